@@ -1,0 +1,503 @@
+package css
+
+import (
+	"sort"
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+)
+
+// vars is a set of custom properties in force. Equal sets are one pointer, so that it can serve as a cache key.
+type vars struct {
+	values map[string][]Token
+	fluid  map[string]bool
+}
+
+var noVars = &vars{}
+
+// specified holds what the cascade of one element yields in one state of its conditions: setters in the order they run.
+type specified struct {
+	vars         *vars
+	setters      []parsedLonghand
+	declared     map[string]*declaration
+	fluid        bool // changes with the viewport or container width
+	setsInherits bool
+	usesParent   bool // an explicit inherit of a property that does not inherit
+}
+
+type specKey struct {
+	mask uint64
+	vars *vars
+}
+
+// slot is the memory of a Styler for one element or pseudo-element.
+type slot struct {
+	specs map[specKey]*specified
+	last  styleKey
+	style *Style
+}
+
+type styleKey struct {
+	spec      *specified
+	inherited *Inherited
+	parent    *Style // only when the style looks at it
+	vw, cqw   float64
+	root      float64
+}
+
+// Styler computes styles of one document at one viewport after the other. It is for one goroutine.
+type Styler struct {
+	doc      *Document
+	media    Media
+	truth    []bool
+	slots    []slot
+	pseudos  map[string][]slot
+	rootSize float64
+	base     Style
+	// Face gives the advance of "0" and the x-height of a style's font, CSS px. Nil makes both half an em.
+	Face func(s *Style) (zero, xHeight float64)
+}
+
+// NewStyler returns a Styler; call SetMedia before Style.
+func NewStyler(d *Document) *Styler {
+	s := &Styler{doc: d, truth: make([]bool, len(d.conditions)), slots: make([]slot, len(d.Elements)), pseudos: map[string][]slot{}, rootSize: 16, base: initialStyle}
+	return s
+}
+
+// SetMedia sets the viewport for the styles that follow.
+func (s *Styler) SetMedia(m Media) {
+	s.media = m
+	for i, c := range s.doc.conditions {
+		if !c.container {
+			s.truth[i] = m.eval(c.query)
+		}
+	}
+}
+
+// Root returns the style that the root element inherits from.
+func (s *Styler) Root() *Style { return &s.base }
+
+// Style returns the computed style of an element. The root element must come first at every viewport.
+func (s *Styler) Style(e *Element, parent *Style, containers []Container) *Style {
+	st := s.resolve(&s.slots[e.Index], e, e.matched, parent, containers)
+	if e.Parent == nil {
+		s.rootSize = st.FontSize
+	}
+	return st
+}
+
+// Pseudo returns the style of ::before, ::after or another pseudo-element, nil when no rule speaks of it.
+func (s *Styler) Pseudo(e *Element, name string, parent *Style, containers []Container) *Style {
+	list := e.pseudo[name]
+	if len(list) == 0 {
+		return nil
+	}
+	if s.pseudos[name] == nil {
+		s.pseudos[name] = make([]slot, len(s.doc.Elements))
+	}
+	return s.resolve(&s.pseudos[name][e.Index], e, list, parent, containers)
+}
+
+// Anonymous returns the style of an anonymous box inside parent.
+func (s *Styler) Anonymous(parent *Style, d Display) *Style {
+	st := initialStyle
+	st.Inherited = parent.Inherited
+	st.Display = d
+	st.spec = parent.spec
+	return &st
+}
+
+func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, containers []Container) *Style {
+	var mask uint64
+	for i, c := range e.conds {
+		on := s.truth[c]
+		if cond := s.doc.conditions[c]; cond.container {
+			on = cond.evalContainer(containers)
+		}
+		if on {
+			mask |= 1 << (uint(i) & 63)
+		}
+	}
+	inVars := noVars
+	if parent.spec != nil {
+		inVars = parent.spec.vars
+	}
+	key := specKey{mask, inVars}
+	spec := sl.specs[key]
+	if spec == nil {
+		spec = s.cascade(e, list, mask, inVars)
+		if sl.specs == nil {
+			sl.specs = map[specKey]*specified{}
+		}
+		sl.specs[key] = spec
+	}
+	cqw := float64(s.media.Width)
+	if n := len(containers); n > 0 {
+		cqw = containers[n-1].Width
+	}
+	k := styleKey{spec: spec, inherited: parent.Inherited, root: s.rootSize}
+	if spec.fluid {
+		k.vw, k.cqw = float64(s.media.Width), cqw
+	}
+	if spec.usesParent {
+		k.parent = parent
+	}
+	if sl.style != nil && sl.last == k {
+		return sl.style
+	}
+	sl.last, sl.style = k, s.compute(spec, parent, cqw)
+	return sl.style
+}
+
+// cascade picks the winning declaration of every property under one state of the conditions.
+func (s *Styler) cascade(e *Element, list []match, mask uint64, in *vars) *specified {
+	applies := func(r *rule) bool {
+		for _, c := range r.conds {
+			i := sort.SearchInts(e.conds, c)
+			if mask&(1<<(uint(i)&63)) == 0 {
+				return false
+			}
+		}
+		return true
+	}
+	type ranked struct {
+		decl  *declaration
+		ua    bool
+		layer int
+	}
+	var order []ranked
+	for _, m := range list {
+		if applies(m.rule) {
+			for _, d := range m.rule.decls {
+				if !d.important {
+					order = append(order, ranked{d, m.rule.ua, m.rule.layer.order})
+				}
+			}
+		}
+	}
+	// Important declarations win from the first layer to the last, the browser's own over all.
+	var important []ranked
+	for _, m := range list {
+		if applies(m.rule) {
+			for _, d := range m.rule.decls {
+				if d.important {
+					important = append(important, ranked{d, m.rule.ua, m.rule.layer.order})
+				}
+			}
+		}
+	}
+	sort.SliceStable(important, func(i, j int) bool {
+		a, b := important[i], important[j]
+		if a.ua != b.ua {
+			return b.ua
+		}
+		return a.layer > b.layer
+	})
+	order = append(order, important...)
+
+	spec := &specified{vars: in, declared: map[string]*declaration{}}
+	custom := map[string]*declaration{}
+	for _, r := range order {
+		if strings.HasPrefix(r.decl.name, "--") {
+			custom[r.decl.name] = r.decl
+		}
+	}
+	if len(custom) > 0 {
+		spec.vars = resolveVars(custom, in)
+	}
+	type winner struct {
+		pl    parsedLonghand
+		decl  *declaration
+		ua    bool
+		layer int
+		below *winner
+	}
+	winners := map[string]*winner{}
+	for _, r := range order {
+		d := r.decl
+		if strings.HasPrefix(d.name, "--") {
+			continue
+		}
+		list, ok := d.list, d.valid
+		fluid := d.fluid
+		if d.variable {
+			value, fl, good := substitute(d.value, spec.vars, nil)
+			fluid = fluid || fl
+			if good {
+				list, ok = parseLonghands(d.name, trim(value))
+			}
+			if !good || !ok { // invalid at computed-value time: unset
+				list = nil
+				for _, l := range wideLonghands(d.name) {
+					if p := propertyTable[l.name]; p != nil {
+						list = append(list, parsedLonghand{name: l.name, prop: p, wide: "unset"})
+					}
+				}
+				ok = true
+			}
+		}
+		if !ok {
+			continue
+		}
+		spec.fluid = spec.fluid || fluid
+		for _, pl := range list {
+			winners[pl.name] = &winner{pl, d, r.ua, r.layer, winners[pl.name]}
+		}
+	}
+	names := make([]string, 0, len(winners))
+	for n := range winners {
+		names = append(names, n)
+	}
+	sort.Strings(names)
+	for _, n := range names {
+		w := winners[n]
+		for w != nil && (w.pl.wide == "revert" && !w.ua || w.pl.wide == "revert-layer") {
+			from := w
+			for w != nil && (from.pl.wide == "revert" && !w.ua || from.pl.wide == "revert-layer" && w.layer == from.layer && w.ua == from.ua) {
+				w = w.below
+			}
+		}
+		if w == nil {
+			continue
+		}
+		spec.setters = append(spec.setters, w.pl)
+		spec.declared[n] = w.decl
+		if w.pl.prop.inherited {
+			spec.setsInherits = true
+		} else if w.pl.wide == "inherit" {
+			spec.usesParent = true
+		}
+	}
+	sort.SliceStable(spec.setters, func(i, j int) bool { return spec.setters[i].prop.first < spec.setters[j].prop.first })
+	return spec
+}
+
+// resolveVars adds an element's own custom properties to the inherited ones, with var() resolved in them.
+func resolveVars(own map[string]*declaration, in *vars) *vars {
+	out := &vars{values: make(map[string][]Token, len(in.values)+len(own)), fluid: map[string]bool{}}
+	for n, v := range in.values {
+		out.values[n], out.fluid[n] = v, in.fluid[n]
+	}
+	busy := map[string]bool{}
+	var resolve func(name string)
+	resolve = func(name string) {
+		d, ok := own[name]
+		if !ok || busy[name] {
+			if ok {
+				delete(out.values, name) // a cycle makes all its members invalid
+			}
+			return
+		}
+		busy[name] = true
+		if wide := ident(d.value); wideKeywords[wide] {
+			if wide == "initial" {
+				delete(out.values, name)
+			}
+			delete(own, name)
+			return
+		}
+		delete(out.values, name)
+		value, fluid, good := substitute(d.value, out, resolve)
+		if good {
+			out.values[name], out.fluid[name] = value, fluid || d.fluid
+		}
+		delete(own, name)
+	}
+	names := make([]string, 0, len(own))
+	for n := range own {
+		names = append(names, n)
+	}
+	sort.Strings(names)
+	for _, n := range names {
+		resolve(n)
+	}
+	return out
+}
+
+// substitute replaces var() by its value. need, when given, resolves a name first.
+func substitute(v []Token, in *vars, need func(string)) (out []Token, fluid, ok bool) {
+	for i := 0; i < len(v); i++ {
+		t := v[i]
+		if t.Kind != css.FunctionToken || !(t.Is("var(") || t.Is("env(")) {
+			out = append(out, t)
+			continue
+		}
+		end := endOfValue(v, i)
+		inner := v[i+1 : max(i+1, end-1)]
+		name, fallback, hasFallback := inner, []Token(nil), false
+		for k, x := range inner {
+			if x.Kind == css.CommaToken {
+				name, fallback, hasFallback = inner[:k], inner[k+1:], true
+				break
+			}
+		}
+		key := Text(name)
+		if need != nil {
+			need(key)
+		}
+		value, found := in.values[key]
+		switch {
+		case found:
+			out = append(out, value...)
+			fluid = fluid || in.fluid[key]
+		case hasFallback:
+			value, fl, good := substitute(fallback, in, need)
+			if !good {
+				return nil, false, false
+			}
+			out = append(out, trim(value)...)
+			fluid = fluid || fl || isFluid(fallback)
+		case strings.HasPrefix(key, "safe-area"):
+			out = append(out, Token{Kind: css.DimensionToken, Text: "0px"})
+		default:
+			return nil, false, false
+		}
+		i = end - 1
+	}
+	return out, fluid, true
+}
+
+// Var returns the value of a custom property in force on a style, "" when there is none.
+func (s *Style) Var(name string) string {
+	if s.spec == nil {
+		return ""
+	}
+	return Text(s.spec.vars.values[name])
+}
+
+// Declared tells where the winning declaration of a property stands: sheet and byte offset. ok is false when nothing but the
+// browser's own stylesheet set it.
+func (s *Style) Declared(name string) (sheet *Sheet, pos int, ok bool) {
+	if s.spec == nil {
+		return nil, 0, false
+	}
+	d := s.spec.declared[name]
+	if d == nil || d.sheet.File == "" {
+		return nil, 0, false
+	}
+	return d.sheet, d.pos, true
+}
+
+// compute turns specified values into computed ones.
+func (s *Styler) compute(spec *specified, parent *Style, cqw float64) *Style {
+	st := new(Style)
+	*st = initialStyle
+	st.spec = spec
+	st.Inherited = parent.Inherited
+	if spec.setsInherits {
+		inh := *parent.Inherited
+		st.Inherited = &inh
+	}
+	c := &computing{parent: parent}
+	c.unitContext = unitContext{fontSize: parent.FontSize, rootSize: s.rootSize, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cqw,
+		lineHeight: lineHeightPx(parent)}
+	if s.Face != nil {
+		c.face = func() (float64, float64) { return s.Face(st) }
+	}
+	phase := 0
+	for i := range spec.setters {
+		pl := &spec.setters[i]
+		if pl.prop.first > phase {
+			if phase == 0 {
+				s.settleSize(st, parent, spec)
+				c.fontSize = st.FontSize
+			}
+			phase = pl.prop.first
+			if phase == 2 {
+				s.settleSize(st, parent, spec)
+				c.fontSize, c.lineHeight = st.FontSize, lineHeightPx(st)
+			}
+		}
+		s.set(st, parent, pl, c)
+	}
+	if phase < 2 {
+		s.settleSize(st, parent, spec)
+	}
+	s.adjust(st)
+	return st
+}
+
+func (s *Styler) set(st, parent *Style, pl *parsedLonghand, c *computing) {
+	wide := pl.wide
+	if wide == "unset" || wide == "revert" || wide == "revert-layer" {
+		wide = "initial"
+		if pl.prop.inherited {
+			wide = "inherit"
+		}
+	}
+	switch wide {
+	case "":
+		pl.set(st, c)
+	case "inherit":
+		pl.prop.copy(st, parent)
+	case "initial":
+		pl.prop.copy(st, &initialStyle)
+	}
+}
+
+// settleSize applies the smaller default size of a lone monospace family (measured: 13 of 16).
+func (s *Styler) settleSize(st, parent *Style, spec *specified) {
+	if !spec.setsInherits {
+		return
+	}
+	if spec.declared["font-size"] != nil {
+		st.Inherited.keywordSize = false
+		return
+	}
+	mono := len(st.FontFamily) == 1 && strings.EqualFold(st.FontFamily[0], "monospace")
+	was := len(parent.FontFamily) == 1 && strings.EqualFold(parent.FontFamily[0], "monospace")
+	if mono && !was && parent.keywordSize {
+		st.Inherited.FontSize = parent.FontSize * 13 / 16
+	}
+}
+
+func lineHeightPx(s *Style) float64 {
+	switch {
+	case s.LineHeight.Length:
+		return s.LineHeight.Px
+	case s.LineHeight.Normal:
+		return s.FontSize * 1.2
+	}
+	return s.LineHeight.Number * s.FontSize
+}
+
+// adjust applies what CSS says of values that depend on each other.
+func (s *Styler) adjust(st *Style) {
+	scrolls := func(v string) bool { return v != "visible" && v != "clip" }
+	if scrolls(st.OverflowX) != scrolls(st.OverflowY) {
+		for _, o := range []*string{&st.OverflowX, &st.OverflowY} {
+			switch *o {
+			case "visible":
+				*o = "auto"
+			case "clip":
+				*o = "hidden"
+			}
+		}
+	}
+	st.Outer = st.Display
+	if st.Position == Absolute || st.Position == Fixed {
+		st.Display = Blockify(st.Display)
+	}
+	if len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Rotate != 0 || !st.Translate[0].IsZero() || !st.Translate[1].IsZero() ||
+		strings.Contains(st.Contain, "layout") || strings.Contains(st.Contain, "paint") || st.Contain == "strict" || st.Contain == "content" {
+		st.MakesContaining = true
+	}
+}
+
+// Blockify gives the block-level twin of a display value.
+func Blockify(d Display) Display {
+	switch d {
+	case Inline, InlineBlock:
+		return Block
+	case InlineFlex:
+		return Flex
+	case InlineGrid:
+		return Grid
+	case InlineTable, TableRow, TableGroup, TableCell, TableCaption, TableColumn:
+		if d == InlineTable {
+			return Table
+		}
+		return Block
+	}
+	return d
+}

@@ -1,0 +1,364 @@
+package css
+
+import (
+	"strconv"
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+)
+
+// Media is what media queries ask about.
+type Media struct {
+	Width  int  // viewport width, CSS px
+	Height int  // viewport height, CSS px
+	Dark   bool // prefers-color-scheme: dark
+	Print  bool
+}
+
+// Container is a size container that an element stands in.
+type Container struct {
+	Names    []string
+	Width    float64 // content-box inline size, CSS px
+	FontSize float64 // px, for em in its queries
+}
+
+// condition is a media or container condition; every distinct text exists once in a document.
+type condition struct {
+	container bool
+	name      string // container name asked for, "" for any
+	query     *query
+	key       string
+}
+
+// query is a boolean tree of features.
+type query struct {
+	op   string // "and", "or", "not", "feature", "true", "false"
+	kids []*query
+
+	feature string
+	cmp     string // "=", "<", "<=", ">", ">="; "" asks whether the feature is there at all
+	value   []Token
+}
+
+// queryTolerance is added to inclusive comparisons: browsers let a width meet min-width when it is 1/64 px short.
+const queryTolerance = 1.0 / 64
+
+func parseMediaList(v []Token) *query {
+	out := &query{op: "or"}
+	for _, part := range SplitCommas(v) {
+		out.kids = append(out.kids, parseMedia(part))
+	}
+	if len(out.kids) == 1 {
+		return out.kids[0]
+	}
+	return out
+}
+
+func parseMedia(v []Token) *query {
+	v = trim(v)
+	if len(v) == 0 {
+		return &query{op: "true"}
+	}
+	if v[0].Kind != css.IdentToken || (v[0].Is("not") && len(v) > 2 && v[2].Kind == css.LeftParenthesisToken) {
+		p := &queryParser{v: v}
+		return p.condition()
+	}
+	negate := false
+	if v[0].Is("not") || v[0].Is("only") {
+		negate = v[0].Is("not")
+		v = trim(v[1:])
+	}
+	out := &query{op: "and", kids: []*query{mediaType(v[0].Text)}}
+	rest := trim(v[1:])
+	if len(rest) > 0 && rest[0].Is("and") {
+		p := &queryParser{v: trim(rest[1:])}
+		out.kids = append(out.kids, p.condition())
+	}
+	if negate {
+		return &query{op: "not", kids: []*query{out}}
+	}
+	return out
+}
+
+func mediaType(name string) *query {
+	switch strings.ToLower(name) {
+	case "all":
+		return &query{op: "true"}
+	case "screen", "print":
+		return &query{op: "feature", feature: "type", value: []Token{{Text: strings.ToLower(name)}}}
+	}
+	return &query{op: "false"}
+}
+
+type queryParser struct {
+	v []Token
+	i int
+}
+
+func (p *queryParser) space() {
+	for p.i < len(p.v) && p.v[p.i].Kind == css.WhitespaceToken {
+		p.i++
+	}
+}
+
+func (p *queryParser) condition() *query {
+	p.space()
+	if p.i < len(p.v) && p.v[p.i].Is("not") {
+		p.i++
+		p.space()
+		return &query{op: "not", kids: []*query{p.inParens()}}
+	}
+	out := &query{op: "and", kids: []*query{p.inParens()}}
+	for {
+		p.space()
+		if p.i >= len(p.v) || !(p.v[p.i].Is("and") || p.v[p.i].Is("or")) {
+			break
+		}
+		out.op = strings.ToLower(p.v[p.i].Text)
+		p.i++
+		p.space()
+		out.kids = append(out.kids, p.inParens())
+	}
+	if p.i < len(p.v) {
+		return &query{op: "false"}
+	}
+	if len(out.kids) == 1 {
+		return out.kids[0]
+	}
+	return out
+}
+
+// inParens reads "( ... )": a nested condition or a feature. A function such as style() is unknown, so false.
+func (p *queryParser) inParens() *query {
+	if p.i >= len(p.v) {
+		return &query{op: "false"}
+	}
+	open := p.v[p.i]
+	if open.Kind != css.LeftParenthesisToken && open.Kind != css.FunctionToken {
+		p.i++
+		return &query{op: "false"}
+	}
+	depth, start := 0, p.i+1
+	for ; p.i < len(p.v); p.i++ {
+		switch p.v[p.i].Kind {
+		case css.LeftParenthesisToken, css.FunctionToken:
+			depth++
+		case css.RightParenthesisToken:
+			depth--
+		}
+		if depth == 0 {
+			break
+		}
+	}
+	in := trim(p.v[start:min(p.i, len(p.v))])
+	p.i++
+	if open.Kind == css.FunctionToken || len(in) == 0 {
+		return &query{op: "false"}
+	}
+	if in[0].Kind == css.LeftParenthesisToken || in[0].Is("not") {
+		q := &queryParser{v: in}
+		return q.condition()
+	}
+	return parseFeature(in)
+}
+
+var flipped = map[string]string{"<": ">", "<=": ">=", ">": "<", ">=": "<=", "=": "="}
+
+// parseFeature reads "min-width: 40rem", "width < 40rem", "20rem <= width < 40rem" or "hover".
+func parseFeature(v []Token) *query {
+	if v[0].Kind == css.IdentToken {
+		rest := trim(v[1:])
+		name := strings.ToLower(v[0].Text)
+		if len(rest) == 0 {
+			return &query{op: "feature", feature: name}
+		}
+		if rest[0].Kind == css.ColonToken {
+			value := trim(rest[1:])
+			switch {
+			case strings.HasPrefix(name, "min-"):
+				return &query{op: "feature", feature: name[4:], cmp: ">=", value: value}
+			case strings.HasPrefix(name, "max-"):
+				return &query{op: "feature", feature: name[4:], cmp: "<=", value: value}
+			}
+			return &query{op: "feature", feature: name, cmp: "=", value: value}
+		}
+	}
+	var parts [][]Token
+	var ops []string
+	start := 0
+	for i := 0; i < len(v); i++ {
+		t := v[i].Text
+		if t != "<" && t != ">" && t != "=" {
+			continue
+		}
+		parts = append(parts, trim(v[start:i]))
+		if i+1 < len(v) && v[i+1].Text == "=" && t != "=" {
+			t += "="
+			i++
+		}
+		ops = append(ops, t)
+		start = i + 1
+	}
+	parts = append(parts, trim(v[start:]))
+	feature := func(name []Token, op string, value []Token) *query {
+		return &query{op: "feature", feature: strings.ToLower(Text(name)), cmp: op, value: value}
+	}
+	switch {
+	case len(parts) == 2 && len(parts[0]) == 1 && parts[0][0].Kind == css.IdentToken:
+		return feature(parts[0], ops[0], parts[1])
+	case len(parts) == 2:
+		return feature(parts[1], flipped[ops[0]], parts[0])
+	case len(parts) == 3:
+		return &query{op: "and", kids: []*query{feature(parts[1], flipped[ops[0]], parts[0]), feature(parts[1], ops[1], parts[2])}}
+	}
+	return &query{op: "false"}
+}
+
+func (q *query) eval(feature func(q *query) bool) bool {
+	switch q.op {
+	case "true":
+		return true
+	case "not":
+		return !q.kids[0].eval(feature)
+	case "and":
+		for _, k := range q.kids {
+			if !k.eval(feature) {
+				return false
+			}
+		}
+		return true
+	case "or":
+		for _, k := range q.kids {
+			if k.eval(feature) {
+				return true
+			}
+		}
+		return false
+	case "feature":
+		return feature(q)
+	}
+	return false
+}
+
+func (q *query) compare(have, em float64, vw float64) bool {
+	want, ok := queryLength(q.value, em, vw)
+	if q.cmp == "" {
+		return have != 0
+	}
+	if !ok {
+		return false
+	}
+	switch q.cmp {
+	case "<":
+		return have < want
+	case ">":
+		return have > want
+	case "<=":
+		return have <= want+queryTolerance
+	case ">=":
+		return have >= want-queryTolerance
+	}
+	return have-want <= queryTolerance && want-have <= queryTolerance
+}
+
+// queryLength evaluates a length or number in a query. em and rem are the given size.
+func queryLength(v []Token, em, vw float64) (float64, bool) {
+	e, ok := parseExpr(v, exprAny)
+	if !ok {
+		return 0, false
+	}
+	l := e.compute(&unitContext{fontSize: em, rootSize: 16, vw: vw, vh: 0, cqw: vw})
+	return float64(l.Px), l.Kind == LenPx
+}
+
+// Eval answers a media query.
+func (m Media) eval(q *query) bool {
+	return q.eval(func(f *query) bool {
+		word := strings.ToLower(Text(f.value))
+		switch f.feature {
+		case "type":
+			return (word == "print") == m.Print
+		case "width":
+			return f.compare(float64(m.Width), 16, float64(m.Width))
+		case "height":
+			return f.compare(float64(m.Height), 16, float64(m.Width))
+		case "prefers-color-scheme":
+			return (word == "dark") == m.Dark && (word == "dark" || word == "light")
+		case "orientation":
+			return (word == "portrait") == (m.Height >= m.Width)
+		case "aspect-ratio":
+			r, ok := parseRatio(f.value)
+			have := float64(m.Width) / float64(m.Height)
+			return ok && (f.cmp == ">=" && have >= r || f.cmp == "<=" && have <= r || f.cmp == "=" && have == r ||
+				f.cmp == ">" && have > r || f.cmp == "<" && have < r)
+		case "hover", "any-hover":
+			return word == "hover" || word == ""
+		case "pointer", "any-pointer":
+			return word == "fine" || word == ""
+		case "color":
+			return true
+		case "prefers-reduced-motion", "prefers-contrast", "prefers-reduced-transparency", "prefers-reduced-data":
+			return word == "no-preference"
+		case "forced-colors", "inverted-colors":
+			return word == "none"
+		case "scripting":
+			return word == "enabled"
+		case "resolution", "-webkit-device-pixel-ratio":
+			n, err := strconv.ParseFloat(strings.TrimRight(word, "dpixcm"), 64)
+			if strings.HasSuffix(word, "dpi") {
+				n /= 96
+			}
+			return err == nil && (f.cmp == ">=" && 1 >= n || f.cmp == "<=" && 1 <= n || f.cmp == "=" && n == 1)
+		case "display-mode":
+			return word == "browser"
+		}
+		return false
+	})
+}
+
+// evalContainer finds the container that a query asks about, innermost first, and answers it.
+func (c *condition) evalContainer(stack []Container) bool {
+	for i := len(stack) - 1; i >= 0; i-- {
+		k := stack[i]
+		if c.name != "" && !contains(k.Names, c.name) {
+			continue
+		}
+		return c.query.eval(func(f *query) bool {
+			if f.feature == "width" || f.feature == "inline-size" {
+				return f.compare(k.Width, k.FontSize, k.Width)
+			}
+			return false
+		})
+	}
+	return false
+}
+
+func contains(list []string, s string) bool {
+	for _, x := range list {
+		if x == s {
+			return true
+		}
+	}
+	return false
+}
+
+// supports answers @supports: every property that some browser of today knows and any selector that we can parse.
+func supports(v []Token) bool {
+	s := strings.ToLower(Text(v))
+	if strings.HasPrefix(s, "not") {
+		return !supports(trim(v[1:]))
+	}
+	for _, t := range v {
+		if t.Kind != css.IdentToken {
+			continue
+		}
+		name := strings.ToLower(t.Text)
+		if name == "and" || name == "or" {
+			break
+		}
+		_, known := propertyTable[name]
+		_, short := shorthands[name]
+		return known || short || noEffect[name] || strings.HasPrefix(name, "--") || strings.HasPrefix(s, "selector(")
+	}
+	return strings.HasPrefix(s, "selector(")
+}

@@ -1,0 +1,634 @@
+package css
+
+import (
+	_ "embed"
+	"fmt"
+	"sort"
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+	"golang.org/x/net/html"
+)
+
+//go:embed ua.css
+var uaSource string
+
+// Source says how to load a document.
+type Source struct {
+	File string // shown in positions
+	HTML string
+	// Load gives the bytes behind a href, relative to the file that asks (from). Nil loads nothing.
+	Load func(from, href string) (name string, data []byte, err error)
+}
+
+// FontFace is one @font-face rule.
+type FontFace struct {
+	Family     string
+	WeightLow  float64
+	WeightHigh float64
+	Italic     bool
+	Sources    []string // urls, best first
+	From       string   // file that holds the rule
+	Pos        int
+}
+
+// Use is a place where a page uses what the engine does not model.
+type Use struct {
+	Property string
+	Value    string
+	Sheet    *Sheet
+	Pos      int
+}
+
+// Document is a page with its stylesheets, ready to be styled. It never changes and may be shared.
+type Document struct {
+	File        string
+	Root        *Element
+	Body        *Element
+	Elements    []*Element
+	Sheets      []*Sheet
+	FontFaces   []FontFace
+	Unsupported []Use
+	Missing     []string // stylesheets that could not be loaded, with reasons
+	Quirks      bool
+
+	conditions []*condition
+	condIndex  map[string]int
+	layers     *layerNode
+	rules      []*rule
+}
+
+type layerNode struct {
+	name  string
+	kids  []*layerNode
+	order int
+}
+
+func (l *layerNode) child(name string) *layerNode {
+	for _, k := range l.kids {
+		if k.name == name {
+			return k
+		}
+	}
+	k := &layerNode{name: name}
+	l.kids = append(l.kids, k)
+	return k
+}
+
+func (l *layerNode) number(n int) int {
+	for _, k := range l.kids {
+		n = k.number(n)
+	}
+	l.order = n
+	return n + 1
+}
+
+// declaration is one property of a rule as it was written.
+type declaration struct {
+	name      string
+	value     []Token
+	important bool
+	sheet     *Sheet
+	pos       int
+	variable  bool
+	fluid     bool
+	list      []parsedLonghand // nil until parsed; only without var()
+	valid     bool
+}
+
+type parsedLonghand struct {
+	name string
+	prop *property
+	set  setter
+	wide string // inherit, initial, unset, revert, revert-layer
+}
+
+type rule struct {
+	selectors []*Selector
+	decls     []*declaration
+	conds     []int
+	layer     *layerNode
+	order     int
+	ua        bool
+}
+
+// match is a rule that selects an element, with the specificity it does so with.
+type match struct {
+	rule *rule
+	spec Specificity
+}
+
+// Load reads a document. It fails only when there is no HTML to read at all.
+func Load(src Source) (*Document, error) {
+	node, err := html.Parse(strings.NewReader(src.HTML))
+	if err != nil {
+		return nil, fmt.Errorf("read %s: %w", src.File, err)
+	}
+	d := &Document{File: src.File, condIndex: map[string]int{}, layers: &layerNode{}}
+	d.Quirks = true
+	for c := node.FirstChild; c != nil; c = c.NextSibling {
+		if c.Type == html.DoctypeNode {
+			d.Quirks = false
+		}
+		if c.Type == html.ElementNode {
+			b := &domBuilder{}
+			d.Root = b.element(c, nil)
+			d.Elements = b.all
+		}
+	}
+	d.Root.Nth = 1
+	for _, k := range d.Root.kids {
+		if k.Tag == "body" {
+			d.Body = k
+		}
+	}
+	d.addSheet(Parse("", uaSource), nil, nil, true)
+	d.collect(src)
+	d.layers.number(0)
+	d.matchAll()
+	return d, nil
+}
+
+func (d *Document) collect(src Source) {
+	for _, e := range d.Elements {
+		var conds []int
+		if m := e.Attr("media"); m != "" && (e.Tag == "style" || e.Tag == "link") {
+			conds = []int{d.condition(&condition{query: parseMediaList(Tokenize(m)), key: "media " + m})}
+		}
+		switch {
+		case e.Tag == "style" && !e.Foreign:
+			text := ""
+			for _, c := range e.Children {
+				text += c.Text
+			}
+			offset := max(0, strings.Index(src.HTML, text))
+			sheet := Parse(src.File, text)
+			sheet.Source = src.HTML
+			shift(sheet.Nodes, offset)
+			d.addAll(src, src.File, sheet, conds, 0)
+		case e.Tag == "link" && hasWord(e.Attr("rel"), "stylesheet") && !hasWord(e.Attr("rel"), "alternate"):
+			d.load(src, src.File, e.Attr("href"), conds, nil, 0)
+		}
+	}
+}
+
+func shift(nodes []*Node, by int) {
+	for _, n := range nodes {
+		n.Pos += by
+		shift(n.Children, by)
+	}
+}
+
+func hasWord(list, w string) bool {
+	for _, x := range strings.Fields(strings.ToLower(list)) {
+		if x == w {
+			return true
+		}
+	}
+	return false
+}
+
+func (d *Document) load(src Source, from, href string, conds []int, layer *layerNode, depth int) {
+	if src.Load == nil || depth > 8 {
+		return
+	}
+	name, data, err := src.Load(from, href)
+	if err != nil {
+		d.Missing = append(d.Missing, fmt.Sprintf("%s: %v", href, err))
+		return
+	}
+	d.addImports(src, name, Parse(name, string(data)), conds, layer, depth)
+}
+
+func (d *Document) addAll(src Source, name string, sheet *Sheet, conds []int, depth int) {
+	d.addImports(src, name, sheet, conds, nil, depth)
+}
+
+func (d *Document) addImports(src Source, name string, sheet *Sheet, conds []int, layer *layerNode, depth int) {
+	for _, n := range sheet.Nodes {
+		if n.Kind == AtRule && n.Name == "layer" && !n.Block {
+			d.layerStatement(n, layer)
+		}
+		if n.Kind != AtRule || n.Name != "import" || len(n.Prelude) == 0 {
+			continue
+		}
+		href := unquote(n.Prelude[0].Text)
+		if n.Prelude[0].Kind == css.URLToken {
+			href = urlText(n.Prelude[0].Text)
+		}
+		into, inner := layer, conds
+		rest := trim(n.Prelude[1:])
+		if len(rest) > 0 && (rest[0].Is("layer") || rest[0].Is("layer(")) {
+			end := endOfValue(rest, 0)
+			if rest[0].Is("layer(") {
+				into = d.layerPath(layer, Text(rest[1:end-1]))
+			} else {
+				into = d.layerPath(layer, fmt.Sprintf("(anonymous %d)", n.Pos))
+			}
+			rest = trim(rest[end:])
+		}
+		if len(rest) > 0 {
+			inner = append(append([]int(nil), conds...), d.condition(&condition{query: parseMediaList(rest), key: "media " + Text(rest)}))
+		}
+		d.load(src, name, href, inner, into, depth+1)
+	}
+	d.addSheet(sheet, conds, layer, false)
+}
+
+func urlText(s string) string {
+	s = strings.TrimSuffix(s[4:], ")")
+	return unquote(strings.TrimSpace(s))
+}
+
+func (d *Document) layerPath(at *layerNode, path string) *layerNode {
+	if at == nil {
+		at = d.layers
+	}
+	for _, p := range strings.Split(path, ".") {
+		at = at.child(strings.TrimSpace(p))
+	}
+	return at
+}
+
+func (d *Document) layerStatement(n *Node, at *layerNode) {
+	for _, part := range SplitCommas(n.Prelude) {
+		d.layerPath(at, Text(part))
+	}
+}
+
+func (d *Document) condition(c *condition) int {
+	if i, ok := d.condIndex[c.key]; ok {
+		return i
+	}
+	d.conditions = append(d.conditions, c)
+	d.condIndex[c.key] = len(d.conditions) - 1
+	return len(d.conditions) - 1
+}
+
+// ruleScope is where a rule stands while a sheet is compiled.
+type ruleScope struct {
+	conds  []int
+	layer  *layerNode
+	parent []*Selector
+	ua     bool
+}
+
+func (d *Document) addSheet(sheet *Sheet, conds []int, layer *layerNode, ua bool) {
+	d.Sheets = append(d.Sheets, sheet)
+	d.compile(sheet, sheet.Nodes, ruleScope{conds: conds, layer: layer, ua: ua})
+}
+
+func (d *Document) compile(sheet *Sheet, nodes []*Node, sc ruleScope) {
+	for _, n := range nodes {
+		switch n.Kind {
+		case QualifiedRule:
+			list, ok := ParseSelectors(n.Prelude, sc.parent)
+			if !ok {
+				sheet.Errors = append(sheet.Errors, ParseError{n.Pos, "a selector that cannot be read: " + Text(n.Prelude)})
+				continue
+			}
+			d.addRule(sheet, list, n.Children, sc)
+			inner := sc
+			inner.parent = list
+			d.compile(sheet, nested(n.Children), inner)
+		case AtRule:
+			d.compileAt(sheet, n, sc)
+		}
+	}
+}
+
+// nested leaves out plain declarations, which addRule has taken.
+func nested(nodes []*Node) []*Node {
+	var out []*Node
+	for _, n := range nodes {
+		if n.Kind != Declaration {
+			out = append(out, n)
+		}
+	}
+	return out
+}
+
+func (d *Document) compileAt(sheet *Sheet, n *Node, sc ruleScope) {
+	with := func(c *condition) {
+		inner := sc
+		inner.conds = append(append([]int(nil), sc.conds...), d.condition(c))
+		d.body(sheet, n, inner)
+	}
+	switch n.Name {
+	case "media":
+		with(&condition{query: parseMediaList(n.Prelude), key: "media " + Text(n.Prelude)})
+	case "container":
+		name, query := "", n.Prelude
+		if len(query) > 0 && query[0].Kind == css.IdentToken && !query[0].Is("not") {
+			name, query = query[0].Text, trim(query[1:])
+		}
+		p := &queryParser{v: query}
+		with(&condition{container: true, name: name, query: p.condition(), key: "container " + Text(n.Prelude)})
+	case "supports":
+		if supports(n.Prelude) {
+			d.body(sheet, n, sc)
+		}
+	case "layer":
+		if !n.Block {
+			d.layerStatement(n, sc.layer)
+			return
+		}
+		name := Text(n.Prelude)
+		if name == "" {
+			name = fmt.Sprintf("(anonymous %s %d)", sheet.File, n.Pos)
+		}
+		sc.layer = d.layerPath(sc.layer, name)
+		d.body(sheet, n, sc)
+	case "font-face":
+		d.addFontFace(sheet, n)
+	case "starting-style", "keyframes", "-webkit-keyframes", "import", "charset", "namespace", "property", "page", "counter-style", "view-transition", "font-feature-values":
+	case "scope":
+		d.body(sheet, n, sc)
+	}
+}
+
+// body compiles what stands inside an at-rule; declarations there belong to the selector around it.
+func (d *Document) body(sheet *Sheet, n *Node, sc ruleScope) {
+	if sc.parent != nil {
+		d.addRule(sheet, sc.parent, n.Children, sc)
+	}
+	d.compile(sheet, nested(n.Children), sc)
+}
+
+func (d *Document) addRule(sheet *Sheet, list []*Selector, nodes []*Node, sc ruleScope) {
+	r := &rule{selectors: list, conds: sc.conds, layer: sc.layer, order: len(d.rules), ua: sc.ua}
+	if r.layer == nil {
+		r.layer = d.layers
+	}
+	for _, n := range nodes {
+		if n.Kind == Declaration && n.Name != "-invalid" {
+			r.decls = append(r.decls, d.declare(sheet, n, sc.ua))
+		}
+	}
+	if len(r.decls) > 0 {
+		d.rules = append(d.rules, r)
+	}
+}
+
+func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
+	decl := &declaration{name: n.Name, value: n.Value, important: n.Important, sheet: sheet, pos: n.Pos}
+	decl.variable = hasVar(n.Value)
+	decl.fluid = isFluid(n.Value)
+	if strings.HasPrefix(n.Name, "--") {
+		return decl
+	}
+	if !decl.variable {
+		decl.list, decl.valid = parseLonghands(n.Name, n.Value)
+	}
+	if ua {
+		return decl
+	}
+	switch value := strings.ToLower(Text(n.Value)); {
+	case !KnownProperty(n.Name):
+		if !strings.HasPrefix(n.Name, "-") {
+			d.Unsupported = append(d.Unsupported, Use{n.Name, value, sheet, n.Pos})
+		}
+	case unmodelled(n.Name, value):
+		d.Unsupported = append(d.Unsupported, Use{n.Name, value, sheet, n.Pos})
+	}
+	return decl
+}
+
+var wideKeywords = map[string]bool{"inherit": true, "initial": true, "unset": true, "revert": true, "revert-layer": true}
+
+// parseLonghands reads a declaration without var(). ok is false when the value is invalid and must be ignored.
+func parseLonghands(name string, value []Token) ([]parsedLonghand, bool) {
+	wide := ident(value)
+	if !wideKeywords[wide] {
+		wide = ""
+	}
+	if name == "all" {
+		if wide == "" {
+			return nil, false
+		}
+		var out []parsedLonghand
+		for n, p := range propertyTable {
+			if n != "direction" {
+				out = append(out, parsedLonghand{name: n, prop: p, wide: wide})
+			}
+		}
+		return out, true
+	}
+	var list []longhand
+	if wide != "" {
+		list = wideLonghands(name)
+	} else {
+		var ok bool
+		if list, ok = expand(name, value); !ok {
+			return nil, false
+		}
+	}
+	var out []parsedLonghand
+	for _, l := range list {
+		p := propertyTable[l.name]
+		if p == nil {
+			continue
+		}
+		pl := parsedLonghand{name: l.name, prop: p, wide: wide}
+		switch {
+		case wide != "":
+		case l.value == nil:
+			pl.wide = "initial"
+		default:
+			set, ok := p.parse(l.value)
+			if !ok {
+				return nil, false
+			}
+			pl.set = set
+		}
+		out = append(out, pl)
+	}
+	return out, true
+}
+
+// wideLonghands lists the longhands of a property, using samples that every shorthand can read.
+func wideLonghands(name string) []longhand {
+	if _, ok := shorthands[name]; !ok {
+		return []longhand{{name: name}}
+	}
+	for _, sample := range []string{"0", "auto", "none", "normal", "1px solid", "a", "16px serif", "visible", "row", "none / none"} {
+		if list, ok := expand(name, Tokenize(sample)); ok && len(list) > 0 {
+			return list
+		}
+	}
+	return nil
+}
+
+func hasVar(v []Token) bool {
+	for _, t := range v {
+		if t.Kind == css.FunctionToken && (t.Is("var(") || t.Is("env(")) {
+			return true
+		}
+	}
+	return false
+}
+
+func isFluid(v []Token) bool {
+	for _, t := range v {
+		if t.Kind != css.DimensionToken {
+			continue
+		}
+		u := strings.ToLower(strings.TrimLeft(t.Text, "+-.0123456789e"))
+		if strings.Contains(u, "v") || strings.HasPrefix(u, "cq") || strings.HasPrefix(u, "q") {
+			return true
+		}
+	}
+	return false
+}
+
+func (d *Document) addFontFace(sheet *Sheet, n *Node) {
+	f := FontFace{WeightLow: 400, WeightHigh: 400, From: sheet.File, Pos: n.Pos}
+	for _, c := range n.Children {
+		text := Text(c.Value)
+		switch c.Name {
+		case "font-family":
+			f.Family = unquote(text)
+		case "font-style":
+			f.Italic = strings.HasPrefix(text, "italic") || strings.HasPrefix(text, "oblique")
+		case "font-weight":
+			var w []float64
+			for _, s := range strings.Fields(text) {
+				switch s {
+				case "normal":
+					s = "400"
+				case "bold":
+					s = "700"
+				}
+				var x float64
+				_, _ = fmt.Sscanf(s, "%g", &x)
+				w = append(w, x)
+			}
+			if len(w) > 0 {
+				f.WeightLow, f.WeightHigh = w[0], w[len(w)-1]
+			}
+		case "src":
+			f.Sources = fontSources(c.Value)
+		}
+	}
+	d.FontFaces = append(d.FontFaces, f)
+}
+
+func fontSources(v []Token) []string {
+	var out []string
+	for _, part := range SplitCommas(v) {
+		for i, t := range part {
+			if t.Kind == css.URLToken {
+				out = append(out, urlText(t.Text))
+			} else if t.Kind == css.FunctionToken && t.Is("url(") && i+1 < len(part) {
+				out = append(out, unquote(part[i+1].Text))
+			}
+		}
+	}
+	return out
+}
+
+func (d *Document) matchAll() {
+	for _, e := range d.Elements {
+		e.matched, e.pseudo = nil, nil
+		seen := map[int]bool{}
+		for _, r := range d.rules {
+			best := map[string]Specificity{}
+			for _, s := range r.selectors {
+				if b, ok := best[s.Pseudo]; (!ok || b.less(s.Specificity)) && s.Matches(e) {
+					best[s.Pseudo] = s.Specificity
+				}
+			}
+			for pseudo, spec := range best {
+				m := match{r, spec}
+				if pseudo == "" {
+					e.matched = append(e.matched, m)
+				} else {
+					if e.pseudo == nil {
+						e.pseudo = map[string][]match{}
+					}
+					e.pseudo[pseudo] = append(e.pseudo[pseudo], m)
+				}
+				for _, c := range r.conds {
+					if !seen[c] {
+						seen[c] = true
+						e.conds = append(e.conds, c)
+					}
+				}
+			}
+		}
+		if style := e.Attr("style"); style != "" {
+			nodes, _ := ParseDeclarations(style)
+			r := &rule{layer: d.layers, order: len(d.rules)}
+			sheet := &Sheet{File: d.File, Source: style}
+			for _, n := range nodes {
+				if n.Kind == Declaration {
+					r.decls = append(r.decls, d.declare(sheet, n, false))
+				}
+			}
+			e.matched = append(e.matched, match{r, Specificity{1000}})
+		}
+		e.matched = append(e.matched, d.hints(e)...)
+		sortMatches(e.matched)
+		for _, list := range e.pseudo {
+			sortMatches(list)
+		}
+		sort.Ints(e.conds)
+	}
+}
+
+// sortMatches orders by origin, layer, specificity and order of appearance.
+func sortMatches(list []match) {
+	sort.SliceStable(list, func(i, j int) bool {
+		a, b := list[i], list[j]
+		switch {
+		case a.rule.ua != b.rule.ua:
+			return a.rule.ua
+		case a.rule.layer.order != b.rule.layer.order:
+			return a.rule.layer.order < b.rule.layer.order
+		case a.spec != b.spec:
+			return a.spec.less(b.spec)
+		}
+		return a.rule.order < b.rule.order
+	})
+}
+
+// hints turns presentational attributes into rules below all author rules.
+func (d *Document) hints(e *Element) []match {
+	var text string
+	size := func(attr, prop string) {
+		v := strings.TrimSpace(e.Attr(attr))
+		if v == "" {
+			return
+		}
+		if strings.Trim(v, "0123456789.") == "" {
+			v += "px"
+		}
+		text += prop + ":" + v + ";"
+	}
+	switch e.Tag {
+	case "img", "video", "canvas", "iframe", "object", "embed":
+		size("width", "width")
+		size("height", "height")
+		if w, h := e.Attr("width"), e.Attr("height"); w != "" && h != "" && e.Tag != "iframe" && strings.Trim(w+h, "0123456789.") == "" {
+			text += "aspect-ratio: auto " + w + "/" + h + ";"
+		}
+	case "svg":
+		size("width", "width")
+		size("height", "height")
+	case "table", "td", "th":
+		size("width", "width")
+	case "ol":
+		if _, ok := e.LookupAttr("type"); ok {
+			text += "list-style-type: decimal;"
+		}
+	}
+	if text == "" {
+		return nil
+	}
+	nodes, _ := ParseDeclarations(text)
+	r := &rule{layer: &layerNode{order: -1}, order: -1}
+	for _, n := range nodes {
+		r.decls = append(r.decls, d.declare(&Sheet{File: d.File}, n, true))
+	}
+	return []match{{r, Specificity{}}}
+}

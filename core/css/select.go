@@ -1,0 +1,674 @@
+package css
+
+import (
+	"strconv"
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+)
+
+// Specificity counts ids, classes and types, after Selectors 4 "Calculating a selector's specificity".
+type Specificity [3]int
+
+func (a Specificity) less(b Specificity) bool {
+	for i := range a {
+		if a[i] != b[i] {
+			return a[i] < b[i]
+		}
+	}
+	return false
+}
+
+func (a Specificity) add(b Specificity) Specificity {
+	return Specificity{a[0] + b[0], a[1] + b[1], a[2] + b[2]}
+}
+
+// Selector is one complex selector.
+type Selector struct {
+	Pseudo      string // pseudo-element without colons, "" for none
+	Specificity Specificity
+	compounds   []compound // from left to right
+}
+
+type compound struct {
+	combinator byte // how it hangs on the one before: ' ', '>', '+', '~'; 0 for the first
+	tests      []test
+}
+
+// test is one simple selector.
+type test struct {
+	kind  byte // 't' type, '#' id, '.' class, '[' attribute, ':' pseudo-class, '*' any
+	name  string
+	op    string // attribute operator
+	value string
+	fold  bool // attribute value compares without letter case
+	a, b  int  // an+b
+	list  []*Selector
+}
+
+// ParseSelectors reads a selector list. parent holds the selectors of the rule around it (CSS Nesting), nil at top level.
+// One invalid selector makes the whole list invalid; ok is then false.
+func ParseSelectors(v []Token, parent []*Selector) (list []*Selector, ok bool) {
+	for _, part := range SplitCommas(v) {
+		s, ok := parseSelector(part, parent, false)
+		if !ok {
+			return nil, false
+		}
+		list = append(list, s)
+	}
+	return list, len(list) > 0
+}
+
+// parseForgiving reads the list inside :is() and :where(), where invalid selectors are dropped alone.
+func parseForgiving(v []Token, parent []*Selector, relative bool) []*Selector {
+	var list []*Selector
+	for _, part := range SplitCommas(v) {
+		if s, ok := parseSelector(part, parent, relative); ok {
+			list = append(list, s)
+		}
+	}
+	return list
+}
+
+type selectorParser struct {
+	v      []Token
+	i      int
+	parent []*Selector
+	out    *Selector
+	cur    compound
+	nested bool
+}
+
+func parseSelector(v []Token, parent []*Selector, relative bool) (*Selector, bool) {
+	p := &selectorParser{v: v, parent: parent, out: &Selector{}}
+	if len(v) == 0 {
+		return nil, false
+	}
+	if relative { // :has() starts with a combinator, a descendant one when none is written
+		p.cur = compound{tests: []test{{kind: ':', name: "scope"}}}
+		p.push(' ')
+		if c := v[0].Text; c == ">" || c == "+" || c == "~" {
+			p.cur.combinator = c[0]
+			p.i++
+			p.space()
+		}
+	} else if c := v[0].Text; parent != nil && (c == ">" || c == "+" || c == "~") {
+		p.amp()
+		p.push(c[0])
+		p.i++
+		p.space()
+	}
+	for p.i < len(p.v) {
+		if !p.step() {
+			return nil, false
+		}
+	}
+	if len(p.cur.tests) == 0 && p.out.Pseudo == "" {
+		return nil, false
+	}
+	p.out.compounds = append(p.out.compounds, p.cur)
+	if parent != nil && !relative && !p.nested { // a nested selector without & is relative to the parent
+		q := &selectorParser{parent: parent, out: &Selector{}}
+		q.amp()
+		q.push(' ')
+		p.out.compounds[0].combinator = ' '
+		p.out.compounds = append(q.out.compounds, p.out.compounds...)
+		p.out.Specificity = p.out.Specificity.add(q.out.Specificity)
+	}
+	return p.out, true
+}
+
+func (p *selectorParser) space() {
+	for p.i < len(p.v) && p.v[p.i].Kind == css.WhitespaceToken {
+		p.i++
+	}
+}
+
+func (p *selectorParser) push(combinator byte) {
+	p.out.compounds = append(p.out.compounds, p.cur)
+	p.cur = compound{combinator: combinator}
+}
+
+func (p *selectorParser) amp() {
+	p.nested = true
+	p.add(test{kind: ':', name: "is", list: p.parent}, maxSpecificity(p.parent))
+}
+
+func (p *selectorParser) add(t test, s Specificity) {
+	p.cur.tests = append(p.cur.tests, t)
+	p.out.Specificity = p.out.Specificity.add(s)
+}
+
+func (p *selectorParser) step() bool {
+	t := p.v[p.i]
+	if p.out.Pseudo != "" && t.Kind != css.WhitespaceToken {
+		return false // nothing that we know follows a pseudo-element
+	}
+	switch {
+	case t.Kind == css.WhitespaceToken:
+		p.space()
+		if p.i >= len(p.v) {
+			return true
+		}
+		if c := p.v[p.i].Text; c == ">" || c == "+" || c == "~" {
+			return true
+		}
+		if len(p.cur.tests) == 0 {
+			return false
+		}
+		p.push(' ')
+		return true
+	case t.Text == ">" || t.Text == "+" || t.Text == "~":
+		if len(p.cur.tests) == 0 {
+			return false
+		}
+		p.i++
+		p.space()
+		p.push(t.Text[0])
+		return p.i < len(p.v)
+	case t.Text == "&":
+		p.i++
+		if p.parent == nil {
+			p.add(test{kind: ':', name: "root"}, Specificity{})
+			return true
+		}
+		p.amp()
+		return true
+	case t.Text == "*":
+		p.i++
+		p.add(test{kind: '*'}, Specificity{})
+		return true
+	case t.Kind == css.IdentToken || t.Kind == css.UnicodeRangeToken:
+		if len(p.cur.tests) > 0 {
+			return false
+		}
+		p.i++
+		p.add(test{kind: 't', name: strings.ToLower(unescape(t.Text))}, Specificity{0, 0, 1})
+		return true
+	case t.Kind == css.HashToken:
+		p.i++
+		p.add(test{kind: '#', name: unescape(t.Text[1:])}, Specificity{1, 0, 0})
+		return true
+	case t.Text == ".":
+		if p.i+1 >= len(p.v) || p.v[p.i+1].Kind != css.IdentToken {
+			return false
+		}
+		p.add(test{kind: '.', name: unescape(p.v[p.i+1].Text)}, Specificity{0, 1, 0})
+		p.i += 2
+		return true
+	case t.Kind == css.LeftBracketToken:
+		return p.attribute()
+	case t.Kind == css.ColonToken:
+		return p.pseudo()
+	}
+	return false
+}
+
+func (p *selectorParser) attribute() bool {
+	end := p.i
+	for end < len(p.v) && p.v[end].Kind != css.RightBracketToken {
+		end++
+	}
+	if end == len(p.v) {
+		return false
+	}
+	var in []Token
+	for _, t := range p.v[p.i+1 : end] {
+		if t.Kind != css.WhitespaceToken {
+			in = append(in, t)
+		}
+	}
+	p.i = end + 1
+	if len(in) == 0 || in[0].Kind != css.IdentToken {
+		return false
+	}
+	a := test{kind: '[', name: strings.ToLower(unescape(in[0].Text))}
+	if len(in) >= 3 {
+		a.op, a.value = in[1].Text, unquote(in[2].Text)
+		a.fold = len(in) > 3 && in[3].Is("i")
+	} else if len(in) != 1 {
+		return false
+	}
+	p.add(a, Specificity{0, 1, 0})
+	return true
+}
+
+var legacyPseudoElements = map[string]bool{"before": true, "after": true, "first-line": true, "first-letter": true}
+
+func (p *selectorParser) pseudo() bool {
+	p.i++
+	double := p.i < len(p.v) && p.v[p.i].Kind == css.ColonToken
+	if double {
+		p.i++
+	}
+	if p.i >= len(p.v) {
+		return false
+	}
+	t := p.v[p.i]
+	name := strings.ToLower(strings.TrimSuffix(t.Text, "("))
+	if t.Kind == css.FunctionToken {
+		depth, start := 1, p.i+1
+		for p.i++; p.i < len(p.v) && depth > 0; p.i++ {
+			switch p.v[p.i].Kind {
+			case css.FunctionToken, css.LeftParenthesisToken:
+				depth++
+			case css.RightParenthesisToken:
+				depth--
+			}
+		}
+		end := p.i
+		if depth == 0 {
+			end--
+		}
+		if double {
+			p.out.Pseudo = name
+			return true
+		}
+		return p.functional(name, trim(p.v[start:end]))
+	}
+	if t.Kind != css.IdentToken {
+		return false
+	}
+	p.i++
+	if double || legacyPseudoElements[name] {
+		p.out.Pseudo = name
+		p.out.Specificity[2]++
+		return true
+	}
+	p.add(test{kind: ':', name: name}, Specificity{0, 1, 0})
+	return true
+}
+
+func (p *selectorParser) functional(name string, arg []Token) bool {
+	t := test{kind: ':', name: name}
+	switch name {
+	case "is", "where", "matches", "-webkit-any":
+		t.name = "is"
+		t.list = parseForgiving(arg, p.parent, false)
+		for _, x := range arg {
+			if x.Text == "&" {
+				p.nested = true
+			}
+		}
+		s := maxSpecificity(t.list)
+		if name == "where" {
+			s = Specificity{}
+		}
+		p.add(t, s)
+		return true
+	case "not":
+		list, ok := ParseSelectors(arg, p.parent0(arg))
+		t.list = list
+		p.add(t, maxSpecificity(list))
+		return ok
+	case "has":
+		t.list = parseForgiving(arg, p.parent0(arg), true)
+		p.add(t, maxSpecificity(t.list))
+		return true
+	case "nth-child", "nth-last-child", "nth-of-type", "nth-last-of-type":
+		for i, x := range arg {
+			if x.Is("of") {
+				t.list = parseForgiving(trim(arg[i+1:]), nil, false)
+				arg = trim(arg[:i])
+				break
+			}
+		}
+		a, b, ok := parseNth(Text(arg))
+		t.a, t.b = a, b
+		p.add(t, Specificity{0, 1, 0}.add(maxSpecificity(t.list)))
+		return ok
+	case "lang", "dir", "state", "host":
+		t.value = strings.ToLower(unquote(Text(arg)))
+		p.add(t, Specificity{0, 1, 0})
+		return true
+	}
+	return false
+}
+
+// parent0 hands the nesting parent on only where & is written.
+func (p *selectorParser) parent0(arg []Token) []*Selector {
+	for _, x := range arg {
+		if x.Text == "&" {
+			return p.parent
+		}
+	}
+	return nil
+}
+
+func parseNth(s string) (a, b int, ok bool) {
+	s = strings.ToLower(strings.ReplaceAll(s, " ", ""))
+	switch s {
+	case "odd":
+		return 2, 1, true
+	case "even":
+		return 2, 0, true
+	}
+	n := strings.IndexByte(s, 'n')
+	if n < 0 {
+		b, err := strconv.Atoi(s)
+		return 0, b, err == nil
+	}
+	switch s[:n] {
+	case "", "+":
+		a = 1
+	case "-":
+		a = -1
+	default:
+		v, err := strconv.Atoi(s[:n])
+		if err != nil {
+			return 0, 0, false
+		}
+		a = v
+	}
+	if rest := s[n+1:]; rest != "" {
+		v, err := strconv.Atoi(rest)
+		if err != nil {
+			return 0, 0, false
+		}
+		b = v
+	}
+	return a, b, true
+}
+
+func maxSpecificity(list []*Selector) Specificity {
+	var m Specificity
+	for _, s := range list {
+		if m.less(s.Specificity) {
+			m = s.Specificity
+		}
+	}
+	return m
+}
+
+// Matches reports whether the selector, its pseudo-element aside, selects e. Nothing is hovered, focused or visited.
+func (s *Selector) Matches(e *Element) bool { return s.matchFrom(len(s.compounds)-1, e, nil) }
+
+func (s *Selector) matchFrom(i int, e, scope *Element) bool {
+	c := s.compounds[i]
+	for k := range c.tests {
+		if !c.tests[k].matches(e, scope) {
+			return false
+		}
+	}
+	if i == 0 {
+		return true
+	}
+	switch c.combinator {
+	case '>':
+		return e.Parent != nil && s.matchFrom(i-1, e.Parent, scope)
+	case ' ':
+		for p := e.Parent; p != nil; p = p.Parent {
+			if s.matchFrom(i-1, p, scope) {
+				return true
+			}
+		}
+	case '+':
+		return e.Parent != nil && e.Nth > 1 && s.matchFrom(i-1, e.Parent.kids[e.Nth-2], scope)
+	case '~':
+		for n := e.Nth - 1; n >= 1 && e.Parent != nil; n-- {
+			if s.matchFrom(i-1, e.Parent.kids[n-1], scope) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+func (t *test) matches(e, scope *Element) bool {
+	switch t.kind {
+	case '*':
+		return true
+	case 't':
+		return strings.EqualFold(e.Tag, t.name)
+	case '#':
+		return e.ID == t.name
+	case '.':
+		return e.HasClass(t.name)
+	case '[':
+		return t.attribute(e)
+	}
+	return t.pseudo(e, scope)
+}
+
+func (t *test) attribute(e *Element) bool {
+	v, ok := e.LookupAttr(t.name)
+	if !ok || t.op == "" {
+		return ok
+	}
+	want := t.value
+	if t.fold {
+		v, want = strings.ToLower(v), strings.ToLower(want)
+	}
+	switch t.op {
+	case "=":
+		return v == want
+	case "~=":
+		for _, w := range strings.Fields(v) {
+			if w == want {
+				return true
+			}
+		}
+		return false
+	case "|=":
+		return v == want || strings.HasPrefix(v, want+"-")
+	case "^=":
+		return want != "" && strings.HasPrefix(v, want)
+	case "$=":
+		return want != "" && strings.HasSuffix(v, want)
+	case "*=":
+		return want != "" && strings.Contains(v, want)
+	}
+	return false
+}
+
+func (t *test) pseudo(e, scope *Element) bool {
+	switch t.name {
+	case "is":
+		return anyMatches(t.list, e, scope)
+	case "not":
+		return !anyMatches(t.list, e, scope)
+	case "has":
+		return t.has(e)
+	case "scope":
+		if scope != nil {
+			return e == scope
+		}
+		return e.Parent == nil
+	case "root":
+		return e.Parent == nil
+	case "empty":
+		return len(e.Children) == 0
+	case "first-child":
+		return e.Parent == nil || e.Nth == 1
+	case "last-child":
+		return e.Parent == nil || e.Nth == e.Parent.Elements
+	case "only-child":
+		return e.Parent == nil || e.Parent.Elements == 1
+	case "first-of-type":
+		return ofType(e, false) == 1
+	case "last-of-type":
+		return ofType(e, true) == 1
+	case "only-of-type":
+		return ofType(e, false) == 1 && ofType(e, true) == 1
+	case "nth-child", "nth-last-child":
+		return nth(t.a, t.b, t.position(e))
+	case "nth-of-type":
+		return nth(t.a, t.b, ofType(e, false))
+	case "nth-last-of-type":
+		return nth(t.a, t.b, ofType(e, true))
+	case "link", "any-link":
+		_, href := e.LookupAttr("href")
+		return href && (e.Tag == "a" || e.Tag == "area")
+	case "checked":
+		_, on := e.LookupAttr("checked")
+		_, sel := e.LookupAttr("selected")
+		return on || sel
+	case "disabled":
+		_, off := e.LookupAttr("disabled")
+		return off
+	case "enabled":
+		_, off := e.LookupAttr("disabled")
+		return !off && isControl(e)
+	case "required":
+		_, on := e.LookupAttr("required")
+		return on
+	case "optional":
+		_, on := e.LookupAttr("required")
+		return !on && isControl(e)
+	case "placeholder-shown":
+		_, on := e.LookupAttr("placeholder")
+		return on && e.Attr("value") == ""
+	case "open":
+		_, on := e.LookupAttr("open")
+		return on
+	case "defined":
+		return true
+	case "lang":
+		for x := e; x != nil; x = x.Parent {
+			if l, ok := x.LookupAttr("lang"); ok {
+				l = strings.ToLower(l)
+				return l == t.value || strings.HasPrefix(l, t.value+"-")
+			}
+		}
+	case "dir":
+		return t.value == "ltr"
+	case "valid", "read-write":
+		return isControl(e)
+	}
+	return false // hover, focus, active, target, visited, popover-open ...: a page at rest
+}
+
+func isControl(e *Element) bool {
+	switch e.Tag {
+	case "input", "button", "select", "textarea", "fieldset", "option":
+		return true
+	}
+	return false
+}
+
+func anyMatches(list []*Selector, e, scope *Element) bool {
+	for _, s := range list {
+		if s.Pseudo == "" && s.matchFrom(len(s.compounds)-1, e, scope) {
+			return true
+		}
+	}
+	return false
+}
+
+func (t *test) has(e *Element) bool {
+	var search func(x *Element) bool
+	search = func(x *Element) bool {
+		for _, k := range x.kids {
+			if anyMatches(t.list, k, e) || search(k) {
+				return true
+			}
+		}
+		return false
+	}
+	if search(e) {
+		return true
+	}
+	if e.Parent != nil { // relative selectors that start with + or ~
+		for _, sib := range e.Parent.kids[e.Nth:] {
+			if anyMatches(t.list, sib, e) || search(sib) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+func (t *test) position(e *Element) int {
+	if e.Parent == nil {
+		return 1
+	}
+	sibs := e.Parent.kids
+	if t.list == nil {
+		if t.name == "nth-last-child" {
+			return len(sibs) - e.Nth + 1
+		}
+		return e.Nth
+	}
+	if !anyMatches(t.list, e, nil) {
+		return 0
+	}
+	n := 0
+	for _, s := range sibs {
+		before := s.Nth <= e.Nth
+		if t.name == "nth-last-child" {
+			before = s.Nth >= e.Nth
+		}
+		if before && anyMatches(t.list, s, nil) {
+			n++
+		}
+	}
+	return n
+}
+
+func ofType(e *Element, last bool) int {
+	if e.Parent == nil {
+		return 1
+	}
+	n := 0
+	for _, s := range e.Parent.kids {
+		if s.Tag == e.Tag && (!last && s.Nth <= e.Nth || last && s.Nth >= e.Nth) {
+			n++
+		}
+	}
+	return n
+}
+
+func nth(a, b, n int) bool {
+	if n < 1 {
+		return false
+	}
+	if a == 0 {
+		return n == b
+	}
+	return (n-b)%a == 0 && (n-b)/a >= 0
+}
+
+// unescape resolves CSS escapes in a name.
+func unescape(s string) string {
+	if !strings.ContainsRune(s, '\\') {
+		return s
+	}
+	var b strings.Builder
+	r := []rune(s)
+	for i := 0; i < len(r); i++ {
+		if r[i] != '\\' || i+1 == len(r) {
+			b.WriteRune(r[i])
+			continue
+		}
+		j := i + 1
+		for j < len(r) && j < i+7 && strings.ContainsRune("0123456789abcdefABCDEF", r[j]) {
+			j++
+		}
+		if j == i+1 {
+			b.WriteRune(r[j])
+			i = j
+			continue
+		}
+		code, _ := strconv.ParseInt(string(r[i+1:j]), 16, 32)
+		b.WriteRune(rune(code))
+		if j < len(r) && r[j] == ' ' {
+			j++
+		}
+		i = j - 1
+	}
+	return b.String()
+}
+
+// unquote strips the quotes of a string token and resolves its escapes.
+func unquote(s string) string {
+	if len(s) >= 2 && (s[0] == '"' || s[0] == '\'') {
+		s = s[1:]
+		if q := s[len(s)-1]; q == '"' || q == '\'' {
+			s = s[:len(s)-1]
+		}
+	}
+	return unescape(s)
+}
+
+// Unquote strips the quotes of a string token and resolves its escapes.
+func Unquote(s string) string { return unquote(s) }

@@ -1,0 +1,243 @@
+package css
+
+// Inherited holds the computed values that children inherit. It is shared between elements that change none of them.
+type Inherited struct {
+	FontFamily     []string
+	FontSize       float64 // px, not rounded
+	keywordSize    bool    // the size still comes from the initial keyword: a lone monospace makes it 13/16
+	FontWeight     float64
+	FontStretch    float64 // percent
+	Italic         bool
+	NoKerning      bool
+	NoLigatures    bool
+	Features       map[string]uint32
+	Variations     map[string]float32
+	LineHeight     LineHeight
+	LetterSpacing  float64 // px
+	WordSpacing    float64 // px
+	TextAlign      string  // start, end, left, right, center, justify
+	TextAlignLast  string
+	TextTransform  string
+	TextIndent     Len
+	Collapse       string // white-space-collapse: collapse, preserve, preserve-breaks, break-spaces
+	NoWrap         bool   // text-wrap-mode: nowrap
+	WrapStyle      string // auto, balance, pretty, stable
+	OverflowWrap   string
+	WordBreak      string
+	LineBreak      string
+	Hyphens        string
+	ListStyleType  string
+	ListInside     bool
+	Visible        bool
+	Direction      string
+	WritingMode    string
+	TabSize        float64
+	BorderCollapse bool
+	BorderSpacing  [2]Len
+	Color          string
+}
+
+// LineHeight is the computed line-height.
+type LineHeight struct {
+	Normal bool
+	Number float64 // factor, when Px is 0 and Normal is false
+	Px     float64
+	Length bool
+}
+
+// Display is the computed display value.
+type Display uint8
+
+// The display values that the engine tells apart.
+const (
+	Inline Display = iota
+	None
+	Contents
+	Block
+	FlowRoot
+	ListItem
+	InlineBlock
+	Flex
+	InlineFlex
+	Grid
+	InlineGrid
+	Table
+	InlineTable
+	TableRow
+	TableGroup
+	TableCell
+	TableCaption
+	TableColumn
+	ClampBox // display: -webkit-box, laid out as a block that may clamp lines
+)
+
+// Position is the computed position value.
+type Position uint8
+
+// The position values.
+const (
+	Static Position = iota
+	Relative
+	Absolute
+	Fixed
+	Sticky
+)
+
+// Sides indexes top, right, bottom, left.
+const (
+	Top = iota
+	Right
+	Bottom
+	Left
+)
+
+// Align is a computed alignment value: "start", "end", "center", "stretch", "baseline", "space-between" and so on; "" is the
+// initial value (auto or normal).
+type Align string
+
+// Line is a grid line in a placement property.
+type Line struct {
+	Auto bool
+	Span int // above 0: span n
+	N    int // line number, negative from the end
+	Name string
+}
+
+// Track is one entry of a track list.
+type Track struct {
+	Min, Max Len
+}
+
+// TrackList is the computed value of grid-template-columns or -rows.
+type TrackList struct {
+	Items   []TrackItem
+	Subgrid bool
+	Names   []string // names after the last track
+}
+
+// TrackItem is a track, or a repeat() of tracks.
+type TrackItem struct {
+	Names  []string // line names before it
+	Track  Track
+	Repeat int // 0: a plain track; AutoFill, AutoFit, or the count of an expanded repeat
+	Tracks []TrackItem
+	Tail   []string // names after the last track of a repeat
+}
+
+// Special values of TrackItem.Repeat.
+const (
+	AutoFill = -1
+	AutoFit  = -2
+)
+
+// Area is a named grid area, lines from 1.
+type Area struct{ Row, RowEnd, Col, ColEnd int }
+
+// Style is the computed style of one element or pseudo-element.
+type Style struct {
+	*Inherited
+	Display       Display
+	Outer         Display // as specified, before being out of flow made it block-level
+	Position      Position
+	Float         string
+	Clear         string
+	BorderBox     bool
+	Width, Height Len
+	MinW, MinH    Len
+	MaxW, MaxH    Len
+	Margin        [4]Len
+	Padding       [4]Len
+	BorderWidth   [4]float64
+	BorderStyle   [4]string
+	Inset         [4]Len
+	AspectRatio   float64 // width / height, 0 none
+	RatioAuto     bool    // "auto" beside the ratio: a picture's own ratio wins
+	OverflowX     string
+	OverflowY     string
+	ContainerType string
+	ContainerName []string
+	Contain       string
+
+	FlexDirection string
+	FlexWrap      string
+	FlexGrow      float64
+	FlexShrink    float64
+	FlexBasis     Len
+	Order         int
+
+	GridCols, GridRows       TrackList
+	GridAreas                map[string]Area
+	GridAreaRows             int
+	GridAreaCols             int
+	AutoCols, AutoRows       []Track
+	AutoFlow                 string
+	ColStart, ColEnd         Line
+	RowStart, RowEnd         Line
+	RowGap, ColGap           Len
+	AlignItems, JustifyItems Align
+	AlignSelf, JustifySelf   Align
+	AlignContent             Align
+	JustifyContent           Align
+
+	VerticalAlign   string
+	VerticalLength  Len // when VerticalAlign is ""
+	Content         string
+	HasContent      bool
+	LineClamp       int
+	BoxVertical     bool
+	ObjectFit       string
+	ObjectPosition  string
+	Transform       []TransformOp
+	Translate       [2]Len
+	Scale           [2]float64
+	Rotate          float64 // radians
+	TransformOrigin [2]Len
+	TableFixed      bool
+	Zoom            float64
+	ColumnCount     int
+	Background      string
+	Opacity         float64
+	MakesContaining bool // transform, filter, will-change ...: containing block for absolute and fixed boxes
+	ZIndex          string
+	CaptionBottom   bool
+	PointerEvents   string
+	ContentHidden   bool // content-visibility: hidden
+	spec            *specified
+}
+
+// TransformOp is one transform function with its arguments.
+type TransformOp struct {
+	Name string
+	Len  [2]Len
+	N    []float64
+}
+
+// BorderPx gives the used width of a border side: 0 stays 0, under 1 px becomes 1, else whole px (measured).
+func (s *Style) BorderPx(side int) Px {
+	w := s.BorderWidth[side]
+	if s.BorderStyle[side] == "none" || s.BorderStyle[side] == "hidden" || w <= 0 {
+		return 0
+	}
+	if w < 1 {
+		return 64
+	}
+	return Px(int(w)) * 64
+}
+
+var initialInherited = &Inherited{
+	FontFamily: []string{"serif"}, FontSize: 16, keywordSize: true, FontWeight: 400, FontStretch: 100, LineHeight: LineHeight{Normal: true}, TextAlign: "start",
+	TextAlignLast: "auto", TextTransform: "none", TextIndent: Zero, Collapse: "collapse", WrapStyle: "auto", OverflowWrap: "normal",
+	WordBreak: "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Visible: true, Direction: "ltr", WritingMode: "horizontal-tb",
+	TabSize: 8, Color: "canvastext", BorderSpacing: [2]Len{Zero, Zero},
+}
+
+var initialStyle = Style{
+	Inherited: initialInherited, Display: Inline, Float: "none", Clear: "none", MinW: Len{}, MinH: Len{}, MaxW: Len{Kind: LenNone}, MaxH: Len{Kind: LenNone},
+	Margin: [4]Len{Zero, Zero, Zero, Zero}, Padding: [4]Len{Zero, Zero, Zero, Zero}, BorderWidth: [4]float64{3, 3, 3, 3},
+	BorderStyle: [4]string{"none", "none", "none", "none"}, OverflowX: "visible", OverflowY: "visible", ContainerType: "normal", Contain: "none",
+	FlexDirection: "row", FlexWrap: "nowrap", FlexShrink: 1, AutoCols: []Track{{}}, AutoRows: []Track{{}}, AutoFlow: "row",
+	ColStart: Line{Auto: true}, ColEnd: Line{Auto: true}, RowStart: Line{Auto: true}, RowEnd: Line{Auto: true},
+	RowGap: Len{Kind: LenNormal}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal", ObjectFit: "fill", ObjectPosition: "50% 50%",
+	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50}, {Kind: LenPx, Pct: 50}}, Zoom: 1, Opacity: 1, ZIndex: "auto",
+	PointerEvents: "auto",
+}

@@ -1,0 +1,166 @@
+package css
+
+import "strings"
+
+// noEffect lists properties that never change a box.
+var noEffect = map[string]bool{}
+
+func init() {
+	for _, n := range strings.Fields(`accent-color animation animation-composition animation-delay animation-direction animation-duration animation-fill-mode
+	animation-iteration-count animation-name animation-play-state animation-timing-function animation-timeline animation-range animation-range-start
+	animation-range-end appearance -webkit-appearance -moz-appearance backface-visibility background-attachment background-blend-mode background-clip -webkit-background-clip
+	background-image background-origin background-position background-position-x background-position-y background-repeat background-size
+	border-bottom-color border-left-color border-right-color border-top-color border-bottom-left-radius border-bottom-right-radius border-radius
+	border-end-end-radius border-end-start-radius border-start-end-radius border-start-start-radius border-top-left-radius border-top-right-radius
+	border-image border-image-outset border-image-repeat border-image-slice border-image-source border-image-width box-shadow caret-color clip clip-path
+	clip-rule color-interpolation color-scheme -webkit-tap-highlight-color -webkit-text-fill-color -webkit-text-stroke -webkit-overflow-scrolling cursor fill fill-opacity fill-rule flood-color font-display font-palette
+	font-synthesis font-synthesis-weight font-synthesis-style font-smooth -webkit-font-smoothing -moz-osx-font-smoothing forced-color-adjust image-rendering isolation lighting-color
+	list-style-image marker mask -webkit-mask mask-clip mask-composite mask-image -webkit-mask-image mask-mode mask-origin mask-position mask-repeat mask-size -webkit-mask-size mask-type mix-blend-mode
+	outline outline-color outline-offset outline-style outline-width overscroll-behavior overscroll-behavior-x overscroll-behavior-y paint-order
+	pointer-events print-color-adjust -webkit-print-color-adjust resize scroll-behavior scroll-margin scroll-margin-top scroll-margin-bottom scroll-margin-left scroll-margin-right scroll-margin-block scroll-margin-block-start scroll-margin-inline
+	scroll-padding scroll-padding-top scroll-padding-bottom scroll-padding-inline scroll-padding-block scroll-snap-align scroll-snap-stop scroll-snap-type scroll-timeline scrollbar-color
+	shape-rendering stop-color stop-opacity stroke stroke-dasharray stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity stroke-width
+	text-anchor text-decoration text-decoration-color text-decoration-line text-decoration-skip-ink text-decoration-style text-decoration-thickness
+	text-emphasis text-overflow text-rendering text-shadow text-underline-offset text-underline-position -webkit-text-size-adjust text-size-adjust touch-action transform-box transform-style
+	transition transition-behavior transition-delay transition-duration transition-property transition-timing-function unicode-bidi user-select -webkit-user-select
+	vector-effect view-transition-name view-timeline break-after break-before break-inside page-break-after page-break-before page-break-inside orphans widows page
+	counter-reset counter-increment counter-set quotes empty-cells perspective-origin object-view-box field-sizing-none hyphenate-character interpolate-size speak-as
+	timeline-scope anchor-name src unicode-range size-adjust ascent-override descent-override line-gap-override syntax inherits initial-value
+	-webkit-user-drag -webkit-locale -ms-text-size-adjust -moz-text-size-adjust -moz-tab-size -webkit-column-break-inside font-optical-sizing contain-intrinsic-size contain-intrinsic-height contain-intrinsic-width`) {
+		noEffect[n] = true
+	}
+}
+
+// harmless reports values of properties we do not model that leave the geometry alone.
+var harmless = map[string]string{"float": "none", "clear": "none", "column-count": "auto", "writing-mode": "horizontal-tb", "direction": "ltr", "zoom": "1"}
+
+// unmodelled reports modelled-by-name properties whose values other than harmless ones the layout does not follow yet.
+func unmodelled(name, value string) bool {
+	want, listed := harmless[name]
+	switch name {
+	case "float", "clear", "column-count", "writing-mode", "direction", "zoom":
+		return listed && value != want
+	case "display":
+		return strings.HasPrefix(value, "table") || value == "inline-table"
+	case "grid-template-columns", "grid-template-rows":
+		return strings.HasPrefix(value, "subgrid")
+	}
+	return false
+}
+
+// KnownProperty reports whether a property name exists as far as Ziegel knows, shorthands included.
+func KnownProperty(name string) bool {
+	name = strings.ToLower(name)
+	_, modelled := propertyTable[name]
+	_, short := shorthands[name]
+	return modelled || short || noEffect[name] || name == "all" || strings.HasPrefix(name, "--")
+}
+
+// PropertyNames lists the names that KnownProperty accepts, unsorted.
+func PropertyNames() []string {
+	var out []string
+	for n := range propertyTable {
+		out = append(out, n)
+	}
+	for n := range shorthands {
+		out = append(out, n)
+	}
+	for n := range noEffect {
+		out = append(out, n)
+	}
+	return out
+}
+
+// CheckValue reports whether a value of a property can be read. Values of properties without effect on geometry pass, and so
+// does everything with var(), which only a page can resolve.
+func CheckValue(name, value string) bool {
+	v := trim(Tokenize(value))
+	if len(v) == 0 {
+		return false
+	}
+	depth := 0
+	for _, t := range v {
+		switch t.Text {
+		case "(", "[":
+			depth++
+		case ")", "]":
+			depth--
+		case "{", "}", ";":
+			return false
+		default:
+			if strings.HasSuffix(t.Text, "(") {
+				depth++
+			}
+		}
+	}
+	if depth != 0 {
+		return false
+	}
+	if hasVar(v) || wideKeywords[ident(v)] {
+		return true
+	}
+	list, ok := expand(strings.ToLower(name), v)
+	if !ok {
+		return false
+	}
+	for _, l := range list {
+		if p := propertyTable[l.name]; p != nil && l.value != nil {
+			if _, ok := p.parse(l.value); !ok {
+				return false
+			}
+		}
+	}
+	return checkColors(name, v)
+}
+
+// checkColors catches a misspelt color word in the properties that hold nothing but a color.
+func checkColors(name string, v []Token) bool {
+	if name != "color" && !strings.HasSuffix(name, "-color") {
+		return true
+	}
+	w := ident(v)
+	return w == "" || namedColors[w]
+}
+
+// expand resolves shorthands, also those that expand to shorthands.
+func expand(name string, v []Token) ([]longhand, bool) {
+	f, ok := shorthands[name]
+	if !ok {
+		return []longhand{{name, v}}, true
+	}
+	list, ok := f(v)
+	if !ok {
+		return nil, false
+	}
+	var out []longhand
+	for _, l := range list {
+		if _, again := shorthands[l.name]; again && l.value != nil {
+			more, ok := expand(l.name, l.value)
+			if !ok {
+				return nil, false
+			}
+			out = append(out, more...)
+			continue
+		}
+		out = append(out, l)
+	}
+	return out, true
+}
+
+var namedColors = map[string]bool{}
+
+func init() {
+	for _, n := range strings.Fields(`aliceblue antiquewhite aqua aquamarine azure beige bisque black blanchedalmond blue blueviolet brown burlywood cadetblue chartreuse
+	chocolate coral cornflowerblue cornsilk crimson cyan darkblue darkcyan darkgoldenrod darkgray darkgreen darkgrey darkkhaki darkmagenta darkolivegreen darkorange
+	darkorchid darkred darksalmon darkseagreen darkslateblue darkslategray darkslategrey darkturquoise darkviolet deeppink deepskyblue dimgray dimgrey dodgerblue
+	firebrick floralwhite forestgreen fuchsia gainsboro ghostwhite gold goldenrod gray green greenyellow grey honeydew hotpink indianred indigo ivory khaki lavender
+	lavenderblush lawngreen lemonchiffon lightblue lightcoral lightcyan lightgoldenrodyellow lightgray lightgreen lightgrey lightpink lightsalmon lightseagreen
+	lightskyblue lightslategray lightslategrey lightsteelblue lightyellow lime limegreen linen magenta maroon mediumaquamarine mediumblue mediumorchid mediumpurple
+	mediumseagreen mediumslateblue mediumspringgreen mediumturquoise mediumvioletred midnightblue mintcream mistyrose moccasin navajowhite navy oldlace olive olivedrab
+	orange orangered orchid palegoldenrod palegreen paleturquoise palevioletred papayawhip peachpuff peru pink plum powderblue purple rebeccapurple red rosybrown
+	royalblue saddlebrown salmon sandybrown seagreen seashell sienna silver skyblue slateblue slategray slategrey snow springgreen steelblue tan teal thistle tomato
+	turquoise violet wheat white whitesmoke yellow yellowgreen transparent currentcolor auto canvas canvastext linktext buttonface buttontext highlight highlighttext
+	field fieldtext graytext mark marktext accentcolor accentcolortext inherit initial unset`) {
+		namedColors[n] = true
+	}
+}

@@ -1,0 +1,250 @@
+package css
+
+import (
+	"strconv"
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+)
+
+// trackExpr is an uncomputed track list item.
+type trackExpr struct {
+	names  []string
+	min    func(*computing) Len
+	max    func(*computing) Len
+	repeat int
+	inner  []trackExpr
+	tail   []string
+}
+
+func parseTracks(v []Token) (func(*computing) TrackList, bool) {
+	if ident(v) == "none" {
+		return func(*computing) TrackList { return TrackList{} }, true
+	}
+	if len(v) > 0 && v[0].Is("subgrid") {
+		_, names, ok := parseTrackItems(v[1:])
+		return func(*computing) TrackList { return TrackList{Subgrid: true, Names: names} }, ok
+	}
+	items, tail, ok := parseTrackItems(v)
+	if !ok || len(items) == 0 {
+		return nil, false
+	}
+	return func(c *computing) TrackList { return TrackList{Items: computeTracks(items, c), Names: tail} }, true
+}
+
+func computeTracks(items []trackExpr, c *computing) []TrackItem {
+	out := make([]TrackItem, 0, len(items))
+	for _, it := range items {
+		t := TrackItem{Names: it.names, Repeat: it.repeat, Tail: it.tail}
+		if it.inner != nil {
+			t.Tracks = computeTracks(it.inner, c)
+		} else {
+			t.Track = Track{Min: it.min(c), Max: it.max(c)}
+		}
+		out = append(out, t)
+	}
+	return out
+}
+
+// parseTrackItems reads names, track sizes and repeats; an integer repeat is expanded at once.
+func parseTrackItems(v []Token) (items []trackExpr, tail []string, ok bool) {
+	var names []string
+	for i := 0; i < len(v); {
+		t := v[i]
+		switch {
+		case t.Kind == css.WhitespaceToken:
+			i++
+		case t.Kind == css.LeftBracketToken:
+			i++
+			for ; i < len(v) && v[i].Kind != css.RightBracketToken; i++ {
+				if v[i].Kind == css.IdentToken {
+					names = append(names, v[i].Text)
+				}
+			}
+			i++
+		default:
+			end := endOfValue(v, i)
+			if t.Kind == css.FunctionToken && t.Is("repeat(") {
+				inner, innerTail, count, ok := parseRepeat(v[i+1 : end-1])
+				if !ok {
+					return nil, nil, false
+				}
+				if count > 0 {
+					for range count {
+						for k, in := range inner {
+							in.names = append(append([]string(nil), names...), in.names...)
+							names = nil
+							items = append(items, in)
+							if k == len(inner)-1 {
+								names = append(names, innerTail...)
+							}
+						}
+					}
+				} else {
+					items = append(items, trackExpr{names: names, repeat: count, inner: inner, tail: innerTail})
+					names = nil
+				}
+			} else {
+				lo, hi, ok := parseTrackSize(v[i:end])
+				if !ok {
+					return nil, nil, false
+				}
+				items = append(items, trackExpr{names: names, min: lo, max: hi})
+				names = nil
+			}
+			i = end
+		}
+	}
+	return items, names, true
+}
+
+// endOfValue gives the index after the component value at i.
+func endOfValue(v []Token, i int) int {
+	depth := 0
+	for ; i < len(v); i++ {
+		switch v[i].Kind {
+		case css.FunctionToken, css.LeftParenthesisToken, css.LeftBracketToken:
+			depth++
+		case css.RightParenthesisToken, css.RightBracketToken:
+			depth--
+		}
+		if depth == 0 {
+			return i + 1
+		}
+	}
+	return len(v)
+}
+
+func parseRepeat(v []Token) (inner []trackExpr, tail []string, count int, ok bool) {
+	parts := SplitCommas(v)
+	if len(parts) < 2 {
+		return nil, nil, 0, false
+	}
+	switch strings.ToLower(Text(parts[0])) {
+	case "auto-fill":
+		count = AutoFill
+	case "auto-fit":
+		count = AutoFit
+	default:
+		n, err := strconv.Atoi(Text(parts[0]))
+		if err != nil {
+			e, ok := parseExpr(parts[0], exprNumber)
+			if !ok {
+				return nil, nil, 0, false
+			}
+			n = int(e.compute(&unitContext{}).Px + .5)
+		}
+		if n < 1 {
+			return nil, nil, 0, false
+		}
+		count = min(n, 1000)
+	}
+	comma := 0
+	for depth := 0; comma < len(v); comma++ {
+		switch v[comma].Kind {
+		case css.FunctionToken:
+			depth++
+		case css.RightParenthesisToken:
+			depth--
+		}
+		if depth == 0 && v[comma].Kind == css.CommaToken {
+			break
+		}
+	}
+	inner, tail, ok = parseTrackItems(v[comma+1:])
+	return inner, tail, count, ok && len(inner) > 0
+}
+
+func parseTrackSize(v []Token) (lo, hi func(*computing) Len, ok bool) {
+	if v[0].Kind == css.FunctionToken && v[0].Is("minmax(") {
+		parts := SplitCommas(v[1 : len(v)-1])
+		if len(parts) != 2 {
+			return nil, nil, false
+		}
+		lo, ok1 := breadth(parts[0])
+		hi, ok2 := breadth(parts[1])
+		return lo, hi, ok1 && ok2
+	}
+	if v[0].Kind == css.FunctionToken && v[0].Is("fit-content(") {
+		hi, ok := lengths(exprLengthPercent, "fit-content")(v)
+		return func(*computing) Len { return Len{} }, hi, ok
+	}
+	b, ok := breadth(v)
+	return b, b, ok
+}
+
+func breadth(v []Token) (func(*computing) Len, bool) {
+	if len(v) == 1 && v[0].Kind == css.DimensionToken && strings.HasSuffix(strings.ToLower(v[0].Text), "fr") {
+		n, err := strconv.ParseFloat(v[0].Text[:len(v[0].Text)-2], 64)
+		return func(*computing) Len { return Len{Kind: LenFr, Px: n} }, err == nil && n >= 0
+	}
+	return lengths(exprLengthPercent, "auto min-content max-content")(v)
+}
+
+func parseAutoTracks(v []Token) (func(*computing) []Track, bool) {
+	items, _, ok := parseTrackItems(v)
+	if !ok || len(items) == 0 {
+		return nil, false
+	}
+	return func(c *computing) []Track {
+		var out []Track
+		for _, it := range computeTracks(items, c) {
+			out = append(out, it.Track)
+		}
+		return out
+	}, true
+}
+
+func parseLine(v []Token) (func(*computing) Line, bool) {
+	var l Line
+	span, seen := false, false
+	for _, w := range strings.Fields(Text(v)) {
+		if strings.EqualFold(w, "auto") {
+			l.Auto = true
+		} else if strings.EqualFold(w, "span") {
+			span = true
+		} else if n, err := strconv.Atoi(w); err == nil {
+			l.N = n
+			seen = true
+		} else {
+			l.Name = w
+		}
+	}
+	if span {
+		l.Span = max(1, l.N)
+		l.N = 0
+	} else if seen && l.N == 0 {
+		return nil, false
+	}
+	return func(*computing) Line { return l }, len(v) > 0
+}
+
+func parseAreas(v []Token) (areas map[string]Area, rows, cols int, ok bool) {
+	if ident(v) == "none" {
+		return nil, 0, 0, true
+	}
+	areas = map[string]Area{}
+	for _, t := range v {
+		if t.Kind == css.WhitespaceToken {
+			continue
+		}
+		if t.Kind != css.StringToken {
+			return nil, 0, 0, false
+		}
+		rows++
+		cells := strings.Fields(unquote(t.Text))
+		cols = max(cols, len(cells))
+		for c, name := range cells {
+			if strings.Trim(name, ".") == "" {
+				continue
+			}
+			a, seen := areas[name]
+			if !seen {
+				a = Area{Row: rows, Col: c + 1}
+			}
+			a.RowEnd, a.ColEnd = max(a.RowEnd, rows+1), max(a.ColEnd, c+2)
+			areas[name] = a
+		}
+	}
+	return areas, rows, cols, rows > 0
+}

@@ -1,0 +1,250 @@
+// Package font reads font files (TrueType, OpenType, WOFF, WOFF2), finds the face for a style, and measures text as browsers do:
+// advances scale at the font size truncated to 1/64 px, kerning at the exact size, in 16.16 fixed point (measured).
+// Faces are not safe for concurrent use; make one Set for each goroutine with Clone.
+package font
+
+import (
+	"bytes"
+	"encoding/binary"
+	"fmt"
+	"math"
+	"sort"
+	"strings"
+
+	gofont "github.com/go-text/typesetting/font"
+	ot "github.com/go-text/typesetting/font/opentype"
+	"github.com/go-text/typesetting/harfbuzz"
+	"github.com/go-text/typesetting/language"
+)
+
+// Face is one font at one place of its variation axes.
+type Face struct {
+	Family  string
+	Upem    float64
+	Ascent  float64 // font units, up
+	Descent float64 // font units, down
+	LineGap float64
+	XHeight float64 // font units
+
+	face     *gofont.Face
+	shaper   *harfbuzz.Font
+	buf      *harfbuzz.Buffer
+	shapes   map[string]*Shape
+	variable bool
+}
+
+// Shape is a piece of text shaped in one face, in font units. Index i stands before rune i.
+type Shape struct {
+	Adv   []float64 // advance of each rune, without kerning; a ligature's is on its first rune
+	Kern  []float64 // what positioning adds
+	Inner []bool    // rune is inside a cluster: no break before it
+	face  *Face
+	sizes map[sizeKey][]int64
+}
+
+// unitScale makes the shaper answer in 1/64 font units.
+const unitScale = 64
+
+type sizeKey struct{ size, letter, word float64 }
+
+// Parse reads a font file of any format that browsers load.
+func Parse(family string, data []byte) (*Face, error) { return instance(family, data, nil) }
+
+func instance(family string, data []byte, axes map[string]float32) (*Face, error) {
+	if len(data) > 4 && string(data[:4]) == "wOF2" {
+		plain, err := decodeWOFF2(data)
+		if err != nil {
+			return nil, err
+		}
+		data = plain
+	}
+	ld, err := ot.NewLoader(bytes.NewReader(data))
+	if err != nil {
+		return nil, fmt.Errorf("read the font %s: %w", family, err)
+	}
+	ft, err := gofont.NewFont(ld)
+	if err != nil {
+		return nil, fmt.Errorf("read the font %s: %w", family, err)
+	}
+	f := &Face{Family: family, Upem: float64(ft.Upem()), face: gofont.NewFace(ft), shapes: map[string]*Shape{}}
+	if len(axes) > 0 {
+		var vs []gofont.Variation
+		names := make([]string, 0, len(axes))
+		for n := range axes {
+			names = append(names, n)
+		}
+		sort.Strings(names)
+		for _, n := range names {
+			vs = append(vs, gofont.Variation{Tag: ot.MustNewTag(n), Value: axes[n]})
+		}
+		f.face.SetVariations(vs)
+	}
+	f.shaper, f.buf = harfbuzz.NewFont(f.face), harfbuzz.NewBuffer()
+	f.shaper.XScale = int32(f.Upem) * unitScale
+	f.shaper.YScale = f.shaper.XScale
+	fvar, _ := ld.RawTable(ot.MustNewTag("fvar"))
+	f.variable = len(fvar) > 0
+	f.readMetrics(ld)
+	return f, nil
+}
+
+// readMetrics takes the vertical metrics where browsers take them: OS/2 typo values if the font asks for it, else hhea, else
+// typo, else win (measured).
+func (f *Face) readMetrics(ld *ot.Loader) {
+	hhea, _ := ld.RawTable(ot.MustNewTag("hhea"))
+	os2, _ := ld.RawTable(ot.MustNewTag("OS/2"))
+	i16 := func(t []byte, at int) float64 {
+		if len(t) < at+2 {
+			return 0
+		}
+		return float64(int16(binary.BigEndian.Uint16(t[at:])))
+	}
+	set := func(t []byte, at int) {
+		f.Ascent, f.Descent, f.LineGap = i16(t, at), -i16(t, at+2), max(0, i16(t, at+4))
+	}
+	useTypo := len(os2) > 64 && os2[63]&0x80 != 0
+	set(hhea, 4)
+	if useTypo || f.Ascent == 0 && f.Descent == 0 {
+		if len(os2) >= 74 && (i16(os2, 68) != 0 || i16(os2, 70) != 0) {
+			set(os2, 68)
+		} else if len(os2) >= 78 {
+			f.Ascent, f.Descent, f.LineGap = i16(os2, 74), i16(os2, 76), 0
+		}
+	}
+	f.XHeight = f.Upem / 2
+	if len(os2) >= 88 && i16(os2, 86) != 0 {
+		f.XHeight = i16(os2, 86)
+	}
+}
+
+// Has reports whether the face has a glyph for the rune.
+func (f *Face) Has(r rune) bool {
+	_, ok := f.face.NominalGlyph(r)
+	return ok
+}
+
+// Features chooses OpenType features; the zero value is the usual set.
+type Features struct {
+	NoKerning, NoLigatures bool
+	Tags                   map[string]uint32
+}
+
+func (o Features) key() string {
+	names := make([]string, 0, len(o.Tags))
+	for n := range o.Tags {
+		names = append(names, n)
+	}
+	sort.Strings(names)
+	var b strings.Builder
+	for _, n := range names {
+		fmt.Fprintf(&b, "%s%d", n, o.Tags[n])
+	}
+	if o.NoKerning {
+		b.WriteByte('k')
+	}
+	if o.NoLigatures {
+		b.WriteByte('l')
+	}
+	return b.String()
+}
+
+// Shape shapes left-to-right text, in font units. The result is kept and shared.
+func (f *Face) Shape(text []rune, o Features) *Shape {
+	key := string(text) + "\x00" + o.key()
+	if s := f.shapes[key]; s != nil {
+		return s
+	}
+	var feats []harfbuzz.Feature
+	set := func(tag string, v uint32) {
+		feats = append(feats, harfbuzz.Feature{Tag: ot.MustNewTag(tag), Value: v, Start: harfbuzz.FeatureGlobalStart, End: harfbuzz.FeatureGlobalEnd})
+	}
+	if o.NoKerning {
+		set("kern", 0)
+	}
+	if o.NoLigatures {
+		set("liga", 0)
+		set("clig", 0)
+	}
+	for t, v := range o.Tags {
+		set(t, v)
+	}
+	sort.Slice(feats, func(i, j int) bool { return feats[i].Tag < feats[j].Tag })
+	n := len(text)
+	s := &Shape{Adv: make([]float64, n), Kern: make([]float64, n), Inner: make([]bool, n), face: f, sizes: map[sizeKey][]int64{}}
+	if n > 0 {
+		f.buf.Clear()
+		f.buf.AddRunes(text, 0, n)
+		f.buf.Props.Direction, f.buf.Props.Language, f.buf.Props.Script = harfbuzz.LeftToRight, language.NewLanguage("en"), scriptOf(text)
+		f.buf.Shape(f.shaper, feats)
+		for k := range f.buf.Info {
+			g, i := f.buf.Info[k].Glyph, f.buf.Info[k].Cluster
+			base := math.Round(float64(f.face.HorizontalAdvance(g)))
+			s.Adv[i] += base
+			s.Kern[i] += float64(f.buf.Pos[k].XAdvance)/unitScale - base
+		}
+		seen := make([]bool, n)
+		for k := range f.buf.Info {
+			seen[f.buf.Info[k].Cluster] = true
+		}
+		for k := range seen {
+			s.Inner[k] = !seen[k]
+		}
+	}
+	f.shapes[key] = s
+	return s
+}
+
+func scriptOf(text []rune) language.Script {
+	for _, r := range text {
+		if s := language.LookupScript(r); s != language.Common && s != language.Inherited && s != language.Unknown {
+			return s
+		}
+	}
+	return language.Latin
+}
+
+// Prefix gives the widths before every rune at a font size: Prefix[i] is the width of the first i runes, in 1/65536 CSS px.
+// size, letter- and word-spacing are CSS px. The slice is shared: do not change it.
+func (s *Shape) Prefix(size, letter, word float64, text []rune) []int64 {
+	key := sizeKey{size, letter, word}
+	if p := s.sizes[key]; p != nil {
+		return p
+	}
+	if len(s.sizes) > 64 { // fluid type asks for a new size at every width
+		s.sizes = map[sizeKey][]int64{}
+	}
+	scale := math.Round(math.Floor(size*64) * 65536 / s.face.Upem)
+	kern := math.Floor(size*65536) / s.face.Upem
+	spacing, wordGap := int64(math.Round(letter*65536)), int64(math.Round(word*65536))
+	out := make([]int64, len(s.Adv)+1)
+	for i := range s.Adv {
+		w := int64(math.Round(scale * s.Adv[i] / 64))
+		if s.Kern[i] != 0 {
+			w += int64(math.Round(s.Kern[i] * kern))
+		}
+		if !s.Inner[i] {
+			w += spacing
+		}
+		if text[i] == ' ' || text[i] == '\u00a0' {
+			w += wordGap
+		}
+		out[i+1] = out[i] + w
+	}
+	s.sizes[key] = out
+	return out
+}
+
+// Metrics gives the rounded ascent, descent and line gap at a size, whole CSS px, each rounded alone (measured).
+func (f *Face) Metrics(size float64) (ascent, descent, gap int) {
+	round := func(v float64) int { return int(math.Floor(v*size/f.Upem + .5)) }
+	return round(f.Ascent), round(f.Descent), round(f.LineGap)
+}
+
+// ZeroWidth gives the advance of "0" in CSS px, for the unit ch.
+func (f *Face) ZeroWidth(size float64) float64 {
+	gid, ok := f.face.NominalGlyph('0')
+	if !ok {
+		return size / 2
+	}
+	return math.Round(float64(f.face.HorizontalAdvance(gid))) * math.Floor(size*64) / 64 / f.Upem
+}

@@ -1,0 +1,185 @@
+package font
+
+import (
+	"bytes"
+	"encoding/binary"
+	"errors"
+	"fmt"
+	"io"
+	"sort"
+
+	"github.com/andybalholm/brotli"
+)
+
+var errShort = errors.New("the WOFF2 file ends too early")
+
+// woff2Tags are the known table tags of the WOFF2 specification, "Table directory format", in their order.
+const woff2Tags = "cmapheadhheahmtxmaxpnameOS/2postcvt fpgmglyflocaprepCFF VORGEBDTEBLCgasphdmxkernLTSHPCLTVDMXvheavmtxBASEGDEFGPOSGSUBEBSC" +
+	"JSTFMATHCBDTCBLCCOLRCPALSVG sbixacntavarbdatblocbslncvarfdscfeatfmtxfvargvarhstyjustlcarmortmorxopbdproptrakZapfSilfGlatGlocFeatSill"
+
+type table struct {
+	tag  string
+	data []byte
+}
+
+// decodeWOFF2 unpacks a WOFF2 file to the tables that layout needs. Outlines (glyf, loca, gvar) are left out: they are stored
+// transformed and say nothing about advances.
+func decodeWOFF2(data []byte) ([]byte, error) {
+	if len(data) < 48 {
+		return nil, errShort
+	}
+	num := int(binary.BigEndian.Uint16(data[12:]))
+	compressed := int(binary.BigEndian.Uint32(data[20:]))
+	r := &byteReader{data: data, i: 48}
+	type entry struct {
+		tag       string
+		length    int
+		transform byte
+	}
+	entries := make([]entry, 0, num)
+	total := 0
+	for range num {
+		flag := r.byte()
+		e := entry{transform: flag >> 6}
+		if idx := int(flag & 63); idx == 63 {
+			e.tag = string(r.take(4))
+		} else {
+			e.tag = woff2Tags[idx*4 : idx*4+4]
+		}
+		original := r.base128()
+		e.length = original
+		isGlyf := e.tag == "glyf" || e.tag == "loca"
+		if isGlyf && e.transform != 3 || !isGlyf && e.transform != 0 {
+			e.length = r.base128()
+		}
+		if r.bad || e.length < 0 || e.length > 1<<27 {
+			return nil, errShort
+		}
+		total += e.length
+		entries = append(entries, e)
+	}
+	if r.i+compressed > len(data) || total > 1<<27 {
+		return nil, errShort
+	}
+	stream, err := io.ReadAll(io.LimitReader(brotli.NewReader(bytes.NewReader(data[r.i:r.i+compressed])), int64(total)))
+	if err != nil {
+		return nil, fmt.Errorf("unpack the WOFF2 font: %w", err)
+	}
+	if len(stream) < total {
+		return nil, errShort
+	}
+	var tables []table
+	at := 0
+	for _, e := range entries {
+		part := stream[at : at+e.length]
+		at += e.length
+		switch e.tag {
+		case "glyf", "loca", "gvar":
+			continue
+		case "hmtx":
+			if e.transform == 1 {
+				part = nil // filled below, when hhea and maxp are known
+			}
+		}
+		tables = append(tables, table{e.tag, part})
+	}
+	at = 0
+	for _, e := range entries {
+		if e.tag == "hmtx" && e.transform == 1 {
+			if err := restoreHmtx(tables, stream[at:at+e.length]); err != nil {
+				return nil, err
+			}
+		}
+		at += e.length
+	}
+	return sfnt(tables), nil
+}
+
+// restoreHmtx undoes the hmtx transform; side bearings, which it derives from outlines, become 0: layout does not read them.
+func restoreHmtx(tables []table, data []byte) error {
+	find := func(tag string) []byte {
+		for _, t := range tables {
+			if t.tag == tag {
+				return t.data
+			}
+		}
+		return nil
+	}
+	hhea, maxp := find("hhea"), find("maxp")
+	if len(hhea) < 36 || len(maxp) < 6 || len(data) < 1 {
+		return errShort
+	}
+	long, glyphs := int(binary.BigEndian.Uint16(hhea[34:])), int(binary.BigEndian.Uint16(maxp[4:]))
+	if len(data) < 1+2*long || glyphs < long {
+		return errShort
+	}
+	out := make([]byte, 0, 4*long+2*(glyphs-long))
+	for i := range long {
+		out = append(out, data[1+2*i], data[2+2*i], 0, 0)
+	}
+	out = append(out, make([]byte, 2*(glyphs-long))...)
+	for i := range tables {
+		if tables[i].tag == "hmtx" {
+			tables[i].data = out
+		}
+	}
+	return nil
+}
+
+// sfnt writes tables as a plain OpenType file.
+func sfnt(tables []table) []byte {
+	sort.Slice(tables, func(i, j int) bool { return tables[i].tag < tables[j].tag })
+	head := make([]byte, 12+16*len(tables))
+	binary.BigEndian.PutUint32(head, 0x00010000)
+	binary.BigEndian.PutUint16(head[4:], uint16(len(tables)))
+	body := []byte{}
+	for i, t := range tables {
+		rec := head[12+16*i:]
+		copy(rec, t.tag)
+		binary.BigEndian.PutUint32(rec[8:], uint32(len(head)+len(body)))
+		binary.BigEndian.PutUint32(rec[12:], uint32(len(t.data)))
+		body = append(body, t.data...)
+		for len(body)%4 != 0 {
+			body = append(body, 0)
+		}
+	}
+	return append(head, body...)
+}
+
+type byteReader struct {
+	data []byte
+	i    int
+	bad  bool
+}
+
+func (r *byteReader) byte() byte {
+	if r.i >= len(r.data) {
+		r.bad = true
+		return 0
+	}
+	r.i++
+	return r.data[r.i-1]
+}
+
+func (r *byteReader) take(n int) []byte {
+	if r.i+n > len(r.data) {
+		r.bad = true
+		return make([]byte, n)
+	}
+	r.i += n
+	return r.data[r.i-n : r.i]
+}
+
+// base128 reads a UIntBase128.
+func (r *byteReader) base128() int {
+	v := 0
+	for range 5 {
+		b := r.byte()
+		v = v<<7 | int(b&127)
+		if b&128 == 0 {
+			return v
+		}
+	}
+	r.bad = true
+	return 0
+}

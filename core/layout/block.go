@@ -1,0 +1,358 @@
+package layout
+
+import (
+	"ziegel/core/css"
+)
+
+// layout places the content of a box in a space and sets its size. Its position is its parent's business.
+func (e *Engine) layout(b *Box, sp space) {
+	if b.valid && b.sp == sp {
+		return
+	}
+	b.valid, b.sp = true, sp
+	b.edges(sp.cbW)
+	b.baselines, b.through = false, false
+	b.top, b.bot = strut{}, strut{}
+	b.relBaseW, b.relBaseH = sp.cbW, -1
+	if sp.defCB {
+		b.relBaseH = sp.cbH
+	}
+	if b.kind == replacedBox {
+		e.layoutReplaced(b, sp)
+		b.top.add(b.mar[css.Top])
+		b.bot.add(b.mar[css.Bottom])
+		return
+	}
+	b.W = e.usedWidth(b, sp)
+	cw := max(0, b.W-b.hpb())
+	kids := e.children(b, cw)
+	h, def := e.givenHeight(b, sp)
+	inner := space{cbW: cw, cbH: max(0, h-b.vpb()), defCB: def}
+	switch {
+	case b.kind == flexBox:
+		e.layoutFlex(b, inner, sp, h, def)
+	case b.kind == gridBox:
+		e.layoutGrid(b, inner, sp, h, def)
+	case len(kids) > 0 && allInline(kids):
+		e.layoutInline(b, cw)
+		e.settleBlock(b, sp, h, def, nil)
+	default:
+		e.layoutFlow(b, inner, sp, h, def)
+	}
+}
+
+func allInline(kids []*Box) bool {
+	for _, k := range kids {
+		if !k.inlineLevel() && !k.outOfFlow() {
+			return false
+		}
+	}
+	for _, k := range kids {
+		if !k.outOfFlow() {
+			return true
+		}
+	}
+	return false
+}
+
+// usedWidth gives the border-box width.
+func (e *Engine) usedWidth(b *Box, sp space) Px {
+	if sp.hasW {
+		return sp.forceW
+	}
+	s := b.style
+	avail := sp.cbW - b.mar[css.Left] - b.mar[css.Right]
+	shrink := sp.shrink || b.el != nil && b.el.Tag == "button" && !b.inlineLevel()
+	var w Px
+	switch s.Width.Kind {
+	case css.LenPx:
+		w = b.borderW(s.Width.Resolve(sp.cbW))
+	case css.LenMinContent:
+		w, _ = e.intrinsic(b)
+	case css.LenMaxContent:
+		_, w = e.intrinsic(b)
+	case css.LenFitContent:
+		lo, hi := e.intrinsic(b)
+		limit := avail
+		if s.Width.Arg {
+			l := s.Width
+			l.Kind = css.LenPx
+			limit = b.borderW(l.Resolve(sp.cbW))
+		}
+		w = min(max(lo, limit), hi)
+	default:
+		if s.AspectRatio > 0 {
+			if h, ok := e.plainHeight(b, sp); ok {
+				w = e.ratioWidth(b, h)
+				break
+			}
+		}
+		if shrink {
+			lo, hi := e.intrinsic(b)
+			w = min(max(lo, avail), hi)
+		} else {
+			w = max(avail, b.hpb())
+		}
+	}
+	return e.clampW(b, w, sp.cbW, true)
+}
+
+// borderW turns a specified width into a border-box width.
+func (b *Box) borderW(v Px) Px {
+	if b.style.BorderBox {
+		return max(v, b.hpb())
+	}
+	return max(0, v) + b.hpb()
+}
+
+func (b *Box) borderH(v Px) Px {
+	if b.style.BorderBox {
+		return max(v, b.vpb())
+	}
+	return max(0, v) + b.vpb()
+}
+
+// limit resolves a min- or max- size to a border-box length; ok is false for none and auto.
+func (e *Engine) limitW(b *Box, l css.Len, base Px) (Px, bool) {
+	switch l.Kind {
+	case css.LenPx:
+		return b.borderW(l.Resolve(base)), true
+	case css.LenMinContent:
+		lo, _ := e.intrinsic(b)
+		return lo, true
+	case css.LenMaxContent:
+		_, hi := e.intrinsic(b)
+		return hi, true
+	case css.LenFitContent:
+		lo, hi := e.intrinsic(b)
+		return min(max(lo, base), hi), true
+	}
+	return 0, false
+}
+
+// clampW applies min-width and max-width. Percentages need a base.
+func (e *Engine) clampW(b *Box, w, base Px, definite bool) Px {
+	if hi, ok := e.limitW(b, b.style.MaxW, base); ok && (definite || !b.style.MaxW.HasPercent()) {
+		w = min(w, hi)
+	}
+	if lo, ok := e.limitW(b, b.style.MinW, base); ok && (definite || !b.style.MinW.HasPercent()) {
+		w = max(w, lo)
+	}
+	return max(w, b.hpb())
+}
+
+func (e *Engine) clampH(b *Box, h Px, sp space) Px {
+	if m := b.style.MaxH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
+		h = min(h, b.borderH(m.Resolve(sp.cbH)))
+	}
+	if m := b.style.MinH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
+		h = max(h, b.borderH(m.Resolve(sp.cbH)))
+	}
+	return max(h, b.vpb())
+}
+
+// plainHeight gives the border-box height that a height property sets by itself.
+func (e *Engine) plainHeight(b *Box, sp space) (Px, bool) {
+	if sp.hasH {
+		return sp.forceH, true
+	}
+	l := b.style.Height
+	if l.Kind != css.LenPx || l.HasPercent() && !sp.defCB {
+		return 0, false
+	}
+	return e.clampH(b, b.borderH(l.Resolve(sp.cbH)), sp), true
+}
+
+// givenHeight gives the border-box height when it is known before the content, and whether percentages inside may use it.
+func (e *Engine) givenHeight(b *Box, sp space) (Px, bool) {
+	if sp.hasH {
+		return sp.forceH, sp.defH
+	}
+	if h, ok := e.plainHeight(b, sp); ok {
+		return h, true
+	}
+	if b.style.AspectRatio > 0 && b.style.Height.IsAuto() && !e.growsByContent(b) {
+		return e.clampH(b, e.ratioHeight(b, b.W), sp), true
+	}
+	return 0, false
+}
+
+// growsByContent reports the automatic minimum height of boxes with an aspect-ratio.
+func (e *Engine) growsByContent(b *Box) bool {
+	o := b.style.OverflowY
+	return b.style.MinH.IsAuto() && (o == "visible" || o == "clip")
+}
+
+func (e *Engine) ratioHeight(b *Box, w Px) Px {
+	if b.style.BorderBox {
+		return css.FromFloat(w.Float() / b.style.AspectRatio)
+	}
+	return css.FromFloat((w-b.hpb()).Float()/b.style.AspectRatio) + b.vpb()
+}
+
+func (e *Engine) ratioWidth(b *Box, h Px) Px {
+	if b.style.BorderBox {
+		return css.FromFloat(h.Float() * b.style.AspectRatio)
+	}
+	return css.FromFloat((h-b.vpb()).Float()*b.style.AspectRatio) + b.hpb()
+}
+
+// finalHeight gives the border-box height of a box whose content is contentH high.
+func (e *Engine) finalHeight(b *Box, sp space) Px {
+	if sp.hasH {
+		return sp.forceH
+	}
+	if h, ok := e.plainHeight(b, sp); ok {
+		return h
+	}
+	h := b.contentH + b.vpb()
+	if b.style.AspectRatio > 0 && b.style.Height.IsAuto() {
+		r := e.ratioHeight(b, b.W)
+		if e.growsByContent(b) {
+			h = max(h, r)
+		} else {
+			h = r
+		}
+	}
+	return e.clampH(b, h, sp)
+}
+
+// layoutFlow stacks block-level children and collapses their margins.
+func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
+	y := Px(0)
+	var pending strut
+	atTop := !b.bfc && b.pad[css.Top] == 0 && b.bor[css.Top] == 0
+	leading := true // nothing but margins so far
+	var top strut
+	for _, k := range b.kids {
+		if k.outOfFlow() {
+			k.staticIn, k.staticX = b, b.contentX()
+			k.staticY = b.contentY() + y
+			if !(leading && atTop) {
+				k.staticY += pending.sum()
+			}
+			continue
+		}
+		e.layout(k, space{cbW: inner.cbW, cbH: inner.cbH, defCB: inner.defCB})
+		pending.join(k.top)
+		if k.through {
+			k.X = b.contentX() + e.blockX(k, inner.cbW, b)
+			k.Y = b.contentY() + y
+			if !(leading && atTop) {
+				k.Y += pending.sum()
+			}
+			k.origin = b
+			continue
+		}
+		if leading && atTop {
+			top = pending
+		} else {
+			y += pending.sum()
+		}
+		leading = false
+		k.origin = b
+		k.X, k.Y = b.contentX()+e.blockX(k, inner.cbW, b), b.contentY()+y
+		if k.baselines {
+			if !b.baselines {
+				b.first = k.Y + k.first
+			}
+			b.last, b.baselines = k.Y+k.last, true
+		}
+		y += k.H
+		pending = k.bot
+	}
+	if leading && atTop {
+		top = pending
+		pending = strut{}
+	}
+	b.contentH = y
+	e.settleBlock(b, sp, h, def, &flowMargins{top: top, end: pending, leading: leading && atTop})
+}
+
+// flowMargins are the margins left over at the edges of a block's content.
+type flowMargins struct {
+	top, end strut
+	leading  bool // there was nothing but margins
+}
+
+// settleBlock sets the height of a block container and hands its outer margins on.
+func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
+	b.top.add(b.mar[css.Top])
+	autoH := !sp.hasH && (b.style.Height.Kind != css.LenPx || b.style.Height.HasPercent() && !sp.defCB) && b.style.AspectRatio == 0
+	if m == nil {
+		m = &flowMargins{}
+	} else {
+		b.top.join(m.top)
+	}
+	closed := b.bfc || b.pad[css.Bottom] != 0 || b.bor[css.Bottom] != 0 || !autoH
+	if closed && (b.bfc || b.pad[css.Bottom] != 0 || b.bor[css.Bottom] != 0) && !m.leading {
+		b.contentH += m.end.sum()
+	}
+	natural := b.contentH + b.vpb()
+	b.H = e.finalHeight(b, sp)
+	if b.style.LineClamp > 0 && b.display == css.ClampBox && b.para != nil && autoH {
+		b.H = e.clampH(b, b.clampHeight()+b.vpb(), sp)
+	}
+	if !closed && !m.leading && b.H != natural {
+		closed = true // a binding min- or max-height keeps the last margin inside
+		m.end = strut{}
+	}
+	var bottom strut
+	bottom.add(b.mar[css.Bottom])
+	if !closed && !m.leading {
+		bottom.join(m.end)
+	}
+	b.bot = bottom
+	empty := m.leading || b.para != nil && len(b.kids) > 0 || len(b.kids) == 0
+	if !b.bfc && b.H == 0 && empty && !b.hasLines() {
+		b.through = true
+		b.top.join(bottom)
+		b.bot = b.top
+	}
+	if b.el != nil && b.el.Tag == "button" && b.contentH+b.vpb() < b.H {
+		e.shiftContent(b, (b.H-b.vpb()-b.contentH)/2)
+	}
+}
+
+func (b *Box) hasLines() bool { return b.para != nil && len(b.para.lines) > 0 }
+
+// shiftContent moves all in-flow content down, as buttons centre theirs.
+func (e *Engine) shiftContent(b *Box, by Px) {
+	var walk func(k *Box)
+	walk = func(k *Box) {
+		if k.origin == b {
+			k.Y += by
+			for i := range k.frags {
+				k.frags[i].Y += by
+			}
+		}
+		for i := range k.runs {
+			k.runs[i].rect.Y += by
+		}
+		if k.kind == inlineBox {
+			for _, c := range k.kids {
+				walk(c)
+			}
+		}
+	}
+	for _, k := range b.kids {
+		walk(k)
+	}
+	b.first += by
+	b.last += by
+}
+
+// blockX gives the left edge of an in-flow block in its containing block, auto margins resolved.
+func (e *Engine) blockX(k *Box, cw Px, parent *Box) Px {
+	free := cw - k.W - k.mar[css.Left] - k.mar[css.Right]
+	switch {
+	case k.autoMar[css.Left] && k.autoMar[css.Right]:
+		return max(0, free/2)
+	case k.autoMar[css.Left]:
+		return max(0, free)
+	}
+	if parent.style.TextAlign == "-webkit-center" && free > 0 && !k.autoMar[css.Right] {
+		return k.mar[css.Left] + free/2
+	}
+	return k.mar[css.Left]
+}

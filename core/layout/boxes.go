@@ -1,0 +1,422 @@
+package layout
+
+import (
+	"strings"
+
+	"ziegel/core/css"
+)
+
+type kind uint8
+
+const (
+	blockBox kind = iota
+	inlineBox
+	textBox
+	flexBox
+	gridBox
+	replacedBox
+	breakBox // br
+	wordBreakBox
+)
+
+// Box is a node of the box tree. Its geometry is relative to the border box of its origin.
+type Box struct {
+	kind    kind
+	el      *css.Element // nil for anonymous boxes and text
+	pseudo  string
+	style   *css.Style
+	display css.Display
+	parent  *Box
+	kids    []*Box
+	built   bool
+	builtAt Px
+	stack   []css.Container
+	text    string
+	key     any // identity over widths, for caches
+
+	origin     *Box
+	X, Y, W, H Px
+	pad, bor   [4]Px
+	mar        [4]Px
+	autoMar    [4]bool
+	first      Px // baseline from the top of the border box
+	last       Px
+	baselines  bool
+	bfc        bool // establishes a block formatting context, so margins stay inside
+	item       bool // flex or grid item
+	sp         space
+	valid      bool
+	top, bot   strut
+	through    bool // self-collapsing
+	contentH   Px   // height of the content before the box's own height applies
+	minmax     [2]Px
+	sized      bool
+	staticX    Px
+	staticY    Px
+	staticIn   *Box
+	para       *para
+	frags      []Rect // of an inline box, relative to origin
+	runs       []textRun
+	spanLines  int
+	relBaseW   Px
+	relBaseH   Px
+	area       *Rect // grid area for an absolutely positioned child
+}
+
+// textRun is a piece of an element's own text on one line.
+type textRun struct {
+	rect Rect // relative to the block container
+	line int
+}
+
+// space is what a box is laid out into.
+type space struct {
+	cbW    Px   // content width of the containing block
+	cbH    Px   // its height, when defCB
+	defCB  bool // cbH is definite
+	forceW Px
+	hasW   bool // border-box width is given
+	forceH Px
+	hasH   bool // border-box height is given
+	defH   bool // the given height is definite for percentages inside
+	shrink bool // auto width is fit-content
+}
+
+// strut is a set of adjoining margins.
+type strut struct{ pos, neg Px }
+
+func (s *strut) add(m Px) {
+	if m > 0 {
+		s.pos = max(s.pos, m)
+	} else {
+		s.neg = min(s.neg, m)
+	}
+}
+
+func (s *strut) join(o strut) {
+	s.pos, s.neg = max(s.pos, o.pos), min(s.neg, o.neg)
+}
+
+func (s strut) sum() Px { return s.pos + s.neg }
+
+func (b *Box) outOfFlow() bool {
+	return b.style.Position >= css.Absolute && b.style.Position <= css.Fixed && b.kind != textBox
+}
+
+// inlineLevel reports boxes that take part in inline layout.
+func (b *Box) inlineLevel() bool {
+	switch b.kind {
+	case textBox, inlineBox, breakBox, wordBreakBox:
+		return true
+	}
+	if b.item {
+		return false
+	}
+	switch b.display {
+	case css.Inline, css.InlineBlock, css.InlineFlex, css.InlineGrid, css.InlineTable:
+		return true
+	}
+	return false
+}
+
+func (b *Box) atomic() bool {
+	return b.inlineLevel() && b.kind != textBox && b.kind != inlineBox && b.kind != breakBox && b.kind != wordBreakBox
+}
+
+func (b *Box) hpb() Px {
+	return b.pad[css.Left] + b.pad[css.Right] + b.bor[css.Left] + b.bor[css.Right]
+}
+
+func (b *Box) vpb() Px {
+	return b.pad[css.Top] + b.pad[css.Bottom] + b.bor[css.Top] + b.bor[css.Bottom]
+}
+
+func (b *Box) contentX() Px { return b.pad[css.Left] + b.bor[css.Left] }
+func (b *Box) contentY() Px { return b.pad[css.Top] + b.bor[css.Top] }
+
+var replacedTags = map[string]bool{"img": true, "svg": true, "video": true, "iframe": true, "canvas": true, "input": true, "textarea": true,
+	"select": true, "object": true, "embed": true, "audio": true, "progress": true, "meter": true}
+
+// element builds the box of an element, without its children; nil when it has none.
+func (e *Engine) element(el *css.Element, parent *css.Style, stack []css.Container) *Box {
+	st := e.styler.Style(el, parent, stack)
+	if st.Display == css.None {
+		return nil
+	}
+	b := &Box{el: el, style: st, display: st.Display, stack: stack, key: el}
+	b.setKind()
+	if replacedTags[el.Tag] && !(el.Tag == "object" && len(el.Kids()) > 0) {
+		b.kind = replacedBox
+		b.built = true
+	}
+	switch el.Tag {
+	case "br":
+		b.kind = breakBox
+	case "wbr":
+		b.kind = wordBreakBox
+	}
+	return b
+}
+
+func (b *Box) setKind() {
+	switch b.display {
+	case css.Inline:
+		b.kind = inlineBox
+	case css.Flex, css.InlineFlex:
+		b.kind = flexBox
+	case css.Grid, css.InlineGrid:
+		b.kind = gridBox
+	default:
+		b.kind = blockBox
+	}
+	switch b.display {
+	case css.FlowRoot, css.InlineBlock, css.TableCell, css.ClampBox, css.Table:
+		b.bfc = true
+	}
+	st := b.style
+	scrolls := func(v string) bool { return v != "visible" && v != "clip" }
+	if scrolls(st.OverflowX) || scrolls(st.OverflowY) || st.ContainerType != "normal" || strings.Contains(st.Contain, "layout") ||
+		strings.Contains(st.Contain, "paint") || st.Contain == "content" || st.Contain == "strict" || b.outOfFlow() {
+		b.bfc = true
+	}
+	if b.el != nil && (b.el.Tag == "button" || b.el.Tag == "fieldset" || b.el.Tag == "summary" && b.display != css.Block) {
+		b.bfc = b.bfc || b.el.Tag != "summary"
+	}
+}
+
+// sizeContainer reports a box whose descendants may ask for its width.
+func (b *Box) sizeContainer() bool {
+	return b.style.ContainerType == "inline-size" || b.style.ContainerType == "size"
+}
+
+// children returns the child boxes. Those of a size container depend on its content width.
+func (e *Engine) children(b *Box, contentW Px) []*Box {
+	if b.kind == textBox || b.kind == replacedBox || b.el == nil {
+		return b.kids
+	}
+	if b.built && (!b.sizeContainer() || b.builtAt == contentW) {
+		return b.kids
+	}
+	b.built, b.builtAt = true, contentW
+	stack := b.stack
+	if b.sizeContainer() {
+		stack = append(append([]css.Container(nil), stack...), css.Container{Names: b.style.ContainerName, Width: contentW.Float(), FontSize: b.style.FontSize})
+	}
+	b.para = nil
+	b.kids = e.arrange(b, e.generate(b.el, b.style, stack, true))
+	return b.kids
+}
+
+// generate makes the boxes of an element's content, display: contents flattened.
+func (e *Engine) generate(el *css.Element, st *css.Style, stack []css.Container, pseudos bool) []*Box {
+	var out []*Box
+	if pseudos {
+		out = e.pseudo(out, el, "before", st, stack)
+	}
+	for i := range el.Children {
+		c := &el.Children[i]
+		if c.Element == nil {
+			if c.Text != "" {
+				out = append(out, &Box{kind: textBox, style: st, text: c.Text, built: true, key: c})
+			}
+			continue
+		}
+		k := e.element(c.Element, st, stack)
+		switch {
+		case k == nil:
+		case k.display == css.Contents && k.kind != replacedBox:
+			out = append(out, e.generate(c.Element, k.style, stack, true)...)
+		default:
+			out = append(out, k)
+		}
+	}
+	if pseudos {
+		out = e.pseudo(out, el, "after", st, stack)
+	}
+	return out
+}
+
+func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style, stack []css.Container) []*Box {
+	ps := e.styler.Pseudo(el, name, st, stack)
+	if ps == nil || !ps.HasContent || ps.Display == css.None {
+		return out
+	}
+	b := &Box{pseudo: name, style: ps, display: ps.Display, built: true, key: pseudoKey{el, name}}
+	b.setKind()
+	if text := contentText(ps.Content, el); text != "" {
+		b.kids = []*Box{{kind: textBox, style: ps, text: text, built: true, parent: b, key: pseudoKey{el, name + " text"}}}
+	}
+	if b.kind == flexBox || b.kind == gridBox {
+		b.kids = e.arrange(b, b.kids)
+	}
+	return append(out, b)
+}
+
+type pseudoKey struct {
+	el   *css.Element
+	name string
+}
+
+// contentText evaluates the strings and attr() of a content value.
+func contentText(value string, el *css.Element) string {
+	var b strings.Builder
+	toks := css.Tokenize(value)
+	for i := 0; i < len(toks); i++ {
+		t := toks[i].Text
+		switch {
+		case t == "/":
+			return b.String() // what follows is read aloud, not shown
+		case strings.HasPrefix(t, `"`) || strings.HasPrefix(t, "'"):
+			b.WriteString(css.Unquote(t))
+		case strings.EqualFold(t, "attr(") && i+1 < len(toks):
+			b.WriteString(el.Attr(strings.ToLower(toks[i+1].Text)))
+			i++
+		}
+	}
+	return b.String()
+}
+
+func blank(s string) bool {
+	return strings.Trim(s, " \t\n\r\f") == ""
+}
+
+// arrange gives children the parent they need: items in flex and grid containers, anonymous blocks around inline runs that stand
+// beside blocks.
+func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
+	for _, k := range kids {
+		k.parent = b
+	}
+	if b.kind == flexBox || b.kind == gridBox {
+		return e.items(b, kids)
+	}
+	if b.kind == inlineBox {
+		for _, k := range kids {
+			if e.holdsBlock(k) {
+				b.kind, b.display = blockBox, css.Block // a block inside an inline box: its parts fill the line
+				b.style = e.unboxed(b.style)
+				break
+			}
+		}
+		if b.kind == inlineBox {
+			return kids
+		}
+	}
+	anyBlock := false
+	for _, k := range kids {
+		if e.holdsBlock(k) && !k.outOfFlow() {
+			anyBlock = true
+		}
+	}
+	if !anyBlock {
+		return kids
+	}
+	var out, run []*Box
+	flush := func() {
+		solid := false
+		for _, r := range run {
+			if !(r.kind == textBox && blank(r.text) && r.style.Collapse == "collapse") && !r.outOfFlow() {
+				solid = true
+			}
+		}
+		switch {
+		case solid:
+			out = append(out, e.anonymous(b, run))
+		default:
+			for _, r := range run {
+				if r.outOfFlow() {
+					out = append(out, r)
+				}
+			}
+		}
+		run = nil
+	}
+	for _, k := range kids {
+		if k.inlineLevel() && k.kind != blockBox || k.outOfFlow() && len(run) > 0 {
+			run = append(run, k)
+			continue
+		}
+		flush()
+		out = append(out, k)
+	}
+	flush()
+	return out
+}
+
+// holdsBlock reports a block-level box, or an inline box with one inside (which it then turns into a block).
+func (e *Engine) holdsBlock(k *Box) bool {
+	if k.kind == inlineBox && k.el != nil && !k.outOfFlow() {
+		e.children(k, 0)
+	}
+	return !k.inlineLevel() && !k.outOfFlow()
+}
+
+func (e *Engine) unboxed(s *css.Style) *css.Style {
+	c := *s
+	for i := range 4 {
+		c.Margin[i], c.Padding[i], c.BorderStyle[i] = css.Zero, css.Zero, "none"
+	}
+	c.Display = css.Block
+	return &c
+}
+
+func (e *Engine) anonymous(parent *Box, kids []*Box) *Box {
+	a := &Box{kind: blockBox, style: e.styler.Anonymous(parent.style, css.Block), display: css.Block, parent: parent, kids: kids, built: true, key: anonKey{kids[0].key}}
+	for _, k := range kids {
+		k.parent = a
+	}
+	return a
+}
+
+type anonKey struct{ first any }
+
+// items blockifies the children of a flex or grid container and wraps its bare text.
+func (e *Engine) items(b *Box, kids []*Box) []*Box {
+	var out, run []*Box
+	flush := func() {
+		for _, r := range run {
+			if !blank(r.text) {
+				a := e.anonymous(b, run)
+				a.item, a.bfc = true, true
+				out = append(out, a)
+				break
+			}
+		}
+		run = nil
+	}
+	for _, k := range kids {
+		if k.kind == textBox {
+			run = append(run, k)
+			continue
+		}
+		if k.kind == breakBox || k.kind == wordBreakBox {
+			run = append(run, k)
+			continue
+		}
+		flush()
+		k.display = css.Blockify(k.display)
+		if k.kind == inlineBox {
+			k.kind = blockBox
+			if k.pseudo != "" && len(k.kids) > 0 {
+				k.kids = e.arrange(k, k.kids)
+			}
+		}
+		k.item, k.bfc = true, true
+		out = append(out, k)
+	}
+	flush()
+	return out
+}
+
+// edges resolves padding, border and margin; percentages refer to the containing block's width, vertical ones too.
+func (b *Box) edges(cbW Px) {
+	s := b.style
+	for i := range 4 {
+		b.pad[i] = max(0, s.Padding[i].Resolve(cbW))
+		b.bor[i] = s.BorderPx(i)
+		b.autoMar[i] = s.Margin[i].IsAuto()
+		b.mar[i] = 0
+		if !b.autoMar[i] {
+			b.mar[i] = s.Margin[i].Resolve(cbW)
+		}
+	}
+}

@@ -1,0 +1,483 @@
+package layout
+
+import (
+	"math"
+
+	"ziegel/core/css"
+)
+
+// placeAbsolutes lays out-of-flow boxes out, from the outside in, when all in-flow boxes have their places.
+func (e *Engine) placeAbsolutes(b *Box) {
+	for _, k := range b.kids {
+		if k.outOfFlow() {
+			e.absolute(k)
+		}
+		e.placeAbsolutes(k)
+	}
+}
+
+// containing finds the containing block of an out-of-flow box; nil is the viewport.
+func containing(k *Box) *Box {
+	for p := k.parent; p != nil; p = p.parent {
+		if p.el == nil && p.pseudo == "" {
+			continue
+		}
+		if p.style.MakesContaining || k.style.Position == css.Absolute && p.style.Position != css.Static {
+			return p
+		}
+	}
+	return nil
+}
+
+// at gives the position of a box's border box in the page, before relative offsets.
+func (e *Engine) at(b *Box) (x, y Px) {
+	for p := b; p != nil; p = p.origin {
+		if p.kind == inlineBox && len(p.frags) > 0 {
+			x, y = x+p.frags[0].X, y+p.frags[0].Y
+			continue
+		}
+		x, y = x+p.X, y+p.Y
+	}
+	return x, y
+}
+
+// absolute sizes and places one out-of-flow box after CSS Positioned Layout "Absolute Positioning Layout Model".
+func (e *Engine) absolute(k *Box) {
+	cb := containing(k)
+	area := Rect{0, 0, e.width, e.height}
+	if cb != nil {
+		x, y := e.at(cb)
+		area = Rect{x + cb.bor[css.Left], y + cb.bor[css.Top], cb.W - cb.bor[css.Left] - cb.bor[css.Right], cb.H - cb.bor[css.Top] - cb.bor[css.Bottom]}
+		if cb.kind == inlineBox && len(cb.frags) > 0 {
+			r := cb.frags[0]
+			for _, f := range cb.frags[1:] {
+				r = r.union(f)
+			}
+			area.W, area.H = r.W, r.H
+		}
+		if k.area != nil && cb == k.parent {
+			area = Rect{x + k.area.X, y + k.area.Y, k.area.W, k.area.H}
+		}
+	}
+	sx, sy := area.X, area.Y
+	if k.staticIn != nil {
+		x, y := e.at(k.staticIn)
+		sx, sy = x+k.staticX, y+k.staticY
+	}
+	s := k.style
+	k.edges(area.W)
+	inset := func(side int, base Px) (Px, bool) {
+		if s.Inset[side].IsAuto() {
+			return 0, false
+		}
+		return s.Inset[side].Resolve(base), true
+	}
+	left, hasL := inset(css.Left, area.W)
+	right, hasR := inset(css.Right, area.W)
+	top, hasT := inset(css.Top, area.H)
+	bottom, hasB := inset(css.Bottom, area.H)
+	sp := space{cbW: area.W, cbH: area.H, defCB: true, shrink: true}
+	stretchW := hasL && hasR && s.Width.IsAuto() && k.kind != replacedBox
+	switch {
+	case stretchW && !(s.AspectRatio > 0 && hasT && hasB):
+		sp.forceW = e.clampW(k, area.W-left-right-k.mar[css.Left]-k.mar[css.Right], area.W, true)
+		sp.hasW = true
+	case s.Width.IsAuto() && k.kind != replacedBox:
+		avail := area.W
+		switch {
+		case hasL:
+			avail -= left
+		case hasR:
+			avail -= right
+		default:
+			avail -= sx - area.X
+		}
+		lo, hi := e.intrinsic(k)
+		w := min(max(lo, avail-k.mar[css.Left]-k.mar[css.Right]), hi)
+		if s.AspectRatio > 0 && hasT && hasB && s.Height.IsAuto() {
+			w = e.ratioWidth(k, area.H-top-bottom-k.mar[css.Top]-k.mar[css.Bottom])
+		} else if h, ok := e.plainHeight(k, sp); ok && s.AspectRatio > 0 {
+			w = e.ratioWidth(k, h)
+		}
+		sp.forceW, sp.hasW = e.clampW(k, w, area.W, true), true
+	}
+	if hasT && hasB && s.Height.IsAuto() && k.kind != replacedBox && s.AspectRatio == 0 {
+		sp.forceH = e.clampH(k, area.H-top-bottom-k.mar[css.Top]-k.mar[css.Bottom], sp)
+		sp.hasH, sp.defH = true, true
+	}
+	e.layout(k, sp)
+	x := e.absoluteAxis(k, css.Left, css.Right, left, right, hasL, hasR, area.W, k.W, sx-area.X)
+	y := e.absoluteAxis(k, css.Top, css.Bottom, top, bottom, hasT, hasB, area.H, k.H, sy-area.Y)
+	if k.staticIn != nil && (k.staticIn.kind == flexBox || k.staticIn.kind == gridBox) {
+		x, y = e.soleItem(k, x, y, hasL || hasR, hasT || hasB)
+	}
+	k.origin = nil
+	k.X, k.Y = area.X+x, area.Y+y
+}
+
+func (e *Engine) absoluteAxis(k *Box, start, end int, a, z Px, hasA, hasZ bool, room, size, static Px) Px {
+	if hasA && hasZ {
+		free := room - a - z - size - k.mar[start] - k.mar[end]
+		switch {
+		case k.autoMar[start] && k.autoMar[end]:
+			if free < 0 && start == css.Left {
+				return a
+			}
+			return a + free/2
+		case k.autoMar[start]:
+			return a + free
+		}
+		return a + k.mar[start]
+	}
+	switch {
+	case hasA:
+		return a + k.mar[start]
+	case hasZ:
+		return room - z - size - k.mar[end]
+	}
+	return static + k.mar[start]
+}
+
+// soleItem aligns an absolutely positioned child of a flex or grid container as if it were the only item.
+func (e *Engine) soleItem(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
+	p := k.staticIn
+	roomX := p.W - p.hpb() - k.W - k.mar[css.Left] - k.mar[css.Right]
+	roomY := p.H - p.vpb() - k.H - k.mar[css.Top] - k.mar[css.Bottom]
+	justify, align := p.style.JustifyContent, k.style.AlignSelf
+	if align == "" {
+		align = p.style.AlignItems
+	}
+	row := p.kind == gridBox || p.style.FlexDirection == "row" || p.style.FlexDirection == "row-reverse"
+	if p.kind == gridBox {
+		justify = k.style.JustifySelf
+		if justify == "" {
+			justify = p.style.JustifyItems
+		}
+	}
+	h, v := justify, align
+	if !row {
+		h, v = align, justify
+	}
+	at := func(a css.Align, room Px) Px {
+		switch a {
+		case "center", "space-around", "space-evenly":
+			return floorHalf(room)
+		case "end", "flex-end":
+			return room
+		}
+		return 0
+	}
+	if !fixedX {
+		x += at(h, roomX)
+	}
+	if !fixedY {
+		y += at(v, roomY)
+	}
+	return x, y
+}
+
+// matrix is a 2D affine transform.
+type matrix struct{ a, b, c, d, e, f float64 }
+
+var identity = matrix{a: 1, d: 1}
+
+func (m matrix) mul(n matrix) matrix {
+	return matrix{m.a*n.a + m.c*n.b, m.b*n.a + m.d*n.b, m.a*n.c + m.c*n.d, m.b*n.c + m.d*n.d, m.a*n.e + m.c*n.f + m.e, m.b*n.e + m.d*n.f + m.f}
+}
+
+func (m matrix) rect(r Rect) Rect {
+	if m == identity {
+		return r
+	}
+	minX, minY, maxX, maxY := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
+	for _, p := range [4][2]float64{{r.X.Float(), r.Y.Float()}, {r.Right().Float(), r.Y.Float()}, {r.X.Float(), r.Bottom().Float()}, {r.Right().Float(), r.Bottom().Float()}} {
+		x, y := m.a*p[0]+m.c*p[1]+m.e, m.b*p[0]+m.d*p[1]+m.f
+		minX, maxX, minY, maxY = min(minX, x), max(maxX, x), min(minY, y), max(maxY, y)
+	}
+	return Rect{css.FromFloat(minX), css.FromFloat(minY), css.FromFloat(maxX - minX), css.FromFloat(maxY - minY)}
+}
+
+// transformOf gives a box's own transform around its origin, in page coordinates.
+func transformOf(s *css.Style, r Rect) matrix {
+	m := identity
+	w, h := r.W, r.H
+	ox, oy := r.X.Float()+s.TransformOrigin[0].Resolve(w).Float(), r.Y.Float()+s.TransformOrigin[1].Resolve(h).Float()
+	m = m.mul(matrix{1, 0, 0, 1, ox, oy})
+	m = m.mul(matrix{1, 0, 0, 1, s.Translate[0].Resolve(w).Float(), s.Translate[1].Resolve(h).Float()})
+	m = m.mul(rotation(s.Rotate))
+	m = m.mul(matrix{a: s.Scale[0], d: s.Scale[1]})
+	for _, t := range s.Transform {
+		n := func(i int, def float64) float64 {
+			if i < len(t.N) {
+				return t.N[i]
+			}
+			return def
+		}
+		x, y := t.Len[0].Resolve(w).Float(), t.Len[1].Resolve(h).Float()
+		switch t.Name {
+		case "translate", "translate3d":
+			m = m.mul(matrix{1, 0, 0, 1, x, y})
+		case "translatex":
+			m = m.mul(matrix{1, 0, 0, 1, x, 0})
+		case "translatey":
+			m = m.mul(matrix{1, 0, 0, 1, 0, t.Len[0].Resolve(h).Float()})
+		case "scale", "scale3d":
+			m = m.mul(matrix{a: n(0, 1), d: n(1, n(0, 1))})
+		case "scalex":
+			m = m.mul(matrix{a: n(0, 1), d: 1})
+		case "scaley":
+			m = m.mul(matrix{a: 1, d: n(0, 1)})
+		case "rotate", "rotatez":
+			m = m.mul(rotation(n(0, 0)))
+		case "skewx":
+			m = m.mul(matrix{a: 1, d: 1, c: math.Tan(n(0, 0))})
+		case "skewy":
+			m = m.mul(matrix{a: 1, d: 1, b: math.Tan(n(0, 0))})
+		case "matrix":
+			m = m.mul(matrix{n(0, 1), n(1, 0), n(2, 0), n(3, 1), n(4, 0), n(5, 0)})
+		}
+	}
+	return m.mul(matrix{1, 0, 0, 1, -ox, -oy})
+}
+
+func rotation(a float64) matrix {
+	sin, cos := math.Sincos(a)
+	return matrix{a: cos, b: sin, c: -sin, d: cos}
+}
+
+// walker carries what flows down the box tree when places become final.
+type walker struct {
+	e       *Engine
+	r       *Result
+	right   Px
+	bottom  Px
+	lines   map[*css.Element]map[[2]any]bool
+	collect map[*css.Element]*Placed
+}
+
+// frame is the state inherited by a box's descendants.
+type frame struct {
+	x, y   Px // page position of the border box that descendants with this origin refer to
+	m      matrix
+	clip   Rect
+	clips  bool
+	fixed  bool
+	above  bool
+	hidden bool
+}
+
+// finish computes page coordinates, the scroll size and the list of boxes.
+func (e *Engine) finish(root *Box, width int) *Result {
+	r := &Result{Width: width, ByIndex: e.none()}
+	w := &walker{e: e, r: r, lines: map[*css.Element]map[[2]any]bool{}}
+	r.Boxes = make([]Placed, 0, len(e.doc.Elements))
+	w.box(root, frame{m: identity}, frame{m: identity})
+	r.Height = max(e.height, w.bottom)
+	r.Overflow = max(0, w.right-e.width)
+	if r.Overflow == 0 {
+		r.Widest = nil
+	}
+	return r
+}
+
+// box places one box and what is in it. in is the frame of its origin, abs that of the page for out-of-flow boxes.
+func (w *walker) box(b *Box, in, abs frame) {
+	f := in
+	switch {
+	case b.outOfFlow():
+		page := in
+		page.x, page.y = 0, 0
+		if p := containing(b); p == nil {
+			page.clips = b.style.Position != css.Fixed && in.clips && false
+			page.clip = Rect{}
+		}
+		f = page
+		f.x, f.y = b.X+b.shiftX(w), b.Y+b.shiftY(w)
+		f.above = true
+		if b.style.Position == css.Fixed && containing(b) == nil {
+			f.fixed = true
+		}
+	case b.kind == inlineBox || b.kind == textBox || b.kind == breakBox || b.kind == wordBreakBox:
+		if b.kind == inlineBox && b.style.Position == css.Relative {
+			dx, dy := w.offset(b)
+			f.x, f.y = f.x+dx, f.y+dy
+		}
+	default:
+		f.x, f.y = in.x+b.X, in.y+b.Y
+		if b.style.Position == css.Relative {
+			dx, dy := w.offset(b)
+			f.x, f.y = f.x+dx, f.y+dy
+		}
+		if b.style.Position == css.Sticky {
+			f.above = true
+			f.y += w.stick(b, f)
+		}
+	}
+	switch b.kind {
+	case textBox:
+		w.text(b, f)
+		return
+	case inlineBox, breakBox, wordBreakBox:
+		w.inline(b, f, abs)
+		return
+	}
+	rect := Rect{f.x, f.y, b.W, b.H}
+	if b.style.MakesContaining {
+		f.m = f.m.mul(transformOf(b.style, rect))
+	}
+	page := f.m.rect(rect)
+	w.reach(b.el, page, f)
+	if b.el != nil {
+		content := Rect{rect.X + b.contentX(), rect.Y + b.contentY(), b.W - b.hpb(), b.H - b.vpb()}
+		w.add(b.el, b.style, page, f, content)
+	}
+	if b.style.OverflowX != "visible" || b.style.OverflowY != "visible" {
+		inner := f.m.rect(Rect{rect.X + b.bor[css.Left], rect.Y + b.bor[css.Top], b.W - b.bor[css.Left] - b.bor[css.Right], b.H - b.bor[css.Top] - b.bor[css.Bottom]})
+		root := b.el != nil && (b.el.Tag == "html" || b.el.Tag == "body")
+		if !root {
+			if b.style.OverflowX == "visible" {
+				inner.X, inner.W = -1<<28, 1<<29
+			}
+			if b.style.OverflowY == "visible" {
+				inner.Y, inner.H = -1<<28, 1<<29
+			}
+			if f.clips {
+				inner = inner.Intersect(f.clip)
+			}
+			f.clip, f.clips = inner, true
+		}
+	}
+	for _, k := range b.kids {
+		w.box(k, f, abs)
+	}
+}
+
+func (b *Box) shiftX(w *walker) Px { return 0 }
+func (b *Box) shiftY(w *walker) Px { return 0 }
+
+// offset gives the shift of a relatively positioned box.
+func (w *walker) offset(b *Box) (dx, dy Px) {
+	s := b.style
+	switch {
+	case !s.Inset[css.Left].IsAuto():
+		dx = s.Inset[css.Left].Resolve(b.relBaseW)
+	case !s.Inset[css.Right].IsAuto():
+		dx = -s.Inset[css.Right].Resolve(b.relBaseW)
+	}
+	ok := func(l css.Len) bool { return !l.IsAuto() && (!l.HasPercent() || b.relBaseH >= 0) }
+	switch {
+	case ok(s.Inset[css.Top]):
+		dy = s.Inset[css.Top].Resolve(max(0, b.relBaseH))
+	case ok(s.Inset[css.Bottom]):
+		dy = -s.Inset[css.Bottom].Resolve(max(0, b.relBaseH))
+	}
+	return dx, dy
+}
+
+// stick gives the shift of a sticky box while nothing is scrolled.
+func (w *walker) stick(b *Box, f frame) Px {
+	if l := b.style.Inset[css.Top]; !l.IsAuto() {
+		if want := l.Resolve(w.e.height); f.y < want {
+			room := Px(1 << 28)
+			if b.origin != nil {
+				room = b.origin.H - b.origin.bor[css.Bottom] - b.origin.pad[css.Bottom] - b.Y - b.H - b.mar[css.Bottom]
+			}
+			return max(0, min(want-f.y, room))
+		}
+	}
+	if l := b.style.Inset[css.Bottom]; !l.IsAuto() {
+		if want := w.e.height - l.Resolve(w.e.height) - b.H; f.y > want {
+			room := Px(1 << 28)
+			if b.origin != nil {
+				room = b.Y - b.origin.contentY()
+			}
+			return -min(f.y-want, max(0, room))
+		}
+	}
+	return 0
+}
+
+func (w *walker) reach(el *css.Element, r Rect, f frame) {
+	if f.fixed {
+		return
+	}
+	if f.clips {
+		r = r.Intersect(f.clip)
+		if r.Empty() {
+			return
+		}
+	}
+	if r.Right() > w.right {
+		w.right = r.Right()
+		if el != nil {
+			w.r.Widest = el
+		}
+	}
+	w.bottom = max(w.bottom, r.Bottom())
+}
+
+func (w *walker) add(el *css.Element, s *css.Style, r Rect, f frame, content Rect) *Placed {
+	if el.Foreign && el.Tag != "svg" {
+		return nil
+	}
+	w.r.ByIndex[el.Index] = len(w.r.Boxes)
+	w.r.Boxes = append(w.r.Boxes, Placed{Element: el, Style: s, Rect: r, Clip: f.clip, Clipped: f.clips, Above: f.above, Content: content})
+	return &w.r.Boxes[len(w.r.Boxes)-1]
+}
+
+// owner finds the element whose own text a text box is; nil for generated text.
+func owner(b *Box) *css.Element {
+	for p := b.parent; p != nil; p = p.parent {
+		if p.pseudo != "" {
+			return nil
+		}
+		if p.el != nil {
+			return p.el
+		}
+	}
+	return nil
+}
+
+func (w *walker) text(b *Box, f frame) {
+	el := owner(b)
+	for _, run := range b.runs {
+		r := f.m.rect(Rect{run.rect.X + f.x, run.rect.Y + f.y, run.rect.W, run.rect.H})
+		w.reach(el, r, f)
+		if el == nil || w.r.ByIndex[el.Index] < 0 {
+			continue
+		}
+		p := &w.r.Boxes[w.r.ByIndex[el.Index]]
+		p.Text = p.Text.union(r)
+		p.Runs = append(p.Runs, r)
+		key := [2]any{b.origin, run.line}
+		if w.lines[el] == nil {
+			w.lines[el] = map[[2]any]bool{}
+		}
+		if !w.lines[el][key] {
+			w.lines[el][key] = true
+			p.Lines++
+		}
+	}
+}
+
+func (w *walker) inline(b *Box, f, abs frame) {
+	if b.el != nil && len(b.frags) > 0 && b.kind == inlineBox {
+		var r Rect
+		for i, fr := range b.frags {
+			fr.X, fr.Y = fr.X+f.x, fr.Y+f.y
+			if i == 0 {
+				r = fr
+			} else {
+				r = r.union(fr)
+			}
+		}
+		page := f.m.rect(r)
+		w.reach(b.el, page, f)
+		w.add(b.el, b.style, page, f, page)
+	} else if b.el != nil && b.kind == inlineBox {
+		w.add(b.el, b.style, Rect{f.x, f.y, 0, 0}, f, Rect{})
+	}
+	for _, k := range b.kids {
+		w.box(k, f, abs)
+	}
+}

@@ -1,0 +1,865 @@
+package layout
+
+import (
+	"math"
+	"sort"
+
+	"ziegel/core/css"
+)
+
+// flexItem is one item while a flex container is laid out. Main sizes are border-box sizes.
+type flexItem struct {
+	b            *Box
+	base         Px // flex base size
+	hypo         Px // base clamped
+	min, max     Px
+	mainMar      Px
+	crossMar     Px
+	target       Px
+	frozen       bool
+	violation    Px
+	cross        Px
+	mainPos      Px
+	crossPos     Px
+	baseline     Px
+	mainStartMar Px
+}
+
+type flexLine struct {
+	items []*flexItem
+	cross Px
+	pos   Px
+	base  Px // baseline of baseline-aligned items
+}
+
+type flexBoxState struct {
+	e        *Engine
+	b        *Box
+	inner    space
+	row      bool
+	rev      bool
+	gap      Px
+	lineGap  Px
+	mainDef  bool
+	main     Px // inner main size, when definite
+	cross    Px
+	crossDef bool
+}
+
+func (e *Engine) flexItems(b *Box, kids []*Box) []*Box {
+	var out []*Box
+	for _, k := range kids {
+		if !k.outOfFlow() {
+			out = append(out, k)
+		}
+	}
+	sort.SliceStable(out, func(i, j int) bool { return out[i].style.Order < out[j].style.Order })
+	return out
+}
+
+func gapOf(l css.Len, base Px, def bool) Px {
+	if l.Kind != css.LenPx || l.HasPercent() && !def {
+		return 0
+	}
+	return max(0, l.Resolve(base))
+}
+
+// layoutFlex follows CSS Flexbox "Flex Layout Algorithm".
+func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
+	f := &flexBoxState{e: e, b: b, inner: inner}
+	s := b.style
+	f.row = s.FlexDirection == "row" || s.FlexDirection == "row-reverse"
+	f.rev = s.FlexDirection == "row-reverse" || s.FlexDirection == "column-reverse"
+	wrap := s.FlexWrap != "nowrap"
+	colGap, rowGap := gapOf(s.ColGap, inner.cbW, true), gapOf(s.RowGap, inner.cbH, inner.defCB)
+	f.gap, f.lineGap = colGap, rowGap
+	if f.row {
+		f.main, f.mainDef = inner.cbW, true
+		f.cross, f.crossDef = inner.cbH, def
+	} else {
+		f.gap, f.lineGap = rowGap, colGap
+		f.main, f.mainDef = inner.cbH, def
+		f.cross, f.crossDef = inner.cbW, true
+	}
+	var items []*flexItem
+	for _, k := range e.flexItems(b, b.kids) {
+		items = append(items, f.item(k))
+	}
+	lines := f.split(items, wrap)
+	limit := f.mainLimit(sp)
+	for _, ln := range lines {
+		room := f.main
+		if !f.mainDef {
+			room = f.sum(ln.items, func(it *flexItem) Px { return it.hypo })
+			room = f.clampMain(room, limit)
+		}
+		f.resolve(ln.items, room)
+		for _, it := range ln.items {
+			f.hypoCross(it)
+		}
+	}
+	f.lineCross(lines, wrap, sp)
+	used := Px(0)
+	for i, ln := range lines {
+		if i > 0 {
+			used += f.lineGap
+		}
+		used += ln.cross
+	}
+	mainUsed := f.main
+	if !f.mainDef {
+		mainUsed = 0
+		for _, ln := range lines {
+			mainUsed = max(mainUsed, f.sum(ln.items, func(it *flexItem) Px { return it.target }))
+		}
+		mainUsed = f.clampMain(mainUsed, limit)
+	}
+	if f.row {
+		b.contentH = used
+	} else {
+		b.contentH = mainUsed
+	}
+	b.top.add(b.mar[css.Top])
+	b.bot.add(b.mar[css.Bottom])
+	b.H = e.finalHeight(b, sp)
+	crossAvail := inner.cbW
+	if f.row {
+		crossAvail = b.H - b.vpb()
+	} else {
+		mainUsed = b.H - b.vpb()
+	}
+	f.alignLines(lines, crossAvail, used, wrap)
+	for _, ln := range lines {
+		f.stretch(ln)
+		f.justify(ln, mainUsed)
+		f.alignItems(ln)
+	}
+	f.place(lines, mainUsed, crossAvail)
+	f.statics()
+}
+
+type mainLimits struct {
+	lo, hi Px
+	hasHi  bool
+}
+
+// mainLimit gives min- and max-height of a column container with auto height, content-box.
+func (f *flexBoxState) mainLimit(sp space) mainLimits {
+	if f.row {
+		return mainLimits{}
+	}
+	b, s := f.b, f.b.style
+	var m mainLimits
+	if s.MinH.Kind == css.LenPx && (!s.MinH.HasPercent() || sp.defCB) {
+		m.lo = max(0, b.borderH(s.MinH.Resolve(sp.cbH))-b.vpb())
+	}
+	if s.MaxH.Kind == css.LenPx && (!s.MaxH.HasPercent() || sp.defCB) {
+		m.hi, m.hasHi = max(0, b.borderH(s.MaxH.Resolve(sp.cbH))-b.vpb()), true
+	}
+	if s.AspectRatio > 0 && s.Height.IsAuto() {
+		m.lo = max(m.lo, f.e.ratioHeight(b, b.W)-b.vpb())
+	}
+	return m
+}
+
+func (f *flexBoxState) clampMain(v Px, m mainLimits) Px {
+	if m.hasHi {
+		v = min(v, m.hi)
+	}
+	return max(v, m.lo)
+}
+
+func (f *flexBoxState) sum(items []*flexItem, of func(*flexItem) Px) Px {
+	var total Px
+	for i, it := range items {
+		if i > 0 {
+			total += f.gap
+		}
+		total += of(it) + it.mainMar
+	}
+	return total
+}
+
+// align gives the cross-axis alignment of an item.
+func (f *flexBoxState) align(it *flexItem) css.Align {
+	a := it.b.style.AlignSelf
+	if a == "" {
+		a = f.b.style.AlignItems
+	}
+	if a == "" {
+		a = "stretch"
+	}
+	return a
+}
+
+func (f *flexBoxState) autoCross(k *Box) bool {
+	if f.row {
+		return k.style.Height.Kind == css.LenAuto || k.style.Height.HasPercent() && !f.crossDef
+	}
+	return k.style.Width.Kind == css.LenAuto
+}
+
+func (f *flexBoxState) crossAutoMargin(k *Box) bool {
+	if f.row {
+		return k.autoMar[css.Top] || k.autoMar[css.Bottom]
+	}
+	return k.autoMar[css.Left] || k.autoMar[css.Right]
+}
+
+// item determines the flex base size and the limits of an item.
+func (f *flexBoxState) item(k *Box) *flexItem {
+	k.edges(f.inner.cbW)
+	k.valid = false
+	it := &flexItem{b: k}
+	if f.row {
+		it.mainMar, it.crossMar = k.mar[css.Left]+k.mar[css.Right], k.mar[css.Top]+k.mar[css.Bottom]
+	} else {
+		it.mainMar, it.crossMar = k.mar[css.Top]+k.mar[css.Bottom], k.mar[css.Left]+k.mar[css.Right]
+	}
+	s := k.style
+	basis := s.FlexBasis
+	own := s.Width
+	if !f.row {
+		own = s.Height
+	}
+	if basis.Kind == css.LenAuto {
+		basis = own
+	}
+	definite := basis.Kind == css.LenPx && (!basis.HasPercent() || f.mainDef)
+	switch {
+	case definite && f.row:
+		it.base = k.borderW(basis.Resolve(f.main))
+	case definite:
+		it.base = k.borderH(basis.Resolve(f.main))
+	default:
+		it.base = f.contentBase(it, basis)
+	}
+	f.limits(it, own)
+	it.hypo = max(it.min, min(it.base, it.max))
+	return it
+}
+
+// stretchedCross gives an item's cross size when it is definite before layout: single-line stretch in a definite container.
+func (f *flexBoxState) stretchedCross(k *Box) (Px, bool) {
+	a := k.style.AlignSelf
+	if a == "" {
+		a = f.b.style.AlignItems
+	}
+	if a != "" && a != "stretch" || !f.autoCross(k) || f.crossAutoMargin(k) || !f.crossDef || f.b.style.FlexWrap != "nowrap" {
+		return 0, false
+	}
+	if f.row {
+		return f.e.clampH(k, f.cross-k.mar[css.Top]-k.mar[css.Bottom], space{cbH: f.inner.cbH, defCB: f.inner.defCB}), true
+	}
+	return f.e.clampW(k, f.cross-k.mar[css.Left]-k.mar[css.Right], f.inner.cbW, true), true
+}
+
+func (f *flexBoxState) contentBase(it *flexItem, basis css.Len) Px {
+	k := it.b
+	if f.row {
+		lo, hi := f.e.intrinsic(k)
+		if k.kind == replacedBox {
+			w, _ := f.replacedMain(k)
+			return w
+		}
+		if basis.Kind == css.LenMinContent {
+			return lo
+		}
+		if basis.Kind == css.LenFitContent {
+			return min(max(lo, f.main-it.mainMar), hi)
+		}
+		if k.style.AspectRatio > 0 {
+			if h, ok := f.stretchedCross(k); ok {
+				return f.e.ratioWidth(k, h)
+			}
+			if h, ok := f.e.plainHeight(k, space{cbH: f.inner.cbH, defCB: f.inner.defCB}); ok {
+				return f.e.ratioWidth(k, h)
+			}
+		}
+		return hi
+	}
+	f.e.layout(k, f.columnSpace(k))
+	return k.H
+}
+
+// columnSpace is the space in which a column item shows its content height.
+func (f *flexBoxState) columnSpace(k *Box) space {
+	sp := space{cbW: f.inner.cbW, cbH: f.inner.cbH, defCB: f.inner.defCB, shrink: true}
+	if w, ok := f.stretchedColumn(k); ok {
+		sp.forceW, sp.hasW = w, true
+	}
+	return sp
+}
+
+func (f *flexBoxState) stretchedColumn(k *Box) (Px, bool) {
+	a := k.style.AlignSelf
+	if a == "" {
+		a = f.b.style.AlignItems
+	}
+	if a != "" && a != "stretch" || k.style.Width.Kind != css.LenAuto || f.crossAutoMargin(k) || f.b.style.FlexWrap != "nowrap" {
+		return 0, false
+	}
+	return f.e.clampW(k, f.inner.cbW-k.mar[css.Left]-k.mar[css.Right], f.inner.cbW, true), true
+}
+
+// replacedMain gives the natural main size of a replaced item.
+func (f *flexBoxState) replacedMain(k *Box) (w, h Px) {
+	sp := space{cbW: f.inner.cbW, cbH: f.inner.cbH, defCB: f.inner.defCB, shrink: true}
+	if hh, ok := f.stretchedCross(k); ok && f.row {
+		sp.forceH, sp.hasH = hh, true
+	}
+	f.e.layout(k, sp)
+	k.valid = false
+	return k.W, k.H
+}
+
+// limits sets the used minimum and maximum main size; an automatic minimum is the content's.
+func (f *flexBoxState) limits(it *flexItem, own css.Len) {
+	k, s := it.b, it.b.style
+	it.max = math.MaxInt32 / 4
+	if f.row {
+		if hi, ok := f.e.limitW(k, s.MaxW, f.main); ok {
+			it.max = hi
+		}
+		if lo, ok := f.e.limitW(k, s.MinW, f.main); ok {
+			it.min = lo
+		} else if s.OverflowX == "visible" || s.OverflowX == "clip" {
+			lo, _ := f.e.intrinsic(k)
+			if k.kind == replacedBox {
+				lo, _ = f.replacedMain(k)
+				if s.Width.HasPercent() || s.MaxW.Kind == css.LenPx && s.MaxW.HasPercent() {
+					lo = min(lo, it.max)
+				}
+			}
+			if own.Kind == css.LenPx {
+				lo = min(lo, k.borderW(own.Resolve(f.main)))
+			}
+			it.min = min(lo, it.max)
+		}
+		it.min = max(it.min, k.hpb())
+		return
+	}
+	sp := space{cbH: f.main, defCB: f.mainDef}
+	if s.MaxH.Kind == css.LenPx && (!s.MaxH.HasPercent() || sp.defCB) {
+		it.max = k.borderH(s.MaxH.Resolve(f.main))
+	}
+	if s.MinH.Kind == css.LenPx && (!s.MinH.HasPercent() || sp.defCB) {
+		it.min = k.borderH(s.MinH.Resolve(f.main))
+	} else if s.MinH.Kind == css.LenAuto && (s.OverflowY == "visible" || s.OverflowY == "clip") {
+		f.e.layout(k, f.columnSpace(k))
+		lo := k.contentH + k.vpb()
+		if k.kind == replacedBox || k.contentH == 0 && k.style.Height.Kind == css.LenAuto {
+			lo = k.H
+		}
+		if own.Kind == css.LenPx && (!own.HasPercent() || f.mainDef) {
+			lo = min(lo, k.borderH(own.Resolve(f.main)))
+		}
+		it.min = min(lo, it.max)
+	}
+	it.min = max(it.min, k.vpb())
+}
+
+func (f *flexBoxState) split(items []*flexItem, wrap bool) []*flexLine {
+	if !wrap || !f.mainDef {
+		if len(items) == 0 {
+			return nil
+		}
+		return []*flexLine{{items: items}}
+	}
+	var lines []*flexLine
+	var cur *flexLine
+	used := Px(0)
+	for _, it := range items {
+		size := it.hypo + it.mainMar
+		if cur != nil && used+f.gap+size > f.main {
+			cur = nil
+		}
+		if cur == nil {
+			cur = &flexLine{}
+			lines = append(lines, cur)
+			used = size
+		} else {
+			used += f.gap + size
+		}
+		cur.items = append(cur.items, it)
+	}
+	return lines
+}
+
+// resolve follows "Resolving Flexible Lengths"; leftovers are dealt from the last item to the first (measured).
+func (f *flexBoxState) resolve(items []*flexItem, room Px) {
+	grow := f.sum(items, func(it *flexItem) Px { return it.hypo }) < room
+	factor := func(it *flexItem) float64 {
+		if grow {
+			return it.b.style.FlexGrow
+		}
+		return it.b.style.FlexShrink
+	}
+	for _, it := range items {
+		it.target, it.frozen = it.hypo, false
+		if factor(it) == 0 || grow && it.base > it.hypo || !grow && it.base < it.hypo {
+			it.frozen = true
+		}
+	}
+	size := func(it *flexItem) Px {
+		if it.frozen {
+			return it.target
+		}
+		return it.base
+	}
+	initial := room - f.sum(items, size)
+	for {
+		var open []*flexItem
+		sum := 0.0
+		for _, it := range items {
+			if !it.frozen {
+				open = append(open, it)
+				sum += factor(it)
+			}
+		}
+		if len(open) == 0 {
+			return
+		}
+		free := room - f.sum(items, size)
+		if sum < 1 {
+			if part := Px(math.Round(float64(initial) * sum)); abs(part) < abs(free) {
+				free = part
+			}
+		}
+		weight := func(it *flexItem) float64 {
+			if grow {
+				return it.b.style.FlexGrow
+			}
+			return it.b.style.FlexShrink * float64(it.base-f.edgesOf(it.b))
+		}
+		total := 0.0
+		for _, it := range open {
+			total += weight(it)
+		}
+		left := free
+		for i := len(open) - 1; i >= 0; i-- {
+			it := open[i]
+			it.target = it.base
+			if total > 0 && left != 0 {
+				w := weight(it)
+				share := Px(roundAway(float64(left) * w / total))
+				it.target += share
+				left -= share
+				total -= w
+			}
+		}
+		var violation Px
+		for _, it := range open {
+			clamped := max(it.min, min(it.target, it.max))
+			it.violation = clamped - it.target
+			it.target = clamped
+			violation += it.violation
+		}
+		for _, it := range open {
+			if violation == 0 || violation > 0 && it.violation > 0 || violation < 0 && it.violation < 0 {
+				it.frozen = true
+			}
+		}
+	}
+}
+
+func (f *flexBoxState) edgesOf(k *Box) Px {
+	if f.row {
+		return k.hpb()
+	}
+	return k.vpb()
+}
+
+func abs(p Px) Px {
+	if p < 0 {
+		return -p
+	}
+	return p
+}
+
+func roundAway(v float64) float64 {
+	if v < 0 {
+		return -math.Floor(-v + .5)
+	}
+	return math.Floor(v + .5)
+}
+
+// hypoCross lays an item out at its main size to find its cross size.
+func (f *flexBoxState) hypoCross(it *flexItem) {
+	k := it.b
+	sp := space{cbW: f.inner.cbW, cbH: f.inner.cbH, defCB: f.inner.defCB, shrink: true}
+	if f.row {
+		sp.forceW, sp.hasW = it.target, true
+		f.e.layout(k, sp)
+		it.cross = k.H
+	} else {
+		sp.forceH, sp.hasH, sp.defH = it.target, true, f.mainDef
+		if w, ok := f.stretchedColumn(k); ok {
+			sp.forceW, sp.hasW = w, true
+		}
+		f.e.layout(k, sp)
+		it.cross = k.W
+	}
+	it.baseline = it.cross
+	if f.row && k.baselines {
+		it.baseline = k.first
+	}
+	if f.row {
+		it.baseline += k.mar[css.Top]
+	} else {
+		it.baseline = 0
+	}
+}
+
+func (f *flexBoxState) lineCross(lines []*flexLine, wrap bool, sp space) {
+	for _, ln := range lines {
+		var up, down Px
+		for _, it := range ln.items {
+			outer := it.cross + it.crossMar
+			if f.row && f.align(it) == "baseline" && !f.crossAutoMargin(it.b) {
+				up = max(up, it.baseline)
+				down = max(down, outer-it.baseline)
+				continue
+			}
+			ln.cross = max(ln.cross, outer)
+		}
+		ln.base = up
+		ln.cross = max(ln.cross, up+down)
+	}
+	if wrap || len(lines) != 1 {
+		return
+	}
+	if f.crossDef {
+		lines[0].cross = f.cross
+		return
+	}
+	if f.row {
+		h := f.e.clampH(f.b, lines[0].cross+f.b.vpb(), sp) - f.b.vpb()
+		if f.b.style.AspectRatio > 0 {
+			h = max(h, f.e.ratioHeight(f.b, f.b.W)-f.b.vpb())
+		}
+		lines[0].cross = h
+	}
+}
+
+// alignLines places the lines in the cross axis after align-content.
+func (f *flexBoxState) alignLines(lines []*flexLine, avail, used Px, wrap bool) {
+	free := avail - used
+	n := Px(len(lines))
+	a := f.b.style.AlignContent
+	if n == 0 {
+		return
+	}
+	if !wrap {
+		if f.row {
+			lines[0].cross = avail
+		}
+		lines[0].pos = 0
+		return
+	}
+	pos, between := Px(0), 0.0
+	if a == "" {
+		a = "stretch"
+	}
+	switch a {
+	case "center":
+		pos = floorHalf(free)
+	case "end", "flex-end":
+		pos = free
+	case "space-between":
+		if n > 1 && free > 0 {
+			between = float64(free) / float64(n-1)
+		}
+	case "space-around":
+		if free > 0 {
+			between = float64(free) / float64(n)
+			pos = Px(between / 2)
+		}
+	case "space-evenly":
+		if free > 0 {
+			between = float64(free) / float64(n+1)
+			pos = Px(between)
+		}
+	}
+	at := pos
+	extra := 0.0
+	if a == "stretch" && free > 0 {
+		extra = float64(free) / float64(n)
+	}
+	for i, ln := range lines {
+		if i > 0 {
+			at += f.lineGap
+		}
+		ln.pos = at + Px(roundAway(float64(i)*between))
+		if extra > 0 {
+			ln.cross += Px(roundAway(float64(i+1)*extra)) - Px(roundAway(float64(i)*extra))
+		}
+		at += ln.cross
+	}
+}
+
+func floorHalf(v Px) Px {
+	return v / 2 // toward zero: negative free space truncates (measured)
+}
+
+// stretch gives stretched items their line's cross size.
+func (f *flexBoxState) stretch(ln *flexLine) {
+	for _, it := range ln.items {
+		k := it.b
+		if f.align(it) != "stretch" || !f.autoCross(k) || f.crossAutoMargin(k) {
+			f.relayoutRow(it)
+			continue
+		}
+		size := ln.cross - it.crossMar
+		sp := k.sp
+		if f.row {
+			size = f.e.clampH(k, size, space{cbH: f.inner.cbH, defCB: f.inner.defCB})
+			if k.kind == replacedBox {
+				it.cross = size
+				sp.forceH, sp.hasH = size, true
+				f.e.layout(k, sp)
+				continue
+			}
+			sp.forceH, sp.hasH, sp.defH = size, true, true
+		} else {
+			size = f.e.clampW(k, size, f.inner.cbW, true)
+			sp.forceW, sp.hasW = size, true
+		}
+		it.cross = size
+		f.e.layout(k, sp)
+	}
+}
+
+func (f *flexBoxState) relayoutRow(it *flexItem) {
+	if f.row {
+		it.cross = it.b.H
+	} else {
+		it.cross = it.b.W
+	}
+}
+
+// justify places the items of a line in the main axis.
+func (f *flexBoxState) justify(ln *flexLine, room Px) {
+	free := room - f.sum(ln.items, func(it *flexItem) Px { return it.target })
+	autos := 0
+	for _, it := range ln.items {
+		m := it.b.autoMar
+		if f.row {
+			autos += bit(m[css.Left]) + bit(m[css.Right])
+		} else {
+			autos += bit(m[css.Top]) + bit(m[css.Bottom])
+		}
+	}
+	start, end := css.Left, css.Right
+	if !f.row {
+		start, end = css.Top, css.Bottom
+	}
+	if f.rev {
+		start, end = end, start
+	}
+	if autos > 0 {
+		left, count := max(0, free), autos
+		take := func() Px {
+			share := Px(roundAway(float64(left) / float64(count)))
+			left -= share
+			count--
+			return share
+		}
+		pos := Px(0)
+		for i, it := range ln.items {
+			if i > 0 {
+				pos += f.gap
+			}
+			a, z := it.b.mar[start], it.b.mar[end]
+			if it.b.autoMar[start] {
+				a = take()
+			}
+			if it.b.autoMar[end] {
+				z = take()
+			}
+			it.mainPos = pos + a
+			pos += a + it.target + z
+		}
+		return
+	}
+	n := Px(len(ln.items))
+	pos, between := Px(0), 0.0
+	j := f.b.style.JustifyContent
+	if j == "left" || j == "right" { // physical words
+		if f.row && (j == "right") != f.rev {
+			j = "end"
+		} else {
+			j = "start"
+		}
+	}
+	if f.rev && (j == "start" || j == "end") { // start and end do not follow the reversed direction
+		j = map[css.Align]css.Align{"start": "flex-end", "end": "flex-start"}[j]
+	}
+	switch j {
+	case "center":
+		pos = floorHalf(free)
+	case "end", "flex-end":
+		pos = free
+	case "space-between":
+		if n > 1 && free > 0 {
+			between = float64(free) / float64(n-1)
+		}
+	case "space-around":
+		if free > 0 {
+			between = float64(free) / float64(n)
+			pos = Px(between / 2)
+		}
+	case "space-evenly":
+		if free > 0 {
+			between = float64(free) / float64(n+1)
+			pos = Px(between)
+		}
+	}
+	at := pos
+	for i, it := range ln.items {
+		if i > 0 {
+			at += f.gap
+		}
+		at += it.b.mar[start]
+		it.mainPos = at + Px(roundAway(float64(i)*between))
+		at += it.target + it.b.mar[end]
+	}
+}
+
+func bit(b bool) int {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+func (f *flexBoxState) alignItems(ln *flexLine) {
+	start, end := css.Top, css.Bottom
+	if !f.row {
+		start, end = css.Left, css.Right
+	}
+	wrapRev := f.b.style.FlexWrap == "wrap-reverse"
+	for _, it := range ln.items {
+		k := it.b
+		free := ln.cross - it.cross - it.crossMar
+		switch {
+		case k.autoMar[start] && k.autoMar[end]:
+			it.crossPos = max(0, free) / 2
+			continue
+		case k.autoMar[start]:
+			it.crossPos = max(0, free)
+			continue
+		case k.autoMar[end]:
+			it.crossPos = k.mar[start]
+			continue
+		}
+		switch f.align(it) {
+		case "center":
+			it.crossPos = floorHalf(free) + k.mar[start]
+		case "end", "self-end", "right":
+			it.crossPos = free + k.mar[start]
+		case "flex-end":
+			it.crossPos = free + k.mar[start]
+			if wrapRev {
+				it.crossPos = k.mar[start]
+			}
+		case "baseline":
+			it.crossPos = k.mar[start]
+			if f.row {
+				it.crossPos = ln.base - it.baseline + k.mar[start]
+			}
+		default:
+			it.crossPos = k.mar[start]
+			if wrapRev && f.align(it) != "start" {
+				it.crossPos = free + k.mar[start]
+			}
+		}
+	}
+}
+
+func (f *flexBoxState) place(lines []*flexLine, main, cross Px) {
+	b := f.b
+	wrapRev := b.style.FlexWrap == "wrap-reverse"
+	for n, ln := range lines {
+		linePos := ln.pos
+		if wrapRev {
+			linePos = cross - ln.pos - ln.cross
+		}
+		for i, it := range ln.items {
+			m := it.mainPos
+			if f.rev {
+				m = main - it.mainPos - it.target
+			}
+			k := it.b
+			k.origin = b
+			if f.row {
+				k.X, k.Y = b.contentX()+m, b.contentY()+linePos+it.crossPos
+			} else {
+				k.X, k.Y = b.contentX()+linePos+it.crossPos, b.contentY()+m
+			}
+			base := k.Y + k.H
+			if k.baselines {
+				base = k.Y + k.first
+			}
+			if n == 0 && i == 0 {
+				b.first, b.baselines = base, true
+			}
+			if f.row && n == 0 && f.align(it) == "baseline" && k.baselines {
+				b.first = k.Y + k.first
+			}
+			b.last = base
+			if k.baselines {
+				b.last = k.Y + k.last
+			}
+		}
+	}
+}
+
+// statics gives out-of-flow children their static position: as if the only item.
+func (f *flexBoxState) statics() {
+	b := f.b
+	for _, k := range b.kids {
+		if !k.outOfFlow() {
+			continue
+		}
+		k.staticIn, k.staticX, k.staticY = b, b.contentX(), b.contentY()
+		k.area = nil
+	}
+}
+
+// intrinsicFlex gives the content contributions of a flex container.
+func (e *Engine) intrinsicFlex(b *Box) (Px, Px) {
+	s := b.style
+	row := s.FlexDirection == "row" || s.FlexDirection == "row-reverse"
+	gap := gapOf(s.ColGap, 0, !s.ColGap.HasPercent())
+	var lo, hi Px
+	n := Px(0)
+	for _, k := range e.children(b, 0) {
+		if k.outOfFlow() {
+			continue
+		}
+		k.edges(0)
+		m := k.mar[css.Left] + k.mar[css.Right]
+		a, z := e.outerSizes(k)
+		if row && k.style.FlexBasis.Kind == css.LenPx && !k.style.FlexBasis.HasPercent() && k.style.FlexShrink == 0 {
+			z = max(a, e.clampW(k, k.borderW(k.style.FlexBasis.Resolve(0)), 0, false))
+		}
+		a, z = a+m, z+m
+		switch {
+		case !row:
+			lo, hi = max(lo, a), max(hi, z)
+		case s.FlexWrap == "nowrap":
+			lo, hi = lo+a, hi+z
+		default:
+			lo, hi = max(lo, a), hi+z
+		}
+		n++
+	}
+	if row && n > 1 {
+		hi += gap * (n - 1)
+		if s.FlexWrap == "nowrap" {
+			lo += gap * (n - 1)
+		}
+	}
+	return lo, hi
+}

@@ -1,0 +1,650 @@
+package layout
+
+import (
+	"sort"
+	"strings"
+
+	"ziegel/core/css"
+)
+
+// gridItem is one item with the tracks that it covers, counted from 0; end is after the last.
+type gridItem struct {
+	b           *Box
+	col, colEnd int
+	row, rowEnd int
+	lo, hi      Px // width contributions, margins included
+	justify     css.Align
+	alignV      css.Align
+	height      Px
+}
+
+// axisTracks is one axis of a grid.
+type axisTracks struct {
+	tracks []gridTrack
+	names  map[string][]int // line name to lines, from 0, in the explicit grid
+	lines  int              // explicit tracks
+	before int              // implicit tracks added in front
+	gap    Px
+	auto   []css.Track
+}
+
+type gridTrack struct {
+	css.Track
+	base, limit Px
+	infinite    bool
+	planned     Px
+	pos         Px
+	collapsed   bool // an empty auto-fit track
+	fromFit     bool
+}
+
+type gridState struct {
+	e     *Engine
+	b     *Box
+	cols  axisTracks
+	rows  axisTracks
+	items []*gridItem
+}
+
+// explicit expands a track list against the available size.
+func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minSize Px) (tracks []gridTrack, names map[string][]int) {
+	names = map[string][]int{}
+	add := func(ns []string, at int) {
+		for _, n := range ns {
+			names[n] = append(names[n], at)
+		}
+	}
+	for _, it := range list.Items {
+		if it.Repeat == 0 {
+			add(it.Names, len(tracks))
+			tracks = append(tracks, gridTrack{Track: it.Track})
+			continue
+		}
+		n := g.autoRepeat(list, it, base, def, gap, minSize)
+		for range n {
+			add(it.Names, len(tracks))
+			for _, t := range it.Tracks {
+				add(t.Names, len(tracks))
+				tracks = append(tracks, gridTrack{Track: t.Track, fromFit: it.Repeat == css.AutoFit})
+			}
+			add(it.Tail, len(tracks))
+		}
+	}
+	add(list.Names, len(tracks))
+	return tracks, names
+}
+
+// autoRepeat counts the repetitions of auto-fill and auto-fit; the comparison is exact (measured).
+func (g *gridState) autoRepeat(list css.TrackList, rep css.TrackItem, base Px, def bool, gap, minSize Px) int {
+	size := func(t css.Track) Px {
+		l := t.Max
+		if l.Kind != css.LenPx {
+			l = t.Min
+		} else if t.Min.Kind == css.LenPx {
+			return max(l.Resolve(base), t.Min.Resolve(base))
+		}
+		if l.Kind != css.LenPx {
+			return 64
+		}
+		return max(64, l.Resolve(base))
+	}
+	var fixed, one Px
+	count := 0
+	for _, it := range list.Items {
+		if it.Repeat == 0 {
+			fixed += size(it.Track) + gap
+			count++
+		}
+	}
+	for _, t := range rep.Tracks {
+		one += size(t.Track) + gap
+	}
+	if !def {
+		if minSize <= 0 || one <= 0 {
+			return 1
+		}
+		n := 1
+		for fixed+one*Px(n)-gap < minSize && n < 1000 {
+			n++
+		}
+		return n
+	}
+	if one <= 0 {
+		return 1
+	}
+	return max(1, min(1000, int((base-fixed+gap)/one)))
+}
+
+// build sets up tracks and places the items.
+func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) *gridState {
+	s := b.style
+	g := &gridState{e: e, b: b}
+	colGap, rowGap := gapOf(s.ColGap, width, wdef), gapOf(s.RowGap, inner.cbH, inner.defCB)
+	minW := Px(0)
+	if s.MinW.Kind == css.LenPx && !wdef {
+		minW = s.MinW.Resolve(0)
+	}
+	cols, colNames := g.explicit(s.GridCols, width, wdef, colGap, minW)
+	minH := Px(0)
+	if s.MinH.Kind == css.LenPx && !s.MinH.HasPercent() {
+		minH = s.MinH.Resolve(0)
+	}
+	rows, rowNames := g.explicit(s.GridRows, inner.cbH, inner.defCB, rowGap, minH)
+	for len(cols) < s.GridAreaCols {
+		cols = append(cols, gridTrack{Track: pickAuto(s.AutoCols, len(cols))})
+	}
+	for len(rows) < s.GridAreaRows {
+		rows = append(rows, gridTrack{Track: pickAuto(s.AutoRows, len(rows))})
+	}
+	for n, a := range s.GridAreas {
+		colNames[n+"-start"] = append(colNames[n+"-start"], a.Col-1)
+		colNames[n+"-end"] = append(colNames[n+"-end"], a.ColEnd-1)
+		rowNames[n+"-start"] = append(rowNames[n+"-start"], a.Row-1)
+		rowNames[n+"-end"] = append(rowNames[n+"-end"], a.RowEnd-1)
+	}
+	for _, names := range []map[string][]int{colNames, rowNames} {
+		for _, l := range names {
+			sort.Ints(l)
+		}
+	}
+	g.cols = axisTracks{tracks: cols, names: colNames, lines: len(cols), gap: colGap, auto: s.AutoCols}
+	g.rows = axisTracks{tracks: rows, names: rowNames, lines: len(rows), gap: rowGap, auto: s.AutoRows}
+	g.placeItems(e.flexItems(b, kids))
+	g.collapseFit()
+	return g
+}
+
+func pickAuto(auto []css.Track, i int) css.Track {
+	if len(auto) == 0 {
+		return css.Track{}
+	}
+	return auto[((i%len(auto))+len(auto))%len(auto)]
+}
+
+// line resolves a placement line to a line number from 0, which may be negative. ok is false for auto and span.
+func (a *axisTracks) line(l css.Line, side string) (int, bool) {
+	if l.Auto || l.Span > 0 {
+		return 0, false
+	}
+	if l.Name != "" {
+		n := l.N
+		list := a.names[l.Name]
+		if n == 0 {
+			if at, ok := a.names[l.Name+side]; ok && len(at) > 0 {
+				return at[0], true
+			}
+			n = 1
+		}
+		if n > 0 && n <= len(list) {
+			return list[n-1], true
+		}
+		if n < 0 && -n <= len(list) {
+			return list[len(list)+n], true
+		}
+		if n > 0 { // names beyond the explicit grid: all implicit lines have it
+			return a.lines + n - len(list), true
+		}
+		return n + len(list), true
+	}
+	if l.N > 0 {
+		return l.N - 1, true
+	}
+	return a.lines + 1 + l.N, true
+}
+
+// span resolves the two lines of one axis. start is -1<<30 when the axis is automatic.
+func (a *axisTracks) span(start, end css.Line) (from, size int, fixed bool) {
+	s, sok := a.line(start, "-start")
+	z, zok := a.line(end, "-end")
+	switch {
+	case sok && zok:
+		if z < s {
+			s, z = z, s
+		}
+		if z == s {
+			z = s + 1
+		}
+		return s, z - s, true
+	case sok:
+		if end.Span > 0 && end.Name != "" {
+			n := 0
+			for _, l := range a.names[end.Name] {
+				if l > s {
+					if n++; n == end.Span {
+						return s, l - s, true
+					}
+				}
+			}
+			return s, max(1, a.lines-s) + end.Span - n - 1 + bit(a.lines-s > 0), true
+		}
+		return s, max(1, end.Span), true
+	case zok:
+		n := max(1, start.Span)
+		return z - n, n, true
+	}
+	return 0, max(1, max(start.Span, end.Span)), false
+}
+
+// placeItems follows CSS Grid "Grid Item Placement Algorithm".
+func (g *gridState) placeItems(kids []*Box) {
+	s := g.b.style
+	byCol := strings.HasPrefix(s.AutoFlow, "column")
+	dense := strings.Contains(s.AutoFlow, "dense")
+	type want struct {
+		it               *gridItem
+		c, cn, r, rn     int
+		cfix, rfix, done bool
+	}
+	var list []*want
+	minC, minR := 0, 0
+	for _, k := range kids {
+		w := &want{it: &gridItem{b: k}}
+		w.c, w.cn, w.cfix = g.cols.span(k.style.ColStart, k.style.ColEnd)
+		w.r, w.rn, w.rfix = g.rows.span(k.style.RowStart, k.style.RowEnd)
+		if w.cfix {
+			minC = min(minC, w.c)
+		}
+		if w.rfix {
+			minR = min(minR, w.r)
+		}
+		list = append(list, w)
+		g.items = append(g.items, w.it)
+	}
+	g.cols.grow(-minC, 0)
+	g.rows.grow(-minR, 0)
+	taken := map[[2]int]bool{}
+	free := func(r, c, rn, cn int) bool {
+		for i := r; i < r+rn; i++ {
+			for j := c; j < c+cn; j++ {
+				if taken[[2]int{i, j}] {
+					return false
+				}
+			}
+		}
+		return true
+	}
+	put := func(w *want, r, c int) {
+		for i := r; i < r+w.rn; i++ {
+			for j := c; j < c+w.cn; j++ {
+				taken[[2]int{i, j}] = true
+			}
+		}
+		w.it.row, w.it.rowEnd, w.it.col, w.it.colEnd = r, r+w.rn, c, c+w.cn
+		g.rows.grow(0, r+w.rn)
+		g.cols.grow(0, c+w.cn)
+		w.done = true
+	}
+	for _, w := range list {
+		w.c -= minC * bit(w.cfix)
+		w.r -= minR * bit(w.rfix)
+		if w.cfix && w.rfix {
+			put(w, w.r, w.c)
+		}
+	}
+	// items locked to a line of the flow axis
+	cursors := map[int]int{}
+	for _, w := range list {
+		locked := w.rfix
+		if byCol {
+			locked = w.cfix
+		}
+		if w.done || !locked {
+			continue
+		}
+		major := w.r
+		if byCol {
+			major = w.c
+		}
+		at := 0
+		if !dense {
+			at = cursors[major]
+		}
+		for ; ; at++ {
+			r, c := w.r, at
+			if byCol {
+				r, c = at, w.c
+			}
+			if free(r, c, w.rn, w.cn) {
+				put(w, r, c)
+				break
+			}
+		}
+		cursors[major] = at
+	}
+	width := len(g.cols.tracks)
+	if byCol {
+		width = len(g.rows.tracks)
+	}
+	for _, w := range list {
+		if w.done {
+			continue
+		}
+		if byCol {
+			width = max(width, w.rn+w.r*bit(w.rfix))
+		} else {
+			width = max(width, w.cn+w.c*bit(w.cfix))
+		}
+	}
+	width = max(width, 1)
+	curMajor, curMinor := 0, 0
+	for _, w := range list {
+		if w.done {
+			continue
+		}
+		minorFix, minor, minorN := w.cfix, w.c, w.cn
+		if byCol {
+			minorFix, minor, minorN = w.rfix, w.r, w.rn
+		}
+		at := func(major, mi int) (int, int) {
+			if byCol {
+				return mi, major
+			}
+			return major, mi
+		}
+		if dense {
+			curMajor, curMinor = 0, 0
+		}
+		if minorFix {
+			if !dense && minor < curMinor {
+				curMajor++
+			}
+			curMinor = minor
+			for {
+				r, c := at(curMajor, minor)
+				if free(r, c, w.rn, w.cn) {
+					put(w, r, c)
+					break
+				}
+				curMajor++
+			}
+			continue
+		}
+		for {
+			if curMinor+minorN > width {
+				curMajor++
+				curMinor = 0
+			}
+			r, c := at(curMajor, curMinor)
+			if free(r, c, w.rn, w.cn) {
+				put(w, r, c)
+				curMinor += 0
+				break
+			}
+			curMinor++
+		}
+	}
+	sort.SliceStable(g.items, func(i, j int) bool { return g.items[i].b.style.Order < g.items[j].b.style.Order })
+}
+
+// grow adds implicit tracks in front and up to n in all.
+func (a *axisTracks) grow(front, n int) {
+	for range front {
+		a.before++
+		t := gridTrack{Track: pickAuto(a.auto, -a.before)}
+		a.tracks = append([]gridTrack{t}, a.tracks...)
+	}
+	for len(a.tracks) < n {
+		a.tracks = append(a.tracks, gridTrack{Track: pickAuto(a.auto, len(a.tracks)-a.before-a.lines)})
+	}
+}
+
+// collapseFit drops the empty tracks of auto-fit.
+func (g *gridState) collapseFit() {
+	for i := range g.cols.tracks {
+		if g.cols.tracks[i].fromFit {
+			g.cols.tracks[i].collapsed = true
+			for _, it := range g.items {
+				if it.col <= i && i < it.colEnd {
+					g.cols.tracks[i].collapsed = false
+				}
+			}
+		}
+	}
+	for i := range g.rows.tracks {
+		if g.rows.tracks[i].fromFit {
+			g.rows.tracks[i].collapsed = true
+			for _, it := range g.items {
+				if it.row <= i && i < it.rowEnd {
+					g.rows.tracks[i].collapsed = false
+				}
+			}
+		}
+	}
+}
+
+func (g *gridState) justifyOf(k *Box) css.Align {
+	a := k.style.JustifySelf
+	if a == "" {
+		a = g.b.style.JustifyItems
+	}
+	if a == "" {
+		a = "stretch"
+		if k.kind == replacedBox {
+			a = "start"
+		}
+		if k.style.AspectRatio > 0 && k.style.Width.IsAuto() && k.kind == replacedBox {
+			a = "start"
+		}
+	}
+	return a
+}
+
+func (g *gridState) alignOf(k *Box) css.Align {
+	a := k.style.AlignSelf
+	if a == "" {
+		a = g.b.style.AlignItems
+	}
+	if a == "" {
+		a = "stretch"
+		if k.kind == replacedBox || k.style.AspectRatio > 0 {
+			a = "start"
+		}
+	}
+	return a
+}
+
+// layoutGrid follows CSS Grid "Grid Sizing": columns, then rows from the items' heights, then positions.
+func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
+	g := e.newGrid(b, b.kids, inner, inner.cbW, true)
+	s := b.style
+	for _, it := range g.items {
+		it.b.edges(inner.cbW)
+		it.b.valid = false
+		it.justify, it.alignV = g.justifyOf(it.b), g.alignOf(it.b)
+		it.lo, it.hi = g.widths(it, inner.cbW)
+	}
+	g.size(&g.cols, inner.cbW, true, 0, g.colItems(), s.JustifyContent)
+	colPos := g.position(&g.cols, inner.cbW, s.JustifyContent)
+	_ = colPos
+	g.layoutItems(inner)
+	minH := Px(0)
+	if !def {
+		if m := s.MinH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
+			minH = max(0, b.borderH(m.Resolve(sp.cbH))-b.vpb())
+		}
+		if s.AspectRatio > 0 && s.Height.IsAuto() {
+			minH = max(minH, e.ratioHeight(b, b.W)-b.vpb())
+		}
+	}
+	rowItems := g.rowItems()
+	avail := inner.cbH
+	if sp.hasH && !def {
+		avail, def = max(0, sp.forceH-b.vpb()), true
+	}
+	g.size(&g.rows, avail, def, minH, rowItems, s.AlignContent)
+	total := g.total(&g.rows)
+	b.contentH = total
+	if s.RowGap.HasPercent() && !inner.defCB {
+		g.rows.gap = max(0, s.RowGap.Resolve(total))
+	}
+	b.top.add(b.mar[css.Top])
+	b.bot.add(b.mar[css.Bottom])
+	b.H = e.finalHeight(b, sp)
+	g.position(&g.rows, b.H-b.vpb(), s.AlignContent)
+	g.placeBoxes(inner)
+	for _, k := range b.kids {
+		if k.outOfFlow() {
+			k.staticIn, k.staticX, k.staticY = b, b.contentX(), b.contentY()
+			k.area = g.absoluteArea(k, inner)
+		}
+	}
+}
+
+// absoluteArea gives the grid area that a positioned child names, as its containing block; nil when it names none.
+func (g *gridState) absoluteArea(k *Box, inner space) *Rect {
+	s := k.style
+	if s.ColStart.Auto && s.ColEnd.Auto && s.RowStart.Auto && s.RowEnd.Auto {
+		return nil
+	}
+	b := g.b
+	x, w := b.bor[css.Left], b.W-b.bor[css.Left]-b.bor[css.Right]
+	y, h := b.bor[css.Top], b.H-b.bor[css.Top]-b.bor[css.Bottom]
+	if from, n, ok := g.cols.span(s.ColStart, s.ColEnd); ok && from >= 0 && from+n <= len(g.cols.tracks) {
+		ts := g.cols.tracks
+		x = b.contentX() + ts[from].pos
+		w = ts[from+n-1].pos + ts[from+n-1].base - ts[from].pos
+	}
+	if from, n, ok := g.rows.span(s.RowStart, s.RowEnd); ok && from >= 0 && from+n <= len(g.rows.tracks) {
+		ts := g.rows.tracks
+		y = b.contentY() + ts[from].pos
+		h = ts[from+n-1].pos + ts[from+n-1].base - ts[from].pos
+	}
+	return &Rect{x, y, w, h}
+}
+
+// widths gives an item's width contributions, margins included.
+func (g *gridState) widths(it *gridItem, base Px) (Px, Px) {
+	lo, hi := g.e.contribution(it.b, base)
+	return lo, hi
+}
+
+func (g *gridState) areaW(it *gridItem) Px {
+	return spanSize(&g.cols, it.col, it.colEnd)
+}
+
+func (g *gridState) areaH(it *gridItem) Px {
+	return spanSize(&g.rows, it.row, it.rowEnd)
+}
+
+func spanSize(a *axisTracks, from, to int) Px {
+	var w Px
+	open := 0
+	for i := from; i < to; i++ {
+		if a.tracks[i].collapsed {
+			continue
+		}
+		if open > 0 {
+			w += a.gap
+		}
+		open++
+		w += a.tracks[i].base
+	}
+	return w
+}
+
+// itemWidth gives the border-box width of an item in its area; ok is false when layout finds it (fit-content).
+func (g *gridState) itemWidth(it *gridItem) (Px, bool) {
+	k := it.b
+	area := g.areaW(it)
+	if it.justify == "stretch" && k.style.Width.Kind == css.LenAuto && !k.autoMar[css.Left] && !k.autoMar[css.Right] {
+		return g.e.clampW(k, area-k.mar[css.Left]-k.mar[css.Right], area, true), true
+	}
+	return 0, false
+}
+
+// layoutItems lays every item out in its column area to find its height.
+func (g *gridState) layoutItems(inner space) {
+	for _, it := range g.items {
+		sp := space{cbW: g.areaW(it), shrink: true}
+		it.b.edges(sp.cbW)
+		if w, ok := g.itemWidth(it); ok {
+			sp.forceW, sp.hasW = w, true
+		}
+		g.e.layout(it.b, sp)
+		it.height = it.b.H + it.b.mar[css.Top] + it.b.mar[css.Bottom]
+	}
+}
+
+// placeBoxes gives every item its final size and place.
+func (g *gridState) placeBoxes(inner space) {
+	b := g.b
+	baselines := g.rowBaselines()
+	for _, it := range g.items {
+		k := it.b
+		area := Rect{g.cols.tracks[it.col].pos, g.rows.tracks[it.row].pos, g.areaW(it), g.areaH(it)}
+		sp := space{cbW: area.W, cbH: area.H, defCB: true, shrink: true}
+		if w, ok := g.itemWidth(it); ok {
+			sp.forceW, sp.hasW = w, true
+		}
+		autoV := k.autoMar[css.Top] || k.autoMar[css.Bottom]
+		if it.alignV == "stretch" && k.style.Height.Kind == css.LenAuto && !autoV {
+			sp.forceH = g.e.clampH(k, area.H-k.mar[css.Top]-k.mar[css.Bottom], sp)
+			sp.hasH, sp.defH = true, true
+			if k.style.AspectRatio > 0 && !sp.hasW && k.style.Width.IsAuto() {
+				sp.forceW, sp.hasW = g.e.clampW(k, g.e.ratioWidth(k, sp.forceH), area.W, true), true
+			}
+		}
+		g.e.layout(k, sp)
+		k.origin = b
+		x := alignIn(it.justify, area.W-k.W-k.mar[css.Left]-k.mar[css.Right], k.autoMar[css.Left], k.autoMar[css.Right])
+		y := alignIn(it.alignV, area.H-k.H-k.mar[css.Top]-k.mar[css.Bottom], k.autoMar[css.Top], k.autoMar[css.Bottom])
+		if it.alignV == "baseline" && k.baselines {
+			y = baselines[it.row] - k.first - k.mar[css.Top]
+		}
+		k.X = b.contentX() + area.X + x + k.mar[css.Left]
+		k.Y = b.contentY() + area.Y + y + k.mar[css.Top]
+		if !b.baselines || it.row == 0 && it.col == 0 {
+			b.first = k.Y + k.H
+			if k.baselines {
+				b.first = k.Y + k.first
+			}
+			b.baselines = true
+		}
+		b.last = k.Y + k.H
+		if k.baselines {
+			b.last = k.Y + k.last
+		}
+	}
+}
+
+func (g *gridState) rowBaselines() map[int]Px {
+	out := map[int]Px{}
+	for _, it := range g.items {
+		if it.alignV == "baseline" && it.b.baselines {
+			out[it.row] = max(out[it.row], it.b.first+it.b.mar[css.Top])
+		}
+	}
+	return out
+}
+
+func alignIn(a css.Align, free Px, autoStart, autoEnd bool) Px {
+	switch {
+	case autoStart && autoEnd:
+		return max(0, free) / 2
+	case autoStart:
+		return max(0, free)
+	case autoEnd:
+		return 0
+	}
+	switch a {
+	case "center":
+		return floorHalf(free)
+	case "end", "flex-end", "right", "self-end":
+		return free
+	}
+	return 0
+}
+
+// intrinsicGrid sizes the columns under a min-content and a max-content constraint.
+func (e *Engine) intrinsicGrid(b *Box) (Px, Px) {
+	g := e.newGrid(b, e.children(b, 0), space{}, 0, false)
+	for _, it := range g.items {
+		it.lo, it.hi = g.widths(it, 0)
+	}
+	saved := append([]gridTrack(nil), g.cols.tracks...)
+	g.sizeIntrinsic(&g.cols, g.colItems(), false)
+	lo := g.total(&g.cols)
+	copy(g.cols.tracks, saved)
+	g.sizeIntrinsic(&g.cols, g.colItems(), true)
+	return lo, g.total(&g.cols)
+}

@@ -1,0 +1,497 @@
+package layout
+
+import (
+	"math"
+
+	"ziegel/core/css"
+	"ziegel/core/font"
+)
+
+func featuresOf(s *css.Style) font.Features {
+	return font.Features{NoKerning: s.NoKerning, NoLigatures: s.NoLigatures || s.LetterSpacing != 0, Tags: s.Features}
+}
+
+// metrics of a font in a line, 1/64 px: ascent and descent of the text, and of the line-height box around it.
+type metrics struct {
+	asc, desc    Px // of the glyph box
+	above, below Px // with half-leading
+	xHeight      Px
+}
+
+func (e *Engine) metrics(s *css.Style) metrics {
+	faces := e.fonts.Find(wantOf(s))
+	if len(faces) == 0 {
+		return metrics{}
+	}
+	return lineMetrics(faces[0], s)
+}
+
+func lineMetrics(f *font.Face, s *css.Style) metrics {
+	a, d, g := f.Metrics(s.FontSize)
+	m := metrics{asc: Px(a) * 64, desc: Px(d) * 64}
+	m.xHeight = Px(math.Round(f.XHeight * s.FontSize / f.Upem * 64))
+	if s.LineHeight.Normal {
+		top := Px(g/2) * 64
+		m.above, m.below = m.asc+top, m.desc+Px(g)*64-top
+		return m
+	}
+	lh := lineHeight(s)
+	lead := lh - m.asc - m.desc
+	half := Px(math.Floor(float64(lead)/2/64)) * 64 // whole px, downwards, also when negative (measured)
+	m.above = m.asc + half
+	m.below = lh - m.above
+	return m
+}
+
+// lineHeight gives the used line height: a number times the rounded font size truncates, a length rounds (measured).
+func lineHeight(s *css.Style) Px {
+	if s.LineHeight.Length {
+		return Px(math.Round(s.LineHeight.Px * 64))
+	}
+	return Px(math.Floor(math.Round(s.FontSize*64)*float64(float32(s.LineHeight.Number)) + 1e-6))
+}
+
+// inlineBoxState is an inline box that is open while a line is placed.
+type openBox struct {
+	box   *Box
+	m     metrics
+	shift Px // of its baseline from the line's, down
+	x     Px // left edge of the fragment on this line
+	edge  bool
+	index int
+}
+
+// aligned waits for the line's height: vertical-align top and bottom.
+type aligned struct {
+	box          *Box
+	above, below Px
+	bottom       bool
+	place        func(baseline Px)
+}
+
+// layoutInline breaks the inline content of b into lines and places everything on them.
+func (e *Engine) layoutInline(b *Box, cw Px) {
+	for _, k := range b.kids {
+		e.sizeAtoms(k, cw)
+	}
+	p := e.paragraph(b)
+	indent := b.style.TextIndent.Resolve(cw)
+	p.lines = e.breakLines(p, cw, indent, b.style)
+	e.clearFragments(b)
+	strut := e.metrics(b.style)
+	y := Px(0)
+	var open []*openBox
+	for n, ln := range p.lines {
+		in := Px(0)
+		if n == 0 {
+			in = indent
+		}
+		y += e.placeLine(b, p, ln, n, y, cw, in, strut, &open)
+	}
+	// out-of-flow boxes after the last line
+	for i := range p.items {
+		if it := &p.items[i]; it.kind == outItem && it.box.staticIn != b {
+			it.box.staticIn, it.box.staticX, it.box.staticY = b, b.contentX(), b.contentY()+y
+		}
+	}
+	b.contentH = y
+}
+
+// sizeAtoms lays out the atomic boxes of an inline subtree.
+func (e *Engine) sizeAtoms(k *Box, cw Px) {
+	switch {
+	case k.outOfFlow():
+		k.staticIn = nil
+	case k.kind == inlineBox:
+		for _, c := range e.children(k, 0) {
+			e.sizeAtoms(c, cw)
+		}
+	case k.atomic():
+		e.layout(k, space{cbW: cw, shrink: true})
+	}
+}
+
+func (e *Engine) clearFragments(b *Box) {
+	var walk func(k *Box)
+	walk = func(k *Box) {
+		k.frags, k.runs = nil, nil
+		k.origin = b
+		if k.kind == inlineBox {
+			for _, c := range k.kids {
+				walk(c)
+			}
+		}
+	}
+	for _, k := range b.kids {
+		if k.inlineLevel() && !k.outOfFlow() {
+			walk(k)
+		}
+	}
+}
+
+// piece is something on a line, x from the line's start.
+type piece struct {
+	it   *item
+	box  *openBox
+	x, w Px
+	i, j int
+}
+
+// placeLine places line n at y and returns its height.
+func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, strut metrics, open *[]*openBox) Px {
+	above, below := strut.above, strut.below
+	grow := func(a, d Px) {
+		above, below = max(above, a), max(below, d)
+	}
+	var pieces []piece
+	var late []aligned
+	x := Px(0)
+	spaces := 0
+	for _, o := range *open {
+		o.x, o.edge = 0, false
+		grow(o.m.above-o.shift, o.m.below+o.shift)
+	}
+	lineBoxes := append([]*openBox(nil), *open...)
+	for i := ln.start.item; i < len(p.items); i++ {
+		it := &p.items[i]
+		if i > ln.end.item || i == ln.end.item && (it.kind != textItem || ln.end.rune <= it.start) {
+			break
+		}
+		switch it.kind {
+		case openItem:
+			o := &openBox{box: it.box, m: e.metrics(it.box.style), x: x + it.box.mar[css.Left], edge: true}
+			o.shift = e.shiftOf(b, *open, it.box.style, o.m)
+			*open = append(*open, o)
+			lineBoxes = append(lineBoxes, o)
+			grow(o.m.above-o.shift, o.m.below+o.shift)
+			x += it.edge
+		case closeItem:
+			if len(*open) > 0 {
+				o := (*open)[len(*open)-1]
+				*open = (*open)[:len(*open)-1]
+				pieces = append(pieces, piece{it: it, box: o, x: o.x, w: x + it.edge - it.box.mar[css.Right] - o.x})
+			}
+			x += it.edge
+		case textItem:
+			from, to := max(it.start, ln.start.rune), it.end
+			if i == ln.end.item {
+				to = min(to, ln.end.rune)
+			}
+			end := to
+			if t := p.trimEnd(from, to); t < to && p.endsLine(i, to, ln) {
+				end = t
+			}
+			if end <= from { // only hanging spaces
+				continue
+			}
+			w := p.width(from, end)
+			if end == to && p.endsLine(i, to, ln) || end < to {
+				w = p.broken(from, end)
+			}
+			if to == ln.end.rune && i == ln.end.item {
+				w += ln.hyphen
+			}
+			for k := from; k < end; k++ {
+				if p.text[k] == ' ' {
+					spaces++
+				}
+			}
+			if it.box.style.LineHeight.Normal {
+				for _, f := range e.usedFaces(p, it.box.style, from, end) {
+					m := lineMetrics(f, it.box.style)
+					sh := e.currentShift(*open)
+					grow(m.above-sh, m.below+sh)
+				}
+			}
+			pieces = append(pieces, piece{it: it, x: x, w: w, i: from, j: end, box: last(*open)})
+			x += w
+		case atomItem:
+			k := it.box
+			up, down := e.atomExtent(k)
+			pc := piece{it: it, x: x, w: k.W, box: last(*open)}
+			base := e.currentShift(*open)
+			switch k.style.VerticalAlign {
+			case "top", "bottom":
+				late = append(late, aligned{box: k, above: up + down, bottom: k.style.VerticalAlign == "bottom"})
+			default:
+				sh := base + e.atomShift(b, *open, k, up, down)
+				k.Y = sh // baseline shift, turned into a position below
+				grow(up-sh, down+sh)
+			}
+			pieces = append(pieces, pc)
+			x += k.W + k.mar[css.Left] + k.mar[css.Right]
+		case breakItem:
+			pieces = append(pieces, piece{it: it, x: x, box: last(*open)})
+		case outItem:
+			pieces = append(pieces, piece{it: it, x: x})
+		}
+	}
+	for _, l := range late {
+		if l.bottom {
+			above = max(above, l.above-below)
+		} else {
+			below = max(below, l.above-above)
+		}
+	}
+	height := above + below
+	base := y + above
+	off, stretch := e.alignLine(b, ln, cw, x, indent, spaces, n == len(p.lines)-1)
+	e.commit(b, p, pieces, commitAt{line: n, top: b.contentY() + y, base: b.contentY() + base, x: b.contentX() + off, height: height, spread: stretch, spaces: spaces}, lineBoxes, *open, x)
+	if !b.baselines {
+		b.first = b.contentY() + base
+	}
+	b.last, b.baselines = b.contentY()+base, true
+	return height
+}
+
+func last(open []*openBox) *openBox {
+	if len(open) == 0 {
+		return nil
+	}
+	return open[len(open)-1]
+}
+
+// endsLine reports whether nothing visible follows rune to on the line.
+func (p *para) endsLine(i, to int, ln line) bool {
+	for j := i + 1; j < len(p.items); j++ {
+		it := &p.items[j]
+		if j > ln.end.item || j == ln.end.item && (it.kind != textItem || ln.end.rune <= it.start) {
+			return true
+		}
+		switch it.kind {
+		case atomItem:
+			return false
+		case openItem, closeItem:
+			if it.edge != 0 {
+				return false
+			}
+		case breakItem:
+			return true
+		case textItem:
+			z := it.end
+			if j == ln.end.item {
+				z = min(z, ln.end.rune)
+			}
+			if p.trimEnd(it.start, z) > it.start {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+func (e *Engine) usedFaces(p *para, s *css.Style, i, j int) []*font.Face {
+	faces := e.fonts.Find(wantOf(s))
+	var out []*font.Face
+	for ; i < j; i++ {
+		f := faceFor(faces, p.text[i])
+		seen := f == nil || len(faces) > 0 && f == faces[0]
+		for _, o := range out {
+			seen = seen || o == f
+		}
+		if !seen {
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
+func (e *Engine) currentShift(open []*openBox) Px {
+	if o := last(open); o != nil {
+		return o.shift
+	}
+	return 0
+}
+
+// shiftOf gives how far down the baseline of an inline box sits from the line's.
+func (e *Engine) shiftOf(b *Box, open []*openBox, s *css.Style, m metrics) Px {
+	parent := e.parentMetrics(b, open)
+	base := e.currentShift(open)
+	parentSize := b.style.FontSize
+	if o := last(open); o != nil {
+		parentSize = o.box.style.FontSize
+	}
+	switch s.VerticalAlign {
+	case "sub":
+		return base + css.FromFloat(parentSize/5+1)
+	case "super":
+		return base - css.FromFloat(parentSize/3+1)
+	case "middle":
+		mid := base - parent.xHeight/2
+		return mid + (m.above-m.below)/2
+	case "text-top":
+		return base - parent.asc + m.above
+	case "text-bottom":
+		return base + parent.desc - m.below
+	case "":
+		return base - s.VerticalLength.Resolve(lineHeight(s))
+	}
+	return base
+}
+
+func (e *Engine) parentMetrics(b *Box, open []*openBox) metrics {
+	if o := last(open); o != nil {
+		return o.m
+	}
+	return e.metrics(b.style)
+}
+
+// atomExtent gives how far an atomic box reaches above and below its baseline, margins included.
+func (e *Engine) atomExtent(k *Box) (above, below Px) {
+	total := k.H + k.mar[css.Top] + k.mar[css.Bottom]
+	base, ok := e.atomBaseline(k)
+	if !ok {
+		return total, 0
+	}
+	return k.mar[css.Top] + base, total - k.mar[css.Top] - base
+}
+
+func (e *Engine) atomBaseline(k *Box) (Px, bool) {
+	if k.kind == replacedBox || !k.baselines {
+		if k.kind == replacedBox && k.baselines {
+			return k.last, true
+		}
+		return 0, false
+	}
+	if k.kind == flexBox || k.kind == gridBox {
+		return k.first, true
+	}
+	if o := k.style.OverflowY; o != "visible" && o != "clip" && !(k.el != nil && k.el.Tag == "button") {
+		return 0, false
+	}
+	return k.last, true
+}
+
+func (e *Engine) atomShift(b *Box, open []*openBox, k *Box, up, down Px) Px {
+	parent := e.parentMetrics(b, open)
+	size := b.style.FontSize
+	if o := last(open); o != nil {
+		size = o.box.style.FontSize
+	}
+	switch k.style.VerticalAlign {
+	case "middle":
+		return -parent.xHeight/2 + (up-down)/2
+	case "sub":
+		return css.FromFloat(size/5 + 1)
+	case "super":
+		return -css.FromFloat(size/3 + 1)
+	case "text-top":
+		return -parent.asc + up
+	case "text-bottom":
+		return parent.desc - down
+	case "":
+		return -k.style.VerticalLength.Resolve(lineHeight(k.style))
+	}
+	return 0
+}
+
+// alignLine gives the line's start offset, and for justified lines the width to spread over its spaces.
+func (e *Engine) alignLine(b *Box, ln line, cw, width, indent Px, spaces int, isLast bool) (off, stretch Px) {
+	free := cw - indent - width
+	if free <= 0 {
+		return indent, 0
+	}
+	align := b.style.TextAlign
+	if (isLast || ln.forced) && align == "justify" {
+		align = "start"
+	}
+	if (isLast || ln.forced) && b.style.TextAlignLast != "auto" {
+		align = b.style.TextAlignLast
+	}
+	switch align {
+	case "center", "-webkit-center":
+		return indent + free/2, 0
+	case "right", "end":
+		return indent + free, 0
+	case "justify":
+		if spaces > 0 {
+			return indent, free
+		}
+	}
+	return indent, 0
+}
+
+type commitAt struct {
+	line           int
+	top, base, x   Px
+	height, spread Px
+	spaces         int
+}
+
+// commit writes the final places of a line's pieces into their boxes.
+func (e *Engine) commit(b *Box, p *para, pieces []piece, at commitAt, boxes, open []*openBox, width Px) {
+	seen := 0 // spaces before, for justified lines
+	extra := func() Px {
+		if at.spaces == 0 || at.spread == 0 {
+			return 0
+		}
+		return Px(int64(at.spread) * int64(seen) / int64(at.spaces))
+	}
+	for _, pc := range pieces {
+		k := pc.it.box
+		shift := Px(0)
+		if pc.box != nil {
+			shift = pc.box.shift
+		}
+		switch pc.it.kind {
+		case textItem:
+			before := extra()
+			for r := pc.i; r < pc.j; r++ {
+				if p.text[r] == ' ' {
+					seen++
+				}
+			}
+			m := e.metrics(k.style)
+			k.runs = append(k.runs, textRun{Rect{at.x + pc.x + before, at.base + shift - m.asc, pc.w + extra() - before, m.asc + m.desc}, at.line})
+		case atomItem:
+			up, _ := e.atomExtent(k)
+			k.origin = b
+			k.X = at.x + pc.x + k.mar[css.Left] + extra()
+			switch k.style.VerticalAlign {
+			case "top":
+				k.Y = at.top + k.mar[css.Top]
+			case "bottom":
+				k.Y = at.top + at.height - k.H - k.mar[css.Bottom]
+			default:
+				k.Y = at.base + k.Y - up + k.mar[css.Top]
+			}
+		case breakItem:
+			m := e.metrics(k.style)
+			k.frags = append(k.frags, Rect{at.x + pc.x, at.base + shift - m.asc, 0, m.asc + m.desc})
+		case outItem:
+			k.staticIn = b
+			k.staticX, k.staticY = at.x+pc.x, at.top
+			if k.style.Outer != css.Inline && k.style.Outer < css.InlineBlock || k.style.Outer == css.Flex || k.style.Outer == css.Grid { // block-level: below the preceding line
+				k.staticX = b.contentX()
+				if pc.x > 0 {
+					k.staticY = at.top + at.height
+				}
+			}
+		case closeItem:
+			e.fragment(pc.box, at, pc.x, pc.w, pc.box.edge, true)
+		}
+	}
+	for _, o := range boxes { // boxes that go on to the next line
+		for _, still := range open {
+			if still == o {
+				e.fragment(o, at, o.x, width-o.x, o.edge, false)
+			}
+		}
+	}
+}
+
+// fragment adds one line's piece of an inline box.
+func (e *Engine) fragment(o *openBox, at commitAt, x, w Px, first, last bool) {
+	k := o.box
+	top := k.bor[css.Top] + k.pad[css.Top]
+	k.frags = append(k.frags, Rect{at.x + x, at.base + o.shift - o.m.asc - top, w, o.m.asc + o.m.desc + top + k.pad[css.Bottom] + k.bor[css.Bottom]})
+}
+
+// clampHeight gives the height of the first LineClamp lines.
+func (b *Box) clampHeight() Px {
+	if len(b.para.lines) <= b.style.LineClamp {
+		return b.contentH
+	}
+	total := len(b.para.lines)
+	return b.contentH / Px(total) * Px(b.style.LineClamp)
+}

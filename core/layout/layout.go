@@ -1,0 +1,136 @@
+// Package layout places the boxes of one styled page at one viewport width: block and inline flow, Flexbox, Grid, positioned and
+// replaced boxes, as browsers do, in whole 1/64 px. What it does not model it leaves to css.Document.Unsupported to report.
+// It reads no files and draws nothing. An [Engine] keeps what does not depend on the width and is for one goroutine.
+package layout
+
+import (
+	"ziegel/core/css"
+	"ziegel/core/font"
+)
+
+// Px is a length in 1/64 CSS px.
+type Px = css.Px
+
+// Options are the surroundings of a page.
+type Options struct {
+	Fonts *font.Set
+	// Picture gives the natural size of a picture in CSS px; ok is false when it cannot be loaded.
+	Picture func(src string) (w, h float64, ok bool)
+	Height  int // viewport height, CSS px; 0 means 900
+	Dark    bool
+}
+
+// Rect is a rectangle in page coordinates.
+type Rect struct{ X, Y, W, H Px }
+
+// Right gives the right edge.
+func (r Rect) Right() Px { return r.X + r.W }
+
+// Bottom gives the lower edge.
+func (r Rect) Bottom() Px { return r.Y + r.H }
+
+// Empty reports a rectangle without area.
+func (r Rect) Empty() bool { return r.W <= 0 || r.H <= 0 }
+
+func (r Rect) union(o Rect) Rect {
+	if r == (Rect{}) {
+		return o
+	}
+	x, y := min(r.X, o.X), min(r.Y, o.Y)
+	return Rect{x, y, max(r.Right(), o.Right()) - x, max(r.Bottom(), o.Bottom()) - y}
+}
+
+// Intersect gives the common area, empty when there is none.
+func (r Rect) Intersect(o Rect) Rect {
+	x, y := max(r.X, o.X), max(r.Y, o.Y)
+	return Rect{x, y, max(0, min(r.Right(), o.Right())-x), max(0, min(r.Bottom(), o.Bottom())-y)}
+}
+
+// Placed is the box of one element.
+type Placed struct {
+	Element *css.Element
+	Style   *css.Style
+	Rect           // border box as getBoundingClientRect gives it, nothing scrolled
+	Lines   int    // line boxes that the element's own text takes
+	Text    Rect   // around the element's own text, as it is laid out, clipped by nothing
+	Runs    []Rect // each line of the element's own text
+	Clip    Rect   // what ancestors let through; zero when nothing clips
+	Clipped bool   // Clip is in force
+	Above   bool   // out of flow: fixed, absolute or sticky
+	Content Rect   // content box
+}
+
+// Result is a page laid out at one width.
+type Result struct {
+	Width    int
+	Height   Px // scroll height of the document
+	Overflow Px // how far it scrolls sideways
+	Boxes    []Placed
+	Widest   *css.Element // the element that reaches furthest right, when Overflow is above 0
+	ByIndex  []int        // element index to position in Boxes, -1 for none
+}
+
+// Of returns the box of an element, nil when it has none.
+func (r *Result) Of(e *css.Element) *Placed {
+	if i := r.ByIndex[e.Index]; i >= 0 {
+		return &r.Boxes[i]
+	}
+	return nil
+}
+
+// Engine lays one document out at any width.
+type Engine struct {
+	doc    *css.Document
+	styler *css.Styler
+	fonts  *font.Set
+	opts   Options
+	width  Px
+	height Px
+	root   *Box
+	paras  map[paraKey]*para
+}
+
+// New returns an engine for a document.
+func New(doc *css.Document, opts Options) *Engine {
+	if opts.Height == 0 {
+		opts.Height = 900
+	}
+	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}}
+	e.styler.Face = func(s *css.Style) (zero, xHeight float64) {
+		f := e.fonts.Find(wantOf(s))
+		if len(f) == 0 {
+			return s.FontSize / 2, s.FontSize / 2
+		}
+		return f[0].ZeroWidth(s.FontSize), f[0].XHeight * s.FontSize / f[0].Upem
+	}
+	return e
+}
+
+func wantOf(s *css.Style) font.Want {
+	return font.Want{Families: s.FontFamily, Weight: s.FontWeight, Italic: s.Italic, Size: s.FontSize, Axes: s.Variations}
+}
+
+// Layout places all boxes at a viewport width in CSS px.
+func (e *Engine) Layout(width int) *Result {
+	e.width, e.height = Px(width)*64, Px(e.opts.Height)*64
+	e.styler.SetMedia(css.Media{Width: width, Height: e.opts.Height, Dark: e.opts.Dark})
+	root := e.element(e.doc.Root, e.styler.Root(), nil)
+	if root == nil {
+		return &Result{Width: width, ByIndex: e.none()}
+	}
+	e.root = root
+	root.display = css.Blockify(root.display)
+	root.bfc = true
+	e.layout(root, space{cbW: e.width, cbH: e.height, defCB: true})
+	root.X, root.Y = root.mar[css.Left], root.mar[css.Top]
+	e.placeAbsolutes(root)
+	return e.finish(root, width)
+}
+
+func (e *Engine) none() []int {
+	out := make([]int, len(e.doc.Elements))
+	for i := range out {
+		out[i] = -1
+	}
+	return out
+}

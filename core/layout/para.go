@@ -1,0 +1,400 @@
+package layout
+
+import (
+	"math"
+	"strings"
+	"unicode"
+
+	"github.com/go-text/typesetting/segmenter"
+
+	"ziegel/core/css"
+	"ziegel/core/font"
+)
+
+// para is the inline content of one block container, shaped and ready to be broken at any width.
+type para struct {
+	text  []rune
+	items []item
+	soft  []bool  // a line may break before rune i
+	sum   []int64 // width before rune i, 1/65536 px
+	kern  []int64 // kerning that ends with rune i and is lost when a line breaks after it
+	owner []*Box  // text box of each rune
+	inner []bool  // rune continues a cluster
+
+	lines []line
+	minW  Px
+	maxW  Px
+	sized bool
+}
+
+type itemKind uint8
+
+const (
+	textItem itemKind = iota
+	openItem
+	closeItem
+	atomItem
+	breakItem // forced
+	outItem   // out of flow: only its static position matters
+	wbrItem
+)
+
+type item struct {
+	kind       itemKind
+	box        *Box
+	start, end int // runes; a position for all but text
+	edge       Px  // inline-axis margin, border and padding of an open or close item
+}
+
+// paraKey finds the shaped text of a container again at other widths.
+type paraKey struct {
+	key any
+}
+
+const objectChar = '\uFFFC'
+
+// paragraph collects and shapes the inline content of b.
+func (e *Engine) paragraph(b *Box) *para {
+	if b.para != nil {
+		return b.para
+	}
+	p := &para{}
+	b.para = p
+	c := &collector{e: e, p: p, space: true}
+	for _, k := range b.kids {
+		c.box(k)
+	}
+	p.soft = breakBefore(p)
+	if old := e.paras[paraKey{b.key}]; old != nil && old.sameText(p) {
+		p.sum, p.kern, p.inner = old.sum, old.kern, old.inner
+	} else {
+		e.shape(p)
+	}
+	if b.key != nil {
+		e.paras[paraKey{b.key}] = p
+	}
+	return p
+}
+
+// sameText reports whether the shaped widths of p hold for q: the same runes in the same fonts with the same separations.
+func (p *para) sameText(q *para) bool {
+	if len(p.text) != len(q.text) || len(p.items) != len(q.items) {
+		return false
+	}
+	for i := range p.text {
+		if p.text[i] != q.text[i] {
+			return false
+		}
+	}
+	for i := range p.items {
+		a, b := &p.items[i], &q.items[i]
+		if a.kind != b.kind || a.start != b.start || a.end != b.end || (a.edge != 0) != (b.edge != 0) || a.kind == textItem && a.box.style.Inherited != b.box.style.Inherited {
+			return false
+		}
+	}
+	return true
+}
+
+type collector struct {
+	e      *Engine
+	p      *para
+	space  bool // the last rune was a collapsible space, or nothing was there yet
+	letter bool // for capitalize: inside a word
+}
+
+func (c *collector) add(it item) { c.p.items = append(c.p.items, it) }
+
+func (c *collector) box(k *Box) {
+	p := c.p
+	at := len(p.text)
+	switch {
+	case k.outOfFlow():
+		c.add(item{kind: outItem, box: k, start: at, end: at})
+	case k.kind == textBox:
+		c.textOf(k)
+	case k.kind == breakBox:
+		c.add(item{kind: breakItem, box: k, start: at, end: at})
+		c.space, c.letter = true, false
+	case k.kind == wordBreakBox:
+		c.add(item{kind: wbrItem, box: k, start: at, end: at})
+	case k.kind == inlineBox:
+		kids := c.e.children(k, 0)
+		k.edges(0)
+		open, closing := k.pad[css.Left]+k.bor[css.Left]+k.mar[css.Left], k.pad[css.Right]+k.bor[css.Right]+k.mar[css.Right]
+		c.add(item{kind: openItem, box: k, start: at, end: at, edge: open})
+		for _, x := range kids {
+			c.box(x)
+		}
+		at = len(p.text)
+		c.add(item{kind: closeItem, box: k, start: at, end: at, edge: closing})
+	default:
+		c.rune(objectChar, k)
+		c.add(item{kind: atomItem, box: k, start: at, end: at + 1})
+		c.space, c.letter = false, false
+	}
+}
+
+func (c *collector) rune(r rune, k *Box) {
+	c.p.text = append(c.p.text, r)
+	c.p.owner = append(c.p.owner, k)
+}
+
+// textOf appends a text box, white space collapsed and letter case changed.
+func (c *collector) textOf(k *Box) {
+	s := k.style
+	start := len(c.p.text)
+	flush := func() {
+		if end := len(c.p.text); end > start {
+			c.add(item{kind: textItem, box: k, start: start, end: end})
+		}
+	}
+	for _, r := range k.text {
+		white := r == ' ' || r == '\t' || r == '\n' || r == '\r' || r == '\f'
+		switch {
+		case r == '\n' && s.Collapse != "collapse":
+			flush()
+			at := len(c.p.text)
+			c.add(item{kind: breakItem, box: k, start: at, end: at})
+			start, c.space, c.letter = at, true, false
+		case white && (s.Collapse == "collapse" || s.Collapse == "preserve-breaks"):
+			if !c.space {
+				c.rune(' ', k)
+			}
+			c.space, c.letter = true, false
+		case r == '\r':
+		default:
+			for _, x := range transform(s.TextTransform, r, c.letter) {
+				c.rune(x, k)
+			}
+			c.letter = unicode.IsLetter(r) || unicode.IsDigit(r) || r == '\'' || r == '\u2019' || r == '_'
+			c.space = false
+		}
+	}
+	flush()
+}
+
+func transform(how string, r rune, inWord bool) []rune {
+	switch how {
+	case "uppercase":
+		if r == 'ß' {
+			return []rune("SS")
+		}
+		return []rune{unicode.ToUpper(r)}
+	case "lowercase":
+		return []rune{unicode.ToLower(r)}
+	case "capitalize":
+		if !inWord {
+			return []rune{unicode.ToTitle(r)}
+		}
+	}
+	return []rune{r}
+}
+
+// shapeKey says what may be shaped in one piece.
+type shapeKey struct {
+	face         *font.Face
+	size         float64
+	letter, word float64
+	feats        string
+}
+
+// shape measures the text: runs of one font are shaped in one piece, across element borders (measured).
+func (e *Engine) shape(p *para) {
+	n := len(p.text)
+	p.sum, p.kern, p.inner = make([]int64, n+1), make([]int64, n), make([]bool, n)
+	width := make([]int64, n)
+	var key shapeKey
+	var feats font.Features
+	start := -1
+	flush := func(end int) {
+		if start < 0 || end <= start || key.face == nil {
+			start = -1
+			return
+		}
+		text := p.text[start:end]
+		sh := key.face.Shape(text, feats)
+		pre := sh.Prefix(key.size, key.letter, key.word, text)
+		kern := math.Floor(key.size*65536) / key.face.Upem
+		for i := range text {
+			width[start+i] = pre[i+1] - pre[i]
+			p.inner[start+i] = sh.Inner[i]
+			if sh.Kern[i] != 0 {
+				p.kern[start+i] = int64(math.Round(sh.Kern[i] * kern))
+			}
+		}
+		start = -1
+	}
+	for _, it := range p.items {
+		if it.kind != textItem {
+			if it.kind == atomItem || it.kind == breakItem || it.kind == wbrItem || it.edge != 0 {
+				flush(it.start)
+			}
+			continue
+		}
+		s := it.box.style
+		faces := e.fonts.Find(wantOf(s))
+		f := font.Features{NoKerning: s.NoKerning, NoLigatures: s.NoLigatures || s.LetterSpacing != 0, Tags: s.Features}
+		for i := it.start; i < it.end; i++ {
+			k := shapeKey{face: faceFor(faces, p.text[i]), size: s.FontSize, letter: s.LetterSpacing, word: s.WordSpacing, feats: featureKey(f)}
+			if start < 0 || k != key {
+				flush(i)
+				start, key, feats = i, k, f
+			}
+		}
+	}
+	flush(n)
+	for i := range n {
+		p.sum[i+1] = p.sum[i] + width[i]
+	}
+}
+
+func featureKey(f font.Features) string {
+	if !f.NoKerning && !f.NoLigatures && len(f.Tags) == 0 {
+		return ""
+	}
+	var b strings.Builder
+	if f.NoKerning {
+		b.WriteByte('k')
+	}
+	if f.NoLigatures {
+		b.WriteByte('l')
+	}
+	for _, t := range []string{"tnum", "lnum", "onum", "pnum", "zero", "frac", "afrc", "ordn", "ss01", "ss02", "ss03", "salt", "smcp", "calt", "case"} {
+		if f.Tags[t] != 0 {
+			b.WriteString(t)
+		}
+	}
+	return b.String()
+}
+
+func faceFor(faces []*font.Face, r rune) *font.Face {
+	if len(faces) == 0 {
+		return nil
+	}
+	if r != ' ' && r != '\u00a0' && r != '\u00ad' && r != '\u200b' {
+		for _, f := range faces {
+			if f.Has(r) {
+				return f
+			}
+		}
+	}
+	return faces[0]
+}
+
+// width gives the width of runes i to j as one fragment, rounded up to 1/64 px once (measured).
+func (p *para) width(i, j int) Px {
+	if j <= i {
+		return 0
+	}
+	return ceilPx(p.sum[j] - p.sum[i])
+}
+
+// broken is the width of a fragment that ends where a line breaks: kerning over the break is lost.
+func (p *para) broken(i, j int) Px {
+	if j <= i {
+		return 0
+	}
+	w := p.sum[j] - p.sum[i]
+	if j < len(p.text) && p.text[j] != ' ' && p.text[j-1] != ' ' {
+		w -= p.kern[j-1]
+	}
+	return ceilPx(w)
+}
+
+func ceilPx(v int64) Px { return Px((v + 1023) >> 10) }
+
+// trimEnd drops collapsible spaces before j, not going below i.
+func (p *para) trimEnd(i, j int) int {
+	for j > i && p.text[j-1] == ' ' && p.owner[j-1].style.Collapse != "preserve" && p.owner[j-1].style.Collapse != "break-spaces" {
+		j--
+	}
+	return j
+}
+
+// hangs reports a space that may hang at a line's end, preserved ones included.
+func (p *para) hangs(i int) bool {
+	return p.text[i] == ' ' && p.owner[i].style.Collapse != "break-spaces"
+}
+
+// breakBefore finds where lines may break.
+func breakBefore(p *para) []bool {
+	n := len(p.text)
+	out := make([]bool, n+1)
+	ascii := true
+	for _, r := range p.text {
+		if r > 126 && r != objectChar {
+			ascii = false
+		}
+	}
+	var uax []bool
+	if !ascii {
+		uax = make([]bool, n+1)
+		var seg segmenter.Segmenter
+		seg.Init(p.text)
+		for it := seg.LineIterator(); it.Next(); {
+			l := it.Line()
+			uax[l.Offset+len(l.Text)] = true
+		}
+	}
+	for i := 1; i < n; i++ {
+		a, b := p.text[i-1], p.text[i]
+		st := p.owner[i-1].style
+		if p.owner[i-1].kind != textBox {
+			st = p.owner[i-1].parent.style
+		}
+		if st.NoWrap {
+			continue
+		}
+		if next := p.owner[i].style; next.NoWrap && p.owner[i].kind == textBox && a != ' ' && a != objectChar {
+			continue
+		}
+		switch {
+		case b == ' ':
+			out[i] = p.owner[i].style.Collapse == "break-spaces" && a == ' '
+		case a == ' ' || a == '\u200b':
+			out[i] = true
+		case a == objectChar:
+			out[i] = true
+		case b == objectChar:
+			out[i] = a != '(' && a != '"' && a != '\u00a0'
+		case st.LineBreak == "anywhere":
+			out[i] = true
+		case st.WordBreak == "break-all" && (unicode.IsLetter(a) || unicode.IsDigit(a)) && (unicode.IsLetter(b) || unicode.IsDigit(b)):
+			out[i] = true
+		case a < 127 && b < 127:
+			before := rune(' ')
+			if i > 1 {
+				before = p.text[i-2]
+			}
+			out[i] = asciiBreak(before, a, b)
+		case a == '\u00ad':
+			out[i] = st.Hyphens != "none"
+		case st.WordBreak == "keep-all" && unicode.IsLetter(a) && unicode.IsLetter(b):
+		default:
+			out[i] = uax[i]
+		}
+	}
+	for _, it := range p.items {
+		if it.kind == wbrItem && it.start > 0 && it.start < n {
+			out[it.start] = true
+		}
+	}
+	return out
+}
+
+// asciiBreak is the table of break opportunities between two non-space ASCII characters (measured, all 94 x 94 pairs).
+func asciiBreak(before, a, b rune) bool {
+	switch a {
+	case '-':
+		if b >= '0' && b <= '9' {
+			return before < 127 && (unicode.IsLetter(before) || unicode.IsDigit(before))
+		}
+		return !strings.ContainsRune("!$),./:;?]}", b)
+	case '?':
+		return !strings.ContainsRune("!\"'),./:;?]}", b)
+	}
+	if strings.ContainsRune("!\"#%&)*+,.:;=>\\]|}~", a) {
+		return strings.ContainsRune("(<[{", b)
+	}
+	return false
+}

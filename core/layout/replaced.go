@@ -1,0 +1,282 @@
+package layout
+
+import (
+	"strconv"
+	"strings"
+
+	"ziegel/core/css"
+)
+
+// natural gives a replaced element's natural size and ratio, CSS px; zero means it has none.
+func (e *Engine) natural(b *Box) (w, h, ratio float64) {
+	el := b.el
+	switch el.Tag {
+	case "img":
+		return e.naturalPicture(b, e.pictureSource(el))
+	case "svg":
+		return naturalSVG(el)
+	case "video", "canvas", "iframe", "object", "embed":
+		w, h = 300, 150
+		if el.Tag == "canvas" || el.Tag == "video" {
+			aw, ah := attrNumber(el, "width"), attrNumber(el, "height")
+			if el.Tag == "canvas" && aw > 0 {
+				w = aw
+			}
+			if el.Tag == "canvas" && ah > 0 {
+				h = ah
+			}
+			return w, h, w / h
+		}
+		return w, h, 0
+	}
+	return 0, 0, 0
+}
+
+func attrNumber(el *css.Element, name string) float64 {
+	n, _ := strconv.ParseFloat(strings.TrimSuffix(el.Attr(name), "px"), 64)
+	return n
+}
+
+func (e *Engine) naturalPicture(b *Box, src string) (w, h, ratio float64) {
+	if src != "" && e.opts.Picture != nil {
+		if w, h, ok := e.opts.Picture(src); ok && w > 0 && h > 0 {
+			return w, h, w / h
+		}
+	}
+	return 0, 0, 0
+}
+
+// pictureSource chooses what an img shows: the first fitting source of its picture, else src. srcset candidates share a ratio,
+// so the choice between them does not matter where width is set.
+func (e *Engine) pictureSource(el *css.Element) string { return el.Attr("src") }
+
+func naturalSVG(el *css.Element) (w, h, ratio float64) {
+	w, h = attrNumber(el, "width"), attrNumber(el, "height")
+	box := strings.FieldsFunc(el.Attr("viewBox"), func(r rune) bool { return r == ' ' || r == ',' })
+	if len(box) == 0 {
+		box = strings.FieldsFunc(el.Attr("viewbox"), func(r rune) bool { return r == ' ' || r == ',' })
+	}
+	if len(box) == 4 {
+		bw, _ := strconv.ParseFloat(box[2], 64)
+		bh, _ := strconv.ParseFloat(box[3], 64)
+		if bw > 0 && bh > 0 {
+			ratio = bw / bh
+		}
+	}
+	if w > 0 && h > 0 {
+		ratio = w / h
+	}
+	return w, h, ratio
+}
+
+func (e *Engine) layoutReplaced(b *Box, sp space) {
+	switch b.el.Tag {
+	case "input", "textarea", "select", "progress", "meter", "audio":
+		e.layoutControl(b, sp)
+		return
+	}
+	nw, nh, ratio := e.natural(b)
+	s := b.style
+	if s.AspectRatio > 0 && (!s.RatioAuto || ratio == 0) {
+		ratio = s.AspectRatio
+	}
+	if b.el.Tag == "img" && nw == 0 && ratio == 0 {
+		e.layoutBroken(b, sp)
+		return
+	}
+	h, hok := Px(0), false
+	if sp.hasH {
+		h, hok = sp.forceH, true
+	} else if l := s.Height; l.Kind == css.LenPx && (!l.HasPercent() || sp.defCB) {
+		h, hok = b.borderH(l.Resolve(sp.cbH)), true
+		h = e.clampH(b, h, sp)
+	}
+	w, wok := Px(0), false
+	switch {
+	case sp.hasW:
+		w, wok = sp.forceW, true
+	case s.Width.Kind == css.LenPx:
+		w, wok = e.clampW(b, b.borderW(s.Width.Resolve(sp.cbW)), sp.cbW, true), true
+	}
+	fromW := func(w Px) Px { return max(0, css.FromFloat((w-b.hpb()).Float()/ratio)) + b.vpb() }
+	fromH := func(h Px) Px { return max(0, css.FromFloat((h-b.vpb()).Float()*ratio)) + b.hpb() }
+	if b.el.Tag == "img" && nw > 0 && ratio == nw/nh { // whole natural sizes: browsers multiply before they divide
+		fromW = func(w Px) Px { return max(0, css.FromFloat((w-b.hpb()).Float()*nh/nw)) + b.vpb() }
+		fromH = func(h Px) Px { return max(0, css.FromFloat((h-b.vpb()).Float()*nw/nh)) + b.hpb() }
+	}
+	switch {
+	case wok && hok:
+	case wok && ratio > 0:
+		h = e.clampH(b, fromW(w), sp)
+	case wok:
+		h = e.clampH(b, css.FromFloat(max(nh, 0))+b.vpb(), sp)
+	case hok && ratio > 0:
+		w = e.clampW(b, fromH(h), sp.cbW, true)
+	default:
+		w, h = css.FromFloat(nw)+b.hpb(), css.FromFloat(nh)+b.vpb()
+		if nw == 0 && ratio > 0 {
+			w = sp.cbW - b.mar[css.Left] - b.mar[css.Right]
+			if b.el.Tag == "svg" && nh > 0 {
+				w = fromH(h)
+			}
+		} else if nw == 0 {
+			w = 300*64 + b.hpb()
+		}
+		if nh == 0 && ratio > 0 {
+			h = fromW(w)
+		} else if nh == 0 {
+			h = 150*64 + b.vpb()
+		}
+		cw := e.clampW(b, w, sp.cbW, true)
+		if hok {
+			w = cw
+			break
+		}
+		if cw != w && ratio > 0 {
+			h = fromW(cw)
+			if ch := e.clampH(b, h, sp); ch != h {
+				h, cw = ch, e.clampW(b, fromH(ch), sp.cbW, true)
+			} else if b.el.Tag == "img" {
+				cw = min(cw, max(fromH(h), cw-1)) // the size is derived twice, each time truncated (measured)
+			}
+			w = cw
+		} else {
+			w = cw
+			if ch := e.clampH(b, h, sp); ch != h {
+				h = ch
+				if ratio > 0 {
+					w = e.clampW(b, fromH(h), sp.cbW, true)
+				}
+			}
+		}
+	}
+	b.W, b.H = w, h
+}
+
+// layoutBroken sizes a picture that cannot be loaded: its alternative text as an inline, or nothing.
+func (e *Engine) layoutBroken(b *Box, sp space) {
+	w, h := 16*64+b.hpb(), 16*64+b.vpb()
+	if b.el.Attr("alt") == "" {
+		w, h = b.hpb(), b.vpb()
+	}
+	if sp.hasW {
+		w = sp.forceW
+	} else if b.style.Width.Kind == css.LenPx {
+		w = b.borderW(b.style.Width.Resolve(sp.cbW))
+	}
+	if sp.hasH {
+		h = sp.forceH
+	} else if l := b.style.Height; l.Kind == css.LenPx && (!l.HasPercent() || sp.defCB) {
+		h = b.borderH(l.Resolve(sp.cbH))
+	}
+	b.W, b.H = e.clampW(b, w, sp.cbW, true), e.clampH(b, h, sp)
+}
+
+// controlSize gives the content size of a form control (measured in Chromium for the default look).
+func (e *Engine) controlSize(b *Box) (w, h Px) {
+	s := b.style
+	m := e.metrics(s)
+	line := m.asc + m.desc
+	if !s.LineHeight.Normal {
+		line = max(line, lineHeight(s))
+	}
+	avg := css.FromFloat(s.FontSize * 153 / 13.3333 / 20)
+	switch b.el.Tag {
+	case "textarea":
+		rows, cols := 2.0, 20.0
+		if n := attrNumber(b.el, "rows"); n > 0 {
+			rows = n
+		}
+		if n := attrNumber(b.el, "cols"); n > 0 {
+			cols = n
+		}
+		return Px(cols) * avg, Px(rows) * line
+	case "select":
+		return 60 * 64, line
+	case "progress":
+		return css.FromFloat(s.FontSize * 10), css.FromFloat(s.FontSize)
+	case "meter":
+		return css.FromFloat(s.FontSize * 5), css.FromFloat(s.FontSize)
+	case "audio":
+		return 300 * 64, 54 * 64
+	}
+	switch strings.ToLower(b.el.Attr("type")) {
+	case "checkbox", "radio":
+		return 13 * 64, 13 * 64
+	case "range":
+		return 129 * 64, 16 * 64
+	case "submit", "button", "reset":
+		label := []rune(b.el.Attr("value"))
+		faces := e.fonts.Find(wantOf(s))
+		if len(label) == 0 || len(faces) == 0 {
+			return 40 * 64, line
+		}
+		pre := faces[0].Shape(label, featuresOf(s)).Prefix(s.FontSize, s.LetterSpacing, s.WordSpacing, label)
+		return ceilPx(pre[len(label)]), line
+	case "color":
+		return 44 * 64, 23 * 64
+	}
+	size := 20.0
+	if n := attrNumber(b.el, "size"); n > 0 {
+		size = n
+	}
+	return Px(size * float64(avg)), line
+}
+
+func (e *Engine) layoutControl(b *Box, sp space) {
+	w, h := e.controlSize(b)
+	b.W, b.H = w+b.hpb(), h+b.vpb()
+	switch {
+	case sp.hasW:
+		b.W = sp.forceW
+	case b.style.Width.Kind == css.LenPx:
+		b.W = b.borderW(b.style.Width.Resolve(sp.cbW))
+	}
+	b.W = e.clampW(b, b.W, sp.cbW, true)
+	if sp.hasH {
+		b.H = sp.forceH
+	} else {
+		if l := b.style.Height; l.Kind == css.LenPx && (!l.HasPercent() || sp.defCB) {
+			b.H = b.borderH(l.Resolve(sp.cbH))
+		}
+		b.H = e.clampH(b, b.H, sp)
+	}
+	m := e.metrics(b.style)
+	inner := b.H - b.vpb()
+	b.first = b.contentY() + (inner-m.asc-m.desc)/2 + m.asc
+	b.last, b.baselines = b.first, true
+}
+
+// intrinsicReplaced gives the natural width as both contributions.
+func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
+	switch b.el.Tag {
+	case "input", "textarea", "select", "progress", "meter", "audio":
+		w, _ := e.controlSize(b)
+		return w + b.hpb(), w + b.hpb()
+	}
+	nw, nh, ratio := e.natural(b)
+	s := b.style
+	if s.AspectRatio > 0 && (!s.RatioAuto || ratio == 0) {
+		ratio = s.AspectRatio
+	}
+	if l := s.Height; l.Kind == css.LenPx && !l.HasPercent() && ratio > 0 {
+		w := css.FromFloat((b.borderH(l.Resolve(0))-b.vpb()).Float()*ratio) + b.hpb()
+		return w, w
+	}
+	if nw == 0 && nh > 0 && ratio > 0 {
+		nw = nh * ratio
+	}
+	if nw == 0 && b.el.Tag == "svg" {
+		if ratio > 0 {
+			return b.hpb(), b.hpb() + 300*64
+		}
+		nw = 300
+	}
+	if m := s.MaxH; m.Kind == css.LenPx && !m.HasPercent() && ratio > 0 && nh > 0 {
+		if hi := m.Resolve(0).Float(); nh > hi {
+			nw = hi * ratio
+		}
+	}
+	w := css.FromFloat(nw) + b.hpb()
+	return w, w
+}

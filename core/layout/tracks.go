@@ -1,0 +1,544 @@
+package layout
+
+import (
+	"math"
+	"sort"
+
+	"ziegel/core/css"
+)
+
+// span is an item as one axis of the grid sees it.
+type span struct {
+	from, to int
+	lo, hi   Px // min- and max-content contributions
+	least    Px // minimum contribution: the automatic minimum size
+}
+
+func (g *gridState) colItems() []span {
+	var out []span
+	for _, it := range g.items {
+		least := it.lo
+		k := it.b
+		if o := k.style.OverflowX; k.style.MinW.Kind == css.LenPx || o != "visible" && o != "clip" {
+			least = k.mar[css.Left] + k.mar[css.Right] + k.hpb()
+			if lo, ok := g.e.limitW(k, k.style.MinW, 0); ok {
+				least = max(least, lo+k.mar[css.Left]+k.mar[css.Right])
+			}
+			if w := k.style.Width; w.Kind == css.LenPx && !w.HasPercent() {
+				least = it.lo
+			}
+		}
+		out = append(out, span{it.col, it.colEnd, it.lo, it.hi, least})
+	}
+	return out
+}
+
+func (g *gridState) rowItems() []span {
+	base := map[int][2]Px{} // rows with baseline-aligned items need room above and below the common baseline
+	for _, it := range g.items {
+		if it.alignV == "baseline" && it.b.baselines && it.rowEnd == it.row+1 {
+			up := it.b.first + it.b.mar[css.Top]
+			v := base[it.row]
+			base[it.row] = [2]Px{max(v[0], up), max(v[1], it.height-up)}
+		}
+	}
+	var out []span
+	for _, it := range g.items {
+		h := it.height
+		if v, ok := base[it.row]; ok && it.alignV == "baseline" && it.b.baselines {
+			h = v[0] + v[1]
+		}
+		least := h
+		if o := it.b.style.OverflowY; o != "visible" && o != "clip" && it.b.style.Height.Kind != css.LenPx && it.b.style.MinH.Kind != css.LenPx && it.b.kind != replacedBox {
+			least = it.b.vpb() + it.b.mar[css.Top] + it.b.mar[css.Bottom]
+		}
+		out = append(out, span{it.row, it.rowEnd, h, h, least})
+	}
+	return out
+}
+
+func fixedTrack(l css.Len, def bool) bool { return l.Kind == css.LenPx && (def || !l.HasPercent()) }
+
+// initTracks sets base sizes and growth limits; a percentage of an unknown size is auto.
+func initTracks(a *axisTracks, avail Px, def bool) {
+	for i := range a.tracks {
+		t := &a.tracks[i]
+		t.base, t.limit, t.infinite = 0, 0, true
+		if t.collapsed {
+			t.infinite = false
+			continue
+		}
+		if fixedTrack(t.Min, def) {
+			t.base = max(0, t.Min.Resolve(avail))
+		}
+		if fixedTrack(t.Max, def) {
+			t.limit, t.infinite = max(t.base, t.Max.Resolve(avail)), false
+		}
+	}
+}
+
+func flexible(t *gridTrack) bool { return t.Max.Kind == css.LenFr && !t.collapsed }
+
+// size runs the track sizing algorithm of CSS Grid for one axis.
+func (g *gridState) size(a *axisTracks, avail Px, def bool, minimum Px, items []span, content css.Align) {
+	initTracks(a, avail, def)
+	g.intrinsicTracks(a, items, 'x', avail, def)
+	gaps := g.gaps(a)
+	room := avail
+	if !def {
+		room = max(minimum, g.total(a))
+	}
+	// maximize
+	if def {
+		g.maximize(a, avail-gaps)
+	} else {
+		for i := range a.tracks {
+			if t := &a.tracks[i]; !t.infinite && !flexible(t) {
+				t.base = max(t.base, t.limit)
+			}
+		}
+		room = max(minimum, g.total(a))
+	}
+	g.expandFr(a, avail, def, minimum, items)
+	if content == "" || content == "stretch" {
+		if def {
+			room = avail
+		}
+		g.stretchAuto(a, room, def)
+	}
+}
+
+func (g *gridState) gaps(a *axisTracks) Px {
+	n := 0
+	for i := range a.tracks {
+		if !a.tracks[i].collapsed {
+			n++
+		}
+	}
+	if n < 2 {
+		return 0
+	}
+	return a.gap * Px(n-1)
+}
+
+func (g *gridState) total(a *axisTracks) Px {
+	sum := g.gaps(a)
+	for i := range a.tracks {
+		sum += a.tracks[i].base
+	}
+	return sum
+}
+
+// sizeIntrinsic sizes columns for the container's own contributions; maxContent chooses which.
+func (g *gridState) sizeIntrinsic(a *axisTracks, items []span, maxContent bool) {
+	initTracks(a, 0, false)
+	mode := byte('m')
+	if maxContent {
+		mode = 'M'
+	}
+	g.intrinsicTracks(a, items, mode, 0, false)
+	if maxContent {
+		for i := range a.tracks {
+			t := &a.tracks[i]
+			if !t.infinite {
+				t.base = max(t.base, t.limit)
+			}
+		}
+		fr := 0.0
+		for i := range a.tracks {
+			if t := &a.tracks[i]; flexible(t) {
+				fr = max(fr, t.base.Float()/max(1, t.Max.Px))
+			}
+		}
+		for _, it := range items {
+			sum, other := 0.0, Px(0)
+			for i := it.from; i < it.to; i++ {
+				if t := &a.tracks[i]; flexible(t) {
+					sum += t.Max.Px
+				} else {
+					other += t.base
+				}
+			}
+			if sum > 0 {
+				fr = max(fr, (it.hi-other-a.gap*Px(it.to-it.from-1)).Float()/max(1, sum))
+			}
+		}
+		for i := range a.tracks {
+			if t := &a.tracks[i]; flexible(t) {
+				t.base = max(t.base, css.FromFloat(fr*t.Max.Px))
+			}
+		}
+	}
+}
+
+// intrinsicTracks resolves intrinsic track sizes from the items, shorter spans first. mode is 'm' or 'M' under a min- or
+// max-content constraint, else 'x'.
+func (g *gridState) intrinsicTracks(a *axisTracks, items []span, mode byte, avail Px, def bool) {
+	intrinsicMin := func(t *gridTrack) bool { return !t.collapsed && !fixedTrack(t.Min, def) }
+	for _, it := range items {
+		if it.to != it.from+1 {
+			continue
+		}
+		t := &a.tracks[it.from]
+		if intrinsicMin(t) {
+			t.base = max(t.base, g.minFor(t, it, mode))
+		}
+		switch t.Max.Kind {
+		case css.LenMinContent:
+			t.grow(it.lo)
+		case css.LenMaxContent, css.LenAuto:
+			t.grow(it.hi)
+		case css.LenFitContent:
+			l := t.Max
+			l.Kind = css.LenPx
+			t.grow(max(it.lo, min(it.hi, l.Resolve(avail))))
+		case css.LenPx:
+			if !fixedTrack(t.Max, def) {
+				t.grow(it.hi)
+			}
+		}
+		if !t.infinite {
+			t.limit = max(t.limit, t.base)
+		}
+	}
+	spans := append([]span(nil), items...)
+	sort.SliceStable(spans, func(i, j int) bool { return spans[i].to-spans[i].from < spans[j].to-spans[j].from })
+	for pass := range 2 { // items that cross flexible tracks come last
+		for _, it := range spans {
+			if it.to == it.from+1 {
+				continue
+			}
+			crosses := false
+			for i := it.from; i < it.to; i++ {
+				crosses = crosses || flexible(&a.tracks[i])
+			}
+			if crosses != (pass == 1) {
+				continue
+			}
+			g.spread(a, it, mode, def, crosses)
+		}
+	}
+	for i := range a.tracks {
+		t := &a.tracks[i]
+		if t.infinite && !flexible(t) {
+			t.limit, t.infinite = t.base, false
+		}
+		t.limit = max(t.limit, t.base)
+	}
+}
+
+func (t *gridTrack) grow(to Px) {
+	if t.infinite {
+		t.limit, t.infinite = to, false
+	}
+	t.limit = max(t.limit, to)
+}
+
+func (g *gridState) minFor(t *gridTrack, it span, mode byte) Px {
+	switch t.Min.Kind {
+	case css.LenMinContent:
+		return it.lo
+	case css.LenMaxContent:
+		return it.hi
+	}
+	if mode == 'M' {
+		return max(it.least, it.hi*Px(bit(t.Max.Kind != css.LenPx)))
+	}
+	if mode == 'm' {
+		return max(it.least, min(it.lo, it.hi))
+	}
+	if t.Max.Kind == css.LenPx { // the automatic minimum is limited by a fixed maximum
+		return min(it.least, max(t.limit, 0))
+	}
+	return it.least
+}
+
+// spread distributes what a spanning item needs beyond its tracks.
+func (g *gridState) spread(a *axisTracks, it span, mode byte, def, crosses bool) {
+	var open []*gridTrack
+	have := a.gap * Px(it.to-it.from-1)
+	for i := it.from; i < it.to; i++ {
+		t := &a.tracks[i]
+		have += t.base
+		if t.collapsed {
+			continue
+		}
+		if crosses && flexible(t) && !fixedTrack(t.Min, def) || !crosses && !fixedTrack(t.Min, def) {
+			open = append(open, t)
+		}
+	}
+	need := it.least
+	if mode == 'M' {
+		need = it.hi
+	} else if mode == 'm' {
+		need = it.lo
+	}
+	if extra := need - have; extra > 0 && len(open) > 0 {
+		share(open, extra, crosses)
+	}
+	if crosses {
+		return
+	}
+	// growth limits follow the max-content size
+	have = a.gap * Px(it.to-it.from-1)
+	var grow []*gridTrack
+	for i := it.from; i < it.to; i++ {
+		t := &a.tracks[i]
+		if t.infinite {
+			have += t.base
+		} else {
+			have += max(t.limit, t.base)
+		}
+		if !t.collapsed && !fixedTrack(t.Max, def) && t.Max.Kind != css.LenMinContent {
+			grow = append(grow, t)
+		}
+	}
+	extra := it.hi - have
+	for i, t := range grow {
+		at := t.base
+		if !t.infinite {
+			at = max(t.limit, t.base)
+		}
+		part := Px(0)
+		if extra > 0 {
+			part = extra / Px(len(grow)-i)
+			extra -= part
+		}
+		t.limit, t.infinite = max(at+part, t.base), false
+	}
+}
+
+// share splits extra space over base sizes: equally, the tail getting what is left over (measured); flexible tracks by factor.
+func share(open []*gridTrack, extra Px, byFactor bool) {
+	if byFactor {
+		sum := 0.0
+		for _, t := range open {
+			sum += t.Max.Px
+		}
+		if sum > 0 {
+			left := extra
+			for i, t := range open {
+				part := css.FromFloat(extra.Float() * t.Max.Px / sum)
+				if i == len(open)-1 {
+					part = left
+				}
+				t.base += part
+				left -= part
+			}
+			return
+		}
+	}
+	// up to the growth limits first, then beyond
+	for extra > 0 {
+		var room []*gridTrack
+		for _, t := range open {
+			if t.infinite || t.base < t.limit {
+				room = append(room, t)
+			}
+		}
+		if len(room) == 0 {
+			break
+		}
+		spent := Px(0)
+		for i, t := range room {
+			part := (extra - spent) / Px(len(room)-i)
+			if !t.infinite {
+				part = min(part, t.limit-t.base)
+			}
+			t.base += part
+			spent += part
+		}
+		if spent == 0 {
+			break
+		}
+		extra -= spent
+	}
+	beyond := open
+	var intrinsicMax []*gridTrack
+	for _, t := range open {
+		if t.Max.Kind != css.LenPx {
+			intrinsicMax = append(intrinsicMax, t)
+		}
+	}
+	if len(intrinsicMax) > 0 {
+		beyond = intrinsicMax
+	}
+	for i, t := range beyond {
+		part := extra / Px(len(beyond)-i)
+		t.base += part
+		extra -= part
+	}
+}
+
+// maximize grows tracks to their limits with what is free.
+func (g *gridState) maximize(a *axisTracks, room Px) {
+	free := room
+	for i := range a.tracks {
+		free -= a.tracks[i].base
+	}
+	for free > 0 {
+		var open []*gridTrack
+		for i := range a.tracks {
+			if t := &a.tracks[i]; !flexible(t) && !t.collapsed && t.base < t.limit {
+				open = append(open, t)
+			}
+		}
+		if len(open) == 0 {
+			return
+		}
+		spent := Px(0)
+		for i, t := range open {
+			part := min((free-spent)/Px(len(open)-i), t.limit-t.base)
+			t.base += part
+			spent += part
+		}
+		if spent == 0 {
+			return
+		}
+		free -= spent
+	}
+}
+
+// expandFr gives flexible tracks their share, in 32-bit floating point with a carry from track to track (measured).
+func (g *gridState) expandFr(a *axisTracks, avail Px, def bool, minimum Px, items []span) {
+	any := false
+	for i := range a.tracks {
+		any = any || flexible(&a.tracks[i])
+	}
+	if !any {
+		return
+	}
+	var fr float64
+	if def {
+		fr = g.frSize(a, avail)
+	} else {
+		for i := range a.tracks {
+			if t := &a.tracks[i]; flexible(t) {
+				fr = max(fr, t.base.Float()/max(1, t.Max.Px))
+			}
+		}
+		for _, it := range items {
+			sum, other := 0.0, a.gap*Px(it.to-it.from-1)
+			for i := it.from; i < it.to; i++ {
+				if t := &a.tracks[i]; flexible(t) {
+					sum += t.Max.Px
+				} else {
+					other += t.base
+				}
+			}
+			if sum > 0 {
+				fr = max(fr, (it.hi-other).Float()/max(1, sum))
+			}
+		}
+		if minimum > 0 {
+			fr = max(fr, g.frSize(a, minimum))
+		}
+	}
+	carry := float32(0)
+	for i := range a.tracks {
+		t := &a.tracks[i]
+		if !flexible(t) {
+			continue
+		}
+		want := float32(fr)*float32(t.Max.Px) + carry
+		size := Px(math.Floor(float64(want) * 64))
+		carry = want - float32(size)/64
+		if size > t.base {
+			t.base = size
+		} else {
+			carry = 0
+		}
+	}
+}
+
+// frSize finds the size of one fr, leaving out tracks whose base is larger than their share.
+func (g *gridState) frSize(a *axisTracks, avail Px) float64 {
+	inflexible := make([]bool, len(a.tracks))
+	for {
+		left := float32((avail - g.gaps(a)).Float())
+		sum := float32(0)
+		for i := range a.tracks {
+			t := &a.tracks[i]
+			if flexible(t) && !inflexible[i] {
+				sum += float32(t.Max.Px)
+			} else {
+				left -= float32(t.base.Float())
+			}
+		}
+		fr := left / max(1, sum)
+		again := false
+		for i := range a.tracks {
+			t := &a.tracks[i]
+			if flexible(t) && !inflexible[i] && float32(t.base.Float()) > fr*float32(t.Max.Px) {
+				inflexible[i], again = true, true
+			}
+		}
+		if !again || sum == 0 {
+			return max(0, float64(fr))
+		}
+	}
+}
+
+// stretchAuto lets auto tracks share what is left.
+func (g *gridState) stretchAuto(a *axisTracks, room Px, def bool) {
+	free := room - g.total(a)
+	if free <= 0 {
+		return
+	}
+	var open []*gridTrack
+	for i := range a.tracks {
+		if t := &a.tracks[i]; !t.collapsed && (t.Max.Kind == css.LenAuto || t.Max.Kind == css.LenPx && !fixedTrack(t.Max, def)) {
+			open = append(open, t)
+		}
+	}
+	for i, t := range open {
+		part := free / Px(len(open)-i)
+		t.base += part
+		free -= part
+	}
+}
+
+// position sets where each track starts, after the content alignment of the axis.
+func (g *gridState) position(a *axisTracks, avail Px, content css.Align) Px {
+	free := avail - g.total(a)
+	n := 0
+	for i := range a.tracks {
+		n += bit(!a.tracks[i].collapsed)
+	}
+	pos, gap := Px(0), a.gap
+	switch content {
+	case "center":
+		pos = Px(math.Floor(float64(free) / 2))
+	case "end", "flex-end", "right":
+		pos = free
+	case "space-between":
+		if free > 0 && n > 1 {
+			gap += free / Px(n-1)
+		}
+	case "space-around":
+		if free > 0 && n > 0 {
+			pos = free / Px(n) / 2
+			gap += free / Px(n)
+		}
+	case "space-evenly":
+		if free > 0 {
+			pos = free / Px(n+1)
+			gap += free / Px(n+1)
+		}
+	}
+	first := true
+	for i := range a.tracks {
+		t := &a.tracks[i]
+		if t.collapsed {
+			t.pos = pos
+			continue
+		}
+		if !first {
+			pos += gap
+		}
+		first = false
+		t.pos = pos
+		pos += t.base
+	}
+	return pos
+}
