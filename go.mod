@@ -4,9 +4,31 @@ go 1.26.8
 
 require (
 	github.com/andybalholm/brotli v1.2.0
+	github.com/charmbracelet/lipgloss v1.1.0
+	github.com/charmbracelet/x/term v0.2.2
+	github.com/fsnotify/fsnotify v1.10.1
 	github.com/go-text/typesetting v0.3.3
+	github.com/mattn/go-isatty v0.0.24
+	github.com/muesli/termenv v0.16.0
+	github.com/rogpeppe/go-internal v1.16.0
+	github.com/spf13/cobra v1.10.2
 	github.com/tdewolff/parse/v2 v2.8.20
+	github.com/yuin/goldmark v1.8.7
+	go.yaml.in/yaml/v3 v3.0.6
+	golang.org/x/image v0.47.0
 	golang.org/x/net v0.62.0
 )
 
-require golang.org/x/image v0.47.0 // indirect
+require (
+	github.com/aymanbagabas/go-osc52/v2 v2.0.1 // indirect
+	github.com/charmbracelet/colorprofile v0.2.3-0.20250311203215-f60798e515dc // indirect
+	github.com/charmbracelet/x/ansi v0.8.0 // indirect
+	github.com/charmbracelet/x/cellbuf v0.0.13-0.20250311204145-2c3ea96c31dd // indirect
+	github.com/inconshreveable/mousetrap v1.1.0 // indirect
+	github.com/lucasb-eyer/go-colorful v1.2.0 // indirect
+	github.com/mattn/go-runewidth v0.0.16 // indirect
+	github.com/rivo/uniseg v0.4.7 // indirect
+	github.com/spf13/pflag v1.0.9 // indirect
+	github.com/xo/terminfo v0.0.0-20220910002029-abceb7e1c41e // indirect
+	golang.org/x/sys v0.49.0 // indirect
+)

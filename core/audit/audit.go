@@ -1,0 +1,261 @@
+// Package audit looks for what breaks: rules over every layout of a sweep, and rules over a page's content. A rule over layouts is one
+// function in a file of its own, listed in rules; hits at neighbouring widths become one finding with the worst numbers.
+package audit
+
+import (
+	"fmt"
+	"sort"
+	"strings"
+	"sync"
+
+	"ziegel/core/compose"
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/layout"
+	"ziegel/core/site"
+	"ziegel/core/sweep"
+)
+
+// Finding is something that the check reports.
+type Finding struct {
+	Rule     string        `json:"rule"`
+	Severity diag.Severity `json:"severity"`
+	Block    string        `json:"block,omitempty"`
+	Part     string        `json:"part,omitempty"`
+	Item     int           `json:"item,omitempty"` // position of the part in the block, from 1
+	From     int           `json:"from,omitempty"` // widths in CSS px, both ends included
+	To       int           `json:"to,omitempty"`
+	Text     string        `json:"text"`
+	Cause    string        `json:"cause,omitempty"` // file:line:column
+	Cure     string        `json:"cure,omitempty"`
+}
+
+// Report is the outcome of a check.
+type Report struct {
+	Page     string           `json:"page"`
+	From     int              `json:"from"`
+	To       int              `json:"to"`
+	Blocks   []sweep.Stacking `json:"blocks"`
+	Findings []Finding        `json:"findings"`
+}
+
+// Errors counts the findings that are errors.
+func (r *Report) Errors() int {
+	n := 0
+	for _, f := range r.Findings {
+		if f.Severity == diag.Error {
+			n++
+		}
+	}
+	return n
+}
+
+// hit is what a rule saw at one width.
+type hit struct {
+	el     *css.Element // whom it is about
+	other  *css.Element // a second one, for overlaps
+	amount layout.Px    // how bad, in 1/64 px
+	cause  string       // property to blame
+}
+
+// rule looks at one layout. say and cure word the finding with the worst amount.
+type rule struct {
+	name     string
+	severity diag.Severity
+	look     func(l *sweep.Laid, r *layout.Result) []hit
+	say      func(name, other string, worst layout.Px) string
+	cure     func(part string) string
+}
+
+var rules = []rule{overflowX, spill, clipped, overlapping}
+
+type hitKey struct {
+	rule      int
+	el, other *css.Element
+}
+
+type hitAt struct {
+	width int
+	hit   hit
+}
+
+// Run sweeps a page over from..to, both included, and reports everything found. wants is the page's own file, nil for foreign pages.
+func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
+	var mu sync.Mutex
+	hits := map[hitKey][]hitAt{}
+	rep := &Report{Page: l.Name, From: from, To: to}
+	rep.Blocks = l.Map(from, to, func(w int, r *layout.Result) {
+		for i := range rules {
+			for _, h := range rules[i].look(l, r) {
+				mu.Lock()
+				k := hitKey{i, h.el, h.other}
+				hits[k] = append(hits[k], hitAt{w, h})
+				mu.Unlock()
+			}
+		}
+	})
+	for k, list := range hits {
+		rep.Findings = append(rep.Findings, spans(l, rules[k.rule], list)...)
+	}
+	rep.Findings = append(rep.Findings, Content(l, p, problems)...)
+	order := map[diag.Severity]int{diag.Error: 0, diag.Warning: 1, diag.Note: 2}
+	at := map[string]int{}
+	for i, b := range l.Blocks {
+		at[b.Name] = i + 1
+	}
+	sort.SliceStable(rep.Findings, func(i, j int) bool {
+		a, b := rep.Findings[i], rep.Findings[j]
+		switch {
+		case order[a.Severity] != order[b.Severity]:
+			return order[a.Severity] < order[b.Severity]
+		case at[a.Block] != at[b.Block]:
+			return at[a.Block] < at[b.Block]
+		case a.Rule != b.Rule:
+			return a.Rule < b.Rule
+		case a.Part != b.Part:
+			return a.Part < b.Part
+		case a.Item != b.Item:
+			return a.Item < b.Item
+		case a.From != b.From:
+			return a.From < b.From
+		}
+		return a.Text < b.Text
+	})
+	return rep
+}
+
+// spans turns the hits of one rule on one element into findings, one for each run of widths.
+func spans(l *sweep.Laid, r rule, list []hitAt) []Finding {
+	sort.Slice(list, func(i, j int) bool { return list[i].width < list[j].width })
+	var out []Finding
+	for start := 0; start < len(list); {
+		end, worst := start, list[start].hit
+		for end+1 < len(list) && list[end+1].width <= list[end].width+1 {
+			end++
+			if list[end].hit.amount > worst.amount {
+				worst = list[end].hit
+			}
+		}
+		block, part, item := place(l, worst.el)
+		f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, From: list[start].width, To: list[end].width}
+		other := ""
+		if worst.other != nil {
+			other = nameOf(l, worst.other)
+		}
+		f.Text = r.say(nameOf(l, worst.el), other, worst.amount)
+		f.Cause = cause(l, worst)
+		if part != "" && r.cure != nil {
+			f.Cure = r.cure(part)
+		}
+		out = append(out, f)
+		start = end + 1
+	}
+	return out
+}
+
+// place names the block and part that an element belongs to.
+func place(l *sweep.Laid, e *css.Element) (block, part string, item int) {
+	for _, b := range l.Blocks {
+		for x := e; x != nil; x = x.Parent {
+			if x == b.Element {
+				block = b.Name
+				part, item = partOf(e, b.Element)
+				return block, part, item
+			}
+		}
+	}
+	return "", e.Path(), 0
+}
+
+// partOf finds the nearest part around an element and counts it among those of its name; other pages name their elements by tag and class.
+func partOf(e, block *css.Element) (string, int) {
+	name, at := "", (*css.Element)(nil)
+	for x := e; x != block && x != nil; x = x.Parent {
+		if p := x.Attr(compose.MarkPart); p != "" {
+			name, at = p, x
+			break
+		}
+	}
+	if at == nil {
+		if e == block || block.Attr(compose.MarkBlock) != "" {
+			return "", 0
+		}
+		return label(e), 0
+	}
+	n, total := 0, 0
+	var count func(x *css.Element)
+	count = func(x *css.Element) {
+		if x.Attr(compose.MarkPart) == name {
+			total++
+			if x.Index <= at.Index {
+				n = total
+			}
+		}
+		for _, k := range x.Kids() {
+			count(k)
+		}
+	}
+	count(block)
+	if total == 1 {
+		n = 0
+	}
+	return name, n
+}
+
+func label(e *css.Element) string {
+	if len(e.Classes) > 0 {
+		return e.Tag + "." + e.Classes[0]
+	}
+	return e.Tag
+}
+
+// nameOf calls an element by its part, with the beginning of its text.
+func nameOf(l *sweep.Laid, e *css.Element) string {
+	_, part, item := place(l, e)
+	if part == "" {
+		part = label(e)
+	}
+	s := "the " + part
+	if item > 0 {
+		s = fmt.Sprintf("%s %d", s, item)
+	}
+	if t := []rune(e.Text()); len(t) > 0 {
+		if len(t) > 28 {
+			t = append([]rune(strings.TrimSpace(string(t[:27]))), '…')
+		}
+		s += fmt.Sprintf(" (%s)", string(t))
+	}
+	return s
+}
+
+// cause finds the declaration to blame, by the property named, else by the usual suspects.
+func cause(l *sweep.Laid, h hit) string {
+	var style *css.Style
+	e := l.Engine()
+	r := e.Layout(sweep.DefaultFrom)
+	for x := h.el; x != nil && style == nil; x = x.Parent {
+		if p := r.Of(x); p != nil {
+			style = p.Style
+		}
+	}
+	if style == nil {
+		return ""
+	}
+	for _, prop := range []string{h.cause, "text-wrap-mode", "width", "min-width", "height", "max-height", "overflow-x", "margin-top", "grid-template-columns", "flex-wrap", "font-size", "letter-spacing", "padding-left", "display"} {
+		if prop == "" {
+			continue
+		}
+		if pos, ok := l.Origin(style, prop); ok {
+			return pos.String()
+		}
+	}
+	return ""
+}
+
+func px(p layout.Px) string {
+	v := p.Float()
+	if v >= 10 || v == float64(int(v)) {
+		return fmt.Sprintf("%.0f px", v)
+	}
+	return fmt.Sprintf("%.1f px", v)
+}

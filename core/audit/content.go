@@ -1,0 +1,174 @@
+package audit
+
+import (
+	"fmt"
+	"sort"
+	"strings"
+
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/site"
+	"ziegel/core/sweep"
+)
+
+// contentRules are composing problems that the check tells as findings: the page can still be laid out.
+var contentRules = map[string]bool{"dead-link": true, "missing-file": true}
+
+// Blocking returns the problems that keep a page from being built right, those that are findings left out.
+func Blocking(problems diag.Problems) diag.Problems {
+	var out diag.Problems
+	for _, p := range problems {
+		if p.Severity == diag.Error && !contentRules[p.Rule] {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// Content reports what is wrong or unfinished in a page's content, at no particular width.
+func Content(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
+	var out []Finding
+	for _, pr := range problems {
+		if contentRules[pr.Rule] {
+			cure := ""
+			if pr.Try != "" {
+				cure = "try " + pr.Try
+			}
+			out = append(out, Finding{Rule: pr.Rule, Severity: diag.Error, Text: pr.Text, Cause: pr.Position.String(), Cure: cure, Block: blockAt(l, p, pr.Position)})
+		}
+	}
+	for _, u := range l.Doc.Unsupported {
+		where := diag.At(u.Sheet.File, u.Sheet.Source, u.Pos).String()
+		if l.Page != nil {
+			for _, own := range []*compose.Sheet{l.Page.Site, l.Page.Own} {
+				if own.Name == u.Sheet.File {
+					where = own.Origin(u.Pos).String()
+				}
+			}
+		}
+		out = append(out, Finding{Rule: "not-modelled", Severity: diag.Note, Text: fmt.Sprintf("%s: %s is not followed by the layout yet, so boxes may differ from a browser's", u.Property, u.Value), Cause: where})
+	}
+	for _, m := range l.Doc.Missing {
+		out = append(out, Finding{Rule: "missing-file", Severity: diag.Error, Text: "a stylesheet cannot be loaded: " + m})
+	}
+	for _, family := range sortedKeys(l.ReplacedFonts()) {
+		out = append(out, Finding{Rule: "replaced-font", Severity: diag.Note, Text: fmt.Sprintf("the page does not bring the font %q; its text was measured in another face", family)})
+	}
+	if l.Page == nil {
+		return append(out, foreignPictures(l)...)
+	}
+	for _, b := range l.Page.NoAlt {
+		out = append(out, Finding{Rule: "missing-alt", Severity: diag.Error, Block: b.Block, Text: fmt.Sprintf("the picture %s has no text for those who cannot see it", b.File), Cause: b.Pos.String(),
+			Cure: `alt: and what it shows, or alt: "" when it only decorates`})
+	}
+	return append(append(out, samples(l.Page)...), Brief(p, l.Page)...)
+}
+
+func blockAt(l *sweep.Laid, p *site.Page, pos diag.Position) string {
+	if l.Page == nil {
+		return ""
+	}
+	name := ""
+	for _, b := range l.Page.Blocks {
+		if b.File.Path == pos.File && b.Node.Pos.Line <= pos.Line {
+			name = b.Name
+		}
+	}
+	return name
+}
+
+func sortedKeys(m map[string]string) []string {
+	out := make([]string, 0, len(m))
+	for k := range m {
+		out = append(out, k)
+	}
+	sort.Strings(out)
+	return out
+}
+
+func foreignPictures(l *sweep.Laid) []Finding {
+	var out []Finding
+	for _, e := range l.Doc.Elements {
+		if _, ok := e.LookupAttr("alt"); e.Tag == "img" && !ok {
+			out = append(out, Finding{Rule: "missing-alt", Severity: diag.Error, Part: e.Path(), Text: fmt.Sprintf("the picture %s has no text for those who cannot see it", e.Attr("src")), Cure: "an alt attribute"})
+		}
+	}
+	return out
+}
+
+// samples tells, block by block, which fields still show the section's sample.
+func samples(p *compose.Page) []Finding {
+	by := map[string][]string{}
+	for _, u := range p.Fields {
+		if u.State == compose.Sample {
+			by[u.Block] = append(by[u.Block], u.Field)
+		}
+	}
+	var out []Finding
+	for _, b := range p.Blocks {
+		if f := by[b.Name]; len(f) > 0 {
+			out = append(out, Finding{Rule: "sample-content", Severity: diag.Note, Block: b.Name, Text: "sample content: " + strings.Join(f, ", "), Cause: b.Node.Pos.String(),
+				Cure: fmt.Sprintf("ziegel set %s/%s %s=...", p.Name, b.Name, f[0])})
+		}
+	}
+	return out
+}
+
+// Brief compares a page with what it was to have.
+func Brief(p *site.Page, page *compose.Page) []Finding {
+	if p == nil {
+		return nil
+	}
+	var out []Finding
+	have := map[string]*site.Block{}
+	for _, b := range page.Blocks {
+		have[b.Name] = b
+	}
+	met := map[string]bool{}
+	for _, w := range p.Brief {
+		switch {
+		case w.Block == "":
+			if b := answers(w.Text, page, met); b != "" {
+				met[b] = true
+				continue
+			}
+			out = append(out, Finding{Rule: "brief", Severity: diag.Warning, Text: fmt.Sprintf("not met yet: %s", w.Text), Cause: w.Node.Pos.String(), Cure: "add a block, and name it in the brief: {want: ..., block: NAME}"})
+		case have[w.Block] == nil:
+			out = append(out, Finding{Rule: "brief", Severity: diag.Warning, Text: fmt.Sprintf("not met yet: %s (there is no block %q)", w.Text, w.Block), Cause: w.Node.Pos.String(), Cure: fmt.Sprintf("ziegel add %s SECTION --as %s", p.Name, w.Block)})
+		default:
+			met[w.Block] = true
+		}
+	}
+	if len(p.Brief) == 0 {
+		return out
+	}
+	for _, b := range p.Blocks {
+		if !met[b.Name] {
+			out = append(out, Finding{Rule: "brief", Severity: diag.Note, Block: b.Name, Text: "not in the brief", Cause: b.Node.Pos.String()})
+		}
+	}
+	return out
+}
+
+// answers finds a block whose name, section or own words answer a wish, one not taken yet.
+func answers(want string, page *compose.Page, taken map[string]bool) string {
+	words := strings.FieldsFunc(strings.ToLower(want), func(r rune) bool { return r < 'a' || r > 'z' })
+	for _, b := range page.Blocks {
+		if taken[b.Name] {
+			continue
+		}
+		text := b.Name + " " + strings.ReplaceAll(b.Section, "/", " ")
+		for _, u := range page.Fields {
+			if u.Block == b.Name && u.Field == "heading" && u.State == compose.Own {
+				text += " " + strings.ToLower(u.Text)
+			}
+		}
+		for _, w := range words {
+			w = strings.TrimSuffix(w, "s")
+			if len(w) > 3 && strings.Contains(text, w) {
+				return b.Name
+			}
+		}
+	}
+	return ""
+}

@@ -1,0 +1,97 @@
+package audit
+
+import (
+	"fmt"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/layout"
+	"ziegel/core/sweep"
+)
+
+// overflowX: the page scrolls sideways. The box that reaches furthest is to blame, or the deepest one inside that does as much.
+var overflowX = rule{
+	name: "overflow-x", severity: diag.Error,
+	look: func(_ *sweep.Laid, r *layout.Result) []hit {
+		if r.Overflow < 64 || r.Widest == nil {
+			return nil
+		}
+		return []hit{{el: r.Widest, amount: r.Overflow, cause: suspect(r, r.Widest)}}
+	},
+	say: func(name, _ string, worst layout.Px) string {
+		return fmt.Sprintf("%s reaches %s past the right edge of the screen", name, px(worst))
+	},
+	cure: func(part string) string { return part + ": {min-width: 0, overflow-wrap: anywhere}" },
+}
+
+// suspect names the property that most likely keeps an element wide.
+func suspect(r *layout.Result, e *css.Element) string {
+	p := r.Of(e)
+	if p == nil {
+		return ""
+	}
+	switch {
+	case p.Style.NoWrap:
+		return "text-wrap-mode"
+	case p.Style.Width.IsLength():
+		return "width"
+	case p.Style.MinW.IsLength():
+		return "min-width"
+	}
+	return ""
+}
+
+// spill: text sticks out of its own box, without the page scrolling for it.
+var spill = rule{
+	name: "text-spills", severity: diag.Warning,
+	look: func(_ *sweep.Laid, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			if p.Lines == 0 || p.Style.Display == css.Inline || p.Clipped || p.Above || p.Content.W <= 0 {
+				continue
+			}
+			right := p.Right()
+			if over := p.Text.Right() - right; over > 64 && p.Text.Right() <= layout.Px(r.Width)*64+64 {
+				out = append(out, hit{el: p.Element, amount: over, cause: suspect(r, p.Element)})
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst layout.Px) string {
+		return fmt.Sprintf("the text of %s is %s wider than its box", name, px(worst))
+	},
+	cure: func(part string) string { return part + ": {overflow-wrap: anywhere}" },
+}
+
+// clipped: text is cut off by a box that hides what does not fit.
+var clipped = rule{
+	name: "text-clipped", severity: diag.Error,
+	look: func(_ *sweep.Laid, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			if p.Lines == 0 || !p.Clipped || !p.Style.Visible || p.Clip.W <= 128 || p.Clip.H <= 128 {
+				continue
+			}
+			lost := max(p.Text.Right()-p.Clip.Right(), p.Clip.X-p.Text.X, trimmed(p)-p.Clip.Bottom())
+			seen := p.Text.Intersect(p.Clip)
+			if lost > 64 && !seen.Empty() {
+				out = append(out, hit{el: p.Element, amount: lost, cause: "overflow-x"})
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst layout.Px) string {
+		return fmt.Sprintf("%s of the text of %s are cut off", px(worst), name)
+	},
+	cure: func(part string) string { return part + ": {height: auto, overflow: visible}" },
+}
+
+// trimmed gives the lower end of the letters of an element's text, without the room under them that fonts keep.
+func trimmed(p *layout.Placed) layout.Px {
+	if len(p.Runs) == 0 {
+		return p.Text.Bottom()
+	}
+	return p.Text.Bottom() - p.Runs[len(p.Runs)-1].H/5
+}

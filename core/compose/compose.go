@@ -1,0 +1,576 @@
+// Package compose puts a page together: sections with the page's content, options, tones and styles become one HTML document and its
+// stylesheets. Content is data: nothing typed into a field becomes markup or script. Every declaration keeps the place where it
+// was written. The same site gives the same bytes.
+package compose
+
+import (
+	"fmt"
+	"io/fs"
+	"path"
+	"regexp"
+	"sort"
+	"strings"
+
+	"golang.org/x/net/html"
+	"golang.org/x/net/html/atom"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/library"
+	"ziegel/core/media"
+	"ziegel/core/site"
+	"ziegel/core/theme"
+)
+
+// FontFile is a font that built pages carry.
+type FontFile struct {
+	Family string
+	Weight int
+	Italic bool
+	Name   string // file name in fonts/
+}
+
+// Env is everything that a page is made from.
+type Env struct {
+	Site    *site.Site
+	Library *library.Library
+	Theme   *theme.Theme
+	Stock   fs.FS      // shipped files: base.css, icons, fonts
+	Dir     fs.FS      // the site's folder: media, data
+	Fonts   []FontFile // those of the theme's families
+	Base    string     // base.css, see SetBase
+	shared  map[string]bool
+	sizes   map[string][2]float64
+}
+
+// Sheet is one generated stylesheet with the origin of its declarations.
+type Sheet struct {
+	Name    string
+	Text    string
+	origins []origin
+}
+
+type origin struct {
+	at  int
+	pos diag.Position
+}
+
+// Origin gives where the declaration at a byte of the sheet was written, the sheet itself when it was generated.
+func (s *Sheet) Origin(at int) diag.Position {
+	i := sort.Search(len(s.origins), func(i int) bool { return s.origins[i].at >= at })
+	if i < len(s.origins) && s.origins[i].at == at {
+		return s.origins[i].pos
+	}
+	return diag.At(s.Name, s.Text, at)
+}
+
+// FieldState says where a field's content comes from.
+type FieldState string
+
+// The states of a field.
+const (
+	Own    FieldState = "own"
+	Sample FieldState = "sample"
+	Empty  FieldState = "empty"
+)
+
+// FieldUse is one field of one block on a page.
+type FieldUse struct {
+	Block string
+	Field string
+	State FieldState
+	Text  string
+	Pos   diag.Position
+}
+
+// LinkUse is a link that the page has.
+type LinkUse struct {
+	Block, To, Href string
+	Pos             diag.Position
+}
+
+// Page is a composed page.
+type Page struct {
+	Name   string
+	Path   string // of the built file: index.html, courses/index.html
+	HTML   string
+	Site   *Sheet
+	Own    *Sheet
+	Fields []FieldUse
+	Links  []LinkUse
+	Media  []string // files below media/ that it shows
+	NoAlt  []Bare   // own pictures without alternative text
+	Blocks []*site.Block
+}
+
+// Bare is a picture without alternative text.
+type Bare struct {
+	Block, Field, File string
+	Pos                diag.Position
+}
+
+// Options change what Compose makes.
+type Options struct {
+	Marks bool     // keep data-block, data-part and data-each, for measuring
+	Only  []string // blocks to compose; nil means all
+	Sheet *Sheet   // the site's stylesheet, when the caller has it already
+}
+
+// Mark attributes kept with Options.Marks.
+const (
+	MarkBlock = "data-block"
+	MarkPart  = "data-part"
+	MarkEach  = "data-each"
+)
+
+// composer is the work on one page.
+type composer struct {
+	env      *Env
+	page     *site.Page
+	opts     Options
+	out      *Page
+	problems diag.Problems
+	headings int // h1 given away
+	depth    string
+	loaded   int // pictures so far
+}
+
+// PagePath gives the built file of a page: home is index.html, others have a folder each.
+func PagePath(name string) string {
+	switch name {
+	case "home":
+		return "index.html"
+	case "404":
+		return "404.html"
+	}
+	return name + "/index.html"
+}
+
+// rel gives the prefix that leads from a page to the site's root.
+func rel(name string) string {
+	switch name {
+	case "home":
+		return ""
+	case "404": // shown at whatever address was asked for
+		return "/"
+	}
+	return "../"
+}
+
+// Compose makes one page. The page comes back as far as it could be made, with all problems.
+func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
+	c := &composer{env: env, page: p, opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: PagePath(p.Name)}}
+	if env.sizes == nil {
+		env.sizes = map[string][2]float64{}
+	}
+	c.out.Site = opts.Sheet
+	if c.out.Site == nil {
+		var ps diag.Problems
+		c.out.Site, ps = SiteSheet(env)
+		c.problems = append(c.problems, ps...)
+	}
+	blocks := c.blocks()
+	c.out.Blocks = blocks
+	doc := &html.Node{Type: html.DocumentNode}
+	doc.AppendChild(&html.Node{Type: html.DoctypeNode, Data: "html"})
+	root := element("html", "lang", env.Site.Language)
+	doc.AppendChild(root)
+	body := element("body")
+	c.assemble(body, blocks)
+	c.out.Own = c.pageSheet(blocks)
+	root.AppendChild(c.head())
+	root.AppendChild(body)
+	c.out.HTML = print(doc)
+	sort.Strings(c.out.Media)
+	return c.out, c.problems.Sorted()
+}
+
+func (c *composer) blocks() []*site.Block {
+	var out []*site.Block
+	for _, b := range c.env.Site.All(c.page) {
+		if c.opts.Only != nil && !contains(c.opts.Only, b.Name) {
+			continue
+		}
+		out = append(out, b)
+	}
+	return out
+}
+
+func contains(list []string, s string) bool {
+	for _, x := range list {
+		if x == s {
+			return true
+		}
+	}
+	return false
+}
+
+func (c *composer) add(p diag.Problem) { c.problems = append(c.problems, p) }
+
+// element makes a node; attrs alternate names and values.
+func element(tag string, attrs ...string) *html.Node {
+	n := &html.Node{Type: html.ElementNode, Data: tag, DataAtom: atom.Lookup([]byte(tag))}
+	for i := 0; i+1 < len(attrs); i += 2 {
+		n.Attr = append(n.Attr, html.Attribute{Key: attrs[i], Val: attrs[i+1]})
+	}
+	return n
+}
+
+func text(s string) *html.Node { return &html.Node{Type: html.TextNode, Data: s} }
+
+func with(n *html.Node, kids ...*html.Node) *html.Node {
+	for _, k := range kids {
+		n.AppendChild(k)
+	}
+	return n
+}
+
+// landmark tells which part of the page a kind of section belongs to.
+func landmark(kind string, every string) string {
+	switch {
+	case kind == "nav" || kind == "announcement":
+		return "header"
+	case kind == "footer":
+		return "footer"
+	}
+	_ = every
+	return "main"
+}
+
+// assemble puts the blocks into header, main and footer.
+func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
+	skip := with(element("a", "class", "skip", "href", "#main"), text(words(c.env.Site.Language, "Skip to the content", "Zum Inhalt springen")))
+	body.AppendChild(skip)
+	main := element("main", "id", "main")
+	var header, footer *html.Node
+	seenMain := false
+	var before *site.Block
+	for i, b := range blocks {
+		sec := c.section(b)
+		if sec == nil {
+			continue
+		}
+		n := c.block(b, sec, blocks, i, before)
+		before = b
+		switch landmark(sec.Kind, b.EveryPage) {
+		case "header":
+			if !seenMain {
+				if header == nil {
+					header = element("header")
+				}
+				header.AppendChild(n)
+				continue
+			}
+			main.AppendChild(n)
+		case "footer":
+			if footer == nil {
+				footer = element("footer")
+			}
+			footer.AppendChild(n)
+		default:
+			seenMain = true
+			main.AppendChild(n)
+		}
+	}
+	if c.page.Name == "404" && main.FirstChild == nil {
+		main.AppendChild(c.lost())
+	}
+	for _, n := range []*html.Node{header, main, footer} {
+		if n != nil {
+			body.AppendChild(n)
+		}
+	}
+}
+
+// lost is the content of the page for addresses that do not exist, when the site has none of its own.
+func (c *composer) lost() *html.Node {
+	lang := c.env.Site.Language
+	home := with(element("a", "class", "action action-main", "href", "/"), text(words(lang, "Back to the start", "Zur Startseite")))
+	return with(element("div", "class", "block tone-plain"), with(element("div", "class", "lanes"),
+		with(element("h1", "class", "type-title"), text(words(lang, "There is no page here", "Hier ist keine Seite"))),
+		with(element("p", "class", "type-lead"), text(words(lang, "The address may have moved, or a letter is missing.", "Die Adresse ist umgezogen, oder ein Buchstabe fehlt."))),
+		with(element("p", "class", "actions"), home)))
+}
+
+func words(language, en, de string) string {
+	if strings.HasPrefix(language, "de") {
+		return de
+	}
+	return en
+}
+
+func (c *composer) section(b *site.Block) *library.Section {
+	sec := c.env.Library.Section(b.Section)
+	if sec == nil {
+		v := b.Node.Get("section")
+		if v == nil {
+			v = b.Node
+		}
+		kind := strings.SplitN(b.Section, "/", 2)[0]
+		c.add(b.File.Problem(v, "unknown-section", fmt.Sprintf("unknown section %q", b.Section), fmt.Sprintf("a section of the library; `ziegel sections %s` lists them", kind), c.env.Library.Nearest(b.Section)))
+	}
+	return sec
+}
+
+// block makes the wrapper of one block, with its section inside.
+func (c *composer) block(b *site.Block, sec *library.Section, all []*site.Block, i int, before *site.Block) *html.Node {
+	tone := c.tone(b)
+	classes := []string{"block", "tone-" + tone, c.className(b, "")}
+	if before != nil && c.joins(before, b) {
+		classes = append(classes, "joined")
+	}
+	if v, ok := b.Options["stays"]; ok && v.Str() == "yes" && sec.Option("stays") != nil {
+		classes = append(classes, "stays")
+	}
+	w := element("div", "class", strings.Join(classes, " "), "id", b.Name)
+	if c.opts.Marks {
+		w.Attr = append(w.Attr, html.Attribute{Key: MarkBlock, Val: b.Name})
+	}
+	f := &filler{c: c, b: b, sec: sec}
+	if n := f.fill(); n != nil {
+		w.AppendChild(n)
+	}
+	return w
+}
+
+// tone gives the ground of a block; a wrong one is told once.
+func (c *composer) tone(b *site.Block) string {
+	if b.Tone == "" {
+		return "plain"
+	}
+	if contains(theme.Tones, b.Tone) {
+		return b.Tone
+	}
+	c.addOnce(b.File.Problem(b.Node.Get("tone"), "unknown-tone", fmt.Sprintf("there is no tone %q", b.Tone), "one of "+strings.Join(theme.Tones, ", "), diag.Nearest(b.Tone, theme.Tones)))
+	return "plain"
+}
+
+func (c *composer) addOnce(p diag.Problem) {
+	for _, q := range c.problems {
+		if q == p {
+			return
+		}
+	}
+	c.add(p)
+}
+
+// joins reports whether two neighbours stand on the same ground, so that they share one distance.
+func (c *composer) joins(a, b *site.Block) bool {
+	sa, sb := c.env.Library.Section(a.Section), c.env.Library.Section(b.Section)
+	if sa == nil || sb == nil {
+		return false
+	}
+	return c.tone(a) == c.tone(b) && !c.zero(a, sa, false) && !c.zero(b, sb, true)
+}
+
+// zero reports an edge that is open on purpose.
+func (c *composer) zero(b *site.Block, sec *library.Section, above bool) bool {
+	return strings.Trim(c.distance(b, sec, above), "0 ") == "" && c.distance(b, sec, above) != ""
+}
+
+// distance gives the space that a block wants above or below, as typed; "" is the theme's.
+func (c *composer) distance(b *site.Block, sec *library.Section, above bool) string {
+	v, own := b.Below, sec.Below
+	if above {
+		v, own = b.Above, sec.Above
+	}
+	if v != nil && v.Str() != "" {
+		return v.Str()
+	}
+	return own
+}
+
+// className gives the class of a block or of one of its parts: home-plans-card.
+func (c *composer) className(b *site.Block, part string) string {
+	page := c.page.Name
+	if b.EveryPage != "" {
+		page = "site"
+	}
+	name := page + "-" + b.Name
+	if part != "" {
+		name += "-" + part
+	}
+	return name
+}
+
+// pageSheet writes the stylesheet of one page: distances, option values and overrides of its blocks.
+func (c *composer) pageSheet(blocks []*site.Block) *Sheet {
+	w := newSheet(c.page.Name + ".css")
+	w.open("@layer page")
+	for i, b := range blocks {
+		sec := c.env.Library.Section(b.Section)
+		if sec == nil {
+			continue
+		}
+		c.distances(w, b, sec, blocks, i)
+		c.optionValues(w, b, sec)
+	}
+	w.close()
+	w.open("@layer block")
+	for _, b := range blocks {
+		if sec := c.env.Library.Section(b.Section); sec != nil {
+			c.overrides(w, b, sec)
+		}
+	}
+	w.close()
+	return w.sheet()
+}
+
+// distances writes the padding of a block where it differs from the theme's.
+func (c *composer) distances(w *sheetWriter, b *site.Block, sec *library.Section, blocks []*site.Block, i int) {
+	sel := "." + c.className(b, "")
+	for _, above := range []bool{true, false} {
+		d := c.distance(b, sec, above)
+		prop, key, v := "padding-block-end", "below", b.Below
+		if above {
+			prop, key, v = "padding-block-start", "above", b.Above
+		}
+		if above && i > 0 && c.joins(blocks[i-1], b) {
+			continue // the neighbour above has the larger of both
+		}
+		value := ""
+		var pos diag.Position
+		if d != "" {
+			var ok bool
+			value, ok = c.length(b, v, d, key)
+			if !ok {
+				continue
+			}
+			if v != nil {
+				pos = v.Pos
+			}
+		}
+		if !above && i+1 < len(blocks) && c.joins(b, blocks[i+1]) {
+			next := c.env.Library.Section(blocks[i+1].Section)
+			if nd := c.distance(blocks[i+1], next, true); nd != "" && nd != d {
+				other, ok := c.length(blocks[i+1], blocks[i+1].Above, nd, "above")
+				if !ok {
+					continue
+				}
+				if value == "" {
+					value = "var(--space-section)"
+				}
+				value = "max(" + value + ", " + other + ")"
+			}
+		}
+		if value == "" {
+			continue
+		}
+		w.rule(sel, decl{prop, value, pos})
+	}
+}
+
+// length reads a distance: a token in braces, 0, or a CSS length.
+func (c *composer) length(b *site.Block, v *site.Value, typed, what string) (string, bool) {
+	value, p := c.tokens(typed)
+	if p == "" && css.CheckValue("padding-top", value) && !strings.HasPrefix(value, "-") {
+		if strings.Trim(value, "0") == "" {
+			return "0px", true
+		}
+		return value, true
+	}
+	if v != nil {
+		try := ""
+		if p != "" {
+			try = "{" + diag.Nearest(p, c.env.Theme.Names()) + "}"
+		} else if regexp.MustCompile(`^[0-9.]+$`).MatchString(typed) {
+			try = typed + "rem"
+		}
+		c.addOnce(b.File.Problem(v, "bad-value", fmt.Sprintf("%q is no distance", typed), `0, a length such as 3rem, or a token such as "{space.far}"`, try))
+	}
+	return "", false
+}
+
+var tokenRef = regexp.MustCompile(`\{([^{}]*)\}`)
+
+// tokens replaces {token} by what stands for it; missing is the first token that does not exist.
+func (c *composer) tokens(s string) (out, missing string) {
+	out = tokenRef.ReplaceAllStringFunc(s, func(m string) string {
+		ref, ok := c.env.Theme.Reference(m[1 : len(m)-1])
+		if !ok && missing == "" {
+			missing = m[1 : len(m)-1]
+			if missing == "" {
+				missing = "{}"
+			}
+		}
+		return ref
+	})
+	return out, missing
+}
+
+// optionValues writes numbers and ratios as private properties, and checks every option.
+func (c *composer) optionValues(w *sheetWriter, b *site.Block, sec *library.Section) {
+	names := make([]string, 0, len(b.Options))
+	for n := range b.Options {
+		names = append(names, n)
+	}
+	sort.Strings(names)
+	for _, n := range names {
+		v := b.Options[n]
+		o := sec.Option(n)
+		if o == nil {
+			var known []string
+			for _, x := range sec.Options {
+				known = append(known, x.Name)
+			}
+			expected := sec.Name + " has no options"
+			if len(known) > 0 {
+				expected = "one of " + strings.Join(known, ", ")
+			}
+			c.add(b.File.Problem(v, "unknown-option", fmt.Sprintf("%s has no option %q", sec.Name, n), expected, diag.Nearest(n, known)))
+			continue
+		}
+		if value, ok := optionCSS(o, v.Str()); !ok {
+			want := "one of " + strings.Join(o.Choices, ", ")
+			if o.Type != "choice" {
+				want = map[string]string{"ratio": "two numbers such as 1:2", "number": "a number", "aspect": "width to height such as 4:3", "length": "a length such as 20rem"}[o.Type]
+			}
+			c.add(b.File.Problem(v, "bad-option", fmt.Sprintf("the option %s cannot be %q", n, v.Str()), want, diag.Nearest(v.Str(), o.Choices)))
+		} else if value != "" {
+			w.rule("."+c.className(b, "")+" > ."+slug(sec.Name), decl{"--" + slug(sec.Name) + "_" + n, value, v.Pos})
+		}
+	}
+}
+
+var ratioForm = regexp.MustCompile(`^\s*([0-9]*\.?[0-9]+)\s*[:/]\s*([0-9]*\.?[0-9]+)\s*$`)
+
+// optionCSS gives the private property's value of an option; "" for choices, which become classes.
+func optionCSS(o *library.Option, v string) (string, bool) {
+	switch o.Type {
+	case "choice":
+		return "", contains(o.Choices, v)
+	case "ratio", "aspect":
+		m := ratioForm.FindStringSubmatch(v)
+		if m == nil {
+			return "", false
+		}
+		if o.Type == "aspect" {
+			return m[1] + " / " + m[2], true
+		}
+		return fmt.Sprintf("minmax(0, %sfr) minmax(0, %sfr)", m[1], m[2]), true
+	case "number":
+		return v, css.CheckValue("order", v)
+	case "length":
+		return v, css.CheckValue("width", v)
+	}
+	return "", false
+}
+
+// slug makes the class stem of a section: hero/beside -> hero-beside.
+func slug(section string) string { return strings.ReplaceAll(section, "/", "-") }
+
+// pictureSize gives the natural size of a file below media/, 0 when it cannot be read.
+func (e *Env) pictureSize(file string) (w, h float64, err error) {
+	if s, ok := e.sizes[file]; ok {
+		return s[0], s[1], nil
+	}
+	data, err := fs.ReadFile(e.Dir, path.Join("media", file))
+	if err != nil {
+		return 0, 0, err
+	}
+	w, h, err = media.Size(file, data)
+	if err == nil {
+		e.sizes[file] = [2]float64{w, h}
+	}
+	return w, h, err
+}

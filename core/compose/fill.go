@@ -1,0 +1,947 @@
+package compose
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io/fs"
+	"path"
+	"strconv"
+	"strings"
+
+	"github.com/yuin/goldmark"
+	"golang.org/x/net/html"
+
+	"ziegel/core/diag"
+	"ziegel/core/library"
+	"ziegel/core/media"
+	"ziegel/core/site"
+)
+
+// filler puts the content of one block into a copy of its section.
+type filler struct {
+	c   *composer
+	b   *site.Block
+	sec *library.Section
+}
+
+// scope is where names are looked up: the block's content, or one entry of a list.
+type scope struct {
+	value  *site.Value
+	entry  bool // entries never fall back to samples
+	sample bool // inside sample entries
+	path   string
+	fields []*library.Field
+	index  int // of the entry, from 0
+}
+
+func (f *filler) fill() *html.Node {
+	n := cloneTree(f.sec.Root)
+	f.check()
+	top := scope{value: f.b.Content, fields: f.sec.Fields}
+	f.options(n)
+	f.parts(n)
+	kept, _ := f.node(n, top)
+	if !kept {
+		return nil
+	}
+	f.headings(n)
+	f.ids(n)
+	f.finish(n)
+	return n
+}
+
+// check reports content and switches that the section does not know.
+func (f *filler) check() {
+	f.checkMap(f.b.Content, f.sec.Fields, f.sec.Name)
+	for _, w := range f.b.Without {
+		if f.sec.Field(w.Str()) == nil {
+			f.c.add(f.b.File.Problem(w, "unknown-field", fmt.Sprintf("%s shows no %q that could be switched off", f.sec.Name, w.Str()), "one of "+strings.Join(f.sec.FieldNames(), ", "), diag.Nearest(w.Str(), f.sec.FieldNames())))
+		}
+	}
+}
+
+func (f *filler) file(v *site.Value) *site.File {
+	if v != nil && v.Pos.File == f.c.page.File.Path {
+		return f.c.page.File
+	}
+	return f.b.File
+}
+
+func (f *filler) checkMap(v *site.Value, fields []*library.Field, what string) {
+	if v == nil || v.Kind != site.Map {
+		return
+	}
+	var names []string
+	for _, x := range fields {
+		names = append(names, x.Name)
+	}
+	for _, e := range v.Entries {
+		fd := findField(fields, e.Key)
+		if fd == nil {
+			f.c.add(f.file(v).KeyProblem(e, "unknown-field", fmt.Sprintf("%s shows no field %q", what, e.Key), "one of "+strings.Join(names, ", "), diag.Nearest(e.Key, names)))
+			continue
+		}
+		f.checkType(e.Value, fd, what)
+	}
+}
+
+func findField(list []*library.Field, name string) *library.Field {
+	for _, x := range list {
+		if x.Name == name {
+			return x
+		}
+	}
+	return nil
+}
+
+func (f *filler) wrongType(v *site.Value, fd *library.Field, want, try string) {
+	kind := map[site.ValueKind]string{site.Text: "a text", site.List: "a list", site.Map: "a map", site.Null: "empty"}[v.Kind]
+	f.c.addOnce(f.file(v).Problem(v, "wrong-type", fmt.Sprintf("%s is %s", fd.Name, kind), want, try))
+}
+
+func (f *filler) checkType(v *site.Value, fd *library.Field, what string) {
+	if v.Kind == site.Null {
+		return
+	}
+	switch fd.Type {
+	case library.ListOf:
+		if v.Kind == site.Text && v.Text == "" {
+			return
+		}
+		if v.Kind != site.List {
+			f.wrongType(v, fd, "a list, one entry a line, each after a hyphen", "")
+			return
+		}
+		self := fd.Find(".")
+		for _, it := range v.Items {
+			if self != nil {
+				f.checkType(it, &library.Field{Name: "an entry of " + fd.Name, Type: self.Type}, what)
+				continue
+			}
+			if it.Kind != site.Map {
+				f.wrongType(it, &library.Field{Name: "an entry of " + fd.Name}, "fields such as title: and text:", "")
+				continue
+			}
+			f.checkMap(it, fd.Of, "an entry of "+fd.Name)
+		}
+	case library.Link:
+		if v.Kind == site.Text && v.Text == "" {
+			return
+		}
+		if v.Kind != site.Map {
+			try := ""
+			if v.Kind == site.Text {
+				try = "{label: " + v.Text + ", to: home}"
+			}
+			f.wrongType(v, fd, "a link: {label: ..., to: ...}", try)
+			return
+		}
+		f.linkKeys(v, []string{"label", "to", "look"})
+		if look := v.Get("look"); look != nil && !contains(looks, look.Str()) {
+			f.c.addOnce(f.file(v).Problem(look, "bad-value", fmt.Sprintf("there is no look %q", look.Str()), "one of "+strings.Join(looks, ", "), diag.Nearest(look.Str(), looks)))
+		}
+	case library.Picture:
+		if v.Kind == site.List {
+			f.wrongType(v, fd, "a picture: {file: delta.svg, alt: ...}", "")
+		} else if v.Kind == site.Map {
+			f.linkKeys(v, []string{"file", "alt", "focus"})
+		}
+	default:
+		if v.Kind != site.Text {
+			try := ""
+			if v.Kind == site.Map && len(v.Entries) == 1 {
+				try = "quotes around a text with a colon or braces in it"
+			}
+			f.wrongType(v, fd, "a text", try)
+		}
+	}
+}
+
+var looks = []string{"main", "other", "quiet"}
+
+func (f *filler) linkKeys(v *site.Value, known []string) {
+	for _, e := range v.Entries {
+		if !contains(known, e.Key) {
+			f.c.addOnce(f.file(v).KeyProblem(e, "unknown-key", fmt.Sprintf("there is no %q here", e.Key), "one of "+strings.Join(known, ", "), diag.Nearest(e.Key, known)))
+		} else if e.Value.Kind == site.Map || e.Value.Kind == site.List {
+			f.c.addOnce(f.file(v).Problem(e.Value, "wrong-type", e.Key+" is not a text", "a text", ""))
+		}
+	}
+}
+
+func cloneTree(n *html.Node) *html.Node {
+	c := &html.Node{Type: n.Type, Data: n.Data, DataAtom: n.DataAtom, Namespace: n.Namespace, Attr: append([]html.Attribute(nil), n.Attr...)}
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		c.AppendChild(cloneTree(k))
+	}
+	return c
+}
+
+// attr reads and removes an attribute.
+func attr(n *html.Node, key string) (string, bool) {
+	for i, a := range n.Attr {
+		if a.Key == key {
+			n.Attr = append(n.Attr[:i], n.Attr[i+1:]...)
+			return a.Val, true
+		}
+	}
+	return "", false
+}
+
+func set(n *html.Node, key, value string) {
+	for i, a := range n.Attr {
+		if a.Key == key {
+			n.Attr[i].Val = value
+			return
+		}
+	}
+	n.Attr = append(n.Attr, html.Attribute{Key: key, Val: value})
+}
+
+func has(n *html.Node, key string) bool {
+	_, ok := library.Attr(n, key)
+	return ok
+}
+
+func addClass(n *html.Node, class string) {
+	old, _ := library.Attr(n, "class")
+	set(n, "class", strings.TrimSpace(old+" "+class))
+}
+
+func removeClass(n *html.Node, class string) {
+	old, _ := library.Attr(n, "class")
+	var keep []string
+	for _, c := range strings.Fields(old) {
+		if c != class {
+			keep = append(keep, c)
+		}
+	}
+	set(n, "class", strings.Join(keep, " "))
+}
+
+// options turns the choices of the block into classes on the root: hero-beside--media-left.
+func (f *filler) options(n *html.Node) {
+	for _, o := range f.sec.Options {
+		attr(n, "data-"+o.Name)
+		if o.Type != "choice" {
+			continue
+		}
+		if v := choice(f.b, &o); ruled(f.sec, o.Name, v) {
+			addClass(n, modifier(f.sec.Name, o.Name, v))
+		}
+	}
+}
+
+// choice gives the choice in force of an option.
+func choice(b *site.Block, o *library.Option) string {
+	if v := b.Options[o.Name]; v != nil && contains(o.Choices, v.Str()) {
+		return v.Str()
+	}
+	return o.Default
+}
+
+func modifier(section, option, value string) string {
+	return slug(section) + "--" + option + "-" + value
+}
+
+// parts carries part names from the first sample entry to its siblings, which do not repeat them.
+func (f *filler) parts(n *html.Node) {
+	var first *html.Node
+	var name string
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		if k.Type != html.ElementNode {
+			continue
+		}
+		f.parts(k)
+		each, ok := library.Attr(k, "data-each")
+		if !ok {
+			continue
+		}
+		if first == nil || each != name {
+			first, name = k, each
+			continue
+		}
+		known := map[string]string{}
+		walk(first, func(x *html.Node) {
+			if p, ok := library.Attr(x, "data-part"); ok {
+				known[signature(x)] = p
+			}
+		})
+		walk(k, func(x *html.Node) {
+			if p := known[signature(x)]; p != "" && !has(x, "data-part") {
+				set(x, "data-part", p)
+			}
+		})
+	}
+}
+
+func signature(n *html.Node) string {
+	if v, ok := library.Attr(n, "data-field"); ok {
+		return "field " + v
+	}
+	if v, ok := library.Attr(n, "data-each"); ok {
+		return "each " + v
+	}
+	c, _ := library.Attr(n, "class")
+	return n.Data + " " + strings.SplitN(c, " ", 2)[0]
+}
+
+func walk(n *html.Node, f func(*html.Node)) {
+	if n.Type == html.ElementNode {
+		f(n)
+	}
+	for k := n.FirstChild; k != nil; {
+		next := k.NextSibling
+		walk(k, f)
+		k = next
+	}
+}
+
+// lookup finds the content of a field in a scope. given is false when the sample stays.
+func (f *filler) lookup(name string, sc scope) (v *site.Value, given bool) {
+	if name == "." {
+		return sc.value, sc.entry
+	}
+	if v := sc.value.Get(name); v != nil {
+		return v, true
+	}
+	if !sc.entry && !sc.sample {
+		for _, w := range f.b.Without {
+			if w.Str() == name {
+				return nil, true
+			}
+		}
+	}
+	return nil, sc.entry
+}
+
+// node fills an element and what is in it. It returns whether it shows anything, and whether it carried any marks.
+func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
+	if n.Type == html.TextNode {
+		return strings.TrimSpace(n.Data) != "", false
+	}
+	if n.Type != html.ElementNode {
+		return false, false
+	}
+	if when, ok := attr(n, "data-when"); ok {
+		any := false
+		for _, name := range strings.Fields(when) {
+			v, given := f.lookup(name, sc)
+			any = any || !given || !v.Empty()
+		}
+		if !any {
+			return false, true
+		}
+	}
+	if flag, ok := attr(n, "data-flag"); ok {
+		f.flag(n, flag, sc)
+	}
+	if name, ok := attr(n, "data-field"); ok {
+		return f.field(n, name, sc), true
+	}
+	attr(n, "data-icon")
+	for k := n.FirstChild; k != nil; {
+		next := k.NextSibling
+		each, isEach := "", false
+		if k.Type == html.ElementNode {
+			each, isEach = library.Attr(k, "data-each")
+		}
+		if isEach {
+			var group []*html.Node
+			group, next = siblings(k, each)
+			s := f.each(n, group, each, sc)
+			shows, marked = shows || s, true
+			k = next
+			continue
+		}
+		s, m := f.node(k, sc)
+		if m && !s {
+			n.RemoveChild(k)
+		}
+		decorative := k.Type == html.ElementNode && k.Data == "svg" && !m
+		shows = shows || s && !decorative
+		marked = marked || m
+		k = next
+	}
+	if n.Data == "img" || n.Data == "svg" || n.Data == "br" || n.Data == "input" {
+		return true, marked
+	}
+	return shows, marked
+}
+
+// siblings collects neighbouring sample entries of one list; white space between them goes with them.
+func siblings(first *html.Node, name string) (group []*html.Node, next *html.Node) {
+	group = []*html.Node{first}
+	for k := first.NextSibling; k != nil; k = k.NextSibling {
+		if k.Type == html.TextNode && strings.TrimSpace(k.Data) == "" {
+			continue
+		}
+		if k.Type == html.ElementNode {
+			if e, ok := library.Attr(k, "data-each"); ok && e == name {
+				group = append(group, k)
+				continue
+			}
+		}
+		return group, k
+	}
+	return group, nil
+}
+
+// each repeats the pattern of a list for its entries.
+func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc scope) bool {
+	v, given := f.lookup(name, sc)
+	fd := findField(sc.fields, name)
+	var inner []*library.Field
+	if fd != nil {
+		inner = fd.Of
+	}
+	if !sc.entry && !sc.sample {
+		f.use(name, v, given, "")
+	}
+	anchor := group[len(group)-1].NextSibling
+	mark := func(n *html.Node) {
+		if !f.c.opts.Marks {
+			attr(n, "data-each")
+		}
+	}
+	if !given {
+		for i, g := range group {
+			mark(g)
+			f.node(g, scope{sample: true, fields: inner, index: i})
+		}
+		return true
+	}
+	pattern := cloneTree(group[0])
+	for _, g := range group {
+		parent.RemoveChild(g)
+	}
+	if v == nil || v.Kind != site.List {
+		return false
+	}
+	shows := false
+	for i, it := range v.Items {
+		n := cloneTree(pattern)
+		mark(n)
+		s, _ := f.node(n, scope{value: it, entry: true, fields: inner, index: i, path: sc.path + name + "[" + strconv.Itoa(i+1) + "]."})
+		if !s {
+			continue
+		}
+		shows = true
+		parent.InsertBefore(n, anchor)
+		parent.InsertBefore(text("\n"), anchor)
+	}
+	return shows
+}
+
+func (f *filler) flag(n *html.Node, name string, sc scope) {
+	if !sc.entry {
+		return
+	}
+	v := sc.value.Get(name)
+	removeClass(n, name)
+	switch strings.ToLower(v.Str()) {
+	case "", "no", "false", "off":
+	case "yes", "true", "on":
+		addClass(n, name)
+	default:
+		f.c.addOnce(f.file(v).Problem(v, "bad-value", fmt.Sprintf("%s cannot be %q", name, v.Str()), "yes or no", "yes"))
+	}
+}
+
+// use records where a field's content comes from.
+func (f *filler) use(name string, v *site.Value, given bool, sample string) {
+	u := FieldUse{Block: f.b.Name, Field: name, State: Sample, Text: sample, Pos: f.b.Node.Pos}
+	if given {
+		u.State = Own
+		if v.Empty() {
+			u.State = Empty
+		} else {
+			u.Text, u.Pos = v.String(), v.Pos
+			if v.Kind == site.Text {
+				u.Text = v.Text
+			}
+		}
+	}
+	f.c.out.Fields = append(f.c.out.Fields, u)
+}
+
+// field fills one element. It returns whether there is something to show.
+func (f *filler) field(n *html.Node, name string, sc scope) bool {
+	v, given := f.lookup(name, sc)
+	icon, _ := attr(n, "data-icon")
+	if !sc.entry && !sc.sample {
+		sample := library.TextOf(n)
+		if icon != "" {
+			sample = icon
+		}
+		f.use(name, v, given, sample)
+	}
+	kind := library.TypeOf(n)
+	if !given {
+		if kind == library.Picture {
+			f.samplePicture(n)
+		}
+		return true
+	}
+	if v.Empty() {
+		return false
+	}
+	switch kind {
+	case library.Link:
+		return f.link(n, v, sc)
+	case library.Picture:
+		return f.picture(n, v)
+	case library.Icon:
+		return f.icon(n, v)
+	}
+	if v.Kind != site.Text {
+		return false
+	}
+	clear(n)
+	for _, k := range f.inline(v) {
+		n.AppendChild(k)
+	}
+	return true
+}
+
+func clear(n *html.Node) {
+	for n.FirstChild != nil {
+		n.RemoveChild(n.FirstChild)
+	}
+}
+
+var markdown = goldmark.New()
+
+// inline reads inline Markdown. Everything else, HTML included, stays text.
+func (f *filler) inline(v *site.Value) []*html.Node {
+	var out []*html.Node
+	for i, para := range strings.Split(strings.ReplaceAll(strings.TrimSpace(v.Text), "\r\n", "\n"), "\n\n") {
+		if i > 0 {
+			out = append(out, element("br"), element("br"))
+		}
+		out = append(out, f.paragraph(v, para)...)
+	}
+	return out
+}
+
+func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
+	// A zero-width joiner keeps a leading #, - or digit from starting a block; it is taken off again.
+	const guard = "\u2060"
+	safe := strings.NewReplacer("<", "&lt;").Replace(strings.TrimLeft(para, " \t"))
+	var buf bytes.Buffer
+	if err := markdown.Convert([]byte(guard+safe), &buf); err != nil {
+		return []*html.Node{text(para)}
+	}
+	frag, err := html.ParseFragment(&buf, element("div"))
+	if err != nil || len(frag) == 0 || frag[0].Data != "p" {
+		return []*html.Node{text(para)}
+	}
+	p := frag[0]
+	for _, extra := range frag[1:] { // a line that Markdown made a block of its own
+		if extra.Type == html.ElementNode {
+			return []*html.Node{text(para)}
+		}
+	}
+	var out []*html.Node
+	for p.FirstChild != nil {
+		k := p.FirstChild
+		p.RemoveChild(k)
+		out = append(out, k)
+	}
+	if len(out) > 0 && out[0].Type == html.TextNode {
+		out[0].Data = strings.TrimPrefix(out[0].Data, guard)
+	} else if len(out) > 0 {
+		return append([]*html.Node{}, out...)
+	}
+	for _, k := range out {
+		walk(k, func(x *html.Node) {
+			if x.Data == "img" { // pictures have fields of their own
+				*x = html.Node{Type: html.TextNode, Data: "", Parent: x.Parent, PrevSibling: x.PrevSibling, NextSibling: x.NextSibling}
+			}
+			if x.Data == "a" {
+				to, _ := library.Attr(x, "href")
+				href, p := f.c.href(to, f.b)
+				if p != nil {
+					p.Position, p.Source, p.Width = v.Pos, diag.LineOf(f.file(v).Source, v.Pos.Line), max(1, v.Width)
+					f.c.addOnce(*p)
+				}
+				set(x, "href", href)
+			}
+		})
+	}
+	if len(out) > 0 && out[0].Type == html.TextNode && out[0].Data == "" {
+		out = out[1:]
+	}
+	return out
+}
+
+func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
+	if v.Kind != site.Map {
+		return false
+	}
+	label, to := v.Get("label"), v.Get("to")
+	if label.Empty() && to.Empty() {
+		return false
+	}
+	href := "#"
+	if to.Empty() {
+		f.c.addOnce(f.file(v).Problem(v, "dead-link", fmt.Sprintf("the link %q leads nowhere", label.Str()), "to: with a page, #block, file or address", "to: home"))
+	} else {
+		var p *diag.Problem
+		href, p = f.c.href(to.Str(), f.b)
+		if p != nil {
+			p.Position, p.Width = to.Pos, max(1, to.Width)
+			p.Source = diag.LineOf(f.file(v).Source, to.Pos.Line)
+			f.c.addOnce(*p)
+		}
+		f.c.out.Links = append(f.c.out.Links, LinkUse{f.b.Name, to.Str(), href, to.Pos})
+	}
+	set(n, "href", href)
+	if to.Str() == f.c.page.Name {
+		set(n, "aria-current", "page")
+	}
+	cls, _ := library.Attr(n, "class")
+	if strings.Contains(" "+cls+" ", " action ") {
+		look := v.Get("look").Str()
+		if look == "" && sc.entry && sc.index > 0 && sc.value == v {
+			look = "other"
+		}
+		if contains(looks, look) {
+			for _, l := range looks {
+				removeClass(n, "action-"+l)
+			}
+			addClass(n, "action-"+look)
+		}
+	}
+	name := label.Str()
+	if name == "" {
+		name = to.Str()
+	}
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		if k.Type == html.ElementNode {
+			if t := firstText(n); t != nil {
+				t.Data = name
+			}
+			return true
+		}
+	}
+	clear(n)
+	n.AppendChild(text(name))
+	return true
+}
+
+func firstText(n *html.Node) *html.Node {
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		if k.Type == html.TextNode && strings.TrimSpace(k.Data) != "" {
+			return k
+		}
+		if m := firstText(k); m != nil {
+			return m
+		}
+	}
+	return nil
+}
+
+func (f *filler) picture(n *html.Node, v *site.Value) bool {
+	file, alt, focus := v, (*site.Value)(nil), ""
+	if v.Kind == site.Map {
+		file, alt, focus = v.Get("file"), v.Get("alt"), v.Get("focus").Str()
+	}
+	if file.Empty() {
+		return false
+	}
+	name := strings.TrimPrefix(strings.TrimPrefix(file.Str(), "./"), "media/")
+	w, h, err := f.c.env.pictureSize(name)
+	if err != nil {
+		f.missingPicture(file, name, err)
+		w, h = 4, 3
+	} else {
+		f.c.out.Media = appendOnce(f.c.out.Media, name)
+	}
+	set(n, "src", f.c.depth+"media/"+urlPath(name))
+	set(n, "width", strconv.Itoa(int(w+.5)))
+	set(n, "height", strconv.Itoa(int(h+.5)))
+	set(n, "alt", alt.Str())
+	if alt == nil {
+		f.c.out.NoAlt = append(f.c.out.NoAlt, Bare{f.b.Name, "media", name, file.Pos})
+	}
+	f.loading(n)
+	if focus != "" {
+		x, y, ok := strings.Cut(strings.TrimSpace(focus), " ")
+		if !ok || !strings.HasSuffix(x, "%") || !strings.HasSuffix(strings.TrimSpace(y), "%") || strings.ContainsAny(focus, ";{}()\"'") {
+			fv := v.Get("focus")
+			f.c.addOnce(f.file(v).Problem(fv, "bad-value", fmt.Sprintf("%q is no point of a picture", focus), "two percentages, from the left and from the top", "50% 30%"))
+		} else {
+			set(n, "style", "object-position: "+focus)
+		}
+	}
+	return true
+}
+
+func (f *filler) missingPicture(v *site.Value, name string, err error) {
+	have := media.List(f.c.env.Dir, "media")
+	expected, try := "a file below media/", diag.Nearest(name, have)
+	what := fmt.Sprintf("there is no file media/%s", name)
+	for _, h := range have {
+		if strings.EqualFold(h, name) && h != name {
+			what, expected = fmt.Sprintf("there is no file media/%s; letter case counts", name), "the name as the file has it"
+			try = h
+		}
+	}
+	if !errors.Is(err, fs.ErrNotExist) && !errors.Is(err, fs.ErrInvalid) {
+		what, try = fmt.Sprintf("media/%s cannot be shown: %v", name, err), ""
+	}
+	f.c.addOnce(f.file(v).Problem(v, "missing-file", what, expected, try))
+}
+
+func appendOnce(list []string, s string) []string {
+	if contains(list, s) {
+		return list
+	}
+	return append(list, s)
+}
+
+// loading lets pictures after the first wait until they come near.
+func (f *filler) loading(n *html.Node) {
+	f.c.loaded++
+	if f.c.loaded > 2 {
+		set(n, "loading", "lazy")
+		set(n, "decoding", "async")
+	}
+}
+
+func urlPath(name string) string {
+	var b strings.Builder
+	for i := 0; i < len(name); i++ {
+		c := name[i]
+		if c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || strings.IndexByte("-_.~/", c) >= 0 {
+			b.WriteByte(c)
+			continue
+		}
+		fmt.Fprintf(&b, "%%%02X", c)
+	}
+	return b.String()
+}
+
+// samplePicture makes a section's sample picture travel with the built page.
+func (f *filler) samplePicture(n *html.Node) {
+	src, _ := library.Attr(n, "src")
+	if i := strings.Index(src, "demo/media/"); i >= 0 {
+		name := src[i+len("demo/media/"):]
+		f.c.out.Media = appendOnce(f.c.out.Media, name)
+		set(n, "src", f.c.depth+"media/"+name)
+	}
+	f.loading(n)
+}
+
+func (f *filler) icon(n *html.Node, v *site.Value) bool {
+	if v.Kind != site.Text {
+		return false
+	}
+	body, err := media.IconBody(f.c.env.Stock, v.Text)
+	if err != nil {
+		names := media.Icons(f.c.env.Stock)
+		f.c.addOnce(f.file(v).Problem(v, "unknown-icon", err.Error(), "one of "+strings.Join(names, ", "), diag.Nearest(v.Text, names)))
+		return false
+	}
+	frag, err := html.ParseFragment(strings.NewReader("<svg>"+body+"</svg>"), element("div"))
+	if err != nil || len(frag) == 0 {
+		return false
+	}
+	clear(n)
+	for frag[0].FirstChild != nil {
+		k := frag[0].FirstChild
+		frag[0].RemoveChild(k)
+		n.AppendChild(k)
+	}
+	return true
+}
+
+// headings gives levels by position: the first block heading of main is the page's h1, later ones are h2, entries h3. A block
+// without a heading of its own lifts its entries.
+func (f *filler) headings(n *html.Node) {
+	if landmark(f.sec.Kind, "") != "main" {
+		return
+	}
+	var h2, h3 []*html.Node
+	walk(n, func(x *html.Node) {
+		switch x.Data {
+		case "h2":
+			h2 = append(h2, x)
+		case "h3":
+			h3 = append(h3, x)
+		}
+	})
+	rename := func(list []*html.Node, tag string) {
+		for _, x := range list {
+			x.Data, x.DataAtom = tag, 0
+		}
+	}
+	if len(h2) == 0 {
+		rename(h3, "h2")
+		return
+	}
+	if f.c.headings == 0 && len(f.c.opts.Only) == 0 {
+		rename(h2[:1], "h1")
+		f.c.headings++
+	}
+}
+
+// ids makes ids and what refers to them the block's own.
+func (f *filler) ids(n *html.Node) {
+	own := map[string]string{}
+	walk(n, func(x *html.Node) {
+		if id, ok := library.Attr(x, "id"); ok {
+			own[id] = f.b.Name + "-" + id
+			set(x, "id", own[id])
+		}
+	})
+	walk(n, func(x *html.Node) {
+		for i, a := range x.Attr {
+			switch a.Key {
+			case "popovertarget", "for", "aria-labelledby", "aria-controls", "aria-describedby", "list", "commandfor":
+				if to, ok := own[a.Val]; ok {
+					x.Attr[i].Val = to
+				}
+			case "href":
+				if to, ok := own[strings.TrimPrefix(a.Val, "#")]; ok && strings.HasPrefix(a.Val, "#") && a.Val != "#" {
+					x.Attr[i].Val = "#" + to
+				}
+			}
+		}
+	})
+}
+
+// finish scopes class names, gives overridden parts their class and takes the marks off.
+func (f *filler) finish(n *html.Node) {
+	styled := f.styledParts()
+	count := map[string]int{}
+	walk(n, func(x *html.Node) {
+		if cls, ok := library.Attr(x, "class"); ok {
+			var out []string
+			for _, c := range strings.Fields(cls) {
+				out = append(out, scopedClass(f.c.env, f.sec, c))
+			}
+			set(x, "class", strings.Join(out, " "))
+		}
+		if part, ok := library.Attr(x, "data-part"); ok {
+			count[part]++
+			if styled[part] {
+				addClass(x, f.c.className(f.b, part))
+			}
+			if num := part + "[" + strconv.Itoa(count[part]) + "]"; styled[num] {
+				addClass(x, f.c.className(f.b, part)+"-"+strconv.Itoa(count[part]))
+			}
+			if !f.c.opts.Marks {
+				attr(x, "data-part")
+			}
+		}
+		if cls, ok := library.Attr(x, "class"); ok && cls == "" {
+			attr(x, "class")
+		}
+		for i := 0; i < len(x.Attr); i++ {
+			if strings.HasPrefix(x.Attr[i].Key, "data-") && !(f.c.opts.Marks && (x.Attr[i].Key == MarkPart || x.Attr[i].Key == MarkEach)) {
+				x.Attr = append(x.Attr[:i], x.Attr[i+1:]...)
+				i--
+			}
+		}
+	})
+	if styled["root"] {
+		addClass(n, f.c.className(f.b, "root"))
+	}
+	if h := headingOf(n); h != nil && (n.Data == "section" || n.Data == "aside") {
+		id := f.b.Name + "-heading"
+		if old, ok := library.Attr(h, "id"); ok {
+			id = old
+		} else {
+			set(h, "id", id)
+		}
+		set(n, "aria-labelledby", id)
+	}
+	if f.b.Lane != "" {
+		if contains(lanes, f.b.Lane) {
+			addClass(n, "lane-"+f.b.Lane)
+		} else {
+			v := f.b.Node.Get("lane")
+			f.c.addOnce(f.b.File.Problem(v, "unknown-lane", fmt.Sprintf("there is no lane %q", f.b.Lane), "one of "+strings.Join(lanes, ", "), diag.Nearest(f.b.Lane, lanes)))
+		}
+	}
+}
+
+var lanes = []string{"text", "body", "wide", "edge"}
+
+func headingOf(n *html.Node) *html.Node {
+	var found *html.Node
+	walk(n, func(x *html.Node) {
+		if found == nil && (x.Data == "h1" || x.Data == "h2") {
+			found = x
+		}
+	})
+	return found
+}
+
+// href turns what a designer writes after to: into an address. The problem has no position yet.
+func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
+	bad := func(what, expected, try string) (string, *diag.Problem) {
+		return "#", &diag.Problem{Severity: diag.Error, Rule: "dead-link", Text: what, Expected: expected, Try: try}
+	}
+	to = strings.TrimSpace(to)
+	page, frag, hasFrag := strings.Cut(to, "#")
+	lower := strings.ToLower(to)
+	for _, scheme := range []string{"https://", "http://", "mailto:", "tel:", "sms:"} {
+		if strings.HasPrefix(lower, scheme) {
+			if strings.ContainsAny(to, "\x00\r\n\t<>\"") {
+				return bad(fmt.Sprintf("%q is not an address", to), "an address without spaces and brackets", "")
+			}
+			return to, nil
+		}
+	}
+	if i := strings.IndexByte(to, ':'); i >= 0 && !strings.ContainsAny(to[:i], "/#?") || strings.HasPrefix(to, "//") || strings.HasPrefix(to, "\\") {
+		return bad(fmt.Sprintf("%q is no address that a page may link to", to), "a page, #block, a file below media/, or an https:, mailto: or tel: address", "")
+	}
+	if strings.HasPrefix(page, "media/") || path.Ext(page) != "" && c.env.Site.Page(page) == nil {
+		name := strings.TrimPrefix(page, "media/")
+		if _, err := fs.Stat(c.env.Dir, path.Join("media", name)); err != nil {
+			return bad(fmt.Sprintf("there is no file media/%s", name), "a file below media/", diag.Nearest(name, media.List(c.env.Dir, "media")))
+		}
+		c.out.Media = appendOnce(c.out.Media, name)
+		return c.depth + "media/" + urlPath(name), nil
+	}
+	target := c.page
+	if page != "" {
+		if target = c.env.Site.Page(page); target == nil {
+			names := c.env.Site.PageNames()
+			near := diag.Nearest(page, names)
+			if near == "" {
+				for _, x := range c.env.Site.All(c.page) {
+					if x.Name == page {
+						near = "#" + page
+					}
+				}
+			}
+			return bad(fmt.Sprintf("there is no page %q", page), "one of the pages "+strings.Join(names, ", ")+", or #block for a place on this page", near)
+		}
+	}
+	if hasFrag && frag != "" {
+		found := c.env.Site.Block(target, frag)
+		if found == nil {
+			var names []string
+			for _, x := range c.env.Site.All(target) {
+				names = append(names, "#"+x.Name)
+			}
+			return bad(fmt.Sprintf("the page %q has no block %q", target.Name, frag), "one of "+strings.Join(names, ", "), diag.Nearest("#"+frag, names))
+		}
+	}
+	if page == "" {
+		return "#" + frag, nil
+	}
+	href := c.depth + strings.TrimSuffix(PagePath(target.Name), "index.html")
+	if href == "" {
+		href = "./"
+	}
+	if hasFrag {
+		href += "#" + frag
+	}
+	return href, nil
+}

@@ -1,0 +1,125 @@
+package compose
+
+import (
+	"io/fs"
+	"path"
+	"strings"
+
+	"golang.org/x/net/html"
+)
+
+// Title gives the title of a page as browsers show it.
+func Title(e *Env, name string) string {
+	p := e.Site.Page(name)
+	if p == nil {
+		return e.Site.Name
+	}
+	switch {
+	case p.Title == "" || p.Title == e.Site.Name:
+		return e.Site.Name
+	case e.Site.Name == "":
+		return p.Title
+	}
+	return p.Title + " · " + e.Site.Name
+}
+
+// head makes the head of a page. Nothing in it asks any other host.
+func (c *composer) head() *html.Node {
+	s := c.env.Site
+	h := element("head")
+	meta := func(attrs ...string) {
+		h.AppendChild(element("meta", attrs...))
+	}
+	meta("charset", "utf-8")
+	meta("name", "viewport", "content", "width=device-width, initial-scale=1")
+	title := Title(c.env, c.page.Name)
+	h.AppendChild(with(element("title"), text(title)))
+	if c.page.Description != "" {
+		meta("name", "description", "content", c.page.Description)
+	}
+	url := ""
+	if s.Address != "" && c.page.Name != "404" {
+		url = s.Address + "/" + strings.TrimSuffix(PagePath(c.page.Name), "index.html")
+		h.AppendChild(element("link", "rel", "canonical", "href", url))
+	}
+	if c.page.Name == "404" {
+		meta("name", "robots", "content", "noindex")
+	}
+	meta("property", "og:type", "content", "website")
+	meta("property", "og:title", "content", title)
+	if s.Name != "" {
+		meta("property", "og:site_name", "content", s.Name)
+	}
+	if c.page.Description != "" {
+		meta("property", "og:description", "content", c.page.Description)
+	}
+	if url != "" {
+		meta("property", "og:url", "content", url)
+	}
+	if pic := c.preview(); pic != "" && s.Address != "" {
+		meta("property", "og:image", "content", s.Address+"/media/"+urlPath(pic))
+		meta("name", "twitter:card", "content", "summary_large_image")
+	} else {
+		meta("name", "twitter:card", "content", "summary")
+	}
+	if c.hasDark() {
+		meta("name", "color-scheme", "content", "light dark")
+	}
+	for _, scheme := range []string{"light", "dark"} {
+		if k, ok := c.env.Theme.Token("color.plain.ground"); ok {
+			value := k.Value
+			if scheme == "dark" {
+				if k.Dark == "" {
+					continue
+				}
+				value = k.Dark
+			}
+			meta("name", "theme-color", "content", value, "media", "(prefers-color-scheme: "+scheme+")")
+		}
+	}
+	icon := "favicon.svg"
+	if s.Favicon != "" {
+		icon = "media/" + urlPath(strings.TrimPrefix(s.Favicon, "media/"))
+		c.out.Media = appendOnce(c.out.Media, strings.TrimPrefix(s.Favicon, "media/"))
+	}
+	kind := map[string]string{".svg": "image/svg+xml", ".png": "image/png", ".ico": "image/x-icon"}[strings.ToLower(path.Ext(icon))]
+	link := element("link", "rel", "icon", "href", c.depth+icon)
+	if kind != "" {
+		set(link, "type", kind)
+	}
+	h.AppendChild(link)
+	for _, f := range c.env.Fonts {
+		if f.Weight == 400 || f.Weight == 700 {
+			h.AppendChild(element("link", "rel", "preload", "href", c.depth+"fonts/"+f.Name, "as", "font", "type", "font/woff2", "crossorigin", ""))
+		}
+	}
+	h.AppendChild(element("link", "rel", "stylesheet", "href", c.depth+"site.css"))
+	if c.out.Own.Text != "" {
+		h.AppendChild(element("link", "rel", "stylesheet", "href", c.depth+c.page.Name+".css"))
+	}
+	return h
+}
+
+func (c *composer) hasDark() bool {
+	for _, k := range c.env.Theme.Tokens {
+		if k.Dark != "" {
+			return true
+		}
+	}
+	return false
+}
+
+// preview chooses the picture that other sites show with a link: the page's, the site's, else none.
+func (c *composer) preview() string {
+	for _, p := range []string{c.page.Picture, c.env.Site.Picture} {
+		p = strings.TrimPrefix(p, "media/")
+		if p == "" {
+			continue
+		}
+		if _, err := fs.Stat(c.env.Dir, path.Join("media", p)); err == nil {
+			c.out.Media = appendOnce(c.out.Media, p)
+			return p
+		}
+	}
+	return ""
+}

@@ -1,0 +1,109 @@
+package compose
+
+import (
+	"fmt"
+	"io/fs"
+	"os"
+	"path"
+	"strconv"
+	"strings"
+
+	"ziegel/core/diag"
+	"ziegel/core/library"
+	"ziegel/core/media"
+	"ziegel/core/site"
+	"ziegel/core/theme"
+)
+
+// DefaultTheme is used by sites that name none.
+const DefaultTheme = "saltwind"
+
+// Open reads a site with everything that its pages are made from.
+func Open(dir string, stock fs.FS) (*Env, diag.Problems, error) {
+	s, problems, err := site.Open(dir)
+	if err != nil {
+		return nil, nil, err
+	}
+	e := &Env{Site: s, Stock: stock, Dir: os.DirFS(dir)}
+	lib, ps := library.Load("sections", stock, e.Dir)
+	problems = append(problems, ps...)
+	e.Library = lib
+	base, err := Base(stock)
+	if err != nil {
+		return nil, nil, err
+	}
+	e.SetBase(base)
+	ps, err = e.openTheme()
+	if err != nil {
+		return nil, nil, err
+	}
+	problems = append(problems, ps...)
+	e.Fonts = stockFonts(stock, e.Theme)
+	return e, problems.Sorted(), nil
+}
+
+// openTheme reads theme.tokens.json of the site, or the shipped theme that it names.
+func (e *Env) openTheme() (diag.Problems, error) {
+	name := e.Site.Theme
+	if _, err := fs.Stat(e.Dir, "theme.tokens.json"); err == nil {
+		t, err := theme.Load(name, e.Dir, ".")
+		if err == nil {
+			e.Theme = t
+			return nil, nil
+		}
+		fallback, ferr := theme.Load(DefaultTheme, e.Stock, "themes/"+DefaultTheme)
+		e.Theme = fallback
+		return diag.Problems{{Severity: diag.Error, Rule: "theme", Text: err.Error(), Expected: "design tokens in the DTCG format"}}, ferr
+	}
+	if name == "" {
+		name = DefaultTheme
+	}
+	t, err := theme.Load(name, e.Stock, "themes/"+name)
+	if err == nil {
+		e.Theme = t
+		return nil, nil
+	}
+	e.Theme, err = theme.Load(DefaultTheme, e.Stock, "themes/"+DefaultTheme)
+	names := Themes(e.Stock)
+	v := e.Site.File.Root.Get("theme")
+	return diag.Problems{e.Site.File.Problem(v, "unknown-theme", fmt.Sprintf("there is no theme %q", name), "one of "+strings.Join(names, ", ")+", or a theme.tokens.json beside ziegel.yaml", diag.Nearest(name, names))}, err
+}
+
+// Themes lists the shipped themes.
+func Themes(stock fs.FS) []string {
+	var out []string
+	list, _ := fs.ReadDir(stock, "themes")
+	for _, d := range list {
+		out = append(out, d.Name())
+	}
+	return out
+}
+
+// stockFonts finds the shipped files of a theme's families: family-name-WEIGHT.woff2.
+func stockFonts(stock fs.FS, t *theme.Theme) []FontFile {
+	var out []FontFile
+	for _, family := range t.Families() {
+		for _, f := range media.List(stock, "fonts") {
+			rest, ok := strings.CutPrefix(f, media.Slug(family)+"-")
+			rest, woff := strings.CutSuffix(rest, ".woff2")
+			rest, italic := strings.CutSuffix(rest, "-italic")
+			w, err := strconv.Atoi(rest)
+			if ok && woff && err == nil {
+				out = append(out, FontFile{Family: family, Weight: w, Italic: italic, Name: f})
+			}
+		}
+	}
+	return out
+}
+
+// MediaFile reads a picture of a page: the site's own, or a sample's.
+func (e *Env) MediaFile(name string) ([]byte, error) {
+	data, err := fs.ReadFile(e.Dir, path.Join("media", name))
+	if err == nil {
+		return data, nil
+	}
+	if sample, serr := fs.ReadFile(e.Stock, path.Join("demo/media", name)); serr == nil {
+		return sample, nil
+	}
+	return nil, err
+}

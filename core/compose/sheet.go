@@ -1,0 +1,413 @@
+package compose
+
+import (
+	"fmt"
+	"io/fs"
+	"regexp"
+	"sort"
+	"strings"
+
+	"golang.org/x/net/html"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/library"
+	"ziegel/core/site"
+)
+
+// decl is a declaration to be written, with its origin.
+type decl struct {
+	name, value string
+	pos         diag.Position
+}
+
+// sheetWriter writes a readable stylesheet and remembers origins.
+type sheetWriter struct {
+	name    string
+	b       strings.Builder
+	depth   int
+	opened  []int // length of the text before each open block, to drop empty ones
+	origins []origin
+}
+
+func newSheet(name string) *sheetWriter { return &sheetWriter{name: name} }
+
+func (w *sheetWriter) pad() string { return strings.Repeat("  ", w.depth) }
+
+func (w *sheetWriter) open(prelude string) {
+	w.opened = append(w.opened, w.b.Len())
+	w.b.WriteString(w.pad() + prelude + " {\n")
+	w.depth++
+	w.opened = append(w.opened, w.b.Len())
+}
+
+// close ends a block, or takes it back when nothing was written in it.
+func (w *sheetWriter) close() {
+	n := len(w.opened)
+	before, start := w.opened[n-2], w.opened[n-1]
+	w.opened = w.opened[:n-2]
+	w.depth--
+	if w.b.Len() == start {
+		text := w.b.String()[:before]
+		w.b.Reset()
+		w.b.WriteString(text)
+		return
+	}
+	w.b.WriteString(w.pad() + "}\n")
+}
+
+func (w *sheetWriter) declaration(d decl) {
+	if d.pos.File != "" {
+		w.origins = append(w.origins, origin{w.b.Len(), d.pos})
+	}
+	w.b.WriteString(d.name + ": " + d.value + ";")
+}
+
+func (w *sheetWriter) rule(selector string, decls ...decl) {
+	w.b.WriteString(w.pad() + selector + " {")
+	if len(decls) == 1 {
+		w.b.WriteString(" ")
+		w.declaration(decls[0])
+		w.b.WriteString(" }\n")
+		return
+	}
+	w.depth++
+	for _, d := range decls {
+		w.b.WriteString("\n" + w.pad())
+		w.declaration(d)
+	}
+	w.depth--
+	w.b.WriteString("\n" + w.pad() + "}\n")
+}
+
+func (w *sheetWriter) raw(s string) { w.b.WriteString(s) }
+
+func (w *sheetWriter) sheet() *Sheet {
+	return &Sheet{Name: w.name, Text: w.b.String(), origins: w.origins}
+}
+
+var classNames = regexp.MustCompile(`\.([a-zA-Z][a-zA-Z0-9_-]*)`)
+
+// SetBase takes the base stylesheet. Sections use its classes as they are; all other class names become their own.
+func (e *Env) SetBase(text string) {
+	e.Base, e.shared = text, map[string]bool{}
+	for _, m := range classNames.FindAllStringSubmatch(text, -1) {
+		e.shared[m[1]] = true
+	}
+}
+
+// scopedClass gives the built name of a class in a section: root -> hero-beside, card -> hero-beside__card.
+func scopedClass(e *Env, s *library.Section, class string) string {
+	switch {
+	case class == "root":
+		return slug(s.Name)
+	case strings.HasPrefix(class, slug(s.Name)+"--") || strings.HasPrefix(class, "lane-"):
+		return class
+	case e.shared[class]:
+		return class
+	}
+	return slug(s.Name) + "__" + class
+}
+
+// UsedSections lists the sections that the site's pages use, by name.
+func (e *Env) UsedSections() []*library.Section {
+	seen := map[string]bool{}
+	var out []*library.Section
+	e.eachBlock(func(b *site.Block) {
+		if s := e.Library.Section(b.Section); s != nil && !seen[s.Name] {
+			seen[s.Name] = true
+			out = append(out, s)
+		}
+	})
+	sort.Slice(out, func(i, j int) bool { return out[i].Name < out[j].Name })
+	return out
+}
+
+func (e *Env) eachBlock(f func(b *site.Block)) {
+	for _, list := range [][]*site.Block{e.Site.Top, e.Site.Bottom} {
+		for _, b := range list {
+			f(b)
+		}
+	}
+	for _, p := range e.Site.Pages {
+		for _, b := range p.Blocks {
+			f(b)
+		}
+	}
+}
+
+// SiteSheet writes site.css: layers, fonts, reset, theme and the sections in use with the choices in use.
+func SiteSheet(e *Env) (*Sheet, diag.Problems) {
+	var problems diag.Problems
+	w := newSheet("site.css")
+	w.raw("@layer reset, theme, section, site, page, block;\n\n")
+	for _, f := range e.Fonts {
+		style := "normal"
+		if f.Italic {
+			style = "italic"
+		}
+		w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family)}, decl{name: "font-weight", value: fmt.Sprint(f.Weight)},
+			decl{name: "font-style", value: style}, decl{name: "font-display", value: "swap"}, decl{name: "src", value: fmt.Sprintf("url(%q) format(\"woff2\")", "fonts/"+f.Name)})
+		w.raw("\n")
+	}
+	w.open("@layer theme")
+	w.raw(e.Theme.CSS())
+	w.close()
+	w.raw("\n" + strings.TrimSpace(e.Base) + "\n")
+	for _, l := range lanes {
+		if e.usesLane(l) {
+			w.raw(fmt.Sprintf("\n@layer section {\n  .lane-%s { --lane: %s; }\n}\n", l, l))
+		}
+	}
+	for _, s := range e.UsedSections() {
+		w.raw("\n")
+		w.open("@layer section")
+		sw := &sectionWriter{env: e, sec: s, w: w, used: e.choices(s)}
+		sw.nodes(s.CSS.Nodes)
+		w.close()
+		problems = append(problems, sw.problems...)
+	}
+	return w.sheet(), problems
+}
+
+func (e *Env) usesLane(l string) bool {
+	used := false
+	e.eachBlock(func(b *site.Block) { used = used || b.Lane == l })
+	return used
+}
+
+// choices collects which values of each option the site uses: "media=left".
+func (e *Env) choices(s *library.Section) map[string]bool {
+	out := map[string]bool{}
+	e.eachBlock(func(b *site.Block) {
+		if b.Section != s.Name {
+			return
+		}
+		for i := range s.Options {
+			if o := &s.Options[i]; o.Type == "choice" {
+				out[o.Name+"="+choice(b, o)] = true
+			}
+		}
+	})
+	return out
+}
+
+// ruled reports whether a section has rules for a choice.
+func ruled(s *library.Section, option, value string) bool {
+	return strings.Contains(s.CSS.Source, `[data-`+option+`="`+value+`"]`)
+}
+
+// sectionWriter rewrites a section's stylesheet for a built page.
+type sectionWriter struct {
+	env      *Env
+	sec      *library.Section
+	w        *sheetWriter
+	used     map[string]bool
+	problems diag.Problems
+}
+
+func (s *sectionWriter) nodes(nodes []*css.Node) {
+	for _, n := range nodes {
+		switch {
+		case n.Kind == css.QualifiedRule:
+			s.rule(n)
+		case n.Kind == css.AtRule && n.Block:
+			prelude := "@" + n.Name
+			if t := s.value(n.Prelude); t != "" {
+				prelude += " " + t
+			}
+			s.w.open(prelude)
+			s.nodes(n.Children)
+			s.w.close()
+		}
+	}
+}
+
+func (s *sectionWriter) rule(n *css.Node) {
+	var keep []string
+	for _, part := range css.SplitCommas(n.Prelude) {
+		if sel, ok := s.selector(part); ok {
+			keep = append(keep, sel)
+		}
+	}
+	if len(keep) == 0 {
+		return
+	}
+	var decls []decl
+	var nested []*css.Node
+	for _, c := range n.Children {
+		if c.Kind != css.Declaration {
+			nested = append(nested, c)
+			continue
+		}
+		name := c.Name
+		if strings.HasPrefix(name, "--_") {
+			name = s.private(name)
+		}
+		decls = append(decls, decl{name, s.value(c.Value), diag.At(s.sec.CSS.File, s.sec.CSS.Source, c.Pos)})
+	}
+	if len(decls) > 0 {
+		s.w.rule(strings.Join(keep, ", "), decls...)
+	}
+	if len(nested) > 0 {
+		s.w.open(strings.Join(keep, ", "))
+		s.nodes(nested)
+		s.w.close()
+	}
+}
+
+// private gives the built name of a private property: --_ratio -> --hero-beside_ratio.
+func (s *sectionWriter) private(name string) string {
+	return "--" + slug(s.sec.Name) + "_" + strings.TrimPrefix(name, "--_")
+}
+
+func (s *sectionWriter) value(v []css.Token) string {
+	out := make([]css.Token, len(v))
+	for i, t := range v {
+		if strings.HasPrefix(t.Text, "--_") {
+			t.Text = s.private(t.Text)
+		}
+		out[i] = t
+	}
+	return css.Text(out)
+}
+
+// selector scopes class names and resolves option choices. ok is false when no block uses the choice.
+func (s *sectionWriter) selector(v []css.Token) (string, bool) {
+	var b strings.Builder
+	for i := 0; i < len(v); i++ {
+		t := v[i]
+		switch {
+		case t.Text == "." && i+1 < len(v):
+			b.WriteString("." + scopedClass(s.env, s.sec, v[i+1].Text))
+			i++
+		case t.Text == "[" && i+4 < len(v) && strings.HasPrefix(v[i+1].Text, "data-") && v[i+2].Text == "=":
+			option, value := strings.TrimPrefix(v[i+1].Text, "data-"), css.Unquote(v[i+3].Text)
+			if o := s.sec.Option(option); o == nil || !contains(o.Choices, value) {
+				p := diag.At(s.sec.CSS.File, s.sec.CSS.Source, t.Pos)
+				s.problems = append(s.problems, diag.Problem{Position: p, Severity: diag.Error, Rule: "bad-option", Text: fmt.Sprintf("the section has no option %s with the choice %q", option, value),
+					Expected: "an option of section.yaml", Source: diag.LineOf(s.sec.CSS.Source, p.Line)})
+				return "", false
+			}
+			if !s.used[option+"="+value] {
+				return "", false
+			}
+			b.WriteString("." + modifier(s.sec.Name, option, value))
+			i += 4
+		case strings.TrimSpace(t.Text) == "" && t.Text != "":
+			b.WriteByte(' ')
+		default:
+			b.WriteString(t.Text)
+		}
+	}
+	return strings.TrimSpace(b.String()), true
+}
+
+// styledParts lists the parts of a block that the page overrides: "card", "card[2]".
+func (f *filler) styledParts() map[string]bool {
+	out := map[string]bool{}
+	if f.b.Style == nil {
+		return out
+	}
+	for _, e := range f.b.Style.Entries {
+		if t, err := parseTarget(e.Key); err == nil {
+			out[t.element()] = true
+		}
+	}
+	return out
+}
+
+// print writes a document: structure indented, text as it is.
+func print(doc *html.Node) string {
+	var b strings.Builder
+	for c := doc.FirstChild; c != nil; c = c.NextSibling {
+		if c.Type == html.DoctypeNode {
+			b.WriteString("<!doctype html>\n")
+			continue
+		}
+		printNode(&b, c, 0)
+	}
+	return strings.TrimSpace(b.String()) + "\n"
+}
+
+var blockTags = map[string]bool{"html": true, "head": true, "body": true, "header": true, "main": true, "footer": true, "section": true, "div": true, "nav": true, "ul": true, "ol": true,
+	"li": true, "p": true, "h1": true, "h2": true, "h3": true, "h4": true, "figure": true, "blockquote": true, "meta": true, "link": true, "title": true, "article": true, "aside": true, "form": true,
+	"style": true, "dl": true, "dt": true, "dd": true, "img": true, "button": true}
+
+var voidTags = map[string]bool{"area": true, "base": true, "br": true, "col": true, "embed": true, "hr": true, "img": true, "input": true, "link": true, "meta": true, "source": true, "track": true, "wbr": true}
+
+func printNode(b *strings.Builder, n *html.Node, depth int) {
+	switch n.Type {
+	case html.TextNode:
+		if n.Parent != nil && n.Parent.Data == "style" {
+			b.WriteString(n.Data)
+			return
+		}
+		b.WriteString(escapeText.Replace(n.Data))
+		return
+	case html.CommentNode:
+		return
+	}
+	b.WriteString("<" + n.Data)
+	for _, a := range n.Attr {
+		b.WriteString(" ")
+		if a.Namespace != "" {
+			b.WriteString(a.Namespace + ":")
+		}
+		b.WriteString(a.Key)
+		if a.Val != "" || a.Key == "alt" || a.Key == "href" {
+			b.WriteString(`="` + escapeAttr.Replace(a.Val) + `"`)
+		}
+	}
+	b.WriteString(">")
+	if voidTags[n.Data] && n.Namespace == "" {
+		return
+	}
+	inner := depth + 1
+	if n.Data == "html" {
+		inner = 0
+	}
+	broke := false
+	var before *html.Node
+	for c := n.FirstChild; c != nil; c = c.NextSibling {
+		if c.Type == html.TextNode && strings.TrimSpace(c.Data) == "" && n.Data != "style" {
+			continue
+		}
+		gap := spaceBetween(before, c)
+		block := isBlock(c) || before != nil && isBlock(before)
+		if before == nil && isBlock(c) || before != nil && (gap || block) {
+			b.WriteString("\n" + strings.Repeat("  ", inner))
+			broke = true
+		}
+		printNode(b, c, inner)
+		before = c
+	}
+	if broke && before != nil && (isBlock(before) || before.NextSibling != nil && strings.TrimSpace(before.NextSibling.Data) == "") {
+		b.WriteString("\n" + strings.Repeat("  ", max(0, inner-1)))
+	}
+	b.WriteString("</" + n.Data + ">")
+}
+
+func isBlock(n *html.Node) bool { return n.Type == html.ElementNode && blockTags[n.Data] }
+
+// spaceBetween reports white space between two kept nodes.
+func spaceBetween(a, b *html.Node) bool {
+	if a == nil {
+		return false
+	}
+	for c := a.NextSibling; c != nil && c != b; c = c.NextSibling {
+		if c.Type == html.TextNode && c.Data != "" {
+			return true
+		}
+	}
+	return false
+}
+
+var escapeText = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;")
+var escapeAttr = strings.NewReplacer("&", "&amp;", `"`, "&quot;", "<", "&lt;", ">", "&gt;")
+
+// Base reads the base stylesheet from the shipped files.
+func Base(stock fs.FS) (string, error) {
+	data, err := fs.ReadFile(stock, "base.css")
+	return string(data), err
+}

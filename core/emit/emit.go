@@ -1,0 +1,182 @@
+// Package emit turns composed pages into the files of a built site and writes them, leaving files that somebody has changed by hand
+// alone. The same site gives the same bytes.
+package emit
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path"
+	"path/filepath"
+	"sort"
+	"strings"
+
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/site"
+)
+
+// Files are built files by path, with slashes.
+type Files map[string][]byte
+
+// Names lists the paths, sorted.
+func (f Files) Names() []string {
+	out := make([]string, 0, len(f))
+	for n := range f {
+		out = append(out, n)
+	}
+	sort.Strings(out)
+	return out
+}
+
+// Build makes all files of a site.
+func Build(e *compose.Env) (Files, diag.Problems) {
+	out := Files{}
+	sheet, problems := compose.SiteSheet(e)
+	out["site.css"] = []byte(sheet.Text)
+	pages := append([]*site.Page(nil), e.Site.Pages...)
+	if e.Site.Page("404") == nil {
+		pages = append(pages, &site.Page{Name: "404", Title: "404", File: e.Site.File})
+	}
+	media := map[string]bool{}
+	for _, p := range pages {
+		page, ps := compose.Compose(e, p, compose.Options{Sheet: sheet})
+		problems = append(problems, ps...)
+		out[page.Path] = []byte(page.HTML)
+		if page.Own.Text != "" {
+			out[p.Name+".css"] = []byte(page.Own.Text)
+		}
+		for _, m := range page.Media {
+			media[m] = true
+		}
+	}
+	for m := range media {
+		if data, err := e.MediaFile(m); err == nil {
+			out[path.Join("media", m)] = data
+		}
+	}
+	for _, f := range e.Fonts {
+		if data, err := fs.ReadFile(e.Stock, "fonts/"+f.Name); err == nil {
+			out["fonts/"+f.Name] = data
+		}
+	}
+	if e.Site.Favicon == "" {
+		out["favicon.svg"] = favicon(e)
+	}
+	return out, unique(problems)
+}
+
+// unique drops problems that several pages share.
+func unique(list diag.Problems) diag.Problems {
+	seen := map[string]bool{}
+	var out diag.Problems
+	for _, p := range list.Sorted() {
+		if k := p.String(); !seen[k] {
+			seen[k] = true
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// favicon draws the first letter of the site's name on its accent.
+func favicon(e *compose.Env) []byte {
+	letter := "·"
+	for _, r := range e.Site.Name {
+		letter = strings.ToUpper(string(r))
+		break
+	}
+	ground, _ := e.Theme.Token("color.plain.accent")
+	ink, _ := e.Theme.Token("color.plain.on-accent")
+	esc := strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace(letter)
+	return []byte(fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 32 32"><rect width="32" height="32" rx="6" fill="%s"/><text x="16" y="23.5" font-family="sans-serif" font-size="21" font-weight="700" text-anchor="middle" fill="%s">%s</text></svg>
+`, ground.Value, ink.Value, esc))
+}
+
+// Written says what Write did.
+type Written struct {
+	Changed []string
+	Same    int
+	Removed []string
+	Kept    []string // changed by hand, left alone
+}
+
+const manifest = ".ziegel/built.json"
+
+// Write brings dir/built up to date. Files changed by hand since the last build, and files that we did not make, stay unless force.
+func Write(dir string, files Files, force bool) (Written, error) {
+	var w Written
+	last := map[string]string{}
+	if data, err := os.ReadFile(filepath.Join(dir, filepath.FromSlash(manifest))); err == nil {
+		_ = json.Unmarshal(data, &last)
+	}
+	now := map[string]string{}
+	for n, h := range last {
+		now[n] = h
+	}
+	built := filepath.Join(dir, "built")
+	for _, n := range files.Names() {
+		target := filepath.Join(built, filepath.FromSlash(n))
+		data := files[n]
+		h := site.Hash(string(data))
+		old, err := os.ReadFile(target)
+		switch {
+		case err == nil && string(old) == string(data):
+			w.Same++
+			now[n] = h
+			continue
+		case err == nil && !force && site.Hash(string(old)) != last[n]:
+			w.Kept = append(w.Kept, n)
+			continue
+		case err != nil && !errors.Is(err, fs.ErrNotExist):
+			return w, fmt.Errorf("read built/%s: %w", n, bare(err))
+		}
+		if err := site.WriteFile(target, data); err != nil {
+			_ = save(dir, now)
+			return w, fmt.Errorf("write built/%s: %w", n, bare(err))
+		}
+		now[n] = h
+		w.Changed = append(w.Changed, n)
+	}
+	var gone []string
+	for n := range last {
+		if _, still := files[n]; !still {
+			gone = append(gone, n)
+		}
+	}
+	sort.Strings(gone)
+	for _, n := range gone {
+		target := filepath.Join(built, filepath.FromSlash(n))
+		old, err := os.ReadFile(target)
+		if err == nil && site.Hash(string(old)) != last[n] && !force {
+			w.Kept = append(w.Kept, n)
+			continue
+		}
+		if err == nil {
+			if err := os.Remove(target); err != nil {
+				return w, fmt.Errorf("remove built/%s: %w", n, bare(err))
+			}
+			w.Removed = append(w.Removed, n)
+		}
+		delete(now, n)
+	}
+	return w, save(dir, now)
+}
+
+func save(dir string, hashes map[string]string) error {
+	data, err := json.MarshalIndent(hashes, "", " ")
+	if err != nil {
+		return err
+	}
+	return site.WriteFile(filepath.Join(dir, filepath.FromSlash(manifest)), data)
+}
+
+func bare(err error) error {
+	var pe *fs.PathError
+	if errors.As(err, &pe) {
+		return pe.Err
+	}
+	return err
+}

@@ -1,0 +1,460 @@
+// Package library reads sections: folders of plain HTML, CSS and a short YAML description. It infers their fields, parts and options
+// from the marks in the HTML, and searches them. A section is files, never code.
+package library
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io/fs"
+	"path"
+	"sort"
+	"strings"
+
+	"golang.org/x/net/html"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/site"
+)
+
+// FieldType is what a field takes.
+type FieldType string
+
+// The types of fields. The element that carries the mark decides.
+const (
+	RichText FieldType = "text"    // a line of text with inline Markdown
+	Link     FieldType = "link"    // {label, to, look}
+	Picture  FieldType = "picture" // {file, alt, focus}
+	Icon     FieldType = "icon"    // the name of an icon
+	ListOf   FieldType = "list"    // entries with fields of their own
+	Switch   FieldType = "switch"  // yes or no
+)
+
+// Field is a piece of content that a section shows.
+type Field struct {
+	Name   string
+	Type   FieldType
+	Sample string   // the sample's text, for people
+	Of     []*Field // fields of the entries of a list; one named "." when the entry itself is the value
+	Count  int      // sample entries of a list
+}
+
+// Find returns the field of a list's entries by name.
+func (f *Field) Find(name string) *Field { return find(f.Of, name) }
+
+func find(list []*Field, name string) *Field {
+	for _, f := range list {
+		if f.Name == name {
+			return f
+		}
+	}
+	return nil
+}
+
+// Option is a choice that a section offers.
+type Option struct {
+	Name    string
+	Summary string
+	Type    string // "choice", "ratio", "number", "aspect" or "length"
+	Choices []string
+	Default string
+}
+
+// Section is one entry of the library.
+type Section struct {
+	Name    string // KIND/NAME
+	Kind    string
+	Summary string
+	Tags    []string
+	Version string
+	Notes   string
+	Above   string // distance that the section asks for, "" for the theme's
+	Below   string
+	Options []Option
+	Fields  []*Field
+	Parts   []string
+	Root    *html.Node
+	HTML    string
+	CSS     *css.Sheet
+	Dir     string // shown in positions: sections/KIND/NAME
+}
+
+// Field finds a top-level field.
+func (s *Section) Field(name string) *Field { return find(s.Fields, name) }
+
+// Option finds an option.
+func (s *Section) Option(name string) *Option {
+	for i := range s.Options {
+		if s.Options[i].Name == name {
+			return &s.Options[i]
+		}
+	}
+	return nil
+}
+
+// FieldNames lists the top-level fields.
+func (s *Section) FieldNames() []string {
+	var out []string
+	for _, f := range s.Fields {
+		out = append(out, f.Name)
+	}
+	return out
+}
+
+// HasPart reports whether a part can be styled.
+func (s *Section) HasPart(name string) bool {
+	for _, p := range s.Parts {
+		if p == name {
+			return true
+		}
+	}
+	return false
+}
+
+// Library is a set of sections.
+type Library struct {
+	Sections []*Section // by name
+}
+
+// Section finds a section by its full name.
+func (l *Library) Section(name string) *Section {
+	i := sort.Search(len(l.Sections), func(i int) bool { return l.Sections[i].Name >= name })
+	if i < len(l.Sections) && l.Sections[i].Name == name {
+		return l.Sections[i]
+	}
+	return nil
+}
+
+// Names lists all sections.
+func (l *Library) Names() []string {
+	out := make([]string, len(l.Sections))
+	for i, s := range l.Sections {
+		out[i] = s.Name
+	}
+	return out
+}
+
+// Kinds lists the kinds in use.
+func (l *Library) Kinds() []string {
+	var out []string
+	for _, s := range l.Sections {
+		if len(out) == 0 || out[len(out)-1] != s.Kind {
+			out = append(out, s.Kind)
+		}
+	}
+	return out
+}
+
+// Nearest finds the section name closest to what was typed.
+func (l *Library) Nearest(typed string) string {
+	if n := diag.Nearest(typed, l.Names()); n != "" {
+		return n
+	}
+	for _, s := range l.Sections {
+		if s.Kind == typed || strings.HasSuffix(s.Name, "/"+typed) {
+			return s.Name
+		}
+	}
+	return ""
+}
+
+// Search returns the sections that every word speaks of: in name, kind, tags, summary or fields. Best matches come first.
+func (l *Library) Search(words string) []*Section {
+	type hit struct {
+		s     *Section
+		score int
+	}
+	var hits []hit
+	for _, s := range l.Sections {
+		total, all := 0, true
+		for _, w := range strings.Fields(strings.ToLower(words)) {
+			score := 0
+			if strings.Contains(s.Name, w) {
+				score += 4
+			}
+			for _, t := range s.Tags {
+				if strings.HasPrefix(t, w) {
+					score += 3
+				}
+			}
+			if strings.Contains(strings.ToLower(s.Summary), w) {
+				score += 2
+			}
+			if find(s.Fields, w) != nil {
+				score++
+			}
+			all = all && score > 0
+			total += score
+		}
+		if all {
+			hits = append(hits, hit{s, total})
+		}
+	}
+	sort.SliceStable(hits, func(i, j int) bool { return hits[i].score > hits[j].score })
+	out := make([]*Section, len(hits))
+	for i, h := range hits {
+		out[i] = h.s
+	}
+	return out
+}
+
+// Load reads all sections below the folder root of each file system; later ones win over earlier ones of the same name. A missing
+// folder is no error.
+func Load(root string, from ...fs.FS) (*Library, diag.Problems) {
+	byName := map[string]*Section{}
+	var problems diag.Problems
+	for _, fsys := range from {
+		kinds, err := fs.ReadDir(fsys, root)
+		if err != nil {
+			if !errors.Is(err, fs.ErrNotExist) {
+				problems = append(problems, diag.Problem{Position: diag.Position{File: root}, Severity: diag.Error, Rule: "unreadable", Text: "the sections cannot be read: " + err.Error()})
+			}
+			continue
+		}
+		for _, k := range kinds {
+			if !k.IsDir() {
+				continue
+			}
+			names, _ := fs.ReadDir(fsys, path.Join(root, k.Name()))
+			for _, n := range names {
+				if !n.IsDir() {
+					continue
+				}
+				s, ps := read(fsys, path.Join(root, k.Name(), n.Name()), k.Name()+"/"+n.Name())
+				problems = append(problems, ps...)
+				if s != nil {
+					byName[s.Name] = s
+				}
+			}
+		}
+	}
+	l := &Library{}
+	for _, s := range byName {
+		l.Sections = append(l.Sections, s)
+	}
+	sort.Slice(l.Sections, func(i, j int) bool { return l.Sections[i].Name < l.Sections[j].Name })
+	return l, problems.Sorted()
+}
+
+func read(fsys fs.FS, dir, name string) (*Section, diag.Problems) {
+	var problems diag.Problems
+	file := func(n string) string {
+		data, err := fs.ReadFile(fsys, path.Join(dir, n))
+		if err != nil {
+			problems = append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, n)}, Severity: diag.Error, Rule: "missing-file",
+				Text: "a section needs this file", Expected: "section.html, section.css and section.yaml in its folder"})
+		}
+		return string(data)
+	}
+	s := &Section{Name: name, Dir: dir, HTML: file("section.html")}
+	sheet, about := file("section.css"), file("section.yaml")
+	if len(problems) > 0 {
+		return nil, problems
+	}
+	s.CSS = css.Parse(path.Join(dir, "section.css"), sheet)
+	for _, e := range s.CSS.Errors {
+		p := diag.At(s.CSS.File, sheet, e.Pos)
+		problems = append(problems, diag.Problem{Position: p, Severity: diag.Error, Rule: "css", Text: e.Text, Source: diag.LineOf(sheet, p.Line)})
+	}
+	problems = append(problems, s.describe(path.Join(dir, "section.yaml"), about)...)
+	doc, err := html.Parse(bytes.NewReader([]byte(s.HTML)))
+	if err != nil {
+		return nil, append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, "section.html")}, Severity: diag.Error, Rule: "html", Text: err.Error()})
+	}
+	body := Element(doc, "body")
+	for c := body.FirstChild; c != nil; c = c.NextSibling {
+		if c.Type == html.ElementNode {
+			s.Root = c
+			break
+		}
+	}
+	if s.Root == nil {
+		return nil, append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, "section.html")}, Severity: diag.Error, Rule: "html",
+			Text: "the body is empty", Expected: "one element, the section itself"})
+	}
+	s.Fields = infer(s.Root)
+	s.Parts = parts(s.Root)
+	return s, problems
+}
+
+func (s *Section) describe(file, source string) diag.Problems {
+	v, problems := site.ParseValue(source)
+	for i := range problems {
+		problems[i].File = file
+	}
+	if problems.Err() != nil || v == nil {
+		return problems
+	}
+	s.Kind = strings.SplitN(s.Name, "/", 2)[0]
+	s.Summary, s.Version, s.Notes = v.Get("summary").Str(), v.Get("version").Str(), v.Get("notes").Str()
+	s.Above, s.Below = v.Get("above").Str(), v.Get("below").Str()
+	if t := v.Get("tags"); t != nil {
+		for _, x := range t.Items {
+			s.Tags = append(s.Tags, x.Str())
+		}
+	}
+	if n := v.Get("name").Str(); n != s.Name {
+		problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: 1, Column: 1}, Severity: diag.Error, Rule: "bad-name",
+			Text: fmt.Sprintf("the section calls itself %q", n), Expected: "the name of its folder", Try: "name: " + s.Name})
+	}
+	opts := v.Get("options")
+	if opts == nil {
+		return problems
+	}
+	for _, e := range opts.Entries {
+		o := Option{Name: e.Key, Summary: e.Value.Get("summary").Str(), Default: e.Value.Get("default").Str(), Type: e.Value.Get("type").Str()}
+		if c := e.Value.Get("choices"); c != nil {
+			o.Type = "choice"
+			for _, x := range c.Items {
+				o.Choices = append(o.Choices, x.Str())
+			}
+		}
+		if o.Type == "" || o.Default == "" {
+			problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: e.KeyPos.Line, Column: e.KeyPos.Column}, Severity: diag.Error, Rule: "bad-option",
+				Text: fmt.Sprintf("the option %q has no choices or no default", e.Key), Expected: "choices: [a, b] or type: ratio, and a default"})
+			continue
+		}
+		s.Options = append(s.Options, o)
+	}
+	return problems
+}
+
+// Element finds the first element with a tag.
+func Element(n *html.Node, tag string) *html.Node {
+	if n.Type == html.ElementNode && n.Data == tag {
+		return n
+	}
+	for c := n.FirstChild; c != nil; c = c.NextSibling {
+		if m := Element(c, tag); m != nil {
+			return m
+		}
+	}
+	return nil
+}
+
+// Attr returns an attribute of a node.
+func Attr(n *html.Node, key string) (string, bool) {
+	for _, a := range n.Attr {
+		if a.Key == key {
+			return a.Val, true
+		}
+	}
+	return "", false
+}
+
+// TextOf returns all text inside, white space collapsed; an accent is written _so_.
+func TextOf(n *html.Node) string {
+	var b strings.Builder
+	var walk func(n *html.Node)
+	walk = func(n *html.Node) {
+		if n.Type == html.TextNode {
+			b.WriteString(n.Data)
+		}
+		em := n.Type == html.ElementNode && n.Data == "em"
+		if em {
+			b.WriteByte('_')
+		}
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			walk(c)
+		}
+		if em {
+			b.WriteByte('_')
+		}
+	}
+	walk(n)
+	return strings.Join(strings.Fields(b.String()), " ")
+}
+
+// TypeOf tells what a marked element takes.
+func TypeOf(n *html.Node) FieldType {
+	switch n.Data {
+	case "a":
+		return Link
+	case "img":
+		return Picture
+	case "svg":
+		return Icon
+	}
+	return RichText
+}
+
+// infer reads the fields below a node; those inside a repeated entry belong to its list.
+func infer(root *html.Node) []*Field {
+	var out []*Field
+	add := func(f *Field) *Field {
+		if old := find(out, f.Name); old != nil {
+			old.Count += f.Count
+			return old
+		}
+		out = append(out, f)
+		return f
+	}
+	var walk func(n *html.Node, entry bool)
+	walk = func(n *html.Node, entry bool) {
+		if n.Type == html.ElementNode {
+			if name, ok := Attr(n, "data-each"); ok && !entry {
+				f := &Field{Name: name, Type: ListOf, Count: 1}
+				if old := find(out, name); old != nil {
+					old.Count++
+					return
+				}
+				add(f)
+				f.Of = inferEntry(n)
+				return
+			}
+			if name, ok := Attr(n, "data-flag"); ok {
+				add(&Field{Name: name, Type: Switch})
+			}
+			if name, ok := Attr(n, "data-field"); ok {
+				f := &Field{Name: name, Type: TypeOf(n), Sample: TextOf(n)}
+				if f.Type == Icon {
+					f.Sample, _ = Attr(n, "data-icon")
+				}
+				if f.Type == Picture {
+					f.Sample, _ = Attr(n, "alt")
+				}
+				add(f)
+			}
+		}
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			walk(c, false)
+		}
+	}
+	walk(root, false)
+	return out
+}
+
+// inferEntry reads the fields of one entry, the marks on its own element included.
+func inferEntry(n *html.Node) []*Field {
+	shell := &html.Node{Type: html.ElementNode, Data: "div"}
+	copied := *n
+	copied.Attr = nil
+	for _, a := range n.Attr {
+		if a.Key != "data-each" {
+			copied.Attr = append(copied.Attr, a)
+		}
+	}
+	copied.Parent, copied.NextSibling, copied.PrevSibling = nil, nil, nil
+	shell.FirstChild = &copied
+	return infer(shell)
+}
+
+func parts(root *html.Node) []string {
+	var out []string
+	seen := map[string]bool{}
+	var walk func(n *html.Node)
+	walk = func(n *html.Node) {
+		if n.Type == html.ElementNode {
+			if p, ok := Attr(n, "data-part"); ok && !seen[p] {
+				seen[p] = true
+				out = append(out, p)
+			}
+		}
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			walk(c)
+		}
+	}
+	walk(root)
+	return out
+}

@@ -1,0 +1,127 @@
+// Package media finds pictures and icons and reads their natural sizes from their first bytes.
+package media
+
+import (
+	"bytes"
+	"encoding/xml"
+	"errors"
+	"fmt"
+	"image"
+	_ "image/gif"  // decoders for natural sizes
+	_ "image/jpeg" // decoders for natural sizes
+	_ "image/png"  // decoders for natural sizes
+	"io/fs"
+	"path"
+	"regexp"
+	"sort"
+	"strconv"
+	"strings"
+
+	_ "golang.org/x/image/webp" // decoders for natural sizes
+)
+
+// Size gives the natural size of a picture in CSS px.
+func Size(name string, data []byte) (w, h float64, err error) {
+	if strings.EqualFold(path.Ext(name), ".svg") {
+		return svgSize(data)
+	}
+	c, _, err := image.DecodeConfig(bytes.NewReader(data))
+	if err != nil {
+		return 0, 0, errors.New("not a picture that browsers show (PNG, JPEG, GIF, WebP, SVG)")
+	}
+	return float64(c.Width), float64(c.Height), nil
+}
+
+func svgSize(data []byte) (w, h float64, err error) {
+	d := xml.NewDecoder(bytes.NewReader(data))
+	d.Strict = false
+	for {
+		tok, err := d.Token()
+		if err != nil {
+			return 0, 0, errors.New("not an SVG picture")
+		}
+		el, ok := tok.(xml.StartElement)
+		if !ok {
+			continue
+		}
+		if el.Name.Local != "svg" {
+			return 0, 0, errors.New("not an SVG picture")
+		}
+		var box []string
+		for _, a := range el.Attr {
+			switch a.Name.Local {
+			case "width":
+				w, _ = strconv.ParseFloat(strings.TrimSuffix(a.Value, "px"), 64)
+			case "height":
+				h, _ = strconv.ParseFloat(strings.TrimSuffix(a.Value, "px"), 64)
+			case "viewBox":
+				box = strings.FieldsFunc(a.Value, func(r rune) bool { return r == ' ' || r == ',' })
+			}
+		}
+		if (w == 0 || h == 0) && len(box) == 4 {
+			w, _ = strconv.ParseFloat(box[2], 64)
+			h, _ = strconv.ParseFloat(box[3], 64)
+		}
+		if w <= 0 || h <= 0 {
+			return 300, 150, nil
+		}
+		return w, h, nil
+	}
+}
+
+// List names all files below a folder, sorted, with slashes, relative to it.
+func List(fsys fs.FS, dir string) []string {
+	var out []string
+	_ = fs.WalkDir(fsys, dir, func(p string, d fs.DirEntry, err error) error {
+		if err == nil && !d.IsDir() && !strings.HasPrefix(d.Name(), ".") {
+			out = append(out, strings.TrimPrefix(p, dir+"/"))
+		}
+		return nil
+	})
+	sort.Strings(out)
+	return out
+}
+
+var svgInner = regexp.MustCompile(`(?s)<svg[^>]*>(.*)</svg>`)
+var iconStroke = regexp.MustCompile(` (?:stroke|stroke-width|stroke-linecap|stroke-linejoin)="[^"]*"`)
+
+// IconBody gives the shapes inside an icon file. Color and line width come from the svg element that takes them.
+func IconBody(fsys fs.FS, name string) (string, error) {
+	data, err := fs.ReadFile(fsys, path.Join("icons", name+".svg"))
+	if err != nil {
+		return "", fmt.Errorf("no icon is called %q", name)
+	}
+	m := svgInner.FindSubmatch(data)
+	if m == nil {
+		return "", fmt.Errorf("the icon %q is not an SVG picture", name)
+	}
+	body := iconStroke.ReplaceAllString(string(m[1]), "")
+	return strings.Join(strings.FieldsFunc(body, func(r rune) bool { return r == '\n' || r == '\t' }), ""), nil
+}
+
+// Icons lists the icon names.
+func Icons(fsys fs.FS) []string {
+	var out []string
+	for _, f := range List(fsys, "icons") {
+		if n, ok := strings.CutSuffix(f, ".svg"); ok {
+			out = append(out, n)
+		}
+	}
+	return out
+}
+
+// Slug makes a file-name form of words: small letters, digits and hyphens; accents go, ligatures open.
+func Slug(s string) string {
+	fold := strings.NewReplacer("ä", "a", "ö", "o", "ü", "u", "ß", "ss", "é", "e", "è", "e", "ê", "e", "á", "a", "à", "a", "â", "a", "å", "a", "ó", "o", "ò", "o", "ô", "o",
+		"ø", "o", "í", "i", "î", "i", "ï", "i", "ú", "u", "û", "u", "ñ", "n", "ç", "c", "æ", "ae", "œ", "oe", "ž", "z", "š", "s", "č", "c", "ł", "l")
+	var b strings.Builder
+	for _, r := range fold.Replace(strings.ToLower(s)) {
+		switch {
+		case r >= 'a' && r <= 'z' || r >= '0' && r <= '9':
+			b.WriteRune(r)
+		case b.Len() > 0 && !strings.HasSuffix(b.String(), "-"):
+			b.WriteByte('-')
+		}
+	}
+	return strings.Trim(b.String(), "-")
+}

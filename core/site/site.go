@@ -1,0 +1,490 @@
+// Package site reads the designer's folder: ziegel.yaml, pages, data and media. It validates shapes with the position of every
+// mistake, changes values in place without touching other bytes, and keeps a journal so that every edit can be taken back.
+// What a section or a field means is the business of library and compose.
+package site
+
+import (
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"regexp"
+	"sort"
+	"strconv"
+	"strings"
+
+	"ziegel/core/diag"
+)
+
+// FileName is the file that makes a folder a site.
+const FileName = "ziegel.yaml"
+
+// Errors that callers tell apart.
+var (
+	ErrNoSite = errors.New("no site here")
+	ErrNoPage = errors.New("no such page")
+)
+
+// Range is a named span of screen widths, CSS px, both ends included. To 0 means without end.
+type Range struct {
+	Name     string
+	From, To int
+}
+
+// DefaultRanges are in force when a site names none.
+var DefaultRanges = []Range{{"phone", 0, 599}, {"tablet", 600, 1023}, {"desktop", 1024, 0}}
+
+// Block is a section placed on a page.
+type Block struct {
+	Name      string
+	Section   string
+	Options   map[string]*Value
+	Tone      string
+	Above     *Value // distance or nil
+	Below     *Value
+	Lane      string
+	Content   *Value // a Map, or nil
+	Without   []*Value
+	Style     *Value // a Map, or nil
+	Node      *Value
+	Path      Path // in its file
+	File      *File
+	EveryPage string // "top" or "bottom" for a block on every page
+	Parked    *Value
+}
+
+// Want is one line of a brief.
+type Want struct {
+	Text  string
+	Block string
+	Node  *Value
+}
+
+// Page is one page of a site.
+type Page struct {
+	Name        string
+	Title       string
+	Description string
+	Picture     string // for previews on other sites
+	Brief       []Want
+	Blocks      []*Block
+	LeaveOut    []string // names of blocks on every page that this page does not have
+	Override    map[string]*Value
+	File        *File
+}
+
+// Site is a folder with its files read.
+type Site struct {
+	Dir      string
+	File     *File
+	Name     string
+	Address  string
+	Language string
+	Theme    string
+	Ranges   []Range
+	Top      []*Block
+	Bottom   []*Block
+	Pages    []*Page
+	Favicon  string
+	Picture  string
+}
+
+// Find looks for ziegel.yaml in dir and its parents.
+func Find(dir string) (string, error) {
+	abs, err := filepath.Abs(dir)
+	if err != nil {
+		return "", err
+	}
+	for d := abs; ; d = filepath.Dir(d) {
+		if info, err := os.Stat(filepath.Join(d, FileName)); err == nil && !info.IsDir() {
+			return d, nil
+		}
+		if filepath.Dir(d) == d {
+			return "", fmt.Errorf("%w: there is no %s in %s or a folder above it", ErrNoSite, FileName, dir)
+		}
+	}
+}
+
+// Open reads a site. The error is about the folder; problems are about what is written in its files. A Site comes back even with
+// problems, with what could be read.
+func Open(dir string) (*Site, diag.Problems, error) {
+	s := &Site{Dir: dir, Language: "en", Ranges: DefaultRanges}
+	var problems diag.Problems
+	main, ps, err := s.read(FileName)
+	if err != nil {
+		return nil, nil, err
+	}
+	problems = append(problems, ps...)
+	s.File = main
+	if ps.Err() == nil {
+		problems = append(problems, s.loadMain()...)
+	}
+	names, err := filepath.Glob(filepath.Join(dir, "pages", "*.yaml"))
+	if err != nil {
+		return nil, nil, err
+	}
+	if _, err := os.ReadDir(filepath.Join(dir, "pages")); err != nil && !errors.Is(err, fs.ErrNotExist) {
+		return nil, nil, fmt.Errorf("read pages: %w", cause(err))
+	}
+	sort.Strings(names)
+	for _, n := range names {
+		rel := "pages/" + filepath.Base(n)
+		f, ps, err := s.read(rel)
+		if err != nil {
+			return nil, nil, err
+		}
+		problems = append(problems, ps...)
+		p := &Page{Name: strings.TrimSuffix(filepath.Base(n), ".yaml"), File: f}
+		if ps.Err() == nil {
+			problems = append(problems, s.loadPage(p)...)
+		}
+		s.Pages = append(s.Pages, p)
+	}
+	return s, problems.Sorted(), nil
+}
+
+// cause strips the path from a file error, because ours is already said.
+func cause(err error) error {
+	var pe *fs.PathError
+	if errors.As(err, &pe) {
+		return pe.Err
+	}
+	return err
+}
+
+func (s *Site) read(rel string) (*File, diag.Problems, error) {
+	path := filepath.Join(s.Dir, filepath.FromSlash(rel))
+	if info, err := os.Stat(path); err == nil && info.Size() > maxBytes {
+		return &File{Path: rel, Root: &Value{Kind: Null}}, diag.Problems{{Position: diag.Position{File: rel}, Severity: diag.Error, Rule: "too-large",
+			Text: fmt.Sprintf("the file has %d MB", info.Size()>>20), Expected: "at most 16 MB; is this the right file?"}}, nil
+	}
+	data, err := os.ReadFile(path)
+	if err != nil {
+		return nil, nil, fmt.Errorf("read %s: %w", rel, cause(err))
+	}
+	f, problems := parseFile(rel, strings.TrimPrefix(string(data), "\ufeff"))
+	if f.Root == nil {
+		f.Root = &Value{Kind: Null}
+	}
+	return f, problems, nil
+}
+
+// Page finds a page by name.
+func (s *Site) Page(name string) *Page {
+	for _, p := range s.Pages {
+		if p.Name == name {
+			return p
+		}
+	}
+	return nil
+}
+
+// PageNames lists the pages.
+func (s *Site) PageNames() []string {
+	out := make([]string, len(s.Pages))
+	for i, p := range s.Pages {
+		out[i] = p.Name
+	}
+	return out
+}
+
+// All returns the blocks of a page in their order on screen, those on every page included.
+func (s *Site) All(p *Page) []*Block {
+	var out []*Block
+	add := func(list []*Block) {
+		for _, b := range list {
+			left := false
+			for _, n := range p.LeaveOut {
+				left = left || n == b.Name
+			}
+			if left {
+				continue
+			}
+			if o := p.Override[b.Name]; o != nil {
+				c := *b
+				c.Content = mergeMaps(b.Content, o)
+				b = &c
+			}
+			out = append(out, b)
+		}
+	}
+	add(s.Top)
+	out = append(out, p.Blocks...)
+	add(s.Bottom)
+	return out
+}
+
+func mergeMaps(a, b *Value) *Value {
+	out := &Value{Kind: Map}
+	if a != nil {
+		out.Entries = append(out.Entries, a.Entries...)
+		out.Pos = a.Pos
+	}
+	for _, e := range b.Entries {
+		found := false
+		for i := range out.Entries {
+			if out.Entries[i].Key == e.Key {
+				out.Entries[i], found = e, true
+			}
+		}
+		if !found {
+			out.Entries = append(out.Entries, e)
+		}
+	}
+	return out
+}
+
+// Block finds a block of a page by name.
+func (s *Site) Block(p *Page, name string) *Block {
+	for _, b := range s.All(p) {
+		if b.Name == name {
+			return b
+		}
+	}
+	return nil
+}
+
+// loader checks the shape of one file.
+type loader struct {
+	f        *File
+	problems diag.Problems
+}
+
+func (l *loader) add(p diag.Problem) { l.problems = append(l.problems, p) }
+
+// keys reports keys that do not exist here.
+func (l *loader) keys(v *Value, what string, allowed ...string) {
+	for _, e := range v.Entries {
+		if !has(allowed, e.Key) {
+			l.add(l.f.KeyProblem(e, "unknown-key", fmt.Sprintf("%s has no %q", what, e.Key), "one of "+strings.Join(allowed, ", "), diag.Nearest(e.Key, allowed)))
+		}
+	}
+}
+
+func has(list []string, s string) bool {
+	for _, x := range list {
+		if x == s {
+			return true
+		}
+	}
+	return false
+}
+
+func (l *loader) text(v *Value, what string) string {
+	if v == nil {
+		return ""
+	}
+	if v.Kind == List || v.Kind == Map {
+		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)), "a text", ""))
+		return ""
+	}
+	return v.Str()
+}
+
+func kindName(v *Value) string {
+	return map[ValueKind]string{Text: "text", List: "list", Map: "map", Null: "key without a value"}[v.Kind]
+}
+
+func (l *loader) mapOf(v *Value, what, example string) *Value {
+	if v == nil || v.Kind == Null {
+		return nil
+	}
+	if v.Kind != Map {
+		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)), "a map, such as "+example, ""))
+		return nil
+	}
+	return v
+}
+
+func (l *loader) listOf(v *Value, what, example string) []*Value {
+	if v == nil || v.Kind == Null {
+		return nil
+	}
+	if v.Kind != List {
+		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)), "a list, such as "+example, ""))
+		return nil
+	}
+	return v.Items
+}
+
+func (s *Site) loadMain() diag.Problems {
+	l := &loader{f: s.File}
+	root := s.File.Root
+	if root.Kind == Null {
+		l.add(diag.Problem{Position: diag.Position{File: FileName, Line: 1, Column: 1}, Severity: diag.Error, Rule: "empty-file", Text: "the site file is empty", Expected: "at least a name", Try: "name: Larkspan"})
+		return l.problems
+	}
+	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
+		return l.problems
+	}
+	l.keys(root, "a site", "name", "address", "language", "theme", "ranges", "every-page", "favicon", "picture")
+	s.Name = l.text(root.Get("name"), "name")
+	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
+	s.Favicon = l.text(root.Get("favicon"), "favicon")
+	s.Picture = l.text(root.Get("picture"), "picture")
+	if s.Address != "" && !strings.HasPrefix(s.Address, "https://") && !strings.HasPrefix(s.Address, "http://") {
+		l.add(l.f.Problem(root.Get("address"), "wrong-type", "the address is not a web address", "https:// and a host", "https://"+s.Address))
+	}
+	if t := l.text(root.Get("language"), "language"); t != "" {
+		s.Language = t
+		if !regexp.MustCompile(`^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$`).MatchString(t) {
+			l.add(l.f.Problem(root.Get("language"), "wrong-type", fmt.Sprintf("%q is not a language tag", t), "a BCP 47 tag such as en, de or pt-BR", ""))
+			s.Language = "en"
+		}
+	}
+	s.Theme = l.text(root.Get("theme"), "theme")
+	if r := l.mapOf(root.Get("ranges"), "ranges", "phone: ..599"); r != nil {
+		s.Ranges = nil
+		for _, e := range r.Entries {
+			from, to, ok := ParseSpan(e.Value.Str())
+			if !ok {
+				l.add(l.f.Problem(e.Value, "bad-range", fmt.Sprintf("the range %q has no widths", e.Key), "..599, 600..1023 or 1024.. in CSS px", ""))
+				continue
+			}
+			s.Ranges = append(s.Ranges, Range{e.Key, from, to})
+		}
+	}
+	if ep := l.mapOf(root.Get("every-page"), "every-page", "top: [...]"); ep != nil {
+		l.keys(ep, "every-page", "top", "bottom")
+		seen := map[string]*Value{}
+		for _, where := range []string{"top", "bottom"} {
+			for i, v := range l.listOf(ep.Get(where), where, "- {name: menu, section: nav/bar}") {
+				if b := l.block(v, Keys("every-page", where, i), seen); b != nil {
+					b.EveryPage = where
+					if where == "top" {
+						s.Top = append(s.Top, b)
+					} else {
+						s.Bottom = append(s.Bottom, b)
+					}
+				}
+			}
+		}
+	}
+	return l.problems
+}
+
+// ParseSpan reads 480..719, ..599, 1024.. or 720: widths in CSS px, both ends included; to is 0 without an end.
+func ParseSpan(s string) (from, to int, ok bool) {
+	a, z, dots := strings.Cut(strings.TrimSpace(s), "..")
+	num := func(t string) (int, bool) {
+		t = strings.TrimSuffix(strings.TrimSpace(t), "px")
+		if t == "" {
+			return 0, true
+		}
+		n, err := strconv.Atoi(t)
+		return n, err == nil && n >= 0
+	}
+	from, ok1 := num(a)
+	if !dots {
+		return from, from, ok1 && a != ""
+	}
+	to, ok2 := num(z)
+	return from, to, ok1 && ok2 && (a != "" || z != "") && (to == 0 || to >= from)
+}
+
+var nameForm = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
+
+// ValidName reports whether a page or block may have this name.
+func ValidName(s string) bool { return nameForm.MatchString(s) }
+
+func (s *Site) loadPage(p *Page) diag.Problems {
+	l := &loader{f: p.File}
+	root := p.File.Root
+	if !ValidName(p.Name) {
+		l.add(diag.Problem{Position: diag.Position{File: p.File.Path}, Severity: diag.Error, Rule: "bad-name", Text: fmt.Sprintf("%q cannot be a page name", p.Name), Expected: "small letters, digits and hyphens"})
+	}
+	if root.Kind == Null {
+		return append(l.problems, diag.Problem{Position: diag.Position{File: p.File.Path, Line: 1, Column: 1}, Severity: diag.Warning, Rule: "empty-file", Text: "the page file is empty", Expected: "a title and a list of blocks"})
+	}
+	if l.mapOf(root, "a page", "title: Home") == nil {
+		return l.problems
+	}
+	l.keys(root, "a page", "title", "description", "picture", "brief", "blocks", "leave-out", "override")
+	p.Title = l.text(root.Get("title"), "title")
+	p.Description = l.text(root.Get("description"), "description")
+	p.Picture = l.text(root.Get("picture"), "picture")
+	for _, v := range l.listOf(root.Get("leave-out"), "leave-out", "[banner]") {
+		p.LeaveOut = append(p.LeaveOut, l.text(v, "a name"))
+	}
+	p.Override = map[string]*Value{}
+	if o := l.mapOf(root.Get("override"), "override", "menu: {brand: Larkspan}"); o != nil {
+		for _, e := range o.Entries {
+			if m := l.mapOf(e.Value, "the content for "+e.Key, "heading: ..."); m != nil {
+				p.Override[e.Key] = m
+			}
+		}
+	}
+	for _, v := range l.listOf(root.Get("brief"), "brief", "- {want: three reasons}") {
+		if v.Kind == Text {
+			p.Brief = append(p.Brief, Want{Text: v.Text, Node: v})
+			continue
+		}
+		if l.mapOf(v, "a wish", "{want: three reasons}") != nil {
+			l.keys(v, "a wish", "want", "block")
+			p.Brief = append(p.Brief, Want{Text: l.text(v.Get("want"), "want"), Block: l.text(v.Get("block"), "block"), Node: v})
+		}
+	}
+	seen := map[string]*Value{}
+	for _, list := range [][]*Block{s.Top, s.Bottom} {
+		for _, b := range list {
+			seen[b.Name] = b.Node
+		}
+	}
+	for i, v := range l.listOf(root.Get("blocks"), "blocks", "- {name: opening, section: hero/beside}") {
+		if b := l.block(v, Keys("blocks", i), seen); b != nil {
+			p.Blocks = append(p.Blocks, b)
+		}
+	}
+	return l.problems
+}
+
+var blockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "content", "without", "style", "parked"}
+
+func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
+	if l.mapOf(v, "a block", "{name: opening, section: hero/beside}") == nil {
+		if v.Kind == Null {
+			l.add(l.f.Problem(v, "wrong-type", "a block without anything in it", "name: and section:", ""))
+		}
+		return nil
+	}
+	l.keys(v, "a block", blockKeys...)
+	b := &Block{Node: v, Path: at, File: l.f, Options: map[string]*Value{}}
+	b.Name = l.text(v.Get("name"), "name")
+	b.Section = l.text(v.Get("section"), "section")
+	b.Tone, b.Lane = l.text(v.Get("tone"), "tone"), l.text(v.Get("lane"), "lane")
+	b.Above, b.Below = v.Get("above"), v.Get("below")
+	for what, d := range map[string]*Value{"above": b.Above, "below": b.Below} {
+		l.text(d, what)
+	}
+	b.Content = l.mapOf(v.Get("content"), "content", "heading: Made for real wind")
+	b.Style = l.mapOf(v.Get("style"), "style", "card: {padding: 2rem}")
+	b.Parked = v.Get("parked")
+	b.Without = l.listOf(v.Get("without"), "without", "[eyebrow]")
+	if o := l.mapOf(v.Get("options"), "options", "{columns: 3}"); o != nil {
+		for _, e := range o.Entries {
+			if e.Value.Kind != Text {
+				l.add(l.f.Problem(e.Value, "wrong-type", fmt.Sprintf("the option %q is a %s", e.Key, kindName(e.Value)), "one of its choices, as text", ""))
+				continue
+			}
+			b.Options[e.Key] = e.Value
+		}
+	}
+	switch {
+	case b.Section == "" && v.Get("section") == nil:
+		l.add(l.f.Problem(v, "missing-key", "a block without a section", "section: KIND/NAME; `ziegel sections` lists them", ""))
+		return nil
+	case b.Name == "" && v.Get("name") == nil:
+		l.add(l.f.Problem(v, "missing-key", "a block without a name", "name: and a word of your own", "name: "+strings.SplitN(b.Section, "/", 2)[0]))
+		return nil
+	case !ValidName(b.Name):
+		l.add(l.f.Problem(v.Get("name"), "bad-name", fmt.Sprintf("%q cannot be a block name", b.Name), "small letters, digits and hyphens, beginning with a letter", ""))
+		return nil
+	}
+	if old := seen[b.Name]; old != nil {
+		l.add(l.f.Problem(v.Get("name"), "duplicate-name", fmt.Sprintf("a second block is called %q", b.Name), fmt.Sprintf("each name once on a page; the first is at %s", old.Pos), b.Name+"-2"))
+		return nil
+	}
+	seen[b.Name] = v
+	return b
+}

@@ -1,0 +1,317 @@
+package sweep
+
+import (
+	"sort"
+	"strconv"
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/layout"
+)
+
+// Block is a part of a page whose stacking is watched.
+type Block struct {
+	Name    string
+	Section string
+	Element *css.Element
+	main    *group // nil when words and picture decide
+	inside  []*group
+	words   *css.Element
+	picture *css.Element
+}
+
+// group is a set of like boxes.
+type group struct {
+	part    string
+	entries []*css.Element
+}
+
+// Span is an arrangement over a span of widths, both ends included, CSS px.
+type Span struct {
+	From int    `json:"from"`
+	To   int    `json:"to"`
+	As   string `json:"as"`
+}
+
+// Inside is the stacking of a group inside a block.
+type Inside struct {
+	Part         string `json:"part"`
+	Arrangements []Span `json:"arrangements"`
+}
+
+// Stacking is how one block stacks.
+type Stacking struct {
+	Name         string   `json:"name"`
+	Section      string   `json:"section,omitempty"`
+	Arrangements []Span   `json:"arrangements"`
+	Inside       []Inside `json:"inside,omitempty"`
+}
+
+// marked finds the blocks of a page composed with marks.
+func marked(doc *css.Document) []*Block {
+	var out []*Block
+	for _, e := range doc.Elements {
+		name, ok := e.LookupAttr("data-block")
+		if !ok {
+			continue
+		}
+		b := &Block{Name: name, Element: e}
+		b.find(func(x *css.Element) (string, bool) { return x.LookupAttr("data-each") }, func(x *css.Element) string {
+			if p := x.Attr("data-part"); p != "" {
+				return p
+			}
+			return x.Attr("data-each")
+		})
+		out = append(out, b)
+	}
+	return out
+}
+
+// foreign finds the blocks of any page: the children of body, or of its main.
+func foreign(doc *css.Document) []*Block {
+	root := doc.Body
+	if root == nil {
+		return nil
+	}
+	for _, k := range root.Kids() {
+		if k.Tag == "main" {
+			root = k
+		}
+	}
+	var out []*Block
+	for _, k := range root.Kids() {
+		if k.Tag == "script" || k.Tag == "style" || k.Tag == "template" {
+			continue
+		}
+		b := &Block{Name: k.Path(), Element: k}
+		b.find(func(x *css.Element) (string, bool) {
+			if x.Parent == nil || x.Tag == "script" || x.Tag == "br" || x.Tag == "option" || x.Foreign {
+				return "", false
+			}
+			like := x.Tag + "." + strings.Join(x.Classes, ".")
+			n := 0
+			for _, s := range x.Parent.Kids() {
+				if s.Tag+"."+strings.Join(s.Classes, ".") == like {
+					n++
+				}
+			}
+			return like, n > 1 && (len(x.Classes) > 0 || x.Tag == "li" || x.Tag == "article" || x.Tag == "section" || x.Tag == "div")
+		}, func(x *css.Element) string {
+			if len(x.Classes) > 0 {
+				return x.Classes[0]
+			}
+			return x.Tag
+		})
+		out = append(out, b)
+	}
+	return out
+}
+
+// find collects the groups below a block. Groups inside entries count once, from the first entry.
+func (b *Block) find(like func(*css.Element) (string, bool), name func(*css.Element) string) {
+	seen := map[string]bool{}
+	var top []*group
+	var walk func(e *css.Element, inEntry bool)
+	walk = func(e *css.Element, inEntry bool) {
+		byName := map[string]*group{}
+		for _, k := range e.Kids() {
+			if n, ok := like(k); ok {
+				g := byName[n]
+				if g == nil {
+					g = &group{part: name(k)}
+					byName[n] = g
+					if !inEntry {
+						top = append(top, g)
+					} else if !seen[g.part] {
+						b.inside = append(b.inside, g)
+					}
+					seen[g.part] = true
+				}
+				g.entries = append(g.entries, k)
+				if len(g.entries) == 1 {
+					walk(k, true)
+				}
+				continue
+			}
+			if b.words == nil && (k.Tag == "h1" || k.Tag == "h2" || k.Tag == "h3") && k.Parent != nil {
+				b.words = k.Parent
+			}
+			if b.picture == nil && (k.Tag == "img" || k.Tag == "picture" || k.Tag == "video") {
+				b.picture = k
+			}
+			walk(k, inEntry)
+		}
+	}
+	walk(b.Element, false)
+	links := func(g *group) bool {
+		for _, e := range g.entries {
+			if e.Tag != "a" {
+				return false
+			}
+		}
+		return true
+	}
+	for _, g := range top {
+		if !links(g) && (b.main == nil || len(g.entries) > len(b.main.entries)) {
+			b.main = g
+		}
+	}
+	if b.main == nil && (b.words == nil || b.picture == nil) {
+		for _, g := range top {
+			if b.main == nil || len(g.entries) > len(b.main.entries) {
+				b.main = g
+			}
+		}
+	}
+	var rest []*group
+	for _, g := range top {
+		if g != b.main {
+			rest = append(rest, g)
+		}
+	}
+	b.inside = append(rest, b.inside...)
+}
+
+// Arrangement gives how the block sits in a layout.
+func (b *Block) Arrangement(r *layout.Result) string {
+	if p := r.Of(b.Element); p == nil || p.H == 0 {
+		return "hidden"
+	}
+	if b.main != nil {
+		return b.main.arrangement(r)
+	}
+	if b.words == nil || b.picture == nil {
+		return "1"
+	}
+	return relation(r, b.words, b.picture)
+}
+
+// relation says where a picture stands to the words: beside, above, below, over, or hidden.
+func relation(r *layout.Result, words, picture *css.Element) string {
+	w, p := r.Of(words), r.Of(picture)
+	if p == nil || p.Empty() {
+		return "hidden"
+	}
+	if w == nil {
+		return "1"
+	}
+	common := w.Rect.Intersect(p.Rect)
+	const slack = 64
+	switch {
+	case common.W > slack && common.H > slack:
+		return "over"
+	case p.Bottom() <= w.Y+slack:
+		return "above"
+	case p.Y >= w.Bottom()-slack:
+		return "below"
+	}
+	return "beside"
+}
+
+// arrangement counts the boxes of each row: 3, 2+1, 1+1+1.
+func (g *group) arrangement(r *layout.Result) string {
+	var boxes []*layout.Placed
+	for _, e := range g.entries {
+		if p := r.Of(e); p != nil && !p.Empty() {
+			boxes = append(boxes, p)
+		}
+	}
+	if len(boxes) == 0 {
+		if opensMenu(r, g.entries[0]) {
+			return "menu"
+		}
+		return "hidden"
+	}
+	sort.SliceStable(boxes, func(i, j int) bool { return boxes[i].Y < boxes[j].Y })
+	var rows []int
+	var top, bottom layout.Px
+	var row []*layout.Placed
+	for _, b := range boxes {
+		fits := len(row) > 0 && overlap(top, bottom, b.Y, b.Bottom())*2 > min(bottom-top, b.H)
+		for _, o := range row {
+			if fits && overlap(o.X, o.Right(), b.X, b.Right()) > 64 {
+				fits = false
+			}
+		}
+		if !fits {
+			rows = append(rows, 0)
+			row, top, bottom = nil, b.Y, b.Bottom()
+		}
+		row = append(row, b)
+		rows[len(rows)-1]++
+	}
+	parts := make([]string, len(rows))
+	for i, n := range rows {
+		parts[i] = strconv.Itoa(n)
+	}
+	return strings.Join(parts, "+")
+}
+
+func overlap(a, az, b, bz layout.Px) layout.Px { return min(az, bz) - max(a, b) }
+
+// opensMenu reports whether a visible button opens the popover that e stands in.
+func opensMenu(r *layout.Result, e *css.Element) bool {
+	for x := e; x != nil; x = x.Parent {
+		if _, pop := x.LookupAttr("popover"); !pop && x.Tag != "details" {
+			continue
+		}
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			if p.Empty() {
+				continue
+			}
+			if t := p.Element.Attr("popovertarget"); t != "" && t == x.ID || p.Element.Tag == "summary" && p.Element.Parent == x {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// Map sweeps a page and returns how its blocks stack. visit, if given, sees every layout as well.
+func (l *Laid) Map(from, to int, visit func(width int, r *layout.Result)) []Stacking {
+	n := to - from + 1
+	if n < 1 {
+		return nil
+	}
+	columns := 0
+	for _, b := range l.Blocks {
+		columns += 1 + len(b.inside)
+	}
+	seen := make([][]string, n)
+	l.Each(from, to, func(w int, r *layout.Result) {
+		row := make([]string, 0, columns)
+		for _, b := range l.Blocks {
+			row = append(row, b.Arrangement(r))
+			for _, g := range b.inside {
+				row = append(row, g.arrangement(r))
+			}
+		}
+		seen[w-from] = row
+		if visit != nil {
+			visit(w, r)
+		}
+	})
+	var out []Stacking
+	col := 0
+	spans := func() []Span {
+		var list []Span
+		for i, row := range seen {
+			if len(list) > 0 && list[len(list)-1].As == row[col] {
+				list[len(list)-1].To = from + i
+				continue
+			}
+			list = append(list, Span{from + i, from + i, row[col]})
+		}
+		col++
+		return list
+	}
+	for _, b := range l.Blocks {
+		s := Stacking{Name: b.Name, Section: b.Section, Arrangements: spans()}
+		for _, g := range b.inside {
+			s.Inside = append(s.Inside, Inside{g.part, spans()})
+		}
+		out = append(out, s)
+	}
+	return out
+}

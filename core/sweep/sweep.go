@@ -1,0 +1,266 @@
+// Package sweep lays a page out at every width of a span and says how each block stacks, and at which widths that changes.
+package sweep
+
+import (
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path"
+	"path/filepath"
+	"runtime"
+	"strings"
+	"sync"
+
+	"ziegel/core/compose"
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/font"
+	"ziegel/core/layout"
+	"ziegel/core/media"
+)
+
+// The span that is swept unless told otherwise, CSS px.
+const (
+	DefaultFrom = 240
+	DefaultTo   = 2560
+)
+
+// Laid is a document with what is needed to lay it out.
+type Laid struct {
+	Name     string
+	Doc      *css.Document
+	Page     *compose.Page // nil for a foreign file
+	Blocks   []*Block
+	fonts    *font.Set
+	picture  func(src string) (w, h float64, ok bool)
+	Height   int
+	Dark     bool
+	Replaced map[string]string
+}
+
+// FromPage prepares a composed page (with marks).
+func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
+	sheets := map[string]*compose.Sheet{p.Site.Name: p.Site, p.Own.Name: p.Own}
+	doc, err := css.Load(css.Source{File: p.Path, HTML: p.HTML, Load: func(_, href string) (string, []byte, error) {
+		s := sheets[path.Base(href)]
+		if s == nil {
+			return "", nil, fs.ErrNotExist
+		}
+		return s.Name, []byte(s.Text), nil
+	}})
+	if err != nil {
+		return nil, err
+	}
+	var entries []*font.Entry
+	for _, f := range e.Fonts {
+		data, err := fs.ReadFile(e.Stock, "fonts/"+f.Name)
+		if err != nil {
+			return nil, err
+		}
+		entries = append(entries, &font.Entry{Family: f.Family, WeightLow: float64(f.Weight), WeightHigh: float64(f.Weight), Italic: f.Italic, Data: data})
+	}
+	stock, err := StockFonts(e.Stock)
+	if err != nil {
+		return nil, err
+	}
+	l := &Laid{Name: p.Name, Doc: doc, Page: p, fonts: stock.With(entries)}
+	sizes := map[string][2]float64{}
+	for _, m := range p.Media {
+		if data, err := e.MediaFile(m); err == nil {
+			if w, h, err := media.Size(m, data); err == nil {
+				sizes[m] = [2]float64{w, h}
+			}
+		}
+	}
+	l.picture = func(src string) (float64, float64, bool) {
+		_, name, ok := strings.Cut(src, "media/")
+		if !ok {
+			return 0, 0, false
+		}
+		s, ok := sizes[unescape(name)]
+		return s[0], s[1], ok
+	}
+	l.Blocks = marked(doc)
+	for _, b := range l.Blocks {
+		for _, own := range p.Blocks {
+			if own.Name == b.Name {
+				b.Section = own.Section
+			}
+		}
+	}
+	return l, nil
+}
+
+func unescape(s string) string {
+	var b strings.Builder
+	for i := 0; i < len(s); i++ {
+		if s[i] == '%' && i+2 < len(s) {
+			var v int
+			if _, err := fmt.Sscanf(s[i+1:i+3], "%02X", &v); err == nil {
+				b.WriteByte(byte(v))
+				i += 2
+				continue
+			}
+		}
+		b.WriteByte(s[i])
+	}
+	return b.String()
+}
+
+var stockOnce struct {
+	sync.Mutex
+	set *font.Set
+}
+
+// StockFonts is the set of shipped fonts that stand in for families a page does not bring.
+func StockFonts(stock fs.FS) (*font.Set, error) {
+	stockOnce.Lock()
+	defer stockOnce.Unlock()
+	if stockOnce.set != nil {
+		return stockOnce.set, nil
+	}
+	var entries []*font.Entry
+	add := func(family string, weight float64, file string) error {
+		data, err := fs.ReadFile(stock, "fonts/"+file)
+		entries = append(entries, &font.Entry{Family: family, WeightLow: weight, WeightHigh: weight, Data: data})
+		return err
+	}
+	err := errors.Join(add("Instrument Sans", 400, "instrument-sans-400.woff2"), add("Instrument Sans", 600, "instrument-sans-600.woff2"),
+		add("Bricolage Grotesque", 700, "bricolage-grotesque-700.woff2"))
+	if err != nil {
+		return nil, err
+	}
+	stockOnce.set = font.NewSet(entries, map[string]string{"": "Instrument Sans", "sans-serif": "Instrument Sans", "serif": "Instrument Sans", "monospace": "Instrument Sans",
+		"system-ui": "Instrument Sans"})
+	return stockOnce.set, nil
+}
+
+// FromFile prepares any HTML file. Links in it are followed on disk, below the folder root that "/" stands for.
+func FromFile(file string, stock fs.FS) (*Laid, error) {
+	data, err := os.ReadFile(file)
+	if err != nil {
+		return nil, fmt.Errorf("read %s: %w", file, bare(err))
+	}
+	if strings.ContainsRune(string(data[:min(len(data), 1024)]), 0) {
+		return nil, fmt.Errorf("read %s: this is not an HTML file", file)
+	}
+	local := func(from, href string) (string, bool) {
+		href, _, _ = strings.Cut(href, "#")
+		href, _, _ = strings.Cut(href, "?")
+		if href == "" || strings.Contains(href, "://") || strings.HasPrefix(href, "//") || strings.HasPrefix(href, "data:") {
+			return "", false
+		}
+		if strings.HasPrefix(href, "/") {
+			return filepath.Join(filepath.Dir(file), filepath.FromSlash(unescape(href))), true
+		}
+		return filepath.Join(filepath.Dir(from), filepath.FromSlash(unescape(href))), true
+	}
+	load := func(from, href string) (string, []byte, error) {
+		p, ok := local(from, href)
+		if !ok {
+			return "", nil, errors.New("not a file beside the page; nothing is fetched")
+		}
+		b, err := os.ReadFile(p)
+		return p, b, err
+	}
+	doc, err := css.Load(css.Source{File: file, HTML: string(data), Load: load})
+	if err != nil {
+		return nil, err
+	}
+	set, err := StockFonts(stock)
+	if err != nil {
+		return nil, err
+	}
+	var entries []*font.Entry
+	for _, f := range doc.FontFaces {
+		for _, src := range f.Sources {
+			if _, b, err := load(f.From, src); err == nil {
+				if _, err := font.Parse(f.Family, b); err == nil {
+					entries = append(entries, &font.Entry{Family: f.Family, WeightLow: f.WeightLow, WeightHigh: f.WeightHigh, Italic: f.Italic, Data: b})
+					break
+				}
+			}
+		}
+	}
+	l := &Laid{Name: file, Doc: doc, fonts: set.With(entries)}
+	var mu sync.Mutex
+	known := map[string][2]float64{}
+	l.picture = func(src string) (float64, float64, bool) {
+		mu.Lock()
+		defer mu.Unlock()
+		if s, ok := known[src]; ok {
+			return s[0], s[1], s[0] > 0
+		}
+		var w, h float64
+		if _, b, err := load(file, src); err == nil {
+			w, h, _ = media.Size(src, b)
+		}
+		known[src] = [2]float64{w, h}
+		return w, h, w > 0
+	}
+	l.Blocks = foreign(doc)
+	return l, nil
+}
+
+func bare(err error) error {
+	var pe *fs.PathError
+	if errors.As(err, &pe) {
+		return pe.Err
+	}
+	return err
+}
+
+// Engine returns a layout engine of its own, for one goroutine.
+func (l *Laid) Engine() *layout.Engine {
+	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height, Dark: l.Dark})
+}
+
+// ReplacedFonts lists families that the page names and does not bring, with what stood in for them. Layout one width first.
+func (l *Laid) ReplacedFonts() map[string]string {
+	set := l.fonts.Clone()
+	e := layout.New(l.Doc, layout.Options{Fonts: set, Picture: l.picture})
+	e.Layout(1280)
+	return set.Replaced()
+}
+
+// Origin tells where a declaration was written that won on an element, in the designer's files if it comes from there.
+func (l *Laid) Origin(s *css.Style, property string) (diag.Position, bool) {
+	sheet, pos, ok := s.Declared(property)
+	if !ok {
+		return diag.Position{}, false
+	}
+	if l.Page != nil {
+		for _, own := range []*compose.Sheet{l.Page.Site, l.Page.Own} {
+			if own.Name == sheet.File {
+				return own.Origin(pos), true
+			}
+		}
+	}
+	return diag.At(sheet.File, sheet.Source, pos), true
+}
+
+// Each lays the page out at every width from..to and calls visit, from several goroutines at once, in no order.
+func (l *Laid) Each(from, to int, visit func(width int, r *layout.Result)) {
+	workers := min(runtime.GOMAXPROCS(0), 8, max(1, (to-from+1)/24))
+	const chunk = 32
+	next := make(chan int, (to-from)/chunk+1)
+	for w := from; w <= to; w += chunk {
+		next <- w
+	}
+	close(next)
+	var wg sync.WaitGroup
+	for range workers {
+		wg.Add(1)
+		go func() {
+			defer wg.Done()
+			e := l.Engine()
+			for start := range next {
+				for w := start; w < start+chunk && w <= to; w++ {
+					visit(w, e.Layout(w))
+				}
+			}
+		}()
+	}
+	wg.Wait()
+}

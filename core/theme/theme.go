@@ -1,0 +1,402 @@
+// Package theme reads design tokens in the DTCG format (W3C Design Tokens Community Group, format module) and writes them as custom
+// properties. Token names are roles: color.ink, type.display, space.section. Colors come in tones; a tone binds every color role.
+package theme
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io/fs"
+	"path"
+	"sort"
+	"strconv"
+	"strings"
+)
+
+// Token is one resolved token.
+type Token struct {
+	Name  string // dotted: type.display
+	Type  string
+	Value string // as CSS
+	Dark  string // as CSS in the dark scheme, "" when the same
+	Hex   string // of a color
+}
+
+// Tones are the grounds that a block can stand on.
+var Tones = []string{"plain", "tinted", "deep", "accent"}
+
+// Roles are the colors that every tone binds.
+var Roles = []string{"ground", "ink", "soft", "line", "surface", "accent", "on-accent"}
+
+// Theme is a set of tokens.
+type Theme struct {
+	Name        string
+	Description string
+	Tokens      []Token // by name
+}
+
+// Token finds a token; color.ink and its like stand for the color of whatever tone is in force.
+func (t *Theme) Token(name string) (Token, bool) {
+	i := sort.Search(len(t.Tokens), func(i int) bool { return t.Tokens[i].Name >= name })
+	if i < len(t.Tokens) && t.Tokens[i].Name == name {
+		return t.Tokens[i], true
+	}
+	if role, ok := strings.CutPrefix(name, "color."); ok {
+		for _, r := range Roles {
+			if r == role {
+				return Token{Name: name, Type: "color", Value: "var(--" + r + ")"}, true
+			}
+		}
+	}
+	return Token{}, false
+}
+
+// Names lists all token names that can be written in braces.
+func (t *Theme) Names() []string {
+	var out []string
+	for _, r := range Roles {
+		out = append(out, "color."+r)
+	}
+	for _, k := range t.Tokens {
+		out = append(out, k.Name)
+	}
+	return out
+}
+
+// Reference gives the CSS that stands for a token.
+func (t *Theme) Reference(name string) (string, bool) {
+	k, ok := t.Token(name)
+	if !ok {
+		return "", false
+	}
+	if strings.HasPrefix(k.Value, "var(") {
+		return k.Value, true
+	}
+	return "var(--" + strings.ReplaceAll(name, ".", "-") + ")", true
+}
+
+// Load reads theme.tokens.json, and theme.dark.tokens.json beside it if there is one, from a folder.
+func Load(name string, fsys fs.FS, dir string) (*Theme, error) {
+	light, about, err := readTokens(fsys, path.Join(dir, "theme.tokens.json"))
+	if err != nil {
+		return nil, err
+	}
+	dark, _, err := readTokens(fsys, path.Join(dir, "theme.dark.tokens.json"))
+	if err != nil && !errors.Is(err, fs.ErrNotExist) {
+		return nil, err
+	}
+	t := &Theme{Name: name, Description: about}
+	for n, k := range light {
+		if d, ok := dark[n]; ok && d.Value != k.Value {
+			k.Dark = d.Value
+		}
+		t.Tokens = append(t.Tokens, k)
+	}
+	sort.Slice(t.Tokens, func(i, j int) bool { return t.Tokens[i].Name < t.Tokens[j].Name })
+	for _, tone := range Tones {
+		for _, r := range Roles {
+			if _, ok := t.Token("color." + tone + "." + r); !ok {
+				return nil, fmt.Errorf("%s: the theme has no token color.%s.%s; every tone needs %s", path.Join(dir, "theme.tokens.json"), tone, r, strings.Join(Roles, ", "))
+			}
+		}
+	}
+	return t, nil
+}
+
+func readTokens(fsys fs.FS, file string) (map[string]Token, string, error) {
+	data, err := fs.ReadFile(fsys, file)
+	if err != nil {
+		return nil, "", fmt.Errorf("read %s: %w", file, unwrap(err))
+	}
+	var root map[string]json.RawMessage
+	if err := json.Unmarshal(data, &root); err != nil {
+		return nil, "", fmt.Errorf("%s: %w", position(file, data, err), err)
+	}
+	raw := map[string]rawToken{}
+	if err := collect(raw, "", "", root); err != nil {
+		return nil, "", fmt.Errorf("%s: %w", file, err)
+	}
+	out := map[string]Token{}
+	for name := range raw {
+		k, err := resolve(raw, name, nil)
+		if err != nil {
+			return nil, "", fmt.Errorf("%s: %w", file, err)
+		}
+		out[name] = k
+	}
+	var about string
+	_ = json.Unmarshal(root["$description"], &about)
+	return out, about, nil
+}
+
+func unwrap(err error) error {
+	var pe *fs.PathError
+	if errors.As(err, &pe) {
+		return pe.Err
+	}
+	return err
+}
+
+// position adds line and column to a JSON error.
+func position(file string, data []byte, err error) string {
+	var at int64 = -1
+	var syn *json.SyntaxError
+	var typ *json.UnmarshalTypeError
+	switch {
+	case errors.As(err, &syn):
+		at = syn.Offset
+	case errors.As(err, &typ):
+		at = typ.Offset
+	}
+	if at < 0 || int(at) > len(data) {
+		return file
+	}
+	before := string(data[:at])
+	line := strings.Count(before, "\n") + 1
+	return fmt.Sprintf("%s:%d:%d", file, line, len(before)-strings.LastIndexByte(before, '\n'))
+}
+
+type rawToken struct {
+	kind  string
+	value json.RawMessage
+	phone json.RawMessage // fluid: the value on a small screen
+}
+
+func collect(out map[string]rawToken, prefix, kind string, group map[string]json.RawMessage) error {
+	if t, ok := group["$type"]; ok {
+		if err := json.Unmarshal(t, &kind); err != nil {
+			return fmt.Errorf("%s: $type is not a text", prefix)
+		}
+	}
+	if v, ok := group["$value"]; ok {
+		k := rawToken{kind: kind, value: v}
+		var ext struct {
+			Ziegel struct {
+				Phone json.RawMessage `json:"phone"`
+			} `json:"ziegel"`
+		}
+		if e, ok := group["$extensions"]; ok {
+			_ = json.Unmarshal(e, &ext)
+			k.phone = ext.Ziegel.Phone
+		}
+		out[prefix] = k
+		return nil
+	}
+	for name, raw := range group {
+		if strings.HasPrefix(name, "$") {
+			continue
+		}
+		var inner map[string]json.RawMessage
+		full := strings.TrimPrefix(prefix+"."+name, ".")
+		if err := json.Unmarshal(raw, &inner); err != nil {
+			return fmt.Errorf("%s is neither a token nor a group of tokens", full)
+		}
+		if err := collect(out, full, kind, inner); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func resolve(all map[string]rawToken, name string, trail []string) (Token, error) {
+	k, ok := all[name]
+	if !ok {
+		return Token{}, fmt.Errorf("the token %s refers to %s, which does not exist", strings.Join(trail, " and "), name)
+	}
+	for _, t := range trail {
+		if t == name {
+			return Token{}, fmt.Errorf("the token %s refers to itself", name)
+		}
+	}
+	var alias string
+	if json.Unmarshal(k.value, &alias) == nil && strings.HasPrefix(alias, "{") && strings.HasSuffix(alias, "}") {
+		t, err := resolve(all, alias[1:len(alias)-1], append(trail, name))
+		t.Name = name
+		return t, err
+	}
+	value, hex, err := cssValue(k)
+	if err != nil {
+		return Token{}, fmt.Errorf("the token %s: %w", name, err)
+	}
+	return Token{Name: name, Type: k.kind, Value: value, Hex: hex}, nil
+}
+
+type dimension struct {
+	Value float64 `json:"value"`
+	Unit  string  `json:"unit"`
+}
+
+func (d dimension) String() string { return number(d.Value) + d.Unit }
+
+type color struct {
+	Space      string    `json:"colorSpace"`
+	Components []float64 `json:"components"`
+	Alpha      *float64  `json:"alpha"`
+	Hex        string    `json:"hex"`
+}
+
+func (c color) css() (string, error) {
+	if len(c.Components) != 3 {
+		return "", errors.New("a color needs three components")
+	}
+	var body string
+	switch c.Space {
+	case "srgb":
+		if c.Alpha == nil || *c.Alpha == 1 {
+			if c.Hex != "" {
+				return c.Hex, nil
+			}
+			return fmt.Sprintf("#%02x%02x%02x", byte(c.Components[0]*255+.5), byte(c.Components[1]*255+.5), byte(c.Components[2]*255+.5)), nil
+		}
+		body = fmt.Sprintf("rgb(%d %d %d", int(c.Components[0]*255+.5), int(c.Components[1]*255+.5), int(c.Components[2]*255+.5))
+	case "oklch", "oklab", "hsl", "lab", "lch":
+		body = c.Space + "(" + number(c.Components[0]) + " " + number(c.Components[1]) + " " + number(c.Components[2])
+	default:
+		return "", fmt.Errorf("the color space %q is not known; use srgb or oklch", c.Space)
+	}
+	if c.Alpha != nil && *c.Alpha != 1 {
+		body += " / " + number(*c.Alpha)
+	}
+	return body + ")", nil
+}
+
+func number(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
+
+// cssValue turns a token's value into CSS.
+func cssValue(k rawToken) (value, hex string, err error) {
+	fail := func(want string) (string, string, error) { return "", "", fmt.Errorf("the value is not %s", want) }
+	switch k.kind {
+	case "color":
+		var c color
+		var s string
+		if json.Unmarshal(k.value, &s) == nil {
+			return s, s, nil
+		}
+		if json.Unmarshal(k.value, &c) != nil {
+			return fail("a color")
+		}
+		value, err := c.css()
+		return value, c.Hex, err
+	case "dimension", "duration":
+		var d dimension
+		if json.Unmarshal(k.value, &d) != nil || d.Unit == "" {
+			return fail(`{"value": 1, "unit": "rem"}`)
+		}
+		var low dimension
+		if len(k.phone) > 0 {
+			if json.Unmarshal(k.phone, &low) != nil || low.Unit != d.Unit {
+				return fail("a dimension of the same unit on phones")
+			}
+			return fluid(low, d), "", nil
+		}
+		return d.String(), "", nil
+	case "fontFamily":
+		var list []string
+		var one string
+		if json.Unmarshal(k.value, &one) == nil {
+			list = []string{one}
+		} else if json.Unmarshal(k.value, &list) != nil {
+			return fail("a list of families")
+		}
+		for i, f := range list {
+			if strings.Contains(f, " ") {
+				list[i] = strconv.Quote(f)
+			}
+		}
+		return strings.Join(list, ", "), "", nil
+	case "number", "fontWeight":
+		var n float64
+		if json.Unmarshal(k.value, &n) != nil {
+			return fail("a number")
+		}
+		return number(n), "", nil
+	case "shadow":
+		var s struct {
+			Color                          color
+			OffsetX, OffsetY, Blur, Spread dimension
+		}
+		if json.Unmarshal(k.value, &s) != nil {
+			return fail("a shadow")
+		}
+		c, err := s.Color.css()
+		return fmt.Sprintf("%s %s %s %s %s", s.OffsetX, s.OffsetY, s.Blur, s.Spread, c), "", err
+	}
+	return "", "", fmt.Errorf("the type %q is not known; use color, dimension, fontFamily, fontWeight, number, duration or shadow", k.kind)
+}
+
+// Fluid tokens grow between these screen widths, CSS px.
+const (
+	fluidFrom = 360
+	fluidTo   = 1280
+)
+
+// fluid writes a length that grows evenly with the screen. Half of it stays in rem, so that larger browser text still counts.
+func fluid(low, high dimension) string {
+	unit := 16.0
+	if high.Unit == "px" {
+		unit = 1
+	}
+	slope := (high.Value - low.Value) * unit / (fluidTo - fluidFrom)
+	base := low.Value - slope*fluidFrom/unit
+	round := func(v float64) string { return number(float64(int(v*10000+sign(v)*.5)) / 10000) }
+	return fmt.Sprintf("clamp(%s, %s%s + %svw, %s)", low, round(base), high.Unit, round(slope*100), high)
+}
+
+func sign(v float64) float64 {
+	if v < 0 {
+		return -1
+	}
+	return 1
+}
+
+// CSS writes the tokens as custom properties, the tones as classes, and the dark scheme after them.
+func (t *Theme) CSS() string {
+	var b strings.Builder
+	dark := false
+	b.WriteString("  :root {\n    color-scheme: light dark;\n")
+	for _, k := range t.Tokens {
+		fmt.Fprintf(&b, "    --%s: %s;\n", strings.ReplaceAll(k.Name, ".", "-"), k.Value)
+		dark = dark || k.Dark != ""
+	}
+	b.WriteString("  }\n\n")
+	if dark {
+		b.WriteString("  @media (prefers-color-scheme: dark) {\n    :root {\n")
+		for _, k := range t.Tokens {
+			if k.Dark != "" {
+				fmt.Fprintf(&b, "      --%s: %s;\n", strings.ReplaceAll(k.Name, ".", "-"), k.Dark)
+			}
+		}
+		b.WriteString("    }\n  }\n\n")
+	} else {
+		return strings.Replace(b.String(), "light dark", "light", 1) + t.tones()
+	}
+	return b.String() + t.tones()
+}
+
+func (t *Theme) tones() string {
+	var b strings.Builder
+	for _, tone := range Tones {
+		sel := ".tone-" + tone
+		if tone == "plain" {
+			sel = "body, " + sel
+		}
+		fmt.Fprintf(&b, "  %s {", sel)
+		for _, r := range Roles {
+			fmt.Fprintf(&b, " --%s: var(--color-%s-%s);", r, tone, r)
+		}
+		b.WriteString(" }\n")
+	}
+	return b.String()
+}
+
+// Families lists the font families that the theme's face tokens name first.
+func (t *Theme) Families() []string {
+	var out []string
+	for _, k := range t.Tokens {
+		if k.Type == "fontFamily" {
+			first := strings.Trim(strings.SplitN(k.Value, ",", 2)[0], `" `)
+			out = append(out, first)
+		}
+	}
+	return out
+}

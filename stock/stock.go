@@ -1,0 +1,10 @@
+// Package stock holds what ships inside the program: sections, themes, fonts, icons and the demo site. Everything is files; the
+// lists are made by walking them.
+package stock
+
+import "embed"
+
+// Files is the tree of shipped files.
+//
+//go:embed base.css sections themes fonts icons demo
+var Files embed.FS

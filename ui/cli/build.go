@@ -1,0 +1,150 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/audit"
+	"ziegel/core/compose"
+	"ziegel/core/emit"
+	"ziegel/core/site"
+	"ziegel/stock"
+)
+
+func (a *app) buildCmd() *cobra.Command {
+	var force bool
+	cmd := &cobra.Command{
+		Use:   "build",
+		Short: "Write the site as plain HTML and CSS files to built/",
+		Long: `Build writes plain files that any web server can serve. Files in built/ that somebody
+has changed by hand stay as they are, unless --force is given.`,
+		Example: `  # write or update built/
+  ziegel build
+
+  # also replace files that were changed by hand
+  ziegel build --force`,
+		Args: cobra.NoArgs,
+		RunE: func(*cobra.Command, []string) error {
+			e, dir, err := a.open()
+			if err != nil {
+				return err
+			}
+			unlock, err := site.Lock(dir)
+			if err != nil {
+				return err
+			}
+			defer unlock()
+			w, n, err := build(e, dir, force)
+			if err != nil {
+				return err
+			}
+			a.talkf("built %s: %d written, %d as before, %d removed in %s", plural(n, "file"), len(w.Changed), w.Same, len(w.Removed), filepath.Join(dir, "built"))
+			for _, k := range w.Kept {
+				a.talkf("%s: built/%s was changed by hand and stays; `ziegel build --force` replaces it", a.talk.Warning("kept"), k)
+			}
+			return nil
+		},
+	}
+	cmd.Flags().BoolVar(&force, "force", false, "replace files in built/ that were changed by hand")
+	return cmd
+}
+
+func build(e *compose.Env, dir string, force bool) (emit.Written, int, error) {
+	if len(e.Site.Pages) == 0 {
+		return emit.Written{}, 0, errors.New("the site has no pages yet; `ziegel add home hero/beside` makes the first")
+	}
+	files, problems := emit.Build(e)
+	if err := problems.Err(); err != nil {
+		return emit.Written{}, 0, err
+	}
+	w, err := emit.Write(dir, files, force)
+	return w, len(files), err
+}
+
+func (a *app) demoCmd() *cobra.Command {
+	return &cobra.Command{
+		Use:   "demo [DIR]",
+		Short: "Write and build a finished site to look around in",
+		Example: `  # writes ./larkspan, builds and checks it
+  ziegel demo
+
+  # somewhere else
+  ziegel demo ~/sites/kites`,
+		Args: cobra.MaximumNArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			dir := "larkspan"
+			if len(args) == 1 {
+				dir = args[0]
+			}
+			if err := emptyDir(dir); err != nil {
+				return err
+			}
+			if err := writeDemo(dir); err != nil {
+				return err
+			}
+			e, err := openAt(dir)
+			if err != nil {
+				return err
+			}
+			if _, _, err := build(e, dir, false); err != nil {
+				return err
+			}
+			list, err := pagesOf(e)
+			if err != nil {
+				return err
+			}
+			a.talkf("wrote and built %s", filepath.Join(dir, "built", "index.html"))
+			var reports []*audit.Report
+			for _, s := range list {
+				reports = append(reports, audit.Run(s.laid, s.page, s.problems, 240, 2560))
+			}
+			for _, r := range reports {
+				a.findings(r.Page, r.Findings)
+			}
+			a.verdict(reports)
+			a.say("look at:  ziegel preview --site %s     the pages at three widths, live", dir)
+			a.say("          ziegel stack home --site %s  how every block stacks", dir)
+			a.say("          %s", filepath.Join(dir, "pages", "home.yaml"))
+			return nil
+		},
+	}
+}
+
+// emptyDir refuses a folder that already holds something.
+func emptyDir(dir string) error {
+	list, err := os.ReadDir(dir)
+	switch {
+	case errors.Is(err, fs.ErrNotExist):
+		return nil
+	case err != nil:
+		var pe *fs.PathError
+		if errors.As(err, &pe) {
+			err = pe.Err
+		}
+		return fmt.Errorf("write %s: %w", dir, err)
+	case len(list) > 0:
+		return fmt.Errorf("the folder %s is not empty; nothing was written: name another one", dir)
+	}
+	return nil
+}
+
+func writeDemo(dir string) error {
+	return fs.WalkDir(stock.Files, "demo", func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		data, err := fs.ReadFile(stock.Files, p)
+		if err != nil {
+			return err
+		}
+		if err := site.WriteFile(filepath.Join(dir, filepath.FromSlash(p[len("demo/"):])), data); err != nil {
+			return fmt.Errorf("write %s: %w", dir, err)
+		}
+		return nil
+	})
+}

@@ -1,0 +1,211 @@
+// Package cli is the command line: one file a command, flags in, options out, results printed. It is the only user of Cobra.
+package cli
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/site"
+	"ziegel/stock"
+	"ziegel/ui/term"
+)
+
+// Exit codes.
+const (
+	exitFine     = 0
+	exitFindings = 1
+	exitWrong    = 2
+)
+
+// app is one run of the program.
+type app struct {
+	stdin    io.Reader
+	out, err io.Writer
+	style    term.Style // of standard output
+	talk     term.Style // of standard error
+	args     []string
+
+	siteDir string
+	json    bool
+	quiet   bool
+	color   string
+	exit    int
+}
+
+// errFindings ends a command that has told its findings.
+var errFindings = errors.New("findings")
+
+// Run runs the program and returns its exit code: 0 fine, 1 findings of severity error, 2 the request or a file is wrong.
+func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
+	a := &app{stdin: stdin, out: stdout, err: stderr, args: args}
+	root := a.root()
+	root.SetArgs(args)
+	root.SetIn(stdin)
+	root.SetOut(stdout)
+	root.SetErr(stderr)
+	a.style, a.talk = term.NewStyle(stdout, ""), term.NewStyle(stderr, "")
+	err := root.Execute()
+	switch {
+	case err == nil:
+		return a.exit
+	case errors.Is(err, errFindings):
+		return exitFindings
+	}
+	a.tell(err)
+	return exitWrong
+}
+
+// tell prints an error on standard error.
+func (a *app) tell(err error) {
+	var problems diag.Problems
+	var one diag.Problem
+	switch {
+	case errors.As(err, &problems):
+		const most = 50
+		for i, p := range problems {
+			if i == most {
+				fmt.Fprintf(a.err, "... and %d more\n", len(problems)-most)
+				break
+			}
+			fmt.Fprintln(a.err, a.talk.Problem(p))
+		}
+	case errors.As(err, &one):
+		fmt.Fprintln(a.err, a.talk.Problem(one))
+	default:
+		text := strings.TrimSuffix(err.Error(), "\n")
+		fmt.Fprintln(a.err, a.talk.Error("error")+": "+text)
+		if strings.HasPrefix(text, "unknown flag") || strings.HasPrefix(text, "unknown command") || strings.HasPrefix(text, "unknown shorthand") {
+			fmt.Fprintln(a.err, "   see:      ziegel --help")
+		}
+		if errors.Is(err, site.ErrNoSite) {
+			fmt.Fprintln(a.err, "   expected: a folder with ziegel.yaml, or --site DIR\n   try:      ziegel new DIR, or ziegel demo")
+		}
+	}
+}
+
+func (a *app) root() *cobra.Command {
+	root := &cobra.Command{
+		Use:   "ziegel",
+		Short: "Assemble a page from ready-made sections and know how every block stacks",
+		Long: `Ziegel assembles pages from ready-made sections, makes words and looks your own,
+and knows how every block stacks at every screen width, without a browser.
+
+An address names a page, a block on it, a part of the block:
+  home    home/plans    home/plans.card    home/plans.card[2]`,
+		Example: `  # a finished site to look around in
+  ziegel demo
+
+  # a site of your own
+  ziegel new larkspan --brief "nav, opening with picture, reasons, plans, footer"
+  ziegel set home/opening heading="Made for _real_ wind"
+  ziegel style home/plans.card padding=2rem --at phone
+  ziegel stack home
+  ziegel check home
+  ziegel build`,
+		SilenceUsage:  true,
+		SilenceErrors: true,
+		PersistentPreRunE: func(cmd *cobra.Command, _ []string) error {
+			if a.color != "auto" && a.color != "always" && a.color != "never" {
+				return fmt.Errorf("--color cannot be %q: use auto, always or never", a.color)
+			}
+			a.style, a.talk = term.NewStyle(a.out, a.color), term.NewStyle(a.err, a.color)
+			return nil
+		},
+		Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error { return cmd.Help() },
+	}
+	root.CompletionOptions.HiddenDefaultCmd = true
+	p := root.PersistentFlags()
+	p.StringVar(&a.siteDir, "site", os.Getenv("ZIEGEL_SITE"), "folder of the site (default: found from here upwards)")
+	p.BoolVar(&a.quiet, "quiet", false, "say nothing but errors")
+	p.StringVar(&a.color, "color", "auto", "auto, always or never")
+	root.SetFlagErrorFunc(func(cmd *cobra.Command, err error) error { return flagError(cmd, err) })
+	root.SetHelpCommand(&cobra.Command{Use: "help", Hidden: true})
+	root.AddCommand(a.demoCmd(), a.newCmd(), a.sectionsCmd(), a.showCmd(), a.addCmd(), a.moveCmd(), a.copyCmd(), a.renameCmd(), a.removeCmd(), a.undoCmd(), a.redoCmd(),
+		a.setCmd(), a.styleCmd(), a.stackCmd(), a.checkCmd(), a.todoCmd(), a.measureCmd(), a.buildCmd(), a.previewCmd(), a.versionCmd())
+	return root
+}
+
+// flagError adds the nearest flag name.
+func flagError(cmd *cobra.Command, err error) error {
+	text := err.Error()
+	if name, ok := strings.CutPrefix(text, "unknown flag: --"); ok {
+		var names []string
+		for _, f := range []string{"json", "dry-run", "at", "in", "from", "to", "before", "after", "as", "site", "quiet", "force", "reset", "port", "pictures", "brief", "height", "scheme", "color", "name", "first", "last"} {
+			if cmd.Flags().Lookup(f) != nil || cmd.InheritedFlags().Lookup(f) != nil {
+				names = append(names, f)
+			}
+		}
+		if near := diag.Nearest(name, names); near != "" {
+			return fmt.Errorf("unknown flag --%s for %s; did you mean --%s? (`%s --help`)", name, cmd.CommandPath(), near, cmd.CommandPath())
+		}
+		return fmt.Errorf("unknown flag --%s for %s (`%s --help` lists them)", name, cmd.CommandPath(), cmd.CommandPath())
+	}
+	return fmt.Errorf("%s (`%s --help`)", text, cmd.CommandPath())
+}
+
+// say prints part of the answer.
+func (a *app) say(format string, args ...any) { fmt.Fprintf(a.out, format+"\n", args...) }
+
+// talkf prints part of the conversation, unless quiet.
+func (a *app) talkf(format string, args ...any) {
+	if !a.quiet {
+		fmt.Fprintf(a.err, format+"\n", args...)
+	}
+}
+
+// writeJSON prints one document.
+func (a *app) writeJSON(v any) error {
+	enc := json.NewEncoder(a.out)
+	enc.SetEscapeHTML(false)
+	enc.SetIndent("", " ")
+	return enc.Encode(v)
+}
+
+// jsonFlag adds --json to a reading command.
+func (a *app) jsonFlag(cmd *cobra.Command) *cobra.Command {
+	cmd.Flags().BoolVar(&a.json, "json", false, "print one JSON document")
+	return cmd
+}
+
+// find locates the site.
+func (a *app) find() (string, error) {
+	if a.siteDir != "" {
+		if _, err := os.Stat(filepath.Join(a.siteDir, site.FileName)); err != nil {
+			return "", fmt.Errorf("%w: there is no %s in %s", site.ErrNoSite, site.FileName, a.siteDir)
+		}
+		return a.siteDir, nil
+	}
+	return site.Find(".")
+}
+
+// open reads the site; mistakes in its files are an error.
+func (a *app) open() (*compose.Env, string, error) {
+	dir, err := a.find()
+	if err != nil {
+		return nil, "", err
+	}
+	e, err := openAt(dir)
+	return e, dir, err
+}
+
+func openAt(dir string) (*compose.Env, error) {
+	e, problems, err := compose.Open(dir, stock.Files)
+	if err != nil {
+		return nil, err
+	}
+	return e, problems.Err()
+}
+
+func (a *app) versionCmd() *cobra.Command {
+	return &cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(*cobra.Command, []string) { a.say("ziegel 0.1.0") }}
+}

@@ -1,0 +1,396 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"sort"
+	"strings"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/audit"
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/site"
+	"ziegel/core/sweep"
+)
+
+// plan collects the edits of one command.
+type plan struct {
+	env     *compose.Env
+	dir     string
+	edits   map[string][]site.Edit // by file
+	files   []site.FileChange      // whole files: new, renamed or removed
+	touched map[string][]string    // blocks to look at afterwards, by page
+	done    string                 // one line that says what was done
+	notes   []string
+}
+
+func (p *plan) edit(file string, e site.Edit) {
+	p.edits[file] = append(p.edits[file], e)
+}
+
+func (p *plan) touch(page string, blocks ...string) {
+	p.touched[page] = append(p.touched[page], blocks...)
+}
+
+// change runs an editing command: under the site's lock, journaled, and told with what moved.
+func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
+	dir, err := a.find()
+	if err != nil {
+		return err
+	}
+	unlock, err := site.Lock(dir)
+	if err != nil {
+		return err
+	}
+	held := true
+	release := func() {
+		if held {
+			unlock()
+			held = false
+		}
+	}
+	defer release()
+	before, err := openAt(dir)
+	if err != nil {
+		return err
+	}
+	p := &plan{env: before, dir: dir, edits: map[string][]site.Edit{}, touched: map[string][]string{}}
+	if err := prepare(p); err != nil {
+		return err
+	}
+	changes, err := p.changes()
+	if err != nil {
+		return err
+	}
+	if len(changes) == 0 {
+		a.talkf("nothing to change")
+		return nil
+	}
+	after, err := p.validate(changes)
+	if err != nil {
+		return err
+	}
+	if dryRun {
+		for _, c := range changes {
+			a.say("%s", strings.TrimSuffix(diff(c), "\n"))
+		}
+	} else if err := site.Commit(dir, "ziegel "+strings.Join(quoteArgs(a.args), " "), time.Now(), changes); err != nil {
+		return err
+	}
+	release()
+	if a.quiet {
+		return nil
+	}
+	if p.done != "" {
+		a.talkf("%s", p.done)
+	}
+	for _, n := range p.notes {
+		a.talkf("%s", n)
+	}
+	a.moved(p, before, after)
+	return nil
+}
+
+func quoteArgs(args []string) []string {
+	out := make([]string, len(args))
+	for i, s := range args {
+		out[i] = s
+		if strings.ContainsAny(s, " \"'$\n") {
+			out[i] = "'" + strings.ReplaceAll(s, "'", `'\''`) + "'"
+		}
+	}
+	return out
+}
+
+// changes turns the edits into new file contents.
+func (p *plan) changes() ([]site.FileChange, error) {
+	var out []site.FileChange
+	names := make([]string, 0, len(p.edits))
+	for n := range p.edits {
+		names = append(names, n)
+	}
+	sort.Strings(names)
+	for _, n := range names {
+		data, err := os.ReadFile(filepath.Join(p.dir, filepath.FromSlash(n)))
+		isNew := errors.Is(err, os.ErrNotExist)
+		if err != nil && !isNew {
+			return nil, err
+		}
+		text, err := site.EditSource(n, string(data), p.edits[n]...)
+		if err != nil {
+			return nil, err
+		}
+		if text != string(data) {
+			out = append(out, site.FileChange{Path: n, Before: string(data), After: text, New: isNew})
+		}
+	}
+	return append(out, p.files...), nil
+}
+
+// validate reads the site as it will be. Mistakes that were not there before stop the edit.
+func (p *plan) validate(changes []site.FileChange) (*compose.Env, error) {
+	overlay, err := os.MkdirTemp("", "ziegel-edit")
+	if err != nil {
+		return nil, err
+	}
+	defer os.RemoveAll(overlay)
+	copyIn := func(rel string, data []byte) error {
+		return site.WriteFile(filepath.Join(overlay, filepath.FromSlash(rel)), data)
+	}
+	list := []string{site.FileName}
+	for _, page := range p.env.Site.Pages {
+		list = append(list, page.File.Path)
+	}
+	for _, n := range list {
+		data, err := os.ReadFile(filepath.Join(p.dir, filepath.FromSlash(n)))
+		if err != nil {
+			return nil, err
+		}
+		if err := copyIn(n, data); err != nil {
+			return nil, err
+		}
+	}
+	for _, c := range changes {
+		if c.Gone {
+			_ = os.Remove(filepath.Join(overlay, filepath.FromSlash(c.Path)))
+		} else if err := copyIn(c.Path, []byte(c.After)); err != nil {
+			return nil, err
+		}
+	}
+	s, problems, err := site.Open(overlay)
+	if err != nil {
+		return nil, err
+	}
+	if err := problems.Err(); err != nil {
+		return nil, err
+	}
+	s.Dir = p.dir
+	after := *p.env
+	after.Site = s
+	old := map[string]bool{}
+	for _, page := range p.env.Site.Pages {
+		_, ps := compose.Compose(p.env, page, compose.Options{})
+		for _, x := range ps {
+			old[x.Rule+x.Text] = true
+		}
+	}
+	var fresh diag.Problems
+	for _, page := range s.Pages {
+		_, ps := compose.Compose(&after, page, compose.Options{})
+		for _, x := range ps {
+			if !old[x.Rule+x.Text] && x.Severity == diag.Error && (x.Rule != "dead-link" || !p.allowDead()) {
+				fresh = append(fresh, x)
+			}
+		}
+	}
+	return &after, fresh.Err()
+}
+
+// allowDead lets removals leave dead links: they are told instead.
+func (p *plan) allowDead() bool { return strings.HasPrefix(p.done, "removed") }
+
+// moved answers what an edit did to the layout: arrangements that changed, findings that came or went.
+func (a *app) moved(p *plan, before, after *compose.Env) {
+	pages := make([]string, 0, len(p.touched))
+	for n := range p.touched {
+		pages = append(pages, n)
+	}
+	sort.Strings(pages)
+	for _, name := range pages {
+		blocks := p.touched[name]
+		old := inspect(before, name, blocks)
+		now := inspect(after, name, blocks)
+		if now == nil && old == nil {
+			continue
+		}
+		same := true
+		for _, b := range stackings(now) {
+			was, had := find(stackings(old), b.Name)
+			switch {
+			case !had:
+				a.talkf("%s/%s stacks: %s", name, b.Name, spansText(b.Arrangements))
+				same = false
+			case spansText(was.Arrangements) != spansText(b.Arrangements):
+				a.talkf("%s/%s moved: %s (was %s)", name, b.Name, spansText(b.Arrangements), spansText(was.Arrangements))
+				same = false
+			}
+			for _, in := range b.Inside {
+				for _, o := range was.Inside {
+					if o.Part == in.Part && spansText(o.Arrangements) != spansText(in.Arrangements) {
+						a.talkf("%s/%s.%s moved: %s (was %s)", name, b.Name, in.Part, spansText(in.Arrangements), spansText(o.Arrangements))
+						same = false
+					}
+				}
+			}
+		}
+		for _, b := range stackings(old) {
+			if _, still := find(stackings(now), b.Name); !still {
+				same = false
+			}
+		}
+		fresh, gone := compare(old, now)
+		for _, f := range fresh {
+			a.talkf("new %s: %s", a.talk.Severity(f.Severity), findingLine(f))
+		}
+		for _, f := range gone {
+			a.talkf("gone: %s", findingLine(f))
+		}
+		if same && len(fresh)+len(gone) == 0 && now != nil {
+			a.talkf("nothing moved from one row to another at %d..%d px", sweep.DefaultFrom, sweep.DefaultTo)
+		}
+	}
+}
+
+func stackings(r *audit.Report) []sweep.Stacking {
+	if r == nil {
+		return nil
+	}
+	return r.Blocks
+}
+
+func find(list []sweep.Stacking, name string) (sweep.Stacking, bool) {
+	for _, s := range list {
+		if s.Name == name {
+			return s, true
+		}
+	}
+	return sweep.Stacking{}, false
+}
+
+func inspect(e *compose.Env, page string, blocks []string) *audit.Report {
+	p := e.Site.Page(page)
+	if p == nil {
+		return nil
+	}
+	any := false
+	for _, b := range blocks {
+		any = any || e.Site.Block(p, b) != nil
+	}
+	if !any {
+		return nil
+	}
+	s, err := lay(e, p, blocks)
+	if err != nil {
+		return nil
+	}
+	r := audit.Run(s.laid, nil, s.problems, sweep.DefaultFrom, sweep.DefaultTo)
+	return r
+}
+
+func key(f audit.Finding) string { return f.Rule + f.Block + f.Part + fmt.Sprint(f.Item) + f.Text }
+
+// compare lists findings that came and went; notes count only as sample content.
+func compare(old, now *audit.Report) (fresh, gone []audit.Finding) {
+	was, is := map[string]bool{}, map[string]bool{}
+	list := func(r *audit.Report) []audit.Finding {
+		if r == nil {
+			return nil
+		}
+		return r.Findings
+	}
+	for _, f := range list(old) {
+		was[key(f)] = true
+	}
+	for _, f := range list(now) {
+		is[key(f)] = true
+		if !was[key(f)] {
+			fresh = append(fresh, f)
+		}
+	}
+	for _, f := range list(old) {
+		if !is[key(f)] && f.Severity != diag.Note {
+			gone = append(gone, f)
+		}
+	}
+	return fresh, gone
+}
+
+func findingLine(f audit.Finding) string {
+	s := f.Text
+	if f.To > 0 {
+		s += fmt.Sprintf(" at %d..%d", f.From, f.To)
+	}
+	return s + " [" + f.Rule + "]"
+}
+
+func spansText(list []sweep.Span) string {
+	var parts []string
+	for i, s := range list {
+		switch {
+		case len(list) == 1:
+			return s.As + " at every width"
+		case i == len(list)-1:
+			parts = append(parts, fmt.Sprintf("%s from %d", s.As, s.From))
+		default:
+			parts = append(parts, fmt.Sprintf("%s to %d", s.As, s.To))
+		}
+	}
+	return strings.Join(parts, ", ")
+}
+
+// diff shows the changed lines of a file.
+func diff(c site.FileChange) string {
+	a, b := strings.SplitAfter(c.Before, "\n"), strings.SplitAfter(c.After, "\n")
+	head := 0
+	for head < len(a) && head < len(b) && a[head] == b[head] {
+		head++
+	}
+	tail := 0
+	for tail < len(a)-head && tail < len(b)-head && a[len(a)-1-tail] == b[len(b)-1-tail] {
+		tail++
+	}
+	var out strings.Builder
+	fmt.Fprintf(&out, "--- %s\n+++ %s\n@@ -%d,%d +%d,%d @@\n", c.Path, c.Path, head+1, len(a)-head-tail, head+1, len(b)-head-tail)
+	for _, l := range a[head : len(a)-tail] {
+		out.WriteString("-" + strings.TrimRight(l, "\r\n") + "\n")
+	}
+	for _, l := range b[head : len(b)-tail] {
+		out.WriteString("+" + strings.TrimRight(l, "\r\n") + "\n")
+	}
+	return out.String()
+}
+
+func dryRunFlag(cmd *cobra.Command, v *bool) {
+	cmd.Flags().BoolVar(v, "dry-run", false, "show the change and its effect, write nothing")
+}
+
+func (a *app) undoCmd() *cobra.Command {
+	return &cobra.Command{
+		Use: "undo", Short: "Take the last edit back", Args: cobra.NoArgs,
+		Example: "  # as often as you like\n  ziegel undo",
+		RunE:    func(*cobra.Command, []string) error { return a.travel(site.Undo, "took back") },
+	}
+}
+
+func (a *app) redoCmd() *cobra.Command {
+	return &cobra.Command{
+		Use: "redo", Short: "Do the edit again that was taken back", Args: cobra.NoArgs,
+		Example: "  ziegel redo",
+		RunE:    func(*cobra.Command, []string) error { return a.travel(site.Redo, "did again") },
+	}
+}
+
+func (a *app) travel(step func(string) (site.Change, error), word string) error {
+	dir, err := a.find()
+	if err != nil {
+		return err
+	}
+	unlock, err := site.Lock(dir)
+	if err != nil {
+		return err
+	}
+	defer unlock()
+	c, err := step(dir)
+	if err != nil {
+		return err
+	}
+	for _, f := range c.Files {
+		a.talkf("%s in %s: %s", word, f.Path, c.Label)
+	}
+	return nil
+}

@@ -1,0 +1,64 @@
+package cli
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+
+	"ziegel/core/audit"
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/site"
+	"ziegel/core/sweep"
+	"ziegel/stock"
+)
+
+// subject is what a reading command looks at: a page of the site, or any HTML file.
+type subject struct {
+	laid     *sweep.Laid
+	page     *site.Page
+	env      *compose.Env
+	problems diag.Problems // those that the check tells as findings
+}
+
+// isFile reports whether an argument means an HTML file.
+func isFile(arg string) bool {
+	ext := strings.ToLower(filepath.Ext(arg))
+	return ext == ".html" || ext == ".htm"
+}
+
+// subject loads a page (all of it, or only some blocks) or a file.
+func (a *app) subject(arg string, only ...string) (*subject, error) {
+	if isFile(arg) {
+		l, err := sweep.FromFile(arg, stock.Files)
+		return &subject{laid: l}, err
+	}
+	e, dir, err := a.open()
+	if err != nil {
+		return nil, err
+	}
+	p, err := findPage(e, arg)
+	if err != nil {
+		if _, statErr := os.Stat(filepath.Join(dir, arg)); statErr == nil {
+			return nil, errNotPage(arg)
+		}
+		return nil, err
+	}
+	return lay(e, p, only)
+}
+
+type errNotPage string
+
+func (e errNotPage) Error() string {
+	return string(e) + " is a file, but no HTML file: give a page name such as home, or a file that ends in .html"
+}
+
+// lay composes a page for measuring.
+func lay(e *compose.Env, p *site.Page, only []string) (*subject, error) {
+	page, problems := compose.Compose(e, p, compose.Options{Marks: true, Only: only})
+	if err := audit.Blocking(problems).Err(); err != nil {
+		return nil, err
+	}
+	l, err := sweep.FromPage(e, page)
+	return &subject{laid: l, page: p, env: e, problems: problems}, err
+}

@@ -1,0 +1,81 @@
+package cli
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/ui/report"
+)
+
+func (a *app) measureCmd() *cobra.Command {
+	var at, scheme string
+	var height int
+	cmd := &cobra.Command{
+		Use:   "measure PAGE|FILE --at WIDTHS",
+		Short: "Print the box of every element at given widths",
+		Long: `Measure prints where every element lies, as a browser would place it: border boxes
+in page coordinates, CSS px. Without --json it prints one box a line.`,
+		Example: `  # a page of the site on a phone and a laptop
+  ziegel measure home --at 390,1280
+
+  # any HTML file, as JSON
+  ziegel measure some/page.html --at 390,768 --json`,
+		Args:              cobra.ExactArgs(1),
+		ValidArgsFunction: a.complete("page"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			widths, err := parseWidths(at)
+			if err != nil {
+				return err
+			}
+			if scheme != "light" && scheme != "dark" {
+				return fmt.Errorf("--scheme cannot be %q: use light or dark", scheme)
+			}
+			if height < 1 || height > 100000 {
+				return fmt.Errorf("--height %d is no viewport height: give 1 to 100000 CSS px", height)
+			}
+			s, err := a.subject(args[0])
+			if err != nil {
+				return err
+			}
+			s.laid.Height, s.laid.Dark = height, scheme == "dark"
+			engine := s.laid.Engine()
+			doc := report.MeasureDoc{Page: s.laid.Name}
+			for _, w := range widths {
+				doc.Widths = append(doc.Widths, report.Measure(engine.Layout(w)))
+			}
+			if a.json {
+				return a.writeJSON(doc)
+			}
+			for _, w := range doc.Widths {
+				a.say("%d px wide, %g px high, %g px sideways", w.Width, w.Height, w.Overflow)
+				for _, b := range w.Boxes {
+					lines := ""
+					if b.Lines > 0 {
+						lines = "  " + plural(b.Lines, "line")
+					}
+					a.say("%10.2f %10.2f %9.2f x %-9.2f%s%s", b.X, b.Y, b.W, b.H, b.Path, lines)
+				}
+			}
+			return nil
+		},
+	}
+	cmd.Flags().StringVar(&at, "at", "390,820,1280", "screen widths, CSS px, with commas between")
+	cmd.Flags().IntVar(&height, "height", 900, "viewport height, CSS px")
+	cmd.Flags().StringVar(&scheme, "scheme", "light", "light or dark")
+	return a.jsonFlag(cmd)
+}
+
+func parseWidths(s string) ([]int, error) {
+	var out []int
+	for _, part := range strings.Split(s, ",") {
+		n, err := strconv.Atoi(strings.TrimSuffix(strings.TrimSpace(part), "px"))
+		if err != nil || n < 1 || n > 20000 {
+			return nil, fmt.Errorf("--at %q: %q is no width; give 1 to 20000 CSS px, with commas between, such as 390,820,1280", s, part)
+		}
+		out = append(out, n)
+	}
+	return out, nil
+}

@@ -1,0 +1,515 @@
+package cli
+
+import (
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/diag"
+	"ziegel/core/library"
+	"ziegel/core/media"
+	"ziegel/core/site"
+)
+
+func (a *app) setCmd() *cobra.Command {
+	var dry bool
+	var pictures string
+	cmd := &cobra.Command{
+		Use:   "set ADDRESS NAME=VALUE...",
+		Short: "Fill in content: texts, links, pictures, list entries, options",
+		Long: `Set writes content. Names are fields (heading), pieces of them (items[2].title, media.alt),
+options (options.columns), or tone, above, below and lane of the block. For a page they are title
+and description. An empty value means empty on purpose. NAME= @FILE.csv fills a list; its first
+line names the fields.`,
+		Example: `  # texts; _..._ takes the accent
+  ziegel set home/opening heading="Made for _real_ wind"
+
+  # an entry, a link, a picture
+  ziegel set home/plans items[2].title="Delta weekend"
+  ziegel set home/opening actions[1].label="See the courses" actions[1].to=courses
+  ziegel set home/opening media=delta.svg media.alt="A red kite over dunes"
+
+  # a list from a table, pictures matched by name
+  ziegel set home/voices items=@data/voices.csv --pictures media/people`,
+		Args: cobra.MinimumNArgs(2), ValidArgsFunction: a.complete("block"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			return a.change(dry, func(p *plan) error { return a.set(p, args[0], args[1:], pictures) })
+		},
+	}
+	cmd.Flags().StringVar(&pictures, "pictures", "", "folder below media/ whose files are matched to the entries by name")
+	dryRunFlag(cmd, &dry)
+	return cmd
+}
+
+func (a *app) set(p *plan, where string, args []string, pictures string) error {
+	list, err := pairs(args)
+	if err != nil {
+		return err
+	}
+	ad, err := parseAddress(where)
+	if err != nil {
+		return err
+	}
+	if ad.part != "" {
+		return fmt.Errorf("%q names a part; content belongs to the block: ziegel set %s/%s ...", where, ad.page, ad.block)
+	}
+	if ad.block == "" {
+		return setPage(p, ad.page, list)
+	}
+	page, b, err := findBlock(p.env, ad)
+	if err != nil {
+		return err
+	}
+	sec := p.env.Library.Section(b.Section)
+	if sec == nil {
+		return unknown("section", b.Section, p.env.Library.Names(), "")
+	}
+	// Content of a block on every page belongs to the file that holds it.
+	s := &setter{p: p, page: page, b: b, sec: sec, content: site.Keys(b.Path, "content"), file: b.File.Path, lists: map[string]*site.Value{}}
+	for _, kv := range list {
+		if strings.HasPrefix(kv[1], "@") && strings.HasSuffix(strings.ToLower(kv[1]), ".csv") {
+			if err := s.table(a, kv[0], kv[1][1:], pictures); err != nil {
+				return err
+			}
+			continue
+		}
+		if err := s.one(kv[0], kv[1]); err != nil {
+			return err
+		}
+	}
+	names := make([]string, len(list))
+	for i, kv := range list {
+		names[i] = kv[0]
+	}
+	p.done = fmt.Sprintf("set %s of %s/%s", strings.Join(names, ", "), page.Name, b.Name)
+	if b.EveryPage != "" {
+		p.done += fmt.Sprintf(" on every page (%s)", plural(len(p.env.Site.Pages), "page"))
+	}
+	p.touch(page.Name, b.Name)
+	return nil
+}
+
+func setPage(p *plan, name string, list [][2]string) error {
+	page, err := findPage(p.env, name)
+	if err != nil {
+		return err
+	}
+	known := []string{"title", "description", "picture"}
+	for _, kv := range list {
+		if !contains(known, kv[0]) {
+			return unknown("page setting", kv[0], append(known, blockNames(p.env, page)...), "")
+		}
+		p.edit(page.File.Path, site.Edit{Op: site.Set, Path: site.Keys(kv[0]), Value: site.NewText(kv[1])})
+	}
+	p.done = "set " + list[0][0] + " of " + name
+	return nil
+}
+
+func contains(list []string, s string) bool {
+	for _, x := range list {
+		if x == s {
+			return true
+		}
+	}
+	return false
+}
+
+// setter writes content of one block.
+type setter struct {
+	p       *plan
+	page    *site.Page
+	b       *site.Block
+	sec     *library.Section
+	content site.Path
+	file    string
+	lists   map[string]*site.Value // lists that an earlier argument began
+}
+
+var fieldStep = regexp.MustCompile(`^([a-z][a-z0-9-]*)(?:\[(\d+)\])?$`)
+
+// one sets a single value.
+func (s *setter) one(name, value string) error {
+	switch {
+	case strings.HasPrefix(name, "options."):
+		s.edit(site.Keys(s.b.Path, "options", strings.TrimPrefix(name, "options.")), site.NewText(value))
+		return nil
+	case s.sec.Field(name) == nil && contains([]string{"tone", "above", "below", "lane"}, name):
+		if value == "" {
+			if s.b.Node.Get(name) != nil {
+				s.p.edit(s.file, site.Edit{Op: site.Delete, Path: site.Keys(s.b.Path, name)})
+			}
+			return nil
+		}
+		s.edit(site.Keys(s.b.Path, name), site.NewText(value))
+		return nil
+	case s.sec.Field(name) == nil && s.sec.Option(name) != nil:
+		return fmt.Errorf("%s is an option of %s: write options.%s=%s", name, s.sec.Name, name, value)
+	}
+	path, field, err := s.resolve(name)
+	if err != nil {
+		return err
+	}
+	v := site.NewText(value)
+	last := path[len(path)-1]
+	if field != nil && last.Key == field.Name || field != nil && last.Key == "" {
+		switch field.Type {
+		case library.Picture:
+			v, err = s.picture(path, value)
+		case library.Link:
+			v, err = s.link(path, value)
+		case library.ListOf:
+			if value != "" {
+				return fmt.Errorf("%s is a list: set %s[1]%s=..., or fill it from a table with %s=@FILE.csv", name, name, exampleOf(field), name)
+			}
+			v = &site.Value{Kind: site.List}
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return s.seeded(path, v)
+}
+
+func exampleOf(f *library.Field) string {
+	if len(f.Of) > 0 && f.Of[0].Name != "." {
+		return "." + f.Of[0].Name
+	}
+	return ""
+}
+
+// link takes a label for text; the target stays, or is asked for.
+func (s *setter) link(path site.Path, value string) (*site.Value, error) {
+	if value == "" {
+		return site.NewText(""), nil
+	}
+	if old := s.current(path); old != nil && old.Kind == site.Map {
+		out := &site.Value{Kind: site.Map}
+		for _, e := range old.Entries {
+			if e.Key == "label" {
+				e.Value = site.NewText(value)
+			}
+			out.Entries = append(out.Entries, e)
+		}
+		return out, nil
+	}
+	return nil, fmt.Errorf("a link needs a label and a target: set %s.label=%q %s.to=PAGE", display(path), value, display(path))
+}
+
+func display(p site.Path) string {
+	s := p.String()
+	if i := strings.Index(s, "content."); i >= 0 {
+		return s[i+len("content."):]
+	}
+	return s
+}
+
+// picture takes a file name; focus and alternative text of another file do not stay with it.
+func (s *setter) picture(path site.Path, value string) (*site.Value, error) {
+	if value == "" {
+		return site.NewText(""), nil
+	}
+	name := strings.TrimPrefix(filepath.ToSlash(value), "media/")
+	return site.NewMap("file", site.NewText(name)), nil
+}
+
+// resolve turns items[2].title into a path, checked against the section.
+func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
+	path := s.content
+	fields := s.sec.Fields
+	var field *library.Field
+	what := s.sec.Name
+	for _, step := range strings.Split(name, ".") {
+		m := fieldStep.FindStringSubmatch(step)
+		if m == nil {
+			return nil, nil, fmt.Errorf("%q is no field: write heading, items[2].title or media.alt", name)
+		}
+		if field != nil && (field.Type == library.Link || field.Type == library.Picture) {
+			known := map[library.FieldType][]string{library.Link: {"label", "to", "look"}, library.Picture: {"file", "alt", "focus"}}[field.Type]
+			if !contains(known, m[1]) {
+				return nil, nil, unknown("piece", m[1], known, " of "+field.Name)
+			}
+			path = site.Keys(path, m[1])
+			return path, nil, nil
+		}
+		var names []string
+		var next *library.Field
+		for _, f := range fields {
+			names = append(names, f.Name)
+			if f.Name == m[1] {
+				next = f
+			}
+		}
+		if next == nil {
+			return nil, nil, unknown("field", m[1], names, " in "+what)
+		}
+		field = next
+		path = site.Keys(path, m[1])
+		if m[2] == "" {
+			fields = nil
+			continue
+		}
+		if field.Type != library.ListOf {
+			return nil, nil, fmt.Errorf("%s is not a list, so it has no entry %s", m[1], m[2])
+		}
+		n, _ := strconv.Atoi(m[2])
+		if n == 0 {
+			return nil, nil, errors.New("positions count from 1: " + m[1] + "[1] is the first")
+		}
+		path = site.Keys(path, n-1)
+		fields, what = field.Of, "an entry of "+field.Name
+		if self := field.Find("."); self != nil {
+			field, fields = self, nil
+		}
+	}
+	return path, field, nil
+}
+
+// current gives the value at a path in the page's file, nil when there is none.
+func (s *setter) current(path site.Path) *site.Value {
+	v := s.b.File.Root
+	for _, st := range path {
+		if st.Key != "" {
+			v = v.Get(st.Key)
+		} else if v != nil && v.Kind == site.List && st.Index < len(v.Items) {
+			v = v.Items[st.Index]
+		} else {
+			v = nil
+		}
+		if v == nil {
+			return nil
+		}
+	}
+	return v
+}
+
+func (s *setter) edit(path site.Path, v *site.Value) {
+	s.p.edit(s.file, site.Edit{Op: site.Set, Path: path, Value: v})
+}
+
+// seeded sets a value. A list that shows samples so far must grow in order: entry 3 needs entries 1 and 2.
+func (s *setter) seeded(path site.Path, v *site.Value) error {
+	for i, st := range path {
+		if st.Key != "" || i < len(s.content) {
+			continue
+		}
+		list := s.current(path[:i])
+		key := path[:i].String()
+		have := 0
+		if list != nil && list.Kind == site.List {
+			have = len(list.Items)
+		}
+		if grown := s.lists[key]; grown != nil {
+			have = max(have, len(grown.Items))
+		}
+		if st.Index > have {
+			return fmt.Errorf("%s has %s of its own; set %s[%d] before %s[%d]", display(path[:i]), plural(have, "entr")+ies(have), display(path[:i]), have+1, display(path[:i]), st.Index+1)
+		}
+		if st.Index == have {
+			g := s.lists[key]
+			if g == nil {
+				g = &site.Value{Kind: site.List, Items: make([]*site.Value, have)}
+				s.lists[key] = g
+			}
+			g.Items = append(g.Items, v)
+			if have == 0 {
+				s.p.notes = append(s.p.notes, fmt.Sprintf("%s now has entries of its own; its samples are gone", display(path[:i])))
+			}
+		}
+	}
+	if old := s.current(path); old != nil && old.Kind == site.Text && len(path) > 0 && v.Kind == site.Map { // file name alone becomes a map
+		s.edit(path, v)
+		return nil
+	}
+	parent := path[:len(path)-1]
+	if old := s.current(parent); old != nil && old.Kind == site.Text && path[len(path)-1].Key != "" && len(parent) > len(s.content) {
+		return s.widen(parent, old, path[len(path)-1].Key, v)
+	}
+	s.edit(path, v)
+	return nil
+}
+
+// widen turns "media: delta.svg" into a map when a piece of it is set.
+func (s *setter) widen(parent site.Path, old *site.Value, key string, v *site.Value) error {
+	m := &site.Value{Kind: site.Map}
+	if old.Text != "" && key != "file" {
+		m.Entries = append(m.Entries, site.Entry{Key: "file", Value: site.NewText(old.Text)})
+	}
+	m.Entries = append(m.Entries, site.Entry{Key: key, Value: v})
+	s.edit(parent, m)
+	return nil
+}
+
+func ies(n int) string { // plural("entr") gives "1 entr" or "2 entrs"
+	if n == 1 {
+		return "y"
+	}
+	return ""
+}
+
+// table fills a list from a CSV file; pictures are matched to entries by file name.
+func (s *setter) table(a *app, name, file, pictures string) error {
+	field := s.sec.Field(name)
+	if field == nil || field.Type != library.ListOf {
+		var lists []string
+		for _, f := range s.sec.Fields {
+			if f.Type == library.ListOf {
+				lists = append(lists, f.Name)
+			}
+		}
+		return unknown("list", name, lists, " in "+s.sec.Name)
+	}
+	rows, err := readTable(s.p.dir, file)
+	if err != nil {
+		return err
+	}
+	var cols []string
+	var unused []string
+	for _, h := range rows[0] {
+		h = strings.ToLower(strings.TrimSpace(strings.TrimPrefix(h, "\ufeff")))
+		if field.Find(h) == nil {
+			unused = append(unused, h)
+			h = ""
+		}
+		cols = append(cols, h)
+	}
+	if len(unused) == len(cols) {
+		var names []string
+		for _, f := range field.Of {
+			names = append(names, f.Name)
+		}
+		return fmt.Errorf("%s: no column is a field of %s; its fields are %s", file, name, strings.Join(names, ", "))
+	}
+	files, err := pictureFiles(s.p.dir, pictures)
+	if err != nil {
+		return err
+	}
+	pic := ""
+	for _, f := range field.Of {
+		if f.Type == library.Picture {
+			pic = f.Name
+		}
+	}
+	if pictures != "" && pic == "" {
+		return fmt.Errorf("the entries of %s show no pictures, so --pictures has nothing to fill", name)
+	}
+	used := map[string]bool{}
+	list := &site.Value{Kind: site.List}
+	var without []string
+	for _, row := range rows[1:] {
+		entry := &site.Value{Kind: site.Map}
+		for i, cell := range row {
+			if i < len(cols) && cols[i] != "" && cell != "" {
+				v := site.NewText(cell)
+				switch field.Find(cols[i]).Type {
+				case library.Picture:
+					v = site.NewMap("file", v)
+				case library.Link:
+					v = site.NewMap("label", v, "to", v)
+				}
+				entry.Entries = append(entry.Entries, site.Entry{Key: cols[i], Value: v})
+			}
+		}
+		if len(files) > 0 && entry.Get(pic) == nil {
+			if f := matchPicture(row, files); f != "" {
+				used[f] = true
+				entry.Entries = append(entry.Entries, site.Entry{Key: pic, Value: site.NewMap("file", site.NewText(f), "alt", site.NewText(row[0]))})
+			} else {
+				without = append(without, row[0])
+			}
+		}
+		list.Items = append(list.Items, entry)
+	}
+	s.edit(site.Keys(s.content, name), list)
+	note := func(format string, args ...any) { s.p.notes = append(s.p.notes, fmt.Sprintf(format, args...)) }
+	note("%s: %s from %s", name, plural(len(list.Items), "entr")+ies(len(list.Items)), file)
+	if len(unused) > 0 {
+		note("left over: columns that %s does not show: %s", name, strings.Join(unused, ", "))
+	}
+	if len(without) > 0 {
+		note("left over: entries without a picture: %s", strings.Join(without, ", "))
+	}
+	var rest []string
+	for _, f := range files {
+		if !used[f] {
+			rest = append(rest, f)
+		}
+	}
+	if len(rest) > 0 {
+		note("left over: pictures without an entry: %s", strings.Join(rest, ", "))
+	}
+	return nil
+}
+
+func readTable(dir, file string) ([][]string, error) {
+	path := file
+	if _, err := os.Stat(path); err != nil && !filepath.IsAbs(file) {
+		path = filepath.Join(dir, filepath.FromSlash(file))
+	}
+	f, err := os.Open(path)
+	if err != nil {
+		near := diag.Nearest(filepath.Base(file), media.List(os.DirFS(dir), "data"))
+		if near != "" {
+			return nil, fmt.Errorf("there is no file %s; did you mean data/%s?", file, near)
+		}
+		return nil, fmt.Errorf("there is no file %s", file)
+	}
+	defer f.Close()
+	r := csv.NewReader(f)
+	r.FieldsPerRecord = -1
+	r.LazyQuotes = true
+	rows, err := r.ReadAll()
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", file, err)
+	}
+	if len(rows) < 2 {
+		return nil, fmt.Errorf("%s: there is nothing below the line of column names", file)
+	}
+	return rows, nil
+}
+
+// pictureFiles lists the pictures of a folder, as paths below media/.
+func pictureFiles(dir, folder string) ([]string, error) {
+	if folder == "" {
+		return nil, nil
+	}
+	rel := strings.Trim(strings.TrimPrefix(filepath.ToSlash(folder), "media"), "/")
+	var out []string
+	for _, f := range media.List(os.DirFS(dir), "media") {
+		if rel == "" || strings.HasPrefix(f, rel+"/") {
+			switch strings.ToLower(filepath.Ext(f)) {
+			case ".svg", ".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif":
+				out = append(out, f)
+			}
+		}
+	}
+	if len(out) == 0 {
+		return nil, fmt.Errorf("there are no pictures in media/%s", rel)
+	}
+	return out, nil
+}
+
+// matchPicture finds the picture whose name is a cell's, whole or its first word, letter case and accents aside.
+func matchPicture(row, files []string) string {
+	for _, whole := range []bool{true, false} {
+		for _, cell := range row {
+			want := media.Slug(cell)
+			if !whole {
+				want, _, _ = strings.Cut(want, "-")
+			}
+			for _, f := range files {
+				base := media.Slug(strings.TrimSuffix(filepath.Base(f), filepath.Ext(f)))
+				if want != "" && len(want) > 1 && base == want {
+					return f
+				}
+			}
+		}
+	}
+	return ""
+}

@@ -1,0 +1,109 @@
+package cli
+
+import (
+	"fmt"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/site"
+	"ziegel/core/sweep"
+	"ziegel/ui/report"
+	"ziegel/ui/term"
+)
+
+func spanFlags(cmd *cobra.Command, from, to *int) {
+	cmd.Flags().IntVar(from, "from", sweep.DefaultFrom, "narrowest width, CSS px")
+	cmd.Flags().IntVar(to, "to", sweep.DefaultTo, "widest width, CSS px")
+}
+
+func checkSpan(from, to int) error {
+	if from < 1 || to > 20000 || to < from {
+		return fmt.Errorf("--from %d --to %d is no span of widths: give 1 to 20000, the smaller first", from, to)
+	}
+	return nil
+}
+
+func (a *app) stackCmd() *cobra.Command {
+	var from, to, at int
+	cmd := &cobra.Command{
+		Use:   "stack PAGE|FILE [BLOCK]",
+		Short: "How each block stacks: the map over all widths, or a drawing at one",
+		Example: `  # how every block of home stacks, and at which widths that changes
+  ziegel stack home
+
+  # one block, its boxes drawn to scale on a phone
+  ziegel stack home plans --at 390
+
+  # any HTML file
+  ziegel stack some/page.html --json`,
+		Args:              cobra.RangeArgs(1, 2),
+		ValidArgsFunction: a.complete("page"),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if err := checkSpan(from, to); err != nil {
+				return err
+			}
+			addr, only := args[0], ""
+			if !isFile(addr) {
+				ad, err := parseAddress(addr)
+				if err != nil {
+					return err
+				}
+				addr, only = ad.page, ad.block
+			}
+			if len(args) == 2 {
+				only = args[1]
+			}
+			s, err := a.subject(addr)
+			if err != nil {
+				return err
+			}
+			if only != "" && !keepBlock(s.laid, only) {
+				var names []string
+				for _, b := range s.laid.Blocks {
+					names = append(names, b.Name)
+				}
+				return unknown("block", only, names, " on "+addr)
+			}
+			if cmd.Flags().Changed("at") {
+				return a.outline(s, at)
+			}
+			blocks := s.laid.Map(from, to, nil)
+			if a.json {
+				return a.writeJSON(report.Stack(s.laid.Name, from, to, blocks))
+			}
+			ranges := site.DefaultRanges
+			if s.env != nil {
+				ranges = s.env.Site.Ranges
+			}
+			term.Map(a.out, a.style, from, to, ranges, blocks)
+			return nil
+		},
+	}
+	cmd.Flags().IntVar(&at, "at", 0, "draw the boxes at this width, CSS px")
+	spanFlags(cmd, &from, &to)
+	return a.jsonFlag(cmd)
+}
+
+// keepBlock drops all blocks but one.
+func keepBlock(l *sweep.Laid, name string) bool {
+	for _, b := range l.Blocks {
+		if b.Name == name {
+			l.Blocks = []*sweep.Block{b}
+			return true
+		}
+	}
+	return false
+}
+
+func (a *app) outline(s *subject, at int) error {
+	if err := checkSpan(at, at); err != nil {
+		return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", at)
+	}
+	r := s.laid.Engine().Layout(at)
+	boxes := s.laid.Outline(r)
+	if a.json {
+		return a.writeJSON(report.Outline(s.laid.Name, at, boxes))
+	}
+	term.Outline(a.out, a.style, at, boxes)
+	return nil
+}

@@ -1,0 +1,96 @@
+// Package report turns results into the JSON documents that the program prints. Keys may be added, never renamed.
+package report
+
+import (
+	"math"
+
+	"ziegel/core/layout"
+	"ziegel/core/sweep"
+)
+
+// StackDoc is what stack --json prints.
+type StackDoc struct {
+	Page   string           `json:"page"`
+	From   int              `json:"from"`
+	To     int              `json:"to"`
+	Blocks []sweep.Stacking `json:"blocks"`
+}
+
+// Stack makes the document of a map.
+func Stack(page string, from, to int, blocks []sweep.Stacking) StackDoc {
+	if blocks == nil {
+		blocks = []sweep.Stacking{}
+	}
+	return StackDoc{page, from, to, blocks}
+}
+
+// OutlineDoc is what stack --at --json prints.
+type OutlineDoc struct {
+	Page  string       `json:"page"`
+	Width int          `json:"width"`
+	Boxes []OutlineBox `json:"boxes"`
+}
+
+// OutlineBox is one drawn box, CSS px.
+type OutlineBox struct {
+	Block string  `json:"block"`
+	Part  string  `json:"part,omitempty"`
+	As    string  `json:"as,omitempty"`
+	X     float64 `json:"x"`
+	Y     float64 `json:"y"`
+	W     float64 `json:"w"`
+	H     float64 `json:"h"`
+}
+
+// Outline makes the document of an outline.
+func Outline(page string, width int, boxes []sweep.OutlineBox) OutlineDoc {
+	d := OutlineDoc{Page: page, Width: width, Boxes: []OutlineBox{}}
+	for _, b := range boxes {
+		d.Boxes = append(d.Boxes, OutlineBox{b.Block, b.Part, b.As, round(b.X), round(b.Y), round(b.W), round(b.H)})
+	}
+	return d
+}
+
+// MeasureDoc is what measure --json prints.
+type MeasureDoc struct {
+	Page   string         `json:"page"`
+	Widths []MeasureWidth `json:"widths"`
+}
+
+// MeasureWidth is a page at one width, CSS px.
+type MeasureWidth struct {
+	Width    int          `json:"width"`
+	Height   float64      `json:"height"`
+	Overflow float64      `json:"overflow"`
+	Boxes    []MeasureBox `json:"boxes"`
+}
+
+// MeasureBox is the border box of one element in page coordinates, CSS px.
+type MeasureBox struct {
+	Path  string  `json:"path"`
+	X     float64 `json:"x"`
+	Y     float64 `json:"y"`
+	W     float64 `json:"w"`
+	H     float64 `json:"h"`
+	Lines int     `json:"lines,omitempty"`
+}
+
+// skipped elements have no entry of their own.
+var skipped = map[string]bool{"html": true, "script": true, "style": true, "template": true, "option": true, "optgroup": true, "source": true, "track": true, "br": true, "wbr": true,
+	"head": true, "link": true, "meta": true, "title": true}
+
+// Measure makes the entry of one layout.
+func Measure(r *layout.Result) MeasureWidth {
+	m := MeasureWidth{Width: r.Width, Height: round(r.Height), Overflow: round(r.Overflow), Boxes: []MeasureBox{}}
+	for i := range r.Boxes {
+		p := &r.Boxes[i]
+		if skipped[p.Element.Tag] || p.Element.Foreign && p.Element.Tag != "svg" || p.Element.Parent != nil && p.Element.Parent.Foreign {
+			continue
+		}
+		m.Boxes = append(m.Boxes, MeasureBox{p.Element.Path(), round(p.X), round(p.Y), round(p.W), round(p.H), p.Lines})
+	}
+	return m
+}
+
+// round gives CSS px; every 1/64 px has at most six decimals, so nothing is lost.
+func round(p layout.Px) float64 { return math.Round(p.Float()*1e6) / 1e6 }

@@ -1,0 +1,93 @@
+// Package term draws for terminals: colors that never carry meaning alone, the map of a page over all widths, and outlines of its
+// boxes. When the output is no terminal it writes one plain fact a line.
+package term
+
+import (
+	"io"
+	"os"
+	"strings"
+
+	"github.com/charmbracelet/lipgloss"
+	"github.com/mattn/go-isatty"
+	"github.com/muesli/termenv"
+
+	"ziegel/core/diag"
+)
+
+// Style colors text for one stream.
+type Style struct {
+	Terminal bool // the stream is a terminal
+	Width    int  // columns
+	r        *lipgloss.Renderer
+}
+
+// NewStyle returns the style for a stream. color is "always", "never" or anything else for: only on terminals, unless NO_COLOR is set.
+func NewStyle(w io.Writer, color string) Style {
+	s := Style{Width: 80, r: lipgloss.NewRenderer(w)}
+	if f, ok := w.(*os.File); ok {
+		s.Terminal = isatty.IsTerminal(f.Fd()) && os.Getenv("TERM") != "dumb"
+		if s.Terminal {
+			s.Width = columns(f)
+		}
+	}
+	on := s.Terminal && os.Getenv("NO_COLOR") == ""
+	switch color {
+	case "always":
+		on = true
+	case "never":
+		on = false
+	}
+	s.r.SetColorProfile(termenv.Ascii)
+	if on {
+		s.r.SetColorProfile(termenv.ANSI)
+	}
+	return s
+}
+
+func (s Style) color(n string, text string) string {
+	if s.r == nil {
+		return text
+	}
+	return s.r.NewStyle().Foreground(lipgloss.Color(n)).Render(text)
+}
+
+// Error colors an error word.
+func (s Style) Error(t string) string { return s.color("1", t) }
+
+// Warning colors a warning word.
+func (s Style) Warning(t string) string { return s.color("3", t) }
+
+// Good colors good news.
+func (s Style) Good(t string) string { return s.color("2", t) }
+
+// Dim sets less important text back.
+func (s Style) Dim(t string) string {
+	if s.r == nil {
+		return t
+	}
+	return s.r.NewStyle().Faint(true).Render(t)
+}
+
+// Bold raises text.
+func (s Style) Bold(t string) string {
+	if s.r == nil {
+		return t
+	}
+	return s.r.NewStyle().Bold(true).Render(t)
+}
+
+// Severity colors a severity by its weight.
+func (s Style) Severity(v diag.Severity) string {
+	switch v {
+	case diag.Error:
+		return s.Error(string(v))
+	case diag.Warning:
+		return s.Warning(string(v))
+	}
+	return s.Dim(string(v))
+}
+
+// Problem renders a problem with its severity word colored.
+func (s Style) Problem(p diag.Problem) string {
+	return strings.Replace(p.String(), string(p.Severity)+": ", s.Severity(p.Severity)+": ", 1)
+}
