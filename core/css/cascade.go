@@ -22,6 +22,7 @@ type specified struct {
 	declared     map[string]*declaration
 	fluid        bool // changes with the viewport or container width
 	setsInherits bool
+	fluidInherit bool // an inherited property changes with the width
 	usesParent   bool // an explicit inherit of a property that does not inherit
 }
 
@@ -145,8 +146,12 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	if sl.style != nil && sl.last == k {
 		return sl.style
 	}
-	sl.last, sl.style = k, s.compute(spec, parent, cqw)
-	return sl.style
+	st := s.compute(spec, parent, cqw)
+	if old := sl.style; old != nil && spec.setsInherits && !spec.fluidInherit && sl.last.spec == spec && sl.last.inherited == k.inherited && sl.last.root == k.root && !spec.usesParent {
+		st.Inherited = old.Inherited // equal, and its identity keeps the styles of the children
+	}
+	sl.last, sl.style = k, st
+	return st
 }
 
 // cascade picks the winning declaration of every property under one state of the conditions.
@@ -241,6 +246,7 @@ func (s *Styler) cascade(e *Element, list []match, mask uint64, in *vars) *speci
 		}
 		spec.fluid = spec.fluid || fluid
 		for _, pl := range list {
+			spec.fluidInherit = spec.fluidInherit || fluid && pl.prop.inherited
 			winners[pl.name] = &winner{pl, d, r.ua, r.layer, winners[pl.name]}
 		}
 	}
@@ -475,6 +481,9 @@ func (s *Styler) adjust(st *Style) {
 		}
 	}
 	st.Outer = st.Display
+	for i := range 4 {
+		st.FluidEdges = st.FluidEdges || st.Margin[i].HasPercent() || st.Padding[i].HasPercent()
+	}
 	if st.Position == Absolute || st.Position == Fixed {
 		st.Display = Blockify(st.Display)
 	}

@@ -569,11 +569,26 @@ func (d *Document) matchAll() {
 		}
 		e.matched = append(e.matched, d.hints(e)...)
 		sortMatches(e.matched)
-		for _, list := range e.pseudo {
+		for name, list := range e.pseudo {
 			sortMatches(list)
+			if (name == "before" || name == "after") && !makesContent(list) {
+				delete(e.pseudo, name) // no box, whatever the width
+			}
 		}
 		sort.Ints(e.conds)
 	}
+}
+
+// makesContent reports whether a pseudo-element may have content at all.
+func makesContent(list []match) bool {
+	for _, m := range list {
+		for _, d := range m.rule.decls {
+			if d.name == "content" && ident(d.value) != "none" && ident(d.value) != "normal" {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // sortMatches orders by origin, layer, specificity and order of appearance.

@@ -47,6 +47,18 @@ func (e *Element) LookupAttr(name string) (string, bool) {
 	return "", false
 }
 
+// Pseudos lists the pseudo-elements that rules speak of.
+func (e *Element) Pseudos() []string {
+	if e.pseudo == nil {
+		return nil
+	}
+	out := make([]string, 0, len(e.pseudo))
+	for n := range e.pseudo {
+		out = append(out, n)
+	}
+	return out
+}
+
 // Kids returns the child elements.
 func (e *Element) Kids() []*Element { return e.kids }
 

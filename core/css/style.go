@@ -202,6 +202,7 @@ type Style struct {
 	CaptionBottom   bool
 	PointerEvents   string
 	ContentHidden   bool // content-visibility: hidden
+	FluidEdges      bool // a margin or padding is a percentage
 	spec            *specified
 }
 

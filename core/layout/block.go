@@ -6,10 +6,12 @@ import (
 
 // layout places the content of a box in a space and sets its size. Its position is its parent's business.
 func (e *Engine) layout(b *Box, sp space) {
-	if b.valid && b.sp == sp {
+	if b.valid && e.reusable(b, sp) {
 		return
 	}
 	b.valid, b.sp = true, sp
+	percents := e.percents
+	defer func() { b.needsHeight = e.percents != percents }()
 	b.edges(sp.cbW)
 	b.baselines, b.through = false, false
 	b.top, b.bot = strut{}, strut{}
@@ -39,6 +41,51 @@ func (e *Engine) layout(b *Box, sp space) {
 	default:
 		e.layoutFlow(b, inner, sp, h, def)
 	}
+}
+
+// reusable reports whether the last layout of b holds for another space, and brings its height up to date if that is all that
+// changes: the content of a block does not move when its box grows, unless something in it asks for a percentage of the height.
+func (e *Engine) reusable(b *Box, sp space) bool {
+	if b.sp == sp {
+		if b.style.FluidEdges {
+			b.edges(sp.cbW)
+		}
+		return true
+	}
+	old := b.sp
+	if b.needsHeight || b.style.FluidEdges || b.kind == replacedBox || old.cbW != sp.cbW && !(old.hasW && sp.hasW) || old.hasW != sp.hasW || old.forceW != sp.forceW || old.shrink != sp.shrink && !sp.hasW {
+		return false
+	}
+	natural := sp
+	natural.cbH, natural.defCB = old.cbH, old.defCB
+	if b.heightPercent() && (old.cbH != sp.cbH || old.defCB != sp.defCB) {
+		return false
+	}
+	want := sp.forceH
+	if !sp.hasH {
+		if old.hasH {
+			return false
+		}
+		want = b.H
+	}
+	if want != b.H && (b.kind != blockBox || b.el != nil && b.el.Tag == "button" || b.style.LineClamp > 0) {
+		return false
+	}
+	if sp.hasH && b.kind != blockBox && !(sp.defH == old.defH || b.kind == flexBox) {
+		return false
+	}
+	b.H, b.sp = want, sp
+	b.relBaseW, b.relBaseH = sp.cbW, -1
+	if sp.defCB {
+		b.relBaseH = sp.cbH
+	}
+	return true
+}
+
+// heightPercent reports a box whose own height looks at its containing block's.
+func (b *Box) heightPercent() bool {
+	s := b.style
+	return s.Height.HasPercent() || s.MinH.HasPercent() || s.MaxH.HasPercent()
 }
 
 func allInline(kids []*Box) bool {
@@ -142,6 +189,9 @@ func (e *Engine) clampW(b *Box, w, base Px, definite bool) Px {
 }
 
 func (e *Engine) clampH(b *Box, h Px, sp space) Px {
+	if b.style.MaxH.HasPercent() || b.style.MinH.HasPercent() {
+		e.percents++
+	}
 	if m := b.style.MaxH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
 		h = min(h, b.borderH(m.Resolve(sp.cbH)))
 	}
@@ -157,6 +207,9 @@ func (e *Engine) plainHeight(b *Box, sp space) (Px, bool) {
 		return sp.forceH, true
 	}
 	l := b.style.Height
+	if l.HasPercent() {
+		e.percents++
+	}
 	if l.Kind != css.LenPx || l.HasPercent() && !sp.defCB {
 		return 0, false
 	}

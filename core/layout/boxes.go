@@ -34,33 +34,36 @@ type Box struct {
 	text    string
 	key     any // identity over widths, for caches
 
-	origin     *Box
-	X, Y, W, H Px
-	pad, bor   [4]Px
-	mar        [4]Px
-	autoMar    [4]bool
-	first      Px // baseline from the top of the border box
-	last       Px
-	baselines  bool
-	bfc        bool // establishes a block formatting context, so margins stay inside
-	item       bool // flex or grid item
-	sp         space
-	valid      bool
-	top, bot   strut
-	through    bool // self-collapsing
-	contentH   Px   // height of the content before the box's own height applies
-	minmax     [2]Px
-	sized      bool
-	staticX    Px
-	staticY    Px
-	staticIn   *Box
-	para       *para
-	frags      []Rect // of an inline box, relative to origin
-	runs       []textRun
-	spanLines  int
-	relBaseW   Px
-	relBaseH   Px
-	area       *Rect // grid area for an absolutely positioned child
+	origin      *Box
+	X, Y, W, H  Px
+	pad, bor    [4]Px
+	mar         [4]Px
+	autoMar     [4]bool
+	first       Px // baseline from the top of the border box
+	last        Px
+	baselines   bool
+	bfc         bool // establishes a block formatting context, so margins stay inside
+	item        bool // flex or grid item
+	sp          space
+	valid       bool
+	edged       *css.Style // whose margins, borders and padding are resolved
+	unboxed     bool       // an inline box that holds blocks
+	needsHeight bool       // a percentage inside looked at the height
+	top, bot    strut
+	through     bool // self-collapsing
+	contentH    Px   // height of the content before the box's own height applies
+	minmax      [2]Px
+	sized       bool
+	staticX     Px
+	staticY     Px
+	staticIn    *Box
+	para        *para
+	frags       []Rect // of an inline box, relative to origin
+	runs        []textRun
+	spanLines   int
+	relBaseW    Px
+	relBaseH    Px
+	area        *Rect // grid area for an absolutely positioned child
 }
 
 // textRun is a piece of an element's own text on one line.
@@ -141,8 +144,108 @@ var replacedTags = map[string]bool{"img": true, "svg": true, "video": true, "ifr
 func (e *Engine) element(el *css.Element, parent *css.Style, stack []css.Container) *Box {
 	st := e.styler.Style(el, parent, stack)
 	if st.Display == css.None {
+		e.boxes[el.Index] = nil
 		return nil
 	}
+	b := e.fresh(el, st, stack)
+	e.boxes[el.Index] = b
+	return b
+}
+
+// update readies the boxes below b for another width: styles are asked for again, boxes whose style changed take the new one, and
+// measured text stays wherever its style does. ok is false when boxes would come and go; then all below b are made anew. changed
+// tells that something below may have another size.
+func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Container) (ok, changed bool) {
+	if len(el.Pseudos()) > 0 || b.unboxed {
+		return false, true
+	}
+	for _, k := range el.Kids() {
+		ks := e.styler.Style(k, st, stack)
+		old := e.boxes[k.Index]
+		if ks.Display == css.None || old == nil {
+			if ks.Display == css.None && old == nil {
+				continue
+			}
+			return false, true
+		}
+		if ks.Display == css.Contents {
+			return false, true
+		}
+		touched := false
+		if old.style != ks {
+			if s := old.style; s.Display != ks.Display || s.Position != ks.Position || old.unboxed {
+				return false, true
+			}
+			e.restyle(old, ks)
+			touched = true
+		}
+		old.stack, old.valid = stack, false
+		if old.built && !old.sizeContainer() && old.kind != replacedBox {
+			good, ch := e.update(old, k, ks, stack)
+			if !good {
+				return false, true
+			}
+			touched = touched || ch
+		}
+		if touched {
+			changed, old.sized = true, false
+			for p := old.parent; p != nil; p = p.parent {
+				p.sized = false
+				if old.inlineLevel() {
+					p.para = nil
+				}
+				if p.el != nil {
+					break
+				}
+			}
+		}
+	}
+	e.invalidate(b)
+	return true, changed
+}
+
+// restyle gives a box and its bare text another computed style.
+func (e *Engine) restyle(b *Box, st *css.Style) {
+	old := b.style
+	b.style = st
+	item := b.item
+	kind, display := b.kind, b.display
+	b.bfc = false
+	b.setKind()
+	b.kind, b.display = kind, display
+	b.bfc = b.bfc || item
+	if old.Inherited != st.Inherited {
+		b.para, b.sized = nil, false
+	}
+	for _, k := range b.kids {
+		switch {
+		case k.kind == textBox:
+			k.style = st
+		case k.el == nil && k.pseudo == "":
+			k.style = e.styler.Anonymous(st, css.Block)
+			if old.Inherited != st.Inherited {
+				k.para, k.sized = nil, false
+			}
+			for _, t := range k.kids {
+				if t.kind == textBox {
+					t.style = st
+				}
+			}
+		}
+	}
+}
+
+// invalidate marks the anonymous boxes directly below as not laid out.
+func (e *Engine) invalidate(b *Box) {
+	for _, k := range b.kids {
+		if k.el == nil {
+			k.valid = false
+			e.invalidate(k)
+		}
+	}
+}
+
+func (e *Engine) fresh(el *css.Element, st *css.Style, stack []css.Container) *Box {
 	b := &Box{el: el, style: st, display: st.Display, stack: stack, key: el}
 	b.setKind()
 	if replacedTags[el.Tag] && !(el.Tag == "object" && len(el.Kids()) > 0) {
@@ -197,12 +300,18 @@ func (e *Engine) children(b *Box, contentW Px) []*Box {
 	if b.built && (!b.sizeContainer() || b.builtAt == contentW) {
 		return b.kids
 	}
-	b.built, b.builtAt = true, contentW
 	stack := b.stack
 	if b.sizeContainer() {
 		stack = append(append([]css.Container(nil), stack...), css.Container{Names: b.style.ContainerName, Width: contentW.Float(), FontSize: b.style.FontSize})
 	}
-	b.para = nil
+	if b.built {
+		b.builtAt = contentW
+		if ok, _ := e.update(b, b.el, b.style, stack); ok {
+			return b.kids
+		}
+	}
+	b.built, b.builtAt = true, contentW
+	b.para, b.sized = nil, false
 	b.kids = e.arrange(b, e.generate(b.el, b.style, stack, true))
 	return b.kids
 }
@@ -293,7 +402,7 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 		for _, k := range kids {
 			if e.holdsBlock(k) {
 				b.kind, b.display = blockBox, css.Block // a block inside an inline box: its parts fill the line
-				b.style = e.unboxed(b.style)
+				b.style, b.unboxed = e.unboxed(b.style), true
 				break
 			}
 		}
@@ -410,6 +519,10 @@ func (e *Engine) items(b *Box, kids []*Box) []*Box {
 // edges resolves padding, border and margin; percentages refer to the containing block's width, vertical ones too.
 func (b *Box) edges(cbW Px) {
 	s := b.style
+	if b.edged == s && !s.FluidEdges {
+		return
+	}
+	b.edged = s
 	for i := range 4 {
 		b.pad[i] = max(0, s.Padding[i].Resolve(cbW))
 		b.bor[i] = s.BorderPx(i)

@@ -247,12 +247,17 @@ func rotation(a float64) matrix {
 
 // walker carries what flows down the box tree when places become final.
 type walker struct {
-	e       *Engine
-	r       *Result
-	right   Px
-	bottom  Px
-	lines   map[*css.Element]map[[2]any]bool
-	collect map[*css.Element]*Placed
+	e      *Engine
+	r      *Result
+	right  Px
+	bottom Px
+	at     []lineAt // where the last text of each element was
+}
+
+// lineAt names a line box.
+type lineAt struct {
+	in   *Box
+	line int
 }
 
 // frame is the state inherited by a box's descendants.
@@ -269,7 +274,7 @@ type frame struct {
 // finish computes page coordinates, the scroll size and the list of boxes.
 func (e *Engine) finish(root *Box, width int) *Result {
 	r := &Result{Width: width, ByIndex: e.none()}
-	w := &walker{e: e, r: r, lines: map[*css.Element]map[[2]any]bool{}}
+	w := &walker{e: e, r: r, at: make([]lineAt, len(e.doc.Elements))}
 	r.Boxes = make([]Placed, 0, len(e.doc.Elements))
 	w.box(root, frame{m: identity}, frame{m: identity})
 	r.Height = max(e.height, w.bottom)
@@ -292,7 +297,7 @@ func (w *walker) box(b *Box, in, abs frame) {
 			page.clip = Rect{}
 		}
 		f = page
-		f.x, f.y = b.X+b.shiftX(w), b.Y+b.shiftY(w)
+		f.x, f.y = b.X, b.Y
 		f.above = true
 		if b.style.Position == css.Fixed && containing(b) == nil {
 			f.fixed = true
@@ -351,9 +356,6 @@ func (w *walker) box(b *Box, in, abs frame) {
 		w.box(k, f, abs)
 	}
 }
-
-func (b *Box) shiftX(w *walker) Px { return 0 }
-func (b *Box) shiftY(w *walker) Px { return 0 }
 
 // offset gives the shift of a relatively positioned box.
 func (w *walker) offset(b *Box) (dx, dy Px) {
@@ -449,12 +451,8 @@ func (w *walker) text(b *Box, f frame) {
 		p := &w.r.Boxes[w.r.ByIndex[el.Index]]
 		p.Text = p.Text.union(r)
 		p.Runs = append(p.Runs, r)
-		key := [2]any{b.origin, run.line}
-		if w.lines[el] == nil {
-			w.lines[el] = map[[2]any]bool{}
-		}
-		if !w.lines[el][key] {
-			w.lines[el][key] = true
+		if here := (lineAt{b.origin, run.line}); w.at[el.Index] != here { // lines come in order
+			w.at[el.Index] = here
 			p.Lines++
 		}
 	}

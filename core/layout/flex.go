@@ -47,13 +47,18 @@ type flexBoxState struct {
 }
 
 func (e *Engine) flexItems(b *Box, kids []*Box) []*Box {
-	var out []*Box
+	out := make([]*Box, 0, len(kids))
 	for _, k := range kids {
 		if !k.outOfFlow() {
 			out = append(out, k)
 		}
 	}
-	sort.SliceStable(out, func(i, j int) bool { return out[i].style.Order < out[j].style.Order })
+	for _, k := range out {
+		if k.style.Order != 0 {
+			sort.SliceStable(out, func(i, j int) bool { return out[i].style.Order < out[j].style.Order })
+			break
+		}
+	}
 	return out
 }
 
@@ -81,9 +86,11 @@ func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
 		f.main, f.mainDef = inner.cbH, def
 		f.cross, f.crossDef = inner.cbW, true
 	}
-	var items []*flexItem
-	for _, k := range e.flexItems(b, b.kids) {
-		items = append(items, f.item(k))
+	kids := e.flexItems(b, b.kids)
+	store, items := make([]flexItem, len(kids)), make([]*flexItem, len(kids))
+	for i, k := range kids {
+		items[i] = &store[i]
+		f.item(items[i], k)
 	}
 	lines := f.split(items, wrap)
 	limit := f.mainLimit(sp)
@@ -207,10 +214,9 @@ func (f *flexBoxState) crossAutoMargin(k *Box) bool {
 }
 
 // item determines the flex base size and the limits of an item.
-func (f *flexBoxState) item(k *Box) *flexItem {
+func (f *flexBoxState) item(it *flexItem, k *Box) {
 	k.edges(f.inner.cbW)
-	k.valid = false
-	it := &flexItem{b: k}
+	it.b = k
 	if f.row {
 		it.mainMar, it.crossMar = k.mar[css.Left]+k.mar[css.Right], k.mar[css.Top]+k.mar[css.Bottom]
 	} else {
@@ -236,7 +242,6 @@ func (f *flexBoxState) item(k *Box) *flexItem {
 	}
 	f.limits(it, own)
 	it.hypo = max(it.min, min(it.base, it.max))
-	return it
 }
 
 // stretchedCross gives an item's cross size when it is definite before layout: single-line stretch in a definite container.
@@ -257,11 +262,11 @@ func (f *flexBoxState) stretchedCross(k *Box) (Px, bool) {
 func (f *flexBoxState) contentBase(it *flexItem, basis css.Len) Px {
 	k := it.b
 	if f.row {
-		lo, hi := f.e.intrinsic(k)
 		if k.kind == replacedBox {
 			w, _ := f.replacedMain(k)
 			return w
 		}
+		lo, hi := f.e.intrinsic(k)
 		if basis.Kind == css.LenMinContent {
 			return lo
 		}
@@ -309,7 +314,6 @@ func (f *flexBoxState) replacedMain(k *Box) (w, h Px) {
 		sp.forceH, sp.hasH = hh, true
 	}
 	f.e.layout(k, sp)
-	k.valid = false
 	return k.W, k.H
 }
 
@@ -324,8 +328,10 @@ func (f *flexBoxState) limits(it *flexItem, own css.Len) {
 		if lo, ok := f.e.limitW(k, s.MinW, f.main); ok {
 			it.min = lo
 		} else if s.OverflowX == "visible" || s.OverflowX == "clip" {
-			lo, _ := f.e.intrinsic(k)
-			if k.kind == replacedBox {
+			var lo Px
+			if k.kind != replacedBox {
+				lo, _ = f.e.intrinsic(k)
+			} else {
 				lo, _ = f.replacedMain(k)
 				if s.Width.HasPercent() || s.MaxW.Kind == css.LenPx && s.MaxW.HasPercent() {
 					lo = min(lo, it.max)

@@ -48,8 +48,10 @@ type gridState struct {
 
 // explicit expands a track list against the available size.
 func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minSize Px) (tracks []gridTrack, names map[string][]int) {
-	names = map[string][]int{}
 	add := func(ns []string, at int) {
+		if names == nil && len(ns) > 0 {
+			names = map[string][]int{}
+		}
 		for _, n := range ns {
 			names[n] = append(names[n], at)
 		}
@@ -135,6 +137,12 @@ func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) 
 	}
 	for len(rows) < s.GridAreaRows {
 		rows = append(rows, gridTrack{Track: pickAuto(s.AutoRows, len(rows))})
+	}
+	if len(s.GridAreas) > 0 && colNames == nil {
+		colNames = map[string][]int{}
+	}
+	if len(s.GridAreas) > 0 && rowNames == nil {
+		rowNames = map[string][]int{}
 	}
 	for n, a := range s.GridAreas {
 		colNames[n+"-start"] = append(colNames[n+"-start"], a.Col-1)
@@ -235,10 +243,16 @@ func (g *gridState) placeItems(kids []*Box) {
 		c, cn, r, rn     int
 		cfix, rfix, done bool
 	}
+	store := make([]gridItem, len(kids))
+	g.items = make([]*gridItem, 0, len(kids))
+	if g.simplePlacement(kids, store) {
+		return
+	}
 	var list []*want
 	minC, minR := 0, 0
-	for _, k := range kids {
-		w := &want{it: &gridItem{b: k}}
+	for i, k := range kids {
+		store[i].b = k
+		w := &want{it: &store[i]}
 		w.c, w.cn, w.cfix = g.cols.span(k.style.ColStart, k.style.ColEnd)
 		w.r, w.rn, w.rfix = g.rows.span(k.style.RowStart, k.style.RowEnd)
 		if w.cfix {
@@ -252,23 +266,18 @@ func (g *gridState) placeItems(kids []*Box) {
 	}
 	g.cols.grow(-minC, 0)
 	g.rows.grow(-minR, 0)
-	taken := map[[2]int]bool{}
+	type area struct{ r, c, rz, cz int }
+	taken := make([]area, 0, len(kids))
 	free := func(r, c, rn, cn int) bool {
-		for i := r; i < r+rn; i++ {
-			for j := c; j < c+cn; j++ {
-				if taken[[2]int{i, j}] {
-					return false
-				}
+		for _, t := range taken {
+			if r < t.rz && t.r < r+rn && c < t.cz && t.c < c+cn {
+				return false
 			}
 		}
 		return true
 	}
 	put := func(w *want, r, c int) {
-		for i := r; i < r+w.rn; i++ {
-			for j := c; j < c+w.cn; j++ {
-				taken[[2]int{i, j}] = true
-			}
-		}
+		taken = append(taken, area{r, c, r + w.rn, c + w.cn})
 		w.it.row, w.it.rowEnd, w.it.col, w.it.colEnd = r, r+w.rn, c, c+w.cn
 		g.rows.grow(0, r+w.rn)
 		g.cols.grow(0, c+w.cn)
@@ -373,7 +382,27 @@ func (g *gridState) placeItems(kids []*Box) {
 			curMinor++
 		}
 	}
-	sort.SliceStable(g.items, func(i, j int) bool { return g.items[i].b.style.Order < g.items[j].b.style.Order })
+}
+
+// simplePlacement fills row after row when no item asks for a line or spans, which is nearly always.
+func (g *gridState) simplePlacement(kids []*Box, store []gridItem) bool {
+	if strings.HasPrefix(g.b.style.AutoFlow, "column") {
+		return false
+	}
+	auto := css.Line{Auto: true}
+	for _, k := range kids {
+		if s := k.style; s.ColStart != auto || s.ColEnd != auto || s.RowStart != auto || s.RowEnd != auto {
+			return false
+		}
+	}
+	n := max(1, len(g.cols.tracks))
+	g.cols.grow(0, n)
+	g.rows.grow(0, (len(kids)+n-1)/n)
+	for i, k := range kids {
+		store[i] = gridItem{b: k, col: i % n, colEnd: i%n + 1, row: i / n, rowEnd: i/n + 1}
+		g.items = append(g.items, &store[i])
+	}
+	return true
 }
 
 // grow adds implicit tracks in front and up to n in all.
@@ -449,13 +478,15 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 	s := b.style
 	for _, it := range g.items {
 		it.b.edges(inner.cbW)
-		it.b.valid = false
 		it.justify, it.alignV = g.justifyOf(it.b), g.alignOf(it.b)
-		it.lo, it.hi = g.widths(it, inner.cbW)
+	}
+	if g.contentSized(&g.cols) {
+		for _, it := range g.items {
+			it.lo, it.hi = g.widths(it, inner.cbW)
+		}
 	}
 	g.size(&g.cols, inner.cbW, true, 0, g.colItems(), s.JustifyContent)
-	colPos := g.position(&g.cols, inner.cbW, s.JustifyContent)
-	_ = colPos
+	g.position(&g.cols, inner.cbW, s.JustifyContent)
 	g.layoutItems(inner)
 	minH := Px(0)
 	if !def {
@@ -488,6 +519,17 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 			k.area = g.absoluteArea(k, inner)
 		}
 	}
+}
+
+// contentSized reports whether any track of an axis looks at its items.
+func (g *gridState) contentSized(a *axisTracks) bool {
+	for i := range a.tracks {
+		t := &a.tracks[i]
+		if t.Min.Kind != css.LenPx || t.Max.Kind != css.LenPx && t.Max.Kind != css.LenFr {
+			return true
+		}
+	}
+	return false
 }
 
 // absoluteArea gives the grid area that a positioned child names, as its containing block; nil when it names none.

@@ -19,11 +19,18 @@ type metrics struct {
 }
 
 func (e *Engine) metrics(s *css.Style) metrics {
-	faces := e.fonts.Find(wantOf(s))
-	if len(faces) == 0 {
-		return metrics{}
+	if m, ok := e.met[s.Inherited]; ok {
+		return m
 	}
-	return lineMetrics(faces[0], s)
+	var m metrics
+	if faces := e.fonts.Find(wantOf(s)); len(faces) > 0 {
+		m = lineMetrics(faces[0], s)
+	}
+	if len(e.met) > 1<<12 { // fluid type makes new styles at every width
+		clear(e.met)
+	}
+	e.met[s.Inherited] = m
+	return m
 }
 
 func lineMetrics(f *font.Face, s *css.Style) metrics {
@@ -114,7 +121,7 @@ func (e *Engine) sizeAtoms(k *Box, cw Px) {
 func (e *Engine) clearFragments(b *Box) {
 	var walk func(k *Box)
 	walk = func(k *Box) {
-		k.frags, k.runs = nil, nil
+		k.frags, k.runs = k.frags[:0], k.runs[:0]
 		k.origin = b
 		if k.kind == inlineBox {
 			for _, c := range k.kids {

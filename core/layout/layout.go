@@ -80,14 +80,18 @@ func (r *Result) Of(e *css.Element) *Placed {
 
 // Engine lays one document out at any width.
 type Engine struct {
-	doc    *css.Document
-	styler *css.Styler
-	fonts  *font.Set
-	opts   Options
-	width  Px
-	height Px
-	root   *Box
-	paras  map[paraKey]*para
+	doc      *css.Document
+	styler   *css.Styler
+	fonts    *font.Set
+	opts     Options
+	width    Px
+	height   Px
+	root     *Box
+	paras    map[paraKey]*para
+	nature   []*[3]float64 // natural sizes of replaced elements
+	boxes    []*Box        // of each element at the last width
+	met      map[*css.Inherited]metrics
+	percents int // how often a percentage of a height was looked at
 }
 
 // New returns an engine for a document.
@@ -95,7 +99,7 @@ func New(doc *css.Document, opts Options) *Engine {
 	if opts.Height == 0 {
 		opts.Height = 900
 	}
-	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}}
+	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}, boxes: make([]*Box, len(doc.Elements)), nature: make([]*[3]float64, len(doc.Elements)), met: map[*css.Inherited]metrics{}}
 	e.styler.Face = func(s *css.Style) (zero, xHeight float64) {
 		f := e.fonts.Find(wantOf(s))
 		if len(f) == 0 {
@@ -114,7 +118,7 @@ func wantOf(s *css.Style) font.Want {
 func (e *Engine) Layout(width int) *Result {
 	e.width, e.height = Px(width)*64, Px(e.opts.Height)*64
 	e.styler.SetMedia(css.Media{Width: width, Height: e.opts.Height, Dark: e.opts.Dark})
-	root := e.element(e.doc.Root, e.styler.Root(), nil)
+	root := e.rootBox()
 	if root == nil {
 		return &Result{Width: width, ByIndex: e.none()}
 	}
@@ -125,6 +129,23 @@ func (e *Engine) Layout(width int) *Result {
 	root.X, root.Y = root.mar[css.Left], root.mar[css.Top]
 	e.placeAbsolutes(root)
 	return e.finish(root, width)
+}
+
+// rootBox makes the box of the root element, or readies the last one for this width.
+func (e *Engine) rootBox() *Box {
+	el := e.doc.Root
+	st := e.styler.Style(el, e.styler.Root(), nil)
+	if old := e.root; old != nil && st.Display != css.None && old.style.Display == st.Display && !old.unboxed {
+		if old.style != st {
+			e.restyle(old, st)
+		}
+		old.valid = false
+		if ok, ch := e.update(old, el, st, nil); ok {
+			old.sized = old.sized && !ch
+			return old
+		}
+	}
+	return e.element(el, e.styler.Root(), nil)
 }
 
 func (e *Engine) none() []int {

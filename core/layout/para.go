@@ -42,8 +42,9 @@ const (
 type item struct {
 	kind       itemKind
 	box        *Box
-	start, end int // runes; a position for all but text
-	edge       Px  // inline-axis margin, border and padding of an open or close item
+	start, end int            // runes; a position for all but text
+	edge       Px             // inline-axis margin, border and padding of an open or close item
+	shaped     *css.Inherited // what the text was shaped with
 }
 
 // paraKey finds the shaped text of a container again at other widths.
@@ -88,7 +89,7 @@ func (p *para) sameText(q *para) bool {
 	}
 	for i := range p.items {
 		a, b := &p.items[i], &q.items[i]
-		if a.kind != b.kind || a.start != b.start || a.end != b.end || (a.edge != 0) != (b.edge != 0) || a.kind == textItem && a.box.style.Inherited != b.box.style.Inherited {
+		if a.kind != b.kind || a.start != b.start || a.end != b.end || (a.edge != 0) != (b.edge != 0) || a.shaped != b.shaped {
 			return false
 		}
 	}
@@ -145,7 +146,7 @@ func (c *collector) textOf(k *Box) {
 	start := len(c.p.text)
 	flush := func() {
 		if end := len(c.p.text); end > start {
-			c.add(item{kind: textItem, box: k, start: start, end: end})
+			c.add(item{kind: textItem, box: k, start: start, end: end, shaped: s.Inherited})
 		}
 	}
 	for _, r := range k.text {

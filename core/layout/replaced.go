@@ -10,6 +10,16 @@ import (
 // natural gives a replaced element's natural size and ratio, CSS px; zero means it has none.
 func (e *Engine) natural(b *Box) (w, h, ratio float64) {
 	el := b.el
+	if n := e.nature[el.Index]; n != nil {
+		return n[0], n[1], n[2]
+	}
+	w, h, ratio = e.readNature(b)
+	e.nature[el.Index] = &[3]float64{w, h, ratio}
+	return w, h, ratio
+}
+
+func (e *Engine) readNature(b *Box) (w, h, ratio float64) {
+	el := b.el
 	switch el.Tag {
 	case "img":
 		return e.naturalPicture(b, e.pictureSource(el))

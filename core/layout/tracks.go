@@ -499,7 +499,7 @@ func (g *gridState) stretchAuto(a *axisTracks, room Px, def bool) {
 }
 
 // position sets where each track starts, after the content alignment of the axis.
-func (g *gridState) position(a *axisTracks, avail Px, content css.Align) Px {
+func (g *gridState) position(a *axisTracks, avail Px, content css.Align) {
 	free := avail - g.total(a)
 	n := 0
 	for i := range a.tracks {
@@ -540,5 +540,4 @@ func (g *gridState) position(a *axisTracks, avail Px, content css.Align) Px {
 		t.pos = pos
 		pos += t.base
 	}
-	return pos
 }
