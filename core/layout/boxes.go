@@ -440,7 +440,7 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 		run = nil
 	}
 	for _, k := range kids {
-		if k.inlineLevel() && k.kind != blockBox || k.outOfFlow() && len(run) > 0 {
+		if k.inlineLevel() && !k.outOfFlow() || k.outOfFlow() && len(run) > 0 {
 			run = append(run, k)
 			continue
 		}

@@ -251,13 +251,7 @@ type walker struct {
 	r      *Result
 	right  Px
 	bottom Px
-	at     []lineAt // where the last text of each element was
-}
-
-// lineAt names a line box.
-type lineAt struct {
-	in   *Box
-	line int
+	tops   [][]Px // upper edges of the lines of each element's own text
 }
 
 // frame is the state inherited by a box's descendants.
@@ -274,7 +268,7 @@ type frame struct {
 // finish computes page coordinates, the scroll size and the list of boxes.
 func (e *Engine) finish(root *Box, width int) *Result {
 	r := &Result{Width: width, ByIndex: e.none()}
-	w := &walker{e: e, r: r, at: make([]lineAt, len(e.doc.Elements))}
+	w := &walker{e: e, r: r, tops: make([][]Px, len(e.doc.Elements))}
 	r.Boxes = make([]Placed, 0, len(e.doc.Elements))
 	w.box(root, frame{m: identity}, frame{m: identity})
 	r.Height = max(e.height, w.bottom)
@@ -327,6 +321,9 @@ func (w *walker) box(b *Box, in, abs frame) {
 		return
 	}
 	rect := Rect{f.x, f.y, b.W, b.H}
+	if b.unboxed {
+		rect = w.parts(b, rect)
+	}
 	if b.style.MakesContaining {
 		f.m = f.m.mul(transformOf(b.style, rect))
 	}
@@ -355,6 +352,27 @@ func (w *walker) box(b *Box, in, abs frame) {
 	for _, k := range b.kids {
 		w.box(k, f, abs)
 	}
+}
+
+// parts gives the rectangle around the pieces of an inline box that holds blocks: its first and last lines count by their letters,
+// not by their line boxes.
+func (w *walker) parts(b *Box, r Rect) Rect {
+	if len(b.kids) == 0 {
+		return r
+	}
+	m := w.e.metrics(b.style)
+	first, last := b.kids[0], b.kids[len(b.kids)-1]
+	bottom := r.Bottom()
+	if first.el == nil && first.baselines {
+		top := r.Y + first.Y + first.first - m.asc
+		r.H -= top - r.Y
+		r.Y = top
+	}
+	if last.el == nil && last.baselines {
+		bottom = bottom - last.H + last.last + m.desc
+	}
+	r.H = bottom - r.Y
+	return r
 }
 
 // offset gives the shift of a relatively positioned box.
@@ -451,8 +469,15 @@ func (w *walker) text(b *Box, f frame) {
 		p := &w.r.Boxes[w.r.ByIndex[el.Index]]
 		p.Text = p.Text.union(r)
 		p.Runs = append(p.Runs, r)
-		if here := (lineAt{b.origin, run.line}); w.at[el.Index] != here { // lines come in order
-			w.at[el.Index] = here
+		if blank(b.text) {
+			continue
+		}
+		fresh := true
+		for _, top := range w.tops[el.Index] {
+			fresh = fresh && abs(top-r.Y) >= 64
+		}
+		if fresh { // pieces side by side are one line
+			w.tops[el.Index] = append(w.tops[el.Index], r.Y)
 			p.Lines++
 		}
 	}

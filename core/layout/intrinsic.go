@@ -26,7 +26,7 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 				e.measureAtoms(k)
 			}
 			p := e.paragraph(b)
-			lo, hi = e.intrinsicAtoms(p)
+			lo, hi = e.intrinsicAtoms(p, max(0, b.style.TextIndent.Resolve(0)))
 		} else {
 			for _, k := range kids {
 				if k.outOfFlow() {
@@ -92,7 +92,7 @@ func (e *Engine) measureAtoms(k *Box) {
 }
 
 // intrinsicAtoms measures a paragraph with its atomic boxes once at their minimum and once at their maximum.
-func (e *Engine) intrinsicAtoms(p *para) (Px, Px) {
+func (e *Engine) intrinsicAtoms(p *para, indent Px) (Px, Px) {
 	if p.sized {
 		return p.minW, p.maxW
 	}
@@ -103,19 +103,19 @@ func (e *Engine) intrinsicAtoms(p *para) (Px, Px) {
 		}
 	}
 	if len(atoms) == 0 {
-		return e.intrinsicPara(p)
+		return e.intrinsicPara(p, indent)
 	}
 	saved := make([]Px, len(atoms))
 	for i, a := range atoms {
 		saved[i] = a.W
 		a.W, _ = e.outerSizes(a)
 	}
-	lo, _ := e.intrinsicPara(p)
+	lo, _ := e.intrinsicPara(p, indent)
 	p.sized = false
 	for _, a := range atoms {
 		_, a.W = e.outerSizes(a)
 	}
-	_, hi := e.intrinsicPara(p)
+	_, hi := e.intrinsicPara(p, indent)
 	p.minW, p.maxW, p.sized = lo, hi, true
 	for i, a := range atoms {
 		a.W = saved[i]

@@ -471,7 +471,7 @@ func (e *Engine) leastSquares(p *para, lines []line, avail Px, orphan bool) []li
 }
 
 // intrinsicPara gives the min- and max-content width of a paragraph.
-func (e *Engine) intrinsicPara(p *para) (Px, Px) {
+func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
 	if p.sized {
 		return p.minW, p.maxW
 	}
@@ -479,14 +479,15 @@ func (e *Engine) intrinsicPara(p *para) (Px, Px) {
 	var lo, hi Px
 	for c := (cursor{}); c.item < len(p.items); {
 		ln := e.next(p, c, 1<<28)
-		hi = max(hi, ln.width)
+		hi = max(hi, ln.width+indent)
 		cand := e.candidates(p, ln.start, ln.end)
 		for i, a := range cand {
 			b := ln.end
 			if i+1 < len(cand) {
 				b = cand[i+1]
 			}
-			lo = max(lo, e.minPiece(p, a, b))
+			lo = max(lo, e.minPiece(p, a, b)+indent)
+			indent = 0
 		}
 		if ln.end == c || ln.end.item < c.item {
 			break
