@@ -6,7 +6,6 @@ package compose
 import (
 	"fmt"
 	"io/fs"
-	"path"
 	"regexp"
 	"sort"
 	"strings"
@@ -564,7 +563,7 @@ func (e *Env) pictureSize(file string) (w, h float64, err error) {
 	if s, ok := e.sizes[file]; ok {
 		return s[0], s[1], nil
 	}
-	data, err := fs.ReadFile(e.Dir, path.Join("media", file))
+	data, err := e.MediaFile(file)
 	if err != nil {
 		return 0, 0, err
 	}

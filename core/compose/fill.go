@@ -419,6 +419,9 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 	if v == nil || v.Kind != site.List {
 		return false
 	}
+	if fd != nil && !sc.entry && !sc.sample {
+		f.untouched(fd, v)
+	}
 	shows := false
 	for i, it := range v.Items {
 		n := cloneTree(pattern)
@@ -432,6 +435,47 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 		parent.InsertBefore(text("\n"), anchor)
 	}
 	return shows
+}
+
+// untouched notes entries that a page wrote but that still say what the section's sample says.
+func (f *filler) untouched(fd *library.Field, v *site.Value) {
+	for i, it := range v.Items {
+		for _, s := range fd.Samples {
+			if sameWords(it, s) {
+				f.c.out.Fields = append(f.c.out.Fields, FieldUse{Block: f.b.Name, Field: fd.Name + "[" + strconv.Itoa(i+1) + "]", State: Sample, Text: it.String(), Pos: it.Pos})
+				break
+			}
+		}
+	}
+}
+
+// sameWords compares entries; where links lead and how they look does not count.
+func sameWords(a, b *site.Value) bool {
+	if a.Kind != b.Kind || a.Text != b.Text || len(a.Items) != len(b.Items) || a.Kind == site.Text && len([]rune(a.Text)) < 12 {
+		return false
+	}
+	for i := range a.Items {
+		if !sameWords(a.Items[i], b.Items[i]) && a.Items[i].Text != b.Items[i].Text {
+			return false
+		}
+	}
+	if to := a.Get("to"); to != nil && to.Text != "#" { // a link with a target of its own
+		return false
+	}
+	words := 0
+	for _, e := range b.Entries {
+		o := a.Get(e.Key)
+		switch {
+		case e.Key == "to" || e.Key == "look" || e.Key == "focus":
+			continue
+		case o == nil:
+			return false
+		case e.Value.Kind == site.Text && o.Text != e.Value.Text, e.Value.Kind != site.Text && !sameWords(o, e.Value):
+			return false
+		}
+		words++
+	}
+	return b.Kind != site.Map || words > 0
 }
 
 func (f *filler) flag(n *html.Node, name string, sc scope) {

@@ -375,7 +375,7 @@ func printNode(b *strings.Builder, n *html.Node, depth int) {
 		}
 		gap := spaceBetween(before, c)
 		block := isBlock(c) || before != nil && isBlock(before)
-		if before == nil && isBlock(c) || before != nil && (gap || block) {
+		if before == nil && (isBlock(c) || holdsBlock(n)) || before != nil && (gap || block) {
 			b.WriteString("\n" + strings.Repeat("  ", inner))
 			broke = true
 		}
@@ -386,6 +386,16 @@ func printNode(b *strings.Builder, n *html.Node, depth int) {
 		b.WriteString("\n" + strings.Repeat("  ", max(0, inner-1)))
 	}
 	b.WriteString("</" + n.Data + ">")
+}
+
+// holdsBlock reports a block whose children stand on lines of their own.
+func holdsBlock(n *html.Node) bool {
+	for c := n.FirstChild; c != nil; c = c.NextSibling {
+		if isBlock(n) && isBlock(c) {
+			return true
+		}
+	}
+	return false
 }
 
 func isBlock(n *html.Node) bool { return n.Type == html.ElementNode && blockTags[n.Data] }

@@ -145,16 +145,19 @@ func LineOf(source string, line int) string {
 	return source
 }
 
-// Nearest returns the name closest to what was typed, or "" when none is near. Letter case alone never makes names differ.
+// Nearest returns the name closest to what was typed, or "" when none is near. Letter case alone never makes names differ; a name
+// that begins with what was typed counts as near. Of equally near names the first in order wins.
 func Nearest(typed string, names []string) string {
-	best, bestCost := "", len([]rune(typed))/3+2
+	const step = 100 // what one wrong letter costs
+	best, bestCost := "", (len([]rune(typed))/3+2)*step
 	low := strings.ToLower(typed)
 	for _, n := range names {
-		cost := distance(low, strings.ToLower(n))
-		if low != "" && strings.HasPrefix(strings.ToLower(n), low) {
-			cost = min(cost, 1)
+		name := strings.ToLower(n)
+		cost := distance(low, name) * step
+		if low != "" && strings.HasPrefix(name, low) {
+			cost = min(cost, step+len(name)-len(low))
 		}
-		if cost < bestCost {
+		if cost < bestCost || cost == bestCost && best != "" && n < best {
 			best, bestCost = n, cost
 		}
 	}

@@ -33,11 +33,11 @@ const (
 
 // Field is a piece of content that a section shows.
 type Field struct {
-	Name   string
-	Type   FieldType
-	Sample string   // the sample's text, for people
-	Of     []*Field // fields of the entries of a list; one named "." when the entry itself is the value
-	Count  int      // sample entries of a list
+	Name    string
+	Type    FieldType
+	Sample  string        // the sample's text, for people
+	Of      []*Field      // fields of the entries of a list; one named "." when the entry itself is the value
+	Samples []*site.Value // sample entries of a list, as a page would write them
 }
 
 // Find returns the field of a list's entries by name.
@@ -384,7 +384,6 @@ func infer(root *html.Node) []*Field {
 	var out []*Field
 	add := func(f *Field) *Field {
 		if old := find(out, f.Name); old != nil {
-			old.Count += f.Count
 			return old
 		}
 		out = append(out, f)
@@ -394,13 +393,11 @@ func infer(root *html.Node) []*Field {
 	walk = func(n *html.Node, entry bool) {
 		if n.Type == html.ElementNode {
 			if name, ok := Attr(n, "data-each"); ok && !entry {
-				f := &Field{Name: name, Type: ListOf, Count: 1}
-				if old := find(out, name); old != nil {
-					old.Count++
-					return
+				f := find(out, name)
+				if f == nil {
+					f = add(&Field{Name: name, Type: ListOf, Of: inferEntry(n)})
 				}
-				add(f)
-				f.Of = inferEntry(n)
+				f.Samples = append(f.Samples, entryValue(n))
 				return
 			}
 			if name, ok := Attr(n, "data-flag"); ok {
@@ -423,6 +420,79 @@ func infer(root *html.Node) []*Field {
 	}
 	walk(root, false)
 	return out
+}
+
+// entryValue writes a sample entry as a page would: texts, links that lead nowhere yet, pictures by file.
+func entryValue(n *html.Node) *site.Value {
+	if name, ok := Attr(n, "data-field"); ok && name == "." {
+		return sampleOf(n)
+	}
+	out := &site.Value{Kind: site.Map}
+	set := func(key string, v *site.Value) { out.Entries = append(out.Entries, site.Entry{Key: key, Value: v}) }
+	if flag, ok := Attr(n, "data-flag"); ok {
+		class, _ := Attr(n, "class")
+		if strings.Contains(" "+class+" ", " "+flag+" ") {
+			set(flag, site.NewText("yes"))
+		}
+	}
+	var whole *site.Value
+	var walk func(x *html.Node)
+	walk = func(x *html.Node) {
+		for c := x.FirstChild; c != nil; c = c.NextSibling {
+			if c.Type != html.ElementNode {
+				continue
+			}
+			if each, ok := Attr(c, "data-each"); ok {
+				if list := out.Get(each); list != nil {
+					list.Items = append(list.Items, entryValue(c))
+				} else {
+					set(each, &site.Value{Kind: site.List, Items: []*site.Value{entryValue(c)}})
+				}
+				continue
+			}
+			if name, ok := Attr(c, "data-field"); ok {
+				if name == "." {
+					whole = sampleOf(c)
+				} else {
+					set(name, sampleOf(c))
+				}
+				continue
+			}
+			walk(c)
+		}
+	}
+	walk(n)
+	if whole != nil {
+		return whole
+	}
+	return out
+}
+
+// sampleOf writes the sample of one marked element.
+func sampleOf(n *html.Node) *site.Value {
+	switch TypeOf(n) {
+	case Link:
+		to, _ := Attr(n, "href")
+		v := site.NewMap("label", site.NewText(TextOf(n)), "to", site.NewText(to))
+		class, _ := Attr(n, "class")
+		for _, c := range strings.Fields(class) {
+			if look, ok := strings.CutPrefix(c, "action-"); ok {
+				v.Entries = append(v.Entries, site.Entry{Key: "look", Value: site.NewText(look)})
+			}
+		}
+		return v
+	case Picture:
+		src, _ := Attr(n, "src")
+		if i := strings.Index(src, "media/"); i >= 0 {
+			src = src[i+len("media/"):]
+		}
+		alt, _ := Attr(n, "alt")
+		return site.NewMap("file", site.NewText(src), "alt", site.NewText(alt))
+	case Icon:
+		icon, _ := Attr(n, "data-icon")
+		return site.NewText(icon)
+	}
+	return site.NewText(TextOf(n))
 }
 
 // inferEntry reads the fields of one entry, the marks on its own element included.

@@ -622,7 +622,7 @@ func (f *File) insertItem(at place, i int, v *Value) (string, error) {
 	}
 	i = min(i, len(n.Content))
 	if n.Style&yaml.FlowStyle != 0 || at.flow {
-		if len(n.Content) == 0 && !at.flow && at.key != nil && !shortFlow(v) {
+		if len(n.Content) == 0 && !at.flow && at.key != nil && (v.Get("name") != nil || !shortFlow(v)) {
 			return f.replaceEmpty(at, v)
 		}
 		if i == len(n.Content) {

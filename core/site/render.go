@@ -111,6 +111,11 @@ func renderAfterKey(v *Value, indent int, eol string) string {
 // shortFlow keeps small maps of plain texts on one line.
 func shortFlow(v *Value) bool {
 	for _, it := range v.Items {
+		if it.Kind == Map && it.Get("name") != nil {
+			return false
+		}
+	}
+	for _, it := range v.Items {
 		if it.Kind != Text {
 			return false
 		}

@@ -231,10 +231,25 @@ func (f *File) syntax(err error) diag.Problem {
 		p.Text, p.Expected = "a tab stands where YAML wants spaces", "spaces for indentation"
 		p.Column = utf8.RuneCountInString(src[:strings.IndexByte(src, '\t')]) + 1
 	case strings.Contains(text, "cannot start any token"), strings.Contains(text, "did not find expected alphabetic or numeric"):
-		p.Expected = "quotes around a text that starts with @, `, % or *"
+		p.Expected = "quotes around a text that starts with @, `, %, & or *"
+		for l := max(1, line-1); l <= min(line+1, len(f.lines)); l++ {
+			s := strings.TrimRight(diag.LineOf(f.Source, l), "\r")
+			m := oddStart.FindStringSubmatchIndex(s)
+			if m == nil {
+				continue
+			}
+			value := s[m[2]:]
+			p.Line, p.Column, p.Source, p.Width = l, utf8.RuneCountInString(s[:m[2]])+1, s, utf8.RuneCountInString(value)
+			p.Text = "a text that starts with " + value[:1] + " means something else in YAML"
+			p.Expected, p.Try = "quotes around the text", strconv.Quote(value)
+			break
+		}
 	}
 	return p
 }
+
+// oddStart finds a value that begins with a character that YAML keeps for itself.
+var oddStart = regexp.MustCompile("(?:: |- )([*&@`%].*)$")
 
 func (f *File) controlChar() int {
 	for i, r := range f.Source {

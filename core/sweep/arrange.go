@@ -57,8 +57,10 @@ func marked(doc *css.Document) []*Block {
 		}
 		b := &Block{Name: name, Element: e}
 		b.find(func(x *css.Element) (string, bool) { return x.LookupAttr("data-each") }, func(x *css.Element) string {
-			if p := x.Attr("data-part"); p != "" {
-				return p
+			for _, k := range []*css.Element{x.Parent, x} {
+				if p := k.Attr("data-part"); p != "" {
+					return p
+				}
 			}
 			return x.Attr("data-each")
 		})
@@ -164,12 +166,12 @@ func (b *Block) find(like func(*css.Element) (string, bool), name func(*css.Elem
 		}
 	}
 	var rest []*group
-	for _, g := range top {
-		if g != b.main {
+	for _, g := range append(top, b.inside...) {
+		if g != b.main && len(g.entries) > 1 { // one box alone has no arrangement
 			rest = append(rest, g)
 		}
 	}
-	b.inside = append(rest, b.inside...)
+	b.inside = rest
 }
 
 // Arrangement gives how the block sits in a layout.

@@ -43,9 +43,9 @@ has changed by hand stay as they are, unless --force is given.`,
 			if err != nil {
 				return err
 			}
-			a.talkf("built %s: %d written, %d as before, %d removed in %s", plural(n, "file"), len(w.Changed), w.Same, len(w.Removed), filepath.Join(dir, "built"))
+			a.answer("built %s: %d written, %d as before, %d removed in %s", plural(n, "file"), len(w.Changed), w.Same, len(w.Removed), filepath.Join(dir, "built"))
 			for _, k := range w.Kept {
-				a.talkf("%s: built/%s was changed by hand and stays; `ziegel build --force` replaces it", a.talk.Warning("kept"), k)
+				a.answer("%s: built/%s was changed by hand and stays; `ziegel build --force` replaces it", a.style.Warning("kept"), k)
 			}
 			return nil
 		},
@@ -98,7 +98,7 @@ func (a *app) demoCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			a.talkf("wrote and built %s", filepath.Join(dir, "built", "index.html"))
+			a.answer("wrote and built %s", filepath.Join(dir, "built", "index.html"))
 			var reports []*audit.Report
 			for _, s := range list {
 				reports = append(reports, audit.Run(s.laid, s.page, s.problems, 240, 2560))

@@ -158,6 +158,13 @@ func flagError(cmd *cobra.Command, err error) error {
 // say prints part of the answer.
 func (a *app) say(format string, args ...any) { fmt.Fprintf(a.out, format+"\n", args...) }
 
+// answer prints part of the answer of an editing command, unless quiet.
+func (a *app) answer(format string, args ...any) {
+	if !a.quiet {
+		a.say(format, args...)
+	}
+}
+
 // talkf prints part of the conversation, unless quiet.
 func (a *app) talkf(format string, args ...any) {
 	if !a.quiet {

@@ -68,7 +68,7 @@ func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
 		return err
 	}
 	if len(changes) == 0 {
-		a.talkf("nothing to change")
+		a.answer("nothing to change")
 		return nil
 	}
 	after, err := p.validate(changes)
@@ -87,10 +87,10 @@ func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
 		return nil
 	}
 	if p.done != "" {
-		a.talkf("%s", p.done)
+		a.answer("%s", p.done)
 	}
 	for _, n := range p.notes {
-		a.talkf("%s", n)
+		a.answer("%s", n)
 	}
 	a.moved(p, before, after)
 	return nil
@@ -213,16 +213,16 @@ func (a *app) moved(p *plan, before, after *compose.Env) {
 			was, had := find(stackings(old), b.Name)
 			switch {
 			case !had:
-				a.talkf("%s/%s stacks: %s", name, b.Name, spansText(b.Arrangements))
+				a.answer("%s/%s stacks: %s", name, b.Name, spansText(b.Arrangements))
 				same = false
 			case spansText(was.Arrangements) != spansText(b.Arrangements):
-				a.talkf("%s/%s moved: %s (was %s)", name, b.Name, spansText(b.Arrangements), spansText(was.Arrangements))
+				a.answer("%s/%s moved: %s (was %s)", name, b.Name, spansText(b.Arrangements), spansText(was.Arrangements))
 				same = false
 			}
 			for _, in := range b.Inside {
 				for _, o := range was.Inside {
 					if o.Part == in.Part && spansText(o.Arrangements) != spansText(in.Arrangements) {
-						a.talkf("%s/%s.%s moved: %s (was %s)", name, b.Name, in.Part, spansText(in.Arrangements), spansText(o.Arrangements))
+						a.answer("%s/%s.%s moved: %s (was %s)", name, b.Name, in.Part, spansText(in.Arrangements), spansText(o.Arrangements))
 						same = false
 					}
 				}
@@ -235,13 +235,13 @@ func (a *app) moved(p *plan, before, after *compose.Env) {
 		}
 		fresh, gone := compare(old, now)
 		for _, f := range fresh {
-			a.talkf("new %s: %s", a.talk.Severity(f.Severity), findingLine(f))
+			a.answer("new %s: %s", a.style.Severity(f.Severity), findingLine(f))
 		}
 		for _, f := range gone {
-			a.talkf("gone: %s", findingLine(f))
+			a.answer("gone: %s", findingLine(f))
 		}
 		if same && len(fresh)+len(gone) == 0 && now != nil {
-			a.talkf("nothing moved from one row to another at %d..%d px", sweep.DefaultFrom, sweep.DefaultTo)
+			a.answer("nothing moved from one row to another at %d..%d px", sweep.DefaultFrom, sweep.DefaultTo)
 		}
 	}
 }
@@ -390,7 +390,7 @@ func (a *app) travel(step func(string) (site.Change, error), word string) error 
 		return err
 	}
 	for _, f := range c.Files {
-		a.talkf("%s in %s: %s", word, f.Path, c.Label)
+		a.answer("%s in %s: %s", word, f.Path, c.Label)
 	}
 	return nil
 }

@@ -58,17 +58,17 @@ chooses sections for each wish and stays in the page, so that check can compare.
 					return fmt.Errorf("write %s: %w", filepath.Join(dir, n), err)
 				}
 			}
-			a.talkf("made %s with %s", dir, plural(len(plan.wishes), "block"))
+			a.answer("made %s with %s", dir, plural(len(plan.wishes), "block"))
 			for _, w := range plan.wishes {
-				a.talkf("  %-10s %-18s %s", w.block, w.section, w.want)
+				a.answer("  %-10s %-18s %s", w.block, w.section, w.want)
 			}
 			for _, w := range plan.open {
-				a.talkf("%s: no section answers %q yet; it stays in the brief", a.talk.Warning("open"), w)
+				a.answer("%s: no section answers %q yet; it stays in the brief", a.style.Warning("open"), w)
 			}
 			if len(plan.wishes) == 0 {
-				a.talkf("next: cd %s, then `ziegel sections` and `ziegel add home hero/beside`", dir)
+				a.answer("next: cd %s, then `ziegel sections` and `ziegel add home hero/beside`", dir)
 			} else {
-				a.talkf("next: cd %s, then `ziegel preview`, and `ziegel todo` for what still shows sample content", dir)
+				a.answer("next: cd %s, then `ziegel preview`, and `ziegel todo` for what still shows sample content", dir)
 			}
 			return nil
 		},
@@ -181,7 +181,9 @@ func (p *briefPlan) pageFile(name string) string {
 	if len(brief.Items) > 0 {
 		root.Entries = append(root.Entries, site.Entry{Key: "brief", Value: brief})
 	}
-	root.Entries = append(root.Entries, site.Entry{Key: "blocks", Value: blocks})
+	if len(blocks.Items) > 0 {
+		root.Entries = append(root.Entries, site.Entry{Key: "blocks", Value: blocks})
+	}
 	return write("pages/home.yaml", root)
 }
 

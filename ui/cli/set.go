@@ -308,8 +308,11 @@ func (s *setter) seeded(path site.Path, v *site.Value) error {
 		if grown := s.lists[key]; grown != nil {
 			have = max(have, len(grown.Items))
 		}
+		if have == 0 && list == nil && s.lists[key] == nil && i == len(s.content)+1 {
+			have = s.seed(path[:i])
+		}
 		if st.Index > have {
-			return fmt.Errorf("%s has %s of its own; set %s[%d] before %s[%d]", display(path[:i]), plural(have, "entr")+ies(have), display(path[:i]), have+1, display(path[:i]), st.Index+1)
+			return fmt.Errorf("%s has %s; set %s[%d] before %s[%d]", display(path[:i]), entries(have), display(path[:i]), have+1, display(path[:i]), st.Index+1)
 		}
 		if st.Index == have {
 			g := s.lists[key]
@@ -318,9 +321,6 @@ func (s *setter) seeded(path site.Path, v *site.Value) error {
 				s.lists[key] = g
 			}
 			g.Items = append(g.Items, v)
-			if have == 0 {
-				s.p.notes = append(s.p.notes, fmt.Sprintf("%s now has entries of its own; its samples are gone", display(path[:i])))
-			}
 		}
 	}
 	if old := s.current(path); old != nil && old.Kind == site.Text && len(path) > 0 && v.Kind == site.Map { // file name alone becomes a map
@@ -346,11 +346,24 @@ func (s *setter) widen(parent site.Path, old *site.Value, key string, v *site.Va
 	return nil
 }
 
-func ies(n int) string { // plural("entr") gives "1 entr" or "2 entrs"
-	if n == 1 {
-		return "y"
+// seed writes a list's sample entries into the page, so that one of them can be changed while the others stay as they look.
+func (s *setter) seed(list site.Path) int {
+	f := s.sec.Field(list[len(list)-1].Key)
+	if f == nil || len(f.Samples) == 0 {
+		return 0
 	}
-	return ""
+	v := &site.Value{Kind: site.List, Items: f.Samples}
+	s.edit(list, v)
+	s.lists[list.String()] = &site.Value{Kind: site.List, Items: append([]*site.Value(nil), f.Samples...)}
+	s.p.notes = append(s.p.notes, fmt.Sprintf("%s: its %s now stand in the page; `ziegel todo` lists those that still are the sample's", display(list), entries(len(f.Samples))))
+	return len(f.Samples)
+}
+
+func entries(n int) string {
+	if n == 1 {
+		return "1 entry"
+	}
+	return fmt.Sprintf("%d entries", n)
 }
 
 // table fills a list from a CSV file; pictures are matched to entries by file name.
@@ -428,7 +441,7 @@ func (s *setter) table(a *app, name, file, pictures string) error {
 	}
 	s.edit(site.Keys(s.content, name), list)
 	note := func(format string, args ...any) { s.p.notes = append(s.p.notes, fmt.Sprintf(format, args...)) }
-	note("%s: %s from %s", name, plural(len(list.Items), "entr")+ies(len(list.Items)), file)
+	note("%s: %s from %s", name, entries(len(list.Items)), file)
 	if len(unused) > 0 {
 		note("left over: columns that %s does not show: %s", name, strings.Join(unused, ", "))
 	}

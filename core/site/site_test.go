@@ -1,0 +1,118 @@
+package site
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func write(t *testing.T, files map[string]string) string {
+	t.Helper()
+	dir := t.TempDir()
+	for n, s := range files {
+		require.NoError(t, os.MkdirAll(filepath.Dir(filepath.Join(dir, n)), 0o777))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, n), []byte(s), 0o666))
+	}
+	return dir
+}
+
+func TestMistakesAreToldAllAtOnceWithTheirPlace(t *testing.T) {
+	dir := write(t, map[string]string{"ziegel.yaml": "name: L\ncolour: red\nlanguage: english!\naddress: larkspan.example\n", "pages/home.yaml": `title: [a]
+blocks:
+  - {name: One, section: hero/beside}
+  - {name: a, section: hero/beside}
+  - {name: a, section: hero/beside}
+  - {section: hero/beside}
+  - name: c
+  - name: d
+    section: hero/beside
+    content: text
+    sectoin: x
+    options: {media: [left]}
+`})
+	_, problems, err := Open(dir)
+	require.NoError(t, err)
+	var got []string
+	for _, p := range problems {
+		got = append(got, p.Position.String()+" "+p.Rule)
+	}
+	assert.Equal(t, []string{"pages/home.yaml:1:8 wrong-type", "pages/home.yaml:3:12 bad-name", "pages/home.yaml:5:12 duplicate-name", "pages/home.yaml:6:5 missing-key",
+		"pages/home.yaml:7:5 missing-key", "pages/home.yaml:10:14 wrong-type", "pages/home.yaml:11:5 unknown-key", "pages/home.yaml:12:22 wrong-type",
+		"ziegel.yaml:2:1 unknown-key", "ziegel.yaml:3:11 wrong-type", "ziegel.yaml:4:10 wrong-type"}, got)
+}
+
+func TestAccidentsOfYAMLGetTheirOwnWords(t *testing.T) {
+	tests := []struct{ name, in, text, try string }{
+		{"a hash", "to: #how\n", "a text that starts with # is a comment in YAML", `to: "#how"`},
+		{"a star", "a: *bold* move\n", "a text that starts with * means something else in YAML", `"*bold* move"`},
+		{"a brace", "padding: {space.far}\n", "a text that starts with { is a map in YAML", `padding: "{space.far}"`},
+		{"a colon", "title: Kites: made here\n", "a text with a colon in it looks like a second key", `title: "Kites: made here"`},
+		{"a tab", "a:\n\tb: 1\n", "a tab stands where YAML wants spaces", ""},
+		{"binary", "\x00\x01\x02", "this is not a text file in UTF-8", ""},
+		{"a second key", "a: 1\na: 2\n", `the key "a" stands here a second time`, ""},
+	}
+	for _, tt := range tests {
+		t.Run(tt.name, func(t *testing.T) {
+			_, problems := parseFile("p.yaml", tt.in)
+			require.NotEmpty(t, problems)
+			assert.Equal(t, tt.text, problems[0].Text)
+			assert.Equal(t, tt.try, problems[0].Try)
+			assert.Positive(t, problems[0].Line)
+		})
+	}
+}
+
+func TestUndoTakesBackAndRefusesWhereHandsHaveBeen(t *testing.T) {
+	dir := write(t, map[string]string{"p.yaml": "a: 1\nb: 2\nc: 3\nd: 4\ne: 5\nf: 6\n"})
+	read := func() string {
+		b, err := os.ReadFile(filepath.Join(dir, "p.yaml"))
+		require.NoError(t, err)
+		return string(b)
+	}
+	edit := func(key, value string) {
+		text, err := EditSource("p.yaml", read(), set(value, key))
+		require.NoError(t, err)
+		require.NoError(t, Commit(dir, "set "+key, time.Unix(0, 0), []FileChange{{Path: "p.yaml", Before: read(), After: text}}))
+	}
+	_, err := Undo(dir)
+	require.ErrorIs(t, err, ErrNothing)
+	edit("a", "10")
+	edit("f", "60")
+	_, err = Undo(dir)
+	require.NoError(t, err)
+	assert.Equal(t, "a: 10\nb: 2\nc: 3\nd: 4\ne: 5\nf: 6\n", read())
+	_, err = Redo(dir)
+	require.NoError(t, err)
+	assert.Contains(t, read(), "f: 60")
+
+	// a change by hand elsewhere does not stop undo, one at the place does
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "p.yaml"), []byte("a: hand\nb: 2\nc: 3\nd: 4\ne: 5\nf: 60\n"), 0o666))
+	_, err = Undo(dir)
+	require.NoError(t, err)
+	assert.Equal(t, "a: hand\nb: 2\nc: 3\nd: 4\ne: 5\nf: 6\n", read())
+	_, err = Undo(dir)
+	require.ErrorContains(t, err, "changed by hand")
+	assert.Equal(t, "a: hand\nb: 2\nc: 3\nd: 4\ne: 5\nf: 6\n", read())
+}
+
+func TestAnEntryOfAKilledProcessIsPassedOver(t *testing.T) {
+	dir := write(t, map[string]string{"p.yaml": "a: 1\n"})
+	require.NoError(t, writeEntry(dir, Change{ID: 1, Label: "killed", Files: []FileChange{{Path: "p.yaml", Before: "a: 1\n", After: "a: 2\n"}}}))
+	_, err := Undo(dir)
+	require.ErrorIs(t, err, ErrNothing)
+	assert.Empty(t, History(dir))
+}
+
+func TestSpans(t *testing.T) {
+	for in, want := range map[string][3]int{"480..719": {480, 719, 1}, "..599": {0, 599, 1}, "1024..": {1024, 0, 1}, "720": {720, 720, 1}, "x": {0, 0, 0}, "9..3": {9, 3, 0}, "..": {0, 0, 0}} {
+		from, to, ok := ParseSpan(in)
+		assert.Equal(t, want[2] == 1, ok, in)
+		if ok {
+			assert.Equal(t, want[:2], []int{from, to}, in)
+		}
+	}
+}
