@@ -455,7 +455,7 @@ func sameWords(a, b *site.Value) bool {
 		return false
 	}
 	for i := range a.Items {
-		if !sameWords(a.Items[i], b.Items[i]) && a.Items[i].Text != b.Items[i].Text {
+		if x, y := a.Items[i], b.Items[i]; x.Kind == site.Text && y.Kind == site.Text && x.Text != y.Text || (x.Kind != site.Text || y.Kind != site.Text) && !sameWords(x, y) {
 			return false
 		}
 	}
@@ -977,7 +977,7 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 			return bad(fmt.Sprintf("the page %q has no block %q", target.Name, frag), "one of "+strings.Join(names, ", "), diag.Nearest("#"+frag, names))
 		}
 	}
-	if page == "" {
+	if page == "" || target == c.page && hasFrag {
 		return "#" + frag, nil
 	}
 	href := c.depth + strings.TrimSuffix(PagePath(target.Name), "index.html")

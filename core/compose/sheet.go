@@ -421,3 +421,18 @@ func Base(stock fs.FS) (string, error) {
 	data, err := fs.ReadFile(stock, "base.css")
 	return string(data), err
 }
+
+// Bench writes the stylesheet that section files link, so that they can be opened in any browser as they are.
+func Bench(e *Env) string {
+	w := newSheet("bench.css")
+	w.raw("/* Generated from the theme and base.css by `go test ./core/compose -update`. */\n@layer reset, theme;\n\n")
+	for _, f := range e.Fonts {
+		w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family)}, decl{name: "font-weight", value: fmt.Sprint(f.Weight)}, decl{name: "src", value: fmt.Sprintf("url(%q)", "../fonts/"+f.Name)})
+	}
+	w.raw("\n")
+	w.open("@layer theme")
+	w.raw(e.Theme.CSS())
+	w.close()
+	w.raw("\n" + strings.TrimSpace(e.Base) + "\n\n.root { padding-block: var(--space-section); }\n")
+	return w.sheet().Text
+}

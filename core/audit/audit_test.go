@@ -1,0 +1,62 @@
+package audit_test
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ziegel/core/audit"
+	"ziegel/core/sweep"
+	"ziegel/stock"
+)
+
+// check runs all rules over an HTML page.
+func check(t *testing.T, body string, from, to int) *audit.Report {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), "page.html")
+	require.NoError(t, os.WriteFile(file, []byte("<!doctype html><style>body{margin:0;font:16px/1.5 'Instrument Sans'}</style>"+body), 0o666))
+	l, err := sweep.FromFile(file, stock.Files)
+	require.NoError(t, err)
+	return audit.Run(l, nil, nil, from, to)
+}
+
+func TestRulesFindWhatBreaksAndWhere(t *testing.T) {
+	tests := []struct{ name, body, rule, part, span string }{
+		{"a fixed width pushes the page", `<main><div class=a><p class=w style="width:300px">x</p></div></main>`, "overflow-x", "p.w", "240..299"},
+		{"a word does not fit", `<main><div><p class=w style="font-size:40px">Donaudampfschiff</p></div></main>`, "overflow-x", "p.w", "240..300"},
+		{"text is cut off", `<main><div style="height:30px;overflow:hidden"><p class=t style="margin:0;width:200px">Several words that take more than one line of text</p></div></main>`, "text-clipped", "p.t", "240..400"},
+		{"text lies on text", `<main><div><p class=a style="margin:0">Some words</p><p class=b style="margin:-20px 0 0">Other words</p></div></main>`, "text-overlaps", "p.a", "240..400"},
+		{"no alternative text", `<main><img src="x.png"></main>`, "missing-alt", "", ""},
+	}
+	for _, tt := range tests {
+		t.Run(tt.name, func(t *testing.T) {
+			r := check(t, tt.body, 240, 400)
+			var found *audit.Finding
+			for i := range r.Findings {
+				if r.Findings[i].Rule == tt.rule {
+					found = &r.Findings[i]
+				}
+			}
+			require.NotNil(t, found, "%+v", r.Findings)
+			if tt.span == "" {
+				return
+			}
+			assert.Equal(t, tt.part, found.Part)
+			if tt.name != "a word does not fit" {
+				assert.Equal(t, tt.span, fmt.Sprintf("%d..%d", found.From, found.To))
+			}
+			assert.Positive(t, r.Errors())
+		})
+	}
+}
+
+func TestAQuietPageHasNoFindings(t *testing.T) {
+	r := check(t, `<main><section><h1>Kites</h1><p>Made for real wind.</p></section><section><ul><li class=c>One</li><li class=c>Two</li></ul></section></main>`, 240, 320)
+	assert.Empty(t, r.Findings)
+	require.Len(t, r.Blocks, 2)
+	assert.Equal(t, []sweep.Span{{From: 240, To: 320, As: "1+1"}}, r.Blocks[1].Arrangements)
+}

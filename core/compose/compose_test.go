@@ -1,0 +1,147 @@
+package compose_test
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
+
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/stock"
+)
+
+// page composes a site of one page from its YAML.
+func page(t *testing.T, yaml string) (*compose.Page, diag.Problems) {
+	t.Helper()
+	dir := t.TempDir()
+	require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
+	require.NoError(t, os.MkdirAll(filepath.Join(dir, "media"), 0o777))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "media", "Kite one.svg"), []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30"/>`), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L\naddress: https://l.example\n"), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", "home.yaml"), []byte(yaml), 0o666))
+	env, problems, err := compose.Open(dir, stock.Files)
+	require.NoError(t, err)
+	require.NoError(t, problems.Err())
+	return compose.Compose(env, env.Site.Page("home"), compose.Options{})
+}
+
+func hero(content string) string {
+	return "title: T\nblocks:\n  - name: opening\n    section: hero/beside\n    content:\n" + content
+}
+
+func TestContentNeverBecomesMarkup(t *testing.T) {
+	for _, text := range []string{`<script>alert(1)</script>`, `"><img src=x onerror=alert(1)>`, `[x](javascript:alert(1))`, "<b onclick=x>", "&lt;script&gt;", `![p](data:text/html,x)`, "` <i> `", `<!-- x -->`} {
+		p, _ := page(t, hero("      heading: "+quote(text)+"\n      actions: [{label: "+quote(text)+", to: home}]\n"))
+		doc, err := html.Parse(strings.NewReader(p.HTML))
+		require.NoError(t, err)
+		var walk func(n *html.Node)
+		walk = func(n *html.Node) {
+			if n.Type == html.ElementNode {
+				assert.NotEqual(t, "script", n.Data, text)
+				for _, a := range n.Attr {
+					assert.False(t, strings.HasPrefix(a.Key, "on"), text)
+					assert.NotContains(t, strings.ToLower(a.Val), "javascript:", text)
+				}
+			}
+			for c := n.FirstChild; c != nil; c = c.NextSibling {
+				walk(c)
+			}
+		}
+		walk(doc)
+	}
+}
+
+func quote(s string) string { return "'" + strings.ReplaceAll(s, "'", "''") + "'" }
+
+func TestMissingEmptyAndSample(t *testing.T) {
+	p, problems := page(t, hero("      heading: Mine _now_\n      eyebrow: ''\n      actions: []\n")+"    without: [media]\n")
+	require.NoError(t, problems.Err())
+	assert.Contains(t, p.HTML, "Mine <em>now</em>")
+	assert.NotContains(t, p.HTML, "eyebrow")
+	assert.NotContains(t, p.HTML, "action-main")
+	assert.NotContains(t, p.HTML, "<img")
+	assert.Contains(t, p.HTML, "Every kite is cut", "the lead is missing, so the sample shows")
+	states := map[string]compose.FieldState{}
+	for _, f := range p.Fields {
+		states[f.Field] = f.State
+	}
+	assert.Equal(t, map[string]compose.FieldState{"heading": compose.Own, "eyebrow": compose.Empty, "actions": compose.Empty, "lead": compose.Sample}, states)
+}
+
+func TestMistakesInContentAreToldWithTheNearestName(t *testing.T) {
+	tests := []struct{ name, yaml, rule, try string }{
+		{"a field", hero("      headin: x\n"), "unknown-field", "heading"},
+		{"a type", hero("      actions: text\n"), "wrong-type", ""},
+		{"a link", hero("      actions: [{label: x, to: hom}]\n"), "dead-link", "home"},
+		{"a place on the page", hero("      actions: [{label: x, to: '#openin'}]\n"), "dead-link", "#opening"},
+		{"a picture", hero("      media: {file: kite one.svg}\n"), "missing-file", "Kite one.svg"},
+		{"a scheme", hero("      actions: [{label: x, to: 'javascript:1'}]\n"), "dead-link", ""},
+		{"an option", hero("      lead: x\n") + "    options: {medai: left}\n", "unknown-option", "media"},
+		{"a choice", hero("      lead: x\n") + "    options: {media: lift}\n", "bad-option", "left"},
+		{"a tone", hero("      lead: x\n") + "    tone: depp\n", "unknown-tone", "deep"},
+		{"a part", hero("      lead: x\n") + "    style: {word: {color: red}}\n", "unknown-part", "words"},
+		{"a property", hero("      lead: x\n") + "    style: {words: {colr: red}}\n", "unknown-property", "color"},
+		{"a value", hero("      lead: x\n") + "    style: {words: {padding: 3}}\n", "bad-value", "3rem or 3px"},
+		{"a token", hero("      lead: x\n") + "    style: {words: {padding: '{space.fra}'}}\n", "unknown-token", "{space.far}"},
+		{"a range", hero("      lead: x\n") + "    style: {words at fone: {padding: 0}}\n", "unknown-range", "phone"},
+		{"a distance", hero("      lead: x\n") + "    above: 3\n", "bad-value", "3rem"},
+		{"a section", "blocks: [{name: a, section: hero/besid}]\n", "unknown-section", "hero/beside"},
+	}
+	for _, tt := range tests {
+		t.Run(tt.name, func(t *testing.T) {
+			_, problems := page(t, tt.yaml)
+			require.NotEmpty(t, problems)
+			assert.Equal(t, tt.rule, problems[0].Rule, problems[0].Text)
+			assert.Equal(t, tt.try, problems[0].Try, problems[0].Text)
+			assert.Equal(t, "pages/home.yaml", problems[0].File)
+			assert.Positive(t, problems[0].Line)
+		})
+	}
+}
+
+func TestThePageIsWhole(t *testing.T) {
+	p, problems := page(t, hero("      media: {file: Kite one.svg, alt: A kite, focus: 10% 20%}\n")+"  - {name: reasons, section: features/cards}\n")
+	require.NoError(t, problems.Err())
+	for _, want := range []string{`<html lang="en">`, "<title>T · L</title>", `<link rel="canonical" href="https://l.example/">`, `<main id="main">`, `src="media/Kite%20one.svg" width="40" height="30" alt="A kite"`,
+		`style="object-position: 10% 20%"`, `rel="preload"`, `property="og:title"`, `aria-labelledby="opening-heading"`} {
+		assert.Contains(t, p.HTML, want)
+	}
+	assert.Equal(t, 1, strings.Count(p.HTML, "<h1"))
+	assert.Equal(t, 1, strings.Count(p.HTML, "<h2"))
+	assert.NotContains(t, p.HTML, "data-", "marks are gone")
+	assert.NotContains(t, p.HTML, "<script")
+	assert.NotContains(t, p.Site.Text, "pricing", "only the sections in use")
+	assert.NotContains(t, p.Site.Text, `data-media`, "options are resolved")
+	assert.NotContains(t, p.Site.Text, "columns-4", "rules of unused choices are dropped")
+	again, _ := page(t, hero("      media: {file: Kite one.svg, alt: A kite, focus: 10% 20%}\n")+"  - {name: reasons, section: features/cards}\n")
+	assert.Equal(t, p.HTML, again.HTML)
+	assert.Equal(t, p.Site.Text, again.Site.Text)
+}
+
+func TestStylesLandWhereTheyWereMeant(t *testing.T) {
+	p, problems := page(t, `blocks:
+  - name: plans
+    section: pricing/plans
+    above: 0
+    style:
+      card: {padding: "{space.far}"}
+      card at phone: {padding: 1rem}
+      card[2]:hover: {color: "{color.accent}"}
+      card in ..480: {gap: 0}
+`)
+	require.NoError(t, problems.Err())
+	css := p.Own.Text
+	plain, phone, state := strings.Index(css, ".home-plans-card { padding: var(--space-far); }"), strings.Index(css, "@media (width < 37.5rem)"), strings.Index(css, ".home-plans-card-2:hover { color: var(--accent); }")
+	assert.Positive(t, plain, css)
+	assert.Greater(t, phone, plain, css)
+	assert.Greater(t, state, phone, css)
+	assert.Contains(t, css, "@container (width < 30.0625rem)")
+	assert.Equal(t, 3, strings.Count(p.HTML, "home-plans-card\"")+strings.Count(p.HTML, "home-plans-card "))
+	at := strings.Index(css, "padding: 1rem")
+	assert.Equal(t, "pages/home.yaml:7:23", p.Own.Origin(at).String())
+}

@@ -1,0 +1,71 @@
+package sweep_test
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ziegel/core/layout"
+	"ziegel/core/sweep"
+	"ziegel/stock"
+)
+
+func TestTheDemoStacksAsItsSectionsSay(t *testing.T) {
+	want := map[string][]sweep.Span{
+		"menu":    {{From: 240, To: 895, As: "menu"}, {From: 896, To: 2560, As: "4"}},
+		"opening": {{From: 240, To: 767, As: "below"}, {From: 768, To: 2560, As: "beside"}},
+		"reasons": {{From: 240, To: 831, As: "1+1+1"}, {From: 832, To: 2560, As: "3"}},
+		"plans":   {{From: 240, To: 863, As: "1+1+1"}, {From: 864, To: 2560, As: "3"}},
+		"voices":  {{From: 240, To: 703, As: "1+1+1"}, {From: 704, To: 1023, As: "1+2"}, {From: 1024, To: 2560, As: "3"}},
+		"foot":    {{From: 240, To: 359, As: "1+1"}, {From: 360, To: 2560, As: "2"}},
+	}
+	for _, b := range demo(t).Map(sweep.DefaultFrom, sweep.DefaultTo, nil) {
+		assert.Equal(t, want[b.Name], b.Arrangements, b.Name)
+	}
+}
+
+// A box that is kept from the last width must come out as if it were new.
+func TestTheOrderOfWidthsDoesNotMatter(t *testing.T) {
+	l := demo(t)
+	kept := l.Engine()
+	for _, w := range []int{1280, 390, 391, 820, 600, 2560, 240, 1023, 1024, 896, 895} {
+		a, b := kept.Layout(w), l.Engine().Layout(w)
+		require.Equal(t, len(b.Boxes), len(a.Boxes), w)
+		for i := range b.Boxes {
+			require.Equal(t, b.Boxes[i].Rect, a.Boxes[i].Rect, "%d px: %s", w, b.Boxes[i].Element.Path())
+			require.Equal(t, b.Boxes[i].Lines, a.Boxes[i].Lines, "%d px: %s", w, b.Boxes[i].Element.Path())
+		}
+	}
+}
+
+// On every page the text keeps its distance from the screen edge, and the left edges of the blocks are one line.
+func TestTextNeverComesNearerToTheEdgeThanTheGutter(t *testing.T) {
+	l := demo(t)
+	l.Each(240, 2560, func(w int, r *layout.Result) {
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			if p.Lines == 0 || p.Above {
+				continue
+			}
+			assert.GreaterOrEqual(t, p.Text.X.Float(), 19.9, "%d px: %s", w, p.Element.Path())
+			assert.LessOrEqual(t, p.Text.Right().Float(), float64(w)-19.9, "%d px: %s", w, p.Element.Path())
+		}
+	})
+}
+
+func TestForeignFilesHaveBlocksToo(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "p.html")
+	require.NoError(t, os.WriteFile(file, []byte(`<!doctype html><link rel=stylesheet href=missing.css><header>H</header><main><section><h2>W</h2><img alt="" width=10 height=10></section>
+<div style="display:flex;flex-wrap:wrap"><p class=c style="width:120px">1</p><p class=c style="width:120px">2</p></div></main>`), 0o666))
+	l, err := sweep.FromFile(file, stock.Files)
+	require.NoError(t, err)
+	assert.Len(t, l.Doc.Missing, 1)
+	blocks := l.Map(240, 300, nil)
+	require.Len(t, blocks, 2)
+	assert.Equal(t, []sweep.Span{{From: 240, To: 255, As: "1+1"}, {From: 256, To: 300, As: "2"}}, blocks[1].Arrangements)
+	_, err = sweep.FromFile(filepath.Join(t.TempDir(), "none.html"), stock.Files)
+	assert.ErrorContains(t, err, "no such file")
+}

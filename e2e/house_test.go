@@ -1,0 +1,68 @@
+package e2e
+
+import (
+	"encoding/json"
+	"io"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// floors are the rooms of core in the order in which data flows; an import may only point to an earlier one.
+var floors = []string{"diag", "media", "site", "theme", "css", "font", "library", "layout", "compose", "emit", "sweep", "audit"}
+
+func TestArrowsNeverRunBack(t *testing.T) {
+	out, err := exec.Command("go", "list", "-json=ImportPath,Imports", "../core/...").Output()
+	require.NoError(t, err)
+	at := map[string]int{}
+	for i, f := range floors {
+		at["ziegel/core/"+f] = i
+	}
+	dec := json.NewDecoder(strings.NewReader(string(out)))
+	for {
+		var pkg struct {
+			ImportPath string
+			Imports    []string
+		}
+		if err := dec.Decode(&pkg); err == io.EOF {
+			break
+		} else {
+			require.NoError(t, err)
+		}
+		here, ok := at[pkg.ImportPath]
+		require.True(t, ok, "%s is not on the list of floors: add it where its data flows", pkg.ImportPath)
+		for _, imp := range pkg.Imports {
+			assert.False(t, strings.HasPrefix(imp, "ziegel/ui") || strings.HasPrefix(imp, "ziegel/cmd"), "%s imports %s: core knows no interface", pkg.ImportPath, imp)
+			assert.NotContains(t, []string{"github.com/spf13/cobra", "flag", "log"}, imp, "%s imports %s: core reads no flags and prints nothing", pkg.ImportPath, imp)
+			if there, ok := at[imp]; ok {
+				assert.Less(t, there, here, "%s imports %s: an arrow runs back (ARCHITECTURE.md, the way of the data)", pkg.ImportPath, imp)
+			}
+		}
+	}
+}
+
+var link = regexp.MustCompile(`\]\(([^)#]+)(?:#[^)]*)?\)`)
+
+func TestLinksInTheDocsResolve(t *testing.T) {
+	files, err := filepath.Glob("../*.md")
+	require.NoError(t, err)
+	more, err := filepath.Glob("../docs/*.md")
+	require.NoError(t, err)
+	for _, f := range append(files, more...) {
+		data, err := os.ReadFile(f)
+		require.NoError(t, err)
+		for _, m := range link.FindAllStringSubmatch(string(data), -1) {
+			if strings.Contains(m[1], "://") {
+				continue
+			}
+			_, err := os.Stat(filepath.Join(filepath.Dir(f), m[1]))
+			assert.NoError(t, err, "%s links %s", f, m[1])
+		}
+	}
+}

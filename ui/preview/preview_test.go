@@ -1,0 +1,96 @@
+package preview
+
+import (
+	"bufio"
+	"context"
+	"io"
+	"io/fs"
+	"net/http"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ziegel/stock"
+)
+
+func copyDemo(t *testing.T) string {
+	t.Helper()
+	dir := t.TempDir()
+	require.NoError(t, fs.WalkDir(stock.Files, "demo", func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		data, err := fs.ReadFile(stock.Files, p)
+		require.NoError(t, err)
+		to := filepath.Join(dir, strings.TrimPrefix(p, "demo/"))
+		require.NoError(t, os.MkdirAll(filepath.Dir(to), 0o777))
+		return os.WriteFile(to, data, 0o666)
+	}))
+	return dir
+}
+
+func TestPreviewFollowsSavesAndKeepsTheLastGoodPage(t *testing.T) {
+	dir := copyDemo(t)
+	ctx, stop := context.WithCancel(context.Background())
+	defer stop()
+	url := make(chan string, 1)
+	done := make(chan error, 1)
+	go func() { done <- New(dir, stock.Files).Serve(ctx, 0, func(u string) { url <- u }) }()
+	base := strings.TrimSuffix(<-url, "/-/")
+	get := func(path string) string {
+		r, err := http.Get(base + path)
+		require.NoError(t, err)
+		defer r.Body.Close()
+		b, err := io.ReadAll(r.Body)
+		require.NoError(t, err)
+		return string(b)
+	}
+	assert.Contains(t, get("/"), "Made for <em>real</em> wind")
+	assert.Contains(t, get("/nowhere/"), "There is no page here")
+	assert.Contains(t, get("/-/"), "side by side")
+
+	events, err := http.Get(base + "/-/events")
+	require.NoError(t, err)
+	defer events.Body.Close()
+	lines := bufio.NewScanner(events.Body)
+	next := func() {
+		for lines.Scan() {
+			if strings.HasPrefix(lines.Text(), "data:") {
+				return
+			}
+		}
+	}
+	next() // the first tells the state
+	home := filepath.Join(dir, "pages", "home.yaml")
+	good, err := os.ReadFile(home)
+	require.NoError(t, err)
+	saved := time.Now()
+	require.NoError(t, os.WriteFile(home, []byte(strings.Replace(string(good), "_real_", "_more_", 1)), 0o666))
+	next()
+	t.Logf("told %v after the save", time.Since(saved).Round(time.Millisecond))
+	assert.Contains(t, get("/"), "<em>more</em>")
+
+	require.NoError(t, os.WriteFile(home, []byte(strings.Replace(string(good), "hero/beside", "hero/besid", 1)), 0o666))
+	next()
+	assert.Contains(t, get("/-/state"), `unknown section \"hero/besid\"`)
+	assert.Contains(t, get("/"), "<em>more</em>", "the last good page stays")
+	require.NoError(t, os.WriteFile(home, good, 0o666))
+	next()
+	assert.Contains(t, get("/-/state"), `"mistake":""`)
+	assert.Contains(t, get("/"), "<em>real</em>")
+
+	req, err := http.NewRequest(http.MethodGet, base+"/", nil)
+	require.NoError(t, err)
+	req.Host = "evil.example"
+	r, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	defer r.Body.Close()
+	assert.Equal(t, http.StatusForbidden, r.StatusCode)
+	stop()
+	require.NoError(t, <-done)
+}
