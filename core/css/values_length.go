@@ -237,19 +237,6 @@ func (e *expr) dimension() byte {
 	return d
 }
 
-// usesViewport reports whether the value may change with the viewport or container width.
-func (e *expr) usesViewport() bool {
-	if e.op == 'u' && (strings.HasPrefix(e.name, "cq") || strings.ContainsRune(e.name, 'v')) {
-		return true
-	}
-	for _, k := range e.kids {
-		if k.usesViewport() {
-			return true
-		}
-	}
-	return false
-}
-
 type exprParser struct {
 	v []Token
 	i int

@@ -25,10 +25,8 @@ type Set struct {
 }
 
 type faceKey struct {
-	entry  *Entry
-	weight float64
-	opsz   float64
-	extra  string
+	entry *Entry
+	extra string
 }
 
 // Want describes the face that a style asks for.

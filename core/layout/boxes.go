@@ -60,7 +60,6 @@ type Box struct {
 	para        *para
 	frags       []Rect // of an inline box, relative to origin
 	runs        []textRun
-	spanLines   int
 	relBaseW    Px
 	relBaseH    Px
 	area        *Rect // grid area for an absolutely positioned child

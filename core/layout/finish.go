@@ -256,13 +256,12 @@ type walker struct {
 
 // frame is the state inherited by a box's descendants.
 type frame struct {
-	x, y   Px // page position of the border box that descendants with this origin refer to
-	m      matrix
-	clip   Rect
-	clips  bool
-	fixed  bool
-	above  bool
-	hidden bool
+	x, y  Px // page position of the border box that descendants with this origin refer to
+	m     matrix
+	clip  Rect
+	clips bool
+	fixed bool
+	above bool
 }
 
 // finish computes page coordinates, the scroll size and the list of boxes.

@@ -9,20 +9,19 @@ import (
 
 // flexItem is one item while a flex container is laid out. Main sizes are border-box sizes.
 type flexItem struct {
-	b            *Box
-	base         Px // flex base size
-	hypo         Px // base clamped
-	min, max     Px
-	mainMar      Px
-	crossMar     Px
-	target       Px
-	frozen       bool
-	violation    Px
-	cross        Px
-	mainPos      Px
-	crossPos     Px
-	baseline     Px
-	mainStartMar Px
+	b         *Box
+	base      Px // flex base size
+	hypo      Px // base clamped
+	min, max  Px
+	mainMar   Px
+	crossMar  Px
+	target    Px
+	frozen    bool
+	violation Px
+	cross     Px
+	mainPos   Px
+	crossPos  Px
+	baseline  Px
 }
 
 type flexLine struct {

@@ -32,7 +32,6 @@ type gridTrack struct {
 	css.Track
 	base, limit Px
 	infinite    bool
-	planned     Px
 	pos         Px
 	collapsed   bool // an empty auto-fit track
 	fromFit     bool

@@ -65,15 +65,13 @@ type openBox struct {
 	shift Px // of its baseline from the line's, down
 	x     Px // left edge of the fragment on this line
 	edge  bool
-	index int
 }
 
 // aligned waits for the line's height: vertical-align top and bottom.
 type aligned struct {
-	box          *Box
-	above, below Px
-	bottom       bool
-	place        func(baseline Px)
+	box    *Box
+	above  Px // full height
+	bottom bool
 }
 
 // layoutInline breaks the inline content of b into lines and places everything on them.

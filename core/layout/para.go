@@ -312,11 +312,6 @@ func (p *para) trimEnd(i, j int) int {
 	return j
 }
 
-// hangs reports a space that may hang at a line's end, preserved ones included.
-func (p *para) hangs(i int) bool {
-	return p.text[i] == ' ' && p.owner[i].style.Collapse != "break-spaces"
-}
-
 // breakBefore finds where lines may break.
 func breakBefore(p *para) []bool {
 	n := len(p.text)

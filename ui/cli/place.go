@@ -154,15 +154,6 @@ func blockArg(p *plan, arg string) (*site.Page, *site.Block, error) {
 	return page, b, err
 }
 
-func position(page *site.Page, b *site.Block) int {
-	for i, x := range page.Blocks {
-		if x == b {
-			return i
-		}
-	}
-	return -1
-}
-
 func ownBlock(page *site.Page, b *site.Block, verb string) error {
 	if b.EveryPage != "" {
 		return fmt.Errorf("%s stands on every page (ziegel.yaml, every-page); it cannot be %s on %s alone. `leave-out: [%s]` in pages/%s.yaml takes it off this page", b.Name, verb, page.Name, b.Name, page.Name)

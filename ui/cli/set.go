@@ -58,7 +58,7 @@ func (a *app) set(p *plan, where string, args []string, pictures string) error {
 		return err
 	}
 	if ad.part != "" {
-		return fmt.Errorf("%q names a part; content belongs to the block: ziegel set %s/%s ...", where, ad.page, ad.block)
+		return fmt.Errorf("%q names a part; content belongs to the block: ziegel set %s/%s NAME=VALUE", where, ad.page, ad.block)
 	}
 	if ad.block == "" {
 		return setPage(p, ad.page, list)

@@ -100,12 +100,12 @@ func stylePart(p *plan, ad address, args []string, sc styleScope) error {
 			for _, r := range p.env.Site.Ranges {
 				names = append(names, r.Name)
 			}
-			return fmt.Errorf("%w; widths are written 480..719, ..599 or 1024..", unknown("range", sc.at, names, ""))
+			return fmt.Errorf("%w; or write widths, such as 480..719", unknown("range", sc.at, names, ""))
 		}
 	}
 	if sc.in != "" {
 		if _, _, ok := site.ParseSpan(sc.in); !ok {
-			return fmt.Errorf("--in %q is no span of widths: write 480..719, ..480 or 481..", sc.in)
+			return fmt.Errorf("--in %q is no span of widths: write ..480, 481.. or 480..719", sc.in)
 		}
 	}
 	key := styleKey(b, t)

@@ -139,10 +139,8 @@ func (m *scale) ranges(ranges []site.Range) string {
 func (m *scale) bar(list []sweep.Span, fill, wall string) string {
 	var b strings.Builder
 	for i, a := range list {
-		from, to := m.col(a.From), m.col(a.To)
-		if i == len(list)-1 {
-			to = m.cols
-		} else {
+		from, to := m.col(a.From), m.cols
+		if i < len(list)-1 {
 			to = m.col(list[i+1].From)
 		}
 		width := max(1, to-from)

@@ -1,0 +1,12 @@
+.PHONY: build demo test short e2e fuzz bench golden shots lint
+
+build: ; CGO_ENABLED=0 go build -o build/ziegel ./cmd/ziegel
+demo: build ; rm -rf build/larkspan && build/ziegel demo build/larkspan
+test: ; bash scripts/test.sh
+short: ; go test -short ./...
+e2e: ; go test -count=1 -v ./e2e
+fuzz: ; for f in ./core/site:FuzzEdit ./core/site:FuzzParse ./core/css:FuzzParse ./core/font:FuzzParse; do go test $${f%:*} -run xxx -fuzz "^$${f#*:}$$" -fuzztime 30s || exit 1; done
+bench: ; go test -run xxx -bench . ./...
+golden: ; go test ./core/compose -update
+shots: build ; bash scripts/shots.sh
+lint: ; gofmt -l . && go vet ./... && go tool staticcheck ./...

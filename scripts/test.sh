@@ -1,0 +1,36 @@
+#!/usr/bin/env bash
+# Runs everything that must hold: format, vet, staticcheck, cross builds, all tests, and the comparison with Chromium.
+# Installs Debian's Chromium when there is none.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+export CGO_ENABLED=0
+
+if ! command -v "${ZIEGEL_CHROMIUM:-chromium}" >/dev/null && ! command -v google-chrome >/dev/null; then
+  echo "Chromium is missing: installing Debian's package chromium (the judge of our layout)"
+  sudo=""
+  [ "$(id -u)" = 0 ] || sudo=sudo
+  $sudo apt-get update -qq
+  $sudo env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium >/dev/null
+fi
+
+echo "gofmt"
+unformatted=$(gofmt -l $(git ls-files '*.go'))
+if [ -n "$unformatted" ]; then
+  echo "not formatted (gofmt -w fixes it):"
+  echo "$unformatted"
+  exit 1
+fi
+echo "go vet"
+go vet ./...
+echo "staticcheck"
+go tool staticcheck ./...
+echo "go mod verify"
+go mod verify >/dev/null
+for target in linux/amd64 linux/arm64 darwin/amd64 darwin/arm64 windows/amd64 windows/arm64; do
+  echo "build $target"
+  GOOS=${target%/*} GOARCH=${target#*/} go build -o /dev/null ./cmd/ziegel
+done
+echo "tests"
+go test -count=1 $(go list ./... | grep -v /e2e$)
+# The end-to-end run says how many boxes it compared with Chromium, and fails when it compared none.
+go test -count=1 -v ./e2e 2>&1 | grep -E '^(compared|--- |FAIL|ok|PASS|panic)|^ +--- FAIL|_test.go:' 
