@@ -1,0 +1,58 @@
+#!/usr/bin/env bash
+# Makes docs/screenshots from the demo site: pages by headless Chromium, the terminal by xterm under Xvfb.
+# Needs chromium, xvfb, xterm, imagemagick (Debian packages of the same names).
+set -euo pipefail
+cd "$(dirname "$0")/.."
+out=$PWD/docs/screenshots
+work=$(mktemp -d)
+trap 'kill ${preview:-} ${screen:-} 2>/dev/null || true; rm -rf "$work"' EXIT
+CGO_ENABLED=0 go build -o "$work/ziegel" ./cmd/ziegel
+export PATH="$work:$PATH"
+cd "$work"
+ziegel demo >/dev/null
+cd larkspan
+
+shoot() { # shoot URL WIDTH HEIGHT FILE [FLAGS...]
+  local url=$1 w=$2 h=$3 file=$4
+  shift 4
+  if [ "$w" -lt 500 ]; then # windows have a least width; a frame has none
+    printf '<body style="margin:0"><iframe src="%s" style="border:0;width:%spx;height:%spx">' "$url" "$w" "$h" >"$work/frame.html"
+    url=file://$work/frame.html
+  fi
+  timeout 30 chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --no-first-run --disable-background-networking --disable-component-update --disable-sync \
+    --user-data-dir="$work/profile" --window-size="$w,$h" --screenshot="$out/$file" "$@" "$url" >/dev/null 2>&1 || true
+}
+page=file://$PWD/built/index.html
+shoot "$page" 1280 3050 page-1280.png
+shoot "$page" 1280 3050 page-1280-dark.png --blink-settings=preferredColorScheme=0
+shoot "$page" 1920 1200 page-1920.png
+shoot "$page" 820 1180 page-820.png
+shoot "$page" 390 2400 page-390.png
+shoot "file://$PWD/built/courses/index.html" 1280 1300 courses-1280.png
+ziegel preview --port 0 >"$work/url" 2>/dev/null &
+preview=$!
+sleep 1
+shoot "$(cat "$work/url")" 1280 800 preview.png --timeout=3000
+
+Xvfb :97 -screen 0 1280x900x24 >/dev/null 2>&1 &
+screen=$!
+sleep 1
+terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 columns
+  DISPLAY=:97 xterm -geometry 128x46+0+0 -fa 'DejaVu Sans Mono' -fs 10 -bg '#10262b' -fg '#e8efec' -xrm 'xterm*cursorColor: #10262b' \
+    -e bash -c "stty -echo; printf '\$ $2\n'; $2; sleep 30" &
+  local window=$!
+  sleep "${3:-4}"
+  DISPLAY=:97 import -window root -crop 1034x740+0+0 +repage "$out/$1"
+  kill $window
+}
+terminal demo.png 'rm -rf /tmp/kites; ziegel demo /tmp/kites' 9
+terminal stack.png 'ziegel stack home'
+terminal stack-390.png 'ziegel stack home plans --at 390'
+terminal sections.png 'ziegel sections; ziegel sections pricing/plans'
+terminal show.png 'ziegel show; ziegel show home/plans'
+ziegel set home/plans items[3].price='€1,150,000,000.00' --quiet
+ziegel remove home/voices --quiet
+terminal check.png 'ziegel check home' 5
+terminal mistake.png 'ziegel add home hero/besides; ziegel set home/opening media=Delta.svg; ziegel style home/plans.card paddin=1rem'
+terminal edit.png 'ziegel set home/plans options.columns=2; ziegel style home/plans.card padding=1rem --at phone; ziegel undo' 6
+rm -rf /tmp/kites
