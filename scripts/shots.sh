@@ -32,11 +32,17 @@ shoot "file://$PWD/built/courses/index.html" 1280 1300 courses-1280.png
 ziegel preview --port 0 >"$work/url" 2>/dev/null &
 preview=$!
 sleep 1
-shoot "$(cat "$work/url")" 1280 800 preview.png --timeout=3000
 
 Xvfb :97 -screen 0 1280x900x24 >/dev/null 2>&1 &
 screen=$!
 sleep 1
+# The preview never stops asking for news, so it is taken from a window.
+DISPLAY=:97 chromium --no-sandbox --disable-gpu --no-first-run --disable-background-networking --disable-component-update --disable-sync \
+  --user-data-dir="$work/window" --app="$(cat "$work/url")" --window-position=0,0 --window-size=1280,800 >/dev/null 2>&1 &
+window=$!
+sleep 8
+DISPLAY=:97 import -window root -crop 1280x800+0+0 +repage "$out/preview.png"
+kill $window
 terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 columns
   DISPLAY=:97 xterm -geometry 128x46+0+0 -fa 'DejaVu Sans Mono' -fs 10 -bg '#10262b' -fg '#e8efec' -xrm 'xterm*cursorColor: #10262b' \
     -e bash -c "stty -echo; printf '\$ $2\n'; $2; sleep 30" &
@@ -47,7 +53,7 @@ terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 
 }
 terminal demo.png 'rm -rf /tmp/kites; ziegel demo /tmp/kites' 9
 terminal stack.png 'ziegel stack home'
-terminal stack-390.png 'ziegel stack home plans --at 390'
+terminal stack-390.png 'ziegel stack home opening --at 390'
 terminal sections.png 'ziegel sections; ziegel sections pricing/plans'
 terminal show.png 'ziegel show; ziegel show home/plans'
 ziegel set home/plans items[3].price='€1,150,000,000.00' --quiet

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"sort"
 	"strings"
+	"unicode"
 	"unicode/utf8"
 )
 
@@ -73,7 +74,7 @@ func (p Problem) String() string {
 	}
 	if p.Source != "" && p.Line > 0 {
 		num := fmt.Sprintf("%5d", p.Line)
-		line := strings.ReplaceAll(strings.TrimRight(p.Source, "\r\n"), "\t", " ")
+		line := strings.Map(visible, strings.TrimRight(p.Source, "\r\n"))
 		if utf8.RuneCountInString(line) > 160 {
 			line = string([]rune(line)[:160])
 		}
@@ -90,6 +91,17 @@ func (p Problem) String() string {
 		b.WriteString("\n   try:      " + p.Try)
 	}
 	return b.String()
+}
+
+// visible keeps control characters, which could drive a terminal, out of messages.
+func visible(r rune) rune {
+	switch {
+	case r == '\t':
+		return ' '
+	case r == utf8.RuneError || !unicode.IsPrint(r):
+		return '·'
+	}
+	return r
 }
 
 // Problems is a list of problems that is itself an error.

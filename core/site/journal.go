@@ -26,6 +26,12 @@ func Lock(dir string) (func(), error) {
 	if err != nil {
 		return nil, fmt.Errorf("lock the site: %w", cause(err))
 	}
+	for _, sub := range []string{".", "pages", ".ziegel/history", "built"} { // what a killed process left half written
+		left, _ := filepath.Glob(filepath.Join(dir, filepath.FromSlash(sub), ".ziegel-*"))
+		for _, n := range left {
+			_ = os.Remove(n)
+		}
+	}
 	return unlock, nil
 }
 
@@ -97,7 +103,7 @@ func Commit(dir, label string, now time.Time, files []FileChange) error {
 		}
 	}
 	if err := writeEntry(dir, Change{ID: id, Label: label, Time: now.UTC(), Files: real}); err != nil {
-		return err
+		return fmt.Errorf("write .ziegel/history: %w; nothing was changed", cause(err))
 	}
 	for i := 0; i < len(list)-keepHistory; i++ {
 		_ = os.Remove(entryPath(dir, list[i].ID))

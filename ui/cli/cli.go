@@ -7,9 +7,11 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"os/signal"
 	"path/filepath"
 	"runtime/debug"
 	"strings"
+	"sync/atomic"
 
 	"github.com/spf13/cobra"
 
@@ -40,6 +42,7 @@ type app struct {
 	quiet   bool
 	color   string
 	exit    int
+	serving atomic.Bool // a server ends by itself when interrupted
 }
 
 // errFindings ends a command that has told its findings.
@@ -49,6 +52,14 @@ var errFindings = errors.New("findings")
 func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	debug.SetGCPercent(400) // runs are short: a larger heap costs less than collecting it often
 	a := &app{stdin: stdin, out: stdout, err: stderr, args: args}
+	stop := make(chan os.Signal, 1)
+	signal.Notify(stop, os.Interrupt)
+	go func() {
+		if <-stop; !a.serving.Load() {
+			fmt.Fprintln(stderr, "stopped; every file is whole, old or new")
+			os.Exit(exitWrong)
+		}
+	}()
 	root := a.root()
 	root.SetArgs(args)
 	root.SetIn(stdin)

@@ -215,6 +215,10 @@ type shownPage struct {
 func shown(e *compose.Env, p *site.Page) shownPage {
 	page, _ := compose.Compose(e, p, compose.Options{})
 	out := shownPage{Page: p.Name, Title: p.Title, Blocks: []shownBlock{}}
+	fields := map[string][]compose.FieldUse{}
+	for _, u := range page.Fields {
+		fields[u.Block] = append(fields[u.Block], u)
+	}
 	for _, b := range page.Blocks {
 		s := shownBlock{Name: b.Name, Section: b.Section, Tone: b.Tone, Fields: []shownField{}}
 		if s.Tone == "" {
@@ -226,14 +230,12 @@ func shown(e *compose.Env, p *site.Page) shownPage {
 		if b.Style != nil {
 			s.Styled = b.Style.Keys()
 		}
-		for _, u := range page.Fields {
-			if u.Block == b.Name {
-				state := string(u.State)
-				if b.EveryPage != "" && p.Override[b.Name].Get(u.Field) != nil {
-					state = "overridden"
-				}
-				s.Fields = append(s.Fields, shownField{u.Field, state, u.Text})
+		for _, u := range fields[b.Name] {
+			state := string(u.State)
+			if b.EveryPage != "" && p.Override[b.Name].Get(u.Field) != nil {
+				state = "overridden"
 			}
+			s.Fields = append(s.Fields, shownField{u.Field, state, u.Text})
 		}
 		out.Blocks = append(out.Blocks, s)
 	}

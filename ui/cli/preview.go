@@ -28,6 +28,7 @@ func (a *app) previewCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			a.serving.Store(true)
 			ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 			defer stop()
 			s := preview.New(dir, stock.Files)
