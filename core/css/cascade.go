@@ -146,6 +146,10 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	if sl.style != nil && sl.last == k {
 		return sl.style
 	}
+	if old := sl.style; old != nil && !spec.fluidInherit && !spec.usesParent && sl.last.spec == spec && sl.last.inherited == k.inherited && sl.last.root == k.root {
+		sl.last, sl.style = k, s.recompute(old, parent, cqw)
+		return sl.style
+	}
 	st := s.compute(spec, parent, cqw)
 	if old := sl.style; old != nil && spec.setsInherits && !spec.fluidInherit && sl.last.spec == spec && sl.last.inherited == k.inherited && sl.last.root == k.root && !spec.usesParent {
 		st.Inherited = old.Inherited // equal, and its identity keeps the styles of the children
@@ -247,6 +251,7 @@ func (s *Styler) cascade(e *Element, list []match, mask uint64, in *vars) *speci
 		spec.fluid = spec.fluid || fluid
 		for _, pl := range list {
 			spec.fluidInherit = spec.fluidInherit || fluid && pl.prop.inherited
+			pl.fluid = fluid
 			winners[pl.name] = &winner{pl, d, r.ua, r.layer, winners[pl.name]}
 		}
 	}
@@ -423,6 +428,25 @@ func (s *Styler) compute(spec *specified, parent *Style, cqw float64) *Style {
 	return st
 }
 
+// recompute brings a style up to date for another width: only fluid values are computed again. None of them is inherited, so the
+// font size stays.
+func (s *Styler) recompute(old, parent *Style, cqw float64) *Style {
+	st := new(Style)
+	*st = *old
+	c := &computing{parent: parent}
+	c.unitContext = unitContext{fontSize: st.FontSize, rootSize: s.rootSize, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cqw, lineHeight: lineHeightPx(st)}
+	if s.Face != nil {
+		c.face = func() (float64, float64) { return s.Face(st) }
+	}
+	for i := range st.spec.setters {
+		if pl := &st.spec.setters[i]; pl.fluid {
+			s.set(st, parent, pl, c)
+		}
+	}
+	s.adjust(st)
+	return st
+}
+
 func (s *Styler) set(st, parent *Style, pl *parsedLonghand, c *computing) {
 	wide := pl.wide
 	if wide == "unset" || wide == "revert" || wide == "revert-layer" {
@@ -480,7 +504,9 @@ func (s *Styler) adjust(st *Style) {
 			}
 		}
 	}
-	st.Outer = st.Display
+	if st.Outer == 0 || st.Display != Blockify(st.Outer) {
+		st.Outer = st.Display
+	}
 	for i := range 4 {
 		st.FluidEdges = st.FluidEdges || st.Margin[i].HasPercent() || st.Padding[i].HasPercent()
 	}

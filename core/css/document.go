@@ -101,6 +101,8 @@ type parsedLonghand struct {
 	prop *property
 	set  setter
 	wide string // inherit, initial, unset, revert, revert-layer
+	// fluid: the value changes with the width of the viewport or a container
+	fluid bool
 }
 
 type rule struct {

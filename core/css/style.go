@@ -242,3 +242,12 @@ var initialStyle = Style{
 	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50}, {Kind: LenPx, Pct: 50}}, Zoom: 1, Opacity: 1, ZIndex: "auto",
 	PointerEvents: "auto",
 }
+
+// SameFace reports whether two sets of inherited values choose the same font and shape text alike, so that they may differ in size and
+// spacing only.
+func (a *Inherited) SameFace(b *Inherited) bool {
+	return len(a.FontFamily) == len(b.FontFamily) && (len(a.FontFamily) == 0 || &a.FontFamily[0] == &b.FontFamily[0]) && a.FontWeight == b.FontWeight && a.FontStretch == b.FontStretch &&
+		a.Italic == b.Italic && a.NoKerning == b.NoKerning && a.NoLigatures == b.NoLigatures && len(a.Features)+len(b.Features)+len(a.Variations)+len(b.Variations) == 0 &&
+		a.TextTransform == b.TextTransform && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap && (a.LetterSpacing == 0) == (b.LetterSpacing == 0) && a.OverflowWrap == b.OverflowWrap &&
+		a.WordBreak == b.WordBreak && a.LineBreak == b.LineBreak && a.Hyphens == b.Hyphens
+}

@@ -117,6 +117,9 @@ func (f *Face) readMetrics(ld *ot.Loader) {
 	}
 }
 
+// Variable reports a font with variation axes, whose face may depend on the size.
+func (f *Face) Variable() bool { return f.variable }
+
 // Has reports whether the face has a glyph for the rune.
 func (f *Face) Has(r rune) bool {
 	_, ok := f.face.NominalGlyph(r)

@@ -170,11 +170,12 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 		if ks.Display == css.Contents {
 			return false, true
 		}
-		touched := false
+		touched, resized := false, true
 		if old.style != ks {
 			if s := old.style; s.Display != ks.Display || s.Position != ks.Position || old.unboxed {
 				return false, true
 			}
+			resized = resized && old.kind == inlineBox && old.style.Inherited.SameFace(ks.Inherited) && sameEdges(old.style, ks)
 			e.restyle(old, ks)
 			touched = true
 		}
@@ -190,8 +191,12 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 			changed, old.sized = true, false
 			for p := old.parent; p != nil; p = p.parent {
 				p.sized = false
-				if old.inlineLevel() {
-					p.para = nil
+				if old.inlineLevel() && p.para != nil {
+					if resized && p.para.resizable() {
+						p.para.stale = true
+					} else {
+						p.para = nil
+					}
 				}
 				if p.el != nil {
 					break
@@ -201,6 +206,11 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 	}
 	e.invalidate(b)
 	return true, changed
+}
+
+// sameEdges reports whether two styles have the same inline-axis margins, borders and padding.
+func sameEdges(a, b *css.Style) bool {
+	return a.Margin == b.Margin && a.Padding == b.Padding && a.BorderWidth == b.BorderWidth && a.BorderStyle == b.BorderStyle && a.VerticalAlign == b.VerticalAlign
 }
 
 // restyle gives a box and its bare text another computed style.
@@ -213,8 +223,14 @@ func (e *Engine) restyle(b *Box, st *css.Style) {
 	b.setKind()
 	b.kind, b.display = kind, display
 	b.bfc = b.bfc || item
+	resize := old.Inherited.SameFace(st.Inherited)
 	if old.Inherited != st.Inherited {
-		b.para, b.sized = nil, false
+		b.sized = false
+		if b.para != nil && resize && b.para.resizable() {
+			b.para.stale = true
+		} else {
+			b.para = nil
+		}
 	}
 	for _, k := range b.kids {
 		switch {

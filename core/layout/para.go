@@ -13,13 +13,15 @@ import (
 
 // para is the inline content of one block container, shaped and ready to be broken at any width.
 type para struct {
-	text  []rune
-	items []item
-	soft  []bool  // a line may break before rune i
-	sum   []int64 // width before rune i, 1/65536 px
-	kern  []int64 // kerning that ends with rune i and is lost when a line breaks after it
-	owner []*Box  // text box of each rune
-	inner []bool  // rune continues a cluster
+	text   []rune
+	items  []item
+	soft   []bool  // a line may break before rune i
+	sum    []int64 // width before rune i, 1/65536 px
+	kern   []int64 // kerning that ends with rune i and is lost when a line breaks after it
+	owner  []*Box  // text box of each rune
+	inner  []bool  // rune continues a cluster
+	pieces []shapedPiece
+	stale  bool // the font size or spacing has changed since
 
 	lines []line
 	minW  Px
@@ -57,6 +59,9 @@ const objectChar = '\uFFFC'
 // paragraph collects and shapes the inline content of b.
 func (e *Engine) paragraph(b *Box) *para {
 	if b.para != nil {
+		if b.para.stale {
+			b.para.scale()
+		}
 		return b.para
 	}
 	p := &para{}
@@ -67,7 +72,10 @@ func (e *Engine) paragraph(b *Box) *para {
 	}
 	p.soft = breakBefore(p)
 	if old := e.paras[paraKey{b.key}]; old != nil && old.sameText(p) {
-		p.sum, p.kern, p.inner = old.sum, old.kern, old.inner
+		p.sum, p.kern, p.inner, p.pieces = old.sum, old.kern, old.inner, old.pieces
+		for i := range p.pieces { // the boxes are new
+			p.pieces[i].box = p.owner[p.pieces[i].start]
+		}
 	} else {
 		e.shape(p)
 	}
@@ -199,29 +207,25 @@ type shapeKey struct {
 	feats        string
 }
 
+// shapedPiece is a run of text in one face, shaped at once.
+type shapedPiece struct {
+	start, end int
+	face       *font.Face
+	shape      *font.Shape
+	box        *Box // a text box in it, for its style
+}
+
 // shape measures the text: runs of one font are shaped in one piece, across element borders (measured).
 func (e *Engine) shape(p *para) {
 	n := len(p.text)
-	p.sum, p.kern, p.inner = make([]int64, n+1), make([]int64, n), make([]bool, n)
-	width := make([]int64, n)
+	p.sum, p.kern, p.inner, p.pieces = make([]int64, n+1), make([]int64, n), make([]bool, n), nil
 	var key shapeKey
 	var feats font.Features
+	var first *Box
 	start := -1
 	flush := func(end int) {
-		if start < 0 || end <= start || key.face == nil {
-			start = -1
-			return
-		}
-		text := p.text[start:end]
-		sh := key.face.Shape(text, feats)
-		pre := sh.Prefix(key.size, key.letter, key.word, text)
-		kern := math.Floor(key.size*65536) / key.face.Upem
-		for i := range text {
-			width[start+i] = pre[i+1] - pre[i]
-			p.inner[start+i] = sh.Inner[i]
-			if sh.Kern[i] != 0 {
-				p.kern[start+i] = int64(math.Round(sh.Kern[i] * kern))
-			}
+		if start >= 0 && end > start && key.face != nil {
+			p.pieces = append(p.pieces, shapedPiece{start, end, key.face, key.face.Shape(p.text[start:end], feats), first})
 		}
 		start = -1
 	}
@@ -234,19 +238,56 @@ func (e *Engine) shape(p *para) {
 		}
 		s := it.box.style
 		faces := e.fonts.Find(wantOf(s))
-		f := font.Features{NoKerning: s.NoKerning, NoLigatures: s.NoLigatures || s.LetterSpacing != 0, Tags: s.Features}
+		f := featuresOf(s)
+		k := shapeKey{size: s.FontSize, letter: s.LetterSpacing, word: s.WordSpacing, feats: featureKey(f)}
 		for i := it.start; i < it.end; i++ {
-			k := shapeKey{face: faceFor(faces, p.text[i]), size: s.FontSize, letter: s.LetterSpacing, word: s.WordSpacing, feats: featureKey(f)}
+			k.face = faceFor(faces, p.text[i])
 			if start < 0 || k != key {
 				flush(i)
-				start, key, feats = i, k, f
+				start, key, feats, first = i, k, f, it.box
 			}
 		}
 	}
 	flush(n)
-	for i := range n {
-		p.sum[i+1] = p.sum[i] + width[i]
+	p.scale()
+}
+
+// scale computes the widths of the shaped text at the sizes that its styles have now.
+func (p *para) scale() {
+	p.stale, p.sized = false, false
+	clear(p.sum)
+	clear(p.kern)
+	for _, pc := range p.pieces {
+		s := pc.box.style
+		text := p.text[pc.start:pc.end]
+		pre := pc.shape.Prefix(s.FontSize, s.LetterSpacing, s.WordSpacing, text)
+		kern := math.Floor(s.FontSize*65536) / pc.face.Upem
+		for i := range text {
+			p.sum[pc.start+i+1] = pre[i+1] - pre[i]
+			p.inner[pc.start+i] = pc.shape.Inner[i]
+			if pc.shape.Kern[i] != 0 {
+				p.kern[pc.start+i] = int64(math.Round(pc.shape.Kern[i] * kern))
+			}
+		}
 	}
+	for i := range p.text {
+		p.sum[i+1] += p.sum[i]
+	}
+	for i := range p.items {
+		if it := &p.items[i]; it.kind == textItem {
+			it.shaped = it.box.style.Inherited
+		}
+	}
+}
+
+// resizable reports whether the shaped text holds when only sizes and spacing change.
+func (p *para) resizable() bool {
+	for _, pc := range p.pieces {
+		if pc.face.Variable() {
+			return false
+		}
+	}
+	return true
 }
 
 func featureKey(f font.Features) string {

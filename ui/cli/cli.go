@@ -50,7 +50,7 @@ var errFindings = errors.New("findings")
 
 // Run runs the program and returns its exit code: 0 fine, 1 findings of severity error, 2 the request or a file is wrong.
 func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
-	debug.SetGCPercent(400) // runs are short: a larger heap costs less than collecting it often
+	debug.SetGCPercent(800) // runs are short: a larger heap costs less than collecting it often
 	a := &app{stdin: stdin, out: stdout, err: stderr, args: args}
 	stop := make(chan os.Signal, 1)
 	signal.Notify(stop, os.Interrupt)
