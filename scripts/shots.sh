@@ -37,7 +37,7 @@ Xvfb :97 -screen 0 1280x900x24 >/dev/null 2>&1 &
 screen=$!
 sleep 1
 # The preview never stops asking for news, so it is taken from a window.
-DISPLAY=:97 chromium --no-sandbox --disable-gpu --no-first-run --disable-background-networking --disable-component-update --disable-sync \
+DISPLAY=:97 chromium --no-sandbox --test-type --disable-gpu --no-first-run --disable-background-networking --disable-component-update --disable-sync \
   --user-data-dir="$work/window" --app="$(cat "$work/url")" --window-position=0,0 --window-size=1280,800 >/dev/null 2>&1 &
 window=$!
 sleep 8

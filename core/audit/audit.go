@@ -64,7 +64,7 @@ type rule struct {
 	severity diag.Severity
 	look     func(l *sweep.Laid, r *layout.Result) []hit
 	say      func(name, other string, worst layout.Px) string
-	cure     func(part string) string
+	cure     func(part string, h hit) string
 }
 
 var rules = []rule{overflowX, spill, clipped, overlapping}
@@ -145,7 +145,7 @@ func spans(l *sweep.Laid, r rule, list []hitAt) []Finding {
 		f.Text = r.say(nameOf(l, worst.el), other, worst.amount)
 		f.Cause = cause(l, worst)
 		if part != "" && r.cure != nil {
-			f.Cure = r.cure(part)
+			f.Cure = r.cure(part, worst)
 		}
 		out = append(out, f)
 		start = end + 1

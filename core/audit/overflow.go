@@ -21,7 +21,18 @@ var overflowX = rule{
 	say: func(name, _ string, worst layout.Px) string {
 		return fmt.Sprintf("%s reaches %s past the right edge of the screen", name, px(worst))
 	},
-	cure: func(part string) string { return part + ": {min-width: 0, overflow-wrap: anywhere}" },
+	cure: widen,
+}
+
+// widen proposes what lets a part become narrower, after what keeps it wide.
+func widen(part string, h hit) string {
+	switch h.cause {
+	case "text-wrap-mode":
+		return part + ": {white-space: normal}"
+	case "width":
+		return part + ": {max-width: 100%}"
+	}
+	return part + ": {min-width: 0, overflow-wrap: anywhere}"
 }
 
 // suspect names the property that most likely keeps an element wide.
@@ -61,7 +72,7 @@ var spill = rule{
 	say: func(name, _ string, worst layout.Px) string {
 		return fmt.Sprintf("the text of %s is %s wider than its box", name, px(worst))
 	},
-	cure: func(part string) string { return part + ": {overflow-wrap: anywhere}" },
+	cure: widen,
 }
 
 // clipped: text is cut off by a box that hides what does not fit.
@@ -85,7 +96,7 @@ var clipped = rule{
 	say: func(name, _ string, worst layout.Px) string {
 		return fmt.Sprintf("%s of the text of %s are cut off", px(worst), name)
 	},
-	cure: func(part string) string { return part + ": {height: auto, overflow: visible}" },
+	cure: func(part string, _ hit) string { return part + ": {height: auto, overflow: visible}" },
 }
 
 // trimmed gives the lower end of the letters of an element's text, without the room under them that fonts keep.

@@ -35,7 +35,11 @@ func TestWidthsUseTheTruncatedSize(t *testing.T) {
 	text := []rune("a")
 	adv := f.Shape(text, font.Features{}).Adv[0]
 	p := f.Shape(text, font.Features{}).Prefix(13.333, 0, 0, text)
-	assert.InDelta(t, adv*853/64/1000*65536, p[1], 2, "13.333 px counts as 853/64")
+	assert.InDelta(t, adv*853/64/1000*65536, p[1], 8, "13.333 px counts as 853/64")
+	for size, want := range map[float64]float64{18.39085: 1176, 18.21875: 1164, 16.125: 1031, 18.111: 1159, 17: 1088} {
+		p := f.Shape(text, font.Features{}).Prefix(size, 0, 0, text)
+		assert.InDelta(t, adv*want/64/1000*65536, p[1], 8, "%g px counts as %g/64", size, want)
+	}
 	spaced := f.Shape(text, font.Features{}).Prefix(16, 0.5, 0, text)
 	assert.InDelta(t, (adv*16/1000+.5)*65536, spaced[1], 2)
 }

@@ -31,7 +31,7 @@ func TestTheDemoStacksAsItsSectionsSay(t *testing.T) {
 func TestTheOrderOfWidthsDoesNotMatter(t *testing.T) {
 	l := demo(t)
 	kept := l.Engine()
-	for _, w := range []int{1280, 390, 391, 820, 600, 2560, 240, 1023, 1024, 896, 895} {
+	for _, w := range []int{280, 320, 360, 390, 414, 480, 1280, 390, 391, 820, 600, 2560, 240, 1023, 1024, 896, 895} {
 		a, b := kept.Layout(w), l.Engine().Layout(w)
 		require.Equal(t, len(b.Boxes), len(a.Boxes), w)
 		for i := range b.Boxes {
