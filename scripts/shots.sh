@@ -56,9 +56,9 @@ terminal stack.png 'ziegel stack home'
 terminal stack-390.png 'ziegel stack home opening --at 390'
 terminal sections.png 'ziegel sections; ziegel sections pricing/plans'
 terminal show.png 'ziegel show; ziegel show home/plans'
+terminal edit.png 'ziegel set home/plans options.columns=2; ziegel set home/plans items[3].price=€1,150,000.00; ziegel undo; ziegel undo' 6
 ziegel set home/plans items[3].price='€1,150,000,000.00' --quiet
 ziegel remove home/voices --quiet
 terminal check.png 'ziegel check home' 5
 terminal mistake.png 'ziegel add home hero/besides; ziegel set home/opening media=Delta.svg; ziegel style home/plans.card paddin=1rem'
-terminal edit.png 'ziegel set home/plans options.columns=2; ziegel style home/plans.card padding=1rem --at phone; ziegel undo' 6
 rm -rf /tmp/kites

@@ -142,7 +142,6 @@ An address names a page, a block on it, a part of the block:
 	p.BoolVar(&a.quiet, "quiet", false, "say nothing but errors")
 	p.StringVar(&a.color, "color", "auto", "auto, always or never")
 	root.SetFlagErrorFunc(func(cmd *cobra.Command, err error) error { return flagError(cmd, err) })
-	root.SetHelpCommand(&cobra.Command{Use: "help", Hidden: true})
 	root.AddCommand(a.demoCmd(), a.newCmd(), a.sectionsCmd(), a.showCmd(), a.addCmd(), a.moveCmd(), a.copyCmd(), a.renameCmd(), a.removeCmd(), a.undoCmd(), a.redoCmd(),
 		a.setCmd(), a.styleCmd(), a.stackCmd(), a.checkCmd(), a.todoCmd(), a.measureCmd(), a.buildCmd(), a.previewCmd(), a.versionCmd())
 	return root

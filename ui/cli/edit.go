@@ -233,14 +233,18 @@ func (a *app) moved(p *plan, before, after *compose.Env) {
 				same = false
 			}
 		}
-		fresh, gone := compare(old, now)
-		for _, f := range fresh {
-			a.answer("new %s: %s", a.style.Severity(f.Severity), findingLine(f))
+		shifts := compare(old, now)
+		for _, sh := range shifts {
+			switch {
+			case sh.was == nil:
+				a.answer("new %s: %s", a.style.Severity(sh.now.Severity), findingLine(*sh.now))
+			case sh.now == nil:
+				a.answer("gone: %s", findingLine(*sh.was))
+			default:
+				a.answer("%s now: %s (was%s)", a.style.Severity(sh.now.Severity), findingLine(*sh.now), widthsOf(*sh.was))
+			}
 		}
-		for _, f := range gone {
-			a.answer("gone: %s", findingLine(f))
-		}
-		if same && len(fresh)+len(gone) == 0 && now != nil {
+		if same && len(shifts) == 0 && now != nil {
 			a.answer("nothing moved from one row to another at %d..%d px", sweep.DefaultFrom, sweep.DefaultTo)
 		}
 	}
@@ -282,40 +286,66 @@ func inspect(e *compose.Env, page string, blocks []string) *audit.Report {
 	return r
 }
 
-func key(f audit.Finding) string { return f.Rule + f.Block + f.Part + fmt.Sprint(f.Item) + f.Text }
+// subjectOf names what a finding is about, without its numbers.
+func subjectOf(f audit.Finding) string {
+	return fmt.Sprintf("%s %s %s %d", f.Rule, f.Block, f.Part, f.Item)
+}
 
-// compare lists findings that came and went; notes count only as sample content.
-func compare(old, now *audit.Report) (fresh, gone []audit.Finding) {
-	was, is := map[string]bool{}, map[string]bool{}
-	list := func(r *audit.Report) []audit.Finding {
-		if r == nil {
-			return nil
-		}
-		return r.Findings
-	}
-	for _, f := range list(old) {
-		was[key(f)] = true
-	}
-	for _, f := range list(now) {
-		is[key(f)] = true
-		if !was[key(f)] {
-			fresh = append(fresh, f)
+// shift is a finding that an edit brought, took away (now is nil) or changed.
+type shift struct{ was, now *audit.Finding }
+
+// compare lists what an edit did to the findings. Notes that go are not worth a line.
+func compare(old, now *audit.Report) []shift {
+	by := map[string][]*audit.Finding{}
+	if old != nil {
+		for i := range old.Findings {
+			k := subjectOf(old.Findings[i])
+			by[k] = append(by[k], &old.Findings[i])
 		}
 	}
-	for _, f := range list(old) {
-		if !is[key(f)] && f.Severity != diag.Note {
-			gone = append(gone, f)
+	var out []shift
+	if now != nil {
+		for i := range now.Findings {
+			f := &now.Findings[i]
+			k := subjectOf(*f)
+			if len(by[k]) == 0 {
+				out = append(out, shift{nil, f})
+				continue
+			}
+			if was := by[k][0]; findingLine(*was) != findingLine(*f) {
+				out = append(out, shift{was, f})
+			}
+			by[k] = by[k][1:]
 		}
 	}
-	return fresh, gone
+	if old != nil {
+		for i := range old.Findings {
+			f := &old.Findings[i]
+			for _, left := range by[subjectOf(*f)] {
+				if left == f && f.Severity != diag.Note {
+					out = append(out, shift{f, nil})
+				}
+			}
+		}
+	}
+	return out
 }
 
 func findingLine(f audit.Finding) string {
-	s := f.Text
-	if f.To > 0 {
-		s += fmt.Sprintf(" at %d..%d", f.From, f.To)
+	if f.To == 0 {
+		return f.Text + " [" + f.Rule + "]"
 	}
-	return s + " [" + f.Rule + "]"
+	return f.Text + widthsOf(f) + " [" + f.Rule + "]"
+}
+
+func widthsOf(f audit.Finding) string {
+	switch {
+	case f.To == 0:
+		return ": " + f.Text
+	case f.From == f.To:
+		return fmt.Sprintf(" at %d", f.From)
+	}
+	return fmt.Sprintf(" at %d..%d", f.From, f.To)
 }
 
 func spansText(list []sweep.Span) string {

@@ -374,7 +374,7 @@ func (a *app) removeCmd() *cobra.Command {
 				p.done = fmt.Sprintf("removed %s/%s (%s)", page.Name, b.Name, b.Section)
 				for _, r := range references(p.env, page, b, "") {
 					if !strings.HasPrefix(r.path.String(), b.Path.String()) {
-						p.notes = append(p.notes, fmt.Sprintf("%s: %s still points there: %q", r.old.Pos, a.style.Warning("warning"), r.old.Text))
+						p.notes = append(p.notes, fmt.Sprintf("%s: %s: %q still points there", r.old.Pos, a.style.Warning("warning"), r.old.Text))
 					}
 				}
 				p.touch(page.Name, b.Name)
