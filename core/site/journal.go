@@ -20,11 +20,11 @@ import (
 func Lock(dir string) (func(), error) {
 	hidden := filepath.Join(dir, ".ziegel")
 	if err := os.MkdirAll(hidden, 0o777); err != nil {
-		return nil, fmt.Errorf("write .ziegel: %w", cause(err))
+		return nil, fmt.Errorf("the site's folder cannot be written: %w", cause(err))
 	}
 	unlock, err := lockedfile.MutexAt(filepath.Join(hidden, "lock")).Lock()
 	if err != nil {
-		return nil, fmt.Errorf("lock the site: %w", cause(err))
+		return nil, fmt.Errorf("the site's folder cannot be written: %w", cause(err))
 	}
 	for _, sub := range []string{".", "pages", ".ziegel/history", "built"} { // what a killed process left half written
 		left, _ := filepath.Glob(filepath.Join(dir, filepath.FromSlash(sub), ".ziegel-*"))

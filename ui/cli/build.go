@@ -21,8 +21,8 @@ func (a *app) buildCmd() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "build",
 		Short: "Write the site as plain HTML and CSS files to built/",
-		Long: `Build writes plain files that any web server can serve. Files in built/ that somebody
-has changed by hand stay as they are, unless --force is given.`,
+		Long: `Build writes plain files that any web server can serve. Files in built/ that
+somebody has changed by hand stay as they are, unless --force is given.`,
 		Example: `  # write or update built/
   ziegel build
 

@@ -17,8 +17,9 @@ func (a *app) checkCmd() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "check [PAGE|FILE]",
 		Short: "Lay the page out at every width and say what breaks",
-		Long: `Check lays the page out at every width from 240 to 2560 px and applies every rule.
-Without an argument it checks all pages. The exit code is 1 when a finding is an error.`,
+		Long: `Check lays the page out at every width from 240 to 2560 px and applies every
+rule. Without an argument it checks all pages. The exit code is 1 when a finding
+is an error.`,
 		Example: `  # everything on every page
   ziegel check
 
@@ -192,7 +193,7 @@ func plural(n int, word string) string {
 func (a *app) todoCmd() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "todo [PAGE]",
-		Short: "What is left to do: sample content, missing pictures, dead links, empty descriptions, brief not met",
+		Short: "What is left to do: samples, pictures, links, brief",
 		Example: `  # for the whole site
   ziegel todo
 

@@ -109,8 +109,8 @@ func (a *app) root() *cobra.Command {
 	root := &cobra.Command{
 		Use:   "ziegel",
 		Short: "Assemble a page from ready-made sections and know how every block stacks",
-		Long: `Ziegel assembles pages from ready-made sections, makes words and looks your own,
-and knows how every block stacks at every screen width, without a browser.
+		Long: `Ziegel assembles pages from ready-made sections, makes words and looks your
+own, and knows how every block stacks at every screen width, without a browser.
 
 An address names a page, a block on it, a part of the block:
   home    home/plans    home/plans.card    home/plans.card[2]`,

@@ -16,8 +16,8 @@ func (a *app) measureCmd() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "measure PAGE|FILE --at WIDTHS",
 		Short: "Print the box of every element at given widths",
-		Long: `Measure prints where every element lies, as a browser would place it: border boxes
-in page coordinates, CSS px. Without --json it prints one box a line.`,
+		Long: `Measure prints where every element lies, as a browser would place it: border
+boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 		Example: `  # a page of the site on a phone and a laptop
   ziegel measure home --at 390,1280
 

@@ -21,8 +21,9 @@ func (a *app) newCmd() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "new DIR",
 		Short: "Start a site",
-		Long: `New makes a folder with ziegel.yaml and a first page. A brief in words, with commas between,
-chooses sections for each wish and stays in the page, so that check can compare.`,
+		Long: `New makes a folder with ziegel.yaml and a first page. A brief in words, with
+commas between, chooses sections for each wish and stays in the page, so that
+check can compare.`,
 		Example: `  # an empty site
   ziegel new larkspan
 

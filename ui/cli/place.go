@@ -319,7 +319,7 @@ func (a *app) renameCmd() *cobra.Command {
 	var dry bool
 	cmd := &cobra.Command{
 		Use:     "rename PAGE/BLOCK NAME",
-		Short:   "Give a block another name; links and wishes that name it follow",
+		Short:   "Give a block another name; links to it follow",
 		Example: `  ziegel rename home/plans prices`,
 		Args:    cobra.ExactArgs(2), ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {

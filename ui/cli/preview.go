@@ -16,7 +16,7 @@ func (a *app) previewCmd() *cobra.Command {
 	var port int
 	cmd := &cobra.Command{
 		Use:   "preview",
-		Short: "Serve the pages at several widths side by side, live, on this machine only",
+		Short: "Serve the pages at several widths side by side, live",
 		Example: `  # at 390, 820 and 1280 px, reloaded after every save
   ziegel preview
 

@@ -24,10 +24,10 @@ func (a *app) setCmd() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "set ADDRESS NAME=VALUE...",
 		Short: "Fill in content: texts, links, pictures, list entries, options",
-		Long: `Set writes content. Names are fields (heading), pieces of them (items[2].title, media.alt),
-options (options.columns), or tone, above, below and lane of the block. For a page they are title
-and description. An empty value means empty on purpose. NAME= @FILE.csv fills a list; its first
-line names the fields.`,
+		Long: `Set writes content. Names are fields (heading), pieces of them (items[2].title,
+media.alt), options (options.columns), or tone, above, below and lane of the
+block. For a page they are title and description. An empty value means empty on
+purpose. NAME=@FILE.csv fills a list; its first line names the fields.`,
 		Example: `  # texts; _..._ takes the accent
   ziegel set home/opening heading="Made for _real_ wind"
 
@@ -43,7 +43,7 @@ line names the fields.`,
 			return a.change(dry, func(p *plan) error { return a.set(p, args[0], args[1:], pictures) })
 		},
 	}
-	cmd.Flags().StringVar(&pictures, "pictures", "", "folder below media/ whose files are matched to the entries by name")
+	cmd.Flags().StringVar(&pictures, "pictures", "", "folder below media/ with a picture for each entry")
 	dryRunFlag(cmd, &dry)
 	return cmd
 }

@@ -27,7 +27,7 @@ func (a *app) stackCmd() *cobra.Command {
 	var from, to, at int
 	cmd := &cobra.Command{
 		Use:   "stack PAGE|FILE [BLOCK]",
-		Short: "How each block stacks: the map over all widths, or a drawing at one",
+		Short: "How each block stacks, over all widths or at one",
 		Example: `  # how every block of home stacks, and at which widths that changes
   ziegel stack home
 

@@ -17,9 +17,9 @@ func (a *app) styleCmd() *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "style PAGE/BLOCK.PART PROPERTY=VALUE...",
 		Short: "Change the look of a part of a block",
-		Long: `Style sets CSS properties on one part of one block. Part, property, value and token are
-checked. A token of the theme stands in braces: {space.far}. --at limits it to screen widths:
-a range such as phone, or 480..719, ..599, 1024..`,
+		Long: `Style sets CSS properties on one part of one block. Part, property, value and
+token are checked. A token of the theme stands in braces: {space.far}. --at
+limits it to screen widths: a range such as phone, or 480..719, ..599, 1024..`,
 		Example: `  # more room in the cards, less on phones
   ziegel style home/plans.card padding=2.5rem
   ziegel style home/plans.card padding=1rem --at phone
