@@ -5,12 +5,18 @@ set -euo pipefail
 cd "$(dirname "$0")/.."
 export CGO_ENABLED=0
 
-if ! command -v "${ZIEGEL_CHROMIUM:-chromium}" >/dev/null && ! command -v google-chrome >/dev/null; then
-  echo "Chromium is missing: installing Debian's package chromium (the judge of our layout)"
-  sudo=""
+install() { # install WHAT PACKAGE...: from Debian's packages
+  echo "$1 missing: installing Debian's package ${*:2}"
+  local sudo=""
   [ "$(id -u)" = 0 ] || sudo=sudo
   $sudo apt-get update -qq
-  $sudo env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium >/dev/null
+  $sudo env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${@:2}" >/dev/null
+}
+if [ -z "${ZIEGEL_CHROMIUM:-}" ] && ! command -v chromium >/dev/null && ! command -v google-chrome >/dev/null; then
+  install "Chromium (the judge of our layout) is" chromium
+fi
+if [ ! -d /usr/share/fonts/truetype/liberation ]; then
+  install "The faces behind its generic names are" fonts-liberation
 fi
 
 echo "gofmt"

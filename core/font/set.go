@@ -92,10 +92,13 @@ func (s *Set) Find(w Want) []*Face {
 			}
 		}
 	}
-	if len(list) == 0 && len(w.Families) > 0 {
-		s.replaced[w.Families[0]] = s.generic[""]
-	}
 	add(s.generic[""])
+	if len(w.Families) > 0 && len(list) > 0 {
+		first := strings.ToLower(w.Families[0])
+		if _, generic := s.generic[first]; !generic && len(s.families[first]) == 0 {
+			s.replaced[w.Families[0]] = list[0].Family
+		}
+	}
 	if len(s.lists) > 4096 {
 		s.lists = map[string][]*Face{}
 	}

@@ -5,6 +5,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/audit"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
@@ -67,10 +68,10 @@ func (a *app) stackCmd() *cobra.Command {
 			if cmd.Flags().Changed("at") {
 				return a.outline(s, at)
 			}
-			blocks := s.laid.Map(from, to, nil)
 			if a.json {
-				return a.writeJSON(report.Stack(s.laid.Name, from, to, blocks))
+				return a.writeJSON(report1(audit.Run(s.laid, s.page, s.problems, from, to)))
 			}
+			blocks := s.laid.Map(from, to, nil)
 			ranges := site.DefaultRanges
 			if s.env != nil {
 				ranges = s.env.Site.Ranges

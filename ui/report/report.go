@@ -8,22 +8,6 @@ import (
 	"ziegel/core/sweep"
 )
 
-// StackDoc is what stack --json prints.
-type StackDoc struct {
-	Page   string           `json:"page"`
-	From   int              `json:"from"`
-	To     int              `json:"to"`
-	Blocks []sweep.Stacking `json:"blocks"`
-}
-
-// Stack makes the document of a map.
-func Stack(page string, from, to int, blocks []sweep.Stacking) StackDoc {
-	if blocks == nil {
-		blocks = []sweep.Stacking{}
-	}
-	return StackDoc{page, from, to, blocks}
-}
-
 // OutlineDoc is what stack --at --json prints.
 type OutlineDoc struct {
 	Page  string       `json:"page"`
