@@ -562,30 +562,10 @@ func (f *flexBoxState) alignLines(lines []*flexLine, avail, used Px, wrap bool) 
 		lines[0].pos = 0
 		return
 	}
-	pos, between := Px(0), 0.0
 	if a == "" {
 		a = "stretch"
 	}
-	switch a {
-	case "center":
-		pos = floorHalf(free)
-	case "end", "flex-end":
-		pos = free
-	case "space-between":
-		if n > 1 && free > 0 {
-			between = float64(free) / float64(n-1)
-		}
-	case "space-around":
-		if free > 0 {
-			between = float64(free) / float64(n)
-			pos = Px(between / 2)
-		}
-	case "space-evenly":
-		if free > 0 {
-			between = float64(free) / float64(n+1)
-			pos = Px(between)
-		}
-	}
+	pos, between := distribute(a, free, n)
 	at := pos
 	extra := 0.0
 	if a == "stretch" && free > 0 {
@@ -601,6 +581,32 @@ func (f *flexBoxState) alignLines(lines []*flexLine, avail, used Px, wrap bool) 
 		}
 		at += ln.cross
 	}
+}
+
+// distribute gives where the first of n pieces starts and the space added between two, for a content alignment.
+func distribute(a css.Align, free, n Px) (pos Px, between float64) {
+	switch a {
+	case "center":
+		return floorHalf(free), 0
+	case "end", "flex-end":
+		return free, 0
+	}
+	if free <= 0 {
+		return 0, 0
+	}
+	switch a {
+	case "space-between":
+		if n > 1 {
+			between = float64(free) / float64(n-1)
+		}
+	case "space-around":
+		between = float64(free) / float64(n)
+		pos = Px(between / 2)
+	case "space-evenly":
+		between = float64(free) / float64(n+1)
+		pos = Px(between)
+	}
+	return pos, between
 }
 
 func floorHalf(v Px) Px {
@@ -688,7 +694,6 @@ func (f *flexBoxState) justify(ln *flexLine, room Px) {
 		return
 	}
 	n := Px(len(ln.items))
-	pos, between := Px(0), 0.0
 	j := f.b.style.JustifyContent
 	if j == "left" || j == "right" { // physical words
 		if f.row && (j == "right") != f.rev {
@@ -700,26 +705,7 @@ func (f *flexBoxState) justify(ln *flexLine, room Px) {
 	if f.rev && (j == "start" || j == "end") { // start and end do not follow the reversed direction
 		j = map[css.Align]css.Align{"start": "flex-end", "end": "flex-start"}[j]
 	}
-	switch j {
-	case "center":
-		pos = floorHalf(free)
-	case "end", "flex-end":
-		pos = free
-	case "space-between":
-		if n > 1 && free > 0 {
-			between = float64(free) / float64(n-1)
-		}
-	case "space-around":
-		if free > 0 {
-			between = float64(free) / float64(n)
-			pos = Px(between / 2)
-		}
-	case "space-evenly":
-		if free > 0 {
-			between = float64(free) / float64(n+1)
-			pos = Px(between)
-		}
-	}
+	pos, between := distribute(j, free, n)
 	at := pos
 	for i, it := range ln.items {
 		if i > 0 {

@@ -83,7 +83,7 @@ func List(fsys fs.FS, dir string) []string {
 }
 
 var svgInner = regexp.MustCompile(`(?s)<svg[^>]*>(.*)</svg>`)
-var iconStroke = regexp.MustCompile(` (?:stroke|stroke-width|stroke-linecap|stroke-linejoin)="[^"]*"`)
+var iconStroke = regexp.MustCompile(` stroke(?:-[a-z]+)?="[^"]*"`)
 
 // IconBody gives the shapes inside an icon file. Color and line width come from the svg element that takes them.
 func IconBody(fsys fs.FS, name string) (string, error) {

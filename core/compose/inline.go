@@ -1,0 +1,78 @@
+package compose
+
+import (
+	"bytes"
+	"strings"
+
+	"github.com/yuin/goldmark"
+	"golang.org/x/net/html"
+
+	"ziegel/core/diag"
+	"ziegel/core/library"
+	"ziegel/core/site"
+)
+
+var markdown = goldmark.New()
+
+// inline reads inline Markdown. Everything else, HTML included, stays text.
+func (f *filler) inline(v *site.Value) []*html.Node {
+	var out []*html.Node
+	for i, para := range strings.Split(strings.ReplaceAll(strings.TrimSpace(v.Text), "\r\n", "\n"), "\n\n") {
+		if i > 0 {
+			out = append(out, element("br"), element("br"))
+		}
+		out = append(out, f.paragraph(v, para)...)
+	}
+	return out
+}
+
+func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
+	// A zero-width joiner keeps a leading #, - or digit from starting a block; it is taken off again.
+	const guard = "\u2060"
+	safe := strings.NewReplacer("<", "&lt;").Replace(strings.TrimLeft(para, " \t"))
+	var buf bytes.Buffer
+	if err := markdown.Convert([]byte(guard+safe), &buf); err != nil {
+		return []*html.Node{text(para)}
+	}
+	frag, err := html.ParseFragment(&buf, element("div"))
+	if err != nil || len(frag) == 0 || frag[0].Data != "p" {
+		return []*html.Node{text(para)}
+	}
+	p := frag[0]
+	for _, extra := range frag[1:] { // a line that Markdown made a block of its own
+		if extra.Type == html.ElementNode {
+			return []*html.Node{text(para)}
+		}
+	}
+	var out []*html.Node
+	for p.FirstChild != nil {
+		k := p.FirstChild
+		p.RemoveChild(k)
+		out = append(out, k)
+	}
+	if len(out) > 0 && out[0].Type == html.TextNode {
+		out[0].Data = strings.TrimPrefix(out[0].Data, guard)
+	} else if len(out) > 0 {
+		return append([]*html.Node{}, out...)
+	}
+	for _, k := range out {
+		walk(k, func(x *html.Node) {
+			if x.Data == "img" { // pictures have fields of their own
+				*x = html.Node{Type: html.TextNode, Data: "", Parent: x.Parent, PrevSibling: x.PrevSibling, NextSibling: x.NextSibling}
+			}
+			if x.Data == "a" {
+				to, _ := library.Attr(x, "href")
+				href, p := f.c.href(to, f.b)
+				if p != nil {
+					p.Position, p.Source, p.Width = v.Pos, diag.LineOf(f.file(v).Source, v.Pos.Line), max(1, v.Width)
+					f.c.addOnce(*p)
+				}
+				set(x, "href", href)
+			}
+		})
+	}
+	if len(out) > 0 && out[0].Type == html.TextNode && out[0].Data == "" {
+		out = out[1:]
+	}
+	return out
+}

@@ -1,0 +1,77 @@
+package compose
+
+import (
+	"fmt"
+	"io/fs"
+	"path"
+	"strings"
+
+	"ziegel/core/diag"
+	"ziegel/core/media"
+	"ziegel/core/site"
+)
+
+// href turns what a designer writes after to: into an address. The problem has no position yet.
+func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
+	bad := func(what, expected, try string) (string, *diag.Problem) {
+		return "#", &diag.Problem{Severity: diag.Error, Rule: "dead-link", Text: what, Expected: expected, Try: try}
+	}
+	to = strings.TrimSpace(to)
+	page, frag, hasFrag := strings.Cut(to, "#")
+	lower := strings.ToLower(to)
+	for _, scheme := range []string{"https://", "http://", "mailto:", "tel:", "sms:"} {
+		if strings.HasPrefix(lower, scheme) {
+			if strings.ContainsAny(to, "\x00\r\n\t<>\"") {
+				return bad(fmt.Sprintf("%q is not an address", to), "an address without spaces and brackets", "")
+			}
+			return to, nil
+		}
+	}
+	if i := strings.IndexByte(to, ':'); i >= 0 && !strings.ContainsAny(to[:i], "/#?") || strings.HasPrefix(to, "//") || strings.HasPrefix(to, "\\") {
+		return bad(fmt.Sprintf("%q is no address that a page may link to", to), "a page, #block, a file below media/, or an https:, mailto: or tel: address", "")
+	}
+	if strings.HasPrefix(page, "media/") || path.Ext(page) != "" && c.env.Site.Page(page) == nil {
+		name := strings.TrimPrefix(page, "media/")
+		if _, err := fs.Stat(c.env.Dir, path.Join("media", name)); err != nil {
+			return bad(fmt.Sprintf("there is no file media/%s", name), "a file below media/", diag.Nearest(name, media.List(c.env.Dir, "media")))
+		}
+		c.out.Media = appendOnce(c.out.Media, name)
+		return c.depth + "media/" + urlPath(name), nil
+	}
+	target := c.page
+	if page != "" {
+		if target = c.env.Site.Page(page); target == nil {
+			names := c.env.Site.PageNames()
+			near := diag.Nearest(page, names)
+			if near == "" {
+				for _, x := range c.env.Site.All(c.page) {
+					if x.Name == page {
+						near = "#" + page
+					}
+				}
+			}
+			return bad(fmt.Sprintf("there is no page %q", page), "one of the pages "+strings.Join(names, ", ")+", or #block for a place on this page", near)
+		}
+	}
+	if hasFrag && frag != "" {
+		found := c.env.Site.Block(target, frag)
+		if found == nil {
+			var names []string
+			for _, x := range c.env.Site.All(target) {
+				names = append(names, "#"+x.Name)
+			}
+			return bad(fmt.Sprintf("the page %q has no block %q", target.Name, frag), "one of "+strings.Join(names, ", "), diag.Nearest("#"+frag, names))
+		}
+	}
+	if page == "" || target == c.page && hasFrag {
+		return "#" + frag, nil
+	}
+	href := c.depth + strings.TrimSuffix(PagePath(target.Name), "index.html")
+	if href == "" {
+		href = "./"
+	}
+	if hasFrag {
+		href += "#" + frag
+	}
+	return href, nil
+}

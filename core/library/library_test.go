@@ -1,0 +1,70 @@
+package library_test
+
+import (
+	"testing"
+	"testing/fstest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ziegel/core/library"
+	"ziegel/stock"
+)
+
+func TestFieldsPartsAndOptionsFollowFromTheMarks(t *testing.T) {
+	lib, problems := library.Load("sections", stock.Files)
+	require.NoError(t, problems.Err())
+	s := lib.Section("pricing/plans")
+	require.NotNil(t, s)
+	assert.Equal(t, []string{"eyebrow", "heading", "lead", "items"}, s.FieldNames())
+	items := s.Field("items")
+	assert.Equal(t, library.ListOf, items.Type)
+	require.Len(t, items.Samples, 3)
+	types := map[string]library.FieldType{}
+	for _, f := range items.Of {
+		types[f.Name] = f.Type
+	}
+	assert.Equal(t, map[string]library.FieldType{"emphasis": library.Switch, "title": library.RichText, "text": library.RichText, "price": library.RichText, "unit": library.RichText,
+		"points": library.ListOf, "link": library.Link}, types)
+	assert.Equal(t, "yes", items.Samples[1].Get("emphasis").Str())
+	assert.Nil(t, items.Samples[0].Get("emphasis"))
+	assert.Len(t, items.Samples[1].Get("points").Items, 3)
+	assert.Equal(t, "Book a weekend", items.Samples[1].Get("link").Get("label").Str())
+	assert.True(t, s.HasPart("card"))
+	assert.Equal(t, "3", s.Option("columns").Default)
+	hero := lib.Section("hero/beside")
+	assert.Equal(t, library.Picture, hero.Field("media").Type)
+	assert.Equal(t, "Made for _real_ wind", hero.Field("heading").Sample)
+	assert.Equal(t, library.Icon, lib.Section("features/cards").Field("items").Find("icon").Type)
+}
+
+func TestSearchFindsByEveryWord(t *testing.T) {
+	lib, _ := library.Load("sections", stock.Files)
+	names := func(words string) (out []string) {
+		for _, s := range lib.Search(words) {
+			out = append(out, s.Name)
+		}
+		return out
+	}
+	assert.Equal(t, []string{"pricing/plans"}, names("prices"))
+	assert.Equal(t, []string{"nav/bar"}, names("menu sticky"))
+	assert.Empty(t, names("menu prices"))
+	assert.Equal(t, "hero/beside", lib.Nearest("hero/besid"))
+	assert.Equal(t, "nav/bar", lib.Nearest("bar"))
+}
+
+func TestABrokenSectionSaysWhatIsWrong(t *testing.T) {
+	file := func(s string) *fstest.MapFile { return &fstest.MapFile{Data: []byte(s)} }
+	_, problems := library.Load("sections", fstest.MapFS{
+		"sections/hero/a/section.html": file("<p>x</p>"), "sections/hero/a/section.css": file(".a{"), "sections/hero/a/section.yaml": file("name: hero/b\noptions:\n  size: {summary: x}\n"),
+		"sections/hero/b/section.html": file("x"),
+	})
+	var got []string
+	for _, p := range problems {
+		got = append(got, p.Position.String()+" "+p.Rule)
+	}
+	assert.Equal(t, []string{"sections/hero/a/section.yaml:1:1 bad-name", "sections/hero/a/section.yaml:3:3 bad-option", "sections/hero/b/section.css missing-file", "sections/hero/b/section.yaml missing-file"}, got)
+	lib, problems := library.Load("sections", fstest.MapFS{})
+	assert.Empty(t, lib.Sections)
+	assert.Empty(t, problems)
+}
