@@ -414,13 +414,39 @@ func (a *app) travel(step func(string) (site.Change, error), word string) error 
 	if err != nil {
 		return err
 	}
-	defer unlock()
+	before, _ := openAt(dir)
 	c, err := step(dir)
+	unlock()
 	if err != nil {
 		return err
 	}
 	for _, f := range c.Files {
 		a.answer("%s in %s: %s", word, f.Path, c.Label)
 	}
+	after, err := openAt(dir)
+	if before == nil || err != nil || a.quiet {
+		return nil
+	}
+	p := &plan{touched: map[string][]string{}}
+	for _, page := range after.Site.Pages {
+		p.touch(page.Name, changedBlocks(before, after, page)...)
+	}
+	a.moved(p, before, after)
 	return nil
+}
+
+// changedBlocks names the blocks of a page that are not what they were.
+func changedBlocks(before, after *compose.Env, page *site.Page) []string {
+	old := before.Site.Page(page.Name)
+	var out []string
+	for _, b := range after.Site.All(page) {
+		var was *site.Block
+		if old != nil {
+			was = before.Site.Block(old, b.Name)
+		}
+		if was == nil || !was.Node.Equal(b.Node) {
+			out = append(out, b.Name)
+		}
+	}
+	return out
 }

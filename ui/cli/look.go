@@ -120,7 +120,7 @@ func (a *app) oneSection(s *library.Section) error {
 		for _, f := range fields {
 			name := f.Name
 			if name == "." {
-				name = "(the entry itself)"
+				name = "(itself)"
 			}
 			sample := f.Sample
 			if utf8.RuneCountInString(sample) > 44 {
