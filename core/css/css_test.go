@@ -99,6 +99,10 @@ func TestWhatIsNotModelledIsTold(t *testing.T) {
 		got = append(got, u.Property)
 	}
 	assert.Equal(t, []string{"float", "column-count", "colour"}, got)
+	d = load(t, "<p>x</p>\n<table><tr><td>1</table><table></table>")
+	require.Len(t, d.Unsupported, 1)
+	assert.Equal(t, "table", d.Unsupported[0].Value)
+	assert.Equal(t, 9, d.Unsupported[0].Pos)
 }
 
 func TestEveryPropertyIsInOneTable(t *testing.T) {

@@ -146,9 +146,29 @@ func Load(src Source) (*Document, error) {
 	}
 	d.addSheet(Parse("", uaSource), nil, nil, true)
 	d.collect(src)
+	d.reportElements(src)
 	d.layers.number(0)
 	d.matchAll()
 	return d, nil
+}
+
+// reportElements tells of elements whose layout is not modelled: tables, and text that runs from right to left.
+func (d *Document) reportElements(src Source) {
+	sheet := &Sheet{File: src.File, Source: src.HTML}
+	told := map[string]bool{}
+	for _, e := range d.Elements {
+		name, value, find := "", "", ""
+		switch {
+		case e.Tag == "table":
+			name, value, find = "display", "table", "<table"
+		case strings.EqualFold(e.Attr("dir"), "rtl"):
+			name, value, find = "direction", "rtl", "rtl"
+		}
+		if name != "" && !told[name] {
+			told[name] = true
+			d.Unsupported = append(d.Unsupported, Use{name, value, sheet, max(0, strings.Index(strings.ToLower(src.HTML), find))})
+		}
+	}
 }
 
 func (d *Document) collect(src Source) {
