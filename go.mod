@@ -3,21 +3,21 @@ module ziegel
 go 1.26.8
 
 require (
-	github.com/andybalholm/brotli v1.2.0
-	github.com/charmbracelet/lipgloss v1.1.0
-	github.com/charmbracelet/x/term v0.2.2
-	github.com/fsnotify/fsnotify v1.10.1
-	github.com/go-text/typesetting v0.3.3
-	github.com/mattn/go-isatty v0.0.24
-	github.com/muesli/termenv v0.16.0
-	github.com/rogpeppe/go-internal v1.16.0
-	github.com/spf13/cobra v1.10.2
-	github.com/stretchr/testify v1.12.1
-	github.com/tdewolff/parse/v2 v2.8.20
-	github.com/yuin/goldmark v1.8.7
-	go.yaml.in/yaml/v3 v3.0.6
-	golang.org/x/image v0.47.0
-	golang.org/x/net v0.62.0
+	github.com/andybalholm/brotli v1.2.0 // unpacks WOFF2
+	github.com/charmbracelet/lipgloss v1.1.0 // terminal styling
+	github.com/charmbracelet/x/term v0.2.2 // width of the terminal
+	github.com/fsnotify/fsnotify v1.10.1 // preview follows saves
+	github.com/go-text/typesetting v0.3.3 // shaping; pinned: later ones lose kerning pairs
+	github.com/mattn/go-isatty v0.0.24 // is this stream a terminal
+	github.com/muesli/termenv v0.16.0 // color profiles
+	github.com/rogpeppe/go-internal v1.16.0 // file locks; scripts that drive the program (tests)
+	github.com/spf13/cobra v1.10.2 // the command line
+	github.com/stretchr/testify v1.12.1 // tests
+	github.com/tdewolff/parse/v2 v2.8.20 // CSS tokens
+	github.com/yuin/goldmark v1.8.7 // inline Markdown in content
+	go.yaml.in/yaml/v3 v3.0.6 // reading YAML; edits are made on the text
+	golang.org/x/image v0.47.0 // WebP sizes
+	golang.org/x/net v0.62.0 // HTML parsing
 )
 
 require (
