@@ -285,7 +285,7 @@ func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 func (c *composer) lost() *html.Node {
 	lang := c.env.Site.Language
 	home := with(element("a", "class", "action action-main", "href", "/"), text(words(lang, "Back to the start", "Zur Startseite")))
-	return with(element("div", "class", "block tone-plain"), with(element("div", "class", "lanes"),
+	return with(element("div", "class", "block tone-plain"), with(element("div", "class", "lanes spaced"),
 		with(element("h1", "class", "type-title"), text(words(lang, "There is no page here", "Hier ist keine Seite"))),
 		with(element("p", "class", "type-lead"), text(words(lang, "The address may have moved, or a letter is missing.", "Die Adresse ist umgezogen, oder ein Buchstabe fehlt."))),
 		with(element("p", "class", "actions"), home)))
