@@ -55,13 +55,14 @@ type Styler struct {
 	pseudos  map[string][]slot
 	rootSize float64
 	base     Style
+	parsed   map[string]parsedValue // by "name: value"
 	// Face gives the advance of "0" and the x-height of a style's font, CSS px. Nil makes both half an em.
 	Face func(s *Style) (zero, xHeight float64)
 }
 
 // NewStyler returns a Styler; call SetMedia before Style.
 func NewStyler(d *Document) *Styler {
-	s := &Styler{doc: d, truth: make([]bool, len(d.conditions)), slots: make([]slot, len(d.Elements)), pseudos: map[string][]slot{}, rootSize: 16, base: initialStyle}
+	s := &Styler{doc: d, truth: make([]bool, len(d.conditions)), slots: make([]slot, len(d.Elements)), pseudos: map[string][]slot{}, rootSize: 16, base: initialStyle, parsed: map[string]parsedValue{}}
 	return s
 }
 
@@ -227,13 +228,16 @@ func (s *Styler) cascade(e *Element, list []match, mask uint64, in *vars) *speci
 		if strings.HasPrefix(d.name, "--") {
 			continue
 		}
-		list, ok := d.list, d.valid
 		fluid := d.fluid
-		if d.variable {
+		var list []parsedLonghand
+		ok := d.variable
+		if !d.variable {
+			list, ok = s.longhands(d.name, d.value)
+		} else {
 			value, fl, good := substitute(d.value, spec.vars, nil)
 			fluid = fluid || fl
 			if good {
-				list, ok = parseLonghands(d.name, trim(value))
+				list, ok = s.longhands(d.name, trim(value))
 			}
 			if !good || !ok { // invalid at computed-value time: unset
 				list = nil
@@ -281,6 +285,22 @@ func (s *Styler) cascade(e *Element, list []match, mask uint64, in *vars) *speci
 	}
 	sort.SliceStable(spec.setters, func(i, j int) bool { return spec.setters[i].prop.first < spec.setters[j].prop.first })
 	return spec
+}
+
+// longhands parses a declaration once for this Styler, however many elements it reaches: what it yields may keep memos.
+func (s *Styler) longhands(name string, value []Token) ([]parsedLonghand, bool) {
+	key := name + ":" + Text(value)
+	if p, ok := s.parsed[key]; ok {
+		return p.list, p.ok
+	}
+	list, ok := parseLonghands(name, value)
+	s.parsed[key] = parsedValue{list, ok}
+	return list, ok
+}
+
+type parsedValue struct {
+	list []parsedLonghand
+	ok   bool
 }
 
 // resolveVars adds an element's own custom properties to the inherited ones, with var() resolved in them.

@@ -92,8 +92,6 @@ type declaration struct {
 	pos       int
 	variable  bool
 	fluid     bool
-	list      []parsedLonghand // nil until parsed; only without var()
-	valid     bool
 }
 
 type parsedLonghand struct {
@@ -398,9 +396,6 @@ func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
 	decl.fluid = isFluid(n.Value)
 	if strings.HasPrefix(n.Name, "--") {
 		return decl
-	}
-	if !decl.variable {
-		decl.list, decl.valid = parseLonghands(n.Name, n.Value)
 	}
 	if ua {
 		return decl

@@ -87,11 +87,16 @@ func lengths(kind exprKind, keywords string) func(v []Token) (func(*computing) L
 		if !ok {
 			return nil, false
 		}
-		return func(c *computing) Len {
+		compute := func(c *computing) Len {
 			l := e.compute(&c.unitContext)
 			l.Kind = LenPx
 			return l
-		}, true
+		}
+		if len(e.kids) == 0 || usesFace(v) {
+			return compute, true
+		}
+		var m memo[Len]
+		return func(c *computing) Len { return m.get(&c.unitContext, func() Len { return compute(c) }) }, true
 	}
 }
 

@@ -29,7 +29,12 @@ func parseTracks(v []Token) (func(*computing) TrackList, bool) {
 	if !ok || len(items) == 0 {
 		return nil, false
 	}
-	return func(c *computing) TrackList { return TrackList{Items: computeTracks(items, c), Names: tail} }, true
+	compute := func(c *computing) TrackList { return TrackList{Items: computeTracks(items, c), Names: tail} }
+	if usesFace(v) {
+		return compute, true
+	}
+	var m memo[TrackList]
+	return func(c *computing) TrackList { return m.get(&c.unitContext, func() TrackList { return compute(c) }) }, true
 }
 
 func computeTracks(items []trackExpr, c *computing) []TrackItem {

@@ -149,6 +149,36 @@ type unitContext struct {
 	face               func() (zero, xHeight float64)
 }
 
+// memo keeps the last result of a computation for the units it was made with. Many elements ask for the same length in turn. What
+// holds a memo belongs to one Styler, so to one goroutine.
+type memo[T any] struct {
+	units unitContext
+	value T
+	held  bool
+}
+
+func (m *memo[T]) get(c *unitContext, compute func() T) T {
+	if m.held && m.units.fontSize == c.fontSize && m.units.vw == c.vw && m.units.vh == c.vh && m.units.cqw == c.cqw && m.units.rootSize == c.rootSize && m.units.lineHeight == c.lineHeight {
+		return m.value
+	}
+	m.value, m.units, m.held = compute(), *c, true
+	m.units.face = nil
+	return m.value
+}
+
+// usesFace reports a length that asks the font of its element, which a memo cannot tell apart.
+func usesFace(v []Token) bool {
+	for _, t := range v {
+		if t.Kind == css.DimensionToken {
+			u := strings.ToLower(t.Text)
+			if strings.HasSuffix(u, "ch") || strings.HasSuffix(u, "ex") || strings.HasSuffix(u, "cap") || strings.HasSuffix(u, "ic") {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 // expr is a parsed length, percentage, number or math function.
 type expr struct {
 	op   byte // 'n' number, '%' percentage, 'u' unit, '+', '-', '*', '/', 'm' min, 'M' max, 'c' clamp, 'f' other function
