@@ -340,7 +340,7 @@ func (e *Engine) generate(el *css.Element, st *css.Style, stack []css.Container,
 	for i := range el.Children {
 		c := &el.Children[i]
 		if c.Element == nil {
-			if c.Text != "" {
+			if _, open := el.LookupAttr("open"); c.Text != "" && (el.Tag != "details" || open) {
 				out = append(out, &Box{kind: textBox, style: st, text: c.Text, built: true, key: c})
 			}
 			continue

@@ -67,13 +67,13 @@ func (e *Engine) outerSizes(k *Box) (Px, Px) {
 		hi = lo
 	default:
 		lo, hi = e.intrinsic(k)
-		if k.kind == replacedBox && (w.HasPercent() || s.MaxW.Kind == css.LenPx && s.MaxW.HasPercent()) {
-			lo = k.hpb() // compressible: a percentage makes its minimum 0 (measured)
-		}
 		if s.AspectRatio > 0 && k.kind != replacedBox && s.Height.Kind == css.LenPx && !s.Height.HasPercent() {
 			lo = e.ratioWidth(k, k.borderH(s.Height.Resolve(0)))
 			hi = lo
 		}
+	}
+	if k.kind == replacedBox && (s.Width.HasPercent() || s.MaxW.Kind == css.LenPx && s.MaxW.HasPercent()) {
+		lo = k.hpb() // compressible: a percentage makes its minimum 0, whatever its width attribute says (measured)
 	}
 	return e.clampW(k, lo, 0, false), e.clampW(k, hi, 0, false)
 }
