@@ -94,8 +94,9 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 			}
 		}
 	})
+	engine := l.Engine()
 	for k, list := range hits {
-		rep.Findings = append(rep.Findings, spans(l, rules[k.rule], list)...)
+		rep.Findings = append(rep.Findings, spans(l, engine, rules[k.rule], list)...)
 	}
 	rep.Findings = append(rep.Findings, Content(l, p, problems)...)
 	order := map[diag.Severity]int{diag.Error: 0, diag.Warning: 1, diag.Note: 2}
@@ -125,7 +126,7 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 }
 
 // spans turns the hits of one rule on one element into findings, one for each run of widths.
-func spans(l *sweep.Laid, r rule, list []hitAt) []Finding {
+func spans(l *sweep.Laid, engine *layout.Engine, r rule, list []hitAt) []Finding {
 	sort.Slice(list, func(i, j int) bool { return list[i].width < list[j].width })
 	var out []Finding
 	for start := 0; start < len(list); {
@@ -143,7 +144,7 @@ func spans(l *sweep.Laid, r rule, list []hitAt) []Finding {
 			other = nameOf(l, worst.other)
 		}
 		f.Text = r.say(nameOf(l, worst.el), other, worst.amount)
-		f.Cause = cause(l, worst)
+		f.Cause = cause(l, engine.Layout(list[start].width), worst)
 		if part != "" && r.cure != nil {
 			f.Cure = r.cure(part, worst)
 		}
@@ -229,10 +230,8 @@ func nameOf(l *sweep.Laid, e *css.Element) string {
 }
 
 // cause finds the declaration to blame, by the property named, else by the usual suspects.
-func cause(l *sweep.Laid, h hit) string {
+func cause(l *sweep.Laid, r *layout.Result, h hit) string {
 	var style *css.Style
-	e := l.Engine()
-	r := e.Layout(sweep.DefaultFrom)
 	for x := h.el; x != nil && style == nil; x = x.Parent {
 		if p := r.Of(x); p != nil {
 			style = p.Style

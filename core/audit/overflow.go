@@ -28,7 +28,7 @@ var overflowX = rule{
 func widen(part string, h hit) string {
 	switch h.cause {
 	case "text-wrap-mode":
-		return part + ": {white-space: normal}"
+		return part + ": {white-space: normal, overflow-wrap: anywhere}"
 	case "width":
 		return part + ": {max-width: 100%}"
 	}

@@ -225,14 +225,13 @@ func with(n *html.Node, kids ...*html.Node) *html.Node {
 }
 
 // landmark tells which part of the page a kind of section belongs to.
-func landmark(kind string, every string) string {
+func landmark(kind string) string {
 	switch {
 	case kind == "nav" || kind == "announcement":
 		return "header"
 	case kind == "footer":
 		return "footer"
 	}
-	_ = every
 	return "main"
 }
 
@@ -251,7 +250,7 @@ func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 		}
 		n := c.block(b, sec, blocks, i, before)
 		before = b
-		switch landmark(sec.Kind, b.EveryPage) {
+		switch landmark(sec.Kind) {
 		case "header":
 			if !seenMain {
 				if header == nil {

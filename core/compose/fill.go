@@ -500,7 +500,7 @@ func firstText(n *html.Node) *html.Node {
 // headings gives levels by position: the first block heading of main is the page's h1, later ones are h2, entries h3. A block
 // without a heading of its own lifts its entries.
 func (f *filler) headings(n *html.Node) {
-	if landmark(f.sec.Kind, "") != "main" {
+	if landmark(f.sec.Kind) != "main" {
 		return
 	}
 	var h2, h3 []*html.Node

@@ -64,7 +64,6 @@ type openBox struct {
 	m     metrics
 	shift Px // of its baseline from the line's, down
 	x     Px // left edge of the fragment on this line
-	edge  bool
 }
 
 // aligned waits for the line's height: vertical-align top and bottom.
@@ -153,7 +152,7 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 	x := Px(0)
 	spaces := 0
 	for _, o := range *open {
-		o.x, o.edge = 0, false
+		o.x = 0
 		grow(o.m.above-o.shift, o.m.below+o.shift)
 	}
 	lineBoxes := append([]*openBox(nil), *open...)
@@ -164,7 +163,7 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 		}
 		switch it.kind {
 		case openItem:
-			o := &openBox{box: it.box, m: e.metrics(it.box.style), x: x + it.box.mar[css.Left], edge: true}
+			o := &openBox{box: it.box, m: e.metrics(it.box.style), x: x + it.box.mar[css.Left]}
 			o.shift = e.shiftOf(b, *open, it.box.style, o.m)
 			*open = append(*open, o)
 			lineBoxes = append(lineBoxes, o)
@@ -473,20 +472,20 @@ func (e *Engine) commit(b *Box, p *para, pieces []piece, at commitAt, boxes, ope
 				}
 			}
 		case closeItem:
-			e.fragment(pc.box, at, pc.x, pc.w, pc.box.edge, true)
+			e.fragment(pc.box, at, pc.x, pc.w)
 		}
 	}
 	for _, o := range boxes { // boxes that go on to the next line
 		for _, still := range open {
 			if still == o {
-				e.fragment(o, at, o.x, width-o.x, o.edge, false)
+				e.fragment(o, at, o.x, width-o.x)
 			}
 		}
 	}
 }
 
 // fragment adds one line's piece of an inline box.
-func (e *Engine) fragment(o *openBox, at commitAt, x, w Px, first, last bool) {
+func (e *Engine) fragment(o *openBox, at commitAt, x, w Px) {
 	k := o.box
 	top := k.bor[css.Top] + k.pad[css.Top]
 	k.frags = append(k.frags, Rect{at.x + x, at.base + o.shift - o.m.asc - top, w, o.m.asc + o.m.desc + top + k.pad[css.Bottom] + k.bor[css.Bottom]})

@@ -10,7 +10,6 @@ type OutlineBox struct {
 	Block string
 	Part  string // "" for the block itself
 	As    string // the block's arrangement
-	Depth int
 	layout.Rect
 }
 
@@ -38,7 +37,7 @@ func (l *Laid) Outline(r *layout.Result) []OutlineBox {
 				if name != "" {
 					if p := r.Of(k); p != nil && !p.Empty() {
 						d++
-						out = append(out, OutlineBox{Block: b.Name, Part: name, Depth: d, Rect: p.Rect})
+						out = append(out, OutlineBox{Block: b.Name, Part: name, Rect: p.Rect})
 					}
 				}
 				if !foreign || d < 3 {

@@ -30,15 +30,14 @@ const (
 
 // Laid is a document with what is needed to lay it out.
 type Laid struct {
-	Name     string
-	Doc      *css.Document
-	Page     *compose.Page // nil for a foreign file
-	Blocks   []*Block
-	fonts    *font.Set
-	picture  func(src string) (w, h float64, ok bool)
-	Height   int
-	Dark     bool
-	Replaced map[string]string
+	Name    string
+	Doc     *css.Document
+	Page    *compose.Page // nil for a foreign file
+	Blocks  []*Block
+	fonts   *font.Set
+	picture func(src string) (w, h float64, ok bool)
+	Height  int
+	Dark    bool
 }
 
 // FromPage prepares a composed page (with marks).

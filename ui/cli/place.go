@@ -69,6 +69,21 @@ func freeName(e *compose.Env, p *site.Page, want string) string {
 	return name
 }
 
+// newName checks a name that somebody gave a block, or finds a free one like want.
+func newName(e *compose.Env, p *site.Page, given, want string) (string, error) {
+	switch {
+	case given == "":
+		return freeName(e, p, want), nil
+	case given == "main":
+		return "", errors.New("the page itself calls its content main; take another name for the block")
+	case !site.ValidName(given):
+		return "", fmt.Errorf("%q cannot be a block name: use small letters, digits and hyphens, beginning with a letter", given)
+	case e.Site.Block(p, given) != nil:
+		return "", fmt.Errorf("%s already has a block %q; take another name, such as %s", p.Name, given, freeName(e, p, given))
+	}
+	return given, nil
+}
+
 // usualNames gives blocks the names that people would.
 var usualNames = map[string]string{"hero": "opening", "nav": "menu", "features": "reasons", "pricing": "plans", "testimonials": "voices", "footer": "foot"}
 
@@ -107,17 +122,13 @@ A page that does not exist yet is made.`,
 				} else {
 					file = page.File.Path
 				}
-				name := as
-				if name == "" {
-					want := usualNames[sec.Kind]
-					if want == "" {
-						want = sec.Kind
-					}
-					name = freeName(p.env, page, want)
-				} else if !site.ValidName(name) || name == "main" {
-					return fmt.Errorf("%q cannot be a block name: use small letters, digits and hyphens, beginning with a letter", name)
-				} else if page.File != nil && p.env.Site.Block(page, name) != nil {
-					return fmt.Errorf("%s already has a block %q; name this one with --as, such as %s", pageName, name, freeName(p.env, page, name))
+				want := usualNames[sec.Kind]
+				if want == "" {
+					want = sec.Kind
+				}
+				name, err := newName(p.env, page, as, want)
+				if err != nil {
+					return err
 				}
 				i, err := at.index(page, "")
 				if err != nil {
@@ -222,15 +233,9 @@ func (a *app) copyCmd() *cobra.Command {
 						return err
 					}
 				}
-				name := as
-				if name == "" {
-					name = freeName(p.env, target, b.Name)
-				}
-				if !site.ValidName(name) {
-					return fmt.Errorf("%q cannot be a block name: use small letters, digits and hyphens, beginning with a letter", name)
-				}
-				if p.env.Site.Block(target, name) != nil {
-					return fmt.Errorf("%s already has a block %q; name the copy with --as, such as %s", target.Name, name, freeName(p.env, target, name))
+				name, err := newName(p.env, target, as, b.Name)
+				if err != nil {
+					return err
 				}
 				where := at
 				if where == (spot{}) && target == page && b.EveryPage == "" {
@@ -328,12 +333,9 @@ func (a *app) renameCmd() *cobra.Command {
 				if err != nil {
 					return err
 				}
-				name := args[1]
-				if !site.ValidName(name) || name == "main" {
-					return fmt.Errorf("%q cannot be a block name: use small letters, digits and hyphens, beginning with a letter", name)
-				}
-				if p.env.Site.Block(page, name) != nil {
-					return fmt.Errorf("%s already has a block %q", page.Name, name)
+				name, err := newName(p.env, page, args[1], "")
+				if err != nil {
+					return err
 				}
 				refs := references(p.env, page, b, name)
 				p.edit(b.File.Path, site.Edit{Op: site.Set, Path: site.Keys(b.Path, "name"), Value: site.NewText(name)})

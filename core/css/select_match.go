@@ -1,0 +1,251 @@
+package css
+
+import "strings"
+
+// Matches reports whether the selector, its pseudo-element aside, selects e. Nothing is hovered, focused or visited.
+func (s *Selector) Matches(e *Element) bool { return s.matchFrom(len(s.compounds)-1, e, nil) }
+
+func (s *Selector) matchFrom(i int, e, scope *Element) bool {
+	c := s.compounds[i]
+	for k := range c.tests {
+		if !c.tests[k].matches(e, scope) {
+			return false
+		}
+	}
+	if i == 0 {
+		return true
+	}
+	switch c.combinator {
+	case '>':
+		return e.Parent != nil && s.matchFrom(i-1, e.Parent, scope)
+	case ' ':
+		for p := e.Parent; p != nil; p = p.Parent {
+			if s.matchFrom(i-1, p, scope) {
+				return true
+			}
+		}
+	case '+':
+		return e.Parent != nil && e.Nth > 1 && s.matchFrom(i-1, e.Parent.kids[e.Nth-2], scope)
+	case '~':
+		for n := e.Nth - 1; n >= 1 && e.Parent != nil; n-- {
+			if s.matchFrom(i-1, e.Parent.kids[n-1], scope) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+func (t *test) matches(e, scope *Element) bool {
+	switch t.kind {
+	case '*':
+		return true
+	case 't':
+		return strings.EqualFold(e.Tag, t.name)
+	case '#':
+		return e.ID == t.name
+	case '.':
+		return e.HasClass(t.name)
+	case '[':
+		return t.attribute(e)
+	}
+	return t.pseudo(e, scope)
+}
+
+func (t *test) attribute(e *Element) bool {
+	v, ok := e.LookupAttr(t.name)
+	if !ok || t.op == "" {
+		return ok
+	}
+	want := t.value
+	if t.fold {
+		v, want = strings.ToLower(v), strings.ToLower(want)
+	}
+	switch t.op {
+	case "=":
+		return v == want
+	case "~=":
+		for _, w := range strings.Fields(v) {
+			if w == want {
+				return true
+			}
+		}
+		return false
+	case "|=":
+		return v == want || strings.HasPrefix(v, want+"-")
+	case "^=":
+		return want != "" && strings.HasPrefix(v, want)
+	case "$=":
+		return want != "" && strings.HasSuffix(v, want)
+	case "*=":
+		return want != "" && strings.Contains(v, want)
+	}
+	return false
+}
+
+func (t *test) pseudo(e, scope *Element) bool {
+	switch t.name {
+	case "is":
+		return anyMatches(t.list, e, scope)
+	case "not":
+		return !anyMatches(t.list, e, scope)
+	case "has":
+		return t.has(e)
+	case "scope":
+		if scope != nil {
+			return e == scope
+		}
+		return e.Parent == nil
+	case "root":
+		return e.Parent == nil
+	case "empty":
+		return len(e.Children) == 0
+	case "first-child":
+		return e.Parent == nil || e.Nth == 1
+	case "last-child":
+		return e.Parent == nil || e.Nth == e.Parent.Elements
+	case "only-child":
+		return e.Parent == nil || e.Parent.Elements == 1
+	case "first-of-type":
+		return ofType(e, false) == 1
+	case "last-of-type":
+		return ofType(e, true) == 1
+	case "only-of-type":
+		return ofType(e, false) == 1 && ofType(e, true) == 1
+	case "nth-child", "nth-last-child":
+		return nth(t.a, t.b, t.position(e))
+	case "nth-of-type":
+		return nth(t.a, t.b, ofType(e, false))
+	case "nth-last-of-type":
+		return nth(t.a, t.b, ofType(e, true))
+	case "link", "any-link":
+		_, href := e.LookupAttr("href")
+		return href && (e.Tag == "a" || e.Tag == "area")
+	case "checked":
+		_, on := e.LookupAttr("checked")
+		_, sel := e.LookupAttr("selected")
+		return on || sel
+	case "disabled":
+		_, off := e.LookupAttr("disabled")
+		return off
+	case "enabled":
+		_, off := e.LookupAttr("disabled")
+		return !off && isControl(e)
+	case "required":
+		_, on := e.LookupAttr("required")
+		return on
+	case "optional":
+		_, on := e.LookupAttr("required")
+		return !on && isControl(e)
+	case "placeholder-shown":
+		_, on := e.LookupAttr("placeholder")
+		return on && e.Attr("value") == ""
+	case "open":
+		_, on := e.LookupAttr("open")
+		return on
+	case "defined":
+		return true
+	case "lang":
+		for x := e; x != nil; x = x.Parent {
+			if l, ok := x.LookupAttr("lang"); ok {
+				l = strings.ToLower(l)
+				return l == t.value || strings.HasPrefix(l, t.value+"-")
+			}
+		}
+	case "dir":
+		return t.value == "ltr"
+	case "valid", "read-write":
+		return isControl(e)
+	}
+	return false // hover, focus, active, target, visited, popover-open ...: a page at rest
+}
+
+func isControl(e *Element) bool {
+	switch e.Tag {
+	case "input", "button", "select", "textarea", "fieldset", "option":
+		return true
+	}
+	return false
+}
+
+func anyMatches(list []*Selector, e, scope *Element) bool {
+	for _, s := range list {
+		if s.Pseudo == "" && s.matchFrom(len(s.compounds)-1, e, scope) {
+			return true
+		}
+	}
+	return false
+}
+
+func (t *test) has(e *Element) bool {
+	var search func(x *Element) bool
+	search = func(x *Element) bool {
+		for _, k := range x.kids {
+			if anyMatches(t.list, k, e) || search(k) {
+				return true
+			}
+		}
+		return false
+	}
+	if search(e) {
+		return true
+	}
+	if e.Parent != nil { // relative selectors that start with + or ~
+		for _, sib := range e.Parent.kids[e.Nth:] {
+			if anyMatches(t.list, sib, e) || search(sib) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+func (t *test) position(e *Element) int {
+	if e.Parent == nil {
+		return 1
+	}
+	sibs := e.Parent.kids
+	if t.list == nil {
+		if t.name == "nth-last-child" {
+			return len(sibs) - e.Nth + 1
+		}
+		return e.Nth
+	}
+	if !anyMatches(t.list, e, nil) {
+		return 0
+	}
+	n := 0
+	for _, s := range sibs {
+		before := s.Nth <= e.Nth
+		if t.name == "nth-last-child" {
+			before = s.Nth >= e.Nth
+		}
+		if before && anyMatches(t.list, s, nil) {
+			n++
+		}
+	}
+	return n
+}
+
+func ofType(e *Element, last bool) int {
+	if e.Parent == nil {
+		return 1
+	}
+	n := 0
+	for _, s := range e.Parent.kids {
+		if s.Tag == e.Tag && (!last && s.Nth <= e.Nth || last && s.Nth >= e.Nth) {
+			n++
+		}
+	}
+	return n
+}
+
+func nth(a, b, n int) bool {
+	if n < 1 {
+		return false
+	}
+	if a == 0 {
+		return n == b
+	}
+	return (n-b)%a == 0 && (n-b)/a >= 0
+}

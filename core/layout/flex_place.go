@@ -1,0 +1,274 @@
+package layout
+
+import "ziegel/core/css"
+
+// alignLines places the lines in the cross axis after align-content.
+func (f *flexBoxState) alignLines(lines []*flexLine, avail, used Px, wrap bool) {
+	free := avail - used
+	n := Px(len(lines))
+	a := f.b.style.AlignContent
+	if n == 0 {
+		return
+	}
+	if !wrap {
+		if f.row {
+			lines[0].cross = avail
+		}
+		lines[0].pos = 0
+		return
+	}
+	if a == "" {
+		a = "stretch"
+	}
+	pos, between := distribute(a, free, n)
+	at := pos
+	extra := 0.0
+	if a == "stretch" && free > 0 {
+		extra = float64(free) / float64(n)
+	}
+	for i, ln := range lines {
+		if i > 0 {
+			at += f.lineGap
+		}
+		ln.pos = at + Px(roundAway(float64(i)*between))
+		if extra > 0 {
+			ln.cross += Px(roundAway(float64(i+1)*extra)) - Px(roundAway(float64(i)*extra))
+		}
+		at += ln.cross
+	}
+}
+
+// distribute gives where the first of n pieces starts and the space added between two, for a content alignment.
+func distribute(a css.Align, free, n Px) (pos Px, between float64) {
+	switch a {
+	case "center":
+		return floorHalf(free), 0
+	case "end", "flex-end":
+		return free, 0
+	}
+	if free <= 0 {
+		return 0, 0
+	}
+	switch a {
+	case "space-between":
+		if n > 1 {
+			between = float64(free) / float64(n-1)
+		}
+	case "space-around":
+		between = float64(free) / float64(n)
+		pos = Px(between / 2)
+	case "space-evenly":
+		between = float64(free) / float64(n+1)
+		pos = Px(between)
+	}
+	return pos, between
+}
+
+func floorHalf(v Px) Px {
+	return v / 2 // toward zero: negative free space truncates (measured)
+}
+
+// stretch gives stretched items their line's cross size.
+func (f *flexBoxState) stretch(ln *flexLine) {
+	for _, it := range ln.items {
+		k := it.b
+		if f.align(it) != "stretch" || !f.autoCross(k) || f.crossAutoMargin(k) {
+			f.relayoutRow(it)
+			continue
+		}
+		size := ln.cross - it.crossMar
+		sp := k.sp
+		if f.row {
+			size = f.e.clampH(k, size, space{cbH: f.inner.cbH, defCB: f.inner.defCB})
+			if k.kind == replacedBox {
+				it.cross = size
+				sp.forceH, sp.hasH = size, true
+				f.e.layout(k, sp)
+				continue
+			}
+			sp.forceH, sp.hasH, sp.defH = size, true, true
+		} else {
+			size = f.e.clampW(k, size, f.inner.cbW, true)
+			sp.forceW, sp.hasW = size, true
+		}
+		it.cross = size
+		f.e.layout(k, sp)
+	}
+}
+
+func (f *flexBoxState) relayoutRow(it *flexItem) {
+	if f.row {
+		it.cross = it.b.H
+	} else {
+		it.cross = it.b.W
+	}
+}
+
+// justify places the items of a line in the main axis.
+func (f *flexBoxState) justify(ln *flexLine, room Px) {
+	free := room - f.sum(ln.items, func(it *flexItem) Px { return it.target })
+	autos := 0
+	for _, it := range ln.items {
+		m := it.b.autoMar
+		if f.row {
+			autos += bit(m[css.Left]) + bit(m[css.Right])
+		} else {
+			autos += bit(m[css.Top]) + bit(m[css.Bottom])
+		}
+	}
+	start, end := css.Left, css.Right
+	if !f.row {
+		start, end = css.Top, css.Bottom
+	}
+	if f.rev {
+		start, end = end, start
+	}
+	if autos > 0 {
+		left, count := max(0, free), autos
+		take := func() Px {
+			share := Px(roundAway(float64(left) / float64(count)))
+			left -= share
+			count--
+			return share
+		}
+		pos := Px(0)
+		for i, it := range ln.items {
+			if i > 0 {
+				pos += f.gap
+			}
+			a, z := it.b.mar[start], it.b.mar[end]
+			if it.b.autoMar[start] {
+				a = take()
+			}
+			if it.b.autoMar[end] {
+				z = take()
+			}
+			it.mainPos = pos + a
+			pos += a + it.target + z
+		}
+		return
+	}
+	n := Px(len(ln.items))
+	j := f.b.style.JustifyContent
+	if j == "left" || j == "right" { // physical words
+		if f.row && (j == "right") != f.rev {
+			j = "end"
+		} else {
+			j = "start"
+		}
+	}
+	if f.rev && (j == "start" || j == "end") { // start and end do not follow the reversed direction
+		j = map[css.Align]css.Align{"start": "flex-end", "end": "flex-start"}[j]
+	}
+	pos, between := distribute(j, free, n)
+	at := pos
+	for i, it := range ln.items {
+		if i > 0 {
+			at += f.gap
+		}
+		at += it.b.mar[start]
+		it.mainPos = at + Px(roundAway(float64(i)*between))
+		at += it.target + it.b.mar[end]
+	}
+}
+
+func bit(b bool) int {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+func (f *flexBoxState) alignItems(ln *flexLine) {
+	start, end := css.Top, css.Bottom
+	if !f.row {
+		start, end = css.Left, css.Right
+	}
+	wrapRev := f.b.style.FlexWrap == "wrap-reverse"
+	for _, it := range ln.items {
+		k := it.b
+		free := ln.cross - it.cross - it.crossMar
+		switch {
+		case k.autoMar[start] && k.autoMar[end]:
+			it.crossPos = max(0, free) / 2
+			continue
+		case k.autoMar[start]:
+			it.crossPos = max(0, free)
+			continue
+		case k.autoMar[end]:
+			it.crossPos = k.mar[start]
+			continue
+		}
+		switch f.align(it) {
+		case "center":
+			it.crossPos = floorHalf(free) + k.mar[start]
+		case "end", "self-end", "right":
+			it.crossPos = free + k.mar[start]
+		case "flex-end":
+			it.crossPos = free + k.mar[start]
+			if wrapRev {
+				it.crossPos = k.mar[start]
+			}
+		case "baseline":
+			it.crossPos = k.mar[start]
+			if f.row {
+				it.crossPos = ln.base - it.baseline + k.mar[start]
+			}
+		default:
+			it.crossPos = k.mar[start]
+			if wrapRev && f.align(it) != "start" {
+				it.crossPos = free + k.mar[start]
+			}
+		}
+	}
+}
+
+func (f *flexBoxState) place(lines []*flexLine, main, cross Px) {
+	b := f.b
+	wrapRev := b.style.FlexWrap == "wrap-reverse"
+	for n, ln := range lines {
+		linePos := ln.pos
+		if wrapRev {
+			linePos = cross - ln.pos - ln.cross
+		}
+		for i, it := range ln.items {
+			m := it.mainPos
+			if f.rev {
+				m = main - it.mainPos - it.target
+			}
+			k := it.b
+			k.origin = b
+			if f.row {
+				k.X, k.Y = b.contentX()+m, b.contentY()+linePos+it.crossPos
+			} else {
+				k.X, k.Y = b.contentX()+linePos+it.crossPos, b.contentY()+m
+			}
+			base := k.Y + k.H
+			if k.baselines {
+				base = k.Y + k.first
+			}
+			if n == 0 && i == 0 {
+				b.first, b.baselines = base, true
+			}
+			if f.row && n == 0 && f.align(it) == "baseline" && k.baselines {
+				b.first = k.Y + k.first
+			}
+			b.last = base
+			if k.baselines {
+				b.last = k.Y + k.last
+			}
+		}
+	}
+}
+
+// statics gives out-of-flow children their static position: as if the only item.
+func (f *flexBoxState) statics() {
+	b := f.b
+	for _, k := range b.kids {
+		if !k.outOfFlow() {
+			continue
+		}
+		k.staticIn, k.staticX, k.staticY = b, b.contentX(), b.contentY()
+		k.area = nil
+	}
+}
