@@ -503,21 +503,33 @@ func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
 
 // minPiece is the min-content width of an unbreakable piece; overflow-wrap: anywhere makes it its widest cluster.
 func (e *Engine) minPiece(p *para, a, b cursor) Px {
-	if a.item < len(p.items) {
-		it := &p.items[a.item]
+	var widest Px
+	for i := a.item; i < len(p.items) && (i < b.item || i == b.item && b.rune > p.items[i].start); i++ {
+		it := &p.items[i]
+		if it.kind == atomItem {
+			return p.measure(a, b)
+		}
+		if it.kind != textItem {
+			continue
+		}
 		s := it.box.style
-		if it.kind == textItem && !s.NoWrap && (s.OverflowWrap == "anywhere" || s.WordBreak == "break-word") && a.item == b.item {
-			var w Px
-			for k := a.rune; k < min(b.rune, it.end); {
-				z := k + 1
-				for z < it.end && p.inner[z] {
-					z++
-				}
-				w = max(w, p.width(k, z))
-				k = z
+		if s.NoWrap || s.OverflowWrap != "anywhere" && s.WordBreak != "break-word" {
+			return p.measure(a, b)
+		}
+		to := it.end
+		if i == b.item {
+			to = min(to, b.rune)
+		}
+		for k := max(it.start, a.rune); k < to; {
+			z := k + 1
+			for z < to && p.inner[z] {
+				z++
 			}
-			return w
+			if p.text[k] != ' ' {
+				widest = max(widest, p.width(k, z))
+			}
+			k = z
 		}
 	}
-	return p.measure(a, b)
+	return widest
 }
