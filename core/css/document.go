@@ -51,6 +51,7 @@ type Document struct {
 	Unsupported []Use
 	Missing     []string // stylesheets that could not be loaded, with reasons
 	Quirks      bool
+	Counts      bool // generated content may ask for counters or quotation marks
 
 	conditions []*condition
 	condIndex  map[string]int
@@ -159,6 +160,8 @@ func (d *Document) reportElements(src Source) {
 		switch {
 		case e.Tag == "table":
 			name, value, find = "display", "table", "<table"
+		case e.Tag == "q":
+			d.Counts = true
 		case strings.EqualFold(e.Attr("dir"), "rtl"):
 			name, value, find = "direction", "rtl", "rtl"
 		}
@@ -394,6 +397,10 @@ func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
 	decl := &declaration{name: n.Name, value: n.Value, important: n.Important, sheet: sheet, pos: n.Pos}
 	decl.variable = hasVar(n.Value)
 	decl.fluid = isFluid(n.Value)
+	if !ua {
+		d.Counts = d.Counts || n.Name == "content" && mentions(n.Value, "counter(", "counters(", "open-quote", "close-quote") ||
+			strings.HasPrefix(n.Name, "list-style") && mentions(n.Value, "inside")
+	}
 	if strings.HasPrefix(n.Name, "--") {
 		return decl
 	}
@@ -480,6 +487,17 @@ func hasVar(v []Token) bool {
 	for _, t := range v {
 		if t.Kind == css.FunctionToken && (t.Is("var(") || t.Is("env(")) {
 			return true
+		}
+	}
+	return false
+}
+
+func mentions(v []Token, words ...string) bool {
+	for _, t := range v {
+		for _, w := range words {
+			if t.Is(w) {
+				return true
+			}
 		}
 	}
 	return false
@@ -650,8 +668,8 @@ func (d *Document) hints(e *Element) []match {
 	case "table", "td", "th":
 		size("width", "width")
 	case "ol":
-		if _, ok := e.LookupAttr("type"); ok {
-			text += "list-style-type: decimal;"
+		if kind, ok := map[string]string{"1": "decimal", "a": "lower-alpha", "A": "upper-alpha", "i": "lower-roman", "I": "upper-roman"}[e.Attr("type")]; ok {
+			text += "list-style-type: " + kind + ";"
 		}
 	}
 	if text == "" {

@@ -137,6 +137,7 @@ func init() {
 	defineText()
 	defineFlexGrid()
 	defineOther()
+	defineLists()
 	for _, n := range []string{"font-size"} {
 		propertyTable[n].first = 0
 	}

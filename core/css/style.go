@@ -28,6 +28,7 @@ type Inherited struct {
 	Hyphens        string
 	ListStyleType  string
 	ListInside     bool
+	Quotes         []string // pairs; nil is auto, empty none
 	Visible        bool
 	Direction      string
 	WritingMode    string
@@ -183,6 +184,7 @@ type Style struct {
 	VerticalLength  Len // when VerticalAlign is ""
 	Content         string
 	HasContent      bool
+	Counters        *Counters // nil: leaves counters alone
 	LineClamp       int
 	BoxVertical     bool
 	ObjectFit       string

@@ -24,7 +24,7 @@ func init() {
 	text-emphasis text-overflow text-rendering text-shadow text-underline-offset text-underline-position -webkit-text-size-adjust text-size-adjust touch-action transform-box transform-style
 	transition transition-behavior transition-delay transition-duration transition-property transition-timing-function unicode-bidi user-select -webkit-user-select
 	vector-effect view-transition-name view-timeline break-after break-before break-inside page-break-after page-break-before page-break-inside orphans widows page
-	counter-reset counter-increment counter-set quotes empty-cells perspective-origin object-view-box field-sizing-none hyphenate-character interpolate-size speak-as
+	empty-cells perspective-origin object-view-box field-sizing-none hyphenate-character interpolate-size speak-as
 	timeline-scope anchor-name src unicode-range size-adjust ascent-override descent-override line-gap-override syntax inherits initial-value
 	-webkit-user-drag -webkit-locale -ms-text-size-adjust -moz-text-size-adjust -moz-tab-size -webkit-column-break-inside font-optical-sizing contain-intrinsic-size contain-intrinsic-height contain-intrinsic-width`) {
 		noEffect[n] = true

@@ -65,6 +65,9 @@ type lenTree struct {
 // Zero is the length 0.
 var Zero = Len{Kind: LenPx}
 
+// PxLen gives a length in CSS px.
+func PxLen(px float64) Len { return Len{Kind: LenPx, Px: px} }
+
 // IsAuto reports the keyword auto.
 func (l Len) IsAuto() bool { return l.Kind == LenAuto }
 

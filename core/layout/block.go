@@ -37,6 +37,9 @@ func (e *Engine) layout(b *Box, sp space) {
 		e.layoutGrid(b, inner, sp, h, def)
 	case len(kids) > 0 && allInline(kids):
 		e.layoutInline(b, cw)
+		if b.marked() && !b.style.ListInside && len(b.para.lines) == 0 {
+			_, b.contentH = e.markerAbove(b)
+		}
 		e.settleBlock(b, sp, h, def, nil)
 	default:
 		e.layoutFlow(b, inner, sp, h, def)
@@ -277,6 +280,7 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 	atTop := !b.bfc && b.pad[css.Top] == 0 && b.bor[css.Top] == 0
 	leading := true // nothing but margins so far
 	var top strut
+	marker := b.marked() && !b.style.ListInside // waits for a line to stand beside
 	for _, k := range b.kids {
 		if k.outOfFlow() {
 			k.staticIn, k.staticX = b, b.contentX()
@@ -304,6 +308,10 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 		}
 		leading = false
 		k.origin = b
+		if marker && k.baselines {
+			marker = false
+			y += e.settleMarker(b, k)
+		}
 		k.X, k.Y = b.contentX()+e.blockX(k, inner.cbW, b), b.contentY()+y
 		if k.baselines {
 			if !b.baselines {
@@ -313,6 +321,12 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 		}
 		y += k.H
 		pending = k.bot
+	}
+	if marker {
+		_, h := e.markerAbove(b)
+		if y < h {
+			y, leading = h, false
+		}
 	}
 	if leading && atTop {
 		top = pending

@@ -155,7 +155,7 @@ func (e *Engine) element(el *css.Element, parent *css.Style, stack []css.Contain
 // measured text stays wherever its style does. ok is false when boxes would come and go; then all below b are made anew. changed
 // tells that something below may have another size.
 func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Container) (ok, changed bool) {
-	if len(el.Pseudos()) > 0 || b.unboxed {
+	if b.unboxed || e.recounted && len(el.Pseudos()) > 0 || st.Display == css.ListItem && st.ListInside || !e.samePseudos(el, st, stack) {
 		return false, true
 	}
 	for _, k := range el.Kids() {
@@ -334,6 +334,9 @@ func (e *Engine) children(b *Box, contentW Px) []*Box {
 // generate makes the boxes of an element's content, display: contents flattened.
 func (e *Engine) generate(el *css.Element, st *css.Style, stack []css.Container, pseudos bool) []*Box {
 	var out []*Box
+	if m := e.insideMarker(el, st, stack); m != nil {
+		out = append(out, m)
+	}
 	if pseudos {
 		out = e.pseudo(out, el, "before", st, stack)
 	}
@@ -363,11 +366,13 @@ func (e *Engine) generate(el *css.Element, st *css.Style, stack []css.Container,
 func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style, stack []css.Container) []*Box {
 	ps := e.styler.Pseudo(el, name, st, stack)
 	if ps == nil || !ps.HasContent || ps.Display == css.None {
+		delete(e.pseudos, pseudoKey{el, name})
 		return out
 	}
+	e.pseudos[pseudoKey{el, name}] = ps
 	b := &Box{pseudo: name, style: ps, display: ps.Display, built: true, key: pseudoKey{el, name}}
 	b.setKind()
-	if text := contentText(ps.Content, el); text != "" {
+	if text := e.contentText(el, name, ps.Content); text != "" {
 		b.kids = []*Box{{kind: textBox, style: ps, text: text, built: true, parent: b, key: pseudoKey{el, name + " text"}}}
 	}
 	if b.kind == flexBox || b.kind == gridBox {
@@ -376,28 +381,26 @@ func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style,
 	return append(out, b)
 }
 
+// samePseudos reports whether the generated boxes of an element can stay as they are.
+func (e *Engine) samePseudos(el *css.Element, st *css.Style, stack []css.Container) bool {
+	for _, name := range el.Pseudos() {
+		switch name {
+		case "before", "after":
+			ps := e.styler.Pseudo(el, name, st, stack)
+			if ps != nil && (!ps.HasContent || ps.Display == css.None) {
+				ps = nil
+			}
+			if e.pseudos[pseudoKey{el, name}] != ps {
+				return false
+			}
+		}
+	}
+	return true
+}
+
 type pseudoKey struct {
 	el   *css.Element
 	name string
-}
-
-// contentText evaluates the strings and attr() of a content value.
-func contentText(value string, el *css.Element) string {
-	var b strings.Builder
-	toks := css.Tokenize(value)
-	for i := 0; i < len(toks); i++ {
-		t := toks[i].Text
-		switch {
-		case t == "/":
-			return b.String() // what follows is read aloud, not shown
-		case strings.HasPrefix(t, `"`) || strings.HasPrefix(t, "'"):
-			b.WriteString(css.Unquote(t))
-		case strings.EqualFold(t, "attr(") && i+1 < len(toks):
-			b.WriteString(el.Attr(strings.ToLower(toks[i+1].Text)))
-			i++
-		}
-	}
-	return b.String()
 }
 
 func blank(s string) bool {

@@ -92,6 +92,10 @@ type Engine struct {
 	boxes    []*Box        // of each element at the last width
 	met      map[*css.Inherited]metrics
 	percents int // how often a percentage of a height was looked at
+
+	pseudos   map[pseudoKey]*css.Style // of the generated boxes there are
+	counted   map[pseudoKey]*counted
+	recounted bool // since the last width
 }
 
 // New returns an engine for a document.
@@ -99,7 +103,7 @@ func New(doc *css.Document, opts Options) *Engine {
 	if opts.Height == 0 {
 		opts.Height = 900
 	}
-	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}, boxes: make([]*Box, len(doc.Elements)), nature: make([]*[3]float64, len(doc.Elements)), met: map[*css.Inherited]metrics{}}
+	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}, boxes: make([]*Box, len(doc.Elements)), nature: make([]*[3]float64, len(doc.Elements)), met: map[*css.Inherited]metrics{}, pseudos: map[pseudoKey]*css.Style{}}
 	e.styler.Face = func(s *css.Style) (zero, xHeight float64) {
 		f := e.fonts.Find(wantOf(s))
 		if len(f) == 0 {
@@ -118,6 +122,7 @@ func wantOf(s *css.Style) font.Want {
 func (e *Engine) Layout(width int) *Result {
 	e.width, e.height = Px(width)*64, Px(e.opts.Height)*64
 	e.styler.SetMedia(css.Media{Width: width, Height: e.opts.Height, Dark: e.opts.Dark})
+	e.recounted = e.count()
 	root := e.rootBox()
 	if root == nil {
 		return &Result{Width: width, ByIndex: e.none()}
