@@ -56,9 +56,14 @@ type Styler struct {
 	rootSize float64
 	base     Style
 	parsed   map[string]parsedValue // by "name: value"
-	// Face gives the advance of "0" and the x-height of a style's font, CSS px. Nil makes both half an em.
-	Face func(s *Style) (zero, xHeight float64)
+	rootLine float64
+	// Face measures the font of a style. Nil makes guesses.
+	Face func(s *Style) FaceUnits
 }
+
+// FaceUnits are the lengths that units refer to a font for, CSS px: the advance of "0" (ch), the x-height (ex), the height of
+// capitals (cap) and the line height that normal stands for (lh).
+type FaceUnits struct{ Zero, X, Cap, Line float64 }
 
 // NewStyler returns a Styler; call SetMedia before Style.
 func NewStyler(d *Document) *Styler {
@@ -83,7 +88,7 @@ func (s *Styler) Root() *Style { return &s.base }
 func (s *Styler) Style(e *Element, parent *Style, containers []Container) *Style {
 	st := s.resolve(&s.slots[e.Index], e, e.matched, parent, containers)
 	if e.Parent == nil {
-		s.rootSize = st.FontSize
+		s.rootSize, s.rootLine = st.FontSize, s.lineHeight(st)
 	}
 	return st
 }
@@ -420,10 +425,10 @@ func (s *Styler) compute(spec *specified, parent *Style, cqw float64) *Style {
 		st.Inherited = &inh
 	}
 	c := &computing{parent: parent}
-	c.unitContext = unitContext{fontSize: parent.FontSize, rootSize: s.rootSize, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cqw,
-		lineHeight: lineHeightPx(parent)}
+	c.unitContext = unitContext{fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cqw,
+		lineHeight: s.lineHeight(parent)}
 	if s.Face != nil {
-		c.face = func() (float64, float64) { return s.Face(st) }
+		c.face = func() FaceUnits { return s.Face(st) }
 	}
 	phase := 0
 	for i := range spec.setters {
@@ -436,7 +441,7 @@ func (s *Styler) compute(spec *specified, parent *Style, cqw float64) *Style {
 			phase = pl.prop.first
 			if phase == 2 {
 				s.settleSize(st, parent, spec)
-				c.fontSize, c.lineHeight = st.FontSize, lineHeightPx(st)
+				c.fontSize, c.lineHeight = st.FontSize, s.lineHeight(st)
 			}
 		}
 		s.set(st, parent, pl, c)
@@ -454,9 +459,9 @@ func (s *Styler) recompute(old, parent *Style, cqw float64) *Style {
 	st := new(Style)
 	*st = *old
 	c := &computing{parent: parent}
-	c.unitContext = unitContext{fontSize: st.FontSize, rootSize: s.rootSize, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cqw, lineHeight: lineHeightPx(st)}
+	c.unitContext = unitContext{fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cqw, lineHeight: s.lineHeight(st)}
 	if s.Face != nil {
-		c.face = func() (float64, float64) { return s.Face(st) }
+		c.face = func() FaceUnits { return s.Face(st) }
 	}
 	for i := range st.spec.setters {
 		if pl := &st.spec.setters[i]; pl.fluid {
@@ -501,8 +506,10 @@ func (s *Styler) settleSize(st, parent *Style, spec *specified) {
 	}
 }
 
-func lineHeightPx(s *Style) float64 {
+func (sr *Styler) lineHeight(s *Style) float64 {
 	switch {
+	case s.LineHeight.Normal && sr.Face != nil:
+		return sr.Face(s).Line
 	case s.LineHeight.Length:
 		return s.LineHeight.Px
 	case s.LineHeight.Normal:

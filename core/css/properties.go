@@ -141,7 +141,7 @@ func init() {
 	for _, n := range []string{"font-size"} {
 		propertyTable[n].first = 0
 	}
-	for _, n := range []string{"font-family", "font-weight", "font-style", "font-stretch", "line-height", "font-variation-settings"} {
+	for _, n := range []string{"font-family", "font-weight", "font-style", "font-stretch", "line-height", "font-variation-settings", "font-optical-sizing"} {
 		propertyTable[n].first = 1
 	}
 }
@@ -204,8 +204,21 @@ func defineBox() {
 		r, ok := parseRatio(rest)
 		return func(s *Style, _ *computing) { s.AspectRatio, s.RatioAuto = r, auto }, ok
 	}, func(dst, src *Style) { dst.AspectRatio, dst.RatioAuto = src.AspectRatio, src.RatioAuto })
+	field("contain-intrinsic-width", false, func(s *Style) *Len { return &s.ContainW }, intrinsicSize)
+	field("contain-intrinsic-height", false, func(s *Style) *Len { return &s.ContainH }, intrinsicSize)
 	field("z-index", false, func(s *Style) *string { return &s.ZIndex }, anyText)
 	field("zoom", false, func(s *Style) *float64 { return &s.Zoom }, number(0))
+}
+
+// intrinsicSize reads contain-intrinsic-width and -height: "none", a length, or "auto" before either.
+func intrinsicSize(v []Token) (func(*computing) Len, bool) {
+	if len(v) > 1 && v[0].Is("auto") {
+		v = trim(v[1:])
+	}
+	if ident(v) == "none" {
+		return func(*computing) Len { return Zero }, true
+	}
+	return lengths(exprLength, "")(v)
 }
 
 func anyText(v []Token) (func(*computing) string, bool) {
@@ -261,16 +274,33 @@ func defineText() {
 		return number(1)(v)
 	})
 	field("font-stretch", true, func(s *Style) *float64 { return &s.Inherited.FontStretch }, func(v []Token) (func(*computing) float64, bool) {
-		if n, ok := map[string]float64{"normal": 100, "condensed": 75, "expanded": 125, "semi-condensed": 87.5, "semi-expanded": 112.5,
-			"extra-condensed": 62.5, "extra-expanded": 150, "ultra-condensed": 50, "ultra-expanded": 200}[ident(v)]; ok {
+		if n, ok := stretchWords[ident(v)]; ok {
 			return func(*computing) float64 { return n }, true
 		}
 		e, ok := parseExpr(v, exprAny)
 		return func(c *computing) float64 { return e.compute(&c.unitContext).Pct }, ok && e.op == '%'
 	})
-	field("font-style", true, func(s *Style) *bool { return &s.Inherited.Italic }, func(v []Token) (func(*computing) bool, bool) {
-		w := strings.ToLower(strings.Fields(Text(v) + " ")[0])
-		return func(*computing) bool { return w != "normal" }, w == "normal" || w == "italic" || w == "oblique"
+	define("font-style", true, func(v []Token) (setter, bool) {
+		words := split(v)
+		w, deg := "", 0.0
+		if len(words) > 0 {
+			w = ident(words[0])
+		}
+		if w == "oblique" {
+			deg = 14
+			if len(words) == 2 {
+				a, ok := angle(words[1])
+				if !ok {
+					return nil, false
+				}
+				deg = a * 180 / math.Pi
+			}
+		}
+		return func(s *Style, _ *computing) { s.Inherited.Italic, s.Inherited.Slant = w != "normal", deg }, (len(words) == 1 || w == "oblique" && len(words) == 2) && (w == "normal" || w == "italic" || w == "oblique")
+	}, func(dst, src *Style) { dst.Inherited.Italic, dst.Inherited.Slant = src.Italic, src.Slant })
+	field("font-optical-sizing", true, func(s *Style) *bool { return &s.Inherited.NoOptical }, func(v []Token) (func(*computing) bool, bool) {
+		w := ident(v)
+		return func(*computing) bool { return w == "none" }, w == "none" || w == "auto"
 	})
 	field("font-kerning", true, func(s *Style) *bool { return &s.Inherited.NoKerning }, func(v []Token) (func(*computing) bool, bool) {
 		w := ident(v)
@@ -504,6 +534,12 @@ func defineOther() {
 		w := ident(v)
 		return func(*computing) bool { return w == "vertical" }, w != ""
 	})
+	for _, name := range []string{"appearance", "-webkit-appearance"} {
+		field(name, false, func(s *Style) *bool { return &s.Plain }, func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "none" }, w != ""
+		})
+	}
 	field("object-fit", false, func(s *Style) *string { return &s.ObjectFit }, words("fill contain cover none scale-down"))
 	field("object-position", false, func(s *Style) *string { return &s.ObjectPosition }, anyText)
 	field("opacity", false, func(s *Style) *float64 { return &s.Opacity }, number(0))

@@ -153,6 +153,20 @@ func init() {
 	shorthands["white-space"] = expandWhiteSpace
 	shorthands["text-wrap"] = byParse("text-wrap-mode", "text-wrap-style")
 	shorthands["list-style"] = expandListStyle
+	shorthands["contain-intrinsic-size"] = func(v []Token) ([]longhand, bool) {
+		var sizes [][]Token
+		for _, p := range split(v) {
+			if n := len(sizes); n > 0 && ident(sizes[n-1]) == "auto" {
+				sizes[n-1] = append(append([]Token(nil), sizes[n-1]...), p...)
+				continue
+			}
+			sizes = append(sizes, p)
+		}
+		if len(sizes) == 0 || len(sizes) > 2 {
+			return nil, false
+		}
+		return []longhand{{"contain-intrinsic-width", sizes[0]}, {"contain-intrinsic-height", sizes[len(sizes)-1]}}, true
+	}
 	shorthands["font"] = expandFont
 	shorthands["background"] = expandBackground
 	shorthands["grid-column"], shorthands["grid-row"] = expandLines("grid-column"), expandLines("grid-row")

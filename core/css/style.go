@@ -8,6 +8,8 @@ type Inherited struct {
 	FontWeight     float64
 	FontStretch    float64 // percent
 	Italic         bool
+	Slant          float64 // degrees, of oblique
+	NoOptical      bool    // font-optical-sizing: none
 	NoKerning      bool
 	NoLigatures    bool
 	Features       map[string]uint32
@@ -114,6 +116,8 @@ type TrackList struct {
 	Items   []TrackItem
 	Subgrid bool
 	Names   []string // names after the last track
+	// LineNames are the names of a subgrid's lines.
+	LineNames [][]string
 }
 
 // TrackItem is a track, or a repeat() of tracks.
@@ -157,6 +161,8 @@ type Style struct {
 	OverflowY     string
 	ContainerType string
 	ContainerName []string
+	ContainW      Len // contain-intrinsic-width, 0 for none
+	ContainH      Len
 	Contain       string
 
 	FlexDirection string
@@ -204,6 +210,7 @@ type Style struct {
 	CaptionBottom   bool
 	PointerEvents   string
 	ContentHidden   bool // content-visibility: hidden
+	Plain           bool // appearance: none
 	FluidEdges      bool // a margin or padding is a percentage
 	spec            *specified
 }
@@ -237,7 +244,7 @@ var initialInherited = &Inherited{
 var initialStyle = Style{
 	Inherited: initialInherited, Display: Inline, Float: "none", Clear: "none", MinW: Len{}, MinH: Len{}, MaxW: Len{Kind: LenNone}, MaxH: Len{Kind: LenNone},
 	Margin: [4]Len{Zero, Zero, Zero, Zero}, Padding: [4]Len{Zero, Zero, Zero, Zero}, BorderWidth: [4]float64{3, 3, 3, 3},
-	BorderStyle: [4]string{"none", "none", "none", "none"}, OverflowX: "visible", OverflowY: "visible", ContainerType: "normal", Contain: "none",
+	BorderStyle: [4]string{"none", "none", "none", "none"}, OverflowX: "visible", OverflowY: "visible", ContainerType: "normal", Contain: "none", ContainW: Zero, ContainH: Zero,
 	FlexDirection: "row", FlexWrap: "nowrap", FlexShrink: 1, AutoCols: []Track{{}}, AutoRows: []Track{{}}, AutoFlow: "row",
 	ColStart: Line{Auto: true}, ColEnd: Line{Auto: true}, RowStart: Line{Auto: true}, RowEnd: Line{Auto: true},
 	RowGap: Len{Kind: LenNormal}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal", ObjectFit: "fill", ObjectPosition: "50% 50%",
@@ -249,7 +256,7 @@ var initialStyle = Style{
 // spacing only.
 func (a *Inherited) SameFace(b *Inherited) bool {
 	return len(a.FontFamily) == len(b.FontFamily) && (len(a.FontFamily) == 0 || &a.FontFamily[0] == &b.FontFamily[0]) && a.FontWeight == b.FontWeight && a.FontStretch == b.FontStretch &&
-		a.Italic == b.Italic && a.NoKerning == b.NoKerning && a.NoLigatures == b.NoLigatures && len(a.Features)+len(b.Features)+len(a.Variations)+len(b.Variations) == 0 &&
+		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.NoKerning == b.NoKerning && a.NoLigatures == b.NoLigatures && len(a.Features)+len(b.Features)+len(a.Variations)+len(b.Variations) == 0 &&
 		a.TextTransform == b.TextTransform && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap && (a.LetterSpacing == 0) == (b.LetterSpacing == 0) && a.OverflowWrap == b.OverflowWrap &&
 		a.WordBreak == b.WordBreak && a.LineBreak == b.LineBreak && a.Hyphens == b.Hyphens
 }

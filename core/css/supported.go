@@ -8,7 +8,7 @@ var noEffect = map[string]bool{}
 func init() {
 	for _, n := range strings.Fields(`accent-color animation animation-composition animation-delay animation-direction animation-duration animation-fill-mode
 	animation-iteration-count animation-name animation-play-state animation-timing-function animation-timeline animation-range animation-range-start
-	animation-range-end appearance -webkit-appearance -moz-appearance backface-visibility background-attachment background-blend-mode background-clip -webkit-background-clip
+	animation-range-end -moz-appearance backface-visibility background-attachment background-blend-mode background-clip -webkit-background-clip
 	background-image background-origin background-position background-position-x background-position-y background-repeat background-size
 	border-bottom-color border-left-color border-right-color border-top-color border-bottom-left-radius border-bottom-right-radius border-radius
 	border-end-end-radius border-end-start-radius border-start-end-radius border-start-start-radius border-top-left-radius border-top-right-radius
@@ -26,7 +26,7 @@ func init() {
 	vector-effect view-transition-name view-timeline break-after break-before break-inside page-break-after page-break-before page-break-inside orphans widows page
 	empty-cells perspective-origin object-view-box field-sizing-none hyphenate-character interpolate-size speak-as
 	timeline-scope anchor-name src unicode-range size-adjust ascent-override descent-override line-gap-override syntax inherits initial-value
-	-webkit-user-drag -webkit-locale -ms-text-size-adjust -moz-text-size-adjust -moz-tab-size -webkit-column-break-inside font-optical-sizing contain-intrinsic-size contain-intrinsic-height contain-intrinsic-width`) {
+	-webkit-user-drag -webkit-locale -ms-text-size-adjust -moz-text-size-adjust -moz-tab-size -webkit-column-break-inside`) {
 		noEffect[n] = true
 	}
 }
@@ -38,12 +38,12 @@ var harmless = map[string]string{"float": "none", "clear": "none", "column-count
 func unmodelled(name, value string) bool {
 	want, listed := harmless[name]
 	switch name {
+	case "content-visibility":
+		return value == "auto" // what is far from the window is not laid out
 	case "float", "clear", "column-count", "writing-mode", "direction", "zoom":
 		return listed && value != want
 	case "display":
 		return strings.HasPrefix(value, "table") || value == "inline-table"
-	case "grid-template-columns", "grid-template-rows":
-		return strings.HasPrefix(value, "subgrid")
 	}
 	return false
 }

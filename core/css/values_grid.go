@@ -22,11 +22,11 @@ func parseTracks(v []Token) (func(*computing) TrackList, bool) {
 		return func(*computing) TrackList { return TrackList{} }, true
 	}
 	if len(v) > 0 && v[0].Is("subgrid") {
-		_, names, ok := parseTrackItems(v[1:])
-		return func(*computing) TrackList { return TrackList{Subgrid: true, Names: names} }, ok
+		names, ok := parseLineNames(v[1:])
+		return func(*computing) TrackList { return TrackList{Subgrid: true, LineNames: names} }, ok
 	}
 	items, tail, ok := parseTrackItems(v)
-	if !ok || len(items) == 0 {
+	if !ok || len(items) == 0 || !fixedOnly(items) {
 		return nil, false
 	}
 	compute := func(c *computing) TrackList { return TrackList{Items: computeTracks(items, c), Names: tail} }
@@ -35,6 +35,65 @@ func parseTracks(v []Token) (func(*computing) TrackList, bool) {
 	}
 	var m memo[TrackList]
 	return func(c *computing) TrackList { return m.get(&c.unitContext, func() TrackList { return compute(c) }) }, true
+}
+
+// parseLineNames reads the name list of a subgrid: one set of names for each line.
+func parseLineNames(v []Token) (out [][]string, ok bool) {
+	for i := 0; i < len(v); {
+		end := endOfValue(v, i)
+		switch t := v[i]; {
+		case t.Kind == css.WhitespaceToken:
+		case t.Kind == css.LeftBracketToken:
+			out = append(out, strings.Fields(Text(v[i+1:end-1])))
+		case t.Is("repeat("):
+			parts := SplitCommas(v[i+1 : end-1])
+			if len(parts) != 2 {
+				return nil, false
+			}
+			n, err := strconv.Atoi(Text(parts[0]))
+			inner, ok := parseLineNames(parts[1])
+			if err != nil || !ok {
+				return nil, false
+			}
+			for range min(n, 1000) {
+				out = append(out, inner...)
+			}
+		default:
+			return nil, false
+		}
+		i = end
+	}
+	return out, true
+}
+
+// fixedOnly reports whether all tracks beside an auto-fill or auto-fit have a fixed size, as CSS Grid asks for.
+func fixedOnly(items []trackExpr) bool {
+	c := &computing{}
+	c.fontSize, c.rootSize = 16, 16
+	fixed := func(t trackExpr) bool {
+		lo, hi := t.min(c), t.max(c)
+		return lo.Kind == LenPx && hi.Kind != LenFitContent || hi.Kind == LenPx
+	}
+	auto := 0
+	for _, it := range items {
+		if it.repeat != 0 {
+			auto++
+		}
+	}
+	for _, it := range items {
+		switch {
+		case auto == 0:
+		case it.repeat != 0:
+			for _, in := range it.inner {
+				if !fixed(in) {
+					return false
+				}
+			}
+		case !fixed(it):
+			return false
+		}
+	}
+	return auto < 2
 }
 
 func computeTracks(items []trackExpr, c *computing) []TrackItem {

@@ -57,7 +57,8 @@ type Len struct {
 }
 
 type lenTree struct {
-	op   byte
+	op   byte   // '+', 'm' min, 'M' max, 'f' another function
+	name string // of it
 	kids []Len
 	mul  float64
 }
@@ -96,6 +97,13 @@ func (l Len) float(base float32) float32 {
 		return float32(l.Px) + base*float32(l.Pct)/100
 	}
 	t := l.Tree
+	if t.op == 'f' {
+		kids := make([]Len, len(t.kids))
+		for i, k := range t.kids {
+			kids[i] = Len{Kind: k.Kind, Px: float64(k.float(base))}
+		}
+		return float32(mathFunction(t.name, kids).Px * t.mul)
+	}
 	v := t.kids[0].float(base)
 	for _, k := range t.kids[1:] {
 		w := k.float(base)
@@ -113,7 +121,7 @@ func (l Len) float(base float32) float32 {
 
 func (l Len) scale(f float64) Len {
 	if l.Tree != nil {
-		return Len{Kind: LenPx, Tree: &lenTree{op: l.Tree.op, kids: l.Tree.kids, mul: l.Tree.mul * f}}
+		return Len{Kind: LenPx, Tree: &lenTree{op: l.Tree.op, name: l.Tree.name, kids: l.Tree.kids, mul: l.Tree.mul * f}}
 	}
 	l.Px *= f
 	l.Pct *= f
@@ -149,7 +157,8 @@ type unitContext struct {
 	lineHeight         float64
 	vw, vh             float64 // viewport
 	cqw                float64 // width of the nearest container, else of the viewport
-	face               func() (zero, xHeight float64)
+	rootLine           float64 // line height of the root element
+	face               func() FaceUnits
 }
 
 // memo keeps the last result of a computation for the units it was made with. Many elements ask for the same length in turn. What
@@ -161,7 +170,7 @@ type memo[T any] struct {
 }
 
 func (m *memo[T]) get(c *unitContext, compute func() T) T {
-	if m.held && m.units.fontSize == c.fontSize && m.units.vw == c.vw && m.units.vh == c.vh && m.units.cqw == c.cqw && m.units.rootSize == c.rootSize && m.units.lineHeight == c.lineHeight {
+	if m.held && m.units.fontSize == c.fontSize && m.units.vw == c.vw && m.units.vh == c.vh && m.units.cqw == c.cqw && m.units.rootSize == c.rootSize && m.units.lineHeight == c.lineHeight && m.units.rootLine == c.rootLine {
 		return m.value
 	}
 	m.value, m.units, m.held = compute(), *c, true
@@ -201,6 +210,9 @@ const (
 )
 
 var absoluteUnits = map[string]float64{"px": 1, "in": 96, "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6, "pt": 96.0 / 72, "pc": 16}
+
+// angleUnits are in radians. In math functions an angle acts as a number.
+var angleUnits = map[string]float64{"deg": math.Pi / 180, "grad": math.Pi / 200, "turn": 2 * math.Pi, "rad": 1}
 
 var relativeUnits = map[string]bool{"em": true, "rem": true, "ex": true, "ch": true, "lh": true, "rlh": true, "cap": true, "ic": true,
 	"vw": true, "vh": true, "vi": true, "vb": true, "vmin": true, "vmax": true, "svw": true, "svh": true, "lvw": true, "lvh": true, "dvw": true,
@@ -378,6 +390,9 @@ func dimensionExpr(text string) (*expr, bool) {
 	}
 	n, err := strconv.ParseFloat(text[:cut], 64)
 	unit := strings.ToLower(text[cut:])
+	if f, ok := angleUnits[unit]; ok {
+		return &expr{op: 'n', v: n * f}, err == nil
+	}
 	if f, ok := absoluteUnits[unit]; ok {
 		return &expr{op: 'u', v: n * f, name: "px"}, err == nil
 	}
@@ -386,7 +401,7 @@ func dimensionExpr(text string) (*expr, bool) {
 
 func (p *exprParser) function(name string) (*expr, bool) {
 	ops := map[string]byte{"calc": '(', "min": 'm', "max": 'M', "clamp": 'c', "round": 'f', "mod": 'f', "rem": 'f', "abs": 'f', "sign": 'f',
-		"sqrt": 'f', "pow": 'f', "hypot": 'f', "sin": 'f', "cos": 'f', "tan": 'f', "exp": 'f', "log": 'f'}
+		"sqrt": 'f', "pow": 'f', "hypot": 'f', "sin": 'f', "cos": 'f', "tan": 'f', "exp": 'f', "log": 'f', "asin": 'f', "acos": 'f', "atan": 'f', "atan2": 'f'}
 	op, ok := ops[name]
 	if !ok {
 		return nil, false
@@ -460,6 +475,11 @@ func (e *expr) compute(c *unitContext) Len {
 	case 'c':
 		return pickLen('M', []Len{kids[0], pickLen('m', []Len{kids[1], kids[2]})})
 	}
+	for _, k := range kids {
+		if k.HasPercent() { // waits for its base
+			return Len{Kind: LenPx, Tree: &lenTree{op: 'f', name: e.name, kids: kids, mul: 1}}
+		}
+	}
 	return mathFunction(e.name, kids)
 }
 
@@ -506,6 +526,14 @@ func mathFunction(name string, k []Len) Len {
 		out.Px = math.Cos(out.Px)
 	case "tan":
 		out.Px = math.Tan(out.Px)
+	case "asin":
+		out.Px = math.Asin(out.Px)
+	case "acos":
+		out.Px = math.Acos(out.Px)
+	case "atan":
+		out.Px = math.Atan(out.Px)
+	case "atan2":
+		out = Len{Kind: LenNumber, Px: math.Atan2(out.Px, b)}
 	case "exp":
 		out.Px = math.Exp(out.Px)
 	case "log":
@@ -526,6 +554,9 @@ func (c *unitContext) unit(name string) float64 {
 	case "rem":
 		return c.rootSize
 	case "rlh":
+		if c.rootLine > 0 {
+			return c.rootLine
+		}
 		return c.rootSize * 1.2
 	case "lh":
 		return c.lineHeight
@@ -533,14 +564,17 @@ func (c *unitContext) unit(name string) float64 {
 		if c.face == nil {
 			return c.fontSize / 2
 		}
-		zero, _ := c.face()
-		return zero
-	case "ex", "cap":
+		return c.face().Zero
+	case "ex":
 		if c.face == nil {
 			return c.fontSize / 2
 		}
-		_, x := c.face()
-		return x
+		return c.face().X
+	case "cap":
+		if c.face == nil {
+			return c.fontSize * .7
+		}
+		return c.face().Cap
 	case "cqw", "cqi", "cqmin":
 		return c.cqw / 100
 	case "cqh", "cqb", "cqmax":

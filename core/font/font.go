@@ -25,6 +25,12 @@ type Face struct {
 	Descent float64 // font units, down
 	LineGap float64
 	XHeight float64 // font units
+	// CapHeight is the height of capitals, AvgWidth and MaxWidth size text fields; font units.
+	CapHeight, AvgWidth, MaxWidth float64
+
+	ranges [][2]rune             // unicode-range of its rule; empty means all
+	adjust float64               // size-adjust, a factor
+	axes   map[string][3]float64 // variation axes: least, default and greatest value
 
 	face     *gofont.Face
 	shaper   *harfbuzz.Font
@@ -66,7 +72,7 @@ func instance(family string, data []byte, axes map[string]float32) (*Face, error
 	if err != nil {
 		return nil, fmt.Errorf("read the font %s: %w", family, err)
 	}
-	f := &Face{Family: family, Upem: float64(ft.Upem()), face: gofont.NewFace(ft), shapes: map[string]*Shape{}}
+	f := &Face{Family: family, Upem: float64(ft.Upem()), face: gofont.NewFace(ft), shapes: map[string]*Shape{}, adjust: 1}
 	if len(axes) > 0 {
 		var vs []gofont.Variation
 		names := make([]string, 0, len(axes))
@@ -82,10 +88,30 @@ func instance(family string, data []byte, axes map[string]float32) (*Face, error
 	f.shaper, f.buf = harfbuzz.NewFont(f.face), harfbuzz.NewBuffer()
 	f.shaper.XScale = int32(f.Upem) * unitScale
 	f.shaper.YScale = f.shaper.XScale
-	fvar, _ := ld.RawTable(ot.MustNewTag("fvar"))
-	f.variable = len(fvar) > 0
+	f.axes = readAxes(ld)
+	f.variable = len(f.axes) > 0
 	f.readMetrics(ld)
 	return f, nil
+}
+
+// readAxes reads the fvar table (OpenType, "fvar: Font Variations Table").
+func readAxes(ld *ot.Loader) map[string][3]float64 {
+	t, _ := ld.RawTable(ot.MustNewTag("fvar"))
+	if len(t) < 16 {
+		return nil
+	}
+	u16 := func(at int) int { return int(binary.BigEndian.Uint16(t[at:])) }
+	fixed := func(at int) float64 { return float64(int32(binary.BigEndian.Uint32(t[at:]))) / 65536 }
+	out := map[string][3]float64{}
+	at, count, size := u16(4), u16(8), u16(10)
+	for i := range count {
+		o := at + i*size
+		if size < 16 || o+16 > len(t) {
+			break
+		}
+		out[string(t[o:o+4])] = [3]float64{fixed(o + 4), fixed(o + 8), fixed(o + 12)}
+	}
+	return out
 }
 
 // readMetrics takes the vertical metrics where browsers take them: OS/2 typo values if the font asks for it, else hhea, else
@@ -112,16 +138,41 @@ func (f *Face) readMetrics(ld *ot.Loader) {
 		}
 	}
 	f.XHeight = f.Upem / 2
+	f.CapHeight = f.Ascent
 	if len(os2) >= 88 && i16(os2, 86) != 0 {
 		f.XHeight = i16(os2, 86)
 	}
+	if len(os2) >= 90 && i16(os2, 88) != 0 {
+		f.CapHeight = i16(os2, 88)
+	}
+	f.AvgWidth = i16(os2, 2)
+	if head, _ := ld.RawTable(ot.MustNewTag("head")); len(head) >= 44 {
+		f.MaxWidth = i16(head, 40) - i16(head, 36)
+	}
 }
 
-// Variable reports a font with variation axes, whose face may depend on the size.
-func (f *Face) Variable() bool { return f.variable }
+// Sized reports a font with an optical size axis, whose face depends on the size.
+func (f *Face) Sized() bool { _, ok := f.axes["opsz"]; return ok }
 
-// Has reports whether the face has a glyph for the rune.
+// Effective gives the size that the face is used at for a font size, size-adjust included.
+func (f *Face) Effective(size float64) float64 {
+	if f.adjust != 1 {
+		size *= f.adjust
+	}
+	return Effective(size)
+}
+
+// Has reports whether the face has a glyph for the rune, and its rule lets it be used.
 func (f *Face) Has(r rune) bool {
+	if len(f.ranges) > 0 {
+		in := false
+		for _, x := range f.ranges {
+			in = in || x[0] <= r && r <= x[1]
+		}
+		if !in {
+			return false
+		}
+	}
 	_, ok := f.face.NominalGlyph(r)
 	return ok
 }
@@ -223,7 +274,7 @@ func (s *Shape) Prefix(size, letter, word float64, text []rune) []int64 {
 	if len(s.sizes) > 64 { // fluid type asks for a new size at every width
 		s.sizes = map[sizeKey][]int64{}
 	}
-	size = Effective(size)
+	size = s.face.Effective(size)
 	scale := math.Round(math.Floor(size*64) * 65536 / s.face.Upem)
 	kern := math.Floor(size*65536) / s.face.Upem
 	spacing, wordGap := int64(math.Round(letter*65536)), int64(math.Round(word*65536))
@@ -247,7 +298,7 @@ func (s *Shape) Prefix(size, letter, word float64, text []rune) []int64 {
 
 // Metrics gives the rounded ascent, descent and line gap at a size, whole CSS px, each rounded alone (measured).
 func (f *Face) Metrics(size float64) (ascent, descent, gap int) {
-	size = Effective(size)
+	size = f.Effective(size)
 	round := func(v float64) int { return int(math.Floor(v*size/f.Upem + .5)) }
 	return round(f.Ascent), round(f.Descent), round(f.LineGap)
 }
@@ -258,6 +309,6 @@ func (f *Face) ZeroWidth(size float64) float64 {
 	if !ok {
 		return size / 2
 	}
-	size = Effective(size)
+	size = f.Effective(size)
 	return math.Round(float64(f.face.HorizontalAdvance(gid))) * math.Floor(size*64) / 64 / f.Upem
 }

@@ -49,7 +49,7 @@ func TestTheNearestWeightIsFound(t *testing.T) {
 	for _, w := range []float64{400, 600} {
 		data, err := os.ReadFile(map[float64]string{400: "../../stock/fonts/instrument-sans-400.woff2", 600: "../../stock/fonts/instrument-sans-600.woff2"}[w])
 		require.NoError(t, err)
-		entries = append(entries, &font.Entry{Family: "I", WeightLow: w, WeightHigh: w, Data: data})
+		entries = append(entries, font.Plain("I", w, false, data))
 	}
 	s := font.NewSet(entries, map[string]string{"": "I"})
 	light, bold := s.Find(font.Want{Families: []string{"I"}, Weight: 500, Size: 16}), s.Find(font.Want{Families: []string{"i"}, Weight: 700, Size: 16})

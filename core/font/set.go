@@ -1,6 +1,7 @@
 package font
 
 import (
+	"fmt"
 	"math"
 	"sort"
 	"strings"
@@ -8,10 +9,21 @@ import (
 
 // Entry is a font file that a page, or the program, brings.
 type Entry struct {
-	Family                string
-	WeightLow, WeightHigh float64
-	Italic                bool
-	Data                  []byte
+	Family                  string
+	WeightLow, WeightHigh   float64
+	StretchLow, StretchHigh float64 // percent; both 0 mean 100
+	Italic                  bool
+	SlantLow, SlantHigh     float64   // degrees, of an oblique face with a slant axis
+	Ranges                  [][2]rune // unicode-range; empty means all
+	SizeAdjust              float64   // a factor; 0 means 1
+	Ascent, Descent, Gap    float64   // ascent-, descent- and line-gap-override as factors of the size; below 0 means the font's own
+	AvgWidth, MaxWidth      float64   // font units; what text fields are sized by, where a stand-in's own values differ
+	Data                    []byte
+}
+
+// Plain returns an entry with a weight and no other descriptors.
+func Plain(family string, weight float64, italic bool, data []byte) *Entry {
+	return &Entry{Family: family, WeightLow: weight, WeightHigh: weight, Italic: italic, Ascent: -1, Descent: -1, Gap: -1, Data: data}
 }
 
 // Set finds faces for styles. It is for one goroutine; Clone gives another one that shares the files.
@@ -34,7 +46,10 @@ type Want struct {
 	Families []string
 	Weight   float64
 	Italic   bool
+	Stretch  float64 // percent; 0 means 100
+	Slant    float64 // degrees
 	Size     float64 // CSS px, for the optical size axis
+	NoSize   bool    // font-optical-sizing: none
 	Axes     map[string]float32
 }
 
@@ -65,6 +80,12 @@ func (s *Set) Find(w Want) []*Face {
 	if w.Italic {
 		key += "i"
 	}
+	if w.Stretch == 0 {
+		w.Stretch = 100
+	}
+	if w.Stretch != 100 || w.Slant != 0 || w.NoSize {
+		key += fmt.Sprint(w.Stretch, w.Slant, w.NoSize)
+	}
 	if len(w.Axes) > 0 {
 		key += axesKey(w.Axes)
 	}
@@ -78,12 +99,16 @@ func (s *Set) Find(w Want) []*Face {
 		if len(entries) == 0 {
 			return false
 		}
-		f := s.face(pick(entries, w), w)
-		if f != nil && !seen[f] {
-			seen[f] = true
-			list = append(list, f)
+		found := false
+		for _, e := range pick(entries, w) {
+			f := s.face(e, w)
+			if f != nil && !seen[f] {
+				seen[f] = true
+				list = append(list, f)
+			}
+			found = found || f != nil
 		}
-		return f != nil
+		return found
 	}
 	for _, family := range w.Families {
 		if !add(family) {
@@ -119,21 +144,44 @@ func axesKey(axes map[string]float32) string {
 	return out
 }
 
-// pick chooses the entry for a weight and slant after CSS Fonts 4 "Font style matching".
-func pick(entries []*Entry, w Want) *Entry {
-	var best *Entry
+// pick chooses the entries for a width, slant and weight after CSS Fonts 4 "Font style matching". Rules that differ only in their
+// unicode-range all come, the last one first.
+func pick(entries []*Entry, w Want) []*Entry {
+	var best []*Entry
 	bestCost := math.Inf(1)
 	for i := len(entries) - 1; i >= 0; i-- {
 		e := entries[i]
-		cost := weightCost(e, w.Weight)
-		if e.Italic != w.Italic {
+		cost := weightCost(e, w.Weight) + 1e9*stretchCost(e, w.Stretch)
+		if w.Italic != (e.Italic || w.Slant != 0 && e.SlantHigh > e.SlantLow) {
 			cost += 1e6
 		}
-		if cost <= bestCost {
-			best, bestCost = e, cost
+		switch {
+		case cost < bestCost:
+			best, bestCost = []*Entry{e}, cost
+		case cost == bestCost && len(best[len(best)-1].Ranges) > 0:
+			best = append(best, e)
 		}
 	}
 	return best
+}
+
+// stretchCost orders widths: up to 100 % narrower ones first, above wider ones first.
+func stretchCost(e *Entry, want float64) float64 {
+	lo, hi := e.StretchLow, e.StretchHigh
+	if lo == 0 && hi == 0 {
+		lo, hi = 100, 100
+	}
+	switch {
+	case want >= lo && want <= hi:
+		return 0
+	case want <= 100 && hi < want:
+		return want - hi
+	case want <= 100:
+		return 1000 + lo - want
+	case lo > want:
+		return lo - want
+	}
+	return 1000 + want - hi
 }
 
 // weightCost orders weights: 400 to 500 look up to 500 first, then down, then up; lighter ones down first; bolder ones up first.
@@ -171,21 +219,67 @@ func (s *Set) face(e *Entry, w Want) *Face {
 	plain := faceKey{entry: e}
 	f, ok := s.faces[plain]
 	if !ok {
-		f, _ = instance(e.Family, e.Data, nil)
+		f = e.instance(nil)
 		s.faces[plain] = f
 	}
 	if f == nil || !f.variable {
 		return f
 	}
-	axes := map[string]float32{"wght": float32(math.Max(e.WeightLow, math.Min(e.WeightHigh, w.Weight))), "opsz": float32(w.Size)}
+	within := func(v, lo, hi float64) float32 { return float32(math.Max(lo, math.Min(hi, v))) }
+	all := map[string]float32{"wght": within(w.Weight, e.WeightLow, e.WeightHigh), "opsz": float32(w.Size)}
+	if e.StretchHigh > 0 {
+		all["wdth"] = within(w.Stretch, e.StretchLow, e.StretchHigh)
+	}
+	if w.Slant != 0 {
+		all["slnt"] = -within(w.Slant, e.SlantLow, e.SlantHigh) // the axis counts the other way round
+	}
+	if e.Italic {
+		all["ital"] = 1
+	}
+	if w.NoSize {
+		delete(all, "opsz")
+	}
 	for n, v := range w.Axes {
-		axes[n] = v
+		all[n] = v
+	}
+	axes := map[string]float32{}
+	for n, v := range all {
+		if a, ok := f.axes[n]; ok {
+			axes[n] = within(float64(v), a[0], a[2])
+		}
 	}
 	key := faceKey{entry: e, extra: axesKey(axes)}
 	v, ok := s.faces[key]
 	if !ok {
-		v, _ = instance(e.Family, e.Data, axes)
+		v = e.instance(axes)
+		if len(s.faces) > 512 { // fluid type of a font with an optical size asks for a new face at every width
+			s.faces, s.lists = map[faceKey]*Face{plain: f}, map[string][]*Face{}
+		}
 		s.faces[key] = v
 	}
 	return v
+}
+
+// instance reads the face of an entry, with the descriptors of its rule; nil when the file cannot be read.
+func (e *Entry) instance(axes map[string]float32) *Face {
+	f, err := instance(e.Family, e.Data, axes)
+	if err != nil {
+		return nil
+	}
+	f.ranges = e.Ranges
+	if e.SizeAdjust > 0 {
+		f.adjust = e.SizeAdjust
+	}
+	for _, o := range []struct {
+		to *float64
+		v  float64
+	}{{&f.Ascent, e.Ascent}, {&f.Descent, e.Descent}, {&f.LineGap, e.Gap}} {
+		if o.v >= 0 {
+			*o.to = o.v * f.Upem
+		}
+	}
+	if e.AvgWidth > 0 {
+		f.AvgWidth, f.MaxWidth = e.AvgWidth, e.MaxWidth
+	}
+	return f
 }

@@ -28,6 +28,9 @@ func (e *Engine) layout(b *Box, sp space) {
 	b.W = e.usedWidth(b, sp)
 	cw := max(0, b.W-b.hpb())
 	kids := e.children(b, cw)
+	if b.el != nil && b.el.Tag == "fieldset" {
+		e.layoutLegend(b, cw, kids)
+	}
 	h, def := e.givenHeight(b, sp)
 	inner := space{cbW: cw, cbH: max(0, h-b.vpb()), defCB: def}
 	switch {
@@ -36,13 +39,30 @@ func (e *Engine) layout(b *Box, sp space) {
 	case b.kind == gridBox:
 		e.layoutGrid(b, inner, sp, h, def)
 	case len(kids) > 0 && allInline(kids):
-		e.layoutInline(b, cw)
+		e.layoutInline(b, inner)
 		if b.marked() && !b.style.ListInside && len(b.para.lines) == 0 {
 			_, b.contentH = e.markerAbove(b)
 		}
 		e.settleBlock(b, sp, h, def, nil)
 	default:
 		e.layoutFlow(b, inner, sp, h, def)
+	}
+}
+
+// layoutLegend places the legend of a fieldset in its upper border, which becomes as high as the legend (measured).
+func (e *Engine) layoutLegend(b *Box, cw Px, kids []*Box) {
+	b.edged = nil
+	for _, k := range kids {
+		if k.el == nil || k.el.Tag != "legend" || k.outOfFlow() {
+			continue
+		}
+		e.layout(k, space{cbW: cw, shrink: true})
+		k.legend, k.origin = true, b
+		high := k.H + k.mar[css.Top] + k.mar[css.Bottom]
+		k.X = b.contentX() + e.blockX(k, cw, b)
+		k.Y = k.mar[css.Top] + max(0, (b.bor[css.Top]-high)/2)
+		b.bor[css.Top] = max(b.bor[css.Top], high)
+		return
 	}
 }
 
@@ -143,8 +163,24 @@ func (e *Engine) usedWidth(b *Box, sp space) Px {
 		} else {
 			w = max(avail, b.hpb())
 		}
+		w = e.transferred(b, w, sp)
 	}
 	return e.clampW(b, w, sp.cbW, true)
+}
+
+// transferred limits an automatic width by the min- and max-height of a box with an aspect-ratio.
+func (e *Engine) transferred(b *Box, w Px, sp space) Px {
+	s := b.style
+	if s.AspectRatio == 0 {
+		return w
+	}
+	if m := s.MaxH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
+		w = min(w, e.ratioWidth(b, b.borderH(m.Resolve(sp.cbH))))
+	}
+	if m := s.MinH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
+		w = max(w, e.ratioWidth(b, b.borderH(m.Resolve(sp.cbH))))
+	}
+	return w
 }
 
 // borderW turns a specified width into a border-box width.
@@ -261,6 +297,9 @@ func (e *Engine) finalHeight(b *Box, sp space) Px {
 	if h, ok := e.plainHeight(b, sp); ok {
 		return h
 	}
+	if b.sizeContained() {
+		b.contentH = max(0, b.style.ContainH.Resolve(0))
+	}
 	h := b.contentH + b.vpb()
 	if b.style.AspectRatio > 0 && b.style.Height.IsAuto() {
 		r := e.ratioHeight(b, b.W)
@@ -288,6 +327,9 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 			if !(leading && atTop) {
 				k.staticY += pending.sum()
 			}
+			continue
+		}
+		if k.legend {
 			continue
 		}
 		e.layout(k, space{cbW: inner.cbW, cbH: inner.cbH, defCB: inner.defCB})
@@ -354,6 +396,9 @@ func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
 	closed := b.bfc || b.pad[css.Bottom] != 0 || b.bor[css.Bottom] != 0 || !autoH
 	if closed && (b.bfc || b.pad[css.Bottom] != 0 || b.bor[css.Bottom] != 0) && !m.leading {
 		b.contentH += m.end.sum()
+	}
+	if b.sizeContained() {
+		b.contentH = max(0, b.style.ContainH.Resolve(0))
 	}
 	natural := b.contentH + b.vpb()
 	b.H = e.finalHeight(b, sp)

@@ -62,7 +62,11 @@ type Box struct {
 	runs        []textRun
 	relBaseW    Px
 	relBaseH    Px
-	area        *Rect // grid area for an absolutely positioned child
+	legend      bool        // stands in the border of its fieldset
+	ownerless   bool        // text of an element with display: contents
+	area        *Rect       // grid area for an absolutely positioned child
+	sub         [2]*subAxis // of a subgrid: columns, rows
+	grid        *gridState  // of a subgrid: its items at the last layout
 }
 
 // textRun is a piece of an element's own text on one line.
@@ -294,7 +298,7 @@ func (b *Box) setKind() {
 	st := b.style
 	scrolls := func(v string) bool { return v != "visible" && v != "clip" }
 	if scrolls(st.OverflowX) || scrolls(st.OverflowY) || st.ContainerType != "normal" || strings.Contains(st.Contain, "layout") ||
-		strings.Contains(st.Contain, "paint") || st.Contain == "content" || st.Contain == "strict" || b.outOfFlow() {
+		strings.Contains(st.Contain, "paint") || st.Contain == "content" || st.Contain == "strict" || st.ContentHidden || b.outOfFlow() {
 		b.bfc = true
 	}
 	if b.el != nil && (b.el.Tag == "button" || b.el.Tag == "fieldset" || b.el.Tag == "summary" && b.display != css.Block) {
@@ -305,6 +309,26 @@ func (b *Box) setKind() {
 // sizeContainer reports a box whose descendants may ask for its width.
 func (b *Box) sizeContainer() bool {
 	return b.style.ContainerType == "inline-size" || b.style.ContainerType == "size"
+}
+
+// sizeContained reports a box that is as high as if it were empty.
+func (b *Box) sizeContained() bool {
+	s := b.style
+	return s.ContainerType == "size" || s.ContentHidden || s.Contain == "strict" || s.Contain != "none" && hasWord(s.Contain, "size")
+}
+
+// widthContained reports a box that is as wide as if it were empty.
+func (b *Box) widthContained() bool {
+	return b.sizeContainer() || b.sizeContained() || b.style.Contain != "none" && hasWord(b.style.Contain, "inline-size")
+}
+
+func hasWord(list, word string) bool {
+	for _, w := range strings.Fields(list) {
+		if w == word {
+			return true
+		}
+	}
+	return false
 }
 
 // children returns the child boxes. Those of a size container depend on its content width.
@@ -352,7 +376,11 @@ func (e *Engine) generate(el *css.Element, st *css.Style, stack []css.Container,
 		switch {
 		case k == nil:
 		case k.display == css.Contents && k.kind != replacedBox:
-			out = append(out, e.generate(c.Element, k.style, stack, true)...)
+			inner := e.generate(c.Element, k.style, stack, true)
+			for _, x := range inner {
+				x.ownerless = x.ownerless || x.kind == textBox
+			}
+			out = append(out, inner...)
 		default:
 			out = append(out, k)
 		}
@@ -447,7 +475,13 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 		}
 		switch {
 		case solid:
-			out = append(out, e.anonymous(b, run))
+			a := e.anonymous(b, run)
+			if len(out) > 0 && !a.style.TextIndent.IsZero() { // the first formatted line of b is gone (measured)
+				inh := *a.style.Inherited
+				inh.TextIndent = css.Zero
+				a.style.Inherited = &inh
+			}
+			out = append(out, a)
 		default:
 			for _, r := range run {
 				if r.outOfFlow() {

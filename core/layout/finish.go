@@ -167,6 +167,14 @@ func (e *Engine) soleItem(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
 		}
 		return 0
 	}
+	if p.kind == gridBox && k.style.JustifySelf != "" && !fixedX { // its own alignment looks at the padding box (measured)
+		x -= p.pad[css.Left]
+		roomX += p.pad[css.Left] + p.pad[css.Right]
+	}
+	if p.kind == gridBox && k.style.AlignSelf != "" && !fixedY {
+		y -= p.pad[css.Top]
+		roomY += p.pad[css.Top] + p.pad[css.Bottom]
+	}
 	if !fixedX {
 		x += at(h, roomX)
 	}
@@ -272,6 +280,9 @@ func (e *Engine) finish(root *Box, width int) *Result {
 	w.box(root, frame{m: identity}, frame{m: identity})
 	r.Height = max(e.height, w.bottom)
 	r.Overflow = max(0, w.right-e.width)
+	if r.Overflow < 32 { // a browser counts whole px, rounded (measured)
+		r.Overflow = 0
+	}
 	if r.Overflow == 0 {
 		r.Widest = nil
 	}
@@ -328,6 +339,9 @@ func (w *walker) box(b *Box, in, abs frame) {
 	}
 	page := f.m.rect(rect)
 	w.reach(b.el, page, f)
+	if m := b.mar[css.Right]; m > 0 && b.atomic() { // the line it stands on ends after its margin (measured)
+		w.reach(b.el, f.m.rect(Rect{rect.X, rect.Y, rect.W + m, rect.H}), in)
+	}
 	if b.el != nil {
 		content := Rect{rect.X + b.contentX(), rect.Y + b.contentY(), b.W - b.hpb(), b.H - b.vpb()}
 		w.add(b.el, b.style, page, f, content)
@@ -446,6 +460,9 @@ func (w *walker) add(el *css.Element, s *css.Style, r Rect, f frame, content Rec
 
 // owner finds the element whose own text a text box is; nil for generated text.
 func owner(b *Box) *css.Element {
+	if b.ownerless {
+		return nil
+	}
 	for p := b.parent; p != nil; p = p.parent {
 		if p.pseudo != "" {
 			return nil
@@ -468,7 +485,7 @@ func (w *walker) text(b *Box, f frame) {
 		p := &w.r.Boxes[w.r.ByIndex[el.Index]]
 		p.Text = p.Text.union(r)
 		p.Runs = append(p.Runs, r)
-		if blank(b.text) {
+		if blank(b.text) || r.W == 0 && r.H == 0 {
 			continue
 		}
 		fresh := true

@@ -25,10 +25,11 @@ type flexItem struct {
 }
 
 type flexLine struct {
-	items []*flexItem
-	cross Px
-	pos   Px
-	base  Px // baseline of baseline-aligned items
+	items    []*flexItem
+	cross    Px
+	pos      Px
+	base     Px // baseline of baseline-aligned items
+	lastDown Px // from the common last baseline to the end of the line
 }
 
 type flexBoxState struct {
@@ -518,7 +519,7 @@ func (f *flexBoxState) hypoCross(it *flexItem) {
 
 func (f *flexBoxState) lineCross(lines []*flexLine, wrap bool, sp space) {
 	for _, ln := range lines {
-		var up, down Px
+		var up, down, lastUp Px
 		for _, it := range ln.items {
 			outer := it.cross + it.crossMar
 			if f.row && f.align(it) == "baseline" && !f.crossAutoMargin(it.b) {
@@ -526,9 +527,15 @@ func (f *flexBoxState) lineCross(lines []*flexLine, wrap bool, sp space) {
 				down = max(down, outer-it.baseline)
 				continue
 			}
+			if f.row && f.align(it) == "last baseline" && !f.crossAutoMargin(it.b) && it.b.baselines {
+				below := outer - it.b.mar[css.Top] - it.b.last
+				lastUp, ln.lastDown = max(lastUp, outer-below), max(ln.lastDown, below)
+				continue
+			}
 			ln.cross = max(ln.cross, outer)
 		}
 		ln.base = up
+		ln.cross = max(ln.cross, lastUp+ln.lastDown)
 		ln.cross = max(ln.cross, up+down)
 	}
 	if wrap || len(lines) != 1 {

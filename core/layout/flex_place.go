@@ -152,9 +152,9 @@ func (f *flexBoxState) justify(ln *flexLine, room Px) {
 	j := f.b.style.JustifyContent
 	if j == "left" || j == "right" { // physical words
 		if f.row && (j == "right") != f.rev {
-			j = "end"
+			j = "flex-end"
 		} else {
-			j = "start"
+			j = "flex-start"
 		}
 	}
 	if f.rev && (j == "start" || j == "end") { // start and end do not follow the reversed direction
@@ -213,6 +213,11 @@ func (f *flexBoxState) alignItems(ln *flexLine) {
 			it.crossPos = k.mar[start]
 			if f.row {
 				it.crossPos = ln.base - it.baseline + k.mar[start]
+			}
+		case "last baseline":
+			it.crossPos = free + k.mar[start]
+			if f.row && k.baselines {
+				it.crossPos = ln.cross - ln.lastDown - k.last
 			}
 		default:
 			it.crossPos = k.mar[start]

@@ -25,6 +25,7 @@ type axisTracks struct {
 	before int              // implicit tracks added in front
 	gap    Px
 	auto   []css.Track
+	closed bool // of a subgrid: no implicit tracks
 }
 
 type gridTrack struct {
@@ -130,10 +131,17 @@ func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) 
 		minH = s.MinH.Resolve(0)
 	}
 	rows, rowNames := g.explicit(s.GridRows, inner.cbH, inner.defCB, rowGap, minH)
-	for len(cols) < s.GridAreaCols {
+	subCols, subRows := b.sub[colAxis], b.sub[rowAxis]
+	if subCols != nil {
+		cols, colNames, colGap = g.inherited(subCols, s.GridCols, colGap, s.ColGap.Kind != css.LenNormal)
+	}
+	if subRows != nil {
+		rows, rowNames, rowGap = g.inherited(subRows, s.GridRows, rowGap, s.RowGap.Kind != css.LenNormal)
+	}
+	for len(cols) < s.GridAreaCols && subCols == nil {
 		cols = append(cols, gridTrack{Track: pickAuto(s.AutoCols, len(cols))})
 	}
-	for len(rows) < s.GridAreaRows {
+	for len(rows) < s.GridAreaRows && subRows == nil {
 		rows = append(rows, gridTrack{Track: pickAuto(s.AutoRows, len(rows))})
 	}
 	if len(s.GridAreas) > 0 && colNames == nil {
@@ -153,10 +161,11 @@ func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) 
 			sort.Ints(l)
 		}
 	}
-	g.cols = axisTracks{tracks: cols, names: colNames, lines: len(cols), gap: colGap, auto: s.AutoCols}
-	g.rows = axisTracks{tracks: rows, names: rowNames, lines: len(rows), gap: rowGap, auto: s.AutoRows}
+	g.cols = axisTracks{tracks: cols, names: colNames, lines: len(cols), gap: colGap, auto: s.AutoCols, closed: subCols != nil}
+	g.rows = axisTracks{tracks: rows, names: rowNames, lines: len(rows), gap: rowGap, auto: s.AutoRows, closed: subRows != nil}
 	g.placeItems(e.flexItems(b, kids))
 	g.collapseFit()
+	g.announce()
 	return g
 }
 
@@ -193,6 +202,9 @@ func (g *gridState) collapseFit() {
 
 func (g *gridState) justifyOf(k *Box) css.Align {
 	a := k.style.JustifySelf
+	if subgridIn(k, colAxis) {
+		return "stretch"
+	}
 	if a == "" {
 		a = g.b.style.JustifyItems
 	}
@@ -210,6 +222,9 @@ func (g *gridState) justifyOf(k *Box) css.Align {
 
 func (g *gridState) alignOf(k *Box) css.Align {
 	a := k.style.AlignSelf
+	if subgridIn(k, rowAxis) {
+		return "stretch"
+	}
 	if a == "" {
 		a = g.b.style.AlignItems
 	}
@@ -237,7 +252,11 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 	}
 	g.size(&g.cols, inner.cbW, true, 0, g.colItems(), s.JustifyContent)
 	g.position(&g.cols, inner.cbW, s.JustifyContent)
+	g.grant(colAxis)
 	g.layoutItems(inner)
+	if b.sub[rowAxis] != nil {
+		b.grid = g
+	}
 	minH := Px(0)
 	if !def {
 		if m := s.MinH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
@@ -262,6 +281,7 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 	b.bot.add(b.mar[css.Bottom])
 	b.H = e.finalHeight(b, sp)
 	g.position(&g.rows, b.H-b.vpb(), s.AlignContent)
+	g.grant(rowAxis)
 	g.placeBoxes(inner)
 	for _, k := range b.kids {
 		if k.outOfFlow() {
@@ -291,15 +311,27 @@ func (g *gridState) absoluteArea(k *Box, inner space) *Rect {
 	b := g.b
 	x, w := b.bor[css.Left], b.W-b.bor[css.Left]-b.bor[css.Right]
 	y, h := b.bor[css.Top], b.H-b.bor[css.Top]-b.bor[css.Bottom]
-	if from, n, ok := g.cols.span(s.ColStart, s.ColEnd); ok && from >= 0 && from+n <= len(g.cols.tracks) {
-		ts := g.cols.tracks
-		x = b.contentX() + ts[from].pos
-		w = ts[from+n-1].pos + ts[from+n-1].base - ts[from].pos
+	edge := func(a *axisTracks, l css.Line, side string, content, otherwise Px, end bool) Px {
+		at, ok := a.line(l, side)
+		at += a.before
+		if !ok || at < 0 || at > len(a.tracks) { // auto and lines that are not there: the padding edge
+			return otherwise
+		}
+		if at == len(a.tracks) || end && at > 0 {
+			t := &a.tracks[at-1]
+			return content + t.pos + t.base
+		}
+		return content + a.tracks[at].pos
 	}
-	if from, n, ok := g.rows.span(s.RowStart, s.RowEnd); ok && from >= 0 && from+n <= len(g.rows.tracks) {
-		ts := g.rows.tracks
-		y = b.contentY() + ts[from].pos
-		h = ts[from+n-1].pos + ts[from+n-1].base - ts[from].pos
+	if len(g.cols.tracks) > 0 {
+		x2 := edge(&g.cols, s.ColEnd, "-end", b.contentX(), x+w, true)
+		x = edge(&g.cols, s.ColStart, "-start", b.contentX(), x, false)
+		w = max(0, x2-x)
+	}
+	if len(g.rows.tracks) > 0 {
+		y2 := edge(&g.rows, s.RowEnd, "-end", b.contentY(), y+h, true)
+		y = edge(&g.rows, s.RowStart, "-start", b.contentY(), y, false)
+		h = max(0, y2-y)
 	}
 	return &Rect{x, y, w, h}
 }
@@ -307,7 +339,27 @@ func (g *gridState) absoluteArea(k *Box, inner space) *Rect {
 // widths gives an item's width contributions, margins included.
 func (g *gridState) widths(it *gridItem, base Px) (Px, Px) {
 	lo, hi := g.e.contribution(it.b, base)
+	k := it.b
+	if h, ok := g.fixedRows(it); ok && k.kind == replacedBox && k.style.Height.HasPercent() && k.style.Width.IsAuto() {
+		if _, _, ratio := g.e.natural(k); ratio > 0 {
+			w := css.FromFloat((k.borderH(k.style.Height.Resolve(h))-k.vpb()).Float()*ratio) + k.hpb()
+			w = g.e.clampW(k, w, 0, false) + k.mar[css.Left] + k.mar[css.Right]
+			return w, w
+		}
+	}
 	return lo, hi
+}
+
+// fixedRows gives the height of an item's rows when all have a fixed size.
+func (g *gridState) fixedRows(it *gridItem) (Px, bool) {
+	h := g.rows.gap * Px(it.rowEnd-it.row-1)
+	for _, t := range g.rows.tracks[it.row:it.rowEnd] {
+		if t.Min.Kind != css.LenPx || t.Max.Kind != css.LenPx || t.Min.HasPercent() || t.Max.HasPercent() {
+			return 0, false
+		}
+		h += max(t.Min.Resolve(0), t.Max.Resolve(0))
+	}
+	return h, true
 }
 
 func (g *gridState) areaW(it *gridItem) Px {

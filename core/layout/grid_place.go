@@ -114,6 +114,7 @@ func (g *gridState) placeItems(kids []*Box) {
 		return true
 	}
 	put := func(w *want, r, c int) {
+		w.rn, w.cn = g.rows.confine(&r, w.rn), g.cols.confine(&c, w.cn)
 		taken = append(taken, area{r, c, r + w.rn, c + w.cn})
 		w.it.row, w.it.rowEnd, w.it.col, w.it.colEnd = r, r+w.rn, c, c+w.cn
 		g.rows.grow(0, r+w.rn)
@@ -233,6 +234,9 @@ func (g *gridState) simplePlacement(kids []*Box, store []gridItem) bool {
 		}
 	}
 	n := max(1, len(g.cols.tracks))
+	if g.rows.closed && len(kids) > n*len(g.rows.tracks) {
+		return false
+	}
 	g.cols.grow(0, n)
 	g.rows.grow(0, (len(kids)+n-1)/n)
 	for i, k := range kids {
@@ -242,8 +246,21 @@ func (g *gridState) simplePlacement(kids []*Box, store []gridItem) bool {
 	return true
 }
 
+// confine keeps a placement inside a subgrid's tracks.
+func (a *axisTracks) confine(at *int, n int) int {
+	if !a.closed {
+		return n
+	}
+	n = min(n, len(a.tracks))
+	*at = max(0, min(*at, len(a.tracks)-n))
+	return n
+}
+
 // grow adds implicit tracks in front and up to n in all.
 func (a *axisTracks) grow(front, n int) {
+	if a.closed {
+		return
+	}
 	for range front {
 		a.before++
 		t := gridTrack{Track: pickAuto(a.auto, -a.before)}

@@ -60,10 +60,20 @@ func lineHeight(s *css.Style) Px {
 
 // inlineBoxState is an inline box that is open while a line is placed.
 type openBox struct {
-	box   *Box
-	m     metrics
-	shift Px // of its baseline from the line's, down
-	x     Px // left edge of the fragment on this line
+	box     *Box
+	m       metrics
+	shift   Px // of its baseline from the line's, down
+	x       Px // left edge of the fragment on this line
+	group   *alignedGroup
+	grouped Px // part of the shift that its group added
+}
+
+// alignedGroup is an inline box with vertical-align top or bottom, and what is in it: it waits for the line's height.
+type alignedGroup struct {
+	above, below Px
+	bottom       bool
+	boxes        []*openBox
+	atoms        []*Box
 }
 
 // aligned waits for the line's height: vertical-align top and bottom.
@@ -74,9 +84,10 @@ type aligned struct {
 }
 
 // layoutInline breaks the inline content of b into lines and places everything on them.
-func (e *Engine) layoutInline(b *Box, cw Px) {
+func (e *Engine) layoutInline(b *Box, inner space) {
+	cw := inner.cbW
 	for _, k := range b.kids {
-		e.sizeAtoms(k, cw)
+		e.sizeAtoms(k, inner)
 	}
 	p := e.paragraph(b)
 	indent := b.style.TextIndent.Resolve(cw)
@@ -102,16 +113,16 @@ func (e *Engine) layoutInline(b *Box, cw Px) {
 }
 
 // sizeAtoms lays out the atomic boxes of an inline subtree.
-func (e *Engine) sizeAtoms(k *Box, cw Px) {
+func (e *Engine) sizeAtoms(k *Box, inner space) {
 	switch {
 	case k.outOfFlow():
 		k.staticIn = nil
 	case k.kind == inlineBox:
 		for _, c := range e.children(k, 0) {
-			e.sizeAtoms(c, cw)
+			e.sizeAtoms(c, inner)
 		}
 	case k.atomic():
-		e.layout(k, space{cbW: cw, shrink: true})
+		e.layout(k, space{cbW: inner.cbW, cbH: inner.cbH, defCB: inner.defCB, shrink: true})
 	}
 }
 
@@ -144,16 +155,28 @@ type piece struct {
 // placeLine places line n at y and returns its height.
 func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, strut metrics, open *[]*openBox) Px {
 	above, below := strut.above, strut.below
-	grow := func(a, d Px) {
+	grow := func(in *openBox, a, d Px) {
+		if in != nil && in.group != nil {
+			g := in.group
+			g.above, g.below = max(g.above, a), max(g.below, d)
+			return
+		}
 		above, below = max(above, a), max(below, d)
 	}
+	var groups []*alignedGroup
 	var pieces []piece
 	var late []aligned
 	x := Px(0)
 	spaces := 0
 	for _, o := range *open {
 		o.x = 0
-		grow(o.m.above-o.shift, o.m.below+o.shift)
+		if o.group != nil && (len(groups) == 0 || groups[len(groups)-1] != o.group) { // it goes on from the line before
+			o.group.above, o.group.below, o.group.atoms = 0, 0, nil
+			groups = append(groups, o.group)
+		}
+		o.shift -= o.grouped
+		o.grouped = 0
+		grow(o, o.m.above-o.shift, o.m.below+o.shift)
 	}
 	lineBoxes := append([]*openBox(nil), *open...)
 	for i := ln.start.item; i < len(p.items); i++ {
@@ -165,9 +188,19 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 		case openItem:
 			o := &openBox{box: it.box, m: e.metrics(it.box.style), x: x + it.box.mar[css.Left]}
 			o.shift = e.shiftOf(b, *open, it.box.style, o.m)
+			if in := last(*open); in != nil {
+				o.group = in.group
+			}
+			if v := it.box.style.VerticalAlign; v == "top" || v == "bottom" {
+				o.group, o.shift = &alignedGroup{bottom: v == "bottom"}, 0
+				groups = append(groups, o.group)
+			}
+			if o.group != nil {
+				o.group.boxes = append(o.group.boxes, o)
+			}
 			*open = append(*open, o)
 			lineBoxes = append(lineBoxes, o)
-			grow(o.m.above-o.shift, o.m.below+o.shift)
+			grow(o, o.m.above-o.shift, o.m.below+o.shift)
 			x += it.edge
 		case closeItem:
 			if len(*open) > 0 {
@@ -204,7 +237,7 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 				for _, f := range e.usedFaces(p, it.box.style, from, end) {
 					m := lineMetrics(f, it.box.style)
 					sh := e.currentShift(*open)
-					grow(m.above-sh, m.below+sh)
+					grow(last(*open), m.above-sh, m.below+sh)
 				}
 			}
 			pieces = append(pieces, piece{it: it, x: x, w: w, i: from, j: end, box: last(*open)})
@@ -220,7 +253,10 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 			default:
 				sh := base + e.atomShift(b, *open, k, up, down)
 				k.Y = sh // baseline shift, turned into a position below
-				grow(up-sh, down+sh)
+				grow(last(*open), up-sh, down+sh)
+				if o := last(*open); o != nil && o.group != nil {
+					o.group.atoms = append(o.group.atoms, k)
+				}
 			}
 			pieces = append(pieces, pc)
 			x += k.W + k.mar[css.Left] + k.mar[css.Right]
@@ -235,6 +271,25 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 			above = max(above, l.above-below)
 		} else {
 			below = max(below, l.above-above)
+		}
+	}
+	for _, g := range groups {
+		if g.bottom {
+			above = max(above, g.above+g.below-below)
+		} else {
+			below = max(below, g.above+g.below-above)
+		}
+	}
+	for _, g := range groups {
+		by := g.above - above
+		if g.bottom {
+			by = below - g.below
+		}
+		for _, o := range g.boxes {
+			o.shift, o.grouped = o.shift+by, by
+		}
+		for _, k := range g.atoms {
+			k.Y += by
 		}
 	}
 	height := above + below

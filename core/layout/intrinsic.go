@@ -14,7 +14,9 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 	switch {
 	case b.kind == replacedBox:
 		return e.intrinsicReplaced(b)
-	case b.sizeContainer(): // inline-size containment: as if empty
+	case b.widthContained():
+		lo = max(0, b.style.ContainW.Resolve(0))
+		hi = lo
 	case b.kind == flexBox:
 		lo, hi = e.intrinsicFlex(b)
 	case b.kind == gridBox:

@@ -104,18 +104,20 @@ func New(doc *css.Document, opts Options) *Engine {
 		opts.Height = 900
 	}
 	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}, boxes: make([]*Box, len(doc.Elements)), nature: make([]*[3]float64, len(doc.Elements)), met: map[*css.Inherited]metrics{}, pseudos: map[pseudoKey]*css.Style{}}
-	e.styler.Face = func(s *css.Style) (zero, xHeight float64) {
-		f := e.fonts.Find(wantOf(s))
-		if len(f) == 0 {
-			return s.FontSize / 2, s.FontSize / 2
+	e.styler.Face = func(s *css.Style) css.FaceUnits {
+		faces := e.fonts.Find(wantOf(s))
+		if len(faces) == 0 {
+			return css.FaceUnits{Zero: s.FontSize / 2, X: s.FontSize / 2, Cap: s.FontSize * .7, Line: s.FontSize * 1.2}
 		}
-		return f[0].ZeroWidth(s.FontSize), f[0].XHeight * s.FontSize / f[0].Upem
+		f := faces[0]
+		a, d, g := f.Metrics(s.FontSize)
+		return css.FaceUnits{Zero: f.ZeroWidth(s.FontSize), X: f.XHeight * s.FontSize / f.Upem, Cap: f.CapHeight * s.FontSize / f.Upem, Line: float64(a + d + g)}
 	}
 	return e
 }
 
 func wantOf(s *css.Style) font.Want {
-	return font.Want{Families: s.FontFamily, Weight: s.FontWeight, Italic: s.Italic, Size: s.FontSize, Axes: s.Variations}
+	return font.Want{Families: s.FontFamily, Weight: s.FontWeight, Stretch: s.FontStretch, Italic: s.Italic, Slant: s.Slant, Size: s.FontSize, NoSize: s.NoOptical, Axes: s.Variations}
 }
 
 // Layout places all boxes at a viewport width in CSS px.

@@ -261,7 +261,7 @@ func (p *para) scale() {
 		s := pc.box.style
 		text := p.text[pc.start:pc.end]
 		pre := pc.shape.Prefix(s.FontSize, s.LetterSpacing, s.WordSpacing, text)
-		kern := math.Floor(font.Effective(s.FontSize)*65536) / pc.face.Upem
+		kern := math.Floor(pc.face.Effective(s.FontSize)*65536) / pc.face.Upem
 		for i := range text {
 			p.sum[pc.start+i+1] = pre[i+1] - pre[i]
 			p.inner[pc.start+i] = pc.shape.Inner[i]
@@ -283,7 +283,7 @@ func (p *para) scale() {
 // resizable reports whether the shaped text holds when only sizes and spacing change.
 func (p *para) resizable() bool {
 	for _, pc := range p.pieces {
-		if pc.face.Variable() {
+		if pc.face.Sized() {
 			return false
 		}
 	}

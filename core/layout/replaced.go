@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"math"
 	"strconv"
 	"strings"
 
@@ -90,7 +91,7 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 	if s.AspectRatio > 0 && (!s.RatioAuto || ratio == 0) {
 		ratio = s.AspectRatio
 	}
-	if b.el.Tag == "img" && nw == 0 && ratio == 0 {
+	if b.el.Tag == "img" && nw == 0 {
 		e.layoutBroken(b, sp)
 		return
 	}
@@ -166,8 +167,21 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 // layoutBroken sizes a picture that cannot be loaded: its alternative text as an inline, or nothing.
 func (e *Engine) layoutBroken(b *Box, sp space) {
 	w, h := 16*64+b.hpb(), 16*64+b.vpb()
-	if b.el.Attr("alt") == "" {
+	alt, named := b.el.LookupAttr("alt")
+	switch _, src := b.el.LookupAttr("src"); {
+	case alt != "" && b.inlineLevel(): // an icon and the text, on one line
+		w += e.textWidth(b.style, alt)
+		m := e.metrics(b.style)
+		b.W, b.H = w, m.above+m.below+b.vpb()
+		b.first, b.baselines = b.contentY()+m.above, true
+		b.last = b.first
+		return
+	case !src || named && alt == "":
 		w, h = b.hpb(), b.vpb()
+		if !src {
+			b.W, b.H = w, h
+			return
+		}
 	}
 	if sp.hasW {
 		w = sp.forceW
@@ -186,11 +200,20 @@ func (e *Engine) layoutBroken(b *Box, sp space) {
 func (e *Engine) controlSize(b *Box) (w, h Px) {
 	s := b.style
 	m := e.metrics(s)
-	line := m.asc + m.desc
+	line := m.above + m.below
 	if !s.LineHeight.Normal {
-		line = max(line, lineHeight(s))
+		line = max(m.asc+m.desc, line)
 	}
-	avg := css.FromFloat(s.FontSize * 153 / 13.3333 / 20)
+	char, widest := s.FontSize/2, 0.0
+	if faces := e.fonts.Find(wantOf(s)); len(faces) > 0 {
+		f := faces[0]
+		char = f.AvgWidth * s.FontSize / f.Upem
+		char = max(char, math.Round(char)) // measured, as is all that follows
+		widest = math.Round(f.MaxWidth * s.FontSize / f.Upem)
+	}
+	field := func(chars float64) Px {
+		return css.FromFloat(math.Ceil(char*chars + max(0, widest-char)))
+	}
 	switch b.el.Tag {
 	case "textarea":
 		rows, cols := 2.0, 20.0
@@ -200,9 +223,9 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		if n := attrNumber(b.el, "cols"); n > 0 {
 			cols = n
 		}
-		return Px(cols) * avg, Px(rows) * line
+		return css.FromFloat(math.Ceil(cols*char) + 15), Px(rows) * line // with room for a scroll bar
 	case "select":
-		return 60 * 64, line
+		return e.selectSize(b, line)
 	case "progress":
 		return css.FromFloat(s.FontSize * 10), css.FromFloat(s.FontSize)
 	case "meter":
@@ -216,21 +239,83 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 	case "range":
 		return 129 * 64, 16 * 64
 	case "submit", "button", "reset":
-		label := []rune(b.el.Attr("value"))
-		faces := e.fonts.Find(wantOf(s))
-		if len(label) == 0 || len(faces) == 0 {
-			return 40 * 64, line
+		label, given := b.el.LookupAttr("value")
+		if kind := strings.ToLower(b.el.Attr("type")); !given && kind != "button" {
+			label = map[string]string{"submit": "Submit", "reset": "Reset"}[kind]
 		}
-		pre := faces[0].Shape(label, featuresOf(s)).Prefix(s.FontSize, s.LetterSpacing, s.WordSpacing, label)
-		return ceilPx(pre[len(label)]), line
+		return e.textWidth(s, label), line
 	case "color":
-		return 44 * 64, 23 * 64
+		return 42 * 64, 21 * 64
+	case "date":
+		return e.datePart(b, "mm/dd/yyyy", 45.24), line + 3*64
+	case "month":
+		return e.datePart(b, "--------- ----", 84.92), line + 3*64
+	case "time":
+		return e.datePart(b, "--:-- --", 60.95), line + 3*64
+	case "datetime-local":
+		return e.datePart(b, "mm/dd/yyyy, --:-- --", 90.78), line + 3*64
+	case "week":
+		return e.datePart(b, "Week --, ----", 66.75), line + 3*64
+	case "file":
+		return 245 * 64, line
+	case "number":
+		if lo, hi := b.el.Attr("min"), b.el.Attr("max"); lo != "" && hi != "" && b.el.Attr("size") == "" {
+			return field(float64(max(len(lo), len(hi)))) + 15*64, line
+		}
 	}
 	size := 20.0
 	if n := attrNumber(b.el, "size"); n > 0 {
 		size = n
 	}
-	return Px(size * float64(avg)), line
+	return field(size), line
+}
+
+// textWidth measures a text in one line of a style.
+func (e *Engine) textWidth(s *css.Style, text string) Px {
+	list := []rune(text)
+	faces := e.fonts.Find(wantOf(s))
+	if len(list) == 0 || len(faces) == 0 {
+		return 0
+	}
+	pre := faces[0].Shape(list, featuresOf(s)).Prefix(s.FontSize, s.LetterSpacing, s.WordSpacing, list)
+	return ceilPx(pre[len(list)])
+}
+
+func (e *Engine) datePart(b *Box, sample string, rest float64) Px {
+	return e.textWidth(b.style, sample) + css.FromFloat(rest)
+}
+
+// selectSize gives the content size of a select: as wide as its longest option and an arrow, or a list of rows (measured).
+func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
+	s := b.style
+	options := 0
+	var walk func(el *css.Element)
+	walk = func(el *css.Element) {
+		for _, k := range el.Kids() {
+			if k.Tag == "option" {
+				options++
+				w = max(w, e.textWidth(s, k.Text()))
+			}
+			walk(k)
+		}
+	}
+	walk(b.el)
+	m := e.metrics(s)
+	normal := m.asc + m.desc
+	_, many := b.el.LookupAttr("multiple")
+	rows := attrNumber(b.el, "size")
+	if many || rows > 1 {
+		if rows == 0 {
+			rows = 4
+		}
+		row := max(normal, css.FromFloat(math.Ceil(1.2*s.FontSize))) + 64
+		return w + 4*64, Px(rows) * row
+	}
+	w = (w + 63) / 64 * 64
+	if s.Plain {
+		return w, line
+	}
+	return w + 20*64, normal + 2*64
 }
 
 func (e *Engine) layoutControl(b *Box, sp space) {
@@ -255,6 +340,14 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	inner := b.H - b.vpb()
 	b.first = b.contentY() + (inner-m.asc-m.desc)/2 + m.asc
 	b.last, b.baselines = b.first, true
+	switch b.el.Tag + " " + strings.ToLower(b.el.Attr("type")) {
+	case "input checkbox", "input radio", "input range":
+		b.baselines = false // they stand on the baseline
+	}
+	switch b.el.Tag {
+	case "progress", "meter", "audio":
+		b.baselines = false
+	}
 }
 
 // intrinsicReplaced gives the natural width as both contributions.

@@ -19,6 +19,14 @@ func (g *gridState) colItems() []span {
 	for _, it := range g.items {
 		least := it.lo
 		k := it.b
+		if k.sub[colAxis] != nil {
+			inner := g.e.newGrid(k, g.e.children(k, 0), space{}, 0, false)
+			for _, c := range inner.items {
+				c.lo, c.hi = inner.widths(c, 0)
+			}
+			out = append(out, g.lend(it, colAxis, inner.colItems())...)
+			continue
+		}
 		if o := k.style.OverflowX; k.style.MinW.Kind == css.LenPx || o != "visible" && o != "clip" {
 			least = k.mar[css.Left] + k.mar[css.Right] + k.hpb()
 			if lo, ok := g.e.limitW(k, k.style.MinW, 0); ok {
@@ -44,6 +52,10 @@ func (g *gridState) rowItems() []span {
 	}
 	var out []span
 	for _, it := range g.items {
+		if it.b.sub[rowAxis] != nil && it.b.grid != nil {
+			out = append(out, g.lend(it, rowAxis, it.b.grid.rowItems())...)
+			continue
+		}
 		h := it.height
 		if v, ok := base[it.row]; ok && it.alignV == "baseline" && it.b.baselines {
 			h = v[0] + v[1]
@@ -201,23 +213,38 @@ func (g *gridState) intrinsicTracks(a *axisTracks, items []span, mode byte, avai
 			t.limit = max(t.limit, t.base)
 		}
 	}
-	spans := append([]span(nil), items...)
-	sort.SliceStable(spans, func(i, j int) bool { return spans[i].to-spans[i].from < spans[j].to-spans[j].from })
-	for pass := range 2 { // items that cross flexible tracks come last
-		for _, it := range spans {
-			if it.to == it.from+1 {
-				continue
-			}
-			crosses := false
-			for i := it.from; i < it.to; i++ {
-				crosses = crosses || flexible(&a.tracks[i])
-			}
-			if crosses != (pass == 1) {
-				continue
-			}
-			g.spread(a, it, mode, def, crosses)
+	var spans []span
+	for _, it := range items {
+		if it.to > it.from+1 {
+			spans = append(spans, it)
 		}
 	}
+	sort.SliceStable(spans, func(i, j int) bool { return spans[i].to-spans[i].from < spans[j].to-spans[j].from })
+	crosses := func(it span) bool {
+		for i := it.from; i < it.to; i++ {
+			if flexible(&a.tracks[i]) {
+				return true
+			}
+		}
+		return false
+	}
+	for i := 0; i < len(spans); {
+		var group []span
+		n := spans[i].to - spans[i].from
+		for ; i < len(spans) && spans[i].to-spans[i].from == n; i++ {
+			if !crosses(spans[i]) {
+				group = append(group, spans[i])
+			}
+		}
+		g.spread(a, group, mode, def)
+	}
+	var flexes []span // items that cross flexible tracks come last, all together
+	for _, it := range spans {
+		if crosses(it) {
+			flexes = append(flexes, it)
+		}
+	}
+	g.spreadFlexible(a, flexes, mode, def)
 	for i := range a.tracks {
 		t := &a.tracks[i]
 		if t.infinite && !flexible(t) {
@@ -253,120 +280,192 @@ func (g *gridState) minFor(t *gridTrack, it span, mode byte) Px {
 	return it.least
 }
 
-// spread distributes what a spanning item needs beyond its tracks.
-func (g *gridState) spread(a *axisTracks, it span, mode byte, def, crosses bool) {
-	var open []*gridTrack
-	have := a.gap * Px(it.to-it.from-1)
-	for i := it.from; i < it.to; i++ {
-		t := &a.tracks[i]
-		have += t.base
-		if t.collapsed {
-			continue
-		}
-		if crosses && flexible(t) && !fixedTrack(t.Min, def) || !crosses && !fixedTrack(t.Min, def) {
-			open = append(open, t)
-		}
-	}
-	need := it.least
-	if mode == 'M' {
-		need = it.hi
-	} else if mode == 'm' {
-		need = it.lo
-	}
-	if extra := need - have; extra > 0 && len(open) > 0 {
-		share(open, extra, crosses)
-	}
-	if crosses {
+// spread makes room for items that span as many tracks each (CSS Grid 2, section 11.5, steps 3 and 5).
+func (g *gridState) spread(a *axisTracks, group []span, mode byte, def bool) {
+	if len(group) == 0 {
 		return
 	}
-	// growth limits follow the max-content size
-	have = a.gap * Px(it.to-it.from-1)
-	var grow []*gridTrack
-	for i := it.from; i < it.to; i++ {
-		t := &a.tracks[i]
-		if t.infinite {
-			have += t.base
-		} else {
-			have += max(t.limit, t.base)
-		}
-		if !t.collapsed && !fixedTrack(t.Max, def) && t.Max.Kind != css.LenMinContent {
-			grow = append(grow, t)
+	contentMin := func(t *gridTrack) bool { return t.Min.Kind == css.LenMinContent || t.Min.Kind == css.LenMaxContent }
+	intrinsicMin := func(t *gridTrack) bool { return !fixedTrack(t.Min, def) }
+	intrinsicMax := func(t *gridTrack) bool { return !fixedTrack(t.Max, def) }
+	maxMin := func(t *gridTrack) bool {
+		return t.Min.Kind == css.LenMaxContent || mode == 'M' && intrinsicMin(t) && t.Min.Kind != css.LenMinContent
+	}
+	maxMax := func(t *gridTrack) bool { return intrinsicMax(t) && t.Max.Kind != css.LenMinContent }
+	least := func(it span) Px { return it.least }
+	if mode == 'm' {
+		least = func(it span) Px { return it.lo }
+	}
+	lo := func(it span) Px { return it.lo }
+	hi := func(it span) Px { return it.hi }
+	g.raiseBases(a, group, intrinsicMin, least, intrinsicMax)
+	g.raiseBases(a, group, contentMin, lo, intrinsicMax)
+	g.raiseBases(a, group, maxMin, hi, maxMax)
+	for i := range a.tracks {
+		if t := &a.tracks[i]; !t.infinite {
+			t.limit = max(t.limit, t.base)
 		}
 	}
-	extra := it.hi - have
-	for i, t := range grow {
-		at := t.base
-		if !t.infinite {
-			at = max(t.limit, t.base)
+	growable := g.raiseLimits(a, group, intrinsicMax, lo, nil)
+	g.raiseLimits(a, group, maxMax, hi, growable)
+}
+
+// raiseBases shares what the items need beyond the base sizes of their tracks: up to the growth limits first, then beyond them.
+func (g *gridState) raiseBases(a *axisTracks, group []span, affects func(*gridTrack) bool, need func(span) Px, beyond func(*gridTrack) bool) {
+	planned := make([]Px, len(a.tracks))
+	for _, it := range group {
+		var open []int
+		extra := need(it) - g.spannedGaps(a, it)
+		for i := it.from; i < it.to; i++ {
+			t := &a.tracks[i]
+			extra -= t.base
+			if !t.collapsed && affects(t) {
+				open = append(open, i)
+			}
 		}
-		part := Px(0)
+		if extra <= 0 || len(open) == 0 {
+			continue
+		}
+		gain := make([]Px, len(a.tracks))
+		for room := open; extra > 0 && len(room) > 0; {
+			var still []int
+			spent := Px(0)
+			for k, i := range room {
+				part := (extra - spent) / Px(len(room)-k)
+				t := &a.tracks[i]
+				if !t.infinite {
+					part = min(part, max(0, t.limit-t.base-gain[i]))
+				}
+				gain[i] += part
+				spent += part
+				if t.infinite || t.base+gain[i] < t.limit {
+					still = append(still, i)
+				}
+			}
+			extra -= spent
+			room = still
+			if spent == 0 {
+				break
+			}
+		}
 		if extra > 0 {
-			part = extra / Px(len(grow)-i)
-			extra -= part
+			var over []int
+			for _, i := range open {
+				if beyond(&a.tracks[i]) {
+					over = append(over, i)
+				}
+			}
+			if len(over) == 0 {
+				over = open
+			}
+			for k, i := range over {
+				part := extra / Px(len(over)-k)
+				gain[i] += part
+				extra -= part
+			}
 		}
-		t.limit, t.infinite = max(at+part, t.base), false
+		for _, i := range open {
+			planned[i] = max(planned[i], gain[i])
+		}
+	}
+	for i, p := range planned {
+		a.tracks[i].base += p
 	}
 }
 
-// share splits extra space over base sizes: equally, the tail getting what is left over (measured); flexible tracks by factor.
-func share(open []*gridTrack, extra Px, byFactor bool) {
-	if byFactor {
-		sum := 0.0
-		for _, t := range open {
-			sum += t.Max.Px
-		}
-		if sum > 0 {
-			left := extra
-			for i, t := range open {
-				part := css.FromFloat(extra.Float() * t.Max.Px / sum)
-				if i == len(open)-1 {
-					part = left
+// raiseLimits shares what the items need beyond the growth limits of their tracks. It returns the tracks whose limit was infinite.
+func (g *gridState) raiseLimits(a *axisTracks, group []span, affects func(*gridTrack) bool, need func(span) Px, growable map[int]bool) map[int]bool {
+	planned := make([]Px, len(a.tracks))
+	touched := map[int]bool{}
+	for _, it := range group {
+		var open, free []int
+		extra := need(it) - g.spannedGaps(a, it)
+		for i := it.from; i < it.to; i++ {
+			t := &a.tracks[i]
+			if t.infinite {
+				extra -= t.base
+			} else {
+				extra -= t.limit
+			}
+			if !t.collapsed && affects(t) {
+				open = append(open, i)
+				touched[i] = true
+				if t.infinite || growable[i] {
+					free = append(free, i)
 				}
-				t.base += part
-				left -= part
-			}
-			return
-		}
-	}
-	// up to the growth limits first, then beyond
-	for extra > 0 {
-		var room []*gridTrack
-		for _, t := range open {
-			if t.infinite || t.base < t.limit {
-				room = append(room, t)
 			}
 		}
-		if len(room) == 0 {
-			break
+		if len(free) > 0 {
+			open = free
 		}
-		spent := Px(0)
-		for i, t := range room {
-			part := (extra - spent) / Px(len(room)-i)
-			if !t.infinite {
-				part = min(part, t.limit-t.base)
+		for k, i := range open {
+			if extra <= 0 {
+				break
 			}
-			t.base += part
-			spent += part
-		}
-		if spent == 0 {
-			break
-		}
-		extra -= spent
-	}
-	beyond := open
-	var intrinsicMax []*gridTrack
-	for _, t := range open {
-		if t.Max.Kind != css.LenPx {
-			intrinsicMax = append(intrinsicMax, t)
+			part := extra / Px(len(open)-k)
+			planned[i] = max(planned[i], part)
+			extra -= part
 		}
 	}
-	if len(intrinsicMax) > 0 {
-		beyond = intrinsicMax
+	was := map[int]bool{}
+	for i := range touched {
+		t := &a.tracks[i]
+		if t.infinite {
+			was[i] = true
+			t.limit, t.infinite = t.base, false
+		}
+		t.limit += planned[i]
 	}
-	for i, t := range beyond {
-		part := extra / Px(len(beyond)-i)
-		t.base += part
-		extra -= part
+	return was
+}
+
+func (g *gridState) spannedGaps(a *axisTracks, it span) Px {
+	open := 0
+	for i := it.from; i < it.to; i++ {
+		open += bit(!a.tracks[i].collapsed)
+	}
+	return a.gap * Px(max(0, open-1))
+}
+
+// spreadFlexible makes room for items that cross flexible tracks: these get it, by their factors.
+func (g *gridState) spreadFlexible(a *axisTracks, group []span, mode byte, def bool) {
+	planned := make([]Px, len(a.tracks))
+	for _, it := range group {
+		need := it.least
+		switch mode {
+		case 'M':
+			need = it.hi
+		case 'm':
+			need = it.lo
+		}
+		extra := need - g.spannedGaps(a, it)
+		sum, open := 0.0, []int(nil)
+		for i := it.from; i < it.to; i++ {
+			t := &a.tracks[i]
+			extra -= t.base
+			if flexible(t) && !fixedTrack(t.Min, def) {
+				open = append(open, i)
+				sum += t.Max.Px
+			}
+		}
+		left := extra
+		for k, i := range open {
+			if extra <= 0 {
+				break
+			}
+			part := left / Px(len(open)-k)
+			if sum > 0 {
+				part = css.FromFloat(extra.Float() * a.tracks[i].Max.Px / sum)
+			}
+			if k == len(open)-1 {
+				part = left
+			}
+			planned[i] = max(planned[i], part)
+			left -= part
+		}
+	}
+	for i, p := range planned {
+		a.tracks[i].base += p
 	}
 }
 

@@ -59,7 +59,7 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 		if err != nil {
 			return nil, err
 		}
-		entries = append(entries, &font.Entry{Family: f.Family, WeightLow: float64(f.Weight), WeightHigh: float64(f.Weight), Italic: f.Italic, Data: data})
+		entries = append(entries, font.Plain(f.Family, float64(f.Weight), f.Italic, data))
 	}
 	stock, err := StockFonts(e.Stock)
 	if err != nil {
@@ -117,6 +117,10 @@ var stockOnce struct {
 	set *font.Set
 }
 
+// twins are the average and greatest glyph widths of the fonts that shipped ones stand in for, font units: text fields are sized by
+// them (measured).
+var twins = map[string][2]float64{"arimo": {1208, 2567}, "tinos": {1163, 2424}}
+
 // StockFonts is the set of shipped fonts that stand in for families a page does not bring.
 func StockFonts(stock fs.FS) (*font.Set, error) {
 	stockOnce.Lock()
@@ -139,7 +143,11 @@ func StockFonts(stock fs.FS) (*font.Set, error) {
 			return nil, err
 		}
 		family := strings.ReplaceAll(m[1], "-", " ")
-		entries = append(entries, &font.Entry{Family: family, WeightLow: weight, WeightHigh: weight, Italic: m[3] != "", Data: data})
+		e := font.Plain(family, weight, m[3] != "", data)
+		if twin, ok := twins[family]; ok {
+			e.AvgWidth, e.MaxWidth = twin[0], twin[1]
+		}
+		entries = append(entries, e)
 	}
 	// The families behind the generic names in Chromium on Debian (measured), by faces of the same widths.
 	stockOnce.set = font.NewSet(entries, map[string]string{"": "tinos", "serif": "tinos", "times": "tinos", "times new roman": "tinos", "sans-serif": "arimo", "arial": "arimo", "helvetica": "arimo",
@@ -188,7 +196,8 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 		for _, src := range f.Sources {
 			if _, b, err := load(f.From, src); err == nil {
 				if _, err := font.Parse(f.Family, b); err == nil {
-					entries = append(entries, &font.Entry{Family: f.Family, WeightLow: f.WeightLow, WeightHigh: f.WeightHigh, Italic: f.Italic, Data: b})
+					entries = append(entries, &font.Entry{Family: f.Family, WeightLow: f.WeightLow, WeightHigh: f.WeightHigh, StretchLow: f.Stretch[0], StretchHigh: f.Stretch[1], Italic: f.Italic,
+						SlantLow: f.Slant[0], SlantHigh: f.Slant[1], Ranges: f.Ranges, SizeAdjust: f.SizeAdjust, Ascent: f.Overrides[0], Descent: f.Overrides[1], Gap: f.Overrides[2], Data: b})
 					break
 				}
 			}

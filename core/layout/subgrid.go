@@ -1,0 +1,186 @@
+package layout
+
+import "ziegel/core/css"
+
+// Subgrids (CSS Grid 2, section 9): a grid item whose tracks in an axis are those of its parent that it covers. Its own items take
+// part in sizing the parent's tracks, as if they were there without it, with its edges as extra margins.
+
+// subAxis is what a parent grid gives to a subgrid in one axis.
+type subAxis struct {
+	n     int
+	gap   Px   // between the parent's tracks
+	sizes []Px // room for the subgrid's items in each track; nil until the parent has sized them
+	names map[string][]int
+}
+
+const (
+	colAxis = 0
+	rowAxis = 1
+)
+
+// subgridIn reports whether a box is a subgrid in an axis.
+func subgridIn(k *Box, axis int) bool {
+	if k.kind != gridBox || k.outOfFlow() {
+		return false
+	}
+	if axis == colAxis {
+		return k.style.GridCols.Subgrid
+	}
+	return k.style.GridRows.Subgrid
+}
+
+func (g *gridState) axis(axis int) *axisTracks {
+	if axis == colAxis {
+		return &g.cols
+	}
+	return &g.rows
+}
+
+func (it *gridItem) covers(axis int) (from, to int) {
+	if axis == colAxis {
+		return it.col, it.colEnd
+	}
+	return it.row, it.rowEnd
+}
+
+// announce tells every subgrid among the items how many tracks it covers and what their lines are called.
+func (g *gridState) announce() {
+	for _, it := range g.items {
+		for axis := range 2 {
+			if !subgridIn(it.b, axis) {
+				it.b.sub[axis] = nil
+				continue
+			}
+			a := g.axis(axis)
+			from, to := it.covers(axis)
+			old := it.b.sub[axis]
+			sub := &subAxis{n: to - from, gap: a.gap, names: map[string][]int{}}
+			for name, lines := range a.names {
+				for _, l := range lines {
+					if l += a.before; l >= from && l <= to {
+						sub.names[name] = append(sub.names[name], l-from)
+					}
+				}
+			}
+			if old != nil && old.n == sub.n && old.gap == sub.gap {
+				sub.sizes = old.sizes
+			} else {
+				it.b.valid, it.b.sized = false, false
+			}
+			it.b.sub[axis] = sub
+		}
+	}
+}
+
+// inherited makes the tracks of a subgrid's axis out of its parent's.
+func (g *gridState) inherited(sub *subAxis, list css.TrackList, own Px, hasOwn bool) (tracks []gridTrack, names map[string][]int, gap Px) {
+	gap = sub.gap
+	if hasOwn {
+		gap = own
+	}
+	names = map[string][]int{}
+	for n, l := range sub.names {
+		names[n] = append([]int(nil), l...)
+	}
+	for i, ns := range list.LineNames {
+		for _, n := range ns {
+			if i <= sub.n {
+				names[n] = append(names[n], i)
+			}
+		}
+	}
+	for i := range sub.n {
+		t := gridTrack{}
+		if i < len(sub.sizes) {
+			size := css.PxLen(sub.sizes[i].Float())
+			t.Track = css.Track{Min: size, Max: size}
+		}
+		tracks = append(tracks, t)
+	}
+	return tracks, names, gap
+}
+
+// edgesOf gives what a subgrid's margins, borders and padding take at the start and end of an axis.
+func edgesOf(k *Box, axis int) (start, end Px) {
+	a, z := css.Left, css.Right
+	if axis == rowAxis {
+		a, z = css.Top, css.Bottom
+	}
+	return k.mar[a] + k.bor[a] + k.pad[a], k.mar[z] + k.bor[z] + k.pad[z]
+}
+
+func (k *Box) gapIn(axis int, parent Px, base Px) Px {
+	l := k.style.ColGap
+	if axis == rowAxis {
+		l = k.style.RowGap
+	}
+	if l.Kind == css.LenNormal {
+		return parent
+	}
+	return gapOf(l, base, true)
+}
+
+// lend moves the spans of a subgrid's items into the parent's tracks.
+func (g *gridState) lend(it *gridItem, axis int, spans []span) []span {
+	from, to := it.covers(axis)
+	start, end := edgesOf(it.b, axis)
+	parent := g.axis(axis).gap
+	half := (it.b.gapIn(axis, parent, 0) - parent) / 2
+	out := make([]span, 0, len(spans))
+	for _, s := range spans {
+		extra := Px(0)
+		if s.from == 0 {
+			extra += start
+		} else {
+			extra += half
+		}
+		if s.to >= to-from {
+			extra += end
+		} else {
+			extra += half
+		}
+		out = append(out, span{from: from + s.from, to: from + s.to, lo: s.lo + extra, hi: s.hi + extra, least: s.least + extra})
+	}
+	return out
+}
+
+// grant hands the sizes of the parent's tracks to the subgrids.
+func (g *gridState) grant(axis int) {
+	a := g.axis(axis)
+	for _, it := range g.items {
+		sub := it.b.sub[axis]
+		if sub == nil {
+			continue
+		}
+		from, to := it.covers(axis)
+		start, end := edgesOf(it.b, axis)
+		gap := a.gap
+		if to-from > 1 {
+			gap = a.tracks[from+1].pos - a.tracks[from].pos - a.tracks[from].base
+		}
+		half := (it.b.gapIn(axis, gap, g.areaW(it)) - gap) / 2
+		sizes := make([]Px, 0, to-from)
+		for i := from; i < to; i++ {
+			size := a.tracks[i].base
+			if i == from {
+				size -= start
+			} else {
+				size -= half
+			}
+			if i == to-1 {
+				size -= end
+			} else {
+				size -= half
+			}
+			sizes = append(sizes, max(0, size))
+		}
+		same := len(sizes) == len(sub.sizes)
+		for i := range sizes {
+			same = same && sizes[i] == sub.sizes[i]
+		}
+		if !same {
+			it.b.valid = false
+		}
+		sub.sizes, sub.gap = sizes, gap
+	}
+}
