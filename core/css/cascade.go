@@ -26,8 +26,14 @@ type specified struct {
 	usesParent   bool // an explicit inherit of a property that does not inherit
 }
 
+// stateMask has a bit for each condition that concerns an element, true or not. Conditions beyond the first 256 share bits.
+type stateMask [4]uint64
+
+func (m *stateMask) set(i int)     { m[i>>6&3] |= 1 << (uint(i) & 63) }
+func (m stateMask) has(i int) bool { return m[i>>6&3]&(1<<(uint(i)&63)) != 0 }
+
 type specKey struct {
-	mask uint64
+	mask stateMask
 	vars *vars
 }
 
@@ -42,7 +48,8 @@ type styleKey struct {
 	spec      *specified
 	inherited *Inherited
 	parent    *Style // only when the style looks at it
-	vw, cqw   float64
+	vw        float64
+	cq        [2]float64 // width and height that container units refer to
 	root      float64
 }
 
@@ -57,6 +64,7 @@ type Styler struct {
 	base     Style
 	parsed   map[string]parsedValue // by "name: value"
 	rootLine float64
+	queries  map[string]*query
 	// Face measures the font of a style. Nil makes guesses.
 	Face func(s *Style) FaceUnits
 }
@@ -67,7 +75,7 @@ type FaceUnits struct{ Zero, X, Cap, Line float64 }
 
 // NewStyler returns a Styler; call SetMedia before Style.
 func NewStyler(d *Document) *Styler {
-	s := &Styler{doc: d, truth: make([]bool, len(d.conditions)), slots: make([]slot, len(d.Elements)), pseudos: map[string][]slot{}, rootSize: 16, base: initialStyle, parsed: map[string]parsedValue{}}
+	s := &Styler{doc: d, truth: make([]bool, len(d.conditions)), slots: make([]slot, len(d.Elements)), pseudos: map[string][]slot{}, rootSize: 16, base: initialStyle, parsed: map[string]parsedValue{}, queries: map[string]*query{}}
 	return s
 }
 
@@ -79,6 +87,51 @@ func (s *Styler) SetMedia(m Media) {
 			s.truth[i] = m.eval(c.query)
 		}
 	}
+}
+
+// MatchesMedia answers a media query list at the viewport in force.
+func (s *Styler) MatchesMedia(text string) bool {
+	q, ok := s.queries[text]
+	if !ok {
+		q = parseMediaList(Tokenize(text))
+		s.queries[text] = q
+	}
+	return s.media.eval(q)
+}
+
+// SourceSize evaluates the sizes attribute of a picture at the viewport in force, CSS px: 100vw when nothing fits.
+func (s *Styler) SourceSize(sizes string) float64 {
+	c := &unitContext{fontSize: 16, rootSize: 16, lineHeight: 19.2, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: float64(s.media.Width), cqh: float64(s.media.Height)}
+	for _, part := range SplitCommas(Tokenize(sizes)) {
+		part = trim(part)
+		start := len(part)
+		for start > 0 && part[start-1].Kind != css.WhitespaceToken { // the last value is the length
+			if part[start-1].Kind == css.RightParenthesisToken {
+				depth := 0
+				for start--; start >= 0; start-- {
+					switch part[start].Kind {
+					case css.RightParenthesisToken:
+						depth++
+					case css.LeftParenthesisToken, css.FunctionToken:
+						depth--
+					}
+					if depth == 0 {
+						break
+					}
+				}
+				start = max(start, 0)
+				continue
+			}
+			start--
+		}
+		if cond := trim(part[:start]); len(cond) > 0 && !s.MatchesMedia(Text(cond)) {
+			continue
+		}
+		if e, ok := parseExpr(part[start:], exprLength); ok {
+			return e.compute(c).Px
+		}
+	}
+	return float64(s.media.Width)
 }
 
 // Root returns the style that the root element inherits from.
@@ -115,14 +168,14 @@ func (s *Styler) Anonymous(parent *Style, d Display) *Style {
 }
 
 func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, containers []Container) *Style {
-	var mask uint64
+	var mask stateMask
 	for i, c := range e.conds {
 		on := s.truth[c]
 		if cond := s.doc.conditions[c]; cond.container {
 			on = cond.evalContainer(containers)
 		}
 		if on {
-			mask |= 1 << (uint(i) & 63)
+			mask.set(i)
 		}
 	}
 	inVars := noVars
@@ -138,13 +191,16 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 		}
 		sl.specs[key] = spec
 	}
-	cqw := float64(s.media.Width)
-	if n := len(containers); n > 0 {
-		cqw = containers[n-1].Width
+	cq := [2]float64{float64(s.media.Width), float64(s.media.Height)}
+	for _, c := range containers {
+		cq[0] = c.Width
+		if c.Sized {
+			cq[1] = c.Height
+		}
 	}
 	k := styleKey{spec: spec, inherited: parent.Inherited, root: s.rootSize}
 	if spec.fluid {
-		k.vw, k.cqw = float64(s.media.Width), cqw
+		k.vw, k.cq = float64(s.media.Width), cq
 	}
 	if spec.usesParent {
 		k.parent = parent
@@ -153,10 +209,10 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 		return sl.style
 	}
 	if old := sl.style; old != nil && !spec.fluidInherit && !spec.usesParent && sl.last.spec == spec && sl.last.inherited == k.inherited && sl.last.root == k.root {
-		sl.last, sl.style = k, s.recompute(old, parent, cqw)
+		sl.last, sl.style = k, s.recompute(old, parent, cq)
 		return sl.style
 	}
-	st := s.compute(spec, parent, cqw)
+	st := s.compute(spec, parent, cq)
 	if old := sl.style; old != nil && spec.setsInherits && !spec.fluidInherit && sl.last.spec == spec && sl.last.inherited == k.inherited && sl.last.root == k.root && !spec.usesParent {
 		st.Inherited = old.Inherited // equal, and its identity keeps the styles of the children
 	}
@@ -165,11 +221,11 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 }
 
 // cascade picks the winning declaration of every property under one state of the conditions.
-func (s *Styler) cascade(e *Element, list []match, mask uint64, in *vars) *specified {
+func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *specified {
 	applies := func(r *rule) bool {
 		for _, c := range r.conds {
 			i := sort.SearchInts(e.conds, c)
-			if mask&(1<<(uint(i)&63)) == 0 {
+			if !mask.has(i) {
 				return false
 			}
 		}
@@ -415,7 +471,7 @@ func (s *Style) Declared(name string) (sheet *Sheet, pos int, ok bool) {
 }
 
 // compute turns specified values into computed ones.
-func (s *Styler) compute(spec *specified, parent *Style, cqw float64) *Style {
+func (s *Styler) compute(spec *specified, parent *Style, cq [2]float64) *Style {
 	st := new(Style)
 	*st = initialStyle
 	st.spec = spec
@@ -425,7 +481,7 @@ func (s *Styler) compute(spec *specified, parent *Style, cqw float64) *Style {
 		st.Inherited = &inh
 	}
 	c := &computing{parent: parent}
-	c.unitContext = unitContext{fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cqw,
+	c.unitContext = unitContext{fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1],
 		lineHeight: s.lineHeight(parent)}
 	if s.Face != nil {
 		c.face = func() FaceUnits { return s.Face(st) }
@@ -455,11 +511,11 @@ func (s *Styler) compute(spec *specified, parent *Style, cqw float64) *Style {
 
 // recompute brings a style up to date for another width: only fluid values are computed again. None of them is inherited, so the
 // font size stays.
-func (s *Styler) recompute(old, parent *Style, cqw float64) *Style {
+func (s *Styler) recompute(old, parent *Style, cq [2]float64) *Style {
 	st := new(Style)
 	*st = *old
 	c := &computing{parent: parent}
-	c.unitContext = unitContext{fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cqw, lineHeight: s.lineHeight(st)}
+	c.unitContext = unitContext{fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1], lineHeight: s.lineHeight(st)}
 	if s.Face != nil {
 		c.face = func() FaceUnits { return s.Face(st) }
 	}

@@ -20,6 +20,8 @@ type Container struct {
 	Names    []string
 	Width    float64 // content-box inline size, CSS px
 	FontSize float64 // px, for em in its queries
+	Height   float64 // content-box block size, CSS px, of a size container
+	Sized    bool    // container-type: size
 }
 
 // condition is a media or container condition; every distinct text exists once in a document.
@@ -261,6 +263,25 @@ func (q *query) compare(have, em float64, vw float64) bool {
 	return have-want <= queryTolerance && want-have <= queryTolerance
 }
 
+func (q *query) compareRatio(have float64) bool {
+	r, ok := parseRatio(q.value)
+	return ok && (q.cmp == ">=" && have >= r || q.cmp == "<=" && have <= r || q.cmp == "=" && have == r || q.cmp == ">" && have > r || q.cmp == "<" && have < r)
+}
+
+// asksHeight reports a container query that only size containers can answer.
+func (q *query) asksHeight() bool {
+	switch q.feature {
+	case "height", "block-size", "orientation", "aspect-ratio":
+		return true
+	}
+	for _, k := range q.kids {
+		if k.asksHeight() {
+			return true
+		}
+	}
+	return false
+}
+
 // queryLength evaluates a length or number in a query. em and rem are the given size.
 func queryLength(v []Token, em, vw float64) (float64, bool) {
 	e, ok := parseExpr(v, exprAny)
@@ -287,14 +308,13 @@ func (m Media) eval(q *query) bool {
 		case "orientation":
 			return (word == "portrait") == (m.Height >= m.Width)
 		case "aspect-ratio":
-			r, ok := parseRatio(f.value)
-			have := float64(m.Width) / float64(m.Height)
-			return ok && (f.cmp == ">=" && have >= r || f.cmp == "<=" && have <= r || f.cmp == "=" && have == r ||
-				f.cmp == ">" && have > r || f.cmp == "<" && have < r)
-		case "hover", "any-hover":
-			return word == "hover" || word == ""
-		case "pointer", "any-pointer":
-			return word == "fine" || word == ""
+			return f.compareRatio(float64(m.Width) / float64(m.Height))
+		case "hover", "any-hover", "pointer", "any-pointer":
+			return word == "none" // as on a phone, and in a browser without a mouse
+		case "update":
+			return word == "fast" || word == ""
+		case "overflow-block", "overflow-inline":
+			return word == "scroll" || word == ""
 		case "color":
 			return true
 		case "prefers-reduced-motion", "prefers-contrast", "prefers-reduced-transparency", "prefers-reduced-data":
@@ -320,12 +340,24 @@ func (m Media) eval(q *query) bool {
 func (c *condition) evalContainer(stack []Container) bool {
 	for i := len(stack) - 1; i >= 0; i-- {
 		k := stack[i]
-		if c.name != "" && !contains(k.Names, c.name) {
+		if c.name != "" && !contains(k.Names, c.name) || !k.Sized && c.query.asksHeight() {
 			continue
 		}
 		return c.query.eval(func(f *query) bool {
-			if f.feature == "width" || f.feature == "inline-size" {
+			switch f.feature {
+			case "width", "inline-size":
 				return f.compare(k.Width, k.FontSize, k.Width)
+			}
+			if !k.Sized {
+				return false
+			}
+			switch f.feature {
+			case "height", "block-size":
+				return f.compare(k.Height, k.FontSize, k.Width)
+			case "orientation":
+				return (strings.ToLower(Text(f.value)) == "portrait") == (k.Height >= k.Width)
+			case "aspect-ratio":
+				return k.Height > 0 && f.compareRatio(k.Width/k.Height)
 			}
 			return false
 		})
@@ -342,23 +374,56 @@ func contains(list []string, s string) bool {
 	return false
 }
 
-// supports answers @supports: every property that some browser of today knows and any selector that we can parse.
+// supports answers @supports (CSS Conditional 4): declarations that can be read, selectors that can be parsed.
 func supports(v []Token) bool {
-	s := strings.ToLower(Text(v))
-	if strings.HasPrefix(s, "not") {
-		return !supports(trim(v[1:]))
+	v = trim(v)
+	if len(v) == 0 {
+		return false
 	}
-	for _, t := range v {
-		if t.Kind != css.IdentToken {
-			continue
-		}
-		name := strings.ToLower(t.Text)
-		if name == "and" || name == "or" {
-			break
-		}
-		_, known := propertyTable[name]
-		_, short := shorthands[name]
-		return known || short || noEffect[name] || strings.HasPrefix(name, "--") || strings.HasPrefix(s, "selector(")
+	if v[0].Is("not") {
+		return !supports(v[1:])
 	}
-	return strings.HasPrefix(s, "selector(")
+	end := endOfValue(v, 0)
+	result := supportsOne(v[:end])
+	for rest := trim(v[end:]); len(rest) > 0; {
+		op, and := trim(rest[1:]), rest[0].Is("and")
+		if !and && !rest[0].Is("or") || len(op) == 0 {
+			return false
+		}
+		end := endOfValue(op, 0)
+		next := supportsOne(op[:end])
+		if and {
+			result = result && next
+		} else {
+			result = result || next
+		}
+		rest = trim(op[end:])
+	}
+	return result
+}
+
+func supportsOne(v []Token) bool {
+	if len(v) < 2 {
+		return false
+	}
+	in := trim(v[1 : len(v)-1])
+	switch {
+	case len(in) == 0:
+		return false
+	case v[0].Is("selector("):
+		_, ok := ParseSelectors(in, nil)
+		return ok
+	case v[0].Is("font-tech(") || v[0].Is("font-format("):
+		return true
+	case v[0].Kind != css.LeftParenthesisToken:
+		return false
+	case in[0].Kind == css.LeftParenthesisToken || in[0].Is("not") || in[0].Kind == css.FunctionToken:
+		return supports(in)
+	}
+	name, value := strings.ToLower(in[0].Text), trim(in[1:])
+	if len(value) < 2 || value[0].Kind != css.ColonToken {
+		return false
+	}
+	text := Text(trim(value[1:]))
+	return in[0].Kind == css.CustomPropertyNameToken || strings.HasPrefix(name, "--") || KnownProperty(name) && CheckValue(name, text)
 }

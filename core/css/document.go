@@ -113,11 +113,38 @@ type parsedLonghand struct {
 
 type rule struct {
 	selectors []*Selector
+	scope     *scope
 	decls     []*declaration
 	conds     []int
 	layer     *layerNode
 	order     int
 	ua        bool
+}
+
+// scope is the prelude of @scope: elements below a root and not below a limit.
+type scope struct {
+	roots, limits []*Selector
+	within        *scope
+}
+
+// root finds the nearest scoping root of an element, nil when it is outside.
+func (s *scope) root(e *Element) *Element {
+	for r := e; r != nil; r = r.Parent {
+		if len(s.roots) > 0 && !anyMatches(s.roots, r, nil) || s.within != nil && s.within.root(r) == nil {
+			continue
+		}
+		cut := false
+		for x := e; len(s.limits) > 0; x = x.Parent {
+			cut = cut || anyMatches(s.limits, x, r)
+			if x == r {
+				break
+			}
+		}
+		if !cut {
+			return r
+		}
+	}
+	return nil
 }
 
 // match is a rule that selects an element, with the specificity it does so with.
@@ -300,6 +327,7 @@ type ruleScope struct {
 	conds  []int
 	layer  *layerNode
 	parent []*Selector
+	scope  *scope
 	ua     bool
 }
 
@@ -373,7 +401,29 @@ func (d *Document) compileAt(sheet *Sheet, n *Node, sc ruleScope) {
 		d.addFontFace(sheet, n)
 	case "starting-style", "keyframes", "-webkit-keyframes", "import", "charset", "namespace", "property", "page", "counter-style", "view-transition", "font-feature-values":
 	case "scope":
-		d.body(sheet, n, sc)
+		in := &scope{within: sc.scope}
+		v := trim(n.Prelude)
+		for _, to := range []*[]*Selector{&in.roots, &in.limits} {
+			if len(v) > 0 && v[0].Is("to") {
+				v = trim(v[1:])
+				to = &in.limits
+			}
+			if len(v) == 0 || v[0].Kind != css.LeftParenthesisToken {
+				break
+			}
+			end := endOfValue(v, 0)
+			list, ok := ParseSelectors(trim(v[1:end-1]), nil)
+			if !ok {
+				sheet.Errors = append(sheet.Errors, ParseError{n.Pos, "a selector that cannot be read: " + Text(n.Prelude)})
+				return
+			}
+			*to = list
+			v = trim(v[end:])
+		}
+		sc.scope, sc.parent = in, nil
+		root, _ := ParseSelectors(Tokenize(":scope"), nil)
+		d.addRule(sheet, root, n.Children, sc)
+		d.compile(sheet, nested(n.Children), sc)
 	}
 }
 
@@ -386,7 +436,7 @@ func (d *Document) body(sheet *Sheet, n *Node, sc ruleScope) {
 }
 
 func (d *Document) addRule(sheet *Sheet, list []*Selector, nodes []*Node, sc ruleScope) {
-	r := &rule{selectors: list, conds: sc.conds, layer: sc.layer, order: len(d.rules), ua: sc.ua}
+	r := &rule{selectors: list, conds: sc.conds, layer: sc.layer, order: len(d.rules), ua: sc.ua, scope: sc.scope}
 	if r.layer == nil {
 		r.layer = d.layers
 	}
@@ -627,8 +677,14 @@ func (d *Document) matchAll() {
 		seen := map[int]bool{}
 		for _, r := range d.rules {
 			best := map[string]Specificity{}
+			var root *Element
+			if r.scope != nil {
+				if root = r.scope.root(e); root == nil {
+					continue
+				}
+			}
 			for _, s := range r.selectors {
-				if b, ok := best[s.Pseudo]; (!ok || b.less(s.Specificity)) && s.Matches(e) {
+				if b, ok := best[s.Pseudo]; (!ok || b.less(s.Specificity)) && s.matchFrom(len(s.compounds)-1, e, root) {
 					best[s.Pseudo] = s.Specificity
 				}
 			}
@@ -714,8 +770,31 @@ func (d *Document) hints(e *Element) []match {
 		}
 		text += prop + ":" + v + ";"
 	}
+	switch a := strings.ToLower(e.Attr("align")); e.Tag {
+	case "p", "h1", "h2", "h3", "h4", "h5", "h6", "div":
+		if a == "center" && e.Tag == "div" {
+			a = "-webkit-center"
+		}
+		if a == "left" || a == "right" || a == "justify" || strings.HasSuffix(a, "center") {
+			text += "text-align: " + a + ";"
+		}
+	case "font":
+		if n, err := strconv.Atoi(e.Attr("size")); err == nil {
+			text += "font-size: " + [...]string{"x-small", "small", "medium", "large", "x-large", "xx-large", "xxx-large"}[max(1, min(n, 7))-1] + ";"
+		}
+		if face := e.Attr("face"); face != "" {
+			text += "font-family: " + face + ";"
+		}
+	case "hr":
+		size("width", "width")
+		if n, err := strconv.Atoi(e.Attr("size")); err == nil && n > 1 {
+			text += fmt.Sprintf("height: %dpx;", n-2)
+		}
+	}
 	switch e.Tag {
 	case "img", "video", "canvas", "iframe", "object", "embed":
+		size("hspace", "margin-inline")
+		size("vspace", "margin-block")
 		size("width", "width")
 		size("height", "height")
 		if w, h := e.Attr("width"), e.Attr("height"); w != "" && h != "" && e.Tag != "iframe" && strings.Trim(w+h, "0123456789.") == "" {

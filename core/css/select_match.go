@@ -126,17 +126,15 @@ func (t *test) pseudo(e, scope *Element) bool {
 		_, sel := e.LookupAttr("selected")
 		return on || sel
 	case "disabled":
-		_, off := e.LookupAttr("disabled")
-		return off
+		return isDisabled(e)
 	case "enabled":
-		_, off := e.LookupAttr("disabled")
-		return !off && isControl(e)
+		return isControl(e) && !isDisabled(e)
 	case "required":
 		_, on := e.LookupAttr("required")
-		return on
+		return on && isField(e)
 	case "optional":
 		_, on := e.LookupAttr("required")
-		return !on && isControl(e)
+		return !on && isField(e)
 	case "placeholder-shown":
 		_, on := e.LookupAttr("placeholder")
 		return on && e.Attr("value") == ""
@@ -154,18 +152,106 @@ func (t *test) pseudo(e, scope *Element) bool {
 		}
 	case "dir":
 		return t.value == "ltr"
-	case "valid", "read-write":
-		return isControl(e)
+	case "read-write":
+		return isWritable(e)
+	case "read-only":
+		return !isWritable(e)
+	case "valid":
+		return (isField(e) || e.Tag == "form" || e.Tag == "fieldset") && !isInvalid(e)
+	case "invalid":
+		return isInvalid(e)
+	case "indeterminate":
+		_, known := e.LookupAttr("value")
+		return e.Tag == "progress" && !known
+	case "default":
+		_, on := e.LookupAttr("checked")
+		_, sel := e.LookupAttr("selected")
+		return on || sel
 	}
 	return false // hover, focus, active, target, visited, popover-open ...: a page at rest
 }
 
 func isControl(e *Element) bool {
 	switch e.Tag {
-	case "input", "button", "select", "textarea", "fieldset", "option":
+	case "input", "button", "select", "textarea", "fieldset", "option", "optgroup":
 		return true
 	}
 	return false
+}
+
+func isField(e *Element) bool { return e.Tag == "input" || e.Tag == "select" || e.Tag == "textarea" }
+
+func isDisabled(e *Element) bool {
+	if _, off := e.LookupAttr("disabled"); off {
+		return isControl(e)
+	}
+	for p := e.Parent; p != nil && isControl(e); p = p.Parent {
+		if _, off := p.LookupAttr("disabled"); off && p.Tag == "fieldset" {
+			return true
+		}
+	}
+	return false
+}
+
+// isWritable reports elements that text can be typed into.
+func isWritable(e *Element) bool {
+	if v, ok := e.LookupAttr("contenteditable"); ok && v != "false" {
+		return true
+	}
+	_, fixed := e.LookupAttr("readonly")
+	if fixed || isDisabled(e) {
+		return false
+	}
+	if e.Tag == "input" {
+		switch strings.ToLower(e.Attr("type")) {
+		case "checkbox", "radio", "range", "color", "file", "submit", "reset", "button", "image", "hidden":
+			return false
+		}
+		return true
+	}
+	return e.Tag == "textarea"
+}
+
+// isInvalid reports a field whose constraint fails while nothing is filled in, and forms with one.
+func isInvalid(e *Element) bool {
+	if e.Tag == "form" || e.Tag == "fieldset" {
+		for _, k := range e.kids {
+			if isInvalid(k) {
+				return true
+			}
+		}
+		return false
+	}
+	if !isField(e) {
+		for _, k := range e.kids {
+			if isInvalid(k) {
+				return e.Parent != nil && (e.Parent.Tag == "form" || e.Parent.Tag == "fieldset")
+			}
+		}
+		return false
+	}
+	_, must := e.LookupAttr("required")
+	if !must || isDisabled(e) {
+		return false
+	}
+	switch {
+	case e.Tag == "textarea":
+		return strings.TrimSpace(e.Text()) == ""
+	case e.Tag == "select":
+		for _, k := range e.kids {
+			if k.Tag == "option" {
+				v, ok := k.LookupAttr("value")
+				return ok && v == ""
+			}
+		}
+		return true
+	}
+	switch strings.ToLower(e.Attr("type")) {
+	case "checkbox", "radio":
+		_, on := e.LookupAttr("checked")
+		return !on
+	}
+	return e.Attr("value") == ""
 }
 
 func anyMatches(list []*Selector, e, scope *Element) bool {

@@ -156,7 +156,7 @@ type unitContext struct {
 	fontSize, rootSize float64
 	lineHeight         float64
 	vw, vh             float64 // viewport
-	cqw                float64 // width of the nearest container, else of the viewport
+	cqw, cqh           float64 // width and height of the nearest containers, else of the viewport
 	rootLine           float64 // line height of the root element
 	face               func() FaceUnits
 }
@@ -170,7 +170,7 @@ type memo[T any] struct {
 }
 
 func (m *memo[T]) get(c *unitContext, compute func() T) T {
-	if m.held && m.units.fontSize == c.fontSize && m.units.vw == c.vw && m.units.vh == c.vh && m.units.cqw == c.cqw && m.units.rootSize == c.rootSize && m.units.lineHeight == c.lineHeight && m.units.rootLine == c.rootLine {
+	if m.held && m.units.fontSize == c.fontSize && m.units.vw == c.vw && m.units.vh == c.vh && m.units.cqw == c.cqw && m.units.cqh == c.cqh && m.units.rootSize == c.rootSize && m.units.lineHeight == c.lineHeight && m.units.rootLine == c.rootLine {
 		return m.value
 	}
 	m.value, m.units, m.held = compute(), *c, true
@@ -575,10 +575,14 @@ func (c *unitContext) unit(name string) float64 {
 			return c.fontSize * .7
 		}
 		return c.face().Cap
-	case "cqw", "cqi", "cqmin":
+	case "cqw", "cqi":
 		return c.cqw / 100
-	case "cqh", "cqb", "cqmax":
-		return c.vh / 100
+	case "cqh", "cqb":
+		return c.cqh / 100
+	case "cqmin":
+		return min(c.cqw, c.cqh) / 100
+	case "cqmax":
+		return max(c.cqw, c.cqh) / 100
 	}
 	switch strings.TrimLeft(name, "sld") {
 	case "vw", "vi":

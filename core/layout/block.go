@@ -27,12 +27,23 @@ func (e *Engine) layout(b *Box, sp space) {
 	}
 	b.W = e.usedWidth(b, sp)
 	cw := max(0, b.W-b.hpb())
-	kids := e.children(b, cw)
+	ch := Px(0)
+	if b.style.ContainerType == "size" {
+		high, _ := e.givenHeight(b, sp)
+		if !sp.hasH && high == 0 {
+			high = e.clampH(b, max(0, b.style.ContainH.Resolve(0))+b.vpb(), sp)
+		}
+		ch = max(0, high-b.vpb())
+	}
+	kids := e.childrenIn(b, cw, ch)
 	if b.el != nil && b.el.Tag == "fieldset" {
 		e.layoutLegend(b, cw, kids)
 	}
 	h, def := e.givenHeight(b, sp)
 	inner := space{cbW: cw, cbH: max(0, h-b.vpb()), defCB: def}
+	if !def && !sp.hasH && b.kind == blockBox && b.style.AspectRatio > 0 && b.style.Height.IsAuto() { // percentages look at the ratio's height, though the box may grow (measured)
+		inner.cbH, inner.defCB = max(0, e.clampH(b, e.ratioHeight(b, b.W), sp)-b.vpb()), true
+	}
 	switch {
 	case b.kind == flexBox:
 		e.layoutFlex(b, inner, sp, h, def)
@@ -91,7 +102,7 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 		}
 		want = b.H
 	}
-	if want != b.H && (b.kind != blockBox || b.el != nil && b.el.Tag == "button" || b.style.LineClamp > 0) {
+	if want != b.H && (b.kind != blockBox || b.style.AlignContent != "" || b.el != nil && b.el.Tag == "button" || b.style.LineClamp > 0) {
 		return false
 	}
 	if sp.hasH && b.kind != blockBox && !(sp.defH == old.defH || b.kind == flexBox) {
@@ -132,7 +143,7 @@ func (e *Engine) usedWidth(b *Box, sp space) Px {
 	}
 	s := b.style
 	avail := sp.cbW - b.mar[css.Left] - b.mar[css.Right]
-	shrink := sp.shrink || b.el != nil && b.el.Tag == "button" && !b.inlineLevel()
+	shrink := sp.shrink || b.el != nil && b.el.Tag == "button" && !b.inlineLevel() || b.parent != nil && b.selfAligned(b.parent) != ""
 	var w Px
 	switch s.Width.Kind {
 	case css.LenPx:
@@ -421,9 +432,26 @@ func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
 		b.top.join(bottom)
 		b.bot = b.top
 	}
-	if b.el != nil && b.el.Tag == "button" && b.contentH+b.vpb() < b.H {
-		e.shiftContent(b, (b.H-b.vpb()-b.contentH)/2)
+	free := b.H - b.vpb() - b.contentH
+	switch {
+	case b.el != nil && b.el.Tag == "button" && free > 0:
+		e.shiftContent(b, free/2)
+	case b.style.AlignContent != "" && free != 0 && b.el != nil:
+		if by, _ := distribute(blockAlign(b.style.AlignContent), free, 1); by > 0 || free < 0 && by != 0 {
+			e.shiftContent(b, by)
+		}
 	}
+}
+
+// blockAlign gives what an align-content value does to the one line of a block container.
+func blockAlign(a css.Align) css.Align {
+	switch a {
+	case "space-around", "space-evenly":
+		return "center"
+	case "last baseline":
+		return "end"
+	}
+	return a
 }
 
 func (b *Box) hasLines() bool { return b.para != nil && len(b.para.lines) > 0 }
@@ -454,6 +482,22 @@ func (e *Engine) shiftContent(b *Box, by Px) {
 	b.last += by
 }
 
+// selfAligned gives the alignment of a block-level box in its container's inline axis, "" when it fills it (CSS Align 3, section 6.1;
+// browsers follow it for blocks, too).
+func (b *Box) selfAligned(parent *Box) css.Align {
+	if b.item || b.inlineLevel() || b.outOfFlow() || parent.kind != blockBox || b.el == nil {
+		return ""
+	}
+	a := b.style.JustifySelf
+	if a == "" {
+		a = parent.style.JustifyItems
+	}
+	if a == "stretch" || a == "baseline" || a == "last baseline" {
+		return ""
+	}
+	return a
+}
+
 // blockX gives the left edge of an in-flow block in its containing block, auto margins resolved.
 func (e *Engine) blockX(k *Box, cw Px, parent *Box) Px {
 	free := cw - k.W - k.mar[css.Left] - k.mar[css.Right]
@@ -462,6 +506,9 @@ func (e *Engine) blockX(k *Box, cw Px, parent *Box) Px {
 		return max(0, free/2)
 	case k.autoMar[css.Left]:
 		return max(0, free)
+	}
+	if a := k.selfAligned(parent); a != "" && free > 0 && !k.autoMar[css.Right] {
+		return k.mar[css.Left] + alignIn(a, free, false, false)
 	}
 	if parent.style.TextAlign == "-webkit-center" && free > 0 && !k.autoMar[css.Right] {
 		return k.mar[css.Left] + free/2

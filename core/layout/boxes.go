@@ -29,7 +29,7 @@ type Box struct {
 	parent  *Box
 	kids    []*Box
 	built   bool
-	builtAt Px
+	builtAt [2]Px
 	stack   []css.Container
 	text    string
 	key     any // identity over widths, for caches
@@ -301,6 +301,9 @@ func (b *Box) setKind() {
 		strings.Contains(st.Contain, "paint") || st.Contain == "content" || st.Contain == "strict" || st.ContentHidden || b.outOfFlow() {
 		b.bfc = true
 	}
+	if b.kind == blockBox && st.AlignContent != "" {
+		b.bfc = true
+	}
 	if b.el != nil && (b.el.Tag == "button" || b.el.Tag == "fieldset" || b.el.Tag == "summary" && b.display != css.Block) {
 		b.bfc = b.bfc || b.el.Tag != "summary"
 	}
@@ -332,24 +335,26 @@ func hasWord(list, word string) bool {
 }
 
 // children returns the child boxes. Those of a size container depend on its content width.
-func (e *Engine) children(b *Box, contentW Px) []*Box {
+func (e *Engine) children(b *Box, contentW Px) []*Box { return e.childrenIn(b, contentW, 0) }
+
+func (e *Engine) childrenIn(b *Box, contentW, contentH Px) []*Box {
 	if b.kind == textBox || b.kind == replacedBox || b.el == nil {
 		return b.kids
 	}
-	if b.built && (!b.sizeContainer() || b.builtAt == contentW) {
+	if b.built && (!b.sizeContainer() || b.builtAt == [2]Px{contentW, contentH}) {
 		return b.kids
 	}
 	stack := b.stack
 	if b.sizeContainer() {
-		stack = append(append([]css.Container(nil), stack...), css.Container{Names: b.style.ContainerName, Width: contentW.Float(), FontSize: b.style.FontSize})
+		stack = append(append([]css.Container(nil), stack...), css.Container{Names: b.style.ContainerName, Width: contentW.Float(), FontSize: b.style.FontSize, Height: contentH.Float(), Sized: b.style.ContainerType == "size"})
 	}
 	if b.built {
-		b.builtAt = contentW
+		b.builtAt = [2]Px{contentW, contentH}
 		if ok, _ := e.update(b, b.el, b.style, stack); ok {
 			return b.kids
 		}
 	}
-	b.built, b.builtAt = true, contentW
+	b.built, b.builtAt = true, [2]Px{contentW, contentH}
 	b.para, b.sized = nil, false
 	b.kids = e.arrange(b, e.generate(b.el, b.style, stack, true))
 	return b.kids
@@ -363,6 +368,9 @@ func (e *Engine) generate(el *css.Element, st *css.Style, stack []css.Container,
 	}
 	if pseudos {
 		out = e.pseudo(out, el, "before", st, stack)
+	}
+	if el.Tag == "details" && !hasSummary(el) {
+		out = append(out, e.anonymousText(el, st, "Details"))
 	}
 	for i := range el.Children {
 		c := &el.Children[i]
@@ -503,6 +511,23 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 	return out
 }
 
+func hasSummary(el *css.Element) bool {
+	for _, k := range el.Kids() {
+		if k.Tag == "summary" {
+			return true
+		}
+	}
+	return false
+}
+
+// anonymousText makes a block with a text that the browser adds.
+func (e *Engine) anonymousText(el *css.Element, st *css.Style, text string) *Box {
+	style := e.styler.Anonymous(st, css.Block)
+	b := &Box{kind: blockBox, style: style, display: css.Block, built: true, key: pseudoKey{el, text}}
+	b.kids = []*Box{{kind: textBox, style: style, text: text, built: true, parent: b, ownerless: true, key: pseudoKey{el, text + " text"}}}
+	return b
+}
+
 // holdsBlock reports a block-level box, or an inline box with one inside (which it then turns into a block).
 func (e *Engine) holdsBlock(k *Box) bool {
 	if k.kind == inlineBox && k.el != nil && !k.outOfFlow() {
@@ -535,7 +560,7 @@ func (e *Engine) items(b *Box, kids []*Box) []*Box {
 	var out, run []*Box
 	flush := func() {
 		for _, r := range run {
-			if !blank(r.text) {
+			if r.kind != textBox || !blank(r.text) {
 				a := e.anonymous(b, run)
 				a.item, a.bfc = true, true
 				out = append(out, a)

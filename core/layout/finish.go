@@ -513,8 +513,13 @@ func (w *walker) inline(b *Box, f, abs frame) {
 		page := f.m.rect(r)
 		w.reach(b.el, page, f)
 		w.add(b.el, b.style, page, f, page)
-	} else if b.el != nil && b.kind == inlineBox {
-		w.add(b.el, b.style, Rect{f.x, f.y, 0, 0}, f, Rect{})
+	} else if b.el != nil && b.kind == inlineBox { // no line holds it
+		x, y := f.x, f.y
+		if b.style.Position == css.Relative {
+			dx, dy := w.offset(b)
+			x, y = x-dx, y-dy
+		}
+		w.add(b.el, b.style, Rect{x, y, 0, 0}, f, Rect{})
 	}
 	for _, k := range b.kids {
 		w.box(k, f, abs)

@@ -317,6 +317,21 @@ func (f *flexBoxState) replacedMain(k *Box) (w, h Px) {
 	return k.W, k.H
 }
 
+// replacedMin gives the content size suggestion of a replaced item: its natural width, or what its height makes of it.
+func (f *flexBoxState) replacedMin(k *Box) Px {
+	lo, _ := f.e.intrinsicReplaced(k)
+	h, ok := f.stretchedCross(k)
+	if l := k.style.Height; l.HasPercent() && f.inner.defCB {
+		h, ok = k.borderH(l.Resolve(f.inner.cbH)), true
+	}
+	if ok {
+		if _, _, ratio := f.e.natural(k); ratio > 0 {
+			lo = css.FromFloat((h-k.vpb()).Float()*ratio) + k.hpb()
+		}
+	}
+	return lo
+}
+
 // limits sets the used minimum and maximum main size; an automatic minimum is the content's.
 func (f *flexBoxState) limits(it *flexItem, own css.Len) {
 	k, s := it.b, it.b.style
@@ -332,10 +347,7 @@ func (f *flexBoxState) limits(it *flexItem, own css.Len) {
 			if k.kind != replacedBox {
 				lo, _ = f.e.intrinsic(k)
 			} else {
-				lo, _ = f.replacedMain(k)
-				if s.Width.HasPercent() || s.MaxW.Kind == css.LenPx && s.MaxW.HasPercent() {
-					lo = min(lo, it.max)
-				}
+				lo = f.replacedMin(k)
 			}
 			if own.Kind == css.LenPx {
 				lo = min(lo, k.borderW(own.Resolve(f.main)))

@@ -247,7 +247,7 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 	}
 	if g.contentSized(&g.cols) {
 		for _, it := range g.items {
-			it.lo, it.hi = g.widths(it, inner.cbW)
+			it.lo, it.hi = g.widths(it, 0)
 		}
 	}
 	g.size(&g.cols, inner.cbW, true, 0, g.colItems(), s.JustifyContent)

@@ -65,7 +65,8 @@ type openBox struct {
 	shift   Px // of its baseline from the line's, down
 	x       Px // left edge of the fragment on this line
 	group   *alignedGroup
-	grouped Px // part of the shift that its group added
+	grouped Px  // part of the shift that its group added
+	spaces  int // before it on this line
 }
 
 // alignedGroup is an inline box with vertical-align top or bottom, and what is in it: it waits for the line's height.
@@ -169,7 +170,7 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 	x := Px(0)
 	spaces := 0
 	for _, o := range *open {
-		o.x = 0
+		o.x, o.spaces = 0, 0
 		if o.group != nil && (len(groups) == 0 || groups[len(groups)-1] != o.group) { // it goes on from the line before
 			o.group.above, o.group.below, o.group.atoms = 0, 0, nil
 			groups = append(groups, o.group)
@@ -198,6 +199,7 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 			if o.group != nil {
 				o.group.boxes = append(o.group.boxes, o)
 			}
+			o.spaces = spaces
 			*open = append(*open, o)
 			lineBoxes = append(lineBoxes, o)
 			grow(o, o.m.above-o.shift, o.m.below+o.shift)
@@ -410,6 +412,9 @@ func (e *Engine) atomBaseline(k *Box) (Px, bool) {
 		if k.kind == replacedBox && k.baselines {
 			return k.last, true
 		}
+		if k.el != nil && k.el.Tag == "button" { // an empty one: the lower edge of its content
+			return k.H - k.pad[css.Bottom] - k.bor[css.Bottom], true
+		}
 		return 0, false
 	}
 	if k.kind == flexBox || k.kind == gridBox {
@@ -480,12 +485,13 @@ type commitAt struct {
 // commit writes the final places of a line's pieces into their boxes.
 func (e *Engine) commit(b *Box, p *para, pieces []piece, at commitAt, boxes, open []*openBox, width Px) {
 	seen := 0 // spaces before, for justified lines
-	extra := func() Px {
+	extraAt := func(seen int) Px {
 		if at.spaces == 0 || at.spread == 0 {
 			return 0
 		}
 		return Px(int64(at.spread) * int64(seen) / int64(at.spaces))
 	}
+	extra := func() Px { return extraAt(seen) }
 	for _, pc := range pieces {
 		k := pc.it.box
 		shift := Px(0)
@@ -527,13 +533,15 @@ func (e *Engine) commit(b *Box, p *para, pieces []piece, at commitAt, boxes, ope
 				}
 			}
 		case closeItem:
-			e.fragment(pc.box, at, pc.x, pc.w)
+			before := extraAt(pc.box.spaces)
+			e.fragment(pc.box, at, pc.x+before, pc.w+extra()-before)
 		}
 	}
 	for _, o := range boxes { // boxes that go on to the next line
 		for _, still := range open {
 			if still == o {
-				e.fragment(o, at, o.x, width-o.x)
+				before := extraAt(o.spaces)
+				e.fragment(o, at, o.x+before, width-o.x+extra()-before)
 			}
 		}
 	}

@@ -23,10 +23,14 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 	c = p.skipSpaces(c)
 	ln := line{start: c, end: cursor{len(p.items), len(p.text)}}
 	var done, trimmed Px // widths of what is finished, with and without trailing spaces
+	var unopened Px      // trimmed before the open items that stand directly before this one
 	var best line
 	have := false
 	for i := c.item; i < len(p.items); i++ {
 		it := &p.items[i]
+		if i == c.item || p.items[i-1].kind != openItem {
+			unopened = trimmed
+		}
 		switch it.kind {
 		case openItem, closeItem:
 			done += it.edge
@@ -45,8 +49,8 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 		case wbrItem, outItem:
 		case atomItem:
 			if p.soft[it.start] && (i > c.item || it.start > c.rune) && !p.firstOnLine(c, i) {
-				if trimmed <= avail+textSlack || !have {
-					best, have = line{start: ln.start, end: p.before(i), width: trimmed}, true
+				if unopened <= avail+textSlack || !have {
+					best, have = line{start: ln.start, end: p.before(i), width: unopened}, true
 				}
 			}
 			w := it.box.W + it.box.mar[css.Left] + it.box.mar[css.Right]
@@ -67,7 +71,7 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 					if i == c.item || p.text[k-1] != objectChar {
 						continue // the text before it has offered this place
 					}
-					at = p.before(i)
+					at, w = p.before(i), unopened
 				case k == it.end:
 					at = p.after(i, k)
 				}

@@ -11,7 +11,7 @@ import (
 // natural gives a replaced element's natural size and ratio, CSS px; zero means it has none.
 func (e *Engine) natural(b *Box) (w, h, ratio float64) {
 	el := b.el
-	if n := e.nature[el.Index]; n != nil {
+	if n := e.nature[el.Index]; n != nil && !(el.Tag == "img" && e.choosesPicture(el)) {
 		return n[0], n[1], n[2]
 	}
 	w, h, ratio = e.readNature(b)
@@ -23,17 +23,18 @@ func (e *Engine) readNature(b *Box) (w, h, ratio float64) {
 	el := b.el
 	switch el.Tag {
 	case "img":
-		return e.naturalPicture(b, e.pictureSource(el))
+		src, density := e.pictureSource(el)
+		w, h, ratio = e.naturalPicture(b, src)
+		return w / density, h / density, ratio
 	case "svg":
 		return naturalSVG(el)
 	case "video", "canvas", "iframe", "object", "embed":
 		w, h = 300, 150
-		if el.Tag == "canvas" || el.Tag == "video" {
-			aw, ah := attrNumber(el, "width"), attrNumber(el, "height")
-			if el.Tag == "canvas" && aw > 0 {
+		if el.Tag == "canvas" {
+			if aw := attrNumber(el, "width"); aw > 0 {
 				w = aw
 			}
-			if el.Tag == "canvas" && ah > 0 {
+			if ah := attrNumber(el, "height"); ah > 0 {
 				h = ah
 			}
 			return w, h, w / h
@@ -56,10 +57,6 @@ func (e *Engine) naturalPicture(b *Box, src string) (w, h, ratio float64) {
 	}
 	return 0, 0, 0
 }
-
-// pictureSource chooses what an img shows: the first fitting source of its picture, else src. srcset candidates share a ratio,
-// so the choice between them does not matter where width is set.
-func (e *Engine) pictureSource(el *css.Element) string { return el.Attr("src") }
 
 func naturalSVG(el *css.Element) (w, h, ratio float64) {
 	w, h = attrNumber(el, "width"), attrNumber(el, "height")
@@ -294,7 +291,11 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 		for _, k := range el.Kids() {
 			if k.Tag == "option" {
 				options++
-				w = max(w, e.textWidth(s, k.Text()))
+				text := k.Text()
+				if el.Tag == "optgroup" {
+					text = "    " + text
+				}
+				w = max(w, e.textWidth(s, text))
 			}
 			walk(k)
 		}
@@ -342,10 +343,10 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	b.last, b.baselines = b.first, true
 	switch b.el.Tag + " " + strings.ToLower(b.el.Attr("type")) {
 	case "input checkbox", "input radio", "input range":
-		b.baselines = false // they stand on the baseline
+		b.first, b.last = b.H, b.H // they stand on the baseline, their margin below it (measured)
 	}
 	switch b.el.Tag {
-	case "progress", "meter", "audio":
+	case "progress", "meter", "audio", "textarea":
 		b.baselines = false
 	}
 }

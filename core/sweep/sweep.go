@@ -209,6 +209,7 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 	l.picture = func(src string) (float64, float64, bool) {
 		mu.Lock()
 		defer mu.Unlock()
+		src, _, _ = strings.Cut(src, "?")
 		if s, ok := known[src]; ok {
 			return s[0], s[1], s[0] > 0
 		}

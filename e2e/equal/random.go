@@ -158,7 +158,7 @@ func (g *generator) inlines(n int) string {
 	var b strings.Builder
 	for range n {
 		t := g.text(1 + g.Intn(6))
-		b.WriteString(g.pick(t + "|<b>" + t + "</b>|<em style=\"padding:0 6px\">" + t + "</em>|<small>" + t + "</small>|<span style=\"display:inline-block;padding:4px 9px\">" + t + "</span>|<img src=../delta.svg alt=\"\" width=24 height=30>|<br>|<code style=\"font-family:I\">" + t + "</code>|<sup>2</sup>|<span style=\"font-size:1.5em\">" + t + "</span>|<span style=\"white-space:nowrap\">" + t + "</span>|<span style=\"vertical-align:middle;display:inline-block;height:20px;width:20px\"></span>|<a style=\"display:inline-flex;gap:4px\"><span>" + t + "</span><span>›</span></a>"))
+		b.WriteString(g.pick(t + "|<b>" + t + "</b>|<em style=\"padding:0 6px\">" + t + "</em>|<small>" + t + "</small>|<span style=\"display:inline-block;padding:4px 9px\">" + t + "</span>|<img src=../delta.svg alt=\"\" width=24 height=30>|<br>|<span style=\"font-family:B\">" + t + "</span>|<sup>2</sup>|<span style=\"font-size:1.5em\">" + t + "</span>|<span style=\"white-space:nowrap\">" + t + "</span>|<span style=\"vertical-align:middle;display:inline-block;height:20px;width:20px\"></span>|<a style=\"display:inline-flex;gap:4px\"><span>" + t + "</span><span>›</span></a>"))
 		b.WriteString(g.pick(" | |"))
 	}
 	return b.String()
