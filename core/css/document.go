@@ -60,6 +60,7 @@ type Document struct {
 	Quirks      bool
 	Counts      bool // generated content may ask for counters or quotation marks
 
+	source     string
 	conditions []*condition
 	condIndex  map[string]int
 	layers     *layerNode
@@ -100,6 +101,8 @@ type declaration struct {
 	pos       int
 	variable  bool
 	fluid     bool
+	told      bool
+	untold    [][2]string // properties and values that the layout does not follow, until an element uses them
 }
 
 type parsedLonghand struct {
@@ -159,7 +162,7 @@ func Load(src Source) (*Document, error) {
 	if err != nil {
 		return nil, fmt.Errorf("read %s: %w", src.File, err)
 	}
-	d := &Document{File: src.File, condIndex: map[string]int{}, layers: &layerNode{}}
+	d := &Document{File: src.File, source: src.HTML, condIndex: map[string]int{}, layers: &layerNode{}}
 	d.Quirks = true
 	for c := node.FirstChild; c != nil; c = c.NextSibling {
 		if c.Type == html.DoctypeNode {
@@ -182,6 +185,13 @@ func Load(src Source) (*Document, error) {
 	d.reportElements(src)
 	d.layers.number(0)
 	d.matchAll()
+	sort.SliceStable(d.Unsupported, func(i, j int) bool {
+		a, b := d.Unsupported[i], d.Unsupported[j]
+		if a.Sheet.File != b.Sheet.File {
+			return a.Sheet.File < b.Sheet.File
+		}
+		return a.Pos < b.Pos
+	})
 	return d, nil
 }
 
@@ -464,13 +474,12 @@ func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
 	if ua {
 		return decl
 	}
-	switch value := strings.ToLower(Text(n.Value)); {
-	case !KnownProperty(n.Name):
+	if !KnownProperty(n.Name) {
 		if !strings.HasPrefix(n.Name, "-") {
-			d.Unsupported = append(d.Unsupported, Use{n.Name, value, sheet, n.Pos})
+			decl.untold = [][2]string{{n.Name, strings.ToLower(Text(n.Value))}}
 		}
-	case unmodelled(n.Name, value):
-		d.Unsupported = append(d.Unsupported, Use{n.Name, value, sheet, n.Pos})
+	} else {
+		decl.untold = notFollowed(n.Name, n.Value)
 	}
 	return decl
 }
@@ -690,6 +699,7 @@ func (d *Document) matchAll() {
 			}
 			for pseudo, spec := range best {
 				m := match{r, spec}
+				d.tell(r, pseudo)
 				if pseudo == "" {
 					e.matched = append(e.matched, m)
 				} else {
@@ -709,12 +719,14 @@ func (d *Document) matchAll() {
 		if style := e.Attr("style"); style != "" {
 			nodes, _ := ParseDeclarations(style)
 			r := &rule{layer: d.layers, order: len(d.rules)}
-			sheet := &Sheet{File: d.File, Source: style}
+			sheet, at := d.inlineSheet(style)
+			shift(nodes, at)
 			for _, n := range nodes {
 				if n.Kind == Declaration {
 					r.decls = append(r.decls, d.declare(sheet, n, false))
 				}
 			}
+			d.tell(r, "")
 			e.matched = append(e.matched, match{r, Specificity{1000}})
 		}
 		e.matched = append(e.matched, d.hints(e)...)
@@ -726,6 +738,31 @@ func (d *Document) matchAll() {
 			}
 		}
 		sort.Ints(e.conds)
+	}
+}
+
+// inlineSheet finds a style attribute in the file, so that its declarations have a place there.
+func (d *Document) inlineSheet(style string) (*Sheet, int) {
+	if at := strings.Index(d.source, style); at >= 0 {
+		return &Sheet{File: d.File, Source: d.source}, at
+	}
+	return &Sheet{File: d.File, Source: style}, 0
+}
+
+// tell reports what the layout does not follow in a rule that an element uses, once.
+func (d *Document) tell(r *rule, pseudo string) {
+	if r.ua {
+		return
+	}
+	for _, decl := range r.decls {
+		if (pseudo == "first-letter" || pseudo == "first-line") && !strings.HasPrefix(decl.name, "--") && SupportOf(decl.name) != NoEffect && decl.name != "color" && !decl.told {
+			decl.told = true
+			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " in ::" + pseudo, decl.sheet, decl.pos})
+		}
+		for _, u := range decl.untold {
+			d.Unsupported = append(d.Unsupported, Use{u[0], u[1], decl.sheet, decl.pos})
+		}
+		decl.untold = nil
 	}
 }
 

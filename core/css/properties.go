@@ -158,6 +158,8 @@ func defineBox() {
 		field("margin-"+side, false, func(s *Style) *Len { return &s.Margin[i] }, lengths(exprLengthPercent, "auto"))
 		field("padding-"+side, false, func(s *Style) *Len { return &s.Padding[i] }, lengths(exprLengthPercent, ""))
 		field(side, false, func(s *Style) *Len { return &s.Inset[i] }, lengths(exprLengthPercent, "auto"))
+		field("scroll-padding-"+side, false, func(s *Style) *Len { return &s.ScrollPadding[i] }, lengths(exprLengthPercent, "auto"))
+		field("scroll-margin-"+side, false, func(s *Style) *Len { return &s.ScrollMargin[i] }, lengths(exprLength, ""))
 		field("border-"+side+"-style", false, func(s *Style) *string { return &s.BorderStyle[i] },
 			words("none hidden dotted dashed solid double groove ridge inset outset"))
 		field("border-"+side+"-width", false, func(s *Style) *float64 { return &s.BorderWidth[i] }, borderWidth)
@@ -172,7 +174,6 @@ func defineBox() {
 		return func(*computing) Position { return p }, ok
 	})
 	field("float", false, func(s *Style) *string { return &s.Float }, words("none left right inline-start inline-end"))
-	field("clear", false, func(s *Style) *string { return &s.Clear }, words("none left right both inline-start inline-end"))
 	field("overflow-x", false, func(s *Style) *string { return &s.OverflowX }, words("visible hidden clip scroll auto"))
 	field("overflow-y", false, func(s *Style) *string { return &s.OverflowY }, words("visible hidden clip scroll auto"))
 	field("container-type", false, func(s *Style) *string { return &s.ContainerType }, words("normal size inline-size scroll-state"))
@@ -206,6 +207,8 @@ func defineBox() {
 	}, func(dst, src *Style) { dst.AspectRatio, dst.RatioAuto = src.AspectRatio, src.RatioAuto })
 	field("contain-intrinsic-width", false, func(s *Style) *Len { return &s.ContainW }, intrinsicSize)
 	field("contain-intrinsic-height", false, func(s *Style) *Len { return &s.ContainH }, intrinsicSize)
+	field("scroll-snap-type", false, func(s *Style) *string { return &s.SnapType }, lowerText)
+	field("scroll-snap-align", false, func(s *Style) *string { return &s.SnapAlign }, lowerText)
 	field("z-index", false, func(s *Style) *string { return &s.ZIndex }, anyText)
 	field("zoom", false, func(s *Style) *float64 { return &s.Zoom }, number(0))
 }
@@ -219,6 +222,11 @@ func intrinsicSize(v []Token) (func(*computing) Len, bool) {
 		return func(*computing) Len { return Zero }, true
 	}
 	return lengths(exprLength, "")(v)
+}
+
+func lowerText(v []Token) (func(*computing) string, bool) {
+	w := strings.ToLower(Text(v))
+	return func(*computing) string { return w }, len(v) > 0
 }
 
 func anyText(v []Token) (func(*computing) string, bool) {
@@ -365,10 +373,6 @@ func defineText() {
 	field("writing-mode", true, func(s *Style) *string { return &s.Inherited.WritingMode }, words("horizontal-tb vertical-rl vertical-lr sideways-rl sideways-lr"))
 	field("tab-size", true, func(s *Style) *float64 { return &s.Inherited.TabSize }, number(0))
 	field("color", true, func(s *Style) *string { return &s.Inherited.Color }, anyText)
-	field("border-collapse", true, func(s *Style) *bool { return &s.Inherited.BorderCollapse }, func(v []Token) (func(*computing) bool, bool) {
-		w := ident(v)
-		return func(*computing) bool { return w == "collapse" }, w == "collapse" || w == "separate"
-	})
 	field("font-feature-settings", true, func(s *Style) *map[string]uint32 { return &s.Inherited.Features }, func(v []Token) (func(*computing) map[string]uint32, bool) {
 		out := map[string]uint32{}
 		if ident(v) != "normal" {
@@ -544,16 +548,6 @@ func defineOther() {
 	field("object-position", false, func(s *Style) *string { return &s.ObjectPosition }, anyText)
 	field("opacity", false, func(s *Style) *float64 { return &s.Opacity }, number(0))
 	field("background-color", false, func(s *Style) *string { return &s.Background }, anyText)
-	field("table-layout", false, func(s *Style) *bool { return &s.TableFixed }, func(v []Token) (func(*computing) bool, bool) {
-		w := ident(v)
-		return func(*computing) bool { return w == "fixed" }, w == "fixed" || w == "auto"
-	})
-	field("column-count", false, func(s *Style) *int { return &s.ColumnCount }, func(v []Token) (func(*computing) int, bool) {
-		if ident(v) == "auto" {
-			return func(*computing) int { return 0 }, true
-		}
-		return integer(v)
-	})
 	field("content-visibility", false, func(s *Style) *bool { return &s.ContentHidden }, func(v []Token) (func(*computing) bool, bool) {
 		w := ident(v)
 		return func(*computing) bool { return w == "hidden" }, w == "visible" || w == "hidden" || w == "auto"

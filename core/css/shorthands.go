@@ -102,7 +102,8 @@ func borderSides(sides ...string) func(v []Token) ([]longhand, bool) {
 
 func init() {
 	for name, stem := range map[string]string{"margin": "margin-%", "padding": "padding-%", "border-width": "border-%-width", "border-style": "border-%-style",
-		"border-color": "border-%-color", "inset": "%"} {
+		"border-color": "border-%-color", "inset": "%",
+		"scroll-padding": "scroll-padding-%", "scroll-margin": "scroll-margin-%"} {
 		var names [4]string
 		for i, s := range sideNames {
 			names[i] = strings.Replace(stem, "%", s, 1)
@@ -114,6 +115,8 @@ func init() {
 		shorthands["margin-"+log] = alias("margin-" + phys)
 		shorthands["padding-"+log] = alias("padding-" + phys)
 		shorthands["inset-"+log] = alias(phys)
+		shorthands["scroll-padding-"+log] = alias("scroll-padding-" + phys)
+		shorthands["scroll-margin-"+log] = alias("scroll-margin-" + phys)
 		shorthands["border-"+log] = borderSides(phys)
 		for _, k := range []string{"width", "style", "color"} {
 			shorthands["border-"+log+"-"+k] = alias("border-" + phys + "-" + k)
@@ -123,6 +126,8 @@ func init() {
 		shorthands["margin-"+axis.name] = pair("margin-"+axis.a, "margin-"+axis.b)
 		shorthands["padding-"+axis.name] = pair("padding-"+axis.a, "padding-"+axis.b)
 		shorthands["inset-"+axis.name] = pair(axis.a, axis.b)
+		shorthands["scroll-padding-"+axis.name] = pair("scroll-padding-"+axis.a, "scroll-padding-"+axis.b)
+		shorthands["scroll-margin-"+axis.name] = pair("scroll-margin-"+axis.a, "scroll-margin-"+axis.b)
 		shorthands["border-"+axis.name] = borderSides(axis.a, axis.b)
 		for _, k := range []string{"width", "style", "color"} {
 			shorthands["border-"+axis.name+"-"+k] = pair("border-"+axis.a+"-"+k, "border-"+axis.b+"-"+k)
@@ -153,6 +158,18 @@ func init() {
 	shorthands["white-space"] = expandWhiteSpace
 	shorthands["text-wrap"] = byParse("text-wrap-mode", "text-wrap-style")
 	shorthands["list-style"] = expandListStyle
+	shorthands["contain-intrinsic-inline-size"], shorthands["contain-intrinsic-block-size"] = alias("contain-intrinsic-width"), alias("contain-intrinsic-height")
+	shorthands["-webkit-line-break"] = alias("line-break")
+	shorthands["font-variant"] = expandFontVariant
+	shorthands["text-emphasis"] = func(v []Token) ([]longhand, bool) { return []longhand{{"text-emphasis-style", v}}, len(v) > 0 }
+	shorthands["offset"] = func(v []Token) ([]longhand, bool) { return []longhand{{"offset-path", v}}, len(v) > 0 }
+	shorthands["position-try"] = alias("position-try-fallbacks")
+	shorthands["text-box"] = func(v []Token) ([]longhand, bool) { return []longhand{{"text-box-trim", v}}, len(v) > 0 }
+	for _, n := range []string{"flex", "flex-grow", "flex-shrink", "flex-basis", "flex-direction", "flex-wrap", "flex-flow", "order", "align-items", "align-self", "align-content", "justify-content",
+		"box-sizing", "transform", "transform-origin", "filter", "perspective", "font-feature-settings", "margin-start", "margin-end", "padding-start", "padding-end"} {
+		plain := strings.NewReplacer("margin-", "margin-inline-", "padding-", "padding-inline-").Replace(n)
+		shorthands["-webkit-"+n] = alias(plain)
+	}
 	shorthands["contain-intrinsic-size"] = func(v []Token) ([]longhand, bool) {
 		var sizes [][]Token
 		for _, p := range split(v) {
@@ -265,17 +282,59 @@ func expandWhiteSpace(v []Token) ([]longhand, bool) {
 	return []longhand{{"white-space-collapse", word(w[0])}, {"text-wrap-mode", word(w[1])}}, true
 }
 
-func expandListStyle(v []Token) ([]longhand, bool) {
-	kind, place := word("disc"), word("outside")
+// expandFontVariant sorts the words of font-variant into its longhands.
+func expandFontVariant(v []Token) ([]longhand, bool) {
+	groups := map[string][]string{}
 	for _, p := range split(v) {
-		switch w := ident(p); w {
-		case "inside", "outside":
+		w := strings.ToLower(Text(p))
+		name := "font-variant-alternates"
+		switch w {
+		case "normal":
+			continue
+		case "none":
+			name = "font-variant-ligatures"
+		case "small-caps", "all-small-caps", "petite-caps", "all-petite-caps", "unicase", "titling-caps":
+			name = "font-variant-caps"
+		case "sub", "super":
+			name = "font-variant-position"
+		case "text", "emoji", "unicode":
+			name = "font-variant-emoji"
+		case "ruby", "jis78", "jis83", "jis90", "jis04", "simplified", "traditional", "full-width", "proportional-width":
+			name = "font-variant-east-asian"
+		}
+		if strings.Contains(w, "ligatures") || strings.Contains(w, "contextual") {
+			name = "font-variant-ligatures"
+		}
+		if strings.HasSuffix(w, "-nums") || strings.HasSuffix(w, "fractions") || w == "ordinal" || w == "slashed-zero" {
+			name = "font-variant-numeric"
+		}
+		groups[name] = append(groups[name], w)
+	}
+	var out []longhand
+	for _, n := range []string{"caps", "numeric", "ligatures", "position", "emoji", "east-asian", "alternates"} {
+		name := "font-variant-" + n
+		value := word("normal")
+		if g := groups[name]; len(g) > 0 {
+			value = Tokenize(strings.Join(g, " "))
+		}
+		out = append(out, longhand{name, value})
+	}
+	return out, len(v) > 0
+}
+
+func expandListStyle(v []Token) ([]longhand, bool) {
+	kind, place, image := word("disc"), word("outside"), word("none")
+	for _, p := range split(v) {
+		switch w := ident(p); {
+		case w == "inside" || w == "outside":
 			place = p
+		case w == "" && p[0].Kind != css.StringToken:
+			image = p
 		default:
 			kind = p
 		}
 	}
-	return []longhand{{"list-style-type", kind}, {"list-style-position", place}}, true
+	return []longhand{{"list-style-type", kind}, {"list-style-position", place}, {"list-style-image", image}}, true
 }
 
 func expandFont(v []Token) ([]longhand, bool) {

@@ -2,42 +2,40 @@ package css
 
 // Inherited holds the computed values that children inherit. It is shared between elements that change none of them.
 type Inherited struct {
-	FontFamily     []string
-	FontSize       float64 // px, not rounded
-	keywordSize    bool    // the size still comes from the initial keyword: a lone monospace makes it 13/16
-	FontWeight     float64
-	FontStretch    float64 // percent
-	Italic         bool
-	Slant          float64 // degrees, of oblique
-	NoOptical      bool    // font-optical-sizing: none
-	NoKerning      bool
-	NoLigatures    bool
-	Features       map[string]uint32
-	Variations     map[string]float32
-	LineHeight     LineHeight
-	LetterSpacing  float64 // px
-	WordSpacing    float64 // px
-	TextAlign      string  // start, end, left, right, center, justify
-	TextAlignLast  string
-	TextTransform  string
-	TextIndent     Len
-	Collapse       string // white-space-collapse: collapse, preserve, preserve-breaks, break-spaces
-	NoWrap         bool   // text-wrap-mode: nowrap
-	WrapStyle      string // auto, balance, pretty, stable
-	OverflowWrap   string
-	WordBreak      string
-	LineBreak      string
-	Hyphens        string
-	ListStyleType  string
-	ListInside     bool
-	Quotes         []string // pairs; nil is auto, empty none
-	Visible        bool
-	Direction      string
-	WritingMode    string
-	TabSize        float64
-	BorderCollapse bool
-	BorderSpacing  [2]Len
-	Color          string
+	FontFamily    []string
+	FontSize      float64 // px, not rounded
+	keywordSize   bool    // the size still comes from the initial keyword: a lone monospace makes it 13/16
+	FontWeight    float64
+	FontStretch   float64 // percent
+	Italic        bool
+	Slant         float64 // degrees, of oblique
+	NoOptical     bool    // font-optical-sizing: none
+	NoKerning     bool
+	NoLigatures   bool
+	Features      map[string]uint32
+	Variations    map[string]float32
+	LineHeight    LineHeight
+	LetterSpacing float64 // px
+	WordSpacing   float64 // px
+	TextAlign     string  // start, end, left, right, center, justify
+	TextAlignLast string
+	TextTransform string
+	TextIndent    Len
+	Collapse      string // white-space-collapse: collapse, preserve, preserve-breaks, break-spaces
+	NoWrap        bool   // text-wrap-mode: nowrap
+	WrapStyle     string // auto, balance, pretty, stable
+	OverflowWrap  string
+	WordBreak     string
+	LineBreak     string
+	Hyphens       string
+	ListStyleType string
+	ListInside    bool
+	Quotes        []string // pairs; nil is auto, empty none
+	Visible       bool
+	Direction     string
+	WritingMode   string
+	TabSize       float64
+	Color         string
 }
 
 // LineHeight is the computed line-height.
@@ -145,7 +143,6 @@ type Style struct {
 	Outer         Display // as specified, before being out of flow made it block-level
 	Position      Position
 	Float         string
-	Clear         string
 	BorderBox     bool
 	Width, Height Len
 	MinW, MinH    Len
@@ -200,17 +197,18 @@ type Style struct {
 	Scale           [2]float64
 	Rotate          float64 // radians
 	TransformOrigin [2]Len
-	TableFixed      bool
 	Zoom            float64
-	ColumnCount     int
 	Background      string
 	Opacity         float64
 	MakesContaining bool // transform, filter, will-change ...: containing block for absolute and fixed boxes
 	ZIndex          string
-	CaptionBottom   bool
 	PointerEvents   string
-	ContentHidden   bool // content-visibility: hidden
-	Plain           bool // appearance: none
+	ContentHidden   bool   // content-visibility: hidden
+	Plain           bool   // appearance: none
+	SnapType        string // scroll-snap-type
+	SnapAlign       string
+	ScrollPadding   [4]Len
+	ScrollMargin    [4]Len
 	FluidEdges      bool // a margin or padding is a percentage
 	spec            *specified
 }
@@ -238,18 +236,18 @@ var initialInherited = &Inherited{
 	FontFamily: []string{"serif"}, FontSize: 16, keywordSize: true, FontWeight: 400, FontStretch: 100, LineHeight: LineHeight{Normal: true}, TextAlign: "start",
 	TextAlignLast: "auto", TextTransform: "none", TextIndent: Zero, Collapse: "collapse", WrapStyle: "auto", OverflowWrap: "normal",
 	WordBreak: "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Visible: true, Direction: "ltr", WritingMode: "horizontal-tb",
-	TabSize: 8, Color: "canvastext", BorderSpacing: [2]Len{Zero, Zero},
+	TabSize: 8, Color: "canvastext",
 }
 
 var initialStyle = Style{
-	Inherited: initialInherited, Display: Inline, Float: "none", Clear: "none", MinW: Len{}, MinH: Len{}, MaxW: Len{Kind: LenNone}, MaxH: Len{Kind: LenNone},
+	Inherited: initialInherited, Display: Inline, Float: "none", MinW: Len{}, MinH: Len{}, MaxW: Len{Kind: LenNone}, MaxH: Len{Kind: LenNone},
 	Margin: [4]Len{Zero, Zero, Zero, Zero}, Padding: [4]Len{Zero, Zero, Zero, Zero}, BorderWidth: [4]float64{3, 3, 3, 3},
 	BorderStyle: [4]string{"none", "none", "none", "none"}, OverflowX: "visible", OverflowY: "visible", ContainerType: "normal", Contain: "none", ContainW: Zero, ContainH: Zero,
 	FlexDirection: "row", FlexWrap: "nowrap", FlexShrink: 1, AutoCols: []Track{{}}, AutoRows: []Track{{}}, AutoFlow: "row",
 	ColStart: Line{Auto: true}, ColEnd: Line{Auto: true}, RowStart: Line{Auto: true}, RowEnd: Line{Auto: true},
 	RowGap: Len{Kind: LenNormal}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal", ObjectFit: "fill", ObjectPosition: "50% 50%",
 	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50}, {Kind: LenPx, Pct: 50}}, Zoom: 1, Opacity: 1, ZIndex: "auto",
-	PointerEvents: "auto",
+	PointerEvents: "auto", ScrollPadding: [4]Len{Zero, Zero, Zero, Zero}, ScrollMargin: [4]Len{Zero, Zero, Zero, Zero},
 }
 
 // SameFace reports whether two sets of inherited values choose the same font and shape text alike, so that they may differ in size and

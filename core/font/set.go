@@ -30,7 +30,7 @@ func Plain(family string, weight float64, italic bool, data []byte) *Entry {
 type Set struct {
 	entries  []*Entry
 	families map[string][]*Entry
-	generic  map[string]string
+	generic  map[string][]string
 	faces    map[faceKey]*Face
 	lists    map[string][]*Face
 	replaced map[string]string
@@ -53,8 +53,9 @@ type Want struct {
 	Axes     map[string]float32
 }
 
-// NewSet returns a set of fonts. generic maps generic names (sans-serif, ...) and unknown ones (key "") to families in the set.
-func NewSet(entries []*Entry, generic map[string]string) *Set {
+// NewSet returns a set of fonts. generic maps generic names (sans-serif, ...) and unknown ones (key "") to families in the set, in
+// the order that glyphs are looked for in them.
+func NewSet(entries []*Entry, generic map[string][]string) *Set {
 	s := &Set{entries: entries, generic: generic, families: map[string][]*Entry{}, faces: map[faceKey]*Face{}, lists: map[string][]*Face{}, replaced: map[string]string{}}
 	for _, e := range entries {
 		k := strings.ToLower(e.Family)
@@ -112,12 +113,14 @@ func (s *Set) Find(w Want) []*Face {
 	}
 	for _, family := range w.Families {
 		if !add(family) {
-			if g, ok := s.generic[strings.ToLower(family)]; ok {
+			for _, g := range s.generic[strings.ToLower(family)] {
 				add(g)
 			}
 		}
 	}
-	add(s.generic[""])
+	for _, g := range s.generic[""] {
+		add(g)
+	}
 	if len(w.Families) > 0 && len(list) > 0 {
 		first := strings.ToLower(w.Families[0])
 		if _, generic := s.generic[first]; !generic && len(s.families[first]) == 0 {

@@ -312,9 +312,9 @@ func (e *Engine) finalHeight(b *Box, sp space) Px {
 		b.contentH = max(0, b.style.ContainH.Resolve(0))
 	}
 	h := b.contentH + b.vpb()
-	if b.style.AspectRatio > 0 && b.style.Height.IsAuto() {
+	if b.style.AspectRatio > 0 && (b.style.Height.IsAuto() || b.style.Height.HasPercent()) {
 		r := e.ratioHeight(b, b.W)
-		if e.growsByContent(b) {
+		if e.growsByContent(b) && b.style.Height.IsAuto() { // a percentage of nothing does not grow (measured)
 			h = max(h, r)
 		} else {
 			h = r

@@ -60,6 +60,8 @@ type Box struct {
 	para        *para
 	frags       []Rect // of an inline box, relative to origin
 	runs        []textRun
+	shiftX      Px // by relative and sticky positions, own and of what holds it
+	shiftY      Px
 	relBaseW    Px
 	relBaseH    Px
 	legend      bool        // stands in the border of its fieldset

@@ -264,12 +264,17 @@ type walker struct {
 
 // frame is the state inherited by a box's descendants.
 type frame struct {
-	x, y  Px // page position of the border box that descendants with this origin refer to
-	m     matrix
-	clip  Rect
-	clips bool
-	fixed bool
-	above bool
+	x, y   Px // page position of the border box that descendants with this origin refer to
+	dx, dy Px // what relative and sticky positions have added to x and y
+	m      matrix
+	clip   Rect
+	clips  bool
+	fixed  bool
+	above  bool
+}
+
+func (f *frame) move(dx, dy Px) {
+	f.x, f.y, f.dx, f.dy = f.x+dx, f.y+dy, f.dx+dx, f.dy+dy
 }
 
 // finish computes page coordinates, the scroll size and the list of boxes.
@@ -296,32 +301,34 @@ func (w *walker) box(b *Box, in, abs frame) {
 	case b.outOfFlow():
 		page := in
 		page.x, page.y = 0, 0
-		if p := containing(b); p == nil {
-			page.clips = b.style.Position != css.Fixed && in.clips && false
-			page.clip = Rect{}
+		p := containing(b)
+		if p == nil {
+			page.clips, page.clip = false, Rect{}
+			page.dx, page.dy = 0, 0
+		} else {
+			page.dx, page.dy = p.shiftX, p.shiftY
 		}
 		f = page
-		f.x, f.y = b.X, b.Y
+		f.x, f.y = b.X+page.dx, b.Y+page.dy
 		f.above = true
 		if b.style.Position == css.Fixed && containing(b) == nil {
 			f.fixed = true
 		}
 	case b.kind == inlineBox || b.kind == textBox || b.kind == breakBox || b.kind == wordBreakBox:
 		if b.kind == inlineBox && b.style.Position == css.Relative {
-			dx, dy := w.offset(b)
-			f.x, f.y = f.x+dx, f.y+dy
+			f.move(w.offset(b))
 		}
 	default:
 		f.x, f.y = in.x+b.X, in.y+b.Y
 		if b.style.Position == css.Relative {
-			dx, dy := w.offset(b)
-			f.x, f.y = f.x+dx, f.y+dy
+			f.move(w.offset(b))
 		}
 		if b.style.Position == css.Sticky {
 			f.above = true
-			f.y += w.stick(b, f)
+			f.move(0, w.stick(b, f))
 		}
 	}
+	b.shiftX, b.shiftY = f.dx, f.dy
 	switch b.kind {
 	case textBox:
 		w.text(b, f)
@@ -361,6 +368,10 @@ func (w *walker) box(b *Box, in, abs frame) {
 			}
 			f.clip, f.clips = inner, true
 		}
+	}
+	if b.style.SnapType != "" {
+		dx, dy := w.e.snapped(b)
+		f.move(-dx, -dy)
 	}
 	for _, k := range b.kids {
 		w.box(k, f, abs)

@@ -55,7 +55,8 @@ func lineHeight(s *css.Style) Px {
 	if s.LineHeight.Length {
 		return Px(math.Round(s.LineHeight.Px * 64))
 	}
-	return Px(math.Floor(math.Round(s.FontSize*64)*float64(float32(s.LineHeight.Number)) + 1e-6))
+	percent := float32(s.LineHeight.Number * 100) // browsers keep numbers as percentages (measured: 1.3 times 20 px is 26 px)
+	return css.FromFloat(float64(float32(math.Round(s.FontSize*64)/64) * percent / 100))
 }
 
 // inlineBoxState is an inline box that is open while a line is placed.
@@ -168,6 +169,7 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 	var pieces []piece
 	var late []aligned
 	x := Px(0)
+	hang := Px(0)
 	spaces := 0
 	for _, o := range *open {
 		o.x, o.spaces = 0, 0
@@ -220,12 +222,19 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 			if t := p.trimEnd(from, to); t < to && p.endsLine(i, to, ln) {
 				end = t
 			}
-			if end <= from { // only hanging spaces
+			hangs := end < to && it.box.style.Collapse == "preserve" // they stay in the inline box, beyond the line
+			if end <= from && !hangs {
 				continue
 			}
 			w := p.width(from, end)
+			if hangs {
+				hang += p.width(from, to) - w
+			}
 			if end == to && p.endsLine(i, to, ln) || end < to {
 				w = p.broken(from, end)
+			}
+			if from == ln.start.rune && i == ln.start.item {
+				w += p.leadAt(ln.start)
 			}
 			if to == ln.end.rune && i == ln.end.item {
 				w += ln.hyphen
@@ -241,6 +250,9 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 					sh := e.currentShift(*open)
 					grow(last(*open), m.above-sh, m.below+sh)
 				}
+			}
+			if hangs {
+				w = p.width(from, to)
 			}
 			pieces = append(pieces, piece{it: it, x: x, w: w, i: from, j: end, box: last(*open)})
 			x += w
@@ -296,7 +308,10 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 	}
 	height := above + below
 	base := y + above
-	off, stretch := e.alignLine(b, ln, cw, x, indent, spaces, n == len(p.lines)-1)
+	if ln.forced || n == len(p.lines)-1 {
+		hang = min(hang, max(0, x-(cw-indent)))
+	}
+	off, stretch := e.alignLine(b, ln, cw, x-hang, indent, spaces, n == len(p.lines)-1)
 	e.commit(b, p, pieces, commitAt{line: n, top: b.contentY() + y, base: b.contentY() + base, x: b.contentX() + off, height: height, spread: stretch, spaces: spaces}, lineBoxes, *open, x)
 	if !b.baselines {
 		b.first = b.contentY() + base

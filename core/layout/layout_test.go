@@ -20,7 +20,7 @@ func engine(t testing.TB, html string) (*css.Document, *layout.Engine) {
 	require.NoError(t, err)
 	data, err := os.ReadFile("../../stock/fonts/instrument-sans-400.woff2")
 	require.NoError(t, err)
-	fonts := font.NewSet([]*font.Entry{font.Plain("F", 400, false, data)}, map[string]string{"": "F"})
+	fonts := font.NewSet([]*font.Entry{font.Plain("F", 400, false, data)}, map[string][]string{"": {"F"}})
 	picture := func(src string) (float64, float64, bool) { return 300, 200, src == "p.png" }
 	return d, layout.New(d, layout.Options{Fonts: fonts, Picture: picture})
 }

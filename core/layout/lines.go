@@ -24,6 +24,7 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 	ln := line{start: c, end: cursor{len(p.items), len(p.text)}}
 	var done, trimmed Px // widths of what is finished, with and without trailing spaces
 	var unopened Px      // trimmed before the open items that stand directly before this one
+	done = p.leadAt(c)
 	var best line
 	have := false
 	for i := c.item; i < len(p.items); i++ {
@@ -325,7 +326,7 @@ func (e *Engine) candidates(p *para, from, to cursor) []cursor {
 
 // measure gives the width of the line from a to b without trailing spaces.
 func (p *para) measure(a, b cursor) Px {
-	var done, trimmed Px
+	done, trimmed := p.leadAt(a), Px(0)
 	for i := a.item; i < len(p.items); i++ {
 		it := &p.items[i]
 		if i > b.item || i == b.item && (it.kind != textItem || b.rune <= it.start) {

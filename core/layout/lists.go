@@ -42,7 +42,7 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 	own := *style
 	inh := *own.Inherited
 	inh.Features = map[string]uint32{"tnum": 1} // markers have figures of equal width (measured)
-	inh.Collapse, inh.NoWrap, inh.TextTransform, inh.TextIndent = "preserve", true, "none", css.Zero
+	inh.Collapse, inh.NoWrap, inh.TextTransform, inh.TextIndent = "preserve", false, "none", css.Zero
 	own.Inherited, own.Display = &inh, css.Inline
 	for i := range 4 {
 		own.Margin[i], own.Padding[i], own.BorderStyle[i] = css.Zero, css.Zero, "none"
@@ -57,15 +57,25 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 	case kind == "disc" || kind == "circle" || kind == "square":
 		asc := int(e.metrics(&own).asc / 64)
 		own.Margin[css.Left], own.Margin[css.Right] = css.PxLen(-1), css.PxLen(own.FontSize)
-		own.Padding[css.Left] = css.PxLen(float64((asc*2/3+1)/2 + 2)) // measured
-		return b
+		own.Width = css.PxLen(float64((asc*2/3+1)/2 + 2)) // measured
+		return b.asAtom()
 	case kind == "disclosure-open" || kind == "disclosure-closed":
-		own.Padding[css.Left], own.Margin[css.Right] = css.PxLen(.66*own.FontSize), css.PxLen(.4*own.FontSize) // measured
-		return b
+		own.Width, own.Margin[css.Right] = css.PxLen(.66*own.FontSize), css.PxLen(.4*own.FontSize) // measured
+		return b.asAtom()
 	default:
 		text = css.FormatCounter(e.counter(el, "list-item"), kind) + ". "
 	}
-	b.kids = []*Box{{kind: textBox, style: &own, text: text, built: true, parent: b, key: pseudoKey{el, "marker text"}}}
+	inner, unbroken := own, inh
+	unbroken.NoWrap = true
+	inner.Inherited = &unbroken
+	b.kids = []*Box{{kind: textBox, style: &inner, text: text, built: true, parent: b, key: pseudoKey{el, "marker text"}}}
+	return b.asAtom()
+}
+
+// asAtom makes an atomic box of a marker: a line may break after it.
+func (b *Box) asAtom() *Box {
+	b.kind, b.display, b.bfc = blockBox, css.InlineBlock, true
+	b.style.Display = css.InlineBlock
 	return b
 }
 

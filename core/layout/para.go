@@ -4,6 +4,7 @@ import (
 	"math"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"github.com/go-text/typesetting/segmenter"
 
@@ -15,11 +16,12 @@ import (
 type para struct {
 	text   []rune
 	items  []item
-	soft   []bool  // a line may break before rune i
-	sum    []int64 // width before rune i, 1/65536 px
-	kern   []int64 // kerning that ends with rune i and is lost when a line breaks after it
-	owner  []*Box  // text box of each rune
-	inner  []bool  // rune continues a cluster
+	soft   []bool     // a line may break before rune i
+	sum    []int64    // width before rune i, 1/65536 px
+	kern   []int64    // kerning that ends with rune i and is lost when a line breaks after it
+	lead   map[int]Px // what a line gains that starts at a rune inside a word, where text is shaped anew
+	owner  []*Box     // text box of each rune
+	inner  []bool     // rune continues a cluster
 	pieces []shapedPiece
 	stale  bool // the font size or spacing has changed since
 
@@ -72,7 +74,7 @@ func (e *Engine) paragraph(b *Box) *para {
 	}
 	p.soft = breakBefore(p)
 	if old := e.paras[paraKey{b.key}]; old != nil && old.sameText(p) {
-		p.sum, p.kern, p.inner, p.pieces = old.sum, old.kern, old.inner, old.pieces
+		p.sum, p.kern, p.inner, p.pieces, p.lead = old.sum, old.kern, old.inner, old.pieces, old.lead
 		for i := range p.pieces { // the boxes are new
 			p.pieces[i].box = p.owner[p.pieces[i].start]
 		}
@@ -139,8 +141,24 @@ func (c *collector) box(k *Box) {
 	default:
 		c.rune(objectChar, k)
 		c.add(item{kind: atomItem, box: k, start: at, end: at + 1})
-		c.space, c.letter = false, false
+		c.space, c.letter = false, inWord(lastRune(k))
 	}
+}
+
+func inWord(r rune) bool {
+	return unicode.IsLetter(r) || unicode.IsDigit(r) || r == '\'' || r == '\u2019' || r == '_'
+}
+
+// lastRune gives the last character of the text in a box, 0 when it ends otherwise.
+func lastRune(k *Box) rune {
+	if k.kind == textBox {
+		r, _ := utf8.DecodeLastRuneInString(k.text)
+		return r
+	}
+	if n := len(k.kids); n > 0 {
+		return lastRune(k.kids[n-1])
+	}
+	return 0
 }
 
 func (c *collector) rune(r rune, k *Box) {
@@ -175,7 +193,7 @@ func (c *collector) textOf(k *Box) {
 			for _, x := range transform(s.TextTransform, r, c.letter) {
 				c.rune(x, k)
 			}
-			c.letter = unicode.IsLetter(r) || unicode.IsDigit(r) || r == '\'' || r == '\u2019' || r == '_'
+			c.letter = inWord(r)
 			c.space = false
 		}
 	}
@@ -273,11 +291,51 @@ func (p *para) scale() {
 	for i := range p.text {
 		p.sum[i+1] += p.sum[i]
 	}
+	p.findLeads()
 	for i := range p.items {
 		if it := &p.items[i]; it.kind == textItem {
 			it.shaped = it.box.style.Inherited
 		}
 	}
+}
+
+// findLeads shapes the text after each break inside a word anew: fonts may move the second letter of a pair, too.
+func (p *para) findLeads() {
+	p.lead = nil
+	for _, pc := range p.pieces {
+		for k := pc.start + 1; k < pc.end; k++ {
+			if !p.soft[k] || p.text[k] == ' ' || p.text[k-1] == ' ' || p.text[k] == objectChar || p.text[k-1] == objectChar || pc.shape.Kern[k-pc.start] == 0 {
+				continue
+			}
+			s := p.owner[k].style
+			if s.WordBreak == "break-all" || s.LineBreak == "anywhere" {
+				continue
+			}
+			end := k + 1
+			for end < pc.end && p.text[end] != ' ' && end < k+12 {
+				end++
+			}
+			alone := pc.face.Shape(p.text[k:end], featuresOf(s))
+			var gain float64
+			for i := range alone.Kern[:max(0, len(alone.Kern)-1)] {
+				gain += alone.Kern[i] - pc.shape.Kern[k-pc.start+i]
+			}
+			if gain != 0 {
+				if p.lead == nil {
+					p.lead = map[int]Px{}
+				}
+				p.lead[k] = Px(math.Round(gain * pc.face.Effective(s.FontSize) / pc.face.Upem * 64))
+			}
+		}
+	}
+}
+
+// leadAt gives what a line gains that starts at c.
+func (p *para) leadAt(c cursor) Px {
+	if p.lead == nil || c.item >= len(p.items) || p.items[c.item].kind != textItem {
+		return 0
+	}
+	return p.lead[max(c.rune, p.items[c.item].start)]
 }
 
 // resizable reports whether the shaped text holds when only sizes and spacing change.
@@ -347,7 +405,10 @@ func ceilPx(v int64) Px { return Px((v + 1023) >> 10) }
 
 // trimEnd drops collapsible spaces before j, not going below i.
 func (p *para) trimEnd(i, j int) int {
-	for j > i && p.text[j-1] == ' ' && p.owner[j-1].style.Collapse != "preserve" && p.owner[j-1].style.Collapse != "break-spaces" {
+	for j > i && p.text[j-1] == ' ' {
+		if s := p.owner[j-1].style; s.Collapse == "break-spaces" || s.Collapse == "preserve" && s.NoWrap {
+			break
+		}
 		j--
 	}
 	return j

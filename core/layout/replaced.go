@@ -78,6 +78,9 @@ func naturalSVG(el *css.Element) (w, h, ratio float64) {
 }
 
 func (e *Engine) layoutReplaced(b *Box, sp space) {
+	if b.heightPercent() {
+		e.percents++
+	}
 	switch b.el.Tag {
 	case "input", "textarea", "select", "progress", "meter", "audio":
 		e.layoutControl(b, sp)
@@ -85,8 +88,9 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 	}
 	nw, nh, ratio := e.natural(b)
 	s := b.style
+	wholeBox := false
 	if s.AspectRatio > 0 && (!s.RatioAuto || ratio == 0) {
-		ratio = s.AspectRatio
+		ratio, wholeBox = s.AspectRatio, s.BorderBox && !s.RatioAuto
 	}
 	if b.el.Tag == "img" && nw == 0 {
 		e.layoutBroken(b, sp)
@@ -108,7 +112,10 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 	}
 	fromW := func(w Px) Px { return max(0, css.FromFloat((w-b.hpb()).Float()/ratio)) + b.vpb() }
 	fromH := func(h Px) Px { return max(0, css.FromFloat((h-b.vpb()).Float()*ratio)) + b.hpb() }
-	if b.el.Tag == "img" && nw > 0 && ratio == nw/nh { // whole natural sizes: browsers multiply before they divide
+	if wholeBox { // the ratio is that of the box that box-sizing names
+		fromW = func(w Px) Px { return max(b.vpb(), css.FromFloat(w.Float()/ratio)) }
+		fromH = func(h Px) Px { return max(b.hpb(), css.FromFloat(h.Float()*ratio)) }
+	} else if b.el.Tag == "img" && nw > 0 && ratio == nw/nh { // whole natural sizes: browsers multiply before they divide
 		fromW = func(w Px) Px { return max(0, css.FromFloat((w-b.hpb()).Float()*nh/nw)) + b.vpb() }
 		fromH = func(h Px) Px { return max(0, css.FromFloat((h-b.vpb()).Float()*nw/nh)) + b.hpb() }
 	}

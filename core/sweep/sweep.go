@@ -150,8 +150,10 @@ func StockFonts(stock fs.FS) (*font.Set, error) {
 		entries = append(entries, e)
 	}
 	// The families behind the generic names in Chromium on Debian (measured), by faces of the same widths.
-	stockOnce.set = font.NewSet(entries, map[string]string{"": "tinos", "serif": "tinos", "times": "tinos", "times new roman": "tinos", "sans-serif": "arimo", "arial": "arimo", "helvetica": "arimo",
-		"monospace": "dejavu mono", "system-ui": "dejavu sans"})
+	serif, sans := []string{"tinos", "serif symbols"}, []string{"arimo", "sans symbols"}
+	stockOnce.set = font.NewSet(entries, map[string][]string{"": {"tinos", "serif symbols", "wide symbols"}, "serif": serif, "times": serif, "times new roman": serif, "liberation serif": serif,
+		"sans-serif": sans, "arial": sans, "helvetica": sans, "liberation sans": sans, "monospace": {"dejavu mono"}, "system-ui": {"dejavu sans"}, "ui-sans-serif": serif,
+		"dejavu sans": {"dejavu sans"}, "dejavu sans mono": {"dejavu mono"}})
 	return stockOnce.set, nil
 }
 

@@ -8,11 +8,13 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"html"
 	"net"
 	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"strings"
 	"time"
 )
 
@@ -62,6 +64,37 @@ func Path() string {
 		}
 	}
 	return ""
+}
+
+// Flags are those that boxes depend on, for records.
+func Flags() []string {
+	var out []string
+	for _, f := range flags("") {
+		if f != "--user-data-dir=" {
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
+// Text opens a page (HTML) and returns the text of its body after its scripts have run.
+func Text(ctx context.Context, page string) (string, error) {
+	dir, err := os.MkdirTemp("", "ziegel-browser")
+	if err != nil {
+		return "", err
+	}
+	defer os.RemoveAll(dir)
+	file := filepath.Join(dir, "page.html")
+	if err := os.WriteFile(file, []byte(page), 0o666); err != nil {
+		return "", err
+	}
+	out, err := exec.CommandContext(ctx, Path(), append(flags(filepath.Join(dir, "profile")), "--dump-dom", "file://"+file)...).Output()
+	if err != nil {
+		return "", fmt.Errorf("open a page: %w", err)
+	}
+	_, body, _ := strings.Cut(string(out), "<body>")
+	body, _, _ = strings.Cut(body, "</body>")
+	return strings.TrimSpace(html.UnescapeString(body)), nil
 }
 
 // flags keep the browser quiet, off the network, and its geometry the same everywhere.

@@ -15,6 +15,9 @@ import (
 // Widths are where our boxes are compared with the browser's, CSS px.
 var Widths = []int{280, 320, 360, 390, 414, 480, 540, 599, 600, 700, 768, 820, 900, 1024, 1152, 1280, 1440, 1680, 1920, 2560}
 
+// Limit is how far a box may be from the browser's before it counts as a Difference, CSS px.
+var Limit = 1.0
+
 // Difference is one element that we place more than 1 px away from the browser, or with other lines. Path is "" for the page itself.
 type Difference struct {
 	Page, Path   string
@@ -104,7 +107,7 @@ func (t *Tally) compare(page string, ours report.MeasureWidth, want browser.Widt
 		switch ours := (browser.Box{Path: o.Path, X: o.X, Y: o.Y, W: o.W, H: o.H, Lines: o.Lines}); {
 		case !ok:
 			differ(Difference{Path: b.Path, Theirs: b, What: "no box here, but in the browser"})
-		case d > 1 || o.Lines != b.Lines:
+		case d > Limit || o.Lines != b.Lines:
 			differ(Difference{Path: b.Path, Ours: ours, Theirs: b, What: "another box"})
 		}
 	}

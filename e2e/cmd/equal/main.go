@@ -35,6 +35,7 @@ func run() error {
 	keep := flag.String("keep", "", "write random pages here instead of a temporary folder")
 	shrink := flag.Bool("shrink", false, "of each page that differs, show the smallest one that still does")
 	at := flag.Int("at", 0, "at this width only, and show the browser's boxes, CSS px")
+	flag.Float64Var(&equal.Limit, "limit", 1, "show boxes that are further than this from the browser's, CSS px")
 	flag.Parse()
 	root, err := os.MkdirTemp("", "equal")
 	if err != nil {
