@@ -40,8 +40,11 @@ type specKey struct {
 // slot is the memory of a Styler for one element or pseudo-element.
 type slot struct {
 	specs map[specKey]*specified
+	key   specKey // of the last one
+	spec  *specified
 	last  styleKey
 	style *Style
+	spare *Style // memory for the next style: two take turns
 }
 
 type styleKey struct {
@@ -64,6 +67,7 @@ type Styler struct {
 	base     Style
 	parsed   map[string]parsedValue // by "name: value"
 	rootLine float64
+	versions int
 	queries  map[string]*query
 	// Face measures the font of a style. Nil makes guesses.
 	Face func(s *Style) FaceUnits
@@ -183,13 +187,16 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 		inVars = parent.spec.vars
 	}
 	key := specKey{mask, inVars}
-	spec := sl.specs[key]
-	if spec == nil {
-		spec = s.cascade(e, list, mask, inVars)
-		if sl.specs == nil {
-			sl.specs = map[specKey]*specified{}
+	spec := sl.spec
+	if spec == nil || sl.key != key {
+		if spec = sl.specs[key]; spec == nil {
+			spec = s.cascade(e, list, mask, inVars)
+			if sl.specs == nil {
+				sl.specs = map[specKey]*specified{}
+			}
+			sl.specs[key] = spec
 		}
-		sl.specs[key] = spec
+		sl.key, sl.spec = key, spec
 	}
 	cq := [2]float64{float64(s.media.Width), float64(s.media.Height)}
 	for _, c := range containers {
@@ -209,15 +216,26 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 		return sl.style
 	}
 	if old := sl.style; old != nil && !spec.fluidInherit && !spec.usesParent && sl.last.spec == spec && sl.last.inherited == k.inherited && sl.last.root == k.root {
-		sl.last, sl.style = k, s.recompute(old, parent, cq)
+		next := sl.fresh()
+		s.recompute(next, old, parent, cq)
+		sl.last, sl.spare, sl.style = k, old, next
 		return sl.style
 	}
-	st := s.compute(spec, parent, cq)
+	st := sl.fresh()
+	s.compute(st, spec, parent, cq)
 	if old := sl.style; old != nil && spec.setsInherits && !spec.fluidInherit && sl.last.spec == spec && sl.last.inherited == k.inherited && sl.last.root == k.root && !spec.usesParent {
 		st.Inherited = old.Inherited // equal, and its identity keeps the styles of the children
 	}
-	sl.last, sl.style = k, st
+	sl.last, sl.spare, sl.style = k, sl.style, st
 	return st
+}
+
+// fresh gives memory for another style of a slot: that of the one before the last. Its version tells that it is another style.
+func (sl *slot) fresh() *Style {
+	if sl.spare == nil {
+		return &Style{}
+	}
+	return sl.spare
 }
 
 // cascade picks the winning declaration of every property under one state of the conditions.
@@ -471,9 +489,10 @@ func (s *Style) Declared(name string) (sheet *Sheet, pos int, ok bool) {
 }
 
 // compute turns specified values into computed ones.
-func (s *Styler) compute(spec *specified, parent *Style, cq [2]float64) *Style {
-	st := new(Style)
+func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float64) {
+	s.versions++
 	*st = initialStyle
+	st.Version = s.versions
 	st.spec = spec
 	st.Inherited = parent.Inherited
 	if spec.setsInherits {
@@ -506,14 +525,14 @@ func (s *Styler) compute(spec *specified, parent *Style, cq [2]float64) *Style {
 		s.settleSize(st, parent, spec)
 	}
 	s.adjust(st)
-	return st
 }
 
 // recompute brings a style up to date for another width: only fluid values are computed again. None of them is inherited, so the
 // font size stays.
-func (s *Styler) recompute(old, parent *Style, cq [2]float64) *Style {
-	st := new(Style)
+func (s *Styler) recompute(st, old, parent *Style, cq [2]float64) {
+	s.versions++
 	*st = *old
+	st.Version = s.versions
 	c := &computing{parent: parent}
 	c.unitContext = unitContext{fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1], lineHeight: s.lineHeight(st)}
 	if s.Face != nil {
@@ -525,7 +544,6 @@ func (s *Styler) recompute(old, parent *Style, cq [2]float64) *Style {
 		}
 	}
 	s.adjust(st)
-	return st
 }
 
 func (s *Styler) set(st, parent *Style, pl *parsedLonghand, c *computing) {

@@ -67,7 +67,7 @@ ruby-position | over | under
 -webkit-ruby-position | before | after
 margin-trim | none | block
 field-sizing | fixed | content
-image-orientation | from-image none | none
+image-orientation | from-image | none
 overflow-clip-margin | 0px content-box padding-box | 20px
 scrollbar-gutter | auto | stable
 position-anchor | auto normal none | --a

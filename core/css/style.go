@@ -211,6 +211,9 @@ type Style struct {
 	ScrollMargin    [4]Len
 	FluidEdges      bool // a margin or padding is a percentage
 	spec            *specified
+	// Version differs between any two styles that a Styler has computed. The memory of a style is used again for the one after the
+	// next of its element, so that a pointer alone does not tell them apart.
+	Version int
 }
 
 // TransformOp is one transform function with its arguments.

@@ -25,11 +25,13 @@ type Box struct {
 	el      *css.Element // nil for anonymous boxes and text
 	pseudo  string
 	style   *css.Style
+	version int // of style, when it was taken
 	display css.Display
 	parent  *Box
 	kids    []*Box
 	built   bool
 	builtAt [2]Px
+	builtIn int // the pass that has looked at the children of a size container
 	stack   []css.Container
 	text    string
 	key     any // identity over widths, for caches
@@ -47,6 +49,7 @@ type Box struct {
 	sp          space
 	valid       bool
 	edged       *css.Style // whose margins, borders and padding are resolved
+	edgedAt     int        // its version
 	unboxed     bool       // an inline box that holds blocks
 	needsHeight bool       // a percentage inside looked at the height
 	top, bot    strut
@@ -177,8 +180,9 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 			return false, true
 		}
 		touched, resized := false, true
-		if old.style != ks {
-			if s := old.style; s.Display != ks.Display || s.Position != ks.Position || old.unboxed {
+		if old.style != ks || old.version != ks.Version {
+			s := old.style
+			if old.version != s.Version || s.Display != ks.Display || s.Position != ks.Position || old.unboxed { // the old style may be gone
 				return false, true
 			}
 			resized = resized && old.kind == inlineBox && old.style.Inherited.SameFace(ks.Inherited) && sameEdges(old.style, ks)
@@ -222,7 +226,7 @@ func sameEdges(a, b *css.Style) bool {
 // restyle gives a box and its bare text another computed style.
 func (e *Engine) restyle(b *Box, st *css.Style) {
 	old := b.style
-	b.style = st
+	b.style, b.version = st, st.Version
 	item := b.item
 	kind, display := b.kind, b.display
 	b.bfc = false
@@ -267,7 +271,7 @@ func (e *Engine) invalidate(b *Box) {
 }
 
 func (e *Engine) fresh(el *css.Element, st *css.Style, stack []css.Container) *Box {
-	b := &Box{el: el, style: st, display: st.Display, stack: stack, key: el}
+	b := &Box{el: el, style: st, version: st.Version, display: st.Display, stack: stack, key: el}
 	b.setKind()
 	if replacedTags[el.Tag] && !(el.Tag == "object" && len(el.Kids()) > 0) {
 		b.kind = replacedBox
@@ -343,9 +347,10 @@ func (e *Engine) childrenIn(b *Box, contentW, contentH Px) []*Box {
 	if b.kind == textBox || b.kind == replacedBox || b.el == nil {
 		return b.kids
 	}
-	if b.built && (!b.sizeContainer() || b.builtAt == [2]Px{contentW, contentH}) {
+	if b.built && (!b.sizeContainer() || b.builtIn == e.pass && b.builtAt == [2]Px{contentW, contentH}) {
 		return b.kids
 	}
+	b.builtIn = e.pass
 	stack := b.stack
 	if b.sizeContainer() {
 		stack = append(append([]css.Container(nil), stack...), css.Container{Names: b.style.ContainerName, Width: contentW.Float(), FontSize: b.style.FontSize, Height: contentH.Float(), Sized: b.style.ContainerType == "size"})
@@ -407,7 +412,7 @@ func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style,
 		delete(e.pseudos, pseudoKey{el, name})
 		return out
 	}
-	e.pseudos[pseudoKey{el, name}] = ps
+	e.pseudos[pseudoKey{el, name}] = ps.Version
 	b := &Box{pseudo: name, style: ps, display: ps.Display, built: true, key: pseudoKey{el, name}}
 	b.setKind()
 	if text := e.contentText(el, name, ps.Content); text != "" {
@@ -428,7 +433,8 @@ func (e *Engine) samePseudos(el *css.Element, st *css.Style, stack []css.Contain
 			if ps != nil && (!ps.HasContent || ps.Display == css.None) {
 				ps = nil
 			}
-			if e.pseudos[pseudoKey{el, name}] != ps {
+			had, ok := e.pseudos[pseudoKey{el, name}]
+			if ok != (ps != nil) || ok && had != ps.Version {
 				return false
 			}
 		}
@@ -598,10 +604,10 @@ func (e *Engine) items(b *Box, kids []*Box) []*Box {
 // edges resolves padding, border and margin; percentages refer to the containing block's width, vertical ones too.
 func (b *Box) edges(cbW Px) {
 	s := b.style
-	if b.edged == s && !s.FluidEdges {
+	if b.edged == s && b.edgedAt == s.Version && !s.FluidEdges {
 		return
 	}
-	b.edged = s
+	b.edged, b.edgedAt = s, s.Version
 	for i := range 4 {
 		b.pad[i] = max(0, s.Padding[i].Resolve(cbW))
 		b.bor[i] = s.BorderPx(i)

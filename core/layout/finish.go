@@ -273,6 +273,15 @@ type frame struct {
 	above  bool
 }
 
+// boxed counts the elements with a box.
+func (e *Engine) boxed() int {
+	n := 0
+	for _, b := range e.boxes {
+		n += bit(b != nil)
+	}
+	return n
+}
+
 func (f *frame) move(dx, dy Px) {
 	f.x, f.y, f.dx, f.dy = f.x+dx, f.y+dy, f.dx+dx, f.dy+dy
 }
@@ -280,8 +289,14 @@ func (f *frame) move(dx, dy Px) {
 // finish computes page coordinates, the scroll size and the list of boxes.
 func (e *Engine) finish(root *Box, width int) *Result {
 	r := &Result{Width: width, ByIndex: e.none()}
-	w := &walker{e: e, r: r, tops: make([][]Px, len(e.doc.Elements))}
-	r.Boxes = make([]Placed, 0, len(e.doc.Elements))
+	if e.scratch.tops == nil {
+		e.scratch.tops = make([][]Px, len(e.doc.Elements))
+	}
+	for i := range e.scratch.tops {
+		e.scratch.tops[i] = e.scratch.tops[i][:0]
+	}
+	w := &walker{e: e, r: r, tops: e.scratch.tops}
+	r.Boxes = make([]Placed, 0, e.boxed())
 	w.box(root, frame{m: identity}, frame{m: identity})
 	r.Height = max(e.height, w.bottom)
 	r.Overflow = max(0, w.right-e.width)

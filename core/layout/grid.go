@@ -55,6 +55,9 @@ func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minS
 			names[n] = append(names[n], at)
 		}
 	}
+	if len(list.Items) > 0 {
+		tracks = make([]gridTrack, 0, len(list.Items))
+	}
 	for _, it := range list.Items {
 		if it.Repeat == 0 {
 			add(it.Names, len(tracks))

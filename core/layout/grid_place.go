@@ -266,6 +266,9 @@ func (a *axisTracks) grow(front, n int) {
 		t := gridTrack{Track: pickAuto(a.auto, -a.before)}
 		a.tracks = append([]gridTrack{t}, a.tracks...)
 	}
+	if cap(a.tracks) < n {
+		a.tracks = append(make([]gridTrack, 0, n), a.tracks...)
+	}
 	for len(a.tracks) < n {
 		a.tracks = append(a.tracks, gridTrack{Track: pickAuto(a.auto, len(a.tracks)-a.before-a.lines)})
 	}

@@ -60,7 +60,7 @@ type Placed struct {
 	Content Rect   // content box
 }
 
-// Result is a page laid out at one width.
+// Result is a page laid out at one width. Its styles hold until the engine has laid out twice more.
 type Result struct {
 	Width    int
 	Height   Px // scroll height of the document
@@ -78,6 +78,14 @@ func (r *Result) Of(e *css.Element) *Placed {
 	return nil
 }
 
+// scratch is memory that one layout after the other uses.
+type scratch struct {
+	tops  [][]Px
+	plan  []planState
+	spans []Px
+	cand  []cursor
+}
+
 // Engine lays one document out at any width.
 type Engine struct {
 	doc      *css.Document
@@ -93,9 +101,11 @@ type Engine struct {
 	met      map[*css.Inherited]metrics
 	percents int // how often a percentage of a height was looked at
 
-	pseudos   map[pseudoKey]*css.Style // of the generated boxes there are
+	pseudos   map[pseudoKey]int // version of the style of the generated boxes there are
 	counted   map[pseudoKey]*counted
 	recounted bool // since the last width
+	pass      int  // counts layouts
+	scratch   scratch
 }
 
 // New returns an engine for a document.
@@ -103,7 +113,7 @@ func New(doc *css.Document, opts Options) *Engine {
 	if opts.Height == 0 {
 		opts.Height = 900
 	}
-	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}, boxes: make([]*Box, len(doc.Elements)), nature: make([]*[3]float64, len(doc.Elements)), met: map[*css.Inherited]metrics{}, pseudos: map[pseudoKey]*css.Style{}}
+	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}, boxes: make([]*Box, len(doc.Elements)), nature: make([]*[3]float64, len(doc.Elements)), met: map[*css.Inherited]metrics{}, pseudos: map[pseudoKey]int{}}
 	e.styler.Face = func(s *css.Style) css.FaceUnits {
 		faces := e.fonts.Find(wantOf(s))
 		if len(faces) == 0 {
@@ -124,6 +134,7 @@ func wantOf(s *css.Style) font.Want {
 func (e *Engine) Layout(width int) *Result {
 	e.width, e.height = Px(width)*64, Px(e.opts.Height)*64
 	e.styler.SetMedia(css.Media{Width: width, Height: e.opts.Height, Dark: e.opts.Dark})
+	e.pass++
 	e.recounted = e.count()
 	root := e.rootBox()
 	if root == nil {
@@ -142,8 +153,8 @@ func (e *Engine) Layout(width int) *Result {
 func (e *Engine) rootBox() *Box {
 	el := e.doc.Root
 	st := e.styler.Style(el, e.styler.Root(), nil)
-	if old := e.root; old != nil && st.Display != css.None && old.style.Display == st.Display && !old.unboxed {
-		if old.style != st {
+	if old := e.root; old != nil && old.version == old.style.Version && st.Display != css.None && old.style.Display == st.Display && !old.unboxed {
+		if old.style != st || old.version != st.Version {
 			e.restyle(old, st)
 		}
 		old.valid = false

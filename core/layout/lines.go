@@ -237,7 +237,7 @@ func (p *para) closing(i, to int) Px {
 
 // breakLines breaks a paragraph greedily, then evens it out where text-wrap asks for it.
 func (e *Engine) breakLines(p *para, avail, indent Px, s *css.Style) []line {
-	var out []line
+	out := p.spare[:0]
 	c := cursor{}
 	for c.item < len(p.items) {
 		room := avail
@@ -254,6 +254,7 @@ func (e *Engine) breakLines(p *para, avail, indent Px, s *css.Style) []line {
 			c.item++
 		}
 	}
+	p.spare = out[:0:cap(out)]
 	for len(out) > 0 && !out[len(out)-1].forced && !e.realLine(p, out[len(out)-1]) {
 		out = out[:len(out)-1]
 	}
@@ -297,7 +298,8 @@ func (e *Engine) realLine(p *para, ln line) bool {
 
 // candidates lists all places where a line may start within [from, to), the start included.
 func (e *Engine) candidates(p *para, from, to cursor) []cursor {
-	out := []cursor{from}
+	out := append(e.scratch.cand[:0], from)
+	defer func() { e.scratch.cand = out[:0] }()
 	for i := from.item; i < len(p.items) && i <= to.item; i++ {
 		it := &p.items[i]
 		switch it.kind {
@@ -402,6 +404,20 @@ func (e *Engine) pretty(p *para, greedy []line, avail Px) []line {
 	return append(append([]line(nil), greedy[:from]...), best...)
 }
 
+// planState is the best way to break a text up to a place.
+type planState struct {
+	cost int64
+	prev int
+}
+
+// grown gives n entries of a scratch slice.
+func grown[T any](s *[]T, n int) []T {
+	if cap(*s) < n {
+		*s = make([]T, n)
+	}
+	return (*s)[:n]
+}
+
 // leastSquares breaks the text of the lines anew into as many lines. With orphan, the last line counts nothing but must hold two
 // words or more.
 func (e *Engine) leastSquares(p *para, lines []line, avail Px, orphan bool) []line {
@@ -410,20 +426,14 @@ func (e *Engine) leastSquares(p *para, lines []line, avail Px, orphan bool) []li
 	cand := e.candidates(p, lines[0].start, last.end)
 	m := len(cand)
 	const inf = 1 << 62
-	type state struct {
-		cost int64
-		prev int
-	}
-	// best[k][j]: the first k lines end before candidate j
-	best := make([][]state, n+1)
+	// best[k*(m+1)+j]: the first k lines end before candidate j
+	best := grown(&e.scratch.plan, (n+1)*(m+1))
 	for k := range best {
-		best[k] = make([]state, m+1)
-		for j := range best[k] {
-			best[k][j] = state{inf, -1}
-		}
+		best[k] = planState{inf, -1}
 	}
-	best[0][0].cost = 0
-	widths := make([]Px, (m+1)*(m+1))
+	best[0].cost = 0
+	widths := grown(&e.scratch.spans, (m+1)*(m+1))
+	clear(widths)
 	for k := 1; k <= n; k++ {
 		for j := 1; j <= m; j++ {
 			if j == m != (k == n) && (k == n || j == m) {
@@ -442,29 +452,29 @@ func (e *Engine) leastSquares(p *para, lines []line, avail Px, orphan bool) []li
 				if w > avail+textSlack {
 					break
 				}
-				if best[k-1][i].cost == inf {
+				if best[(k-1)*(m+1)+i].cost == inf {
 					continue
 				}
 				free := int64(avail - w)
-				cost := best[k-1][i].cost + free*free
+				cost := best[(k-1)*(m+1)+i].cost + free*free
 				if orphan && k == n {
 					if j-i < 2 {
 						continue
 					}
-					cost = best[k-1][i].cost
+					cost = best[(k-1)*(m+1)+i].cost
 				}
-				if cost < best[k][j].cost {
-					best[k][j] = state{cost, i}
+				if at := k*(m+1) + j; cost < best[at].cost {
+					best[at] = planState{cost, i}
 				}
 			}
 		}
 	}
-	if best[n][m].cost == inf {
+	if best[n*(m+1)+m].cost == inf {
 		return nil
 	}
 	out := make([]line, n)
 	for k, j := n, m; k > 0; k-- {
-		i := best[k][j].prev
+		i := best[k*(m+1)+j].prev
 		out[k-1] = line{start: cand[i], end: last.end, width: widths[i*(m+1)+j]}
 		if j < m {
 			out[k-1].end = cand[j]

@@ -26,6 +26,7 @@ type para struct {
 	stale  bool // the font size or spacing has changed since
 
 	lines []line
+	spare []line // memory for them
 	minW  Px
 	maxW  Px
 	sized bool
