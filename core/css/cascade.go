@@ -97,7 +97,7 @@ func (s *Styler) SetMedia(m Media) {
 func (s *Styler) MatchesMedia(text string) bool {
 	q, ok := s.queries[text]
 	if !ok {
-		q = parseMediaList(Tokenize(text))
+		q = parseMediaList(Tokenize(text)).prepare()
 		s.queries[text] = q
 	}
 	return s.media.eval(q)

@@ -40,6 +40,7 @@ type query struct {
 	feature string
 	cmp     string // "=", "<", "<=", ">", ">="; "" asks whether the feature is there at all
 	value   []Token
+	expr    *expr // value as a length or number, nil when it is neither
 }
 
 // queryTolerance is added to inclusive comparisons: browsers let a width meet min-width when it is 1/64 px short.
@@ -243,7 +244,7 @@ func (q *query) eval(feature func(q *query) bool) bool {
 }
 
 func (q *query) compare(have, em float64, vw float64) bool {
-	want, ok := queryLength(q.value, em, vw)
+	want, ok := q.length(em, vw)
 	if q.cmp == "" {
 		return have != 0
 	}
@@ -282,14 +283,24 @@ func (q *query) asksHeight() bool {
 	return false
 }
 
-// queryLength evaluates a length or number in a query. em and rem are the given size.
-func queryLength(v []Token, em, vw float64) (float64, bool) {
-	e, ok := parseExpr(v, exprAny)
-	if !ok {
+// length evaluates the length in a query. em and rem are the given size.
+func (q *query) length(em, vw float64) (float64, bool) {
+	if q.expr == nil {
 		return 0, false
 	}
-	l := e.compute(&unitContext{fontSize: em, rootSize: 16, vw: vw, vh: 0, cqw: vw})
+	l := q.expr.compute(&unitContext{fontSize: em, rootSize: 16, vw: vw, vh: 0, cqw: vw})
 	return float64(l.Px), l.Kind == LenPx
+}
+
+// prepare reads the values of a query once.
+func (q *query) prepare() *query {
+	if e, ok := parseExpr(q.value, exprAny); ok && len(q.value) > 0 {
+		q.expr = e
+	}
+	for _, k := range q.kids {
+		k.prepare()
+	}
+	return q
 }
 
 // Eval answers a media query.

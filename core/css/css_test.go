@@ -88,7 +88,7 @@ func TestLengthsTruncateOnce(t *testing.T) {
 func TestQueriesCompareAsMeasured(t *testing.T) {
 	for query, want := range map[string]bool{"(width<600px)": false, "(width<=600px)": true, "(min-width:600.0156px)": true, "(min-width:600.016px)": false, "(max-width:599.985px)": true,
 		"(max-width:599.98px)": false, "(400px<width<=600px)": true, "not (width>700px)": true, "screen and (min-width:37.5em)": true, "print": false, "(width<700px) and (orientation:portrait)": true} {
-		assert.Equal(t, want, Media{Width: 600, Height: 900}.eval(parseMediaList(Tokenize(query))), query)
+		assert.Equal(t, want, Media{Width: 600, Height: 900}.eval(parseMediaList(Tokenize(query)).prepare()), query)
 	}
 }
 

@@ -220,7 +220,7 @@ func (d *Document) collect(src Source) {
 	for _, e := range d.Elements {
 		var conds []int
 		if m := e.Attr("media"); m != "" && (e.Tag == "style" || e.Tag == "link") {
-			conds = []int{d.condition(&condition{query: parseMediaList(Tokenize(m)), key: "media " + m})}
+			conds = []int{d.condition(&condition{query: parseMediaList(Tokenize(m)).prepare(), key: "media " + m})}
 		}
 		switch {
 		case e.Tag == "style" && !e.Foreign:
@@ -295,7 +295,7 @@ func (d *Document) addImports(src Source, name string, sheet *Sheet, conds []int
 			rest = trim(rest[end:])
 		}
 		if len(rest) > 0 {
-			inner = append(append([]int(nil), conds...), d.condition(&condition{query: parseMediaList(rest), key: "media " + Text(rest)}))
+			inner = append(append([]int(nil), conds...), d.condition(&condition{query: parseMediaList(rest).prepare(), key: "media " + Text(rest)}))
 		}
 		d.load(src, name, href, inner, into, depth+1)
 	}
@@ -384,14 +384,14 @@ func (d *Document) compileAt(sheet *Sheet, n *Node, sc ruleScope) {
 	}
 	switch n.Name {
 	case "media":
-		with(&condition{query: parseMediaList(n.Prelude), key: "media " + Text(n.Prelude)})
+		with(&condition{query: parseMediaList(n.Prelude).prepare(), key: "media " + Text(n.Prelude)})
 	case "container":
 		name, query := "", n.Prelude
 		if len(query) > 0 && query[0].Kind == css.IdentToken && !query[0].Is("not") {
 			name, query = query[0].Text, trim(query[1:])
 		}
 		p := &queryParser{v: query}
-		with(&condition{container: true, name: name, query: p.condition(), key: "container " + Text(n.Prelude)})
+		with(&condition{container: true, name: name, query: p.condition().prepare(), key: "container " + Text(n.Prelude)})
 	case "supports":
 		if supports(n.Prelude) {
 			d.body(sheet, n, sc)

@@ -33,12 +33,26 @@ type Set struct {
 	generic  map[string][]string
 	faces    map[faceKey]*Face
 	lists    map[string][]*Face
+	quick    map[quickKey]quickList
 	replaced map[string]string
 }
 
 type faceKey struct {
 	entry *Entry
 	extra string
+}
+
+// quickKey finds a list of faces again without its size and axes; families are known by where their list is.
+type quickKey struct {
+	families               *string
+	n                      int
+	weight, stretch, slant float64
+	italic, noSize         bool
+}
+
+type quickList struct {
+	faces []*Face
+	sized bool // a face depends on the size
 }
 
 // Want describes the face that a style asks for.
@@ -56,7 +70,7 @@ type Want struct {
 // NewSet returns a set of fonts. generic maps generic names (sans-serif, ...) and unknown ones (key "") to families in the set, in
 // the order that glyphs are looked for in them.
 func NewSet(entries []*Entry, generic map[string][]string) *Set {
-	s := &Set{entries: entries, generic: generic, families: map[string][]*Entry{}, faces: map[faceKey]*Face{}, lists: map[string][]*Face{}, replaced: map[string]string{}}
+	s := &Set{entries: entries, generic: generic, families: map[string][]*Entry{}, faces: map[faceKey]*Face{}, lists: map[string][]*Face{}, quick: map[quickKey]quickList{}, replaced: map[string]string{}}
 	for _, e := range entries {
 		k := strings.ToLower(e.Family)
 		s.families[k] = append(s.families[k], e)
@@ -77,6 +91,25 @@ func (s *Set) Replaced() map[string]string { return s.replaced }
 
 // Find returns the faces to try for a style, in order. It never returns an empty list while the set has a usable font.
 func (s *Set) Find(w Want) []*Face {
+	if len(w.Families) == 0 || len(w.Axes) > 0 {
+		return s.find(w)
+	}
+	key := quickKey{&w.Families[0], len(w.Families), w.Weight, w.Stretch, w.Slant, w.Italic, w.NoSize}
+	q, ok := s.quick[key]
+	if !ok {
+		q.faces = s.find(w)
+		for _, f := range q.faces {
+			q.sized = q.sized || f.Sized()
+		}
+		s.quick[key] = q
+	}
+	if q.sized {
+		return s.find(w)
+	}
+	return q.faces
+}
+
+func (s *Set) find(w Want) []*Face {
 	key := strings.Join(w.Families, "\x00") + string(rune(int(w.Weight))) + string(rune(int(math.Round(w.Size*16))))
 	if w.Italic {
 		key += "i"
@@ -256,7 +289,7 @@ func (s *Set) face(e *Entry, w Want) *Face {
 	if !ok {
 		v = e.instance(axes)
 		if len(s.faces) > 512 { // fluid type of a font with an optical size asks for a new face at every width
-			s.faces, s.lists = map[faceKey]*Face{plain: f}, map[string][]*Face{}
+			s.faces, s.lists, s.quick = map[faceKey]*Face{plain: f}, map[string][]*Face{}, map[quickKey]quickList{}
 		}
 		s.faces[key] = v
 	}

@@ -9,9 +9,14 @@ func (e *Engine) layout(b *Box, sp space) {
 	if b.valid && e.reusable(b, sp) {
 		return
 	}
-	b.valid, b.sp = true, sp
+	b.valid, b.sp, b.hasNatural = true, sp, false
 	percents := e.percents
-	defer func() { b.needsHeight = e.percents != percents }()
+	defer func() {
+		b.needsHeight = e.percents != percents
+		if !sp.hasH {
+			b.natural, b.naturalH, b.hasNatural = sp, b.H, true
+		}
+	}()
 	b.edges(sp.cbW)
 	b.baselines, b.through = false, false
 	b.top, b.bot = strut{}, strut{}
@@ -97,10 +102,13 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 	}
 	want := sp.forceH
 	if !sp.hasH {
-		if old.hasH {
-			return false
-		}
 		want = b.H
+		if old.hasH { // back to its own height
+			if !b.hasNatural || b.natural != sp {
+				return false
+			}
+			want = b.naturalH
+		}
 	}
 	if want != b.H && (b.kind != blockBox || b.style.AlignContent != "" || b.el != nil && b.el.Tag == "button" || b.style.LineClamp > 0) {
 		return false

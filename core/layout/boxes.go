@@ -48,6 +48,9 @@ type Box struct {
 	item        bool // flex or grid item
 	sp          space
 	valid       bool
+	natural     space // the last space without a given height, and what came of it
+	naturalH    Px
+	hasNatural  bool
 	edged       *css.Style // whose margins, borders and padding are resolved
 	edgedAt     int        // its version
 	unboxed     bool       // an inline box that holds blocks
@@ -67,11 +70,14 @@ type Box struct {
 	shiftY      Px
 	relBaseW    Px
 	relBaseH    Px
-	legend      bool        // stands in the border of its fieldset
-	ownerless   bool        // text of an element with display: contents
-	area        *Rect       // grid area for an absolutely positioned child
-	sub         [2]*subAxis // of a subgrid: columns, rows
-	grid        *gridState  // of a subgrid: its items at the last layout
+	legend      bool          // stands in the border of its fieldset
+	ownerless   bool          // text of an element with display: contents
+	area        *Rect         // grid area for an absolutely positioned child
+	sub         [2]*subAxis   // of a subgrid: columns, rows
+	flex        *flexBoxState // of a flex container: its memory
+	gridStore   []gridItem    // of a grid container: memory for its items
+	gridRefs    []*gridItem
+	grid        *gridState // of a subgrid: its items at the last layout
 }
 
 // textRun is a piece of an element's own text on one line.

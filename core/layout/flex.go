@@ -44,9 +44,20 @@ type flexBoxState struct {
 	main     Px // inner main size, when definite
 	cross    Px
 	crossDef bool
+	store    []flexItem
+	items    []*flexItem
+	lines    []*flexLine
+	one      flexLine
 }
 
 func (e *Engine) flexItems(b *Box, kids []*Box) []*Box {
+	plain := true
+	for _, k := range kids {
+		plain = plain && !k.outOfFlow() && k.style.Order == 0
+	}
+	if plain {
+		return kids
+	}
 	out := make([]*Box, 0, len(kids))
 	for _, k := range kids {
 		if !k.outOfFlow() {
@@ -71,7 +82,12 @@ func gapOf(l css.Len, base Px, def bool) Px {
 
 // layoutFlex follows CSS Flexbox "Flex Layout Algorithm".
 func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
-	f := &flexBoxState{e: e, b: b, inner: inner}
+	f := b.flex // its memory, from the last time
+	if f == nil {
+		f = &flexBoxState{}
+		b.flex = f
+	}
+	*f = flexBoxState{e: e, b: b, inner: inner, store: f.store, items: f.items, lines: f.lines, one: f.one}
 	s := b.style
 	f.row = s.FlexDirection == "row" || s.FlexDirection == "row-reverse"
 	f.rev = s.FlexDirection == "row-reverse" || s.FlexDirection == "column-reverse"
@@ -87,9 +103,11 @@ func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
 		f.cross, f.crossDef = inner.cbW, true
 	}
 	kids := e.flexItems(b, b.kids)
-	store, items := make([]flexItem, len(kids)), make([]*flexItem, len(kids))
+	f.store, f.items = grown(&f.store, len(kids)), grown(&f.items, len(kids))
+	clear(f.store)
+	items := f.items
 	for i, k := range kids {
-		items[i] = &store[i]
+		items[i] = &f.store[i]
 		f.item(items[i], k)
 	}
 	lines := f.split(items, wrap)
@@ -382,7 +400,9 @@ func (f *flexBoxState) split(items []*flexItem, wrap bool) []*flexLine {
 		if len(items) == 0 {
 			return nil
 		}
-		return []*flexLine{{items: items}}
+		f.one = flexLine{items: items}
+		f.lines = append(f.lines[:0], &f.one)
+		return f.lines
 	}
 	var lines []*flexLine
 	var cur *flexLine

@@ -80,8 +80,7 @@ func (g *gridState) placeItems(kids []*Box) {
 		c, cn, r, rn     int
 		cfix, rfix, done bool
 	}
-	store := make([]gridItem, len(kids))
-	g.items = make([]*gridItem, 0, len(kids))
+	store := g.memory(len(kids))
 	if g.simplePlacement(kids, store) {
 		return
 	}
@@ -220,6 +219,22 @@ func (g *gridState) placeItems(kids []*Box) {
 			curMinor++
 		}
 	}
+}
+
+// memory gives room for n items: that of the last time, unless somebody may still look at it.
+func (g *gridState) memory(n int) []gridItem {
+	b := g.b
+	if b.sub[colAxis] != nil || b.sub[rowAxis] != nil {
+		g.items = make([]*gridItem, 0, n)
+		return make([]gridItem, n)
+	}
+	if cap(b.gridRefs) < n {
+		b.gridRefs = make([]*gridItem, 0, n)
+	}
+	g.items = b.gridRefs[:0]
+	store := grown(&b.gridStore, n)
+	clear(store)
+	return store
 }
 
 // simplePlacement fills row after row when no item asks for a line or spans, which is nearly always.

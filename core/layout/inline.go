@@ -166,7 +166,7 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 		above, below = max(above, a), max(below, d)
 	}
 	var groups []*alignedGroup
-	var pieces []piece
+	pieces := e.scratch.pieces[:0]
 	var late []aligned
 	x := Px(0)
 	hang := Px(0)
@@ -181,7 +181,7 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 		o.grouped = 0
 		grow(o, o.m.above-o.shift, o.m.below+o.shift)
 	}
-	lineBoxes := append([]*openBox(nil), *open...)
+	lineBoxes := append(e.scratch.onLine[:0], *open...)
 	for i := ln.start.item; i < len(p.items); i++ {
 		it := &p.items[i]
 		if i > ln.end.item || i == ln.end.item && (it.kind != textItem || ln.end.rune <= it.start) {
@@ -313,6 +313,7 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 	}
 	off, stretch := e.alignLine(b, ln, cw, x-hang, indent, spaces, n == len(p.lines)-1)
 	e.commit(b, p, pieces, commitAt{line: n, top: b.contentY() + y, base: b.contentY() + base, x: b.contentX() + off, height: height, spread: stretch, spaces: spaces}, lineBoxes, *open, x)
+	e.scratch.pieces, e.scratch.onLine = pieces, lineBoxes
 	if !b.baselines {
 		b.first = b.contentY() + base
 	}

@@ -80,10 +80,12 @@ func (r *Result) Of(e *css.Element) *Placed {
 
 // scratch is memory that one layout after the other uses.
 type scratch struct {
-	tops  [][]Px
-	plan  []planState
-	spans []Px
-	cand  []cursor
+	tops   [][]Px
+	plan   []planState
+	spans  []Px
+	cand   []cursor
+	pieces []piece
+	onLine []*openBox
 }
 
 // Engine lays one document out at any width.

@@ -19,7 +19,8 @@ type para struct {
 	soft   []bool     // a line may break before rune i
 	sum    []int64    // width before rune i, 1/65536 px
 	kern   []int64    // kerning that ends with rune i and is lost when a line breaks after it
-	lead   map[int]Px // what a line gains that starts at a rune inside a word, where text is shaped anew
+	gains  []gain     // at the breaks inside words
+	lead   map[int]Px // what a line gains there, at the sizes in force
 	owner  []*Box     // text box of each rune
 	inner  []bool     // rune continues a cluster
 	pieces []shapedPiece
@@ -75,7 +76,7 @@ func (e *Engine) paragraph(b *Box) *para {
 	}
 	p.soft = breakBefore(p)
 	if old := e.paras[paraKey{b.key}]; old != nil && old.sameText(p) {
-		p.sum, p.kern, p.inner, p.pieces, p.lead = old.sum, old.kern, old.inner, old.pieces, old.lead
+		p.sum, p.kern, p.inner, p.pieces, p.gains, p.lead = old.sum, old.kern, old.inner, old.pieces, old.gains, old.lead
 		for i := range p.pieces { // the boxes are new
 			p.pieces[i].box = p.owner[p.pieces[i].start]
 		}
@@ -268,6 +269,7 @@ func (e *Engine) shape(p *para) {
 		}
 	}
 	flush(n)
+	p.findGains()
 	p.scale()
 }
 
@@ -292,7 +294,7 @@ func (p *para) scale() {
 	for i := range p.text {
 		p.sum[i+1] += p.sum[i]
 	}
-	p.findLeads()
+	p.scaleGains()
 	for i := range p.items {
 		if it := &p.items[i]; it.kind == textItem {
 			it.shaped = it.box.style.Inherited
@@ -300,9 +302,16 @@ func (p *para) scale() {
 	}
 }
 
-// findLeads shapes the text after each break inside a word anew: fonts may move the second letter of a pair, too.
-func (p *para) findLeads() {
-	p.lead = nil
+// gain is what a line gains that starts at a rune inside a word, in font units: text is shaped anew there, and fonts may move the
+// second letter of a pair, too.
+type gain struct {
+	rune  int
+	units float64
+	face  *font.Face
+}
+
+func (p *para) findGains() {
+	p.gains = nil
 	for _, pc := range p.pieces {
 		for k := pc.start + 1; k < pc.end; k++ {
 			if !p.soft[k] || p.text[k] == ' ' || p.text[k-1] == ' ' || p.text[k] == objectChar || p.text[k-1] == objectChar || pc.shape.Kern[k-pc.start] == 0 {
@@ -317,17 +326,28 @@ func (p *para) findLeads() {
 				end++
 			}
 			alone := pc.face.Shape(p.text[k:end], featuresOf(s))
-			var gain float64
+			var units float64
 			for i := range alone.Kern[:max(0, len(alone.Kern)-1)] {
-				gain += alone.Kern[i] - pc.shape.Kern[k-pc.start+i]
+				units += alone.Kern[i] - pc.shape.Kern[k-pc.start+i]
 			}
-			if gain != 0 {
-				if p.lead == nil {
-					p.lead = map[int]Px{}
-				}
-				p.lead[k] = Px(math.Round(gain * pc.face.Effective(s.FontSize) / pc.face.Upem * 64))
+			if units != 0 {
+				p.gains = append(p.gains, gain{k, units, pc.face})
 			}
 		}
+	}
+}
+
+// scaleGains turns the gains into lengths.
+func (p *para) scaleGains() {
+	if len(p.gains) == 0 {
+		p.lead = nil
+		return
+	}
+	if p.lead == nil {
+		p.lead = make(map[int]Px, len(p.gains))
+	}
+	for _, g := range p.gains {
+		p.lead[g.rune] = Px(math.Round(g.units * g.face.Effective(p.owner[g.rune].style.FontSize) / g.face.Upem * 64))
 	}
 }
 

@@ -1,6 +1,9 @@
 package sweep_test
 
 import (
+	"fmt"
+	"runtime"
+	"runtime/debug"
 	"testing"
 
 	"ziegel/core/compose"
@@ -10,11 +13,40 @@ import (
 
 // BenchmarkSweep lays the demo's home page out at every width from 240 to 2560.
 func BenchmarkSweep(b *testing.B) {
-	l := demo(b)
-	for b.Loop() {
-		l.Map(sweep.DefaultFrom, sweep.DefaultTo, nil)
+	defer debug.SetGCPercent(debug.SetGCPercent(400)) // as the program does
+	for _, cores := range []int{1, 2} {
+		b.Run(fmt.Sprintf("cores=%d", cores), func(b *testing.B) {
+			defer runtime.GOMAXPROCS(runtime.GOMAXPROCS(cores))
+			l := demo(b)
+			b.ReportAllocs()
+			for b.Loop() {
+				l.Map(sweep.DefaultFrom, sweep.DefaultTo, nil)
+			}
+			b.ReportMetric(float64(b.Elapsed().Microseconds())/float64(b.N)/2321, "µs/width")
+		})
 	}
-	b.ReportMetric(float64(b.Elapsed().Microseconds())/float64(b.N)/2321, "µs/width")
+}
+
+// BenchmarkLayout lays the page out once, at a width it has not had, and styles it anew.
+func BenchmarkLayout(b *testing.B) {
+	e := demo(b).Engine()
+	b.ReportAllocs()
+	w := 240
+	for b.Loop() {
+		e.Layout(w)
+		if w++; w > 2560 {
+			w = 240
+		}
+	}
+}
+
+// BenchmarkFirstLayout is the first layout of a page: matching, cascade, boxes and shaping, nothing kept.
+func BenchmarkFirstLayout(b *testing.B) {
+	l := demo(b)
+	b.ReportAllocs()
+	for b.Loop() {
+		l.Engine().Layout(1280)
+	}
 }
 
 func demo(tb testing.TB) *sweep.Laid {

@@ -12,6 +12,7 @@ import (
 	"os"
 	"path/filepath"
 	"runtime"
+	"runtime/debug"
 	"time"
 
 	"ziegel/core/compose"
@@ -29,6 +30,7 @@ func main() {
 }
 
 func run() error {
+	debug.SetGCPercent(400) // as the program does
 	every := flag.Int("every", 4, "the browser's session lays out every so many widths only; times are per width")
 	flag.Parse()
 	root, err := os.MkdirTemp("", "race")
