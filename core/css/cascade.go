@@ -424,10 +424,16 @@ func resolveVars(own map[string]*declaration, in *vars) *vars {
 	return out
 }
 
+// longestValue is how many tokens a value may have after var() is replaced, so that variables that double each other stay harmless.
+const longestValue = 1 << 14
+
 // substitute replaces var() by its value. need, when given, resolves a name first.
 func substitute(v []Token, in *vars, need func(string)) (out []Token, fluid, ok bool) {
 	for i := 0; i < len(v); i++ {
 		t := v[i]
+		if len(out) > longestValue {
+			return nil, false, false
+		}
 		if t.Kind != css.FunctionToken || !(t.Is("var(") || t.Is("env(")) {
 			out = append(out, t)
 			continue
@@ -447,6 +453,8 @@ func substitute(v []Token, in *vars, need func(string)) (out []Token, fluid, ok 
 		}
 		value, found := in.values[key]
 		switch {
+		case found && len(out)+len(value) > longestValue:
+			return nil, false, false
 		case found:
 			out = append(out, value...)
 			fluid = fluid || in.fluid[key]

@@ -259,6 +259,9 @@ func parseAutoTracks(v []Token) (func(*computing) []Track, bool) {
 	}, true
 }
 
+// mostLines bounds the lines of a grid, as browsers do.
+const mostLines = 10000
+
 func parseLine(v []Token) (func(*computing) Line, bool) {
 	var l Line
 	span, seen := false, false
@@ -274,6 +277,7 @@ func parseLine(v []Token) (func(*computing) Line, bool) {
 			l.Name = w
 		}
 	}
+	l.N = max(-mostLines, min(l.N, mostLines))
 	if span {
 		l.Span = max(1, l.N)
 		l.N = 0

@@ -244,7 +244,9 @@ func (f *Face) Shape(text []rune, o Features) *Shape {
 			s.Inner[k] = !seen[k]
 		}
 	}
-	f.shapes[key] = s
+	if n <= 1<<12 {
+		f.shapes[key] = s
+	}
 	return s
 }
 

@@ -113,9 +113,6 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 	if want != b.H && (b.kind != blockBox || b.style.AlignContent != "" || b.el != nil && b.el.Tag == "button" || b.style.LineClamp > 0) {
 		return false
 	}
-	if sp.hasH && b.kind != blockBox && !(sp.defH == old.defH || b.kind == flexBox) {
-		return false
-	}
 	b.H, b.sp = want, sp
 	b.relBaseW, b.relBaseH = sp.cbW, -1
 	if sp.defCB {

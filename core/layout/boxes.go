@@ -74,6 +74,7 @@ type Box struct {
 	ownerless   bool          // text of an element with display: contents
 	area        *Rect         // grid area for an absolutely positioned child
 	sub         [2]*subAxis   // of a subgrid: columns, rows
+	subDepth    int           // how many subgrids it stands in
 	flex        *flexBoxState // of a flex container: its memory
 	gridStore   []gridItem    // of a grid container: memory for its items
 	gridRefs    []*gridItem

@@ -323,6 +323,14 @@ func (w *walker) box(b *Box, in, abs frame) {
 		} else {
 			page.dx, page.dy = p.shiftX, p.shiftY
 		}
+		if in, s := b.staticIn, b.style; in != nil { // a static position moves with what it stands in
+			if s.Inset[css.Left].IsAuto() && s.Inset[css.Right].IsAuto() {
+				page.dx = in.shiftX
+			}
+			if s.Inset[css.Top].IsAuto() && s.Inset[css.Bottom].IsAuto() {
+				page.dy = in.shiftY
+			}
+		}
 		f = page
 		f.x, f.y = b.X+page.dx, b.Y+page.dy
 		f.above = true

@@ -62,7 +62,13 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 			}
 		case textItem:
 			from := max(it.start, c.rune)
+			anywhere := breaksAnywhere(it.box.style)
 			for k := from; k <= it.end; k++ {
+				if anywhere && !have && k > from && k < it.end && !p.soft[k] && done+p.width(from, k) > avail+textSlack { // no need to look for the end of a long word
+					if cut, ok := e.emergency(p, c, i, from, it.end, done, avail); ok {
+						return cut
+					}
+				}
 				if k >= len(p.text) || !p.soft[k] || k <= c.rune || k == it.end && !p.breakHere(i, k) {
 					continue
 				}
@@ -119,10 +125,13 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 	return ln
 }
 
+func breaksAnywhere(s *css.Style) bool {
+	return !s.NoWrap && (s.OverflowWrap != "normal" || s.WordBreak == "break-word")
+}
+
 // emergency breaks inside a word where overflow-wrap allows it, after as many clusters as fit, at least one.
 func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) (line, bool) {
-	s := p.items[i].box.style
-	if s.NoWrap || s.OverflowWrap == "normal" && s.WordBreak != "break-word" {
+	if !breaksAnywhere(p.items[i].box.style) {
 		return line{}, false
 	}
 	at := from
@@ -308,6 +317,9 @@ func (e *Engine) candidates(p *para, from, to cursor) []cursor {
 				out = append(out, p.before(i))
 			}
 		case textItem:
+			if s := it.start; s > from.rune && s < len(p.text) && p.soft[s] && p.text[s-1] == objectChar && (i < to.item || s < to.rune) {
+				out = append(out, p.before(i))
+			}
 			for k := max(it.start, from.rune) + 1; k <= it.end; k++ {
 				if k >= len(p.text) || !p.soft[k] || p.text[k-1] == '\u00ad' {
 					continue

@@ -235,6 +235,9 @@ type shapedPiece struct {
 	box        *Box // a text box in it, for its style
 }
 
+// longestPiece bounds what is shaped at once, in runes: no word that anybody reads is longer.
+const longestPiece = 1 << 14
+
 // shape measures the text: runs of one font are shaped in one piece, across element borders (measured).
 func (e *Engine) shape(p *para) {
 	n := len(p.text)
@@ -262,7 +265,7 @@ func (e *Engine) shape(p *para) {
 		k := shapeKey{size: s.FontSize, letter: s.LetterSpacing, word: s.WordSpacing, feats: featureKey(f)}
 		for i := it.start; i < it.end; i++ {
 			k.face = faceFor(faces, p.text[i])
-			if start < 0 || k != key {
+			if start < 0 || k != key || i-start >= longestPiece {
 				flush(i)
 				start, key, feats, first = i, k, f, it.box
 			}

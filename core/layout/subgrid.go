@@ -13,6 +13,9 @@ type subAxis struct {
 	names map[string][]int
 }
 
+// deepestSubgrid bounds how deep subgrids are followed into each other: each level is laid out twice by the one around it.
+const deepestSubgrid = 6
+
 const (
 	colAxis = 0
 	rowAxis = 1
@@ -47,10 +50,11 @@ func (it *gridItem) covers(axis int) (from, to int) {
 func (g *gridState) announce() {
 	for _, it := range g.items {
 		for axis := range 2 {
-			if !subgridIn(it.b, axis) {
+			if !subgridIn(it.b, axis) || g.b.subDepth >= deepestSubgrid {
 				it.b.sub[axis] = nil
 				continue
 			}
+			it.b.subDepth = g.b.subDepth + 1
 			a := g.axis(axis)
 			from, to := it.covers(axis)
 			old := it.b.sub[axis]

@@ -1,0 +1,82 @@
+package layout_test
+
+import (
+	"fmt"
+	"os"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"ziegel/core/css"
+	"ziegel/core/font"
+	"ziegel/core/layout"
+)
+
+// lay lays a page out at a phone's and a desktop's width.
+func lay(t testing.TB, html string) *layout.Result {
+	t.Helper()
+	d, err := css.Load(css.Source{File: "p.html", HTML: html})
+	if err != nil { // elements nested deeper than 512 are an error of the HTML parser
+		require.ErrorContains(t, err, "512")
+		return nil
+	}
+	data, err := os.ReadFile("../../stock/fonts/instrument-sans-400.woff2")
+	require.NoError(t, err)
+	fonts := font.NewSet([]*font.Entry{font.Plain("F", 400, false, data)}, map[string][]string{"": {"F"}})
+	e := layout.New(d, layout.Options{Fonts: fonts})
+	e.Layout(390)
+	return e.Layout(1280)
+}
+
+// TestHostilePages lays out pages that are made to break an engine: none may panic or take more than time and memory in proportion.
+func TestHostilePages(t *testing.T) {
+	many := func(n int, f func(i int) string) string {
+		var b strings.Builder
+		for i := range n {
+			b.WriteString(f(i))
+		}
+		return b.String()
+	}
+	pages := map[string]string{
+		"deep blocks":      strings.Repeat("<div>", 10000) + "x",
+		"deep inlines":     strings.Repeat("<span>", 5000) + "x",
+		"deep flex":        "<style>div{display:flex}</style>" + strings.Repeat("<div>", 500) + "x",
+		"deep grid":        "<style>div{display:grid}</style>" + strings.Repeat("<div>", 500) + "x",
+		"deep inline-flex": "<style>div{display:inline-flex;flex-direction:column}</style>" + strings.Repeat("<div>", 200) + "x",
+		"deep lists":       strings.Repeat("<ol><li>", 200) + "x",
+		"many rules":       "<style>" + many(100000, func(i int) string { return fmt.Sprintf(".c%d{width:%dpx}", i, i) }) + "</style><p class=c7>x",
+		"many selectors":   "<style>" + many(20000, func(i int) string { return fmt.Sprintf("div:has(.c%d) > p:not(.d),", i) }) + "b{color:red}</style>" + strings.Repeat("<div><p>x</div>", 20),
+		"many conditions":  "<style>" + many(500, func(i int) string { return fmt.Sprintf("@media (min-width:%dpx){p{width:%dpx}}", i, i) }) + "</style><p>x",
+		"many boxes":       strings.Repeat("<p>x", 20000),
+		"long word":        "<p>" + strings.Repeat("x", 1<<20),
+		"long broken word": "<p style='overflow-wrap:anywhere;width:300px'>" + strings.Repeat("x", 200000),
+		"long text":        "<p style='text-wrap:pretty'>" + strings.Repeat("wind ", 50000),
+		"balanced":         "<p style='text-wrap:balance;width:90%'>" + strings.Repeat("wind ", 300),
+		"cyclic variables": "<style>:root{--a:var(--b);--b:var(--c);--c:var(--a)}p{width:var(--a,10px)}</style><p>x",
+		"doubling":         "<style>:root{--a0:x x;" + many(60, func(i int) string { return fmt.Sprintf("--a%d:var(--a%d) var(--a%d);", i+1, i, i) }) + "}p{width:var(--a60)}</style><p>x",
+		"huge sizes":       "<style>p{width:1e30px;height:1e30px;margin:-1e30px;padding:1e30px;font-size:1e30px;line-height:1e30;gap:1e30px}</style><p>x<p style='display:grid;grid-template-columns:1e30px 1e30fr'>x",
+		"not numbers":      "<style>p{width:calc(0px/0);height:calc(1px*infinity);flex:calc(0/0);margin:calc(-1px*infinity);font-size:calc(1px*NaN);aspect-ratio:0/0;line-height:calc(infinity)}</style><div style='display:flex'><p>x</div>",
+		"tiny repeat":      "<div style='display:grid;grid-template-columns:repeat(auto-fill,.001px);width:1e7px'><p>x</div>",
+		"huge spans":       "<div style='display:grid;grid-template-columns:repeat(1000,1px)'><p style='grid-column:span 100000;grid-row:2000000000'>x<p style='grid-column:-2000000000'>y</div>",
+		"huge repeat":      "<div style='display:grid;grid-template-columns:repeat(1000000000,1px)'><p>x</div>",
+		"nested calc":      "<p style='width:" + strings.Repeat("calc(", 5000) + "1px" + strings.Repeat(")", 5000) + "'>x",
+		"nested brackets":  "<style>" + strings.Repeat("@media (", 5000) + "</style><p>x",
+		"nested rules":     "<style>" + strings.Repeat("p{&:is(p,", 2000) + "</style><p>x",
+		"nesting bomb":     "<style>" + strings.Repeat(".a,.b,.c,.d{& &{", 30) + "width:1px" + strings.Repeat("}}", 30) + "</style><p class=a>x",
+		"counters":         "<style>p::before{counter-increment:c 2147483647;content:counters(c,'.')}</style>" + strings.Repeat("<p>", 2000),
+		"subgrids":         "<style>div{display:grid;grid:subgrid/subgrid}</style><div style='grid:auto/1fr'>" + strings.Repeat("<div>", 60) + "x",
+		"quotes":           strings.Repeat("<q>", 2000),
+		"percent loops":    strings.Repeat("<div style='display:flex;height:100%'><img style='height:100%;width:100%'>", 40),
+		"nothing":          "",
+		"zero bytes":       "\x00<p>\x00</p>",
+	}
+	for name, html := range pages {
+		t.Run(name, func(t *testing.T) {
+			start := time.Now()
+			lay(t, "<!doctype html>"+html)
+			t.Logf("%d bytes in %v", len(html), time.Since(start).Round(time.Millisecond))
+		})
+	}
+}
