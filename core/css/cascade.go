@@ -439,7 +439,7 @@ func substitute(v []Token, in *vars, need func(string)) (out []Token, fluid, ok 
 			continue
 		}
 		end := endOfValue(v, i)
-		inner := v[i+1 : max(i+1, end-1)]
+		inner := inside(v, i, end)
 		name, fallback, hasFallback := inner, []Token(nil), false
 		for k, x := range inner {
 			if x.Kind == css.CommaToken {

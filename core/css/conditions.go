@@ -417,7 +417,7 @@ func supportsOne(v []Token) bool {
 	if len(v) < 2 {
 		return false
 	}
-	in := trim(v[1 : len(v)-1])
+	in := trim(inside(v, 0, len(v)))
 	switch {
 	case len(in) == 0:
 		return false

@@ -288,7 +288,7 @@ func (d *Document) addImports(src Source, name string, sheet *Sheet, conds []int
 		if len(rest) > 0 && (rest[0].Is("layer") || rest[0].Is("layer(")) {
 			end := endOfValue(rest, 0)
 			if rest[0].Is("layer(") {
-				into = d.layerPath(layer, Text(rest[1:end-1]))
+				into = d.layerPath(layer, Text(inside(rest, 0, end)))
 			} else {
 				into = d.layerPath(layer, fmt.Sprintf("(anonymous %d)", n.Pos))
 			}
@@ -422,7 +422,7 @@ func (d *Document) compileAt(sheet *Sheet, n *Node, sc ruleScope) {
 				break
 			}
 			end := endOfValue(v, 0)
-			list, ok := ParseSelectors(trim(v[1:end-1]), nil)
+			list, ok := ParseSelectors(trim(inside(v, 0, end)), nil)
 			if !ok {
 				sheet.Errors = append(sheet.Errors, ParseError{n.Pos, "a selector that cannot be read: " + Text(n.Prelude)})
 				return

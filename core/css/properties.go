@@ -73,7 +73,7 @@ func lengths(kind exprKind, keywords string) func(v []Token) (func(*computing) L
 			return func(*computing) Len { return Len{Kind: k} }, contains(allowed, w)
 		}
 		if len(v) > 0 && v[0].Kind == css.FunctionToken && v[0].Is("fit-content(") && contains(allowed, "fit-content") {
-			e, ok := parseExpr(v[1:len(v)-1], exprLengthPercent)
+			e, ok := parseExpr(inside(v, 0, len(v)), exprLengthPercent)
 			if !ok {
 				return nil, false
 			}
@@ -686,9 +686,11 @@ func parseTransform(v []Token) (setter, bool) {
 				depth--
 			}
 		}
-		i--
+		if depth == 0 {
+			i--
+		}
 		o := op{name: strings.ToLower(strings.TrimSuffix(v[start-1].Text, "("))}
-		for _, a := range SplitCommas(v[start:i]) {
+		for _, a := range SplitCommas(v[start:min(i, len(v))]) {
 			if n, ok := angle(a); ok && (strings.HasPrefix(o.name, "rot") || strings.HasPrefix(o.name, "skew")) {
 				o.nums = append(o.nums, n)
 				continue

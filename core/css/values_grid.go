@@ -44,9 +44,9 @@ func parseLineNames(v []Token) (out [][]string, ok bool) {
 		switch t := v[i]; {
 		case t.Kind == css.WhitespaceToken:
 		case t.Kind == css.LeftBracketToken:
-			out = append(out, strings.Fields(Text(v[i+1:end-1])))
+			out = append(out, strings.Fields(Text(inside(v, i, end))))
 		case t.Is("repeat("):
-			parts := SplitCommas(v[i+1 : end-1])
+			parts := SplitCommas(inside(v, i, end))
 			if len(parts) != 2 {
 				return nil, false
 			}
@@ -129,7 +129,7 @@ func parseTrackItems(v []Token) (items []trackExpr, tail []string, ok bool) {
 		default:
 			end := endOfValue(v, i)
 			if t.Kind == css.FunctionToken && t.Is("repeat(") {
-				inner, innerTail, count, ok := parseRepeat(v[i+1 : end-1])
+				inner, innerTail, count, ok := parseRepeat(inside(v, i, end))
 				if !ok {
 					return nil, nil, false
 				}
@@ -179,6 +179,17 @@ func endOfValue(v []Token, i int) int {
 	return len(v)
 }
 
+// inside gives what stands between the brackets of the component value from i to end; what is not closed ends there.
+func inside(v []Token, i, end int) []Token {
+	if end > i+1 {
+		switch v[end-1].Kind {
+		case css.RightParenthesisToken, css.RightBracketToken:
+			end--
+		}
+	}
+	return v[min(i+1, end):end]
+}
+
 func parseRepeat(v []Token) (inner []trackExpr, tail []string, count int, ok bool) {
 	parts := SplitCommas(v)
 	if len(parts) < 2 {
@@ -221,7 +232,7 @@ func parseRepeat(v []Token) (inner []trackExpr, tail []string, count int, ok boo
 
 func parseTrackSize(v []Token) (lo, hi func(*computing) Len, ok bool) {
 	if v[0].Kind == css.FunctionToken && v[0].Is("minmax(") {
-		parts := SplitCommas(v[1 : len(v)-1])
+		parts := SplitCommas(inside(v, 0, len(v)))
 		if len(parts) != 2 {
 			return nil, nil, false
 		}
