@@ -154,7 +154,7 @@ func TestRandomPagesEqualChromium(t *testing.T) {
 			fresh = append(fresh, fmt.Sprint(tally.Differences[0]))
 			if *update {
 				seed := strings.TrimSuffix(filepath.Base(page.Page), ".html")
-				data = append(data, seed+" differs\n"...)
+				data = append(data, fmt.Sprintf("%s first %s\n", seed, strings.ReplaceAll(strings.SplitN(fmt.Sprint(tally.Differences[0]), "\n", 2)[0], page.Page+" ", ""))...)
 			}
 		}
 	}

@@ -39,4 +39,4 @@ done
 echo "tests"
 go test -count=1 $(go list ./... | grep -v /e2e$)
 # The end-to-end run says how many boxes it compared with Chromium, and fails when it compared none.
-go test -count=1 -v ./e2e 2>&1 | grep -E '^(compared|--- |FAIL|ok|PASS|panic)|^ +--- FAIL|_test.go:' 
+go test -count=1 -v ./e2e 2>&1 | grep -E '^(recorded|the demo|random|drift|[0-9]+ computed|--- |FAIL|ok|PASS|panic)|^ +--- FAIL|_test.go:' 

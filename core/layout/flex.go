@@ -74,8 +74,11 @@ func (e *Engine) flexItems(b *Box, kids []*Box) []*Box {
 }
 
 func gapOf(l css.Len, base Px, def bool) Px {
-	if l.Kind != css.LenPx || l.HasPercent() && !def {
+	if l.Kind != css.LenPx {
 		return 0
+	}
+	if !def {
+		base = 0 // a percentage of nothing is nothing, what is added to it stays
 	}
 	return max(0, l.Resolve(base))
 }

@@ -92,6 +92,7 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 		e.sizeAtoms(k, inner)
 	}
 	p := e.paragraph(b)
+	p.resolveEdges(cw)
 	indent := b.style.TextIndent.Resolve(cw)
 	p.lines = e.breakLines(p, cw, indent, b.style)
 	e.clearFragments(b)
@@ -112,6 +113,23 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 		}
 	}
 	b.contentH = y
+}
+
+// resolveEdges gives inline boxes with margins or padding in percent what these are in a container.
+func (p *para) resolveEdges(cw Px) {
+	for i := range p.items {
+		it := &p.items[i]
+		if it.kind != openItem && it.kind != closeItem || !it.box.style.FluidEdges {
+			continue
+		}
+		k := it.box
+		k.edges(cw)
+		side := css.Left
+		if it.kind == closeItem {
+			side = css.Right
+		}
+		it.edge = k.pad[side] + k.bor[side] + k.mar[side]
+	}
 }
 
 // sizeAtoms lays out the atomic boxes of an inline subtree.

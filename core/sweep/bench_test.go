@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"ziegel/core/compose"
+	"ziegel/core/css"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -64,4 +65,22 @@ func demo(tb testing.TB) *sweep.Laid {
 		tb.Fatal(err)
 	}
 	return l
+}
+
+// BenchmarkCascade styles every element of the page once, from nothing.
+func BenchmarkCascade(b *testing.B) {
+	l := demo(b)
+	b.ReportAllocs()
+	for b.Loop() {
+		s := css.NewStyler(l.Doc)
+		s.SetMedia(css.Media{Width: 1280, Height: 900})
+		styles := make([]*css.Style, len(l.Doc.Elements))
+		for _, e := range l.Doc.Elements {
+			parent := s.Root()
+			if e.Parent != nil {
+				parent = styles[e.Parent.Index]
+			}
+			styles[e.Index] = s.Style(e, parent, nil)
+		}
+	}
 }
