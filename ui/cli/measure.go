@@ -7,6 +7,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/diag"
 	"ziegel/ui/report"
 )
 
@@ -46,6 +47,10 @@ boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 			for _, w := range widths {
 				doc.Widths = append(doc.Widths, report.Measure(engine.Layout(w)))
 			}
+			for _, u := range s.laid.Doc.Unsupported {
+				doc.NotFollowed = append(doc.NotFollowed, report.NotFollowed{Property: u.Property, Value: u.Value, At: diag.At(u.Sheet.File, u.Sheet.Source, u.Pos).String()})
+			}
+			doc.ReplacedFonts = s.laid.ReplacedFonts()
 			if a.json {
 				return a.writeJSON(doc)
 			}
@@ -58,6 +63,9 @@ boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 					}
 					a.say("%10.2f %10.2f %9.2f x %-9.2f%s%s", b.X, b.Y, b.W, b.H, b.Path, lines)
 				}
+			}
+			for _, n := range doc.NotFollowed {
+				a.say("note: %s: %s is not followed by the layout yet, so boxes may differ from a browser's\n   cause: %s", n.Property, n.Value, n.At)
 			}
 			return nil
 		},

@@ -39,6 +39,16 @@ func Outline(page string, width int, boxes []sweep.OutlineBox) OutlineDoc {
 type MeasureDoc struct {
 	Page   string         `json:"page"`
 	Widths []MeasureWidth `json:"widths"`
+	// NotFollowed is what the page uses and the layout does not follow, ReplacedFonts what took the place of families that it does not bring.
+	NotFollowed   []NotFollowed     `json:"notFollowed,omitempty"`
+	ReplacedFonts map[string]string `json:"replacedFonts,omitempty"`
+}
+
+// NotFollowed is one declaration that boxes may differ by, with "file:line:column".
+type NotFollowed struct {
+	Property string `json:"property"`
+	Value    string `json:"value"`
+	At       string `json:"at"`
 }
 
 // MeasureWidth is a page at one width, CSS px.
