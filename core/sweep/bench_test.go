@@ -84,3 +84,31 @@ func BenchmarkCascade(b *testing.B) {
 		}
 	}
 }
+
+// BenchmarkResweep is what an edit of one field asks for: the changed block composed anew and laid out at every width. Blocks stand
+// under each other, so the arrangements of the others hold.
+func BenchmarkResweep(b *testing.B) {
+	defer debug.SetGCPercent(debug.SetGCPercent(400)) // as the program does
+	e, problems, err := compose.Open("../../stock/demo", stock.Files)
+	if err != nil || problems.Err() != nil {
+		b.Fatal(err, problems)
+	}
+	for _, block := range []string{"opening", "plans", "foot"} {
+		b.Run(block, func(b *testing.B) {
+			b.ReportAllocs()
+			for b.Loop() {
+				p, problems := compose.Compose(e, e.Site.Page("home"), compose.Options{Marks: true, Only: []string{block}})
+				if problems.Err() != nil {
+					b.Fatal(problems)
+				}
+				l, err := sweep.FromPage(e, p)
+				if err != nil {
+					b.Fatal(err)
+				}
+				if len(l.Map(sweep.DefaultFrom, sweep.DefaultTo, nil)) == 0 {
+					b.Fatal("nothing was swept")
+				}
+			}
+		})
+	}
+}
