@@ -1,0 +1,218 @@
+package css
+
+import (
+	"fmt"
+	"sort"
+	"strconv"
+	"strings"
+)
+
+// scope is the prelude of @scope: elements below a root and not below a limit.
+type scope struct {
+	roots, limits []*Selector
+	within        *scope
+}
+
+// root finds the nearest scoping root of an element, nil when it is outside.
+func (s *scope) root(e *Element) *Element {
+	for r := e; r != nil; r = r.Parent {
+		if len(s.roots) > 0 && !anyMatches(s.roots, r, nil) || s.within != nil && s.within.root(r) == nil {
+			continue
+		}
+		cut := false
+		for x := e; len(s.limits) > 0; x = x.Parent {
+			cut = cut || anyMatches(s.limits, x, r)
+			if x == r {
+				break
+			}
+		}
+		if !cut {
+			return r
+		}
+	}
+	return nil
+}
+
+// match is a rule that selects an element, with the specificity it does so with.
+type match struct {
+	rule *rule
+	spec Specificity
+}
+
+func (d *Document) matchAll() {
+	for _, e := range d.Elements {
+		e.matched, e.pseudo = nil, nil
+		seen := map[int]bool{}
+		for _, r := range d.rules {
+			best := map[string]Specificity{}
+			var root *Element
+			if r.scope != nil {
+				if root = r.scope.root(e); root == nil {
+					continue
+				}
+			}
+			for _, s := range r.selectors {
+				if b, ok := best[s.Pseudo]; (!ok || b.less(s.Specificity)) && s.matchFrom(len(s.compounds)-1, e, root) {
+					best[s.Pseudo] = s.Specificity
+				}
+			}
+			for pseudo, spec := range best {
+				m := match{r, spec}
+				d.tell(r, pseudo)
+				if pseudo == "" {
+					e.matched = append(e.matched, m)
+				} else {
+					if e.pseudo == nil {
+						e.pseudo = map[string][]match{}
+					}
+					e.pseudo[pseudo] = append(e.pseudo[pseudo], m)
+				}
+				for _, c := range r.conds {
+					if !seen[c] {
+						seen[c] = true
+						e.conds = append(e.conds, c)
+					}
+				}
+			}
+		}
+		if style := e.Attr("style"); style != "" {
+			nodes, _ := ParseDeclarations(style)
+			r := &rule{layer: d.layers, order: len(d.rules)}
+			sheet, at := d.inlineSheet(style)
+			shift(nodes, at)
+			for _, n := range nodes {
+				if n.Kind == Declaration {
+					r.decls = append(r.decls, d.declare(sheet, n, false))
+				}
+			}
+			d.tell(r, "")
+			e.matched = append(e.matched, match{r, Specificity{1000}})
+		}
+		e.matched = append(e.matched, d.hints(e)...)
+		sortMatches(e.matched)
+		for name, list := range e.pseudo {
+			sortMatches(list)
+			if (name == "before" || name == "after") && !makesContent(list) {
+				delete(e.pseudo, name) // no box, whatever the width
+			}
+		}
+		sort.Ints(e.conds)
+	}
+}
+
+// inlineSheet finds a style attribute in the file, so that its declarations have a place there.
+func (d *Document) inlineSheet(style string) (*Sheet, int) {
+	if at := strings.Index(d.source, style); at >= 0 {
+		return &Sheet{File: d.File, Source: d.source}, at
+	}
+	return &Sheet{File: d.File, Source: style}, 0
+}
+
+// tell reports what the layout does not follow in a rule that an element uses, once.
+func (d *Document) tell(r *rule, pseudo string) {
+	if r.ua {
+		return
+	}
+	for _, decl := range r.decls {
+		if (pseudo == "first-letter" || pseudo == "first-line") && !strings.HasPrefix(decl.name, "--") && SupportOf(decl.name) != NoEffect && decl.name != "color" && !decl.told {
+			decl.told = true
+			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " in ::" + pseudo, decl.sheet, decl.pos})
+		}
+		for _, u := range decl.untold {
+			d.Unsupported = append(d.Unsupported, Use{u[0], u[1], decl.sheet, decl.pos})
+		}
+		decl.untold = nil
+	}
+}
+
+// makesContent reports whether a pseudo-element may have content at all.
+func makesContent(list []match) bool {
+	for _, m := range list {
+		for _, d := range m.rule.decls {
+			if d.name == "content" && ident(d.value) != "none" && ident(d.value) != "normal" {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// sortMatches orders by origin, layer, specificity and order of appearance.
+func sortMatches(list []match) {
+	sort.SliceStable(list, func(i, j int) bool {
+		a, b := list[i], list[j]
+		switch {
+		case a.rule.ua != b.rule.ua:
+			return a.rule.ua
+		case a.rule.layer.order != b.rule.layer.order:
+			return a.rule.layer.order < b.rule.layer.order
+		case a.spec != b.spec:
+			return a.spec.less(b.spec)
+		}
+		return a.rule.order < b.rule.order
+	})
+}
+
+// hints turns presentational attributes into rules below all author rules.
+func (d *Document) hints(e *Element) []match {
+	var text string
+	size := func(attr, prop string) {
+		v := strings.TrimSpace(e.Attr(attr))
+		if v == "" {
+			return
+		}
+		if strings.Trim(v, "0123456789.") == "" {
+			v += "px"
+		}
+		text += prop + ":" + v + ";"
+	}
+	switch a := strings.ToLower(e.Attr("align")); e.Tag {
+	case "p", "h1", "h2", "h3", "h4", "h5", "h6", "div":
+		if a == "center" && e.Tag == "div" {
+			a = "-webkit-center"
+		}
+		if a == "left" || a == "right" || a == "justify" || strings.HasSuffix(a, "center") {
+			text += "text-align: " + a + ";"
+		}
+	case "font":
+		if n, err := strconv.Atoi(e.Attr("size")); err == nil {
+			text += "font-size: " + [...]string{"x-small", "small", "medium", "large", "x-large", "xx-large", "xxx-large"}[max(1, min(n, 7))-1] + ";"
+		}
+		if face := e.Attr("face"); face != "" {
+			text += "font-family: " + face + ";"
+		}
+	case "hr":
+		size("width", "width")
+		if n, err := strconv.Atoi(e.Attr("size")); err == nil && n > 1 {
+			text += fmt.Sprintf("height: %dpx;", n-2)
+		}
+	}
+	switch e.Tag {
+	case "img", "video", "canvas", "iframe", "object", "embed":
+		size("hspace", "margin-inline")
+		size("vspace", "margin-block")
+		size("width", "width")
+		size("height", "height")
+		if w, h := e.Attr("width"), e.Attr("height"); w != "" && h != "" && e.Tag != "iframe" && strings.Trim(w+h, "0123456789.") == "" {
+			text += "aspect-ratio: auto " + w + "/" + h + ";"
+		}
+	case "svg":
+		size("width", "width")
+		size("height", "height")
+	case "table", "td", "th":
+		size("width", "width")
+	case "ol":
+		if kind, ok := map[string]string{"1": "decimal", "a": "lower-alpha", "A": "upper-alpha", "i": "lower-roman", "I": "upper-roman"}[e.Attr("type")]; ok {
+			text += "list-style-type: " + kind + ";"
+		}
+	}
+	if text == "" {
+		return nil
+	}
+	nodes, _ := ParseDeclarations(text)
+	r := &rule{layer: &layerNode{order: -1}, order: -1}
+	for _, n := range nodes {
+		r.decls = append(r.decls, d.declare(&Sheet{File: d.File}, n, true))
+	}
+	return []match{{r, Specificity{}}}
+}
