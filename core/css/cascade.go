@@ -26,11 +26,18 @@ type specified struct {
 	usesParent   bool // an explicit inherit of a property that does not inherit
 }
 
-// stateMask has a bit for each condition that concerns an element, true or not. Conditions beyond the first 256 share bits.
-type stateMask [4]uint64
+// stateMask has a bit for each condition that concerns an element, true or not. Those beyond the first 256 are letters of a text.
+type stateMask struct {
+	first [4]uint64
+	rest  string
+}
 
-func (m *stateMask) set(i int)     { m[i>>6&3] |= 1 << (uint(i) & 63) }
-func (m stateMask) has(i int) bool { return m[i>>6&3]&(1<<(uint(i)&63)) != 0 }
+func (m stateMask) has(i int) bool {
+	if i < 256 {
+		return m.first[i>>6]&(1<<(uint(i)&63)) != 0
+	}
+	return m.rest[i-256] == '1'
+}
 
 type specKey struct {
 	mask stateMask
@@ -93,6 +100,13 @@ func (s *Styler) SetMedia(m Media) {
 	}
 }
 
+func bit(on bool) int {
+	if on {
+		return 1
+	}
+	return 0
+}
+
 // MatchesMedia answers a media query list at the viewport in force.
 func (s *Styler) MatchesMedia(text string) bool {
 	q, ok := s.queries[text]
@@ -107,31 +121,15 @@ func (s *Styler) MatchesMedia(text string) bool {
 func (s *Styler) SourceSize(sizes string) float64 {
 	c := &unitContext{fontSize: 16, rootSize: 16, lineHeight: 19.2, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: float64(s.media.Width), cqh: float64(s.media.Height)}
 	for _, part := range SplitCommas(Tokenize(sizes)) {
-		part = trim(part)
-		start := len(part)
-		for start > 0 && part[start-1].Kind != css.WhitespaceToken { // the last value is the length
-			if part[start-1].Kind == css.RightParenthesisToken {
-				depth := 0
-				for start--; start >= 0; start-- {
-					switch part[start].Kind {
-					case css.RightParenthesisToken:
-						depth++
-					case css.LeftParenthesisToken, css.FunctionToken:
-						depth--
-					}
-					if depth == 0 {
-						break
-					}
-				}
-				start = max(start, 0)
-				continue
-			}
-			start--
-		}
-		if cond := trim(part[:start]); len(cond) > 0 && !s.MatchesMedia(Text(cond)) {
+		values := split(part)
+		if len(values) == 0 {
 			continue
 		}
-		if e, ok := parseExpr(part[start:], exprLength); ok {
+		size := values[len(values)-1] // conditions stand before it
+		if cond := trim(trim(part)[:len(trim(part))-len(size)]); len(cond) > 0 && !s.MatchesMedia(Text(cond)) {
+			continue
+		}
+		if e, ok := parseExpr(size, exprLength); ok {
 			return e.compute(c).Px
 		}
 	}
@@ -173,15 +171,20 @@ func (s *Styler) Anonymous(parent *Style, d Display) *Style {
 
 func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, containers []Container) *Style {
 	var mask stateMask
+	var rest []byte
 	for i, c := range e.conds {
 		on := s.truth[c]
 		if cond := s.doc.conditions[c]; cond.container {
 			on = cond.evalContainer(containers)
 		}
-		if on {
-			mask.set(i)
+		switch {
+		case i >= 256:
+			rest = append(rest, "01"[bit(on)])
+		case on:
+			mask.first[i>>6] |= 1 << (uint(i) & 63)
 		}
 	}
+	mask.rest = string(rest)
 	inVars := noVars
 	if parent.spec != nil {
 		inVars = parent.spec.vars

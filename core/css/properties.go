@@ -23,6 +23,7 @@ type property struct {
 	first     int // 0 font size, 1 other font properties and line height, 2 all others
 	parse     func(v []Token) (setter, bool)
 	copy      func(dst, src *Style)
+	unused    bool // read and checked only
 }
 
 // propertyTable lists every modelled longhand. With noEffect and the shorthands it says all that the engine knows.
@@ -41,6 +42,15 @@ func field[T any](name string, inherited bool, at func(s *Style) *T, parse func(
 		}
 		return func(s *Style, c *computing) { *at(s) = f(c) }, true
 	}, func(dst, src *Style) { *at(dst) = *at(src) })
+}
+
+// checked defines a property whose values are read, so that mistakes in them are found, but that the layout has no use for.
+func checked[T any](name string, parse func(v []Token) (func(c *computing) T, bool)) {
+	define(name, false, func(v []Token) (setter, bool) {
+		_, ok := parse(v)
+		return func(*Style, *computing) {}, ok
+	}, func(_, _ *Style) {})
+	propertyTable[name].unused = true
 }
 
 func ident(v []Token) string {
@@ -173,7 +183,7 @@ func defineBox() {
 		p, ok := map[string]Position{"static": Static, "relative": Relative, "absolute": Absolute, "fixed": Fixed, "sticky": Sticky, "-webkit-sticky": Sticky}[ident(v)]
 		return func(*computing) Position { return p }, ok
 	})
-	field("float", false, func(s *Style) *string { return &s.Float }, words("none left right inline-start inline-end"))
+	checked("float", words("none left right inline-start inline-end"))
 	field("overflow-x", false, func(s *Style) *string { return &s.OverflowX }, words("visible hidden clip scroll auto"))
 	field("overflow-y", false, func(s *Style) *string { return &s.OverflowY }, words("visible hidden clip scroll auto"))
 	field("container-type", false, func(s *Style) *string { return &s.ContainerType }, words("normal size inline-size scroll-state"))
@@ -209,8 +219,8 @@ func defineBox() {
 	field("contain-intrinsic-height", false, func(s *Style) *Len { return &s.ContainH }, intrinsicSize)
 	field("scroll-snap-type", false, func(s *Style) *string { return &s.SnapType }, lowerText)
 	field("scroll-snap-align", false, func(s *Style) *string { return &s.SnapAlign }, lowerText)
-	field("z-index", false, func(s *Style) *string { return &s.ZIndex }, anyText)
-	field("zoom", false, func(s *Style) *float64 { return &s.Zoom }, number(0))
+	checked("z-index", anyText)
+	checked("zoom", number(0))
 }
 
 // intrinsicSize reads contain-intrinsic-width and -height: "none", a length, or "auto" before either.
@@ -369,10 +379,10 @@ func defineText() {
 		w := ident(v)
 		return func(*computing) bool { return w == "visible" }, w == "visible" || w == "hidden" || w == "collapse"
 	})
-	field("direction", true, func(s *Style) *string { return &s.Inherited.Direction }, words("ltr rtl"))
-	field("writing-mode", true, func(s *Style) *string { return &s.Inherited.WritingMode }, words("horizontal-tb vertical-rl vertical-lr sideways-rl sideways-lr"))
+	checked("direction", words("ltr rtl"))
+	checked("writing-mode", words("horizontal-tb vertical-rl vertical-lr sideways-rl sideways-lr"))
 	field("tab-size", true, func(s *Style) *float64 { return &s.Inherited.TabSize }, number(0))
-	field("color", true, func(s *Style) *string { return &s.Inherited.Color }, anyText)
+	checked("color", anyText)
 	field("font-feature-settings", true, func(s *Style) *map[string]uint32 { return &s.Inherited.Features }, func(v []Token) (func(*computing) map[string]uint32, bool) {
 		out := map[string]uint32{}
 		if ident(v) != "normal" {
@@ -534,20 +544,17 @@ func defineOther() {
 		}
 		return integer(v)
 	})
-	field("-webkit-box-orient", false, func(s *Style) *bool { return &s.BoxVertical }, func(v []Token) (func(*computing) bool, bool) {
-		w := ident(v)
-		return func(*computing) bool { return w == "vertical" }, w != ""
-	})
+	checked("-webkit-box-orient", words("horizontal vertical inline-axis block-axis"))
 	for _, name := range []string{"appearance", "-webkit-appearance"} {
 		field(name, false, func(s *Style) *bool { return &s.Plain }, func(v []Token) (func(*computing) bool, bool) {
 			w := ident(v)
 			return func(*computing) bool { return w == "none" }, w != ""
 		})
 	}
-	field("object-fit", false, func(s *Style) *string { return &s.ObjectFit }, words("fill contain cover none scale-down"))
-	field("object-position", false, func(s *Style) *string { return &s.ObjectPosition }, anyText)
+	checked("object-fit", words("fill contain cover none scale-down"))
+	checked("object-position", anyText)
 	field("opacity", false, func(s *Style) *float64 { return &s.Opacity }, number(0))
-	field("background-color", false, func(s *Style) *string { return &s.Background }, anyText)
+	checked("background-color", anyText)
 	field("content-visibility", false, func(s *Style) *bool { return &s.ContentHidden }, func(v []Token) (func(*computing) bool, bool) {
 		w := ident(v)
 		return func(*computing) bool { return w == "hidden" }, w == "visible" || w == "hidden" || w == "auto"

@@ -116,10 +116,10 @@ func SupportOf(name string) Support {
 	if _, ok := reportedTable[name]; ok {
 		return Reported
 	}
-	if _, ok := propertyTable[name]; ok {
+	if p, ok := propertyTable[name]; ok && !p.unused {
 		return Modelled
 	}
-	if noEffect[name] {
+	if noEffect[name] || propertyTable[name] != nil {
 		return NoEffect
 	}
 	if _, ok := shorthands[name]; ok {
@@ -139,8 +139,8 @@ func ReportedProperties() (names []string, sample map[string]string) {
 	return names, sample
 }
 
-// notFollowed gives the longhands of a declaration that the layout does not follow, with their values. Values with var() are looked at
-// as written.
+// notFollowed gives the longhands of a declaration that the layout does not follow, with their values. A reported property with var()
+// counts: what stands behind it may be anything.
 func notFollowed(name string, value []Token) (out [][2]string) {
 	list, ok := expand(name, value)
 	if !ok || hasVar(value) || wideKeywords[ident(value)] {
@@ -151,7 +151,7 @@ func notFollowed(name string, value []Token) (out [][2]string) {
 		if wideKeywords[v] || v == "" {
 			continue
 		}
-		if r, ok := reportedTable[l.name]; ok && !contains(r.harmless, v) && !hasVar(l.value) {
+		if r, ok := reportedTable[l.name]; ok && !contains(r.harmless, v) {
 			out = append(out, [2]string{l.name, v})
 		} else if f := partly[l.name]; f != nil && f(v) && !hasVar(l.value) {
 			out = append(out, [2]string{l.name, v})

@@ -32,10 +32,7 @@ type Inherited struct {
 	ListInside    bool
 	Quotes        []string // pairs; nil is auto, empty none
 	Visible       bool
-	Direction     string
-	WritingMode   string
 	TabSize       float64
-	Color         string
 }
 
 // LineHeight is the computed line-height.
@@ -142,7 +139,6 @@ type Style struct {
 	Display       Display
 	Outer         Display // as specified, before being out of flow made it block-level
 	Position      Position
-	Float         string
 	BorderBox     bool
 	Width, Height Len
 	MinW, MinH    Len
@@ -189,20 +185,13 @@ type Style struct {
 	HasContent      bool
 	Counters        *Counters // nil: leaves counters alone
 	LineClamp       int
-	BoxVertical     bool
-	ObjectFit       string
-	ObjectPosition  string
 	Transform       []TransformOp
 	Translate       [2]Len
 	Scale           [2]float64
 	Rotate          float64 // radians
 	TransformOrigin [2]Len
-	Zoom            float64
-	Background      string
 	Opacity         float64
-	MakesContaining bool // transform, filter, will-change ...: containing block for absolute and fixed boxes
-	ZIndex          string
-	PointerEvents   string
+	MakesContaining bool   // transform, filter, will-change ...: containing block for absolute and fixed boxes
 	ContentHidden   bool   // content-visibility: hidden
 	Plain           bool   // appearance: none
 	SnapType        string // scroll-snap-type
@@ -238,19 +227,19 @@ func (s *Style) BorderPx(side int) Px {
 var initialInherited = &Inherited{
 	FontFamily: []string{"serif"}, FontSize: 16, keywordSize: true, FontWeight: 400, FontStretch: 100, LineHeight: LineHeight{Normal: true}, TextAlign: "start",
 	TextAlignLast: "auto", TextTransform: "none", TextIndent: Zero, Collapse: "collapse", WrapStyle: "auto", OverflowWrap: "normal",
-	WordBreak: "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Visible: true, Direction: "ltr", WritingMode: "horizontal-tb",
-	TabSize: 8, Color: "canvastext",
+	WordBreak: "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Visible: true,
+	TabSize: 8,
 }
 
 var initialStyle = Style{
-	Inherited: initialInherited, Display: Inline, Float: "none", MinW: Len{}, MinH: Len{}, MaxW: Len{Kind: LenNone}, MaxH: Len{Kind: LenNone},
+	Inherited: initialInherited, Display: Inline, MinW: Len{}, MinH: Len{}, MaxW: Len{Kind: LenNone}, MaxH: Len{Kind: LenNone},
 	Margin: [4]Len{Zero, Zero, Zero, Zero}, Padding: [4]Len{Zero, Zero, Zero, Zero}, BorderWidth: [4]float64{3, 3, 3, 3},
 	BorderStyle: [4]string{"none", "none", "none", "none"}, OverflowX: "visible", OverflowY: "visible", ContainerType: "normal", Contain: "none", ContainW: Zero, ContainH: Zero,
 	FlexDirection: "row", FlexWrap: "nowrap", FlexShrink: 1, AutoCols: []Track{{}}, AutoRows: []Track{{}}, AutoFlow: "row",
 	ColStart: Line{Auto: true}, ColEnd: Line{Auto: true}, RowStart: Line{Auto: true}, RowEnd: Line{Auto: true},
-	RowGap: Len{Kind: LenNormal}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal", ObjectFit: "fill", ObjectPosition: "50% 50%",
-	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50}, {Kind: LenPx, Pct: 50}}, Zoom: 1, Opacity: 1, ZIndex: "auto",
-	PointerEvents: "auto", ScrollPadding: [4]Len{Zero, Zero, Zero, Zero}, ScrollMargin: [4]Len{Zero, Zero, Zero, Zero},
+	RowGap: Len{Kind: LenNormal}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal",
+	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50}, {Kind: LenPx, Pct: 50}}, Opacity: 1,
+	ScrollPadding: [4]Len{Zero, Zero, Zero, Zero}, ScrollMargin: [4]Len{Zero, Zero, Zero, Zero},
 }
 
 // SameFace reports whether two sets of inherited values choose the same font and shape text alike, so that they may differ in size and

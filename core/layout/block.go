@@ -413,9 +413,6 @@ func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
 	if closed && (b.bfc || b.pad[css.Bottom] != 0 || b.bor[css.Bottom] != 0) && !m.leading {
 		b.contentH += m.end.sum()
 	}
-	if b.sizeContained() {
-		b.contentH = max(0, b.style.ContainH.Resolve(0))
-	}
 	natural := b.contentH + b.vpb()
 	b.H = e.finalHeight(b, sp)
 	if b.style.LineClamp > 0 && b.display == css.ClampBox && b.para != nil && autoH {
