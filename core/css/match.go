@@ -2,6 +2,7 @@ package css
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -39,11 +40,62 @@ type match struct {
 	spec Specificity
 }
 
+// ruleIndex finds the rules that may select an element by what the last compound of their selectors asks for: an id, a class or a
+// tag. Rules that ask for none of these are under "".
+type ruleIndex map[string][]int
+
+func newRuleIndex(rules []*rule) ruleIndex {
+	x := ruleIndex{}
+	for i, r := range rules {
+		for _, s := range r.selectors {
+			key := s.key()
+			if l := x[key]; len(l) == 0 || l[len(l)-1] != i {
+				x[key] = append(l, i)
+			}
+		}
+	}
+	return x
+}
+
+// key gives the id, else a class, else the tag that a selected element must have: "#id", ".class", "tag", or "".
+func (s *Selector) key() string {
+	key := ""
+	for _, t := range s.compounds[len(s.compounds)-1].tests {
+		switch t.kind {
+		case '#':
+			return "#" + t.name
+		case '.':
+			key = "." + t.name
+		case 't':
+			if key == "" {
+				key = strings.ToLower(t.name)
+			}
+		}
+	}
+	return key
+}
+
+// candidates gives the rules that may select an element, in order, each once.
+func (x ruleIndex) candidates(e *Element) []int {
+	out := append([]int(nil), x[""]...)
+	out = append(out, x[strings.ToLower(e.Tag)]...)
+	if e.ID != "" {
+		out = append(out, x["#"+e.ID]...)
+	}
+	for _, c := range e.Classes {
+		out = append(out, x["."+c]...)
+	}
+	slices.Sort(out)
+	return slices.Compact(out)
+}
+
 func (d *Document) matchAll() {
+	index := newRuleIndex(d.rules)
 	for _, e := range d.Elements {
 		e.matched, e.pseudo = nil, nil
 		seen := map[int]bool{}
-		for _, r := range d.rules {
+		for _, i := range index.candidates(e) {
+			r := d.rules[i]
 			best := map[string]Specificity{}
 			var root *Element
 			if r.scope != nil {

@@ -381,7 +381,16 @@ func defineText() {
 	})
 	checked("direction", words("ltr rtl"))
 	checked("writing-mode", words("horizontal-tb vertical-rl vertical-lr sideways-rl sideways-lr"))
-	field("tab-size", true, func(s *Style) *float64 { return &s.Inherited.TabSize }, number(0))
+	define("tab-size", true, func(v []Token) (setter, bool) {
+		e, ok := parseExpr(v, exprAny)
+		if !ok || e.dimension() == '%' {
+			return nil, false
+		}
+		return func(s *Style, c *computing) {
+			s.Inherited.TabSize = e.compute(&c.unitContext)
+			s.Inherited.TabLength = s.Inherited.TabSize.Kind == LenPx
+		}, true
+	}, func(dst, src *Style) { dst.Inherited.TabSize, dst.Inherited.TabLength = src.TabSize, src.TabLength })
 	checked("color", anyText)
 	field("font-feature-settings", true, func(s *Style) *map[string]uint32 { return &s.Inherited.Features }, func(v []Token) (func(*computing) map[string]uint32, bool) {
 		out := map[string]uint32{}

@@ -32,7 +32,8 @@ type Inherited struct {
 	ListInside    bool
 	Quotes        []string // pairs; nil is auto, empty none
 	Visible       bool
-	TabSize       float64
+	TabSize       Len // a number of spaces, or a length
+	TabLength     bool
 }
 
 // LineHeight is the computed line-height.
@@ -228,7 +229,7 @@ var initialInherited = &Inherited{
 	FontFamily: []string{"serif"}, FontSize: 16, keywordSize: true, FontWeight: 400, FontStretch: 100, LineHeight: LineHeight{Normal: true}, TextAlign: "start",
 	TextAlignLast: "auto", TextTransform: "none", TextIndent: Zero, Collapse: "collapse", WrapStyle: "auto", OverflowWrap: "normal",
 	WordBreak: "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Visible: true,
-	TabSize: 8,
+	TabSize: Len{Kind: LenNumber, Px: 8},
 }
 
 var initialStyle = Style{

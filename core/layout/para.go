@@ -294,7 +294,17 @@ func (p *para) scale() {
 			}
 		}
 	}
-	for i := range p.text {
+	start := int64(0) // of the line, as far as forced breaks tell
+	next := 0
+	for i, r := range p.text {
+		for ; next < len(p.items) && p.items[next].start <= i; next++ {
+			if p.items[next].kind == breakItem {
+				start = p.sum[i]
+			}
+		}
+		if r == '\t' {
+			p.sum[i+1] = p.tab(i, p.sum[i]-start)
+		}
 		p.sum[i+1] += p.sum[i]
 	}
 	p.scaleGains()
@@ -303,6 +313,31 @@ func (p *para) scale() {
 			it.shaped = it.box.style.Inherited
 		}
 	}
+}
+
+// tab gives how far a preserved tab reaches that starts at an offset of its line, 1/65536 px: to the next tab stop, at least half a
+// space away (measured; CSS Text 3, section 4.2, says half a "0").
+func (p *para) tab(i int, at int64) int64 {
+	s := p.owner[i].style
+	for _, pc := range p.pieces {
+		if i < pc.start || i >= pc.end {
+			continue
+		}
+		space := pc.face.Shape([]rune{' '}, font.Features{}).Prefix(s.FontSize, s.LetterSpacing, s.WordSpacing, []rune{' '})[1]
+		stop := int64(s.TabSize.Px * float64(space))
+		if s.TabLength {
+			stop = int64(s.TabSize.Px * 65536)
+		}
+		if stop <= 0 {
+			return 0
+		}
+		next := stop - at%stop
+		if next < space/2 {
+			next += stop
+		}
+		return next
+	}
+	return 0
 }
 
 // gain is what a line gains that starts at a rune inside a word, in font units: text is shaped anew there, and fonts may move the
