@@ -45,20 +45,25 @@ DISPLAY=:97 import -window root -crop 1280x800+0+0 +repage "$out/preview.png"
 kill $window
 terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 columns
   DISPLAY=:97 xterm -geometry 128x46+0+0 -fa 'DejaVu Sans Mono' -fs 10 -bg '#10262b' -fg '#e8efec' -xrm 'xterm*cursorColor: #10262b' \
-    -e bash -c "stty -echo; printf '\$ $2\n'; $2; sleep 30" &
+    -e bash -c "stty -echo; printf '\$ $2\n'; $2; touch '$work/done'; sleep 30" &
   local window=$!
-  sleep "${3:-4}"
+  for _ in $(seq 300); do # until the command has said all it has to say
+    [ -e "$work/done" ] && break
+    sleep .1
+  done
+  rm -f "$work/done"
+  sleep 1
   DISPLAY=:97 import -window root -crop 1034x740+0+0 +repage "$out/$1"
   kill $window
 }
-terminal demo.png 'rm -rf /tmp/kites; ziegel demo /tmp/kites' 9
+terminal demo.png 'rm -rf /tmp/kites; ziegel demo /tmp/kites'
 terminal stack.png 'ziegel stack home'
 terminal stack-390.png 'ziegel stack home opening --at 390'
 terminal sections.png 'ziegel sections; ziegel sections pricing/plans'
 terminal show.png 'ziegel show; ziegel show home/plans'
-terminal edit.png 'ziegel set home/plans options.columns=2; ziegel set home/plans items[3].price=€1,150,000.00; ziegel undo; ziegel undo' 6
+terminal edit.png 'ziegel set home/plans options.columns=2; ziegel set home/plans items[3].price=€1,150,000.00; ziegel undo; ziegel undo'
 ziegel set home/plans items[3].price='€1,150,000,000.00' --quiet
 ziegel remove home/voices --quiet
-terminal check.png 'ziegel check home' 5
+terminal check.png 'ziegel check home'
 terminal mistake.png 'ziegel add home hero/besides; ziegel set home/opening media=Delta.svg; ziegel style home/plans.card paddin=1rem'
 rm -rf /tmp/kites
