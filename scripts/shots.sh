@@ -66,4 +66,6 @@ ziegel set home/plans items[3].price='€1,150,000,000.00' --quiet
 ziegel remove home/voices --quiet
 terminal check.png 'ziegel check home'
 terminal mistake.png 'ziegel add home hero/besides; ziegel set home/opening media=Delta.svg; ziegel style home/plans.card paddin=1rem'
+printf '<!doctype html>\n<style>\nmain { max-width: 60ch; font-family: Gale, sans-serif }\nimg { float: left }\n</style>\n<main>\n<h1>Kites for the coast</h1>\n<p>Sewn by hand, flown before they leave.</p>\n<img alt="">\n</main>\n' >storm.html
+terminal measure.png 'cat storm.html; ziegel measure storm.html --at 390,1280; ziegel measure storm.html --at wide'
 rm -rf /tmp/kites

@@ -37,22 +37,15 @@ func Content(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
 			out = append(out, Finding{Rule: pr.Rule, Severity: diag.Error, Text: pr.Text, Cause: pr.Position.String(), Cure: cure, Block: blockAt(l, p, pr.Position)})
 		}
 	}
-	for _, u := range l.Doc.Unsupported {
-		where := diag.At(u.Sheet.File, u.Sheet.Source, u.Pos).String()
-		if l.Page != nil {
-			for _, own := range []*compose.Sheet{l.Page.Site, l.Page.Own} {
-				if own.Name == u.Sheet.File {
-					where = own.Origin(u.Pos).String()
-				}
-			}
+	for _, d := range l.Doubts() {
+		f := Finding{Rule: d.Rule, Severity: diag.Note, Text: d.Text()}
+		if d.Rule == "not-modelled" {
+			f.Cause = d.At.String()
 		}
-		out = append(out, Finding{Rule: "not-modelled", Severity: diag.Note, Text: fmt.Sprintf("%s: %s is not followed by the layout yet, so boxes may differ from a browser's", u.Property, u.Value), Cause: where})
+		out = append(out, f)
 	}
 	for _, m := range l.Doc.Missing {
 		out = append(out, Finding{Rule: "missing-file", Severity: diag.Error, Text: "a stylesheet cannot be loaded: " + m})
-	}
-	for _, family := range sortedKeys(l.ReplacedFonts()) {
-		out = append(out, Finding{Rule: "replaced-font", Severity: diag.Note, Text: fmt.Sprintf("the page does not bring the font %q; its text was measured in another face", family)})
 	}
 	if l.Page == nil {
 		return append(out, foreignPictures(l)...)

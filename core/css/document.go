@@ -8,6 +8,8 @@ import (
 
 	"github.com/tdewolff/parse/v2/css"
 	"golang.org/x/net/html"
+
+	"ziegel/core/diag"
 )
 
 //go:embed ua.css
@@ -108,9 +110,12 @@ type rule struct {
 
 // Load reads a document. It fails only when there is no HTML to read at all.
 func Load(src Source) (*Document, error) {
+	if at := tooDeep(src.HTML); at >= 0 {
+		return nil, fmt.Errorf("%s: elements are nested deeper than %d levels: take out boxes around this one that do nothing", diag.At(src.File, src.HTML, at), deepest)
+	}
 	node, err := html.Parse(strings.NewReader(src.HTML))
 	if err != nil {
-		return nil, fmt.Errorf("read %s: %w", src.File, err)
+		return nil, fmt.Errorf("%s: elements are nested deeper than %d levels: %w", src.File, deepest, err)
 	}
 	d := &Document{File: src.File, source: src.HTML, condIndex: map[string]int{}, layers: &layerNode{}}
 	d.Quirks = true
@@ -144,6 +149,36 @@ func Load(src Source) (*Document, error) {
 	})
 	return d, nil
 }
+
+// deepest is how deep elements may nest: the HTML parser takes 512, and adds some of its own.
+const deepest = 500
+
+// tooDeep gives where the elements of an HTML file nest too deep, -1 when they do not. End tags that may be left out count as written.
+func tooDeep(text string) int {
+	z := html.NewTokenizer(strings.NewReader(text))
+	at, depth := 0, 0
+	for {
+		kind := z.Next()
+		raw := len(z.Raw())
+		switch kind {
+		case html.ErrorToken:
+			return -1
+		case html.EndTagToken:
+			depth = max(0, depth-1)
+		case html.StartTagToken:
+			if name, _ := z.TagName(); !leftOpen[string(name)] {
+				if depth++; depth > deepest {
+					return at
+				}
+			}
+		}
+		at += raw
+	}
+}
+
+// leftOpen are elements without an end tag, or whose end tag is often left out.
+var leftOpen = map[string]bool{"area": true, "base": true, "br": true, "col": true, "embed": true, "hr": true, "img": true, "input": true, "link": true, "meta": true, "source": true, "track": true,
+	"wbr": true, "p": true, "li": true, "dt": true, "dd": true, "option": true, "optgroup": true, "tr": true, "td": true, "th": true, "thead": true, "tbody": true, "tfoot": true}
 
 // reportElements tells of elements whose layout is not modelled: tables, and text that runs from right to left.
 func (d *Document) reportElements(src Source) {

@@ -5,11 +5,13 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"maps"
 	"os"
 	"path"
 	"path/filepath"
 	"regexp"
 	"runtime"
+	"slices"
 	"strconv"
 	"strings"
 	"sync"
@@ -239,28 +241,54 @@ func (l *Laid) Engine() *layout.Engine {
 	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height, Dark: l.Dark})
 }
 
-// ReplacedFonts lists families that the page names and does not bring, with what stood in for them. Layout one width first.
-func (l *Laid) ReplacedFonts() map[string]string {
-	set := l.fonts.Clone()
-	e := layout.New(l.Doc, layout.Options{Fonts: set, Picture: l.picture})
-	e.Layout(1280)
-	return set.Replaced()
-}
-
 // Origin tells where a declaration was written that won on an element, in the designer's files if it comes from there.
 func (l *Laid) Origin(s *css.Style, property string) (diag.Position, bool) {
 	sheet, pos, ok := s.Declared(property)
 	if !ok {
 		return diag.Position{}, false
 	}
+	return l.written(sheet, pos), true
+}
+
+// written gives the place of a sheet's text in the designer's files if it comes from there, else in the sheet.
+func (l *Laid) written(sheet *css.Sheet, pos int) diag.Position {
 	if l.Page != nil {
 		for _, own := range []*compose.Sheet{l.Page.Site, l.Page.Own} {
 			if own.Name == sheet.File {
-				return own.Origin(pos), true
+				return own.Origin(pos)
 			}
 		}
 	}
-	return diag.At(sheet.File, sheet.Source, pos), true
+	return diag.At(sheet.File, sheet.Source, pos)
+}
+
+// Doubt is a reason why boxes may differ from a browser's.
+type Doubt struct {
+	Rule            string // not-modelled or replaced-font
+	Property, Value string
+	At              diag.Position // of a declaration that the layout does not follow
+}
+
+// Text says the doubt in a sentence.
+func (d Doubt) Text() string {
+	if d.Rule == "replaced-font" {
+		return fmt.Sprintf("the page does not bring the font %q; its text was measured in another face", d.Value)
+	}
+	return fmt.Sprintf("%s: %s is not followed by the layout yet, so boxes may differ from a browser's", d.Property, d.Value)
+}
+
+// Doubts lists what the page uses and the layout does not follow, and the fonts that it names and does not bring.
+func (l *Laid) Doubts() []Doubt {
+	var out []Doubt
+	for _, u := range l.Doc.Unsupported {
+		out = append(out, Doubt{Rule: "not-modelled", Property: u.Property, Value: u.Value, At: l.written(u.Sheet, u.Pos)})
+	}
+	set := l.fonts.Clone()
+	layout.New(l.Doc, layout.Options{Fonts: set, Picture: l.picture}).Layout(1280)
+	for _, family := range slices.Sorted(maps.Keys(set.Replaced())) {
+		out = append(out, Doubt{Rule: "replaced-font", Property: "font-family", Value: family})
+	}
+	return out
 }
 
 // Each lays the page out at every width from..to and calls visit, from several goroutines at once, in no order.

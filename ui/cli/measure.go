@@ -47,15 +47,17 @@ boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 			for _, w := range widths {
 				doc.Widths = append(doc.Widths, report.Measure(engine.Layout(w)))
 			}
-			for _, u := range s.laid.Doc.Unsupported {
-				doc.NotFollowed = append(doc.NotFollowed, report.NotFollowed{Property: u.Property, Value: u.Value, At: diag.At(u.Sheet.File, u.Sheet.Source, u.Pos).String()})
-			}
-			doc.ReplacedFonts = s.laid.ReplacedFonts()
+			doc.Doubts = report.Doubts(s.laid)
 			if a.json {
 				return a.writeJSON(doc)
 			}
 			for _, w := range doc.Widths {
-				a.say("%d px wide, %g px high, %g px sideways", w.Width, w.Height, w.Overflow)
+				sideways := "nothing beyond the edge"
+				if w.Overflow > 0 {
+					sideways = fmt.Sprintf("scrolls sideways by %g px", w.Overflow)
+				}
+				a.say("%s, %g px high, %s", a.style.Bold(fmt.Sprintf("%d px wide", w.Width)), w.Height, sideways)
+				a.say("%10s %10s %9s   %-9s%s", "x", "y", "width", "height", "element")
 				for _, b := range w.Boxes {
 					lines := ""
 					if b.Lines > 0 {
@@ -64,8 +66,11 @@ boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 					a.say("%10.2f %10.2f %9.2f x %-9.2f%s%s", b.X, b.Y, b.W, b.H, b.Path, lines)
 				}
 			}
-			for _, n := range doc.NotFollowed {
-				a.say("note: %s: %s is not followed by the layout yet, so boxes may differ from a browser's\n   cause: %s", n.Property, n.Value, n.At)
+			for _, d := range doc.Doubts {
+				a.say("%s: %s [%s]", a.style.Severity(diag.Note), d.Text, d.Rule)
+				if d.At != "" {
+					a.say("   cause: %s", d.At)
+				}
 			}
 			return nil
 		},

@@ -39,16 +39,30 @@ func Outline(page string, width int, boxes []sweep.OutlineBox) OutlineDoc {
 type MeasureDoc struct {
 	Page   string         `json:"page"`
 	Widths []MeasureWidth `json:"widths"`
-	// NotFollowed is what the page uses and the layout does not follow, ReplacedFonts what took the place of families that it does not bring.
-	NotFollowed   []NotFollowed     `json:"notFollowed,omitempty"`
-	ReplacedFonts map[string]string `json:"replacedFonts,omitempty"`
+	Doubts []Doubt        `json:"doubts,omitempty"`
 }
 
-// NotFollowed is one declaration that boxes may differ by, with "file:line:column".
-type NotFollowed struct {
+// Doubt is a reason why boxes may differ from a browser's: a declaration that the layout does not follow, at "file:line:column", or a font
+// that the page does not bring.
+type Doubt struct {
+	Rule     string `json:"rule"`
 	Property string `json:"property"`
 	Value    string `json:"value"`
-	At       string `json:"at"`
+	At       string `json:"at,omitempty"`
+	Text     string `json:"text"`
+}
+
+// Doubts makes the entries of a page's doubts.
+func Doubts(l *sweep.Laid) []Doubt {
+	var out []Doubt
+	for _, d := range l.Doubts() {
+		e := Doubt{Rule: d.Rule, Property: d.Property, Value: d.Value, Text: d.Text()}
+		if d.At.File != "" {
+			e.At = d.At.String()
+		}
+		out = append(out, e)
+	}
+	return out
 }
 
 // MeasureWidth is a page at one width, CSS px.
