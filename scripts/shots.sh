@@ -20,7 +20,7 @@ shoot() { # shoot URL WIDTH HEIGHT FILE [FLAGS...]
     url=file://$work/frame.html
   fi
   timeout 30 chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --no-first-run --disable-background-networking --disable-component-update --disable-sync \
-    --user-data-dir="$work/profile" --window-size="$w,$h" --screenshot="$out/$file" "$@" "$url" >/dev/null 2>&1 || true
+    --virtual-time-budget=3000 --user-data-dir="$work/profile" --window-size="$w,$h" --screenshot="$out/$file" "$@" "$url" >/dev/null 2>&1 || true
 }
 page=file://$PWD/built/index.html
 shoot "$page" 1280 3050 page-1280.png

@@ -1,0 +1,346 @@
+package css
+
+import (
+	"math"
+	"strconv"
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+)
+
+// expr is a parsed length, percentage, number or math function.
+type expr struct {
+	op   byte // 'n' number, '%' percentage, 'u' unit, '+', '-', '*', '/', 'm' min, 'M' max, 'c' clamp, 'f' other function
+	v    float64
+	name string // unit or function
+	kids []*expr
+}
+
+// exprKind says what an expression may be.
+type exprKind uint8
+
+// parseExpr reads one length, percentage, number or math function that takes all of v.
+func parseExpr(v []Token, kind exprKind) (*expr, bool) {
+	p := &exprParser{v: trim(v)}
+	e, ok := p.primary(false)
+	if !ok || p.i != len(p.v) {
+		return nil, false
+	}
+	switch t := e.dimension(); kind {
+	case exprLength:
+		ok = t == 'l' || e.isZero()
+	case exprLengthPercent:
+		ok = t == 'l' || t == '%' || e.isZero()
+	case exprNumber:
+		ok = t == 'n'
+	default:
+		ok = t != 0
+	}
+	return e, ok
+}
+
+func (e *expr) isZero() bool { return e.op == 'n' && e.v == 0 }
+
+// dimension gives 'n' number, 'l' length, '%' percentage or mix, 0 for a type error.
+func (e *expr) dimension() byte {
+	switch e.op {
+	case 'n':
+		return 'n'
+	case '%':
+		return '%'
+	case 'u':
+		return 'l'
+	case '*':
+		a, b := e.kids[0].dimension(), e.kids[1].dimension()
+		switch {
+		case a == 'n':
+			return b
+		case b == 'n':
+			return a
+		}
+		return 0
+	case '/':
+		if e.kids[1].dimension() != 'n' {
+			return 0
+		}
+		return e.kids[0].dimension()
+	}
+	var d byte
+	for _, k := range e.kids {
+		x := k.dimension()
+		switch {
+		case x == 0:
+			return 0
+		case d == 0 || d == x:
+			d = x
+		case d == 'n' || x == 'n':
+			return 0
+		default:
+			d = '%'
+		}
+	}
+	return d
+}
+
+type exprParser struct {
+	v []Token
+	i int
+}
+
+func (p *exprParser) space() bool {
+	start := p.i
+	for p.i < len(p.v) && p.v[p.i].Kind == css.WhitespaceToken {
+		p.i++
+	}
+	return p.i > start
+}
+
+// sum reads "a + b - c"; the operators need space around them.
+func (p *exprParser) sum() (*expr, bool) {
+	left, ok := p.product()
+	for ok {
+		mark := p.i
+		if !p.space() || p.i >= len(p.v) || (p.v[p.i].Text != "+" && p.v[p.i].Text != "-") {
+			p.i = mark
+			break
+		}
+		op := p.v[p.i].Text[0]
+		p.i++
+		p.space()
+		var right *expr
+		if right, ok = p.product(); ok {
+			left = &expr{op: op, kids: []*expr{left, right}}
+		}
+	}
+	return left, ok
+}
+
+func (p *exprParser) product() (*expr, bool) {
+	left, ok := p.primary(true)
+	for ok {
+		mark := p.i
+		p.space()
+		if p.i >= len(p.v) || (p.v[p.i].Text != "*" && p.v[p.i].Text != "/") {
+			p.i = mark
+			break
+		}
+		op := p.v[p.i].Text[0]
+		p.i++
+		p.space()
+		var right *expr
+		if right, ok = p.primary(true); ok {
+			left = &expr{op: op, kids: []*expr{left, right}}
+		}
+	}
+	return left, ok
+}
+
+func (p *exprParser) primary(inMath bool) (*expr, bool) {
+	if p.i >= len(p.v) {
+		return nil, false
+	}
+	t := p.v[p.i]
+	p.i++
+	switch t.Kind {
+	case css.NumberToken:
+		n, err := strconv.ParseFloat(t.Text, 64)
+		return &expr{op: 'n', v: n}, err == nil
+	case css.PercentageToken:
+		n, err := strconv.ParseFloat(strings.TrimSuffix(t.Text, "%"), 64)
+		return &expr{op: '%', v: n}, err == nil
+	case css.DimensionToken:
+		return dimensionExpr(t.Text)
+	case css.LeftParenthesisToken:
+		if !inMath {
+			return nil, false
+		}
+		return p.close(p.sum())
+	case css.FunctionToken:
+		return p.function(strings.ToLower(strings.TrimSuffix(t.Text, "(")))
+	case css.IdentToken:
+		if inMath {
+			switch strings.ToLower(t.Text) {
+			case "infinity":
+				return &expr{op: 'n', v: math.Inf(1)}, true
+			case "-infinity":
+				return &expr{op: 'n', v: math.Inf(-1)}, true
+			case "pi":
+				return &expr{op: 'n', v: math.Pi}, true
+			case "e":
+				return &expr{op: 'n', v: math.E}, true
+			}
+		}
+	}
+	return nil, false
+}
+
+func (p *exprParser) close(e *expr, ok bool) (*expr, bool) {
+	p.space()
+	if !ok || p.i >= len(p.v) || p.v[p.i].Kind != css.RightParenthesisToken {
+		return nil, false
+	}
+	p.i++
+	return e, true
+}
+
+func dimensionExpr(text string) (*expr, bool) {
+	cut := len(text)
+	for cut > 0 && !(text[cut-1] >= '0' && text[cut-1] <= '9' || text[cut-1] == '.') {
+		cut--
+	}
+	n, err := strconv.ParseFloat(text[:cut], 64)
+	unit := strings.ToLower(text[cut:])
+	if f, ok := angleUnits[unit]; ok {
+		return &expr{op: 'n', v: n * f}, err == nil
+	}
+	if f, ok := absoluteUnits[unit]; ok {
+		return &expr{op: 'u', v: n * f, name: "px"}, err == nil
+	}
+	return &expr{op: 'u', v: n, name: unit}, err == nil && relativeUnits[unit]
+}
+
+func (p *exprParser) function(name string) (*expr, bool) {
+	ops := map[string]byte{"calc": '(', "min": 'm', "max": 'M', "clamp": 'c', "round": 'f', "mod": 'f', "rem": 'f', "abs": 'f', "sign": 'f',
+		"sqrt": 'f', "pow": 'f', "hypot": 'f', "sin": 'f', "cos": 'f', "tan": 'f', "exp": 'f', "log": 'f', "asin": 'f', "acos": 'f', "atan": 'f', "atan2": 'f'}
+	op, ok := ops[name]
+	if !ok {
+		return nil, false
+	}
+	e := &expr{op: op, name: name}
+	for {
+		p.space()
+		if name == "clamp" && p.i < len(p.v) && p.v[p.i].Is("none") {
+			p.i++
+			inf := math.Inf(-1)
+			if len(e.kids) == 2 {
+				inf = math.Inf(1)
+			}
+			e.kids = append(e.kids, &expr{op: 'u', v: inf, name: "px"})
+		} else if name == "round" && p.i < len(p.v) && p.v[p.i].Kind == css.IdentToken {
+			e.name = "round " + strings.ToLower(p.v[p.i].Text)
+			p.i++
+		} else {
+			k, ok := p.sum()
+			if !ok {
+				return nil, false
+			}
+			e.kids = append(e.kids, k)
+		}
+		p.space()
+		if p.i < len(p.v) && p.v[p.i].Kind == css.CommaToken {
+			p.i++
+			continue
+		}
+		break
+	}
+	want := map[byte]int{'(': 1, 'c': 3}
+	if n := want[op]; n > 0 && len(e.kids) != n {
+		return nil, false
+	}
+	if op == '(' {
+		return p.close(e.kids[0], len(e.kids) == 1)
+	}
+	return p.close(e, len(e.kids) > 0)
+}
+
+// compute resolves all units but percentages.
+func (e *expr) compute(c *unitContext) Len {
+	switch e.op {
+	case 'n':
+		return Len{Kind: LenNumber, Px: e.v}
+	case '%':
+		return Len{Kind: LenPx, Pct: e.v}
+	case 'u':
+		return Len{Kind: LenPx, Px: e.v * c.unit(e.name)}
+	case '+':
+		return addLen(e.kids[0].compute(c), e.kids[1].compute(c))
+	case '-':
+		return addLen(e.kids[0].compute(c), e.kids[1].compute(c).scale(-1))
+	case '*':
+		a, b := e.kids[0].compute(c), e.kids[1].compute(c)
+		if a.Kind == LenNumber {
+			a, b = b, a
+		}
+		return a.scale(b.Px)
+	case '/':
+		return e.kids[0].compute(c).scale(1 / e.kids[1].compute(c).Px)
+	}
+	kids := make([]Len, len(e.kids))
+	for i, k := range e.kids {
+		kids[i] = k.compute(c)
+	}
+	switch e.op {
+	case 'm', 'M':
+		return pickLen(e.op, kids)
+	case 'c':
+		return pickLen('M', []Len{kids[0], pickLen('m', []Len{kids[1], kids[2]})})
+	}
+	for _, k := range kids {
+		if k.HasPercent() { // waits for its base
+			return Len{Kind: LenPx, Tree: &lenTree{op: 'f', name: e.name, kids: kids, mul: 1}}
+		}
+	}
+	return mathFunction(e.name, kids)
+}
+
+func mathFunction(name string, k []Len) Len {
+	out := k[0]
+	b := 1.0
+	if len(k) > 1 {
+		b = k[1].Px
+	}
+	switch name {
+	case "round", "round nearest":
+		out.Px = math.Floor(out.Px/b+.5) * b
+	case "round up":
+		out.Px = math.Ceil(out.Px/b) * b
+	case "round down":
+		out.Px = math.Floor(out.Px/b) * b
+	case "round to-zero":
+		out.Px = math.Trunc(out.Px/b) * b
+	case "mod":
+		out.Px -= math.Floor(out.Px/b) * b
+	case "rem":
+		out.Px = math.Mod(out.Px, b)
+	case "abs":
+		out.Px = math.Abs(out.Px)
+	case "sign":
+		s := 0.0
+		if out.Px != 0 {
+			s = math.Copysign(1, out.Px)
+		}
+		return Len{Kind: LenNumber, Px: s}
+	case "sqrt":
+		out.Px = math.Sqrt(out.Px)
+	case "pow":
+		out.Px = math.Pow(out.Px, b)
+	case "hypot":
+		sum := 0.0
+		for _, x := range k {
+			sum += x.Px * x.Px
+		}
+		out.Px = math.Sqrt(sum)
+	case "sin":
+		out.Px = math.Sin(out.Px)
+	case "cos":
+		out.Px = math.Cos(out.Px)
+	case "tan":
+		out.Px = math.Tan(out.Px)
+	case "asin":
+		out.Px = math.Asin(out.Px)
+	case "acos":
+		out.Px = math.Acos(out.Px)
+	case "atan":
+		out.Px = math.Atan(out.Px)
+	case "atan2":
+		out = Len{Kind: LenNumber, Px: math.Atan2(out.Px, b)}
+	case "exp":
+		out.Px = math.Exp(out.Px)
+	case "log":
+		out.Px = math.Log(out.Px)
+		if len(k) > 1 {
+			out.Px /= math.Log(b)
+		}
+	}
+	return out
+}

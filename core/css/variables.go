@@ -1,0 +1,112 @@
+package css
+
+import (
+	"sort"
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+)
+
+// vars is a set of custom properties in force. Equal sets are one pointer, so that it can serve as a cache key.
+type vars struct {
+	values map[string][]Token
+	fluid  map[string]bool
+}
+
+// resolveVars adds an element's own custom properties to the inherited ones, with var() resolved in them.
+func resolveVars(own map[string]*declaration, in *vars) *vars {
+	out := &vars{values: make(map[string][]Token, len(in.values)+len(own)), fluid: map[string]bool{}}
+	for n, v := range in.values {
+		out.values[n], out.fluid[n] = v, in.fluid[n]
+	}
+	busy := map[string]bool{}
+	var resolve func(name string)
+	resolve = func(name string) {
+		d, ok := own[name]
+		if !ok || busy[name] {
+			if ok {
+				delete(out.values, name) // a cycle makes all its members invalid
+			}
+			return
+		}
+		busy[name] = true
+		if wide := ident(d.value); wideKeywords[wide] {
+			if wide == "initial" {
+				delete(out.values, name)
+			}
+			delete(own, name)
+			return
+		}
+		delete(out.values, name)
+		value, fluid, good := substitute(d.value, out, resolve)
+		if good {
+			out.values[name], out.fluid[name] = value, fluid || d.fluid
+		}
+		delete(own, name)
+	}
+	names := make([]string, 0, len(own))
+	for n := range own {
+		names = append(names, n)
+	}
+	sort.Strings(names)
+	for _, n := range names {
+		resolve(n)
+	}
+	return out
+}
+
+// substitute replaces var() by its value. need, when given, resolves a name first.
+func substitute(v []Token, in *vars, need func(string)) (out []Token, fluid, ok bool) {
+	for i := 0; i < len(v); i++ {
+		t := v[i]
+		if len(out) > longestValue {
+			return nil, false, false
+		}
+		if t.Kind != css.FunctionToken || !(t.Is("var(") || t.Is("env(")) {
+			out = append(out, t)
+			continue
+		}
+		end := endOfValue(v, i)
+		inner := inside(v, i, end)
+		name, fallback, hasFallback := inner, []Token(nil), false
+		for k, x := range inner {
+			if x.Kind == css.CommaToken {
+				name, fallback, hasFallback = inner[:k], inner[k+1:], true
+				break
+			}
+		}
+		key := Text(name)
+		if need != nil {
+			need(key)
+		}
+		value, found := in.values[key]
+		switch {
+		case found && len(out)+len(value) > longestValue:
+			return nil, false, false
+		case found:
+			out = append(out, value...)
+			fluid = fluid || in.fluid[key]
+		case hasFallback:
+			value, fl, good := substitute(fallback, in, need)
+			if !good {
+				return nil, false, false
+			}
+			out = append(out, trim(value)...)
+			fluid = fluid || fl || isFluid(fallback)
+		case strings.HasPrefix(key, "safe-area"):
+			out = append(out, Token{Kind: css.DimensionToken, Text: "0px"})
+		default:
+			return nil, false, false
+		}
+		i = end - 1
+	}
+	return out, fluid, true
+}
+
+// Var returns the value of a custom property in force on a style, "" when there is none.
+func (s *Style) Var(name string) string {
+	if s.spec == nil {
+		return ""
+	}
+	return Text(s.spec.vars.values[name])
+}

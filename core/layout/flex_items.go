@@ -1,0 +1,171 @@
+package layout
+
+import (
+	"math"
+
+	"ziegel/core/css"
+)
+
+// item determines the flex base size and the limits of an item.
+func (f *flexBoxState) item(it *flexItem, k *Box) {
+	k.edges(f.inner.cbW)
+	it.b = k
+	if f.row {
+		it.mainMar, it.crossMar = k.mar[css.Left]+k.mar[css.Right], k.mar[css.Top]+k.mar[css.Bottom]
+	} else {
+		it.mainMar, it.crossMar = k.mar[css.Top]+k.mar[css.Bottom], k.mar[css.Left]+k.mar[css.Right]
+	}
+	s := k.style
+	basis := s.FlexBasis
+	own := s.Width
+	if !f.row {
+		own = s.Height
+	}
+	if basis.Kind == css.LenAuto {
+		basis = own
+	}
+	definite := basis.Kind == css.LenPx && (!basis.HasPercent() || f.mainDef)
+	switch {
+	case definite && f.row:
+		it.base = k.borderW(basis.Resolve(f.main))
+	case definite:
+		it.base = k.borderH(basis.Resolve(f.main))
+	default:
+		it.base = f.contentBase(it, basis)
+	}
+	f.limits(it, own)
+	it.hypo = max(it.min, min(it.base, it.max))
+}
+
+// stretchedCross gives an item's cross size when it is definite before layout: single-line stretch in a definite container.
+func (f *flexBoxState) stretchedCross(k *Box) (Px, bool) {
+	a := k.style.AlignSelf
+	if a == "" {
+		a = f.b.style.AlignItems
+	}
+	if a != "" && a != "stretch" || !f.autoCross(k) || f.crossAutoMargin(k) || !f.crossDef || f.b.style.FlexWrap != "nowrap" {
+		return 0, false
+	}
+	if f.row {
+		return f.e.clampH(k, f.cross-k.mar[css.Top]-k.mar[css.Bottom], space{cbH: f.inner.cbH, defCB: f.inner.defCB}), true
+	}
+	return f.e.clampW(k, f.cross-k.mar[css.Left]-k.mar[css.Right], f.inner.cbW, true), true
+}
+
+func (f *flexBoxState) contentBase(it *flexItem, basis css.Len) Px {
+	k := it.b
+	if f.row {
+		if k.kind == replacedBox {
+			w, _ := f.replacedMain(k)
+			return w
+		}
+		lo, hi := f.e.intrinsic(k)
+		if basis.Kind == css.LenMinContent {
+			return lo
+		}
+		if basis.Kind == css.LenFitContent {
+			return min(max(lo, f.main-it.mainMar), hi)
+		}
+		if k.style.AspectRatio > 0 {
+			if h, ok := f.stretchedCross(k); ok {
+				return f.e.ratioWidth(k, h)
+			}
+			if h, ok := f.e.plainHeight(k, space{cbH: f.inner.cbH, defCB: f.inner.defCB}); ok {
+				return f.e.ratioWidth(k, h)
+			}
+		}
+		return hi
+	}
+	f.e.layout(k, f.columnSpace(k))
+	return k.H
+}
+
+// columnSpace is the space in which a column item shows its content height.
+func (f *flexBoxState) columnSpace(k *Box) space {
+	sp := space{cbW: f.inner.cbW, cbH: f.inner.cbH, defCB: f.inner.defCB, shrink: true}
+	if w, ok := f.stretchedColumn(k); ok {
+		sp.forceW, sp.hasW = w, true
+	}
+	return sp
+}
+
+func (f *flexBoxState) stretchedColumn(k *Box) (Px, bool) {
+	a := k.style.AlignSelf
+	if a == "" {
+		a = f.b.style.AlignItems
+	}
+	if a != "" && a != "stretch" || k.style.Width.Kind != css.LenAuto || f.crossAutoMargin(k) || f.b.style.FlexWrap != "nowrap" {
+		return 0, false
+	}
+	return f.e.clampW(k, f.inner.cbW-k.mar[css.Left]-k.mar[css.Right], f.inner.cbW, true), true
+}
+
+// replacedMain gives the natural main size of a replaced item.
+func (f *flexBoxState) replacedMain(k *Box) (w, h Px) {
+	sp := space{cbW: f.inner.cbW, cbH: f.inner.cbH, defCB: f.inner.defCB, shrink: true}
+	if hh, ok := f.stretchedCross(k); ok && f.row {
+		sp.forceH, sp.hasH = hh, true
+	}
+	f.e.layout(k, sp)
+	return k.W, k.H
+}
+
+// replacedMin gives the content size suggestion of a replaced item: its natural width, or what its height makes of it.
+func (f *flexBoxState) replacedMin(k *Box) Px {
+	lo, _ := f.e.intrinsicReplaced(k)
+	h, ok := f.stretchedCross(k)
+	if l := k.style.Height; l.HasPercent() && f.inner.defCB {
+		h, ok = k.borderH(l.Resolve(f.inner.cbH)), true
+	}
+	if ok {
+		if _, _, ratio := f.e.natural(k); ratio > 0 {
+			lo = css.FromFloat((h-k.vpb()).Float()*ratio) + k.hpb()
+		}
+	}
+	return lo
+}
+
+// limits sets the used minimum and maximum main size; an automatic minimum is the content's.
+func (f *flexBoxState) limits(it *flexItem, own css.Len) {
+	k, s := it.b, it.b.style
+	it.max = math.MaxInt32 / 4
+	if f.row {
+		if hi, ok := f.e.limitW(k, s.MaxW, f.main); ok {
+			it.max = hi
+		}
+		if lo, ok := f.e.limitW(k, s.MinW, f.main); ok {
+			it.min = lo
+		} else if s.OverflowX == "visible" || s.OverflowX == "clip" {
+			var lo Px
+			if k.kind != replacedBox {
+				lo, _ = f.e.intrinsic(k)
+			} else {
+				lo = f.replacedMin(k)
+			}
+			if own.Kind == css.LenPx {
+				lo = min(lo, k.borderW(own.Resolve(f.main)))
+			}
+			it.min = min(lo, it.max)
+		}
+		it.min = max(it.min, k.hpb())
+		return
+	}
+	sp := space{cbH: f.main, defCB: f.mainDef}
+	if s.MaxH.Kind == css.LenPx && (!s.MaxH.HasPercent() || sp.defCB) {
+		it.max = k.borderH(s.MaxH.Resolve(f.main))
+	}
+	if s.MinH.Kind == css.LenPx && (!s.MinH.HasPercent() || sp.defCB) {
+		it.min = k.borderH(s.MinH.Resolve(f.main))
+	} else if s.MinH.Kind == css.LenAuto && (s.OverflowY == "visible" || s.OverflowY == "clip") {
+		f.e.layout(k, f.columnSpace(k))
+		lo := k.contentH + k.vpb()
+		if k.kind == replacedBox || k.contentH == 0 && k.style.Height.Kind == css.LenAuto {
+			lo = k.H
+		}
+		if own.Kind == css.LenPx && (!own.HasPercent() || f.mainDef) {
+			lo = min(lo, k.borderH(own.Resolve(f.main)))
+		}
+		it.min = min(lo, it.max)
+	}
+	it.min = max(it.min, k.vpb())
+}
