@@ -2,7 +2,6 @@ package audit
 
 import (
 	"fmt"
-	"sort"
 	"strings"
 
 	"ziegel/core/compose"
@@ -68,15 +67,6 @@ func blockAt(l *sweep.Laid, p *site.Page, pos diag.Position) string {
 		}
 	}
 	return name
-}
-
-func sortedKeys(m map[string]string) []string {
-	out := make([]string, 0, len(m))
-	for k := range m {
-		out = append(out, k)
-	}
-	sort.Strings(out)
-	return out
 }
 
 func foreignPictures(l *sweep.Laid) []Finding {

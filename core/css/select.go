@@ -273,10 +273,29 @@ func (p *selectorParser) pseudo() bool {
 	if double || legacyPseudoElements[name] {
 		p.out.Pseudo = name
 		p.out.Specificity[2]++
-		return true
+		return pseudoElements[name] || strings.HasPrefix(name, "-webkit-")
+	}
+	if !pseudoClasses[name] && !strings.HasPrefix(name, "-internal-") {
+		return false // an unknown one makes its list invalid, with all that is in it
 	}
 	p.add(test{kind: ':', name: name}, Specificity{0, 1, 0})
 	return true
+}
+
+// pseudoClasses and pseudoElements are the names without arguments that browsers know.
+var pseudoClasses, pseudoElements = map[string]bool{}, map[string]bool{}
+
+func init() {
+	for _, n := range strings.Fields(`active any-link autofill -webkit-autofill blank buffering checked closed current default defined disabled empty enabled first first-child first-of-type focus focus-visible
+		focus-within fullscreen -webkit-full-screen future has-slotted host hover in-range indeterminate interest-source interest-target invalid last-child last-of-type left link local-link modal muted only-child only-of-type open
+		optional out-of-range past paused picture-in-picture placeholder-shown playing popover-open read-only read-write required right root scope seeking stalled target target-current target-after target-before
+		target-within user-invalid user-valid valid visited volume-locked xr-overlay -webkit-any-link -webkit-drag`) {
+		pseudoClasses[n] = true
+	}
+	for _, n := range strings.Fields(`after backdrop before checkmark column cue details-content file-selector-button first-letter first-line grammar-error marker picker-icon placeholder scroll-marker scroll-marker-group
+		search-text selection spelling-error target-text view-transition scroll-button interest-hint`) {
+		pseudoElements[n] = true
+	}
 }
 
 func (p *selectorParser) functional(name string, arg []Token) bool {
@@ -302,13 +321,23 @@ func (p *selectorParser) functional(name string, arg []Token) bool {
 		p.add(t, maxSpecificity(list))
 		return ok
 	case "has":
-		t.list = parseForgiving(arg, p.parent0(arg), true)
+		ok := true
+		for _, part := range SplitCommas(arg) {
+			s, good := parseSelector(part, p.parent0(arg), true)
+			if ok = ok && good; ok {
+				t.list = append(t.list, s)
+			}
+		}
 		p.add(t, maxSpecificity(t.list))
-		return true
+		return ok && len(t.list) > 0
 	case "nth-child", "nth-last-child", "nth-of-type", "nth-last-of-type":
 		for i, x := range arg {
 			if x.Is("of") {
-				t.list = parseForgiving(trim(arg[i+1:]), nil, false)
+				list, ok := ParseSelectors(trim(arg[i+1:]), nil)
+				if !ok {
+					return false
+				}
+				t.list = list
 				arg = trim(arg[:i])
 				break
 			}

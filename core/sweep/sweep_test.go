@@ -1,6 +1,7 @@
 package sweep_test
 
 import (
+	"fmt"
 	"os"
 	"path/filepath"
 	"testing"
@@ -68,4 +69,17 @@ func TestForeignFilesHaveBlocksToo(t *testing.T) {
 	assert.Equal(t, []sweep.Span{{From: 240, To: 255, As: "1+1"}, {From: 256, To: 300, As: "2"}}, blocks[1].Arrangements)
 	_, err = sweep.FromFile(filepath.Join(t.TempDir(), "none.html"), stock.Files)
 	assert.ErrorContains(t, err, "no such file")
+}
+
+func TestDoubtsHaveTheirPlaces(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "kite.html")
+	require.NoError(t, os.WriteFile(file, []byte("<!doctype html>\n<style>\np { float: left; font-family: Gale }\n</style>\n<p style='columns: 2'>Kite</p>\n"), 0o666))
+	l, err := sweep.FromFile(file, stock.Files)
+	require.NoError(t, err)
+	var got []string
+	for _, d := range l.Doubts() {
+		got = append(got, fmt.Sprintf("%s %s %d:%d", d.Rule, d.Value, d.At.Line, d.At.Column))
+	}
+	assert.Equal(t, []string{"not-modelled left 3:5", "not-modelled 2 5:11", "replaced-font Gale 0:0"}, got)
+	assert.Empty(t, demo(t).Doubts(), "the demo uses nothing that the layout does not follow")
 }
