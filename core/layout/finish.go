@@ -434,9 +434,9 @@ func (w *walker) offset(b *Box) (dx, dy Px) {
 	ok := func(l css.Len) bool { return !l.IsAuto() && (!l.HasPercent() || b.relBaseH >= 0) }
 	switch {
 	case ok(s.Inset[css.Top]):
-		dy = s.Inset[css.Top].Resolve(max(0, b.relBaseH))
+		dy = s.Inset[css.Top].Resolve(b.relBaseH)
 	case ok(s.Inset[css.Bottom]):
-		dy = -s.Inset[css.Bottom].Resolve(max(0, b.relBaseH))
+		dy = -s.Inset[css.Bottom].Resolve(b.relBaseH)
 	}
 	return dx, dy
 }

@@ -222,7 +222,7 @@ func (f *flexBoxState) align(it *flexItem) css.Align {
 
 func (f *flexBoxState) autoCross(k *Box) bool {
 	if f.row {
-		return k.style.Height.Kind == css.LenAuto || k.style.Height.HasPercent() && !f.crossDef
+		return k.style.Height.Kind == css.LenAuto // a percentage of nothing is computed as such: it does not stretch (measured)
 	}
 	return k.style.Width.Kind == css.LenAuto
 }

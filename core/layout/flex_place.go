@@ -20,6 +20,9 @@ func (f *flexBoxState) alignLines(lines []*flexLine, avail, used Px, wrap bool) 
 	if a == "" {
 		a = "stretch"
 	}
+	if free < 0 && (a == "space-around" || a == "space-evenly") && f.b.style.FlexWrap == "wrap-reverse" { // safe centering: to start
+		a = "flex-end"
+	}
 	pos, between := distribute(a, free, n)
 	at := pos
 	extra := 0.0
@@ -159,6 +162,9 @@ func (f *flexBoxState) justify(ln *flexLine, room Px) {
 	}
 	if f.rev && (j == "start" || j == "end") { // start and end do not follow the reversed direction
 		j = map[css.Align]css.Align{"start": "flex-end", "end": "flex-start"}[j]
+	}
+	if f.rev && free < 0 && (j == "space-around" || j == "space-evenly") { // they fall back to safe centering, that is to start
+		j = "flex-end"
 	}
 	pos, between := distribute(j, free, n)
 	at := pos

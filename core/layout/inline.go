@@ -138,6 +138,13 @@ func (e *Engine) sizeAtoms(k *Box, inner space) {
 	case k.outOfFlow():
 		k.staticIn = nil
 	case k.kind == inlineBox:
+		k.relBaseW, k.relBaseH = inner.cbW, -1
+		if inner.defCB {
+			k.relBaseH = inner.cbH
+		}
+		if in := &k.style.Inset; in[css.Top].HasPercent() || in[css.Bottom].HasPercent() {
+			e.percents++
+		}
 		for _, c := range e.children(k, 0) {
 			e.sizeAtoms(c, inner)
 		}

@@ -5,7 +5,7 @@ import "ziegel/core/css"
 // intrinsic gives the min- and max-content border-box widths that the content of a box asks for, its own width property ignored.
 func (e *Engine) intrinsic(b *Box) (Px, Px) {
 	if b.sized && !b.sizeContainer() {
-		return b.minmax[0], b.minmax[1]
+		return b.minmax[0] + b.hpb(), b.minmax[1] + b.hpb() // the edges may be in percent
 	}
 	if !b.valid {
 		b.edges(0)
@@ -39,9 +39,8 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 			}
 		}
 	}
-	b.minmax = [2]Px{lo + b.hpb(), hi + b.hpb()}
-	b.sized = true
-	return b.minmax[0], b.minmax[1]
+	b.minmax, b.sized = [2]Px{lo, hi}, true
+	return lo + b.hpb(), hi + b.hpb()
 }
 
 // contribution gives the min- and max-content contributions of a child to its container, margins included. Percentages of the
@@ -76,6 +75,9 @@ func (e *Engine) outerSizes(k *Box) (Px, Px) {
 	}
 	if k.kind == replacedBox && (s.Width.HasPercent() || s.MaxW.Kind == css.LenPx && s.MaxW.HasPercent()) {
 		lo = k.hpb() // compressible: a percentage makes its minimum 0, whatever its width attribute says (measured)
+		if s.MinW.Kind != css.LenPx { // keywords do not raise it either (measured)
+			return lo, e.clampW(k, hi, 0, false)
+		}
 	}
 	return e.clampW(k, lo, 0, false), e.clampW(k, hi, 0, false)
 }

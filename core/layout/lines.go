@@ -139,9 +139,13 @@ func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) 
 		if k < end && p.inner[k] {
 			continue
 		}
-		if done+p.width(from, k) > avail+textSlack {
+		if done+p.broken(from, k) > avail+textSlack {
 			if at == from && (done > 0 || i > c.item && from > c.rune) { // nothing of this word fits here
-				return line{start: c, end: cursor{i, from}, width: done}, true
+				end := cursor{i, from}
+				if from == p.items[i].start {
+					end = p.before(i)
+				}
+				return line{start: c, end: end, width: done}, true
 			}
 			if at == from {
 				at = k
@@ -153,7 +157,7 @@ func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) 
 	if at >= end || at <= from {
 		return line{}, false
 	}
-	return line{start: c, end: cursor{i, at}, width: done + p.width(from, at)}, true
+	return line{start: c, end: cursor{i, at}, width: done + p.broken(from, at)}, true
 }
 
 func (e *Engine) hyphenWidth(s *css.Style) Px {
@@ -338,8 +342,8 @@ func (e *Engine) candidates(p *para, from, to cursor) []cursor {
 	return out
 }
 
-// measure gives the width of the line from a to b without trailing spaces.
-func (p *para) measure(a, b cursor) Px {
+// measure gives the width of the line from a to b without trailing spaces, and with or without the edges of boxes that close at its end.
+func (p *para) measure(a, b cursor, closings bool) Px {
 	done, trimmed := p.leadAt(a), Px(0)
 	for i := a.item; i < len(p.items); i++ {
 		it := &p.items[i]
@@ -349,7 +353,7 @@ func (p *para) measure(a, b cursor) Px {
 		switch it.kind {
 		case openItem, closeItem:
 			done += it.edge
-			if it.edge != 0 {
+			if it.edge != 0 && (closings || it.kind == openItem) {
 				trimmed = done
 			}
 		case atomItem:
@@ -370,7 +374,7 @@ func (p *para) measure(a, b cursor) Px {
 }
 
 // balance chooses, among the breakings with the greedy number of lines, the one with the least sum of squared free widths
-// (measured; up to six lines, up to the first forced break).
+// (measured; up to six lines, up to the first forced break). Edges of boxes that close at a line's end do not count (measured).
 func (e *Engine) balance(p *para, greedy []line, avail Px) []line {
 	n := len(greedy)
 	for i, ln := range greedy {
@@ -430,6 +434,9 @@ func grown[T any](s *[]T, n int) []T {
 	return (*s)[:n]
 }
 
+// loneWord is what a last line of one piece costs in texts of four pieces or more, in squares of 1/64 px: 10,000 px² (measured).
+const loneWord = 10000 * 64 * 64
+
 // leastSquares breaks the text of the lines anew into as many lines. With orphan, the last line counts nothing but must hold two
 // words or more.
 func (e *Engine) leastSquares(p *para, lines []line, avail Px, orphan bool) []line {
@@ -458,7 +465,7 @@ func (e *Engine) leastSquares(p *para, lines []line, avail Px, orphan bool) []li
 			for i := j - 1; i >= 0; i-- {
 				w := widths[i*(m+1)+j]
 				if w == 0 {
-					w = p.measure(cand[i], end)
+					w = p.measure(cand[i], end, false)
 					widths[i*(m+1)+j] = w
 				}
 				if w > avail+textSlack {
@@ -469,6 +476,9 @@ func (e *Engine) leastSquares(p *para, lines []line, avail Px, orphan bool) []li
 				}
 				free := int64(avail - w)
 				cost := best[(k-1)*(m+1)+i].cost + free*free
+				if k == n && j-i < 2 && m > 3 {
+					cost += loneWord
+				}
 				if orphan && k == n {
 					if j-i < 2 {
 						continue
@@ -534,14 +544,14 @@ func (e *Engine) minPiece(p *para, a, b cursor) Px {
 	for i := a.item; i < len(p.items) && (i < b.item || i == b.item && b.rune > p.items[i].start); i++ {
 		it := &p.items[i]
 		if it.kind == atomItem {
-			return p.measure(a, b)
+			return p.measure(a, b, true)
 		}
 		if it.kind != textItem {
 			continue
 		}
 		s := it.box.style
 		if s.NoWrap || s.OverflowWrap != "anywhere" && s.WordBreak != "break-word" {
-			return p.measure(a, b)
+			return p.measure(a, b, true)
 		}
 		to := it.end
 		if i == b.item {

@@ -27,7 +27,7 @@ func (g *gridState) colItems() []span {
 			out = append(out, g.lend(it, colAxis, inner.colItems())...)
 			continue
 		}
-		if o := k.style.OverflowX; k.style.MinW.Kind == css.LenPx || o != "visible" && o != "clip" {
+		if o := k.style.OverflowX; k.style.MinW.Kind == css.LenPx || o != "visible" && o != "clip" || it.colEnd > it.col+1 && crossesFlexible(&g.cols, it.col, it.colEnd) {
 			least = k.mar[css.Left] + k.mar[css.Right] + k.hpb()
 			if lo, ok := g.e.limitW(k, k.style.MinW, 0); ok {
 				least = max(least, lo+k.mar[css.Left]+k.mar[css.Right])
@@ -61,7 +61,7 @@ func (g *gridState) rowItems() []span {
 			h = v[0] + v[1]
 		}
 		least := h
-		if o := it.b.style.OverflowY; o != "visible" && o != "clip" && it.b.style.Height.Kind != css.LenPx && it.b.style.MinH.Kind != css.LenPx && it.b.kind != replacedBox {
+		if o := it.b.style.OverflowY; (o != "visible" && o != "clip" || it.rowEnd > it.row+1 && crossesFlexible(&g.rows, it.row, it.rowEnd)) && it.b.style.Height.Kind != css.LenPx && it.b.style.MinH.Kind != css.LenPx && it.b.kind != replacedBox {
 			least = it.b.vpb() + it.b.mar[css.Top] + it.b.mar[css.Bottom]
 		}
 		out = append(out, span{it.row, it.rowEnd, h, h, least})
@@ -90,6 +90,17 @@ func initTracks(a *axisTracks, avail Px, def bool) {
 }
 
 func flexible(t *gridTrack) bool { return t.Max.Kind == css.LenFr && !t.collapsed }
+
+// crossesFlexible reports whether a span holds a flexible track. The automatic minimum size of what spans it and others is 0 (CSS
+// Grid 2, section 6.6).
+func crossesFlexible(a *axisTracks, from, to int) bool {
+	for i := from; i < to; i++ {
+		if flexible(&a.tracks[i]) {
+			return true
+		}
+	}
+	return false
+}
 
 // size runs the track sizing algorithm of CSS Grid for one axis.
 func (g *gridState) size(a *axisTracks, avail Px, def bool, minimum Px, items []span, content css.Align) {
@@ -192,7 +203,7 @@ func (g *gridState) intrinsicTracks(a *axisTracks, items []span, mode byte, avai
 			continue
 		}
 		t := &a.tracks[it.from]
-		if intrinsicMin(t) {
+		if intrinsicMin(t) && !flexible(t) {
 			t.base = max(t.base, g.minFor(t, it, mode))
 		}
 		switch t.Max.Kind {
@@ -220,14 +231,7 @@ func (g *gridState) intrinsicTracks(a *axisTracks, items []span, mode byte, avai
 		}
 	}
 	sort.SliceStable(spans, func(i, j int) bool { return spans[i].to-spans[i].from < spans[j].to-spans[j].from })
-	crosses := func(it span) bool {
-		for i := it.from; i < it.to; i++ {
-			if flexible(&a.tracks[i]) {
-				return true
-			}
-		}
-		return false
-	}
+	crosses := func(it span) bool { return crossesFlexible(a, it.from, it.to) }
 	for i := 0; i < len(spans); {
 		var group []span
 		n := spans[i].to - spans[i].from
@@ -239,7 +243,7 @@ func (g *gridState) intrinsicTracks(a *axisTracks, items []span, mode byte, avai
 		g.spread(a, group, mode, def)
 	}
 	var flexes []span // items that cross flexible tracks come last, all together
-	for _, it := range spans {
+	for _, it := range items {
 		if crosses(it) {
 			flexes = append(flexes, it)
 		}

@@ -151,32 +151,28 @@ func (g *gridState) spannedGaps(a *axisTracks, it span) Px {
 	return a.gap * Px(max(0, open-1))
 }
 
-// spreadFlexible makes room for items that cross flexible tracks: these get it, by their factors.
-func (g *gridState) spreadFlexible(a *axisTracks, group []span, mode byte, def bool) {
-	planned := make([]Px, len(a.tracks))
-	for _, it := range group {
-		need := it.least
-		switch mode {
-		case 'M':
-			need = it.hi
-		case 'm':
-			need = it.lo
-		}
-		extra := need - g.spannedGaps(a, it)
+// spreadFlexible makes room for items in flexible tracks, all at once: each of the tracks gets its share of what an item needs, by
+// the factors, whatever other items have made of its neighbours (measured).
+func (g *gridState) spreadFlexible(a *axisTracks, items []span, mode byte, def bool) {
+	bases := make([]Px, len(a.tracks))
+	for _, it := range items {
 		sum, open := 0.0, []int(nil)
+		extra := -g.spannedGaps(a, it)
 		for i := it.from; i < it.to; i++ {
 			t := &a.tracks[i]
-			extra -= t.base
 			if flexible(t) && !fixedTrack(t.Min, def) {
 				open = append(open, i)
 				sum += t.Max.Px
+			} else {
+				extra -= t.base
 			}
 		}
+		if len(open) == 0 {
+			continue
+		}
+		extra += g.minFor(&a.tracks[open[0]], it, mode)
 		left := extra
 		for k, i := range open {
-			if extra <= 0 {
-				break
-			}
 			part := left / Px(len(open)-k)
 			if sum > 0 {
 				part = css.FromFloat(extra.Float() * a.tracks[i].Max.Px / sum)
@@ -184,11 +180,11 @@ func (g *gridState) spreadFlexible(a *axisTracks, group []span, mode byte, def b
 			if k == len(open)-1 {
 				part = left
 			}
-			planned[i] = max(planned[i], part)
+			bases[i] = max(bases[i], part)
 			left -= part
 		}
 	}
-	for i, p := range planned {
-		a.tracks[i].base += p
+	for i, b := range bases {
+		a.tracks[i].base = max(a.tracks[i].base, b)
 	}
 }

@@ -56,8 +56,14 @@ func Shrink(ctx context.Context, root, page string, assets fs.FS) (smallest stri
 		sort.SliceStable(pages, func(i, j int) bool { return len(pages[i]) < len(pages[j]) })
 		best := -1
 		for start := 0; start < len(pages) && best < 0; start += atOnce {
+			if ctx.Err() != nil { // as small as the time allowed
+				return page, left, nil
+			}
 			best, err = try(pages[start:min(start+atOnce, len(pages))])
-			if err != nil {
+			switch {
+			case ctx.Err() != nil:
+				return page, left, nil
+			case err != nil:
 				return page, left, err
 			}
 			if best >= 0 {
@@ -74,7 +80,7 @@ func Shrink(ctx context.Context, root, page string, assets fs.FS) (smallest stri
 // atOnce is how many pages a browser opens before it is asked: many cost less each, few make the next step sooner.
 const atOnce = 30
 
-// smaller gives the pages that lack one element, one pair of tags, half of a text or one declaration.
+// smaller gives the pages that lack one element or all beside one, one pair of tags, half of a text or one declaration.
 func smaller(page string) []string {
 	var out []string
 	for step := 0; len(out) < 2000; step++ {
@@ -87,8 +93,8 @@ func smaller(page string) []string {
 		cut = func(e *html.Node) bool {
 			for c := e.FirstChild; c != nil; c = c.NextSibling {
 				most := ways(c)
-				if len(page) > 3000 { // whole elements first
-					most = min(most, 1)
+				if len(page) > 2000 { // whole elements first
+					most = min(most, 2)
 				}
 				for way := range most {
 					if n == step {
@@ -125,9 +131,9 @@ func ways(n *html.Node) int {
 		return 0
 	}
 	if n.Data == "img" {
-		return 1
+		return 2
 	}
-	return 2 + len(n.Attr) + len(strings.Split(style(n), ";"))
+	return 3 + len(n.Attr) + len(strings.Split(style(n), ";"))
 }
 
 func style(n *html.Node) string {
@@ -155,19 +161,27 @@ func take(n *html.Node, way int) {
 	switch {
 	case way == 0:
 		n.Parent.RemoveChild(n)
-	case way == 1: // the children stay
+	case way == 1: // nothing beside it stays
+		for c := n.Parent.FirstChild; c != nil; {
+			next := c.NextSibling
+			if c != n {
+				n.Parent.RemoveChild(c)
+			}
+			c = next
+		}
+	case way == 2: // the children stay
 		for c := n.FirstChild; c != nil; c = n.FirstChild {
 			n.RemoveChild(c)
 			n.Parent.InsertBefore(c, n)
 		}
 		n.Parent.RemoveChild(n)
-	case way-2 < len(n.Attr):
-		n.Attr = append(append([]html.Attribute(nil), n.Attr[:way-2]...), n.Attr[way-1:]...)
+	case way-3 < len(n.Attr):
+		n.Attr = append(append([]html.Attribute(nil), n.Attr[:way-3]...), n.Attr[way-2:]...)
 	default:
 		for i, a := range n.Attr {
 			if a.Key == "style" {
 				list := strings.Split(a.Val, ";")
-				k := way - 2 - len(n.Attr)
+				k := way - 3 - len(n.Attr)
 				n.Attr[i].Val = strings.Join(append(append([]string(nil), list[:k]...), list[k+1:]...), ";")
 			}
 		}

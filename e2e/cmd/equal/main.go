@@ -73,7 +73,7 @@ func run() error {
 	if len(pages) == 0 {
 		pages = all
 	}
-	ctx, cancel := context.WithTimeout(context.Background(), 10*time.Minute)
+	ctx, cancel := context.WithTimeout(context.Background(), time.Hour)
 	defer cancel()
 	widths := equal.Widths
 	if *at > 0 {
@@ -115,7 +115,9 @@ func run() error {
 		if err != nil {
 			return err
 		}
-		small, left, err := equal.Shrink(ctx, root, string(data), stock.Files)
+		few, stop := context.WithTimeout(ctx, 5*time.Minute)
+		small, left, err := equal.Shrink(few, root, string(data), stock.Files)
+		stop()
 		if err != nil {
 			return err
 		}
