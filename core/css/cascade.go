@@ -68,6 +68,10 @@ type Styler struct {
 	rootLine float64
 	versions int
 	queries  map[string]*query
+
+	computing computing // memory
+	measured  *Style    // whose font the units ask
+
 	// Face measures the font of a style. Nil makes guesses.
 	Face func(s *Style) FaceUnits
 }
@@ -393,6 +397,16 @@ func (s *Style) Declared(name string) (sheet *Sheet, pos int, ok bool) {
 	return d.sheet, d.pos, true
 }
 
+// units gives the memory for computing a style, with the font of that style to ask.
+func (s *Styler) units(st, parent *Style) *computing {
+	c := &s.computing
+	c.parent, s.measured = parent, st
+	if c.face == nil && s.Face != nil {
+		c.face = func() FaceUnits { return s.Face(s.measured) }
+	}
+	return c
+}
+
 // compute turns specified values into computed ones.
 func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float64) {
 	s.versions++
@@ -404,12 +418,9 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 		inh := *parent.Inherited
 		st.Inherited = &inh
 	}
-	c := &computing{parent: parent}
-	c.unitContext = unitContext{fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1],
+	c := s.units(st, parent)
+	c.unitContext = unitContext{face: c.face, fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1],
 		lineHeight: s.lineHeight(parent)}
-	if s.Face != nil {
-		c.face = func() FaceUnits { return s.Face(st) }
-	}
 	phase := 0
 	for i := range spec.setters {
 		pl := &spec.setters[i]
@@ -438,11 +449,8 @@ func (s *Styler) recompute(st, old, parent *Style, cq [2]float64) {
 	s.versions++
 	*st = *old
 	st.Version = s.versions
-	c := &computing{parent: parent}
-	c.unitContext = unitContext{fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1], lineHeight: s.lineHeight(st)}
-	if s.Face != nil {
-		c.face = func() FaceUnits { return s.Face(st) }
-	}
+	c := s.units(st, parent)
+	c.unitContext = unitContext{face: c.face, fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1], lineHeight: s.lineHeight(st)}
 	for i := range st.spec.setters {
 		if pl := &st.spec.setters[i]; pl.fluid {
 			s.set(st, parent, pl, c)

@@ -2,6 +2,7 @@ package css
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -142,7 +143,7 @@ func pickLen(op byte, kids []Len) Len {
 	best := kids[0]
 	for _, k := range kids {
 		if k.HasPercent() {
-			return Len{Kind: LenPx, Tree: &lenTree{op: op, kids: kids, mul: 1}}
+			return Len{Kind: LenPx, Tree: &lenTree{op: op, kids: slices.Clone(kids), mul: 1}}
 		}
 		if op == 'm' && k.Px < best.Px || op == 'M' && k.Px > best.Px {
 			best = k

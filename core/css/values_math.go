@@ -2,6 +2,7 @@ package css
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -265,19 +266,21 @@ func (e *expr) compute(c *unitContext) Len {
 	case '/':
 		return e.kids[0].compute(c).scale(1 / e.kids[1].compute(c).Px)
 	}
-	kids := make([]Len, len(e.kids))
-	for i, k := range e.kids {
-		kids[i] = k.compute(c)
+	var few [4]Len // nearly always enough
+	kids := few[:0]
+	for _, k := range e.kids {
+		kids = append(kids, k.compute(c))
 	}
 	switch e.op {
 	case 'm', 'M':
 		return pickLen(e.op, kids)
 	case 'c':
-		return pickLen('M', []Len{kids[0], pickLen('m', []Len{kids[1], kids[2]})})
+		few[3] = pickLen('m', kids[1:3])
+		return pickLen('M', []Len{kids[0], few[3]})
 	}
 	for _, k := range kids {
 		if k.HasPercent() { // waits for its base
-			return Len{Kind: LenPx, Tree: &lenTree{op: 'f', name: e.name, kids: kids, mul: 1}}
+			return Len{Kind: LenPx, Tree: &lenTree{op: 'f', name: e.name, kids: slices.Clone(kids), mul: 1}}
 		}
 	}
 	return mathFunction(e.name, kids)

@@ -78,6 +78,7 @@ type Box struct {
 	flex        *flexBoxState // of a flex container: its memory
 	gridStore   []gridItem    // of a grid container: memory for its items
 	gridRefs    []*gridItem
+	gridMemory  *gridState
 	grid        *gridState // of a subgrid: its items at the last layout
 }
 

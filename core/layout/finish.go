@@ -259,6 +259,7 @@ type walker struct {
 	r      *Result
 	right  Px
 	bottom Px
+	slab   []Rect // memory for the rectangles of texts
 	tops   [][]Px // upper edges of the lines of each element's own text
 }
 
@@ -508,6 +509,21 @@ func owner(b *Box) *css.Element {
 	return nil
 }
 
+// room gives a list of rectangles place for n more, from memory that all elements share.
+func (w *walker) room(runs []Rect, n int) []Rect {
+	if cap(runs) > len(runs) {
+		return runs
+	}
+	need := len(runs) + n
+	if len(w.slab) < need {
+		w.slab = make([]Rect, max(256, need))
+	}
+	out := w.slab[:len(runs):need]
+	w.slab = w.slab[need:]
+	copy(out, runs)
+	return out
+}
+
 func (w *walker) text(b *Box, f frame) {
 	el := owner(b)
 	for _, run := range b.runs {
@@ -518,7 +534,7 @@ func (w *walker) text(b *Box, f frame) {
 		}
 		p := &w.r.Boxes[w.r.ByIndex[el.Index]]
 		p.Text = p.Text.union(r)
-		p.Runs = append(p.Runs, r)
+		p.Runs = append(w.room(p.Runs, len(b.runs)), r)
 		if blank(b.text) || r.W == 0 && r.H == 0 {
 			continue
 		}

@@ -47,7 +47,8 @@ type flexBoxState struct {
 	store    []flexItem
 	items    []*flexItem
 	lines    []*flexLine
-	one      flexLine
+
+	lineStore []flexLine
 }
 
 func (e *Engine) flexItems(b *Box, kids []*Box) []*Box {
@@ -90,7 +91,7 @@ func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
 		f = &flexBoxState{}
 		b.flex = f
 	}
-	*f = flexBoxState{e: e, b: b, inner: inner, store: f.store, items: f.items, lines: f.lines, one: f.one}
+	*f = flexBoxState{e: e, b: b, inner: inner, store: f.store, items: f.items, lines: f.lines, lineStore: f.lineStore}
 	s := b.style
 	f.row = s.FlexDirection == "row" || s.FlexDirection == "row-reverse"
 	f.rev = s.FlexDirection == "row-reverse" || s.FlexDirection == "column-reverse"
@@ -239,28 +240,35 @@ func (f *flexBoxState) split(items []*flexItem, wrap bool) []*flexLine {
 		if len(items) == 0 {
 			return nil
 		}
-		f.one = flexLine{items: items}
-		f.lines = append(f.lines[:0], &f.one)
+		f.lineStore, f.lines = grown(&f.lineStore, 1), f.lines[:0]
+		f.newLine(items)
 		return f.lines
 	}
-	var lines []*flexLine
-	var cur *flexLine
-	used := Px(0)
-	for _, it := range items {
+	f.lineStore = grown(&f.lineStore, len(items))
+	f.lines = f.lines[:0]
+	start, used := 0, Px(0)
+	for i, it := range items {
 		size := it.hypo + it.mainMar
-		if cur != nil && used+f.gap+size > f.main {
-			cur = nil
+		if i > start && used+f.gap+size > f.main {
+			f.newLine(items[start:i])
+			start = i
 		}
-		if cur == nil {
-			cur = &flexLine{}
-			lines = append(lines, cur)
+		if i == start {
 			used = size
 		} else {
 			used += f.gap + size
 		}
-		cur.items = append(cur.items, it)
 	}
-	return lines
+	if len(items) > 0 {
+		f.newLine(items[start:])
+	}
+	return f.lines
+}
+
+func (f *flexBoxState) newLine(items []*flexItem) {
+	ln := &f.lineStore[len(f.lines)]
+	*ln = flexLine{items: items}
+	f.lines = append(f.lines, ln)
 }
 
 // resolve follows "Resolving Flexible Lengths"; leftovers are dealt from the last item to the first (measured).
@@ -425,6 +433,28 @@ func (f *flexBoxState) lineCross(lines []*flexLine, wrap bool, sp space) {
 	}
 }
 
+// flexContribution limits the contributions of a row item by the length that it starts from, when it may not shrink or grow (CSS
+// Flexbox, section 9.9.1; measured: a basis of auto counts as the width property).
+func (e *Engine) flexContribution(k *Box, lo, hi Px) (Px, Px) {
+	s := k.style
+	basis := s.FlexBasis
+	if basis.Kind == css.LenAuto {
+		basis = s.Width
+	}
+	if basis.Kind != css.LenPx || basis.HasPercent() {
+		return lo, hi
+	}
+	base := e.clampW(k, k.borderW(basis.Resolve(0)), 0, false)
+	least := lo
+	if s.FlexGrow == 0 {
+		hi = min(hi, base)
+	}
+	if s.FlexShrink == 0 {
+		lo, hi = max(lo, base), max(hi, base)
+	}
+	return lo, max(hi, least)
+}
+
 // intrinsicFlex gives the content contributions of a flex container.
 func (e *Engine) intrinsicFlex(b *Box) (Px, Px) {
 	s := b.style
@@ -439,8 +469,8 @@ func (e *Engine) intrinsicFlex(b *Box) (Px, Px) {
 		k.edges(0)
 		m := k.mar[css.Left] + k.mar[css.Right]
 		a, z := e.outerSizes(k)
-		if row && k.style.FlexBasis.Kind == css.LenPx && !k.style.FlexBasis.HasPercent() && k.style.FlexShrink == 0 {
-			z = max(a, e.clampW(k, k.borderW(k.style.FlexBasis.Resolve(0)), 0, false))
+		if row {
+			a, z = e.flexContribution(k, a, z)
 		}
 		a, z = a+m, z+m
 		switch {

@@ -237,12 +237,12 @@ func (f *flexBoxState) alignItems(ln *flexLine) {
 func (f *flexBoxState) place(lines []*flexLine, main, cross Px) {
 	b := f.b
 	wrapRev := b.style.FlexWrap == "wrap-reverse"
-	for n, ln := range lines {
+	for _, ln := range lines {
 		linePos := ln.pos
 		if wrapRev {
 			linePos = cross - ln.pos - ln.cross
 		}
-		for i, it := range ln.items {
+		for _, it := range ln.items {
 			m := it.mainPos
 			if f.rev {
 				m = main - it.mainPos - it.target
@@ -254,21 +254,39 @@ func (f *flexBoxState) place(lines []*flexLine, main, cross Px) {
 			} else {
 				k.X, k.Y = b.contentX()+linePos+it.crossPos, b.contentY()+m
 			}
-			base := k.Y + k.H
-			if k.baselines {
-				base = k.Y + k.first
-			}
-			if n == 0 && i == 0 {
-				b.first, b.baselines = base, true
-			}
-			if f.row && n == 0 && f.align(it) == "baseline" && k.baselines {
-				b.first = k.Y + k.first
-			}
-			b.last = base
-			if k.baselines {
-				b.last = k.Y + k.last
+		}
+	}
+	f.baselines(lines)
+}
+
+// baselines takes the container's baselines from its first and last items on the screen: reversed directions count (measured).
+func (f *flexBoxState) baselines(lines []*flexLine) {
+	if len(lines) == 0 {
+		return
+	}
+	b := f.b
+	first, last := lines[0], lines[len(lines)-1]
+	if b.style.FlexWrap == "wrap-reverse" {
+		first, last = last, first
+	}
+	at, end := first.items[0].b, last.items[len(last.items)-1].b
+	if f.rev {
+		at, end = first.items[len(first.items)-1].b, last.items[0].b
+	}
+	if f.row {
+		for _, it := range first.items {
+			if f.align(it) == "baseline" && it.b.baselines {
+				at = it.b
+				break
 			}
 		}
+	}
+	b.first, b.last, b.baselines = at.Y+at.H, end.Y+end.H, true
+	if at.baselines {
+		b.first = at.Y + at.first
+	}
+	if end.baselines {
+		b.last = end.Y + end.last
 	}
 }
 

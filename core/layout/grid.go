@@ -43,10 +43,13 @@ type gridState struct {
 	cols  axisTracks
 	rows  axisTracks
 	items []*gridItem
+
+	colSpans, rowSpans []span // memory
 }
 
 // explicit expands a track list against the available size.
-func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minSize Px) (tracks []gridTrack, names map[string][]int) {
+func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minSize Px, spare []gridTrack) (tracks []gridTrack, names map[string][]int) {
+	tracks = spare[:0]
 	add := func(ns []string, at int) {
 		if names == nil && len(ns) > 0 {
 			names = map[string][]int{}
@@ -54,9 +57,6 @@ func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minS
 		for _, n := range ns {
 			names[n] = append(names[n], at)
 		}
-	}
-	if len(list.Items) > 0 {
-		tracks = make([]gridTrack, 0, len(list.Items))
 	}
 	for _, it := range list.Items {
 		if it.Repeat == 0 {
@@ -123,17 +123,24 @@ func (g *gridState) autoRepeat(list css.TrackList, rep css.TrackItem, base Px, d
 func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) *gridState {
 	s := b.style
 	g := &gridState{e: e, b: b}
+	if b.sub[colAxis] == nil && b.sub[rowAxis] == nil { // nobody looks at those of a subgrid's last time
+		if b.gridMemory == nil {
+			b.gridMemory = g
+		}
+		g = b.gridMemory
+		*g = gridState{e: e, b: b, cols: axisTracks{tracks: g.cols.tracks}, rows: axisTracks{tracks: g.rows.tracks}, colSpans: g.colSpans, rowSpans: g.rowSpans}
+	}
 	colGap, rowGap := gapOf(s.ColGap, width, wdef), gapOf(s.RowGap, inner.cbH, inner.defCB)
 	minW := Px(0)
 	if s.MinW.Kind == css.LenPx && !wdef {
 		minW = s.MinW.Resolve(0)
 	}
-	cols, colNames := g.explicit(s.GridCols, width, wdef, colGap, minW)
+	cols, colNames := g.explicit(s.GridCols, width, wdef, colGap, minW, g.cols.tracks)
 	minH := Px(0)
 	if s.MinH.Kind == css.LenPx && !s.MinH.HasPercent() {
 		minH = s.MinH.Resolve(0)
 	}
-	rows, rowNames := g.explicit(s.GridRows, inner.cbH, inner.defCB, rowGap, minH)
+	rows, rowNames := g.explicit(s.GridRows, inner.cbH, inner.defCB, rowGap, minH, g.rows.tracks)
 	subCols, subRows := b.sub[colAxis], b.sub[rowAxis]
 	if subCols != nil {
 		cols, colNames, colGap = g.inherited(subCols, s.GridCols, colGap, s.ColGap.Kind != css.LenNormal)
@@ -488,10 +495,12 @@ func (e *Engine) intrinsicGrid(b *Box) (Px, Px) {
 	for _, it := range g.items {
 		it.lo, it.hi = g.widths(it, 0)
 	}
-	saved := append([]gridTrack(nil), g.cols.tracks...)
-	g.sizeIntrinsic(&g.cols, g.colItems(), false)
+	items := g.colItems()
+	saved := append(e.scratch.tracks[:0], g.cols.tracks...)
+	e.scratch.tracks = saved
+	g.sizeIntrinsic(&g.cols, items, false)
 	lo := g.total(&g.cols)
 	copy(g.cols.tracks, saved)
-	g.sizeIntrinsic(&g.cols, g.colItems(), true)
+	g.sizeIntrinsic(&g.cols, items, true)
 	return lo, g.total(&g.cols)
 }

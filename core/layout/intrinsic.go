@@ -7,7 +7,7 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 	if b.sized && !b.sizeContainer() {
 		return b.minmax[0] + b.hpb(), b.minmax[1] + b.hpb() // the edges may be in percent
 	}
-	if !b.valid {
+	if b.edged != b.style || b.edgedAt != b.style.Version {
 		b.edges(0)
 	}
 	var lo, hi Px
@@ -74,7 +74,7 @@ func (e *Engine) outerSizes(k *Box) (Px, Px) {
 		}
 	}
 	if k.kind == replacedBox && (s.Width.HasPercent() || s.MaxW.Kind == css.LenPx && s.MaxW.HasPercent()) {
-		lo = k.hpb() // compressible: a percentage makes its minimum 0, whatever its width attribute says (measured)
+		lo = k.hpb()                  // compressible: a percentage makes its minimum 0, whatever its width attribute says (measured)
 		if s.MinW.Kind != css.LenPx { // keywords do not raise it either (measured)
 			return lo, e.clampW(k, hi, 0, false)
 		}

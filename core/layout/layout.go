@@ -86,6 +86,10 @@ type scratch struct {
 	cand   []cursor
 	pieces []piece
 	onLine []*openBox
+	tracks []gridTrack
+	bases  []Px
+	wide   []span // items over several tracks
+	flexes []span // items in flexible tracks
 }
 
 // Engine lays one document out at any width.

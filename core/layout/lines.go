@@ -541,6 +541,7 @@ func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
 // minPiece is the min-content width of an unbreakable piece; overflow-wrap: anywhere makes it its widest cluster.
 func (e *Engine) minPiece(p *para, a, b cursor) Px {
 	var widest Px
+	text := false
 	for i := a.item; i < len(p.items) && (i < b.item || i == b.item && b.rune > p.items[i].start); i++ {
 		it := &p.items[i]
 		if it.kind == atomItem {
@@ -549,6 +550,7 @@ func (e *Engine) minPiece(p *para, a, b cursor) Px {
 		if it.kind != textItem {
 			continue
 		}
+		text = true
 		s := it.box.style
 		if s.NoWrap || s.OverflowWrap != "anywhere" && s.WordBreak != "break-word" {
 			return p.measure(a, b, true)
@@ -567,6 +569,9 @@ func (e *Engine) minPiece(p *para, a, b cursor) Px {
 			}
 			k = z
 		}
+	}
+	if !text {
+		return p.measure(a, b, true)
 	}
 	return widest
 }

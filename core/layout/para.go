@@ -499,7 +499,11 @@ func breakBefore(p *para) []bool {
 		if p.owner[i-1].kind != textBox {
 			st = p.owner[i-1].parent.style
 		}
-		if st.NoWrap {
+		if b == objectChar && !p.owner[i].parent.style.NoWrap { // before a box what holds the box decides (measured)
+			out[i] = a == ' ' || a != '(' && a != '"' && a != '\u00a0'
+			continue
+		}
+		if st.NoWrap && (a != objectChar || p.owner[i].style.NoWrap) {
 			continue
 		}
 		if next := p.owner[i].style; next.NoWrap && p.owner[i].kind == textBox && a != ' ' && a != objectChar {

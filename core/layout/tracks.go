@@ -15,7 +15,7 @@ type span struct {
 }
 
 func (g *gridState) colItems() []span {
-	var out []span
+	out := g.colSpans[:0]
 	for _, it := range g.items {
 		least := it.lo
 		k := it.b
@@ -38,19 +38,23 @@ func (g *gridState) colItems() []span {
 		}
 		out = append(out, span{it.col, it.colEnd, it.lo, it.hi, least})
 	}
+	g.colSpans = out
 	return out
 }
 
 func (g *gridState) rowItems() []span {
-	base := map[int][2]Px{} // rows with baseline-aligned items need room above and below the common baseline
+	var base map[int][2]Px // rows with baseline-aligned items need room above and below the common baseline
 	for _, it := range g.items {
 		if it.alignV == "baseline" && it.b.baselines && it.rowEnd == it.row+1 {
 			up := it.b.first + it.b.mar[css.Top]
 			v := base[it.row]
+			if base == nil {
+				base = map[int][2]Px{}
+			}
 			base[it.row] = [2]Px{max(v[0], up), max(v[1], it.height-up)}
 		}
 	}
-	var out []span
+	out := g.rowSpans[:0]
 	for _, it := range g.items {
 		if it.b.sub[rowAxis] != nil && it.b.grid != nil {
 			out = append(out, g.lend(it, rowAxis, it.b.grid.rowItems())...)
@@ -66,6 +70,7 @@ func (g *gridState) rowItems() []span {
 		}
 		out = append(out, span{it.row, it.rowEnd, h, h, least})
 	}
+	g.rowSpans = out
 	return out
 }
 
@@ -224,13 +229,16 @@ func (g *gridState) intrinsicTracks(a *axisTracks, items []span, mode byte, avai
 			t.limit = max(t.limit, t.base)
 		}
 	}
-	var spans []span
+	spans := g.e.scratch.wide[:0]
 	for _, it := range items {
 		if it.to > it.from+1 {
 			spans = append(spans, it)
 		}
 	}
-	sort.SliceStable(spans, func(i, j int) bool { return spans[i].to-spans[i].from < spans[j].to-spans[j].from })
+	g.e.scratch.wide = spans
+	if len(spans) > 1 {
+		sort.SliceStable(spans, func(i, j int) bool { return spans[i].to-spans[i].from < spans[j].to-spans[j].from })
+	}
 	crosses := func(it span) bool { return crossesFlexible(a, it.from, it.to) }
 	for i := 0; i < len(spans); {
 		var group []span
@@ -242,12 +250,13 @@ func (g *gridState) intrinsicTracks(a *axisTracks, items []span, mode byte, avai
 		}
 		g.spread(a, group, mode, def)
 	}
-	var flexes []span // items that cross flexible tracks come last, all together
+	flexes := g.e.scratch.flexes[:0] // items that cross flexible tracks come last, all together
 	for _, it := range items {
 		if crosses(it) {
 			flexes = append(flexes, it)
 		}
 	}
+	g.e.scratch.flexes = flexes
 	g.spreadFlexible(a, flexes, mode, def)
 	for i := range a.tracks {
 		t := &a.tracks[i]

@@ -154,7 +154,8 @@ func (g *gridState) spannedGaps(a *axisTracks, it span) Px {
 // spreadFlexible makes room for items in flexible tracks, all at once: each of the tracks gets its share of what an item needs, by
 // the factors, whatever other items have made of its neighbours (measured).
 func (g *gridState) spreadFlexible(a *axisTracks, items []span, mode byte, def bool) {
-	bases := make([]Px, len(a.tracks))
+	bases := grown(&g.e.scratch.bases, len(a.tracks))
+	clear(bases)
 	for _, it := range items {
 		sum, open := 0.0, []int(nil)
 		extra := -g.spannedGaps(a, it)

@@ -15,6 +15,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"syscall"
 	"time"
 )
 
@@ -142,6 +143,8 @@ func Measure(ctx context.Context, root string, pages []string, widths []int) (ve
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
 	cmd := exec.CommandContext(ctx, bin, append(flags(profile), "--window-size=2700,1000", "--remote-debugging-port=0", fmt.Sprintf("http://%s/-/collect", listener.Addr()))...)
+	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
+	cmd.Cancel = func() error { return syscall.Kill(-cmd.Process.Pid, syscall.SIGKILL) } // its helpers, too
 	if err := cmd.Start(); err != nil {
 		return "", nil, err
 	}
