@@ -342,9 +342,13 @@ func (e *Engine) candidates(p *para, from, to cursor) []cursor {
 	return out
 }
 
-// measure gives the width of the line from a to b without trailing spaces, and with or without the edges of boxes that close at its end.
-func (p *para) measure(a, b cursor, closings bool) Px {
-	done, trimmed := p.leadAt(a), Px(0)
+// measure gives the width of the line from a to b without trailing spaces: as an unbreakable piece, with the edges of boxes that
+// close at its end, or as a line to be evened out, without.
+func (p *para) measure(a, b cursor, piece bool) Px {
+	var done, trimmed Px
+	if !piece {
+		done = p.leadAt(a)
+	}
 	for i := a.item; i < len(p.items); i++ {
 		it := &p.items[i]
 		if i > b.item || i == b.item && (it.kind != textItem || b.rune <= it.start) {
@@ -353,7 +357,7 @@ func (p *para) measure(a, b cursor, closings bool) Px {
 		switch it.kind {
 		case openItem, closeItem:
 			done += it.edge
-			if it.edge != 0 && (closings || it.kind == openItem) {
+			if it.edge != 0 && (piece || it.kind == openItem) {
 				trimmed = done
 			}
 		case atomItem:
@@ -366,6 +370,10 @@ func (p *para) measure(a, b cursor, closings bool) Px {
 			}
 			if t := p.trimEnd(from, to); t > from {
 				trimmed = done + p.broken(from, t)
+				if piece { // places in the text as a whole, rounded up, then subtracted (measured)
+					off := p.sum[it.start]
+					trimmed = done + ceilPx(p.sum[t]-off) - ceilPx(p.sum[from]-off)
+				}
 			}
 			done += p.width(from, to)
 		}
