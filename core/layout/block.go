@@ -44,10 +44,16 @@ func (e *Engine) layout(b *Box, sp space) {
 	if b.el != nil && b.el.Tag == "fieldset" {
 		e.layoutLegend(b, cw, kids)
 	}
+	if b.style.Position == css.Relative && (b.style.Inset[css.Top].HasPercent() || b.style.Inset[css.Bottom].HasPercent()) {
+		e.percents++
+	}
 	h, def := e.givenHeight(b, sp)
 	inner := space{cbW: cw, cbH: max(0, h-b.vpb()), defCB: def}
 	if !def && !sp.hasH && b.kind == blockBox && b.style.AspectRatio > 0 && b.style.Height.IsAuto() { // percentages look at the ratio's height, though the box may grow (measured)
 		inner.cbH, inner.defCB = max(0, e.clampH(b, e.ratioHeight(b, b.W), sp)-b.vpb()), true
+	}
+	if _, anonymous := b.key.(anonKey); anonymous && !b.item { // percentages look through it (CSS 2, section 9.2.1.1)
+		inner.cbH, inner.defCB = sp.cbH, sp.defCB
 	}
 	switch {
 	case b.kind == flexBox:

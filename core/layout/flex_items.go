@@ -24,6 +24,9 @@ func (f *flexBoxState) item(it *flexItem, k *Box) {
 	if basis.Kind == css.LenAuto {
 		basis = own
 	}
+	if !f.row && basis.HasPercent() {
+		f.e.percents++
+	}
 	definite := basis.Kind == css.LenPx && (!basis.HasPercent() || f.mainDef)
 	switch {
 	case definite && f.row:

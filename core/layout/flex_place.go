@@ -126,8 +126,8 @@ func (f *flexBoxState) justify(ln *flexLine, room Px) {
 	if f.rev {
 		start, end = end, start
 	}
-	if autos > 0 {
-		left, count := max(0, free), autos
+	if autos > 0 && free > 0 {
+		left, count := free, autos
 		take := func() Px {
 			share := Px(roundAway(float64(left) / float64(count)))
 			left -= share

@@ -131,7 +131,10 @@ func breaksAnywhere(s *css.Style) bool {
 
 // emergency breaks inside a word where overflow-wrap allows it, after as many clusters as fit, at least one.
 func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) (line, bool) {
-	if !breaksAnywhere(p.items[i].box.style) {
+	if it := &p.items[i]; !breaksAnywhere(it.box.style) {
+		if from == it.start && i > c.item && from > c.rune && p.text[from-1] != ' ' && p.text[from-1] != objectChar && breaksAnywhere(p.owner[from-1].style) {
+			return line{start: c, end: p.before(i), width: done}, true // what stands before it may break anywhere, also at its end
+		}
 		return line{}, false
 	}
 	at := from
@@ -560,12 +563,16 @@ func (e *Engine) minPiece(p *para, a, b cursor) Px {
 		}
 		text = true
 		s := it.box.style
-		if s.NoWrap || s.OverflowWrap != "anywhere" && s.WordBreak != "break-word" {
+		if s.OverflowWrap != "anywhere" && s.WordBreak != "break-word" {
 			return p.measure(a, b, true)
 		}
 		to := it.end
 		if i == b.item {
 			to = min(to, b.rune)
+		}
+		if s.NoWrap {
+			widest = max(widest, p.width(max(it.start, a.rune), to))
+			continue
 		}
 		for k := max(it.start, a.rune); k < to; {
 			z := k + 1

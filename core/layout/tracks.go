@@ -67,6 +67,8 @@ func (g *gridState) rowItems() []span {
 		least := h
 		if o := it.b.style.OverflowY; (o != "visible" && o != "clip" || it.rowEnd > it.row+1 && crossesFlexible(&g.rows, it.row, it.rowEnd)) && it.b.style.Height.Kind != css.LenPx && it.b.style.MinH.Kind != css.LenPx && it.b.kind != replacedBox {
 			least = it.b.vpb() + it.b.mar[css.Top] + it.b.mar[css.Bottom]
+		} else if m := it.b.style.MinH; m.Kind == css.LenPx && it.b.style.Height.Kind == css.LenAuto && it.b.kind != replacedBox { // instead of the automatic minimum
+			least = max(it.b.vpb(), it.b.borderH(m.Resolve(0))) + it.b.mar[css.Top] + it.b.mar[css.Bottom]
 		}
 		out = append(out, span{it.row, it.rowEnd, h, h, least})
 	}
@@ -284,7 +286,7 @@ func (g *gridState) minFor(t *gridTrack, it span, mode byte) Px {
 	if mode == 'M' {
 		return max(it.least, it.hi*Px(bit(t.Max.Kind != css.LenPx)))
 	}
-	if mode == 'm' {
+	if mode == 'm' && (it.to == it.from+1 || !flexible(t)) { // one that crosses flexible tracks asks for its minimum only (measured)
 		return max(it.least, min(it.lo, it.hi))
 	}
 	if t.Max.Kind == css.LenPx { // the automatic minimum is limited by a fixed maximum
