@@ -214,19 +214,35 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	if sl.style != nil && sl.last == k {
 		return sl.style
 	}
-	if old := sl.style; old != nil && !spec.fluidInherit && !spec.usesParent && sl.last.spec == spec && sl.last.inherited == k.inherited && sl.last.root == k.root {
-		next := sl.fresh()
-		s.recompute(next, old, parent, cq)
+	next, old := sl.fresh(), sl.style
+	if old == nil || spec.usesParent || sl.last.spec != spec || sl.last.inherited != k.inherited || sl.last.root != k.root {
+		s.compute(next, spec, parent, cq)
 		sl.last, sl.spare, sl.style = k, old, next
-		return sl.style
+		return next
 	}
-	st := sl.fresh()
-	s.compute(st, spec, parent, cq)
-	if old := sl.style; old != nil && spec.setsInherits && !spec.fluidInherit && sl.last.spec == spec && sl.last.inherited == k.inherited && sl.last.root == k.root && !spec.usesParent {
-		st.Inherited = old.Inherited // equal, and its identity keeps the styles of the children
+	// only the room has changed
+	if spec.fluidInherit {
+		s.compute(next, spec, parent, cq)
+	} else {
+		s.recompute(next, old, parent, cq)
 	}
-	sl.last, sl.spare, sl.style = k, sl.style, st
-	return st
+	sl.last = k
+	if spec.agree(next, old) {
+		sl.spare = next
+		return old
+	}
+	sl.spare, sl.style = old, next
+	return next
+}
+
+// agree reports whether two styles have the same values of all properties that change with the room.
+func (spec *specified) agree(a, b *Style) bool {
+	for i := range spec.setters {
+		if pl := &spec.setters[i]; pl.fluid && (pl.prop.same == nil || !pl.prop.same(a, b)) {
+			return false
+		}
+	}
+	return true
 }
 
 // fresh gives memory for another style of a slot: that of the one before the last. Its version tells that it is another style.

@@ -2,6 +2,7 @@ package css
 
 import (
 	"math"
+	"reflect"
 	"strconv"
 	"strings"
 
@@ -23,7 +24,8 @@ type property struct {
 	first     int // 0 font size, 1 other font properties and line height, 2 all others
 	parse     func(v []Token) (setter, bool)
 	copy      func(dst, src *Style)
-	unused    bool // read and checked only
+	same      func(a, b *Style) bool // whether two styles of the same declarations agree on it; nil when nobody can tell
+	unused    bool                   // read and checked only
 }
 
 // propertyTable lists every modelled longhand. With noEffect and the shorthands it says all that the engine knows.
@@ -42,6 +44,19 @@ func field[T any](name string, inherited bool, at func(s *Style) *T, parse func(
 		}
 		return func(s *Style, c *computing) { *at(s) = f(c) }, true
 	}, func(dst, src *Style) { *at(dst) = *at(src) })
+	propertyTable[name].same = func(a, b *Style) bool { return equalValues(at(a), at(b)) }
+}
+
+func equalValues[T any](a, b *T) bool {
+	switch x := any(a).(type) {
+	case *Len:
+		return x.equal(any(b).(*Len))
+	case *float64:
+		return *x == *any(b).(*float64)
+	case *TrackList:
+		return equalTracks(x.Items, any(b).(*TrackList).Items)
+	}
+	return reflect.DeepEqual(a, b)
 }
 
 // checked defines a property whose values are read, so that mistakes in them are found, but that the layout has no use for.

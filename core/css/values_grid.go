@@ -110,6 +110,19 @@ func computeTracks(items []trackExpr, c *computing) []TrackItem {
 	return out
 }
 
+// equalTracks compares the sizes of two lists that come from the same text.
+func equalTracks(a, b []TrackItem) bool {
+	if len(a) != len(b) {
+		return false
+	}
+	for i := range a {
+		if x, y := &a[i], &b[i]; !x.Track.Min.equal(&y.Track.Min) || !x.Track.Max.equal(&y.Track.Max) || !equalTracks(x.Tracks, y.Tracks) {
+			return false
+		}
+	}
+	return true
+}
+
 // parseTrackItems reads names, track sizes and repeats; an integer repeat is expanded at once.
 func parseTrackItems(v []Token) (items []trackExpr, tail []string, ok bool) {
 	var names []string

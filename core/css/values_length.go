@@ -152,6 +152,25 @@ func pickLen(op byte, kids []Len) Len {
 	return best
 }
 
+// equal compares two lengths.
+func (l *Len) equal(o *Len) bool {
+	if l.Tree == nil || o.Tree == nil || l.Tree == o.Tree {
+		return *l == *o
+	}
+	a, b := *l, *o
+	a.Tree, b.Tree = nil, nil
+	x, y := l.Tree, o.Tree
+	if a != b || x.op != y.op || x.name != y.name || x.mul != y.mul || len(x.kids) != len(y.kids) {
+		return false
+	}
+	for i := range x.kids {
+		if !x.kids[i].equal(&y.kids[i]) {
+			return false
+		}
+	}
+	return true
+}
+
 // unitContext has what relative units refer to, all in CSS px.
 type unitContext struct {
 	fontSize, rootSize float64

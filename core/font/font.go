@@ -54,9 +54,22 @@ const unitScale = 64
 type sizeKey struct{ size, letter, word float64 }
 
 // Parse reads a font file of any format that browsers load.
-func Parse(family string, data []byte) (*Face, error) { return instance(family, data, nil) }
+func Parse(family string, data []byte) (*Face, error) {
+	f, err := read(family, data)
+	if err != nil {
+		return nil, err
+	}
+	return f.instance(nil), nil
+}
 
-func instance(family string, data []byte, axes map[string]float32) (*Face, error) {
+// file is a font file that has been read. It never changes, so that any number of goroutines may make faces of it.
+type file struct {
+	font  *gofont.Font
+	plain Face // what all its faces have in common
+}
+
+// read unpacks and parses a font file.
+func read(family string, data []byte) (*file, error) {
 	if len(data) > 4 && string(data[:4]) == "wOF2" {
 		plain, err := decodeWOFF2(data)
 		if err != nil {
@@ -72,7 +85,16 @@ func instance(family string, data []byte, axes map[string]float32) (*Face, error
 	if err != nil {
 		return nil, fmt.Errorf("read the font %s: %w", family, err)
 	}
-	f := &Face{Family: family, Upem: float64(ft.Upem()), face: gofont.NewFace(ft), shapes: map[string]*Shape{}, adjust: 1}
+	f := Face{Family: family, Upem: float64(ft.Upem()), adjust: 1, axes: readAxes(ld)}
+	f.variable = len(f.axes) > 0
+	f.readMetrics(ld)
+	return &file{ft, f}, nil
+}
+
+// instance makes a face at a place of the file's axes.
+func (r *file) instance(axes map[string]float32) *Face {
+	f := r.plain
+	f.face, f.shapes = gofont.NewFace(r.font), map[string]*Shape{}
 	if len(axes) > 0 {
 		var vs []gofont.Variation
 		names := make([]string, 0, len(axes))
@@ -88,10 +110,7 @@ func instance(family string, data []byte, axes map[string]float32) (*Face, error
 	f.shaper, f.buf = harfbuzz.NewFont(f.face), harfbuzz.NewBuffer()
 	f.shaper.XScale = int32(f.Upem) * unitScale
 	f.shaper.YScale = f.shaper.XScale
-	f.axes = readAxes(ld)
-	f.variable = len(f.axes) > 0
-	f.readMetrics(ld)
-	return f, nil
+	return &f
 }
 
 // readAxes reads the fvar table (OpenType, "fvar: Font Variations Table").

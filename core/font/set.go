@@ -5,6 +5,7 @@ import (
 	"math"
 	"sort"
 	"strings"
+	"sync"
 )
 
 // Entry is a font file that a page, or the program, brings.
@@ -19,6 +20,9 @@ type Entry struct {
 	Ascent, Descent, Gap    float64   // ascent-, descent- and line-gap-override as factors of the size; below 0 means the font's own
 	AvgWidth, MaxWidth      float64   // font units; what text fields are sized by, where a stand-in's own values differ
 	Data                    []byte
+
+	once sync.Once // reads the file when it is first asked for; sets share entries
+	file *file
 }
 
 // Plain returns an entry with a weight and no other descriptors.
@@ -298,10 +302,11 @@ func (s *Set) face(e *Entry, w Want) *Face {
 
 // instance reads the face of an entry, with the descriptors of its rule; nil when the file cannot be read.
 func (e *Entry) instance(axes map[string]float32) *Face {
-	f, err := instance(e.Family, e.Data, axes)
-	if err != nil {
+	e.once.Do(func() { e.file, _ = read(e.Family, e.Data) })
+	if e.file == nil {
 		return nil
 	}
+	f := e.file.instance(axes)
 	f.ranges = e.Ranges
 	if e.SizeAdjust > 0 {
 		f.adjust = e.SizeAdjust

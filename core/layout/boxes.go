@@ -175,6 +175,7 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 	if b.unboxed || e.recounted && len(el.Pseudos()) > 0 || st.Display == css.ListItem && st.ListInside || !e.samePseudos(el, st, stack) {
 		return false, true
 	}
+	kept := true // the layout of all that is in b
 	for _, k := range el.Kids() {
 		ks := e.styler.Style(k, st, stack)
 		old := e.boxes[k.Index]
@@ -197,7 +198,11 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 			e.restyle(old, ks)
 			touched = true
 		}
-		old.stack, old.valid = stack, false
+		old.stack = stack
+		if w, h, ratio, kept := e.keptNature(old); !kept {
+			e.nature[k.Index] = &[3]float64{w, h, ratio}
+			touched, resized = true, false
+		}
 		if old.built && !old.sizeContainer() && old.kind != replacedBox {
 			good, ch := e.update(old, k, ks, stack)
 			if !good {
@@ -205,6 +210,10 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 			}
 			touched = touched || ch
 		}
+		if touched || old.sizeContainer() { // what is in a container is readied when its size is known
+			old.valid = false
+		}
+		kept = kept && old.valid
 		if touched {
 			changed, old.sized = true, false
 			for p := old.parent; p != nil; p = p.parent {
@@ -222,8 +231,21 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 			}
 		}
 	}
-	e.invalidate(b)
+	if !kept {
+		b.valid = false
+		e.invalidate(b)
+	}
 	return true, changed
+}
+
+// keptNature reports whether an img that chooses its file by the width still shows one of the same size, else it gives the new one.
+func (e *Engine) keptNature(b *Box) (w, h, ratio float64, kept bool) {
+	old := e.nature[b.el.Index]
+	if old == nil || b.el.Tag != "img" || !e.choosesPicture(b.el) {
+		return 0, 0, 0, true
+	}
+	w, h, ratio = e.readNature(b)
+	return w, h, ratio, *old == [3]float64{w, h, ratio}
 }
 
 // sameEdges reports whether two styles have the same inline-axis margins, borders and padding.
@@ -241,6 +263,7 @@ func (e *Engine) restyle(b *Box, st *css.Style) {
 	b.setKind()
 	b.kind, b.display = kind, display
 	b.bfc = b.bfc || item
+	e.invalidate(b)
 	resize := old.Inherited.SameFace(st.Inherited)
 	if old.Inherited != st.Inherited {
 		b.sized = false
@@ -366,6 +389,7 @@ func (e *Engine) childrenIn(b *Box, contentW, contentH Px) []*Box {
 	if b.built {
 		b.builtAt = [2]Px{contentW, contentH}
 		if ok, _ := e.update(b, b.el, b.style, stack); ok {
+			b.valid = true // it is being laid out
 			return b.kids
 		}
 	}

@@ -2,6 +2,7 @@
 package sweep
 
 import (
+	"bytes"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -61,7 +62,7 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 		if err != nil {
 			return nil, err
 		}
-		entries = append(entries, font.Plain(f.Family, float64(f.Weight), f.Italic, data))
+		entries = append(entries, plainFont(f.Family, float64(f.Weight), f.Italic, data))
 	}
 	stock, err := StockFonts(e.Stock)
 	if err != nil {
@@ -93,6 +94,26 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 		}
 	}
 	return l, nil
+}
+
+// plainFonts keeps the shipped fonts that pages have used, so that they are read once, however often a page is laid out anew.
+var plainFonts sync.Map
+
+type plainFontKey struct {
+	family string
+	weight float64
+	italic bool
+	size   int
+}
+
+func plainFont(family string, weight float64, italic bool, data []byte) *font.Entry {
+	key := plainFontKey{family, weight, italic, len(data)}
+	if e, ok := plainFonts.Load(key); ok && bytes.Equal(e.(*font.Entry).Data, data) {
+		return e.(*font.Entry)
+	}
+	e := font.Plain(family, weight, italic, data)
+	plainFonts.Store(key, e)
+	return e
 }
 
 func unescape(s string) string {
