@@ -77,7 +77,7 @@ func (l Len) IsAuto() bool { return l.Kind == LenAuto }
 func (l Len) IsLength() bool { return l.Kind == LenPx }
 
 // HasPercent reports whether the length depends on its base.
-func (l Len) HasPercent() bool { return l.Pct != 0 || l.Tree != nil }
+func (l Len) HasPercent() bool { return l.Pct != 0 || l.Tree != nil || l.Arg && l.Kind == LenPx }
 
 // IsZero reports exactly 0.
 func (l Len) IsZero() bool { return l.Kind == LenPx && l.Px == 0 && l.Pct == 0 && l.Tree == nil }

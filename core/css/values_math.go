@@ -250,7 +250,7 @@ func (e *expr) compute(c *unitContext) Len {
 	case 'n':
 		return Len{Kind: LenNumber, Px: e.v}
 	case '%':
-		return Len{Kind: LenPx, Pct: e.v}
+		return Len{Kind: LenPx, Pct: e.v, Arg: e.v == 0}
 	case 'u':
 		return Len{Kind: LenPx, Px: e.v * c.unit(e.name)}
 	case '+':

@@ -13,6 +13,9 @@ func (e *Engine) layout(b *Box, sp space) {
 	percents := e.percents
 	defer func() {
 		b.needsHeight = e.percents != percents
+		if o := b.style.OverflowY; b.baselines && o != "visible" && o != "clip" { // what is scrolled out has no baseline
+			b.first, b.last = min(b.first, b.H), min(b.last, b.H)
+		}
 		if !sp.hasH {
 			b.natural, b.naturalH, b.hasNatural = sp, b.H, true
 		}

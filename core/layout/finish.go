@@ -393,6 +393,9 @@ func (w *walker) box(b *Box, in, abs frame) {
 			f.clip, f.clips = inner, true
 		}
 	}
+	if b.para != nil && b.contentY()+b.contentH > b.H { // lines count as a whole, not as their text (measured)
+		w.reach(b.el, f.m.rect(Rect{rect.X + b.contentX(), rect.Y + b.contentY(), 1, b.contentH}), f)
+	}
 	if b.style.SnapType != "" {
 		dx, dy := w.e.snapped(b)
 		f.move(-dx, -dy)

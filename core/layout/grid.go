@@ -442,8 +442,8 @@ func (g *gridState) placeBoxes(inner space) {
 		k.origin = b
 		x := alignIn(it.justify, area.W-k.W-k.mar[css.Left]-k.mar[css.Right], k.autoMar[css.Left], k.autoMar[css.Right])
 		y := alignIn(it.alignV, area.H-k.H-k.mar[css.Top]-k.mar[css.Bottom], k.autoMar[css.Top], k.autoMar[css.Bottom])
-		if it.alignV == "baseline" && k.baselines {
-			y = baselines[it.row] - k.first - k.mar[css.Top]
+		if it.alignV == "baseline" {
+			y = baselines[it.row] - k.baseline() - k.mar[css.Top]
 		}
 		k.X = b.contentX() + area.X + x + k.mar[css.Left]
 		k.Y = b.contentY() + area.Y + y + k.mar[css.Top]
@@ -461,11 +461,19 @@ func (g *gridState) placeBoxes(inner space) {
 	}
 }
 
+// baseline gives the first baseline of a laid out box from its upper edge: the lower edge when it has none.
+func (b *Box) baseline() Px {
+	if b.baselines {
+		return b.first
+	}
+	return b.H
+}
+
 func (g *gridState) rowBaselines() map[int]Px {
 	out := map[int]Px{}
 	for _, it := range g.items {
-		if it.alignV == "baseline" && it.b.baselines {
-			out[it.row] = max(out[it.row], it.b.first+it.b.mar[css.Top])
+		if it.alignV == "baseline" {
+			out[it.row] = max(out[it.row], it.b.baseline()+it.b.mar[css.Top])
 		}
 	}
 	return out

@@ -223,6 +223,8 @@ func transform(how string, r rune, inWord bool) []rune {
 type shapeKey struct {
 	face         *font.Face
 	size         float64
+	weight       float64 // asked for, as is the next: fonts may stand in for others
+	italic       bool
 	letter, word float64
 	feats        string
 }
@@ -254,7 +256,8 @@ func (e *Engine) shape(p *para) {
 	}
 	for _, it := range p.items {
 		if it.kind != textItem {
-			if it.kind == atomItem || it.kind == breakItem || it.kind == wbrItem || it.edge != 0 {
+			aligned := (it.kind == openItem || it.kind == closeItem) && it.box.style.VerticalAlign != "baseline"
+			if it.kind == atomItem || it.kind == breakItem || it.kind == wbrItem || it.edge != 0 || aligned { // CSS Text 3, section 8.6
 				flush(it.start)
 			}
 			continue
@@ -262,7 +265,7 @@ func (e *Engine) shape(p *para) {
 		s := it.box.style
 		faces := e.fonts.Find(wantOf(s))
 		f := featuresOf(s)
-		k := shapeKey{size: s.FontSize, letter: s.LetterSpacing, word: s.WordSpacing, feats: featureKey(f)}
+		k := shapeKey{size: s.FontSize, weight: s.FontWeight, italic: s.Italic, letter: s.LetterSpacing, word: s.WordSpacing, feats: featureKey(f)}
 		for i := it.start; i < it.end; i++ {
 			k.face = faceFor(faces, p.text[i])
 			if start < 0 || k != key || i-start >= longestPiece {

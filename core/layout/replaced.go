@@ -369,6 +369,10 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 	s := b.style
 	if s.AspectRatio > 0 && (!s.RatioAuto || ratio == 0) {
 		ratio = s.AspectRatio
+		if l := s.Height; s.BorderBox && l.Kind == css.LenPx && !l.HasPercent() { // the ratio is that of the border box
+			w := max(b.hpb(), css.FromFloat(b.borderH(l.Resolve(0)).Float()*ratio))
+			return w, w
+		}
 	}
 	if l := s.Height; l.Kind == css.LenPx && !l.HasPercent() && ratio > 0 {
 		w := css.FromFloat((b.borderH(l.Resolve(0))-b.vpb()).Float()*ratio) + b.hpb()

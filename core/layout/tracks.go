@@ -45,8 +45,8 @@ func (g *gridState) colItems() []span {
 func (g *gridState) rowItems() []span {
 	var base map[int][2]Px // rows with baseline-aligned items need room above and below the common baseline
 	for _, it := range g.items {
-		if it.alignV == "baseline" && it.b.baselines && it.rowEnd == it.row+1 {
-			up := it.b.first + it.b.mar[css.Top]
+		if it.alignV == "baseline" && it.rowEnd == it.row+1 {
+			up := it.b.baseline() + it.b.mar[css.Top]
 			v := base[it.row]
 			if base == nil {
 				base = map[int][2]Px{}
@@ -61,7 +61,7 @@ func (g *gridState) rowItems() []span {
 			continue
 		}
 		h := it.height
-		if v, ok := base[it.row]; ok && it.alignV == "baseline" && it.b.baselines {
+		if v, ok := base[it.row]; ok && it.alignV == "baseline" {
 			h = v[0] + v[1]
 		}
 		least := h
@@ -276,6 +276,7 @@ func (t *gridTrack) grow(to Px) {
 	t.limit = max(t.limit, to)
 }
 
+// minFor gives the minimum contribution of an item to a track. A min-content constraint does not raise automatic minimums (measured).
 func (g *gridState) minFor(t *gridTrack, it span, mode byte) Px {
 	switch t.Min.Kind {
 	case css.LenMinContent:
@@ -285,9 +286,6 @@ func (g *gridState) minFor(t *gridTrack, it span, mode byte) Px {
 	}
 	if mode == 'M' {
 		return max(it.least, it.hi*Px(bit(t.Max.Kind != css.LenPx)))
-	}
-	if mode == 'm' && (it.to == it.from+1 || !flexible(t)) { // one that crosses flexible tracks asks for its minimum only (measured)
-		return max(it.least, min(it.lo, it.hi))
 	}
 	if t.Max.Kind == css.LenPx { // the automatic minimum is limited by a fixed maximum
 		return min(it.least, max(t.limit, 0))

@@ -17,9 +17,6 @@ func (g *gridState) spread(a *axisTracks, group []span, mode byte, def bool) {
 	}
 	maxMax := func(t *gridTrack) bool { return intrinsicMax(t) && t.Max.Kind != css.LenMinContent }
 	least := func(it span) Px { return it.least }
-	if mode == 'm' {
-		least = func(it span) Px { return it.lo }
-	}
 	lo := func(it span) Px { return it.lo }
 	hi := func(it span) Px { return it.hi }
 	g.raiseBases(a, group, intrinsicMin, least, intrinsicMax)
