@@ -289,15 +289,22 @@ func (f *frame) move(dx, dy Px) {
 
 // finish computes page coordinates, the scroll size and the list of boxes.
 func (e *Engine) finish(root *Box, width int) *Result {
-	r := &Result{Width: width, ByIndex: e.none()}
+	r := e.spare
+	if r == nil {
+		r = &Result{}
+	}
+	e.spare = nil
+	*r = Result{Width: width, ByIndex: e.none(r.ByIndex), Boxes: r.Boxes[:0], slab: r.slab}
 	if e.scratch.tops == nil {
 		e.scratch.tops = make([][]Px, len(e.doc.Elements))
 	}
 	for i := range e.scratch.tops {
 		e.scratch.tops[i] = e.scratch.tops[i][:0]
 	}
-	w := &walker{e: e, r: r, tops: e.scratch.tops}
-	r.Boxes = make([]Placed, 0, e.boxed())
+	w := &walker{e: e, r: r, tops: e.scratch.tops, slab: r.slab}
+	if n := e.boxed(); cap(r.Boxes) < n {
+		r.Boxes = make([]Placed, 0, n)
+	}
 	w.box(root, frame{m: identity}, frame{m: identity})
 	r.Height = max(e.height, w.bottom)
 	r.Overflow = max(0, w.right-e.width)
@@ -519,7 +526,8 @@ func (w *walker) room(runs []Rect, n int) []Rect {
 	}
 	need := len(runs) + n
 	if len(w.slab) < need {
-		w.slab = make([]Rect, max(256, need))
+		w.slab = make([]Rect, max(256, need, 2*len(w.r.slab)))
+		w.r.slab = w.slab
 	}
 	out := w.slab[:len(runs):need]
 	w.slab = w.slab[need:]

@@ -381,6 +381,8 @@ func (f *flexBoxState) hypoCross(it *flexItem) {
 		sp.forceH, sp.hasH, sp.defH = it.target, true, f.mainDef
 		if w, ok := f.stretchedColumn(k); ok {
 			sp.forceW, sp.hasW = w, true
+		} else if s := k.style; s.AspectRatio > 0 && s.Width.IsAuto() && k.kind != replacedBox { // the ratio follows the main size
+			sp.forceW, sp.hasW = f.e.clampW(k, f.e.ratioWidth(k, it.target), f.inner.cbW, true), true
 		}
 		f.e.layout(k, sp)
 		it.cross = k.W

@@ -68,6 +68,8 @@ type Result struct {
 	Boxes    []Placed
 	Widest   *css.Element // the element that reaches furthest right, when Overflow is above 0
 	ByIndex  []int        // element index to position in Boxes, -1 for none
+
+	slab []Rect // memory for Runs
 }
 
 // Of returns the box of an element, nil when it has none.
@@ -112,6 +114,7 @@ type Engine struct {
 	recounted bool // since the last width
 	pass      int  // counts layouts
 	scratch   scratch
+	spare     *Result
 }
 
 // New returns an engine for a document.
@@ -144,7 +147,7 @@ func (e *Engine) Layout(width int) *Result {
 	e.recounted = e.count()
 	root := e.rootBox()
 	if root == nil {
-		return &Result{Width: width, ByIndex: e.none()}
+		return &Result{Width: width, ByIndex: e.none(nil)}
 	}
 	e.root = root
 	root.display = css.Blockify(root.display)
@@ -172,8 +175,11 @@ func (e *Engine) rootBox() *Box {
 	return e.element(el, e.styler.Root(), nil)
 }
 
-func (e *Engine) none() []int {
-	out := make([]int, len(e.doc.Elements))
+// Recycle takes a result back whose caller is done with it and with all that it points to: its memory serves for a later one.
+func (e *Engine) Recycle(r *Result) { e.spare = r }
+
+func (e *Engine) none(spare []int) []int {
+	out := grown(&spare, len(e.doc.Elements))
 	for i := range out {
 		out[i] = -1
 	}

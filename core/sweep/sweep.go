@@ -312,7 +312,8 @@ func (l *Laid) Doubts() []Doubt {
 	return out
 }
 
-// Each lays the page out at every width from..to and calls visit, from several goroutines at once, in no order.
+// Each lays the page out at every width from..to and calls visit, from several goroutines at once, in no order. The result and all
+// that it points to serve for the next width when visit returns.
 func (l *Laid) Each(from, to int, visit func(width int, r *layout.Result)) {
 	workers := min(runtime.GOMAXPROCS(0), 8, max(1, (to-from+1)/24))
 	const chunk = 32
@@ -329,7 +330,9 @@ func (l *Laid) Each(from, to int, visit func(width int, r *layout.Result)) {
 			e := l.Engine()
 			for start := range next {
 				for w := start; w < start+chunk && w <= to; w++ {
-					visit(w, e.Layout(w))
+					r := e.Layout(w)
+					visit(w, r)
+					e.Recycle(r)
 				}
 			}
 		}()
