@@ -1,5 +1,7 @@
 package css
 
+import "maps"
+
 // Inherited holds the computed values that children inherit. It is shared between elements that change none of them.
 type Inherited struct {
 	FontFamily    []string
@@ -247,7 +249,7 @@ var initialStyle = Style{
 // spacing only.
 func (a *Inherited) SameFace(b *Inherited) bool {
 	return len(a.FontFamily) == len(b.FontFamily) && (len(a.FontFamily) == 0 || &a.FontFamily[0] == &b.FontFamily[0]) && a.FontWeight == b.FontWeight && a.FontStretch == b.FontStretch &&
-		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.NoKerning == b.NoKerning && a.NoLigatures == b.NoLigatures && len(a.Features)+len(b.Features)+len(a.Variations)+len(b.Variations) == 0 &&
+		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.NoKerning == b.NoKerning && a.NoLigatures == b.NoLigatures && maps.Equal(a.Features, b.Features) && maps.Equal(a.Variations, b.Variations) &&
 		a.TextTransform == b.TextTransform && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap && (a.LetterSpacing == 0) == (b.LetterSpacing == 0) && a.OverflowWrap == b.OverflowWrap &&
 		a.WordBreak == b.WordBreak && a.LineBreak == b.LineBreak && a.Hyphens == b.Hyphens
 }

@@ -280,7 +280,12 @@ func (e *Engine) restyle(b *Box, st *css.Style) {
 		case k.el == nil && k.pseudo == "":
 			k.style = e.styler.Anonymous(st, css.Block)
 			if old.Inherited != st.Inherited {
-				k.para, k.sized = nil, false
+				k.sized = false
+				if k.para != nil && resize && k.para.resizable() {
+					k.para.stale = true
+				} else {
+					k.para = nil
+				}
 			}
 			for _, t := range k.kids {
 				if t.kind == textBox {

@@ -1,7 +1,7 @@
 package layout
 
 import (
-	"sort"
+	"slices"
 
 	"ziegel/core/css"
 )
@@ -20,12 +20,42 @@ type gridItem struct {
 // axisTracks is one axis of a grid.
 type axisTracks struct {
 	tracks []gridTrack
-	names  map[string][]int // line name to lines, from 0, in the explicit grid
+	names  []lineName // of the explicit grid, in the order of their lines
 	lines  int              // explicit tracks
 	before int              // implicit tracks added in front
 	gap    Px
 	auto   []css.Track
 	closed bool // of a subgrid: no implicit tracks
+}
+
+// lineName is a name of a line, counted from 0: name and side together, side "-start" or "-end" for those that areas give.
+type lineName struct {
+	name, side string
+	at         int
+}
+
+func (l *lineName) is(name, side string) bool {
+	if l.side == side {
+		return l.name == name
+	}
+	return len(l.name)+len(l.side) == len(name)+len(side) && l.name+l.side == name+side
+}
+
+// named gives the n-th line with a name, counted from 1, or from the end when n is below 0, and how many lines have it.
+func (a *axisTracks) named(name, side string, n int) (at, count int) {
+	for i := range a.names {
+		if a.names[i].is(name, side) {
+			count++
+			if count == n {
+				at = a.names[i].at
+			}
+		}
+	}
+	if n >= 0 || -n > count {
+		return at, count
+	}
+	at, _ = a.named(name, side, count+1+n)
+	return at, count
 }
 
 type gridTrack struct {
@@ -48,14 +78,11 @@ type gridState struct {
 }
 
 // explicit expands a track list against the available size.
-func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minSize Px, spare []gridTrack) (tracks []gridTrack, names map[string][]int) {
-	tracks = spare[:0]
+func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minSize Px, spare *axisTracks) (tracks []gridTrack, names []lineName) {
+	tracks, names = spare.tracks[:0], spare.names[:0]
 	add := func(ns []string, at int) {
-		if names == nil && len(ns) > 0 {
-			names = map[string][]int{}
-		}
 		for _, n := range ns {
-			names[n] = append(names[n], at)
+			names = append(names, lineName{name: n, at: at})
 		}
 	}
 	for _, it := range list.Items {
@@ -128,19 +155,19 @@ func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) 
 			b.gridMemory = g
 		}
 		g = b.gridMemory
-		*g = gridState{e: e, b: b, cols: axisTracks{tracks: g.cols.tracks}, rows: axisTracks{tracks: g.rows.tracks}, colSpans: g.colSpans, rowSpans: g.rowSpans}
+		*g = gridState{e: e, b: b, cols: axisTracks{tracks: g.cols.tracks, names: g.cols.names}, rows: axisTracks{tracks: g.rows.tracks, names: g.rows.names}, colSpans: g.colSpans, rowSpans: g.rowSpans}
 	}
 	colGap, rowGap := gapOf(s.ColGap, width, wdef), gapOf(s.RowGap, inner.cbH, inner.defCB)
 	minW := Px(0)
 	if s.MinW.Kind == css.LenPx && !wdef {
 		minW = s.MinW.Resolve(0)
 	}
-	cols, colNames := g.explicit(s.GridCols, width, wdef, colGap, minW, g.cols.tracks)
+	cols, colNames := g.explicit(s.GridCols, width, wdef, colGap, minW, &g.cols)
 	minH := Px(0)
 	if s.MinH.Kind == css.LenPx && !s.MinH.HasPercent() {
 		minH = s.MinH.Resolve(0)
 	}
-	rows, rowNames := g.explicit(s.GridRows, inner.cbH, inner.defCB, rowGap, minH, g.rows.tracks)
+	rows, rowNames := g.explicit(s.GridRows, inner.cbH, inner.defCB, rowGap, minH, &g.rows)
 	subCols, subRows := b.sub[colAxis], b.sub[rowAxis]
 	if subCols != nil {
 		cols, colNames, colGap = g.inherited(subCols, s.GridCols, colGap, s.ColGap.Kind != css.LenNormal)
@@ -154,22 +181,14 @@ func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) 
 	for len(rows) < s.GridAreaRows && subRows == nil {
 		rows = append(rows, gridTrack{Track: pickAuto(s.AutoRows, len(rows))})
 	}
-	if len(s.GridAreas) > 0 && colNames == nil {
-		colNames = map[string][]int{}
-	}
-	if len(s.GridAreas) > 0 && rowNames == nil {
-		rowNames = map[string][]int{}
-	}
 	for n, a := range s.GridAreas {
-		colNames[n+"-start"] = append(colNames[n+"-start"], a.Col-1)
-		colNames[n+"-end"] = append(colNames[n+"-end"], a.ColEnd-1)
-		rowNames[n+"-start"] = append(rowNames[n+"-start"], a.Row-1)
-		rowNames[n+"-end"] = append(rowNames[n+"-end"], a.RowEnd-1)
+		colNames = append(colNames, lineName{n, "-start", a.Col - 1}, lineName{n, "-end", a.ColEnd - 1})
+		rowNames = append(rowNames, lineName{n, "-start", a.Row - 1}, lineName{n, "-end", a.RowEnd - 1})
 	}
-	for _, names := range []map[string][]int{colNames, rowNames} {
-		for _, l := range names {
-			sort.Ints(l)
-		}
+	if len(s.GridAreas) > 0 || subCols != nil || subRows != nil {
+		byLine := func(a, b lineName) int { return a.at - b.at }
+		slices.SortStableFunc(colNames, byLine)
+		slices.SortStableFunc(rowNames, byLine)
 	}
 	g.cols = axisTracks{tracks: cols, names: colNames, lines: len(cols), gap: colGap, auto: s.AutoCols, closed: subCols != nil}
 	g.rows = axisTracks{tracks: rows, names: rowNames, lines: len(rows), gap: rowGap, auto: s.AutoRows, closed: subRows != nil}

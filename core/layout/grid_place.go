@@ -13,23 +13,20 @@ func (a *axisTracks) line(l css.Line, side string) (int, bool) {
 	}
 	if l.Name != "" {
 		n := l.N
-		list := a.names[l.Name]
 		if n == 0 {
-			if at, ok := a.names[l.Name+side]; ok && len(at) > 0 {
-				return at[0], true
+			if at, count := a.named(l.Name, side, 1); count > 0 {
+				return at, true
 			}
 			n = 1
 		}
-		if n > 0 && n <= len(list) {
-			return list[n-1], true
+		at, count := a.named(l.Name, "", n)
+		switch {
+		case n <= count && -n <= count:
+			return at, true
+		case n > 0: // names beyond the explicit grid: all implicit lines have it
+			return a.lines + n - count, true
 		}
-		if n < 0 && -n <= len(list) {
-			return list[len(list)+n], true
-		}
-		if n > 0 { // names beyond the explicit grid: all implicit lines have it
-			return a.lines + n - len(list), true
-		}
-		return n + len(list), true
+		return n + count, true
 	}
 	if l.N > 0 {
 		return l.N - 1, true
@@ -53,10 +50,10 @@ func (a *axisTracks) span(start, end css.Line) (from, size int, fixed bool) {
 	case sok:
 		if end.Span > 0 && end.Name != "" {
 			n := 0
-			for _, l := range a.names[end.Name] {
-				if l > s {
+			for i := range a.names {
+				if l := &a.names[i]; l.at > s && l.is(end.Name, "") {
 					if n++; n == end.Span {
-						return s, l - s, true
+						return s, l.at - s, true
 					}
 				}
 			}

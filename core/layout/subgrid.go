@@ -10,7 +10,7 @@ type subAxis struct {
 	n     int
 	gap   Px   // between the parent's tracks
 	sizes []Px // room for the subgrid's items in each track; nil until the parent has sized them
-	names map[string][]int
+	names []lineName
 }
 
 // deepestSubgrid bounds how deep subgrids are followed into each other: each level is laid out twice by the one around it.
@@ -58,12 +58,11 @@ func (g *gridState) announce() {
 			a := g.axis(axis)
 			from, to := it.covers(axis)
 			old := it.b.sub[axis]
-			sub := &subAxis{n: to - from, gap: a.gap, names: map[string][]int{}}
-			for name, lines := range a.names {
-				for _, l := range lines {
-					if l += a.before; l >= from && l <= to {
-						sub.names[name] = append(sub.names[name], l-from)
-					}
+			sub := &subAxis{n: to - from, gap: a.gap}
+			for _, l := range a.names {
+				if l.at += a.before; l.at >= from && l.at <= to {
+					l.at -= from
+					sub.names = append(sub.names, l)
 				}
 			}
 			if old != nil && old.n == sub.n && old.gap == sub.gap {
@@ -77,19 +76,16 @@ func (g *gridState) announce() {
 }
 
 // inherited makes the tracks of a subgrid's axis out of its parent's.
-func (g *gridState) inherited(sub *subAxis, list css.TrackList, own Px, hasOwn bool) (tracks []gridTrack, names map[string][]int, gap Px) {
+func (g *gridState) inherited(sub *subAxis, list css.TrackList, own Px, hasOwn bool) (tracks []gridTrack, names []lineName, gap Px) {
 	gap = sub.gap
 	if hasOwn {
 		gap = own
 	}
-	names = map[string][]int{}
-	for n, l := range sub.names {
-		names[n] = append([]int(nil), l...)
-	}
+	names = append(names, sub.names...)
 	for i, ns := range list.LineNames {
 		for _, n := range ns {
 			if i <= sub.n {
-				names[n] = append(names[n], i)
+				names = append(names, lineName{name: n, at: i})
 			}
 		}
 	}

@@ -1,7 +1,7 @@
 package sweep
 
 import (
-	"sort"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -212,7 +212,8 @@ func relation(r *layout.Result, words, picture *css.Element) string {
 
 // arrangement counts the boxes of each row: 3, 2+1, 1+1+1.
 func (g *group) arrangement(r *layout.Result) string {
-	var boxes []*layout.Placed
+	var few [24]*layout.Placed // nearly always enough
+	boxes := few[:0]
 	for _, e := range g.entries {
 		if p := r.Of(e); p != nil && !p.Empty() {
 			boxes = append(boxes, p)
@@ -224,11 +225,12 @@ func (g *group) arrangement(r *layout.Result) string {
 		}
 		return "hidden"
 	}
-	sort.SliceStable(boxes, func(i, j int) bool { return boxes[i].Y < boxes[j].Y })
-	var rows []int
+	slices.SortStableFunc(boxes, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
+	var text [48]byte
+	name := text[:0]
 	var top, bottom layout.Px
-	var row []*layout.Placed
-	for _, b := range boxes {
+	row := boxes[:0] // the end of the row so far
+	for i, b := range boxes {
 		fits := len(row) > 0 && overlap(top, bottom, b.Y, b.Bottom())*2 > min(bottom-top, b.H)
 		for _, o := range row {
 			if fits && overlap(o.X, o.Right(), b.X, b.Right()) > 64 {
@@ -236,17 +238,14 @@ func (g *group) arrangement(r *layout.Result) string {
 			}
 		}
 		if !fits {
-			rows = append(rows, 0)
-			row, top, bottom = nil, b.Y, b.Bottom()
+			if i > 0 {
+				name = append(strconv.AppendInt(name, int64(len(row)), 10), '+')
+			}
+			row, top, bottom = boxes[i:i], b.Y, b.Bottom()
 		}
-		row = append(row, b)
-		rows[len(rows)-1]++
+		row = row[:len(row)+1]
 	}
-	parts := make([]string, len(rows))
-	for i, n := range rows {
-		parts[i] = strconv.Itoa(n)
-	}
-	return strings.Join(parts, "+")
+	return string(strconv.AppendInt(name, int64(len(row)), 10))
 }
 
 func overlap(a, az, b, bz layout.Px) layout.Px { return min(az, bz) - max(a, b) }
