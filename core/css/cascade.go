@@ -221,15 +221,23 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 		return next
 	}
 	// only the room has changed
+	sl.last, sl.spare = k, next
 	if spec.fluidInherit {
 		s.compute(next, spec, parent, cq)
+		if spec.agree(next, old) {
+			return old
+		}
 	} else {
-		s.recompute(next, old, parent, cq)
-	}
-	sl.last = k
-	if spec.agree(next, old) {
-		sl.spare = next
-		return old
+		next.Inherited, next.spec = old.Inherited, spec
+		s.setFluid(next, parent, cq)
+		if spec.agree(next, old) {
+			return old
+		}
+		s.versions++
+		*next = *old
+		next.Version = s.versions
+		s.setFluid(next, parent, cq)
+		s.adjust(next)
 	}
 	sl.spare, sl.style = old, next
 	return next
@@ -459,12 +467,8 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 	s.adjust(st)
 }
 
-// recompute brings a style up to date for another width: only fluid values are computed again. None of them is inherited, so the
-// font size stays.
-func (s *Styler) recompute(st, old, parent *Style, cq [2]float64) {
-	s.versions++
-	*st = *old
-	st.Version = s.versions
+// setFluid computes the fluid values of a style for another width. None of them is inherited, so the font size stays.
+func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
 	c := s.units(st, parent)
 	c.unitContext = unitContext{face: c.face, fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1], lineHeight: s.lineHeight(st)}
 	for i := range st.spec.setters {
@@ -472,7 +476,6 @@ func (s *Styler) recompute(st, old, parent *Style, cq [2]float64) {
 			s.set(st, parent, pl, c)
 		}
 	}
-	s.adjust(st)
 }
 
 func (s *Styler) set(st, parent *Style, pl *parsedLonghand, c *computing) {
