@@ -394,7 +394,7 @@ func (f *flexBoxState) hypoCross(it *flexItem) {
 	if f.row {
 		it.baseline += k.mar[css.Top]
 	} else {
-		it.baseline = 0
+		it.baseline = k.mar[css.Left]
 	}
 }
 
@@ -403,7 +403,7 @@ func (f *flexBoxState) lineCross(lines []*flexLine, wrap bool, sp space) {
 		var up, down, lastUp Px
 		for _, it := range ln.items {
 			outer := it.cross + it.crossMar
-			if f.row && f.align(it) == "baseline" && !f.crossAutoMargin(it.b) {
+			if f.align(it) == "baseline" && !f.crossAutoMargin(it.b) {
 				up = max(up, it.baseline)
 				down = max(down, outer-it.baseline)
 				continue

@@ -216,7 +216,7 @@ func (f *flexBoxState) alignItems(ln *flexLine) {
 				it.crossPos = k.mar[start]
 			}
 		case "baseline":
-			it.crossPos = k.mar[start]
+			it.crossPos = ln.base // of a column: the edges of the boxes line up
 			if f.row {
 				it.crossPos = ln.base - it.baseline + k.mar[start]
 			}

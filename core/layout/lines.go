@@ -185,7 +185,7 @@ func (p *para) skipSpaces(c cursor) cursor {
 			return c
 		}
 		c.rune = max(c.rune, it.start)
-		for c.rune < it.end && p.text[c.rune] == ' ' && p.owner[c.rune].style.Collapse == "collapse" {
+		for c.rune < it.end && p.text[c.rune] == ' ' && p.owner[c.rune].style.Collapses() {
 			c.rune++
 		}
 		if c.rune < it.end {
@@ -303,7 +303,7 @@ func (e *Engine) realLine(p *para, ln line) bool {
 				z = min(z, ln.end.rune)
 			}
 			for k := a; k < z; k++ {
-				if p.text[k] != ' ' || it.box.style.Collapse != "collapse" {
+				if p.text[k] != ' ' || !it.box.style.Collapses() {
 					return true
 				}
 			}
@@ -534,7 +534,7 @@ func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
 			if i+1 < len(cand) {
 				b = cand[i+1]
 			}
-			lo = max(lo, e.minPiece(p, a, b)+indent)
+			lo = max(lo, e.minPiece(p, a, b, indent))
 			indent = 0
 		}
 		if ln.end == c || ln.end.item < c.item {
@@ -550,13 +550,13 @@ func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
 }
 
 // minPiece is the min-content width of an unbreakable piece; overflow-wrap: anywhere makes it its widest cluster.
-func (e *Engine) minPiece(p *para, a, b cursor) Px {
+func (e *Engine) minPiece(p *para, a, b cursor, indent Px) Px {
 	var widest Px
 	text := false
 	for i := a.item; i < len(p.items) && (i < b.item || i == b.item && b.rune > p.items[i].start); i++ {
 		it := &p.items[i]
 		if it.kind == atomItem {
-			return p.measure(a, b, true)
+			return p.measure(a, b, true) + indent
 		}
 		if it.kind != textItem {
 			continue
@@ -564,14 +564,14 @@ func (e *Engine) minPiece(p *para, a, b cursor) Px {
 		text = true
 		s := it.box.style
 		if s.OverflowWrap != "anywhere" && s.WordBreak != "break-word" {
-			return p.measure(a, b, true)
+			return p.measure(a, b, true) + indent
 		}
 		to := it.end
 		if i == b.item {
 			to = min(to, b.rune)
 		}
 		if s.NoWrap {
-			widest = max(widest, p.width(max(it.start, a.rune), to))
+			widest, indent = max(widest, p.width(max(it.start, a.rune), to)+indent), 0
 			continue
 		}
 		for k := max(it.start, a.rune); k < to; {
@@ -580,13 +580,13 @@ func (e *Engine) minPiece(p *para, a, b cursor) Px {
 				z++
 			}
 			if p.text[k] != ' ' {
-				widest = max(widest, p.width(k, z))
+				widest, indent = max(widest, p.width(k, z)+indent), 0
 			}
 			k = z
 		}
 	}
 	if !text {
-		return p.measure(a, b, true)
+		return p.measure(a, b, true) + indent
 	}
 	return widest
 }
