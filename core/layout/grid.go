@@ -304,7 +304,8 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 	total := g.total(&g.rows)
 	b.contentH = total
 	if s.RowGap.HasPercent() && !inner.defCB {
-		g.rows.gap = max(0, s.RowGap.Resolve(total))
+		g.rows.gap = max(0, s.RowGap.Resolve(total)) // and rows that can give way do (measured)
+		g.size(&g.rows, total, true, 0, rowItems, s.AlignContent)
 	}
 	b.top.add(b.mar[css.Top])
 	b.bot.add(b.mar[css.Bottom])

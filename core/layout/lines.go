@@ -518,6 +518,27 @@ func (e *Engine) leastSquares(p *para, lines []line, avail Px, orphan bool) []li
 	return out
 }
 
+// hanging gives the width of preserved spaces at the end of a line: they count in the max-content width (measured).
+func (p *para) hanging(ln line) Px {
+	for i := min(ln.end.item, len(p.items)-1); i >= ln.start.item; i-- {
+		it := &p.items[i]
+		from, to := max(it.start, ln.start.rune), it.end
+		if i == ln.end.item {
+			to = min(to, ln.end.rune)
+		}
+		switch {
+		case it.kind == atomItem || it.edge != 0:
+			return 0
+		case it.kind != textItem || to <= from:
+			continue
+		case it.box.style.Collapse != "preserve":
+			return 0
+		}
+		return p.width(p.trimEnd(from, to), to)
+	}
+	return 0
+}
+
 // intrinsicPara gives the min- and max-content width of a paragraph.
 func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
 	if p.sized {
@@ -527,7 +548,7 @@ func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
 	var lo, hi Px
 	for c := (cursor{}); c.item < len(p.items); {
 		ln := e.next(p, c, 1<<28)
-		hi = max(hi, ln.width+indent)
+		hi = max(hi, ln.width+p.hanging(ln)+indent)
 		cand := e.candidates(p, ln.start, ln.end)
 		for i, a := range cand {
 			b := ln.end
