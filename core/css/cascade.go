@@ -71,6 +71,7 @@ type Styler struct {
 
 	computing computing // memory
 	measured  *Style    // whose font the units ask
+	tried     Inherited // memory for values that may come out as they were
 
 	// Face measures the font of a style. Nil makes guesses.
 	Face func(s *Style) FaceUnits
@@ -222,17 +223,18 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	}
 	// only the room has changed
 	sl.last, sl.spare = k, next
+	next.Inherited, next.spec = old.Inherited, spec
+	if spec.fluidInherit {
+		s.tried = *old.Inherited
+		next.Inherited = &s.tried
+	}
+	s.setFluid(next, parent, cq)
+	if spec.agree(next, old) {
+		return old
+	}
 	if spec.fluidInherit {
 		s.compute(next, spec, parent, cq)
-		if spec.agree(next, old) {
-			return old
-		}
 	} else {
-		next.Inherited, next.spec = old.Inherited, spec
-		s.setFluid(next, parent, cq)
-		if spec.agree(next, old) {
-			return old
-		}
 		s.versions++
 		*next = *old
 		next.Version = s.versions
@@ -467,14 +469,26 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 	s.adjust(st)
 }
 
-// setFluid computes the fluid values of a style for another width. None of them is inherited, so the font size stays.
+// setFluid computes the fluid values of a style for another width, those of the font first.
 func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
 	c := s.units(st, parent)
 	c.unitContext = unitContext{face: c.face, fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1], lineHeight: s.lineHeight(st)}
+	phase := 2
+	if st.spec.fluidInherit {
+		c.fontSize, c.lineHeight, phase = parent.FontSize, s.lineHeight(parent), 0
+	}
 	for i := range st.spec.setters {
-		if pl := &st.spec.setters[i]; pl.fluid {
-			s.set(st, parent, pl, c)
+		pl := &st.spec.setters[i]
+		if !pl.fluid {
+			continue
 		}
+		if pl.prop.first > phase {
+			if phase = pl.prop.first; phase == 2 {
+				c.lineHeight = s.lineHeight(st)
+			}
+			c.fontSize = st.FontSize
+		}
+		s.set(st, parent, pl, c)
 	}
 }
 
