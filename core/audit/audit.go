@@ -7,6 +7,7 @@ import (
 	"sort"
 	"strings"
 	"sync"
+	"unicode/utf8"
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
@@ -55,6 +56,7 @@ type hit struct {
 	el     *css.Element // whom it is about
 	other  *css.Element // a second one, for overlaps
 	amount layout.Px    // how bad, in 1/64 px
+	value  float64      // what was measured, in the unit of the rule
 	cause  string       // property to blame
 }
 
@@ -62,12 +64,82 @@ type hit struct {
 type rule struct {
 	name     string
 	severity diag.Severity
-	look     func(l *sweep.Laid, r *layout.Result) []hit
-	say      func(name, other string, worst layout.Px) string
+	look     func(s *scene, r *layout.Result) []hit
+	say      func(name, other string, worst hit) string
 	cure     func(part string, h hit) string
 }
 
-var rules = []rule{overflowX, spill, clipped, overlapping}
+var rules = []rule{overflowX, spill, clipped, overlapping, screenEdge,
+	longLines, shortLines, brokenWord, smallText, headingLines, leadOverTitle,
+	smallTarget, closeTargets,
+	loneItem, screenOrder, offLine, stickyCovers,
+	enlarged}
+
+// scene is what the rules know of a page at every width.
+type scene struct {
+	l       *sweep.Laid
+	own     []int            // letters of the own text of each element
+	price   []bool           // it is a price
+	kind    []elementKind    // of each element
+	groups  [][]*css.Element // like boxes
+	anchors []*css.Element   // what links on the page lead to
+	end     []int            // the index after the last element inside each
+}
+
+type elementKind uint8
+
+const (
+	plainKind elementKind = iota
+	runningKind
+	headingKind
+	targetKind
+	pictureKind // one whose file never changes
+)
+
+func newScene(l *sweep.Laid) *scene {
+	n := len(l.Doc.Elements)
+	s := &scene{l: l, own: make([]int, n), price: make([]bool, n), kind: make([]elementKind, n), end: make([]int, n)}
+	ids := map[string]*css.Element{}
+	for i, e := range l.Doc.Elements {
+		text := own(e)
+		s.own[i] = utf8.RuneCountInString(text)
+		s.price[i] = strings.ContainsAny(text, "€$£¥")
+		s.kind[i] = kindOf(e)
+		for x := e; x != nil; x = x.Parent {
+			s.end[x.Index] = i + 1
+		}
+		if e.ID != "" && ids[e.ID] == nil {
+			ids[e.ID] = e
+		}
+	}
+	led := map[*css.Element]bool{}
+	for _, e := range l.Doc.Elements {
+		if id, ok := strings.CutPrefix(e.Attr("href"), "#"); ok && e.Tag == "a" && ids[id] != nil && !led[ids[id]] {
+			led[ids[id]] = true
+			s.anchors = append(s.anchors, ids[id])
+		}
+	}
+	for _, b := range l.Blocks {
+		s.groups = append(s.groups, b.Groups()...)
+	}
+	return s
+}
+
+func kindOf(e *css.Element) elementKind {
+	switch {
+	case running[e.Tag]:
+		return runningKind
+	case headings[e.Tag] > 0:
+		return headingKind
+	case clickable(e):
+		return targetKind
+	case e.Tag == "img" && !strings.HasSuffix(strings.ToLower(e.Attr("src")), ".svg"):
+		if _, many := e.LookupAttr("srcset"); !many && (e.Parent == nil || e.Parent.Tag != "picture") {
+			return pictureKind
+		}
+	}
+	return plainKind
+}
 
 type hitKey struct {
 	rule      int
@@ -83,10 +155,11 @@ type hitAt struct {
 func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
 	var mu sync.Mutex
 	hits := map[hitKey][]hitAt{}
+	s := newScene(l)
 	rep := &Report{Page: l.Name, From: from, To: to}
 	rep.Blocks = l.Map(from, to, func(w int, r *layout.Result) {
 		for i := range rules {
-			for _, h := range rules[i].look(l, r) {
+			for _, h := range rules[i].look(s, r) {
 				mu.Lock()
 				k := hitKey{i, h.el, h.other}
 				hits[k] = append(hits[k], hitAt{w, h})
@@ -143,7 +216,7 @@ func spans(l *sweep.Laid, engine *layout.Engine, r rule, list []hitAt) []Finding
 		if worst.other != nil {
 			other = nameOf(l, worst.other)
 		}
-		f.Text = r.say(nameOf(l, worst.el), other, worst.amount)
+		f.Text = r.say(nameOf(l, worst.el), other, worst)
 		f.Cause = cause(l, engine.Layout(list[start].width), worst)
 		if part != "" && r.cure != nil {
 			f.Cure = r.cure(part, worst)

@@ -55,7 +55,7 @@ func TestRulesFindWhatBreaksAndWhere(t *testing.T) {
 }
 
 func TestAQuietPageHasNoFindings(t *testing.T) {
-	r := check(t, `<main><section><h1>Kites</h1><p>Made for real wind.</p></section><section><ul><li class=c>One</li><li class=c>Two</li></ul></section></main>`, 240, 320)
+	r := check(t, `<main style="padding:20px"><section><h1>Kites</h1><p>Made for real wind.</p></section><section><ul><li class=c>One</li><li class=c>Two</li></ul></section></main>`, 240, 320)
 	assert.Empty(t, r.Findings)
 	require.Len(t, r.Blocks, 2)
 	assert.Equal(t, []sweep.Span{{From: 240, To: 320, As: "1+1"}}, r.Blocks[1].Arrangements)

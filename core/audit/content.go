@@ -46,6 +46,7 @@ func Content(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
 	for _, m := range l.Doc.Missing {
 		out = append(out, Finding{Rule: "missing-file", Severity: diag.Error, Text: "a stylesheet cannot be loaded: " + m})
 	}
+	out = append(out, markup(l)...)
 	if l.Page == nil {
 		return append(out, foreignPictures(l)...)
 	}

@@ -6,20 +6,19 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
-	"ziegel/core/sweep"
 )
 
 // overflowX: the page scrolls sideways. The box that reaches furthest is to blame, or the deepest one inside that does as much.
 var overflowX = rule{
 	name: "overflow-x", severity: diag.Error,
-	look: func(_ *sweep.Laid, r *layout.Result) []hit {
+	look: func(_ *scene, r *layout.Result) []hit {
 		if r.Overflow < 64 || r.Widest == nil {
 			return nil
 		}
 		return []hit{{el: r.Widest, amount: r.Overflow, cause: suspect(r, r.Widest)}}
 	},
-	say: func(name, _ string, worst layout.Px) string {
-		return fmt.Sprintf("%s reaches %s past the right edge of the screen", name, px(worst))
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s reaches %s past the right edge of the screen", name, px(worst.amount))
 	},
 	cure: widen,
 }
@@ -55,7 +54,7 @@ func suspect(r *layout.Result, e *css.Element) string {
 // spill: text sticks out of its own box, without the page scrolling for it.
 var spill = rule{
 	name: "text-spills", severity: diag.Warning,
-	look: func(_ *sweep.Laid, r *layout.Result) []hit {
+	look: func(_ *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
@@ -69,8 +68,8 @@ var spill = rule{
 		}
 		return out
 	},
-	say: func(name, _ string, worst layout.Px) string {
-		return fmt.Sprintf("the text of %s is %s wider than its box", name, px(worst))
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("the text of %s is %s wider than its box", name, px(worst.amount))
 	},
 	cure: widen,
 }
@@ -78,7 +77,7 @@ var spill = rule{
 // clipped: text is cut off by a box that hides what does not fit.
 var clipped = rule{
 	name: "text-clipped", severity: diag.Error,
-	look: func(_ *sweep.Laid, r *layout.Result) []hit {
+	look: func(_ *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
@@ -93,8 +92,8 @@ var clipped = rule{
 		}
 		return out
 	},
-	say: func(name, _ string, worst layout.Px) string {
-		return fmt.Sprintf("%s of the text of %s are cut off", px(worst), name)
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s of the text of %s are cut off", px(worst.amount), name)
 	},
 	cure: func(part string, _ hit) string { return part + ": {height: auto, overflow: visible}" },
 }

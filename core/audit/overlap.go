@@ -7,13 +7,12 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
-	"ziegel/core/sweep"
 )
 
 // overlapping: the text of two elements lies on top of each other.
 var overlapping = rule{
 	name: "text-overlaps", severity: diag.Error,
-	look: func(_ *sweep.Laid, r *layout.Result) []hit {
+	look: func(_ *scene, r *layout.Result) []hit {
 		type ink struct {
 			p *layout.Placed
 			r layout.Rect
@@ -58,8 +57,8 @@ var overlapping = rule{
 		}
 		return once(out)
 	},
-	say: func(name, other string, worst layout.Px) string {
-		return fmt.Sprintf("%s and %s overlap by %s", name, other, px(worst))
+	say: func(name, other string, worst hit) string {
+		return fmt.Sprintf("%s and %s overlap by %s", name, other, px(worst.amount))
 	},
 }
 

@@ -86,6 +86,7 @@ type Box struct {
 type textRun struct {
 	rect Rect // relative to the block container
 	line int
+	cut  bool // it ends inside a word, with the line
 }
 
 // space is what a box is laid out into.

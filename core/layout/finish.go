@@ -546,6 +546,7 @@ func (w *walker) text(b *Box, f frame) {
 		p := &w.r.Boxes[w.r.ByIndex[el.Index]]
 		p.Text = p.Text.union(r)
 		p.Runs = append(w.room(p.Runs, len(b.runs)), r)
+		p.Cut += bit(run.cut)
 		if blank(b.text) || r.W == 0 && r.H == 0 {
 			continue
 		}

@@ -170,7 +170,7 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 		hang = min(hang, max(0, x-(cw-indent)))
 	}
 	off, stretch := e.alignLine(b, ln, cw, x-hang, indent, spaces, n == len(p.lines)-1)
-	e.commit(b, p, pieces, commitAt{line: n, top: b.contentY() + y, base: b.contentY() + base, x: b.contentX() + off, height: height, spread: stretch, spaces: spaces}, lineBoxes, *open, x)
+	e.commit(b, p, pieces, commitAt{line: n, top: b.contentY() + y, base: b.contentY() + base, x: b.contentX() + off, height: height, spread: stretch, spaces: spaces, cut: ln.cut, end: ln.end.rune}, lineBoxes, *open, x)
 	e.scratch.pieces, e.scratch.onLine = pieces, lineBoxes
 	if !b.baselines {
 		b.first = b.contentY() + base
@@ -239,6 +239,8 @@ type commitAt struct {
 	top, base, x   Px
 	height, spread Px
 	spaces         int
+	cut            bool // the line ends inside a word, before rune end
+	end            int
 }
 
 // commit writes the final places of a line's pieces into their boxes.
@@ -266,7 +268,7 @@ func (e *Engine) commit(b *Box, p *para, pieces []piece, at commitAt, boxes, ope
 				}
 			}
 			m := e.metrics(k.style)
-			k.runs = append(k.runs, textRun{Rect{at.x + pc.x + before, at.base + shift - m.asc, pc.w + extra() - before, m.asc + m.desc}, at.line})
+			k.runs = append(k.runs, textRun{Rect{at.x + pc.x + before, at.base + shift - m.asc, pc.w + extra() - before, m.asc + m.desc}, at.line, at.cut && pc.j == at.end})
 		case atomItem:
 			up, _ := e.atomExtent(k)
 			k.origin = b

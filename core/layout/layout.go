@@ -54,6 +54,7 @@ type Placed struct {
 	Lines   int    // line boxes that the element's own text takes
 	Text    Rect   // around the element's own text, as it is laid out, clipped by nothing
 	Runs    []Rect // each line of the element's own text
+	Cut     int    // lines of it that end inside a word
 	Clip    Rect   // what ancestors let through; zero when nothing clips
 	Clipped bool   // Clip is in force
 	Above   bool   // out of flow: fixed, absolute or sticky

@@ -12,6 +12,7 @@ type line struct {
 	start, end cursor
 	width      Px // without trailing spaces
 	forced     bool
+	cut        bool // it ends inside a word
 	hyphen     Px
 }
 
@@ -160,7 +161,7 @@ func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) 
 	if at >= end || at <= from {
 		return line{}, false
 	}
-	return line{start: c, end: cursor{i, at}, width: done + p.broken(from, at)}, true
+	return line{start: c, end: cursor{i, at}, width: done + p.broken(from, at), cut: true}, true
 }
 
 func (e *Engine) hyphenWidth(s *css.Style) Px {
@@ -592,7 +593,8 @@ func (e *Engine) minPiece(p *para, a, b cursor, indent Px) Px {
 			to = min(to, b.rune)
 		}
 		if s.NoWrap {
-			widest, indent = max(widest, p.width(max(it.start, a.rune), to)+indent), 0
+			from := max(it.start, a.rune)
+			widest, indent = max(widest, p.width(from, p.trimEnd(from, to))+indent), 0
 			continue
 		}
 		for k := max(it.start, a.rune); k < to; {

@@ -26,6 +26,18 @@ type group struct {
 	entries []*css.Element
 }
 
+// Groups gives the sets of like boxes in a block, such as its cards.
+func (b *Block) Groups() [][]*css.Element {
+	var out [][]*css.Element
+	if b.main != nil {
+		out = append(out, b.main.entries)
+	}
+	for _, g := range b.inside {
+		out = append(out, g.entries)
+	}
+	return out
+}
+
 // Span is an arrangement over a span of widths, both ends included, CSS px.
 type Span struct {
 	From int    `json:"from"`

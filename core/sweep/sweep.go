@@ -262,6 +262,14 @@ func (l *Laid) Engine() *layout.Engine {
 	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height, Dark: l.Dark})
 }
 
+// Picture gives the size of a picture file by its address on the page, in its own pixels.
+func (l *Laid) Picture(src string) (w, h float64, ok bool) {
+	if l.picture == nil {
+		return 0, 0, false
+	}
+	return l.picture(src)
+}
+
 // Origin tells where a declaration was written that won on an element, in the designer's files if it comes from there.
 func (l *Laid) Origin(s *css.Style, property string) (diag.Position, bool) {
 	sheet, pos, ok := s.Declared(property)

@@ -1,0 +1,88 @@
+package audit
+
+import (
+	"fmt"
+	"path"
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/sweep"
+)
+
+// markup reports what is wrong in the elements of a page, at no particular width.
+func markup(l *sweep.Laid) []Finding {
+	var out []Finding
+	tell := func(rule string, severity diag.Severity, e *css.Element, cure, text string, args ...any) {
+		block, part, item := place(l, e)
+		out = append(out, Finding{Rule: rule, Severity: severity, Block: block, Part: part, Item: item, Text: fmt.Sprintf(text, args...), Cure: cure})
+	}
+	level := 0
+	once := map[string]*css.Element{}
+	ids := map[string]bool{}
+	mains := map[*css.Element]int{} // main buttons of a block
+	for _, e := range l.Doc.Elements {
+		if e.ID != "" {
+			if ids[e.ID] {
+				tell("id-twice", diag.Error, e, "another id", "the id %q is on the page more than once: links and labels find the first only", e.ID)
+			}
+			ids[e.ID] = true
+		}
+		switch {
+		case headings[e.Tag] > 0:
+			if n := headings[e.Tag]; level > 0 && n > level+1 {
+				tell("heading-skipped", diag.Note, e, fmt.Sprintf("h%d", level+1), "%s follows h%d: readers who jump from heading to heading miss a level", nameOf(l, e), level)
+			}
+			level = headings[e.Tag]
+		case e.Tag == "form":
+			if _, ok := e.LookupAttr("action"); !ok {
+				tell("form-nowhere", diag.Error, e, `action="..."`, "%s has no address to send to", nameOf(l, e))
+			}
+		case e.Tag == "img":
+			if alt := strings.TrimSpace(e.Attr("alt")); alt != "" && fileName(alt, e.Attr("src")) {
+				tell("alt-file-name", diag.Warning, e, "alt: and what it shows", "the picture's text is its file name: %s", alt)
+			}
+		case e.HasClass("action-main"):
+			if b := blockOf(l, e); b != nil && !repeated(e, b) {
+				if mains[b]++; mains[b] == 2 {
+					tell("two-main-actions", diag.Warning, e, "make one of them quiet", "%s is the second main button of its block", nameOf(l, e))
+				}
+			}
+		}
+		if e.Tag == "h1" || e.Tag == "main" {
+			if first := once[e.Tag]; first != nil {
+				tell("twice", diag.Warning, e, "", "%s is the second %s of the page", nameOf(l, e), e.Tag)
+			}
+			once[e.Tag] = e
+		}
+	}
+	return out
+}
+
+// fileName reports a text that only names the picture's file.
+func fileName(alt, src string) bool {
+	base := path.Base(src)
+	bare := strings.TrimSuffix(base, path.Ext(base))
+	return strings.EqualFold(alt, base) || strings.EqualFold(alt, bare) && strings.ContainsAny(alt, "-_0123456789")
+}
+
+func blockOf(l *sweep.Laid, e *css.Element) *css.Element {
+	for x := e; x != nil; x = x.Parent {
+		for _, b := range l.Blocks {
+			if b.Element == x {
+				return x
+			}
+		}
+	}
+	return nil
+}
+
+// repeated reports an element that stands in an entry of a list, such as a card.
+func repeated(e, block *css.Element) bool {
+	for x := e; x != nil && x != block; x = x.Parent {
+		if _, ok := x.LookupAttr("data-each"); ok || x.Tag == "li" {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,257 @@
+package audit
+
+import (
+	"fmt"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/layout"
+)
+
+// edgeRoom is how near text may come to the edge of the screen, CSS px.
+const edgeRoom = 8
+
+// screenEdge: text touches the edge of the screen.
+var screenEdge = rule{
+	name: "screen-edge", severity: diag.Warning,
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			if !shown(p) || p.Above || p.Clipped && (p.Clip.X > 0 || p.Clip.Right() < layout.Px(r.Width)*64) {
+				continue
+			}
+			if near := min(p.Text.X, layout.Px(r.Width)*64-p.Text.Right()); near < edgeRoom*64 && near > -64 {
+				out = append(out, hit{el: p.Element, amount: edgeRoom*64 - near, value: max(0, near.Float()), cause: "padding-left"})
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s comes within %.3g px of the screen's edge", name, worst.value)
+	},
+	cure: func(part string, _ hit) string { return part + ": {padding-inline: 1rem}" },
+}
+
+// rows sorts boxes into the rows that they stand in.
+func rows(r *layout.Result, entries []*css.Element) [][]*layout.Placed {
+	var out [][]*layout.Placed
+	for _, e := range entries {
+		p := r.Of(e)
+		if p == nil || p.Empty() {
+			continue
+		}
+		at := -1
+		for i, row := range out {
+			if first := row[0]; min(first.Bottom(), p.Bottom())-max(first.Y, p.Y) > min(first.H, p.H)/2 {
+				at = i
+			}
+		}
+		if at < 0 {
+			out = append(out, nil)
+			at = len(out) - 1
+		}
+		out[at] = append(out[at], p)
+	}
+	return out
+}
+
+// loneItem: the last row of a group holds one item, where others hold more.
+var loneItem = rule{
+	name: "lone-item", severity: diag.Note,
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for _, entries := range s.groups {
+			if len(entries) < 3 {
+				continue
+			}
+			all := rows(r, entries)
+			if n := len(all); n > 1 && len(all[n-1]) == 1 && len(all[0]) > 1 {
+				last := all[n-1][0]
+				if last.W*10 < (all[0][len(all[0])-1].Right()-all[0][0].X)*9 { // one that fills its row is meant so
+					out = append(out, hit{el: last.Element, amount: layout.Px(len(all[0])) * 64, value: float64(len(all[0])), cause: "grid-template-columns"})
+				}
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s stands alone in its row, under rows of %.0f", name, worst.value)
+	},
+}
+
+// screenOrder: what is read later stands before what is read first.
+var screenOrder = rule{
+	name: "screen-order", severity: diag.Warning,
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			kids := r.Boxes[i].Element.Kids()
+			for k := 1; k < len(kids); k++ {
+				a, b := s.inFlow(r, kids[k-1]), s.inFlow(r, kids[k])
+				if a == nil || b == nil {
+					continue
+				}
+				above := b.Bottom() <= a.Y && min(a.Right(), b.Right()) > max(a.X, b.X)
+				before := b.Right() <= a.X && min(a.Bottom(), b.Bottom())-max(a.Y, b.Y) > min(a.H, b.H)/2
+				if above || before {
+					out = append(out, hit{el: b.Element, other: a.Element, amount: max(a.Y-b.Y, a.X-b.X), cause: "order"})
+				}
+			}
+		}
+		return out
+	},
+	say: func(name, other string, _ hit) string {
+		return fmt.Sprintf("%s stands before %s on the screen, and is read after it", name, other)
+	},
+}
+
+// inFlow gives the box of an element with text that stands where its parent puts it.
+func (s *scene) inFlow(r *layout.Result, e *css.Element) *layout.Placed {
+	p := r.Of(e)
+	if p == nil || p.Empty() || p.Above || !p.Style.Visible || p.Style.Display == css.Inline || !s.hasText(e) {
+		return nil
+	}
+	return p
+}
+
+// hasText reports text in an element or in what it holds.
+func (s *scene) hasText(e *css.Element) bool {
+	for i := e.Index; i < s.end[e.Index]; i++ {
+		if s.own[i] > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// offLine: buttons or prices of the cards in a row stand at different heights.
+var offLine = rule{
+	name: "off-one-line", severity: diag.Note,
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for _, entries := range s.groups {
+			for _, row := range rows(r, entries) {
+				out = append(out, s.uneven(r, row)...)
+			}
+		}
+		return out
+	},
+	say: func(name, other string, worst hit) string {
+		return fmt.Sprintf("%s stands %.3g px lower than %s", name, worst.value, other)
+	},
+	cure: func(part string, _ hit) string { return part + ": {margin-top: auto}" },
+}
+
+// uneven compares the last button and the first price of each card in a row.
+func (s *scene) uneven(r *layout.Result, row []*layout.Placed) []hit {
+	if len(row) < 2 {
+		return nil
+	}
+	var out []hit
+	for _, pick := range []func(*layout.Placed) bool{
+		func(p *layout.Placed) bool { return s.target(p) && p.Style.Display != css.Inline && p.Content.H < p.H },
+		func(p *layout.Placed) bool { return s.price[p.Element.Index] && shown(p) },
+	} {
+		var high, low *layout.Placed
+		for _, card := range row {
+			var last *layout.Placed
+			count := 0
+			for i := r.ByIndex[card.Element.Index] + 1; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[card.Element.Index]; i++ {
+				if p := &r.Boxes[i]; pick(p) {
+					last = p
+					count++
+				}
+			}
+			if last == nil || count > 2 { // a list of links is no card
+				high = nil
+				break
+			}
+			if high == nil || last.Y < high.Y {
+				high = last
+			}
+			if low == nil || last.Y > low.Y {
+				low = last
+			}
+		}
+		if high != nil && low.Y-high.Y > 64 {
+			out = append(out, hit{el: low.Element, other: high.Element, amount: low.Y - high.Y, value: (low.Y - high.Y).Float(), cause: "margin-top"})
+		}
+	}
+	return out
+}
+
+// stickyCovers: a bar that stays at the top lies over what a link on the page leads to.
+var stickyCovers = rule{
+	name: "sticky-covers", severity: diag.Warning,
+	look: func(s *scene, r *layout.Result) []hit {
+		var bar *layout.Placed
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			stays := p.Style.Position == css.Sticky || p.Style.Position == css.Fixed
+			if top := p.Style.Inset[css.Top]; stays && p.Style.Visible && !top.IsAuto() && top.Resolve(0) == 0 && p.H > 0 && p.H < layout.Px(r.Width)*64/2 && (bar == nil || p.H > bar.H) && p.W*2 > layout.Px(r.Width)*64 {
+				bar = p
+			}
+		}
+		if bar == nil {
+			return nil
+		}
+		var out []hit
+		for _, e := range s.anchors {
+			to := r.Of(e)
+			if to == nil || to.Above || to.Y < bar.H || inside(to.Element, bar.Element) {
+				continue
+			}
+			clear := to.Style.ScrollMargin[css.Top].Resolve(0) + s.firstText(r, to) - to.Y
+			if html := r.Of(s.l.Doc.Root); html != nil {
+				clear += html.Style.ScrollPadding[css.Top].Resolve(layout.Px(900) * 64)
+			}
+			if covered := bar.H - clear; covered > 64 {
+				out = append(out, hit{el: to.Element, other: bar.Element, amount: covered, value: covered.Float(), cause: "scroll-margin-top"})
+			}
+		}
+		return once(out)
+	},
+	say: func(name, other string, worst hit) string {
+		return fmt.Sprintf("a link leads to %s, and %s covers %.3g px of it", name, other, worst.value)
+	},
+	cure: func(part string, h hit) string { return fmt.Sprintf("%s: {scroll-margin-top: %.0fpx}", part, h.value) },
+}
+
+// firstText gives where the text in a box begins, at most its lower edge.
+func (s *scene) firstText(r *layout.Result, of *layout.Placed) layout.Px {
+	top := of.Bottom()
+	for i := r.ByIndex[of.Element.Index]; i < len(r.Boxes); i++ {
+		p := &r.Boxes[i]
+		if p.Element.Index >= s.end[of.Element.Index] {
+			break
+		}
+		if shown(p) {
+			top = min(top, p.Text.Y)
+		}
+	}
+	return top
+}
+
+// enlarged: a picture is shown larger than it is.
+var enlarged = rule{
+	name: "picture-enlarged", severity: diag.Warning,
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			if s.kind[p.Element.Index] != pictureKind || p.Empty() {
+				continue
+			}
+			w, _, ok := s.l.Picture(p.Element.Attr("src"))
+			if shownW := p.Content.W.Float(); ok && w > 0 && shownW > w*1.01 {
+				out = append(out, hit{el: p.Element, amount: layout.Px((shownW - w) * 64), value: shownW / w, cause: "width"})
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s is shown %.2g times as wide as it has pixels", name, worst.value)
+	},
+	cure: func(part string, _ hit) string { return "a larger file, or " + part + ": {max-width: max-content}" },
+}

@@ -1,0 +1,127 @@
+package audit
+
+import (
+	"fmt"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/layout"
+)
+
+// Bounds of the rules over targets, CSS px (WCAG 2.2, 2.5.8 and 2.5.5).
+const (
+	leastTarget = 24
+	touchTarget = 44
+	touchUpTo   = 820 // widths that are touched rather than clicked
+)
+
+// clickable reports an element that is clicked or tapped.
+func clickable(e *css.Element) bool {
+	switch e.Tag {
+	case "a":
+		_, ok := e.LookupAttr("href")
+		return ok
+	case "input":
+		return e.Attr("type") != "hidden"
+	case "button", "select", "textarea", "summary":
+		return true
+	}
+	return false
+}
+
+// target reports what is clicked or tapped, can be seen and does not stand in a sentence (WCAG 2.5.8 exempts those).
+func (s *scene) target(p *layout.Placed) bool {
+	e := p.Element
+	if s.kind[e.Index] != targetKind || !p.Style.Visible || p.Style.Opacity == 0 || p.Empty() || p.Clipped && p.Intersect(p.Clip).Empty() {
+		return false
+	}
+	if p.Right() <= 0 || p.Bottom() <= 0 { // kept off the screen until it is focused
+		return false
+	}
+	return p.Style.Display != css.Inline || e.Parent == nil || s.own[e.Parent.Index] == 0
+}
+
+// smallTarget: a target under 24 px whose neighbours are near , or under 44 px where fingers tap.
+var smallTarget = rule{
+	name: "target-small", severity: diag.Error,
+	look: func(s *scene, r *layout.Result) []hit {
+		var all []*layout.Placed
+		for i := range r.Boxes {
+			if s.target(&r.Boxes[i]) {
+				all = append(all, &r.Boxes[i])
+			}
+		}
+		var out []hit
+		for _, p := range all {
+			if side := min(p.W, p.H); side < leastTarget*64 && crowded(p, all) {
+				out = append(out, hit{el: p.Element, amount: leastTarget*64 - side, value: side.Float(), cause: "padding-top"})
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s is only %.3g px in one direction, with another target near; %d px are the least (WCAG 2.5.8)", name, worst.value, leastTarget)
+	},
+	cure: func(part string, _ hit) string { return part + ": {display: inline-block, padding-block: 0.5rem}" },
+}
+
+// crowded reports whether a circle of 24 px around a small target meets another target, or the circle of another small one.
+func crowded(p *layout.Placed, all []*layout.Placed) bool {
+	x, y := middle(p.Rect)
+	for _, o := range all {
+		if o == p || inside(o.Element, p.Element) || inside(p.Element, o.Element) {
+			continue
+		}
+		b := o.Rect
+		if min(b.W, b.H) < leastTarget*64 {
+			ox, oy := middle(b)
+			dx, dy := (x - ox).Float(), (y - oy).Float()
+			if dx*dx+dy*dy < leastTarget*leastTarget {
+				return true
+			}
+		}
+		dx := max(b.X-x, 0, x-b.Right()).Float()
+		dy := max(b.Y-y, 0, y-b.Bottom()).Float()
+		if dx*dx+dy*dy < leastTarget*leastTarget/4 {
+			return true
+		}
+	}
+	return false
+}
+
+func middle(r layout.Rect) (x, y layout.Px) { return r.X + r.W/2, r.Y + r.H/2 }
+
+func inside(e, of *css.Element) bool {
+	for x := e.Parent; x != nil; x = x.Parent {
+		if x == of {
+			return true
+		}
+	}
+	return false
+}
+
+// closeTargets: two targets that a finger takes for each other.
+var closeTargets = rule{
+	name: "target-touch", severity: diag.Note,
+	look: func(s *scene, r *layout.Result) []hit {
+		if r.Width > touchUpTo {
+			return nil
+		}
+		var out []hit
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			if !s.target(p) {
+				continue
+			}
+			if b := p.Rect; b.H < touchTarget*64 || b.W < leastTarget*64 {
+				side := min(b.H, b.W)
+				out = append(out, hit{el: p.Element, amount: touchTarget*64 - side, value: side.Float(), cause: "padding-top"})
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s is %.3g px high where fingers tap; %d px are easy to hit", name, worst.value, touchTarget)
+	},
+	cure: func(part string, _ hit) string { return part + ": {min-height: 44px}" },
+}

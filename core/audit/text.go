@@ -1,0 +1,181 @@
+package audit
+
+import (
+	"fmt"
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/layout"
+)
+
+// Bounds of the rules over text. Lines of running text are counted in letters of that text's own average width.
+const (
+	longestLine   = 90 // letters
+	shortestLine  = 15
+	shortFrom     = 6  // lines: fewer are a label or a caption
+	smallestText  = 12 // CSS px
+	mostTitleRows = 4  // lines of a heading
+)
+
+// running are the tags that hold text to be read in a row.
+var running = map[string]bool{"p": true, "li": true, "dd": true, "blockquote": true, "figcaption": true}
+
+var headings = map[string]int{"h1": 1, "h2": 2, "h3": 3, "h4": 4, "h5": 5, "h6": 6}
+
+// own gives an element's own text, without that of the elements in it.
+func own(e *css.Element) string {
+	var b strings.Builder
+	for i := range e.Children {
+		if e.Children[i].Element == nil {
+			b.WriteString(e.Children[i].Text)
+		}
+	}
+	return strings.Join(strings.Fields(b.String()), " ")
+}
+
+// shown reports a box whose text can be read.
+func shown(p *layout.Placed) bool {
+	return p.Lines > 0 && p.Style.Visible && p.Style.Opacity > 0 && (!p.Clipped || !p.Text.Intersect(p.Clip).Empty())
+}
+
+// letters gives how many letters the longest line of a text holds, 0 when it cannot be told.
+func (s *scene) letters(p *layout.Placed) float64 {
+	var widest, sum layout.Px
+	for _, r := range p.Runs {
+		widest, sum = max(widest, r.W), sum+r.W
+	}
+	if n := s.own[p.Element.Index]; n > 0 && sum > 0 {
+		return widest.Float() * float64(n) / sum.Float()
+	}
+	return 0
+}
+
+// longLines: the eye loses its way back to the next line.
+var longLines = rule{
+	name: "line-too-long", severity: diag.Warning,
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			if p := &r.Boxes[i]; s.kind[p.Element.Index] == runningKind && p.Lines > 1 && shown(p) {
+				if n := s.letters(p); n > longestLine {
+					out = append(out, hit{el: p.Element, amount: layout.Px(n * 64), value: n, cause: "max-width"})
+				}
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("a line of %s holds %.0f letters; up to %d are easy to read", name, worst.value, longestLine)
+	},
+	cure: func(part string, _ hit) string { return part + ": {max-width: 65ch}" },
+}
+
+// shortLines: many lines of a word or two.
+var shortLines = rule{
+	name: "line-too-short", severity: diag.Warning,
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			if p := &r.Boxes[i]; s.kind[p.Element.Index] == runningKind && p.Lines >= shortFrom && shown(p) {
+				if n := s.letters(p); n > 0 && n < shortestLine {
+					out = append(out, hit{el: p.Element, amount: layout.Px((shortestLine - n) * 64), value: n, cause: "width"})
+				}
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("no line of %s holds more than %.0f letters", name, worst.value)
+	},
+}
+
+// brokenWord: a line ends inside a word, because nothing else fits.
+var brokenWord = rule{
+	name: "word-broken", severity: diag.Warning,
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			if p := &r.Boxes[i]; p.Cut > 0 && shown(p) {
+				out = append(out, hit{el: p.Element, amount: layout.Px(p.Cut) * 64, value: float64(p.Cut), cause: "font-size"})
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		if worst.value > 1 {
+			return fmt.Sprintf("%.0f lines of %s end inside a word", worst.value, name)
+		}
+		return "a line of " + name + " ends inside a word"
+	},
+	cure: func(part string, _ hit) string {
+		return part + ": {hyphens: manual}, with soft hyphens (&shy;) in the long words"
+	},
+}
+
+// smallText: too small to read.
+var smallText = rule{
+	name: "text-small", severity: diag.Warning,
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			if p := &r.Boxes[i]; shown(p) && p.Style.FontSize < smallestText && s.own[p.Element.Index] > 0 {
+				out = append(out, hit{el: p.Element, amount: layout.Px((smallestText - p.Style.FontSize) * 64), value: p.Style.FontSize, cause: "font-size"})
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s is set at %.3g px; %d px is the least that is easy to read", name, worst.value, smallestText)
+	},
+	cure: func(part string, _ hit) string { return part + ": {font-size: 0.875rem}" },
+}
+
+// headingLines: a heading that is a paragraph.
+var headingLines = rule{
+	name: "heading-long", severity: diag.Warning,
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			if p := &r.Boxes[i]; s.kind[p.Element.Index] == headingKind && p.Lines > mostTitleRows && shown(p) {
+				out = append(out, hit{el: p.Element, amount: layout.Px(p.Lines) * 64, value: float64(p.Lines), cause: "font-size"})
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s takes %.0f lines", name, worst.value)
+	},
+	cure: func(part string, _ hit) string {
+		return "fewer words, or " + part + ": {font-size: clamp(1.5rem, 6vw, 3rem)}"
+	},
+}
+
+// leadOverTitle: the text under a heading is larger than the heading.
+var leadOverTitle = rule{
+	name: "lead-over-title", severity: diag.Warning,
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			title := &r.Boxes[i]
+			if s.kind[title.Element.Index] != headingKind || !shown(title) || title.Element.Parent == nil {
+				continue
+			}
+			below := false
+			for _, k := range title.Element.Parent.Kids() {
+				if below && headings[k.Tag] > 0 {
+					break
+				}
+				if p := r.Of(k); below && k.Tag == "p" && p != nil && shown(p) && p.Style.FontSize > title.Style.FontSize+.01 {
+					out = append(out, hit{el: k, other: title.Element, amount: layout.Px((p.Style.FontSize - title.Style.FontSize) * 64), value: p.Style.FontSize, cause: "font-size"})
+				}
+				below = below || k == title.Element
+			}
+		}
+		return out
+	},
+	say: func(name, other string, worst hit) string {
+		return fmt.Sprintf("%s (%.3g px) is set larger than %s (%.3g px)", name, worst.value, other, worst.value-worst.amount.Float())
+	},
+	cure: func(part string, _ hit) string { return part + ": {font-size: 1.125rem}" },
+}
