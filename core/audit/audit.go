@@ -64,6 +64,7 @@ type hit struct {
 type rule struct {
 	name     string
 	severity diag.Severity
+	what     string // it finds
 	look     func(s *scene, r *layout.Result) []hit
 	say      func(name, other string, worst hit) string
 	cure     func(part string, h hit) string
@@ -74,6 +75,22 @@ var rules = []rule{overflowX, spill, clipped, overlapping, screenEdge,
 	smallTarget, closeTargets,
 	loneItem, screenOrder, offLine, stickyCovers,
 	enlarged}
+
+// Rule is what the check looks for.
+type Rule struct {
+	Name     string        `json:"rule"`
+	Severity diag.Severity `json:"severity"`
+	What     string        `json:"finds"`
+}
+
+// Rules lists all rules, those over every width first.
+func Rules() []Rule {
+	var out []Rule
+	for _, r := range rules {
+		out = append(out, Rule{r.name, r.severity, r.what})
+	}
+	return append(out, contentList...)
+}
 
 // scene is what the rules know of a page at every width.
 type scene struct {

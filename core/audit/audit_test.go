@@ -1,7 +1,10 @@
 package audit_test
 
 import (
+	"bytes"
 	"fmt"
+	"image"
+	"image/png"
 	"os"
 	"path/filepath"
 	"testing"
@@ -18,6 +21,9 @@ import (
 func check(t *testing.T, body string, from, to int) *audit.Report {
 	t.Helper()
 	file := filepath.Join(t.TempDir(), "page.html")
+	var small bytes.Buffer
+	require.NoError(t, png.Encode(&small, image.NewGray(image.Rect(0, 0, 100, 50))))
+	require.NoError(t, os.WriteFile(filepath.Join(filepath.Dir(file), "small.png"), small.Bytes(), 0o666))
 	require.NoError(t, os.WriteFile(file, []byte("<!doctype html><style>body{margin:0;font:16px/1.5 'Instrument Sans'}</style>"+body), 0o666))
 	l, err := sweep.FromFile(file, stock.Files)
 	require.NoError(t, err)

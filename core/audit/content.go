@@ -13,6 +13,23 @@ import (
 // contentRules are composing problems that the check tells as findings: the page can still be laid out.
 var contentRules = map[string]bool{"dead-link": true, "missing-file": true}
 
+// contentList names the rules that hold at no particular width.
+var contentList = []Rule{
+	{"missing-alt", diag.Error, "a picture has no text for those who cannot see it"},
+	{"missing-file", diag.Error, "a file that the page needs is not there"},
+	{"dead-link", diag.Error, "a link leads nowhere"},
+	{"id-twice", diag.Error, "an id is on the page more than once"},
+	{"form-nowhere", diag.Error, "a form has no address to send to"},
+	{"alt-file-name", diag.Warning, "the text of a picture is its file name"},
+	{"two-main-actions", diag.Warning, "a block has two main buttons"},
+	{"twice", diag.Warning, "a second h1 or main"},
+	{"brief", diag.Warning, "what the page was to have and has not, or the reverse"},
+	{"heading-skipped", diag.Note, "a heading level is left out"},
+	{"sample-content", diag.Note, "a field still shows the sample"},
+	{"not-modelled", diag.Note, "CSS that the layout does not follow"},
+	{"replaced-font", diag.Note, "a font that the page names and does not bring"},
+}
+
 // Blocking returns the problems that keep a page from being built right, those that are findings left out.
 func Blocking(problems diag.Problems) diag.Problems {
 	var out diag.Problems

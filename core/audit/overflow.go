@@ -10,7 +10,7 @@ import (
 
 // overflowX: the page scrolls sideways. The box that reaches furthest is to blame, or the deepest one inside that does as much.
 var overflowX = rule{
-	name: "overflow-x", severity: diag.Error,
+	name: "overflow-x", severity: diag.Error, what: "the page scrolls sideways, and which box makes it",
 	look: func(_ *scene, r *layout.Result) []hit {
 		if r.Overflow < 64 || r.Widest == nil {
 			return nil
@@ -53,7 +53,7 @@ func suspect(r *layout.Result, e *css.Element) string {
 
 // spill: text sticks out of its own box, without the page scrolling for it.
 var spill = rule{
-	name: "text-spills", severity: diag.Warning,
+	name: "text-spills", severity: diag.Warning, what: "a text is wider than its own box",
 	look: func(_ *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
@@ -76,7 +76,7 @@ var spill = rule{
 
 // clipped: text is cut off by a box that hides what does not fit.
 var clipped = rule{
-	name: "text-clipped", severity: diag.Error,
+	name: "text-clipped", severity: diag.Error, what: "a text is cut off by a box that hides what does not fit",
 	look: func(_ *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {

@@ -11,7 +11,7 @@ import (
 
 // overlapping: the text of two elements lies on top of each other.
 var overlapping = rule{
-	name: "text-overlaps", severity: diag.Error,
+	name: "text-overlaps", severity: diag.Error, what: "the texts of two elements lie on each other",
 	look: func(_ *scene, r *layout.Result) []hit {
 		type ink struct {
 			p *layout.Placed

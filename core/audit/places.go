@@ -13,7 +13,7 @@ const edgeRoom = 8
 
 // screenEdge: text touches the edge of the screen.
 var screenEdge = rule{
-	name: "screen-edge", severity: diag.Warning,
+	name: "screen-edge", severity: diag.Warning, what: "text comes within 8 px of the edge of the screen",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
@@ -58,7 +58,7 @@ func rows(r *layout.Result, entries []*css.Element) [][]*layout.Placed {
 
 // loneItem: the last row of a group holds one item, where others hold more.
 var loneItem = rule{
-	name: "lone-item", severity: diag.Note,
+	name: "lone-item", severity: diag.Note, what: "one item alone in the last row of a group",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for _, entries := range s.groups {
@@ -82,7 +82,7 @@ var loneItem = rule{
 
 // screenOrder: what is read later stands before what is read first.
 var screenOrder = rule{
-	name: "screen-order", severity: diag.Warning,
+	name: "screen-order", severity: diag.Warning, what: "what is read later stands before what is read first",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
@@ -127,7 +127,7 @@ func (s *scene) hasText(e *css.Element) bool {
 
 // offLine: buttons or prices of the cards in a row stand at different heights.
 var offLine = rule{
-	name: "off-one-line", severity: diag.Note,
+	name: "off-one-line", severity: diag.Note, what: "buttons or prices of the cards in a row stand at different heights",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for _, entries := range s.groups {
@@ -183,7 +183,7 @@ func (s *scene) uneven(r *layout.Result, row []*layout.Placed) []hit {
 
 // stickyCovers: a bar that stays at the top lies over what a link on the page leads to.
 var stickyCovers = rule{
-	name: "sticky-covers", severity: diag.Warning,
+	name: "sticky-covers", severity: diag.Warning, what: "a bar that stays at the top covers what a link leads to",
 	look: func(s *scene, r *layout.Result) []hit {
 		var bar *layout.Placed
 		for i := range r.Boxes {
@@ -235,7 +235,7 @@ func (s *scene) firstText(r *layout.Result, of *layout.Placed) layout.Px {
 
 // enlarged: a picture is shown larger than it is.
 var enlarged = rule{
-	name: "picture-enlarged", severity: diag.Warning,
+	name: "picture-enlarged", severity: diag.Warning, what: "a picture is shown wider than it has pixels",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {

@@ -6,6 +6,8 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"ziegel/core/audit"
 )
 
 // Each rule: a page with the fault at known widths, and one that looks risky and is not.
@@ -65,6 +67,10 @@ func TestEachRuleTellsTheFaultFromTheRisk(t *testing.T) {
 			`<header style="position:sticky;top:0;height:60px;padding:0 20px"><a href="#x" style="display:block;height:44px">go</a></header><div style="height:900px"></div><h2 id=x style="margin:0 20px">here</h2>`, "240..420",
 			`<header style="position:sticky;top:0;height:60px;padding:0 20px"><a href="#x" style="display:block;height:44px">go</a></header><div style="height:900px"></div><h2 id=x style="margin:0 20px;scroll-margin-top:60px">here</h2>`,
 		},
+		"picture-enlarged": {
+			`<img src="small.png" alt="" style="display:block;width:30vw">`, "337..420", // up to 1 % is nothing: 101 px at 336.7 px
+			`<img src="small.png" alt="" style="display:block;width:101px">`,
+		},
 		"heading-skipped":  {`<h1 style="margin:20px">a</h1><h3 style="margin:20px">b</h3>`, "", `<h1 style="margin:20px">a</h1><h2 style="margin:20px">b</h2><h3 style="margin:20px">c</h3><h2 style="margin:20px">d</h2>`},
 		"twice":            {`<h1 style="margin:20px">a</h1><h1 style="margin:20px">b</h1>`, "", `<h1 style="margin:20px">a</h1>`},
 		"id-twice":         {`<p id=a style="margin:20px">a</p><p id=a style="margin:20px">b</p>`, "", `<p id=a style="margin:20px">a</p><p id=b style="margin:20px">b</p>`},
@@ -87,5 +93,19 @@ func TestEachRuleTellsTheFaultFromTheRisk(t *testing.T) {
 				assert.NotEqual(t, rule, f.Rule, f.Text)
 			}
 		})
+	}
+}
+
+// Every finding is of a listed rule, and every rule over widths has a page here or in audit_test.go.
+func TestAllRulesAreListed(t *testing.T) {
+	listed := map[string]bool{}
+	for _, r := range audit.Rules() {
+		assert.False(t, listed[r.Name], r.Name)
+		assert.NotEmpty(t, r.What, r.Name)
+		listed[r.Name] = true
+	}
+	page := `<main><h1>a</h1><h3>b</h3><h1>c</h1><form></form><img src="kite-2.jpg" alt="kite-2"><img src=x.png><p id=a style="float:left;font-family:Nobody"></p><p id=a></p></main>`
+	for _, f := range check(t, page, 240, 300).Findings {
+		assert.True(t, listed[f.Rule], f.Rule)
 	}
 }

@@ -43,7 +43,7 @@ func (s *scene) target(p *layout.Placed) bool {
 
 // smallTarget: a target under 24 px whose neighbours are near , or under 44 px where fingers tap.
 var smallTarget = rule{
-	name: "target-small", severity: diag.Error,
+	name: "target-small", severity: diag.Error, what: "a target under 24 px with another one near (WCAG 2.5.8)",
 	look: func(s *scene, r *layout.Result) []hit {
 		var all []*layout.Placed
 		for i := range r.Boxes {
@@ -102,7 +102,7 @@ func inside(e, of *css.Element) bool {
 
 // closeTargets: two targets that a finger takes for each other.
 var closeTargets = rule{
-	name: "target-touch", severity: diag.Note,
+	name: "target-touch", severity: diag.Note, what: "a target under 44 px high at widths that are touched",
 	look: func(s *scene, r *layout.Result) []hit {
 		if r.Width > touchUpTo {
 			return nil

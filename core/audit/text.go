@@ -53,7 +53,7 @@ func (s *scene) letters(p *layout.Placed) float64 {
 
 // longLines: the eye loses its way back to the next line.
 var longLines = rule{
-	name: "line-too-long", severity: diag.Warning,
+	name: "line-too-long", severity: diag.Warning, what: "lines of running text hold more than 90 letters",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
@@ -73,7 +73,7 @@ var longLines = rule{
 
 // shortLines: many lines of a word or two.
 var shortLines = rule{
-	name: "line-too-short", severity: diag.Warning,
+	name: "line-too-short", severity: diag.Warning, what: "six lines or more of running text, none longer than 15 letters",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
@@ -92,7 +92,7 @@ var shortLines = rule{
 
 // brokenWord: a line ends inside a word, because nothing else fits.
 var brokenWord = rule{
-	name: "word-broken", severity: diag.Warning,
+	name: "word-broken", severity: diag.Warning, what: "a line ends inside a word because nothing else fits",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
@@ -115,7 +115,7 @@ var brokenWord = rule{
 
 // smallText: too small to read.
 var smallText = rule{
-	name: "text-small", severity: diag.Warning,
+	name: "text-small", severity: diag.Warning, what: "text under 12 px",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
@@ -133,7 +133,7 @@ var smallText = rule{
 
 // headingLines: a heading that is a paragraph.
 var headingLines = rule{
-	name: "heading-long", severity: diag.Warning,
+	name: "heading-long", severity: diag.Warning, what: "a heading takes more than four lines",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
@@ -153,7 +153,7 @@ var headingLines = rule{
 
 // leadOverTitle: the text under a heading is larger than the heading.
 var leadOverTitle = rule{
-	name: "lead-over-title", severity: diag.Warning,
+	name: "lead-over-title", severity: diag.Warning, what: "the text under a heading is set larger than the heading",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {

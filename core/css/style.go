@@ -246,7 +246,9 @@ var initialStyle = Style{
 }
 
 // Collapses reports that white space in a row is one space, and none at a line's start.
-func (a *Inherited) Collapses() bool { return a.Collapse == "collapse" || a.Collapse == "preserve-breaks" }
+func (a *Inherited) Collapses() bool {
+	return a.Collapse == "collapse" || a.Collapse == "preserve-breaks"
+}
 
 // SameFace reports whether two sets of inherited values choose the same font and shape text alike, so that they may differ in size and
 // spacing only.

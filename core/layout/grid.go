@@ -21,8 +21,8 @@ type gridItem struct {
 type axisTracks struct {
 	tracks []gridTrack
 	names  []lineName // of the explicit grid, in the order of their lines
-	lines  int              // explicit tracks
-	before int              // implicit tracks added in front
+	lines  int        // explicit tracks
+	before int        // implicit tracks added in front
 	gap    Px
 	auto   []css.Track
 	closed bool // of a subgrid: no implicit tracks

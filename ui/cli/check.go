@@ -14,6 +14,7 @@ import (
 
 func (a *app) checkCmd() *cobra.Command {
 	var from, to int
+	var list bool
 	cmd := &cobra.Command{
 		Use:   "check [PAGE|FILE]",
 		Short: "Lay the page out at every width and say what breaks",
@@ -27,31 +28,48 @@ is an error.`,
   ziegel check home --json
 
   # any HTML file
-  ziegel check some/page.html`,
+  ziegel check some/page.html
+
+  # what it looks for
+  ziegel check --rules`,
 		Args:              cobra.MaximumNArgs(1),
 		ValidArgsFunction: a.complete("page"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			if list {
+				return a.listRules()
+			}
 			if err := checkSpan(from, to); err != nil {
 				return err
 			}
-			var list []*subject
+			var pages []*subject
 			if len(args) == 1 {
 				s, err := a.subject(args[0])
 				if err != nil {
 					return err
 				}
-				list = append(list, s)
+				pages = append(pages, s)
 			} else {
 				var err error
-				if list, err = a.everyPage(); err != nil {
+				if pages, err = a.everyPage(); err != nil {
 					return err
 				}
 			}
-			return a.check(list, from, to)
+			return a.check(pages, from, to)
 		},
 	}
 	spanFlags(cmd, &from, &to)
+	cmd.Flags().BoolVar(&list, "rules", false, "list the rules and what each finds")
 	return a.jsonFlag(cmd)
+}
+
+func (a *app) listRules() error {
+	if a.json {
+		return a.writeJSON(map[string]any{"rules": audit.Rules()})
+	}
+	for _, r := range audit.Rules() {
+		a.say("%-16s  %s  %s", r.Name, a.style.Severity(r.Severity)+strings.Repeat(" ", max(0, 7-len(r.Severity))), r.What)
+	}
+	return nil
 }
 
 // everyPage lays all pages out; mistakes of all of them are told at once.
