@@ -400,7 +400,8 @@ func (f *flexBoxState) hypoCross(it *flexItem) {
 
 func (f *flexBoxState) lineCross(lines []*flexLine, wrap bool, sp space) {
 	for _, ln := range lines {
-		var up, down, lastUp Px
+		var up, lastUp Px
+		down := Px(math.MinInt32 / 4) // below the common baseline; above it when items overflow
 		for _, it := range ln.items {
 			outer := it.cross + it.crossMar
 			if f.align(it) == "baseline" && !f.crossAutoMargin(it.b) {
@@ -417,7 +418,7 @@ func (f *flexBoxState) lineCross(lines []*flexLine, wrap bool, sp space) {
 		}
 		ln.base = up
 		ln.cross = max(ln.cross, lastUp+ln.lastDown)
-		ln.cross = max(ln.cross, up+down)
+		ln.cross = max(ln.cross, up+down, 0)
 	}
 	if wrap || len(lines) != 1 {
 		return

@@ -47,11 +47,14 @@ func (g *gridState) rowItems() []span {
 	for _, it := range g.items {
 		if it.alignV == "baseline" && it.rowEnd == it.row+1 {
 			up := it.b.baseline() + it.b.mar[css.Top]
-			v := base[it.row]
+			if v, ok := base[it.row]; ok {
+				base[it.row] = [2]Px{max(v[0], up), max(v[1], it.height-up)}
+				continue
+			}
 			if base == nil {
 				base = map[int][2]Px{}
 			}
-			base[it.row] = [2]Px{max(v[0], up), max(v[1], it.height-up)}
+			base[it.row] = [2]Px{up, it.height - up}
 		}
 	}
 	out := g.rowSpans[:0]
