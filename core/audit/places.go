@@ -28,6 +28,9 @@ var screenEdge = rule{
 		return out
 	},
 	say: func(name, _ string, worst hit) string {
+		if worst.value == 0 {
+			return name + " touches the screen's edge"
+		}
 		return fmt.Sprintf("%s comes within %.3g px of the screen's edge", name, worst.value)
 	},
 	cure: func(part string, _ hit) string { return part + ": {padding-inline: 1rem}" },
@@ -140,7 +143,6 @@ var offLine = rule{
 	say: func(name, other string, worst hit) string {
 		return fmt.Sprintf("%s stands %.3g px lower than %s", name, worst.value, other)
 	},
-	cure: func(part string, _ hit) string { return part + ": {margin-top: auto}" },
 }
 
 // uneven compares the last button and the first price of each card in a row.

@@ -59,7 +59,11 @@ func Parse(family string, data []byte) (*Face, error) {
 	if err != nil {
 		return nil, err
 	}
-	return f.instance(nil), nil
+	face := f.instance(nil)
+	if face == nil {
+		return nil, fmt.Errorf("read the font %s: its tables are broken", family)
+	}
+	return face, nil
 }
 
 // file is a font file that has been read. It never changes, so that any number of goroutines may make faces of it.
@@ -68,8 +72,13 @@ type file struct {
 	plain Face // what all its faces have in common
 }
 
-// read unpacks and parses a font file.
-func read(family string, data []byte) (*file, error) {
+// read unpacks and parses a font file. Tables that end early make the reader of the format panic; here they are an error.
+func read(family string, data []byte) (out *file, err error) {
+	defer func() {
+		if r := recover(); r != nil {
+			out, err = nil, fmt.Errorf("read the font %s: its tables are broken (%v)", family, r)
+		}
+	}()
 	if len(data) > 4 && string(data[:4]) == "wOF2" {
 		plain, err := decodeWOFF2(data)
 		if err != nil {
@@ -91,8 +100,13 @@ func read(family string, data []byte) (*file, error) {
 	return &file{ft, f}, nil
 }
 
-// instance makes a face at a place of the file's axes.
-func (r *file) instance(axes map[string]float32) *Face {
+// instance makes a face at a place of the file's axes, nil when its tables are broken.
+func (r *file) instance(axes map[string]float32) (out *Face) {
+	defer func() {
+		if recover() != nil {
+			out = nil
+		}
+	}()
 	f := r.plain
 	f.face, f.shapes = gofont.NewFace(r.font), map[string]*Shape{}
 	if len(axes) > 0 {
@@ -244,29 +258,38 @@ func (f *Face) Shape(text []rune, o Features) *Shape {
 	sort.Slice(feats, func(i, j int) bool { return feats[i].Tag < feats[j].Tag })
 	n := len(text)
 	s := &Shape{Adv: make([]float64, n), Kern: make([]float64, n), Inner: make([]bool, n), face: f, sizes: map[sizeKey][]int64{}}
-	if n > 0 {
-		f.buf.Clear()
-		f.buf.AddRunes(text, 0, n)
-		f.buf.Props.Direction, f.buf.Props.Language, f.buf.Props.Script = harfbuzz.LeftToRight, language.NewLanguage("en"), scriptOf(text)
-		f.buf.Shape(f.shaper, feats)
-		for k := range f.buf.Info {
-			g, i := f.buf.Info[k].Glyph, f.buf.Info[k].Cluster
-			base := math.Round(float64(f.face.HorizontalAdvance(g)))
-			s.Adv[i] += base
-			s.Kern[i] += float64(f.buf.Pos[k].XAdvance)/unitScale - base
-		}
-		seen := make([]bool, n)
-		for k := range f.buf.Info {
-			seen[f.buf.Info[k].Cluster] = true
-		}
-		for k := range seen {
-			s.Inner[k] = !seen[k]
+	if n > 0 && !f.shapeInto(s, text, feats) {
+		f.shaper, f.buf = harfbuzz.NewFont(f.face), harfbuzz.NewBuffer()
+		for i := range n {
+			s.Adv[i], s.Kern[i], s.Inner[i] = f.Upem/2, 0, false
 		}
 	}
 	if n <= 1<<12 {
 		f.shapes[key] = s
 	}
 	return s
+}
+
+// shapeInto shapes a text. It is false when broken tables stop it: every letter is then taken for half an em.
+func (f *Face) shapeInto(s *Shape, text []rune, feats []harfbuzz.Feature) (ok bool) {
+	defer func() { ok = recover() == nil }()
+	f.buf.Clear()
+	f.buf.AddRunes(text, 0, len(text))
+	f.buf.Props.Direction, f.buf.Props.Language, f.buf.Props.Script = harfbuzz.LeftToRight, language.NewLanguage("en"), scriptOf(text)
+	f.buf.Shape(f.shaper, feats)
+	for k := range f.buf.Info {
+		g, i := f.buf.Info[k].Glyph, f.buf.Info[k].Cluster
+		base := math.Round(float64(f.face.HorizontalAdvance(g)))
+		s.Adv[i] += base
+		s.Kern[i] += float64(f.buf.Pos[k].XAdvance)/unitScale - base
+	}
+	for k := range s.Inner {
+		s.Inner[k] = true
+	}
+	for k := range f.buf.Info {
+		s.Inner[f.buf.Info[k].Cluster] = false
+	}
+	return true
 }
 
 func scriptOf(text []rune) language.Script {
