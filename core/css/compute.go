@@ -1,0 +1,174 @@
+package css
+
+import "strings"
+
+// agree reports whether two styles have the same values of all properties that change with the room.
+func (spec *specified) agree(a, b *Style) bool {
+	for i := range spec.setters {
+		if pl := &spec.setters[i]; pl.fluid && (pl.prop.same == nil || !pl.prop.same(a, b)) {
+			return false
+		}
+	}
+	return true
+}
+
+// units gives the memory for computing a style, with the font of that style to ask.
+func (s *Styler) units(st, parent *Style) *computing {
+	c := &s.computing
+	c.parent, s.measured = parent, st
+	if c.face == nil && s.Face != nil {
+		c.face = func() FaceUnits { return s.Face(s.measured) }
+	}
+	return c
+}
+
+// compute turns specified values into computed ones.
+func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float64) {
+	s.versions++
+	*st = initialStyle
+	st.Version = s.versions
+	st.spec = spec
+	st.Inherited = parent.Inherited
+	if spec.setsInherits {
+		inh := *parent.Inherited
+		st.Inherited = &inh
+	}
+	c := s.units(st, parent)
+	c.unitContext = unitContext{face: c.face, fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1],
+		lineHeight: s.lineHeight(parent)}
+	phase := 0
+	for i := range spec.setters {
+		pl := &spec.setters[i]
+		if pl.prop.first > phase {
+			if phase == 0 {
+				s.settleSize(st, parent, spec)
+				c.fontSize = st.FontSize
+			}
+			phase = pl.prop.first
+			if phase == 2 {
+				s.settleSize(st, parent, spec)
+				c.fontSize, c.lineHeight = st.FontSize, s.lineHeight(st)
+			}
+		}
+		s.set(st, parent, pl, c)
+	}
+	if phase < 2 {
+		s.settleSize(st, parent, spec)
+	}
+	s.adjust(st)
+}
+
+// setFluid computes the fluid values of a style for another width, those of the font first.
+func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
+	c := s.units(st, parent)
+	c.unitContext = unitContext{face: c.face, fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1], lineHeight: s.lineHeight(st)}
+	phase := 2
+	if st.spec.fluidInherit {
+		c.fontSize, c.lineHeight, phase = parent.FontSize, s.lineHeight(parent), 0
+	}
+	for i := range st.spec.setters {
+		pl := &st.spec.setters[i]
+		if !pl.fluid {
+			continue
+		}
+		if pl.prop.first > phase {
+			if phase = pl.prop.first; phase == 2 {
+				c.lineHeight = s.lineHeight(st)
+			}
+			c.fontSize = st.FontSize
+		}
+		s.set(st, parent, pl, c)
+	}
+}
+
+func (s *Styler) set(st, parent *Style, pl *parsedLonghand, c *computing) {
+	wide := pl.wide
+	if wide == "unset" || wide == "revert" || wide == "revert-layer" {
+		wide = "initial"
+		if pl.prop.inherited {
+			wide = "inherit"
+		}
+	}
+	switch wide {
+	case "":
+		pl.set(st, c)
+	case "inherit":
+		pl.prop.copy(st, parent)
+	case "initial":
+		pl.prop.copy(st, &initialStyle)
+	}
+}
+
+// settleSize applies the smaller default size of a lone monospace family (measured: 13 of 16).
+func (s *Styler) settleSize(st, parent *Style, spec *specified) {
+	if !spec.setsInherits {
+		return
+	}
+	if spec.declared["font-size"] != nil {
+		st.Inherited.keywordSize = false
+		return
+	}
+	mono := len(st.FontFamily) == 1 && strings.EqualFold(st.FontFamily[0], "monospace")
+	was := len(parent.FontFamily) == 1 && strings.EqualFold(parent.FontFamily[0], "monospace")
+	if mono && !was && parent.keywordSize {
+		st.Inherited.FontSize = parent.FontSize * 13 / 16
+	}
+}
+
+func (sr *Styler) lineHeight(s *Style) float64 {
+	switch {
+	case s.LineHeight.Normal && sr.Face != nil:
+		return sr.Face(s).Line
+	case s.LineHeight.Length:
+		return s.LineHeight.Px
+	case s.LineHeight.Normal:
+		return s.FontSize * 1.2
+	}
+	return s.LineHeight.Number * s.FontSize
+}
+
+// adjust applies what CSS says of values that depend on each other.
+func (s *Styler) adjust(st *Style) {
+	scrolls := func(v string) bool { return v != "visible" && v != "clip" }
+	if scrolls(st.OverflowX) != scrolls(st.OverflowY) {
+		for _, o := range []*string{&st.OverflowX, &st.OverflowY} {
+			switch *o {
+			case "visible":
+				*o = "auto"
+			case "clip":
+				*o = "hidden"
+			}
+		}
+	}
+	if st.Outer == 0 || st.Display != Blockify(st.Outer) {
+		st.Outer = st.Display
+	}
+	for i := range 4 {
+		st.FluidEdges = st.FluidEdges || st.Margin[i].HasPercent() || st.Padding[i].HasPercent()
+	}
+	if st.Position == Absolute || st.Position == Fixed {
+		st.Display = Blockify(st.Display)
+	}
+	if len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Rotate != 0 || !st.Translate[0].IsZero() || !st.Translate[1].IsZero() ||
+		strings.Contains(st.Contain, "layout") || strings.Contains(st.Contain, "paint") || st.Contain == "strict" || st.Contain == "content" {
+		st.MakesContaining = true
+	}
+}
+
+// Blockify gives the block-level twin of a display value.
+func Blockify(d Display) Display {
+	switch d {
+	case Inline, InlineBlock:
+		return Block
+	case InlineFlex:
+		return Flex
+	case InlineGrid:
+		return Grid
+	case InlineTable, TableRow, TableGroup, TableCell, TableCaption, TableColumn:
+		if d == InlineTable {
+			return Table
+		}
+		return Block
+	}
+	return d
+}

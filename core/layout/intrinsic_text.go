@@ -1,0 +1,96 @@
+package layout
+
+// hanging gives the width of preserved spaces at the end of a line: they count in the max-content width (measured).
+func (p *para) hanging(ln line) Px {
+	for i := min(ln.end.item, len(p.items)-1); i >= ln.start.item; i-- {
+		it := &p.items[i]
+		from, to := max(it.start, ln.start.rune), it.end
+		if i == ln.end.item {
+			to = min(to, ln.end.rune)
+		}
+		switch {
+		case it.kind == atomItem || it.edge != 0:
+			return 0
+		case it.kind != textItem || to <= from:
+			continue
+		case it.box.style.Collapse != "preserve":
+			return 0
+		}
+		return p.width(p.trimEnd(from, to), to)
+	}
+	return 0
+}
+
+// intrinsicPara gives the min- and max-content width of a paragraph.
+func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
+	if p.sized {
+		return p.minW, p.maxW
+	}
+	p.sized = true
+	var lo, hi Px
+	for c := (cursor{}); c.item < len(p.items); {
+		ln := e.next(p, c, 1<<28)
+		hi = max(hi, ln.width+p.hanging(ln)+indent)
+		cand := e.candidates(p, ln.start, ln.end)
+		for i, a := range cand {
+			b := ln.end
+			if i+1 < len(cand) {
+				b = cand[i+1]
+			}
+			lo = max(lo, e.minPiece(p, a, b, indent))
+			indent = 0
+		}
+		if ln.end == c || ln.end.item < c.item {
+			break
+		}
+		c = ln.end
+		if c.item < len(p.items) && p.items[c.item].kind == textItem && c.rune >= p.items[c.item].end {
+			c.item++
+		}
+	}
+	p.minW, p.maxW = lo, hi
+	return lo, hi
+}
+
+// minPiece is the min-content width of an unbreakable piece; overflow-wrap: anywhere makes it its widest cluster.
+func (e *Engine) minPiece(p *para, a, b cursor, indent Px) Px {
+	var widest Px
+	text := false
+	for i := a.item; i < len(p.items) && (i < b.item || i == b.item && b.rune > p.items[i].start); i++ {
+		it := &p.items[i]
+		if it.kind == atomItem {
+			return p.measure(a, b, true) + indent
+		}
+		if it.kind != textItem {
+			continue
+		}
+		text = true
+		s := it.box.style
+		if s.OverflowWrap != "anywhere" && s.WordBreak != "break-word" {
+			return p.measure(a, b, true) + indent
+		}
+		to := it.end
+		if i == b.item {
+			to = min(to, b.rune)
+		}
+		if s.NoWrap {
+			from := max(it.start, a.rune)
+			widest, indent = max(widest, p.width(from, p.trimEnd(from, to))+indent), 0
+			continue
+		}
+		for k := max(it.start, a.rune); k < to; {
+			z := k + 1
+			for z < to && p.inner[z] {
+				z++
+			}
+			if p.text[k] != ' ' {
+				widest, indent = max(widest, p.width(k, z)+indent), 0
+			}
+			k = z
+		}
+	}
+	if !text {
+		return p.measure(a, b, true) + indent
+	}
+	return widest
+}
