@@ -38,6 +38,7 @@ type Report struct {
 	To       int              `json:"to"`
 	Blocks   []sweep.Stacking `json:"blocks"`
 	Findings []Finding        `json:"findings"`
+	Accepted []Accepted       `json:"accepted,omitempty"` // found, and meant so
 }
 
 // Errors counts the findings that are errors.

@@ -25,6 +25,7 @@ var contentList = []Rule{
 	{"twice", diag.Warning, "a second h1 or main"},
 	{"brief", diag.Warning, "what the page was to have and has not, or the reverse"},
 	{"heading-skipped", diag.Note, "a heading level is left out"},
+	{"accept-unused", diag.Note, "an entry of accept in the site's file that meets nothing"},
 	{"sample-content", diag.Note, "a field still shows the sample"},
 	{"not-modelled", diag.Note, "CSS that the layout does not follow"},
 	{"replaced-font", diag.Note, "a font that the page names and does not bring"},

@@ -88,6 +88,14 @@ type Site struct {
 	Pages    []*Page
 	Favicon  string
 	Picture  string
+	Accepted []Accepted
+}
+
+// Accepted is an entry of accept: a finding of the check that is meant so. At is a page, a block or a part of one; none means
+// everywhere.
+type Accepted struct {
+	Rule, At, Because string
+	Node              *Value
 }
 
 // Find looks for ziegel.yaml in dir and its parents.
@@ -318,7 +326,7 @@ func (s *Site) loadMain() diag.Problems {
 	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
 		return l.problems
 	}
-	l.keys(root, "a site", "name", "address", "language", "theme", "ranges", "every-page", "favicon", "picture")
+	l.keys(root, "a site", "name", "address", "language", "theme", "ranges", "every-page", "favicon", "picture", "accept")
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")
@@ -344,6 +352,18 @@ func (s *Site) loadMain() diag.Problems {
 			}
 			s.Ranges = append(s.Ranges, Range{e.Key, from, to})
 		}
+	}
+	for _, v := range l.listOf(root.Get("accept"), "accept", "- {rule: lone-item, at: home/plans, because: it is meant so}") {
+		if l.mapOf(v, "an accepted finding", "{rule: lone-item, at: home/plans, because: it is meant so}") == nil {
+			continue
+		}
+		l.keys(v, "an accepted finding", "rule", "at", "because")
+		a := Accepted{l.text(v.Get("rule"), "rule"), l.text(v.Get("at"), "at"), l.text(v.Get("because"), "because"), v}
+		if a.Rule == "" || a.Because == "" {
+			l.add(l.f.Problem(v, "missing-key", "an accepted finding needs a rule and a reason", "rule: and because:", ""))
+			continue
+		}
+		s.Accepted = append(s.Accepted, a)
 	}
 	if ep := l.mapOf(root.Get("every-page"), "every-page", "top: [...]"); ep != nil {
 		l.keys(ep, "every-page", "top", "bottom")

@@ -9,7 +9,6 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/emit"
 	"ziegel/core/site"
@@ -99,9 +98,9 @@ func (a *app) demoCmd() *cobra.Command {
 				return err
 			}
 			a.answer("wrote and built %s", filepath.Join(dir, "built", "index.html"))
-			var reports []*audit.Report
-			for _, s := range list {
-				reports = append(reports, audit.Run(s.laid, s.page, s.problems, 240, 2560))
+			reports, err := auditAll(list, 240, 2560)
+			if err != nil {
+				return err
 			}
 			for _, r := range reports {
 				a.findings(r.Page, r.Findings)

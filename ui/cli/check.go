@@ -20,7 +20,13 @@ func (a *app) checkCmd() *cobra.Command {
 		Short: "Lay the page out at every width and say what breaks",
 		Long: `Check lays the page out at every width from 240 to 2560 px and applies every
 rule. Without an argument it checks all pages. The exit code is 1 when a finding
-is an error.`,
+is an error.
+
+What is meant so is accepted in ziegel.yaml, with a reason. It is listed and
+counts no more:
+
+  accept:
+    - {rule: lone-item, at: home/plans, because: the team day is another thing}`,
 		Example: `  # everything on every page
   ziegel check
 
@@ -99,16 +105,39 @@ func pagesOf(e *compose.Env) ([]*subject, error) {
 	return list, problems.Err()
 }
 
-func (a *app) check(list []*subject, from, to int) error {
+// auditAll checks pages and sets aside what their site accepts. Entries that meet nothing are told when all pages were looked at.
+func auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 	var reports []*audit.Report
-	errors := 0
+	var used []bool
 	for _, s := range list {
 		r := audit.Run(s.laid, s.page, s.problems, from, to)
+		if s.env != nil {
+			if err := audit.CheckAccepted(s.env.Site).Err(); err != nil {
+				return nil, err
+			}
+			if used == nil {
+				used = make([]bool, len(s.env.Site.Accepted))
+			}
+			r.Accept(s.env.Site.Accepted, used)
+		}
 		reports = append(reports, r)
+	}
+	if e := list[0].env; e != nil && len(list) == len(e.Site.Pages) && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
+		reports[0].Findings = append(reports[0].Findings, audit.Unused(e.Site, used)...)
+	}
+	return reports, nil
+}
+
+func (a *app) check(list []*subject, from, to int) error {
+	reports, err := auditAll(list, from, to)
+	if err != nil {
+		return err
+	}
+	errors := 0
+	for _, r := range reports {
 		errors += r.Errors()
 	}
 	if a.json {
-		var err error
 		if len(reports) == 1 {
 			err = a.writeJSON(report1(reports[0]))
 		} else {
@@ -124,6 +153,16 @@ func (a *app) check(list []*subject, from, to int) error {
 	} else {
 		for _, r := range reports {
 			a.findings(r.Page, r.Findings)
+		}
+		told := map[string]bool{} // once, however many widths it holds at
+		for _, r := range reports {
+			for _, f := range r.Accepted {
+				line := fmt.Sprintf("accepted: %s: %s [%s]", a.style.Bold(addressOf(r.Page, f.Finding)), f.Because, f.Rule)
+				if !told[line] {
+					a.say("%s", line)
+				}
+				told[line] = true
+			}
 		}
 		a.verdict(reports)
 	}
@@ -146,16 +185,7 @@ func report1(r *audit.Report) *audit.Report {
 
 func (a *app) findings(page string, list []audit.Finding) {
 	for _, f := range list {
-		where := page
-		if f.Block != "" {
-			where += "/" + f.Block
-		}
-		if f.Part != "" && !strings.Contains(f.Part, ">") {
-			where += "." + f.Part
-			if f.Item > 0 {
-				where += fmt.Sprintf("[%d]", f.Item)
-			}
-		}
+		where := addressOf(page, f)
 		widths := ""
 		if f.To > 0 {
 			widths = fmt.Sprintf(" at %d..%d", f.From, f.To)
@@ -171,6 +201,21 @@ func (a *app) findings(page string, list []audit.Finding) {
 			a.say("   cure:  %s", f.Cure)
 		}
 	}
+}
+
+// addressOf gives the address of what a finding is about.
+func addressOf(page string, f audit.Finding) string {
+	where := page
+	if f.Block != "" {
+		where += "/" + f.Block
+	}
+	if f.Part != "" && !strings.Contains(f.Part, ">") {
+		where += "." + f.Part
+		if f.Item > 0 {
+			where += fmt.Sprintf("[%d]", f.Item)
+		}
+	}
+	return where
 }
 
 func (a *app) verdict(reports []*audit.Report) {

@@ -5,7 +5,6 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/audit"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
@@ -69,7 +68,11 @@ func (a *app) stackCmd() *cobra.Command {
 				return a.outline(s, at)
 			}
 			if a.json {
-				return a.writeJSON(report1(audit.Run(s.laid, s.page, s.problems, from, to)))
+				reports, err := auditAll([]*subject{s}, from, to)
+				if err != nil {
+					return err
+				}
+				return a.writeJSON(report1(reports[0]))
 			}
 			blocks := s.laid.Map(from, to, nil)
 			ranges := site.DefaultRanges

@@ -1,0 +1,82 @@
+package audit
+
+import (
+	"fmt"
+	"strings"
+
+	"ziegel/core/diag"
+	"ziegel/core/site"
+)
+
+// Accepted is a finding that the site's file says is meant so.
+type Accepted struct {
+	Finding
+	Because string `json:"because"`
+}
+
+// Accept moves the findings that the site accepts out of the way: they are listed with their reasons and count no more. used tells
+// which entries met a finding; it has one place for each.
+func (r *Report) Accept(list []site.Accepted, used []bool) {
+	kept := r.Findings[:0]
+	for _, f := range r.Findings {
+		at := -1
+		for i, a := range list {
+			if a.Rule == f.Rule && covers(a.At, r.Page, f) {
+				at = i
+				break
+			}
+		}
+		if at < 0 {
+			kept = append(kept, f)
+			continue
+		}
+		used[at] = true
+		r.Accepted = append(r.Accepted, Accepted{f, list[at].Because})
+	}
+	r.Findings = kept
+}
+
+// covers reports whether an address (page, page/block, block, with .part) holds a finding; none holds all.
+func covers(at, page string, f Finding) bool {
+	at, part, parted := strings.Cut(at, ".")
+	if parted && part != f.Part {
+		return false
+	}
+	p, block, both := strings.Cut(at, "/")
+	switch {
+	case at == "":
+		return true
+	case both:
+		return p == page && block == f.Block
+	}
+	return at == f.Block || at == page
+}
+
+// CheckAccepted finds entries with rules that there are none of.
+func CheckAccepted(s *site.Site) diag.Problems {
+	var out diag.Problems
+	var names []string
+	known := map[string]bool{}
+	for _, r := range Rules() {
+		names = append(names, r.Name)
+		known[r.Name] = true
+	}
+	for _, a := range s.Accepted {
+		if !known[a.Rule] {
+			out = append(out, s.File.Problem(a.Node, "unknown-rule", fmt.Sprintf("there is no rule %q", a.Rule), "one that `ziegel check --rules` lists", diag.Nearest(a.Rule, names)))
+		}
+	}
+	return out
+}
+
+// Unused gives a note for each entry that met no finding on any page.
+func Unused(s *site.Site, used []bool) []Finding {
+	var out []Finding
+	for i, a := range s.Accepted {
+		if !used[i] {
+			out = append(out, Finding{Rule: "accept-unused", Severity: diag.Note, Text: fmt.Sprintf("%s is accepted in the site's file, and nothing is found there any more", a.Rule), Cause: a.Node.Pos.String(),
+				Cure: "take the entry out of accept"})
+		}
+	}
+	return out
+}
