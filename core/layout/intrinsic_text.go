@@ -56,6 +56,7 @@ func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
 func (e *Engine) minPiece(p *para, a, b cursor, indent Px) Px {
 	var widest Px
 	text := false
+	var unit Px // of unbroken text that goes on from box to box
 	for i := a.item; i < len(p.items) && (i < b.item || i == b.item && b.rune > p.items[i].start); i++ {
 		it := &p.items[i]
 		if it.kind == atomItem {
@@ -75,9 +76,11 @@ func (e *Engine) minPiece(p *para, a, b cursor, indent Px) Px {
 		}
 		if s.NoWrap {
 			from := max(it.start, a.rune)
-			widest, indent = max(widest, p.width(from, p.trimEnd(from, to))+indent), 0
+			widest = max(widest, unit+p.width(from, p.trimEnd(from, to))+indent)
+			unit += p.width(from, to)
 			continue
 		}
+		unit = 0
 		for k := max(it.start, a.rune); k < to; {
 			z := k + 1
 			for z < to && p.inner[z] {

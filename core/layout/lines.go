@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"unicode"
 	"ziegel/core/css"
 )
 
@@ -140,7 +141,7 @@ func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) 
 	}
 	at := from
 	for k := from + 1; k <= end; k++ {
-		if k < end && p.inner[k] {
+		if k < end && p.inner[k] && !unicode.IsLetter(p.text[k]) { // the letters of a ligature part
 			continue
 		}
 		if done+p.broken(from, k) > avail+textSlack {
