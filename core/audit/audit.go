@@ -77,6 +77,21 @@ var rules = []rule{overflowX, spill, clipped, overlapping, screenEdge,
 	loneItem, screenOrder, offLine, stickyCovers,
 	enlarged}
 
+// boxes makes a look of a rule about single boxes. see gives what it measures and how far that is beyond the bound; nothing is wrong
+// when that is 0 or less. cause is the property to blame.
+func boxes(cause string, see func(s *scene, r *layout.Result, p *layout.Placed) (value, beyond float64)) func(*scene, *layout.Result) []hit {
+	return func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			if value, beyond := see(s, r, p); beyond > 0 {
+				out = append(out, hit{el: p.Element, amount: css.FromFloat(beyond), value: value, cause: cause})
+			}
+		}
+		return out
+	}
+}
+
 // Rule is what the check looks for.
 type Rule struct {
 	Name     string        `json:"rule"`

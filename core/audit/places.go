@@ -14,19 +14,16 @@ const edgeRoom = 8
 // screenEdge: text touches the edge of the screen.
 var screenEdge = rule{
 	name: "screen-edge", severity: diag.Warning, what: "text comes within 8 px of the edge of the screen",
-	look: func(s *scene, r *layout.Result) []hit {
-		var out []hit
-		for i := range r.Boxes {
-			p := &r.Boxes[i]
-			if !shown(p) || p.Above || p.Clipped && (p.Clip.X > 0 || p.Clip.Right() < layout.Px(r.Width)*64) {
-				continue
-			}
-			if near := min(p.Text.X, layout.Px(r.Width)*64-p.Text.Right()); near < edgeRoom*64 && near > -64 {
-				out = append(out, hit{el: p.Element, amount: edgeRoom*64 - near, value: max(0, near.Float()), cause: "padding-left"})
-			}
+	look: boxes("padding-left", func(_ *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+		if !shown(p) || p.Above || p.Clipped && (p.Clip.X > 0 || p.Clip.Right() < layout.Px(r.Width)*64) {
+			return 0, 0
 		}
-		return out
-	},
+		near := min(p.Text.X, layout.Px(r.Width)*64-p.Text.Right()).Float()
+		if near <= -1 { // the page scrolls for it
+			return 0, 0
+		}
+		return max(0, near), edgeRoom - near
+	}),
 	say: func(name, _ string, worst hit) string {
 		if worst.value == 0 {
 			return name + " touches the screen's edge"
@@ -238,20 +235,17 @@ func (s *scene) firstText(r *layout.Result, of *layout.Placed) layout.Px {
 // enlarged: a picture is shown larger than it is.
 var enlarged = rule{
 	name: "picture-enlarged", severity: diag.Warning, what: "a picture is shown wider than it has pixels",
-	look: func(s *scene, r *layout.Result) []hit {
-		var out []hit
-		for i := range r.Boxes {
-			p := &r.Boxes[i]
-			if s.kind[p.Element.Index] != pictureKind || p.Empty() {
-				continue
-			}
-			w, _, ok := s.l.Picture(p.Element.Attr("src"))
-			if shownW := p.Content.W.Float(); ok && w > 0 && shownW > w*1.01 {
-				out = append(out, hit{el: p.Element, amount: layout.Px((shownW - w) * 64), value: shownW / w, cause: "width"})
-			}
+	look: boxes("width", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+		if s.kind[p.Element.Index] != pictureKind || p.Empty() {
+			return 0, 0
 		}
-		return out
-	},
+		w, _, ok := s.l.Picture(p.Element.Attr("src"))
+		if !ok || w == 0 {
+			return 0, 0
+		}
+		shown := p.Content.W.Float()
+		return shown / w, shown - w*1.01
+	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s is shown %.2g times as wide as it has pixels", name, worst.value)
 	},

@@ -103,23 +103,13 @@ func inside(e, of *css.Element) bool {
 // closeTargets: two targets that a finger takes for each other.
 var closeTargets = rule{
 	name: "target-touch", severity: diag.Note, what: "a target under 44 px high at widths that are touched",
-	look: func(s *scene, r *layout.Result) []hit {
-		if r.Width > touchUpTo {
-			return nil
+	look: boxes("padding-top", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+		if r.Width > touchUpTo || !s.target(p) || p.H >= touchTarget*64 && p.W >= leastTarget*64 {
+			return 0, 0
 		}
-		var out []hit
-		for i := range r.Boxes {
-			p := &r.Boxes[i]
-			if !s.target(p) {
-				continue
-			}
-			if b := p.Rect; b.H < touchTarget*64 || b.W < leastTarget*64 {
-				side := min(b.H, b.W)
-				out = append(out, hit{el: p.Element, amount: touchTarget*64 - side, value: side.Float(), cause: "padding-top"})
-			}
-		}
-		return out
-	},
+		side := min(p.H, p.W).Float()
+		return side, touchTarget - side
+	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s is %.3g px high where fingers tap; %d px are easy to hit", name, worst.value, touchTarget)
 	},

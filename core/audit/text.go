@@ -54,17 +54,13 @@ func (s *scene) letters(p *layout.Placed) float64 {
 // longLines: the eye loses its way back to the next line.
 var longLines = rule{
 	name: "line-too-long", severity: diag.Warning, what: "lines of running text hold more than 90 letters",
-	look: func(s *scene, r *layout.Result) []hit {
-		var out []hit
-		for i := range r.Boxes {
-			if p := &r.Boxes[i]; s.kind[p.Element.Index] == runningKind && p.Lines > 1 && shown(p) {
-				if n := s.letters(p); n > longestLine {
-					out = append(out, hit{el: p.Element, amount: layout.Px(n * 64), value: n, cause: "max-width"})
-				}
-			}
+	look: boxes("max-width", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+		if s.kind[p.Element.Index] != runningKind || p.Lines < 2 || !shown(p) {
+			return 0, 0
 		}
-		return out
-	},
+		n := s.letters(p)
+		return n, n - longestLine
+	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("a line of %s holds %.0f letters; up to %d are easy to read", name, worst.value, longestLine)
 	},
@@ -74,17 +70,16 @@ var longLines = rule{
 // shortLines: many lines of a word or two.
 var shortLines = rule{
 	name: "line-too-short", severity: diag.Warning, what: "six lines or more of running text, none longer than 15 letters",
-	look: func(s *scene, r *layout.Result) []hit {
-		var out []hit
-		for i := range r.Boxes {
-			if p := &r.Boxes[i]; s.kind[p.Element.Index] == runningKind && p.Lines >= shortFrom && shown(p) {
-				if n := s.letters(p); n > 0 && n < shortestLine {
-					out = append(out, hit{el: p.Element, amount: layout.Px((shortestLine - n) * 64), value: n, cause: "width"})
-				}
-			}
+	look: boxes("width", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+		if s.kind[p.Element.Index] != runningKind || p.Lines < shortFrom || !shown(p) {
+			return 0, 0
 		}
-		return out
-	},
+		n := s.letters(p)
+		if n == 0 {
+			return 0, 0
+		}
+		return n, shortestLine - n
+	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("no line of %s holds more than %.0f letters", name, worst.value)
 	},
@@ -93,15 +88,12 @@ var shortLines = rule{
 // brokenWord: a line ends inside a word, because nothing else fits.
 var brokenWord = rule{
 	name: "word-broken", severity: diag.Warning, what: "a line ends inside a word because nothing else fits",
-	look: func(s *scene, r *layout.Result) []hit {
-		var out []hit
-		for i := range r.Boxes {
-			if p := &r.Boxes[i]; p.Cut > 0 && shown(p) {
-				out = append(out, hit{el: p.Element, amount: layout.Px(p.Cut) * 64, value: float64(p.Cut), cause: "font-size"})
-			}
+	look: boxes("font-size", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+		if p.Cut == 0 || !shown(p) {
+			return 0, 0
 		}
-		return out
-	},
+		return float64(p.Cut), float64(p.Cut)
+	}),
 	say: func(name, _ string, worst hit) string {
 		if worst.value > 1 {
 			return fmt.Sprintf("%.0f lines of %s end inside a word", worst.value, name)
@@ -116,15 +108,12 @@ var brokenWord = rule{
 // smallText: too small to read.
 var smallText = rule{
 	name: "text-small", severity: diag.Warning, what: "text under 12 px",
-	look: func(s *scene, r *layout.Result) []hit {
-		var out []hit
-		for i := range r.Boxes {
-			if p := &r.Boxes[i]; shown(p) && p.Style.FontSize < smallestText && s.own[p.Element.Index] > 0 {
-				out = append(out, hit{el: p.Element, amount: layout.Px((smallestText - p.Style.FontSize) * 64), value: p.Style.FontSize, cause: "font-size"})
-			}
+	look: boxes("font-size", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+		if s.own[p.Element.Index] == 0 || !shown(p) {
+			return 0, 0
 		}
-		return out
-	},
+		return p.Style.FontSize, smallestText - p.Style.FontSize
+	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s is set at %.3g px; %d px is the least that is easy to read", name, worst.value, smallestText)
 	},
@@ -134,15 +123,12 @@ var smallText = rule{
 // headingLines: a heading that is a paragraph.
 var headingLines = rule{
 	name: "heading-long", severity: diag.Warning, what: "a heading takes more than four lines",
-	look: func(s *scene, r *layout.Result) []hit {
-		var out []hit
-		for i := range r.Boxes {
-			if p := &r.Boxes[i]; s.kind[p.Element.Index] == headingKind && p.Lines > mostTitleRows && shown(p) {
-				out = append(out, hit{el: p.Element, amount: layout.Px(p.Lines) * 64, value: float64(p.Lines), cause: "font-size"})
-			}
+	look: boxes("font-size", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+		if s.kind[p.Element.Index] != headingKind || !shown(p) {
+			return 0, 0
 		}
-		return out
-	},
+		return float64(p.Lines), float64(p.Lines - mostTitleRows)
+	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s takes %.0f lines", name, worst.value)
 	},
