@@ -5,6 +5,7 @@ go 1.26.8
 require (
 	github.com/andybalholm/brotli v1.2.0 // unpacks WOFF2
 	github.com/charmbracelet/lipgloss v1.1.0 // terminal styling
+	github.com/charmbracelet/x/ansi v0.8.0 // breaking styled lines
 	github.com/charmbracelet/x/term v0.2.2 // width of the terminal
 	github.com/fsnotify/fsnotify v1.10.1 // preview follows saves
 	github.com/go-text/typesetting v0.3.3 // shaping; pinned: later ones lose kerning pairs
@@ -24,7 +25,6 @@ require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect
 	github.com/aymanbagabas/go-osc52/v2 v2.0.1 // indirect
 	github.com/charmbracelet/colorprofile v0.2.3-0.20250311203215-f60798e515dc // indirect
-	github.com/charmbracelet/x/ansi v0.8.0 // indirect
 	github.com/charmbracelet/x/cellbuf v0.0.13-0.20250311204145-2c3ea96c31dd // indirect
 	github.com/inconshreveable/mousetrap v1.1.0 // indirect
 	github.com/lucasb-eyer/go-colorful v1.2.0 // indirect

@@ -193,12 +193,12 @@ func (a *app) findings(page string, list []audit.Finding) {
 				widths = fmt.Sprintf(" at %d", f.From)
 			}
 		}
-		a.say("%s: %s%s: %s [%s]", a.style.Severity(f.Severity), a.style.Bold(where), widths, f.Text, f.Rule)
+		a.say("%s", a.style.Wrap(fmt.Sprintf("%s: %s%s: %s [%s]", a.style.Severity(f.Severity), a.style.Bold(where), widths, f.Text, f.Rule), 3))
 		if f.Cause != "" {
 			a.say("   cause: %s", f.Cause)
 		}
 		if f.Cure != "" {
-			a.say("   cure:  %s", f.Cure)
+			a.say("%s", a.style.Wrap("   cure:  "+f.Cure, 10))
 		}
 	}
 }

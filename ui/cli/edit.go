@@ -237,11 +237,11 @@ func (a *app) moved(p *plan, before, after *compose.Env) {
 		for _, sh := range shifts {
 			switch {
 			case sh.was == nil:
-				a.answer("new %s: %s", a.style.Severity(sh.now.Severity), findingLine(*sh.now))
+				a.answer("%s", a.style.Wrap(fmt.Sprintf("new %s: %s", a.style.Severity(sh.now.Severity), findingLine(*sh.now)), 3))
 			case sh.now == nil:
-				a.answer("gone: %s", findingLine(*sh.was))
+				a.answer("%s", a.style.Wrap("gone: "+findingLine(*sh.was), 3))
 			default:
-				a.answer("%s now: %s (was%s)", a.style.Severity(sh.now.Severity), findingLine(*sh.now), widthsOf(*sh.was))
+				a.answer("%s", a.style.Wrap(fmt.Sprintf("%s now: %s (was%s)", a.style.Severity(sh.now.Severity), findingLine(*sh.now), widthsOf(*sh.was)), 3))
 			}
 		}
 		if same && len(shifts) == 0 && now != nil {

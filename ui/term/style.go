@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"github.com/charmbracelet/lipgloss"
+	"github.com/charmbracelet/x/ansi"
 	"github.com/mattn/go-isatty"
 	"github.com/muesli/termenv"
 
@@ -19,6 +20,16 @@ type Style struct {
 	Terminal bool // the stream is a terminal
 	Width    int  // columns
 	r        *lipgloss.Renderer
+}
+
+// Wrap breaks a text between words where a terminal ends; what follows the first line is indented by a few columns. Other streams get
+// it as it is.
+func (s Style) Wrap(text string, indent int) string {
+	if !s.Terminal {
+		return text
+	}
+	lines := strings.Split(ansi.Wordwrap(text, max(20, s.Width-indent), " "), "\n")
+	return strings.Join(lines, "\n"+strings.Repeat(" ", indent))
 }
 
 // NewStyle returns the style for a stream. color is "always", "never" or anything else for: only on terminals, unless NO_COLOR is set.

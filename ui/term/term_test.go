@@ -49,3 +49,9 @@ func TestTheOutlineIsToScale(t *testing.T) {
 	assert.Equal(t, 2, strings.Count(lines[3], "card"))
 	assert.Len(t, lines, 11)
 }
+
+func TestLongLinesBreakBetweenWords(t *testing.T) {
+	s := Style{Terminal: true, Width: 30}
+	assert.Equal(t, "error: home/plans at\n   240..392: the price reaches\n   149 px past the edge", s.Wrap("error: home/plans at 240..392: the price reaches 149 px past the edge", 3))
+	assert.Equal(t, "a word and another one", Style{Width: 5}.Wrap("a word and another one", 3), "no terminal")
+}
