@@ -28,8 +28,9 @@ func (s Style) Wrap(text string, indent int) string {
 	if !s.Terminal {
 		return text
 	}
-	lines := strings.Split(ansi.Wordwrap(text, max(20, s.Width-indent), " "), "\n")
-	return strings.Join(lines, "\n"+strings.Repeat(" ", indent))
+	whole := strings.ReplaceAll(text, "-", "\u2011") // names of rules stay in one piece
+	lines := strings.Split(ansi.Wordwrap(whole, max(20, s.Width-indent), ""), "\n")
+	return strings.ReplaceAll(strings.Join(lines, "\n"+strings.Repeat(" ", indent)), "\u2011", "-")
 }
 
 // NewStyle returns the style for a stream. color is "always", "never" or anything else for: only on terminals, unless NO_COLOR is set.
