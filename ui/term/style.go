@@ -28,9 +28,9 @@ func (s Style) Wrap(text string, indent int) string {
 	if !s.Terminal {
 		return text
 	}
-	whole := strings.ReplaceAll(text, "-", "\u2011") // names of rules stay in one piece
+	whole := strings.ReplaceAll(text, "-", "\ue000") // names of rules stay in one piece
 	lines := strings.Split(ansi.Wordwrap(whole, max(20, s.Width-indent), ""), "\n")
-	return strings.ReplaceAll(strings.Join(lines, "\n"+strings.Repeat(" ", indent)), "\u2011", "-")
+	return strings.ReplaceAll(strings.Join(lines, "\n"+strings.Repeat(" ", indent)), "\ue000", "-")
 }
 
 // NewStyle returns the style for a stream. color is "always", "never" or anything else for: only on terminals, unless NO_COLOR is set.

@@ -53,5 +53,6 @@ func TestTheOutlineIsToScale(t *testing.T) {
 func TestLongLinesBreakBetweenWords(t *testing.T) {
 	s := Style{Terminal: true, Width: 30}
 	assert.Equal(t, "error: home/plans at\n   240..392: the price reaches\n   149 px past the\n   [screen-edge]", s.Wrap("error: home/plans at 240..392: the price reaches 149 px past the [screen-edge]", 3))
+	assert.Equal(t, "a price stands low\n   [off-one-line]", s.Wrap("a price stands low [off-one-line]", 3))
 	assert.Equal(t, "a word and another one", Style{Width: 5}.Wrap("a word and another one", 3), "no terminal")
 }
