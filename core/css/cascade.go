@@ -43,7 +43,8 @@ type slot struct {
 	spec  *specified
 	last  styleKey
 	style *Style
-	spare *Style // memory for the next style: two take turns
+	spare *Style   // memory for the next style: two take turns
+	was   styleKey // of the spare one
 }
 
 type styleKey struct {
@@ -218,10 +219,12 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	next, old := sl.fresh(), sl.style
 	if old == nil || spec.usesParent || sl.last.spec != spec || sl.last.inherited != k.inherited || sl.last.root != k.root {
 		s.compute(next, spec, parent, cq)
-		sl.last, sl.spare, sl.style = k, old, next
+		sl.was, sl.last, sl.spare, sl.style = sl.last, k, old, next
 		return next
 	}
 	// only the room has changed
+	ready := sl.spare != nil && sl.was.spec == spec && sl.was.inherited == k.inherited && sl.was.root == k.root // but for the fluid values
+	before := sl.last
 	sl.last, sl.spare = k, next
 	next.Inherited, next.spec = old.Inherited, spec
 	if spec.fluidInherit {
@@ -235,13 +238,15 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	if spec.fluidInherit {
 		s.compute(next, spec, parent, cq)
 	} else {
+		if !ready {
+			*next = *old
+			s.setFluid(next, parent, cq)
+		}
 		s.versions++
-		*next = *old
 		next.Version = s.versions
-		s.setFluid(next, parent, cq)
 		s.adjust(next)
 	}
-	sl.spare, sl.style = old, next
+	sl.was, sl.spare, sl.style = before, old, next
 	return next
 }
 
