@@ -326,13 +326,40 @@ func nameOf(l *sweep.Laid, e *css.Element) string {
 	if item > 0 {
 		s = fmt.Sprintf("%s %d", s, item)
 	}
-	if t := []rune(e.Text()); len(t) > 0 {
+	if t := []rune(words(e)); len(t) > 0 {
 		if len(t) > 28 {
 			t = append([]rune(strings.TrimSpace(string(t[:27]))), '…')
 		}
 		s += fmt.Sprintf(" (%s)", string(t))
 	}
 	return s
+}
+
+// phrases are the tags whose text belongs to the words around it.
+var phrases = map[string]bool{"a": true, "abbr": true, "b": true, "bdi": true, "cite": true, "code": true, "em": true, "i": true, "kbd": true, "mark": true, "q": true, "s": true, "small": true, "span": true, "strong": true, "sub": true, "sup": true, "u": true, "wbr": true}
+
+// words gives the text of an element; what stands in boxes of its own is set apart.
+func words(e *css.Element) string {
+	var b strings.Builder
+	var walk func(e *css.Element)
+	walk = func(e *css.Element) {
+		for i := range e.Children {
+			k := e.Children[i].Element
+			if k == nil {
+				b.WriteString(e.Children[i].Text)
+				continue
+			}
+			if !phrases[k.Tag] {
+				b.WriteByte(' ')
+			}
+			walk(k)
+			if !phrases[k.Tag] {
+				b.WriteByte(' ')
+			}
+		}
+	}
+	walk(e)
+	return strings.Join(strings.Fields(b.String()), " ")
 }
 
 // cause finds the declaration to blame, by the property named, else by the usual suspects.
