@@ -73,7 +73,7 @@ type rule struct {
 
 var rules = []rule{overflowX, spill, clipped, overlapping, screenEdge,
 	longLines, shortLines, brokenWord, smallText, headingLines, leadOverTitle,
-	smallTarget, closeTargets,
+	smallTarget, touchTargets,
 	loneItem, screenOrder, offLine, stickyCovers,
 	enlarged}
 
@@ -262,16 +262,22 @@ func spans(l *sweep.Laid, engine *layout.Engine, r rule, list []hitAt) []Finding
 
 // place names the block and part that an element belongs to.
 func place(l *sweep.Laid, e *css.Element) (block, part string, item int) {
+	b := blockOf(l, e)
+	if b == nil {
+		return "", e.Path(), 0
+	}
+	part, item = partOf(e, b.Element)
+	return b.Name, part, item
+}
+
+// blockOf gives the block that an element stands in, the outermost one listed first; nil when it stands in none.
+func blockOf(l *sweep.Laid, e *css.Element) *sweep.Block {
 	for _, b := range l.Blocks {
-		for x := e; x != nil; x = x.Parent {
-			if x == b.Element {
-				block = b.Name
-				part, item = partOf(e, b.Element)
-				return block, part, item
-			}
+		if e == b.Element || inside(e, b.Element) {
+			return b
 		}
 	}
-	return "", e.Path(), 0
+	return nil
 }
 
 // partOf finds the nearest part around an element and counts it among those of its name; other pages name their elements by tag and class.

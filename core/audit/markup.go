@@ -18,9 +18,9 @@ func markup(l *sweep.Laid) []Finding {
 		out = append(out, Finding{Rule: rule, Severity: severity, Block: block, Part: part, Item: item, Text: fmt.Sprintf(text, args...), Cure: cure})
 	}
 	level := 0
-	once := map[string]*css.Element{}
+	seen := map[string]bool{}
 	ids := map[string]bool{}
-	mains := map[*css.Element]int{} // main buttons of a block
+	mains := map[*sweep.Block]int{} // main buttons of a block
 	for _, e := range l.Doc.Elements {
 		if e.ID != "" {
 			if ids[e.ID] {
@@ -43,17 +43,17 @@ func markup(l *sweep.Laid) []Finding {
 				tell("alt-file-name", diag.Warning, e, "alt: and what it shows", "the picture's text is its file name: %s", alt)
 			}
 		case e.HasClass("action-main"):
-			if b := blockOf(l, e); b != nil && !repeated(e, b) {
+			if b := blockOf(l, e); b != nil && !repeated(e, b.Element) {
 				if mains[b]++; mains[b] == 2 {
 					tell("two-main-actions", diag.Warning, e, "make one of them quiet", "%s is the second main button of its block", nameOf(l, e))
 				}
 			}
 		}
 		if e.Tag == "h1" || e.Tag == "main" {
-			if first := once[e.Tag]; first != nil {
+			if seen[e.Tag] {
 				tell("twice", diag.Warning, e, "", "%s is the second %s of the page", nameOf(l, e), e.Tag)
 			}
-			once[e.Tag] = e
+			seen[e.Tag] = true
 		}
 	}
 	return out
@@ -64,17 +64,6 @@ func fileName(alt, src string) bool {
 	base := path.Base(src)
 	bare := strings.TrimSuffix(base, path.Ext(base))
 	return strings.EqualFold(alt, base) || strings.EqualFold(alt, bare) && strings.ContainsAny(alt, "-_0123456789")
-}
-
-func blockOf(l *sweep.Laid, e *css.Element) *css.Element {
-	for x := e; x != nil; x = x.Parent {
-		for _, b := range l.Blocks {
-			if b.Element == x {
-				return x
-			}
-		}
-	}
-	return nil
 }
 
 // repeated reports an element that stands in an entry of a list, such as a card.

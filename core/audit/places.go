@@ -6,6 +6,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/sweep"
 )
 
 // edgeRoom is how near text may come to the edge of the screen, CSS px.
@@ -33,29 +34,6 @@ var screenEdge = rule{
 	cure: func(part string, _ hit) string { return part + ": {padding-inline: 1rem}" },
 }
 
-// rows sorts boxes into the rows that they stand in.
-func rows(r *layout.Result, entries []*css.Element) [][]*layout.Placed {
-	var out [][]*layout.Placed
-	for _, e := range entries {
-		p := r.Of(e)
-		if p == nil || p.Empty() {
-			continue
-		}
-		at := -1
-		for i, row := range out {
-			if first := row[0]; min(first.Bottom(), p.Bottom())-max(first.Y, p.Y) > min(first.H, p.H)/2 {
-				at = i
-			}
-		}
-		if at < 0 {
-			out = append(out, nil)
-			at = len(out) - 1
-		}
-		out[at] = append(out[at], p)
-	}
-	return out
-}
-
 // loneItem: the last row of a group holds one item, where others hold more.
 var loneItem = rule{
 	name: "lone-item", severity: diag.Note, what: "one item alone in the last row of a group",
@@ -65,10 +43,10 @@ var loneItem = rule{
 			if len(entries) < 3 {
 				continue
 			}
-			all := rows(r, entries)
+			all := sweep.Rows(r, entries)
 			if n := len(all); n > 1 && len(all[n-1]) == 1 && len(all[0]) > 1 {
 				last := all[n-1][0]
-				if last.W*10 < (all[0][len(all[0])-1].Right()-all[0][0].X)*9 { // one that fills its row is meant so
+				if last.W*10 < width(all[0])*9 { // one that fills its row is meant so
 					out = append(out, hit{el: last.Element, amount: layout.Px(len(all[0])) * 64, value: float64(len(all[0])), cause: "grid-template-columns"})
 				}
 			}
@@ -78,6 +56,15 @@ var loneItem = rule{
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s stands alone in its row, under rows of %.0f", name, worst.value)
 	},
+}
+
+// width gives how far a row reaches from its first edge to its last.
+func width(row []*layout.Placed) layout.Px {
+	left, right := row[0].X, row[0].Right()
+	for _, p := range row {
+		left, right = min(left, p.X), max(right, p.Right())
+	}
+	return right - left
 }
 
 // screenOrder: what is read later stands before what is read first.
@@ -131,7 +118,7 @@ var offLine = rule{
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for _, entries := range s.groups {
-			for _, row := range rows(r, entries) {
+			for _, row := range sweep.Rows(r, entries) {
 				out = append(out, s.uneven(r, row)...)
 			}
 		}

@@ -100,8 +100,8 @@ func inside(e, of *css.Element) bool {
 	return false
 }
 
-// closeTargets: two targets that a finger takes for each other.
-var closeTargets = rule{
+// touchTargets: a target that a finger misses.
+var touchTargets = rule{
 	name: "target-touch", severity: diag.Note, what: "a target under 44 px high at widths that are touched",
 	look: boxes("padding-top", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		if r.Width > touchUpTo || !s.target(p) || p.H >= touchTarget*64 && p.W >= leastTarget*64 {

@@ -97,31 +97,18 @@ func (p *exprParser) space() bool {
 }
 
 // sum reads "a + b - c"; the operators need space around them.
-func (p *exprParser) sum() (*expr, bool) {
-	left, ok := p.product()
-	for ok {
-		mark := p.i
-		if !p.space() || p.i >= len(p.v) || (p.v[p.i].Text != "+" && p.v[p.i].Text != "-") {
-			p.i = mark
-			break
-		}
-		op := p.v[p.i].Text[0]
-		p.i++
-		p.space()
-		var right *expr
-		if right, ok = p.product(); ok {
-			left = &expr{op: op, kids: []*expr{left, right}}
-		}
-	}
-	return left, ok
-}
+func (p *exprParser) sum() (*expr, bool) { return p.chain("+-", true, p.product) }
 
 func (p *exprParser) product() (*expr, bool) {
-	left, ok := p.primary(true)
+	return p.chain("*/", false, func() (*expr, bool) { return p.primary(true) })
+}
+
+// chain reads operands with any of the operators between them, from left to right.
+func (p *exprParser) chain(operators string, spaced bool, operand func() (*expr, bool)) (*expr, bool) {
+	left, ok := operand()
 	for ok {
 		mark := p.i
-		p.space()
-		if p.i >= len(p.v) || (p.v[p.i].Text != "*" && p.v[p.i].Text != "/") {
+		if space := p.space(); spaced && !space || p.i >= len(p.v) || len(p.v[p.i].Text) != 1 || !strings.Contains(operators, p.v[p.i].Text) {
 			p.i = mark
 			break
 		}
@@ -129,7 +116,7 @@ func (p *exprParser) product() (*expr, bool) {
 		p.i++
 		p.space()
 		var right *expr
-		if right, ok = p.primary(true); ok {
+		if right, ok = operand(); ok {
 			left = &expr{op: op, kids: []*expr{left, right}}
 		}
 	}

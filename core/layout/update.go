@@ -53,11 +53,7 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 			for p := old.parent; p != nil; p = p.parent {
 				p.sized = false
 				if old.inlineLevel() && p.para != nil {
-					if resized && p.para.resizable() {
-						p.para.stale = true
-					} else {
-						p.para = nil
-					}
+					p.rescale(resized)
 				}
 				if p.el != nil {
 					break
@@ -101,11 +97,7 @@ func (e *Engine) restyle(b *Box, st *css.Style) {
 	resize := old.Inherited.SameFace(st.Inherited)
 	if old.Inherited != st.Inherited {
 		b.sized = false
-		if b.para != nil && resize && b.para.resizable() {
-			b.para.stale = true
-		} else {
-			b.para = nil
-		}
+		b.rescale(resize)
 	}
 	for _, k := range b.kids {
 		switch {
@@ -115,11 +107,7 @@ func (e *Engine) restyle(b *Box, st *css.Style) {
 			k.style = e.styler.Anonymous(st, css.Block)
 			if old.Inherited != st.Inherited {
 				k.sized = false
-				if k.para != nil && resize && k.para.resizable() {
-					k.para.stale = true
-				} else {
-					k.para = nil
-				}
+				k.rescale(resize)
 			}
 			for _, t := range k.kids {
 				if t.kind == textBox {
@@ -127,6 +115,15 @@ func (e *Engine) restyle(b *Box, st *css.Style) {
 				}
 			}
 		}
+	}
+}
+
+// rescale keeps the shaped text of a box for another size where only that has changed, else drops it.
+func (b *Box) rescale(only bool) {
+	if b.para != nil && only && b.para.resizable() {
+		b.para.stale = true
+	} else {
+		b.para = nil
 	}
 }
 

@@ -237,9 +237,34 @@ func (g *group) arrangement(r *layout.Result) string {
 		}
 		return "hidden"
 	}
-	slices.SortStableFunc(boxes, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
 	var text [48]byte
 	name := text[:0]
+	eachRow(boxes, func(row []*layout.Placed) {
+		if len(name) > 0 {
+			name = append(name, '+')
+		}
+		name = strconv.AppendInt(name, int64(len(row)), 10)
+	})
+	return string(name)
+}
+
+// Rows gives the boxes of like elements as the rows that they stand in, from the top down; those without a box are left out.
+func Rows(r *layout.Result, entries []*css.Element) [][]*layout.Placed {
+	var boxes []*layout.Placed
+	for _, e := range entries {
+		if p := r.Of(e); p != nil && !p.Empty() {
+			boxes = append(boxes, p)
+		}
+	}
+	var out [][]*layout.Placed
+	eachRow(boxes, func(row []*layout.Placed) { out = append(out, row) })
+	return out
+}
+
+// eachRow sorts boxes by their upper edges and visits the rows. A box stands in a row when it shares more than half of its height
+// with the first one, or of that one's, and lies beside all in it.
+func eachRow(boxes []*layout.Placed, visit func(row []*layout.Placed)) {
+	slices.SortStableFunc(boxes, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
 	var top, bottom layout.Px
 	row := boxes[:0] // the end of the row so far
 	for i, b := range boxes {
@@ -251,13 +276,15 @@ func (g *group) arrangement(r *layout.Result) string {
 		}
 		if !fits {
 			if i > 0 {
-				name = append(strconv.AppendInt(name, int64(len(row)), 10), '+')
+				visit(row)
 			}
 			row, top, bottom = boxes[i:i], b.Y, b.Bottom()
 		}
 		row = row[:len(row)+1]
 	}
-	return string(strconv.AppendInt(name, int64(len(row)), 10))
+	if len(row) > 0 {
+		visit(row)
+	}
 }
 
 func overlap(a, az, b, bz layout.Px) layout.Px { return min(az, bz) - max(a, b) }

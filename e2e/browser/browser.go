@@ -164,25 +164,3 @@ func Measure(ctx context.Context, root string, pages []string, widths []int) (ve
 		return "", nil, ctx.Err()
 	}
 }
-
-// Shoot writes a PNG of a page file or URL at a size.
-func Shoot(ctx context.Context, url, png string, width, height int, dark bool) error {
-	profile, err := os.MkdirTemp("", "ziegel-browser")
-	if err != nil {
-		return err
-	}
-	defer os.RemoveAll(profile)
-	abs, err := filepath.Abs(png)
-	if err != nil {
-		return err
-	}
-	args := append(flags(profile), fmt.Sprintf("--window-size=%d,%d", width, height), "--screenshot="+abs, "--virtual-time-budget=4000")
-	if dark {
-		args = append(args, "--blink-settings=preferredColorScheme=0")
-	}
-	out, err := exec.CommandContext(ctx, Path(), append(args, url)...).CombinedOutput()
-	if err != nil {
-		return fmt.Errorf("screenshot: %w: %s", err, out)
-	}
-	return nil
-}
