@@ -1,0 +1,90 @@
+package audit
+
+import (
+	"strings"
+	"unicode/utf8"
+	"ziegel/core/css"
+	"ziegel/core/layout"
+	"ziegel/core/sweep"
+)
+
+// boxes makes a look of a rule about single boxes. see gives what it measures and how far that is beyond the bound; nothing is wrong
+// when that is 0 or less. cause is the property to blame.
+func boxes(cause string, see func(s *scene, r *layout.Result, p *layout.Placed) (value, beyond float64)) func(*scene, *layout.Result) []hit {
+	return func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			if value, beyond := see(s, r, p); beyond > 0 {
+				out = append(out, hit{el: p.Element, amount: css.FromFloat(beyond), value: value, cause: cause})
+			}
+		}
+		return out
+	}
+}
+
+// scene is what the rules know of a page at every width.
+type scene struct {
+	l       *sweep.Laid
+	own     []int            // letters of the own text of each element
+	price   []bool           // it is a price
+	kind    []elementKind    // of each element
+	groups  [][]*css.Element // like boxes
+	anchors []*css.Element   // what links on the page lead to
+	end     []int            // the index after the last element inside each
+}
+
+type elementKind uint8
+
+const (
+	plainKind elementKind = iota
+	runningKind
+	headingKind
+	targetKind
+	pictureKind // one whose file never changes
+)
+
+func newScene(l *sweep.Laid) *scene {
+	n := len(l.Doc.Elements)
+	s := &scene{l: l, own: make([]int, n), price: make([]bool, n), kind: make([]elementKind, n), end: make([]int, n)}
+	ids := map[string]*css.Element{}
+	for i, e := range l.Doc.Elements {
+		text := own(e)
+		s.own[i] = utf8.RuneCountInString(text)
+		s.price[i] = strings.ContainsAny(text, "€$£¥")
+		s.kind[i] = kindOf(e)
+		for x := e; x != nil; x = x.Parent {
+			s.end[x.Index] = i + 1
+		}
+		if e.ID != "" && ids[e.ID] == nil {
+			ids[e.ID] = e
+		}
+	}
+	led := map[*css.Element]bool{}
+	for _, e := range l.Doc.Elements {
+		if id, ok := strings.CutPrefix(e.Attr("href"), "#"); ok && e.Tag == "a" && ids[id] != nil && !led[ids[id]] {
+			led[ids[id]] = true
+			s.anchors = append(s.anchors, ids[id])
+		}
+	}
+	for _, b := range l.Blocks {
+		s.groups = append(s.groups, b.Groups()...)
+	}
+	return s
+}
+
+func kindOf(e *css.Element) elementKind {
+	switch {
+	case running[e.Tag]:
+		return runningKind
+	case headings[e.Tag] > 0:
+		return headingKind
+	case clickable(e):
+		return targetKind
+	case e.Tag == "img" && !strings.HasSuffix(strings.ToLower(e.Attr("src")), ".svg"):
+		if _, many := e.LookupAttr("srcset"); !many && (e.Parent == nil || e.Parent.Tag != "picture") {
+			return pictureKind
+		}
+	}
+	return plainKind
+}
