@@ -12,7 +12,7 @@ type specified struct {
 	vars         *vars
 	setters      []parsedLonghand
 	declared     map[string]*declaration
-	fluid        bool // changes with the viewport or container width
+	fluid        units // of the viewport or a container, that it changes with
 	setsInherits bool
 	fluidInherit bool // an inherited property changes with the width
 	usesParent   bool // an explicit inherit of a property that does not inherit
@@ -207,8 +207,11 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 		}
 	}
 	k := styleKey{spec: spec, inherited: parent.Inherited, root: s.rootSize}
-	if spec.fluid {
-		k.vw, k.cq = float64(s.media.Width), cq
+	if spec.fluid&unitsOfView != 0 {
+		k.vw = float64(s.media.Width)
+	}
+	if spec.fluid&unitsOfBox != 0 {
+		k.cq = cq
 	}
 	if spec.usesParent {
 		k.parent = parent
@@ -334,7 +337,7 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 			list, ok = s.longhands(d.name, d.value)
 		} else {
 			value, fl, good := substitute(d.value, spec.vars, nil)
-			fluid = fluid || fl
+			fluid |= fl
 			if good {
 				list, ok = s.longhands(d.name, trim(value))
 			}
@@ -351,9 +354,9 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 		if !ok {
 			continue
 		}
-		spec.fluid = spec.fluid || fluid
+		spec.fluid |= fluid
 		for _, pl := range list {
-			spec.fluidInherit = spec.fluidInherit || fluid && pl.prop.inherited
+			spec.fluidInherit = spec.fluidInherit || fluid != 0 && pl.prop.inherited
 			pl.fluid = fluid
 			winners[pl.name] = &winner{pl, d, r.ua, r.layer, winners[pl.name]}
 		}

@@ -5,7 +5,7 @@ import "strings"
 // agree reports whether two styles have the same values of all properties that change with the room.
 func (spec *specified) agree(a, b *Style) bool {
 	for i := range spec.setters {
-		if pl := &spec.setters[i]; pl.fluid && (pl.prop.same == nil || !pl.prop.same(a, b)) {
+		if pl := &spec.setters[i]; pl.fluid != 0 && (pl.prop.same == nil || !pl.prop.same(a, b)) {
 			return false
 		}
 	}
@@ -68,7 +68,7 @@ func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
 	}
 	for i := range st.spec.setters {
 		pl := &st.spec.setters[i]
-		if !pl.fluid {
+		if pl.fluid == 0 {
 			continue
 		}
 		if pl.prop.first > phase {

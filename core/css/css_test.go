@@ -152,3 +152,24 @@ func BenchmarkParse(b *testing.B) {
 		Parse("b.css", source)
 	}
 }
+
+func TestUnitsOfAValue(t *testing.T) {
+	for text, want := range map[string]units{
+		"12px":                       0,
+		"50%":                        0,
+		"1e2px":                      0,
+		"1.5rem":                     unitsOfRoot,
+		"2em":                        unitsOfFont,
+		"1lh":                        unitsOfFont,
+		"3ch":                        unitsOfFace,
+		"10dvh":                      unitsOfView,
+		"calc(1rem + 2VW)":           unitsOfRoot | unitsOfView,
+		"clamp(1px, 3cqi, 4vmax)":    unitsOfBox | unitsOfView,
+		"1e1vw":                      unitsOfView,
+		"minmax(2rem, 1fr)":          unitsOfRoot,
+		"repeat(auto-fill, 10cqmin)": unitsOfBox,
+	} {
+		assert.Equal(t, want, unitsIn(Tokenize(text)), text)
+	}
+	assert.NotZero(t, unitsIn(Tokenize("1e3em"))&unitsOfFont)
+}

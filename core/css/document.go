@@ -84,18 +84,17 @@ type declaration struct {
 	sheet     *Sheet
 	pos       int
 	variable  bool
-	fluid     bool
+	fluid     units // those of the room in its value
 	told      bool
 	untold    [][2]string // properties and values that the layout does not follow, until an element uses them
 }
 
 type parsedLonghand struct {
-	name string
-	prop *property
-	set  setter
-	wide string // inherit, initial, unset, revert, revert-layer
-	// fluid: the value changes with the width of the viewport or a container
-	fluid bool
+	name  string
+	prop  *property
+	set   setter
+	wide  string // inherit, initial, unset, revert, revert-layer
+	fluid units  // of the viewport or a container, that the value changes with
 }
 
 type rule struct {
@@ -448,7 +447,7 @@ func (d *Document) addRule(sheet *Sheet, list []*Selector, nodes []*Node, sc rul
 func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
 	decl := &declaration{name: n.Name, value: n.Value, important: n.Important, sheet: sheet, pos: n.Pos}
 	decl.variable = hasVar(n.Value)
-	decl.fluid = isFluid(n.Value)
+	decl.fluid = unitsIn(n.Value) & unitsOfRoom
 	if !ua {
 		d.Counts = d.Counts || n.Name == "content" && mentions(n.Value, "counter(", "counters(", "open-quote", "close-quote") ||
 			strings.HasPrefix(n.Name, "list-style") && mentions(n.Value, "inside")
@@ -549,19 +548,6 @@ func mentions(v []Token, words ...string) bool {
 			if t.Is(w) {
 				return true
 			}
-		}
-	}
-	return false
-}
-
-func isFluid(v []Token) bool {
-	for _, t := range v {
-		if t.Kind != css.DimensionToken {
-			continue
-		}
-		u := strings.ToLower(strings.TrimLeft(t.Text, "+-.0123456789e"))
-		if strings.Contains(u, "v") || strings.HasPrefix(u, "cq") || strings.HasPrefix(u, "q") {
-			return true
 		}
 	}
 	return false

@@ -22,7 +22,8 @@ type Element struct {
 	kids    []*Element
 	matched []match // rules that select this element, in cascade order
 	pseudo  map[string][]match
-	conds   []int // distinct condition ids of matched and pseudo
+	pseudos []string // names in pseudo, sorted
+	conds   []int    // distinct condition ids of matched and pseudo
 }
 
 // Child is an element or a piece of text.
@@ -48,16 +49,7 @@ func (e *Element) LookupAttr(name string) (string, bool) {
 }
 
 // Pseudos lists the pseudo-elements that rules speak of.
-func (e *Element) Pseudos() []string {
-	if e.pseudo == nil {
-		return nil
-	}
-	out := make([]string, 0, len(e.pseudo))
-	for n := range e.pseudo {
-		out = append(out, n)
-	}
-	return out
-}
+func (e *Element) Pseudos() []string { return e.pseudos }
 
 // Kids returns the child elements.
 func (e *Element) Kids() []*Element { return e.kids }

@@ -2,6 +2,7 @@ package css
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"sort"
 	"strconv"
@@ -148,6 +149,7 @@ func (d *Document) matchAll() {
 				delete(e.pseudo, name) // no box, whatever the width
 			}
 		}
+		e.pseudos = slices.Sorted(maps.Keys(e.pseudo))
 		sort.Ints(e.conds)
 	}
 }

@@ -117,10 +117,11 @@ func lengths(kind exprKind, keywords string) func(v []Token) (func(*computing) L
 			l.Kind = LenPx
 			return l
 		}
-		if len(e.kids) == 0 || usesFace(v) {
+		uses := unitsIn(v)
+		if len(e.kids) == 0 || uses&unitsOfFace != 0 {
 			return compute, true
 		}
-		var m memo[Len]
+		m := memo[Len]{uses: uses}
 		return func(c *computing) Len { return m.get(&c.unitContext, func() Len { return compute(c) }) }, true
 	}
 }

@@ -30,10 +30,11 @@ func parseTracks(v []Token) (func(*computing) TrackList, bool) {
 		return nil, false
 	}
 	compute := func(c *computing) TrackList { return TrackList{Items: computeTracks(items, c), Names: tail} }
-	if usesFace(v) {
+	uses := unitsIn(v)
+	if uses&unitsOfFace != 0 {
 		return compute, true
 	}
-	var m memo[TrackList]
+	m := memo[TrackList]{uses: uses}
 	return func(c *computing) TrackList { return m.get(&c.unitContext, func() TrackList { return compute(c) }) }, true
 }
 

@@ -181,16 +181,58 @@ type unitContext struct {
 	face               func() FaceUnits
 }
 
-// memo keeps the last result of a computation for the units it was made with. Many elements ask for the same length in turn. What
-// holds a memo belongs to one Styler, so to one goroutine.
+// units is a set of kinds of relative units, by what they refer to.
+type units uint8
+
+const (
+	unitsOfView units = 1 << iota // the viewport
+	unitsOfBox                    // the nearest containers
+	unitsOfFont                   // font size and line height of the element
+	unitsOfRoot                   // those of the root element
+	unitsOfFace                   // the glyphs of the element's font
+)
+
+// unitsOfRoom change with the width.
+const unitsOfRoom = unitsOfView | unitsOfBox
+
+// unitsIn gives the kinds of units that a value uses.
+func unitsIn(v []Token) (set units) {
+	for _, t := range v {
+		if t.Kind != css.DimensionToken {
+			continue
+		}
+		switch unit := strings.ToLower(strings.TrimLeft(t.Text, "+-.0123456789")); unit {
+		case "rem", "rlh":
+			set |= unitsOfRoot
+		case "em", "lh":
+			set |= unitsOfFont
+		case "ch", "ex", "cap", "ic":
+			set |= unitsOfFace
+		default: // an exponent may stand before the unit
+			switch {
+			case strings.Contains(unit, "cq"):
+				set |= unitsOfBox
+			case strings.Contains(unit, "v"):
+				set |= unitsOfView
+			case unit != "" && unit[0] == 'e' && absoluteUnits[strings.TrimLeft(unit, "e+-0123456789")] == 0:
+				set |= unitsOfView | unitsOfBox | unitsOfFont | unitsOfRoot | unitsOfFace
+			}
+		}
+	}
+	return set
+}
+
+// memo keeps the last result of a computation and the units it was made with, of those that it uses. Many elements ask for the same
+// length in turn. What holds a memo belongs to one Styler, so to one goroutine.
 type memo[T any] struct {
+	uses  units
 	units unitContext
 	value T
 	held  bool
 }
 
 func (m *memo[T]) get(c *unitContext, compute func() T) T {
-	if m.held && m.units.fontSize == c.fontSize && m.units.vw == c.vw && m.units.vh == c.vh && m.units.cqw == c.cqw && m.units.cqh == c.cqh && m.units.rootSize == c.rootSize && m.units.lineHeight == c.lineHeight && m.units.rootLine == c.rootLine {
+	if m.held && m.same(c) {
 		return m.value
 	}
 	m.value, m.units, m.held = compute(), *c, true
@@ -198,17 +240,10 @@ func (m *memo[T]) get(c *unitContext, compute func() T) T {
 	return m.value
 }
 
-// usesFace reports a length that asks the font of its element, which a memo cannot tell apart.
-func usesFace(v []Token) bool {
-	for _, t := range v {
-		if t.Kind == css.DimensionToken {
-			u := strings.ToLower(t.Text)
-			if strings.HasSuffix(u, "ch") || strings.HasSuffix(u, "ex") || strings.HasSuffix(u, "cap") || strings.HasSuffix(u, "ic") {
-				return true
-			}
-		}
-	}
-	return false
+func (m *memo[T]) same(c *unitContext) bool {
+	u := &m.units
+	return (m.uses&unitsOfView == 0 || u.vw == c.vw && u.vh == c.vh) && (m.uses&unitsOfBox == 0 || u.cqw == c.cqw && u.cqh == c.cqh) &&
+		(m.uses&unitsOfFont == 0 || u.fontSize == c.fontSize && u.lineHeight == c.lineHeight) && (m.uses&unitsOfRoot == 0 || u.rootSize == c.rootSize && u.rootLine == c.rootLine)
 }
 
 const (

@@ -10,12 +10,12 @@ import (
 // vars is a set of custom properties in force. Equal sets are one pointer, so that it can serve as a cache key.
 type vars struct {
 	values map[string][]Token
-	fluid  map[string]bool
+	fluid  map[string]units
 }
 
 // resolveVars adds an element's own custom properties to the inherited ones, with var() resolved in them.
 func resolveVars(own map[string]*declaration, in *vars) *vars {
-	out := &vars{values: make(map[string][]Token, len(in.values)+len(own)), fluid: map[string]bool{}}
+	out := &vars{values: make(map[string][]Token, len(in.values)+len(own)), fluid: map[string]units{}}
 	for n, v := range in.values {
 		out.values[n], out.fluid[n] = v, in.fluid[n]
 	}
@@ -40,7 +40,7 @@ func resolveVars(own map[string]*declaration, in *vars) *vars {
 		delete(out.values, name)
 		value, fluid, good := substitute(d.value, out, resolve)
 		if good {
-			out.values[name], out.fluid[name] = value, fluid || d.fluid
+			out.values[name], out.fluid[name] = value, fluid|d.fluid
 		}
 		delete(own, name)
 	}
@@ -56,11 +56,11 @@ func resolveVars(own map[string]*declaration, in *vars) *vars {
 }
 
 // substitute replaces var() by its value. need, when given, resolves a name first.
-func substitute(v []Token, in *vars, need func(string)) (out []Token, fluid, ok bool) {
+func substitute(v []Token, in *vars, need func(string)) (out []Token, fluid units, ok bool) {
 	for i := 0; i < len(v); i++ {
 		t := v[i]
 		if len(out) > longestValue {
-			return nil, false, false
+			return nil, 0, false
 		}
 		if t.Kind != css.FunctionToken || !(t.Is("var(") || t.Is("env(")) {
 			out = append(out, t)
@@ -82,21 +82,21 @@ func substitute(v []Token, in *vars, need func(string)) (out []Token, fluid, ok 
 		value, found := in.values[key]
 		switch {
 		case found && len(out)+len(value) > longestValue:
-			return nil, false, false
+			return nil, 0, false
 		case found:
 			out = append(out, value...)
-			fluid = fluid || in.fluid[key]
+			fluid |= in.fluid[key]
 		case hasFallback:
 			value, fl, good := substitute(fallback, in, need)
 			if !good {
-				return nil, false, false
+				return nil, 0, false
 			}
 			out = append(out, trim(value)...)
-			fluid = fluid || fl || isFluid(fallback)
+			fluid |= fl | unitsIn(fallback)&unitsOfRoom
 		case strings.HasPrefix(key, "safe-area"):
 			out = append(out, Token{Kind: css.DimensionToken, Text: "0px"})
 		default:
-			return nil, false, false
+			return nil, 0, false
 		}
 		i = end - 1
 	}
