@@ -54,7 +54,14 @@ type hit struct {
 	other  *css.Element // a second one, for overlaps
 	amount layout.Px    // how bad, in 1/64 px
 	value  float64      // what was measured, in the unit of the rule
+	second float64      // another number for the words
 	cause  string       // property to blame
+
+	// of a text and its ground
+	colors [2]css.Color
+	size   float64 // CSS px
+	bold   bool
+	dark   bool
 }
 
 // rule looks at one layout. say and cure word the finding with the worst amount.
@@ -65,13 +72,27 @@ type rule struct {
 	look     func(s *scene, r *layout.Result) []hit
 	say      func(name, other string, worst hit) string
 	cure     func(part string, h hit) string
+	pass     pass                                 // the sweep that it looks at
+	settle   func(s *scene, list []hitAt) []hitAt // weighs the hits on one element at all widths, in their order
+	whole    bool                                 // it holds at no particular width
 }
+
+// pass is a sweep of its own, under other conditions.
+type pass int
+
+const (
+	plainPass     pass = iota
+	lowPass            // a screen 375 px high, at the widths of phones held sideways
+	scrollbarPass      // a scrollbar takes 15 px
+)
 
 var rules = []rule{overflowX, spill, clipped, overlapping, screenEdge,
 	longLines, shortLines, brokenWord, smallText, headingLines, leadOverTitle,
 	smallTarget, touchTargets,
 	loneItem, screenOrder, offLine, stickyCovers,
-	enlarged}
+	spaceMissing, spaceDoubled, seam, offLanes, adrift,
+	enlarged, distorted, cropped, heavy, lowContrast,
+	hiddenContent, tightFit, smallRoom, heightCut, behindScrollbar}
 
 // Rule is what the check looks for.
 type Rule struct {
@@ -105,20 +126,51 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 	hits := map[hitKey][]hitAt{}
 	s := newScene(l)
 	rep := &Report{Page: l.Name, From: from, To: to}
-	rep.Blocks = l.Map(from, to, func(w int, r *layout.Result) {
-		for i := range rules {
-			for _, h := range rules[i].look(s, r) {
-				mu.Lock()
-				k := hitKey{i, h.el, h.other}
-				hits[k] = append(hits[k], hitAt{w, h})
-				mu.Unlock()
+	heights := make([][]layout.Px, to-from+1)
+	look := func(p pass) func(w int, r *layout.Result) {
+		return func(w int, r *layout.Result) {
+			for i := range rules {
+				if rules[i].pass != p {
+					continue
+				}
+				for _, h := range rules[i].look(s, r) {
+					mu.Lock()
+					k := hitKey{i, h.el, h.other}
+					hits[k] = append(hits[k], hitAt{w, h})
+					mu.Unlock()
+				}
+			}
+			if p == plainPass {
+				heights[w-from] = s.heights(r)
 			}
 		}
-	})
+	}
+	rep.Blocks = l.Map(from, to, look(plainPass))
+	s.sideways = map[int]bool{}
+	for k, list := range hits {
+		for _, h := range list {
+			if rules[k.rule].name == overflowX.name {
+				s.sideways[h.width] = true
+			}
+		}
+	}
+	if low, high := max(from, lowFrom), min(to, lowTo); low <= high && s.mayBeCut() {
+		for k := range hits {
+			if rules[k.rule].name == clipped.name {
+				s.clips[k.el.Index].Store(true)
+			}
+		}
+		l.With(sweep.Screen{Height: lowScreen}).Each(low, high, look(lowPass))
+	}
+	if usesViewWidth(l.Doc) {
+		l.With(sweep.Screen{Scrollbar: 15}).Each(from, to, look(scrollbarPass))
+	}
 	engine := l.Engine()
 	for k, list := range hits {
-		rep.Findings = append(rep.Findings, spans(l, engine, rules[k.rule], list)...)
+		rep.Findings = append(rep.Findings, spans(s, engine, rules[k.rule], list)...)
 	}
+	rep.Findings = append(rep.Findings, s.jumps(from, heights)...)
+	rep.Findings = append(rep.Findings, s.missingLetters(engine.Layout(min(max(from, 1280), to)))...)
 	rep.Findings = append(rep.Findings, Content(l, p, problems)...)
 	order := map[diag.Severity]int{diag.Error: 0, diag.Warning: 1, diag.Note: 2}
 	at := map[string]int{}
@@ -147,8 +199,12 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 }
 
 // spans turns the hits of one rule on one element into findings, one for each run of widths.
-func spans(l *sweep.Laid, engine *layout.Engine, r rule, list []hitAt) []Finding {
+func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
+	l := s.l
 	sort.Slice(list, func(i, j int) bool { return list[i].width < list[j].width })
+	if r.settle != nil {
+		list = r.settle(s, list)
+	}
 	var out []Finding
 	for start := 0; start < len(list); {
 		end, worst := start, list[start].hit
@@ -171,6 +227,10 @@ func spans(l *sweep.Laid, engine *layout.Engine, r rule, list []hitAt) []Finding
 		}
 		out = append(out, f)
 		start = end + 1
+	}
+	if r.whole && len(out) > 0 {
+		out = out[:1]
+		out[0].From, out[0].To = 0, 0
 	}
 	return out
 }

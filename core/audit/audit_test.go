@@ -5,8 +5,10 @@ import (
 	"fmt"
 	"image"
 	"image/png"
+	"math/rand"
 	"os"
 	"path/filepath"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -17,6 +19,17 @@ import (
 	"ziegel/stock"
 )
 
+// heavyPicture is a PNG of 900 by 400 pixels that does not become small.
+var heavyPicture = sync.OnceValue(func() []byte {
+	noise := image.NewNRGBA(image.Rect(0, 0, 900, 400))
+	rand.New(rand.NewSource(1)).Read(noise.Pix)
+	var out bytes.Buffer
+	if err := png.Encode(&out, noise); err != nil {
+		panic(err)
+	}
+	return out.Bytes()
+})
+
 // check runs all rules over an HTML page.
 func check(t *testing.T, body string, from, to int) *audit.Report {
 	t.Helper()
@@ -24,6 +37,7 @@ func check(t *testing.T, body string, from, to int) *audit.Report {
 	var small bytes.Buffer
 	require.NoError(t, png.Encode(&small, image.NewGray(image.Rect(0, 0, 100, 50))))
 	require.NoError(t, os.WriteFile(filepath.Join(filepath.Dir(file), "small.png"), small.Bytes(), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(filepath.Dir(file), "heavy.png"), heavyPicture(), 0o666))
 	require.NoError(t, os.WriteFile(file, []byte("<!doctype html><style>body{margin:0;font:16px/1.5 'Instrument Sans'}</style>"+body), 0o666))
 	l, err := sweep.FromFile(file, stock.Files)
 	require.NoError(t, err)

@@ -218,23 +218,3 @@ func (s *scene) firstText(r *layout.Result, of *layout.Placed) layout.Px {
 	}
 	return top
 }
-
-// enlarged: a picture is shown larger than it is.
-var enlarged = rule{
-	name: "picture-enlarged", severity: diag.Warning, what: "a picture is shown wider than it has pixels",
-	look: boxes("width", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
-		if s.kind[p.Element.Index] != pictureKind || p.Empty() {
-			return 0, 0
-		}
-		w, _, ok := s.l.Picture(p.Element.Attr("src"))
-		if !ok || w == 0 {
-			return 0, 0
-		}
-		shown := p.Content.W.Float()
-		return shown / w, shown - w*1.01
-	}),
-	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("%s is shown %.2g times as wide as it has pixels", name, worst.value)
-	},
-	cure: func(part string, _ hit) string { return "a larger file, or " + part + ": {max-width: max-content}" },
-}

@@ -2,6 +2,8 @@ package audit
 
 import (
 	"strings"
+	"sync"
+	"sync/atomic"
 	"unicode/utf8"
 	"ziegel/core/css"
 	"ziegel/core/layout"
@@ -25,13 +27,24 @@ func boxes(cause string, see func(s *scene, r *layout.Result, p *layout.Placed) 
 
 // scene is what the rules know of a page at every width.
 type scene struct {
-	l       *sweep.Laid
-	own     []int            // letters of the own text of each element
-	price   []bool           // it is a price
-	kind    []elementKind    // of each element
-	groups  [][]*css.Element // like boxes
-	anchors []*css.Element   // what links on the page lead to
-	end     []int            // the index after the last element inside each
+	l        *sweep.Laid
+	own      []int            // letters of the own text of each element
+	price    []bool           // it is a price
+	kind     []elementKind    // of each element
+	groups   [][]*css.Element // like boxes
+	anchors  []*css.Element   // what links on the page lead to
+	end      []int            // the index after the last element inside each
+	colors   palette
+	off      []bool // it is disabled, or not for reading
+	ids      map[string]*css.Element
+	texts    []string                  // words of the elements that have text of their own
+	twins    map[string][]*css.Element // elements by those
+	strip    sync.Map                  // *layout.Result to stripsAt
+	openers  map[string][]*css.Element // buttons by the id of what they open
+	weights  sync.Map                  // bytes of the file of an img
+	seen     []atomic.Bool             // its text was shown at some width
+	clips    []atomic.Bool             // its text is cut off on a high screen, too
+	sideways map[int]bool              // widths at which the page scrolls sideways
 }
 
 type elementKind uint8
@@ -47,12 +60,27 @@ const (
 func newScene(l *sweep.Laid) *scene {
 	n := len(l.Doc.Elements)
 	s := &scene{l: l, own: make([]int, n), price: make([]bool, n), kind: make([]elementKind, n), end: make([]int, n)}
+	s.colors.dark.Dark = true
+	s.colors.canvas = [2]canvas{newCanvas(l.Dark && l.Doc.DarkCanvas()), newCanvas(l.Doc.DarkCanvas())}
+	s.off = make([]bool, n)
+	s.seen, s.clips = make([]atomic.Bool, n), make([]atomic.Bool, n)
 	ids := map[string]*css.Element{}
+	s.ids, s.texts, s.twins, s.openers = ids, make([]string, n), map[string][]*css.Element{}, map[string][]*css.Element{}
 	for i, e := range l.Doc.Elements {
 		text := own(e)
+		if text != "" {
+			s.texts[i] = words(e)
+			s.twins[s.texts[i]] = append(s.twins[s.texts[i]], e)
+		}
 		s.own[i] = utf8.RuneCountInString(text)
 		s.price[i] = strings.ContainsAny(text, "€$£¥")
+		for _, name := range openers {
+			if id := e.Attr(name); id != "" {
+				s.openers[id] = append(s.openers[id], e)
+			}
+		}
 		s.kind[i] = kindOf(e)
+		s.off[i] = disabled(e)
 		for x := e; x != nil; x = x.Parent {
 			s.end[x.Index] = i + 1
 		}
@@ -87,4 +115,23 @@ func kindOf(e *css.Element) elementKind {
 		}
 	}
 	return plainKind
+}
+
+// heights gives how high the page is, and each of its blocks.
+func (s *scene) heights(r *layout.Result) []layout.Px {
+	out := make([]layout.Px, 1, len(s.l.Blocks)+1)
+	out[0] = r.Height
+	for _, b := range s.l.Blocks {
+		h := layout.Px(0)
+		if p := r.Of(b.Element); p != nil {
+			h = p.H
+		}
+		out = append(out, h)
+	}
+	return out
+}
+
+// mayBeCut reports whether a low screen can cut anything off: something stays on the screen, or a height is given in its units.
+func (s *scene) mayBeCut() bool {
+	return s.l.Doc.Declares("position", "fixed", "sticky") || s.l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size")
 }

@@ -10,9 +10,11 @@ var noVars = &vars{}
 // specified holds what the cascade of one element yields in one state of its conditions: setters in the order they run.
 type specified struct {
 	vars         *vars
+	mask         stateMask
 	setters      []parsedLonghand
 	declared     map[string]*declaration
-	fluid        units // of the viewport or a container, that it changes with
+	values       map[string][]Token // of properties that the layout has no use for
+	fluid        units              // of the viewport or a container, that it changes with
 	setsInherits bool
 	fluidInherit bool // an inherited property changes with the width
 	usesParent   bool // an explicit inherit of a property that does not inherit
@@ -307,7 +309,7 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 	})
 	order = append(order, important...)
 
-	spec := &specified{vars: in, declared: map[string]*declaration{}}
+	spec := &specified{vars: in, mask: mask, declared: map[string]*declaration{}}
 	custom := map[string]*declaration{}
 	for _, r := range order {
 		if strings.HasPrefix(r.decl.name, "--") {
@@ -377,8 +379,12 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 		if w == nil {
 			continue
 		}
-		spec.setters = append(spec.setters, w.pl)
 		spec.declared[n] = w.decl
+		if w.pl.prop.unused {
+			spec.keep(w.pl)
+			continue
+		}
+		spec.setters = append(spec.setters, w.pl)
 		if w.pl.prop.inherited {
 			spec.setsInherits = true
 		} else if w.pl.wide == "inherit" {
@@ -387,6 +393,19 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 	}
 	sort.SliceStable(spec.setters, func(i, j int) bool { return spec.setters[i].prop.first < spec.setters[j].prop.first })
 	return spec
+}
+
+// keep notes the value of a property that the layout has no use for.
+func (spec *specified) keep(pl parsedLonghand) {
+	if spec.values == nil {
+		spec.values = map[string][]Token{}
+	}
+	switch wide := pl.wide; {
+	case wide == "":
+		spec.values[pl.name] = pl.value
+	case wide == "initial" || wide != "inherit" && pl.name != "color":
+		spec.values[pl.name] = word("initial")
+	}
 }
 
 // longhands parses a declaration once for this Styler, however many elements it reaches: what it yields may keep memos.

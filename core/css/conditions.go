@@ -30,6 +30,7 @@ type condition struct {
 	name      string // container name asked for, "" for any
 	query     *query
 	key       string
+	scheme    bool // it asks for the color scheme
 }
 
 // query is a boolean tree of features.

@@ -3,7 +3,9 @@ package css
 import (
 	_ "embed"
 	"fmt"
+	"math"
 	"sort"
+	"strconv"
 	"strings"
 
 	"github.com/tdewolff/parse/v2/css"
@@ -42,6 +44,7 @@ type Document struct {
 	Unsupported []Use
 	Missing     []string // stylesheets that could not be loaded, with reasons
 	Quirks      bool
+	darkScheme  bool // color-scheme or light-dark() allow dark colors
 	Counts      bool // generated content may ask for counters or quotation marks
 
 	source     string
@@ -93,8 +96,9 @@ type parsedLonghand struct {
 	name  string
 	prop  *property
 	set   setter
-	wide  string // inherit, initial, unset, revert, revert-layer
-	fluid units  // of the viewport or a container, that the value changes with
+	wide  string  // inherit, initial, unset, revert, revert-layer
+	value []Token // of a property that the layout has no use for
+	fluid units   // of the viewport or a container, that the value changes with
 }
 
 type rule struct {
@@ -311,6 +315,7 @@ func (d *Document) condition(c *condition) int {
 	if i, ok := d.condIndex[c.key]; ok {
 		return i
 	}
+	c.scheme = !c.container && strings.Contains(c.key, "prefers-color-scheme")
 	d.conditions = append(d.conditions, c)
 	d.condIndex[c.key] = len(d.conditions) - 1
 	return len(d.conditions) - 1
@@ -449,6 +454,7 @@ func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
 	decl.variable = hasVar(n.Value)
 	decl.fluid = unitsIn(n.Value) & unitsOfRoom
 	if !ua {
+		d.darkScheme = d.darkScheme || n.Name == "color-scheme" && mentions(n.Value, "dark") || mentions(n.Value, "light-dark(")
 		d.Counts = d.Counts || n.Name == "content" && mentions(n.Value, "counter(", "counters(", "open-quote", "close-quote") ||
 			strings.HasPrefix(n.Name, "list-style") && mentions(n.Value, "inside")
 	}
@@ -513,7 +519,7 @@ func parseLonghands(name string, value []Token) ([]parsedLonghand, bool) {
 			if !ok {
 				return nil, false
 			}
-			pl.set = set
+			pl.set, pl.value = set, l.value
 		}
 		out = append(out, pl)
 	}
@@ -551,4 +557,47 @@ func mentions(v []Token, words ...string) bool {
 		}
 	}
 	return false
+}
+
+// Declares reports whether some rule or style attribute of the page gives a property one of these keywords.
+func (d *Document) Declares(name string, words ...string) bool {
+	return d.anyDeclared(func(decl *declaration) bool {
+		return decl.name == name && mentions(decl.value, words...)
+	})
+}
+
+// DeclaresIn reports whether some rule or style attribute of the page gives one of the properties, or a custom property, a value in a
+// unit of the viewport's width (vw) or height (vh), at least that many of it.
+func (d *Document) DeclaresIn(unit string, least float64, names ...string) bool {
+	axis := unit[len(unit)-1:]
+	return d.anyDeclared(func(decl *declaration) bool {
+		if !contains(names, decl.name) && !strings.HasPrefix(decl.name, "--") {
+			return false
+		}
+		for _, t := range decl.value {
+			if u := strings.ToLower(t.Text); t.Kind == css.DimensionToken && (strings.HasSuffix(u, "v"+axis) || strings.HasSuffix(u, "vmin") || strings.HasSuffix(u, "vmax")) && math.Abs(amountOf(u)) >= least {
+				return true
+			}
+		}
+		return false
+	})
+}
+
+func (d *Document) anyDeclared(is func(*declaration) bool) bool {
+	for _, e := range d.Elements {
+		for _, m := range e.matched {
+			for _, decl := range m.rule.decls {
+				if !m.rule.ua && is(decl) {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
+// amountOf gives the number of a dimension.
+func amountOf(text string) float64 {
+	n, _ := strconv.ParseFloat(strings.TrimRight(text, "abcdfghijklmnopqrstuvwxyz"), 64)
+	return n
 }

@@ -364,7 +364,10 @@ func defineOther() {
 	checked("object-fit", words("fill contain cover none scale-down"))
 	checked("object-position", anyText)
 	field("opacity", false, func(s *Style) *float64 { return &s.Opacity }, number(0))
-	checked("background-color", anyText)
+	for _, name := range []string{"background-color", "background-image", "background-size", "background-clip", "-webkit-background-clip", "background-blend-mode", "mix-blend-mode",
+		"-webkit-text-fill-color"} {
+		checked(name, anyText)
+	}
 	field("content-visibility", false, func(s *Style) *bool { return &s.ContentHidden }, func(v []Token) (func(*computing) bool, bool) {
 		w := ident(v)
 		return func(*computing) bool { return w == "hidden" }, w == "visible" || w == "hidden" || w == "auto"

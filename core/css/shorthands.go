@@ -391,7 +391,7 @@ func expandBackground(v []Token) ([]longhand, bool) {
 			color = p
 		}
 	}
-	return []longhand{{"background-color", color}, {"background-image", v}}, true
+	return []longhand{{"background-color", color}, {"background-image", v}, {"background-size", v}}, true
 }
 
 func expandLines(axis string) func(v []Token) ([]longhand, bool) {

@@ -8,14 +8,14 @@ var noEffect = map[string]bool{}
 func init() {
 	for _, n := range strings.Fields(`accent-color animation animation-composition animation-delay animation-direction animation-duration animation-fill-mode
 	animation-iteration-count animation-name animation-play-state animation-timing-function animation-timeline animation-range animation-range-start
-	animation-range-end -moz-appearance backface-visibility background-attachment background-blend-mode background-clip -webkit-background-clip
-	background-image background-origin background-position background-position-x background-position-y background-repeat background-size
+	animation-range-end -moz-appearance backface-visibility background-attachment   
+	 background-origin background-position background-position-x background-position-y background-repeat 
 	border-bottom-color border-left-color border-right-color border-top-color border-bottom-left-radius border-bottom-right-radius border-radius
 	border-end-end-radius border-end-start-radius border-start-end-radius border-start-start-radius border-top-left-radius border-top-right-radius
 	border-image border-image-outset border-image-repeat border-image-slice border-image-source border-image-width box-shadow caret-color clip clip-path
-	clip-rule color-interpolation color-scheme -webkit-tap-highlight-color -webkit-text-fill-color -webkit-text-stroke -webkit-overflow-scrolling cursor fill fill-opacity fill-rule flood-color font-display font-palette
+	clip-rule color-interpolation color-scheme -webkit-tap-highlight-color  -webkit-text-stroke -webkit-overflow-scrolling cursor fill fill-opacity fill-rule flood-color font-display font-palette
 	font-synthesis font-synthesis-weight font-synthesis-style font-smooth -webkit-font-smoothing -moz-osx-font-smoothing forced-color-adjust image-rendering isolation lighting-color
-	 marker mask -webkit-mask mask-clip mask-composite mask-image -webkit-mask-image mask-mode mask-origin mask-position mask-repeat mask-size -webkit-mask-size mask-type mix-blend-mode
+	 marker mask -webkit-mask mask-clip mask-composite mask-image -webkit-mask-image mask-mode mask-origin mask-position mask-repeat mask-size -webkit-mask-size mask-type 
 	outline outline-color outline-offset outline-style outline-width overscroll-behavior overscroll-behavior-x overscroll-behavior-y paint-order
 	pointer-events print-color-adjust -webkit-print-color-adjust resize scroll-behavior        
 	      scroll-snap-stop  scroll-timeline scrollbar-color

@@ -294,7 +294,7 @@ func (e *Engine) finish(root *Box, width int) *Result {
 		r = &Result{}
 	}
 	e.spare = nil
-	*r = Result{Width: width, ByIndex: e.none(r.ByIndex), Boxes: r.Boxes[:0], slab: r.slab}
+	*r = Result{Width: width, ByIndex: e.none(r.ByIndex), Boxes: r.Boxes[:0], slab: r.slab, styler: e.styler}
 	if e.scratch.tops == nil {
 		e.scratch.tops = make([][]Px, len(e.doc.Elements))
 	}

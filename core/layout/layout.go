@@ -17,7 +17,9 @@ type Options struct {
 	// Picture gives the natural size of a picture in CSS px; ok is false when it cannot be loaded.
 	Picture func(src string) (w, h float64, ok bool)
 	Height  int // viewport height, CSS px; 0 means 900
-	Dark    bool
+	// Scrollbar is what a scrollbar takes of the width, CSS px. Conditions and units of the viewport count it in.
+	Scrollbar int
+	Dark      bool
 }
 
 // Rect is a rectangle in page coordinates.
@@ -70,7 +72,8 @@ type Result struct {
 	Widest   *css.Element // the element that reaches furthest right, when Overflow is above 0
 	ByIndex  []int        // element index to position in Boxes, -1 for none
 
-	slab []Rect // memory for Runs
+	slab   []Rect // memory for Runs
+	styler *css.Styler
 }
 
 // Of returns the box of an element, nil when it has none.
@@ -79,6 +82,11 @@ func (r *Result) Of(e *css.Element) *Placed {
 		return &r.Boxes[i]
 	}
 	return nil
+}
+
+// DarkLook gives the look of a box for those who ask for dark colors, parent being that of its parent. It holds as long as the result.
+func (r *Result) DarkLook(p *Placed, parent css.Look) css.Look {
+	return r.styler.DarkLook(p.Element, p.Style, parent)
 }
 
 // scratch is memory that one layout after the other uses.
@@ -136,13 +144,16 @@ func New(doc *css.Document, opts Options) *Engine {
 	return e
 }
 
+// WantOf describes the face that a style asks for.
+func WantOf(s *css.Style) font.Want { return wantOf(s) }
+
 func wantOf(s *css.Style) font.Want {
 	return font.Want{Families: s.FontFamily, Weight: s.FontWeight, Stretch: s.FontStretch, Italic: s.Italic, Slant: s.Slant, Size: s.FontSize, NoSize: s.NoOptical, Axes: s.Variations}
 }
 
 // Layout places all boxes at a viewport width in CSS px.
 func (e *Engine) Layout(width int) *Result {
-	e.width, e.height = Px(width)*64, Px(e.opts.Height)*64
+	e.width, e.height = Px(width-e.opts.Scrollbar)*64, Px(e.opts.Height)*64
 	e.styler.SetMedia(css.Media{Width: width, Height: e.opts.Height, Dark: e.opts.Dark})
 	e.pass++
 	e.recounted = e.count()

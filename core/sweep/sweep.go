@@ -39,9 +39,26 @@ type Laid struct {
 	Blocks  []*Block
 	fonts   *font.Set
 	picture func(src string) (w, h float64, ok bool)
-	Height  int
-	Dark    bool
+	file    func(src string) ([]byte, bool)
+	Screen
+	Dark bool
 }
+
+// Screen is what a page is shown on, beside its width. The zero value is a screen 900 px high whose scrollbars take no room.
+type Screen struct {
+	Height    int // CSS px; 0 means 900
+	Scrollbar int // CSS px that a scrollbar at the side takes
+}
+
+// With gives the same page on another screen.
+func (l *Laid) With(s Screen) *Laid {
+	other := *l
+	other.Screen = s
+	return &other
+}
+
+// Faces lists the fonts that a style is set in, those to try first before the others. It is for one goroutine at a time.
+func (l *Laid) Faces(s *css.Style) []*font.Face { return l.fonts.Find(layout.WantOf(s)) }
 
 // FromPage prepares a composed page (with marks).
 func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
@@ -84,6 +101,14 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 		}
 		s, ok := sizes[unescape(name)]
 		return s[0], s[1], ok
+	}
+	l.file = func(src string) ([]byte, bool) {
+		_, name, ok := strings.Cut(src, "media/")
+		if !ok {
+			return nil, false
+		}
+		data, err := e.MediaFile(unescape(name))
+		return data, err == nil
 	}
 	l.Blocks = marked(doc)
 	for _, b := range l.Blocks {
@@ -245,6 +270,11 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 		known[src] = [2]float64{w, h}
 		return w, h, w > 0
 	}
+	l.file = func(src string) ([]byte, bool) {
+		src, _, _ = strings.Cut(src, "?")
+		_, b, err := load(file, src)
+		return b, err == nil
+	}
 	l.Blocks = foreign(doc)
 	return l, nil
 }
@@ -259,7 +289,7 @@ func bare(err error) error {
 
 // Engine returns a layout engine of its own, for one goroutine.
 func (l *Laid) Engine() *layout.Engine {
-	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height, Dark: l.Dark})
+	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height, Scrollbar: l.Scrollbar, Dark: l.Dark})
 }
 
 // Picture gives the size of a picture file by its address on the page, in its own pixels.
@@ -268,6 +298,14 @@ func (l *Laid) Picture(src string) (w, h float64, ok bool) {
 		return 0, 0, false
 	}
 	return l.picture(src)
+}
+
+// File gives the bytes of a picture file by its address on the page.
+func (l *Laid) File(src string) ([]byte, bool) {
+	if l.file == nil {
+		return nil, false
+	}
+	return l.file(src)
 }
 
 // Origin tells where a declaration was written that won on an element, in the designer's files if it comes from there.

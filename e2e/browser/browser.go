@@ -11,6 +11,7 @@ import (
 	"html"
 	"net"
 	"net/http"
+	"net/http/httptest"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -90,6 +91,30 @@ func Text(ctx context.Context, page string) (string, error) {
 		return "", err
 	}
 	out, err := exec.CommandContext(ctx, Path(), append(flags(filepath.Join(dir, "profile")), "--dump-dom", "file://"+file)...).Output()
+	if err != nil {
+		return "", fmt.Errorf("open a page: %w", err)
+	}
+	_, body, _ := strings.Cut(string(out), "<body>")
+	body, _, _ = strings.Cut(body, "</body>")
+	return strings.TrimSpace(html.UnescapeString(body)), nil
+}
+
+// Ask serves the folder root, opens a page in it (HTML) and returns the text of its body after its scripts have run.
+func Ask(ctx context.Context, root, page string) (string, error) {
+	mux := http.NewServeMux()
+	mux.HandleFunc("/-/ask", func(w http.ResponseWriter, _ *http.Request) {
+		w.Header().Set("Content-Type", "text/html; charset=utf-8")
+		_, _ = w.Write([]byte(page))
+	})
+	mux.Handle("/", http.FileServer(http.Dir(root)))
+	srv := httptest.NewServer(mux)
+	defer srv.Close()
+	profile, err := os.MkdirTemp("", "ziegel-browser")
+	if err != nil {
+		return "", err
+	}
+	defer os.RemoveAll(profile)
+	out, err := exec.CommandContext(ctx, Path(), append(flags(profile), "--window-size=2700,1000", "--dump-dom", srv.URL+"/-/ask")...).Output()
 	if err != nil {
 		return "", fmt.Errorf("open a page: %w", err)
 	}

@@ -1,0 +1,393 @@
+package audit
+
+import (
+	"fmt"
+	"image/color"
+	"strings"
+	"sync"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/layout"
+	"ziegel/core/media"
+)
+
+// Least contrast of text on its ground (WCAG 2.2, 1.4.3).
+const (
+	leastContrast      = 4.5
+	leastContrastLarge = 3.0
+	largeText          = 24.0 // CSS px
+	largeBold          = 56.0 / 3
+)
+
+// lowContrast: text that is hard to tell from what it stands on. The worst spot of gradients and pictures counts.
+var lowContrast = rule{
+	name: "contrast-low", severity: diag.Error, what: "text too near to the color of its ground, light or dark (WCAG 1.4.3)",
+	look: func(s *scene, r *layout.Result) []hit {
+		out := s.colors.look(s, r, false)
+		if s.l.Doc.TwoSchemes() && !s.l.Dark {
+			out = append(out, s.colors.look(s, r, true)...)
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		in := ""
+		if worst.dark {
+			in = ", in the dark"
+		}
+		return fmt.Sprintf("%s has a contrast of %.2f (%s on %s%s); %.3g is the least", name, worst.value, worst.colors[0].Hex(), worst.colors[1].Hex(), in, leastFor(worst.size, worst.bold))
+	},
+	cure: func(part string, h hit) string {
+		for _, token := range []string{"#000000", "#ffffff"} {
+			if c, ok := css.ParseColor(css.Tokenize(token), css.ColorContext{}); ok && css.Contrast(c, h.colors[1]) >= leastFor(h.size, h.bold) {
+				return fmt.Sprintf("%s: {color: \"%s\"}", part, token)
+			}
+		}
+		return ""
+	},
+}
+
+func leastFor(size float64, bold bool) float64 {
+	if size >= largeText || bold && size >= largeBold {
+		return leastContrastLarge
+	}
+	return leastContrast
+}
+
+// palette reads the colors of a page. It is shared by all who look at its widths.
+type palette struct {
+	light, dark css.Painter
+	canvas      [2]canvas // light and dark
+	pictures    sync.Map  // src to *pictured
+	grounds     sync.Map  // groundKey to *ground
+	judged      sync.Map  // judgeKey to true, when the text can be read
+}
+
+// pictured is what is known of the colors of one picture file.
+type pictured struct {
+	grid *media.Colors // nil when only a list is known
+	list []css.Color
+	w, h float64
+}
+
+func (p *palette) picture(s *scene, src string) *pictured {
+	if known, ok := p.pictures.Load(src); ok {
+		return known.(*pictured)
+	}
+	out := &pictured{}
+	if data, ok := s.l.File(src); ok {
+		out.w, out.h, _ = media.Size(src, data)
+		if media.IsSVG(src) {
+			for _, text := range media.SVGColors(data) {
+				if c, ok := css.ParseColor(css.Tokenize(text), css.ColorContext{}); ok && c.A > 0 {
+					out.list = append(out.list, c)
+				}
+			}
+		} else if grid, err := media.ReadColors(data); err == nil {
+			out.grid = grid
+		}
+	}
+	p.pictures.Store(src, out)
+	return out
+}
+
+// layer is something drawn below a text.
+type layer struct {
+	p     *layout.Placed
+	paint *css.Paint
+	src   string // of an img
+}
+
+// ground is what may be seen below an element that nothing else lies under, colors of all spots.
+type ground struct {
+	colors  []css.Color
+	unclear bool // blended or filtered: nobody can tell
+}
+
+type groundKey struct {
+	below *ground
+	paint *css.Paint
+}
+
+type judgeKey struct {
+	ground *ground
+	paint  *css.Paint
+	alpha  float64
+	large  bool
+}
+
+// stacked gives the ground that a layer makes over another one.
+func (p *palette) stacked(s *scene, below *ground, paint *css.Paint) *ground {
+	if !paint.Blended && paint.Ground.A == 0 && len(paint.Stops)+len(paint.Pictures) == 0 {
+		return below
+	}
+	key := groundKey{below, paint}
+	if g, ok := p.grounds.Load(key); ok {
+		return g.(*ground)
+	}
+	g := &ground{colors: p.apply(s, below.colors, layer{paint: paint}, nil), unclear: below.unclear || paint.Blended}
+	if paint.Ground.A == 1 && !paint.Blended {
+		g.unclear = false
+	}
+	known, _ := p.grounds.LoadOrStore(key, g)
+	return known.(*ground)
+}
+
+// stand is an element with its colors.
+type stand struct {
+	paint  *css.Paint
+	look   css.Look
+	alpha  float64
+	ground *ground
+}
+
+func (p *palette) look(s *scene, r *layout.Result, dark bool) []hit {
+	painter, canvas := &p.light, &p.canvas[0]
+	if dark {
+		painter, canvas = &p.dark, &p.canvas[1]
+	}
+	stands := make([]stand, len(s.l.Doc.Elements))
+	var loose []layer // what may lie under text that is not in it
+	var out []hit
+	for i := range r.Boxes {
+		b := &r.Boxes[i]
+		e := b.Element
+		in := stand{alpha: 1, ground: &canvas.ground, paint: &canvas.paint}
+		for x := e.Parent; x != nil; x = x.Parent {
+			if stands[x.Index].paint != nil {
+				in = stands[x.Index]
+				break
+			}
+		}
+		look := b.Style.Look()
+		if dark {
+			look = r.DarkLook(b, in.look)
+		}
+		paint := painter.Of(look, in.paint.Color)
+		st := stand{paint, look, in.alpha * b.Style.Opacity, p.stacked(s, in.ground, paint)}
+		stands[e.Index] = st
+		if s.own[e.Index] > 0 && shown(b) && !b.Clipped && !s.off[e.Index] {
+			if h, ok := p.judge(s, b, stands, loose, canvas.ground.colors); ok {
+				h.dark = dark
+				out = append(out, h)
+			}
+		}
+		switch {
+		case e.Tag == "img" || e.Tag == "video" || e.Tag == "iframe":
+			loose = append(loose, layer{b, paint, e.Attr("src")})
+		case (paint.Ground.A > 0 || len(paint.Stops)+len(paint.Pictures) > 0) && (b.Above || paint.Order != 0):
+			loose = append(loose, layer{b, paint, ""})
+		}
+	}
+	return out
+}
+
+// canvas is what the browser draws below a page and in which color it writes.
+type canvas struct {
+	ground ground
+	paint  css.Paint
+}
+
+func newCanvas(dark bool) canvas {
+	in := css.ColorContext{Dark: dark}
+	ground1, _ := css.ParseColor(css.Tokenize("canvas"), in)
+	ink, _ := css.ParseColor(css.Tokenize("canvastext"), in)
+	return canvas{ground{colors: []css.Color{ground1}}, css.Paint{Color: ink}}
+}
+
+func disabled(e *css.Element) bool {
+	for x := e; x != nil; x = x.Parent {
+		if _, off := x.LookupAttr("disabled"); off || x.Attr("aria-hidden") == "true" {
+			return true
+		}
+	}
+	return false
+}
+
+// judge compares a text with the worst of what lies below it.
+func (p *palette) judge(s *scene, b *layout.Placed, stands []stand, loose []layer, canvas []css.Color) (hit, bool) {
+	st := &stands[b.Element.Index]
+	large := leastFor(b.Style.FontSize, b.Style.FontWeight >= 700) == leastContrastLarge
+	for _, l := range loose {
+		if common := b.Text.Intersect(l.p.Rect); common.W >= 128 && common.H >= 128 && !inside(b.Element, l.p.Element) {
+			colors, ok := p.below(s, b, stands, loose, canvas)
+			if !ok {
+				return hit{}, false
+			}
+			return worstOf(b, st, colors, large)
+		}
+	}
+	if st.ground.unclear {
+		return hit{}, false
+	}
+	key := judgeKey{st.ground, st.paint, st.alpha, large}
+	if fine, ok := p.judged.Load(key); ok && fine.(bool) {
+		return hit{}, false
+	}
+	h, bad := worstOf(b, st, st.ground.colors, large)
+	if !bad {
+		p.judged.Store(key, true)
+	}
+	return h, bad
+}
+
+func worstOf(b *layout.Placed, st *stand, grounds []css.Color, large bool) (hit, bool) {
+	ink := st.paint.Color
+	ink.A *= st.alpha
+	if ink.A == 0 {
+		return hit{}, false
+	}
+	least := leastContrast
+	if large {
+		least = leastContrastLarge
+	}
+	worst := hit{el: b.Element, value: 22, cause: "color", size: b.Style.FontSize, bold: b.Style.FontWeight >= 700}
+	for _, g := range grounds {
+		seen := ink.Over(g)
+		if c := css.Contrast(seen, g); c < worst.value {
+			worst.value, worst.colors = c, [2]css.Color{seen, g}
+		}
+	}
+	worst.amount = css.FromFloat(least - worst.value)
+	return worst, worst.value < least-.005
+}
+
+// below gives the colors that may lie under a text which something stands under that it is not in. ok is false when nobody can tell.
+func (p *palette) below(s *scene, b *layout.Placed, stands []stand, loose []layer, grounds []css.Color) (colors []css.Color, ok bool) {
+	var chain []*css.Element
+	for x := b.Element; x != nil; x = x.Parent {
+		if stands[x.Index].paint != nil {
+			chain = append(chain, x)
+		}
+	}
+	next := 0
+	for k := len(chain) - 1; k >= 0; k-- {
+		x := chain[k]
+		for ; next < len(loose) && loose[next].p.Element.Index < x.Index; next++ { // drawn before x
+			l := loose[next]
+			common := b.Text.Intersect(l.p.Rect)
+			if common.W < 128 || common.H < 128 || inside(b.Element, l.p.Element) {
+				continue
+			}
+			before := grounds
+			grounds = p.apply(s, grounds, l, b)
+			if common.W < b.Text.W-64 || common.H < b.Text.H-64 {
+				grounds = append(grounds[:len(grounds):len(grounds)], before...)
+			}
+		}
+		paint := stands[x.Index].paint
+		if paint.Blended {
+			return nil, false
+		}
+		if paint.Ground.A > 0 || len(paint.Stops)+len(paint.Pictures) > 0 {
+			grounds = p.apply(s, grounds, layer{paint: paint}, b)
+		}
+	}
+	return grounds, true
+}
+
+// apply lays one more layer over the colors that may be seen below a text.
+func (p *palette) apply(s *scene, grounds []css.Color, l layer, text *layout.Placed) []css.Color {
+	over := func(top []css.Color) {
+		var out []css.Color
+		for _, t := range top {
+			for _, g := range grounds {
+				if c := t.Over(g); !holds(out, c) && len(out) < 64 {
+					out = append(out, c)
+				}
+			}
+		}
+		if len(out) > 0 {
+			grounds = out
+		}
+	}
+	if l.paint.Ground.A > 0 {
+		over([]css.Color{l.paint.Ground})
+	}
+	for i := len(l.paint.Pictures) - 1; i >= 0; i-- {
+		over(p.spots(p.picture(s, l.paint.Pictures[i]), nil, nil, text))
+	}
+	if len(l.paint.Stops) > 0 {
+		over(l.paint.Stops)
+	}
+	if l.src != "" && !strings.HasPrefix(l.src, "data:") {
+		over(p.spots(p.picture(s, l.src), l.p, l.paint, text))
+	}
+	return grounds
+}
+
+func holds(list []css.Color, c css.Color) bool {
+	for _, x := range list {
+		if x == c {
+			return true
+		}
+	}
+	return false
+}
+
+// spots gives the darkest and the lightest color of a picture under a text: one of them is the worst. Without a box the whole picture
+// counts.
+func (p *palette) spots(pic *pictured, box *layout.Placed, paint *css.Paint, text *layout.Placed) []css.Color {
+	if pic.grid == nil {
+		return extremes(pic.list)
+	}
+	g := pic.grid
+	x0, y0, x1, y1 := 0, 0, g.Columns, g.Rows
+	if box != nil && pic.w > 0 && box.Content.W > 0 && box.Content.H > 0 {
+		shown := drawn(box.Content, pic.w, pic.h, paint)
+		area := text.Text.Intersect(box.Rect)
+		share := func(v, from, size float64, cells int) int {
+			return max(0, min(cells, int((v-from)/size*float64(cells))))
+		}
+		x0, x1 = share(area.X.Float(), shown[0], shown[2], g.Columns), share(area.Right().Float(), shown[0], shown[2], g.Columns)+1
+		y0, y1 = share(area.Y.Float(), shown[1], shown[3], g.Rows), share(area.Bottom().Float(), shown[1], shown[3], g.Rows)+1
+	}
+	var list []css.Color
+	for y := y0; y < min(y1, g.Rows); y++ {
+		for x := x0; x < min(x1, g.Columns); x++ {
+			list = append(list, ofNRGBA(g.Cells[y*g.Columns+x]))
+		}
+	}
+	return extremes(list)
+}
+
+func ofNRGBA(c color.NRGBA) css.Color {
+	return css.Color{R: float64(c.R) / 255, G: float64(c.G) / 255, B: float64(c.B) / 255, A: float64(c.A) / 255}
+}
+
+func extremes(list []css.Color) []css.Color {
+	if len(list) < 2 {
+		return list
+	}
+	dark, light := list[0], list[0]
+	for _, c := range list[1:] {
+		if c.Luminance() < dark.Luminance() {
+			dark = c
+		}
+		if c.Luminance() > light.Luminance() {
+			light = c
+		}
+	}
+	return []css.Color{dark, light}
+}
+
+// drawn gives where the whole of a picture would be drawn, object-fit and object-position followed: x, y, width, height in CSS px.
+func drawn(box layout.Rect, w, h float64, paint *css.Paint) [4]float64 {
+	bw, bh := box.W.Float(), box.H.Float()
+	dw, dh := bw, bh
+	scale := 0.0
+	switch paint.Fit {
+	case "cover":
+		scale = max(bw/w, bh/h)
+	case "contain":
+		scale = min(bw/w, bh/h)
+	case "scale-down":
+		scale = min(1, bw/w, bh/h)
+	case "none":
+		scale = 1
+	}
+	if scale > 0 {
+		dw, dh = w*scale, h*scale
+	}
+	return [4]float64{box.X.Float() + (bw-dw)*paint.Focus[0], box.Y.Float() + (bh-dh)*paint.Focus[1], dw, dh}
+}

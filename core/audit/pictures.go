@@ -1,0 +1,149 @@
+package audit
+
+import (
+	"fmt"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/layout"
+)
+
+// Bounds of the rules over pictures.
+const (
+	distortedBy  = .02     // of the ratio
+	leastVisible = .45     // of a cropped picture
+	heavyFrom    = 150_000 // bytes
+	heavyTimes   = 2.5     // times the CSS px it is ever shown at: sharp screens show two pixels for one
+)
+
+// enlarged: a picture is shown larger than it is.
+var enlarged = rule{
+	name: "picture-enlarged", severity: diag.Warning, what: "a picture is shown wider than it has pixels",
+	look: boxes("width", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+		if s.kind[p.Element.Index] != pictureKind || p.Empty() {
+			return 0, 0
+		}
+		w, _, ok := s.l.Picture(p.Element.Attr("src"))
+		if !ok || w == 0 {
+			return 0, 0
+		}
+		shown := p.Content.W.Float()
+		return shown / w, shown - w*1.01
+	}),
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s is shown %.2g times as wide as it has pixels", name, worst.value)
+	},
+	cure: func(part string, _ hit) string { return "a larger file, or " + part + ": {max-width: max-content}" },
+}
+
+// distorted: a picture is stretched out of its own ratio.
+var distorted = rule{
+	name: "picture-distorted", severity: diag.Warning, what: "a picture is stretched out of its own ratio",
+	look: boxes("height", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+		w, h, ok := s.natural(p)
+		if !ok || s.fit(p).Fit != "fill" || p.Content.W < 64 || p.Content.H < 64 {
+			return 0, 0
+		}
+		by := p.Content.W.Float()/p.Content.H.Float()*h/w - 1
+		if by < 0 {
+			by = 1/(1+by) - 1
+		}
+		return by, by - distortedBy
+	}),
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s is stretched by %.0f %% out of its ratio", name, worst.value*100)
+	},
+	cure: func(part string, _ hit) string { return part + ": {object-fit: cover}" },
+}
+
+// natural gives the size of the file that an img shows, of those that have one file only.
+func (s *scene) natural(p *layout.Placed) (w, h float64, ok bool) {
+	e := p.Element
+	if e.Tag != "img" || p.Empty() || !p.Style.Visible {
+		return 0, 0, false
+	}
+	if _, many := e.LookupAttr("srcset"); many || e.Parent != nil && e.Parent.Tag == "picture" {
+		return 0, 0, false
+	}
+	w, h, ok = s.l.Picture(e.Attr("src"))
+	return w, h, ok && w > 0 && h > 0
+}
+
+func (s *scene) fit(p *layout.Placed) *css.Paint {
+	return s.colors.light.Of(p.Style.Look(), css.Color{})
+}
+
+// cropped: little is left of a picture, or what it is about is cut off.
+var cropped = rule{
+	name: "picture-cropped", severity: diag.Note, what: "more than half of a picture is cut off, or its focus is",
+	look: boxes("aspect-ratio", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+		w, h, ok := s.natural(p)
+		if !ok || p.Content.W < 64 || p.Content.H < 64 {
+			return 0, 0
+		}
+		paint := s.fit(p)
+		if paint.Fit != "cover" && paint.Fit != "none" && !p.Clipped {
+			return 0, 0
+		}
+		d := drawn(p.Content, w, h, paint)
+		seen := p.Content
+		if p.Clipped {
+			seen = seen.Intersect(p.Clip)
+			if seen.Empty() {
+				return 0, 0 // in a strip that slides
+			}
+			fx, fy := d[0]+d[2]*paint.Focus[0], d[1]+d[3]*paint.Focus[1]
+			if fx < seen.X.Float()-1 || fx > seen.Right().Float()+1 || fy < seen.Y.Float()-1 || fy > seen.Bottom().Float()+1 {
+				return 0, 1
+			}
+		}
+		share := min(1, seen.W.Float()/d[2]) * min(1, seen.H.Float()/d[3])
+		return share, leastVisible - share
+	}),
+	say: func(name, _ string, worst hit) string {
+		if worst.value == 0 {
+			return "the focus of " + name + " is cut off"
+		}
+		return fmt.Sprintf("only %.0f %% of %s can be seen", worst.value*100, name)
+	},
+	cure: func(part string, _ hit) string { return part + ": {aspect-ratio: auto}" },
+}
+
+// heavy: a file far larger than it is ever shown. Its hits at all widths are weighed together.
+var heavy = rule{
+	name: "picture-heavy", severity: diag.Note, what: "a picture file far larger than it is ever shown",
+	look: boxes("width", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+		w, _, ok := s.natural(p)
+		if !ok || s.kind[p.Element.Index] != pictureKind || w < p.Content.W.Float()*heavyTimes || s.weight(p.Element) < heavyFrom {
+			return 0, 0
+		}
+		return p.Content.W.Float(), 1 / p.Content.W.Float()
+	}),
+	whole: true,
+	say: func(name, _ string, worst hit) string {
+		return fmt.Sprintf("%s is %.0f kB and never wider than %.0f px", name, worst.second/1000, worst.value)
+	},
+	cure: func(string, hit) string { return "a smaller file" },
+	settle: func(s *scene, list []hitAt) []hitAt {
+		widest := list[0]
+		for _, h := range list {
+			if h.hit.value > widest.hit.value {
+				widest = h
+			}
+		}
+		widest.hit.second = float64(s.weight(widest.hit.el))
+		for i := range list {
+			list[i].hit = widest.hit
+		}
+		return list
+	},
+}
+
+func (s *scene) weight(e *css.Element) int {
+	if n, ok := s.weights.Load(e); ok {
+		return n.(int)
+	}
+	data, _ := s.l.File(e.Attr("src"))
+	s.weights.Store(e, len(data))
+	return len(data)
+}

@@ -1,0 +1,317 @@
+package audit
+
+import (
+	"fmt"
+	"slices"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/layout"
+)
+
+// Bounds of the rules over distances, CSS px.
+const (
+	leastSpace  = 16  // between the words of two blocks
+	seamRoom    = 8   // between words and the end of their ground
+	laneSlack   = 0.5 // what counts as the same edge
+	laneNear    = 32  // an edge further off is meant so
+	doubledFrom = 1.75
+)
+
+// strip is a block as it stands at one width: where what can be seen of it begins and ends.
+type strip struct {
+	el          *css.Element
+	box         *layout.Placed
+	top, bottom layout.Px // of text and pictures
+	first, last *layout.Placed
+	left        layout.Px // of its first text that is set from the left
+	leftText    *layout.Placed
+	ground      css.Color
+	above       bool // it stays on the screen, or lies over others
+}
+
+// strips gives the blocks that stand under each other, from the top down.
+func (s *scene) strips(r *layout.Result) []strip {
+	if at, ok := s.strip.Load(r); ok && at.(stripsAt).width == r.Width { // several rules ask in turn
+		return at.(stripsAt).list
+	}
+	out := s.findStrips(r)
+	s.strip.Store(r, stripsAt{r.Width, out})
+	return out
+}
+
+type stripsAt struct {
+	width int
+	list  []strip
+}
+
+func (s *scene) findStrips(r *layout.Result) []strip {
+	var out []strip
+	for _, b := range s.l.Blocks {
+		box := r.Of(b.Element)
+		if box == nil || box.Empty() || !box.Style.Visible || len(out) > 0 && inside(b.Element, out[len(out)-1].el) {
+			continue
+		}
+		st := strip{el: b.Element, box: box, above: box.Above || box.Style.Position == css.Sticky}
+		for i := r.ByIndex[b.Element.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[b.Element.Index]; i++ {
+			p := &r.Boxes[i]
+			st.above = st.above || i == r.ByIndex[b.Element.Index]+1 && p.Style.Position == css.Sticky
+			area := p.Rect
+			switch {
+			case s.own[p.Element.Index] > 0 && shown(p) && !p.Above:
+				area = p.Text
+				if st.leftText == nil && p.Lines > 0 && (p.Style.TextAlign == "start" || p.Style.TextAlign == "left") && p.Style.Display != css.Inline && s.kind[p.Element.Index] != targetKind {
+					st.left, st.leftText = p.Text.X, p
+				}
+			case picture(p.Element) && !p.Empty() && p.Style.Visible && !p.Above:
+			default:
+				continue
+			}
+			if st.first == nil || area.Y < st.top {
+				st.top, st.first = area.Y, p
+			}
+			if st.last == nil || area.Bottom() > st.bottom {
+				st.bottom, st.last = area.Bottom(), p
+			}
+		}
+		if st.first == nil {
+			continue
+		}
+		st.ground = s.groundOf(r, b.Element)
+		out = append(out, st)
+	}
+	return out
+}
+
+// picture reports an element that shows something that is not text.
+func picture(e *css.Element) bool {
+	switch e.Tag {
+	case "img", "video", "iframe", "canvas", "svg":
+		return true
+	}
+	return false
+}
+
+// groundOf gives the color that an element stands on, in the light.
+func (s *scene) groundOf(r *layout.Result, e *css.Element) css.Color {
+	for x := e; x != nil; x = x.Parent {
+		if p := r.Of(x); p != nil {
+			if g := s.colors.light.Of(p.Style.Look(), css.Color{}).Ground; g.A > .5 {
+				return g
+			}
+		}
+	}
+	return css.Color{R: 1, G: 1, B: 1, A: 1}
+}
+
+// spaceMissing: the words of two blocks run into each other.
+var spaceMissing = rule{
+	name: "space-missing", severity: diag.Warning, what: "under 16 px between the words of two blocks",
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		list := s.strips(r)
+		for i := 1; i < len(list); i++ {
+			a, b := list[i-1], list[i]
+			if a.above || b.above || picture(a.last.Element) || picture(b.first.Element) {
+				continue
+			}
+			if gap := (b.top - a.bottom).Float(); gap >= 0 && gap < leastSpace && b.box.Y >= a.box.Bottom()-64 {
+				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(leastSpace - gap), value: gap, cause: "padding-top"})
+			}
+		}
+		return out
+	},
+	say: func(name, other string, worst hit) string {
+		return fmt.Sprintf("only %.3g px between %s and %s", worst.value, other, name)
+	},
+	cure: func(part string, _ hit) string { return "above: a distance of the theme" },
+}
+
+// spaceDoubled: two blocks on one ground stand much further apart than the others do.
+var spaceDoubled = rule{
+	name: "space-doubled", severity: diag.Warning, what: "two blocks on one ground stand much further apart than the others",
+	look: func(s *scene, r *layout.Result) []hit {
+		list := s.strips(r)
+		var gaps []float64
+		for i := 1; i < len(list); i++ {
+			if list[i].ground == list[i-1].ground && !list[i].above && !list[i-1].above {
+				gaps = append(gaps, (list[i].top - list[i-1].bottom).Float())
+			}
+		}
+		if len(gaps) < 3 {
+			return nil
+		}
+		usual := slices.Sorted(slices.Values(gaps))[(len(gaps)-1)/2]
+		var out []hit
+		for i := 1; i < len(list); i++ {
+			a, b := list[i-1], list[i]
+			gap := (b.top - a.bottom).Float()
+			if b.ground == a.ground && !a.above && !b.above && usual > 0 && gap > usual*doubledFrom && gap > usual+32 {
+				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(gap - usual), value: gap, second: usual, cause: "padding-top"})
+			}
+		}
+		return out
+	},
+	say: func(name, other string, worst hit) string {
+		return fmt.Sprintf("%.0f px between %s and %s, where blocks on this ground stand %.0f px apart", worst.value, other, name, worst.second)
+	},
+}
+
+// seam: words touch the end of their ground, or two lines meet.
+var seam = rule{
+	name: "seam", severity: diag.Warning, what: "words touch the end of their ground, or two lines meet between blocks",
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		list := s.strips(r)
+		for i := 1; i < len(list); i++ {
+			a, b := list[i-1], list[i]
+			if a.above || b.above || b.box.Y < a.box.Bottom()-64 || b.box.Y > a.box.Bottom()+64 {
+				continue
+			}
+			if a.box.Style.BorderPx(css.Bottom) > 0 && b.box.Style.BorderPx(css.Top) > 0 {
+				out = append(out, hit{el: b.el, other: a.el, amount: 64, value: 2, cause: "border-top-width"})
+			}
+			if a.ground == b.ground {
+				continue
+			}
+			if room := (a.box.Bottom() - a.bottom).Float(); room < seamRoom && !picture(a.last.Element) {
+				out = append(out, hit{el: a.el, other: b.el, amount: css.FromFloat(seamRoom - room), value: max(0, room), cause: "padding-bottom"})
+			}
+			if room := (b.top - b.box.Y).Float(); room < seamRoom && !picture(b.first.Element) {
+				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(seamRoom - room), value: max(0, room), cause: "padding-top"})
+			}
+		}
+		return out
+	},
+	say: func(name, other string, worst hit) string {
+		if worst.cause == "border-top-width" {
+			return fmt.Sprintf("two lines meet where %s ends and %s begins", other, name)
+		}
+		return fmt.Sprintf("the words of %s come within %.3g px of the end of its ground, beside %s", name, worst.value, other)
+	},
+}
+
+// offLanes: a block whose left edge is nearly, but not quite, that of the others.
+var offLanes = rule{
+	name: "off-lanes", severity: diag.Warning, what: "a block's left edge is nearly that of the others, and not quite",
+	look: func(s *scene, r *layout.Result) []hit {
+		list := s.strips(r)
+		best, votes := layout.Px(0), 0
+		set := 0
+		for i := range list {
+			if list[i].leftText == nil {
+				continue
+			}
+			set++
+			n := 0
+			for k := range list {
+				if list[k].leftText != nil && abs(list[k].left-list[i].left).Float() <= laneSlack {
+					n++
+				}
+			}
+			if n > votes {
+				best, votes = list[i].left, n
+			}
+		}
+		if votes < 3 || votes*5 < set*3 {
+			return nil
+		}
+		var out []hit
+		for _, st := range list {
+			if st.leftText == nil {
+				continue
+			}
+			if off := abs(st.left - best).Float(); off > laneSlack && off <= laneNear {
+				out = append(out, hit{el: st.leftText.Element, amount: css.FromFloat(off), value: (st.left - best).Float(), cause: "padding-left"})
+			}
+		}
+		return out
+	},
+	say: func(name, _ string, worst hit) string {
+		side := "right"
+		if worst.value < 0 {
+			side = "left"
+		}
+		return fmt.Sprintf("%s begins %.3g px to the %s of the edge that the other blocks share", name, abs(worst.amount).Float(), side)
+	},
+	cure: func(part string, _ hit) string { return part + ": {margin-inline: 0, padding-inline-start: 0}" },
+}
+
+func abs(p layout.Px) layout.Px { return max(p, -p) }
+
+// adrift: a heading stands nearer to what is above it than to what it heads.
+var adrift = rule{
+	name: "heading-adrift", severity: diag.Note, what: "a heading stands nearer to what is above it than to what it heads",
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		for i := range r.Boxes {
+			h := &r.Boxes[i]
+			if s.kind[h.Element.Index] != headingKind || !shown(h) || h.Above || h.Element.Parent == nil {
+				continue
+			}
+			below := s.nextText(r, h)
+			above := s.lastAbove(r, i)
+			if below == nil || above == nil {
+				continue
+			}
+			inner, outer := (below.Text.Y - h.Text.Bottom()).Float(), (h.Text.Y - inkBottom(above)).Float()
+			if outer >= 0 && inner > outer+4 {
+				out = append(out, hit{el: h.Element, other: above.Element, amount: css.FromFloat(inner - outer), value: inner, second: outer, cause: "margin-bottom"})
+			}
+		}
+		return out
+	},
+	say: func(name, other string, worst hit) string {
+		return fmt.Sprintf("%s stands %.3g px below %s and %.3g px above what it heads", name, worst.second, other, worst.value)
+	},
+	cure: func(part string, _ hit) string { return part + ": {margin-bottom: 0.5rem}" },
+}
+
+func inkBottom(p *layout.Placed) layout.Px {
+	if p.Lines > 0 {
+		return p.Text.Bottom()
+	}
+	return p.Bottom()
+}
+
+// nextText gives the first text after a heading in its parent, below it.
+func (s *scene) nextText(r *layout.Result, h *layout.Placed) *layout.Placed {
+	for i := s.end[h.Element.Index]; i < s.end[h.Element.Parent.Index]; i++ {
+		at := r.ByIndex[i]
+		if at < 0 {
+			continue
+		}
+		p := &r.Boxes[at]
+		if headings[p.Element.Tag] > 0 {
+			return nil
+		}
+		if s.own[i] > 0 && shown(p) && !p.Above {
+			if p.Text.Y >= h.Text.Bottom()-64 && min(p.Right(), h.Right()) > max(p.X, h.X) {
+				return p
+			}
+			return nil
+		}
+	}
+	return nil
+}
+
+// lastAbove gives what ends next above a heading in its own column, what stands in its parent before it left out: that belongs to it.
+func (s *scene) lastAbove(r *layout.Result, at int) *layout.Placed {
+	h := &r.Boxes[at]
+	var best *layout.Placed
+	for i := at - 1; i >= 0; i-- {
+		p := &r.Boxes[i]
+		e := p.Element
+		if e == h.Element.Parent || e.Parent == h.Element.Parent && headings[e.Tag] == 0 && s.own[e.Index] < 40 || inside(h.Element, e) {
+			continue
+		}
+		ink := s.own[e.Index] > 0 && shown(p)
+		if !ink || p.Above || min(p.Right(), h.Right()) <= max(p.X, h.X) || inkBottom(p) > h.Text.Y {
+			continue
+		}
+		if best == nil || inkBottom(p) > inkBottom(best) {
+			best = p
+		}
+	}
+	return best
+}

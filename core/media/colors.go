@@ -1,0 +1,81 @@
+package media
+
+import (
+	"bytes"
+	"errors"
+	"image"
+	"image/color"
+	"path"
+	"regexp"
+	"strings"
+)
+
+// gridSize is how many cells a picture is cut into, each way. A letter on a picture is seldom smaller than such a cell.
+const gridSize = 48
+
+// mostPixels is how large a picture may be for its colors to be looked at.
+const mostPixels = 64 << 20
+
+// Colors is what a picture shows: the mean color of each cell of a grid over it, row by row. Cells are transparent where it is.
+type Colors struct {
+	Columns, Rows int
+	Cells         []color.NRGBA
+}
+
+// svgColor finds the colors written in an SVG file.
+var svgColor = regexp.MustCompile(`(?:fill|stop-color|stroke|flood-color)\s*[=:]\s*["']?\s*(#[0-9a-fA-F]{3,8}|[a-zA-Z]+|rgba?\([^)]*\))`)
+
+// SVGColors lists the colors that an SVG picture names, as CSS text.
+func SVGColors(data []byte) []string {
+	var out []string
+	seen := map[string]bool{}
+	for _, m := range svgColor.FindAllSubmatch(data, -1) {
+		if c := strings.ToLower(string(m[1])); !seen[c] && c != "none" && c != "url" {
+			seen[c] = true
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// IsSVG reports a picture drawn in lines and surfaces, by its name.
+func IsSVG(name string) bool { return strings.EqualFold(path.Ext(name), ".svg") }
+
+// ReadColors looks at a PNG, JPEG, GIF or WebP picture.
+func ReadColors(data []byte) (*Colors, error) {
+	conf, _, err := image.DecodeConfig(bytes.NewReader(data))
+	if err != nil || conf.Width*conf.Height > mostPixels {
+		return nil, errors.New("not a picture that can be looked at")
+	}
+	img, _, err := image.Decode(bytes.NewReader(data))
+	if err != nil {
+		return nil, err
+	}
+	b := img.Bounds()
+	out := &Colors{Columns: min(gridSize, b.Dx()), Rows: min(gridSize, b.Dy())}
+	for row := range out.Rows {
+		for col := range out.Columns {
+			x0, x1 := b.Min.X+col*b.Dx()/out.Columns, b.Min.X+(col+1)*b.Dx()/out.Columns
+			y0, y1 := b.Min.Y+row*b.Dy()/out.Rows, b.Min.Y+(row+1)*b.Dy()/out.Rows
+			out.Cells = append(out.Cells, mean(img, x0, y0, x1, y1))
+		}
+	}
+	return out, nil
+}
+
+// mean gives the mean color of a rectangle of pixels, at most 64 of them looked at.
+func mean(img image.Image, x0, y0, x1, y1 int) color.NRGBA {
+	var r, g, b, a, n uint64
+	dx, dy := max(1, (x1-x0)/8), max(1, (y1-y0)/8)
+	for y := y0; y < y1; y += dy {
+		for x := x0; x < x1; x += dx {
+			cr, cg, cb, ca := img.At(x, y).RGBA() // premultiplied
+			r, g, b, a, n = r+uint64(cr), g+uint64(cg), b+uint64(cb), a+uint64(ca), n+1
+		}
+	}
+	if n == 0 || a == 0 {
+		return color.NRGBA{}
+	}
+	part := func(v uint64) uint8 { return uint8(v * 255 / a) }
+	return color.NRGBA{part(r), part(g), part(b), uint8(a / n >> 8)}
+}
