@@ -25,6 +25,10 @@ type Finding struct {
 	Text     string        `json:"text"`
 	Cause    string        `json:"cause,omitempty"` // file:line:column
 	Cure     string        `json:"cure,omitempty"`
+	Proved   bool          `json:"proved,omitempty"` // Cure is a command that was seen to remove it and to raise nothing
+
+	around    []string // parts that hold it, from the inside out
+	otherPart string   // that of a second element
 }
 
 // Report is the outcome of a check.
@@ -32,6 +36,7 @@ type Report struct {
 	Page     string           `json:"page"`
 	From     int              `json:"from"`
 	To       int              `json:"to"`
+	Stopped  bool             `json:"stopped,omitempty"` // before the end of the span: To is the last width that was reached
 	Blocks   []sweep.Stacking `json:"blocks"`
 	Findings []Finding        `json:"findings"`
 	Accepted []Accepted       `json:"accepted,omitempty"` // found, and meant so
@@ -146,6 +151,12 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 		}
 	}
 	rep.Blocks = l.Map(from, to, look(plainPass))
+	for i, h := range heights {
+		if h == nil {
+			rep.To, rep.Stopped, heights = from+i-1, true, heights[:i]
+			break
+		}
+	}
 	s.sideways = map[int]bool{}
 	for k, list := range hits {
 		for _, h := range list {
@@ -154,7 +165,7 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 			}
 		}
 	}
-	if low, high := max(from, lowFrom), min(to, lowTo); low <= high && s.mayBeCut() {
+	if low, high := max(from, lowFrom), min(to, lowTo); low <= high && !rep.Stopped && s.mayBeCut() {
 		for k := range hits {
 			if rules[k.rule].name == clipped.name {
 				s.clips[k.el.Index].Store(true)
@@ -162,7 +173,7 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 		}
 		l.With(sweep.Screen{Height: lowScreen}).Each(low, high, look(lowPass))
 	}
-	if usesViewWidth(l.Doc) {
+	if !rep.Stopped && usesViewWidth(l.Doc) {
 		l.With(sweep.Screen{Scrollbar: 15}).Each(from, to, look(scrollbarPass))
 	}
 	engine := l.Engine()
@@ -216,9 +227,13 @@ func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 		}
 		block, part, item := place(l, worst.el)
 		f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, From: list[start].width, To: list[end].width}
+		f.around = partsAround(worst.el, part)
 		other := ""
 		if worst.other != nil {
 			other = nameOf(l, worst.other)
+			if b, p, _ := place(l, worst.other); b == block {
+				f.otherPart = p
+			}
 		}
 		f.Text = r.say(nameOf(l, worst.el), other, worst)
 		f.Cause = cause(l, engine.Layout(list[start].width), worst)

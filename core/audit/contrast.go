@@ -166,7 +166,7 @@ func (p *palette) look(s *scene, r *layout.Result, dark bool) []hit {
 		paint := painter.Of(look, in.paint.Color)
 		st := stand{paint, look, in.alpha * b.Style.Opacity, p.stacked(s, in.ground, paint)}
 		stands[e.Index] = st
-		if s.own[e.Index] > 0 && shown(b) && !b.Clipped && !s.off[e.Index] {
+		if s.own[e.Index] > 0 && shown(b) && (!b.Cropped || !b.Scrolls) && !s.off[e.Index] {
 			if h, ok := p.judge(s, b, stands, loose, canvas.ground.colors); ok {
 				h.dark = dark
 				out = append(out, h)

@@ -64,6 +64,17 @@ func partOf(e, block *css.Element) (string, int) {
 	return name, n
 }
 
+// partsAround lists the parts that hold an element, from the inside out, the one named left out.
+func partsAround(e *css.Element, but string) []string {
+	var out []string
+	for x := e; x != nil; x = x.Parent {
+		if p := x.Attr(compose.MarkPart); p != "" && p != but && !contains(out, p) {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
 func label(e *css.Element) string {
 	if len(e.Classes) > 0 {
 		return e.Tag + "." + e.Classes[0]

@@ -81,11 +81,11 @@ var clipped = rule{
 		var out []hit
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
-			if p.Lines == 0 || !p.Clipped || !p.Style.Visible || p.Clip.W <= 128 || p.Clip.H <= 128 {
+			if p.Lines == 0 || !p.Cropped || p.Scrolls || !p.Style.Visible || p.Window.W <= 128 || p.Window.H <= 128 || p.Style.LineClamp > 0 || css.Text(p.Style.Look().Value("text-overflow")) == "ellipsis" {
 				continue
 			}
-			lost := max(p.Text.Right()-p.Clip.Right(), p.Clip.X-p.Text.X, trimmed(p)-p.Clip.Bottom())
-			seen := p.Text.Intersect(p.Clip)
+			lost := max(p.Text.Right()-p.Window.Right(), p.Window.X-p.Text.X, trimmed(p)-p.Window.Bottom())
+			seen := p.Text.Intersect(p.Window)
 			if lost > 64 && !seen.Empty() {
 				out = append(out, hit{el: p.Element, amount: lost, cause: "overflow-x"})
 			}

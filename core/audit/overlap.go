@@ -24,8 +24,8 @@ var overlapping = rule{
 				continue
 			}
 			for _, run := range p.Runs {
-				if p.Clipped {
-					run = run.Intersect(p.Clip)
+				if p.Cropped {
+					run = run.Intersect(p.Window)
 				}
 				// Fonts keep room above and below their letters; only what is drawn counts.
 				run.Y += run.H / 5

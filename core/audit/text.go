@@ -36,7 +36,7 @@ func own(e *css.Element) string {
 
 // shown reports a box whose text can be read.
 func shown(p *layout.Placed) bool {
-	return p.Lines > 0 && p.Style.Visible && p.Style.Opacity > 0 && (!p.Clipped || !p.Text.Intersect(p.Clip).Empty())
+	return p.Lines > 0 && p.Style.Visible && p.Style.Opacity > 0 && (!p.Cropped || !p.Text.Intersect(p.Window).Empty())
 }
 
 // letters gives how many letters the longest line of a text holds, 0 when it cannot be told.

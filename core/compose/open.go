@@ -42,6 +42,17 @@ func Open(dir string, stock fs.FS) (*Env, diag.Problems, error) {
 	return e, problems.Sorted(), nil
 }
 
+// With gives the site as it would be with these changes to its own files, of which nothing is written.
+func (e *Env) With(changes []site.FileChange) (*Env, diag.Problems, error) {
+	s, problems, err := site.OpenWith(e.Site.Dir, changes)
+	if err != nil {
+		return nil, nil, err
+	}
+	other := *e
+	other.Site = s
+	return &other, problems, nil
+}
+
 // openTheme reads theme.tokens.json of the site, or the shipped theme that it names.
 func (e *Env) openTheme() (diag.Problems, error) {
 	name := e.Site.Theme

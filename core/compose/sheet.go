@@ -311,7 +311,7 @@ func (f *filler) styledParts() map[string]bool {
 	}
 	for _, e := range f.b.Style.Entries {
 		if t, err := parseTarget(e.Key); err == nil {
-			out[t.element()] = true
+			out[t.Element()] = true
 		}
 	}
 	return out

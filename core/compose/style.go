@@ -54,7 +54,7 @@ func parseTarget(key string) (Target, error) {
 
 // String writes the key back.
 func (t Target) String() string {
-	s := t.element() + t.State
+	s := t.Element() + t.State
 	switch {
 	case t.At != "":
 		s += " at " + t.At
@@ -66,11 +66,24 @@ func (t Target) String() string {
 	return s
 }
 
-func (t Target) element() string {
+// Element gives the part, with its position if it speaks of one: card[2].
+func (t Target) Element() string {
 	if t.Index > 0 {
 		return t.Part + "[" + strconv.Itoa(t.Index) + "]"
 	}
 	return t.Part
+}
+
+// StyleKey finds the entry under style: that speaks of a target, however it is spelled, else names a new one.
+func StyleKey(b *site.Block, t Target) string {
+	if b.Style != nil {
+		for _, e := range b.Style.Entries {
+			if have, err := ParseTarget(e.Key); err == nil && have == t {
+				return e.Key
+			}
+		}
+	}
+	return t.String()
 }
 
 // override is one style entry, ready to be written.
@@ -158,7 +171,7 @@ func (c *composer) override(b *site.Block, sec *library.Section, e site.Entry) (
 		o.cond = "@container " + widthQuery(from, to)
 		o.rank = max(o.rank, 2)
 	case t.When != "":
-		c.add(b.File.KeyProblem(e, "not-yet", "styles tied to an arrangement are not built yet", "the same style with at RANGE or in WIDTHS", t.element()+" in ..480"))
+		c.add(b.File.KeyProblem(e, "not-yet", "styles tied to an arrangement are not built yet", "the same style with at RANGE or in WIDTHS", t.Element()+" in ..480"))
 		return o, false
 	}
 	for _, p := range e.Value.Entries {

@@ -21,7 +21,7 @@ func init() {
 	      scroll-snap-stop  scroll-timeline scrollbar-color
 	shape-rendering stop-color stop-opacity stroke stroke-dasharray stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity stroke-width
 	text-anchor text-decoration text-decoration-color text-decoration-line text-decoration-skip-ink text-decoration-style text-decoration-thickness
-	 text-overflow text-rendering text-shadow text-underline-offset text-underline-position -webkit-text-size-adjust text-size-adjust touch-action transform-box transform-style
+	  text-rendering text-shadow text-underline-offset text-underline-position -webkit-text-size-adjust text-size-adjust touch-action transform-box transform-style
 	transition transition-behavior transition-delay transition-duration transition-property transition-timing-function unicode-bidi user-select -webkit-user-select
 	vector-effect view-transition-name view-timeline break-after break-before break-inside page-break-after page-break-before page-break-inside orphans widows page
 	empty-cells perspective-origin object-view-box   interpolate-size speak-as

@@ -265,13 +265,14 @@ type walker struct {
 
 // frame is the state inherited by a box's descendants.
 type frame struct {
-	x, y   Px // page position of the border box that descendants with this origin refer to
-	dx, dy Px // what relative and sticky positions have added to x and y
-	m      matrix
-	clip   Rect
-	clips  bool
-	fixed  bool
-	above  bool
+	x, y    Px // page position of the border box that descendants with this origin refer to
+	dx, dy  Px // what relative and sticky positions have added to x and y
+	m       matrix
+	clip    Rect
+	clips   bool
+	scrolls bool // what clip cuts off can be scrolled to
+	fixed   bool
+	above   bool
 }
 
 // boxed counts the elements with a box.
@@ -326,7 +327,7 @@ func (w *walker) box(b *Box, in, abs frame) {
 		page.x, page.y = 0, 0
 		p := containing(b)
 		if p == nil {
-			page.clips, page.clip = false, Rect{}
+			page.clips, page.scrolls, page.clip = false, false, Rect{}
 			page.dx, page.dy = 0, 0
 		} else {
 			page.dx, page.dy = p.shiftX, p.shiftY
@@ -398,6 +399,13 @@ func (w *walker) box(b *Box, in, abs frame) {
 				inner = inner.Intersect(f.clip)
 			}
 			f.clip, f.clips = inner, true
+			f.scrolls = f.scrolls || scrollable(b.style.OverflowX) || scrollable(b.style.OverflowY)
+		}
+	}
+	if b.el != nil {
+		if i := w.r.ByIndex[b.el.Index]; i >= 0 {
+			p := &w.r.Boxes[i]
+			p.Window, p.Cropped, p.Scrolls = f.clip, f.clips, f.scrolls
 		}
 	}
 	if b.para != nil && b.contentY()+b.contentH > b.H { // lines count as a whole, not as their text (measured)
@@ -493,6 +501,8 @@ func (w *walker) reach(el *css.Element, r Rect, f frame) {
 	}
 	w.bottom = max(w.bottom, r.Bottom())
 }
+
+func scrollable(overflow string) bool { return overflow == "auto" || overflow == "scroll" }
 
 func (w *walker) add(el *css.Element, s *css.Style, r Rect, f frame, content Rect) *Placed {
 	if el.Foreign && el.Tag != "svg" {

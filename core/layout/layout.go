@@ -59,6 +59,9 @@ type Placed struct {
 	Cut     int    // lines of it that end inside a word
 	Clip    Rect   // what ancestors let through; zero when nothing clips
 	Clipped bool   // Clip is in force
+	Window  Rect   // what ancestors and the box itself let through of its own text; zero when nothing clips
+	Cropped bool   // Window is in force
+	Scrolls bool   // what Window cuts off can be scrolled to
 	Above   bool   // out of flow: fixed, absolute or sticky
 	Content Rect   // content box
 }

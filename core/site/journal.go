@@ -44,6 +44,20 @@ type FileChange struct {
 	Gone   bool   `json:"gone,omitempty"`
 }
 
+// Unchanged reports an error when a file that is to be changed is no longer what it was when the change was worked out.
+func Unchanged(dir string, changes []FileChange) error {
+	for _, c := range changes {
+		data, err := os.ReadFile(filepath.Join(dir, filepath.FromSlash(c.Path)))
+		if err != nil && !c.New {
+			return fmt.Errorf("read %s: %w", c.Path, cause(err))
+		}
+		if string(data) != c.Before {
+			return fmt.Errorf("%s has changed meanwhile; nothing was written", c.Path)
+		}
+	}
+	return nil
+}
+
 // Change is one journaled edit.
 type Change struct {
 	ID     int          `json:"id"`

@@ -8,8 +8,10 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
+	"path"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -89,6 +91,8 @@ type Site struct {
 	Favicon  string
 	Picture  string
 	Accepted []Accepted
+
+	changed map[string]*FileChange // read instead of the files
 }
 
 // Accepted is an entry of accept: a finding of the check that is meant so. At is a page, a block or a part of one; none means
@@ -116,8 +120,14 @@ func Find(dir string) (string, error) {
 
 // Open reads a site. The error is about the folder; problems are about what is written in its files. A Site comes back even with
 // problems, with what could be read.
-func Open(dir string) (*Site, diag.Problems, error) {
-	s := &Site{Dir: dir, Language: "en", Ranges: DefaultRanges}
+func Open(dir string) (*Site, diag.Problems, error) { return OpenWith(dir, nil) }
+
+// OpenWith reads a site as it would be with these changes, of which nothing is written.
+func OpenWith(dir string, changes []FileChange) (*Site, diag.Problems, error) {
+	s := &Site{Dir: dir, Language: "en", Ranges: DefaultRanges, changed: map[string]*FileChange{}}
+	for i := range changes {
+		s.changed[changes[i].Path] = &changes[i]
+	}
 	var problems diag.Problems
 	main, ps, err := s.read(FileName)
 	if err != nil {
@@ -135,6 +145,15 @@ func Open(dir string) (*Site, diag.Problems, error) {
 	if _, err := os.ReadDir(filepath.Join(dir, "pages")); err != nil && !errors.Is(err, fs.ErrNotExist) {
 		return nil, nil, fmt.Errorf("read pages: %w", cause(err))
 	}
+	for _, c := range changes {
+		if name := filepath.Join(dir, filepath.FromSlash(c.Path)); path.Dir(c.Path) == "pages" && path.Ext(c.Path) == ".yaml" && !c.Gone && !slices.Contains(names, name) {
+			names = append(names, name)
+		}
+	}
+	names = slices.DeleteFunc(names, func(n string) bool {
+		c := s.changed["pages/"+filepath.Base(n)]
+		return c != nil && c.Gone
+	})
 	sort.Strings(names)
 	for _, n := range names {
 		rel := "pages/" + filepath.Base(n)
@@ -162,6 +181,9 @@ func cause(err error) error {
 }
 
 func (s *Site) read(rel string) (*File, diag.Problems, error) {
+	if c := s.changed[rel]; c != nil && !c.Gone {
+		return parsed(rel, c.After)
+	}
 	path := filepath.Join(s.Dir, filepath.FromSlash(rel))
 	if info, err := os.Stat(path); err == nil && info.Size() > maxBytes {
 		return &File{Path: rel, Root: &Value{Kind: Null}}, diag.Problems{{Position: diag.Position{File: rel}, Severity: diag.Error, Rule: "too-large",
@@ -171,7 +193,11 @@ func (s *Site) read(rel string) (*File, diag.Problems, error) {
 	if err != nil {
 		return nil, nil, fmt.Errorf("read %s: %w", rel, cause(err))
 	}
-	f, problems := parseFile(rel, strings.TrimPrefix(string(data), "\ufeff"))
+	return parsed(rel, string(data))
+}
+
+func parsed(rel, text string) (*File, diag.Problems, error) {
+	f, problems := parseFile(rel, strings.TrimPrefix(text, "\ufeff"))
 	if f.Root == nil {
 		f.Root = &Value{Kind: Null}
 	}

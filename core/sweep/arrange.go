@@ -308,7 +308,8 @@ func opensMenu(r *layout.Result, e *css.Element) bool {
 	return false
 }
 
-// Map sweeps a page and returns how its blocks stack. visit, if given, sees every layout as well.
+// Map sweeps a page and returns how its blocks stack. visit, if given, sees every layout as well. A sweep that was stopped gives the
+// arrangements up to the first width that it did not reach.
 func (l *Laid) Map(from, to int, visit func(width int, r *layout.Result)) []Stacking {
 	n := to - from + 1
 	if n < 1 {
@@ -332,6 +333,9 @@ func (l *Laid) Map(from, to int, visit func(width int, r *layout.Result)) []Stac
 			visit(w, r)
 		}
 	})
+	if end := slices.IndexFunc(seen, func(row []string) bool { return row == nil }); end >= 0 { // stopped
+		seen = seen[:end]
+	}
 	var out []Stacking
 	col := 0
 	spans := func() []Span {

@@ -42,6 +42,8 @@ type Laid struct {
 	file    func(src string) ([]byte, bool)
 	Screen
 	Dark bool
+	// Step, if given, is called after every layout, by several goroutines at once. A sweep ends early when it answers false.
+	Step func() bool
 }
 
 // Screen is what a page is shown on, beside its width. The zero value is a screen 900 px high whose scrollbars take no room.
@@ -379,6 +381,9 @@ func (l *Laid) Each(from, to int, visit func(width int, r *layout.Result)) {
 					r := e.Layout(w)
 					visit(w, r)
 					e.Recycle(r)
+					if l.Step != nil && !l.Step() {
+						return
+					}
 				}
 			}
 		}()

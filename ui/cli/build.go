@@ -98,7 +98,7 @@ func (a *app) demoCmd() *cobra.Command {
 				return err
 			}
 			a.answer("wrote and built %s", filepath.Join(dir, "built", "index.html"))
-			reports, err := auditAll(list, 240, 2560)
+			reports, err := a.auditAll(list, 240, 2560)
 			if err != nil {
 				return err
 			}

@@ -14,7 +14,7 @@ import (
 
 func (a *app) checkCmd() *cobra.Command {
 	var from, to int
-	var list bool
+	var list, suggest, apply bool
 	cmd := &cobra.Command{
 		Use:   "check [PAGE|FILE]",
 		Short: "Lay the page out at every width and say what breaks",
@@ -35,6 +35,10 @@ counts no more:
 
   # any HTML file
   ziegel check some/page.html
+
+  # what would help: commands, each proved by another sweep
+  ziegel check home --suggest
+  ziegel check home --apply
 
   # what it looks for
   ziegel check --rules`,
@@ -60,10 +64,30 @@ counts no more:
 					return err
 				}
 			}
-			return a.check(pages, from, to)
+			for _, s := range pages {
+				if s.env == nil && (suggest || apply) {
+					return errNoSiteToHeal
+				}
+			}
+			var reports []*audit.Report
+			var err error
+			if apply {
+				pages, reports, err = a.heal(pages, from, to)
+			} else {
+				reports, err = a.auditAll(pages, from, to)
+			}
+			if err != nil {
+				return err
+			}
+			if suggest && !apply {
+				a.suggest(pages, reports, from, to)
+			}
+			return a.check(reports)
 		},
 	}
 	spanFlags(cmd, &from, &to)
+	cmd.Flags().BoolVar(&suggest, "suggest", false, "look for the smallest change that removes each finding, proved by another sweep")
+	cmd.Flags().BoolVar(&apply, "apply", false, "make the proved changes, one after the other; undo takes each back")
 	cmd.Flags().BoolVar(&list, "rules", false, "list the rules and what each finds")
 	return a.jsonFlag(cmd)
 }
@@ -106,10 +130,16 @@ func pagesOf(e *compose.Env) ([]*subject, error) {
 }
 
 // auditAll checks pages and sets aside what their site accepts. Entries that meet nothing are told when all pages were looked at.
-func auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
+func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 	var reports []*audit.Report
 	var used []bool
+	w := a.working("looking at every width", len(list)*(to-from+1))
+	defer w.end()
 	for _, s := range list {
+		w.watch(s.laid)
+		if len(reports) > 0 && w.stopped.Load() {
+			break
+		}
 		r := audit.Run(s.laid, s.page, s.problems, from, to)
 		if s.env != nil {
 			if err := audit.CheckAccepted(s.env.Site).Err(); err != nil {
@@ -122,17 +152,14 @@ func auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 		}
 		reports = append(reports, r)
 	}
-	if e := list[0].env; e != nil && len(list) == len(e.Site.Pages) && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
+	if e := list[0].env; e != nil && len(reports) == len(e.Site.Pages) && !w.stopped.Load() && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
 		reports[0].Findings = append(reports[0].Findings, audit.Unused(e.Site, used)...)
 	}
 	return reports, nil
 }
 
-func (a *app) check(list []*subject, from, to int) error {
-	reports, err := auditAll(list, from, to)
-	if err != nil {
-		return err
-	}
+func (a *app) check(reports []*audit.Report) error {
+	var err error
 	errors := 0
 	for _, r := range reports {
 		errors += r.Errors()
@@ -197,8 +224,11 @@ func (a *app) findings(page string, list []audit.Finding) {
 		if f.Cause != "" {
 			a.say("   cause: %s", f.Cause)
 		}
-		if f.Cure != "" {
-			a.say("%s", a.style.Wrap("   cure:  "+f.Cure, 10))
+		switch {
+		case f.Proved:
+			a.say("   cure:  %s", a.style.Good(f.Cure)) // a command is never broken
+		case f.Cure != "":
+			a.say("%s", a.style.Wrap("   try:   "+f.Cure, 10))
 		}
 	}
 }
@@ -231,6 +261,10 @@ func (a *app) verdict(reports []*audit.Report) {
 	what := fmt.Sprintf("%d blocks at %d widths", blocks, widths/max(1, len(reports)))
 	if len(reports) > 1 {
 		what = fmt.Sprintf("%d pages, %s", len(reports), what)
+	}
+	if last := reports[len(reports)-1]; last.Stopped {
+		a.say("stopped: %s was looked at from %d to %d only: %s, %s%s", last.Page, last.From, last.To, plural(counts[diag.Error], "error"), plural(counts[diag.Warning], "warning"), notes(counts[diag.Note]))
+		return
 	}
 	if counts[diag.Error]+counts[diag.Warning] == 0 {
 		a.say("%s: %s, nothing breaks%s", a.style.Good("fine"), what, notes(counts[diag.Note]))

@@ -134,44 +134,13 @@ func (p *plan) changes() ([]site.FileChange, error) {
 
 // validate reads the site as it will be. Mistakes that were not there before stop the edit.
 func (p *plan) validate(changes []site.FileChange) (*compose.Env, error) {
-	overlay, err := os.MkdirTemp("", "ziegel-edit")
-	if err != nil {
-		return nil, err
-	}
-	defer os.RemoveAll(overlay)
-	copyIn := func(rel string, data []byte) error {
-		return site.WriteFile(filepath.Join(overlay, filepath.FromSlash(rel)), data)
-	}
-	list := []string{site.FileName}
-	for _, page := range p.env.Site.Pages {
-		list = append(list, page.File.Path)
-	}
-	for _, n := range list {
-		data, err := os.ReadFile(filepath.Join(p.dir, filepath.FromSlash(n)))
-		if err != nil {
-			return nil, err
-		}
-		if err := copyIn(n, data); err != nil {
-			return nil, err
-		}
-	}
-	for _, c := range changes {
-		if c.Gone {
-			_ = os.Remove(filepath.Join(overlay, filepath.FromSlash(c.Path)))
-		} else if err := copyIn(c.Path, []byte(c.After)); err != nil {
-			return nil, err
-		}
-	}
-	s, problems, err := site.Open(overlay)
+	after, problems, err := p.env.With(changes)
 	if err != nil {
 		return nil, err
 	}
 	if err := problems.Err(); err != nil {
 		return nil, err
 	}
-	s.Dir = p.dir
-	after := *p.env
-	after.Site = s
 	old := map[string]bool{}
 	for _, page := range p.env.Site.Pages {
 		_, ps := compose.Compose(p.env, page, compose.Options{})
@@ -180,15 +149,15 @@ func (p *plan) validate(changes []site.FileChange) (*compose.Env, error) {
 		}
 	}
 	var fresh diag.Problems
-	for _, page := range s.Pages {
-		_, ps := compose.Compose(&after, page, compose.Options{})
+	for _, page := range after.Site.Pages {
+		_, ps := compose.Compose(after, page, compose.Options{})
 		for _, x := range ps {
 			if !old[x.Rule+x.Text] && x.Severity == diag.Error && (x.Rule != "dead-link" || !p.allowDead()) {
 				fresh = append(fresh, x)
 			}
 		}
 	}
-	return &after, fresh.Err()
+	return after, fresh.Err()
 }
 
 // allowDead lets removals leave dead links: they are told instead.

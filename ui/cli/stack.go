@@ -68,7 +68,7 @@ func (a *app) stackCmd() *cobra.Command {
 				return a.outline(s, at)
 			}
 			if a.json {
-				reports, err := auditAll([]*subject{s}, from, to)
+				reports, err := a.auditAll([]*subject{s}, from, to)
 				if err != nil {
 					return err
 				}

@@ -108,7 +108,7 @@ func stylePart(p *plan, ad address, args []string, sc styleScope) error {
 			return fmt.Errorf("--in %q is no span of widths: write ..480, 481.. or 480..719", sc.in)
 		}
 	}
-	key := styleKey(b, t)
+	key := compose.StyleKey(b, t)
 	if sc.reset {
 		return resetStyle(p, page, b, key, t, args)
 	}
@@ -128,18 +128,6 @@ func stylePart(p *plan, ad address, args []string, sc styleScope) error {
 	p.done = fmt.Sprintf("styled %s: %s", scopeText(p, page, b, t), strings.Join(args, " "))
 	p.touch(page.Name, b.Name)
 	return nil
-}
-
-// styleKey finds the entry that speaks of a target, however it is spelled, else names a new one.
-func styleKey(b *site.Block, t compose.Target) string {
-	if b.Style != nil {
-		for _, e := range b.Style.Entries {
-			if have, err := compose.ParseTarget(e.Key); err == nil && have == t {
-				return e.Key
-			}
-		}
-	}
-	return t.String()
 }
 
 // scopeText says whom a style touches.

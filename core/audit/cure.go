@@ -1,0 +1,411 @@
+package audit
+
+import (
+	"fmt"
+	"strings"
+
+	"ziegel/core/compose"
+	"ziegel/core/css"
+	"ziegel/core/site"
+	"ziegel/core/sweep"
+)
+
+// Cure is a change of a site that removes a finding and raises none: both were seen in a sweep of every page that it touches.
+type Cure struct {
+	Finding Finding           `json:"finding"`
+	Command string            `json:"command"` // what makes the change, for a shell
+	Changes []site.FileChange `json:"-"`
+}
+
+// remedy is a change worth a try: CSS for a part, smallest first.
+type remedy struct {
+	where string // "" the part of the finding, "around" parts that hold it, "root" the block
+	css   string // PROPERTY=VALUE, one or two of them
+	local bool   // only at the widths of the finding: elsewhere it would be seen
+}
+
+// Properties that are tried against a rule, in this order.
+var remedies = map[string][]remedy{
+	"overflow-x": {{"", "max-width=100%", false}, {"", "min-width=0", false}, {"", "overflow-wrap=anywhere", false}, {"", "white-space=normal", true}, {"", "flex-wrap=wrap", false}, {"around", "flex-wrap=wrap", false},
+		{"around", "min-width=0", false}, {"around", "max-width=100%", false}, {"", "width=auto", true}, {"", "font-size=clamp(1rem, 6vw, 2rem)", true}, {"", "min-width=0 overflow-wrap=anywhere", false}},
+	"overflow-scrollbar": {{"", "max-width=100%", false}, {"", "width=100%", false}, {"around", "max-width=100%", false}},
+	"text-spills":        {{"", "white-space=normal", true}, {"", "overflow-wrap=anywhere", false}, {"", "max-width=none", false}, {"", "width=auto", true}, {"around", "flex-wrap=wrap", false}, {"", "min-width=max-content", false}},
+	"text-clipped": {{"", "height=auto", false}, {"", "max-height=none", false}, {"", "white-space=normal", true}, {"around", "height=auto", false}, {"around", "max-height=none", false}, {"", "overflow=visible", true},
+		{"around", "overflow=visible", true}, {"", "height=auto overflow=visible", true}},
+	"text-overlaps": {{"", "margin-top=0", true}, {"", "margin-bottom=0", true}, {"", "position=static", true}, {"", "height=auto", true}, {"", "line-height=1.2", true}, {"", "translate=none", true}, {"", "transform=none", true},
+		{"around", "margin-top=0", true}, {"around", "height=auto", true}},
+	"screen-edge":    {{"", "margin-inline=0", true}, {"", "padding-inline=1rem", true}, {"around", "margin-inline=0", true}, {"around", "padding-inline={space.gutter}", true}, {"root", "padding-inline={space.gutter}", true}, {"", "translate=none", true}},
+	"line-too-long":  {{"", "max-width=65ch", false}, {"", "max-width=34rem", false}, {"around", "max-width=38rem", false}, {"", "font-size={type.body}", true}},
+	"line-too-short": {{"", "max-width=none", true}, {"", "width=auto", true}, {"", "min-width=16ch", true}, {"around", "max-width=none", true}, {"around", "width=auto", true}, {"around", "grid-template-columns=minmax(0, 1fr)", true}},
+	"word-broken": {{"", "font-size={type.title}", true}, {"", "font-size={type.heading}", true}, {"", "font-size=clamp(1.25rem, 7vw, 3rem)", true}, {"", "hyphens=auto", false}, {"", "letter-spacing=0", true}, {"", "font-size={type.body}", true},
+		{"", "width=auto", true}},
+	"text-small":        {{"", "font-size={type.small}", true}, {"", "font-size=0.875rem", true}, {"", "font-size={type.body}", true}},
+	"heading-long":      {{"", "max-width=none", true}, {"", "width=auto", true}, {"around", "max-width=none", true}, {"", "font-size={type.title}", true}, {"", "font-size={type.heading}", true}, {"", "font-size={type.lead}", true}},
+	"lead-over-title":   {{"", "font-size={type.lead}", true}, {"", "font-size={type.body}", true}, {"", "font-size=1rem", true}},
+	"target-small":      {{"", "min-height=1.5rem", false}, {"", "min-height=2.75rem", false}, {"", "display=inline-block padding-block=0.5rem", false}, {"around", "gap=1rem", false}, {"", "min-height=1.5rem min-width=1.5rem", false}},
+	"target-touch":      {{"", "min-height=2.75rem", true}, {"", "padding-block=0.625rem", true}, {"", "min-height=2.75rem display=inline-flex", true}, {"", "height=auto", true}},
+	"screen-order":      {{"", "order=0", true}, {"around", "flex-direction=column", true}, {"around", "flex-direction=row", true}, {"", "grid-row=auto grid-column=auto", true}, {"around", "order=0", true}},
+	"off-one-line":      {{"", "margin-top=auto", false}, {"around", "margin-top=auto", false}, {"around", "align-items=stretch", false}, {"", "margin-top=0", true}},
+	"lone-item":         {{"around", "grid-template-columns=minmax(0, 1fr)", true}},
+	"sticky-covers":     {{"", "scroll-margin-top=6rem", false}, {"root", "scroll-margin-top=6rem", false}, {"", "scroll-margin-top=9rem", false}},
+	"picture-enlarged":  {{"", "max-width=max-content", false}, {"", "width=auto", true}},
+	"picture-distorted": {{"", "object-fit=cover", false}, {"", "height=auto", true}, {"", "aspect-ratio=auto", true}, {"", "object-fit=cover height=auto", false}, {"", "object-fit=cover aspect-ratio=auto", false}},
+	"picture-cropped":   {{"", "object-fit=contain", true}, {"", "aspect-ratio=auto height=auto", true}, {"", "height=auto", true}, {"around", "height=auto", true}},
+	"contrast-low":      {{"", "color={color.soft}", false}, {"", "color={color.ink}", false}, {"", "color={color.on-accent}", false}, {"", "opacity=1", false}, {"", "color=#000000", false}, {"", "color=#ffffff", false}, {"around", "opacity=1", false}},
+	"space-missing":     {{"root", "padding-top={space.far}", true}, {"root", "margin-top=0", true}, {"around", "margin-top=0", true}},
+	"space-doubled":     {{"root", "padding-top=0", true}, {"root", "margin-top=0", true}, {"around", "margin-top=0", true}},
+	"seam":              {{"root", "padding-block={space.far}", true}, {"root", "border-top-width=0", false}, {"around", "margin-block=0", true}},
+	"off-lanes": {{"", "margin-inline-start=0", true}, {"", "padding-inline-start=0", true}, {"around", "margin-inline-start=0", true}, {"around", "padding-inline-start=0", true}, {"", "text-indent=0", true}, {"", "translate=none", true},
+		{"root", "padding-inline-start=0", true}},
+	"heading-adrift": {{"", "margin-bottom=0", true}, {"around", "gap={space.room}", true}, {"", "margin-top={space.apart}", true}, {"", "padding-bottom=0", true}},
+	"content-hidden": {{"", "display=revert-layer", true}, {"", "visibility=visible", true}, {"", "display=block", true}, {"around", "display=revert-layer", true}, {"around", "display=block", true}},
+	"fit-tight":      {{"", "letter-spacing=-0.01em", true}, {"", "letter-spacing=-0.02em", true}, {"", "padding-inline=0", true}},
+	"room-small":     {{"", "height=auto", false}, {"around", "height=auto", false}},
+	"height-cut":     {{"", "max-height=100dvh overflow-y=auto", false}, {"", "height=auto", false}, {"around", "height=auto", false}, {"", "position=static", true}, {"around", "max-height=none", false}},
+}
+
+// distances are rules whose cure is one of the page's own distances rather than CSS.
+var distances = map[string]string{"space-missing": "above", "space-doubled": "above", "seam": "above below"}
+
+// ownFirst are rules against which the page's own styles are taken back before others are tried.
+var ownFirst = map[string]bool{"screen-edge": true, "off-lanes": true, "space-missing": true, "space-doubled": true, "seam": true, "heading-adrift": true, "screen-order": true, "off-one-line": true}
+
+// trial is one change to try.
+type trial struct {
+	command string
+	edit    func() (string, []site.Edit) // file and what is changed in it
+}
+
+// Healer looks for cures on the pages of a site.
+type Healer struct {
+	env      *compose.Env
+	from, to int
+	before   map[string]*Report // by page
+}
+
+// NewHealer prepares the search. reports are those of the whole span from..to of the pages that may be touched; missing ones are made
+// when a trial asks for them.
+func NewHealer(env *compose.Env, from, to int, reports ...*Report) *Healer {
+	h := &Healer{env: env, from: from, to: to, before: map[string]*Report{}}
+	for _, r := range reports {
+		h.before[r.Page] = r
+	}
+	return h
+}
+
+// Cure looks for the smallest change that removes a finding on a page. ok is false when nothing that was tried does.
+func (h *Healer) Cure(page string, f Finding) (c Cure, ok bool) {
+	p := h.env.Site.Page(page)
+	if p == nil || f.Block == "" {
+		return Cure{}, false
+	}
+	b := h.env.Site.Block(p, f.Block)
+	if b == nil {
+		return Cure{}, false
+	}
+	sec := h.env.Library.Section(b.Section)
+	if sec == nil {
+		return Cure{}, false
+	}
+	proofs := 0
+	for _, t := range h.trials(p, b, f) {
+		file, edits := t.edit()
+		text, err := site.EditSource(file, b.File.Source, edits...)
+		if err != nil || text == b.File.Source {
+			continue
+		}
+		changes := []site.FileChange{{Path: file, Before: b.File.Source, After: text}}
+		after, problems, err := h.env.With(changes)
+		if err != nil || problems.Err() != nil || !h.quick(after, p, b, f) {
+			continue
+		}
+		if proofs++; proofs > mostProofs {
+			break
+		}
+		if h.proves(after, p, b, f) {
+			return Cure{Finding: f, Command: t.command, Changes: changes}, true
+		}
+	}
+	return Cure{}, false
+}
+
+// mostProofs bounds how often a whole page is swept for one finding.
+const mostProofs = 12
+
+// whole are the rules that look at several blocks, so that a block alone shows nothing.
+var whole = map[string]bool{"space-missing": true, "space-doubled": true, "seam": true, "off-lanes": true, "sticky-covers": true, "overflow-x": true, "overflow-scrollbar": true, "heading-adrift": true, "content-hidden": true}
+
+// quick sweeps the block alone, at the widths of the finding: most trials end here.
+func (h *Healer) quick(env *compose.Env, p *site.Page, b *site.Block, f Finding) bool {
+	if whole[f.Rule] || f.To == 0 {
+		return true
+	}
+	r := sweepPage(env, env.Site.Page(p.Name), f.From, f.To, b.Name)
+	return r != nil && !r.tells(f)
+}
+
+// proves sweeps all pages that a change touches, before and after: the finding must be gone, and nothing new or wider.
+func (h *Healer) proves(env *compose.Env, p *site.Page, b *site.Block, f Finding) bool {
+	pages := []*site.Page{p}
+	if b.EveryPage != "" {
+		pages = h.env.Site.Pages
+	}
+	for _, page := range pages {
+		before := h.before[page.Name]
+		if before == nil {
+			if before = sweepPage(h.env, page, h.from, h.to); before == nil {
+				return false
+			}
+			h.before[page.Name] = before
+		}
+		after := sweepPage(env, env.Site.Page(page.Name), h.from, h.to)
+		if after == nil || after.tells(f) || before.raised(after) {
+			return false
+		}
+	}
+	return true
+}
+
+func sweepPage(env *compose.Env, p *site.Page, from, to int, only ...string) *Report {
+	page, problems := compose.Compose(env, p, compose.Options{Marks: true, Only: only})
+	if Blocking(problems).Err() != nil {
+		return nil
+	}
+	l, err := sweep.FromPage(env, page)
+	if err != nil {
+		return nil
+	}
+	var own *site.Page
+	if len(only) == 0 {
+		own = p
+	}
+	r := Run(l, own, problems, from, to)
+	r.Accept(env.Site.Accepted, make([]bool, len(env.Site.Accepted)))
+	return r
+}
+
+// tells reports whether a report has a finding of the same rule about the same thing at some of the same widths.
+func (r *Report) tells(f Finding) bool {
+	for _, x := range r.Findings {
+		if x.Rule == f.Rule && x.Block == f.Block && x.Part == f.Part && (f.To == 0 || x.From <= f.To && x.To >= f.From) {
+			return true
+		}
+	}
+	return false
+}
+
+// raised reports whether after has a finding that r has not, or has one at more widths.
+func (r *Report) raised(after *Report) bool {
+	type subject struct {
+		rule, block, part string
+		item              int
+	}
+	widths := map[subject]int{}
+	for _, f := range r.Findings {
+		widths[subject{f.Rule, f.Block, f.Part, f.Item}] += f.To - f.From + 1
+	}
+	for _, f := range after.Findings {
+		s := subject{f.Rule, f.Block, f.Part, f.Item}
+		if widths[s] -= f.To - f.From + 1; widths[s] < 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// trials lists the changes to try against a finding, the smallest first.
+func (h *Healer) trials(p *site.Page, b *site.Block, f Finding) []trial {
+	sec := h.env.Library.Section(b.Section)
+	address := p.Name + "/" + b.Name
+	var out []trial
+	add := func(part string, r remedy) {
+		at := ""
+		if r.local && f.To > 0 {
+			at = h.rangeFor(f)
+		}
+		out = append(out, h.styleTrial(b, address, part, r.css, at)...)
+	}
+	for _, key := range strings.Fields(distances[f.Rule]) {
+		for _, value := range []string{"{space.section}", "{space.far}"} {
+			out = append(out, trial{fmt.Sprintf("ziegel set %s %s=%s", address, key, quoted(value)), func() (string, []site.Edit) {
+				return b.File.Path, []site.Edit{{Op: site.Set, Path: site.Keys(b.Path, key), Value: site.NewText(value)}}
+			}})
+		}
+		if b.Node.Get(key) != nil {
+			out = append(out, trial{fmt.Sprintf("ziegel set %s %s=", address, key), func() (string, []site.Edit) {
+				return b.File.Path, []site.Edit{{Op: site.Delete, Path: site.Keys(b.Path, key)}}
+			}})
+		}
+	}
+	around := f.around
+	for _, r := range remedies[f.Rule] {
+		switch r.where {
+		case "":
+			for _, part := range []string{f.Part, f.otherPart} {
+				if part != "" {
+					add(part, r)
+				}
+			}
+		case "around":
+			for _, part := range around {
+				add(part, r)
+			}
+		case "root":
+			add("root", r)
+		}
+	}
+	if remedies[f.Rule] == nil {
+		return out
+	}
+	resets := resetTrials(b, address, append([]string{f.Part, f.otherPart, "root"}, around...))
+	if ownFirst[f.Rule] { // what the page itself says of these distances is the likely slip
+		out = append(resets, out...)
+	} else {
+		out = append(out, resets...)
+	}
+	for _, o := range sec.Options {
+		now := o.Default
+		if v := b.Options[o.Name]; v != nil {
+			now = v.Str()
+		}
+		for _, choice := range o.Choices {
+			if choice != now {
+				out = append(out, trial{fmt.Sprintf("ziegel set %s options.%s=%s", address, o.Name, quoted(choice)), func() (string, []site.Edit) {
+					return b.File.Path, []site.Edit{{Op: site.Set, Path: site.Keys(b.Path, "options", o.Name), Value: site.NewText(choice)}}
+				}})
+			}
+		}
+	}
+	return out
+}
+
+// rangeFor names the widths of a finding: a range of the site that holds exactly them or a little more, else the widths themselves.
+func (h *Healer) rangeFor(f Finding) string {
+	best, size := "", 1<<30
+	for _, r := range h.env.Site.Ranges {
+		to := r.To
+		if to == 0 {
+			to = h.to
+		}
+		if max(r.From, h.from) <= f.From && to >= f.To && to-r.From < size {
+			best, size = r.Name, to-r.From
+		}
+	}
+	switch {
+	case best != "" && size <= 2*(f.To-f.From+1):
+		return best
+	case f.From <= h.from && f.To >= h.to:
+		return ""
+	case f.From <= h.from:
+		return fmt.Sprintf("..%d", f.To)
+	case f.To >= h.to:
+		return fmt.Sprintf("%d..", f.From)
+	}
+	return fmt.Sprintf("%d..%d", f.From, f.To)
+}
+
+func (h *Healer) styleTrial(b *site.Block, address, part, text, at string) []trial {
+	var decls [][2]string
+	for _, d := range splitDecls(text) {
+		name, value, _ := strings.Cut(d, "=")
+		if compose.CheckProperty(h.env, name, value) != nil {
+			return nil
+		}
+		decls = append(decls, [2]string{name, value})
+	}
+	key := compose.StyleKey(b, compose.Target{Part: part, At: at})
+	command := "ziegel style " + address + "." + part
+	for _, d := range decls {
+		command += " " + quoted(d[0]+"="+d[1])
+	}
+	if at != "" {
+		command += " --at " + at
+	}
+	return []trial{{command, func() (string, []site.Edit) {
+		var edits []site.Edit
+		for _, d := range decls {
+			edits = append(edits, site.Edit{Op: site.Set, Path: site.Keys(b.Path, "style", key, d[0]), Value: site.NewText(d[1])})
+		}
+		return b.File.Path, edits
+	}}}
+}
+
+// splitDecls cuts "min-width=0 overflow-wrap=anywhere" at the spaces before a property.
+func splitDecls(text string) []string {
+	var out []string
+	for _, w := range strings.Fields(text) {
+		if name, _, ok := strings.Cut(w, "="); ok && css.KnownProperty(name) || len(out) == 0 {
+			out = append(out, w)
+			continue
+		}
+		out[len(out)-1] += " " + w
+	}
+	return out
+}
+
+// resetTrials takes back what the page itself says of the parts, one property after the other.
+func resetTrials(b *site.Block, address string, parts []string) []trial {
+	if b.Style == nil {
+		return nil
+	}
+	var out []trial
+	for _, e := range b.Style.Entries {
+		t, err := compose.ParseTarget(e.Key)
+		if err != nil || e.Value.Kind != site.Map || !contains(parts, t.Part) || t.State != "" {
+			continue
+		}
+		for _, prop := range e.Value.Entries {
+			path := site.Keys(b.Path, "style", e.Key, prop.Key)
+			switch {
+			case len(e.Value.Entries) > 1:
+			case len(b.Style.Entries) > 1:
+				path = site.Keys(b.Path, "style", e.Key)
+			default:
+				path = site.Keys(b.Path, "style")
+			}
+			command := fmt.Sprintf("ziegel style %s.%s %s --reset", address, t.Element(), prop.Key)
+			if t.At != "" {
+				command += " --at " + t.At
+			}
+			if t.In != "" {
+				command += " --in " + t.In
+			}
+			out = append(out, trial{command, func() (string, []site.Edit) {
+				return b.File.Path, []site.Edit{{Op: site.Delete, Path: path}}
+			}})
+		}
+	}
+	return out
+}
+
+func contains(list []string, s string) bool {
+	for _, x := range list {
+		if x == s {
+			return true
+		}
+	}
+	return false
+}
+
+// quoted writes an argument for a shell.
+func quoted(s string) string {
+	if strings.ContainsAny(s, " \"'$(){}*;&|<>#") {
+		return "'" + strings.ReplaceAll(s, "'", `'\''`) + "'"
+	}
+	return s
+}
+
+// Curable lists the findings of a report that a cure may be looked for, the worst first, one for each rule and part.
+func (r *Report) Curable() []Finding {
+	seen := map[string]bool{}
+	var out []Finding
+	for _, f := range r.Findings {
+		key := f.Rule + " " + f.Block + "." + f.Part
+		if remedies[f.Rule] == nil || seen[key] || f.Block == "" {
+			continue
+		}
+		seen[key] = true
+		out = append(out, f)
+	}
+	return out
+}

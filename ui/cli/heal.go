@@ -1,0 +1,139 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"time"
+
+	"ziegel/core/audit"
+	"ziegel/core/compose"
+	"ziegel/core/site"
+)
+
+// mostCures bounds what one run applies.
+const mostCures = 50
+
+// suggest looks for a proved cure of every finding of the site's own pages. Findings that have one carry its command.
+func (a *app) suggest(list []*subject, reports []*audit.Report, from, to int) []audit.Cure {
+	var out []audit.Cure
+	total := 0
+	for _, r := range reports {
+		total += len(r.Curable())
+	}
+	w := a.working("looking for cures", total*16) // the bar moves by sixteenths
+	defer w.end()
+	for i := range reports {
+		h := audit.NewHealer(list[i].env, from, to, reports...)
+		for _, f := range reports[i].Curable() {
+			for range 16 {
+				if !w.step() {
+					return out
+				}
+			}
+			c, ok := h.Cure(reports[i].Page, f)
+			if !ok {
+				continue
+			}
+			out = append(out, c)
+			for k := range reports[i].Findings {
+				x := &reports[i].Findings[k]
+				if x.Rule == f.Rule && x.Block == f.Block && x.Part == f.Part && x.From <= f.To && x.To >= f.From {
+					x.Cure, x.Proved = c.Command, true
+				}
+			}
+		}
+	}
+	return out
+}
+
+// heal applies proved cures one after the other until none is left, and checks anew after each.
+func (a *app) heal(list []*subject, from, to int) ([]*subject, []*audit.Report, error) {
+	dir, err := a.find()
+	if err != nil {
+		return nil, nil, err
+	}
+	given := map[string]bool{}
+	for range mostCures {
+		reports, err := a.auditAll(list, from, to)
+		if err != nil {
+			return nil, nil, err
+		}
+		if stopped(reports) {
+			return list, reports, nil
+		}
+		c, page, ok := a.firstCure(list, reports, from, to, given)
+		if !ok {
+			return list, reports, nil
+		}
+		if err := applyCure(dir, c); err != nil {
+			return nil, nil, err
+		}
+		a.say("applied: %s", a.style.Bold(c.Command))
+		a.say("   for:  %s", addressOf(page, c.Finding)+": "+findingLine(c.Finding))
+		e, err := openAt(dir)
+		if err != nil {
+			return nil, nil, err
+		}
+		if list, err = again(e, list); err != nil {
+			return nil, nil, err
+		}
+	}
+	reports, err := a.auditAll(list, from, to)
+	return list, reports, err
+}
+
+// stopped reports whether the user ended a check early.
+func stopped(reports []*audit.Report) bool {
+	return len(reports) == 0 || reports[len(reports)-1].Stopped
+}
+
+// firstCure finds the first finding that has a cure; those that have none are in given from then on.
+func (a *app) firstCure(list []*subject, reports []*audit.Report, from, to int, given map[string]bool) (audit.Cure, string, bool) {
+	for i := range reports {
+		h := audit.NewHealer(list[i].env, from, to, reports...)
+		for _, f := range reports[i].Curable() {
+			key := reports[i].Page + " " + subjectOf(f)
+			if given[key] {
+				continue
+			}
+			c, ok := h.Cure(reports[i].Page, f)
+			if ok {
+				return c, reports[i].Page, true
+			}
+			given[key] = true
+		}
+	}
+	return audit.Cure{}, "", false
+}
+
+// applyCure writes a cure, journaled, if the files are still those that it was proved on.
+func applyCure(dir string, c audit.Cure) error {
+	unlock, err := site.Lock(dir)
+	if err != nil {
+		return err
+	}
+	defer unlock()
+	if err := site.Unchanged(dir, c.Changes); err != nil {
+		return err
+	}
+	return site.Commit(dir, c.Command, time.Now(), c.Changes)
+}
+
+// again prepares the same pages of a site that has changed.
+func again(e *compose.Env, list []*subject) ([]*subject, error) {
+	var out []*subject
+	for _, s := range list {
+		p := e.Site.Page(s.page.Name)
+		if p == nil {
+			return nil, fmt.Errorf("the page %s is gone", s.page.Name)
+		}
+		next, err := lay(e, p, nil)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, next)
+	}
+	return out, nil
+}
+
+var errNoSiteToHeal = errors.New("--suggest and --apply change pages of a site; an HTML file has no blocks that they could change")

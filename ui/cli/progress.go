@@ -1,0 +1,75 @@
+package cli
+
+import (
+	"os"
+	"os/signal"
+	"sync"
+	"sync/atomic"
+	"syscall"
+	"time"
+
+	"github.com/schollz/progressbar/v3"
+
+	"ziegel/core/sweep"
+)
+
+// patience is how long work may take before a terminal hears of it.
+const patience = 500 * time.Millisecond
+
+// work is something that may take a while: it shows how far it is on a terminal, and ends early when the user interrupts it.
+type work struct {
+	a       *app
+	what    string
+	total   int
+	done    atomic.Int64
+	stopped atomic.Bool
+	mu      sync.Mutex
+	bar     *progressbar.ProgressBar
+	begun   time.Time
+	signals chan os.Signal
+}
+
+// working begins some work of a number of steps.
+func (a *app) working(what string, total int) *work {
+	w := &work{a: a, what: what, total: total, begun: time.Now(), signals: make(chan os.Signal, 1)}
+	signal.Notify(w.signals, os.Interrupt, syscall.SIGTERM)
+	go func() {
+		if _, ok := <-w.signals; ok {
+			w.stopped.Store(true)
+		}
+	}()
+	return w
+}
+
+// step counts one step. It answers false when the work is to end.
+func (w *work) step() bool {
+	n := w.done.Add(1)
+	if n%16 == 0 && w.a.talk.Terminal && !w.a.quiet && time.Since(w.begun) > patience {
+		w.mu.Lock()
+		if w.bar == nil {
+			w.bar = progressbar.NewOptions(w.total, progressbar.OptionSetWriter(w.a.err), progressbar.OptionSetDescription(w.what), progressbar.OptionSetWidth(24),
+				progressbar.OptionThrottle(80*time.Millisecond), progressbar.OptionClearOnFinish(), progressbar.OptionSetPredictTime(false))
+		}
+		_ = w.bar.Set(min(int(n), w.total))
+		w.mu.Unlock()
+	}
+	return !w.stopped.Load()
+}
+
+// end takes the bar off the screen and lets an interrupt end the program again.
+func (w *work) end() {
+	signal.Stop(w.signals)
+	close(w.signals)
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if w.bar != nil {
+		_ = w.bar.Clear()
+	}
+}
+
+// watch lets work follow the sweeps of some pages.
+func (w *work) watch(list ...*sweep.Laid) {
+	for _, l := range list {
+		l.Step = w.step
+	}
+}
