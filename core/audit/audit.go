@@ -20,10 +20,12 @@ type Finding struct {
 	Block    string        `json:"block,omitempty"`
 	Part     string        `json:"part,omitempty"`
 	Item     int           `json:"item,omitempty"` // position of the part in the block, from 1
+	Path     string        `json:"path,omitempty"` // of the element, from body
 	From     int           `json:"from,omitempty"` // widths in CSS px, both ends included
 	To       int           `json:"to,omitempty"`
 	Text     string        `json:"text"`
 	Cause    string        `json:"cause,omitempty"` // file:line:column
+	Why      string        `json:"why,omitempty"`   // what makes the box that size or puts it there
 	Cure     string        `json:"cure,omitempty"`
 	Proved   bool          `json:"proved,omitempty"` // Cure is a command that was seen to remove it and to raise nothing
 
@@ -226,7 +228,7 @@ func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 			}
 		}
 		block, part, item := place(l, worst.el)
-		f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, From: list[start].width, To: list[end].width}
+		f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, Path: worst.el.Path(), From: list[start].width, To: list[end].width}
 		f.around = partsAround(worst.el, part)
 		other := ""
 		if worst.other != nil {

@@ -10,11 +10,14 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/sweep"
+	"ziegel/ui/report"
+	"ziegel/ui/term"
 )
 
 func (a *app) checkCmd() *cobra.Command {
 	var from, to int
 	var list, suggest, apply bool
+	var file string
 	cmd := &cobra.Command{
 		Use:   "check [PAGE|FILE]",
 		Short: "Lay the page out at every width and say what breaks",
@@ -33,6 +36,11 @@ counts no more:
   # one page, for a script
   ziegel check home --json
 
+  # a report to look through, one for code review, one for CI
+  ziegel check --report check.html
+  ziegel check --report check.sarif
+  ziegel check --report check.xml
+
   # any HTML file
   ziegel check some/page.html
 
@@ -47,6 +55,9 @@ counts no more:
 		RunE: func(_ *cobra.Command, args []string) error {
 			if list {
 				return a.listRules()
+			}
+			if err := checkReportName(file); err != nil {
+				return err
 			}
 			if err := checkSpan(from, to); err != nil {
 				return err
@@ -82,12 +93,18 @@ counts no more:
 			if suggest && !apply {
 				a.suggest(pages, reports, from, to)
 			}
+			if file != "" {
+				if err := a.writeReport(file, pages, reports); err != nil {
+					return err
+				}
+			}
 			return a.check(reports)
 		},
 	}
 	spanFlags(cmd, &from, &to)
 	cmd.Flags().BoolVar(&suggest, "suggest", false, "look for the smallest change that removes each finding, proved by another sweep")
 	cmd.Flags().BoolVar(&apply, "apply", false, "make the proved changes, one after the other; undo takes each back")
+	cmd.Flags().StringVar(&file, "report", "", "write a report: FILE.html, .json, .sarif or .xml (JUnit)")
 	cmd.Flags().BoolVar(&list, "rules", false, "list the rules and what each finds")
 	return a.jsonFlag(cmd)
 }
@@ -165,26 +182,22 @@ func (a *app) check(reports []*audit.Report) error {
 		errors += r.Errors()
 	}
 	if a.json {
-		if len(reports) == 1 {
-			err = a.writeJSON(report1(reports[0]))
-		} else {
-			all := make([]*audit.Report, len(reports))
-			for i, r := range reports {
-				all[i] = report1(r)
-			}
-			err = a.writeJSON(map[string]any{"pages": all})
-		}
+		err = a.writeJSON(jsonOf(reports))
 		if err != nil {
 			return err
 		}
 	} else {
 		for _, r := range reports {
-			a.findings(r.Page, r.Findings)
+			if a.style.Terminal {
+				a.grouped(r)
+			} else {
+				a.findings(r.Page, r.Findings)
+			}
 		}
 		told := map[string]bool{} // once, however many widths it holds at
 		for _, r := range reports {
 			for _, f := range r.Accepted {
-				line := fmt.Sprintf("accepted: %s: %s [%s]", a.style.Bold(addressOf(r.Page, f.Finding)), f.Because, f.Rule)
+				line := fmt.Sprintf("accepted: %s: %s [%s]", a.style.Bold(report.Address(r.Page, f.Finding)), f.Because, f.Rule)
 				if !told[line] {
 					a.say("%s", line)
 				}
@@ -210,9 +223,40 @@ func report1(r *audit.Report) *audit.Report {
 	return r
 }
 
+// grouped tells findings block by block, for a terminal: where each holds is drawn on a short ruler.
+func (a *app) grouped(r *audit.Report) {
+	block := "\x00"
+	for _, f := range report.ByBlock(r) {
+		if f.Block != block {
+			block = f.Block
+			title := a.style.Bold(r.Page)
+			if block != "" {
+				title = a.style.Bold(r.Page + "/" + block)
+			}
+			for _, b := range r.Blocks {
+				if b.Name == block && b.Section != "" {
+					title += a.style.Dim("  " + b.Section)
+				}
+			}
+			a.say("%s", title)
+		}
+		what := ""
+		if f.Part != "" && !strings.Contains(f.Part, ">") {
+			what = f.Part + ": "
+			if f.Item > 0 {
+				what = fmt.Sprintf("%s %d: ", f.Part, f.Item)
+			}
+		}
+		head := fmt.Sprintf("  %s%s %s  %-10s ", a.style.Severity(f.Severity), strings.Repeat(" ", 8-len(f.Severity)), term.Strip(a.style, r.From, r.To, f.From, f.To), strings.TrimSuffix(report.Widths(f), " px"))
+		a.say("%s%s", head, a.style.Dim(f.Rule))
+		a.say("%s", a.style.Wrap("      "+a.style.Bold(what)+f.Text, 6))
+		a.reasons(f, "      ")
+	}
+}
+
 func (a *app) findings(page string, list []audit.Finding) {
 	for _, f := range list {
-		where := addressOf(page, f)
+		where := report.Address(page, f)
 		widths := ""
 		if f.To > 0 {
 			widths = fmt.Sprintf(" at %d..%d", f.From, f.To)
@@ -221,71 +265,40 @@ func (a *app) findings(page string, list []audit.Finding) {
 			}
 		}
 		a.say("%s", a.style.Wrap(fmt.Sprintf("%s: %s%s: %s [%s]", a.style.Severity(f.Severity), a.style.Bold(where), widths, f.Text, f.Rule), 3))
-		if f.Cause != "" {
-			a.say("   cause: %s", f.Cause)
-		}
-		switch {
-		case f.Proved:
-			a.say("   cure:  %s", a.style.Good(f.Cure)) // a command is never broken
-		case f.Cure != "":
-			a.say("%s", a.style.Wrap("   try:   "+f.Cure, 10))
-		}
+		a.reasons(f, "   ")
 	}
 }
 
-// addressOf gives the address of what a finding is about.
-func addressOf(page string, f audit.Finding) string {
-	where := page
-	if f.Block != "" {
-		where += "/" + f.Block
+// reasons tells what is behind a finding and what would help.
+func (a *app) reasons(f audit.Finding, indent string) {
+	line := func(text string) { a.say("%s", a.style.Wrap(indent+text, len(indent)+7)) }
+	if f.Cause != "" {
+		a.say("%scause: %s", indent, f.Cause)
 	}
-	if f.Part != "" && !strings.Contains(f.Part, ">") {
-		where += "." + f.Part
-		if f.Item > 0 {
-			where += fmt.Sprintf("[%d]", f.Item)
-		}
+	if f.Why != "" {
+		line("why:   " + f.Why)
 	}
-	return where
+	switch {
+	case f.Proved:
+		a.say("%scure:  %s", indent, a.style.Good(f.Cure)) // a command is never broken
+	case f.Cure != "":
+		line("try:   " + f.Cure)
+	}
 }
 
 func (a *app) verdict(reports []*audit.Report) {
-	counts := map[diag.Severity]int{}
-	widths, blocks := 0, 0
-	for _, r := range reports {
-		widths += r.To - r.From + 1
-		blocks += len(r.Blocks)
-		for _, f := range r.Findings {
-			counts[f.Severity]++
-		}
+	text := report.Verdict(reports)
+	word, rest, _ := strings.Cut(text, ":")
+	switch word {
+	case "fine":
+		word = a.style.Good(word)
+	case "found":
+		word = a.style.Error(word)
 	}
-	what := fmt.Sprintf("%d blocks at %d widths", blocks, widths/max(1, len(reports)))
-	if len(reports) > 1 {
-		what = fmt.Sprintf("%d pages, %s", len(reports), what)
-	}
-	if last := reports[len(reports)-1]; last.Stopped {
-		a.say("stopped: %s was looked at from %d to %d only: %s, %s%s", last.Page, last.From, last.To, plural(counts[diag.Error], "error"), plural(counts[diag.Warning], "warning"), notes(counts[diag.Note]))
-		return
-	}
-	if counts[diag.Error]+counts[diag.Warning] == 0 {
-		a.say("%s: %s, nothing breaks%s", a.style.Good("fine"), what, notes(counts[diag.Note]))
-		return
-	}
-	a.say("%s: %s, %s%s", a.style.Error("found"), what, plural(counts[diag.Error], "error")+", "+plural(counts[diag.Warning], "warning"), notes(counts[diag.Note]))
+	a.say("%s:%s", word, rest)
 }
 
-func notes(n int) string {
-	if n == 0 {
-		return ""
-	}
-	return ", " + plural(n, "note")
-}
-
-func plural(n int, word string) string {
-	if n == 1 {
-		return "1 " + word
-	}
-	return fmt.Sprintf("%d %ss", n, word)
-}
+func plural(n int, word string) string { return report.Plural(n, word) }
 
 func (a *app) todoCmd() *cobra.Command {
 	cmd := &cobra.Command{

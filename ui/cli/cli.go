@@ -165,6 +165,8 @@ func flagError(cmd *cobra.Command, err error) error {
 	return fmt.Errorf("%s (`%s --help`)", text, cmd.CommandPath())
 }
 
+const version = "0.1.0"
+
 // say prints part of the answer.
 func (a *app) say(format string, args ...any) { fmt.Fprintf(a.out, format+"\n", args...) }
 
@@ -226,5 +228,5 @@ func openAt(dir string) (*compose.Env, error) {
 }
 
 func (a *app) versionCmd() *cobra.Command {
-	return &cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(*cobra.Command, []string) { a.say("ziegel 0.1.0") }}
+	return &cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(*cobra.Command, []string) { a.say("ziegel %s", version) }}
 }

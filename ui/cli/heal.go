@@ -8,6 +8,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/site"
+	"ziegel/ui/report"
 )
 
 // mostCures bounds what one run applies.
@@ -69,7 +70,7 @@ func (a *app) heal(list []*subject, from, to int) ([]*subject, []*audit.Report, 
 			return nil, nil, err
 		}
 		a.say("applied: %s", a.style.Bold(c.Command))
-		a.say("   for:  %s", addressOf(page, c.Finding)+": "+findingLine(c.Finding))
+		a.say("   for:  %s", report.Address(page, c.Finding)+": "+findingLine(c.Finding))
 		e, err := openAt(dir)
 		if err != nil {
 			return nil, nil, err

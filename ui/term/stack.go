@@ -43,6 +43,17 @@ func Map(w io.Writer, s Style, from, to int, ranges []site.Range, blocks []sweep
 	}
 }
 
+// Strip draws on a short ruler where between two widths something holds.
+func Strip(s Style, from, to, low, high int) string {
+	const cols = 24
+	if high == 0 {
+		return strings.Repeat(" ", cols)
+	}
+	m := &scale{from: from, to: to, cols: cols}
+	a, b := min(m.col(low), cols-1), min(max(m.col(high+1), m.col(low)+1), cols)
+	return s.Dim(strings.Repeat("·", a)) + strings.Repeat("━", b-a) + s.Dim(strings.Repeat("·", cols-b))
+}
+
 func fit(styled, plain string, width int) string {
 	n := utf8.RuneCountInString(plain)
 	if n > width {

@@ -1,0 +1,100 @@
+package report
+
+import (
+	"embed"
+	"html/template"
+	"io"
+	"sort"
+
+	"ziegel/core/audit"
+	"ziegel/core/diag"
+	"ziegel/core/sweep"
+)
+
+//go:embed check.html check.css check.js
+var htmlFiles embed.FS
+
+// PageReport is a checked page with all that a picture of it needs.
+type PageReport struct {
+	*audit.Report
+	HTML   string  // the page in one piece, shown at any width
+	Ranges []Range // those of the site
+}
+
+// Range is a named span of screen widths, CSS px. To is 0 without an end.
+type Range struct {
+	Name string `json:"name"`
+	From int    `json:"from"`
+	To   int    `json:"to"`
+}
+
+// htmlPage is what the script of the report reads.
+type htmlPage struct {
+	Page     string           `json:"page"`
+	From     int              `json:"from"`
+	To       int              `json:"to"`
+	Verdict  string           `json:"verdict"`
+	Ranges   []Range          `json:"ranges"`
+	Blocks   []sweep.Stacking `json:"blocks"`
+	Findings []htmlFinding    `json:"findings"`
+	Accepted []audit.Accepted `json:"accepted"`
+	HTML     string           `json:"html"`
+}
+
+type htmlFinding struct {
+	audit.Finding
+	Address string `json:"address"`
+}
+
+// HTML writes reports as one self-contained file: how the blocks stack, over a ruler of all widths, beside the page itself; what was
+// found lights up at the widths where it holds.
+func HTML(w io.Writer, list []PageReport) error {
+	t, err := template.ParseFS(htmlFiles, "check.html")
+	if err != nil {
+		return err
+	}
+	css, err := htmlFiles.ReadFile("check.css")
+	if err != nil {
+		return err
+	}
+	js, err := htmlFiles.ReadFile("check.js")
+	if err != nil {
+		return err
+	}
+	var pages []htmlPage
+	for _, p := range list {
+		h := htmlPage{Page: p.Page, From: p.From, To: p.To, Verdict: Verdict([]*audit.Report{p.Report}), Ranges: p.Ranges, Blocks: p.Blocks, Findings: []htmlFinding{}, Accepted: p.Accepted, HTML: p.HTML}
+		for _, f := range ByBlock(p.Report) {
+			h.Findings = append(h.Findings, htmlFinding{f, Address(p.Page, f)})
+		}
+		pages = append(pages, h)
+	}
+	return t.Execute(w, map[string]any{"CSS": template.CSS(css), "JS": template.JS(js), "Pages": pages})
+}
+
+// ByBlock gives the findings block by block, the block with the worst one first, and the worst first in each.
+func ByBlock(r *audit.Report) []audit.Finding {
+	rank := map[diag.Severity]int{diag.Error: 0, diag.Warning: 1, diag.Note: 2}
+	worst := map[string]int{}
+	for _, f := range r.Findings {
+		if w, ok := worst[f.Block]; !ok || rank[f.Severity] < w {
+			worst[f.Block] = rank[f.Severity]
+		}
+	}
+	order := map[string]int{}
+	for i, b := range r.Blocks {
+		order[b.Name] = i + 1
+	}
+	out := append([]audit.Finding(nil), r.Findings...)
+	sort.SliceStable(out, func(i, j int) bool {
+		a, b := out[i], out[j]
+		switch {
+		case a.Block != b.Block && worst[a.Block] != worst[b.Block]:
+			return worst[a.Block] < worst[b.Block]
+		case a.Block != b.Block:
+			return order[a.Block] < order[b.Block]
+		}
+		return rank[a.Severity] < rank[b.Severity]
+	})
+	return out
+}

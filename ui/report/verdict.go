@@ -1,0 +1,45 @@
+package report
+
+import (
+	"fmt"
+
+	"ziegel/core/audit"
+	"ziegel/core/diag"
+)
+
+// Verdict says in a line how a check went.
+func Verdict(reports []*audit.Report) string {
+	counts := map[diag.Severity]int{}
+	widths, blocks := 0, 0
+	for _, r := range reports {
+		widths += r.To - r.From + 1
+		blocks += len(r.Blocks)
+		for _, f := range r.Findings {
+			counts[f.Severity]++
+		}
+	}
+	broken := Plural(counts[diag.Error], "error") + ", " + Plural(counts[diag.Warning], "warning")
+	notes := ""
+	if n := counts[diag.Note]; n > 0 {
+		notes = ", " + Plural(n, "note")
+	}
+	if last := reports[len(reports)-1]; last.Stopped {
+		return fmt.Sprintf("stopped: %s was looked at from %d to %d only: %s%s", last.Page, last.From, last.To, broken, notes)
+	}
+	what := fmt.Sprintf("%s at %s", Plural(blocks, "block"), Plural(widths/max(1, len(reports)), "width"))
+	if len(reports) > 1 {
+		what = fmt.Sprintf("%d pages, %s", len(reports), what)
+	}
+	if counts[diag.Error]+counts[diag.Warning] == 0 {
+		return fmt.Sprintf("fine: %s, nothing breaks%s", what, notes)
+	}
+	return fmt.Sprintf("found: %s, %s%s", what, broken, notes)
+}
+
+// Plural counts things.
+func Plural(n int, word string) string {
+	if n == 1 {
+		return "1 " + word
+	}
+	return fmt.Sprintf("%d %ss", n, word)
+}
