@@ -238,7 +238,9 @@ func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 			}
 		}
 		f.Text = r.say(nameOf(l, worst.el), other, worst)
-		f.Cause = cause(l, engine.Layout(list[start].width), worst)
+		at := engine.Layout(list[start].width)
+		f.Cause = cause(l, at, worst)
+		f.Why = why(l, at, r.name, worst.el)
 		if part != "" && r.cure != nil {
 			f.Cure = r.cure(part, worst)
 		}

@@ -84,7 +84,10 @@ func label(e *css.Element) string {
 
 // nameOf calls an element by its part, with the beginning of its text.
 func nameOf(l *sweep.Laid, e *css.Element) string {
-	_, part, item := place(l, e)
+	block, part, item := place(l, e)
+	if b := blockOf(l, e); b != nil && b.Element == e && e.Attr(compose.MarkBlock) != "" {
+		return "the block " + block
+	}
 	if part == "" {
 		part = label(e)
 	}

@@ -240,16 +240,9 @@ func (a *app) grouped(r *audit.Report) {
 			}
 			a.say("%s", title)
 		}
-		what := ""
-		if f.Part != "" && !strings.Contains(f.Part, ">") {
-			what = f.Part + ": "
-			if f.Item > 0 {
-				what = fmt.Sprintf("%s %d: ", f.Part, f.Item)
-			}
-		}
 		head := fmt.Sprintf("  %s%s %s  %-10s ", a.style.Severity(f.Severity), strings.Repeat(" ", 8-len(f.Severity)), term.Strip(a.style, r.From, r.To, f.From, f.To), strings.TrimSuffix(report.Widths(f), " px"))
 		a.say("%s%s", head, a.style.Dim(f.Rule))
-		a.say("%s", a.style.Wrap("      "+a.style.Bold(what)+f.Text, 6))
+		a.say("%s", a.style.Wrap("      "+f.Text, 6))
 		a.reasons(f, "      ")
 	}
 }

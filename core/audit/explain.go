@@ -1,0 +1,477 @@
+package audit
+
+import (
+	"fmt"
+	"strings"
+
+	"ziegel/core/compose"
+	"ziegel/core/css"
+	"ziegel/core/layout"
+	"ziegel/core/sweep"
+)
+
+// Reason is one step in the answer to what makes a box as large as it is, or puts it where it is.
+type Reason struct {
+	Text string `json:"text"`
+	At   string `json:"at,omitempty"` // FILE:LINE:COLUMN of the declaration behind it
+}
+
+// Axes are what Explain answers for.
+var Axes = []string{"width", "height", "x", "y"}
+
+// Explain tells what makes the box of an element as wide or high as it is, or puts it at its x or y, in a layout. The first reason is
+// the one that decides; those that follow say what is behind it.
+func Explain(l *sweep.Laid, r *layout.Result, e *css.Element, axis string) []Reason {
+	x := &explainer{l: l, r: r}
+	p := r.Of(e)
+	if p == nil {
+		for up := e; up != nil; up = up.Parent {
+			if b := r.Of(up); b != nil {
+				return []Reason{{Text: fmt.Sprintf("it has no box at %d px; the nearest around it that has one is %s", r.Width, nameOf(l, up))}}
+			}
+		}
+		return nil
+	}
+	switch axis {
+	case "width":
+		x.width(p, 0)
+	case "height":
+		x.height(p, 0)
+	case "x":
+		x.place(p, true)
+	case "y":
+		x.place(p, false)
+	}
+	return x.out
+}
+
+type explainer struct {
+	l   *sweep.Laid
+	r   *layout.Result
+	out []Reason
+}
+
+func (x *explainer) say(p *layout.Placed, property, format string, args ...any) {
+	reason := Reason{Text: fmt.Sprintf(format, args...)}
+	if property != "" && p != nil {
+		if at, ok := x.l.Origin(p.Style, property); ok {
+			reason.At = at.String()
+		}
+	}
+	x.out = append(x.out, reason)
+}
+
+// parent gives the nearest box around another one.
+func (x *explainer) parent(p *layout.Placed) *layout.Placed {
+	for e := p.Element.Parent; e != nil; e = e.Parent {
+		if b := x.r.Of(e); b != nil && b.Style.Display != css.Contents {
+			return b
+		}
+	}
+	return nil
+}
+
+// kids gives the boxes directly in another one that take room in it.
+func (x *explainer) kids(p *layout.Placed) []*layout.Placed {
+	var out []*layout.Placed
+	for _, e := range p.Element.Kids() {
+		if k := x.r.Of(e); k != nil && k.Style.Position != css.Absolute && k.Style.Position != css.Fixed {
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
+func row(s *css.Style) bool {
+	return (s.Display == css.Flex || s.Display == css.InlineFlex) && strings.HasPrefix(s.FlexDirection, "row")
+}
+
+func grid(s *css.Style) bool { return s.Display == css.Grid || s.Display == css.InlineGrid }
+
+// fixed tells of a declared size that decides; a and b name the property and its logical twin.
+func (x *explainer) fixed(p *layout.Placed, size layout.Px, set, least, most css.Len, base layout.Px, property string) bool {
+	name := nameOf(x.l, p.Element)
+	used := func(v css.Len) layout.Px {
+		w := v.Resolve(base)
+		if !p.Style.BorderBox {
+			w += size - x.content(p, property)
+		}
+		return w
+	}
+	near := func(v css.Len) bool { return v.IsLength() && abs(used(v)-size) <= 32 }
+	switch {
+	case near(least) && least.Resolve(base) > 0:
+		x.say(p, "min-"+property, "%s is %s, the least that min-%s lets it be", name, px(size), property)
+	case near(most):
+		x.say(p, "max-"+property, "%s is %s, the most that max-%s lets it be", name, px(size), property)
+	case near(set):
+		x.say(p, property, "%s has a %s of its own: %s", name, property, px(size))
+	default:
+		return false
+	}
+	return true
+}
+
+func (x *explainer) content(p *layout.Placed, property string) layout.Px {
+	if property == "width" {
+		return p.Content.W
+	}
+	return p.Content.H
+}
+
+// phrase reports a box whose text is all that is in it, some of it perhaps in inline elements.
+func (x *explainer) phrase(p *layout.Placed) bool {
+	for _, k := range x.kids(p) {
+		if k.Style.Display != css.Inline {
+			return false
+		}
+	}
+	return true
+}
+
+// deepest bounds how far an explanation follows what is in what.
+const deepest = 6
+
+func (x *explainer) height(p *layout.Placed, depth int) {
+	s, name := p.Style, nameOf(x.l, p.Element)
+	around := x.parent(p)
+	base := layout.Px(0)
+	if around != nil {
+		base = around.Content.H
+	}
+	if depth > deepest || x.fixed(p, p.H, s.Height, s.MinH, s.MaxH, base, "height") {
+		return
+	}
+	if s.AspectRatio > 0 && !s.Height.IsLength() && abs(p.H-layout.Px(p.W.Float()/s.AspectRatio*64)) <= 64 {
+		x.say(p, "aspect-ratio", "%s is %s high: its ratio of %.3g to its width of %s", name, px(p.H), s.AspectRatio, px(p.W))
+		return
+	}
+	if picture(p.Element) {
+		x.say(p, "height", "%s is %s high: its own ratio to its width of %s", name, px(p.H), px(p.W))
+		return
+	}
+	if around != nil && depth < 3 && (row(around.Style) || grid(around.Style)) {
+		if tall := x.tallest(p, around); tall != nil && x.natural(p) < p.H-64 {
+			x.say(around, "align-items", "%s is stretched to the height of its row, %s; %s needs that much", name, px(p.H), nameOf(x.l, tall.Element))
+			x.height(tall, depth+3)
+			return
+		}
+	}
+	if p.Lines > 0 && x.phrase(p) {
+		line := p.Text.H.Float() / float64(p.Lines)
+		x.say(p, "line-height", "%s has %d line%s of %.4g px%s", name, p.Lines, several(p.Lines), line, x.padding(p, "padding-top", p.H-p.Content.H))
+		if p.Lines > 1 {
+			x.say(p, "font-size", "its text of %d letters breaks in %s of room", letters(p.Element), px(p.Content.W))
+		}
+		return
+	}
+	kids := x.kids(p)
+	if len(kids) == 0 {
+		x.say(p, "", "%s is %s high and has nothing in it%s", name, px(p.H), x.padding(p, "padding-top", p.H-p.Content.H))
+		return
+	}
+	biggest := kids[0]
+	var parts []string
+	bottom := kids[0].Y
+	for _, k := range kids {
+		if k.H > biggest.H {
+			biggest = k
+		}
+		if gap := k.Y - bottom; gap > 32 {
+			parts = append(parts, "a gap of "+px(gap))
+		}
+		parts = append(parts, fmt.Sprintf("%s %s", shortName(x.l, k.Element), px(k.H)))
+		bottom = max(bottom, k.Bottom())
+	}
+	if len(parts) > 9 {
+		parts = append(parts[:8], fmt.Sprintf("and %d more", len(parts)-8))
+	}
+	x.say(p, "", "%s is %s high for what is in it: %s%s", name, px(p.H), strings.Join(parts, ", "), x.padding(p, "padding-top", p.H-p.Content.H))
+	if biggest.H*2 > p.H || len(kids) == 1 {
+		x.height(biggest, depth+1)
+	}
+}
+
+func several(n int) string {
+	if n == 1 {
+		return ""
+	}
+	return "s"
+}
+
+func letters(e *css.Element) int { return len([]rune(words(e))) }
+
+func (x *explainer) padding(p *layout.Placed, property string, edges layout.Px) string {
+	if edges <= 32 {
+		return ""
+	}
+	return fmt.Sprintf(", and %s of padding and border", px(edges))
+}
+
+// natural gives the height that a box needs for what is in it.
+func (x *explainer) natural(p *layout.Placed) layout.Px {
+	bottom := p.Text.Bottom()
+	if p.Lines == 0 {
+		bottom = p.Content.Y
+	}
+	spare := layout.Px(0) // what auto margins take of the room that is left
+	last := p.Content.Y
+	for _, k := range x.kids(p) {
+		if k.Style.Margin[css.Top].IsAuto() && k.Y > last {
+			spare += max(0, k.Y-last-p.Style.RowGap.Resolve(p.Content.H))
+		}
+		last = max(last, k.Bottom())
+		bottom = max(bottom, k.Bottom()+k.Style.Margin[css.Bottom].Resolve(p.Content.W))
+	}
+	return bottom - spare - p.Y + p.Bottom() - p.Content.Bottom()
+}
+
+// tallest finds what makes the row of a box as high as it is.
+func (x *explainer) tallest(p, around *layout.Placed) *layout.Placed {
+	var best *layout.Placed
+	for _, k := range x.kids(around) {
+		if k.Element != p.Element && overlapY(k.Rect, p.Rect) && (best == nil || x.natural(k) > x.natural(best)) {
+			best = k
+		}
+	}
+	if best == nil || x.natural(best) <= x.natural(p) {
+		return nil
+	}
+	return best
+}
+
+func overlapY(a, b layout.Rect) bool { return a.Y < b.Bottom() && b.Y < a.Bottom() }
+
+func (x *explainer) width(p *layout.Placed, depth int) {
+	s, name := p.Style, nameOf(x.l, p.Element)
+	around := x.parent(p)
+	base := layout.Px(x.r.Width) * 64
+	if around != nil {
+		base = around.Content.W
+	}
+	if depth > deepest || x.fixed(p, p.W, s.Width, s.MinW, s.MaxW, base, "width") {
+		return
+	}
+	if around == nil {
+		x.say(p, "", "%s is as wide as the screen: %s", name, px(p.W))
+		return
+	}
+	// What is in it makes it wider than its room: the longest piece that cannot break.
+	if p.W > base+32 || p.Text.W > base+32 {
+		x.widest(p)
+		return
+	}
+	switch {
+	case grid(around.Style):
+		n := 1
+		for _, k := range x.kids(around) {
+			if overlapY(k.Rect, p.Rect) && k.X < p.X {
+				n++
+			}
+		}
+		x.say(around, "grid-template-columns", "%s is %s wide: column %d of %s, which has %s for all", name, px(p.W), n, nameOf(x.l, around.Element), px(base))
+	case row(around.Style):
+		switch {
+		case s.FlexGrow > 0:
+			x.say(p, "flex-grow", "%s is %s wide: it takes its share of the room that is left in %s (%s)", name, px(p.W), nameOf(x.l, around.Element), px(base))
+		case p.Lines > 0 || len(p.Element.Kids()) > 0:
+			x.say(p, "flex-basis", "%s is %s wide for what is in it, in a row with room for %s", name, px(p.W), px(base))
+		}
+		x.widest(p)
+	case s.Display == css.Inline || s.Display == css.InlineBlock || s.Display == css.InlineFlex || p.Above:
+		x.say(p, "", "%s is %s wide for what is in it", name, px(p.W))
+		x.widest(p)
+	default:
+		if margins := base - p.W; abs(margins) > 32 {
+			x.say(p, "margin-left", "%s is %s wide: it fills %s (%s), less %s of margins", name, px(p.W), nameOf(x.l, around.Element), px(base), px(margins))
+		} else {
+			x.say(around, "", "%s is %s wide: it fills %s", name, px(p.W), nameOf(x.l, around.Element))
+		}
+		if depth < 2 {
+			x.width(around, depth+1)
+		}
+	}
+}
+
+// widest tells which text in a box asks for the most room in one piece.
+func (x *explainer) widest(p *layout.Placed) {
+	var best *layout.Placed
+	for i := x.r.ByIndex[p.Element.Index]; i < len(x.r.Boxes); i++ {
+		b := &x.r.Boxes[i]
+		if b.Element != p.Element && !inside(b.Element, p.Element) {
+			break
+		}
+		if (b.Lines > 0 || picture(b.Element)) && (best == nil || reach(b) > reach(best)) {
+			best = b
+		}
+	}
+	if best == nil {
+		return
+	}
+	switch {
+	case picture(best.Element):
+		x.say(best, "width", "the widest thing in it is %s: %s", nameOf(x.l, best.Element), px(best.W))
+	case best.Style.NoWrap:
+		x.say(best, "text-wrap-mode", "%s may not break and takes %s in one line", nameOf(x.l, best.Element), px(best.Text.W))
+	default:
+		x.say(best, "font-size", "the longest word is %q in %s: its line takes %s", longest(own(best.Element)), nameOf(x.l, best.Element), px(best.Text.W))
+	}
+}
+
+func reach(p *layout.Placed) layout.Px {
+	if p.Lines > 0 {
+		return p.Text.Right()
+	}
+	return p.Right()
+}
+
+func longest(text string) string {
+	best := ""
+	for _, w := range strings.Fields(text) {
+		if len([]rune(w)) > len([]rune(best)) {
+			best = w
+		}
+	}
+	return best
+}
+
+// place follows a position from the box outwards.
+func (x *explainer) place(p *layout.Placed, horizontal bool) {
+	for depth := 0; p != nil && depth < 4; depth++ {
+		around := x.parent(p)
+		name := nameOf(x.l, p.Element)
+		at, word, lead, margin, inset := p.Y, "top", "padding-top", css.Top, css.Top
+		if horizontal {
+			at, word, lead, margin, inset = p.X, "left", "padding-left", css.Left, css.Left
+		}
+		if around == nil {
+			x.say(p, "", "%s begins at %s of the page", name, px(at))
+			return
+		}
+		edge, start := around.Content.Y, around.Y
+		if horizontal {
+			edge, start = around.Content.X, around.X
+		}
+		if p.Style.Position == css.Absolute || p.Style.Position == css.Fixed {
+			if v := p.Style.Inset[inset]; !v.IsAuto() {
+				x.say(p, word, "%s is taken out of the flow and stands %s from the %s of what it is placed in", name, px(v.Resolve(0)), word)
+				return
+			}
+		}
+		before := x.before(p, around, horizontal)
+		m := p.Style.Margin[margin]
+		switch {
+		case before != nil:
+			end := before.Bottom()
+			if horizontal {
+				end = before.Right()
+			}
+			if at-end < 32 {
+				x.say(p, "", "%s begins at %s, directly where %s ends", name, px(at), nameOf(x.l, before.Element))
+			} else {
+				x.say(p, "margin-"+word, "%s begins at %s: %s ends at %s, and %s lie between them", name, px(at), nameOf(x.l, before.Element), px(end), px(at-end))
+			}
+			if !horizontal {
+				x.say(before, "", "%s is %s high", nameOf(x.l, before.Element), px(before.H))
+			}
+			return
+		case at-edge > 32 && grid(around.Style) && horizontal && (!m.IsLength() || m.Resolve(0) == 0):
+			x.say(around, "grid-template-columns", "%s begins at %s, where its column of %s begins", name, px(at), nameOf(x.l, around.Element))
+			return
+		case at-edge > 32:
+			why := "the room that is left over"
+			prop := "justify-content"
+			if m.IsLength() && abs(m.Resolve(around.Content.W)-(at-edge)) <= 64 {
+				why, prop = "its margin", "margin-"+word
+			} else if !horizontal {
+				prop = "align-items"
+			}
+			x.say(p, prop, "%s begins at %s: %s past the %s of %s, %s", name, px(at), px(at-edge), word, nameOf(x.l, around.Element), why)
+		case edge-start > 32:
+			x.say(around, lead, "%s begins at %s: %s of padding in %s", name, px(at), px(edge-start), nameOf(x.l, around.Element))
+		}
+		p = around
+	}
+}
+
+// before finds what stands next before a box in the same parent, above it or to its left.
+func (x *explainer) before(p, around *layout.Placed, horizontal bool) *layout.Placed {
+	var best *layout.Placed
+	for _, k := range x.kids(around) {
+		if k.Element == p.Element {
+			continue
+		}
+		if horizontal {
+			if overlapY(k.Rect, p.Rect) && k.Right() <= p.X+64 && (best == nil || k.Right() > best.Right()) {
+				best = k
+			}
+		} else if k.Bottom() <= p.Y+64 && min(k.Right(), p.Right()) > max(k.X, p.X) && (best == nil || k.Bottom() > best.Bottom()) {
+			best = k
+		}
+	}
+	return best
+}
+
+// shortName calls an element by its part or tag alone.
+func shortName(l *sweep.Laid, e *css.Element) string {
+	_, part, item := place(l, e)
+	if part == "" || part == e.Path() {
+		part = label(e)
+	}
+	if item > 0 {
+		return fmt.Sprintf("%s %d", part, item)
+	}
+	return part
+}
+
+// whyAxis is what the reason of a finding is about, by its rule.
+var whyAxis = map[string]string{"overflow-x": "width", "text-spills": "width", "overflow-scrollbar": "width", "text-clipped": "height", "room-small": "height", "height-cut": "height", "off-one-line": "y", "line-too-short": "width",
+	"heading-long": "width", "word-broken": "width", "off-lanes": "x"}
+
+// why words the reason behind a finding in one sentence, "" when the finding says it all.
+func why(l *sweep.Laid, r *layout.Result, rule string, e *css.Element) string {
+	axis, ok := whyAxis[rule]
+	if !ok {
+		return ""
+	}
+	list := Explain(l, r, e, axis)
+	if len(list) == 0 {
+		return ""
+	}
+	text := list[0].Text
+	if len(list) > 1 {
+		text += "; " + list[1].Text
+	}
+	return text
+}
+
+// Find gives the elements that an address means: a block, all boxes of one of its parts, or one of them (index from 1).
+func Find(l *sweep.Laid, block, part string, index int) []*css.Element {
+	for _, b := range l.Blocks {
+		if b.Name != block {
+			continue
+		}
+		if part == "" || part == "root" {
+			return []*css.Element{b.Element}
+		}
+		var out []*css.Element
+		var walk func(e *css.Element)
+		walk = func(e *css.Element) {
+			if p, _ := partOf(e, b.Element); p == part && e.Attr(compose.MarkPart) == part {
+				out = append(out, e)
+			}
+			for _, k := range e.Kids() {
+				walk(k)
+			}
+		}
+		walk(b.Element)
+		if index > 0 {
+			if index > len(out) {
+				return nil
+			}
+			return out[index-1 : index]
+		}
+		return out
+	}
+	return nil
+}
