@@ -211,6 +211,26 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 	return rep
 }
 
+// at applies the rules that look at one width, warnings and errors only, without their causes.
+func (s *scene) at(r *layout.Result) []Finding {
+	var out []Finding
+	for i := range rules {
+		rule := &rules[i]
+		if rule.pass != plainPass || rule.settle != nil || rule.severity == diag.Note {
+			continue
+		}
+		for _, h := range rule.look(s, r) {
+			block, part, item := place(s.l, h.el)
+			other := ""
+			if h.other != nil {
+				other = nameOf(s.l, h.other)
+			}
+			out = append(out, Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, From: r.Width, To: r.Width, Text: rule.say(nameOf(s.l, h.el), other, h)})
+		}
+	}
+	return out
+}
+
 // spans turns the hits of one rule on one element into findings, one for each run of widths.
 func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 	l := s.l

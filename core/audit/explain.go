@@ -158,7 +158,10 @@ func (x *explainer) height(p *layout.Placed, depth int) {
 		}
 	}
 	if p.Lines > 0 && x.phrase(p) {
-		line := p.Text.H.Float() / float64(p.Lines)
+		line := p.Content.H.Float() / float64(p.Lines)
+		if s.Display == css.Inline {
+			line = p.Text.H.Float() / float64(p.Lines)
+		}
 		x.say(p, "line-height", "%s has %d line%s of %.4g px%s", name, p.Lines, several(p.Lines), line, x.padding(p, "padding-top", p.H-p.Content.H))
 		if p.Lines > 1 {
 			x.say(p, "font-size", "its text of %d letters breaks in %s of room", letters(p.Element), px(p.Content.W))

@@ -20,7 +20,7 @@ import (
 )
 
 // site writes a site with one page and opens it.
-func site(t *testing.T, home string) *compose.Env {
+func siteWith(t *testing.T, home string) *compose.Env {
 	t.Helper()
 	dir := t.TempDir()
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
@@ -53,7 +53,7 @@ func TestEverySectionHoldsAtEveryWidth(t *testing.T) {
 			for i, v := range variants {
 				home += fmt.Sprintf("  - name: b%d\n    section: %s\n    tone: %s\n%s", i, s.Name, theme.Tones[i%len(theme.Tones)], v)
 			}
-			e := site(t, home)
+			e := siteWith(t, home)
 			p, problems := compose.Compose(e, e.Site.Page("home"), compose.Options{Marks: true})
 			require.NoError(t, problems.Err())
 			l, err := sweep.FromPage(e, p)
@@ -79,7 +79,7 @@ func TestListsOfAnyLengthHold(t *testing.T) {
 			for _, text := range []string{"Short", long} {
 				home := "blocks:\n  - name: b\n    section: " + section + "\n    content:\n      items:\n" + strings.Repeat(fmt.Sprintf(form, text, text), n)
 				home = strings.ReplaceAll(home, long, strconvQuote(long))
-				e := site(t, home)
+				e := siteWith(t, home)
 				p, problems := compose.Compose(e, e.Site.Page("home"), compose.Options{Marks: true})
 				require.NoError(t, problems.Err(), home)
 				l, err := sweep.FromPage(e, p)

@@ -92,7 +92,11 @@ func NewStyler(d *Document) *Styler {
 
 // SetMedia sets the viewport for the styles that follow.
 func (s *Styler) SetMedia(m Media) {
-	s.media = m
+	if s.media = m; m.Text != 0 && s.base.FontSize != m.Text {
+		in := *s.base.Inherited
+		in.FontSize = m.Text
+		s.base.Inherited = &in
+	}
 	for i, c := range s.doc.conditions {
 		if !c.container {
 			s.truth[i] = m.eval(c.query)
@@ -175,7 +179,7 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	for i, c := range e.conds {
 		on := s.truth[c]
 		if cond := s.doc.conditions[c]; cond.container {
-			on = cond.evalContainer(containers)
+			on = cond.evalContainer(containers, s.rootSize)
 		}
 		switch {
 		case i >= 256:

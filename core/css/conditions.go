@@ -9,9 +9,10 @@ import (
 
 // Media is what media queries ask about.
 type Media struct {
-	Width  int  // viewport width, CSS px
-	Height int  // viewport height, CSS px
-	Dark   bool // prefers-color-scheme: dark
+	Width  int     // viewport width, CSS px
+	Height int     // viewport height, CSS px
+	Dark   bool    // prefers-color-scheme: dark
+	Text   float64 // size of text that nothing sets, CSS px; 0 means 16
 	Print  bool
 }
 
@@ -244,8 +245,8 @@ func (q *query) eval(feature func(q *query) bool) bool {
 	return false
 }
 
-func (q *query) compare(have, em float64, vw float64) bool {
-	want, ok := q.length(em, vw)
+func (q *query) compare(have, em, rem, vw float64) bool {
+	want, ok := q.length(em, rem, vw)
 	if q.cmp == "" {
 		return have != 0
 	}
@@ -284,12 +285,12 @@ func (q *query) asksHeight() bool {
 	return false
 }
 
-// length evaluates the length in a query. em and rem are the given size.
-func (q *query) length(em, vw float64) (float64, bool) {
+// length evaluates the length in a query. em and rem are sizes in CSS px.
+func (q *query) length(em, rem, vw float64) (float64, bool) {
 	if q.expr == nil {
 		return 0, false
 	}
-	l := q.expr.compute(&unitContext{fontSize: em, rootSize: 16, vw: vw, vh: 0, cqw: vw})
+	l := q.expr.compute(&unitContext{fontSize: em, rootSize: rem, vw: vw, vh: 0, cqw: vw})
 	return float64(l.Px), l.Kind == LenPx
 }
 
@@ -304,6 +305,14 @@ func (q *query) prepare() *query {
 	return q
 }
 
+// text gives the size of text that nothing sets: what em and rem mean in media queries.
+func (m Media) text() float64 {
+	if m.Text == 0 {
+		return 16
+	}
+	return m.Text
+}
+
 // Eval answers a media query.
 func (m Media) eval(q *query) bool {
 	return q.eval(func(f *query) bool {
@@ -312,9 +321,9 @@ func (m Media) eval(q *query) bool {
 		case "type":
 			return (word == "print") == m.Print
 		case "width":
-			return f.compare(float64(m.Width), 16, float64(m.Width))
+			return f.compare(float64(m.Width), m.text(), m.text(), float64(m.Width))
 		case "height":
-			return f.compare(float64(m.Height), 16, float64(m.Width))
+			return f.compare(float64(m.Height), m.text(), m.text(), float64(m.Width))
 		case "prefers-color-scheme":
 			return (word == "dark") == m.Dark && (word == "dark" || word == "light")
 		case "orientation":
@@ -349,7 +358,7 @@ func (m Media) eval(q *query) bool {
 }
 
 // evalContainer finds the container that a query asks about, innermost first, and answers it.
-func (c *condition) evalContainer(stack []Container) bool {
+func (c *condition) evalContainer(stack []Container, rem float64) bool {
 	for i := len(stack) - 1; i >= 0; i-- {
 		k := stack[i]
 		if c.name != "" && !contains(k.Names, c.name) || !k.Sized && c.query.asksHeight() {
@@ -358,14 +367,14 @@ func (c *condition) evalContainer(stack []Container) bool {
 		return c.query.eval(func(f *query) bool {
 			switch f.feature {
 			case "width", "inline-size":
-				return f.compare(k.Width, k.FontSize, k.Width)
+				return f.compare(k.Width, k.FontSize, rem, k.Width)
 			}
 			if !k.Sized {
 				return false
 			}
 			switch f.feature {
 			case "height", "block-size":
-				return f.compare(k.Height, k.FontSize, k.Width)
+				return f.compare(k.Height, k.FontSize, rem, k.Width)
 			case "orientation":
 				return (strings.ToLower(Text(f.value)) == "portrait") == (k.Height >= k.Width)
 			case "aspect-ratio":

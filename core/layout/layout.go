@@ -20,6 +20,7 @@ type Options struct {
 	// Scrollbar is what a scrollbar takes of the width, CSS px. Conditions and units of the viewport count it in.
 	Scrollbar int
 	Dark      bool
+	Text      float64 // size of text that nothing sets, CSS px; 0 means 16
 }
 
 // Rect is a rectangle in page coordinates.
@@ -157,7 +158,7 @@ func wantOf(s *css.Style) font.Want {
 // Layout places all boxes at a viewport width in CSS px.
 func (e *Engine) Layout(width int) *Result {
 	e.width, e.height = Px(width-e.opts.Scrollbar)*64, Px(e.opts.Height)*64
-	e.styler.SetMedia(css.Media{Width: width, Height: e.opts.Height, Dark: e.opts.Dark})
+	e.styler.SetMedia(css.Media{Width: width, Height: e.opts.Height, Dark: e.opts.Dark, Text: e.opts.Text})
 	e.pass++
 	e.recounted = e.count()
 	root := e.rootBox()

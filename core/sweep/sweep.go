@@ -48,8 +48,9 @@ type Laid struct {
 
 // Screen is what a page is shown on, beside its width. The zero value is a screen 900 px high whose scrollbars take no room.
 type Screen struct {
-	Height    int // CSS px; 0 means 900
-	Scrollbar int // CSS px that a scrollbar at the side takes
+	Height    int     // CSS px; 0 means 900
+	Scrollbar int     // CSS px that a scrollbar at the side takes
+	Text      float64 // size of text that the page does not set, CSS px; 0 means 16
 }
 
 // With gives the same page on another screen.
@@ -291,7 +292,7 @@ func bare(err error) error {
 
 // Engine returns a layout engine of its own, for one goroutine.
 func (l *Laid) Engine() *layout.Engine {
-	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height, Scrollbar: l.Scrollbar, Dark: l.Dark})
+	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height, Scrollbar: l.Scrollbar, Text: l.Text, Dark: l.Dark})
 }
 
 // Picture gives the size of a picture file by its address on the page, in its own pixels.

@@ -15,8 +15,8 @@ import (
 )
 
 func (a *app) checkCmd() *cobra.Command {
-	var from, to int
-	var list, suggest, apply bool
+	var from, to, at int
+	var list, suggest, apply, distances, reading, stress bool
 	var file string
 	cmd := &cobra.Command{
 		Use:   "check [PAGE|FILE]",
@@ -36,10 +36,17 @@ counts no more:
   # one page, for a script
   ziegel check home --json
 
+  # what longer texts, other counts and larger letters break
+  ziegel check home --stress
+
   # a report to look through, one for code review, one for CI
   ziegel check --report check.html
   ziegel check --report check.sarif
   ziegel check --report check.xml
+
+  # the space between neighbours, and the page as it is read aloud
+  ziegel check home --distances
+  ziegel check home --reading --at 390
 
   # any HTML file
   ziegel check some/page.html
@@ -75,6 +82,15 @@ counts no more:
 					return err
 				}
 			}
+			switch {
+			case distances:
+				return a.distances(pages, from, to)
+			case reading:
+				if err := checkSpan(at, at); err != nil {
+					return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", at)
+				}
+				return a.reading(pages, at)
+			}
 			for _, s := range pages {
 				if s.env == nil && (suggest || apply) {
 					return errNoSiteToHeal
@@ -90,6 +106,9 @@ counts no more:
 			if err != nil {
 				return err
 			}
+			if stress {
+				return a.stress(pages, reports, from, to)
+			}
 			if suggest && !apply {
 				a.suggest(pages, reports, from, to)
 			}
@@ -104,8 +123,13 @@ counts no more:
 	spanFlags(cmd, &from, &to)
 	cmd.Flags().BoolVar(&suggest, "suggest", false, "look for the smallest change that removes each finding, proved by another sweep")
 	cmd.Flags().BoolVar(&apply, "apply", false, "make the proved changes, one after the other; undo takes each back")
+	cmd.Flags().BoolVar(&distances, "distances", false, "list the space between neighbours, per range")
+	cmd.Flags().BoolVar(&reading, "reading", false, "print the page as it is read aloud and tabbed through")
+	cmd.Flags().IntVar(&at, "at", 1280, "screen width of --reading, CSS px")
+	cmd.Flags().BoolVar(&stress, "stress", false, "sweep again with hostile content, large text and wide spacing")
 	cmd.Flags().StringVar(&file, "report", "", "write a report: FILE.html, .json, .sarif or .xml (JUnit)")
 	cmd.Flags().BoolVar(&list, "rules", false, "list the rules and what each finds")
+	cmd.MarkFlagsMutuallyExclusive("distances", "reading", "suggest", "stress", "rules")
 	return a.jsonFlag(cmd)
 }
 

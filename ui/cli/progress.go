@@ -27,6 +27,7 @@ type work struct {
 	bar     *progressbar.ProgressBar
 	begun   time.Time
 	signals chan os.Signal
+	ended   bool
 }
 
 // working begins some work of a number of steps.
@@ -58,10 +59,14 @@ func (w *work) step() bool {
 
 // end takes the bar off the screen and lets an interrupt end the program again.
 func (w *work) end() {
-	signal.Stop(w.signals)
-	close(w.signals)
 	w.mu.Lock()
 	defer w.mu.Unlock()
+	if w.ended {
+		return
+	}
+	w.ended = true
+	signal.Stop(w.signals)
+	close(w.signals)
 	if w.bar != nil {
 		_ = w.bar.Clear()
 	}

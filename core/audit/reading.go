@@ -1,0 +1,242 @@
+package audit
+
+import (
+	"strconv"
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/layout"
+	"ziegel/core/sweep"
+)
+
+// Heard is one thing of a page as a screen reader says it, in the order that it is read.
+type Heard struct {
+	Role  string `json:"role"`            // heading, link, button, picture, text, list, region ...
+	Text  string `json:"text,omitempty"`  // its name or words
+	Level int    `json:"level,omitempty"` // of a heading; how many entries a list has
+	Tab   int    `json:"tab,omitempty"`   // which press of the tab key reaches it, 0 for none
+	Depth int    `json:"depth"`           // how deep in regions and lists
+	Path  string `json:"path"`
+}
+
+var landmarks = map[string]string{"header": "banner", "nav": "navigation", "main": "main", "footer": "footer", "aside": "aside", "form": "form", "section": "region", "dialog": "dialog", "search": "search"}
+
+// Reading gives a page as it is read aloud and tabbed through at one width: what has no box or is hidden from readers is left out.
+func Reading(l *sweep.Laid, r *layout.Result) []Heard {
+	v := &reader{r: r}
+	if l.Doc.Body != nil {
+		v.children(l.Doc.Body, 0)
+	}
+	return v.out
+}
+
+type reader struct {
+	r   *layout.Result
+	out []Heard
+	tab int
+}
+
+func (v *reader) children(e *css.Element, depth int) {
+	text := ""
+	flush := func() {
+		p := v.r.Of(e)
+		if t := strings.Join(strings.Fields(text), " "); t != "" && (p == nil || p.Style.Visible) {
+			v.add(e, "text", t, 0, depth)
+		}
+		text = ""
+	}
+	for i := range e.Children {
+		k := e.Children[i].Element
+		switch {
+		case k == nil:
+			text += e.Children[i].Text
+		case phrases[k.Tag] && !clickable(k) && v.seen(k) && !holdsMore(k):
+			text += words(k)
+		default:
+			flush()
+			v.element(k, depth)
+		}
+	}
+	flush()
+}
+
+// holdsMore reports an inline element with something in it that is read on its own.
+func holdsMore(e *css.Element) bool {
+	for _, k := range e.Kids() {
+		if clickable(k) || k.Tag == "img" || !phrases[k.Tag] || holdsMore(k) {
+			return true
+		}
+	}
+	return false
+}
+
+func (v *reader) seen(e *css.Element) bool {
+	p := v.r.Of(e)
+	return e.Attr("aria-hidden") != "true" && p != nil && p.Style.Visible
+}
+
+func (v *reader) add(e *css.Element, role, text string, level, depth int) *Heard {
+	v.out = append(v.out, Heard{Role: role, Text: text, Level: level, Depth: depth, Path: e.Path()})
+	return &v.out[len(v.out)-1]
+}
+
+func (v *reader) element(e *css.Element, depth int) {
+	if e.Attr("aria-hidden") == "true" || e.Tag == "script" || e.Tag == "style" || e.Tag == "template" {
+		return
+	}
+	p := v.r.Of(e)
+	if p == nil {
+		for _, k := range e.Kids() { // display: contents has no box, and what is in it may have
+			if hasBox(v.r, k) {
+				v.element(k, depth)
+			}
+		}
+		return
+	}
+	if !p.Style.Visible {
+		v.children(e, depth)
+		return
+	}
+	role := e.Attr("role")
+	switch {
+	case role == "presentation" || role == "none":
+		v.children(e, depth)
+	case e.Tag == "img" || role == "img":
+		if alt := strings.TrimSpace(first(e.Attr("aria-label"), e.Attr("alt"))); alt != "" {
+			v.add(e, "picture", alt, 0, depth)
+		} else if _, empty := e.LookupAttr("alt"); !empty && e.Tag == "img" {
+			v.add(e, "picture", "(no text)", 0, depth)
+		}
+	case e.Tag == "svg":
+		if name := e.Attr("aria-label"); name != "" {
+			v.add(e, "picture", name, 0, depth)
+		}
+	case headings[e.Tag] > 0 && !anyClickable(e):
+		v.add(e, "heading", words(e), headings[e.Tag], depth)
+	case clickable(e) && e.Attr("tabindex") != "-1":
+		v.clicked(e, depth)
+	case e.Tag == "ul" || e.Tag == "ol" || e.Tag == "dl":
+		n := 0
+		for _, k := range e.Kids() {
+			if v.r.Of(k) != nil {
+				n++
+			}
+		}
+		v.add(e, "list", "", n, depth)
+		v.children(e, depth+1)
+	case headings[e.Tag] > 0:
+		v.add(e, "heading", "", headings[e.Tag], depth)
+		v.children(e, depth+1)
+	case landmarks[e.Tag] != "":
+		name := e.Attr("aria-label")
+		if e.Tag == "section" && name == "" && e.Attr("aria-labelledby") == "" || (e.Tag == "header" || e.Tag == "footer") && withinSection(e) {
+			v.children(e, depth)
+			return
+		}
+		v.add(e, landmarks[e.Tag], name, 0, depth)
+		v.children(e, depth+1)
+	default:
+		v.children(e, depth)
+	}
+}
+
+func hasBox(r *layout.Result, e *css.Element) bool {
+	if r.Of(e) != nil {
+		return true
+	}
+	for _, k := range e.Kids() {
+		if hasBox(r, k) {
+			return true
+		}
+	}
+	return false
+}
+
+func anyClickable(e *css.Element) bool {
+	for _, k := range e.Kids() {
+		if clickable(k) || anyClickable(k) {
+			return true
+		}
+	}
+	return false
+}
+
+func withinSection(e *css.Element) bool {
+	for x := e.Parent; x != nil; x = x.Parent {
+		switch x.Tag {
+		case "article", "aside", "main", "nav", "section":
+			return true
+		}
+	}
+	return false
+}
+
+// clicked reads a link, button or field.
+func (v *reader) clicked(e *css.Element, depth int) {
+	role := map[string]string{"a": "link", "summary": "button", "select": "choice", "textarea": "field", "input": "field", "button": "button"}[e.Tag]
+	name := first(e.Attr("aria-label"), words(e), altOf(e), e.Attr("value"), e.Attr("placeholder"))
+	switch e.Attr("type") {
+	case "checkbox":
+		role = "checkbox"
+	case "radio":
+		role = "radio"
+	case "submit", "reset", "button":
+		role = "button"
+	}
+	if e.Attr("popovertarget") != "" || e.Tag == "summary" {
+		name += " (closed)"
+	}
+	h := v.add(e, role, strings.TrimSpace(name), 0, depth)
+	if _, off := e.LookupAttr("disabled"); !off {
+		v.tab++
+		h.Tab = v.tab
+	}
+	if headings := headingIn(e); headings > 0 {
+		h.Level = headings
+	}
+}
+
+func headingIn(e *css.Element) int {
+	for _, k := range e.Kids() {
+		if n := max(headings[k.Tag], headingIn(k)); n > 0 {
+			return n
+		}
+	}
+	return 0
+}
+
+func altOf(e *css.Element) string {
+	for _, k := range e.Kids() {
+		if k.Tag == "img" && k.Attr("alt") != "" {
+			return k.Attr("alt")
+		}
+		if a := altOf(k); a != "" {
+			return a
+		}
+	}
+	return ""
+}
+
+func first(list ...string) string {
+	for _, s := range list {
+		if s != "" {
+			return s
+		}
+	}
+	return ""
+}
+
+// String says it in a line, without its depth.
+func (h Heard) String() string {
+	s := h.Role
+	switch {
+	case h.Role == "list":
+		return s + " of " + strconv.Itoa(h.Level)
+	case h.Level > 0:
+		s += " " + strconv.Itoa(h.Level)
+	}
+	if h.Text != "" {
+		s += ": " + h.Text
+	}
+	return s
+}

@@ -1,0 +1,163 @@
+package cli
+
+import (
+	"fmt"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/audit"
+	"ziegel/core/site"
+)
+
+func (a *app) roomCmd() *cobra.Command {
+	var all bool
+	var at []int
+	cmd := &cobra.Command{
+		Use:   "room PAGE/BLOCK FIELD",
+		Short: "How many letters fit before another line, and before something breaks",
+		Long: `Room answers a copywriter: how many letters of typical text, in the page's
+language and font, a field holds at each range of screen widths.`,
+		Example: `  # the heading of the opening
+  ziegel room home/opening heading
+
+  # one entry of a list, at a width of your own
+  ziegel room home/plans items[2].title --at 320
+
+  # every text of a block, or of the page
+  ziegel room home/plans --all
+  ziegel room home --all`,
+		Args: cobra.RangeArgs(1, 2), ValidArgsFunction: a.complete("block"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			for _, w := range at {
+				if err := checkSpan(w, w); err != nil {
+					return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", w)
+				}
+			}
+			ad, err := parseAddress(args[0])
+			if err != nil {
+				return err
+			}
+			if len(args) == 1 && !all {
+				return fmt.Errorf("which field? name one, such as heading, or give --all")
+			}
+			return a.room(ad, args[1:], at)
+		},
+	}
+	cmd.Flags().BoolVar(&all, "all", false, "every text of the block or page")
+	cmd.Flags().IntSliceVar(&at, "at", nil, "screen widths instead of one in each range, CSS px")
+	return a.jsonFlag(cmd)
+}
+
+// usualWidth is the width that stands for a range: that of a common screen, else its middle.
+func usualWidth(r site.Range) int {
+	for _, w := range []int{390, 820, 1440} {
+		if w >= r.From && (r.To == 0 || w <= r.To) {
+			return w
+		}
+	}
+	if r.To == 0 {
+		return r.From + 200
+	}
+	return (r.From + r.To) / 2
+}
+
+func (a *app) room(ad address, fields []string, at []int) error {
+	e, _, err := a.open()
+	if err != nil {
+		return err
+	}
+	p, err := findPage(e, ad.page)
+	if err != nil {
+		return err
+	}
+	blocks := e.Site.All(p)
+	if ad.block != "" {
+		_, b, err := findBlock(e, ad)
+		if err != nil {
+			return err
+		}
+		blocks = []*site.Block{b}
+	} else if len(fields) > 0 {
+		return fmt.Errorf("%s is a page; name a block on it, such as %s", ad.page, example(e, p))
+	}
+	var names []string
+	widths := at
+	if len(at) == 0 {
+		for _, r := range e.Site.Ranges {
+			names, widths = append(names, r.Name), append(widths, usualWidth(r))
+		}
+	} else {
+		for range at {
+			names = append(names, "")
+		}
+	}
+	type row struct {
+		Block string       `json:"block"`
+		Field string       `json:"field"`
+		Room  []audit.Room `json:"room"`
+	}
+	rows := []row{}
+	total := 0
+	for _, b := range blocks {
+		total += len(audit.TextFields(e, b))
+	}
+	w := a.working("measuring room", total*16)
+	defer w.end()
+	for _, b := range blocks {
+		known := audit.TextFields(e, b)
+		ask := known
+		if len(fields) > 0 {
+			ask = fields
+		}
+		for _, f := range ask {
+			if !has(known, f) {
+				return unknown("text", f, known, fmt.Sprintf(" in %s/%s", ad.page, b.Name))
+			}
+			for range 16 {
+				w.step()
+			}
+			if w.stopped.Load() {
+				break
+			}
+			list, err := audit.RoomFor(e, p, b, f, names, widths)
+			if err != nil {
+				if len(fields) > 0 {
+					return err
+				}
+				continue // hidden at one of the widths
+			}
+			rows = append(rows, row{b.Name, f, list})
+		}
+	}
+	w.end()
+	if a.json {
+		return a.writeJSON(map[string]any{"page": ad.page, "fields": rows})
+	}
+	for _, r := range rows {
+		a.say("%s", a.style.Bold(fmt.Sprintf("%s/%s %s", ad.page, r.Block, r.Field))+a.style.Dim(fmt.Sprintf("  %s now", plural(r.Room[0].Now, "letter"))))
+		for _, x := range r.Room {
+			holds := fmt.Sprintf("%d before something breaks", x.Holds)
+			if x.Holds >= audit.MostLetters {
+				holds = fmt.Sprintf("nothing breaks up to %d", audit.MostLetters)
+			}
+			line := fmt.Sprintf("  %-8s %5d px   %s now, %3d letters before another, %s", x.Range, x.Width, lines(x.Lines), x.Fits, holds)
+			a.say("%s", line)
+			if x.Then != "" && len(rows) == 1 {
+				a.say("%s", a.style.Wrap(a.style.Dim("                      then "+x.Then), 27))
+			}
+		}
+	}
+	return nil
+}
+
+func lines(n int) string { return fmt.Sprintf("%-7s", strings.TrimSpace(plural(n, "line"))) }
+
+func has(list []string, s string) bool {
+	for _, x := range list {
+		if x == s {
+			return true
+		}
+	}
+	return false
+}
