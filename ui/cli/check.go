@@ -2,6 +2,7 @@ package cli
 
 import (
 	"fmt"
+	"path/filepath"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -17,7 +18,7 @@ import (
 func (a *app) checkCmd() *cobra.Command {
 	var from, to, at int
 	var list, suggest, apply, distances, reading, stress bool
-	var file string
+	var file, since string
 	cmd := &cobra.Command{
 		Use:   "check [PAGE|FILE]",
 		Short: "Lay the page out at every width and say what breaks",
@@ -38,6 +39,10 @@ counts no more:
 
   # what longer texts, other counts and larger letters break
   ziegel check home --stress
+
+  # what changed since a report, or since the last commit
+  ziegel check --since before.json
+  ziegel check home --since HEAD
 
   # a report to look through, one for code review, one for CI
   ziegel check --report check.html
@@ -96,6 +101,7 @@ counts no more:
 					return errNoSiteToHeal
 				}
 			}
+			a.fresh = suggest || apply || stress
 			var reports []*audit.Report
 			var err error
 			if apply {
@@ -105,6 +111,9 @@ counts no more:
 			}
 			if err != nil {
 				return err
+			}
+			if since != "" {
+				return a.since(since, pages, reports, from, to)
 			}
 			if stress {
 				return a.stress(pages, reports, from, to)
@@ -127,9 +136,10 @@ counts no more:
 	cmd.Flags().BoolVar(&reading, "reading", false, "print the page as it is read aloud and tabbed through")
 	cmd.Flags().IntVar(&at, "at", 1280, "screen width of --reading, CSS px")
 	cmd.Flags().BoolVar(&stress, "stress", false, "sweep again with hostile content, large text and wide spacing")
+	cmd.Flags().StringVar(&since, "since", "", "tell only what changed since a report (FILE.json) or a git commit")
 	cmd.Flags().StringVar(&file, "report", "", "write a report: FILE.html, .json, .sarif or .xml (JUnit)")
 	cmd.Flags().BoolVar(&list, "rules", false, "list the rules and what each finds")
-	cmd.MarkFlagsMutuallyExclusive("distances", "reading", "suggest", "stress", "rules")
+	cmd.MarkFlagsMutuallyExclusive("distances", "reading", "suggest", "stress", "since", "rules")
 	return a.jsonFlag(cmd)
 }
 
@@ -181,7 +191,11 @@ func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 		if len(reports) > 0 && w.stopped.Load() {
 			break
 		}
-		r := audit.Run(s.laid, s.page, s.problems, from, to)
+		r := a.kept(s, from, to)
+		if r == nil {
+			r = audit.Run(s.laid, s.page, s.problems, from, to)
+			a.keep(s, r, from, to)
+		}
 		if s.env != nil {
 			if err := audit.CheckAccepted(s.env.Site).Err(); err != nil {
 				return nil, err
@@ -245,6 +259,33 @@ func report1(r *audit.Report) *audit.Report {
 		r.Blocks = []sweep.Stacking{}
 	}
 	return r
+}
+
+// store is where a site keeps its reports.
+func store(s *subject) audit.Store {
+	return audit.Store{Dir: filepath.Join(s.env.Site.Dir, ".ziegel", "cache"), Version: version}
+}
+
+// kept gives the report of a page that has not changed since it was last checked.
+func (a *app) kept(s *subject, from, to int) *audit.Report {
+	if s.env == nil || s.page == nil || a.fresh {
+		return nil
+	}
+	return store(s).Load(store(s).Key(s.env, s.laid, s.page, s.problems, from, to))
+}
+
+// keep keeps a report, and what the page was when it was checked at every width.
+func (a *app) keep(s *subject, r *audit.Report, from, to int) {
+	if s.env == nil || s.page == nil || r.Stopped {
+		return
+	}
+	st := store(s)
+	st.Save(st.Key(s.env, s.laid, s.page, s.problems, from, to), r)
+	if !s.past && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
+		seen := audit.ReadSeen(seenFile(s.env.Site.Dir))
+		seen.Mark(s.env, s.page)
+		_ = seen.Write(seenFile(s.env.Site.Dir)) // a folder that cannot be written is checked all the same
+	}
 }
 
 // grouped tells findings block by block, for a terminal: where each holds is drawn on a short ruler.
@@ -376,6 +417,22 @@ func (a *app) todo(list []*subject) error {
 	}
 	for _, t := range tasks {
 		a.findings(t.Page, []audit.Finding{t.Finding})
+	}
+	for _, s := range list {
+		if s.page != nil && len(s.page.Brief) > 0 {
+			unmet := 0
+			for _, t := range tasks {
+				if t.Page == s.page.Name && t.Rule == "brief" {
+					unmet++
+				}
+			}
+			a.say("brief of %s: %d of %d met", s.page.Name, len(s.page.Brief)-unmet, len(s.page.Brief))
+		}
+		for _, b := range s.laid.Blocks {
+			if notSeen(s)[b.Name] {
+				a.say("not checked since it changed: %s/%s", s.laid.Name, b.Name)
+			}
+		}
 	}
 	if len(tasks) == 0 {
 		a.say("%s: nothing is left to do", a.style.Good("fine"))

@@ -31,6 +31,7 @@ const (
 
 // app is one run of the program.
 type app struct {
+	fresh    bool // reports are made anew, not taken from the cache
 	stdin    io.Reader
 	out, err io.Writer
 	style    term.Style // of standard output

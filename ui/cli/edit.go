@@ -163,8 +163,30 @@ func (p *plan) validate(changes []site.FileChange) (*compose.Env, error) {
 // allowDead lets removals leave dead links: they are told instead.
 func (p *plan) allowDead() bool { return strings.HasPrefix(p.done, "removed") }
 
+// touchShared adds the other pages that a touched block stands on.
+func (p *plan) touchShared(after *compose.Env) {
+	for name, blocks := range p.touched {
+		page := after.Site.Page(name)
+		if page == nil {
+			continue
+		}
+		for _, block := range blocks {
+			b := after.Site.Block(page, block)
+			if b == nil || b.EveryPage == "" {
+				continue
+			}
+			for _, other := range after.Site.Pages {
+				if x := after.Site.Block(other, block); x != nil && x.EveryPage != "" && !has(p.touched[other.Name], block) {
+					p.touched[other.Name] = append(p.touched[other.Name], block)
+				}
+			}
+		}
+	}
+}
+
 // moved answers what an edit did to the layout: arrangements that changed, findings that came or went.
 func (a *app) moved(p *plan, before, after *compose.Env) {
+	p.touchShared(after)
 	pages := make([]string, 0, len(p.touched))
 	for n := range p.touched {
 		pages = append(pages, n)
@@ -214,7 +236,11 @@ func (a *app) moved(p *plan, before, after *compose.Env) {
 			}
 		}
 		if same && len(shifts) == 0 && now != nil {
-			a.answer("nothing moved from one row to another at %d..%d px", sweep.DefaultFrom, sweep.DefaultTo)
+			where := ""
+			if len(pages) > 1 {
+				where = " on " + name
+			}
+			a.answer("nothing moved from one row to another%s at %d..%d px", where, sweep.DefaultFrom, sweep.DefaultTo)
 		}
 	}
 }

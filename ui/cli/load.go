@@ -19,6 +19,7 @@ type subject struct {
 	page     *site.Page
 	env      *compose.Env
 	problems diag.Problems // those that the check tells as findings
+	past     bool          // the page as it was once
 }
 
 // isFile reports whether an argument means an HTML file.

@@ -203,6 +203,7 @@ type shownBlock struct {
 	Tone    string       `json:"tone"`
 	On      string       `json:"on,omitempty"`
 	Styled  []string     `json:"styled,omitempty"`
+	Changed bool         `json:"changed,omitempty"` // since it was checked
 	Fields  []shownField `json:"fields"`
 }
 
@@ -219,8 +220,9 @@ func shown(e *compose.Env, p *site.Page) shownPage {
 	for _, u := range page.Fields {
 		fields[u.Block] = append(fields[u.Block], u)
 	}
+	changed := notSeen(&subject{env: e, page: p})
 	for _, b := range page.Blocks {
-		s := shownBlock{Name: b.Name, Section: b.Section, Tone: b.Tone, Fields: []shownField{}}
+		s := shownBlock{Changed: changed[b.Name], Name: b.Name, Section: b.Section, Tone: b.Tone, Fields: []shownField{}}
 		if s.Tone == "" {
 			s.Tone = "plain"
 		}
@@ -272,6 +274,9 @@ func (a *app) showPages(e *compose.Env, pages []*site.Page) error {
 			}
 			if len(b.Styled) > 0 {
 				extra += "  styled: " + strings.Join(b.Styled, ", ")
+			}
+			if b.Changed {
+				extra += "  not checked since it changed"
 			}
 			a.say("  %-16s %-18s %s%s", b.Name, b.Section, strings.Join(parts, ", "), a.style.Dim(extra))
 		}

@@ -2,6 +2,7 @@ package cli
 
 import (
 	"fmt"
+	"strings"
 
 	"github.com/spf13/cobra"
 
@@ -80,6 +81,17 @@ func (a *app) stackCmd() *cobra.Command {
 				ranges = s.env.Site.Ranges
 			}
 			term.Map(a.out, a.style, from, to, ranges, blocks)
+			if changed := notSeen(s); len(changed) > 0 {
+				var names []string
+				for _, b := range blocks {
+					if changed[b.Name] {
+						names = append(names, b.Name)
+					}
+				}
+				if len(names) > 0 {
+					a.say("not checked since they changed: %s", strings.Join(names, ", "))
+				}
+			}
 			return nil
 		},
 	}

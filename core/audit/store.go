@@ -1,0 +1,232 @@
+package audit
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"sort"
+	"strings"
+	"time"
+
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/site"
+	"ziegel/core/sweep"
+)
+
+// Store keeps reports by the content of what was checked, in a folder that may be deleted at any time. What cannot be read or written
+// is as if it were not there.
+type Store struct {
+	Dir     string
+	Version string // of the program: another one may find other things
+}
+
+// mostKept is how many reports a store keeps.
+const mostKept = 200
+
+// Key names what a report of a composed page follows from: its HTML and styles, the fonts and pictures that it shows, the page's own file
+// and the span of widths.
+func (s Store) Key(env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) string {
+	h := sha256.New()
+	part := func(name, text string) { fmt.Fprintf(h, "%s %d\n%s\n", name, len(text), text) }
+	part("version", s.Version)
+	part("span", fmt.Sprint(from, to))
+	part("html", l.Page.HTML)
+	for _, pr := range problems {
+		part("problem", pr.String())
+	}
+	part("site", l.Page.Site.Text)
+	part("own", l.Page.Own.Text)
+	if p != nil && p.File != nil {
+		part("page", p.File.Source) // places of what is found
+	}
+	part("main", env.Site.File.Source)
+	for _, f := range env.Fonts {
+		part("font", f.Name)
+	}
+	for _, m := range l.Page.Media {
+		data, err := env.MediaFile(m)
+		part(m, fmt.Sprint(err == nil)+string(data))
+	}
+	return hex.EncodeToString(h.Sum(nil)[:16])
+}
+
+// Load gives a kept report, nil when there is none.
+func (s Store) Load(key string) *Report {
+	data, err := os.ReadFile(s.file(key))
+	if err != nil {
+		return nil
+	}
+	r := &Report{}
+	if json.Unmarshal(data, r) != nil || r.Page == "" {
+		return nil
+	}
+	now := time.Now()
+	_ = os.Chtimes(s.file(key), now, now)
+	return r
+}
+
+// Save keeps a report.
+func (s Store) Save(key string, r *Report) {
+	if r.Stopped {
+		return
+	}
+	data, err := json.Marshal(r)
+	if err != nil || site.WriteFile(s.file(key), data) != nil {
+		return
+	}
+	s.trim()
+}
+
+func (s Store) file(key string) string { return filepath.Join(s.Dir, key+".json") }
+
+// trim removes the reports that were not asked for longest.
+func (s Store) trim() {
+	list, err := os.ReadDir(s.Dir)
+	if err != nil || len(list) <= mostKept {
+		return
+	}
+	age := map[string]time.Time{}
+	var names []string
+	for _, e := range list {
+		if info, err := e.Info(); err == nil && strings.HasSuffix(e.Name(), ".json") {
+			age[e.Name()] = info.ModTime()
+			names = append(names, e.Name())
+		}
+	}
+	sort.Slice(names, func(i, j int) bool { return age[names[i]].Before(age[names[j]]) })
+	for _, n := range names[:max(0, len(names)-mostKept)] {
+		_ = os.Remove(filepath.Join(s.Dir, n))
+	}
+}
+
+// Seen says of every block what it was when it was last checked.
+type Seen map[string]string // PAGE/BLOCK to a hash
+
+// ReadSeen reads what was kept in a file; none is an empty one.
+func ReadSeen(file string) Seen {
+	out := Seen{}
+	if data, err := os.ReadFile(file); err == nil && json.Unmarshal(data, &out) != nil {
+		return Seen{}
+	}
+	return out
+}
+
+// Write keeps it in a file.
+func (s Seen) Write(file string) error {
+	data, err := json.MarshalIndent(s, "", " ")
+	if err != nil {
+		return err
+	}
+	return site.WriteFile(file, append(data, '\n'))
+}
+
+// Mark notes all blocks of a page as checked; those that are gone are forgotten.
+func (s Seen) Mark(env *compose.Env, p *site.Page) {
+	for k := range s {
+		if strings.HasPrefix(k, p.Name+"/") {
+			delete(s, k)
+		}
+	}
+	for _, b := range env.Site.All(p) {
+		s[p.Name+"/"+b.Name] = blockHash(env, p, b)
+	}
+}
+
+// Changed lists the blocks of a page that are not what they were when they were checked, or never were.
+func (s Seen) Changed(env *compose.Env, p *site.Page) []string {
+	var out []string
+	for _, b := range env.Site.All(p) {
+		if s[p.Name+"/"+b.Name] != blockHash(env, p, b) {
+			out = append(out, b.Name)
+		}
+	}
+	return out
+}
+
+// blockHash names what a block looks like: its HTML and all styles that reach it.
+func blockHash(env *compose.Env, p *site.Page, b *site.Block) string {
+	page, _ := compose.Compose(env, p, compose.Options{Only: []string{b.Name}})
+	h := sha256.New()
+	for _, text := range []string{page.HTML, page.Site.Text, page.Own.Text} {
+		_, _ = io.WriteString(h, text+"\x00")
+	}
+	return hex.EncodeToString(h.Sum(nil)[:12])
+}
+
+// Difference is what changed on a page between two checks.
+type Difference struct {
+	Page  string    `json:"page"`
+	Moved []Moved   `json:"moved"` // arrangements that are not what they were
+	New   []Finding `json:"new"`
+	Gone  []Finding `json:"gone"`
+}
+
+// Moved is a block or a group in it whose arrangements changed. Was is empty for a new one, Now for one that is gone.
+type Moved struct {
+	Block string       `json:"block"`
+	Part  string       `json:"part,omitempty"`
+	Was   []sweep.Span `json:"was"`
+	Now   []sweep.Span `json:"now"`
+}
+
+// Compare tells what changed from one check of a page to another. Either may be nil, for a page that was not there.
+func Compare(page string, was, now *Report) Difference {
+	d := Difference{Page: page, Moved: []Moved{}, New: []Finding{}, Gone: []Finding{}}
+	type key struct{ block, part string }
+	collect := func(r *Report) (map[key][]sweep.Span, []key) {
+		out := map[key][]sweep.Span{}
+		var order []key
+		if r == nil {
+			return out, nil
+		}
+		for _, b := range r.Blocks {
+			order = append(order, key{b.Name, ""})
+			out[key{b.Name, ""}] = b.Arrangements
+			for _, in := range b.Inside {
+				order = append(order, key{b.Name, in.Part})
+				out[key{b.Name, in.Part}] = in.Arrangements
+			}
+		}
+		return out, order
+	}
+	old, oldOrder := collect(was)
+	fresh, order := collect(now)
+	for _, k := range order {
+		if fmt.Sprint(old[k]) != fmt.Sprint(fresh[k]) {
+			d.Moved = append(d.Moved, Moved{k.block, k.part, old[k], fresh[k]})
+		}
+	}
+	for _, k := range oldOrder {
+		if _, still := fresh[k]; !still {
+			d.Moved = append(d.Moved, Moved{k.block, k.part, old[k], nil})
+		}
+	}
+	same := func(a, b Finding) bool {
+		return a.Rule == b.Rule && a.Block == b.Block && a.Part == b.Part && a.Item == b.Item && a.From == b.From && a.To == b.To && a.Text == b.Text
+	}
+	without := func(list *Report, in *Report) []Finding {
+		out := []Finding{}
+		if list == nil {
+			return out
+		}
+		for _, f := range list.Findings {
+			known := false
+			if in != nil {
+				for _, x := range in.Findings {
+					known = known || same(f, x)
+				}
+			}
+			if !known {
+				out = append(out, f)
+			}
+		}
+		return out
+	}
+	d.New, d.Gone = without(now, was), without(was, now)
+	return d
+}

@@ -1,0 +1,213 @@
+package cli
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+
+	"ziegel/core/audit"
+	"ziegel/core/site"
+)
+
+// since compares a check with an earlier one: a report in JSON, or the site as git has it at a commit, branch or tag.
+func (a *app) since(given string, list []*subject, reports []*audit.Report, from, to int) error {
+	if len(list) == 0 {
+		return nil
+	}
+	var old map[string]*audit.Report
+	var err error
+	if strings.EqualFold(filepath.Ext(given), ".json") {
+		old, err = readReports(given)
+	} else {
+		old, err = a.reportsAt(given, list, from, to)
+	}
+	if err != nil {
+		return err
+	}
+	var out []audit.Difference
+	for _, r := range reports {
+		out = append(out, audit.Compare(r.Page, old[r.Page], r))
+	}
+	fresh := 0
+	for _, d := range out {
+		for _, f := range d.New {
+			if f.Severity == "error" {
+				fresh++
+			}
+		}
+	}
+	if a.json {
+		if err := a.writeJSON(map[string]any{"since": given, "pages": out}); err != nil {
+			return err
+		}
+	} else {
+		a.sayDifferences(given, out)
+	}
+	if fresh > 0 {
+		return errFindings
+	}
+	return nil
+}
+
+func (a *app) sayDifferences(given string, list []audit.Difference) {
+	moved, fresh, gone := 0, 0, 0
+	for _, d := range list {
+		for _, m := range d.Moved {
+			name := d.Page + "/" + m.Block
+			if m.Part != "" {
+				name += "." + m.Part
+			}
+			switch {
+			case m.Was == nil:
+				a.say("%s stacks: %s", name, spansText(m.Now))
+			case m.Now == nil:
+				a.say("%s is gone", name)
+			default:
+				a.say("%s moved: %s (was %s)", name, spansText(m.Now), spansText(m.Was))
+			}
+			moved++
+		}
+		for _, f := range d.New {
+			a.say("%s", a.style.Wrap(fmt.Sprintf("new %s: %s: %s", a.style.Severity(f.Severity), d.Page+"/"+f.Block, findingLine(f)), 3))
+			fresh++
+		}
+		for _, f := range d.Gone {
+			a.say("%s", a.style.Wrap(fmt.Sprintf("gone: %s: %s", d.Page+"/"+f.Block, findingLine(f)), 3))
+			gone++
+		}
+	}
+	if moved+fresh+gone == 0 {
+		a.say("%s: nothing has changed since %s", a.style.Good("same"), given)
+		return
+	}
+	a.say("since %s: %s moved, %d new, %d gone", given, plural(moved, "arrangement"), fresh, gone)
+}
+
+// readReports reads what --report FILE.json wrote.
+func readReports(file string) (map[string]*audit.Report, error) {
+	data, err := os.ReadFile(file)
+	if err != nil {
+		var pe *os.PathError
+		if errors.As(err, &pe) {
+			err = pe.Err
+		}
+		return nil, fmt.Errorf("read %s: %w; `ziegel check --report %s` writes one", file, err, file)
+	}
+	var doc struct {
+		audit.Report
+		Pages []*audit.Report `json:"pages"`
+	}
+	if err := json.Unmarshal(data, &doc); err != nil || doc.Page == "" && doc.Pages == nil {
+		return nil, fmt.Errorf("%s is no report of a check: `ziegel check --report FILE.json` writes one", file)
+	}
+	out := map[string]*audit.Report{}
+	for _, r := range doc.Pages {
+		out[r.Page] = r
+	}
+	if doc.Page != "" {
+		one := doc.Report
+		out[one.Page] = &one
+	}
+	return out, nil
+}
+
+// reportsAt checks the pages as git has them. Media, sections and theme are those of today.
+func (a *app) reportsAt(ref string, list []*subject, from, to int) (map[string]*audit.Report, error) {
+	env := list[0].env
+	if env == nil {
+		return nil, fmt.Errorf("--since %s: an HTML file can be compared with a report: --since FILE.json", ref)
+	}
+	git := func(args ...string) ([]byte, error) {
+		var stderr bytes.Buffer
+		cmd := exec.Command("git", append([]string{"-C", env.Site.Dir}, args...)...)
+		cmd.Stderr = &stderr
+		out, err := cmd.Output()
+		if err != nil {
+			text, _, _ := strings.Cut(strings.TrimSpace(stderr.String()), "\n")
+			if text == "" {
+				text = err.Error()
+			}
+			return nil, fmt.Errorf("--since %s is neither a report (FILE.json) nor something that git knows here: %s", ref, strings.TrimPrefix(text, "fatal: "))
+		}
+		return out, nil
+	}
+	if strings.HasPrefix(ref, "-") {
+		return nil, fmt.Errorf("--since %s: give a report or a commit", ref)
+	}
+	names, err := git("ls-tree", "-r", "--name-only", ref, "--", ".")
+	if err != nil {
+		return nil, err
+	}
+	var changes []site.FileChange
+	had := map[string]bool{}
+	for _, name := range strings.Fields(string(names)) {
+		if name != site.FileName && (filepath.Dir(name) != "pages" || filepath.Ext(name) != ".yaml") {
+			continue
+		}
+		text, err := git("show", ref+":./"+name)
+		if err != nil {
+			return nil, err
+		}
+		had[name] = true
+		changes = append(changes, site.FileChange{Path: name, After: string(text)})
+	}
+	if !had[site.FileName] {
+		return nil, fmt.Errorf("--since %s: there was no %s in this folder then", ref, site.FileName)
+	}
+	for _, p := range env.Site.Pages {
+		if !had[p.File.Path] {
+			changes = append(changes, site.FileChange{Path: p.File.Path, Gone: true})
+		}
+	}
+	before, problems, err := env.With(changes)
+	if err != nil {
+		return nil, err
+	}
+	if err := problems.Err(); err != nil {
+		return nil, fmt.Errorf("the site as it was at %s has mistakes: %w", ref, err)
+	}
+	out := map[string]*audit.Report{}
+	var then []*subject
+	for _, s := range list {
+		if p := before.Site.Page(s.page.Name); p != nil {
+			x, err := lay(before, p, nil)
+			if err != nil {
+				return nil, err
+			}
+			x.past = true
+			then = append(then, x)
+		}
+	}
+	if len(then) == 0 {
+		return out, nil
+	}
+	reports, err := a.auditAll(then, from, to)
+	for _, r := range reports {
+		out[r.Page] = r
+	}
+	return out, err
+}
+
+// seenFile is where a site keeps what was checked last.
+func seenFile(dir string) string { return filepath.Join(dir, ".ziegel", "seen.json") }
+
+// notSeen lists the blocks of a page that have changed since they were checked, for those sites that were checked at all.
+func notSeen(s *subject) map[string]bool {
+	out := map[string]bool{}
+	if s.env == nil || s.page == nil {
+		return out
+	}
+	seen := audit.ReadSeen(seenFile(s.env.Site.Dir))
+	if len(seen) == 0 {
+		return out
+	}
+	for _, b := range seen.Changed(s.env, s.page) {
+		out[b] = true
+	}
+	return out
+}
