@@ -52,7 +52,7 @@ func covers(at, page string, f Finding) bool {
 	return at == f.Block || at == page
 }
 
-// CheckAccepted finds entries with rules that there are none of.
+// CheckAccepted finds entries of accept and tune with rules that there are none of.
 func CheckAccepted(s *site.Site) diag.Problems {
 	var out diag.Problems
 	var names []string
@@ -66,7 +66,7 @@ func CheckAccepted(s *site.Site) diag.Problems {
 			out = append(out, s.File.Problem(a.Node, "unknown-rule", fmt.Sprintf("there is no rule %q", a.Rule), "one that `ziegel check --rules` lists", diag.Nearest(a.Rule, names)))
 		}
 	}
-	return out
+	return append(out, checkTuned(s)...)
 }
 
 // Unused gives a note for each entry that met no finding on any page.

@@ -185,6 +185,9 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 	rep.Findings = append(rep.Findings, s.jumps(from, heights)...)
 	rep.Findings = append(rep.Findings, s.missingLetters(engine.Layout(min(max(from, 1280), to)))...)
 	rep.Findings = append(rep.Findings, Content(l, p, problems)...)
+	if l.Page != nil {
+		rep.weigh(l.Page.Tuned)
+	}
 	order := map[diag.Severity]int{diag.Error: 0, diag.Warning: 1, diag.Note: 2}
 	at := map[string]int{}
 	for i, b := range l.Blocks {

@@ -80,3 +80,36 @@ func TestAQuietPageHasNoFindings(t *testing.T) {
 	require.Len(t, r.Blocks, 2)
 	assert.Equal(t, []sweep.Span{{From: 240, To: 320, As: "1+1"}}, r.Blocks[1].Arrangements)
 }
+
+func TestContrastLooksAtWhatLiesBelow(t *testing.T) {
+	for _, c := range []struct {
+		name, body string
+		bad        bool
+	}{
+		{"gradient, its worst spot", `<p style="margin:20px;color:#fff;background:linear-gradient(#000, #eee)">Wind</p>`, true},
+		{"gradient that is dark all over", `<p style="margin:20px;color:#fff;background:linear-gradient(#000, #333)">Wind</p>`, false},
+		{"half-transparent ground", `<div style="padding:20px;background:rgb(0 0 0 / .2)"><p style="color:#777">Wind</p></div>`, true},
+		{"opacity", `<div style="padding:20px;opacity:.4"><p style="color:#000">Wind</p></div>`, true},
+		{"a picture under the text", `<div style="position:relative;padding:20px"><img src="small.png" alt="" style="position:absolute;inset:0;width:100%;height:100%"><p style="position:relative;color:#fff">Wind</p></div>`, false},
+		{"the same picture, dark text", `<div style="position:relative;padding:20px"><img src="small.png" alt="" style="position:absolute;inset:0;width:100%;height:100%"><p style="position:relative;color:#222">Wind</p></div>`, true},
+		{"a picture beside the text", `<div style="padding:20px"><img src="small.png" alt="" width=100><p style="color:#222">Wind</p></div>`, false},
+		{"dark only", `<style>@media (prefers-color-scheme: dark){body{background:#111}}</style><p style="margin:20px;color:#333">Wind</p>`, true},
+		{"light-dark()", `<style>:root{color-scheme:light dark}</style><p style="margin:20px;color:light-dark(#333, #ddd)">Wind</p>`, false},
+		{"oklch and color-mix", `<p style="margin:20px;background:oklch(20% 0.05 250);color:color-mix(in oklab, white, black 10%)">Wind</p>`, false},
+		{"large text needs less", `<p style="margin:20px;font-size:24px;color:#888">Wind</p>`, false},
+		{"large text, still too little", `<p style="margin:20px;font-size:24px;color:#aaa">Wind</p>`, true},
+		{"an unlike link", `<p style="margin:20px;background:#222;color:#fff">See <a href=x>this</a></p>`, true},
+		{"nobody can tell", `<p style="margin:20px;color:#777;background:#777;mix-blend-mode:difference">Wind</p>`, false},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			found := false
+			for _, f := range check(t, "<main><section>"+c.body+"</section></main>", 320, 322).Findings {
+				if f.Rule == "contrast-low" {
+					found = true
+					assert.Regexp(t, `has a contrast of \d`, f.Text)
+				}
+			}
+			assert.Equal(t, c.bad, found)
+		})
+	}
+}

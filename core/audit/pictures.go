@@ -28,7 +28,7 @@ var enlarged = rule{
 			return 0, 0
 		}
 		shown := p.Content.W.Float()
-		return shown / w, shown - w*1.01
+		return shown / w, shown - w*s.limit("picture-enlarged", p.Element)
 	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s is shown %.2g times as wide as it has pixels", name, worst.value)
@@ -98,7 +98,7 @@ var cropped = rule{
 			}
 		}
 		share := min(1, seen.W.Float()/d[2]) * min(1, seen.H.Float()/d[3])
-		return share, leastVisible - share
+		return share, s.limit("picture-cropped", p.Element) - share
 	}),
 	say: func(name, _ string, worst hit) string {
 		if worst.value == 0 {

@@ -15,7 +15,7 @@ const edgeRoom = 8
 // screenEdge: text touches the edge of the screen.
 var screenEdge = rule{
 	name: "screen-edge", severity: diag.Warning, what: "text comes within 8 px of the edge of the screen",
-	look: boxes("padding-left", func(_ *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("padding-left", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		if !shown(p) || p.Above || p.Clipped && (p.Clip.X > 0 || p.Clip.Right() < layout.Px(r.Width)*64) {
 			return 0, 0
 		}
@@ -23,7 +23,7 @@ var screenEdge = rule{
 		if near <= -1 { // the page scrolls for it
 			return 0, 0
 		}
-		return max(0, near), edgeRoom - near
+		return max(0, near), s.limit("screen-edge", p.Element) - near
 	}),
 	say: func(name, _ string, worst hit) string {
 		if worst.value == 0 {

@@ -35,7 +35,8 @@ type scene struct {
 	anchors  []*css.Element   // what links on the page lead to
 	end      []int            // the index after the last element inside each
 	colors   palette
-	off      []bool // it is disabled, or not for reading
+	tuned    map[string][]float64 // limits that the site sets, by rule and element
+	off      []bool               // it is disabled, or not for reading
 	ids      map[string]*css.Element
 	texts    []string                  // words of the elements that have text of their own
 	twins    map[string][]*css.Element // elements by those
@@ -94,6 +95,9 @@ func newScene(l *sweep.Laid) *scene {
 			led[ids[id]] = true
 			s.anchors = append(s.anchors, ids[id])
 		}
+	}
+	if l.Page != nil {
+		s.tune(l.Page.Tuned)
 	}
 	for _, b := range l.Blocks {
 		s.groups = append(s.groups, b.Groups()...)

@@ -115,8 +115,8 @@ var spaceMissing = rule{
 			if a.above || b.above || picture(a.last.Element) || picture(b.first.Element) {
 				continue
 			}
-			if gap := (b.top - a.bottom).Float(); gap >= 0 && gap < leastSpace && b.box.Y >= a.box.Bottom()-64 {
-				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(leastSpace - gap), value: gap, cause: "padding-top"})
+			if gap := (b.top - a.bottom).Float(); gap >= 0 && gap < s.limit("space-missing", b.el) && b.box.Y >= a.box.Bottom()-64 {
+				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(s.limit("space-missing", b.el) - gap), value: gap, cause: "padding-top"})
 			}
 		}
 		return out

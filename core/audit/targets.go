@@ -104,11 +104,11 @@ func inside(e, of *css.Element) bool {
 var touchTargets = rule{
 	name: "target-touch", severity: diag.Note, what: "a target under 44 px high at widths that are touched",
 	look: boxes("padding-top", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
-		if r.Width > touchUpTo || !s.target(p) || p.H >= touchTarget*64 && p.W >= leastTarget*64 {
+		if r.Width > touchUpTo || !s.target(p) || p.H.Float() >= s.limit("target-touch", p.Element) && p.W >= leastTarget*64 {
 			return 0, 0
 		}
 		side := min(p.H, p.W).Float()
-		return side, touchTarget - side
+		return side, s.limit("target-touch", p.Element) - side
 	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s is %.3g px high where fingers tap; %d px are easy to hit", name, worst.value, touchTarget)

@@ -59,7 +59,7 @@ var longLines = rule{
 			return 0, 0
 		}
 		n := s.letters(p)
-		return n, n - longestLine
+		return n, n - s.limit("line-too-long", p.Element)
 	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("a line of %s holds %.0f letters; up to %d are easy to read", name, worst.value, longestLine)
@@ -78,7 +78,7 @@ var shortLines = rule{
 		if n == 0 {
 			return 0, 0
 		}
-		return n, shortestLine - n
+		return n, s.limit("line-too-short", p.Element) - n
 	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("no line of %s holds more than %.0f letters", name, worst.value)
@@ -112,7 +112,7 @@ var smallText = rule{
 		if s.own[p.Element.Index] == 0 || !shown(p) {
 			return 0, 0
 		}
-		return p.Style.FontSize, smallestText - p.Style.FontSize
+		return p.Style.FontSize, s.limit("text-small", p.Element) - p.Style.FontSize
 	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s is set at %.3g px; %d px is the least that is easy to read", name, worst.value, smallestText)
@@ -127,7 +127,7 @@ var headingLines = rule{
 		if s.kind[p.Element.Index] != headingKind || !shown(p) {
 			return 0, 0
 		}
-		return float64(p.Lines), float64(p.Lines - mostTitleRows)
+		return float64(p.Lines), float64(p.Lines) - s.limit("heading-long", p.Element)
 	}),
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s takes %.0f lines", name, worst.value)

@@ -100,6 +100,7 @@ type Page struct {
 	Media  []string // files below media/ that it shows
 	NoAlt  []Bare   // own pictures without alternative text
 	Blocks []*site.Block
+	Tuned  []site.Tuned // rules of the check that the site tunes
 }
 
 // Bare is a picture without alternative text.
@@ -169,7 +170,7 @@ func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 		c.problems = append(c.problems, ps...)
 	}
 	blocks := c.blocks()
-	c.out.Blocks = blocks
+	c.out.Blocks, c.out.Tuned = blocks, env.Site.Tuned
 	doc := &html.Node{Type: html.DocumentNode}
 	doc.AppendChild(&html.Node{Type: html.DoctypeNode, Data: "html"})
 	root := element("html", "lang", env.Site.Language)

@@ -50,6 +50,9 @@ func ParseColor(v []Token, in ColorContext) (c Color, ok bool) {
 		if s, ok := systemColors[name]; ok {
 			return hexColor(s[bit(in.Dark)]), true
 		}
+		if name == "rebeccapurple" { // the one name that CSS has and SVG 1.1 has not
+			return hexColor("#663399"), true
+		}
 		n, ok := colornames.Map[name]
 		return Color{float64(n.R) / 255, float64(n.G) / 255, float64(n.B) / 255, 1}, ok
 	case css.FunctionToken:

@@ -173,3 +173,24 @@ func TestUnitsOfAValue(t *testing.T) {
 	}
 	assert.NotZero(t, unitsIn(Tokenize("1e3em"))&unitsOfFont)
 }
+
+func TestColors(t *testing.T) {
+	for text, want := range map[string]string{
+		"#c63a17": "#c63a17", "#C31": "#cc3311", "rebeccapurple": "#663399", "rgb(198 58 23)": "#c63a17", "rgb(198, 58, 23)": "#c63a17", "rgb(100% 0% 0% / 50%)": "#ff0000",
+		"hsl(120 100% 25%)": "#008000", "hsl(0.5turn 100% 50%)": "#00ffff", "hwb(0 0% 0%)": "#ff0000", "oklch(62.8% 0.2577 29.23)": "#ff0000", "oklab(0 0 0)": "#000000", "lab(100 0 0)": "#ffffff",
+		"color(srgb 1 0.5 0)": "#ff8000", "color-mix(in srgb, red, blue)": "#800080", "color-mix(in srgb, red 25%, blue)": "#4000bf", "light-dark(red, blue)": "#ff0000", "currentcolor": "#123456",
+		"canvas": "#ffffff", "hsl(none 0% 50%)": "#808080",
+	} {
+		c, ok := ParseColor(Tokenize(text), ColorContext{Current: Color{18. / 255, 52. / 255, 86. / 255, 1}})
+		assert.True(t, ok, text)
+		assert.Equal(t, want, c.Hex(), text)
+	}
+	for _, text := range []string{"", "#12", "reddish", "rgb(1 2)", "rgb(from red r g b)", "url(x)", "red blue", "color-mix(in srgb, red)"} {
+		_, ok := ParseColor(Tokenize(text), ColorContext{})
+		assert.False(t, ok, text)
+	}
+	white, black := Color{1, 1, 1, 1}, Color{0, 0, 0, 1}
+	assert.InDelta(t, 21, Contrast(white, black), .001)
+	assert.InDelta(t, 4.54, Contrast(white, Color{.4627, .4627, .4627, 1}), .01) // #767676
+	assert.Equal(t, "#808080", Color{1, 1, 1, .5}.Over(black).Hex())
+}

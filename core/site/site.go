@@ -91,8 +91,18 @@ type Site struct {
 	Favicon  string
 	Picture  string
 	Accepted []Accepted
+	Tuned    []Tuned
 
 	changed map[string]*FileChange // read instead of the files
+}
+
+// Tuned is an entry of tune: another limit or severity for a rule of the check, with its reason. At is a page, a block or a part of
+// one; none means everywhere.
+type Tuned struct {
+	Rule, At, Because string
+	Limit             *float64 // in the unit of the rule
+	Severity          string   // error, warning or note
+	Node              *Value
 }
 
 // Accepted is an entry of accept: a finding of the check that is meant so. At is a page, a block or a part of one; none means
@@ -352,7 +362,7 @@ func (s *Site) loadMain() diag.Problems {
 	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
 		return l.problems
 	}
-	l.keys(root, "a site", "name", "address", "language", "theme", "ranges", "every-page", "favicon", "picture", "accept")
+	l.keys(root, "a site", "name", "address", "language", "theme", "ranges", "every-page", "favicon", "picture", "accept", "tune")
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")
@@ -390,6 +400,30 @@ func (s *Site) loadMain() diag.Problems {
 			continue
 		}
 		s.Accepted = append(s.Accepted, a)
+	}
+	const tuned = "{rule: line-too-long, at: courses, limit: 100, because: the terms are set small}"
+	for _, v := range l.listOf(root.Get("tune"), "tune", "- "+tuned) {
+		if l.mapOf(v, "a tuned rule", tuned) == nil {
+			continue
+		}
+		l.keys(v, "a tuned rule", "rule", "at", "limit", "severity", "because")
+		t := Tuned{Rule: l.text(v.Get("rule"), "rule"), At: l.text(v.Get("at"), "at"), Because: l.text(v.Get("because"), "because"), Severity: l.text(v.Get("severity"), "severity"), Node: v}
+		if at := v.Get("limit"); at != nil {
+			n, err := strconv.ParseFloat(at.Str(), 64)
+			if err != nil || n < 0 {
+				l.add(l.f.Problem(at, "wrong-type", fmt.Sprintf("the limit %q is no number", at.Str()), "a number such as 100", ""))
+				continue
+			}
+			t.Limit = &n
+		}
+		switch {
+		case t.Rule == "" || t.Because == "" || t.Limit == nil && t.Severity == "":
+			l.add(l.f.Problem(v, "missing-key", "a tuned rule needs a rule, a limit or severity, and a reason", tuned, ""))
+		case t.Severity != "" && !has([]string{"error", "warning", "note"}, t.Severity):
+			l.add(l.f.Problem(v.Get("severity"), "wrong-type", fmt.Sprintf("there is no severity %q", t.Severity), "error, warning or note", diag.Nearest(t.Severity, []string{"error", "warning", "note"})))
+		default:
+			s.Tuned = append(s.Tuned, t)
+		}
 	}
 	if ep := l.mapOf(root.Get("every-page"), "every-page", "top: [...]"); ep != nil {
 		l.keys(ep, "every-page", "top", "bottom")

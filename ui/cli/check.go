@@ -10,6 +10,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
 	"ziegel/ui/term"
@@ -30,7 +31,13 @@ What is meant so is accepted in ziegel.yaml, with a reason. It is listed and
 counts no more:
 
   accept:
-    - {rule: lone-item, at: home/plans, because: the team day is another thing}`,
+    - {rule: lone-item, at: home/plans, because: the team day is another thing}
+
+A rule is tuned there in the same way, with another limit or severity:
+
+  tune:
+    - {rule: line-too-long, at: courses, limit: 100, because: the terms are set small}
+    - {rule: seam, severity: note, because: our bands touch on purpose}`,
 		Example: `  # everything on every page
   ziegel check
 
@@ -126,7 +133,7 @@ counts no more:
 					return err
 				}
 			}
-			return a.check(reports)
+			return a.check(pages, reports)
 		},
 	}
 	spanFlags(cmd, &from, &to)
@@ -213,7 +220,15 @@ func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 	return reports, nil
 }
 
-func (a *app) check(reports []*audit.Report) error {
+// tunedBy lists the rules that the site of some pages tunes.
+func tunedBy(list []*subject) []site.Tuned {
+	if len(list) > 0 && list[0].env != nil {
+		return list[0].env.Site.Tuned
+	}
+	return nil
+}
+
+func (a *app) check(list []*subject, reports []*audit.Report) error {
 	var err error
 	errors := 0
 	for _, r := range reports {
@@ -240,6 +255,19 @@ func (a *app) check(reports []*audit.Report) error {
 					a.say("%s", line)
 				}
 				told[line] = true
+			}
+		}
+		if tuned := tunedBy(list); len(tuned) > 0 {
+			for _, t := range tuned {
+				where := t.At
+				if where == "" {
+					where = "everywhere"
+				}
+				what := t.Severity
+				if t.Limit != nil {
+					what = strings.TrimPrefix(fmt.Sprintf("%s, limit %g", what, *t.Limit), ", ")
+				}
+				a.say("tuned: %s: %s: %s [%s]", a.style.Bold(where), what, t.Because, t.Rule)
 			}
 		}
 		a.verdict(reports)

@@ -1,0 +1,90 @@
+package audit
+
+import (
+	"fmt"
+	"sort"
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/site"
+)
+
+// limits are the bounds of rules that a site can set anew under tune, with their units.
+var limits = map[string]struct {
+	value float64
+	unit  string
+}{
+	"line-too-long": {longestLine, "letters"}, "line-too-short": {shortestLine, "letters"}, "text-small": {smallestText, "px"}, "heading-long": {mostTitleRows, "lines"},
+	"screen-edge": {edgeRoom, "px"}, "target-touch": {touchTarget, "px"}, "space-missing": {leastSpace, "px"}, "picture-enlarged": {1.01, "times its pixels"},
+	"picture-cropped": {leastVisible, "of the picture"},
+}
+
+// limit gives the bound of a rule for one element.
+func (s *scene) limit(rule string, e *css.Element) float64 {
+	if of := s.tuned[rule]; of != nil {
+		return of[e.Index]
+	}
+	return limits[rule].value
+}
+
+// tune works out the bounds that a site sets for the elements of a page. Later entries win over earlier ones.
+func (s *scene) tune(list []site.Tuned) {
+	for _, t := range list {
+		known, ok := limits[t.Rule]
+		if !ok || t.Limit == nil {
+			continue
+		}
+		if s.tuned == nil {
+			s.tuned = map[string][]float64{}
+		}
+		of := s.tuned[t.Rule]
+		if of == nil {
+			of = make([]float64, len(s.l.Doc.Elements))
+			for i := range of {
+				of[i] = known.value
+			}
+			s.tuned[t.Rule] = of
+		}
+		for i, e := range s.l.Doc.Elements {
+			block, part, item := place(s.l, e)
+			if covers(t.At, s.l.Name, Finding{Block: block, Part: part, Item: item}) {
+				of[i] = *t.Limit
+			}
+		}
+	}
+}
+
+// weigh gives the findings the severities that a site sets for them.
+func (r *Report) weigh(list []site.Tuned) {
+	for i := range r.Findings {
+		f := &r.Findings[i]
+		for _, t := range list {
+			if t.Severity != "" && t.Rule == f.Rule && covers(t.At, r.Page, *f) {
+				f.Severity = diag.Severity(t.Severity)
+			}
+		}
+	}
+}
+
+// checkTuned finds entries of tune that cannot be followed.
+func checkTuned(s *site.Site) diag.Problems {
+	var out diag.Problems
+	var names, bounded []string
+	for _, r := range Rules() {
+		names = append(names, r.Name)
+	}
+	for name, l := range limits {
+		bounded = append(bounded, fmt.Sprintf("%s (%.3g %s)", name, l.value, l.unit))
+	}
+	sort.Strings(bounded)
+	for _, t := range s.Tuned {
+		switch {
+		case !contains(names, t.Rule):
+			out = append(out, s.File.Problem(t.Node, "unknown-rule", fmt.Sprintf("there is no rule %q", t.Rule), "one that `ziegel check --rules` lists", diag.Nearest(t.Rule, names)))
+		case t.Limit != nil && limits[t.Rule].unit == "":
+			out = append(out, s.File.Problem(t.Node, "no-limit", t.Rule+" has no limit that can be set", "one of "+strings.Join(bounded, ", "), ""))
+		}
+	}
+	return out
+}
