@@ -43,6 +43,7 @@ type app struct {
 	quiet   bool
 	color   string
 	exit    int
+	work    atomic.Pointer[work]
 	serving atomic.Bool // a server ends by itself when interrupted
 }
 
@@ -56,7 +57,10 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	stop := make(chan os.Signal, 1)
 	signal.Notify(stop, os.Interrupt)
 	go func() {
-		if <-stop; !a.serving.Load() {
+		for range stop {
+			if w := a.work.Load(); a.serving.Load() || w != nil && !w.stopped.Swap(true) { // it ends by itself and tells what is known
+				continue
+			}
 			fmt.Fprintln(stderr, "stopped; every file is whole, old or new")
 			os.Exit(exitWrong)
 		}

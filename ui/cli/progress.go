@@ -1,11 +1,8 @@
 package cli
 
 import (
-	"os"
-	"os/signal"
 	"sync"
 	"sync/atomic"
-	"syscall"
 	"time"
 
 	"github.com/schollz/progressbar/v3"
@@ -26,19 +23,13 @@ type work struct {
 	mu      sync.Mutex
 	bar     *progressbar.ProgressBar
 	begun   time.Time
-	signals chan os.Signal
 	ended   bool
 }
 
 // working begins some work of a number of steps.
 func (a *app) working(what string, total int) *work {
-	w := &work{a: a, what: what, total: total, begun: time.Now(), signals: make(chan os.Signal, 1)}
-	signal.Notify(w.signals, os.Interrupt, syscall.SIGTERM)
-	go func() {
-		if _, ok := <-w.signals; ok {
-			w.stopped.Store(true)
-		}
-	}()
+	w := &work{a: a, what: what, total: total, begun: time.Now()}
+	a.work.Store(w)
 	return w
 }
 
@@ -65,8 +56,7 @@ func (w *work) end() {
 		return
 	}
 	w.ended = true
-	signal.Stop(w.signals)
-	close(w.signals)
+	w.a.work.CompareAndSwap(w, nil)
 	if w.bar != nil {
 		_ = w.bar.Clear()
 	}
