@@ -27,6 +27,9 @@ var hiddenContent = rule{
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for _, e := range s.l.Doc.Elements {
+			if s.l.Doc.Body == nil || e.Index <= s.l.Doc.Body.Index { // the title of the page is not on it
+				continue
+			}
 			if s.own[e.Index] == 0 || s.kind[e.Index] == plainKind && s.own[e.Index] < 3 {
 				continue
 			}
@@ -37,7 +40,7 @@ var hiddenContent = rule{
 				}
 				continue
 			}
-			if p != nil && (p.Right() <= 0 || p.Clipped) || s.replaced(r, e) {
+			if p != nil && (p.Right() <= 0 || p.Bottom() <= 0 || p.Clipped) || s.replaced(r, e) {
 				continue
 			}
 			out = append(out, hit{el: e, amount: 64, cause: "display"})

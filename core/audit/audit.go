@@ -77,11 +77,20 @@ type rule struct {
 	severity diag.Severity
 	what     string // it finds
 	look     func(s *scene, r *layout.Result) []hit
+	strips   func(s *scene, list []strip) []hit // instead of look: it needs only how the blocks stand under each other
 	say      func(name, other string, worst hit) string
 	cure     func(part string, h hit) string
 	pass     pass                                 // the sweep that it looks at
 	settle   func(s *scene, list []hitAt) []hitAt // weighs the hits on one element at all widths, in their order
 	whole    bool                                 // it holds at no particular width
+}
+
+// hits gives what a rule sees in one layout.
+func (r *rule) hits(s *scene, at *layout.Result) []hit {
+	if r.strips != nil {
+		return r.strips(s, s.strips(at))
+	}
+	return r.look(s, at)
 }
 
 // pass is a sweep of its own, under other conditions.
@@ -140,7 +149,7 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 				if rules[i].pass != p {
 					continue
 				}
-				for _, h := range rules[i].look(s, r) {
+				for _, h := range rules[i].hits(s, r) {
 					mu.Lock()
 					k := hitKey{i, h.el, h.other}
 					hits[k] = append(hits[k], hitAt{w, h})
@@ -184,6 +193,12 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 	}
 	rep.Findings = append(rep.Findings, s.jumps(from, heights)...)
 	rep.Findings = append(rep.Findings, s.missingLetters(engine.Layout(min(max(from, 1280), to)))...)
+	rep.complete(l, p, problems)
+	return rep
+}
+
+// complete adds what holds at no particular width, and puts all findings in order.
+func (rep *Report) complete(l *sweep.Laid, p *site.Page, problems diag.Problems) {
 	rep.Findings = append(rep.Findings, Content(l, p, problems)...)
 	if l.Page != nil {
 		rep.weigh(l.Page.Tuned)
@@ -211,7 +226,6 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 		}
 		return a.Text < b.Text
 	})
-	return rep
 }
 
 // at applies the rules that look at one width, warnings and errors only, without their causes.
@@ -222,7 +236,7 @@ func (s *scene) at(r *layout.Result) []Finding {
 		if rule.pass != plainPass || rule.settle != nil || rule.severity == diag.Note {
 			continue
 		}
-		for _, h := range rule.look(s, r) {
+		for _, h := range rule.hits(s, r) {
 			block, part, item := place(s.l, h.el)
 			other := ""
 			if h.other != nil {

@@ -24,10 +24,19 @@ const (
 var lowContrast = rule{
 	name: "contrast-low", severity: diag.Error, what: "text too near to the color of its ground, light or dark (WCAG 1.4.3)",
 	look: func(s *scene, r *layout.Result) []hit {
+		both := s.l.Doc.TwoSchemes() && !s.l.Dark
+		state := uint64(0)
+		if both {
+			state = r.DarkState()
+		}
+		if s.colors.asBefore(s, r, state) {
+			return nil
+		}
 		out := s.colors.look(s, r, false)
-		if s.l.Doc.TwoSchemes() && !s.l.Dark {
+		if both {
 			out = append(out, s.colors.look(s, r, true)...)
 		}
+		s.colors.remember(s, r, state, len(out) == 0)
 		return out
 	},
 	say: func(name, _ string, worst hit) string {
@@ -56,11 +65,96 @@ func leastFor(size float64, bold bool) float64 {
 
 // palette reads the colors of a page. It is shared by all who look at its widths.
 type palette struct {
+	before      sync.Map // *layout.Result, one for each engine, to *looked
 	light, dark css.Painter
 	canvas      [2]canvas // light and dark
 	pictures    sync.Map  // src to *pictured
 	grounds     sync.Map  // groundKey to *ground
 	judged      sync.Map  // judgeKey to true, when the text can be read
+}
+
+// looked is what the texts of a page looked like at a width where all could be read.
+type looked struct {
+	fine  bool
+	state uint64
+	texts []textLook
+	boxes []css.Look
+}
+
+type textLook struct {
+	el    int
+	large bool
+}
+
+// asBefore reports whether all boxes look as they did at the last width that this engine laid out, where all texts could be read, and no
+// text lies on anything but what it stands in.
+func (p *palette) asBefore(s *scene, r *layout.Result, state uint64) bool {
+	v, ok := p.before.Load(r)
+	if !ok {
+		return false
+	}
+	last := v.(*looked)
+	if !last.fine || last.state != state || len(last.boxes) != len(r.Boxes) {
+		return false
+	}
+	text := 0
+	for i := range r.Boxes {
+		b := &r.Boxes[i]
+		if b.Style.Look() != last.boxes[i] {
+			return false
+		}
+		if s.judged(b) {
+			if text >= len(last.texts) || last.texts[text] != (textLook{b.Element.Index, large(b)}) {
+				return false
+			}
+			text++
+		}
+	}
+	return text == len(last.texts) && !s.stacked(r)
+}
+
+// judged reports a box whose text is looked at.
+func (s *scene) judged(b *layout.Placed) bool {
+	return s.own[b.Element.Index] > 0 && shown(b) && (!b.Cropped || !b.Scrolls) && !s.off[b.Element.Index]
+}
+
+func large(b *layout.Placed) bool {
+	return leastFor(b.Style.FontSize, b.Style.FontWeight >= 700) == leastContrastLarge
+}
+
+// stacked reports whether some text lies on a picture or on a box out of the flow that it does not stand in.
+func (s *scene) stacked(r *layout.Result) bool {
+	for i := range r.Boxes {
+		under := &r.Boxes[i]
+		if t := under.Element.Tag; t != "img" && t != "video" && t != "iframe" && !under.Above {
+			continue
+		}
+		for k := i + 1; k < len(r.Boxes); k++ {
+			if b := &r.Boxes[k]; b.Lines > 0 && s.judged(b) && !inside(b.Element, under.Element) {
+				if common := b.Text.Intersect(under.Rect); common.W >= 128 && common.H >= 128 {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
+// remember notes how the texts look at a width.
+func (p *palette) remember(s *scene, r *layout.Result, state uint64, fine bool) {
+	v, _ := p.before.LoadOrStore(r, &looked{})
+	l := v.(*looked)
+	l.fine, l.state, l.texts, l.boxes = fine, state, l.texts[:0], l.boxes[:0]
+	if !fine {
+		return
+	}
+	for i := range r.Boxes {
+		b := &r.Boxes[i]
+		l.boxes = append(l.boxes, b.Style.Look())
+		if s.judged(b) {
+			l.texts = append(l.texts, textLook{b.Element.Index, large(b)})
+		}
+	}
 }
 
 // pictured is what is known of the colors of one picture file.
@@ -166,7 +260,7 @@ func (p *palette) look(s *scene, r *layout.Result, dark bool) []hit {
 		paint := painter.Of(look, in.paint.Color)
 		st := stand{paint, look, in.alpha * b.Style.Opacity, p.stacked(s, in.ground, paint)}
 		stands[e.Index] = st
-		if s.own[e.Index] > 0 && shown(b) && (!b.Cropped || !b.Scrolls) && !s.off[e.Index] {
+		if s.judged(b) {
 			if h, ok := p.judge(s, b, stands, loose, canvas.ground.colors); ok {
 				h.dark = dark
 				out = append(out, h)
@@ -207,7 +301,7 @@ func disabled(e *css.Element) bool {
 // judge compares a text with the worst of what lies below it.
 func (p *palette) judge(s *scene, b *layout.Placed, stands []stand, loose []layer, canvas []css.Color) (hit, bool) {
 	st := &stands[b.Element.Index]
-	large := leastFor(b.Style.FontSize, b.Style.FontWeight >= 700) == leastContrastLarge
+	large := large(b)
 	for _, l := range loose {
 		if common := b.Text.Intersect(l.p.Rect); common.W >= 128 && common.H >= 128 && !inside(b.Element, l.p.Element) {
 			colors, ok := p.below(s, b, stands, loose, canvas)

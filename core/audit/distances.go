@@ -72,7 +72,7 @@ func (s *scene) distances(r *layout.Result, name string) []Distance {
 	list := s.strips(r)
 	for i := 1; i < len(list); i++ {
 		a, b := list[i-1], list[i]
-		if b.box.Y < a.box.Bottom()-64 {
+		if b.y < a.end-64 {
 			continue
 		}
 		kind := "between"

@@ -20,14 +20,15 @@ const (
 
 // strip is a block as it stands at one width: where what can be seen of it begins and ends.
 type strip struct {
-	el          *css.Element
-	box         *layout.Placed
-	top, bottom layout.Px // of text and pictures
-	first, last *layout.Placed
-	left        layout.Px // of its first text that is set from the left
-	leftText    *layout.Placed
-	ground      css.Color
-	above       bool // it stays on the screen, or lies over others
+	el             *css.Element
+	y, end         layout.Px // of its box
+	top, bottom    layout.Px // of text and pictures
+	opens, closes  bool      // a picture is the first or last of these
+	left           layout.Px // of its first text that is set from the left
+	leftText       *css.Element
+	ground         css.Color
+	above          bool // it stays on the screen, or lies over others
+	lineUp, lineAt bool // it ends and begins with a line
 }
 
 // strips gives the blocks that stand under each other, from the top down.
@@ -48,39 +49,48 @@ type stripsAt struct {
 func (s *scene) findStrips(r *layout.Result) []strip {
 	var out []strip
 	for _, b := range s.l.Blocks {
-		box := r.Of(b.Element)
-		if box == nil || box.Empty() || !box.Style.Visible || len(out) > 0 && inside(b.Element, out[len(out)-1].el) {
+		if len(out) > 0 && inside(b.Element, out[len(out)-1].el) {
 			continue
 		}
-		st := strip{el: b.Element, box: box, above: box.Above || box.Style.Position == css.Sticky}
-		for i := r.ByIndex[b.Element.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[b.Element.Index]; i++ {
-			p := &r.Boxes[i]
-			st.above = st.above || i == r.ByIndex[b.Element.Index]+1 && p.Style.Position == css.Sticky
-			area := p.Rect
-			switch {
-			case s.own[p.Element.Index] > 0 && shown(p) && !p.Above:
-				area = p.Text
-				if st.leftText == nil && p.Lines > 0 && (p.Style.TextAlign == "start" || p.Style.TextAlign == "left") && p.Style.Display != css.Inline && s.kind[p.Element.Index] != targetKind {
-					st.left, st.leftText = p.Text.X, p
-				}
-			case picture(p.Element) && !p.Empty() && p.Style.Visible && !p.Above:
-			default:
-				continue
-			}
-			if st.first == nil || area.Y < st.top {
-				st.top, st.first = area.Y, p
-			}
-			if st.last == nil || area.Bottom() > st.bottom {
-				st.bottom, st.last = area.Bottom(), p
-			}
+		if st, ok := s.stripOf(r, b.Element); ok {
+			out = append(out, st)
 		}
-		if st.first == nil {
-			continue
-		}
-		st.ground = s.groundOf(r, b.Element)
-		out = append(out, st)
 	}
 	return out
+}
+
+// stripOf measures one block. ok is false when nothing of it can be seen.
+func (s *scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
+	box := r.Of(e)
+	if box == nil || box.Empty() || !box.Style.Visible {
+		return strip{}, false
+	}
+	st = strip{el: e, y: box.Y, end: box.Bottom(), above: box.Above || box.Style.Position == css.Sticky,
+		lineUp: box.Style.BorderPx(css.Bottom) > 0, lineAt: box.Style.BorderPx(css.Top) > 0}
+	for i := r.ByIndex[e.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[e.Index]; i++ {
+		p := &r.Boxes[i]
+		st.above = st.above || i == r.ByIndex[e.Index]+1 && p.Style.Position == css.Sticky
+		area := p.Rect
+		switch {
+		case s.own[p.Element.Index] > 0 && shown(p) && !p.Above:
+			area = p.Text
+			if st.leftText == nil && p.Lines > 0 && (p.Style.TextAlign == "start" || p.Style.TextAlign == "left") && p.Style.Display != css.Inline && s.kind[p.Element.Index] != targetKind {
+				st.left, st.leftText = p.Text.X, p.Element
+			}
+		case picture(p.Element) && !p.Empty() && p.Style.Visible && !p.Above:
+		default:
+			continue
+		}
+		if !ok || area.Y < st.top {
+			st.top, st.opens = area.Y, picture(p.Element)
+		}
+		if !ok || area.Bottom() > st.bottom {
+			st.bottom, st.closes = area.Bottom(), picture(p.Element)
+		}
+		ok = true
+	}
+	st.ground = s.groundOf(r, e)
+	return st, ok
 }
 
 // picture reports an element that shows something that is not text.
@@ -107,15 +117,14 @@ func (s *scene) groundOf(r *layout.Result, e *css.Element) css.Color {
 // spaceMissing: the words of two blocks run into each other.
 var spaceMissing = rule{
 	name: "space-missing", severity: diag.Warning, what: "under 16 px between the words of two blocks",
-	look: func(s *scene, r *layout.Result) []hit {
+	strips: func(s *scene, list []strip) []hit {
 		var out []hit
-		list := s.strips(r)
 		for i := 1; i < len(list); i++ {
 			a, b := list[i-1], list[i]
-			if a.above || b.above || picture(a.last.Element) || picture(b.first.Element) {
+			if a.above || b.above || a.closes || b.opens {
 				continue
 			}
-			if gap := (b.top - a.bottom).Float(); gap >= 0 && gap < s.limit("space-missing", b.el) && b.box.Y >= a.box.Bottom()-64 {
+			if gap := (b.top - a.bottom).Float(); gap >= 0 && gap < s.limit("space-missing", b.el) && b.y >= a.end-64 {
 				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(s.limit("space-missing", b.el) - gap), value: gap, cause: "padding-top"})
 			}
 		}
@@ -130,8 +139,7 @@ var spaceMissing = rule{
 // spaceDoubled: two blocks on one ground stand much further apart than the others do.
 var spaceDoubled = rule{
 	name: "space-doubled", severity: diag.Warning, what: "two blocks on one ground stand much further apart than the others",
-	look: func(s *scene, r *layout.Result) []hit {
-		list := s.strips(r)
+	strips: func(s *scene, list []strip) []hit {
 		var gaps []float64
 		for i := 1; i < len(list); i++ {
 			if list[i].ground == list[i-1].ground && !list[i].above && !list[i-1].above {
@@ -160,24 +168,23 @@ var spaceDoubled = rule{
 // seam: words touch the end of their ground, or two lines meet.
 var seam = rule{
 	name: "seam", severity: diag.Warning, what: "words touch the end of their ground, or two lines meet between blocks",
-	look: func(s *scene, r *layout.Result) []hit {
+	strips: func(s *scene, list []strip) []hit {
 		var out []hit
-		list := s.strips(r)
 		for i := 1; i < len(list); i++ {
 			a, b := list[i-1], list[i]
-			if a.above || b.above || b.box.Y < a.box.Bottom()-64 || b.box.Y > a.box.Bottom()+64 {
+			if a.above || b.above || b.y < a.end-64 || b.y > a.end+64 {
 				continue
 			}
-			if a.box.Style.BorderPx(css.Bottom) > 0 && b.box.Style.BorderPx(css.Top) > 0 {
+			if a.lineUp && b.lineAt {
 				out = append(out, hit{el: b.el, other: a.el, amount: 64, value: 2, cause: "border-top-width"})
 			}
 			if a.ground == b.ground {
 				continue
 			}
-			if room := (a.box.Bottom() - a.bottom).Float(); room < seamRoom && !picture(a.last.Element) {
+			if room := (a.end - a.bottom).Float(); room < seamRoom && !a.closes {
 				out = append(out, hit{el: a.el, other: b.el, amount: css.FromFloat(seamRoom - room), value: max(0, room), cause: "padding-bottom"})
 			}
-			if room := (b.top - b.box.Y).Float(); room < seamRoom && !picture(b.first.Element) {
+			if room := (b.top - b.y).Float(); room < seamRoom && !b.opens {
 				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(seamRoom - room), value: max(0, room), cause: "padding-top"})
 			}
 		}
@@ -194,8 +201,7 @@ var seam = rule{
 // offLanes: a block whose left edge is nearly, but not quite, that of the others.
 var offLanes = rule{
 	name: "off-lanes", severity: diag.Warning, what: "a block's left edge is nearly that of the others, and not quite",
-	look: func(s *scene, r *layout.Result) []hit {
-		list := s.strips(r)
+	strips: func(s *scene, list []strip) []hit {
 		best, votes := layout.Px(0), 0
 		set := 0
 		for i := range list {
@@ -222,7 +228,7 @@ var offLanes = rule{
 				continue
 			}
 			if off := abs(st.left - best).Float(); off > laneSlack && off <= laneNear {
-				out = append(out, hit{el: st.leftText.Element, amount: css.FromFloat(off), value: (st.left - best).Float(), cause: "padding-left"})
+				out = append(out, hit{el: st.leftText, amount: css.FromFloat(off), value: (st.left - best).Float(), cause: "padding-left"})
 			}
 		}
 		return out

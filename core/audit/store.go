@@ -25,8 +25,8 @@ type Store struct {
 	Version string // of the program: another one may find other things
 }
 
-// mostKept is how many reports a store keeps.
-const mostKept = 200
+// mostKept is how many reports and pieces of them a store keeps.
+const mostKept = 400
 
 // Key names what a report of a composed page follows from: its HTML and styles, the fonts and pictures that it shows, the page's own file
 // and the span of widths.
@@ -93,7 +93,7 @@ func (s Store) trim() {
 	age := map[string]time.Time{}
 	var names []string
 	for _, e := range list {
-		if info, err := e.Info(); err == nil && strings.HasSuffix(e.Name(), ".json") {
+		if info, err := e.Info(); err == nil && (strings.HasSuffix(e.Name(), ".json") || strings.HasSuffix(e.Name(), ".piece")) {
 			age[e.Name()] = info.ModTime()
 			names = append(names, e.Name())
 		}

@@ -52,6 +52,18 @@ func (s *Styler) DarkLook(e *Element, light *Style, parent Look) Look {
 	return Look{sl.specs[key]}
 }
 
+// DarkState tells apart the viewports at which conditions on the color scheme answer differently when dark colors are asked for.
+func (s *Styler) DarkState() uint64 {
+	dark, state := s.media, uint64(1)
+	dark.Dark = true
+	for _, c := range s.doc.conditions {
+		if c.scheme {
+			state = state*31 + uint64(bit(dark.eval(c.query)))
+		}
+	}
+	return state
+}
+
 // TwoSchemes reports whether a page has colors of its own for those who ask for dark ones.
 func (d *Document) TwoSchemes() bool {
 	for _, c := range d.conditions {

@@ -93,6 +93,9 @@ func (r *Result) DarkLook(p *Placed, parent css.Look) css.Look {
 	return r.styler.DarkLook(p.Element, p.Style, parent)
 }
 
+// DarkState tells apart the widths at which looks may have different twins in the dark.
+func (r *Result) DarkState() uint64 { return r.styler.DarkState() }
+
 // scratch is memory that one layout after the other uses.
 type scratch struct {
 	tops   [][]Px

@@ -200,7 +200,7 @@ func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 		}
 		r := a.kept(s, from, to)
 		if r == nil {
-			r = audit.Run(s.laid, s.page, s.problems, from, to)
+			r = a.run(s, from, to)
 			a.keep(s, r, from, to)
 		}
 		if s.env != nil {
@@ -292,6 +292,14 @@ func report1(r *audit.Report) *audit.Report {
 // store is where a site keeps its reports.
 func store(s *subject) audit.Store {
 	return audit.Store{Dir: filepath.Join(s.env.Site.Dir, ".ziegel", "cache"), Version: version}
+}
+
+// run checks a page, block by block where blocks that have not changed are known.
+func (a *app) run(s *subject, from, to int) *audit.Report {
+	if s.env == nil || s.page == nil || a.fresh {
+		return audit.Run(s.laid, s.page, s.problems, from, to)
+	}
+	return audit.RunKept(store(s), s.env, s.laid, s.page, s.problems, from, to)
 }
 
 // kept gives the report of a page that has not changed since it was last checked.

@@ -1,0 +1,441 @@
+package audit
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/gob"
+	"encoding/hex"
+	"fmt"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"sync"
+
+	"golang.org/x/net/html"
+
+	"ziegel/core/compose"
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/layout"
+	"ziegel/core/site"
+	"ziegel/core/sweep"
+)
+
+// A page of blocks that stand under each other is checked block by block: what is found in a block does not depend on the others, and
+// rules about neighbours need only how each stands in its own box. So the pieces of blocks that have not changed are kept by their
+// content, and a change costs the sweep of one block. Where that does not hold (something stays on the screen, reaches out of its
+// block, or asks what other blocks say) the page is swept as a whole.
+
+// piece is what a sweep of one block alone tells.
+type piece struct {
+	Alone    bool // what is found in it does not depend on other blocks
+	Stacking sweep.Stacking
+	Findings []pieceFinding
+	Widths   []pieceWidth
+	Lefts    []string // paths inside the block that Left speaks of
+}
+
+// pieceFinding is a finding with what is asked again of the whole page.
+type pieceFinding struct {
+	Finding Finding
+	Blame   string // property
+	Inside  string // path of the element from the block on
+	Other   string // part of a second element
+}
+
+// pieceWidth is how a block stands at one width, from its upper edge, 1/64 px.
+type pieceWidth struct {
+	Seen                          bool
+	H, Top, Bottom, Left          layout.Px
+	LeftOf                        int32 // index in Lefts, -1 for none
+	Ground                        css.Color
+	Opens, Closes, LineUp, LineAt bool
+	Over                          layout.Px // how far it makes the page scroll sideways
+}
+
+// RunKept checks a page of a site as Run does, block by block, taking the blocks that have not changed from the store.
+func RunKept(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
+	if r := runPieces(st, env, l, p, problems, from, to); r != nil {
+		return r
+	}
+	return Run(l, p, problems, from, to)
+}
+
+func runPieces(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
+	if l.Page == nil || l.Screen != (sweep.Screen{}) || l.Dark || usesViewWidth(l.Doc) || l.Doc.Declares("position", "fixed", "sticky") || l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size") || nested(l) {
+		return nil
+	}
+	parts, err := cutUp(l)
+	if err != nil || len(parts) != len(l.Blocks) {
+		return nil
+	}
+	pieces := make([]*piece, len(l.Blocks))
+	shared := st.shared(env, l, from, to)
+	for i, b := range l.Blocks {
+		key := st.pieceKey(shared, l, b, parts[i])
+		if pieces[i] = st.loadPiece(key); pieces[i] == nil {
+			if pieces[i] = sweepPiece(env, l, b, parts[i], from, to); pieces[i] == nil {
+				return nil
+			}
+			st.savePiece(key, pieces[i])
+		}
+		if !pieces[i].Alone || len(pieces[i].Widths) != to-from+1 {
+			return nil
+		}
+	}
+	return join(l, p, problems, pieces, from, to)
+}
+
+// nested reports blocks that stand in others.
+func nested(l *sweep.Laid) bool {
+	for i := 1; i < len(l.Blocks); i++ {
+		if inside(l.Blocks[i].Element, l.Blocks[i-1].Element) {
+			return true
+		}
+	}
+	return len(l.Blocks) == 0
+}
+
+// cutUp gives the page's HTML with each of its blocks alone.
+func cutUp(l *sweep.Laid) ([]string, error) {
+	var out []string
+	for _, b := range l.Blocks {
+		doc, err := html.Parse(strings.NewReader(l.Page.HTML))
+		if err != nil {
+			return nil, err
+		}
+		var drop []*html.Node
+		var walk func(n *html.Node)
+		walk = func(n *html.Node) {
+			for _, a := range n.Attr {
+				if a.Key == compose.MarkBlock {
+					if a.Val != b.Name {
+						drop = append(drop, n)
+					}
+					return
+				}
+			}
+			for k := n.FirstChild; k != nil; k = k.NextSibling {
+				walk(k)
+			}
+		}
+		walk(doc)
+		for _, n := range drop {
+			n.Parent.RemoveChild(n)
+		}
+		var text strings.Builder
+		if err := html.Render(&text, doc); err != nil {
+			return nil, err
+		}
+		out = append(out, text.String())
+	}
+	return out, nil
+}
+
+// sweepPiece sweeps one block. It returns nil when the sweep was stopped.
+func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string, from, to int) *piece {
+	page := *whole.Page
+	page.HTML = text
+	l, err := sweep.FromPage(env, &page)
+	if err != nil || len(l.Blocks) != 1 {
+		return nil
+	}
+	l.Step = whole.Step
+	s := newScene(l)
+	e := l.Blocks[0].Element
+	out := &piece{Alone: true, Widths: make([]pieceWidth, to-from+1)}
+	lefts := map[*css.Element]int32{}
+	var mu sync.Mutex
+	hits := map[hitKey][]hitAt{}
+	done := 0
+	stacks := l.Map(from, to, func(w int, r *layout.Result) {
+		var found []hit
+		var ids []int
+		for i := range rules {
+			if rules[i].pass != plainPass || rules[i].strips != nil {
+				continue
+			}
+			for _, h := range rules[i].hits(s, r) {
+				found, ids = append(found, h), append(ids, i)
+			}
+		}
+		st, seen := s.stripOf(r, e)
+		alone := s.alone(r, e)
+		mu.Lock()
+		defer mu.Unlock()
+		done++
+		for k, h := range found {
+			if e != h.el && !inside(h.el, e) {
+				if rules[ids[k]].name != overflowX.name {
+					continue // beside the blocks: told by the whole page
+				}
+				alone = false
+			}
+			key := hitKey{ids[k], h.el, h.other}
+			hits[key] = append(hits[key], hitAt{w, h})
+			switch rules[ids[k]].name {
+			case hiddenContent.name, smallTarget.name, stickyCovers.name, overflowX.name: // other blocks have a say
+				alone = false
+			}
+		}
+		out.Alone = out.Alone && alone
+		box := r.Of(e)
+		if box == nil {
+			return
+		}
+		pw := pieceWidth{Seen: seen, H: box.H, LeftOf: -1, Ground: st.ground, Over: r.Overflow}
+		if seen {
+			pw.Top, pw.Bottom, pw.Opens, pw.Closes, pw.LineUp, pw.LineAt = st.top-st.y, st.bottom-st.y, st.opens, st.closes, st.lineUp, st.lineAt
+			if st.leftText != nil {
+				i, ok := lefts[st.leftText]
+				if !ok {
+					i = int32(len(out.Lefts))
+					lefts[st.leftText] = i
+					out.Lefts = append(out.Lefts, within(e, st.leftText))
+				}
+				pw.Left, pw.LeftOf = st.left, i
+			}
+		}
+		out.Widths[w-from] = pw
+	})
+	if done < to-from+1 {
+		return nil
+	}
+	out.Stacking = stacks[0]
+	engine := l.Engine()
+	for k, list := range hits {
+		for _, f := range spans(s, engine, rules[k.rule], list) {
+			out.Findings = append(out.Findings, pieceFinding{f, list[0].hit.cause, within(e, k.el), f.otherPart})
+		}
+	}
+	return out
+}
+
+// within gives the path of an element from the one around it.
+func within(around, e *css.Element) string { return strings.TrimPrefix(e.Path(), around.Path()) }
+
+// alone reports whether all that is seen of a block stands in its box, and its headings have no say in what is above it.
+func (s *scene) alone(r *layout.Result, e *css.Element) bool {
+	box := r.Of(e)
+	if box == nil || box.Above {
+		return false
+	}
+	for i := r.ByIndex[e.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[e.Index]; i++ {
+		p := &r.Boxes[i]
+		if p.Lines > 0 && shown(p) && (p.Text.Y < box.Y-64 || p.Text.Bottom() > box.Bottom()+64) || picture(p.Element) && !p.Empty() && (p.Y < box.Y-64 || p.Bottom() > box.Bottom()+64) {
+			return false
+		}
+		if s.kind[p.Element.Index] != headingKind || !shown(p) || p.Above || p.Element.Parent == nil {
+			continue
+		}
+		if below := s.nextText(r, p); below != nil && s.lastAbove(r, i) == nil && (below.Text.Y-p.Text.Bottom()).Float() > (p.Text.Y-box.Y).Float()+4 {
+			return false // what stands above the block decides
+		}
+	}
+	return true
+}
+
+// join puts the pieces of a page together. It returns nil when the page does not stand as they say.
+func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, from, to int) *Report {
+	s := newScene(l)
+	rep := &Report{Page: l.Name, From: from, To: to}
+	elements := map[string]*css.Element{}
+	for _, e := range l.Doc.Elements {
+		elements[e.Path()] = e
+	}
+	lefts := make([][]*css.Element, len(pieces))
+	for i, pc := range pieces {
+		rep.Blocks = append(rep.Blocks, pc.Stacking)
+		for _, path := range pc.Lefts {
+			e := elements[l.Blocks[i].Element.Path()+path]
+			if e == nil {
+				return nil
+			}
+			lefts[i] = append(lefts[i], e)
+		}
+	}
+	hits := map[hitKey][]hitAt{}
+	heights := make([][]layout.Px, to-from+1)
+	strips := func(w int) ([]strip, layout.Px) {
+		var list []strip
+		y := layout.Px(0)
+		for i, pc := range pieces {
+			pw := &pc.Widths[w-from]
+			if pw.Seen {
+				st := strip{el: l.Blocks[i].Element, y: y, end: y + pw.H, top: y + pw.Top, bottom: y + pw.Bottom, opens: pw.Opens, closes: pw.Closes, ground: pw.Ground, lineUp: pw.LineUp, lineAt: pw.LineAt}
+				if pw.LeftOf >= 0 {
+					st.left, st.leftText = pw.Left, lefts[i][pw.LeftOf]
+				}
+				list = append(list, st)
+			}
+			y += pw.H
+		}
+		return list, y
+	}
+	for w := from; w <= to; w++ {
+		list, bottom := strips(w)
+		row := []layout.Px{max(bottom, 900*64)}
+		for _, pc := range pieces {
+			row = append(row, pc.Widths[w-from].H)
+		}
+		heights[w-from] = row
+		for i := range rules {
+			if rules[i].strips != nil {
+				for _, h := range rules[i].strips(s, list) {
+					k := hitKey{i, h.el, h.other}
+					hits[k] = append(hits[k], hitAt{w, h})
+				}
+			}
+		}
+	}
+	engine := l.Engine()
+	for _, w := range []int{min(max(from, 1280), to), from, (from + to) / 2, to} { // the whole page has the last word
+		r := engine.Layout(w)
+		want, _ := strips(w)
+		got := s.findStrips(r)
+		if len(got) != len(want) || r.Height != heights[w-from][0] {
+			return nil
+		}
+		for i := range got {
+			got[i].above = false
+			if got[i] != want[i] {
+				return nil
+			}
+		}
+		for i := range rules {
+			if rules[i].pass != plainPass || rules[i].strips != nil {
+				continue
+			}
+			for _, h := range rules[i].hits(s, r) {
+				if blockOf(l, h.el) == nil {
+					return nil // beside the blocks
+				}
+			}
+		}
+	}
+	for k, list := range hits {
+		rep.Findings = append(rep.Findings, spans(s, engine, rules[k.rule], list)...)
+	}
+	blame := map[string]int{}
+	for i := range rules {
+		blame[rules[i].name] = i
+	}
+	for i, pc := range pieces {
+		for _, pf := range pc.Findings {
+			e := elements[l.Blocks[i].Element.Path()+pf.Inside]
+			if e == nil {
+				return nil
+			}
+			f := pf.Finding
+			at := engine.Layout(max(f.From, from))
+			f.Path = e.Path()
+			f.Cause = cause(l, at, hit{el: e, cause: pf.Blame})
+			f.Why = why(l, at, f.Rule, e)
+			f.around, f.otherPart = partsAround(e, f.Part), pf.Other
+			rep.Findings = append(rep.Findings, f)
+		}
+	}
+	rep.Findings = append(rep.Findings, s.jumps(from, heights)...)
+	rep.Findings = append(rep.Findings, s.missingLetters(engine.Layout(min(max(from, 1280), to)))...)
+	rep.complete(l, p, problems)
+	return rep
+}
+
+// shared hashes what all pieces of a page depend on.
+func (s Store) shared(env *compose.Env, l *sweep.Laid, from, to int) []byte {
+	h := sha256.New()
+	fmt.Fprintln(h, s.Version, from, to, env.Site.Language, env.Site.Ranges)
+	for _, f := range env.Fonts {
+		fmt.Fprintln(h, f.Name)
+	}
+	for _, t := range l.Page.Tuned {
+		limit := 0.0
+		if t.Limit != nil {
+			limit = *t.Limit
+		}
+		fmt.Fprintln(h, t.Rule, t.At, limit)
+	}
+	for _, m := range l.Page.Media {
+		data, err := env.MediaFile(m)
+		fmt.Fprintln(h, m, err == nil, len(data))
+		_, _ = h.Write(data)
+	}
+	return h.Sum(nil)
+}
+
+// pieceKey names one block by its HTML and the rules that can reach it.
+func (s Store) pieceKey(shared []byte, l *sweep.Laid, b *sweep.Block, text string) string {
+	h := sha256.New()
+	_, _ = h.Write(shared)
+	_, body, _ := strings.Cut(text, "<body>")
+	classes := map[string]bool{}
+	for _, m := range classAttr.FindAllStringSubmatch(text, -1) {
+		for _, c := range strings.Fields(m[1]) {
+			classes[c] = true
+		}
+	}
+	fmt.Fprintln(h, l.Name, b.Name, body)
+	_, _ = h.Write([]byte(reaching(l.Page.Site.Text, classes)))
+	_, _ = h.Write([]byte(reaching(l.Page.Own.Text, classes)))
+	return "block-" + hex.EncodeToString(h.Sum(nil)[:16])
+}
+
+var (
+	classAttr = regexp.MustCompile(`class="([^"]*)"`)
+	ruleForm  = regexp.MustCompile(`[^{};]*\{[^{}]*\}`)
+	emptyForm = regexp.MustCompile(`@[^{};]*\{\s*\}\s*`)
+	classForm = regexp.MustCompile(`\.(-?[_a-zA-Z][-_a-zA-Z0-9]*)`)
+)
+
+// reaching drops the rules of a stylesheet that name a class which nothing has: they cannot match. Rules with functions in their
+// selectors stay.
+func reaching(sheet string, classes map[string]bool) string {
+	left := ruleForm.ReplaceAllStringFunc(sheet, func(rule string) string {
+		selector, _, _ := strings.Cut(rule, "{")
+		if strings.ContainsAny(selector, "(@") {
+			return rule
+		}
+		for _, alternative := range strings.Split(selector, ",") {
+			all := true
+			for _, m := range classForm.FindAllStringSubmatch(alternative, -1) {
+				all = all && classes[m[1]]
+			}
+			if all {
+				return rule
+			}
+		}
+		return ""
+	})
+	for { // layers and conditions with nothing left in them
+		less := emptyForm.ReplaceAllString(left, "")
+		if less == left {
+			return left
+		}
+		left = less
+	}
+}
+
+func (s Store) loadPiece(key string) *piece {
+	data, err := os.ReadFile(s.pieceFile(key))
+	if err != nil {
+		return nil
+	}
+	p := &piece{}
+	if gob.NewDecoder(bytes.NewReader(data)).Decode(p) != nil {
+		return nil
+	}
+	return p
+}
+
+func (s Store) savePiece(key string, p *piece) {
+	var out bytes.Buffer
+	if s.Dir == "" || gob.NewEncoder(&out).Encode(p) != nil {
+		return
+	}
+	if site.WriteFile(s.pieceFile(key), out.Bytes()) == nil {
+		s.trim()
+	}
+}
+
+func (s Store) pieceFile(key string) string { return filepath.Join(s.Dir, key+".piece") }
