@@ -104,7 +104,7 @@ const (
 
 var rules = []rule{overflowX, spill, clipped, overlapping, screenEdge,
 	longLines, shortLines, brokenWord, smallText, headingLines, leadOverTitle,
-	smallTarget, touchTargets,
+	smallTarget, touchTargets, closeTargets,
 	loneItem, screenOrder, offLine, stickyCovers,
 	spaceMissing, spaceDoubled, seam, offLanes, adrift,
 	enlarged, distorted, cropped, heavy, lowContrast,

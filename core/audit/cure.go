@@ -45,6 +45,7 @@ var remedies = map[string][]remedy{
 	"target-small":      {{"", "min-height=1.5rem", false}, {"", "min-height=2.75rem", false}, {"", "display=inline-block padding-block=0.5rem", false}, {"around", "gap=1rem", false}, {"", "min-height=1.5rem min-width=1.5rem", false}},
 	"target-touch":      {{"", "min-height=2.75rem", true}, {"", "padding-block=0.625rem", true}, {"", "min-height=2.75rem display=inline-flex", true}, {"", "height=auto", true}},
 	"screen-order":      {{"", "order=0", true}, {"around", "flex-direction=column", true}, {"around", "flex-direction=row", true}, {"", "grid-row=auto grid-column=auto", true}, {"around", "order=0", true}},
+	"target-close":      {{"around", "gap={space.near}", true}, {"", "margin-inline-start={space.near}", true}},
 	"off-one-line":      {{"", "margin-top=auto", false}, {"around", "margin-top=auto", false}, {"around", "align-items=stretch", false}, {"", "margin-top=0", true}},
 	"lone-item":         {{"around", "grid-template-columns=minmax(0, 1fr)", true}},
 	"sticky-covers":     {{"", "scroll-margin-top=6rem", false}, {"root", "scroll-margin-top=6rem", false}, {"", "scroll-margin-top=9rem", false}},

@@ -115,3 +115,45 @@ var touchTargets = rule{
 	},
 	cure: func(part string, _ hit) string { return part + ": {min-height: 44px}" },
 }
+
+// leastApart is the room between two targets that are small in the direction in which they are neighbours, CSS px.
+const leastApart = 8
+
+// closeTargets: two targets that a finger cannot tell apart.
+var closeTargets = rule{
+	name: "target-close", severity: diag.Note, what: "two targets under 44 px in one direction, with under 8 px between them, at widths that are touched",
+	look: func(s *scene, r *layout.Result) []hit {
+		if r.Width > touchUpTo {
+			return nil
+		}
+		var all []*layout.Placed
+		for i := range r.Boxes {
+			if s.target(&r.Boxes[i]) {
+				all = append(all, &r.Boxes[i])
+			}
+		}
+		var out []hit
+		for i, a := range all {
+			for _, b := range all[i+1:] {
+				if inside(b.Element, a.Element) {
+					continue
+				}
+				beside, below := max(b.X-a.Right(), a.X-b.Right()), max(b.Y-a.Bottom(), a.Y-b.Bottom())
+				gap, small := beside, min(a.W, b.W) < touchTarget*64
+				if below >= 0 && beside < 0 {
+					gap, small = below, min(a.H, b.H) < touchTarget*64
+				} else if below >= 0 {
+					continue // they stand across from each other
+				}
+				if small && gap >= 0 && gap < leastApart*64 {
+					out = append(out, hit{el: b.Element, other: a.Element, amount: leastApart*64 - gap, value: gap.Float(), cause: "gap"})
+				}
+			}
+		}
+		return out
+	},
+	say: func(name, other string, worst hit) string {
+		return fmt.Sprintf("only %.3g px between %s and %s, where fingers tap; %d px keep them apart", worst.value, other, name, leastApart)
+	},
+	cure: func(part string, _ hit) string { return part + ": {margin: 0.25rem}" },
+}
