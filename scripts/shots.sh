@@ -42,7 +42,7 @@ DISPLAY=:97 chromium --no-sandbox --test-type --disable-gpu --no-first-run --dis
 window=$!
 sleep 8
 DISPLAY=:97 import -window root -crop 1280x800+0+0 +repage "$out/preview.png"
-kill $window
+kill $window 2>/dev/null || true
 terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 columns
   DISPLAY=:97 xterm -geometry 128x46+0+0 -fa 'DejaVu Sans Mono' -fs 10 -bg '#10262b' -fg '#e8efec' -xrm 'xterm*cursorColor: #10262b' \
     -e bash -c "stty -echo; printf '\$ $2\n'; $2; touch '$work/done'; sleep 30" &
@@ -54,7 +54,7 @@ terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 
   rm -f "$work/done"
   sleep 1
   DISPLAY=:97 import -window root -crop 1034x740+0+0 +repage "$out/$1"
-  kill $window
+  kill $window 2>/dev/null || true
 }
 terminal demo.png 'rm -rf /tmp/kites; ziegel demo /tmp/kites'
 terminal stack.png 'ziegel stack home'
@@ -62,10 +62,16 @@ terminal stack-390.png 'ziegel stack home opening --at 390'
 terminal sections.png 'ziegel sections; ziegel sections pricing/plans'
 terminal show.png 'ziegel show; ziegel show home/plans'
 terminal edit.png 'ziegel set home/plans options.columns=2; ziegel set home/plans items[3].price=€1,150,000.00; ziegel undo; ziegel undo'
-ziegel set home/plans items[3].price='€1,150,000,000.00' --quiet
-ziegel remove home/voices --quiet
-terminal check.png 'ziegel check home'
+ziegel style home/opening.lead color=#c9c9c9 --quiet
+ziegel style home/reasons.card width=420px --quiet
+terminal check.png 'ziegel check home --suggest'
+ziegel check --report "$work/report.html" --quiet >/dev/null || true
+shoot "file://$work/report.html" 1280 800 report.png
 terminal mistake.png 'ziegel add home hero/besides; ziegel set home/opening media=Delta.svg; ziegel style home/plans.card paddin=1rem'
 printf '<!doctype html>\n<style>\nmain { max-width: 60ch; font-family: Gale, sans-serif }\nimg { float: left }\n</style>\n<main>\n<h1>Kites for the coast</h1>\n<p>Sewn by hand, flown before they leave.</p>\n<img alt="">\n</main>\n' >storm.html
 terminal measure.png 'cat storm.html; ziegel measure storm.html --at 390,1280; ziegel measure storm.html --at wide'
+terminal look.png 'ziegel explain home/plans.card[1] height --at 1280; ziegel room home/opening heading; ziegel check home --distances --from 320 --to 599; ziegel check home --reading --at 390 | head -18'
+ziegel undo --quiet
+ziegel undo --quiet
+terminal stress.png 'ziegel check courses --stress --from 320 --to 640'
 rm -rf /tmp/kites

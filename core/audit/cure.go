@@ -396,17 +396,23 @@ func quoted(s string) string {
 	return s
 }
 
-// Curable lists the findings of a report that a cure may be looked for, the worst first, one for each rule and part.
+// Curable lists what a cure may be looked for, the worst first: one finding for each rule and part, over all the widths at which the rule
+// tells of the part.
 func (r *Report) Curable() []Finding {
-	seen := map[string]bool{}
+	at := map[string]int{}
 	var out []Finding
 	for _, f := range r.Findings {
-		key := f.Rule + " " + f.Block + "." + f.Part
-		if remedies[f.Rule] == nil || seen[key] || f.Block == "" {
+		if remedies[f.Rule] == nil || f.Block == "" {
 			continue
 		}
-		seen[key] = true
-		out = append(out, f)
+		key := f.Rule + " " + f.Block + "." + f.Part
+		i, seen := at[key]
+		if !seen {
+			at[key] = len(out)
+			out = append(out, f)
+			continue
+		}
+		out[i].From, out[i].To = min(out[i].From, f.From), max(out[i].To, f.To)
 	}
 	return out
 }
