@@ -32,7 +32,8 @@ window.onload = () => {
     f.offsetWidth + f.contentDocument.body.offsetWidth; // lays both out
     const d = f.contentDocument, q = s => d.querySelector(s), box = s => q(s).getBoundingClientRect();
     const lines = s => { const r = d.createRange(); r.selectNodeContents(q(s)); return new Set([...r.getClientRects()].map(c => c.top)).size; };
-    return new Function("d", "w", "q", "box", "lines", jobs[i].Probe)(d, w, q, box, lines);
+    const at = v => { f.style.width = v + "px"; f.offsetWidth + d.body.offsetWidth; };
+    return new Function("d", "w", "q", "box", "lines", "at", jobs[i].Probe)(d, w, q, box, lines, at);
   }));
   document.body.textContent = JSON.stringify(out);
 };
@@ -72,7 +73,6 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 		Widths      []int
 	}
 	var jobs []job
-	frames := ""
 	for _, rule := range order {
 		file := filepath.Join(root, rule+".html")
 		text := "<!doctype html><style>" + face + "body{margin:0;font:16px/1.5 'Instrument Sans'}</style><main><section>" + pages[rule+"/fault.html"] + "</section></main>"
@@ -97,16 +97,30 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 		}
 		require.NotEmpty(t, j.Widths, rule)
 		jobs = append(jobs, j)
-		frames += fmt.Sprintf(`<iframe src="/%s.html" style="border:0;height:%dpx"></iframe>`, html.EscapeString(rule), 900)
 	}
-	asked, err := json.Marshal(jobs)
-	require.NoError(t, err)
 	ctx, cancel := context.WithTimeout(context.Background(), time.Minute)
 	defer cancel()
-	answer, err := browser.Ask(ctx, root, fmt.Sprintf(askProbes, asked, frames))
-	require.NoError(t, err)
-	var got [][]bool
-	require.NoError(t, json.Unmarshal([]byte(answer), &got), answer)
+	got := make([][]bool, len(jobs))
+	for _, scrollbars := range []bool{false, true} {
+		var some []job
+		var which []int
+		frames := ""
+		for i, j := range jobs {
+			if (j.Rule == "overflow-scrollbar") == scrollbars {
+				some, which = append(some, j), append(which, i)
+				frames += fmt.Sprintf(`<iframe src="/%s.html" style="border:0;height:900px"></iframe>`, html.EscapeString(j.Rule))
+			}
+		}
+		asked, err := json.Marshal(some)
+		require.NoError(t, err)
+		answer, err := browser.Ask(ctx, root, fmt.Sprintf(askProbes, asked, frames), scrollbars)
+		require.NoError(t, err)
+		var part [][]bool
+		require.NoError(t, json.Unmarshal([]byte(answer), &part), answer)
+		for k, i := range which {
+			got[i] = part[k]
+		}
+	}
 	ends := 0
 	for i, j := range jobs {
 		for k, w := range j.Widths {

@@ -277,7 +277,7 @@ func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 		f.Text = r.say(nameOf(l, worst.el), other, worst)
 		at := engine.Layout(list[start].width)
 		f.Cause = cause(l, at, worst)
-		f.Why = why(l, at, r.name, worst.el)
+		f.Why = why(l, at, r.name, worst.el, worst.other)
 		if part != "" && r.cure != nil {
 			f.Cure = r.cure(part, worst)
 		}

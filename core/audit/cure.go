@@ -2,6 +2,7 @@ package audit
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"ziegel/core/compose"
@@ -352,7 +353,7 @@ func resetTrials(b *site.Block, address string, parts []string) []trial {
 	var out []trial
 	for _, e := range b.Style.Entries {
 		t, err := compose.ParseTarget(e.Key)
-		if err != nil || e.Value.Kind != site.Map || !contains(parts, t.Part) || t.State != "" {
+		if err != nil || e.Value.Kind != site.Map || !slices.Contains(parts, t.Part) || t.State != "" {
 			continue
 		}
 		for _, prop := range e.Value.Entries {
@@ -377,15 +378,6 @@ func resetTrials(b *site.Block, address string, parts []string) []trial {
 		}
 	}
 	return out
-}
-
-func contains(list []string, s string) bool {
-	for _, x := range list {
-		if x == s {
-			return true
-		}
-	}
-	return false
 }
 
 // quoted writes an argument for a shell.

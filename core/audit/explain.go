@@ -427,12 +427,44 @@ func shortName(l *sweep.Laid, e *css.Element) string {
 	return part
 }
 
+// offLineName is the rule whose reason is found by comparing two cards.
+const offLineName = "off-one-line"
+
 // whyAxis is what the reason of a finding is about, by its rule.
-var whyAxis = map[string]string{"overflow-x": "width", "text-spills": "width", "overflow-scrollbar": "width", "text-clipped": "height", "room-small": "height", "height-cut": "height", "off-one-line": "y", "line-too-short": "width",
+var whyAxis = map[string]string{"overflow-x": "width", "text-spills": "width", "overflow-scrollbar": "width", "text-clipped": "height", "room-small": "height", "height-cut": "height", "line-too-short": "width",
 	"heading-long": "width", "word-broken": "width", "off-lanes": "x"}
 
+// apart tells what stands higher above one of two like boxes than above the other, in their cards.
+func apart(l *sweep.Laid, r *layout.Result, low, high *css.Element) string {
+	x := &explainer{l: l, r: r}
+	for a, b := low, high; a != nil && b != nil && a.Parent != b.Parent && a.Parent != nil && b.Parent != nil; a, b = a.Parent, b.Parent {
+		p, q := r.Of(a.Parent), r.Of(b.Parent)
+		if p == nil || q == nil {
+			return ""
+		}
+		above, below := x.kids(p), x.kids(q)
+		for i := 0; i < len(above) && i < len(below) && above[i].Element != a; i++ {
+			u, v := above[i], below[i]
+			if abs(u.H-v.H) <= 64 || u.Y >= r.Of(a).Y {
+				continue
+			}
+			what := func(p *layout.Placed) string {
+				if p.Lines > 0 {
+					return fmt.Sprintf("%d line%s", p.Lines, several(p.Lines))
+				}
+				return px(p.H)
+			}
+			return fmt.Sprintf("above it %s has %s, %s has %s", shortName(l, u.Element), what(u), shortName(l, v.Element), what(v))
+		}
+	}
+	return ""
+}
+
 // why words the reason behind a finding in one sentence, "" when the finding says it all.
-func why(l *sweep.Laid, r *layout.Result, rule string, e *css.Element) string {
+func why(l *sweep.Laid, r *layout.Result, rule string, e, other *css.Element) string {
+	if rule == offLineName && other != nil {
+		return apart(l, r, e, other)
+	}
 	axis, ok := whyAxis[rule]
 	if !ok {
 		return ""

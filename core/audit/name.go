@@ -2,6 +2,7 @@ package audit
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"ziegel/core/compose"
 	"ziegel/core/css"
@@ -68,7 +69,7 @@ func partOf(e, block *css.Element) (string, int) {
 func partsAround(e *css.Element, but string) []string {
 	var out []string
 	for x := e; x != nil; x = x.Parent {
-		if p := x.Attr(compose.MarkPart); p != "" && p != but && !contains(out, p) {
+		if p := x.Attr(compose.MarkPart); p != "" && p != but && !slices.Contains(out, p) {
 			out = append(out, p)
 		}
 	}

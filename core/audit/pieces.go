@@ -42,6 +42,7 @@ type pieceFinding struct {
 	Blame   string // property
 	Inside  string // path of the element from the block on
 	Other   string // part of a second element
+	Second  string // path of that from the block on, "" for none or one elsewhere
 }
 
 // pieceWidth is how a block stands at one width, from its upper edge, 1/64 px.
@@ -205,8 +206,12 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string
 	out.Stacking = stacks[0]
 	engine := l.Engine()
 	for k, list := range hits {
+		second := ""
+		if k.other != nil && inside(k.other, e) {
+			second = within(e, k.other)
+		}
 		for _, f := range spans(s, engine, rules[k.rule], list) {
-			out.Findings = append(out.Findings, pieceFinding{f, list[0].hit.cause, within(e, k.el), f.otherPart})
+			out.Findings = append(out.Findings, pieceFinding{f, list[0].hit.cause, within(e, k.el), f.otherPart, second})
 		}
 	}
 	return out
@@ -331,7 +336,11 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 			at := engine.Layout(max(f.From, from))
 			f.Path = e.Path()
 			f.Cause = cause(l, at, hit{el: e, cause: pf.Blame})
-			f.Why = why(l, at, f.Rule, e)
+			var other *css.Element
+			if pf.Second != "" {
+				other = elements[l.Blocks[i].Element.Path()+pf.Second]
+			}
+			f.Why = why(l, at, f.Rule, e, other)
 			f.around, f.otherPart = partsAround(e, f.Part), pf.Other
 			rep.Findings = append(rep.Findings, f)
 		}

@@ -114,7 +114,7 @@ func (s *scene) hasText(e *css.Element) bool {
 
 // offLine: buttons or prices of the cards in a row stand at different heights.
 var offLine = rule{
-	name: "off-one-line", severity: diag.Note, what: "buttons or prices of the cards in a row stand at different heights",
+	name: offLineName, severity: diag.Note, what: "buttons or prices of the cards in a row stand at different heights",
 	look: func(s *scene, r *layout.Result) []hit {
 		var out []hit
 		for _, entries := range s.groups {

@@ -223,35 +223,19 @@ func complete(sec *library.Section, b *site.Block) *site.Value {
 		own := b.Content.Get(f.Name)
 		switch {
 		case own != nil:
-			put(f.Name, copied(own))
+			put(f.Name, own.Clone())
 		case off[f.Name]:
 		case f.Type == library.RichText && f.Sample != "":
 			put(f.Name, site.NewText(f.Sample))
 		case f.Type == library.ListOf && len(f.Samples) > 0:
 			list := &site.Value{Kind: site.List}
 			for _, e := range f.Samples {
-				list.Items = append(list.Items, copied(e))
+				list.Items = append(list.Items, e.Clone())
 			}
 			put(f.Name, list)
 		}
 	}
 	return out
-}
-
-func copied(v *site.Value) *site.Value {
-	if v == nil {
-		return nil
-	}
-	c := *v
-	c.Items, c.Entries = nil, nil
-	for _, i := range v.Items {
-		c.Items = append(c.Items, copied(i))
-	}
-	for _, e := range v.Entries {
-		e.Value = copied(e.Value)
-		c.Entries = append(c.Entries, e)
-	}
-	return &c
 }
 
 // texts rewrites every text, labels of links included. Addresses, files and switches stay.
@@ -307,7 +291,7 @@ func (v *variation) count(n int) {
 		if own := e.Value.Items; e.Value.Kind == site.List && len(own) > 0 && e.Key != "actions" {
 			e.Value.Items = nil
 			for i := range n {
-				e.Value.Items = append(e.Value.Items, copied(own[i%len(own)]))
+				e.Value.Items = append(e.Value.Items, own[i%len(own)].Clone())
 			}
 		}
 	}

@@ -41,16 +41,22 @@ func (s *scene) target(p *layout.Placed) bool {
 	return p.Style.Display != css.Inline || e.Parent == nil || s.own[e.Parent.Index] == 0
 }
 
+// targets lists what is clicked or tapped in a layout.
+func (s *scene) targets(r *layout.Result) []*layout.Placed {
+	var out []*layout.Placed
+	for i := range r.Boxes {
+		if s.target(&r.Boxes[i]) {
+			out = append(out, &r.Boxes[i])
+		}
+	}
+	return out
+}
+
 // smallTarget: a target under 24 px whose neighbours are near , or under 44 px where fingers tap.
 var smallTarget = rule{
 	name: "target-small", severity: diag.Error, what: "a target under 24 px with another one near (WCAG 2.5.8)",
 	look: func(s *scene, r *layout.Result) []hit {
-		var all []*layout.Placed
-		for i := range r.Boxes {
-			if s.target(&r.Boxes[i]) {
-				all = append(all, &r.Boxes[i])
-			}
-		}
+		all := s.targets(r)
 		var out []hit
 		for _, p := range all {
 			if side := min(p.W, p.H); side < leastTarget*64 && crowded(p, all) {
@@ -126,12 +132,7 @@ var closeTargets = rule{
 		if r.Width > touchUpTo {
 			return nil
 		}
-		var all []*layout.Placed
-		for i := range r.Boxes {
-			if s.target(&r.Boxes[i]) {
-				all = append(all, &r.Boxes[i])
-			}
-		}
+		all := s.targets(r)
 		var out []hit
 		for i, a := range all {
 			for _, b := range all[i+1:] {

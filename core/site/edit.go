@@ -77,7 +77,7 @@ func EditSource(path, source string, edits ...Edit) (string, error) {
 		if err := problems.Err(); err != nil {
 			return "", err
 		}
-		want := clone(f.Root)
+		want := f.Root.Clone()
 		if want.Kind == Null {
 			want = &Value{Kind: Map}
 		}
@@ -105,19 +105,6 @@ func normal(v *Value) *Value {
 	return v
 }
 
-func clone(v *Value) *Value {
-	c := *v
-	c.Items, c.Entries = nil, nil
-	for _, it := range v.Items {
-		c.Items = append(c.Items, clone(it))
-	}
-	for _, e := range v.Entries {
-		e.Value = clone(e.Value)
-		c.Entries = append(c.Entries, e)
-	}
-	return &c
-}
-
 // wrap builds the value that a missing path needs.
 func wrap(p Path, v *Value) *Value {
 	for i := len(p) - 1; i >= 0; i-- {
@@ -140,13 +127,13 @@ func applyValue(root *Value, e Edit) error {
 				return fmt.Errorf("there is no %s", e.Path[:i+1])
 			}
 			if s.Index == len(at.Items) {
-				at.Items = append(at.Items, clone(wrap(e.Path[i+1:], e.Value)))
+				at.Items = append(at.Items, wrap(e.Path[i+1:], e.Value).Clone())
 				return nil
 			}
 			if last {
 				switch e.Op {
 				case Set:
-					at.Items[s.Index] = clone(e.Value)
+					at.Items[s.Index] = e.Value.Clone()
 					return nil
 				case Delete:
 					at.Items = append(at.Items[:s.Index], at.Items[s.Index+1:]...)
@@ -181,13 +168,13 @@ func applyValue(root *Value, e Edit) error {
 			if e.Op == Insert {
 				v = &Value{Kind: List, Items: []*Value{e.Value}}
 			}
-			at.Entries = append(at.Entries, Entry{Key: s.Key, Value: clone(wrap(e.Path[i+1:], v))})
+			at.Entries = append(at.Entries, Entry{Key: s.Key, Value: wrap(e.Path[i+1:], v).Clone()})
 			return nil
 		}
 		if last {
 			switch e.Op {
 			case Set:
-				at.Entries[k].Value = clone(e.Value)
+				at.Entries[k].Value = e.Value.Clone()
 				return nil
 			case Delete:
 				at.Entries = append(at.Entries[:k], at.Entries[k+1:]...)
@@ -206,7 +193,7 @@ func applyValue(root *Value, e Edit) error {
 		if at.Kind != List {
 			return fmt.Errorf("%s is not a list", e.Path)
 		}
-		at.Items = append(append(append([]*Value(nil), at.Items[:e.Index]...), clone(e.Value)), at.Items[e.Index:]...)
+		at.Items = append(append(append([]*Value(nil), at.Items[:e.Index]...), e.Value.Clone()), at.Items[e.Index:]...)
 	}
 	return nil
 }

@@ -100,6 +100,23 @@ func (v *Value) Equal(o *Value) bool {
 	return true
 }
 
+// Clone gives an independent copy of a value and all in it; that of nil is nil.
+func (v *Value) Clone() *Value {
+	if v == nil {
+		return nil
+	}
+	c := *v
+	c.Items, c.Entries = nil, nil
+	for _, it := range v.Items {
+		c.Items = append(c.Items, it.Clone())
+	}
+	for _, e := range v.Entries {
+		e.Value = e.Value.Clone()
+		c.Entries = append(c.Entries, e)
+	}
+	return &c
+}
+
 // String returns the value in YAML flow style, for messages.
 func (v *Value) String() string { return renderFlow(v) }
 

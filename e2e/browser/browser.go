@@ -15,6 +15,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"syscall"
 	"time"
@@ -99,8 +100,9 @@ func Text(ctx context.Context, page string) (string, error) {
 	return strings.TrimSpace(html.UnescapeString(body)), nil
 }
 
-// Ask serves the folder root, opens a page in it (HTML) and returns the text of its body after its scripts have run.
-func Ask(ctx context.Context, root, page string) (string, error) {
+// Ask serves the folder root, opens a page in it (HTML) and returns the text of its body after its scripts have run. scrollbars lets them
+// take their 15 px.
+func Ask(ctx context.Context, root, page string, scrollbars bool) (string, error) {
 	mux := http.NewServeMux()
 	mux.HandleFunc("/-/ask", func(w http.ResponseWriter, _ *http.Request) {
 		w.Header().Set("Content-Type", "text/html; charset=utf-8")
@@ -114,7 +116,11 @@ func Ask(ctx context.Context, root, page string) (string, error) {
 		return "", err
 	}
 	defer os.RemoveAll(profile)
-	out, err := exec.CommandContext(ctx, Path(), append(flags(profile), "--window-size=2700,1000", "--dump-dom", srv.URL+"/-/ask")...).Output()
+	args := append(flags(profile), "--window-size=2700,1000", "--dump-dom", srv.URL+"/-/ask")
+	if scrollbars {
+		args = slices.DeleteFunc(args, func(a string) bool { return a == "--hide-scrollbars" })
+	}
+	out, err := exec.CommandContext(ctx, Path(), args...).Output()
 	if err != nil {
 		return "", fmt.Errorf("open a page: %w", err)
 	}

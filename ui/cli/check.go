@@ -327,6 +327,7 @@ func (a *app) keep(s *subject, r *audit.Report, from, to int) {
 // grouped tells findings block by block, for a terminal: where each holds is drawn on a short ruler.
 func (a *app) grouped(r *audit.Report) {
 	block := "\x00"
+	var last audit.Finding // what is behind several findings is told once
 	for _, f := range report.ByBlock(r) {
 		if f.Block != block {
 			block = f.Block
@@ -344,7 +345,20 @@ func (a *app) grouped(r *audit.Report) {
 		head := fmt.Sprintf("  %s%s %s  %-10s ", a.style.Severity(f.Severity), strings.Repeat(" ", 8-len(f.Severity)), term.Strip(a.style, r.From, r.To, f.From, f.To), strings.TrimSuffix(report.Widths(f), " px"))
 		a.say("%s%s", head, a.style.Dim(f.Rule))
 		a.say("%s", a.style.Wrap("      "+f.Text, 6))
-		a.reasons(f, "      ")
+		told := f
+		if f.Block == last.Block && f.Rule == last.Rule && f.Part == last.Part {
+			if f.Cause == last.Cause {
+				told.Cause = ""
+			}
+			if f.Why == last.Why {
+				told.Why = ""
+			}
+			if f.Cure == last.Cure {
+				told.Cure = ""
+			}
+		}
+		a.reasons(told, "      ")
+		last = f
 	}
 }
 
@@ -373,7 +387,7 @@ func (a *app) reasons(f audit.Finding, indent string) {
 		line("why:   " + f.Why)
 	}
 	switch {
-	case f.Proved:
+	case f.Proved && f.Cure != "":
 		a.say("%scure:  %s", indent, a.style.Good(f.Cure)) // a command is never broken
 	case f.Cure != "":
 		line("try:   " + f.Cure)

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"sort"
 	"strings"
 	"time"
@@ -176,7 +177,7 @@ func (p *plan) touchShared(after *compose.Env) {
 				continue
 			}
 			for _, other := range after.Site.Pages {
-				if x := after.Site.Block(other, block); x != nil && x.EveryPage != "" && !has(p.touched[other.Name], block) {
+				if x := after.Site.Block(other, block); x != nil && x.EveryPage != "" && !slices.Contains(p.touched[other.Name], block) {
 					p.touched[other.Name] = append(p.touched[other.Name], block)
 				}
 			}

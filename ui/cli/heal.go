@@ -90,10 +90,21 @@ func stopped(reports []*audit.Report) bool {
 
 // firstCure finds the first finding that has a cure; those that have none are in given from then on.
 func (a *app) firstCure(list []*subject, reports []*audit.Report, from, to int, given map[string]bool) (audit.Cure, string, bool) {
+	total := 0
+	for _, r := range reports {
+		total += len(r.Curable())
+	}
+	w := a.working("looking for cures", total*16) // the bar moves by sixteenths
+	defer w.end()
 	for i := range reports {
 		h := audit.NewHealer(list[i].env, from, to, reports...)
 		for _, f := range reports[i].Curable() {
 			key := reports[i].Page + " " + subjectOf(f)
+			for range 16 {
+				if !w.step() {
+					return audit.Cure{}, "", false
+				}
+			}
 			if given[key] {
 				continue
 			}

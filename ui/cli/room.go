@@ -2,6 +2,7 @@ package cli
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -111,7 +112,7 @@ func (a *app) room(ad address, fields []string, at []int) error {
 			ask = fields
 		}
 		for _, f := range ask {
-			if !has(known, f) {
+			if !slices.Contains(known, f) {
 				return unknown("text", f, known, fmt.Sprintf(" in %s/%s", ad.page, b.Name))
 			}
 			for range 16 {
@@ -152,12 +153,3 @@ func (a *app) room(ad address, fields []string, at []int) error {
 }
 
 func lines(n int) string { return fmt.Sprintf("%-7s", strings.TrimSpace(plural(n, "line"))) }
-
-func has(list []string, s string) bool {
-	for _, x := range list {
-		if x == s {
-			return true
-		}
-	}
-	return false
-}

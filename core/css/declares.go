@@ -1,0 +1,52 @@
+package css
+
+import (
+	"math"
+	"strconv"
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+)
+
+// Declares reports whether some rule or style attribute of the page gives a property one of these keywords.
+func (d *Document) Declares(name string, words ...string) bool {
+	return d.anyDeclared(func(decl *declaration) bool {
+		return decl.name == name && mentions(decl.value, words...)
+	})
+}
+
+// DeclaresIn reports whether some rule or style attribute of the page gives one of the properties, or a custom property, a value in a
+// unit of the viewport's width (vw) or height (vh), at least that many of it.
+func (d *Document) DeclaresIn(unit string, least float64, names ...string) bool {
+	axis := unit[len(unit)-1:]
+	return d.anyDeclared(func(decl *declaration) bool {
+		if !contains(names, decl.name) && !strings.HasPrefix(decl.name, "--") {
+			return false
+		}
+		for _, t := range decl.value {
+			if u := strings.ToLower(t.Text); t.Kind == css.DimensionToken && (strings.HasSuffix(u, "v"+axis) || strings.HasSuffix(u, "vmin") || strings.HasSuffix(u, "vmax")) && math.Abs(amountOf(u)) >= least {
+				return true
+			}
+		}
+		return false
+	})
+}
+
+func (d *Document) anyDeclared(is func(*declaration) bool) bool {
+	for _, e := range d.Elements {
+		for _, m := range e.matched {
+			for _, decl := range m.rule.decls {
+				if !m.rule.ua && is(decl) {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
+// amountOf gives the number of a dimension.
+func amountOf(text string) float64 {
+	n, _ := strconv.ParseFloat(strings.TrimRight(text, "abcdfghijklmnopqrstuvwxyz"), 64)
+	return n
+}
