@@ -89,7 +89,7 @@ func nameOf(l *sweep.Laid, e *css.Element) string {
 	if b := blockOf(l, e); b != nil && b.Element == e && e.Attr(compose.MarkBlock) != "" {
 		return "the block " + block
 	}
-	if part == "" {
+	if part == "" || part == e.Path() {
 		part = label(e)
 	}
 	s := "the " + part

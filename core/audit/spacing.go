@@ -49,7 +49,7 @@ type stripsAt struct {
 func (s *scene) findStrips(r *layout.Result) []strip {
 	var out []strip
 	for _, b := range s.l.Blocks {
-		if len(out) > 0 && inside(b.Element, out[len(out)-1].el) {
+		if len(out) > 0 && inside(b.Element, out[len(out)-1].el) || !regions[b.Element.Tag] {
 			continue
 		}
 		if st, ok := s.stripOf(r, b.Element); ok {
@@ -58,6 +58,9 @@ func (s *scene) findStrips(r *layout.Result) []strip {
 	}
 	return out
 }
+
+// regions are the tags that can be a block of a page; a paragraph or a list beside them is none.
+var regions = map[string]bool{"div": true, "section": true, "header": true, "footer": true, "main": true, "nav": true, "article": true, "aside": true, "form": true, "figure": true}
 
 // stripOf measures one block. ok is false when nothing of it can be seen.
 func (s *scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {

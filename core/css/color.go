@@ -56,11 +56,29 @@ func ParseColor(v []Token, in ColorContext) (c Color, ok bool) {
 		n, ok := colornames.Map[name]
 		return Color{float64(n.R) / 255, float64(n.G) / 255, float64(n.B) / 255, 1}, ok
 	case css.FunctionToken:
-		if end := endOfValue(v, 0); end == len(v) {
+		if end := endOfValue(v, 0); end == len(v) && nesting(v) <= deepestColor {
 			return colorFunction(strings.TrimSuffix(strings.ToLower(t.Text), "("), inside(v, 0, end), in)
 		}
 	}
 	return Color{}, false
+}
+
+// deepestColor is how many functions may stand in each other in a color.
+const deepestColor = 16
+
+// nesting gives how many functions and brackets stand in each other in a value, at most.
+func nesting(v []Token) int {
+	depth, most := 0, 0
+	for _, t := range v {
+		switch t.Kind {
+		case css.FunctionToken, css.LeftParenthesisToken:
+			depth++
+			most = max(most, depth)
+		case css.RightParenthesisToken:
+			depth--
+		}
+	}
+	return most
 }
 
 func validHex(s string) bool {

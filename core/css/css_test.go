@@ -185,7 +185,7 @@ func TestColors(t *testing.T) {
 		assert.True(t, ok, text)
 		assert.Equal(t, want, c.Hex(), text)
 	}
-	for _, text := range []string{"", "#12", "reddish", "rgb(1 2)", "rgb(from red r g b)", "url(x)", "red blue", "color-mix(in srgb, red)"} {
+	for _, text := range []string{"", "#12", "reddish", "rgb(1 2)", "rgb(from red r g b)", "url(x)", "red blue", "color-mix(in srgb, red)", strings.Repeat("light-dark(red,", 100000)} {
 		_, ok := ParseColor(Tokenize(text), ColorContext{})
 		assert.False(t, ok, text)
 	}

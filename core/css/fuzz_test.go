@@ -81,3 +81,23 @@ func FuzzValue(f *testing.F) {
 		}
 	})
 }
+
+func FuzzColor(f *testing.F) {
+	for _, s := range []string{"#c63a17", "rgb(1 2 3 / 50%)", "hsl(120deg 50% 50%)", "oklch(60% .2 20)", "color-mix(in oklab, red 20%, blue)", "light-dark(#000, #fff)", "color(display-p3 1 0 0)", "rgb(calc(1e400) nan none)"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		c, ok := ParseColor(Tokenize(text), ColorContext{})
+		if !ok {
+			return
+		}
+		for _, v := range []float64{c.R, c.G, c.B, c.A} {
+			if !(v >= 0 && v <= 1) {
+				t.Fatalf("%q is %v", text, c)
+			}
+		}
+		if l := c.Luminance(); !(l >= 0 && l <= 1.0001) {
+			t.Fatalf("%q has luminance %v", text, l)
+		}
+	})
+}

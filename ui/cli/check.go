@@ -328,7 +328,7 @@ func (a *app) keep(s *subject, r *audit.Report, from, to int) {
 func (a *app) grouped(r *audit.Report) {
 	block := "\x00"
 	var last audit.Finding // what is behind several findings is told once
-	for _, f := range report.ByBlock(r) {
+	for _, f := range report.Merge(report.ByBlock(r)) {
 		if f.Block != block {
 			block = f.Block
 			title := a.style.Bold(r.Page)
@@ -342,10 +342,10 @@ func (a *app) grouped(r *audit.Report) {
 			}
 			a.say("%s", title)
 		}
-		head := fmt.Sprintf("  %s%s %s  %-10s ", a.style.Severity(f.Severity), strings.Repeat(" ", 8-len(f.Severity)), term.Strip(a.style, r.From, r.To, f.From, f.To), strings.TrimSuffix(report.Widths(f), " px"))
+		head := fmt.Sprintf("  %s%s %s  %-10s ", a.style.Severity(f.Severity), strings.Repeat(" ", 8-len(f.Severity)), term.Strip(a.style, r.From, r.To, f.Spans), f.Widths())
 		a.say("%s%s", head, a.style.Dim(f.Rule))
 		a.say("%s", a.style.Wrap("      "+f.Text, 6))
-		told := f
+		told := f.Finding
 		if f.Block == last.Block && f.Rule == last.Rule && f.Part == last.Part {
 			if f.Cause == last.Cause {
 				told.Cause = ""
@@ -358,22 +358,19 @@ func (a *app) grouped(r *audit.Report) {
 			}
 		}
 		a.reasons(told, "      ")
-		last = f
+		last = f.Finding
 	}
 }
 
 func (a *app) findings(page string, list []audit.Finding) {
-	for _, f := range list {
-		where := report.Address(page, f)
+	for _, f := range report.Merge(list) {
+		where := report.Address(page, f.Finding)
 		widths := ""
-		if f.To > 0 {
-			widths = fmt.Sprintf(" at %d..%d", f.From, f.To)
-			if f.From == f.To {
-				widths = fmt.Sprintf(" at %d", f.From)
-			}
+		if w := f.Widths(); w != "" {
+			widths = " at " + w
 		}
 		a.say("%s", a.style.Wrap(fmt.Sprintf("%s: %s%s: %s [%s]", a.style.Severity(f.Severity), a.style.Bold(where), widths, f.Text, f.Rule), 3))
-		a.reasons(f, "   ")
+		a.reasons(f.Finding, "   ")
 	}
 }
 

@@ -102,7 +102,7 @@ function mark() {
   const d = $("view").contentDocument;
   if (shown) { shown.style.outline = shown.was; shown = null; }
   document.querySelectorAll(".finding").forEach(e => e.classList.remove("picked"));
-  if (!picked) return;
+  if (!picked || !holds(picked)) return;
   picked.row.classList.add("picked");
   const list = picked.row.closest(".findings"), at = picked.row.offsetTop - list.offsetTop;
   if (at < list.scrollTop || at > list.scrollTop + list.clientHeight - 80) list.scrollTop = at - 40;
@@ -150,7 +150,7 @@ $("map").onkeydown = ev => {
   const by = {ArrowLeft: -1, ArrowRight: 1, PageDown: -40, PageUp: 40}[ev.key];
   if (by) { go(width + by); ev.preventDefault(); }
 };
-$("view").onload = () => { go(width); };
+$("view").onload = () => { $("view").contentDocument.documentElement.style.scrollbarWidth = "none"; go(width); };
 window.onresize = () => go(width);
 const weight = p => p.findings.reduce((n, f) => n + ({error: 1e6, warning: 1e3}[f.severity] || 1), 0);
 const worst = pages.reduce((best, p, i) => weight(p) > weight(pages[best]) ? i : best, 0);

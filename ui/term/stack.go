@@ -44,14 +44,33 @@ func Map(w io.Writer, s Style, from, to int, ranges []site.Range, blocks []sweep
 }
 
 // Strip draws on a short ruler where between two widths something holds.
-func Strip(s Style, from, to, low, high int) string {
+func Strip(s Style, from, to int, spans []sweep.Span) string {
 	const cols = 24
-	if high == 0 {
+	if len(spans) == 0 {
 		return strings.Repeat(" ", cols)
 	}
 	m := &scale{from: from, to: to, cols: cols}
-	a, b := min(m.col(low), cols-1), min(max(m.col(high+1), m.col(low)+1), cols)
-	return s.Dim(strings.Repeat("·", a)) + strings.Repeat("━", b-a) + s.Dim(strings.Repeat("·", cols-b))
+	on := make([]bool, cols)
+	for _, sp := range spans {
+		first := min(m.col(sp.From), cols-1)
+		for i := first; i < max(min(m.col(sp.To+1), cols), first+1); i++ {
+			on[i] = true
+		}
+	}
+	var out strings.Builder
+	for i := 0; i < cols; {
+		k := i
+		for k < cols && on[k] == on[i] {
+			k++
+		}
+		if on[i] {
+			out.WriteString(strings.Repeat("━", k-i))
+		} else {
+			out.WriteString(s.Dim(strings.Repeat("·", k-i)))
+		}
+		i = k
+	}
+	return out.String()
 }
 
 func fit(styled, plain string, width int) string {

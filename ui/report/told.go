@@ -1,0 +1,63 @@
+package report
+
+import (
+	"fmt"
+	"strings"
+
+	"ziegel/core/audit"
+	"ziegel/core/sweep"
+)
+
+// Told is a finding with all the spans of widths at which its rule tells of the same element. Its words are those of the widest span.
+type Told struct {
+	audit.Finding
+	Spans []sweep.Span // without As
+}
+
+// Merge puts the findings of one rule on one element together, in the order of their first ones.
+func Merge(list []audit.Finding) []Told {
+	type subject struct {
+		rule, block, part, path string
+		item                    int
+	}
+	at := map[subject]int{}
+	var out []Told
+	for _, f := range list {
+		k := subject{f.Rule, f.Block, f.Part, f.Path, f.Item}
+		i, seen := at[k]
+		if !seen || f.To == 0 {
+			at[k] = len(out)
+			t := Told{Finding: f}
+			if f.To > 0 {
+				t.Spans = []sweep.Span{{From: f.From, To: f.To}}
+			}
+			out = append(out, t)
+			continue
+		}
+		t := &out[i]
+		t.Spans = append(t.Spans, sweep.Span{From: f.From, To: f.To})
+		if f.To-f.From > t.To-t.From {
+			t.Finding = f
+		}
+	}
+	return out
+}
+
+// mostSpans is how many spans are written out.
+const mostSpans = 3
+
+// Widths writes the spans: "240..263, 300..310 and 4 more"; "" for none.
+func (t Told) Widths() string {
+	var parts []string
+	for i, s := range t.Spans {
+		if i == mostSpans && len(t.Spans) > mostSpans+1 {
+			return strings.Join(parts, ", ") + fmt.Sprintf(" and %d more", len(t.Spans)-mostSpans)
+		}
+		if s.From == s.To {
+			parts = append(parts, fmt.Sprint(s.From))
+		} else {
+			parts = append(parts, fmt.Sprintf("%d..%d", s.From, s.To))
+		}
+	}
+	return strings.Join(parts, ", ")
+}
