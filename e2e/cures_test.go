@@ -39,7 +39,7 @@ var faults = []struct {
 	{"off-lanes", 300, 360, "style home/reasons.words margin-inline-start=12px"},
 	{"heading-adrift", 300, 360, "style home/plans.heading margin-bottom=14rem"},
 	{"room-small", 300, 360, "style home/opening.lead height=7.5rem"},
-	{"off-one-line", 1300, 1360, "style home/plans.link margin-block-start=0"},
+	{"off-one-line", 1300, 1360, "style home/plans.card grid-template-rows=none"},
 	{"height-cut", 480, 540, "style home/menu.bar position=sticky top=0 height=400px"},
 }
 

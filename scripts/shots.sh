@@ -55,6 +55,13 @@ terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 
   sleep 1
   DISPLAY=:97 import -window root -crop 1034x740+0+0 +repage "$out/$1"
   kill $window 2>/dev/null || true
+  case $(convert "$out/$1" -format '%[fx:mean<0.02?0:1]' info:) in
+    0) # the window had not come up
+      if [ "${3:-1}" -lt 3 ]; then
+        sleep 2
+        terminal "$1" "$2" $((${3:-1} + 1))
+      fi ;;
+  esac
 }
 terminal demo.png 'rm -rf /tmp/kites; ziegel demo /tmp/kites'
 terminal stack.png 'ziegel stack home'

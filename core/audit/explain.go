@@ -449,7 +449,7 @@ func apart(l *sweep.Laid, r *layout.Result, low, high *css.Element) string {
 				continue
 			}
 			what := func(p *layout.Placed) string {
-				if p.Lines > 0 {
+				if p.Lines > 0 && u.Lines != v.Lines {
 					return fmt.Sprintf("%d line%s", p.Lines, several(p.Lines))
 				}
 				return px(p.H)

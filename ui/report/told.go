@@ -35,7 +35,11 @@ func Merge(list []audit.Finding) []Told {
 			continue
 		}
 		t := &out[i]
-		t.Spans = append(t.Spans, sweep.Span{From: f.From, To: f.To})
+		if last := &t.Spans[len(t.Spans)-1]; last.To+1 == f.From {
+			last.To = f.To
+		} else {
+			t.Spans = append(t.Spans, sweep.Span{From: f.From, To: f.To})
+		}
 		if f.To-f.From > t.To-t.From {
 			t.Finding = f
 		}
