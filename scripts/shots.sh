@@ -77,7 +77,7 @@ shoot "file://$work/report.html" 1280 800 report.png
 terminal mistake.png 'ziegel add home hero/besides; ziegel set home/opening media=Delta.svg; ziegel style home/plans.card paddin=1rem'
 printf '<!doctype html>\n<style>\nmain { max-width: 60ch; font-family: Gale, sans-serif }\nimg { float: left }\n</style>\n<main>\n<h1>Kites for the coast</h1>\n<p>Sewn by hand, flown before they leave.</p>\n<img alt="">\n</main>\n' >storm.html
 terminal measure.png 'cat storm.html; ziegel measure storm.html --at 390,1280; ziegel measure storm.html --at wide'
-terminal look.png 'ziegel explain home/plans.card[1] height --at 1280; ziegel room home/opening heading; ziegel check home --distances --from 320 --to 599; ziegel check home --reading --at 390 | head -18'
+terminal look.png 'ziegel explain home/plans.card[1] height --at 1280; ziegel room home/opening heading; ziegel check home --distances --from 320 --to 599; ziegel check home --reading --at 390 | head -15'
 ziegel undo --quiet
 ziegel undo --quiet
 terminal stress.png 'ziegel check courses --stress --from 320 --to 640'

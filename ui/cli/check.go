@@ -2,8 +2,10 @@ package cli
 
 import (
 	"fmt"
+	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 
 	"github.com/spf13/cobra"
 
@@ -291,8 +293,19 @@ func report1(r *audit.Report) *audit.Report {
 
 // store is where a site keeps its reports.
 func store(s *subject) audit.Store {
-	return audit.Store{Dir: filepath.Join(s.env.Site.Dir, ".ziegel", "cache"), Version: version}
+	return audit.Store{Dir: filepath.Join(s.env.Site.Dir, ".ziegel", "cache"), Version: thisBuild()}
 }
+
+// thisBuild tells this program from any other one: what another one has kept may not be what this one would find.
+var thisBuild = sync.OnceValue(func() string {
+	id := version
+	if file, err := os.Executable(); err == nil {
+		if info, err := os.Stat(file); err == nil {
+			id += fmt.Sprintf(" %d %d", info.Size(), info.ModTime().UnixNano())
+		}
+	}
+	return id
+})
 
 // run checks a page, block by block where blocks that have not changed are known.
 func (a *app) run(s *subject, from, to int) *audit.Report {

@@ -14,6 +14,7 @@ import (
 	"sync/atomic"
 
 	"github.com/spf13/cobra"
+	"github.com/spf13/pflag"
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
@@ -157,11 +158,9 @@ func flagError(cmd *cobra.Command, err error) error {
 	text := err.Error()
 	if name, ok := strings.CutPrefix(text, "unknown flag: --"); ok {
 		var names []string
-		for _, f := range []string{"json", "dry-run", "at", "in", "from", "to", "before", "after", "as", "site", "quiet", "force", "reset", "port", "pictures", "brief", "height", "scheme", "color", "name", "first", "last"} {
-			if cmd.Flags().Lookup(f) != nil || cmd.InheritedFlags().Lookup(f) != nil {
-				names = append(names, f)
-			}
-		}
+		collect := func(f *pflag.Flag) { names = append(names, f.Name) }
+		cmd.Flags().VisitAll(collect)
+		cmd.InheritedFlags().VisitAll(collect)
 		if near := diag.Nearest(name, names); near != "" {
 			return fmt.Errorf("unknown flag --%s for %s; did you mean --%s? (`%s --help`)", name, cmd.CommandPath(), near, cmd.CommandPath())
 		}
