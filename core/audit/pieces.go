@@ -442,9 +442,7 @@ func (s Store) savePiece(key string, p *piece) {
 	if s.Dir == "" || gob.NewEncoder(&out).Encode(p) != nil {
 		return
 	}
-	if site.WriteFile(s.pieceFile(key), out.Bytes()) == nil {
-		s.trim()
-	}
+	s.write(s.pieceFile(key), out.Bytes())
 }
 
 func (s Store) pieceFile(key string) string { return filepath.Join(s.Dir, key+".piece") }

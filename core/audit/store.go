@@ -76,8 +76,19 @@ func (s Store) Save(key string, r *Report) {
 		return
 	}
 	data, err := json.Marshal(r)
-	if err != nil || site.WriteFile(s.file(key), data) != nil {
+	if err == nil {
+		s.write(s.file(key), data)
+	}
+}
+
+// write keeps a file. The folder tells version control that nothing in it is to be kept there.
+func (s Store) write(file string, data []byte) {
+	if site.WriteFile(file, data) != nil {
 		return
+	}
+	ignore := filepath.Join(s.Dir, ".gitignore")
+	if _, err := os.Stat(ignore); err != nil {
+		_ = site.WriteFile(ignore, []byte("*\n"))
 	}
 	s.trim()
 }
