@@ -149,10 +149,12 @@ func (g *gridState) autoRepeat(list css.TrackList, rep css.TrackItem, base Px, d
 // build sets up tracks and places the items.
 func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) *gridState {
 	s := b.style
-	g := &gridState{e: e, b: b}
-	if b.sub[colAxis] == nil && b.sub[rowAxis] == nil { // nobody looks at those of a subgrid's last time
+	var g *gridState
+	if b.sub[colAxis] != nil || b.sub[rowAxis] != nil {
+		g = &gridState{e: e, b: b} // the grid around a subgrid looks at its state later
+	} else {
 		if b.gridMemory == nil {
-			b.gridMemory = g
+			b.gridMemory = &gridState{}
 		}
 		g = b.gridMemory
 		*g = gridState{e: e, b: b, cols: axisTracks{tracks: g.cols.tracks, names: g.cols.names}, rows: axisTracks{tracks: g.rows.tracks, names: g.rows.names}, colSpans: g.colSpans, rowSpans: g.rowSpans}

@@ -82,6 +82,7 @@ func (g *gridState) inherited(sub *subAxis, list css.TrackList, own Px, hasOwn b
 		gap = own
 	}
 	names = append(names, sub.names...)
+	tracks = make([]gridTrack, 0, sub.n)
 	for i, ns := range list.LineNames {
 		for _, n := range ns {
 			if i <= sub.n {

@@ -17,11 +17,7 @@ const mostCures = 50
 // suggest looks for a proved cure of every finding of the site's own pages. Findings that have one carry its command.
 func (a *app) suggest(list []*subject, reports []*audit.Report, from, to int) []audit.Cure {
 	var out []audit.Cure
-	total := 0
-	for _, r := range reports {
-		total += len(r.Curable())
-	}
-	w := a.working("looking for cures", total*16) // the bar moves by sixteenths
+	w := a.searching(reports)
 	defer w.end()
 	for i := range reports {
 		h := audit.NewHealer(list[i].env, from, to, reports...)
@@ -45,6 +41,15 @@ func (a *app) suggest(list []*subject, reports []*audit.Report, from, to int) []
 		}
 	}
 	return out
+}
+
+// searching begins the search for cures; the bar moves by sixteenths.
+func (a *app) searching(reports []*audit.Report) *work {
+	total := 0
+	for _, r := range reports {
+		total += len(r.Curable())
+	}
+	return a.working("looking for cures", total*16)
 }
 
 // heal applies proved cures one after the other until none is left, and checks anew after each.
@@ -90,11 +95,7 @@ func stopped(reports []*audit.Report) bool {
 
 // firstCure finds the first finding that has a cure; those that have none are in given from then on.
 func (a *app) firstCure(list []*subject, reports []*audit.Report, from, to int, given map[string]bool) (audit.Cure, string, bool) {
-	total := 0
-	for _, r := range reports {
-		total += len(r.Curable())
-	}
-	w := a.working("looking for cures", total*16) // the bar moves by sixteenths
+	w := a.searching(reports)
 	defer w.end()
 	for i := range reports {
 		h := audit.NewHealer(list[i].env, from, to, reports...)
