@@ -52,7 +52,6 @@ type pieceWidth struct {
 	LeftOf                        int32 // index in Lefts, -1 for none
 	Ground                        css.Color
 	Opens, Closes, LineUp, LineAt bool
-	Over                          layout.Px // how far it makes the page scroll sideways
 }
 
 // RunKept checks a page of a site as Run does, block by block, taking the blocks that have not changed from the store.
@@ -185,7 +184,7 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string
 		if box == nil {
 			return
 		}
-		pw := pieceWidth{Seen: seen, H: box.H, LeftOf: -1, Ground: st.ground, Over: r.Overflow}
+		pw := pieceWidth{Seen: seen, H: box.H, LeftOf: -1, Ground: st.ground}
 		if seen {
 			pw.Top, pw.Bottom, pw.Opens, pw.Closes, pw.LineUp, pw.LineAt = st.top-st.y, st.bottom-st.y, st.opens, st.closes, st.lineUp, st.lineAt
 			if st.leftText != nil {

@@ -15,7 +15,6 @@ type Paint struct {
 	Blended  bool       // a picture, blend mode or filter whose look is not worked out
 	Fit      string     // object-fit
 	Focus    [2]float64 // object-position or background-position, 0..1
-	Cover    bool       // background-size: cover or contain
 	Order    int        // z-index, 0 for auto
 }
 
@@ -143,8 +142,6 @@ func (p *Painter) read(s Look, inherited Color) *Paint {
 			}
 		}
 	}
-	size := strings.ToLower(Text(s.Value("background-size")))
-	out.Cover = strings.Contains(size, "cover") || strings.Contains(size, "contain")
 	for _, name := range []string{"filter", "backdrop-filter"} {
 		if s.spec != nil && s.spec.declared[name] != nil && ident(s.spec.declared[name].value) != "none" {
 			out.Blended = true

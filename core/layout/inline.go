@@ -23,7 +23,7 @@ func (e *Engine) metrics(s *css.Style) metrics {
 		return m
 	}
 	var m metrics
-	if faces := e.fonts.Find(wantOf(s)); len(faces) > 0 {
+	if faces := e.fonts.Find(WantOf(s)); len(faces) > 0 {
 		m = lineMetrics(faces[0], s)
 	}
 	if len(e.met) > 1<<12 { // fluid type makes new styles at every width
@@ -179,7 +179,7 @@ func last(open []*openBox) *openBox {
 }
 
 func (e *Engine) usedFaces(p *para, s *css.Style, i, j int) []*font.Face {
-	faces := e.fonts.Find(wantOf(s))
+	faces := e.fonts.Find(WantOf(s))
 	var out []*font.Face
 	for ; i < j; i++ {
 		f := faceFor(faces, p.text[i])

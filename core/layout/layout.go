@@ -140,7 +140,7 @@ func New(doc *css.Document, opts Options) *Engine {
 	}
 	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}, boxes: make([]*Box, len(doc.Elements)), nature: make([]*[3]float64, len(doc.Elements)), met: map[*css.Inherited]metrics{}, pseudos: map[pseudoKey]int{}}
 	e.styler.Face = func(s *css.Style) css.FaceUnits {
-		faces := e.fonts.Find(wantOf(s))
+		faces := e.fonts.Find(WantOf(s))
 		if len(faces) == 0 {
 			return css.FaceUnits{Zero: s.FontSize / 2, X: s.FontSize / 2, Cap: s.FontSize * .7, Line: s.FontSize * 1.2}
 		}
@@ -152,9 +152,7 @@ func New(doc *css.Document, opts Options) *Engine {
 }
 
 // WantOf describes the face that a style asks for.
-func WantOf(s *css.Style) font.Want { return wantOf(s) }
-
-func wantOf(s *css.Style) font.Want {
+func WantOf(s *css.Style) font.Want {
 	return font.Want{Families: s.FontFamily, Weight: s.FontWeight, Stretch: s.FontStretch, Italic: s.Italic, Slant: s.Slant, Size: s.FontSize, NoSize: s.NoOptical, Axes: s.Variations}
 }
 

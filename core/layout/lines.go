@@ -166,7 +166,7 @@ func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) 
 }
 
 func (e *Engine) hyphenWidth(s *css.Style) Px {
-	faces := e.fonts.Find(wantOf(s))
+	faces := e.fonts.Find(WantOf(s))
 	if len(faces) == 0 {
 		return 0
 	}

@@ -263,7 +263,7 @@ func (e *Engine) shape(p *para) {
 			continue
 		}
 		s := it.box.style
-		faces := e.fonts.Find(wantOf(s))
+		faces := e.fonts.Find(WantOf(s))
 		f := featuresOf(s)
 		k := shapeKey{size: s.FontSize, weight: s.FontWeight, italic: s.Italic, letter: s.LetterSpacing, word: s.WordSpacing, feats: featureKey(f)}
 		for i := it.start; i < it.end; i++ {

@@ -209,7 +209,7 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		line = max(m.asc+m.desc, line)
 	}
 	char, widest := s.FontSize/2, 0.0
-	if faces := e.fonts.Find(wantOf(s)); len(faces) > 0 {
+	if faces := e.fonts.Find(WantOf(s)); len(faces) > 0 {
 		f := faces[0]
 		char = f.AvgWidth * s.FontSize / f.Upem
 		char = max(char, math.Round(char)) // measured, as is all that follows
@@ -277,7 +277,7 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 // textWidth measures a text in one line of a style.
 func (e *Engine) textWidth(s *css.Style, text string) Px {
 	list := []rune(text)
-	faces := e.fonts.Find(wantOf(s))
+	faces := e.fonts.Find(WantOf(s))
 	if len(list) == 0 || len(faces) == 0 {
 		return 0
 	}

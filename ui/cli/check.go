@@ -149,6 +149,9 @@ A rule is tuned there in the same way, with another limit or severity:
 	cmd.Flags().StringVar(&file, "report", "", "write a report: FILE.html, .json, .sarif or .xml (JUnit)")
 	cmd.Flags().BoolVar(&list, "rules", false, "list the rules and what each finds")
 	cmd.MarkFlagsMutuallyExclusive("distances", "reading", "suggest", "stress", "since", "rules")
+	for _, other := range []string{"distances", "reading", "stress", "since"} {
+		cmd.MarkFlagsMutuallyExclusive("apply", other)
+	}
 	return a.jsonFlag(cmd)
 }
 

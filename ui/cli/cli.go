@@ -9,6 +9,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"regexp"
 	"runtime/debug"
 	"strings"
 	"sync/atomic"
@@ -83,6 +84,9 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	return exitWrong
 }
 
+// together is how Cobra words flags that exclude each other.
+var together = regexp.MustCompile(`^if any flags in the group .* are set none of the others can be; \[(.*)\] were all set$`)
+
 // tell prints an error on standard error.
 func (a *app) tell(err error) {
 	var problems diag.Problems
@@ -101,6 +105,9 @@ func (a *app) tell(err error) {
 		fmt.Fprintln(a.err, a.talk.Problem(one))
 	default:
 		text := strings.TrimSuffix(err.Error(), "\n")
+		if m := together.FindStringSubmatch(text); m != nil {
+			text = "--" + strings.Join(strings.Fields(m[1]), " and --") + " cannot be given together"
+		}
 		fmt.Fprintln(a.err, a.talk.Error("error")+": "+text)
 		if strings.HasPrefix(text, "unknown flag") || strings.HasPrefix(text, "unknown command") || strings.HasPrefix(text, "unknown shorthand") {
 			fmt.Fprintln(a.err, "   see:      ziegel --help")
