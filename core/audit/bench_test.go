@@ -10,6 +10,7 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/stock"
@@ -24,7 +25,7 @@ func BenchmarkCheck(b *testing.B) {
 	page := e.Site.Page("home")
 	b.ReportAllocs()
 	for b.Loop() {
-		p, ps := compose.Compose(e, page, compose.Options{Marks: true})
+		p, ps := settle.Page(e, page, compose.Options{Marks: true})
 		l, err := sweep.FromPage(e, p)
 		require.NoError(b, err)
 		audit.Run(l, page, ps, sweep.DefaultFrom, sweep.DefaultTo)
@@ -45,7 +46,7 @@ func BenchmarkRecheck(b *testing.B) {
 		require.NoError(b, err)
 		require.NoError(b, problems.Err())
 		page := env.Site.Page("home")
-		p, ps := compose.Compose(env, page, compose.Options{Marks: true})
+		p, ps := settle.Page(env, page, compose.Options{Marks: true})
 		l, err := sweep.FromPage(env, p)
 		require.NoError(b, err)
 		audit.RunKept(store, env, l, page, ps, sweep.DefaultFrom, sweep.DefaultTo)

@@ -7,6 +7,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -169,7 +170,7 @@ func (h *Healer) proves(env *compose.Env, p *site.Page, b *site.Block, f Finding
 }
 
 func sweepPage(env *compose.Env, p *site.Page, from, to int, only ...string) *Report {
-	page, problems := compose.Compose(env, p, compose.Options{Marks: true, Only: only})
+	page, problems := settle.Page(env, p, compose.Options{Marks: true, Only: only})
 	if Blocking(problems).Err() != nil {
 		return nil
 	}
@@ -315,7 +316,7 @@ func (h *Healer) styleTrial(b *site.Block, address, part, text, at string) []tri
 		}
 		decls = append(decls, [2]string{name, value})
 	}
-	key := compose.StyleKey(b, compose.Target{Part: part, At: at})
+	key := compose.StyleKey(b.Style, compose.Target{Part: part, At: at})
 	command := "ziegel style " + address + "." + part
 	for _, d := range decls {
 		command += " " + quoted(d[0]+"="+d[1])

@@ -10,6 +10,7 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -48,12 +49,12 @@ func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
 			require.NoError(t, problems.Err())
 			page := env.Site.Page(x.page)
 			laid := func() (*sweep.Laid, *compose.Page) {
-				c, _ := compose.Compose(env, page, compose.Options{Marks: true})
+				c, _ := settle.Page(env, page, compose.Options{Marks: true})
 				l, err := sweep.FromPage(env, c)
 				require.NoError(t, err)
 				return l, c
 			}
-			_, ps := compose.Compose(env, page, compose.Options{Marks: true})
+			_, ps := settle.Page(env, page, compose.Options{Marks: true})
 			l, _ := laid()
 			want, err := json.MarshalIndent(audit.Run(l, page, ps, from, to), "", " ")
 			require.NoError(t, err)

@@ -8,6 +8,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/layout"
 	"ziegel/core/library"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -192,7 +193,7 @@ func (x *roomier) try(text string, width int) (seenRoom, bool) {
 		st.Top, st.Bottom = nil, nil
 		page.Blocks = []*site.Block{&b}
 		e.Site = &st
-		composed, _ := compose.Compose(&e, &page, compose.Options{Marks: true, Sheet: x.sheet()})
+		composed, _ := settle.Page(&e, &page, compose.Options{Marks: true, Sheet: x.sheet()})
 		composed.HTML = strings.ReplaceAll(composed.HTML, marker, "<i data-room></i>")
 		l, err := sweep.FromPage(&e, composed)
 		if err != nil {

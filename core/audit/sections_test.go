@@ -14,6 +14,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/settle"
 	"ziegel/core/sweep"
 	"ziegel/core/theme"
 	"ziegel/stock"
@@ -54,7 +55,7 @@ func TestEverySectionHoldsAtEveryWidth(t *testing.T) {
 				home += fmt.Sprintf("  - name: b%d\n    section: %s\n    tone: %s\n%s", i, s.Name, theme.Tones[i%len(theme.Tones)], v)
 			}
 			e := siteWith(t, home)
-			p, problems := compose.Compose(e, e.Site.Page("home"), compose.Options{Marks: true})
+			p, problems := settle.Page(e, e.Site.Page("home"), compose.Options{Marks: true})
 			require.NoError(t, problems.Err())
 			l, err := sweep.FromPage(e, p)
 			require.NoError(t, err)
@@ -80,7 +81,7 @@ func TestListsOfAnyLengthHold(t *testing.T) {
 				home := "blocks:\n  - name: b\n    section: " + section + "\n    content:\n      items:\n" + strings.Repeat(fmt.Sprintf(form, text, text), n)
 				home = strings.ReplaceAll(home, long, strconvQuote(long))
 				e := siteWith(t, home)
-				p, problems := compose.Compose(e, e.Site.Page("home"), compose.Options{Marks: true})
+				p, problems := settle.Page(e, e.Site.Page("home"), compose.Options{Marks: true})
 				require.NoError(t, problems.Err(), home)
 				l, err := sweep.FromPage(e, p)
 				require.NoError(t, err)

@@ -14,6 +14,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -161,7 +162,7 @@ func (s Seen) Changed(env *compose.Env, p *site.Page) []string {
 
 // blockHash names what a block looks like: its HTML and all styles that reach it.
 func blockHash(env *compose.Env, p *site.Page, b *site.Block) string {
-	page, _ := compose.Compose(env, p, compose.Options{Only: []string{b.Name}})
+	page, _ := settle.Page(env, p, compose.Options{Only: []string{b.Name}})
 	h := sha256.New()
 	for _, text := range []string{page.HTML, page.Site.Text, page.Own.Text} {
 		_, _ = io.WriteString(h, text+"\x00")

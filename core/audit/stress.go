@@ -11,6 +11,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -198,7 +199,7 @@ func (s strain) run(env *compose.Env, p *site.Page, share float64, from, to int,
 		return out
 	}
 	page.Blocks, st.Top, st.Bottom = vary(p.Blocks), vary(env.Site.Top), vary(env.Site.Bottom)
-	composed, _ := compose.Compose(&e, &page, compose.Options{Marks: true})
+	composed, _ := settle.Page(&e, &page, compose.Options{Marks: true})
 	if s.head != "" {
 		composed.HTML = strings.Replace(composed.HTML, "</head>", s.head+"</head>", 1)
 	}

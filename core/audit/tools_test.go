@@ -13,6 +13,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/css"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/stock"
@@ -156,7 +157,7 @@ func TestCureIsProved(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	page := changed.Site.Page("home")
-	c, ps := compose.Compose(changed, page, compose.Options{Marks: true})
+	c, ps := settle.Page(changed, page, compose.Options{Marks: true})
 	l, err := sweep.FromPage(changed, c)
 	require.NoError(t, err)
 	r := audit.Run(l, page, ps, 300, 340)

@@ -38,8 +38,12 @@ type Env struct {
 	Dir     fs.FS      // the site's folder: media, data
 	Fonts   []FontFile // those of the theme's families
 	Base    string     // base.css, see SetBase
-	shared  map[string]bool
-	sizes   map[string][2]float64
+	Motion  string     // stock/motion.css: keyframes of the shipped styles
+	Shipped []site.SharedStyle
+
+	shippedFile *site.File
+	shared      map[string]bool
+	sizes       map[string][2]float64
 }
 
 // Sheet is one generated stylesheet with the origin of its declarations.
@@ -114,6 +118,8 @@ type Options struct {
 	Marks bool     // keep data-block, data-part and data-each, for measuring
 	Only  []string // blocks to compose; nil means all
 	Sheet *Sheet   // the site's stylesheet, when the caller has it already
+	// Measured is what a layout of the page said; without it, what follows the layout is left out.
+	Measured *Measured
 }
 
 // Mark attributes kept with Options.Marks.
@@ -132,7 +138,8 @@ type composer struct {
 	problems diag.Problems
 	headings int // h1 given away
 	depth    string
-	loaded   int // pictures so far
+	loaded   int          // pictures so far
+	turns    map[int]bool // how many words take turns somewhere on the page
 }
 
 // PagePath gives the built file of a page: home is index.html, others have a folder each.
@@ -159,7 +166,7 @@ func rel(name string) string {
 
 // Compose makes one page. The page comes back as far as it could be made, with all problems.
 func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
-	c := &composer{env: env, page: p, opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: PagePath(p.Name)}}
+	c := &composer{env: env, page: p, opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: PagePath(p.Name)}, turns: map[int]bool{}}
 	if env.sizes == nil {
 		env.sizes = map[string][2]float64{}
 	}
@@ -315,17 +322,22 @@ func (c *composer) section(b *site.Block) *library.Section {
 func (c *composer) block(b *site.Block, sec *library.Section, all []*site.Block, i int, before *site.Block) *html.Node {
 	tone := c.tone(b)
 	classes := []string{"block", "tone-" + tone, c.className(b, "")}
-	if before != nil && c.joins(before, b) {
+	if before != nil && c.joins(before, b, "") {
 		classes = append(classes, "joined")
 	}
 	if v, ok := b.Options["stays"]; ok && v.Str() == "yes" && sec.Option("stays") != nil {
 		classes = append(classes, "stays")
 	}
+	f := &filler{c: c, b: b, sec: sec}
+	for _, d := range f.dress()[PartBlock] {
+		if d.class != c.className(b, PartBlock) && !contains(classes, d.class) {
+			classes = append(classes, d.class)
+		}
+	}
 	w := element("div", "class", strings.Join(classes, " "), "id", b.Name)
 	if c.opts.Marks {
 		w.Attr = append(w.Attr, html.Attribute{Key: MarkBlock, Val: b.Name})
 	}
-	f := &filler{c: c, b: b, sec: sec}
 	if n := f.fill(); n != nil {
 		w.AppendChild(n)
 	}
@@ -353,32 +365,6 @@ func (c *composer) addOnce(p diag.Problem) {
 	c.add(p)
 }
 
-// joins reports whether two neighbours stand on the same ground, so that they share one distance.
-func (c *composer) joins(a, b *site.Block) bool {
-	sa, sb := c.env.Library.Section(a.Section), c.env.Library.Section(b.Section)
-	if sa == nil || sb == nil {
-		return false
-	}
-	return c.tone(a) == c.tone(b) && !c.zero(a, sa, false) && !c.zero(b, sb, true)
-}
-
-// zero reports an edge that is open on purpose.
-func (c *composer) zero(b *site.Block, sec *library.Section, above bool) bool {
-	return strings.Trim(c.distance(b, sec, above), "0 ") == "" && c.distance(b, sec, above) != ""
-}
-
-// distance gives the space that a block wants above or below, as typed; "" is the theme's.
-func (c *composer) distance(b *site.Block, sec *library.Section, above bool) string {
-	v, own := b.Below, sec.Below
-	if above {
-		v, own = b.Above, sec.Above
-	}
-	if v != nil && v.Str() != "" {
-		return v.Str()
-	}
-	return own
-}
-
 // className gives the class of a block or of one of its parts: home-plans-card.
 func (c *composer) className(b *site.Block, part string) string {
 	page := c.page.Name
@@ -386,7 +372,12 @@ func (c *composer) className(b *site.Block, part string) string {
 		page = "site"
 	}
 	name := page + "-" + b.Name
-	if part != "" {
+	for _, sec := range c.env.Library.Sections { // pricing/plans owns pricing-plans, whatever a page is called
+		if name == slug(sec.Name) {
+			name = "page-" + name
+		}
+	}
+	if part != "" && part != PartBlock {
 		name += "-" + part
 	}
 	return name
@@ -395,68 +386,50 @@ func (c *composer) className(b *site.Block, part string) string {
 // pageSheet writes the stylesheet of one page: distances, option values and overrides of its blocks.
 func (c *composer) pageSheet(blocks []*site.Block) *Sheet {
 	w := newSheet(c.page.Name + ".css")
-	w.open("@layer page")
-	for i, b := range blocks {
+	var defaults, follow, followPage, own []styles
+	for i := range c.page.Defaults {
+		d := &c.page.Defaults[i]
+		if sec := c.defaultSection(d); sec != nil {
+			defaults = append(defaults, defaultStyles(d, sec))
+		}
+	}
+	for _, b := range blocks {
 		sec := c.env.Library.Section(b.Section)
 		if sec == nil {
 			continue
 		}
-		c.distances(w, b, sec, blocks, i)
-		c.optionValues(w, b, sec)
+		own = append(own, c.blockStyles(b, sec))
+		for _, list := range []struct {
+			from []site.Default
+			to   *[]styles
+		}{{c.env.Site.Defaults, &follow}, {c.page.Defaults, &followPage}} {
+			if d := site.DefaultFor(list.from, b.Section); d != nil {
+				s := defaultStyles(d, sec)
+				s.block, s.pick, s.class = b, following, func(part string) string { return c.className(b, part) }
+				*list.to = append(*list.to, s)
+			}
+		}
 	}
+	c.turning(w)
+	w.open("@layer site")
+	c.overrides(w, follow...)
 	w.close()
-	w.open("@layer block")
+	w.open("@layer page")
+	c.distances(w, blocks)
 	for _, b := range blocks {
 		if sec := c.env.Library.Section(b.Section); sec != nil {
-			c.overrides(w, b, sec)
+			c.ground(w, b)
+			c.optionValues(w, b, sec)
+			c.thresholds(w, b, sec)
 		}
 	}
+	c.overrides(w, append(defaults, followPage...)...)
 	w.close()
+	w.open("@layer block")
+	c.overrides(w, own...)
+	w.close()
+	c.env.keyframes(w)
 	return w.sheet()
-}
-
-// distances writes the padding of a block where it differs from the theme's.
-func (c *composer) distances(w *sheetWriter, b *site.Block, sec *library.Section, blocks []*site.Block, i int) {
-	sel := "." + c.className(b, "")
-	for _, above := range []bool{true, false} {
-		d := c.distance(b, sec, above)
-		prop, key, v := "padding-block-end", "below", b.Below
-		if above {
-			prop, key, v = "padding-block-start", "above", b.Above
-		}
-		if above && i > 0 && c.joins(blocks[i-1], b) {
-			continue // the neighbour above has the larger of both
-		}
-		value := ""
-		var pos diag.Position
-		if d != "" {
-			var ok bool
-			value, ok = c.length(b, v, d, key)
-			if !ok {
-				continue
-			}
-			if v != nil {
-				pos = v.Pos
-			}
-		}
-		if !above && i+1 < len(blocks) && c.joins(b, blocks[i+1]) {
-			next := c.env.Library.Section(blocks[i+1].Section)
-			if nd := c.distance(blocks[i+1], next, true); nd != "" && nd != d {
-				other, ok := c.length(blocks[i+1], blocks[i+1].Above, nd, "above")
-				if !ok {
-					continue
-				}
-				if value == "" {
-					value = "var(--space-section)"
-				}
-				value = "max(" + value + ", " + other + ")"
-			}
-		}
-		if value == "" {
-			continue
-		}
-		w.rule(sel, decl{prop, value, pos})
-	}
 }
 
 // length reads a distance: a token in braces, 0, or a CSS length.
@@ -495,64 +468,6 @@ func (c *composer) tokens(s string) (out, missing string) {
 		return ref
 	})
 	return out, missing
-}
-
-// optionValues writes numbers and ratios as private properties, and checks every option.
-func (c *composer) optionValues(w *sheetWriter, b *site.Block, sec *library.Section) {
-	names := make([]string, 0, len(b.Options))
-	for n := range b.Options {
-		names = append(names, n)
-	}
-	sort.Strings(names)
-	for _, n := range names {
-		v := b.Options[n]
-		o := sec.Option(n)
-		if o == nil {
-			var known []string
-			for _, x := range sec.Options {
-				known = append(known, x.Name)
-			}
-			expected := sec.Name + " has no options"
-			if len(known) > 0 {
-				expected = "one of " + strings.Join(known, ", ")
-			}
-			c.add(b.File.Problem(v, "unknown-option", fmt.Sprintf("%s has no option %q", sec.Name, n), expected, diag.Nearest(n, known)))
-			continue
-		}
-		if value, ok := optionCSS(o, v.Str()); !ok {
-			want := "one of " + strings.Join(o.Choices, ", ")
-			if o.Type != "choice" {
-				want = map[string]string{"ratio": "two numbers such as 1:2", "number": "a number", "aspect": "width to height such as 4:3", "length": "a length such as 20rem"}[o.Type]
-			}
-			c.add(b.File.Problem(v, "bad-option", fmt.Sprintf("the option %s cannot be %q", n, v.Str()), want, diag.Nearest(v.Str(), o.Choices)))
-		} else if value != "" {
-			w.rule("."+c.className(b, "")+" > ."+slug(sec.Name), decl{"--" + slug(sec.Name) + "_" + n, value, v.Pos})
-		}
-	}
-}
-
-var ratioForm = regexp.MustCompile(`^\s*([0-9]*\.?[0-9]+)\s*[:/]\s*([0-9]*\.?[0-9]+)\s*$`)
-
-// optionCSS gives the private property's value of an option; "" for choices, which become classes.
-func optionCSS(o *library.Option, v string) (string, bool) {
-	switch o.Type {
-	case "choice":
-		return "", contains(o.Choices, v)
-	case "ratio", "aspect":
-		m := ratioForm.FindStringSubmatch(v)
-		if m == nil {
-			return "", false
-		}
-		if o.Type == "aspect" {
-			return m[1] + " / " + m[2], true
-		}
-		return fmt.Sprintf("minmax(0, %sfr) minmax(0, %sfr)", m[1], m[2]), true
-	case "number":
-		return v, css.CheckValue("order", v)
-	case "length":
-		return v, css.CheckValue("width", v)
-	}
-	return "", false
 }
 
 // slug makes the class stem of a section: hero/beside -> hero-beside.

@@ -136,7 +136,7 @@ func TestStylesLandWhereTheyWereMeant(t *testing.T) {
 `)
 	require.NoError(t, problems.Err())
 	css := p.Own.Text
-	plain, phone, state := strings.Index(css, ".home-plans-card { padding: var(--space-far); }"), strings.Index(css, "@media (width < 37.5rem)"), strings.Index(css, ".home-plans-card-2:hover { color: var(--accent); }")
+	plain, phone, state := strings.Index(css, ".home-plans-card { padding: var(--space-far); }"), strings.Index(css, "@media (width < 37.5rem)"), strings.Index(css, ".home-plans-card-2:hover, .home-plans-card-2:focus-within { color: var(--accent); }")
 	assert.Positive(t, plain, css)
 	assert.Greater(t, phone, plain, css)
 	assert.Greater(t, state, phone, css)

@@ -185,14 +185,8 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 		f.use(name, v, given, "")
 	}
 	anchor := group[len(group)-1].NextSibling
-	mark := func(n *html.Node) {
-		if !f.c.opts.Marks {
-			attr(n, "data-each")
-		}
-	}
 	if !given {
 		for i, g := range group {
-			mark(g)
 			f.node(g, scope{sample: true, fields: inner, index: i})
 		}
 		return true
@@ -210,7 +204,6 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 	shows := false
 	for i, it := range v.Items {
 		n := cloneTree(pattern)
-		mark(n)
 		s, _ := f.node(n, scope{value: it, entry: true, fields: inner, index: i, path: sc.path + name + "[" + strconv.Itoa(i+1) + "]."})
 		if !s {
 			continue
@@ -446,7 +439,7 @@ func (f *filler) ids(n *html.Node) {
 
 // finish scopes class names, gives overridden parts their class and takes the marks off.
 func (f *filler) finish(n *html.Node) {
-	styled := f.styledParts()
+	dress := f.dress()
 	count := map[string]int{}
 	walk(n, func(x *html.Node) {
 		if cls, ok := library.Attr(x, "class"); ok {
@@ -458,15 +451,17 @@ func (f *filler) finish(n *html.Node) {
 		}
 		if part, ok := library.Attr(x, "data-part"); ok {
 			count[part]++
-			if styled[part] {
-				addClass(x, f.c.className(f.b, part))
+			at, of := placeInList(x)
+			for _, d := range dress[part] {
+				if d.index == 0 && d.place == "" || d.index == count[part] || d.place != "" && takes(d.place, at, of) {
+					addClass(x, d.class)
+				}
 			}
-			if num := part + "[" + strconv.Itoa(count[part]) + "]"; styled[num] {
-				addClass(x, f.c.className(f.b, part)+"-"+strconv.Itoa(count[part]))
-			}
-			if !f.c.opts.Marks {
-				attr(x, "data-part")
-			}
+		}
+	})
+	walk(n, func(x *html.Node) {
+		if !f.c.opts.Marks {
+			attr(x, "data-part")
 		}
 		if cls, ok := library.Attr(x, "class"); ok && cls == "" {
 			attr(x, "class")
@@ -478,8 +473,8 @@ func (f *filler) finish(n *html.Node) {
 			}
 		}
 	})
-	if styled["root"] {
-		addClass(n, f.c.className(f.b, "root"))
+	for _, d := range dress[PartRoot] {
+		addClass(n, d.class)
 	}
 	if h := headingOf(n); h != nil && (n.Data == "section" || n.Data == "aside") {
 		id := f.b.Name + "-heading"

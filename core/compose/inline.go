@@ -21,7 +21,8 @@ func (f *filler) inline(v *site.Value) []*html.Node {
 		if i > 0 {
 			out = append(out, element("br"), element("br"))
 		}
-		out = append(out, f.paragraph(v, para)...)
+		kept, alternatives := cutChanging(para)
+		out = append(out, f.changing(f.paragraph(v, kept), alternatives)...)
 	}
 	return out
 }

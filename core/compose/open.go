@@ -33,13 +33,38 @@ func Open(dir string, stock fs.FS) (*Env, diag.Problems, error) {
 		return nil, nil, err
 	}
 	e.SetBase(base)
+	ps, err = e.openStyles(stock)
+	if err != nil {
+		return nil, nil, err
+	}
+	problems = append(problems, ps...)
 	ps, err = e.openTheme()
 	if err != nil {
 		return nil, nil, err
 	}
 	problems = append(problems, ps...)
 	e.Fonts = stockFonts(stock, e.Theme)
+	problems = append(problems, e.checkPairs()...)
 	return e, problems.Sorted(), nil
+}
+
+// openStyles reads the shared styles that ship, and the keyframes that they speak of.
+func (e *Env) openStyles(stock fs.FS) (diag.Problems, error) {
+	motion, err := fs.ReadFile(stock, "motion.css")
+	if err != nil {
+		return nil, err
+	}
+	e.Motion = string(motion)
+	text, err := fs.ReadFile(stock, "styles.yaml")
+	if err != nil {
+		return nil, err
+	}
+	f, problems := site.ReadFile("styles.yaml", string(text))
+	e.shippedFile = f
+	for _, x := range f.Root.Entries {
+		e.Shipped = append(e.Shipped, site.SharedStyle{Name: x.Key, Value: x.Value, KeyPos: x.KeyPos})
+	}
+	return problems, nil
 }
 
 // With gives the site as it would be with these changes to its own files, of which nothing is written.

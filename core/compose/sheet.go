@@ -103,7 +103,7 @@ func scopedClass(e *Env, s *library.Section, class string) string {
 		return slug(s.Name)
 	case strings.HasPrefix(class, slug(s.Name)+"--") || strings.HasPrefix(class, "lane-"):
 		return class
-	case e.shared[class]:
+	case e.shared[class] || class == "changing" || strings.HasPrefix(class, "changing-"):
 		return class
 	}
 	return slug(s.Name) + "__" + class
@@ -130,7 +130,7 @@ func (e *Env) eachBlock(f func(b *site.Block)) {
 		}
 	}
 	for _, p := range e.Site.Pages {
-		for _, b := range p.Blocks {
+		for _, b := range e.Site.All(p) { // with the options of defaults
 			f(b)
 		}
 	}
@@ -140,7 +140,7 @@ func (e *Env) eachBlock(f func(b *site.Block)) {
 func SiteSheet(e *Env) (*Sheet, diag.Problems) {
 	var problems diag.Problems
 	w := newSheet("site.css")
-	w.raw("@layer reset, theme, section, site, page, block;\n\n")
+	w.raw("@layer reset, theme, section, site, page, block, still;\n\n")
 	for _, f := range e.Fonts {
 		style := "normal"
 		if f.Italic {
@@ -167,7 +167,75 @@ func SiteSheet(e *Env) (*Sheet, diag.Problems) {
 		w.close()
 		problems = append(problems, sw.problems...)
 	}
-	return w.sheet(), problems
+	return w.sheet(), append(problems, e.siteStyles(w)...)
+}
+
+// siteStyles writes what the site gives to sections, and the shared styles that blocks use.
+func (e *Env) siteStyles(w *sheetWriter) diag.Problems {
+	c := &composer{env: e, out: &Page{}, page: &site.Page{}}
+	var list []styles
+	for i := range e.Site.Defaults {
+		d := &e.Site.Defaults[i]
+		if sec := c.defaultSection(d); sec != nil && e.uses(sec) {
+			list = append(list, defaultStyles(d, sec))
+		}
+	}
+	w.raw("\n")
+	w.open("@layer site")
+	c.overrides(w, list...)
+	w.close()
+	w.open("@layer block.use")
+	problems := sharedClasses(e, w)
+	w.close()
+	e.keyframes(w)
+	return append(c.problems, problems...)
+}
+
+// defaultSection finds the section of a default, and checks its options.
+func (c *composer) defaultSection(d *site.Default) *library.Section {
+	sec := c.env.Library.Section(d.Section)
+	if sec == nil {
+		c.addOnce(d.File.KeyProblem(site.Entry{Key: d.Section, KeyPos: d.KeyPos}, "unknown-section", fmt.Sprintf("unknown section %q", d.Section), "a section of the library", c.env.Library.Nearest(d.Section)))
+		return nil
+	}
+	for n, v := range d.Options {
+		c.checkOption(d.File, sec, n, v)
+	}
+	return sec
+}
+
+// uses reports whether some block of the site is made of a section.
+func (e *Env) uses(sec *library.Section) bool {
+	used := false
+	e.eachBlock(func(b *site.Block) { used = used || b.Section == sec.Name })
+	return used
+}
+
+var keyframeNames = regexp.MustCompile(`animation(?:-name)?:([^;]*);`)
+
+// keyframes writes the shipped keyframes whose names the sheet speaks of.
+func (e *Env) keyframes(w *sheetWriter) {
+	sheet := css.Parse("motion.css", e.Motion)
+	spoken := " "
+	for _, m := range keyframeNames.FindAllStringSubmatch(w.b.String(), -1) {
+		spoken += strings.ReplaceAll(m[1], ",", " ") + " "
+	}
+	for _, n := range sheet.Nodes {
+		name := strings.TrimSpace(css.Text(n.Prelude))
+		if n.Kind != css.AtRule || n.Name != "keyframes" || !strings.Contains(spoken, " "+name+" ") {
+			continue
+		}
+		w.raw("\n")
+		w.open("@keyframes " + name)
+		for _, k := range n.Children {
+			var decls []decl
+			for _, d := range k.Children {
+				decls = append(decls, decl{name: d.Name, value: strings.TrimSpace(css.Text(d.Value))})
+			}
+			w.rule(strings.TrimSpace(css.Text(k.Prelude)), decls...)
+		}
+		w.close()
+	}
 }
 
 func (e *Env) usesLane(l string) bool {
@@ -242,6 +310,9 @@ func (s *sectionWriter) rule(n *css.Node) {
 		}
 		name := c.Name
 		if strings.HasPrefix(name, "--_") {
+			if s.sec.Measure(name[3:]) != nil {
+				continue // a guess for the file by itself; built pages have what was measured
+			}
 			name = s.private(name)
 		}
 		decls = append(decls, decl{name, s.value(c.Value), diag.At(s.sec.CSS.File, s.sec.CSS.Source, c.Pos)})
@@ -301,20 +372,6 @@ func (s *sectionWriter) selector(v []css.Token) (string, bool) {
 		}
 	}
 	return strings.TrimSpace(b.String()), true
-}
-
-// styledParts lists the parts of a block that the page overrides: "card", "card[2]".
-func (f *filler) styledParts() map[string]bool {
-	out := map[string]bool{}
-	if f.b.Style == nil {
-		return out
-	}
-	for _, e := range f.b.Style.Entries {
-		if t, err := parseTarget(e.Key); err == nil {
-			out[t.Element()] = true
-		}
-	}
-	return out
 }
 
 // print writes a document: structure indented, text as it is.

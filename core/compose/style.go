@@ -1,12 +1,14 @@
 package compose
 
 import (
-	"errors"
 	"fmt"
 	"regexp"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
+
+	"golang.org/x/net/html"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
@@ -14,191 +16,368 @@ import (
 	"ziegel/core/site"
 )
 
-// Target is what a key under style: speaks of: "card[2]:hover at phone".
-type Target struct {
-	Part  string
-	Index int    // from 1; 0 means all
-	State string // with its colon
-	At    string // a range or span of screen widths
-	In    string // a span of the block's own width
-	When  string // an arrangement
+// Parts that every block has beside those of its section: the whole block with its ground and distances, and the section in it.
+const (
+	PartBlock = "block"
+	PartRoot  = "root"
+)
+
+// HasPart reports whether a part of a block can be styled.
+func HasPart(sec *library.Section, part string) bool {
+	return part == PartBlock || part == PartRoot || sec.HasPart(part)
 }
 
-var targetForm = regexp.MustCompile(`^([a-z][a-z0-9-]*)(?:\[(\d+)\])?((?::{1,2}[a-z-]+(?:\([^)]*\))?)*)(?:\s+(at|in|when)\s+(.+))?$`)
-
-// ParseTarget reads a style key.
-func ParseTarget(key string) (Target, error) { return parseTarget(key) }
-
-func parseTarget(key string) (Target, error) {
-	m := targetForm.FindStringSubmatch(strings.TrimSpace(key))
-	if m == nil {
-		return Target{}, errors.New("a part, perhaps with a position or state, then at, in or when: card, card[2]:hover, card at phone, card in ..480")
-	}
-	t := Target{Part: m[1], State: m[3]}
-	if m[2] != "" {
-		t.Index, _ = strconv.Atoi(m[2])
-		if t.Index == 0 {
-			return t, errors.New("positions count from 1")
-		}
-	}
-	switch m[4] {
-	case "at":
-		t.At = m[5]
-	case "in":
-		t.In = m[5]
-	case "when":
-		t.When = m[5]
-	}
-	return t, nil
+// styles is one map of styles, with what it reaches.
+type styles struct {
+	value *site.Value
+	file  *site.File
+	sec   *library.Section
+	block *site.Block // nil for the defaults of a section
+	class func(part string) string
+	pick  func(t Target) bool // nil takes all
 }
 
-// String writes the key back.
-func (t Target) String() string {
-	s := t.Element() + t.State
-	switch {
-	case t.At != "":
-		s += " at " + t.At
-	case t.In != "":
-		s += " in " + t.In
-	case t.When != "":
-		s += " when " + t.When
-	}
-	return s
+// following picks the styles that follow an arrangement, which is each block's own; steady picks the others.
+func following(t Target) bool { return t.When != "" }
+func steady(t Target) bool    { return t.When == "" }
+
+// blockStyles are the styles of one block.
+func (c *composer) blockStyles(b *site.Block, sec *library.Section) styles {
+	return styles{b.Style, b.File, sec, b, func(part string) string { return c.className(b, part) }, nil}
 }
 
-// Element gives the part, with its position if it speaks of one: card[2].
-func (t Target) Element() string {
-	if t.Index > 0 {
-		return t.Part + "[" + strconv.Itoa(t.Index) + "]"
-	}
-	return t.Part
+// defaultStyles are those that a site or a page gives to a section.
+func defaultStyles(d *site.Default, sec *library.Section) styles {
+	return styles{d.Style, d.File, sec, nil, func(part string) string { return slug(sec.Name) + "_" + part }, steady}
 }
 
-// StyleKey finds the entry under style: that speaks of a target, however it is spelled, else names a new one.
-func StyleKey(b *site.Block, t Target) string {
-	if b.Style != nil {
-		for _, e := range b.Style.Entries {
-			if have, err := ParseTarget(e.Key); err == nil && have == t {
-				return e.Key
-			}
-		}
-	}
-	return t.String()
-}
-
-// override is one style entry, ready to be written.
+// override is one rule of styles, ready to be written.
 type override struct {
-	target Target
-	sel    string
-	cond   string // at-rule prelude, "" for none
-	rank   int    // later wins: plain, ranges wide to narrow, room, positions, states
-	width  int    // for ordering ranges: upper end
-	decls  []decl
+	sels  []string
+	cond  string // at-rule prelude, "" for none
+	rank  int    // later wins: plain, ranges, room, arrangements, positions, states
+	state int    // among states
+	width int    // for ordering ranges: upper end
+	decls []decl
 }
 
-// overrides writes the style entries of a block, checked.
-func (c *composer) overrides(w *sheetWriter, b *site.Block, sec *library.Section) {
-	if b.Style == nil {
-		return
-	}
-	var list []override
-	for _, e := range b.Style.Entries {
-		if o, ok := c.override(b, sec, e); ok {
-			list = append(list, o)
-		}
-	}
-	sort.SliceStable(list, func(i, j int) bool {
-		if list[i].rank != list[j].rank {
-			return list[i].rank < list[j].rank
-		}
-		return list[i].width > list[j].width
-	})
-	for _, o := range list {
-		if o.cond != "" {
-			w.open(o.cond)
-			w.rule(o.sel, o.decls...)
-			w.close()
+// The order of rules inside one layer.
+const (
+	rankPlain = iota
+	rankAt
+	rankIn
+	rankWhen
+	rankPlace
+	rankState
+)
+
+// overrides writes styles, checked: those of shared styles in a layer below the others.
+func (c *composer) overrides(w *sheetWriter, list ...styles) {
+	var own, used []override
+	for _, s := range list {
+		if s.value == nil {
 			continue
 		}
-		w.rule(o.sel, o.decls...)
+		for _, e := range s.value.Entries {
+			o, u := c.entry(s, e)
+			own, used = append(own, o...), append(used, u...)
+		}
+	}
+	w.open("@layer use")
+	writeOverrides(w, used)
+	w.close()
+	writeOverrides(w, own)
+}
+
+func writeOverrides(w *sheetWriter, list []override) {
+	sort.SliceStable(list, func(i, j int) bool {
+		a, b := list[i], list[j]
+		switch {
+		case a.rank != b.rank:
+			return a.rank < b.rank
+		case a.state != b.state:
+			return a.state < b.state
+		case (a.cond != "") != (b.cond != ""):
+			return a.cond == ""
+		}
+		return a.width > b.width
+	})
+	list = merged(list)
+	for i := 0; i < len(list); i++ {
+		o := list[i]
+		if o.cond == "" {
+			w.rule(strings.Join(o.sels, ", "), o.decls...)
+			continue
+		}
+		w.open(o.cond)
+		for ; i < len(list) && list[i].cond == o.cond; i++ {
+			w.rule(strings.Join(list[i].sels, ", "), list[i].decls...)
+		}
+		i--
+		w.close()
 	}
 }
 
-func (c *composer) override(b *site.Block, sec *library.Section, e site.Entry) (override, bool) {
-	t, err := parseTarget(e.Key)
-	if err != nil {
-		c.add(b.File.KeyProblem(e, "bad-style", fmt.Sprintf("%q cannot be styled", e.Key), err.Error(), ""))
-		return override{}, false
+// merged joins neighbouring rules that say the same for several parts.
+func merged(list []override) []override {
+	var out []override
+	for _, o := range list {
+		if len(out) > 0 {
+			last := &out[len(out)-1]
+			if last.cond == o.cond && last.rank == o.rank && last.state == o.state && sameDecls(last.decls, o.decls) {
+				last.sels = append(slices.Clone(last.sels), o.sels...)
+				continue
+			}
+		}
+		out = append(out, o)
 	}
-	if !sec.HasPart(t.Part) && t.Part != "root" {
-		c.add(b.File.KeyProblem(e, "unknown-part", fmt.Sprintf("%s has no part %q", sec.Name, t.Part), "one of "+strings.Join(sec.Parts, ", "), diag.Nearest(t.Part, sec.Parts)))
-		return override{}, false
+	return out
+}
+
+func sameDecls(a, b []decl) bool {
+	return slices.EqualFunc(a, b, func(x, y decl) bool { return x.name == y.name && x.value == y.value })
+}
+
+// entry reads one key of a style map: the rules of its own, and those of the shared styles that it uses.
+func (c *composer) entry(s styles, e site.Entry) (own, used []override) {
+	t, ok := c.target(s, e)
+	if !ok {
+		return nil, nil
 	}
 	if e.Value.Kind != site.Map {
-		c.add(b.File.Problem(e.Value, "wrong-type", "the style of "+e.Key+" is not a map", "CSS properties with values", e.Key+": {padding: 2rem}"))
-		return override{}, false
+		c.addOnce(s.file.Problem(e.Value, "wrong-type", "the style of "+e.Key+" is not a map", "CSS properties with values", e.Key+": {padding: 2rem}"))
+		return nil, nil
 	}
-	o := override{target: t, sel: "." + c.className(b, t.Part) + t.State}
-	if t.Index > 0 {
-		o.sel = "." + c.className(b, t.Part) + "-" + strconv.Itoa(t.Index) + t.State
-		o.rank = 3
+	var rules []override
+	if s.takes(t) {
+		if rules, ok = c.rules(s, t, e); !ok {
+			return nil, nil
+		}
+	}
+	var decls []decl
+	for _, p := range e.Value.Entries {
+		if p.Key == "use" {
+			used = c.uses(s, t, e, p)
+			continue
+		}
+		decls = append(decls, c.property(s.file, s.sec, t, p)...)
+	}
+	if len(decls) > 0 {
+		for _, o := range rules {
+			o.decls = decls
+			own = append(own, o)
+		}
+	}
+	return own, used
+}
+
+func (s styles) takes(t Target) bool { return s.pick == nil || s.pick(t) }
+
+// target reads and checks a style key.
+func (c *composer) target(s styles, e site.Entry) (Target, bool) {
+	t, err := ParseTarget(e.Key)
+	if err != nil {
+		c.addOnce(s.file.KeyProblem(e, "bad-style", fmt.Sprintf("%q cannot be styled", e.Key), err.Error(), ""))
+		return t, false
+	}
+	if !HasPart(s.sec, t.Part) {
+		c.addOnce(s.file.KeyProblem(e, "unknown-part", fmt.Sprintf("%s has no part %q", s.sec.Name, t.Part), "one of "+strings.Join(s.sec.Parts, ", ")+", root, block", diag.Nearest(t.Part, s.sec.Parts)))
+		return t, false
+	}
+	if s.block == nil && t.Part == PartBlock {
+		c.addOnce(s.file.KeyProblem(e, "unknown-part", "the ground and the distances belong to the block", "a part of the section; `set` gives tone, above and below to a block", ""))
+		return t, false
+	}
+	return t, true
+}
+
+// rules makes the selectors and conditions of a target, without declarations. Arrangements may need several.
+func (c *composer) rules(s styles, t Target, e site.Entry) ([]override, bool) {
+	o := override{sels: []string{"." + s.class(t.Part) + t.suffix()}}
+	if t.suffix() != "" {
+		o.rank = rankPlace
 	}
 	if t.State != "" {
-		o.rank = 4
+		var ok bool
+		if o.sels, o.state, ok = c.stateSelectors(s, t, e, o.sels[0]); !ok {
+			return nil, false
+		}
+		o.rank = rankState
 	}
+	outside := t.Part == PartBlock || t.Part == PartRoot
 	switch {
 	case t.At != "":
 		from, to, ok := c.env.Span(t.At)
 		if !ok {
-			var names []string
-			for _, r := range c.env.Site.Ranges {
-				names = append(names, r.Name)
-			}
-			c.add(b.File.KeyProblem(e, "unknown-range", fmt.Sprintf("there is no range %q", t.At), strings.Join(names, ", ")+", or widths such as 480..719", diag.Nearest(t.At, names)))
-			return o, false
+			names := c.env.RangeNames()
+			c.addOnce(s.file.KeyProblem(e, "unknown-range", fmt.Sprintf("there is no range %q", t.At), strings.Join(names, ", ")+", or widths such as 480..719", diag.Nearest(t.At, names)))
+			return nil, false
 		}
-		o.cond, o.width = "@media "+widthQuery(from, to), to
+		o.cond, o.width, o.rank = "@media "+widthQuery(from, to), to, max(o.rank, rankAt)
 		if to == 0 {
 			o.width = 1 << 30
 		}
-		o.rank = max(o.rank, 1)
 	case t.In != "":
 		from, to, ok := site.ParseSpan(t.In)
 		if !ok {
-			c.add(b.File.KeyProblem(e, "unknown-range", fmt.Sprintf("%q is no span of widths", t.In), "widths of the block's own room such as ..480 or 481..", ""))
-			return o, false
+			c.addOnce(s.file.KeyProblem(e, "unknown-range", fmt.Sprintf("%q is no span of widths", t.In), "widths of the block's own room such as ..480 or 481..", ""))
+			return nil, false
 		}
-		o.cond = "@container " + widthQuery(from, to)
-		o.rank = max(o.rank, 2)
+		if outside {
+			c.addOnce(s.file.KeyProblem(e, "bad-style", fmt.Sprintf("%s is the room itself, so it cannot ask for it", t.Part), "a part inside it, or at with screen widths", t.Part+" at "+t.In))
+			return nil, false
+		}
+		o.cond, o.width, o.rank = "@container "+widthQuery(from, to), to, max(o.rank, rankIn)
 	case t.When != "":
-		c.add(b.File.KeyProblem(e, "not-yet", "styles tied to an arrangement are not built yet", "the same style with at RANGE or in WIDTHS", t.Element()+" in ..480"))
-		return o, false
+		o.rank = max(o.rank, rankWhen)
+		return c.arranged(s, t, e, o, outside)
 	}
-	for _, p := range e.Value.Entries {
-		if d, ok := c.property(b, p); ok {
-			o.decls = append(o.decls, d)
-		}
-	}
-	return o, len(o.decls) > 0
+	return []override{o}, true
 }
 
-// property checks one property of an override.
-func (c *composer) property(b *site.Block, p site.Entry) (decl, bool) {
-	if p.Key == "use" {
-		c.add(b.File.KeyProblem(p, "not-yet", "shared styles are not built yet", "the properties themselves", ""))
-		return decl{}, false
+// stateSelectors writes the selectors of a state. What shows under the pointer shows for the keyboard as well.
+func (c *composer) stateSelectors(s styles, t Target, e site.Entry, sel string) ([]string, int, bool) {
+	out, order, twin := sel, 0, ""
+	for _, name := range strings.FieldsFunc(t.State, func(r rune) bool { return r == ':' }) {
+		canonical, ok := CanonicalState(name)
+		if !ok {
+			names := stateNames()
+			c.addOnce(s.file.KeyProblem(e, "unknown-state", fmt.Sprintf("there is no state %q", name), "one of "+strings.Join(names, ", "), strings.Replace(e.Key, name, diag.Nearest(name, names), 1)))
+			return nil, 0, false
+		}
+		if strings.HasPrefix(canonical, "::") {
+			out += canonical
+			continue
+		}
+		for _, st := range States {
+			if ":"+st.Name == canonical {
+				out += st.sel
+				order = max(order, st.order)
+			}
+		}
+		if canonical == ":hover" {
+			twin = focusTwin(s.sec, t.Part)
+		}
+	}
+	if twin != "" {
+		return []string{out, strings.Replace(out, ":hover", twin, 1)}, order, true
+	}
+	return []string{out}, order, true
+}
+
+// focusTwin tells how a part shows that the keyboard is on it: "" when nothing in it can have the focus.
+func focusTwin(sec *library.Section, part string) string {
+	if sec == nil { // a class for any part
+		return ":focus-within"
+	}
+	twin := ""
+	can := map[string]bool{"a": true, "button": true, "input": true, "select": true, "textarea": true, "summary": true}
+	walk(sec.Root, func(n *html.Node) {
+		if p, _ := library.Attr(n, "data-part"); p != part && !(n == sec.Root && (part == PartRoot || part == PartBlock)) {
+			return
+		}
+		if can[n.Data] {
+			twin = ":focus-visible"
+			return
+		}
+		walk(n, func(k *html.Node) {
+			if can[k.Data] && twin == "" {
+				twin = ":focus-within"
+			}
+		})
+	})
+	return twin
+}
+
+// property checks one property of an override and writes it.
+func (c *composer) property(file *site.File, sec *library.Section, t Target, p site.Entry) []decl {
+	if p.Key == "lane" {
+		return c.partLane(file, sec, t, p)
 	}
 	if problem := CheckProperty(c.env, p.Key, p.Value.Str()); problem != nil {
 		pos, width := p.Value.Pos, max(1, p.Value.Width)
 		if problem.Rule == "unknown-property" {
 			pos, width = p.KeyPos, len(p.Key)
 		}
-		problem.Position, problem.Width, problem.Source = pos, width, diag.LineOf(b.File.Source, pos.Line)
-		c.add(*problem)
-		return decl{}, false
+		problem.Position, problem.Width, problem.Source = pos, width, diag.LineOf(file.Source, pos.Line)
+		c.addOnce(*problem)
+		return nil
 	}
 	value, _ := c.tokens(p.Value.Str())
-	return decl{p.Key, value, p.KeyPos}, true
+	return []decl{{p.Key, value, p.KeyPos}}
+}
+
+var laneLines = []string{"edge", "wide", "body", "text", "middle"}
+
+// LaneLines reads where a part runs to: a lane such as wide, or from one line to another, such as middle..edge. It gives the start
+// and the end line of the grid.
+func LaneLines(s string) (start, end string, ok bool) {
+	from, to, both := strings.Cut(strings.TrimSpace(s), "..")
+	if !both {
+		return from + "-start", from + "-end", slices.Contains(laneLines[:4], from)
+	}
+	if !slices.Contains(laneLines, from) || !slices.Contains(laneLines, to) || from == "middle" && to == "middle" {
+		return "", "", false
+	}
+	return from + "-start", to + "-end", true
+}
+
+// partLane writes from which line of the page to which one a part runs.
+func (c *composer) partLane(file *site.File, sec *library.Section, t Target, p site.Entry) []decl {
+	start, end, ok := LaneLines(p.Value.Str())
+	if !ok {
+		c.addOnce(file.Problem(p.Value, "unknown-lane", fmt.Sprintf("%q is no lane and no two lines", p.Value.Str()), "one of text, body, wide, edge, or two of edge, wide, body, text, middle such as middle..edge", ""))
+		return nil
+	}
+	on := map[string]string{t.Part: "split"} // a shared style may go anywhere
+	if sec != nil {
+		on = onLines(sec)
+	}
+	where, ok := on[t.Part]
+	if !ok {
+		var names []string
+		for n := range on {
+			names = append(names, n)
+		}
+		sort.Strings(names)
+		c.addOnce(file.KeyProblem(p, "unknown-lane", fmt.Sprintf("the part %s of %s does not stand on the lines of the page", t.Part, sec.Name), "a part that does: "+strings.Join(names, ", "), ""))
+		return nil
+	}
+	if strings.Contains(start+end, "middle") && where != "split" {
+		c.addOnce(file.Problem(p.Value, "unknown-lane", fmt.Sprintf("%s has no line in the middle for the part %s", sec.Name, t.Part), "edge, wide, body or text", ""))
+		return nil
+	}
+	out := []decl{{"--lane", start + " / " + end, p.KeyPos}}
+	if where != "split" {
+		return out
+	}
+	corner := func(line string) string {
+		if strings.HasPrefix(line, "edge") {
+			return "0px"
+		}
+		return "initial"
+	}
+	return append(out, decl{name: "--lane-flipped", value: strings.Replace(end, "-end", "-start", 1) + " / " + strings.Replace(start, "-start", "-end", 1)},
+		decl{name: "--reach-start", value: corner(start)}, decl{name: "--reach-end", value: corner(end)})
+}
+
+// onLines lists the parts that stand on the lines of the page, with the class of the grid that gives them: lanes or split.
+func onLines(sec *library.Section) map[string]string {
+	out := map[string]string{}
+	walk(sec.Root, func(n *html.Node) {
+		class, _ := library.Attr(n, "class")
+		for _, grid := range []string{"lanes", "split"} {
+			if !contains(strings.Fields(class), grid) {
+				continue
+			}
+			for k := n.FirstChild; k != nil; k = k.NextSibling {
+				if part, ok := library.Attr(k, "data-part"); ok && k.Type == html.ElementNode {
+					out[part] = grid
+				}
+			}
+		}
+	})
+	return out
 }
 
 // CheckProperty checks a CSS property and its value, tokens in braces included. The problem has no position.
@@ -235,6 +414,15 @@ func (e *Env) Span(s string) (from, to int, ok bool) {
 		}
 	}
 	return site.ParseSpan(s)
+}
+
+// RangeNames lists the ranges of the site.
+func (e *Env) RangeNames() []string {
+	var names []string
+	for _, r := range e.Site.Ranges {
+		names = append(names, r.Name)
+	}
+	return names
 }
 
 // widthQuery writes a span of widths as a condition in rem, so that larger browser text moves it.

@@ -176,10 +176,14 @@ func (s *Styler) Anonymous(parent *Style, d Display) *Style {
 func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, containers []Container) *Style {
 	var mask stateMask
 	var rest []byte
+	inVars := noVars
+	if parent.spec != nil {
+		inVars = parent.spec.vars
+	}
 	for i, c := range e.conds {
 		on := s.truth[c]
 		if cond := s.doc.conditions[c]; cond.container {
-			on = cond.evalContainer(containers, s.rootSize)
+			on = cond.evalContainer(containers, s.rootSize, inVars)
 		}
 		switch {
 		case i >= 256:
@@ -189,10 +193,6 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 		}
 	}
 	mask.rest = string(rest)
-	inVars := noVars
-	if parent.spec != nil {
-		inVars = parent.spec.vars
-	}
 	key := specKey{mask, inVars}
 	spec := sl.spec
 	if spec == nil || sl.key != key {

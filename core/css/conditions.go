@@ -23,6 +23,7 @@ type Container struct {
 	FontSize float64 // px, for em in its queries
 	Height   float64 // content-box block size, CSS px, of a size container
 	Sized    bool    // container-type: size
+	Style    *Style  // of the container, for queries of its custom properties
 }
 
 // condition is a media or container condition; every distinct text exists once in a document.
@@ -40,6 +41,7 @@ type query struct {
 	kids []*query
 
 	feature string
+	name    string // of the custom property that style() asks for
 	cmp     string // "=", "<", "<=", ">", ">="; "" asks whether the feature is there at all
 	value   []Token
 	expr    *expr // value as a length or number, nil when it is neither
@@ -133,7 +135,8 @@ func (p *queryParser) condition() *query {
 	return out
 }
 
-// inParens reads "( ... )": a nested condition or a feature. A function such as style() is unknown, so false.
+// inParens reads "( ... )": a nested condition or a feature. Of functions only style() with one custom property is known; others are
+// false.
 func (p *queryParser) inParens() *query {
 	if p.i >= len(p.v) {
 		return &query{op: "false"}
@@ -157,6 +160,9 @@ func (p *queryParser) inParens() *query {
 	}
 	in := trim(p.v[start:min(p.i, len(p.v))])
 	p.i++
+	if open.Is("style(") {
+		return parseStyleFeature(in)
+	}
 	if open.Kind == css.FunctionToken || len(in) == 0 {
 		return &query{op: "false"}
 	}
@@ -165,6 +171,49 @@ func (p *queryParser) inParens() *query {
 		return q.condition()
 	}
 	return parseFeature(in)
+}
+
+// parseStyleFeature reads what stands in style(): "--fold: yes", or "--fold" alone (CSS Conditional 5, style queries).
+func parseStyleFeature(in []Token) *query {
+	if len(in) == 0 || !strings.HasPrefix(in[0].Text, "--") {
+		return &query{op: "false"}
+	}
+	q := &query{op: "feature", feature: "style", name: in[0].Text}
+	rest := trim(in[1:])
+	switch {
+	case len(rest) == 0:
+		return q
+	case rest[0].Kind == css.ColonToken:
+		q.cmp, q.value = "=", trim(rest[1:])
+		return q
+	}
+	if i := strings.IndexByte(q.name, ':'); i > 0 {
+		q.cmp, q.value, q.name = "=", in[1:], q.name[:i]
+		return q
+	}
+	return &query{op: "false"}
+}
+
+// answersStyle compares a custom property in force with what a style query asks.
+func (q *query) answersStyle(v *vars) bool {
+	have, ok := v.values[q.name]
+	if q.cmp == "" {
+		return ok
+	}
+	return ok && strings.TrimSpace(Text(have)) == strings.TrimSpace(Text(q.value))
+}
+
+// onlyStyle reports a query that asks for nothing but custom properties.
+func (q *query) onlyStyle() bool {
+	if q.op == "feature" {
+		return q.feature == "style"
+	}
+	for _, k := range q.kids {
+		if !k.onlyStyle() {
+			return false
+		}
+	}
+	return len(q.kids) > 0
 }
 
 var flipped = map[string]string{"<": ">", "<=": ">=", ">": "<", ">=": "<=", "=": "="}
@@ -358,7 +407,10 @@ func (m Media) eval(q *query) bool {
 }
 
 // evalContainer finds the container that a query asks about, innermost first, and answers it.
-func (c *condition) evalContainer(stack []Container, rem float64) bool {
+func (c *condition) evalContainer(stack []Container, rem float64, parent *vars) bool {
+	if c.name == "" && c.query.onlyStyle() { // every element answers for its children
+		return c.query.eval(func(f *query) bool { return f.answersStyle(parent) })
+	}
 	for i := len(stack) - 1; i >= 0; i-- {
 		k := stack[i]
 		if c.name != "" && !contains(k.Names, c.name) || !k.Sized && c.query.asksHeight() {
@@ -366,6 +418,8 @@ func (c *condition) evalContainer(stack []Container, rem float64) bool {
 		}
 		return c.query.eval(func(f *query) bool {
 			switch f.feature {
+			case "style":
+				return k.Style != nil && k.Style.spec != nil && f.answersStyle(k.Style.spec.vars)
 			case "width", "inline-size":
 				return f.compare(k.Width, k.FontSize, rem, k.Width)
 			}

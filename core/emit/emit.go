@@ -15,6 +15,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 )
 
@@ -42,7 +43,7 @@ func Build(e *compose.Env) (Files, diag.Problems) {
 	}
 	media := map[string]bool{}
 	for _, p := range pages {
-		page, ps := compose.Compose(e, p, compose.Options{Sheet: sheet})
+		page, ps := settle.Page(e, p, compose.Options{Sheet: sheet})
 		problems = append(problems, ps...)
 		out[page.Path] = []byte(page.HTML)
 		if page.Own.Text != "" {

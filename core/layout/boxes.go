@@ -252,7 +252,7 @@ func (e *Engine) childrenIn(b *Box, contentW, contentH Px) []*Box {
 	b.builtIn = e.pass
 	stack := b.stack
 	if b.sizeContainer() {
-		stack = append(append([]css.Container(nil), stack...), css.Container{Names: b.style.ContainerName, Width: contentW.Float(), FontSize: b.style.FontSize, Height: contentH.Float(), Sized: b.style.ContainerType == "size"})
+		stack = append(append([]css.Container(nil), stack...), css.Container{Names: b.style.ContainerName, Width: contentW.Float(), FontSize: b.style.FontSize, Height: contentH.Float(), Sized: b.style.ContainerType == "size", Style: b.style})
 	}
 	if b.built {
 		b.builtAt = [2]Px{contentW, contentH}

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
+	"slices"
 	"sort"
 	"strings"
 
@@ -56,28 +57,43 @@ func find(list []*Field, name string) *Field {
 type Option struct {
 	Name    string
 	Summary string
-	Type    string // "choice", "ratio", "number", "aspect" or "length"
+	Type    string // "choice", "ratio", "number", "aspect", "length", "scale" or "place"
 	Choices []string
 	Default string
+	Sets    []string // custom properties that it sets on the root, one private to the section when there are none
+}
+
+// Measure is a condition of a section that the layout of its real content answers. The section reads it as a private property,
+// --_NAME, which is only there where the condition holds.
+type Measure struct {
+	Name      string
+	Row       string // part whose boxes are to stand in one row: the value is yes
+	Fit       string // part of the entries of which as many as fit are to stand in a row: the value is their number
+	Least     string // a narrowest width for Fit, CSS length in px or rem
+	Most      string // number or the option that gives it, for Fit
+	Room      string // part whose width is asked, a size container; "" for the section itself
+	RoomClass string // of that part in the section's files
+	Summary   string
 }
 
 // Section is one entry of the library.
 type Section struct {
-	Name    string // KIND/NAME
-	Kind    string
-	Summary string
-	Tags    []string
-	Version string
-	Notes   string
-	Above   string // distance that the section asks for, "" for the theme's
-	Below   string
-	Options []Option
-	Fields  []*Field
-	Parts   []string
-	Root    *html.Node
-	HTML    string
-	CSS     *css.Sheet
-	Dir     string // shown in positions: sections/KIND/NAME
+	Name     string // KIND/NAME
+	Kind     string
+	Summary  string
+	Tags     []string
+	Version  string
+	Notes    string
+	Above    string // distance that the section asks for, "" for the theme's
+	Below    string
+	Options  []Option
+	Measured []Measure
+	Fields   []*Field
+	Parts    []string
+	Root     *html.Node
+	HTML     string
+	CSS      *css.Sheet
+	Dir      string // shown in positions: sections/KIND/NAME
 }
 
 // Field finds a top-level field.
@@ -88,6 +104,16 @@ func (s *Section) Option(name string) *Option {
 	for i := range s.Options {
 		if s.Options[i].Name == name {
 			return &s.Options[i]
+		}
+	}
+	return nil
+}
+
+// Measure finds a measured condition.
+func (s *Section) Measure(name string) *Measure {
+	for i := range s.Measured {
+		if s.Measured[i].Name == name {
+			return &s.Measured[i]
 		}
 	}
 	return nil
@@ -204,6 +230,14 @@ func (l *Library) Search(words string) []*Section {
 func Load(root string, from ...fs.FS) (*Library, diag.Problems) {
 	byName := map[string]*Section{}
 	var problems diag.Problems
+	var shared []Option
+	for _, fsys := range from {
+		if data, err := fs.ReadFile(fsys, "options.yaml"); err == nil && shared == nil {
+			v, ps := site.ParseValue(string(data))
+			problems = append(problems, ps...)
+			shared = readOptions(v)
+		}
+	}
 	for _, fsys := range from {
 		kinds, err := fs.ReadDir(fsys, root)
 		if err != nil {
@@ -221,7 +255,7 @@ func Load(root string, from ...fs.FS) (*Library, diag.Problems) {
 				if !n.IsDir() {
 					continue
 				}
-				s, ps := read(fsys, path.Join(root, k.Name(), n.Name()), k.Name()+"/"+n.Name())
+				s, ps := read(fsys, path.Join(root, k.Name(), n.Name()), k.Name()+"/"+n.Name(), shared)
 				problems = append(problems, ps...)
 				if s != nil {
 					byName[s.Name] = s
@@ -237,7 +271,7 @@ func Load(root string, from ...fs.FS) (*Library, diag.Problems) {
 	return l, problems.Sorted()
 }
 
-func read(fsys fs.FS, dir, name string) (*Section, diag.Problems) {
+func read(fsys fs.FS, dir, name string, shared []Option) (*Section, diag.Problems) {
 	var problems diag.Problems
 	file := func(n string) string {
 		data, err := fs.ReadFile(fsys, path.Join(dir, n))
@@ -257,7 +291,7 @@ func read(fsys fs.FS, dir, name string) (*Section, diag.Problems) {
 		p := diag.At(s.CSS.File, sheet, e.Pos)
 		problems = append(problems, diag.Problem{Position: p, Severity: diag.Error, Rule: "css", Text: e.Text, Source: diag.LineOf(sheet, p.Line)})
 	}
-	problems = append(problems, s.describe(path.Join(dir, "section.yaml"), about)...)
+	problems = append(problems, s.describe(path.Join(dir, "section.yaml"), about, shared)...)
 	doc, err := html.Parse(bytes.NewReader([]byte(s.HTML)))
 	if err != nil {
 		return nil, append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, "section.html")}, Severity: diag.Error, Rule: "html", Text: err.Error()})
@@ -275,10 +309,10 @@ func read(fsys fs.FS, dir, name string) (*Section, diag.Problems) {
 	}
 	s.Fields = infer(s.Root)
 	s.Parts = parts(s.Root)
-	return s, problems
+	return s, append(problems, s.checkMeasured(path.Join(dir, "section.yaml"))...)
 }
 
-func (s *Section) describe(file, source string) diag.Problems {
+func (s *Section) describe(file, source string, shared []Option) diag.Problems {
 	v, problems := site.ParseValue(source)
 	for i := range problems {
 		problems[i].File = file
@@ -298,11 +332,47 @@ func (s *Section) describe(file, source string) diag.Problems {
 		problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: 1, Column: 1}, Severity: diag.Error, Rule: "bad-name",
 			Text: fmt.Sprintf("the section calls itself %q", n), Expected: "the name of its folder", Try: "name: " + s.Name})
 	}
-	opts := v.Get("options")
-	if opts == nil {
-		return problems
+	at := func(p diag.Position) diag.Position {
+		return diag.Position{File: file, Line: p.Line, Column: p.Column}
 	}
-	for _, e := range opts.Entries {
+	for i, o := range readOptions(v.Get("options")) {
+		if o.Type == "" || o.Default == "" {
+			problems = append(problems, diag.Problem{Position: at(v.Get("options").Entries[i].KeyPos), Severity: diag.Error, Rule: "bad-option",
+				Text: fmt.Sprintf("the option %q has no choices or no default", o.Name), Expected: "choices: [a, b] or type: ratio, and a default"})
+			continue
+		}
+		s.Options = append(s.Options, o)
+	}
+	if list := v.Get("shares"); list != nil {
+		for _, n := range list.Items {
+			i := slices.IndexFunc(shared, func(o Option) bool { return o.Name == n.Str() })
+			if i < 0 {
+				var names []string
+				for _, o := range shared {
+					names = append(names, o.Name)
+				}
+				problems = append(problems, diag.Problem{Position: at(n.Pos), Severity: diag.Error, Rule: "bad-option", Text: fmt.Sprintf("sections share no option %q", n.Str()), Expected: "one of " + strings.Join(names, ", "), Try: diag.Nearest(n.Str(), names)})
+				continue
+			}
+			s.Options = append(s.Options, shared[i])
+		}
+	}
+	if m := v.Get("measured"); m != nil {
+		for _, e := range m.Entries {
+			get := func(k string) string { return e.Value.Get(k).Str() }
+			s.Measured = append(s.Measured, Measure{Name: e.Key, Row: get("row"), Fit: get("fit"), Least: get("least"), Most: get("most"), Room: get("room"), Summary: get("summary")})
+		}
+	}
+	return problems
+}
+
+// readOptions reads a map of options.
+func readOptions(v *site.Value) []Option {
+	var out []Option
+	if v == nil {
+		return nil
+	}
+	for _, e := range v.Entries {
 		o := Option{Name: e.Key, Summary: e.Value.Get("summary").Str(), Default: e.Value.Get("default").Str(), Type: e.Value.Get("type").Str()}
 		if c := e.Value.Get("choices"); c != nil {
 			o.Type = "choice"
@@ -310,14 +380,70 @@ func (s *Section) describe(file, source string) diag.Problems {
 				o.Choices = append(o.Choices, x.Str())
 			}
 		}
-		if o.Type == "" || o.Default == "" {
-			problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: e.KeyPos.Line, Column: e.KeyPos.Column}, Severity: diag.Error, Rule: "bad-option",
-				Text: fmt.Sprintf("the option %q has no choices or no default", e.Key), Expected: "choices: [a, b] or type: ratio, and a default"})
-			continue
+		if c := e.Value.Get("sets"); c != nil {
+			for _, x := range c.Items {
+				o.Sets = append(o.Sets, x.Str())
+			}
 		}
-		s.Options = append(s.Options, o)
+		out = append(out, o)
 	}
-	return problems
+	return out
+}
+
+// checkMeasured reports measured conditions that speak of parts that are not there.
+func (s *Section) checkMeasured(file string) diag.Problems {
+	var out diag.Problems
+	for i := range s.Measured {
+		m := &s.Measured[i]
+		for _, part := range []string{m.Row, m.Fit, m.Room} {
+			if part != "" && !s.HasPart(part) {
+				out = append(out, diag.Problem{Position: diag.Position{File: file}, Severity: diag.Error, Rule: "unknown-part", Text: fmt.Sprintf("the measured condition %s speaks of a part %q", m.Name, part),
+					Expected: "one of " + strings.Join(s.Parts, ", "), Try: diag.Nearest(part, s.Parts)})
+			}
+		}
+		if (m.Row == "") == (m.Fit == "") {
+			out = append(out, diag.Problem{Position: diag.Position{File: file}, Severity: diag.Error, Rule: "missing-key", Text: fmt.Sprintf("the measured condition %s asks nothing", m.Name), Expected: "row: PART or fit: PART"})
+		}
+		m.RoomClass = s.classOf(m.Room)
+	}
+	return out
+}
+
+// classOf gives the first class of a part in the section's files.
+func (s *Section) classOf(part string) string {
+	class := ""
+	var walk func(n *html.Node)
+	walk = func(n *html.Node) {
+		if p, ok := Attr(n, "data-part"); ok && p == part && class == "" && part != "" {
+			c, _ := Attr(n, "class")
+			class, _, _ = strings.Cut(c, " ")
+		}
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			walk(c)
+		}
+	}
+	walk(s.Root)
+	return class
+}
+
+// Places are the nine places inside a cell.
+var Places = []string{"top left", "top", "top right", "left", "center", "right", "bottom left", "bottom", "bottom right"}
+
+// PlaceCSS gives the value of the place-* properties for one of the Places: block axis, then inline axis.
+func PlaceCSS(place string) (string, bool) {
+	if !slices.Contains(Places, place) {
+		return "", false
+	}
+	axis := func(low, high string) string {
+		switch {
+		case strings.Contains(place, low):
+			return "start"
+		case strings.Contains(place, high):
+			return "end"
+		}
+		return "center"
+	}
+	return axis("top", "bottom") + " " + axis("left", "right"), true
 }
 
 // Element finds the first element with a tag.

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"maps"
 	"os"
 	"path"
 	"path/filepath"
@@ -49,6 +50,7 @@ type Block struct {
 	Content   *Value // a Map, or nil
 	Without   []*Value
 	Style     *Value // a Map, or nil
+	Ground    *Value // a picture, gradient or color under it: a Map, or nil
 	Node      *Value
 	Path      Path // in its file
 	File      *File
@@ -73,7 +75,26 @@ type Page struct {
 	Blocks      []*Block
 	LeaveOut    []string // names of blocks on every page that this page does not have
 	Override    map[string]*Value
+	Defaults    []Default // for sections, on this page
 	File        *File
+}
+
+// Default is what a site or a page gives to all blocks of one section.
+type Default struct {
+	Section string
+	Options map[string]*Value
+	Style   *Value // a Map, or nil
+	Node    *Value
+	KeyPos  diag.Position
+	Path    Path // in its file
+	File    *File
+}
+
+// SharedStyle is a look with a name that any part can use: CSS properties, and maps of them under conditions.
+type SharedStyle struct {
+	Name   string
+	Value  *Value // a Map
+	KeyPos diag.Position
 }
 
 // Site is a folder with its files read.
@@ -85,6 +106,8 @@ type Site struct {
 	Language string
 	Theme    string
 	Ranges   []Range
+	Styles   []SharedStyle
+	Defaults []Default // for sections, on every page
 	Top      []*Block
 	Bottom   []*Block
 	Pages    []*Page
@@ -206,6 +229,12 @@ func (s *Site) read(rel string) (*File, diag.Problems, error) {
 	return parsed(rel, string(data))
 }
 
+// ReadFile reads the text of a YAML file that is shown by this name.
+func ReadFile(name, text string) (*File, diag.Problems) {
+	f, problems, _ := parsed(name, text)
+	return f, problems
+}
+
 func parsed(rel, text string) (*File, diag.Problems, error) {
 	f, problems := parseFile(rel, strings.TrimPrefix(text, "\ufeff"))
 	if f.Root == nil {
@@ -250,13 +279,38 @@ func (s *Site) All(p *Page) []*Block {
 				c.Content = mergeMaps(b.Content, o)
 				b = &c
 			}
-			out = append(out, b)
+			out = append(out, s.defaulted(p, b))
 		}
 	}
 	add(s.Top)
-	out = append(out, p.Blocks...)
+	for _, b := range p.Blocks {
+		out = append(out, s.defaulted(p, b))
+	}
 	add(s.Bottom)
 	return out
+}
+
+// defaulted gives a block the options that it does not set itself, from its page's or the site's defaults.
+func (s *Site) defaulted(p *Page, b *Block) *Block {
+	own := b
+	for _, list := range [][]Default{p.Defaults, s.Defaults} {
+		d := DefaultFor(list, b.Section)
+		if d == nil {
+			continue
+		}
+		for n, v := range d.Options {
+			if b.Options[n] != nil {
+				continue
+			}
+			if b == own {
+				c := *b
+				c.Options = maps.Clone(b.Options)
+				b = &c
+			}
+			b.Options[n] = v
+		}
+	}
+	return b
 }
 
 func mergeMaps(a, b *Value) *Value {
@@ -362,7 +416,7 @@ func (s *Site) loadMain() diag.Problems {
 	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
 		return l.problems
 	}
-	l.keys(root, "a site", "name", "address", "language", "theme", "ranges", "every-page", "favicon", "picture", "accept", "tune")
+	l.keys(root, "a site", "name", "address", "language", "theme", "ranges", "every-page", "favicon", "picture", "styles", "defaults", "accept", "tune")
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")
@@ -389,6 +443,17 @@ func (s *Site) loadMain() diag.Problems {
 			s.Ranges = append(s.Ranges, Range{e.Key, from, to})
 		}
 	}
+	if m := l.mapOf(root.Get("styles"), "styles", "lifted: {box-shadow: \"{shadow.float}\"}"); m != nil {
+		for _, e := range m.Entries {
+			switch {
+			case !ValidName(e.Key):
+				l.add(l.f.KeyProblem(e, "bad-name", fmt.Sprintf("%q cannot be the name of a shared style", e.Key), "small letters, digits and hyphens, beginning with a letter", ""))
+			case l.mapOf(e.Value, "the shared style "+e.Key, "{padding: 2rem}") != nil:
+				s.Styles = append(s.Styles, SharedStyle{e.Key, e.Value, e.KeyPos})
+			}
+		}
+	}
+	s.Defaults = l.defaults(root.Get("defaults"))
 	for _, v := range l.listOf(root.Get("accept"), "accept", "- {rule: lone-item, at: home/plans, because: it is meant so}") {
 		if l.mapOf(v, "an accepted finding", "{rule: lone-item, at: home/plans, because: it is meant so}") == nil {
 			continue
@@ -444,6 +509,61 @@ func (s *Site) loadMain() diag.Problems {
 	return l.problems
 }
 
+// options reads a map of options.
+func (l *loader) options(v *Value) map[string]*Value {
+	out := map[string]*Value{}
+	o := l.mapOf(v, "options", "{columns: 3}")
+	if o == nil {
+		return out
+	}
+	for _, e := range o.Entries {
+		if e.Value.Kind != Text {
+			l.add(l.f.Problem(e.Value, "wrong-type", fmt.Sprintf("the option %q is a %s", e.Key, kindName(e.Value)), "one of its choices, as text", ""))
+			continue
+		}
+		out[e.Key] = e.Value
+	}
+	return out
+}
+
+// defaults reads what all blocks of a section get.
+func (l *loader) defaults(v *Value) []Default {
+	var out []Default
+	m := l.mapOf(v, "defaults", "pricing/plans: {style: {card: {padding: 2rem}}}")
+	if m == nil {
+		return nil
+	}
+	for _, e := range m.Entries {
+		if l.mapOf(e.Value, "the default of "+e.Key, "{style: {card: {padding: 2rem}}}") == nil {
+			continue
+		}
+		l.keys(e.Value, "a default", "options", "style")
+		out = append(out, Default{Section: e.Key, Options: l.options(e.Value.Get("options")), Style: l.mapOf(e.Value.Get("style"), "style", "card: {padding: 2rem}"), Node: e.Value, KeyPos: e.KeyPos,
+			Path: Keys("defaults", e.Key), File: l.f})
+	}
+	return out
+}
+
+// Style finds a shared style, nil when there is none of that name.
+func (s *Site) Style(name string) *SharedStyle {
+	for i := range s.Styles {
+		if s.Styles[i].Name == name {
+			return &s.Styles[i]
+		}
+	}
+	return nil
+}
+
+// DefaultFor finds what a list of defaults has for a section.
+func DefaultFor(list []Default, section string) *Default {
+	for i := range list {
+		if list[i].Section == section {
+			return &list[i]
+		}
+	}
+	return nil
+}
+
 // ParseSpan reads 480..719, ..599, 1024.. or 720: widths in CSS px, both ends included; to is 0 without an end.
 func ParseSpan(s string) (from, to int, ok bool) {
 	a, z, dots := strings.Cut(strings.TrimSpace(s), "..")
@@ -480,13 +600,14 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	if l.mapOf(root, "a page", "title: Home") == nil {
 		return l.problems
 	}
-	l.keys(root, "a page", "title", "description", "picture", "brief", "blocks", "leave-out", "override")
+	l.keys(root, "a page", "title", "description", "picture", "brief", "blocks", "leave-out", "override", "defaults")
 	p.Title = l.text(root.Get("title"), "title")
 	p.Description = l.text(root.Get("description"), "description")
 	p.Picture = l.text(root.Get("picture"), "picture")
 	for _, v := range l.listOf(root.Get("leave-out"), "leave-out", "[banner]") {
 		p.LeaveOut = append(p.LeaveOut, l.text(v, "a name"))
 	}
+	p.Defaults = l.defaults(root.Get("defaults"))
 	p.Override = map[string]*Value{}
 	if o := l.mapOf(root.Get("override"), "override", "menu: {brand: Larkspan}"); o != nil {
 		for _, e := range o.Entries {
@@ -519,7 +640,7 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	return l.problems
 }
 
-var blockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "content", "without", "style", "parked"}
+var blockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "content", "without", "style", "ground", "parked"}
 
 func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 	if l.mapOf(v, "a block", "{name: opening, section: hero/beside}") == nil {
@@ -539,17 +660,10 @@ func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 	}
 	b.Content = l.mapOf(v.Get("content"), "content", "heading: Made for real wind")
 	b.Style = l.mapOf(v.Get("style"), "style", "card: {padding: 2rem}")
+	b.Ground = l.mapOf(v.Get("ground"), "ground", "{picture: dunes.svg}")
 	b.Parked = v.Get("parked")
 	b.Without = l.listOf(v.Get("without"), "without", "[eyebrow]")
-	if o := l.mapOf(v.Get("options"), "options", "{columns: 3}"); o != nil {
-		for _, e := range o.Entries {
-			if e.Value.Kind != Text {
-				l.add(l.f.Problem(e.Value, "wrong-type", fmt.Sprintf("the option %q is a %s", e.Key, kindName(e.Value)), "one of its choices, as text", ""))
-				continue
-			}
-			b.Options[e.Key] = e.Value
-		}
-	}
+	b.Options = l.options(v.Get("options"))
 	switch {
 	case b.Section == "" && v.Get("section") == nil:
 		l.add(l.f.Problem(v, "missing-key", "a block without a section", "section: KIND/NAME; `ziegel sections` lists them", ""))

@@ -8,6 +8,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
+	"ziegel/core/settle"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -56,7 +57,7 @@ func demo(tb testing.TB) *sweep.Laid {
 	if err != nil || problems.Err() != nil {
 		tb.Fatal(err, problems)
 	}
-	p, problems := compose.Compose(e, e.Site.Page("home"), compose.Options{Marks: true})
+	p, problems := settle.Page(e, e.Site.Page("home"), compose.Options{Marks: true})
 	if problems.Err() != nil {
 		tb.Fatal(problems)
 	}
@@ -97,7 +98,7 @@ func BenchmarkResweep(b *testing.B) {
 		b.Run(block, func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
-				p, problems := compose.Compose(e, e.Site.Page("home"), compose.Options{Marks: true, Only: []string{block}})
+				p, problems := settle.Page(e, e.Site.Page("home"), compose.Options{Marks: true, Only: []string{block}})
 				if problems.Err() != nil {
 					b.Fatal(problems)
 				}

@@ -330,6 +330,14 @@ const (
 	fluidTo   = 1280
 )
 
+// Fluid writes a length that grows evenly with the screen between low and high, both in the same unit (rem or px).
+func Fluid(low, high float64, unit string) string {
+	if low == high {
+		return dimension{low, unit}.String()
+	}
+	return fluid(dimension{low, unit}, dimension{high, unit})
+}
+
 // fluid writes a length that grows evenly with the screen. Half of it stays in rem, so that larger browser text still counts.
 func fluid(low, high dimension) string {
 	unit := 16.0

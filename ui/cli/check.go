@@ -12,6 +12,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
@@ -181,7 +182,7 @@ func pagesOf(e *compose.Env) ([]*subject, error) {
 	var list []*subject
 	var problems diag.Problems
 	for _, p := range e.Site.Pages {
-		page, ps := compose.Compose(e, p, compose.Options{Marks: true})
+		page, ps := settle.Page(e, p, compose.Options{Marks: true})
 		problems = append(problems, audit.Blocking(ps)...)
 		l, err := sweep.FromPage(e, page)
 		if err != nil {

@@ -15,6 +15,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -144,14 +145,14 @@ func (p *plan) validate(changes []site.FileChange) (*compose.Env, error) {
 	}
 	old := map[string]bool{}
 	for _, page := range p.env.Site.Pages {
-		_, ps := compose.Compose(p.env, page, compose.Options{})
+		_, ps := settle.Page(p.env, page, compose.Options{})
 		for _, x := range ps {
 			old[x.Rule+x.Text] = true
 		}
 	}
 	var fresh diag.Problems
 	for _, page := range after.Site.Pages {
-		_, ps := compose.Compose(after, page, compose.Options{})
+		_, ps := settle.Page(after, page, compose.Options{})
 		for _, x := range ps {
 			if !old[x.Rule+x.Text] && x.Severity == diag.Error && (x.Rule != "dead-link" || !p.allowDead()) {
 				fresh = append(fresh, x)

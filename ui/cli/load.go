@@ -8,6 +8,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/stock"
@@ -56,7 +57,7 @@ func (e errNotPage) Error() string {
 
 // lay composes a page for measuring.
 func lay(e *compose.Env, p *site.Page, only []string) (*subject, error) {
-	page, problems := compose.Compose(e, p, compose.Options{Marks: true, Only: only})
+	page, problems := settle.Page(e, p, compose.Options{Marks: true, Only: only})
 	if err := audit.Blocking(problems).Err(); err != nil {
 		return nil, err
 	}

@@ -9,6 +9,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/library"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 )
 
@@ -214,7 +215,7 @@ type shownPage struct {
 }
 
 func shown(e *compose.Env, p *site.Page) shownPage {
-	page, _ := compose.Compose(e, p, compose.Options{})
+	page, _ := settle.Page(e, p, compose.Options{})
 	out := shownPage{Page: p.Name, Title: p.Title, Blocks: []shownBlock{}}
 	fields := map[string][]compose.FieldUse{}
 	for _, u := range page.Fields {

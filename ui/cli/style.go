@@ -108,7 +108,7 @@ func stylePart(p *plan, ad address, args []string, sc styleScope) error {
 			return fmt.Errorf("--in %q is no span of widths: write ..480, 481.. or 480..719", sc.in)
 		}
 	}
-	key := compose.StyleKey(b, t)
+	key := compose.StyleKey(b.Style, t)
 	if sc.reset {
 		return resetStyle(p, page, b, key, t, args)
 	}

@@ -1,0 +1,176 @@
+package compose
+
+import (
+	"fmt"
+	"image/color"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/media"
+	"ziegel/core/site"
+)
+
+var groundKeys = []string{"color", "gradient", "picture", "focus", "overlay", "inside"}
+
+// ground writes what lies under a block: a color, a gradient or a picture, to the screen edge or inside a lane.
+func (c *composer) ground(w *sheetWriter, b *site.Block) {
+	g := b.Ground
+	if g == nil {
+		return
+	}
+	bad := func(v *site.Value, rule, text, want, try string) {
+		c.addOnce(b.File.Problem(v, rule, text, want, try))
+	}
+	for _, e := range g.Entries {
+		if !contains(groundKeys, e.Key) {
+			c.addOnce(b.File.KeyProblem(e, "unknown-key", fmt.Sprintf("a ground has no %q", e.Key), "one of "+strings.Join(groundKeys, ", "), diag.Nearest(e.Key, groundKeys)))
+		}
+	}
+	var decls []decl
+	for _, kind := range []string{"color", "gradient"} {
+		v := g.Get(kind)
+		if v == nil {
+			continue
+		}
+		prop := map[string]string{"color": "background-color", "gradient": "background-image"}[kind]
+		if p := CheckProperty(c.env, prop, v.Str()); p != nil || kind == "gradient" && !strings.Contains(v.Str(), "gradient(") {
+			try := ""
+			if p != nil {
+				try = p.Try
+			}
+			bad(v, "bad-value", fmt.Sprintf("%q is no %s", v.Str(), kind), map[string]string{"color": `a CSS color or a token such as "{color.surface}"`, "gradient": "a CSS gradient such as linear-gradient(to top, ...)"}[kind], try)
+			continue
+		}
+		value, _ := c.tokens(v.Str())
+		decls = append(decls, decl{prop, value, v.Pos})
+	}
+	if v := g.Get("picture"); v != nil {
+		decls = append(decls, c.groundPicture(b, g, v, bad)...)
+	}
+	if len(decls) == 0 {
+		bad(g, "missing-key", "the ground shows nothing", "a color, a gradient or a picture", "ground: {picture: dunes.svg}")
+		return
+	}
+	if v := g.Get("inside"); v != nil {
+		lane := map[string]string{"wide": "var(--lane-wide)", "body": "var(--lane-body)"}[v.Str()]
+		if lane == "" {
+			bad(v, "unknown-lane", fmt.Sprintf("a ground cannot stay inside %q", v.Str()), "wide or body", "")
+			return
+		}
+		decls = append(decls, decl{"clip-path", "inset(0 max(var(--space-gutter) / 2, (100% - " + lane + ") / 2 - var(--space-gutter) / 2) round var(--radius-card))", v.Pos})
+	}
+	w.rule("."+c.className(b, ""), decls...)
+}
+
+var focusForm = regexp.MustCompile(`^\s*\d+(\.\d+)?%\s+\d+(\.\d+)?%\s*$`)
+
+func (c *composer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.Value, string, string, string, string)) []decl {
+	file := v.Str()
+	data, err := c.env.MediaFile(file)
+	if err != nil {
+		names := media.List(c.env.Dir, "media")
+		bad(v, "missing-picture", fmt.Sprintf("there is no picture media/%s", file), "a file below media/", diag.Nearest(file, names))
+		return nil
+	}
+	if !contains(c.out.Media, file) {
+		c.out.Media = append(c.out.Media, file)
+	}
+	focus := "50% 50%"
+	if f := g.Get("focus"); f != nil {
+		if !focusForm.MatchString(f.Str()) {
+			bad(f, "bad-value", fmt.Sprintf("%q is no focus", f.Str()), "two percentages, from the left and from the top", "30% 60%")
+		} else {
+			focus = f.Str()
+		}
+	}
+	least, known := c.env.leastOverlay(c.tone(b), file, data)
+	share := least
+	if o := g.Get("overlay"); o != nil && o.Str() != "least" {
+		n, err := strconv.Atoi(strings.TrimSuffix(o.Str(), "%"))
+		switch {
+		case err != nil || n < 0 || n > 100:
+			bad(o, "bad-value", fmt.Sprintf("the overlay cannot be %q", o.Str()), "least, or a share from 0% to 100%", "least")
+		case known && n < least:
+			c.addOnce(problemAs(b.File.Problem(o, "overlay-thin", fmt.Sprintf("an overlay of %d %% leaves text hard to read on %s", n, file), fmt.Sprintf("%d %% or more, or least", least), "overlay: least"), diag.Warning))
+			share = n
+		default:
+			share = n
+		}
+	}
+	veil := fmt.Sprintf("color-mix(in srgb, var(--ground) %d%%, transparent)", share)
+	return []decl{{"background-image", fmt.Sprintf("linear-gradient(%s, %s), url(%q)", veil, veil, "media/"+file), v.Pos}, {name: "background-size", value: "cover"}, {name: "background-position", value: focus}}
+}
+
+func problemAs(p diag.Problem, s diag.Severity) diag.Problem {
+	p.Severity = s
+	return p
+}
+
+// leastOverlay gives the smallest share of a tone's ground, percent, that lies over a picture and keeps every text of the tone readable
+// (WCAG 2.2 1.4.3, 4.5 to 1), in both color schemes. known is false when the colors of the picture cannot be seen; then it is 70.
+func (e *Env) leastOverlay(tone, file string, data []byte) (share int, known bool) {
+	var under []css.Color
+	if media.IsSVG(file) {
+		for _, s := range media.SVGColors(data) {
+			if col, ok := css.ParseColor(css.Tokenize(s), css.ColorContext{}); ok {
+				under = append(under, col)
+			}
+		}
+	} else if cells, err := media.ReadColors(data); err == nil {
+		for _, cell := range cells.Cells {
+			under = append(under, fromNRGBA(cell))
+		}
+	}
+	if len(under) == 0 {
+		return 70, false
+	}
+	for share = 0; share < 100; share++ {
+		if e.readable(tone, under, float64(share)/100) {
+			return share, true
+		}
+	}
+	return 100, true
+}
+
+func fromNRGBA(c color.NRGBA) css.Color {
+	out, _ := css.ParseColor(css.Tokenize(fmt.Sprintf("rgb(%d %d %d / %.3f)", c.R, c.G, c.B, float64(c.A)/255)), css.ColorContext{})
+	return out
+}
+
+// readable reports whether ink, soft text and accents of a tone stand out from all these colors under a veil of the ground.
+func (e *Env) readable(tone string, under []css.Color, share float64) bool {
+	for _, dark := range []bool{false, true} {
+		get := func(role string) (css.Color, bool) {
+			t, ok := e.Theme.Token("color." + tone + "." + role)
+			text := t.Value
+			if dark && t.Dark != "" {
+				text = t.Dark
+			}
+			if !ok {
+				return css.Color{}, false
+			}
+			return css.ParseColor(css.Tokenize(text), css.ColorContext{Dark: dark})
+		}
+		ground, ok := get("ground")
+		if !ok {
+			return true
+		}
+		veil := ground
+		veil.A = share
+		for _, role := range []string{"ink", "soft", "accent"} {
+			text, ok := get(role)
+			if !ok {
+				continue
+			}
+			for _, u := range under {
+				if css.Contrast(text, veil.Over(u.Over(ground))) < 4.5 {
+					return false
+				}
+			}
+		}
+	}
+	return true
+}

@@ -1,0 +1,226 @@
+package compose
+
+import (
+	"fmt"
+	"slices"
+	"sort"
+	"strings"
+
+	"ziegel/core/diag"
+	"ziegel/core/site"
+)
+
+// names reads the names of shared styles under use: one, or a list.
+func (c *composer) names(file *site.File, p site.Entry) []*site.Value {
+	switch p.Value.Kind {
+	case site.Text:
+		return []*site.Value{p.Value}
+	case site.List:
+		return p.Value.Items
+	}
+	c.addOnce(file.Problem(p.Value, "wrong-type", "use is no list of shared styles", "names of shared styles", "use: [lifted]"))
+	return nil
+}
+
+// StyleNames lists the shared styles that can be used: the site's own, then those that ship.
+func (e *Env) StyleNames() []string {
+	var out []string
+	for _, s := range e.Site.Styles {
+		out = append(out, s.Name)
+	}
+	for _, s := range e.Shipped {
+		if e.Site.Style(s.Name) == nil {
+			out = append(out, s.Name)
+		}
+	}
+	return out
+}
+
+// SharedStyle finds a shared style of the site, or one that ships, nil when there is none. file is where it stands.
+func (e *Env) SharedStyle(name string) (s *site.SharedStyle, file *site.File) {
+	if s := e.Site.Style(name); s != nil {
+		return s, e.Site.File
+	}
+	for i := range e.Shipped {
+		if e.Shipped[i].Name == name {
+			return &e.Shipped[i], e.shippedFile
+		}
+	}
+	return nil, nil
+}
+
+// uses gives the rules of the shared styles that an entry uses, where they cannot be a class of their own.
+func (c *composer) uses(s styles, t Target, e, p site.Entry) []override {
+	var out []override
+	said := map[string][3]string{} // property under a condition: value, shared style
+	for _, n := range c.names(s.file, p) {
+		shared, file := c.env.SharedStyle(n.Str())
+		if shared == nil {
+			names := c.env.StyleNames()
+			c.addOnce(s.file.Problem(n, "unknown-style", fmt.Sprintf("there is no shared style %q", n.Str()), "one of "+strings.Join(names, ", ")+", or a new one under styles: in ziegel.yaml", diag.Nearest(n.Str(), names)))
+			continue
+		}
+		for _, x := range flatten(shared.Value) {
+			key := x.tail + "|" + x.entry.Key
+			if other, ok := said[key]; ok && other[0] != x.entry.Value.Str() && e.Value.Get(x.entry.Key) == nil && x.entry.Key != "use" {
+				c.addOnce(s.file.Problem(n, "style-conflict", fmt.Sprintf("the shared styles %s and %s set %s differently: %s and %s", other[1], shared.Name, x.entry.Key, other[0], x.entry.Value.Str()),
+					"one of them, or a value of the part's own", x.entry.Key+": "+x.entry.Value.Str()))
+			}
+			said[key] = [3]string{x.entry.Value.Str(), shared.Name}
+		}
+		out = append(out, c.shared(shared, file, s, t, func(tail Target) bool { return !classed(s, t) || own(tail) })...)
+	}
+	return out
+}
+
+// classed reports whether a use is written as the class of the shared style: by a block, under no condition.
+func classed(s styles, t Target) bool {
+	return s.block != nil && t.State == "" && t.At == "" && t.In == "" && t.When == ""
+}
+
+// own reports what a shared class cannot say: arrangements and positions are each block's own.
+func own(tail Target) bool { return tail.When != "" || tail.suffix() != "" }
+
+// said is one property of a shared style under a condition.
+type said struct {
+	tail  string
+	entry site.Entry
+}
+
+func flatten(v *site.Value) []said {
+	var out []said
+	for _, e := range v.Entries {
+		if e.Value.Kind != site.Map {
+			out = append(out, said{"", e})
+			continue
+		}
+		for _, k := range e.Value.Entries {
+			out = append(out, said{e.Key, k})
+		}
+	}
+	return out
+}
+
+// shared writes a shared style for a part. The conditions of both must hold; two of the same kind cannot be joined.
+func (c *composer) shared(shared *site.SharedStyle, file *site.File, s styles, t Target, pick func(tail Target) bool) []override {
+	var out []override
+	add := func(tail Target, entries []site.Entry, key site.Entry) {
+		if !pick(tail) {
+			return
+		}
+		both := t
+		both.State += tail.State
+		if tail.Place != "" || tail.Index > 0 {
+			both.Place, both.Index = tail.Place, tail.Index
+		}
+		for _, k := range []struct{ have, want *string }{{&both.At, &tail.At}, {&both.In, &tail.In}, {&both.When, &tail.When}} {
+			if *k.want == "" {
+				continue
+			}
+			if both.At+both.In+both.When != "" {
+				c.addOnce(file.KeyProblem(key, "bad-style", fmt.Sprintf("%q of the shared style %s cannot be used under another condition (%s)", key.Key, shared.Name, t), "one condition at a time", ""))
+				return
+			}
+			*k.have = *k.want
+		}
+		if !s.takes(both) {
+			return
+		}
+		rules, ok := c.rules(styles{s.value, file, s.sec, s.block, s.class, nil}, both, key)
+		if !ok {
+			return
+		}
+		var decls []decl
+		for _, p := range entries {
+			decls = append(decls, c.property(file, s.sec, both, p)...)
+		}
+		for _, o := range rules {
+			o.decls = decls
+			out = append(out, o)
+		}
+	}
+	var plain []site.Entry
+	for _, e := range shared.Value.Entries {
+		if e.Value.Kind != site.Map {
+			plain = append(plain, e)
+		}
+	}
+	if len(plain) > 0 {
+		add(Target{}, plain, plain[0])
+	}
+	for _, e := range shared.Value.Entries {
+		if e.Value.Kind != site.Map {
+			continue
+		}
+		tail, err := parseTail(e.Key)
+		if err != nil {
+			c.addOnce(file.KeyProblem(e, "bad-style", fmt.Sprintf("%q is no condition", e.Key), "a state, at, in or when: \":hover\", at phone, in ..480, when stacked", ""))
+			continue
+		}
+		add(tail, e.Value.Entries, e)
+	}
+	return out
+}
+
+// sharedClasses writes the shared styles that blocks use, each once, under a class of its own.
+func sharedClasses(e *Env, w *sheetWriter) diag.Problems {
+	c := &composer{env: e, out: &Page{}, page: &site.Page{}}
+	for _, name := range e.usedStyles() {
+		if shared, file := e.SharedStyle(name); shared != nil {
+			s := styles{nil, file, nil, nil, func(string) string { return styleClass(name) }, nil}
+			writeOverrides(w, c.shared(shared, file, s, Target{Part: "part"}, func(tail Target) bool { return !own(tail) }))
+		}
+	}
+	return c.problems
+}
+
+// styleClass is the class of a shared style in built pages.
+func styleClass(name string) string { return "style-" + name }
+
+// usedStyles lists the shared styles that some block uses under no condition, by name.
+func (e *Env) usedStyles() []string {
+	var out []string
+	e.eachUse(func(name string, s *site.Block, t Target) {
+		if t.State+t.At+t.In+t.When == "" && !slices.Contains(out, name) {
+			out = append(out, name)
+		}
+	})
+	sort.Strings(out)
+	return out
+}
+
+func (e *Env) eachUse(f func(name string, b *site.Block, t Target)) {
+	e.eachBlock(func(b *site.Block) {
+		if b.Style == nil {
+			return
+		}
+		for _, entry := range b.Style.Entries {
+			t, err := ParseTarget(entry.Key)
+			if err != nil {
+				continue
+			}
+			for _, name := range usedBy(entry.Value) {
+				f(name, b, t)
+			}
+		}
+	})
+}
+
+// usedBy lists the shared styles that the style of a part uses.
+func usedBy(v *site.Value) []string {
+	u := v.Get("use")
+	switch {
+	case u == nil:
+		return nil
+	case u.Kind == site.Text:
+		return []string{u.Text}
+	}
+	var out []string
+	for _, it := range u.Items {
+		out = append(out, it.Str())
+	}
+	return out
+}
+
+// UsedBy lists the shared styles that the style of a part uses.
+func UsedBy(v *site.Value) []string { return usedBy(v) }

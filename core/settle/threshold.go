@@ -1,0 +1,255 @@
+package settle
+
+import (
+	"fmt"
+	"math"
+	"sort"
+	"strconv"
+	"strings"
+
+	"ziegel/core/compose"
+	"ziegel/core/css"
+	"ziegel/core/layout"
+	"ziegel/core/library"
+	"ziegel/core/sweep"
+)
+
+// mostColumns is how many columns a measured condition counts to unless its option says less.
+const mostColumns = 6
+
+// thresholds measures one condition of a section with the block's own content in its own fonts.
+func (m *measuring) thresholds(c *library.Measure, page *compose.Page) []compose.Threshold {
+	if c.Row != "" {
+		return m.row(c, page)
+	}
+	return m.fit(c, page)
+}
+
+// probe lays one variant of the block out at single widths and remembers what it saw.
+type probe struct {
+	laid   *sweep.Laid
+	engine *layout.Engine
+	room   []*css.Element
+}
+
+func (m *measuring) probe(c *library.Measure, page *compose.Page, extra string) *probe {
+	l := m.laid(page, extra)
+	if l == nil {
+		return nil
+	}
+	part := c.Room
+	if part == "" {
+		part = compose.PartRoot
+	}
+	return &probe{l, l.Engine(), elements(l.Doc, part)}
+}
+
+// at lays out one width, and gives the room that the section has there, CSS px: what container conditions ask for.
+func (p *probe) at(width int) (*layout.Result, float64) {
+	r := p.engine.Layout(width)
+	for _, e := range p.room {
+		if box := r.Of(e); box != nil {
+			return r, box.Content.W.Float()
+		}
+	}
+	return r, float64(width)
+}
+
+// row finds the width from which the boxes of a part stand in one row, with the condition in force everywhere.
+func (m *measuring) row(c *library.Measure, page *compose.Page) []compose.Threshold {
+	p := m.probe(c, page, fmt.Sprintf("[data-block] > * > *, [data-part=%q] > * { --%s_%s: yes; }", c.Room, strings.ReplaceAll(m.sec.Name, "/", "-"), c.Name))
+	if p == nil {
+		return nil
+	}
+	parts := elements(p.laid.Doc, c.Row)
+	fits := func(width int) bool {
+		r, _ := p.at(width)
+		for _, e := range parts {
+			if !oneRow(r, e) {
+				return false
+			}
+		}
+		return true
+	}
+	width := least(fits)
+	if width < 0 {
+		return nil // never: the condition stays off
+	}
+	return []compose.Threshold{{Name: c.Name, Value: "yes", From: p.roomAt(width)}}
+}
+
+// oneRow reports whether the boxes in an element stand beside each other, all inside it, none with its text in two lines.
+func oneRow(r *layout.Result, e *css.Element) bool {
+	box := r.Of(e)
+	if box == nil {
+		return true
+	}
+	var row []*layout.Placed
+	inside := true
+	var collect func(x *css.Element)
+	collect = func(x *css.Element) {
+		for _, k := range x.Kids() {
+			p := r.Of(k)
+			if p == nil || p.Empty() || outOfFlow(p) {
+				continue
+			}
+			inside = inside && p.Lines <= 1 && p.Right() <= box.Content.Right() && p.X >= box.Content.X
+			if groups[k.Tag] {
+				collect(k)
+				continue
+			}
+			row = append(row, p)
+		}
+	}
+	collect(e)
+	for i := 1; i < len(row); i++ {
+		a, b := row[i-1], row[i]
+		inside = inside && b.Y < a.Bottom() && a.Y < b.Bottom() && b.X >= a.Right()
+	}
+	return inside
+}
+
+// groups are the tags whose boxes count one by one.
+var groups = map[string]bool{"ul": true, "ol": true, "div": true, "nav": true}
+
+// fit finds the widths from which two, three and more entries fit beside each other, each as wide as its longest word or its widest
+// piece that may not break.
+func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Threshold {
+	p := m.probe(c, page, fmt.Sprintf("[data-part=%q] { grid-column: 1 / -1; } [data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; }", c.Fit, c.Fit))
+	if p == nil {
+		return nil
+	}
+	entries := elements(p.laid.Doc, c.Fit)
+	if len(entries) == 0 {
+		return nil
+	}
+	leastWidth := pixels(c.Least)
+	if v := m.optionText("item-min"); v != "" {
+		leastWidth = pixels(v)
+	}
+	type need struct{ entry, gap, room float64 }
+	memo := map[int]need{}
+	needs := func(width int) need {
+		if n, ok := memo[width]; ok {
+			return n
+		}
+		r, _ := p.at(width)
+		n := need{entry: leastWidth}
+		for _, e := range entries {
+			box := r.Of(e)
+			if box == nil {
+				continue
+			}
+			frame := (box.W - box.Content.W).Float()
+			for _, k := range e.Kids() {
+				if kid := r.Of(k); kid != nil && !outOfFlow(kid) {
+					n.entry = max(n.entry, kid.W.Float()+frame)
+				}
+			}
+			if n.room == 0 {
+				if parent := r.Of(e.Parent); parent != nil {
+					n.room = parent.Content.W.Float()
+					n.gap = gapOf(parent, n.room)
+				}
+			}
+		}
+		memo[width] = n
+		return n
+	}
+	most := mostColumns
+	if n, err := strconv.Atoi(c.Most); err == nil {
+		most = n
+	} else if n, err := strconv.Atoi(m.optionText(c.Most)); err == nil {
+		most = n
+	}
+	var out []compose.Threshold
+	for k := 2; k <= min(most, len(entries)); k++ {
+		width := least(func(w int) bool {
+			n := needs(w)
+			return float64(k)*n.entry+float64(k-1)*n.gap <= n.room+1.0/64
+		})
+		if width < 0 {
+			break
+		}
+		out = append(out, compose.Threshold{Name: c.Name, Value: strconv.Itoa(k), From: p.roomAt(width)})
+	}
+	return noLone(out, len(entries))
+}
+
+// noLone takes out numbers of columns that would leave one entry alone in the last row where the next smaller number does not.
+func noLone(list []compose.Threshold, entries int) []compose.Threshold {
+	var out []compose.Threshold
+	for i, t := range list {
+		n, _ := strconv.Atoi(t.Value)
+		if entries%n == 1 && n > 2 && i > 0 {
+			continue
+		}
+		if n == 2 && entries%2 == 1 && entries == 3 {
+			continue
+		}
+		out = append(out, t)
+	}
+	return out
+}
+
+func gapOf(p *layout.Placed, room float64) float64 {
+	gap := p.Style.ColGap
+	if gap.Kind == css.LenNormal {
+		return 0
+	}
+	return gap.Resolve(css.Px(room * 64)).Float()
+}
+
+// optionText gives an option of the block as typed, or its default.
+func (m *measuring) optionText(name string) string {
+	if v := m.block.Options[name]; v != nil {
+		return v.Str()
+	}
+	if o := m.sec.Option(name); o != nil {
+		return o.Default
+	}
+	return ""
+}
+
+// pixels reads a length in px or rem, CSS px.
+func pixels(s string) float64 {
+	unit := 1.0
+	num := strings.TrimSuffix(s, "px")
+	if n, ok := strings.CutSuffix(s, "rem"); ok {
+		num, unit = n, 16
+	}
+	v, err := strconv.ParseFloat(num, 64)
+	if err != nil {
+		return 0
+	}
+	return v * unit
+}
+
+// least gives the smallest width of a sweep from which something holds, -1 when it never does. What holds at one width holds at
+// all wider ones.
+func least(holds func(width int) bool) int {
+	n := sweep.DefaultTo - sweep.DefaultFrom + 1
+	i := sort.Search(n, func(i int) bool { return holds(sweep.DefaultFrom + i) })
+	if i == n {
+		return -1
+	}
+	return sweep.DefaultFrom + i
+}
+
+// roomAt gives the room of the section at a screen width as a threshold, CSS px: 0 when it is the narrowest that is swept.
+func (p *probe) roomAt(width int) float64 {
+	if width == sweep.DefaultFrom {
+		return 0
+	}
+	_, room := p.at(width)
+	_, before := p.at(width - 1)
+	if t := math.Floor(room); t > before { // any value between the two is met from this width on: a whole one reads best
+		return t
+	}
+	return math.Floor(room*16) / 16
+}
+
+// outOfFlow reports a box that takes no room beside the others.
+func outOfFlow(p *layout.Placed) bool {
+	return p.Style.Position == css.Absolute || p.Style.Position == css.Fixed
+}
