@@ -23,6 +23,7 @@ var contentList = []Rule{
 	{"alt-file-name", diag.Warning, "the text of a picture is its file name"},
 	{"letters-missing", diag.Warning, "letters that a font of the page does not have"},
 	{"two-main-actions", diag.Warning, "a block has two main buttons"},
+	{"moves-layout", diag.Warning, "a hover, a focus or an animation moves boxes"},
 	{"twice", diag.Warning, "a second h1 or main"},
 	{"brief", diag.Warning, "what the page was to have and has not, or the reverse"},
 	{"height-jump", diag.Note, "the page becomes more than a screen higher or lower from one width to the next"},
@@ -67,6 +68,7 @@ func Content(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
 		out = append(out, Finding{Rule: "missing-file", Severity: diag.Error, Text: "a stylesheet cannot be loaded: " + m})
 	}
 	out = append(out, markup(l)...)
+	out = append(out, moving(l)...)
 	if l.Page == nil {
 		return append(out, foreignPictures(l)...)
 	}

@@ -486,8 +486,11 @@ func Find(l *sweep.Laid, block, part string, index int) []*css.Element {
 		if b.Name != block {
 			continue
 		}
-		if part == "" || part == "root" {
+		switch kids := b.Element.Kids(); {
+		case part == "" || part == compose.PartBlock:
 			return []*css.Element{b.Element}
+		case part == compose.PartRoot && len(kids) > 0:
+			return kids[:1]
 		}
 		var out []*css.Element
 		var walk func(e *css.Element)

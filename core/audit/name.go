@@ -83,6 +83,9 @@ func label(e *css.Element) string {
 	return e.Tag
 }
 
+// NameOf calls an element by its part, with the beginning of its text.
+func NameOf(l *sweep.Laid, e *css.Element) string { return nameOf(l, e) }
+
 // nameOf calls an element by its part, with the beginning of its text.
 func nameOf(l *sweep.Laid, e *css.Element) string {
 	block, part, item := place(l, e)

@@ -21,6 +21,10 @@ type Source struct {
 	HTML string
 	// Load gives the bytes behind a href, relative to the file that asks (from). Nil loads nothing.
 	Load func(from, href string) (name string, data []byte, err error)
+	// States are those that every element is in: hover, focus-visible. Still takes transforms off, so that boxes stand where the layout
+	// puts them.
+	States []string
+	Still  bool
 }
 
 // Use is a place where a page uses what the engine does not model.
@@ -139,7 +143,19 @@ func Load(src Source) (*Document, error) {
 	d.addSheet(Parse("", uaSource), nil, nil, true)
 	d.collect(src)
 	d.reportElements(src)
+	if src.Still {
+		d.addSheet(Parse("", "*, ::before, ::after { translate: none !important; scale: none !important; rotate: none !important; transform: none !important }"), nil, d.layers, false)
+	}
 	d.layers.number(0)
+	if len(src.States) > 0 {
+		states := map[string]bool{}
+		for _, s := range src.States {
+			states[s] = true
+		}
+		for _, e := range d.Elements {
+			e.states = states
+		}
+	}
 	d.matchAll()
 	sort.SliceStable(d.Unsupported, func(i, j int) bool {
 		a, b := d.Unsupported[i], d.Unsupported[j]

@@ -24,6 +24,7 @@ type Element struct {
 	pseudo  map[string][]match
 	pseudos []string // names in pseudo, sorted
 	conds   []int    // distinct condition ids of matched and pseudo
+	states  map[string]bool
 }
 
 // Child is an element or a piece of text.

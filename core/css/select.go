@@ -27,6 +27,7 @@ func (a Specificity) add(b Specificity) Specificity {
 type Selector struct {
 	Pseudo      string // pseudo-element without colons, "" for none
 	Specificity Specificity
+	Text        string     // as written
 	compounds   []compound // from left to right
 }
 
@@ -54,6 +55,7 @@ func ParseSelectors(v []Token, parent []*Selector) (list []*Selector, ok bool) {
 		if !ok {
 			return nil, false
 		}
+		s.Text = strings.TrimSpace(Text(part))
 		list = append(list, s)
 	}
 	return list, len(list) > 0

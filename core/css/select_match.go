@@ -168,7 +168,7 @@ func (t *test) pseudo(e, scope *Element) bool {
 		_, sel := e.LookupAttr("selected")
 		return on || sel
 	}
-	return false // hover, focus, active, target, visited, popover-open ...: a page at rest
+	return e.states[t.name] // hover, focus, active, target, visited, popover-open ...: none on a page at rest
 }
 
 func isControl(e *Element) bool {

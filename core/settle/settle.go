@@ -93,14 +93,13 @@ func (m *measuring) run() *found {
 
 // key names all that the outcome follows from: the block without what is measured, and what is asked.
 func (m *measuring) key(page *compose.Page) [sha256.Size]byte {
-	asked := fmt.Sprint(m.sec.Measured, m.follows, m.block.Style, m.env.Site.Ranges)
+	asked := fmt.Sprint(m.sec.Measured, m.follows, m.env.Site.Ranges) + m.block.Node.String()
 	for _, d := range append(slices.Clone(m.env.Site.Defaults), m.page.Defaults...) {
 		asked += d.Section + d.Node.String()
 	}
 	for _, s := range m.env.Site.Styles {
 		asked += s.Name + s.Value.String()
 	}
-	asked += m.block.Style.String()
 	return sha256.Sum256([]byte(strings.Join([]string{page.HTML, page.Site.Text, page.Own.Text, asked}, "\x00")))
 }
 

@@ -3,6 +3,7 @@ package settle
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -115,7 +116,7 @@ var groups = map[string]bool{"ul": true, "ol": true, "div": true, "nav": true}
 // fit finds the widths from which two, three and more entries fit beside each other, each as wide as its longest word or its widest
 // piece that may not break.
 func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Threshold {
-	p := m.probe(c, page, fmt.Sprintf("[data-part=%q] { grid-column: 1 / -1; } [data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; }", c.Fit, c.Fit))
+	p := m.probe(c, page, fmt.Sprintf("[data-part=%q] { grid-column: 1 / -1; } [data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; } [data-part=%q] .action { white-space: nowrap; }", c.Fit, c.Fit, c.Fit))
 	if p == nil {
 		return nil
 	}
@@ -176,20 +177,16 @@ func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Thresh
 	return noLone(out, len(entries))
 }
 
-// noLone takes out numbers of columns that would leave one entry alone in the last row where the next smaller number does not.
+// noLone takes out numbers of columns that leave one entry alone in the last row where another number does not.
 func noLone(list []compose.Threshold, entries int) []compose.Threshold {
-	var out []compose.Threshold
-	for i, t := range list {
+	lone := func(t compose.Threshold) bool {
 		n, _ := strconv.Atoi(t.Value)
-		if entries%n == 1 && n > 2 && i > 0 {
-			continue
-		}
-		if n == 2 && entries%2 == 1 && entries == 3 {
-			continue
-		}
-		out = append(out, t)
+		return entries%n == 1
 	}
-	return out
+	if !slices.ContainsFunc(list, func(t compose.Threshold) bool { return !lone(t) }) {
+		return list
+	}
+	return slices.DeleteFunc(list, lone)
 }
 
 func gapOf(p *layout.Placed, room float64) float64 {

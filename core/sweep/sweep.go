@@ -38,6 +38,7 @@ type Laid struct {
 	Page    *compose.Page // nil for a foreign file
 	Blocks  []*Block
 	fonts   *font.Set
+	source  css.Source
 	picture func(src string) (w, h float64, ok bool)
 	file    func(src string) ([]byte, bool)
 	Screen
@@ -60,19 +61,33 @@ func (l *Laid) With(s Screen) *Laid {
 	return &other
 }
 
+// In gives the same page with every element in some states (hover, focus-visible), and transforms taken off.
+func (l *Laid) In(states ...string) (*Laid, error) {
+	src := l.source
+	src.States, src.Still = states, true
+	doc, err := css.Load(src)
+	if err != nil {
+		return nil, err
+	}
+	other := *l
+	other.Doc, other.Blocks = doc, nil
+	return &other, nil
+}
+
 // Faces lists the fonts that a style is set in, those to try first before the others. It is for one goroutine at a time.
 func (l *Laid) Faces(s *css.Style) []*font.Face { return l.fonts.Find(layout.WantOf(s)) }
 
 // FromPage prepares a composed page (with marks).
 func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 	sheets := map[string]*compose.Sheet{p.Site.Name: p.Site, p.Own.Name: p.Own}
-	doc, err := css.Load(css.Source{File: p.Path, HTML: p.HTML, Load: func(_, href string) (string, []byte, error) {
+	src := css.Source{File: p.Path, HTML: p.HTML, Load: func(_, href string) (string, []byte, error) {
 		s := sheets[path.Base(href)]
 		if s == nil {
 			return "", nil, fs.ErrNotExist
 		}
 		return s.Name, []byte(s.Text), nil
-	}})
+	}}
+	doc, err := css.Load(src)
 	if err != nil {
 		return nil, err
 	}
@@ -88,7 +103,7 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 	if err != nil {
 		return nil, err
 	}
-	l := &Laid{Name: p.Name, Doc: doc, Page: p, fonts: stock.With(entries)}
+	l := &Laid{Name: p.Name, Doc: doc, Page: p, fonts: stock.With(entries), source: src}
 	sizes := map[string][2]float64{}
 	for _, m := range p.Media {
 		if data, err := e.MediaFile(m); err == nil {
@@ -236,7 +251,8 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 		b, err := os.ReadFile(p)
 		return p, b, err
 	}
-	doc, err := css.Load(css.Source{File: file, HTML: string(data), Load: load})
+	src := css.Source{File: file, HTML: string(data), Load: load}
+	doc, err := css.Load(src)
 	if err != nil {
 		return nil, err
 	}
@@ -256,7 +272,7 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 			}
 		}
 	}
-	l := &Laid{Name: file, Doc: doc, fonts: set.With(entries)}
+	l := &Laid{Name: file, Doc: doc, fonts: set.With(entries), source: src}
 	var mu sync.Mutex
 	known := map[string][2]float64{}
 	l.picture = func(src string) (float64, float64, bool) {
@@ -317,11 +333,11 @@ func (l *Laid) Origin(s *css.Style, property string) (diag.Position, bool) {
 	if !ok {
 		return diag.Position{}, false
 	}
-	return l.written(sheet, pos), true
+	return l.Written(sheet, pos), true
 }
 
-// written gives the place of a sheet's text in the designer's files if it comes from there, else in the sheet.
-func (l *Laid) written(sheet *css.Sheet, pos int) diag.Position {
+// Written gives the place of a sheet's text in the designer's files if it comes from there, else in the sheet.
+func (l *Laid) Written(sheet *css.Sheet, pos int) diag.Position {
 	if l.Page != nil {
 		for _, own := range []*compose.Sheet{l.Page.Site, l.Page.Own} {
 			if own.Name == sheet.File {
@@ -351,7 +367,7 @@ func (d Doubt) Text() string {
 func (l *Laid) Doubts() []Doubt {
 	var out []Doubt
 	for _, u := range l.Doc.Unsupported {
-		out = append(out, Doubt{Rule: "not-modelled", Property: u.Property, Value: u.Value, At: l.written(u.Sheet, u.Pos)})
+		out = append(out, Doubt{Rule: "not-modelled", Property: u.Property, Value: u.Value, At: l.Written(u.Sheet, u.Pos)})
 	}
 	set := l.fonts.Clone()
 	layout.New(l.Doc, layout.Options{Fonts: set, Picture: l.picture}).Layout(1280)

@@ -3,7 +3,6 @@ package cli
 import (
 	"fmt"
 	"regexp"
-	"strconv"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -17,9 +16,10 @@ import (
 type address struct {
 	page, block, part, property string
 	index                       int
+	place                       string // odd, first, every 3 ...
 }
 
-var addressForm = regexp.MustCompile(`^([^/.\s]+)(?:/([^/.\s\[]+))?(?:\.([a-z0-9-]+)(?:\[(\d+)\])?)?(?:\.([a-z-]+))?$`)
+var addressForm = regexp.MustCompile(`^([^/.\s]+)(?:/([^/.\s\[]+))?(?:\.([a-z0-9-]+)(?:\[([^\]]*)\])?)?(?:\.([a-z-]+))?$`)
 
 func parseAddress(s string) (address, error) {
 	m := addressForm.FindStringSubmatch(s)
@@ -28,9 +28,9 @@ func parseAddress(s string) (address, error) {
 	}
 	a := address{page: m[1], block: m[2], part: m[3], property: m[5]}
 	if m[4] != "" {
-		a.index, _ = strconv.Atoi(m[4])
-		if a.index == 0 {
-			return a, fmt.Errorf("%q: positions count from 1", s)
+		var err error
+		if a.index, a.place, err = compose.ParsePosition(m[4]); err != nil {
+			return a, fmt.Errorf("%q: %w", s, err)
 		}
 	}
 	return a, nil

@@ -29,6 +29,7 @@ type plan struct {
 	touched map[string][]string    // blocks to look at afterwards, by page
 	done    string                 // one line that says what was done
 	notes   []string
+	after   []func(env *compose.Env) []string // notes that need the site as it will be
 }
 
 func (p *plan) edit(file string, e site.Edit) {
@@ -93,6 +94,11 @@ func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
 	}
 	for _, n := range p.notes {
 		a.answer("%s", n)
+	}
+	for _, f := range p.after {
+		for _, n := range f(after) {
+			a.answer("%s", a.style.Wrap(n, 3))
+		}
 	}
 	a.moved(p, before, after)
 	return nil

@@ -2,23 +2,33 @@ package cli
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"ziegel/core/audit"
+	"ziegel/core/compose"
+	"ziegel/core/css"
+	"ziegel/core/theme"
 )
 
 func (a *app) explainCmd() *cobra.Command {
 	var at int
 	cmd := &cobra.Command{
-		Use:   "explain PAGE/BLOCK[.PART] width|height|x|y",
-		Short: "What makes a box that size, or puts it there",
-		Long: `Explain lays the page out at one width and follows what decides: a size of its
-own, the tallest card in the row, the longest word, the lines of a text, the room
-that is left over. Each step names the declaration behind it.`,
-		Example: `  # why the cards are as high as they are on a phone
+		Use:   "explain PAGE/BLOCK[.PART] PROPERTY|width|height|x|y",
+		Short: "Where a value comes from, or what makes a box that size",
+		Long: `Explain lays the page out at one width. For a CSS property it lists who says
+what of it: the declaration that wins first, then the others from the strongest
+down, with their places in your files and why they lost.
+
+For width, height, x and y it follows what decides: a size of its own, the tallest
+card in the row, the longest word, the lines of a text, the room that is left over.`,
+		Example: `  # who decides about the room in the cards
+  ziegel explain home/plans.card padding --at 720
+
+  # why the cards are as high as they are on a phone
   ziegel explain home/plans.card height --at 390
 
   # one of them, on a desktop
@@ -36,13 +46,15 @@ that is left over. Each step names the declaration behind it.`,
 			if len(args) == 2 {
 				axis = args[1]
 			}
-			if !slices.Contains(audit.Axes, axis) {
-				if axis == "" {
-					return fmt.Errorf("explain what? add one of %s", strings.Join(audit.Axes, ", "))
-				}
-				return unknown("question", axis, audit.Axes, "")
+			switch {
+			case axis == "":
+				return fmt.Errorf("explain what? add a CSS property, or one of %s", strings.Join(audit.Axes, ", "))
+			case slices.Contains(audit.Axes, axis):
+				return a.explain(ad, axis, at)
+			case !css.KnownProperty(axis) && axis != "lane":
+				return unknown("CSS property", axis, css.PropertyNames(), "")
 			}
-			return a.explain(ad, axis, at)
+			return a.explainValue(ad, axis, at)
 		},
 	}
 	cmd.Flags().IntVar(&at, "at", 390, "screen width, CSS px")
@@ -58,7 +70,7 @@ func (a *app) explain(ad address, axis string, at int) error {
 	if err != nil {
 		return err
 	}
-	if sec := s.env.Library.Section(b.Section); ad.part != "" && ad.part != "root" && !sec.HasPart(ad.part) {
+	if sec := s.env.Library.Section(b.Section); ad.part != "" && !compose.HasPart(sec, ad.part) {
 		return unknown("part", ad.part, sec.Parts, " in "+sec.Name)
 	}
 	list := audit.Find(s.laid, b.Name, ad.part, ad.index)
@@ -95,6 +107,80 @@ func (a *app) explain(ad address, axis string, at int) error {
 		}
 	}
 	return nil
+}
+
+// explainValue prints the chain of declarations behind a value.
+func (a *app) explainValue(ad address, property string, at int) error {
+	s, err := a.subject(ad.page)
+	if err != nil {
+		return err
+	}
+	_, b, err := findBlock(s.env, ad)
+	if err != nil {
+		return err
+	}
+	if sec := s.env.Library.Section(b.Section); ad.part != "" && !compose.HasPart(sec, ad.part) {
+		return unknown("part", ad.part, sec.Parts, " in "+sec.Name)
+	}
+	list := audit.Find(s.laid, b.Name, ad.part, ad.index)
+	if len(list) == 0 {
+		return fmt.Errorf("%s/%s has no %s%s with this content", ad.page, ad.block, ad.part, position(ad.index))
+	}
+	name := property
+	if name == "lane" {
+		name = "--lane"
+	}
+	links, from := audit.Chain(s.laid, s.laid.Engine().Layout(at), list[0], name)
+	if a.json {
+		if links == nil {
+			links = []audit.Link{}
+		}
+		return a.writeJSON(map[string]any{"page": ad.page, "at": at, "property": property, "path": from.Path(), "chain": links})
+	}
+	if len(links) == 0 {
+		a.say("nothing says anything of %s: it is what CSS begins with", property)
+		return nil
+	}
+	if from != list[0] {
+		a.say("%s comes from %s around it", property, audit.NameOf(s.laid, from))
+	}
+	for _, k := range links {
+		value := k.Value
+		if k.Resolved != "" {
+			value = k.Resolved + " (" + tokensText(s.env.Theme, k.Value) + ")"
+		}
+		head := "loses "
+		if k.Wins {
+			head = "wins  "
+		}
+		line := fmt.Sprintf("%s %s: %s, %s", head, k.Property, value, k.Who)
+		if k.Where != "" {
+			line += ", " + k.Where
+		}
+		if k.Why != "" {
+			line += ": " + k.Why
+		}
+		a.say("%s", a.style.Wrap(line, 7))
+		if k.At != "" {
+			a.say("%s", a.style.Dim("       "+k.At))
+		}
+	}
+	return nil
+}
+
+var customProperty = regexp.MustCompile(`var\(--([a-z-]+)\)`)
+
+// tokensText writes custom properties as the tokens that they stand for.
+func tokensText(t *theme.Theme, value string) string {
+	return customProperty.ReplaceAllStringFunc(value, func(m string) string {
+		name := customProperty.FindStringSubmatch(m)[1]
+		for _, token := range []string{strings.Replace(name, "-", ".", 1), "color." + name} {
+			if _, ok := t.Token(token); ok {
+				return "{" + token + "}"
+			}
+		}
+		return m
+	})
 }
 
 func position(i int) string {

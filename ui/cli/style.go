@@ -3,53 +3,98 @@ package cli
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"ziegel/core/compose"
+	"ziegel/core/library"
 	"ziegel/core/site"
 )
 
 func (a *app) styleCmd() *cobra.Command {
-	var at, in, state string
-	var reset, dry bool
+	var sc styleScope
+	var dry bool
+	var review bool
+	var try, sheet string
+	var take int
 	cmd := &cobra.Command{
 		Use:   "style PAGE/BLOCK.PART PROPERTY=VALUE...",
-		Short: "Change the look of a part of a block",
-		Long: `Style sets CSS properties on one part of one block. Part, property, value and
-token are checked. A token of the theme stands in braces: {space.far}. --at
-limits it to screen widths: a range such as phone, or 480..719, ..599, 1024..`,
+		Short: "Change the look of a part: of a block, a page, a section or a shared style",
+		Long: `Style sets CSS properties on one part. Part, property, value and token are
+checked. A token of the theme stands in braces: {space.far}. Conditions: --at
+limits it to screen widths (a range such as phone, or 480..719), --in to the room
+that the block has, --when to an arrangement, --state to hover, focus, pressed.
+
+--for says whom it reaches: this block (the usual), all blocks of that section on
+the page, all of them on the site, or a shared style that any part can use:
+use=NAME puts it on a part. "block" is the whole block, lane=middle..edge a place
+on the lines of the page.`,
 		Example: `  # more room in the cards, less on phones
   ziegel style home/plans.card padding=2.5rem
   ziegel style home/plans.card padding=1rem --at phone
 
-  # one of them, a state, a token
+  # one of them, every second, a state, a token, an arrangement
   ziegel style home/plans.card[2] background="{color.accent}"
+  ziegel style home/plans.card[odd] background="{color.surface}"
   ziegel style home/plans.card border-color="{color.accent}" --state hover
+  ziegel style home/opening.words text-align=center --when stacked
 
-  # as it was
-  ziegel style home/plans.card --reset`,
-		Args: cobra.MinimumNArgs(1), ValidArgsFunction: a.complete("part"),
+  # all plans of the site; what was tried on one as a shared style
+  ziegel style home/plans.card padding=2rem --for section
+  ziegel style --from home/plans.card --for style lifted
+  ziegel style courses/prices.card use=lifted
+
+  # it was meant for all of them; as it was
+  ziegel style home/plans.card padding --move --for section
+  ziegel style home/plans.card --reset
+
+  # several values to look at; the second one
+  ziegel style home/plans.card padding --try 1rem,1.5rem,2rem
+  ziegel style --take 2
+
+  # what is written twice, does nothing, or serves nobody
+  ziegel style --review`,
+		ValidArgsFunction: a.complete("part"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			return a.change(dry, func(p *plan) error {
-				where, list := splitProperty(args)
-				ad, err := parseAddress(where)
-				if err != nil {
-					return err
-				}
-				return stylePart(p, ad, list, styleScope{at, in, state, reset})
-			})
+			switch {
+			case review:
+				return a.review(args)
+			case take > 0:
+				return a.takeTried(dry, take)
+			case try != "":
+				return a.tryStyle(args, sc, try, sheet)
+			}
+			return a.change(dry, func(p *plan) error { return runStyle(p, args, sc) })
 		},
 	}
 	f := cmd.Flags()
-	f.StringVar(&at, "at", "", "only at these screen widths: a range, or 480..719")
-	f.StringVar(&in, "in", "", "only where the block itself has this much room: ..480")
-	f.StringVar(&state, "state", "", "only in a state: hover, focus-visible ...")
-	f.BoolVar(&reset, "reset", false, "take the named properties back, or all of the part")
-	cmd.MarkFlagsMutuallyExclusive("at", "in")
+	f.StringVar(&sc.at, "at", "", "only at these screen widths: a range, or 480..719")
+	f.StringVar(&sc.in, "in", "", "only where the block itself has this much room: ..480")
+	f.StringVar(&sc.when, "when", "", "only when it sits like this: stacked, beside, wrapped, alone in its row, 2+1")
+	f.StringVar(&sc.state, "state", "", "only in a state: hover, focus, pressed, current, disabled ...")
+	f.StringVar(&sc.scope, "for", "block", "whom it reaches: block, page, section, or style NAME")
+	f.StringVar(&sc.from, "from", "", "take the looks of this part: home/plans.card")
+	f.BoolVar(&sc.move, "move", false, "take it from where it is (see --of) to where --for says")
+	f.StringVar(&sc.of, "of", "block", "with --move and --reset: where it is: block, page, section, or style NAME as style:NAME")
+	f.BoolVar(&sc.reset, "reset", false, "take the named properties back, or all of the part")
+	f.StringVar(&try, "try", "", "values to look at side by side: 1rem,1.5rem,2rem")
+	f.StringVar(&sheet, "sheet", "", "with --try: the file to write (default try.html in the site's cache)")
+	f.IntVar(&take, "take", 0, "the value of the last --try with this number")
+	f.BoolVar(&review, "review", false, "looks that do nothing, are written twice, or that nothing uses")
+	cmd.MarkFlagsMutuallyExclusive("at", "in", "when")
+	cmd.MarkFlagsMutuallyExclusive("reset", "move", "from", "try", "take", "review")
 	dryRunFlag(cmd, &dry)
 	return cmd
+}
+
+// styleScope is what the flags of style say.
+type styleScope struct {
+	at, in, when, state string
+	scope, from, of     string
+	name                string // of a shared style
+	reset, move         bool
 }
 
 // splitProperty accepts "home/plans card.padding=2rem" as well as "home/plans.card padding=2rem".
@@ -70,37 +115,94 @@ func splitProperty(args []string) (string, []string) {
 	return args[0], args[1:]
 }
 
-type styleScope struct {
-	at, in, state string
-	reset         bool
+// styled is the place that a style command works on.
+type styled struct {
+	page   *site.Page
+	block  *site.Block // nil for a shared style by itself
+	sec    *library.Section
+	target compose.Target
 }
 
-func stylePart(p *plan, ad address, args []string, sc styleScope) error {
-	page, b, err := findBlock(p.env, ad)
+func runStyle(p *plan, args []string, sc styleScope) error {
+	args, err := sc.takeName(args)
 	if err != nil {
 		return err
 	}
-	sec := p.env.Library.Section(b.Section)
+	var on *styled
+	if len(args) > 0 && !strings.Contains(args[0], "=") {
+		where, rest := splitProperty(args)
+		if on, err = findStyled(p.env, where, sc); err != nil {
+			return err
+		}
+		args = rest
+	}
+	switch {
+	case sc.from != "":
+		return styleFrom(p, on, sc)
+	case on == nil && sc.scope != "style":
+		return errors.New("which part? write PAGE/BLOCK.PART, such as home/plans.card")
+	case sc.move:
+		return moveStyle(p, on, args, sc)
+	case sc.reset:
+		if on == nil {
+			return resetShared(p, args, sc)
+		}
+		return resetStyle(p, on, args, sc)
+	}
+	return setStyle(p, on, args, sc)
+}
+
+// takeName finds the name of the shared style in --for style NAME.
+func (sc *styleScope) takeName(args []string) ([]string, error) {
+	if name, ok := strings.CutPrefix(sc.scope, "style:"); ok {
+		sc.scope, sc.name = "style", name
+		return args, nil
+	}
+	switch sc.scope {
+	case "block", "page", "section":
+		return args, nil
+	case "style":
+		for i := len(args) - 1; i >= 0; i-- {
+			if site.ValidName(args[i]) {
+				sc.name = args[i]
+				return slices.Delete(slices.Clone(args), i, i+1), nil
+			}
+		}
+		return nil, errors.New("--for style needs a name: --for style lifted")
+	}
+	return nil, unknown("scope", sc.scope, []string{"block", "page", "section", "style"}, "")
+}
+
+// findStyled reads the address of a part and the conditions of the flags.
+func findStyled(e *compose.Env, where string, sc styleScope) (*styled, error) {
+	ad, err := parseAddress(where)
+	if err != nil {
+		return nil, err
+	}
+	page, b, err := findBlock(e, ad)
+	if err != nil {
+		return nil, err
+	}
+	sec := e.Library.Section(b.Section)
 	if sec == nil {
-		return unknown("section", b.Section, p.env.Library.Names(), "")
+		return nil, unknown("section", b.Section, e.Library.Names(), "")
 	}
 	if ad.part == "" {
-		return fmt.Errorf("name a part of %s/%s: %s", page.Name, b.Name, strings.Join(sec.Parts, ", "))
+		return nil, fmt.Errorf("name a part of %s/%s: %s; or block for all of it", page.Name, b.Name, strings.Join(sec.Parts, ", "))
 	}
-	if !sec.HasPart(ad.part) && ad.part != "root" {
-		return unknown("part", ad.part, sec.Parts, " in "+sec.Name)
+	if !compose.HasPart(sec, ad.part) {
+		return nil, unknown("part", ad.part, append(slices.Clone(sec.Parts), "block", "root"), " in "+sec.Name)
 	}
-	t := compose.Target{Part: ad.part, Index: ad.index, At: sc.at, In: sc.in}
-	if sc.state != "" {
-		t.State = ":" + strings.TrimLeft(sc.state, ":")
-	}
+	t := compose.Target{Part: ad.part, Index: ad.index, Place: ad.place, At: sc.at, In: sc.in, When: sc.when}
+	err = sc.conditions(e, &t)
+	return &styled{page, b, sec, t}, err
+}
+
+// conditions checks the flags that limit a style.
+func (sc styleScope) conditions(e *compose.Env, t *compose.Target) error {
 	if sc.at != "" {
-		if _, _, ok := p.env.Span(sc.at); !ok {
-			var names []string
-			for _, r := range p.env.Site.Ranges {
-				names = append(names, r.Name)
-			}
-			return fmt.Errorf("%w; or write widths, such as 480..719", unknown("range", sc.at, names, ""))
+		if _, _, ok := e.Span(sc.at); !ok {
+			return fmt.Errorf("%w; or write widths, such as 480..719", unknown("range", sc.at, e.RangeNames(), ""))
 		}
 	}
 	if sc.in != "" {
@@ -108,10 +210,51 @@ func stylePart(p *plan, ad address, args []string, sc styleScope) error {
 			return fmt.Errorf("--in %q is no span of widths: write ..480, 481.. or 480..719", sc.in)
 		}
 	}
-	key := compose.StyleKey(b.Style, t)
-	if sc.reset {
-		return resetStyle(p, page, b, key, t, args)
+	if sc.when != "" {
+		if _, ok := compose.CanonicalWhen(sc.when); !ok {
+			return unknown("arrangement", sc.when, compose.Arrangements, "")
+		}
 	}
+	if sc.state != "" {
+		s, ok := compose.CanonicalState(sc.state)
+		if !ok {
+			var names []string
+			for _, s := range compose.States {
+				names = append(names, s.Name)
+			}
+			return unknown("state", strings.TrimLeft(sc.state, ":"), names, "")
+		}
+		t.State = s
+	}
+	return nil
+}
+
+// home is where the styles of a scope are written: a file, the path of its style map, and the map as it is now.
+type home struct {
+	file  string
+	path  site.Path
+	style *site.Value
+}
+
+func (sc styleScope) home(p *plan, on *styled, scope string) (home, error) {
+	list, file := p.env.Site.Defaults, site.FileName
+	switch scope {
+	case "block":
+		return home{on.block.File.Path, site.Keys(on.block.Path, "style"), on.block.Style}, nil
+	case "page":
+		list, file = on.page.Defaults, on.page.File.Path
+	}
+	if on.target.Part == compose.PartBlock {
+		return home{}, errors.New("the ground and the distances belong to each block: name a part of the section, or root")
+	}
+	h := home{file: file, path: site.Keys("defaults", on.sec.Name, "style")}
+	if d := site.DefaultFor(list, on.sec.Name); d != nil {
+		h.style = d.Style
+	}
+	return h, nil
+}
+
+func setStyle(p *plan, on *styled, args []string, sc styleScope) error {
 	list, err := pairs(args)
 	if err != nil {
 		return err
@@ -119,57 +262,418 @@ func stylePart(p *plan, ad address, args []string, sc styleScope) error {
 	if len(list) == 0 {
 		return errors.New("which property? write PROPERTY=VALUE, such as padding=2rem")
 	}
-	for _, kv := range list {
-		if problem := compose.CheckProperty(p.env, kv[0], kv[1]); problem != nil {
-			return *problem
-		}
-		p.edit(b.File.Path, site.Edit{Op: site.Set, Path: site.Keys(b.Path, "style", key, kv[0]), Value: site.NewText(kv[1])})
+	if sc.scope == "style" {
+		return setShared(p, on, list, sc)
 	}
-	p.done = fmt.Sprintf("styled %s: %s", scopeText(p, page, b, t), strings.Join(args, " "))
-	p.touch(page.Name, b.Name)
+	h, err := sc.home(p, on, sc.scope)
+	if err != nil {
+		return err
+	}
+	key := compose.StyleKey(h.style, on.target)
+	for _, kv := range list {
+		v, err := styleValue(p.env, on, kv)
+		if err != nil {
+			return err
+		}
+		p.edit(h.file, site.Edit{Op: site.Set, Path: site.Keys(h.path, key, kv[0]), Value: v})
+	}
+	p.done = fmt.Sprintf("styled %s: %s", p.reach(on, sc.scope), strings.Join(args, " "))
+	p.touchScope(on, sc.scope)
+	if on.target.Part == compose.PartBlock { // its neighbours may change places
+		p.touch(on.page.Name, blockNames(p.env, on.page)...)
+	}
+	p.stops(on, list)
 	return nil
 }
 
-// scopeText says whom a style touches.
-func scopeText(p *plan, page *site.Page, b *site.Block, t compose.Target) string {
-	s := fmt.Sprintf("%s of %s/%s", t, page.Name, b.Name)
-	if b.EveryPage != "" {
-		return s + fmt.Sprintf(", on every page (%s)", plural(len(p.env.Site.Pages), "page"))
+// styleValue checks one NAME=VALUE of a style.
+func styleValue(e *compose.Env, on *styled, kv [2]string) (*site.Value, error) {
+	switch kv[0] {
+	case "use":
+		list := &site.Value{Kind: site.List}
+		for _, n := range strings.Split(kv[1], ",") {
+			n = strings.TrimSpace(n)
+			if s, _ := e.SharedStyle(n); s == nil {
+				return nil, unknown("shared style", n, e.StyleNames(), "")
+			}
+			list.Items = append(list.Items, site.NewText(n))
+		}
+		return list, nil
+	case "lane":
+		if _, _, ok := compose.LaneLines(kv[1]); !ok {
+			return nil, fmt.Errorf("%q is no lane and no two lines: write text, body, wide or edge, or two of them and middle, such as middle..edge", kv[1])
+		}
+		return site.NewText(kv[1]), nil
 	}
-	return s + ", this block only"
+	if problem := compose.CheckProperty(e, kv[0], kv[1]); problem != nil {
+		return nil, *problem
+	}
+	return site.NewText(kv[1]), nil
 }
 
-func resetStyle(p *plan, page *site.Page, b *site.Block, key string, t compose.Target, props []string) error {
+// setShared writes properties of a shared style, and puts it on the part if one is named.
+func setShared(p *plan, on *styled, list [][2]string, sc styleScope) error {
+	t := compose.Target{Part: "part", At: sc.at, In: sc.in, When: sc.when}
+	if err := sc.conditions(p.env, &t); err != nil {
+		return err
+	}
+	path := site.Keys("styles", sc.name)
+	if tail := strings.TrimSpace(t.Tail()); tail != "" {
+		path = append(path, site.Keys(tail)...)
+	}
+	for _, kv := range list {
+		v, err := styleValue(p.env, on, kv)
+		if err != nil {
+			return err
+		}
+		p.edit(site.FileName, site.Edit{Op: site.Set, Path: append(slices.Clone(path), site.Keys(kv[0])...), Value: v})
+	}
+	p.done = fmt.Sprintf("styled the shared style %s", sc.name)
+	if on != nil {
+		p.useOn(on, sc.name)
+	}
+	p.touchUsers(sc.name)
+	p.done += p.users(sc.name)
+	return nil
+}
+
+// useOn adds a shared style to a part.
+func (p *plan) useOn(on *styled, name string) {
+	t := on.target
+	t.At, t.In, t.When, t.State = "", "", "", ""
+	key := compose.StyleKey(on.block.Style, t)
+	list := &site.Value{Kind: site.List}
 	var own *site.Value
-	if b.Style != nil {
-		own = b.Style.Get(key)
+	if on.block.Style != nil {
+		own = on.block.Style.Get(key)
+	}
+	for _, n := range compose.UsedBy(own) {
+		if n == name {
+			return
+		}
+		list.Items = append(list.Items, site.NewText(n))
+	}
+	list.Items = append(list.Items, site.NewText(name))
+	p.edit(on.block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(on.block.Path, "style", key, "use"), Value: list})
+	p.touch(on.page.Name, on.block.Name)
+}
+
+// ownStyles lists the entries of a style map that speak of a part, whatever their conditions.
+func ownStyles(style *site.Value, t compose.Target) []site.Entry {
+	var out []site.Entry
+	if style == nil {
+		return nil
+	}
+	for _, e := range style.Entries {
+		if have, err := compose.ParseTarget(e.Key); err == nil && have.Part == t.Part && have.Index == t.Index && have.Place == t.Place {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// styleFrom takes the looks of one part to a shared style, a section or page, or another part.
+func styleFrom(p *plan, on *styled, sc styleScope) error {
+	src, err := findStyled(p.env, sc.from, styleScope{})
+	if err != nil {
+		return err
+	}
+	list := ownStyles(src.block.Style, src.target)
+	if len(list) == 0 {
+		return fmt.Errorf("%s has no style of its own", sc.from)
+	}
+	if sc.scope != "style" {
+		if on == nil {
+			on = src
+		}
+		if on == src && sc.scope == "block" {
+			return errors.New("to where? name another part, or --for page, section or style NAME")
+		}
+		for _, e := range list {
+			t, _ := compose.ParseTarget(e.Key)
+			to := *on
+			to.target = t
+			to.target.Part, to.target.Index, to.target.Place = on.target.Part, on.target.Index, on.target.Place
+			h, err := sc.home(p, &to, sc.scope)
+			if err != nil {
+				return err
+			}
+			p.putAll(h, compose.StyleKey(h.style, to.target), e.Value.Entries)
+		}
+		p.done = fmt.Sprintf("styled %s as %s is", p.reach(on, sc.scope), sc.from)
+		p.touchScope(on, sc.scope)
+		return nil
+	}
+	if p.env.Site.Style(sc.name) != nil {
+		return fmt.Errorf("there is a shared style %s already; take another name, or change it: ziegel style PROPERTY=VALUE --for style %s", sc.name, sc.name)
+	}
+	whole := &site.Value{Kind: site.Map}
+	for _, e := range list {
+		t, _ := compose.ParseTarget(e.Key)
+		tail := strings.TrimSpace(t.Tail())
+		if tail == "" {
+			whole.Entries = append(whole.Entries, plainEntries(e.Value)...)
+		} else {
+			whole.Entries = append(whole.Entries, site.Entry{Key: tail, Value: e.Value.Clone()})
+		}
+		p.edit(src.block.File.Path, site.Edit{Op: site.Delete, Path: site.Keys(src.block.Path, "style", e.Key)})
+	}
+	p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("styles", sc.name), Value: whole})
+	p.edit(src.block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(src.block.Path, "style", src.target.Element(), "use"), Value: useList(compose.UsedBy(firstPlain(list)), sc.name)})
+	p.done = fmt.Sprintf("made the shared style %s of %s/%s.%s, which uses it now", sc.name, src.page.Name, src.block.Name, src.target.Element())
+	for _, like := range p.lookalikes(src, list) {
+		p.notes = append(p.notes, fmt.Sprintf("%s looks the same: `ziegel style %s --reset` and `ziegel style %s use=%s`", like, like, like, sc.name))
+	}
+	p.touch(src.page.Name, src.block.Name)
+	return nil
+}
+
+func useList(have []string, name string) *site.Value {
+	list := &site.Value{Kind: site.List}
+	for _, n := range have {
+		list.Items = append(list.Items, site.NewText(n))
+	}
+	list.Items = append(list.Items, site.NewText(name))
+	return list
+}
+
+// plainEntries leaves out what a part uses.
+func plainEntries(v *site.Value) []site.Entry {
+	var out []site.Entry
+	for _, e := range v.Clone().Entries {
+		if e.Key != "use" {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+func firstPlain(list []site.Entry) *site.Value {
+	for _, e := range list {
+		if t, err := compose.ParseTarget(e.Key); err == nil && t.Tail() == "" {
+			return e.Value
+		}
+	}
+	return nil
+}
+
+func (p *plan) putAll(h home, key string, entries []site.Entry) {
+	for _, e := range entries {
+		p.edit(h.file, site.Edit{Op: site.Set, Path: site.Keys(h.path, key, e.Key), Value: e.Value.Clone()})
+	}
+}
+
+// lookalikes lists other parts of the site whose own styles say the same.
+func (p *plan) lookalikes(src *styled, list []site.Entry) []string {
+	var out []string
+	eachStyled(p.env, func(page *site.Page, b *site.Block, t compose.Target) {
+		if b.Node == src.block.Node && t == src.target {
+			return
+		}
+		other := ownStyles(b.Style, t)
+		if len(other) != len(list) {
+			return
+		}
+		for i, e := range other {
+			a, _ := compose.ParseTarget(e.Key)
+			z, _ := compose.ParseTarget(list[i].Key)
+			if a.Tail() != z.Tail() || !e.Value.Equal(list[i].Value) {
+				return
+			}
+		}
+		out = append(out, page.Name+"/"+b.Name+"."+t.Element())
+	})
+	return out
+}
+
+// eachStyled visits every part with a style of its own, once.
+func eachStyled(e *compose.Env, visit func(page *site.Page, b *site.Block, t compose.Target)) {
+	seen := map[*site.Value]bool{}
+	for _, page := range e.Site.Pages {
+		for _, b := range e.Site.All(page) {
+			if seen[b.Node] || b.Style == nil {
+				continue
+			}
+			seen[b.Node] = true
+			var done []compose.Target
+			for _, en := range b.Style.Entries {
+				t, err := compose.ParseTarget(en.Key)
+				if err != nil {
+					continue
+				}
+				t = compose.Target{Part: t.Part, Index: t.Index, Place: t.Place}
+				if !slices.Contains(done, t) {
+					done = append(done, t)
+					visit(page, b, t)
+				}
+			}
+		}
+	}
+}
+
+// moveStyle takes properties from one scope to another.
+func moveStyle(p *plan, on *styled, props []string, sc styleScope) error {
+	if on == nil {
+		return errors.New("which part? write PAGE/BLOCK.PART, such as home/plans.card")
+	}
+	if sc.of == sc.scope {
+		return fmt.Errorf("it is there already: --for says where it goes, --of where it is (now %s)", sc.of)
+	}
+	from, err := sc.home(p, on, sc.of)
+	if err != nil {
+		return err
+	}
+	key := compose.StyleKey(from.style, on.target)
+	var own *site.Value
+	if from.style != nil {
+		own = from.style.Get(key)
 	}
 	if own == nil {
-		return fmt.Errorf("%s of %s/%s has no style of its own", t, page.Name, b.Name)
+		return fmt.Errorf("%s has no style for %s that could be moved", scopeName(on, sc.of), on.target)
 	}
-	del := func(steps ...any) {
-		p.edit(b.File.Path, site.Edit{Op: site.Delete, Path: site.Keys(append([]any{b.Path, "style"}, steps...)...)})
-	}
-	left := len(own.Entries)
-	for _, name := range props {
-		name, _, _ = strings.Cut(name, "=")
-		if own.Get(name) == nil {
-			return unknown("own property", name, own.Keys(), " on "+t.String())
+	var moved []site.Entry
+	for _, e := range own.Entries {
+		if len(props) == 0 || slices.Contains(props, e.Key) {
+			moved = append(moved, e)
 		}
-		left--
 	}
+	for _, n := range props {
+		if own.Get(n) == nil {
+			return unknown("own property", n, own.Keys(), " on "+on.target.String())
+		}
+	}
+	p.deleteStyle(from, key, own, moved)
+	if sc.scope == "style" {
+		path := site.Keys("styles", sc.name)
+		if tail := strings.TrimSpace(on.target.Tail()); tail != "" {
+			path = append(path, site.Keys(tail)...)
+		}
+		for _, e := range moved {
+			p.edit(site.FileName, site.Edit{Op: site.Set, Path: append(slices.Clone(path), site.Keys(e.Key)...), Value: e.Value.Clone()})
+		}
+		p.useOn(on, sc.name)
+		p.done = fmt.Sprintf("moved %s of %s to the shared style %s", keysOf(moved), scopeName(on, sc.of), sc.name)
+		return nil
+	}
+	to, err := sc.home(p, on, sc.scope)
+	if err != nil {
+		return err
+	}
+	p.putAll(to, compose.StyleKey(to.style, on.target), moved)
+	p.done = fmt.Sprintf("moved %s from %s to %s", keysOf(moved), scopeName(on, sc.of), p.reach(on, sc.scope))
+	p.touchScope(on, sc.of)
+	p.touchScope(on, sc.scope)
+	return nil
+}
+
+func keysOf(list []site.Entry) string {
+	var names []string
+	for _, e := range list {
+		names = append(names, e.Key)
+	}
+	return strings.Join(names, ", ")
+}
+
+// deleteStyle takes entries out of a style, and the maps around them that become empty.
+func (p *plan) deleteStyle(h home, key string, own *site.Value, gone []site.Entry) {
 	switch {
-	case len(props) > 0 && left > 0:
+	case len(gone) < len(own.Entries):
+		for _, e := range gone {
+			p.edit(h.file, site.Edit{Op: site.Delete, Path: site.Keys(h.path, key, e.Key)})
+		}
+	case len(h.style.Entries) > 1:
+		p.edit(h.file, site.Edit{Op: site.Delete, Path: site.Keys(h.path, key)})
+	case h.path[0].Key == "defaults" && len(p.defaultOf(h).Entries) > 1, h.path[0].Key != "defaults":
+		p.edit(h.file, site.Edit{Op: site.Delete, Path: h.path})
+	case len(p.defaultsOf(h)) > 1:
+		p.edit(h.file, site.Edit{Op: site.Delete, Path: h.path[:2]})
+	default:
+		p.edit(h.file, site.Edit{Op: site.Delete, Path: h.path[:1]})
+	}
+}
+
+func (p *plan) defaultsOf(h home) []site.Default {
+	if h.file == site.FileName {
+		return p.env.Site.Defaults
+	}
+	for _, page := range p.env.Site.Pages {
+		if page.File.Path == h.file {
+			return page.Defaults
+		}
+	}
+	return nil
+}
+
+func (p *plan) defaultOf(h home) *site.Value {
+	if d := site.DefaultFor(p.defaultsOf(h), h.path[1].Key); d != nil {
+		return d.Node
+	}
+	return &site.Value{}
+}
+
+func resetStyle(p *plan, on *styled, props []string, sc styleScope) error {
+	scope := sc.scope
+	if sc.of != "block" {
+		scope = sc.of
+	}
+	if scope == "style" {
+		return resetShared(p, props, sc)
+	}
+	h, err := sc.home(p, on, scope)
+	if err != nil {
+		return err
+	}
+	key := compose.StyleKey(h.style, on.target)
+	var own *site.Value
+	if h.style != nil {
+		own = h.style.Get(key)
+	}
+	if own == nil {
+		return fmt.Errorf("%s of %s has no style of its own", on.target, scopeName(on, scope))
+	}
+	gone := own.Entries
+	if len(props) > 0 {
+		gone = nil
 		for _, name := range props {
 			name, _, _ = strings.Cut(name, "=")
-			del(key, name)
+			if own.Get(name) == nil {
+				return unknown("own property", name, own.Keys(), " on "+on.target.String())
+			}
+			gone = append(gone, site.Entry{Key: name})
 		}
-	case len(b.Style.Entries) > 1:
-		del(key)
-	default:
-		del()
 	}
-	p.done = fmt.Sprintf("reset %s of %s/%s", t, page.Name, b.Name)
-	p.touch(page.Name, b.Name)
+	p.deleteStyle(h, key, own, gone)
+	p.done = fmt.Sprintf("reset %s", p.reach(on, scope))
+	p.touchScope(on, scope)
+	return nil
+}
+
+// resetShared takes a shared style back, or properties of it. One in use stays.
+func resetShared(p *plan, props []string, sc styleScope) error {
+	s := p.env.Site.Style(sc.name)
+	if s == nil {
+		return unknown("shared style", sc.name, p.env.StyleNames(), "")
+	}
+	p.touchUsers(sc.name)
+	if len(props) == 0 {
+		if users := p.usersOf(sc.name); len(users) > 0 {
+			return fmt.Errorf("the shared style %s is in use: %s; take it off there first", sc.name, strings.Join(users, ", "))
+		}
+		path := site.Keys("styles", sc.name)
+		if len(p.env.Site.Styles) == 1 {
+			path = path[:1]
+		}
+		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: path})
+		p.done = "removed the shared style " + sc.name
+		return nil
+	}
+	for _, name := range props {
+		name, _, _ = strings.Cut(name, "=")
+		if s.Value.Get(name) == nil {
+			return unknown("property", name, s.Value.Keys(), " in "+sc.name)
+		}
+		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: site.Keys("styles", sc.name, name)})
+	}
+	p.done = "reset " + strings.Join(props, ", ") + " of the shared style " + sc.name + p.users(sc.name)
 	return nil
 }

@@ -1,0 +1,223 @@
+package audit
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/layout"
+	"ziegel/core/sweep"
+)
+
+// Link is one declaration in the chain behind a value, from the one that wins down.
+type Link struct {
+	Who      string `json:"who"`                // this block, the section pricing/plans, the theme ...
+	Property string `json:"property"`           // as declared: a shorthand may speak for the one that was asked for
+	Value    string `json:"value"`              // as declared
+	Resolved string `json:"resolved,omitempty"` // with tokens replaced, where that differs
+	At       string `json:"at,omitempty"`       // FILE:LINE:COLUMN
+	Where    string `json:"where,omitempty"`    // the widths at which it holds, when not all
+	State    string `json:"state,omitempty"`    // it holds in this state only
+	Wins     bool   `json:"wins"`
+	Why      string `json:"why,omitempty"` // it does not win
+	layer    string
+}
+
+// Chain tells where the value of a property on an element comes from in a layout: the declaration that wins, then the others from the
+// strongest down, then those of states. An inherited value is followed to the element that has it; from names that one.
+func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (links []Link, from *css.Element) {
+	from = e
+	for x := e; x != nil; x = x.Parent {
+		p := r.Of(x)
+		if p == nil {
+			continue
+		}
+		links = chainOn(l, l.Doc, x, p.Style, property, "")
+		from = x
+		if slices.ContainsFunc(links, func(k Link) bool { return k.Wins }) || !css.Inherits(property) {
+			break
+		}
+	}
+	for _, state := range []string{"hover", "focus-visible", "active"} {
+		with, err := l.In(state)
+		if err != nil {
+			break
+		}
+		x := with.Doc.Elements[from.Index]
+		p := with.Engine().Layout(r.Width).Of(x)
+		if p == nil {
+			continue
+		}
+		for _, k := range chainOn(l, with.Doc, x, p.Style, property, state) {
+			known := slices.ContainsFunc(links, func(o Link) bool { return o.At == k.At && o.Value == k.Value })
+			if !known {
+				k.Why = "only in the state " + state
+				k.Wins = false
+				links = append(links, k)
+			}
+		}
+	}
+	return links, from
+}
+
+func chainOn(l *sweep.Laid, doc *css.Document, e *css.Element, st *css.Style, property, state string) []Link {
+	said := doc.Chain(e, st, property)
+	var out []Link
+	var winner *Link
+	for _, s := range slices.Backward(said) {
+		k := Link{Property: s.Name, Value: strings.TrimSpace(s.Value), Wins: s.Wins, State: state, layer: s.Layer, Who: who(l, e, s), Where: whereText(s.Conditions)}
+		if s.Resolved != k.Value {
+			k.Resolved = s.Resolved
+		}
+		if !s.UA && s.Sheet != nil {
+			k.At = l.Written(s.Sheet, s.Pos).String()
+		}
+		switch {
+		case k.Wins:
+		case !s.Applies:
+			k.Why = "holds at other widths"
+		case winner == nil:
+			k.Why = "says nothing of it here"
+		case winner.layer != k.layer:
+			k.Why = winner.Who + " goes before it"
+		default:
+			k.Why = "a rule after it, or one that says more exactly whom it means, wins"
+		}
+		out = append(out, k)
+		if k.Wins && winner == nil {
+			w := k
+			winner = &w
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Link) int {
+		if a.Wins != b.Wins {
+			if a.Wins {
+				return -1
+			}
+			return 1
+		}
+		return 0
+	})
+	return out
+}
+
+// who names the layer that a declaration stands in, in the words of the site.
+func who(l *sweep.Laid, e *css.Element, s css.Said) string {
+	section := ""
+	for x := e; x != nil; x = x.Parent {
+		if name := x.Attr("data-block"); name != "" {
+			for _, b := range l.Blocks {
+				if b.Name == name {
+					section = b.Section
+				}
+			}
+		}
+	}
+	if s.UA {
+		return "the browser"
+	}
+	switch layer, rest, _ := strings.Cut(s.Layer, "."); layer {
+	case "reset":
+		return "the reset"
+	case "theme":
+		return "the theme"
+	case "section":
+		return "the section " + section
+	case "site":
+		if rest == "use" {
+			return "a shared style for every " + section
+		}
+		return "the site, for every " + section
+	case "page":
+		if rest == "use" {
+			return "a shared style for " + section + " on this page"
+		}
+		return "the page"
+	case "block":
+		if rest == "use" {
+			return "a shared style"
+		}
+		return "this block"
+	case "still":
+		return "the reset"
+	}
+	return "the stylesheet"
+}
+
+var remForm = regexp.MustCompile(`([0-9.]+)rem`)
+
+// whereText words conditions, with lengths in CSS px.
+func whereText(conds []string) string {
+	var out []string
+	for _, c := range conds {
+		c = remForm.ReplaceAllStringFunc(c, func(m string) string {
+			n, _ := strconv.ParseFloat(strings.TrimSuffix(m, "rem"), 64)
+			return strconv.FormatFloat(n*16, 'f', -1, 64) + " px"
+		})
+		c = strings.Replace(c, "media ", "screen ", 1)
+		c = strings.Replace(c, "container ", "room ", 1)
+		out = append(out, strings.NewReplacer("(width", "(", "width", "", "( ", "(").Replace(c))
+	}
+	return strings.Join(out, " and ")
+}
+
+// Stop is what a plain value ends: a value that something below it has at some widths or in a state.
+type Stop struct{ Who, Where, Said string }
+
+// Stops lists what a plain value of a part's property ends, of the section or of a wider scope.
+func Stops(l *sweep.Laid, block, part string, index int, property string) []Stop {
+	list := Find(l, block, part, index)
+	if len(list) == 0 {
+		return nil
+	}
+	r := l.Engine().Layout(1280)
+	links, from := Chain(l, r, list[0], property)
+	if from != list[0] || len(links) == 0 || !links[0].Wins || links[0].Where != "" {
+		return nil
+	}
+	var out []Stop
+	for _, k := range links[1:] {
+		if k.State == "" && k.Where == "" {
+			out = append(out, followed(l, r, list[0], k)...)
+		}
+		where := k.Where
+		if k.State != "" {
+			where = strings.TrimSpace("the state " + k.State + " " + where)
+		}
+		value := k.Value
+		if k.Resolved != "" {
+			value = k.Resolved
+		}
+		if where == "" || k.layer == links[0].layer || k.layer == "reset" || slices.ContainsFunc(out, func(s Stop) bool { return s.Where == where }) {
+			continue
+		}
+		if k.State != "" && !weaker(k.layer, links[0].layer) {
+			continue
+		}
+		out = append(out, Stop{k.Who, where, fmt.Sprintf("%s: %s", k.Property, value)})
+	}
+	return out
+}
+
+var privateProperty = regexp.MustCompile(`var\((--[a-z0-9_-]+_[a-z0-9_-]+)`)
+
+// followed lists what a value that no longer wins took from private properties that change with the width.
+func followed(l *sweep.Laid, r *layout.Result, e *css.Element, k Link) []Stop {
+	var out []Stop
+	for _, m := range privateProperty.FindAllStringSubmatch(k.Value, -1) {
+		links, _ := Chain(l, r, e, m[1])
+		for _, p := range links {
+			if p.Where != "" && p.State == "" {
+				out = append(out, Stop{k.Who, p.Where, fmt.Sprintf("%s with %s %s", k.Property, m[1], p.Value)})
+			}
+		}
+	}
+	return out
+}
+
+var layerOrder = []string{"reset", "theme", "section", "site.use", "site", "page.use", "page", "block.use", "block"}
+
+func weaker(a, b string) bool { return slices.Index(layerOrder, a) < slices.Index(layerOrder, b) }

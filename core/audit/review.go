@@ -1,0 +1,445 @@
+package audit
+
+import (
+	"fmt"
+	"math"
+	"regexp"
+	"slices"
+	"sort"
+	"strconv"
+	"strings"
+
+	"ziegel/core/compose"
+	"ziegel/core/css"
+	"ziegel/core/layout"
+	"ziegel/core/settle"
+	"ziegel/core/site"
+	"ziegel/core/sweep"
+)
+
+// Remark is something that a review of a site's styles points out.
+type Remark struct {
+	Kind string   `json:"kind"` // no-effect, repeated, nearly-alike, same-look, unused-style
+	Text string   `json:"text"`
+	At   []string `json:"at"` // FILE:LINE:COLUMN
+	Try  string   `json:"try,omitempty"`
+}
+
+// reviewWidths are the screen widths at which the effect of a style is looked for, CSS px, beside those that it speaks of.
+var reviewWidths = []int{320, 390, 600, 768, 900, 1024, 1280, 1920}
+
+// Review looks through the styles of a site: what does nothing, what is written by hand more than once or nearly alike, parts that look
+// the same without sharing a style, and shared styles that nothing uses.
+func Review(e *compose.Env) []Remark {
+	v := &reviewer{env: e}
+	v.collect()
+	v.effects()
+	v.repeated()
+	v.alike()
+	v.sameLooks()
+	v.unused()
+	return v.out
+}
+
+// spot is one property that a page or the site writes.
+type spot struct {
+	where  string // home/plans.card
+	page   *site.Page
+	block  *site.Block // nil for defaults and shared styles
+	target compose.Target
+	entry  site.Entry
+}
+
+func (s spot) at() string { return s.entry.KeyPos.String() }
+
+type reviewer struct {
+	env   *compose.Env
+	spots []spot
+	out   []Remark
+}
+
+func (v *reviewer) collect() {
+	seen := map[*site.Value]bool{}
+	add := func(where string, page *site.Page, b *site.Block, style *site.Value) {
+		if style == nil || seen[style] {
+			return
+		}
+		seen[style] = true
+		for _, e := range style.Entries {
+			t, err := compose.ParseTarget(e.Key)
+			if err != nil {
+				continue
+			}
+			for _, p := range e.Value.Entries {
+				if p.Key != "use" {
+					v.spots = append(v.spots, spot{where + "." + t.String(), page, b, t, p})
+				}
+			}
+		}
+	}
+	for _, p := range v.env.Site.Pages {
+		for _, b := range v.env.Site.All(p) {
+			add(p.Name+"/"+b.Name, p, b, b.Style)
+		}
+		for i := range p.Defaults {
+			add("every "+p.Defaults[i].Section+" on "+p.Name, p, nil, p.Defaults[i].Style)
+		}
+	}
+	for i := range v.env.Site.Defaults {
+		add("every "+v.env.Site.Defaults[i].Section, nil, nil, v.env.Site.Defaults[i].Style)
+	}
+	for _, s := range v.env.Site.Styles {
+		for _, p := range s.Value.Entries {
+			if p.Value.Kind == site.Text {
+				v.spots = append(v.spots, spot{where: "the shared style " + s.Name, entry: p})
+				continue
+			}
+			for _, k := range p.Value.Entries {
+				v.spots = append(v.spots, spot{where: "the shared style " + s.Name, entry: k})
+			}
+		}
+	}
+}
+
+// effects finds overrides of blocks that change nothing.
+func (v *reviewer) effects() {
+	type pageBlock struct{ page, block string }
+	laid := map[pageBlock]*sweep.Laid{}
+	results := map[pageBlock]map[int]*layout.Result{}
+	for _, s := range v.spots {
+		if s.block == nil || s.target.State != "" {
+			continue
+		}
+		key := pageBlock{s.page.Name, s.block.Name}
+		l := laid[key]
+		if l == nil {
+			composed, _ := settle.Page(v.env, s.page, compose.Options{Marks: true, Only: []string{s.block.Name}})
+			var err error
+			if l, err = sweep.FromPage(v.env, composed); err != nil {
+				continue
+			}
+			laid[key], results[key] = l, map[int]*layout.Result{}
+		}
+		list := Find(l, s.block.Name, s.target.Part, s.target.Index)
+		if len(list) == 0 {
+			v.add("no-effect", fmt.Sprintf("%s: there is no %s with this content, so %s does nothing", s.where, s.target.Element(), s.entry.Key), "", s)
+			continue
+		}
+		widths := slices.Clone(reviewWidths)
+		if from, to, ok := v.env.Span(s.target.At); s.target.At != "" && ok {
+			widths = append(widths, max(from, 240), max(to, from))
+		}
+		if from, to, ok := site.ParseSpan(s.target.In); s.target.In != "" && ok {
+			widths = append(widths, max(from, 240), max(to, from))
+		}
+		wins, same, below := false, true, ""
+		for _, w := range widths {
+			r := results[key][w]
+			if r == nil {
+				r = l.Engine().Layout(w)
+				results[key][w] = r
+			}
+			for _, el := range list {
+				won, twin := v.effect(l, r, el, s)
+				wins = wins || won
+				if won && twin == "" {
+					same = false
+				}
+				if twin != "" {
+					below = twin
+				}
+			}
+		}
+		switch {
+		case !wins:
+			v.add("no-effect", fmt.Sprintf("%s: %s never wins; `ziegel explain` tells what does", s.where, s.entry.Key), "", s)
+		case same && below != "":
+			v.add("no-effect", fmt.Sprintf("%s: %s says what %s says anyway", s.where, s.entry.Key, below), "", s)
+		}
+	}
+}
+
+// effect tells whether a property of the site wins on an element in a layout, and who below it says the same.
+func (v *reviewer) effect(l *sweep.Laid, r *layout.Result, el *css.Element, s spot) (won bool, twin string) {
+	p := r.Of(el)
+	if p == nil {
+		return s.entry.Key == "display", ""
+	}
+	property := s.entry.Key
+	if property == "lane" {
+		property = "--lane"
+	}
+	links := chainOn(l, l.Doc, el, p.Style, property, "")
+	var mine *Link
+	for i := range links {
+		k := &links[i]
+		if k.At == s.at() && k.Wins {
+			mine = k
+			break
+		}
+	}
+	if mine == nil {
+		return false, ""
+	}
+	for i := range links {
+		if k := &links[i]; !k.Wins && k.Why != "holds at other widths" && k.State == "" {
+			if resolved(k) == resolved(mine) && k.Property == mine.Property {
+				return true, k.Who
+			}
+			return true, ""
+		}
+	}
+	return true, ""
+}
+
+func resolved(k *Link) string {
+	if k.Resolved != "" {
+		return k.Resolved
+	}
+	return k.Value
+}
+
+func (v *reviewer) add(kind, text, try string, spots ...spot) {
+	r := Remark{Kind: kind, Text: text, Try: try}
+	for _, s := range spots {
+		r.At = append(r.At, s.at())
+	}
+	v.out = append(v.out, r)
+}
+
+// families are properties whose values come from one scale.
+var families = map[string]string{"font-size": "type", "border-radius": "radius", "color": "color", "background": "color", "background-color": "color", "border-color": "color"}
+
+func familyOf(property string) string {
+	if f := families[property]; f != "" {
+		return f
+	}
+	for _, p := range []string{"padding", "margin", "gap", "row-gap", "column-gap"} {
+		if property == p || strings.HasPrefix(property, p+"-") {
+			return "space"
+		}
+	}
+	return ""
+}
+
+var handLength = regexp.MustCompile(`^(-?[0-9.]+)(px|rem)$`)
+
+// handAmount reads a length that was written by hand, CSS px.
+func handAmount(value string) (float64, bool) {
+	m := handLength.FindStringSubmatch(strings.TrimSpace(value))
+	if m == nil {
+		return 0, false
+	}
+	n, err := strconv.ParseFloat(m[1], 64)
+	if m[2] == "rem" {
+		n *= 16
+	}
+	return n, err == nil && n != 0
+}
+
+// repeated finds values that are written by hand more than once.
+func (v *reviewer) repeated() {
+	groups := map[string][]spot{}
+	for _, s := range v.spots {
+		value := strings.TrimSpace(s.entry.Value.Str())
+		family := familyOf(s.entry.Key)
+		if family == "" || strings.Contains(value, "{") || value == "0" || value == "auto" || value == "none" || value == "inherit" {
+			continue
+		}
+		if n, ok := handAmount(value); ok {
+			value = strconv.FormatFloat(n, 'f', -1, 64) + "px"
+		}
+		groups[family+" "+value] = append(groups[family+" "+value], s)
+	}
+	for _, key := range sortedKeys(groups) {
+		list := groups[key]
+		if len(list) < 2 {
+			continue
+		}
+		family, _, _ := strings.Cut(key, " ")
+		value := list[0].entry.Value.Str()
+		try := "a shared style"
+		if t := v.token(family, value, 0); t != "" {
+			try = t
+		}
+		v.add("repeated", fmt.Sprintf("%s is written by hand %d times: %s", value, len(list), places(list)), try, list...)
+	}
+}
+
+func places(list []spot) string {
+	var out []string
+	for _, s := range list {
+		out = append(out, s.where+" "+s.entry.Key)
+	}
+	if len(out) > 4 {
+		out = append(out[:4], fmt.Sprintf("and %d more", len(list)-4))
+	}
+	return strings.Join(out, ", ")
+}
+
+func sortedKeys[V any](m map[string]V) []string {
+	out := make([]string, 0, len(m))
+	for k := range m {
+		out = append(out, k)
+	}
+	sort.Strings(out)
+	return out
+}
+
+// token finds a token of a family with a value, or one that is at most slack px away.
+func (v *reviewer) token(family, value string, slack float64) string {
+	want, isLength := handAmount(value)
+	best, at := "", math.Inf(1)
+	for _, t := range v.env.Theme.Tokens {
+		if !strings.HasPrefix(t.Name, family+".") {
+			continue
+		}
+		if !isLength {
+			a, ok1 := css.ParseColor(css.Tokenize(t.Value), css.ColorContext{})
+			b, ok2 := css.ParseColor(css.Tokenize(value), css.ColorContext{})
+			if ok1 && ok2 && a.Hex() == b.Hex() && a.A == b.A {
+				parts := strings.Split(t.Name, ".")
+				return "{color." + parts[len(parts)-1] + "}"
+			}
+			continue
+		}
+		if n, ok := largest(t.Value); ok && math.Abs(n-want) < at {
+			best, at = t.Name, math.Abs(n-want)
+		}
+	}
+	if best != "" && at <= slack {
+		return "{" + best + "}"
+	}
+	return ""
+}
+
+var anyLength = regexp.MustCompile(`([0-9.]+)(px|rem)`)
+
+// largest gives the length of a token on wide screens, CSS px.
+func largest(value string) (float64, bool) {
+	all := anyLength.FindAllString(value, -1)
+	if len(all) == 0 {
+		return 0, false
+	}
+	return handAmount(all[len(all)-1])
+}
+
+// alike finds lengths of one scale that differ by so little that one was meant.
+func (v *reviewer) alike() {
+	type seen struct {
+		n    float64
+		list []spot
+	}
+	byFamily := map[string][]seen{}
+	for _, s := range v.spots {
+		family := familyOf(s.entry.Key)
+		n, ok := handAmount(s.entry.Value.Str())
+		if family == "" || !ok {
+			continue
+		}
+		list := byFamily[family]
+		i := slices.IndexFunc(list, func(x seen) bool { return x.n == n })
+		if i < 0 {
+			list = append(list, seen{n, nil})
+			i = len(list) - 1
+		}
+		list[i].list = append(list[i].list, s)
+		byFamily[family] = list
+	}
+	for _, family := range sortedKeys(byFamily) {
+		list := byFamily[family]
+		sort.Slice(list, func(i, j int) bool { return list[i].n < list[j].n })
+		for i := 0; i < len(list); {
+			j := i
+			for j+1 < len(list) && list[j+1].n-list[j].n <= max(1.01, list[j].n*.05) {
+				j++
+			}
+			if j > i {
+				var values []string
+				var all []spot
+				for _, x := range list[i : j+1] {
+					values = append(values, strconv.FormatFloat(x.n, 'f', -1, 64))
+					all = append(all, x.list...)
+				}
+				middle := list[(i+j)/2].n
+				try := v.token(family, fmt.Sprintf("%gpx", middle), max(2, middle*.1))
+				if try == "" {
+					try = strconv.FormatFloat(middle, 'f', -1, 64) + "px for all, or a shared style"
+				}
+				v.add("nearly-alike", fmt.Sprintf("%s px are nearly alike: %s", strings.Join(values, ", "), places(all)), try, all...)
+			}
+			i = j + 1
+		}
+	}
+}
+
+// sameLooks finds parts that have the same styles without sharing one.
+func (v *reviewer) sameLooks() {
+	type look struct {
+		key   site.Entry
+		where string
+	}
+	groups := map[string][]look{}
+	seen := map[*site.Value]bool{}
+	for _, p := range v.env.Site.Pages {
+		for _, b := range v.env.Site.All(p) {
+			if b.Style == nil || seen[b.Style] {
+				continue
+			}
+			seen[b.Style] = true
+			for _, e := range b.Style.Entries {
+				if e.Value.Kind != site.Map || len(e.Value.Entries) < 2 || e.Value.Get("use") != nil {
+					continue
+				}
+				lines := make([]string, 0, len(e.Value.Entries))
+				for _, x := range e.Value.Entries {
+					lines = append(lines, x.Key+":"+x.Value.Str())
+				}
+				sort.Strings(lines)
+				k := strings.Join(lines, ";")
+				groups[k] = append(groups[k], look{e, p.Name + "/" + b.Name + "." + e.Key})
+			}
+		}
+	}
+	for _, k := range sortedKeys(groups) {
+		if list := groups[k]; len(list) > 1 {
+			var names, at []string
+			for _, x := range list {
+				names = append(names, x.where)
+				at = append(at, x.key.KeyPos.String())
+			}
+			v.out = append(v.out, Remark{Kind: "same-look", Text: "these look the same and share no style: " + strings.Join(names, ", "), At: at, Try: "ziegel style --from " + names[0] + " --for style NAME"})
+		}
+	}
+}
+
+// unused finds shared styles that nothing uses.
+func (v *reviewer) unused() {
+	used := map[string]bool{}
+	note := func(style *site.Value) {
+		if style == nil {
+			return
+		}
+		for _, e := range style.Entries {
+			for _, n := range compose.UsedBy(e.Value) {
+				used[n] = true
+			}
+		}
+	}
+	for _, d := range v.env.Site.Defaults {
+		note(d.Style)
+	}
+	for _, p := range v.env.Site.Pages {
+		for _, d := range p.Defaults {
+			note(d.Style)
+		}
+		for _, b := range v.env.Site.All(p) {
+			note(b.Style)
+		}
+	}
+	for _, s := range v.env.Site.Styles {
+		if !used[s.Name] {
+			v.out = append(v.out, Remark{Kind: "unused-style", Text: fmt.Sprintf("nothing uses the shared style %s", s.Name), At: []string{s.KeyPos.String()}, Try: "ziegel style --reset --for style " + s.Name})
+		}
+	}
+}

@@ -1,0 +1,210 @@
+package css
+
+import (
+	"slices"
+	"strings"
+)
+
+// Said is one declaration that speaks of a property on an element, whether it wins or not.
+type Said struct {
+	Name       string // as declared: padding, where padding-left was asked for
+	Value      string // as declared
+	Resolved   string // with var() replaced
+	Sheet      *Sheet
+	Pos        int      // byte in the sheet
+	Layer      string   // dotted, "" for none
+	Selector   string   // of the rule
+	Conditions []string // "media (width < 40rem)", "container (width >= 48rem)"
+	Important  bool
+	Applies    bool // its conditions hold
+	Wins       bool // it gives at least one longhand of the property
+	UA         bool // of the browser's own stylesheet
+}
+
+// Chain lists the declarations that speak of a property on the element with this style, from the weakest to the strongest (CSS Cascade
+// 5, "Cascade Sorting Order"). A shorthand is asked for with all its longhands, and a longhand finds the shorthands that set it.
+func (d *Document) Chain(e *Element, st *Style, property string) []Said {
+	wanted := longhandNames(property)
+	var out []Said
+	var important []Said
+	for _, m := range e.matched {
+		applies := st.spec != nil
+		var conds []string
+		for _, c := range m.rule.conds {
+			conds = append(conds, d.conditions[c].key)
+			applies = applies && st.spec.mask.has(slices.Index(e.conds, c))
+		}
+		for _, decl := range m.rule.decls {
+			if !speaksOf(decl.name, wanted) {
+				continue
+			}
+			s := Said{Name: decl.name, Value: Text(decl.value), Sheet: decl.sheet, Pos: decl.pos, Layer: d.layerName(m.rule.layer), Selector: m.rule.text(), Conditions: conds, Important: decl.important, Applies: applies, UA: m.rule.ua}
+			s.Resolved = s.Value
+			if st.spec != nil {
+				if v, _, ok := substitute(decl.value, st.spec.vars, nil); ok {
+					s.Resolved = strings.TrimSpace(Text(v))
+				}
+				for _, w := range wanted {
+					s.Wins = s.Wins || applies && st.spec.declared[w] == decl
+				}
+				if strings.HasPrefix(property, "--") {
+					s.Wins = applies
+				}
+			}
+			if decl.important {
+				important = append(important, s)
+				continue
+			}
+			out = append(out, s)
+		}
+	}
+	return append(out, important...)
+}
+
+// longhandNames gives the longhands of a property, itself when it is one.
+func longhandNames(property string) []string {
+	var out []string
+	for _, l := range wideLonghands(property) {
+		out = append(out, l.name)
+	}
+	if len(out) == 0 {
+		out = []string{property}
+	}
+	return out
+}
+
+// speaksOf reports whether a declaration of name sets one of these longhands.
+func speaksOf(name string, wanted []string) bool {
+	if slices.Contains(wanted, name) {
+		return true
+	}
+	if _, short := shorthands[name]; !short {
+		return false
+	}
+	for _, n := range longhandNames(name) {
+		if slices.Contains(wanted, n) {
+			return true
+		}
+	}
+	return false
+}
+
+// Inherits reports whether a property passes from parents to children.
+func Inherits(property string) bool {
+	for _, n := range longhandNames(property) {
+		if p := propertyTable[n]; p != nil && p.inherited {
+			return true
+		}
+	}
+	return strings.HasPrefix(property, "--") || property == "color" || property == "cursor" || property == "caret-color" || property == "accent-color"
+}
+
+// text writes the selectors of a rule.
+func (r *rule) text() string {
+	var out []string
+	for _, s := range r.selectors {
+		out = append(out, s.Text)
+	}
+	return strings.Join(out, ", ")
+}
+
+// layerName gives the dotted name of a layer.
+func (d *Document) layerName(l *layerNode) string {
+	var find func(at *layerNode, path string) (string, bool)
+	find = func(at *layerNode, path string) (string, bool) {
+		if at == l {
+			return path, true
+		}
+		for _, k := range at.kids {
+			if name, ok := find(k, strings.TrimPrefix(path+"."+k.name, ".")); ok {
+				return name, true
+			}
+		}
+		return "", false
+	}
+	name, _ := find(d.layers, "")
+	return name
+}
+
+// Moving lists the states (hover, focus-visible ...) whose rules set what the layout follows, other than transforms: those that may
+// move boxes.
+func (d *Document) Moving() []string {
+	seen := map[string]bool{}
+	for _, r := range d.rules {
+		if r.ua {
+			continue
+		}
+		moves := false
+		for _, decl := range r.decls {
+			for _, n := range longhandNames(decl.name) {
+				moves = moves || SupportOf(n) == Modelled && !paintsOnly[n]
+			}
+		}
+		if !moves {
+			continue
+		}
+		for _, s := range r.selectors {
+			for _, c := range s.compounds {
+				for _, t := range c.tests {
+					if t.kind == ':' && passing[t.name] {
+						seen[t.name] = true
+					}
+				}
+			}
+		}
+	}
+	var out []string
+	for n := range seen {
+		out = append(out, n)
+	}
+	slices.Sort(out)
+	return out
+}
+
+// passing are the states that come and go under the pointer and the keyboard.
+var passing = map[string]bool{"hover": true, "focus": true, "focus-visible": true, "focus-within": true, "active": true}
+
+// paintsOnly are properties that the layout follows and that move nothing but what is drawn.
+var paintsOnly = map[string]bool{"opacity": true, "filter": true, "isolation": true, "mix-blend-mode": true, "transform": true, "translate": true, "scale": true, "rotate": true, "transform-origin": true, "visibility": true, "overflow-x": true, "overflow-y": true, "clip-path": true, "z-index": true,
+	"text-decoration-line": true, "content-visibility": true, "offset-path": true, "will-change": true, "contain": true}
+
+// Animated lists the properties that the page's keyframes change, each with the name of the animation, where something on the page
+// plays it and the layout follows it.
+func (d *Document) Animated() []Said {
+	played := map[string]bool{}
+	d.anyDeclared(func(decl *declaration) bool {
+		if decl.name == "animation" || decl.name == "animation-name" {
+			for _, t := range decl.value {
+				played[t.Text] = true
+			}
+		}
+		return false
+	})
+	var out []Said
+	var walk func(sheet *Sheet, nodes []*Node)
+	walk = func(sheet *Sheet, nodes []*Node) {
+		for _, n := range nodes {
+			name := strings.TrimSpace(Text(n.Prelude))
+			if n.Kind == AtRule && strings.HasSuffix(n.Name, "keyframes") && played[name] {
+				for _, frame := range n.Children {
+					for _, decl := range frame.Children {
+						for _, l := range longhandNames(decl.Name) {
+							if decl.Kind == Declaration && SupportOf(l) == Modelled && !paintsOnly[l] {
+								out = append(out, Said{Name: decl.Name, Value: Text(decl.Value), Selector: name, Sheet: sheet, Pos: decl.Pos})
+								break
+							}
+						}
+					}
+				}
+			} else if n.Kind == AtRule {
+				walk(sheet, n.Children)
+			}
+		}
+	}
+	for _, s := range d.Sheets {
+		if s.File != "" {
+			walk(s, s.Nodes)
+		}
+	}
+	return out
+}

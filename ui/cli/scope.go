@@ -1,0 +1,210 @@
+package cli
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"golang.org/x/net/html"
+
+	"ziegel/core/audit"
+	"ziegel/core/compose"
+	"ziegel/core/library"
+	"ziegel/core/settle"
+	"ziegel/core/site"
+)
+
+// scopeName names whom a style of some scope belongs to.
+func scopeName(on *styled, scope string) string {
+	switch scope {
+	case "page":
+		return fmt.Sprintf("%s on %s", on.sec.Name, on.page.Name)
+	case "section":
+		return "every " + on.sec.Name
+	}
+	return on.page.Name + "/" + on.block.Name
+}
+
+// reach says whom a style touches: this block only, or 14 cards on 3 pages.
+func (p *plan) reach(on *styled, scope string) string {
+	t := on.target
+	elements, blocks, pages := 0, 0, 0
+	for _, page := range p.env.Site.Pages {
+		counts := partCounts(p.env, page)
+		here := 0
+		for _, b := range p.env.Site.All(page) {
+			same := b.Node == on.block.Node
+			if scope == "section" || scope == "page" && page.Name == on.page.Name {
+				same = b.Section == on.block.Section
+			}
+			if same && (scope != "page" || page.Name == on.page.Name) {
+				here++
+				elements += counts[b.Name][t.Part]
+			}
+		}
+		blocks += here
+		if here > 0 {
+			pages++
+		}
+	}
+	s := fmt.Sprintf("%s of %s", t, scopeName(on, scope))
+	if scope == "block" {
+		if on.block.EveryPage != "" {
+			return s + fmt.Sprintf(", on every page (%s)", plural(len(p.env.Site.Pages), "page"))
+		}
+		s += ", this block only"
+		if elements > 1 && t.Index == 0 {
+			s += " (" + partPlural(elements, t) + ")"
+		}
+		return s
+	}
+	return s + fmt.Sprintf(": %s in %s on %s", partPlural(elements, t), plural(blocks, "block"), plural(pages, "page"))
+}
+
+func partPlural(n int, t compose.Target) string {
+	if t.Place != "" || t.Index > 0 {
+		return "some of " + plural(n, t.Part)
+	}
+	return plural(n, t.Part)
+}
+
+// partCounts counts the elements of each part, by block.
+func partCounts(e *compose.Env, page *site.Page) map[string]map[string]int {
+	composed, _ := settle.Page(e, page, compose.Options{Marks: true})
+	out := map[string]map[string]int{}
+	doc, err := html.Parse(strings.NewReader(composed.HTML))
+	if err != nil {
+		return out
+	}
+	var walk func(n *html.Node, block string)
+	walk = func(n *html.Node, block string) {
+		if name, ok := library.Attr(n, compose.MarkBlock); ok {
+			block = name
+			out[block] = map[string]int{compose.PartBlock: 1, compose.PartRoot: 1}
+		}
+		if part, ok := library.Attr(n, compose.MarkPart); ok && out[block] != nil {
+			out[block][part]++
+		}
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			walk(c, block)
+		}
+	}
+	walk(doc, "")
+	return out
+}
+
+// touchScope notes the blocks that a style of some scope may change.
+func (p *plan) touchScope(on *styled, scope string) {
+	for _, page := range p.env.Site.Pages {
+		for _, b := range p.env.Site.All(page) {
+			if b.Node == on.block.Node || b.Section == on.block.Section && (scope == "section" || scope == "page" && page.Name == on.page.Name) {
+				p.touch(page.Name, b.Name)
+			}
+		}
+	}
+}
+
+// usersOf lists the parts that use a shared style.
+func (p *plan) usersOf(name string) []string {
+	var out []string
+	eachStyled(p.env, func(page *site.Page, b *site.Block, t compose.Target) {
+		for _, e := range ownStyles(b.Style, t) {
+			if slices.Contains(compose.UsedBy(e.Value), name) {
+				out = append(out, page.Name+"/"+b.Name+"."+t.Element())
+				return
+			}
+		}
+	})
+	for _, x := range defaultsIn(p.env) {
+		for _, e := range x.d.Style.Entries {
+			if slices.Contains(compose.UsedBy(e.Value), name) {
+				out = append(out, x.where+" "+e.Key)
+			}
+		}
+	}
+	return out
+}
+
+type placedDefault struct {
+	where string
+	page  *site.Page // nil for the site
+	d     site.Default
+}
+
+// defaultsIn lists the defaults of the site and its pages that have styles.
+func defaultsIn(e *compose.Env) []placedDefault {
+	var out []placedDefault
+	for _, d := range e.Site.Defaults {
+		if d.Style != nil {
+			out = append(out, placedDefault{"every " + d.Section, nil, d})
+		}
+	}
+	for _, page := range e.Site.Pages {
+		for _, d := range page.Defaults {
+			if d.Style != nil {
+				out = append(out, placedDefault{d.Section + " on " + page.Name, page, d})
+			}
+		}
+	}
+	return out
+}
+
+// touchUsers notes the blocks that use a shared style.
+func (p *plan) touchUsers(name string) {
+	for _, page := range p.env.Site.Pages {
+		for _, b := range p.env.Site.All(page) {
+			used := usesStyle(b.Style, name)
+			for _, list := range [][]site.Default{p.env.Site.Defaults, page.Defaults} {
+				if d := site.DefaultFor(list, b.Section); d != nil {
+					used = used || usesStyle(d.Style, name)
+				}
+			}
+			if used {
+				p.touch(page.Name, b.Name)
+			}
+		}
+	}
+}
+
+func usesStyle(style *site.Value, name string) bool {
+	if style == nil {
+		return false
+	}
+	for _, e := range style.Entries {
+		if slices.Contains(compose.UsedBy(e.Value), name) {
+			return true
+		}
+	}
+	return false
+}
+
+// users words how many parts use a shared style.
+func (p *plan) users(name string) string {
+	n := len(p.usersOf(name))
+	if n == 0 {
+		return ", which nothing uses yet"
+	}
+	return fmt.Sprintf(", used by %s", plural(n, "part"))
+}
+
+// stops warns when a plain value ends what the section does by itself at some widths or in some states.
+func (p *plan) stops(on *styled, list [][2]string) {
+	t := on.target
+	if t.At+t.In+t.When+t.State != "" {
+		return
+	}
+	p.after = append(p.after, func(env *compose.Env) []string {
+		page := env.Site.Page(on.page.Name)
+		s, err := lay(env, page, []string{on.block.Name})
+		if err != nil {
+			return nil
+		}
+		var out []string
+		for _, kv := range list {
+			for _, stop := range audit.Stops(s.laid, on.block.Name, t.Part, t.Index, kv[0]) {
+				out = append(out, fmt.Sprintf("this stops what %s says of %s at %s: %s. Limit yours with --at, --in or --when if that was not meant", stop.Who, kv[0], stop.Where, stop.Said))
+			}
+		}
+		return out
+	})
+}

@@ -1,0 +1,235 @@
+package cli
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"html"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"ziegel/core/audit"
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/emit"
+	"ziegel/core/site"
+	"ziegel/core/sweep"
+)
+
+// tried is what the last --try was about, kept in the site's cache for --take.
+type tried struct {
+	Args   []string `json:"args"` // address and property
+	Values []string `json:"values"`
+	At     string   `json:"at,omitempty"`
+	In     string   `json:"in,omitempty"`
+	When   string   `json:"when,omitempty"`
+	State  string   `json:"state,omitempty"`
+	For    string   `json:"for"`
+	Name   string   `json:"name,omitempty"`
+}
+
+const (
+	triedFile = ".ziegel/try.json"
+	trySheet  = ".ziegel/try.html"
+)
+
+// tryWidths are the screen widths of a sheet of alternatives, CSS px.
+var tryWidths = []int{390, 1280}
+
+// splitValues cuts a list at its commas, those inside brackets left alone.
+func splitValues(s string) []string {
+	var out []string
+	depth, start := 0, 0
+	for i, r := range s {
+		switch r {
+		case '(', '{':
+			depth++
+		case ')', '}':
+			depth--
+		case ',':
+			if depth == 0 {
+				out = append(out, strings.TrimSpace(s[start:i]))
+				start = i + 1
+			}
+		}
+	}
+	return append(out, strings.TrimSpace(s[start:]))
+}
+
+// alternative is one value as it turned out.
+type alternative struct {
+	Value   string         `json:"value"`
+	Heights []int          `json:"heights"` // of the block at the widths of the sheet, CSS px
+	Stacks  []sweep.Span   `json:"stacks"`
+	New     []string       `json:"new"` // errors and warnings that it brings
+	html    map[int]string // self-contained, by width the same
+}
+
+// tryStyle shows several values of one property side by side, in a file and in numbers.
+func (a *app) tryStyle(args []string, sc styleScope, list, file string) error {
+	dir, err := a.find()
+	if err != nil {
+		return err
+	}
+	env, err := openAt(dir)
+	if err != nil {
+		return err
+	}
+	args, err = sc.takeName(args)
+	if err != nil {
+		return err
+	}
+	if len(args) != 2 && !(len(args) == 1 && strings.Count(args[0], ".") == 2) {
+		return errors.New("write one part and one property: style home/plans.card padding --try 1rem,1.5rem,2rem")
+	}
+	if len(args) == 1 {
+		i := strings.LastIndexByte(args[0], '.')
+		args = []string{args[0][:i], args[0][i+1:]}
+	}
+	on, err := findStyled(env, args[0], sc)
+	if err != nil {
+		return err
+	}
+	values := splitValues(list)
+	if len(values) < 2 {
+		return errors.New("give at least two values, with commas between them: --try 1rem,1.5rem,2rem")
+	}
+	before := inspect(env, on.page.Name, []string{on.block.Name})
+	var out []alternative
+	for _, v := range values {
+		alt, err := a.alternative(env, on, args, v, sc, before)
+		if err != nil {
+			return err
+		}
+		out = append(out, alt)
+	}
+	if file == "" {
+		file = filepath.Join(dir, filepath.FromSlash(trySheet))
+	}
+	title := fmt.Sprintf("%s/%s.%s %s", on.page.Name, on.block.Name, on.target, args[1])
+	if err := site.WriteFile(file, []byte(trySheetHTML(title, out))); err != nil {
+		return fmt.Errorf("write %s: %w", file, err)
+	}
+	keep, err := json.Marshal(tried{args, values, sc.at, sc.in, sc.when, sc.state, sc.scope, sc.name})
+	if err != nil {
+		return err
+	}
+	if err := site.WriteFile(filepath.Join(dir, filepath.FromSlash(triedFile)), keep); err != nil {
+		return err
+	}
+	for i, alt := range out {
+		line := fmt.Sprintf("%d  %s=%s  %d px high at %d, %d px at %d; %s", i+1, args[1], alt.Value, alt.Heights[0], tryWidths[0], alt.Heights[1], tryWidths[1], spansText(alt.Stacks))
+		a.say("%s", a.style.Wrap(line, 3))
+		for _, n := range alt.New {
+			a.say("%s", a.style.Wrap("   brings "+n, 6))
+		}
+	}
+	a.say("side by side in %s; `ziegel style --take N` writes one", file)
+	return nil
+}
+
+// alternative works one value out; nothing is written.
+func (a *app) alternative(env *compose.Env, on *styled, args []string, value string, sc styleScope, before *audit.Report) (alternative, error) {
+	p := &plan{env: env, dir: env.Site.Dir, edits: map[string][]site.Edit{}, touched: map[string][]string{}}
+	if err := setStyle(p, on, []string{args[1] + "=" + value}, sc); err != nil {
+		return alternative{}, err
+	}
+	changes, err := p.changes()
+	if err != nil {
+		return alternative{}, err
+	}
+	after, err := p.validate(changes)
+	if err != nil {
+		return alternative{}, err
+	}
+	page := after.Site.Page(on.page.Name)
+	alt := alternative{Value: value, New: []string{}}
+	s, err := lay(after, page, []string{on.block.Name})
+	if err != nil {
+		return alt, err
+	}
+	engine := s.laid.Engine()
+	for _, w := range tryWidths {
+		h := 0.0
+		for _, b := range s.laid.Blocks {
+			if box := engine.Layout(w).Of(b.Element); box != nil {
+				h = box.H.Float()
+			}
+		}
+		alt.Heights = append(alt.Heights, int(h+.5))
+	}
+	now := inspect(after, on.page.Name, []string{on.block.Name})
+	for _, b := range stackings(now) {
+		alt.Stacks = b.Arrangements
+	}
+	for _, sh := range compare(before, now) {
+		if sh.now != nil && sh.now.Severity != diag.Note {
+			alt.New = append(alt.New, string(sh.now.Severity)+": "+findingLine(*sh.now))
+		}
+	}
+	text, err := emit.Alone(after, page, []string{on.block.Name})
+	alt.html = map[int]string{0: text}
+	return alt, err
+}
+
+// trySheetHTML writes the alternatives: values across, widths down. Each is a page of its own in a frame, drawn smaller.
+func trySheetHTML(title string, list []alternative) string {
+	var b strings.Builder
+	share := 100 / float64(len(list))
+	fmt.Fprintf(&b, `<!doctype html>
+<html lang="en">
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<title>%s</title>
+<style>
+  body { margin: 0; padding: 24px; background: #eceeef; color: #15191c; font: 15px/1.5 system-ui, sans-serif; }
+  h1 { margin: 0 0 16px; font-size: 18px; }
+  .row { display: flex; gap: 20px; align-items: flex-start; margin-block-end: 28px; }
+  figure { flex: 1 1 %.3f%%; min-width: 0; margin: 0; }
+  figcaption { padding-block-end: 8px; font-variant-numeric: tabular-nums; }
+  .frame { container-type: inline-size; overflow: hidden; background: #fff; outline: 1px solid #c9cfd3; }
+  iframe { display: block; border: 0; transform-origin: 0 0; pointer-events: none; }
+</style>
+<h1>%s</h1>
+`, html.EscapeString(title), share, html.EscapeString(title))
+	for i, w := range tryWidths {
+		tallest := 0
+		for _, alt := range list {
+			tallest = max(tallest, alt.Heights[i])
+		}
+		b.WriteString("<div class=\"row\">\n")
+		for n, alt := range list {
+			scale := fmt.Sprintf("min(1, 100cqw / %dpx)", w)
+			fmt.Fprintf(&b, "<figure><figcaption><strong>%d</strong>  %s, %d px wide: %d px high</figcaption>\n<div class=\"frame\" style=\"max-width:%dpx;height:%dpx\"><iframe title=\"%s at %d px\" loading=\"lazy\" width=\"%d\" height=\"%d\" style=\"transform: scale(calc(%s))\" srcdoc=\"%s\"></iframe></div></figure>\n",
+				n+1, html.EscapeString(alt.Value), w, alt.Heights[i], w, int(float64(tallest)*min(1, 1180/float64(len(list))/float64(w)))+8, html.EscapeString(alt.Value), w, w, tallest+8, scale, html.EscapeString(alt.html[0]))
+		}
+		b.WriteString("</div>\n")
+	}
+	b.WriteString("</html>\n")
+	return b.String()
+}
+
+// takeTried writes one of the values that were tried last.
+func (a *app) takeTried(dry bool, n int) error {
+	dir, err := a.find()
+	if err != nil {
+		return err
+	}
+	data, err := os.ReadFile(filepath.Join(dir, filepath.FromSlash(triedFile)))
+	var t tried
+	if err != nil || json.Unmarshal(data, &t) != nil {
+		return errors.New("nothing was tried yet: `ziegel style home/plans.card padding --try 1rem,1.5rem,2rem`")
+	}
+	if n > len(t.Values) {
+		return fmt.Errorf("there were %s: %s", plural(len(t.Values), "value"), strings.Join(t.Values, ", "))
+	}
+	sc := styleScope{at: t.At, in: t.In, when: t.When, state: t.State, scope: t.For, name: t.Name, of: "block"}
+	return a.change(dry, func(p *plan) error {
+		on, err := findStyled(p.env, t.Args[0], sc)
+		if err != nil {
+			return err
+		}
+		return setStyle(p, on, []string{t.Args[1] + "=" + t.Values[n-1]}, sc)
+	})
+}
