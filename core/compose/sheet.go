@@ -167,7 +167,8 @@ func SiteSheet(e *Env) (*Sheet, diag.Problems) {
 		w.close()
 		problems = append(problems, sw.problems...)
 	}
-	return w.sheet(), append(problems, e.siteStyles(w)...)
+	problems = append(problems, e.siteStyles(w)...)
+	return w.sheet(), problems
 }
 
 // siteStyles writes what the site gives to sections, and the shared styles that blocks use.

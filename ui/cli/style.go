@@ -470,20 +470,28 @@ func (p *plan) lookalikes(src *styled, list []site.Entry) []string {
 		if b.Node == src.block.Node && t == src.target {
 			return
 		}
-		other := ownStyles(b.Style, t)
-		if len(other) != len(list) {
-			return
+		if sameStyles(ownStyles(b.Style, t), list) {
+			out = append(out, page.Name+"/"+b.Name+"."+t.Element())
 		}
-		for i, e := range other {
-			a, _ := compose.ParseTarget(e.Key)
-			z, _ := compose.ParseTarget(list[i].Key)
-			if a.Tail() != z.Tail() || !e.Value.Equal(list[i].Value) {
-				return
-			}
-		}
-		out = append(out, page.Name+"/"+b.Name+"."+t.Element())
 	})
 	return out
+}
+
+// sameStyles compares the entries of two parts, in whatever order they stand.
+func sameStyles(a, b []site.Entry) bool {
+	if len(a) != len(b) {
+		return false
+	}
+	tail := func(e site.Entry) string {
+		t, _ := compose.ParseTarget(e.Key)
+		return t.Tail()
+	}
+	for _, e := range a {
+		if !slices.ContainsFunc(b, func(o site.Entry) bool { return tail(o) == tail(e) && o.Value.Equal(e.Value) }) {
+			return false
+		}
+	}
+	return true
 }
 
 // eachStyled visits every part with a style of its own, once.
