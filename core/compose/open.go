@@ -43,7 +43,7 @@ func Open(dir string, stock fs.FS) (*Env, diag.Problems, error) {
 		return nil, nil, err
 	}
 	problems = append(problems, ps...)
-	e.Fonts = stockFonts(stock, e.Theme)
+	e.Fonts = append(fontFiles(stock, "fonts", e.Theme), fontFiles(e.Dir, "media/fonts", e.Theme)...)
 	problems = append(problems, e.checkPairs()...)
 	return e, problems.Sorted(), nil
 }
@@ -115,11 +115,20 @@ func Themes(stock fs.FS) []string {
 	return out
 }
 
-// stockFonts finds the shipped files of a theme's families: family-name-WEIGHT.woff2.
-func stockFonts(stock fs.FS, t *theme.Theme) []FontFile {
+// FontData reads a font file of the theme: a shipped one, or one of the site's own in media/fonts.
+func (e *Env) FontData(f FontFile) ([]byte, error) {
+	data, err := fs.ReadFile(e.Stock, "fonts/"+f.Name)
+	if err != nil {
+		data, err = fs.ReadFile(e.Dir, "media/fonts/"+f.Name)
+	}
+	return data, err
+}
+
+// fontFiles finds the files of a theme's families in a folder: family-name-WEIGHT.woff2.
+func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {
 	var out []FontFile
 	for _, family := range t.Families() {
-		for _, f := range media.List(stock, "fonts") {
+		for _, f := range media.List(from, dir) {
 			rest, ok := strings.CutPrefix(f, media.Slug(family)+"-")
 			rest, woff := strings.CutSuffix(rest, ".woff2")
 			rest, italic := strings.CutSuffix(rest, "-italic")

@@ -1,7 +1,6 @@
 package emit
 
 import (
-	"io/fs"
 	"path"
 	"strings"
 
@@ -23,7 +22,7 @@ func Alone(e *compose.Env, p *site.Page, only []string) (string, error) {
 		case name == page.Own.Name:
 			return []byte(page.Own.Text), true
 		case strings.HasPrefix(name, "fonts/"):
-			data, err := fs.ReadFile(e.Stock, name)
+			data, err := e.FontData(compose.FontFile{Name: strings.TrimPrefix(name, "fonts/")})
 			return data, err == nil
 		case strings.HasPrefix(name, "media/"):
 			data, err := e.MediaFile(strings.TrimPrefix(path.Clean(name), "media/"))

@@ -59,7 +59,7 @@ func Build(e *compose.Env) (Files, diag.Problems) {
 		}
 	}
 	for _, f := range e.Fonts {
-		if data, err := fs.ReadFile(e.Stock, "fonts/"+f.Name); err == nil {
+		if data, err := e.FontData(f); err == nil {
 			out["fonts/"+f.Name] = data
 		}
 	}

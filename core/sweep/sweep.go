@@ -93,7 +93,7 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 	}
 	var entries []*font.Entry
 	for _, f := range e.Fonts {
-		data, err := fs.ReadFile(e.Stock, "fonts/"+f.Name)
+		data, err := e.FontData(f)
 		if err != nil {
 			return nil, err
 		}
