@@ -60,7 +60,8 @@ func (c *composer) ground(w *sheetWriter, b *site.Block) {
 			bad(v, "unknown-lane", fmt.Sprintf("a ground cannot stay inside %q", v.Str()), "wide or body", "")
 			return
 		}
-		decls = append(decls, decl{"clip-path", "inset(0 max(var(--space-gutter) / 2, (100% - " + lane + ") / 2 - var(--space-gutter) / 2) round var(--radius-card))", v.Pos})
+		side := "max(0px, (100% - " + lane + ") / 2 - var(--space-gutter) / 2)" // to the edge where there is no room beside the lane
+		decls = append(decls, decl{"clip-path", "inset(0 " + side + " round min(var(--radius-card), " + side + "))", v.Pos})
 	}
 	w.rule("."+c.className(b, ""), decls...)
 }

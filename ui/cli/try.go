@@ -34,6 +34,9 @@ const (
 	trySheet  = ".ziegel/try.html"
 )
 
+// sheetWidth is the room that a sheet gives the alternatives of one row, CSS px.
+const sheetWidth = 1180
+
 // tryWidths are the screen widths of a sheet of alternatives, CSS px.
 var tryWidths = []int{390, 1280}
 
@@ -59,11 +62,11 @@ func splitValues(s string) []string {
 
 // alternative is one value as it turned out.
 type alternative struct {
-	Value   string         `json:"value"`
-	Heights []int          `json:"heights"` // of the block at the widths of the sheet, CSS px
-	Stacks  []sweep.Span   `json:"stacks"`
-	New     []string       `json:"new"` // errors and warnings that it brings
-	html    map[int]string // self-contained, by width the same
+	Value   string       `json:"value"`
+	Heights []int        `json:"heights"` // of the block at the widths of the sheet, CSS px
+	Stacks  []sweep.Span `json:"stacks"`
+	New     []string     `json:"new"` // errors and warnings that it brings
+	html    string       // self-contained
 }
 
 // tryStyle shows several values of one property side by side, in a file and in numbers.
@@ -169,14 +172,13 @@ func (a *app) alternative(env *compose.Env, on *styled, args []string, value str
 		}
 	}
 	text, err := emit.Alone(after, page, []string{on.block.Name})
-	alt.html = map[int]string{0: text}
+	alt.html = text
 	return alt, err
 }
 
 // trySheetHTML writes the alternatives: values across, widths down. Each is a page of its own in a frame, drawn smaller.
 func trySheetHTML(title string, list []alternative) string {
 	var b strings.Builder
-	share := 100 / float64(len(list))
 	fmt.Fprintf(&b, `<!doctype html>
 <html lang="en">
 <meta charset="utf-8">
@@ -185,24 +187,25 @@ func trySheetHTML(title string, list []alternative) string {
 <style>
   body { margin: 0; padding: 24px; background: #eceeef; color: #15191c; font: 15px/1.5 system-ui, sans-serif; }
   h1 { margin: 0 0 16px; font-size: 18px; }
-  .row { display: flex; gap: 20px; align-items: flex-start; margin-block-end: 28px; }
-  figure { flex: 1 1 %.3f%%; min-width: 0; margin: 0; }
+  .row { display: flex; overflow-x: auto; gap: 20px; align-items: flex-start; margin-block-end: 28px; }
+  figure { flex: none; margin: 0; }
   figcaption { padding-block-end: 8px; font-variant-numeric: tabular-nums; }
-  .frame { container-type: inline-size; overflow: hidden; background: #fff; outline: 1px solid #c9cfd3; }
+  .frame { overflow: hidden; background: #fff; outline: 1px solid #c9cfd3; }
   iframe { display: block; border: 0; transform-origin: 0 0; pointer-events: none; }
 </style>
 <h1>%s</h1>
-`, html.EscapeString(title), share, html.EscapeString(title))
+`, html.EscapeString(title), html.EscapeString(title))
 	for i, w := range tryWidths {
 		tallest := 0
 		for _, alt := range list {
 			tallest = max(tallest, alt.Heights[i])
 		}
+		shown := min(w, sheetWidth/len(list))
+		scale := float64(shown) / float64(w)
 		b.WriteString("<div class=\"row\">\n")
 		for n, alt := range list {
-			scale := fmt.Sprintf("min(1, 100cqw / %dpx)", w)
-			fmt.Fprintf(&b, "<figure><figcaption><strong>%d</strong>  %s, %d px wide: %d px high</figcaption>\n<div class=\"frame\" style=\"max-width:%dpx;height:%dpx\"><iframe title=\"%s at %d px\" loading=\"lazy\" width=\"%d\" height=\"%d\" style=\"transform: scale(calc(%s))\" srcdoc=\"%s\"></iframe></div></figure>\n",
-				n+1, html.EscapeString(alt.Value), w, alt.Heights[i], w, int(float64(tallest)*min(1, 1180/float64(len(list))/float64(w)))+8, html.EscapeString(alt.Value), w, w, tallest+8, scale, html.EscapeString(alt.html[0]))
+			fmt.Fprintf(&b, "<figure style=\"width:%dpx\"><figcaption><strong>%d</strong>  %s, %d px wide: %d px high</figcaption>\n<div class=\"frame\" style=\"height:%dpx\"><iframe title=\"%s at %d px\" loading=\"lazy\" width=\"%d\" height=\"%d\" style=\"transform:scale(%.4f)\" srcdoc=\"%s\"></iframe></div></figure>\n",
+				shown, n+1, html.EscapeString(alt.Value), w, alt.Heights[i], int(float64(tallest+8)*scale), html.EscapeString(alt.Value), w, w, tallest+8, scale, html.EscapeString(alt.html))
 		}
 		b.WriteString("</div>\n")
 	}
