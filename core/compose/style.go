@@ -118,18 +118,18 @@ func writeOverrides(w *sheetWriter, list []override) {
 	}
 }
 
-// merged joins neighbouring rules that say the same for several parts.
+// merged joins rules that say the same for several parts under one condition. No two of them speak of one element.
 func merged(list []override) []override {
 	var out []override
 	for _, o := range list {
-		if len(out) > 0 {
-			last := &out[len(out)-1]
-			if last.cond == o.cond && last.rank == o.rank && last.state == o.state && sameDecls(last.decls, o.decls) {
-				last.sels = append(slices.Clone(last.sels), o.sels...)
-				continue
-			}
+		i := slices.IndexFunc(out, func(x override) bool {
+			return x.cond == o.cond && x.rank == o.rank && x.state == o.state && sameDecls(x.decls, o.decls)
+		})
+		if i < 0 || slices.ContainsFunc(out[i:], func(x override) bool { return slices.Equal(x.sels, o.sels) }) {
+			out = append(out, o)
+			continue
 		}
-		out = append(out, o)
+		out[i].sels = append(slices.Clone(out[i].sels), o.sels...)
 	}
 	return out
 }

@@ -25,8 +25,8 @@ func (a *app) setCmd() *cobra.Command {
 		Use:   "set ADDRESS NAME=VALUE...",
 		Short: "Fill in content: texts, links, pictures, list entries, options",
 		Long: `Set writes content. Names are fields (heading), pieces of them (items[2].title,
-media.alt), options (options.columns), or tone, above, below and lane of the
-block. For a page they are title and description. An empty value means empty on
+media.alt), options (options.columns), or tone, above, below, lane and ground of
+the block. For a page they are title and description. An empty value means empty on
 purpose. NAME=@FILE.csv fills a list; its first line names the fields.`,
 		Example: `  # texts; _..._ takes the accent
   ziegel set home/opening heading="Made for _real_ wind"
@@ -35,6 +35,10 @@ purpose. NAME=@FILE.csv fills a list; its first line names the fields.`,
   ziegel set home/plans items[2].title="Delta weekend"
   ziegel set home/opening actions[1].label="See the courses" actions[1].to=courses
   ziegel set home/opening media=delta.svg media.alt="A red kite over dunes"
+
+  # options, some for a range; distances; what lies under a block
+  ziegel set home/opening options.media=left "options.picture-ratio at phone=1:1"
+  ziegel set home/plans above="{space.far}" ground.picture=festival.svg
 
   # a list from a table, pictures matched by name
   ziegel set home/voices items=@data/voices.csv --pictures media/people`,
@@ -140,7 +144,13 @@ func (s *setter) one(name, value string) error {
 	case strings.HasPrefix(name, "options."):
 		s.edit(site.Keys(s.b.Path, "options", strings.TrimPrefix(name, "options.")), site.NewText(value))
 		return nil
-	case s.sec.Field(name) == nil && contains([]string{"tone", "above", "below", "lane"}, name):
+	case strings.HasPrefix(name, "ground.") && s.sec.Field("ground") == nil:
+		s.edit(site.Keys(s.b.Path, "ground", strings.TrimPrefix(name, "ground.")), site.NewText(value))
+		return nil
+	case s.sec.Field(name) == nil && contains([]string{"tone", "above", "below", "lane", "ground"}, name):
+		if name == "ground" && value != "" {
+			return errors.New("say what the ground is: ground.picture=FILE, ground.color=... or ground.gradient=...; ground.focus, ground.overlay and ground.inside go with it")
+		}
 		if value == "" {
 			if s.b.Node.Get(name) != nil {
 				s.p.edit(s.file, site.Edit{Op: site.Delete, Path: site.Keys(s.b.Path, name)})
