@@ -145,3 +145,11 @@ func TestStylesLandWhereTheyWereMeant(t *testing.T) {
 	at := strings.Index(css, "padding: 1rem")
 	assert.Equal(t, "pages/home.yaml:7:23", p.Own.Origin(at).String())
 }
+
+// A section that styles a shared class styles it inside itself only.
+func TestSharedClassesAreStyledInsideTheirSection(t *testing.T) {
+	p, problems := page(t, "blocks:\n  - {name: letter, section: newsletter/line}\n  - {name: stats, section: statistics/large}\n")
+	require.NoError(t, problems.Err())
+	assert.Contains(t, p.Site.Text, ".newsletter-line .actions { grid-column: 1; }")
+	assert.NotRegexp(t, `(?m)^\s+\.actions \{ grid-column`, p.Site.Text)
+}

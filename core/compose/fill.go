@@ -140,6 +140,9 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 	if flag, ok := attr(n, "data-flag"); ok {
 		f.flag(n, flag, sc)
 	}
+	if name, ok := attr(n, "data-to"); ok {
+		f.sendTo(n, name, sc)
+	}
 	if name, ok := attr(n, "data-field"); ok {
 		return f.field(n, name, sc), true
 	}
@@ -167,7 +170,7 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 		marked = marked || m
 		k = next
 	}
-	if n.Data == "img" || n.Data == "svg" || n.Data == "br" || n.Data == "input" {
+	if n.Data == "img" || n.Data == "svg" || n.Data == "br" || n.Data == "input" || n.Data == "textarea" {
 		return true, marked
 	}
 	return shows, marked
@@ -380,6 +383,22 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 	clear(n)
 	n.AppendChild(text(name))
 	return true
+}
+
+// sendTo fills the address of a form.
+func (f *filler) sendTo(n *html.Node, name string, sc scope) {
+	v, given := f.lookup(name, sc)
+	sample, _ := library.Attr(n, "action")
+	f.use(name, v, given, sample)
+	if !given || v.Empty() {
+		return
+	}
+	href, p := f.c.href(v.Str(), f.b)
+	if p != nil {
+		p.Position, p.Width, p.Source = v.Pos, max(1, v.Width), diag.LineOf(f.file(v).Source, v.Pos.Line)
+		f.c.addOnce(*p)
+	}
+	set(n, "action", href)
 }
 
 // headings gives levels by position: the first block heading of main is the page's h1, later ones are h2, entries h3. A block

@@ -272,6 +272,7 @@ type sectionWriter struct {
 	sec      *library.Section
 	w        *sheetWriter
 	used     map[string]bool
+	depth    int // of nested rules: their parents are scoped
 	problems diag.Problems
 }
 
@@ -323,7 +324,9 @@ func (s *sectionWriter) rule(n *css.Node) {
 	}
 	if len(nested) > 0 {
 		s.w.open(strings.Join(keep, ", "))
+		s.depth++
 		s.nodes(nested)
+		s.depth--
 		s.w.close()
 	}
 }
@@ -347,11 +350,14 @@ func (s *sectionWriter) value(v []css.Token) string {
 // selector scopes class names and resolves option choices. ok is false when no block uses the choice.
 func (s *sectionWriter) selector(v []css.Token) (string, bool) {
 	var b strings.Builder
+	own := false // it asks for a class of the section's own
 	for i := 0; i < len(v); i++ {
 		t := v[i]
 		switch {
 		case t.Text == "." && i+1 < len(v):
-			b.WriteString("." + scopedClass(s.env, s.sec, v[i+1].Text))
+			class := scopedClass(s.env, s.sec, v[i+1].Text)
+			own = own || strings.HasPrefix(class, slug(s.sec.Name))
+			b.WriteString("." + class)
 			i++
 		case t.Text == "[" && i+4 < len(v) && strings.HasPrefix(v[i+1].Text, "data-") && v[i+2].Text == "=":
 			option, value := strings.TrimPrefix(v[i+1].Text, "data-"), css.Unquote(v[i+3].Text)
@@ -372,7 +378,11 @@ func (s *sectionWriter) selector(v []css.Token) (string, bool) {
 			b.WriteString(t.Text)
 		}
 	}
-	return strings.TrimSpace(b.String()), true
+	sel := strings.TrimSpace(b.String())
+	if !own && s.depth == 0 && strings.Contains(sel, ".") { // shared classes are styled inside the section only
+		sel = "." + slug(s.sec.Name) + " " + sel
+	}
+	return sel, true
 }
 
 // print writes a document: structure indented, text as it is.

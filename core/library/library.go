@@ -30,6 +30,7 @@ const (
 	Icon     FieldType = "icon"    // the name of an icon
 	ListOf   FieldType = "list"    // entries with fields of their own
 	Switch   FieldType = "switch"  // yes or no
+	Address  FieldType = "address" // where a form sends what was typed
 )
 
 // Field is a piece of content that a section shows.
@@ -528,6 +529,10 @@ func infer(root *html.Node) []*Field {
 			}
 			if name, ok := Attr(n, "data-flag"); ok {
 				add(&Field{Name: name, Type: Switch})
+			}
+			if name, ok := Attr(n, "data-to"); ok {
+				sample, _ := Attr(n, "action")
+				add(&Field{Name: name, Type: Address, Sample: sample})
 			}
 			if name, ok := Attr(n, "data-field"); ok {
 				f := &Field{Name: name, Type: TypeOf(n), Sample: TextOf(n)}

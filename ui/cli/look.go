@@ -139,7 +139,17 @@ func (a *app) oneSection(s *library.Section) error {
 			if o.Type != "choice" {
 				what = o.Type
 			}
-			a.say("  %-19s %-18s %s", o.Name+"="+o.Default, what, o.Summary)
+			name := o.Name
+			if o.Default != "" {
+				name += "=" + o.Default
+			}
+			a.say("  %-19s %-18s %s", name, what, o.Summary)
+		}
+	}
+	if len(s.Measured) > 0 {
+		a.say("\nmeasured with your content")
+		for _, m := range s.Measured {
+			a.say("  %-19s %s", m.Name, m.Summary)
 		}
 	}
 	a.say("\nparts\n  %s", strings.Join(s.Parts, ", "))

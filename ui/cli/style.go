@@ -86,6 +86,7 @@ on the lines of the page.`,
 	cmd.MarkFlagsMutuallyExclusive("at", "in", "when")
 	cmd.MarkFlagsMutuallyExclusive("reset", "move", "from", "try", "take", "review")
 	dryRunFlag(cmd, &dry)
+	cmd.Flags().BoolVar(&a.json, "json", false, "with --review: print one JSON document")
 	return cmd
 }
 
