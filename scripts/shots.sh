@@ -66,7 +66,7 @@ terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 
 terminal demo.png 'rm -rf /tmp/kites; ziegel demo /tmp/kites'
 terminal stack.png 'ziegel stack home'
 terminal stack-390.png 'ziegel stack home opening --at 390'
-terminal sections.png 'ziegel sections; ziegel sections pricing/plans'
+terminal sections.png 'ziegel sections pictures; ziegel sections pricing/plans'
 terminal show.png 'ziegel show; ziegel show home/plans'
 terminal edit.png 'ziegel set home/plans options.columns=2; ziegel set home/plans items[3].price=€1,150,000.00; ziegel undo; ziegel undo'
 ziegel style home/opening.lead color=#c9c9c9 --quiet
@@ -77,7 +77,7 @@ shoot "file://$work/report.html" 1280 800 report.png
 terminal mistake.png 'ziegel add home hero/besides; ziegel set home/opening media=Delta.svg; ziegel style home/plans.card paddin=1rem'
 printf '<!doctype html>\n<style>\nmain { max-width: 60ch; font-family: Gale, sans-serif }\nimg { float: left }\n</style>\n<main>\n<h1>Kites for the coast</h1>\n<p>Sewn by hand, flown before they leave.</p>\n<img alt="">\n</main>\n' >storm.html
 terminal measure.png 'cat storm.html; ziegel measure storm.html --at 390,1280; ziegel measure storm.html --at wide'
-terminal look.png 'ziegel explain home/plans.card[1] height --at 1280; ziegel room home/opening heading; ziegel check home --distances --from 320 --to 599; ziegel check home --reading --at 390 | head -15'
+terminal look.png 'ziegel style home/plans.card padding=1rem --at phone; ziegel explain home/plans.card padding --at 390; ziegel undo; ziegel explain home/plans.card[1] height --at 1280; ziegel room home/opening heading; ziegel check home --distances --from 320 --to 599; ziegel check home --reading --at 390 | head -15'
 ziegel undo --quiet
 ziegel undo --quiet
 terminal stress.png 'ziegel check courses --stress --from 320 --to 640'

@@ -46,8 +46,8 @@ func TestSearchFindsByEveryWord(t *testing.T) {
 		}
 		return out
 	}
-	assert.Equal(t, []string{"pricing/plans"}, names("prices"))
-	assert.Equal(t, []string{"nav/bar"}, names("menu sticky"))
+	assert.Equal(t, []string{"pricing/compare", "pricing/plans"}, names("prices"))
+	assert.Equal(t, []string{"nav/bar", "nav/drop"}, names("menu sticky"))
 	assert.Empty(t, names("menu prices"))
 	assert.Equal(t, "hero/beside", lib.Nearest("hero/besid"))
 	assert.Equal(t, "nav/bar", lib.Nearest("bar"))
