@@ -251,3 +251,16 @@ func textAt(v *site.Value, path string) *site.Value {
 	}
 	return v
 }
+
+// LettersIn tells how many letters of plain words a text field of a block holds at one screen width, CSS px, before it takes more lines.
+func LettersIn(env *compose.Env, p *site.Page, b *site.Block, field string, width, lines int) int {
+	x := &roomier{env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field, tried: map[string]*triedText{}}
+	if textAt(complete(x.sec, b), field) == nil {
+		return 0
+	}
+	n, _ := most(func(n int) (bool, string) {
+		s, ok := x.try(typical(env.Site.Language, n), width)
+		return ok && s.lines <= lines, ""
+	})
+	return n
+}

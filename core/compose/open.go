@@ -67,6 +67,19 @@ func (e *Env) openStyles(stock fs.FS) (diag.Problems, error) {
 	return problems, nil
 }
 
+// Shelf gives a site with nothing in it, for looking through the shipped sections.
+func Shelf(stock fs.FS) (*Env, diag.Problems, error) {
+	dir, err := os.MkdirTemp("", "ziegel")
+	if err != nil {
+		return nil, nil, err
+	}
+	defer os.RemoveAll(dir)
+	if err := os.WriteFile(path.Join(dir, site.FileName), []byte("name: Shelf\n"), 0o666); err != nil {
+		return nil, nil, err
+	}
+	return Open(dir, stock)
+}
+
 // With gives the site as it would be with these changes to its own files, of which nothing is written.
 func (e *Env) With(changes []site.FileChange) (*Env, diag.Problems, error) {
 	s, problems, err := site.OpenWith(e.Site.Dir, changes)

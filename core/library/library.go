@@ -85,6 +85,7 @@ type Section struct {
 	Tags     []string
 	Version  string
 	Notes    string
+	Usual    bool   // what people mostly mean by its kind
 	Above    string // distance that the section asks for, "" for the theme's
 	Below    string
 	Options  []Option
@@ -323,6 +324,7 @@ func (s *Section) describe(file, source string, shared []Option) diag.Problems {
 	}
 	s.Kind = strings.SplitN(s.Name, "/", 2)[0]
 	s.Summary, s.Version, s.Notes = v.Get("summary").Str(), v.Get("version").Str(), v.Get("notes").Str()
+	s.Usual = v.Get("usual").Str() == "yes"
 	s.Above, s.Below = v.Get("above").Str(), v.Get("below").Str()
 	if t := v.Get("tags"); t != nil {
 		for _, x := range t.Items {

@@ -2,13 +2,16 @@ package cli
 
 import (
 	"fmt"
+	"maps"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/finder"
 	"ziegel/core/library"
 	"ziegel/core/site"
 	"ziegel/stock"
@@ -61,7 +64,7 @@ check can compare.`,
 			}
 			a.answer("made %s with %s", dir, plural(len(plan.wishes), "block"))
 			for _, w := range plan.wishes {
-				a.answer("  %-10s %-18s %s", w.block, w.section, w.want)
+				a.answer("  %-10s %-18s %s%s", w.block, w.section, w.want, a.style.Dim(w.notes()))
 			}
 			for _, w := range plan.open {
 				a.answer("%s: no section answers %q yet; it stays in the brief", a.style.Warning("open"), w)
@@ -81,63 +84,119 @@ check can compare.`,
 }
 
 // wish is one piece of a brief with the section that answers it.
-type wish struct{ want, section, kind, block string }
+type wish struct {
+	want, section, kind, block string
+	options                    map[string]string
+	items                      *site.Value // sample entries, when another number of them was asked for
+	list                       string      // the field that they fill
+	missed, close              []string
+}
 
 type briefPlan struct {
 	wishes []wish
 	open   []string
 }
 
-// synonyms are words that people use for kinds of sections.
-var synonyms = map[string]string{"nav": "nav", "navigation": "nav", "navbar": "nav", "menu": "nav", "header": "nav", "hero": "hero", "opening": "hero", "intro": "hero", "welcome": "hero",
-	"features": "features", "reasons": "features", "benefits": "features", "services": "features", "plans": "pricing", "prices": "pricing", "pricing": "pricing", "offers": "pricing", "cost": "pricing",
-	"voices": "testimonials", "quotes": "testimonials", "testimonials": "testimonials", "reviews": "testimonials", "footer": "footer", "foot": "footer"}
-
 // fromBrief finds a section for each wish.
 func fromBrief(lib *library.Library, brief string) *briefPlan {
 	p := &briefPlan{}
 	used := map[string]int{}
+	facts := finder.Known(stock.Files)
 	for _, want := range strings.Split(brief, ",") {
 		want = strings.TrimSpace(want)
 		if want == "" {
 			continue
 		}
-		s := answer(lib, want)
-		if s == nil {
+		w, ok := answer(lib, facts, want)
+		if !ok {
 			p.open = append(p.open, want)
 			continue
 		}
-		block := usualNames[s.Kind]
-		if block == "" {
-			block = s.Kind
+		if w.block = usualNames[w.kind]; w.block == "" {
+			w.block = w.kind
 		}
-		if used[block]++; used[block] > 1 {
-			block = fmt.Sprintf("%s-%d", block, used[block])
+		if used[w.block]++; used[w.block] > 1 {
+			w.block = fmt.Sprintf("%s-%d", w.block, used[w.block])
 		}
-		p.wishes = append(p.wishes, wish{want, s.Name, s.Kind, block})
+		p.wishes = append(p.wishes, w)
 	}
 	return p
 }
 
-func answer(lib *library.Library, want string) *library.Section {
-	words := strings.FieldsFunc(strings.ToLower(want), func(r rune) bool { return r < 'a' || r > 'z' })
-	for _, w := range words {
-		kind := synonyms[w]
-		if kind == "" {
-			kind = synonyms[w+"s"]
+// answer finds the section that has most of a wish, with the options and the number of entries that the words ask for.
+func answer(lib *library.Library, facts map[string]finder.Facts, want string) (wish, bool) {
+	list := finder.Search(lib, facts, want)
+	if len(list) == 0 || list[0].Nothing() {
+		return wish{}, false
+	}
+	kind := ""
+	for _, w := range strings.Fields(strings.ToLower(want)) {
+		if k := finder.KindOf(strings.Trim(w, ".,;")); k != "" && kind == "" {
+			kind = k
 		}
-		for _, s := range lib.Sections {
-			if s.Kind == kind {
-				return s
+	}
+	best := list[0]
+	if kind != "" && best.Section.Kind != kind { // what it is called goes before how it looks
+		for _, m := range list {
+			if m.Section.Kind == kind {
+				best = m
+				break
 			}
 		}
 	}
-	for _, w := range words {
-		if list := lib.Search(w); len(w) > 3 && len(list) > 0 {
-			return list[0]
+	w := wish{want: want, section: best.Section.Name, kind: best.Section.Kind, options: best.Options, missed: best.Missed}
+	for _, m := range list {
+		if m.Section != best.Section && len(m.Missed) <= len(best.Missed) && m.Section.Kind == best.Section.Kind && len(w.close) < 2 {
+			w.close = append(w.close, m.Section.Name)
 		}
 	}
-	return nil
+	for _, f := range best.Section.Fields {
+		if n := best.Entries; f.Type == library.ListOf && n > 0 && n != facts[best.Section.Name].Entries && len(f.Samples) > 0 && f.Name != "actions" && f.Name != "links" {
+			w.list, w.items = f.Name, &site.Value{Kind: site.List}
+			for i := range min(n, 24) {
+				w.items.Items = append(w.items.Items, f.Samples[i%len(f.Samples)].Clone())
+			}
+			break
+		}
+	}
+	return w, true
+}
+
+// blockOf writes the block that answers a wish.
+func (w wish) blockOf() *site.Value {
+	b := site.NewMap("name", site.NewText(w.block), "section", site.NewText(w.section))
+	if len(w.options) > 0 {
+		o := &site.Value{Kind: site.Map}
+		for _, n := range slices.Sorted(maps.Keys(w.options)) {
+			o.Entries = append(o.Entries, site.Entry{Key: n, Value: site.NewText(w.options[n])})
+		}
+		b.Entries = append(b.Entries, site.Entry{Key: "options", Value: o})
+	}
+	if w.items != nil {
+		b.Entries = append(b.Entries, site.Entry{Key: "content", Value: site.NewMap(w.list, w.items)})
+	}
+	return b
+}
+
+// notes tells what was chosen for a wish, what it lacks, and what else was close.
+func (w wish) notes() string {
+	var out []string
+	for _, n := range slices.Sorted(maps.Keys(w.options)) {
+		out = append(out, n+" "+w.options[n])
+	}
+	if w.items != nil {
+		out = append(out, fmt.Sprintf("%d of them", len(w.items.Items)))
+	}
+	if len(w.missed) > 0 {
+		out = append(out, "without: "+strings.Join(w.missed, ", "))
+	}
+	if len(w.close) > 0 {
+		out = append(out, "or "+strings.Join(w.close, ", "))
+	}
+	if len(out) == 0 {
+		return ""
+	}
+	return "; " + strings.Join(out, "; ")
 }
 
 func (p *briefPlan) siteFile(name, theme string) string {
@@ -145,7 +204,7 @@ func (p *briefPlan) siteFile(name, theme string) string {
 	var top, bottom site.Value
 	top.Kind, bottom.Kind = site.List, site.List
 	for _, w := range p.wishes {
-		b := site.NewMap("name", site.NewText(w.block), "section", site.NewText(w.section))
+		b := w.blockOf()
 		switch w.kind {
 		case "nav", "announcement":
 			top.Items = append(top.Items, b)
@@ -173,7 +232,7 @@ func (p *briefPlan) pageFile(name string) string {
 	for _, w := range p.wishes {
 		brief.Items = append(brief.Items, site.NewMap("want", site.NewText(w.want), "block", site.NewText(w.block)))
 		if w.kind != "nav" && w.kind != "footer" && w.kind != "announcement" {
-			blocks.Items = append(blocks.Items, site.NewMap("name", site.NewText(w.block), "section", site.NewText(w.section)))
+			blocks.Items = append(blocks.Items, w.blockOf())
 		}
 	}
 	for _, w := range p.open {

@@ -5,6 +5,8 @@ import (
 	"io"
 	"strings"
 
+	"github.com/charmbracelet/x/ansi"
+
 	"ziegel/core/sweep"
 )
 
@@ -23,15 +25,48 @@ func Outline(w io.Writer, s Style, width int, boxes []sweep.OutlineBox) {
 	if len(boxes) == 0 {
 		return
 	}
-	cols := min(s.Width-2, 120)
-	unit := max(6, float64(width)/float64(cols)) // CSS px for one column; a row is twice as high
-	c := &canvas{unit: unit, top: boxes[0].Y.Float(), w: int(float64(width)/unit) + 1}
+	unit := unitFor(width, min(s.Width-2, 120))
 	fmt.Fprintln(w, s.Dim(fmt.Sprintf("%d px wide; one column is %.0f px, one row %.0f px", width, unit, unit*2)))
+	for _, line := range Lines(s, width, min(s.Width-2, 120), boxes) {
+		fmt.Fprintln(w, line)
+	}
+}
+
+// unitFor gives the CSS px that one column of a drawing stands for; a row is twice as high.
+func unitFor(width, cols int) float64 { return max(6, float64(width)/float64(cols)) }
+
+// Lines draws boxes to scale in a number of columns.
+func Lines(_ Style, width, cols int, boxes []sweep.OutlineBox) []string {
+	if len(boxes) == 0 {
+		return nil
+	}
+	unit := unitFor(width, cols)
+	c := &canvas{unit: unit, top: boxes[0].Y.Float(), w: int(float64(width)/unit) + 1}
 	for _, b := range boxes {
 		c.box(b)
 	}
-	for _, line := range c.lines() {
-		fmt.Fprintln(w, line)
+	return c.lines()
+}
+
+// Beside joins drawings line by line, each in a column of its own, width cells wide.
+func Beside(columns [][]string, width int) []string {
+	var out []string
+	for i := 0; ; i++ {
+		line, any := "", false
+		for k, c := range columns {
+			text := ""
+			if i < len(c) {
+				text, any = c[i], true
+			}
+			if k < len(columns)-1 {
+				text += strings.Repeat(" ", max(0, width-ansi.StringWidth(text)))
+			}
+			line += text
+		}
+		if !any {
+			return out
+		}
+		out = append(out, strings.TrimRight(line, " "))
 	}
 }
 

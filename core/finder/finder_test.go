@@ -1,0 +1,73 @@
+package finder_test
+
+import (
+	"encoding/json"
+	"flag"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ziegel/core/compose"
+	"ziegel/core/finder"
+	"ziegel/stock"
+)
+
+var update = flag.Bool("update", false, "measure the shipped sections anew")
+
+func env(t *testing.T) *compose.Env {
+	t.Helper()
+	dir := t.TempDir()
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L\n"), 0o666))
+	e, problems, err := compose.Open(dir, stock.Files)
+	require.NoError(t, err)
+	require.NoError(t, problems.Err())
+	return e
+}
+
+// The facts that ship are those that are measured.
+func TestShippedFactsAreMeasured(t *testing.T) {
+	if testing.Short() && !*update {
+		t.Skip("lays every section out")
+	}
+	e := env(t)
+	got := map[string]finder.Facts{}
+	for _, s := range e.Library.Sections {
+		f, err := finder.Measure(e, s)
+		require.NoError(t, err, s.Name)
+		got[s.Name] = f
+	}
+	data, err := json.MarshalIndent(got, "", " ")
+	require.NoError(t, err)
+	if *update {
+		require.NoError(t, os.WriteFile("../../stock/facts.json", append(data, '\n'), 0o666))
+		return
+	}
+	want, err := fs.ReadFile(stock.Files, "facts.json")
+	require.NoError(t, err)
+	assert.Equal(t, string(want), string(data)+"\n", "run: go test ./core/finder -update")
+}
+
+func TestWordsFindWhatWasMeant(t *testing.T) {
+	e := env(t)
+	facts := finder.All(e)
+	for words, want := range map[string]string{
+		"picture left two buttons": "hero/beside", "3 plans": "pricing/plans", "opening with picture right": "hero/beside", "opening no picture": "hero/alone", "nav": "nav/bar", "menu drop-down": "nav/drop",
+		"two voices": "testimonials/row", "questions": "questions/list", "footer": "footer/columns", "opening with form": "hero/form", "four steps": "steps/line", "gallery slider": "gallery/strip", "features icons list": "features/list",
+		"comparison of prices": "pricing/compare", "newsletter": "newsletter/line", "large numbers": "statistics/large", "picture over": "hero/over",
+	} {
+		list := finder.Search(e.Library, facts, words)
+		assert.Equal(t, want, list[0].Section.Name, "%s: then %s", words, list[1].Section.Name)
+		assert.Empty(t, list[0].Missed, words)
+	}
+	left := finder.Search(e.Library, facts, "opening picture left")[0]
+	assert.Equal(t, map[string]string{"media": "left"}, left.Options)
+	assert.Equal(t, 5, finder.Search(e.Library, facts, "5 reasons")[0].Entries)
+	near := finder.Search(e.Library, facts, "pricing with a form")
+	assert.Empty(t, finder.Meeting(near))
+	assert.Len(t, near[0].Missed, 1)
+	assert.Contains(t, finder.Missing(e.Library), "schedule")
+}

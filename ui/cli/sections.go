@@ -1,0 +1,273 @@
+package cli
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/audit"
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/finder"
+	"ziegel/core/library"
+	"ziegel/stock"
+)
+
+func (a *app) sectionsCmd() *cobra.Command {
+	cmd := &cobra.Command{
+		Use:   "sections [WORDS | KIND/NAME]",
+		Short: "Browse and search the library of sections",
+		Long: `Sections lists the library by kind. Words narrow it: kinds, sides of the picture,
+numbers of columns, entries and buttons, form, icons, slides, and anything that a
+section says of itself. What they ask for is measured in the laid-out section.`,
+		Example: `  # all of them
+  ziegel sections
+
+  # search
+  ziegel sections picture left two buttons
+  ziegel sections 3 plans
+  ziegel sections opening, no picture
+
+  # fields, options, parts and measures of one
+  ziegel sections pricing/plans`,
+		ValidArgsFunction: a.complete("section"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			e, err := a.shelf()
+			if err != nil {
+				return err
+			}
+			lib := e.Library
+			if len(args) == 1 {
+				if s := lib.Section(args[0]); s != nil {
+					return a.oneSection(e, s)
+				}
+				if strings.Contains(args[0], "/") {
+					return unknown("section", args[0], lib.Names(), "")
+				}
+			}
+			words := strings.Join(args, " ")
+			if words != "" {
+				return a.findSections(e, words)
+			}
+			if a.json {
+				out := []any{}
+				for _, s := range lib.Sections {
+					out = append(out, sectionJSON(s))
+				}
+				return a.writeJSON(map[string]any{"sections": out, "missing": finder.Missing(lib)})
+			}
+			kind := ""
+			for _, s := range lib.Sections {
+				if s.Kind != kind {
+					kind = s.Kind
+					a.say("%s", a.style.Bold(kind))
+				}
+				a.sectionLine(s, "")
+			}
+			if missing := finder.Missing(lib); len(missing) > 0 {
+				a.say("%s", a.style.Dim("usual kinds that are not here: "+strings.Join(missing, ", ")))
+			}
+			return nil
+		},
+	}
+	return a.jsonFlag(cmd)
+}
+
+func (a *app) sectionLine(s *library.Section, more string) {
+	a.say("%s", a.style.Wrap(fmt.Sprintf("  %-20s %s%s", s.Name, s.Summary, a.style.Dim(more)), 23))
+}
+
+// shelf is the site around us, else one with nothing in it: for looking through the library.
+func (a *app) shelf() (*compose.Env, error) {
+	if _, err := a.find(); err == nil || a.siteDir != "" {
+		e, _, err := a.open()
+		return e, err
+	}
+	e, problems, err := compose.Shelf(stock.Files)
+	if err != nil {
+		return nil, err
+	}
+	return e, problems.Err()
+}
+
+// findSections lists what meets every wish, or the nearest three and what each of them misses.
+func (a *app) findSections(e *compose.Env, words string) error {
+	facts := finder.All(e)
+	list := finder.Search(e.Library, facts, words)
+	met := finder.Meeting(list)
+	if a.json {
+		out := []any{}
+		for i, m := range list {
+			if i >= max(len(met), 3) {
+				break
+			}
+			j := sectionJSON(m.Section)
+			j["measured"], j["missed"], j["choose"] = facts[m.Section.Name], append([]string{}, m.Missed...), m.Options
+			out = append(out, j)
+		}
+		return a.writeJSON(map[string]any{"words": words, "sections": out})
+	}
+	for _, m := range met {
+		more := ""
+		for _, n := range slices.Sorted(keysOfMap(m.Options)) {
+			more += "  (with options." + n + "=" + m.Options[n] + ")"
+		}
+		a.sectionLine(m.Section, more)
+	}
+	if len(met) > 0 {
+		return nil
+	}
+	if len(list) == 0 || list[0].Nothing() {
+		near := ""
+		if n := diag.Nearest(words, append(e.Library.Kinds(), e.Library.Names()...)); n != "" {
+			near = " (did you mean " + n + "?)"
+		}
+		return fmt.Errorf("no section speaks of %q%s; kinds are %s", words, near, strings.Join(e.Library.Kinds(), ", "))
+	}
+	a.say("no section has all of it; the nearest are")
+	for _, m := range list[:min(3, len(list))] {
+		a.sectionLine(m.Section, "  misses: "+strings.Join(m.Missed, ", "))
+	}
+	return nil
+}
+
+func keysOfMap(m map[string]string) func(func(string) bool) {
+	return func(yield func(string) bool) {
+		for k := range m {
+			if !yield(k) {
+				return
+			}
+		}
+	}
+}
+
+// measures prints what is measured in a section.
+func (a *app) measures(e *compose.Env, s *library.Section) {
+	f, err := finder.Measure(e, s)
+	if err != nil {
+		return
+	}
+	a.say("\nmeasured with its sample content")
+	if f.Picture != "" {
+		a.say("  picture             %s, %d %% of the block at %d px", f.Picture, f.Share, finder.Widths[2])
+	}
+	if f.Columns != [3]int{} {
+		a.say("  columns             %d, %d and %d at %d, %d and %d px", f.Columns[0], f.Columns[1], f.Columns[2], finder.Widths[0], finder.Widths[1], finder.Widths[2])
+	}
+	a.say("  height              %d, %d and %d px there", f.Heights[0], f.Heights[1], f.Heights[2])
+	env, page := finder.Alone(e, s)
+	if l, err := lay(env, page, nil); err == nil {
+		narrow := 240
+		for _, x := range audit.Run(l.laid, nil, nil, 160, 400).Findings {
+			if x.Severity == diag.Error && x.To >= narrow && x.To < 400 {
+				narrow = x.To + 1
+			} else if x.Severity == diag.Error && x.To < narrow {
+				narrow = max(narrow-(narrow-x.To), 160)
+			}
+		}
+		a.say("  narrowest room      %d px", narrow)
+	}
+	if s.Field("heading") != nil {
+		if n := audit.LettersIn(env, page, page.Blocks[0], "heading", finder.Widths[2], 2); n > 0 {
+			a.say("  heading             about %d letters before a third line at %d px", n, finder.Widths[2])
+		}
+	}
+	script := "no script"
+	if f.Script {
+		script = "with script"
+	}
+	a.say("  weight              %.1f kB of HTML and CSS, %s", float64(f.Weight)/1000, script)
+}
+
+// library is that of the site around us, else the shipped one.
+func (a *app) library() (*library.Library, error) {
+	if _, err := a.find(); err != nil && a.siteDir == "" {
+		lib, problems := stockLibrary()
+		return lib, problems.Err()
+	}
+	e, _, err := a.open()
+	if e == nil {
+		return nil, err
+	}
+	return e.Library, nil
+}
+
+func sectionJSON(s *library.Section) map[string]any {
+	var fields func(list []*library.Field) []any
+	fields = func(list []*library.Field) []any {
+		out := []any{}
+		for _, f := range list {
+			m := map[string]any{"name": f.Name, "type": f.Type}
+			if f.Sample != "" {
+				m["sample"] = f.Sample
+			}
+			if f.Of != nil {
+				m["of"] = fields(f.Of)
+			}
+			out = append(out, m)
+		}
+		return out
+	}
+	opts := []any{}
+	for _, o := range s.Options {
+		m := map[string]any{"name": o.Name, "summary": o.Summary, "type": o.Type, "default": o.Default}
+		if len(o.Choices) > 0 {
+			m["choices"] = o.Choices
+		}
+		opts = append(opts, m)
+	}
+	return map[string]any{"name": s.Name, "kind": s.Kind, "summary": s.Summary, "tags": s.Tags, "fields": fields(s.Fields), "options": opts, "parts": s.Parts}
+}
+
+func (a *app) oneSection(e *compose.Env, s *library.Section) error {
+	if a.json {
+		return a.writeJSON(sectionJSON(s))
+	}
+	a.say("%s: %s", a.style.Bold(s.Name), s.Summary)
+	if s.Notes != "" {
+		a.say("%s", s.Notes)
+	}
+	a.say("\nfields")
+	var list func(fields []*library.Field, indent string)
+	list = func(fields []*library.Field, indent string) {
+		for _, f := range fields {
+			name := f.Name
+			if name == "." {
+				name = "(itself)"
+			}
+			sample := f.Sample
+			if utf8.RuneCountInString(sample) > 44 {
+				sample = string([]rune(sample)[:43]) + "…"
+			}
+			a.say("%s", strings.TrimRight(fmt.Sprintf("%s%-*s %-8s %s", indent, 22-len(indent), name, f.Type, a.style.Dim(sample)), " "))
+			list(f.Of, indent+"  ")
+		}
+	}
+	list(s.Fields, "  ")
+	if len(s.Options) > 0 {
+		a.say("\noptions")
+		for _, o := range s.Options {
+			what := strings.Join(o.Choices, " | ")
+			if o.Type != "choice" {
+				what = o.Type
+			}
+			name := o.Name
+			if o.Default != "" {
+				name += "=" + o.Default
+			}
+			a.say("  %-19s %-18s %s", name, what, o.Summary)
+		}
+	}
+	if len(s.Measured) > 0 {
+		a.say("\nmeasured with your content")
+		for _, m := range s.Measured {
+			a.say("  %-19s %s", m.Name, m.Summary)
+		}
+	}
+	a.measures(e, s)
+	a.say("\nparts\n  %s", strings.Join(s.Parts, ", "))
+	return nil
+}
