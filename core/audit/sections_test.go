@@ -21,11 +21,11 @@ import (
 )
 
 // site writes a site with one page and opens it.
-func siteWith(t *testing.T, home string) *compose.Env {
+func siteWith(t *testing.T, home string, more ...string) *compose.Env {
 	t.Helper()
 	dir := t.TempDir()
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L\n"), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L\n"+strings.Join(more, "")), 0o666))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", "home.yaml"), []byte(home), 0o666))
 	e, problems, err := compose.Open(dir, stock.Files)
 	require.NoError(t, err)
@@ -41,29 +41,39 @@ func TestEverySectionHoldsAtEveryWidth(t *testing.T) {
 	lib, problems := library.Load("sections", stock.Files)
 	require.NoError(t, problems.Err())
 	require.GreaterOrEqual(t, len(lib.Sections), 6)
-	for _, s := range lib.Sections {
-		t.Run(s.Name, func(t *testing.T) {
-			t.Parallel()
-			variants := []string{""}
-			for _, o := range s.Options {
-				for _, c := range o.Choices {
-					variants = append(variants, fmt.Sprintf("    options: {%s: %q}\n", o.Name, c))
-				}
+	themes := compose.Themes(stock.Files)
+	matrix := os.Getenv("ZIEGEL_MATRIX") != "" // all themes; else each section in one of them, in turn
+	for i, s := range lib.Sections {
+		for k, name := range themes {
+			if !matrix && k != i%len(themes) && name != compose.DefaultTheme {
+				continue
 			}
-			home := "blocks:\n"
-			for i, v := range variants {
-				home += fmt.Sprintf("  - name: b%d\n    section: %s\n    tone: %s\n%s", i, s.Name, theme.Tones[i%len(theme.Tones)], v)
-			}
-			e := siteWith(t, home)
-			p, problems := settle.Page(e, e.Site.Page("home"), compose.Options{Marks: true})
-			require.NoError(t, problems.Err())
-			l, err := sweep.FromPage(e, p)
-			require.NoError(t, err)
-			for _, f := range audit.Run(l, e.Site.Page("home"), problems, 240, 1700).Findings {
-				assert.Equal(t, diag.Note, f.Severity, "%+v", f)
-				assert.NotEqual(t, "not-modelled", f.Rule, "%+v", f)
-			}
-		})
+			t.Run(s.Name+" in "+name, func(t *testing.T) { holds(t, s, name) })
+		}
+	}
+}
+
+// holds checks a section with each of its choices, on each tone, in a theme.
+func holds(t *testing.T, s *library.Section, themeName string) {
+	t.Parallel()
+	variants := []string{""}
+	for _, o := range s.Options {
+		for _, c := range o.Choices {
+			variants = append(variants, fmt.Sprintf("    options: {%s: %q}\n", o.Name, c))
+		}
+	}
+	home := "blocks:\n"
+	for i, v := range variants {
+		home += fmt.Sprintf("  - name: b%d\n    section: %s\n    tone: %s\n%s", i, s.Name, theme.Tones[i%len(theme.Tones)], v)
+	}
+	e := siteWith(t, home, "theme: "+themeName+"\n")
+	p, problems := settle.Page(e, e.Site.Page("home"), compose.Options{Marks: true})
+	require.NoError(t, problems.Err())
+	l, err := sweep.FromPage(e, p)
+	require.NoError(t, err)
+	for _, f := range audit.Run(l, e.Site.Page("home"), problems, 240, 1700).Findings {
+		assert.Equal(t, diag.Note, f.Severity, "%+v", f)
+		assert.NotEqual(t, "not-modelled", f.Rule, "%+v", f)
 	}
 }
 

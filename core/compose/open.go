@@ -7,6 +7,7 @@ import (
 	"path"
 	"strconv"
 	"strings"
+	"time"
 
 	"ziegel/core/diag"
 	"ziegel/core/library"
@@ -88,8 +89,53 @@ func (e *Env) With(changes []site.FileChange) (*Env, diag.Problems, error) {
 	}
 	other := *e
 	other.Site = s
-	return &other, problems, nil
+	tokens := s.Theme != e.Site.Theme
+	files := map[string]string{}
+	for _, c := range changes {
+		if strings.HasSuffix(c.Path, ".tokens.json") {
+			tokens = true
+			files[c.Path] = c.After
+		}
+	}
+	if !tokens {
+		return &other, problems, nil
+	}
+	other.Dir = overlay{e.Dir, files}
+	ps, err := other.openTheme()
+	if err != nil {
+		return nil, nil, err
+	}
+	other.Fonts = append(fontFiles(other.Stock, "fonts", other.Theme), fontFiles(other.Dir, "media/fonts", other.Theme)...)
+	return &other, append(problems, ps...), nil
 }
+
+// overlay is a folder with some files read as they would be.
+type overlay struct {
+	fs.FS
+	files map[string]string
+}
+
+// Open gives a file, as it would be if it is one of those that change.
+func (o overlay) Open(name string) (fs.File, error) {
+	if text, ok := o.files[name]; ok {
+		return &textFile{strings.NewReader(text), name}, nil
+	}
+	return o.FS.Open(name)
+}
+
+// textFile is a file of an overlay.
+type textFile struct {
+	*strings.Reader
+	name string
+}
+
+func (f *textFile) Stat() (fs.FileInfo, error) { return f, nil }
+func (f *textFile) Close() error               { return nil }
+func (f *textFile) Name() string               { return path.Base(f.name) }
+func (f *textFile) Mode() fs.FileMode          { return 0o444 }
+func (f *textFile) ModTime() time.Time         { return time.Time{} }
+func (f *textFile) IsDir() bool                { return false }
+func (f *textFile) Sys() any                   { return nil }
 
 // openTheme reads theme.tokens.json of the site, or the shipped theme that it names.
 func (e *Env) openTheme() (diag.Problems, error) {

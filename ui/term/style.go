@@ -3,6 +3,7 @@
 package term
 
 import (
+	"fmt"
 	"io"
 	"os"
 	"strings"
@@ -102,4 +103,22 @@ func (s Style) Severity(v diag.Severity) string {
 // Problem renders a problem with its severity word colored.
 func (s Style) Problem(p diag.Problem) string {
 	return strings.Replace(p.String(), string(p.Severity)+": ", s.Severity(p.Severity)+": ", 1)
+}
+
+// Swatch shows a text in its color on its ground, #rrggbb both, where the stream takes colors: a theme's colors are what is shown here.
+func (s Style) Swatch(ink, ground, text string) string {
+	if s.r == nil || s.r.ColorProfile() == termenv.Ascii {
+		return ink + "/" + ground
+	}
+	var a, b [3]int
+	for i, hex := range []string{ink, ground} {
+		to := &a
+		if i == 1 {
+			to = &b
+		}
+		if _, err := fmt.Sscanf(hex, "#%02x%02x%02x", &to[0], &to[1], &to[2]); err != nil {
+			return ink + "/" + ground
+		}
+	}
+	return fmt.Sprintf("\x1b[38;2;%d;%d;%dm\x1b[48;2;%d;%d;%dm%s\x1b[0m", a[0], a[1], a[2], b[0], b[1], b[2], text)
 }

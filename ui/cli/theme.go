@@ -1,0 +1,356 @@
+package cli
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/audit"
+	"ziegel/core/compose"
+	"ziegel/core/site"
+	"ziegel/core/theme"
+	"ziegel/stock"
+)
+
+const (
+	tokensFile     = "theme.tokens.json"
+	darkTokensFile = "theme.dark.tokens.json"
+)
+
+func (a *app) themeCmd() *cobra.Command {
+	var neutral string
+	var dry bool
+	cmd := &cobra.Command{
+		Use:   "theme [NAME | TOKEN=VALUE... | from COLOR]",
+		Short: "See, switch and change the theme; a whole palette from one color",
+		Long: `Theme shows the tokens of the site's theme: colors with their contrast, type, space.
+A name switches to a shipped theme. TOKEN=VALUE changes one token: the site gets
+a theme.tokens.json of its own, and every text whose contrast or lines change is told.
+"from COLOR" derives all colors, light and dark, from one; every text can be read.`,
+		Example: `  # what there is, and what this site has
+  ziegel theme --list
+  ziegel theme
+
+  # another one
+  ziegel theme tideline
+
+  # one token; all colors from the brand's
+  ziegel theme color.plain.accent=#1f6b4f space.section=6rem
+  ziegel theme from "#1f6b4f" --neutral "#8a6f4a"`,
+		RunE: func(cmd *cobra.Command, args []string) error {
+			list, _ := cmd.Flags().GetBool("list")
+			switch {
+			case list:
+				return a.listThemes()
+			case len(args) == 0:
+				return a.showTheme()
+			case args[0] == "from" && len(args) == 2:
+				return a.changeTheme(dry, func(t *tokenFiles) error { return t.derive(args[1], neutral) }, "derived all colors from "+args[1])
+			case strings.Contains(args[0], "="):
+				return a.changeTheme(dry, func(t *tokenFiles) error { return t.set(args) }, "changed "+strings.Join(args, ", "))
+			case len(args) == 1:
+				return a.switchTheme(dry, args[0])
+			}
+			return errors.New("write a theme's name, TOKEN=VALUE, or from COLOR")
+		},
+	}
+	cmd.Flags().Bool("list", false, "the shipped themes")
+	cmd.Flags().StringVar(&neutral, "neutral", "", "with from: the color whose hue grounds and inks take")
+	dryRunFlag(cmd, &dry)
+	return a.jsonFlag(cmd)
+}
+
+func (a *app) listThemes() error {
+	for _, n := range compose.Themes(stock.Files) {
+		t, err := theme.Load(n, stock.Files, "themes/"+n)
+		if err != nil {
+			return err
+		}
+		_, about, _ := strings.Cut(t.Description, ": ")
+		a.say("%s", a.style.Wrap(fmt.Sprintf("%-12s %s", n, about), 13))
+	}
+	return nil
+}
+
+// pairsOf are the texts of a tone with what they stand on.
+var pairsOf = [][2]string{{"ink", "ground"}, {"soft", "ground"}, {"accent", "ground"}, {"soft", "surface"}, {"on-accent", "accent"}}
+
+// showTheme prints swatches, contrast and type.
+func (a *app) showTheme() error {
+	e, _, err := a.open()
+	if err != nil {
+		return err
+	}
+	t := e.Theme
+	if a.json {
+		tokens := map[string]any{}
+		for _, k := range t.Tokens {
+			m := map[string]string{"type": k.Type, "value": k.Value}
+			if k.Dark != "" {
+				m["dark"] = k.Dark
+			}
+			tokens[k.Name] = m
+		}
+		return a.writeJSON(map[string]any{"theme": t.Name, "description": t.Description, "tokens": tokens})
+	}
+	a.say("%s  %s", a.style.Bold(t.Name), t.Description)
+	for _, dark := range []bool{false, true} {
+		get := func(tone, role string) string {
+			k, _ := t.Token("color." + tone + "." + role)
+			if dark && k.Dark != "" {
+				return k.Dark
+			}
+			return k.Value
+		}
+		if dark {
+			a.say("\nwhere dark colors are asked for")
+		} else {
+			a.say("\ncolors: each text on what it stands on, with its contrast (4.5 is the least)")
+		}
+		for _, tone := range theme.Tones {
+			line := fmt.Sprintf("  %-8s", tone)
+			for _, p := range pairsOf {
+				line += fmt.Sprintf(" %s %s %.1f", a.style.Swatch(get(tone, p[0]), get(tone, p[1]), " Aa "), p[0], theme.ContrastOf(get(tone, p[0]), get(tone, p[1])))
+			}
+			a.say("%s", line)
+		}
+	}
+	groups := map[string][]string{}
+	var order []string
+	for _, k := range t.Tokens {
+		g, _, _ := strings.Cut(k.Name, ".")
+		if g == "color" {
+			continue
+		}
+		if groups[g] == nil {
+			order = append(order, g)
+		}
+		groups[g] = append(groups[g], fmt.Sprintf("  %-18s %s", strings.TrimPrefix(k.Name, g+"."), k.Value))
+	}
+	for _, g := range order {
+		a.say("\n%s", g)
+		for _, l := range groups[g] {
+			a.say("%s", l)
+		}
+	}
+	return nil
+}
+
+func (a *app) switchTheme(dry bool, name string) error {
+	names := compose.Themes(stock.Files)
+	if !slices.Contains(names, name) {
+		return unknown("theme", name, names, "")
+	}
+	return a.change(dry, func(p *plan) error {
+		if _, err := os.Stat(filepath.Join(p.dir, tokensFile)); err == nil {
+			return fmt.Errorf("the site has a %s of its own, which goes before any shipped theme: take it away first (undo can bring it back)", tokensFile)
+		}
+		p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("theme"), Value: site.NewText(name)})
+		p.done = "switched to the theme " + name
+		for _, page := range p.env.Site.Pages {
+			p.touch(page.Name, blockNames(p.env, page)...)
+		}
+		return nil
+	})
+}
+
+// tokenFiles are the token files of a site, or those of its shipped theme, as JSON. What they do not know stays.
+type tokenFiles struct {
+	light, dark map[string]any
+	env         *compose.Env
+	darkToo     bool
+}
+
+func readTokenFiles(e *compose.Env, dir string) (*tokenFiles, error) {
+	read := func(name string) (map[string]any, error) {
+		data, err := os.ReadFile(filepath.Join(dir, name))
+		if errors.Is(err, fs.ErrNotExist) {
+			data, err = fs.ReadFile(stock.Files, "themes/"+e.Theme.Name+"/"+name)
+		}
+		if err != nil {
+			return nil, err
+		}
+		out := map[string]any{}
+		return out, json.Unmarshal(data, &out)
+	}
+	light, err := read(tokensFile)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", tokensFile, err)
+	}
+	dark, err := read(darkTokensFile)
+	if err != nil {
+		dark = map[string]any{}
+	}
+	return &tokenFiles{light: light, dark: dark, env: e}, nil
+}
+
+// set changes single tokens.
+func (t *tokenFiles) set(args []string) error {
+	list, err := pairs(args)
+	if err != nil {
+		return err
+	}
+	for _, kv := range list {
+		k, ok := t.env.Theme.Token(kv[0])
+		if !ok || k.Type == "" || strings.HasPrefix(k.Value, "var(") {
+			return unknown("token", kv[0], t.env.Theme.Names(), "")
+		}
+		v, err := theme.ParseToken(k.Type, kv[1])
+		if err != nil {
+			return fmt.Errorf("%s: %w", kv[0], err)
+		}
+		at := t.light
+		steps := strings.Split(kv[0], ".")
+		for _, s := range steps[:len(steps)-1] {
+			next, ok := at[s].(map[string]any)
+			if !ok {
+				next = map[string]any{}
+				at[s] = next
+			}
+			at = next
+		}
+		token, ok := at[steps[len(steps)-1]].(map[string]any)
+		if !ok {
+			token = map[string]any{}
+			at[steps[len(steps)-1]] = token
+		}
+		token["$value"] = v
+		if ext, ok := token["$extensions"].(map[string]any); ok { // one value for all widths now
+			delete(ext, "ziegel")
+			if len(ext) == 0 {
+				delete(token, "$extensions")
+			}
+		}
+	}
+	return nil
+}
+
+// derive replaces all colors.
+func (t *tokenFiles) derive(color, neutral string) error {
+	for _, dark := range []bool{false, true} {
+		p, err := theme.Derive(color, neutral, dark)
+		if err != nil {
+			return err
+		}
+		data, err := p.JSON()
+		if err != nil {
+			return err
+		}
+		var group map[string]any
+		if err := json.Unmarshal(data, &group); err != nil {
+			return err
+		}
+		if dark {
+			t.dark["color"] = group
+		} else {
+			t.light["color"] = group
+		}
+	}
+	t.darkToo = true
+	return nil
+}
+
+// changeTheme writes the site's own token files and tells what changed for its texts.
+func (a *app) changeTheme(dry bool, edit func(t *tokenFiles) error, done string) error {
+	var before *compose.Env
+	var texts map[string]textLook
+	return a.change(dry, func(p *plan) error {
+		before = p.env
+		t, err := readTokenFiles(p.env, p.dir)
+		if err != nil {
+			return err
+		}
+		if err := edit(t); err != nil {
+			return err
+		}
+		for _, f := range []struct {
+			name string
+			v    map[string]any
+		}{{tokensFile, t.light}, {darkTokensFile, t.dark}} {
+			old, err := os.ReadFile(filepath.Join(p.dir, f.name))
+			data, merr := json.MarshalIndent(f.v, "", "  ")
+			if merr != nil {
+				return merr
+			}
+			if len(f.v) > 0 && string(old) != string(data)+"\n" {
+				p.files = append(p.files, site.FileChange{Path: f.name, Before: string(old), After: string(data) + "\n", New: err != nil})
+			}
+		}
+		p.done = done
+		texts = textLooks(before)
+		p.after = append(p.after, func(after *compose.Env) []string { return changedTexts(texts, textLooks(after)) })
+		for _, page := range p.env.Site.Pages {
+			p.touch(page.Name, blockNames(p.env, page)...)
+		}
+		return nil
+	})
+}
+
+// textLook is how a text is set: its lines at three widths and its contrast there.
+type textLook struct {
+	lines    [3]int
+	contrast float64
+}
+
+// textLooks looks at every text of a site.
+func textLooks(e *compose.Env) map[string]textLook {
+	out := map[string]textLook{}
+	for _, page := range e.Site.Pages {
+		s, err := lay(e, page, nil)
+		if err != nil {
+			continue
+		}
+		engine := s.laid.Engine()
+		for i, w := range []int{390, 820, 1280} {
+			r := engine.Layout(w)
+			ratios := audit.Contrasts(s.laid, r)
+			for k := range r.Boxes {
+				p := &r.Boxes[k]
+				if p.Lines == 0 {
+					continue
+				}
+				name := page.Name + ": " + audit.NameOf(s.laid, p.Element)
+				look := out[name]
+				look.lines[i] = p.Lines
+				if c, ok := ratios[p.Element]; ok {
+					look.contrast = c
+				}
+				out[name] = look
+			}
+		}
+	}
+	return out
+}
+
+func changedTexts(was, now map[string]textLook) []string {
+	var out []string
+	for _, name := range slices.Sorted(func(yield func(string) bool) {
+		for k := range now {
+			if !yield(k) {
+				return
+			}
+		}
+	}) {
+		a, b := was[name], now[name]
+		var parts []string
+		for i, w := range []int{390, 820, 1280} {
+			if a.lines[i] != b.lines[i] && a.lines[i] > 0 && b.lines[i] > 0 {
+				parts = append(parts, fmt.Sprintf("%d lines at %d (was %d)", b.lines[i], w, a.lines[i]))
+			}
+		}
+		if d := a.contrast - b.contrast; d > .05 || d < -.05 {
+			parts = append(parts, fmt.Sprintf("contrast %.1f (was %.1f)", b.contrast, a.contrast))
+		}
+		if len(parts) > 0 {
+			out = append(out, name+": "+strings.Join(parts, ", "))
+		}
+	}
+	return out
+}
