@@ -28,7 +28,8 @@ shoot "$page" 1280 3050 page-1280-dark.png --blink-settings=preferredColorScheme
 shoot "$page" 1920 1200 page-1920.png
 shoot "$page" 820 1180 page-820.png
 shoot "$page" 390 2400 page-390.png
-shoot "file://$PWD/built/courses/index.html" 1280 1300 courses-1280.png
+ziegel sections --page "$work/sections.html" >/dev/null
+shoot "file://$work/sections.html" 1280 2600 catalogue.png
 ziegel preview --port 0 >"$work/url" 2>/dev/null &
 preview=$!
 sleep 1

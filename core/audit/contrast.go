@@ -9,8 +9,8 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
-	"ziegel/core/sweep"
 	"ziegel/core/media"
+	"ziegel/core/sweep"
 )
 
 // Least contrast of text on its ground (WCAG 2.2, 1.4.3).

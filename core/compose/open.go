@@ -89,18 +89,29 @@ func (e *Env) With(changes []site.FileChange) (*Env, diag.Problems, error) {
 	}
 	other := *e
 	other.Site = s
-	tokens := s.Theme != e.Site.Theme
+	tokens, sections := s.Theme != e.Site.Theme, false
 	files := map[string]string{}
 	for _, c := range changes {
+		if strings.HasPrefix(c.Path, "sections/") {
+			sections = true
+			files[c.Path] = c.After
+		}
 		if strings.HasSuffix(c.Path, ".tokens.json") {
 			tokens = true
 			files[c.Path] = c.After
 		}
 	}
-	if !tokens {
+	if !tokens && !sections {
 		return &other, problems, nil
 	}
 	other.Dir = overlay{e.Dir, files}
+	if sections {
+		lib, ps := library.Load("sections", e.Stock, other.Dir)
+		other.Library, problems = lib, append(problems, ps...)
+	}
+	if !tokens {
+		return &other, problems, nil
+	}
 	ps, err := other.openTheme()
 	if err != nil {
 		return nil, nil, err
@@ -121,6 +132,43 @@ func (o overlay) Open(name string) (fs.File, error) {
 		return &textFile{strings.NewReader(text), name}, nil
 	}
 	return o.FS.Open(name)
+}
+
+// ReadDir lists a folder with the files that come.
+func (o overlay) ReadDir(name string) ([]fs.DirEntry, error) {
+	list, err := fs.ReadDir(o.FS, name)
+	known := map[string]bool{}
+	for _, d := range list {
+		known[d.Name()] = true
+	}
+	for file := range o.files {
+		rest, ok := strings.CutPrefix(file, name+"/")
+		if !ok {
+			continue
+		}
+		first, _, isDir := strings.Cut(rest, "/")
+		if !known[first] {
+			known[first] = true
+			list, err = append(list, comingEntry{first, isDir}), nil
+		}
+	}
+	return list, err
+}
+
+// comingEntry is a file or folder that is not there yet.
+type comingEntry struct {
+	name string
+	dir  bool
+}
+
+func (e comingEntry) Name() string               { return e.name }
+func (e comingEntry) IsDir() bool                { return e.dir }
+func (e comingEntry) Info() (fs.FileInfo, error) { return nil, fs.ErrNotExist }
+func (e comingEntry) Type() fs.FileMode {
+	if e.dir {
+		return fs.ModeDir
+	}
+	return 0
 }
 
 // textFile is a file of an overlay.

@@ -85,6 +85,7 @@ type Section struct {
 	Tags     []string
 	Version  string
 	Notes    string
+	About    string // section.yaml as it was read
 	Usual    bool   // what people mostly mean by its kind
 	Above    string // distance that the section asks for, "" for the theme's
 	Below    string
@@ -293,6 +294,7 @@ func read(fsys fs.FS, dir, name string, shared []Option) (*Section, diag.Problem
 		p := diag.At(s.CSS.File, sheet, e.Pos)
 		problems = append(problems, diag.Problem{Position: p, Severity: diag.Error, Rule: "css", Text: e.Text, Source: diag.LineOf(sheet, p.Line)})
 	}
+	s.About = about
 	problems = append(problems, s.describe(path.Join(dir, "section.yaml"), about, shared)...)
 	doc, err := html.Parse(bytes.NewReader([]byte(s.HTML)))
 	if err != nil {

@@ -11,12 +11,15 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/emit"
 	"ziegel/core/finder"
 	"ziegel/core/library"
+	"ziegel/core/site"
 	"ziegel/stock"
 )
 
 func (a *app) sectionsCmd() *cobra.Command {
+	var page string
 	cmd := &cobra.Command{
 		Use:   "sections [WORDS | KIND/NAME]",
 		Short: "Browse and search the library of sections",
@@ -32,7 +35,10 @@ section says of itself. What they ask for is measured in the laid-out section.`,
   ziegel sections opening, no picture
 
   # fields, options, parts and measures of one
-  ziegel sections pricing/plans`,
+  ziegel sections pricing/plans
+
+  # a page to look through
+  ziegel sections --page sections.html`,
 		ValidArgsFunction: a.complete("section"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			e, err := a.shelf()
@@ -40,6 +46,9 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 				return err
 			}
 			lib := e.Library
+			if page != "" {
+				return a.catalogue(e, page)
+			}
 			if len(args) == 1 {
 				if s := lib.Section(args[0]); s != nil {
 					return a.oneSection(e, s)
@@ -73,7 +82,21 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 			return nil
 		},
 	}
+	cmd.Flags().StringVar(&page, "page", "", "write a catalogue to look through: one HTML file in the site's theme")
 	return a.jsonFlag(cmd)
+}
+
+// catalogue writes one self-contained page with every section.
+func (a *app) catalogue(e *compose.Env, file string) error {
+	text, problems := emit.Catalogue(e, finder.All(e))
+	if err := problems.Err(); err != nil {
+		return err
+	}
+	if err := site.WriteFile(file, []byte(text)); err != nil {
+		return fmt.Errorf("write %s: %w", file, err)
+	}
+	a.answer("%s in the theme %s: %s (%.1f MB)", plural(len(e.Library.Sections), "section"), e.Theme.Name, file, float64(len(text))/1e6)
+	return nil
 }
 
 func (a *app) sectionLine(s *library.Section, more string) {
