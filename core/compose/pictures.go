@@ -111,10 +111,10 @@ func (f *filler) icon(n *html.Node, v *site.Value) bool {
 	if v.Kind != site.Text {
 		return false
 	}
-	body, err := media.IconBody(f.c.env.Stock, v.Text)
+	body, err := media.IconBody(f.c.env.Stock, f.c.env.Dir, v.Text)
 	if err != nil {
-		names := media.Icons(f.c.env.Stock)
-		f.c.addOnce(f.file(v).Problem(v, "unknown-icon", err.Error(), "one of "+strings.Join(names, ", "), diag.Nearest(v.Text, names)))
+		names := media.Icons(f.c.env.Stock, f.c.env.Dir)
+		f.c.addOnce(f.file(v).Problem(v, "unknown-icon", err.Error(), "the name of an icon; `ziegel icons` finds one, own ones are files in media/icons", diag.Nearest(v.Text, names)))
 		return false
 	}
 	frag, err := html.ParseFragment(strings.NewReader("<svg>"+body+"</svg>"), element("div"))

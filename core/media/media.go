@@ -5,14 +5,12 @@ import (
 	"bytes"
 	"encoding/xml"
 	"errors"
-	"fmt"
 	"image"
 	_ "image/gif"  // decoders for natural sizes
 	_ "image/jpeg" // decoders for natural sizes
 	_ "image/png"  // decoders for natural sizes
 	"io/fs"
 	"path"
-	"regexp"
 	"sort"
 	"strconv"
 	"strings"
@@ -79,34 +77,6 @@ func List(fsys fs.FS, dir string) []string {
 		return nil
 	})
 	sort.Strings(out)
-	return out
-}
-
-var svgInner = regexp.MustCompile(`(?s)<svg[^>]*>(.*)</svg>`)
-var iconStroke = regexp.MustCompile(` stroke(?:-[a-z]+)?="[^"]*"`)
-
-// IconBody gives the shapes inside an icon file. Color and line width come from the svg element that takes them.
-func IconBody(fsys fs.FS, name string) (string, error) {
-	data, err := fs.ReadFile(fsys, path.Join("icons", name+".svg"))
-	if err != nil {
-		return "", fmt.Errorf("no icon is called %q", name)
-	}
-	m := svgInner.FindSubmatch(data)
-	if m == nil {
-		return "", fmt.Errorf("the icon %q is not an SVG picture", name)
-	}
-	body := iconStroke.ReplaceAllString(string(m[1]), "")
-	return strings.Join(strings.FieldsFunc(body, func(r rune) bool { return r == '\n' || r == '\t' }), ""), nil
-}
-
-// Icons lists the icon names.
-func Icons(fsys fs.FS) []string {
-	var out []string
-	for _, f := range List(fsys, "icons") {
-		if n, ok := strings.CutSuffix(f, ".svg"); ok {
-			out = append(out, n)
-		}
-	}
 	return out
 }
 
