@@ -25,11 +25,14 @@ shoot() { # shoot URL WIDTH HEIGHT FILE [FLAGS...]
 page=file://$PWD/built/index.html
 shoot "$page" 1280 3050 page-1280.png
 shoot "$page" 1280 3050 page-1280-dark.png --blink-settings=preferredColorScheme=0
-shoot "$page" 1920 1200 page-1920.png
-shoot "$page" 820 1180 page-820.png
 shoot "$page" 390 2400 page-390.png
 ziegel sections --page "$work/sections.html" >/dev/null
 shoot "file://$work/sections.html" 1280 2600 catalogue.png
+for t in launch studio; do
+  ziegel new "$work/$t" --template $t >/dev/null
+  ziegel build --site "$work/$t" >/dev/null
+  shoot "file://$work/$t/built/index.html" 1280 2400 template-$t.png
+done
 ziegel preview --port 0 >"$work/url" 2>/dev/null &
 preview=$!
 sleep 1
@@ -67,7 +70,7 @@ terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 
 terminal demo.png 'rm -rf /tmp/kites; ziegel demo /tmp/kites'
 terminal stack.png 'ziegel stack home'
 terminal stack-390.png 'ziegel stack home opening --at 390'
-terminal sections.png 'ziegel sections pictures; ziegel sections pricing/plans'
+terminal sections.png 'ziegel sections picture left two buttons; ziegel sections statistics/large'
 terminal show.png 'ziegel show; ziegel show home/plans'
 terminal edit.png 'ziegel set home/plans options.columns=2; ziegel set home/plans items[3].price=€1,150,000.00; ziegel undo; ziegel undo'
 ziegel style home/opening.lead color=#c9c9c9 --quiet
@@ -78,7 +81,7 @@ shoot "file://$work/report.html" 1280 800 report.png
 terminal mistake.png 'ziegel add home hero/besides; ziegel set home/opening media=Delta.svg; ziegel style home/plans.card paddin=1rem'
 printf '<!doctype html>\n<style>\nmain { max-width: 60ch; font-family: Gale, sans-serif }\nimg { float: left }\n</style>\n<main>\n<h1>Kites for the coast</h1>\n<p>Sewn by hand, flown before they leave.</p>\n<img alt="">\n</main>\n' >storm.html
 terminal measure.png 'cat storm.html; ziegel measure storm.html --at 390,1280; ziegel measure storm.html --at wide'
-terminal look.png 'ziegel style home/plans.card padding=1rem --at phone; ziegel explain home/plans.card padding --at 390; ziegel undo; ziegel explain home/plans.card[1] height --at 1280; ziegel room home/opening heading; ziegel check home --distances --from 320 --to 599; ziegel check home --reading --at 390 | head -15'
+terminal look.png 'ziegel style home/plans.card padding=1rem --at phone; ziegel explain home/plans.card padding --at 390; ziegel undo; ziegel explain home/plans.card[1] height --at 1280; ziegel room home/opening heading; ziegel check home --distances --from 320 --to 599 | head -9; ziegel check home --reading --at 390 | head -9'
 ziegel undo --quiet
 ziegel undo --quiet
 terminal stress.png 'ziegel check courses --stress --from 320 --to 640'

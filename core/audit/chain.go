@@ -149,6 +149,16 @@ func who(l *sweep.Laid, e *css.Element, s css.Said) string {
 
 var remForm = regexp.MustCompile(`([0-9.]+)rem`)
 
+// widthForms word the conditions that the build writes.
+var widthForms = []struct {
+	from *regexp.Regexp
+	to   string
+}{
+	{regexp.MustCompile(`\(([0-9.]+) px <= width < ([0-9.]+) px\)`), "from $1 to under $2 px"},
+	{regexp.MustCompile(`\(width >= ([0-9.]+) px\)`), "from $1 px"},
+	{regexp.MustCompile(`\(width < ([0-9.]+) px\)`), "under $1 px"},
+}
+
 // whereText words conditions, with lengths in CSS px.
 func whereText(conds []string) string {
 	var out []string
@@ -159,7 +169,10 @@ func whereText(conds []string) string {
 		})
 		c = strings.Replace(c, "media ", "screen ", 1)
 		c = strings.Replace(c, "container ", "room ", 1)
-		out = append(out, strings.NewReplacer("(width", "(", "width", "", "( ", "(").Replace(c))
+		for _, f := range widthForms {
+			c = f.from.ReplaceAllString(c, f.to)
+		}
+		out = append(out, c)
 	}
 	return strings.Join(out, " and ")
 }

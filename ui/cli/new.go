@@ -2,6 +2,7 @@ package cli
 
 import (
 	"fmt"
+	"io/fs"
 	"maps"
 	"path/filepath"
 	"slices"
@@ -20,7 +21,7 @@ import (
 func stockLibrary() (*library.Library, diag.Problems) { return library.Load("sections", stock.Files) }
 
 func (a *app) newCmd() *cobra.Command {
-	var name, brief, theme string
+	var name, brief, theme, template string
 	cmd := &cobra.Command{
 		Use:   "new DIR",
 		Short: "Start a site",
@@ -30,6 +31,9 @@ check can compare.`,
 		Example: `  # an empty site
   ziegel new larkspan
 
+  # a whole one, several pages, to fill in
+  ziegel new larkspan --template studio
+
   # with a rough idea
   ziegel new larkspan --brief "nav, opening with picture, three reasons, plans, voices, footer"`,
 		Args: cobra.ExactArgs(1),
@@ -37,6 +41,9 @@ check can compare.`,
 			dir := args[0]
 			if err := emptyDir(dir); err != nil {
 				return err
+			}
+			if template != "" {
+				return a.fromTemplate(dir, template, name, theme)
 			}
 			if name == "" {
 				abs, err := filepath.Abs(dir)
@@ -79,8 +86,59 @@ check can compare.`,
 	}
 	cmd.Flags().StringVar(&name, "name", "", "name of the site (default: the folder's)")
 	cmd.Flags().StringVar(&brief, "brief", "", "what the page is to have, in words with commas between")
+	cmd.Flags().StringVar(&template, "template", "", "several pages to begin with: "+strings.Join(templates(), ", "))
+	cmd.MarkFlagsMutuallyExclusive("brief", "template")
 	cmd.Flags().StringVar(&theme, "theme", "", "a shipped theme (default saltwind)")
 	return cmd
+}
+
+// templates lists the shipped page templates.
+func templates() []string {
+	var out []string
+	list, _ := fs.ReadDir(stock.Files, "templates")
+	for _, d := range list {
+		out = append(out, d.Name())
+	}
+	return out
+}
+
+// fromTemplate writes the files of a page template.
+func (a *app) fromTemplate(dir, template, name, theme string) error {
+	if !contains(templates(), template) {
+		return unknown("template", template, templates(), "")
+	}
+	root := "templates/" + template
+	pages := 0
+	err := fs.WalkDir(stock.Files, root, func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		data, err := fs.ReadFile(stock.Files, p)
+		if err != nil {
+			return err
+		}
+		text, rel := string(data), strings.TrimPrefix(p, root+"/")
+		if rel == site.FileName {
+			var edits []site.Edit
+			for _, kv := range [][2]string{{"name", name}, {"theme", theme}} {
+				if kv[1] != "" {
+					edits = append(edits, site.Edit{Op: site.Set, Path: site.Keys(kv[0]), Value: site.NewText(kv[1])})
+				}
+			}
+			if text, err = site.EditSource(rel, text, edits...); err != nil {
+				return err
+			}
+		} else {
+			pages++
+		}
+		return site.WriteFile(filepath.Join(dir, filepath.FromSlash(rel)), []byte(text))
+	})
+	if err != nil {
+		return fmt.Errorf("write %s: %w", dir, err)
+	}
+	a.answer("made %s from the template %s: %s", dir, template, plural(pages, "page"))
+	a.answer("next: cd %s, then `ziegel preview`, and `ziegel todo` for what still shows sample content", dir)
+	return nil
 }
 
 // wish is one piece of a brief with the section that answers it.
