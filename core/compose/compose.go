@@ -322,7 +322,7 @@ func (c *composer) section(b *site.Block) *library.Section {
 func (c *composer) block(b *site.Block, sec *library.Section, all []*site.Block, i int, before *site.Block) *html.Node {
 	tone := c.tone(b)
 	classes := []string{"block", "tone-" + tone, c.className(b, "")}
-	if before != nil && c.joins(before, b, "") {
+	if before != nil && c.joins(before, b) {
 		classes = append(classes, "joined")
 	}
 	if v, ok := b.Options["stays"]; ok && v.Str() == "yes" && sec.Option("stays") != nil {

@@ -12,7 +12,7 @@ import (
 )
 
 // joins reports whether two neighbours stand on the same ground, so that they share one distance.
-func (c *composer) joins(a, b *site.Block, _ string) bool {
+func (c *composer) joins(a, b *site.Block) bool {
 	sa, sb := c.env.Library.Section(a.Section), c.env.Library.Section(b.Section)
 	if sa == nil || sb == nil {
 		return false
@@ -88,13 +88,13 @@ func (c *composer) paddings(blocks []*site.Block) map[*site.Block]padding {
 			after = blocks[i+1]
 		}
 		var p padding
-		if before != nil && c.joins(before, b, "") {
+		if before != nil && c.joins(before, b) {
 			p.start = "0" // the neighbour above has the larger of both
 		} else {
 			p.start, p.startPos = c.cssDistance(b, sec, before, true)
 		}
 		p.end, p.endPos = c.cssDistance(b, sec, after, false)
-		if after != nil && c.joins(b, after, "") {
+		if after != nil && c.joins(b, after) {
 			next := c.env.Library.Section(after.Section)
 			if other, _ := c.cssDistance(after, next, b, true); other != p.end {
 				p.end = larger(p.end, other)
@@ -140,7 +140,7 @@ func (c *composer) distances(w *sheetWriter, blocks []*site.Block) {
 	plain := c.paddings(blocks)
 	for i, b := range blocks {
 		p := plain[b]
-		joined := i > 0 && c.joins(blocks[i-1], b, "") // the class says it
+		joined := i > 0 && c.joins(blocks[i-1], b) // the class says it
 		var decls []decl
 		for _, d := range []decl{{"padding-block-start", p.start, p.startPos}, {"padding-block-end", p.end, p.endPos}} {
 			if d.value != "" && !(joined && d.name == "padding-block-start") {

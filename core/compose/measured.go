@@ -172,7 +172,7 @@ func (c *composer) thresholds(w *sheetWriter, b *site.Block, sec *library.Sectio
 			continue
 		}
 		d := decl{name: "--" + slug(sec.Name) + "_" + t.Name, value: t.Value}
-		sel := MeasuredSelector(c, b, sec, m)
+		sel := c.measuredSelector(b, sec, m)
 		if t.From <= 0 {
 			w.rule(sel, d)
 			continue
@@ -183,8 +183,8 @@ func (c *composer) thresholds(w *sheetWriter, b *site.Block, sec *library.Sectio
 	}
 }
 
-// MeasuredSelector selects the elements that a measured condition sets its property on: those right in the room that it asks for.
-func MeasuredSelector(c *composer, b *site.Block, sec *library.Section, m *library.Measure) string {
+// measuredSelector selects the elements that a measured condition sets its property on: those right in the room that it asks for.
+func (c *composer) measuredSelector(b *site.Block, sec *library.Section, m *library.Measure) string {
 	sel := "." + c.className(b, "")
 	if m.Room != "" {
 		return sel + " ." + scopedClass(c.env, sec, m.RoomClass) + " > *"

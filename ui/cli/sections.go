@@ -205,19 +205,6 @@ func (a *app) measures(e *compose.Env, s *library.Section) {
 	a.say("  weight              %.1f kB of HTML and CSS, %s", float64(f.Weight)/1000, script)
 }
 
-// library is that of the site around us, else the shipped one.
-func (a *app) library() (*library.Library, error) {
-	if _, err := a.find(); err != nil && a.siteDir == "" {
-		lib, problems := stockLibrary()
-		return lib, problems.Err()
-	}
-	e, _, err := a.open()
-	if e == nil {
-		return nil, err
-	}
-	return e.Library, nil
-}
-
 func sectionJSON(s *library.Section) map[string]any {
 	var fields func(list []*library.Field) []any
 	fields = func(list []*library.Field) []any {

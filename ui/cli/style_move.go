@@ -1,0 +1,325 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"ziegel/core/compose"
+	"ziegel/core/site"
+)
+
+// styleFrom takes the looks of one part to a shared style, a section or page, or another part.
+func styleFrom(p *plan, on *styled, sc styleScope) error {
+	src, err := findStyled(p.env, sc.from, styleScope{})
+	if err != nil {
+		return err
+	}
+	list := ownStyles(src.block.Style, src.target)
+	if len(list) == 0 {
+		return fmt.Errorf("%s has no style of its own", sc.from)
+	}
+	if sc.scope != "style" {
+		if on == nil {
+			on = src
+		}
+		if on == src && sc.scope == "block" {
+			return errors.New("to where? name another part, or --for page, section or style NAME")
+		}
+		for _, e := range list {
+			t, _ := compose.ParseTarget(e.Key)
+			to := *on
+			to.target = t
+			to.target.Part, to.target.Index, to.target.Place = on.target.Part, on.target.Index, on.target.Place
+			h, err := sc.home(p, &to, sc.scope)
+			if err != nil {
+				return err
+			}
+			p.putAll(h, compose.StyleKey(h.style, to.target), e.Value.Entries)
+		}
+		p.done = fmt.Sprintf("styled %s as %s is", p.reach(on, sc.scope), sc.from)
+		p.touchScope(on, sc.scope)
+		return nil
+	}
+	if p.env.Site.Style(sc.name) != nil {
+		return fmt.Errorf("there is a shared style %s already; take another name, or change it: ziegel style PROPERTY=VALUE --for style %s", sc.name, sc.name)
+	}
+	whole := &site.Value{Kind: site.Map}
+	for _, e := range list {
+		t, _ := compose.ParseTarget(e.Key)
+		tail := strings.TrimSpace(t.Tail())
+		if tail == "" {
+			whole.Entries = append(whole.Entries, plainEntries(e.Value)...)
+		} else {
+			whole.Entries = append(whole.Entries, site.Entry{Key: tail, Value: e.Value.Clone()})
+		}
+		p.edit(src.block.File.Path, site.Edit{Op: site.Delete, Path: site.Keys(src.block.Path, "style", e.Key)})
+	}
+	p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("styles", sc.name), Value: whole})
+	p.edit(src.block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(src.block.Path, "style", src.target.Element(), "use"), Value: useList(compose.UsedBy(firstPlain(list)), sc.name)})
+	p.done = fmt.Sprintf("made the shared style %s of %s/%s.%s, which uses it now", sc.name, src.page.Name, src.block.Name, src.target.Element())
+	for _, like := range p.lookalikes(src, list) {
+		p.notes = append(p.notes, fmt.Sprintf("%s looks the same: `ziegel style %s --reset` and `ziegel style %s use=%s`", like, like, like, sc.name))
+	}
+	p.touch(src.page.Name, src.block.Name)
+	return nil
+}
+
+func useList(have []string, name string) *site.Value {
+	list := &site.Value{Kind: site.List}
+	for _, n := range have {
+		list.Items = append(list.Items, site.NewText(n))
+	}
+	list.Items = append(list.Items, site.NewText(name))
+	return list
+}
+
+// plainEntries leaves out what a part uses.
+func plainEntries(v *site.Value) []site.Entry {
+	var out []site.Entry
+	for _, e := range v.Clone().Entries {
+		if e.Key != "use" {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+func firstPlain(list []site.Entry) *site.Value {
+	for _, e := range list {
+		if t, err := compose.ParseTarget(e.Key); err == nil && t.Tail() == "" {
+			return e.Value
+		}
+	}
+	return nil
+}
+
+func (p *plan) putAll(h home, key string, entries []site.Entry) {
+	for _, e := range entries {
+		p.edit(h.file, site.Edit{Op: site.Set, Path: site.Keys(h.path, key, e.Key), Value: e.Value.Clone()})
+	}
+}
+
+// lookalikes lists other parts of the site whose own styles say the same.
+func (p *plan) lookalikes(src *styled, list []site.Entry) []string {
+	var out []string
+	eachStyled(p.env, func(page *site.Page, b *site.Block, t compose.Target) {
+		if b.Node == src.block.Node && t == src.target {
+			return
+		}
+		if sameStyles(ownStyles(b.Style, t), list) {
+			out = append(out, page.Name+"/"+b.Name+"."+t.Element())
+		}
+	})
+	return out
+}
+
+// sameStyles compares the entries of two parts, in whatever order they stand.
+func sameStyles(a, b []site.Entry) bool {
+	if len(a) != len(b) {
+		return false
+	}
+	tail := func(e site.Entry) string {
+		t, _ := compose.ParseTarget(e.Key)
+		return t.Tail()
+	}
+	for _, e := range a {
+		if !slices.ContainsFunc(b, func(o site.Entry) bool { return tail(o) == tail(e) && o.Value.Equal(e.Value) }) {
+			return false
+		}
+	}
+	return true
+}
+
+// eachStyled visits every part with a style of its own, once.
+func eachStyled(e *compose.Env, visit func(page *site.Page, b *site.Block, t compose.Target)) {
+	seen := map[*site.Value]bool{}
+	for _, page := range e.Site.Pages {
+		for _, b := range e.Site.All(page) {
+			if seen[b.Node] || b.Style == nil {
+				continue
+			}
+			seen[b.Node] = true
+			var done []compose.Target
+			for _, en := range b.Style.Entries {
+				t, err := compose.ParseTarget(en.Key)
+				if err != nil {
+					continue
+				}
+				t = compose.Target{Part: t.Part, Index: t.Index, Place: t.Place}
+				if !slices.Contains(done, t) {
+					done = append(done, t)
+					visit(page, b, t)
+				}
+			}
+		}
+	}
+}
+
+// moveStyle takes properties from one scope to another.
+func moveStyle(p *plan, on *styled, props []string, sc styleScope) error {
+	if on == nil {
+		return errors.New("which part? write PAGE/BLOCK.PART, such as home/plans.card")
+	}
+	if sc.of == sc.scope {
+		return fmt.Errorf("it is there already: --for says where it goes, --of where it is (now %s)", sc.of)
+	}
+	from, err := sc.home(p, on, sc.of)
+	if err != nil {
+		return err
+	}
+	key := compose.StyleKey(from.style, on.target)
+	var own *site.Value
+	if from.style != nil {
+		own = from.style.Get(key)
+	}
+	if own == nil {
+		return fmt.Errorf("%s has no style for %s that could be moved", scopeName(on, sc.of), on.target)
+	}
+	var moved []site.Entry
+	for _, e := range own.Entries {
+		if len(props) == 0 || slices.Contains(props, e.Key) {
+			moved = append(moved, e)
+		}
+	}
+	for _, n := range props {
+		if own.Get(n) == nil {
+			return unknown("own property", n, own.Keys(), " on "+on.target.String())
+		}
+	}
+	p.deleteStyle(from, key, own, moved)
+	if sc.scope == "style" {
+		path := site.Keys("styles", sc.name)
+		if tail := strings.TrimSpace(on.target.Tail()); tail != "" {
+			path = append(path, site.Keys(tail)...)
+		}
+		for _, e := range moved {
+			p.edit(site.FileName, site.Edit{Op: site.Set, Path: append(slices.Clone(path), site.Keys(e.Key)...), Value: e.Value.Clone()})
+		}
+		p.useOn(on, sc.name)
+		p.done = fmt.Sprintf("moved %s of %s to the shared style %s", keysOf(moved), scopeName(on, sc.of), sc.name)
+		return nil
+	}
+	to, err := sc.home(p, on, sc.scope)
+	if err != nil {
+		return err
+	}
+	p.putAll(to, compose.StyleKey(to.style, on.target), moved)
+	p.done = fmt.Sprintf("moved %s from %s to %s", keysOf(moved), scopeName(on, sc.of), p.reach(on, sc.scope))
+	p.touchScope(on, sc.of)
+	p.touchScope(on, sc.scope)
+	return nil
+}
+
+func keysOf(list []site.Entry) string {
+	var names []string
+	for _, e := range list {
+		names = append(names, e.Key)
+	}
+	return strings.Join(names, ", ")
+}
+
+// deleteStyle takes entries out of a style, and the maps around them that become empty.
+func (p *plan) deleteStyle(h home, key string, own *site.Value, gone []site.Entry) {
+	switch {
+	case len(gone) < len(own.Entries):
+		for _, e := range gone {
+			p.edit(h.file, site.Edit{Op: site.Delete, Path: site.Keys(h.path, key, e.Key)})
+		}
+	case len(h.style.Entries) > 1:
+		p.edit(h.file, site.Edit{Op: site.Delete, Path: site.Keys(h.path, key)})
+	case h.path[0].Key == "defaults" && len(p.defaultOf(h).Entries) > 1, h.path[0].Key != "defaults":
+		p.edit(h.file, site.Edit{Op: site.Delete, Path: h.path})
+	case len(p.defaultsOf(h)) > 1:
+		p.edit(h.file, site.Edit{Op: site.Delete, Path: h.path[:2]})
+	default:
+		p.edit(h.file, site.Edit{Op: site.Delete, Path: h.path[:1]})
+	}
+}
+
+func (p *plan) defaultsOf(h home) []site.Default {
+	if h.file == site.FileName {
+		return p.env.Site.Defaults
+	}
+	for _, page := range p.env.Site.Pages {
+		if page.File.Path == h.file {
+			return page.Defaults
+		}
+	}
+	return nil
+}
+
+func (p *plan) defaultOf(h home) *site.Value {
+	if d := site.DefaultFor(p.defaultsOf(h), h.path[1].Key); d != nil {
+		return d.Node
+	}
+	return &site.Value{}
+}
+
+func resetStyle(p *plan, on *styled, props []string, sc styleScope) error {
+	scope := sc.scope
+	if sc.of != "block" {
+		scope = sc.of
+	}
+	if scope == "style" {
+		return resetShared(p, props, sc)
+	}
+	h, err := sc.home(p, on, scope)
+	if err != nil {
+		return err
+	}
+	key := compose.StyleKey(h.style, on.target)
+	var own *site.Value
+	if h.style != nil {
+		own = h.style.Get(key)
+	}
+	if own == nil {
+		return fmt.Errorf("%s of %s has no style of its own", on.target, scopeName(on, scope))
+	}
+	gone := own.Entries
+	if len(props) > 0 {
+		gone = nil
+		for _, name := range props {
+			name, _, _ = strings.Cut(name, "=")
+			if own.Get(name) == nil {
+				return unknown("own property", name, own.Keys(), " on "+on.target.String())
+			}
+			gone = append(gone, site.Entry{Key: name})
+		}
+	}
+	p.deleteStyle(h, key, own, gone)
+	p.done = fmt.Sprintf("reset %s", p.reach(on, scope))
+	p.touchScope(on, scope)
+	return nil
+}
+
+// resetShared takes a shared style back, or properties of it. One in use stays.
+func resetShared(p *plan, props []string, sc styleScope) error {
+	s := p.env.Site.Style(sc.name)
+	if s == nil {
+		return unknown("shared style", sc.name, p.env.StyleNames(), "")
+	}
+	p.touchUsers(sc.name)
+	if len(props) == 0 {
+		if users := p.usersOf(sc.name); len(users) > 0 {
+			return fmt.Errorf("the shared style %s is in use: %s; take it off there first", sc.name, strings.Join(users, ", "))
+		}
+		path := site.Keys("styles", sc.name)
+		if len(p.env.Site.Styles) == 1 {
+			path = path[:1]
+		}
+		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: path})
+		p.done = "removed the shared style " + sc.name
+		return nil
+	}
+	for _, name := range props {
+		name, _, _ = strings.Cut(name, "=")
+		if s.Value.Get(name) == nil {
+			return unknown("property", name, s.Value.Keys(), " in "+sc.name)
+		}
+		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: site.Keys("styles", sc.name, name)})
+	}
+	p.done = "reset " + strings.Join(props, ", ") + " of the shared style " + sc.name + p.users(sc.name)
+	return nil
+}
