@@ -41,6 +41,15 @@ func Review(e *compose.Env) []Remark {
 	return v.out
 }
 
+// Effects points out the styles of one block that change nothing.
+func Effects(e *compose.Env, page, block string) []Remark {
+	v := &reviewer{env: e}
+	v.collect()
+	v.spots = slices.DeleteFunc(v.spots, func(s spot) bool { return s.block == nil || s.page.Name != page || s.block.Name != block })
+	v.effects()
+	return v.out
+}
+
 // spot is one property that a page or the site writes.
 type spot struct {
 	where  string // home/plans.card

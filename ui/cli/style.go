@@ -8,6 +8,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/library"
 	"ziegel/core/site"
@@ -284,7 +285,23 @@ func setStyle(p *plan, on *styled, args []string, sc styleScope) error {
 		p.touch(on.page.Name, blockNames(p.env, on.page)...)
 	}
 	p.stops(on, list)
+	if sc.scope == "block" {
+		p.after = append(p.after, func(env *compose.Env) []string { return idle(env, on, list) })
+	}
 	return nil
+}
+
+// idle points out what was just written and changes nothing.
+func idle(env *compose.Env, on *styled, list [][2]string) []string {
+	var out []string
+	for _, r := range audit.Effects(env, on.page.Name, on.block.Name) {
+		for _, kv := range list {
+			if strings.HasPrefix(r.Text, on.page.Name+"/"+on.block.Name+"."+on.target.String()+": "+kv[0]+" ") {
+				out = append(out, "note: "+r.Text)
+			}
+		}
+	}
+	return out
 }
 
 // styleValue checks one NAME=VALUE of a style.
