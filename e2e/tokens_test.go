@@ -153,3 +153,32 @@ func TestChangingWordsKeepTheRoomOfTheLongest(t *testing.T) {
 	}
 	assert.NotContains(t, run(t, dir, "check", "home"), "moves-layout")
 }
+
+// Actions take the whole row, 44 px high or more, where their own room is narrow, and stand side by side where it is not.
+func TestActionsTakeTheRowOfANarrowRoom(t *testing.T) {
+	dir := demoWith(t, "Saltwind:", "Saltwind :")
+	var got struct {
+		Widths []struct {
+			Boxes []struct {
+				Path string  `json:"path"`
+				W    float64 `json:"w"`
+				H    float64 `json:"h"`
+			} `json:"boxes"`
+		} `json:"widths"`
+	}
+	require.NoError(t, json.Unmarshal([]byte(run(t, dir, "measure", "home", "--at", "300,600", "--json")), &got))
+	for i, full := range []bool{true, false} {
+		row := 0.0
+		for _, b := range got.Widths[i].Boxes {
+			switch {
+			case strings.HasSuffix(b.Path, "div:nth-child(1) > p:nth-child(4)") && row == 0:
+				row = b.W
+			case strings.HasSuffix(b.Path, "div:nth-child(1) > p:nth-child(4) > a:nth-child(1)"):
+				require.Positive(t, row)
+				assert.Equal(t, full, b.W == row, "%v of %v", b.W, row)
+				assert.GreaterOrEqual(t, b.H, 44.0)
+			}
+		}
+		assert.Positive(t, row)
+	}
+}
