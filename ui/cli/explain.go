@@ -62,20 +62,9 @@ card in the row, the longest word, the lines of a text, the room that is left ov
 }
 
 func (a *app) explain(ad address, axis string, at int) error {
-	s, err := a.subject(ad.page)
+	s, list, err := a.addressed(ad)
 	if err != nil {
 		return err
-	}
-	_, b, err := findBlock(s.env, ad)
-	if err != nil {
-		return err
-	}
-	if sec := s.env.Library.Section(b.Section); ad.part != "" && !compose.HasPart(sec, ad.part) {
-		return unknown("part", ad.part, sec.Parts, " in "+sec.Name)
-	}
-	list := audit.Find(s.laid, b.Name, ad.part, ad.index)
-	if len(list) == 0 {
-		return fmt.Errorf("%s/%s has no %s%s with this content", ad.page, ad.block, ad.part, position(ad.index))
 	}
 	r := s.laid.Engine().Layout(at)
 	type answer struct {
@@ -109,22 +98,31 @@ func (a *app) explain(ad address, axis string, at int) error {
 	return nil
 }
 
-// explainValue prints the chain of declarations behind a value.
-func (a *app) explainValue(ad address, property string, at int) error {
+// addressed finds the elements that an address speaks of.
+func (a *app) addressed(ad address) (*subject, []*css.Element, error) {
 	s, err := a.subject(ad.page)
 	if err != nil {
-		return err
+		return nil, nil, err
 	}
 	_, b, err := findBlock(s.env, ad)
 	if err != nil {
-		return err
+		return nil, nil, err
 	}
 	if sec := s.env.Library.Section(b.Section); ad.part != "" && !compose.HasPart(sec, ad.part) {
-		return unknown("part", ad.part, sec.Parts, " in "+sec.Name)
+		return nil, nil, unknown("part", ad.part, sec.Parts, " in "+sec.Name)
 	}
 	list := audit.Find(s.laid, b.Name, ad.part, ad.index)
 	if len(list) == 0 {
-		return fmt.Errorf("%s/%s has no %s%s with this content", ad.page, ad.block, ad.part, position(ad.index))
+		return nil, nil, fmt.Errorf("%s/%s has no %s%s with this content", ad.page, ad.block, ad.part, position(ad.index))
+	}
+	return s, list, nil
+}
+
+// explainValue prints the chain of declarations behind a value.
+func (a *app) explainValue(ad address, property string, at int) error {
+	s, list, err := a.addressed(ad)
+	if err != nil {
+		return err
 	}
 	name := property
 	if name == "lane" {
