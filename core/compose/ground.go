@@ -24,6 +24,7 @@ func (c *composer) ground(w *sheetWriter, b *site.Block) {
 	bad := func(v *site.Value, rule, text, want, try string) {
 		c.addOnce(b.File.Problem(v, rule, text, want, try))
 	}
+	told := len(c.problems)
 	for _, e := range g.Entries {
 		if !contains(groundKeys, e.Key) {
 			c.addOnce(b.File.KeyProblem(e, "unknown-key", fmt.Sprintf("a ground has no %q", e.Key), "one of "+strings.Join(groundKeys, ", "), diag.Nearest(e.Key, groundKeys)))
@@ -51,6 +52,9 @@ func (c *composer) ground(w *sheetWriter, b *site.Block) {
 		decls = append(decls, c.groundPicture(b, g, v, bad)...)
 	}
 	if len(decls) == 0 {
+		if len(c.problems) > told {
+			return // what stands there instead has been told
+		}
 		bad(g, "missing-key", "the ground shows nothing", "a color, a gradient or a picture", "ground: {picture: dunes.svg}")
 		return
 	}

@@ -25,7 +25,12 @@ func Open(dir string, stock fs.FS) (*Env, diag.Problems, error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	e := &Env{Site: s, Stock: stock, Dir: os.DirFS(dir)}
+	return open(s, problems, os.DirFS(dir), stock)
+}
+
+// open reads the library, the theme and the shared styles of a site.
+func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Env, diag.Problems, error) {
+	e := &Env{Site: s, Stock: stock, Dir: dir}
 	lib, ps := library.Load("sections", stock, e.Dir)
 	problems = append(problems, ps...)
 	e.Library = lib
@@ -70,15 +75,9 @@ func (e *Env) openStyles(stock fs.FS) (diag.Problems, error) {
 
 // Shelf gives a site with nothing in it, for looking through the shipped sections.
 func Shelf(stock fs.FS) (*Env, diag.Problems, error) {
-	dir, err := os.MkdirTemp("", "ziegel")
-	if err != nil {
-		return nil, nil, err
-	}
-	defer os.RemoveAll(dir)
-	if err := os.WriteFile(path.Join(dir, site.FileName), []byte("name: Shelf\n"), 0o666); err != nil {
-		return nil, nil, err
-	}
-	return Open(dir, stock)
+	f, problems := site.ReadFile(site.FileName, "name: Shelf\n")
+	s := &site.Site{File: f, Name: "Shelf", Language: "en", Ranges: site.DefaultRanges}
+	return open(s, problems, noFiles{}, stock)
 }
 
 // With gives the site as it would be with these changes to its own files, of which nothing is written.
@@ -118,6 +117,14 @@ func (e *Env) With(changes []site.FileChange) (*Env, diag.Problems, error) {
 	}
 	other.Fonts = append(fontFiles(other.Stock, "fonts", other.Theme), fontFiles(other.Dir, "media/fonts", other.Theme)...)
 	return &other, append(problems, ps...), nil
+}
+
+// noFiles is an empty folder.
+type noFiles struct{}
+
+// Open finds nothing.
+func (noFiles) Open(name string) (fs.File, error) {
+	return nil, &fs.PathError{Op: "open", Path: name, Err: fs.ErrNotExist}
 }
 
 // overlay is a folder with some files read as they would be.

@@ -1,5 +1,5 @@
 // Package library reads sections: folders of plain HTML, CSS and a short YAML description. It infers their fields, parts and options
-// from the marks in the HTML, and searches them. A section is files, never code.
+// from the marks in the HTML. A section is files, never code.
 package library
 
 import (
@@ -173,46 +173,6 @@ func (l *Library) Nearest(typed string) string {
 		}
 	}
 	return ""
-}
-
-// Search returns the sections that every word speaks of: in name, kind, tags, summary or fields. Best matches come first.
-func (l *Library) Search(words string) []*Section {
-	type hit struct {
-		s     *Section
-		score int
-	}
-	var hits []hit
-	for _, s := range l.Sections {
-		total, all := 0, true
-		for _, w := range strings.Fields(strings.ToLower(words)) {
-			score := 0
-			if strings.Contains(s.Name, w) {
-				score += 4
-			}
-			for _, t := range s.Tags {
-				if strings.HasPrefix(t, w) {
-					score += 3
-				}
-			}
-			if strings.Contains(strings.ToLower(s.Summary), w) {
-				score += 2
-			}
-			if find(s.Fields, w) != nil {
-				score++
-			}
-			all = all && score > 0
-			total += score
-		}
-		if all {
-			hits = append(hits, hit{s, total})
-		}
-	}
-	sort.SliceStable(hits, func(i, j int) bool { return hits[i].score > hits[j].score })
-	out := make([]*Section, len(hits))
-	for i, h := range hits {
-		out[i] = h.s
-	}
-	return out
 }
 
 // Load reads all sections below the folder root of each file system; later ones win over earlier ones of the same name. A missing

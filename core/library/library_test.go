@@ -38,17 +38,8 @@ func TestFieldsPartsAndOptionsFollowFromTheMarks(t *testing.T) {
 	assert.Equal(t, library.Icon, lib.Section("features/cards").Field("items").Find("icon").Type)
 }
 
-func TestSearchFindsByEveryWord(t *testing.T) {
+func TestTheNearestNameIsFound(t *testing.T) {
 	lib, _ := library.Load("sections", stock.Files)
-	names := func(words string) (out []string) {
-		for _, s := range lib.Search(words) {
-			out = append(out, s.Name)
-		}
-		return out
-	}
-	assert.Equal(t, []string{"pricing/compare", "pricing/plans"}, names("prices"))
-	assert.Equal(t, []string{"nav/bar", "nav/drop"}, names("menu sticky"))
-	assert.Empty(t, names("menu prices"))
 	assert.Equal(t, "hero/beside", lib.Nearest("hero/besid"))
 	assert.Equal(t, "nav/bar", lib.Nearest("bar"))
 }

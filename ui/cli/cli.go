@@ -87,6 +87,18 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 // together is how Cobra words flags that exclude each other.
 var together = regexp.MustCompile(`^if any flags in the group .* are set none of the others can be; \[(.*)\] were all set$`)
 
+// howMany is how Cobra words a wrong number of arguments.
+var howMany = regexp.MustCompile(`^(?:accepts|requires) (.*) arg\(s\), (?:only )?received (\d+)$`)
+
+func firstWord(args []string) string {
+	for _, a := range args {
+		if !strings.HasPrefix(a, "-") {
+			return a
+		}
+	}
+	return ""
+}
+
 // tell prints an error on standard error.
 func (a *app) tell(err error) {
 	var problems diag.Problems
@@ -105,6 +117,11 @@ func (a *app) tell(err error) {
 		fmt.Fprintln(a.err, a.talk.Problem(one))
 	default:
 		text := strings.TrimSuffix(err.Error(), "\n")
+		if m := howMany.FindStringSubmatch(text); m != nil {
+			text = fmt.Sprintf("this takes %s arguments and got %s", m[1], m[2])
+			fmt.Fprintln(a.err, a.talk.Error("error")+": "+text+"; `ziegel "+firstWord(a.args)+" --help` shows how")
+			return
+		}
 		if m := together.FindStringSubmatch(text); m != nil {
 			text = "--" + strings.Join(strings.Fields(m[1]), " and --") + " cannot be given together"
 		}

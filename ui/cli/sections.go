@@ -183,12 +183,11 @@ func (a *app) measures(e *compose.Env, s *library.Section) {
 	a.say("  height              %d, %d and %d px there", f.Heights[0], f.Heights[1], f.Heights[2])
 	env, page := finder.Alone(e, s)
 	if l, err := lay(env, page, nil); err == nil {
-		narrow := 240
-		for _, x := range audit.Run(l.laid, nil, nil, 160, 400).Findings {
-			if x.Severity == diag.Error && x.To >= narrow && x.To < 400 {
-				narrow = x.To + 1
-			} else if x.Severity == diag.Error && x.To < narrow {
-				narrow = max(narrow-(narrow-x.To), 160)
+		const from, to = 160, 400
+		narrow := from
+		for _, x := range audit.Run(l.laid, nil, nil, from, to).Findings {
+			if x.Severity == diag.Error && x.To < to {
+				narrow = max(narrow, x.To+1)
 			}
 		}
 		a.say("  narrowest room      %d px", narrow)

@@ -78,7 +78,7 @@ on the lines of the page.`,
 	f.StringVar(&sc.scope, "for", "block", "whom it reaches: block, page, section, or style NAME")
 	f.StringVar(&sc.from, "from", "", "take the looks of this part: home/plans.card")
 	f.BoolVar(&sc.move, "move", false, "take it from where it is (see --of) to where --for says")
-	f.StringVar(&sc.of, "of", "block", "with --move and --reset: where it is: block, page, section, or style NAME as style:NAME")
+	f.StringVar(&sc.of, "of", "block", "with --move and --reset: where it is now: block, page or section")
 	f.BoolVar(&sc.reset, "reset", false, "take the named properties back, or all of the part")
 	f.StringVar(&try, "try", "", "values to look at side by side: 1rem,1.5rem,2rem")
 	f.StringVar(&sheet, "sheet", "", "with --try: the file to write (default try.html in the site's cache)")
@@ -159,6 +159,9 @@ func (sc *styleScope) takeName(args []string) ([]string, error) {
 	if name, ok := strings.CutPrefix(sc.scope, "style:"); ok {
 		sc.scope, sc.name = "style", name
 		return args, nil
+	}
+	if places := []string{"block", "page", "section"}; !slices.Contains(places, sc.of) {
+		return nil, unknown("place", sc.of, places, " for --of")
 	}
 	switch sc.scope {
 	case "block", "page", "section":

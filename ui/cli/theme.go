@@ -53,6 +53,8 @@ a theme.tokens.json of its own, and every text whose contrast or lines change is
 				return a.showTheme()
 			case args[0] == "from" && len(args) == 2:
 				return a.changeTheme(dry, func(t *tokenFiles) error { return t.derive(args[1], neutral) }, "derived all colors from "+args[1])
+			case args[0] == "from":
+				return errors.New("from which color? write ziegel theme from \"#1f6b4f\"")
 			case strings.Contains(args[0], "="):
 				return a.changeTheme(dry, func(t *tokenFiles) error { return t.set(args) }, "changed "+strings.Join(args, ", "))
 			case len(args) == 1:

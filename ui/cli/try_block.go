@@ -210,7 +210,7 @@ func (a *app) sideBySide(list []candidate, at int) {
 	for start := 0; start < len(list); start += fit {
 		var columns [][]string
 		for i, c := range list[start:min(start+fit, len(list))] {
-			lines := append([]string{fmt.Sprintf("%d %s", start+i+1, c.Section)}, term.Lines(a.style, at, each, c.boxes)...)
+			lines := append([]string{fmt.Sprintf("%d %s", start+i+1, c.Section)}, term.Lines(at, each, c.boxes)...)
 			columns = append(columns, lines)
 		}
 		for _, l := range term.Beside(columns, each+2) {

@@ -27,7 +27,7 @@ func Outline(w io.Writer, s Style, width int, boxes []sweep.OutlineBox) {
 	}
 	unit := unitFor(width, min(s.Width-2, 120))
 	fmt.Fprintln(w, s.Dim(fmt.Sprintf("%d px wide; one column is %.0f px, one row %.0f px", width, unit, unit*2)))
-	for _, line := range Lines(s, width, min(s.Width-2, 120), boxes) {
+	for _, line := range Lines(width, min(s.Width-2, 120), boxes) {
 		fmt.Fprintln(w, line)
 	}
 }
@@ -36,7 +36,7 @@ func Outline(w io.Writer, s Style, width int, boxes []sweep.OutlineBox) {
 func unitFor(width, cols int) float64 { return max(6, float64(width)/float64(cols)) }
 
 // Lines draws boxes to scale in a number of columns.
-func Lines(_ Style, width, cols int, boxes []sweep.OutlineBox) []string {
+func Lines(width, cols int, boxes []sweep.OutlineBox) []string {
 	if len(boxes) == 0 {
 		return nil
 	}
