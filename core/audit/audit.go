@@ -187,6 +187,9 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 	if !rep.Stopped && usesViewWidth(l.Doc) {
 		l.With(sweep.Screen{Scrollbar: 15}).Each(from, to, look(scrollbarPass))
 	}
+	if !rep.Stopped {
+		rep.Findings = append(rep.Findings, opened(l, from, to)...)
+	}
 	engine := l.Engine()
 	for k, list := range hits {
 		rep.Findings = append(rep.Findings, spans(s, engine, rules[k.rule], list)...)
@@ -205,7 +208,7 @@ func (rep *Report) complete(l *sweep.Laid, p *site.Page, problems diag.Problems)
 	}
 	order := map[diag.Severity]int{diag.Error: 0, diag.Warning: 1, diag.Note: 2}
 	at := map[string]int{}
-	for i, b := range l.Blocks {
+	for i, b := range l.Every() {
 		at[b.Name] = i + 1
 	}
 	sort.SliceStable(rep.Findings, func(i, j int) bool {

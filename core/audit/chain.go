@@ -108,12 +108,8 @@ func chainOn(l *sweep.Laid, doc *css.Document, e *css.Element, st *css.Style, pr
 func who(l *sweep.Laid, e *css.Element, s css.Said) string {
 	section := ""
 	for x := e; x != nil; x = x.Parent {
-		if name := x.Attr("data-block"); name != "" {
-			for _, b := range l.Blocks {
-				if b.Name == name {
-					section = b.Section
-				}
-			}
+		if name := x.Attr("data-block"); name != "" && section == "" {
+			section = l.Block(name).Section
 		}
 	}
 	if s.UA {

@@ -104,17 +104,22 @@ func foreignPictures(l *sweep.Laid) []Finding {
 
 // samples tells, block by block, which fields still show the section's sample.
 func samples(p *compose.Page) []Finding {
-	by := map[string][]string{}
+	by, slot := map[string][]string{}, map[string]bool{}
 	for _, u := range p.Fields {
 		if u.State == compose.Sample {
 			by[u.Block] = append(by[u.Block], u.Field)
+			slot[u.Block+"."+u.Field] = u.Slot
 		}
 	}
 	var out []Finding
 	for _, b := range p.Blocks {
 		if f := by[b.Name]; len(f) > 0 {
+			cure := fmt.Sprintf("ziegel set %s/%s %s=...", p.Name, b.Name, f[0])
+			if slot[b.Name+"."+f[0]] {
+				cure = fmt.Sprintf("ziegel add %s/%s.%s SECTION", p.Name, b.Name, f[0])
+			}
 			out = append(out, Finding{Rule: "sample-content", Severity: diag.Note, Block: b.Name, Text: "sample content: " + strings.Join(f, ", "), Cause: b.Node.Pos.String(),
-				Cure: fmt.Sprintf("ziegel set %s/%s %s=...", p.Name, b.Name, f[0])})
+				Cure: cure})
 		}
 	}
 	return out
@@ -149,7 +154,7 @@ func Brief(p *site.Page, page *compose.Page) []Finding {
 		return out
 	}
 	for _, b := range p.Blocks {
-		if !met[b.Name] {
+		if !met[b.Name] && b.Within == "" {
 			out = append(out, Finding{Rule: "brief", Severity: diag.Note, Block: b.Name, Text: "not in the brief", Cause: b.Node.Pos.String()})
 		}
 	}

@@ -83,7 +83,7 @@ func (s *scene) distances(r *layout.Result, name string) []Distance {
 		_, to, _ := place(s.l, b.el)
 		out = append(out, Distance{Range: name, Kind: kind, From: blockName(s.l, a, from), To: blockName(s.l, b, to), Least: (b.top - a.bottom).Float()})
 	}
-	for _, b := range s.l.Blocks {
+	for _, b := range s.l.Every() {
 		for _, group := range b.Groups() {
 			for i, e := range group {
 				if card := r.Of(e); card != nil && !card.Empty() {

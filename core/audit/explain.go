@@ -482,34 +482,34 @@ func why(l *sweep.Laid, r *layout.Result, rule string, e, other *css.Element) st
 
 // Find gives the elements that an address means: a block, all boxes of one of its parts, or one of them (index from 1).
 func Find(l *sweep.Laid, block, part string, index int) []*css.Element {
-	for _, b := range l.Blocks {
-		if b.Name != block {
-			continue
+	b := l.Block(block)
+	if b == nil {
+		return nil
+	}
+	switch kids := b.Element.Kids(); {
+	case part == "" || part == compose.PartBlock:
+		return []*css.Element{b.Element}
+	case part == compose.PartRoot && len(kids) > 0:
+		return kids[:1]
+	}
+	var out []*css.Element
+	var walk func(e *css.Element)
+	walk = func(e *css.Element) {
+		if p, _ := partOf(e, b.Element); p == part && e.Attr(compose.MarkPart) == part {
+			out = append(out, e)
 		}
-		switch kids := b.Element.Kids(); {
-		case part == "" || part == compose.PartBlock:
-			return []*css.Element{b.Element}
-		case part == compose.PartRoot && len(kids) > 0:
-			return kids[:1]
-		}
-		var out []*css.Element
-		var walk func(e *css.Element)
-		walk = func(e *css.Element) {
-			if p, _ := partOf(e, b.Element); p == part && e.Attr(compose.MarkPart) == part {
-				out = append(out, e)
-			}
-			for _, k := range e.Kids() {
+		for _, k := range e.Kids() {
+			if k.Attr(compose.MarkBlock) == "" {
 				walk(k)
 			}
 		}
-		walk(b.Element)
-		if index > 0 {
-			if index > len(out) {
-				return nil
-			}
-			return out[index-1 : index]
-		}
-		return out
 	}
-	return nil
+	walk(b.Element)
+	if index > 0 {
+		if index > len(out) {
+			return nil
+		}
+		return out[index-1 : index]
+	}
+	return out
 }

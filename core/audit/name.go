@@ -20,14 +20,20 @@ func place(l *sweep.Laid, e *css.Element) (block, part string, item int) {
 	return b.Name, part, item
 }
 
-// blockOf gives the block that an element stands in, the outermost one listed first; nil when it stands in none.
+// blockOf gives the innermost block that an element stands in, nil when it stands in none.
 func blockOf(l *sweep.Laid, e *css.Element) *sweep.Block {
-	for _, b := range l.Blocks {
-		if e == b.Element || inside(e, b.Element) {
-			return b
+	var found *sweep.Block
+	for list := l.Blocks; len(list) > 0; {
+		next := list[:0:0]
+		for _, b := range list {
+			if e == b.Element || inside(e, b.Element) {
+				found, next = b, b.Held
+				break
+			}
 		}
+		list = next
 	}
-	return nil
+	return found
 }
 
 // partOf finds the nearest part around an element and counts it among those of its name; other pages name their elements by tag and class.
@@ -55,7 +61,9 @@ func partOf(e, block *css.Element) (string, int) {
 			}
 		}
 		for _, k := range x.Kids() {
-			count(k)
+			if k.Attr(compose.MarkBlock) == "" {
+				count(k)
+			}
 		}
 	}
 	count(block)

@@ -29,8 +29,8 @@ import (
 
 // piece is what a sweep of one block alone tells.
 type piece struct {
-	Alone    bool // what is found in it does not depend on other blocks
-	Stacking sweep.Stacking
+	Alone    bool             // what is found in it does not depend on other blocks
+	Stacking []sweep.Stacking // of the block and of what it holds
 	Findings []pieceFinding
 	Widths   []pieceWidth
 	Lefts    []string // paths inside the block that Left speaks of
@@ -63,7 +63,7 @@ func RunKept(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems d
 }
 
 func runPieces(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
-	if l.Page == nil || l.Screen != (sweep.Screen{}) || l.Dark || usesViewWidth(l.Doc) || l.Doc.Declares("position", "fixed", "sticky") || l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size") || nested(l) {
+	if l.Page == nil || l.Screen != (sweep.Screen{}) || l.Dark || usesViewWidth(l.Doc) || l.Doc.Declares("position", "fixed", "sticky") || l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size") || len(l.Blocks) == 0 || len(dialogs(l)) > 0 {
 		return nil
 	}
 	parts, err := cutUp(l)
@@ -85,16 +85,6 @@ func runPieces(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems
 		}
 	}
 	return join(l, p, problems, pieces, from, to)
-}
-
-// nested reports blocks that stand in others.
-func nested(l *sweep.Laid) bool {
-	for i := 1; i < len(l.Blocks); i++ {
-		if inside(l.Blocks[i].Element, l.Blocks[i-1].Element) {
-			return true
-		}
-	}
-	return len(l.Blocks) == 0
 }
 
 // cutUp gives the page's HTML with each of its blocks alone.
@@ -202,7 +192,7 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string
 	if done < to-from+1 {
 		return nil
 	}
-	out.Stacking = stacks[0]
+	out.Stacking = stacks
 	engine := l.Engine()
 	for k, list := range hits {
 		second := ""
@@ -250,7 +240,7 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 	}
 	lefts := make([][]*css.Element, len(pieces))
 	for i, pc := range pieces {
-		rep.Blocks = append(rep.Blocks, pc.Stacking)
+		rep.Blocks = append(rep.Blocks, pc.Stacking...)
 		for _, path := range pc.Lefts {
 			e := elements[l.Blocks[i].Element.Path()+path]
 			if e == nil {

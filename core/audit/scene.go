@@ -99,7 +99,7 @@ func newScene(l *sweep.Laid) *scene {
 	if l.Page != nil {
 		s.tune(l.Page.Tuned)
 	}
-	for _, b := range l.Blocks {
+	for _, b := range l.Every() {
 		s.groups = append(s.groups, b.Groups()...)
 	}
 	return s

@@ -179,12 +179,10 @@ func (s strain) run(env *compose.Env, p *site.Page, share float64, from, to int,
 		if s.vary == nil {
 			return list
 		}
-		var out []*site.Block
-		for _, b := range list {
+		return site.Replaced(list, func(b *site.Block) *site.Block {
 			sec := env.Library.Section(b.Section)
 			if sec == nil {
-				out = append(out, b)
-				continue
+				return b
 			}
 			c := *b
 			v := &variation{sec: sec, lang: env.Site.Language, share: share, out: complete(sec, b)}
@@ -194,9 +192,8 @@ func (s strain) run(env *compose.Env, p *site.Page, share float64, from, to int,
 				c.Without = append(c.Without[:len(c.Without):len(c.Without)], site.NewText(name))
 				v.drop(name)
 			}
-			out = append(out, &c)
-		}
-		return out
+			return &c
+		})
 	}
 	page.Blocks, st.Top, st.Bottom = vary(p.Blocks), vary(env.Site.Top), vary(env.Site.Bottom)
 	composed, _ := settle.Page(&e, &page, compose.Options{Marks: true})

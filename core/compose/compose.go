@@ -34,11 +34,12 @@ type Env struct {
 	Site    *site.Site
 	Library *library.Library
 	Theme   *theme.Theme
-	Stock   fs.FS      // shipped files: base.css, icons, fonts
-	Dir     fs.FS      // the site's folder: media, data
-	Fonts   []FontFile // those of the theme's families
-	Base    string     // base.css, see SetBase
-	Motion  string     // stock/motion.css: keyframes of the shipped styles
+	Draft   *theme.Theme // of blocks that are drafts, nil when there are none
+	Stock   fs.FS        // shipped files: base.css, icons, fonts
+	Dir     fs.FS        // the site's folder: media, data
+	Fonts   []FontFile   // those of the theme's families
+	Base    string       // base.css, see SetBase
+	Motion  string       // stock/motion.css: keyframes of the shipped styles
 	Shipped []site.SharedStyle
 
 	shippedFile *site.File
@@ -84,6 +85,7 @@ type FieldUse struct {
 	State FieldState
 	Text  string
 	Pos   diag.Position
+	Slot  bool // it takes blocks
 }
 
 // LinkUse is a link that the page has.
@@ -127,6 +129,7 @@ const (
 	MarkBlock = "data-block"
 	MarkPart  = "data-part"
 	MarkEach  = "data-each"
+	MarkHolds = "data-holds"
 )
 
 // composer is the work on one page.
@@ -137,6 +140,8 @@ type composer struct {
 	out      *Page
 	problems diag.Problems
 	headings int // h1 given away
+	level    int // how many headings stand above the block at work
+	all      []*site.Block
 	depth    string
 	loaded   int          // pictures so far
 	turns    map[int]bool // how many words take turns somewhere on the page
@@ -176,31 +181,21 @@ func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 		c.out.Site, ps = SiteSheet(env)
 		c.problems = append(c.problems, ps...)
 	}
-	blocks := c.blocks()
+	c.all = wanted(env.All(p), opts.Only)
+	blocks := c.all
 	c.out.Blocks, c.out.Tuned = blocks, env.Site.Tuned
 	doc := &html.Node{Type: html.DocumentNode}
 	doc.AppendChild(&html.Node{Type: html.DoctypeNode, Data: "html"})
 	root := element("html", "lang", env.Site.Language)
 	doc.AppendChild(root)
 	body := element("body")
-	c.assemble(body, blocks)
+	c.assemble(body, outer(blocks))
 	c.out.Own = c.pageSheet(blocks)
 	root.AppendChild(c.head())
 	root.AppendChild(body)
 	c.out.HTML = print(doc)
 	sort.Strings(c.out.Media)
 	return c.out, c.problems.Sorted()
-}
-
-func (c *composer) blocks() []*site.Block {
-	var out []*site.Block
-	for _, b := range c.env.Site.All(c.page) {
-		if c.opts.Only != nil && !contains(c.opts.Only, b.Name) {
-			continue
-		}
-		out = append(out, b)
-	}
-	return out
 }
 
 func contains(list []string, s string) bool {
@@ -251,12 +246,12 @@ func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 	var header, footer *html.Node
 	seenMain := false
 	var before *site.Block
-	for i, b := range blocks {
+	for _, b := range blocks {
 		sec := c.section(b)
 		if sec == nil {
 			continue
 		}
-		n := c.block(b, sec, blocks, i, before)
+		n := c.block(b, sec, before)
 		before = b
 		switch landmark(sec.Kind) {
 		case "header":
@@ -318,21 +313,28 @@ func (c *composer) section(b *site.Block) *library.Section {
 	return sec
 }
 
-// block makes the wrapper of one block, with its section inside.
-func (c *composer) block(b *site.Block, sec *library.Section, all []*site.Block, i int, before *site.Block) *html.Node {
-	tone := c.tone(b)
-	classes := []string{"block", "tone-" + tone, c.className(b, "")}
+// block makes the wrapper of one block of the page, with its section inside.
+func (c *composer) block(b *site.Block, sec *library.Section, before *site.Block) *html.Node {
+	classes := []string{"block", "tone-" + c.tone(b), c.className(b, "")}
 	if before != nil && c.joins(before, b) {
 		classes = append(classes, "joined")
 	}
 	if v, ok := b.Options["stays"]; ok && v.Str() == "yes" && sec.Option("stays") != nil {
 		classes = append(classes, "stays")
 	}
+	return c.wrap(b, sec, classes)
+}
+
+// wrap puts a filled section into its wrapper.
+func (c *composer) wrap(b *site.Block, sec *library.Section, classes []string) *html.Node {
 	f := &filler{c: c, b: b, sec: sec}
 	for _, d := range f.dress()[PartBlock] {
 		if d.class != c.className(b, PartBlock) && !contains(classes, d.class) {
 			classes = append(classes, d.class)
 		}
+	}
+	if b.Draft {
+		classes = append(classes, "draft")
 	}
 	w := element("div", "class", strings.Join(classes, " "), "id", b.Name)
 	if c.opts.Marks {
@@ -415,7 +417,8 @@ func (c *composer) pageSheet(blocks []*site.Block) *Sheet {
 	c.overrides(w, follow...)
 	w.close()
 	w.open("@layer page")
-	c.distances(w, blocks)
+	c.distances(w, outer(blocks))
+	c.heldDistances(w, blocks)
 	for _, b := range blocks {
 		if sec := c.env.Library.Section(b.Section); sec != nil {
 			c.ground(w, b)

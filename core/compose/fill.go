@@ -14,9 +14,10 @@ import (
 
 // filler puts the content of one block into a copy of its section.
 type filler struct {
-	c   *composer
-	b   *site.Block
-	sec *library.Section
+	c     *composer
+	b     *site.Block
+	sec   *library.Section
+	title *html.Node // the heading of the whole block
 }
 
 // scope is where names are looked up: the block's content, or one entry of a list.
@@ -32,6 +33,7 @@ type scope struct {
 func (f *filler) fill() *html.Node {
 	n := cloneTree(f.sec.Root)
 	f.check()
+	f.checkHolds()
 	top := scope{value: f.b.Content, fields: f.sec.Fields}
 	f.options(n)
 	f.parts(n)
@@ -41,7 +43,9 @@ func (f *filler) fill() *html.Node {
 	}
 	f.headings(n)
 	f.ids(n)
+	slots := slots(n)
 	f.finish(n)
+	f.hold(slots, n)
 	return n
 }
 
@@ -143,6 +147,10 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 	if name, ok := attr(n, "data-to"); ok {
 		f.sendTo(n, name, sc)
 	}
+	if name, ok := library.Attr(n, "data-holds"); ok {
+		clear(n)
+		return len(f.c.heldBy(f.b.Name, name)) > 0, true
+	}
 	if name, ok := attr(n, "data-field"); ok {
 		return f.field(n, name, sc), true
 	}
@@ -223,7 +231,7 @@ func (f *filler) untouched(fd *library.Field, v *site.Value) {
 	for i, it := range v.Items {
 		for _, s := range fd.Samples {
 			if sameWords(it, s) {
-				f.c.out.Fields = append(f.c.out.Fields, FieldUse{Block: f.b.Name, Field: fd.Name + "[" + strconv.Itoa(i+1) + "]", State: Sample, Text: it.String(), Pos: it.Pos})
+				f.note(FieldUse{Block: f.b.Name, Field: fd.Name + "[" + strconv.Itoa(i+1) + "]", State: Sample, Text: it.String(), Pos: it.Pos})
 				break
 			}
 		}
@@ -288,7 +296,14 @@ func (f *filler) use(name string, v *site.Value, given bool, sample string) {
 			}
 		}
 	}
-	f.c.out.Fields = append(f.c.out.Fields, u)
+	f.note(u)
+}
+
+// note keeps where content comes from; the sample of a slot is noted once, by the slot.
+func (f *filler) note(u FieldUse) {
+	if !f.b.Sample {
+		f.c.out.Fields = append(f.c.out.Fields, u)
+	}
 }
 
 // field fills one element. It returns whether there is something to show.
@@ -404,6 +419,7 @@ func (f *filler) sendTo(n *html.Node, name string, sc scope) {
 // headings gives levels by position: the first block heading of main is the page's h1, later ones are h2, entries h3. A block
 // without a heading of its own lifts its entries.
 func (f *filler) headings(n *html.Node) {
+	f.title = headingOf(n)
 	if landmark(f.sec.Kind) != "main" {
 		return
 	}
@@ -420,6 +436,14 @@ func (f *filler) headings(n *html.Node) {
 		for _, x := range list {
 			x.Data, x.DataAtom = tag, 0
 		}
+	}
+	if deeper := min(f.c.level, 3); deeper > 0 {
+		if len(h2) == 0 {
+			deeper--
+		}
+		rename(h3, fmt.Sprintf("h%d", 3+deeper))
+		rename(h2, fmt.Sprintf("h%d", 2+deeper))
+		return
 	}
 	if len(h2) == 0 {
 		rename(h3, "h2")
@@ -495,7 +519,7 @@ func (f *filler) finish(n *html.Node) {
 	for _, d := range dress[PartRoot] {
 		addClass(n, d.class)
 	}
-	if h := headingOf(n); h != nil && (n.Data == "section" || n.Data == "aside") {
+	if h := f.title; h != nil && (n.Data == "section" || n.Data == "aside") {
 		id := f.b.Name + "-heading"
 		if old, ok := library.Attr(h, "id"); ok {
 			id = old

@@ -78,7 +78,7 @@ func Follows(e *Env, p *site.Page) []When {
 			out = append(out, w)
 		}
 	}
-	for _, b := range e.Site.All(p) {
+	for _, b := range e.All(p) {
 		maps := []*site.Value{b.Style}
 		for _, list := range [][]site.Default{e.Site.Defaults, p.Defaults} {
 			if d := site.DefaultFor(list, b.Section); d != nil {

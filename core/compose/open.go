@@ -5,6 +5,7 @@ import (
 	"io/fs"
 	"os"
 	"path"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -49,9 +50,33 @@ func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Env, diag.Pr
 		return nil, nil, err
 	}
 	problems = append(problems, ps...)
-	e.Fonts = append(fontFiles(stock, "fonts", e.Theme), fontFiles(e.Dir, "media/fonts", e.Theme)...)
 	problems = append(problems, e.checkPairs()...)
-	return e, problems.Sorted(), nil
+	return e, problems.Sorted(), e.dressUp()
+}
+
+// DraftTheme is the theme of blocks that are drafts.
+const DraftTheme = "outline"
+
+// dressUp finds the fonts of the theme, and the theme of drafts if there are any.
+func (e *Env) dressUp() error {
+	e.Fonts = append(fontFiles(e.Stock, "fonts", e.Theme), fontFiles(e.Dir, "media/fonts", e.Theme)...)
+	e.Draft = nil
+	drafts := false
+	e.eachBlock(func(b *site.Block) { drafts = drafts || b.Draft })
+	if !drafts || e.Theme.Name == DraftTheme {
+		return nil
+	}
+	t, err := theme.Load(DraftTheme, e.Stock, "themes/"+DraftTheme)
+	if err != nil {
+		return err
+	}
+	e.Draft = t
+	for _, f := range fontFiles(e.Stock, "fonts", t) {
+		if !slices.Contains(e.Fonts, f) {
+			e.Fonts = append(e.Fonts, f)
+		}
+	}
+	return nil
 }
 
 // openStyles reads the shared styles that ship, and the keyframes that they speak of.
@@ -101,7 +126,7 @@ func (e *Env) With(changes []site.FileChange) (*Env, diag.Problems, error) {
 		}
 	}
 	if !tokens && !sections {
-		return &other, problems, nil
+		return &other, problems, other.dressUp()
 	}
 	other.Dir = overlay{e.Dir, files}
 	if sections {
@@ -109,14 +134,13 @@ func (e *Env) With(changes []site.FileChange) (*Env, diag.Problems, error) {
 		other.Library, problems = lib, append(problems, ps...)
 	}
 	if !tokens {
-		return &other, problems, nil
+		return &other, problems, other.dressUp()
 	}
 	ps, err := other.openTheme()
 	if err != nil {
 		return nil, nil, err
 	}
-	other.Fonts = append(fontFiles(other.Stock, "fonts", other.Theme), fontFiles(other.Dir, "media/fonts", other.Theme)...)
-	return &other, append(problems, ps...), nil
+	return &other, append(problems, ps...), other.dressUp()
 }
 
 // noFiles is an empty folder.

@@ -124,13 +124,9 @@ func (e *Env) UsedSections() []*library.Section {
 }
 
 func (e *Env) eachBlock(f func(b *site.Block)) {
-	for _, list := range [][]*site.Block{e.Site.Top, e.Site.Bottom} {
-		for _, b := range list {
-			f(b)
-		}
-	}
-	for _, p := range e.Site.Pages {
-		for _, b := range e.Site.All(p) { // with the options of defaults
+	every := &site.Page{File: e.Site.File} // also when all pages leave them out
+	for _, p := range append([]*site.Page{every}, e.Site.Pages...) {
+		for _, b := range e.All(p) { // with the options of defaults
 			f(b)
 		}
 	}
@@ -154,6 +150,8 @@ func SiteSheet(e *Env) (*Sheet, diag.Problems) {
 	w.raw(e.Theme.CSS())
 	w.close()
 	w.raw("\n" + strings.TrimSpace(e.Base) + "\n")
+	e.draftSheet(w)
+	e.heldSheet(w)
 	for _, l := range lanes {
 		if e.usesLane(l) {
 			w.raw(fmt.Sprintf("\n@layer section {\n  .lane-%s { --lane: %s; }\n}\n", l, l))
@@ -169,6 +167,19 @@ func SiteSheet(e *Env) (*Sheet, diag.Problems) {
 	}
 	problems = append(problems, e.siteStyles(w)...)
 	return w.sheet(), problems
+}
+
+// draftSheet writes the wireframe look of blocks that are drafts.
+func (e *Env) draftSheet(w *sheetWriter) {
+	if e.Draft == nil {
+		return
+	}
+	w.raw("\n")
+	w.open("@layer theme")
+	w.raw(strings.TrimPrefix(e.Draft.Declarations(".draft"), "\n"))
+	w.rule(".draft", decl{name: "font-family", value: "var(--face-body)"}, decl{name: "font-size", value: "var(--type-body)"}, decl{name: "font-weight", value: "var(--weight-body)"}, decl{name: "line-height", value: "var(--leading-body)"})
+	w.rule(".draft img", decl{name: "filter", value: "grayscale(1) contrast(.35) brightness(1.25)"})
+	w.close()
 }
 
 // siteStyles writes what the site gives to sections, and the shared styles that blocks use.

@@ -80,6 +80,7 @@ type Section struct {
 	Measured []Measure
 	Fields   []*Field
 	Parts    []string
+	Slots    []Slot // places that take other blocks
 	Root     *html.Node
 	HTML     string
 	CSS      *css.Sheet
@@ -126,6 +127,21 @@ func (s *Section) HasPart(name string) bool {
 		}
 	}
 	return false
+}
+
+// Slot is a place of a section that takes other blocks.
+type Slot struct {
+	Name   string
+	Sample []string // the sections that stand in it until the page says what does
+}
+
+// SlotNames lists the slots.
+func (s *Section) SlotNames() []string {
+	var out []string
+	for _, x := range s.Slots {
+		out = append(out, x.Name)
+	}
+	return out
 }
 
 // Library is a set of sections.
@@ -260,6 +276,7 @@ func read(fsys fs.FS, dir, name string, shared []Option) (*Section, diag.Problem
 	}
 	s.Fields = infer(s.Root)
 	s.Parts = parts(s.Root)
+	problems = append(problems, s.readSlots(path.Join(dir, "section.yaml"))...)
 	return s, append(problems, s.checkMeasured(path.Join(dir, "section.yaml"))...)
 }
 
@@ -313,6 +330,38 @@ func (s *Section) describe(file, source string, shared []Option) diag.Problems {
 		for _, e := range m.Entries {
 			get := func(k string) string { return e.Value.Get(k).Str() }
 			s.Measured = append(s.Measured, Measure{Name: e.Key, Row: get("row"), Fit: get("fit"), Least: get("least"), Most: get("most"), Room: get("room"), Summary: get("summary")})
+		}
+	}
+	return problems
+}
+
+// readSlots finds the places that take other blocks, and what section.yaml puts into them as a sample.
+func (s *Section) readSlots(file string) diag.Problems {
+	var walk func(n *html.Node)
+	walk = func(n *html.Node) {
+		if name, ok := Attr(n, "data-holds"); ok {
+			s.Slots = append(s.Slots, Slot{Name: name})
+		}
+		for c := n.FirstChild; c != nil; c = c.NextSibling {
+			walk(c)
+		}
+	}
+	walk(s.Root)
+	v, ps := site.ParseValue(s.About)
+	samples := v.Get("holds")
+	if ps.Err() != nil || samples == nil {
+		return nil
+	}
+	var problems diag.Problems
+	for _, e := range samples.Entries {
+		i := slices.IndexFunc(s.Slots, func(x Slot) bool { return x.Name == e.Key })
+		if i < 0 {
+			problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: e.KeyPos.Line, Column: e.KeyPos.Column}, Severity: diag.Error, Rule: "unknown-slot",
+				Text: fmt.Sprintf("nothing in section.html has data-holds=%q", e.Key), Expected: "one of its slots: " + strings.Join(s.SlotNames(), ", "), Try: diag.Nearest(e.Key, s.SlotNames())})
+			continue
+		}
+		for _, it := range e.Value.Items {
+			s.Slots[i].Sample = append(s.Slots[i].Sample, it.Str())
 		}
 	}
 	return problems

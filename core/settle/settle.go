@@ -36,7 +36,7 @@ func Measure(e *compose.Env, p *site.Page, only []string, sheet *compose.Sheet) 
 		follows[w.Block] = append(follows[w.Block], w)
 	}
 	var problems diag.Problems
-	for _, b := range e.Site.All(p) {
+	for _, b := range e.All(p) {
 		sec := e.Library.Section(b.Section)
 		if sec == nil || only != nil && !slices.Contains(only, b.Name) || len(sec.Measured) == 0 && len(follows[b.Name]) == 0 {
 			continue
@@ -198,13 +198,26 @@ func spansText(sits []compose.Sits) string {
 	return strings.Join(parts, ", ")
 }
 
-// elements lists the elements of a part, in their order.
-func elements(doc *css.Document, part string) []*css.Element {
+// elements lists the elements of a part of a block, in their order.
+func elements(l *sweep.Laid, block, part string) []*css.Element {
 	var out []*css.Element
-	for _, e := range doc.Elements {
+	for _, e := range l.Doc.Elements {
+		if blockAround(e) != block {
+			continue
+		}
 		if e.Attr(compose.MarkPart) == part || part == compose.PartBlock && e.Attr(compose.MarkBlock) != "" || part == compose.PartRoot && e.Parent != nil && e.Parent.Attr(compose.MarkBlock) != "" {
 			out = append(out, e)
 		}
 	}
 	return out
+}
+
+// blockAround names the block that an element stands in, the innermost one.
+func blockAround(e *css.Element) string {
+	for ; e != nil; e = e.Parent {
+		if name := e.Attr(compose.MarkBlock); name != "" {
+			return name
+		}
+	}
+	return ""
 }

@@ -14,9 +14,10 @@ import (
 func (m *measuring) sits(f *found, page *compose.Page) map[compose.When][]compose.Sits {
 	out := map[compose.When][]compose.Sits{}
 	l := m.laid(page, "")
-	if l == nil || len(l.Blocks) == 0 {
+	if l == nil || l.Block(m.block.Name) == nil {
 		return out
 	}
+	block := l.Block(m.block.Name)
 	var asks []*ask
 	for _, w := range m.follows {
 		cond, ok := compose.CanonicalWhen(w.Cond)
@@ -27,7 +28,7 @@ func (m *measuring) sits(f *found, page *compose.Page) map[compose.When][]compos
 			asks = append(asks, &ask{when: w, cond: cond})
 			continue
 		}
-		for i, e := range elements(l.Doc, w.Part) {
+		for i, e := range elements(l, m.block.Name, w.Part) {
 			asks = append(asks, &ask{when: w, cond: cond, index: i + 1, el: e})
 		}
 	}
@@ -36,9 +37,9 @@ func (m *measuring) sits(f *found, page *compose.Page) map[compose.When][]compos
 	}
 	var mu sync.Mutex
 	l.Each(sweep.DefaultFrom, sweep.DefaultTo, func(width int, r *layout.Result) {
-		as := l.Blocks[0].Arrangement(r)
+		as := block.Arrangement(r)
 		for _, a := range asks {
-			if a.answer(l.Blocks[0], r, as) {
+			if a.answer(block, r, as) {
 				mu.Lock()
 				a.holds[width-sweep.DefaultFrom] = true
 				mu.Unlock()

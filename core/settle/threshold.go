@@ -42,7 +42,7 @@ func (m *measuring) probe(c *library.Measure, page *compose.Page, extra string) 
 	if part == "" {
 		part = compose.PartRoot
 	}
-	return &probe{l, l.Engine(), elements(l.Doc, part)}
+	return &probe{l, l.Engine(), elements(l, m.block.Name, part)}
 }
 
 // at lays out one width, and gives the room that the section has there, CSS px: what container conditions ask for.
@@ -58,11 +58,11 @@ func (p *probe) at(width int) (*layout.Result, float64) {
 
 // row finds the width from which the boxes of a part stand in one row, with the condition in force everywhere.
 func (m *measuring) row(c *library.Measure, page *compose.Page) []compose.Threshold {
-	p := m.probe(c, page, fmt.Sprintf("[data-block] > * > *, [data-part=%q] > * { --%s_%s: yes; }", c.Room, strings.ReplaceAll(m.sec.Name, "/", "-"), c.Name))
+	p := m.probe(c, page, fmt.Sprintf("[data-block=%q] > * > *, [data-block=%q] [data-part=%q] > * { --%s_%s: yes; }", m.block.Name, m.block.Name, c.Room, strings.ReplaceAll(m.sec.Name, "/", "-"), c.Name))
 	if p == nil {
 		return nil
 	}
-	parts := elements(p.laid.Doc, c.Row)
+	parts := elements(p.laid, m.block.Name, c.Row)
 	fits := func(width int) bool {
 		r, _ := p.at(width)
 		for _, e := range parts {
@@ -116,11 +116,11 @@ var groups = map[string]bool{"ul": true, "ol": true, "div": true, "nav": true}
 // fit finds the widths from which two, three and more entries fit beside each other, each as wide as its longest word or its widest
 // piece that may not break.
 func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Threshold {
-	p := m.probe(c, page, fmt.Sprintf("[data-part=%q] { grid-column: 1 / -1; } [data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; } [data-part=%q] .action { white-space: nowrap; }", c.Fit, c.Fit, c.Fit))
+	p := m.probe(c, page, strings.ReplaceAll(fmt.Sprintf("IN[data-part=%q] { grid-column: 1 / -1; } IN[data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; } IN[data-part=%q] .action { white-space: nowrap; }", c.Fit, c.Fit, c.Fit), "IN", fmt.Sprintf("[data-block=%q] ", m.block.Name)))
 	if p == nil {
 		return nil
 	}
-	entries := elements(p.laid.Doc, c.Fit)
+	entries := elements(p.laid, m.block.Name, c.Fit)
 	if len(entries) == 0 {
 		return nil
 	}

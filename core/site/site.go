@@ -55,6 +55,48 @@ type Block struct {
 	File      *File
 	EveryPage string // "top" or "bottom" for a block on every page
 	Parked    *Value
+	Holds     []Slot
+	Draft     bool   // shown in the wireframe theme
+	Sample    bool   // stands for what a slot may hold, until the page says what does
+	Within    string // the block that holds it, "" on the page itself
+	Slot      string // of that block
+}
+
+// Slot is a place of a block that takes other blocks.
+type Slot struct {
+	Name   string
+	Blocks []*Block
+	KeyPos diag.Position
+}
+
+// names collects the names of a block and of all that it holds.
+func (b *Block) names(seen map[string]*Value) {
+	seen[b.Name] = b.Node
+	for i := range b.Holds {
+		for _, h := range b.Holds[i].Blocks {
+			h.names(seen)
+		}
+	}
+}
+
+// onEveryPage marks a block and all that it holds.
+func (b *Block) onEveryPage(where string) {
+	b.EveryPage = where
+	for i := range b.Holds {
+		for _, h := range b.Holds[i].Blocks {
+			h.onEveryPage(where)
+		}
+	}
+}
+
+// SlotOf finds a slot that the page fills, nil when it says nothing of it.
+func (b *Block) SlotOf(name string) *Slot {
+	for i := range b.Holds {
+		if b.Holds[i].Name == name {
+			return &b.Holds[i]
+		}
+	}
+	return nil
 }
 
 // Want is one line of a brief.
@@ -243,31 +285,51 @@ func (s *Site) PageNames() []string {
 	return out
 }
 
-// All returns the blocks of a page in their order on screen, those on every page included.
+// All returns the blocks of a page in their order on screen, those on every page included. What a block holds follows it.
 func (s *Site) All(p *Page) []*Block {
 	var out []*Block
-	add := func(list []*Block) {
+	var add func(list []*Block)
+	add = func(list []*Block) {
 		for _, b := range list {
-			left := false
-			for _, n := range p.LeaveOut {
-				left = left || n == b.Name
-			}
-			if left {
-				continue
-			}
-			if o := p.Override[b.Name]; o != nil {
-				c := *b
-				c.Content = mergeMaps(b.Content, o)
-				b = &c
+			if b.EveryPage != "" {
+				if has(p.LeaveOut, b.Name) {
+					continue
+				}
+				if o := p.Override[b.Name]; o != nil {
+					c := *b
+					c.Content = mergeMaps(b.Content, o)
+					b = &c
+				}
 			}
 			out = append(out, s.defaulted(p, b))
+			for i := range b.Holds {
+				add(b.Holds[i].Blocks)
+			}
 		}
 	}
 	add(s.Top)
-	for _, b := range p.Blocks {
-		out = append(out, s.defaulted(p, b))
-	}
+	add(p.Blocks)
 	add(s.Bottom)
+	return out
+}
+
+// Replaced gives a copy of a list of blocks in which every block is what change makes of it, those held by others first; nil leaves one
+// out.
+func Replaced(list []*Block, change func(b *Block) *Block) []*Block {
+	var out []*Block
+	for _, b := range list {
+		if len(b.Holds) > 0 {
+			c := *b
+			c.Holds = append([]Slot(nil), b.Holds...)
+			for i := range c.Holds {
+				c.Holds[i].Blocks = Replaced(c.Holds[i].Blocks, change)
+			}
+			b = &c
+		}
+		if b = change(b); b != nil {
+			out = append(out, b)
+		}
+	}
 	return out
 }
 
@@ -305,6 +367,7 @@ func (s *Site) Block(p *Page, name string) *Block {
 type loader struct {
 	f        *File
 	problems diag.Problems
+	depth    int // of blocks in blocks
 }
 
 func (l *loader) add(p diag.Problem) { l.problems = append(l.problems, p) }
@@ -454,7 +517,7 @@ func (s *Site) loadMain() diag.Problems {
 		for _, where := range []string{"top", "bottom"} {
 			for i, v := range l.listOf(ep.Get(where), where, "- {name: menu, section: nav/bar}") {
 				if b := l.block(v, Keys("every-page", where, i), seen); b != nil {
-					b.EveryPage = where
+					b.onEveryPage(where)
 					if where == "top" {
 						s.Top = append(s.Top, b)
 					} else {
@@ -532,7 +595,7 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	seen := map[string]*Value{}
 	for _, list := range [][]*Block{s.Top, s.Bottom} {
 		for _, b := range list {
-			seen[b.Name] = b.Node
+			b.names(seen)
 		}
 	}
 	for i, v := range l.listOf(root.Get("blocks"), "blocks", "- {name: opening, section: hero/beside}") {
@@ -543,7 +606,7 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	return l.problems
 }
 
-var blockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "content", "without", "style", "ground", "parked"}
+var blockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "draft", "content", "without", "style", "ground", "holds", "parked"}
 
 func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 	if l.mapOf(v, "a block", "{name: opening, section: hero/beside}") == nil {
@@ -565,6 +628,7 @@ func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 	b.Style = l.mapOf(v.Get("style"), "style", "card: {padding: 2rem}")
 	b.Ground = l.mapOf(v.Get("ground"), "ground", "{picture: dunes.svg}")
 	b.Parked = v.Get("parked")
+	b.Draft = l.yes(v.Get("draft"), "draft")
 	b.Without = l.listOf(v.Get("without"), "without", "[eyebrow]")
 	b.Options = l.options(v.Get("options"))
 	switch {
@@ -583,5 +647,45 @@ func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 		return nil
 	}
 	seen[b.Name] = v
+	l.holds(b, seen)
 	return b
+}
+
+// maxDepth is how deep blocks may stand in each other.
+const maxDepth = 4
+
+// holds reads the blocks that a block holds, slot by slot.
+func (l *loader) holds(b *Block, seen map[string]*Value) {
+	v := b.Node.Get("holds")
+	m := l.mapOf(v, "holds", "{left: [{name: story, section: piece/text}]}")
+	if m == nil {
+		return
+	}
+	if l.depth++; l.depth > maxDepth {
+		l.add(l.f.Problem(v, "too-deep", fmt.Sprintf("%q stands in %d others and holds more blocks", b.Name, maxDepth-1), "blocks in blocks a few deep", ""))
+	} else {
+		for _, e := range m.Entries {
+			slot := Slot{Name: e.Key, KeyPos: e.KeyPos}
+			for i, it := range l.listOf(e.Value, "the slot "+e.Key, "- {name: story, section: piece/text}") {
+				if h := l.block(it, Keys(b.Path, "holds", e.Key, i), seen); h != nil {
+					h.Within, h.Slot = b.Name, e.Key
+					slot.Blocks = append(slot.Blocks, h)
+				}
+			}
+			b.Holds = append(b.Holds, slot)
+		}
+	}
+	l.depth--
+}
+
+// yes reads a switch.
+func (l *loader) yes(v *Value, what string) bool {
+	switch t := strings.ToLower(l.text(v, what)); t {
+	case "yes", "true", "on":
+		return true
+	case "", "no", "false", "off":
+	default:
+		l.add(l.f.Problem(v, "bad-value", fmt.Sprintf("%s cannot be %q", what, t), "yes or no", "yes"))
+	}
+	return false
 }

@@ -18,6 +18,31 @@ type Block struct {
 	inside  []*group
 	words   *css.Element
 	picture *css.Element
+	Held    []*Block // the blocks that stand in it
+}
+
+// Every lists the blocks of a page, what they hold after them.
+func (l *Laid) Every() []*Block {
+	var out []*Block
+	var add func(list []*Block)
+	add = func(list []*Block) {
+		for _, b := range list {
+			out = append(out, b)
+			add(b.Held)
+		}
+	}
+	add(l.Blocks)
+	return out
+}
+
+// Block finds a block by name, at any depth.
+func (l *Laid) Block(name string) *Block {
+	for _, b := range l.Every() {
+		if b.Name == name {
+			return b
+		}
+	}
+	return nil
 }
 
 // group is a set of like boxes.
@@ -62,13 +87,20 @@ type Stacking struct {
 // marked finds the blocks of a page composed with marks.
 func marked(doc *css.Document) []*Block {
 	var out []*Block
+	by := map[*css.Element]*Block{}
 	for _, e := range doc.Elements {
 		name, ok := e.LookupAttr("data-block")
 		if !ok {
 			continue
 		}
 		b := &Block{Name: name, Element: e}
-		b.find(func(x *css.Element) (string, bool) { return x.LookupAttr("data-each") }, func(x *css.Element) string {
+		b.find(func(x *css.Element) (string, bool) {
+			if each, ok := x.LookupAttr("data-each"); ok {
+				return each, true
+			}
+			_, holds := x.LookupAttr("data-holds")
+			return "slot", holds
+		}, func(x *css.Element) string {
 			for _, k := range []*css.Element{x.Parent, x} {
 				if p := k.Attr("data-part"); p != "" {
 					return p
@@ -76,6 +108,15 @@ func marked(doc *css.Document) []*Block {
 			}
 			return x.Attr("data-each")
 		})
+		by[e] = b
+		var around *Block
+		for x := e.Parent; x != nil && around == nil; x = x.Parent {
+			around = by[x]
+		}
+		if around != nil {
+			around.Held = append(around.Held, b)
+			continue
+		}
 		out = append(out, b)
 	}
 	return out
@@ -129,6 +170,9 @@ func (b *Block) find(like func(*css.Element) (string, bool), name func(*css.Elem
 	walk = func(e *css.Element, inEntry bool) {
 		byName := map[string]*group{}
 		for _, k := range e.Kids() {
+			if _, other := k.LookupAttr("data-block"); other {
+				continue
+			}
 			if n, ok := like(k); ok {
 				g := byName[n]
 				if g == nil {
@@ -315,14 +359,14 @@ func (l *Laid) Map(from, to int, visit func(width int, r *layout.Result)) []Stac
 	if n < 1 {
 		return nil
 	}
-	columns := 0
-	for _, b := range l.Blocks {
+	every, columns := l.Every(), 0
+	for _, b := range every {
 		columns += 1 + len(b.inside)
 	}
 	seen := make([][]string, n)
 	l.Each(from, to, func(w int, r *layout.Result) {
 		row := make([]string, 0, columns)
-		for _, b := range l.Blocks {
+		for _, b := range every {
 			row = append(row, b.Arrangement(r))
 			for _, g := range b.inside {
 				row = append(row, g.arrangement(r))
@@ -350,7 +394,7 @@ func (l *Laid) Map(from, to int, visit func(width int, r *layout.Result)) []Stac
 		col++
 		return list
 	}
-	for _, b := range l.Blocks {
+	for _, b := range every {
 		s := Stacking{Name: b.Name, Section: b.Section, Arrangements: spans()}
 		for _, g := range b.inside {
 			s.Inside = append(s.Inside, Inside{g.part, spans()})

@@ -16,7 +16,7 @@ type OutlineBox struct {
 // Outline lists the boxes of the watched blocks, outer ones first.
 func (l *Laid) Outline(r *layout.Result) []OutlineBox {
 	var out []OutlineBox
-	for _, b := range l.Blocks {
+	for _, b := range l.Every() {
 		p := r.Of(b.Element)
 		if p == nil {
 			continue
@@ -26,6 +26,9 @@ func (l *Laid) Outline(r *layout.Result) []OutlineBox {
 		var walk func(e *css.Element, depth int)
 		walk = func(e *css.Element, depth int) {
 			for _, k := range e.Kids() {
+				if k.Attr("data-block") != "" {
+					continue
+				}
 				name := k.Attr("data-part")
 				if foreign && !k.Foreign && name == "" {
 					name = k.Tag

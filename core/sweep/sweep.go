@@ -71,6 +71,12 @@ func (l *Laid) In(states ...string) (*Laid, error) {
 	}
 	other := *l
 	other.Doc, other.Blocks = doc, nil
+	if l.Page != nil {
+		other.Blocks = marked(doc)
+		for _, b := range other.Every() {
+			b.Section = l.Block(b.Name).Section
+		}
+	}
 	return &other, nil
 }
 
@@ -129,7 +135,7 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 		return data, err == nil
 	}
 	l.Blocks = marked(doc)
-	for _, b := range l.Blocks {
+	for _, b := range l.Every() {
 		for _, own := range p.Blocks {
 			if own.Name == b.Name {
 				b.Section = own.Section

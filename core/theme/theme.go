@@ -381,6 +381,12 @@ func (t *Theme) CSS() string {
 	return b.String() + t.tones()
 }
 
+// Declarations writes the tokens as custom properties of one selector, without its tones.
+func (t *Theme) Declarations(selector string) string {
+	css := strings.ReplaceAll(t.CSS(), ":root", selector)
+	return strings.TrimRight(strings.TrimSuffix(css, t.tones()), "\n") + "\n"
+}
+
 func (t *Theme) tones() string {
 	var b strings.Builder
 	for _, tone := range Tones {

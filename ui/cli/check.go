@@ -492,7 +492,7 @@ func (a *app) todo(list []*subject) error {
 			}
 			a.say("brief of %s: %d of %d met", s.page.Name, len(s.page.Brief)-unmet, len(s.page.Brief))
 		}
-		for _, b := range s.laid.Blocks {
+		for _, b := range s.laid.Every() {
 			if notSeen(s)[b.Name] {
 				a.say("not checked since it changed: %s/%s", s.laid.Name, b.Name)
 			}

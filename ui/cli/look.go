@@ -69,6 +69,8 @@ type shownBlock struct {
 	Section string       `json:"section"`
 	Tone    string       `json:"tone"`
 	On      string       `json:"on,omitempty"`
+	Within  string       `json:"within,omitempty"` // block and slot that it stands in
+	Draft   bool         `json:"draft,omitempty"`
 	Styled  []string     `json:"styled,omitempty"`
 	Changed bool         `json:"changed,omitempty"` // since it was checked
 	Fields  []shownField `json:"fields"`
@@ -89,12 +91,21 @@ func shown(e *compose.Env, p *site.Page) shownPage {
 	}
 	changed := notSeen(&subject{env: e, page: p})
 	for _, b := range page.Blocks {
-		s := shownBlock{Changed: changed[b.Name], Name: b.Name, Section: b.Section, Tone: b.Tone, Fields: []shownField{}}
+		if b.Sample {
+			continue
+		}
+		s := shownBlock{Changed: changed[b.Name], Draft: b.Draft, Name: b.Name, Section: b.Section, Tone: b.Tone, Fields: []shownField{}}
 		if s.Tone == "" {
 			s.Tone = "plain"
 		}
 		if b.EveryPage != "" {
 			s.On = "every page"
+		}
+		if b.Within != "" {
+			s.Within = b.Within + "." + b.Slot
+			if b.Tone == "" {
+				s.Tone = ""
+			}
 		}
 		if b.Style != nil {
 			s.Styled = b.Style.Keys()
@@ -121,6 +132,7 @@ func (a *app) showPages(e *compose.Env, pages []*site.Page) error {
 	}
 	for _, p := range all {
 		a.say("%s  %s", a.style.Bold(p.Page), p.Title)
+		depth := map[string]int{}
 		for _, b := range p.Blocks {
 			counts := map[string]int{}
 			for _, f := range b.Fields {
@@ -133,7 +145,10 @@ func (a *app) showPages(e *compose.Env, pages []*site.Page) error {
 				}
 			}
 			extra := ""
-			if b.Tone != "plain" {
+			if b.Draft {
+				extra += "  draft"
+			}
+			if b.Tone != "plain" && b.Tone != "" {
 				extra += "  tone " + b.Tone
 			}
 			if b.On != "" {
@@ -145,7 +160,14 @@ func (a *app) showPages(e *compose.Env, pages []*site.Page) error {
 			if b.Changed {
 				extra += "  not checked since it changed"
 			}
-			a.say("  %-16s %-18s %s%s", b.Name, b.Section, strings.Join(parts, ", "), a.style.Dim(extra))
+			name := b.Name
+			if b.Within != "" {
+				holder, slot, _ := strings.Cut(b.Within, ".")
+				depth[b.Name] = depth[holder] + 1
+				name = strings.Repeat("  ", depth[b.Name]) + name
+				extra += "  in " + holder + "." + slot
+			}
+			a.say("  %-16s %-18s %s%s", name, b.Section, strings.Join(parts, ", "), a.style.Dim(extra))
 		}
 	}
 	return nil

@@ -3,6 +3,7 @@ package cli
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -25,35 +26,96 @@ func (s *spot) flags(cmd *cobra.Command) {
 	cmd.MarkFlagsMutuallyExclusive("before", "after", "first", "last")
 }
 
-// index gives the position in the page's list, counted without the block that moves.
-func (s *spot) index(p *site.Page, moving string) (int, error) {
-	var names []string
-	for _, b := range p.Blocks {
-		if b.Name != moving {
-			names = append(names, b.Name)
+// shelf is a list of blocks: those of a page, or of a slot of a block.
+type shelf struct {
+	path  site.Path // in the file
+	names []string
+}
+
+// shelves lists the places of a page that blocks stand in.
+func shelves(p *site.Page) []shelf {
+	var out []shelf
+	var add func(path site.Path, list []*site.Block)
+	add = func(path site.Path, list []*site.Block) {
+		s := shelf{path: path}
+		for _, b := range list {
+			s.names = append(s.names, b.Name)
 		}
-	}
-	find := func(name string) (int, error) {
-		for i, n := range names {
-			if n == name {
-				return i, nil
+		out = append(out, s)
+		for _, b := range list {
+			for _, slot := range b.Holds {
+				add(site.Keys(b.Path, "holds", slot.Name), slot.Blocks)
 			}
 		}
-		if name == moving {
-			return 0, fmt.Errorf("a block cannot stand beside itself")
+	}
+	add(site.Keys("blocks"), p.Blocks)
+	return out
+}
+
+// place gives where a block goes: the list and the position in it, counted without the block that moves. into is the slot that was
+// asked for, nil for none.
+func (s *spot) place(p *site.Page, into site.Path, moving string) (site.Path, int, error) {
+	beside := s.before + s.after
+	if beside != "" && beside == moving {
+		return nil, 0, fmt.Errorf("a block cannot stand beside itself")
+	}
+	home := into
+	if home == nil {
+		home = site.Keys("blocks")
+	}
+	var all []string
+	for _, l := range shelves(p) {
+		names := slices.DeleteFunc(slices.Clone(l.names), func(n string) bool { return n == moving })
+		all = append(all, names...)
+		i := slices.Index(names, beside)
+		switch {
+		case beside != "" && i >= 0 && into != nil && into.String() != l.path.String():
+			return nil, 0, fmt.Errorf("%s does not stand in that slot", beside)
+		case beside != "" && i >= 0 && s.after != "":
+			return l.path, i + 1, nil
+		case beside != "" && i >= 0:
+			return l.path, i, nil
+		case beside == "" && !s.first && l.path.String() == home.String():
+			return home, len(names), nil
 		}
-		return 0, unknown("block", name, names, " on "+p.Name)
 	}
-	switch {
-	case s.before != "":
-		return find(s.before)
-	case s.after != "":
-		i, err := find(s.after)
-		return i + 1, err
-	case s.first:
-		return 0, nil
+	if beside != "" {
+		return nil, 0, unknown("block", beside, all, " on "+p.Name)
 	}
-	return len(names), nil
+	return home, 0, nil // first, or a slot with nothing in it yet
+}
+
+// slotPath finds the slot of a block that an address means, such as home/two.left.
+func slotPath(e *compose.Env, page *site.Page, b *site.Block, slot string) (site.Path, error) {
+	sec := e.Library.Section(b.Section)
+	if sec == nil || len(sec.Slots) == 0 {
+		return nil, fmt.Errorf("%s/%s (%s) holds no other blocks; sections that do: %s", page.Name, b.Name, b.Section, strings.Join(holders(e), ", "))
+	}
+	if b.EveryPage != "" {
+		return nil, fmt.Errorf("%s stands on every page: write what it holds into ziegel.yaml", b.Name)
+	}
+	names := sec.SlotNames()
+	if slot == "" && len(names) == 1 {
+		slot = names[0]
+	}
+	if slot == "" {
+		return nil, fmt.Errorf("%s/%s has the slots %s; name one, such as %s/%s.%s", page.Name, b.Name, strings.Join(names, ", "), page.Name, b.Name, names[0])
+	}
+	if !slices.Contains(names, slot) {
+		return nil, unknown("slot", slot, names, " in "+page.Name+"/"+b.Name)
+	}
+	return site.Keys(b.Path, "holds", slot), nil
+}
+
+// holders lists the sections that hold other blocks.
+func holders(e *compose.Env) []string {
+	var out []string
+	for _, s := range e.Library.Sections {
+		if len(s.Slots) > 0 {
+			out = append(out, s.Name)
+		}
+	}
+	return out
 }
 
 // freeName finds an unused block name.
@@ -95,9 +157,13 @@ func (a *app) addCmd() *cobra.Command {
 		Use:   "add PAGE SECTION",
 		Short: "Put a section on a page",
 		Long: `Add puts a section on a page, with its sample content until you set your own.
-A page that does not exist yet is made.`,
+A page that does not exist yet is made. A block that holds others takes them in its
+slots: name the slot after a dot.`,
 		Example: `  # at the end of home
   ziegel add home pricing/plans
+
+  # into the left column of a block that holds others
+  ziegel add home/two.left features/list
 
   # somewhere else, under a name of your own
   ziegel add home features/cards --as reasons --after opening`,
@@ -109,9 +175,23 @@ A page that does not exist yet is made.`,
 				if sec == nil {
 					return unknown("section", args[1], p.env.Library.Names(), "")
 				}
-				pageName, _, _ := strings.Cut(args[0], "/")
+				pageName, inside, nested := strings.Cut(args[0], "/")
 				page := p.env.Site.Page(pageName)
 				file := "pages/" + pageName + ".yaml"
+				var into site.Path
+				if nested {
+					ad, err := parseAddress(args[0])
+					if err != nil {
+						return err
+					}
+					_, b, err := findBlock(p.env, ad)
+					if err != nil {
+						return err
+					}
+					if into, err = slotPath(p.env, page, b, ad.part); err != nil {
+						return err
+					}
+				}
 				if page == nil {
 					if !site.ValidName(pageName) {
 						return fmt.Errorf("%q cannot be a page name: use small letters, digits and hyphens", pageName)
@@ -130,12 +210,18 @@ A page that does not exist yet is made.`,
 				if err != nil {
 					return err
 				}
-				i, err := at.index(page, "")
+				list, i, err := at.place(page, into, "")
 				if err != nil {
 					return err
 				}
-				p.edit(file, site.Edit{Op: site.Insert, Path: site.Keys("blocks"), Index: i, Value: site.NewMap("name", site.NewText(name), "section", site.NewText(sec.Name))})
+				p.edit(file, site.Edit{Op: site.Insert, Path: list, Index: i, Value: site.NewMap("name", site.NewText(name), "section", site.NewText(sec.Name))})
 				p.done = fmt.Sprintf("added %s/%s (%s), with sample content", pageName, name, sec.Name)
+				if nested {
+					p.done = fmt.Sprintf("added %s/%s (%s) in %s, with sample content", pageName, name, sec.Name, inside)
+				}
+				if len(sec.Slots) > 0 {
+					p.notes = append(p.notes, fmt.Sprintf("it holds other blocks: ziegel add %s/%s.%s SECTION", pageName, name, sec.Slots[0].Name))
+				}
 				p.touch(pageName, name)
 				return nil
 			})
@@ -174,12 +260,16 @@ func ownBlock(page *site.Page, b *site.Block, verb string) error {
 
 func (a *app) moveCmd() *cobra.Command {
 	var at spot
+	var into string
 	var dry bool
 	cmd := &cobra.Command{
 		Use:   "move PAGE/BLOCK",
 		Short: "Move a block to another place on its page",
 		Example: `  ziegel move home/voices --before plans
-  ziegel move home/plans --last`,
+  ziegel move home/plans --last
+
+  # into a slot of a block that holds others
+  ziegel move home/voices --into two.right`,
 		Args:              cobra.ExactArgs(1),
 		ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -191,23 +281,90 @@ func (a *app) moveCmd() *cobra.Command {
 				if err := ownBlock(page, b, "moved"); err != nil {
 					return err
 				}
-				if at == (spot{}) {
-					return errors.New("where to? give --before NAME, --after NAME, --first or --last")
+				if at == (spot{}) && into == "" {
+					return errors.New("where to? give --before NAME, --after NAME, --first, --last or --into BLOCK.SLOT")
 				}
-				i, err := at.index(page, b.Name)
+				var slot site.Path
+				if into != "" {
+					ad, err := parseAddress(page.Name + "/" + strings.TrimPrefix(into, page.Name+"/"))
+					if err != nil {
+						return err
+					}
+					_, holder, err := findBlock(p.env, ad)
+					if err != nil {
+						return err
+					}
+					if slot, err = slotPath(p.env, page, holder, ad.part); err != nil {
+						return err
+					}
+				}
+				list, i, err := at.place(page, slot, b.Name)
 				if err != nil {
 					return err
 				}
-				p.edit(page.File.Path, site.Edit{Op: site.Move, Path: b.Path, Index: i})
-				p.done = fmt.Sprintf("moved %s/%s to place %d of %d", page.Name, b.Name, i+1, len(page.Blocks))
 				p.touch(page.Name, b.Name)
-				return nil
+				return moveBlock(p, page, b, list, i)
 			})
 		},
 	}
+	cmd.Flags().StringVar(&into, "into", "", "put it into this slot of a block: BLOCK.SLOT")
 	at.flags(cmd)
 	dryRunFlag(cmd, &dry)
 	return cmd
+}
+
+// moveBlock plans the edits that put a block into a list of its page, at a position counted without it.
+func moveBlock(p *plan, page *site.Page, b *site.Block, list site.Path, i int) error {
+	from := b.Path[:len(b.Path)-1]
+	p.done = fmt.Sprintf("moved %s/%s to place %d", page.Name, b.Name, i+1)
+	for _, s := range shelves(page) {
+		if s.path.String() == list.String() {
+			p.done += fmt.Sprintf(" of %d", len(s.names))
+		}
+	}
+	if list.String() == from.String() {
+		p.edit(page.File.Path, site.Edit{Op: site.Move, Path: b.Path, Index: i})
+		return nil
+	}
+	if strings.HasPrefix(list.String(), b.Path.String()) {
+		return fmt.Errorf("%s cannot stand in itself", b.Name)
+	}
+	p.done = fmt.Sprintf("moved %s/%s to %s", page.Name, b.Name, listName(page, list))
+	last := b.Path[len(b.Path)-1].Index
+	target := slices.Clone(list) // as it is when the block has gone
+	if n := len(from); len(target) > n && target[:n].String() == from.String() && target[n].Key == "" && target[n].Index > last {
+		target[n].Index--
+	}
+	if strings.Contains(b.File.Source, " #") {
+		p.notes = append(p.notes, "comments inside the block stay behind when it changes its list; `undo` brings them back")
+	}
+	p.edit(page.File.Path, site.Edit{Op: site.Delete, Path: b.Path})
+	p.edit(page.File.Path, site.Edit{Op: site.Insert, Path: target, Index: i, Value: b.Node})
+	return nil
+}
+
+// listName calls a list of blocks as people do: the page, or a block and its slot.
+func listName(page *site.Page, list site.Path) string {
+	if len(list) == 1 {
+		return page.Name
+	}
+	var at *site.Block
+	var find func(blocks []*site.Block)
+	find = func(blocks []*site.Block) {
+		for _, b := range blocks {
+			if b.Path.String() == list[:len(list)-2].String() {
+				at = b
+			}
+			for _, s := range b.Holds {
+				find(s.Blocks)
+			}
+		}
+	}
+	find(page.Blocks)
+	if at == nil {
+		return page.Name
+	}
+	return page.Name + "/" + at.Name + "." + list[len(list)-1].Key
 }
 
 func (a *app) copyCmd() *cobra.Command {
@@ -241,18 +398,14 @@ func (a *app) copyCmd() *cobra.Command {
 				if where == (spot{}) && target == page && b.EveryPage == "" {
 					where.after = b.Name
 				}
-				i, err := where.index(target, "")
+				list, i, err := where.place(target, nil, "")
 				if err != nil {
 					return err
 				}
-				v := *b.Node
-				v.Entries = append([]site.Entry(nil), b.Node.Entries...)
-				for k := range v.Entries {
-					if v.Entries[k].Key == "name" {
-						v.Entries[k].Value = site.NewText(name)
-					}
-				}
-				p.edit(target.File.Path, site.Edit{Op: site.Insert, Path: site.Keys("blocks"), Index: i, Value: &v})
+				v := b.Node.Clone()
+				put(v, "name", site.NewText(name))
+				p.notes = append(p.notes, renameHeld(p.env, target, v, map[string]bool{name: true})...)
+				p.edit(target.File.Path, site.Edit{Op: site.Insert, Path: list, Index: i, Value: v})
 				p.done = fmt.Sprintf("copied %s/%s to %s/%s", page.Name, b.Name, target.Name, name)
 				p.touch(target.Name, name)
 				return nil
@@ -263,6 +416,31 @@ func (a *app) copyCmd() *cobra.Command {
 	at.flags(cmd)
 	dryRunFlag(cmd, &dry)
 	return cmd
+}
+
+// renameHeld gives the blocks in a copy names that are free on a page, and says which got others.
+func renameHeld(e *compose.Env, page *site.Page, v *site.Value, taken map[string]bool) []string {
+	var out []string
+	holds := v.Get("holds")
+	if holds == nil {
+		return nil
+	}
+	for _, slot := range holds.Entries {
+		for _, it := range slot.Value.Items {
+			want := it.Get("name").Str()
+			name := want
+			for i := 2; taken[name] || e.Site.Block(page, name) != nil; i++ {
+				name = fmt.Sprintf("%s-%d", want, i)
+			}
+			taken[name] = true
+			if name != want {
+				put(it, "name", site.NewText(name))
+				out = append(out, fmt.Sprintf("%s in it is called %s here", want, name))
+			}
+			out = append(out, renameHeld(e, page, it, taken)...)
+		}
+	}
+	return out
 }
 
 // reference is a text in the site's files that names a block.
@@ -355,6 +533,17 @@ func (a *app) renameCmd() *cobra.Command {
 	return cmd
 }
 
+// inBlock lists a block and all that it holds.
+func inBlock(b *site.Block) []*site.Block {
+	out := []*site.Block{b}
+	for _, s := range b.Holds {
+		for _, h := range s.Blocks {
+			out = append(out, inBlock(h)...)
+		}
+	}
+	return out
+}
+
 func (a *app) removeCmd() *cobra.Command {
 	var dry bool
 	cmd := &cobra.Command{
@@ -374,7 +563,15 @@ func (a *app) removeCmd() *cobra.Command {
 				}
 				p.edit(b.File.Path, site.Edit{Op: site.Delete, Path: b.Path})
 				p.done = fmt.Sprintf("removed %s/%s (%s)", page.Name, b.Name, b.Section)
-				for _, r := range references(p.env, page, b, "") {
+				gone := inBlock(b)
+				if len(gone) > 1 {
+					p.done += fmt.Sprintf(" with the %s in it", plural(len(gone)-1, "block"))
+				}
+				var refs []reference
+				for _, g := range gone {
+					refs = append(refs, references(p.env, page, g, "")...)
+				}
+				for _, r := range refs {
 					if !strings.HasPrefix(r.path.String(), b.Path.String()) {
 						p.notes = append(p.notes, fmt.Sprintf("%s: %s: %q still points there", r.old.Pos, a.style.Warning("warning"), r.old.Text))
 					}

@@ -73,6 +73,9 @@ func replaceSection(p *plan, page *site.Page, b *site.Block, sec *library.Sectio
 		t, err := compose.ParseTarget(key)
 		return err == nil && compose.HasPart(sec, t.Part)
 	}))
+	if h := now.Get("holds"); h != nil || r.parked.Get("holds") != nil {
+		put(now, "holds", r.keyed("holds", h, func(key string, _ *site.Value) bool { return slices.Contains(sec.SlotNames(), key) }))
+	}
 	if w := now.Get("without"); w != nil {
 		keep := &site.Value{Kind: site.List}
 		for _, it := range w.Items {
@@ -85,7 +88,7 @@ func replaceSection(p *plan, page *site.Page, b *site.Block, sec *library.Sectio
 		}
 	}
 	put(now, "parked", r.parked)
-	for _, key := range []string{"content", "options", "style", "without", "parked"} {
+	for _, key := range []string{"content", "options", "style", "without", "holds", "parked"} {
 		if now.Get(key).Empty() {
 			drop(now, key)
 		}

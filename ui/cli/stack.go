@@ -60,7 +60,7 @@ func (a *app) stackCmd() *cobra.Command {
 			}
 			if only != "" && !keepBlock(s.laid, only) {
 				var names []string
-				for _, b := range s.laid.Blocks {
+				for _, b := range s.laid.Every() {
 					names = append(names, b.Name)
 				}
 				return unknown("block", only, names, " on "+addr)
@@ -102,13 +102,11 @@ func (a *app) stackCmd() *cobra.Command {
 
 // keepBlock drops all blocks but one.
 func keepBlock(l *sweep.Laid, name string) bool {
-	for _, b := range l.Blocks {
-		if b.Name == name {
-			l.Blocks = []*sweep.Block{b}
-			return true
-		}
+	b := l.Block(name)
+	if b != nil {
+		l.Blocks = []*sweep.Block{b}
 	}
-	return false
+	return b != nil
 }
 
 func (a *app) outline(s *subject, at int) error {

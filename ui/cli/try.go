@@ -155,7 +155,7 @@ func (a *app) alternative(env *compose.Env, on *styled, args []string, value str
 	engine := s.laid.Engine()
 	for _, w := range tryWidths {
 		h := 0.0
-		for _, b := range s.laid.Blocks {
+		if b := s.laid.Block(on.block.Name); b != nil {
 			if box := engine.Layout(w).Of(b.Element); box != nil {
 				h = box.H.Float()
 			}

@@ -177,14 +177,16 @@ func (a *app) candidate(env *compose.Env, page *site.Page, b *site.Block, sec *l
 	engine := s.laid.Engine()
 	for _, w := range tryWidths {
 		r := engine.Layout(w)
-		if box := r.Of(s.laid.Blocks[0].Element); box != nil {
+		if box := r.Of(s.laid.Block(b.Name).Element); box != nil {
 			c.Heights = append(c.Heights, int(box.H.Float()+.5))
 		}
 		c.Lines = append(c.Lines, headingLines(s.laid, r))
 	}
 	c.boxes = s.laid.Outline(engine.Layout(at))
 	for _, x := range s.laid.Map(sweep.DefaultFrom, sweep.DefaultTo, nil) {
-		c.Stacks = x.Arrangements
+		if x.Name == b.Name {
+			c.Stacks = x.Arrangements
+		}
 	}
 	c.Weight = len(sec.HTML) + len(sec.CSS.Source)
 	c.html, err = emit.Alone(after, now, []string{b.Name})
