@@ -38,7 +38,9 @@ func TestScripts(t *testing.T) {
 		Dir: "testdata/script",
 		Setup: func(env *testscript.Env) error {
 			env.Setenv("PATH", filepath.Dir(program)+string(os.PathListSeparator)+env.Getenv("PATH"))
-			return nil
+			fonts, err := filepath.Abs("../stock/fonts")
+			env.Setenv("FONTS", fonts)
+			return err
 		},
 		Cmds: map[string]func(ts *testscript.TestScript, neg bool, args []string){
 			"together": together,

@@ -361,6 +361,9 @@ func (p *palette) below(s *scene, b *layout.Placed, stands []stand, loose []laye
 		for ; next < len(loose) && loose[next].p.Element.Index < x.Index; next++ { // drawn before x
 			l := loose[next]
 			common := b.Text.Intersect(l.p.Rect)
+			if l.p.Clipped {
+				common = common.Intersect(l.p.Clip)
+			}
 			if common.W < 128 || common.H < 128 || inside(b.Element, l.p.Element) {
 				continue
 			}

@@ -35,7 +35,7 @@ func opened(l *sweep.Laid, from, to int) []Finding {
 	in := map[*css.Element]bool{}
 	for _, d := range dialogs(o) {
 		for _, e := range o.Doc.Elements {
-			in[e] = in[e] || e != d && inside(e, d)
+			in[e] = in[e] || e != d && popoverAround(e.Parent) == d
 		}
 	}
 	s := newScene(o)
@@ -63,4 +63,14 @@ func opened(l *sweep.Laid, from, to int) []Finding {
 		out = append(out, spans(s, engine, rules[k.rule], list)...)
 	}
 	return out
+}
+
+// popoverAround gives the nearest popover that an element is or stands in.
+func popoverAround(e *css.Element) *css.Element {
+	for ; e != nil; e = e.Parent {
+		if _, pop := e.LookupAttr("popover"); pop {
+			return e
+		}
+	}
+	return nil
 }

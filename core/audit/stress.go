@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
+	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -110,6 +111,20 @@ func Strains() (names, what []string) {
 		names, what = append(names, s.name), append(what, s.what)
 	}
 	return names, what
+}
+
+// Strain sweeps a page with one kind of hostile content: one of Strains, or items-N for lists of any length. ok is false when there is no
+// such kind, or when a section cannot take it.
+func Strain(env *compose.Env, p *site.Page, kind string, from, to int) (rep *Report, ok bool) {
+	if n, err := strconv.Atoi(strings.TrimPrefix(kind, "items-")); err == nil && n > 0 {
+		return counted(n).run(env, p, 1, from, to, nil)
+	}
+	for _, s := range strains {
+		if s.name == kind {
+			return s.run(env, p, 1, from, to, nil)
+		}
+	}
+	return nil, false
 }
 
 // Stress sweeps a page again for every kind of hostile content, and tells what that breaks which the page's own content does not. step,
@@ -222,7 +237,7 @@ func complete(sec *library.Section, b *site.Block) *site.Value {
 		switch {
 		case own != nil:
 			put(f.Name, own.Clone())
-		case off[f.Name]:
+		case off[f.Name] || f.Off:
 		case f.Type == library.RichText && f.Sample != "":
 			put(f.Name, site.NewText(f.Sample))
 		case f.Type == library.ListOf && len(f.Samples) > 0:

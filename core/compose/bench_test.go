@@ -37,3 +37,15 @@ func BenchmarkCompose(b *testing.B) {
 		compose.Compose(env, env.Site.Page("home"), compose.Options{})
 	}
 }
+
+func TestTheStandInsOfShippedFontsAreUpToDate(t *testing.T) {
+	want, err := compose.Fallbacks(stock.Files)
+	require.NoError(t, err)
+	const file = "../../stock/fallbacks.json"
+	if *update {
+		require.NoError(t, os.WriteFile(file, want, 0o666))
+	}
+	got, err := os.ReadFile(file)
+	require.NoError(t, err)
+	assert.Equal(t, string(want), string(got), "run: go test ./core/compose -update")
+}

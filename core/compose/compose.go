@@ -15,6 +15,7 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/font"
 	"ziegel/core/library"
 	"ziegel/core/media"
 	"ziegel/core/site"
@@ -25,9 +26,21 @@ import (
 type FontFile struct {
 	Family string
 	Weight int
+	To     int // the greatest weight of a file that has all from Weight on, else 0
 	Italic bool
 	Name   string // file name in fonts/
 }
+
+// weights writes the weights of a file for CSS.
+func (f FontFile) weights() string {
+	if f.To > 0 {
+		return fmt.Sprintf("%d %d", f.Weight, f.To)
+	}
+	return fmt.Sprint(f.Weight)
+}
+
+// fontFormats are the kinds of font files by extension, in the words of CSS.
+var fontFormats = map[string]string{".woff2": "woff2", ".woff": "woff", ".ttf": "truetype", ".otf": "opentype"}
 
 // Env is everything that a page is made from.
 type Env struct {
@@ -45,6 +58,7 @@ type Env struct {
 	shippedFile *site.File
 	shared      map[string]bool
 	sizes       map[string][2]float64
+	standing    map[string]font.Match
 }
 
 // Sheet is one generated stylesheet with the origin of its declarations.

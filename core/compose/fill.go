@@ -131,6 +131,13 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 	if n.Type != html.ElementNode {
 		return false, false
 	}
+	if has(n, "hidden") && !sc.entry && !sc.sample {
+		if !f.filled(n, sc) {
+			f.unused(n)
+			return false, true
+		}
+		attr(n, "hidden")
+	}
 	if when, ok := attr(n, "data-when"); ok {
 		any := false
 		for _, name := range strings.Fields(when) {
@@ -182,6 +189,31 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 		return true, marked
 	}
 	return shows, marked
+}
+
+// filled reports whether the page gives some field of an element that is hidden until then.
+func (f *filler) filled(n *html.Node, sc scope) bool {
+	any := false
+	walk(n, func(x *html.Node) {
+		for _, mark := range []string{"data-field", "data-each"} {
+			if name, ok := library.Attr(x, mark); ok && name != "." {
+				v, given := f.lookup(name, sc)
+				any = any || given && !v.Empty()
+			}
+		}
+	})
+	return any
+}
+
+// unused notes the fields of a hidden element as empty.
+func (f *filler) unused(n *html.Node) {
+	walk(n, func(x *html.Node) {
+		for _, mark := range []string{"data-field", "data-each"} {
+			if name, ok := library.Attr(x, mark); ok && findField(f.sec.Fields, name) != nil {
+				f.note(FieldUse{Block: f.b.Name, Field: name, State: Empty, Pos: f.b.Node.Pos})
+			}
+		}
+	})
 }
 
 // each repeats the pattern of a list for its entries.

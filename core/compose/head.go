@@ -90,7 +90,7 @@ func (c *composer) head() *html.Node {
 	h.AppendChild(link)
 	for _, f := range c.env.Fonts {
 		if f.Weight == 400 || f.Weight == 700 {
-			h.AppendChild(element("link", "rel", "preload", "href", c.depth+"fonts/"+f.Name, "as", "font", "type", "font/woff2", "crossorigin", ""))
+			h.AppendChild(element("link", "rel", "preload", "href", c.depth+"fonts/"+f.Name, "as", "font", "type", "font/"+strings.TrimPrefix(path.Ext(f.Name), "."), "crossorigin", ""))
 		}
 	}
 	h.AppendChild(element("link", "rel", "stylesheet", "href", c.depth+"site.css"))

@@ -17,10 +17,10 @@ import (
 func (e *Env) All(p *site.Page) []*site.Block {
 	var out []*site.Block
 	for _, b := range e.Site.All(p) {
-		out = append(out, b)
+		out = append(out, e.listLinks(p, b))
 		out = append(out, e.sampleHeld(b)...)
 	}
-	return out
+	return e.takeTurns(p, out)
 }
 
 // sampleHeld makes the blocks that a section shows in slots which the page does not fill.
@@ -197,7 +197,7 @@ func (e *Env) heldSheet(w *sheetWriter) {
 	var decls []decl
 	for _, step := range [][2]string{{"type.display", "type.title"}, {"type.title", "type.heading"}, {"type.figure", "type.title"}} {
 		if t, ok := e.Theme.Token(step[1]); ok {
-			decls = append(decls, decl{name: "--" + strings.ReplaceAll(step[0], ".", "-"), value: t.Value})
+			decls = append(decls, decl{name: "--" + strings.ReplaceAll(step[0], ".", "-"), value: "min(" + t.Value + ", 16cqi)"})
 		}
 	}
 	w.raw("\n")
@@ -205,6 +205,6 @@ func (e *Env) heldSheet(w *sheetWriter) {
 	w.rule(".held", append(decls, decl{name: "--space-gutter", value: "0px"})...)
 	w.rule(".held + .held", decl{name: "margin-block-start", value: "var(--space-wide)"})
 	w.rule(".held + .near", decl{name: "margin-block-start", value: "var(--space-apart)"})
-	w.rule(".toned", decl{name: "padding", value: "var(--space-apart)"}, decl{name: "border-radius", value: "var(--radius-card)"}, decl{name: "background", value: "var(--ground)"}, decl{name: "color", value: "var(--ink)"})
+	w.rule(".toned", decl{name: "padding", value: "min(var(--space-apart), 6cqi)"}, decl{name: "border-radius", value: "var(--radius-card)"}, decl{name: "background", value: "var(--ground)"}, decl{name: "color", value: "var(--ink)"})
 	w.close()
 }

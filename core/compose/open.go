@@ -51,6 +51,10 @@ func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Env, diag.Pr
 	}
 	problems = append(problems, ps...)
 	problems = append(problems, e.checkPairs()...)
+	problems = append(problems, e.checkTurns()...)
+	if _, err := fs.Stat(e.Dir, "theme.tokens.json"); err == nil {
+		problems = append(problems, e.Theme.Notes("theme.tokens.json")...)
+	}
 	return e, problems.Sorted(), e.dressUp()
 }
 
@@ -59,7 +63,14 @@ const DraftTheme = "outline"
 
 // dressUp finds the fonts of the theme, and the theme of drafts if there are any.
 func (e *Env) dressUp() error {
-	e.Fonts = append(fontFiles(e.Stock, "fonts", e.Theme), fontFiles(e.Dir, "media/fonts", e.Theme)...)
+	e.Fonts = fontFiles(e.Stock, "fonts", e.Theme)
+	for _, f := range fontFiles(e.Dir, "media/fonts", e.Theme) {
+		if !slices.Contains(e.Fonts, f) {
+			e.Fonts = append(e.Fonts, f)
+		}
+	}
+	e.shippedMatches()
+	e.standIns()
 	e.Draft = nil
 	drafts := false
 	e.eachBlock(func(b *site.Block) { drafts = drafts || b.Draft })
@@ -262,17 +273,20 @@ func (e *Env) FontData(f FontFile) ([]byte, error) {
 	return data, err
 }
 
-// fontFiles finds the files of a theme's families in a folder: family-name-WEIGHT.woff2.
+// fontFiles finds the files of a theme's families in a folder: family-name-WEIGHT.woff2, family-name-FROM-TO.woff2 for one with all
+// weights between the two; .ttf, .otf and .woff are taken too.
 func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {
 	var out []FontFile
 	for _, family := range t.Families() {
 		for _, f := range media.List(from, dir) {
 			rest, ok := strings.CutPrefix(f, media.Slug(family)+"-")
-			rest, woff := strings.CutSuffix(rest, ".woff2")
-			rest, italic := strings.CutSuffix(rest, "-italic")
-			w, err := strconv.Atoi(rest)
-			if ok && woff && err == nil {
-				out = append(out, FontFile{Family: family, Weight: w, Italic: italic, Name: f})
+			ext := path.Ext(rest)
+			rest, italic := strings.CutSuffix(strings.TrimSuffix(rest, ext), "-italic")
+			low, high, _ := strings.Cut(rest, "-")
+			w, err := strconv.Atoi(low)
+			to, _ := strconv.Atoi(high)
+			if ok && fontFormats[ext] != "" && err == nil && (high == "" || to > w) {
+				out = append(out, FontFile{Family: family, Weight: w, To: to, Italic: italic, Name: f})
 			}
 		}
 	}

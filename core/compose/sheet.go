@@ -3,6 +3,7 @@ package compose
 import (
 	"fmt"
 	"io/fs"
+	"path"
 	"regexp"
 	"sort"
 	"strings"
@@ -96,6 +97,9 @@ func (e *Env) SetBase(text string) {
 	}
 }
 
+// SharedClasses are the classes of the base stylesheet, which sections use as they are.
+func (e *Env) SharedClasses() map[string]bool { return e.shared }
+
 // scopedClass gives the built name of a class in a section: root -> hero-beside, card -> hero-beside__card.
 func scopedClass(e *Env, s *library.Section, class string) string {
 	switch {
@@ -142,9 +146,10 @@ func SiteSheet(e *Env) (*Sheet, diag.Problems) {
 		if f.Italic {
 			style = "italic"
 		}
-		w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family)}, decl{name: "font-weight", value: fmt.Sprint(f.Weight)},
-			decl{name: "font-style", value: style}, decl{name: "font-display", value: "swap"}, decl{name: "src", value: fmt.Sprintf("url(%q) format(\"woff2\")", "fonts/"+f.Name)})
+		w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family)}, decl{name: "font-weight", value: f.weights()},
+			decl{name: "font-style", value: style}, decl{name: "font-display", value: "swap"}, decl{name: "src", value: fmt.Sprintf("url(%q) format(%q)", "fonts/"+f.Name, fontFormats[path.Ext(f.Name)])})
 		w.raw("\n")
+		e.standIn(w, f, style)
 	}
 	w.open("@layer theme")
 	w.raw(e.Theme.CSS())

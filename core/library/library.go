@@ -38,6 +38,7 @@ type Field struct {
 	Name    string
 	Type    FieldType
 	Sample  string        // the sample's text, for people
+	Off     bool          // not shown until a page gives it
 	Of      []*Field      // fields of the entries of a list; one named "." when the entry itself is the value
 	Samples []*site.Value // sample entries of a list, as a page would write them
 }
@@ -436,13 +437,16 @@ func infer(root *html.Node) []*Field {
 		out = append(out, f)
 		return f
 	}
-	var walk func(n *html.Node, entry bool)
-	walk = func(n *html.Node, entry bool) {
+	var walk func(n *html.Node, off bool)
+	walk = func(n *html.Node, off bool) {
 		if n.Type == html.ElementNode {
-			if name, ok := Attr(n, "data-each"); ok && !entry {
+			if _, hidden := Attr(n, "hidden"); hidden {
+				off = true
+			}
+			if name, ok := Attr(n, "data-each"); ok {
 				f := find(out, name)
 				if f == nil {
-					f = add(&Field{Name: name, Type: ListOf, Of: inferEntry(n)})
+					f = add(&Field{Name: name, Type: ListOf, Off: off, Of: inferEntry(n)})
 				}
 				f.Samples = append(f.Samples, entryValue(n))
 				return
@@ -455,7 +459,7 @@ func infer(root *html.Node) []*Field {
 				add(&Field{Name: name, Type: Address, Sample: sample})
 			}
 			if name, ok := Attr(n, "data-field"); ok {
-				f := &Field{Name: name, Type: TypeOf(n), Sample: TextOf(n)}
+				f := &Field{Name: name, Type: TypeOf(n), Off: off, Sample: TextOf(n)}
 				if f.Type == Icon {
 					f.Sample, _ = Attr(n, "data-icon")
 				}
@@ -466,7 +470,7 @@ func infer(root *html.Node) []*Field {
 			}
 		}
 		for c := n.FirstChild; c != nil; c = c.NextSibling {
-			walk(c, false)
+			walk(c, off)
 		}
 	}
 	walk(root, false)

@@ -94,7 +94,7 @@ func oneRow(r *layout.Result, e *css.Element) bool {
 			if p == nil || p.Empty() || outOfFlow(p) {
 				continue
 			}
-			inside = inside && p.Lines <= 1 && p.Right() <= box.Content.Right() && p.X >= box.Content.X
+			inside = inside && p.Lines <= 1 && !spills(r, k, p.Right()) && p.Right() <= box.Content.Right() && p.X >= box.Content.X
 			if groups[k.Tag] {
 				collect(k)
 				continue
@@ -110,13 +110,21 @@ func oneRow(r *layout.Result, e *css.Element) bool {
 	return inside
 }
 
+// spills reports an element whose text, or that of an element in it, goes beyond an edge.
+func spills(r *layout.Result, e *css.Element, right layout.Px) bool {
+	if p := r.Of(e); p == nil || p.Lines > 0 && p.Text.Right() > right {
+		return p != nil
+	}
+	return slices.ContainsFunc(e.Kids(), func(k *css.Element) bool { return spills(r, k, right) })
+}
+
 // groups are the tags whose boxes count one by one.
 var groups = map[string]bool{"ul": true, "ol": true, "div": true, "nav": true}
 
 // fit finds the widths from which two, three and more entries fit beside each other, each as wide as its longest word or its widest
 // piece that may not break.
 func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Threshold {
-	p := m.probe(c, page, strings.ReplaceAll(fmt.Sprintf("IN[data-part=%q] { grid-column: 1 / -1; } IN[data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; } IN[data-part=%q] .action { white-space: nowrap; }", c.Fit, c.Fit, c.Fit), "IN", fmt.Sprintf("[data-block=%q] ", m.block.Name)))
+	p := m.probe(c, page, strings.ReplaceAll(fmt.Sprintf("IN* { overflow-wrap: break-word; } IN[data-part=%q] { grid-column: 1 / -1; } IN[data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; } IN[data-part=%q] .action { white-space: nowrap; }", c.Fit, c.Fit, c.Fit), "IN", fmt.Sprintf("[data-block=%q] ", m.block.Name)))
 	if p == nil {
 		return nil
 	}

@@ -117,6 +117,7 @@ type Page struct {
 	LeaveOut    []string // names of blocks on every page that this page does not have
 	Override    map[string]*Value
 	Defaults    []Default // for sections, on this page
+	Turns       []Turn
 	File        *File
 }
 
@@ -131,6 +132,7 @@ type Site struct {
 	Ranges   []Range
 	Styles   []SharedStyle
 	Defaults []Default // for sections, on every page
+	Turns    []Turn
 	Top      []*Block
 	Bottom   []*Block
 	Pages    []*Page
@@ -140,6 +142,34 @@ type Site struct {
 	Tuned    []Tuned
 
 	changed map[string]*FileChange // read instead of the files
+}
+
+// Turn is a list of values that blocks take one after the other when they say nothing themselves: of their tone, or of an option.
+type Turn struct {
+	Name   string
+	Values []*Value
+	KeyPos diag.Position
+	File   *File
+}
+
+// turns reads what blocks take turns in.
+func (l *loader) turns(v *Value) []Turn {
+	const example = "{tone: [plain, tinted], media: [right, left]}"
+	m := l.mapOf(v, "turns", example)
+	if m == nil {
+		return nil
+	}
+	var out []Turn
+	for _, e := range m.Entries {
+		t := Turn{Name: e.Key, KeyPos: e.KeyPos, File: l.f}
+		for _, it := range l.listOf(e.Value, "the turns of "+e.Key, "[plain, tinted]") {
+			if l.text(it, "a turn") != "" {
+				t.Values = append(t.Values, it)
+			}
+		}
+		out = append(out, t)
+	}
+	return out
 }
 
 // Tuned is an entry of tune: another limit or severity for a rule of the check, with its reason. At is a page, a block or a part of
@@ -437,7 +467,7 @@ func (s *Site) loadMain() diag.Problems {
 	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
 		return l.problems
 	}
-	l.keys(root, "a site", "name", "address", "language", "theme", "ranges", "every-page", "favicon", "picture", "styles", "defaults", "accept", "tune")
+	l.keys(root, "a site", "name", "address", "language", "theme", "ranges", "every-page", "favicon", "picture", "styles", "defaults", "turns", "accept", "tune")
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")
@@ -475,6 +505,7 @@ func (s *Site) loadMain() diag.Problems {
 		}
 	}
 	s.Defaults = l.defaults(root.Get("defaults"))
+	s.Turns = l.turns(root.Get("turns"))
 	for _, v := range l.listOf(root.Get("accept"), "accept", "- {rule: lone-item, at: home/plans, because: it is meant so}") {
 		if l.mapOf(v, "an accepted finding", "{rule: lone-item, at: home/plans, because: it is meant so}") == nil {
 			continue
@@ -566,7 +597,7 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	if l.mapOf(root, "a page", "title: Home") == nil {
 		return l.problems
 	}
-	l.keys(root, "a page", "title", "description", "picture", "brief", "blocks", "leave-out", "override", "defaults")
+	l.keys(root, "a page", "title", "description", "picture", "brief", "blocks", "leave-out", "override", "defaults", "turns")
 	p.Title = l.text(root.Get("title"), "title")
 	p.Description = l.text(root.Get("description"), "description")
 	p.Picture = l.text(root.Get("picture"), "picture")
@@ -574,6 +605,7 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 		p.LeaveOut = append(p.LeaveOut, l.text(v, "a name"))
 	}
 	p.Defaults = l.defaults(root.Get("defaults"))
+	p.Turns = l.turns(root.Get("turns"))
 	p.Override = map[string]*Value{}
 	if o := l.mapOf(root.Get("override"), "override", "menu: {brand: Larkspan}"); o != nil {
 		for _, e := range o.Entries {

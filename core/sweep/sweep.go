@@ -103,7 +103,13 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 		if err != nil {
 			return nil, err
 		}
-		entries = append(entries, plainFont(f.Family, float64(f.Weight), f.Italic, data))
+		entry := plainFont(f.Family, float64(f.Weight), f.Italic, data)
+		if f.To > 0 {
+			all := font.Plain(f.Family, float64(f.Weight), f.Italic, data)
+			all.WeightHigh = float64(f.To)
+			entry = all
+		}
+		entries = append(entries, entry)
 	}
 	stock, err := StockFonts(e.Stock)
 	if err != nil {

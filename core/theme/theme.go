@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
+	"regexp"
 	"sort"
 	"strconv"
 	"strings"
@@ -119,6 +120,9 @@ func readTokens(fsys fs.FS, file string) (map[string]Token, string, error) {
 	out := map[string]Token{}
 	for name := range raw {
 		k, err := resolve(raw, name, nil)
+		if errors.Is(err, errUnknownType) {
+			continue // it stays in the file, for other programs
+		}
 		if err != nil {
 			return nil, "", fmt.Errorf("%s: %w", file, err)
 		}
@@ -198,6 +202,9 @@ func collect(out map[string]rawToken, prefix, kind string, group map[string]json
 	return nil
 }
 
+// errUnknownType is told of tokens of types that CSS has no single value for, such as typography, and of those without a type.
+var errUnknownType = errors.New("the type is not known; use color, dimension, fontFamily, fontWeight, number, duration, cubicBezier or shadow")
+
 func resolve(all map[string]rawToken, name string, trail []string) (Token, error) {
 	k, ok := all[name]
 	if !ok {
@@ -215,8 +222,14 @@ func resolve(all map[string]rawToken, name string, trail []string) (Token, error
 		return t, err
 	}
 	value, hex, err := cssValue(k)
+	if errors.Is(err, errUnknownType) {
+		return Token{}, err
+	}
 	if err != nil {
 		return Token{}, fmt.Errorf("the token %s: %w", name, err)
+	}
+	if k.kind == "dimension" && (strings.HasPrefix(name, "type.") || strings.HasPrefix(name, "space.")) {
+		value = capped(value)
 	}
 	return Token{Name: name, Type: k.kind, Value: value, Hex: hex}, nil
 }
@@ -279,6 +292,10 @@ func cssValue(k rawToken) (value, hex string, err error) {
 		return value, c.Hex, err
 	case "dimension", "duration":
 		var d dimension
+		var written string
+		if json.Unmarshal(k.value, &written) == nil && lengthForm.MatchString(written) { // as earlier drafts of the format have it
+			return written, "", nil
+		}
 		if json.Unmarshal(k.value, &d) != nil || d.Unit == "" {
 			return fail(`{"value": 1, "unit": "rem"}`)
 		}
@@ -304,6 +321,12 @@ func cssValue(k rawToken) (value, hex string, err error) {
 			}
 		}
 		return strings.Join(list, ", "), "", nil
+	case "cubicBezier":
+		var p [4]float64
+		if json.Unmarshal(k.value, &p) != nil {
+			return fail("four numbers")
+		}
+		return fmt.Sprintf("cubic-bezier(%s, %s, %s, %s)", number(p[0]), number(p[1]), number(p[2]), number(p[3])), "", nil
 	case "number", "fontWeight":
 		var n float64
 		if json.Unmarshal(k.value, &n) != nil {
@@ -321,7 +344,7 @@ func cssValue(k rawToken) (value, hex string, err error) {
 		c, err := s.Color.css()
 		return fmt.Sprintf("%s %s %s %s %s", s.OffsetX, s.OffsetY, s.Blur, s.Spread, c), "", err
 	}
-	return "", "", fmt.Errorf("the type %q is not known; use color, dimension, fontFamily, fontWeight, number, duration or shadow", k.kind)
+	return "", "", errUnknownType
 }
 
 // Fluid tokens grow between these screen widths, CSS px.
@@ -348,6 +371,25 @@ func fluid(low, high dimension) string {
 	base := low.Value - slope*fluidFrom/unit
 	round := func(v float64) string { return number(float64(int(v*10000+sign(v)*.5)) / 10000) }
 	return fmt.Sprintf("clamp(%s, %s%s + %svw, %s)", low, round(base), high.Unit, round(slope*100), high)
+}
+
+// narrowest is the screen, CSS px, on which larger browser text may no longer grow sizes and spaces beyond their share of the screen.
+const narrowest = 236
+
+var leastOf = regexp.MustCompile(`^clamp\(([0-9.]+)rem\b`)
+
+// capped keeps type and space that grow with the screen from pushing words off narrow screens when the browser's text is set larger: at most the share of
+// the screen that they have at 236 px with text of the usual size. Reading text grows freely.
+func capped(value string) string {
+	m := leastOf.FindStringSubmatch(value)
+	if m == nil {
+		return value
+	}
+	rem, err := strconv.ParseFloat(m[1], 64)
+	if err != nil || rem < 1.9 {
+		return value
+	}
+	return fmt.Sprintf("min(%s, %svw)", value, number(float64(int(rem*16/narrowest*10000+.5))/100))
 }
 
 func sign(v float64) float64 {

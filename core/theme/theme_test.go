@@ -69,7 +69,7 @@ func TestTokensBecomeCSS(t *testing.T) {
 	require.NoError(t, err)
 	k, ok := th.Token("type.display")
 	require.True(t, ok)
-	assert.Equal(t, "clamp(2.625rem, 1.5978rem + 4.5652vw, 5.25rem)", k.Value)
+	assert.Equal(t, "min(clamp(2.625rem, 1.5978rem + 4.5652vw, 5.25rem), 17.8vw)", k.Value)
 	ref, ok := th.Reference("color.ink")
 	assert.True(t, ok)
 	assert.Equal(t, "var(--ink)", ref)

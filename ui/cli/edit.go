@@ -227,6 +227,10 @@ func (a *app) moved(p *plan, before, after *compose.Env) {
 				}
 			}
 		}
+		for _, t := range turned(before, after, name) {
+			a.answer("%s", t)
+			same = false
+		}
 		for _, b := range stackings(old) {
 			if _, still := find(stackings(now), b.Name); !still {
 				same = false
@@ -251,6 +255,37 @@ func (a *app) moved(p *plan, before, after *compose.Env) {
 			a.answer("nothing moved from one row to another%s at %d..%d px", where, sweep.DefaultFrom, sweep.DefaultTo)
 		}
 	}
+}
+
+// turned tells which blocks of a page take another tone or side now, because their neighbours are others.
+func turned(before, after *compose.Env, name string) []string {
+	was, is := before.Site.Page(name), after.Site.Page(name)
+	if was == nil || is == nil {
+		return nil
+	}
+	old := map[string]*site.Block{}
+	for _, b := range before.All(was) {
+		old[b.Name] = b
+	}
+	var out []string
+	for _, b := range after.All(is) {
+		o := old[b.Name]
+		if o == nil || !o.Node.Equal(b.Node) {
+			continue // itself changed
+		}
+		if o.Tone != b.Tone {
+			out = append(out, fmt.Sprintf("%s/%s takes its turn: tone %s (was %s)", name, b.Name, b.Tone, o.Tone))
+		}
+		var options []string
+		for n, v := range b.Options {
+			if ov := o.Options[n]; ov.Str() != v.Str() {
+				options = append(options, fmt.Sprintf("%s/%s takes its turn: %s %s (was %s)", name, b.Name, n, v.Str(), ov.Str()))
+			}
+		}
+		sort.Strings(options)
+		out = append(out, options...)
+	}
+	return out
 }
 
 func stackings(r *audit.Report) []sweep.Stacking {

@@ -270,6 +270,16 @@ func (p *briefPlan) siteFile(name, theme string) string {
 			bottom.Items = append(bottom.Items, b)
 		}
 	}
+	list := func(values ...string) *site.Value {
+		v := &site.Value{Kind: site.List}
+		for _, s := range values {
+			v.Items = append(v.Items, site.NewText(s))
+		}
+		return v
+	}
+	if len(p.wishes) > 2 { // neighbours differ, whatever is added between them
+		root.Entries = append(root.Entries, site.Entry{Key: "turns", Value: site.NewMap("tone", list("plain", "tinted"), "media", list("right", "left"))})
+	}
 	every := &site.Value{Kind: site.Map}
 	if len(top.Items) > 0 {
 		every.Entries = append(every.Entries, site.Entry{Key: "top", Value: &top})

@@ -83,6 +83,7 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 		},
 	}
 	cmd.Flags().StringVar(&page, "page", "", "write a catalogue to look through: one HTML file in the site's theme")
+	cmd.AddCommand(a.sectionsCheckCmd())
 	return a.jsonFlag(cmd)
 }
 

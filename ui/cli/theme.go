@@ -25,15 +25,19 @@ const (
 )
 
 func (a *app) themeCmd() *cobra.Command {
-	var neutral string
-	var dry bool
+	var neutral, face, as string
+	var dry, dark bool
 	cmd := &cobra.Command{
-		Use:   "theme [NAME | TOKEN=VALUE... | from COLOR]",
-		Short: "See, switch and change the theme; a whole palette from one color",
+		Use:   "theme [NAME | TOKEN=VALUE... | from COLOR | font FILE | import FILE | export [FILE]]",
+		Short: "See, switch and change the theme; a palette from a color, fonts, tokens in and out",
 		Long: `Theme shows the tokens of the site's theme: colors with their contrast, type, space.
 A name switches to a shipped theme. TOKEN=VALUE changes one token: the site gets
 a theme.tokens.json of its own, and every text whose contrast or lines change is told.
-"from COLOR" derives all colors, light and dark, from one; every text can be read.`,
+"from COLOR" derives all colors, light and dark, from one; every text can be read.
+"font FILE" takes a font of the brand: the file goes to media/fonts, and until it has
+come readers see one of their own fonts, scaled to the same widths and heights.
+"import FILE" takes tokens from a DTCG file (.json) or from custom properties (.css),
+"export FILE" writes them. What Ziegel does not know in a token file stays in it.`,
 		Example: `  # what there is, and what this site has
   ziegel theme --list
   ziegel theme
@@ -43,7 +47,12 @@ a theme.tokens.json of its own, and every text whose contrast or lines change is
 
   # one token; all colors from the brand's
   ziegel theme color.plain.accent=#1f6b4f space.section=6rem
-  ziegel theme from "#1f6b4f" --neutral "#8a6f4a"`,
+  ziegel theme from "#1f6b4f" --neutral "#8a6f4a"
+
+  # the brand's font for headings, and its tokens
+  ziegel theme font Marlow-Bold.woff2 --for display
+  ziegel theme import brand.tokens.json
+  ziegel theme export tokens.css`,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			list, _ := cmd.Flags().GetBool("list")
 			switch {
@@ -53,6 +62,14 @@ a theme.tokens.json of its own, and every text whose contrast or lines change is
 				return a.showTheme()
 			case args[0] == "from" && len(args) == 2:
 				return a.changeTheme(dry, func(t *tokenFiles) error { return t.derive(args[1], neutral) }, "derived all colors from "+args[1])
+			case args[0] == "font" && len(args) == 2:
+				return a.adoptFont(dry, args[1], face)
+			case args[0] == "import" && len(args) == 2:
+				return a.importTokens(dry, args[1], dark)
+			case args[0] == "export" && len(args) <= 2:
+				return a.exportTokens(append(args, "")[1], as)
+			case args[0] == "font" || args[0] == "import":
+				return fmt.Errorf("which file? write ziegel theme %s FILE", args[0])
 			case args[0] == "from":
 				return errors.New("from which color? write ziegel theme from \"#1f6b4f\"")
 			case strings.Contains(args[0], "="):
@@ -64,6 +81,9 @@ a theme.tokens.json of its own, and every text whose contrast or lines change is
 		},
 	}
 	cmd.Flags().Bool("list", false, "the shipped themes")
+	cmd.Flags().StringVar(&face, "for", "", "with font: display or body; both when left out")
+	cmd.Flags().StringVar(&as, "as", "", "with export: json or css; by the file's name when left out")
+	cmd.Flags().BoolVar(&dark, "dark", false, "with import of a .json file: tokens of dark screens")
 	cmd.Flags().StringVar(&neutral, "neutral", "", "with from: the color whose hue grounds and inks take")
 	dryRunFlag(cmd, &dry)
 	return a.jsonFlag(cmd)
@@ -142,6 +162,9 @@ func (a *app) showTheme() error {
 			a.say("%s", l)
 		}
 	}
+	for _, n := range hueNotes(t) {
+		a.say("%s", a.style.Wrap(n, 6))
+	}
 	return nil
 }
 
@@ -208,30 +231,34 @@ func (t *tokenFiles) set(args []string) error {
 		if err != nil {
 			return fmt.Errorf("%s: %w", kv[0], err)
 		}
-		at := t.light
-		steps := strings.Split(kv[0], ".")
-		for _, s := range steps[:len(steps)-1] {
-			next, ok := at[s].(map[string]any)
-			if !ok {
-				next = map[string]any{}
-				at[s] = next
-			}
-			at = next
-		}
-		token, ok := at[steps[len(steps)-1]].(map[string]any)
-		if !ok {
-			token = map[string]any{}
-			at[steps[len(steps)-1]] = token
-		}
-		token["$value"] = v
-		if ext, ok := token["$extensions"].(map[string]any); ok { // one value for all widths now
-			delete(ext, "ziegel")
-			if len(ext) == 0 {
-				delete(token, "$extensions")
-			}
-		}
+		setToken(t.light, kv[0], v)
 	}
 	return nil
+}
+
+// setToken gives a token one value for all widths; what else is known of it stays.
+func setToken(at map[string]any, name string, value any) {
+	steps := strings.Split(name, ".")
+	for _, s := range steps[:len(steps)-1] {
+		next, ok := at[s].(map[string]any)
+		if !ok {
+			next = map[string]any{}
+			at[s] = next
+		}
+		at = next
+	}
+	token, ok := at[steps[len(steps)-1]].(map[string]any)
+	if !ok {
+		token = map[string]any{}
+		at[steps[len(steps)-1]] = token
+	}
+	token["$value"] = value
+	if ext, ok := token["$extensions"].(map[string]any); ok {
+		delete(ext, "ziegel")
+		if len(ext) == 0 {
+			delete(token, "$extensions")
+		}
+	}
 }
 
 // derive replaces all colors.
@@ -287,12 +314,23 @@ func (a *app) changeTheme(dry bool, edit func(t *tokenFiles) error, done string)
 		}
 		p.done = done
 		texts = textLooks(before)
-		p.after = append(p.after, func(after *compose.Env) []string { return changedTexts(texts, textLooks(after)) })
+		p.after = append(p.after, func(after *compose.Env) []string {
+			return append(changedTexts(texts, textLooks(after)), hueNotes(after.Theme)...)
+		})
 		for _, page := range p.env.Site.Pages {
 			p.touch(page.Name, blockNames(p.env, page)...)
 		}
 		return nil
 	})
+}
+
+// hueNotes proposes other names for color tokens that are named by how they look.
+func hueNotes(t *theme.Theme) []string {
+	var out []string
+	for _, n := range t.Notes(tokensFile) {
+		out = append(out, fmt.Sprintf("note: %s; try %s", n.Text, n.Try))
+	}
+	return out
 }
 
 // textLook is how a text is set: its lines at three widths and its contrast there.

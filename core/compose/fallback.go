@@ -1,0 +1,147 @@
+package compose
+
+import (
+	"encoding/json"
+	"fmt"
+	"io/fs"
+	"slices"
+	"strings"
+	"sync"
+
+	"ziegel/core/font"
+	"ziegel/core/theme"
+)
+
+// Until a font file has come, its texts are set in a font of the reader's machine that is scaled to the same widths and heights, so that
+// nothing jumps. Families that a page brings have such a stand-in beside them.
+
+// fallbacksFile holds the matches of the shipped fonts, made by `go test ./core/compose -update`.
+const fallbacksFile = "fallbacks.json"
+
+// stands are the fonts that nearly every machine has, by what the generic family at the end of a token says, and the shipped faces of
+// the same widths.
+var stands = map[string]struct{ names, file string }{
+	"sans-serif":      {"Arial,Liberation Sans,Arimo", "generic/arimo-400.woff2"},
+	"sans-serif bold": {"Arial Bold,Liberation Sans Bold,Arimo Bold", "generic/arimo-700.woff2"},
+	"serif":           {"Times New Roman,Liberation Serif,Tinos", "generic/tinos-400.woff2"},
+	"serif bold":      {"Times New Roman Bold,Liberation Serif Bold,Tinos Bold", "generic/tinos-700.woff2"},
+}
+
+// standIns puts the stand-in of each family that has files into its tokens.
+func (e *Env) standIns() {
+	t := *e.Theme
+	t.Tokens = slices.Clone(t.Tokens)
+	for i, k := range t.Tokens {
+		first, rest, ok := strings.Cut(k.Value, ",")
+		family := strings.Trim(first, `" `)
+		if k.Type != "fontFamily" || strings.Contains(k.Value, theme.StandIn) || !slices.ContainsFunc(e.Fonts, func(f FontFile) bool { return f.Family == family }) {
+			continue
+		}
+		t.Tokens[i].Value = fmt.Sprintf("%s, %q", first, family+theme.StandIn)
+		if ok {
+			t.Tokens[i].Value += "," + rest
+		}
+	}
+	e.Theme = &t
+}
+
+// generic tells which generic family the tokens of a theme name after a family.
+func generic(t *theme.Theme, family string) string {
+	for _, k := range t.Tokens {
+		if list := strings.Split(k.Value, ","); k.Type == "fontFamily" && strings.Trim(list[0], `" `) == family {
+			if last := strings.TrimSpace(list[len(list)-1]); last == "serif" {
+				return last
+			}
+		}
+	}
+	return "sans-serif"
+}
+
+// standIn writes the @font-face rule of a file's stand-in.
+func (e *Env) standIn(w *sheetWriter, f FontFile, style string) {
+	kind := generic(e.Theme, f.Family)
+	if f.Weight >= 600 {
+		kind += " bold"
+	}
+	m, err := e.match(f, kind)
+	if err != nil {
+		return // a file that cannot be read is told by the layout
+	}
+	var names []string
+	for _, n := range strings.Split(stands[kind].names, ",") {
+		names = append(names, fmt.Sprintf("local(%q)", n))
+	}
+	w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family+theme.StandIn)}, decl{name: "font-weight", value: f.weights()}, decl{name: "font-style", value: style}, decl{name: "src", value: strings.Join(names, ", ")},
+		decl{name: "size-adjust", value: percent(m.Size)}, decl{name: "ascent-override", value: percent(m.Ascent)}, decl{name: "descent-override", value: percent(m.Descent)}, decl{name: "line-gap-override", value: percent(m.Gap)})
+	w.raw("\n")
+}
+
+func percent(v float64) string { return fmt.Sprintf("%g%%", v) }
+
+// matches keeps what was worked out, by file and stand-in.
+var matches sync.Map
+
+// match tells how the stand-in of a file is scaled: read for shipped files, worked out for others.
+func (e *Env) match(f FontFile, kind string) (font.Match, error) {
+	if shipped := e.shippedMatches(); shipped != nil {
+		if m, ok := shipped[f.Name+" "+kind]; ok {
+			return m, nil
+		}
+	}
+	data, err := e.FontData(f)
+	if err != nil {
+		return font.Match{}, err
+	}
+	key := fmt.Sprintf("%s %s %d", f.Name, kind, len(data))
+	if m, ok := matches.Load(key); ok {
+		return m.(font.Match), nil
+	}
+	own, err := font.Parse(f.Family, data)
+	if err != nil {
+		return font.Match{}, err
+	}
+	stand, err := fs.ReadFile(e.Stock, "fonts/"+stands[kind].file)
+	if err != nil {
+		return font.Match{}, err
+	}
+	face, err := font.Parse(kind, stand)
+	if err != nil {
+		return font.Match{}, err
+	}
+	m := font.MatchTo(own, face)
+	matches.Store(key, m)
+	return m, nil
+}
+
+func (e *Env) shippedMatches() map[string]font.Match {
+	if e.standing == nil {
+		e.standing = map[string]font.Match{}
+		if data, err := fs.ReadFile(e.Stock, fallbacksFile); err == nil {
+			_ = json.Unmarshal(data, &e.standing)
+		}
+	}
+	return e.standing
+}
+
+// Fallbacks works the matches of the shipped fonts out anew, for the file that keeps them.
+func Fallbacks(stock fs.FS) ([]byte, error) {
+	out := map[string]font.Match{}
+	for _, name := range Themes(stock) {
+		t, err := theme.Load(name, stock, "themes/"+name)
+		if err != nil {
+			return nil, err
+		}
+		e := &Env{Stock: stock, Dir: noFiles{}, Theme: t, standing: map[string]font.Match{}}
+		for _, f := range fontFiles(stock, "fonts", t) {
+			kind := generic(t, f.Family)
+			if f.Weight >= 600 {
+				kind += " bold"
+			}
+			if out[f.Name+" "+kind], err = e.match(f, kind); err != nil {
+				return nil, err
+			}
+		}
+	}
+	data, err := json.MarshalIndent(out, "", " ")
+	return append(data, '\n'), err
+}

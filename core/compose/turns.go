@@ -1,0 +1,167 @@
+package compose
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ziegel/core/diag"
+	"ziegel/core/library"
+	"ziegel/core/site"
+	"ziegel/core/theme"
+)
+
+// What depends on neighbours is worked out anew each time a page is made: tones and sides of pictures that blocks take turns in, and
+// menus that list the blocks of their page or the pages of the site.
+
+// takeTurns gives blocks that say nothing themselves the next value of each turn: page by page, in the order on screen.
+func (e *Env) takeTurns(p *site.Page, list []*site.Block) []*site.Block {
+	for _, turn := range e.turnsOf(p) {
+		at, before := -1, ""
+		for i, b := range list {
+			sec := e.Library.Section(b.Section)
+			if sec == nil || b.Within != "" || landmark(sec.Kind) != "main" {
+				continue
+			}
+			own, takes := "", false
+			if turn.Name == "tone" {
+				own, takes = b.Tone, b.Tone == "" && b.Ground == nil
+			} else {
+				o := sec.Option(turn.Name)
+				if o == nil || !offers(o, turn.Values) {
+					continue
+				}
+				v := b.Options[turn.Name]
+				own, takes = v.Str(), v == nil
+			}
+			if !takes {
+				before = own
+				continue
+			}
+			at = (at + 1) % len(turn.Values)
+			if turn.Values[at].Str() == before && len(turn.Values) > 1 { // never the same as the one above
+				at = (at + 1) % len(turn.Values)
+			}
+			c := *b
+			if before = turn.Values[at].Str(); turn.Name == "tone" {
+				c.Tone = before
+			} else {
+				c.Options = map[string]*site.Value{turn.Name: turn.Values[at]}
+				for n, v := range b.Options {
+					c.Options[n] = v
+				}
+			}
+			list[i] = &c
+		}
+	}
+	return list
+}
+
+// turnsOf lists the turns of a page; its own go before the site's.
+func (e *Env) turnsOf(p *site.Page) []site.Turn {
+	out := slices.Clone(p.Turns)
+	for _, t := range e.Site.Turns {
+		if !slices.ContainsFunc(p.Turns, func(own site.Turn) bool { return own.Name == t.Name }) {
+			out = append(out, t)
+		}
+	}
+	return slices.DeleteFunc(out, func(t site.Turn) bool { return len(t.Values) == 0 })
+}
+
+func offers(o *library.Option, values []*site.Value) bool {
+	return !slices.ContainsFunc(values, func(v *site.Value) bool { return !contains(o.Choices, v.Str()) })
+}
+
+// checkTurns reports turns that no block can take.
+func (e *Env) checkTurns() diag.Problems {
+	var out diag.Problems
+	check := func(list []site.Turn) {
+		for _, t := range list {
+			known := append([]string{"tone"}, e.optionNames()...)
+			if !slices.Contains(known, t.Name) {
+				out = append(out, t.File.KeyProblem(site.Entry{Key: t.Name, KeyPos: t.KeyPos}, "unknown-option", fmt.Sprintf("blocks cannot take turns in %q", t.Name), "tone, or an option of sections such as media", diag.Nearest(t.Name, known)))
+				continue
+			}
+			for _, v := range t.Values {
+				switch {
+				case t.Name == "tone" && !contains(theme.Tones, v.Str()):
+					out = append(out, t.File.Problem(v, "unknown-tone", fmt.Sprintf("there is no tone %q", v.Str()), "one of "+strings.Join(theme.Tones, ", "), diag.Nearest(v.Str(), theme.Tones)))
+				case t.Name != "tone" && !slices.ContainsFunc(e.Library.Sections, func(s *library.Section) bool {
+					return s.Option(t.Name) != nil && contains(s.Option(t.Name).Choices, v.Str())
+				}):
+					out = append(out, t.File.Problem(v, "bad-value", fmt.Sprintf("no section has the choice %q for %s", v.Str(), t.Name), "a choice of the option", ""))
+				}
+			}
+		}
+	}
+	check(e.Site.Turns)
+	for _, p := range e.Site.Pages {
+		check(p.Turns)
+	}
+	return out
+}
+
+func (e *Env) optionNames() []string {
+	var out []string
+	for _, s := range e.Library.Sections {
+		for _, o := range s.Options {
+			if o.Type == "choice" && !slices.Contains(out, o.Name) {
+				out = append(out, o.Name)
+			}
+		}
+	}
+	return out
+}
+
+// Lists that a menu can show instead of links of its own.
+const (
+	blocksList = "@blocks" // the blocks of the page that can be reached by a link
+	pagesList  = "@pages"  // the other pages of the site
+)
+
+// listLinks replaces @blocks and @pages in the content of a block by links.
+func (e *Env) listLinks(p *site.Page, b *site.Block) *site.Block {
+	sec := e.Library.Section(b.Section)
+	if sec == nil || b.Content == nil {
+		return b
+	}
+	for i, en := range b.Content.Entries {
+		fd := sec.Field(en.Key)
+		if en.Value.Kind != site.Text || en.Value.Text != blocksList && en.Value.Text != pagesList || fd == nil || fd.Type != library.ListOf || fd.Find(".") == nil || fd.Find(".").Type != library.Link {
+			continue
+		}
+		list := &site.Value{Kind: site.List, Pos: en.Value.Pos, Width: en.Value.Width}
+		link := func(label, to string) {
+			v := site.NewMap("label", site.NewText(label), "to", site.NewText(to))
+			v.Pos = en.Value.Pos
+			for k := range v.Entries {
+				v.Entries[k].Value.Pos = en.Value.Pos
+			}
+			list.Items = append(list.Items, v)
+		}
+		if en.Value.Text == pagesList {
+			for _, other := range e.Site.Pages {
+				if other.Name != "home" && other.Name != "404" {
+					link(other.Title, other.Name)
+				}
+			}
+		} else {
+			for k, other := range p.Blocks {
+				if s := e.Library.Section(other.Section); k > 0 && s != nil && s.Field("heading") != nil && landmark(s.Kind) == "main" {
+					link(sentence(other.Name), "#"+other.Name)
+				}
+			}
+		}
+		c := *b
+		c.Content = &site.Value{Kind: site.Map, Pos: b.Content.Pos, Entries: slices.Clone(b.Content.Entries)}
+		c.Content.Entries[i].Value = list
+		b = &c
+	}
+	return b
+}
+
+// sentence writes a block's name as a label: winter-plans becomes Winter plans.
+func sentence(name string) string {
+	name = strings.ReplaceAll(name, "-", " ")
+	return strings.ToUpper(name[:1]) + name[1:]
+}
