@@ -210,7 +210,7 @@ func builtDemo(t *testing.T, root string) []string {
 	env, problems, err := compose.Open("../stock/demo", stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
-	files, problems := emit.Build(env)
+	files, problems := emit.Build(env, emit.Options{})
 	require.NoError(t, problems.Err())
 	var pages []string
 	for name, data := range files {

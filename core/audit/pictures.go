@@ -6,6 +6,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/media"
 )
 
 // Bounds of the rules over pictures.
@@ -113,7 +114,10 @@ var cropped = rule{
 var heavy = rule{
 	name: "picture-heavy", severity: diag.Note, what: "a picture file far larger than it is ever shown",
 	look: boxes("width", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
-		w, _, ok := s.natural(p)
+		w, h, ok := s.natural(p)
+		if s.l.Page != nil && len(media.Copies(p.Element.Attr("src"), w, h)) > 0 {
+			return 0, 0 // the build offers smaller copies
+		}
 		if !ok || s.kind[p.Element.Index] != pictureKind || w < p.Content.W.Float()*heavyTimes || s.weight(p.Element) < heavyFrom {
 			return 0, 0
 		}

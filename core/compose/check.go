@@ -103,7 +103,7 @@ func (f *filler) checkType(v *site.Value, fd *library.Field, what string) {
 		if v.Kind == site.List {
 			f.wrongType(v, fd, "a picture: {file: delta.svg, alt: ...}", "")
 		} else if v.Kind == site.Map {
-			f.linkKeys(v, []string{"file", "alt", "focus"})
+			f.linkKeys(v, PictureKeys)
 		}
 	default:
 		if v.Kind != site.Text {
@@ -120,7 +120,11 @@ var looks = []string{"main", "other", "quiet"}
 
 func (f *filler) linkKeys(v *site.Value, known []string) {
 	for _, e := range v.Entries {
-		if !contains(known, e.Key) {
+		key := e.Key
+		if name, at := optionName(key); at != "" && (name == "file" || name == "focus") && contains(known, name) {
+			key = name
+		}
+		if !contains(known, key) {
 			f.c.addOnce(f.file(v).KeyProblem(e, "unknown-key", fmt.Sprintf("there is no %q here", e.Key), "one of "+strings.Join(known, ", "), diag.Nearest(e.Key, known)))
 		} else if e.Value.Kind == site.Map || e.Value.Kind == site.List {
 			f.c.addOnce(f.file(v).Problem(e.Value, "wrong-type", e.Key+" is not a text", "a text", ""))

@@ -117,8 +117,9 @@ type Page struct {
 	Own    *Sheet
 	Fields []FieldUse
 	Links  []LinkUse
-	Media  []string // files below media/ that it shows
-	NoAlt  []Bare   // own pictures without alternative text
+	Media  []string     // files below media/ that it shows
+	Copies []media.Copy // smaller copies of them that it names
+	NoAlt  []Bare       // own pictures without alternative text
 	Blocks []*site.Block
 	Tuned  []site.Tuned // rules of the check that the site tunes
 }
@@ -157,7 +158,7 @@ type composer struct {
 	level    int // how many headings stand above the block at work
 	all      []*site.Block
 	depth    string
-	loaded   int          // pictures so far
+	focuses  []focusRule
 	turns    map[int]bool // how many words take turns somewhere on the page
 }
 
@@ -443,6 +444,7 @@ func (c *composer) pageSheet(blocks []*site.Block) *Sheet {
 	c.overrides(w, append(defaults, followPage...)...)
 	w.close()
 	w.open("@layer block")
+	c.focusRules(w)
 	c.overrides(w, own...)
 	w.close()
 	c.env.keyframes(w)

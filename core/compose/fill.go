@@ -18,6 +18,8 @@ type filler struct {
 	b     *site.Block
 	sec   *library.Section
 	title *html.Node // the heading of the whole block
+
+	pictures []shown
 }
 
 // scope is where names are looked up: the block's content, or one entry of a list.
@@ -45,6 +47,7 @@ func (f *filler) fill() *html.Node {
 	f.ids(n)
 	slots := slots(n)
 	f.finish(n)
+	f.dressPictures(n)
 	f.hold(slots, n)
 	return n
 }

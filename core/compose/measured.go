@@ -18,6 +18,7 @@ import (
 type Measured struct {
 	Thresholds map[string][]Threshold // by block
 	When       map[When][]Sits
+	Pictures   map[PictureKey]PictureFit // of pages that are written, not of those that are measured
 }
 
 // Threshold is a value of a private property from a width of its room upwards.

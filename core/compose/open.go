@@ -293,14 +293,19 @@ func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {
 	return out
 }
 
-// MediaFile reads a picture of a page: the site's own, or a sample's.
+// MediaFile reads a picture of a page: the site's own, or a sample's. Drawings that name the colors of pictures take those of the theme.
 func (e *Env) MediaFile(name string) ([]byte, error) {
 	data, err := fs.ReadFile(e.Dir, path.Join("media", name))
-	if err == nil {
-		return data, nil
+	if err != nil {
+		sample, serr := fs.ReadFile(e.Stock, path.Join("demo/media", name))
+		if serr != nil {
+			return nil, err
+		}
+		data = sample
 	}
-	if sample, serr := fs.ReadFile(e.Stock, path.Join("demo/media", name)); serr == nil {
-		return sample, nil
+	if media.IsSVG(name) && e.Theme != nil {
+		light, dark := e.Theme.Pictures()
+		data = media.Recolor(data, light, dark)
 	}
-	return nil, err
+	return data, nil
 }

@@ -4,6 +4,8 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"slices"
+	"sort"
 	"strconv"
 	"strings"
 
@@ -15,40 +17,227 @@ import (
 	"ziegel/core/site"
 )
 
+// PictureKey names an img of a block, counted from 0 in the order of the document; pictures of blocks that it holds are theirs.
+type PictureKey struct {
+	Block string
+	Index int
+}
+
+// PictureFit says how a layout of the whole page shows a picture.
+type PictureFit struct {
+	Sizes map[string]string // how wide each file that it may show is drawn at which screens, in the form of the sizes attribute
+	Later bool              // it lies below the first screen everywhere, so that it may wait
+	First bool              // the largest one on the first screen
+}
+
+// shown is a picture that a page gave, with all that the markup does not say yet.
+type shown struct {
+	img      *html.Node
+	name     string
+	w, h     float64
+	variants []variant // other files and focus points, for some ranges, widest first
+	focus    string
+}
+
+// variant is what a picture is in some range.
+type variant struct {
+	from, to int
+	file     string // "" for the same
+	focus    string // "" for the same
+	w, h     float64
+}
+
+// PictureKeys are what a picture says, beside its file and focus in a range: "file at phone", "focus at phone".
+var PictureKeys = []string{"file", "alt", "focus"}
+
 func (f *filler) picture(n *html.Node, v *site.Value) bool {
-	file, alt, focus := v, (*site.Value)(nil), ""
+	file, alt := v, (*site.Value)(nil)
 	if v.Kind == site.Map {
-		file, alt, focus = v.Get("file"), v.Get("alt"), v.Get("focus").Str()
+		file, alt = v.Get("file"), v.Get("alt")
 	}
 	if file.Empty() {
 		return false
 	}
-	name := strings.TrimPrefix(strings.TrimPrefix(file.Str(), "./"), "media/")
-	w, h, err := f.c.env.pictureSize(name)
-	if err != nil {
-		f.missingPicture(file, name, err)
-		w, h = 4, 3
-	} else {
-		f.c.out.Media = appendOnce(f.c.out.Media, name)
-	}
-	set(n, "src", f.c.depth+"media/"+urlPath(name))
-	set(n, "width", strconv.Itoa(int(w+.5)))
-	set(n, "height", strconv.Itoa(int(h+.5)))
+	p := shown{img: n, name: pictureName(file)}
+	p.w, p.h = f.size(file, p.name)
+	set(n, "src", f.c.depth+"media/"+urlPath(p.name))
+	set(n, "width", strconv.Itoa(int(p.w+.5)))
+	set(n, "height", strconv.Itoa(int(p.h+.5)))
 	set(n, "alt", alt.Str())
 	if alt == nil {
-		f.c.out.NoAlt = append(f.c.out.NoAlt, Bare{f.b.Name, "media", name, file.Pos})
+		f.c.out.NoAlt = append(f.c.out.NoAlt, Bare{f.b.Name, "media", p.name, file.Pos})
 	}
-	f.loading(n)
-	if focus != "" {
-		x, y, ok := strings.Cut(strings.TrimSpace(focus), " ")
-		if !ok || !strings.HasSuffix(x, "%") || !strings.HasSuffix(strings.TrimSpace(y), "%") || strings.ContainsAny(focus, ";{}()\"'") {
-			fv := v.Get("focus")
-			f.c.addOnce(f.file(v).Problem(fv, "bad-value", fmt.Sprintf("%q is no point of a picture", focus), "two percentages, from the left and from the top", "50% 30%"))
-		} else {
-			set(n, "style", "object-position: "+focus)
+	for _, e := range v.Entries {
+		f.pictureAt(&p, e)
+	}
+	sort.SliceStable(p.variants, func(i, j int) bool { return widthOrder(p.variants[i].to) > widthOrder(p.variants[j].to) })
+	f.pictures = append(f.pictures, p)
+	return true
+}
+
+// widthOrder puts ranges without an end first.
+func widthOrder(to int) int {
+	if to == 0 {
+		return 1 << 30
+	}
+	return to
+}
+
+func pictureName(v *site.Value) string {
+	return strings.TrimPrefix(strings.TrimPrefix(v.Str(), "./"), "media/")
+}
+
+// size gives the natural size of a picture; one that is missing is told, and takes the room of a usual one.
+func (f *filler) size(v *site.Value, name string) (w, h float64) {
+	w, h, err := f.c.env.pictureSize(name)
+	if err != nil {
+		f.missingPicture(v, name, err)
+		return 4, 3
+	}
+	f.c.out.Media = appendOnce(f.c.out.Media, name)
+	return w, h
+}
+
+// pictureAt reads what an entry of a picture says of its focus, or of a range.
+func (f *filler) pictureAt(p *shown, e site.Entry) {
+	key, at := optionName(e.Key)
+	if key == "focus" && e.Value.Str() != "" && !focusForm.MatchString(e.Value.Str()) {
+		f.c.addOnce(f.file(e.Value).Problem(e.Value, "bad-value", fmt.Sprintf("%q is no point of a picture", e.Value.Str()), "two percentages, from the left and from the top", "50% 30%"))
+		return
+	}
+	if at == "" {
+		if key == "focus" {
+			p.focus = strings.TrimSpace(e.Value.Str())
+		}
+		return
+	}
+	from, to, ok := f.c.env.Span(at)
+	if !ok {
+		names := f.c.env.RangeNames()
+		f.c.addOnce(f.file(e.Value).KeyProblem(e, "unknown-range", fmt.Sprintf("there is no range %q", at), "one of "+strings.Join(names, ", ")+", or widths such as ..479", diag.Nearest(at, names)))
+		return
+	}
+	v := variant{from: from, to: to}
+	for i := range p.variants {
+		if p.variants[i].from == from && p.variants[i].to == to {
+			v = p.variants[i]
+			p.variants = slices.Delete(p.variants, i, i+1)
+			break
 		}
 	}
-	return true
+	switch key {
+	case "file":
+		v.file = pictureName(e.Value)
+		v.w, v.h = f.size(e.Value, v.file)
+	case "focus":
+		v.focus = strings.TrimSpace(e.Value.Str())
+	}
+	p.variants = append(p.variants, v)
+}
+
+// dressPictures gives the pictures of the filled section what depends on the layout and on the screen: smaller copies, other files, other
+// focus points, and when they are loaded. It stands after all that looks for parts, since it wraps elements.
+func (f *filler) dressPictures(n *html.Node) {
+	index := -1
+	walk(n, func(x *html.Node) {
+		if x.Data != "img" {
+			return
+		}
+		index++
+		var fit PictureFit
+		if m := f.c.opts.Measured; m != nil {
+			fit = m.Pictures[PictureKey{f.b.Name, index}]
+		}
+		if i := slices.IndexFunc(f.pictures, func(p shown) bool { return p.img == x }); i >= 0 {
+			f.pictures[i].dress(f, fit, index)
+		}
+		switch {
+		case fit.Later:
+			set(x, "loading", "lazy")
+			set(x, "decoding", "async")
+		case fit.First:
+			set(x, "fetchpriority", "high")
+		}
+	})
+}
+
+func (p *shown) dress(f *filler, fit PictureFit, index int) {
+	if p.focus != "" {
+		set(p.img, "style", "object-position: "+p.focus)
+	}
+	f.offer(p.img, p.name, p.w, p.h, fit)
+	for _, v := range p.variants {
+		f.focusAt(p, v, index)
+	}
+	var frame *html.Node
+	for i := len(p.variants) - 1; i >= 0; i-- { // the first source that fits is taken: narrow ones first
+		v := p.variants[i]
+		if v.file == "" {
+			continue
+		}
+		if frame == nil {
+			frame = element("picture")
+		}
+		s := element("source", "media", widthQuery(v.from, v.to), "srcset", f.c.depth+"media/"+urlPath(v.file), "width", strconv.Itoa(int(v.w+.5)), "height", strconv.Itoa(int(v.h+.5)))
+		f.offer(s, v.file, v.w, v.h, fit)
+		frame.AppendChild(s)
+	}
+	if frame != nil && p.img.Parent != nil {
+		p.img.Parent.InsertBefore(frame, p.img)
+		p.img.Parent.RemoveChild(p.img)
+		frame.AppendChild(p.img)
+	}
+}
+
+// offer lists a picture and its smaller copies in an img or source. What is only measured has none: boxes are the same.
+func (f *filler) offer(n *html.Node, name string, w, h float64, fit PictureFit) {
+	copies := media.Copies(name, w, h)
+	if f.c.opts.Marks || len(copies) == 0 || fit.Sizes[name] == "" {
+		return
+	}
+	var list []string
+	for _, c := range copies {
+		f.c.out.Copies = append(f.c.out.Copies, c)
+		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, urlPath(c.Name), c.Width))
+	}
+	set(n, "srcset", strings.Join(append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, urlPath(name), int(w+.5))), ", "))
+	set(n, "sizes", fit.Sizes[name])
+}
+
+// focusAt keeps the focus of a picture in a range for the page's stylesheet. The focus of another file says nothing of this one.
+func (f *filler) focusAt(p *shown, v variant, index int) {
+	focus := v.focus
+	if focus == "" {
+		focus = "50% 50%"
+	}
+	if focus == p.focus || p.focus == "" && v.focus == "" {
+		return
+	}
+	class := f.c.className(f.b, fmt.Sprintf("picture-%d", index+1))
+	addClass(p.img, class)
+	removeAttr(p.img, "style")
+	f.c.focuses = append(f.c.focuses, focusRule{class, "", p.focus}, focusRule{class, "@media " + widthQuery(v.from, v.to), focus})
+}
+
+// focusRule is the focus of a picture, at some widths when cond says so.
+type focusRule struct{ class, cond, focus string }
+
+// focusRules writes the focus points of pictures that differ by range.
+func (c *composer) focusRules(w *sheetWriter) {
+	seen := map[focusRule]bool{}
+	for _, r := range c.focuses {
+		if seen[r] || r.cond == "" && r.focus == "" {
+			continue
+		}
+		seen[r] = true
+		if r.cond != "" {
+			w.open(r.cond)
+		}
+		w.rule("."+r.class, decl{name: "object-position", value: r.focus})
+		if r.cond != "" {
+			w.close()
+		}
+	}
 }
 
 func (f *filler) missingPicture(v *site.Value, name string, err error) {
@@ -74,15 +263,6 @@ func appendOnce(list []string, s string) []string {
 	return append(list, s)
 }
 
-// loading lets pictures after the first wait until they come near.
-func (f *filler) loading(n *html.Node) {
-	f.c.loaded++
-	if f.c.loaded > 2 {
-		set(n, "loading", "lazy")
-		set(n, "decoding", "async")
-	}
-}
-
 func urlPath(name string) string {
 	var b strings.Builder
 	for i := 0; i < len(name); i++ {
@@ -104,7 +284,6 @@ func (f *filler) samplePicture(n *html.Node) {
 		f.c.out.Media = appendOnce(f.c.out.Media, name)
 		set(n, "src", f.c.depth+"media/"+name)
 	}
-	f.loading(n)
 }
 
 func (f *filler) icon(n *html.Node, v *site.Value) bool {

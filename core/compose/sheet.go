@@ -416,7 +416,7 @@ func print(doc *html.Node) string {
 
 var blockTags = map[string]bool{"html": true, "head": true, "body": true, "header": true, "main": true, "footer": true, "section": true, "div": true, "nav": true, "ul": true, "ol": true,
 	"li": true, "p": true, "h1": true, "h2": true, "h3": true, "h4": true, "figure": true, "blockquote": true, "meta": true, "link": true, "title": true, "article": true, "aside": true, "form": true,
-	"style": true, "dl": true, "dt": true, "dd": true, "img": true, "button": true}
+	"style": true, "dl": true, "dt": true, "dd": true, "img": true, "picture": true, "source": true, "button": true}
 
 var voidTags = map[string]bool{"area": true, "base": true, "br": true, "col": true, "embed": true, "hr": true, "img": true, "input": true, "link": true, "meta": true, "source": true, "track": true, "wbr": true}
 

@@ -15,6 +15,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/media"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 )
@@ -32,8 +33,14 @@ func (f Files) Names() []string {
 	return out
 }
 
+// Options change how a site is built. The zero value is the usual choice.
+type Options struct {
+	Cache string             // folder that keeps smaller copies of pictures; none when empty
+	Step  func(done, of int) // is told of every copy that is made, by several goroutines at once; may be nil
+}
+
 // Build makes all files of a site.
-func Build(e *compose.Env) (Files, diag.Problems) {
+func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 	out := Files{}
 	sheet, problems := compose.SiteSheet(e)
 	out["site.css"] = []byte(sheet.Text)
@@ -41,7 +48,7 @@ func Build(e *compose.Env) (Files, diag.Problems) {
 	if e.Site.Page("404") == nil {
 		pages = append(pages, &site.Page{Name: "404", Title: "404", File: e.Site.File})
 	}
-	media := map[string]bool{}
+	shown, copies := map[string]bool{}, map[string]media.Copy{}
 	for _, p := range pages {
 		page, ps := settle.Page(e, p, compose.Options{Sheet: sheet})
 		problems = append(problems, ps...)
@@ -50,10 +57,16 @@ func Build(e *compose.Env) (Files, diag.Problems) {
 			out[p.Name+".css"] = []byte(page.Own.Text)
 		}
 		for _, m := range page.Media {
-			media[m] = true
+			shown[m] = true
+		}
+		for _, c := range page.Copies {
+			copies[c.Name] = c
 		}
 	}
-	for m := range media {
+	for name, data := range makeCopies(e, copies, opts) {
+		out[path.Join("media", name)] = data
+	}
+	for m := range shown {
 		if data, err := e.MediaFile(m); err == nil {
 			out[path.Join("media", m)] = data
 		}

@@ -18,7 +18,7 @@ func TestTheSameSiteGivesTheSameBytes(t *testing.T) {
 		e, problems, err := compose.Open("../../stock/demo", stock.Files)
 		require.NoError(t, err)
 		require.NoError(t, problems.Err())
-		files, problems := emit.Build(e)
+		files, problems := emit.Build(e, emit.Options{})
 		require.NoError(t, problems.Err())
 		return files
 	}

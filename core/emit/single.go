@@ -45,12 +45,15 @@ func (s *single) walk(n *html.Node, dir string) {
 		case k.Type == html.ElementNode && k.DataAtom == atom.Style && k.FirstChild != nil:
 			k.FirstChild.Data = s.css(k.FirstChild.Data, dir)
 		}
+		oneSource(k)
 		for i := range k.Attr {
 			a := &k.Attr[i]
-			switch {
-			case a.Key == "src" || a.Key == "poster" || a.Key == "srcset":
-				a.Val = s.sources(a.Val, dir, a.Key == "srcset")
-			case a.Key == "style":
+			switch a.Key {
+			case "src", "poster", "srcset":
+				if data, ok := s.data(a.Val, dir); ok {
+					a.Val = data
+				}
+			case "style":
 				a.Val = s.css(a.Val, dir)
 			}
 		}
@@ -94,25 +97,26 @@ func (s *single) css(text, dir string) string {
 	})
 }
 
-func (s *single) sources(list, dir string, many bool) string {
-	if !many {
-		if data, ok := s.data(list, dir); ok {
-			return data
-		}
-		return list
+// oneSource leaves one file of a picture that has several sizes: a page in one piece would carry all of them. The last one named is
+// the largest.
+func oneSource(n *html.Node) {
+	if n.Type != html.ElementNode || attr(n, "srcset") == "" || n.DataAtom != atom.Img && n.DataAtom != atom.Source {
+		return
 	}
-	parts := strings.Split(list, ",")
-	for i, p := range parts {
-		f := strings.Fields(p)
-		if len(f) == 0 {
+	var keep []html.Attribute
+	for _, a := range n.Attr {
+		switch {
+		case a.Key == "sizes", a.Key == "srcset" && attr(n, "src") != "":
 			continue
+		case a.Key == "srcset":
+			list := strings.Split(a.Val, ",")
+			if f := strings.Fields(list[len(list)-1]); len(f) > 0 {
+				a.Val = f[0]
+			}
 		}
-		if data, ok := s.data(f[0], dir); ok {
-			f[0] = data
-		}
-		parts[i] = strings.Join(f, " ")
+		keep = append(keep, a)
 	}
-	return strings.Join(parts, ", ")
+	n.Attr = keep
 }
 
 func (s *single) data(href, dir string) (string, bool) {

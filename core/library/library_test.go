@@ -16,7 +16,7 @@ func TestFieldsPartsAndOptionsFollowFromTheMarks(t *testing.T) {
 	require.NoError(t, problems.Err())
 	s := lib.Section("pricing/plans")
 	require.NotNil(t, s)
-	assert.Equal(t, []string{"eyebrow", "heading", "lead", "items"}, s.FieldNames())
+	assert.Equal(t, []string{"eyebrow", "heading", "lead", "items", "actions"}, s.FieldNames())
 	items := s.Field("items")
 	assert.Equal(t, library.ListOf, items.Type)
 	require.Len(t, items.Samples, 3)

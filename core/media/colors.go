@@ -23,7 +23,7 @@ type Colors struct {
 }
 
 // svgColor finds the colors written in an SVG file.
-var svgColor = regexp.MustCompile(`(?:fill|stop-color|stroke|flood-color)\s*[=:]\s*["']?\s*(#[0-9a-fA-F]{3,8}|[a-zA-Z]+|rgba?\([^)]*\))`)
+var svgColor = regexp.MustCompile(`(?:fill|stop-color|stroke|flood-color|--picture-[a-z0-9-]+)\s*[=:]\s*["']?\s*(#[0-9a-fA-F]{3,8}|[a-zA-Z]+|rgba?\([^)]*\))`)
 
 // SVGColors lists the colors that an SVG picture names, as CSS text.
 func SVGColors(data []byte) []string {

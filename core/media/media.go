@@ -18,14 +18,17 @@ import (
 	_ "golang.org/x/image/webp" // decoders for natural sizes
 )
 
-// Size gives the natural size of a picture in CSS px.
+// Size gives the natural size of a picture in CSS px, upright as browsers show it.
 func Size(name string, data []byte) (w, h float64, err error) {
 	if strings.EqualFold(path.Ext(name), ".svg") {
 		return svgSize(data)
 	}
-	c, _, err := image.DecodeConfig(bytes.NewReader(data))
+	c, kind, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
 		return 0, 0, errors.New("not a picture that browsers show (PNG, JPEG, GIF, WebP, SVG)")
+	}
+	if kind == "jpeg" && lying(data) {
+		c.Width, c.Height = c.Height, c.Width
 	}
 	return float64(c.Width), float64(c.Height), nil
 }

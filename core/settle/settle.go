@@ -22,6 +22,9 @@ import (
 // Page composes a page of a site with all that its layout decides.
 func Page(e *compose.Env, p *site.Page, opts compose.Options) (*compose.Page, diag.Problems) {
 	m, problems := Measure(e, p, opts.Only, opts.Sheet)
+	if !opts.Marks { // boxes do not depend on it
+		m.Pictures = pictures(e, p, m, opts)
+	}
 	opts.Measured = m
 	out, ps := compose.Compose(e, p, opts)
 	return out, append(ps, problems...).Sorted()

@@ -194,7 +194,7 @@ func (b *Block) find(like func(*css.Element) (string, bool), name func(*css.Elem
 			if b.words == nil && (k.Tag == "h1" || k.Tag == "h2" || k.Tag == "h3") && k.Parent != nil {
 				b.words = k.Parent
 			}
-			if b.picture == nil && (k.Tag == "img" || k.Tag == "picture" || k.Tag == "video") {
+			if b.picture == nil && (k.Tag == "img" || k.Tag == "video") {
 				b.picture = k
 			}
 			walk(k, inEntry)

@@ -6,6 +6,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"sync"
 
 	"github.com/spf13/cobra"
 
@@ -38,7 +39,7 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 				return err
 			}
 			defer unlock()
-			w, n, err := build(e, dir, force)
+			w, n, err := a.build(e, dir, force)
 			if err != nil {
 				return err
 			}
@@ -53,11 +54,19 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 	return cmd
 }
 
-func build(e *compose.Env, dir string, force bool) (emit.Written, int, error) {
+func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, error) {
 	if len(e.Site.Pages) == 0 {
 		return emit.Written{}, 0, errors.New("the site has no pages yet; `ziegel add home hero/beside` makes the first")
 	}
-	files, problems := emit.Build(e)
+	var making *work
+	var once sync.Once
+	files, problems := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir), Step: func(_, of int) {
+		once.Do(func() { making = a.working("smaller copies of pictures", of) })
+		making.step()
+	}})
+	if making != nil {
+		making.end()
+	}
 	if err := problems.Err(); err != nil {
 		return emit.Written{}, 0, err
 	}
@@ -90,7 +99,7 @@ func (a *app) demoCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if _, _, err := build(e, dir, false); err != nil {
+			if _, _, err := a.build(e, dir, false); err != nil {
 				return err
 			}
 			list, err := pagesOf(e)

@@ -108,6 +108,11 @@ func rangeUses(e *compose.Env, name string) []rangeUse {
 			scan(b.Style, u)
 			u.path = site.Keys(b.Path, "options")
 			scan(b.Node.Get("options"), u)
+			u.path = site.Keys(b.Path, "content")
+			eachMap(b.Content, u.path, func(v *site.Value, at site.Path) {
+				u.path = at
+				scan(v, u)
+			})
 		}
 	}
 	defaults := func(list []site.Default, file, page string) {
@@ -127,6 +132,22 @@ func rangeUses(e *compose.Env, name string) []rangeUse {
 		scan(s.Value, rangeUse{where: "the shared style " + s.Name, file: site.FileName, path: site.Keys("styles", s.Name)})
 	}
 	return out
+}
+
+// eachMap visits the maps in a value: pictures stand at any depth of the content.
+func eachMap(v *site.Value, at site.Path, visit func(v *site.Value, at site.Path)) {
+	switch {
+	case v == nil:
+	case v.Kind == site.List:
+		for i, it := range v.Items {
+			eachMap(it, site.Keys(at, i), visit)
+		}
+	case v.Kind == site.Map:
+		visit(v, at)
+		for _, e := range v.Entries {
+			eachMap(e.Value, site.Keys(at, e.Key), visit)
+		}
+	}
 }
 
 func (a *app) showRanges() error {

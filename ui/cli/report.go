@@ -81,7 +81,7 @@ func pictured(list []*subject, reports []*audit.Report) ([]report.PageReport, er
 		if s.env != nil {
 			ranges = s.env.Site.Ranges
 			if files == nil {
-				files, _ = emit.Build(s.env)
+				files, _ = emit.Build(s.env, emit.Options{})
 			}
 			p.HTML, err = emit.Single(s.laid.Page.Path, string(files[s.laid.Page.Path]), func(name string) ([]byte, bool) {
 				data, ok := files[name]

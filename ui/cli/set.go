@@ -40,6 +40,9 @@ purpose. NAME=@FILE.csv fills a list; its first line names the fields.`,
   ziegel set home/opening options.media=left "options.picture-ratio at phone=1:1"
   ziegel set home/plans above="{space.far}" ground.picture=festival.svg
 
+  # another picture on phones, and what to keep in view of it
+  ziegel set home/opening "media.file at phone=loft.svg" "media.focus at phone=50% 20%"
+
   # a list from a table, pictures matched by name
   ziegel set home/voices items=@data/voices.csv --pictures media/people`,
 		Args: cobra.MinimumNArgs(2), ValidArgsFunction: a.complete("block"),
@@ -235,6 +238,7 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 	fields := s.sec.Fields
 	var field *library.Field
 	what := s.sec.Name
+	name, at, ranged := strings.Cut(name, " at ")
 	for _, step := range strings.Split(name, ".") {
 		m := fieldStep.FindStringSubmatch(step)
 		if m == nil {
@@ -244,6 +248,9 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 			known := map[library.FieldType][]string{library.Link: {"label", "to", "look"}, library.Picture: {"file", "alt", "focus"}}[field.Type]
 			if !contains(known, m[1]) {
 				return nil, nil, unknown("piece", m[1], known, " of "+field.Name)
+			}
+			if ranged {
+				return s.inRange(path, field, m[1], at)
 			}
 			path = site.Keys(path, m[1])
 			return path, nil, nil
@@ -278,7 +285,28 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 			field, fields = self, nil
 		}
 	}
+	if ranged {
+		return s.inRange(path, field, "file", at)
+	}
 	return path, field, nil
+}
+
+// inRange gives the place of what a picture is in a range: its file or its focus.
+func (s *setter) inRange(path site.Path, field *library.Field, piece, at string) (site.Path, *library.Field, error) {
+	at = strings.TrimSpace(at)
+	if field == nil || field.Type != library.Picture || piece != "file" && piece != "focus" {
+		return nil, nil, fmt.Errorf("only options and the file and focus of a picture can differ by range: write \"media.file at %s=FILE\"", at)
+	}
+	if _, _, ok := s.p.env.Span(at); !ok {
+		return nil, nil, unknown("range", at, s.p.env.RangeNames(), "")
+	}
+	if have := s.current(path); have.Get("file").Empty() {
+		if have.Str() == "" {
+			return nil, nil, fmt.Errorf("%s has no picture of its own yet: set %s=FILE first", display(path), display(path))
+		}
+		return nil, nil, fmt.Errorf("write the picture as {file: %s} first: set %s=%s", have.Str(), display(path), have.Str())
+	}
+	return site.Keys(path, piece+" at "+at), nil, nil
 }
 
 // current gives the value at a path in the page's file, nil when there is none.

@@ -83,7 +83,7 @@ func build(dir string, stock fs.FS) (emit.Files, error) {
 	if err := problems.Err(); err != nil {
 		return nil, err
 	}
-	files, ps := emit.Build(e)
+	files, ps := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir)})
 	return files, ps.Err()
 }
 

@@ -50,7 +50,7 @@ func run() error {
 		if err != nil || problems.Err() != nil {
 			return fmt.Errorf("open the demo: %v %v", err, problems.Err())
 		}
-		files, problems := emit.Build(env)
+		files, problems := emit.Build(env, emit.Options{})
 		if problems.Err() != nil {
 			return problems.Err()
 		}
