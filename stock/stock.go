@@ -1,4 +1,4 @@
-// Package stock holds what ships inside the program: sections, themes, fonts, icons and the demo site. Everything is files; the
+// Package stock holds what ships inside the program: sections, themes, fonts, icons, pictures and the demo site. Everything is files; the
 // lists are made by walking them.
 package stock
 
@@ -6,5 +6,5 @@ import "embed"
 
 // Files is the tree of shipped files.
 //
-//go:embed base.css motion.css facts.json fallbacks.json options.yaml styles.yaml sections templates themes strange fonts icons demo
+//go:embed base.css motion.css facts.json fallbacks.json options.yaml styles.yaml sections templates themes strange fonts icons pictures demo
 var Files embed.FS

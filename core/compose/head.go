@@ -1,7 +1,6 @@
 package compose
 
 import (
-	"io/fs"
 	"path"
 	"strings"
 
@@ -116,7 +115,7 @@ func (c *composer) preview() string {
 		if p == "" {
 			continue
 		}
-		if _, err := fs.Stat(c.env.Dir, path.Join("media", p)); err == nil {
+		if _, err := c.env.MediaFile(p); err == nil {
 			c.out.Media = appendOnce(c.out.Media, p)
 			return p
 		}

@@ -293,11 +293,14 @@ func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {
 	return out
 }
 
+// SamplePictures is the folder of the shipped pictures.
+const SamplePictures = "pictures"
+
 // MediaFile reads a picture of a page: the site's own, or a sample's. Drawings that name the colors of pictures take those of the theme.
 func (e *Env) MediaFile(name string) ([]byte, error) {
 	data, err := fs.ReadFile(e.Dir, path.Join("media", name))
 	if err != nil {
-		sample, serr := fs.ReadFile(e.Stock, path.Join("demo/media", name))
+		sample, serr := fs.ReadFile(e.Stock, path.Join(SamplePictures, name))
 		if serr != nil {
 			return nil, err
 		}

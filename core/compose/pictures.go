@@ -279,10 +279,15 @@ func urlPath(name string) string {
 // samplePicture makes a section's sample picture travel with the built page.
 func (f *filler) samplePicture(n *html.Node) {
 	src, _ := library.Attr(n, "src")
-	if i := strings.Index(src, "demo/media/"); i >= 0 {
-		name := src[i+len("demo/media/"):]
-		f.c.out.Media = appendOnce(f.c.out.Media, name)
-		set(n, "src", f.c.depth+"media/"+name)
+	_, name, ok := strings.Cut(src, "../"+SamplePictures+"/")
+	if !ok {
+		return
+	}
+	f.c.out.Media = appendOnce(f.c.out.Media, name)
+	set(n, "src", f.c.depth+"media/"+name)
+	if w, h, err := f.c.env.pictureSize(name); err == nil {
+		set(n, "width", strconv.Itoa(int(w+.5)))
+		set(n, "height", strconv.Itoa(int(h+.5)))
 	}
 }
 

@@ -5,13 +5,16 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
+	"path"
 	"path/filepath"
+	"strings"
 	"sync"
 
 	"github.com/spf13/cobra"
 
 	"ziegel/core/compose"
 	"ziegel/core/emit"
+	"ziegel/core/media"
 	"ziegel/core/site"
 	"ziegel/stock"
 )
@@ -141,18 +144,38 @@ func emptyDir(dir string) error {
 	return nil
 }
 
+// writeDemo writes the demo site, and of the shipped pictures those that it names.
 func writeDemo(dir string) error {
-	return fs.WalkDir(stock.Files, "demo", func(p string, d fs.DirEntry, err error) error {
-		if err != nil || d.IsDir() {
-			return err
-		}
-		data, err := fs.ReadFile(stock.Files, p)
+	var named strings.Builder
+	write := func(from, to string) error {
+		data, err := fs.ReadFile(stock.Files, from)
 		if err != nil {
 			return err
 		}
-		if err := site.WriteFile(filepath.Join(dir, filepath.FromSlash(p[len("demo/"):])), data); err != nil {
+		if !strings.HasSuffix(from, ".svg") {
+			named.Write(data)
+		}
+		if err := site.WriteFile(filepath.Join(dir, filepath.FromSlash(to)), data); err != nil {
 			return fmt.Errorf("write %s: %w", dir, err)
 		}
 		return nil
+	}
+	err := fs.WalkDir(stock.Files, "demo", func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		return write(p, p[len("demo/"):])
 	})
+	if err != nil {
+		return err
+	}
+	for _, name := range media.List(stock.Files, compose.SamplePictures) {
+		if !strings.Contains(named.String(), name) {
+			continue
+		}
+		if err := write(path.Join(compose.SamplePictures, name), path.Join("media", name)); err != nil {
+			return err
+		}
+	}
+	return nil
 }
