@@ -22,23 +22,23 @@ require (
 )
 
 require (
-	github.com/lucasb-eyer/go-colorful v1.4.1
-	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3
-	github.com/schollz/progressbar/v3 v3.19.1
-	github.com/spf13/pflag v1.0.9
+	github.com/charmbracelet/bubbletea v1.3.10 // the chooser: keys and screen of a terminal
+	github.com/disintegration/imaging v1.6.2 // smaller copies of pictures, upright
+	github.com/lucasb-eyer/go-colorful v1.4.1 // OKLCH
+	github.com/rwcarlsen/goexif v0.0.0-20190401172101-9e8deecbddbd // which way up a camera was held
+	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3 // reports hold their schema (tests)
+	github.com/schollz/progressbar/v3 v3.19.1 // progress on a terminal
+	github.com/spf13/pflag v1.0.9 // flags by name, for suggestions
 )
 
 require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect
 	github.com/aymanbagabas/go-osc52/v2 v2.0.1 // indirect
-	github.com/charmbracelet/bubbles v1.0.0 // indirect
-	github.com/charmbracelet/bubbletea v1.3.10 // indirect
 	github.com/charmbracelet/colorprofile v0.4.1 // indirect
 	github.com/charmbracelet/x/cellbuf v0.0.15 // indirect
 	github.com/clipperhouse/displaywidth v0.9.0 // indirect
 	github.com/clipperhouse/stringish v0.1.1 // indirect
 	github.com/clipperhouse/uax29/v2 v2.5.0 // indirect
-	github.com/disintegration/imaging v1.6.2 // indirect
 	github.com/erikgeiser/coninput v0.0.0-20211004153227-1c3628e74d0f // indirect
 	github.com/inconshreveable/mousetrap v1.1.0 // indirect
 	github.com/mattn/go-localereader v0.0.1 // indirect
@@ -47,7 +47,6 @@ require (
 	github.com/muesli/ansi v0.0.0-20230316100256-276c6243b2f6 // indirect
 	github.com/muesli/cancelreader v0.2.2 // indirect
 	github.com/rivo/uniseg v0.4.7 // indirect
-	github.com/rwcarlsen/goexif v0.0.0-20190401172101-9e8deecbddbd // indirect
 	github.com/xo/terminfo v0.0.0-20220910002029-abceb7e1c41e // indirect
 	golang.org/x/exp/typeparams v0.0.0-20231108232855-2478ac86f678 // indirect
 	golang.org/x/mod v0.41.0 // indirect

@@ -1,7 +1,10 @@
 package e2e
 
 import (
+	"bytes"
 	"fmt"
+	"image"
+	"image/jpeg"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -45,8 +48,28 @@ func TestScripts(t *testing.T) {
 		Cmds: map[string]func(ts *testscript.TestScript, neg bool, args []string){
 			"together": together,
 			"unlike":   unlike,
+			"mkphoto":  mkphoto,
 		},
 	})
+}
+
+// mkphoto writes a JPEG with something on every spot: "mkphoto FILE WIDTH HEIGHT".
+func mkphoto(ts *testscript.TestScript, _ bool, args []string) {
+	var w, h int
+	_, err := fmt.Sscan(args[1]+" "+args[2], &w, &h)
+	ts.Check(err)
+	img := image.NewRGBA(image.Rect(0, 0, w, h))
+	for i := range img.Pix {
+		img.Pix[i] = byte(i*7/3 ^ i/w)
+		if i%4 == 3 {
+			img.Pix[i] = 255
+		}
+	}
+	var buf bytes.Buffer
+	ts.Check(jpeg.Encode(&buf, img, nil))
+	name := ts.MkAbs(args[0])
+	ts.Check(os.MkdirAll(filepath.Dir(name), 0o777))
+	ts.Check(os.WriteFile(name, buf.Bytes(), 0o666))
 }
 
 // together runs the same kind of edit many times at once: "together N ARG...", with %d in an argument counted up. Every run must end well.

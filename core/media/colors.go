@@ -30,7 +30,7 @@ func SVGColors(data []byte) []string {
 	var out []string
 	seen := map[string]bool{}
 	for _, m := range svgColor.FindAllSubmatch(data, -1) {
-		if c := strings.ToLower(string(m[1])); !seen[c] && c != "none" && c != "url" {
+		if c := strings.ToLower(string(m[1])); !seen[c] && c != "none" && c != "url" && c != "var" {
 			seen[c] = true
 			out = append(out, c)
 		}

@@ -43,7 +43,8 @@ func Copies(name string, w, h float64) []Copy {
 			break
 		}
 		best, off := about, math.Inf(1)
-		for x := about - 12; x <= about+12; x++ {
+		for i := range 25 { // the nearest of those that are equally good
+			x := about + (i+1)/2*(1-i%2*2)
 			y := float64(x) * h / w
 			if o := math.Abs(y-math.Round(y)) / y; o < off-1e-9 {
 				best, off = x, o

@@ -149,54 +149,76 @@ func newName(e *compose.Env, p *site.Page, given, want string) (string, error) {
 // usualNames gives blocks the names that people would.
 var usualNames = map[string]string{"hero": "opening", "nav": "menu", "features": "reasons", "pricing": "plans", "testimonials": "voices", "footer": "foot"}
 
+// addTarget finds the page that a block is added to, a new one if need be, and the slot when the address names one.
+func addTarget(e *compose.Env, where string) (*site.Page, site.Path, error) {
+	name, _, nested := strings.Cut(where, "/")
+	page := e.Site.Page(name)
+	if nested {
+		ad, err := parseAddress(where)
+		if err != nil {
+			return nil, nil, err
+		}
+		_, b, err := findBlock(e, ad)
+		if err != nil {
+			return nil, nil, err
+		}
+		into, err := slotPath(e, page, b, ad.part)
+		return page, into, err
+	}
+	if page != nil {
+		return page, nil, nil
+	}
+	if !site.ValidName(name) {
+		return nil, nil, fmt.Errorf("%q cannot be a page name: use small letters, digits and hyphens", name)
+	}
+	return &site.Page{Name: name}, nil, nil
+}
+
 func (a *app) addCmd() *cobra.Command {
 	var at spot
 	var as string
 	var dry bool
 	cmd := &cobra.Command{
-		Use:   "add PAGE SECTION",
+		Use:   "add PAGE [SECTION]",
 		Short: "Put a section on a page",
 		Long: `Add puts a section on a page, with its sample content until you set your own.
 A page that does not exist yet is made. A block that holds others takes them in its
-slots: name the slot after a dot.`,
+slots: name the slot after a dot. Without a section, a terminal shows the library:
+type to narrow it, with an outline of how each section stacks beside the list.`,
 		Example: `  # at the end of home
   ziegel add home pricing/plans
+
+  # look through the library and choose
+  ziegel add home
 
   # into the left column of a block that holds others
   ziegel add home/two.left features/list
 
   # somewhere else, under a name of your own
   ziegel add home features/cards --as reasons --after opening`,
-		Args:              cobra.ExactArgs(2),
+		Args:              cobra.RangeArgs(1, 2),
 		ValidArgsFunction: a.complete("page", "section"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			if len(args) == 1 {
+				name, err := a.chooseSection(args[0])
+				if err != nil {
+					return err
+				}
+				args = append(args, name)
+				a.args = append(a.args, name) // as undo will tell it
+			}
 			return a.change(dry, func(p *plan) error {
 				sec := p.env.Library.Section(args[1])
 				if sec == nil {
 					return unknown("section", args[1], p.env.Library.Names(), "")
 				}
-				pageName, inside, nested := strings.Cut(args[0], "/")
-				page := p.env.Site.Page(pageName)
-				file := "pages/" + pageName + ".yaml"
-				var into site.Path
-				if nested {
-					ad, err := parseAddress(args[0])
-					if err != nil {
-						return err
-					}
-					_, b, err := findBlock(p.env, ad)
-					if err != nil {
-						return err
-					}
-					if into, err = slotPath(p.env, page, b, ad.part); err != nil {
-						return err
-					}
+				page, into, err := addTarget(p.env, args[0])
+				if err != nil {
+					return err
 				}
-				if page == nil {
-					if !site.ValidName(pageName) {
-						return fmt.Errorf("%q cannot be a page name: use small letters, digits and hyphens", pageName)
-					}
-					page = &site.Page{Name: pageName}
+				pageName, inside, nested := strings.Cut(args[0], "/")
+				file := "pages/" + pageName + ".yaml"
+				if page.File == nil {
 					p.edit(file, site.Edit{Op: site.Set, Path: site.Keys("title"), Value: site.NewText(titleCase(pageName))})
 					p.notes = append(p.notes, "made the page "+file)
 				} else {

@@ -1,0 +1,72 @@
+package media
+
+import (
+	"bytes"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestCopiesAreSmallerAndKeepTheRatio(t *testing.T) {
+	list := Copies("beach.JPG", 2400, 1597)
+	require.Len(t, list, 4)
+	for _, c := range list {
+		assert.Less(t, float64(c.Width), 2400*.8)
+		assert.InDelta(t, 2400.0/1597, float64(c.Width)/float64(c.Height), .0005, c.Name)
+		assert.Regexp(t, `^sized/beach-\d+\.JPG$`, c.Name)
+	}
+	assert.Empty(t, Copies("small.jpg", 500, 400), "nothing to save")
+	assert.Empty(t, Copies("delta.svg", 2400, 1600), "drawings need none")
+	assert.Empty(t, Copies("wave.gif", 2400, 1600), "animations would stand still")
+	assert.Equal(t, "sized/a-webp-480.jpg", Copies("a.webp", 1600, 1000)[0].Name)
+}
+
+// sideways makes a JPEG that is red on its left, with a camera's note that it was held sideways.
+func sideways(t *testing.T, w, h int, orientation byte) []byte {
+	img := image.NewRGBA(image.Rect(0, 0, w, h))
+	for y := range h {
+		for x := range w {
+			img.Set(x, y, color.White)
+			if x < w/2 {
+				img.Set(x, y, color.RGBA{200, 0, 0, 255})
+			}
+		}
+	}
+	var buf bytes.Buffer
+	require.NoError(t, jpeg.Encode(&buf, img, nil))
+	note := append([]byte("Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00"), orientation, 0, 0, 0, 0, 0, 0)
+	head := append([]byte{0xff, 0xd8, 0xff, 0xe1, 0, byte(len(note) + 2)}, note...)
+	return append(head, buf.Bytes()[2:]...)
+}
+
+func TestPicturesStandUpright(t *testing.T) {
+	data := sideways(t, 60, 40, 6) // its top is the right side: turned clockwise
+	w, h, err := Size("a.jpg", data)
+	require.NoError(t, err)
+	assert.Equal(t, []float64{40, 60}, []float64{w, h})
+	small, err := Resize(data, Copy{Name: "sized/a-20.jpg", Width: 20, Height: 30})
+	require.NoError(t, err)
+	img, err := jpeg.Decode(bytes.NewReader(small))
+	require.NoError(t, err)
+	assert.Equal(t, image.Rect(0, 0, 20, 30), img.Bounds())
+	_, g, _, _ := img.At(10, 3).RGBA()
+	assert.Less(t, g>>8, uint32(80), "what was on the left is above now")
+	_, g, _, _ = img.At(10, 27).RGBA()
+	assert.Greater(t, g>>8, uint32(200))
+	w, h, _ = Size("a.jpg", sideways(t, 60, 40, 1))
+	assert.Equal(t, []float64{60, 40}, []float64{w, h})
+}
+
+func TestDrawingsTakeTheColorsOfATheme(t *testing.T) {
+	in := []byte(`<svg><style>:root { --picture-sky: #aaa; --picture-own: #bbb }</style><rect fill="var(--picture-sky)"/></svg>`)
+	out := string(Recolor(in, map[string]string{"sky": "#123456"}, map[string]string{"sky": "#000001"}))
+	assert.Contains(t, out, "--picture-sky: #123456; --picture-own: #bbb }")
+	assert.Contains(t, out, "@media (prefers-color-scheme: dark) { :root { --picture-sky: #000001 } }")
+	assert.Equal(t, []string{"#123456", "#bbb", "#000001"}, SVGColors([]byte(out)), "contrast is judged by them")
+	plain := []byte(`<svg><rect fill="#aaa"/></svg>`)
+	assert.Equal(t, plain, Recolor(plain, map[string]string{"sky": "#123456"}, nil))
+}
