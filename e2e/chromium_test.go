@@ -19,6 +19,8 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/emit"
+	"ziegel/core/library"
+	"ziegel/core/site"
 	"ziegel/e2e/browser"
 	"ziegel/e2e/equal"
 	"ziegel/stock"
@@ -56,16 +58,17 @@ func TestLiveChromium(t *testing.T) {
 	}
 	require.NotEmpty(t, browser.Path(), "no Chromium: `make test` installs it, or set ZIEGEL_CHROMIUM")
 	root := t.TempDir()
-	demo := builtDemo(t, root)
+	demo, shown := builtDemo(t, root), builtLibrary(t, root)
 	fixtures, err := equal.Fixtures(".", root)
 	require.NoError(t, err)
 	ctx, cancel := context.WithTimeout(context.Background(), 5*time.Minute)
 	defer cancel()
-	version, live, err := browser.Measure(ctx, root, append(demo, fixtures...), equal.Widths)
+	version, live, err := browser.Measure(ctx, root, slices.Concat(demo, shown, fixtures), equal.Widths)
 	require.NoError(t, err)
-	require.Len(t, live, len(demo)+len(fixtures))
+	require.Len(t, live, len(demo)+len(shown)+len(fixtures))
 	compare(t, root, live[:len(demo)], "the demo, live in "+version)
-	now, err := equal.NewGolden(version, root, live[len(demo):])
+	compare(t, root, live[len(demo):len(demo)+len(shown)], "every section, live in "+version)
+	now, err := equal.NewGolden(version, root, live[len(demo)+len(shown):])
 	require.NoError(t, err)
 	if *update {
 		require.NoError(t, equal.WriteGolden(goldenFile, now))
@@ -207,19 +210,53 @@ document.body.textContent = JSON.stringify(out);
 // builtDemo writes the built demo site below root and returns its pages.
 func builtDemo(t *testing.T, root string) []string {
 	t.Helper()
-	env, problems, err := compose.Open("../stock/demo", stock.Files)
+	return builtSite(t, "../stock/demo", root, "demo")
+}
+
+// builtLibrary writes pages with every section, a theme each, and pictures in several files, and returns them.
+func builtLibrary(t *testing.T, root string) []string {
+	t.Helper()
+	lib, problems := library.Load("sections", stock.Files)
+	require.NoError(t, problems.Err())
+	var pages []string
+	for _, theme := range []string{"tideline", "nightwatch"} {
+		text := "title: Sections\nblocks:\n"
+		for i, s := range lib.Sections {
+			text += fmt.Sprintf("  - {name: b%d, section: %s}\n", i, s.Name)
+		}
+		text += "  - {name: photo, section: hero/beside, content: {media: {file: wide.jpg, alt: A beach, file at phone: tall.jpg, file at 700..900: wide.png}}}\n"
+		dir := t.TempDir()
+		for name, data := range map[string][]byte{"ziegel.yaml": []byte("name: Larkspan\ntheme: " + theme + "\n"), "pages/home.yaml": []byte(text),
+			"media/wide.jpg": photo(t, "jpg", 1801, 1203), "media/tall.jpg": photo(t, "jpg", 903, 1349), "media/wide.png": photo(t, "png", 1300, 611)} {
+			require.NoError(t, site.WriteFile(filepath.Join(dir, filepath.FromSlash(name)), data))
+		}
+		pages = append(pages, builtSite(t, dir, root, "library-"+theme)...)
+	}
+	return pages
+}
+
+// builtSite builds a site below root and returns its pages.
+func builtSite(t *testing.T, dir, root, name string) []string {
+	t.Helper()
+	env, problems, err := compose.Open(dir, stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	files, problems := emit.Build(env, emit.Options{})
 	require.NoError(t, problems.Err())
 	var pages []string
-	for name, data := range files {
-		p := filepath.Join(root, "demo", filepath.FromSlash(name))
-		require.NoError(t, os.MkdirAll(filepath.Dir(p), 0o777))
-		require.NoError(t, os.WriteFile(p, data, 0o666))
-		if strings.HasSuffix(name, ".html") && name != "404.html" { // its links start at a server's root
-			pages = append(pages, "demo/"+name)
+	for file, data := range files {
+		require.NoError(t, site.WriteFile(filepath.Join(root, name, filepath.FromSlash(file)), data))
+		if strings.HasSuffix(file, ".html") && file != "404.html" { // its links start at a server's root
+			pages = append(pages, name+"/"+file)
 		}
 	}
 	return pages
+}
+
+// photo makes a picture with something on every spot.
+func photo(t *testing.T, format string, w, h int) []byte {
+	t.Helper()
+	data, err := noise(format, w, h)
+	require.NoError(t, err)
+	return data
 }

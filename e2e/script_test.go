@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"image"
 	"image/jpeg"
+	"image/png"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -53,11 +54,20 @@ func TestScripts(t *testing.T) {
 	})
 }
 
-// mkphoto writes a JPEG with something on every spot: "mkphoto FILE WIDTH HEIGHT".
+// mkphoto writes a JPEG or PNG with something on every spot: "mkphoto FILE WIDTH HEIGHT".
 func mkphoto(ts *testscript.TestScript, _ bool, args []string) {
 	var w, h int
 	_, err := fmt.Sscan(args[1]+" "+args[2], &w, &h)
 	ts.Check(err)
+	data, err := noise(strings.TrimPrefix(filepath.Ext(args[0]), "."), w, h)
+	ts.Check(err)
+	name := ts.MkAbs(args[0])
+	ts.Check(os.MkdirAll(filepath.Dir(name), 0o777))
+	ts.Check(os.WriteFile(name, data, 0o666))
+}
+
+// noise makes a JPEG or PNG with something on every spot.
+func noise(format string, w, h int) ([]byte, error) {
 	img := image.NewRGBA(image.Rect(0, 0, w, h))
 	for i := range img.Pix {
 		img.Pix[i] = byte(i*7/3 ^ i/w)
@@ -66,10 +76,12 @@ func mkphoto(ts *testscript.TestScript, _ bool, args []string) {
 		}
 	}
 	var buf bytes.Buffer
-	ts.Check(jpeg.Encode(&buf, img, nil))
-	name := ts.MkAbs(args[0])
-	ts.Check(os.MkdirAll(filepath.Dir(name), 0o777))
-	ts.Check(os.WriteFile(name, buf.Bytes(), 0o666))
+	if format == "png" {
+		err := png.Encode(&buf, img)
+		return buf.Bytes(), err
+	}
+	err := jpeg.Encode(&buf, img, nil)
+	return buf.Bytes(), err
 }
 
 // together runs the same kind of edit many times at once: "together N ARG...", with %d in an argument counted up. Every run must end well.

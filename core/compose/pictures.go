@@ -59,6 +59,7 @@ func (f *filler) picture(n *html.Node, v *site.Value) bool {
 		return false
 	}
 	p := shown{img: n, name: pictureName(file)}
+	removeAttr(n, "style") // the focus of the sample
 	p.w, p.h = f.size(file, p.name)
 	set(n, "src", f.c.depth+"media/"+urlPath(p.name))
 	set(n, "width", strconv.Itoa(int(p.w+.5)))
