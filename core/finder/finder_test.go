@@ -3,16 +3,22 @@ package finder_test
 import (
 	"encoding/json"
 	"flag"
+	"fmt"
 	"io/fs"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
 
 	"ziegel/core/compose"
 	"ziegel/core/finder"
+	"ziegel/core/library"
+	"ziegel/core/settle"
+	"ziegel/core/sweep"
 	"ziegel/stock"
 )
 
@@ -70,4 +76,43 @@ func TestWordsFindWhatWasMeant(t *testing.T) {
 	assert.Empty(t, finder.Meeting(near))
 	assert.Len(t, near[0].Missed, 1)
 	assert.Contains(t, finder.Missing(e.Library), "schedule")
+}
+
+// No two sections are the same markup with the same arrangements under two names.
+func TestEverySectionIsOneOfItsKind(t *testing.T) {
+	e := env(t)
+	seen := map[string]string{}
+	for _, s := range e.Library.Sections {
+		alone, page := finder.Alone(e, s)
+		composed, problems := settle.Page(alone, page, compose.Options{Marks: true})
+		require.NoError(t, problems.Err())
+		l, err := sweep.FromPage(alone, composed)
+		require.NoError(t, err)
+		engine := l.Engine()
+		var sits []string
+		for _, w := range finder.Widths {
+			sits = append(sits, l.Blocks[0].Arrangement(engine.Layout(w)))
+		}
+		key := skeleton(s.Root) + fmt.Sprint(sits)
+		assert.Empty(t, seen[key], "%s has the markup of %s, and stacks as it does: %v", s.Name, seen[key], sits)
+		seen[key] = s.Name
+	}
+	assert.GreaterOrEqual(t, len(seen), 30)
+	assert.GreaterOrEqual(t, len(e.Library.Kinds()), 18)
+}
+
+// skeleton writes the elements of a tree without classes and words; entries of a list after the first are left out.
+func skeleton(n *html.Node) string {
+	var b strings.Builder
+	b.WriteString(n.Data + "(")
+	before := ""
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		each, _ := library.Attr(k, "data-each")
+		if k.Type != html.ElementNode || each != "" && each == before {
+			continue
+		}
+		before = each
+		b.WriteString(skeleton(k))
+	}
+	return b.String() + ")"
 }

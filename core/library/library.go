@@ -538,8 +538,10 @@ func sampleOf(n *html.Node) *site.Value {
 		return v
 	case Picture:
 		src, _ := Attr(n, "src")
-		if i := strings.Index(src, "media/"); i >= 0 {
-			src = src[i+len("media/"):]
+		for _, folder := range []string{"pictures/", "media/"} { // of the shipped ones, and of a site
+			if i := strings.Index(src, "../"+folder); i >= 0 {
+				src = src[i+len("../"+folder):]
+			}
 		}
 		alt, _ := Attr(n, "alt")
 		return site.NewMap("file", site.NewText(src), "alt", site.NewText(alt))

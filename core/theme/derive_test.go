@@ -1,13 +1,18 @@
 package theme_test
 
 import (
+	"bytes"
 	"fmt"
+	"strings"
 	"testing"
+	"testing/fstest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ziegel/core/compose"
 	"ziegel/core/theme"
+	"ziegel/stock"
 )
 
 // Whatever color a palette begins with, every text of it can be read on every ground of its tone.
@@ -36,4 +41,49 @@ func TestDerivedPalettesCanBeRead(t *testing.T) {
 	assert.Greater(t, pairs, 5000)
 	_, err := theme.Derive("sea", "", false)
 	assert.ErrorContains(t, err, "write #rrggbb")
+}
+
+// A tone whose text cannot be read is found, and the nearest color that can be is named.
+func TestUnreadablePairsAreFoundAndMended(t *testing.T) {
+	files := fstest.MapFS{}
+	for _, f := range []string{"theme.tokens.json", "theme.dark.tokens.json"} {
+		data, err := stock.Files.ReadFile("themes/saltwind/" + f)
+		require.NoError(t, err)
+		files[f] = &fstest.MapFile{Data: data}
+	}
+	light := files["theme.tokens.json"]
+	light.Data = bytes.Replace(light.Data, []byte(`"hex": "#4a5d60"`), []byte(`"hex": "#9aa9aa"`), 1)
+	th, err := theme.Load("s", files, ".")
+	require.NoError(t, err)
+	bad := th.Unreadable()
+	require.Len(t, bad, 2, "soft text on ground and surface of the plain tone")
+	assert.Equal(t, "color.plain.soft", bad[0].Token())
+	mended := th.Readable(bad[0])
+	for _, p := range bad {
+		assert.GreaterOrEqual(t, theme.ContrastOf(mended, p.On), theme.LeastContrast)
+		assert.Less(t, theme.ContrastOf(mended, p.On), 5.2, "and no darker than it must be")
+	}
+	notes := th.Notes("theme.tokens.json")
+	require.NotEmpty(t, notes)
+	assert.Equal(t, "unreadable-pair", notes[0].Rule)
+	assert.Equal(t, "color.plain.soft="+mended, notes[0].Try)
+	lines := strings.Split(string(light.Data), "\n")
+	assert.Contains(t, lines[notes[0].Line-1], `"soft"`)
+}
+
+// Pictures follow from the colors of a theme that says nothing of them.
+func TestPicturesHaveColorsInEveryTheme(t *testing.T) {
+	for _, name := range append(compose.Themes(stock.Files), "") {
+		th := &theme.Theme{}
+		if name != "" {
+			var err error
+			th, err = theme.Load(name, stock.Files, "themes/"+name)
+			require.NoError(t, err)
+		}
+		light, dark := th.Pictures()
+		for _, role := range theme.PictureRoles {
+			assert.Regexp(t, `^#[0-9a-f]{6}$`, light[role], "%s %s", name, role)
+			assert.Regexp(t, `^#[0-9a-f]{6}$`, dark[role], "%s %s", name, role)
+		}
+	}
 }

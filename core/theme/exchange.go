@@ -313,9 +313,9 @@ func distance(a, b string) float64 {
 	return x.DistanceCIEDE2000(y)
 }
 
-// Notes tells what could be better in a theme, and is no mistake.
+// Notes tells what could be better in a site's own theme: texts that cannot be read, names that will not last.
 func (t *Theme) Notes(file string) diag.Problems {
-	var out diag.Problems
+	out := t.pairNotes(file)
 	names, roles := t.HueNamed()
 	for i, n := range names {
 		out = append(out, diag.Problem{Position: diag.Position{File: file}, Severity: diag.Note, Rule: "hue-name", Text: fmt.Sprintf("the token %s is named by its hue: when the brand changes its color, the name is wrong", n),

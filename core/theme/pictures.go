@@ -49,7 +49,7 @@ func (t *Theme) drawn(dark bool) map[string]string {
 	if dark {
 		sky, haze, far, near, ink, paper = .34, .46, .42, .33, .14, .93
 	}
-	main := math.Min(math.Max(al, .5), .68)
+	main := math.Min(math.Max(al, .4), .72)
 	sand := .035
 	if ac < .02 { // a theme without colors
 		sand = 0
@@ -57,9 +57,9 @@ func (t *Theme) drawn(dark bool) map[string]string {
 	at := func(l, c, h float64) string { return inGamut(l, c, h).Clamped().Hex() }
 	return map[string]string{
 		"sky": at(sky, math.Max(.02, tc*1.6), dh), "haze": at(haze, math.Max(.008, tc*.8), dh),
-		"far": at(far, sand*.8, ah+40), "near": at(near, sand*1.2, ah+40),
+		"far": at(far, sand*.8, ih), "near": at(near, sand*1.2, ih),
 		"main": at(main, ac, ah), "light": at(main+.1, ac*.95, ah), "second": at(.83, math.Min(ac+.02, .15)*math.Min(1, ac*50), ah+45),
-		"sea": at(sky-.1, math.Max(.025, tc*2), dh), "wood": at(near-.1, sand*1.4, ah+35), "shade": at(ink+.12, dc, dh),
+		"sea": at(sky-.1, math.Max(.025, tc*2), dh), "wood": at(near-.1, sand*1.4, ih), "shade": at(ink+.12, dc, dh),
 		"leaf": at((sky+near)/2-.14, math.Min(.04, ac), ih), "ink": at(ink, dc, dh), "paper": at(paper, .004, ih),
 	}
 }

@@ -3,6 +3,7 @@
 package theme
 
 import (
+	"bytes"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -34,6 +35,8 @@ type Theme struct {
 	Name        string
 	Description string
 	Tokens      []Token // by name
+
+	source []byte // of theme.tokens.json
 }
 
 // Token finds a token; color.ink and its like stand for the color of whatever tone is in force.
@@ -87,6 +90,7 @@ func Load(name string, fsys fs.FS, dir string) (*Theme, error) {
 		return nil, err
 	}
 	t := &Theme{Name: name, Description: about}
+	t.source, _ = fs.ReadFile(fsys, path.Join(dir, "theme.tokens.json"))
 	for n, k := range light {
 		if d, ok := dark[n]; ok && d.Value != k.Value {
 			k.Dark = d.Value
@@ -158,6 +162,22 @@ func position(file string, data []byte, err error) string {
 	before := string(data[:at])
 	line := strings.Count(before, "\n") + 1
 	return fmt.Sprintf("%s:%d:%d", file, line, len(before)-strings.LastIndexByte(before, '\n'))
+}
+
+// tokenOffset finds the byte at which a token's name stands in a token file, -1 when it is not there.
+func tokenOffset(source []byte, name string) int {
+	at, steps := 0, strings.Split(name, ".")
+	for _, s := range steps {
+		i := bytes.Index(source[at:], []byte(strconv.Quote(s)+":"))
+		if i < 0 {
+			i = bytes.Index(source[at:], []byte(strconv.Quote(s)))
+		}
+		if i < 0 {
+			return -1
+		}
+		at += i
+	}
+	return at
 }
 
 type rawToken struct {

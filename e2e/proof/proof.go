@@ -103,12 +103,29 @@ func lists(s *library.Section) []*library.Field {
 	return slices.DeleteFunc(slices.Clone(s.Fields), func(f *library.Field) bool { return f.Type != library.ListOf || f.Name == "actions" })
 }
 
+// values lists what an option is tried with: its choices, or values of its type that a designer may well give.
+func values(o library.Option) []string {
+	switch {
+	case o.Type == "choice":
+		return o.Choices
+	case o.Type == "number":
+		return []string{"1", "2", "4", "6"}
+	case o.Type == "ratio":
+		return []string{"1:1", "3:1", "1:3"}
+	case o.Type == "aspect":
+		return []string{"1:1", "21:9", "3:5"}
+	case o.Type == "place":
+		return []string{"top left", "center", "bottom right"}
+	}
+	return map[string][]string{"gap": {"0.5rem", "4rem"}, "item-min": {"9rem", "24rem"}, "item-max": {"16rem", "40rem"}, "radius": {"0", "3rem"}, "min-height": {"20rem", "60rem"}, "heading-size": {"1.5rem..2rem", "2.5rem..6rem"}}[o.Name]
+}
+
 // pairs gives sets of options such that every two choices of two options stand in one of them together.
 func pairs(s *library.Section) []map[string]string {
 	type want struct{ a, x, b, y string }
 	var options []library.Option
 	for _, o := range s.Options {
-		if o.Type == "choice" && len(o.Choices) > 0 {
+		if o.Choices = values(o); len(o.Choices) > 0 {
 			options = append(options, o)
 		}
 	}

@@ -144,7 +144,7 @@ func emptyDir(dir string) error {
 	return nil
 }
 
-// writeDemo writes the demo site, and of the shipped pictures those that it names.
+// writeDemo writes the demo site, and of the shipped pictures those that it names, portraits all together.
 func writeDemo(dir string) error {
 	var named strings.Builder
 	write := func(from, to string) error {
@@ -170,7 +170,7 @@ func writeDemo(dir string) error {
 		return err
 	}
 	for _, name := range media.List(stock.Files, compose.SamplePictures) {
-		if !strings.Contains(named.String(), name) {
+		if folder := path.Dir(name); !strings.Contains(named.String(), name) && (folder == "." || !strings.Contains(named.String(), folder+"/")) {
 			continue
 		}
 		if err := write(path.Join(compose.SamplePictures, name), path.Join("media", name)); err != nil {

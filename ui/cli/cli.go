@@ -43,6 +43,7 @@ type app struct {
 	siteDir string
 	json    bool
 	quiet   bool
+	anyway  bool // --force of theme
 	color   string
 	exit    int
 	work    atomic.Pointer[work]

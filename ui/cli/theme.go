@@ -85,6 +85,7 @@ come readers see one of their own fonts, scaled to the same widths and heights.
 	cmd.Flags().StringVar(&as, "as", "", "with export: json or css; by the file's name when left out")
 	cmd.Flags().BoolVar(&dark, "dark", false, "with import of a .json file: tokens of dark screens")
 	cmd.Flags().StringVar(&neutral, "neutral", "", "with from: the color whose hue grounds and inks take")
+	cmd.Flags().BoolVar(&a.anyway, "force", false, "also take colors in which some text cannot be read")
 	dryRunFlag(cmd, &dry)
 	return a.jsonFlag(cmd)
 }
@@ -101,8 +102,8 @@ func (a *app) listThemes() error {
 	return nil
 }
 
-// pairsOf are the texts of a tone with what they stand on.
-var pairsOf = [][2]string{{"ink", "ground"}, {"soft", "ground"}, {"accent", "ground"}, {"soft", "surface"}, {"on-accent", "accent"}}
+// shownPairs are those of theme.TextPairs that the table shows: the hardest of each text.
+var shownPairs = [][2]string{{"ink", "ground"}, {"soft", "ground"}, {"accent", "ground"}, {"soft", "surface"}, {"on-accent", "accent"}}
 
 // showTheme prints swatches, contrast and type.
 func (a *app) showTheme() error {
@@ -138,7 +139,7 @@ func (a *app) showTheme() error {
 		}
 		for _, tone := range theme.Tones {
 			line := fmt.Sprintf("  %-8s", tone)
-			for _, p := range pairsOf {
+			for _, p := range shownPairs {
 				line += fmt.Sprintf(" %s %s %.1f", a.style.Swatch(get(tone, p[0]), get(tone, p[1]), " Aa "), p[0], theme.ContrastOf(get(tone, p[0]), get(tone, p[1])))
 			}
 			a.say("%s", line)
@@ -162,7 +163,7 @@ func (a *app) showTheme() error {
 			a.say("%s", l)
 		}
 	}
-	for _, n := range hueNotes(t) {
+	for _, n := range themeNotes(t) {
 		a.say("%s", a.style.Wrap(n, 6))
 	}
 	return nil
@@ -283,6 +284,8 @@ func (t *tokenFiles) derive(color, neutral string) error {
 		}
 	}
 	t.darkToo = true
+	delete(t.light, "picture") // pictures follow from the colors
+	delete(t.dark, "picture")
 	return nil
 }
 
@@ -312,10 +315,15 @@ func (a *app) changeTheme(dry bool, edit func(t *tokenFiles) error, done string)
 				p.files = append(p.files, site.FileChange{Path: f.name, Before: string(old), After: string(data) + "\n", New: err != nil})
 			}
 		}
+		if !a.anyway {
+			if err := refuseUnreadable(before, p.files); err != nil {
+				return err
+			}
+		}
 		p.done = done
 		texts = textLooks(before)
 		p.after = append(p.after, func(after *compose.Env) []string {
-			return append(changedTexts(texts, textLooks(after)), hueNotes(after.Theme)...)
+			return append(changedTexts(texts, textLooks(after)), themeNotes(after.Theme)...)
 		})
 		for _, page := range p.env.Site.Pages {
 			p.touch(page.Name, blockNames(p.env, page)...)
@@ -324,11 +332,42 @@ func (a *app) changeTheme(dry bool, edit func(t *tokenFiles) error, done string)
 	})
 }
 
-// hueNotes proposes other names for color tokens that are named by how they look.
-func hueNotes(t *theme.Theme) []string {
+// refuseUnreadable refuses token files with which some text of a tone can no longer be read.
+func refuseUnreadable(before *compose.Env, files []site.FileChange) error {
+	after, _, err := before.With(files)
+	if err != nil {
+		return nil // what is wrong with them is told by the change itself
+	}
+	known := map[string]bool{}
+	for _, p := range before.Theme.Unreadable() {
+		known[p.String()] = true
+	}
+	var lines []string
+	for _, p := range after.Theme.Unreadable() {
+		if known[p.String()] {
+			continue
+		}
+		line := p.String()
+		if c := after.Theme.Readable(p); c != "" {
+			line += fmt.Sprintf("; %s=%s does", p.Token(), c)
+		}
+		lines = append(lines, line)
+	}
+	if len(lines) == 0 {
+		return nil
+	}
+	return errors.New(strings.Join(lines, "\n") + "\nnothing was written: change these colors together, or say --force")
+}
+
+// themeNotes tells what could be better in the colors of a theme.
+func themeNotes(t *theme.Theme) []string {
 	var out []string
 	for _, n := range t.Notes(tokensFile) {
-		out = append(out, fmt.Sprintf("note: %s; try %s", n.Text, n.Try))
+		line := fmt.Sprintf("%s: %s", n.Severity, n.Text)
+		if n.Try != "" {
+			line += "; try " + n.Try
+		}
+		out = append(out, line)
 	}
 	return out
 }
