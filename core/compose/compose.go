@@ -159,7 +159,8 @@ type composer struct {
 	all      []*site.Block
 	depth    string
 	focuses  []focusRule
-	turns    map[int]bool // how many words take turns somewhere on the page
+	icons    map[string]string // names of icons by their shapes
+	turns    map[int]bool      // how many words take turns somewhere on the page
 }
 
 // PagePath gives the built file of a page: home is index.html, others have a folder each.
@@ -186,7 +187,7 @@ func rel(name string) string {
 
 // Compose makes one page. The page comes back as far as it could be made, with all problems.
 func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
-	c := &composer{env: env, page: p, opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: PagePath(p.Name)}, turns: map[int]bool{}}
+	c := &composer{env: env, page: p, opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: PagePath(p.Name)}, turns: map[int]bool{}, icons: map[string]string{}}
 	if env.sizes == nil {
 		env.sizes = map[string][2]float64{}
 	}
@@ -205,6 +206,9 @@ func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 	doc.AppendChild(root)
 	body := element("body")
 	c.assemble(body, outer(blocks))
+	if !opts.Marks { // what is only measured has the same boxes
+		shareIcons(body, c.icons)
+	}
 	c.out.Own = c.pageSheet(blocks)
 	root.AppendChild(c.head())
 	root.AppendChild(body)

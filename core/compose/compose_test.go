@@ -153,3 +153,11 @@ func TestSharedClassesAreStyledInsideTheirSection(t *testing.T) {
 	assert.Contains(t, p.Site.Text, ".newsletter-line .actions { grid-column: 1; }")
 	assert.NotRegexp(t, `(?m)^\s+\.actions \{ grid-column`, p.Site.Text)
 }
+
+// Icons that stand on a page several times are written once; others stay where they are.
+func TestIconsAreWrittenOnce(t *testing.T) {
+	p, _ := page(t, "title: Home\nblocks:\n  - {name: plans, section: pricing/plans}\n  - {name: reasons, section: features/cards}\n")
+	assert.Equal(t, 7, strings.Count(p.HTML, `<use href="#icon-check">`))
+	assert.Equal(t, 1, strings.Count(p.HTML, `<symbol id="icon-check" viewBox="0 0 24 24">`))
+	assert.NotContains(t, p.HTML, "#icon-wind", "it stands there once")
+}

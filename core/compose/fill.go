@@ -164,7 +164,9 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 	if name, ok := attr(n, "data-field"); ok {
 		return f.field(n, name, sc), true
 	}
-	attr(n, "data-icon")
+	if icon, ok := attr(n, "data-icon"); ok {
+		f.c.icons[inside(n)] = icon
+	}
 	for k := n.FirstChild; k != nil; {
 		next := k.NextSibling
 		each, isEach := "", false
@@ -354,8 +356,11 @@ func (f *filler) field(n *html.Node, name string, sc scope) bool {
 	}
 	kind := library.TypeOf(n)
 	if !given {
-		if kind == library.Picture {
+		switch kind {
+		case library.Picture:
 			f.samplePicture(n)
+		case library.Icon:
+			f.c.icons[inside(n)] = icon
 		}
 		return true
 	}

@@ -312,5 +312,6 @@ func (f *filler) icon(n *html.Node, v *site.Value) bool {
 		frag[0].RemoveChild(k)
 		n.AppendChild(k)
 	}
+	f.c.icons[inside(n)] = v.Text
 	return true
 }

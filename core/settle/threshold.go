@@ -182,19 +182,24 @@ func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Thresh
 		}
 		out = append(out, compose.Threshold{Name: c.Name, Value: strconv.Itoa(k), From: p.roomAt(width)})
 	}
-	return noLone(out, len(entries))
+	return fullRows(out, len(entries))
 }
 
-// noLone takes out numbers of columns that leave one entry alone in the last row where another number does not.
-func noLone(list []compose.Threshold, entries int) []compose.Threshold {
-	lone := func(t compose.Threshold) bool {
+// fullRows takes out numbers of columns that leave one entry alone in the last row where another number does not, and those of which one
+// less fills every row: six stand 3+3, not 4+2.
+func fullRows(list []compose.Threshold, entries int) []compose.Threshold {
+	number := func(t compose.Threshold) int {
 		n, _ := strconv.Atoi(t.Value)
-		return entries%n == 1
+		return n
 	}
-	if !slices.ContainsFunc(list, func(t compose.Threshold) bool { return !lone(t) }) {
-		return list
+	lone := func(t compose.Threshold) bool { return entries%number(t) == 1 }
+	if slices.ContainsFunc(list, func(t compose.Threshold) bool { return !lone(t) }) {
+		list = slices.DeleteFunc(list, lone)
 	}
-	return slices.DeleteFunc(list, lone)
+	return slices.DeleteFunc(list, func(t compose.Threshold) bool {
+		n := number(t)
+		return n > 3 && entries%n != 0 && entries%(n-1) == 0
+	})
 }
 
 func gapOf(p *layout.Placed, room float64) float64 {
