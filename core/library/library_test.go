@@ -59,3 +59,30 @@ func TestABrokenSectionSaysWhatIsWrong(t *testing.T) {
 	assert.Empty(t, lib.Sections)
 	assert.Empty(t, problems)
 }
+
+// A block can become one of another section: what the two call the same is the same.
+func TestANameMeansTheSameInEverySection(t *testing.T) {
+	lib, problems := library.Load("sections", stock.Files)
+	require.NoError(t, problems.Err())
+	types, first := map[string]string{}, map[string]string{}
+	var walk func(s *library.Section, path string, fields []*library.Field)
+	walk = func(s *library.Section, path string, fields []*library.Field) {
+		for _, f := range fields {
+			name, kind := path+f.Name, string(f.Type)
+			if name == "brand" { // it leads home in a menu and is a word in a footer, which nobody makes of one another
+				name = s.Kind + " brand"
+			}
+			if self := f.Find("."); self != nil { // a list of texts is no list of entries
+				kind += " of " + string(self.Type)
+			}
+			if types[name] == "" {
+				types[name], first[name] = kind, s.Name
+			}
+			assert.Equal(t, types[name], kind, "%s of %s and %s", name, first[name], s.Name)
+			walk(s, name+"[].", f.Of)
+		}
+	}
+	for _, s := range lib.Sections {
+		walk(s, "", s.Fields)
+	}
+}

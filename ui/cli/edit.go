@@ -86,7 +86,7 @@ func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
 		return err
 	}
 	release()
-	if a.quiet {
+	if a.quiet { // nobody asks what moved
 		return nil
 	}
 	if p.done != "" {
@@ -151,14 +151,14 @@ func (p *plan) validate(changes []site.FileChange) (*compose.Env, error) {
 	}
 	old := map[string]bool{}
 	for _, page := range p.env.Site.Pages {
-		_, ps := settle.Page(p.env, page, compose.Options{})
+		_, ps := settle.Page(p.env, page, compose.Options{Marks: true})
 		for _, x := range ps {
 			old[x.Rule+x.Text] = true
 		}
 	}
 	var fresh diag.Problems
 	for _, page := range after.Site.Pages {
-		_, ps := settle.Page(after, page, compose.Options{})
+		_, ps := settle.Page(after, page, compose.Options{Marks: true})
 		for _, x := range ps {
 			if !old[x.Rule+x.Text] && x.Severity == diag.Error && (x.Rule != "dead-link" || !p.allowDead()) {
 				fresh = append(fresh, x)

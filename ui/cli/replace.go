@@ -127,20 +127,39 @@ func drop(m *site.Value, key string) {
 	m.Entries = slices.DeleteFunc(m.Entries, func(e site.Entry) bool { return e.Key == key })
 }
 
-// fits reports whether a field takes a value.
+// fits reports whether a field takes a value. Entries of a list have to be of its kind; which of their fields it shows is not asked.
 func fits(f *library.Field, v *site.Value) bool {
 	if f == nil {
 		return false
 	}
 	switch f.Type {
 	case library.ListOf:
-		return v.Kind == site.List || v.Empty()
+		self := f.Find(".")
+		return v.Empty() || v.Kind == site.List && !slices.ContainsFunc(v.Items, func(it *site.Value) bool {
+			return self != nil && !fits(self, it) || self == nil && it.Kind != site.Map
+		})
 	case library.Link:
 		return v.Kind == site.Map && v.Get("file") == nil || v.Empty()
 	case library.Picture:
 		return v.Kind == site.Text || v.Kind == site.Map && v.Get("label") == nil
 	}
 	return v.Kind == site.Text || v.Kind == site.Null
+}
+
+// shows reports whether a field takes a value with all that is in it.
+func shows(f *library.Field, v *site.Value) bool {
+	if !fits(f, v) {
+		return false
+	}
+	if f.Type != library.ListOf || f.Find(".") != nil {
+		return true
+	}
+	for _, it := range v.Items {
+		if slices.ContainsFunc(it.Entries, func(e site.Entry) bool { return !shows(f.Find(e.Key), e.Value) }) {
+			return false
+		}
+	}
+	return true
 }
 
 // shelf gives the parked map of a kind, made when it is not there.
@@ -201,7 +220,7 @@ func (r *replacing) entries(name string, f *library.Field, list, shelf *site.Val
 	var order []string
 	for _, it := range out.Items {
 		for _, e := range slices.Clone(it.Entries) {
-			if !fits(f.Find(e.Key), e.Value) {
+			if !shows(f.Find(e.Key), e.Value) {
 				if !lost[e.Key] {
 					lost[e.Key] = true
 					order = append(order, e.Key)

@@ -1,0 +1,103 @@
+package cli_test
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ziegel/core/compose"
+	"ziegel/core/library"
+	"ziegel/core/site"
+	"ziegel/stock"
+	"ziegel/ui/cli"
+)
+
+// plain turns a value into what JSON writes; maps lose their order, which says nothing.
+func plain(v *site.Value) any {
+	switch {
+	case v == nil:
+		return nil
+	case v.Kind == site.List:
+		out := []any{}
+		for _, it := range v.Items {
+			out = append(out, plain(it))
+		}
+		return out
+	case v.Kind == site.Map:
+		out := map[string]any{}
+		for _, e := range v.Entries {
+			out[e.Key] = plain(e.Value)
+		}
+		return out
+	}
+	return v.Text
+}
+
+// own is content of a section's own making: what its sample shows.
+func own(t *testing.T, s *library.Section) map[string]any {
+	t.Helper()
+	out := map[string]any{}
+	for _, f := range s.Fields {
+		switch f.Type {
+		case library.ListOf:
+			out[f.Name] = plain(&site.Value{Kind: site.List, Items: f.Samples})
+		case library.Link:
+			out[f.Name] = map[string]any{"label": f.Sample, "to": "home"}
+		case library.Picture:
+			out[f.Name] = map[string]any{"file": "delta.svg", "alt": "A kite"}
+		default:
+			out[f.Name] = f.Sample
+		}
+	}
+	return out
+}
+
+// A block that becomes one of another section of its kind, and comes back, has all that it had, and no page is broken in between.
+func TestReplacedBlocksLoseNothing(t *testing.T) {
+	if testing.Short() {
+		t.Skip("replaces every section by all others of its kind")
+	}
+	lib, problems := library.Load("sections", stock.Files)
+	require.NoError(t, problems.Err())
+	pairs := [][2]string{{"features/cards", "steps/line"}, {"hero/beside", "action/card"}, {"testimonials/row", "team/grid"}, {"articles/cards", "portfolio/cards"}}
+	for _, a := range lib.Sections {
+		for _, b := range lib.Sections {
+			if a.Kind == b.Kind && a.Name != b.Name && len(a.Slots)+len(b.Slots) == 0 {
+				pairs = append(pairs, [2]string{a.Name, b.Name})
+			}
+		}
+	}
+	require.Greater(t, len(pairs), 40)
+	for _, pair := range pairs {
+		t.Run(pair[0]+" "+pair[1], func(t *testing.T) {
+			t.Parallel()
+			dir := t.TempDir()
+			content, err := json.Marshal(own(t, lib.Section(pair[0])))
+			require.NoError(t, err)
+			require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
+			require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: Larkspan\n"), 0o666))
+			require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", "home.yaml"), []byte("title: Home\nblocks:\n  - name: b\n    section: "+pair[0]+"\n    content: "+string(content)+"\n"), 0o666))
+			var said bytes.Buffer
+			block := func() *site.Block {
+				e, problems, err := compose.Open(dir, stock.Files)
+				require.NoError(t, err)
+				require.NoError(t, problems.Err())
+				_, problems = compose.Compose(e, e.Site.Page("home"), compose.Options{})
+				require.NoError(t, problems.Err(), said.String())
+				return e.Site.Page("home").Blocks[0]
+			}
+			before := plain(block().Content)
+			for _, section := range []string{pair[1], pair[0]} {
+				require.Zero(t, cli.Run([]string{"replace", "home/b", section, "--site", dir, "--quiet"}, nil, &said, &said), said.String())
+				require.Equal(t, section, block().Section)
+			}
+			assert.Equal(t, before, plain(block().Content), said.String())
+			assert.Nil(t, block().Parked)
+		})
+	}
+}
