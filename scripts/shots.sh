@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Makes docs/screenshots from the demo site: pages by headless Chromium, the terminal by xterm under Xvfb.
-# Needs chromium, xvfb, xterm, imagemagick (Debian packages of the same names).
+# Needs chromium, xvfb, xterm, xdotool, imagemagick (Debian packages of the same names).
 set -euo pipefail
 cd "$(dirname "$0")/.."
 out=$PWD/docs/screenshots
@@ -28,6 +28,7 @@ shoot "$page" 1280 3050 page-1280-dark.png --blink-settings=preferredColorScheme
 shoot "$page" 390 2400 page-390.png
 ziegel sections --page "$work/sections.html" >/dev/null
 shoot "file://$work/sections.html" 1280 2600 catalogue.png
+
 for t in launch studio; do
   ziegel new "$work/$t" --template $t >/dev/null
   ziegel build --site "$work/$t" >/dev/null
@@ -72,6 +73,16 @@ terminal stack.png 'ziegel stack home'
 terminal stack-390.png 'ziegel stack home opening --at 390'
 terminal sections.png 'ziegel sections picture left two buttons; ziegel sections statistics/large'
 terminal show.png 'ziegel show; ziegel show home/plans'
+chooser() { # chooser FILE WORDS: the chooser after some words were typed
+  DISPLAY=:97 xterm -geometry 128x46+0+0 -fa 'DejaVu Sans Mono' -fs 10 -bg '#10262b' -fg '#e8efec' -e bash -c 'ziegel add home; sleep 30' &
+  local window=$!
+  sleep 2
+  DISPLAY=:97 xdotool type --delay 60 "$2"
+  sleep 2
+  DISPLAY=:97 import -window root -crop 1034x740+0+0 +repage "$out/$1"
+  kill $window 2>/dev/null || true
+}
+chooser choose.png 'columns picture'
 terminal edit.png 'ziegel set home/plans options.columns=2; ziegel set home/plans items[3].price=€1,150,000.00; ziegel undo; ziegel undo'
 ziegel style home/opening.lead color=#c9c9c9 --quiet
 ziegel style home/reasons.card width=420px --quiet
