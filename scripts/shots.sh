@@ -70,7 +70,6 @@ terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 
 }
 terminal demo.png 'rm -rf /tmp/kites; ziegel demo /tmp/kites'
 terminal stack.png 'ziegel stack home'
-terminal stack-390.png 'ziegel stack home opening --at 390'
 terminal sections.png 'ziegel sections picture left two buttons; ziegel sections statistics/large'
 terminal show.png 'ziegel show; ziegel show home/plans'
 chooser() { # chooser FILE WORDS: the chooser after some words were typed

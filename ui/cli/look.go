@@ -190,7 +190,7 @@ func (a *app) showBlock(e *compose.Env, p *site.Page, b *site.Block) error {
 			a.say("  %-14s %-10s %s", f.Field, f.State, text)
 		}
 		if sec := e.Library.Section(b.Section); sec != nil {
-			a.say("  parts          %s", strings.Join(sec.Parts, ", "))
+			a.say("%s", a.style.Wrap("  parts          "+strings.Join(sec.Parts, ", "), 17))
 		}
 		if b.Style != nil {
 			for _, en := range b.Style.Entries {
