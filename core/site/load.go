@@ -1,0 +1,359 @@
+package site
+
+import (
+	"fmt"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"ziegel/core/diag"
+)
+
+// loader checks the shape of one file.
+type loader struct {
+	f        *File
+	problems diag.Problems
+	depth    int // of blocks in blocks
+}
+
+func (l *loader) add(p diag.Problem) { l.problems = append(l.problems, p) }
+
+// keys reports keys that do not exist here.
+func (l *loader) keys(v *Value, what string, allowed ...string) {
+	for _, e := range v.Entries {
+		if !has(allowed, e.Key) {
+			l.add(l.f.KeyProblem(e, "unknown-key", fmt.Sprintf("%s has no %q", what, e.Key), "one of "+strings.Join(allowed, ", "), diag.Nearest(e.Key, allowed)))
+		}
+	}
+}
+
+func has(list []string, s string) bool {
+	for _, x := range list {
+		if x == s {
+			return true
+		}
+	}
+	return false
+}
+
+func (l *loader) text(v *Value, what string) string {
+	if v == nil {
+		return ""
+	}
+	if v.Kind == List || v.Kind == Map {
+		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)), "a text", ""))
+		return ""
+	}
+	return v.Str()
+}
+
+func kindName(v *Value) string {
+	return map[ValueKind]string{Text: "text", List: "list", Map: "map", Null: "key without a value"}[v.Kind]
+}
+
+func (l *loader) mapOf(v *Value, what, example string) *Value {
+	if v == nil || v.Kind == Null {
+		return nil
+	}
+	if v.Kind != Map {
+		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)), "a map, such as "+example, ""))
+		return nil
+	}
+	return v
+}
+
+func (l *loader) listOf(v *Value, what, example string) []*Value {
+	if v == nil || v.Kind == Null {
+		return nil
+	}
+	if v.Kind != List {
+		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)), "a list, such as "+example, ""))
+		return nil
+	}
+	return v.Items
+}
+
+func (s *Site) loadMain() diag.Problems {
+	l := &loader{f: s.File}
+	root := s.File.Root
+	if root.Kind == Null {
+		l.add(diag.Problem{Position: diag.Position{File: FileName, Line: 1, Column: 1}, Severity: diag.Error, Rule: "empty-file", Text: "the site file is empty", Expected: "at least a name", Try: "name: Larkspan"})
+		return l.problems
+	}
+	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
+		return l.problems
+	}
+	l.keys(root, "a site", "name", "address", "language", "theme", "ranges", "every-page", "favicon", "picture", "styles", "defaults", "turns", "accept", "tune")
+	s.Name = l.text(root.Get("name"), "name")
+	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
+	s.Favicon = l.text(root.Get("favicon"), "favicon")
+	s.Picture = l.text(root.Get("picture"), "picture")
+	if s.Address != "" && !strings.HasPrefix(s.Address, "https://") && !strings.HasPrefix(s.Address, "http://") {
+		l.add(l.f.Problem(root.Get("address"), "wrong-type", "the address is not a web address", "https:// and a host", "https://"+s.Address))
+	}
+	if t := l.text(root.Get("language"), "language"); t != "" {
+		s.Language = t
+		if !regexp.MustCompile(`^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$`).MatchString(t) {
+			l.add(l.f.Problem(root.Get("language"), "wrong-type", fmt.Sprintf("%q is not a language tag", t), "a BCP 47 tag such as en, de or pt-BR", ""))
+			s.Language = "en"
+		}
+	}
+	s.Theme = l.text(root.Get("theme"), "theme")
+	if r := l.mapOf(root.Get("ranges"), "ranges", "phone: ..599"); r != nil {
+		s.Ranges = nil
+		for _, e := range r.Entries {
+			from, to, ok := ParseSpan(e.Value.Str())
+			if !ok {
+				l.add(l.f.Problem(e.Value, "bad-range", fmt.Sprintf("the range %q has no widths", e.Key), "..599, 600..1023 or 1024.. in CSS px", ""))
+				continue
+			}
+			s.Ranges = append(s.Ranges, Range{e.Key, from, to})
+		}
+	}
+	if m := l.mapOf(root.Get("styles"), "styles", "lifted: {box-shadow: \"{shadow.float}\"}"); m != nil {
+		for _, e := range m.Entries {
+			switch {
+			case !ValidName(e.Key):
+				l.add(l.f.KeyProblem(e, "bad-name", fmt.Sprintf("%q cannot be the name of a shared style", e.Key), "small letters, digits and hyphens, beginning with a letter", ""))
+			case l.mapOf(e.Value, "the shared style "+e.Key, "{padding: 2rem}") != nil:
+				s.Styles = append(s.Styles, SharedStyle{e.Key, e.Value, e.KeyPos})
+			}
+		}
+	}
+	s.Defaults = l.defaults(root.Get("defaults"))
+	s.Turns = l.turns(root.Get("turns"))
+	for _, v := range l.listOf(root.Get("accept"), "accept", "- {rule: lone-item, at: home/plans, because: it is meant so}") {
+		if l.mapOf(v, "an accepted finding", "{rule: lone-item, at: home/plans, because: it is meant so}") == nil {
+			continue
+		}
+		l.keys(v, "an accepted finding", "rule", "at", "because")
+		a := Accepted{l.text(v.Get("rule"), "rule"), l.text(v.Get("at"), "at"), l.text(v.Get("because"), "because"), v}
+		if a.Rule == "" || a.Because == "" {
+			l.add(l.f.Problem(v, "missing-key", "an accepted finding needs a rule and a reason", "rule: and because:", ""))
+			continue
+		}
+		s.Accepted = append(s.Accepted, a)
+	}
+	const tuned = "{rule: line-too-long, at: courses, limit: 100, because: the terms are set small}"
+	for _, v := range l.listOf(root.Get("tune"), "tune", "- "+tuned) {
+		if l.mapOf(v, "a tuned rule", tuned) == nil {
+			continue
+		}
+		l.keys(v, "a tuned rule", "rule", "at", "limit", "severity", "because")
+		t := Tuned{Rule: l.text(v.Get("rule"), "rule"), At: l.text(v.Get("at"), "at"), Because: l.text(v.Get("because"), "because"), Severity: l.text(v.Get("severity"), "severity"), Node: v}
+		if at := v.Get("limit"); at != nil {
+			n, err := strconv.ParseFloat(at.Str(), 64)
+			if err != nil || n < 0 {
+				l.add(l.f.Problem(at, "wrong-type", fmt.Sprintf("the limit %q is no number", at.Str()), "a number such as 100", ""))
+				continue
+			}
+			t.Limit = &n
+		}
+		switch {
+		case t.Rule == "" || t.Because == "" || t.Limit == nil && t.Severity == "":
+			l.add(l.f.Problem(v, "missing-key", "a tuned rule needs a rule, a limit or severity, and a reason", tuned, ""))
+		case t.Severity != "" && !has([]string{"error", "warning", "note"}, t.Severity):
+			l.add(l.f.Problem(v.Get("severity"), "wrong-type", fmt.Sprintf("there is no severity %q", t.Severity), "error, warning or note", diag.Nearest(t.Severity, []string{"error", "warning", "note"})))
+		default:
+			s.Tuned = append(s.Tuned, t)
+		}
+	}
+	if ep := l.mapOf(root.Get("every-page"), "every-page", "top: [...]"); ep != nil {
+		l.keys(ep, "every-page", "top", "bottom")
+		seen := map[string]*Value{}
+		for _, where := range []string{"top", "bottom"} {
+			for i, v := range l.listOf(ep.Get(where), where, "- {name: menu, section: nav/bar}") {
+				if b := l.block(v, Keys("every-page", where, i), seen); b != nil {
+					b.onEveryPage(where)
+					if where == "top" {
+						s.Top = append(s.Top, b)
+					} else {
+						s.Bottom = append(s.Bottom, b)
+					}
+				}
+			}
+		}
+	}
+	return l.problems
+}
+
+// ParseSpan reads 480..719, ..599, 1024.. or 720: widths in CSS px, both ends included; to is 0 without an end.
+func ParseSpan(s string) (from, to int, ok bool) {
+	a, z, dots := strings.Cut(strings.TrimSpace(s), "..")
+	num := func(t string) (int, bool) {
+		t = strings.TrimSuffix(strings.TrimSpace(t), "px")
+		if t == "" {
+			return 0, true
+		}
+		n, err := strconv.Atoi(t)
+		return n, err == nil && n >= 0
+	}
+	from, ok1 := num(a)
+	if !dots {
+		return from, from, ok1 && a != ""
+	}
+	to, ok2 := num(z)
+	return from, to, ok1 && ok2 && (a != "" || z != "") && (to == 0 || to >= from)
+}
+
+var nameForm = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
+
+// ValidName reports whether a page or block may have this name.
+func ValidName(s string) bool { return nameForm.MatchString(s) }
+
+func (s *Site) loadPage(p *Page) diag.Problems {
+	l := &loader{f: p.File}
+	root := p.File.Root
+	if !ValidName(p.Name) {
+		l.add(diag.Problem{Position: diag.Position{File: p.File.Path}, Severity: diag.Error, Rule: "bad-name", Text: fmt.Sprintf("%q cannot be a page name", p.Name), Expected: "small letters, digits and hyphens"})
+	}
+	if root.Kind == Null {
+		return append(l.problems, diag.Problem{Position: diag.Position{File: p.File.Path, Line: 1, Column: 1}, Severity: diag.Warning, Rule: "empty-file", Text: "the page file is empty", Expected: "a title and a list of blocks"})
+	}
+	if l.mapOf(root, "a page", "title: Home") == nil {
+		return l.problems
+	}
+	l.keys(root, "a page", "title", "description", "picture", "brief", "blocks", "leave-out", "override", "defaults", "turns")
+	p.Title = l.text(root.Get("title"), "title")
+	p.Description = l.text(root.Get("description"), "description")
+	p.Picture = l.text(root.Get("picture"), "picture")
+	for _, v := range l.listOf(root.Get("leave-out"), "leave-out", "[banner]") {
+		p.LeaveOut = append(p.LeaveOut, l.text(v, "a name"))
+	}
+	p.Defaults = l.defaults(root.Get("defaults"))
+	p.Turns = l.turns(root.Get("turns"))
+	p.Override = map[string]*Value{}
+	if o := l.mapOf(root.Get("override"), "override", "menu: {brand: Larkspan}"); o != nil {
+		for _, e := range o.Entries {
+			if m := l.mapOf(e.Value, "the content for "+e.Key, "heading: ..."); m != nil {
+				p.Override[e.Key] = m
+			}
+		}
+	}
+	for _, v := range l.listOf(root.Get("brief"), "brief", "- {want: three reasons}") {
+		if v.Kind == Text {
+			p.Brief = append(p.Brief, Want{Text: v.Text, Node: v})
+			continue
+		}
+		if l.mapOf(v, "a wish", "{want: three reasons}") != nil {
+			l.keys(v, "a wish", "want", "block")
+			p.Brief = append(p.Brief, Want{Text: l.text(v.Get("want"), "want"), Block: l.text(v.Get("block"), "block"), Node: v})
+		}
+	}
+	seen := map[string]*Value{}
+	for _, list := range [][]*Block{s.Top, s.Bottom} {
+		for _, b := range list {
+			b.names(seen)
+		}
+	}
+	for i, v := range l.listOf(root.Get("blocks"), "blocks", "- {name: opening, section: hero/beside}") {
+		if b := l.block(v, Keys("blocks", i), seen); b != nil {
+			p.Blocks = append(p.Blocks, b)
+		}
+	}
+	return l.problems
+}
+
+var blockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "draft", "content", "without", "style", "ground", "holds", "parked"}
+
+func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
+	if l.mapOf(v, "a block", "{name: opening, section: hero/beside}") == nil {
+		if v.Kind == Null {
+			l.add(l.f.Problem(v, "wrong-type", "a block without anything in it", "name: and section:", ""))
+		}
+		return nil
+	}
+	l.keys(v, "a block", blockKeys...)
+	b := &Block{Node: v, Path: at, File: l.f, Options: map[string]*Value{}}
+	b.Name = l.text(v.Get("name"), "name")
+	b.Section = l.text(v.Get("section"), "section")
+	b.Tone, b.Lane = l.text(v.Get("tone"), "tone"), l.text(v.Get("lane"), "lane")
+	b.Above, b.Below = v.Get("above"), v.Get("below")
+	for what, d := range map[string]*Value{"above": b.Above, "below": b.Below} {
+		l.text(d, what)
+	}
+	b.Content = l.mapOf(v.Get("content"), "content", "heading: Made for real wind")
+	b.Style = l.mapOf(v.Get("style"), "style", "card: {padding: 2rem}")
+	b.Ground = l.mapOf(v.Get("ground"), "ground", "{picture: dunes.svg}")
+	b.Parked = v.Get("parked")
+	b.Draft = l.yes(v.Get("draft"), "draft")
+	b.Without = l.listOf(v.Get("without"), "without", "[eyebrow]")
+	b.Options = l.options(v.Get("options"))
+	switch {
+	case b.Section == "" && v.Get("section") == nil:
+		l.add(l.f.Problem(v, "missing-key", "a block without a section", "section: KIND/NAME; `ziegel sections` lists them", ""))
+		return nil
+	case b.Name == "" && v.Get("name") == nil:
+		l.add(l.f.Problem(v, "missing-key", "a block without a name", "name: and a word of your own", "name: "+strings.SplitN(b.Section, "/", 2)[0]))
+		return nil
+	case !ValidName(b.Name):
+		l.add(l.f.Problem(v.Get("name"), "bad-name", fmt.Sprintf("%q cannot be a block name", b.Name), "small letters, digits and hyphens, beginning with a letter", ""))
+		return nil
+	}
+	if old := seen[b.Name]; old != nil {
+		l.add(l.f.Problem(v.Get("name"), "duplicate-name", fmt.Sprintf("a second block is called %q", b.Name), fmt.Sprintf("each name once on a page; the first is at %s", old.Pos), b.Name+"-2"))
+		return nil
+	}
+	seen[b.Name] = v
+	l.holds(b, seen)
+	return b
+}
+
+// maxDepth is how deep blocks may stand in each other.
+const maxDepth = 4
+
+// holds reads the blocks that a block holds, slot by slot.
+func (l *loader) holds(b *Block, seen map[string]*Value) {
+	v := b.Node.Get("holds")
+	m := l.mapOf(v, "holds", "{left: [{name: story, section: piece/text}]}")
+	if m == nil {
+		return
+	}
+	if l.depth++; l.depth > maxDepth {
+		l.add(l.f.Problem(v, "too-deep", fmt.Sprintf("%q stands in %d others and holds more blocks", b.Name, maxDepth-1), "blocks in blocks a few deep", ""))
+	} else {
+		for _, e := range m.Entries {
+			slot := Slot{Name: e.Key, KeyPos: e.KeyPos}
+			for i, it := range l.listOf(e.Value, "the slot "+e.Key, "- {name: story, section: piece/text}") {
+				if h := l.block(it, Keys(b.Path, "holds", e.Key, i), seen); h != nil {
+					h.Within, h.Slot = b.Name, e.Key
+					slot.Blocks = append(slot.Blocks, h)
+				}
+			}
+			b.Holds = append(b.Holds, slot)
+		}
+	}
+	l.depth--
+}
+
+// yes reads a switch.
+func (l *loader) yes(v *Value, what string) bool {
+	switch t := strings.ToLower(l.text(v, what)); t {
+	case "yes", "true", "on":
+		return true
+	case "", "no", "false", "off":
+	default:
+		l.add(l.f.Problem(v, "bad-value", fmt.Sprintf("%s cannot be %q", what, t), "yes or no", "yes"))
+	}
+	return false
+}
+
+// turns reads what blocks take turns in.
+func (l *loader) turns(v *Value) []Turn {
+	const example = "{tone: [plain, tinted], media: [right, left]}"
+	m := l.mapOf(v, "turns", example)
+	if m == nil {
+		return nil
+	}
+	var out []Turn
+	for _, e := range m.Entries {
+		t := Turn{Name: e.Key, KeyPos: e.KeyPos, File: l.f}
+		for _, it := range l.listOf(e.Value, "the turns of "+e.Key, "[plain, tinted]") {
+			if l.text(it, "a turn") != "" {
+				t.Values = append(t.Values, it)
+			}
+		}
+		out = append(out, t)
+	}
+	return out
+}
