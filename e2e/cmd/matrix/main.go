@@ -85,7 +85,10 @@ func run() (broken bool, err error) {
 					strained[strings.TrimSuffix(rule, ":")]++
 					continue
 				}
-				fmt.Fprintf(&warnings, "- %s, %s: %s\n", s.Name, t.Name, text)
+				_, text, _ = strings.Cut(text, ".") // which of the blocks it is says nothing
+				if line := fmt.Sprintf("- %s, %s: %s\n", s.Name, t.Name, text); !strings.Contains(warnings.String(), line) {
+					warnings.WriteString(line)
+				}
 			}
 			bad, soft = bad+len(f.Errors), soft+len(f.Warnings)
 		}
