@@ -182,7 +182,7 @@ func (r *reviewing) declaration(d *css.Node) {
 		r.add("section.css", d.Pos, diag.Warning, "by-hand", fmt.Sprintf("%s: %s writes a %s by hand: another theme does not reach it", d.Name, value, what), "a token of the theme, such as "+token, "")
 	}
 	switch {
-	case strings.Contains(value, "!important"):
+	case d.Important:
 		r.add("section.css", d.Pos, diag.Error, "important", "!important keeps sites and blocks from changing it", "layers and classes say who wins", "")
 	case colorForm.MatchString(value):
 		tell("color", "var(--ink), var(--accent), var(--line)")
