@@ -135,7 +135,7 @@ func (s *single) data(href, dir string) (string, bool) {
 	return "data:" + kind + ";base64," + base64.StdEncoding.EncodeToString(data), true
 }
 
-var kinds = map[string]string{".svg": "image/svg+xml", ".woff2": "font/woff2", ".woff": "font/woff", ".ttf": "font/ttf", ".otf": "font/otf", ".webp": "image/webp"}
+var kinds = map[string]string{".svg": "image/svg+xml", ".jpg": "image/jpeg", ".jpeg": "image/jpeg", ".png": "image/png", ".avif": "image/avif", ".woff2": "font/woff2", ".woff": "font/woff", ".ttf": "font/ttf", ".otf": "font/otf", ".webp": "image/webp"}
 
 // local resolves a link to a file of the site. Addresses elsewhere are none.
 func local(dir, href string) (string, bool) {
