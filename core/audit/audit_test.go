@@ -113,3 +113,15 @@ func TestContrastLooksAtWhatLiesBelow(t *testing.T) {
 		})
 	}
 }
+
+// Of a picture with several files the one that is shown is judged: small.png is 2 to 1, heavy.png 9 to 4.
+func TestThePictureOfEachRangeIsJudged(t *testing.T) {
+	r := check(t, `<main><picture style="display:contents"><source media="(width < 300px)" srcset="heavy.png"><img src="small.png" alt="A kite" style="display:block;width:200px;height:100px"></picture></main>`, 240, 400)
+	var spans []string
+	for _, f := range r.Findings {
+		if f.Rule == "picture-distorted" {
+			spans = append(spans, fmt.Sprintf("%d..%d", f.From, f.To))
+		}
+	}
+	assert.Equal(t, []string{"240..299"}, spans)
+}

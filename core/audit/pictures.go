@@ -41,7 +41,7 @@ var enlarged = rule{
 var distorted = rule{
 	name: "picture-distorted", severity: diag.Warning, what: "a picture is stretched out of its own ratio",
 	look: boxes("height", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
-		w, h, ok := s.natural(p)
+		w, h, ok := s.natural(r, p)
 		if !ok || s.fit(p).Fit != "fill" || p.Content.W < 64 || p.Content.H < 64 {
 			return 0, 0
 		}
@@ -57,17 +57,19 @@ var distorted = rule{
 	cure: func(part string, _ hit) string { return part + ": {object-fit: cover}" },
 }
 
-// natural gives the size of the file that an img shows, of those that have one file only.
-func (s *scene) natural(p *layout.Placed) (w, h float64, ok bool) {
-	e := p.Element
-	if e.Tag != "img" || p.Empty() || !p.Style.Visible {
+// natural gives the size of the file that an img shows at this width.
+func (s *scene) natural(r *layout.Result, p *layout.Placed) (w, h float64, ok bool) {
+	if p.Element.Tag != "img" || p.Empty() || !p.Style.Visible {
 		return 0, 0, false
 	}
-	if _, many := e.LookupAttr("srcset"); many || e.Parent != nil && e.Parent.Tag == "picture" {
-		return 0, 0, false
-	}
-	w, h, ok = s.l.Picture(e.Attr("src"))
+	w, h, ok = s.l.Picture(r.Source(p.Element))
 	return w, h, ok && w > 0 && h > 0
+}
+
+// manyFiles reports an img that has several files to choose from.
+func manyFiles(e *css.Element) bool {
+	_, many := e.LookupAttr("srcset")
+	return many || e.Parent != nil && e.Parent.Tag == "picture"
 }
 
 func (s *scene) fit(p *layout.Placed) *css.Paint {
@@ -78,7 +80,7 @@ func (s *scene) fit(p *layout.Placed) *css.Paint {
 var cropped = rule{
 	name: "picture-cropped", severity: diag.Note, what: "more than half of a picture is cut off, or its focus is",
 	look: boxes("aspect-ratio", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
-		w, h, ok := s.natural(p)
+		w, h, ok := s.natural(r, p)
 		if !ok || p.Content.W < 64 || p.Content.H < 64 {
 			return 0, 0
 		}
@@ -114,8 +116,8 @@ var cropped = rule{
 var heavy = rule{
 	name: "picture-heavy", severity: diag.Note, what: "a picture file far larger than it is ever shown",
 	look: boxes("width", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
-		w, h, ok := s.natural(p)
-		if s.l.Page != nil && len(media.Copies(p.Element.Attr("src"), w, h)) > 0 {
+		w, h, ok := s.natural(r, p)
+		if manyFiles(p.Element) || s.l.Page != nil && len(media.Copies(p.Element.Attr("src"), w, h)) > 0 {
 			return 0, 0 // the build offers smaller copies
 		}
 		if !ok || s.kind[p.Element.Index] != pictureKind || w < p.Content.W.Float()*heavyTimes || s.weight(p.Element) < heavyFrom {

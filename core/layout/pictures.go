@@ -11,28 +11,37 @@ import (
 
 // Which file an img shows: the sources of its picture, srcset and sizes (HTML, section 4.8.4.3), at one device pixel a CSS px.
 
+// Source gives the address of the file that an img shows at this width, "" when it shows none.
+func (r *Result) Source(el *css.Element) string {
+	if !choosesPicture(el) {
+		return el.Attr("src")
+	}
+	src, _ := pictureSource(r.styler, el)
+	return src
+}
+
 // choosesPicture reports an img whose file may depend on the width.
-func (e *Engine) choosesPicture(el *css.Element) bool {
+func choosesPicture(el *css.Element) bool {
 	_, set := el.LookupAttr("srcset")
 	return set || el.Parent != nil && el.Parent.Tag == "picture"
 }
 
 // pictureSource gives the address of the file that an img shows, and how many of its pixels a CSS px takes.
-func (e *Engine) pictureSource(el *css.Element) (src string, density float64) {
+func pictureSource(styler *css.Styler, el *css.Element) (src string, density float64) {
 	if p := el.Parent; p != nil && p.Tag == "picture" {
 		for _, s := range p.Kids() {
 			if s == el {
 				break
 			}
-			if s.Tag != "source" || !showable(s.Attr("type")) || s.Attr("media") != "" && !e.styler.MatchesMedia(s.Attr("media")) {
+			if s.Tag != "source" || !showable(s.Attr("type")) || s.Attr("media") != "" && !styler.MatchesMedia(s.Attr("media")) {
 				continue
 			}
-			if src, d, ok := e.candidate(s.Attr("srcset"), s.Attr("sizes"), ""); ok {
+			if src, d, ok := candidate(styler, s.Attr("srcset"), s.Attr("sizes"), ""); ok {
 				return src, d
 			}
 		}
 	}
-	src, density, _ = e.candidate(el.Attr("srcset"), el.Attr("sizes"), el.Attr("src"))
+	src, density, _ = candidate(styler, el.Attr("srcset"), el.Attr("sizes"), el.Attr("src"))
 	return src, density
 }
 
@@ -50,7 +59,7 @@ type pictureCandidate struct {
 }
 
 // candidate chooses from a srcset: the first of the two densities around 1 whose geometric mean lies above it.
-func (e *Engine) candidate(srcset, sizes, src string) (string, float64, bool) {
+func candidate(styler *css.Styler, srcset, sizes, src string) (string, float64, bool) {
 	var list []pictureCandidate
 	wide := false
 	slot := 0.0
@@ -64,7 +73,7 @@ func (e *Engine) candidate(srcset, sizes, src string) (string, float64, bool) {
 			switch part[1][len(part[1])-1] {
 			case 'w':
 				if !wide {
-					wide, slot = true, e.styler.SourceSize(sizes)
+					wide, slot = true, styler.SourceSize(sizes)
 				}
 				if slot <= 0 {
 					slot = 1

@@ -11,7 +11,7 @@ import (
 // natural gives a replaced element's natural size and ratio, CSS px; zero means it has none.
 func (e *Engine) natural(b *Box) (w, h, ratio float64) {
 	el := b.el
-	if n := e.nature[el.Index]; n != nil && !(el.Tag == "img" && e.choosesPicture(el)) {
+	if n := e.nature[el.Index]; n != nil && !(el.Tag == "img" && choosesPicture(el)) {
 		return n[0], n[1], n[2]
 	}
 	w, h, ratio = e.readNature(b)
@@ -23,7 +23,7 @@ func (e *Engine) readNature(b *Box) (w, h, ratio float64) {
 	el := b.el
 	switch el.Tag {
 	case "img":
-		src, density := e.pictureSource(el)
+		src, density := pictureSource(e.styler, el)
 		w, h, ratio = e.naturalPicture(b, src)
 		return w / density, h / density, ratio
 	case "svg":

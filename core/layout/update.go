@@ -71,7 +71,7 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 // keptNature reports whether an img that chooses its file by the width still shows one of the same size, else it gives the new one.
 func (e *Engine) keptNature(b *Box) (w, h, ratio float64, kept bool) {
 	old := e.nature[b.el.Index]
-	if old == nil || b.el.Tag != "img" || !e.choosesPicture(b.el) {
+	if old == nil || b.el.Tag != "img" || !choosesPicture(b.el) {
 		return 0, 0, 0, true
 	}
 	w, h, ratio = e.readNature(b)
