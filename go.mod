@@ -32,6 +32,11 @@ require (
 )
 
 require (
+	github.com/srwiley/oksvg v0.0.0-20221011165216-be6e8873101c // paints drawings, to see what colors lie under text
+	github.com/srwiley/rasterx v0.0.0-20220730225603-2ab79fcdd4ef // the same
+)
+
+require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect
 	github.com/aymanbagabas/go-osc52/v2 v2.0.1 // indirect
 	github.com/charmbracelet/colorprofile v0.4.1 // indirect

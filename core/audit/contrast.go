@@ -33,11 +33,12 @@ var lowContrast = rule{
 		if s.colors.asBefore(s, r, state) {
 			return nil
 		}
-		out := s.colors.look(s, r, false)
+		out, placed := s.colors.look(s, r, false)
 		if both {
-			out = append(out, s.colors.look(s, r, true)...)
+			more, again := s.colors.look(s, r, true)
+			out, placed = append(out, more...), placed || again
 		}
-		s.colors.remember(s, r, state, len(out) == 0)
+		s.colors.remember(s, r, state, len(out) == 0 && !placed)
 		return out
 	},
 	say: func(name, _ string, worst hit) string {
@@ -69,7 +70,7 @@ type palette struct {
 	before      sync.Map // *layout.Result, one for each engine, to *looked
 	light, dark css.Painter
 	canvas      [2]canvas // light and dark
-	pictures    sync.Map  // src to *pictured
+	pictures    sync.Map  // pictureKey to *pictured
 	grounds     sync.Map  // groundKey to *ground
 	judged      sync.Map  // judgeKey to true, when the text can be read
 }
@@ -158,6 +159,11 @@ func (p *palette) remember(s *scene, r *layout.Result, state uint64, fine bool) 
 	}
 }
 
+type pictureKey struct {
+	src  string
+	dark bool
+}
+
 // pictured is what is known of the colors of one picture file.
 type pictured struct {
 	grid *media.Colors // nil when only a list is known
@@ -165,24 +171,27 @@ type pictured struct {
 	w, h float64
 }
 
-func (p *palette) picture(s *scene, src string) *pictured {
-	if known, ok := p.pictures.Load(src); ok {
+func (p *palette) picture(s *scene, src string, dark bool) *pictured {
+	key := pictureKey{src, dark}
+	if known, ok := p.pictures.Load(key); ok {
 		return known.(*pictured)
 	}
 	out := &pictured{}
 	if data, ok := s.l.File(src); ok {
 		out.w, out.h, _ = media.Size(src, data)
 		if media.IsSVG(src) {
-			for _, text := range media.SVGColors(data) {
-				if c, ok := css.ParseColor(css.Tokenize(text), css.ColorContext{}); ok && c.A > 0 {
-					out.list = append(out.list, c)
+			if out.grid, _ = media.ReadDrawnColors(data, dark); out.grid == nil {
+				for _, text := range media.SVGColors(data) {
+					if c, ok := css.ParseColor(css.Tokenize(text), css.ColorContext{}); ok && c.A > 0 {
+						out.list = append(out.list, c)
+					}
 				}
 			}
-		} else if grid, err := media.ReadColors(data); err == nil {
-			out.grid = grid
+		} else {
+			out.grid, _ = media.ReadColors(data)
 		}
 	}
-	p.pictures.Store(src, out)
+	p.pictures.Store(key, out)
 	return out
 }
 
@@ -197,6 +206,7 @@ type layer struct {
 type ground struct {
 	colors  []css.Color
 	unclear bool // blended or filtered: nobody can tell
+	placed  bool // a picture is part of it, so that it depends on the spot
 }
 
 type groundKey struct {
@@ -212,7 +222,7 @@ type judgeKey struct {
 }
 
 // stacked gives the ground that a layer makes over another one.
-func (p *palette) stacked(s *scene, below *ground, paint *css.Paint) *ground {
+func (p *palette) stacked(s *scene, below *ground, paint *css.Paint, dark bool) *ground {
 	if !paint.Blended && paint.Ground.A == 0 && len(paint.Stops)+len(paint.Pictures) == 0 {
 		return below
 	}
@@ -220,10 +230,11 @@ func (p *palette) stacked(s *scene, below *ground, paint *css.Paint) *ground {
 	if g, ok := p.grounds.Load(key); ok {
 		return g.(*ground)
 	}
-	g := &ground{colors: p.apply(s, below.colors, layer{paint: paint}, nil), unclear: below.unclear || paint.Blended}
+	g := &ground{colors: p.apply(s, below.colors, layer{paint: paint}, nil, dark), unclear: below.unclear || paint.Blended, placed: below.placed}
 	if paint.Ground.A == 1 && !paint.Blended {
-		g.unclear = false
+		g.unclear, g.placed = false, false
 	}
+	g.placed = g.placed || len(paint.Pictures) > 0
 	known, _ := p.grounds.LoadOrStore(key, g)
 	return known.(*ground)
 }
@@ -234,16 +245,17 @@ type stand struct {
 	look   css.Look
 	alpha  float64
 	ground *ground
+	box    *layout.Placed
 }
 
-func (p *palette) look(s *scene, r *layout.Result, dark bool) []hit {
+// look judges all texts of a layout. placed reports that some were judged by the spot that they stand on.
+func (p *palette) look(s *scene, r *layout.Result, dark bool) (out []hit, placed bool) {
 	painter, canvas := &p.light, &p.canvas[0]
 	if dark {
 		painter, canvas = &p.dark, &p.canvas[1]
 	}
 	stands := make([]stand, len(s.l.Doc.Elements))
 	var loose []layer // what may lie under text that is not in it
-	var out []hit
 	for i := range r.Boxes {
 		b := &r.Boxes[i]
 		e := b.Element
@@ -259,10 +271,11 @@ func (p *palette) look(s *scene, r *layout.Result, dark bool) []hit {
 			look = r.DarkLook(b, in.look)
 		}
 		paint := painter.Of(look, in.paint.Color)
-		st := stand{paint, look, in.alpha * b.Style.Opacity, p.stacked(s, in.ground, paint)}
+		st := stand{paint, look, in.alpha * b.Style.Opacity, p.stacked(s, in.ground, paint, dark), b}
 		stands[e.Index] = st
 		if s.judged(b) {
-			if h, ok := p.judge(s, b, stands, loose, canvas.ground.colors); ok {
+			placed = placed || st.ground.placed
+			if h, ok := p.judge(s, b, stands, loose, canvas.ground.colors, dark); ok {
 				h.dark = dark
 				out = append(out, h)
 			}
@@ -274,7 +287,7 @@ func (p *palette) look(s *scene, r *layout.Result, dark bool) []hit {
 			loose = append(loose, layer{b, paint, ""})
 		}
 	}
-	return out
+	return out, placed
 }
 
 // canvas is what the browser draws below a page and in which color it writes.
@@ -300,16 +313,12 @@ func disabled(e *css.Element) bool {
 }
 
 // judge compares a text with the worst of what lies below it.
-func (p *palette) judge(s *scene, b *layout.Placed, stands []stand, loose []layer, canvas []css.Color) (hit, bool) {
+func (p *palette) judge(s *scene, b *layout.Placed, stands []stand, loose []layer, canvas []css.Color, dark bool) (hit, bool) {
 	st := &stands[b.Element.Index]
 	large := large(b)
 	for _, l := range loose {
 		if common := b.Text.Intersect(l.p.Rect); common.W >= 128 && common.H >= 128 && !inside(b.Element, l.p.Element) {
-			colors, ok := p.below(s, b, stands, loose, canvas)
-			if !ok {
-				return hit{}, false
-			}
-			return worstOf(b, st, colors, large)
+			return p.spot(s, b, stands, loose, canvas, dark)
 		}
 	}
 	if st.ground.unclear {
@@ -323,7 +332,19 @@ func (p *palette) judge(s *scene, b *layout.Placed, stands []stand, loose []laye
 	if !bad {
 		p.judged.Store(key, true)
 	}
+	if bad && st.ground.placed { // somewhere on the picture it could not be read: here?
+		return p.spot(s, b, stands, loose, canvas, dark)
+	}
 	return h, bad
+}
+
+// spot compares a text with what lies below it where it stands.
+func (p *palette) spot(s *scene, b *layout.Placed, stands []stand, loose []layer, canvas []css.Color, dark bool) (hit, bool) {
+	colors, ok := p.below(s, b, stands, loose, canvas, dark)
+	if !ok {
+		return hit{}, false
+	}
+	return worstOf(b, &stands[b.Element.Index], colors, large(b))
 }
 
 func worstOf(b *layout.Placed, st *stand, grounds []css.Color, large bool) (hit, bool) {
@@ -348,7 +369,7 @@ func worstOf(b *layout.Placed, st *stand, grounds []css.Color, large bool) (hit,
 }
 
 // below gives the colors that may lie under a text which something stands under that it is not in. ok is false when nobody can tell.
-func (p *palette) below(s *scene, b *layout.Placed, stands []stand, loose []layer, grounds []css.Color) (colors []css.Color, ok bool) {
+func (p *palette) below(s *scene, b *layout.Placed, stands []stand, loose []layer, grounds []css.Color, dark bool) (colors []css.Color, ok bool) {
 	var chain []*css.Element
 	for x := b.Element; x != nil; x = x.Parent {
 		if stands[x.Index].paint != nil {
@@ -368,7 +389,7 @@ func (p *palette) below(s *scene, b *layout.Placed, stands []stand, loose []laye
 				continue
 			}
 			before := grounds
-			grounds = p.apply(s, grounds, l, b)
+			grounds = p.apply(s, grounds, l, b, dark)
 			if common.W < b.Text.W-64 || common.H < b.Text.H-64 {
 				grounds = append(grounds[:len(grounds):len(grounds)], before...)
 			}
@@ -378,14 +399,14 @@ func (p *palette) below(s *scene, b *layout.Placed, stands []stand, loose []laye
 			return nil, false
 		}
 		if paint.Ground.A > 0 || len(paint.Stops)+len(paint.Pictures) > 0 {
-			grounds = p.apply(s, grounds, layer{paint: paint}, b)
+			grounds = p.apply(s, grounds, layer{p: stands[x.Index].box, paint: paint}, b, dark)
 		}
 	}
 	return grounds, true
 }
 
 // apply lays one more layer over the colors that may be seen below a text.
-func (p *palette) apply(s *scene, grounds []css.Color, l layer, text *layout.Placed) []css.Color {
+func (p *palette) apply(s *scene, grounds []css.Color, l layer, text *layout.Placed, dark bool) []css.Color {
 	over := func(top []css.Color) {
 		var out []css.Color
 		for _, t := range top {
@@ -403,13 +424,23 @@ func (p *palette) apply(s *scene, grounds []css.Color, l layer, text *layout.Pla
 		over([]css.Color{l.paint.Ground})
 	}
 	for i := len(l.paint.Pictures) - 1; i >= 0; i-- {
-		over(p.spots(p.picture(s, l.paint.Pictures[i]), nil, nil, text))
+		pic := p.picture(s, l.paint.Pictures[i], dark)
+		if l.p == nil || text == nil || l.paint.Size != "cover" || pic.w == 0 {
+			over(p.spots(pic, nil, [4]float64{}, text))
+			continue
+		}
+		over(p.spots(pic, &l.p.Rect, sweep.Drawn(l.p.Rect, pic.w, pic.h, l.paint.Size, l.paint.Spot), text))
 	}
 	if len(l.paint.Stops) > 0 {
 		over(l.paint.Stops)
 	}
 	if l.src != "" && !strings.HasPrefix(l.src, "data:") {
-		over(p.spots(p.picture(s, l.src), l.p, l.paint, text))
+		pic := p.picture(s, l.src, dark)
+		if pic.w > 0 && l.p.Content.W > 0 && l.p.Content.H > 0 {
+			over(p.spots(pic, &l.p.Rect, sweep.Drawn(l.p.Content, pic.w, pic.h, l.paint.Fit, l.paint.Focus), text))
+		} else {
+			over(p.spots(pic, nil, [4]float64{}, text))
+		}
 	}
 	return grounds
 }
@@ -424,25 +455,19 @@ func holds(list []css.Color, c css.Color) bool {
 }
 
 // spots gives the darkest and the lightest color of a picture under a text: one of them is the worst. Without a box the whole picture
-// counts.
-func (p *palette) spots(pic *pictured, box *layout.Placed, paint *css.Paint, text *layout.Placed) []css.Color {
+// counts; shown is where the whole of it would be drawn.
+func (p *palette) spots(pic *pictured, box *layout.Rect, shown [4]float64, text *layout.Placed) []css.Color {
 	if pic.grid == nil {
 		return extremes(pic.list)
 	}
 	g := pic.grid
 	x0, y0, x1, y1 := 0, 0, g.Columns, g.Rows
-	if box != nil && pic.w > 0 && box.Content.W > 0 && box.Content.H > 0 {
-		shown := drawn(box.Content, pic.w, pic.h, paint)
-		area := text.Text.Intersect(box.Rect)
-		share := func(v, from, size float64, cells int) int {
-			return max(0, min(cells, int((v-from)/size*float64(cells))))
-		}
-		x0, x1 = share(area.X.Float(), shown[0], shown[2], g.Columns), share(area.Right().Float(), shown[0], shown[2], g.Columns)+1
-		y0, y1 = share(area.Y.Float(), shown[1], shown[3], g.Rows), share(area.Bottom().Float(), shown[1], shown[3], g.Rows)+1
+	if box != nil {
+		x0, y0, x1, y1 = sweep.CellsUnder(text.Text.Intersect(*box), shown, g.Columns, g.Rows)
 	}
 	var list []css.Color
-	for y := y0; y < min(y1, g.Rows); y++ {
-		for x := x0; x < min(x1, g.Columns); x++ {
+	for y := y0; y < y1; y++ {
+		for x := x0; x < x1; x++ {
 			list = append(list, ofNRGBA(g.Cells[y*g.Columns+x]))
 		}
 	}
@@ -469,27 +494,6 @@ func extremes(list []css.Color) []css.Color {
 	return []css.Color{dark, light}
 }
 
-// drawn gives where the whole of a picture would be drawn, object-fit and object-position followed: x, y, width, height in CSS px.
-func drawn(box layout.Rect, w, h float64, paint *css.Paint) [4]float64 {
-	bw, bh := box.W.Float(), box.H.Float()
-	dw, dh := bw, bh
-	scale := 0.0
-	switch paint.Fit {
-	case "cover":
-		scale = max(bw/w, bh/h)
-	case "contain":
-		scale = min(bw/w, bh/h)
-	case "scale-down":
-		scale = min(1, bw/w, bh/h)
-	case "none":
-		scale = 1
-	}
-	if scale > 0 {
-		dw, dh = w*scale, h*scale
-	}
-	return [4]float64{box.X.Float() + (bw-dw)*paint.Focus[0], box.Y.Float() + (bh-dh)*paint.Focus[1], dw, dh}
-}
-
 // Contrasts gives the contrast of every text of a layout, in the light, to the color of its ground that is nearest to it (WCAG 2.2
 // "contrast ratio").
 func Contrasts(l *sweep.Laid, r *layout.Result) map[*css.Element]float64 {
@@ -507,7 +511,7 @@ func Contrasts(l *sweep.Laid, r *layout.Result) map[*css.Element]float64 {
 			}
 		}
 		paint := p.light.Of(b.Style.Look(), in.paint.Color)
-		st := stand{paint: paint, alpha: 1, ground: p.stacked(s, in.ground, paint)}
+		st := stand{paint: paint, alpha: 1, ground: p.stacked(s, in.ground, paint, false)}
 		stands[b.Element.Index] = st
 		if b.Lines == 0 {
 			continue

@@ -7,6 +7,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/layout"
 	"ziegel/core/media"
+	"ziegel/core/sweep"
 )
 
 // Bounds of the rules over pictures.
@@ -88,7 +89,7 @@ var cropped = rule{
 		if paint.Fit != "cover" && paint.Fit != "none" && !p.Clipped {
 			return 0, 0
 		}
-		d := drawn(p.Content, w, h, paint)
+		d := sweep.Drawn(p.Content, w, h, paint.Fit, paint.Focus)
 		seen := p.Content
 		if p.Clipped {
 			seen = seen.Intersect(p.Clip)

@@ -1,16 +1,20 @@
 package compose
 
 import (
+	"crypto/sha256"
 	"fmt"
 	"image/color"
 	"regexp"
+	"sort"
 	"strconv"
 	"strings"
+	"sync"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/media"
 	"ziegel/core/site"
+	"ziegel/core/theme"
 )
 
 var groundKeys = []string{"color", "gradient", "picture", "focus", "overlay", "inside"}
@@ -72,6 +76,18 @@ func (c *composer) ground(w *sheetWriter, b *site.Block) {
 
 var focusForm = regexp.MustCompile(`^\s*\d+(\.\d+)?%\s+\d+(\.\d+)?%\s*$`)
 
+// FocusShares reads a focus as shares of the room, its middle when there is none.
+func FocusShares(focus string) [2]float64 {
+	out := [2]float64{.5, .5}
+	if focusForm.MatchString(focus) {
+		for i, f := range strings.Fields(focus) {
+			n, _ := strconv.ParseFloat(strings.TrimSuffix(f, "%"), 64)
+			out[i] = n / 100
+		}
+	}
+	return out
+}
+
 func (c *composer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.Value, string, string, string, string)) []decl {
 	file := v.Str()
 	data, err := c.env.MediaFile(file)
@@ -91,7 +107,11 @@ func (c *composer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site
 			focus = f.Str()
 		}
 	}
-	least, known := c.env.leastOverlay(c.tone(b), file, data)
+	var covered *Covered
+	if c.opts.Measured != nil {
+		covered = c.opts.Measured.Grounds[b.Name]
+	}
+	least, known := c.env.leastOverlay(c.tone(b), file, data, covered)
 	share := least
 	if o := g.Get("overlay"); o != nil && o.Str() != "least" {
 		n, err := strconv.Atoi(strings.TrimSuffix(o.Str(), "%"))
@@ -114,66 +134,117 @@ func problemAs(p diag.Problem, s diag.Severity) diag.Problem {
 	return p
 }
 
-// leastOverlay gives the smallest share of a tone's ground, percent, that lies over a picture and keeps every text of the tone readable
-// (WCAG 2.2 1.4.3, 4.5 to 1), in both color schemes. known is false when the colors of the picture cannot be seen; then it is 70.
-func (e *Env) leastOverlay(tone, file string, data []byte) (share int, known bool) {
-	var under []css.Color
-	if media.IsSVG(file) {
-		for _, s := range media.SVGColors(data) {
-			if col, ok := css.ParseColor(css.Tokenize(s), css.ColorContext{}); ok {
-				under = append(under, col)
-			}
-		}
-	} else if cells, err := media.ReadColors(data); err == nil {
-		for _, cell := range cells.Cells {
-			under = append(under, fromNRGBA(cell))
-		}
+// CoverCells is how many cells Covered has each way.
+const CoverCells = 48
+
+// Covered are the parts of a picture under a block that some text of the block lies over at some width: cells of a grid over the whole
+// picture, row by row.
+type Covered [CoverCells * CoverCells]bool
+
+// HasGroundPicture reports a block that lies on a picture with the least overlay.
+func HasGroundPicture(b *site.Block) (file, focus string, ok bool) {
+	g := b.Ground
+	if o := g.Get("overlay").Str(); g.Get("picture").Str() == "" || o != "" && o != "least" {
+		return "", "", false
 	}
-	if len(under) == 0 {
-		return 70, false
-	}
-	for share = 0; share < 100; share++ {
-		if e.readable(tone, under, float64(share)/100) {
-			return share, true
-		}
-	}
-	return 100, true
+	return g.Get("picture").Str(), g.Get("focus").Str(), true
 }
 
-func fromNRGBA(c color.NRGBA) css.Color {
-	out, _ := css.ParseColor(css.Tokenize(fmt.Sprintf("rgb(%d %d %d / %.3f)", c.R, c.G, c.B, float64(c.A)/255)), css.ColorContext{})
+// leastOverlay gives the smallest share of a tone's ground, percent, that lies over a picture and keeps every text of the tone readable
+// (WCAG 2.2 1.4.3, 4.5 to 1), in both color schemes: where texts lie over it, or anywhere when covered is nil. known is false when the
+// colors of the picture cannot be seen; then it is 70.
+func (e *Env) leastOverlay(tone, file string, data []byte, covered *Covered) (share int, known bool) {
+	light, dark := underneath(file, data, false, covered), underneath(file, data, true, covered)
+	if len(light) == 0 {
+		return 70, false
+	}
+	share = sort.Search(100, func(n int) bool { // what a veil leaves readable, a thicker one does
+		return e.readable(tone, light, false, float64(n)/100) && e.readable(tone, dark, true, float64(n)/100)
+	})
+	return share, true
+}
+
+// seen keeps what pictures show, so that a picture is looked at once, however often a page is composed.
+var seen sync.Map // seenKey to *media.Colors, nil for pictures that cannot be looked at
+
+type seenKey struct {
+	hash [sha256.Size]byte
+	dark bool
+}
+
+func look(file string, data []byte, dark bool) *media.Colors {
+	svg := media.IsSVG(file)
+	key := seenKey{sha256.Sum256(data), dark && svg}
+	if c, ok := seen.Load(key); ok {
+		return c.(*media.Colors)
+	}
+	var c *media.Colors
+	if svg {
+		c, _ = media.ReadDrawnColors(data, dark)
+	} else {
+		c, _ = media.ReadColors(data)
+	}
+	seen.Store(key, c)
+	return c
+}
+
+// underneath lists the colors of a picture that may lie under text.
+func underneath(file string, data []byte, dark bool, covered *Covered) []css.Color {
+	cells := look(file, data, dark)
+	var out []css.Color
+	if cells == nil {
+		for _, s := range media.SVGColors(data) { // nobody can tell where they lie
+			if col, ok := css.ParseColor(css.Tokenize(s), css.ColorContext{}); ok && media.IsSVG(file) {
+				out = append(out, col)
+			}
+		}
+		return out
+	}
+	have := map[color.NRGBA]bool{}
+	for i, cell := range cells.Cells {
+		x, y := i%cells.Columns*CoverCells/cells.Columns, i/cells.Columns*CoverCells/cells.Rows
+		if (covered == nil || covered[y*CoverCells+x]) && !have[cell] {
+			have[cell] = true
+			out = append(out, fromNRGBA(cell))
+		}
+	}
+	if len(out) == 0 { // no text lies over it: any of its cells will do
+		out = append(out, fromNRGBA(cells.Cells[0]))
+	}
 	return out
 }
 
+func fromNRGBA(c color.NRGBA) css.Color {
+	return css.Color{R: float64(c.R) / 255, G: float64(c.G) / 255, B: float64(c.B) / 255, A: float64(c.A) / 255}
+}
+
 // readable reports whether ink, soft text and accents of a tone stand out from all these colors under a veil of the ground.
-func (e *Env) readable(tone string, under []css.Color, share float64) bool {
-	for _, dark := range []bool{false, true} {
-		get := func(role string) (css.Color, bool) {
-			t, ok := e.Theme.Token("color." + tone + "." + role)
-			text := t.Value
-			if dark && t.Dark != "" {
-				text = t.Dark
-			}
-			if !ok {
-				return css.Color{}, false
-			}
-			return css.ParseColor(css.Tokenize(text), css.ColorContext{Dark: dark})
+func (e *Env) readable(tone string, under []css.Color, dark bool, share float64) bool {
+	get := func(role string) (css.Color, bool) {
+		t, ok := e.Theme.Token("color." + tone + "." + role)
+		text := t.Value
+		if dark && t.Dark != "" {
+			text = t.Dark
 		}
-		ground, ok := get("ground")
 		if !ok {
-			return true
+			return css.Color{}, false
 		}
-		veil := ground
-		veil.A = share
-		for _, role := range []string{"ink", "soft", "accent"} {
-			text, ok := get(role)
-			if !ok {
-				continue
-			}
-			for _, u := range under {
-				if css.Contrast(text, veil.Over(u.Over(ground))) < 4.5 {
-					return false
-				}
+		return css.ParseColor(css.Tokenize(text), css.ColorContext{Dark: dark})
+	}
+	ground, ok := get("ground")
+	if !ok {
+		return true
+	}
+	veil := ground
+	veil.A = share
+	for _, role := range []string{"ink", "soft", "accent"} {
+		text, ok := get(role)
+		if !ok {
+			continue
+		}
+		for _, u := range under {
+			if css.Contrast(text, veil.Over(u.Over(ground))) < theme.LeastContrast {
+				return false
 			}
 		}
 	}

@@ -18,6 +18,7 @@ import (
 type Measured struct {
 	Thresholds map[string][]Threshold // by block
 	When       map[When][]Sits
+	Grounds    map[string]*Covered       // by block: what of the picture under it lies under text
 	Pictures   map[PictureKey]PictureFit // of pages that are written, not of those that are measured
 }
 

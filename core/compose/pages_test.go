@@ -242,8 +242,8 @@ func TestTheLeastOverlayFollowsThePicture(t *testing.T) {
 		require.NoError(t, err)
 		return n
 	}
-	quiet := share("deep", `<svg viewBox="0 0 4 3"><path fill="#0f2126"/></svg>`)
-	loud := share("deep", `<svg viewBox="0 0 4 3"><path fill="#0f2126"/><path fill="#fff"/></svg>`)
+	quiet := share("deep", `<svg viewBox="0 0 4 3"><path fill="#0f2126" d="M0 0h4v3H0z"/></svg>`)
+	loud := share("deep", `<svg viewBox="0 0 4 3"><path fill="#0f2126" d="M0 0h4v3H0z"/><path fill="#fff" d="M0 0h4v1H0z"/></svg>`)
 	assert.Less(t, quiet, 20)
 	assert.Greater(t, loud, 60)
 }

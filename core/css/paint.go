@@ -12,9 +12,11 @@ type Paint struct {
 	Ground   Color      // background-color
 	Stops    []Color    // of gradients behind the text, all layers
 	Pictures []string   // files behind it, as written
+	Size     string     // background-size, when all layers share one keyword
+	Spot     [2]float64 // background-position, 0..1, of the layers that share it
 	Blended  bool       // a picture, blend mode or filter whose look is not worked out
 	Fit      string     // object-fit
-	Focus    [2]float64 // object-position or background-position, 0..1
+	Focus    [2]float64 // object-position, 0..1
 	Order    int        // z-index, 0 for auto
 }
 
@@ -160,6 +162,12 @@ func (p *Painter) read(s Look, inherited Color) *Paint {
 	}
 	if w := ident(s.Value("object-fit")); w != "" && w != "initial" {
 		out.Fit = w
+	}
+	if len(out.Pictures) > 0 {
+		out.Size, out.Spot = ident(s.Value("background-size")), [2]float64{}
+		if v := s.Value("background-position"); v != nil {
+			out.Spot = focusOf(v)
+		}
 	}
 	if v := s.Value("object-position"); v != nil {
 		out.Focus = focusOf(v)

@@ -9,7 +9,7 @@ func init() {
 	for _, n := range strings.Fields(`accent-color animation animation-composition animation-delay animation-direction animation-duration animation-fill-mode
 	animation-iteration-count animation-name animation-play-state animation-timing-function animation-timeline animation-range animation-range-start
 	animation-range-end -moz-appearance backface-visibility background-attachment   
-	 background-origin background-position background-position-x background-position-y background-repeat 
+	 background-origin background-position-x background-position-y background-repeat 
 	border-bottom-color border-left-color border-right-color border-top-color border-bottom-left-radius border-bottom-right-radius border-radius
 	border-end-end-radius border-end-start-radius border-start-end-radius border-start-start-radius border-top-left-radius border-top-right-radius
 	border-image border-image-outset border-image-repeat border-image-slice border-image-source border-image-width box-shadow caret-color clip clip-path

@@ -51,6 +51,11 @@ func ReadColors(data []byte) (*Colors, error) {
 	if err != nil {
 		return nil, err
 	}
+	return gridOf(img), nil
+}
+
+// gridOf takes the mean color of each cell of a picture.
+func gridOf(img image.Image) *Colors {
 	b := img.Bounds()
 	out := &Colors{Columns: min(gridSize, b.Dx()), Rows: min(gridSize, b.Dy())}
 	for row := range out.Rows {
@@ -60,7 +65,7 @@ func ReadColors(data []byte) (*Colors, error) {
 			out.Cells = append(out.Cells, mean(img, x0, y0, x1, y1))
 		}
 	}
-	return out, nil
+	return out
 }
 
 // mean gives the mean color of a rectangle of pixels, at most 64 of them looked at.

@@ -9,6 +9,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"ziegel/stock"
 )
 
 func TestCopiesAreSmallerAndKeepTheRatio(t *testing.T) {
@@ -69,4 +71,29 @@ func TestDrawingsTakeTheColorsOfATheme(t *testing.T) {
 	assert.Equal(t, []string{"#123456", "#bbb", "#000001"}, SVGColors([]byte(out)), "contrast is judged by them")
 	plain := []byte(`<svg><rect fill="#aaa"/></svg>`)
 	assert.Equal(t, plain, Recolor(plain, map[string]string{"sky": "#123456"}, nil))
+}
+
+// A drawing is looked at as it is seen: its colors where they lie, in the light and in the dark.
+func TestDrawingsAreLookedAt(t *testing.T) {
+	svg := []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 50"><style>:root { --picture-sky: #ffffff; --picture-ink: #000000 } @media (prefers-color-scheme: dark) { :root { --picture-sky: #202020 } }</style><path d="M0 0h50v50H0z" fill="var(--picture-sky)"/><path d="M50 0h50v50H50z" fill="var(--picture-ink)"/></svg>`)
+	light, err := ReadDrawnColors(svg, false)
+	require.NoError(t, err)
+	dark, err := ReadDrawnColors(svg, true)
+	require.NoError(t, err)
+	at := func(c *Colors, x, y float64) color.NRGBA {
+		return c.Cells[int(y*float64(c.Rows))*c.Columns+int(x*float64(c.Columns))]
+	}
+	assert.Equal(t, color.NRGBA{255, 255, 255, 255}, at(light, .2, .5))
+	assert.Equal(t, color.NRGBA{0, 0, 0, 255}, at(light, .8, .5))
+	assert.Equal(t, color.NRGBA{32, 32, 32, 255}, at(dark, .2, .5))
+	for _, bad := range []string{`<svg/>`, `text`, `<svg viewBox="0 0 4 3"><filter id="a"/><path filter="url(#a)" d="M0 0h4"/></svg>`} {
+		_, err := ReadDrawnColors([]byte(bad), false)
+		assert.Error(t, err, bad)
+	}
+	for _, name := range List(stock.Files, "pictures") {
+		data, err := stock.Files.ReadFile("pictures/" + name)
+		require.NoError(t, err)
+		_, err = ReadDrawnColors(data, false)
+		assert.NoError(t, err, name)
+	}
 }

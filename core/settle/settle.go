@@ -33,7 +33,7 @@ func Page(e *compose.Env, p *site.Page, opts compose.Options) (*compose.Page, di
 // Measure lays out the blocks of a page that ask for it; only, unless nil, names those that count. The outcome is kept from call to
 // call as long as nothing that it follows from has changed.
 func Measure(e *compose.Env, p *site.Page, only []string, sheet *compose.Sheet) (*compose.Measured, diag.Problems) {
-	m := &compose.Measured{Thresholds: map[string][]compose.Threshold{}, When: map[compose.When][]compose.Sits{}}
+	m := &compose.Measured{Thresholds: map[string][]compose.Threshold{}, When: map[compose.When][]compose.Sits{}, Grounds: map[string]*compose.Covered{}}
 	follows := map[string][]compose.When{}
 	for _, w := range compose.Follows(e, p) {
 		follows[w.Block] = append(follows[w.Block], w)
@@ -41,13 +41,17 @@ func Measure(e *compose.Env, p *site.Page, only []string, sheet *compose.Sheet) 
 	var problems diag.Problems
 	for _, b := range e.All(p) {
 		sec := e.Library.Section(b.Section)
-		if sec == nil || only != nil && !slices.Contains(only, b.Name) || len(sec.Measured) == 0 && len(follows[b.Name]) == 0 {
+		_, _, pictured := compose.HasGroundPicture(b)
+		if sec == nil || only != nil && !slices.Contains(only, b.Name) || len(sec.Measured) == 0 && len(follows[b.Name]) == 0 && !pictured {
 			continue
 		}
 		one := &measuring{env: e, page: p, block: b, sec: sec, follows: follows[b.Name], sheet: sheet}
 		found := one.run()
 		if len(found.thresholds) > 0 {
 			m.Thresholds[b.Name] = found.thresholds
+		}
+		if found.covered != nil {
+			m.Grounds[b.Name] = found.covered
 		}
 		for w, sits := range found.when {
 			m.When[w] = sits
@@ -61,6 +65,7 @@ func Measure(e *compose.Env, p *site.Page, only []string, sheet *compose.Sheet) 
 type found struct {
 	thresholds []compose.Threshold
 	when       map[compose.When][]compose.Sits
+	covered    *compose.Covered // nil when no picture lies under the block
 	problems   diag.Problems
 }
 
@@ -89,6 +94,9 @@ func (m *measuring) run() *found {
 	}
 	if len(m.follows) > 0 {
 		m.arrangements(f)
+	}
+	if file, focus, ok := compose.HasGroundPicture(m.block); ok {
+		f.covered = m.covered(f, file, focus)
 	}
 	known.Store(key, f)
 	return f
@@ -129,7 +137,7 @@ func (m *measuring) laid(page *compose.Page, extra string) *sweep.Laid {
 
 // whole gives what was found to compose.
 func (f *found) whole(block string) *compose.Measured {
-	return &compose.Measured{Thresholds: map[string][]compose.Threshold{block: f.thresholds}, When: f.when}
+	return &compose.Measured{Thresholds: map[string][]compose.Threshold{block: f.thresholds}, When: f.when, Grounds: map[string]*compose.Covered{block: f.covered}}
 }
 
 // arrangements finds where parts sit as their styles ask: without these styles first, then with them as a proof.

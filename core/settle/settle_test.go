@@ -155,3 +155,22 @@ func TestWhichPicturesMayWait(t *testing.T) {
 	assert.Equal(t, 1, first)
 	assert.Len(t, fits, 9)
 }
+
+// Only what lies under words counts for the veil over a picture: the upper left of this block, not its lower edge.
+func TestWhatOfAPictureLiesUnderText(t *testing.T) {
+	_, m, problems := measured(t, "{name: a, section: hero/alone, tone: deep, ground: {picture: dunes.svg}}")
+	require.NoError(t, problems.Err())
+	c := m.Grounds["a"]
+	require.NotNil(t, c)
+	count := 0
+	for _, under := range c {
+		if under {
+			count++
+		}
+	}
+	assert.Greater(t, count, 200)
+	assert.Less(t, count, compose.CoverCells*compose.CoverCells-200)
+	assert.False(t, c[len(c)-1], "the lower right corner")
+	_, m, _ = measured(t, "{name: a, section: hero/alone, tone: deep, ground: {picture: dunes.svg, overlay: 40%}}")
+	assert.Nil(t, m.Grounds["a"], "who says how thick it is asks for nothing")
+}
