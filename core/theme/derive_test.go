@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"strings"
 	"testing"
-	"testing/fstest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -45,12 +44,7 @@ func TestDerivedPalettesCanBeRead(t *testing.T) {
 
 // A tone whose text cannot be read is found, and the nearest color that can be is named.
 func TestUnreadablePairsAreFoundAndMended(t *testing.T) {
-	files := fstest.MapFS{}
-	for _, f := range []string{"theme.tokens.json", "theme.dark.tokens.json"} {
-		data, err := stock.Files.ReadFile("themes/saltwind/" + f)
-		require.NoError(t, err)
-		files[f] = &fstest.MapFile{Data: data}
-	}
+	files := saltwind(t)
 	light := files["theme.tokens.json"]
 	light.Data = bytes.Replace(light.Data, []byte(`"hex": "#4a5d60"`), []byte(`"hex": "#9aa9aa"`), 1)
 	th, err := theme.Load("s", files, ".")

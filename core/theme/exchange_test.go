@@ -120,12 +120,7 @@ func TestTypedTokens(t *testing.T) {
 }
 
 func TestColorsNamedByTheirHueGetARole(t *testing.T) {
-	files := fstest.MapFS{}
-	for _, f := range []string{"theme.tokens.json", "theme.dark.tokens.json"} {
-		data, err := stock.Files.ReadFile("themes/saltwind/" + f)
-		require.NoError(t, err)
-		files[f] = &fstest.MapFile{Data: data}
-	}
+	files := saltwind(t)
 	root := object(t, string(files["theme.tokens.json"].Data))
 	root["brand"] = map[string]any{"$type": "color", "red-500": map[string]any{"$value": "#c23815"}, "ink-blue": map[string]any{"$value": "#112a30"}, "sailcloth": map[string]any{"$value": "#c23815"}}
 	data, err := json.Marshal(root)

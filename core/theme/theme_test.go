@@ -58,13 +58,20 @@ func TestEveryTextCanBeReadOnEveryToneLightAndDark(t *testing.T) {
 	}
 }
 
-func TestTokensBecomeCSS(t *testing.T) {
+// saltwind gives the token files of a shipped theme, to be changed.
+func saltwind(t *testing.T) fstest.MapFS {
+	t.Helper()
 	files := fstest.MapFS{}
 	for _, f := range []string{"theme.tokens.json", "theme.dark.tokens.json"} {
 		data, err := stock.Files.ReadFile("themes/saltwind/" + f)
 		require.NoError(t, err)
 		files[f] = &fstest.MapFile{Data: data}
 	}
+	return files
+}
+
+func TestTokensBecomeCSS(t *testing.T) {
+	files := saltwind(t)
 	th, err := theme.Load("s", files, ".")
 	require.NoError(t, err)
 	k, ok := th.Token("type.display")

@@ -22,11 +22,13 @@ func blockArg(p *plan, arg string) (*site.Page, *site.Block, error) {
 	return page, b, err
 }
 
-func ownBlock(page *site.Page, b *site.Block, verb string) error {
-	if b.EveryPage != "" {
-		return fmt.Errorf("%s stands on every page (ziegel.yaml, every-page); it cannot be %s on %s alone. `leave-out: [%s]` in pages/%s.yaml takes it off this page", b.Name, verb, page.Name, b.Name, page.Name)
+// ownBlock finds a block that stands on its page alone. verb says what is to be done to it.
+func ownBlock(p *plan, arg, verb string) (*site.Page, *site.Block, error) {
+	page, b, err := blockArg(p, arg)
+	if err == nil && b.EveryPage != "" {
+		err = fmt.Errorf("%s stands on every page (ziegel.yaml, every-page); it cannot be %s on %s alone. `leave-out: [%s]` in pages/%s.yaml takes it off this page", b.Name, verb, page.Name, b.Name, page.Name)
 	}
-	return nil
+	return page, b, err
 }
 
 func (a *app) moveCmd() *cobra.Command {
@@ -45,11 +47,8 @@ func (a *app) moveCmd() *cobra.Command {
 		ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			return a.change(dry, func(p *plan) error {
-				page, b, err := blockArg(p, args[0])
+				page, b, err := ownBlock(p, args[0], "moved")
 				if err != nil {
-					return err
-				}
-				if err := ownBlock(page, b, "moved"); err != nil {
 					return err
 				}
 				if at == (spot{}) && into == "" {
@@ -325,11 +324,8 @@ func (a *app) removeCmd() *cobra.Command {
 		ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			return a.change(dry, func(p *plan) error {
-				page, b, err := blockArg(p, args[0])
+				page, b, err := ownBlock(p, args[0], "removed")
 				if err != nil {
-					return err
-				}
-				if err := ownBlock(page, b, "removed"); err != nil {
 					return err
 				}
 				p.edit(b.File.Path, site.Edit{Op: site.Delete, Path: b.Path})
