@@ -18,61 +18,70 @@ func CopyCache(dir string) string { return filepath.Join(dir, ".ziegel", "cache"
 // makeCopies makes the smaller copies of pictures, by name; those that were made before come from the cache. A picture that cannot be
 // read has none: what is wrong with it is told where the page names it.
 func makeCopies(e *compose.Env, list map[string]media.Copy, opts Options) map[string][]byte {
-	names := make([]string, 0, len(list))
-	for n := range list {
-		names = append(names, n)
+	of := map[string][]media.Copy{}
+	for _, c := range list {
+		of[c.From] = append(of[c.From], c)
 	}
-	slices.Sort(names)
 	out := map[string][]byte{}
 	var mu sync.Mutex
 	var wg sync.WaitGroup
 	todo := make(chan string)
-	done := 0
-	for range min(runtime.NumCPU(), len(names)) {
+	for range min(runtime.NumCPU(), len(of)) {
 		wg.Add(1)
 		go func() {
 			defer wg.Done()
-			for name := range todo {
-				data, ok := copyOf(e, list[name], opts.Cache)
+			for from := range todo {
+				copies := of[from]
+				slices.SortFunc(copies, func(a, b media.Copy) int { return a.Width - b.Width })
+				made := copiesOf(e, from, copies, opts.Cache)
 				mu.Lock()
-				done++
-				if ok {
-					out[name] = data
-				}
-				if opts.Step != nil {
-					opts.Step(done, len(names))
+				for i, data := range made {
+					out[copies[i].Name] = data
 				}
 				mu.Unlock()
+				if opts.Step != nil {
+					opts.Step(len(of))
+				}
 			}
 		}()
 	}
-	for _, n := range names {
-		todo <- n
+	for from := range of {
+		todo <- from
 	}
 	close(todo)
 	wg.Wait()
 	return out
 }
 
-// copyOf makes one copy, or takes it from the cache, where it lies under what it follows from.
-func copyOf(e *compose.Env, c media.Copy, cache string) ([]byte, bool) {
-	original, err := e.MediaFile(c.From)
+// copiesOf makes the copies of one picture, or takes them from the cache, where each lies under what it follows from.
+func copiesOf(e *compose.Env, from string, list []media.Copy, cache string) [][]byte {
+	original, err := e.MediaFile(from)
 	if err != nil {
-		return nil, false
+		return nil
 	}
-	kept := ""
-	if cache != "" {
-		kept = filepath.Join(cache, site.Hash(string(original)+c.Name))
-		if data, err := os.ReadFile(kept); err == nil && len(data) > 0 {
-			return data, true
+	kept := func(c media.Copy) string { return filepath.Join(cache, site.Hash(string(original)+c.Name)) }
+	out := make([][]byte, len(list))
+	all := cache != ""
+	for i, c := range list {
+		if all {
+			out[i], err = os.ReadFile(kept(c))
+			all = err == nil && len(out[i]) > 0
 		}
 	}
-	data, err := media.Resize(original, c)
-	if err != nil {
-		return nil, false
+	if all {
+		return out
 	}
-	if kept != "" && site.WriteFile(kept, data) == nil { // else the next build makes it again
-		_ = site.WriteFile(filepath.Join(cache, ".gitignore"), []byte("*\n"))
+	if out, err = media.Resize(original, list); err != nil {
+		return nil
 	}
-	return data, true
+	if cache == "" {
+		return out
+	}
+	for i, c := range list { // what cannot be kept is made again by the next build
+		if site.WriteFile(kept(c), out[i]) != nil {
+			return out
+		}
+	}
+	_ = site.WriteFile(filepath.Join(cache, ".gitignore"), []byte("*\n"))
+	return out
 }

@@ -35,8 +35,8 @@ func (f Files) Names() []string {
 
 // Options change how a site is built. The zero value is the usual choice.
 type Options struct {
-	Cache string             // folder that keeps smaller copies of pictures; none when empty
-	Step  func(done, of int) // is told of every copy that is made, by several goroutines at once; may be nil
+	Cache string       // folder that keeps smaller copies of pictures; none when empty
+	Step  func(of int) // is told of every picture of which copies were made, by several goroutines at once; may be nil
 }
 
 // Build makes all files of a site.

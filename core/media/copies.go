@@ -9,6 +9,7 @@ import (
 	"image/png"
 	"math"
 	"path"
+	"slices"
 	"strings"
 
 	"github.com/disintegration/imaging"
@@ -59,15 +60,32 @@ func Copies(name string, w, h float64) []Copy {
 	return out
 }
 
-// Resize makes a copy of a picture: upright, in the copy's size, without what cameras note about the place. data is the picture's file.
-func Resize(data []byte, c Copy) ([]byte, error) {
+// Resize makes copies of a picture, the files in the order of list: upright, each in its size, without what cameras note about the place.
+// data is the picture's file. A smaller copy is made of the next larger one.
+func Resize(data []byte, list []Copy) ([][]byte, error) {
 	img, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
 	if err != nil {
 		return nil, err
 	}
-	img = imaging.Resize(img, c.Width, c.Height, imaging.Lanczos)
+	order := make([]int, len(list))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortFunc(order, func(a, b int) int { return list[b].Width - list[a].Width })
+	out := make([][]byte, len(list))
+	for _, i := range order {
+		img = imaging.Resize(img, list[i].Width, list[i].Height, imaging.Lanczos)
+		if out[i], err = encode(img, list[i].Name); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+func encode(img image.Image, name string) ([]byte, error) {
 	var out bytes.Buffer
-	if strings.EqualFold(path.Ext(c.Name), ".png") {
+	var err error
+	if strings.EqualFold(path.Ext(name), ".png") {
 		enc := png.Encoder{CompressionLevel: png.BestCompression}
 		err = enc.Encode(&out, img)
 	} else {

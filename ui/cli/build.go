@@ -63,7 +63,7 @@ func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, 
 	}
 	var making *work
 	var once sync.Once
-	files, problems := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir), Step: func(_, of int) {
+	files, problems := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir), Step: func(of int) {
 		once.Do(func() { making = a.working("smaller copies of pictures", of) })
 		making.step()
 	}})
