@@ -201,7 +201,16 @@ func (f *filler) offer(n *html.Node, name string, w, h float64, fit PictureFit) 
 		f.c.out.Copies = append(f.c.out.Copies, c)
 		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, urlPath(c.Name), c.Width))
 	}
-	set(n, "srcset", strings.Join(append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, urlPath(name), int(w+.5))), ", "))
+	if last := copies[len(copies)-1]; last.Width > media.Widest-100 { // out of a camera: the largest copy stands for it
+		set(n, "width", strconv.Itoa(last.Width))
+		set(n, "height", strconv.Itoa(last.Height))
+		if n.Data == "img" {
+			set(n, "src", f.c.depth+"media/"+urlPath(last.Name))
+		}
+	} else {
+		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, urlPath(name), int(w+.5)))
+	}
+	set(n, "srcset", strings.Join(list, ", "))
 	set(n, "sizes", fit.Sizes[name])
 }
 
@@ -263,6 +272,9 @@ func appendOnce(list []string, s string) []string {
 	}
 	return append(list, s)
 }
+
+// URLPath writes a file's path as pages refer to it.
+func URLPath(name string) string { return urlPath(name) }
 
 func urlPath(name string) string {
 	var b strings.Builder

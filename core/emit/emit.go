@@ -56,8 +56,9 @@ func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 		if page.Own.Text != "" {
 			out[p.Name+".css"] = []byte(page.Own.Text)
 		}
-		for _, m := range page.Media {
-			shown[m] = true
+		for _, m := range page.Media { // a copy may stand for it everywhere
+			address := "media/" + compose.URLPath(m)
+			shown[m] = shown[m] || strings.Contains(page.HTML, address) || strings.Contains(page.Own.Text, address) || strings.Contains(page.Own.Text, "media/"+m)
 		}
 		for _, c := range page.Copies {
 			copies[c.Name] = c
@@ -66,7 +67,10 @@ func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 	for name, data := range makeCopies(e, copies, opts) {
 		out[path.Join("media", name)] = data
 	}
-	for m := range shown {
+	for m, ok := range shown {
+		if !ok {
+			continue
+		}
 		if data, err := e.MediaFile(m); err == nil {
 			out[path.Join("media", m)] = data
 		}

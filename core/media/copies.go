@@ -24,7 +24,11 @@ type Copy struct {
 }
 
 // copyWidths are about as wide as copies are, px: each has some 1.5 times the pixels of the one before.
-var copyWidths = []int{480, 720, 1080, 1600, 2200}
+var copyWidths = []int{480, 720, 1080, 1600, 2200, Widest}
+
+// Widest is the width of the largest copy, px. A picture that is wide enough for one never goes to a page itself: it is what came out of a
+// camera, many times heavier than any screen needs.
+const Widest = 2800
 
 // CopyFolder is where copies lie below media/ of a built site.
 const CopyFolder = "sized"
