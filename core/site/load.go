@@ -99,7 +99,19 @@ func (s *Site) loadMain() diag.Problems {
 		}
 	}
 	s.Theme = l.text(root.Get("theme"), "theme")
-	if r := l.mapOf(root.Get("ranges"), "ranges", "phone: ..599"); r != nil {
+	s.ranges(l, root.Get("ranges"))
+	s.styles(l, root.Get("styles"))
+	s.Defaults = l.defaults(root.Get("defaults"))
+	s.Turns = l.turns(root.Get("turns"))
+	s.accept(l, root.Get("accept"))
+	s.tune(l, root.Get("tune"))
+	s.everyPage(l, root.Get("every-page"))
+	return l.problems
+}
+
+// ranges reads the named spans of screen widths.
+func (s *Site) ranges(l *loader, v *Value) {
+	if r := l.mapOf(v, "ranges", "phone: ..599"); r != nil {
 		s.Ranges = nil
 		for _, e := range r.Entries {
 			from, to, ok := ParseSpan(e.Value.Str())
@@ -110,7 +122,11 @@ func (s *Site) loadMain() diag.Problems {
 			s.Ranges = append(s.Ranges, Range{e.Key, from, to})
 		}
 	}
-	if m := l.mapOf(root.Get("styles"), "styles", "lifted: {box-shadow: \"{shadow.float}\"}"); m != nil {
+}
+
+// styles reads the shared styles.
+func (s *Site) styles(l *loader, v *Value) {
+	if m := l.mapOf(v, "styles", "lifted: {box-shadow: \"{shadow.float}\"}"); m != nil {
 		for _, e := range m.Entries {
 			switch {
 			case !ValidName(e.Key):
@@ -120,9 +136,11 @@ func (s *Site) loadMain() diag.Problems {
 			}
 		}
 	}
-	s.Defaults = l.defaults(root.Get("defaults"))
-	s.Turns = l.turns(root.Get("turns"))
-	for _, v := range l.listOf(root.Get("accept"), "accept", "- {rule: lone-item, at: home/plans, because: it is meant so}") {
+}
+
+// accept reads the findings that are meant so.
+func (s *Site) accept(l *loader, list *Value) {
+	for _, v := range l.listOf(list, "accept", "- {rule: lone-item, at: home/plans, because: it is meant so}") {
 		if l.mapOf(v, "an accepted finding", "{rule: lone-item, at: home/plans, because: it is meant so}") == nil {
 			continue
 		}
@@ -134,8 +152,12 @@ func (s *Site) loadMain() diag.Problems {
 		}
 		s.Accepted = append(s.Accepted, a)
 	}
+}
+
+// tune reads other limits and severities of rules.
+func (s *Site) tune(l *loader, list *Value) {
 	const tuned = "{rule: line-too-long, at: courses, limit: 100, because: the terms are set small}"
-	for _, v := range l.listOf(root.Get("tune"), "tune", "- "+tuned) {
+	for _, v := range l.listOf(list, "tune", "- "+tuned) {
 		if l.mapOf(v, "a tuned rule", tuned) == nil {
 			continue
 		}
@@ -158,12 +180,16 @@ func (s *Site) loadMain() diag.Problems {
 			s.Tuned = append(s.Tuned, t)
 		}
 	}
-	if ep := l.mapOf(root.Get("every-page"), "every-page", "top: [...]"); ep != nil {
+}
+
+// everyPage reads the blocks that stand on every page.
+func (s *Site) everyPage(l *loader, v *Value) {
+	if ep := l.mapOf(v, "every-page", "top: [...]"); ep != nil {
 		l.keys(ep, "every-page", "top", "bottom")
 		seen := map[string]*Value{}
 		for _, where := range []string{"top", "bottom"} {
-			for i, v := range l.listOf(ep.Get(where), where, "- {name: menu, section: nav/bar}") {
-				if b := l.block(v, Keys("every-page", where, i), seen); b != nil {
+			for i, it := range l.listOf(ep.Get(where), where, "- {name: menu, section: nav/bar}") {
+				if b := l.block(it, Keys("every-page", where, i), seen); b != nil {
 					b.onEveryPage(where)
 					if where == "top" {
 						s.Top = append(s.Top, b)
@@ -174,7 +200,6 @@ func (s *Site) loadMain() diag.Problems {
 			}
 		}
 	}
-	return l.problems
 }
 
 // ParseSpan reads 480..719, ..599, 1024.. or 720: widths in CSS px, both ends included; to is 0 without an end.
