@@ -69,6 +69,7 @@ func Trials(s *library.Section, themes []string) []Trial {
 			out = append(out, Trial{Group: "lists", Name: fmt.Sprintf("%d entries", n), Theme: themes[0], page: one, kind: fmt.Sprintf("items-%d", n)})
 		}
 	}
+	out = append(out, Trial{Group: "held", Name: "first and last on a page", Theme: themes[0], page: fmt.Sprintf("title: Proof\nblocks:\n  - {name: b1, section: %s}\n  - {name: between, section: features/list, tone: tinted}\n  - {name: b2, section: %[1]s}\n", s.Name)})
 	if len(s.Slots) == 0 {
 		held := "title: Proof\nblocks:\n  - name: holder\n    section: %s\n    holds:\n      %s:\n        - {name: b1, section: %s}\n        - {name: b2, section: %[3]s, tone: deep}\n"
 		out = append(out, Trial{Group: "held", Name: "in one half of a page", Theme: themes[0], page: fmt.Sprintf(held, "layout/columns", "left", s.Name)},
