@@ -2,7 +2,6 @@ package audit
 
 import (
 	"fmt"
-	"image/color"
 	"strings"
 	"sync"
 
@@ -179,16 +178,8 @@ func (p *palette) picture(s *scene, src string, dark bool) *pictured {
 	out := &pictured{}
 	if data, ok := s.l.File(src); ok {
 		out.w, out.h, _ = media.Size(src, data)
-		if media.IsSVG(src) {
-			if out.grid, _ = media.ReadDrawnColors(data, dark); out.grid == nil {
-				for _, text := range media.SVGColors(data) {
-					if c, ok := css.ParseColor(css.Tokenize(text), css.ColorContext{}); ok && c.A > 0 {
-						out.list = append(out.list, c)
-					}
-				}
-			}
-		} else {
-			out.grid, _ = media.ReadColors(data)
+		if out.grid = media.Look(src, data, dark); out.grid == nil && media.IsSVG(src) {
+			out.list = css.Colors(media.SVGColors(data))
 		}
 	}
 	p.pictures.Store(key, out)
@@ -468,14 +459,10 @@ func (p *palette) spots(pic *pictured, box *layout.Rect, shown [4]float64, text 
 	var list []css.Color
 	for y := y0; y < y1; y++ {
 		for x := x0; x < x1; x++ {
-			list = append(list, ofNRGBA(g.Cells[y*g.Columns+x]))
+			list = append(list, css.FromNRGBA(g.Cells[y*g.Columns+x]))
 		}
 	}
 	return extremes(list)
-}
-
-func ofNRGBA(c color.NRGBA) css.Color {
-	return css.Color{R: float64(c.R) / 255, G: float64(c.G) / 255, B: float64(c.B) / 255, A: float64(c.A) / 255}
 }
 
 func extremes(list []css.Color) []css.Color {

@@ -121,7 +121,7 @@ var looks = []string{"main", "other", "quiet"}
 func (f *filler) linkKeys(v *site.Value, known []string) {
 	for _, e := range v.Entries {
 		key := e.Key
-		if name, at := optionName(key); at != "" && (name == "file" || name == "focus") && contains(known, name) {
+		if name, at := optionName(key); at != "" && PictureDiffers(name) && contains(known, name) {
 			key = name
 		}
 		if !contains(known, key) {

@@ -410,8 +410,7 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 	if to.Str() == f.c.page.Name {
 		set(n, "aria-current", "page")
 	}
-	cls, _ := library.Attr(n, "class")
-	if strings.Contains(" "+cls+" ", " action ") {
+	if hasClass(n, "action") {
 		look := v.Get("look").Str()
 		if look == "" && sc.entry && sc.index > 0 && sc.value == v {
 			look = "other"

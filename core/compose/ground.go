@@ -173,17 +173,11 @@ type seenKey struct {
 }
 
 func look(file string, data []byte, dark bool) *media.Colors {
-	svg := media.IsSVG(file)
-	key := seenKey{sha256.Sum256(data), dark && svg}
+	key := seenKey{sha256.Sum256(data), dark && media.IsSVG(file)}
 	if c, ok := seen.Load(key); ok {
 		return c.(*media.Colors)
 	}
-	var c *media.Colors
-	if svg {
-		c, _ = media.ReadDrawnColors(data, dark)
-	} else {
-		c, _ = media.ReadColors(data)
-	}
+	c := media.Look(file, data, dark)
 	seen.Store(key, c)
 	return c
 }
@@ -192,44 +186,30 @@ func look(file string, data []byte, dark bool) *media.Colors {
 func underneath(file string, data []byte, dark bool, covered *Covered) []css.Color {
 	cells := look(file, data, dark)
 	var out []css.Color
-	if cells == nil {
-		for _, s := range media.SVGColors(data) { // nobody can tell where they lie
-			if col, ok := css.ParseColor(css.Tokenize(s), css.ColorContext{}); ok && media.IsSVG(file) {
-				out = append(out, col)
-			}
-		}
-		return out
+	switch {
+	case cells == nil && media.IsSVG(file):
+		return css.Colors(media.SVGColors(data)) // nobody can tell where they lie
+	case cells == nil:
+		return nil
 	}
 	have := map[color.NRGBA]bool{}
 	for i, cell := range cells.Cells {
 		x, y := i%cells.Columns*CoverCells/cells.Columns, i/cells.Columns*CoverCells/cells.Rows
 		if (covered == nil || covered[y*CoverCells+x]) && !have[cell] {
 			have[cell] = true
-			out = append(out, fromNRGBA(cell))
+			out = append(out, css.FromNRGBA(cell))
 		}
 	}
 	if len(out) == 0 { // no text lies over it: any of its cells will do
-		out = append(out, fromNRGBA(cells.Cells[0]))
+		out = append(out, css.FromNRGBA(cells.Cells[0]))
 	}
 	return out
-}
-
-func fromNRGBA(c color.NRGBA) css.Color {
-	return css.Color{R: float64(c.R) / 255, G: float64(c.G) / 255, B: float64(c.B) / 255, A: float64(c.A) / 255}
 }
 
 // readable reports whether ink, soft text and accents of a tone stand out from all these colors under a veil of the ground.
 func (e *Env) readable(tone string, under []css.Color, dark bool, share float64) bool {
 	get := func(role string) (css.Color, bool) {
-		t, ok := e.Theme.Token("color." + tone + "." + role)
-		text := t.Value
-		if dark && t.Dark != "" {
-			text = t.Dark
-		}
-		if !ok {
-			return css.Color{}, false
-		}
-		return css.ParseColor(css.Tokenize(text), css.ColorContext{Dark: dark})
+		return css.ParseColor(css.Tokenize(e.Theme.Color(tone, role, dark)), css.ColorContext{Dark: dark})
 	}
 	ground, ok := get("ground")
 	if !ok {

@@ -5,6 +5,8 @@ import (
 	"strings"
 
 	"golang.org/x/net/html"
+
+	"ziegel/core/library"
 )
 
 // shareIcons writes the shapes of icons that stand on a page several times once, as symbols at the end of the body, and lets every icon
@@ -36,7 +38,7 @@ func shareIcons(body *html.Node, names map[string]string) {
 			id = fmt.Sprintf("icon-%d", len(names)+1)
 			names[shapes] = fmt.Sprint(len(names) + 1)
 		}
-		box, _ := attrOf(list[0], "viewBox")
+		box, _ := library.Attr(list[0], "viewBox")
 		symbol := element("symbol", "id", id, "viewBox", box)
 		for k := list[0].FirstChild; k != nil; k = list[0].FirstChild {
 			list[0].RemoveChild(k)
@@ -63,16 +65,6 @@ func inside(n *html.Node) string {
 }
 
 func hasClass(n *html.Node, class string) bool {
-	list, _ := attrOf(n, "class")
+	list, _ := library.Attr(n, "class")
 	return strings.Contains(" "+list+" ", " "+class+" ")
-}
-
-// attrOf reads an attribute in the case it is written in: viewBox is one of SVG's.
-func attrOf(n *html.Node, key string) (string, bool) {
-	for _, a := range n.Attr {
-		if strings.EqualFold(a.Key, key) {
-			return a.Val, true
-		}
-	}
-	return "", false
 }

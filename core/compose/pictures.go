@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"net/url"
 	"slices"
 	"sort"
 	"strconv"
@@ -47,8 +48,11 @@ type variant struct {
 	w, h     float64
 }
 
-// PictureKeys are what a picture says, beside its file and focus in a range: "file at phone", "focus at phone".
+// PictureKeys are what a picture says. Its file and its focus may differ by range: "file at phone".
 var PictureKeys = []string{"file", "alt", "focus"}
+
+// PictureDiffers reports what a picture may say anew for a range.
+func PictureDiffers(key string) bool { return key == "file" || key == "focus" }
 
 func (f *filler) picture(n *html.Node, v *site.Value) bool {
 	file, alt := v, (*site.Value)(nil)
@@ -59,7 +63,7 @@ func (f *filler) picture(n *html.Node, v *site.Value) bool {
 		return false
 	}
 	p := shown{img: n, name: pictureName(file)}
-	removeAttr(n, "style") // the focus of the sample
+	attr(n, "style") // the focus of the sample
 	p.w, p.h = f.size(file, p.name)
 	set(n, "src", f.c.depth+"media/"+urlPath(p.name))
 	set(n, "width", strconv.Itoa(int(p.w+.5)))
@@ -118,14 +122,11 @@ func (f *filler) pictureAt(p *shown, e site.Entry) {
 		f.c.addOnce(f.file(e.Value).KeyProblem(e, "unknown-range", fmt.Sprintf("there is no range %q", at), "one of "+strings.Join(names, ", ")+", or widths such as ..479", diag.Nearest(at, names)))
 		return
 	}
-	v := variant{from: from, to: to}
-	for i := range p.variants {
-		if p.variants[i].from == from && p.variants[i].to == to {
-			v = p.variants[i]
-			p.variants = slices.Delete(p.variants, i, i+1)
-			break
-		}
+	i := slices.IndexFunc(p.variants, func(v variant) bool { return v.from == from && v.to == to })
+	if i < 0 {
+		i, p.variants = len(p.variants), append(p.variants, variant{from: from, to: to})
 	}
+	v := &p.variants[i]
 	switch key {
 	case "file":
 		v.file = pictureName(e.Value)
@@ -133,7 +134,6 @@ func (f *filler) pictureAt(p *shown, e site.Entry) {
 	case "focus":
 		v.focus = strings.TrimSpace(e.Value.Str())
 	}
-	p.variants = append(p.variants, v)
 }
 
 // dressPictures gives the pictures of the filled section what depends on the layout and on the screen: smaller copies, other files, other
@@ -201,7 +201,7 @@ func (f *filler) offer(n *html.Node, name string, w, h float64, fit PictureFit) 
 		f.c.out.Copies = append(f.c.out.Copies, c)
 		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, urlPath(c.Name), c.Width))
 	}
-	if last := copies[len(copies)-1]; last.Width > media.Widest-100 { // out of a camera: the largest copy stands for it
+	if last := copies[len(copies)-1]; last.Instead {
 		set(n, "width", strconv.Itoa(last.Width))
 		set(n, "height", strconv.Itoa(last.Height))
 		if n.Data == "img" {
@@ -225,7 +225,7 @@ func (f *filler) focusAt(p *shown, v variant, index int) {
 	}
 	class := f.c.className(f.b, fmt.Sprintf("picture-%d", index+1))
 	addClass(p.img, class)
-	removeAttr(p.img, "style")
+	attr(p.img, "style")
 	f.c.focuses = append(f.c.focuses, focusRule{class, "", p.focus}, focusRule{class, "@media " + widthQuery(v.from, v.to), focus})
 }
 
@@ -275,6 +275,16 @@ func appendOnce(list []string, s string) []string {
 
 // URLPath writes a file's path as pages refer to it.
 func URLPath(name string) string { return urlPath(name) }
+
+// MediaName gives the file below media/ that an address on a page means.
+func MediaName(address string) (name string, ok bool) {
+	_, path, ok := strings.Cut(address, "media/")
+	if !ok {
+		return "", false
+	}
+	name, err := url.PathUnescape(path)
+	return name, err == nil
+}
 
 func urlPath(name string) string {
 	var b strings.Builder

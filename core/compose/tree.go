@@ -26,8 +26,6 @@ func attr(n *html.Node, key string) (string, bool) {
 	return "", false
 }
 
-func removeAttr(n *html.Node, key string) { attr(n, key) }
-
 func set(n *html.Node, key, value string) {
 	for i, a := range n.Attr {
 		if a.Key == key {

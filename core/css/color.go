@@ -1,6 +1,7 @@
 package css
 
 import (
+	"image/color"
 	"math"
 	"strconv"
 	"strings"
@@ -311,4 +312,20 @@ func Contrast(a, b Color) float64 {
 		x, y = y, x
 	}
 	return (x + .05) / (y + .05)
+}
+
+// FromNRGBA takes a color of a picture.
+func FromNRGBA(c color.NRGBA) Color {
+	return Color{R: float64(c.R) / 255, G: float64(c.G) / 255, B: float64(c.B) / 255, A: float64(c.A) / 255}
+}
+
+// Colors reads a list of colors; what is none, or cannot be seen, is left out.
+func Colors(list []string) []Color {
+	var out []Color
+	for _, text := range list {
+		if c, ok := ParseColor(Tokenize(text), ColorContext{}); ok && c.A > 0 {
+			out = append(out, c)
+		}
+	}
+	return out
 }

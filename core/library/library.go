@@ -538,10 +538,10 @@ func sampleOf(n *html.Node) *site.Value {
 		return v
 	case Picture:
 		src, _ := Attr(n, "src")
-		for _, folder := range []string{"pictures/", "media/"} { // of the shipped ones, and of a site
-			if i := strings.Index(src, "../"+folder); i >= 0 {
-				src = src[i+len("../"+folder):]
-			}
+		if _, name, ok := strings.Cut(src, "../pictures/"); ok { // a shipped one
+			src = name
+		} else if _, name, ok := strings.Cut(src, "media/"); ok {
+			src = name
 		}
 		alt, _ := Attr(n, "alt")
 		return site.NewMap("file", site.NewText(src), "alt", site.NewText(alt))

@@ -41,6 +41,19 @@ func SVGColors(data []byte) []string {
 // IsSVG reports a picture drawn in lines and surfaces, by its name.
 func IsSVG(name string) bool { return strings.EqualFold(path.Ext(name), ".svg") }
 
+// Look looks at a picture, an SVG one as it is in the light or in the dark. It gives nil when nobody can tell by looking.
+func Look(name string, data []byte, dark bool) *Colors {
+	read := ReadColors
+	if IsSVG(name) {
+		read = func(data []byte) (*Colors, error) { return ReadDrawnColors(data, dark) }
+	}
+	out, err := read(data)
+	if err != nil {
+		return nil
+	}
+	return out
+}
+
 // ReadColors looks at a PNG, JPEG, GIF or WebP picture.
 func ReadColors(data []byte) (*Colors, error) {
 	conf, _, err := image.DecodeConfig(bytes.NewReader(data))

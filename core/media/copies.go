@@ -21,14 +21,15 @@ type Copy struct {
 	From          string // the picture, below media/
 	Name          string // of the copy, below media/
 	Width, Height int    // px
+	Instead       bool   // it stands for the picture, which goes to no page itself
 }
 
 // copyWidths are about as wide as copies are, px: each has some 1.5 times the pixels of the one before.
-var copyWidths = []int{480, 720, 1080, 1600, 2200, Widest}
+var copyWidths = []int{480, 720, 1080, 1600, 2200, widest}
 
-// Widest is the width of the largest copy, px. A picture that is wide enough for one never goes to a page itself: it is what came out of a
+// widest is the width of the largest copy, px. A picture that is wide enough for one never goes to a page itself: it is what came out of a
 // camera, many times heavier than any screen needs.
-const Widest = 2800
+const widest = 2800
 
 // CopyFolder is where copies lie below media/ of a built site.
 const CopyFolder = "sized"
@@ -59,7 +60,7 @@ func Copies(name string, w, h float64) []Copy {
 		if ext == ".webp" { // there is no encoder for it; a name of its own, beside a JPEG of the same name
 			stem, kind = stem+"-webp", ".jpg"
 		}
-		out = append(out, Copy{From: name, Name: fmt.Sprintf("%s/%s-%d%s", CopyFolder, stem, best, kind), Width: best, Height: max(1, int(math.Round(float64(best)*h/w)))})
+		out = append(out, Copy{From: name, Name: fmt.Sprintf("%s/%s-%d%s", CopyFolder, stem, best, kind), Width: best, Height: max(1, int(math.Round(float64(best)*h/w))), Instead: about == widest})
 	}
 	return out
 }

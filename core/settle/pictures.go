@@ -3,7 +3,6 @@ package settle
 import (
 	"fmt"
 	"math"
-	"net/url"
 	"strings"
 
 	"ziegel/core/compose"
@@ -117,7 +116,7 @@ func sizes(l *sweep.Laid, engine *layout.Engine, keys map[*css.Element]compose.P
 		fit.Sizes = map[string]string{}
 		for _, src := range files(el) {
 			w, h, ok := l.Picture(src)
-			_, name, named := strings.Cut(src, "media/")
+			name, named := compose.MediaName(src)
 			if !ok || !named || w == 0 || h == 0 {
 				continue
 			}
@@ -125,17 +124,10 @@ func sizes(l *sweep.Laid, engine *layout.Engine, keys map[*css.Element]compose.P
 			for i, b := range list {
 				wide[i] = max(b[0], min(b[1]*w/h, 3*b[0])) // wider than the box where its sides are cut off
 			}
-			fit.Sizes[unescaped(name)] = sizesText(wide)
+			fit.Sizes[name] = sizesText(wide)
 		}
 		out[keys[el]] = fit
 	}
-}
-
-func unescaped(name string) string {
-	if plain, err := url.PathUnescape(name); err == nil {
-		return plain
-	}
-	return name
 }
 
 // slack is how much wider than it is a picture may be said to be, as a share.

@@ -125,19 +125,16 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 		}
 	}
 	l.picture = func(src string) (float64, float64, bool) {
-		_, name, ok := strings.Cut(src, "media/")
-		if !ok {
-			return 0, 0, false
-		}
-		s, ok := sizes[unescape(name)]
+		name, _ := compose.MediaName(src)
+		s, ok := sizes[name]
 		return s[0], s[1], ok
 	}
 	l.file = func(src string) ([]byte, bool) {
-		_, name, ok := strings.Cut(src, "media/")
+		name, ok := compose.MediaName(src)
 		if !ok {
 			return nil, false
 		}
-		data, err := e.MediaFile(unescape(name))
+		data, err := e.MediaFile(name)
 		return data, err == nil
 	}
 	l.Blocks = marked(doc)

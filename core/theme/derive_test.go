@@ -63,6 +63,14 @@ func TestUnreadablePairsAreFoundAndMended(t *testing.T) {
 	assert.Equal(t, "color.plain.soft="+mended, notes[0].Try)
 	lines := strings.Split(string(light.Data), "\n")
 	assert.Contains(t, lines[notes[0].Line-1], `"soft"`)
+	assert.Equal(t, strings.Index(lines[notes[0].Line-1], `"`)+1, notes[0].Column)
+	dark := files["theme.dark.tokens.json"]
+	dark.Data = bytes.Replace(dark.Data, []byte(`"hex": "#a2b5b4"`), []byte(`"hex": "#4a5d60"`), 1)
+	th, err = theme.Load("s", files, ".")
+	require.NoError(t, err)
+	last := th.Notes("theme.tokens.json")
+	assert.Equal(t, "theme.dark.tokens.json", last[len(last)-1].File)
+	assert.Contains(t, strings.Split(string(dark.Data), "\n")[last[len(last)-1].Line-1], `"soft"`)
 }
 
 // Pictures follow from the colors of a theme that says nothing of them.

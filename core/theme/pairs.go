@@ -35,8 +35,8 @@ func (p Pair) String() string {
 	return fmt.Sprintf("the %s of the tone %s (%s) has a contrast of %.1f on its %s (%s)%s; %.1f is the least", p.Text, p.Tone, p.TextColor, p.Contrast, p.Ground, p.On, where, LeastContrast)
 }
 
-// color gives the color of a role, as CSS.
-func (t *Theme) color(tone, role string, dark bool) string {
+// Color gives the color of a role in a tone, as CSS.
+func (t *Theme) Color(tone, role string, dark bool) string {
 	k, _ := t.Token("color." + tone + "." + role)
 	if dark && k.Dark != "" {
 		return k.Dark
@@ -51,9 +51,9 @@ func (t *Theme) Unreadable() []Pair {
 	for _, dark := range []bool{false, true} {
 		for _, tone := range Tones {
 			for _, roles := range TextPairs {
-				p := Pair{Tone: tone, Text: roles[0], Ground: roles[1], Dark: dark, TextColor: t.color(tone, roles[0], dark), On: t.color(tone, roles[1], dark)}
+				p := Pair{Tone: tone, Text: roles[0], Ground: roles[1], Dark: dark, TextColor: t.Color(tone, roles[0], dark), On: t.Color(tone, roles[1], dark)}
 				p.Contrast = ContrastOf(p.TextColor, p.On)
-				same := dark && t.color(tone, roles[0], false) == p.TextColor && t.color(tone, roles[1], false) == p.On
+				same := dark && t.Color(tone, roles[0], false) == p.TextColor && t.Color(tone, roles[1], false) == p.On
 				if p.Contrast > 0 && p.Contrast < LeastContrast && !same {
 					out = append(out, p)
 				}
@@ -73,7 +73,7 @@ func (t *Theme) Readable(p Pair) string {
 	var grounds []string
 	for _, roles := range TextPairs {
 		if roles[0] == p.Text {
-			grounds = append(grounds, t.color(p.Tone, roles[1], p.Dark))
+			grounds = append(grounds, t.Color(p.Tone, roles[1], p.Dark))
 		}
 	}
 	l, c, h := text.OkLch()
@@ -99,10 +99,11 @@ func (t *Theme) pairNotes(file string) diag.Problems {
 	var out diag.Problems
 	for _, p := range t.Unreadable() {
 		pos := diag.Position{File: file}
-		if p.Dark {
-			pos.File = strings.Replace(file, "theme.", "theme.dark.", 1)
-		} else if at := tokenOffset(t.source, p.Token()); at >= 0 {
-			pos = diag.At(file, string(t.source), at)
+		if at := tokenOffset(t.sources[0], p.Token()); at >= 0 {
+			pos = diag.At(file, string(t.sources[0]), at)
+		}
+		if at := tokenOffset(t.sources[1], p.Token()); p.Dark && at >= 0 {
+			pos = diag.At(strings.Replace(file, "theme.", "theme.dark.", 1), string(t.sources[1]), at)
 		}
 		try := ""
 		if c := t.Readable(p); c != "" {

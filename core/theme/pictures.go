@@ -29,22 +29,17 @@ func (t *Theme) Pictures() (light, dark map[string]string) {
 
 // drawn works out the colors of pictures from those of the tones.
 func (t *Theme) drawn(dark bool) map[string]string {
-	get := func(name string) (l, c, h float64) {
-		k, _ := t.Token("color." + name)
-		text := k.Value
-		if dark && k.Dark != "" {
-			text = k.Dark
-		}
-		x, err := colorful.Hex(text)
+	get := func(tone, role string) (l, c, h float64) {
+		x, err := colorful.Hex(t.Color(tone, role, dark))
 		if err != nil { // written in another space: its picture is grey
 			return .5, 0, 0
 		}
 		return x.OkLch()
 	}
-	al, ac, ah := get("plain.accent")
-	_, _, ih := get("plain.ink")
-	_, tc, _ := get("tinted.ground")
-	_, dc, dh := get("deep.ground")
+	al, ac, ah := get("plain", "accent")
+	_, _, ih := get("plain", "ink")
+	_, tc, _ := get("tinted", "ground")
+	_, dc, dh := get("deep", "ground")
 	sky, haze, far, near, ink, paper := .80, .92, .88, .79, .24, .985
 	if dark {
 		sky, haze, far, near, ink, paper = .34, .46, .42, .33, .14, .93

@@ -36,7 +36,7 @@ type Theme struct {
 	Description string
 	Tokens      []Token // by name
 
-	source []byte // of theme.tokens.json
+	sources [2][]byte // theme.tokens.json, and that of dark screens
 }
 
 // Token finds a token; color.ink and its like stand for the color of whatever tone is in force.
@@ -90,7 +90,9 @@ func Load(name string, fsys fs.FS, dir string) (*Theme, error) {
 		return nil, err
 	}
 	t := &Theme{Name: name, Description: about}
-	t.source, _ = fs.ReadFile(fsys, path.Join(dir, "theme.tokens.json"))
+	for i, file := range []string{"theme.tokens.json", "theme.dark.tokens.json"} {
+		t.sources[i], _ = fs.ReadFile(fsys, path.Join(dir, file))
+	}
 	for n, k := range light {
 		if d, ok := dark[n]; ok && d.Value != k.Value {
 			k.Dark = d.Value
@@ -166,18 +168,35 @@ func position(file string, data []byte, err error) string {
 
 // tokenOffset finds the byte at which a token's name stands in a token file, -1 when it is not there.
 func tokenOffset(source []byte, name string) int {
-	at, steps := 0, strings.Split(name, ".")
-	for _, s := range steps {
-		i := bytes.Index(source[at:], []byte(strconv.Quote(s)+":"))
-		if i < 0 {
-			i = bytes.Index(source[at:], []byte(strconv.Quote(s)))
-		}
-		if i < 0 {
+	d := json.NewDecoder(bytes.NewReader(source))
+	at := -1
+	for _, step := range strings.Split(name, ".") {
+		if t, err := d.Token(); err != nil || t != json.Delim('{') {
 			return -1
 		}
-		at += i
+		if at = member(d, source, step); at < 0 {
+			return -1
+		}
 	}
 	return at
+}
+
+// member reads an object up to a name in it, and gives the byte at which that stands.
+func member(d *json.Decoder, source []byte, name string) int {
+	for d.More() {
+		t, err := d.Token()
+		if err != nil {
+			return -1
+		}
+		if t == name {
+			return bytes.LastIndexByte(source[:d.InputOffset()-1], '"')
+		}
+		var other json.RawMessage
+		if d.Decode(&other) != nil {
+			return -1
+		}
+	}
+	return -1
 }
 
 type rawToken struct {

@@ -36,9 +36,7 @@ func (a *app) chooseSection(where string) (string, error) {
 	facts := finder.All(e)
 	c := term.Chooser{Title: "add to " + where, Style: a.talk}
 	c.Search = func(words string) []term.Entry { return choices(e.Library, facts, words) }
-	c.Draw = func(name string, width int) []string {
-		return a.sectionDrawing(e, e.Library.Section(name), facts[name], width)
-	}
+	c.Draw = func(name string, width int) []string { return a.sectionDrawing(e, e.Library.Section(name), width) }
 	name, ok, err := c.Choose(in, a.err)
 	switch {
 	case err != nil:
@@ -82,7 +80,7 @@ func choices(lib *library.Library, facts map[string]finder.Facts, words string) 
 }
 
 // sectionDrawing says what a section is and how it stacks, with outlines of it on a phone and on a desktop, in the theme of the site.
-func (a *app) sectionDrawing(e *compose.Env, s *library.Section, f finder.Facts, width int) []string {
+func (a *app) sectionDrawing(e *compose.Env, s *library.Section, width int) []string {
 	out := strings.Split(ansi.Wordwrap(s.Summary, width, ""), "\n")
 	env, page := finder.Alone(e, s)
 	composed, problems := settle.Page(env, page, compose.Options{Marks: true})

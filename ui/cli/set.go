@@ -12,6 +12,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/media"
@@ -245,7 +246,7 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 			return nil, nil, fmt.Errorf("%q is no field: write heading, items[2].title or media.alt", name)
 		}
 		if field != nil && (field.Type == library.Link || field.Type == library.Picture) {
-			known := map[library.FieldType][]string{library.Link: {"label", "to", "look"}, library.Picture: {"file", "alt", "focus"}}[field.Type]
+			known := map[library.FieldType][]string{library.Link: {"label", "to", "look"}, library.Picture: compose.PictureKeys}[field.Type]
 			if !contains(known, m[1]) {
 				return nil, nil, unknown("piece", m[1], known, " of "+field.Name)
 			}
@@ -294,7 +295,7 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 // inRange gives the place of what a picture is in a range: its file or its focus.
 func (s *setter) inRange(path site.Path, field *library.Field, piece, at string) (site.Path, *library.Field, error) {
 	at = strings.TrimSpace(at)
-	if field == nil || field.Type != library.Picture || piece != "file" && piece != "focus" {
+	if field == nil || field.Type != library.Picture || !compose.PictureDiffers(piece) {
 		return nil, nil, fmt.Errorf("only options and the file and focus of a picture can differ by range: write \"media.file at %s=FILE\"", at)
 	}
 	if _, _, ok := s.p.env.Span(at); !ok {

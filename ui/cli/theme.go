@@ -125,13 +125,7 @@ func (a *app) showTheme() error {
 	}
 	a.say("%s  %s", a.style.Bold(t.Name), t.Description)
 	for _, dark := range []bool{false, true} {
-		get := func(tone, role string) string {
-			k, _ := t.Token("color." + tone + "." + role)
-			if dark && k.Dark != "" {
-				return k.Dark
-			}
-			return k.Value
-		}
+		get := func(tone, role string) string { return t.Color(tone, role, dark) }
 		if dark {
 			a.say("\nwhere dark colors are asked for")
 		} else {
