@@ -219,7 +219,7 @@ func Load(root string, from ...fs.FS) (*Library, diag.Problems) {
 			}
 			names, _ := fs.ReadDir(fsys, path.Join(root, k.Name()))
 			for _, n := range names {
-				if !n.IsDir() {
+				if !n.IsDir() || empty(fsys, path.Join(root, k.Name(), n.Name())) {
 					continue
 				}
 				s, ps := read(fsys, path.Join(root, k.Name(), n.Name()), k.Name()+"/"+n.Name(), shared)
@@ -236,6 +236,12 @@ func Load(root string, from ...fs.FS) (*Library, diag.Problems) {
 	}
 	sort.Slice(l.Sections, func(i, j int) bool { return l.Sections[i].Name < l.Sections[j].Name })
 	return l, problems.Sorted()
+}
+
+// empty reports a folder with nothing in it: not a section that lacks its files, but none.
+func empty(fsys fs.FS, dir string) bool {
+	list, err := fs.ReadDir(fsys, dir)
+	return err == nil && len(list) == 0
 }
 
 func read(fsys fs.FS, dir, name string, shared []Option) (*Section, diag.Problems) {

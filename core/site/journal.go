@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
+	"path"
 	"path/filepath"
 	"sort"
 	"strings"
@@ -144,12 +145,12 @@ func writeEntry(dir string, c Change) error {
 // writeAll writes files; when one fails, those written before get their old content back.
 func writeAll(dir string, files []FileChange) error {
 	for i, f := range files {
-		path := filepath.Join(dir, filepath.FromSlash(f.Path))
+		name := filepath.Join(dir, filepath.FromSlash(f.Path))
 		var err error
 		if f.Gone {
-			err = os.Remove(path)
+			err = os.Remove(name)
 		} else {
-			err = WriteFile(path, []byte(f.After))
+			err = WriteFile(name, []byte(f.After))
 		}
 		if err != nil {
 			for _, done := range files[:i] {
@@ -163,7 +164,21 @@ func writeAll(dir string, files []FileChange) error {
 			return fmt.Errorf("write %s: %w; nothing was changed", f.Path, cause(err))
 		}
 	}
+	for _, f := range files {
+		if f.Gone {
+			removeEmpty(dir, f.Path)
+		}
+	}
 	return nil
+}
+
+// removeEmpty takes away the folders that a file stood in and that hold nothing any more. Those right in the site stay: pages, sections.
+func removeEmpty(dir, file string) {
+	for at := path.Dir(file); strings.Contains(at, "/"); at = path.Dir(at) {
+		if os.Remove(filepath.Join(dir, filepath.FromSlash(at))) != nil { // something is in it
+			return
+		}
+	}
 }
 
 // WriteFile writes a file whole or not at all: to a file beside it, which then takes its name. The mode of an existing file stays.
