@@ -2,6 +2,7 @@ package theme
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"github.com/lucasb-eyer/go-colorful"
@@ -44,8 +45,8 @@ func (t *Theme) Color(tone, role string, dark bool) string {
 	return k.Value
 }
 
-// Unreadable lists the pairs of all tones, light and dark, whose text does not stand out from its ground. Colors that are not written as
-// #rrggbb are not judged here; the check of a page judges them where they are used.
+// Unreadable lists the pairs of all tones, light and dark, whose text does not stand out from its ground; of a text on several grounds the
+// worst. Colors that are not written as #rrggbb are not judged here; the check of a page judges them where they are used.
 func (t *Theme) Unreadable() []Pair {
 	var out []Pair
 	for _, dark := range []bool{false, true} {
@@ -54,8 +55,15 @@ func (t *Theme) Unreadable() []Pair {
 				p := Pair{Tone: tone, Text: roles[0], Ground: roles[1], Dark: dark, TextColor: t.Color(tone, roles[0], dark), On: t.Color(tone, roles[1], dark)}
 				p.Contrast = ContrastOf(p.TextColor, p.On)
 				same := dark && t.Color(tone, roles[0], false) == p.TextColor && t.Color(tone, roles[1], false) == p.On
-				if p.Contrast > 0 && p.Contrast < LeastContrast && !same {
+				if p.Contrast == 0 || p.Contrast >= LeastContrast || same {
+					continue
+				}
+				i := slices.IndexFunc(out, func(o Pair) bool { return o.Tone == p.Tone && o.Text == p.Text && o.Dark == p.Dark })
+				switch {
+				case i < 0:
 					out = append(out, p)
+				case p.Contrast < out[i].Contrast:
+					out[i] = p
 				}
 			}
 		}

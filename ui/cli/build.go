@@ -47,6 +47,7 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 				return err
 			}
 			a.answer("built %s: %d written, %d as before, %d removed in %s", plural(n, "file"), len(w.Changed), w.Same, len(w.Removed), filepath.Join(dir, "built"))
+			a.warnOfTheme(e)
 			for _, k := range w.Kept {
 				a.answer("%s: built/%s was changed by hand and stays; `ziegel build --force` replaces it", a.style.Warning("kept"), k)
 			}

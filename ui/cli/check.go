@@ -97,6 +97,7 @@ A rule is tuned there in the same way, with another limit or severity:
 					return err
 				}
 			}
+			a.warnOfTheme(pages[0].env)
 			switch {
 			case distances:
 				return a.distances(pages, from, to)

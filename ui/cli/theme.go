@@ -14,6 +14,7 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/site"
 	"ziegel/core/theme"
 	"ziegel/stock"
@@ -351,6 +352,21 @@ func refuseUnreadable(before *compose.Env, files []site.FileChange) error {
 		return nil
 	}
 	return errors.New(strings.Join(lines, "\n") + "\nnothing was written: change these colors together, or say --force")
+}
+
+// warnOfTheme tells of texts that a token file of the site's own makes hard to read, wherever they are used. e is nil for foreign pages.
+func (a *app) warnOfTheme(e *compose.Env) {
+	if e == nil {
+		return
+	}
+	if _, err := fs.Stat(e.Dir, tokensFile); err != nil {
+		return
+	}
+	for _, p := range e.Theme.Notes(tokensFile) {
+		if p.Severity == diag.Warning {
+			a.talkf("%s", a.talk.Problem(p))
+		}
+	}
 }
 
 // themeNotes tells what could be better in the colors of a theme.
