@@ -26,6 +26,9 @@ type Link struct {
 	layer    string
 }
 
+// notHere is why a declaration whose conditions do not hold loses.
+const notHere = "holds at other widths"
+
 // Chain tells where the value of a property on an element comes from in a layout: the declaration that wins, then the others from the
 // strongest down, then those of states. An inherited value is followed to the element that has it; from names that one.
 func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (links []Link, from *css.Element) {
@@ -35,7 +38,7 @@ func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (li
 		if p == nil {
 			continue
 		}
-		links = chainOn(l, l.Doc, x, p.Style, property, "")
+		links = chainOn(l, l.Doc, x, "", p.Style, property, "")
 		from = x
 		if slices.ContainsFunc(links, func(k Link) bool { return k.Wins }) || !css.Inherits(property) {
 			break
@@ -51,7 +54,7 @@ func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (li
 		if p == nil {
 			continue
 		}
-		for _, k := range chainOn(l, with.Doc, x, p.Style, property, state) {
+		for _, k := range chainOn(l, with.Doc, x, "", p.Style, property, state) {
 			known := slices.ContainsFunc(links, func(o Link) bool { return o.At == k.At && o.Value == k.Value })
 			if !known {
 				k.Why = "only in the state " + state
@@ -63,8 +66,9 @@ func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (li
 	return links, from
 }
 
-func chainOn(l *sweep.Laid, doc *css.Document, e *css.Element, st *css.Style, property, state string) []Link {
-	said := doc.Chain(e, st, property)
+// chainOn is the chain on one element, or on a pseudo-element of it.
+func chainOn(l *sweep.Laid, doc *css.Document, e *css.Element, pseudo string, st *css.Style, property, state string) []Link {
+	said := doc.Chain(e, pseudo, st, property)
 	var out []Link
 	var winner *Link
 	for _, s := range slices.Backward(said) {
@@ -73,12 +77,12 @@ func chainOn(l *sweep.Laid, doc *css.Document, e *css.Element, st *css.Style, pr
 			k.Resolved = s.Resolved
 		}
 		if !s.UA && s.Sheet != nil {
-			k.At = l.Written(s.Sheet, s.Pos).String()
+			k.At = l.Written(s.Sheet, s.Pos, e.Classes...).String()
 		}
 		switch {
 		case k.Wins:
 		case !s.Applies:
-			k.Why = "holds at other widths"
+			k.Why = notHere
 		case winner == nil:
 			k.Why = "says nothing of it here"
 		case winner.layer != k.layer:

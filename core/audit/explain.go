@@ -54,7 +54,7 @@ type explainer struct {
 func (x *explainer) say(p *layout.Placed, property, format string, args ...any) {
 	reason := Reason{Text: fmt.Sprintf(format, args...)}
 	if property != "" && p != nil {
-		if at, ok := x.l.Origin(p.Style, property); ok {
+		if at, ok := x.l.Origin(p.Element, p.Style, property); ok {
 			reason.At = at.String()
 		}
 	}

@@ -22,13 +22,13 @@ func moving(l *sweep.Laid) []Finding {
 	if len(states) == 0 {
 		return out
 	}
-	rest, err := l.In()
+	rest, err := l.Still()
 	if err != nil {
 		return out
 	}
 	still := rest.Engine()
 	for _, s := range states {
-		with, err := l.In(s)
+		with, err := l.Still(s)
 		if err != nil {
 			return out
 		}
@@ -42,7 +42,7 @@ func moving(l *sweep.Laid) []Finding {
 			own := l.Doc.Elements[el.Index]
 			block, part, item := place(l, own)
 			f := Finding{Rule: "moves-layout", Severity: diag.Warning, Block: block, Part: part, Item: item, Path: own.Path(), Text: fmt.Sprintf("%s changes its %s by %.3g px in the state %s at %d px%s", nameOf(l, own), by.what, by.amount, s, w, others)}
-			if at, ok := l.Origin(b.Of(el).Style, by.cause); ok {
+			if at, ok := l.Origin(el, b.Of(el).Style, by.cause); ok {
 				f.Cause = at.String()
 			}
 			out = append(out, f)

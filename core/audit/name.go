@@ -146,9 +146,10 @@ func words(e *css.Element) string {
 // cause finds the declaration to blame, by the property named, else by the usual suspects.
 func cause(l *sweep.Laid, r *layout.Result, h hit) string {
 	var style *css.Style
+	var styled *css.Element
 	for x := h.el; x != nil && style == nil; x = x.Parent {
 		if p := r.Of(x); p != nil {
-			style = p.Style
+			style, styled = p.Style, x
 		}
 	}
 	if style == nil {
@@ -158,7 +159,7 @@ func cause(l *sweep.Laid, r *layout.Result, h hit) string {
 		if prop == "" {
 			continue
 		}
-		if pos, ok := l.Origin(style, prop); ok {
+		if pos, ok := l.Origin(styled, style, prop); ok {
 			return pos.String()
 		}
 	}

@@ -65,6 +65,8 @@ type reviewer struct {
 	env   *compose.Env
 	spots []spot
 	out   []Remark
+
+	blocks map[string]*tried // by page and block
 }
 
 func (v *reviewer) collect() {
@@ -110,25 +112,65 @@ func (v *reviewer) collect() {
 	}
 }
 
+// tried is a block composed by itself, with its layouts at some widths, at rest and in states.
+type tried struct {
+	rest   *sweep.Laid
+	states map[string]*sweep.Laid
+	at     map[*sweep.Laid]map[int]*layout.Result
+}
+
+// in gives the block with every element in some states, named with their colons; those that the markup decides are left to it.
+func (b *tried) in(states string) *sweep.Laid {
+	if states == "" {
+		return b.rest
+	}
+	if b.states[states] == nil {
+		with, err := b.rest.In(strings.FieldsFunc(states, func(r rune) bool { return r == ':' })...)
+		if err != nil {
+			return b.rest
+		}
+		b.states[states] = with
+	}
+	return b.states[states]
+}
+
+func (b *tried) layout(l *sweep.Laid, width int) *layout.Result {
+	if b.at[l] == nil {
+		b.at[l] = map[int]*layout.Result{}
+	}
+	if b.at[l][width] == nil {
+		b.at[l][width] = l.Engine().Layout(width)
+	}
+	return b.at[l][width]
+}
+
+// look composes a block for the review, once.
+func (v *reviewer) look(s spot) *tried {
+	key := s.page.Name + "/" + s.block.Name
+	if v.blocks[key] == nil {
+		composed, _ := settle.Page(v.env, s.page, compose.Options{Marks: true, Only: []string{s.block.Name}})
+		l, err := sweep.FromPage(v.env, composed)
+		if err != nil {
+			return nil
+		}
+		v.blocks[key] = &tried{rest: l, states: map[string]*sweep.Laid{}, at: map[*sweep.Laid]map[int]*layout.Result{}}
+	}
+	return v.blocks[key]
+}
+
 // effects finds overrides of blocks that change nothing.
 func (v *reviewer) effects() {
-	type pageBlock struct{ page, block string }
-	laid := map[pageBlock]*sweep.Laid{}
-	results := map[pageBlock]map[int]*layout.Result{}
+	v.blocks = map[string]*tried{}
 	for _, s := range v.spots {
-		if s.block == nil || s.target.State != "" {
+		if s.block == nil {
 			continue
 		}
-		key := pageBlock{s.page.Name, s.block.Name}
-		l := laid[key]
-		if l == nil {
-			composed, _ := settle.Page(v.env, s.page, compose.Options{Marks: true, Only: []string{s.block.Name}})
-			var err error
-			if l, err = sweep.FromPage(v.env, composed); err != nil {
-				continue
-			}
-			laid[key], results[key] = l, map[int]*layout.Result{}
+		b := v.look(s)
+		if b == nil {
+			continue
 		}
+		states, pseudo, sure := readState(s.target.State)
+		l := b.in(states)
 		list := Find(l, s.block.Name, s.target.Part, s.target.Index)
 		if len(list) == 0 {
 			v.add("no-effect", fmt.Sprintf("%s: there is no %s with this content, so %s does nothing", s.where, s.target.Element(), s.entry.Key), "", s)
@@ -143,62 +185,86 @@ func (v *reviewer) effects() {
 		}
 		wins, same, below := false, true, ""
 		for _, w := range widths {
-			r := results[key][w]
-			if r == nil {
-				r = l.Engine().Layout(w)
-				results[key][w] = r
-			}
+			r := b.layout(l, w)
 			for _, el := range list {
-				won, twin := v.effect(l, r, el, s)
-				wins = wins || won
-				if won && twin == "" {
-					same = false
-				}
-				if twin != "" {
-					below = twin
+				found := v.effect(l, r, el, pseudo, s)
+				wins = wins || found.wins
+				sure = sure || found.there // its rule was seen to hold
+				same = same && (!found.wins || found.twin != "")
+				if found.twin != "" {
+					below = found.twin
 				}
 			}
 		}
 		switch {
-		case !wins:
+		case !wins && sure:
 			v.add("no-effect", fmt.Sprintf("%s: %s never wins; `ziegel explain` tells what does", s.where, s.entry.Key), "", s)
-		case same && below != "":
+		case wins && same && below != "":
 			v.add("no-effect", fmt.Sprintf("%s: %s says what %s says anyway", s.where, s.entry.Key, below), "", s)
 		}
 	}
 }
 
-// effect tells whether a property of the site wins on an element in a layout, and who below it says the same.
-func (v *reviewer) effect(l *sweep.Laid, r *layout.Result, el *css.Element, s spot) (won bool, twin string) {
+// readState splits the states of a style key from its pseudo-element. sure is false when the markup must be in a state of its own, such as
+// checked: that no element is in it at rest says nothing.
+func readState(state string) (states, pseudo string, sure bool) {
+	sure = true
+	for _, name := range strings.FieldsFunc(state, func(r rune) bool { return r == ':' }) {
+		canonical, ok := compose.CanonicalState(name)
+		switch {
+		case !ok:
+			sure = false
+		case strings.HasPrefix(canonical, "::"):
+			pseudo = canonical[2:]
+		default:
+			states += canonical
+			sure = sure && (canonical == ":hover" || strings.HasPrefix(canonical, ":focus") || canonical == ":active")
+		}
+	}
+	return states, pseudo, sure
+}
+
+// effect is what a style of the site does on one element.
+type effect struct {
+	there bool // its rule holds
+	wins  bool
+	twin  string // who below it says the same
+}
+
+// effect tells whether a property of the site wins on an element in a layout.
+func (v *reviewer) effect(l *sweep.Laid, r *layout.Result, el *css.Element, pseudo string, s spot) effect {
 	p := r.Of(el)
 	if p == nil {
-		return s.entry.Key == "display", ""
+		return effect{wins: s.entry.Key == "display"}
 	}
 	property := s.entry.Key
 	if property == "lane" {
 		property = "--lane"
 	}
-	links := chainOn(l, l.Doc, el, p.Style, property, "")
+	links := chainOn(l, l.Doc, el, pseudo, p.Style, property, "")
+	out := effect{}
 	var mine *Link
 	for i := range links {
-		k := &links[i]
-		if k.At == s.at() && k.Wins {
-			mine = k
-			break
+		if k := &links[i]; k.At == s.at() {
+			out.there = out.there || k.Why != notHere
+			if k.Wins && mine == nil {
+				mine = k
+			}
 		}
 	}
 	if mine == nil {
-		return false, ""
+		return out
 	}
+	out.wins = true
 	for i := range links {
-		if k := &links[i]; !k.Wins && k.Why != "holds at other widths" && k.State == "" {
+		if k := &links[i]; !k.Wins && k.Why != notHere {
 			if resolved(k) == resolved(mine) && k.Property == mine.Property {
-				return true, k.Who
+				out.twin = k.Who
 			}
-			return true, ""
+			break
 		}
 	}
-	return true, ""
+	return out
 }
 
 func resolved(k *Link) string {

@@ -71,12 +71,19 @@ type Sheet struct {
 type origin struct {
 	at  int
 	pos diag.Position
+	of  map[string]diag.Position // by class, in a rule that several places share
 }
 
-// Origin gives where the declaration at a byte of the sheet was written, the sheet itself when it was generated.
-func (s *Sheet) Origin(at int) diag.Position {
+// Origin gives where the declaration at a byte of the sheet was written for an element with these classes, the sheet itself when it was
+// generated. A rule that says the same for several parts stands once in the sheet and was written in several places.
+func (s *Sheet) Origin(at int, classes ...string) diag.Position {
 	i := sort.Search(len(s.origins), func(i int) bool { return s.origins[i].at >= at })
 	if i < len(s.origins) && s.origins[i].at == at {
+		for _, c := range classes {
+			if pos, ok := s.origins[i].of[c]; ok {
+				return pos
+			}
+		}
 		return s.origins[i].pos
 	}
 	return diag.At(s.Name, s.Text, at)

@@ -142,13 +142,13 @@ func (c *composer) distances(w *sheetWriter, blocks []*site.Block) {
 		p := plain[b]
 		joined := i > 0 && c.joins(blocks[i-1], b) // the class says it
 		var decls []decl
-		for _, d := range []decl{{"padding-block-start", p.start, p.startPos}, {"padding-block-end", p.end, p.endPos}} {
+		for _, d := range []decl{{name: "padding-block-start", value: p.start, pos: p.startPos}, {name: "padding-block-end", value: p.end, pos: p.endPos}} {
 			if d.value != "" && !(joined && d.name == "padding-block-start") {
 				decls = append(decls, d)
 			}
 		}
 		if len(decls) == 2 && p.start == p.end {
-			decls = []decl{{"padding-block", p.start, p.startPos}}
+			decls = []decl{{name: "padding-block", value: p.start, pos: p.startPos}}
 		}
 		if len(decls) > 0 {
 			w.rule("."+c.className(b, ""), decls...)

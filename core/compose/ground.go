@@ -50,7 +50,7 @@ func (c *composer) ground(w *sheetWriter, b *site.Block) {
 			continue
 		}
 		value, _ := c.tokens(v.Str())
-		decls = append(decls, decl{prop, value, v.Pos})
+		decls = append(decls, decl{name: prop, value: value, pos: v.Pos})
 	}
 	if v := g.Get("picture"); v != nil {
 		decls = append(decls, c.groundPicture(b, g, v, bad)...)
@@ -69,7 +69,7 @@ func (c *composer) ground(w *sheetWriter, b *site.Block) {
 			return
 		}
 		side := "max(0px, (100% - " + lane + ") / 2 - var(--space-gutter) / 2)" // to the edge where there is no room beside the lane
-		decls = append(decls, decl{"clip-path", "inset(0 " + side + " round min(var(--radius-card), " + side + "))", v.Pos})
+		decls = append(decls, decl{name: "clip-path", value: "inset(0 " + side + " round min(var(--radius-card), " + side + "))", pos: v.Pos})
 	}
 	w.rule("."+c.className(b, ""), decls...)
 }
@@ -126,7 +126,7 @@ func (c *composer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site
 		}
 	}
 	veil := fmt.Sprintf("color-mix(in srgb, var(--ground) %d%%, transparent)", share)
-	return []decl{{"background-image", fmt.Sprintf("linear-gradient(%s, %s), url(%q)", veil, veil, "media/"+file), v.Pos}, {name: "background-size", value: "cover"}, {name: "background-position", value: focus}}
+	return []decl{{name: "background-image", value: fmt.Sprintf("linear-gradient(%s, %s), url(%q)", veil, veil, "media/"+file), pos: v.Pos}, {name: "background-size", value: "cover"}, {name: "background-position", value: focus}}
 }
 
 func problemAs(p diag.Problem, s diag.Severity) diag.Problem {

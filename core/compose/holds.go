@@ -178,7 +178,7 @@ func (c *composer) heldDistances(w *sheetWriter, blocks []*site.Block) {
 				continue
 			}
 			if value, ok := c.length(b, d.v, d.v.Str(), d.what); ok {
-				decls = append(decls, decl{d.property, value, d.v.Pos})
+				decls = append(decls, decl{name: d.property, value: value, pos: d.v.Pos})
 			}
 		}
 		if len(decls) > 0 {

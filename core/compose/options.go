@@ -137,7 +137,7 @@ func (c *composer) checkOption(file *site.File, sec *library.Section, key string
 	var out []decl
 	for i, p := range sets {
 		if c.env.reads(sec, p) {
-			out = append(out, decl{strings.Replace(p, "--_", "--"+slug(sec.Name)+"_", 1), strings.TrimSpace(values[min(i, len(values)-1)]), v.Pos})
+			out = append(out, decl{name: strings.Replace(p, "--_", "--"+slug(sec.Name)+"_", 1), value: strings.TrimSpace(values[min(i, len(values)-1)]), pos: v.Pos})
 		}
 	}
 	return out, true

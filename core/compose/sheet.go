@@ -20,6 +20,7 @@ import (
 type decl struct {
 	name, value string
 	pos         diag.Position
+	of          map[string]diag.Position // where else it was written, by the class that it is for there
 }
 
 // sheetWriter writes a readable stylesheet and remembers origins.
@@ -59,7 +60,7 @@ func (w *sheetWriter) close() {
 
 func (w *sheetWriter) declaration(d decl) {
 	if d.pos.File != "" {
-		w.origins = append(w.origins, origin{w.b.Len(), d.pos})
+		w.origins = append(w.origins, origin{w.b.Len(), d.pos, d.of})
 	}
 	w.b.WriteString(d.name + ": " + d.value + ";")
 }
@@ -333,7 +334,7 @@ func (s *sectionWriter) rule(n *css.Node) {
 			}
 			name = s.private(name)
 		}
-		decls = append(decls, decl{name, s.value(c.Value), diag.At(s.sec.CSS.File, s.sec.CSS.Source, c.Pos)})
+		decls = append(decls, decl{name: name, value: s.value(c.Value), pos: diag.At(s.sec.CSS.File, s.sec.CSS.Source, c.Pos)})
 	}
 	if len(decls) > 0 {
 		s.w.rule(strings.Join(keep, ", "), decls...)

@@ -2,6 +2,7 @@ package compose
 
 import (
 	"fmt"
+	"maps"
 	"regexp"
 	"slices"
 	"sort"
@@ -129,7 +130,26 @@ func merged(list []override) []override {
 			out = append(out, o)
 			continue
 		}
+		out[i].decls = writtenTwice(out[i], o)
 		out[i].sels = append(slices.Clone(out[i].sels), o.sels...)
+	}
+	return out
+}
+
+// writtenTwice gives the declarations of a rule with the places where another one says the same.
+func writtenTwice(first, again override) []decl {
+	out := slices.Clone(first.decls)
+	for i := range out {
+		of := maps.Clone(out[i].of)
+		if of == nil {
+			of = map[string]diag.Position{}
+		}
+		for _, sel := range again.sels {
+			if m := classNames.FindStringSubmatch(sel); m != nil {
+				of[m[1]] = again.decls[i].pos
+			}
+		}
+		out[i].of = of
 	}
 	return out
 }
@@ -304,7 +324,7 @@ func (c *composer) property(file *site.File, sec *library.Section, t Target, p s
 		return nil
 	}
 	value, _ := c.tokens(p.Value.Str())
-	return []decl{{p.Key, value, p.KeyPos}}
+	return []decl{{name: p.Key, value: value, pos: p.KeyPos}}
 }
 
 var laneLines = []string{"edge", "wide", "body", "text", "middle"}
@@ -347,7 +367,7 @@ func (c *composer) partLane(file *site.File, sec *library.Section, t Target, p s
 		c.addOnce(file.Problem(p.Value, "unknown-lane", fmt.Sprintf("%s has no line in the middle for the part %s", sec.Name, t.Part), "edge, wide, body or text", ""))
 		return nil
 	}
-	out := []decl{{"--lane", start + " / " + end, p.KeyPos}}
+	out := []decl{{name: "--lane", value: start + " / " + end, pos: p.KeyPos}}
 	if where != "split" {
 		return out
 	}

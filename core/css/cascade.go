@@ -267,52 +267,81 @@ func (sl *slot) fresh() *Style {
 	return sl.spare
 }
 
-// cascade picks the winning declaration of every property under one state of the conditions.
-func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *specified {
-	applies := func(r *rule) bool {
-		for _, c := range r.conds {
-			i := sort.SearchInts(e.conds, c)
-			if !mask.has(i) {
-				return false
-			}
-		}
-		return true
-	}
-	type ranked struct {
-		decl  *declaration
-		ua    bool
-		layer int
-	}
-	var order []ranked
+// ranked is a declaration in the order of the cascade.
+type ranked struct {
+	decl *declaration
+	rule *rule
+}
+
+func (r ranked) ua() bool   { return r.rule.ua }
+func (r ranked) layer() int { return r.rule.layer.order }
+
+// ranking puts the declarations of matched rules in the order in which later ones win (CSS Cascade 5, "Cascade Sorting Order"). Important
+// ones win from the first layer to the last, the browser's own over all.
+func ranking(list []match) []ranked {
+	var order, important []ranked
 	for _, m := range list {
-		if applies(m.rule) {
-			for _, d := range m.rule.decls {
-				if !d.important {
-					order = append(order, ranked{d, m.rule.ua, m.rule.layer.order})
-				}
+		for _, d := range m.rule.decls {
+			if d.important {
+				important = append(important, ranked{d, m.rule})
+				continue
 			}
-		}
-	}
-	// Important declarations win from the first layer to the last, the browser's own over all.
-	var important []ranked
-	for _, m := range list {
-		if applies(m.rule) {
-			for _, d := range m.rule.decls {
-				if d.important {
-					important = append(important, ranked{d, m.rule.ua, m.rule.layer.order})
-				}
-			}
+			order = append(order, ranked{d, m.rule})
 		}
 	}
 	sort.SliceStable(important, func(i, j int) bool {
 		a, b := important[i], important[j]
-		if a.ua != b.ua {
-			return b.ua
+		if a.ua() != b.ua() {
+			return b.ua()
 		}
-		return a.layer > b.layer
+		return a.layer() > b.layer()
 	})
-	order = append(order, important...)
+	return append(order, important...)
+}
 
+// applies reports whether the conditions of a rule hold for an element in one state of its conditions.
+func (r *rule) applies(e *Element, mask stateMask) bool {
+	for _, c := range r.conds {
+		if !mask.has(sort.SearchInts(e.conds, c)) {
+			return false
+		}
+	}
+	return true
+}
+
+// winner is the declaration that wins a longhand, with the one that would without it.
+type winner struct {
+	pl    parsedLonghand
+	decl  *declaration
+	ua    bool
+	layer int
+	below *winner
+}
+
+// rollsBack reports whether revert or revert-layer takes a weaker declaration away as well (CSS Cascade 5, "Rolling Back Cascade Layers";
+// measured: an important one takes all down to its own layer's plain ones).
+func (w *winner) rollsBack(weaker *winner) bool {
+	switch {
+	case w == weaker:
+		return true
+	case weaker.ua != w.ua:
+		return false
+	case w.pl.wide == "revert" || w.decl.important && weaker.decl.important:
+		return true
+	case w.decl.important:
+		return weaker.layer >= w.layer
+	}
+	return weaker.layer == w.layer
+}
+
+// cascade picks the winning declaration of every property under one state of the conditions.
+func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *specified {
+	var order []ranked
+	for _, r := range ranking(list) {
+		if r.rule.applies(e, mask) {
+			order = append(order, r)
+		}
+	}
 	spec := &specified{vars: in, mask: mask, declared: map[string]*declaration{}}
 	custom := map[string]*declaration{}
 	for _, r := range order {
@@ -322,13 +351,6 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 	}
 	if len(custom) > 0 {
 		spec.vars = resolveVars(custom, in)
-	}
-	type winner struct {
-		pl    parsedLonghand
-		decl  *declaration
-		ua    bool
-		layer int
-		below *winner
 	}
 	winners := map[string]*winner{}
 	for _, r := range order {
@@ -350,7 +372,7 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 			if !good || !ok { // invalid at computed-value time: unset
 				list = nil
 				for _, l := range wideLonghands(d.name) {
-					if p := propertyTable[l.name]; p != nil {
+					if p := longhandOf(l.name); p != nil {
 						list = append(list, parsedLonghand{name: l.name, prop: p, wide: "unset"})
 					}
 				}
@@ -364,7 +386,7 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 		for _, pl := range list {
 			spec.fluidInherit = spec.fluidInherit || fluid != 0 && pl.prop.inherited
 			pl.fluid = fluid
-			winners[pl.name] = &winner{pl, d, r.ua, r.layer, winners[pl.name]}
+			winners[pl.name] = &winner{pl, d, r.ua(), r.layer(), winners[pl.name]}
 		}
 	}
 	names := make([]string, 0, len(winners))
@@ -376,7 +398,7 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 		w := winners[n]
 		for w != nil && (w.pl.wide == "revert" && !w.ua || w.pl.wide == "revert-layer") {
 			from := w
-			for w != nil && (from.pl.wide == "revert" && !w.ua || from.pl.wide == "revert-layer" && w.layer == from.layer && w.ua == from.ua) {
+			for w != nil && from.rollsBack(w) {
 				w = w.below
 			}
 		}

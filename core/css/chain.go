@@ -21,45 +21,51 @@ type Said struct {
 	UA         bool // of the browser's own stylesheet
 }
 
-// Chain lists the declarations that speak of a property on the element with this style, from the weakest to the strongest (CSS Cascade
-// 5, "Cascade Sorting Order"). A shorthand is asked for with all its longhands, and a longhand finds the shorthands that set it.
-func (d *Document) Chain(e *Element, st *Style, property string) []Said {
+// Chain lists the declarations that speak of a property on an element, or on a pseudo-element of it ("" for the element itself), from
+// the weakest to the strongest. st is the computed style of the element. A shorthand is asked for with all its longhands, and a longhand finds the shorthands that set
+// it.
+func (d *Document) Chain(e *Element, pseudo string, st *Style, property string) []Said {
 	wanted := longhandNames(property)
-	var out []Said
-	var important []Said
-	for _, m := range e.matched {
-		applies := st.spec != nil
-		var conds []string
-		for _, c := range m.rule.conds {
-			conds = append(conds, d.conditions[c].key)
-			applies = applies && st.spec.mask.has(slices.Index(e.conds, c))
-		}
-		for _, decl := range m.rule.decls {
-			if !speaksOf(decl.name, wanted) {
-				continue
-			}
-			s := Said{Name: decl.name, Value: Text(decl.value), Sheet: decl.sheet, Pos: decl.pos, Layer: d.layerName(m.rule.layer), Selector: m.rule.text(), Conditions: conds, Important: decl.important, Applies: applies, UA: m.rule.ua}
-			s.Resolved = s.Value
-			if st.spec != nil {
-				if v, _, ok := substitute(decl.value, st.spec.vars, nil); ok {
-					s.Resolved = strings.TrimSpace(Text(v))
-				}
-				for _, w := range wanted {
-					s.Wins = s.Wins || applies && st.spec.declared[w] == decl
-				}
-				if strings.HasPrefix(property, "--") {
-					s.Wins = applies
-				}
-			}
-			if decl.important {
-				important = append(important, s)
-				continue
-			}
-			out = append(out, s)
+	list, spec := e.matched, st.spec
+	if pseudo != "" {
+		if list = e.pseudo[pseudo]; spec != nil {
+			spec = (&Styler{parsed: map[string]parsedValue{}}).cascade(e, list, spec.mask, spec.vars)
 		}
 	}
-	return append(out, important...)
+	var out []Said
+	last := -1 // of the declarations of a custom property that apply
+	for _, r := range ranking(list) {
+		decl := r.decl
+		if !speaksOf(decl.name, wanted) {
+			continue
+		}
+		s := Said{Name: decl.name, Value: Text(decl.value), Sheet: decl.sheet, Pos: decl.pos, Layer: d.layerName(r.rule.layer), Selector: r.rule.text(), Important: decl.important, UA: r.rule.ua}
+		for _, c := range r.rule.conds {
+			s.Conditions = append(s.Conditions, d.conditions[c].key)
+		}
+		s.Resolved = s.Value
+		if spec != nil {
+			s.Applies = r.rule.applies(e, spec.mask)
+			if v, _, ok := substitute(decl.value, spec.vars, nil); ok {
+				s.Resolved = strings.TrimSpace(Text(v))
+			}
+			for _, w := range wanted {
+				s.Wins = s.Wins || s.Applies && spec.declared[w] == decl
+			}
+		}
+		if s.Applies && strings.HasPrefix(property, "--") {
+			last = len(out)
+		}
+		out = append(out, s)
+	}
+	if last >= 0 {
+		out[last].Wins = true
+	}
+	return out
 }
+
+// Longhands gives the longhands of a property, itself when it is one.
+func Longhands(property string) []string { return longhandNames(property) }
 
 // longhandNames gives the longhands of a property, itself when it is one.
 func longhandNames(property string) []string {
@@ -92,11 +98,11 @@ func speaksOf(name string, wanted []string) bool {
 // Inherits reports whether a property passes from parents to children.
 func Inherits(property string) bool {
 	for _, n := range longhandNames(property) {
-		if p := propertyTable[n]; p != nil && p.inherited {
+		if p := longhandOf(n); p != nil && p.inherited {
 			return true
 		}
 	}
-	return strings.HasPrefix(property, "--") || property == "color" || property == "cursor" || property == "caret-color" || property == "accent-color"
+	return strings.HasPrefix(property, "--") || property == "color"
 }
 
 // text writes the selectors of a rule.

@@ -501,9 +501,11 @@ func parseLonghands(name string, value []Token) ([]parsedLonghand, bool) {
 			return nil, false
 		}
 		var out []parsedLonghand
-		for n, p := range propertyTable {
-			if n != "direction" {
-				out = append(out, parsedLonghand{name: n, prop: p, wide: wide})
+		for _, table := range []map[string]*property{propertyTable, traced} {
+			for n, p := range table {
+				if n != "direction" && n != "unicode-bidi" {
+					out = append(out, parsedLonghand{name: n, prop: p, wide: wide})
+				}
 			}
 		}
 		return out, true
@@ -519,7 +521,7 @@ func parseLonghands(name string, value []Token) ([]parsedLonghand, bool) {
 	}
 	var out []parsedLonghand
 	for _, l := range list {
-		p := propertyTable[l.name]
+		p := longhandOf(l.name)
 		if p == nil {
 			continue
 		}

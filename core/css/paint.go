@@ -154,7 +154,7 @@ func (p *Painter) read(s Look, inherited Color) *Paint {
 			out.Blended = true
 		}
 	}
-	if strings.EqualFold(Text(s.Value("background-clip")), "text") || strings.EqualFold(Text(s.Value("-webkit-background-clip")), "text") {
+	if strings.EqualFold(Text(s.Value("background-clip")), "text") {
 		out.Blended = true
 	}
 	if n, err := strconv.Atoi(Text(s.Value("z-index"))); err == nil {
@@ -165,8 +165,8 @@ func (p *Painter) read(s Look, inherited Color) *Paint {
 	}
 	if len(out.Pictures) > 0 {
 		out.Size, out.Spot = ident(s.Value("background-size")), [2]float64{}
-		if v := s.Value("background-position"); v != nil {
-			out.Spot = focusOf(v)
+		if x, y := s.Value("background-position-x"), s.Value("background-position-y"); x != nil || y != nil {
+			out.Spot = [2]float64{focusOf(x)[0], focusOf(joined(word("center"), y))[1]}
 		}
 	}
 	if v := s.Value("object-position"); v != nil {

@@ -364,7 +364,7 @@ func defineOther() {
 	checked("object-fit", words("fill contain cover none scale-down"))
 	checked("object-position", anyText)
 	field("opacity", false, func(s *Style) *float64 { return &s.Opacity }, number(0))
-	for _, name := range []string{"background-color", "background-image", "background-size", "background-position", "background-clip", "-webkit-background-clip", "text-overflow", "background-blend-mode", "mix-blend-mode",
+	for _, name := range []string{"background-color", "background-image", "background-size", "background-position-x", "background-position-y", "background-clip", "text-overflow", "background-blend-mode", "mix-blend-mode",
 		"-webkit-text-fill-color"} {
 		checked(name, anyText)
 	}

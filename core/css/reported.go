@@ -123,7 +123,12 @@ func SupportOf(name string) Support {
 		return NoEffect
 	}
 	if _, ok := shorthands[name]; ok {
-		return Modelled
+		for _, l := range wideLonghands(name) { // as much as the most that it sets
+			if s := SupportOf(l.name); s != NoEffect {
+				return Modelled
+			}
+		}
+		return NoEffect
 	}
 	return Unknown
 }

@@ -137,11 +137,9 @@ func init() {
 		shorthands[p+"inline-size"] = alias(p + "width")
 		shorthands[p+"block-size"] = alias(p + "height")
 	}
-	for i, s := range sideNames {
-		_ = i
+	for _, s := range sideNames {
 		shorthands["border-"+s] = borderSides(s)
 	}
-	shorthands["border"] = borderSides(sideNames[:]...)
 	shorthands["overflow"] = pair("overflow-x", "overflow-y")
 	shorthands["overflow-inline"], shorthands["overflow-block"] = alias("overflow-x"), alias("overflow-y")
 	shorthands["gap"], shorthands["grid-gap"] = pair("row-gap", "column-gap"), pair("row-gap", "column-gap")
@@ -161,10 +159,6 @@ func init() {
 	shorthands["contain-intrinsic-inline-size"], shorthands["contain-intrinsic-block-size"] = alias("contain-intrinsic-width"), alias("contain-intrinsic-height")
 	shorthands["-webkit-line-break"] = alias("line-break")
 	shorthands["font-variant"] = expandFontVariant
-	shorthands["text-emphasis"] = func(v []Token) ([]longhand, bool) { return []longhand{{"text-emphasis-style", v}}, len(v) > 0 }
-	shorthands["offset"] = func(v []Token) ([]longhand, bool) { return []longhand{{"offset-path", v}}, len(v) > 0 }
-	shorthands["position-try"] = alias("position-try-fallbacks")
-	shorthands["text-box"] = func(v []Token) ([]longhand, bool) { return []longhand{{"text-box-trim", v}}, len(v) > 0 }
 	for _, n := range []string{"flex", "flex-grow", "flex-shrink", "flex-basis", "flex-direction", "flex-wrap", "flex-flow", "order", "align-items", "align-self", "align-content", "justify-content",
 		"box-sizing", "transform", "transform-origin", "filter", "perspective", "font-feature-settings", "margin-start", "margin-end", "padding-start", "padding-end"} {
 		plain := strings.NewReplacer("margin-", "margin-inline-", "padding-", "padding-inline-").Replace(n)
@@ -185,18 +179,20 @@ func init() {
 		return []longhand{{"contain-intrinsic-width", sizes[0]}, {"contain-intrinsic-height", sizes[len(sizes)-1]}}, true
 	}
 	shorthands["font"] = expandFont
-	shorthands["background"] = expandBackground
 	shorthands["grid-column"], shorthands["grid-row"] = expandLines("grid-column"), expandLines("grid-row")
 	shorthands["grid-area"] = expandArea
 	shorthands["grid-template"] = expandTemplate
 	shorthands["grid"] = expandGrid
 	shorthands["columns"] = func(v []Token) ([]longhand, bool) {
+		var count, width []Token
 		for _, p := range split(v) {
 			if _, ok := integer(p); ok {
-				return []longhand{{"column-count", p}}, true
+				count = p
+			} else if ident(p) != "auto" {
+				width = p
 			}
 		}
-		return []longhand{{"column-width", v}}, true
+		return []longhand{{"column-count", count}, {"column-width", width}}, len(v) > 0
 	}
 	for old, now := range map[string]string{"-webkit-flex": "flex", "-webkit-box-sizing": "box-sizing", "-webkit-transform": "transform",
 		"-webkit-align-items": "align-items", "-webkit-justify-content": "justify-content", "-webkit-order": "order"} {
@@ -337,13 +333,21 @@ func expandListStyle(v []Token) ([]longhand, bool) {
 	return []longhand{{"list-style-type", kind}, {"list-style-position", place}, {"list-style-image", image}}, true
 }
 
+// fontResets are what the font shorthand puts back (css-fonts-4, "Shorthand font property").
+var fontResets = strings.Fields(`font-variant-caps font-variant-numeric font-variant-ligatures font-variant-position font-variant-emoji font-variant-east-asian font-variant-alternates font-kerning
+	font-feature-settings font-variation-settings font-optical-sizing font-size-adjust font-language-override`)
+
 func expandFont(v []Token) ([]longhand, bool) {
 	pieces := split(v)
 	out := map[string][]Token{}
 	i := 0
 	for ; i < len(pieces); i++ {
 		p := pieces[i]
-		if ident(p) == "normal" || ident(p) == "small-caps" {
+		if ident(p) == "normal" {
+			continue
+		}
+		if ident(p) == "small-caps" {
+			out["font-variant-caps"] = p
 			continue
 		}
 		found := false
@@ -372,26 +376,10 @@ func expandFont(v []Token) ([]longhand, bool) {
 	}
 	out["font-family"] = trim(family)
 	var list []longhand
-	for _, n := range []string{"font-style", "font-weight", "font-stretch", "font-size", "line-height", "font-family", "font-variant-numeric", "font-kerning"} {
+	for _, n := range append([]string{"font-style", "font-weight", "font-stretch", "font-size", "line-height", "font-family"}, fontResets...) {
 		list = append(list, longhand{n, out[n]})
 	}
 	return list, len(out["font-family"]) > 0
-}
-
-// expandBackground keeps what tells the color; pictures are told apart by paint.
-func expandBackground(v []Token) ([]longhand, bool) {
-	layers := SplitCommas(v)
-	color := word("transparent")
-	for _, p := range split(layers[len(layers)-1]) {
-		text := strings.ToLower(p[0].Text)
-		isColor := p[0].Kind == css.HashToken || p[0].Kind == css.FunctionToken && !strings.Contains(text, "gradient") && !strings.HasPrefix(text, "image") ||
-			p[0].Kind == css.IdentToken && !contains([]string{"no-repeat", "repeat", "center", "top", "left", "right", "bottom", "cover", "contain", "none", "fixed", "scroll",
-				"border-box", "padding-box", "content-box", "repeat-x", "repeat-y", "auto", "round", "space", "local"}, text)
-		if isColor {
-			color = p
-		}
-	}
-	return []longhand{{"background-color", color}, {"background-image", v}, {"background-size", v}}, true
 }
 
 func expandLines(axis string) func(v []Token) ([]longhand, bool) {
@@ -475,7 +463,12 @@ func expandGrid(v []Token) ([]longhand, bool) {
 		if name == "column" {
 			auto, tmpl, other = "grid-auto-columns", "grid-template-rows", p[0]
 		}
-		return []longhand{{"grid-auto-flow", []Token{{Kind: css.IdentToken, Text: dir}}}, {auto, size}, {tmpl, other}}, true
+		set := map[string][]Token{"grid-auto-flow": {{Kind: css.IdentToken, Text: dir}}, auto: size, tmpl: other}
+		var out []longhand
+		for _, n := range append(gridAuto, "grid-template-rows", "grid-template-columns", "grid-template-areas") {
+			out = append(out, longhand{n, set[n]})
+		}
+		return out, true
 	}
 	for i, side := range p {
 		for _, x := range split(side) {
@@ -484,5 +477,11 @@ func expandGrid(v []Token) ([]longhand, bool) {
 			}
 		}
 	}
-	return expandTemplate(v)
+	out, ok := expandTemplate(v)
+	for _, n := range gridAuto { // reset
+		out = append(out, longhand{n, nil})
+	}
+	return out, ok
 }
+
+var gridAuto = []string{"grid-auto-flow", "grid-auto-rows", "grid-auto-columns"}

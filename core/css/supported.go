@@ -6,41 +6,38 @@ import "strings"
 var noEffect = map[string]bool{}
 
 func init() {
-	for _, n := range strings.Fields(`accent-color animation animation-composition animation-delay animation-direction animation-duration animation-fill-mode
-	animation-iteration-count animation-name animation-play-state animation-timing-function animation-timeline animation-range animation-range-start
-	animation-range-end -moz-appearance backface-visibility background-attachment   
-	 background-origin background-position-x background-position-y background-repeat 
-	border-bottom-color border-left-color border-right-color border-top-color border-bottom-left-radius border-bottom-right-radius border-radius
-	border-end-end-radius border-end-start-radius border-start-end-radius border-start-start-radius border-top-left-radius border-top-right-radius
-	border-image border-image-outset border-image-repeat border-image-slice border-image-source border-image-width box-shadow caret-color clip clip-path
-	clip-rule color-interpolation color-scheme -webkit-tap-highlight-color  -webkit-text-stroke -webkit-overflow-scrolling cursor fill fill-opacity fill-rule flood-color font-display font-palette
-	font-synthesis font-synthesis-weight font-synthesis-style font-smooth -webkit-font-smoothing -moz-osx-font-smoothing forced-color-adjust image-rendering isolation lighting-color
-	 marker mask -webkit-mask mask-clip mask-composite mask-image -webkit-mask-image mask-mode mask-origin mask-position mask-repeat mask-size -webkit-mask-size mask-type 
-	outline outline-color outline-offset outline-style outline-width overscroll-behavior overscroll-behavior-x overscroll-behavior-y paint-order
-	pointer-events print-color-adjust -webkit-print-color-adjust resize scroll-behavior        
-	      scroll-snap-stop  scroll-timeline scrollbar-color
-	shape-rendering stop-color stop-opacity stroke stroke-dasharray stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity stroke-width
-	text-anchor text-decoration text-decoration-color text-decoration-line text-decoration-skip-ink text-decoration-style text-decoration-thickness
-	  text-rendering text-shadow text-underline-offset text-underline-position -webkit-text-size-adjust text-size-adjust touch-action transform-box transform-style
-	transition transition-behavior transition-delay transition-duration transition-property transition-timing-function unicode-bidi user-select -webkit-user-select
-	vector-effect view-transition-name view-timeline break-after break-before break-inside page-break-after page-break-before page-break-inside orphans widows page
-	empty-cells perspective-origin object-view-box   interpolate-size speak-as
-	timeline-scope alignment-baseline anchor-scope animation-trigger app-region baseline-shift border-shape buffered-rendering caption-side caret-animation caret-shape clear
-	color-interpolation-filters color-rendering column-rule-break column-rule-color column-rule-inset-cap-end column-rule-inset-cap-start column-rule-inset-junction-end
-	column-rule-inset-junction-start column-rule-style column-rule-visibility-items column-rule-width corner-bottom-left-shape corner-bottom-right-shape corner-end-end-shape
-	corner-end-start-shape corner-start-end-shape corner-start-start-shape corner-top-left-shape corner-top-right-shape corner-shape cx cy d dominant-baseline dynamic-range-limit
-	flood-opacity font-synthesis-small-caps hyphenate-limit-chars interactivity interest-delay interest-delay-end interest-delay-start marker-end marker-mid marker-start offset-anchor
-	offset-distance offset-position offset-rotate overflow-anchor overlay overscroll-behavior-block overscroll-behavior-inline position-try-order position-visibility r reading-flow
-	reading-order row-rule-break row-rule-color row-rule-inset-cap-end row-rule-inset-cap-start row-rule-inset-junction-end row-rule-inset-junction-start row-rule-style
-	row-rule-visibility-items row-rule-width rule-overlap rx ry scroll-axis-lock scroll-marker-group scroll-target-group scroll-timeline-axis scroll-timeline-name scrollbar-width
-	shape-image-threshold shape-margin speak text-box-edge text-emphasis-color text-emphasis-position timeline-trigger-activation-range-end timeline-trigger-activation-range-start
-	timeline-trigger-active-range-end timeline-trigger-active-range-start timeline-trigger-name timeline-trigger-source trigger-scope view-timeline-axis view-timeline-inset
-	view-timeline-name view-transition-class view-transition-group view-transition-scope window-drag x y -webkit-border-horizontal-spacing -webkit-border-image
-	-webkit-border-vertical-spacing -webkit-box-reflect -webkit-mask-box-image -webkit-mask-box-image-outset -webkit-mask-box-image-repeat -webkit-mask-box-image-slice
-	-webkit-mask-box-image-source -webkit-mask-box-image-width -webkit-mask-position-x -webkit-mask-position-y -webkit-rtl-ordering -webkit-text-decorations-in-effect
-	-webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify border-collapse border-spacing table-layout -webkit-text-decoration -webkit-backface-visibility
-	-webkit-animation -webkit-transition -moz-user-select -ms-user-select anchor-name src unicode-range size-adjust ascent-override descent-override line-gap-override syntax inherits initial-value
-	-webkit-user-drag -webkit-locale -ms-text-size-adjust -moz-text-size-adjust -moz-tab-size -webkit-column-break-inside`) {
+	for _, n := range strings.Fields(`accent-color animation-composition animation-delay animation-direction animation-duration animation-fill-mode animation-iteration-count
+	animation-name animation-play-state animation-timing-function animation-timeline animation-range-start animation-range-end -moz-appearance
+	backface-visibility background-attachment background-origin background-repeat border-bottom-color
+	border-left-color border-right-color border-top-color border-bottom-left-radius border-bottom-right-radius border-top-left-radius
+	border-top-right-radius border-image-outset border-image-repeat border-image-slice border-image-source border-image-width box-shadow caret-color clip
+	clip-path clip-rule color-interpolation color-scheme -webkit-tap-highlight-color -webkit-overflow-scrolling cursor fill fill-opacity fill-rule
+	flood-color font-display font-palette font-synthesis-weight font-synthesis-style font-smooth -webkit-font-smoothing -moz-osx-font-smoothing
+	forced-color-adjust image-rendering isolation lighting-color mask-clip mask-composite mask-image mask-mode mask-origin mask-position mask-repeat
+	mask-size mask-type outline-color outline-offset outline-style outline-width overscroll-behavior-x overscroll-behavior-y paint-order pointer-events
+	print-color-adjust resize scroll-behavior scroll-snap-stop scrollbar-color shape-rendering stop-color stop-opacity stroke stroke-dasharray
+	stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity stroke-width text-anchor text-decoration-color text-decoration-line
+	text-decoration-skip-ink text-decoration-style text-decoration-thickness text-rendering text-shadow text-underline-offset text-underline-position
+	text-size-adjust touch-action transform-box transform-style transition-behavior transition-delay transition-duration transition-property
+	transition-timing-function unicode-bidi user-select vector-effect view-transition-name break-after break-before break-inside orphans widows page
+	empty-cells perspective-origin object-view-box interpolate-size speak-as timeline-scope alignment-baseline anchor-scope animation-trigger app-region
+	baseline-shift border-shape buffered-rendering caption-side caret-animation caret-shape clear color-interpolation-filters color-rendering
+	column-rule-break column-rule-color column-rule-inset-cap-end column-rule-inset-cap-start column-rule-inset-junction-end
+	column-rule-inset-junction-start column-rule-style column-rule-visibility-items column-rule-width corner-bottom-left-shape corner-bottom-right-shape
+	corner-top-left-shape corner-top-right-shape cx cy d dominant-baseline dynamic-range-limit flood-opacity font-synthesis-small-caps
+	hyphenate-limit-chars interactivity interest-delay-end interest-delay-start marker-end marker-mid marker-start offset-anchor
+	offset-distance offset-position offset-rotate overflow-anchor overlay position-try-order position-visibility r reading-flow reading-order
+	row-rule-break row-rule-color row-rule-inset-cap-end row-rule-inset-cap-start row-rule-inset-junction-end row-rule-inset-junction-start
+	row-rule-style row-rule-visibility-items row-rule-width rule-overlap rx ry scroll-axis-lock scroll-marker-group scroll-target-group
+	scroll-timeline-axis scroll-timeline-name scrollbar-width shape-image-threshold shape-margin speak text-box-edge text-emphasis-color
+	text-emphasis-position timeline-trigger-activation-range-end timeline-trigger-activation-range-start timeline-trigger-active-range-end
+	timeline-trigger-active-range-start timeline-trigger-name timeline-trigger-source trigger-scope view-timeline-axis view-timeline-inset
+	view-timeline-name view-transition-class view-transition-group view-transition-scope window-drag x y -webkit-border-horizontal-spacing
+	-webkit-border-vertical-spacing -webkit-box-reflect -webkit-mask-box-image-outset -webkit-mask-box-image-repeat -webkit-mask-box-image-slice
+	-webkit-mask-box-image-source -webkit-mask-box-image-width -webkit-mask-position-x -webkit-mask-position-y -webkit-rtl-ordering
+	-webkit-text-decorations-in-effect -webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify border-collapse border-spacing
+	table-layout -moz-user-select -ms-user-select anchor-name src unicode-range size-adjust ascent-override descent-override line-gap-override syntax
+	inherits initial-value -webkit-user-drag -webkit-locale -webkit-text-decoration -ms-text-size-adjust -moz-text-size-adjust -moz-tab-size`) {
 		noEffect[n] = true
 	}
 }
@@ -107,7 +104,7 @@ func CheckValue(name, value string) bool {
 		return false
 	}
 	for _, l := range list {
-		if p := propertyTable[l.name]; p != nil && l.value != nil {
+		if p := longhandOf(l.name); p != nil && l.value != nil {
 			if _, ok := p.parse(l.value); !ok {
 				return false
 			}

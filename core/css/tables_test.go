@@ -29,13 +29,14 @@ func TestEveryPropertyIsInOneTable(t *testing.T) {
 		assert.NotEqual(t, Unknown, SupportOf(n), "%s is in no table", n)
 	}
 	for n := range noEffect {
-		assert.NotContains(t, propertyTable, n)
-		assert.NotContains(t, shorthands, n)
-		assert.NotContains(t, reportedTable, n)
+		assert.Nil(t, propertyTable[n], n)
+		assert.Nil(t, shorthands[n], n)
+		assert.Zero(t, reportedTable[n], n)
 	}
 	for n := range shorthands {
-		assert.NotContains(t, propertyTable, n)
-		assert.NotContains(t, reportedTable, n)
+		assert.Nil(t, propertyTable[n], n)
+		assert.Zero(t, reportedTable[n], n)
+		assert.NotEmpty(t, wideLonghands(n), "%s: no sample value that it can read", n)
 	}
 }
 

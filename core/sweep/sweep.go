@@ -61,10 +61,15 @@ func (l *Laid) With(s Screen) *Laid {
 	return &other
 }
 
-// In gives the same page with every element in some states (hover, focus-visible), and transforms taken off.
-func (l *Laid) In(states ...string) (*Laid, error) {
+// In gives the same page with every element in some states (hover, focus-visible).
+func (l *Laid) In(states ...string) (*Laid, error) { return l.as(states, false) }
+
+// Still gives the same page with every element in some states, and transforms taken off: what moves then moves the layout.
+func (l *Laid) Still(states ...string) (*Laid, error) { return l.as(states, true) }
+
+func (l *Laid) as(states []string, still bool) (*Laid, error) {
 	src := l.source
-	src.States, src.Still = states, true
+	src.States, src.Still = states, still
 	doc, err := css.Load(src)
 	if err != nil {
 		return nil, err
@@ -336,21 +341,22 @@ func (l *Laid) File(src string) ([]byte, bool) {
 	return l.file(src)
 }
 
-// Origin tells where a declaration was written that won on an element, in the designer's files if it comes from there.
-func (l *Laid) Origin(s *css.Style, property string) (diag.Position, bool) {
+// Origin tells where a declaration was written that won on an element with a style, in the designer's files if it comes from there.
+func (l *Laid) Origin(e *css.Element, s *css.Style, property string) (diag.Position, bool) {
 	sheet, pos, ok := s.Declared(property)
 	if !ok {
 		return diag.Position{}, false
 	}
-	return l.Written(sheet, pos), true
+	return l.Written(sheet, pos, e.Classes...), true
 }
 
-// Written gives the place of a sheet's text in the designer's files if it comes from there, else in the sheet.
-func (l *Laid) Written(sheet *css.Sheet, pos int) diag.Position {
+// Written gives the place of a sheet's text in the designer's files if it comes from there, else in the sheet. In a rule that several
+// places share, classes tell which one is meant.
+func (l *Laid) Written(sheet *css.Sheet, pos int, classes ...string) diag.Position {
 	if l.Page != nil {
 		for _, own := range []*compose.Sheet{l.Page.Site, l.Page.Own} {
 			if own.Name == sheet.File {
-				return own.Origin(pos)
+				return own.Origin(pos, classes...)
 			}
 		}
 	}
