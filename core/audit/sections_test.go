@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/compose"
+	"ziegel/core/settle"
+	"ziegel/core/sweep"
 	"ziegel/stock"
 )
 
@@ -23,4 +25,14 @@ func siteWith(t *testing.T, home string, more ...string) *compose.Env {
 	require.NoError(t, err)
 	require.NoError(t, problems.Err(), home)
 	return e
+}
+
+// swept prepares the home page of a site.
+func swept(t *testing.T, env *compose.Env) *sweep.Laid {
+	t.Helper()
+	page, problems := settle.Page(env, env.Site.Page("home"), compose.Options{Marks: true})
+	require.NoError(t, problems.Err())
+	l, err := sweep.FromPage(env, page)
+	require.NoError(t, err)
+	return l
 }
