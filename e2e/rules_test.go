@@ -51,8 +51,8 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 	var order []string
 	for _, f := range txtar.Parse(data).Files {
 		pages[f.Name] = string(f.Data)
-		if rule, ok := strings.CutSuffix(f.Name, "/probe.js"); ok {
-			order = append(order, rule)
+		if strings.Contains(f.Name, "/probe") {
+			order = append(order, f.Name)
 		}
 	}
 	root := t.TempDir()
@@ -69,13 +69,15 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 	require.NoError(t, png.Encode(small, image.NewGray(image.Rect(0, 0, 100, 50))))
 	require.NoError(t, small.Close())
 	type job struct {
-		Rule, Probe string
-		Widths      []int
+		Rule, Probe, File string
+		Widths            []int
 	}
 	var jobs []job
-	for _, rule := range order {
-		file := filepath.Join(root, rule+".html")
-		text := "<!doctype html><style>" + face + "body{margin:0;font:16px/1.5 'Instrument Sans'}</style><main><section>" + pages[rule+"/fault.html"] + "</section></main>"
+	for _, name := range order {
+		rule, which, _ := strings.Cut(name, "/probe")
+		which = strings.TrimSuffix(which, ".js")
+		file := filepath.Join(root, rule+which+".html")
+		text := "<!doctype html><style>" + face + "body{margin:0;font:16px/1.5 'Instrument Sans'}</style><main><section>" + pages[rule+"/fault"+which+".html"] + "</section></main>"
 		require.NoError(t, os.WriteFile(file, []byte(text), 0o666))
 		l, err := sweep.FromFile(file, stock.Files)
 		require.NoError(t, err)
@@ -83,7 +85,7 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 		if rule == "height-cut" {
 			from, to = 470, 520
 		}
-		j := job{Rule: rule, Probe: pages[rule+"/probe.js"]}
+		j := job{Rule: rule, Probe: pages[name], File: rule + which}
 		for _, f := range audit.Run(l, nil, nil, from, to).Findings {
 			if f.Rule == rule {
 				j.Widths = []int{f.From - 1, f.From, f.From + 1, f.To - 1, f.To, f.To + 1}
@@ -95,7 +97,7 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 				break
 			}
 		}
-		require.NotEmpty(t, j.Widths, rule)
+		require.NotEmpty(t, j.Widths, j.File)
 		jobs = append(jobs, j)
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), time.Minute)
@@ -108,7 +110,7 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 		for i, j := range jobs {
 			if (j.Rule == "overflow-scrollbar") == scrollbars {
 				some, which = append(some, j), append(which, i)
-				frames += fmt.Sprintf(`<iframe src="/%s.html" style="border:0;height:900px"></iframe>`, html.EscapeString(j.Rule))
+				frames += fmt.Sprintf(`<iframe src="/%s.html" style="border:0;height:900px"></iframe>`, html.EscapeString(j.File))
 			}
 		}
 		asked, err := json.Marshal(some)
@@ -125,10 +127,10 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 	for i, j := range jobs {
 		for k, w := range j.Widths {
 			within := w >= j.Widths[1] && w <= j.Widths[4]
-			assert.Equal(t, within, got[i][k], "%s at %d: our span is %d..%d", j.Rule, w, j.Widths[1], j.Widths[4])
+			assert.Equal(t, within, got[i][k], "%s at %d: our span is %d..%d", j.File, w, j.Widths[1], j.Widths[4])
 			ends++
 		}
 	}
 	require.Greater(t, ends, 100)
-	fmt.Printf("%d rules asked of the browser at %d widths around the ends of their spans\n", len(jobs), ends)
+	fmt.Printf("%d pages with faults asked of the browser at %d widths around the ends of their spans\n", len(jobs), ends)
 }

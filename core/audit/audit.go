@@ -3,6 +3,7 @@
 package audit
 
 import (
+	"fmt"
 	"sort"
 	"sync"
 
@@ -27,10 +28,12 @@ type Finding struct {
 	Cause    string        `json:"cause,omitempty"` // file:line:column
 	Why      string        `json:"why,omitempty"`   // what makes the box that size or puts it there
 	Cure     string        `json:"cure,omitempty"`
+	Alike    int           `json:"alike,omitempty"`  // siblings with the same finding and cause, told with this one
 	Proved   bool          `json:"proved,omitempty"` // Cure is a command that was seen to remove it and to raise nothing
 
 	around    []string // parts that hold it, from the inside out
 	otherPart string   // that of a second element
+	worst     hit
 }
 
 // Report is the outcome of a check.
@@ -59,10 +62,12 @@ func (r *Report) Errors() int {
 type hit struct {
 	el     *css.Element // whom it is about
 	other  *css.Element // a second one, for overlaps
+	behind string       // the layer is a generated box: before or after
 	amount layout.Px    // how bad, in 1/64 px
 	value  float64      // what was measured, in the unit of the rule
 	second float64      // another number for the words
 	cause  string       // property to blame
+	blamed *css.Element // whose property it is, el when nil
 
 	// of a text and its ground
 	colors [2]css.Color
@@ -82,6 +87,8 @@ type rule struct {
 	cure     func(part string, h hit) string
 	pass     pass                                 // the sweep that it looks at
 	settle   func(s *scene, list []hitAt) []hitAt // weighs the hits on one element at all widths, in their order
+	grade    func(h hit) diag.Severity            // of the worst of them, where it is not always the same
+	merge    bool                                 // hits on one element are one finding, whatever the second one is
 	whole    bool                                 // it holds at no particular width
 }
 
@@ -102,7 +109,7 @@ const (
 	scrollbarPass      // a scrollbar takes 15 px
 )
 
-var rules = []rule{overflowX, spill, clipped, overlapping, screenEdge,
+var rules = []rule{overflowX, spill, clipped, hangsOut, overlapping, covered, onEdge, screenEdge,
 	longLines, shortLines, brokenWord, smallText, headingLines, leadOverTitle,
 	smallTarget, touchTargets, closeTargets,
 	loneItem, screenOrder, offLine, stickyCovers,
@@ -131,6 +138,14 @@ type hitKey struct {
 	el, other *css.Element
 }
 
+// keyOf tells which hits at neighbouring widths are one finding.
+func keyOf(rule int, h hit) hitKey {
+	if rules[rule].merge {
+		return hitKey{rule, h.el, nil}
+	}
+	return hitKey{rule, h.el, h.other}
+}
+
 type hitAt struct {
 	width int
 	hit   hit
@@ -151,7 +166,7 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 				}
 				for _, h := range rules[i].hits(s, r) {
 					mu.Lock()
-					k := hitKey{i, h.el, h.other}
+					k := keyOf(i, h)
 					hits[k] = append(hits[k], hitAt{w, h})
 					mu.Unlock()
 				}
@@ -229,6 +244,44 @@ func (rep *Report) complete(l *sweep.Laid, p *site.Page, problems diag.Problems)
 		}
 		return a.Text < b.Text
 	})
+	rep.Findings = alike(rep.Findings)
+}
+
+// alike joins the findings on siblings that have one cause: the same rule, part and declaration, at widths that meet.
+func alike(list []Finding) []Finding {
+	type key struct{ rule, severity, block, part, cause string }
+	at := map[key][]int{} // into out
+	var out []Finding
+next:
+	for _, f := range list {
+		k := key{f.Rule, string(f.Severity), f.Block, f.Part, f.Cause}
+		if f.Cause == "" || f.From == 0 || f.Part == "" {
+			out = append(out, f)
+			continue
+		}
+		for _, i := range at[k] {
+			o := &out[i]
+			if f.From > o.To+1 || o.From > f.To+1 || f.Path == o.Path {
+				continue
+			}
+			if f.To-f.From > o.To-o.From { // the widest span speaks for all
+				f.Alike, *o = o.Alike, f
+			}
+			o.From, o.To, o.Alike = min(o.From, f.From), max(o.To, f.To), o.Alike+1
+			continue next
+		}
+		at[k] = append(at[k], len(out))
+		out = append(out, f)
+	}
+	for i := range out {
+		switch n := out[i].Alike; {
+		case n == 1:
+			out[i].Text += ", and one more like it"
+		case n > 1:
+			out[i].Text += fmt.Sprintf(", and %d more like it", n)
+		}
+	}
+	return out
 }
 
 // at applies the rules that look at one width, warnings and errors only, without their causes.
@@ -269,7 +322,7 @@ func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 		}
 		block, part, item := place(l, worst.el)
 		f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, Path: worst.el.Path(), From: list[start].width, To: list[end].width}
-		f.around = partsAround(worst.el, part)
+		f.around, f.worst = partsAround(worst.el, part), worst
 		other := ""
 		if worst.other != nil {
 			other = nameOf(l, worst.other)
@@ -277,10 +330,20 @@ func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 				f.otherPart = p
 			}
 		}
-		f.Text = r.say(nameOf(l, worst.el), other, worst)
+		name := nameOf(l, worst.el)
+		switch {
+		case worst.behind != "" && r.merge:
+			name = "the ::" + worst.behind + " of " + name
+		case worst.behind != "":
+			other = "the ::" + worst.behind + " of " + other
+		}
+		f.Text = r.say(name, other, worst)
 		at := engine.Layout(list[start].width)
 		f.Cause = cause(l, at, worst)
 		f.Why = why(l, at, r.name, worst.el, worst.other)
+		if r.grade != nil {
+			f.Severity = r.grade(worst)
+		}
 		if part != "" && r.cure != nil {
 			f.Cure = r.cure(part, worst)
 		}

@@ -2,6 +2,7 @@ package audit
 
 import (
 	"fmt"
+	"sort"
 	"strings"
 	"sync"
 
@@ -111,7 +112,7 @@ func (p *palette) asBefore(s *scene, r *layout.Result, state uint64) bool {
 			text++
 		}
 	}
-	return text == len(last.texts) && !s.stacked(r)
+	return text == len(last.texts) && len(s.sight(r).crossings) == 0
 }
 
 // judged reports a box whose text is looked at.
@@ -121,24 +122,6 @@ func (s *scene) judged(b *layout.Placed) bool {
 
 func large(b *layout.Placed) bool {
 	return leastFor(b.Style.FontSize, b.Style.FontWeight >= 700) == leastContrastLarge
-}
-
-// stacked reports whether some text lies on a picture or on a box out of the flow that it does not stand in.
-func (s *scene) stacked(r *layout.Result) bool {
-	for i := range r.Boxes {
-		under := &r.Boxes[i]
-		if t := under.Element.Tag; t != "img" && t != "video" && t != "iframe" && !under.Above {
-			continue
-		}
-		for k := i + 1; k < len(r.Boxes); k++ {
-			if b := &r.Boxes[k]; b.Lines > 0 && s.judged(b) && !inside(b.Element, under.Element) {
-				if common := b.Text.Intersect(under.Rect); common.W >= 128 && common.H >= 128 {
-					return true
-				}
-			}
-		}
-	}
-	return false
 }
 
 // remember notes how the texts look at a width.
@@ -186,13 +169,6 @@ func (p *palette) picture(s *scene, src string, dark bool) *pictured {
 	return out
 }
 
-// layer is something drawn below a text.
-type layer struct {
-	p     *layout.Placed
-	paint *css.Paint
-	src   string // of an img
-}
-
 // ground is what may be seen below an element that nothing else lies under, colors of all spots.
 type ground struct {
 	colors  []css.Color
@@ -221,7 +197,7 @@ func (p *palette) stacked(s *scene, below *ground, paint *css.Paint, dark bool) 
 	if g, ok := p.grounds.Load(key); ok {
 		return g.(*ground)
 	}
-	g := &ground{colors: p.apply(s, below.colors, layer{paint: paint}, nil, dark), unclear: below.unclear || paint.Blended, placed: below.placed}
+	g := &ground{colors: p.apply(s, below.colors, coat{paint: paint, opacity: 1}, nil, dark), unclear: below.unclear || paint.Blended, placed: below.placed}
 	if paint.Ground.A == 1 && !paint.Blended {
 		g.unclear, g.placed = false, false
 	}
@@ -245,40 +221,51 @@ func (p *palette) look(s *scene, r *layout.Result, dark bool) (out []hit, placed
 	if dark {
 		painter, canvas = &p.dark, &p.canvas[1]
 	}
-	stands := make([]stand, len(s.l.Doc.Elements))
-	var loose []layer // what may lie under text that is not in it
+	v := &view{p: p, s: s, r: r, dark: dark, canvas: canvas, painter: painter, sight: s.sight(r), stands: make([]stand, len(s.l.Doc.Elements))}
 	for i := range r.Boxes {
 		b := &r.Boxes[i]
-		e := b.Element
-		in := stand{alpha: 1, ground: &canvas.ground, paint: &canvas.paint}
-		for x := e.Parent; x != nil; x = x.Parent {
-			if stands[x.Index].paint != nil {
-				in = stands[x.Index]
-				break
-			}
-		}
+		in := v.around(b.Element.Parent)
 		look := b.Style.Look()
 		if dark {
 			look = r.DarkLook(b, in.look)
 		}
 		paint := painter.Of(look, in.paint.Color)
-		st := stand{paint, look, in.alpha * b.Style.Opacity, p.stacked(s, in.ground, paint, dark), b}
-		stands[e.Index] = st
-		if s.judged(b) {
-			placed = placed || st.ground.placed
-			if h, ok := p.judge(s, b, stands, loose, canvas.ground.colors, dark); ok {
-				h.dark = dark
-				out = append(out, h)
-			}
+		v.stands[b.Element.Index] = stand{paint, look, in.alpha * b.Style.Opacity, p.stacked(s, in.ground, paint, dark), b}
+	}
+	for i := range r.Boxes {
+		b := &r.Boxes[i]
+		if !s.judged(b) {
+			continue
 		}
-		switch {
-		case e.Tag == "img" || e.Tag == "video" || e.Tag == "iframe":
-			loose = append(loose, layer{b, paint, e.Attr("src")})
-		case (paint.Ground.A > 0 || len(paint.Stops)+len(paint.Pictures) > 0) && (b.Above || paint.Order != 0):
-			loose = append(loose, layer{b, paint, ""})
+		placed = placed || v.stands[b.Element.Index].ground.placed
+		if h, ok := v.judge(i); ok {
+			h.dark = dark
+			out = append(out, h)
 		}
 	}
 	return out, placed
+}
+
+// view is a layout in one color scheme.
+type view struct {
+	p       *palette
+	s       *scene
+	r       *layout.Result
+	dark    bool
+	canvas  *canvas
+	painter *css.Painter
+	sight   *sight
+	stands  []stand // by element
+}
+
+// around gives what an element stands in.
+func (v *view) around(e *css.Element) stand {
+	for x := e; x != nil; x = x.Parent {
+		if v.stands[x.Index].paint != nil {
+			return v.stands[x.Index]
+		}
+	}
+	return stand{alpha: 1, ground: &v.canvas.ground, paint: &v.canvas.paint}
 }
 
 // canvas is what the browser draws below a page and in which color it writes.
@@ -304,38 +291,40 @@ func disabled(e *css.Element) bool {
 }
 
 // judge compares a text with the worst of what lies below it.
-func (p *palette) judge(s *scene, b *layout.Placed, stands []stand, loose []layer, canvas []css.Color, dark bool) (hit, bool) {
-	st := &stands[b.Element.Index]
+func (v *view) judge(text int) (hit, bool) {
+	b := &v.r.Boxes[text]
+	st := &v.stands[b.Element.Index]
 	large := large(b)
-	for _, l := range loose {
-		if common := b.Text.Intersect(l.p.Rect); common.W >= 128 && common.H >= 128 && !inside(b.Element, l.p.Element) {
-			return p.spot(s, b, stands, loose, canvas, dark)
+	for _, c := range v.sight.of(text) {
+		if v.sight.layers[c.layer].rank < v.sight.paint.Words[text] {
+			return v.spot(text)
 		}
 	}
 	if st.ground.unclear {
 		return hit{}, false
 	}
 	key := judgeKey{st.ground, st.paint, st.alpha, large}
-	if fine, ok := p.judged.Load(key); ok && fine.(bool) {
+	if fine, ok := v.p.judged.Load(key); ok && fine.(bool) {
 		return hit{}, false
 	}
 	h, bad := worstOf(b, st, st.ground.colors, large)
 	if !bad {
-		p.judged.Store(key, true)
+		v.p.judged.Store(key, true)
 	}
 	if bad && st.ground.placed { // somewhere on the picture it could not be read: here?
-		return p.spot(s, b, stands, loose, canvas, dark)
+		return v.spot(text)
 	}
 	return h, bad
 }
 
 // spot compares a text with what lies below it where it stands.
-func (p *palette) spot(s *scene, b *layout.Placed, stands []stand, loose []layer, canvas []css.Color, dark bool) (hit, bool) {
-	colors, ok := p.below(s, b, stands, loose, canvas, dark)
+func (v *view) spot(text int) (hit, bool) {
+	colors, ok := v.below(text)
 	if !ok {
 		return hit{}, false
 	}
-	return worstOf(b, &stands[b.Element.Index], colors, large(b))
+	b := &v.r.Boxes[text]
+	return worstOf(b, &v.stands[b.Element.Index], colors, large(b))
 }
 
 func worstOf(b *layout.Placed, st *stand, grounds []css.Color, large bool) (hit, bool) {
@@ -359,48 +348,75 @@ func worstOf(b *layout.Placed, st *stand, grounds []css.Color, large bool) (hit,
 	return worst, worst.value < least-.005
 }
 
-// below gives the colors that may lie under a text which something stands under that it is not in. ok is false when nobody can tell.
-func (p *palette) below(s *scene, b *layout.Placed, stands []stand, loose []layer, grounds []css.Color, dark bool) (colors []css.Color, ok bool) {
-	var chain []*css.Element
+// coat is a layer of color or of pictures as it is painted.
+type coat struct {
+	rank    int
+	p       *layout.Placed
+	paint   *css.Paint
+	src     string // of an img
+	opacity float64
+	area    layout.Rect // where it shows
+}
+
+// below gives the colors that may lie under a text, in the order in which they are painted. ok is false when nobody can tell.
+func (v *view) below(text int) (colors []css.Color, ok bool) {
+	b := &v.r.Boxes[text]
+	var coats []coat
+	depth := 0
 	for x := b.Element; x != nil; x = x.Parent {
-		if stands[x.Index].paint != nil {
-			chain = append(chain, x)
+		st := &v.stands[x.Index]
+		if st.paint == nil {
+			continue
 		}
+		if st.paint.Blended {
+			return nil, false
+		}
+		if st.paint.Ground.A > 0 || len(st.paint.Stops)+len(st.paint.Pictures) > 0 {
+			c := coat{rank: -depth, p: st.box, paint: st.paint, opacity: 1, area: b.Text}
+			if v.sight.paint != nil {
+				c.rank = v.sight.paint.Ground[v.r.ByIndex[x.Index]]
+			}
+			coats = append(coats, c)
+		}
+		depth++
 	}
-	next := 0
-	for k := len(chain) - 1; k >= 0; k-- {
-		x := chain[k]
-		for ; next < len(loose) && loose[next].p.Element.Index < x.Index; next++ { // drawn before x
-			l := loose[next]
-			common := b.Text.Intersect(l.p.Rect)
-			if l.p.Clipped {
-				common = common.Intersect(l.p.Clip)
-			}
-			if common.W < 128 || common.H < 128 || inside(b.Element, l.p.Element) {
-				continue
-			}
-			before := grounds
-			grounds = p.apply(s, grounds, l, b, dark)
-			if common.W < b.Text.W-64 || common.H < b.Text.H-64 {
-				grounds = append(grounds[:len(grounds):len(grounds)], before...)
-			}
+	for _, c := range v.sight.of(text) {
+		l := &v.sight.layers[c.layer]
+		if l.rank >= v.sight.paint.Words[text] {
+			continue
 		}
-		paint := stands[x.Index].paint
+		paint := v.stands[l.p.Element.Index].paint
+		if l.own >= 0 {
+			in := v.stands[l.p.Element.Index]
+			look := l.p.Style.Look()
+			if v.dark {
+				look = v.r.DarkLook(l.p, in.look)
+			}
+			paint = v.painter.Of(look, in.paint.Color)
+		}
 		if paint.Blended {
 			return nil, false
 		}
-		if paint.Ground.A > 0 || len(paint.Stops)+len(paint.Pictures) > 0 {
-			grounds = p.apply(s, grounds, layer{p: stands[x.Index].box, paint: paint}, b, dark)
+		coats = append(coats, coat{l.rank, l.p, paint, l.src, l.p.Style.Opacity, l.at})
+	}
+	sort.SliceStable(coats, func(i, j int) bool { return coats[i].rank < coats[j].rank })
+	grounds := v.canvas.ground.colors
+	for _, c := range coats {
+		before := grounds
+		grounds = v.p.apply(v.s, grounds, c, b, v.dark)
+		if common := b.Text.Intersect(c.area); common.W < b.Text.W-64 || common.H < b.Text.H-64 { // some of the text stands beside it
+			grounds = append(grounds[:len(grounds):len(grounds)], before...)
 		}
 	}
 	return grounds, true
 }
 
 // apply lays one more layer over the colors that may be seen below a text.
-func (p *palette) apply(s *scene, grounds []css.Color, l layer, text *layout.Placed, dark bool) []css.Color {
+func (p *palette) apply(s *scene, grounds []css.Color, l coat, text *layout.Placed, dark bool) []css.Color {
 	over := func(top []css.Color) {
 		var out []css.Color
 		for _, t := range top {
+			t.A *= l.opacity
 			for _, g := range grounds {
 				if c := t.Over(g); !holds(out, c) && len(out) < 64 {
 					out = append(out, c)

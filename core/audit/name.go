@@ -147,7 +147,11 @@ func words(e *css.Element) string {
 func cause(l *sweep.Laid, r *layout.Result, h hit) string {
 	var style *css.Style
 	var styled *css.Element
-	for x := h.el; x != nil && style == nil; x = x.Parent {
+	from := h.el
+	if h.blamed != nil {
+		from = h.blamed
+	}
+	for x := from; x != nil && style == nil; x = x.Parent {
 		if p := r.Of(x); p != nil {
 			style, styled = p.Style, x
 		}

@@ -40,6 +40,7 @@ type piece struct {
 type pieceFinding struct {
 	Finding Finding
 	Blame   string // property
+	Blamed  string // path of the element that has it from the block on, "" for the finding's own
 	Inside  string // path of the element from the block on
 	Other   string // part of a second element
 	Second  string // path of that from the block on, "" for none or one elsewhere
@@ -162,7 +163,7 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string
 				}
 				alone = false
 			}
-			key := hitKey{ids[k], h.el, h.other}
+			key := keyOf(ids[k], h)
 			hits[key] = append(hits[key], hitAt{w, h})
 			switch rules[ids[k]].name {
 			case hiddenContent.name, smallTarget.name, stickyCovers.name, overflowX.name: // other blocks have a say
@@ -200,7 +201,11 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string
 			second = within(e, k.other)
 		}
 		for _, f := range spans(s, engine, rules[k.rule], list) {
-			out.Findings = append(out.Findings, pieceFinding{f, list[0].hit.cause, within(e, k.el), f.otherPart, second})
+			pf := pieceFinding{Finding: f, Blame: f.worst.cause, Inside: within(e, k.el), Other: f.otherPart, Second: second}
+			if b := f.worst.blamed; b != nil {
+				pf.Blamed = within(e, b)
+			}
+			out.Findings = append(out.Findings, pf)
 		}
 	}
 	return out
@@ -214,6 +219,11 @@ func (s *scene) alone(r *layout.Result, e *css.Element) bool {
 	box := r.Of(e)
 	if box == nil || box.Above {
 		return false
+	}
+	for _, p := range s.sight(r).layers {
+		if inside(p.p.Element, e) && (p.at.Y < box.Y-64 || p.at.Bottom() > box.Bottom()+64) {
+			return false
+		}
 	}
 	for i := r.ByIndex[e.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[e.Index]; i++ {
 		p := &r.Boxes[i]
@@ -324,7 +334,11 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 			f := pf.Finding
 			at := engine.Layout(max(f.From, from))
 			f.Path = e.Path()
-			f.Cause = cause(l, at, hit{el: e, cause: pf.Blame})
+			blamed := elements[l.Blocks[i].Element.Path()+pf.Blamed]
+			if pf.Blamed == "" {
+				blamed = e
+			}
+			f.Cause = cause(l, at, hit{el: e, blamed: blamed, cause: pf.Blame})
 			var other *css.Element
 			if pf.Second != "" {
 				other = elements[l.Blocks[i].Element.Path()+pf.Second]

@@ -41,6 +41,7 @@ type scene struct {
 	texts    []string                  // words of the elements that have text of their own
 	twins    map[string][]*css.Element // elements by those
 	strip    sync.Map                  // *layout.Result to stripsAt
+	sights   sync.Map                  // *layout.Result to *sight
 	openers  map[string][]*css.Element // buttons by the id of what they open
 	weights  sync.Map                  // bytes of the file of an img
 	seen     []atomic.Bool             // its text was shown at some width

@@ -18,6 +18,7 @@ type specified struct {
 	setsInherits bool
 	fluidInherit bool // an inherited property changes with the width
 	usesParent   bool // an explicit inherit of a property that does not inherit
+	stacking     *Stacking
 }
 
 // stateMask has a bit for each condition that concerns an element, true or not. Those beyond the first 256 are letters of a text.

@@ -26,10 +26,15 @@ type Look struct{ spec *specified }
 // Look gives the look of a computed style, in the color scheme that it was computed for.
 func (s *Style) Look() Look { return Look{s.spec} }
 
-// DarkLook gives the look that an element with this style has when dark colors are asked for. parent is the dark look of its parent.
-func (s *Styler) DarkLook(e *Element, light *Style, parent Look) Look {
+// DarkLook gives the look that an element, or a pseudo-element of it, with this style has when dark colors are asked for. parent is the dark
+// look of its parent.
+func (s *Styler) DarkLook(e *Element, pseudo string, light *Style, parent Look) Look {
 	spec := light.spec
-	if spec == nil || e.Index >= len(s.slots) {
+	slots, list := s.slots, e.matched
+	if pseudo != "" {
+		slots, list = s.pseudos[pseudo], e.pseudo[pseudo]
+	}
+	if spec == nil || e.Index >= len(slots) {
 		return Look{spec}
 	}
 	key := specKey{spec.mask, noVars}
@@ -46,9 +51,9 @@ func (s *Styler) DarkLook(e *Element, light *Style, parent Look) Look {
 			}
 		}
 	}
-	sl := &s.slots[e.Index]
+	sl := &slots[e.Index]
 	if sl.specs[key] == nil {
-		sl.specs[key] = s.cascade(e, e.matched, key.mask, key.vars)
+		sl.specs[key] = s.cascade(e, list, key.mask, key.vars)
 	}
 	return Look{sl.specs[key]}
 }

@@ -295,7 +295,7 @@ func (e *Engine) finish(root *Box, width int) *Result {
 		r = &Result{}
 	}
 	e.spare = nil
-	*r = Result{Width: width, ByIndex: e.none(r.ByIndex), Boxes: r.Boxes[:0], slab: r.slab, styler: e.styler}
+	*r = Result{Width: width, ByIndex: e.none(r.ByIndex), Boxes: r.Boxes[:0], Generated: r.Generated[:0], slab: r.slab, styler: e.styler}
 	if e.scratch.tops == nil {
 		e.scratch.tops = make([][]Px, len(e.doc.Elements))
 	}
@@ -384,6 +384,8 @@ func (w *walker) box(b *Box, in, abs frame) {
 	if b.el != nil {
 		content := Rect{rect.X + b.contentX(), rect.Y + b.contentY(), b.W - b.hpb(), b.H - b.vpb()}
 		w.add(b.el, b.style, page, f, content)
+	} else if key, ok := b.key.(pseudoKey); ok && (b.pseudo == "before" || b.pseudo == "after") {
+		w.r.Generated = append(w.r.Generated, Placed{Element: key.el, Pseudo: b.pseudo, Style: b.style, Rect: page, Clip: f.clip, Clipped: f.clips, Above: f.above, Content: page})
 	}
 	if b.style.OverflowX != "visible" || b.style.OverflowY != "visible" {
 		inner := f.m.rect(Rect{rect.X + b.bor[css.Left], rect.Y + b.bor[css.Top], b.W - b.bor[css.Left] - b.bor[css.Right], b.H - b.bor[css.Top] - b.bor[css.Bottom]})
@@ -585,6 +587,13 @@ func (w *walker) inline(b *Box, f, abs frame) {
 		page := f.m.rect(r)
 		w.reach(b.el, page, f)
 		w.add(b.el, b.style, page, f, page)
+	} else if key, ok := b.key.(pseudoKey); ok && b.el == nil && b.kind == inlineBox && len(b.frags) > 0 && (b.pseudo == "before" || b.pseudo == "after") {
+		r := b.frags[0]
+		for _, fr := range b.frags[1:] {
+			r = r.union(fr)
+		}
+		r.X, r.Y = r.X+f.x, r.Y+f.y
+		w.r.Generated = append(w.r.Generated, Placed{Element: key.el, Pseudo: b.pseudo, Style: b.style, Rect: f.m.rect(r), Clip: f.clip, Clipped: f.clips, Above: f.above})
 	} else if b.el != nil && b.kind == inlineBox { // no line holds it
 		x, y := f.x, f.y
 		if b.style.Position == css.Relative {

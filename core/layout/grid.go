@@ -422,6 +422,9 @@ func spanSize(a *axisTracks, from, to int) Px {
 func (g *gridState) itemWidth(it *gridItem) (Px, bool) {
 	k := it.b
 	area := g.areaW(it)
+	if k.sub[colAxis] != nil { // always stretched: its own sizes count for nothing in this axis (css-grid-2, "Subgrids")
+		return max(0, area-k.mar[css.Left]-k.mar[css.Right]), true
+	}
 	if it.justify == "stretch" && k.style.Width.Kind == css.LenAuto && !k.autoMar[css.Left] && !k.autoMar[css.Right] {
 		return g.e.clampW(k, area-k.mar[css.Left]-k.mar[css.Right], area, true), true
 	}
@@ -453,7 +456,10 @@ func (g *gridState) placeBoxes(inner space) {
 			sp.forceW, sp.hasW = w, true
 		}
 		autoV := k.autoMar[css.Top] || k.autoMar[css.Bottom]
-		if it.alignV == "stretch" && k.style.Height.Kind == css.LenAuto && !autoV {
+		if k.sub[rowAxis] != nil {
+			sp.forceH = max(0, area.H-k.mar[css.Top]-k.mar[css.Bottom])
+			sp.hasH, sp.defH = true, true
+		} else if it.alignV == "stretch" && k.style.Height.Kind == css.LenAuto && !autoV {
 			sp.forceH = g.e.clampH(k, area.H-k.mar[css.Top]-k.mar[css.Bottom], sp)
 			sp.hasH, sp.defH = true, true
 			if k.style.AspectRatio > 0 && !sp.hasW && k.style.Width.IsAuto() {

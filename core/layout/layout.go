@@ -52,6 +52,7 @@ func (r Rect) Intersect(o Rect) Rect {
 // Placed is the box of one element.
 type Placed struct {
 	Element *css.Element
+	Pseudo  string // before or after: a generated box of the element
 	Style   *css.Style
 	Rect           // border box as getBoundingClientRect gives it, nothing scrolled
 	Lines   int    // line boxes that the element's own text takes
@@ -73,8 +74,10 @@ type Result struct {
 	Height   Px // scroll height of the document
 	Overflow Px // how far it scrolls sideways
 	Boxes    []Placed
-	Widest   *css.Element // the element that reaches furthest right, when Overflow is above 0
-	ByIndex  []int        // element index to position in Boxes, -1 for none
+	// Generated are the boxes of ::before and ::after, without their text.
+	Generated []Placed
+	Widest    *css.Element // the element that reaches furthest right, when Overflow is above 0
+	ByIndex   []int        // element index to position in Boxes, -1 for none
 
 	slab   []Rect // memory for Runs
 	styler *css.Styler
@@ -90,7 +93,7 @@ func (r *Result) Of(e *css.Element) *Placed {
 
 // DarkLook gives the look of a box for those who ask for dark colors, parent being that of its parent. It holds as long as the result.
 func (r *Result) DarkLook(p *Placed, parent css.Look) css.Look {
-	return r.styler.DarkLook(p.Element, p.Style, parent)
+	return r.styler.DarkLook(p.Element, p.Pseudo, p.Style, parent)
 }
 
 // DarkState tells apart the widths at which looks may have different twins in the dark.
