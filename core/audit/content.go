@@ -2,6 +2,7 @@ package audit
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"ziegel/core/compose"
@@ -11,7 +12,7 @@ import (
 )
 
 // contentRules are composing problems that the check tells as findings: the page can still be laid out.
-var contentRules = map[string]bool{"dead-link": true, "missing-file": true}
+var contentRules = map[string]bool{"dead-link": true, "missing-file": true, "form-nowhere": true}
 
 // contentList names the rules that hold at no particular width.
 var contentList = []Rule{
@@ -102,7 +103,7 @@ func foreignPictures(l *sweep.Laid) []Finding {
 	return out
 }
 
-// samples tells, block by block, which fields still show the section's sample.
+// samples tells, block by block, which fields still show the section's sample, and which leaves of their own say what it says.
 func samples(p *compose.Page) []Finding {
 	by, slot := map[string][]string{}, map[string]bool{}
 	for _, u := range p.Fields {
@@ -112,14 +113,44 @@ func samples(p *compose.Page) []Finding {
 		}
 	}
 	var out []Finding
+	if len(p.Sample) > 0 {
+		out = append(out, Finding{Rule: "sample-content", Severity: diag.Note, Text: "sample content: the page's " + strings.Join(p.Sample, " and "), Cure: fmt.Sprintf("ziegel set %s %s=...", p.Name, p.Sample[0])})
+	}
 	for _, b := range p.Blocks {
 		if f := by[b.Name]; len(f) > 0 {
 			cure := fmt.Sprintf("ziegel set %s/%s %s=...", p.Name, b.Name, f[0])
 			if slot[b.Name+"."+f[0]] {
 				cure = fmt.Sprintf("ziegel add %s/%s.%s SECTION", p.Name, b.Name, f[0])
 			}
-			out = append(out, Finding{Rule: "sample-content", Severity: diag.Note, Block: b.Name, Text: "sample content: " + strings.Join(f, ", "), Cause: b.Node.Pos.String(),
+			out = append(out, Finding{Rule: "sample-content", Severity: diag.Note, Block: b.Name, Text: "sample content: " + strings.Join(leaves(f), ", "), Cause: b.Node.Pos.String(),
 				Cure: cure})
+		}
+	}
+	return out
+}
+
+// leaves shortens a list of fields: what stands in one entry is told together, as items[2] (text, price).
+func leaves(fields []string) []string {
+	var out []string
+	tails := map[string][]string{}
+	for _, f := range fields {
+		entry, tail, ok := strings.Cut(f, "].")
+		if !ok {
+			out = append(out, f)
+			continue
+		}
+		entry += "]"
+		if tails[entry] == nil {
+			out = append(out, entry)
+		}
+		tail = tail[:strings.IndexAny(tail+".", ".[")]
+		if !slices.Contains(tails[entry], tail) {
+			tails[entry] = append(tails[entry], tail)
+		}
+	}
+	for i, f := range out {
+		if len(tails[f]) > 0 {
+			out[i] += " (" + strings.Join(tails[f], ", ") + ")"
 		}
 	}
 	return out

@@ -3,7 +3,10 @@ package audit
 import (
 	"fmt"
 	"path"
+	"slices"
 	"strings"
+
+	"ziegel/core/compose"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
@@ -35,7 +38,7 @@ func markup(l *sweep.Laid) []Finding {
 			}
 			level = headings[e.Tag]
 		case e.Tag == "form":
-			if _, ok := e.LookupAttr("action"); !ok {
+			if _, ok := e.LookupAttr("action"); !ok && !addressed(l, e) {
 				tell("form-nowhere", diag.Error, e, `action="..."`, "%s has no address to send to", nameOf(l, e))
 			}
 		case e.Tag == "img":
@@ -57,6 +60,15 @@ func markup(l *sweep.Laid) []Finding {
 		}
 	}
 	return out
+}
+
+// addressed reports a form whose address is a field of its block: what is wrong with that is told with its place.
+func addressed(l *sweep.Laid, form *css.Element) bool {
+	b := blockOf(l, form)
+	if b == nil || l.Page == nil {
+		return false
+	}
+	return slices.ContainsFunc(l.Page.Fields, func(u compose.FieldUse) bool { return u.Block == b.Name && u.Address })
 }
 
 // fileName reports a text that only names the picture's file.

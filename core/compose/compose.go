@@ -58,6 +58,7 @@ type Env struct {
 	shippedFile *site.File
 	shared      map[string]bool
 	sizes       map[string][2]float64
+	sampled     corpus
 	standing    map[string]font.Match
 }
 
@@ -107,6 +108,8 @@ type FieldUse struct {
 	Text  string
 	Pos   diag.Position
 	Slot  bool // it takes blocks
+	// Address tells that a form is sent to it.
+	Address bool
 }
 
 // LinkUse is a link that the page has.
@@ -126,6 +129,7 @@ type Page struct {
 	Links  []LinkUse
 	Media  []string     // files below media/ that it shows
 	Copies []media.Copy // smaller copies of them that it names
+	Sample []string     // of the title and the description, those that are a template's
 	NoAlt  []Bare       // own pictures without alternative text
 	Blocks []*site.Block
 	Tuned  []site.Tuned // rules of the check that the site tunes
@@ -217,6 +221,11 @@ func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 		shareIcons(body, c.icons)
 	}
 	c.out.Own = c.pageSheet(blocks)
+	for _, h := range [][2]string{{"title", c.page.Title}, {"description", c.page.Description}} {
+		if h[1] != "" && env.samples()["*"+h[0]][h[1]] {
+			c.out.Sample = append(c.out.Sample, h[0])
+		}
+	}
 	root.AppendChild(c.head())
 	root.AppendChild(body)
 	c.out.HTML = print(doc)

@@ -247,7 +247,7 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 		return false
 	}
 	if fd != nil && !sc.entry && !sc.sample {
-		f.untouched(fd, v)
+		f.ownSamples(fd, v)
 	}
 	shows := false
 	for i, it := range v.Items {
@@ -261,47 +261,6 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 		parent.InsertBefore(text("\n"), anchor)
 	}
 	return shows
-}
-
-// untouched notes entries that a page wrote but that still say what the section's sample says.
-func (f *filler) untouched(fd *library.Field, v *site.Value) {
-	for i, it := range v.Items {
-		for _, s := range fd.Samples {
-			if sameWords(it, s) {
-				f.note(FieldUse{Block: f.b.Name, Field: fd.Name + "[" + strconv.Itoa(i+1) + "]", State: Sample, Text: it.String(), Pos: it.Pos})
-				break
-			}
-		}
-	}
-}
-
-// sameWords compares entries; where links lead and how they look does not count.
-func sameWords(a, b *site.Value) bool {
-	if a.Kind != b.Kind || a.Text != b.Text || len(a.Items) != len(b.Items) || a.Kind == site.Text && len([]rune(a.Text)) < 12 {
-		return false
-	}
-	for i := range a.Items {
-		if x, y := a.Items[i], b.Items[i]; x.Kind == site.Text && y.Kind == site.Text && x.Text != y.Text || (x.Kind != site.Text || y.Kind != site.Text) && !sameWords(x, y) {
-			return false
-		}
-	}
-	if to := a.Get("to"); to != nil && to.Text != "#" { // a link with a target of its own
-		return false
-	}
-	words := 0
-	for _, e := range b.Entries {
-		o := a.Get(e.Key)
-		switch {
-		case e.Key == "to" || e.Key == "look" || e.Key == "focus":
-			continue
-		case o == nil:
-			return false
-		case e.Value.Kind == site.Text && o.Text != e.Value.Text, e.Value.Kind != site.Text && !sameWords(o, e.Value):
-			return false
-		}
-		words++
-	}
-	return b.Kind != site.Map || words > 0
 }
 
 func (f *filler) flag(n *html.Node, name string, sc scope) {
@@ -353,10 +312,15 @@ func (f *filler) field(n *html.Node, name string, sc scope) bool {
 			sample = icon
 		}
 		f.use(name, v, given, sample)
+		if fd := findField(sc.fields, name); given && fd != nil {
+			f.ownSamples(fd, v)
+		}
 	}
 	kind := library.TypeOf(n)
 	if !given {
 		switch kind {
+		case library.Link:
+			set(n, "href", "#") // a sample leads nowhere
 		case library.Picture:
 			f.samplePicture(n)
 		case library.Icon:
@@ -394,7 +358,7 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 		return false
 	}
 	href := "#"
-	if to.Empty() {
+	if to.Empty() || strings.TrimSpace(to.Str()) == "#" && !f.sampleLink(label.Str()) {
 		f.c.addOnce(f.file(v).Problem(v, "dead-link", fmt.Sprintf("the link %q leads nowhere", label.Str()), "to: with a page, #block, file or address", "to: home"))
 	} else {
 		var p *diag.Problem
@@ -442,9 +406,20 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 // sendTo fills the address of a form.
 func (f *filler) sendTo(n *html.Node, name string, sc scope) {
 	v, given := f.lookup(name, sc)
-	sample, _ := library.Attr(n, "action")
+	sample, _ := attr(n, "action") // a page is never built with the sample's address
 	f.use(name, v, given, sample)
-	if !given || v.Empty() {
+	if uses := f.c.out.Fields; len(uses) > 0 {
+		uses[len(uses)-1].Address = true
+	}
+	switch {
+	case !given:
+		return
+	case v.Empty():
+		at := v
+		if at == nil {
+			at = f.b.Node
+		}
+		f.c.addOnce(f.file(at).Problem(at, "form-nowhere", "the form has no address to send to", "send-to: with an https: or mailto: address; `without` leaves out what a page does not want, not the address of a form", ""))
 		return
 	}
 	href, p := f.c.href(v.Str(), f.b)

@@ -127,7 +127,18 @@ func (g *gridState) lend(it *gridItem, axis int, spans []span) []span {
 	start, end := edgesOf(it.b, axis)
 	parent := g.axis(axis).gap
 	half := (it.b.gapIn(axis, parent, 0) - parent) / 2
-	out := make([]span, 0, len(spans))
+	out := make([]span, 0, len(spans)+2)
+	edge := func(track int, size Px) { // its edges need room in tracks where none of its items stands, too
+		if size > 0 {
+			out = append(out, span{from: track, to: track + 1, lo: size, hi: size, least: size})
+		}
+	}
+	if to-from == 1 {
+		edge(from, start+end)
+	} else {
+		edge(from, start)
+		edge(to-1, end)
+	}
 	for _, s := range spans {
 		extra := Px(0)
 		if s.from == 0 {

@@ -83,7 +83,7 @@ func (s *Site) loadMain() diag.Problems {
 	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
 		return l.problems
 	}
-	l.keys(root, "a site", "name", "address", "language", "theme", "ranges", "every-page", "favicon", "picture", "styles", "defaults", "turns", "accept", "tune")
+	l.keys(root, "a site", "name", "address", "language", "theme", "template", "ranges", "every-page", "favicon", "picture", "styles", "defaults", "turns", "accept", "tune")
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")
@@ -99,6 +99,7 @@ func (s *Site) loadMain() diag.Problems {
 		}
 	}
 	s.Theme = l.text(root.Get("theme"), "theme")
+	s.Template = l.text(root.Get("template"), "template")
 	s.ranges(l, root.Get("ranges"))
 	s.styles(l, root.Get("styles"))
 	s.Defaults = l.defaults(root.Get("defaults"))
@@ -279,7 +280,7 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	return l.problems
 }
 
-var blockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "draft", "content", "without", "style", "ground", "holds", "parked"}
+var blockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "draft", "content", "without", "sample", "own", "style", "ground", "holds", "parked"}
 
 func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 	if l.mapOf(v, "a block", "{name: opening, section: hero/beside}") == nil {
@@ -303,6 +304,8 @@ func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 	b.Parked = v.Get("parked")
 	b.Draft = l.yes(v.Get("draft"), "draft")
 	b.Without = l.listOf(v.Get("without"), "without", "[eyebrow]")
+	b.Seeded = l.listOf(v.Get("sample"), "sample", "[items]")
+	b.Own = l.listOf(v.Get("own"), "own", "[items[2].price]")
 	b.Options = l.options(v.Get("options"))
 	switch {
 	case b.Section == "" && v.Get("section") == nil:

@@ -46,8 +46,10 @@ type Block struct {
 	Lane      string
 	Content   *Value // a Map, or nil
 	Without   []*Value
-	Style     *Value // a Map, or nil
-	Ground    *Value // a picture, gradient or color under it: a Map, or nil
+	Seeded    []*Value // fields that a command filled with the section's samples: what still says that is no content yet
+	Own       []*Value // content that says what a sample says and is meant so, by address in the block: items[2].price
+	Style     *Value   // a Map, or nil
+	Ground    *Value   // a picture, gradient or color under it: a Map, or nil
 	Node      *Value
 	Path      Path // in its file
 	File      *File
@@ -127,6 +129,7 @@ type Site struct {
 	Address  string
 	Language string
 	Theme    string
+	Template string // the shipped template that it began as, whose words count as samples
 	Ranges   []Range
 	Styles   []SharedStyle
 	Defaults []Default // for sections, on every page

@@ -42,15 +42,15 @@ check can compare.`,
 			if err := emptyDir(dir); err != nil {
 				return err
 			}
-			if template != "" {
-				return a.fromTemplate(dir, template, name, theme)
-			}
 			if name == "" {
 				abs, err := filepath.Abs(dir)
 				if err != nil {
 					return err
 				}
 				name = titleCase(filepath.Base(abs))
+			}
+			if template != "" {
+				return a.fromTemplate(dir, template, name, theme)
 			}
 			if theme != "" && !contains(compose.Themes(stock.Files), theme) {
 				return unknown("theme", theme, compose.Themes(stock.Files), "")
@@ -120,7 +120,8 @@ func (a *app) fromTemplate(dir, template, name, theme string) error {
 		text, rel := string(data), strings.TrimPrefix(p, root+"/")
 		if rel == site.FileName {
 			var edits []site.Edit
-			for _, kv := range [][2]string{{"name", name}, {"theme", theme}} {
+			text = ownBrand(text, name)
+			for _, kv := range [][2]string{{"name", name}, {"theme", theme}, {"template", template}} {
 				if kv[1] != "" {
 					edits = append(edits, site.Edit{Op: site.Set, Path: site.Keys(kv[0]), Value: site.NewText(kv[1])})
 				}
@@ -139,6 +140,37 @@ func (a *app) fromTemplate(dir, template, name, theme string) error {
 	a.answer("made %s from the template %s: %s", dir, template, plural(pages, "page"))
 	a.answer("next: cd %s, then `ziegel preview`, and `ziegel todo` for what still shows sample content", dir)
 	return nil
+}
+
+// ownBrand puts the name of the site where a template has its own name as the brand.
+func ownBrand(text, name string) string {
+	root, _ := site.ParseValue(text)
+	had := root.Get("name").Str()
+	if had == "" || name == "" {
+		return text
+	}
+	var edits []site.Edit
+	for _, end := range []string{"top", "bottom"} {
+		list := root.Get("every-page").Get(end)
+		if list == nil {
+			continue
+		}
+		for i, b := range list.Items {
+			path := site.Keys("every-page", end, i, "content", "brand")
+			brand := b.Get("content").Get("brand")
+			if brand.Get("label") != nil {
+				brand, path = brand.Get("label"), site.Keys(path, "label")
+			}
+			if strings.HasPrefix(brand.Str(), had) {
+				edits = append(edits, site.Edit{Op: site.Set, Path: path, Value: site.NewText(name)})
+			}
+		}
+	}
+	out, err := site.EditSource(site.FileName, text, edits...)
+	if err != nil {
+		return text
+	}
+	return out
 }
 
 // wish is one piece of a brief with the section that answers it.
@@ -231,7 +263,8 @@ func (w wish) blockOf() *site.Value {
 		b.Entries = append(b.Entries, site.Entry{Key: "options", Value: o})
 	}
 	if w.items != nil {
-		b.Entries = append(b.Entries, site.Entry{Key: "content", Value: site.NewMap(w.list, w.items)})
+		b.Entries = append(b.Entries, site.Entry{Key: "content", Value: site.NewMap(w.list, w.items)},
+			site.Entry{Key: "sample", Value: &site.Value{Kind: site.List, Items: []*site.Value{site.NewText(w.list)}}})
 	}
 	return b
 }

@@ -7,6 +7,7 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -22,6 +23,7 @@ import (
 func (a *app) setCmd() *cobra.Command {
 	var dry bool
 	var pictures string
+	var own []string
 	cmd := &cobra.Command{
 		Use:   "set ADDRESS NAME=VALUE...",
 		Short: "Fill in content: texts, links, pictures, list entries, options",
@@ -45,18 +47,25 @@ purpose. NAME=@FILE.csv fills a list; its first line names the fields.`,
   ziegel set home/opening "media.file at phone=loft.svg" "media.focus at phone=50% 20%"
 
   # a list from a table, pictures matched by name
-  ziegel set home/voices items=@data/voices.csv --pictures media/people`,
-		Args: cobra.MinimumNArgs(2), ValidArgsFunction: a.complete("block"),
+  ziegel set home/voices items=@data/voices.csv --pictures media/people
+
+  # what still says what the sample said, and is meant so
+  ziegel set home/plans --own items[2].price --own items[3]`,
+		Args: cobra.MinimumNArgs(1), ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			return a.change(dry, func(p *plan) error { return a.set(p, args[0], args[1:], pictures) })
+			if len(args) == 1 && len(own) == 0 {
+				return errors.New("set what? ziegel set ADDRESS NAME=VALUE, such as heading=\"Made for real wind\"")
+			}
+			return a.change(dry, func(p *plan) error { return a.set(p, args[0], args[1:], pictures, own) })
 		},
 	}
+	cmd.Flags().StringArrayVar(&own, "own", nil, "an address in the block whose sample words are meant as they are")
 	cmd.Flags().StringVar(&pictures, "pictures", "", "folder below media/ with a picture for each entry")
 	dryRunFlag(cmd, &dry)
 	return cmd
 }
 
-func (a *app) set(p *plan, where string, args []string, pictures string) error {
+func (a *app) set(p *plan, where string, args []string, pictures string, own []string) error {
 	list, err := pairs(args)
 	if err != nil {
 		return err
@@ -92,9 +101,19 @@ func (a *app) set(p *plan, where string, args []string, pictures string) error {
 			return err
 		}
 	}
-	names := make([]string, len(list))
-	for i, kv := range list {
-		names[i] = kv[0]
+	for _, o := range own {
+		path, _, err := s.resolve(o)
+		if err != nil {
+			return err
+		}
+		if s.current(path) == nil {
+			return fmt.Errorf("%s shows the section's own sample: set %s=... writes words of yours", o, o)
+		}
+		s.mark("own", o)
+	}
+	names := slices.Clone(own)
+	for _, kv := range list {
+		names = append(names, kv[0])
 	}
 	p.done = fmt.Sprintf("set %s of %s/%s", strings.Join(names, ", "), page.Name, b.Name)
 	if b.EveryPage != "" {
@@ -329,6 +348,9 @@ func (s *setter) current(path site.Path) *site.Value {
 }
 
 func (s *setter) edit(path site.Path, v *site.Value) {
+	if old := s.current(path); old != nil && old.Kind == site.Text && v.Kind == site.Text && old.Text == v.Text && (len(s.b.Seeded) > 0 || s.p.env.Site.Template != "") {
+		s.mark("own", display(path)) // said again: it is meant so
+	}
 	s.p.edit(s.file, site.Edit{Op: site.Set, Path: path, Value: v})
 }
 
@@ -393,9 +415,31 @@ func (s *setter) seed(list site.Path) int {
 	}
 	v := &site.Value{Kind: site.List, Items: f.Samples}
 	s.edit(list, v)
+	s.mark("sample", f.Name)
 	s.lists[list.String()] = &site.Value{Kind: site.List, Items: append([]*site.Value(nil), f.Samples...)}
 	s.p.notes = append(s.p.notes, fmt.Sprintf("%s: its %s now stand in the page; `ziegel todo` lists those that still are the sample's", display(list), entries(len(f.Samples))))
 	return len(f.Samples)
+}
+
+// mark adds an address in the block to a list that the block keeps: sample or own.
+func (s *setter) mark(key, address string) {
+	path := site.Keys(s.b.Path, key)
+	have := s.current(path)
+	if have == nil {
+		have = s.lists[path.String()]
+	}
+	list := &site.Value{Kind: site.List}
+	if have != nil {
+		for _, v := range have.Items {
+			if v.Str() == address {
+				return
+			}
+			list.Items = append(list.Items, v)
+		}
+	}
+	list.Items = append(list.Items, site.NewText(address))
+	s.lists[path.String()] = list
+	s.edit(path, list)
 }
 
 func entries(n int) string {
