@@ -34,6 +34,7 @@ type Finding struct {
 	around    []string // parts that hold it, from the inside out
 	otherPart string   // that of a second element
 	worst     hit
+	at        diag.Position
 }
 
 // Report is the outcome of a check.

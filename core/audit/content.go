@@ -7,6 +7,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -49,14 +50,9 @@ func Blocking(problems diag.Problems) diag.Problems {
 // Content reports what is wrong or unfinished in a page's content, at no particular width.
 func Content(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
 	var out []Finding
-	for _, pr := range problems {
-		if contentRules[pr.Rule] {
-			cure := ""
-			if pr.Try != "" {
-				cure = "try " + pr.Try
-			}
-			out = append(out, Finding{Rule: pr.Rule, Severity: diag.Error, Text: pr.Text, Cause: pr.Position.String(), Cure: cure, Block: blockAt(l, p, pr.Position)})
-		}
+	for _, f := range told(problems) {
+		f.Block = blockAt(l, p, f.at)
+		out = append(out, f)
 	}
 	for _, d := range l.Doubts() {
 		f := Finding{Rule: d.Rule, Severity: diag.Note, Text: d.Text()}
@@ -78,6 +74,49 @@ func Content(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
 			Cure: `alt: and what it shows, or alt: "" when it only decorates`})
 	}
 	return append(append(out, samples(l.Page)...), Brief(p, l.Page)...)
+}
+
+// told words the problems of composing that are findings.
+func told(problems diag.Problems) []Finding {
+	var out []Finding
+	for _, pr := range problems {
+		if contentRules[pr.Rule] {
+			cure := ""
+			if pr.Try != "" {
+				cure = "try " + pr.Try
+			}
+			out = append(out, Finding{Rule: pr.Rule, Severity: diag.Error, Text: pr.Text, Cause: pr.Position.String(), Cure: cure, at: pr.Position})
+		}
+	}
+	return out
+}
+
+// Unwritten checks the pages that a build adds to those of the site, such as the one for addresses that do not exist: what stops the build is
+// an error of the check. nil when nothing is wrong with them that reports do not tell already.
+func Unwritten(e *compose.Env, reports []*Report) []*Report {
+	known := map[string]bool{}
+	for _, r := range reports {
+		for _, f := range r.Findings {
+			known[f.Cause] = true
+		}
+	}
+	var out []*Report
+	for _, p := range e.Pages() {
+		if e.Site.Page(p.Name) != nil {
+			continue
+		}
+		_, problems := settle.Page(e, p, compose.Options{})
+		r := &Report{Page: p.Name}
+		for _, f := range told(problems) {
+			if !known[f.Cause] {
+				r.Findings = append(r.Findings, f)
+			}
+		}
+		if len(r.Findings) > 0 {
+			out = append(out, r)
+		}
+	}
+	return out
 }
 
 func blockAt(l *sweep.Laid, p *site.Page, pos diag.Position) string {

@@ -4,12 +4,36 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
+	"slices"
 	"strings"
 
 	"ziegel/core/diag"
 	"ziegel/core/media"
 	"ziegel/core/site"
 )
+
+// pageWith finds the page that has a block: home when it does, else the first.
+func (e *Env) pageWith(block string) *site.Page {
+	pages := e.Site.Pages
+	if home := e.Site.Page("home"); home != nil {
+		pages = append([]*site.Page{home}, pages...)
+	}
+	for _, p := range pages {
+		if e.Site.Block(p, block) != nil {
+			return p
+		}
+	}
+	return nil
+}
+
+// Pages lists the pages that a build writes: those of the site, and one for addresses that do not exist.
+func (e *Env) Pages() []*site.Page {
+	pages := slices.Clone(e.Site.Pages)
+	if e.Site.Page("404") == nil {
+		pages = append(pages, &site.Page{Name: "404", Title: "404", File: e.Site.File})
+	}
+	return pages
+}
 
 // href turns what a designer writes after to: into an address. The problem has no position yet.
 func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
@@ -55,6 +79,11 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 	}
 	if hasFrag && frag != "" {
 		found := c.env.Site.Block(target, frag)
+		if found == nil && page == "" && b.EveryPage != "" { // on every page it leads to the page that has the block
+			if has := c.env.pageWith(frag); has != nil {
+				return c.depth + strings.TrimSuffix(PagePath(has.Name), "index.html") + "#" + frag, nil
+			}
+		}
 		if found == nil {
 			var names []string
 			for _, x := range c.env.Site.All(target) {

@@ -254,3 +254,24 @@ func TestDraftsShowInTheWireframeTheme(t *testing.T) {
 	assert.Contains(t, p.Site.Text, ".draft {")
 	assert.NotContains(t, home(t, compose.Options{}, map[string]string{"pages/home.yaml": "title: T\nblocks: [{name: b, section: steps/line}]\n"}).Site.Text, ".draft")
 }
+
+// A link to a block, on every page, leads to the page that has it; so does that of the page for lost visitors, which no file of the site
+// speaks of (issue 14).
+func TestLinksOnEveryPageLeadToTheBlock(t *testing.T) {
+	env, _ := open(t, map[string]string{
+		"ziegel.yaml":        "name: L\nevery-page:\n  top: [{name: menu, section: nav/bar, content: {brand: {label: L, to: home}, links: [{label: Prices, to: '#plans'}]}}]\n",
+		"pages/home.yaml":    "title: T\nblocks: [{name: opening, section: hero/beside}]\n",
+		"pages/courses.yaml": "title: T\nblocks: [{name: plans, section: pricing/plans}, {name: own, section: hero/beside, content: {actions: [{label: A, to: '#opening'}]}}]\n",
+	})
+	want := map[string]string{"home": "courses/#plans", "courses": "#plans", "404": "/courses/#plans"}
+	for _, p := range env.Pages() {
+		page, problems := compose.Compose(env, p, compose.Options{})
+		assert.Contains(t, hrefs(page.HTML), want[p.Name], p.Name)
+		if p.Name == "courses" { // a block of one page says which other page it means
+			require.Len(t, problems, 1)
+			assert.Contains(t, problems[0].Text, `the page "courses" has no block "opening"`)
+			continue
+		}
+		assert.Empty(t, problems, p.Name)
+	}
+}

@@ -44,12 +44,8 @@ func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 	out := Files{}
 	sheet, problems := compose.SiteSheet(e)
 	out["site.css"] = []byte(sheet.Text)
-	pages := append([]*site.Page(nil), e.Site.Pages...)
-	if e.Site.Page("404") == nil {
-		pages = append(pages, &site.Page{Name: "404", Title: "404", File: e.Site.File})
-	}
 	shown, copies := map[string]bool{}, map[string]media.Copy{}
-	for _, p := range pages {
+	for _, p := range e.Pages() {
 		page, ps := settle.Page(e, p, compose.Options{Sheet: sheet})
 		problems = append(problems, ps...)
 		out[page.Path] = []byte(page.HTML)

@@ -221,7 +221,10 @@ func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 		}
 		reports = append(reports, r)
 	}
-	if e := list[0].env; e != nil && len(reports) == len(e.Site.Pages) && !w.stopped.Load() && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
+	if e := list[0].env; e != nil && len(reports) == len(e.Site.Pages) && !w.stopped.Load() && !list[0].past {
+		reports = append(reports, audit.Unwritten(e, reports)...)
+	}
+	if e := list[0].env; e != nil && len(reports) >= len(e.Site.Pages) && !w.stopped.Load() && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
 		reports[0].Findings = append(reports[0].Findings, audit.Unused(e.Site, used)...)
 	}
 	return reports, nil
