@@ -113,7 +113,7 @@ const (
 var rules = []rule{overflowX, spill, clipped, hangsOut, overlapping, covered, onEdge, screenEdge,
 	longLines, shortLines, brokenWord, smallText, headingLines, leadOverTitle,
 	smallTarget, touchTargets, closeTargets,
-	loneItem, screenOrder, offLine, stickyCovers,
+	loneItem, screenOrder, pictureFirst, offLine, stickyCovers, navigationGone, barRows,
 	spaceMissing, spaceDoubled, seam, offLanes, adrift,
 	enlarged, distorted, cropped, heavy, lowContrast,
 	hiddenContent, tightFit, smallRoom, heightCut, behindScrollbar}

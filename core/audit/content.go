@@ -22,11 +22,13 @@ var contentList = []Rule{
 	{"dead-link", diag.Error, "a link leads nowhere"},
 	{"id-twice", diag.Error, "an id is on the page more than once"},
 	{"form-nowhere", diag.Error, "a form has no address to send to"},
+	{"focus-hidden", diag.Error, "a link, a button or a field looks the same with the keyboard's focus as without it (WCAG 2.4.7), at 390 and 1280 px"},
+	{"alt-says-picture", diag.Warning, "the text of a picture says that it is one, or what it is for, and not what it shows"},
 	{"alt-file-name", diag.Warning, "the text of a picture is its file name"},
 	{"letters-missing", diag.Warning, "letters that a font of the page does not have"},
-	{"two-main-actions", diag.Warning, "a block has two main buttons"},
+	{"two-main-actions", diag.Warning, "a block has two main buttons, or some entries of a list have one each and others have not"},
 	{"moves-layout", diag.Warning, "a hover, a focus or an animation moves boxes"},
-	{"twice", diag.Warning, "a second h1 or main"},
+	{"twice", diag.Warning, "a second h1, main, navigation or footer"},
 	{"brief", diag.Warning, "what the page was to have and has not, or the reverse"},
 	{"height-jump", diag.Note, "the page becomes more than a screen higher or lower from one width to the next"},
 	{"heading-skipped", diag.Note, "a heading level is left out"},
@@ -66,6 +68,7 @@ func Content(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
 	}
 	out = append(out, markup(l)...)
 	out = append(out, moving(l)...)
+	out = append(out, inStates(l)...)
 	if l.Page == nil {
 		return append(out, foreignPictures(l)...)
 	}

@@ -51,7 +51,7 @@ func opened(l *sweep.Laid, from, to int) []Finding {
 					continue
 				}
 				mu.Lock()
-				k := hitKey{i, h.el, h.other}
+				k := keyOf(i, h)
 				hits[k] = append(hits[k], hitAt{w, h})
 				mu.Unlock()
 			}

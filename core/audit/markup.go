@@ -3,6 +3,7 @@ package audit
 import (
 	"fmt"
 	"path"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -23,7 +24,9 @@ func markup(l *sweep.Laid) []Finding {
 	level := 0
 	seen := map[string]bool{}
 	ids := map[string]bool{}
-	mains := map[*sweep.Block]int{} // main buttons of a block
+	mains := map[*sweep.Block]int{}            // main buttons of a block
+	lists := map[*css.Element][]*css.Element{} // of a list: one for each entry, or for the one that matters
+	onlyOnce(l, func(e *css.Element, cure, text string) { tell("twice", diag.Warning, e, cure, "%s", text) })
 	for _, e := range l.Doc.Elements {
 		if e.ID != "" {
 			if ids[e.ID] {
@@ -42,14 +45,21 @@ func markup(l *sweep.Laid) []Finding {
 				tell("form-nowhere", diag.Error, e, `action="..."`, "%s has no address to send to", nameOf(l, e))
 			}
 		case e.Tag == "img":
-			if alt := strings.TrimSpace(e.Attr("alt")); alt != "" && fileName(alt, e.Attr("src")) {
+			alt := strings.TrimSpace(e.Attr("alt"))
+			if alt != "" && fileName(alt, e.Attr("src")) {
 				tell("alt-file-name", diag.Warning, e, "alt: and what it shows", "the picture's text is its file name: %s", alt)
+			} else if saysPicture(alt) {
+				tell("alt-says-picture", diag.Warning, e, "alt: and what it shows", "the picture's text does not say what it shows: %q", alt)
 			}
 		case e.HasClass("action-main"):
-			if b := blockOf(l, e); b != nil && !repeated(e, b.Element) {
-				if mains[b]++; mains[b] == 2 {
-					tell("two-main-actions", diag.Warning, e, "make one of them quiet", "%s is the second main button of its block", nameOf(l, e))
-				}
+			b := blockOf(l, e)
+			if b == nil {
+				break
+			}
+			if list := repeated(e, b.Element); list != nil {
+				lists[list] = append(lists[list], e)
+			} else if mains[b]++; mains[b] == 2 {
+				tell("two-main-actions", diag.Warning, e, "make one of them quiet", "%s is the second main button of its block", nameOf(l, e))
 			}
 		}
 		if e.Tag == "h1" || e.Tag == "main" {
@@ -57,6 +67,11 @@ func markup(l *sweep.Laid) []Finding {
 				tell("twice", diag.Warning, e, "", "%s is the second %s of the page", nameOf(l, e), e.Tag)
 			}
 			seen[e.Tag] = true
+		}
+	}
+	for _, e := range l.Doc.Elements { // in the order of the page
+		if all := lists[e]; len(all) > 1 && len(all) < len(e.Kids()) {
+			tell("two-main-actions", diag.Warning, all[1], "make one of them quiet", "%s is the second main button of its list, where %d of %d entries have one", nameOf(l, all[1]), len(all), len(e.Kids()))
 		}
 	}
 	return out
@@ -78,12 +93,22 @@ func fileName(alt, src string) bool {
 	return strings.EqualFold(alt, base) || strings.EqualFold(alt, bare) && strings.ContainsAny(alt, "-_0123456789")
 }
 
-// repeated reports an element that stands in an entry of a list, such as a card.
-func repeated(e, block *css.Element) bool {
+var (
+	pictureWord = regexp.MustCompile(`(?i)^(the |an? |our |main |hero |banner |header |cover |teaser |background |placeholder |sample |stock |feature[d]? )*(image|picture|photo|photograph|pic|img|graphic|banner|illustration|icon|logo|thumbnail|screenshot|hero|bild|foto)s?( ?\d+)?\.?$`)
+	pictureLead = regexp.MustCompile(`(?i)^(an? |the )?(image|picture|photo|photograph|graphic|bild|foto)s? (of|showing|that shows|von)\b`)
+)
+
+// saysPicture reports a text that only says that there is a picture, or begins by saying so: screen readers say that already.
+func saysPicture(alt string) bool {
+	return pictureWord.MatchString(alt) || pictureLead.MatchString(alt)
+}
+
+// repeated gives the list whose entry an element stands in, such as the cards around a button; nil for none.
+func repeated(e, block *css.Element) *css.Element {
 	for x := e; x != nil && x != block; x = x.Parent {
 		if _, ok := x.LookupAttr("data-each"); ok || x.Tag == "li" {
-			return true
+			return x.Parent
 		}
 	}
-	return false
+	return nil
 }

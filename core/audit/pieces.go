@@ -166,7 +166,7 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string
 			key := keyOf(ids[k], h)
 			hits[key] = append(hits[key], hitAt{w, h})
 			switch rules[ids[k]].name {
-			case hiddenContent.name, smallTarget.name, stickyCovers.name, overflowX.name: // other blocks have a say
+			case hiddenContent.name, navigationGone.name, barRows.name, smallTarget.name, stickyCovers.name, overflowX.name: // other blocks have a say
 				alone = false
 			}
 		}

@@ -42,6 +42,7 @@ type scene struct {
 	twins    map[string][]*css.Element // elements by those
 	strip    sync.Map                  // *layout.Result to stripsAt
 	sights   sync.Map                  // *layout.Result to *sight
+	navs     []*css.Element            // what holds the links of the page
 	openers  map[string][]*css.Element // buttons by the id of what they open
 	weights  sync.Map                  // bytes of the file of an img
 	seen     []atomic.Bool             // its text was shown at some width
@@ -97,6 +98,7 @@ func newScene(l *sweep.Laid) *scene {
 			s.anchors = append(s.anchors, ids[id])
 		}
 	}
+	s.navs = navigations(s)
 	if l.Page != nil {
 		s.tune(l.Page.Tuned)
 	}

@@ -1,6 +1,7 @@
 package css
 
 import (
+	"maps"
 	"slices"
 	"strings"
 )
@@ -166,6 +167,32 @@ func (d *Document) Moving() []string {
 	slices.Sort(out)
 	return out
 }
+
+// Painting lists the states (hover, focus-visible ...) whose rules change what is seen: colors, grounds, or what lies above what.
+func (d *Document) Painting() []string {
+	seen := map[string]bool{}
+	for _, r := range d.rules {
+		if r.ua || !slices.ContainsFunc(r.decls, func(decl *declaration) bool {
+			return slices.ContainsFunc(longhandNames(decl.name), func(n string) bool { return seenBy[n] })
+		}) {
+			continue
+		}
+		for _, s := range r.selectors {
+			for _, c := range s.compounds {
+				for _, t := range c.tests {
+					if t.kind == ':' && passing[t.name] {
+						seen[t.name] = true
+					}
+				}
+			}
+		}
+	}
+	return slices.Sorted(maps.Keys(seen))
+}
+
+// seenBy are properties that decide whether a text can be read.
+var seenBy = map[string]bool{"color": true, "-webkit-text-fill-color": true, "background-color": true, "background-image": true, "opacity": true, "filter": true, "z-index": true, "position": true,
+	"translate": true, "transform": true, "scale": true, "mix-blend-mode": true, "isolation": true}
 
 // passing are the states that come and go under the pointer and the keyboard.
 var passing = map[string]bool{"hover": true, "focus": true, "focus-visible": true, "focus-within": true, "active": true}

@@ -2,6 +2,7 @@ package css
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -30,6 +31,16 @@ func (d *Document) DeclaresIn(unit string, least float64, names ...string) bool 
 		}
 		return false
 	})
+}
+
+// DeclaresEver reports whether some rule of the page gives one of the properties, in whatever state and under whatever condition.
+func (d *Document) DeclaresEver(names ...string) bool {
+	for _, r := range d.rules {
+		if !r.ua && slices.ContainsFunc(r.decls, func(decl *declaration) bool { return contains(names, decl.name) }) {
+			return true
+		}
+	}
+	return false
 }
 
 func (d *Document) anyDeclared(is func(*declaration) bool) bool {

@@ -1,0 +1,150 @@
+package audit
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/layout"
+	"ziegel/core/sweep"
+)
+
+// stateWidths are the screen widths at which the looks of states are compared, CSS px.
+var stateWidths = []int{390, 1280}
+
+// inStates reports what is wrong only while something is hovered, focused or pressed: texts that can no longer be read or that something comes to
+// lie over, and a focus that does not show.
+func inStates(l *sweep.Laid) []Finding {
+	rest := newScene(l)
+	engine := l.Engine()
+	var out []Finding
+	at := map[int]*layout.Result{}
+	for _, w := range stateWidths {
+		r := engine.Layout(w)
+		at[w] = r
+	}
+	for _, state := range l.Doc.Painting() {
+		with, err := l.In(state)
+		if err != nil {
+			return out
+		}
+		s := newScene(with)
+		e := with.Engine()
+		told := map[int]bool{}
+		for _, w := range stateWidths {
+			r := e.Layout(w)
+			for _, rule := range []*rule{&lowContrast, &covered} {
+				known := map[int]bool{}
+				for _, h := range rule.look(rest, at[w]) {
+					known[h.el.Index] = true
+				}
+				for _, h := range rule.look(s, r) {
+					own := l.Doc.Elements[h.el.Index]
+					lifted := rule == &covered && strings.HasPrefix(state, "focus") && s.kind[h.el.Index] == targetKind // such as a link past the menu: it shows only then
+					if known[h.el.Index] || told[h.el.Index] || lifted {
+						continue
+					}
+					told[h.el.Index] = true
+					block, part, item := place(l, own)
+					other := ""
+					if h.other != nil {
+						other = nameOf(l, l.Doc.Elements[h.other.Index])
+					}
+					f := Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, Path: own.Path(), From: w, To: w,
+						Text: fmt.Sprintf("in the state %s %s", state, rule.say(nameOf(l, own), other, h)), Cause: cause(with, r, h)}
+					if part != "" && rule.cure != nil {
+						f.Cure = rule.cure(part+":"+state, h)
+					}
+					out = append(out, f)
+				}
+			}
+		}
+	}
+	return append(out, hiddenFocus(l, at)...)
+}
+
+// focusLooks are the properties by which a focus can show beside the outline.
+var focusLooks = strings.Fields(`background-color background-image box-shadow border-top-color border-right-color border-bottom-color border-left-color border-top-width border-bottom-width
+	border-top-style border-bottom-style color text-decoration-line filter opacity transform text-underline-offset text-decoration-thickness`)
+
+// hiddenFocus reports targets that look the same with the keyboard's focus as without it (WCAG 2.2, 2.4.7).
+func hiddenFocus(l *sweep.Laid, at map[int]*layout.Result) []Finding {
+	if !l.Doc.DeclaresEver("outline", "outline-style", "outline-width", "outline-color", "all") {
+		return nil
+	}
+	with, err := l.In("focus", "focus-visible", "focus-within")
+	if err != nil {
+		return nil
+	}
+	s := newScene(l)
+	engine := with.Engine()
+	var out []Finding
+	told := map[int]bool{}
+	for _, w := range stateWidths {
+		r := engine.Layout(w)
+		for i := range at[w].Boxes {
+			p := &at[w].Boxes[i]
+			if !s.target(p) || told[p.Element.Index] || p.Element.Index >= len(with.Doc.Elements) {
+				continue
+			}
+			focused := r.Of(with.Doc.Elements[p.Element.Index])
+			if focused == nil || ringed(focused.Style.Look()) || s.changes(at[w], r, p.Element) {
+				continue
+			}
+			told[p.Element.Index] = true
+			block, part, item := place(l, p.Element)
+			f := Finding{Rule: "focus-hidden", Severity: diag.Error, Block: block, Part: part, Item: item, Path: p.Element.Path(), From: w, To: w,
+				Text: fmt.Sprintf("%s looks the same with the keyboard's focus as without it", nameOf(l, p.Element)), Cure: "outline: 2px solid, or another look in the state focus-visible"}
+			if pos, ok := with.Origin(with.Doc.Elements[p.Element.Index], focused.Style, "outline-style"); ok {
+				f.Cause = pos.String()
+			}
+			out = append(out, f)
+		}
+	}
+	return out
+}
+
+// ringed reports an outline that can be seen.
+func ringed(look css.Look) bool {
+	value := func(name string) string { return strings.ToLower(css.Text(look.Value(name))) }
+	style, width := value("outline-style"), value("outline-width")
+	if style == "" || style == "none" || style == "hidden" || style == "initial" || width == "0" || width == "0px" {
+		return false
+	}
+	return value("outline-color") != "transparent"
+}
+
+// changes reports whether an element, what it stands in or what stands in it looks another way in another layout.
+func (s *scene) changes(rest, state *layout.Result, e *css.Element) bool {
+	differs := func(x *css.Element) bool {
+		a, i := rest.Of(x), state.ByIndex[x.Index]
+		if a == nil || i < 0 {
+			return (a == nil) != (i < 0)
+		}
+		la, lb := a.Style.Look(), state.Boxes[i].Style.Look()
+		return slices.ContainsFunc(focusLooks, func(n string) bool { return css.Text(la.Value(n)) != css.Text(lb.Value(n)) }) || a.Style.Opacity != state.Boxes[i].Style.Opacity ||
+			ringed(lb) && !ringed(la) && css.Text(lb.Value("outline-style")) != "auto" // the browser rings only what has the focus
+	}
+	for _, x := range s.l.Doc.Elements[e.Index:s.end[e.Index]] {
+		if differs(x) {
+			return true
+		}
+	}
+	for x, n := e.Parent, 0; x != nil && n < 3; x, n = x.Parent, n+1 {
+		if differs(x) {
+			return true
+		}
+	}
+	for i := range state.Generated {
+		if g := &state.Generated[i]; g.Element.Index == e.Index {
+			for k := range rest.Generated {
+				if o := &rest.Generated[k]; o.Element.Index == e.Index && o.Pseudo == g.Pseudo && slices.ContainsFunc(focusLooks, func(n string) bool { return css.Text(o.Style.Look().Value(n)) != css.Text(g.Style.Look().Value(n)) }) {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
