@@ -2,6 +2,7 @@ package audit
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"ziegel/core/compose"
@@ -150,7 +151,7 @@ func (x *explainer) height(p *layout.Placed, depth int) {
 		x.say(p, "height", "%s is %s high: its own ratio to its width of %s", name, px(p.H), px(p.W))
 		return
 	}
-	if around != nil && depth < 3 && (row(around.Style) || grid(around.Style)) {
+	if around != nil && depth < 5 && (row(around.Style) || grid(around.Style)) {
 		if tall := x.tallest(p, around); tall != nil && x.natural(p) < p.H-64 {
 			x.say(around, "align-items", "%s is stretched to the height of its row, %s; %s needs that much", name, px(p.H), nameOf(x.l, tall.Element))
 			x.height(tall, depth+3)
@@ -174,25 +175,62 @@ func (x *explainer) height(p *layout.Placed, depth int) {
 		return
 	}
 	biggest := kids[0]
-	var parts []string
-	bottom := kids[0].Y
 	for _, k := range kids {
 		if k.H > biggest.H {
 			biggest = k
 		}
-		if gap := k.Y - bottom; gap > 32 {
-			parts = append(parts, "a gap of "+px(gap))
-		}
-		parts = append(parts, fmt.Sprintf("%s %s", shortName(x.l, k.Element), px(k.H)))
-		bottom = max(bottom, k.Bottom())
 	}
-	if len(parts) > 9 {
-		parts = append(parts[:8], fmt.Sprintf("and %d more", len(parts)-8))
-	}
-	x.say(p, "", "%s is %s high for what is in it: %s%s", name, px(p.H), strings.Join(parts, ", "), x.padding(p, "padding-top", p.H-p.Content.H))
+	x.say(p, "", "%s is %s high for what is in it: %s%s", name, px(p.H), strings.Join(x.sum(p, kids), ", "), x.padding(p, "padding-top", p.H-p.Content.H))
 	if biggest.H*2 > p.H || len(kids) == 1 {
 		x.height(biggest, depth+1)
 	}
+}
+
+// sum lists what adds up to the height of the content of a box: its children from the top down, those beside each other as one, with the gaps
+// between them and what is left over.
+func (x *explainer) sum(p *layout.Placed, kids []*layout.Placed) []string {
+	kids = slices.Clone(kids)
+	slices.SortStableFunc(kids, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
+	var parts []string
+	bottom := p.Content.Y
+	gap := func(to layout.Px, what, less string) {
+		switch d := to - bottom; {
+		case d > 32:
+			parts = append(parts, what+px(d))
+		case d < -32:
+			parts = append(parts, less+px(-d))
+		}
+	}
+	if p.Lines > 0 { // text of its own beside boxes
+		parts, bottom = append(parts, fmt.Sprintf("text %s", px(p.Text.H))), max(bottom, p.Text.Bottom())
+	}
+	for i := 0; i < len(kids); {
+		end, row := kids[i].Bottom(), []string{fmt.Sprintf("%s %s", shortName(x.l, kids[i].Element), px(kids[i].H))}
+		j := i + 1
+		for ; j < len(kids) && kids[j].Y < end-64 && min(kids[j].Bottom(), kids[i].Bottom())-max(kids[j].Y, kids[i].Y) > min(kids[j].H, kids[i].H)/2; j++ {
+			row = append(row, fmt.Sprintf("%s %s", shortName(x.l, kids[j].Element), px(kids[j].H)))
+			end = max(end, kids[j].Bottom())
+		}
+		what := "a gap of "
+		if i == 0 && p.Lines == 0 {
+			what = "above it "
+		}
+		gap(kids[i].Y, what, "less an overlap of ")
+		switch {
+		case len(row) > 3:
+			parts = append(parts, fmt.Sprintf("%s and %d beside it, %s together", row[0], len(row)-1, px(end-kids[i].Y)))
+		case len(row) > 1:
+			parts = append(parts, strings.Join(row, " beside "))
+		default:
+			parts = append(parts, row[0])
+		}
+		bottom, i = max(bottom, end), j
+	}
+	gap(p.Content.Bottom(), "left over ", "of which out of it hang ")
+	if len(parts) > 14 {
+		parts = append(parts[:13], fmt.Sprintf("and %d more", len(parts)-13))
+	}
+	return parts
 }
 
 func several(n int) string {
@@ -217,8 +255,15 @@ func (x *explainer) natural(p *layout.Placed) layout.Px {
 	if p.Lines == 0 {
 		bottom = p.Content.Y
 	}
-	spare := layout.Px(0) // what auto margins take of the room that is left
+	spare := layout.Px(0) // what auto margins and alignment take of the room that is left
 	last := p.Content.Y
+	if kids := x.kids(p); len(kids) > 0 && p.Lines == 0 {
+		first := kids[0].Y
+		for _, k := range kids {
+			first = min(first, k.Y)
+		}
+		spare = max(0, first-last-32)
+	}
 	for _, k := range x.kids(p) {
 		if k.Style.Margin[css.Top].IsAuto() && k.Y > last {
 			spare += max(0, k.Y-last-p.Style.RowGap.Resolve(p.Content.H))
@@ -378,6 +423,8 @@ func (x *explainer) place(p *layout.Placed, horizontal bool) {
 				x.say(before, "", "%s is %s high", nameOf(x.l, before.Element), px(before.H))
 			}
 			return
+		case at-edge > 32 && m.IsAuto():
+			x.say(p, "margin-"+word, "%s begins at %s: %s past the %s of %s, its margin is auto and takes room that is left over", name, px(at), px(at-edge), word, nameOf(x.l, around.Element))
 		case at-edge > 32 && grid(around.Style) && horizontal && (!m.IsLength() || m.Resolve(0) == 0):
 			x.say(around, "grid-template-columns", "%s begins at %s, where its column of %s begins", name, px(at), nameOf(x.l, around.Element))
 			return

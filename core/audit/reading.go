@@ -50,8 +50,11 @@ func (v *reader) children(e *css.Element, depth int) {
 		switch {
 		case k == nil:
 			text += e.Children[i].Text
-		case phrases[k.Tag] && !clickable(k) && v.seen(k) && !holdsMore(k):
-			text += words(k)
+		case k.Tag == "br":
+			text += " "
+		case !hasBox(v.r, k):
+		case phrases[k.Tag] && !clickable(k) && v.runsOn(k) && !holdsMore(k):
+			text += v.words(k)
 		default:
 			flush()
 			v.element(k, depth)
@@ -70,9 +73,63 @@ func holdsMore(e *css.Element) bool {
 	return false
 }
 
-func (v *reader) seen(e *css.Element) bool {
+// runsOn reports a phrase that stands in a line with the words around it, and is read in one go with them.
+func (v *reader) runsOn(e *css.Element) bool {
 	p := v.r.Of(e)
-	return e.Attr("aria-hidden") != "true" && p != nil && p.Style.Visible
+	if p == nil {
+		return e.Attr("aria-hidden") == "true" // nothing of it is read
+	}
+	if around := v.r.Of(e.Parent); around != nil && arranges(around.Style) {
+		return false
+	}
+	switch p.Style.Display {
+	case css.Inline, css.InlineBlock, css.InlineFlex, css.InlineGrid:
+		return true
+	}
+	return false
+}
+
+// words gives the text of an element as it is read: what is hidden from readers is left out, what stands in boxes of its own is set apart.
+func (v *reader) words(e *css.Element) string {
+	var b strings.Builder
+	var walk func(e *css.Element)
+	walk = func(e *css.Element) {
+		p := v.r.Of(e)
+		if e.Attr("aria-hidden") == "true" || p == nil && !hasBox(v.r, e) || e.Tag == "script" || e.Tag == "style" {
+			return
+		}
+		around := v.r.Of(e.Parent)
+		apart := p != nil && p.Style.Display != css.Inline && p.Style.Display != css.Contents || around != nil && arranges(around.Style)
+		if apart {
+			b.WriteByte(' ')
+		}
+		for i := range e.Children {
+			switch k := e.Children[i].Element; {
+			case k != nil && k.Tag == "br":
+				b.WriteByte(' ')
+			case k != nil && k.Tag == "img":
+				b.WriteString(" " + k.Attr("alt") + " ")
+			case k != nil:
+				walk(k)
+			case p == nil || p.Style.Visible:
+				b.WriteString(e.Children[i].Text)
+			}
+		}
+		if apart {
+			b.WriteByte(' ')
+		}
+	}
+	walk(e)
+	return b.String()
+}
+
+// arranges reports a flex or grid container, whose children stand apart.
+func arranges(s *css.Style) bool {
+	return s.Display == css.Flex || s.Display == css.InlineFlex || grid(s)
+}
+
+func (v *reader) plain(e *css.Element) string {
+	return strings.Join(strings.Fields(v.words(e)), " ")
 }
 
 func (v *reader) add(e *css.Element, role, text string, level, depth int) *Heard {
@@ -112,7 +169,7 @@ func (v *reader) element(e *css.Element, depth int) {
 			v.add(e, "picture", name, 0, depth)
 		}
 	case headings[e.Tag] > 0 && !anyClickable(e):
-		v.add(e, "heading", words(e), headings[e.Tag], depth)
+		v.add(e, "heading", v.plain(e), headings[e.Tag], depth)
 	case clickable(e) && e.Attr("tabindex") != "-1":
 		v.clicked(e, depth)
 	case e.Tag == "ul" || e.Tag == "ol" || e.Tag == "dl":
@@ -174,7 +231,7 @@ func withinSection(e *css.Element) bool {
 // clicked reads a link, button or field.
 func (v *reader) clicked(e *css.Element, depth int) {
 	role := map[string]string{"a": "link", "summary": "button", "select": "choice", "textarea": "field", "input": "field", "button": "button"}[e.Tag]
-	name := first(e.Attr("aria-label"), words(e), altOf(e), e.Attr("value"), e.Attr("placeholder"))
+	name := first(e.Attr("aria-label"), v.plain(e), e.Attr("value"), v.labelOf(e), e.Attr("placeholder"))
 	switch e.Attr("type") {
 	case "checkbox":
 		role = "checkbox"
@@ -205,16 +262,35 @@ func headingIn(e *css.Element) int {
 	return 0
 }
 
-func altOf(e *css.Element) string {
-	for _, k := range e.Kids() {
-		if k.Tag == "img" && k.Attr("alt") != "" {
-			return k.Attr("alt")
+// labelOf gives the words of the label of a field.
+func (v *reader) labelOf(e *css.Element) string {
+	for x := e.Parent; x != nil; x = x.Parent {
+		if x.Tag == "label" {
+			return v.plain(x)
 		}
-		if a := altOf(k); a != "" {
-			return a
+		if x.Tag == "form" || x.Parent == nil {
+			break
 		}
 	}
-	return ""
+	if e.ID == "" {
+		return ""
+	}
+	root := e
+	for root.Parent != nil {
+		root = root.Parent
+	}
+	found := ""
+	var walk func(x *css.Element)
+	walk = func(x *css.Element) {
+		if x.Tag == "label" && x.Attr("for") == e.ID && found == "" {
+			found = v.plain(x)
+		}
+		for _, k := range x.Kids() {
+			walk(k)
+		}
+	}
+	walk(root)
+	return found
 }
 
 func first(list ...string) string {

@@ -2,10 +2,12 @@ package audit
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"unicode/utf8"
 
 	"ziegel/core/compose"
+	"ziegel/core/css"
 	"ziegel/core/layout"
 	"ziegel/core/library"
 	"ziegel/core/settle"
@@ -215,9 +217,7 @@ func (x *roomier) try(text string, width int) (seenRoom, bool) {
 	r := t.engine.Layout(width)
 	for _, el := range t.laid.Doc.Elements {
 		if _, ok := el.LookupAttr("data-room"); ok && el.Parent != nil {
-			if p := r.Of(el.Parent); p != nil {
-				out.lines = max(out.lines, p.Lines)
-			}
+			out.lines = max(out.lines, linesOf(r, el.Parent))
 		}
 	}
 	for _, f := range t.scene.at(r) {
@@ -227,6 +227,34 @@ func (x *roomier) try(text string, width int) (seenRoom, bool) {
 		}
 	}
 	return out, out.lines > 0
+}
+
+// linesOf counts the lines that the text of an element takes, phrases and words that take turns included.
+func linesOf(r *layout.Result, e *css.Element) int {
+	var runs []layout.Rect
+	var collect func(e *css.Element)
+	collect = func(e *css.Element) {
+		if p := r.Of(e); p != nil {
+			for _, run := range p.Runs {
+				if run.W > 0 {
+					runs = append(runs, run)
+				}
+			}
+		}
+		for _, k := range e.Kids() {
+			collect(k)
+		}
+	}
+	collect(e)
+	slices.SortFunc(runs, func(a, b layout.Rect) int { return int(a.Y - b.Y) })
+	n := 0
+	var line layout.Rect
+	for _, run := range runs {
+		if n == 0 || min(run.Bottom(), line.Bottom())-run.Y < min(run.H, line.H)/2 {
+			n, line = n+1, run
+		}
+	}
+	return n
 }
 
 // sheet gives the stylesheet of the site, made once.

@@ -2,6 +2,8 @@ package audit_test
 
 import (
 	"path/filepath"
+	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -63,9 +65,62 @@ func TestExplainNamesWhatDecides(t *testing.T) {
 	}
 }
 
+// What an explanation of a height adds up comes to that height, wherever boxes stand beside each other, overlap, are spread or stretched
+// (issue 14).
+func TestExplainedHeightsAddUp(t *testing.T) {
+	number := regexp.MustCompile(`[0-9.]+ px`)
+	for name, body := range map[string]string{
+		"beside":    `<div id=x style="display:flex;padding:10px"><p style="height:80px">a</p><p style="height:50px">b</p></div>`,
+		"rows":      `<div id=x style="display:grid;grid-template-columns:1fr 1fr;gap:7px"><p>a</p><p style="height:50px">b</p><p>c</p><p>d</p></div>`,
+		"centered":  `<div id=x style="display:grid;align-content:center;height:auto;min-height:0"><p>a</p></div>`,
+		"spread":    `<div style="display:flex"><div style="height:200px">tall</div><div id=x style="display:flex;flex-direction:column;justify-content:center"><p>a</p><p>b</p></div></div>`,
+		"overlap":   `<div id=x><p style="height:60px">a</p><p style="margin-top:-20px;height:40px">b</p></div>`,
+		"own words": `<div id=x>words<p>b</p></div>`,
+		"margins":   `<div id=x style="padding:1px"><p style="margin:20px 0">a</p><p style="margin:30px 0">b</p></div>`,
+		"wrapped":   `<div id=x style="display:flex;flex-wrap:wrap;gap:5px"><p style="width:150px">a</p><p style="width:150px;height:40px">b</p><p style="width:150px">c</p></div>`,
+	} {
+		t.Run(name, func(t *testing.T) {
+			l, e := laid(t, body)
+			r := l.Engine().Layout(400)
+			told := false
+			for _, reason := range audit.Explain(l, r, e, "height") {
+				_, list, ok := strings.Cut(reason.Text, "for what is in it: ")
+				if !ok {
+					continue
+				}
+				told = true
+				sum := 0.0
+				for _, part := range strings.Split(list, ", ") {
+					most := 0.0
+					for _, n := range number.FindAllString(part, -1) {
+						v, _ := strconv.ParseFloat(strings.TrimSuffix(n, " px"), 64)
+						most = max(most, v) // what stands beside each other counts once
+					}
+					if strings.HasPrefix(part, "less") || strings.HasPrefix(part, "of which") {
+						most = -most
+					}
+					sum += most
+				}
+				all, _ := strconv.ParseFloat(strings.TrimSuffix(number.FindString(reason.Text), " px"), 64)
+				assert.InDelta(t, all, sum, 2, reason.Text)
+				break
+			}
+			assert.True(t, told || name == "spread" || name == "centered")
+		})
+	}
+}
+
+func TestExplainBlamesTheMargin(t *testing.T) {
+	l, e := laid(t, `<div style="display:grid"><p id=x style="width:100px;margin-inline:auto">a</p></div>`)
+	text := audit.Explain(l, l.Engine().Layout(400), e, "x")[0].Text
+	assert.Contains(t, text, "its margin is auto")
+	assert.NotContains(t, text, "column")
+}
+
 func TestReadingFollowsTheDocument(t *testing.T) {
 	l, _ := laid(t, `<header><nav aria-label=Main><a href=a>Kites</a><button popovertarget=m>Menu</button></nav></header><section><h1>Made for <em>real</em> wind</h1>
 		<p>See <a href=b>the courses</a> now.</p><img src=k.png alt="A kite"><img src=d.png alt=""><p style="display:none">hidden</p><p aria-hidden=true>mute</p>
+		<p style="display:flex"><span>€85</span><span>a person</span></p><p>Made <span aria-hidden=true>not</span><b style="display:none">never</b> here<br>again</p><a href=d><span style="visibility:hidden">gone </span>Seen <i hidden>no</i></a>
 		<ul><li>one<li>two</ul><div style="visibility:hidden">gone</div><input type=checkbox aria-label=Agree><h2><a href=c>Linked</a></h2></section>`)
 	var got []string
 	for _, h := range audit.Reading(l, l.Engine().Layout(400)) {
@@ -75,7 +130,7 @@ func TestReadingFollowsTheDocument(t *testing.T) {
 		}
 	}
 	assert.Equal(t, []string{"main", "navigation: Main", "link: Kites", "button: Menu (closed)", "heading 1: Made for real wind", "text: See", "link: the courses", "text: now.",
-		"picture: A kite", "list of 2", "text: one", "text: two", "checkbox: Agree", "heading 2", "link: Linked"}, got)
+		"picture: A kite", "text: €85", "text: a person", "text: Made here again", "link: Seen", "list of 2", "text: one", "text: two", "checkbox: Agree", "heading 2", "link: Linked"}, got)
 }
 
 func TestDistancesMarkWhatIsUnlikeTheOthers(t *testing.T) {
