@@ -21,6 +21,9 @@ const (
 	lowTo        = 932
 )
 
+// OfWholePage reports a rule whose measures are those of a page as a whole: of some of its blocks alone it would say something else.
+func OfWholePage(rule string) bool { return rule == "height-jump" }
+
 // hiddenContent: text that is there at other widths has no box, and nothing says it instead.
 var hiddenContent = rule{
 	name: "content-hidden", severity: diag.Warning, what: "a text is hidden at some widths and nothing takes its place",

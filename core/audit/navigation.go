@@ -41,7 +41,7 @@ var navigationGone = rule{
 func navigations(s *scene) []*css.Element {
 	var out []*css.Element
 	for _, e := range s.l.Doc.Elements {
-		if (e.Tag == "nav" || e.Attr("role") == "navigation") && len(s.linksIn(e)) > 1 && !slices.ContainsFunc(out, func(n *css.Element) bool { return inside(e, n) }) {
+		if (e.Tag == "nav" || e.Attr("role") == "navigation") && len(s.linksIn(e)) > 1 && popoverAround(e.Parent) == nil && !slices.ContainsFunc(out, func(n *css.Element) bool { return inside(e, n) }) {
 			out = append(out, e)
 		}
 	}

@@ -208,7 +208,7 @@ func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 		c.out.Site, ps = SiteSheet(env)
 		c.problems = append(c.problems, ps...)
 	}
-	c.all = wanted(env.All(p), opts.Only)
+	c.all = Wanted(env.All(p), opts.Only)
 	blocks := c.all
 	c.out.Blocks, c.out.Tuned = blocks, env.Site.Tuned
 	doc := &html.Node{Type: html.DocumentNode}

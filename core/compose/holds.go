@@ -55,8 +55,8 @@ func (c *composer) heldBy(holder, slot string) []*site.Block {
 	return out
 }
 
-// wanted keeps the blocks that are asked for, all that they hold, and the blocks around them.
-func wanted(all []*site.Block, only []string) []*site.Block {
+// Wanted keeps the blocks that are asked for, with all that stands in the same holder: how a held block sits depends on what is beside it.
+func Wanted(all []*site.Block, only []string) []*site.Block {
 	if only == nil {
 		return all
 	}
@@ -64,24 +64,19 @@ func wanted(all []*site.Block, only []string) []*site.Block {
 	for _, b := range all {
 		by[b.Name] = b
 	}
+	outermost := func(b *site.Block) *site.Block {
+		for by[b.Within] != nil {
+			b = by[b.Within]
+		}
+		return b
+	}
 	keep := map[*site.Block]bool{}
 	for _, b := range all {
 		if contains(only, b.Name) {
-			for x := b; x != nil; x = by[x.Within] {
-				keep[x] = true
-			}
+			keep[outermost(b)] = true
 		}
 	}
-	var out []*site.Block
-	for _, b := range all {
-		for x := b; x != nil && !keep[b]; x = by[x.Within] {
-			keep[b] = contains(only, x.Name)
-		}
-		if keep[b] {
-			out = append(out, b)
-		}
-	}
-	return out
+	return slices.DeleteFunc(slices.Clone(all), func(b *site.Block) bool { return !keep[outermost(b)] })
 }
 
 // outer lists the blocks that stand on the page itself.

@@ -39,10 +39,10 @@ func Measure(e *compose.Env, p *site.Page, only []string, sheet *compose.Sheet) 
 		follows[w.Block] = append(follows[w.Block], w)
 	}
 	var problems diag.Problems
-	for _, b := range e.All(p) {
+	for _, b := range compose.Wanted(e.All(p), only) {
 		sec := e.Library.Section(b.Section)
 		_, _, pictured := compose.HasGroundPicture(b)
-		if sec == nil || only != nil && !slices.Contains(only, b.Name) || len(sec.Measured) == 0 && len(follows[b.Name]) == 0 && !pictured {
+		if sec == nil || len(sec.Measured) == 0 && len(follows[b.Name]) == 0 && !pictured {
 			continue
 		}
 		one := &measuring{env: e, page: p, block: b, sec: sec, follows: follows[b.Name], sheet: sheet}

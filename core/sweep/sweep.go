@@ -41,6 +41,7 @@ type Laid struct {
 	source  css.Source
 	picture func(src string) (w, h float64, ok bool)
 	file    func(src string) ([]byte, bool)
+	shipped func(file string) bool // a section's file that is not in the site's folder
 	Screen
 	Dark bool
 	// Step, if given, is called after every layout, by several goroutines at once. A sweep ends early when it answers false.
@@ -141,6 +142,10 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 		}
 		data, err := e.MediaFile(name)
 		return data, err == nil
+	}
+	l.shipped = func(file string) bool {
+		_, err := fs.Stat(e.Dir, file)
+		return err != nil
 	}
 	l.Blocks = marked(doc)
 	for _, b := range l.Every() {
@@ -356,11 +361,22 @@ func (l *Laid) Written(sheet *css.Sheet, pos int, classes ...string) diag.Positi
 	if l.Page != nil {
 		for _, own := range []*compose.Sheet{l.Page.Site, l.Page.Own} {
 			if own.Name == sheet.File {
-				return own.Origin(pos, classes...)
+				return l.shown(own.Origin(pos, classes...))
 			}
 		}
 	}
 	return diag.At(sheet.File, sheet.Source, pos)
+}
+
+// shown names a place by a file that the designer can find: what ships with the program says so, and a generated sheet is the built one.
+func (l *Laid) shown(pos diag.Position) diag.Position {
+	switch {
+	case pos.File == l.Page.Site.Name || pos.File == l.Page.Own.Name:
+		pos.File = "built/" + pos.File
+	case strings.HasPrefix(pos.File, "sections/") && l.shipped != nil && l.shipped(pos.File):
+		pos.File = "shipped:" + pos.File
+	}
+	return pos
 }
 
 // Doubt is a reason why boxes may differ from a browser's.

@@ -321,6 +321,7 @@ func inspect(e *compose.Env, page string, blocks []string) *audit.Report {
 		return nil
 	}
 	r := audit.Run(s.laid, nil, s.problems, sweep.DefaultFrom, sweep.DefaultTo)
+	r.Findings = slices.DeleteFunc(r.Findings, func(f audit.Finding) bool { return audit.OfWholePage(f.Rule) }) // only some blocks are here
 	r.Accept(e.Site.Accepted, make([]bool, len(e.Site.Accepted)))
 	return r
 }

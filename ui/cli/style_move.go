@@ -269,29 +269,71 @@ func resetStyle(p *plan, on *styled, props []string, sc styleScope) error {
 	if err != nil {
 		return err
 	}
-	key := compose.StyleKey(h.style, on.target)
-	var own *site.Value
-	if h.style != nil {
-		own = h.style.Get(key)
-	}
-	if own == nil {
+	keys := resetKeys(h.style, on.target)
+	if len(keys) == 0 {
 		return fmt.Errorf("%s of %s has no style of its own", on.target, scopeName(on, scope))
 	}
-	gone := own.Entries
-	if len(props) > 0 {
-		gone = nil
-		for _, name := range props {
-			name, _, _ = strings.Cut(name, "=")
-			if own.Get(name) == nil {
-				return unknown("own property", name, own.Keys(), " on "+on.target.String())
-			}
-			gone = append(gone, site.Entry{Key: name})
+	for _, name := range props {
+		name, _, _ = strings.Cut(name, "=")
+		var known []string
+		for _, key := range keys {
+			known = append(known, h.style.Get(key).Keys()...)
+		}
+		if !contains(known, name) {
+			return unknown("own property", name, known, " on "+on.target.String())
 		}
 	}
-	p.deleteStyle(h, key, own, gone)
+	var also []string
+	left := len(h.style.Entries)
+	for _, key := range keys {
+		own := h.style.Get(key)
+		gone := own.Entries
+		if len(props) > 0 {
+			gone = nil
+			for _, name := range props {
+				if name, _, _ = strings.Cut(name, "="); own.Get(name) != nil {
+					gone = append(gone, site.Entry{Key: name})
+				}
+			}
+		}
+		if len(gone) == 0 {
+			continue
+		}
+		if len(gone) == len(own.Entries) {
+			left--
+		}
+		if left == 0 { // nothing is left of the map: it goes as a whole, and what was to go of it with it
+			p.edits[h.file] = slices.DeleteFunc(p.edits[h.file], func(e site.Edit) bool { return strings.HasPrefix(e.Path.String(), h.path.String()+".") })
+			h.style = site.NewMap(key, own)
+		}
+		p.deleteStyle(h, key, own, gone)
+		if key != compose.StyleKey(h.style, on.target) {
+			also = append(also, key)
+		}
+	}
 	p.done = fmt.Sprintf("reset %s", p.reach(on, scope))
+	if len(also) > 0 {
+		p.done += "; also of " + strings.Join(also, ", ")
+	}
 	p.touchScope(on, scope)
 	return nil
+}
+
+// resetKeys lists the style keys that a target means: with a state or a condition that one, without any all of the same part, whatever
+// they wait for.
+func resetKeys(style *site.Value, t compose.Target) []string {
+	if style == nil {
+		return nil
+	}
+	var out []string
+	for _, e := range style.Entries {
+		have, err := compose.ParseTarget(e.Key)
+		same := have == t || t.State+t.At+t.In+t.When == "" && have.Part == t.Part && have.Index == t.Index && have.Place == t.Place
+		if err == nil && same {
+			out = append(out, e.Key)
+		}
+	}
+	return out
 }
 
 // resetShared takes a shared style back, or properties of it. One in use stays.
