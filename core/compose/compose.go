@@ -316,6 +316,29 @@ func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 			body.AppendChild(n)
 		}
 	}
+	closeGaps(body)
+}
+
+// closeGaps lifts headings that leave out a level, with those below them: the levels follow from the page, whatever a section says.
+func closeGaps(body *html.Node) {
+	type level struct{ was, is int }
+	var open []level
+	walk(body, func(n *html.Node) {
+		if len(n.Data) != 2 || n.Data[0] != 'h' || n.Data[1] < '1' || n.Data[1] > '6' {
+			return
+		}
+		l := level{int(n.Data[1] - '0'), int(n.Data[1] - '0')}
+		for len(open) > 0 && open[len(open)-1].was >= l.was {
+			open = open[:len(open)-1]
+		}
+		if len(open) > 0 {
+			l.is = min(l.was, open[len(open)-1].is+1)
+		}
+		open = append(open, l)
+		if l.is != l.was {
+			n.Data, n.DataAtom = fmt.Sprintf("h%d", l.is), 0
+		}
+	})
 }
 
 // lost is the content of the page for addresses that do not exist, when the site has none of its own.

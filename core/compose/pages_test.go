@@ -275,3 +275,40 @@ func TestLinksOnEveryPageLeadToTheBlock(t *testing.T) {
 		assert.Empty(t, problems, p.Name)
 	}
 }
+
+// levels lists the heading levels of a page in their order.
+func levels(html string) string {
+	var out []string
+	for _, m := range regexp.MustCompile(`<h([1-6])[ >]`).FindAllStringSubmatch(html, -1) {
+		out = append(out, m[1])
+	}
+	return strings.Join(out, "")
+}
+
+// Heading levels follow from the page: one h1, and never a gap below it, wherever cards stand (issue 14).
+func TestHeadingsLeaveNoGap(t *testing.T) {
+	items := "items: [{title: A}, {title: B}]"
+	for _, c := range []struct{ name, blocks, want string }{
+		{"an opening, then cards", "[{name: a, section: hero/beside}, {name: b, section: features/cards, content: {" + items + "}}]", "1233"},
+		{"cards stand first", "[{name: b, section: features/cards, content: {" + items + "}}, {name: c, section: features/cards, content: {" + items + "}}]", "122233"},
+		{"cards without a heading", "[{name: a, section: hero/beside}, {name: b, section: features/cards, content: {heading: '', " + items + "}}]", "122"},
+		{"in a holder", "[{name: a, section: hero/beside}, {name: h, section: layout/columns, content: {heading: Two}, holds: {left: [{name: b, section: features/list, content: {" + items + "}}], right: []}}]", "12344"},
+	} {
+		p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: T\nblocks: " + c.blocks + "\n"})
+		got := levels(p.HTML)
+		assert.Equal(t, c.want, got, c.name)
+		for i := 1; i < len(got); i++ {
+			assert.LessOrEqual(t, got[i], got[i-1]+1, c.name)
+		}
+	}
+}
+
+// Paper is not scrolled: the last layer of every page ends motion there, too.
+func TestPaperStandsStill(t *testing.T) {
+	p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/beside, style: {heading: {use: scroll-fade}}}]\n"})
+	_, still, ok := strings.Cut(p.Site.Text, "@layer still {")
+	require.True(t, ok)
+	_, print, ok := strings.Cut(still, "@media print {")
+	require.True(t, ok)
+	assert.Contains(t, print[:strings.Index(print, "\n  }")], "animation: none;")
+}
