@@ -222,6 +222,12 @@ func (rep *Report) complete(l *sweep.Laid, p *site.Page, problems diag.Problems)
 	if l.Page != nil {
 		rep.weigh(l.Page.Tuned)
 	}
+	rep.sort(l)
+	rep.Findings = alike(rep.Findings)
+}
+
+// sort puts findings in order: by severity, then block by block.
+func (rep *Report) sort(l *sweep.Laid) {
 	order := map[diag.Severity]int{diag.Error: 0, diag.Warning: 1, diag.Note: 2}
 	at := map[string]int{}
 	for i, b := range l.Every() {
@@ -245,7 +251,6 @@ func (rep *Report) complete(l *sweep.Laid, p *site.Page, problems diag.Problems)
 		}
 		return a.Text < b.Text
 	})
-	rep.Findings = alike(rep.Findings)
 }
 
 // alike joins the findings on siblings that have one cause: the same rule, part and declaration, at widths that meet.

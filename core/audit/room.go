@@ -190,23 +190,12 @@ func (x *roomier) try(text string, width int) (seenRoom, bool) {
 	if t == nil {
 		content := complete(x.sec, x.block)
 		textAt(content, x.field).Text = text + marker
-		b, page, st, e := *x.block, *x.page, *x.env.Site, *x.env
+		b := *x.block
 		b.Content = content
-		put := func(list []*site.Block) []*site.Block {
-			return site.Replaced(list, func(o *site.Block) *site.Block {
-				if o.Name != b.Name {
-					return o
-				}
-				c := b
-				c.Holds = o.Holds
-				return &c
-			})
-		}
-		st.Top, page.Blocks, st.Bottom, page.Override = put(st.Top), put(page.Blocks), put(st.Bottom), nil
-		e.Site = &st
-		composed, _ := settle.Page(&e, &page, compose.Options{Marks: true, Only: []string{b.Name}, Sheet: x.sheet()})
+		e, page := withBlock(x.env, x.page, &b)
+		composed, _ := settle.Page(e, page, compose.Options{Marks: true, Only: []string{b.Name}, Sheet: x.sheet()})
 		composed.HTML = strings.ReplaceAll(composed.HTML, marker, "<i data-room></i>")
-		l, err := sweep.FromPage(&e, composed)
+		l, err := sweep.FromPage(e, composed)
 		if err != nil {
 			return seenRoom{}, false
 		}

@@ -24,9 +24,10 @@ type Measured struct {
 
 // Threshold is a value of a private property from a width of its room upwards.
 type Threshold struct {
-	Name  string // of the measured condition
-	Value string
+	Name  string  // of the measured condition
+	Value string  // "" ends what holds elsewhere
 	From  float64 // CSS px of the room
+	At    string  // a range of screen widths in which options say something else, "" for all
 }
 
 // When is a condition that follows the arrangement: a part of a block, and how it sits.
@@ -167,13 +168,31 @@ func (c *composer) thresholds(w *sheetWriter, b *site.Block, sec *library.Sectio
 		return
 	}
 	list := slices.Clone(c.opts.Measured.Thresholds[b.Name])
-	sort.SliceStable(list, func(i, j int) bool { return list[i].From < list[j].From })
+	sort.SliceStable(list, func(i, j int) bool {
+		if a, b := c.env.rangeEnd(list[i].At), c.env.rangeEnd(list[j].At); a != b {
+			return a > b
+		}
+		return list[i].From < list[j].From
+	})
+	at := ""
 	for _, t := range list {
 		m := sec.Measure(t.Name)
 		if m == nil {
 			continue
 		}
+		if t.At != at {
+			if at != "" {
+				w.close()
+			}
+			if at = t.At; at != "" {
+				from, to, _ := c.env.Span(at)
+				w.open("@media " + widthQuery(from, to))
+			}
+		}
 		d := decl{name: "--" + slug(sec.Name) + "_" + t.Name, value: t.Value}
+		if t.Value == "" {
+			d.value = "initial"
+		}
 		sel := c.measuredSelector(b, sec, m)
 		if t.From <= 0 {
 			w.rule(sel, d)
@@ -183,6 +202,20 @@ func (c *composer) thresholds(w *sheetWriter, b *site.Block, sec *library.Sectio
 		w.rule(sel, d)
 		w.close()
 	}
+	if at != "" {
+		w.close()
+	}
+}
+
+// rangeEnd orders ranges from wide to narrow: what holds everywhere first.
+func (e *Env) rangeEnd(at string) int {
+	if at == "" {
+		return 1 << 31
+	}
+	if _, to, _ := e.Span(at); to > 0 {
+		return to
+	}
+	return 1 << 30
 }
 
 // measuredSelector selects the elements that a measured condition sets its property on: those right in the room that it asks for.

@@ -28,13 +28,7 @@ func (c *composer) optionValues(w *sheetWriter, b *site.Block, sec *library.Sect
 	}
 	order := func(k string) int {
 		_, at := optionName(k)
-		if at == "" {
-			return 1 << 31
-		}
-		if _, to, _ := c.env.Span(at); to > 0 {
-			return to
-		}
-		return 1 << 30
+		return c.env.rangeEnd(at)
 	}
 	sort.Slice(keys, func(i, j int) bool {
 		if a, b := order(keys[i]), order(keys[j]); a != b {

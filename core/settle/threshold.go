@@ -132,10 +132,6 @@ func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Thresh
 	if len(entries) == 0 {
 		return nil
 	}
-	leastWidth := pixels(c.Least)
-	if v := m.optionText("item-min"); v != "" {
-		leastWidth = pixels(v)
-	}
 	type need struct{ entry, gap, room float64 }
 	memo := map[int]need{}
 	needs := func(width int) need {
@@ -143,7 +139,7 @@ func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Thresh
 			return n
 		}
 		r, _ := p.at(width)
-		n := need{entry: leastWidth}
+		n := need{}
 		for _, e := range entries {
 			box := r.Of(e)
 			if box == nil {
@@ -165,24 +161,48 @@ func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Thresh
 		memo[width] = n
 		return n
 	}
-	most := mostColumns
-	if n, err := strconv.Atoi(c.Most); err == nil {
-		most = n
-	} else if n, err := strconv.Atoi(m.optionText(c.Most)); err == nil {
-		most = n
-	}
-	var out []compose.Threshold
-	for k := 2; k <= min(most, len(entries)); k++ {
-		width := least(func(w int) bool {
-			n := needs(w)
-			return float64(k)*n.entry+float64(k-1)*n.gap <= n.room+1.0/64
-		})
-		if width < 0 {
-			break
+	var all []compose.Threshold
+	for _, at := range m.ranges(c.Most, "item-min") {
+		leastWidth := pixels(c.Least)
+		if v := m.optionText("item-min", at); v != "" {
+			leastWidth = pixels(v)
 		}
-		out = append(out, compose.Threshold{Name: c.Name, Value: strconv.Itoa(k), From: p.roomAt(width)})
+		most := mostColumns
+		if n, err := strconv.Atoi(c.Most); err == nil {
+			most = n
+		} else if n, err := strconv.Atoi(m.optionText(c.Most, at)); err == nil {
+			most = n
+		}
+		var out []compose.Threshold
+		for k := 2; k <= min(most, len(entries)); k++ {
+			width := least(func(w int) bool {
+				n := needs(w)
+				return float64(k)*max(leastWidth, n.entry)+float64(k-1)*n.gap <= n.room+1.0/64
+			})
+			if width < 0 {
+				break
+			}
+			out = append(out, compose.Threshold{Name: c.Name, Value: strconv.Itoa(k), From: p.roomAt(width), At: at})
+		}
+		if at != "" {
+			all = append(all, compose.Threshold{Name: c.Name, At: at}) // what holds elsewhere ends here
+		}
+		all = append(all, fullRows(out, len(entries))...)
 	}
-	return fullRows(out, len(entries))
+	return all
+}
+
+// ranges lists the ranges in which the block says something else of some options: everywhere first.
+func (m *measuring) ranges(options ...string) []string {
+	out := []string{""}
+	for key := range m.block.Options {
+		name, at, ok := strings.Cut(key, " at ")
+		if _, _, known := m.env.Span(strings.TrimSpace(at)); ok && known && slices.Contains(options, strings.TrimSpace(name)) && !slices.Contains(out, strings.TrimSpace(at)) {
+			out = append(out, strings.TrimSpace(at))
+		}
+	}
+	slices.Sort(out)
+	return out
 }
 
 // fullRows takes out numbers of columns that leave one entry alone in the last row where another number does not, and those of which one
@@ -210,8 +230,11 @@ func gapOf(p *layout.Placed, room float64) float64 {
 	return gap.Resolve(css.Px(room * 64)).Float()
 }
 
-// optionText gives an option of the block as typed, or its default.
-func (m *measuring) optionText(name string) string {
+// optionText gives an option of the block in a range as typed: that of the range, else that of all widths, else its default.
+func (m *measuring) optionText(name, at string) string {
+	if v := m.block.Options[name+" at "+at]; at != "" && v != nil {
+		return v.Str()
+	}
 	if v := m.block.Options[name]; v != nil {
 		return v.Str()
 	}

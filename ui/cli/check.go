@@ -317,10 +317,17 @@ var thisBuild = sync.OnceValue(func() string {
 
 // run checks a page, block by block where blocks that have not changed are known.
 func (a *app) run(s *subject, from, to int) *audit.Report {
-	if s.env == nil || s.page == nil || a.fresh {
+	if s.env == nil || s.page == nil {
 		return audit.Run(s.laid, s.page, s.problems, from, to)
 	}
-	return audit.RunKept(store(s), s.env, s.laid, s.page, s.problems, from, to)
+	var r *audit.Report
+	if a.fresh {
+		r = audit.Run(s.laid, s.page, s.problems, from, to)
+	} else {
+		r = audit.RunKept(store(s), s.env, s.laid, s.page, s.problems, from, to)
+	}
+	r.AddIdle(s.env, s.page, s.laid)
+	return r
 }
 
 // kept gives the report of a page that has not changed since it was last checked.

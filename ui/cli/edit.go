@@ -30,6 +30,7 @@ type plan struct {
 	done    string                 // one line that says what was done
 	notes   []string
 	after   []func(env *compose.Env) []string // notes that need the site as it will be
+	refuse  []func(env *compose.Env) error    // reasons against it that need the site as it will be
 }
 
 func (p *plan) edit(file string, e site.Edit) {
@@ -77,6 +78,11 @@ func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
 	after, err := p.validate(changes)
 	if err != nil {
 		return err
+	}
+	for _, f := range p.refuse {
+		if err := f(after); err != nil {
+			return err
+		}
 	}
 	if dryRun {
 		for _, c := range changes {

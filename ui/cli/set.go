@@ -13,6 +13,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
@@ -166,6 +167,7 @@ func (s *setter) one(name, value string) error {
 	switch {
 	case strings.HasPrefix(name, "options."):
 		s.edit(site.Keys(s.b.Path, "options", strings.TrimPrefix(name, "options.")), site.NewText(value))
+		s.askIdle(strings.TrimPrefix(name, "options."))
 		return nil
 	case strings.HasPrefix(name, "ground.") && s.sec.Field("ground") == nil:
 		s.edit(site.Keys(s.b.Path, "ground", strings.TrimPrefix(name, "ground.")), site.NewText(value))
@@ -215,6 +217,34 @@ func exampleOf(f *library.Field) string {
 		return "." + f.Of[0].Name
 	}
 	return ""
+}
+
+// askIdle refuses an option for a range that changes nothing there, and tells of one for all widths.
+func (s *setter) askIdle(key string) {
+	found := func(env *compose.Env) bool {
+		page := env.Site.Page(s.page.Name)
+		if page == nil {
+			return false
+		}
+		b := env.Site.Block(page, s.b.Name)
+		return b != nil && slices.ContainsFunc(audit.IdleOptions(env, page, b, true), func(o audit.Idle) bool { return o.Key == key })
+	}
+	name, at, ranged := strings.Cut(key, " at ")
+	if ranged {
+		s.p.refuse = append(s.p.refuse, func(env *compose.Env) error {
+			if !found(env) {
+				return nil
+			}
+			return fmt.Errorf("options.%s changes nothing at %s with this content, so it was not written; `ziegel stack %s/%s` shows what stands there, options.%s alone is for all widths", key, at, s.page.Name, s.b.Name, name)
+		})
+		return
+	}
+	s.p.after = append(s.p.after, func(env *compose.Env) []string {
+		if found(env) {
+			return []string{fmt.Sprintf("note: options.%s changes nothing with this content", key)}
+		}
+		return nil
+	})
 }
 
 // link takes a label for text; the target stays, or is asked for.
