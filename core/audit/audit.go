@@ -111,7 +111,7 @@ const (
 )
 
 var rules = []rule{overflowX, spill, clipped, hangsOut, overlapping, covered, onEdge, screenEdge,
-	longLines, shortLines, brokenWord, smallText, headingLines, leadOverTitle,
+	longLines, shortLines, brokenWord, smallText, headingLines, leadOverTitle, typeOrder,
 	smallTarget, touchTargets, closeTargets,
 	loneItem, screenOrder, pictureFirst, offLine, stickyCovers, navigationGone, barRows,
 	spaceMissing, spaceDoubled, seam, offLanes, adrift,
@@ -352,6 +352,9 @@ func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 		}
 		if part != "" && r.cure != nil {
 			f.Cure = r.cure(part, worst)
+		}
+		if l.Page != nil && r.name == lowContrastName { // the theme has colors for every ground
+			f.Cure = part + `: {color: "{color.ink}"}`
 		}
 		out = append(out, f)
 		start = end + 1

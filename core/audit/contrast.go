@@ -21,9 +21,12 @@ const (
 	largeBold          = 56.0 / 3
 )
 
+// lowContrastName is the rule whose cures are roles of the theme on pages that have one.
+const lowContrastName = "contrast-low"
+
 // lowContrast: text that is hard to tell from what it stands on. The worst spot of gradients and pictures counts.
 var lowContrast = rule{
-	name: "contrast-low", severity: diag.Error, what: "text too near to the color of its ground, light or dark (WCAG 1.4.3)",
+	name: lowContrastName, severity: diag.Error, what: "text too near to the color of its ground, light or dark (WCAG 1.4.3)",
 	look: func(s *scene, r *layout.Result) []hit {
 		both := s.l.Doc.TwoSchemes() && !s.l.Dark
 		state := uint64(0)

@@ -54,7 +54,7 @@ var remedies = map[string][]remedy{
 	"picture-enlarged":  {{"", "max-width=max-content", false}, {"", "width=auto", true}},
 	"picture-distorted": {{"", "object-fit=cover", false}, {"", "height=auto", true}, {"", "aspect-ratio=auto", true}, {"", "object-fit=cover height=auto", false}, {"", "object-fit=cover aspect-ratio=auto", false}},
 	"picture-cropped":   {{"", "object-fit=contain", true}, {"", "aspect-ratio=auto height=auto", true}, {"", "height=auto", true}, {"around", "height=auto", true}},
-	"contrast-low":      {{"", "color={color.soft}", false}, {"", "color={color.ink}", false}, {"", "color={color.on-accent}", false}, {"", "opacity=1", false}, {"", "color=#000000", false}, {"", "color=#ffffff", false}, {"around", "opacity=1", false}},
+	"contrast-low":      {{"", "color={color.soft}", false}, {"", "color={color.ink}", false}, {"", "color={color.on-accent}", false}, {"", "color={color.accent}", false}, {"", "opacity=1", false}, {"around", "color={color.ink}", false}, {"around", "opacity=1", false}},
 	"space-missing":     {{"root", "padding-top={space.far}", true}, {"root", "margin-top=0", true}, {"around", "margin-top=0", true}},
 	"space-doubled":     {{"root", "padding-top=0", true}, {"root", "margin-top=0", true}, {"around", "margin-top=0", true}},
 	"seam":              {{"root", "padding-block={space.far}", true}, {"root", "border-top-width=0", false}, {"around", "margin-block=0", true}},

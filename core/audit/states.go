@@ -56,6 +56,9 @@ func inStates(l *sweep.Laid) []Finding {
 						Text: fmt.Sprintf("in the state %s %s", state, rule.say(nameOf(l, own), other, h)), Cause: cause(with, r, h)}
 					if part != "" && rule.cure != nil {
 						f.Cure = rule.cure(part+":"+state, h)
+						if l.Page != nil {
+							f.Cure = part + ":" + state + `: {color: "{color.ink}"}`
+						}
 					}
 					out = append(out, f)
 				}

@@ -7,6 +7,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/sweep"
 )
 
 // Bounds of the rules over text. Lines of running text are counted in letters of that text's own average width.
@@ -133,8 +134,41 @@ var headingLines = rule{
 		return fmt.Sprintf("%s takes %.0f lines", name, worst.value)
 	},
 	cure: func(part string, _ hit) string {
-		return "fewer words, or " + part + ": {font-size: clamp(1.5rem, 6vw, 3rem)}"
+		return "fewer words, or more room for " + part
 	},
+}
+
+// typeOrder: a heading is set smaller than one a level below it, in the same block.
+var typeOrder = rule{
+	name: "type-order", severity: diag.Warning, what: "a heading is set smaller than one of a lower level that follows it in its block",
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		var open []*layout.Placed // headings above the one at work, outermost first
+		var block *sweep.Block
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			if s.kind[p.Element.Index] != headingKind || p.Style.Opacity == 0 || !p.Style.Visible || p.Empty() {
+				continue
+			}
+			if b := blockOf(s.l, p.Element); b != block {
+				block, open = b, open[:0]
+			}
+			for len(open) > 0 && headings[open[len(open)-1].Element.Tag] >= headings[p.Element.Tag] {
+				open = open[:len(open)-1]
+			}
+			for _, o := range open {
+				if over := p.Style.FontSize - o.Style.FontSize; over > .5 {
+					out = append(out, hit{el: o.Element, other: p.Element, amount: css.FromFloat(over), value: o.Style.FontSize, second: p.Style.FontSize, cause: "font-size"})
+				}
+			}
+			open = append(open, p)
+		}
+		return out
+	},
+	say: func(name, other string, worst hit) string {
+		return fmt.Sprintf("%s (%.3g px) is set smaller than %s below it (%.3g px)", name, worst.value, other, worst.second)
+	},
+	merge: true,
 }
 
 // leadOverTitle: the text under a heading is larger than the heading.
