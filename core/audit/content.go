@@ -24,6 +24,7 @@ var contentList = []Rule{
 	{"form-nowhere", diag.Error, "a form has no address to send to"},
 	{"focus-hidden", diag.Error, "a link, a button or a field looks the same with the keyboard's focus as without it (WCAG 2.4.7), at 390 and 1280 px"},
 	{"alt-says-picture", diag.Warning, "the text of a picture says that it is one, or what it is for, and not what it shows"},
+	{"font-missing", diag.Warning, "a font that a style names and the site has no file for"},
 	{"option-idle", diag.Warning, "an option of a block for a range of widths that changes nothing there"},
 	{"alt-file-name", diag.Warning, "the text of a picture is its file name"},
 	{"letters-missing", diag.Warning, "letters that a font of the page does not have"},

@@ -126,17 +126,17 @@ func withBlock(env *compose.Env, p *site.Page, b *site.Block) (*compose.Env, *si
 	return &e, &page
 }
 
-// AddIdle adds to the report of a page the options for a range that change nothing there.
-func (rep *Report) AddIdle(env *compose.Env, p *site.Page, l *sweep.Laid) {
-	var out []Finding
+// AddSite adds to the report of a page what only its site can tell: options for a range that change nothing there, fonts that nothing brings.
+func (rep *Report) AddSite(env *compose.Env, p *site.Page, l *sweep.Laid) {
+	had := len(rep.Findings)
+	rep.addFonts(env, l)
 	for _, b := range env.All(p) {
 		for _, o := range IdleOptions(env, p, b, false) {
-			out = append(out, Finding{Rule: "option-idle", Severity: diag.Warning, Block: b.Name, Text: fmt.Sprintf("the option %s=%s changes nothing with this content", o.Key, o.Value), Cause: o.Pos.String(),
+			rep.Findings = append(rep.Findings, Finding{Rule: "option-idle", Severity: diag.Warning, Block: b.Name, Text: fmt.Sprintf("the option %s=%s changes nothing with this content", o.Key, o.Value), Cause: o.Pos.String(),
 				Cure: "take it out, or another value"})
 		}
 	}
-	if len(out) > 0 {
-		rep.Findings = append(rep.Findings, out...)
+	if len(rep.Findings) > had {
 		rep.sort(l)
 	}
 }

@@ -12,6 +12,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/emit"
 	"ziegel/core/media"
@@ -73,6 +74,9 @@ func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, 
 	}
 	if err := problems.Err(); err != nil {
 		return emit.Written{}, 0, err
+	}
+	for _, m := range audit.MissingFonts(e) {
+		a.answer("%s", a.style.Wrap(fmt.Sprintf("note: %s: %s", m.Pos, m.Text()), 3))
 	}
 	w, err := emit.Write(dir, files, force)
 	return w, len(files), err

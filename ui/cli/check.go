@@ -326,7 +326,7 @@ func (a *app) run(s *subject, from, to int) *audit.Report {
 	} else {
 		r = audit.RunKept(store(s), s.env, s.laid, s.page, s.problems, from, to)
 	}
-	r.AddIdle(s.env, s.page, s.laid)
+	r.AddSite(s.env, s.page, s.laid)
 	return r
 }
 

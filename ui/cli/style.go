@@ -291,7 +291,25 @@ func setStyle(p *plan, on *styled, args []string, sc styleScope) error {
 	if sc.scope == "block" {
 		p.after = append(p.after, func(env *compose.Env) []string { return idle(env, on, list) })
 	}
+	if slices.ContainsFunc(list, func(kv [2]string) bool { return kv[0] == "font-family" || kv[0] == "font" }) {
+		p.after = append(p.after, func(env *compose.Env) []string { return fontNotes(p.env, env) })
+	}
 	return nil
+}
+
+// fontNotes tells of fonts that styles name and nothing brings, those that an edit added.
+func fontNotes(before, after *compose.Env) []string {
+	known := map[string]bool{}
+	for _, m := range audit.MissingFonts(before) {
+		known[m.Text()] = true
+	}
+	var out []string
+	for _, m := range audit.MissingFonts(after) {
+		if !known[m.Text()] {
+			out = append(out, "note: "+m.Text(), "   try: "+m.Cure())
+		}
+	}
+	return out
 }
 
 // idle points out what was just written and changes nothing.

@@ -52,6 +52,9 @@ come readers see one of their own fonts, scaled to the same widths and heights.
 
   # the brand's font for headings, and its tokens
   ziegel theme font Marlow-Bold.woff2 --for display
+
+  # another face beside those of the theme: font-family={face.quote} uses it
+  ziegel theme font Marlow-Italic.woff2 --for quote
   ziegel theme import brand.tokens.json
   ziegel theme export tokens.css`,
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -82,7 +85,7 @@ come readers see one of their own fonts, scaled to the same widths and heights.
 		},
 	}
 	cmd.Flags().Bool("list", false, "the shipped themes")
-	cmd.Flags().StringVar(&face, "for", "", "with font: display or body; both when left out")
+	cmd.Flags().StringVar(&face, "for", "", "with font: display, body, or a name of your own; display and body when left out")
 	cmd.Flags().StringVar(&as, "as", "", "with export: json or css; by the file's name when left out")
 	cmd.Flags().BoolVar(&dark, "dark", false, "with import of a .json file: tokens of dark screens")
 	cmd.Flags().StringVar(&neutral, "neutral", "", "with from: the color whose hue grounds and inks take")

@@ -11,6 +11,7 @@ import (
 
 	"ziegel/core/font"
 	"ziegel/core/media"
+	"ziegel/core/site"
 	"ziegel/core/theme"
 )
 
@@ -24,8 +25,8 @@ const heavyFont = 150 << 10
 func (a *app) adoptFont(dry bool, file, role string) error {
 	roles := []string{"display", "body"}
 	if role != "" {
-		if _, ok := faces[role]; !ok {
-			return unknown("role of a font", role, roles, "")
+		if !site.ValidName(role) {
+			return fmt.Errorf("%q cannot be the name of a face: small letters, digits and hyphens, beginning with a letter", role)
 		}
 		roles = []string{role}
 	}
@@ -63,12 +64,18 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 		return err
 	}
 	done := fmt.Sprintf("took %s %s for %s: media/fonts/%s (%d kB)", about.Family, weights, strings.Join(roles, " and "), name, (len(data)+512)/1024)
+	if _, shipped := faces[role]; role != "" && !shipped {
+		done += fmt.Sprintf("; \"{face.%s}\" names it in styles", role)
+	}
 	if len(data) > heavyFont {
 		done += "; that is heavy for a page: a subset of its letters as woff2 is often a tenth"
 	}
 	err = a.changeTheme(dry, func(t *tokenFiles) error {
 		for _, r := range roles {
-			names := faces[r]
+			names, shipped := faces[r]
+			if !shipped { // a face beside those of the theme
+				names[0] = "face." + r
+			}
 			stack := "sans-serif"
 			if lower := strings.ToLower(about.Family); strings.Contains(lower, "serif") && !strings.Contains(lower, "sans") {
 				stack = "serif"
