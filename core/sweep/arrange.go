@@ -3,7 +3,6 @@ package sweep
 import (
 	"slices"
 	"strconv"
-	"strings"
 
 	"ziegel/core/css"
 	"ziegel/core/layout"
@@ -139,18 +138,16 @@ func foreign(doc *css.Document) []*Block {
 			continue
 		}
 		b := &Block{Name: k.Path(), Element: k}
+		known := map[*css.Element]map[*css.Element]string{} // by parent
 		b.find(func(x *css.Element) (string, bool) {
-			if x.Parent == nil || x.Tag == "script" || x.Tag == "br" || x.Tag == "option" || x.Foreign {
+			if x.Parent == nil {
 				return "", false
 			}
-			like := x.Tag + "." + strings.Join(x.Classes, ".")
-			n := 0
-			for _, s := range x.Parent.Kids() {
-				if s.Tag+"."+strings.Join(s.Classes, ".") == like {
-					n++
-				}
+			if known[x.Parent] == nil {
+				known[x.Parent] = likeKids(x.Parent)
 			}
-			return like, n > 1 && (len(x.Classes) > 0 || x.Tag == "li" || x.Tag == "article" || x.Tag == "section" || x.Tag == "div")
+			like := known[x.Parent][x]
+			return like, like != ""
 		}, func(x *css.Element) string {
 			if len(x.Classes) > 0 {
 				return x.Classes[0]
@@ -201,16 +198,8 @@ func (b *Block) find(like func(*css.Element) (string, bool), name func(*css.Elem
 		}
 	}
 	walk(b.Element, false)
-	links := func(g *group) bool {
-		for _, e := range g.entries {
-			if e.Tag != "a" {
-				return false
-			}
-		}
-		return true
-	}
 	for _, g := range top {
-		if !links(g) && (b.main == nil || len(g.entries) > len(b.main.entries)) {
+		if !g.plainLinks() && (b.main == nil || len(g.entries) > len(b.main.entries)) {
 			b.main = g
 		}
 	}
@@ -276,7 +265,7 @@ func (g *group) arrangement(r *layout.Result) string {
 		}
 	}
 	if len(boxes) == 0 {
-		if opensMenu(r, g.entries[0]) {
+		if opener(r, g.entries[0]) {
 			return "menu"
 		}
 		return "hidden"
