@@ -112,9 +112,9 @@ const (
 
 var rules = []rule{overflowX, spill, clipped, hangsOut, overlapping, covered, onEdge, screenEdge,
 	longLines, shortLines, brokenWord, smallText, headingLines, leadOverTitle, typeOrder,
-	smallTarget, touchTargets, closeTargets,
+	smallTarget, overlappingTargets, touchTargets, closeTargets,
 	loneItem, screenOrder, pictureFirst, offLine, stickyCovers, navigationGone, barRows,
-	spaceMissing, spaceDoubled, seam, offLanes, adrift,
+	spaceMissing, spaceDoubled, seam, offLanes, adrift, unevenGaps, skippedHeading,
 	enlarged, distorted, cropped, heavy, lowContrast,
 	hiddenContent, tightFit, smallRoom, heightCut, behindScrollbar}
 

@@ -33,7 +33,6 @@ var contentList = []Rule{
 	{"twice", diag.Warning, "a second h1, main, navigation or footer"},
 	{"brief", diag.Warning, "what the page was to have and has not, or the reverse"},
 	{"height-jump", diag.Note, "the page becomes more than a screen higher or lower from one width to the next"},
-	{"heading-skipped", diag.Note, "a heading level is left out"},
 	{"accept-unused", diag.Note, "an entry of accept in the site's file that meets nothing"},
 	{"sample-content", diag.Note, "a field still shows the sample"},
 	{"not-modelled", diag.Note, "CSS that the layout does not follow"},

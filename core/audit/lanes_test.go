@@ -57,7 +57,7 @@ blocks:
 			left, right := layout.Px(math.MaxInt32), layout.Px(0)
 			for i := range r.Boxes {
 				p := &r.Boxes[i]
-				if !under(p.Element, b.Element) || p.Lines == 0 || p.Above && b.Name != "menu" || hiddenMenu(p.Element) {
+				if !under(p.Element, b.Element) || p.Lines == 0 || p.Above && b.Name != "menu" || hiddenMenu(p.Element) || p.Cropped && p.Window.W <= 64 {
 					continue
 				}
 				left, right = min(left, p.Text.X), max(right, p.Text.Right())

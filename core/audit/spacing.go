@@ -14,7 +14,7 @@ const (
 	leastSpace  = 16  // between the words of two blocks
 	seamRoom    = 8   // between words and the end of their ground
 	laneSlack   = 0.5 // what counts as the same edge
-	laneNear    = 32  // an edge further off is meant so
+	laneNear    = 40  // an edge further off is meant so
 	doubledFrom = 1.75
 )
 
@@ -48,15 +48,61 @@ type stripsAt struct {
 
 func (s *scene) findStrips(r *layout.Result) []strip {
 	var out []strip
-	for _, b := range s.l.Blocks {
-		if len(out) > 0 && inside(b.Element, out[len(out)-1].el) || !regions[b.Element.Tag] {
+	for _, e := range s.regions() {
+		if len(out) > 0 && inside(e, out[len(out)-1].el) || !regions[e.Tag] {
 			continue
 		}
-		if st, ok := s.stripOf(r, b.Element); ok {
+		if st, ok := s.stripOf(r, e); ok {
 			out = append(out, st)
 		}
 	}
 	return out
+}
+
+// regions lists what stands under each other on a page: its blocks, and on a foreign one the header and the footer beside its main.
+func (s *scene) regions() []*css.Element {
+	var out []*css.Element
+	for _, b := range s.l.Blocks {
+		out = append(out, b.Element)
+	}
+	if s.l.Page != nil || len(out) == 0 || s.l.Doc.Body == nil || out[0].Parent == s.l.Doc.Body {
+		return out
+	}
+	all := out
+	out = nil
+	for _, k := range s.l.Doc.Body.Kids() {
+		switch {
+		case k == all[0].Parent:
+			out = append(out, all...)
+		case k.Tag == "header" || k.Tag == "nav" || k.Tag == "footer":
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
+// edgeOf gives where the words of a foreign block begin: the leftmost of its texts, links and pictures that are set from the left.
+func (s *scene) edgeOf(r *layout.Result, e *css.Element) (layout.Px, *css.Element) {
+	at, el := layout.Px(0), (*css.Element)(nil)
+	for i := r.ByIndex[e.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[e.Index]; i++ {
+		p := &r.Boxes[i]
+		x := p.Text.X
+		switch {
+		case p.Above || !p.Style.Visible || p.Empty():
+			continue
+		case s.target(p) && p.Style.Display != css.Inline:
+			x = p.X
+		case p.Lines > 0 && shown(p) && (p.Style.TextAlign == "start" || p.Style.TextAlign == "left"):
+		case p.Element.Tag == "img" && p.X > 0 && p.W < layout.Px(r.Width)*32:
+			x = p.X
+		default:
+			continue
+		}
+		if el == nil || x < at {
+			at, el = x, p.Element
+		}
+	}
+	return at, el
 }
 
 // regions are the tags that can be a block of a page; a paragraph or a list beside them is none.
@@ -93,6 +139,9 @@ func (s *scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
 		ok = true
 	}
 	st.ground = s.groundOf(r, e)
+	if s.l.Page == nil {
+		st.left, st.leftText = s.edgeOf(r, e)
+	}
 	return st, ok
 }
 

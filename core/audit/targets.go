@@ -2,6 +2,9 @@ package audit
 
 import (
 	"fmt"
+	"slices"
+	"strings"
+	"unicode"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
@@ -38,7 +41,48 @@ func (s *scene) target(p *layout.Placed) bool {
 	if p.Right() <= 0 || p.Bottom() <= 0 { // kept off the screen until it is focused
 		return false
 	}
-	return p.Style.Display != css.Inline || e.Parent == nil || s.own[e.Parent.Index] == 0
+	return p.Style.Display != css.Inline || e.Parent == nil || !sentence(own(e.Parent))
+}
+
+// sentence reports words around a link; bars, commas and a label before it are none.
+func sentence(text string) bool {
+	n := 0
+	for _, w := range strings.Fields(text) {
+		if strings.ContainsFunc(w, unicode.IsLetter) {
+			n++
+		}
+	}
+	return n > 1
+}
+
+// overlappingTargets: two targets share a part of their areas, so that a tap there may do either.
+var overlappingTargets = rule{
+	name: "target-overlap", severity: diag.Error, what: "two targets share a part of their areas",
+	look: func(s *scene, r *layout.Result) []hit {
+		all := s.targets(r)
+		slices.SortFunc(all, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
+		var out []hit
+		for i, a := range all {
+			for _, b := range all[i+1:] {
+				if b.Y >= a.Bottom() {
+					break
+				}
+				common := a.Intersect(b.Rect)
+				if common.W <= 128 || common.H <= 128 || inside(a.Element, b.Element) || inside(b.Element, a.Element) || common == a.Rect || common == b.Rect {
+					continue // one that lies in another is above it on purpose
+				}
+				first, second := a.Element, b.Element
+				if second.Index < first.Index {
+					first, second = second, first
+				}
+				out = append(out, hit{el: second, other: first, amount: min(common.W, common.H), cause: "position"})
+			}
+		}
+		return out
+	},
+	say: func(name, other string, worst hit) string {
+		return fmt.Sprintf("%s and %s overlap by %s, so that a tap there may do either", other, name, px(worst.amount))
+	},
 }
 
 // targets lists what is clicked or tapped in a layout.

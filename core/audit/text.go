@@ -138,6 +138,35 @@ var headingLines = rule{
 	},
 }
 
+// skippedHeading: a heading level is left out, because one is hidden at some widths. What the markup leaves out is told at no width.
+var skippedHeading = rule{
+	name: "heading-skipped", severity: diag.Note, what: "a heading level is left out, at all widths or where a heading is hidden",
+	look: func(s *scene, r *layout.Result) []hit {
+		var out []hit
+		var before *css.Element // the last heading that shows
+		level := 0              // of the last one in the markup
+		for _, e := range s.l.Doc.Elements {
+			n := headings[e.Tag]
+			if n == 0 {
+				continue
+			}
+			p := r.Of(e)
+			shows := p != nil && !p.Empty() && p.Style.Visible
+			if shows && before != nil && n > headings[before.Tag]+1 && n <= level+1 {
+				out = append(out, hit{el: e, other: before, amount: 64, cause: "display"})
+			}
+			level = n
+			if shows {
+				before = e
+			}
+		}
+		return out
+	},
+	say: func(name, other string, _ hit) string {
+		return fmt.Sprintf("%s follows %s here, where the heading between them is hidden: readers who jump from heading to heading miss a level", name, other)
+	},
+}
+
 // typeOrder: a heading is set smaller than one a level below it, in the same block.
 var typeOrder = rule{
 	name: "type-order", severity: diag.Warning, what: "a heading is set smaller than one of a lower level that follows it in its block",
