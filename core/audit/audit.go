@@ -123,15 +123,21 @@ type Rule struct {
 	Name     string        `json:"rule"`
 	Severity diag.Severity `json:"severity"`
 	What     string        `json:"finds"`
+	Looks    string        `json:"looks-at"`
+	Not      string        `json:"not-at,omitempty"` // what it does not look at
 }
 
 // Rules lists all rules, those over every width first.
 func Rules() []Rule {
 	var out []Rule
 	for _, r := range rules {
-		out = append(out, Rule{r.name, r.severity, r.what})
+		out = append(out, Rule{Name: r.name, Severity: r.severity, What: r.what})
 	}
-	return append(out, contentList...)
+	out = append(out, contentList...)
+	for i := range out {
+		out[i].Looks, out[i].Not = reaches[out[i].Name].looks, reaches[out[i].Name].not
+	}
+	return out
 }
 
 type hitKey struct {

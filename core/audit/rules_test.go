@@ -66,6 +66,7 @@ func TestAllRulesAreListed(t *testing.T) {
 	for _, r := range audit.Rules() {
 		assert.False(t, listed[r.Name], r.Name)
 		assert.NotEmpty(t, r.What, r.Name)
+		assert.NotEmpty(t, r.Looks, "%s: core/audit/extents.go says what it looks at", r.Name)
 		listed[r.Name] = true
 	}
 	page := `<main><h1>a</h1><h3>b</h3><h1>c</h1><form></form><img src="kite-2.jpg" alt="kite-2"><img src=x.png><p id=a style="float:left;font-family:Nobody"></p><p id=a></p></main>`

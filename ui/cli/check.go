@@ -162,7 +162,11 @@ func (a *app) listRules() error {
 		return a.writeJSON(map[string]any{"rules": audit.Rules()})
 	}
 	for _, r := range audit.Rules() {
-		a.say("%-16s  %s  %s", r.Name, a.style.Severity(r.Severity)+strings.Repeat(" ", max(0, 7-len(r.Severity))), r.What)
+		a.say("%-18s  %s  %s", r.Name, a.style.Severity(r.Severity)+strings.Repeat(" ", max(0, 7-len(r.Severity))), a.style.Wrap(r.What, 29))
+		a.say("%s", a.style.Dim(a.style.Wrap("    looks at "+r.Looks, 4)))
+		if r.Not != "" {
+			a.say("%s", a.style.Dim(a.style.Wrap("    not at   "+r.Not, 4)))
+		}
 	}
 	return nil
 }
