@@ -288,7 +288,7 @@ func (s *scene) standsIn(r *layout.Result, b *layout.Placed) *layout.Placed {
 			continue
 		}
 		tall := st.Height.IsLength() || st.MaxH.IsLength()
-		if tall && p.H > 128 || s.edged(p) || v.paints[r.ByIndex[e.Index]] && s.standsOut(r, e) {
+		if tall && p.H > 128 || s.ends(r, v, p) {
 			return p
 		}
 		if st.Position == css.Absolute || st.Position == css.Fixed || st.Position == css.Relative && !(st.Inset[css.Top].IsAuto() && st.Inset[css.Bottom].IsAuto() && st.Inset[css.Left].IsAuto() && st.Inset[css.Right].IsAuto()) {
@@ -296,6 +296,21 @@ func (s *scene) standsIn(r *layout.Result, b *layout.Placed) *layout.Placed {
 		}
 	}
 	return nil
+}
+
+// ends reports a box that shows where it ends, by borders all around or by its ground.
+func (s *scene) ends(r *layout.Result, v *sight, p *layout.Placed) bool {
+	e := p.Element
+	if v.ends == nil {
+		v.ends = make([]int8, len(s.l.Doc.Elements))
+	}
+	if v.ends[e.Index] == 0 {
+		v.ends[e.Index] = -1
+		if s.edged(p) || v.paints[r.ByIndex[e.Index]] && s.standsOut(r, e) {
+			v.ends[e.Index] = 1
+		}
+	}
+	return v.ends[e.Index] > 0
 }
 
 // edged reports borders on all sides.

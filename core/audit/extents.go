@@ -9,7 +9,7 @@ text-spills | texts in boxes of their own, to the right | text in boxes that scr
 text-clipped | texts that a box with overflow hidden or clip cuts by over 1 px | line clamps, ellipses and boxes that scroll: those are meant so; shapes of clip-path
 content-hangs-out | texts and the nearest box around them with a ground, four borders, or a height of its own | pictures that hang out; boxes placed absolutely or moved on purpose; grounds that differ too little to be seen
 text-overlaps | the letters of any two texts, without the room that fonts keep around them | letters inside drawings; turned texts count by the rectangle around them
-text-covered | the painting order of pictures, frames, grounds, generated boxes, fixed and sticky bars; states at 390 and 1280 px | inline drawings, background pictures that are not cover, clip-path and blended boxes: what they hide nobody can tell here
+text-covered | the painting order of pictures, frames, grounds, generated boxes, fixed and sticky bars; states at 1280 px | inline drawings, background pictures that are not cover, clip-path and blended boxes: what they hide nobody can tell here
 text-on-edge | the same boxes, where they lie under a text that has no ground of its own above them | borders without a ground; edges inside a picture
 screen-edge | texts and both edges of the screen | texts in bars that leave the flow; pictures
 line-too-long | lines of p, li, dd, blockquote and the like, in letters of that very text | labels, headings, tables
@@ -41,7 +41,7 @@ picture-enlarged | files of pixels with one size | drawings, srcset and video
 picture-distorted | pictures and their own ratio | drawings that stretch on purpose (preserveAspectRatio)
 picture-cropped | object-fit and object-position of files | background pictures
 picture-heavy | the bytes of a file against its largest use | video, fonts
-contrast-low | the letters' color and all that is painted below them, light and dark, pictures by their spots; hover, focus and pressed at 390 and 1280 px | text in drawings and pictures, blended and filtered grounds, what is disabled
+contrast-low | the letters' color and all that is painted below them, light and dark, pictures by their spots; hover, focus and pressed at 1280 px | text in drawings and pictures, blended and filtered grounds, what is disabled
 content-hidden | texts that show at some width and not at others | what shows at no width: it is meant for scripts or readers
 fit-tight | labels and headings in one line over 40 widths or more | running text
 room-small | boxes of a fixed height with text | boxes that scroll

@@ -43,6 +43,7 @@ type sight struct {
 	looks     []css.Look // of all boxes, as they were
 	paints    []bool     // whether such a box shows anything
 	fixed     []bool     // by element
+	ends      []int8     // by element: whether a box shows where it ends (1) or not (-1), 0 where nobody has asked since looks changed
 }
 
 // sight looks at a layout, once for all rules that ask.
@@ -60,7 +61,7 @@ func (s *scene) see(r *layout.Result, at *sight) {
 	at.width, at.layers, at.crossings, at.paint = r.Width, at.layers[:0], at.crossings[:0], nil
 	n := len(r.Boxes) + len(r.Generated)
 	if len(at.looks) != n {
-		at.looks, at.paints = make([]css.Look, n), make([]bool, n)
+		at.looks, at.paints, at.ends = make([]css.Look, n), make([]bool, n), nil
 	}
 	if at.fixed == nil {
 		at.fixed = make([]bool, len(s.l.Doc.Elements))
@@ -70,6 +71,7 @@ func (s *scene) see(r *layout.Result, at *sight) {
 		look := p.Style.Look()
 		if look != at.looks[i] {
 			at.looks[i], at.paints[i] = look, s.shows(p, look)
+			at.ends = nil
 		}
 		if own < 0 {
 			up := p.Element.Parent

@@ -11,8 +11,12 @@ import (
 	"ziegel/core/sweep"
 )
 
-// stateWidths are the screen widths at which the looks of states are compared, CSS px.
-var stateWidths = []int{390, 1280}
+// stateWidths are the screen widths at which the looks of states are compared, CSS px: what a pointer does on a desktop, what the keyboard does on
+// a phone as well.
+var (
+	stateWidths = []int{390, 1280}
+	stateWidth  = 1280
+)
 
 // inStates reports what is wrong only while something is hovered, focused or pressed: texts that can no longer be read or that something comes to
 // lie over, and a focus that does not show.
@@ -31,41 +35,42 @@ func inStates(l *sweep.Laid) []Finding {
 			return out
 		}
 		s := newScene(with)
-		e := with.Engine()
+		r := with.Engine().Layout(stateWidth)
 		told := map[int]bool{}
-		for _, w := range stateWidths {
-			r := e.Layout(w)
-			for _, rule := range []*rule{&lowContrast, &covered} {
-				known := map[int]bool{}
-				for _, h := range rule.look(rest, at[w]) {
-					known[h.el.Index] = true
-				}
-				for _, h := range rule.look(s, r) {
-					own := l.Doc.Elements[h.el.Index]
-					lifted := rule == &covered && strings.HasPrefix(state, "focus") && s.kind[h.el.Index] == targetKind // such as a link past the menu: it shows only then
-					if known[h.el.Index] || told[h.el.Index] || lifted {
-						continue
-					}
+		for _, rule := range []*rule{&lowContrast, &covered} {
+			for _, h := range rule.look(rest, at[stateWidth]) { // so it is at rest
+				told[h.el.Index] = true
+			}
+			for _, h := range rule.look(s, r) {
+				lifted := rule == &covered && strings.HasPrefix(state, "focus") && s.kind[h.el.Index] == targetKind // such as a link past the menu: it shows only then
+				if !told[h.el.Index] && !lifted {
 					told[h.el.Index] = true
-					block, part, item := place(l, own)
-					other := ""
-					if h.other != nil {
-						other = nameOf(l, l.Doc.Elements[h.other.Index])
-					}
-					f := Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, Path: own.Path(), From: w, To: w,
-						Text: fmt.Sprintf("in the state %s %s", state, rule.say(nameOf(l, own), other, h)), Cause: cause(with, r, h)}
-					if part != "" && rule.cure != nil {
-						f.Cure = rule.cure(part+":"+state, h)
-						if l.Page != nil {
-							f.Cure = part + ":" + state + `: {color: "{color.ink}"}`
-						}
-					}
-					out = append(out, f)
+					out = append(out, inState(l, with, r, rule, state, h))
 				}
 			}
 		}
 	}
 	return append(out, hiddenFocus(l, at)...)
+}
+
+// inState words what a rule saw in a state.
+func inState(l, with *sweep.Laid, r *layout.Result, rule *rule, state string, h hit) Finding {
+	own := l.Doc.Elements[h.el.Index]
+	block, part, item := place(l, own)
+	other := ""
+	if h.other != nil {
+		other = nameOf(l, l.Doc.Elements[h.other.Index])
+	}
+	f := Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, Path: own.Path(), From: r.Width, To: r.Width,
+		Text: fmt.Sprintf("in the state %s %s", state, rule.say(nameOf(l, own), other, h)), Cause: cause(with, r, h)}
+	switch {
+	case part == "" || rule.cure == nil:
+	case l.Page != nil:
+		f.Cure = part + ":" + state + `: {color: "{color.ink}"}`
+	default:
+		f.Cure = rule.cure(part+":"+state, h)
+	}
+	return f
 }
 
 // focusLooks are the properties by which a focus can show beside the outline.

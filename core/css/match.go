@@ -90,6 +90,40 @@ func (x ruleIndex) candidates(e *Element) []int {
 	return slices.Compact(out)
 }
 
+// In gives the same document with every element in some states (hover, focus-visible). The rules are shared, the elements are others.
+func (d *Document) In(states ...string) *Document {
+	out := *d
+	set := map[string]bool{}
+	for _, s := range states {
+		set[s] = true
+	}
+	out.Unsupported = slices.Clip(d.Unsupported)
+	out.Elements = make([]*Element, len(d.Elements))
+	for i, e := range d.Elements {
+		c := *e
+		c.matched, c.pseudo, c.pseudos, c.conds, c.states = nil, nil, nil, nil, set
+		out.Elements[i] = &c
+	}
+	twin := func(e *Element) *Element {
+		if e == nil {
+			return nil
+		}
+		return out.Elements[e.Index]
+	}
+	for _, c := range out.Elements {
+		c.Parent, c.Children, c.kids = twin(c.Parent), slices.Clone(c.Children), slices.Clone(c.kids)
+		for i := range c.Children {
+			c.Children[i].Element = twin(c.Children[i].Element)
+		}
+		for i := range c.kids {
+			c.kids[i] = twin(c.kids[i])
+		}
+	}
+	out.Root, out.Body = twin(d.Root), twin(d.Body)
+	out.matchAll()
+	return &out
+}
+
 func (d *Document) matchAll() {
 	index := newRuleIndex(d.rules)
 	for _, e := range d.Elements {

@@ -69,11 +69,16 @@ func (l *Laid) In(states ...string) (*Laid, error) { return l.as(states, false) 
 func (l *Laid) Still(states ...string) (*Laid, error) { return l.as(states, true) }
 
 func (l *Laid) as(states []string, still bool) (*Laid, error) {
-	src := l.source
-	src.States, src.Still = states, still
-	doc, err := css.Load(src)
-	if err != nil {
-		return nil, err
+	var doc *css.Document
+	if still {
+		src := l.source
+		src.States, src.Still = states, true
+		var err error
+		if doc, err = css.Load(src); err != nil {
+			return nil, err
+		}
+	} else {
+		doc = l.Doc.In(states...)
 	}
 	other := *l
 	other.Doc, other.Blocks = doc, nil
