@@ -286,7 +286,7 @@ func (s *scene) missingLetters(r *layout.Result) []Finding {
 	for _, family := range order {
 		l := by[family]
 		block, part, item := place(s.l, l.el)
-		out = append(out, Finding{Rule: "letters-missing", Severity: diag.Warning, Block: block, Part: part, Item: item,
+		out = append(out, Finding{Rule: "letters-missing", Severity: diag.Warning, Block: block, Part: part, Item: item, Path: l.el.Path(), Where: whereabouts(s.l, l.el),
 			Text: fmt.Sprintf("%s has no %s: these letters are shown in another font", family, strings.Join(strings.Split(string(l.letters), ""), " ")), Cure: "other letters, or a font that has them"})
 	}
 	return out

@@ -20,9 +20,10 @@ type Finding struct {
 	Severity diag.Severity `json:"severity"`
 	Block    string        `json:"block,omitempty"`
 	Part     string        `json:"part,omitempty"`
-	Item     int           `json:"item,omitempty"` // position of the part in the block, from 1
-	Path     string        `json:"path,omitempty"` // of the element, from body
-	From     int           `json:"from,omitempty"` // widths in CSS px, both ends included
+	Item     int           `json:"item,omitempty"`  // position of the part in the block, from 1
+	Path     string        `json:"path,omitempty"`  // of the element, from body
+	Where    string        `json:"where,omitempty"` // on a foreign page: what holds it, and the heading there
+	From     int           `json:"from,omitempty"`  // widths in CSS px, both ends included
 	To       int           `json:"to,omitempty"`
 	Text     string        `json:"text"`
 	Cause    string        `json:"cause,omitempty"` // file:line:column
@@ -334,7 +335,7 @@ func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 		}
 		block, part, item := place(l, worst.el)
 		f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, Path: worst.el.Path(), From: list[start].width, To: list[end].width}
-		f.around, f.worst = partsAround(worst.el, part), worst
+		f.around, f.worst, f.Where = partsAround(worst.el, part), worst, whereabouts(l, worst.el)
 		other := ""
 		if worst.other != nil {
 			other = nameOf(l, worst.other)

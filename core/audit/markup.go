@@ -19,7 +19,7 @@ func markup(l *sweep.Laid) []Finding {
 	var out []Finding
 	tell := func(rule string, severity diag.Severity, e *css.Element, cure, text string, args ...any) {
 		block, part, item := place(l, e)
-		out = append(out, Finding{Rule: rule, Severity: severity, Block: block, Part: part, Item: item, Path: e.Path(), Text: fmt.Sprintf(text, args...), Cure: cure})
+		out = append(out, Finding{Rule: rule, Severity: severity, Block: block, Part: part, Item: item, Path: e.Path(), Where: whereabouts(l, e), Text: fmt.Sprintf(text, args...), Cure: cure})
 	}
 	level := 0
 	seen := map[string]bool{}

@@ -2,6 +2,7 @@ package audit
 
 import (
 	"fmt"
+	"path"
 	"slices"
 	"strings"
 	"ziegel/core/compose"
@@ -107,13 +108,78 @@ func nameOf(l *sweep.Laid, e *css.Element) string {
 	if item > 0 {
 		s = fmt.Sprintf("%s %d", s, item)
 	}
-	if t := []rune(words(e)); len(t) > 0 {
-		if len(t) > 28 {
-			t = append([]rune(strings.TrimSpace(string(t[:27]))), '…')
-		}
-		s += fmt.Sprintf(" (%s)", string(t))
+	if t := shortened(first(words(e), wordsFor(e))); t != "" {
+		s += fmt.Sprintf(" (%s)", t)
 	}
 	return s
+}
+
+// shortened gives the beginning of a text.
+func shortened(text string) string {
+	t := []rune(text)
+	if len(t) > 28 {
+		t = append([]rune(strings.TrimSpace(string(t[:27]))), '…')
+	}
+	return string(t)
+}
+
+// wordsFor calls an element without text by what stands for it: its label, its alternative text, its file, its placeholder.
+func wordsFor(e *css.Element) string {
+	if t := first(e.Attr("aria-label"), e.Attr("alt"), e.Attr("placeholder"), e.Attr("title")); t != "" {
+		return t
+	}
+	if src := e.Attr("src"); src != "" && !strings.HasPrefix(src, "data:") {
+		return path.Base(src)
+	}
+	if alt := altIn(e); alt != "" {
+		return alt
+	}
+	return first(e.Attr("name"), e.ID)
+}
+
+// altIn gives the alternative text of the first picture in an element.
+func altIn(e *css.Element) string {
+	for _, k := range e.Kids() {
+		if t := first(k.Attr("alt"), altIn(k)); t != "" {
+			return t
+		}
+	}
+	return ""
+}
+
+// whereabouts tells where on a foreign page an element stands, in words that somebody can search for: what holds it and the heading there.
+func whereabouts(l *sweep.Laid, e *css.Element) string {
+	if l.Page != nil || e == nil || l.Doc.Body == nil {
+		return ""
+	}
+	around := e
+	if b := blockOf(l, e); b != nil {
+		around = b.Element
+	} else {
+		for around.Parent != nil && around.Parent != l.Doc.Body {
+			around = around.Parent
+		}
+	}
+	var heading func(x *css.Element) string
+	heading = func(x *css.Element) string {
+		if headings[x.Tag] > 0 {
+			return words(x)
+		}
+		for _, k := range x.Kids() {
+			if t := heading(k); t != "" {
+				return t
+			}
+		}
+		return ""
+	}
+	where := label(around)
+	if around.ID != "" {
+		where = around.Tag + "#" + around.ID
+	}
+	if t := shortened(heading(around)); t != "" {
+		where += fmt.Sprintf(" %q", t)
+	}
+	return where
 }
 
 // phrases are the tags whose text belongs to the words around it.

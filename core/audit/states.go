@@ -61,7 +61,7 @@ func inState(l, with *sweep.Laid, r *layout.Result, rule *rule, state string, h 
 	if h.other != nil {
 		other = nameOf(l, l.Doc.Elements[h.other.Index])
 	}
-	f := Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, Path: own.Path(), From: r.Width, To: r.Width,
+	f := Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, Path: own.Path(), Where: whereabouts(l, own), From: r.Width, To: r.Width,
 		Text: fmt.Sprintf("in the state %s %s", state, rule.say(nameOf(l, own), other, h)), Cause: cause(with, r, h)}
 	switch {
 	case part == "" || rule.cure == nil:
@@ -103,7 +103,7 @@ func hiddenFocus(l *sweep.Laid, at map[int]*layout.Result) []Finding {
 			}
 			told[p.Element.Index] = true
 			block, part, item := place(l, p.Element)
-			f := Finding{Rule: "focus-hidden", Severity: diag.Error, Block: block, Part: part, Item: item, Path: p.Element.Path(), From: w, To: w,
+			f := Finding{Rule: "focus-hidden", Severity: diag.Error, Block: block, Part: part, Item: item, Path: p.Element.Path(), Where: whereabouts(l, p.Element), From: w, To: w,
 				Text: fmt.Sprintf("%s looks the same with the keyboard's focus as without it", nameOf(l, p.Element)), Cure: "outline: 2px solid, or another look in the state focus-visible"}
 			if pos, ok := with.Origin(with.Doc.Elements[p.Element.Index], focused.Style, "outline-style"); ok {
 				f.Cause = pos.String()

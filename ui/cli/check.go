@@ -367,6 +367,9 @@ func (a *app) grouped(r *audit.Report) {
 			if block != "" {
 				title = a.style.Bold(r.Page + "/" + block)
 			}
+			if f.Where != "" {
+				title = a.style.Bold(r.Page + ": " + f.Where)
+			}
 			for _, b := range r.Blocks {
 				if b.Name == block && b.Section != "" {
 					title += a.style.Dim("  " + b.Section)

@@ -150,6 +150,9 @@ func Widths(f audit.Finding) string {
 // Address gives the address of what a finding is about: home/plans.card[2].
 func Address(page string, f audit.Finding) string {
 	where := page
+	if f.Where != "" { // a page without names of blocks and parts
+		return page + ": " + f.Where
+	}
 	if f.Block != "" {
 		where += "/" + f.Block
 	}
