@@ -32,8 +32,9 @@ window.onload = () => {
     f.offsetWidth + f.contentDocument.body.offsetWidth; // lays both out
     const d = f.contentDocument, q = s => d.querySelector(s), box = s => q(s).getBoundingClientRect();
     const lines = s => { const r = d.createRange(); r.selectNodeContents(q(s)); return new Set([...r.getClientRects()].map(c => c.top)).size; };
+    const cs = (s, pseudo) => f.contentWindow.getComputedStyle(q(s), pseudo);
     const at = v => { f.style.width = v + "px"; f.offsetWidth + d.body.offsetWidth; };
-    return new Function("d", "w", "q", "box", "lines", "at", jobs[i].Probe)(d, w, q, box, lines, at);
+    return new Function("d", "w", "q", "box", "lines", "at", "cs", jobs[i].Probe)(d, w, q, box, lines, at, cs);
   }));
   document.body.textContent = JSON.stringify(out);
 };
@@ -55,19 +56,7 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 			order = append(order, f.Name)
 		}
 	}
-	root := t.TempDir()
-	face := ""
-	for _, weight := range []string{"400", "600"} {
-		name := "instrument-sans-" + weight + ".woff2"
-		font, err := stock.Files.ReadFile("fonts/" + name)
-		require.NoError(t, err)
-		require.NoError(t, os.WriteFile(filepath.Join(root, name), font, 0o666))
-		face += fmt.Sprintf("@font-face{font-family:'Instrument Sans';font-weight:%s;src:url(%s)}", weight, name)
-	}
-	small, err := os.Create(filepath.Join(root, "small.png"))
-	require.NoError(t, err)
-	require.NoError(t, png.Encode(small, image.NewGray(image.Rect(0, 0, 100, 50))))
-	require.NoError(t, small.Close())
+	root, face := probeFolder(t)
 	type job struct {
 		Rule, Probe, File string
 		Widths            []int
@@ -133,4 +122,22 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 	}
 	require.Greater(t, ends, 100)
 	fmt.Printf("%d pages with faults asked of the browser at %d widths around the ends of their spans\n", len(jobs), ends)
+}
+
+// probeFolder makes a folder with what the pages with faults name, and the rules that bring its font.
+func probeFolder(t *testing.T) (root, face string) {
+	t.Helper()
+	root = t.TempDir()
+	for _, weight := range []string{"400", "600"} {
+		name := "instrument-sans-" + weight + ".woff2"
+		font, err := stock.Files.ReadFile("fonts/" + name)
+		require.NoError(t, err)
+		require.NoError(t, os.WriteFile(filepath.Join(root, name), font, 0o666))
+		face += fmt.Sprintf("@font-face{font-family:'Instrument Sans';font-weight:%s;src:url(%s)}", weight, name)
+	}
+	small, err := os.Create(filepath.Join(root, "small.png"))
+	require.NoError(t, err)
+	require.NoError(t, png.Encode(small, image.NewGray(image.Rect(0, 0, 100, 50))))
+	require.NoError(t, small.Close())
+	return root, face
 }

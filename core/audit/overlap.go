@@ -12,7 +12,7 @@ import (
 // overlapping: the text of two elements lies on top of each other.
 var overlapping = rule{
 	name: "text-overlaps", severity: diag.Error, what: "the texts of two elements lie on each other",
-	look: func(_ *scene, r *layout.Result) []hit {
+	look: func(s *scene, r *layout.Result) []hit {
 		type ink struct {
 			p *layout.Placed
 			r layout.Rect
@@ -20,7 +20,7 @@ var overlapping = rule{
 		var all []ink
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
-			if p.Lines == 0 || p.Above || !p.Style.Visible || p.Style.Opacity == 0 {
+			if p.Lines == 0 || s.stays(r, p) || !p.Style.Visible || p.Style.Opacity == 0 {
 				continue
 			}
 			for _, run := range p.Runs {
@@ -42,8 +42,8 @@ var overlapping = rule{
 				if b.r.Y >= a.r.Bottom() {
 					break
 				}
-				if a.p == b.p {
-					continue
+				if a.p == b.p || (a.p.Above || b.p.Above) && (s.standsOn(r, a.p, b.p) || s.standsOn(r, b.p, a.p)) {
+					continue // a plate between them: text-covered tells of that
 				}
 				common := a.r.Intersect(b.r)
 				if common.W > 128 && common.H > 128 {
@@ -60,6 +60,30 @@ var overlapping = rule{
 	say: func(name, other string, worst hit) string {
 		return fmt.Sprintf("%s and %s overlap by %s", name, other, px(worst.amount))
 	},
+}
+
+// stays reports a box that stays on the screen, or is in one that does: it meets other texts as the page is scrolled.
+func (s *scene) stays(r *layout.Result, p *layout.Placed) bool {
+	if !p.Above {
+		return false
+	}
+	for e := p.Element; e != nil; e = e.Parent {
+		if b := r.Of(e); b != nil && (b.Style.Position == css.Fixed || b.Style.Position == css.Sticky) {
+			return true
+		}
+	}
+	return false
+}
+
+// standsOn reports whether a text has a ground that another text is not in.
+func (s *scene) standsOn(r *layout.Result, p, other *layout.Placed) bool {
+	v := s.sight(r)
+	for e := p.Element; e != nil && e != other.Element && !inside(other.Element, e); e = e.Parent {
+		if i := r.ByIndex[e.Index]; i >= 0 && v.paints[i] {
+			return true
+		}
+	}
+	return false
 }
 
 // once keeps the worst hit of each pair.
