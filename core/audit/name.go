@@ -101,6 +101,9 @@ func nameOf(l *sweep.Laid, e *css.Element) string {
 	if b := blockOf(l, e); b != nil && b.Element == e && e.Attr(compose.MarkBlock) != "" {
 		return "the block " + block
 	}
+	if part == "" && block != "" && l.Page != nil {
+		return "the block " + block
+	}
 	if part == "" || part == e.Path() {
 		part = label(e)
 	}

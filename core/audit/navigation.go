@@ -5,9 +5,11 @@ import (
 	"slices"
 	"strings"
 
+	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
 
@@ -192,17 +194,37 @@ func (s *scene) wordsBefore(r *layout.Result, e *css.Element) *layout.Placed {
 	return nil
 }
 
+// Doubled names the blocks of a page that are a second navigation or footer on it.
+func Doubled(env *compose.Env, p *site.Page) []string {
+	seen := map[string]string{}
+	var out []string
+	for _, b := range env.All(p) {
+		kind, _, _ := strings.Cut(b.Section, "/")
+		if what := landmarkKinds[kind]; what != "" && b.Within == "" {
+			if first := seen[kind]; first != "" {
+				out = append(out, fmt.Sprintf("the block %s is a second %s of the page, after %s", b.Name, what, first))
+				continue
+			}
+			seen[kind] = b.Name
+		}
+	}
+	return out
+}
+
+// landmarkKinds are the kinds of sections of which a page has one.
+var landmarkKinds = map[string]string{"nav": "navigation", "footer": "footer"}
+
 // onlyOnce reports what a page has once: its navigation and its footer.
 func onlyOnce(l *sweep.Laid, tell func(e *css.Element, cure, text string)) {
 	if l.Page != nil {
 		seen := map[string]string{}
 		for _, b := range l.Blocks {
 			kind, _, _ := strings.Cut(b.Section, "/")
-			if kind != "nav" && kind != "footer" {
+			what := landmarkKinds[kind]
+			if what == "" {
 				continue
 			}
 			if first := seen[kind]; first != "" {
-				what := map[string]string{"nav": "navigation", "footer": "footer"}[kind]
 				tell(b.Element, "ziegel remove "+l.Name+"/"+b.Name, fmt.Sprintf("the block %s is a second %s of the page, after %s", b.Name, what, first))
 				continue
 			}

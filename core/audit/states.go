@@ -23,7 +23,8 @@ var (
 func inStates(l *sweep.Laid) []Finding {
 	rest := newScene(l)
 	engine := l.Engine()
-	var out []Finding
+	states, first := map[seenKey][]string{}, map[seenKey]stateHit{}
+	var order []seenKey
 	at := map[int]*layout.Result{}
 	for _, w := range stateWidths {
 		r := engine.Layout(w)
@@ -32,43 +33,70 @@ func inStates(l *sweep.Laid) []Finding {
 	for _, state := range l.Doc.Painting() {
 		with, err := l.In(state)
 		if err != nil {
-			return out
+			return nil
 		}
 		s := newScene(with)
 		r := with.Engine().Layout(stateWidth)
-		told := map[int]bool{}
 		for _, rule := range []*rule{&lowContrast, &covered} {
+			told := map[int]bool{}
 			for _, h := range rule.look(rest, at[stateWidth]) { // so it is at rest
 				told[h.el.Index] = true
 			}
 			for _, h := range rule.look(s, r) {
 				lifted := rule == &covered && strings.HasPrefix(state, "focus") && s.kind[h.el.Index] == targetKind // such as a link past the menu: it shows only then
-				if !told[h.el.Index] && !lifted {
-					told[h.el.Index] = true
-					out = append(out, inState(l, with, r, rule, state, h))
+				if told[h.el.Index] || lifted {
+					continue
 				}
+				told[h.el.Index] = true
+				k := seenKey{rule, h.el.Index}
+				if states[k] == nil {
+					order, first[k] = append(order, k), stateHit{with, r, h}
+				}
+				states[k] = append(states[k], state)
 			}
 		}
+	}
+	var out []Finding
+	for _, k := range order {
+		x := first[k]
+		out = append(out, inState(l, x.with, x.r, k.rule, states[k], x.h))
 	}
 	return append(out, hiddenFocus(l, at)...)
 }
 
-// inState words what a rule saw in a state.
-func inState(l, with *sweep.Laid, r *layout.Result, rule *rule, state string, h hit) Finding {
+// seenKey is what a rule saw on one element in some states; stateHit is how it saw it first.
+type (
+	seenKey struct {
+		rule *rule
+		el   int
+	}
+	stateHit struct {
+		with *sweep.Laid
+		r    *layout.Result
+		h    hit
+	}
+)
+
+// inState words what a rule saw in some states.
+func inState(l, with *sweep.Laid, r *layout.Result, rule *rule, states []string, h hit) Finding {
 	own := l.Doc.Elements[h.el.Index]
 	block, part, item := place(l, own)
 	other := ""
 	if h.other != nil {
 		other = nameOf(l, l.Doc.Elements[h.other.Index])
 	}
+	in := "in the state " + states[0]
+	if len(states) > 1 {
+		in = "in the states " + strings.Join(states[:len(states)-1], ", ") + " and " + states[len(states)-1]
+	}
 	f := Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, Path: own.Path(), Where: whereabouts(l, own), From: r.Width, To: r.Width,
-		Text: fmt.Sprintf("in the state %s %s", state, rule.say(nameOf(l, own), other, h)), Cause: cause(with, r, h)}
+		Text: in + " " + rule.say(nameOf(l, own), other, h), Cause: cause(with, r, h)}
 	switch {
 	case part == "" || rule.cure == nil:
 	case l.Page != nil:
-		f.Cure = part + ":" + state + `: {color: "{color.ink}"}`
+		f.Cure = part + ":" + states[len(states)-1] + `: {color: "{color.ink}"}`
 	default:
-		f.Cure = rule.cure(part+":"+state, h)
+		f.Cure = rule.cure(part+":"+states[len(states)-1], h)
 	}
 	return f
 }

@@ -360,7 +360,7 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 	href := "#"
 	if to.Empty() || strings.TrimSpace(to.Str()) == "#" && !f.sampleLink(label.Str()) {
 		f.c.addOnce(f.file(v).Problem(v, "dead-link", fmt.Sprintf("the link %q leads nowhere", label.Str()), "to: with a page, #block, file or address", "to: home"))
-	} else {
+	} else if strings.TrimSpace(to.Str()) != "#" { // that of a sample
 		var p *diag.Problem
 		href, p = f.c.href(to.Str(), f.b)
 		if p != nil {

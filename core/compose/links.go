@@ -40,7 +40,9 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 	bad := func(what, expected, try string) (string, *diag.Problem) {
 		return "#", &diag.Problem{Severity: diag.Error, Rule: "dead-link", Text: what, Expected: expected, Try: try}
 	}
-	to = strings.TrimSpace(to)
+	if to = strings.TrimSpace(to); to == "" || to == "#" {
+		return bad("a link leads nowhere", "a page, #block, a file below media/, or an https:, mailto: or tel: address", "")
+	}
 	page, frag, hasFrag := strings.Cut(to, "#")
 	lower := strings.ToLower(to)
 	for _, scheme := range []string{"https://", "http://", "mailto:", "tel:", "sms:"} {

@@ -242,6 +242,10 @@ func (a *app) moved(p *plan, before, after *compose.Env) {
 				same = false
 			}
 		}
+		for _, t := range doubled(before, after, name) {
+			a.answer("new %s: %s [twice]", a.style.Severity(diag.Warning), t)
+			same = false
+		}
 		shifts := compare(old, now)
 		for _, sh := range shifts {
 			switch {
@@ -261,6 +265,19 @@ func (a *app) moved(p *plan, before, after *compose.Env) {
 			a.answer("nothing moved from one row to another%s at %d..%d px", where, sweep.DefaultFrom, sweep.DefaultTo)
 		}
 	}
+}
+
+// doubled tells of a second navigation or footer that an edit brought to a page.
+func doubled(before, after *compose.Env, name string) []string {
+	was, is := before.Site.Page(name), after.Site.Page(name)
+	if is == nil {
+		return nil
+	}
+	var had []string
+	if was != nil {
+		had = audit.Doubled(before, was)
+	}
+	return slices.DeleteFunc(audit.Doubled(after, is), func(t string) bool { return slices.Contains(had, t) })
 }
 
 // turned tells which blocks of a page take another tone or side now, because their neighbours are others.
