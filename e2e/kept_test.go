@@ -15,6 +15,9 @@ import (
 
 // What an engine keeps from one width for the next never changes a box: a new engine finds the same.
 func TestKeptBoxesEqualNewOnes(t *testing.T) {
+	if testing.Short() {
+		t.Skip("lays all fixtures out twice")
+	}
 	root := t.TempDir()
 	pages, err := equal.Fixtures(".", root)
 	require.NoError(t, err)

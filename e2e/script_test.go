@@ -38,8 +38,12 @@ func TestMain(m *testing.M) {
 
 // TestScripts runs the program on files in temporary folders: testdata/script/*.txtar.
 func TestScripts(t *testing.T) {
+	dir, files := "testdata/script", []string(nil)
+	if testing.Short() { // what a person meets first
+		dir, files = "", []string{"testdata/script/first_site.txtar", "testdata/script/measure.txtar"}
+	}
 	testscript.Run(t, testscript.Params{
-		Dir: "testdata/script",
+		Dir: dir, Files: files,
 		Setup: func(env *testscript.Env) error {
 			env.Setenv("PATH", filepath.Dir(program)+string(os.PathListSeparator)+env.Getenv("PATH"))
 			fonts, err := filepath.Abs("../stock/fonts")

@@ -17,6 +17,9 @@ import (
 
 // What pieces of a page tell together is what the whole page tells, also when some of them were kept from before an edit.
 func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
+	if testing.Short() {
+		t.Skip("checks eleven states of a page twice")
+	}
 	e, _ := demoSite(t)
 	store := audit.Store{Dir: t.TempDir(), Version: "test"}
 	from, to := 240, 1500

@@ -180,6 +180,9 @@ func TestRoomCountsLetters(t *testing.T) {
 }
 
 func TestStressFindsWhatOwnContentHides(t *testing.T) {
+	if testing.Short() {
+		t.Skip("sweeps with fifteen kinds of content")
+	}
 	e, p := demoSite(t)
 	from, to := 300, 330
 	list := audit.Stress(e, p, &audit.Report{}, from, to, nil)

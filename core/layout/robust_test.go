@@ -32,6 +32,9 @@ func lay(t testing.TB, html string) *layout.Result {
 
 // TestHostilePages lays out pages that are made to break an engine: none may panic or take more than time and memory in proportion.
 func TestHostilePages(t *testing.T) {
+	if testing.Short() {
+		t.Skip("lays hostile pages out at every width")
+	}
 	many := func(n int, f func(i int) string) string {
 		var b strings.Builder
 		for i := range n {
