@@ -79,9 +79,17 @@ func (p *painter) tree() {
 	}
 	for i := range p.n {
 		if kids := p.kids[i]; arranges(p.box(i).Style.Display) {
-			sort.SliceStable(kids, func(a, b int) bool { return p.box(kids[a]).Style.Order < p.box(kids[b]).Style.Order })
+			sort.SliceStable(kids, func(a, b int) bool { return p.order(kids[a]) < p.order(kids[b]) })
 		}
 	}
+}
+
+// order gives the order of an item; what is out of the flow keeps its place in the document (measured).
+func (p *painter) order(i int) int {
+	if s := p.box(i).Style; s.Position != css.Absolute && s.Position != css.Fixed {
+		return s.Order
+	}
+	return 0
 }
 
 func arranges(d css.Display) bool {
