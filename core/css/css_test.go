@@ -153,6 +153,20 @@ func BenchmarkParse(b *testing.B) {
 	}
 }
 
+// A value that opens a comment, a string or a tag reaches no sheet (found by attack).
+func TestValuesCloseWhatTheyOpen(t *testing.T) {
+	for name, values := range map[string][]string{
+		"padding-top": {"1px/*", "1px /* x */", "1px<b>", "1px\n}"}, "color": {"red/*", "red</style>"}, "border-radius": {"1px/*"}, "content": {"\"a", "'a\nb'", "<script>alert(1)</script>"},
+		"background": {"url(a b", "red /*"}, "transition": {"color 1s /*"},
+	} {
+		for _, v := range values {
+			assert.False(t, CheckValue(name, v), "%s: %s", name, v)
+		}
+	}
+	assert.True(t, CheckValue("border-radius", "1px / 2px"))
+	assert.True(t, CheckValue("content", `"a \\3c b"`))
+}
+
 func TestUnitsOfAValue(t *testing.T) {
 	for text, want := range map[string]units{
 		"12px":                       0,

@@ -1,6 +1,10 @@
 package css
 
-import "strings"
+import (
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+)
 
 // noEffect lists properties that never change a box.
 var noEffect = map[string]bool{}
@@ -75,11 +79,17 @@ func PropertyNames() []string {
 // does everything with var(), which only a page can resolve.
 func CheckValue(name, value string) bool {
 	v := trim(Tokenize(value))
-	if len(v) == 0 {
+	if len(v) == 0 || strings.Contains(value, "/*") || strings.ContainsAny(value, "<\x00\n\r") { // a comment that stays open takes the rest of the sheet along
 		return false
 	}
 	depth := 0
 	for _, t := range v {
+		if t.Kind == css.BadStringToken || t.Kind == css.BadURLToken || t.Kind == css.CommentToken {
+			return false
+		}
+		if t.Kind == css.StringToken && (len(t.Text) < 2 || t.Text[len(t.Text)-1] != t.Text[0]) {
+			return false
+		}
 		switch t.Text {
 		case "(", "[":
 			depth++
