@@ -3,7 +3,6 @@ package compose
 import (
 	"fmt"
 	"io/fs"
-	"os"
 	"path"
 	"slices"
 	"strconv"
@@ -26,7 +25,7 @@ func Open(dir string, stock fs.FS) (*Env, diag.Problems, error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	return open(s, problems, os.DirFS(dir), stock)
+	return open(s, problems, site.Folder(dir), stock)
 }
 
 // open reads the library, the theme and the shared styles of a site.

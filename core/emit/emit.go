@@ -130,9 +130,11 @@ func Write(dir string, files Files, force bool) (Written, error) {
 	for n, h := range last {
 		now[n] = h
 	}
-	built := filepath.Join(dir, "built")
 	for _, n := range files.Names() {
-		target := filepath.Join(built, filepath.FromSlash(n))
+		target, err := site.Place(dir, "built/"+n)
+		if err != nil {
+			return w, fmt.Errorf("write built/%s: %w", n, bare(err))
+		}
 		data := files[n]
 		h := site.Hash(string(data))
 		old, err := os.ReadFile(target)
@@ -162,7 +164,10 @@ func Write(dir string, files Files, force bool) (Written, error) {
 	}
 	sort.Strings(gone)
 	for _, n := range gone {
-		target := filepath.Join(built, filepath.FromSlash(n))
+		target, err := site.Place(dir, "built/"+n)
+		if err != nil {
+			return w, fmt.Errorf("remove built/%s: %w", n, bare(err))
+		}
 		old, err := os.ReadFile(target)
 		if err == nil && site.Hash(string(old)) != last[n] && !force {
 			w.Kept = append(w.Kept, n)

@@ -48,7 +48,7 @@ type FileChange struct {
 // Unchanged reports an error when a file that is to be changed is no longer what it was when the change was worked out.
 func Unchanged(dir string, changes []FileChange) error {
 	for _, c := range changes {
-		data, err := os.ReadFile(filepath.Join(dir, filepath.FromSlash(c.Path)))
+		data, err := ReadIn(dir, c.Path)
 		if err != nil && !c.New {
 			return fmt.Errorf("read %s: %w", c.Path, cause(err))
 		}
@@ -145,16 +145,20 @@ func writeEntry(dir string, c Change) error {
 // writeAll writes files; when one fails, those written before get their old content back.
 func writeAll(dir string, files []FileChange) error {
 	for i, f := range files {
-		name := filepath.Join(dir, filepath.FromSlash(f.Path))
-		var err error
-		if f.Gone {
+		name, err := Place(dir, f.Path)
+		switch {
+		case err != nil:
+		case f.Gone:
 			err = os.Remove(name)
-		} else {
+		default:
 			err = WriteFile(name, []byte(f.After))
 		}
 		if err != nil {
 			for _, done := range files[:i] {
-				p := filepath.Join(dir, filepath.FromSlash(done.Path))
+				p, err := Place(dir, done.Path)
+				if err != nil {
+					continue
+				}
 				if done.New {
 					_ = os.Remove(p)
 				} else {
@@ -252,7 +256,7 @@ func Redo(dir string) (Change, error) {
 // untouched reports an entry whose files all still have their old content.
 func untouched(dir string, c Change) bool {
 	for _, f := range c.Files {
-		data, err := os.ReadFile(filepath.Join(dir, filepath.FromSlash(f.Path)))
+		data, err := ReadIn(dir, f.Path)
 		if f.New && errors.Is(err, fs.ErrNotExist) {
 			continue
 		}
@@ -270,7 +274,7 @@ func swap(dir string, c Change, back bool) error {
 		if !back {
 			from, to, appears, goes = f.Before, f.After, f.New, f.Gone
 		}
-		data, err := os.ReadFile(filepath.Join(dir, filepath.FromSlash(f.Path)))
+		data, err := ReadIn(dir, f.Path)
 		switch {
 		case appears && errors.Is(err, fs.ErrNotExist):
 			out = append(out, FileChange{Path: f.Path, After: to, New: true})

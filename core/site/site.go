@@ -251,12 +251,11 @@ func (s *Site) read(rel string) (*File, diag.Problems, error) {
 	if c := s.changed[rel]; c != nil && !c.Gone {
 		return parsed(rel, c.After)
 	}
-	path := filepath.Join(s.Dir, filepath.FromSlash(rel))
-	if info, err := os.Stat(path); err == nil && info.Size() > maxBytes {
+	if info, err := fs.Stat(Folder(s.Dir), rel); err == nil && info.Size() > maxBytes {
 		return &File{Path: rel, Root: &Value{Kind: Null}}, diag.Problems{{Position: diag.Position{File: rel}, Severity: diag.Error, Rule: "too-large",
 			Text: fmt.Sprintf("the file has %d MB", info.Size()>>20), Expected: "at most 16 MB; is this the right file?"}}, nil
 	}
-	data, err := os.ReadFile(path)
+	data, err := ReadIn(s.Dir, rel)
 	if err != nil {
 		return nil, nil, fmt.Errorf("read %s: %w", rel, cause(err))
 	}

@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"os"
-	"path/filepath"
 	"slices"
 	"sort"
 	"strings"
@@ -130,7 +129,7 @@ func (p *plan) changes() ([]site.FileChange, error) {
 	}
 	sort.Strings(names)
 	for _, n := range names {
-		data, err := os.ReadFile(filepath.Join(p.dir, filepath.FromSlash(n)))
+		data, err := site.ReadIn(p.dir, n)
 		isNew := errors.Is(err, os.ErrNotExist)
 		if err != nil && !isNew {
 			return nil, err

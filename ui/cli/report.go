@@ -92,7 +92,7 @@ func pictured(list []*subject, reports []*audit.Report) ([]report.PageReport, er
 			if data, err = os.ReadFile(r.Page); err == nil {
 				dir := filepath.Dir(r.Page)
 				p.HTML, err = emit.Single("page.html", string(data), func(name string) ([]byte, bool) {
-					data, err := os.ReadFile(filepath.Join(dir, filepath.FromSlash(name)))
+					data, err := site.ReadIn(dir, name) // nothing that lies elsewhere goes into a report
 					return data, err == nil
 				})
 			}

@@ -1,9 +1,11 @@
 package cli
 
 import (
+	"bytes"
 	"encoding/csv"
 	"errors"
 	"fmt"
+	"io/fs"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -578,16 +580,18 @@ func readTable(dir, file string) ([][]string, error) {
 	if _, err := os.Stat(path); err != nil && !filepath.IsAbs(file) {
 		path = filepath.Join(dir, filepath.FromSlash(file))
 	}
-	f, err := os.Open(path)
-	if err != nil {
-		near := diag.Nearest(filepath.Base(file), media.List(os.DirFS(dir), "data"))
+	data, err := site.ReadRegular(path)
+	if errors.Is(err, fs.ErrNotExist) {
+		near := diag.Nearest(filepath.Base(file), media.List(site.Folder(dir), "data"))
 		if near != "" {
 			return nil, fmt.Errorf("there is no file %s; did you mean data/%s?", file, near)
 		}
 		return nil, fmt.Errorf("there is no file %s", file)
 	}
-	defer f.Close()
-	r := csv.NewReader(f)
+	if err != nil {
+		return nil, fmt.Errorf("read %s: %w", file, bareError(err))
+	}
+	r := csv.NewReader(bytes.NewReader(data))
 	r.FieldsPerRecord = -1
 	r.LazyQuotes = true
 	rows, err := r.ReadAll()
@@ -607,7 +611,7 @@ func pictureFiles(dir, folder string) ([]string, error) {
 	}
 	rel := strings.Trim(strings.TrimPrefix(filepath.ToSlash(folder), "media"), "/")
 	var out []string
-	for _, f := range media.List(os.DirFS(dir), "media") {
+	for _, f := range media.List(site.Folder(dir), "media") {
 		if rel == "" || strings.HasPrefix(f, rel+"/") {
 			switch strings.ToLower(filepath.Ext(f)) {
 			case ".svg", ".png", ".jpg", ".jpeg", ".webp", ".gif", ".avif":

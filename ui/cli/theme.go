@@ -194,7 +194,7 @@ type tokenFiles struct {
 
 func readTokenFiles(e *compose.Env, dir string) (*tokenFiles, error) {
 	read := func(name string) (map[string]any, error) {
-		data, err := os.ReadFile(filepath.Join(dir, name))
+		data, err := site.ReadIn(dir, name)
 		if errors.Is(err, fs.ErrNotExist) {
 			data, err = fs.ReadFile(stock.Files, "themes/"+e.Theme.Name+"/"+name)
 		}
@@ -304,7 +304,7 @@ func (a *app) changeTheme(dry bool, edit func(t *tokenFiles) error, done string)
 			name string
 			v    map[string]any
 		}{{tokensFile, t.light}, {darkTokensFile, t.dark}} {
-			old, err := os.ReadFile(filepath.Join(p.dir, f.name))
+			old, err := site.ReadIn(p.dir, f.name)
 			data, merr := json.MarshalIndent(f.v, "", "  ")
 			if merr != nil {
 				return merr

@@ -30,7 +30,7 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 		}
 		roles = []string{role}
 	}
-	data, err := os.ReadFile(file)
+	data, err := site.ReadRegular(file)
 	if err != nil {
 		return fmt.Errorf("read %s: %w", file, bareError(err))
 	}
@@ -113,7 +113,7 @@ func bareError(err error) error {
 
 // importTokens merges the tokens of a file into the site's.
 func (a *app) importTokens(dry bool, file string, dark bool) error {
-	data, err := os.ReadFile(file)
+	data, err := site.ReadRegular(file)
 	if err != nil {
 		return fmt.Errorf("read %s: %w", file, bareError(err))
 	}
