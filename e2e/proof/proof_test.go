@@ -15,8 +15,8 @@ import (
 	"ziegel/stock"
 )
 
-// TestASampleOfTheProof does some of the trials with every section: all options, and of each other group one in turn. The whole is
-// `go run ./e2e/cmd/matrix`.
+// TestASampleOfTheProof does some of the trials with every section: all options, and of each other group one in turn; every
+// second one in another theme as well. The whole is `go run ./e2e/cmd/matrix`.
 func TestASampleOfTheProof(t *testing.T) {
 	if testing.Short() {
 		t.Skip("sweeps every section")
@@ -40,6 +40,9 @@ func TestASampleOfTheProof(t *testing.T) {
 				groups := map[string][]proof.Trial{}
 				for _, x := range proof.Trials(s, themes) {
 					groups[x.Group] = append(groups[x.Group], x)
+				}
+				if i%2 == 1 {
+					delete(groups, "themes")
 				}
 				for name, list := range groups {
 					x := list[i%len(list)]
