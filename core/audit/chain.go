@@ -194,7 +194,7 @@ func Stops(l *sweep.Laid, block, part string, index int, property string) []Stop
 	var out []Stop
 	for _, k := range links[1:] {
 		if k.State == "" && k.Where == "" {
-			out = append(out, followed(l, r, list[0], k)...)
+			return append(out, followed(l, r, list[0], k)...) // what is below it had lost before
 		}
 		where := k.Where
 		if k.State != "" {
@@ -207,12 +207,22 @@ func Stops(l *sweep.Laid, block, part string, index int, property string) []Stop
 		if where == "" || k.layer == links[0].layer || k.layer == "reset" || slices.ContainsFunc(out, func(s Stop) bool { return s.Where == where }) {
 			continue
 		}
-		if k.State != "" && !weaker(k.layer, links[0].layer) {
+		if k.State != "" && !weaker(k.layer, links[0].layer) || strings.Contains(k.State, "focus") && !canFocus(list[0]) {
 			continue
 		}
 		out = append(out, Stop{k.Who, where, fmt.Sprintf("%s: %s", k.Property, value)})
 	}
 	return out
+}
+
+// canFocus reports whether the keyboard's focus can be on an element, or in one that it stands in.
+func canFocus(e *css.Element) bool {
+	for ; e != nil; e = e.Parent {
+		if _, ok := e.LookupAttr("tabindex"); ok || clickable(e) {
+			return true
+		}
+	}
+	return false
 }
 
 var privateProperty = regexp.MustCompile(`var\((--[a-z0-9_-]+_[a-z0-9_-]+)`)
