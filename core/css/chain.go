@@ -136,45 +136,17 @@ func (d *Document) layerName(l *layerNode) string {
 // Moving lists the states (hover, focus-visible ...) whose rules set what the layout follows, other than transforms: those that may
 // move boxes.
 func (d *Document) Moving() []string {
-	seen := map[string]bool{}
-	for _, r := range d.rules {
-		if r.ua {
-			continue
-		}
-		moves := false
-		for _, decl := range r.decls {
-			for _, n := range longhandNames(decl.name) {
-				moves = moves || SupportOf(n) == Modelled && !paintsOnly[n]
-			}
-		}
-		if !moves {
-			continue
-		}
-		for _, s := range r.selectors {
-			for _, c := range s.compounds {
-				for _, t := range c.tests {
-					if t.kind == ':' && passing[t.name] {
-						seen[t.name] = true
-					}
-				}
-			}
-		}
-	}
-	var out []string
-	for n := range seen {
-		out = append(out, n)
-	}
-	slices.Sort(out)
-	return out
+	return d.states(func(n string) bool { return SupportOf(n) == Modelled && !paintsOnly[n] })
 }
 
 // Painting lists the states (hover, focus-visible ...) whose rules change what is seen: colors, grounds, or what lies above what.
-func (d *Document) Painting() []string {
+func (d *Document) Painting() []string { return d.states(func(n string) bool { return seenBy[n] }) }
+
+// states lists the passing states of the rules that set a property of a kind.
+func (d *Document) states(sets func(longhand string) bool) []string {
 	seen := map[string]bool{}
 	for _, r := range d.rules {
-		if r.ua || !slices.ContainsFunc(r.decls, func(decl *declaration) bool {
-			return slices.ContainsFunc(longhandNames(decl.name), func(n string) bool { return seenBy[n] })
-		}) {
+		if r.ua || !slices.ContainsFunc(r.decls, func(decl *declaration) bool { return slices.ContainsFunc(longhandNames(decl.name), sets) }) {
 			continue
 		}
 		for _, s := range r.selectors {

@@ -110,15 +110,22 @@ func (a *app) set(p *plan, where string, args []string, pictures string, own []s
 			return err
 		}
 		if s.current(path) == nil {
-			return fmt.Errorf("%s shows the section's own sample: set %s=... writes words of yours", o, o)
+			return s.notWritten(path, o)
 		}
 		s.mark("own", o)
 	}
-	names := slices.Clone(own)
-	for _, kv := range list {
-		names = append(names, kv[0])
+	var said []string
+	if len(list) > 0 {
+		names := make([]string, len(list))
+		for i, kv := range list {
+			names[i] = kv[0]
+		}
+		said = append(said, "set "+strings.Join(names, ", "))
 	}
-	p.done = fmt.Sprintf("set %s of %s/%s", strings.Join(names, ", "), page.Name, b.Name)
+	if len(own) > 0 {
+		said = append(said, "took as your own "+strings.Join(own, ", "))
+	}
+	p.done = fmt.Sprintf("%s of %s/%s", strings.Join(said, "; "), page.Name, b.Name)
 	if b.EveryPage != "" {
 		p.done += fmt.Sprintf(" on every page (%s)", plural(len(p.env.Site.Pages), "page"))
 	}
@@ -359,6 +366,19 @@ func (s *setter) inRange(path site.Path, field *library.Field, piece, at string)
 		return nil, nil, fmt.Errorf("write the picture as {file: %s} first: set %s=%s", have.Str(), display(path), have.Str())
 	}
 	return site.Keys(path, piece+" at "+at), nil, nil
+}
+
+// notWritten says why a value cannot be somebody's own: a list ends before it, or nothing but the section's sample is there.
+func (s *setter) notWritten(path site.Path, name string) error {
+	for i, st := range path {
+		if st.Key != "" {
+			continue
+		}
+		if v := s.current(path[:i]); v != nil && v.Kind == site.List && st.Index >= len(v.Items) {
+			return fmt.Errorf("there is no %s: the entries of its list are 1 to %d", name, len(v.Items))
+		}
+	}
+	return fmt.Errorf("%s shows the section's own sample: set %s=... writes words of yours", name, name)
 }
 
 // current gives the value at a path in the page's file, nil when there is none.
