@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"sync"
 
@@ -71,12 +72,13 @@ A rule is tuned there in the same way, with another limit or severity:
   ziegel check home --apply
 
   # what it looks for
-  ziegel check --rules`,
+  ziegel check --rules
+  ziegel check --rules text-covered`,
 		Args:              cobra.MaximumNArgs(1),
 		ValidArgsFunction: a.complete("page"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if list {
-				return a.listRules()
+				return a.listRules(args)
 			}
 			if err := checkReportName(file); err != nil {
 				return err
@@ -157,11 +159,25 @@ A rule is tuned there in the same way, with another limit or severity:
 	return a.jsonFlag(cmd)
 }
 
-func (a *app) listRules() error {
-	if a.json {
-		return a.writeJSON(map[string]any{"rules": audit.Rules()})
+// listRules tells what rules look at: all of them, or those that are named.
+func (a *app) listRules(named []string) error {
+	all := audit.Rules()
+	var names []string
+	for _, r := range all {
+		names = append(names, r.Name)
 	}
-	for _, r := range audit.Rules() {
+	for _, n := range named {
+		if !slices.Contains(names, n) {
+			return unknown("rule", n, names, "")
+		}
+	}
+	if len(named) > 0 {
+		all = slices.DeleteFunc(all, func(r audit.Rule) bool { return !slices.Contains(named, r.Name) })
+	}
+	if a.json {
+		return a.writeJSON(map[string]any{"rules": all})
+	}
+	for _, r := range all {
 		a.say("%-18s  %s  %s", r.Name, a.style.Severity(r.Severity)+strings.Repeat(" ", max(0, 7-len(r.Severity))), a.style.Wrap(r.What, 29))
 		a.say("%s", a.style.Dim(a.style.Wrap("    looks at "+r.Looks, 4)))
 		if r.Not != "" {
