@@ -151,7 +151,7 @@ func (h *Healer) quick(env *compose.Env, p *site.Page, b *site.Block, f Finding)
 func (h *Healer) proves(env *compose.Env, p *site.Page, b *site.Block, f Finding) bool {
 	pages := []*site.Page{p}
 	if b.EveryPage != "" {
-		pages = h.env.Site.Pages
+		pages = h.env.Site.Pages()
 	}
 	for _, page := range pages {
 		before := h.before[page.Name]

@@ -116,13 +116,7 @@ func withBlock(env *compose.Env, p *site.Page, b *site.Block) (*compose.Env, *si
 		})
 	}
 	st.Top, page.Blocks, st.Bottom, page.Override = put(st.Top), put(page.Blocks), put(st.Bottom), nil
-	st.Pages = slices.Clone(st.Pages)
-	for i := range st.Pages {
-		if st.Pages[i].Name == p.Name {
-			st.Pages[i] = &page
-		}
-	}
-	e.Site = &st
+	e.Site = st.Instead(&page)
 	return &e, &page
 }
 

@@ -358,7 +358,7 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 func (s Store) shared(env *compose.Env, l *sweep.Laid, from, to int) []byte {
 	h := sha256.New()
 	fmt.Fprintln(h, s.Version, from, to, env.Site.Language, env.Site.Ranges)
-	for _, f := range env.Fonts {
+	for _, f := range env.FontsOf(l.Page.Blocks) {
 		fmt.Fprintln(h, f.Name)
 	}
 	for _, t := range l.Page.Tuned {

@@ -88,7 +88,7 @@ func (v *reviewer) collect() {
 			}
 		}
 	}
-	for _, p := range v.env.Site.Pages {
+	for _, p := range v.env.Site.Pages() {
 		for _, b := range v.env.Site.All(p) {
 			add(p.Name+"/"+b.Name, p, b, b.Style)
 		}
@@ -456,7 +456,7 @@ func (v *reviewer) sameLooks() {
 	}
 	groups := map[string][]look{}
 	seen := map[*site.Value]bool{}
-	for _, p := range v.env.Site.Pages {
+	for _, p := range v.env.Site.Pages() {
 		for _, b := range v.env.Site.All(p) {
 			if b.Style == nil || seen[b.Style] {
 				continue
@@ -504,7 +504,7 @@ func (v *reviewer) unused() {
 	for _, d := range v.env.Site.Defaults {
 		note(d.Style)
 	}
-	for _, p := range v.env.Site.Pages {
+	for _, p := range v.env.Site.Pages() {
 		for _, d := range p.Defaults {
 			note(d.Style)
 		}

@@ -46,7 +46,7 @@ func (s Store) Key(env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.
 		part("page", p.File.Source) // places of what is found
 	}
 	part("main", env.Site.File.Source)
-	for _, f := range env.Fonts {
+	for _, f := range env.FontsOf(l.Page.Blocks) {
 		part("font", f.Name)
 	}
 	for _, m := range l.Page.Media {

@@ -47,17 +47,19 @@ type Env struct {
 	Site    *site.Site
 	Library *library.Library
 	Theme   *theme.Theme
-	Draft   *theme.Theme // of blocks that are drafts, nil when there are none
+	Draft   *theme.Theme // of blocks that are drafts, nil when the site's own is that one
 	Stock   fs.FS        // shipped files: base.css, icons, fonts
 	Dir     fs.FS        // the site's folder: media, data
 	Fonts   []FontFile   // those of the theme's families
-	Base    string       // base.css, see SetBase
-	Motion  string       // stock/motion.css: keyframes of the shipped styles
-	Shipped []site.SharedStyle
+	// DraftFonts are those that drafts need beside them.
+	DraftFonts []FontFile
+	Base       string // base.css, see SetBase
+	Motion     string // stock/motion.css: keyframes of the shipped styles
+	Shipped    []site.SharedStyle
 
 	shippedFile *site.File
 	shared      map[string]bool
-	sizes       map[string][2]float64
+	memo        *memo
 	sampled     corpus
 	standing    map[string]font.Match
 }
@@ -67,6 +69,7 @@ type Sheet struct {
 	Name    string
 	Text    string
 	origins []origin
+	common  int // how many bytes every sheet of the site begins with
 }
 
 type origin struct {
@@ -86,6 +89,9 @@ func (s *Sheet) Origin(at int, classes ...string) diag.Position {
 			}
 		}
 		return s.origins[i].pos
+	}
+	if at >= s.common && s.common > 0 { // it stands at another line of the built file, which has the rules of all pages
+		return diag.Position{File: s.Name}
 	}
 	return diag.At(s.Name, s.Text, at)
 }
@@ -199,16 +205,13 @@ func rel(name string) string {
 // Compose makes one page. The page comes back as far as it could be made, with all problems.
 func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 	c := &composer{env: env, page: p, opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: PagePath(p.Name)}, turns: map[int]bool{}, icons: map[string]string{}}
-	if env.sizes == nil {
-		env.sizes = map[string][2]float64{}
-	}
+	c.all = Wanted(env.All(p), opts.Only)
 	c.out.Site = opts.Sheet
 	if c.out.Site == nil {
 		var ps diag.Problems
-		c.out.Site, ps = SiteSheet(env)
+		c.out.Site, ps = env.sheetOf(c.all)
 		c.problems = append(c.problems, ps...)
 	}
-	c.all = Wanted(env.All(p), opts.Only)
 	blocks := c.all
 	c.out.Blocks, c.out.Tuned = blocks, env.Site.Tuned
 	doc := &html.Node{Type: html.DocumentNode}
@@ -537,16 +540,23 @@ func slug(section string) string { return strings.ReplaceAll(section, "/", "-") 
 
 // pictureSize gives the natural size of a file below media/, 0 when it cannot be read.
 func (e *Env) pictureSize(file string) (w, h float64, err error) {
-	if s, ok := e.sizes[file]; ok {
-		return s[0], s[1], nil
+	if e.memo != nil {
+		e.memo.mu.Lock()
+		s, ok := e.memo.sizes[file]
+		e.memo.mu.Unlock()
+		if ok {
+			return s[0], s[1], nil
+		}
 	}
 	data, err := e.MediaFile(file)
 	if err != nil {
 		return 0, 0, err
 	}
 	w, h, err = media.Size(file, data)
-	if err == nil {
-		e.sizes[file] = [2]float64{w, h}
+	if err == nil && e.memo != nil {
+		e.memo.mu.Lock()
+		e.memo.sizes[file] = [2]float64{w, h}
+		e.memo.mu.Unlock()
 	}
 	return w, h, err
 }

@@ -87,7 +87,7 @@ func (c *composer) head() *html.Node {
 		set(link, "type", kind)
 	}
 	h.AppendChild(link)
-	for _, f := range c.env.Fonts {
+	for _, f := range c.env.FontsOf(c.out.Blocks) {
 		if f.Weight == 400 || f.Weight == 700 {
 			h.AppendChild(element("link", "rel", "preload", "href", c.depth+"fonts/"+f.Name, "as", "font", "type", "font/"+strings.TrimPrefix(path.Ext(f.Name), "."), "crossorigin", ""))
 		}

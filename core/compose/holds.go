@@ -182,13 +182,8 @@ func (c *composer) heldDistances(w *sheetWriter, blocks []*site.Block) {
 	}
 }
 
-// heldSheet writes the look of blocks in others, when the site has any: headings one step smaller, no gutter of their own.
+// heldSheet writes the look of blocks in others: headings one step smaller, no gutter of their own.
 func (e *Env) heldSheet(w *sheetWriter) {
-	any := false
-	e.eachBlock(func(b *site.Block) { any = any || b.Within != "" })
-	if !any {
-		return
-	}
 	var decls []decl
 	for _, step := range [][2]string{{"type.display", "type.title"}, {"type.title", "type.heading"}, {"type.figure", "type.title"}} {
 		if t, ok := e.Theme.Token(step[1]); ok {

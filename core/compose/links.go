@@ -14,7 +14,7 @@ import (
 
 // pageWith finds the page that has a block: home when it does, else the first.
 func (e *Env) pageWith(block string) *site.Page {
-	pages := e.Site.Pages
+	pages := e.Site.Pages()
 	if home := e.Site.Page("home"); home != nil {
 		pages = append([]*site.Page{home}, pages...)
 	}
@@ -28,7 +28,7 @@ func (e *Env) pageWith(block string) *site.Page {
 
 // Pages lists the pages that a build writes: those of the site, and one for addresses that do not exist.
 func (e *Env) Pages() []*site.Page {
-	pages := slices.Clone(e.Site.Pages)
+	pages := slices.Clone(e.Site.Pages())
 	if e.Site.Page("404") == nil {
 		pages = append(pages, &site.Page{Name: "404", Title: "404", File: e.Site.File})
 	}

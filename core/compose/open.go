@@ -19,13 +19,33 @@ import (
 // DefaultTheme is used by sites that name none.
 const DefaultTheme = "saltwind"
 
-// Open reads a site with everything that its pages are made from.
+// Open reads a site with everything that its pages are made from, and all its pages.
 func Open(dir string, stock fs.FS) (*Env, diag.Problems, error) {
+	e, problems, err := Enter(dir, stock)
+	if err != nil {
+		return nil, nil, err
+	}
+	return e, append(problems, e.Mistakes(e.Site.Pages()...)...).Sorted(), nil
+}
+
+// Enter reads a site with everything that its pages are made from. A page is read when it is asked for; Mistakes tells what is wrong in its
+// file.
+func Enter(dir string, stock fs.FS) (*Env, diag.Problems, error) {
 	s, problems, err := site.Open(dir)
 	if err != nil {
 		return nil, nil, err
 	}
 	return open(s, problems, site.Folder(dir), stock)
+}
+
+// Mistakes lists what is wrong in the files of pages, before anything is made of them.
+func (e *Env) Mistakes(pages ...*site.Page) diag.Problems {
+	var out diag.Problems
+	for _, p := range pages {
+		out = append(out, p.Problems...)
+		out = append(out, e.checkTurns(p.Turns)...)
+	}
+	return out.Sorted()
 }
 
 // open reads the library, the theme and the shared styles of a site.
@@ -50,7 +70,7 @@ func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Env, diag.Pr
 	}
 	problems = append(problems, ps...)
 	problems = append(problems, e.checkPairs()...)
-	problems = append(problems, e.checkTurns()...)
+	problems = append(problems, e.checkTurns(s.Turns)...)
 	if _, err := fs.Stat(e.Dir, "theme.tokens.json"); err == nil {
 		problems = append(problems, e.Theme.Notes("theme.tokens.json")...)
 	}
@@ -60,33 +80,41 @@ func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Env, diag.Pr
 // DraftTheme is the theme of blocks that are drafts.
 const DraftTheme = "outline"
 
-// dressUp finds the fonts of the theme, and the theme of drafts if there are any.
+// dressUp finds the fonts of the theme, and the theme of drafts with those that it needs beside them.
 func (e *Env) dressUp() error {
-	e.Fonts = fontFiles(e.Stock, "fonts", e.Theme)
-	for _, f := range fontFiles(e.Dir, "media/fonts", e.Theme) {
-		if !slices.Contains(e.Fonts, f) {
-			e.Fonts = append(e.Fonts, f)
+	e.memo = newMemo()
+	e.Fonts = e.filesOf(e.Theme)
+	e.Draft, e.DraftFonts = nil, nil
+	if e.Theme.Name != DraftTheme {
+		t, err := theme.Load(DraftTheme, e.Stock, "themes/"+DraftTheme)
+		if err != nil {
+			return err
 		}
+		e.Draft = t
+		e.DraftFonts = slices.DeleteFunc(fontFiles(e.Stock, "fonts", t), func(f FontFile) bool { return slices.Contains(e.Fonts, f) })
 	}
 	e.shippedMatches()
 	e.standIns()
-	e.Draft = nil
-	drafts := false
-	e.eachBlock(func(b *site.Block) { drafts = drafts || b.Draft })
-	if !drafts || e.Theme.Name == DraftTheme {
-		return nil
+	return nil
+}
+
+// FontsOf lists the font files that some blocks need.
+func (e *Env) FontsOf(blocks []*site.Block) []FontFile {
+	if slices.ContainsFunc(blocks, func(b *site.Block) bool { return b.Draft }) {
+		return slices.Concat(e.Fonts, e.DraftFonts)
 	}
-	t, err := theme.Load(DraftTheme, e.Stock, "themes/"+DraftTheme)
-	if err != nil {
-		return err
-	}
-	e.Draft = t
-	for _, f := range fontFiles(e.Stock, "fonts", t) {
-		if !slices.Contains(e.Fonts, f) {
-			e.Fonts = append(e.Fonts, f)
+	return e.Fonts
+}
+
+// filesOf finds the font files of a theme: those that ship, then those of the site.
+func (e *Env) filesOf(t *theme.Theme) []FontFile {
+	out := fontFiles(e.Stock, "fonts", t)
+	for _, f := range fontFiles(e.Dir, "media/fonts", t) {
+		if !slices.Contains(out, f) {
+			out = append(out, f)
 		}
 	}
-	return nil
+	return out
 }
 
 // openStyles reads the shared styles that ship, and the keyframes that they speak of.

@@ -2,8 +2,8 @@ package compose
 
 import (
 	"fmt"
+	"maps"
 	"slices"
-	"sort"
 	"strings"
 
 	"ziegel/core/diag"
@@ -163,9 +163,9 @@ func (c *composer) shared(shared *site.SharedStyle, file *site.File, s styles, t
 }
 
 // sharedClasses writes the shared styles that blocks use, each once, under a class of its own.
-func sharedClasses(e *Env, w *sheetWriter) diag.Problems {
+func sharedClasses(e *Env, w *sheetWriter, u *usage) diag.Problems {
 	c := &composer{env: e, out: &Page{}, page: &site.Page{}}
-	for _, name := range e.usedStyles() {
+	for _, name := range slices.Sorted(maps.Keys(u.styles)) {
 		if shared, file := e.SharedStyle(name); shared != nil {
 			s := styles{nil, file, nil, nil, func(string) string { return styleClass(name) }, nil}
 			writeOverrides(w, c.shared(shared, file, s, Target{Part: "part"}, func(tail Target) bool { return !own(tail) }))
@@ -177,33 +177,20 @@ func sharedClasses(e *Env, w *sheetWriter) diag.Problems {
 // styleClass is the class of a shared style in built pages.
 func styleClass(name string) string { return "style-" + name }
 
-// usedStyles lists the shared styles that some block uses under no condition, by name.
-func (e *Env) usedStyles() []string {
-	var out []string
-	e.eachUse(func(name string, s *site.Block, t Target) {
-		if t.State+t.At+t.In+t.When == "" && !slices.Contains(out, name) {
-			out = append(out, name)
+// eachUse goes through the shared styles that a block uses.
+func eachUse(b *site.Block, f func(name string, t Target)) {
+	if b.Style == nil {
+		return
+	}
+	for _, entry := range b.Style.Entries {
+		t, err := ParseTarget(entry.Key)
+		if err != nil {
+			continue
 		}
-	})
-	sort.Strings(out)
-	return out
-}
-
-func (e *Env) eachUse(f func(name string, b *site.Block, t Target)) {
-	e.eachBlock(func(b *site.Block) {
-		if b.Style == nil {
-			return
+		for _, name := range usedBy(entry.Value) {
+			f(name, t)
 		}
-		for _, entry := range b.Style.Entries {
-			t, err := ParseTarget(entry.Key)
-			if err != nil {
-				continue
-			}
-			for _, name := range usedBy(entry.Value) {
-				f(name, b, t)
-			}
-		}
-	})
+	}
 }
 
 // usedBy lists the shared styles that the style of a part uses.

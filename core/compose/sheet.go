@@ -5,7 +5,6 @@ import (
 	"io/fs"
 	"path"
 	"regexp"
-	"sort"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -114,35 +113,52 @@ func scopedClass(e *Env, s *library.Section, class string) string {
 	return slug(s.Name) + "__" + class
 }
 
-// UsedSections lists the sections that the site's pages use, by name.
-func (e *Env) UsedSections() []*library.Section {
-	seen := map[string]bool{}
-	var out []*library.Section
-	e.eachBlock(func(b *site.Block) {
-		if s := e.Library.Section(b.Section); s != nil && !seen[s.Name] {
-			seen[s.Name] = true
-			out = append(out, s)
-		}
-	})
-	sort.Slice(out, func(i, j int) bool { return out[i].Name < out[j].Name })
-	return out
-}
-
-func (e *Env) eachBlock(f func(b *site.Block)) {
-	every := &site.Page{File: e.Site.File} // also when all pages leave them out
-	for _, p := range append([]*site.Page{every}, e.Site.Pages...) {
-		for _, b := range e.All(p) { // with the options of defaults
-			f(b)
-		}
-	}
-}
-
-// SiteSheet writes site.css: layers, fonts, reset, theme and the sections in use with the choices in use.
+// SiteSheet writes site.css: layers, fonts, reset, theme and the sections in use with the choices in use, on whatever page.
 func SiteSheet(e *Env) (*Sheet, diag.Problems) {
+	sheet, problems := e.sheet(e.whole())
+	sheet.common = len(sheet.Text)
+	return sheet, problems
+}
+
+// sheet writes the sheet of a usage. What does not depend on it comes first, so that it has the same lines in every sheet of the site.
+func (e *Env) sheet(u *usage) (*Sheet, diag.Problems) {
 	var problems diag.Problems
 	w := newSheet("site.css")
 	w.raw("@layer reset, theme, section, site, page, block, still;\n\n")
-	for _, f := range e.Fonts {
+	e.fontFaces(w, e.Fonts)
+	w.open("@layer theme")
+	w.raw(e.Theme.CSS())
+	w.close()
+	w.raw("\n" + strings.TrimSpace(e.Base) + "\n")
+	common := w.b.Len()
+	if u.draft {
+		e.draftSheet(w)
+	}
+	if u.held {
+		e.heldSheet(w)
+	}
+	for _, l := range lanes {
+		if u.lanes[l] {
+			w.raw(fmt.Sprintf("\n@layer section {\n  .lane-%s { --lane: %s; }\n}\n", l, l))
+		}
+	}
+	for _, s := range u.sections(e.Library) {
+		w.raw("\n")
+		w.open("@layer section")
+		sw := &sectionWriter{env: e, sec: s, w: w, used: u.choices[s.Name]}
+		sw.nodes(s.CSS.Nodes)
+		w.close()
+		problems = append(problems, sw.problems...)
+	}
+	problems = append(problems, e.siteStyles(w, u)...)
+	out := w.sheet()
+	out.common = common
+	return out, problems
+}
+
+// fontFaces writes the rules of font files, each with its stand-in.
+func (e *Env) fontFaces(w *sheetWriter, list []FontFile) {
+	for _, f := range list {
 		style := "normal"
 		if f.Italic {
 			style = "italic"
@@ -152,27 +168,6 @@ func SiteSheet(e *Env) (*Sheet, diag.Problems) {
 		w.raw("\n")
 		e.standIn(w, f, style)
 	}
-	w.open("@layer theme")
-	w.raw(e.Theme.CSS())
-	w.close()
-	w.raw("\n" + strings.TrimSpace(e.Base) + "\n")
-	e.draftSheet(w)
-	e.heldSheet(w)
-	for _, l := range lanes {
-		if e.usesLane(l) {
-			w.raw(fmt.Sprintf("\n@layer section {\n  .lane-%s { --lane: %s; }\n}\n", l, l))
-		}
-	}
-	for _, s := range e.UsedSections() {
-		w.raw("\n")
-		w.open("@layer section")
-		sw := &sectionWriter{env: e, sec: s, w: w, used: e.choices(s)}
-		sw.nodes(s.CSS.Nodes)
-		w.close()
-		problems = append(problems, sw.problems...)
-	}
-	problems = append(problems, e.siteStyles(w)...)
-	return w.sheet(), problems
 }
 
 // draftSheet writes the wireframe look of blocks that are drafts.
@@ -181,6 +176,7 @@ func (e *Env) draftSheet(w *sheetWriter) {
 		return
 	}
 	w.raw("\n")
+	e.fontFaces(w, e.DraftFonts)
 	w.open("@layer theme")
 	w.raw(strings.TrimPrefix(e.Draft.Declarations(".draft"), "\n"))
 	w.rule(".draft", decl{name: "font-family", value: "var(--face-body)"}, decl{name: "font-size", value: "var(--type-body)"}, decl{name: "font-weight", value: "var(--weight-body)"}, decl{name: "line-height", value: "var(--leading-body)"})
@@ -189,12 +185,12 @@ func (e *Env) draftSheet(w *sheetWriter) {
 }
 
 // siteStyles writes what the site gives to sections, and the shared styles that blocks use.
-func (e *Env) siteStyles(w *sheetWriter) diag.Problems {
+func (e *Env) siteStyles(w *sheetWriter, u *usage) diag.Problems {
 	c := &composer{env: e, out: &Page{}, page: &site.Page{}}
 	var list []styles
 	for i := range e.Site.Defaults {
 		d := &e.Site.Defaults[i]
-		if sec := c.defaultSection(d); sec != nil && e.uses(sec) {
+		if sec := c.defaultSection(d); sec != nil && u.choices[sec.Name] != nil {
 			list = append(list, defaultStyles(d, sec))
 		}
 	}
@@ -203,7 +199,7 @@ func (e *Env) siteStyles(w *sheetWriter) diag.Problems {
 	c.overrides(w, list...)
 	w.close()
 	w.open("@layer block.use")
-	problems := sharedClasses(e, w)
+	problems := sharedClasses(e, w, u)
 	w.close()
 	e.keyframes(w)
 	return append(c.problems, problems...)
@@ -220,13 +216,6 @@ func (c *composer) defaultSection(d *site.Default) *library.Section {
 		c.checkOption(d.File, sec, n, v)
 	}
 	return sec
-}
-
-// uses reports whether some block of the site is made of a section.
-func (e *Env) uses(sec *library.Section) bool {
-	used := false
-	e.eachBlock(func(b *site.Block) { used = used || b.Section == sec.Name })
-	return used
 }
 
 var keyframeNames = regexp.MustCompile(`animation(?:-name)?:([^;]*);`)
@@ -254,28 +243,6 @@ func (e *Env) keyframes(w *sheetWriter) {
 		}
 		w.close()
 	}
-}
-
-func (e *Env) usesLane(l string) bool {
-	used := false
-	e.eachBlock(func(b *site.Block) { used = used || b.Lane == l })
-	return used
-}
-
-// choices collects which values of each option the site uses: "media=left".
-func (e *Env) choices(s *library.Section) map[string]bool {
-	out := map[string]bool{}
-	e.eachBlock(func(b *site.Block) {
-		if b.Section != s.Name {
-			return
-		}
-		for i := range s.Options {
-			if o := &s.Options[i]; o.Type == "choice" {
-				out[o.Name+"="+choice(b, o)] = true
-			}
-		}
-	})
-	return out
 }
 
 // ruled reports whether a section has rules for a choice.

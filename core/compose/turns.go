@@ -73,30 +73,24 @@ func offers(o *library.Option, values []*site.Value) bool {
 }
 
 // checkTurns reports turns that no block can take.
-func (e *Env) checkTurns() diag.Problems {
+func (e *Env) checkTurns(list []site.Turn) diag.Problems {
 	var out diag.Problems
-	check := func(list []site.Turn) {
-		for _, t := range list {
-			known := append([]string{"tone"}, e.optionNames()...)
-			if !slices.Contains(known, t.Name) {
-				out = append(out, t.File.KeyProblem(site.Entry{Key: t.Name, KeyPos: t.KeyPos}, "unknown-option", fmt.Sprintf("blocks cannot take turns in %q", t.Name), "tone, or an option of sections such as media", diag.Nearest(t.Name, known)))
-				continue
-			}
-			for _, v := range t.Values {
-				switch {
-				case t.Name == "tone" && !contains(theme.Tones, v.Str()):
-					out = append(out, t.File.Problem(v, "unknown-tone", fmt.Sprintf("there is no tone %q", v.Str()), "one of "+strings.Join(theme.Tones, ", "), diag.Nearest(v.Str(), theme.Tones)))
-				case t.Name != "tone" && !slices.ContainsFunc(e.Library.Sections, func(s *library.Section) bool {
-					return s.Option(t.Name) != nil && contains(s.Option(t.Name).Choices, v.Str())
-				}):
-					out = append(out, t.File.Problem(v, "bad-value", fmt.Sprintf("no section has the choice %q for %s", v.Str(), t.Name), "a choice of the option", ""))
-				}
+	for _, t := range list {
+		known := append([]string{"tone"}, e.optionNames()...)
+		if !slices.Contains(known, t.Name) {
+			out = append(out, t.File.KeyProblem(site.Entry{Key: t.Name, KeyPos: t.KeyPos}, "unknown-option", fmt.Sprintf("blocks cannot take turns in %q", t.Name), "tone, or an option of sections such as media", diag.Nearest(t.Name, known)))
+			continue
+		}
+		for _, v := range t.Values {
+			switch {
+			case t.Name == "tone" && !contains(theme.Tones, v.Str()):
+				out = append(out, t.File.Problem(v, "unknown-tone", fmt.Sprintf("there is no tone %q", v.Str()), "one of "+strings.Join(theme.Tones, ", "), diag.Nearest(v.Str(), theme.Tones)))
+			case t.Name != "tone" && !slices.ContainsFunc(e.Library.Sections, func(s *library.Section) bool {
+				return s.Option(t.Name) != nil && contains(s.Option(t.Name).Choices, v.Str())
+			}):
+				out = append(out, t.File.Problem(v, "bad-value", fmt.Sprintf("no section has the choice %q for %s", v.Str(), t.Name), "a choice of the option", ""))
 			}
 		}
-	}
-	check(e.Site.Turns)
-	for _, p := range e.Site.Pages {
-		check(p.Turns)
 	}
 	return out
 }
@@ -140,7 +134,7 @@ func (e *Env) listLinks(p *site.Page, b *site.Block) *site.Block {
 			list.Items = append(list.Items, v)
 		}
 		if en.Value.Text == pagesList {
-			for _, other := range e.Site.Pages {
+			for _, other := range e.Site.Pages() {
 				if other.Name != "home" && other.Name != "404" {
 					link(other.Title, other.Name)
 				}

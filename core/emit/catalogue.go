@@ -30,7 +30,7 @@ func Catalogue(e *compose.Env, facts map[string]finder.Facts) (string, diag.Prob
 	env, page := shelfPage(e)
 	sheet, problems := compose.SiteSheet(env)
 	shared := sheet.Text
-	for _, f := range env.Fonts {
+	for _, f := range env.FontsOf(page.Blocks) {
 		if data, err := env.FontData(f); err == nil {
 			shared = strings.ReplaceAll(shared, fmt.Sprintf("url(%q)", "fonts/"+f.Name), fmt.Sprintf("url(%q)", "data:font/woff2;base64,"+base64.StdEncoding.EncodeToString(data)))
 		}
@@ -94,8 +94,8 @@ func shelfPage(e *compose.Env) (*compose.Env, *site.Page) {
 	}
 	other := *e
 	st := *e.Site
-	st.Top, st.Bottom, st.Pages, st.Defaults = nil, nil, []*site.Page{page}, nil
-	other.Site = &st
+	st.Top, st.Bottom, st.Defaults = nil, nil, nil
+	other.Site = st.Only(page)
 	return &other, page
 }
 

@@ -45,6 +45,7 @@ func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 	sheet, problems := compose.SiteSheet(e)
 	out["site.css"] = []byte(sheet.Text)
 	shown, copies := map[string]bool{}, map[string]media.Copy{}
+	fonts := map[string]compose.FontFile{}
 	for _, p := range e.Pages() {
 		page, ps := settle.Page(e, p, compose.Options{Sheet: sheet})
 		problems = append(problems, ps...)
@@ -59,6 +60,9 @@ func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 		for _, c := range page.Copies {
 			copies[c.Name] = c
 		}
+		for _, f := range e.FontsOf(page.Blocks) {
+			fonts[f.Name] = f
+		}
 	}
 	for name, data := range makeCopies(e, copies, opts) {
 		out[path.Join("media", name)] = data
@@ -71,7 +75,7 @@ func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 			out[path.Join("media", m)] = data
 		}
 	}
-	for _, f := range e.Fonts {
+	for _, f := range fonts {
 		if data, err := e.FontData(f); err == nil {
 			out["fonts/"+f.Name] = data
 		}

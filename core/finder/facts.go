@@ -70,8 +70,8 @@ func Alone(e *compose.Env, s *library.Section) (*compose.Env, *site.Page) {
 	p := &site.Page{Name: "home", Title: "Sample", Blocks: []*site.Block{b}, File: f}
 	other := *e
 	st := *e.Site
-	st.Top, st.Bottom, st.Pages, st.Defaults = nil, nil, []*site.Page{p}, nil
-	other.Site = &st
+	st.Top, st.Bottom, st.Defaults = nil, nil, nil
+	other.Site = st.Only(p)
 	return &other, p
 }
 

@@ -238,7 +238,9 @@ func Undo(dir string) (Change, error) {
 			_ = os.Remove(entryPath(dir, c.ID))
 			continue
 		}
-		return c, swap(dir, c, true)
+		err := swap(dir, c, true)
+		c.Undone = err == nil
+		return c, err
 	}
 	return Change{}, ErrNothing
 }
@@ -247,7 +249,9 @@ func Undo(dir string) (Change, error) {
 func Redo(dir string) (Change, error) {
 	for _, c := range History(dir) {
 		if c.Undone {
-			return c, swap(dir, c, false)
+			err := swap(dir, c, false)
+			c.Undone = err != nil
+			return c, err
 		}
 	}
 	return Change{}, errors.New("nothing to do again")

@@ -41,8 +41,9 @@ func TestEveryMistakeHasItsWords(t *testing.T) {
 		{"a wish with another key", "name: L\n", "title: T\nbrief: [{wants: three reasons}]\n", "pages/home.yaml:2:10", "unknown-key", `a wish has no "wants"`, "want"},
 	} {
 		t.Run(tt.name, func(t *testing.T) {
-			_, problems, err := Open(write(t, map[string]string{"ziegel.yaml": tt.main, "pages/home.yaml": tt.page}))
+			s, problems, err := Open(write(t, map[string]string{"ziegel.yaml": tt.main, "pages/home.yaml": tt.page}))
 			require.NoError(t, err)
+			problems = append(problems, s.Problems()...).Sorted()
 			var told []string
 			for _, p := range problems {
 				told = append(told, p.String())
@@ -63,8 +64,9 @@ func TestBlocksStandInEachOtherAFewDeep(t *testing.T) {
 		for i := range n {
 			yaml = "{name: h" + strings.Repeat("i", i) + ", section: layout/side, holds: {main: [" + yaml + "]}}"
 		}
-		_, problems, err := Open(write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: T\nblocks: [" + yaml + "]\n"}))
+		s, problems, err := Open(write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: T\nblocks: [" + yaml + "]\n"}))
 		require.NoError(t, err)
+		problems = append(problems, s.Problems()...).Sorted()
 		return problems
 	}
 	assert.NoError(t, deep(4).Err())

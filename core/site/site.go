@@ -8,10 +8,7 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
-	"path"
 	"path/filepath"
-	"slices"
-	"sort"
 	"strings"
 
 	"ziegel/core/diag"
@@ -23,7 +20,6 @@ const FileName = "ziegel.yaml"
 // Errors that callers tell apart.
 var (
 	ErrNoSite = errors.New("no site here")
-	ErrNoPage = errors.New("no such page")
 )
 
 // Range is a named span of screen widths, CSS px, both ends included. To 0 means without end.
@@ -119,6 +115,7 @@ type Page struct {
 	Defaults    []Default // for sections, on this page
 	Turns       []Turn
 	File        *File
+	Problems    diag.Problems // of what is written in its file
 }
 
 // Site is a folder with its files read.
@@ -136,13 +133,13 @@ type Site struct {
 	Turns    []Turn
 	Top      []*Block
 	Bottom   []*Block
-	Pages    []*Page
 	Favicon  string
 	Picture  string
 	Accepted []Accepted
 	Tuned    []Tuned
 
 	changed map[string]*FileChange // read instead of the files
+	pages   *shelf
 }
 
 // Turn is a list of values that blocks take one after the other when they say nothing themselves: of their tone, or of an option.
@@ -185,8 +182,8 @@ func Find(dir string) (string, error) {
 	}
 }
 
-// Open reads a site. The error is about the folder; problems are about what is written in its files. A Site comes back even with
-// problems, with what could be read.
+// Open reads the file of a site; its pages are read when they are asked for. The error is about the folder; problems are about what is
+// written in the file. A Site comes back even with problems, with what could be read.
 func Open(dir string) (*Site, diag.Problems, error) { return OpenWith(dir, nil) }
 
 // OpenWith reads a site as it would be with these changes, of which nothing is written.
@@ -195,47 +192,16 @@ func OpenWith(dir string, changes []FileChange) (*Site, diag.Problems, error) {
 	for i := range changes {
 		s.changed[changes[i].Path] = &changes[i]
 	}
-	var problems diag.Problems
-	main, ps, err := s.read(FileName)
+	main, problems, err := s.read(FileName)
 	if err != nil {
 		return nil, nil, err
 	}
-	problems = append(problems, ps...)
 	s.File = main
-	if ps.Err() == nil {
+	if problems.Err() == nil {
 		problems = append(problems, s.loadMain()...)
 	}
-	names, err := filepath.Glob(filepath.Join(dir, "pages", "*.yaml"))
-	if err != nil {
-		return nil, nil, err
-	}
-	if _, err := os.ReadDir(filepath.Join(dir, "pages")); err != nil && !errors.Is(err, fs.ErrNotExist) {
-		return nil, nil, fmt.Errorf("read pages: %w", cause(err))
-	}
-	for _, c := range changes {
-		if name := filepath.Join(dir, filepath.FromSlash(c.Path)); path.Dir(c.Path) == "pages" && path.Ext(c.Path) == ".yaml" && !c.Gone && !slices.Contains(names, name) {
-			names = append(names, name)
-		}
-	}
-	names = slices.DeleteFunc(names, func(n string) bool {
-		c := s.changed["pages/"+filepath.Base(n)]
-		return c != nil && c.Gone
-	})
-	sort.Strings(names)
-	for _, n := range names {
-		rel := "pages/" + filepath.Base(n)
-		f, ps, err := s.read(rel)
-		if err != nil {
-			return nil, nil, err
-		}
-		problems = append(problems, ps...)
-		p := &Page{Name: strings.TrimSuffix(filepath.Base(n), ".yaml"), File: f}
-		if ps.Err() == nil {
-			problems = append(problems, s.loadPage(p)...)
-		}
-		s.Pages = append(s.Pages, p)
-	}
-	return s, problems.Sorted(), nil
+	s.pages, err = s.listPages()
+	return s, problems.Sorted(), err
 }
 
 // cause strips the path from a file error, because ours is already said.
@@ -274,25 +240,6 @@ func parsed(rel, text string) (*File, diag.Problems, error) {
 		f.Root = &Value{Kind: Null}
 	}
 	return f, problems, nil
-}
-
-// Page finds a page by name.
-func (s *Site) Page(name string) *Page {
-	for _, p := range s.Pages {
-		if p.Name == name {
-			return p
-		}
-	}
-	return nil
-}
-
-// PageNames lists the pages.
-func (s *Site) PageNames() []string {
-	out := make([]string, len(s.Pages))
-	for i, p := range s.Pages {
-		out[i] = p.Name
-	}
-	return out
 }
 
 // All returns the blocks of a page in their order on screen, those on every page included. What a block holds follows it.

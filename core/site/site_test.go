@@ -34,8 +34,9 @@ blocks:
     sectoin: x
     options: {media: [left]}
 `})
-	_, problems, err := Open(dir)
+	s, problems, err := Open(dir)
 	require.NoError(t, err)
+	problems = append(problems, s.Problems()...).Sorted()
 	var got []string
 	for _, p := range problems {
 		got = append(got, p.Position.String()+" "+p.Rule)

@@ -109,7 +109,7 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 		return nil, err
 	}
 	var entries []*font.Entry
-	for _, f := range e.Fonts {
+	for _, f := range e.FontsOf(p.Blocks) {
 		data, err := e.FontData(f)
 		if err != nil {
 			return nil, err

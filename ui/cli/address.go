@@ -39,7 +39,7 @@ func parseAddress(s string) (address, error) {
 // page finds a page by name.
 func findPage(e *compose.Env, name string) (*site.Page, error) {
 	if p := e.Site.Page(name); p != nil {
-		return p, nil
+		return p, e.Mistakes(p).Err()
 	}
 	return nil, unknown("page", name, e.Site.PageNames(), "")
 }
@@ -117,7 +117,7 @@ func (a *app) complete(kinds ...string) func(*cobra.Command, []string, string) (
 				out = append(out, s.Name+"\t"+s.Summary)
 			}
 		case "page", "block", "part":
-			for _, p := range e.Site.Pages {
+			for _, p := range e.Site.Pages() {
 				if kind == "page" {
 					out = append(out, p.Name+"\t"+p.Title)
 					continue

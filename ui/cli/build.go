@@ -34,7 +34,7 @@ somebody has changed by hand stay as they are, unless --force is given.`,
   ziegel build --force`,
 		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
-			e, dir, err := a.open()
+			e, dir, err := a.openWhole()
 			if err != nil {
 				return err
 			}
@@ -60,7 +60,7 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 }
 
 func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, error) {
-	if len(e.Site.Pages) == 0 {
+	if len(e.Site.PageNames()) == 0 {
 		return emit.Written{}, 0, errors.New("the site has no pages yet; `ziegel add home hero/beside` makes the first")
 	}
 	var making *work

@@ -189,11 +189,11 @@ func (a *app) listRules(named []string) error {
 
 // everyPage lays all pages out; mistakes of all of them are told at once.
 func (a *app) everyPage() ([]*subject, error) {
-	e, _, err := a.open()
+	e, _, err := a.openWhole()
 	if err != nil {
 		return nil, err
 	}
-	if len(e.Site.Pages) == 0 {
+	if len(e.Site.PageNames()) == 0 {
 		return nil, fmt.Errorf("the site has no pages yet; `ziegel add home hero/beside` makes the first")
 	}
 	return pagesOf(e)
@@ -202,7 +202,7 @@ func (a *app) everyPage() ([]*subject, error) {
 func pagesOf(e *compose.Env) ([]*subject, error) {
 	var list []*subject
 	var problems diag.Problems
-	for _, p := range e.Site.Pages {
+	for _, p := range e.Site.Pages() {
 		page, ps := settle.Page(e, p, compose.Options{Marks: true})
 		problems = append(problems, audit.Blocking(ps)...)
 		l, err := sweep.FromPage(e, page)
@@ -241,10 +241,10 @@ func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 		}
 		reports = append(reports, r)
 	}
-	if e := list[0].env; e != nil && len(reports) == len(e.Site.Pages) && !w.stopped.Load() && !list[0].past {
+	if e := list[0].env; e != nil && len(reports) == len(e.Site.PageNames()) && !w.stopped.Load() && !list[0].past {
 		reports = append(reports, audit.Unwritten(e, reports)...)
 	}
-	if e := list[0].env; e != nil && len(reports) >= len(e.Site.Pages) && !w.stopped.Load() && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
+	if e := list[0].env; e != nil && len(reports) >= len(e.Site.PageNames()) && !w.stopped.Load() && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
 		reports[0].Findings = append(reports[0].Findings, audit.Unused(e.Site, used)...)
 	}
 	return reports, nil

@@ -238,14 +238,32 @@ func (a *app) find() (string, error) {
 	return site.Find(".")
 }
 
-// open reads the site; mistakes in its files are an error.
+// open reads the site, with the pages that are asked for; mistakes in its file are an error, those in a page are told by findPage.
 func (a *app) open() (*compose.Env, string, error) {
+	dir, err := a.find()
+	if err != nil {
+		return nil, "", err
+	}
+	e, err := enter(dir)
+	return e, dir, err
+}
+
+// openWhole reads the site with all its pages; mistakes in any file are an error.
+func (a *app) openWhole() (*compose.Env, string, error) {
 	dir, err := a.find()
 	if err != nil {
 		return nil, "", err
 	}
 	e, err := openAt(dir)
 	return e, dir, err
+}
+
+func enter(dir string) (*compose.Env, error) {
+	e, problems, err := compose.Enter(dir, stock.Files)
+	if err != nil {
+		return nil, err
+	}
+	return e, problems.Err()
 }
 
 func openAt(dir string) (*compose.Env, error) {

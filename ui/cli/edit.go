@@ -3,7 +3,9 @@ package cli
 import (
 	"errors"
 	"fmt"
+	"maps"
 	"os"
+	"path"
 	"slices"
 	"sort"
 	"strings"
@@ -58,12 +60,15 @@ func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
 		}
 	}
 	defer release()
-	before, err := openAt(dir)
+	before, err := enter(dir)
 	if err != nil {
 		return err
 	}
 	p := &plan{env: before, dir: dir, edits: map[string][]site.Edit{}, touched: map[string][]string{}}
 	if err := prepare(p); err != nil {
+		return err
+	}
+	if err := before.Mistakes(before.Site.Read()...).Err(); err != nil { // what was read has to be sound
 		return err
 	}
 	changes, err := p.changes()
@@ -81,6 +86,12 @@ func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
 	for _, f := range p.refuse {
 		if err := f(after); err != nil {
 			return err
+		}
+	}
+	p.touchShared(after)
+	for i, name := range slices.Sorted(maps.Keys(p.touched)) { // what was is read while it is so
+		if i < mostPages {
+			before.Site.Page(name)
 		}
 	}
 	if dryRun {
@@ -145,7 +156,7 @@ func (p *plan) changes() ([]site.FileChange, error) {
 	return append(out, p.files...), nil
 }
 
-// validate reads the site as it will be. Mistakes that were not there before stop the edit.
+// validate reads the site as it will be, with the pages that the change can break. Mistakes that were not there before stop the edit.
 func (p *plan) validate(changes []site.FileChange) (*compose.Env, error) {
 	after, problems, err := p.env.With(changes)
 	if err != nil {
@@ -154,57 +165,194 @@ func (p *plan) validate(changes []site.FileChange) (*compose.Env, error) {
 	if err := problems.Err(); err != nil {
 		return nil, err
 	}
+	names := p.reached(after, changes)
+	found := p.mistakes(after, names)
+	if found.Err() == nil {
+		return after, nil
+	}
 	old := map[string]bool{}
-	for _, page := range p.env.Site.Pages {
-		_, ps := settle.Page(p.env, page, compose.Options{Marks: true})
-		for _, x := range ps {
-			old[x.Rule+x.Text] = true
-		}
+	for _, x := range p.mistakes(p.env, names) {
+		old[x.Rule+x.Text] = true
 	}
 	var fresh diag.Problems
-	for _, page := range after.Site.Pages {
-		_, ps := settle.Page(after, page, compose.Options{Marks: true})
-		for _, x := range ps {
-			if !old[x.Rule+x.Text] && x.Severity == diag.Error && (x.Rule != "dead-link" || !p.allowDead()) {
-				fresh = append(fresh, x)
-			}
+	for _, x := range found {
+		if !old[x.Rule+x.Text] && x.Severity == diag.Error && (x.Rule != "dead-link" || !p.allowDead()) {
+			fresh = append(fresh, x)
 		}
 	}
 	return after, fresh.Err()
 }
 
+// mistakes composes pages, measures the blocks that were touched, and tells what is wrong.
+func (p *plan) mistakes(e *compose.Env, names []string) diag.Problems {
+	var out diag.Problems
+	for _, name := range names {
+		page := e.Site.Page(name)
+		if page == nil {
+			continue
+		}
+		out = append(out, e.Mistakes(page)...)
+		_, ps := compose.Compose(e, page, compose.Options{Marks: true})
+		out = append(out, ps...)
+		if blocks := p.touched[name]; len(blocks) > 0 {
+			_, ps = settle.Measure(e, page, blocks, nil)
+			out = append(out, ps...)
+		}
+	}
+	return out
+}
+
+// mostPages is on how many pages an edit that reaches many is looked at: with hundreds of them an answer would take minutes.
+const mostPages = 24
+
+// reached names the pages on which a change can make a mistake: those whose files change, all that speak of what it takes away, and as many of
+// those that it touches or that speak of what it changes as can be looked at quickly.
+func (p *plan) reached(after *compose.Env, changes []site.FileChange) []string {
+	names := map[string]bool{}
+	var gone, words []string
+	main := false
+	for _, c := range changes {
+		dir, file := path.Split(c.Path)
+		name := strings.TrimSuffix(file, ".yaml")
+		switch {
+		case dir == "pages/":
+			names[name] = true
+			now := after.Site.Page(name)
+			if now == nil {
+				gone = append(gone, name)
+				continue
+			}
+			if was := p.env.Site.Page(name); was != nil {
+				for _, b := range p.env.Site.All(was) {
+					if b.EveryPage == "" && after.Site.Block(now, b.Name) == nil {
+						gone = append(gone, name+"#"+b.Name)
+					}
+				}
+			}
+		case c.Path == site.FileName:
+			words, main = append(words, mainWords(p.env.Site, after.Site)...), true
+		case strings.HasSuffix(file, ".tokens.json"):
+			words, main = append(words, "{"), true // references to tokens
+		case strings.HasPrefix(dir, "sections/"):
+			words, main = append(words, path.Base(path.Dir(strings.TrimSuffix(dir, "/")))+"/"+path.Base(dir)), true
+		}
+	}
+	if len(gone) > 0 {
+		for _, page := range after.Site.Mentioning(gone...) {
+			names[page.Name] = true
+		}
+	}
+	likely := slices.Sorted(maps.Keys(p.touched))
+	if len(words) > 0 {
+		likely = append(likely, after.Site.NamesMentioning(words...)...)
+	}
+	for _, n := range likely[:min(len(likely), mostPages)] {
+		names[n] = true
+	}
+	if all := after.Site.PageNames(); main && len(names) == 0 && len(all) > 0 {
+		names[all[0]] = true // one stands for all: what is on every page is on it
+	}
+	return slices.Sorted(maps.Keys(names))
+}
+
+// mainWords lists what pages may speak of and a change of the site's file touches: blocks on every page, shared styles, sections with
+// defaults, ranges.
+func mainWords(was, now *site.Site) []string {
+	var out []string
+	old := map[string]*site.Value{}
+	note := func(kind, name string, v *site.Value) { old[kind+name] = v }
+	differs := func(kind, name string, v *site.Value) {
+		if o, had := old[kind+name]; !had || !o.Equal(v) {
+			out = append(out, name)
+		}
+		delete(old, kind+name)
+	}
+	each := func(s *site.Site, do func(kind, name string, v *site.Value)) {
+		for _, list := range [][]*site.Block{s.Top, s.Bottom} {
+			for _, b := range list {
+				for _, in := range inBlock(b) {
+					do("block ", in.Name, in.Node)
+				}
+			}
+		}
+		for _, x := range s.Styles {
+			do("style ", x.Name, x.Value)
+		}
+		for _, x := range s.Defaults {
+			do("default ", x.Section, x.Node)
+		}
+		for _, x := range s.Ranges {
+			do("range ", x.Name, site.NewText(fmt.Sprint(x.From, x.To)))
+		}
+	}
+	each(was, note)
+	each(now, differs)
+	for k := range old {
+		_, name, _ := strings.Cut(k, " ")
+		out = append(out, name)
+	}
+	if was.Theme != now.Theme {
+		out = append(out, "{")
+	}
+	return out
+}
+
 // allowDead lets removals leave dead links: they are told instead.
 func (p *plan) allowDead() bool { return strings.HasPrefix(p.done, "removed") }
 
-// touchShared adds the other pages that a touched block stands on.
+// mostShared is on how many pages the effect of a change to a block on every page is looked at.
+const mostShared = 6
+
+// touchShared adds other pages that a touched block stands on: those that say something of their own about it first.
 func (p *plan) touchShared(after *compose.Env) {
+	var shared []string
 	for name, blocks := range p.touched {
 		page := after.Site.Page(name)
 		if page == nil {
 			continue
 		}
 		for _, block := range blocks {
+			if b := after.Site.Block(page, block); b != nil && b.EveryPage != "" && !slices.Contains(shared, block) {
+				shared = append(shared, block)
+			}
+		}
+	}
+	sort.Strings(shared)
+	for _, block := range shared {
+		pages := after.Site.Mentioning(block)
+		names := after.Site.PageNames()
+		for _, n := range names {
+			if len(pages) >= mostShared {
+				break
+			}
+			if page := after.Site.Page(n); !slices.Contains(pages, page) {
+				pages = append(pages, page)
+			}
+		}
+		here := 0
+		for _, page := range pages[:min(len(pages), mostShared)] {
 			b := after.Site.Block(page, block)
 			if b == nil || b.EveryPage == "" {
 				continue
 			}
-			for _, other := range after.Site.Pages {
-				if x := after.Site.Block(other, block); x != nil && x.EveryPage != "" && !slices.Contains(p.touched[other.Name], block) {
-					p.touched[other.Name] = append(p.touched[other.Name], block)
-				}
+			here++
+			if !slices.Contains(p.touched[page.Name], block) {
+				p.touched[page.Name] = append(p.touched[page.Name], block)
 			}
+		}
+		if here < len(names) && len(names) > mostShared {
+			p.notes = append(p.notes, fmt.Sprintf("looked at %s on %d of %d pages; `ziegel check` looks at all", block, here, len(names)))
 		}
 	}
 }
 
 // moved answers what an edit did to the layout: arrangements that changed, findings that came or went.
 func (a *app) moved(p *plan, before, after *compose.Env) {
-	p.touchShared(after)
-	pages := make([]string, 0, len(p.touched))
-	for n := range p.touched {
-		pages = append(pages, n)
+	pages := slices.Sorted(maps.Keys(p.touched))
+	if all := len(pages); all > mostPages {
+		pages = pages[:mostPages]
+		a.answer("looked at %d of the %d pages that it reaches; `ziegel check` looks at all", mostPages, all)
 	}
-	sort.Strings(pages)
 	for _, name := range pages {
 		blocks := p.touched[name]
 		old := inspect(before, name, blocks)
@@ -476,7 +624,6 @@ func (a *app) travel(step func(string) (site.Change, error), word string) error 
 	if err != nil {
 		return err
 	}
-	before, _ := openAt(dir)
 	c, err := step(dir)
 	unlock()
 	if err != nil {
@@ -485,16 +632,64 @@ func (a *app) travel(step func(string) (site.Change, error), word string) error 
 	for _, f := range c.Files {
 		a.answer("%s in %s: %s", word, f.Path, c.Label)
 	}
-	after, err := openAt(dir)
-	if before == nil || err != nil || a.quiet {
+	after, err := enter(dir)
+	if err != nil || a.quiet {
+		return nil
+	}
+	before, problems, err := after.With(reversed(c))
+	if err != nil || problems.Err() != nil {
 		return nil
 	}
 	p := &plan{touched: map[string][]string{}}
-	for _, page := range after.Site.Pages {
-		p.touch(page.Name, changedBlocks(before, after, page)...)
+	for _, name := range travelled(before, after, c) {
+		if page := after.Site.Page(name); page != nil {
+			if blocks := changedBlocks(before, after, page); len(blocks) > 0 {
+				p.touch(name, blocks...)
+			}
+		}
+	}
+	p.touchShared(after)
+	for _, n := range p.notes {
+		a.answer("%s", n)
 	}
 	a.moved(p, before, after)
 	return nil
+}
+
+// reversed gives the files of a step as they were before it was taken back, or done again.
+func reversed(c site.Change) []site.FileChange {
+	var out []site.FileChange
+	for _, f := range c.Files {
+		if c.Undone {
+			out = append(out, site.FileChange{Path: f.Path, After: f.After, Gone: f.Gone})
+		} else {
+			out = append(out, site.FileChange{Path: f.Path, After: f.Before, Gone: f.New})
+		}
+	}
+	return out
+}
+
+// travelled names the pages on which blocks may not be what they were before a step.
+func travelled(before, after *compose.Env, c site.Change) []string {
+	names := map[string]bool{}
+	for _, f := range c.Files {
+		switch dir, file := path.Split(f.Path); {
+		case dir == "pages/":
+			names[strings.TrimSuffix(file, ".yaml")] = true
+		case f.Path == site.FileName:
+			if words := mainWords(before.Site, after.Site); len(words) > 0 {
+				for _, page := range after.Site.Mentioning(words...) {
+					names[page.Name] = true
+				}
+			}
+			if all := after.Site.PageNames(); len(all) > 0 {
+				for _, n := range all[:min(len(all), mostShared)] {
+					names[n] = true
+				}
+			}
+		}
+	}
+	return slices.Sorted(maps.Keys(names))
 }
 
 // changedBlocks names the blocks of a page that are not what they were.

@@ -23,12 +23,16 @@ func (a *app) showCmd() *cobra.Command {
   ziegel show home/plans`,
 		Args: cobra.MaximumNArgs(1), ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			if len(args) == 0 {
+				e, _, err := a.openWhole()
+				if err != nil {
+					return err
+				}
+				return a.showSite(e)
+			}
 			e, _, err := a.open()
 			if err != nil {
 				return err
-			}
-			if len(args) == 0 {
-				return a.showSite(e)
 			}
 			ad, err := parseAddress(args[0])
 			if err != nil {
@@ -53,9 +57,9 @@ func (a *app) showCmd() *cobra.Command {
 
 func (a *app) showSite(e *compose.Env) error {
 	if !a.json {
-		a.say("%s  theme %s, %s", a.style.Bold(e.Site.Name), e.Theme.Name, plural(len(e.Site.Pages), "page"))
+		a.say("%s  theme %s, %s", a.style.Bold(e.Site.Name), e.Theme.Name, plural(len(e.Site.PageNames()), "page"))
 	}
-	return a.showPages(e, e.Site.Pages)
+	return a.showPages(e, e.Site.Pages())
 }
 
 type shownField struct {

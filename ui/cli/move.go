@@ -262,7 +262,7 @@ func references(e *compose.Env, page *site.Page, b *site.Block, name string) []r
 		walk(f.Root, nil, "")
 	}
 	scan(e.Site.File, nil)
-	for _, p := range e.Site.Pages {
+	for _, p := range e.Site.Mentioning(b.Name) {
 		scan(p.File, p)
 	}
 	return out

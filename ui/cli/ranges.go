@@ -97,7 +97,7 @@ func rangeUses(e *compose.Env, name string) []rangeUse {
 		}
 	}
 	seen := map[*site.Value]bool{}
-	for _, p := range e.Site.Pages {
+	for _, p := range e.Site.Pages() {
 		for _, b := range e.Site.All(p) {
 			if seen[b.Node] {
 				continue
@@ -125,7 +125,7 @@ func rangeUses(e *compose.Env, name string) []rangeUse {
 		}
 	}
 	defaults(e.Site.Defaults, site.FileName, "")
-	for _, p := range e.Site.Pages {
+	for _, p := range e.Site.Pages() {
 		defaults(p.Defaults, p.File.Path, p.Name)
 	}
 	for _, s := range e.Site.Styles {
@@ -151,7 +151,7 @@ func eachMap(v *site.Value, at site.Path, visit func(v *site.Value, at site.Path
 }
 
 func (a *app) showRanges() error {
-	e, _, err := a.open()
+	e, _, err := a.openWhole()
 	if err != nil {
 		return err
 	}
@@ -250,7 +250,7 @@ func gaps(list []site.Range) []string {
 // touchRange notes the blocks whose styles speak of a range.
 func (p *plan) touchRange(name string) {
 	for _, u := range rangeUses(p.env, name) {
-		for _, page := range p.env.Site.Pages {
+		for _, page := range p.env.Site.Pages() {
 			for _, b := range p.env.Site.All(page) {
 				if u.block == "" && (u.page == "" || u.page == page.Name) || u.block == b.Name && u.page == page.Name {
 					p.touch(page.Name, b.Name)

@@ -8,7 +8,7 @@ import (
 
 // review prints what a look through the site's styles points out. args may name a page to keep to.
 func (a *app) review(args []string) error {
-	e, _, err := a.open()
+	e, _, err := a.openWhole()
 	if err != nil {
 		return err
 	}

@@ -10,7 +10,6 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/library"
-	"ziegel/core/settle"
 	"ziegel/core/site"
 )
 
@@ -29,28 +28,30 @@ func scopeName(on *styled, scope string) string {
 func (p *plan) reach(on *styled, scope string) string {
 	t := on.target
 	elements, blocks, pages := 0, 0, 0
-	for _, page := range p.env.Site.Pages {
-		counts := partCounts(p.env, page)
-		here := 0
+	for _, page := range p.pagesIn(on, scope) {
+		var of []*site.Block
 		for _, b := range p.env.Site.All(page) {
 			same := b.Node == on.block.Node
 			if scope == "section" || scope == "page" && page.Name == on.page.Name {
 				same = b.Section == on.block.Section
 			}
 			if same && (scope != "page" || page.Name == on.page.Name) {
-				here++
-				elements += counts[b.Name][t.Part]
+				of = append(of, b)
 			}
 		}
-		blocks += here
-		if here > 0 {
+		if len(of) > 0 {
 			pages++
+			blocks += len(of)
+			counts := partCounts(p.env, page, of)
+			for _, b := range of {
+				elements += counts[b.Name][t.Part]
+			}
 		}
 	}
 	s := fmt.Sprintf("%s of %s", t, scopeName(on, scope))
 	if scope == "block" {
 		if on.block.EveryPage != "" {
-			return s + fmt.Sprintf(", on every page (%s)", plural(len(p.env.Site.Pages), "page"))
+			return s + fmt.Sprintf(", on every page (%s)", plural(len(p.env.Site.PageNames()), "page"))
 		}
 		s += ", this block only"
 		if elements > 1 && t.Index == 0 {
@@ -61,6 +62,17 @@ func (p *plan) reach(on *styled, scope string) string {
 	return s + fmt.Sprintf(": %s in %s on %s", partPlural(elements, t), plural(blocks, "block"), plural(pages, "page"))
 }
 
+// pagesIn lists the pages on which a style of some scope can be in force.
+func (p *plan) pagesIn(on *styled, scope string) []*site.Page {
+	switch {
+	case scope == "section" && on.block.EveryPage == "":
+		return p.env.Site.Mentioning(on.block.Section)
+	case scope == "section":
+		return p.env.Site.Pages()
+	}
+	return []*site.Page{on.page}
+}
+
 func partPlural(n int, t compose.Target) string {
 	if t.Place != "" || t.Index > 0 {
 		return "some of " + plural(n, t.Part)
@@ -68,9 +80,13 @@ func partPlural(n int, t compose.Target) string {
 	return plural(n, t.Part)
 }
 
-// partCounts counts the elements of each part, by block.
-func partCounts(e *compose.Env, page *site.Page) map[string]map[string]int {
-	composed, _ := settle.Page(e, page, compose.Options{Marks: true})
+// partCounts counts the elements of each part of some blocks of a page, by block.
+func partCounts(e *compose.Env, page *site.Page, blocks []*site.Block) map[string]map[string]int {
+	var only []string
+	for _, b := range blocks {
+		only = append(only, b.Name)
+	}
+	composed, _ := compose.Compose(e, page, compose.Options{Marks: true, Only: only})
 	out := map[string]map[string]int{}
 	doc, err := html.Parse(strings.NewReader(composed.HTML))
 	if err != nil {
@@ -95,7 +111,7 @@ func partCounts(e *compose.Env, page *site.Page) map[string]map[string]int {
 
 // touchScope notes the blocks that a style of some scope may change.
 func (p *plan) touchScope(on *styled, scope string) {
-	for _, page := range p.env.Site.Pages {
+	for _, page := range p.pagesIn(on, scope) {
 		for _, b := range p.env.Site.All(page) {
 			if b.Node == on.block.Node || b.Section == on.block.Section && (scope == "section" || scope == "page" && page.Name == on.page.Name) {
 				p.touch(page.Name, b.Name)
@@ -139,7 +155,7 @@ func defaultsIn(e *compose.Env) []placedDefault {
 			out = append(out, placedDefault{"every " + d.Section, nil, d})
 		}
 	}
-	for _, page := range e.Site.Pages {
+	for _, page := range e.Site.Pages() {
 		for _, d := range page.Defaults {
 			if d.Style != nil {
 				out = append(out, placedDefault{d.Section + " on " + page.Name, page, d})
@@ -151,7 +167,7 @@ func defaultsIn(e *compose.Env) []placedDefault {
 
 // touchUsers notes the blocks that use a shared style.
 func (p *plan) touchUsers(name string) {
-	for _, page := range p.env.Site.Pages {
+	for _, page := range p.env.Site.Mentioning(p.speaksOf(name)...) {
 		for _, b := range p.env.Site.All(page) {
 			used := usesStyle(b.Style, name)
 			for _, list := range [][]site.Default{p.env.Site.Defaults, page.Defaults} {
@@ -164,6 +180,23 @@ func (p *plan) touchUsers(name string) {
 			}
 		}
 	}
+}
+
+// speaksOf lists the words by which a page can use a shared style: its name, and sections whose defaults use it. A style that a block on every
+// page uses is on every page.
+func (p *plan) speaksOf(name string) []string {
+	out := []string{name}
+	for _, d := range p.env.Site.Defaults {
+		if usesStyle(d.Style, name) {
+			out = append(out, d.Section)
+		}
+	}
+	for _, b := range p.env.Site.All(&site.Page{File: p.env.Site.File}) {
+		if usesStyle(b.Style, name) {
+			return []string{""}
+		}
+	}
+	return out
 }
 
 func usesStyle(style *site.Value, name string) bool {

@@ -178,8 +178,8 @@ func sweepSection(e *compose.Env, sec *library.Section) ([]audit.Finding, diag.P
 	}
 	other := *e
 	st := *e.Site
-	st.Top, st.Bottom, st.Pages, st.Defaults, st.Turns = nil, nil, []*site.Page{page}, nil, nil
-	other.Site = &st
+	st.Top, st.Bottom, st.Defaults, st.Turns = nil, nil, nil, nil
+	other.Site = st.Only(page)
 	composed, ps := settle.Page(&other, page, compose.Options{Marks: true})
 	l, err := sweep.FromPage(&other, composed)
 	if err != nil {

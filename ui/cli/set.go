@@ -127,7 +127,7 @@ func (a *app) set(p *plan, where string, args []string, pictures string, own []s
 	}
 	p.done = fmt.Sprintf("%s of %s/%s", strings.Join(said, "; "), page.Name, b.Name)
 	if b.EveryPage != "" {
-		p.done += fmt.Sprintf(" on every page (%s)", plural(len(p.env.Site.Pages), "page"))
+		p.done += fmt.Sprintf(" on every page (%s)", plural(len(p.env.Site.PageNames()), "page"))
 	}
 	p.touch(page.Name, b.Name)
 	return nil

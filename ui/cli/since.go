@@ -159,7 +159,7 @@ func (a *app) reportsAt(ref string, list []*subject, from, to int) (map[string]*
 	if !had[site.FileName] {
 		return nil, fmt.Errorf("--since %s: there was no %s in this folder then", ref, site.FileName)
 	}
-	for _, p := range env.Site.Pages {
+	for _, p := range env.Site.Pages() {
 		if !had[p.File.Path] {
 			changes = append(changes, site.FileChange{Path: p.File.Path, Gone: true})
 		}

@@ -135,7 +135,7 @@ func sameStyles(a, b []site.Entry) bool {
 // eachStyled visits every part with a style of its own, once.
 func eachStyled(e *compose.Env, visit func(page *site.Page, b *site.Block, t compose.Target)) {
 	seen := map[*site.Value]bool{}
-	for _, page := range e.Site.Pages {
+	for _, page := range e.Site.Pages() {
 		for _, b := range e.Site.All(page) {
 			if seen[b.Node] || b.Style == nil {
 				continue
@@ -242,7 +242,7 @@ func (p *plan) defaultsOf(h home) []site.Default {
 	if h.file == site.FileName {
 		return p.env.Site.Defaults
 	}
-	for _, page := range p.env.Site.Pages {
+	for _, page := range p.env.Site.Pages() {
 		if page.File.Path == h.file {
 			return page.Defaults
 		}

@@ -178,7 +178,7 @@ func (a *app) switchTheme(dry bool, name string) error {
 		}
 		p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("theme"), Value: site.NewText(name)})
 		p.done = "switched to the theme " + name
-		for _, page := range p.env.Site.Pages {
+		for _, page := range p.env.Site.Pages() {
 			p.touch(page.Name, blockNames(p.env, page)...)
 		}
 		return nil
@@ -323,7 +323,7 @@ func (a *app) changeTheme(dry bool, edit func(t *tokenFiles) error, done string)
 		p.after = append(p.after, func(after *compose.Env) []string {
 			return append(changedTexts(texts, textLooks(after)), themeNotes(after.Theme)...)
 		})
-		for _, page := range p.env.Site.Pages {
+		for _, page := range p.env.Site.Pages() {
 			p.touch(page.Name, blockNames(p.env, page)...)
 		}
 		return nil
@@ -394,7 +394,7 @@ type textLook struct {
 // textLooks looks at every text of a site.
 func textLooks(e *compose.Env) map[string]textLook {
 	out := map[string]textLook{}
-	for _, page := range e.Site.Pages {
+	for _, page := range e.Site.Pages() {
 		s, err := lay(e, page, nil)
 		if err != nil {
 			continue

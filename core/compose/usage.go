@@ -1,0 +1,134 @@
+package compose
+
+import (
+	"maps"
+	"slices"
+	"strings"
+	"sync"
+
+	"ziegel/core/diag"
+	"ziegel/core/library"
+	"ziegel/core/site"
+	"ziegel/core/theme"
+)
+
+// usage is what some blocks use of the library and of the site's styles: it decides what their stylesheet has. A built site has the sheet of
+// all its blocks; a page or a block that is looked at alone has a sheet of its own, in which the same rules stand in the same order.
+type usage struct {
+	choices map[string]map[string]bool // of options, by section: "media=left"; every section that is used has an entry
+	lanes   map[string]bool
+	styles  map[string]bool // shared styles, used under no condition
+	held    bool            // some block stands in another
+	draft   bool
+}
+
+func newUsage() *usage {
+	return &usage{choices: map[string]map[string]bool{}, lanes: map[string]bool{}, styles: map[string]bool{}}
+}
+
+// add takes in what some blocks use.
+func (u *usage) add(e *Env, blocks []*site.Block) {
+	for _, b := range blocks {
+		u.held, u.draft = u.held || b.Within != "", u.draft || b.Draft
+		if b.Lane != "" {
+			u.lanes[b.Lane] = true
+		}
+		eachUse(b, func(name string, t Target) {
+			if t.State+t.At+t.In+t.When == "" {
+				u.styles[name] = true
+			}
+		})
+		s := e.Library.Section(b.Section)
+		if s == nil {
+			continue
+		}
+		if u.choices[s.Name] == nil {
+			u.choices[s.Name] = map[string]bool{}
+		}
+		for i := range s.Options {
+			if o := &s.Options[i]; o.Type == "choice" {
+				u.choices[s.Name][o.Name+"="+choice(b, o)] = true
+			}
+		}
+	}
+}
+
+// key names a usage: two of the same key have the same sheet.
+func (u *usage) key() string {
+	var b strings.Builder
+	for _, s := range slices.Sorted(maps.Keys(u.choices)) {
+		b.WriteString(s + " " + strings.Join(slices.Sorted(maps.Keys(u.choices[s])), " ") + "\n")
+	}
+	b.WriteString("\n" + strings.Join(slices.Sorted(maps.Keys(u.lanes)), " ") + "\n" + strings.Join(slices.Sorted(maps.Keys(u.styles)), " "))
+	if u.held {
+		b.WriteString("\nheld")
+	}
+	if u.draft {
+		b.WriteString("\ndraft")
+	}
+	return b.String()
+}
+
+// sections lists the sections of a usage, by name.
+func (u *usage) sections(lib *library.Library) []*library.Section {
+	var out []*library.Section
+	for _, name := range slices.Sorted(maps.Keys(u.choices)) {
+		if s := lib.Section(name); s != nil {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// whole is what all pages of the site use, and what stands on every page also when all leave it out.
+func (e *Env) whole() *usage {
+	u := newUsage()
+	u.add(e, e.All(&site.Page{File: e.Site.File}))
+	for _, p := range e.Site.Pages() {
+		u.add(e, e.All(p)) // with the options of defaults
+	}
+	return u
+}
+
+// memo keeps what several pages of a site are made from, by all that it follows from. It is safe for concurrent use.
+type memo struct {
+	mu     sync.Mutex
+	sizes  map[string][2]float64 // of pictures, by file
+	sheets map[sheetKey]keptSheet
+}
+
+type sheetKey struct {
+	site         *site.Site
+	theme, draft *theme.Theme
+	library      *library.Library
+	base, usage  string
+}
+
+type keptSheet struct {
+	sheet    *Sheet
+	problems diag.Problems
+}
+
+func newMemo() *memo {
+	return &memo{sizes: map[string][2]float64{}, sheets: map[sheetKey]keptSheet{}}
+}
+
+// sheetOf gives the stylesheet of some blocks: the part of site.css that they need.
+func (e *Env) sheetOf(blocks []*site.Block) (*Sheet, diag.Problems) {
+	u := newUsage()
+	u.add(e, blocks)
+	if e.memo == nil {
+		return e.sheet(u)
+	}
+	key := sheetKey{e.Site, e.Theme, e.Draft, e.Library, e.Base, u.key()}
+	e.memo.mu.Lock()
+	kept, ok := e.memo.sheets[key]
+	e.memo.mu.Unlock()
+	if !ok {
+		kept.sheet, kept.problems = e.sheet(u)
+		e.memo.mu.Lock()
+		e.memo.sheets[key] = kept
+		e.memo.mu.Unlock()
+	}
+	return kept.sheet, kept.problems
+}
