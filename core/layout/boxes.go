@@ -312,8 +312,7 @@ func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style,
 		delete(e.pseudos, pseudoKey{el, name})
 		return out
 	}
-	e.pseudos[pseudoKey{el, name}] = ps.Version
-	b := &Box{pseudo: name, style: ps, display: ps.Display, built: true, key: pseudoKey{el, name}}
+	b := &Box{pseudo: name, style: ps, version: ps.Version, display: ps.Display, built: true, key: pseudoKey{el, name}}
 	b.setKind()
 	if text := e.contentText(el, name, ps.Content); text != "" {
 		b.kids = []*Box{{kind: textBox, style: ps, text: text, built: true, parent: b, key: pseudoKey{el, name + " text"}}}
@@ -321,6 +320,7 @@ func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style,
 	if b.kind == flexBox || b.kind == gridBox {
 		b.kids = e.arrange(b, b.kids)
 	}
+	e.pseudos[pseudoKey{el, name}] = b
 	return append(out, b)
 }
 

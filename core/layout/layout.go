@@ -128,7 +128,7 @@ type Engine struct {
 	met      map[*css.Inherited]metrics
 	percents int // how often a percentage of a height was looked at
 
-	pseudos   map[pseudoKey]int // version of the style of the generated boxes there are
+	pseudos   map[pseudoKey]*Box // the generated boxes there are
 	counted   map[pseudoKey]*counted
 	recounted bool // since the last width
 	pass      int  // counts layouts
@@ -141,7 +141,7 @@ func New(doc *css.Document, opts Options) *Engine {
 	if opts.Height == 0 {
 		opts.Height = 900
 	}
-	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}, boxes: make([]*Box, len(doc.Elements)), nature: make([]*[3]float64, len(doc.Elements)), met: map[*css.Inherited]metrics{}, pseudos: map[pseudoKey]int{}}
+	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}, boxes: make([]*Box, len(doc.Elements)), nature: make([]*[3]float64, len(doc.Elements)), met: map[*css.Inherited]metrics{}, pseudos: map[pseudoKey]*Box{}}
 	e.styler.Face = func(s *css.Style) css.FaceUnits {
 		faces := e.fonts.Find(WantOf(s))
 		if len(faces) == 0 {

@@ -6,10 +6,14 @@ import "ziegel/core/css"
 // measured text stays wherever its style does. ok is false when boxes would come and go; then all below b are made anew. changed
 // tells that something below may have another size.
 func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Container) (ok, changed bool) {
-	if b.unboxed || e.recounted && len(el.Pseudos()) > 0 || st.Display == css.ListItem && st.ListInside || !e.samePseudos(el, st, stack) {
+	if b.unboxed || e.recounted && len(el.Pseudos()) > 0 || st.Display == css.ListItem && st.ListInside {
 		return false, true
 	}
-	kept := true // the layout of all that is in b
+	ok, changed = e.updatePseudos(el, st, stack)
+	if !ok {
+		return false, true
+	}
+	kept := !changed // the layout of all that is in b
 	for _, k := range el.Kids() {
 		ks := e.styler.Style(k, st, stack)
 		old := e.boxes[k.Index]
@@ -49,16 +53,8 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 		}
 		kept = kept && old.valid
 		if touched {
-			changed, old.sized = true, false
-			for p := old.parent; p != nil; p = p.parent {
-				p.sized = false
-				if old.inlineLevel() && p.para != nil {
-					p.rescale(resized)
-				}
-				if p.el != nil {
-					break
-				}
-			}
+			changed = true
+			old.resize(resized)
 		}
 	}
 	if !kept {
@@ -66,6 +62,20 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 		e.invalidate(b)
 	}
 	return true, changed
+}
+
+// resize notes that a box may have another size, and so may what it stands in. only tells that its text has another size and nothing else.
+func (b *Box) resize(only bool) {
+	b.sized = false
+	for p := b.parent; p != nil; p = p.parent {
+		p.sized = false
+		if b.inlineLevel() && p.para != nil {
+			p.rescale(only)
+		}
+		if p.el != nil {
+			return
+		}
+	}
 }
 
 // keptNature reports whether an img that chooses its file by the width still shows one of the same size, else it gives the new one.
@@ -137,20 +147,33 @@ func (e *Engine) invalidate(b *Box) {
 	}
 }
 
-// samePseudos reports whether the generated boxes of an element can stay as they are.
-func (e *Engine) samePseudos(el *css.Element, st *css.Style, stack []css.Container) bool {
+// updatePseudos gives the generated boxes of an element their styles. ok is false when they cannot stay; changed tells that one may have
+// another size.
+func (e *Engine) updatePseudos(el *css.Element, st *css.Style, stack []css.Container) (ok, changed bool) {
 	for _, name := range el.Pseudos() {
-		switch name {
-		case "before", "after":
-			ps := e.styler.Pseudo(el, name, st, stack)
-			if ps != nil && (!ps.HasContent || ps.Display == css.None) {
-				ps = nil
-			}
-			had, ok := e.pseudos[pseudoKey{el, name}]
-			if ok != (ps != nil) || ok && had != ps.Version {
-				return false
-			}
+		if name != "before" && name != "after" {
+			continue
 		}
+		ps := e.styler.Pseudo(el, name, st, stack)
+		if ps != nil && (!ps.HasContent || ps.Display == css.None) {
+			ps = nil
+		}
+		old := e.pseudos[pseudoKey{el, name}]
+		switch {
+		case ps == nil && old == nil || ps != nil && old != nil && old.style == ps && old.version == ps.Version:
+			continue
+		case ps == nil || old == nil || old.parent == nil:
+			return false, true
+		}
+		s := old.style
+		if old.version != s.Version || s.Display != ps.Display || s.Position != ps.Position || s.Content != ps.Content || old.unboxed { // the old style may be gone
+			return false, true
+		}
+		resized := old.kind == inlineBox && s.Inherited.SameFace(ps.Inherited) && sameEdges(s, ps)
+		e.restyle(old, ps)
+		old.valid = false
+		old.resize(resized)
+		changed = true
 	}
-	return true
+	return true, changed
 }
