@@ -6,11 +6,14 @@ import (
 	"encoding/gob"
 	"encoding/hex"
 	"fmt"
+	"io"
 	"os"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
 	"sync"
+	"sync/atomic"
 
 	"golang.org/x/net/html"
 
@@ -50,6 +53,7 @@ type pieceFinding struct {
 type pieceWidth struct {
 	Seen                          bool
 	H, Top, Bottom, Left          layout.Px
+	Need                          layout.Px // free space above it at which it can be looked at alone
 	LeftOf                        int32 // index in Lefts, -1 for none
 	Ground                        css.Color
 	Opens, Closes, LineUp, LineAt bool
@@ -67,16 +71,16 @@ func runPieces(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems
 	if l.Page == nil || l.Screen != (sweep.Screen{}) || l.Dark || usesViewWidth(l.Doc) || l.Doc.Declares("position", "fixed", "sticky") || l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size") || len(l.Blocks) == 0 || len(dialogs(l)) > 0 {
 		return nil
 	}
-	parts, err := cutUp(l)
-	if err != nil || len(parts) != len(l.Blocks) {
+	cuts, err := cutUp(env, l)
+	if err != nil || len(cuts) != len(l.Blocks) {
 		return nil
 	}
 	pieces := make([]*piece, len(l.Blocks))
 	shared := st.shared(env, l, from, to)
 	for i, b := range l.Blocks {
-		key := st.pieceKey(shared, l, b, parts[i])
+		key := st.pieceKey(shared, env, b.Name, cuts[i])
 		if pieces[i] = st.loadPiece(key); pieces[i] == nil {
-			if pieces[i] = sweepPiece(env, l, b, parts[i], from, to); pieces[i] == nil {
+			if pieces[i] = sweepPiece(env, l, cuts[i], from, to); pieces[i] == nil {
 				return nil
 			}
 			st.savePiece(key, pieces[i])
@@ -88,51 +92,80 @@ func runPieces(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems
 	return join(l, p, problems, pieces, from, to)
 }
 
-// cutUp gives the page's HTML with each of its blocks alone.
-func cutUp(l *sweep.Laid) ([]string, error) {
-	var out []string
-	for _, b := range l.Blocks {
-		doc, err := html.Parse(strings.NewReader(l.Page.HTML))
+// cutUp gives the page with each of its blocks alone: its markup, the rules that can reach it and the pictures that it shows.
+func cutUp(env *compose.Env, l *sweep.Laid) ([]*compose.Page, error) {
+	doc, err := html.Parse(strings.NewReader(l.Page.HTML))
+	if err != nil {
+		return nil, err
+	}
+	var nodes []*html.Node
+	var walk func(n *html.Node)
+	walk = func(n *html.Node) {
+		for _, a := range n.Attr {
+			if a.Key == compose.MarkBlock {
+				nodes = append(nodes, n)
+				return
+			}
+		}
+		for k := n.FirstChild; k != nil; k = k.NextSibling {
+			walk(k)
+		}
+	}
+	walk(doc)
+	if len(nodes) != len(l.Blocks) {
+		return nil, nil
+	}
+	type place struct{ parent, next *html.Node }
+	places := make([]place, len(nodes))
+	for i := len(nodes) - 1; i >= 0; i-- { // from the end on: what comes next is still there
+		places[i] = place{nodes[i].Parent, nodes[i].NextSibling}
+		nodes[i].Parent.RemoveChild(nodes[i])
+	}
+	own := splitRules(l.Page.Own.Text)
+	of := map[string]*site.Block{}
+	within := map[string][]*site.Block{}
+	for _, b := range l.Page.Blocks {
+		of[b.Name] = b
+		top := b
+		for top.Within != "" && of[top.Within] != nil {
+			top = of[top.Within]
+		}
+		within[top.Name] = append(within[top.Name], b)
+	}
+	var out []*compose.Page
+	for i, n := range nodes {
+		places[i].parent.InsertBefore(n, nil)
+		var text strings.Builder
+		err := html.Render(&text, doc)
+		places[i].parent.RemoveChild(n)
 		if err != nil {
 			return nil, err
 		}
-		var drop []*html.Node
-		var walk func(n *html.Node)
-		walk = func(n *html.Node) {
-			for _, a := range n.Attr {
-				if a.Key == compose.MarkBlock {
-					if a.Val != b.Name {
-						drop = append(drop, n)
-					}
-					return
-				}
-			}
-			for k := n.FirstChild; k != nil; k = k.NextSibling {
-				walk(k)
+		page := *l.Page
+		page.HTML = text.String()
+		page.Blocks = within[l.Blocks[i].Name]
+		page.Site = env.SheetFor(page.Blocks)
+		rules := *l.Page.Own
+		rules.Text = own.reaching(page.HTML)
+		page.Own, page.Media = &rules, nil
+		for _, m := range l.Page.Media {
+			if address := compose.URLPath(m); strings.Contains(page.HTML, address) || strings.Contains(rules.Text, address) || strings.Contains(rules.Text, m) {
+				page.Media = append(page.Media, m)
 			}
 		}
-		walk(doc)
-		for _, n := range drop {
-			n.Parent.RemoveChild(n)
-		}
-		var text strings.Builder
-		if err := html.Render(&text, doc); err != nil {
-			return nil, err
-		}
-		out = append(out, text.String())
+		out = append(out, &page)
 	}
 	return out, nil
 }
 
 // sweepPiece sweeps one block. It returns nil when the sweep was stopped.
-func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string, from, to int) *piece {
-	page := *whole.Page
-	page.HTML = text
-	l, err := sweep.FromPage(env, &page)
+func sweepPiece(env *compose.Env, whole *sweep.Laid, page *compose.Page, from, to int) *piece {
+	l, err := sweep.FromPage(env, page)
 	if err != nil || len(l.Blocks) != 1 {
 		return nil
 	}
-	l.Step = whole.Step
+	var apart atomic.Bool // other blocks have a say: the whole page is swept anyway
+	l.Step = func() bool { return (whole.Step == nil || whole.Step()) && !apart.Load() }
 	s := newScene(l)
 	e := l.Blocks[0].Element
 	out := &piece{Alone: true, Widths: make([]pieceWidth, to-from+1)}
@@ -152,7 +185,7 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string
 			}
 		}
 		st, seen := s.stripOf(r, e)
-		alone := s.alone(r, e)
+		need, alone := s.alone(r, e)
 		mu.Lock()
 		defer mu.Unlock()
 		done++
@@ -170,12 +203,14 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string
 				alone = false
 			}
 		}
-		out.Alone = out.Alone && alone
+		if out.Alone = out.Alone && alone; !out.Alone {
+			apart.Store(true)
+		}
 		box := r.Of(e)
 		if box == nil {
 			return
 		}
-		pw := pieceWidth{Seen: seen, H: box.H, LeftOf: -1, Ground: st.ground}
+		pw := pieceWidth{Seen: seen, Need: need, H: box.H, LeftOf: -1, Ground: st.ground}
 		if seen {
 			pw.Top, pw.Bottom, pw.Opens, pw.Closes, pw.LineUp, pw.LineAt = st.top-st.y, st.bottom-st.y, st.opens, st.closes, st.lineUp, st.lineAt
 			if st.leftText != nil {
@@ -190,7 +225,10 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string
 		}
 		out.Widths[w-from] = pw
 	})
-	if done < to-from+1 {
+	switch {
+	case !out.Alone:
+		return &piece{}
+	case done < to-from+1:
 		return nil
 	}
 	out.Stacking = stacks
@@ -214,31 +252,40 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, b *sweep.Block, text string
 // within gives the path of an element from the one around it.
 func within(around, e *css.Element) string { return strings.TrimPrefix(e.Path(), around.Path()) }
 
-// alone reports whether all that is seen of a block stands in its box, and its headings have no say in what is above it.
-func (s *scene) alone(r *layout.Result, e *css.Element) bool {
+// alone reports whether all that is seen of a block stands in its box. need is the free space above it at which that holds, and at which no
+// heading that begins it is adrift.
+func (s *scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool) {
 	box := r.Of(e)
 	if box == nil || box.Above {
-		return false
+		return 0, false
 	}
 	for _, p := range s.sight(r).layers {
 		if inside(p.p.Element, e) && (p.at.Y < box.Y-64 || p.at.Bottom() > box.Bottom()+64) {
-			return false
+			return 0, false
 		}
 	}
 	for i := r.ByIndex[e.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[e.Index]; i++ {
 		p := &r.Boxes[i]
-		if p.Lines > 0 && shown(p) && (p.Text.Y < box.Y-64 || p.Text.Bottom() > box.Bottom()+64) || picture(p.Element) && !p.Empty() && (p.Y < box.Y-64 || p.Bottom() > box.Bottom()+64) {
-			return false
+		if over := box.Y - p.Text.Y; p.Lines > 0 && shown(p) && over > 64 && over <= reachUp {
+			need = max(need, over+clearOf) // a tight line height: nothing is painted there but letters, over what is above
+		} else if p.Lines > 0 && shown(p) && over > reachUp {
+			return 0, false
+		}
+		if p.Lines > 0 && shown(p) && p.Text.Bottom() > box.Bottom()+64 || picture(p.Element) && !p.Empty() && (p.Y < box.Y-64 || p.Bottom() > box.Bottom()+64) {
+			return 0, false
 		}
 		if s.kind[p.Element.Index] != headingKind || !shown(p) || p.Above || p.Element.Parent == nil {
 			continue
 		}
-		if below := s.nextText(r, p); below != nil && s.lastAbove(r, i) == nil && (below.Text.Y-p.Text.Bottom()).Float() > (p.Text.Y-box.Y).Float()+4 {
-			return false // what stands above the block decides
+		if below := s.nextText(r, p); below != nil && s.lastAbove(r, i) == nil {
+			need = max(need, below.Text.Y-p.Text.Bottom()-(p.Text.Y-box.Y)-4*64)
 		}
 	}
-	return true
+	return need, true
 }
+
+// How far text may reach out of the top of its block that is still looked at alone, and how far from it the words above have to end.
+const reachUp, clearOf = layout.Px(8 * 64), layout.Px(16 * 64)
 
 // join puts the pieces of a page together. It returns nil when the page does not stand as they say.
 func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, from, to int) *Report {
@@ -278,6 +325,11 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 		return list, y
 	}
 	for w := from; w <= to; w++ {
+		for i := 1; i < len(pieces); i++ {
+			if above := &pieces[i-1].Widths[w-from]; pieces[i].Widths[w-from].Need > 0 && (!above.Seen || above.H-above.Bottom < pieces[i].Widths[w-from].Need) {
+				return nil // what stands above the block decides
+			}
+		}
 		list, bottom := strips(w)
 		row := []layout.Px{max(bottom, 900*64)}
 		for _, pc := range pieces {
@@ -368,57 +420,93 @@ func (s Store) shared(env *compose.Env, l *sweep.Laid, from, to int) []byte {
 		}
 		fmt.Fprintln(h, t.Rule, t.At, limit)
 	}
-	for _, m := range l.Page.Media {
-		data, err := env.MediaFile(m)
-		fmt.Fprintln(h, m, err == nil, len(data))
-		_, _ = h.Write(data)
+	if len(l.Page.Tuned) > 0 {
+		fmt.Fprintln(h, l.Name)
 	}
 	return h.Sum(nil)
 }
 
-// pieceKey names one block by its HTML and the rules that can reach it.
-func (s Store) pieceKey(shared []byte, l *sweep.Laid, b *sweep.Block, text string) string {
+// pieceKey names one block by its markup, the rules that can reach it and the pictures that it shows. Blocks of several pages that look the
+// same have the same key: neither the page's name nor where its links lead changes what a sweep finds.
+func (s Store) pieceKey(shared []byte, env *compose.Env, block string, page *compose.Page) string {
 	h := sha256.New()
 	_, _ = h.Write(shared)
-	_, body, _ := strings.Cut(text, "<body>")
-	classes := map[string]bool{}
-	for _, m := range classAttr.FindAllStringSubmatch(text, -1) {
-		for _, c := range strings.Fields(m[1]) {
-			classes[c] = true
-		}
+	_, body, _ := strings.Cut(page.HTML, "<body>")
+	sheets := page.Site.Text + "\x00" + page.Own.Text
+	if !strings.Contains(sheets, "[href") {
+		body = farLink.ReplaceAllString(body, ` href="far"`)
 	}
-	fmt.Fprintln(h, l.Name, b.Name, body)
-	_, _ = h.Write([]byte(reaching(l.Page.Site.Text, classes)))
-	_, _ = h.Write([]byte(reaching(l.Page.Own.Text, classes)))
+	anyPage := strings.NewReplacer(" "+page.Name+"-", " page-", `"`+page.Name+"-", `"page-`, "."+page.Name+"-", ".page-", `"../`, `"`, "(../", "(", " ../", " ")
+	fmt.Fprintln(h, block, anyPage.Replace(body))
+	_, _ = io.WriteString(h, anyPage.Replace(sheets))
+	for _, m := range page.Media {
+		data, err := env.MediaFile(m)
+		fmt.Fprintln(h, m, err == nil, len(data))
+		_, _ = h.Write(data)
+	}
 	return "block-" + hex.EncodeToString(h.Sum(nil)[:16])
 }
 
 var (
-	classAttr = regexp.MustCompile(`class="([^"]*)"`)
+	farLink   = regexp.MustCompile(` href="[^"#][^"]*"`)
 	ruleForm  = regexp.MustCompile(`[^{};]*\{[^{}]*\}`)
 	emptyForm = regexp.MustCompile(`@[^{};]*\{\s*\}\s*`)
 	classForm = regexp.MustCompile(`\.(-?[_a-zA-Z][-_a-zA-Z0-9]*)`)
+	classAttr = regexp.MustCompile(`class="([^"]*)"`)
 )
 
-// reaching drops the rules of a stylesheet that name a class which nothing has: they cannot match. Rules with functions in their
-// selectors stay.
-func reaching(sheet string, classes map[string]bool) string {
-	left := ruleForm.ReplaceAllStringFunc(sheet, func(rule string) string {
-		selector, _, _ := strings.Cut(rule, "{")
-		if strings.ContainsAny(selector, "(@") {
-			return rule
+// splitSheet is a stylesheet cut into rules without others in them, and what stands between these.
+type splitSheet []splitRule
+
+type splitRule struct {
+	text string
+	asks [][]string // classes of each alternative selector; nil for what always stays
+}
+
+func splitRules(sheet string) splitSheet {
+	var out splitSheet
+	at := 0
+	for _, m := range ruleForm.FindAllStringIndex(sheet, -1) {
+		if m[0] > at {
+			out = append(out, splitRule{text: sheet[at:m[0]]})
 		}
-		for _, alternative := range strings.Split(selector, ",") {
-			all := true
-			for _, m := range classForm.FindAllStringSubmatch(alternative, -1) {
-				all = all && classes[m[1]]
-			}
-			if all {
-				return rule
+		at = m[1]
+		rule := splitRule{text: sheet[m[0]:m[1]]}
+		selector, _, _ := strings.Cut(rule.text, "{")
+		if !strings.ContainsAny(selector, "(@") {
+			for _, alternative := range strings.Split(selector, ",") {
+				classes := []string{}
+				for _, c := range classForm.FindAllStringSubmatch(alternative, -1) {
+					classes = append(classes, c[1])
+				}
+				rule.asks = append(rule.asks, classes)
 			}
 		}
-		return ""
-	})
+		out = append(out, rule)
+	}
+	return append(out, splitRule{text: sheet[at:]})
+}
+
+// reaching gives the sheet without the rules that name a class which nothing in some markup has: they cannot match. Rules with functions in
+// their selectors stay.
+func (s splitSheet) reaching(markup string) string {
+	has := map[string]bool{}
+	for _, m := range classAttr.FindAllStringSubmatch(markup, -1) {
+		for _, c := range strings.Fields(m[1]) {
+			has[c] = true
+		}
+	}
+	var b strings.Builder
+	for _, r := range s {
+		stays := r.asks == nil
+		for _, classes := range r.asks {
+			stays = stays || !slices.ContainsFunc(classes, func(c string) bool { return !has[c] })
+		}
+		if stays {
+			b.WriteString(r.text)
+		}
+	}
+	left := b.String()
 	for { // layers and conditions with nothing left in them
 		less := emptyForm.ReplaceAllString(left, "")
 		if less == left {

@@ -113,6 +113,12 @@ func newMemo() *memo {
 	return &memo{sizes: map[string][2]float64{}, sheets: map[sheetKey]keptSheet{}}
 }
 
+// SheetFor gives the rules of site.css that some blocks need.
+func (e *Env) SheetFor(blocks []*site.Block) *Sheet {
+	sheet, _ := e.sheetOf(blocks)
+	return sheet
+}
+
 // sheetOf gives the stylesheet of some blocks: the part of site.css that they need.
 func (e *Env) sheetOf(blocks []*site.Block) (*Sheet, diag.Problems) {
 	u := newUsage()
