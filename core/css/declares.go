@@ -43,6 +43,44 @@ func (d *Document) DeclaresEver(names ...string) bool {
 	return false
 }
 
+// Counting tells of each element, by its index, whether it or one in it may count or show what was counted: lists, generated content and
+// whatever some rule gives a counter.
+func (d *Document) Counting() []bool {
+	out := make([]bool, len(d.Elements))
+	for _, e := range d.Elements {
+		if !e.counts() {
+			continue
+		}
+		for ; e != nil && !out[e.Index]; e = e.Parent {
+			out[e.Index] = true
+		}
+	}
+	return out
+}
+
+func (e *Element) counts() bool {
+	switch e.Tag {
+	case "ol", "ul", "menu", "dir", "li", "summary":
+		return true
+	}
+	if len(e.pseudos) > 0 {
+		return true
+	}
+	for _, m := range e.matched {
+		for _, decl := range m.rule.decls {
+			switch decl.name {
+			case "counter-reset", "counter-increment", "counter-set":
+				return true
+			case "display":
+				if mentions(decl.value, "list-item", "var(") {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
 func (d *Document) anyDeclared(is func(*declaration) bool) bool {
 	for _, e := range d.Elements {
 		for _, m := range e.matched {

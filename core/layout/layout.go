@@ -130,8 +130,9 @@ type Engine struct {
 
 	pseudos   map[pseudoKey]*Box // the generated boxes there are
 	counted   map[pseudoKey]*counted
-	recounted bool // since the last width
-	pass      int  // counts layouts
+	recounted bool   // since the last width
+	counting  []bool // elements that may count, by index; nil until asked
+	pass      int    // counts layouts
 	scratch   scratch
 	spare     *Result
 }

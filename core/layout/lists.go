@@ -165,6 +165,9 @@ func (e *Engine) count() bool {
 	if !e.doc.Counts {
 		return false
 	}
+	if e.counting == nil {
+		e.counting = e.doc.Counting()
+	}
 	w := &counter{e: e, values: map[string][]scoped{}, out: map[pseudoKey]*counted{}}
 	w.element(e.doc.Root, e.styler.Root(), 0)
 	changed := e.counted == nil || len(e.counted) != len(w.out)
@@ -217,7 +220,9 @@ func (w *counter) element(el *css.Element, parent *css.Style, level int) {
 	}
 	w.pseudo(el, "before", st, stack, level+1)
 	for _, k := range el.Kids() {
-		w.element(k, st, level+1)
+		if w.e.counting[k.Index] { // what is in the others is not asked for its style before its turn
+			w.element(k, st, level+1)
+		}
 	}
 	w.pseudo(el, "after", st, stack, level+1)
 	w.leave(level + 1)

@@ -50,12 +50,16 @@ type app struct {
 	serving atomic.Bool // a server ends by itself when interrupted
 }
 
+// softMemory is from where on memory is collected as it is needed, bytes.
+const softMemory = 240 << 20
+
 // errFindings ends a command that has told its findings.
 var errFindings = errors.New("findings")
 
 // Run runs the program and returns its exit code: 0 fine, 1 findings of severity error, 2 the request or a file is wrong.
 func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	debug.SetGCPercent(800) // runs are short: a larger heap costs less than collecting it often
+	debug.SetMemoryLimit(softMemory)
 	a := &app{stdin: stdin, out: stdout, err: stderr, args: args}
 	stop := make(chan os.Signal, 1)
 	signal.Notify(stop, os.Interrupt)
