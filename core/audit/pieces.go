@@ -67,8 +67,50 @@ func RunKept(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems d
 	return Run(l, p, problems, from, to)
 }
 
+// oneByOne reports a page whose blocks can be looked at one by one.
+func oneByOne(l *sweep.Laid) bool {
+	return l.Page != nil && l.Screen == (sweep.Screen{}) && !l.Dark && !usesViewWidth(l.Doc) && !l.Doc.Declares("position", "fixed", "sticky") && !l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size") && len(l.Blocks) > 0 && len(dialogs(l)) == 0
+}
+
+// StackKept tells how the blocks of a page stack, as a sweep of it does, block by block, taking those that have not changed from the store.
+func StackKept(st Store, env *compose.Env, l *sweep.Laid, from, to int) []sweep.Stacking {
+	if out := stackPieces(st, env, l, from, to); out != nil {
+		return out
+	}
+	return l.Map(from, to, nil)
+}
+
+func stackPieces(st Store, env *compose.Env, l *sweep.Laid, from, to int) []sweep.Stacking {
+	if !oneByOne(l) {
+		return nil
+	}
+	cuts, err := cutUp(env, l)
+	if err != nil || len(cuts) != len(l.Blocks) {
+		return nil
+	}
+	var out []sweep.Stacking
+	shared := st.shared(env, l, from, to)
+	for i, b := range l.Blocks {
+		key := st.pieceKey(shared, env, b.Name, cuts[i])
+		pc := st.loadPiece(key)
+		if pc == nil || !pc.Alone {
+			pc = st.loadPiece("stack-" + key)
+		}
+		if pc == nil {
+			one, err := sweep.FromPage(env, cuts[i])
+			if err != nil {
+				return nil
+			}
+			pc = &piece{Stacking: one.Map(from, to, nil)}
+			st.savePiece("stack-"+key, pc)
+		}
+		out = append(out, pc.Stacking...)
+	}
+	return out
+}
+
 func runPieces(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
-	if l.Page == nil || l.Screen != (sweep.Screen{}) || l.Dark || usesViewWidth(l.Doc) || l.Doc.Declares("position", "fixed", "sticky") || l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size") || len(l.Blocks) == 0 || len(dialogs(l)) > 0 {
+	if !oneByOne(l) {
 		return nil
 	}
 	cuts, err := cutUp(env, l)
@@ -525,6 +567,7 @@ func (s Store) loadPiece(key string) *piece {
 	if gob.NewDecoder(bytes.NewReader(data)).Decode(p) != nil {
 		return nil
 	}
+	s.used(s.pieceFile(key))
 	return p
 }
 

@@ -14,7 +14,6 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
-	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -26,8 +25,8 @@ type Store struct {
 	Version string // of the program: another one may find other things
 }
 
-// mostKept is how many reports and pieces of them a store keeps.
-const mostKept = 400
+// MostKept is how much a store keeps after Trim, bytes: what a thousand pages need.
+const MostKept = 512 << 20
 
 // Key names what a report of a composed page follows from: its HTML and styles, the fonts and pictures that it shows, the page's own file
 // and the span of widths.
@@ -66,9 +65,14 @@ func (s Store) Load(key string) *Report {
 	if json.Unmarshal(data, r) != nil || r.Page == "" {
 		return nil
 	}
-	now := time.Now()
-	_ = os.Chtimes(s.file(key), now, now)
+	s.used(s.file(key))
 	return r
+}
+
+// used notes that a file was asked for.
+func (s Store) used(file string) {
+	now := time.Now()
+	_ = os.Chtimes(file, now, now)
 }
 
 // Save keeps a report.
@@ -91,28 +95,37 @@ func (s Store) write(file string, data []byte) {
 	if _, err := os.Stat(ignore); err != nil {
 		_ = site.WriteFile(ignore, []byte("*\n"))
 	}
-	s.trim()
 }
 
 func (s Store) file(key string) string { return filepath.Join(s.Dir, key+".json") }
 
-// trim removes the reports that were not asked for longest.
-func (s Store) trim() {
+// Trim removes the reports and pieces that were not asked for longest, until no more than so many bytes are left.
+func (s Store) Trim(most int64) {
 	list, err := os.ReadDir(s.Dir)
-	if err != nil || len(list) <= mostKept {
+	if err != nil {
 		return
 	}
-	age := map[string]time.Time{}
-	var names []string
+	type kept struct {
+		name string
+		size int64
+		used time.Time
+	}
+	var files []kept
+	all := int64(0)
 	for _, e := range list {
 		if info, err := e.Info(); err == nil && (strings.HasSuffix(e.Name(), ".json") || strings.HasSuffix(e.Name(), ".piece")) {
-			age[e.Name()] = info.ModTime()
-			names = append(names, e.Name())
+			files = append(files, kept{e.Name(), info.Size(), info.ModTime()})
+			all += info.Size()
 		}
 	}
-	sort.Slice(names, func(i, j int) bool { return age[names[i]].Before(age[names[j]]) })
-	for _, n := range names[:max(0, len(names)-mostKept)] {
-		_ = os.Remove(filepath.Join(s.Dir, n))
+	sort.Slice(files, func(i, j int) bool { return files[i].used.Before(files[j].used) })
+	for _, f := range files {
+		if all <= most {
+			return
+		}
+		if os.Remove(filepath.Join(s.Dir, f.name)) == nil {
+			all -= f.size
+		}
 	}
 }
 
@@ -160,9 +173,9 @@ func (s Seen) Changed(env *compose.Env, p *site.Page) []string {
 	return out
 }
 
-// blockHash names what a block looks like: its HTML and all styles that reach it.
+// blockHash names what a block looks like: its HTML and all styles that reach it. What is measured follows from these.
 func blockHash(env *compose.Env, p *site.Page, b *site.Block) string {
-	page, _ := settle.Page(env, p, compose.Options{Only: []string{b.Name}})
+	page, _ := compose.Compose(env, p, compose.Options{Only: []string{b.Name}, Marks: true})
 	h := sha256.New()
 	for _, text := range []string{page.HTML, page.Site.Text, page.Own.Text} {
 		_, _ = io.WriteString(h, text+"\x00")

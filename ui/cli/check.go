@@ -218,6 +218,7 @@ func pagesOf(e *compose.Env) ([]*subject, error) {
 func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 	var reports []*audit.Report
 	var used []bool
+	swept := false
 	w := a.working("looking at every width", len(list)*(to-from+1))
 	defer w.end()
 	for _, s := range list {
@@ -229,6 +230,7 @@ func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 		if r == nil {
 			r = a.run(s, from, to)
 			a.keep(s, r, from, to)
+			swept = true
 		}
 		if s.env != nil {
 			if err := audit.CheckAccepted(s.env.Site).Err(); err != nil {
@@ -240,6 +242,9 @@ func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 			r.Accept(s.env.Site.Accepted, used)
 		}
 		reports = append(reports, r)
+	}
+	if list[0].env != nil && swept {
+		store(list[0]).Trim(audit.MostKept)
 	}
 	if e := list[0].env; e != nil && len(reports) == len(e.Site.PageNames()) && !w.stopped.Load() && !list[0].past {
 		reports = append(reports, audit.Unwritten(e, reports)...)

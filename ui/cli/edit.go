@@ -490,7 +490,13 @@ func inspect(e *compose.Env, page string, blocks []string) *audit.Report {
 	if err != nil {
 		return nil
 	}
-	r := audit.Run(s.laid, nil, s.problems, sweep.DefaultFrom, sweep.DefaultTo)
+	st := store(s)
+	key := "part-" + st.Key(e, s.laid, p, s.problems, sweep.DefaultFrom, sweep.DefaultTo) // it has no findings about the page
+	r := st.Load(key)
+	if r == nil {
+		r = audit.RunKept(st, e, s.laid, nil, s.problems, sweep.DefaultFrom, sweep.DefaultTo)
+		st.Save(key, r)
+	}
 	r.Findings = slices.DeleteFunc(r.Findings, func(f audit.Finding) bool { return audit.OfWholePage(f.Rule) }) // only some blocks are here
 	r.Accept(e.Site.Accepted, make([]bool, len(e.Site.Accepted)))
 	return r

@@ -8,7 +8,6 @@ import (
 	"github.com/spf13/cobra"
 
 	"ziegel/core/compose"
-	"ziegel/core/settle"
 	"ziegel/core/site"
 )
 
@@ -87,7 +86,7 @@ type shownPage struct {
 }
 
 func shown(e *compose.Env, p *site.Page) shownPage {
-	page, _ := settle.Page(e, p, compose.Options{})
+	page, _ := compose.Compose(e, p, compose.Options{Marks: true})
 	out := shownPage{Page: p.Name, Title: p.Title, Blocks: []shownBlock{}}
 	fields := map[string][]compose.FieldUse{}
 	for _, u := range page.Fields {

@@ -6,6 +6,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/audit"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
@@ -75,7 +76,7 @@ func (a *app) stackCmd() *cobra.Command {
 				}
 				return a.writeJSON(report1(reports[0]))
 			}
-			blocks := s.laid.Map(from, to, nil)
+			blocks := stackOf(s, only != "", from, to)
 			ranges := site.DefaultRanges
 			if s.env != nil {
 				ranges = s.env.Site.Ranges
@@ -98,6 +99,14 @@ func (a *app) stackCmd() *cobra.Command {
 	cmd.Flags().IntVar(&at, "at", 0, "draw the boxes at this width, CSS px")
 	spanFlags(cmd, &from, &to)
 	return a.jsonFlag(cmd)
+}
+
+// stackOf sweeps a page, block by block where it can.
+func stackOf(s *subject, one bool, from, to int) []sweep.Stacking {
+	if s.env == nil || one {
+		return s.laid.Map(from, to, nil)
+	}
+	return audit.StackKept(store(s), s.env, s.laid, from, to)
 }
 
 // keepBlock drops all blocks but one.
