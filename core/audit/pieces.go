@@ -54,7 +54,7 @@ type pieceWidth struct {
 	Seen                          bool
 	H, Top, Bottom, Left          layout.Px
 	Need                          layout.Px // free space above it at which it can be looked at alone
-	LeftOf                        int32 // index in Lefts, -1 for none
+	LeftOf                        int32     // index in Lefts, -1 for none
 	Ground                        css.Color
 	Opens, Closes, LineUp, LineAt bool
 }

@@ -83,7 +83,8 @@ func TestAPlaceIsInTheFolder(t *testing.T) {
 func TestAChangeLeavesLinksAndWritesNothingOutside(t *testing.T) {
 	dir := house(t)
 	change := func(name, before string) error {
-		return writeAll(dir, []FileChange{{Path: "pages/home.yaml", Before: "title: Larkspan", After: "title: Kites"}, {Path: name, Before: before, After: "changed"}})
+		files := []FileChange{{Path: "pages/home.yaml", Before: "title: Larkspan", After: "title: Kites"}, {Path: name, Before: before, After: "changed"}}
+		return (&step{Entry: Change{ID: 1}, Files: files}).run(dir)
 	}
 	require.ErrorIs(t, change("out.txt", "not ours"), errOutside)
 	page, _ := os.ReadFile(filepath.Join(dir, "pages/home.yaml"))

@@ -10,6 +10,7 @@ import (
 	"os"
 	"path"
 	"path/filepath"
+	"slices"
 	"sort"
 	"strings"
 	"time"
@@ -17,24 +18,32 @@ import (
 	"github.com/rogpeppe/go-internal/lockedfile"
 )
 
-// Lock makes this process the only one that edits the site, waiting for others. Call the returned function to let go.
-func Lock(dir string) (func(), error) {
+// Lock makes this process the only one that edits the site, waiting for others. Call the returned function to let go. What a process that was
+// killed has left is put right first; told says so in one line, and is empty when there was nothing.
+func Lock(dir string) (unlock func(), told string, err error) {
 	hidden := filepath.Join(dir, ".ziegel")
 	if err := os.MkdirAll(hidden, 0o777); err != nil {
-		return nil, fmt.Errorf("the site's folder cannot be written: %w", cause(err))
+		return nil, "", fmt.Errorf("the site's folder cannot be written: %w", cause(err))
 	}
-	unlock, err := lockedfile.MutexAt(filepath.Join(hidden, "lock")).Lock()
+	unlock, err = lockedfile.MutexAt(filepath.Join(hidden, "lock")).Lock()
 	if err != nil {
-		return nil, fmt.Errorf("the site's folder cannot be written: %w", cause(err))
+		return nil, "", fmt.Errorf("the site's folder cannot be written: %w", cause(err))
 	}
-	for _, sub := range []string{".", "pages", ".ziegel/history", "built"} { // what a killed process left half written
-		left, _ := filepath.Glob(filepath.Join(dir, filepath.FromSlash(sub), ".ziegel-*"))
+	for _, sub := range []string{".", "pages", ".ziegel", ".ziegel/history"} { // what a killed process left half written
+		left, _ := filepath.Glob(filepath.Join(dir, filepath.FromSlash(sub), tempForm))
 		for _, n := range left {
 			_ = os.Remove(n)
 		}
 	}
-	return unlock, nil
+	if told, err = recoverStep(dir); err != nil {
+		unlock()
+		return nil, "", err
+	}
+	return unlock, told, nil
 }
+
+// tempForm is the form of names of files that are being written.
+const tempForm = ".ziegel-*"
 
 // FileChange is the content of one file before and after an edit. Missing files have Exists false.
 type FileChange struct {
@@ -45,15 +54,19 @@ type FileChange struct {
 	Gone   bool   `json:"gone,omitempty"`
 }
 
-// Unchanged reports an error when a file that is to be changed is no longer what it was when the change was worked out.
+// ErrChanged says that a file is no longer what it was when a change of it was worked out.
+var ErrChanged = errors.New("has changed meanwhile; nothing was written")
+
+// Unchanged reports ErrChanged when a file that is to be changed is no longer what it was when the change was worked out.
 func Unchanged(dir string, changes []FileChange) error {
 	for _, c := range changes {
 		data, err := ReadIn(dir, c.Path)
-		if err != nil && !c.New {
+		missing := errors.Is(err, fs.ErrNotExist)
+		if err != nil && !missing {
 			return fmt.Errorf("read %s: %w", c.Path, cause(err))
 		}
-		if string(data) != c.Before {
-			return fmt.Errorf("%s has changed meanwhile; nothing was written", c.Path)
+		if c.New != missing || string(data) != c.Before {
+			return fmt.Errorf("%s %w", c.Path, ErrChanged)
 		}
 	}
 	return nil
@@ -97,8 +110,7 @@ func History(dir string) []Change {
 }
 
 // Commit journals a change and writes its files. Call it under Lock. Files whose content does not change are left out; with none left
-// nothing happens. The journal entry comes first, so that a killed process leaves either the old files and an entry that undo
-// ignores, or the new files and a way back.
+// nothing happens. It refuses with ErrChanged when a file is no longer what it was when the change was worked out.
 func Commit(dir, label string, now time.Time, files []FileChange) error {
 	var real []FileChange
 	for _, f := range files {
@@ -109,25 +121,143 @@ func Commit(dir, label string, now time.Time, files []FileChange) error {
 	if len(real) == 0 {
 		return nil
 	}
-	list := History(dir)
-	id := 1
-	for _, c := range list {
-		id = max(id, c.ID+1)
-		if c.Undone { // a new edit ends what could be done again
-			_ = os.Remove(entryPath(dir, c.ID))
-		}
-	}
-	if err := writeEntry(dir, Change{ID: id, Label: label, Time: now.UTC(), Files: real}); err != nil {
-		return fmt.Errorf("write .ziegel/history: %w; nothing was changed", cause(err))
-	}
-	for i := 0; i < len(list)-keepHistory; i++ {
-		_ = os.Remove(entryPath(dir, list[i].ID))
-	}
-	if err := writeAll(dir, real); err != nil {
-		_ = os.Remove(entryPath(dir, id))
+	if err := Unchanged(dir, real); err != nil {
 		return err
 	}
-	return nil
+	list := History(dir)
+	st := step{Entry: Change{ID: 1, Label: label, Time: now.UTC(), Files: real}, Files: real}
+	for _, c := range list {
+		st.Entry.ID = max(st.Entry.ID, c.ID+1)
+		if c.Undone { // a new edit ends what could be done again
+			st.Drop = append(st.Drop, c.ID)
+		}
+	}
+	for i := 0; i < len(list)-keepHistory; i++ {
+		st.Drop = append(st.Drop, list[i].ID)
+	}
+	return st.run(dir)
+}
+
+// step is one change of several files and of the journal, that is made as a whole or not at all: what it will do is written down first.
+type step struct {
+	Entry Change       `json:"entry"` // as the journal has it afterwards
+	Files []FileChange `json:"files"` // what is written
+	Drop  []int        `json:"drop,omitempty"`
+	Back  bool         `json:"back,omitempty"`
+}
+
+func stepPath(dir string) string { return filepath.Join(dir, ".ziegel", "step.json") }
+
+func (st *step) run(dir string) error {
+	data, err := json.Marshal(st)
+	if err == nil {
+		err = WriteFile(stepPath(dir), data)
+	}
+	if err != nil {
+		return fmt.Errorf("write .ziegel/step.json: %w; nothing was changed", cause(err))
+	}
+	written, err := writeAll(dir, st.Files)
+	if err == nil {
+		if err = st.note(dir); err == nil {
+			return nil
+		}
+		err = fmt.Errorf("write .ziegel/history: %w; nothing was changed", cause(err))
+	}
+	if restore(dir, st.Files[:written]) == nil {
+		_ = os.Remove(entryPath(dir, st.Entry.ID))
+		_ = os.Remove(stepPath(dir))
+	}
+	return err
+}
+
+// note brings the journal up to date and ends the step.
+func (st *step) note(dir string) error {
+	if err := writeEntry(dir, st.Entry); err != nil {
+		return err
+	}
+	for _, id := range st.Drop {
+		_ = os.Remove(entryPath(dir, id))
+	}
+	return os.Remove(stepPath(dir))
+}
+
+// Interrupted reports a step that a process was killed in. The next Lock puts it right.
+func Interrupted(dir string) bool {
+	_, err := os.Lstat(stepPath(dir))
+	return err == nil
+}
+
+// recoverStep ends a step that a process was killed in. With none of its files written it has not begun; else those that are left are written
+// too. A file that is neither what it was nor what it should become was changed by hand since, and stays.
+func recoverStep(dir string) (string, error) {
+	data, err := ReadIn(dir, ".ziegel/step.json")
+	if errors.Is(err, fs.ErrNotExist) {
+		return "", nil
+	}
+	var st step
+	if err == nil {
+		err = json.Unmarshal(data, &st)
+	}
+	if err != nil || st.Entry.ID == 0 { // it is written whole or not at all: this is not one of ours
+		return "", os.Remove(stepPath(dir))
+	}
+	begun := false
+	var left []FileChange
+	var hands []string
+	for _, f := range st.Files {
+		switch state := f.state(dir); {
+		case state == isAfter && !f.same():
+			begun = true
+		case state == isBefore:
+			left = append(left, f)
+		case state == isOther:
+			hands = append(hands, f.Path)
+		}
+	}
+	if !begun {
+		if err := os.Remove(stepPath(dir)); err != nil {
+			return "", fmt.Errorf("end the step that was interrupted: %w", cause(err))
+		}
+		return fmt.Sprintf("%q was interrupted before it changed anything", st.Entry.Label), nil
+	}
+	if _, err := writeAll(dir, left); err != nil {
+		return "", fmt.Errorf("end the step that was interrupted: %w", err)
+	}
+	if err := st.note(dir); err != nil {
+		return "", fmt.Errorf("end the step that was interrupted: %w", cause(err))
+	}
+	text := fmt.Sprintf("%q was interrupted; it is done now", st.Entry.Label)
+	if st.Entry.Undone {
+		text = fmt.Sprintf("taking back %q was interrupted; it is done now", st.Entry.Label)
+	}
+	if len(hands) > 0 {
+		text += ", but " + strings.Join(hands, ", ") + " was changed by hand meanwhile and stays"
+	}
+	return text, nil
+}
+
+// fileState tells where a file stands in a change.
+type fileState int
+
+const (
+	isBefore fileState = iota
+	isAfter
+	isOther
+)
+
+// same reports a change after which nothing is different.
+func (f *FileChange) same() bool { return !f.New && !f.Gone && f.Before == f.After }
+
+func (f *FileChange) state(dir string) fileState {
+	data, err := ReadIn(dir, f.Path)
+	missing := errors.Is(err, fs.ErrNotExist)
+	switch {
+	case f.Gone && missing, err == nil && !f.Gone && string(data) == f.After:
+		return isAfter
+	case f.New && missing, err == nil && !f.New && string(data) == f.Before:
+		return isBefore
+	}
+	return isOther
 }
 
 func entryPath(dir string, id int) string {
@@ -142,8 +272,8 @@ func writeEntry(dir string, c Change) error {
 	return WriteFile(entryPath(dir, c.ID), data)
 }
 
-// writeAll writes files; when one fails, those written before get their old content back.
-func writeAll(dir string, files []FileChange) error {
+// writeAll writes files, one after the other, and says how many it has written before one failed.
+func writeAll(dir string, files []FileChange) (int, error) {
 	for i, f := range files {
 		name, err := Place(dir, f.Path)
 		switch {
@@ -154,18 +284,7 @@ func writeAll(dir string, files []FileChange) error {
 			err = WriteFile(name, []byte(f.After))
 		}
 		if err != nil {
-			for _, done := range files[:i] {
-				p, err := Place(dir, done.Path)
-				if err != nil {
-					continue
-				}
-				if done.New {
-					_ = os.Remove(p)
-				} else {
-					_ = WriteFile(p, []byte(done.Before))
-				}
-			}
-			return fmt.Errorf("write %s: %w; nothing was changed", f.Path, cause(err))
+			return i, fmt.Errorf("write %s: %w; nothing was changed", f.Path, cause(err))
 		}
 	}
 	for _, f := range files {
@@ -173,7 +292,28 @@ func writeAll(dir string, files []FileChange) error {
 			removeEmpty(dir, f.Path)
 		}
 	}
-	return nil
+	return len(files), nil
+}
+
+// restore gives files their old content back.
+func restore(dir string, files []FileChange) error {
+	var first error
+	for _, f := range files {
+		p, err := Place(dir, f.Path)
+		switch {
+		case err != nil:
+		case f.New:
+			if err = os.Remove(p); err == nil {
+				removeEmpty(dir, f.Path)
+			}
+		default:
+			err = WriteFile(p, []byte(f.Before))
+		}
+		if first == nil {
+			first = err
+		}
+	}
+	return first
 }
 
 // removeEmpty takes away the folders that a file stood in and that hold nothing any more. Those right in the site stay: pages, sections.
@@ -226,31 +366,35 @@ func WriteFile(path string, data []byte) error {
 // ErrNothing says that there is no edit to take back, or to do again.
 var ErrNothing = errors.New("nothing to take back")
 
-// Undo takes the newest edit back. It refuses when hands have changed the place since. Call it under Lock.
-func Undo(dir string) (Change, error) {
+// Undo takes the newest edit back. It refuses when hands have changed the place since; with skip, that edit stays as it is and is left out
+// from now on. Files that the edit has made and hands have changed stay; kept names them. Call it under Lock.
+func Undo(dir string, skip bool) (c Change, kept []string, err error) {
 	list := History(dir)
 	for i := len(list) - 1; i >= 0; i-- {
 		c := list[i]
 		if c.Undone {
 			continue
 		}
-		if untouched(dir, c) { // killed before its files were written
+		if untouched(dir, c) { // killed before its files were written, by a program that wrote no step
 			_ = os.Remove(entryPath(dir, c.ID))
 			continue
 		}
-		err := swap(dir, c, true)
-		c.Undone = err == nil
-		return c, err
+		if skip {
+			_ = os.Remove(entryPath(dir, c.ID))
+			skip = false
+			continue
+		}
+		kept, err := swap(dir, &c, true)
+		return c, kept, err
 	}
-	return Change{}, ErrNothing
+	return Change{}, nil, ErrNothing
 }
 
 // Redo does the edit again that was taken back last.
 func Redo(dir string) (Change, error) {
 	for _, c := range History(dir) {
 		if c.Undone {
-			err := swap(dir, c, false)
-			c.Undone = err != nil
+			_, err := swap(dir, &c, false)
 			return c, err
 		}
 	}
@@ -260,51 +404,50 @@ func Redo(dir string) (Change, error) {
 // untouched reports an entry whose files all still have their old content.
 func untouched(dir string, c Change) bool {
 	for _, f := range c.Files {
-		data, err := ReadIn(dir, f.Path)
-		if f.New && errors.Is(err, fs.ErrNotExist) {
-			continue
-		}
-		if err != nil || string(data) != f.Before || f.New {
+		if f.same() || f.state(dir) != isBefore {
 			return false
 		}
 	}
 	return true
 }
 
-func swap(dir string, c Change, back bool) error {
-	var out []FileChange
+// swap makes the files of a change what they were before it, or after it.
+func swap(dir string, c *Change, back bool) (kept []string, err error) {
+	st := step{Back: back}
 	for _, f := range c.Files {
 		from, to, appears, goes := f.After, f.Before, f.Gone, f.New
 		if !back {
 			from, to, appears, goes = f.Before, f.After, f.New, f.Gone
 		}
 		data, err := ReadIn(dir, f.Path)
+		now, missing := string(data), errors.Is(err, fs.ErrNotExist)
 		switch {
-		case appears && errors.Is(err, fs.ErrNotExist):
-			out = append(out, FileChange{Path: f.Path, After: to, New: true})
-			continue
+		case appears && missing:
+			st.Files = append(st.Files, FileChange{Path: f.Path, After: to, New: true})
+		case appears && err == nil && now == to, goes && missing: // by hand, already
 		case err != nil:
-			return fmt.Errorf("read %s: %w", f.Path, cause(err))
-		}
-		now := string(data)
-		if goes {
-			if now != from {
-				return fmt.Errorf("%s has been changed by hand since %q; it stays as it is", f.Path, c.Label)
+			return nil, fmt.Errorf("read %s: %w", f.Path, cause(err))
+		case goes && now != from && back: // the edit made it, and hands have worked on it since
+			kept = append(kept, f.Path)
+		case goes && now != from, appears:
+			return nil, fmt.Errorf("%s has been changed by hand since %q; it stays as it is", f.Path, c.Label)
+		case goes:
+			st.Files = append(st.Files, FileChange{Path: f.Path, Before: now, Gone: true})
+		default:
+			text, ok := patch(now, from, to)
+			if !ok {
+				return nil, fmt.Errorf("%s has been changed by hand at the place of %q; change it by hand, or leave that edit as it is: ziegel undo --skip", f.Path, c.Label)
 			}
-			out = append(out, FileChange{Path: f.Path, Before: now, Gone: true})
-			continue
+			st.Files = append(st.Files, FileChange{Path: f.Path, Before: now, After: text})
 		}
-		text, ok := patch(now, from, to)
-		if !ok {
-			return fmt.Errorf("%s has been changed by hand at the place of %q; change it by hand, or restore the file first", f.Path, c.Label)
-		}
-		out = append(out, FileChange{Path: f.Path, Before: now, After: text})
+	}
+	st.Entry = *c
+	st.Entry.Undone = back
+	if err := st.run(dir); err != nil {
+		return nil, err
 	}
 	c.Undone = back
-	if err := writeAll(dir, out); err != nil {
-		return err
-	}
-	return writeEntry(dir, c)
+	return kept, nil
 }
 
 // patch turns the part of now that changed from -> to. It succeeds when now is from, or holds the changed lines with their
@@ -323,12 +466,21 @@ func patch(now, from, to string) (string, bool) {
 		tail++
 	}
 	before, after := max(0, head-2), min(len(a), len(a)-tail+2)
-	old := strings.Join(a[before:after], "")
-	if old == "" || strings.Count(now, old) != 1 {
+	old, lines := a[before:after], strings.SplitAfter(now, "\n")
+	at := -1
+	for i := 0; len(old) > 0 && i+len(old) <= len(lines); i++ {
+		if slices.Equal(lines[i:i+len(old)], old) {
+			if at >= 0 {
+				return "", false
+			}
+			at = i
+		}
+	}
+	if at < 0 || strings.Join(old, "") == "" {
 		return "", false
 	}
-	fresh := strings.Join(b[before:len(b)-tail+(after-(len(a)-tail))], "")
-	return strings.Replace(now, old, fresh, 1), true
+	fresh := b[before : len(b)-tail+(after-(len(a)-tail))]
+	return strings.Join(slices.Concat(lines[:at], fresh, lines[at+len(old):]), ""), true
 }
 
 // Hash names a content shortly, to notice changes.

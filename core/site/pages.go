@@ -159,6 +159,21 @@ func (s *Site) NamesMentioning(words ...string) []string {
 	return names
 }
 
+// Source gives the text of a file of the site as it was when it was parsed, "" for one that was not.
+func (s *Site) Source(rel string) string {
+	if rel == FileName {
+		return s.File.Source
+	}
+	if name, ok := strings.CutPrefix(rel, "pages/"); ok {
+		if at := s.pages.pages[strings.TrimSuffix(name, ".yaml")]; at != nil {
+			if p := at.page.Load(); p != nil {
+				return p.File.Source
+			}
+		}
+	}
+	return ""
+}
+
 // source gives the text of a file of the site as it is, or as it would be.
 func (s *Site) source(rel string) (string, error) {
 	if c := s.changed[rel]; c != nil && !c.Gone {

@@ -79,11 +79,11 @@ func TestUndoTakesBackAndRefusesWhereHandsHaveBeen(t *testing.T) {
 		require.NoError(t, err)
 		require.NoError(t, Commit(dir, "set "+key, time.Unix(0, 0), []FileChange{{Path: "p.yaml", Before: read(), After: text}}))
 	}
-	_, err := Undo(dir)
+	_, _, err := Undo(dir, false)
 	require.ErrorIs(t, err, ErrNothing)
 	edit("a", "10")
 	edit("f", "60")
-	_, err = Undo(dir)
+	_, _, err = Undo(dir, false)
 	require.NoError(t, err)
 	assert.Equal(t, "a: 10\nb: 2\nc: 3\nd: 4\ne: 5\nf: 6\n", read())
 	_, err = Redo(dir)
@@ -92,10 +92,10 @@ func TestUndoTakesBackAndRefusesWhereHandsHaveBeen(t *testing.T) {
 
 	// a change by hand elsewhere does not stop undo, one at the place does
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "p.yaml"), []byte("a: hand\nb: 2\nc: 3\nd: 4\ne: 5\nf: 60\n"), 0o666))
-	_, err = Undo(dir)
+	_, _, err = Undo(dir, false)
 	require.NoError(t, err)
 	assert.Equal(t, "a: hand\nb: 2\nc: 3\nd: 4\ne: 5\nf: 6\n", read())
-	_, err = Undo(dir)
+	_, _, err = Undo(dir, false)
 	require.ErrorContains(t, err, "changed by hand")
 	assert.Equal(t, "a: hand\nb: 2\nc: 3\nd: 4\ne: 5\nf: 6\n", read())
 }
@@ -103,7 +103,7 @@ func TestUndoTakesBackAndRefusesWhereHandsHaveBeen(t *testing.T) {
 func TestAnEntryOfAKilledProcessIsPassedOver(t *testing.T) {
 	dir := write(t, map[string]string{"p.yaml": "a: 1\n"})
 	require.NoError(t, writeEntry(dir, Change{ID: 1, Label: "killed", Files: []FileChange{{Path: "p.yaml", Before: "a: 1\n", After: "a: 2\n"}}}))
-	_, err := Undo(dir)
+	_, _, err := Undo(dir, false)
 	require.ErrorIs(t, err, ErrNothing)
 	assert.Empty(t, History(dir))
 }

@@ -34,15 +34,19 @@ somebody has changed by hand stay as they are, unless --force is given.`,
   ziegel build --force`,
 		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
-			e, dir, err := a.openWhole()
+			dir, err := a.find()
 			if err != nil {
 				return err
 			}
-			unlock, err := site.Lock(dir)
+			unlock, err := a.lock(dir) // before the site is read: what is built is the newest
 			if err != nil {
 				return err
 			}
 			defer unlock()
+			e, err := openAt(dir)
+			if err != nil {
+				return err
+			}
 			w, n, err := a.build(e, dir, force)
 			if err != nil {
 				return err

@@ -231,8 +231,28 @@ func (a *app) jsonFlag(cmd *cobra.Command) *cobra.Command {
 	return cmd
 }
 
-// find locates the site.
+// find locates the site. A step that was interrupted in it is put right first.
 func (a *app) find() (string, error) {
+	dir, err := a.locate()
+	if err == nil && site.Interrupted(dir) {
+		var unlock func()
+		if unlock, err = a.lock(dir); err == nil {
+			unlock()
+		}
+	}
+	return dir, err
+}
+
+// lock waits until no other process edits the site, and tells what a killed one has left.
+func (a *app) lock(dir string) (func(), error) {
+	unlock, told, err := site.Lock(dir)
+	if told != "" {
+		a.talkf("%s: %s", a.talk.Warning("note"), told)
+	}
+	return unlock, err
+}
+
+func (a *app) locate() (string, error) {
 	if a.siteDir != "" {
 		if _, err := os.Stat(filepath.Join(a.siteDir, site.FileName)); err != nil {
 			return "", fmt.Errorf("%w: there is no %s in %s", site.ErrNoSite, site.FileName, a.siteDir)

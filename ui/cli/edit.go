@@ -42,50 +42,72 @@ func (p *plan) touch(page string, blocks ...string) {
 	p.touched[page] = append(p.touched[page], blocks...)
 }
 
+// mostTries is how often an edit is worked out anew because a file was saved meanwhile by somebody else.
+const mostTries = 4
+
 // change runs an editing command: under the site's lock, journaled, and told with what moved.
 func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
 	dir, err := a.find()
 	if err != nil {
 		return err
 	}
-	unlock, err := site.Lock(dir)
-	if err != nil {
-		return err
-	}
-	held := true
-	release := func() {
-		if held {
-			unlock()
-			held = false
+	for try := 1; ; try++ {
+		p, after, err := a.commit(dir, dryRun, prepare)
+		if errors.Is(err, site.ErrChanged) && try < mostTries {
+			continue
 		}
+		if err != nil || after == nil || a.quiet { // nobody asks what moved
+			return err
+		}
+		if p.done != "" {
+			a.answer("%s", p.done)
+		}
+		for _, n := range p.notes {
+			a.answer("%s", n)
+		}
+		for _, f := range p.after {
+			for _, n := range f(after) {
+				a.answer("%s", a.style.Wrap(n, 3))
+			}
+		}
+		a.moved(p, p.env, after)
+		return nil
 	}
-	defer release()
+}
+
+// commit works an edit out and writes it, under the site's lock. It gives the site as it is afterwards, nil when nothing changes.
+func (a *app) commit(dir string, dryRun bool, prepare func(p *plan) error) (*plan, *compose.Env, error) {
+	unlock, err := a.lock(dir)
+	if err != nil {
+		return nil, nil, err
+	}
+	defer unlock()
 	before, err := enter(dir)
 	if err != nil {
-		return err
+		return nil, nil, err
 	}
 	p := &plan{env: before, dir: dir, edits: map[string][]site.Edit{}, touched: map[string][]string{}}
 	if err := prepare(p); err != nil {
-		return err
+		return nil, nil, err
 	}
 	if err := before.Mistakes(before.Site.Read()...).Err(); err != nil { // what was read has to be sound
-		return err
+		return nil, nil, err
 	}
 	changes, err := p.changes()
 	if err != nil {
-		return err
+		return nil, nil, err
 	}
 	if len(changes) == 0 {
 		a.answer("nothing to change")
-		return nil
+		return nil, nil, nil
 	}
 	after, err := p.validate(changes)
 	if err != nil {
-		return err
+		return nil, nil, err
 	}
 	for _, f := range p.refuse {
 		if err := f(after); err != nil {
-			return err
+			return nil, nil, err
 		}
 	}
 	p.touchShared(after)
@@ -98,26 +120,9 @@ func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
 		for _, c := range changes {
 			a.say("%s", strings.TrimSuffix(diff(c), "\n"))
 		}
-	} else if err := site.Commit(dir, "ziegel "+strings.Join(quoteArgs(a.args), " "), time.Now(), changes); err != nil {
-		return err
+		return p, after, nil
 	}
-	release()
-	if a.quiet { // nobody asks what moved
-		return nil
-	}
-	if p.done != "" {
-		a.answer("%s", p.done)
-	}
-	for _, n := range p.notes {
-		a.answer("%s", n)
-	}
-	for _, f := range p.after {
-		for _, n := range f(after) {
-			a.answer("%s", a.style.Wrap(n, 3))
-		}
-	}
-	a.moved(p, before, after)
-	return nil
+	return p, after, site.Commit(dir, "ziegel "+strings.Join(quoteArgs(a.args), " "), time.Now(), changes)
 }
 
 func quoteArgs(args []string) []string {
@@ -144,6 +149,9 @@ func (p *plan) changes() ([]site.FileChange, error) {
 		isNew := errors.Is(err, os.ErrNotExist)
 		if err != nil && !isNew {
 			return nil, err
+		}
+		if was := p.env.Site.Source(n); was != "" && was != strings.TrimPrefix(string(data), "\ufeff") {
+			return nil, fmt.Errorf("%s %w", n, site.ErrChanged) // the edit was worked out on another text
 		}
 		text, err := site.EditSource(n, string(data), p.edits[n]...)
 		if err != nil {
@@ -606,36 +614,54 @@ func dryRunFlag(cmd *cobra.Command, v *bool) {
 }
 
 func (a *app) undoCmd() *cobra.Command {
-	return &cobra.Command{
+	var skip bool
+	cmd := &cobra.Command{
 		Use: "undo", Short: "Take the last edit back", Args: cobra.NoArgs,
-		Example: "  # as often as you like\n  ziegel undo",
-		RunE:    func(*cobra.Command, []string) error { return a.travel(site.Undo, "took back") },
+		Example: `  # as often as you like
+  ziegel undo
+
+  # the last edit cannot be taken back, or shall stay: take back the one before it
+  ziegel undo --skip`,
+		RunE: func(*cobra.Command, []string) error {
+			return a.travel("took back", func(dir string) (site.Change, []string, error) { return site.Undo(dir, skip) })
+		},
 	}
+	cmd.Flags().BoolVar(&skip, "skip", false, "leave the last edit as it is and take back the one before it")
+	return cmd
 }
 
 func (a *app) redoCmd() *cobra.Command {
 	return &cobra.Command{
 		Use: "redo", Short: "Do the edit again that was taken back", Args: cobra.NoArgs,
 		Example: "  ziegel redo",
-		RunE:    func(*cobra.Command, []string) error { return a.travel(site.Redo, "did again") },
+		RunE: func(*cobra.Command, []string) error {
+			return a.travel("did again", func(dir string) (site.Change, []string, error) {
+				c, err := site.Redo(dir)
+				return c, nil, err
+			})
+		},
 	}
 }
 
-func (a *app) travel(step func(string) (site.Change, error), word string) error {
+func (a *app) travel(word string, step func(dir string) (site.Change, []string, error)) error {
 	dir, err := a.find()
 	if err != nil {
 		return err
 	}
-	unlock, err := site.Lock(dir)
+	unlock, err := a.lock(dir)
 	if err != nil {
 		return err
 	}
-	c, err := step(dir)
+	c, kept, err := step(dir)
 	unlock()
 	if err != nil {
 		return err
 	}
 	for _, f := range c.Files {
+		if slices.Contains(kept, f.Path) {
+			a.answer("%s: %s was changed by hand and stays", a.style.Warning("kept"), f.Path)
+			continue
+		}
 		a.answer("%s in %s: %s", word, f.Path, c.Label)
 	}
 	after, err := enter(dir)

@@ -71,7 +71,7 @@ func (a *app) heal(list []*subject, from, to int) ([]*subject, []*audit.Report, 
 		if !ok {
 			return list, reports, nil
 		}
-		if err := applyCure(dir, c); err != nil {
+		if err := a.applyCure(dir, c); err != nil {
 			return nil, nil, err
 		}
 		a.say("applied: %s", a.style.Bold(c.Command))
@@ -120,15 +120,12 @@ func (a *app) firstCure(list []*subject, reports []*audit.Report, from, to int, 
 }
 
 // applyCure writes a cure, journaled, if the files are still those that it was proved on.
-func applyCure(dir string, c audit.Cure) error {
-	unlock, err := site.Lock(dir)
+func (a *app) applyCure(dir string, c audit.Cure) error {
+	unlock, err := a.lock(dir)
 	if err != nil {
 		return err
 	}
 	defer unlock()
-	if err := site.Unchanged(dir, c.Changes); err != nil {
-		return err
-	}
 	return site.Commit(dir, c.Command, time.Now(), c.Changes)
 }
 
