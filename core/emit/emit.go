@@ -7,9 +7,11 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"maps"
 	"os"
 	"path"
 	"path/filepath"
+	"slices"
 	"sort"
 	"strings"
 
@@ -121,19 +123,23 @@ type Written struct {
 	Kept    []string // changed by hand, left alone
 }
 
-const manifest = ".ziegel/built.json"
+// The manifest keeps a hash of every file that a build has written. A build first notes what it is about to write, so that files of one that was
+// killed are known as ours.
+const (
+	manifest = ".ziegel/built.json"
+	coming   = ".ziegel/building.json"
+)
 
 // Write brings dir/built up to date. Files changed by hand since the last build, and files that we did not make, stay unless force.
 func Write(dir string, files Files, force bool) (Written, error) {
 	var w Written
-	last := map[string]string{}
-	if data, err := os.ReadFile(filepath.Join(dir, filepath.FromSlash(manifest))); err == nil {
-		_ = json.Unmarshal(data, &last)
+	last, half := readHashes(dir, manifest), readHashes(dir, coming)
+	if len(half) > 0 { // the last build was killed
+		cleanUp(filepath.Join(dir, "built"))
 	}
-	now := map[string]string{}
-	for n, h := range last {
-		now[n] = h
-	}
+	next := map[string]string{}
+	now := maps.Clone(last)
+	var changed []string
 	for _, n := range files.Names() {
 		target, err := site.Place(dir, "built/"+n)
 		if err != nil {
@@ -147,33 +153,53 @@ func Write(dir string, files Files, force bool) (Written, error) {
 			w.Same++
 			now[n] = h
 			continue
-		case err == nil && !force && site.Hash(string(old)) != last[n]:
+		case err == nil && !force && !ours(string(old), n, last, half):
 			w.Kept = append(w.Kept, n)
 			continue
 		case err != nil && !errors.Is(err, fs.ErrNotExist):
 			return w, fmt.Errorf("read built/%s: %w", n, bare(err))
 		}
-		if err := site.WriteFile(target, data); err != nil {
-			_ = save(dir, now)
-			return w, fmt.Errorf("write built/%s: %w", n, bare(err))
-		}
-		now[n] = h
-		w.Changed = append(w.Changed, n)
+		next[n] = h
+		changed = append(changed, n)
 	}
 	var gone []string
-	for n := range last {
-		if _, still := files[n]; !still {
-			gone = append(gone, n)
+	for _, list := range []map[string]string{last, half} {
+		for n := range list {
+			if _, still := files[n]; !still && !slices.Contains(gone, n) {
+				gone = append(gone, n)
+			}
 		}
 	}
 	sort.Strings(gone)
+	if len(changed) > 0 {
+		for n, h := range half { // what that one has written may still be there
+			if next[n] == "" {
+				next[n] = h
+			}
+		}
+		if err := save(dir, coming, next); err != nil {
+			return w, fmt.Errorf("write %s: %w", coming, bare(err))
+		}
+	}
+	for _, n := range changed {
+		target, err := site.Place(dir, "built/"+n)
+		if err == nil {
+			err = site.WriteFile(target, files[n])
+		}
+		if err != nil {
+			_ = save(dir, manifest, now)
+			return w, fmt.Errorf("write built/%s: %w", n, bare(err))
+		}
+		now[n] = next[n]
+		w.Changed = append(w.Changed, n)
+	}
 	for _, n := range gone {
 		target, err := site.Place(dir, "built/"+n)
 		if err != nil {
 			return w, fmt.Errorf("remove built/%s: %w", n, bare(err))
 		}
 		old, err := os.ReadFile(target)
-		if err == nil && site.Hash(string(old)) != last[n] && !force {
+		if err == nil && !force && !ours(string(old), n, last, half) {
 			w.Kept = append(w.Kept, n)
 			continue
 		}
@@ -185,15 +211,47 @@ func Write(dir string, files Files, force bool) (Written, error) {
 		}
 		delete(now, n)
 	}
-	return w, save(dir, now)
+	if err := save(dir, manifest, now); err != nil {
+		return w, err
+	}
+	if err := os.Remove(filepath.Join(dir, filepath.FromSlash(coming))); err != nil && !errors.Is(err, fs.ErrNotExist) {
+		return w, err
+	}
+	return w, nil
 }
 
-func save(dir string, hashes map[string]string) error {
+// ours reports a content that a build has written, be it the last whole one or one that was killed.
+func ours(content, name string, manifests ...map[string]string) bool {
+	h := site.Hash(content)
+	return slices.ContainsFunc(manifests, func(m map[string]string) bool { return m[name] == h })
+}
+
+// readHashes reads a manifest. Names that would lead out of built/ are none that we have written.
+func readHashes(dir, name string) map[string]string {
+	out := map[string]string{}
+	if data, err := site.ReadIn(dir, name); err == nil && json.Unmarshal(data, &out) != nil {
+		return map[string]string{}
+	}
+	maps.DeleteFunc(out, func(n, _ string) bool { return !fs.ValidPath(n) })
+	return out
+}
+
+// cleanUp removes what a build that was killed has left half written.
+func cleanUp(built string) {
+	_ = filepath.WalkDir(built, func(p string, d fs.DirEntry, err error) error {
+		if err == nil && !d.IsDir() && site.IsTemp(d.Name()) {
+			_ = os.Remove(p)
+		}
+		return nil
+	})
+}
+
+func save(dir, name string, hashes map[string]string) error {
 	data, err := json.MarshalIndent(hashes, "", " ")
 	if err != nil {
 		return err
 	}
-	return site.WriteFile(filepath.Join(dir, filepath.FromSlash(manifest)), data)
+	return site.WriteFile(filepath.Join(dir, filepath.FromSlash(name)), data)
 }
 
 func bare(err error) error {

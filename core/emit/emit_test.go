@@ -1,6 +1,7 @@
 package emit_test
 
 import (
+	"encoding/json"
 	"os"
 	"path/filepath"
 	"testing"
@@ -10,6 +11,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/emit"
+	"ziegel/core/site"
 	"ziegel/stock"
 )
 
@@ -60,4 +62,43 @@ func TestHandEditsStayAndOldFilesGo(t *testing.T) {
 	data, err := os.ReadFile(at("mine.txt"))
 	require.NoError(t, err)
 	assert.Equal(t, "not ours", string(data))
+}
+
+// A build is killed after some of its files; then the site changes and is built again: everything is new, nothing was changed by hand, and what
+// was half written is gone.
+func TestABuildAfterOneThatWasKilled(t *testing.T) {
+	dir := t.TempDir()
+	at := func(n string) string { return filepath.Join(dir, "built", n) }
+	_, err := emit.Write(dir, emit.Files{"a.html": []byte("1"), "sub/b.html": []byte("1"), "c.html": []byte("1")}, false)
+	require.NoError(t, err)
+	// killed: it has noted what comes, written one file, begun another and made one that no build has had before
+	require.NoError(t, os.WriteFile(filepath.Join(dir, ".ziegel", "building.json"), hashes(map[string]string{"a.html": "2", "sub/b.html": "2", "new.html": "2"}), 0o666))
+	require.NoError(t, os.WriteFile(at("a.html"), []byte("2"), 0o666))
+	require.NoError(t, os.WriteFile(at("new.html"), []byte("2"), 0o666))
+	require.NoError(t, os.WriteFile(at("sub/.ziegel-123"), []byte("hal"), 0o666))
+	require.NoError(t, os.WriteFile(at("c.html"), []byte("by hand"), 0o666))
+	w, err := emit.Write(dir, emit.Files{"a.html": []byte("3"), "sub/b.html": []byte("3"), "c.html": []byte("3")}, false)
+	require.NoError(t, err)
+	assert.Equal(t, emit.Written{Changed: []string{"a.html", "sub/b.html"}, Removed: []string{"new.html"}, Kept: []string{"c.html"}}, w)
+	assert.NoFileExists(t, at("sub/.ziegel-123"))
+	assert.NoFileExists(t, filepath.Join(dir, ".ziegel", "building.json"))
+}
+
+func hashes(contents map[string]string) []byte {
+	for n, c := range contents {
+		contents[n] = site.Hash(c)
+	}
+	data, _ := json.Marshal(contents)
+	return data
+}
+
+// A manifest that somebody has written cannot make a build delete what is outside built/.
+func TestAManifestDoesNotLeadOutOfTheFolder(t *testing.T) {
+	dir := t.TempDir()
+	require.NoError(t, os.MkdirAll(filepath.Join(dir, ".ziegel"), 0o777))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L"), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, ".ziegel", "built.json"), hashes(map[string]string{"../ziegel.yaml": "name: L", "/etc/hostname": "x", "a/../../ziegel.yaml": "name: L"}), 0o666))
+	_, err := emit.Write(dir, emit.Files{"a.html": []byte("1")}, true)
+	require.NoError(t, err)
+	assert.FileExists(t, filepath.Join(dir, "ziegel.yaml"))
 }

@@ -45,6 +45,9 @@ func Lock(dir string) (unlock func(), told string, err error) {
 // tempForm is the form of names of files that are being written.
 const tempForm = ".ziegel-*"
 
+// IsTemp reports the name of a file that is being written, or that a killed process has left so.
+func IsTemp(name string) bool { return strings.HasPrefix(name, ".ziegel-") }
+
 // FileChange is the content of one file before and after an edit. Missing files have Exists false.
 type FileChange struct {
 	Path   string `json:"path"`
