@@ -94,6 +94,11 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 	p := e.paragraph(b)
 	p.resolveEdges(cw)
 	indent := b.style.TextIndent.Resolve(cw)
+	if f := &p.fit; f.holds(b, cw, indent) {
+		b.contentH, b.first, b.last, b.baselines = f.height, f.first, f.last, f.baselines
+		return
+	}
+	e.need, e.cut = noNeed, false
 	p.lines = e.breakLines(p, cw, indent, b.style)
 	e.clearFragments(b)
 	strut := e.metrics(b.style)
@@ -113,7 +118,58 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 		}
 	}
 	b.contentH = y
+	p.fit = e.fitOf(b, p, cw, indent)
 }
+
+// fit is the span of widths in which a paragraph has the same lines at the same places.
+type fit struct {
+	from, to Px // to is not included; both 0 for a paragraph that may look different at any other width
+	height   Px
+	x, y     Px // of the content in its box
+	// The baselines of its first and last line.
+	first, last Px
+	baselines   bool
+	style       *css.Style
+	version     int
+}
+
+const noNeed = Px(1 << 30)
+
+// holds reports whether lines that stand stay as they are at another width.
+func (f *fit) holds(b *Box, cw, indent Px) bool {
+	return cw >= f.from && cw < f.to && indent == 0 && f.style == b.style && f.version == b.style.Version && f.x == b.contentX() && f.y == b.contentY()
+}
+
+// fitOf gives the widths at which a paragraph stays as it was just placed: nothing in it depends on the width, every line fits, and no line
+// has room for what begins the next one.
+func (e *Engine) fitOf(b *Box, p *para, cw, indent Px) fit {
+	s := b.style
+	plain := s.WrapStyle != "balance" && s.WrapStyle != "pretty" || len(p.lines) <= 1
+	if !plain || e.cut || indent != 0 || s.LineClamp > 0 || s.TextAlign != "start" && s.TextAlign != "left" || s.TextAlignLast != "auto" && s.TextAlignLast != "start" && s.TextAlignLast != "left" {
+		return fit{}
+	}
+	for i := range p.items {
+		switch it := &p.items[i]; it.kind {
+		case atomItem, outItem:
+			return fit{}
+		case openItem:
+			if it.box.style.FluidEdges || it.box.style.Position != css.Static {
+				return fit{}
+			}
+		}
+	}
+	from := Px(0)
+	for _, ln := range p.lines {
+		if ln.width > cw+textSlack {
+			return fit{}
+		}
+		from = max(from, ln.width-textSlack)
+	}
+	return fit{from: from, to: e.need, height: b.contentH, first: b.first, last: b.last, baselines: b.baselines, x: b.contentX(), y: b.contentY(), style: s, version: s.Version}
+}
+
+// over notes how wide a line would be with what it has no room for.
+func (e *Engine) over(width Px) { e.need = min(e.need, width-textSlack) }
 
 // resolveEdges gives inline boxes with margins or padding in percent what these are in a container.
 func (p *para) resolveEdges(cw Px) {

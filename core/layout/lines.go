@@ -40,11 +40,13 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 			if it.edge != 0 {
 				trimmed = done
 				if trimmed > avail+textSlack && have && it.kind == closeItem {
+					e.over(trimmed)
 					return best
 				}
 			}
 		case breakItem:
 			if trimmed > avail+textSlack && have {
+				e.over(trimmed)
 				return best
 			}
 			ln.end, ln.width, ln.forced = cursor{i + 1, it.end}, trimmed, true
@@ -95,6 +97,7 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 				}
 				if w+ln.hyphen > avail+textSlack {
 					if have {
+						e.over(w + ln.hyphen)
 						return best
 					}
 					if cut, ok := e.emergency(p, c, i, from, it.end, done, avail); ok {
@@ -112,6 +115,7 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 			done += p.width(from, it.end)
 			if trimmed > avail+textSlack {
 				if have {
+					e.over(trimmed)
 					return best
 				}
 				if ln2, ok := e.emergency(p, c, i, from, it.end, done-p.width(from, it.end), avail); ok {
@@ -121,6 +125,7 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 		}
 	}
 	if trimmed > avail+textSlack && have {
+		e.over(trimmed)
 		return best
 	}
 	ln.width = trimmed
@@ -133,6 +138,7 @@ func breaksAnywhere(s *css.Style) bool {
 
 // emergency breaks inside a word where overflow-wrap allows it, after as many clusters as fit, at least one.
 func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) (line, bool) {
+	e.cut = true
 	if it := &p.items[i]; !breaksAnywhere(it.box.style) {
 		if from == it.start && i > c.item && from > c.rune && p.text[from-1] != ' ' && p.text[from-1] != objectChar && breaksAnywhere(p.owner[from-1].style) {
 			return line{start: c, end: p.before(i), width: done}, true // what stands before it may break anywhere, also at its end
@@ -165,7 +171,21 @@ func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) 
 	return line{start: c, end: cursor{i, at}, width: done + p.broken(from, at), cut: true}, true
 }
 
+// hyphenOf is how wide a hyphen is in a style, kept from one break to the next.
+type hyphenOf struct {
+	style       *css.Inherited
+	size, space float64
+	width       Px
+}
+
 func (e *Engine) hyphenWidth(s *css.Style) Px {
+	if h := &e.hyphen; h.style != s.Inherited || h.size != s.FontSize || h.space != s.LetterSpacing {
+		*h = hyphenOf{s.Inherited, s.FontSize, s.LetterSpacing, e.shapeHyphen(s)}
+	}
+	return e.hyphen.width
+}
+
+func (e *Engine) shapeHyphen(s *css.Style) Px {
 	faces := e.fonts.Find(WantOf(s))
 	if len(faces) == 0 {
 		return 0

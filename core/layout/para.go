@@ -25,6 +25,7 @@ type para struct {
 	inner  []bool     // rune continues a cluster
 	pieces []shapedPiece
 	stale  bool // the font size or spacing has changed since
+	fit    fit
 
 	lines []line
 	spare []line // memory for them
@@ -281,7 +282,7 @@ func (e *Engine) shape(p *para) {
 
 // scale computes the widths of the shaped text at the sizes that its styles have now.
 func (p *para) scale() {
-	p.stale, p.sized = false, false
+	p.stale, p.sized, p.fit = false, false, fit{}
 	clear(p.sum)
 	clear(p.kern)
 	for _, pc := range p.pieces {
