@@ -130,8 +130,9 @@ type Engine struct {
 
 	pseudos   map[pseudoKey]*Box // the generated boxes there are
 	counted   map[pseudoKey]*counted
-	need      Px     // the least width at which a line of the paragraph at work would hold more
-	cut       bool   // a line of it ends inside a word
+	need      Px   // the least width at which a line of the paragraph at work would hold more
+	cut       bool // a line of it ends inside a word
+	hyphen    hyphenOf
 	recounted bool   // since the last width
 	counting  []bool // elements that may count, by index; nil until asked
 	pass      int    // counts layouts
