@@ -22,6 +22,7 @@ const (
 // Box is a node of the box tree. Its geometry is relative to the border box of its origin.
 type Box struct {
 	kind    kind
+	off     bool         // out of the flow: kept here, because it is asked more often than anything else
 	el      *css.Element // nil for anonymous boxes and text
 	pseudo  string
 	style   *css.Style
@@ -120,8 +121,11 @@ func (s *strut) join(o strut) {
 func (s strut) sum() Px { return s.pos + s.neg }
 
 func (b *Box) outOfFlow() bool {
-	return b.style.Position >= css.Absolute && b.style.Position <= css.Fixed && b.kind != textBox
+	return b.off
 }
+
+// positioned reports a style that takes its box out of the flow.
+func positioned(s *css.Style) bool { return s.Position >= css.Absolute && s.Position <= css.Fixed }
 
 // inlineLevel reports boxes that take part in inline layout.
 func (b *Box) inlineLevel() bool {
@@ -201,6 +205,7 @@ func (b *Box) setKind() {
 		b.bfc = true
 	}
 	st := b.style
+	b.off = positioned(st)
 	scrolls := func(v string) bool { return v != "visible" && v != "clip" }
 	if scrolls(st.OverflowX) || scrolls(st.OverflowY) || st.ContainerType != "normal" || strings.Contains(st.Contain, "layout") ||
 		strings.Contains(st.Contain, "paint") || st.Contain == "content" || st.Contain == "strict" || st.ContentHidden || b.outOfFlow() {
@@ -413,7 +418,7 @@ func hasSummary(el *css.Element) bool {
 // anonymousText makes a block with a text that the browser adds.
 func (e *Engine) anonymousText(el *css.Element, st *css.Style, text string) *Box {
 	style := e.styler.Anonymous(st, css.Block)
-	b := &Box{kind: blockBox, style: style, display: css.Block, built: true, key: pseudoKey{el, text}}
+	b := &Box{kind: blockBox, off: positioned(style), style: style, display: css.Block, built: true, key: pseudoKey{el, text}}
 	b.kids = []*Box{{kind: textBox, style: style, text: text, built: true, parent: b, ownerless: true, key: pseudoKey{el, text + " text"}}}
 	return b
 }
