@@ -150,8 +150,8 @@ func (s Seen) Write(file string) error {
 	return site.WriteFile(file, append(data, '\n'))
 }
 
-// Mark notes all blocks of a page as checked; those that are gone are forgotten.
-func (s Seen) Mark(env *compose.Env, p *site.Page) {
+// Mark notes all blocks of a page as checked; those that are gone are forgotten. key is that of the page's sources.
+func (s Seen) Mark(env *compose.Env, p *site.Page, key string) {
 	for k := range s {
 		if strings.HasPrefix(k, p.Name+"/") {
 			delete(s, k)
@@ -160,7 +160,11 @@ func (s Seen) Mark(env *compose.Env, p *site.Page) {
 	for _, b := range env.Site.All(p) {
 		s[p.Name+"/"+b.Name] = blockHash(env, p, b)
 	}
+	s[p.Name] = key
 }
+
+// Knows reports a page that is made from the very sources of which it was made when it was checked: none of its blocks has changed.
+func (s Seen) Knows(page, key string) bool { return key != "" && s[page] == key }
 
 // Changed lists the blocks of a page that are not what they were when they were checked, or never were.
 func (s Seen) Changed(env *compose.Env, p *site.Page) []string {

@@ -174,6 +174,9 @@ func (s *Site) Source(rel string) string {
 	return ""
 }
 
+// PageSource gives the text of a page's file without parsing it.
+func (s *Site) PageSource(page string) (string, error) { return s.source("pages/" + page + ".yaml") }
+
 // source gives the text of a file of the site as it is, or as it would be.
 func (s *Site) source(rel string) (string, error) {
 	if c := s.changed[rel]; c != nil && !c.Gone {

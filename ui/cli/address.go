@@ -3,6 +3,7 @@ package cli
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -99,9 +100,12 @@ func pairs(args []string) ([][2]string, error) {
 	return out, nil
 }
 
+// mostOffered is of how many pages the shell is offered everything that is on them.
+const mostOffered = 40
+
 // complete offers names of this site; it is silent on errors.
 func (a *app) complete(kinds ...string) func(*cobra.Command, []string, string) ([]string, cobra.ShellCompDirective) {
-	return func(_ *cobra.Command, args []string, _ string) ([]string, cobra.ShellCompDirective) {
+	return func(_ *cobra.Command, args []string, begun string) ([]string, cobra.ShellCompDirective) {
 		kind := ""
 		if len(args) < len(kinds) {
 			kind = kinds[len(args)]
@@ -117,7 +121,25 @@ func (a *app) complete(kinds ...string) func(*cobra.Command, []string, string) (
 				out = append(out, s.Name+"\t"+s.Summary)
 			}
 		case "page", "block", "part":
-			for _, p := range e.Site.Pages() {
+			names := e.Site.PageNames()
+			page, _, named := strings.Cut(begun, "/")
+			if named {
+				names = slices.DeleteFunc(slices.Clone(names), func(n string) bool { return n != page })
+			}
+			if len(names) > mostOffered { // of so many pages the names alone are read
+				for _, n := range names {
+					if kind != "page" {
+						n += "/"
+					}
+					out = append(out, n)
+				}
+				if kind == "page" {
+					return out, cobra.ShellCompDirectiveNoFileComp
+				}
+				return out, cobra.ShellCompDirectiveNoFileComp | cobra.ShellCompDirectiveNoSpace
+			}
+			for _, n := range names {
+				p := e.Site.Page(n)
 				if kind == "page" {
 					out = append(out, p.Name+"\t"+p.Title)
 					continue

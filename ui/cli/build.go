@@ -114,10 +114,7 @@ func (a *app) demoCmd() *cobra.Command {
 			if _, _, err := a.build(e, dir, false); err != nil {
 				return err
 			}
-			list, err := pagesOf(e)
-			if err != nil {
-				return err
-			}
+			list := pagesOf(e)
 			a.answer("wrote and built %s", filepath.Join(dir, "built", "index.html"))
 			reports, err := a.auditAll(list, 240, 2560)
 			if err != nil {

@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -13,7 +14,6 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
-	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
@@ -100,6 +100,11 @@ A rule is tuned there in the same way, with another limit or severity:
 				}
 			}
 			a.warnOfTheme(pages[0].env)
+			if distances || reading || suggest || apply || stress || strings.EqualFold(filepath.Ext(file), ".html") {
+				if err := prepared(pages); err != nil {
+					return err
+				}
+			}
 			switch {
 			case distances:
 				return a.distances(pages, from, to)
@@ -187,72 +192,174 @@ func (a *app) listRules(named []string) error {
 	return nil
 }
 
-// everyPage lays all pages out; mistakes of all of them are told at once.
+// everyPage names all pages; they are laid out when that is needed.
 func (a *app) everyPage() ([]*subject, error) {
-	e, _, err := a.openWhole()
+	e, _, err := a.open()
 	if err != nil {
 		return nil, err
 	}
 	if len(e.Site.PageNames()) == 0 {
 		return nil, fmt.Errorf("the site has no pages yet; `ziegel add home hero/beside` makes the first")
 	}
-	return pagesOf(e)
+	return pagesOf(e), nil
 }
 
-func pagesOf(e *compose.Env) ([]*subject, error) {
+func pagesOf(e *compose.Env) []*subject {
 	var list []*subject
-	var problems diag.Problems
-	for _, p := range e.Site.Pages() {
-		page, ps := settle.Page(e, p, compose.Options{Marks: true})
-		problems = append(problems, audit.Blocking(ps)...)
-		l, err := sweep.FromPage(e, page)
-		if err != nil {
-			return nil, err
-		}
-		list = append(list, &subject{laid: l, page: p, env: e, problems: ps})
+	for _, n := range e.Site.PageNames() {
+		list = append(list, &subject{name: n, env: e})
 	}
-	return list, problems.Err()
+	return list
 }
 
 // auditAll checks pages and sets aside what their site accepts. Entries that meet nothing are told when all pages were looked at.
 func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
+	env := list[0].env
+	if env != nil {
+		if err := audit.CheckAccepted(env.Site).Err(); err != nil {
+			return nil, err
+		}
+	}
+	reports, err := a.look(list, from, to)
+	if err != nil || env == nil {
+		return reports, err
+	}
+	used := make([]bool, len(env.Site.Accepted))
+	for _, r := range reports {
+		r.Accept(env.Site.Accepted, used)
+	}
+	whole := len(reports) == len(env.Site.PageNames()) && !stopped(reports)
+	if whole && !list[0].past {
+		reports = append(reports, audit.Unwritten(env, reports)...)
+	}
+	if whole && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
+		reports[0].Findings = append(reports[0].Findings, audit.Unused(env.Site, used)...)
+	}
+	return reports, nil
+}
+
+// look checks pages one after the other: those that have not changed since they were last checked are known by their sources, and nothing of
+// them is read. Mistakes that keep pages from being laid out are told of all pages at once.
+func (a *app) look(list []*subject, from, to int) ([]*audit.Report, error) {
 	var reports []*audit.Report
-	var used []bool
-	swept := false
+	var problems diag.Problems
 	w := a.working("looking at every width", len(list)*(to-from+1))
 	defer w.end()
+	k := a.keeper(list, from, to)
 	for _, s := range list {
-		w.watch(s.laid)
 		if len(reports) > 0 && w.stopped.Load() {
 			break
 		}
+		if r := k.known(s); r != nil {
+			reports = append(reports, r)
+			for range to - from + 1 {
+				w.step()
+			}
+			continue
+		}
+		named := s.laid == nil
+		var told diag.Problems
+		if err := s.prepare(); errors.As(err, &told) {
+			problems = append(problems, told...)
+			continue
+		} else if err != nil {
+			return nil, err
+		}
+		w.watch(s.laid)
 		r := a.kept(s, from, to)
 		if r == nil {
 			r = a.run(s, from, to)
-			a.keep(s, r, from, to)
-			swept = true
+			k.swept = true
 		}
-		if s.env != nil {
-			if err := audit.CheckAccepted(s.env.Site).Err(); err != nil {
-				return nil, err
-			}
-			if used == nil {
-				used = make([]bool, len(s.env.Site.Accepted))
-			}
-			r.Accept(s.env.Site.Accepted, used)
-		}
+		k.keep(s, r)
 		reports = append(reports, r)
+		if named && len(list) > 1 { // a thousand pages do not fit into memory at once
+			*s = subject{name: s.name, env: s.env, past: s.past}
+		}
 	}
-	if list[0].env != nil && swept {
-		store(list[0]).Trim(audit.MostKept)
+	k.end()
+	return reports, problems.Sorted().Err()
+}
+
+// keeper keeps reports of pages for the next check.
+type keeper struct {
+	a        *app
+	st       audit.Store
+	from, to int
+	sources  *compose.Sources
+	seen     audit.Seen
+	marked   bool
+	swept    bool
+}
+
+// keeper gives what keeps the reports of some pages; of files and of pages as they once were nothing is kept.
+func (a *app) keeper(list []*subject, from, to int) *keeper {
+	k := &keeper{a: a, from: from, to: to}
+	if s := list[0]; s.env != nil && !s.past {
+		k.st = store(s)
+		k.sources = s.env.Sources(thisBuild())
+		k.seen = audit.ReadSeen(seenFile(s.env.Site.Dir))
 	}
-	if e := list[0].env; e != nil && len(reports) == len(e.Site.PageNames()) && !w.stopped.Load() && !list[0].past {
-		reports = append(reports, audit.Unwritten(e, reports)...)
+	return k
+}
+
+func (k *keeper) key(s *subject) string {
+	if k.sources == nil || s.env == nil {
+		return ""
 	}
-	if e := list[0].env; e != nil && len(reports) >= len(e.Site.PageNames()) && !w.stopped.Load() && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
-		reports[0].Findings = append(reports[0].Findings, audit.Unused(e.Site, used)...)
+	key := k.sources.Key(s.name)
+	if key == "" {
+		return ""
 	}
-	return reports, nil
+	return fmt.Sprintf("page-%s-%d-%d", key, k.from, k.to)
+}
+
+func (k *keeper) known(s *subject) *audit.Report {
+	key := k.key(s)
+	if key == "" || k.a.fresh {
+		return nil
+	}
+	r := k.st.Load(key)
+	if r != nil && k.whole() {
+		k.mark(s)
+	}
+	return r
+}
+
+func (k *keeper) whole() bool { return k.from <= sweep.DefaultFrom && k.to >= sweep.DefaultTo }
+
+// mark notes what a page was when it was checked at every width.
+func (k *keeper) mark(s *subject) {
+	if key := k.sources.Key(s.name); !k.seen.Knows(s.name, key) {
+		p, err := findPage(s.env, s.name)
+		if err != nil {
+			return
+		}
+		k.seen.Mark(s.env, p, key)
+		k.marked = true
+	}
+}
+
+func (k *keeper) keep(s *subject, r *audit.Report) {
+	if k.sources == nil || s.page == nil || r.Stopped {
+		return
+	}
+	k.st.Save(k.st.Key(s.env, s.laid, s.page, s.problems, k.from, k.to), r)
+	if key := k.key(s); key != "" {
+		k.st.Save(key, r)
+	}
+	if k.whole() {
+		k.mark(s)
+	}
+}
+
+func (k *keeper) end() {
+	if k.marked {
+		_ = k.seen.Write(seenFile(filepath.Dir(filepath.Dir(k.st.Dir)))) // a folder that cannot be written is checked all the same
+	}
+	if k.swept && k.sources != nil {
+		k.st.Trim(audit.MostKept)
+	}
 }
 
 // tunedBy lists the rules that the site of some pages tunes.
@@ -361,20 +468,6 @@ func (a *app) kept(s *subject, from, to int) *audit.Report {
 		return nil
 	}
 	return store(s).Load(store(s).Key(s.env, s.laid, s.page, s.problems, from, to))
-}
-
-// keep keeps a report, and what the page was when it was checked at every width.
-func (a *app) keep(s *subject, r *audit.Report, from, to int) {
-	if s.env == nil || s.page == nil || r.Stopped {
-		return
-	}
-	st := store(s)
-	st.Save(st.Key(s.env, s.laid, s.page, s.problems, from, to), r)
-	if !s.past && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
-		seen := audit.ReadSeen(seenFile(s.env.Site.Dir))
-		seen.Mark(s.env, s.page)
-		_ = seen.Write(seenFile(s.env.Site.Dir)) // a folder that cannot be written is checked all the same
-	}
 }
 
 // grouped tells findings block by block, for a terminal: where each holds is drawn on a short ruler.
@@ -491,28 +584,90 @@ func (a *app) todoCmd() *cobra.Command {
 	return a.jsonFlag(cmd)
 }
 
-func (a *app) todo(list []*subject) error {
-	type task struct {
-		Page string `json:"page"`
-		audit.Finding
+// task is something that is left to do on a page.
+type task struct {
+	Page string `json:"page"`
+	audit.Finding
+}
+
+// tasksOf lists what is left to do on a page.
+func tasksOf(s *subject) []audit.Finding {
+	found := audit.Content(s.laid, s.page, s.problems)
+	if s.page != nil && s.page.Description == "" {
+		found = append(found, audit.Finding{Rule: "no-description", Severity: diag.Note, Text: "the page has no description for search results", Cure: fmt.Sprintf("ziegel set %s description=...", s.page.Name)})
 	}
+	if s.page != nil && s.page.Title == "" {
+		found = append(found, audit.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title", Cure: fmt.Sprintf("ziegel set %s title=...", s.page.Name)})
+	}
+	return slices.DeleteFunc(found, func(f audit.Finding) bool {
+		return f.Rule == "not-modelled" || f.Rule == "brief" && f.Severity == diag.Note
+	})
+}
+
+// left is what is left to do on a page, kept from one time to the next.
+type left struct {
+	Tasks  []audit.Finding
+	Wishes int // lines of its brief
+	Blocks []string
+}
+
+// leftOn tells what is left to do on pages, those that have not changed from memory.
+func leftOn(list []*subject) ([]left, error) {
+	out := make([]left, len(list))
+	work := func(s *subject) left {
+		x := left{Tasks: tasksOf(s)}
+		if s.page != nil {
+			x.Wishes = len(s.page.Brief)
+		}
+		for _, b := range s.laid.Every() {
+			x.Blocks = append(x.Blocks, b.Name)
+		}
+		return x
+	}
+	if list[0].env == nil || list[0].laid != nil {
+		for i, s := range list {
+			out[i] = work(s)
+		}
+		return out, nil
+	}
+	sources := list[0].env.Sources(thisBuild())
+	known := audit.ReadKnown[left](store(list[0]), "todo")
+	var problems diag.Problems
+	for i, s := range list {
+		var told diag.Problems
+		var err error
+		out[i] = known.Of(s.name, sources.Key(s.name), func() (left, bool) {
+			one := &subject{name: s.name, env: s.env}
+			if err = one.prepare(); err != nil {
+				return left{}, false
+			}
+			return work(one), true
+		})
+		if errors.As(err, &told) {
+			problems = append(problems, told...)
+		} else if err != nil {
+			return nil, err
+		}
+	}
+	known.Save(list[0].env.Site.PageNames())
+	return out, problems.Sorted().Err()
+}
+
+func (a *app) todo(list []*subject) error {
 	tasks := []task{}
 	seen := map[string]bool{}
-	for _, s := range list {
-		found := audit.Content(s.laid, s.page, s.problems)
-		if s.page != nil && s.page.Description == "" {
-			found = append(found, audit.Finding{Rule: "no-description", Severity: diag.Note, Text: "the page has no description for search results", Cure: fmt.Sprintf("ziegel set %s description=...", s.page.Name)})
-		}
-		if s.page != nil && s.page.Title == "" {
-			found = append(found, audit.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title", Cure: fmt.Sprintf("ziegel set %s title=...", s.page.Name)})
-		}
-		for _, f := range found {
+	pages, err := leftOn(list)
+	if err != nil {
+		return err
+	}
+	for i, s := range list {
+		for _, f := range pages[i].Tasks {
 			key := f.Rule + f.Cause + f.Text
-			if f.Rule == "not-modelled" || f.Rule == "brief" && f.Severity == diag.Note || seen[key] && f.Cause != "" {
+			if seen[key] && f.Cause != "" {
 				continue
 			}
 			seen[key] = true
-			tasks = append(tasks, task{s.laid.Name, f})
+			tasks = append(tasks, task{s.name, f})
 		}
 	}
 	if a.json {
@@ -521,19 +676,20 @@ func (a *app) todo(list []*subject) error {
 	for _, t := range tasks {
 		a.findings(t.Page, []audit.Finding{t.Finding})
 	}
-	for _, s := range list {
-		if s.page != nil && len(s.page.Brief) > 0 {
+	changed := changedSince(list)
+	for i, s := range list {
+		if n := pages[i].Wishes; n > 0 {
 			unmet := 0
 			for _, t := range tasks {
-				if t.Page == s.page.Name && t.Rule == "brief" {
+				if t.Page == s.name && t.Rule == "brief" {
 					unmet++
 				}
 			}
-			a.say("brief of %s: %d of %d met", s.page.Name, len(s.page.Brief)-unmet, len(s.page.Brief))
+			a.say("brief of %s: %d of %d met", s.name, n-unmet, n)
 		}
-		for _, b := range s.laid.Every() {
-			if notSeen(s)[b.Name] {
-				a.say("not checked since it changed: %s/%s", s.laid.Name, b.Name)
+		for _, b := range pages[i].Blocks {
+			if changed(s.name)[b] {
+				a.say("not checked since it changed: %s/%s", s.name, b)
 			}
 		}
 	}

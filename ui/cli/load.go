@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"errors"
 	"os"
 	"path/filepath"
 	"strings"
@@ -16,6 +17,7 @@ import (
 
 // subject is what a reading command looks at: a page of the site, or any HTML file.
 type subject struct {
+	name     string // of the page
 	laid     *sweep.Laid
 	page     *site.Page
 	env      *compose.Env
@@ -33,7 +35,7 @@ func isFile(arg string) bool {
 func (a *app) subject(arg string, only ...string) (*subject, error) {
 	if isFile(arg) {
 		l, err := sweep.FromFile(arg, stock.Files)
-		return &subject{laid: l}, err
+		return &subject{name: arg, laid: l}, err
 	}
 	e, dir, err := a.open()
 	if err != nil {
@@ -62,5 +64,38 @@ func lay(e *compose.Env, p *site.Page, only []string) (*subject, error) {
 		return nil, err
 	}
 	l, err := sweep.FromPage(e, page)
-	return &subject{laid: l, page: p, env: e, problems: problems}, err
+	return &subject{name: p.Name, laid: l, page: p, env: e, problems: problems}, err
+}
+
+// prepare lays a page out that has only been named so far.
+func (s *subject) prepare() error {
+	if s.laid != nil {
+		return nil
+	}
+	p, err := findPage(s.env, s.name)
+	if err != nil {
+		return err
+	}
+	full, err := lay(s.env, p, nil)
+	if err != nil {
+		return err
+	}
+	past := s.past
+	*s = *full
+	s.name, s.past = p.Name, past
+	return nil
+}
+
+// prepared lays all pages of a list out. Mistakes of all of them are told at once.
+func prepared(list []*subject) error {
+	var problems diag.Problems
+	for _, s := range list {
+		var told diag.Problems
+		if err := s.prepare(); errors.As(err, &told) {
+			problems = append(problems, told...)
+		} else if err != nil {
+			return err
+		}
+	}
+	return problems.Sorted().Err()
 }

@@ -7,7 +7,9 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/site"
 )
 
@@ -22,16 +24,12 @@ func (a *app) showCmd() *cobra.Command {
   ziegel show home/plans`,
 		Args: cobra.MaximumNArgs(1), ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			if len(args) == 0 {
-				e, _, err := a.openWhole()
-				if err != nil {
-					return err
-				}
-				return a.showSite(e)
-			}
 			e, _, err := a.open()
 			if err != nil {
 				return err
+			}
+			if len(args) == 0 {
+				return a.showSite(e)
 			}
 			ad, err := parseAddress(args[0])
 			if err != nil {
@@ -42,7 +40,7 @@ func (a *app) showCmd() *cobra.Command {
 				return err
 			}
 			if ad.block == "" {
-				return a.showPages(e, []*site.Page{p})
+				return a.showPages(e, []string{p.Name})
 			}
 			_, b, err := findBlock(e, ad)
 			if err != nil {
@@ -58,7 +56,7 @@ func (a *app) showSite(e *compose.Env) error {
 	if !a.json {
 		a.say("%s  theme %s, %s", a.style.Bold(e.Site.Name), e.Theme.Name, plural(len(e.Site.PageNames()), "page"))
 	}
-	return a.showPages(e, e.Site.Pages())
+	return a.showPages(e, e.Site.PageNames())
 }
 
 type shownField struct {
@@ -92,12 +90,11 @@ func shown(e *compose.Env, p *site.Page) shownPage {
 	for _, u := range page.Fields {
 		fields[u.Block] = append(fields[u.Block], u)
 	}
-	changed := notSeen(&subject{env: e, page: p})
 	for _, b := range page.Blocks {
 		if b.Sample {
 			continue
 		}
-		s := shownBlock{Changed: changed[b.Name], Draft: b.Draft, Name: b.Name, Section: b.Section, Tone: b.Tone, Fields: []shownField{}}
+		s := shownBlock{Draft: b.Draft, Name: b.Name, Section: b.Section, Tone: b.Tone, Fields: []shownField{}}
 		if s.Tone == "" {
 			s.Tone = "plain"
 		}
@@ -125,10 +122,31 @@ func shown(e *compose.Env, p *site.Page) shownPage {
 	return out
 }
 
-func (a *app) showPages(e *compose.Env, pages []*site.Page) error {
+// showPages shows pages, those that have not changed since they were last shown from memory.
+func (a *app) showPages(e *compose.Env, names []string) error {
 	all := []shownPage{}
-	for _, p := range pages {
-		all = append(all, shown(e, p))
+	sources := e.Sources(thisBuild())
+	known := audit.ReadKnown[shownPage](store(&subject{env: e}), "show")
+	var list []*subject
+	var problems diag.Problems
+	for _, n := range names {
+		list = append(list, &subject{name: n, env: e})
+		all = append(all, known.Of(n, sources.Key(n), func() (shownPage, bool) {
+			p := e.Site.Page(n)
+			problems = append(problems, e.Mistakes(p)...)
+			return shown(e, p), true
+		}))
+	}
+	if err := problems.Sorted().Err(); err != nil {
+		return err
+	}
+	known.Save(e.Site.PageNames())
+	changed := changedSince(list)
+	for i := range all {
+		at := changed(all[i].Page)
+		for k := range all[i].Blocks {
+			all[i].Blocks[k].Changed = at[all[i].Blocks[k].Name]
+		}
 	}
 	if a.json {
 		return a.writeJSON(map[string]any{"site": e.Site.Name, "theme": e.Theme.Name, "pages": all})
@@ -181,6 +199,7 @@ func (a *app) showBlock(e *compose.Env, p *site.Page, b *site.Block) error {
 		if s.Name != b.Name {
 			continue
 		}
+		s.Changed = notSeen(&subject{name: p.Name, env: e, page: p})[s.Name]
 		if a.json {
 			return a.writeJSON(s)
 		}

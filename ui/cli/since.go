@@ -159,9 +159,9 @@ func (a *app) reportsAt(ref string, list []*subject, from, to int) (map[string]*
 	if !had[site.FileName] {
 		return nil, fmt.Errorf("--since %s: there was no %s in this folder then", ref, site.FileName)
 	}
-	for _, p := range env.Site.Pages() {
-		if !had[p.File.Path] {
-			changes = append(changes, site.FileChange{Path: p.File.Path, Gone: true})
+	for _, n := range env.Site.PageNames() {
+		if file := "pages/" + n + ".yaml"; !had[file] {
+			changes = append(changes, site.FileChange{Path: file, Gone: true})
 		}
 	}
 	before, problems, err := env.With(changes)
@@ -174,7 +174,7 @@ func (a *app) reportsAt(ref string, list []*subject, from, to int) (map[string]*
 	out := map[string]*audit.Report{}
 	var then []*subject
 	for _, s := range list {
-		if p := before.Site.Page(s.page.Name); p != nil {
+		if p := before.Site.Page(s.name); p != nil {
 			x, err := lay(before, p, nil)
 			if err != nil {
 				return nil, err
@@ -196,18 +196,35 @@ func (a *app) reportsAt(ref string, list []*subject, from, to int) (map[string]*
 // seenFile is where a site keeps what was checked last.
 func seenFile(dir string) string { return filepath.Join(dir, ".ziegel", "seen.json") }
 
-// notSeen lists the blocks of a page that have changed since they were checked, for those sites that were checked at all.
-func notSeen(s *subject) map[string]bool {
-	out := map[string]bool{}
-	if s.env == nil || s.page == nil {
-		return out
+// changedSince tells of pages which of their blocks have changed since they were checked, for those sites that were checked at all.
+func changedSince(list []*subject) func(page string) map[string]bool {
+	none := func(string) map[string]bool { return nil }
+	if len(list) == 0 || list[0].env == nil {
+		return none
 	}
-	seen := audit.ReadSeen(seenFile(s.env.Site.Dir))
+	env := list[0].env
+	seen := audit.ReadSeen(seenFile(env.Site.Dir))
 	if len(seen) == 0 {
+		return none
+	}
+	sources := env.Sources(thisBuild())
+	kept := map[string]map[string]bool{}
+	return func(page string) map[string]bool {
+		if out, ok := kept[page]; ok {
+			return out
+		}
+		out := map[string]bool{}
+		if !seen.Knows(page, sources.Key(page)) {
+			if p := env.Site.Page(page); p != nil {
+				for _, b := range seen.Changed(env, p) {
+					out[b] = true
+				}
+			}
+		}
+		kept[page] = out
 		return out
 	}
-	for _, b := range seen.Changed(s.env, s.page) {
-		out[b] = true
-	}
-	return out
 }
+
+// notSeen lists the blocks of a page that have changed since they were checked, for those sites that were checked at all.
+func notSeen(s *subject) map[string]bool { return changedSince([]*subject{s})(s.name) }

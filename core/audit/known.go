@@ -1,0 +1,62 @@
+package audit
+
+import (
+	"bytes"
+	"encoding/gob"
+	"os"
+	"path/filepath"
+)
+
+// Known are answers about pages, kept by the keys of what they follow from (compose.Sources).
+type Known[T any] struct {
+	store   Store
+	kind    string
+	pages   map[string]known[T]
+	changed bool
+}
+
+type known[T any] struct {
+	Key   string
+	Value T
+}
+
+// ReadKnown reads what was kept of a kind.
+func ReadKnown[T any](s Store, kind string) *Known[T] {
+	k := &Known[T]{store: s, kind: kind}
+	if data, err := os.ReadFile(k.file()); err != nil || gob.NewDecoder(bytes.NewReader(data)).Decode(&k.pages) != nil || k.pages == nil {
+		k.pages = map[string]known[T]{}
+	}
+	return k
+}
+
+func (k *Known[T]) file() string { return filepath.Join(k.store.Dir, "known-"+k.kind+".gob") }
+
+// Of gives what is known of a page, or works it out; what cannot be kept is worked out each time. An empty key is known of nothing.
+func (k *Known[T]) Of(page, key string, make func() (value T, keep bool)) T {
+	if was, ok := k.pages[page]; ok && key != "" && was.Key == key {
+		return was.Value
+	}
+	value, keep := make()
+	if keep && key != "" {
+		k.pages[page], k.changed = known[T]{key, value}, true
+	}
+	return value
+}
+
+// Save keeps what is known of these pages for the next time, and forgets others.
+func (k *Known[T]) Save(pages []string) {
+	if len(k.pages) > len(pages) {
+		left := map[string]known[T]{}
+		for _, p := range pages {
+			if x, ok := k.pages[p]; ok {
+				left[p] = x
+			}
+		}
+		k.changed = k.changed || len(left) < len(k.pages)
+		k.pages = left
+	}
+	var out bytes.Buffer
+	if k.changed && gob.NewEncoder(&out).Encode(k.pages) == nil {
+		k.store.write(k.file(), out.Bytes())
+	}
+}

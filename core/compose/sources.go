@@ -1,0 +1,159 @@
+package compose
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
+	"io"
+	"io/fs"
+	"path"
+	"regexp"
+	"slices"
+	"strings"
+
+	"ziegel/core/site"
+)
+
+// Sources tells of every page of a site what it is made from, without making it: pages that were looked at once are known again by their key,
+// and nothing is parsed. It is not safe for concurrent use.
+type Sources struct {
+	env     *Env
+	common  string            // hash of what every page is made from
+	media   map[string]string // size and time of files below media/ that a page can name
+	anchors map[string]string // hash of the names that a page has
+	text    map[string]string // of the pages that were read
+	all     string            // hash of the titles of all pages, made when it is first asked for
+	pages   map[string]bool
+}
+
+// wordForm finds what may be the name of a page or of a picture. Names that have other letters are part of what all pages are made from.
+var (
+	wordForm   = regexp.MustCompile(`[A-Za-z0-9._/-]+`)
+	plainName  = regexp.MustCompile(`^[A-Za-z0-9._/-]+$`)
+	anchorForm = regexp.MustCompile(`name["']?\s*:\s*["']?([^\s,}"']+)`)
+	titleForm  = regexp.MustCompile(`(?m)^["']?title["']?\s*:.*$`)
+)
+
+// Sources looks at the files of a site. version is that of the program: another one may make another thing of the same files.
+func (e *Env) Sources(version string) *Sources {
+	s := &Sources{env: e, media: map[string]string{}, anchors: map[string]string{}, text: map[string]string{}, pages: map[string]bool{}}
+	for _, n := range e.Site.PageNames() {
+		s.pages[n] = true
+	}
+	h := sha256.New()
+	fmt.Fprintln(h, version)
+	fmt.Fprintln(h, e.Site.File.Source)
+	fmt.Fprintln(h, e.Site.PageNames())
+	_, err := fs.Stat(e.Dir, "sections")
+	own := err == nil // sections of the site's own may show any picture
+	_ = fs.WalkDir(e.Dir, ".", func(p string, d fs.DirEntry, err error) error {
+		switch {
+		case err != nil:
+			fmt.Fprintln(h, p, err)
+			return nil
+		case d.IsDir() && (p == "pages" || p == "built" || strings.HasPrefix(d.Name(), ".") && p != "."):
+			return fs.SkipDir
+		case d.IsDir() || p == site.FileName:
+			return nil
+		}
+		stat := "gone"
+		if info, err := fs.Stat(e.Dir, p); err == nil {
+			stat = fmt.Sprint(info.Size(), " ", info.ModTime().UnixNano())
+		}
+		name, ok := strings.CutPrefix(p, "media/")
+		if ok && !own && plainName.MatchString(name) && !strings.HasPrefix(name, "fonts/") && !strings.HasPrefix(name, "icons/") {
+			s.media[name] = stat
+			return nil
+		}
+		fmt.Fprintln(h, p, stat)
+		return nil
+	})
+	s.common = hex.EncodeToString(h.Sum(nil))
+	words := s.mentioned(e.Site.File.Source)
+	h.Reset()
+	fmt.Fprintln(h, s.common, words)
+	s.common = hex.EncodeToString(h.Sum(nil))
+	return s
+}
+
+// Key names what a page is made from: two pages with the same key are the same in all that can be said of them. "" for a page that cannot be
+// read.
+func (s *Sources) Key(page string) string {
+	text, ok := s.read(page)
+	if !ok {
+		return ""
+	}
+	h := sha256.New()
+	fmt.Fprintln(h, s.common, page, len(text))
+	_, _ = io.WriteString(h, text)
+	words := s.mentioned(text)
+	fmt.Fprintln(h, words)
+	return hex.EncodeToString(h.Sum(nil)[:16])
+}
+
+func (s *Sources) read(page string) (string, bool) {
+	text, ok := s.text[page]
+	if !ok {
+		var err error
+		if text, err = s.env.Site.PageSource(page); err != nil {
+			return "", false
+		}
+		s.text[page] = text
+	}
+	return text, true
+}
+
+// mentioned lists what a text may mean by its words: pages, with the names of what is on them, and pictures.
+func (s *Sources) mentioned(text string) []string {
+	var state []string
+	seen := map[string]bool{}
+	for _, w := range wordForm.FindAllString(text, -1) {
+		if seen[w] {
+			continue
+		}
+		seen[w] = true
+		if s.pages[w] {
+			state = append(state, w+" "+s.anchorsOf(w))
+		}
+		for _, n := range []string{w, strings.TrimPrefix(w, "media/"), strings.TrimPrefix(path.Clean("/"+w), "/")} {
+			if stat, ok := s.media[n]; ok {
+				state = append(state, n+" "+stat)
+				break
+			}
+		}
+	}
+	if strings.Contains(text, pagesList) {
+		state = append(state, s.titles())
+	}
+	slices.Sort(state)
+	return state
+}
+
+// anchorsOf hashes the names on a page, where links can lead.
+func (s *Sources) anchorsOf(page string) string {
+	if a, ok := s.anchors[page]; ok {
+		return a
+	}
+	s.anchors[page] = "" // a page may name itself
+	text, _ := s.read(page)
+	h := sha256.New()
+	for _, m := range anchorForm.FindAllStringSubmatch(text, -1) {
+		fmt.Fprintln(h, m[1])
+	}
+	a := hex.EncodeToString(h.Sum(nil)[:8])
+	s.anchors[page] = a
+	return a
+}
+
+// titles hashes what a list of all pages says.
+func (s *Sources) titles() string {
+	if s.all == "" {
+		h := sha256.New()
+		for _, n := range s.env.Site.PageNames() {
+			text, _ := s.read(n)
+			fmt.Fprintln(h, n, titleForm.FindAllString(text, -1))
+		}
+		s.all = hex.EncodeToString(h.Sum(nil)[:8])
+	}
+	return s.all
+}
