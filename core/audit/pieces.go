@@ -473,14 +473,8 @@ func (s Store) shared(env *compose.Env, l *sweep.Laid, from, to int) []byte {
 func (s Store) pieceKey(shared []byte, env *compose.Env, block string, page *compose.Page) string {
 	h := sha256.New()
 	_, _ = h.Write(shared)
-	_, body, _ := strings.Cut(page.HTML, "<body>")
-	sheets := page.Site.Text + "\x00" + page.Own.Text
-	if !strings.Contains(sheets, "[href") {
-		body = farLink.ReplaceAllString(body, ` href="far"`)
-	}
-	anyPage := strings.NewReplacer(" "+page.Name+"-", " page-", `"`+page.Name+"-", `"page-`, "."+page.Name+"-", ".page-", `"../`, `"`, "(../", "(", " ../", " ")
-	fmt.Fprintln(h, block, anyPage.Replace(body))
-	_, _ = io.WriteString(h, anyPage.Replace(sheets))
+	fmt.Fprintln(h, block)
+	_, _ = io.WriteString(h, env.Faceless(page))
 	for _, m := range page.Media {
 		data, err := env.MediaFile(m)
 		fmt.Fprintln(h, m, err == nil, len(data))
@@ -490,7 +484,6 @@ func (s Store) pieceKey(shared []byte, env *compose.Env, block string, page *com
 }
 
 var (
-	farLink   = regexp.MustCompile(` href="[^"#][^"]*"`)
 	ruleForm  = regexp.MustCompile(`[^{};]*\{[^{}]*\}`)
 	emptyForm = regexp.MustCompile(`@[^{};]*\{\s*\}\s*`)
 	classForm = regexp.MustCompile(`\.(-?[_a-zA-Z][-_a-zA-Z0-9]*)`)

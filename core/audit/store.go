@@ -69,6 +69,23 @@ func (s Store) Load(key string) *Report {
 	return r
 }
 
+// Recall gives what was kept under a key by this version of the program.
+func (s Store) Recall(key string) ([]byte, bool) {
+	data, err := os.ReadFile(s.memoryFile(key))
+	if err != nil {
+		return nil, false
+	}
+	s.used(s.memoryFile(key))
+	return data, true
+}
+
+// Keep keeps data under a key.
+func (s Store) Keep(key string, data []byte) { s.write(s.memoryFile(key), data) }
+
+func (s Store) memoryFile(key string) string {
+	return s.pieceFile(key + "-" + site.Hash(s.Version))
+}
+
 // used notes that a file was asked for.
 func (s Store) used(file string) {
 	now := time.Now()

@@ -9,6 +9,7 @@ import (
 	"regexp"
 	"sort"
 	"strings"
+	"sync"
 
 	"golang.org/x/net/html"
 	"golang.org/x/net/html/atom"
@@ -60,6 +61,8 @@ type Env struct {
 	shippedFile *site.File
 	shared      map[string]bool
 	memo        *memo
+	Measures    *sync.Map // what blocks measured, by all that it follows from: package settle's own
+	Memory      Memory    // keeps that from one run to the next; nil keeps nothing
 	sampled     corpus
 	standing    map[string]font.Match
 }

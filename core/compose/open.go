@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"time"
 
 	"ziegel/core/diag"
@@ -50,7 +51,7 @@ func (e *Env) Mistakes(pages ...*site.Page) diag.Problems {
 
 // open reads the library, the theme and the shared styles of a site.
 func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Env, diag.Problems, error) {
-	e := &Env{Site: s, Stock: stock, Dir: dir}
+	e := &Env{Site: s, Stock: stock, Dir: dir, Measures: &sync.Map{}}
 	lib, ps := library.Load("sections", stock, e.Dir)
 	problems = append(problems, ps...)
 	e.Library = lib

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
+	"iter"
 	"path"
 	"regexp"
 	"slices"
@@ -28,11 +29,37 @@ type Sources struct {
 
 // wordForm finds what may be the name of a page or of a picture. Names that have other letters are part of what all pages are made from.
 var (
-	wordForm   = regexp.MustCompile(`[A-Za-z0-9._/-]+`)
 	plainName  = regexp.MustCompile(`^[A-Za-z0-9._/-]+$`)
-	anchorForm = regexp.MustCompile(`name["']?\s*:\s*["']?([^\s,}"']+)`)
+	anchorForm = regexp.MustCompile(`^name["']?\s*:\s*["']?([^\s,}"']+)`)
 	titleForm  = regexp.MustCompile(`(?m)^["']?title["']?\s*:.*$`)
 )
+
+// wordsOf gives the words of a text, in their order.
+func wordsOf(text string) iter.Seq[string] {
+	return func(yield func(string) bool) {
+		start := -1
+		for i := range len(text) + 1 {
+			if i < len(text) && inWord[text[i]] {
+				if start < 0 {
+					start = i
+				}
+				continue
+			}
+			if start >= 0 && !yield(text[start:i]) {
+				return
+			}
+			start = -1
+		}
+	}
+}
+
+// inWord are the letters of names that need no quotes.
+var inWord = func() (out [256]bool) {
+	for _, c := range "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789._/-" {
+		out[c] = true
+	}
+	return out
+}()
 
 // Sources looks at the files of a site. version is that of the program: another one may make another thing of the same files.
 func (e *Env) Sources(version string) *Sources {
@@ -107,7 +134,7 @@ func (s *Sources) read(page string) (string, bool) {
 func (s *Sources) mentioned(text string) []string {
 	var state []string
 	seen := map[string]bool{}
-	for _, w := range wordForm.FindAllString(text, -1) {
+	for w := range wordsOf(text) {
 		if seen[w] {
 			continue
 		}
@@ -137,8 +164,16 @@ func (s *Sources) anchorsOf(page string) string {
 	s.anchors[page] = "" // a page may name itself
 	text, _ := s.read(page)
 	h := sha256.New()
-	for _, m := range anchorForm.FindAllStringSubmatch(text, -1) {
-		fmt.Fprintln(h, m[1])
+	for at := 0; ; {
+		i := strings.Index(text[at:], "name")
+		if i < 0 {
+			break
+		}
+		line, _, _ := strings.Cut(text[at+i:], "\n")
+		if m := anchorForm.FindStringSubmatch(line); m != nil {
+			fmt.Fprintln(h, m[1])
+		}
+		at += i + len("name")
 	}
 	a := hex.EncodeToString(h.Sum(nil)[:8])
 	s.anchors[page] = a

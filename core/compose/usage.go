@@ -1,7 +1,10 @@
 package compose
 
 import (
+	"fmt"
+	"io/fs"
 	"maps"
+	"regexp"
 	"slices"
 	"strings"
 	"sync"
@@ -90,11 +93,64 @@ func (e *Env) whole() *usage {
 	return u
 }
 
+// Memory keeps what was worked out by the key of what it follows from. It is safe for concurrent use; what it has lost is worked out again.
+type Memory interface {
+	Recall(key string) ([]byte, bool)
+	Keep(key string, data []byte)
+}
+
+var farLink = regexp.MustCompile(` href="[^"#][^"]*"`)
+
+// Faceless writes down all that the boxes of a page follow from, pictures and fonts included, so that blocks of several pages that look the
+// same have the same text: neither the page's name, nor what its head says, nor where its links lead changes a box.
+func (e *Env) Faceless(page *Page) string {
+	sheets := page.Site.Text + "\x00" + page.Own.Text
+	_, body, _ := strings.Cut(page.HTML, "<body>")
+	if !strings.Contains(sheets, "[href") {
+		body = farLink.ReplaceAllString(body, ` href="far"`)
+	}
+	name := page.Name + "-"
+	same := strings.NewReplacer(" "+name, " page-", `"`+name, `"page-`, "."+name, ".page-", `"../`, `"`, "(../", "(", " ../", " ")
+	var b strings.Builder
+	fmt.Fprintln(&b, e.Site.Language, e.Site.Ranges)
+	for _, f := range e.FontsOf(page.Blocks) {
+		b.WriteString(f.Name + " " + e.fontHash(f.Name) + "\n")
+	}
+	for _, m := range page.Media {
+		w, h, err := e.pictureSize(m)
+		fmt.Fprintln(&b, m, w, h, err == nil)
+	}
+	b.WriteString(same.Replace(body) + "\x00" + same.Replace(sheets))
+	return b.String()
+}
+
+// fontHash names the content of a font file of the site's own.
+func (e *Env) fontHash(name string) string {
+	if e.memo != nil {
+		e.memo.mu.Lock()
+		defer e.memo.mu.Unlock()
+		if h, ok := e.memo.fonts[name]; ok {
+			return h
+		}
+	}
+	h := ""
+	if _, err := fs.Stat(e.Stock, "fonts/"+name); err != nil { // those that ship change with the program only
+		if data, err := fs.ReadFile(e.Dir, "media/fonts/"+name); err == nil {
+			h = site.Hash(string(data))
+		}
+	}
+	if e.memo != nil {
+		e.memo.fonts[name] = h
+	}
+	return h
+}
+
 // memo keeps what several pages of a site are made from, by all that it follows from. It is safe for concurrent use.
 type memo struct {
 	mu     sync.Mutex
 	sizes  map[string][2]float64 // of pictures, by file
 	sheets map[sheetKey]keptSheet
+	fonts  map[string]string // hashes of font files of the site's own
 }
 
 type sheetKey struct {
@@ -110,7 +166,7 @@ type keptSheet struct {
 }
 
 func newMemo() *memo {
-	return &memo{sizes: map[string][2]float64{}, sheets: map[sheetKey]keptSheet{}}
+	return &memo{sizes: map[string][2]float64{}, sheets: map[sheetKey]keptSheet{}, fonts: map[string]string{}}
 }
 
 // SheetFor gives the rules of site.css that some blocks need.

@@ -5,11 +5,13 @@
 package settle
 
 import (
+	"bytes"
 	"crypto/sha256"
+	"encoding/gob"
+	"encoding/hex"
 	"fmt"
 	"slices"
 	"strings"
-	"sync"
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
@@ -47,13 +49,13 @@ func Measure(e *compose.Env, p *site.Page, only []string, sheet *compose.Sheet) 
 		}
 		one := &measuring{env: e, page: p, block: b, sec: sec, follows: follows[b.Name], sheet: sheet}
 		found := one.run()
-		if len(found.thresholds) > 0 {
-			m.Thresholds[b.Name] = found.thresholds
+		if len(found.Thresholds) > 0 {
+			m.Thresholds[b.Name] = found.Thresholds
 		}
-		if found.covered != nil {
-			m.Grounds[b.Name] = found.covered
+		if found.Covered != nil {
+			m.Grounds[b.Name] = found.Covered
 		}
-		for w, sits := range found.when {
+		for w, sits := range found.When {
 			m.When[w] = sits
 		}
 		problems = append(problems, found.problems...)
@@ -61,12 +63,12 @@ func Measure(e *compose.Env, p *site.Page, only []string, sheet *compose.Sheet) 
 	return m, problems
 }
 
-// found is what one block measured.
+// found is what one block measured. Its fields are exported to be written down.
 type found struct {
-	thresholds []compose.Threshold
-	when       map[compose.When][]compose.Sits
-	covered    *compose.Covered // nil when no picture lies under the block
-	problems   diag.Problems
+	Thresholds []compose.Threshold
+	When       map[compose.When][]compose.Sits
+	Covered    *compose.Covered // nil when no picture lies under the block
+	problems   diag.Problems    // they have places, which change: a block with problems is measured anew
 }
 
 // measuring is the work on one block.
@@ -79,39 +81,69 @@ type measuring struct {
 	sheet   *compose.Sheet
 }
 
-// known keeps outcomes by all that they follow from.
-var known sync.Map // [sha256.Size]byte to *found
-
 func (m *measuring) run() *found {
 	page := m.compose(nil)
 	key := m.key(page)
-	if f, ok := known.Load(key); ok {
+	if f, ok := m.env.Measures.Load(key); ok {
 		return f.(*found)
 	}
-	f := &found{when: map[compose.When][]compose.Sits{}}
+	f := m.recall(key)
+	if f == nil {
+		f = m.measure(page)
+		m.keep(key, f)
+	}
+	m.env.Measures.Store(key, f)
+	return f
+}
+
+func (m *measuring) measure(page *compose.Page) *found {
+	f := &found{When: map[compose.When][]compose.Sits{}}
 	for i := range m.sec.Measured {
-		f.thresholds = append(f.thresholds, m.thresholds(&m.sec.Measured[i], page)...)
+		f.Thresholds = append(f.Thresholds, m.thresholds(&m.sec.Measured[i], page)...)
 	}
 	if len(m.follows) > 0 {
 		m.arrangements(f)
 	}
 	if file, focus, ok := compose.HasGroundPicture(m.block); ok {
-		f.covered = m.covered(f, file, focus)
+		f.Covered = m.covered(f, file, focus)
 	}
-	known.Store(key, f)
 	return f
 }
 
+// recall gives what an earlier run has measured, nil for nothing.
+func (m *measuring) recall(key string) *found {
+	if m.env.Memory == nil {
+		return nil
+	}
+	data, ok := m.env.Memory.Recall("sits-" + key)
+	f := &found{}
+	if !ok || gob.NewDecoder(bytes.NewReader(data)).Decode(f) != nil {
+		return nil
+	}
+	if f.When == nil {
+		f.When = map[compose.When][]compose.Sits{}
+	}
+	return f
+}
+
+func (m *measuring) keep(key string, f *found) {
+	var out bytes.Buffer
+	if m.env.Memory != nil && len(f.problems) == 0 && gob.NewEncoder(&out).Encode(f) == nil {
+		m.env.Memory.Keep("sits-"+key, out.Bytes())
+	}
+}
+
 // key names all that the outcome follows from: the block without what is measured, and what is asked.
-func (m *measuring) key(page *compose.Page) [sha256.Size]byte {
-	asked := fmt.Sprint(m.sec.Measured, m.follows, m.env.Site.Ranges) + m.block.Node.String()
+func (m *measuring) key(page *compose.Page) string {
+	asked := fmt.Sprint(m.sec.Measured, m.follows) + m.block.Node.String()
 	for _, d := range append(slices.Clone(m.env.Site.Defaults), m.page.Defaults...) {
 		asked += d.Section + d.Node.String()
 	}
 	for _, s := range m.env.Site.Styles {
 		asked += s.Name + s.Value.String()
 	}
-	return sha256.Sum256([]byte(strings.Join([]string{page.HTML, page.Site.Text, page.Own.Text, asked}, "\x00")))
+	h := sha256.Sum256([]byte(m.env.Faceless(page) + "\x00" + asked))
+	return hex.EncodeToString(h[:16])
 }
 
 // compose makes the page with this block alone.
@@ -137,13 +169,13 @@ func (m *measuring) laid(page *compose.Page, extra string) *sweep.Laid {
 
 // whole gives what was found to compose.
 func (f *found) whole(block string) *compose.Measured {
-	return &compose.Measured{Thresholds: map[string][]compose.Threshold{block: f.thresholds}, When: f.when, Grounds: map[string]*compose.Covered{block: f.covered}}
+	return &compose.Measured{Thresholds: map[string][]compose.Threshold{block: f.Thresholds}, When: f.When, Grounds: map[string]*compose.Covered{block: f.Covered}}
 }
 
 // arrangements finds where parts sit as their styles ask: without these styles first, then with them as a proof.
 func (m *measuring) arrangements(f *found) {
-	off := m.sits(f, m.compose(&compose.Measured{Thresholds: map[string][]compose.Threshold{m.block.Name: f.thresholds}}))
-	f.when = off
+	off := m.sits(f, m.compose(&compose.Measured{Thresholds: map[string][]compose.Threshold{m.block.Name: f.Thresholds}}))
+	f.When = off
 	on := m.sits(f, m.compose(f.whole(m.block.Name)))
 	for _, w := range m.follows {
 		if was, now := spansText(off[w]), spansText(on[w]); was != now {

@@ -118,21 +118,58 @@ func TestStylesThatMoveTheirOwnEdgeAreRefused(t *testing.T) {
 	assert.Regexp(t, `it holds at .* without it, at .* with it`, problems[0].Text)
 }
 
-// What is measured once is known: the same block asks no second time, another one does.
+// memory keeps what is measured, as a folder does from one run to the next.
+type memory struct {
+	kept           map[string][]byte
+	asked, written int
+}
+
+func (m *memory) Recall(key string) ([]byte, bool) {
+	m.asked++
+	data, ok := m.kept[key]
+	return data, ok
+}
+
+func (m *memory) Keep(key string, data []byte) {
+	m.written++
+	m.kept[key] = data
+}
+
+// What is measured once is known, in this run and in the next: the same block is not measured a second time, be it on another page, another
+// one is.
 func TestMeasuringIsKept(t *testing.T) {
-	count := func() int {
-		n := 0
-		known.Range(func(any, any) bool { n++; return true })
-		return n
+	kept := &memory{kept: map[string][]byte{}}
+	measure := func(page, block string, times int) *compose.Measured {
+		dir := t.TempDir()
+		require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: Larkspan\n"), 0o666))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", page+".yaml"), []byte("title: "+page+"\nblocks:\n  - "+block+"\n"), 0o666))
+		env, problems, err := compose.Open(dir, stock.Files)
+		require.NoError(t, err)
+		require.NoError(t, problems.Err())
+		env.Memory = kept
+		var m *compose.Measured
+		for range times {
+			m, problems = Measure(env, env.Site.Page(page), nil, nil)
+			require.NoError(t, problems.Err())
+		}
+		return m
 	}
 	block := entries(5, "Kept and kept again")
-	_, first, _ := measured(t, block)
-	before := count()
-	_, second, _ := measured(t, block)
-	assert.Equal(t, first.Thresholds, second.Thresholds)
-	assert.Equal(t, before, count())
-	_, _, _ = measured(t, entries(5, "Kept and kept agein"))
-	assert.Equal(t, before+1, count())
+	first := measure("home", block, 3)
+	assert.Equal(t, [2]int{1, 1}, [2]int{kept.asked, kept.written}, "one run asks once")
+	assert.Equal(t, first.Thresholds, measure("home", block, 1).Thresholds)
+	assert.Equal(t, first.Thresholds, measure("courses", block, 1).Thresholds)
+	assert.Equal(t, [2]int{3, 1}, [2]int{kept.asked, kept.written})
+	measure("home", entries(5, "Kept and kept agein"), 1)
+	assert.Equal(t, [2]int{4, 2}, [2]int{kept.asked, kept.written})
+	// what it follows from beside the block: each is measured anew
+	measure("home", strings.Replace(block, "name: a,", "name: a, options: {item-min: 30rem},", 1), 1)
+	assert.Equal(t, 3, kept.written)
+	for k := range kept.kept { // what cannot be read is as if it were not there
+		kept.kept[k] = []byte("not ours")
+	}
+	assert.Equal(t, first.Thresholds, measure("home", block, 1).Thresholds)
 }
 
 // Pictures on the first screen are loaded at once, the largest first; those that lie below it everywhere wait.

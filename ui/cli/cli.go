@@ -287,6 +287,7 @@ func enter(dir string) (*compose.Env, error) {
 	if err != nil {
 		return nil, err
 	}
+	e.Memory = store(&subject{env: e})
 	return e, problems.Err()
 }
 
@@ -295,6 +296,7 @@ func openAt(dir string) (*compose.Env, error) {
 	if err != nil {
 		return nil, err
 	}
+	e.Memory = store(&subject{env: e})
 	return e, problems.Err()
 }
 

@@ -73,9 +73,12 @@ func (s Style) Warning(t string) string { return s.color("3", t) }
 // Good colors good news.
 func (s Style) Good(t string) string { return s.color("2", t) }
 
+// plain reports output that takes no colors.
+func (s Style) plain() bool { return s.r == nil || s.r.ColorProfile() == termenv.Ascii }
+
 // Dim sets less important text back.
 func (s Style) Dim(t string) string {
-	if s.r == nil {
+	if s.plain() {
 		return t
 	}
 	return s.r.NewStyle().Faint(true).Render(t)
@@ -83,7 +86,7 @@ func (s Style) Dim(t string) string {
 
 // Bold raises text.
 func (s Style) Bold(t string) string {
-	if s.r == nil {
+	if s.plain() {
 		return t
 	}
 	return s.r.NewStyle().Bold(true).Render(t)
@@ -107,7 +110,7 @@ func (s Style) Problem(p diag.Problem) string {
 
 // Swatch shows a text in its color on its ground, #rrggbb both, where the stream takes colors: a theme's colors are what is shown here.
 func (s Style) Swatch(ink, ground, text string) string {
-	if s.r == nil || s.r.ColorProfile() == termenv.Ascii {
+	if s.plain() {
 		return ink + "/" + ground
 	}
 	var a, b [3]int
