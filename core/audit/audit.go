@@ -219,13 +219,13 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 	}
 	rep.Findings = append(rep.Findings, s.jumps(from, heights)...)
 	rep.Findings = append(rep.Findings, s.missingLetters(engine.Layout(min(max(from, 1280), to)))...)
-	rep.complete(l, p, problems)
+	rep.complete(l, p, problems, true)
 	return rep
 }
 
 // complete adds what holds at no particular width, and puts all findings in order.
-func (rep *Report) complete(l *sweep.Laid, p *site.Page, problems diag.Problems) {
-	rep.Findings = append(rep.Findings, Content(l, p, problems)...)
+func (rep *Report) complete(l *sweep.Laid, p *site.Page, problems diag.Problems, states bool) {
+	rep.Findings = append(rep.Findings, content(l, p, problems, states)...)
 	if l.Page != nil {
 		rep.weigh(l.Page.Tuned)
 	}

@@ -52,6 +52,11 @@ func Blocking(problems diag.Problems) diag.Problems {
 
 // Content reports what is wrong or unfinished in a page's content, at no particular width.
 func Content(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
+	return content(l, p, problems, true)
+}
+
+// content does so; states that are known to be in order are left out.
+func content(l *sweep.Laid, p *site.Page, problems diag.Problems, states bool) []Finding {
 	var out []Finding
 	for _, f := range told(problems) {
 		f.Block = blockAt(l, p, f.at)
@@ -69,7 +74,9 @@ func Content(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
 	}
 	out = append(out, markup(l)...)
 	out = append(out, moving(l)...)
-	out = append(out, inStates(l)...)
+	if states {
+		out = append(out, inStates(l)...)
+	}
 	if l.Page == nil {
 		return append(out, foreignPictures(l)...)
 	}

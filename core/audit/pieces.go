@@ -36,6 +36,7 @@ type piece struct {
 	Stacking []sweep.Stacking // of the block and of what it holds
 	Findings []pieceFinding
 	Widths   []pieceWidth
+	States   bool     // something is wrong with it in a state, or it reaches out of its box there: the page is looked at in all states
 	Lefts    []string // paths inside the block that Left speaks of
 }
 
@@ -274,6 +275,11 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, page *compose.Page, from, t
 		return nil
 	}
 	out.Stacking = stacks
+	found := lookInStates(l, func(s *scene, r *layout.Result) {
+		_, alone := s.alone(r, s.l.Blocks[0].Element)
+		out.States = out.States || !alone
+	})
+	out.States = out.States || len(found) > 0
 	engine := l.Engine()
 	for k, list := range hits {
 		second := ""
@@ -444,7 +450,7 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 	}
 	rep.Findings = append(rep.Findings, s.jumps(from, heights)...)
 	rep.Findings = append(rep.Findings, s.missingLetters(engine.Layout(min(max(from, 1280), to)))...)
-	rep.complete(l, p, problems)
+	rep.complete(l, p, problems, slices.ContainsFunc(pieces, func(pc *piece) bool { return pc.States }))
 	return rep
 }
 

@@ -20,7 +20,10 @@ var (
 
 // inStates reports what is wrong only while something is hovered, focused or pressed: texts that can no longer be read or that something comes to
 // lie over, and a focus that does not show.
-func inStates(l *sweep.Laid) []Finding {
+func inStates(l *sweep.Laid) []Finding { return lookInStates(l, nil) }
+
+// lookInStates does so, and shows every state that is laid out.
+func lookInStates(l *sweep.Laid, see func(s *scene, r *layout.Result)) []Finding {
 	rest := newScene(l)
 	engine := l.Engine()
 	states, first := map[seenKey][]string{}, map[seenKey]stateHit{}
@@ -37,6 +40,9 @@ func inStates(l *sweep.Laid) []Finding {
 		}
 		s := newScene(with)
 		r := with.Engine().Layout(stateWidth)
+		if see != nil {
+			see(s, r)
+		}
 		for _, rule := range []*rule{&lowContrast, &covered} {
 			told := map[int]bool{}
 			for _, h := range rule.look(rest, at[stateWidth]) { // so it is at rest
