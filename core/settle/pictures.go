@@ -27,6 +27,17 @@ func pictures(e *compose.Env, p *site.Page, m *compose.Measured, opts compose.Op
 	if !strings.Contains(page.HTML, "<img") {
 		return nil
 	}
+	key := "pictures-" + hashOf(e.Faceless(page))
+	if out, ok := recall[map[compose.PictureKey]compose.PictureFit](e, key); ok {
+		return out
+	}
+	out := fits(e, page)
+	keep(e, key, out)
+	return out
+}
+
+// fits lays a page out and looks how its pictures are shown.
+func fits(e *compose.Env, page *compose.Page) map[compose.PictureKey]compose.PictureFit {
 	l, err := sweep.FromPage(e, page)
 	if err != nil {
 		return nil

@@ -112,25 +112,45 @@ func (m *measuring) measure(page *compose.Page) *found {
 
 // recall gives what an earlier run has measured, nil for nothing.
 func (m *measuring) recall(key string) *found {
-	if m.env.Memory == nil {
-		return nil
-	}
-	data, ok := m.env.Memory.Recall("sits-" + key)
-	f := &found{}
-	if !ok || gob.NewDecoder(bytes.NewReader(data)).Decode(f) != nil {
+	f, ok := recall[found](m.env, "sits-"+key)
+	if !ok {
 		return nil
 	}
 	if f.When == nil {
 		f.When = map[compose.When][]compose.Sits{}
 	}
-	return f
+	return &f
 }
 
 func (m *measuring) keep(key string, f *found) {
-	var out bytes.Buffer
-	if m.env.Memory != nil && len(f.problems) == 0 && gob.NewEncoder(&out).Encode(f) == nil {
-		m.env.Memory.Keep("sits-"+key, out.Bytes())
+	if len(f.problems) == 0 {
+		keep(m.env, "sits-"+key, *f)
 	}
+}
+
+// recall gives what an earlier run has kept. What cannot be read is as if it were not there.
+func recall[T any](e *compose.Env, key string) (value T, ok bool) {
+	if e.Memory == nil {
+		return value, false
+	}
+	data, ok := e.Memory.Recall(key)
+	if !ok || gob.NewDecoder(bytes.NewReader(data)).Decode(&value) != nil {
+		var none T
+		return none, false
+	}
+	return value, true
+}
+
+func keep[T any](e *compose.Env, key string, value T) {
+	var out bytes.Buffer
+	if e.Memory != nil && gob.NewEncoder(&out).Encode(value) == nil {
+		e.Memory.Keep(key, out.Bytes())
+	}
+}
+
+func hashOf(text string) string {
+	h := sha256.Sum256([]byte(text))
+	return hex.EncodeToString(h[:16])
 }
 
 // key names all that the outcome follows from: the block without what is measured, and what is asked.
@@ -142,8 +162,7 @@ func (m *measuring) key(page *compose.Page) string {
 	for _, s := range m.env.Site.Styles {
 		asked += s.Name + s.Value.String()
 	}
-	h := sha256.Sum256([]byte(m.env.Faceless(page) + "\x00" + asked))
-	return hex.EncodeToString(h[:16])
+	return hashOf(m.env.Faceless(page) + "\x00" + asked)
 }
 
 // compose makes the page with this block alone.
