@@ -2,7 +2,7 @@ package media
 
 import (
 	"bytes"
-	"errors"
+	"fmt"
 	"image"
 	"image/color"
 	"path"
@@ -12,9 +12,6 @@ import (
 
 // gridSize is how many cells a picture is cut into, each way. A letter on a picture is seldom smaller than such a cell.
 const gridSize = 48
-
-// mostPixels is how large a picture may be for its colors to be looked at.
-const mostPixels = 64 << 20
 
 // Colors is what a picture shows: the mean color of each cell of a grid over it, row by row. Cells are transparent where it is.
 type Colors struct {
@@ -56,9 +53,8 @@ func Look(name string, data []byte, dark bool) *Colors {
 
 // ReadColors looks at a PNG, JPEG, GIF or WebP picture.
 func ReadColors(data []byte) (*Colors, error) {
-	conf, _, err := image.DecodeConfig(bytes.NewReader(data))
-	if err != nil || conf.Width*conf.Height > mostPixels {
-		return nil, errors.New("not a picture that can be looked at")
+	if err := checkPixels(data); err != nil {
+		return nil, fmt.Errorf("not a picture that can be looked at: %w", err)
 	}
 	img, _, err := image.Decode(bytes.NewReader(data))
 	if err != nil {

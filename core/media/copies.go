@@ -68,6 +68,9 @@ func Copies(name string, w, h float64) []Copy {
 // Resize makes copies of a picture, the files in the order of list: upright, each in its size, without what cameras note about the place.
 // data is the picture's file. A smaller copy is made of the next larger one.
 func Resize(data []byte, list []Copy) ([][]byte, error) {
+	if err := checkPixels(data); err != nil {
+		return nil, err
+	}
 	img, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
 	if err != nil {
 		return nil, err

@@ -39,6 +39,9 @@ func IconBody(stock, own fs.FS, name string) (string, error) {
 	if err != nil {
 		return "", fmt.Errorf("no icon is called %q", name)
 	}
+	if len(data) > mostIcon {
+		return "", fmt.Errorf("the icon %q has %d kB, and %d kB are the most: it stands in every page that shows it", name, len(data)>>10, mostIcon>>10)
+	}
 	m := svgInner.FindSubmatch(data)
 	if m == nil {
 		return "", fmt.Errorf("the icon %q is not an SVG picture", name)

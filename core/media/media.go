@@ -21,11 +21,17 @@ import (
 // Size gives the natural size of a picture in CSS px, upright as browsers show it.
 func Size(name string, data []byte) (w, h float64, err error) {
 	if strings.EqualFold(path.Ext(name), ".svg") {
-		return svgSize(data)
+		if w, h, err = svgSize(data); err == nil {
+			err = CheckSVG(data)
+		}
+		return w, h, err
 	}
 	c, kind, err := image.DecodeConfig(bytes.NewReader(data))
 	if err != nil {
 		return 0, 0, errors.New("not a picture that browsers show (PNG, JPEG, GIF, WebP, SVG)")
+	}
+	if err := errors.Join(tooManyPixels(c.Width, c.Height), checkWhole(kind, data)); err != nil {
+		return 0, 0, err
 	}
 	if kind == "jpeg" && lying(data) {
 		c.Width, c.Height = c.Height, c.Width

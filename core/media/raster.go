@@ -29,6 +29,9 @@ func ReadDrawnColors(data []byte, dark bool) (out *Colors, err error) {
 			out, err = nil, fmt.Errorf("not a picture that can be looked at: %v", r)
 		}
 	}()
+	if err := CheckSVG(data); err != nil { // before the painter sees it: some drawings end the program
+		return nil, err
+	}
 	icon, err := oksvg.ReadIconStream(bytes.NewReader(plainColors(data, dark)), oksvg.StrictErrorMode)
 	if err != nil {
 		return nil, err
