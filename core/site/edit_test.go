@@ -118,6 +118,9 @@ func FuzzParse(f *testing.F) {
 	f.Add("a: b\n c: [")
 	f.Add("\xff\xfe")
 	f.Add("a: *b")
+	f.Add("\r\r00")
+	f.Add("a: b\u2028c\nd: [\u0085e]")
+	f.Add("a: 1\n---\n\rb: 2")
 	f.Fuzz(func(t *testing.T, source string) {
 		file, problems := parseFile("f.yaml", source)
 		lines := strings.Count(source, "\n") + 2

@@ -53,6 +53,8 @@ func TestAccidentsOfYAMLGetTheirOwnWords(t *testing.T) {
 		{"a brace", "padding: {space.far}\n", "a text that starts with { is a map in YAML", `padding: "{space.far}"`},
 		{"a colon", "title: Kites: made here\n", "a text with a colon in it looks like a second key", `title: "Kites: made here"`},
 		{"a tab", "a:\n\tb: 1\n", "a tab stands where YAML wants spaces", ""},
+		{"a second document", "a: 1\n---\nb: 2\n", "a second document begins here, and only the first of a file is read", ""},
+		{"lines of old machines", "a: 1\rb: 2\ra: 3\r", `the key "a" stands here a second time`, ""},
 		{"binary", "\x00\x01\x02", "this is not a text file in UTF-8", ""},
 		{"a second key", "a: 1\na: 2\n", `the key "a" stands here a second time`, ""},
 	}

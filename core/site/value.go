@@ -3,6 +3,7 @@ package site
 import (
 	"errors"
 	"fmt"
+	"io"
 	"regexp"
 	"strconv"
 	"strings"
@@ -126,7 +127,8 @@ type File struct {
 	Source string
 	Root   *Value
 	node   *yaml.Node
-	lines  []int // byte offset of each line
+	lines  []int // byte offset of each line, as YAML counts them
+	odd    bool  // YAML counts other lines than editors do
 }
 
 // Limits keep hostile files from eating the machine.
@@ -139,15 +141,23 @@ var errTooLarge = errors.New("the file expands to more than two million values")
 
 // parseFile reads a YAML file with the position of every value.
 func parseFile(path, source string) (*File, diag.Problems) {
-	f := &File{Path: path, Source: source, lines: lineStarts(source)}
+	f := &File{Path: path, Source: source}
+	f.lines, f.odd = lineStarts(source)
 	if len(source) > maxBytes {
 		return f, diag.Problems{{Position: diag.Position{File: path}, Severity: diag.Error, Rule: "too-large", Text: "the file is larger than 16 MB", Expected: "a page of text; is this the right file?"}}
 	}
 	if !utf8.ValidString(source) || strings.ContainsRune(source, 0) {
 		return f, diag.Problems{f.problem(invalidAt(source), 1, "not-text", "this is not a text file in UTF-8", "YAML text; save the file as UTF-8", "")}
 	}
-	var doc yaml.Node
-	if err := yaml.Unmarshal([]byte(source), &doc); err != nil {
+	var doc, second yaml.Node
+	dec := yaml.NewDecoder(strings.NewReader(source))
+	if err := dec.Decode(&doc); err != nil && !errors.Is(err, io.EOF) {
+		return f, diag.Problems{f.syntax(err)}
+	}
+	if err := dec.Decode(&second); err == nil && len(second.Content) > 0 {
+		p := f.at(f.pos(second.Content[0].Line, 1), 1, "yaml", "a second document begins here, and only the first of a file is read", "one document: take out the line ---", "")
+		return f, diag.Problems{p}
+	} else if err != nil && !errors.Is(err, io.EOF) {
 		return f, diag.Problems{f.syntax(err)}
 	}
 	if doc.Kind == 0 || len(doc.Content) == 0 {
@@ -163,14 +173,27 @@ func parseFile(path, source string) (*File, diag.Problems) {
 	return f, c.problems
 }
 
-func lineStarts(s string) []int {
-	out := []int{0}
-	for i := 0; i < len(s); i++ {
-		if s[i] == '\n' {
-			out = append(out, i+1)
+// lineStarts gives where the lines of a text begin as YAML counts them: it breaks lines at some characters where editors do not (YAML 1.1,
+// section 5.4). odd tells that there are such.
+func lineStarts(s string) (starts []int, odd bool) {
+	starts = []int{0}
+	for i, r := range s {
+		switch {
+		case r == '\n':
+			starts = append(starts, i+1)
+		case r == '\r' && !strings.HasPrefix(s[i+1:], "\n"), r == '\u0085', r == '\u2028', r == '\u2029':
+			starts, odd = append(starts, i+utf8.RuneLen(r)), true
 		}
 	}
-	return out
+	return starts, odd
+}
+
+// pos gives the place of a node as editors count.
+func (f *File) pos(line, column int) diag.Position {
+	if f.odd {
+		return diag.At(f.Path, f.Source, f.offset(line, column))
+	}
+	return diag.Position{File: f.Path, Line: line, Column: column}
 }
 
 func invalidAt(s string) int {
@@ -226,7 +249,7 @@ func (f *File) syntax(err error) diag.Problem {
 	if strings.Contains(text, "control characters") {
 		return f.problem(f.controlChar(), 1, "not-text", "this is not a text file in UTF-8", "YAML text without control characters", "")
 	}
-	line = min(max(1, line), len(f.lines))
+	line = f.pos(min(max(1, line), len(f.lines)), 1).Line
 	src := diag.LineOf(f.Source, line)
 	p := diag.Problem{Position: diag.Position{File: f.Path, Line: line, Column: firstColumn(src)}, Severity: diag.Error, Rule: "yaml", Text: "the YAML cannot be read here: " + text, Source: src, Width: 1,
 		Expected: "a key, a colon and a value, indented by spaces under what it belongs to"}
@@ -302,7 +325,7 @@ func (f *File) offset(line, col int) int {
 
 func (c *converter) value(n *yaml.Node, depth int) *Value {
 	c.count++
-	v := &Value{Pos: diag.Position{File: c.f.Path, Line: n.Line, Column: n.Column}}
+	v := &Value{Pos: c.f.pos(n.Line, n.Column)}
 	if c.count > maxNodes || depth > 200 {
 		c.count = maxNodes + 1
 		return v
@@ -335,10 +358,10 @@ func (c *converter) value(n *yaml.Node, depth int) *Value {
 				c.merge(v, c.value(val, depth+1))
 				continue
 			}
-			e := Entry{Key: k.Value, KeyPos: diag.Position{File: c.f.Path, Line: k.Line, Column: k.Column}, Value: c.value(val, depth+1)}
+			e := Entry{Key: k.Value, KeyPos: c.f.pos(k.Line, k.Column), Value: c.value(val, depth+1)}
 			if old := seen[k.Value]; old != nil {
 				c.problems = append(c.problems, c.f.KeyProblem(e, "duplicate-key", fmt.Sprintf("the key %q stands here a second time", k.Value),
-					fmt.Sprintf("each key once; the first is on line %d", old.Line), ""))
+					fmt.Sprintf("each key once; the first is on line %d", c.f.pos(old.Line, old.Column).Line), ""))
 				continue
 			}
 			seen[k.Value] = k
