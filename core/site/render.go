@@ -1,15 +1,28 @@
 package site
 
 import (
+	"regexp"
 	"strconv"
 	"strings"
 
 	"go.yaml.in/yaml/v3"
 )
 
+// numberForm finds what readers of YAML 1.1 or 1.2 take for a number or a date.
+var numberForm = regexp.MustCompile(`^[-+]?(\.[0-9][0-9_]*|[0-9][0-9_]*\.?[0-9_]*)([eE][-+]?[0-9]+)?$|^[-+]?0[xXoObB][0-9a-fA-F_]+$|^[-+]?\.(inf|Inf|INF)$|^\.(nan|NaN|NAN)$|^[-+]?[0-9][0-9_]*(:[0-5]?[0-9])+(\.[0-9_]*)?$|^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}`)
+
+// otherwise reports a text that some reader takes for a number which it would write in another way: 1.0, 0x1f, 12:30.
+func otherwise(text string) bool {
+	if !numberForm.MatchString(text) {
+		return false
+	}
+	v, err := strconv.ParseFloat(text, 64)
+	return err != nil || text == "-0" || strconv.FormatFloat(v, 'f', -1, 64) != text
+}
+
 // plainSafe reports whether text can stand unquoted: written that way it reads back as itself.
 func plainSafe(text string, flow bool) bool {
-	if text == "" || strings.ContainsAny(text, "\n\r\t") || strings.TrimSpace(text) != text {
+	if text == "" || strings.ContainsAny(text, "\n\r\t") || strings.TrimSpace(text) != text || otherwise(text) {
 		return false
 	}
 	src := "k: " + text
