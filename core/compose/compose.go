@@ -63,7 +63,6 @@ type Env struct {
 	memo        *memo
 	Measures    *sync.Map // what blocks measured, by all that it follows from: package settle's own
 	Memory      Memory    // keeps that from one run to the next; nil keeps nothing
-	sampled     corpus
 	standing    map[string]font.Match
 }
 
@@ -177,6 +176,7 @@ type composer struct {
 	headings int // h1 given away
 	level    int // how many headings stand above the block at work
 	all      []*site.Block
+	onPage   []*site.Block // all of the page, however few are composed
 	depth    string
 	focuses  []focusRule
 	icons    map[string]string // names of icons by their shapes
@@ -445,8 +445,36 @@ func (c *composer) className(b *site.Block, part string) string {
 	}
 	if part != "" && part != PartBlock {
 		name += "-" + part
+		for c.taken(b, part) {
+			part, name = part+"-part", name+"-part"
+		}
 	}
 	return name
+}
+
+// taken reports whether the class of a part would be that of another block of the page, or of a part of one: that of opening's words is that of
+// the block opening-words.
+func (c *composer) taken(b *site.Block, part string) bool {
+	full := b.Name + "-" + part
+	if c.onPage == nil {
+		c.onPage = c.env.Site.All(c.page)
+	}
+	for _, o := range c.onPage {
+		if (o.EveryPage == "") != (b.EveryPage == "") || len(o.Name) <= len(b.Name) {
+			continue
+		}
+		rest, ok := strings.CutPrefix(full, o.Name)
+		if !ok {
+			continue
+		}
+		if rest == "" {
+			return true
+		}
+		if sec := c.env.Library.Section(o.Section); sec != nil && rest[0] == '-' && contains(sec.Parts, rest[1:]) {
+			return true
+		}
+	}
+	return false
 }
 
 // pageSheet writes the stylesheet of one page: distances, option values and overrides of its blocks.

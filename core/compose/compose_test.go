@@ -161,3 +161,25 @@ func TestIconsAreWrittenOnce(t *testing.T) {
 	assert.Equal(t, 1, strings.Count(p.HTML, `<symbol id="icon-check" viewBox="0 0 24 24">`))
 	assert.NotContains(t, p.HTML, "#icon-wind", "it stands there once")
 }
+
+// The class of a part is never that of another block or of a part of one, whatever blocks are called.
+func TestClassesOfBlocksAndPartsDoNotMeet(t *testing.T) {
+	page := home(t, compose.Options{}, map[string]string{"pages/home.yaml": `title: T
+blocks:
+  - name: opening
+    section: hero/beside
+    style: {words: {padding: 1px}, block: {padding: 2px}}
+  - name: opening-words
+    section: hero/beside
+    style: {block: {padding: 3px}, words: {padding: 4px}}
+  - name: opening-words-words
+    section: hero/beside
+    style: {block: {padding: 5px}}
+`})
+	for _, want := range []string{"1px", "2px", "3px", "4px", "5px"} {
+		i := strings.Index(page.Own.Text, "padding: "+want)
+		require.Positive(t, i, want)
+		selector := page.Own.Text[strings.LastIndexByte(page.Own.Text[:i], '.')+1 : strings.LastIndex(page.Own.Text[:i], " {")]
+		assert.Equal(t, 1, strings.Count(page.HTML, " "+selector+`"`)+strings.Count(page.HTML, " "+selector+" ")+strings.Count(page.HTML, `"`+selector+" "), "%s: %s", want, selector)
+	}
+}

@@ -57,8 +57,12 @@ var unspoken = map[string]bool{"to": true, "look": true, "focus": true, "file": 
 
 // samples gives the corpus of a site, made when it is first asked for.
 func (e *Env) samples() corpus {
-	if e.sampled != nil {
-		return e.sampled
+	if e.memo != nil {
+		e.memo.mu.Lock()
+		defer e.memo.mu.Unlock()
+		if c := e.memo.samples[e.Library]; c != nil {
+			return c
+		}
 	}
 	c := corpus{}
 	var fields func(list []*library.Field)
@@ -97,7 +101,9 @@ func (e *Env) samples() corpus {
 			return nil
 		})
 	}
-	e.sampled = c
+	if e.memo != nil {
+		e.memo.samples[e.Library] = c
+	}
 	return c
 }
 

@@ -151,6 +151,8 @@ type memo struct {
 	sizes  map[string][2]float64 // of pictures, by file
 	sheets map[sheetKey]keptSheet
 	fonts  map[string]string // hashes of font files of the site's own
+	// Words of samples, by the library that has them; the template is the site's.
+	samples map[*library.Library]corpus
 }
 
 type sheetKey struct {
@@ -166,7 +168,7 @@ type keptSheet struct {
 }
 
 func newMemo() *memo {
-	return &memo{sizes: map[string][2]float64{}, sheets: map[sheetKey]keptSheet{}, fonts: map[string]string{}}
+	return &memo{sizes: map[string][2]float64{}, sheets: map[sheetKey]keptSheet{}, fonts: map[string]string{}, samples: map[*library.Library]corpus{}}
 }
 
 // SheetFor gives the rules of site.css that some blocks need.

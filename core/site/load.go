@@ -233,6 +233,9 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	if !ValidName(p.Name) {
 		l.add(diag.Problem{Position: diag.Position{File: p.File.Path}, Severity: diag.Error, Rule: "bad-name", Text: fmt.Sprintf("%q cannot be a page name", p.Name), Expected: "small letters, digits and hyphens"})
 	}
+	if p.Name == "site" {
+		l.add(diag.Problem{Position: diag.Position{File: p.File.Path}, Severity: diag.Error, Rule: "bad-name", Text: `"site" cannot be a page name: the stylesheet of all pages is called so`, Expected: "another name for the file"})
+	}
 	if root.Kind == Null {
 		return append(l.problems, diag.Problem{Position: diag.Position{File: p.File.Path, Line: 1, Column: 1}, Severity: diag.Warning, Rule: "empty-file", Text: "the page file is empty", Expected: "a title and a list of blocks"})
 	}

@@ -9,6 +9,8 @@ import (
 	"path/filepath"
 	"strings"
 	"sync"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/spf13/cobra"
 
@@ -132,9 +134,15 @@ func (a *app) demoCmd() *cobra.Command {
 	}
 }
 
-// emptyDir refuses a folder that already holds something.
+// emptyDir refuses a folder that already holds something, and a name that is none.
 func emptyDir(dir string) error {
-	list, err := os.ReadDir(dir)
+	switch {
+	case strings.TrimSpace(dir) == "":
+		return errors.New("a folder needs a name: name one that is not there yet, such as larkspan")
+	case !utf8.ValidString(dir) || strings.ContainsFunc(dir, unicode.IsControl):
+		return fmt.Errorf("%q cannot be the name of a folder: use letters, digits and hyphens", dir)
+	}
+	list, err := os.ReadDir(filepath.Clean(dir)) // nope/.. is this folder
 	switch {
 	case errors.Is(err, fs.ErrNotExist):
 		return nil

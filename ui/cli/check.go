@@ -238,48 +238,80 @@ func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 	return reports, nil
 }
 
-// look checks pages one after the other: those that have not changed since they were last checked are known by their sources, and nothing of
+// look checks pages, a few at a time: those that have not changed since they were last checked are known by their sources, and nothing of
 // them is read. Mistakes that keep pages from being laid out are told of all pages at once.
 func (a *app) look(list []*subject, from, to int) ([]*audit.Report, error) {
-	var reports []*audit.Report
-	var problems diag.Problems
 	w := a.working("looking at every width", len(list)*(to-from+1))
 	defer w.end()
 	k := a.keeper(list, from, to)
-	for _, s := range list {
-		if len(reports) > 0 && w.stopped.Load() {
-			break
-		}
-		if r := k.known(s); r != nil {
-			reports = append(reports, r)
-			for range to - from + 1 {
-				w.step()
-			}
+	reports := make([]*audit.Report, len(list))
+	errs := make([]error, len(list))
+	var todo []int
+	for i, s := range list {
+		if reports[i] = k.known(s); reports[i] == nil {
+			todo = append(todo, i)
 			continue
 		}
+		for range to - from + 1 {
+			w.step()
+		}
+	}
+	one := func(i int) {
+		s := list[i]
 		named := s.laid == nil
-		var told diag.Problems
-		if err := s.prepare(); errors.As(err, &told) {
-			problems = append(problems, told...)
-			continue
-		} else if err != nil {
-			return nil, err
+		if errs[i] = s.prepare(); errs[i] != nil {
+			return
 		}
 		w.watch(s.laid)
 		r := a.kept(s, from, to)
 		if r == nil {
 			r = a.run(s, from, to)
-			k.swept = true
 		}
 		k.keep(s, r)
-		reports = append(reports, r)
+		reports[i] = r
 		if named && len(list) > 1 { // a thousand pages do not fit into memory at once
 			*s = subject{name: s.name, env: s.env, past: s.past}
 		}
 	}
+	k.swept = len(todo) > 0
+	next := make(chan int)
+	var wg sync.WaitGroup
+	for range min(atOnce, len(todo)) {
+		wg.Go(func() {
+			for i := range next {
+				one(i)
+			}
+		})
+	}
+	for n, i := range todo {
+		if n > 0 && w.stopped.Load() {
+			break
+		}
+		next <- i
+	}
+	close(next)
+	wg.Wait()
 	k.end()
-	return reports, problems.Sorted().Err()
+	var problems diag.Problems
+	var out []*audit.Report
+	for i := range list {
+		var told diag.Problems
+		switch {
+		case errors.As(errs[i], &told):
+			problems = append(problems, told...)
+		case errs[i] != nil:
+			return nil, errs[i]
+		case reports[i] == nil: // stopped before it
+			return out, problems.Sorted().Err()
+		default:
+			out = append(out, reports[i])
+		}
+	}
+	return out, problems.Sorted().Err()
 }
+
+// atOnce is how many pages are looked at at a time: while one is composed, another is swept.
+const atOnce = 2
 
 // keeper keeps reports of pages for the next check.
 type keeper struct {
@@ -288,6 +320,8 @@ type keeper struct {
 	from, to int
 	sources  *compose.Sources
 	seen     audit.Seen
+	keys     map[string]string // of the pages, made before they are looked at at the same time
+	mu       sync.Mutex        // of the marks
 	marked   bool
 	swept    bool
 }
@@ -299,15 +333,16 @@ func (a *app) keeper(list []*subject, from, to int) *keeper {
 		k.st = store(s)
 		k.sources = s.env.Sources(thisBuild())
 		k.seen = audit.ReadSeen(seenFile(s.env.Site.Dir))
+		k.keys = map[string]string{}
+		for _, s := range list {
+			k.keys[s.name] = k.sources.Key(s.name)
+		}
 	}
 	return k
 }
 
 func (k *keeper) key(s *subject) string {
-	if k.sources == nil || s.env == nil {
-		return ""
-	}
-	key := k.sources.Key(s.name)
+	key := k.keys[s.name]
 	if key == "" {
 		return ""
 	}
@@ -330,7 +365,9 @@ func (k *keeper) whole() bool { return k.from <= sweep.DefaultFrom && k.to >= sw
 
 // mark notes what a page was when it was checked at every width.
 func (k *keeper) mark(s *subject) {
-	if key := k.sources.Key(s.name); !k.seen.Knows(s.name, key) {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if key := k.keys[s.name]; !k.seen.Knows(s.name, key) {
 		p, err := findPage(s.env, s.name)
 		if err != nil {
 			return

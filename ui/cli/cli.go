@@ -72,6 +72,15 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 			os.Exit(exitWrong)
 		}
 	}()
+	defer func() { // a mistake of the program's own ends as a sentence; files are whole, because each is written at once
+		if r := recover(); r != nil {
+			fmt.Fprintf(stderr, "%s: the program has failed in `ziegel %s`: %v. Nothing is half written; ziegel undo takes back what was\n", a.talk.Error("error"), strings.Join(quoteArgs(args), " "), r)
+			if os.Getenv("ZIEGEL_TRACE") != "" {
+				fmt.Fprintf(stderr, "%s", debug.Stack())
+			}
+			code = exitWrong
+		}
+	}()
 	root := a.root()
 	root.SetArgs(args)
 	root.SetIn(stdin)

@@ -63,7 +63,15 @@ check can compare.`,
 				return err
 			}
 			plan := fromBrief(lib, brief)
-			files := map[string]string{site.FileName: plan.siteFile(name, theme), "pages/home.yaml": plan.pageFile(name)}
+			main, err := plan.siteFile(name, theme)
+			if err != nil {
+				return err
+			}
+			home, err := plan.pageFile(name)
+			if err != nil {
+				return err
+			}
+			files := map[string]string{site.FileName: main, "pages/home.yaml": home}
 			for _, n := range []string{"pages/home.yaml", site.FileName} {
 				if err := site.WriteFile(filepath.Join(dir, filepath.FromSlash(n)), []byte(files[n])); err != nil {
 					return fmt.Errorf("write %s: %w", filepath.Join(dir, n), err)
@@ -290,7 +298,7 @@ func (w wish) notes() string {
 	return "; " + strings.Join(out, "; ")
 }
 
-func (p *briefPlan) siteFile(name, theme string) string {
+func (p *briefPlan) siteFile(name, theme string) (string, error) {
 	root := site.NewMap("name", site.NewText(name), "language", site.NewText("en"), "theme", site.NewText(theme))
 	var top, bottom site.Value
 	top.Kind, bottom.Kind = site.List, site.List
@@ -326,7 +334,7 @@ func (p *briefPlan) siteFile(name, theme string) string {
 	return write(site.FileName, root)
 }
 
-func (p *briefPlan) pageFile(name string) string {
+func (p *briefPlan) pageFile(name string) (string, error) {
 	root := site.NewMap("title", site.NewText(name))
 	brief := &site.Value{Kind: site.List}
 	blocks := &site.Value{Kind: site.List}
@@ -349,14 +357,14 @@ func (p *briefPlan) pageFile(name string) string {
 }
 
 // write renders a new file.
-func write(path string, root *site.Value) string {
+func write(path string, root *site.Value) (string, error) {
 	out := ""
 	for _, e := range root.Entries {
 		next, err := site.EditSource(path, out, site.Edit{Op: site.Set, Path: site.Keys(e.Key), Value: e.Value})
 		if err != nil {
-			panic(err) // we made both the text and the edit
+			return "", fmt.Errorf("%s: %s cannot be written: %w", path, e.Key, err)
 		}
 		out = next
 	}
-	return out
+	return out, nil
 }

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/spf13/cobra"
 
@@ -257,8 +258,9 @@ type to narrow it, with an outline of how each section stacks beside the list.`,
 
 func titleCase(s string) string {
 	s = strings.ReplaceAll(s, "-", " ")
-	if s == "" {
+	first, n := utf8.DecodeRuneInString(s)
+	if n == 0 {
 		return s
 	}
-	return strings.ToUpper(s[:1]) + s[1:]
+	return strings.ToUpper(string(first)) + s[n:]
 }
