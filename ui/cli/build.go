@@ -45,8 +45,9 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 				return err
 			}
 			defer unlock()
+			done := a.pass("read the site")
 			e, err := openAt(dir)
-			if err != nil {
+			if done(); err != nil {
 				return err
 			}
 			w, n, err := a.build(e, dir, force)
@@ -71,11 +72,12 @@ func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, 
 	}
 	var making *work
 	var once sync.Once
+	done := a.pass("make the files")
 	files, problems := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir), Step: func(of int) {
 		once.Do(func() { making = a.working("smaller copies of pictures", of) })
 		making.step()
 	}})
-	if making != nil {
+	if done(); making != nil {
 		making.end()
 	}
 	if err := problems.Err(); err != nil {
@@ -84,6 +86,7 @@ func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, 
 	for _, m := range audit.MissingFonts(e) {
 		a.answer("%s", a.style.Wrap(fmt.Sprintf("note: %s: %s", m.Pos, m.Text()), 3))
 	}
+	defer a.pass("write")()
 	w, err := emit.Write(dir, files, force)
 	return w, len(files), err
 }

@@ -243,6 +243,7 @@ func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 func (a *app) look(list []*subject, from, to int) ([]*audit.Report, error) {
 	w := a.working("looking at every width", len(list)*(to-from+1))
 	defer w.end()
+	done := a.pass("what is known")
 	k := a.keeper(list, from, to)
 	reports := make([]*audit.Report, len(list))
 	errs := make([]error, len(list))
@@ -256,16 +257,21 @@ func (a *app) look(list []*subject, from, to int) ([]*audit.Report, error) {
 			w.step()
 		}
 	}
+	done()
 	one := func(i int) {
 		s := list[i]
 		named := s.laid == nil
-		if errs[i] = s.prepare(); errs[i] != nil {
+		done := a.pass("compose and measure")
+		errs[i] = s.prepare()
+		if done(); errs[i] != nil {
 			return
 		}
 		w.watch(s.laid)
 		r := a.kept(s, from, to)
 		if r == nil {
+			done = a.pass("sweep and rules")
 			r = a.run(s, from, to)
+			done()
 		}
 		k.keep(s, r)
 		reports[i] = r

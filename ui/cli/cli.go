@@ -13,6 +13,7 @@ import (
 	"runtime/debug"
 	"strings"
 	"sync/atomic"
+	"time"
 
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
@@ -40,6 +41,7 @@ type app struct {
 	talk     term.Style // of standard error
 	args     []string
 
+	timing  timing
 	siteDir string
 	json    bool
 	quiet   bool
@@ -61,6 +63,8 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	debug.SetGCPercent(800) // runs are short: a larger heap costs less than collecting it often
 	debug.SetMemoryLimit(softMemory)
 	a := &app{stdin: stdin, out: stdout, err: stderr, args: args}
+	a.timing.begun = time.Now()
+	defer a.sayTiming()
 	stop := make(chan os.Signal, 1)
 	signal.Notify(stop, os.Interrupt)
 	go func() {
@@ -185,6 +189,8 @@ An address names a page, a block on it, a part of the block:
 	p.StringVar(&a.siteDir, "site", os.Getenv("ZIEGEL_SITE"), "folder of the site (default: found from here upwards)")
 	p.BoolVar(&a.quiet, "quiet", false, "say nothing but errors")
 	p.StringVar(&a.color, "color", "auto", "auto, always or never")
+	p.BoolVar(&a.timing.on, "timing", false, "tell how long each pass takes")
+	_ = p.MarkHidden("timing")
 	root.SetFlagErrorFunc(func(cmd *cobra.Command, err error) error { return flagError(cmd, err) })
 	root.AddCommand(a.demoCmd(), a.newCmd(), a.sectionsCmd(), a.showCmd(), a.addCmd(), a.replaceCmd(), a.tryCmd(), a.keepCmd(), a.moveCmd(), a.copyCmd(), a.renameCmd(), a.removeCmd(), a.undoCmd(), a.redoCmd(),
 		a.setCmd(), a.styleCmd(), a.rangesCmd(), a.themeCmd(), a.iconsCmd(), a.stackCmd(), a.checkCmd(), a.explainCmd(), a.roomCmd(), a.todoCmd(), a.measureCmd(), a.buildCmd(), a.previewCmd(), a.versionCmd())
@@ -277,6 +283,7 @@ func (a *app) open() (*compose.Env, string, error) {
 	if err != nil {
 		return nil, "", err
 	}
+	defer a.pass("read the site")()
 	e, err := enter(dir)
 	return e, dir, err
 }
@@ -287,6 +294,7 @@ func (a *app) openWhole() (*compose.Env, string, error) {
 	if err != nil {
 		return nil, "", err
 	}
+	defer a.pass("read the site")()
 	e, err := openAt(dir)
 	return e, dir, err
 }

@@ -70,7 +70,9 @@ func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
 				a.answer("%s", a.style.Wrap(n, 3))
 			}
 		}
+		done := a.pass("look what moved")
 		a.moved(p, p.env, after)
+		done()
 		return nil
 	}
 }
@@ -82,8 +84,9 @@ func (a *app) commit(dir string, dryRun bool, prepare func(p *plan) error) (*pla
 		return nil, nil, err
 	}
 	defer unlock()
+	done := a.pass("read the site")
 	before, err := enter(dir)
-	if err != nil {
+	if done(); err != nil {
 		return nil, nil, err
 	}
 	p := &plan{env: before, dir: dir, edits: map[string][]site.Edit{}, touched: map[string][]string{}}
@@ -101,8 +104,9 @@ func (a *app) commit(dir string, dryRun bool, prepare func(p *plan) error) (*pla
 		a.answer("nothing to change")
 		return nil, nil, nil
 	}
+	done = a.pass("look for mistakes")
 	after, err := p.validate(changes)
-	if err != nil {
+	if done(); err != nil {
 		return nil, nil, err
 	}
 	for _, f := range p.refuse {
@@ -122,6 +126,7 @@ func (a *app) commit(dir string, dryRun bool, prepare func(p *plan) error) (*pla
 		}
 		return p, after, nil
 	}
+	defer a.pass("write")()
 	return p, after, site.Commit(dir, "ziegel "+strings.Join(quoteArgs(a.args), " "), time.Now(), changes)
 }
 
