@@ -23,7 +23,8 @@ import (
 func (a *app) checkCmd() *cobra.Command {
 	var from, to, at int
 	var list, suggest, apply, distances, reading, stress bool
-	var file, since string
+	var file, since, part string
+	var merge bool
 	cmd := &cobra.Command{
 		Use:   "check [PAGE|FILE]",
 		Short: "Lay the page out at every width and say what breaks",
@@ -60,6 +61,10 @@ A rule is tuned there in the same way, with another limit or severity:
   ziegel check --report check.sarif
   ziegel check --report check.xml
 
+  # a large site on several machines, then as one
+  ziegel check --shard 2/8 --report part2.json
+  ziegel check --merge part*.json --report all.sarif
+
   # the space between neighbours, and the page as it is read aloud
   ziegel check home --distances
   ziegel check home --reading --at 390
@@ -74,7 +79,7 @@ A rule is tuned there in the same way, with another limit or severity:
   # what it looks for
   ziegel check --rules
   ziegel check --rules text-covered`,
-		Args:              cobra.MaximumNArgs(1),
+		Args:              cobra.ArbitraryArgs,
 		ValidArgsFunction: a.complete("page"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if list {
@@ -87,7 +92,10 @@ A rule is tuned there in the same way, with another limit or severity:
 				return err
 			}
 			var pages []*subject
-			if len(args) == 1 {
+			if len(args) > 1 && !merge {
+				return fmt.Errorf("check takes one page or file, or none for all pages; with --merge, the parts")
+			}
+			if len(args) == 1 && !merge {
 				s, err := a.subject(args[0])
 				if err != nil {
 					return err
@@ -122,9 +130,14 @@ A rule is tuned there in the same way, with another limit or severity:
 			a.fresh = suggest || apply || stress
 			var reports []*audit.Report
 			var err error
-			if apply {
+			switch {
+			case part != "":
+				return a.shard(pages, part, file, from, to)
+			case merge:
+				reports, err = a.merged(pages, args, from, to)
+			case apply:
 				pages, reports, err = a.heal(pages, from, to)
-			} else {
+			default:
 				reports, err = a.auditAll(pages, from, to)
 			}
 			if err != nil {
@@ -157,8 +170,10 @@ A rule is tuned there in the same way, with another limit or severity:
 	cmd.Flags().StringVar(&since, "since", "", "tell only what changed since a report (FILE.json) or a git commit")
 	cmd.Flags().StringVar(&file, "report", "", "write a report: FILE.html, .json, .sarif or .xml (JUnit)")
 	cmd.Flags().BoolVar(&list, "rules", false, "list the rules and what each finds")
-	cmd.MarkFlagsMutuallyExclusive("distances", "reading", "suggest", "stress", "since", "rules")
-	for _, other := range []string{"distances", "reading", "stress", "since"} {
+	cmd.Flags().StringVar(&part, "shard", "", "check one of several parts of the site, such as 2/8, and write it with --report FILE.json")
+	cmd.Flags().BoolVar(&merge, "merge", false, "put the parts together that --shard has written, as one check of the whole site")
+	cmd.MarkFlagsMutuallyExclusive("distances", "reading", "suggest", "stress", "since", "rules", "shard", "merge")
+	for _, other := range []string{"distances", "reading", "stress", "since", "shard", "merge"} {
 		cmd.MarkFlagsMutuallyExclusive("apply", other)
 	}
 	return a.jsonFlag(cmd)
@@ -224,6 +239,12 @@ func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 	if err != nil || env == nil {
 		return reports, err
 	}
+	return a.settled(list, reports, from, to)
+}
+
+// settled sets aside what the site accepts, and adds what only the whole site can tell.
+func (a *app) settled(list []*subject, reports []*audit.Report, from, to int) ([]*audit.Report, error) {
+	env := list[0].env
 	used := make([]bool, len(env.Site.Accepted))
 	for _, r := range reports {
 		r.Accept(env.Site.Accepted, used)
