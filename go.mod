@@ -36,7 +36,7 @@ require (
 	github.com/srwiley/rasterx v0.0.0-20220730225603-2ab79fcdd4ef // the same
 )
 
-require github.com/goccy/go-yaml v1.19.2
+require github.com/goccy/go-yaml v1.19.2 // a second reader of what edits write (tests)
 
 require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect

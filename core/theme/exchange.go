@@ -15,6 +15,9 @@ import (
 
 // Decode reads a JSON file; a mistake is told with line and column.
 func Decode(file string, data []byte, into *map[string]any) error {
+	if err := checkDepth(file, data); err != nil {
+		return err
+	}
 	if err := json.Unmarshal(data, into); err != nil {
 		return fmt.Errorf("%s: %w", position(file, data, err), err)
 	}

@@ -182,3 +182,14 @@ func FuzzProperties(f *testing.F) {
 		}
 	})
 }
+
+// Tokens nested thousands deep are refused with their place before anything is made of them; braces in texts do not count.
+func TestTokensAreNotNestedForEver(t *testing.T) {
+	deep := strings.Repeat(`{"a":`, 9000) + "1" + strings.Repeat("}", 9000)
+	_, err := theme.Load("deep", fstest.MapFS{"theme.tokens.json": {Data: []byte("{\n" + deep[1:])}}, ".")
+	require.ErrorContains(t, err, "theme.tokens.json:2:160: tokens are nested over 32 deep")
+	var out map[string]any
+	require.ErrorContains(t, theme.Decode("in.json", []byte(deep), &out), "in.json:1:161: tokens are nested")
+	require.NoError(t, theme.Decode("in.json", []byte(`{"a": "`+strings.Repeat("{[", 90)+`\"{"}`), &out))
+	require.NoError(t, theme.Decode("in.json", []byte("{"+strings.Repeat(`"a": {"b": [1]}, `, 90)+`"c": 1}`), &out))
+}

@@ -115,6 +115,9 @@ func readTokens(fsys fs.FS, file string) (map[string]Token, string, error) {
 	if err != nil {
 		return nil, "", fmt.Errorf("read %s: %w", file, unwrap(err))
 	}
+	if err := checkDepth(file, data); err != nil {
+		return nil, "", err
+	}
 	var root map[string]json.RawMessage
 	if err := json.Unmarshal(data, &root); err != nil {
 		return nil, "", fmt.Errorf("%s: %w", position(file, data, err), err)
@@ -137,6 +140,31 @@ func readTokens(fsys fs.FS, file string) (map[string]Token, string, error) {
 	var about string
 	_ = json.Unmarshal(root["$description"], &about)
 	return out, about, nil
+}
+
+// mostDeep is how deep groups of tokens may be nested. Reading takes a multiple of the depth times the size, and nobody finds a token deeper.
+const mostDeep = 32
+
+// checkDepth refuses a token file that is nested deeper, before it is read.
+func checkDepth(file string, data []byte) error {
+	depth, quoted := 0, false
+	for i := 0; i < len(data); i++ {
+		switch c := data[i]; {
+		case quoted && c == '\\':
+			i++
+		case c == '"':
+			quoted = !quoted
+		case quoted:
+		case c == '{' || c == '[':
+			if depth++; depth > mostDeep {
+				before := data[:i]
+				return fmt.Errorf("%s:%d:%d: tokens are nested over %d deep, which is the most", file, bytes.Count(before, []byte("\n"))+1, i-bytes.LastIndexByte(before, '\n'), mostDeep)
+			}
+		case c == '}' || c == ']':
+			depth--
+		}
+	}
+	return nil
 }
 
 func unwrap(err error) error {

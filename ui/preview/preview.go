@@ -104,7 +104,7 @@ func (s *Server) Serve(ctx context.Context, port int, ready func(url string)) er
 		return fmt.Errorf("watch the site: %w", err)
 	}
 	defer watch.Close()
-	srv := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second}
+	srv := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
 	stop := context.AfterFunc(ctx, func() { _ = srv.Close() })
 	defer stop()
 	ready("http://127.0.0.1:" + p + "/-/")
