@@ -13,6 +13,7 @@ import (
 	"runtime/debug"
 	"strings"
 	"sync/atomic"
+	"syscall"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -42,6 +43,7 @@ type app struct {
 	args     []string
 
 	timing  timing
+	unsaid  error // part of the answer could not be printed
 	siteDir string
 	json    bool
 	quiet   bool
@@ -93,6 +95,9 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	a.style, a.talk = term.NewStyle(stdout, ""), term.NewStyle(stderr, "")
 	err := root.Execute()
 	switch {
+	case err == nil && a.unsaid != nil && !errors.Is(a.unsaid, syscall.EPIPE): // who reads no further has seen enough
+		a.tell(fmt.Errorf("the answer cannot be printed: %w", bareError(a.unsaid)))
+		return exitWrong
 	case err == nil:
 		return a.exit
 	case errors.Is(err, errFindings):
@@ -216,7 +221,11 @@ func flagError(cmd *cobra.Command, err error) error {
 const version = "0.1.0"
 
 // say prints part of the answer.
-func (a *app) say(format string, args ...any) { fmt.Fprintf(a.out, format+"\n", args...) }
+func (a *app) say(format string, args ...any) {
+	if _, err := fmt.Fprintf(a.out, format+"\n", args...); err != nil && a.unsaid == nil {
+		a.unsaid = err
+	}
+}
 
 // answer prints part of the answer of an editing command, unless quiet.
 func (a *app) answer(format string, args ...any) {
