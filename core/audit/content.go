@@ -55,6 +55,11 @@ func Content(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
 	return content(l, p, problems, true)
 }
 
+// Unfinished reports the same without looking at states: what words, pictures, links and the brief still want.
+func Unfinished(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
+	return content(l, p, problems, false)
+}
+
 // content does so; states that are known to be in order are left out.
 func content(l *sweep.Laid, p *site.Page, problems diag.Problems, states bool) []Finding {
 	var out []Finding

@@ -1,6 +1,8 @@
 package audit
 
 import (
+	"cmp"
+	"slices"
 	"sort"
 	"strings"
 
@@ -43,6 +45,8 @@ type sight struct {
 	looks     []css.Look // of all boxes, as they were
 	paints    []bool     // whether such a box shows anything
 	fixed     []bool     // by element
+	inks      []int      // boxes with words of their own that show, the lowest end first
+	inked     bool       // inks are those of this layout
 	ends      []int8     // by element: whether a box shows where it ends (1) or not (-1), 0 where nobody has asked since looks changed
 }
 
@@ -56,9 +60,30 @@ func (s *scene) sight(r *layout.Result) *sight {
 	return at
 }
 
+// inksOf lists the boxes with words of their own that show in a layout, the one that ends lowest first.
+func (s *scene) inksOf(r *layout.Result) []int {
+	at := s.sight(r)
+	if at.inked {
+		return at.inks
+	}
+	at.inked, at.inks = true, at.inks[:0]
+	for i := range r.Boxes {
+		if p := &r.Boxes[i]; s.own[p.Element.Index] > 0 && shown(p) && !p.Above {
+			at.inks = append(at.inks, i)
+		}
+	}
+	slices.SortFunc(at.inks, func(a, b int) int {
+		if n := cmp.Compare(inkBottom(&r.Boxes[b]), inkBottom(&r.Boxes[a])); n != 0 {
+			return n
+		}
+		return b - a
+	})
+	return at.inks
+}
+
 // see fills in what can be seen of a layout; the memory is that of the last one of its engine.
 func (s *scene) see(r *layout.Result, at *sight) {
-	at.width, at.layers, at.crossings, at.paint = r.Width, at.layers[:0], at.crossings[:0], nil
+	at.width, at.layers, at.crossings, at.paint, at.inked = r.Width, at.layers[:0], at.crossings[:0], nil, false
 	n := len(r.Boxes) + len(r.Generated)
 	if len(at.looks) != n {
 		at.looks, at.paints, at.ends = make([]css.Look, n), make([]bool, n), nil

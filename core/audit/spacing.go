@@ -3,6 +3,7 @@ package audit
 import (
 	"fmt"
 	"slices"
+	"sort"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
@@ -356,20 +357,14 @@ func (s *scene) nextText(r *layout.Result, h *layout.Placed) *layout.Placed {
 // lastAbove gives what ends next above a heading in its own column, what stands in its parent before it left out: that belongs to it.
 func (s *scene) lastAbove(r *layout.Result, at int) *layout.Placed {
 	h := &r.Boxes[at]
-	var best *layout.Placed
-	for i := at - 1; i >= 0; i-- {
+	inks := s.inksOf(r)
+	from := sort.Search(len(inks), func(k int) bool { return inkBottom(&r.Boxes[inks[k]]) <= h.Text.Y })
+	for _, i := range inks[from:] {
 		p := &r.Boxes[i]
 		e := p.Element
-		if e == h.Element.Parent || e.Parent == h.Element.Parent && headings[e.Tag] == 0 && s.own[e.Index] < 40 || inside(h.Element, e) {
-			continue
-		}
-		ink := s.own[e.Index] > 0 && shown(p)
-		if !ink || p.Above || min(p.Right(), h.Right()) <= max(p.X, h.X) || inkBottom(p) > h.Text.Y {
-			continue
-		}
-		if best == nil || inkBottom(p) > inkBottom(best) {
-			best = p
+		if i < at && e != h.Element.Parent && !(e.Parent == h.Element.Parent && headings[e.Tag] == 0 && s.own[e.Index] < 40) && min(p.Right(), h.Right()) > max(p.X, h.X) && !inside(h.Element, e) {
+			return p
 		}
 	}
-	return best
+	return nil
 }

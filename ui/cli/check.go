@@ -656,7 +656,7 @@ type task struct {
 
 // tasksOf lists what is left to do on a page.
 func tasksOf(s *subject) []audit.Finding {
-	found := audit.Content(s.laid, s.page, s.problems)
+	found := audit.Unfinished(s.laid, s.page, s.problems)
 	if s.page != nil && s.page.Description == "" {
 		found = append(found, audit.Finding{Rule: "no-description", Severity: diag.Note, Text: "the page has no description for search results", Cure: fmt.Sprintf("ziegel set %s description=...", s.page.Name)})
 	}
