@@ -1,6 +1,7 @@
 package compose
 
 import (
+	"errors"
 	"fmt"
 	"io/fs"
 	"path"
@@ -159,6 +160,10 @@ func (e *Env) With(changes []site.FileChange) (*Env, diag.Problems, error) {
 			sections = true
 			files[c.Path] = c.After
 		}
+		if strings.HasPrefix(c.Path, "media/") {
+			tokens = true // a font of the theme
+			files[c.Path] = c.After
+		}
 		if strings.HasSuffix(c.Path, ".tokens.json") {
 			tokens = true
 			files[c.Path] = c.After
@@ -204,9 +209,37 @@ func (o overlay) Open(name string) (fs.File, error) {
 	return o.FS.Open(name)
 }
 
+// Stat describes a file or a folder, also one that is not there yet.
+func (o overlay) Stat(name string) (fs.FileInfo, error) {
+	if text, ok := o.files[name]; ok {
+		return &textFile{strings.NewReader(text), name}, nil
+	}
+	info, err := fs.Stat(o.FS, name)
+	if err == nil {
+		return info, nil
+	}
+	for file := range o.files {
+		if strings.HasPrefix(file, name+"/") {
+			return comingFolder{&textFile{strings.NewReader(""), name}}, nil
+		}
+	}
+	return nil, err
+}
+
+// comingFolder is a folder that is not there yet.
+type comingFolder struct{ *textFile }
+
+func (comingFolder) IsDir() bool       { return true }
+func (comingFolder) Mode() fs.FileMode { return fs.ModeDir | 0o555 }
+
 // ReadDir lists a folder with the files that come.
 func (o overlay) ReadDir(name string) ([]fs.DirEntry, error) {
 	list, err := fs.ReadDir(o.FS, name)
+	if errors.Is(err, fs.ErrNotExist) {
+		if _, coming := o.Stat(name); coming == nil {
+			err = nil
+		}
+	}
 	known := map[string]bool{}
 	for _, d := range list {
 		known[d.Name()] = true

@@ -14,6 +14,7 @@ import (
 	"sort"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/rogpeppe/go-internal/lockedfile"
 )
@@ -50,11 +51,44 @@ func IsTemp(name string) bool { return strings.HasPrefix(name, ".ziegel-") }
 
 // FileChange is the content of one file before and after an edit. Missing files have Exists false.
 type FileChange struct {
-	Path   string `json:"path"`
-	Before string `json:"before"`
-	After  string `json:"after"`
-	New    bool   `json:"new,omitempty"` // the file did not exist before
-	Gone   bool   `json:"gone,omitempty"`
+	Path   string
+	Before string
+	After  string
+	New    bool // the file did not exist before
+	Gone   bool
+}
+
+// wire is a change as the journal has it: what is no text, such as a font, is written in base64.
+type wire struct {
+	Path     string `json:"path"`
+	Before   string `json:"before"`
+	After    string `json:"after"`
+	New      bool   `json:"new,omitempty"`
+	Gone     bool   `json:"gone,omitempty"`
+	Before64 []byte `json:"before64,omitempty"`
+	After64  []byte `json:"after64,omitempty"`
+}
+
+// MarshalJSON writes a change for the journal.
+func (f FileChange) MarshalJSON() ([]byte, error) {
+	w := wire{Path: f.Path, Before: f.Before, After: f.After, New: f.New, Gone: f.Gone}
+	if !utf8.ValidString(f.Before) {
+		w.Before, w.Before64 = "", []byte(f.Before)
+	}
+	if !utf8.ValidString(f.After) {
+		w.After, w.After64 = "", []byte(f.After)
+	}
+	return json.Marshal(w)
+}
+
+// UnmarshalJSON reads a change from the journal.
+func (f *FileChange) UnmarshalJSON(data []byte) error {
+	var w wire
+	if err := json.Unmarshal(data, &w); err != nil {
+		return err
+	}
+	*f = FileChange{Path: w.Path, Before: w.Before + string(w.Before64), After: w.After + string(w.After64), New: w.New, Gone: w.Gone}
+	return nil
 }
 
 // ErrChanged says that a file is no longer what it was when a change of it was worked out.

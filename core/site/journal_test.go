@@ -188,3 +188,17 @@ func TestPatchesMatchWholeLines(t *testing.T) {
 	_, ok = patch("c: 1\nb: 1\nc: 1\nd: 0\nc: 1\nb: 1\nc: 1\ne: 0\n", "c: 1\nb: 1\nc: 1\n\n", "c: 1\nb: 2\nc: 1\n\n")
 	assert.False(t, ok, "it could be either")
 }
+
+// What is no text goes through the journal as it is.
+func TestAFontGoesThroughTheJournal(t *testing.T) {
+	was, now := "\x00\xff\xfe\x80old", "\x00\xff\xfe\x81new"
+	dir := write(t, map[string]string{"media/fonts/a.woff2": was})
+	require.NoError(t, Commit(dir, "theme font", time.Unix(0, 0), []FileChange{{Path: "media/fonts/a.woff2", Before: was, After: now}}))
+	assert.Equal(t, now, filesIn(t, dir)["media/fonts/a.woff2"])
+	_, _, err := Undo(dir, false)
+	require.NoError(t, err)
+	assert.Equal(t, was, filesIn(t, dir)["media/fonts/a.woff2"])
+	_, err = Redo(dir)
+	require.NoError(t, err)
+	assert.Equal(t, now, filesIn(t, dir)["media/fonts/a.woff2"])
+}

@@ -10,6 +10,7 @@ import (
 	"sort"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/spf13/cobra"
 
@@ -594,6 +595,9 @@ func spansText(list []sweep.Span) string {
 
 // diff shows the changed lines of a file.
 func diff(c site.FileChange) string {
+	if !utf8.ValidString(c.Before) || !utf8.ValidString(c.After) { // a font: nobody reads its lines
+		return fmt.Sprintf("--- %s\n+++ %s: %d kB\n", c.Path, c.Path, (len(c.After)+999)/1000)
+	}
 	a, b := strings.SplitAfter(c.Before, "\n"), strings.SplitAfter(c.After, "\n")
 	head := 0
 	for head < len(a) && head < len(b) && a[head] == b[head] {

@@ -93,6 +93,9 @@ func (a *app) catalogue(e *compose.Env, file string) error {
 	if err := problems.Err(); err != nil {
 		return err
 	}
+	if err := a.mayWrite(file); err != nil {
+		return err
+	}
 	if err := site.WriteFile(file, []byte(text)); err != nil {
 		return fmt.Errorf("write %s: %w", file, err)
 	}

@@ -61,6 +61,9 @@ func (a *app) shard(list []*subject, shard, file string, from, to int) error {
 	if err != nil {
 		return err
 	}
+	if err := a.mayWrite(file); err != nil {
+		return err
+	}
 	if err := site.WriteFile(file, append(data, '\n')); err != nil {
 		return fmt.Errorf("write %s: %w", file, err)
 	}

@@ -288,7 +288,7 @@ func (t *tokenFiles) derive(color, neutral string) error {
 }
 
 // changeTheme writes the site's own token files and tells what changed for its texts.
-func (a *app) changeTheme(dry bool, edit func(t *tokenFiles) error, done string) error {
+func (a *app) changeTheme(dry bool, edit func(t *tokenFiles) error, done string, with ...site.FileChange) error {
 	var before *compose.Env
 	var texts map[string]textLook
 	return a.change(dry, func(p *plan) error {
@@ -299,6 +299,11 @@ func (a *app) changeTheme(dry bool, edit func(t *tokenFiles) error, done string)
 		}
 		if err := edit(t); err != nil {
 			return err
+		}
+		for _, f := range with {
+			if f.New || f.Before != f.After {
+				p.files = append(p.files, f)
+			}
 		}
 		for _, f := range []struct {
 			name string

@@ -55,13 +55,10 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 	if err != nil {
 		return err
 	}
-	target := filepath.Join(e.Site.Dir, "media", "fonts", name)
-	_, statErr := os.Stat(target)
-	if err := os.MkdirAll(filepath.Dir(target), 0o777); err != nil {
-		return err
-	}
-	if err := os.WriteFile(target, data, 0o666); err != nil {
-		return err
+	taken := site.FileChange{Path: "media/fonts/" + name, After: string(data)}
+	old, err := site.ReadIn(e.Site.Dir, taken.Path)
+	if taken.Before, taken.New = string(old), errors.Is(err, fs.ErrNotExist); err != nil && !taken.New {
+		return fmt.Errorf("read %s: %w", taken.Path, bareError(err))
 	}
 	done := fmt.Sprintf("took %s %s for %s: media/fonts/%s (%d kB)", about.Family, weights, strings.Join(roles, " and "), name, (len(data)+512)/1024)
 	if _, shipped := faces[role]; role != "" && !shipped {
@@ -70,7 +67,7 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 	if len(data) > heavyFont {
 		done += "; that is heavy for a page: a subset of its letters as woff2 is often a tenth"
 	}
-	err = a.changeTheme(dry, func(t *tokenFiles) error {
+	return a.changeTheme(dry, func(t *tokenFiles) error {
 		for _, r := range roles {
 			names, shipped := faces[r]
 			if !shipped { // a face beside those of the theme
@@ -89,11 +86,7 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 			}
 		}
 		return nil
-	}, done)
-	if (dry || err != nil) && errors.Is(statErr, fs.ErrNotExist) {
-		_ = os.Remove(target)
-	}
-	return err
+	}, done, taken)
 }
 
 func orUnnamed(err error) error {
@@ -200,6 +193,11 @@ func (a *app) exportTokens(file, as string) error {
 	if file == "" {
 		_, err := a.out.Write(out[""])
 		return err
+	}
+	for name := range out {
+		if err := a.mayWrite(name); err != nil {
+			return err
+		}
 	}
 	for name, data := range out {
 		if err := os.WriteFile(name, data, 0o666); err != nil {

@@ -115,6 +115,9 @@ func (a *app) trySections(where string, names []string, file string, at int) err
 	for _, c := range out {
 		alts = append(alts, alternative{Value: c.Section, Heights: c.Heights, html: c.html})
 	}
+	if err := a.mayWrite(file); err != nil {
+		return err
+	}
 	if err := site.WriteFile(file, []byte(trySheetHTML(page.Name+"/"+b.Name, alts))); err != nil {
 		return fmt.Errorf("write %s: %w", file, err)
 	}
