@@ -14,11 +14,10 @@ import (
 
 // pageWith finds the page that has a block: home when it does, else the first.
 func (e *Env) pageWith(block string) *site.Page {
-	pages := e.Site.Pages()
-	if home := e.Site.Page("home"); home != nil {
-		pages = append([]*site.Page{home}, pages...)
+	if home := e.Site.Page("home"); home != nil && e.Site.Block(home, block) != nil {
+		return home
 	}
-	for _, p := range pages {
+	for _, p := range e.Site.Mentioning(block) { // no other page is parsed
 		if e.Site.Block(p, block) != nil {
 			return p
 		}

@@ -31,6 +31,7 @@ type Sources struct {
 var (
 	plainName  = regexp.MustCompile(`^[A-Za-z0-9._/-]+$`)
 	anchorForm = regexp.MustCompile(`^name["']?\s*:\s*["']?([^\s,}"']+)`)
+	placeLink  = regexp.MustCompile(`to["']?\s*:\s*["']#`)
 	titleForm  = regexp.MustCompile(`(?m)^["']?title["']?\s*:.*$`)
 )
 
@@ -97,6 +98,11 @@ func (e *Env) Sources(version string) *Sources {
 	})
 	s.common = hex.EncodeToString(h.Sum(nil))
 	words := s.mentioned(e.Site.File.Source)
+	if placeLink.MatchString(e.Site.File.Source) { // on every page it leads to whatever page has the block
+		for _, n := range e.Site.PageNames() {
+			words = append(words, n+" "+s.anchorsOf(n))
+		}
+	}
 	h.Reset()
 	fmt.Fprintln(h, s.common, words)
 	s.common = hex.EncodeToString(h.Sum(nil))
