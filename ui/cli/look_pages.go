@@ -1,0 +1,180 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"path/filepath"
+	"sync"
+
+	"ziegel/core/audit"
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/sweep"
+)
+
+// look checks pages, a few at a time: those that have not changed since they were last checked are known by their sources, and nothing of
+// them is read. Mistakes that keep pages from being laid out are told of all pages at once.
+func (a *app) look(list []*subject, from, to int) ([]*audit.Report, error) {
+	w := a.working("looking at every width", len(list)*(to-from+1))
+	defer w.end()
+	done := a.pass("what is known")
+	k := a.keeper(list, from, to)
+	reports := make([]*audit.Report, len(list))
+	errs := make([]error, len(list))
+	var todo []int
+	for i, s := range list {
+		if reports[i] = k.known(s); reports[i] == nil {
+			todo = append(todo, i)
+			continue
+		}
+		for range to - from + 1 {
+			w.step()
+		}
+	}
+	done()
+	one := func(i int) {
+		s := list[i]
+		named := s.laid == nil
+		done := a.pass("compose and measure")
+		errs[i] = s.prepare()
+		if done(); errs[i] != nil {
+			return
+		}
+		w.watch(s.laid)
+		r := a.kept(s, from, to)
+		if r == nil {
+			done = a.pass("sweep and rules")
+			r = a.run(s, from, to)
+			done()
+		}
+		k.keep(s, r)
+		reports[i] = r
+		if named && len(list) > 1 { // a thousand pages do not fit into memory at once
+			*s = subject{name: s.name, env: s.env, past: s.past}
+		}
+	}
+	k.swept = len(todo) > 0
+	next := make(chan int)
+	var wg sync.WaitGroup
+	for range min(atOnce, len(todo)) {
+		wg.Go(func() {
+			for i := range next {
+				one(i)
+			}
+		})
+	}
+	for n, i := range todo {
+		if n > 0 && w.stopped.Load() {
+			break
+		}
+		next <- i
+	}
+	close(next)
+	wg.Wait()
+	k.end()
+	var problems diag.Problems
+	var out []*audit.Report
+	for i := range list {
+		var told diag.Problems
+		switch {
+		case errors.As(errs[i], &told):
+			problems = append(problems, told...)
+		case errs[i] != nil:
+			return nil, errs[i]
+		case reports[i] == nil: // stopped before it
+			return out, problems.Sorted().Err()
+		default:
+			out = append(out, reports[i])
+		}
+	}
+	return out, problems.Sorted().Err()
+}
+
+// atOnce is how many pages are looked at at a time: while one is composed, another is swept.
+const atOnce = 2
+
+// keeper keeps reports of pages for the next check.
+type keeper struct {
+	a        *app
+	st       audit.Store
+	from, to int
+	sources  *compose.Sources
+	seen     audit.Seen
+	keys     map[string]string // of the pages, made before they are looked at at the same time
+	mu       sync.Mutex        // of the marks
+	marked   bool
+	swept    bool
+}
+
+// keeper gives what keeps the reports of some pages; of files and of pages as they once were nothing is kept.
+func (a *app) keeper(list []*subject, from, to int) *keeper {
+	k := &keeper{a: a, from: from, to: to}
+	if s := list[0]; s.env != nil && !s.past {
+		k.st = store(s)
+		k.sources = s.env.Sources(thisBuild())
+		k.seen = audit.ReadSeen(seenFile(s.env.Site.Dir))
+		k.keys = map[string]string{}
+		for _, s := range list {
+			k.keys[s.name] = k.sources.Key(s.name)
+		}
+	}
+	return k
+}
+
+func (k *keeper) key(s *subject) string {
+	key := k.keys[s.name]
+	if key == "" {
+		return ""
+	}
+	return fmt.Sprintf("page-%s-%d-%d", key, k.from, k.to)
+}
+
+func (k *keeper) known(s *subject) *audit.Report {
+	key := k.key(s)
+	if key == "" || k.a.fresh {
+		return nil
+	}
+	r := k.st.Load(key)
+	if r != nil && k.whole() {
+		k.mark(s)
+	}
+	return r
+}
+
+func (k *keeper) whole() bool { return k.from <= sweep.DefaultFrom && k.to >= sweep.DefaultTo }
+
+// mark notes what a page was when it was checked at every width.
+func (k *keeper) mark(s *subject) {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if key := k.keys[s.name]; !k.seen.Knows(s.name, key) {
+		p, err := findPage(s.env, s.name)
+		if err != nil {
+			return
+		}
+		k.seen.Mark(s.env, p, key)
+		k.marked = true
+	}
+}
+
+func (k *keeper) keep(s *subject, r *audit.Report) {
+	if k.sources == nil || s.page == nil || r.Stopped {
+		return
+	}
+	k.st.Save(k.st.Key(s.env, s.laid, s.page, s.problems, k.from, k.to), r)
+	if key := k.key(s); key != "" {
+		k.st.Save(key, r)
+	}
+	if k.whole() {
+		k.mark(s)
+	}
+}
+
+func (k *keeper) end() {
+	if k.marked {
+		_ = k.seen.Write(seenFile(filepath.Dir(filepath.Dir(k.st.Dir)))) // a folder that cannot be written is checked all the same
+	}
+	if k.swept && k.sources != nil {
+		k.st.Trim(audit.MostKept)
+	}
+}

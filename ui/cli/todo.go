@@ -1,0 +1,159 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/audit"
+	"ziegel/core/diag"
+)
+
+func (a *app) todoCmd() *cobra.Command {
+	cmd := &cobra.Command{
+		Use:   "todo [PAGE]",
+		Short: "What is left to do: samples, pictures, links, brief",
+		Example: `  # for the whole site
+  ziegel todo
+
+  # for one page
+  ziegel todo home`,
+		Args:              cobra.MaximumNArgs(1),
+		ValidArgsFunction: a.complete("page"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			var list []*subject
+			var err error
+			if len(args) == 1 {
+				var s *subject
+				s, err = a.subject(args[0])
+				list = []*subject{s}
+			} else {
+				list, err = a.everyPage()
+			}
+			if err != nil {
+				return err
+			}
+			return a.todo(list)
+		},
+	}
+	return a.jsonFlag(cmd)
+}
+
+// task is something that is left to do on a page.
+type task struct {
+	Page string `json:"page"`
+	audit.Finding
+}
+
+// tasksOf lists what is left to do on a page.
+func tasksOf(s *subject) []audit.Finding {
+	found := audit.Unfinished(s.laid, s.page, s.problems)
+	if s.page != nil && s.page.Description == "" {
+		found = append(found, audit.Finding{Rule: "no-description", Severity: diag.Note, Text: "the page has no description for search results", Cure: fmt.Sprintf("ziegel set %s description=...", s.page.Name)})
+	}
+	if s.page != nil && s.page.Title == "" {
+		found = append(found, audit.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title", Cure: fmt.Sprintf("ziegel set %s title=...", s.page.Name)})
+	}
+	return slices.DeleteFunc(found, func(f audit.Finding) bool {
+		return f.Rule == "not-modelled" || f.Rule == "brief" && f.Severity == diag.Note
+	})
+}
+
+// left is what is left to do on a page, kept from one time to the next.
+type left struct {
+	Tasks  []audit.Finding
+	Wishes int // lines of its brief
+	Blocks []string
+}
+
+// leftOn tells what is left to do on pages, those that have not changed from memory.
+func leftOn(list []*subject) ([]left, error) {
+	out := make([]left, len(list))
+	work := func(s *subject) left {
+		x := left{Tasks: tasksOf(s)}
+		if s.page != nil {
+			x.Wishes = len(s.page.Brief)
+		}
+		for _, b := range s.laid.Every() {
+			x.Blocks = append(x.Blocks, b.Name)
+		}
+		return x
+	}
+	if list[0].env == nil || list[0].laid != nil {
+		for i, s := range list {
+			out[i] = work(s)
+		}
+		return out, nil
+	}
+	sources := list[0].env.Sources(thisBuild())
+	known := audit.ReadKnown[left](store(list[0]), "todo")
+	var problems diag.Problems
+	for i, s := range list {
+		var told diag.Problems
+		var err error
+		out[i] = known.Of(s.name, sources.Key(s.name), func() (left, bool) {
+			one := &subject{name: s.name, env: s.env}
+			if err = one.prepare(); err != nil {
+				return left{}, false
+			}
+			return work(one), true
+		})
+		if errors.As(err, &told) {
+			problems = append(problems, told...)
+		} else if err != nil {
+			return nil, err
+		}
+	}
+	known.Save(list[0].env.Site.PageNames())
+	return out, problems.Sorted().Err()
+}
+
+func (a *app) todo(list []*subject) error {
+	tasks := []task{}
+	seen := map[string]bool{}
+	pages, err := leftOn(list)
+	if err != nil {
+		return err
+	}
+	for i, s := range list {
+		for _, f := range pages[i].Tasks {
+			key := f.Rule + f.Cause + f.Text
+			if seen[key] && f.Cause != "" {
+				continue
+			}
+			seen[key] = true
+			tasks = append(tasks, task{s.name, f})
+		}
+	}
+	if a.json {
+		return a.writeJSON(map[string]any{"todo": tasks})
+	}
+	for _, t := range tasks {
+		a.findings(t.Page, []audit.Finding{t.Finding})
+	}
+	changed := changedSince(list)
+	for i, s := range list {
+		if n := pages[i].Wishes; n > 0 {
+			unmet := 0
+			for _, t := range tasks {
+				if t.Page == s.name && t.Rule == "brief" {
+					unmet++
+				}
+			}
+			a.say("brief of %s: %d of %d met", s.name, n-unmet, n)
+		}
+		for _, b := range pages[i].Blocks {
+			if changed(s.name)[b] {
+				a.say("not checked since it changed: %s/%s", s.name, b)
+			}
+		}
+	}
+	if len(tasks) == 0 {
+		a.say("%s: nothing is left to do", a.style.Good("fine"))
+	} else {
+		a.say("%s left to do", plural(len(tasks), "thing"))
+	}
+	return nil
+}
