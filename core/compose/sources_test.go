@@ -72,3 +72,33 @@ func TestThePagesThatAChangeTouchesHaveAnotherKey(t *testing.T) {
 		})
 	}
 }
+
+// Blocks of two pages that look the same have one text, whatever the pages are called and wherever links lead. Words, pictures and styles that
+// differ give another one, also where a word happens to be the name of the page.
+func TestBlocksThatLookTheSameHaveOneText(t *testing.T) {
+	block := func(text, more string) string {
+		return "title: T\nblocks:\n  - name: opening\n    section: hero/beside\n    content:\n      heading: " + text + "\n      media: {file: delta.svg, alt: A kite}\n      actions: [{label: Go, to: kite}]\n" + more
+	}
+	of := func(page, yaml string) string {
+		dir := t.TempDir()
+		put := func(n, text string) {
+			require.NoError(t, os.MkdirAll(filepath.Dir(filepath.Join(dir, n)), 0o777))
+			require.NoError(t, os.WriteFile(filepath.Join(dir, n), []byte(text), 0o666))
+		}
+		put("ziegel.yaml", "name: L\n")
+		put("pages/kite.yaml", "title: K\n")
+		put("media/delta.svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"/>`)
+		put("pages/"+page+".yaml", yaml)
+		e, _, err := compose.Open(dir, stock.Files)
+		require.NoError(t, err)
+		p, _ := compose.Compose(e, e.Site.Page(page), compose.Options{Marks: true})
+		return e.Faceless(p)
+	}
+	same := of("home", block("Made for wind", ""))
+	assert.Equal(t, same, of("sail", block("Made for wind", "")))
+	assert.NotEqual(t, same, of("sail", block("Made for winds", "")))
+	assert.NotEqual(t, same, of("sail", block("Made for wind", "    style: {words: {padding: 1px}}\n")))
+	assert.Equal(t, of("home", block("Made", "    style: {words: {padding: 1px}}\n")), of("sail", block("Made", "    style: {words: {padding: 1px}}\n")))
+	assert.NotEqual(t, of("kite", block("The kite-maker", "")), of("sail", block("The sail-maker", "")))
+	assert.NotEqual(t, of("kite", block("See ../kite-maker", "")), of("sail", block("See sail-maker", "")))
+}

@@ -99,18 +99,46 @@ type Memory interface {
 	Keep(key string, data []byte)
 }
 
-var farLink = regexp.MustCompile(` href="[^"#][^"]*"`)
+var (
+	tagForm  = regexp.MustCompile(`<[a-zA-Z][^>]*>`)
+	attrForm = regexp.MustCompile(` (class|href|src|srcset|poster|style)="([^"]*)"`)
+)
+
+// faceless writes tags as they would be on any page: classes of the page's own, links to elsewhere and the way to the site's root are the same
+// everywhere. Words are never touched.
+func faceless(markup, page string, links bool) string {
+	return tagForm.ReplaceAllStringFunc(markup, func(tag string) string {
+		return attrForm.ReplaceAllStringFunc(tag, func(attr string) string {
+			m := attrForm.FindStringSubmatch(attr)
+			name, value := m[1], m[2]
+			switch {
+			case name == "class":
+				list := strings.Fields(value)
+				for i, c := range list {
+					if rest, ok := strings.CutPrefix(c, page+"-"); ok {
+						list[i] = "page-" + rest
+					}
+				}
+				value = strings.Join(list, " ")
+			case name == "href" && !strings.HasPrefix(value, "#"):
+				if links {
+					value = "far"
+				}
+			default:
+				value = strings.ReplaceAll(value, "../", "")
+			}
+			return " " + name + `="` + value + `"`
+		})
+	})
+}
 
 // Faceless writes down all that the boxes of a page follow from, pictures and fonts included, so that blocks of several pages that look the
 // same have the same text: neither the page's name, nor what its head says, nor where its links lead changes a box.
 func (e *Env) Faceless(page *Page) string {
 	sheets := page.Site.Text + "\x00" + page.Own.Text
 	_, body, _ := strings.Cut(page.HTML, "<body>")
-	if !strings.Contains(sheets, "[href") {
-		body = farLink.ReplaceAllString(body, ` href="far"`)
-	}
-	name := page.Name + "-"
-	same := strings.NewReplacer(" "+name, " page-", `"`+name, `"page-`, "."+name, ".page-", `"../`, `"`, "(../", "(", " ../", " ")
+	body = faceless(body, page.Name, !strings.Contains(sheets, "[href"))
+	same := strings.NewReplacer("."+page.Name+"-", ".page-", `"../`, `"`, "(../", "(")
 	var b strings.Builder
 	fmt.Fprintln(&b, e.Site.Language, e.Site.Ranges)
 	for _, f := range e.FontsOf(page.Blocks) {
@@ -120,7 +148,7 @@ func (e *Env) Faceless(page *Page) string {
 		w, h, err := e.pictureSize(m)
 		fmt.Fprintln(&b, m, w, h, err == nil)
 	}
-	b.WriteString(same.Replace(body) + "\x00" + same.Replace(sheets))
+	b.WriteString(body + "\x00" + same.Replace(sheets))
 	return b.String()
 }
 
