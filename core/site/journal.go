@@ -284,7 +284,7 @@ func untouched(dir string, c Change) bool {
 
 // swap makes the files of a change what they were before it, or after it.
 func swap(dir string, c *Change, back bool) (kept []string, err error) {
-	st := step{Back: back}
+	var st step
 	for _, f := range c.Files {
 		from, to, appears, goes := f.After, f.Before, f.Gone, f.New
 		if !back {

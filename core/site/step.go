@@ -15,7 +15,6 @@ type step struct {
 	Entry Change       `json:"entry"` // as the journal has it afterwards
 	Files []FileChange `json:"files"` // what is written
 	Drop  []int        `json:"drop,omitempty"`
-	Back  bool         `json:"back,omitempty"`
 }
 
 func stepPath(dir string) string { return filepath.Join(dir, ".ziegel", "step.json") }
