@@ -12,9 +12,11 @@ import (
 	"golang.org/x/net/html"
 
 	"ziegel/core/css"
+	"ziegel/core/css/grammar"
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/site"
+	"ziegel/core/theme"
 )
 
 // Parts that every block has beside those of its section: the whole block with its ground and distances, and the section in it.
@@ -415,15 +417,56 @@ func CheckProperty(e *Env, name, value string) *diag.Problem {
 			return p
 		}
 	}
-	resolved := tokenRef.ReplaceAllString(value, "var(--x)")
-	if strings.ContainsAny(value, ";}") && tokenRef.ReplaceAllString(value, "") != value && strings.ContainsAny(tokenRef.ReplaceAllString(value, ""), ";}") || !css.CheckValue(name, resolved) || strings.Contains(strings.ToLower(value), "url(") {
-		p := &diag.Problem{Severity: diag.Error, Rule: "bad-value", Text: fmt.Sprintf("%s cannot be %q", name, value), Expected: "a value that CSS allows for " + name}
+	bad := func(expected string) *diag.Problem {
+		return &diag.Problem{Severity: diag.Error, Rule: "bad-value", Text: fmt.Sprintf("%s cannot be %q", name, value), Expected: expected}
+	}
+	resolved := tokenRef.ReplaceAllStringFunc(value, func(ref string) string { return e.sampleOf(strings.Trim(ref, "{}")) })
+	if grammar.Fetches(resolved) && grammar.Readable(resolved) {
+		return bad("a value without an address: pictures are content, and the ground of a block takes one (picture: media/NAME)")
+	}
+	bare, _ := grammar.Names(resolved)
+	for _, n := range bare {
+		token, ok := e.tokenOf(n)
+		if !ok {
+			p := bad("a token in braces such as {color.accent}: no custom property " + n + " exists")
+			var forms []string
+			for _, name := range e.Theme.Names() {
+				forms = append(forms, theme.Property(name), "--"+strings.TrimPrefix(name, "color."))
+			}
+			if near, ok := e.tokenOf(diag.Nearest(n, forms)); ok {
+				p.Try = "{" + near + "}"
+			}
+			return p
+		}
+		resolved = regexp.MustCompile(`(?i)var\(\s*`+regexp.QuoteMeta(n)+`\s*\)`).ReplaceAllLiteralString(resolved, e.sampleOf(token))
+	}
+	if !css.CheckValue(name, resolved) {
+		p := bad("a value that CSS allows for " + name)
 		if regexp.MustCompile(`^-?[0-9.]+$`).MatchString(value) && css.CheckValue(name, value+"rem") {
 			p.Try = value + "rem or " + value + "px"
 		}
 		return p
 	}
 	return nil
+}
+
+// sampleOf gives a value of a token as CSS, with which a value that names it can be checked. The tone decides on roles; any color will do.
+func (e *Env) sampleOf(token string) string {
+	k, _ := e.Theme.Token(token)
+	if strings.HasPrefix(k.Value, "var(") {
+		return "#000"
+	}
+	return k.Value
+}
+
+// tokenOf gives the token that stands behind a custom property: --space-far is space.far, --accent is color.accent.
+func (e *Env) tokenOf(property string) (string, bool) {
+	for _, n := range e.Theme.Names() {
+		if theme.Property(n) == property || "--"+strings.TrimPrefix(n, "color.") == property {
+			return n, true
+		}
+	}
+	return "", false
 }
 
 // Span gives the screen widths of a range, or of widths written out. to is 0 without an end.

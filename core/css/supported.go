@@ -3,7 +3,7 @@ package css
 import (
 	"strings"
 
-	"github.com/tdewolff/parse/v2/css"
+	"ziegel/core/css/grammar"
 )
 
 // noEffect lists properties that never change a box.
@@ -75,41 +75,21 @@ func PropertyNames() []string {
 	return out
 }
 
-// CheckValue reports whether a value of a property can be read. Values of properties without effect on geometry pass, and so
-// does everything with var(), which only a page can resolve.
+// CheckValue reports whether a value is one of a property, as a whole. What has var() in it passes as long as it is balanced, for only a page can
+// resolve it.
 func CheckValue(name, value string) bool {
+	name = strings.ToLower(name)
 	v := trim(Tokenize(value))
-	if len(v) == 0 || strings.Contains(value, "/*") || strings.ContainsAny(value, "<\x00\n\r") { // a comment that stays open takes the rest of the sheet along
-		return false
-	}
-	depth := 0
-	for _, t := range v {
-		if t.Kind == css.BadStringToken || t.Kind == css.BadURLToken || t.Kind == css.CommentToken {
-			return false
-		}
-		if t.Kind == css.StringToken && (len(t.Text) < 2 || t.Text[len(t.Text)-1] != t.Text[0]) {
-			return false
-		}
-		switch t.Text {
-		case "(", "[":
-			depth++
-		case ")", "]":
-			depth--
-		case "{", "}", ";":
-			return false
-		default:
-			if strings.HasSuffix(t.Text, "(") {
-				depth++
-			}
-		}
-	}
-	if depth != 0 {
+	if len(v) == 0 || !grammar.Readable(value) {
 		return false
 	}
 	if hasVar(v) || wideKeywords[ident(v)] {
 		return true
 	}
-	list, ok := expand(strings.ToLower(name), v)
+	if grammar.Knows(name) {
+		return grammar.Valid(name, value)
+	}
+	list, ok := expand(name, v)
 	if !ok {
 		return false
 	}
@@ -120,16 +100,7 @@ func CheckValue(name, value string) bool {
 			}
 		}
 	}
-	return checkColors(name, v)
-}
-
-// checkColors catches a misspelt color word in the properties that hold nothing but a color.
-func checkColors(name string, v []Token) bool {
-	if name != "color" && !strings.HasSuffix(name, "-color") {
-		return true
-	}
-	w := ident(v)
-	return w == "" || namedColors[w]
+	return true
 }
 
 // expand resolves shorthands, also those that expand to shorthands.
@@ -155,22 +126,4 @@ func expand(name string, v []Token) ([]longhand, bool) {
 		out = append(out, l)
 	}
 	return out, true
-}
-
-var namedColors = map[string]bool{}
-
-func init() {
-	for _, n := range strings.Fields(`aliceblue antiquewhite aqua aquamarine azure beige bisque black blanchedalmond blue blueviolet brown burlywood cadetblue chartreuse
-	chocolate coral cornflowerblue cornsilk crimson cyan darkblue darkcyan darkgoldenrod darkgray darkgreen darkgrey darkkhaki darkmagenta darkolivegreen darkorange
-	darkorchid darkred darksalmon darkseagreen darkslateblue darkslategray darkslategrey darkturquoise darkviolet deeppink deepskyblue dimgray dimgrey dodgerblue
-	firebrick floralwhite forestgreen fuchsia gainsboro ghostwhite gold goldenrod gray green greenyellow grey honeydew hotpink indianred indigo ivory khaki lavender
-	lavenderblush lawngreen lemonchiffon lightblue lightcoral lightcyan lightgoldenrodyellow lightgray lightgreen lightgrey lightpink lightsalmon lightseagreen
-	lightskyblue lightslategray lightslategrey lightsteelblue lightyellow lime limegreen linen magenta maroon mediumaquamarine mediumblue mediumorchid mediumpurple
-	mediumseagreen mediumslateblue mediumspringgreen mediumturquoise mediumvioletred midnightblue mintcream mistyrose moccasin navajowhite navy oldlace olive olivedrab
-	orange orangered orchid palegoldenrod palegreen paleturquoise palevioletred papayawhip peachpuff peru pink plum powderblue purple rebeccapurple red rosybrown
-	royalblue saddlebrown salmon sandybrown seagreen seashell sienna silver skyblue slateblue slategray slategrey snow springgreen steelblue tan teal thistle tomato
-	turquoise violet wheat white whitesmoke yellow yellowgreen transparent currentcolor auto canvas canvastext linktext buttonface buttontext highlight highlighttext
-	field fieldtext graytext mark marktext accentcolor accentcolortext inherit initial unset`) {
-		namedColors[n] = true
-	}
 }

@@ -1,6 +1,7 @@
 package emit
 
 import (
+	"maps"
 	"os"
 	"path/filepath"
 	"runtime"
@@ -9,6 +10,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/media"
+	"ziegel/core/parallel"
 	"ziegel/core/site"
 )
 
@@ -24,32 +26,22 @@ func makeCopies(e *compose.Env, list map[string]media.Copy, opts Options) map[st
 	}
 	out := map[string][]byte{}
 	var mu sync.Mutex
-	var wg sync.WaitGroup
-	todo := make(chan string)
-	for range min(runtime.NumCPU(), len(of)) {
-		wg.Add(1)
-		go func() {
-			defer wg.Done()
-			for from := range todo {
-				copies := of[from]
-				slices.SortFunc(copies, func(a, b media.Copy) int { return a.Width - b.Width })
-				made := copiesOf(e, from, copies, opts.Cache)
-				mu.Lock()
-				for i, data := range made {
-					out[copies[i].Name] = data
-				}
-				mu.Unlock()
-				if opts.Step != nil {
-					opts.Step(len(of))
-				}
-			}
-		}()
-	}
-	for from := range of {
-		todo <- from
-	}
-	close(todo)
-	wg.Wait()
+	names := slices.Sorted(maps.Keys(of))
+	parallel.Each(runtime.NumCPU(), len(names), func(_, i int) bool {
+		from := names[i]
+		copies := of[from]
+		slices.SortFunc(copies, func(a, b media.Copy) int { return a.Width - b.Width })
+		made := copiesOf(e, from, copies, opts.Cache)
+		mu.Lock()
+		for i, data := range made {
+			out[copies[i].Name] = data
+		}
+		mu.Unlock()
+		if opts.Step != nil {
+			opts.Step(len(of))
+		}
+		return true
+	})
 	return out
 }
 

@@ -171,7 +171,7 @@ func (e *Engine) Layout(width int) *Result {
 	e.recounted = e.count()
 	root := e.rootBox()
 	if root == nil {
-		return &Result{Width: width, ByIndex: e.none(nil)}
+		return &Result{Width: width, ByIndex: e.none(nil), styler: e.styler}
 	}
 	e.root = root
 	root.display = css.Blockify(root.display)

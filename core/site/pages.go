@@ -12,6 +12,7 @@ import (
 	"sync/atomic"
 
 	"ziegel/core/diag"
+	"ziegel/core/parallel"
 )
 
 // shelf holds the pages of a site. Each is read when it is first asked for: an edit of one page opens one page. It is safe for concurrent use.
@@ -119,15 +120,7 @@ func (s *Site) some(names []string) []*Page {
 // each calls f with 0 to n-1, on all cores.
 func each(n int, f func(i int)) {
 	workers := min(runtime.GOMAXPROCS(0), n/8+1) // a few are not worth another goroutine
-	var wg sync.WaitGroup
-	for w := range workers {
-		wg.Go(func() {
-			for i := w; i < n; i += workers {
-				f(i)
-			}
-		})
-	}
-	wg.Wait()
+	parallel.Each(workers, n, func(_, i int) bool { f(i); return true })
 }
 
 // Problems lists what is wrong in the files of all pages.

@@ -23,6 +23,7 @@ import (
 	"ziegel/core/font"
 	"ziegel/core/layout"
 	"ziegel/core/media"
+	"ziegel/core/parallel"
 )
 
 // The span that is swept unless told otherwise, CSS px.
@@ -418,28 +419,20 @@ func (l *Laid) Doubts() []Doubt {
 func (l *Laid) Each(from, to int, visit func(width int, r *layout.Result)) {
 	workers := min(runtime.GOMAXPROCS(0), 8, max(1, (to-from+1)/24))
 	const chunk = 32
-	next := make(chan int, (to-from)/chunk+1)
-	for w := from; w <= to; w += chunk {
-		next <- w
-	}
-	close(next)
-	var wg sync.WaitGroup
-	for range workers {
-		wg.Add(1)
-		go func() {
-			defer wg.Done()
-			e := l.Engine()
-			for start := range next {
-				for w := start; w < start+chunk && w <= to; w++ {
-					r := e.Layout(w)
-					visit(w, r)
-					e.Recycle(r)
-					if l.Step != nil && !l.Step() {
-						return
-					}
-				}
+	engines := make([]*layout.Engine, workers)
+	parallel.Each(workers, (to-from+chunk)/chunk, func(worker, i int) bool {
+		if engines[worker] == nil {
+			engines[worker] = l.Engine()
+		}
+		e, start := engines[worker], from+i*chunk
+		for w := start; w < start+chunk && w <= to; w++ {
+			r := e.Layout(w)
+			visit(w, r)
+			e.Recycle(r)
+			if l.Step != nil && !l.Step() {
+				return false
 			}
-		}()
-	}
-	wg.Wait()
+		}
+		return true
+	})
 }

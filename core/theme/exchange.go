@@ -179,7 +179,7 @@ func (t *Theme) FromCSS(source string) (light, dark map[string]any, same int, le
 func (t *Theme) properties(into map[string]any, source string, dark bool) (same int, left []string) {
 	names := map[string]Token{}
 	for _, k := range t.Tokens {
-		names[strings.ReplaceAll(k.Name, ".", "-")] = k
+		names[strings.TrimPrefix(Property(k.Name), "--")] = k
 	}
 	for _, m := range property.FindAllStringSubmatch(source, -1) {
 		name, value := m[1], strings.TrimSpace(m[2])

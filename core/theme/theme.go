@@ -8,11 +8,14 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"maps"
 	"path"
 	"regexp"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
+	"unicode"
 )
 
 // Token is one resolved token.
@@ -76,7 +79,17 @@ func (t *Theme) Reference(name string) (string, bool) {
 	if strings.HasPrefix(k.Value, "var(") {
 		return k.Value, true
 	}
-	return "var(--" + strings.ReplaceAll(name, ".", "-") + ")", true
+	return "var(" + Property(name) + ")", true
+}
+
+// Property gives the custom property that a token is written as. Whatever CSS would not read as part of a name becomes a hyphen.
+func Property(token string) string {
+	return "--" + strings.Map(func(r rune) rune {
+		if r == '_' || r >= 0x80 && unicode.IsPrint(r) || r < 0x80 && (unicode.IsLetter(r) || unicode.IsDigit(r)) {
+			return r
+		}
+		return '-'
+	}, token)
 }
 
 // Load reads theme.tokens.json, and theme.dark.tokens.json beside it if there is one, from a folder.
@@ -126,16 +139,19 @@ func readTokens(fsys fs.FS, file string) (map[string]Token, string, error) {
 	if err := collect(raw, "", "", root); err != nil {
 		return nil, "", fmt.Errorf("%s: %w", file, err)
 	}
-	out := map[string]Token{}
-	for name := range raw {
+	out, properties := map[string]Token{}, map[string]string{}
+	for _, name := range slices.Sorted(maps.Keys(raw)) {
 		k, err := resolve(raw, name, nil)
 		if errors.Is(err, errUnknownType) {
 			continue // it stays in the file, for other programs
 		}
-		if err != nil {
-			return nil, "", fmt.Errorf("%s: %w", file, err)
+		if err == nil && properties[Property(name)] != "" {
+			err = fmt.Errorf("the tokens %s and %s both become %s: name one of them otherwise", properties[Property(name)], name, Property(name))
 		}
-		out[name] = k
+		if err != nil {
+			return nil, "", fmt.Errorf("%s: %w", lineOf(file, data, name), err)
+		}
+		out[name], properties[Property(name)] = k, name
 	}
 	var about string
 	_ = json.Unmarshal(root["$description"], &about)
@@ -173,6 +189,15 @@ func unwrap(err error) error {
 		return pe.Err
 	}
 	return err
+}
+
+// lineOf gives a token file with the line and column of a token in it.
+func lineOf(file string, data []byte, name string) string {
+	at := tokenOffset(data, name)
+	if at < 0 {
+		return file
+	}
+	return fmt.Sprintf("%s:%d:%d", file, bytes.Count(data[:at], []byte("\n"))+1, at-bytes.LastIndexByte(data[:at], '\n'))
 }
 
 // position adds line and column to a JSON error.
@@ -301,119 +326,6 @@ func resolve(all map[string]rawToken, name string, trail []string) (Token, error
 	return Token{Name: name, Type: k.kind, Value: value, Hex: hex}, nil
 }
 
-type dimension struct {
-	Value float64 `json:"value"`
-	Unit  string  `json:"unit"`
-}
-
-func (d dimension) String() string { return number(d.Value) + d.Unit }
-
-type color struct {
-	Space      string    `json:"colorSpace"`
-	Components []float64 `json:"components"`
-	Alpha      *float64  `json:"alpha"`
-	Hex        string    `json:"hex"`
-}
-
-func (c color) css() (string, error) {
-	if len(c.Components) != 3 {
-		return "", errors.New("a color needs three components")
-	}
-	var body string
-	switch c.Space {
-	case "srgb":
-		if c.Alpha == nil || *c.Alpha == 1 {
-			if c.Hex != "" {
-				return c.Hex, nil
-			}
-			return fmt.Sprintf("#%02x%02x%02x", byte(c.Components[0]*255+.5), byte(c.Components[1]*255+.5), byte(c.Components[2]*255+.5)), nil
-		}
-		body = fmt.Sprintf("rgb(%d %d %d", int(c.Components[0]*255+.5), int(c.Components[1]*255+.5), int(c.Components[2]*255+.5))
-	case "oklch", "oklab", "hsl", "lab", "lch":
-		body = c.Space + "(" + number(c.Components[0]) + " " + number(c.Components[1]) + " " + number(c.Components[2])
-	default:
-		return "", fmt.Errorf("the color space %q is not known; use srgb or oklch", c.Space)
-	}
-	if c.Alpha != nil && *c.Alpha != 1 {
-		body += " / " + number(*c.Alpha)
-	}
-	return body + ")", nil
-}
-
-func number(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
-
-// cssValue turns a token's value into CSS.
-func cssValue(k rawToken) (value, hex string, err error) {
-	fail := func(want string) (string, string, error) { return "", "", fmt.Errorf("the value is not %s", want) }
-	switch k.kind {
-	case "color":
-		var c color
-		var s string
-		if json.Unmarshal(k.value, &s) == nil {
-			return s, s, nil
-		}
-		if json.Unmarshal(k.value, &c) != nil {
-			return fail("a color")
-		}
-		value, err := c.css()
-		return value, c.Hex, err
-	case "dimension", "duration":
-		var d dimension
-		var written string
-		if json.Unmarshal(k.value, &written) == nil && lengthForm.MatchString(written) { // as earlier drafts of the format have it
-			return written, "", nil
-		}
-		if json.Unmarshal(k.value, &d) != nil || d.Unit == "" {
-			return fail(`{"value": 1, "unit": "rem"}`)
-		}
-		var low dimension
-		if len(k.phone) > 0 {
-			if json.Unmarshal(k.phone, &low) != nil || low.Unit != d.Unit {
-				return fail("a dimension of the same unit on phones")
-			}
-			return fluid(low, d), "", nil
-		}
-		return d.String(), "", nil
-	case "fontFamily":
-		var list []string
-		var one string
-		if json.Unmarshal(k.value, &one) == nil {
-			list = []string{one}
-		} else if json.Unmarshal(k.value, &list) != nil {
-			return fail("a list of families")
-		}
-		for i, f := range list {
-			if strings.Contains(f, " ") {
-				list[i] = strconv.Quote(f)
-			}
-		}
-		return strings.Join(list, ", "), "", nil
-	case "cubicBezier":
-		var p [4]float64
-		if json.Unmarshal(k.value, &p) != nil {
-			return fail("four numbers")
-		}
-		return fmt.Sprintf("cubic-bezier(%s, %s, %s, %s)", number(p[0]), number(p[1]), number(p[2]), number(p[3])), "", nil
-	case "number", "fontWeight":
-		var n float64
-		if json.Unmarshal(k.value, &n) != nil {
-			return fail("a number")
-		}
-		return number(n), "", nil
-	case "shadow":
-		var s struct {
-			Color                          color
-			OffsetX, OffsetY, Blur, Spread dimension
-		}
-		if json.Unmarshal(k.value, &s) != nil {
-			return fail("a shadow")
-		}
-		c, err := s.Color.css()
-		return fmt.Sprintf("%s %s %s %s %s", s.OffsetX, s.OffsetY, s.Blur, s.Spread, c), "", err
-	}
-	return "", "", errUnknownType
-}
-
 // Fluid tokens grow between these screen widths, CSS px.
 const (
 	fluidFrom = 360
@@ -472,7 +384,7 @@ func (t *Theme) CSS() string {
 	dark := false
 	b.WriteString("  :root {\n    color-scheme: light dark;\n")
 	for _, k := range t.Tokens {
-		fmt.Fprintf(&b, "    --%s: %s;\n", strings.ReplaceAll(k.Name, ".", "-"), k.Value)
+		fmt.Fprintf(&b, "    %s: %s;\n", Property(k.Name), k.Value)
 		dark = dark || k.Dark != ""
 	}
 	b.WriteString("  }\n\n")
@@ -480,7 +392,7 @@ func (t *Theme) CSS() string {
 		b.WriteString("  @media (prefers-color-scheme: dark) {\n    :root {\n")
 		for _, k := range t.Tokens {
 			if k.Dark != "" {
-				fmt.Fprintf(&b, "      --%s: %s;\n", strings.ReplaceAll(k.Name, ".", "-"), k.Dark)
+				fmt.Fprintf(&b, "      %s: %s;\n", Property(k.Name), k.Dark)
 			}
 		}
 		b.WriteString("    }\n  }\n\n")

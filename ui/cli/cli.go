@@ -21,6 +21,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/parallel"
 	"ziegel/core/site"
 	"ziegel/stock"
 	"ziegel/ui/term"
@@ -82,7 +83,11 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 		if r := recover(); r != nil {
 			fmt.Fprintf(stderr, "%s: the program has failed in `ziegel %s`: %v. Nothing is half written; ziegel undo takes back what was\n", a.talk.Error("error"), strings.Join(quoteArgs(args), " "), r)
 			if os.Getenv("ZIEGEL_TRACE") != "" {
-				fmt.Fprintf(stderr, "%s", debug.Stack())
+				stack := debug.Stack()
+				if p, ok := r.(*parallel.Panic); ok {
+					stack = p.Stack
+				}
+				fmt.Fprintf(stderr, "%s", stack)
 			}
 			code = exitWrong
 		}

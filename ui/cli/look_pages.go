@@ -9,6 +9,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/parallel"
 	"ziegel/core/sweep"
 )
 
@@ -54,23 +55,13 @@ func (a *app) look(list []*subject, from, to int) ([]*audit.Report, error) {
 		}
 	}
 	k.swept = len(todo) > 0
-	next := make(chan int)
-	var wg sync.WaitGroup
-	for range min(atOnce, len(todo)) {
-		wg.Go(func() {
-			for i := range next {
-				one(i)
-			}
-		})
-	}
-	for n, i := range todo {
+	parallel.Each(atOnce, len(todo), func(_, n int) bool {
 		if n > 0 && w.stopped.Load() {
-			break
+			return false
 		}
-		next <- i
-	}
-	close(next)
-	wg.Wait()
+		one(todo[n])
+		return true
+	})
 	k.end()
 	var problems diag.Problems
 	var out []*audit.Report
