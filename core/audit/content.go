@@ -13,7 +13,7 @@ import (
 )
 
 // contentRules are composing problems that the check tells as findings: the page can still be laid out.
-var contentRules = map[string]bool{"dead-link": true, "missing-file": true, "form-nowhere": true}
+var contentRules = map[string]bool{"dead-link": true, "missing-file": true, "form-nowhere": true, "overlay-thin": true, "unsafe-picture": true}
 
 // contentList names the rules that hold at no particular width.
 var contentList = []Rule{
@@ -24,6 +24,8 @@ var contentList = []Rule{
 	{Name: "form-nowhere", Severity: diag.Error, What: "a form has no address to send to"},
 	{Name: "focus-hidden", Severity: diag.Error, What: "a link, a button or a field looks the same with the keyboard's focus as without it (WCAG 2.4.7), at 390 and 1280 px"},
 	{Name: "alt-says-picture", Severity: diag.Warning, What: "the text of a picture says that it is one, or what it is for, and not what it shows"},
+	{Name: "overlay-thin", Severity: diag.Warning, What: "a ground picture has less over it than its text needs to be read"},
+	{Name: "unsafe-picture", Severity: diag.Warning, What: "a drawing holds scripts, pages or addresses; pages get it without them"},
 	{Name: "font-missing", Severity: diag.Warning, What: "a font that a style names and the site has no file for"},
 	{Name: "option-idle", Severity: diag.Warning, What: "an option of a block for a range of widths that changes nothing there"},
 	{Name: "alt-file-name", Severity: diag.Warning, What: "the text of a picture is its file name"},
@@ -101,7 +103,7 @@ func told(problems diag.Problems) []Finding {
 			if pr.Try != "" {
 				cure = "try " + pr.Try
 			}
-			out = append(out, Finding{Rule: pr.Rule, Severity: diag.Error, Text: pr.Text, Cause: pr.Position.String(), Cure: cure, at: pr.Position})
+			out = append(out, Finding{Rule: pr.Rule, Severity: pr.Severity, Text: pr.Text, Cause: pr.Position.String(), Cure: cure, at: pr.Position})
 		}
 	}
 	return out

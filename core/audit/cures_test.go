@@ -11,7 +11,7 @@ import (
 	"ziegel/core/audit"
 )
 
-// A cure keeps to the theme and to the order of type sizes: no color by hand, no heading smaller than those below it (issue 14).
+// A cure keeps to the theme and to the order of type sizes: no color by hand, no heading smaller than those below it.
 func TestCuresKeepTheThemeAndItsOrder(t *testing.T) {
 	source, err := os.ReadFile("cure.go")
 	require.NoError(t, err)

@@ -54,6 +54,8 @@ id-twice | ids of the page as it is written | ids that scripts add
 form-nowhere | forms without an address, and addresses left empty | whether the address answers
 focus-hidden | targets with and without the keyboard's focus: outline, colors, ground, shadow, borders, lines | what a script shows; whether the difference is strong enough (WCAG 2.4.13)
 alt-says-picture | the words of alt, in English and German | whether they are true
+overlay-thin | the least overlay under which all text over a ground picture can be read, light and dark | pictures whose colors cannot be seen
+unsafe-picture | drawings of the site (SVG) that a page shows | drawings that other hosts or foreign pages show
 font-missing | font families in the styles of a site | fonts that a reader may have installed
 option-idle | options for a range, with the block's content, at five widths of the range | options for all widths: set tells of those
 alt-file-name | alt against the name of the file |

@@ -52,7 +52,7 @@ var reasons = map[string]string{
 	"features/cards radius at desktop": "cards have no edge unless they are boxed",
 }
 
-// Every option of every section, for all widths and for each range, changes what is seen at some width of that range (issue 14).
+// Every option of every section, for all widths and for each range, changes what is seen at some width of that range.
 func TestEveryOptionDoesSomething(t *testing.T) {
 	if testing.Short() {
 		t.Skip("lays every section out with every option in every range")

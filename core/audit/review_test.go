@@ -21,7 +21,7 @@ func remarks(t *testing.T, style string) []string {
 	return out
 }
 
-// A style that works is never said to do nothing, whatever it changes; one that does nothing is (issue 14).
+// A style that works is never said to do nothing, whatever it changes; one that does nothing is.
 func TestTheReviewKnowsWhatWorks(t *testing.T) {
 	for _, style := range []string{
 		"card: {border-radius: 9px}", "card: {box-shadow: 0 0 4px red}", "card: {border-color: red}", "card: {outline: 1px solid red}", "heading: {text-decoration: underline}",

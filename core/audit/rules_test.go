@@ -62,7 +62,7 @@ func TestEachRuleTellsTheFaultFromTheRisk(t *testing.T) {
 			}
 		})
 	}
-	elsewhere := []string{"missing-file", "dead-link", "brief", "accept-unused", "sample-content", "not-modelled", "replaced-font", "option-idle", "font-missing"} // they need a site, or have tests of their own
+	elsewhere := []string{"missing-file", "dead-link", "brief", "accept-unused", "sample-content", "not-modelled", "replaced-font", "option-idle", "font-missing", "overlay-thin", "unsafe-picture"} // they need a site, or have tests of their own
 	for _, r := range audit.Rules() {
 		assert.True(t, tried[r.Name] >= 3 || slices.Contains(elsewhere, r.Name), "%d pages try %s: three are the least", tried[r.Name], r.Name)
 	}

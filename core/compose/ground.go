@@ -96,6 +96,7 @@ func (c *composer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site
 		bad(v, "missing-picture", fmt.Sprintf("there is no picture media/%s", file), "a file below media/", diag.Nearest(file, names))
 		return nil
 	}
+	c.tellMore(b.File, v, file)
 	if !contains(c.out.Media, file) {
 		c.out.Media = append(c.out.Media, file)
 	}

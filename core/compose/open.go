@@ -53,15 +53,13 @@ func (e *Env) Mistakes(pages ...*site.Page) diag.Problems {
 // open reads the library, the theme and the shared styles of a site.
 func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Env, diag.Problems, error) {
 	e := &Env{Site: s, Stock: stock, Dir: dir, Measures: &sync.Map{}}
-	lib, ps := library.Load("sections", stock, e.Dir)
-	problems = append(problems, ps...)
-	e.Library = lib
+	problems = append(problems, e.openLibrary()...)
 	base, err := Base(stock)
 	if err != nil {
 		return nil, nil, err
 	}
 	e.SetBase(base)
-	ps, err = e.openStyles(stock)
+	ps, err := e.openStyles(stock)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -98,6 +96,19 @@ func (e *Env) dressUp() error {
 	e.shippedMatches()
 	e.standIns()
 	return nil
+}
+
+// openLibrary reads the shipped sections and the site's own. A section of the site that runs a script, or asks a host that the site does not
+// list, is an error wherever it stands: it never gets into a page.
+func (e *Env) openLibrary() diag.Problems {
+	lib, problems := library.Load("sections", e.Stock, e.Dir)
+	e.Library = lib
+	for _, s := range lib.Sections {
+		if _, err := fs.Stat(e.Dir, path.Join(s.Dir, "section.html")); err == nil {
+			problems = append(problems, library.Unsafe(s, e.Site.Hosts)...)
+		}
+	}
+	return problems
 }
 
 // FontsOf lists the font files that some blocks need.
@@ -174,8 +185,7 @@ func (e *Env) With(changes []site.FileChange) (*Env, diag.Problems, error) {
 	}
 	other.Dir = overlay{e.Dir, files}
 	if sections {
-		lib, ps := library.Load("sections", e.Stock, other.Dir)
-		other.Library, problems = lib, append(problems, ps...)
+		problems = append(problems, other.openLibrary()...)
 	}
 	if !tokens {
 		return &other, problems, other.dressUp()
@@ -357,19 +367,38 @@ func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {
 // SamplePictures is the folder of the shipped pictures.
 const SamplePictures = "pictures"
 
-// MediaFile reads a picture of a page: the site's own, or a sample's. Drawings that name the colors of pictures take those of the theme.
+// MediaFile reads a picture of a page: the site's own, or a sample's. Drawings that name the colors of pictures take those of the theme, and
+// only draw: what else is in a file of the site does not come along.
 func (e *Env) MediaFile(name string) ([]byte, error) {
 	data, err := fs.ReadFile(e.Dir, path.Join("media", name))
-	if err != nil {
+	switch {
+	case err != nil:
 		sample, serr := fs.ReadFile(e.Stock, path.Join(SamplePictures, name))
 		if serr != nil {
 			return nil, err
 		}
 		data = sample
+	case media.IsSVG(name):
+		if data, _, err = media.Clean(data); err != nil {
+			return nil, err
+		}
 	}
 	if media.IsSVG(name) && e.Theme != nil {
 		light, dark := e.Theme.Pictures()
 		data = media.Recolor(data, light, dark)
 	}
 	return data, nil
+}
+
+// moreThanDrawn lists what a picture of the site has in it besides the drawing: scripts, addresses.
+func (e *Env) moreThanDrawn(name string) []string {
+	if !media.IsSVG(name) {
+		return nil
+	}
+	data, err := fs.ReadFile(e.Dir, path.Join("media", name))
+	if err != nil {
+		return nil
+	}
+	_, what, _ := media.Clean(data)
+	return what
 }

@@ -256,7 +256,7 @@ func TestDraftsShowInTheWireframeTheme(t *testing.T) {
 }
 
 // A link to a block, on every page, leads to the page that has it; so does that of the page for lost visitors, which no file of the site
-// speaks of (issue 14).
+// speaks of.
 func TestLinksOnEveryPageLeadToTheBlock(t *testing.T) {
 	env, _ := open(t, map[string]string{
 		"ziegel.yaml":        "name: L\nevery-page:\n  top: [{name: menu, section: nav/bar, content: {brand: {label: L, to: home}, links: [{label: Prices, to: '#plans'}]}}]\n",
@@ -285,7 +285,7 @@ func levels(html string) string {
 	return strings.Join(out, "")
 }
 
-// Heading levels follow from the page: one h1, and never a gap below it, wherever cards stand (issue 14).
+// Heading levels follow from the page: one h1, and never a gap below it, wherever cards stand.
 func TestHeadingsLeaveNoGap(t *testing.T) {
 	items := "items: [{title: A}, {title: B}]"
 	for _, c := range []struct{ name, blocks, want string }{

@@ -99,8 +99,16 @@ func (f *filler) size(v *site.Value, name string) (w, h float64) {
 		f.missingPicture(v, name, err)
 		return 4, 3
 	}
+	f.c.tellMore(f.file(v), v, name)
 	f.c.out.Media = appendOnce(f.c.out.Media, name)
 	return w, h
+}
+
+// tellMore tells that a picture is shown without something that its file has.
+func (c *composer) tellMore(file *site.File, v *site.Value, name string) {
+	if what := c.env.moreThanDrawn(name); len(what) > 0 {
+		c.addOnce(problemAs(file.Problem(v, "unsafe-picture", fmt.Sprintf("media/%s holds %s; pages get the drawing without it", name, strings.Join(what, ", and ")), "a drawing that only draws", ""), diag.Warning))
+	}
 }
 
 // pictureAt reads what an entry of a picture says of its focus, or of a range.

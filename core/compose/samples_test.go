@@ -22,7 +22,7 @@ func sampleLeaves(p *compose.Page) string {
 	return strings.Join(out, " ")
 }
 
-// A sample value keeps its mark, leaf by leaf, until its text changes or somebody says that it is meant so (issue 14).
+// A sample value keeps its mark, leaf by leaf, until its text changes or somebody says that it is meant so.
 func TestSamplesKeepTheirMarks(t *testing.T) {
 	entry := "    content:\n      items:\n        - {title: Mine, price: €85, text: Short and own, points: [A diamond of 90 cm, Mine too], link: {label: Pick a day, to: '#'}}\n"
 	for _, c := range []struct{ name, yaml, want string }{
@@ -64,7 +64,7 @@ func TestTemplatesBringSamples(t *testing.T) {
 	}
 }
 
-// No sample address is built, an empty one is an error with its place, and links to nothing are told (issue 14).
+// No sample address is built, an empty one is an error with its place, and links to nothing are told.
 func TestNothingLeadsToASample(t *testing.T) {
 	const form = "title: T\nblocks:\n  - name: write\n    section: contact/details\n"
 	p, problems := page(t, form)

@@ -36,8 +36,8 @@ func Catalogue(e *compose.Env, facts map[string]finder.Facts) (string, diag.Prob
 		}
 	}
 	var b strings.Builder
-	fmt.Fprintf(&b, "<!doctype html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n<title>Sections in %s</title>\n<style>\n%s</style>\n</head>\n<body>\n", html.EscapeString(env.Theme.Name), catalogueCSS)
-	fmt.Fprintf(&b, "<template id=\"shared\"><style>%s</style></template>\n", shared)
+	fmt.Fprintf(&b, "<!doctype html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n%s\n<title>Sections in %s</title>\n<style>\n%s</style>\n</head>\n<body>\n", Policy("\n"+catalogueJS), html.EscapeString(env.Theme.Name), catalogueCSS)
+	fmt.Fprintf(&b, "<template id=\"shared\"><style>%s</style></template>\n", StyleText(shared))
 	fmt.Fprintf(&b, "<header><h1>%d sections</h1><p>in the theme %s. Each with its sample content, on a phone and on a desktop.</p><nav>", len(page.Blocks), html.EscapeString(env.Theme.Name))
 	for _, k := range env.Library.Kinds() {
 		fmt.Fprintf(&b, "<a href=\"#%s\">%s</a> ", k, k)
@@ -66,7 +66,7 @@ func Catalogue(e *compose.Env, facts map[string]finder.Facts) (string, diag.Prob
 		}
 		f := facts[sec.Name]
 		fmt.Fprintf(&b, "<section%s>\n<h2>%s</h2><p>%s</p>\n<p><code>ziegel add home %s</code></p>\n", id, html.EscapeString(sec.Name), html.EscapeString(sec.Summary), html.EscapeString(sec.Name))
-		fmt.Fprintf(&b, "<template class=\"body\"><style>%s</style>%s</template>\n<div class=\"views\">", one.Own.Text, body[1])
+		fmt.Fprintf(&b, "<template class=\"body\"><style>%s</style>%s</template>\n<div class=\"views\">", StyleText(one.Own.Text), body[1])
 		for i, w := range []int{390, 1280} {
 			h := f.Heights[i*2]
 			if h == 0 {

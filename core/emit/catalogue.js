@@ -8,6 +8,7 @@ const fill = view => {
   frame.width = width;
   frame.height = height;
   frame.style.transform = `scale(${scale})`;
+  frame.setAttribute("sandbox", "");
   frame.title = `${width} px wide`;
   frame.srcdoc = `<!doctype html><meta name="viewport" content="width=device-width">${shared}${body}`;
   view.replaceChildren(frame);

@@ -43,7 +43,7 @@ func (s *single) walk(n *html.Node, dir string) {
 		case k.Type == html.ElementNode && k.DataAtom == atom.Script && attr(k, "src") != "":
 			n.RemoveChild(k)
 		case k.Type == html.ElementNode && k.DataAtom == atom.Style && k.FirstChild != nil:
-			k.FirstChild.Data = s.css(k.FirstChild.Data, dir)
+			k.FirstChild.Data = StyleText(s.css(k.FirstChild.Data, dir))
 		}
 		oneSource(k)
 		for i := range k.Attr {
@@ -79,7 +79,7 @@ func (s *single) link(n *html.Node, dir string) {
 		if media != "" {
 			n.Attr = []html.Attribute{{Key: "media", Val: media}}
 		}
-		n.AppendChild(&html.Node{Type: html.TextNode, Data: s.css(string(data), path.Dir(p))})
+		n.AppendChild(&html.Node{Type: html.TextNode, Data: StyleText(s.css(string(data), path.Dir(p)))})
 		return
 	}
 	if _, ok := local(dir, href); ok && n.Parent != nil {

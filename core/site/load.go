@@ -73,6 +73,20 @@ func (l *loader) listOf(v *Value, what, example string) []*Value {
 	return v.Items
 }
 
+var hostForm = regexp.MustCompile(`^[A-Za-z0-9]([A-Za-z0-9.-]*[A-Za-z0-9])?$`)
+
+// hosts reads the names of hosts that sections of the site may ask.
+func (s *Site) hosts(l *loader, v *Value) {
+	for _, h := range l.listOf(v, "hosts", "hosts: [player.example]") {
+		name := l.text(h, "a host")
+		if !hostForm.MatchString(name) {
+			l.add(l.f.Problem(h, "wrong-type", fmt.Sprintf("%q is not the name of a host", name), "a name without https:// and without a path", "player.example"))
+			continue
+		}
+		s.Hosts = append(s.Hosts, strings.ToLower(name))
+	}
+}
+
 func (s *Site) loadMain() diag.Problems {
 	l := &loader{f: s.File}
 	root := s.File.Root
@@ -83,7 +97,7 @@ func (s *Site) loadMain() diag.Problems {
 	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
 		return l.problems
 	}
-	l.keys(root, "a site", "name", "address", "language", "theme", "template", "ranges", "every-page", "favicon", "picture", "styles", "defaults", "turns", "accept", "tune")
+	l.keys(root, "a site", "name", "address", "language", "theme", "template", "ranges", "every-page", "favicon", "picture", "styles", "defaults", "turns", "accept", "tune", "hosts")
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")
@@ -104,6 +118,7 @@ func (s *Site) loadMain() diag.Problems {
 	s.styles(l, root.Get("styles"))
 	s.Defaults = l.defaults(root.Get("defaults"))
 	s.Turns = l.turns(root.Get("turns"))
+	s.hosts(l, root.Get("hosts"))
 	s.accept(l, root.Get("accept"))
 	s.tune(l, root.Get("tune"))
 	s.everyPage(l, root.Get("every-page"))

@@ -135,6 +135,7 @@ type Site struct {
 	Bottom   []*Block
 	Favicon  string
 	Picture  string
+	Hosts    []string // that sections may ask, by https
 	Accepted []Accepted
 	Tuned    []Tuned
 

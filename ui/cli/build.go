@@ -16,6 +16,7 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/emit"
 	"ziegel/core/media"
 	"ziegel/core/site"
@@ -82,6 +83,11 @@ func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, 
 	}
 	if err := problems.Err(); err != nil {
 		return emit.Written{}, 0, err
+	}
+	for _, p := range problems {
+		if p.Severity == diag.Warning {
+			a.answer("%s", a.talk.Problem(p))
+		}
 	}
 	for _, m := range audit.MissingFonts(e) {
 		a.answer("%s", a.style.Wrap(fmt.Sprintf("note: %s: %s", m.Pos, m.Text()), 3))

@@ -27,7 +27,9 @@ func (a *app) sectionsCheckCmd() *cobra.Command {
 		Long: `Check reads the files of a section and lays it out at every width, by itself and in
 half of a page. It tells marks that nothing reads, fields that are missing, options
 that change nothing, classes without rules and rules without classes, colors, fonts
-and sizes written by hand, and everything that the check finds in a sweep.`,
+and sizes written by hand, and everything that the check finds in a sweep. A section
+that runs a script, or asks a host that the site does not list (hosts: in ziegel.yaml),
+is an error, and no page is built with it.`,
 		Example: `  # a folder with section.html, section.css and section.yaml
   ziegel sections check sections/pricing/tickets
 
@@ -153,7 +155,7 @@ func (a *app) reviewSection(e *compose.Env, arg string) (diag.Problems, []audit.
 		}
 		return nil, nil, "", unknown("section", arg, e.Library.Names(), "")
 	}
-	problems = append(problems, library.Review(sec, e.SharedClasses())...)
+	problems = append(append(problems, library.Unsafe(sec, e.Site.Hosts)...), library.Review(sec, e.SharedClasses())...)
 	if problems.Err() != nil && sec.Root == nil {
 		return problems, nil, sec.Name, nil
 	}

@@ -186,6 +186,7 @@ func trySheetHTML(title string, list []alternative) string {
 <html lang="en">
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
+%s
 <title>%s</title>
 <style>
   body { margin: 0; padding: 24px; background: #eceeef; color: #15191c; font: 15px/1.5 system-ui, sans-serif; }
@@ -197,7 +198,7 @@ func trySheetHTML(title string, list []alternative) string {
   iframe { display: block; border: 0; transform-origin: 0 0; pointer-events: none; }
 </style>
 <h1>%s</h1>
-`, html.EscapeString(title), html.EscapeString(title))
+`, emit.Policy(), html.EscapeString(title), html.EscapeString(title))
 	for i, w := range tryWidths {
 		tallest := 0
 		for _, alt := range list {
@@ -207,7 +208,7 @@ func trySheetHTML(title string, list []alternative) string {
 		scale := float64(shown) / float64(w)
 		b.WriteString("<div class=\"row\">\n")
 		for n, alt := range list {
-			fmt.Fprintf(&b, "<figure style=\"width:%dpx\"><figcaption><strong>%d</strong>  %s, %d px wide: %d px high</figcaption>\n<div class=\"frame\" style=\"height:%dpx\"><iframe title=\"%s at %d px\" loading=\"lazy\" width=\"%d\" height=\"%d\" style=\"transform:scale(%.4f)\" srcdoc=\"%s\"></iframe></div></figure>\n",
+			fmt.Fprintf(&b, "<figure style=\"width:%dpx\"><figcaption><strong>%d</strong>  %s, %d px wide: %d px high</figcaption>\n<div class=\"frame\" style=\"height:%dpx\"><iframe sandbox title=\"%s at %d px\" loading=\"lazy\" width=\"%d\" height=\"%d\" style=\"transform:scale(%.4f)\" srcdoc=\"%s\"></iframe></div></figure>\n",
 				shown, n+1, html.EscapeString(alt.Value), w, alt.Heights[i], int(float64(tallest+8)*scale), html.EscapeString(alt.Value), w, w, tallest+8, scale, html.EscapeString(alt.html))
 		}
 		b.WriteString("</div>\n")

@@ -1,6 +1,7 @@
 "use strict";
 const $ = id => document.getElementById(id);
 const make = (tag, cls, text) => { const e = document.createElement(tag); if (cls) e.className = cls; if (text !== undefined) e.textContent = text; return e; };
+const pages = JSON.parse($("pages").textContent);
 let page, width, picked = null, shown = null;
 
 // A third of the ruler is for phones: widths are drawn by their logarithm.

@@ -8,6 +8,7 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/diag"
+	"ziegel/core/emit"
 	"ziegel/core/sweep"
 )
 
@@ -69,7 +70,7 @@ func HTML(w io.Writer, list []PageReport) error {
 		}
 		pages = append(pages, h)
 	}
-	return t.Execute(w, map[string]any{"CSS": template.CSS(css), "JS": template.JS(js), "Pages": pages})
+	return t.Execute(w, map[string]any{"CSS": template.CSS(css), "JS": template.JS(js), "Policy": template.HTML(emit.Policy(string(js))), "Pages": pages})
 }
 
 // ByBlock gives the findings block by block, the block with the worst one first, and the worst first in each.

@@ -81,6 +81,31 @@ func Fetches(value string) bool {
 	})
 }
 
+// Addresses lists the addresses that a value names, in whatever function and however they are escaped. A value that cannot be read, and one
+// that takes an address from elsewhere (attr, a name of an element), is not ok.
+func Addresses(value string) (list []string, ok bool) {
+	terms, ok := read(value)
+	var within func(terms []*term, asked bool)
+	within = func(terms []*term, asked bool) {
+		for _, t := range terms {
+			switch {
+			case t.kind == address:
+				list = append(list, strings.Trim(unescape(strings.TrimSpace(t.text[strings.IndexByte(t.text, '(')+1:len(t.text)-1])), `"'`))
+			case t.kind == quoted && asked:
+				list = append(list, unescape(t.text[1:len(t.text)-1]))
+			case t.kind == function && (t.text == "attr" || t.text == "element" || t.text == "paint"):
+				ok = ok && t.text == "attr" && !asked
+			case t.kind == function:
+				within(t.inner, asked && t.text != "type" || slices.Contains(fetching, t.text))
+			default:
+				within(t.inner, asked)
+			}
+		}
+	}
+	within(terms, false)
+	return list, ok
+}
+
 // Names gives the custom properties that a value takes with var(), with and without a fallback.
 func Names(value string) (bare, backed []string) {
 	terms, _ := read(value)

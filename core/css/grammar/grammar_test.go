@@ -59,6 +59,19 @@ func TestFetches(t *testing.T) {
 	}
 }
 
+func TestAddresses(t *testing.T) {
+	for value, want := range map[string]string{"red": "", `url( "http://x.example/a" )`: "http://x.example/a", "url(a.png), linear-gradient(red, blue)": "a.png",
+		`image-set("a.png" 1x type("image/png"), url(b.png) 2x)`: "a.png b.png", `-webkit-cross-fade(url(a), url('b'), 1)`: "a b", `content "http://x"`: "", `url(\68ttp://x.example)`: "http://x.example"} {
+		list, ok := Addresses(value)
+		require.True(t, ok, value)
+		require.Equal(t, want, strings.Join(list, " "), value)
+	}
+	for _, value := range []string{"url(a", "/*", "element(#a)", "image-set(attr(data-x) 1x)", `u\72l(//x.example)`} {
+		_, ok := Addresses(value)
+		require.False(t, ok, value)
+	}
+}
+
 func TestNames(t *testing.T) {
 	bare, backed := Names("calc(var(--space-far) + var(--more, 1px)) VAR(--Ink)")
 	require.Equal(t, []string{"--space-far", "--Ink"}, bare)
