@@ -46,9 +46,9 @@ var inexact = regexp.MustCompile(`\b(anchor|anchor-size|calc-size|attr|symbols|r
 // otherwiseRead are values of which the definitions and this browser think differently, with the reason.
 var otherwiseRead = map[string]string{
 	"border-block": "the browser takes a comma at its end", "border-inline": "the same", "place-content": "the browser takes first alone", "animation": "the browser takes auto in some places",
-	"rotate": "the browser takes an angle before one number",
+	"rotate":                 "the browser takes an angle before one number",
 	"contain-intrinsic-size": "the browser takes auto without a size at its end",
-	"shape-outside": "of the shapes, the browser does not take rect() there",
+	"shape-outside":          "of the shapes, the browser does not take rect() there",
 }
 
 // TestChromiumReadsTheSameValues asks the browser about made-up values of every property, and about the same with one thing bent.
