@@ -91,6 +91,7 @@ func TestMistakesInContentAreToldWithTheNearestName(t *testing.T) {
 		{"a range", hero("      lead: x\n") + "    style: {words at fone: {padding: 0}}\n", "unknown-range", "phone"},
 		{"a distance", hero("      lead: x\n") + "    above: 3\n", "bad-value", "3rem"},
 		{"a section", "blocks: [{name: a, section: hero/besid}]\n", "unknown-section", "hero/beside"},
+		{"a picture for other sites", "picture: kite one.svg\n" + hero("      lead: x\n"), "missing-file", "Kite one.svg"},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
@@ -101,6 +102,21 @@ func TestMistakesInContentAreToldWithTheNearestName(t *testing.T) {
 			assert.Equal(t, "pages/home.yaml", problems[0].File)
 			assert.Positive(t, problems[0].Line)
 		})
+	}
+}
+
+// Markup that somebody writes about stays what it is, in code too.
+func TestCodeIsShownAsItIsWritten(t *testing.T) {
+	for text, want := range map[string]string{
+		"A `<b>` here":                    "A <code>&lt;b&gt;</code> here",
+		"`a < b && c` <i>x</i>":           "<code>a &lt; b &amp;&amp; c</code> &lt;i&gt;x&lt;/i&gt;",
+		"1 < 2 and **2 < 3**":             "1 &lt; 2 and <strong>2 &lt; 3</strong>",
+		"[a < b](https://x.example/?a<b)": `<a href="https://x.example/?a%3Cb">a &lt; b</a>`,
+		"&lt;b&gt; stays":                 "&lt;b&gt; stays",
+	} {
+		p, problems := page(t, hero("      lead: '"+text+"'\n"))
+		require.NoError(t, problems.Err(), text)
+		assert.Contains(t, p.HTML, want, text)
 	}
 }
 

@@ -5,6 +5,8 @@ import (
 	"strings"
 
 	"golang.org/x/net/html"
+
+	"ziegel/core/site"
 )
 
 // Title gives the title of a page as browsers show it.
@@ -79,7 +81,7 @@ func (c *composer) head() *html.Node {
 	icon := "favicon.svg"
 	if s.Favicon != "" {
 		icon = "media/" + urlPath(strings.TrimPrefix(s.Favicon, "media/"))
-		c.out.Media = appendOnce(c.out.Media, strings.TrimPrefix(s.Favicon, "media/"))
+		c.shown(s.File, s.File.Root.Get("favicon"), strings.TrimPrefix(s.Favicon, "media/"))
 	}
 	kind := map[string]string{".svg": "image/svg+xml", ".png": "image/png", ".ico": "image/x-icon"}[strings.ToLower(path.Ext(icon))]
 	link := element("link", "rel", "icon", "href", c.depth+icon)
@@ -110,15 +112,25 @@ func (c *composer) hasDark() bool {
 
 // preview chooses the picture that other sites show with a link: the page's, the site's, else none.
 func (c *composer) preview() string {
-	for _, p := range []string{c.page.Picture, c.env.Site.Picture} {
-		p = strings.TrimPrefix(p, "media/")
-		if p == "" {
+	for _, f := range []*site.File{c.page.File, c.env.Site.File} {
+		v := f.Root.Get("picture")
+		if v.Str() == "" {
 			continue
 		}
-		if _, err := c.env.MediaFile(p); err == nil {
-			c.out.Media = appendOnce(c.out.Media, p)
-			return p
+		if name := strings.TrimPrefix(v.Str(), "media/"); c.shown(f, v, name) {
+			return name
 		}
 	}
 	return ""
+}
+
+// shown takes a picture along that the head of the page names. One that is missing is told.
+func (c *composer) shown(f *site.File, v *site.Value, name string) bool {
+	if _, err := c.env.MediaFile(name); err != nil {
+		c.addOnce(c.missingPicture(f, v, name, err))
+		return false
+	}
+	c.tellMore(f, v, name)
+	c.out.Media = appendOnce(c.out.Media, name)
+	return true
 }

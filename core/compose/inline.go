@@ -2,6 +2,7 @@ package compose
 
 import (
 	"bytes"
+	"net/url"
 	"strings"
 
 	"github.com/yuin/goldmark"
@@ -13,6 +14,10 @@ import (
 )
 
 var markdown = goldmark.New()
+
+// lessThan stands for < while Markdown is read, so that nothing becomes an element and code stays as it is written: a character that no text has
+// (a noncharacter of Unicode).
+const lessThan = "\ufdd0"
 
 // inline reads inline Markdown. Everything else, HTML included, stays text.
 func (f *filler) inline(v *site.Value) []*html.Node {
@@ -30,7 +35,7 @@ func (f *filler) inline(v *site.Value) []*html.Node {
 func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
 	// A zero-width joiner keeps a leading #, - or digit from starting a block; it is taken off again.
 	const guard = "\u2060"
-	safe := strings.NewReplacer("<", "&lt;").Replace(strings.TrimLeft(para, " \t"))
+	safe := strings.ReplaceAll(strings.TrimLeft(para, " \t"), "<", lessThan)
 	var buf bytes.Buffer
 	if err := markdown.Convert([]byte(guard+safe), &buf); err != nil {
 		return []*html.Node{text(para)}
@@ -57,6 +62,7 @@ func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
 		return append([]*html.Node{}, out...)
 	}
 	for _, k := range out {
+		unguard(k)
 		walk(k, func(x *html.Node) {
 			if x.Data == "img" { // pictures have fields of their own
 				*x = html.Node{Type: html.TextNode, Data: "", Parent: x.Parent, PrevSibling: x.PrevSibling, NextSibling: x.NextSibling}
@@ -76,4 +82,17 @@ func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
 		out = out[1:]
 	}
 	return out
+}
+
+// unguard puts < back where lessThan stood.
+func unguard(n *html.Node) {
+	if n.Type == html.TextNode {
+		n.Data = strings.ReplaceAll(n.Data, lessThan, "<")
+	}
+	for i := range n.Attr {
+		n.Attr[i].Val = strings.NewReplacer(lessThan, "<", url.PathEscape(lessThan), "%3C").Replace(n.Attr[i].Val)
+	}
+	for k := n.FirstChild; k != nil; k = k.NextSibling {
+		unguard(k)
+	}
 }

@@ -96,7 +96,7 @@ func pictureName(v *site.Value) string {
 func (f *filler) size(v *site.Value, name string) (w, h float64) {
 	w, h, err := f.c.env.pictureSize(name)
 	if err != nil {
-		f.missingPicture(v, name, err)
+		f.c.addOnce(f.c.missingPicture(f.file(v), v, name, err))
 		return 4, 3
 	}
 	f.c.tellMore(f.file(v), v, name)
@@ -258,8 +258,8 @@ func (c *composer) focusRules(w *sheetWriter) {
 	}
 }
 
-func (f *filler) missingPicture(v *site.Value, name string, err error) {
-	have := media.List(f.c.env.Dir, "media")
+func (c *composer) missingPicture(file *site.File, v *site.Value, name string, err error) diag.Problem {
+	have := media.List(c.env.Dir, "media")
 	expected, try := "a file below media/", diag.Nearest(name, have)
 	what := fmt.Sprintf("there is no file media/%s", name)
 	for _, h := range have {
@@ -271,7 +271,7 @@ func (f *filler) missingPicture(v *site.Value, name string, err error) {
 	if !errors.Is(err, fs.ErrNotExist) && !errors.Is(err, fs.ErrInvalid) {
 		what, try = fmt.Sprintf("media/%s cannot be shown: %v", name, err), ""
 	}
-	f.c.addOnce(f.file(v).Problem(v, "missing-file", what, expected, try))
+	return file.Problem(v, "missing-file", what, expected, try)
 }
 
 func appendOnce(list []string, s string) []string {

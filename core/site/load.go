@@ -242,6 +242,33 @@ var nameForm = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
 // ValidName reports whether a page or block may have this name.
 func ValidName(s string) bool { return nameForm.MatchString(s) }
 
+// everyNames lists the blocks on every page, those that they hold included.
+func (s *Site) everyNames() []string {
+	var out []string
+	var add func(list []*Block)
+	add = func(list []*Block) {
+		for _, b := range list {
+			out = append(out, b.Name)
+			for _, h := range b.Holds {
+				add(h.Blocks)
+			}
+		}
+	}
+	add(s.Top)
+	add(s.Bottom)
+	return out
+}
+
+// everywhere reports whether a name is that of a block on every page; what is not is told.
+func (s *Site) everywhere(l *loader, v *Value, name string) bool {
+	names := s.everyNames()
+	if has(names, name) {
+		return true
+	}
+	l.add(l.f.Problem(v, "unknown-block", fmt.Sprintf("no block on every page is called %q", name), "one of "+strings.Join(names, ", "), diag.Nearest(name, names)))
+	return false
+}
+
 func (s *Site) loadPage(p *Page) diag.Problems {
 	l := &loader{f: p.File}
 	root := p.File.Root
@@ -262,13 +289,19 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	p.Description = l.text(root.Get("description"), "description")
 	p.Picture = l.text(root.Get("picture"), "picture")
 	for _, v := range l.listOf(root.Get("leave-out"), "leave-out", "[banner]") {
-		p.LeaveOut = append(p.LeaveOut, l.text(v, "a name"))
+		if name := l.text(v, "a name"); s.everywhere(l, v, name) {
+			p.LeaveOut = append(p.LeaveOut, name)
+		}
 	}
 	p.Defaults = l.defaults(root.Get("defaults"))
 	p.Turns = l.turns(root.Get("turns"))
 	p.Override = map[string]*Value{}
 	if o := l.mapOf(root.Get("override"), "override", "menu: {brand: Larkspan}"); o != nil {
 		for _, e := range o.Entries {
+			if names := s.everyNames(); !has(names, e.Key) {
+				l.add(l.f.KeyProblem(e, "unknown-block", fmt.Sprintf("no block on every page is called %q", e.Key), "one of "+strings.Join(names, ", "), diag.Nearest(e.Key, names)))
+				continue
+			}
 			if m := l.mapOf(e.Value, "the content for "+e.Key, "heading: ..."); m != nil {
 				p.Override[e.Key] = m
 			}

@@ -97,4 +97,13 @@ func TestPagesChangeWhatStandsOnAllOfThem(t *testing.T) {
 	assert.Nil(t, s.Block(s.Page("courses"), "foot").Content.Get("legal"))
 	assert.Equal(t, []string{"courses", "home"}, s.PageNames())
 	assert.Nil(t, s.Page("nothing"))
+	for text, place := range map[string]string{"leave-out: [lines]": "2:13", "override: {mneu: {brand: L}}": "2:12"} {
+		s, _, err := Open(write(t, map[string]string{"ziegel.yaml": "name: L\nevery-page: {top: [{name: line, section: a/b}, {name: menu, section: nav/bar}]}\n", "pages/home.yaml": "title: T\n" + text + "\nblocks: []\n"}))
+		require.NoError(t, err)
+		problems := s.Problems()
+		require.Len(t, problems, 1, text)
+		assert.Equal(t, "unknown-block", problems[0].Rule)
+		assert.Equal(t, "pages/home.yaml:"+place, problems[0].Position.String())
+		assert.Contains(t, []string{"line", "menu"}, problems[0].Try)
+	}
 }
