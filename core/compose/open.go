@@ -370,6 +370,9 @@ const SamplePictures = "pictures"
 // MediaFile reads a picture of a page: the site's own, or a sample's. Drawings that name the colors of pictures take those of the theme, and
 // only draw: what else is in a file of the site does not come along.
 func (e *Env) MediaFile(name string) ([]byte, error) {
+	if !fs.ValidPath(name) { // ../ziegel.yaml
+		return nil, &fs.PathError{Op: "read", Path: name, Err: fs.ErrNotExist}
+	}
 	data, err := fs.ReadFile(e.Dir, path.Join("media", name))
 	switch {
 	case err != nil:

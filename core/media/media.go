@@ -80,6 +80,9 @@ func svgSize(data []byte) (w, h float64, err error) {
 func List(fsys fs.FS, dir string) []string {
 	var out []string
 	_ = fs.WalkDir(fsys, dir, func(p string, d fs.DirEntry, err error) error {
+		if err == nil && d.IsDir() && p != dir && strings.HasPrefix(d.Name(), ".") {
+			return fs.SkipDir
+		}
 		if err == nil && !d.IsDir() && !strings.HasPrefix(d.Name(), ".") {
 			out = append(out, strings.TrimPrefix(p, dir+"/"))
 		}

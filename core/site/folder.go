@@ -13,6 +13,7 @@ import (
 
 var (
 	errOutside = errors.New("it leads out of the site's folder, and nothing outside of it is read or written: put a copy of it into the site")
+	errSource  = errors.New("it is a source of the site, or hidden: neither is ever published")
 	errNoFile  = errors.New("it is no file, but a folder, a pipe or a device")
 )
 
@@ -65,6 +66,8 @@ func (f folder) look(op, name string) (*os.Root, fs.FileInfo, error) {
 	case info.IsDir():
 	case !info.Mode().IsRegular():
 		err = errNoFile
+	case isSource(f.dir, name):
+		err = errSource
 	default:
 		err = tooLarge(name, info.Size())
 	}
@@ -73,6 +76,38 @@ func (f folder) look(op, name string) (*os.Root, fs.FileInfo, error) {
 		return fail(err)
 	}
 	return root, info, nil
+}
+
+// isSource reports a file below media/, all of which may be published, that is hidden or stands for a source of the site by a link.
+func isSource(dir, name string) bool {
+	if !strings.HasPrefix(name, "media/") {
+		return false
+	}
+	if strings.Contains(name, "/.") {
+		return true
+	}
+	at := filepath.Join(dir, filepath.FromSlash(name))
+	real, err := filepath.EvalSymlinks(at)
+	if err != nil || real == at {
+		return err != nil
+	}
+	base, err := filepath.EvalSymlinks(dir)
+	if err != nil {
+		return true
+	}
+	rel, err := filepath.Rel(base, real)
+	if err != nil {
+		return true
+	}
+	rel = filepath.ToSlash(rel)
+	return IsSource(rel) || strings.HasPrefix(rel, ".") || strings.Contains(rel, "/.")
+}
+
+// IsSource reports whether a file of a site, by its path below the site's folder with slashes, is one that pages are made from or that remembers
+// what was done: none of them is published or written over by an output. Pictures are not.
+func IsSource(rel string) bool {
+	first, _, below := strings.Cut(rel, "/")
+	return !below && (rel == FileName || strings.HasSuffix(rel, ".tokens.json")) || first == "pages" || first == "sections" || first == "data" || first == ".ziegel"
 }
 
 func tooLarge(name string, size int64) error {

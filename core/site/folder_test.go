@@ -52,6 +52,31 @@ func TestAFolderIsReadAsFarAsItGoes(t *testing.T) {
 	require.Error(t, err)
 }
 
+// Whatever lies below media/ may be published: no hidden file, and none that is a source of the site, by whatever way it gets there.
+func TestSourcesAreNoMedia(t *testing.T) {
+	dir := house(t)
+	for name, text := range map[string]string{"media/kite.svg": "<svg/>", "media/.hidden/a.svg": "<svg/>", "shared/b.svg": "<svg/>", "ziegel.yaml": "name: L", ".ziegel/history": "{}", "theme.tokens.json": "{}", "media/pages/c.svg": "<svg/>"} {
+		require.NoError(t, os.MkdirAll(filepath.Dir(filepath.Join(dir, name)), 0o755))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(text), 0o644))
+	}
+	for at, to := range map[string]string{"media/shared.svg": "../shared/b.svg", "media/all": "../shared", "media/site.svg": "../ziegel.yaml", "media/past": "../.ziegel", "media/home.svg": "../pages/home.yaml", "media/table.svg": "../data/kites.csv",
+		"media/tokens.svg": "../theme.tokens.json", "media/secret.svg": ".hidden/a.svg"} {
+		require.NoError(t, os.Symlink(to, filepath.Join(dir, at)))
+	}
+	for name, fine := range map[string]bool{"media/kite.svg": true, "media/shared.svg": true, "media/all/b.svg": true, "media/pages/c.svg": true, "media/.hidden/a.svg": false, "media/site.svg": false, "media/past/history": false,
+		"media/home.svg": false, "media/table.svg": false, "media/tokens.svg": false, "media/secret.svg": false} {
+		_, err := ReadIn(dir, name)
+		if fine {
+			require.NoError(t, err, name)
+		} else {
+			require.ErrorIs(t, err, errSource, name)
+		}
+	}
+	for rel, source := range map[string]bool{"ziegel.yaml": true, "pages/a.yaml": true, "data/x.csv": true, ".ziegel/seen.json": true, "theme.dark.tokens.json": true, "built/index.html": false, "out/ziegel.yaml": false, "report.html": false} {
+		require.Equal(t, source, IsSource(rel), rel)
+	}
+}
+
 func TestAFileSomebodyNamedIsNoPipe(t *testing.T) {
 	dir := house(t)
 	got, err := ReadRegular(filepath.Join(dir, "out.txt")) // whoever names a file may name any

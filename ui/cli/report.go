@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
-	"slices"
 	"strings"
 
 	"ziegel/core/audit"
@@ -46,8 +45,7 @@ func (a *app) mayWrite(file string) error {
 		return nil
 	}
 	rel = filepath.ToSlash(rel)
-	first, _, _ := strings.Cut(rel, "/")
-	if rel == site.FileName || strings.HasSuffix(rel, ".tokens.json") && first == rel || slices.Contains([]string{"pages", "sections", "data", "media"}, first) || first == ".ziegel" && !strings.HasPrefix(rel, ".ziegel/try") {
+	if site.IsSource(rel) && !strings.HasPrefix(rel, ".ziegel/try") || strings.HasPrefix(rel, "media/") {
 		return fmt.Errorf("%s is a source of the site and stays as it is: name another file", file)
 	}
 	return nil
