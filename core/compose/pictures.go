@@ -269,6 +269,10 @@ func (c *composer) missingPicture(file *site.File, v *site.Value, name string, e
 		}
 	}
 	if !errors.Is(err, fs.ErrNotExist) && !errors.Is(err, fs.ErrInvalid) {
+		var path *fs.PathError
+		if errors.As(err, &path) {
+			err = path.Err
+		}
 		what, try = fmt.Sprintf("media/%s cannot be shown: %v", name, err), ""
 	}
 	return file.Problem(v, "missing-file", what, expected, try)

@@ -134,6 +134,9 @@ func Load(src Source) (*Document, error) {
 			d.Elements = b.all
 		}
 	}
+	if n := len(d.Elements); n > mostElements {
+		return nil, fmt.Errorf("%s: the page has %d elements, and %d are the most that can be laid out at every width: cut it in two", src.File, n, mostElements)
+	}
 	d.Root.Nth = 1
 	for _, k := range d.Root.kids {
 		if k.Tag == "body" {
@@ -166,6 +169,9 @@ func Load(src Source) (*Document, error) {
 	})
 	return d, nil
 }
+
+// mostElements is how many elements a page may have. All of them are laid out at thousands of widths; pages that people read have a tenth of it.
+const mostElements = 60000
 
 // deepest is how deep elements may nest: the HTML parser takes 512, and adds some of its own.
 const deepest = 500

@@ -99,7 +99,13 @@ var partly = map[string]func(value string) bool{
 	"list-style-type": func(v string) bool {
 		return !knownCounterStyles[v] && !strings.HasPrefix(v, `"`) && !strings.HasPrefix(v, "'")
 	},
-	"white-space-collapse": func(v string) bool { return v == "preserve-spaces" },
+	"white-space-collapse":  func(v string) bool { return v == "preserve-spaces" },
+	"grid-row-start":        manyLines,
+	"grid-row-end":          manyLines,
+	"grid-column-start":     manyLines,
+	"grid-column-end":       manyLines,
+	"grid-template-columns": func(v string) bool { return strings.Contains(v, "repeat(") && manyRepeats(v) },
+	"grid-template-rows":    func(v string) bool { return strings.Contains(v, "repeat(") && manyRepeats(v) },
 }
 
 func readReports(text string) map[string]report {

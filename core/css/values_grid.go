@@ -1,6 +1,8 @@
 package css
 
 import (
+	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -226,7 +228,7 @@ func parseRepeat(v []Token) (inner []trackExpr, tail []string, count int, ok boo
 		if n < 1 {
 			return nil, nil, 0, false
 		}
-		count = min(n, 1000)
+		count = min(n, mostLines)
 	}
 	comma := 0
 	for depth := 0; comma < len(v); comma++ {
@@ -284,8 +286,8 @@ func parseAutoTracks(v []Token) (func(*computing) []Track, bool) {
 	}, true
 }
 
-// mostLines bounds the lines of a grid, as browsers do.
-const mostLines = 10000
+// mostLines bounds the lines of a grid, as browsers do, lower: each line costs at every width. A page that names more is told.
+const mostLines = 1000
 
 func parseLine(v []Token) (func(*computing) Line, bool) {
 	var l Line
@@ -340,4 +342,21 @@ func parseAreas(v []Token) (areas map[string]Area, rows, cols int, ok bool) {
 		}
 	}
 	return areas, rows, cols, rows > 0
+}
+
+// manyLines reports a value of a grid property that names more lines or tracks than are laid out.
+func manyLines(v string) bool {
+	for _, w := range strings.FieldsFunc(v, func(r rune) bool { return r < '0' || r > '9' }) {
+		if n, err := strconv.Atoi(w); err != nil || n > mostLines {
+			return true
+		}
+	}
+	return false
+}
+
+var repeatCount = regexp.MustCompile(`repeat\(\s*([0-9]+)`)
+
+// manyRepeats does so for a list of tracks, whose sizes are numbers as well.
+func manyRepeats(v string) bool {
+	return slices.ContainsFunc(repeatCount.FindAllStringSubmatch(v, -1), func(m []string) bool { return manyLines(m[1]) })
 }

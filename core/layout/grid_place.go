@@ -273,10 +273,13 @@ func (a *axisTracks) grow(front, n int) {
 	if a.closed {
 		return
 	}
-	for range front {
-		a.before++
-		t := gridTrack{Track: pickAuto(a.auto, -a.before)}
-		a.tracks = append([]gridTrack{t}, a.tracks...)
+	if front > 0 {
+		first := make([]gridTrack, front, front+max(n, len(a.tracks)))
+		for i := range first {
+			first[front-1-i] = gridTrack{Track: pickAuto(a.auto, -a.before-1-i)}
+		}
+		a.before += front
+		a.tracks = append(first, a.tracks...)
 	}
 	if cap(a.tracks) < n {
 		a.tracks = append(make([]gridTrack, 0, n), a.tracks...)
