@@ -1,6 +1,7 @@
 package site
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -105,5 +106,32 @@ func TestPagesChangeWhatStandsOnAllOfThem(t *testing.T) {
 		assert.Equal(t, "unknown-block", problems[0].Rule)
 		assert.Equal(t, "pages/home.yaml:"+place, problems[0].Position.String())
 		assert.Contains(t, []string{"line", "menu"}, problems[0].Try)
+	}
+}
+
+// Files that grow when they are read are refused where they begin to: by place, with the limit.
+func TestBombsOfYAMLHaveAPlace(t *testing.T) {
+	bomb := "a: &a [x, x, x, x, x, x, x, x, x, x]\n"
+	for i := 'b'; i < 'j'; i++ {
+		bomb += fmt.Sprintf("%c: &%c [*%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c]\n", i, i, i-1, i-1, i-1, i-1, i-1, i-1, i-1, i-1, i-1, i-1)
+	}
+	for text, want := range map[string]string{
+		bomb:                                "too-large",
+		"a: " + strings.Repeat("[", 100000): "too-deep",
+		"a: " + strings.Repeat("{a: ", 300) + "x" + strings.Repeat("}", 300): "too-deep",
+		"title: " + strings.Repeat("ha [", 500):                              "",
+		"title: fine\nblocks: []\n":                                          "",
+	} {
+		f, problems := ReadFile("pages/a.yaml", text)
+		if want == "" {
+			assert.Empty(t, problems, "brackets in a text are letters")
+			assert.Equal(t, Map, f.Root.Kind)
+			continue
+		}
+		if assert.Len(t, problems, 1, text[:20]) {
+			assert.Equal(t, want, problems[0].Rule)
+			assert.Positive(t, problems[0].Line)
+			assert.Greater(t, problems[0].Column, 1)
+		}
 	}
 }

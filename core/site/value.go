@@ -139,6 +139,8 @@ const (
 
 var errTooLarge = errors.New("the file expands to more than two million values")
 
+var errTooDeep = fmt.Errorf("values are nested over %d deep, which is the most", mostDeep)
+
 // parseFile reads a YAML file with the position of every value.
 func parseFile(path, source string) (*File, diag.Problems) {
 	f := &File{Path: path, Source: source}
@@ -167,10 +169,32 @@ func parseFile(path, source string) (*File, diag.Problems) {
 	f.node = doc.Content[0]
 	c := &converter{f: f}
 	f.Root = c.value(f.node, 0)
-	if c.count > maxNodes {
-		return f, diag.Problems{{Position: diag.Position{File: path}, Severity: diag.Error, Rule: "too-large", Text: errTooLarge.Error(), Expected: "fewer aliases inside aliases"}}
+	switch {
+	case c.too != nil:
+		return f, diag.Problems{f.at(f.pos(c.too.Line, c.too.Column), 1, "too-large", errTooLarge.Error(), "fewer aliases inside aliases", "")}
+	case c.deep != nil:
+		return f, diag.Problems{f.at(f.pos(c.deep.Line, c.deep.Column), 1, "too-deep", errTooDeep.Error(), "values that a page can show", "")}
 	}
 	return f, c.problems
+}
+
+// mostDeep is how deep values may be nested; pages have ten levels.
+const mostDeep = 200
+
+// tooDeep gives the bracket that opens one level too many, -1 without one. Brackets in texts count as well, unless they are closed.
+func tooDeep(source string) int {
+	depth := 0
+	for i := 0; i < len(source); i++ {
+		switch source[i] {
+		case '[', '{':
+			if depth++; depth > mostDeep {
+				return i
+			}
+		case ']', '}':
+			depth = max(0, depth-1)
+		}
+	}
+	return -1
 }
 
 // lineStarts gives where the lines of a text begin as YAML counts them: it breaks lines at some characters where editors do not (YAML 1.1,
@@ -246,6 +270,9 @@ func (f *File) syntax(err error) diag.Problem {
 			return p
 		}
 	}
+	if strings.Contains(text, "exceeded max depth") {
+		return f.problem(max(0, tooDeep(f.Source)), 1, "too-deep", errTooDeep.Error(), "values that a page can show", "")
+	}
 	if strings.Contains(text, "control characters") {
 		return f.problem(f.controlChar(), 1, "not-text", "this is not a text file in UTF-8", "YAML text without control characters", "")
 	}
@@ -307,6 +334,8 @@ func firstColumn(line string) int {
 type converter struct {
 	f        *File
 	count    int
+	too      *yaml.Node // where there were too many values
+	deep     *yaml.Node // where they were nested too deep
 	problems diag.Problems
 }
 
@@ -326,8 +355,14 @@ func (f *File) offset(line, col int) int {
 func (c *converter) value(n *yaml.Node, depth int) *Value {
 	c.count++
 	v := &Value{Pos: c.f.pos(n.Line, n.Column)}
-	if c.count > maxNodes || depth > 200 {
-		c.count = maxNodes + 1
+	switch {
+	case c.too != nil || c.deep != nil:
+		return v
+	case c.count > maxNodes:
+		c.too = n
+		return v
+	case depth > mostDeep:
+		c.deep = n
 		return v
 	}
 	switch n.Kind {

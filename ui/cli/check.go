@@ -126,6 +126,13 @@ A rule is tuned there in the same way, with another limit or severity:
 				}
 			}
 			a.fresh = suggest || apply || stress
+			var before earlier
+			if since != "" && len(pages) > 0 {
+				var err error
+				if before, err = a.earlier(since, pages, from, to); err != nil {
+					return err
+				}
+			}
 			var reports []*audit.Report
 			var err error
 			switch {
@@ -141,8 +148,8 @@ A rule is tuned there in the same way, with another limit or severity:
 			if err != nil {
 				return err
 			}
-			if since != "" {
-				return a.since(since, pages, reports, from, to)
+			if before != nil {
+				return a.since(since, before, reports)
 			}
 			if stress {
 				return a.stress(pages, reports, from, to)

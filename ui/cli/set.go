@@ -1,8 +1,6 @@
 package cli
 
 import (
-	"bytes"
-	"encoding/csv"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -21,6 +19,7 @@ import (
 	"ziegel/core/library"
 	"ziegel/core/media"
 	"ziegel/core/site"
+	"ziegel/core/table"
 )
 
 func (a *app) setCmd() *cobra.Command {
@@ -513,14 +512,14 @@ func (s *setter) table(a *app, name, file, pictures string) error {
 		}
 		return unknown("list", name, lists, " in "+s.sec.Name)
 	}
-	rows, err := readTable(s.p.dir, file)
+	read, err := readTable(s.p.dir, file)
 	if err != nil {
 		return err
 	}
 	var cols []string
 	var unused []string
-	for _, h := range rows[0] {
-		h = strings.ToLower(strings.TrimSpace(strings.TrimPrefix(h, "\ufeff")))
+	for _, h := range read.Columns {
+		h = strings.ToLower(h)
 		if field.Find(h) == nil {
 			unused = append(unused, h)
 			h = ""
@@ -550,7 +549,7 @@ func (s *setter) table(a *app, name, file, pictures string) error {
 	used := map[string]bool{}
 	list := &site.Value{Kind: site.List}
 	var without []string
-	for _, row := range rows[1:] {
+	for _, row := range read.Rows {
 		entry := &site.Value{Kind: site.Map}
 		for i, cell := range row {
 			if i < len(cols) && cols[i] != "" && cell != "" {
@@ -577,6 +576,9 @@ func (s *setter) table(a *app, name, file, pictures string) error {
 	s.edit(site.Keys(s.content, name), list)
 	note := func(format string, args ...any) { s.p.notes = append(s.p.notes, fmt.Sprintf(format, args...)) }
 	note("%s: %s from %s", name, entries(len(list.Items)), file)
+	if read.Encoding != "" {
+		note("%s is not UTF-8 and was read as %s", file, read.Encoding)
+	}
 	if len(unused) > 0 {
 		note("left over: columns that %s does not show: %s", name, strings.Join(unused, ", "))
 	}
@@ -595,7 +597,7 @@ func (s *setter) table(a *app, name, file, pictures string) error {
 	return nil
 }
 
-func readTable(dir, file string) ([][]string, error) {
+func readTable(dir, file string) (*table.Table, error) {
 	path := file
 	if _, err := os.Stat(path); err != nil && !filepath.IsAbs(file) {
 		path = filepath.Join(dir, filepath.FromSlash(file))
@@ -611,17 +613,7 @@ func readTable(dir, file string) ([][]string, error) {
 	if err != nil {
 		return nil, fmt.Errorf("read %s: %w", file, bareError(err))
 	}
-	r := csv.NewReader(bytes.NewReader(data))
-	r.FieldsPerRecord = -1
-	r.LazyQuotes = true
-	rows, err := r.ReadAll()
-	if err != nil {
-		return nil, fmt.Errorf("%s: %w", file, err)
-	}
-	if len(rows) < 2 {
-		return nil, fmt.Errorf("%s: there is nothing below the line of column names", file)
-	}
-	return rows, nil
+	return table.Read(file, data)
 }
 
 // pictureFiles lists the pictures of a folder, as paths below media/.

@@ -14,18 +14,33 @@ import (
 	"ziegel/core/site"
 )
 
-// since compares a check with an earlier one: a report in JSON, or the site as git has it at a commit, branch or tag.
-func (a *app) since(given string, list []*subject, reports []*audit.Report, from, to int) error {
-	if len(list) == 0 {
-		return nil
-	}
-	var old map[string]*audit.Report
-	var err error
+// earlier are the reports that a check is compared with, made when they are asked for.
+type earlier func() (map[string]*audit.Report, error)
+
+// earlier finds what to compare with: a report in JSON, or the site as git has it at a commit, branch or tag. What is not there is told now,
+// before anything is swept.
+func (a *app) earlier(given string, list []*subject, from, to int) (earlier, error) {
 	if strings.EqualFold(filepath.Ext(given), ".json") {
-		old, err = readReports(given)
-	} else {
-		old, err = a.reportsAt(given, list, from, to)
+		old, err := readReports(given)
+		return func() (map[string]*audit.Report, error) { return old, nil }, err
 	}
+	then, err := pagesAt(given, list)
+	return func() (map[string]*audit.Report, error) {
+		out := map[string]*audit.Report{}
+		if len(then) == 0 {
+			return out, nil
+		}
+		reports, err := a.auditAll(then, from, to)
+		for _, r := range reports {
+			out[r.Page] = r
+		}
+		return out, err
+	}, err
+}
+
+// since compares a check with an earlier one.
+func (a *app) since(given string, before earlier, reports []*audit.Report) error {
+	old, err := before()
 	if err != nil {
 		return err
 	}
@@ -116,8 +131,8 @@ func readReports(file string) (map[string]*audit.Report, error) {
 	return out, nil
 }
 
-// reportsAt checks the pages as git has them. Media, sections and theme are those of today.
-func (a *app) reportsAt(ref string, list []*subject, from, to int) (map[string]*audit.Report, error) {
+// pagesAt lays the pages out as git has them. Media, sections and theme are those of today.
+func pagesAt(ref string, list []*subject) ([]*subject, error) {
 	env := list[0].env
 	if env == nil {
 		return nil, fmt.Errorf("--since %s: an HTML file can be compared with a report: --since FILE.json", ref)
@@ -171,7 +186,6 @@ func (a *app) reportsAt(ref string, list []*subject, from, to int) (map[string]*
 	if err := problems.Err(); err != nil {
 		return nil, fmt.Errorf("the site as it was at %s has mistakes: %w", ref, err)
 	}
-	out := map[string]*audit.Report{}
 	var then []*subject
 	for _, s := range list {
 		if p := before.Site.Page(s.name); p != nil {
@@ -183,14 +197,7 @@ func (a *app) reportsAt(ref string, list []*subject, from, to int) (map[string]*
 			then = append(then, x)
 		}
 	}
-	if len(then) == 0 {
-		return out, nil
-	}
-	reports, err := a.auditAll(then, from, to)
-	for _, r := range reports {
-		out[r.Page] = r
-	}
-	return out, err
+	return then, nil
 }
 
 // seenFile is where a site keeps what was checked last.
