@@ -5,7 +5,7 @@ demo: build ; rm -rf build/larkspan && build/ziegel demo build/larkspan
 test: ; bash scripts/test.sh
 short: ; go test -short ./...
 e2e: ; go test -count=1 -v ./e2e
-fuzz: ; grep -rl '^func Fuzz' --include='*_test.go' core | while read f; do for t in $$(sed -n 's/^func \(Fuzz[A-Za-z]*\).*/\1/p' $$f); do go test ./$$(dirname $$f) -run xxx -fuzz "^$$t\$$" -fuzztime 30s || exit 1; done; done
+fuzz: ; bash scripts/fuzz.sh 30s
 bench: ; go test -run xxx -bench . ./...
 golden: ; go test ./core/compose -update
 shots: build ; bash scripts/shots.sh

@@ -38,5 +38,7 @@ for target in linux/amd64 linux/arm64 darwin/amd64 darwin/arm64 windows/amd64 wi
 done
 echo "tests"
 go test -count=1 $(go list ./... | grep -v -e /e2e$ -e /e2e/proof$)
+echo "fuzzers"
+bash scripts/fuzz.sh 1000x
 # The end-to-end run says how many boxes it compared with Chromium, and fails when it compared none; the proof says what it swept.
 go test -count=1 -timeout 20m -v ./e2e ./e2e/proof 2>&1 | grep -E '^(recorded|the demo|every section|random|drift|[0-9]+ computed|--- |FAIL|ok|PASS|panic)|^ +--- FAIL|_test.go:' 

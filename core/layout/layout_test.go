@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"os"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -14,13 +15,25 @@ import (
 	"ziegel/core/layout"
 )
 
+// oneFace is unpacked once for all tests: fuzzers lay thousands of pages out.
+var oneFace = sync.OnceValues(func() (*font.Set, error) {
+	data, err := os.ReadFile("../../stock/fonts/instrument-sans-400.woff2")
+	return font.NewSet([]*font.Entry{font.Plain("F", 400, false, data)}, map[string][]string{"": {"F"}}), err
+})
+
+// face gives a set of one font, called F.
+func face(t testing.TB) *font.Set {
+	t.Helper()
+	fonts, err := oneFace()
+	require.NoError(t, err)
+	return fonts
+}
+
 func engine(t testing.TB, html string) (*css.Document, *layout.Engine) {
 	t.Helper()
 	d, err := css.Load(css.Source{File: "t.html", HTML: "<!doctype html><style>body{margin:0;font:16px/1.5 F}</style>" + html})
 	require.NoError(t, err)
-	data, err := os.ReadFile("../../stock/fonts/instrument-sans-400.woff2")
-	require.NoError(t, err)
-	fonts := font.NewSet([]*font.Entry{font.Plain("F", 400, false, data)}, map[string][]string{"": {"F"}})
+	fonts := face(t).Clone()
 	picture := func(src string) (float64, float64, bool) { return 300, 200, src == "p.png" }
 	return d, layout.New(d, layout.Options{Fonts: fonts, Picture: picture})
 }

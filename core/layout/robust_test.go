@@ -2,7 +2,6 @@ package layout_test
 
 import (
 	"fmt"
-	"os"
 	"strings"
 	"testing"
 	"time"
@@ -10,7 +9,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/css"
-	"ziegel/core/font"
 	"ziegel/core/layout"
 )
 
@@ -22,10 +20,7 @@ func lay(t testing.TB, html string) *layout.Result {
 		require.ErrorContains(t, err, "nested deeper")
 		return nil
 	}
-	data, err := os.ReadFile("../../stock/fonts/instrument-sans-400.woff2")
-	require.NoError(t, err)
-	fonts := font.NewSet([]*font.Entry{font.Plain("F", 400, false, data)}, map[string][]string{"": {"F"}})
-	e := layout.New(d, layout.Options{Fonts: fonts})
+	e := layout.New(d, layout.Options{Fonts: face(t).Clone()})
 	e.Layout(390)
 	return e.Layout(1280)
 }
