@@ -2,7 +2,9 @@ package theme
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
+	"maps"
 	"regexp"
 	"slices"
 	"strconv"
@@ -13,13 +15,31 @@ import (
 	"ziegel/core/diag"
 )
 
-// Decode reads a JSON file; a mistake is told with line and column.
+// Decode reads a token file that comes from elsewhere. A mistake is told with line and column, a value that is none of its type as well; tokens
+// that speak of others may speak of those that are not in the file.
 func Decode(file string, data []byte, into *map[string]any) error {
 	if err := checkDepth(file, data); err != nil {
 		return err
 	}
 	if err := json.Unmarshal(data, into); err != nil {
 		return fmt.Errorf("%s: %w", position(file, data, err), err)
+	}
+	var root map[string]json.RawMessage
+	if err := json.Unmarshal(data, &root); err != nil {
+		return fmt.Errorf("%s: %w", position(file, data, err), err)
+	}
+	raw := map[string]rawToken{}
+	if err := collect(raw, "", "", root); err != nil {
+		return fmt.Errorf("%s: %w", file, err)
+	}
+	for _, name := range slices.Sorted(maps.Keys(raw)) {
+		k := raw[name]
+		if k.alias() != "" || k.kind == "" {
+			continue
+		}
+		if _, _, err := cssValue(k); err != nil && !errors.Is(err, errUnknownType) {
+			return fmt.Errorf("%s: the token %s: %w", lineOf(file, data, name), name, err)
+		}
 	}
 	return nil
 }

@@ -190,6 +190,6 @@ func TestTokensAreNotNestedForEver(t *testing.T) {
 	require.ErrorContains(t, err, "theme.tokens.json:2:160: tokens are nested over 32 deep")
 	var out map[string]any
 	require.ErrorContains(t, theme.Decode("in.json", []byte(deep), &out), "in.json:1:161: tokens are nested")
-	require.NoError(t, theme.Decode("in.json", []byte(`{"a": "`+strings.Repeat("{[", 90)+`\"{"}`), &out))
-	require.NoError(t, theme.Decode("in.json", []byte("{"+strings.Repeat(`"a": {"b": [1]}, `, 90)+`"c": 1}`), &out))
+	require.NoError(t, theme.Decode("in.json", []byte(`{"$description": "`+strings.Repeat("{[", 90)+`\"{"}`), &out))
+	require.NoError(t, theme.Decode("in.json", []byte("{"+strings.Repeat(`"a": {"b": {"$value": [1]}}, `, 90)+`"c": {}}`), &out))
 }

@@ -258,6 +258,15 @@ type rawToken struct {
 	phone json.RawMessage // fluid: the value on a small screen
 }
 
+// alias gives the token that a token stands for, "" when it has a value of its own.
+func (k rawToken) alias() string {
+	var s string
+	if json.Unmarshal(k.value, &s) != nil || !strings.HasPrefix(s, "{") || !strings.HasSuffix(s, "}") {
+		return ""
+	}
+	return s[1 : len(s)-1]
+}
+
 func collect(out map[string]rawToken, prefix, kind string, group map[string]json.RawMessage) error {
 	if t, ok := group["$type"]; ok {
 		if err := json.Unmarshal(t, &kind); err != nil {
@@ -307,9 +316,8 @@ func resolve(all map[string]rawToken, name string, trail []string) (Token, error
 			return Token{}, fmt.Errorf("the token %s refers to itself", name)
 		}
 	}
-	var alias string
-	if json.Unmarshal(k.value, &alias) == nil && strings.HasPrefix(alias, "{") && strings.HasSuffix(alias, "}") {
-		t, err := resolve(all, alias[1:len(alias)-1], append(trail, name))
+	if alias := k.alias(); alias != "" {
+		t, err := resolve(all, alias, append(trail, name))
 		t.Name = name
 		return t, err
 	}

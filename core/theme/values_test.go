@@ -57,6 +57,14 @@ func TestValuesOfTokensAreOfTheirTypes(t *testing.T) {
 	}
 }
 
+func TestTokensFromElsewhereAreCheckedWhereTheyStand(t *testing.T) {
+	into := map[string]any{}
+	err := theme.Decode("brand.tokens.json", []byte("{\n  \"brand\": {\n    \"$type\": \"color\",\n    \"x\": {\"$value\": \"red;}body{display:none}\"}}}"), &into)
+	require.ErrorContains(t, err, `brand.tokens.json:4:5: the token brand.x: "red;}body{display:none}" is not a color`)
+	require.NoError(t, theme.Decode("brand.tokens.json", []byte(`{"a": {"$type": "color", "$value": "{color.plain.ink}"}, "b": {"$value": "typed elsewhere"}, "c": {"$type": "typography", "$value": {}}}`), &into))
+	require.ErrorContains(t, theme.Decode("brand.tokens.json", []byte("{\n}}"), &into), "brand.tokens.json:2:")
+}
+
 func TestNamesOfTokensStayInTheirDeclaration(t *testing.T) {
 	for name, want := range map[string]string{"Brand / Primary": "--Brand---Primary: #112233;", "x;}body{display:none": "--x--body-display-none: #112233;", "größe": "--größe: #112233;", "a": "--a: #112233;"} {
 		quoted, err := json.Marshal(name)
