@@ -15,7 +15,7 @@ import (
 )
 
 // floors are the rooms of core in the order in which data flows; an import may only point to an earlier one.
-var floors = []string{"diag", "media", "site", "theme", "css", "font", "library", "layout", "compose", "sweep", "settle", "finder", "emit", "audit"}
+var floors = []string{"diag", "parallel", "css/grammar", "table", "media", "site", "theme", "css", "font", "library", "layout", "compose", "sweep", "settle", "finder", "emit", "audit"}
 
 func TestArrowsNeverRunBack(t *testing.T) {
 	out, err := exec.Command("go", "list", "-json=ImportPath,Imports", "../core/...").Output()
@@ -65,4 +65,28 @@ func TestLinksInTheDocsResolve(t *testing.T) {
 			assert.NoError(t, err, "%s links %s", f, m[1])
 		}
 	}
+}
+
+var testNamed = regexp.MustCompile("(\\./[a-z0-9/]+) -run (?:'([^']+)'|([A-Za-z]+))")
+
+// Every test that docs/SECURITY.md names is there: a line that nothing tests is a promise.
+func TestWhatSecurityNamesIsTested(t *testing.T) {
+	data, err := os.ReadFile("../docs/SECURITY.md")
+	require.NoError(t, err)
+	named := 0
+	for _, m := range testNamed.FindAllStringSubmatch(string(data), -1) {
+		files, err := filepath.Glob(filepath.Join("..", m[1], "*_test.go"))
+		require.NoError(t, err)
+		var text strings.Builder
+		for _, f := range files {
+			source, err := os.ReadFile(f)
+			require.NoError(t, err)
+			text.Write(source)
+		}
+		for word := range strings.SplitSeq(m[2]+m[3], "|") {
+			named++
+			assert.True(t, regexp.MustCompile(`(?m)^func (Test|Fuzz)\w*`+word).MatchString(text.String()), "%s has no test called like %s", m[1], word)
+		}
+	}
+	require.Greater(t, named, 20)
 }

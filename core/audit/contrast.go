@@ -164,7 +164,7 @@ func (p *palette) picture(s *scene, src string, dark bool) *pictured {
 	out := &pictured{}
 	if data, ok := s.l.File(src); ok {
 		out.w, out.h, _ = media.Size(src, data)
-		if out.grid = media.Look(src, data, dark); out.grid == nil && media.IsSVG(src) {
+		if out.grid = s.l.Looks.Look(src, data, dark); out.grid == nil && media.IsSVG(src) {
 			out.list = css.Colors(media.SVGColors(data))
 		}
 	}

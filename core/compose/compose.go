@@ -61,8 +61,9 @@ type Env struct {
 	shippedFile *site.File
 	shared      map[string]bool
 	memo        *memo
-	Measures    *sync.Map // what blocks measured, by all that it follows from: package settle's own
-	Memory      Memory    // keeps that from one run to the next; nil keeps nothing
+	Looks       *media.Looks // what pictures show
+	Measures    *sync.Map    // what blocks measured, by all that it follows from: package settle's own
+	Memory      Memory       // keeps that from one run to the next; nil keeps nothing
 	standing    map[string]font.Match
 }
 

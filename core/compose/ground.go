@@ -1,14 +1,12 @@
 package compose
 
 import (
-	"crypto/sha256"
 	"fmt"
 	"image/color"
 	"regexp"
 	"sort"
 	"strconv"
 	"strings"
-	"sync"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
@@ -90,10 +88,15 @@ func FocusShares(focus string) [2]float64 {
 
 func (c *composer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.Value, string, string, string, string)) []decl {
 	file := v.Str()
-	data, err := c.env.MediaFile(file)
+	_, _, err := c.env.pictureSize(file) // it also refuses what cannot be painted in time
+	var data []byte
+	if err == nil {
+		data, err = c.env.MediaFile(file)
+	}
 	if err != nil {
-		names := media.List(c.env.Dir, "media")
-		bad(v, "missing-picture", fmt.Sprintf("there is no picture media/%s", file), "a file below media/", diag.Nearest(file, names))
+		p := c.missingPicture(b.File, v, file, err)
+		p.Rule = "missing-picture"
+		c.addOnce(p)
 		return nil
 	}
 	c.tellMore(b.File, v, file)
@@ -155,7 +158,7 @@ func HasGroundPicture(b *site.Block) (file, focus string, ok bool) {
 // (WCAG 2.2 1.4.3, 4.5 to 1), in both color schemes: where texts lie over it, or anywhere when covered is nil. known is false when the
 // colors of the picture cannot be seen; then it is 70.
 func (e *Env) leastOverlay(tone, file string, data []byte, covered *Covered) (share int, known bool) {
-	light, dark := underneath(file, data, false, covered), underneath(file, data, true, covered)
+	light, dark := e.underneath(file, data, false, covered), e.underneath(file, data, true, covered)
 	if len(light) == 0 {
 		return 70, false
 	}
@@ -165,27 +168,9 @@ func (e *Env) leastOverlay(tone, file string, data []byte, covered *Covered) (sh
 	return share, true
 }
 
-// seen keeps what pictures show, so that a picture is looked at once, however often a page is composed.
-var seen sync.Map // seenKey to *media.Colors, nil for pictures that cannot be looked at
-
-type seenKey struct {
-	hash [sha256.Size]byte
-	dark bool
-}
-
-func look(file string, data []byte, dark bool) *media.Colors {
-	key := seenKey{sha256.Sum256(data), dark && media.IsSVG(file)}
-	if c, ok := seen.Load(key); ok {
-		return c.(*media.Colors)
-	}
-	c := media.Look(file, data, dark)
-	seen.Store(key, c)
-	return c
-}
-
 // underneath lists the colors of a picture that may lie under text.
-func underneath(file string, data []byte, dark bool, covered *Covered) []css.Color {
-	cells := look(file, data, dark)
+func (e *Env) underneath(file string, data []byte, dark bool, covered *Covered) []css.Color {
+	cells := e.Looks.Look(file, data, dark)
 	var out []css.Color
 	switch {
 	case cells == nil && media.IsSVG(file):

@@ -52,7 +52,7 @@ func (e *Env) Mistakes(pages ...*site.Page) diag.Problems {
 
 // open reads the library, the theme and the shared styles of a site.
 func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Env, diag.Problems, error) {
-	e := &Env{Site: s, Stock: stock, Dir: dir, Measures: &sync.Map{}}
+	e := &Env{Site: s, Stock: stock, Dir: dir, Looks: &media.Looks{}, Measures: &sync.Map{}}
 	problems = append(problems, e.openLibrary()...)
 	base, err := Base(stock)
 	if err != nil {

@@ -213,12 +213,15 @@ func TestGroundsLieUnderBlocks(t *testing.T) {
 		{"{color: blu}", "", "bad-value"},
 		{"{gradient: '#123456'}", "", "bad-value"},
 		{"{picture: kit.svg}", "", "missing-picture"},
+		{"{picture: self.svg}", "", "missing-picture"},
+		{"{picture: ../ziegel.yaml}", "", "missing-picture"},
 		{"{picture: kite.svg, overlay: much}", "", "bad-value"},
 		{"{picture: kite.svg, focus: top}", "", "bad-value"},
 		{"{colour: '#123456'}", "", "unknown-key"},
 		{"{color: '#123456', inside: text}", "", "unknown-lane"},
 	} {
-		env, problems := open(t, map[string]string{"media/kite.svg": `<svg viewBox="0 0 4 3"><path fill="#fff"/></svg>`, "pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/alone, ground: " + tt.ground + "}]\n"})
+		env, problems := open(t, map[string]string{"media/kite.svg": `<svg viewBox="0 0 4 3"><path fill="#fff"/></svg>`, "media/self.svg": `<svg viewBox="0 0 4 3"><g id="a"><use href="#a"/></g></svg>`,
+			"pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/alone, ground: " + tt.ground + "}]\n"})
 		require.NoError(t, problems.Err())
 		p, problems := compose.Compose(env, env.Site.Page("home"), compose.Options{})
 		if tt.rule != "" {

@@ -2,12 +2,14 @@ package media
 
 import (
 	"bytes"
+	"crypto/sha256"
 	"fmt"
 	"image"
 	"image/color"
 	"path"
 	"regexp"
 	"strings"
+	"sync"
 )
 
 // gridSize is how many cells a picture is cut into, each way. A letter on a picture is seldom smaller than such a cell.
@@ -49,6 +51,27 @@ func Look(name string, data []byte, dark bool) *Colors {
 		return nil
 	}
 	return out
+}
+
+// Looks keeps what pictures show, so that each is looked at once. The zero value is ready; it may be used by several goroutines at once.
+type Looks struct {
+	known sync.Map // lookKey to *Colors
+}
+
+type lookKey struct {
+	hash [sha256.Size]byte
+	dark bool
+}
+
+// Look does what the function of that name does, once for each content.
+func (l *Looks) Look(name string, data []byte, dark bool) *Colors {
+	key := lookKey{sha256.Sum256(data), dark && IsSVG(name)}
+	if c, ok := l.known.Load(key); ok {
+		return c.(*Colors)
+	}
+	c := Look(name, data, dark)
+	l.known.Store(key, c)
+	return c
 }
 
 // ReadColors looks at a PNG, JPEG, GIF or WebP picture.

@@ -44,7 +44,7 @@ func ReadDrawnColors(data []byte, dark bool) (out *Colors, err error) {
 	cols, rows := max(1, int(w*scale)), max(1, int(h*scale))
 	icon.SetTarget(0, 0, float64(cols), float64(rows))
 	img := image.NewRGBA(image.Rect(0, 0, cols, rows))
-	icon.Draw(rasterx.NewDasher(cols, rows, rasterx.NewScannerGV(cols, rows, img, img.Bounds())), 1)
+	icon.Draw(rasterx.NewDasher(cols, rows, newScanner(img)), 1)
 	return gridOf(img), nil
 }
 

@@ -202,3 +202,38 @@ func TestAFontGoesThroughTheJournal(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, now, filesIn(t, dir)["media/fonts/a.woff2"])
 }
+
+// The journal of a site that comes from somebody else is not believed: no path in it leads out of the folder, neither by undo nor by a step that is
+// said to have been interrupted.
+func TestPathsOfTheJournalStayInTheFolder(t *testing.T) {
+	for _, path := range []string{"../victim.txt", "pages/../../victim.txt", "link/victim.txt", "/victim.txt"} {
+		for _, file := range []string{"history/00000001.json", "step.json"} {
+			root := t.TempDir()
+			dir := filepath.Join(root, "site")
+			require.NoError(t, os.MkdirAll(filepath.Join(dir, ".ziegel", "history"), 0o777))
+			require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
+			require.NoError(t, os.Symlink("..", filepath.Join(dir, "link")))
+			require.NoError(t, os.WriteFile(filepath.Join(root, "victim.txt"), []byte("after"), 0o666))
+			change := FileChange{Path: path, Before: "before", After: "after"}
+			entry := Change{ID: 1, Label: "ziegel set", Files: []FileChange{change}}
+			var text []byte
+			var err error
+			if file == "step.json" {
+				text, err = json.Marshal(step{Entry: entry, Files: []FileChange{change}})
+			} else {
+				text, err = json.Marshal(entry)
+			}
+			require.NoError(t, err)
+			require.NoError(t, os.WriteFile(filepath.Join(dir, ".ziegel", file), text, 0o666))
+			unlock, _, err := Lock(dir)
+			if err == nil {
+				_, _, err = Undo(dir, false)
+				unlock()
+			}
+			data, rerr := os.ReadFile(filepath.Join(root, "victim.txt"))
+			require.NoError(t, rerr)
+			require.Equal(t, "after", string(data), "%s by %s", path, file)
+			require.Error(t, err, "%s by %s", path, file)
+		}
+	}
+}

@@ -38,6 +38,7 @@ type Laid struct {
 	Doc     *css.Document
 	Page    *compose.Page // nil for a foreign file
 	Blocks  []*Block
+	Looks   *media.Looks // what pictures show
 	fonts   *font.Set
 	source  css.Source
 	picture func(src string) (w, h float64, ok bool)
@@ -127,7 +128,7 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 	if err != nil {
 		return nil, err
 	}
-	l := &Laid{Name: p.Name, Doc: doc, Page: p, fonts: stock.With(entries), source: src}
+	l := &Laid{Name: p.Name, Doc: doc, Page: p, Looks: e.Looks, fonts: stock.With(entries), source: src}
 	sizes := map[string][2]float64{}
 	for _, m := range p.Media {
 		if data, err := e.MediaFile(m); err == nil {
@@ -297,7 +298,7 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 			}
 		}
 	}
-	l := &Laid{Name: file, Doc: doc, fonts: set.With(entries), source: src}
+	l := &Laid{Name: file, Doc: doc, Looks: &media.Looks{}, fonts: set.With(entries), source: src}
 	var mu sync.Mutex
 	known := map[string][2]float64{}
 	l.picture = func(src string) (float64, float64, bool) {

@@ -15,6 +15,7 @@ import (
 	"sync/atomic"
 	"syscall"
 	"time"
+	"unicode/utf8"
 
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
@@ -92,6 +93,12 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 			code = exitWrong
 		}
 	}()
+	for i, arg := range args {
+		if _, err := os.Lstat(arg); err != nil && !utf8.ValidString(arg) {
+			fmt.Fprintf(stderr, "error: argument %d (%+q) is no text in UTF-8\n", i+1, arg)
+			return exitWrong
+		}
+	}
 	root := a.root()
 	root.SetArgs(args)
 	root.SetIn(stdin)
