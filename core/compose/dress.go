@@ -91,23 +91,33 @@ func (f *filler) dress() map[string][]garment {
 	return out
 }
 
-// placeInList gives the position of the list entry that an element belongs to, from 1, and how many entries there are: 1 of 1 when it
-// belongs to none.
-func placeInList(x *html.Node) (at, of int) {
+// listPlaces knows at which place of its list an entry stands, from 1, and how many the list has. Each list is counted once.
+type listPlaces map[*html.Node][2]int
+
+// of gives the place of the entry that an element belongs to: 1 of 1 when it belongs to none.
+func (l listPlaces) of(x *html.Node) (at, of int) {
 	for n := x; n != nil; n = n.Parent {
 		name, ok := library.Attr(n, "data-each")
 		if !ok || n.Parent == nil {
 			continue
 		}
-		for k := n.Parent.FirstChild; k != nil; k = k.NextSibling {
-			if each, ok := library.Attr(k, "data-each"); ok && each == name {
-				of++
-				if k == n {
-					at = of
-				}
-			}
+		if _, known := l[n]; !known {
+			l.count(n.Parent, name)
 		}
-		return at, of
+		return l[n][0], l[n][1]
 	}
 	return 1, 1
+}
+
+// count takes in the entries of one list below a parent.
+func (l listPlaces) count(parent *html.Node, name string) {
+	var list []*html.Node
+	for k := parent.FirstChild; k != nil; k = k.NextSibling {
+		if each, ok := library.Attr(k, "data-each"); ok && each == name {
+			list = append(list, k)
+		}
+	}
+	for i, k := range list {
+		l[k] = [2]int{i + 1, len(list)}
+	}
 }

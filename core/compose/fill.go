@@ -496,7 +496,7 @@ func (f *filler) ids(n *html.Node) {
 
 // finish scopes class names, gives overridden parts their class and takes the marks off.
 func (f *filler) finish(n *html.Node) {
-	dress := f.dress()
+	dress, places := f.dress(), listPlaces{}
 	count := map[string]int{}
 	walk(n, func(x *html.Node) {
 		if cls, ok := library.Attr(x, "class"); ok {
@@ -508,7 +508,7 @@ func (f *filler) finish(n *html.Node) {
 		}
 		if part, ok := library.Attr(x, "data-part"); ok {
 			count[part]++
-			at, of := placeInList(x)
+			at, of := places.of(x)
 			for _, d := range dress[part] {
 				if d.index == 0 && d.place == "" || d.index == count[part] || d.place != "" && takes(d.place, at, of) {
 					addClass(x, d.class)

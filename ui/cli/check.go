@@ -86,6 +86,9 @@ A rule is tuned there in the same way, with another limit or severity:
 			if err := checkReportName(file); err != nil {
 				return err
 			}
+			if err := a.mayWrite(file); err != nil {
+				return err
+			}
 			if err := checkSpan(from, to); err != nil {
 				return err
 			}
@@ -172,6 +175,7 @@ A rule is tuned there in the same way, with another limit or severity:
 	cmd.Flags().BoolVar(&reading, "reading", false, "print the page as it is read aloud and tabbed through")
 	cmd.Flags().IntVar(&at, "at", 1280, "screen width of --reading, CSS px")
 	cmd.Flags().BoolVar(&stress, "stress", false, "sweep again with hostile content, large text and wide spacing")
+	a.forceFlag(cmd)
 	cmd.Flags().StringVar(&since, "since", "", "tell only what changed since a report (FILE.json) or a git commit")
 	cmd.Flags().StringVar(&file, "report", "", "write a report: FILE.html, .json, .sarif or .xml (JUnit)")
 	cmd.Flags().BoolVar(&list, "rules", false, "list the rules and what each finds")

@@ -44,16 +44,17 @@ type app struct {
 	talk     term.Style // of standard error
 	args     []string
 
-	timing  timing
-	unsaid  error // part of the answer could not be printed
-	siteDir string
-	json    bool
-	quiet   bool
-	anyway  bool // --force of theme
-	color   string
-	exit    int
-	work    atomic.Pointer[work]
-	serving atomic.Bool // a server ends by itself when interrupted
+	timing    timing
+	unsaid    error // part of the answer could not be printed
+	siteDir   string
+	json      bool
+	quiet     bool
+	anyway    bool // --force of theme
+	overwrite bool // --force of what writes outputs
+	color     string
+	exit      int
+	work      atomic.Pointer[work]
+	serving   atomic.Bool // a server ends by itself when interrupted
 }
 
 // softMemory is from where on memory is collected as it is needed, bytes.

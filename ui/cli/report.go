@@ -27,30 +27,6 @@ func checkReportName(file string) error {
 	return fmt.Errorf("--report %s: a report is a file that ends in %s", file, strings.Join(reportForms, ", "))
 }
 
-// mayWrite refuses to write an output over a source of a site: its file, its pages, sections, tables, pictures and tokens.
-func (a *app) mayWrite(file string) error {
-	abs, err := filepath.Abs(file)
-	if err != nil {
-		return err
-	}
-	if _, err := os.Lstat(abs); err != nil {
-		return nil // it is new
-	}
-	dir, err := site.Find(filepath.Dir(abs))
-	if err != nil {
-		return nil // no site is near
-	}
-	rel, err := filepath.Rel(dir, abs)
-	if err != nil {
-		return nil
-	}
-	rel = filepath.ToSlash(rel)
-	if site.IsSource(rel) && !strings.HasPrefix(rel, ".ziegel/try") || strings.HasPrefix(rel, "media/") {
-		return fmt.Errorf("%s is a source of the site and stays as it is: name another file", file)
-	}
-	return nil
-}
-
 // writeReport writes reports in the form that the file's suffix asks for.
 func (a *app) writeReport(file string, list []*subject, reports []*audit.Report) error {
 	var out bytes.Buffer
@@ -74,11 +50,8 @@ func (a *app) writeReport(file string, list []*subject, reports []*audit.Report)
 	if err != nil {
 		return err
 	}
-	if err := a.mayWrite(file); err != nil {
+	if err := a.save(file, out.Bytes()); err != nil {
 		return err
-	}
-	if err := site.WriteFile(file, out.Bytes()); err != nil {
-		return fmt.Errorf("write %s: %w", file, err)
 	}
 	a.talkf("wrote %s (%d kB)", file, (out.Len()+999)/1000)
 	return nil

@@ -14,7 +14,6 @@ import (
 	"ziegel/core/emit"
 	"ziegel/core/finder"
 	"ziegel/core/library"
-	"ziegel/core/site"
 	"ziegel/stock"
 )
 
@@ -83,6 +82,7 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 		},
 	}
 	cmd.Flags().StringVar(&page, "page", "", "write a catalogue to look through: one HTML file in the site's theme")
+	a.forceFlag(cmd)
 	cmd.AddCommand(a.sectionsCheckCmd())
 	return a.jsonFlag(cmd)
 }
@@ -93,11 +93,8 @@ func (a *app) catalogue(e *compose.Env, file string) error {
 	if err := problems.Err(); err != nil {
 		return err
 	}
-	if err := a.mayWrite(file); err != nil {
+	if err := a.save(file, []byte(text)); err != nil {
 		return err
-	}
-	if err := site.WriteFile(file, []byte(text)); err != nil {
-		return fmt.Errorf("write %s: %w", file, err)
 	}
 	a.answer("%s in the theme %s: %s (%.1f MB)", plural(len(e.Library.Sections), "section"), e.Theme.Name, file, float64(len(text))/1e6)
 	return nil

@@ -61,11 +61,8 @@ func (a *app) shard(list []*subject, shard, file string, from, to int) error {
 	if err != nil {
 		return err
 	}
-	if err := a.mayWrite(file); err != nil {
+	if err := a.save(file, append(data, '\n')); err != nil {
 		return err
-	}
-	if err := site.WriteFile(file, append(data, '\n')); err != nil {
-		return fmt.Errorf("write %s: %w", file, err)
 	}
 	a.say("wrote %s: part %d of %d, %s", file, n, of, plural(len(mine), "page"))
 	return nil

@@ -65,6 +65,9 @@ on the lines of the page.`,
 			case take > 0:
 				return a.takeTried(dry, take)
 			case try != "":
+				if err := a.mayWrite(sheet); err != nil {
+					return err
+				}
 				return a.tryStyle(args, sc, try, sheet)
 			}
 			return a.change(dry, func(p *plan) error { return runStyle(p, args, sc) })
@@ -82,6 +85,7 @@ on the lines of the page.`,
 	f.BoolVar(&sc.reset, "reset", false, "take the named properties back, or all of the part")
 	f.StringVar(&try, "try", "", "values to look at side by side: 1rem,1.5rem,2rem")
 	f.StringVar(&sheet, "sheet", "", "with --try: the file to write (default try.html in the site's cache)")
+	a.forceFlag(cmd)
 	f.IntVar(&take, "take", 0, "the value of the last --try with this number")
 	f.BoolVar(&review, "review", false, "looks that do nothing, are written twice, or that nothing uses")
 	cmd.MarkFlagsMutuallyExclusive("at", "in", "when")

@@ -89,7 +89,7 @@ come readers see one of their own fonts, scaled to the same widths and heights.
 	cmd.Flags().StringVar(&as, "as", "", "with export: json or css; by the file's name when left out")
 	cmd.Flags().BoolVar(&dark, "dark", false, "with import of a .json file: tokens of dark screens")
 	cmd.Flags().StringVar(&neutral, "neutral", "", "with from: the color whose hue grounds and inks take")
-	cmd.Flags().BoolVar(&a.anyway, "force", false, "also take colors in which some text cannot be read")
+	cmd.Flags().BoolVar(&a.anyway, "force", false, "also take colors in which some text cannot be read; with export: write over a file that is no output")
 	dryRunFlag(cmd, &dry)
 	return a.jsonFlag(cmd)
 }

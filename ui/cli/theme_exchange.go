@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
-	"os"
 	"path/filepath"
 	"strings"
 
@@ -194,14 +193,15 @@ func (a *app) exportTokens(file, as string) error {
 		_, err := a.out.Write(out[""])
 		return err
 	}
+	a.overwrite = a.anyway
 	for name := range out {
 		if err := a.mayWrite(name); err != nil {
 			return err
 		}
 	}
 	for name, data := range out {
-		if err := os.WriteFile(name, data, 0o666); err != nil {
-			return fmt.Errorf("write %s: %w", name, bareError(err))
+		if err := a.save(name, data); err != nil {
+			return err
 		}
 	}
 	a.say("wrote %s", file)

@@ -111,11 +111,8 @@ func (a *app) tryStyle(args []string, sc styleScope, list, file string) error {
 		file = filepath.Join(dir, filepath.FromSlash(trySheet))
 	}
 	title := fmt.Sprintf("%s/%s.%s %s", on.page.Name, on.block.Name, on.target, args[1])
-	if err := a.mayWrite(file); err != nil {
+	if err := a.save(file, []byte(trySheetHTML(title, out))); err != nil {
 		return err
-	}
-	if err := site.WriteFile(file, []byte(trySheetHTML(title, out))); err != nil {
-		return fmt.Errorf("write %s: %w", file, err)
 	}
 	keep, err := json.Marshal(tried{args, values, sc.at, sc.in, sc.when, sc.state, sc.scope, sc.name})
 	if err != nil {

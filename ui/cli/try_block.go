@@ -56,10 +56,14 @@ present section is the first. Nothing is written to the page until --take.`,
 			if err := checkSpan(at, at); err != nil {
 				return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", at)
 			}
+			if err := a.mayWrite(sheet); err != nil {
+				return err
+			}
 			return a.trySections(args[0], args[1:], sheet, at)
 		},
 	}
 	cmd.Flags().StringVar(&sheet, "sheet", "", "the file to write (default try-sections.html in the site's cache)")
+	a.forceFlag(cmd)
 	cmd.Flags().IntVar(&take, "take", 0, "make the block of the section with this number")
 	cmd.Flags().IntVar(&at, "at", 1280, "width of the outlines, CSS px")
 	dryRunFlag(cmd, &dry)
@@ -115,11 +119,8 @@ func (a *app) trySections(where string, names []string, file string, at int) err
 	for _, c := range out {
 		alts = append(alts, alternative{Value: c.Section, Heights: c.Heights, html: c.html})
 	}
-	if err := a.mayWrite(file); err != nil {
+	if err := a.save(file, []byte(trySheetHTML(page.Name+"/"+b.Name, alts))); err != nil {
 		return err
-	}
-	if err := site.WriteFile(file, []byte(trySheetHTML(page.Name+"/"+b.Name, alts))); err != nil {
-		return fmt.Errorf("write %s: %w", file, err)
 	}
 	keep, err := json.Marshal(triedSections{where, list})
 	if err != nil {
