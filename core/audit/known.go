@@ -33,14 +33,30 @@ func (k *Known[T]) file() string { return filepath.Join(k.store.Dir, "known-"+k.
 
 // Of gives what is known of a page, or works it out; what cannot be kept is worked out each time. An empty key is known of nothing.
 func (k *Known[T]) Of(page, key string, make func() (value T, keep bool)) T {
-	if was, ok := k.pages[page]; ok && key != "" && was.Key == key {
-		return was.Value
+	if was, ok := k.Get(page, key); ok {
+		return was
 	}
 	value, keep := make()
-	if keep && key != "" {
-		k.pages[page], k.changed = known[T]{key, value}, true
+	if keep {
+		k.Put(page, key, value)
 	}
 	return value
+}
+
+// Get gives what is known of a page.
+func (k *Known[T]) Get(page, key string) (value T, ok bool) {
+	was, ok := k.pages[page]
+	if !ok || key == "" || was.Key != key {
+		return value, false
+	}
+	return was.Value, true
+}
+
+// Put takes in what is known of a page now.
+func (k *Known[T]) Put(page, key string, value T) {
+	if key != "" {
+		k.pages[page], k.changed = known[T]{key, value}, true
+	}
 }
 
 // Save keeps what is known of these pages for the next time, and forgets others.

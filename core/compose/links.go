@@ -28,10 +28,30 @@ func (e *Env) pageWith(block string) *site.Page {
 // Pages lists the pages that a build writes: those of the site, and one for addresses that do not exist.
 func (e *Env) Pages() []*site.Page {
 	pages := slices.Clone(e.Site.Pages())
-	if e.Site.Page("404") == nil {
-		pages = append(pages, &site.Page{Name: "404", Title: "404", File: e.Site.File})
+	if !e.Site.HasPage(lost) {
+		pages = append(pages, e.BuiltPage(lost))
 	}
 	return pages
+}
+
+// lost is the page for addresses that do not exist.
+const lost = "404"
+
+// BuiltPages lists the names of the pages that a build makes: those of the site, and one for addresses that do not exist.
+func (e *Env) BuiltPages() []string {
+	names := slices.Clone(e.Site.PageNames())
+	if !e.Site.HasPage(lost) {
+		names = append(names, lost)
+	}
+	return names
+}
+
+// BuiltPage gives one of them.
+func (e *Env) BuiltPage(name string) *site.Page {
+	if name == lost && !e.Site.HasPage(lost) {
+		return &site.Page{Name: lost, Title: lost, File: e.Site.File}
+	}
+	return e.Site.Page(name)
 }
 
 // href turns what a designer writes after to: into an address. The problem has no position yet.

@@ -163,9 +163,9 @@ func (c *composer) shared(shared *site.SharedStyle, file *site.File, s styles, t
 }
 
 // sharedClasses writes the shared styles that blocks use, each once, under a class of its own.
-func sharedClasses(e *Env, w *sheetWriter, u *usage) diag.Problems {
+func sharedClasses(e *Env, w *sheetWriter, u *Usage) diag.Problems {
 	c := &composer{env: e, out: &Page{}, page: &site.Page{}}
-	for _, name := range slices.Sorted(maps.Keys(u.styles)) {
+	for _, name := range slices.Sorted(maps.Keys(u.Styles)) {
 		if shared, file := e.SharedStyle(name); shared != nil {
 			s := styles{nil, file, nil, nil, func(string) string { return styleClass(name) }, nil}
 			writeOverrides(w, c.shared(shared, file, s, Target{Part: "part"}, func(tail Target) bool { return !own(tail) }))

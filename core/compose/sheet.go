@@ -115,13 +115,27 @@ func scopedClass(e *Env, s *library.Section, class string) string {
 
 // SiteSheet writes site.css: layers, fonts, reset, theme and the sections in use with the choices in use, on whatever page.
 func SiteSheet(e *Env) (*Sheet, diag.Problems) {
-	sheet, problems := e.sheet(e.whole())
+	var pages []*Usage
+	for _, p := range e.Site.Pages() {
+		pages = append(pages, e.UsageOf(p))
+	}
+	return e.SheetOf(pages)
+}
+
+// SheetOf writes the same from what each page uses; what stands on every page counts also when all leave it out.
+func (e *Env) SheetOf(pages []*Usage) (*Sheet, diag.Problems) {
+	u := newUsage()
+	u.add(e, e.All(&site.Page{File: e.Site.File}))
+	for _, p := range pages {
+		u.join(p)
+	}
+	sheet, problems := e.sheet(u)
 	sheet.common = len(sheet.Text)
 	return sheet, problems
 }
 
 // sheet writes the sheet of a usage. What does not depend on it comes first, so that it has the same lines in every sheet of the site.
-func (e *Env) sheet(u *usage) (*Sheet, diag.Problems) {
+func (e *Env) sheet(u *Usage) (*Sheet, diag.Problems) {
 	var problems diag.Problems
 	w := newSheet("site.css")
 	w.raw("@layer reset, theme, section, site, page, block, still;\n\n")
@@ -131,21 +145,21 @@ func (e *Env) sheet(u *usage) (*Sheet, diag.Problems) {
 	w.close()
 	w.raw("\n" + strings.TrimSpace(e.Base) + "\n")
 	common := w.b.Len()
-	if u.draft {
+	if u.Draft {
 		e.draftSheet(w)
 	}
-	if u.held {
+	if u.Held {
 		e.heldSheet(w)
 	}
 	for _, l := range lanes {
-		if u.lanes[l] {
+		if u.Lanes[l] {
 			w.raw(fmt.Sprintf("\n@layer section {\n  .lane-%s { --lane: %s; }\n}\n", l, l))
 		}
 	}
 	for _, s := range u.sections(e.Library) {
 		w.raw("\n")
 		w.open("@layer section")
-		sw := &sectionWriter{env: e, sec: s, w: w, used: u.choices[s.Name]}
+		sw := &sectionWriter{env: e, sec: s, w: w, used: u.Choices[s.Name]}
 		sw.nodes(s.CSS.Nodes)
 		w.close()
 		problems = append(problems, sw.problems...)
@@ -185,12 +199,12 @@ func (e *Env) draftSheet(w *sheetWriter) {
 }
 
 // siteStyles writes what the site gives to sections, and the shared styles that blocks use.
-func (e *Env) siteStyles(w *sheetWriter, u *usage) diag.Problems {
+func (e *Env) siteStyles(w *sheetWriter, u *Usage) diag.Problems {
 	c := &composer{env: e, out: &Page{}, page: &site.Page{}}
 	var list []styles
 	for i := range e.Site.Defaults {
 		d := &e.Site.Defaults[i]
-		if sec := c.defaultSection(d); sec != nil && u.choices[sec.Name] != nil {
+		if sec := c.defaultSection(d); sec != nil && u.Choices[sec.Name] != nil {
 			list = append(list, defaultStyles(d, sec))
 		}
 	}

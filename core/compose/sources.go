@@ -124,6 +124,9 @@ func (s *Sources) Key(page string) string {
 	return hex.EncodeToString(h.Sum(nil)[:16])
 }
 
+// Common gives the key of what has no page file: all that every page is made from.
+func (s *Sources) Common() string { return s.common }
+
 func (s *Sources) read(page string) (string, bool) {
 	text, ok := s.text[page]
 	if !ok {

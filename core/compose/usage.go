@@ -15,67 +15,67 @@ import (
 	"ziegel/core/theme"
 )
 
-// usage is what some blocks use of the library and of the site's styles: it decides what their stylesheet has. A built site has the sheet of
+// Usage is what some blocks use of the library and of the site's styles: it decides what their stylesheet has. A built site has the sheet of
 // all its blocks; a page or a block that is looked at alone has a sheet of its own, in which the same rules stand in the same order.
-type usage struct {
-	choices map[string]map[string]bool // of options, by section: "media=left"; every section that is used has an entry
-	lanes   map[string]bool
-	styles  map[string]bool // shared styles, used under no condition
-	held    bool            // some block stands in another
-	draft   bool
+type Usage struct {
+	Choices map[string]map[string]bool // of options, by section: "media=left"; every section that is used has an entry
+	Lanes   map[string]bool
+	Styles  map[string]bool // shared styles, used under no condition
+	Held    bool            // some block stands in another
+	Draft   bool
 }
 
-func newUsage() *usage {
-	return &usage{choices: map[string]map[string]bool{}, lanes: map[string]bool{}, styles: map[string]bool{}}
+func newUsage() *Usage {
+	return &Usage{Choices: map[string]map[string]bool{}, Lanes: map[string]bool{}, Styles: map[string]bool{}}
 }
 
 // add takes in what some blocks use.
-func (u *usage) add(e *Env, blocks []*site.Block) {
+func (u *Usage) add(e *Env, blocks []*site.Block) {
 	for _, b := range blocks {
-		u.held, u.draft = u.held || b.Within != "", u.draft || b.Draft
+		u.Held, u.Draft = u.Held || b.Within != "", u.Draft || b.Draft
 		if b.Lane != "" {
-			u.lanes[b.Lane] = true
+			u.Lanes[b.Lane] = true
 		}
 		eachUse(b, func(name string, t Target) {
 			if t.State+t.At+t.In+t.When == "" {
-				u.styles[name] = true
+				u.Styles[name] = true
 			}
 		})
 		s := e.Library.Section(b.Section)
 		if s == nil {
 			continue
 		}
-		if u.choices[s.Name] == nil {
-			u.choices[s.Name] = map[string]bool{}
+		if u.Choices[s.Name] == nil {
+			u.Choices[s.Name] = map[string]bool{}
 		}
 		for i := range s.Options {
 			if o := &s.Options[i]; o.Type == "choice" {
-				u.choices[s.Name][o.Name+"="+choice(b, o)] = true
+				u.Choices[s.Name][o.Name+"="+choice(b, o)] = true
 			}
 		}
 	}
 }
 
 // key names a usage: two of the same key have the same sheet.
-func (u *usage) key() string {
+func (u *Usage) key() string {
 	var b strings.Builder
-	for _, s := range slices.Sorted(maps.Keys(u.choices)) {
-		b.WriteString(s + " " + strings.Join(slices.Sorted(maps.Keys(u.choices[s])), " ") + "\n")
+	for _, s := range slices.Sorted(maps.Keys(u.Choices)) {
+		b.WriteString(s + " " + strings.Join(slices.Sorted(maps.Keys(u.Choices[s])), " ") + "\n")
 	}
-	b.WriteString("\n" + strings.Join(slices.Sorted(maps.Keys(u.lanes)), " ") + "\n" + strings.Join(slices.Sorted(maps.Keys(u.styles)), " "))
-	if u.held {
+	b.WriteString("\n" + strings.Join(slices.Sorted(maps.Keys(u.Lanes)), " ") + "\n" + strings.Join(slices.Sorted(maps.Keys(u.Styles)), " "))
+	if u.Held {
 		b.WriteString("\nheld")
 	}
-	if u.draft {
+	if u.Draft {
 		b.WriteString("\ndraft")
 	}
 	return b.String()
 }
 
 // sections lists the sections of a usage, by name.
-func (u *usage) sections(lib *library.Library) []*library.Section {
+func (u *Usage) sections(lib *library.Library) []*library.Section {
 	var out []*library.Section
-	for _, name := range slices.Sorted(maps.Keys(u.choices)) {
+	for _, name := range slices.Sorted(maps.Keys(u.Choices)) {
 		if s := lib.Section(name); s != nil {
 			out = append(out, s)
 		}
@@ -83,14 +83,24 @@ func (u *usage) sections(lib *library.Library) []*library.Section {
 	return out
 }
 
-// whole is what all pages of the site use, and what stands on every page also when all leave it out.
-func (e *Env) whole() *usage {
+// UsageOf is what the blocks of a page use.
+func (e *Env) UsageOf(p *site.Page) *Usage {
 	u := newUsage()
-	u.add(e, e.All(&site.Page{File: e.Site.File}))
-	for _, p := range e.Site.Pages() {
-		u.add(e, e.All(p)) // with the options of defaults
-	}
+	u.add(e, e.All(p)) // with the options of defaults
 	return u
+}
+
+// join takes in what another usage has.
+func (u *Usage) join(o *Usage) {
+	for s, choices := range o.Choices {
+		if u.Choices[s] == nil {
+			u.Choices[s] = map[string]bool{}
+		}
+		maps.Copy(u.Choices[s], choices)
+	}
+	maps.Copy(u.Lanes, o.Lanes)
+	maps.Copy(u.Styles, o.Styles)
+	u.Held, u.Draft = u.Held || o.Held, u.Draft || o.Draft
 }
 
 // Memory keeps what was worked out by the key of what it follows from. It is safe for concurrent use; what it has lost is worked out again.

@@ -51,7 +51,8 @@ func copiesOf(e *compose.Env, from string, list []media.Copy, cache string) [][]
 	if err != nil {
 		return nil
 	}
-	kept := func(c media.Copy) string { return filepath.Join(cache, site.Hash(string(original)+c.Name)) }
+	from = site.Hash(string(original))
+	kept := func(c media.Copy) string { return filepath.Join(cache, site.Hash(from+c.Name)) }
 	out := make([][]byte, len(list))
 	all := cache != ""
 	for i, c := range list {

@@ -3,6 +3,7 @@
 package emit
 
 import (
+	"bytes"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -11,6 +12,7 @@ import (
 	"os"
 	"path"
 	"path/filepath"
+	"runtime"
 	"slices"
 	"sort"
 	"strings"
@@ -18,7 +20,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/media"
-	"ziegel/core/settle"
+	"ziegel/core/parallel"
 	"ziegel/core/site"
 )
 
@@ -38,41 +40,77 @@ func (f Files) Names() []string {
 // Options change how a site is built. The zero value is the usual choice.
 type Options struct {
 	Cache string       // folder that keeps smaller copies of pictures; none when empty
+	Known Known        // what earlier builds have made; all pages are made when it is nil
 	Step  func(of int) // is told of every picture of which copies were made, by several goroutines at once; may be nil
 }
 
-// Build makes all files of a site.
+// Build makes all files of a site. Pages that an earlier build has made, from what they are made from now, are not made again.
 func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
+	names := e.BuiltPages()
+	list, files := make([]Made, len(names)), make([]Files, len(names))
+	known := make([]bool, len(names))
+	if opts.Known != nil {
+		for i, n := range names {
+			list[i], known[i] = opts.Known.Made(n)
+		}
+		parallel.Each(runtime.GOMAXPROCS(0), len(names), func(_, i int) bool {
+			if known[i] {
+				files[i], known[i] = list[i].files(opts.Known)
+			}
+			return true
+		})
+	}
+	var todo []int
+	for i := range names {
+		if !known[i] {
+			todo = append(todo, i)
+		}
+	}
+	var problems diag.Problems
+	var pages []*site.Page
+	for _, i := range todo {
+		pages = append(pages, e.BuiltPage(names[i]))
+	}
+	if problems = e.Mistakes(pages...); problems.Err() != nil {
+		return Files{}, unique(problems)
+	}
+	parallel.Each(runtime.GOMAXPROCS(0), len(todo), func(_, n int) bool {
+		list[todo[n]], files[todo[n]] = makePage(e, pages[n])
+		return true
+	})
+	if opts.Known != nil {
+		for _, i := range todo {
+			if list[i].Problems.Err() == nil {
+				opts.Known.Keep(names[i], list[i])
+			}
+		}
+	}
 	out := Files{}
-	sheet, problems := compose.SiteSheet(e)
-	out["site.css"] = []byte(sheet.Text)
-	shown, copies := map[string]bool{}, map[string]media.Copy{}
-	fonts := map[string]compose.FontFile{}
-	for _, p := range e.Pages() {
-		page, ps := settle.Page(e, p, compose.Options{Sheet: sheet})
-		problems = append(problems, ps...)
-		out[page.Path] = []byte(page.HTML)
-		if page.Own.Text != "" {
-			out[p.Name+".css"] = []byte(page.Own.Text)
+	shown, copies, fonts := map[string]bool{}, map[string]media.Copy{}, map[string]compose.FontFile{}
+	var uses []*compose.Usage
+	for i, m := range list {
+		problems = append(problems, m.Problems...)
+		uses = append(uses, m.Usage)
+		for name, data := range files[i] {
+			out[name] = data
 		}
-		for _, m := range page.Media { // a copy may stand for it everywhere
-			address := "media/" + compose.URLPath(m)
-			shown[m] = shown[m] || strings.Contains(page.HTML, address) || strings.Contains(page.Own.Text, address) || strings.Contains(page.Own.Text, "media/"+m)
+		for _, f := range m.Media {
+			shown[f] = true
 		}
-		for _, c := range page.Copies {
+		for _, c := range m.Copies {
 			copies[c.Name] = c
 		}
-		for _, f := range e.FontsOf(page.Blocks) {
+		for _, f := range m.Fonts {
 			fonts[f.Name] = f
 		}
 	}
+	sheet, ps := e.SheetOf(uses)
+	problems = append(problems, ps...)
+	out["site.css"] = []byte(sheet.Text)
 	for name, data := range makeCopies(e, copies, opts) {
 		out[path.Join("media", name)] = data
 	}
-	for m, ok := range shown {
-		if !ok {
-			continue
-		}
+	for m := range shown {
 		if data, err := e.MediaFile(m); err == nil {
 			out[path.Join("media", m)] = data
 		}
@@ -130,6 +168,31 @@ const (
 	coming   = ".ziegel/building.json"
 )
 
+// onDisk says how a file below built/ stands to what it is to be.
+type onDisk struct {
+	same      bool
+	now, next string // hashes; now is "" when it is not there
+	err       error
+}
+
+func lookAt(dir, name string, data []byte) onDisk {
+	next := site.Hash(string(data))
+	target, err := site.Place(dir, "built/"+name)
+	if err != nil {
+		return onDisk{err: err}
+	}
+	old, err := os.ReadFile(target)
+	switch {
+	case errors.Is(err, fs.ErrNotExist):
+		return onDisk{next: next}
+	case err != nil:
+		return onDisk{err: err}
+	case bytes.Equal(old, data):
+		return onDisk{same: true, now: next, next: next}
+	}
+	return onDisk{now: site.Hash(string(old)), next: next}
+}
+
 // Write brings dir/built up to date. Files changed by hand since the last build, and files that we did not make, stay unless force.
 func Write(dir string, files Files, force bool) (Written, error) {
 	var w Written
@@ -140,26 +203,26 @@ func Write(dir string, files Files, force bool) (Written, error) {
 	next := map[string]string{}
 	now := maps.Clone(last)
 	var changed []string
-	for _, n := range files.Names() {
-		target, err := site.Place(dir, "built/"+n)
-		if err != nil {
-			return w, fmt.Errorf("write built/%s: %w", n, bare(err))
-		}
-		data := files[n]
-		h := site.Hash(string(data))
-		old, err := os.ReadFile(target)
+	names := files.Names()
+	there := make([]onDisk, len(names))
+	parallel.Each(runtime.GOMAXPROCS(0), len(names), func(_, i int) bool {
+		there[i] = lookAt(dir, names[i], files[names[i]])
+		return true
+	})
+	for i, n := range names {
+		t := there[i]
 		switch {
-		case err == nil && string(old) == string(data):
+		case t.err != nil:
+			return w, fmt.Errorf("read built/%s: %w", n, bare(t.err))
+		case t.same:
 			w.Same++
-			now[n] = h
+			now[n] = t.next
 			continue
-		case err == nil && !force && !ours(string(old), n, last, half):
+		case t.now != "" && !force && !ours(t.now, n, last, half):
 			w.Kept = append(w.Kept, n)
 			continue
-		case err != nil && !errors.Is(err, fs.ErrNotExist):
-			return w, fmt.Errorf("read built/%s: %w", n, bare(err))
 		}
-		next[n] = h
+		next[n] = t.next
 		changed = append(changed, n)
 	}
 	var gone []string
@@ -199,7 +262,7 @@ func Write(dir string, files Files, force bool) (Written, error) {
 			return w, fmt.Errorf("remove built/%s: %w", n, bare(err))
 		}
 		old, err := os.ReadFile(target)
-		if err == nil && !force && !ours(string(old), n, last, half) {
+		if err == nil && !force && !ours(site.Hash(string(old)), n, last, half) {
 			w.Kept = append(w.Kept, n)
 			continue
 		}
@@ -221,9 +284,8 @@ func Write(dir string, files Files, force bool) (Written, error) {
 }
 
 // ours reports a content that a build has written, be it the last whole one or one that was killed.
-func ours(content, name string, manifests ...map[string]string) bool {
-	h := site.Hash(content)
-	return slices.ContainsFunc(manifests, func(m map[string]string) bool { return m[name] == h })
+func ours(hash, name string, manifests ...map[string]string) bool {
+	return slices.ContainsFunc(manifests, func(m map[string]string) bool { return m[name] == hash })
 }
 
 // readHashes reads a manifest. Names that would lead out of built/ are none that we have written.

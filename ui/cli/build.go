@@ -47,7 +47,7 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 			}
 			defer unlock()
 			done := a.pass("read the site")
-			e, err := openAt(dir)
+			e, err := enter(dir)
 			if done(); err != nil {
 				return err
 			}
@@ -73,8 +73,11 @@ func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, 
 	}
 	var making *work
 	var once sync.Once
-	done := a.pass("make the files")
-	files, problems := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir), Step: func(of int) {
+	done := a.pass("what is known")
+	known := lastBuild(e, dir)
+	done()
+	done = a.pass("make the files")
+	files, problems := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir), Known: known, Step: func(of int) {
 		once.Do(func() { making = a.working("smaller copies of pictures", of) })
 		making.step()
 	}})
@@ -89,12 +92,73 @@ func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, 
 			a.answer("%s", a.talk.Problem(p))
 		}
 	}
-	for _, m := range audit.MissingFonts(e) {
-		a.answer("%s", a.style.Wrap(fmt.Sprintf("note: %s: %s", m.Pos, m.Text()), 3))
-	}
+	known.tellFonts(a)
 	defer a.pass("write")()
 	w, err := emit.Write(dir, files, force)
+	if err == nil {
+		known.pages.Save(e.BuiltPages())
+	}
 	return w, len(files), err
+}
+
+// built is what is kept of a page that was built.
+type built struct {
+	Made  emit.Made
+	Fonts []audit.MissingFont
+}
+
+// buildMemory knows what the last build has made of which sources.
+type buildMemory struct {
+	env     *compose.Env
+	dir     string
+	sources *compose.Sources
+	pages   *audit.Known[built]
+	fonts   []audit.MissingFont
+}
+
+func lastBuild(e *compose.Env, dir string) *buildMemory {
+	return &buildMemory{env: e, dir: dir, sources: e.Sources(thisBuild()), pages: audit.ReadKnown[built](store(&subject{env: e}), "built")}
+}
+
+// key names all that a page is made from; the page for addresses that do not exist is made from the site's file alone.
+func (b *buildMemory) key(page string) string {
+	if !b.env.Site.HasPage(page) {
+		return b.sources.Common()
+	}
+	return b.sources.Key(page)
+}
+
+// Made gives what the last build made of a page.
+func (b *buildMemory) Made(page string) (emit.Made, bool) {
+	was, ok := b.pages.Get(page, b.key(page))
+	b.fonts = append(b.fonts, was.Fonts...)
+	return was.Made, ok
+}
+
+// Keep remembers what was made of a page.
+func (b *buildMemory) Keep(page string, m emit.Made) {
+	only := *b.env
+	only.Site = b.env.Site.Only(b.env.BuiltPage(page))
+	missing := audit.MissingFonts(&only)
+	b.fonts = append(b.fonts, missing...)
+	b.pages.Put(page, b.key(page), built{m, missing})
+}
+
+// Built reads a file below built/.
+func (b *buildMemory) Built(name string) ([]byte, bool) {
+	data, err := site.ReadIn(b.dir, "built/"+name)
+	return data, err == nil
+}
+
+// tellFonts tells of fonts that a style names and nothing brings, each once.
+func (b *buildMemory) tellFonts(a *app) {
+	told := map[string]bool{}
+	for _, m := range b.fonts {
+		if text := fmt.Sprintf("note: %s: %s", m.Pos, m.Text()); !told[text] {
+			told[text] = true
+			a.answer("%s", a.style.Wrap(text, 3))
+		}
+	}
 }
 
 func (a *app) demoCmd() *cobra.Command {

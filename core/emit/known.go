@@ -1,0 +1,64 @@
+package emit
+
+import (
+	"strings"
+
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/media"
+	"ziegel/core/settle"
+	"ziegel/core/site"
+)
+
+// Made is what a build made of one page, without the files themselves: those lie in built/.
+type Made struct {
+	Usage    *compose.Usage
+	Files    map[string]string // hashes, by path
+	Media    []string          // pictures that it shows as they are
+	Copies   []media.Copy
+	Fonts    []compose.FontFile
+	Problems diag.Problems // warnings and notes
+}
+
+// Known is what earlier builds have made. Pages are asked for and told by one goroutine, files by several at once.
+type Known interface {
+	// Made gives what was made of a page when nothing has changed that it is made from.
+	Made(page string) (Made, bool)
+	// Keep remembers what was made of a page now.
+	Keep(page string, m Made)
+	// Built reads a file of the last build, below built/.
+	Built(name string) ([]byte, bool)
+}
+
+// files gives the files of a page that an earlier build has made, when they lie there as they were written.
+func (m Made) files(k Known) (Files, bool) {
+	out := Files{}
+	for name, hash := range m.Files {
+		data, ok := k.Built(name)
+		if !ok || site.Hash(string(data)) != hash {
+			return nil, false
+		}
+		out[name] = data
+	}
+	return out, true
+}
+
+// makePage makes the files of one page.
+func makePage(e *compose.Env, p *site.Page) (Made, Files) {
+	page, problems := settle.Page(e, p, compose.Options{})
+	m := Made{Usage: e.UsageOf(p), Files: map[string]string{}, Copies: page.Copies, Fonts: e.FontsOf(page.Blocks), Problems: problems}
+	files := Files{page.Path: []byte(page.HTML)}
+	if page.Own.Text != "" {
+		files[p.Name+".css"] = []byte(page.Own.Text)
+	}
+	for name, data := range files {
+		m.Files[name] = site.Hash(string(data))
+	}
+	for _, f := range page.Media { // a copy may stand for it everywhere
+		address := "media/" + compose.URLPath(f)
+		if strings.Contains(page.HTML, address) || strings.Contains(page.Own.Text, address) || strings.Contains(page.Own.Text, "media/"+f) {
+			m.Media = append(m.Media, f)
+		}
+	}
+	return m, files
+}
