@@ -75,7 +75,7 @@ func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 		return Files{}, unique(problems)
 	}
 	parallel.Each(runtime.GOMAXPROCS(0), len(todo), func(_, n int) bool {
-		list[todo[n]], files[todo[n]] = makePage(e, pages[n])
+		list[todo[n]], files[todo[n]] = MakePage(e, pages[n])
 		return true
 	})
 	if opts.Known != nil {
@@ -121,7 +121,7 @@ func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 		}
 	}
 	if e.Site.Favicon == "" {
-		out["favicon.svg"] = favicon(e)
+		out["favicon.svg"] = Favicon(e)
 	}
 	return out, unique(problems)
 }
@@ -139,8 +139,8 @@ func unique(list diag.Problems) diag.Problems {
 	return out
 }
 
-// favicon draws the first letter of the site's name on its accent.
-func favicon(e *compose.Env) []byte {
+// Favicon draws the first letter of the site's name on its accent.
+func Favicon(e *compose.Env) []byte {
 	letter := "·"
 	for _, r := range e.Site.Name {
 		letter = strings.ToUpper(string(r))

@@ -1,6 +1,7 @@
 package emit
 
 import (
+	"slices"
 	"strings"
 
 	"ziegel/core/compose"
@@ -43,8 +44,43 @@ func (m Made) files(k Known) (Files, bool) {
 	return out, true
 }
 
-// makePage makes the files of one page.
-func makePage(e *compose.Env, p *site.Page) (Made, Files) {
+// Asset gives a file that a page shows, by its path in the built site: a picture, a smaller copy of one, a font. cache is the folder that keeps
+// copies.
+func (m Made) Asset(e *compose.Env, name, cache string) ([]byte, bool) {
+	if f, ok := strings.CutPrefix(name, "fonts/"); ok {
+		for _, font := range m.Fonts {
+			if font.Name == f {
+				data, err := e.FontData(font)
+				return data, err == nil
+			}
+		}
+		return nil, false
+	}
+	f, ok := strings.CutPrefix(name, "media/")
+	if !ok {
+		return nil, false
+	}
+	if slices.Contains(m.Media, f) {
+		data, err := e.MediaFile(f)
+		return data, err == nil
+	}
+	var same []media.Copy
+	for _, c := range m.Copies {
+		if c.Name == f {
+			same = append(same, c)
+		}
+	}
+	if len(same) == 0 {
+		return nil, false
+	}
+	if made := copiesOf(e, same[0].From, same[:1], cache); len(made) > 0 {
+		return made[0], true
+	}
+	return nil, false
+}
+
+// MakePage makes the files of one page, its own style sheet included.
+func MakePage(e *compose.Env, p *site.Page) (Made, Files) {
 	page, problems := settle.Page(e, p, compose.Options{})
 	m := Made{Usage: e.UsageOf(p), Files: map[string]string{}, Copies: page.Copies, Fonts: e.FontsOf(page.Blocks), Problems: problems}
 	files := Files{page.Path: []byte(page.HTML)}

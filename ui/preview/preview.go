@@ -9,11 +9,14 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"maps"
 	"mime"
 	"net"
 	"net/http"
 	"path"
 	"path/filepath"
+	"slices"
+	"sort"
 	"strings"
 	"sync"
 	"time"
@@ -27,22 +30,45 @@ import (
 //go:embed shell.html
 var shell []byte
 
-// Server is a running preview.
+// Server is a running preview. A page is made when it is first asked for, and again when something has changed that it is made from; the others
+// are made meanwhile, so that their mistakes show too.
 type Server struct {
 	dir   string
 	stock fs.FS
 	host  string
 
-	mu      sync.Mutex
-	files   emit.Files
-	mistake string
-	version int
-	waiting map[chan struct{}]bool
+	making sync.Mutex // one page is made at a time
+
+	mu       sync.Mutex
+	edition  edition
+	pages    map[string]page // as they were last good
+	seen     map[string]bool // pages that somebody looks at
+	mistakes map[string]string
+	version  int
+	stop     context.CancelFunc // ends the making of what nobody has asked for
+	waiting  map[chan struct{}]bool
 }
+
+// edition is the site as it was saved last and can be read.
+type edition struct {
+	env     *compose.Env
+	sources *compose.Sources
+}
+
+// page is what was made of a page, and from which sources.
+type page struct {
+	key   string
+	made  emit.Made
+	files emit.Files
+	env   *compose.Env
+}
+
+// ofSite stands for the site's own files among the names of pages.
+const ofSite = ""
 
 // New prepares a preview of a site.
 func New(dir string, stock fs.FS) *Server {
-	s := &Server{dir: dir, stock: stock, files: emit.Files{}, waiting: map[chan struct{}]bool{}}
+	s := &Server{dir: dir, stock: stock, pages: map[string]page{}, seen: map[string]bool{"home": true}, mistakes: map[string]string{}, waiting: map[chan struct{}]bool{}}
 	s.rebuild()
 	return s
 }
@@ -51,21 +77,77 @@ func New(dir string, stock fs.FS) *Server {
 func (s *Server) Mistake() string {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	return s.mistake
+	return s.mistake()
 }
 
-// rebuild composes all pages. On a mistake the last good ones stay.
+func (s *Server) mistake() string {
+	var out []string
+	for _, name := range slices.Sorted(maps.Keys(s.mistakes)) {
+		if !slices.Contains(out, s.mistakes[name]) {
+			out = append(out, s.mistakes[name])
+		}
+	}
+	return strings.Join(out, "\n")
+}
+
+// rebuild reads the site again and makes the pages that somebody looks at; the others follow.
 func (s *Server) rebuild() {
-	files, err := build(s.dir, s.stock)
+	env, problems, err := compose.Enter(s.dir, s.stock)
+	if err == nil {
+		err = problems.Err()
+	}
+	s.mu.Lock()
+	if s.stop != nil {
+		s.stop()
+	}
+	ctx, stop := context.WithCancel(context.Background())
+	s.stop = stop
+	s.mistakes = map[string]string{}
+	var seen []string
+	if err != nil {
+		s.mistakes[ofSite] = err.Error()
+	} else {
+		s.edition = edition{env, env.Sources("preview")}
+		for name := range s.seen {
+			if env.Site.HasPage(name) || name == lost {
+				seen = append(seen, name)
+			}
+		}
+		for name := range s.pages {
+			if !env.Site.HasPage(name) && name != lost {
+				delete(s.pages, name)
+			}
+		}
+	}
+	now := s.edition
+	s.mu.Unlock()
+	for _, name := range seen {
+		s.make(now, name)
+	}
+	s.tell()
+	if err == nil {
+		go s.makeRest(ctx, now)
+	}
+}
+
+// makeRest makes the pages that nobody has asked for, until ctx ends.
+func (s *Server) makeRest(ctx context.Context, now edition) {
+	before := s.Mistake()
+	for _, name := range now.env.BuiltPages() {
+		if ctx.Err() != nil {
+			return
+		}
+		s.make(now, name)
+	}
+	if ctx.Err() == nil && s.Mistake() != before {
+		s.tell()
+	}
+}
+
+// tell says to everybody who waits that something has changed.
+func (s *Server) tell() {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	s.mistake = ""
-	if err != nil {
-		s.mistake = err.Error()
-	}
-	if files != nil && (err == nil || len(s.files) == 0) {
-		s.files = files
-	}
 	s.version++
 	for c := range s.waiting {
 		select {
@@ -75,16 +157,48 @@ func (s *Server) rebuild() {
 	}
 }
 
-func build(dir string, stock fs.FS) (emit.Files, error) {
-	e, problems, err := compose.Open(dir, stock)
-	if err != nil {
-		return nil, err
+// lost is the page for addresses that do not exist.
+const lost = "404"
+
+// make makes a page from the sources of an edition, unless it has been made from them. On a mistake the last good one stays.
+func (s *Server) make(now edition, name string) {
+	s.making.Lock()
+	defer s.making.Unlock()
+	key := now.sources.Common()
+	if now.env.Site.HasPage(name) {
+		key = now.sources.Key(name)
+	}
+	s.mu.Lock()
+	was, known := s.pages[name]
+	s.mu.Unlock()
+	if known && was.key == key && key != "" {
+		return
+	}
+	p := now.env.BuiltPage(name)
+	if p == nil {
+		return
+	}
+	problems := now.env.Mistakes(p)
+	var made emit.Made
+	var files emit.Files
+	if problems.Err() == nil {
+		made, files = emit.MakePage(now.env, p)
+		problems = made.Problems
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.edition != now {
+		return
 	}
 	if err := problems.Err(); err != nil {
-		return nil, err
+		s.mistakes[name] = err.Error()
+		if known {
+			return
+		}
 	}
-	files, ps := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir)})
-	return files, ps.Err()
+	if files != nil {
+		s.pages[name] = page{key, made, files, now.env}
+	}
 }
 
 // Serve listens on a loopback port (0 chooses one), calls ready with the address, and runs until the context ends.
@@ -107,6 +221,11 @@ func (s *Server) Serve(ctx context.Context, port int, ready func(url string)) er
 	srv := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute}
 	stop := context.AfterFunc(ctx, func() { _ = srv.Close() })
 	defer stop()
+	defer func() { // what nobody has asked for need not be made any more
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		s.stop()
+	}()
 	ready("http://127.0.0.1:" + p + "/-/")
 	if err := srv.Serve(l); !errors.Is(err, http.ErrServerClosed) {
 		return err
@@ -198,12 +317,13 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 func (s *Server) state(w http.ResponseWriter) {
 	s.mu.Lock()
 	var pages []string
-	for _, n := range s.files.Names() {
-		if strings.HasSuffix(n, "index.html") {
-			pages = append(pages, strings.TrimSuffix(n, "index.html"))
+	if s.edition.env != nil {
+		for _, n := range s.edition.env.Site.PageNames() {
+			pages = append(pages, strings.TrimSuffix(compose.PagePath(n), "index.html"))
 		}
 	}
-	doc := map[string]any{"version": s.version, "mistake": s.mistake, "pages": pages}
+	sort.Strings(pages)
+	doc := map[string]any{"version": s.version, "mistake": s.mistake(), "pages": pages}
 	s.mu.Unlock()
 	w.Header().Set("Content-Type", "application/json")
 	_ = json.NewEncoder(w).Encode(doc)
@@ -247,13 +367,11 @@ func (s *Server) file(w http.ResponseWriter, r *http.Request) {
 	if r.URL.Path == "/" || strings.HasSuffix(r.URL.Path, "/") {
 		name = path.Join(name, "index.html")
 	}
-	s.mu.Lock()
-	data, ok := s.files[name]
+	data, ok := s.find(name)
 	if !ok {
 		name = "404.html"
-		data = s.files[name]
+		data, _ = s.find(name)
 	}
-	s.mu.Unlock()
 	kind := mime.TypeByExtension(path.Ext(name))
 	switch path.Ext(name) {
 	case ".woff2":
@@ -266,4 +384,63 @@ func (s *Server) file(w http.ResponseWriter, r *http.Request) {
 		w.WriteHeader(http.StatusNotFound)
 	}
 	_, _ = w.Write(data)
+}
+
+// find gives a file of the built site. Whatever belongs to a page is made now when nobody has asked for it before.
+func (s *Server) find(name string) ([]byte, bool) {
+	s.mu.Lock()
+	now := s.edition
+	s.mu.Unlock()
+	if now.env == nil {
+		return nil, false
+	}
+	switch of := pageOf(now.env, name); {
+	case of != "":
+		s.mu.Lock()
+		s.seen[of] = true
+		s.mu.Unlock()
+		s.make(now, of)
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		data, ok := s.pages[of].files[name]
+		return data, ok
+	case name == "site.css":
+		return s.sheet(now), true
+	case name == "favicon.svg" && now.env.Site.Favicon == "":
+		return emit.Favicon(now.env), true
+	}
+	s.mu.Lock()
+	list := slices.Collect(maps.Values(s.pages))
+	s.mu.Unlock()
+	for _, p := range list {
+		if data, ok := p.made.Asset(p.env, name, emit.CopyCache(s.dir)); ok {
+			return data, true
+		}
+	}
+	return nil, false
+}
+
+// sheet writes the styles of all pages that were made so far: of any of them it has all rules, in their order.
+func (s *Server) sheet(now edition) []byte {
+	var uses []*compose.Usage
+	s.mu.Lock()
+	for _, name := range slices.Sorted(maps.Keys(s.pages)) {
+		uses = append(uses, s.pages[name].made.Usage)
+	}
+	s.mu.Unlock()
+	sheet, _ := now.env.SheetOf(uses)
+	return []byte(sheet.Text)
+}
+
+// pageOf gives the page that a file belongs to, "" when it belongs to none alone.
+func pageOf(e *compose.Env, name string) string {
+	for _, n := range []string{strings.TrimSuffix(name, "/index.html"), strings.TrimSuffix(name, ".css"), strings.TrimSuffix(name, ".html")} {
+		if n != name && (e.Site.HasPage(n) || n == lost) {
+			return n
+		}
+	}
+	if name == "index.html" && e.Site.HasPage("home") {
+		return "home"
+	}
+	return ""
 }

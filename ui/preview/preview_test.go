@@ -94,3 +94,37 @@ func TestPreviewFollowsSavesAndKeepsTheLastGoodPage(t *testing.T) {
 	stop()
 	require.NoError(t, <-done)
 }
+
+// Pages are made when somebody asks for them; what is wrong on one that nobody looks at is told all the same, and goes when it is mended.
+func TestPagesAreMadeWhenSomebodyAsks(t *testing.T) {
+	dir := copyDemo(t)
+	s := New(dir, stock.Files)
+	defer func() { s.stop() }()
+	get := func(name string) string {
+		data, _ := s.find(name)
+		return string(data)
+	}
+	assert.Contains(t, get("index.html"), "Larkspan")
+	assert.Contains(t, get("courses/index.html"), "<title>Weekend courses")
+	assert.Contains(t, get("courses.css"), "@layer")
+	assert.Contains(t, get("site.css"), ".pricing-plans")
+	assert.Contains(t, get("404.html"), "There is no page here")
+	assert.NotEmpty(t, get("favicon.svg"))
+	assert.Contains(t, get("media/delta.svg"), "<svg")
+	assert.NotEmpty(t, get("fonts/instrument-sans-400.woff2"))
+	for _, none := range []string{"ziegel.yaml", "media/nothing.svg", "pages/home.yaml", "fonts/nothing.woff2", "media/../ziegel.yaml", ".ziegel/lock"} {
+		_, ok := s.find(none)
+		assert.False(t, ok, none)
+	}
+	courses := filepath.Join(dir, "pages", "courses.yaml")
+	good, err := os.ReadFile(courses)
+	require.NoError(t, err)
+	broken := New(dir, stock.Files)
+	defer func() { broken.stop() }()
+	require.NoError(t, os.WriteFile(courses, append(good, "\nblocks: []\n"...), 0o666))
+	broken.rebuild()
+	assert.Eventually(t, func() bool { return strings.Contains(broken.Mistake(), "pages/courses.yaml") }, 5*time.Second, 10*time.Millisecond)
+	require.NoError(t, os.WriteFile(courses, good, 0o666))
+	broken.rebuild()
+	assert.Never(t, func() bool { return broken.Mistake() != "" }, 300*time.Millisecond, 50*time.Millisecond)
+}
