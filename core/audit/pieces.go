@@ -9,6 +9,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"runtime"
 	"slices"
 	"strings"
 	"sync"
@@ -18,6 +19,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/parallel"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -86,23 +88,56 @@ func stackPieces(st Store, env *compose.Env, l *sweep.Laid, from, to int) []swee
 	if err != nil || len(cuts) != len(l.Blocks) {
 		return nil
 	}
-	var out []sweep.Stacking
-	shared := st.shared(env, l, from, to)
-	for i, b := range l.Blocks {
-		key := st.pieceKey(shared, env, b.Name, cuts[i])
-		pc := st.loadPiece(key)
-		if pc == nil || !pc.Alone {
-			pc = st.loadPiece("stack-" + key)
+	pieces := st.pieces(env, l, cuts, from, to, func(key string) *piece {
+		if pc := st.loadPiece(key); pc != nil && pc.Alone {
+			return pc
 		}
+		return st.loadPiece("stack-" + key)
+	}, func(i int, key string, workers int) *piece {
+		one, err := sweep.FromPage(env, cuts[i])
+		if err != nil {
+			return nil
+		}
+		one.Workers = workers
+		pc := &piece{Stacking: one.Map(from, to, nil)}
+		st.savePiece("stack-"+key, pc)
+		return pc
+	})
+	var out []sweep.Stacking
+	for _, pc := range pieces {
 		if pc == nil {
-			one, err := sweep.FromPage(env, cuts[i])
-			if err != nil {
-				return nil
-			}
-			pc = &piece{Stacking: one.Map(from, to, nil)}
-			st.savePiece("stack-"+key, pc)
+			return nil
 		}
 		out = append(out, pc.Stacking...)
+	}
+	return out
+}
+
+// pieces gives the pieces of a page: those that the store has, and the others made, several at once. Equal ones are made once. One that cannot be
+// made is nil, and then others may be, too.
+func (st Store) pieces(env *compose.Env, l *sweep.Laid, cuts []*compose.Page, from, to int, load func(key string) *piece, make1 func(i int, key string, workers int) *piece) []*piece {
+	shared := st.shared(env, l, from, to)
+	out, keys := make([]*piece, len(cuts)), make([]string, len(cuts))
+	first := map[string]int{}
+	var todo []int
+	for i, b := range l.Blocks {
+		keys[i] = st.pieceKey(shared, env, b.Name, cuts[i])
+		if _, twice := first[keys[i]]; twice {
+			continue
+		}
+		first[keys[i]] = i
+		if out[i] = load(keys[i]); out[i] == nil {
+			todo = append(todo, i)
+		}
+	}
+	cores := runtime.GOMAXPROCS(0)
+	parallel.Each(cores, len(todo), func(_, n int) bool {
+		i := todo[n]
+		out[i] = make1(i, keys[i], max(1, cores/len(todo)))
+		return out[i] != nil
+	})
+	for i, key := range keys {
+		out[i] = out[first[key]]
 	}
 	return out
 }
@@ -115,17 +150,18 @@ func runPieces(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems
 	if err != nil || len(cuts) != len(l.Blocks) {
 		return nil
 	}
-	pieces := make([]*piece, len(l.Blocks))
-	shared := st.shared(env, l, from, to)
-	for i, b := range l.Blocks {
-		key := st.pieceKey(shared, env, b.Name, cuts[i])
-		if pieces[i] = st.loadPiece(key); pieces[i] == nil {
-			if pieces[i] = sweepPiece(env, l, cuts[i], from, to); pieces[i] == nil {
-				return nil
-			}
-			st.savePiece(key, pieces[i])
+	pieces := st.pieces(env, l, cuts, from, to, st.loadPiece, func(i int, key string, workers int) *piece {
+		pc := sweepPiece(env, l, cuts[i], from, to, workers)
+		if pc != nil {
+			st.savePiece(key, pc)
 		}
-		if !pieces[i].Alone || len(pieces[i].Widths) != to-from+1 {
+		if pc != nil && !pc.Alone {
+			return nil // the whole page is swept: the others need not be made
+		}
+		return pc
+	})
+	for _, pc := range pieces {
+		if pc == nil || !pc.Alone || len(pc.Widths) != to-from+1 {
 			return nil
 		}
 	}
@@ -133,11 +169,12 @@ func runPieces(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems
 }
 
 // sweepPiece sweeps one block. It returns nil when the sweep was stopped.
-func sweepPiece(env *compose.Env, whole *sweep.Laid, page *compose.Page, from, to int) *piece {
+func sweepPiece(env *compose.Env, whole *sweep.Laid, page *compose.Page, from, to, workers int) *piece {
 	l, err := sweep.FromPage(env, page)
 	if err != nil || len(l.Blocks) != 1 {
 		return nil
 	}
+	l.Workers = workers
 	var apart atomic.Bool // other blocks have a say: the whole page is swept anyway
 	l.Step = func() bool { return (whole.Step == nil || whole.Step()) && !apart.Load() }
 	s := newScene(l)

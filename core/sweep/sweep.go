@@ -48,6 +48,9 @@ type Laid struct {
 	Dark bool
 	// Step, if given, is called after every layout, by several goroutines at once. A sweep ends early when it answers false.
 	Step func() bool
+	// Workers is how many goroutines lay widths out; 0 means as many as there are cores for. Each works out styles anew, so that several pages at
+	// once, one goroutine each, cost less than one page after the other.
+	Workers int
 }
 
 // Screen is what a page is shown on, beside its width. The zero value is a screen 900 px high whose scrollbars take no room.
@@ -419,6 +422,9 @@ func (l *Laid) Doubts() []Doubt {
 // that it points to serve for the next width when visit returns.
 func (l *Laid) Each(from, to int, visit func(width int, r *layout.Result)) {
 	workers := min(runtime.GOMAXPROCS(0), 8, max(1, (to-from+1)/24))
+	if l.Workers > 0 {
+		workers = min(workers, l.Workers)
+	}
 	const chunk = 32
 	engines := make([]*layout.Engine, workers)
 	parallel.Each(workers, (to-from+chunk)/chunk, func(worker, i int) bool {
