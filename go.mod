@@ -5,7 +5,7 @@ go 1.26.8
 require (
 	github.com/andybalholm/brotli v1.2.0 // unpacks WOFF2
 	github.com/charmbracelet/lipgloss v1.1.0 // terminal styling
-	github.com/charmbracelet/x/ansi v0.11.6 // breaking styled lines
+	github.com/charmbracelet/x/ansi v0.11.9 // breaking styled lines
 	github.com/charmbracelet/x/term v0.2.2 // width of the terminal
 	github.com/fsnotify/fsnotify v1.10.1 // preview follows saves
 	github.com/go-text/typesetting v0.3.3 // shaping; pinned: later ones lose kerning pairs
@@ -22,7 +22,6 @@ require (
 )
 
 require (
-	github.com/charmbracelet/bubbletea v1.3.10 // the chooser: keys and screen of a terminal
 	github.com/disintegration/imaging v1.6.2 // smaller copies of pictures, upright
 	github.com/lucasb-eyer/go-colorful v1.4.1 // OKLCH
 	github.com/rwcarlsen/goexif v0.0.0-20190401172101-9e8deecbddbd // which way up a camera was held
@@ -38,25 +37,27 @@ require (
 
 require github.com/goccy/go-yaml v1.19.2 // a second reader of what edits write (tests)
 
-require golang.org/x/text v0.43.0
+require (
+	charm.land/bubbletea/v2 v2.1.1 // the chooser: keys and screen of a terminal; the first version asks every terminal for its colors at each start
+	golang.org/x/text v0.43.0 // encodings of tables
+)
 
 require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect
 	github.com/aymanbagabas/go-osc52/v2 v2.0.1 // indirect
-	github.com/charmbracelet/colorprofile v0.4.1 // indirect
+	github.com/charmbracelet/colorprofile v0.4.3 // indirect
+	github.com/charmbracelet/ultraviolet v0.0.0-20261008173134-6b8d4baf91b4 // indirect
 	github.com/charmbracelet/x/cellbuf v0.0.15 // indirect
-	github.com/clipperhouse/displaywidth v0.9.0 // indirect
-	github.com/clipperhouse/stringish v0.1.1 // indirect
-	github.com/clipperhouse/uax29/v2 v2.5.0 // indirect
-	github.com/erikgeiser/coninput v0.0.0-20211004153227-1c3628e74d0f // indirect
+	github.com/charmbracelet/x/termios v0.1.1 // indirect
+	github.com/charmbracelet/x/windows v0.2.2 // indirect
+	github.com/clipperhouse/displaywidth v0.11.0 // indirect
+	github.com/clipperhouse/uax29/v2 v2.7.0 // indirect
 	github.com/inconshreveable/mousetrap v1.1.0 // indirect
-	github.com/mattn/go-localereader v0.0.1 // indirect
-	github.com/mattn/go-runewidth v0.0.19 // indirect
+	github.com/mattn/go-runewidth v0.0.30 // indirect
 	github.com/mitchellh/colorstring v0.0.0-20190213212951-d06e56a500db // indirect
-	github.com/muesli/ansi v0.0.0-20230316100256-276c6243b2f6 // indirect
 	github.com/muesli/cancelreader v0.2.2 // indirect
 	github.com/rivo/uniseg v0.4.7 // indirect
-	github.com/xo/terminfo v0.0.0-20220910002029-abceb7e1c41e // indirect
+	github.com/xo/terminfo v1.0.0 // indirect
 	golang.org/x/exp/typeparams v0.0.0-20231108232855-2478ac86f678 // indirect
 	golang.org/x/mod v0.41.0 // indirect
 	golang.org/x/sync v0.24.0 // indirect

@@ -47,6 +47,14 @@ func TestArrowsNeverRunBack(t *testing.T) {
 	}
 }
 
+// A library that asks the terminal for something when the program starts holds every command up, by seconds where nobody answers.
+func TestNothingAsksTheTerminalAtTheStart(t *testing.T) {
+	out, err := exec.Command("go", "list", "-deps", "../cmd/ziegel").Output()
+	require.NoError(t, err)
+	assert.Contains(t, string(out), "charm.land/bubbletea/v2\n")
+	assert.NotContains(t, string(out), "github.com/charmbracelet/bubbletea\n")
+}
+
 var link = regexp.MustCompile(`\]\(([^)#]+)(?:#[^)]*)?\)`)
 
 func TestLinksInTheDocsResolve(t *testing.T) {

@@ -3,12 +3,14 @@ package cli
 import (
 	"errors"
 	"fmt"
+	"runtime"
 	"slices"
 
 	"github.com/spf13/cobra"
 
 	"ziegel/core/audit"
 	"ziegel/core/diag"
+	"ziegel/core/parallel"
 )
 
 func (a *app) todoCmd() *cobra.Command {
@@ -89,21 +91,34 @@ func leftOn(list []*subject) ([]left, error) {
 	}
 	sources := list[0].env.Sources(thisBuild())
 	known := audit.ReadKnown[left](store(list[0]), "todo")
-	var problems diag.Problems
+	keys := make([]string, len(list))
+	var unknown []int
 	for i, s := range list {
+		keys[i] = sources.Key(s.name)
+		var ok bool
+		if out[i], ok = known.Get(s.name, keys[i]); !ok {
+			unknown = append(unknown, i)
+		}
+	}
+	errs := make([]error, len(list))
+	parallel.Each(runtime.GOMAXPROCS(0), len(unknown), func(_, n int) bool {
+		i := unknown[n]
+		one := &subject{name: list[i].name, env: list[i].env}
+		if errs[i] = one.prepare(); errs[i] == nil {
+			out[i] = work(one)
+		}
+		return true
+	})
+	var problems diag.Problems
+	for _, i := range unknown {
 		var told diag.Problems
-		var err error
-		out[i] = known.Of(s.name, sources.Key(s.name), func() (left, bool) {
-			one := &subject{name: s.name, env: s.env}
-			if err = one.prepare(); err != nil {
-				return left{}, false
-			}
-			return work(one), true
-		})
-		if errors.As(err, &told) {
+		switch {
+		case errs[i] == nil:
+			known.Put(list[i].name, keys[i], out[i])
+		case errors.As(errs[i], &told):
 			problems = append(problems, told...)
-		} else if err != nil {
-			return nil, err
+		default:
+			return nil, errs[i]
 		}
 	}
 	known.Save(list[0].env.Site.PageNames())

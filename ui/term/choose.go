@@ -6,7 +6,7 @@ import (
 	"slices"
 	"strings"
 
-	tea "github.com/charmbracelet/bubbletea"
+	tea "charm.land/bubbletea/v2"
 	"github.com/charmbracelet/x/ansi"
 )
 
@@ -29,7 +29,7 @@ type Chooser struct {
 // Choose runs it. ok is false when nothing was chosen.
 func (c Chooser) Choose(in io.Reader, out io.Writer) (name string, ok bool, err error) {
 	m := newChooserModel(c)
-	end, err := tea.NewProgram(m, tea.WithInput(in), tea.WithOutput(out), tea.WithAltScreen()).Run()
+	end, err := tea.NewProgram(m, tea.WithInput(in), tea.WithOutput(out)).Run()
 	if err != nil {
 		return "", false, fmt.Errorf("choose: %w", err)
 	}
@@ -75,7 +75,9 @@ func (m *chooserModel) Update(msg tea.Msg) (tea.Model, tea.Cmd) {
 		m.width, m.height = msg.Width, msg.Height
 	case drawnMsg:
 		m.drawn[msg.of], m.busy = msg.lines, false
-	case tea.KeyMsg:
+	case tea.PasteMsg:
+		m.search(m.words + oneLine(msg.Content))
+	case tea.KeyPressMsg:
 		if end := m.key(msg); end {
 			return m, tea.Quit
 		}
@@ -85,43 +87,47 @@ func (m *chooserModel) Update(msg tea.Msg) (tea.Model, tea.Cmd) {
 }
 
 // key takes one key. It answers true when the choosing ends.
-func (m *chooserModel) key(k tea.KeyMsg) bool {
-	switch k.Type {
-	case tea.KeyCtrlC:
+func (m *chooserModel) key(k tea.KeyPressMsg) bool {
+	switch k.Keystroke() {
+	case "ctrl+c":
 		return true
-	case tea.KeyEsc:
+	case "esc":
 		if m.words == "" {
 			return true
 		}
 		m.search("")
-	case tea.KeyEnter:
+	case "enter":
 		if len(m.list) > 0 {
 			m.chosen = m.list[m.at].Name
 			return true
 		}
-	case tea.KeyUp, tea.KeyCtrlP, tea.KeyShiftTab:
+	case "up", "ctrl+p", "shift+tab":
 		m.at--
-	case tea.KeyDown, tea.KeyCtrlN, tea.KeyTab:
+	case "down", "ctrl+n", "tab":
 		m.at++
-	case tea.KeyPgUp:
+	case "pgup":
 		m.at -= m.rows()
-	case tea.KeyPgDown:
+	case "pgdown":
 		m.at += m.rows()
-	case tea.KeyHome:
+	case "home":
 		m.at = 0
-	case tea.KeyEnd:
+	case "end":
 		m.at = len(m.list) - 1
-	case tea.KeyBackspace:
+	case "backspace":
 		if r := []rune(m.words); len(r) > 0 {
 			m.search(string(r[:len(r)-1]))
 		}
-	case tea.KeyCtrlU, tea.KeyCtrlW:
+	case "ctrl+u", "ctrl+w":
 		m.search("")
-	case tea.KeyRunes, tea.KeySpace:
-		m.search(m.words + strings.ReplaceAll(string(k.Runes), "\n", " "))
+	default:
+		if k.Text != "" {
+			m.search(m.words + oneLine(k.Text))
+		}
 	}
 	return false
 }
+
+func oneLine(text string) string { return strings.ReplaceAll(text, "\n", " ") }
 
 func (m *chooserModel) search(words string) {
 	m.words, m.list, m.at, m.top = words, m.Search(words), 0, 0
@@ -159,8 +165,15 @@ func (m *chooserModel) draw() tea.Cmd {
 	return func() tea.Msg { return drawnMsg{of, m.Draw(of.name, of.width)} }
 }
 
-// View writes the whole screen.
-func (m *chooserModel) View() string {
+// View shows the whole screen.
+func (m *chooserModel) View() tea.View {
+	v := tea.NewView(m.screen())
+	v.AltScreen = true
+	return v
+}
+
+// screen writes the whole screen.
+func (m *chooserModel) screen() string {
 	if m.width == 0 {
 		return ""
 	}
