@@ -1,6 +1,7 @@
 package audit
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -100,9 +101,9 @@ func TextFields(env *compose.Env, b *site.Block) []string {
 }
 
 // RoomFor tells how many letters a text field of a block has room for at some widths, by name of the range. field is one that
-// TextFields lists.
-func RoomFor(env *compose.Env, p *site.Page, b *site.Block, field string, names []string, widths []int) ([]Room, error) {
-	x := &roomier{env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field, tried: map[string]*triedText{}}
+// TextFields lists. step, if given, is called before every text that is tried; when it answers false, the outcome is ErrStopped.
+func RoomFor(env *compose.Env, p *site.Page, b *site.Block, field string, names []string, widths []int, step func() bool) ([]Room, error) {
+	x := &roomier{step: step, env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field, tried: map[string]*triedText{}}
 	now := textAt(complete(x.sec, b), field)
 	if now == nil {
 		return nil, fmt.Errorf("%s/%s shows no text %q", p.Name, b.Name, field)
@@ -112,6 +113,9 @@ func RoomFor(env *compose.Env, p *site.Page, b *site.Block, field string, names 
 	for i, w := range widths {
 		r := Room{Range: names[i], Width: w, Now: own}
 		base, ok := x.try(now.Text, w)
+		if x.stopped {
+			return nil, ErrStopped
+		}
 		if !ok {
 			return nil, fmt.Errorf("%s/%s shows no text %q at %d px", p.Name, b.Name, field, w)
 		}
@@ -132,10 +136,16 @@ func RoomFor(env *compose.Env, p *site.Page, b *site.Block, field string, names 
 			}
 			return true, ""
 		})
+		if x.stopped {
+			return nil, ErrStopped
+		}
 		out = append(out, r)
 	}
 	return out, nil
 }
+
+// ErrStopped is told when somebody has ended the work before it was done.
+var ErrStopped = errors.New("stopped")
 
 // most finds the largest number up to MostLetters that holds, those below it being taken to hold as well, and why the next does not.
 func most(holds func(n int) (bool, string)) (int, string) {
@@ -162,13 +172,15 @@ func most(holds func(n int) (bool, string)) (int, string) {
 func plainText(s string) string { return strings.NewReplacer("_", "", "*", "").Replace(s) }
 
 type roomier struct {
-	env   *compose.Env
-	page  *site.Page
-	block *site.Block
-	sec   *library.Section
-	field string
-	tried map[string]*triedText
-	site  *compose.Sheet
+	env     *compose.Env
+	page    *site.Page
+	block   *site.Block
+	sec     *library.Section
+	field   string
+	tried   map[string]*triedText
+	step    func() bool // may be nil
+	stopped bool
+	site    *compose.Sheet
 }
 
 // triedText is the block with one text in the field, ready to be laid out.
@@ -186,6 +198,9 @@ type seenRoom struct {
 
 // try lays the block out with another text in the field.
 func (x *roomier) try(text string, width int) (seenRoom, bool) {
+	if x.stopped = x.stopped || x.step != nil && !x.step(); x.stopped {
+		return seenRoom{}, false
+	}
 	t := x.tried[text]
 	if t == nil {
 		content := complete(x.sec, x.block)

@@ -164,7 +164,7 @@ func TestRoomCountsLetters(t *testing.T) {
 	for _, want := range []string{"heading", "items[2].title", "items[1].points[2]", "items[3].link.label"} {
 		assert.Contains(t, fields, want)
 	}
-	list, err := audit.RoomFor(e, p, b, "items[2].title", []string{"phone", "desktop"}, []int{390, 1440})
+	list, err := audit.RoomFor(e, p, b, "items[2].title", []string{"phone", "desktop"}, []int{390, 1440}, nil)
 	require.NoError(t, err)
 	for _, r := range list {
 		assert.Equal(t, 13, r.Now)
@@ -174,7 +174,11 @@ func TestRoomCountsLetters(t *testing.T) {
 		assert.Greater(t, r.Holds, r.Fits)
 		assert.NotEmpty(t, r.Then)
 	}
-	_, err = audit.RoomFor(e, p, b, "nothing", []string{""}, []int{390})
+	tries := 0
+	_, err = audit.RoomFor(e, p, b, "items[2].title", []string{"phone"}, []int{390}, func() bool { tries++; return tries < 4 })
+	assert.ErrorIs(t, err, audit.ErrStopped)
+	assert.Equal(t, 4, tries, "nothing is tried after a stop")
+	_, err = audit.RoomFor(e, p, b, "nothing", []string{""}, []int{390}, nil)
 	assert.Error(t, err)
 }
 

@@ -44,17 +44,18 @@ type app struct {
 	talk     term.Style // of standard error
 	args     []string
 
-	timing    timing
-	unsaid    error // part of the answer could not be printed
-	siteDir   string
-	json      bool
-	quiet     bool
-	anyway    bool // --force of theme
-	overwrite bool // --force of what writes outputs
-	color     string
-	exit      int
-	work      atomic.Pointer[work]
-	serving   atomic.Bool // a server ends by itself when interrupted
+	timing      timing
+	unsaid      error // part of the answer could not be printed
+	siteDir     string
+	json        bool
+	quiet       bool
+	anyway      bool // --force of theme
+	overwrite   bool // --force of what writes outputs
+	color       string
+	exit        int
+	work        atomic.Pointer[work]
+	interrupted atomic.Bool // some work was ended before it was done
+	serving     atomic.Bool // a server ends by itself when interrupted
 }
 
 // softMemory is from where on memory is collected as it is needed, bytes.
@@ -75,6 +76,7 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	go func() {
 		for range stop {
 			if w := a.work.Load(); a.serving.Load() || w != nil && !w.stopped.Swap(true) { // it ends by itself and tells what is known
+				a.interrupted.Store(true)
 				continue
 			}
 			fmt.Fprintln(stderr, "stopped; every file is whole, old or new")

@@ -29,6 +29,7 @@ type work struct {
 // working begins some work of a number of steps.
 func (a *app) working(what string, total int) *work {
 	w := &work{a: a, what: what, total: total, begun: time.Now()}
+	w.stopped.Store(a.interrupted.Load()) // what comes after work that was interrupted is not begun
 	a.work.Store(w)
 	return w
 }

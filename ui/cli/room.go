@@ -1,13 +1,16 @@
 package cli
 
 import (
+	"errors"
 	"fmt"
+	"runtime"
 	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"ziegel/core/audit"
+	"ziegel/core/parallel"
 	"ziegel/core/site"
 )
 
@@ -99,12 +102,8 @@ func (a *app) room(ad address, fields []string, at []int) error {
 		Room  []audit.Room `json:"room"`
 	}
 	rows := []row{}
-	total := 0
-	for _, b := range blocks {
-		total += len(audit.TextFields(e, b))
-	}
-	w := a.working("measuring room", total*16)
-	defer w.end()
+	var todo []row
+	var of []*site.Block
 	for _, b := range blocks {
 		known := audit.TextFields(e, b)
 		ask := known
@@ -115,21 +114,24 @@ func (a *app) room(ad address, fields []string, at []int) error {
 			if !slices.Contains(known, f) {
 				return unknown("text", f, known, fmt.Sprintf(" in %s/%s", ad.page, b.Name))
 			}
-			for range 16 {
-				w.step()
-			}
-			if w.stopped.Load() {
-				break
-			}
-			list, err := audit.RoomFor(e, p, b, f, names, widths)
-			if err != nil {
-				if len(fields) > 0 {
-					return err
-				}
-				continue // hidden at one of the widths
-			}
-			rows = append(rows, row{b.Name, f, list})
+			todo, of = append(todo, row{Block: b.Name, Field: f}), append(of, b)
 		}
+	}
+	const tries = 16 // about as many texts are tried at each width
+	w := a.working("measuring room", len(todo)*len(widths)*tries)
+	defer w.end()
+	errs := make([]error, len(todo))
+	parallel.Each(runtime.GOMAXPROCS(0), len(todo), func(_, i int) bool {
+		todo[i].Room, errs[i] = audit.RoomFor(e, p, of[i], todo[i].Field, names, widths, w.step)
+		return !w.stopped.Load()
+	})
+	for i, r := range todo {
+		switch {
+		case errs[i] == nil && r.Room != nil:
+			rows = append(rows, r)
+		case len(fields) > 0 && errs[i] != nil && !errors.Is(errs[i], audit.ErrStopped):
+			return errs[i]
+		} // hidden at one of the widths, or not looked at before the stop
 	}
 	w.end()
 	if a.json {
