@@ -185,6 +185,9 @@ func (r *Report) broken(strained *Report) []Finding {
 
 // run sweeps the page with a share of the stress.
 func (s strain) run(env *compose.Env, p *site.Page, share float64, from, to int, step func() bool) (*Report, bool) {
+	if step != nil && !step() {
+		return nil, false
+	}
 	e := *env
 	e.Dir = strange{env.Dir, env.Stock}
 	st := *env.Site
