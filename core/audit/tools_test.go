@@ -209,7 +209,11 @@ func TestStressFindsWhatOwnContentHides(t *testing.T) {
 		}
 	}
 	stopped := audit.Stress(e, p, &audit.Report{}, from, to, func() bool { return false })
-	assert.Len(t, stopped, 1)
+	assert.Empty(t, stopped, "no kind is begun after a stop")
+	steps := 0
+	stopped = audit.Stress(e, p, &audit.Report{}, from, to, func() bool { steps++; return steps < 5 })
+	require.Len(t, stopped, 1)
+	assert.True(t, stopped[0].Stopped)
 }
 
 func TestCureIsProved(t *testing.T) {
