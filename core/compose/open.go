@@ -69,6 +69,7 @@ func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Env, diag.Pr
 		return nil, nil, err
 	}
 	problems = append(problems, ps...)
+	problems = append(problems, e.checkShared()...)
 	problems = append(problems, e.checkPairs()...)
 	problems = append(problems, e.checkTurns(s.Turns)...)
 	if _, err := fs.Stat(e.Dir, "theme.tokens.json"); err == nil {
@@ -96,6 +97,28 @@ func (e *Env) dressUp() error {
 	e.shippedMatches()
 	e.standIns()
 	return nil
+}
+
+// checkShared checks the values of the site's shared styles, whether or not something uses them.
+func (e *Env) checkShared() diag.Problems {
+	var out diag.Problems
+	check := func(p site.Entry) {
+		if p.Value.Kind != site.Text || p.Key == "use" || p.Key == "lane" {
+			return
+		}
+		if wrong := CheckProperty(e, p.Key, p.Value.Str()); wrong != nil {
+			out = append(out, e.Site.File.Problem(p.Value, wrong.Rule, wrong.Text, wrong.Expected, wrong.Try))
+		}
+	}
+	for _, s := range e.Site.Styles {
+		for _, p := range s.Value.Entries {
+			check(p)
+			for _, k := range p.Value.Entries {
+				check(k)
+			}
+		}
+	}
+	return out
 }
 
 // openLibrary reads the shipped sections and the site's own. A section of the site that runs a script, or asks a host that the site does not

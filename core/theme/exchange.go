@@ -22,7 +22,7 @@ func Decode(file string, data []byte, into *map[string]any) error {
 		return err
 	}
 	if err := json.Unmarshal(data, into); err != nil {
-		return fmt.Errorf("%s: %w", position(file, data, err), err)
+		return fmt.Errorf("%s: %w", position(file, data, err), plainly(err))
 	}
 	var root map[string]json.RawMessage
 	if err := json.Unmarshal(data, &root); err != nil {

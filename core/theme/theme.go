@@ -133,7 +133,7 @@ func readTokens(fsys fs.FS, file string) (map[string]Token, string, error) {
 	}
 	var root map[string]json.RawMessage
 	if err := json.Unmarshal(data, &root); err != nil {
-		return nil, "", fmt.Errorf("%s: %w", position(file, data, err), err)
+		return nil, "", fmt.Errorf("%s: %w", position(file, data, err), plainly(err))
 	}
 	raw := map[string]rawToken{}
 	if err := collect(raw, "", "", root); err != nil {
@@ -198,6 +198,15 @@ func lineOf(file string, data []byte, name string) string {
 		return file
 	}
 	return fmt.Sprintf("%s:%d:%d", file, bytes.Count(data[:at], []byte("\n"))+1, at-bytes.LastIndexByte(data[:at], '\n'))
+}
+
+// plainly words an error of JSON for people who know tokens and not the program.
+func plainly(err error) error {
+	var typ *json.UnmarshalTypeError
+	if errors.As(err, &typ) {
+		return fmt.Errorf("a token file is an object of groups and tokens, and this is a JSON %s", typ.Value)
+	}
+	return err
 }
 
 // position adds line and column to a JSON error.

@@ -22,6 +22,16 @@ type address struct {
 
 var addressForm = regexp.MustCompile(`^([^/.\s]+)(?:/([^/.\s\[]+))?(?:\.([a-z0-9-]+)(?:\[([^\]]*)\])?)?(?:\.([a-z-]+))?$`)
 
+// blockAddress reads the address of a page or a block. What says more than that is refused: a command that took the block for the part would do more
+// than was asked for.
+func blockAddress(s string) (address, error) {
+	ad, err := parseAddress(s)
+	if err == nil && (ad.part != "" || ad.property != "") {
+		err = fmt.Errorf("%s names a part, and this takes a page or a whole block, such as %s/%s", s, ad.page, ad.block)
+	}
+	return ad, err
+}
+
 func parseAddress(s string) (address, error) {
 	m := addressForm.FindStringSubmatch(s)
 	if m == nil {

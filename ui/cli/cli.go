@@ -125,6 +125,9 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 // together is how Cobra words flags that exclude each other.
 var together = regexp.MustCompile(`^if any flags in the group .* are set none of the others can be; \[(.*)\] were all set$`)
 
+// noArguments is how Cobra words an argument of a command that takes none.
+var noArguments = regexp.MustCompile(`^unknown command "(.*)" for "ziegel (\S+)"$`)
+
 // howMany is how Cobra words a wrong number of arguments.
 var howMany = regexp.MustCompile(`^(?:accepts|requires) (.*) arg\(s\), (?:only )?received (\d+)$`)
 
@@ -156,9 +159,16 @@ func (a *app) tell(err error) {
 	default:
 		text := strings.TrimSuffix(err.Error(), "\n")
 		if m := howMany.FindStringSubmatch(text); m != nil {
-			text = fmt.Sprintf("this takes %s arguments and got %s", m[1], m[2])
+			noun := "arguments"
+			if strings.HasSuffix(m[1], "1") {
+				noun = "argument"
+			}
+			text = fmt.Sprintf("this takes %s %s and got %s", m[1], noun, m[2])
 			fmt.Fprintln(a.err, a.talk.Error("error")+": "+text+"; `ziegel "+firstWord(a.args)+" --help` shows how")
 			return
+		}
+		if m := noArguments.FindStringSubmatch(text); m != nil {
+			text = fmt.Sprintf("ziegel %s takes no arguments, and got %q first", m[2], m[1])
 		}
 		if m := together.FindStringSubmatch(text); m != nil {
 			text = "--" + strings.Join(strings.Fields(m[1]), " and --") + " cannot be given together"

@@ -31,7 +31,7 @@ on, and others can be: what you change in these files shows in all of them.`,
 		Args: cobra.ExactArgs(2), ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			return a.change(dry, func(p *plan) error {
-				ad, err := parseAddress(args[0])
+				ad, err := blockAddress(args[0])
 				if err != nil {
 					return err
 				}

@@ -54,6 +54,9 @@ func (a *app) subject(arg string, only ...string) (*subject, error) {
 type errNotPage string
 
 func (e errNotPage) Error() string {
+	if e == "" {
+		return "a page needs a name: give one such as home, or a file that ends in .html"
+	}
 	return string(e) + " is a file, but no HTML file: give a page name such as home, or a file that ends in .html"
 }
 

@@ -31,7 +31,7 @@ func (a *app) showCmd() *cobra.Command {
 			if len(args) == 0 {
 				return a.showSite(e)
 			}
-			ad, err := parseAddress(args[0])
+			ad, err := blockAddress(args[0])
 			if err != nil {
 				return err
 			}

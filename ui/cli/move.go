@@ -14,7 +14,7 @@ import (
 
 // blockArg finds the block that a command is about, on the page itself.
 func blockArg(p *plan, arg string) (*site.Page, *site.Block, error) {
-	ad, err := parseAddress(arg)
+	ad, err := blockAddress(arg)
 	if err != nil {
 		return nil, nil, err
 	}

@@ -28,7 +28,7 @@ file under parked:, and comes back when a later section shows it.`,
 		Args: cobra.ExactArgs(2), ValidArgsFunction: a.complete("block", "section"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			return a.change(dry, func(p *plan) error {
-				ad, err := parseAddress(args[0])
+				ad, err := blockAddress(args[0])
 				if err != nil {
 					return err
 				}

@@ -38,7 +38,7 @@ language and font, a field holds at each range of screen widths.`,
 					return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", w)
 				}
 			}
-			ad, err := parseAddress(args[0])
+			ad, err := blockAddress(args[0])
 			if err != nil {
 				return err
 			}

@@ -46,7 +46,7 @@ func (a *app) stackCmd() *cobra.Command {
 			}
 			addr, only := args[0], ""
 			if !isFile(addr) {
-				ad, err := parseAddress(addr)
+				ad, err := blockAddress(addr)
 				if err != nil {
 					return err
 				}

@@ -87,7 +87,7 @@ func (a *app) trySections(where string, names []string, file string, at int) err
 	if err != nil {
 		return err
 	}
-	ad, err := parseAddress(where)
+	ad, err := blockAddress(where)
 	if err != nil {
 		return err
 	}
