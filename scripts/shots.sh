@@ -26,8 +26,6 @@ page=file://$PWD/built/index.html
 shoot "$page" 1280 3050 page-1280.png
 shoot "$page" 1280 3050 page-1280-dark.png --blink-settings=preferredColorScheme=0
 shoot "$page" 390 2400 page-390.png
-ziegel sections --page "$work/sections.html" >/dev/null
-shoot "file://$work/sections.html" 1280 2600 catalogue.png
 
 for t in launch studio; do
   ziegel new "$work/$t" --template $t >/dev/null
@@ -38,16 +36,22 @@ ziegel preview --port 0 >"$work/url" 2>/dev/null &
 preview=$!
 sleep 1
 
-Xvfb :97 -screen 0 1280x900x24 >/dev/null 2>&1 &
+Xvfb :97 -screen 0 1280x2600x24 >/dev/null 2>&1 &
 screen=$!
 sleep 1
-# The preview never stops asking for news, so it is taken from a window.
-DISPLAY=:97 chromium --no-sandbox --test-type --disable-gpu --no-first-run --disable-background-networking --disable-component-update --disable-sync \
-  --user-data-dir="$work/window" --app="$(cat "$work/url")" --window-position=0,0 --window-size=1280,800 >/dev/null 2>&1 &
-window=$!
-sleep 8
-DISPLAY=:97 import -window root -crop 1280x800+0+0 +repage "$out/preview.png"
-kill $window 2>/dev/null || true
+# The preview never stops asking for news, and the frames of the catalogue are drawn when they come near: both are taken from a window.
+window() { # window URL HEIGHT FILE
+  DISPLAY=:97 chromium --no-sandbox --test-type --disable-gpu --no-first-run --disable-background-networking --disable-component-update --disable-sync \
+    --user-data-dir="$work/window" --app="$1" --window-position=0,0 --window-size="1280,$2" >/dev/null 2>&1 &
+  local window=$!
+  sleep 10
+  DISPLAY=:97 import -window root -crop "1280x$2+0+0" +repage "$out/$3"
+  kill $window 2>/dev/null || true
+  wait $window 2>/dev/null || true
+}
+window "$(cat "$work/url")" 800 preview.png
+ziegel sections --page "$work/sections.html" >/dev/null
+window "file://$work/sections.html" 2600 catalogue.png
 terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 columns
   DISPLAY=:97 xterm -geometry 128x46+0+0 -fa 'DejaVu Sans Mono' -fs 10 -bg '#10262b' -fg '#e8efec' -xrm 'xterm*cursorColor: #10262b' \
     -e bash -c "stty -echo; printf '\$ $2\n'; $2; touch '$work/done'; sleep 30" &
@@ -76,7 +80,7 @@ chooser() { # chooser FILE WORDS: the chooser after some words were typed
   DISPLAY=:97 xterm -geometry 128x46+0+0 -fa 'DejaVu Sans Mono' -fs 10 -bg '#10262b' -fg '#e8efec' -e bash -c 'ziegel add home; sleep 30' &
   local window=$!
   sleep 2
-  DISPLAY=:97 xdotool type --delay 60 "$2"
+  DISPLAY=:97 xdotool mousemove 300 300 type --delay 60 "$2"
   sleep 2
   DISPLAY=:97 import -window root -crop 1034x740+0+0 +repage "$out/$1"
   kill $window 2>/dev/null || true
