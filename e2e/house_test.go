@@ -75,7 +75,7 @@ func TestLinksInTheDocsResolve(t *testing.T) {
 	}
 }
 
-var testNamed = regexp.MustCompile("(\\./[a-z0-9/]+) -run (?:'([^']+)'|([A-Za-z]+))")
+var testNamed = regexp.MustCompile(`(\./[a-z0-9/]+) -run (?:'([^']+)'|([A-Za-z]+))`)
 
 // Every test that docs/SECURITY.md names is there: a line that nothing tests is a promise.
 func TestWhatSecurityNamesIsTested(t *testing.T) {

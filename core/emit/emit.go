@@ -111,8 +111,14 @@ func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 		out[path.Join("media", name)] = data
 	}
 	for m := range shown {
+		name := path.Join("media", m)
+		if _, taken := out[name]; taken {
+			problems = append(problems, diag.Problem{Position: diag.Position{File: name}, Severity: diag.Error, Rule: "name-taken", Text: fmt.Sprintf("built/%s is a page already, and a file that a page names would take its place", name),
+				Expected: "another name for the page, or for the file"})
+			continue
+		}
 		if data, err := e.MediaFile(m); err == nil {
-			out[path.Join("media", m)] = data
+			out[name] = data
 		}
 	}
 	for _, f := range fonts {

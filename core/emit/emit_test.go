@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/emit"
 	"ziegel/core/site"
 	"ziegel/stock"
@@ -101,4 +102,24 @@ func TestAManifestDoesNotLeadOutOfTheFolder(t *testing.T) {
 	_, err := emit.Write(dir, emit.Files{"a.html": []byte("1")}, true)
 	require.NoError(t, err)
 	assert.FileExists(t, filepath.Join(dir, "ziegel.yaml"))
+}
+
+// No file of a built site takes the place of another one, whatever pages and files are called.
+func TestNamesOfBuiltFilesNeverCollide(t *testing.T) {
+	build := func(page, file string) diag.Problems {
+		dir := t.TempDir()
+		for name, text := range map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: H\nblocks: [{name: a, section: hero/beside, content: {actions: [{label: x, to: media/" + file + "}]}}]\n", "pages/" + page + ".yaml": "title: M\nblocks: []\n", "media/" + file: "x"} {
+			at := filepath.Join(dir, name)
+			require.NoError(t, os.MkdirAll(filepath.Dir(at), 0o777))
+			require.NoError(t, os.WriteFile(at, []byte(text), 0o666))
+		}
+		e, problems, err := compose.Open(dir, stock.Files)
+		require.NoError(t, err)
+		require.NoError(t, problems.Err())
+		_, problems = emit.Build(e, emit.Options{})
+		return problems
+	}
+	assert.ErrorContains(t, build("media", "index.html").Err(), "built/media/index.html is a page already")
+	assert.NoError(t, build("media", "other.html").Err())
+	assert.NoError(t, build("fonts", "index.html").Err())
 }

@@ -30,7 +30,7 @@ func Decode(file string, data []byte, into *map[string]any) error {
 	}
 	raw := map[string]rawToken{}
 	if err := collect(raw, "", "", root); err != nil {
-		return fmt.Errorf("%s: %w", file, err)
+		return placed(file, data, err)
 	}
 	for _, name := range slices.Sorted(maps.Keys(raw)) {
 		k := raw[name]

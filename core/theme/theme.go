@@ -137,7 +137,7 @@ func readTokens(fsys fs.FS, file string) (map[string]Token, string, error) {
 	}
 	raw := map[string]rawToken{}
 	if err := collect(raw, "", "", root); err != nil {
-		return nil, "", fmt.Errorf("%s: %w", file, err)
+		return nil, "", placed(file, data, err)
 	}
 	out, properties := map[string]Token{}, map[string]string{}
 	for _, name := range slices.Sorted(maps.Keys(raw)) {
@@ -276,10 +276,24 @@ func (k rawToken) alias() string {
 	return s[1 : len(s)-1]
 }
 
+// notToken is something in a token file that is none.
+type notToken struct{ name, what string }
+
+func (n *notToken) Error() string { return n.name + " " + n.what }
+
+// placed gives an error of collect its line.
+func placed(file string, data []byte, err error) error {
+	var n *notToken
+	if errors.As(err, &n) {
+		file = lineOf(file, data, n.name)
+	}
+	return fmt.Errorf("%s: %w", file, err)
+}
+
 func collect(out map[string]rawToken, prefix, kind string, group map[string]json.RawMessage) error {
 	if t, ok := group["$type"]; ok {
 		if err := json.Unmarshal(t, &kind); err != nil {
-			return fmt.Errorf("%s: $type is not a text", prefix)
+			return &notToken{prefix, "has a $type that is not a text"}
 		}
 	}
 	if v, ok := group["$value"]; ok {
@@ -303,7 +317,7 @@ func collect(out map[string]rawToken, prefix, kind string, group map[string]json
 		var inner map[string]json.RawMessage
 		full := strings.TrimPrefix(prefix+"."+name, ".")
 		if err := json.Unmarshal(raw, &inner); err != nil {
-			return fmt.Errorf("%s is neither a token nor a group of tokens", full)
+			return &notToken{full, "is neither a token nor a group of tokens"}
 		}
 		if err := collect(out, full, kind, inner); err != nil {
 			return err

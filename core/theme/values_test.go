@@ -63,6 +63,9 @@ func TestTokensFromElsewhereAreCheckedWhereTheyStand(t *testing.T) {
 	require.ErrorContains(t, err, `brand.tokens.json:4:5: the token brand.x: "red;}body{display:none}" is not a color`)
 	require.NoError(t, theme.Decode("brand.tokens.json", []byte(`{"a": {"$type": "color", "$value": "{color.plain.ink}"}, "b": {"$value": "typed elsewhere"}, "c": {"$type": "typography", "$value": {}}}`), &into))
 	require.ErrorContains(t, theme.Decode("brand.tokens.json", []byte("{\n}}"), &into), "brand.tokens.json:2:")
+	require.ErrorContains(t, theme.Decode("brand.tokens.json", []byte("{\n\"a\": {\n \"b\": 1}}"), &into), "brand.tokens.json:3:2: a.b is neither a token nor a group of tokens")
+	require.ErrorContains(t, theme.Decode("brand.tokens.json", []byte("{\n\"a\": {\"$type\": 1}}"), &into), "brand.tokens.json:2:1: a has a $type that is not a text")
+	require.ErrorContains(t, theme.Decode("brand.tokens.json", []byte("[]"), &into), "this is a JSON array")
 }
 
 func TestNamesOfTokensStayInTheirDeclaration(t *testing.T) {
