@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 
 	"ziegel/core/css"
 )
@@ -536,7 +537,7 @@ func (w *walker) room(runs []Rect, n int) []Rect {
 	if cap(runs) > len(runs) {
 		return runs
 	}
-	need := len(runs) + n
+	need := len(runs) + max(n, len(runs)) // twice as many: an element may have thousands of texts of one run each
 	if len(w.slab) < need {
 		w.slab = make([]Rect, max(256, need, 2*len(w.r.slab)))
 		w.r.slab = w.slab
@@ -562,12 +563,10 @@ func (w *walker) text(b *Box, f frame) {
 		if blank(b.text) || r.W == 0 && r.H == 0 {
 			continue
 		}
-		fresh := true
-		for _, top := range w.tops[el.Index] {
-			fresh = fresh && abs(top-r.Y) >= 64
-		}
-		if fresh { // pieces side by side are one line
-			w.tops[el.Index] = append(w.tops[el.Index], r.Y)
+		tops := w.tops[el.Index] // sorted
+		at, _ := slices.BinarySearch(tops, r.Y)
+		if (at == len(tops) || tops[at]-r.Y >= 64) && (at == 0 || r.Y-tops[at-1] >= 64) { // pieces side by side are one line
+			w.tops[el.Index] = slices.Insert(tops, at, r.Y)
 			p.Lines++
 		}
 	}

@@ -253,3 +253,22 @@ func BenchmarkLayout(b *testing.B) {
 		})
 	}
 }
+
+// Lines of an element are counted once, wherever its texts stand and in whatever order they come: what stands within a pixel of another is on its line.
+func TestLinesAreCountedOnce(t *testing.T) {
+	for html, want := range map[string]int{
+		"<p id=a>one<br>two<br>three</p>":                                                              3,
+		"<p id=a>" + repeat("x<br>", 300) + "</p>":                                                     300,
+		"<p id=a>one <b>and</b> one</p>":                                                               1,
+		"<p id=a>one<span style='position:relative;top:-60px'>up</span> one<br>two</p>":                2,
+		"<p id=a style='display:flex;flex-direction:column-reverse'>one<i>between</i>two<i>x</i>three": 3,
+	} {
+		d, e := engine(t, html)
+		r := e.Layout(800)
+		for _, el := range d.Elements {
+			if el.ID == "a" {
+				require.Equal(t, want, r.Of(el).Lines, html)
+			}
+		}
+	}
+}
