@@ -115,7 +115,8 @@ func stackPieces(st Store, env *compose.Env, l *sweep.Laid, from, to int) []swee
 
 // pieces gives the pieces of a page: those that the store has, and the others made, several at once. Equal ones are made once. One that cannot be
 // made is nil, and then others may be, too.
-func (st Store) pieces(env *compose.Env, l *sweep.Laid, cuts []*compose.Page, from, to int, load func(key string) *piece, make1 func(i int, key string, workers int) *piece) []*piece {
+func (st Store) pieces(env *compose.Env, l *sweep.Laid, cuts []*compose.Page, from, to int, load func(key string) *piece,
+	sweepOne func(i int, key string, workers int) *piece) []*piece {
 	shared := st.shared(env, l, from, to)
 	out, keys := make([]*piece, len(cuts)), make([]string, len(cuts))
 	first := map[string]int{}
@@ -133,7 +134,7 @@ func (st Store) pieces(env *compose.Env, l *sweep.Laid, cuts []*compose.Page, fr
 	cores := runtime.GOMAXPROCS(0)
 	parallel.Each(cores, len(todo), func(_, n int) bool {
 		i := todo[n]
-		out[i] = make1(i, keys[i], max(1, cores/len(todo)))
+		out[i] = sweepOne(i, keys[i], max(1, cores/len(todo)))
 		return out[i] != nil
 	})
 	for i, key := range keys {

@@ -189,7 +189,7 @@ func PagePath(name string) string {
 	switch name {
 	case "home":
 		return "index.html"
-	case "404":
+	case Lost:
 		return "404.html"
 	}
 	return name + "/index.html"
@@ -200,7 +200,7 @@ func rel(name string) string {
 	switch name {
 	case "home":
 		return ""
-	case "404": // shown at whatever address was asked for
+	case Lost: // shown at whatever address was asked for
 		return "/"
 	}
 	return "../"
@@ -315,7 +315,7 @@ func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 			main.AppendChild(n)
 		}
 	}
-	if c.page.Name == "404" && main.FirstChild == nil {
+	if c.page.Name == Lost && main.FirstChild == nil {
 		main.AppendChild(c.lost())
 	}
 	for _, n := range []*html.Node{header, main, footer} {

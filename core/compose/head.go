@@ -39,11 +39,11 @@ func (c *composer) head() *html.Node {
 		meta("name", "description", "content", c.page.Description)
 	}
 	url := ""
-	if s.Address != "" && c.page.Name != "404" {
+	if s.Address != "" && c.page.Name != Lost {
 		url = s.Address + "/" + strings.TrimSuffix(PagePath(c.page.Name), "index.html")
 		h.AppendChild(element("link", "rel", "canonical", "href", url))
 	}
-	if c.page.Name == "404" {
+	if c.page.Name == Lost {
 		meta("name", "robots", "content", "noindex")
 	}
 	meta("property", "og:type", "content", "website")

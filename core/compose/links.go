@@ -28,28 +28,28 @@ func (e *Env) pageWith(block string) *site.Page {
 // Pages lists the pages that a build writes: those of the site, and one for addresses that do not exist.
 func (e *Env) Pages() []*site.Page {
 	pages := slices.Clone(e.Site.Pages())
-	if !e.Site.HasPage(lost) {
-		pages = append(pages, e.BuiltPage(lost))
+	if !e.Site.HasPage(Lost) {
+		pages = append(pages, e.BuiltPage(Lost))
 	}
 	return pages
 }
 
-// lost is the page for addresses that do not exist.
-const lost = "404"
+// Lost is the page for addresses that do not exist.
+const Lost = "404"
 
 // BuiltPages lists the names of the pages that a build makes: those of the site, and one for addresses that do not exist.
 func (e *Env) BuiltPages() []string {
 	names := slices.Clone(e.Site.PageNames())
-	if !e.Site.HasPage(lost) {
-		names = append(names, lost)
+	if !e.Site.HasPage(Lost) {
+		names = append(names, Lost)
 	}
 	return names
 }
 
 // BuiltPage gives one of them.
 func (e *Env) BuiltPage(name string) *site.Page {
-	if name == lost && !e.Site.HasPage(lost) {
-		return &site.Page{Name: lost, Title: lost, File: e.Site.File}
+	if name == Lost && !e.Site.HasPage(Lost) {
+		return &site.Page{Name: Lost, Title: Lost, File: e.Site.File}
 	}
 	return e.Site.Page(name)
 }

@@ -135,7 +135,7 @@ func (e *Env) listLinks(p *site.Page, b *site.Block) *site.Block {
 		}
 		if en.Value.Text == pagesList {
 			for _, other := range e.Site.Pages() {
-				if other.Name != "home" && other.Name != "404" {
+				if other.Name != "home" && other.Name != Lost {
 					link(other.Title, other.Name)
 				}
 			}

@@ -101,7 +101,7 @@ func (s *Site) loadMain() diag.Problems {
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")
-	s.Picture = l.text(root.Get("picture"), "picture")
+	l.text(root.Get("picture"), "picture") // read where the head of a page is made
 	if s.Address != "" && !strings.HasPrefix(s.Address, "https://") && !strings.HasPrefix(s.Address, "http://") {
 		l.add(l.f.Problem(root.Get("address"), "wrong-type", "the address is not a web address", "https:// and a host", "https://"+s.Address))
 	}
@@ -287,7 +287,7 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	l.keys(root, "a page", "title", "description", "picture", "brief", "blocks", "leave-out", "override", "defaults", "turns")
 	p.Title = l.text(root.Get("title"), "title")
 	p.Description = l.text(root.Get("description"), "description")
-	p.Picture = l.text(root.Get("picture"), "picture")
+	l.text(root.Get("picture"), "picture")
 	for _, v := range l.listOf(root.Get("leave-out"), "leave-out", "[banner]") {
 		if name := l.text(v, "a name"); s.everywhere(l, v, name) {
 			p.LeaveOut = append(p.LeaveOut, name)

@@ -107,7 +107,6 @@ type Page struct {
 	Name        string
 	Title       string
 	Description string
-	Picture     string // for previews on other sites
 	Brief       []Want
 	Blocks      []*Block
 	LeaveOut    []string // names of blocks on every page that this page does not have
@@ -134,7 +133,6 @@ type Site struct {
 	Top      []*Block
 	Bottom   []*Block
 	Favicon  string
-	Picture  string
 	Hosts    []string // that sections may ask, by https
 	Accepted []Accepted
 	Tuned    []Tuned

@@ -109,12 +109,12 @@ func (s *Server) rebuild() {
 	} else {
 		s.edition = edition{env, env.Sources("preview")}
 		for name := range s.seen {
-			if env.Site.HasPage(name) || name == lost {
+			if env.Site.HasPage(name) || name == compose.Lost {
 				seen = append(seen, name)
 			}
 		}
 		for name := range s.pages {
-			if !env.Site.HasPage(name) && name != lost {
+			if !env.Site.HasPage(name) && name != compose.Lost {
 				delete(s.pages, name)
 			}
 		}
@@ -156,9 +156,6 @@ func (s *Server) tell() {
 		}
 	}
 }
-
-// lost is the page for addresses that do not exist.
-const lost = "404"
 
 // make makes a page from the sources of an edition, unless it has been made from them. On a mistake the last good one stays.
 func (s *Server) make(now edition, name string) {
@@ -435,7 +432,7 @@ func (s *Server) sheet(now edition) []byte {
 // pageOf gives the page that a file belongs to, "" when it belongs to none alone.
 func pageOf(e *compose.Env, name string) string {
 	for _, n := range []string{strings.TrimSuffix(name, "/index.html"), strings.TrimSuffix(name, ".css"), strings.TrimSuffix(name, ".html")} {
-		if n != name && (e.Site.HasPage(n) || n == lost) {
+		if n != name && (e.Site.HasPage(n) || n == compose.Lost) {
 			return n
 		}
 	}
