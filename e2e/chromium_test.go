@@ -244,8 +244,8 @@ func builtSite(t *testing.T, dir, root, name string) []string {
 	files, problems := emit.Build(env, emit.Options{})
 	require.NoError(t, problems.Err())
 	var pages []string
-	for file, data := range files {
-		require.NoError(t, site.WriteFile(filepath.Join(root, name, filepath.FromSlash(file)), data))
+	for file, built := range files {
+		require.NoError(t, site.WriteFile(filepath.Join(root, name, filepath.FromSlash(file)), built.Data))
 		if strings.HasSuffix(file, ".html") && file != "404.html" { // its links start at a server's root
 			pages = append(pages, name+"/"+file)
 		}

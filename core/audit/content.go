@@ -119,12 +119,12 @@ func Unwritten(e *compose.Env, reports []*Report) []*Report {
 		}
 	}
 	var out []*Report
-	for _, p := range e.Pages() {
-		if e.Site.Page(p.Name) != nil {
+	for _, name := range e.BuiltPages() {
+		if e.Site.HasPage(name) {
 			continue
 		}
-		_, problems := settle.Page(e, p, compose.Options{})
-		r := &Report{Page: p.Name}
+		_, problems := settle.Page(e, e.BuiltPage(name), compose.Options{})
+		r := &Report{Page: name}
 		for _, f := range told(problems) {
 			if !known[f.Cause] {
 				r.Findings = append(r.Findings, f)

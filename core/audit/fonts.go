@@ -35,6 +35,11 @@ func (m MissingFont) Cure() string {
 
 // MissingFonts lists the families that the styles of a site name and that it does not bring.
 func MissingFonts(e *compose.Env) []MissingFont {
+	if !strings.Contains(e.Site.File.Source, "font") { // then only pages that speak of fonts themselves need be read
+		only := *e
+		only.Site = e.Site.Only(e.Site.Mentioning("font")...)
+		e = &only
+	}
 	v := &reviewer{env: e}
 	v.collect()
 	var faces []string
@@ -87,8 +92,8 @@ func familiesOf(property, value string) []string {
 }
 
 // addFonts adds to the report of a page the fonts that its own styles name and nothing brings.
-func (rep *Report) addFonts(env *compose.Env, l *sweep.Laid) {
-	for _, m := range MissingFonts(env) {
+func (rep *Report) addFonts(missing []MissingFont, l *sweep.Laid) {
+	for _, m := range missing {
 		if m.Page != "" && m.Page != l.Name {
 			continue
 		}

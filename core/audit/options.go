@@ -120,10 +120,11 @@ func withBlock(env *compose.Env, p *site.Page, b *site.Block) (*compose.Env, *si
 	return &e, &page
 }
 
-// AddSite adds to the report of a page what only its site can tell: options for a range that change nothing there, fonts that nothing brings.
-func (rep *Report) AddSite(env *compose.Env, p *site.Page, l *sweep.Laid) {
+// AddSite adds to the report of a page what only its site can tell: options for a range that change nothing there, fonts that nothing brings,
+// of those of the whole site.
+func (rep *Report) AddSite(env *compose.Env, missing []MissingFont, p *site.Page, l *sweep.Laid) {
 	had := len(rep.Findings)
-	rep.addFonts(env, l)
+	rep.addFonts(missing, l)
 	for _, b := range env.All(p) {
 		for _, o := range IdleOptions(env, p, b, false) {
 			rep.Findings = append(rep.Findings, Finding{Rule: "option-idle", Severity: diag.Warning, Block: b.Name, Text: fmt.Sprintf("the option %s=%s changes nothing with this content", o.Key, o.Value), Cause: o.Pos.String(),

@@ -135,6 +135,9 @@ func (s Store) Trim(most int64) {
 			all += info.Size()
 		}
 	}
+	if all <= most {
+		return
+	}
 	sort.Slice(files, func(i, j int) bool { return files[i].used.Before(files[j].used) })
 	for _, f := range files {
 		if all <= most {

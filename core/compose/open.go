@@ -390,6 +390,24 @@ func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {
 // SamplePictures is the folder of the shipped pictures.
 const SamplePictures = "pictures"
 
+// MediaStamp names the content of a picture of the site without reading it, by size and time of its file; "" when it is not known that way: a
+// picture that ships with the program, a drawing that takes the theme's colors.
+func (e *Env) MediaStamp(name string) string {
+	if !fs.ValidPath(name) || media.IsSVG(name) {
+		return ""
+	}
+	info, err := fs.Stat(e.Dir, path.Join("media", name))
+	if err != nil {
+		return ""
+	}
+	return stampOf(info)
+}
+
+// stampOf tells apart the states of a file by size and time.
+func stampOf(info fs.FileInfo) string {
+	return fmt.Sprint(info.Size(), " ", info.ModTime().UnixNano())
+}
+
 // MediaFile reads a picture of a page: the site's own, or a sample's. Drawings that name the colors of pictures take those of the theme, and
 // only draw: what else is in a file of the site does not come along.
 func (e *Env) MediaFile(name string) ([]byte, error) {

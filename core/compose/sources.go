@@ -9,21 +9,26 @@ import (
 	"iter"
 	"path"
 	"regexp"
+	"runtime"
 	"slices"
 	"strings"
+	"sync"
 
+	"ziegel/core/parallel"
 	"ziegel/core/site"
 )
 
 // Sources tells of every page of a site what it is made from, without making it: pages that were looked at once are known again by their key,
-// and nothing is parsed. It is not safe for concurrent use.
+// and nothing is parsed. It may be asked by several goroutines at once.
 type Sources struct {
 	env     *Env
+	mu      sync.Mutex        // of the maps that grow, anchors and text
 	common  string            // hash of what every page is made from
 	media   map[string]string // size and time of files below media/ that a page can name
 	anchors map[string]string // hash of the names that a page has
 	text    map[string]string // of the pages that were read
-	all     string            // hash of the titles of all pages, made when it is first asked for
+	once    sync.Once
+	all     string // hash of the titles of all pages, made once it is asked for
 	pages   map[string]bool
 }
 
@@ -86,7 +91,7 @@ func (e *Env) Sources(version string) *Sources {
 		}
 		stat := "gone"
 		if info, err := fs.Stat(e.Dir, p); err == nil {
-			stat = fmt.Sprint(info.Size(), " ", info.ModTime().UnixNano())
+			stat = stampOf(info)
 		}
 		name, ok := strings.CutPrefix(p, "media/")
 		if ok && !own && plainName.MatchString(name) && !strings.HasPrefix(name, "fonts/") && !strings.HasPrefix(name, "icons/") {
@@ -124,18 +129,37 @@ func (s *Sources) Key(page string) string {
 	return hex.EncodeToString(h.Sum(nil)[:16])
 }
 
+// Keys gives the keys of several pages, made on several cores.
+func (s *Sources) Keys(pages []string) map[string]string {
+	keys := make([]string, len(pages))
+	parallel.Each(runtime.GOMAXPROCS(0), len(pages), func(_, i int) bool {
+		keys[i] = s.Key(pages[i])
+		return true
+	})
+	out := make(map[string]string, len(pages))
+	for i, p := range pages {
+		out[p] = keys[i]
+	}
+	return out
+}
+
 // Common gives the key of what has no page file: all that every page is made from.
 func (s *Sources) Common() string { return s.common }
 
 func (s *Sources) read(page string) (string, bool) {
+	s.mu.Lock()
 	text, ok := s.text[page]
-	if !ok {
-		var err error
-		if text, err = s.env.Site.PageSource(page); err != nil {
-			return "", false
-		}
-		s.text[page] = text
+	s.mu.Unlock()
+	if ok {
+		return text, true
 	}
+	text, err := s.env.Site.PageSource(page)
+	if err != nil {
+		return "", false
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.text[page] = text
 	return text, true
 }
 
@@ -167,10 +191,12 @@ func (s *Sources) mentioned(text string) []string {
 
 // anchorsOf hashes the names on a page, where links can lead.
 func (s *Sources) anchorsOf(page string) string {
-	if a, ok := s.anchors[page]; ok {
+	s.mu.Lock()
+	a, ok := s.anchors[page]
+	s.mu.Unlock()
+	if ok {
 		return a
 	}
-	s.anchors[page] = "" // a page may name itself
 	text, _ := s.read(page)
 	h := sha256.New()
 	for at := 0; ; {
@@ -184,20 +210,22 @@ func (s *Sources) anchorsOf(page string) string {
 		}
 		at += i + len("name")
 	}
-	a := hex.EncodeToString(h.Sum(nil)[:8])
+	a = hex.EncodeToString(h.Sum(nil)[:8])
+	s.mu.Lock()
+	defer s.mu.Unlock()
 	s.anchors[page] = a
 	return a
 }
 
 // titles hashes what a list of all pages says.
 func (s *Sources) titles() string {
-	if s.all == "" {
+	s.once.Do(func() {
 		h := sha256.New()
 		for _, n := range s.env.Site.PageNames() {
 			text, _ := s.read(n)
 			fmt.Fprintln(h, n, titleForm.FindAllString(text, -1))
 		}
 		s.all = hex.EncodeToString(h.Sum(nil)[:8])
-	}
+	})
 	return s.all
 }

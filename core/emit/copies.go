@@ -1,8 +1,10 @@
 package emit
 
 import (
+	"fmt"
 	"maps"
 	"os"
+	"path"
 	"path/filepath"
 	"runtime"
 	"slices"
@@ -19,22 +21,37 @@ func CopyCache(dir string) string { return filepath.Join(dir, ".ziegel", "cache"
 
 // makeCopies makes the smaller copies of pictures, by name; those that were made before come from the cache. A picture that cannot be
 // read has none: what is wrong with it is told where the page names it.
-func makeCopies(e *compose.Env, list map[string]media.Copy, opts Options) map[string][]byte {
+func makeCopies(e *compose.Env, list map[string]media.Copy, opts Options) map[string]File {
 	of := map[string][]media.Copy{}
 	for _, c := range list {
 		of[c.From] = append(of[c.From], c)
 	}
-	out := map[string][]byte{}
+	out := map[string]File{}
 	var mu sync.Mutex
 	names := slices.Sorted(maps.Keys(of))
 	parallel.Each(runtime.NumCPU(), len(names), func(_, i int) bool {
 		from := names[i]
 		copies := of[from]
 		slices.SortFunc(copies, func(a, b media.Copy) int { return a.Width - b.Width })
-		made := copiesOf(e, from, copies, opts.Cache)
+		files := make([]File, len(copies))
+		lie := true
+		for i, c := range copies {
+			if stamp := e.MediaStamp(from); stamp != "" {
+				files[i].From = fmt.Sprint(stamp, " ", c, " ", opts.Maker)
+			}
+			files[i].Lies = opts.Last.Lies(path.Join("media", c.Name), files[i].From)
+			lie = lie && files[i].Lies
+		}
+		if !lie {
+			made := copiesOf(e, from, copies, opts.Cache)
+			files = files[:len(made)]
+			for i, data := range made {
+				files[i].Data, files[i].Lies = data, false
+			}
+		}
 		mu.Lock()
-		for i, data := range made {
-			out[copies[i].Name] = data
+		for i, f := range files {
+			out[copies[i].Name] = f
 		}
 		mu.Unlock()
 		if opts.Step != nil {

@@ -5,6 +5,7 @@ import (
 	"os"
 	"path/filepath"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -29,9 +30,9 @@ func TestTheSameSiteGivesTheSameBytes(t *testing.T) {
 	assert.Equal(t, a, build())
 	assert.Equal(t, []string{"404.html", "courses.css", "courses/index.html", "favicon.svg", "fonts/bricolage-grotesque-700.woff2", "fonts/instrument-sans-400.woff2", "fonts/instrument-sans-600.woff2",
 		"home.css", "index.html", "media/delta.svg", "media/festival.svg", "media/loft.svg", "media/people/adaeze.svg", "media/people/ines.svg", "media/people/tomas.svg", "site.css"}, without(a.Names(), "404.css"))
-	for name, data := range a {
+	for name, f := range a {
 		if filepath.Ext(name) == ".html" {
-			assert.NotRegexp(t, `(src|href)="(https?:)?//[^l]`, string(data), "%s asks another host", name)
+			assert.NotRegexp(t, `(src|href)="(https?:)?//[^l]`, string(f.Data), "%s asks another host", name)
 		}
 	}
 }
@@ -49,15 +50,15 @@ func without(list []string, s string) []string {
 func TestHandEditsStayAndOldFilesGo(t *testing.T) {
 	dir := t.TempDir()
 	at := func(n string) string { return filepath.Join(dir, "built", n) }
-	w, err := emit.Write(dir, emit.Files{"a.html": []byte("1"), "b.css": []byte("1"), "old.css": []byte("1")}, false)
+	w, err := emit.Write(dir, contents("a.html", "1", "b.css", "1", "old.css", "1"), nil, false)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"a.html", "b.css", "old.css"}, w.Changed)
 	require.NoError(t, os.WriteFile(at("b.css"), []byte("by hand"), 0o666))
 	require.NoError(t, os.WriteFile(at("mine.txt"), []byte("not ours"), 0o666))
-	w, err = emit.Write(dir, emit.Files{"a.html": []byte("2"), "b.css": []byte("2"), "mine.txt": []byte("2")}, false)
+	w, err = emit.Write(dir, contents("a.html", "2", "b.css", "2", "mine.txt", "2"), nil, false)
 	require.NoError(t, err)
 	assert.Equal(t, emit.Written{Changed: []string{"a.html"}, Removed: []string{"old.css"}, Kept: []string{"b.css", "mine.txt"}}, w)
-	w, err = emit.Write(dir, emit.Files{"a.html": []byte("2"), "b.css": []byte("2")}, true)
+	w, err = emit.Write(dir, contents("a.html", "2", "b.css", "2"), nil, true)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"b.css"}, w.Changed)
 	data, err := os.ReadFile(at("mine.txt"))
@@ -70,7 +71,7 @@ func TestHandEditsStayAndOldFilesGo(t *testing.T) {
 func TestABuildAfterOneThatWasKilled(t *testing.T) {
 	dir := t.TempDir()
 	at := func(n string) string { return filepath.Join(dir, "built", n) }
-	_, err := emit.Write(dir, emit.Files{"a.html": []byte("1"), "sub/b.html": []byte("1"), "c.html": []byte("1")}, false)
+	_, err := emit.Write(dir, contents("a.html", "1", "sub/b.html", "1", "c.html", "1"), nil, false)
 	require.NoError(t, err)
 	// killed: it has noted what comes, written one file, begun another and made one that no build has had before
 	require.NoError(t, os.WriteFile(filepath.Join(dir, ".ziegel", "building.json"), hashes(map[string]string{"a.html": "2", "sub/b.html": "2", "new.html": "2"}), 0o666))
@@ -78,7 +79,7 @@ func TestABuildAfterOneThatWasKilled(t *testing.T) {
 	require.NoError(t, os.WriteFile(at("new.html"), []byte("2"), 0o666))
 	require.NoError(t, os.WriteFile(at("sub/.ziegel-123"), []byte("hal"), 0o666))
 	require.NoError(t, os.WriteFile(at("c.html"), []byte("by hand"), 0o666))
-	w, err := emit.Write(dir, emit.Files{"a.html": []byte("3"), "sub/b.html": []byte("3"), "c.html": []byte("3")}, false)
+	w, err := emit.Write(dir, contents("a.html", "3", "sub/b.html", "3", "c.html", "3"), nil, false)
 	require.NoError(t, err)
 	assert.Equal(t, emit.Written{Changed: []string{"a.html", "sub/b.html"}, Removed: []string{"new.html"}, Kept: []string{"c.html"}}, w)
 	assert.NoFileExists(t, at("sub/.ziegel-123"))
@@ -99,7 +100,7 @@ func TestAManifestDoesNotLeadOutOfTheFolder(t *testing.T) {
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, ".ziegel"), 0o777))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L"), 0o666))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, ".ziegel", "built.json"), hashes(map[string]string{"../ziegel.yaml": "name: L", "/etc/hostname": "x", "a/../../ziegel.yaml": "name: L"}), 0o666))
-	_, err := emit.Write(dir, emit.Files{"a.html": []byte("1")}, true)
+	_, err := emit.Write(dir, contents("a.html", "1"), nil, true)
 	require.NoError(t, err)
 	assert.FileExists(t, filepath.Join(dir, "ziegel.yaml"))
 }
@@ -122,4 +123,51 @@ func TestNamesOfBuiltFilesNeverCollide(t *testing.T) {
 	assert.ErrorContains(t, build("media", "index.html").Err(), "built/media/index.html is a page already")
 	assert.NoError(t, build("media", "other.html").Err())
 	assert.NoError(t, build("fonts", "index.html").Err())
+}
+
+// contents are files by name and text in turn.
+func contents(list ...string) emit.Files {
+	out := emit.Files{}
+	for i := 0; i < len(list); i += 2 {
+		out[list[i]] = emit.File{Data: []byte(list[i+1])}
+	}
+	return out
+}
+
+// A file that nobody has touched is not read, be the build as large as it may; one that somebody has is, even when size and name stay. A file is
+// taken for what it was only when it follows from the same, and not when it changed so short before the manifest was saved that clocks may not tell.
+func TestFilesOfTheLastBuildAreKnownWithoutReading(t *testing.T) {
+	dir := t.TempDir()
+	at := func(n string) string { return filepath.Join(dir, "built", n) }
+	long := time.Now().Add(-time.Hour)
+	files := func(text, from string) emit.Files {
+		return emit.Files{"a.html": {Data: []byte(text), From: from}}
+	}
+	write := func(f emit.Files, last *emit.Last) emit.Written {
+		w, err := emit.Write(dir, f, last, false)
+		require.NoError(t, err)
+		return w
+	}
+	write(files("1", "one"), nil)
+	assert.False(t, emit.ReadLast(dir).Lies("a.html", "one"), "changed just before the manifest was saved")
+	require.NoError(t, os.Chtimes(at("a.html"), long, long))
+	assert.False(t, emit.ReadLast(dir).Lies("a.html", "one"), "another time")
+	assert.Equal(t, 1, write(files("1", "one"), nil).Same)
+	last := emit.ReadLast(dir)
+	assert.True(t, last.Lies("a.html", "one"))
+	assert.False(t, last.Lies("a.html", "two"), "made from something else")
+	assert.False(t, last.Lies("a.html", ""))
+	assert.False(t, last.Lies("b.html", "one"))
+	assert.Equal(t, emit.Written{Same: 1}, write(emit.Files{"a.html": {From: "one", Lies: true}}, last))
+	assert.True(t, emit.ReadLast(dir).Lies("a.html", "one"), "and goes on being known")
+
+	require.NoError(t, os.WriteFile(at("a.html"), []byte("x"), 0o666)) // by hand, of the same size
+	assert.False(t, emit.ReadLast(dir).Lies("a.html", "one"))
+	assert.Equal(t, emit.Written{Kept: []string{"a.html"}}, write(files("2", "two"), nil))
+	require.NoError(t, os.Remove(at("a.html")))
+	assert.False(t, emit.ReadLast(dir).Lies("a.html", "one"))
+	require.NoError(t, os.Symlink("../ziegel.yaml", at("a.html")))
+	assert.False(t, emit.ReadLast(dir).Lies("a.html", "one"))
+	var none *emit.Last
+	assert.False(t, none.Lies("a.html", "one"))
 }

@@ -27,19 +27,21 @@ type Known interface {
 	Made(page string) (Made, bool)
 	// Keep remembers what was made of a page now.
 	Keep(page string, m Made)
-	// Built reads a file of the last build, below built/.
-	Built(name string) ([]byte, bool)
 }
 
 // files gives the files of a page that an earlier build has made, when they lie there as they were written.
-func (m Made) files(k Known) (Files, bool) {
+func (m Made) files(last *Last) (Files, bool) {
 	out := Files{}
 	for name, hash := range m.Files {
-		data, ok := k.Built(name)
-		if !ok || site.Hash(string(data)) != hash {
+		if last.Lies(name, hash) {
+			out[name] = File{From: hash, Lies: true}
+			continue
+		}
+		data, ok := last.read(name, hash)
+		if !ok {
 			return nil, false
 		}
-		out[name] = data
+		out[name] = File{Data: data, From: hash}
 	}
 	return out, true
 }
@@ -83,12 +85,14 @@ func (m Made) Asset(e *compose.Env, name, cache string) ([]byte, bool) {
 func MakePage(e *compose.Env, p *site.Page) (Made, Files) {
 	page, problems := settle.Page(e, p, compose.Options{})
 	m := Made{Usage: e.UsageOf(p), Files: map[string]string{}, Copies: page.Copies, Fonts: e.FontsOf(page.Blocks), Problems: problems}
-	files := Files{page.Path: []byte(page.HTML)}
+	texts := map[string]string{page.Path: page.HTML}
 	if page.Own.Text != "" {
-		files[p.Name+".css"] = []byte(page.Own.Text)
+		texts[p.Name+".css"] = page.Own.Text
 	}
-	for name, data := range files {
-		m.Files[name] = site.Hash(string(data))
+	files := Files{}
+	for name, text := range texts {
+		m.Files[name] = site.Hash(text)
+		files[name] = File{Data: []byte(text), From: m.Files[name]}
 	}
 	for _, f := range page.Media { // a copy may stand for it everywhere
 		address := "media/" + compose.URLPath(f)

@@ -77,7 +77,8 @@ func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, 
 	known := lastBuild(e, dir)
 	done()
 	done = a.pass("make the files")
-	files, problems := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir), Known: known, Step: func(of int) {
+	last := emit.ReadLast(dir)
+	files, problems := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir), Known: known, Last: last, Maker: thisBuild(), Step: func(of int) {
 		once.Do(func() { making = a.working("smaller copies of pictures", of) })
 		making.step()
 	}})
@@ -94,7 +95,7 @@ func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, 
 	}
 	known.tellFonts(a)
 	defer a.pass("write")()
-	w, err := emit.Write(dir, files, force)
+	w, err := emit.Write(dir, files, last, force)
 	if err == nil {
 		known.pages.Save(e.BuiltPages())
 	}
@@ -109,23 +110,24 @@ type built struct {
 
 // buildMemory knows what the last build has made of which sources.
 type buildMemory struct {
-	env     *compose.Env
-	dir     string
-	sources *compose.Sources
-	pages   *audit.Known[built]
-	fonts   []audit.MissingFont
+	env    *compose.Env
+	common string            // key of what is made from the site's file alone
+	keys   map[string]string // of the pages
+	pages  *audit.Known[built]
+	fonts  []audit.MissingFont
 }
 
 func lastBuild(e *compose.Env, dir string) *buildMemory {
-	return &buildMemory{env: e, dir: dir, sources: e.Sources(thisBuild()), pages: audit.ReadKnown[built](store(&subject{env: e}), "built")}
+	sources := e.Sources(thisBuild())
+	return &buildMemory{env: e, common: sources.Common(), keys: sources.Keys(e.Site.PageNames()), pages: audit.ReadKnown[built](store(&subject{env: e}), "built")}
 }
 
 // key names all that a page is made from; the page for addresses that do not exist is made from the site's file alone.
 func (b *buildMemory) key(page string) string {
 	if !b.env.Site.HasPage(page) {
-		return b.sources.Common()
+		return b.common
 	}
-	return b.sources.Key(page)
+	return b.keys[page]
 }
 
 // Made gives what the last build made of a page.
@@ -142,12 +144,6 @@ func (b *buildMemory) Keep(page string, m emit.Made) {
 	missing := audit.MissingFonts(&only)
 	b.fonts = append(b.fonts, missing...)
 	b.pages.Put(page, b.key(page), built{m, missing})
-}
-
-// Built reads a file below built/.
-func (b *buildMemory) Built(name string) ([]byte, bool) {
-	data, err := site.ReadIn(b.dir, "built/"+name)
-	return data, err == nil
 }
 
 // tellFonts tells of fonts that a style names and nothing brings, each once.

@@ -353,6 +353,12 @@ var thisBuild = sync.OnceValue(func() string {
 	return id
 })
 
+// missingFonts finds the fonts that a site names and does not bring, once a site.
+func (a *app) missingFonts(env *compose.Env) []audit.MissingFont {
+	once, _ := a.missing.LoadOrStore(env, sync.OnceValue(func() []audit.MissingFont { return audit.MissingFonts(env) }))
+	return once.(func() []audit.MissingFont)()
+}
+
 // run checks a page, block by block where blocks that have not changed are known.
 func (a *app) run(s *subject, from, to int) *audit.Report {
 	if s.env == nil || s.page == nil {
@@ -364,7 +370,7 @@ func (a *app) run(s *subject, from, to int) *audit.Report {
 	} else {
 		r = audit.RunKept(store(s), s.env, s.laid, s.page, s.problems, from, to)
 	}
-	r.AddSite(s.env, s.page, s.laid)
+	r.AddSite(s.env, a.missingFonts(s.env), s.page, s.laid)
 	return r
 }
 

@@ -12,6 +12,7 @@ import (
 	"regexp"
 	"runtime/debug"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"syscall"
 	"time"
@@ -45,7 +46,8 @@ type app struct {
 	args     []string
 
 	timing      timing
-	unsaid      error // part of the answer could not be printed
+	missing     sync.Map // of sites: what missingFonts found, by *compose.Env
+	unsaid      error    // part of the answer could not be printed
 	siteDir     string
 	json        bool
 	quiet       bool

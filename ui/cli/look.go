@@ -126,12 +126,13 @@ func shown(e *compose.Env, p *site.Page) shownPage {
 func (a *app) showPages(e *compose.Env, names []string) error {
 	all := []shownPage{}
 	sources := e.Sources(thisBuild())
+	keys := sources.Keys(names)
 	known := audit.ReadKnown[shownPage](store(&subject{env: e}), "show")
 	var list []*subject
 	var problems diag.Problems
 	for _, n := range names {
 		list = append(list, &subject{name: n, env: e})
-		all = append(all, known.Of(n, sources.Key(n), func() (shownPage, bool) {
+		all = append(all, known.Of(n, keys[n], func() (shownPage, bool) {
 			p := e.Site.Page(n)
 			problems = append(problems, e.Mistakes(p)...)
 			return shown(e, p), true

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"path/filepath"
+	"runtime"
 	"sync"
 
 	"ziegel/core/audit"
@@ -22,15 +23,17 @@ func (a *app) look(list []*subject, from, to int) ([]*audit.Report, error) {
 	k := a.keeper(list, from, to)
 	reports := make([]*audit.Report, len(list))
 	errs := make([]error, len(list))
+	parallel.Each(runtime.GOMAXPROCS(0), len(list), func(_, i int) bool {
+		reports[i] = k.known(list[i])
+		return true
+	})
 	var todo []int
-	for i, s := range list {
-		if reports[i] = k.known(s); reports[i] == nil {
+	for i := range list {
+		if reports[i] == nil {
 			todo = append(todo, i)
 			continue
 		}
-		for range to - from + 1 {
-			w.step()
-		}
+		w.skip(to - from + 1)
 	}
 	done()
 	one := func(i int) {
@@ -104,10 +107,11 @@ func (a *app) keeper(list []*subject, from, to int) *keeper {
 		k.st = store(s)
 		k.sources = s.env.Sources(thisBuild())
 		k.seen = audit.ReadSeen(seenFile(s.env.Site.Dir))
-		k.keys = map[string]string{}
-		for _, s := range list {
-			k.keys[s.name] = k.sources.Key(s.name)
+		names := make([]string, len(list))
+		for i, s := range list {
+			names[i] = s.name
 		}
+		k.keys = k.sources.Keys(names)
 	}
 	return k
 }

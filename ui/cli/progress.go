@@ -49,6 +49,9 @@ func (w *work) step() bool {
 	return !w.stopped.Load()
 }
 
+// skip counts steps that need no work.
+func (w *work) skip(n int) { w.done.Add(int64(n)) }
+
 // end takes the bar off the screen and lets an interrupt end the program again.
 func (w *work) end() {
 	w.mu.Lock()

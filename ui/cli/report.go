@@ -83,10 +83,7 @@ func pictured(list []*subject, reports []*audit.Report) ([]report.PageReport, er
 			if files == nil {
 				files, _ = emit.Build(s.env, emit.Options{})
 			}
-			p.HTML, err = emit.Single(s.laid.Page.Path, string(files[s.laid.Page.Path]), func(name string) ([]byte, bool) {
-				data, ok := files[name]
-				return data, ok
-			})
+			p.HTML, err = emit.Single(s.laid.Page.Path, string(files[s.laid.Page.Path].Data), files.Read)
 		} else {
 			var data []byte
 			if data, err = os.ReadFile(r.Page); err == nil {

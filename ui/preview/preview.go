@@ -399,8 +399,7 @@ func (s *Server) find(name string) ([]byte, bool) {
 		s.make(now, of)
 		s.mu.Lock()
 		defer s.mu.Unlock()
-		data, ok := s.pages[of].files[name]
-		return data, ok
+		return s.pages[of].files.Read(name)
 	case name == "site.css":
 		return s.sheet(now), true
 	case name == "favicon.svg" && now.env.Site.Favicon == "":

@@ -54,12 +54,12 @@ func run() error {
 		if problems.Err() != nil {
 			return problems.Err()
 		}
-		for name, data := range files {
+		for name, file := range files {
 			p := filepath.Join(root, filepath.FromSlash(name))
 			if err := os.MkdirAll(filepath.Dir(p), 0o777); err != nil {
 				return err
 			}
-			if err := os.WriteFile(p, data, 0o666); err != nil {
+			if err := os.WriteFile(p, file.Data, 0o666); err != nil {
 				return err
 			}
 		}
