@@ -13,6 +13,7 @@ import (
 	"sort"
 	"time"
 
+	"ziegel/core/diag"
 	"ziegel/core/parallel"
 	"ziegel/core/site"
 )
@@ -161,7 +162,7 @@ func Write(dir string, files Files, last *Last, force bool) (Written, error) {
 		t := there[i]
 		switch {
 		case t.err != nil:
-			return w, fmt.Errorf("read built/%s: %w", n, bare(t.err))
+			return w, fmt.Errorf("read built/%s: %w", n, diag.Bare(t.err))
 		case t.same:
 			w.Same++
 			now[n] = t.next
@@ -189,7 +190,7 @@ func Write(dir string, files Files, last *Last, force bool) (Written, error) {
 			}
 		}
 		if err := save(dir, coming, next); err != nil {
-			return w, fmt.Errorf("write %s: %w", coming, bare(err))
+			return w, fmt.Errorf("write %s: %w", coming, diag.Bare(err))
 		}
 	}
 	for _, n := range changed {
@@ -199,7 +200,7 @@ func Write(dir string, files Files, last *Last, force bool) (Written, error) {
 		}
 		if err != nil {
 			_ = save(dir, manifest, now)
-			return w, fmt.Errorf("write built/%s: %w", n, bare(err))
+			return w, fmt.Errorf("write built/%s: %w", n, diag.Bare(err))
 		}
 		left := next[n]
 		left.stat(target)
@@ -209,7 +210,7 @@ func Write(dir string, files Files, last *Last, force bool) (Written, error) {
 	for _, n := range gone {
 		target, err := site.Place(dir, "built/"+n)
 		if err != nil {
-			return w, fmt.Errorf("remove built/%s: %w", n, bare(err))
+			return w, fmt.Errorf("remove built/%s: %w", n, diag.Bare(err))
 		}
 		old, err := os.ReadFile(target)
 		if err == nil && !force && !last.ours(site.Hash(string(old)), n) {
@@ -218,7 +219,7 @@ func Write(dir string, files Files, last *Last, force bool) (Written, error) {
 		}
 		if err == nil {
 			if err := os.Remove(target); err != nil {
-				return w, fmt.Errorf("remove built/%s: %w", n, bare(err))
+				return w, fmt.Errorf("remove built/%s: %w", n, diag.Bare(err))
 			}
 			w.Removed = append(w.Removed, n)
 		}
@@ -273,12 +274,4 @@ func save(dir, name string, files map[string]lay) error {
 		return err
 	}
 	return site.WriteFile(filepath.Join(dir, filepath.FromSlash(name)), data)
-}
-
-func bare(err error) error {
-	var pe *fs.PathError
-	if errors.As(err, &pe) {
-		return pe.Err
-	}
-	return err
 }

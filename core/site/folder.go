@@ -7,6 +7,8 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+
+	"ziegel/core/diag"
 )
 
 // A site is its folder and nothing else: what links in it lead to elsewhere is not read into pages, and nothing is written there.
@@ -62,7 +64,7 @@ func (f folder) look(op, name string) (*os.Root, fs.FileInfo, error) {
 	case err != nil && strings.Contains(err.Error(), "escapes"):
 		err = errOutside
 	case err != nil:
-		err = cause(err)
+		err = diag.Bare(err)
 	case info.IsDir():
 	case !info.Mode().IsRegular():
 		err = errNoFile

@@ -17,6 +17,8 @@ import (
 	"unicode/utf8"
 
 	"github.com/rogpeppe/go-internal/lockedfile"
+
+	"ziegel/core/diag"
 )
 
 // Lock makes this process the only one that edits the site, waiting for others. Call the returned function to let go. What a process that was
@@ -24,11 +26,11 @@ import (
 func Lock(dir string) (unlock func(), told string, err error) {
 	hidden := filepath.Join(dir, ".ziegel")
 	if err := os.MkdirAll(hidden, 0o777); err != nil {
-		return nil, "", fmt.Errorf("the site's folder cannot be written: %w", cause(err))
+		return nil, "", fmt.Errorf("the site's folder cannot be written: %w", diag.Bare(err))
 	}
 	unlock, err = lockedfile.MutexAt(filepath.Join(hidden, "lock")).Lock()
 	if err != nil {
-		return nil, "", fmt.Errorf("the site's folder cannot be written: %w", cause(err))
+		return nil, "", fmt.Errorf("the site's folder cannot be written: %w", diag.Bare(err))
 	}
 	for _, sub := range []string{".", "pages", ".ziegel", ".ziegel/history"} { // what a killed process left half written
 		left, _ := filepath.Glob(filepath.Join(dir, filepath.FromSlash(sub), tempForm))
@@ -100,7 +102,7 @@ func Unchanged(dir string, changes []FileChange) error {
 		data, err := ReadIn(dir, c.Path)
 		missing := errors.Is(err, fs.ErrNotExist)
 		if err != nil && !missing {
-			return fmt.Errorf("read %s: %w", c.Path, cause(err))
+			return fmt.Errorf("read %s: %w", c.Path, diag.Bare(err))
 		}
 		if c.New != missing || string(data) != c.Before {
 			return fmt.Errorf("%s %w", c.Path, ErrChanged)
@@ -297,7 +299,7 @@ func swap(dir string, c *Change, back bool) (kept []string, err error) {
 			st.Files = append(st.Files, FileChange{Path: f.Path, After: to, New: true})
 		case appears && err == nil && now == to, goes && missing: // by hand, already
 		case err != nil:
-			return nil, fmt.Errorf("read %s: %w", f.Path, cause(err))
+			return nil, fmt.Errorf("read %s: %w", f.Path, diag.Bare(err))
 		case goes && now != from && back: // the edit made it, and hands have worked on it since
 			kept = append(kept, f.Path)
 		case goes && now != from, appears:

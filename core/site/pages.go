@@ -36,7 +36,7 @@ func onShelf(p *Page) *shelved {
 func (s *Site) listPages() (*shelf, error) {
 	list, err := fs.ReadDir(Folder(s.Dir), "pages")
 	if err != nil && !errors.Is(err, fs.ErrNotExist) {
-		return nil, fmt.Errorf("read pages: %w", cause(err))
+		return nil, fmt.Errorf("read pages: %w", diag.Bare(err))
 	}
 	out := &shelf{pages: map[string]*shelved{}}
 	for _, d := range list {

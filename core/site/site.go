@@ -203,15 +203,6 @@ func OpenWith(dir string, changes []FileChange) (*Site, diag.Problems, error) {
 	return s, problems.Sorted(), err
 }
 
-// cause strips the path from a file error, because ours is already said.
-func cause(err error) error {
-	var pe *fs.PathError
-	if errors.As(err, &pe) {
-		return pe.Err
-	}
-	return err
-}
-
 func (s *Site) read(rel string) (*File, diag.Problems, error) {
 	if c := s.changed[rel]; c != nil && !c.Gone {
 		return parsed(rel, c.After)
@@ -222,7 +213,7 @@ func (s *Site) read(rel string) (*File, diag.Problems, error) {
 	}
 	data, err := ReadIn(s.Dir, rel)
 	if err != nil {
-		return nil, nil, fmt.Errorf("read %s: %w", rel, cause(err))
+		return nil, nil, fmt.Errorf("read %s: %w", rel, diag.Bare(err))
 	}
 	return parsed(rel, string(data))
 }

@@ -8,6 +8,8 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+
+	"ziegel/core/diag"
 )
 
 // step is one change of several files and of the journal, that is made as a whole or not at all: what it will do is written down first.
@@ -25,14 +27,14 @@ func (st *step) run(dir string) error {
 		err = WriteFile(stepPath(dir), data)
 	}
 	if err != nil {
-		return fmt.Errorf("write .ziegel/step.json: %w; nothing was changed", cause(err))
+		return fmt.Errorf("write .ziegel/step.json: %w; nothing was changed", diag.Bare(err))
 	}
 	written, err := writeAll(dir, st.Files)
 	if err == nil {
 		if err = st.note(dir); err == nil {
 			return nil
 		}
-		err = fmt.Errorf("write .ziegel/history: %w; nothing was changed", cause(err))
+		err = fmt.Errorf("write .ziegel/history: %w; nothing was changed", diag.Bare(err))
 	}
 	if restore(dir, st.Files[:written]) == nil {
 		_ = os.Remove(entryPath(dir, st.Entry.ID))
@@ -87,7 +89,7 @@ func recoverStep(dir string) (string, error) {
 	}
 	if !begun {
 		if err := os.Remove(stepPath(dir)); err != nil {
-			return "", fmt.Errorf("end the step that was interrupted: %w", cause(err))
+			return "", fmt.Errorf("end the step that was interrupted: %w", diag.Bare(err))
 		}
 		return fmt.Sprintf("%q was interrupted before it changed anything", st.Entry.Label), nil
 	}
@@ -95,7 +97,7 @@ func recoverStep(dir string) (string, error) {
 		return "", fmt.Errorf("end the step that was interrupted: %w", err)
 	}
 	if err := st.note(dir); err != nil {
-		return "", fmt.Errorf("end the step that was interrupted: %w", cause(err))
+		return "", fmt.Errorf("end the step that was interrupted: %w", diag.Bare(err))
 	}
 	text := fmt.Sprintf("%q was interrupted; it is done now", st.Entry.Label)
 	if st.Entry.Undone {
@@ -143,7 +145,7 @@ func writeAll(dir string, files []FileChange) (int, error) {
 			err = WriteFile(name, []byte(f.After))
 		}
 		if err != nil {
-			return i, fmt.Errorf("write %s: %w; nothing was changed", f.Path, cause(err))
+			return i, fmt.Errorf("write %s: %w; nothing was changed", f.Path, diag.Bare(err))
 		}
 	}
 	for _, f := range files {

@@ -256,7 +256,7 @@ func StockFonts(stock fs.FS) (*font.Set, error) {
 func FromFile(file string, stock fs.FS) (*Laid, error) {
 	data, err := os.ReadFile(file)
 	if err != nil {
-		return nil, fmt.Errorf("read %s: %w", file, bare(err))
+		return nil, fmt.Errorf("read %s: %w", file, diag.Bare(err))
 	}
 	if strings.ContainsRune(string(data[:min(len(data), 1024)]), 0) {
 		return nil, fmt.Errorf("read %s: this is not an HTML file", file)
@@ -325,14 +325,6 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 	}
 	l.Blocks = foreign(doc)
 	return l, nil
-}
-
-func bare(err error) error {
-	var pe *fs.PathError
-	if errors.As(err, &pe) {
-		return pe.Err
-	}
-	return err
 }
 
 // Engine returns a layout engine of its own, for one goroutine.

@@ -16,6 +16,8 @@ import (
 	"strconv"
 	"strings"
 	"unicode"
+
+	"ziegel/core/diag"
 )
 
 // Token is one resolved token.
@@ -126,7 +128,7 @@ func Load(name string, fsys fs.FS, dir string) (*Theme, error) {
 func readTokens(fsys fs.FS, file string) (map[string]Token, string, error) {
 	data, err := fs.ReadFile(fsys, file)
 	if err != nil {
-		return nil, "", fmt.Errorf("read %s: %w", file, unwrap(err))
+		return nil, "", fmt.Errorf("read %s: %w", file, diag.Bare(err))
 	}
 	if err := checkDepth(file, data); err != nil {
 		return nil, "", err
@@ -181,14 +183,6 @@ func checkDepth(file string, data []byte) error {
 		}
 	}
 	return nil
-}
-
-func unwrap(err error) error {
-	var pe *fs.PathError
-	if errors.As(err, &pe) {
-		return pe.Err
-	}
-	return err
 }
 
 // lineOf gives a token file with the line and column of a token in it.

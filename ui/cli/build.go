@@ -55,7 +55,7 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 			if err != nil {
 				return err
 			}
-			a.answer("built %s: %d written, %d as before, %d removed in %s", plural(n, "file"), len(w.Changed), w.Same, len(w.Removed), filepath.Join(dir, "built"))
+			a.answer("built %s: %d written, %d as before, %d removed in %s", diag.Plural(n, "file"), len(w.Changed), w.Same, len(w.Removed), filepath.Join(dir, "built"))
 			a.warnOfTheme(e)
 			for _, k := range w.Kept {
 				a.answer("%s: built/%s was changed by hand and stays; `ziegel build --force` replaces it", a.style.Warning("kept"), k)
@@ -119,7 +119,7 @@ type buildMemory struct {
 
 func lastBuild(e *compose.Env, dir string) *buildMemory {
 	sources := e.Sources(thisBuild())
-	return &buildMemory{env: e, common: sources.Common(), keys: sources.Keys(e.Site.PageNames()), pages: audit.ReadKnown[built](store(&subject{env: e}), "built")}
+	return &buildMemory{env: e, common: sources.Common(), keys: sources.Keys(e.Site.PageNames()), pages: audit.ReadKnown[built](store(&audit.Subject{Env: e}), "built")}
 }
 
 // key names all that a page is made from; the page for addresses that do not exist is made from the site's file alone.
@@ -216,11 +216,7 @@ func emptyDir(dir string) error {
 	case errors.Is(err, fs.ErrNotExist):
 		return nil
 	case err != nil:
-		var pe *fs.PathError
-		if errors.As(err, &pe) {
-			err = pe.Err
-		}
-		return fmt.Errorf("write %s: %w", dir, err)
+		return fmt.Errorf("write %s: %w", dir, diag.Bare(err))
 	case len(list) > 0:
 		return fmt.Errorf("the folder %s is not empty; nothing was written: name another one", dir)
 	}

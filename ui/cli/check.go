@@ -12,6 +12,7 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
@@ -92,7 +93,7 @@ A rule is tuned there in the same way, with another limit or severity:
 			if err := checkSpan(from, to); err != nil {
 				return err
 			}
-			var pages []*subject
+			var pages []*audit.Subject
 			if len(args) > 1 && !merge {
 				return fmt.Errorf("check takes one page or file, or none for all pages; with --merge, the parts")
 			}
@@ -108,9 +109,9 @@ A rule is tuned there in the same way, with another limit or severity:
 					return err
 				}
 			}
-			a.warnOfTheme(pages[0].env)
+			a.warnOfTheme(pages[0].Env)
 			if distances || reading || suggest || apply || stress || strings.EqualFold(filepath.Ext(file), ".html") {
-				if err := prepared(pages); err != nil {
+				if err := audit.PrepareAll(pages); err != nil {
 					return err
 				}
 			}
@@ -124,7 +125,7 @@ A rule is tuned there in the same way, with another limit or severity:
 				return a.reading(pages, at)
 			}
 			for _, s := range pages {
-				if s.env == nil && (suggest || apply) {
+				if s.Env == nil && (suggest || apply) {
 					return errNoSiteToHeal
 				}
 			}
@@ -197,7 +198,7 @@ func (a *app) listRules(named []string) error {
 	}
 	for _, n := range named {
 		if !slices.Contains(names, n) {
-			return unknown("rule", n, names, "")
+			return diag.Unknown("rule", n, names, "")
 		}
 	}
 	if len(named) > 0 {
@@ -217,7 +218,7 @@ func (a *app) listRules(named []string) error {
 }
 
 // everyPage names all pages; they are laid out when that is needed.
-func (a *app) everyPage() ([]*subject, error) {
+func (a *app) everyPage() ([]*audit.Subject, error) {
 	e, _, err := a.open()
 	if err != nil {
 		return nil, err
@@ -228,17 +229,17 @@ func (a *app) everyPage() ([]*subject, error) {
 	return pagesOf(e), nil
 }
 
-func pagesOf(e *compose.Env) []*subject {
-	var list []*subject
+func pagesOf(e *compose.Env) []*audit.Subject {
+	var list []*audit.Subject
 	for _, n := range e.Site.PageNames() {
-		list = append(list, &subject{name: n, env: e})
+		list = append(list, &audit.Subject{Name: n, Env: e})
 	}
 	return list
 }
 
 // auditAll checks pages and sets aside what their site accepts. Entries that meet nothing are told when all pages were looked at.
-func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
-	env := list[0].env
+func (a *app) auditAll(list []*audit.Subject, from, to int) ([]*audit.Report, error) {
+	env := list[0].Env
 	if env != nil {
 		if err := audit.CheckAccepted(env.Site).Err(); err != nil {
 			return nil, err
@@ -252,14 +253,14 @@ func (a *app) auditAll(list []*subject, from, to int) ([]*audit.Report, error) {
 }
 
 // settled sets aside what the site accepts, and adds what only the whole site can tell.
-func (a *app) settled(list []*subject, reports []*audit.Report, from, to int) ([]*audit.Report, error) {
-	env := list[0].env
+func (a *app) settled(list []*audit.Subject, reports []*audit.Report, from, to int) ([]*audit.Report, error) {
+	env := list[0].Env
 	used := make([]bool, len(env.Site.Accepted))
 	for _, r := range reports {
 		r.Accept(env.Site.Accepted, used)
 	}
 	whole := len(reports) == len(env.Site.PageNames()) && !stopped(reports)
-	if whole && !list[0].past {
+	if whole && !list[0].Past {
 		reports = append(reports, audit.Unwritten(env, reports)...)
 	}
 	if whole && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
@@ -269,14 +270,14 @@ func (a *app) settled(list []*subject, reports []*audit.Report, from, to int) ([
 }
 
 // tunedBy lists the rules that the site of some pages tunes.
-func tunedBy(list []*subject) []site.Tuned {
-	if len(list) > 0 && list[0].env != nil {
-		return list[0].env.Site.Tuned
+func tunedBy(list []*audit.Subject) []site.Tuned {
+	if len(list) > 0 && list[0].Env != nil {
+		return list[0].Env.Site.Tuned
 	}
 	return nil
 }
 
-func (a *app) check(list []*subject, reports []*audit.Report) error {
+func (a *app) check(list []*audit.Subject, reports []*audit.Report) error {
 	var err error
 	errors := 0
 	for _, r := range reports {
@@ -338,8 +339,8 @@ func report1(r *audit.Report) *audit.Report {
 }
 
 // store is where a site keeps its reports.
-func store(s *subject) audit.Store {
-	return audit.Store{Dir: filepath.Join(s.env.Site.Dir, ".ziegel", "cache"), Version: thisBuild()}
+func store(s *audit.Subject) audit.Store {
+	return audit.Store{Dir: filepath.Join(s.Env.Site.Dir, ".ziegel", "cache"), Version: thisBuild()}
 }
 
 // thisBuild tells this program from any other one: what another one has kept may not be what this one would find.
@@ -360,26 +361,26 @@ func (a *app) missingFonts(env *compose.Env) []audit.MissingFont {
 }
 
 // run checks a page, block by block where blocks that have not changed are known.
-func (a *app) run(s *subject, from, to int) *audit.Report {
-	if s.env == nil || s.page == nil {
-		return audit.Run(s.laid, s.page, s.problems, from, to)
+func (a *app) run(s *audit.Subject, from, to int) *audit.Report {
+	if s.Env == nil || s.Page == nil {
+		return audit.Run(s.Laid, s.Page, s.Problems, from, to)
 	}
 	var r *audit.Report
 	if a.fresh {
-		r = audit.Run(s.laid, s.page, s.problems, from, to)
+		r = audit.Run(s.Laid, s.Page, s.Problems, from, to)
 	} else {
-		r = audit.RunKept(store(s), s.env, s.laid, s.page, s.problems, from, to)
+		r = audit.RunKept(store(s), s.Env, s.Laid, s.Page, s.Problems, from, to)
 	}
-	r.AddSite(s.env, a.missingFonts(s.env), s.page, s.laid)
+	r.AddSite(s.Env, a.missingFonts(s.Env), s.Page, s.Laid)
 	return r
 }
 
 // kept gives the report of a page that has not changed since it was last checked.
-func (a *app) kept(s *subject, from, to int) *audit.Report {
-	if s.env == nil || s.page == nil || a.fresh {
+func (a *app) kept(s *audit.Subject, from, to int) *audit.Report {
+	if s.Env == nil || s.Page == nil || a.fresh {
 		return nil
 	}
-	return store(s).Load(store(s).Key(s.env, s.laid, s.page, s.problems, from, to))
+	return store(s).Load(store(s).Key(s.Env, s.Laid, s.Page, s.Problems, from, to))
 }
 
 // grouped tells findings block by block, for a terminal: where each holds is drawn on a short ruler.
@@ -463,5 +464,3 @@ func (a *app) verdict(reports []*audit.Report) {
 	}
 	a.say("%s:%s", word, rest)
 }
-
-func plural(n int, word string) string { return report.Plural(n, word) }

@@ -21,6 +21,7 @@ import (
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
 
+	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/parallel"
@@ -113,7 +114,7 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	err := root.Execute()
 	switch {
 	case err == nil && a.unsaid != nil && !errors.Is(a.unsaid, syscall.EPIPE): // who reads no further has seen enough
-		a.tell(fmt.Errorf("the answer cannot be printed: %w", bareError(a.unsaid)))
+		a.tell(fmt.Errorf("the answer cannot be printed: %w", diag.Bare(a.unsaid)))
 		return exitWrong
 	case err == nil:
 		return a.exit
@@ -340,7 +341,7 @@ func enter(dir string) (*compose.Env, error) {
 	if err != nil {
 		return nil, err
 	}
-	e.Memory = store(&subject{env: e})
+	e.Memory = store(&audit.Subject{Env: e})
 	return e, problems.Err()
 }
 
@@ -349,7 +350,7 @@ func openAt(dir string) (*compose.Env, error) {
 	if err != nil {
 		return nil, err
 	}
-	e.Memory = store(&subject{env: e})
+	e.Memory = store(&audit.Subject{Env: e})
 	return e, problems.Err()
 }
 

@@ -500,15 +500,15 @@ func inspect(e *compose.Env, page string, blocks []string) *audit.Report {
 	if !any {
 		return nil
 	}
-	s, err := lay(e, p, blocks)
+	s, err := audit.Lay(e, p, blocks)
 	if err != nil {
 		return nil
 	}
 	st := store(s)
-	key := "part-" + st.Key(e, s.laid, p, s.problems, sweep.DefaultFrom, sweep.DefaultTo) // it has no findings about the page
+	key := "part-" + st.Key(e, s.Laid, p, s.Problems, sweep.DefaultFrom, sweep.DefaultTo) // it has no findings about the page
 	r := st.Load(key)
 	if r == nil {
-		r = audit.RunKept(st, e, s.laid, nil, s.problems, sweep.DefaultFrom, sweep.DefaultTo)
+		r = audit.RunKept(st, e, s.Laid, nil, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
 		st.Save(key, r)
 	}
 	r.Findings = slices.DeleteFunc(r.Findings, func(f audit.Finding) bool { return audit.OfWholePage(f.Rule) }) // only some blocks are here

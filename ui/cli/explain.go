@@ -8,9 +8,11 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/css"
+	"ziegel/core/diag"
 	"ziegel/core/theme"
 )
 
@@ -38,11 +40,11 @@ card in the row, the longest word, the lines of a text, the room that is left ov
 			if err := checkSpan(at, at); err != nil {
 				return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", at)
 			}
-			ad, err := parseAddress(args[0])
+			ad, err := address.Parse(args[0])
 			if err != nil {
 				return err
 			}
-			axis := ad.property
+			axis := ad.Property
 			if len(args) == 2 {
 				axis = args[1]
 			}
@@ -52,7 +54,7 @@ card in the row, the longest word, the lines of a text, the room that is left ov
 			case slices.Contains(audit.Axes, axis):
 				return a.explain(ad, axis, at)
 			case !css.KnownProperty(axis) && axis != "lane":
-				return unknown("CSS property", axis, css.PropertyNames(), "")
+				return diag.Unknown("CSS property", axis, css.PropertyNames(), "")
 			}
 			return a.explainValue(ad, axis, at)
 		},
@@ -61,12 +63,12 @@ card in the row, the longest word, the lines of a text, the room that is left ov
 	return a.jsonFlag(cmd)
 }
 
-func (a *app) explain(ad address, axis string, at int) error {
+func (a *app) explain(ad address.Address, axis string, at int) error {
 	s, list, err := a.addressed(ad)
 	if err != nil {
 		return err
 	}
-	r := s.laid.Engine().Layout(at)
+	r := s.Laid.Engine().Layout(at)
 	type answer struct {
 		Path    string         `json:"path"`
 		Reasons []audit.Reason `json:"reasons"`
@@ -74,14 +76,14 @@ func (a *app) explain(ad address, axis string, at int) error {
 	var answers []answer
 	for _, e := range list {
 		if r.Of(e) != nil || len(list) == 1 {
-			answers = append(answers, answer{e.Path(), audit.Explain(s.laid, r, e, axis)})
+			answers = append(answers, answer{e.Path(), audit.Explain(s.Laid, r, e, axis)})
 		}
-		if ad.index == 0 && len(answers) == 1 { // like boxes have like reasons
+		if ad.Index == 0 && len(answers) == 1 { // like boxes have like reasons
 			break
 		}
 	}
 	if a.json {
-		return a.writeJSON(map[string]any{"page": ad.page, "at": at, "axis": axis, "boxes": answers})
+		return a.writeJSON(map[string]any{"page": ad.Page, "at": at, "axis": axis, "boxes": answers})
 	}
 	for _, an := range answers {
 		for i, reason := range an.Reasons {
@@ -99,27 +101,27 @@ func (a *app) explain(ad address, axis string, at int) error {
 }
 
 // addressed finds the elements that an address speaks of.
-func (a *app) addressed(ad address) (*subject, []*css.Element, error) {
-	s, err := a.subject(ad.page)
+func (a *app) addressed(ad address.Address) (*audit.Subject, []*css.Element, error) {
+	s, err := a.subject(ad.Page)
 	if err != nil {
 		return nil, nil, err
 	}
-	_, b, err := findBlock(s.env, ad)
+	_, b, err := address.FindBlock(s.Env, ad)
 	if err != nil {
 		return nil, nil, err
 	}
-	if sec := s.env.Library.Section(b.Section); ad.part != "" && !compose.HasPart(sec, ad.part) {
-		return nil, nil, unknown("part", ad.part, sec.Parts, " in "+sec.Name)
+	if sec := s.Env.Library.Section(b.Section); ad.Part != "" && !compose.HasPart(sec, ad.Part) {
+		return nil, nil, diag.Unknown("part", ad.Part, sec.Parts, " in "+sec.Name)
 	}
-	list := audit.Find(s.laid, b.Name, ad.part, ad.index)
+	list := audit.Find(s.Laid, b.Name, ad.Part, ad.Index)
 	if len(list) == 0 {
-		return nil, nil, fmt.Errorf("%s/%s has no %s%s with this content", ad.page, ad.block, ad.part, position(ad.index))
+		return nil, nil, fmt.Errorf("%s/%s has no %s%s with this content", ad.Page, ad.Block, ad.Part, position(ad.Index))
 	}
 	return s, list, nil
 }
 
 // explainValue prints the chain of declarations behind a value.
-func (a *app) explainValue(ad address, property string, at int) error {
+func (a *app) explainValue(ad address.Address, property string, at int) error {
 	s, list, err := a.addressed(ad)
 	if err != nil {
 		return err
@@ -128,24 +130,24 @@ func (a *app) explainValue(ad address, property string, at int) error {
 	if name == "lane" {
 		name = "--lane"
 	}
-	links, from := audit.Chain(s.laid, s.laid.Engine().Layout(at), list[0], name)
+	links, from := audit.Chain(s.Laid, s.Laid.Engine().Layout(at), list[0], name)
 	if a.json {
 		if links == nil {
 			links = []audit.Link{}
 		}
-		return a.writeJSON(map[string]any{"page": ad.page, "at": at, "property": property, "path": from.Path(), "chain": links})
+		return a.writeJSON(map[string]any{"page": ad.Page, "at": at, "property": property, "path": from.Path(), "chain": links})
 	}
 	if len(links) == 0 {
 		a.say("nothing says anything of %s: it is what CSS begins with", property)
 		return nil
 	}
 	if from != list[0] {
-		a.say("%s comes from %s around it", property, audit.NameOf(s.laid, from))
+		a.say("%s comes from %s around it", property, audit.NameOf(s.Laid, from))
 	}
 	for _, k := range links {
 		value := k.Value
 		if k.Resolved != "" {
-			value = k.Resolved + " (" + tokensText(s.env.Theme, k.Value) + ")"
+			value = k.Resolved + " (" + tokensText(s.Env.Theme, k.Value) + ")"
 		}
 		head := "loses "
 		if k.Wins {

@@ -15,12 +15,12 @@ import (
 const mostCures = 50
 
 // suggest looks for a proved cure of every finding of the site's own pages. Findings that have one carry its command.
-func (a *app) suggest(list []*subject, reports []*audit.Report, from, to int) []audit.Cure {
+func (a *app) suggest(list []*audit.Subject, reports []*audit.Report, from, to int) []audit.Cure {
 	var out []audit.Cure
 	w := a.searching(reports)
 	defer w.end()
 	for i := range reports {
-		h := audit.NewHealer(list[i].env, from, to, reports...)
+		h := audit.NewHealer(list[i].Env, from, to, reports...)
 		for _, f := range reports[i].Curable() {
 			for range 16 {
 				if !w.step() {
@@ -53,7 +53,7 @@ func (a *app) searching(reports []*audit.Report) *work {
 }
 
 // heal applies proved cures one after the other until none is left, and checks anew after each.
-func (a *app) heal(list []*subject, from, to int) ([]*subject, []*audit.Report, error) {
+func (a *app) heal(list []*audit.Subject, from, to int) ([]*audit.Subject, []*audit.Report, error) {
 	dir, err := a.find()
 	if err != nil {
 		return nil, nil, err
@@ -94,11 +94,11 @@ func stopped(reports []*audit.Report) bool {
 }
 
 // firstCure finds the first finding that has a cure; those that have none are in given from then on.
-func (a *app) firstCure(list []*subject, reports []*audit.Report, from, to int, given map[string]bool) (audit.Cure, string, bool) {
+func (a *app) firstCure(list []*audit.Subject, reports []*audit.Report, from, to int, given map[string]bool) (audit.Cure, string, bool) {
 	w := a.searching(reports)
 	defer w.end()
 	for i := range reports {
-		h := audit.NewHealer(list[i].env, from, to, reports...)
+		h := audit.NewHealer(list[i].Env, from, to, reports...)
 		for _, f := range reports[i].Curable() {
 			key := reports[i].Page + " " + subjectOf(f)
 			for range 16 {
@@ -130,14 +130,14 @@ func (a *app) applyCure(dir string, c audit.Cure) error {
 }
 
 // again prepares the same pages of a site that has changed.
-func again(e *compose.Env, list []*subject) ([]*subject, error) {
-	var out []*subject
+func again(e *compose.Env, list []*audit.Subject) ([]*audit.Subject, error) {
+	var out []*audit.Subject
 	for _, s := range list {
-		p := e.Site.Page(s.page.Name)
+		p := e.Site.Page(s.Page.Name)
 		if p == nil {
-			return nil, fmt.Errorf("the page %s is gone", s.page.Name)
+			return nil, fmt.Errorf("the page %s is gone", s.Page.Name)
 		}
-		next, err := lay(e, p, nil)
+		next, err := audit.Lay(e, p, nil)
 		if err != nil {
 			return nil, err
 		}

@@ -9,7 +9,9 @@ import (
 	"github.com/spf13/cobra"
 	"golang.org/x/net/html"
 
+	"ziegel/core/address"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/site"
 )
@@ -31,11 +33,11 @@ on, and others can be: what you change in these files shows in all of them.`,
 		Args: cobra.ExactArgs(2), ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			return a.change(dry, func(p *plan) error {
-				ad, err := blockAddress(args[0])
+				ad, err := address.OfBlock(args[0])
 				if err != nil {
 					return err
 				}
-				page, b, err := findBlock(p.env, ad)
+				page, b, err := address.FindBlock(p.env, ad)
 				if err != nil {
 					return err
 				}
@@ -58,7 +60,7 @@ on, and others can be: what you change in these files shows in all of them.`,
 func keepBlockAs(p *plan, page *site.Page, b *site.Block, name, summary string) error {
 	sec := p.env.Library.Section(b.Section)
 	if sec == nil {
-		return unknown("section", b.Section, p.env.Library.Names(), "")
+		return diag.Unknown("section", b.Section, p.env.Library.Names(), "")
 	}
 	css, parts, stay := compose.KeptStyles(p.env, page, b, sec)
 	if css != "" {

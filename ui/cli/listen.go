@@ -9,7 +9,7 @@ import (
 )
 
 // distances lists the space between neighbours on pages.
-func (a *app) distances(list []*subject, from, to int) error {
+func (a *app) distances(list []*audit.Subject, from, to int) error {
 	type doc struct {
 		Page      string           `json:"page"`
 		Distances []audit.Distance `json:"distances"`
@@ -17,10 +17,10 @@ func (a *app) distances(list []*subject, from, to int) error {
 	var docs []doc
 	for _, s := range list {
 		ranges := site.DefaultRanges
-		if s.env != nil {
-			ranges = s.env.Site.Ranges
+		if s.Env != nil {
+			ranges = s.Env.Site.Ranges
 		}
-		docs = append(docs, doc{s.laid.Name, audit.Distances(s.laid, ranges, from, to)})
+		docs = append(docs, doc{s.Laid.Name, audit.Distances(s.Laid, ranges, from, to)})
 	}
 	if a.json {
 		return a.writeJSON(map[string]any{"pages": docs})
@@ -51,7 +51,7 @@ func (a *app) distances(list []*subject, from, to int) error {
 }
 
 // reading prints pages as they are read aloud and tabbed through.
-func (a *app) reading(list []*subject, at int) error {
+func (a *app) reading(list []*audit.Subject, at int) error {
 	type doc struct {
 		Page  string        `json:"page"`
 		At    int           `json:"at"`
@@ -59,7 +59,7 @@ func (a *app) reading(list []*subject, at int) error {
 	}
 	var docs []doc
 	for _, s := range list {
-		docs = append(docs, doc{s.laid.Name, at, audit.Reading(s.laid, s.laid.Engine().Layout(at))})
+		docs = append(docs, doc{s.Laid.Name, at, audit.Reading(s.Laid, s.Laid.Engine().Layout(at))})
 	}
 	if a.json {
 		return a.writeJSON(map[string]any{"pages": docs})

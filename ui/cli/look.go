@@ -7,6 +7,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
@@ -31,18 +32,18 @@ func (a *app) showCmd() *cobra.Command {
 			if len(args) == 0 {
 				return a.showSite(e)
 			}
-			ad, err := blockAddress(args[0])
+			ad, err := address.OfBlock(args[0])
 			if err != nil {
 				return err
 			}
-			p, err := findPage(e, ad.page)
+			p, err := address.FindPage(e, ad.Page)
 			if err != nil {
 				return err
 			}
-			if ad.block == "" {
+			if ad.Block == "" {
 				return a.showPages(e, []string{p.Name})
 			}
-			_, b, err := findBlock(e, ad)
+			_, b, err := address.FindBlock(e, ad)
 			if err != nil {
 				return err
 			}
@@ -54,7 +55,7 @@ func (a *app) showCmd() *cobra.Command {
 
 func (a *app) showSite(e *compose.Env) error {
 	if !a.json {
-		a.say("%s  theme %s, %s", a.style.Bold(e.Site.Name), e.Theme.Name, plural(len(e.Site.PageNames()), "page"))
+		a.say("%s  theme %s, %s", a.style.Bold(e.Site.Name), e.Theme.Name, diag.Plural(len(e.Site.PageNames()), "page"))
 	}
 	return a.showPages(e, e.Site.PageNames())
 }
@@ -127,11 +128,11 @@ func (a *app) showPages(e *compose.Env, names []string) error {
 	all := []shownPage{}
 	sources := e.Sources(thisBuild())
 	keys := sources.Keys(names)
-	known := audit.ReadKnown[shownPage](store(&subject{env: e}), "show")
-	var list []*subject
+	known := audit.ReadKnown[shownPage](store(&audit.Subject{Env: e}), "show")
+	var list []*audit.Subject
 	var problems diag.Problems
 	for _, n := range names {
-		list = append(list, &subject{name: n, env: e})
+		list = append(list, &audit.Subject{Name: n, Env: e})
 		all = append(all, known.Of(n, keys[n], func() (shownPage, bool) {
 			p := e.Site.Page(n)
 			problems = append(problems, e.Mistakes(p)...)
@@ -200,7 +201,7 @@ func (a *app) showBlock(e *compose.Env, p *site.Page, b *site.Block) error {
 		if s.Name != b.Name {
 			continue
 		}
-		s.Changed = notSeen(&subject{name: p.Name, env: e, page: p})[s.Name]
+		s.Changed = notSeen(&audit.Subject{Name: p.Name, Env: e, Page: p})[s.Name]
 		if a.json {
 			return a.writeJSON(s)
 		}

@@ -7,6 +7,7 @@ import (
 	"runtime"
 	"sync"
 
+	"ziegel/core/address"
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
@@ -16,7 +17,7 @@ import (
 
 // look checks pages, a few at a time: those that have not changed since they were last checked are known by their sources, and nothing of
 // them is read. Mistakes that keep pages from being laid out are told of all pages at once.
-func (a *app) look(list []*subject, from, to int) ([]*audit.Report, error) {
+func (a *app) look(list []*audit.Subject, from, to int) ([]*audit.Report, error) {
 	w := a.working("looking at every width", len(list)*(to-from+1))
 	defer w.end()
 	done := a.pass("what is known")
@@ -38,13 +39,13 @@ func (a *app) look(list []*subject, from, to int) ([]*audit.Report, error) {
 	done()
 	one := func(i int) {
 		s := list[i]
-		named := s.laid == nil
+		named := s.Laid == nil
 		done := a.pass("compose and measure")
-		errs[i] = s.prepare()
+		errs[i] = s.Prepare()
 		if done(); errs[i] != nil {
 			return
 		}
-		w.watch(s.laid)
+		w.watch(s.Laid)
 		r := a.kept(s, from, to)
 		if r == nil {
 			done = a.pass("sweep and rules")
@@ -54,7 +55,7 @@ func (a *app) look(list []*subject, from, to int) ([]*audit.Report, error) {
 		k.keep(s, r)
 		reports[i] = r
 		if named && len(list) > 1 { // a thousand pages do not fit into memory at once
-			*s = subject{name: s.name, env: s.env, past: s.past}
+			*s = audit.Subject{Name: s.Name, Env: s.Env, Past: s.Past}
 		}
 	}
 	k.swept = len(todo) > 0
@@ -101,30 +102,30 @@ type keeper struct {
 }
 
 // keeper gives what keeps the reports of some pages; of files and of pages as they once were nothing is kept.
-func (a *app) keeper(list []*subject, from, to int) *keeper {
+func (a *app) keeper(list []*audit.Subject, from, to int) *keeper {
 	k := &keeper{a: a, from: from, to: to}
-	if s := list[0]; s.env != nil && !s.past {
+	if s := list[0]; s.Env != nil && !s.Past {
 		k.st = store(s)
-		k.sources = s.env.Sources(thisBuild())
-		k.seen = audit.ReadSeen(seenFile(s.env.Site.Dir))
+		k.sources = s.Env.Sources(thisBuild())
+		k.seen = audit.ReadSeen(seenFile(s.Env.Site.Dir))
 		names := make([]string, len(list))
 		for i, s := range list {
-			names[i] = s.name
+			names[i] = s.Name
 		}
 		k.keys = k.sources.Keys(names)
 	}
 	return k
 }
 
-func (k *keeper) key(s *subject) string {
-	key := k.keys[s.name]
+func (k *keeper) key(s *audit.Subject) string {
+	key := k.keys[s.Name]
 	if key == "" {
 		return ""
 	}
 	return fmt.Sprintf("page-%s-%d-%d", key, k.from, k.to)
 }
 
-func (k *keeper) known(s *subject) *audit.Report {
+func (k *keeper) known(s *audit.Subject) *audit.Report {
 	key := k.key(s)
 	if key == "" || k.a.fresh {
 		return nil
@@ -139,24 +140,24 @@ func (k *keeper) known(s *subject) *audit.Report {
 func (k *keeper) whole() bool { return k.from <= sweep.DefaultFrom && k.to >= sweep.DefaultTo }
 
 // mark notes what a page was when it was checked at every width.
-func (k *keeper) mark(s *subject) {
+func (k *keeper) mark(s *audit.Subject) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
-	if key := k.keys[s.name]; !k.seen.Knows(s.name, key) {
-		p, err := findPage(s.env, s.name)
+	if key := k.keys[s.Name]; !k.seen.Knows(s.Name, key) {
+		p, err := address.FindPage(s.Env, s.Name)
 		if err != nil {
 			return
 		}
-		k.seen.Mark(s.env, p, key)
+		k.seen.Mark(s.Env, p, key)
 		k.marked = true
 	}
 }
 
-func (k *keeper) keep(s *subject, r *audit.Report) {
-	if k.sources == nil || s.page == nil || r.Stopped {
+func (k *keeper) keep(s *audit.Subject, r *audit.Report) {
+	if k.sources == nil || s.Page == nil || r.Stopped {
 		return
 	}
-	k.st.Save(k.st.Key(s.env, s.laid, s.page, s.problems, k.from, k.to), r)
+	k.st.Save(k.st.Key(s.Env, s.Laid, s.Page, s.Problems, k.from, k.to), r)
 	if key := k.key(s); key != "" {
 		k.st.Save(key, r)
 	}

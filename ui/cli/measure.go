@@ -41,13 +41,13 @@ boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 			if err != nil {
 				return err
 			}
-			s.laid.Height, s.laid.Dark = height, scheme == "dark"
-			engine := s.laid.Engine()
-			doc := report.MeasureDoc{Page: s.laid.Name}
+			s.Laid.Height, s.Laid.Dark = height, scheme == "dark"
+			engine := s.Laid.Engine()
+			doc := report.MeasureDoc{Page: s.Laid.Name}
 			for _, w := range widths {
 				doc.Widths = append(doc.Widths, report.Measure(engine.Layout(w)))
 			}
-			doc.Doubts = report.Doubts(s.laid)
+			doc.Doubts = report.Doubts(s.Laid)
 			if a.json {
 				return a.writeJSON(doc)
 			}
@@ -61,7 +61,7 @@ boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 				for _, b := range w.Boxes {
 					lines := ""
 					if b.Lines > 0 {
-						lines = "  " + plural(b.Lines, "line")
+						lines = "  " + diag.Plural(b.Lines, "line")
 					}
 					a.say("%10.2f %10.2f %9.2f x %-9.2f%s%s", b.X, b.Y, b.W, b.H, b.Path, lines)
 				}

@@ -8,17 +8,19 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/site"
 )
 
 // blockArg finds the block that a command is about, on the page itself.
 func blockArg(p *plan, arg string) (*site.Page, *site.Block, error) {
-	ad, err := blockAddress(arg)
+	ad, err := address.OfBlock(arg)
 	if err != nil {
 		return nil, nil, err
 	}
-	page, b, err := findBlock(p.env, ad)
+	page, b, err := address.FindBlock(p.env, ad)
 	return page, b, err
 }
 
@@ -56,15 +58,15 @@ func (a *app) moveCmd() *cobra.Command {
 				}
 				var slot site.Path
 				if into != "" {
-					ad, err := parseAddress(page.Name + "/" + strings.TrimPrefix(into, page.Name+"/"))
+					ad, err := address.Parse(page.Name + "/" + strings.TrimPrefix(into, page.Name+"/"))
 					if err != nil {
 						return err
 					}
-					_, holder, err := findBlock(p.env, ad)
+					_, holder, err := address.FindBlock(p.env, ad)
 					if err != nil {
 						return err
 					}
-					if slot, err = slotPath(p.env, page, holder, ad.part); err != nil {
+					if slot, err = slotPath(p.env, page, holder, ad.Part); err != nil {
 						return err
 					}
 				}
@@ -156,7 +158,7 @@ func (a *app) copyCmd() *cobra.Command {
 				}
 				target := page
 				if len(args) == 2 {
-					if target, err = findPage(p.env, args[1]); err != nil {
+					if target, err = address.FindPage(p.env, args[1]); err != nil {
 						return err
 					}
 				}
@@ -294,7 +296,7 @@ func (a *app) renameCmd() *cobra.Command {
 					}
 					p.edit(r.file, e)
 				}
-				p.done = fmt.Sprintf("renamed %s/%s to %s/%s; %s followed", page.Name, b.Name, page.Name, name, plural(len(refs), "reference"))
+				p.done = fmt.Sprintf("renamed %s/%s to %s/%s; %s followed", page.Name, b.Name, page.Name, name, diag.Plural(len(refs), "reference"))
 				return nil
 			})
 		},
@@ -332,7 +334,7 @@ func (a *app) removeCmd() *cobra.Command {
 				p.done = fmt.Sprintf("removed %s/%s (%s)", page.Name, b.Name, b.Section)
 				gone := inBlock(b)
 				if len(gone) > 1 {
-					p.done += fmt.Sprintf(" with the %s in it", plural(len(gone)-1, "block"))
+					p.done += fmt.Sprintf(" with the %s in it", diag.Plural(len(gone)-1, "block"))
 				}
 				var refs []reference
 				for _, g := range gone {

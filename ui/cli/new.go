@@ -53,7 +53,7 @@ check can compare.`,
 				return a.fromTemplate(dir, template, name, theme)
 			}
 			if theme != "" && !contains(compose.Themes(stock.Files), theme) {
-				return unknown("theme", theme, compose.Themes(stock.Files), "")
+				return diag.Unknown("theme", theme, compose.Themes(stock.Files), "")
 			}
 			if theme == "" {
 				theme = compose.DefaultTheme
@@ -77,7 +77,7 @@ check can compare.`,
 					return fmt.Errorf("write %s: %w", filepath.Join(dir, n), err)
 				}
 			}
-			a.answer("made %s with %s", dir, plural(len(plan.wishes), "block"))
+			a.answer("made %s with %s", dir, diag.Plural(len(plan.wishes), "block"))
 			for _, w := range plan.wishes {
 				a.answer("  %-10s %-18s %s%s", w.block, w.section, w.want, a.style.Dim(w.notes()))
 			}
@@ -113,7 +113,7 @@ func templates() []string {
 // fromTemplate writes the files of a page template.
 func (a *app) fromTemplate(dir, template, name, theme string) error {
 	if !contains(templates(), template) {
-		return unknown("template", template, templates(), "")
+		return diag.Unknown("template", template, templates(), "")
 	}
 	root := "templates/" + template
 	pages := 0
@@ -145,7 +145,7 @@ func (a *app) fromTemplate(dir, template, name, theme string) error {
 	if err != nil {
 		return fmt.Errorf("write %s: %w", dir, err)
 	}
-	a.answer("made %s from the template %s: %s", dir, template, plural(pages, "page"))
+	a.answer("made %s from the template %s: %s", dir, template, diag.Plural(pages, "page"))
 	a.answer("next: cd %s, then `ziegel preview`, and `ziegel todo` for what still shows sample content", dir)
 	return nil
 }

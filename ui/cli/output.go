@@ -9,6 +9,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/diag"
 	"ziegel/core/emit"
 	"ziegel/core/site"
 )
@@ -24,7 +25,7 @@ func (a *app) save(file string, data []byte) error {
 		return err
 	}
 	if err := site.WriteFile(file, data); err != nil {
-		return fmt.Errorf("write %s: %w", file, bareError(err))
+		return fmt.Errorf("write %s: %w", file, diag.Bare(err))
 	}
 	return nil
 }

@@ -9,7 +9,9 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/site"
 )
 
@@ -81,7 +83,7 @@ func (s *spot) place(p *site.Page, into site.Path, moving string) (site.Path, in
 		}
 	}
 	if beside != "" {
-		return nil, 0, unknown("block", beside, all, " on "+p.Name)
+		return nil, 0, diag.Unknown("block", beside, all, " on "+p.Name)
 	}
 	return home, 0, nil // first, or a slot with nothing in it yet
 }
@@ -103,7 +105,7 @@ func slotPath(e *compose.Env, page *site.Page, b *site.Block, slot string) (site
 		return nil, fmt.Errorf("%s/%s has the slots %s; name one, such as %s/%s.%s", page.Name, b.Name, strings.Join(names, ", "), page.Name, b.Name, names[0])
 	}
 	if !slices.Contains(names, slot) {
-		return nil, unknown("slot", slot, names, " in "+page.Name+"/"+b.Name)
+		return nil, diag.Unknown("slot", slot, names, " in "+page.Name+"/"+b.Name)
 	}
 	return site.Keys(b.Path, "holds", slot), nil
 }
@@ -155,15 +157,15 @@ func addTarget(e *compose.Env, where string) (*site.Page, site.Path, error) {
 	name, _, nested := strings.Cut(where, "/")
 	page := e.Site.Page(name)
 	if nested {
-		ad, err := parseAddress(where)
+		ad, err := address.Parse(where)
 		if err != nil {
 			return nil, nil, err
 		}
-		_, b, err := findBlock(e, ad)
+		_, b, err := address.FindBlock(e, ad)
 		if err != nil {
 			return nil, nil, err
 		}
-		into, err := slotPath(e, page, b, ad.part)
+		into, err := slotPath(e, page, b, ad.Part)
 		return page, into, err
 	}
 	if page != nil {
@@ -211,7 +213,7 @@ type to narrow it, with an outline of how each section stacks beside the list.`,
 			return a.change(dry, func(p *plan) error {
 				sec := p.env.Library.Section(args[1])
 				if sec == nil {
-					return unknown("section", args[1], p.env.Library.Names(), "")
+					return diag.Unknown("section", args[1], p.env.Library.Names(), "")
 				}
 				page, into, err := addTarget(p.env, args[0])
 				if err != nil {

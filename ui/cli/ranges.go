@@ -9,7 +9,9 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/site"
 )
 
@@ -194,7 +196,7 @@ func writeRanges(p *plan, list []site.Range) {
 func (p *plan) ownRanges() bool { return p.env.Site.File.Root.Get("ranges") != nil }
 
 func setRanges(p *plan, args []string) error {
-	list, err := pairs(args)
+	list, err := address.Pairs(args)
 	if err != nil {
 		return fmt.Errorf("%w; for ranges: tablet=600..899", err)
 	}
@@ -277,7 +279,7 @@ func renameRange(p *plan, arg string) error {
 	now := slices.Clone(p.env.Site.Ranges)
 	i := slices.IndexFunc(now, func(r site.Range) bool { return r.Name == old })
 	if i < 0 {
-		return unknown("range", old, p.env.RangeNames(), "")
+		return diag.Unknown("range", old, p.env.RangeNames(), "")
 	}
 	if slices.Contains(p.env.RangeNames(), name) {
 		return fmt.Errorf("there is a range %s already", name)
@@ -291,7 +293,7 @@ func renameRange(p *plan, arg string) error {
 		writeRanges(p, now)
 	}
 	speak(p, uses, name)
-	p.done = fmt.Sprintf("renamed the range %s to %s in %s", old, name, plural(len(uses), "place"))
+	p.done = fmt.Sprintf("renamed the range %s to %s in %s", old, name, diag.Plural(len(uses), "place"))
 	return nil
 }
 
@@ -299,7 +301,7 @@ func removeRange(p *plan, name, instead string) error {
 	now := slices.Clone(p.env.Site.Ranges)
 	i := slices.IndexFunc(now, func(r site.Range) bool { return r.Name == name })
 	if i < 0 {
-		return unknown("range", name, p.env.RangeNames(), "")
+		return diag.Unknown("range", name, p.env.RangeNames(), "")
 	}
 	uses := rangeUses(p.env, name)
 	if len(uses) > 0 && instead == "" {
@@ -311,7 +313,7 @@ func removeRange(p *plan, name, instead string) error {
 	}
 	if instead != "" {
 		if _, _, ok := p.env.Span(instead); !ok || instead == name {
-			return unknown("range", instead, p.env.RangeNames(), "")
+			return diag.Unknown("range", instead, p.env.RangeNames(), "")
 		}
 	}
 	if len(now) == 1 {
@@ -326,7 +328,7 @@ func removeRange(p *plan, name, instead string) error {
 	}
 	p.done = "removed the range " + name
 	if len(uses) > 0 {
-		p.done += fmt.Sprintf("; what spoke of it (%s) speaks of %s now", plural(len(uses), "place"), instead)
+		p.done += fmt.Sprintf("; what spoke of it (%s) speaks of %s now", diag.Plural(len(uses), "place"), instead)
 	}
 	return nil
 }

@@ -7,7 +7,9 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/site"
 )
@@ -28,17 +30,17 @@ file under parked:, and comes back when a later section shows it.`,
 		Args: cobra.ExactArgs(2), ValidArgsFunction: a.complete("block", "section"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			return a.change(dry, func(p *plan) error {
-				ad, err := blockAddress(args[0])
+				ad, err := address.OfBlock(args[0])
 				if err != nil {
 					return err
 				}
-				page, b, err := findBlock(p.env, ad)
+				page, b, err := address.FindBlock(p.env, ad)
 				if err != nil {
 					return err
 				}
 				sec := p.env.Library.Section(args[1])
 				if sec == nil {
-					return unknown("section", args[1], p.env.Library.Names(), "")
+					return diag.Unknown("section", args[1], p.env.Library.Names(), "")
 				}
 				if sec.Name == b.Section {
 					return fmt.Errorf("%s/%s is made of %s already", page.Name, b.Name, sec.Name)

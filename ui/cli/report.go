@@ -28,7 +28,7 @@ func checkReportName(file string) error {
 }
 
 // writeReport writes reports in the form that the file's suffix asks for.
-func (a *app) writeReport(file string, list []*subject, reports []*audit.Report) error {
+func (a *app) writeReport(file string, list []*audit.Subject, reports []*audit.Report) error {
 	var out bytes.Buffer
 	var err error
 	switch strings.ToLower(filepath.Ext(file)) {
@@ -70,7 +70,7 @@ func jsonOf(reports []*audit.Report) any {
 }
 
 // pictured puts every page into one piece, to be shown beside what was found on it.
-func pictured(list []*subject, reports []*audit.Report) ([]report.PageReport, error) {
+func pictured(list []*audit.Subject, reports []*audit.Report) ([]report.PageReport, error) {
 	var files emit.Files
 	var out []report.PageReport
 	for i, r := range reports {
@@ -78,12 +78,12 @@ func pictured(list []*subject, reports []*audit.Report) ([]report.PageReport, er
 		p := report.PageReport{Report: report1(r)}
 		ranges := site.DefaultRanges
 		var err error
-		if s.env != nil {
-			ranges = s.env.Site.Ranges
+		if s.Env != nil {
+			ranges = s.Env.Site.Ranges
 			if files == nil {
-				files, _ = emit.Build(s.env, emit.Options{})
+				files, _ = emit.Build(s.Env, emit.Options{})
 			}
-			p.HTML, err = emit.Single(s.laid.Page.Path, string(files[s.laid.Page.Path].Data), files.Read)
+			p.HTML, err = emit.Single(s.Laid.Page.Path, string(files[s.Laid.Page.Path].Data), files.Read)
 		} else {
 			var data []byte
 			if data, err = os.ReadFile(r.Page); err == nil {

@@ -3,6 +3,7 @@ package cli
 import (
 	"strings"
 
+	"ziegel/core/address"
 	"ziegel/core/audit"
 )
 
@@ -19,7 +20,7 @@ func (a *app) review(args []string) error {
 		}
 	}
 	if len(args) > 0 {
-		if _, err := findPage(e, args[0]); err != nil {
+		if _, err := address.FindPage(e, args[0]); err != nil {
 			return err
 		}
 	}

@@ -9,7 +9,9 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/audit"
+	"ziegel/core/diag"
 	"ziegel/core/parallel"
 	"ziegel/core/site"
 )
@@ -38,7 +40,7 @@ language and font, a field holds at each range of screen widths.`,
 					return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", w)
 				}
 			}
-			ad, err := blockAddress(args[0])
+			ad, err := address.OfBlock(args[0])
 			if err != nil {
 				return err
 			}
@@ -66,24 +68,24 @@ func usualWidth(r site.Range) int {
 	return (r.From + r.To) / 2
 }
 
-func (a *app) room(ad address, fields []string, at []int) error {
+func (a *app) room(ad address.Address, fields []string, at []int) error {
 	e, _, err := a.open()
 	if err != nil {
 		return err
 	}
-	p, err := findPage(e, ad.page)
+	p, err := address.FindPage(e, ad.Page)
 	if err != nil {
 		return err
 	}
 	blocks := e.Site.All(p)
-	if ad.block != "" {
-		_, b, err := findBlock(e, ad)
+	if ad.Block != "" {
+		_, b, err := address.FindBlock(e, ad)
 		if err != nil {
 			return err
 		}
 		blocks = []*site.Block{b}
 	} else if len(fields) > 0 {
-		return fmt.Errorf("%s is a page; name a block on it, such as %s", ad.page, example(e, p))
+		return fmt.Errorf("%s is a page; name a block on it, such as %s", ad.Page, address.Example(e, p))
 	}
 	var names []string
 	widths := at
@@ -112,7 +114,7 @@ func (a *app) room(ad address, fields []string, at []int) error {
 		}
 		for _, f := range ask {
 			if !slices.Contains(known, f) {
-				return unknown("text", f, known, fmt.Sprintf(" in %s/%s", ad.page, b.Name))
+				return diag.Unknown("text", f, known, fmt.Sprintf(" in %s/%s", ad.Page, b.Name))
 			}
 			todo, of = append(todo, row{Block: b.Name, Field: f}), append(of, b)
 		}
@@ -135,10 +137,10 @@ func (a *app) room(ad address, fields []string, at []int) error {
 	}
 	w.end()
 	if a.json {
-		return a.writeJSON(map[string]any{"page": ad.page, "fields": rows})
+		return a.writeJSON(map[string]any{"page": ad.Page, "fields": rows})
 	}
 	for _, r := range rows {
-		a.say("%s", a.style.Bold(fmt.Sprintf("%s/%s %s", ad.page, r.Block, r.Field))+a.style.Dim(fmt.Sprintf("  %s now", plural(r.Room[0].Now, "letter"))))
+		a.say("%s", a.style.Bold(fmt.Sprintf("%s/%s %s", ad.Page, r.Block, r.Field))+a.style.Dim(fmt.Sprintf("  %s now", diag.Plural(r.Room[0].Now, "letter"))))
 		for _, x := range r.Room {
 			holds := fmt.Sprintf("%d before something breaks", x.Holds)
 			if x.Holds >= audit.MostLetters {
@@ -154,4 +156,4 @@ func (a *app) room(ad address, fields []string, at []int) error {
 	return nil
 }
 
-func lines(n int) string { return fmt.Sprintf("%-7s", strings.TrimSpace(plural(n, "line"))) }
+func lines(n int) string { return fmt.Sprintf("%-7s", strings.TrimSpace(diag.Plural(n, "line"))) }

@@ -9,6 +9,7 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/site"
 )
@@ -51,7 +52,7 @@ func (p *plan) reach(on *styled, scope string) string {
 	s := fmt.Sprintf("%s of %s", t, scopeName(on, scope))
 	if scope == "block" {
 		if on.block.EveryPage != "" {
-			return s + fmt.Sprintf(", on every page (%s)", plural(len(p.env.Site.PageNames()), "page"))
+			return s + fmt.Sprintf(", on every page (%s)", diag.Plural(len(p.env.Site.PageNames()), "page"))
 		}
 		s += ", this block only"
 		if elements > 1 && t.Index == 0 {
@@ -59,7 +60,7 @@ func (p *plan) reach(on *styled, scope string) string {
 		}
 		return s
 	}
-	return s + fmt.Sprintf(": %s in %s on %s", partPlural(elements, t), plural(blocks, "block"), plural(pages, "page"))
+	return s + fmt.Sprintf(": %s in %s on %s", partPlural(elements, t), diag.Plural(blocks, "block"), diag.Plural(pages, "page"))
 }
 
 // pagesIn lists the pages on which a style of some scope can be in force.
@@ -75,9 +76,9 @@ func (p *plan) pagesIn(on *styled, scope string) []*site.Page {
 
 func partPlural(n int, t compose.Target) string {
 	if t.Place != "" || t.Index > 0 {
-		return "some of " + plural(n, t.Part)
+		return "some of " + diag.Plural(n, t.Part)
 	}
-	return plural(n, t.Part)
+	return diag.Plural(n, t.Part)
 }
 
 // partCounts counts the elements of each part of some blocks of a page, by block.
@@ -217,7 +218,7 @@ func (p *plan) users(name string) string {
 	if n == 0 {
 		return ", which nothing uses yet"
 	}
-	return fmt.Sprintf(", used by %s", plural(n, "part"))
+	return fmt.Sprintf(", used by %s", diag.Plural(n, "part"))
 }
 
 // stops warns when a plain value ends what the section does by itself at some widths or in some states.
@@ -228,13 +229,13 @@ func (p *plan) stops(on *styled, list [][2]string) {
 	}
 	p.after = append(p.after, func(env *compose.Env) []string {
 		page := env.Site.Page(on.page.Name)
-		s, err := lay(env, page, []string{on.block.Name})
+		s, err := audit.Lay(env, page, []string{on.block.Name})
 		if err != nil {
 			return nil
 		}
 		var out []string
 		for _, kv := range list {
-			for _, stop := range audit.Stops(s.laid, on.block.Name, t.Part, t.Index, kv[0]) {
+			for _, stop := range audit.Stops(s.Laid, on.block.Name, t.Part, t.Index, kv[0]) {
 				out = append(out, fmt.Sprintf("this stops what %s says of %s at %s: %s. Limit yours with --at, --in or --when if that was not meant", stop.Who, kv[0], stop.Where, stop.Said))
 			}
 		}

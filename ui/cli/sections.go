@@ -53,7 +53,7 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 					return a.oneSection(e, s)
 				}
 				if strings.Contains(args[0], "/") {
-					return unknown("section", args[0], lib.Names(), "")
+					return diag.Unknown("section", args[0], lib.Names(), "")
 				}
 			}
 			words := strings.Join(args, " ")
@@ -96,7 +96,7 @@ func (a *app) catalogue(e *compose.Env, file string) error {
 	if err := a.save(file, []byte(text)); err != nil {
 		return err
 	}
-	a.answer("%s in the theme %s: %s (%.1f MB)", plural(len(e.Library.Sections), "section"), e.Theme.Name, file, float64(len(text))/1e6)
+	a.answer("%s in the theme %s: %s (%.1f MB)", diag.Plural(len(e.Library.Sections), "section"), e.Theme.Name, file, float64(len(text))/1e6)
 	return nil
 }
 
@@ -183,10 +183,10 @@ func (a *app) measures(e *compose.Env, s *library.Section) {
 	}
 	a.say("  height              %d, %d and %d px there", f.Heights[0], f.Heights[1], f.Heights[2])
 	env, page := finder.Alone(e, s)
-	if l, err := lay(env, page, nil); err == nil {
+	if l, err := audit.Lay(env, page, nil); err == nil {
 		const from, to = 160, 400
 		narrow := from
-		for _, x := range audit.Run(l.laid, nil, nil, from, to).Findings {
+		for _, x := range audit.Run(l.Laid, nil, nil, from, to).Findings {
 			if x.Severity == diag.Error && x.To < to {
 				narrow = max(narrow, x.To+1)
 			}

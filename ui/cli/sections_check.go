@@ -153,7 +153,7 @@ func (a *app) reviewSection(e *compose.Env, arg string) (diag.Problems, []audit.
 		if strings.Contains(arg, string(filepath.Separator)) && e.Library.Nearest(arg) == "" {
 			return nil, nil, "", fmt.Errorf("there is neither a folder nor a section %s", arg)
 		}
-		return nil, nil, "", unknown("section", arg, e.Library.Names(), "")
+		return nil, nil, "", diag.Unknown("section", arg, e.Library.Names(), "")
 	}
 	problems = append(append(problems, library.Unsafe(sec, e.Site.Hosts)...), library.Review(sec, e.SharedClasses())...)
 	if problems.Err() != nil && sec.Root == nil {
@@ -216,5 +216,5 @@ func (a *app) toldSection(name string, problems diag.Problems, findings []audit.
 	if counts[diag.Error]+counts[diag.Warning] > 0 {
 		verdict = "found"
 	}
-	a.say("%s: %s, %s, %s, %s", verdict, name, plural(counts[diag.Error], "error"), plural(counts[diag.Warning], "warning"), plural(counts[diag.Note], "note"))
+	a.say("%s: %s, %s, %s, %s", verdict, name, diag.Plural(counts[diag.Error], "error"), diag.Plural(counts[diag.Warning], "warning"), diag.Plural(counts[diag.Note], "note"))
 }

@@ -13,6 +13,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
@@ -68,27 +69,27 @@ purpose. NAME=@FILE.csv fills a list; its first line names the fields.`,
 }
 
 func (a *app) set(p *plan, where string, args []string, pictures string, own []string) error {
-	list, err := pairs(args)
+	list, err := address.Pairs(args)
 	if err != nil {
 		return err
 	}
-	ad, err := parseAddress(where)
+	ad, err := address.Parse(where)
 	if err != nil {
 		return err
 	}
-	if ad.part != "" {
-		return fmt.Errorf("%q names a part; content belongs to the block: ziegel set %s/%s NAME=VALUE", where, ad.page, ad.block)
+	if ad.Part != "" {
+		return fmt.Errorf("%q names a part; content belongs to the block: ziegel set %s/%s NAME=VALUE", where, ad.Page, ad.Block)
 	}
-	if ad.block == "" {
-		return setPage(p, ad.page, list)
+	if ad.Block == "" {
+		return setPage(p, ad.Page, list)
 	}
-	page, b, err := findBlock(p.env, ad)
+	page, b, err := address.FindBlock(p.env, ad)
 	if err != nil {
 		return err
 	}
 	sec := p.env.Library.Section(b.Section)
 	if sec == nil {
-		return unknown("section", b.Section, p.env.Library.Names(), "")
+		return diag.Unknown("section", b.Section, p.env.Library.Names(), "")
 	}
 	// Content of a block on every page belongs to the file that holds it.
 	s := &setter{p: p, page: page, b: b, sec: sec, content: site.Keys(b.Path, "content"), file: b.File.Path, lists: map[string]*site.Value{}}
@@ -126,21 +127,21 @@ func (a *app) set(p *plan, where string, args []string, pictures string, own []s
 	}
 	p.done = fmt.Sprintf("%s of %s/%s", strings.Join(said, "; "), page.Name, b.Name)
 	if b.EveryPage != "" {
-		p.done += fmt.Sprintf(" on every page (%s)", plural(len(p.env.Site.PageNames()), "page"))
+		p.done += fmt.Sprintf(" on every page (%s)", diag.Plural(len(p.env.Site.PageNames()), "page"))
 	}
 	p.touch(page.Name, b.Name)
 	return nil
 }
 
 func setPage(p *plan, name string, list [][2]string) error {
-	page, err := findPage(p.env, name)
+	page, err := address.FindPage(p.env, name)
 	if err != nil {
 		return err
 	}
 	known := []string{"title", "description", "picture"}
 	for _, kv := range list {
 		if !contains(known, kv[0]) {
-			return unknown("page setting", kv[0], append(known, blockNames(p.env, page)...), "")
+			return diag.Unknown("page setting", kv[0], append(known, address.BlockNames(p.env, page)...), "")
 		}
 		p.edit(page.File.Path, site.Edit{Op: site.Set, Path: site.Keys(kv[0]), Value: site.NewText(kv[1])})
 	}
@@ -305,7 +306,7 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 		if field != nil && (field.Type == library.Link || field.Type == library.Picture) {
 			known := map[library.FieldType][]string{library.Link: {"label", "to", "look"}, library.Picture: compose.PictureKeys}[field.Type]
 			if !contains(known, m[1]) {
-				return nil, nil, unknown("piece", m[1], known, " of "+field.Name)
+				return nil, nil, diag.Unknown("piece", m[1], known, " of "+field.Name)
 			}
 			if ranged {
 				return s.inRange(path, field, m[1], at)
@@ -322,7 +323,7 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 			}
 		}
 		if next == nil {
-			return nil, nil, unknown("field", m[1], names, " in "+what)
+			return nil, nil, diag.Unknown("field", m[1], names, " in "+what)
 		}
 		field = next
 		path = site.Keys(path, m[1])
@@ -356,7 +357,7 @@ func (s *setter) inRange(path site.Path, field *library.Field, piece, at string)
 		return nil, nil, fmt.Errorf("only options and the file and focus of a picture can differ by range: write \"media.file at %s=FILE\"", at)
 	}
 	if _, _, ok := s.p.env.Span(at); !ok {
-		return nil, nil, unknown("range", at, s.p.env.RangeNames(), "")
+		return nil, nil, diag.Unknown("range", at, s.p.env.RangeNames(), "")
 	}
 	if have := s.current(path); have.Get("file").Empty() {
 		if have.Str() == "" {
@@ -510,7 +511,7 @@ func (s *setter) table(a *app, name, file, pictures string) error {
 				lists = append(lists, f.Name)
 			}
 		}
-		return unknown("list", name, lists, " in "+s.sec.Name)
+		return diag.Unknown("list", name, lists, " in "+s.sec.Name)
 	}
 	read, err := readTable(s.p.dir, file)
 	if err != nil {
@@ -611,7 +612,7 @@ func readTable(dir, file string) (*table.Table, error) {
 		return nil, fmt.Errorf("there is no file %s", file)
 	}
 	if err != nil {
-		return nil, fmt.Errorf("read %s: %w", file, bareError(err))
+		return nil, fmt.Errorf("read %s: %w", file, diag.Bare(err))
 	}
 	return table.Read(file, data)
 }

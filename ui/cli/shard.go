@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"ziegel/core/audit"
+	"ziegel/core/diag"
 	"ziegel/core/site"
 )
 
@@ -31,18 +32,18 @@ func parseShard(s string) (n, of int, err error) {
 }
 
 // shard checks every of-th page and writes what was found as a part, for --merge.
-func (a *app) shard(list []*subject, shard, file string, from, to int) error {
+func (a *app) shard(list []*audit.Subject, shard, file string, from, to int) error {
 	n, of, err := parseShard(shard)
 	if err != nil {
 		return err
 	}
-	if list[0].env == nil {
+	if list[0].Env == nil {
 		return fmt.Errorf("--shard takes a site, not a file")
 	}
 	if !strings.EqualFold(filepath.Ext(file), ".json") {
 		return fmt.Errorf("--shard writes a part for --merge: --report part%d.json", n)
 	}
-	var mine []*subject
+	var mine []*audit.Subject
 	for i, s := range list {
 		if i%of == n-1 {
 			mine = append(mine, s)
@@ -64,28 +65,28 @@ func (a *app) shard(list []*subject, shard, file string, from, to int) error {
 	if err := a.save(file, append(data, '\n')); err != nil {
 		return err
 	}
-	a.say("wrote %s: part %d of %d, %s", file, n, of, plural(len(mine), "page"))
+	a.say("wrote %s: part %d of %d, %s", file, n, of, diag.Plural(len(mine), "page"))
 	return nil
 }
 
 // siteKey names what the pages of a site are made from. Machines that check parts of it have copies of their own, so the times of files do not
 // count.
-func siteKey(list []*subject) string {
-	text := version + list[0].env.Site.File.Source
+func siteKey(list []*audit.Subject) string {
+	text := version + list[0].Env.Site.File.Source
 	for _, s := range list {
-		source, _ := list[0].env.Site.PageSource(s.name)
-		text += "\x00" + s.name + "\x00" + source
+		source, _ := list[0].Env.Site.PageSource(s.Name)
+		text += "\x00" + s.Name + "\x00" + source
 	}
 	return site.Hash(text)
 }
 
 // merged puts parts together: what comes out is what one check of the whole site gives.
-func (a *app) merged(list []*subject, files []string, from, to int) ([]*audit.Report, error) {
+func (a *app) merged(list []*audit.Subject, files []string, from, to int) ([]*audit.Report, error) {
 	var parts []part
 	for _, f := range files {
 		data, err := site.ReadRegular(f)
 		if err != nil {
-			return nil, fmt.Errorf("read %s: %w", f, bareError(err))
+			return nil, fmt.Errorf("read %s: %w", f, diag.Bare(err))
 		}
 		x := part{fileName: f}
 		if err := json.Unmarshal(data, &x); err != nil || x.Of == 0 {
@@ -119,9 +120,9 @@ func (a *app) merged(list []*subject, files []string, from, to int) ([]*audit.Re
 	}
 	var out []*audit.Report
 	for _, s := range list {
-		r := of[s.name]
+		r := of[s.Name]
 		if r == nil {
-			return nil, fmt.Errorf("the parts have no report of the page %s", s.name)
+			return nil, fmt.Errorf("the parts have no report of the page %s", s.Name)
 		}
 		out = append(out, r)
 	}

@@ -3,7 +3,6 @@ package cli
 import (
 	"bytes"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"os"
 	"os/exec"
@@ -11,6 +10,7 @@ import (
 	"strings"
 
 	"ziegel/core/audit"
+	"ziegel/core/diag"
 	"ziegel/core/site"
 )
 
@@ -19,7 +19,7 @@ type earlier func() (map[string]*audit.Report, error)
 
 // earlier finds what to compare with: a report in JSON, or the site as git has it at a commit, branch or tag. What is not there is told now,
 // before anything is swept.
-func (a *app) earlier(given string, list []*subject, from, to int) (earlier, error) {
+func (a *app) earlier(given string, list []*audit.Subject, from, to int) (earlier, error) {
 	if strings.EqualFold(filepath.Ext(given), ".json") {
 		old, err := readReports(given)
 		return func() (map[string]*audit.Report, error) { return old, nil }, err
@@ -100,18 +100,14 @@ func (a *app) sayDifferences(given string, list []audit.Difference) {
 		a.say("%s: nothing has changed since %s", a.style.Good("same"), given)
 		return
 	}
-	a.say("since %s: %s moved, %d new, %d gone", given, plural(moved, "arrangement"), fresh, gone)
+	a.say("since %s: %s moved, %d new, %d gone", given, diag.Plural(moved, "arrangement"), fresh, gone)
 }
 
 // readReports reads what --report FILE.json wrote.
 func readReports(file string) (map[string]*audit.Report, error) {
 	data, err := os.ReadFile(file)
 	if err != nil {
-		var pe *os.PathError
-		if errors.As(err, &pe) {
-			err = pe.Err
-		}
-		return nil, fmt.Errorf("read %s: %w; `ziegel check --report %s` writes one", file, err, file)
+		return nil, fmt.Errorf("read %s: %w; `ziegel check --report %s` writes one", file, diag.Bare(err), file)
 	}
 	var doc struct {
 		audit.Report
@@ -132,8 +128,8 @@ func readReports(file string) (map[string]*audit.Report, error) {
 }
 
 // pagesAt lays the pages out as git has them. Media, sections and theme are those of today.
-func pagesAt(ref string, list []*subject) ([]*subject, error) {
-	env := list[0].env
+func pagesAt(ref string, list []*audit.Subject) ([]*audit.Subject, error) {
+	env := list[0].Env
 	if env == nil {
 		return nil, fmt.Errorf("--since %s: an HTML file can be compared with a report: --since FILE.json", ref)
 	}
@@ -186,14 +182,14 @@ func pagesAt(ref string, list []*subject) ([]*subject, error) {
 	if err := problems.Err(); err != nil {
 		return nil, fmt.Errorf("the site as it was at %s has mistakes: %w", ref, err)
 	}
-	var then []*subject
+	var then []*audit.Subject
 	for _, s := range list {
-		if p := before.Site.Page(s.name); p != nil {
-			x, err := lay(before, p, nil)
+		if p := before.Site.Page(s.Name); p != nil {
+			x, err := audit.Lay(before, p, nil)
 			if err != nil {
 				return nil, err
 			}
-			x.past = true
+			x.Past = true
 			then = append(then, x)
 		}
 	}
@@ -204,12 +200,12 @@ func pagesAt(ref string, list []*subject) ([]*subject, error) {
 func seenFile(dir string) string { return filepath.Join(dir, ".ziegel", "seen.json") }
 
 // changedSince tells of pages which of their blocks have changed since they were checked, for those sites that were checked at all.
-func changedSince(list []*subject) func(page string) map[string]bool {
+func changedSince(list []*audit.Subject) func(page string) map[string]bool {
 	none := func(string) map[string]bool { return nil }
-	if len(list) == 0 || list[0].env == nil {
+	if len(list) == 0 || list[0].Env == nil {
 		return none
 	}
-	env := list[0].env
+	env := list[0].Env
 	seen := audit.ReadSeen(seenFile(env.Site.Dir))
 	if len(seen) == 0 {
 		return none
@@ -234,4 +230,4 @@ func changedSince(list []*subject) func(page string) map[string]bool {
 }
 
 // notSeen lists the blocks of a page that have changed since they were checked, for those sites that were checked at all.
-func notSeen(s *subject) map[string]bool { return changedSince([]*subject{s})(s.name) }
+func notSeen(s *audit.Subject) map[string]bool { return changedSince([]*audit.Subject{s})(s.Name) }

@@ -6,7 +6,9 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/audit"
+	"ziegel/core/diag"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
@@ -46,11 +48,11 @@ func (a *app) stackCmd() *cobra.Command {
 			}
 			addr, only := args[0], ""
 			if !isFile(addr) {
-				ad, err := blockAddress(addr)
+				ad, err := address.OfBlock(addr)
 				if err != nil {
 					return err
 				}
-				addr, only = ad.page, ad.block
+				addr, only = ad.Page, ad.Block
 			}
 			if len(args) == 2 {
 				only = args[1]
@@ -59,18 +61,18 @@ func (a *app) stackCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if only != "" && !keepBlock(s.laid, only) {
+			if only != "" && !keepBlock(s.Laid, only) {
 				var names []string
-				for _, b := range s.laid.Every() {
+				for _, b := range s.Laid.Every() {
 					names = append(names, b.Name)
 				}
-				return unknown("block", only, names, " on "+addr)
+				return diag.Unknown("block", only, names, " on "+addr)
 			}
 			if cmd.Flags().Changed("at") {
 				return a.outline(s, at)
 			}
 			if a.json {
-				reports, err := a.auditAll([]*subject{s}, from, to)
+				reports, err := a.auditAll([]*audit.Subject{s}, from, to)
 				if err != nil {
 					return err
 				}
@@ -78,8 +80,8 @@ func (a *app) stackCmd() *cobra.Command {
 			}
 			blocks := stackOf(s, only != "", from, to)
 			ranges := site.DefaultRanges
-			if s.env != nil {
-				ranges = s.env.Site.Ranges
+			if s.Env != nil {
+				ranges = s.Env.Site.Ranges
 			}
 			term.Map(a.out, a.style, from, to, ranges, blocks)
 			if changed := notSeen(s); len(changed) > 0 {
@@ -102,11 +104,11 @@ func (a *app) stackCmd() *cobra.Command {
 }
 
 // stackOf sweeps a page, block by block where it can.
-func stackOf(s *subject, one bool, from, to int) []sweep.Stacking {
-	if s.env == nil || one {
-		return s.laid.Map(from, to, nil)
+func stackOf(s *audit.Subject, one bool, from, to int) []sweep.Stacking {
+	if s.Env == nil || one {
+		return s.Laid.Map(from, to, nil)
 	}
-	return audit.StackKept(store(s), s.env, s.laid, from, to)
+	return audit.StackKept(store(s), s.Env, s.Laid, from, to)
 }
 
 // keepBlock drops all blocks but one.
@@ -118,14 +120,14 @@ func keepBlock(l *sweep.Laid, name string) bool {
 	return b != nil
 }
 
-func (a *app) outline(s *subject, at int) error {
+func (a *app) outline(s *audit.Subject, at int) error {
 	if err := checkSpan(at, at); err != nil {
 		return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", at)
 	}
-	r := s.laid.Engine().Layout(at)
-	boxes := s.laid.Outline(r)
+	r := s.Laid.Engine().Layout(at)
+	boxes := s.Laid.Outline(r)
 	if a.json {
-		return a.writeJSON(report.Outline(s.laid.Name, at, boxes))
+		return a.writeJSON(report.Outline(s.Laid.Name, at, boxes))
 	}
 	term.Outline(a.out, a.style, at, boxes)
 	return nil

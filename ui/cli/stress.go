@@ -9,7 +9,7 @@ import (
 )
 
 // stress sweeps pages with hostile content and tells what that breaks.
-func (a *app) stress(list []*subject, reports []*audit.Report, from, to int) error {
+func (a *app) stress(list []*audit.Subject, reports []*audit.Report, from, to int) error {
 	type doc struct {
 		Page   string           `json:"page"`
 		From   int              `json:"from"`
@@ -23,10 +23,10 @@ func (a *app) stress(list []*subject, reports []*audit.Report, from, to int) err
 	errors := 0
 	for i, r := range reports {
 		s := list[i]
-		if s.env == nil {
+		if s.Env == nil {
 			return fmt.Errorf("--stress fills the fields of a site's pages; an HTML file has none")
 		}
-		d := doc{r.Page, from, to, audit.Stress(s.env, s.page, r, from, to, w.step)}
+		d := doc{r.Page, from, to, audit.Stress(s.Env, s.Page, r, from, to, w.step)}
 		docs = append(docs, d)
 		for _, st := range d.Stress {
 			for _, f := range st.Findings {
@@ -72,7 +72,7 @@ func (a *app) sayStress(stopped bool, each func(func(string, audit.Strained))) {
 		if st.Breaks > 0 && st.Breaks < 1 {
 			first = fmt.Sprintf("; begins at %.0f %% of it, with %s", st.Breaks*100, st.First)
 		}
-		a.say("%s: %s %s: %s%s", a.style.Error("breaks"), a.style.Bold(page), st.What, plural(len(st.Findings), "finding"), first)
+		a.say("%s: %s %s: %s%s", a.style.Error("breaks"), a.style.Bold(page), st.What, diag.Plural(len(st.Findings), "finding"), first)
 		for _, f := range st.Findings {
 			a.say("%s", a.style.Wrap(fmt.Sprintf("   %s: %s%s: %s [%s]", a.style.Severity(f.Severity), a.style.Bold(report.Address(page, f)), widthsOf(f), f.Text, f.Rule), 6))
 			if f.Why != "" {
@@ -80,7 +80,7 @@ func (a *app) sayStress(stopped bool, each func(func(string, audit.Strained))) {
 			}
 		}
 	})
-	verdict := fmt.Sprintf("%d of %s of stress break something", broken, plural(kinds, "kind"))
+	verdict := fmt.Sprintf("%d of %s of stress break something", broken, diag.Plural(kinds, "kind"))
 	if stopped {
 		verdict = "stopped: " + verdict
 	}

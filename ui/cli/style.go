@@ -8,8 +8,10 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/site"
 )
@@ -165,7 +167,7 @@ func (sc *styleScope) takeName(args []string) ([]string, error) {
 		return args, nil
 	}
 	if places := []string{"block", "page", "section"}; !slices.Contains(places, sc.of) {
-		return nil, unknown("place", sc.of, places, " for --of")
+		return nil, diag.Unknown("place", sc.of, places, " for --of")
 	}
 	switch sc.scope {
 	case "block", "page", "section":
@@ -179,30 +181,30 @@ func (sc *styleScope) takeName(args []string) ([]string, error) {
 		}
 		return nil, errors.New("--for style needs a name: --for style lifted")
 	}
-	return nil, unknown("scope", sc.scope, []string{"block", "page", "section", "style"}, "")
+	return nil, diag.Unknown("scope", sc.scope, []string{"block", "page", "section", "style"}, "")
 }
 
 // findStyled reads the address of a part and the conditions of the flags.
 func findStyled(e *compose.Env, where string, sc styleScope) (*styled, error) {
-	ad, err := parseAddress(where)
+	ad, err := address.Parse(where)
 	if err != nil {
 		return nil, err
 	}
-	page, b, err := findBlock(e, ad)
+	page, b, err := address.FindBlock(e, ad)
 	if err != nil {
 		return nil, err
 	}
 	sec := e.Library.Section(b.Section)
 	if sec == nil {
-		return nil, unknown("section", b.Section, e.Library.Names(), "")
+		return nil, diag.Unknown("section", b.Section, e.Library.Names(), "")
 	}
-	if ad.part == "" {
+	if ad.Part == "" {
 		return nil, fmt.Errorf("name a part of %s/%s: %s; or block for all of it", page.Name, b.Name, strings.Join(sec.Parts, ", "))
 	}
-	if !compose.HasPart(sec, ad.part) {
-		return nil, unknown("part", ad.part, append(slices.Clone(sec.Parts), "block", "root"), " in "+sec.Name)
+	if !compose.HasPart(sec, ad.Part) {
+		return nil, diag.Unknown("part", ad.Part, append(slices.Clone(sec.Parts), "block", "root"), " in "+sec.Name)
 	}
-	t := compose.Target{Part: ad.part, Index: ad.index, Place: ad.place, At: sc.at, In: sc.in, When: sc.when}
+	t := compose.Target{Part: ad.Part, Index: ad.Index, Place: ad.Place, At: sc.at, In: sc.in, When: sc.when}
 	err = sc.conditions(e, &t)
 	return &styled{page, b, sec, t}, err
 }
@@ -211,7 +213,7 @@ func findStyled(e *compose.Env, where string, sc styleScope) (*styled, error) {
 func (sc styleScope) conditions(e *compose.Env, t *compose.Target) error {
 	if sc.at != "" {
 		if _, _, ok := e.Span(sc.at); !ok {
-			return fmt.Errorf("%w; or write widths, such as 480..719", unknown("range", sc.at, e.RangeNames(), ""))
+			return fmt.Errorf("%w; or write widths, such as 480..719", diag.Unknown("range", sc.at, e.RangeNames(), ""))
 		}
 	}
 	if sc.in != "" {
@@ -221,7 +223,7 @@ func (sc styleScope) conditions(e *compose.Env, t *compose.Target) error {
 	}
 	if sc.when != "" {
 		if _, ok := compose.CanonicalWhen(sc.when); !ok {
-			return unknown("arrangement", sc.when, compose.Arrangements, "")
+			return diag.Unknown("arrangement", sc.when, compose.Arrangements, "")
 		}
 	}
 	if sc.state != "" {
@@ -231,7 +233,7 @@ func (sc styleScope) conditions(e *compose.Env, t *compose.Target) error {
 			for _, s := range compose.States {
 				names = append(names, s.Name)
 			}
-			return unknown("state", strings.TrimLeft(sc.state, ":"), names, "")
+			return diag.Unknown("state", strings.TrimLeft(sc.state, ":"), names, "")
 		}
 		t.State = s
 	}
@@ -264,7 +266,7 @@ func (sc styleScope) home(p *plan, on *styled, scope string) (home, error) {
 }
 
 func setStyle(p *plan, on *styled, args []string, sc styleScope) error {
-	list, err := pairs(args)
+	list, err := address.Pairs(args)
 	if err != nil {
 		return err
 	}
@@ -289,7 +291,7 @@ func setStyle(p *plan, on *styled, args []string, sc styleScope) error {
 	p.done = fmt.Sprintf("styled %s: %s", p.reach(on, sc.scope), strings.Join(args, " "))
 	p.touchScope(on, sc.scope)
 	if on.target.Part == compose.PartBlock { // its neighbours may change places
-		p.touch(on.page.Name, blockNames(p.env, on.page)...)
+		p.touch(on.page.Name, address.BlockNames(p.env, on.page)...)
 	}
 	p.stops(on, list)
 	if sc.scope == "block" {
@@ -337,7 +339,7 @@ func styleValue(e *compose.Env, on *styled, kv [2]string) (*site.Value, error) {
 		for _, n := range strings.Split(kv[1], ",") {
 			n = strings.TrimSpace(n)
 			if s, _ := e.SharedStyle(n); s == nil {
-				return nil, unknown("shared style", n, e.StyleNames(), "")
+				return nil, diag.Unknown("shared style", n, e.StyleNames(), "")
 			}
 			list.Items = append(list.Items, site.NewText(n))
 		}

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/site"
 )
 
@@ -185,7 +186,7 @@ func moveStyle(p *plan, on *styled, props []string, sc styleScope) error {
 	}
 	for _, n := range props {
 		if own.Get(n) == nil {
-			return unknown("own property", n, own.Keys(), " on "+on.target.String())
+			return diag.Unknown("own property", n, own.Keys(), " on "+on.target.String())
 		}
 	}
 	p.deleteStyle(from, key, own, moved)
@@ -280,7 +281,7 @@ func resetStyle(p *plan, on *styled, props []string, sc styleScope) error {
 			known = append(known, h.style.Get(key).Keys()...)
 		}
 		if !contains(known, name) {
-			return unknown("own property", name, known, " on "+on.target.String())
+			return diag.Unknown("own property", name, known, " on "+on.target.String())
 		}
 	}
 	var also []string
@@ -340,7 +341,7 @@ func resetKeys(style *site.Value, t compose.Target) []string {
 func resetShared(p *plan, props []string, sc styleScope) error {
 	s := p.env.Site.Style(sc.name)
 	if s == nil {
-		return unknown("shared style", sc.name, p.env.StyleNames(), "")
+		return diag.Unknown("shared style", sc.name, p.env.StyleNames(), "")
 	}
 	p.touchUsers(sc.name)
 	if len(props) == 0 {
@@ -358,7 +359,7 @@ func resetShared(p *plan, props []string, sc styleScope) error {
 	for _, name := range props {
 		name, _, _ = strings.Cut(name, "=")
 		if s.Value.Get(name) == nil {
-			return unknown("property", name, s.Value.Keys(), " in "+sc.name)
+			return diag.Unknown("property", name, s.Value.Keys(), " in "+sc.name)
 		}
 		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: site.Keys("styles", sc.name, name)})
 	}

@@ -12,6 +12,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
@@ -170,7 +171,7 @@ func (a *app) showTheme() error {
 func (a *app) switchTheme(dry bool, name string) error {
 	names := compose.Themes(stock.Files)
 	if !slices.Contains(names, name) {
-		return unknown("theme", name, names, "")
+		return diag.Unknown("theme", name, names, "")
 	}
 	return a.change(dry, func(p *plan) error {
 		if _, err := os.Stat(filepath.Join(p.dir, tokensFile)); err == nil {
@@ -179,7 +180,7 @@ func (a *app) switchTheme(dry bool, name string) error {
 		p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("theme"), Value: site.NewText(name)})
 		p.done = "switched to the theme " + name
 		for _, page := range p.env.Site.Pages() {
-			p.touch(page.Name, blockNames(p.env, page)...)
+			p.touch(page.Name, address.BlockNames(p.env, page)...)
 		}
 		return nil
 	})
@@ -217,14 +218,14 @@ func readTokenFiles(e *compose.Env, dir string) (*tokenFiles, error) {
 
 // set changes single tokens.
 func (t *tokenFiles) set(args []string) error {
-	list, err := pairs(args)
+	list, err := address.Pairs(args)
 	if err != nil {
 		return err
 	}
 	for _, kv := range list {
 		k, ok := t.env.Theme.Token(kv[0])
 		if !ok || k.Type == "" || strings.HasPrefix(k.Value, "var(") {
-			return unknown("token", kv[0], t.env.Theme.Names(), "")
+			return diag.Unknown("token", kv[0], t.env.Theme.Names(), "")
 		}
 		v, err := theme.ParseToken(k.Type, kv[1])
 		if err != nil {
@@ -329,7 +330,7 @@ func (a *app) changeTheme(dry bool, edit func(t *tokenFiles) error, done string,
 			return append(changedTexts(texts, textLooks(after)), themeNotes(after.Theme)...)
 		})
 		for _, page := range p.env.Site.Pages() {
-			p.touch(page.Name, blockNames(p.env, page)...)
+			p.touch(page.Name, address.BlockNames(p.env, page)...)
 		}
 		return nil
 	})
@@ -400,20 +401,20 @@ type textLook struct {
 func textLooks(e *compose.Env) map[string]textLook {
 	out := map[string]textLook{}
 	for _, page := range e.Site.Pages() {
-		s, err := lay(e, page, nil)
+		s, err := audit.Lay(e, page, nil)
 		if err != nil {
 			continue
 		}
-		engine := s.laid.Engine()
+		engine := s.Laid.Engine()
 		for i, w := range []int{390, 820, 1280} {
 			r := engine.Layout(w)
-			ratios := audit.Contrasts(s.laid, r)
+			ratios := audit.Contrasts(s.Laid, r)
 			for k := range r.Boxes {
 				p := &r.Boxes[k]
 				if p.Lines == 0 {
 					continue
 				}
-				name := page.Name + ": " + audit.NameOf(s.laid, p.Element)
+				name := page.Name + ": " + audit.NameOf(s.Laid, p.Element)
 				look := out[name]
 				look.lines[i] = p.Lines
 				if c, ok := ratios[p.Element]; ok {

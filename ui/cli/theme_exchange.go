@@ -8,6 +8,7 @@ import (
 	"path/filepath"
 	"strings"
 
+	"ziegel/core/diag"
 	"ziegel/core/font"
 	"ziegel/core/media"
 	"ziegel/core/site"
@@ -31,7 +32,7 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 	}
 	data, err := site.ReadRegular(file)
 	if err != nil {
-		return fmt.Errorf("read %s: %w", file, bareError(err))
+		return fmt.Errorf("read %s: %w", file, diag.Bare(err))
 	}
 	about, err := font.Describe(data)
 	if err != nil || about.Family == "" {
@@ -57,7 +58,7 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 	taken := site.FileChange{Path: "media/fonts/" + name, After: string(data)}
 	old, err := site.ReadIn(e.Site.Dir, taken.Path)
 	if taken.Before, taken.New = string(old), errors.Is(err, fs.ErrNotExist); err != nil && !taken.New {
-		return fmt.Errorf("read %s: %w", taken.Path, bareError(err))
+		return fmt.Errorf("read %s: %w", taken.Path, diag.Bare(err))
 	}
 	done := fmt.Sprintf("took %s %s for %s: media/fonts/%s (%d kB)", about.Family, weights, strings.Join(roles, " and "), name, (len(data)+512)/1024)
 	if _, shipped := faces[role]; role != "" && !shipped {
@@ -95,19 +96,11 @@ func orUnnamed(err error) error {
 	return err
 }
 
-func bareError(err error) error {
-	var pe *fs.PathError
-	if errors.As(err, &pe) {
-		return pe.Err
-	}
-	return err
-}
-
 // importTokens merges the tokens of a file into the site's.
 func (a *app) importTokens(dry bool, file string, dark bool) error {
 	data, err := site.ReadRegular(file)
 	if err != nil {
-		return fmt.Errorf("read %s: %w", file, bareError(err))
+		return fmt.Errorf("read %s: %w", file, diag.Bare(err))
 	}
 	var taken, takenDark theme.Taken
 	var left []string
@@ -142,7 +135,7 @@ func (a *app) importTokens(dry bool, file string, dark bool) error {
 		return err
 	}
 	changed, added := len(taken.Changed)+len(takenDark.Changed), append(taken.Added, takenDark.Added...)
-	a.say("%s, %d new, %d as before", plural(changed, "token")+" changed", len(added), same+taken.Same+takenDark.Same)
+	a.say("%s, %d new, %d as before", diag.Plural(changed, "token")+" changed", len(added), same+taken.Same+takenDark.Same)
 	if len(added) > 0 {
 		a.say("%s", a.style.Wrap("new, and free for styles in braces: "+strings.Join(added, ", "), 2))
 	}
@@ -187,7 +180,7 @@ func (a *app) exportTokens(file, as string) error {
 			out[x.name] = append(data, '\n')
 		}
 	default:
-		return unknown("format", as, []string{"json", "css"}, "")
+		return diag.Unknown("format", as, []string{"json", "css"}, "")
 	}
 	if file == "" {
 		_, err := a.out.Write(out[""])

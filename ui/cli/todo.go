@@ -25,12 +25,12 @@ func (a *app) todoCmd() *cobra.Command {
 		Args:              cobra.MaximumNArgs(1),
 		ValidArgsFunction: a.complete("page"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			var list []*subject
+			var list []*audit.Subject
 			var err error
 			if len(args) == 1 {
-				var s *subject
+				var s *audit.Subject
 				s, err = a.subject(args[0])
-				list = []*subject{s}
+				list = []*audit.Subject{s}
 			} else {
 				list, err = a.everyPage()
 			}
@@ -50,13 +50,13 @@ type task struct {
 }
 
 // tasksOf lists what is left to do on a page.
-func tasksOf(s *subject) []audit.Finding {
-	found := audit.Unfinished(s.laid, s.page, s.problems)
-	if s.page != nil && s.page.Description == "" {
-		found = append(found, audit.Finding{Rule: "no-description", Severity: diag.Note, Text: "the page has no description for search results", Cure: fmt.Sprintf("ziegel set %s description=...", s.page.Name)})
+func tasksOf(s *audit.Subject) []audit.Finding {
+	found := audit.Unfinished(s.Laid, s.Page, s.Problems)
+	if s.Page != nil && s.Page.Description == "" {
+		found = append(found, audit.Finding{Rule: "no-description", Severity: diag.Note, Text: "the page has no description for search results", Cure: fmt.Sprintf("ziegel set %s description=...", s.Page.Name)})
 	}
-	if s.page != nil && s.page.Title == "" {
-		found = append(found, audit.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title", Cure: fmt.Sprintf("ziegel set %s title=...", s.page.Name)})
+	if s.Page != nil && s.Page.Title == "" {
+		found = append(found, audit.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title", Cure: fmt.Sprintf("ziegel set %s title=...", s.Page.Name)})
 	}
 	return slices.DeleteFunc(found, func(f audit.Finding) bool {
 		return f.Rule == "not-modelled" || f.Rule == "brief" && f.Severity == diag.Note
@@ -71,40 +71,40 @@ type left struct {
 }
 
 // leftOn tells what is left to do on pages, those that have not changed from memory.
-func leftOn(list []*subject) ([]left, error) {
+func leftOn(list []*audit.Subject) ([]left, error) {
 	out := make([]left, len(list))
-	work := func(s *subject) left {
+	work := func(s *audit.Subject) left {
 		x := left{Tasks: tasksOf(s)}
-		if s.page != nil {
-			x.Wishes = len(s.page.Brief)
+		if s.Page != nil {
+			x.Wishes = len(s.Page.Brief)
 		}
-		for _, b := range s.laid.Every() {
+		for _, b := range s.Laid.Every() {
 			x.Blocks = append(x.Blocks, b.Name)
 		}
 		return x
 	}
-	if list[0].env == nil || list[0].laid != nil {
+	if list[0].Env == nil || list[0].Laid != nil {
 		for i, s := range list {
 			out[i] = work(s)
 		}
 		return out, nil
 	}
-	sources := list[0].env.Sources(thisBuild())
+	sources := list[0].Env.Sources(thisBuild())
 	known := audit.ReadKnown[left](store(list[0]), "todo")
 	keys := make([]string, len(list))
 	var unknown []int
 	for i, s := range list {
-		keys[i] = sources.Key(s.name)
+		keys[i] = sources.Key(s.Name)
 		var ok bool
-		if out[i], ok = known.Get(s.name, keys[i]); !ok {
+		if out[i], ok = known.Get(s.Name, keys[i]); !ok {
 			unknown = append(unknown, i)
 		}
 	}
 	errs := make([]error, len(list))
 	parallel.Each(runtime.GOMAXPROCS(0), len(unknown), func(_, n int) bool {
 		i := unknown[n]
-		one := &subject{name: list[i].name, env: list[i].env}
-		if errs[i] = one.prepare(); errs[i] == nil {
+		one := &audit.Subject{Name: list[i].Name, Env: list[i].Env}
+		if errs[i] = one.Prepare(); errs[i] == nil {
 			out[i] = work(one)
 		}
 		return true
@@ -114,18 +114,18 @@ func leftOn(list []*subject) ([]left, error) {
 		var told diag.Problems
 		switch {
 		case errs[i] == nil:
-			known.Put(list[i].name, keys[i], out[i])
+			known.Put(list[i].Name, keys[i], out[i])
 		case errors.As(errs[i], &told):
 			problems = append(problems, told...)
 		default:
 			return nil, errs[i]
 		}
 	}
-	known.Save(list[0].env.Site.PageNames())
+	known.Save(list[0].Env.Site.PageNames())
 	return out, problems.Sorted().Err()
 }
 
-func (a *app) todo(list []*subject) error {
+func (a *app) todo(list []*audit.Subject) error {
 	tasks := []task{}
 	seen := map[string]bool{}
 	pages, err := leftOn(list)
@@ -139,7 +139,7 @@ func (a *app) todo(list []*subject) error {
 				continue
 			}
 			seen[key] = true
-			tasks = append(tasks, task{s.name, f})
+			tasks = append(tasks, task{s.Name, f})
 		}
 	}
 	if a.json {
@@ -153,22 +153,22 @@ func (a *app) todo(list []*subject) error {
 		if n := pages[i].Wishes; n > 0 {
 			unmet := 0
 			for _, t := range tasks {
-				if t.Page == s.name && t.Rule == "brief" {
+				if t.Page == s.Name && t.Rule == "brief" {
 					unmet++
 				}
 			}
-			a.say("brief of %s: %d of %d met", s.name, n-unmet, n)
+			a.say("brief of %s: %d of %d met", s.Name, n-unmet, n)
 		}
 		for _, b := range pages[i].Blocks {
-			if changed(s.name)[b] {
-				a.say("not checked since it changed: %s/%s", s.name, b)
+			if changed(s.Name)[b] {
+				a.say("not checked since it changed: %s/%s", s.Name, b)
 			}
 		}
 	}
 	if len(tasks) == 0 {
 		a.say("%s: nothing is left to do", a.style.Good("fine"))
 	} else {
-		a.say("%s left to do", plural(len(tasks), "thing"))
+		a.say("%s left to do", diag.Plural(len(tasks), "thing"))
 	}
 	return nil
 }

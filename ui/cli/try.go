@@ -148,14 +148,14 @@ func (a *app) alternative(env *compose.Env, on *styled, args []string, value str
 	}
 	page := after.Site.Page(on.page.Name)
 	alt := alternative{Value: value, New: []string{}}
-	s, err := lay(after, page, []string{on.block.Name})
+	s, err := audit.Lay(after, page, []string{on.block.Name})
 	if err != nil {
 		return alt, err
 	}
-	engine := s.laid.Engine()
+	engine := s.Laid.Engine()
 	for _, w := range tryWidths {
 		h := 0.0
-		if b := s.laid.Block(on.block.Name); b != nil {
+		if b := s.Laid.Block(on.block.Name); b != nil {
 			if box := engine.Layout(w).Of(b.Element); box != nil {
 				h = box.H.Float()
 			}
@@ -226,7 +226,7 @@ func (a *app) takeTried(dry bool, n int) error {
 		return errors.New("nothing was tried yet: `ziegel style home/plans.card padding --try 1rem,1.5rem,2rem`")
 	}
 	if n > len(t.Values) {
-		return fmt.Errorf("there were %s: %s", plural(len(t.Values), "value"), strings.Join(t.Values, ", "))
+		return fmt.Errorf("there were %s: %s", diag.Plural(len(t.Values), "value"), strings.Join(t.Values, ", "))
 	}
 	sc := styleScope{at: t.At, in: t.In, when: t.When, state: t.State, scope: t.For, name: t.Name, of: "block"}
 	return a.change(dry, func(p *plan) error {

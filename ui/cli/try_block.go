@@ -10,7 +10,10 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
+	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/diag"
 	"ziegel/core/emit"
 	"ziegel/core/layout"
 	"ziegel/core/library"
@@ -87,18 +90,18 @@ func (a *app) trySections(where string, names []string, file string, at int) err
 	if err != nil {
 		return err
 	}
-	ad, err := blockAddress(where)
+	ad, err := address.OfBlock(where)
 	if err != nil {
 		return err
 	}
-	page, b, err := findBlock(env, ad)
+	page, b, err := address.FindBlock(env, ad)
 	if err != nil {
 		return err
 	}
 	list := []string{b.Section}
 	for _, n := range names {
 		if env.Library.Section(n) == nil {
-			return unknown("section", n, env.Library.Names(), "")
+			return diag.Unknown("section", n, env.Library.Names(), "")
 		}
 		if n != b.Section {
 			list = append(list, n)
@@ -138,7 +141,7 @@ func (a *app) trySections(where string, names []string, file string, at int) err
 	for i, c := range out {
 		line := fmt.Sprintf("%d  %s  %d px high at 390, %d px at 1280", i+1, c.Section, c.Heights[0], c.Heights[1])
 		if len(c.Lines) == 2 && c.Lines[1] > 0 {
-			line += fmt.Sprintf("; heading in %d and %s", c.Lines[0], plural(c.Lines[1], "line"))
+			line += fmt.Sprintf("; heading in %d and %s", c.Lines[0], diag.Plural(c.Lines[1], "line"))
 		}
 		line += fmt.Sprintf("; %s; %.1f kB", spansText(c.Stacks), float64(c.Weight)/1000)
 		if len(c.Parked) > 0 {
@@ -174,20 +177,20 @@ func (a *app) candidate(env *compose.Env, page *site.Page, b *site.Block, sec *l
 		}
 	}
 	now := after.Site.Page(page.Name)
-	s, err := lay(after, now, []string{b.Name})
+	s, err := audit.Lay(after, now, []string{b.Name})
 	if err != nil {
 		return c, err
 	}
-	engine := s.laid.Engine()
+	engine := s.Laid.Engine()
 	for _, w := range tryWidths {
 		r := engine.Layout(w)
-		if box := r.Of(s.laid.Block(b.Name).Element); box != nil {
+		if box := r.Of(s.Laid.Block(b.Name).Element); box != nil {
 			c.Heights = append(c.Heights, int(box.H.Float()+.5))
 		}
-		c.Lines = append(c.Lines, headingLines(s.laid, r))
+		c.Lines = append(c.Lines, headingLines(s.Laid, r))
 	}
-	c.boxes = s.laid.Outline(engine.Layout(at))
-	for _, x := range s.laid.Map(sweep.DefaultFrom, sweep.DefaultTo, nil) {
+	c.boxes = s.Laid.Outline(engine.Layout(at))
+	for _, x := range s.Laid.Map(sweep.DefaultFrom, sweep.DefaultTo, nil) {
 		if x.Name == b.Name {
 			c.Stacks = x.Arrangements
 		}
@@ -237,20 +240,20 @@ func (a *app) takeSection(dry bool, n int) error {
 		return errors.New("nothing was tried yet: `ziegel try home/opening hero/over hero/under`")
 	}
 	if n > len(t.Sections) {
-		return fmt.Errorf("there were %s: %s", plural(len(t.Sections), "section"), strings.Join(t.Sections, ", "))
+		return fmt.Errorf("there were %s: %s", diag.Plural(len(t.Sections), "section"), strings.Join(t.Sections, ", "))
 	}
 	return a.change(dry, func(p *plan) error {
-		ad, err := parseAddress(t.Address)
+		ad, err := address.Parse(t.Address)
 		if err != nil {
 			return err
 		}
-		page, b, err := findBlock(p.env, ad)
+		page, b, err := address.FindBlock(p.env, ad)
 		if err != nil {
 			return err
 		}
 		sec := p.env.Library.Section(t.Sections[n-1])
 		if sec == nil {
-			return unknown("section", t.Sections[n-1], p.env.Library.Names(), "")
+			return diag.Unknown("section", t.Sections[n-1], p.env.Library.Names(), "")
 		}
 		if sec.Name == b.Section {
 			return fmt.Errorf("%s/%s is made of %s already", page.Name, b.Name, sec.Name)

@@ -18,15 +18,15 @@ func Verdict(reports []*audit.Report) string {
 			counts[f.Severity]++
 		}
 	}
-	broken := Plural(counts[diag.Error], "error") + ", " + Plural(counts[diag.Warning], "warning")
+	broken := diag.Plural(counts[diag.Error], "error") + ", " + diag.Plural(counts[diag.Warning], "warning")
 	notes := ""
 	if n := counts[diag.Note]; n > 0 {
-		notes = ", " + Plural(n, "note")
+		notes = ", " + diag.Plural(n, "note")
 	}
 	if last := reports[len(reports)-1]; last.Stopped {
 		return fmt.Sprintf("stopped: %s was looked at from %d to %d only: %s%s", last.Page, last.From, last.To, broken, notes)
 	}
-	what := fmt.Sprintf("%s at %s", Plural(blocks, "block"), Plural(widths/max(1, len(reports)), "width"))
+	what := fmt.Sprintf("%s at %s", diag.Plural(blocks, "block"), diag.Plural(widths/max(1, len(reports)), "width"))
 	if len(reports) > 1 {
 		what = fmt.Sprintf("%d pages, %s", len(reports), what)
 	}
@@ -34,12 +34,4 @@ func Verdict(reports []*audit.Report) string {
 		return fmt.Sprintf("fine: %s, nothing breaks%s", what, notes)
 	}
 	return fmt.Sprintf("found: %s, %s%s", what, broken, notes)
-}
-
-// Plural counts things.
-func Plural(n int, word string) string {
-	if n == 1 {
-		return "1 " + word
-	}
-	return fmt.Sprintf("%d %ss", n, word)
 }

@@ -1,0 +1,100 @@
+// Package address reads what people call a page, a block and a part of it by, and finds it in a site.
+package address
+
+import (
+	"fmt"
+	"regexp"
+	"strings"
+
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/site"
+)
+
+// Address is a place in a site: home, home/plans, home/plans.card[2], home/plans.card.padding.
+type Address struct {
+	Page, Block, Part, Property string
+	Index                       int
+	Place                       string // odd, first, every 3 ...
+}
+
+var addressForm = regexp.MustCompile(`^([^/.\s]+)(?:/([^/.\s\[]+))?(?:\.([a-z0-9-]+)(?:\[([^\]]*)\])?)?(?:\.([a-z-]+))?$`)
+
+// OfBlock reads the address of a page or a block. What says more than that is refused: a command that took the block for the part would do more
+// than was asked for.
+func OfBlock(s string) (Address, error) {
+	ad, err := Parse(s)
+	if err == nil && (ad.Part != "" || ad.Property != "") {
+		err = fmt.Errorf("%s names a part, and this takes a page or a whole block, such as %s/%s", s, ad.Page, ad.Block)
+	}
+	return ad, err
+}
+
+// Parse reads an address.
+func Parse(s string) (Address, error) {
+	m := addressForm.FindStringSubmatch(s)
+	if m == nil {
+		return Address{}, fmt.Errorf("%q is no address: write PAGE, PAGE/BLOCK or PAGE/BLOCK.PART, such as home/plans.card", s)
+	}
+	a := Address{Page: m[1], Block: m[2], Part: m[3], Property: m[5]}
+	if m[4] != "" {
+		var err error
+		if a.Index, a.Place, err = compose.ParsePosition(m[4]); err != nil {
+			return a, fmt.Errorf("%q: %w", s, err)
+		}
+	}
+	return a, nil
+}
+
+// FindPage finds a page by name. Its mistakes are the error then.
+func FindPage(e *compose.Env, name string) (*site.Page, error) {
+	if p := e.Site.Page(name); p != nil {
+		return p, e.Mistakes(p).Err()
+	}
+	return nil, diag.Unknown("page", name, e.Site.PageNames(), "")
+}
+
+// FindBlock finds a page and a block on it.
+func FindBlock(e *compose.Env, a Address) (*site.Page, *site.Block, error) {
+	p, err := FindPage(e, a.Page)
+	if err != nil {
+		return nil, nil, err
+	}
+	if a.Block == "" {
+		return p, nil, fmt.Errorf("%s is a page; name a block on it, such as %s", a.Page, Example(e, p))
+	}
+	if b := e.Site.Block(p, a.Block); b != nil {
+		return p, b, nil
+	}
+	return p, nil, diag.Unknown("block", a.Block, BlockNames(e, p), " on "+p.Name)
+}
+
+// Example gives the address of a block of a page, for messages.
+func Example(e *compose.Env, p *site.Page) string {
+	if names := BlockNames(e, p); len(names) > 0 {
+		return p.Name + "/" + names[min(1, len(names)-1)]
+	}
+	return p.Name + "/opening"
+}
+
+// BlockNames lists the names of all blocks on a page.
+func BlockNames(e *compose.Env, p *site.Page) []string {
+	var out []string
+	for _, b := range e.Site.All(p) {
+		out = append(out, b.Name)
+	}
+	return out
+}
+
+// Pairs splits NAME=VALUE arguments.
+func Pairs(args []string) ([][2]string, error) {
+	var out [][2]string
+	for _, a := range args {
+		n, v, ok := strings.Cut(a, "=")
+		if !ok || n == "" {
+			return nil, fmt.Errorf("%q: write NAME=VALUE, such as heading=\"Made for real wind\"", a)
+		}
+		out = append(out, [2]string{n, v})
+	}
+	return out, nil
+}
