@@ -339,8 +339,10 @@ func report1(r *audit.Report) *audit.Report {
 }
 
 // store is where a site keeps its reports.
-func store(s *audit.Subject) audit.Store {
-	return audit.Store{Dir: filepath.Join(s.Env.Site.Dir, ".ziegel", "cache"), Version: thisBuild()}
+func store(s *audit.Subject) audit.Store { return storeOf(s.Env) }
+
+func storeOf(e *compose.Env) audit.Store {
+	return audit.Store{Dir: filepath.Join(e.Site.Dir, ".ziegel", "cache"), Version: thisBuild()}
 }
 
 // thisBuild tells this program from any other one: what another one has kept may not be what this one would find.

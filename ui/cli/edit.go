@@ -14,6 +14,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/address"
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
@@ -26,13 +27,27 @@ import (
 type plan struct {
 	env     *compose.Env
 	dir     string
+	store   audit.Store
 	edits   map[string][]site.Edit // by file
 	files   []site.FileChange      // whole files: new, renamed or removed
 	touched map[string][]string    // blocks to look at afterwards, by page
 	done    string                 // one line that says what was done
-	notes   []string
+	notes   []note
+	parked  []string                          // content that the new section of a block does not show
+	removes bool                              // links to what goes are told and left
 	after   []func(env *compose.Env) []string // notes that need the site as it will be
 	refuse  []func(env *compose.Env) error    // reasons against it that need the site as it will be
+}
+
+// note is what an edit tells beside what it did.
+type note struct {
+	at       diag.Position // of what it speaks of; zero for none
+	severity diag.Severity // Warning, or "" for a plain line
+	text     string
+}
+
+func (p *plan) note(format string, args ...any) {
+	p.notes = append(p.notes, note{text: fmt.Sprintf(format, args...)})
 }
 
 func (p *plan) edit(file string, e site.Edit) {
@@ -41,6 +56,13 @@ func (p *plan) edit(file string, e site.Edit) {
 
 func (p *plan) touch(page string, blocks ...string) {
 	p.touched[page] = append(p.touched[page], blocks...)
+}
+
+// touchAll makes all blocks of all pages be looked at.
+func (p *plan) touchAll() {
+	for _, page := range p.env.Site.Pages() {
+		p.touch(page.Name, address.BlockNames(p.env, page)...)
+	}
 }
 
 // mostTries is how often an edit is worked out anew because a file was saved meanwhile by somebody else.
@@ -63,18 +85,30 @@ func (a *app) change(dryRun bool, prepare func(p *plan) error) error {
 		if p.done != "" {
 			a.answer("%s", p.done)
 		}
-		for _, n := range p.notes {
-			a.answer("%s", n)
-		}
+		a.tellNotes(p.notes)
 		for _, f := range p.after {
 			for _, n := range f(after) {
 				a.answer("%s", a.style.Wrap(n, 3))
 			}
 		}
 		done := a.pass("look what moved")
-		a.moved(p, p.env, after)
+		a.moved(p.store, p.touched, p.env, after)
 		done()
 		return nil
+	}
+}
+
+// tellNotes prints the notes of an edit.
+func (a *app) tellNotes(notes []note) {
+	for _, n := range notes {
+		text := n.text
+		if n.severity != "" {
+			text = a.style.Severity(n.severity) + ": " + text
+		}
+		if n.at != (diag.Position{}) {
+			text = n.at.String() + ": " + text
+		}
+		a.answer("%s", text)
 	}
 }
 
@@ -90,36 +124,18 @@ func (a *app) commit(dir string, dryRun bool, prepare func(p *plan) error) (*pla
 	if done(); err != nil {
 		return nil, nil, err
 	}
-	p := &plan{env: before, dir: dir, edits: map[string][]site.Edit{}, touched: map[string][]string{}}
+	p := newPlan(before, storeOf(before))
 	if err := prepare(p); err != nil {
 		return nil, nil, err
 	}
-	if err := before.Mistakes(before.Site.Read()...).Err(); err != nil { // what was read has to be sound
-		return nil, nil, err
-	}
-	changes, err := p.changes()
-	if err != nil {
+	done = a.pass("look for mistakes")
+	changes, after, err := p.work()
+	if done(); err != nil {
 		return nil, nil, err
 	}
 	if len(changes) == 0 {
 		a.answer("nothing to change")
 		return nil, nil, nil
-	}
-	done = a.pass("look for mistakes")
-	after, err := p.validate(changes)
-	if done(); err != nil {
-		return nil, nil, err
-	}
-	for _, f := range p.refuse {
-		if err := f(after); err != nil {
-			return nil, nil, err
-		}
-	}
-	p.touchShared(after)
-	for i, name := range slices.Sorted(maps.Keys(p.touched)) { // what was is read while it is so
-		if i < mostPages {
-			before.Site.Page(name)
-		}
 	}
 	if dryRun {
 		for _, c := range changes {
@@ -140,6 +156,48 @@ func quoteArgs(args []string) []string {
 		}
 	}
 	return out
+}
+
+// newPlan begins an edit of a site. The store keeps what was found about its pages.
+func newPlan(env *compose.Env, store audit.Store) *plan {
+	return &plan{env: env, dir: env.Site.Dir, store: store, edits: map[string][]site.Edit{}, touched: map[string][]string{}}
+}
+
+// work works the edits out: the files as they will be, none when nothing changes, and the site as it will be. A mistake that the edit would make is
+// the error.
+func (p *plan) work() ([]site.FileChange, *compose.Env, error) {
+	if err := p.env.Mistakes(p.env.Site.Read()...).Err(); err != nil { // what was read has to be sound
+		return nil, nil, err
+	}
+	changes, err := p.changes()
+	if err != nil || len(changes) == 0 {
+		return nil, nil, err
+	}
+	after, err := p.validate(changes)
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, f := range p.refuse {
+		if err := f(after); err != nil {
+			return nil, nil, err
+		}
+	}
+	p.touchShared(after)
+	for i, name := range slices.Sorted(maps.Keys(p.touched)) { // what was is read while it is so
+		if i < mostPages {
+			p.env.Site.Page(name)
+		}
+	}
+	return changes, after, nil
+}
+
+// trial gives the site as the edits would make it, for looking at.
+func (p *plan) trial() (*compose.Env, error) {
+	changes, err := p.changes()
+	if err != nil {
+		return nil, err
+	}
+	return p.validate(changes)
 }
 
 // changes turns the edits into new file contents.
@@ -312,7 +370,7 @@ func mainWords(was, now *site.Site) []string {
 }
 
 // allowDead lets removals leave dead links: they are told instead.
-func (p *plan) allowDead() bool { return strings.HasPrefix(p.done, "removed") }
+func (p *plan) allowDead() bool { return p.removes }
 
 // mostShared is on how many pages the effect of a change to a block on every page is looked at.
 const mostShared = 6
@@ -355,81 +413,135 @@ func (p *plan) touchShared(after *compose.Env) {
 			}
 		}
 		if here < len(names) && len(names) > mostShared {
-			p.notes = append(p.notes, fmt.Sprintf("looked at %s on %d of %d pages; `ziegel check` looks at all", block, here, len(names)))
+			p.note("looked at %s on %d of %d pages; `ziegel check` looks at all", block, here, len(names))
 		}
 	}
 }
 
 // moved answers what an edit did to the layout: arrangements that changed, findings that came or went.
-func (a *app) moved(p *plan, before, after *compose.Env) {
-	pages := slices.Sorted(maps.Keys(p.touched))
-	if all := len(pages); all > mostPages {
-		pages = pages[:mostPages]
-		a.answer("looked at %d of the %d pages that it reaches; `ziegel check` looks at all", mostPages, all)
+func (a *app) moved(st audit.Store, touched map[string][]string, before, after *compose.Env) {
+	pages, all := effectsOf(st, touched, before, after)
+	if all > len(pages) {
+		a.answer("looked at %d of the %d pages that it reaches; `ziegel check` looks at all", len(pages), all)
 	}
-	for _, name := range pages {
-		blocks := p.touched[name]
-		old := inspect(before, name, blocks)
-		now := inspect(after, name, blocks)
-		if now == nil && old == nil {
-			continue
-		}
-		same := true
-		for _, b := range stackings(now) {
-			was, had := find(stackings(old), b.Name)
-			switch {
-			case !had:
-				a.answer("%s/%s stacks: %s", name, b.Name, spansText(b.Arrangements))
-				same = false
-			case spansText(was.Arrangements) != spansText(b.Arrangements):
-				a.answer("%s/%s moved: %s (was %s)", name, b.Name, spansText(b.Arrangements), spansText(was.Arrangements))
-				same = false
-			}
-			for _, in := range b.Inside {
-				for _, o := range was.Inside {
-					if o.Part == in.Part && spansText(o.Arrangements) != spansText(in.Arrangements) {
-						a.answer("%s/%s.%s moved: %s (was %s)", name, b.Name, in.Part, spansText(in.Arrangements), spansText(o.Arrangements))
-						same = false
-					}
-				}
-			}
-		}
-		for _, t := range turned(before, after, name) {
-			a.answer("%s", t)
-			same = false
-		}
-		for _, b := range stackings(old) {
-			if _, still := find(stackings(now), b.Name); !still {
-				same = false
-			}
-		}
-		for _, t := range doubled(before, after, name) {
-			a.answer("new %s: %s [twice]", a.style.Severity(diag.Warning), t)
-			same = false
-		}
-		shifts := compare(old, now)
-		for _, sh := range shifts {
-			switch {
-			case sh.was == nil:
-				a.answer("%s", a.style.Wrap(fmt.Sprintf("new %s: %s", a.style.Severity(sh.now.Severity), findingLine(*sh.now)), 3))
-			case sh.now == nil:
-				a.answer("%s", a.style.Wrap("gone: "+findingLine(*sh.was), 3))
-			default:
-				a.answer("%s", a.style.Wrap(fmt.Sprintf("%s now: %s (was%s)", a.style.Severity(sh.now.Severity), findingLine(*sh.now), widthsOf(*sh.was)), 3))
-			}
-		}
-		if same && len(shifts) == 0 && now != nil {
+	for _, page := range pages {
+		if page.still {
 			where := ""
 			if len(pages) > 1 {
-				where = " on " + name
+				where = " on " + page.page
 			}
 			a.answer("nothing moved from one row to another%s at %d..%d px", where, sweep.DefaultFrom, sweep.DefaultTo)
+		}
+		for _, e := range page.effects {
+			a.answer("%s", a.effect(e))
 		}
 	}
 }
 
+// effect words one effect of an edit.
+func (a *app) effect(e effect) string {
+	switch e.kind {
+	case stacksNow:
+		return fmt.Sprintf("%s stacks: %s", e.where, spansText(e.arrangements))
+	case stacksAnew:
+		return fmt.Sprintf("%s moved: %s (was %s)", e.where, spansText(e.arrangements), spansText(e.earlier))
+	case takesTurn:
+		return fmt.Sprintf("%s takes its turn: %s %s (was %s)", e.where, e.choice, e.now, e.was)
+	case standsTwice:
+		return fmt.Sprintf("new %s: %s [twice]", a.style.Severity(diag.Warning), e.now)
+	case newFinding:
+		return a.style.Wrap(fmt.Sprintf("new %s: %s", a.style.Severity(e.finding.Severity), findingLine(*e.finding)), 3)
+	case goneFinding:
+		return a.style.Wrap("gone: "+findingLine(*e.before), 3)
+	}
+	return a.style.Wrap(fmt.Sprintf("%s now: %s (was%s)", a.style.Severity(e.finding.Severity), findingLine(*e.finding), widthsOf(*e.before)), 3)
+}
+
+// effectKind says what an effect of an edit is.
+type effectKind int
+
+// The kinds of effects.
+const (
+	stacksNow   effectKind = iota // a new block, or part, stacks so
+	stacksAnew                    // it stacks in another way than before
+	takesTurn                     // tone or side follow from neighbours, which are others now
+	standsTwice                   // there is a second navigation or footer now
+	newFinding
+	goneFinding
+	otherFinding // the finding says something else now
+)
+
+// effect is one thing that an edit did to a page.
+type effect struct {
+	kind                  effectKind
+	where                 string       // PAGE/BLOCK or PAGE/BLOCK.PART
+	arrangements, earlier []sweep.Span // of stacksNow and stacksAnew
+	choice, now, was      string       // of takesTurn: what takes another value; of standsTwice: now says what
+	finding, before       *audit.Finding
+}
+
+// pageEffects is what an edit did to one page.
+type pageEffects struct {
+	page    string
+	effects []effect
+	still   bool // everything stands and is found as before
+}
+
+// effectsOf looks at the blocks that an edit touched, on mostPages pages at most, and tells how many pages there are.
+func effectsOf(st audit.Store, touched map[string][]string, before, after *compose.Env) ([]pageEffects, int) {
+	names := slices.Sorted(maps.Keys(touched))
+	all := len(names)
+	var out []pageEffects
+	for _, name := range names[:min(all, mostPages)] {
+		old, now := inspect(st, before, name, touched[name]), inspect(st, after, name, touched[name])
+		page := pageEffects{page: name}
+		if now == nil && old == nil {
+			out = append(out, page)
+			continue
+		}
+		page.effects = stacked(name, stackings(old), stackings(now))
+		page.effects = append(page.effects, turned(before, after, name)...)
+		page.effects = append(page.effects, doubled(before, after, name)...)
+		page.effects = append(page.effects, compare(old, now)...)
+		gone := slices.ContainsFunc(stackings(old), func(b sweep.Stacking) bool {
+			_, still := find(stackings(now), b.Name)
+			return !still
+		})
+		page.still = len(page.effects) == 0 && now != nil && !gone
+		out = append(out, page)
+	}
+	return out, all
+}
+
+// stacked tells which blocks, and what in them, stand in another way than before.
+func stacked(page string, old, now []sweep.Stacking) []effect {
+	var out []effect
+	for _, b := range now {
+		was, had := find(old, b.Name)
+		where := page + "/" + b.Name
+		switch {
+		case !had:
+			out = append(out, effect{kind: stacksNow, where: where, arrangements: b.Arrangements})
+		case !sameSpans(was.Arrangements, b.Arrangements):
+			out = append(out, effect{kind: stacksAnew, where: where, arrangements: b.Arrangements, earlier: was.Arrangements})
+		}
+		for _, in := range b.Inside {
+			for _, o := range was.Inside {
+				if o.Part == in.Part && !sameSpans(o.Arrangements, in.Arrangements) {
+					out = append(out, effect{kind: stacksAnew, where: where + "." + in.Part, arrangements: in.Arrangements, earlier: o.Arrangements})
+				}
+			}
+		}
+	}
+	return out
+}
+
+func sameSpans(a, b []sweep.Span) bool {
+	return slices.EqualFunc(a, b, func(x, y sweep.Span) bool { return x.As == y.As && x.From == y.From && x.To == y.To })
+}
+
 // doubled tells of a second navigation or footer that an edit brought to a page.
-func doubled(before, after *compose.Env, name string) []string {
+func doubled(before, after *compose.Env, name string) []effect {
 	was, is := before.Site.Page(name), after.Site.Page(name)
 	if is == nil {
 		return nil
@@ -438,11 +550,17 @@ func doubled(before, after *compose.Env, name string) []string {
 	if was != nil {
 		had = audit.Doubled(before, was)
 	}
-	return slices.DeleteFunc(audit.Doubled(after, is), func(t string) bool { return slices.Contains(had, t) })
+	var out []effect
+	for _, t := range audit.Doubled(after, is) {
+		if !slices.Contains(had, t) {
+			out = append(out, effect{kind: standsTwice, now: t})
+		}
+	}
+	return out
 }
 
 // turned tells which blocks of a page take another tone or side now, because their neighbours are others.
-func turned(before, after *compose.Env, name string) []string {
+func turned(before, after *compose.Env, name string) []effect {
 	was, is := before.Site.Page(name), after.Site.Page(name)
 	if was == nil || is == nil {
 		return nil
@@ -451,23 +569,20 @@ func turned(before, after *compose.Env, name string) []string {
 	for _, b := range before.All(was) {
 		old[b.Name] = b
 	}
-	var out []string
+	var out []effect
 	for _, b := range after.All(is) {
 		o := old[b.Name]
 		if o == nil || !o.Node.Equal(b.Node) {
 			continue // itself changed
 		}
 		if o.Tone != b.Tone {
-			out = append(out, fmt.Sprintf("%s/%s takes its turn: tone %s (was %s)", name, b.Name, b.Tone, o.Tone))
+			out = append(out, effect{kind: takesTurn, where: name + "/" + b.Name, choice: "tone", now: b.Tone, was: o.Tone})
 		}
-		var options []string
-		for n, v := range b.Options {
-			if ov := o.Options[n]; ov.Str() != v.Str() {
-				options = append(options, fmt.Sprintf("%s/%s takes its turn: %s %s (was %s)", name, b.Name, n, v.Str(), ov.Str()))
+		for _, n := range slices.Sorted(maps.Keys(b.Options)) {
+			if v, ov := b.Options[n], o.Options[n]; ov.Str() != v.Str() {
+				out = append(out, effect{kind: takesTurn, where: name + "/" + b.Name, choice: n, now: v.Str(), was: ov.Str()})
 			}
 		}
-		sort.Strings(options)
-		out = append(out, options...)
 	}
 	return out
 }
@@ -488,7 +603,7 @@ func find(list []sweep.Stacking, name string) (sweep.Stacking, bool) {
 	return sweep.Stacking{}, false
 }
 
-func inspect(e *compose.Env, page string, blocks []string) *audit.Report {
+func inspect(st audit.Store, e *compose.Env, page string, blocks []string) *audit.Report {
 	p := e.Site.Page(page)
 	if p == nil {
 		return nil
@@ -504,7 +619,6 @@ func inspect(e *compose.Env, page string, blocks []string) *audit.Report {
 	if err != nil {
 		return nil
 	}
-	st := store(s)
 	key := "part-" + st.Key(e, s.Laid, p, s.Problems, sweep.DefaultFrom, sweep.DefaultTo) // it has no findings about the page
 	r := st.Load(key)
 	if r == nil {
@@ -521,11 +635,8 @@ func subjectOf(f audit.Finding) string {
 	return fmt.Sprintf("%s %s %s %d", f.Rule, f.Block, f.Part, f.Item)
 }
 
-// shift is a finding that an edit brought, took away (now is nil) or changed.
-type shift struct{ was, now *audit.Finding }
-
 // compare lists what an edit did to the findings. Notes that go are not worth a line.
-func compare(old, now *audit.Report) []shift {
+func compare(old, now *audit.Report) []effect {
 	by := map[string][]*audit.Finding{}
 	if old != nil {
 		for i := range old.Findings {
@@ -533,17 +644,17 @@ func compare(old, now *audit.Report) []shift {
 			by[k] = append(by[k], &old.Findings[i])
 		}
 	}
-	var out []shift
+	var out []effect
 	if now != nil {
 		for i := range now.Findings {
 			f := &now.Findings[i]
 			k := subjectOf(*f)
 			if len(by[k]) == 0 {
-				out = append(out, shift{nil, f})
+				out = append(out, effect{kind: newFinding, finding: f})
 				continue
 			}
-			if was := by[k][0]; findingLine(*was) != findingLine(*f) {
-				out = append(out, shift{was, f})
+			if was := by[k][0]; was.Text != f.Text || was.From != f.From || was.To != f.To {
+				out = append(out, effect{kind: otherFinding, finding: f, before: was})
 			}
 			by[k] = by[k][1:]
 		}
@@ -551,10 +662,8 @@ func compare(old, now *audit.Report) []shift {
 	if old != nil {
 		for i := range old.Findings {
 			f := &old.Findings[i]
-			for _, left := range by[subjectOf(*f)] {
-				if left == f && f.Severity != diag.Note {
-					out = append(out, shift{f, nil})
-				}
+			if slices.Contains(by[subjectOf(*f)], f) && f.Severity != diag.Note {
+				out = append(out, effect{kind: goneFinding, before: f})
 			}
 		}
 	}

@@ -9,7 +9,6 @@ import (
 	"github.com/spf13/cobra"
 	"golang.org/x/net/html"
 
-	"ziegel/core/address"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
@@ -32,28 +31,27 @@ on, and others can be: what you change in these files shows in all of them.`,
   ziegel replace courses/prices pricing/tickets`,
 		Args: cobra.ExactArgs(2), ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			return a.change(dry, func(p *plan) error {
-				ad, err := address.OfBlock(args[0])
-				if err != nil {
-					return err
-				}
-				page, b, err := address.FindBlock(p.env, ad)
-				if err != nil {
-					return err
-				}
-				if !sectionName.MatchString(args[1]) {
-					return fmt.Errorf("%q cannot be the name of a section: write KIND/NAME in small letters, such as pricing/tickets", args[1])
-				}
-				if p.env.Library.Section(args[1]) != nil {
-					return fmt.Errorf("there is a section %s already; take another name", args[1])
-				}
-				return keepBlockAs(p, page, b, args[1], summary)
-			})
+			return a.change(dry, func(p *plan) error { return keep(p, args[0], args[1], summary) })
 		},
 	}
 	cmd.Flags().StringVar(&summary, "summary", "", "one line that says what it is")
 	dryRunFlag(cmd, &dry)
 	return cmd
+}
+
+// keep turns a block, with its styles, into a section of the site's own.
+func keep(p *plan, arg, name, summary string) error {
+	page, b, err := blockArg(p, arg)
+	if err != nil {
+		return err
+	}
+	if !sectionName.MatchString(name) {
+		return fmt.Errorf("%q cannot be the name of a section: write KIND/NAME in small letters, such as pricing/tickets", name)
+	}
+	if p.env.Library.Section(name) != nil {
+		return fmt.Errorf("there is a section %s already; take another name", name)
+	}
+	return keepBlockAs(p, page, b, name, summary)
 }
 
 // keepBlockAs plans the files of the new section and the edit of the block.
@@ -87,7 +85,7 @@ func keepBlockAs(p *plan, page *site.Page, b *site.Block, name, summary string) 
 	}
 	p.done = fmt.Sprintf("kept %s/%s as the section %s, in %s", page.Name, b.Name, name, strings.TrimSuffix(dir, "/"))
 	if len(stay) > 0 {
-		p.notes = append(p.notes, "stays with the block, because it follows its own layout or shared styles: "+strings.Join(stay, ", "))
+		p.note("stays with the block, because it follows its own layout or shared styles: %s", strings.Join(stay, ", "))
 	}
 	p.touch(page.Name, b.Name)
 	return nil

@@ -48,41 +48,44 @@ func (a *app) moveCmd() *cobra.Command {
 		Args:              cobra.ExactArgs(1),
 		ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			return a.change(dry, func(p *plan) error {
-				page, b, err := ownBlock(p, args[0], "moved")
-				if err != nil {
-					return err
-				}
-				if at == (spot{}) && into == "" {
-					return errors.New("where to? give --before NAME, --after NAME, --first, --last or --into BLOCK.SLOT")
-				}
-				var slot site.Path
-				if into != "" {
-					ad, err := address.Parse(page.Name + "/" + strings.TrimPrefix(into, page.Name+"/"))
-					if err != nil {
-						return err
-					}
-					_, holder, err := address.FindBlock(p.env, ad)
-					if err != nil {
-						return err
-					}
-					if slot, err = slotPath(p.env, page, holder, ad.Part); err != nil {
-						return err
-					}
-				}
-				list, i, err := at.place(page, slot, b.Name)
-				if err != nil {
-					return err
-				}
-				p.touch(page.Name, b.Name)
-				return moveBlock(p, page, b, list, i)
-			})
+			return a.change(dry, func(p *plan) error { return move(p, args[0], at, into) })
 		},
 	}
 	cmd.Flags().StringVar(&into, "into", "", "put it into this slot of a block: BLOCK.SLOT")
-	at.flags(cmd)
+	spotFlags(cmd, &at)
 	dryRunFlag(cmd, &dry)
 	return cmd
+}
+
+// move puts a block elsewhere on its page, or into a slot of a block that holds others.
+func move(p *plan, arg string, at spot, into string) error {
+	page, b, err := ownBlock(p, arg, "moved")
+	if err != nil {
+		return err
+	}
+	if at == (spot{}) && into == "" {
+		return errors.New("where to? give --before NAME, --after NAME, --first, --last or --into BLOCK.SLOT")
+	}
+	var slot site.Path
+	if into != "" {
+		ad, err := address.Parse(page.Name + "/" + strings.TrimPrefix(into, page.Name+"/"))
+		if err != nil {
+			return err
+		}
+		_, holder, err := address.FindBlock(p.env, ad)
+		if err != nil {
+			return err
+		}
+		if slot, err = slotPath(p.env, page, holder, ad.Part); err != nil {
+			return err
+		}
+	}
+	list, i, err := at.place(page, slot, b.Name)
+	if err != nil {
+		return err
+	}
+	p.touch(page.Name, b.Name)
+	return moveBlock(p, page, b, list, i)
 }
 
 // moveBlock plans the edits that put a block into a list of its page, at a position counted without it.
@@ -108,7 +111,7 @@ func moveBlock(p *plan, page *site.Page, b *site.Block, list site.Path, i int) e
 		target[n].Index--
 	}
 	if strings.Contains(b.File.Source, " #") {
-		p.notes = append(p.notes, "comments inside the block stay behind when it changes its list; `undo` brings them back")
+		p.note("comments inside the block stay behind when it changes its list; `undo` brings them back")
 	}
 	p.edit(page.File.Path, site.Edit{Op: site.Delete, Path: b.Path})
 	p.edit(page.File.Path, site.Edit{Op: site.Insert, Path: target, Index: i, Value: b.Node})
@@ -151,43 +154,51 @@ func (a *app) copyCmd() *cobra.Command {
 		Args:              cobra.RangeArgs(1, 2),
 		ValidArgsFunction: a.complete("block", "page"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			return a.change(dry, func(p *plan) error {
-				page, b, err := blockArg(p, args[0])
-				if err != nil {
-					return err
-				}
-				target := page
-				if len(args) == 2 {
-					if target, err = address.FindPage(p.env, args[1]); err != nil {
-						return err
-					}
-				}
-				name, err := newName(p.env, target, as, b.Name)
-				if err != nil {
-					return err
-				}
-				where := at
-				if where == (spot{}) && target == page && b.EveryPage == "" {
-					where.after = b.Name
-				}
-				list, i, err := where.place(target, nil, "")
-				if err != nil {
-					return err
-				}
-				v := b.Node.Clone()
-				put(v, "name", site.NewText(name))
-				p.notes = append(p.notes, renameHeld(p.env, target, v, map[string]bool{name: true})...)
-				p.edit(target.File.Path, site.Edit{Op: site.Insert, Path: list, Index: i, Value: v})
-				p.done = fmt.Sprintf("copied %s/%s to %s/%s", page.Name, b.Name, target.Name, name)
-				p.touch(target.Name, name)
-				return nil
-			})
+			onto := ""
+			if len(args) == 2 {
+				onto = args[1]
+			}
+			return a.change(dry, func(p *plan) error { return copyBlock(p, args[0], onto, as, at) })
 		},
 	}
 	cmd.Flags().StringVar(&as, "as", "", "name of the copy")
-	at.flags(cmd)
+	spotFlags(cmd, &at)
 	dryRunFlag(cmd, &dry)
 	return cmd
+}
+
+// copyBlock copies a block, on its page or onto another, under a name that is free there.
+func copyBlock(p *plan, arg, onto, as string, where spot) error {
+	page, b, err := blockArg(p, arg)
+	if err != nil {
+		return err
+	}
+	target := page
+	if onto != "" {
+		if target, err = address.FindPage(p.env, onto); err != nil {
+			return err
+		}
+	}
+	name, err := newName(p.env, target, as, b.Name)
+	if err != nil {
+		return err
+	}
+	if where == (spot{}) && target == page && b.EveryPage == "" {
+		where.after = b.Name
+	}
+	list, i, err := where.place(target, nil, "")
+	if err != nil {
+		return err
+	}
+	v := b.Node.Clone()
+	put(v, "name", site.NewText(name))
+	for _, n := range renameHeld(p.env, target, v, map[string]bool{name: true}) {
+		p.note("%s", n)
+	}
+	p.edit(target.File.Path, site.Edit{Op: site.Insert, Path: list, Index: i, Value: v})
+	p.done = fmt.Sprintf("copied %s/%s to %s/%s", page.Name, b.Name, target.Name, name)
+	p.touch(target.Name, name)
+	return nil
 }
 
 // renameHeld gives the blocks in a copy names that are free on a page, and says which got others.
@@ -278,31 +289,34 @@ func (a *app) renameCmd() *cobra.Command {
 		Example: `  ziegel rename home/plans prices`,
 		Args:    cobra.ExactArgs(2), ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			return a.change(dry, func(p *plan) error {
-				page, b, err := blockArg(p, args[0])
-				if err != nil {
-					return err
-				}
-				name, err := newName(p.env, page, args[1], "")
-				if err != nil {
-					return err
-				}
-				refs := references(p.env, page, b, name)
-				p.edit(b.File.Path, site.Edit{Op: site.Set, Path: site.Keys(b.Path, "name"), Value: site.NewText(name)})
-				for _, r := range refs {
-					e := site.Edit{Op: site.Set, Path: r.path, Value: site.NewText(r.text)}
-					if r.key {
-						e.Op = site.Rename
-					}
-					p.edit(r.file, e)
-				}
-				p.done = fmt.Sprintf("renamed %s/%s to %s/%s; %s followed", page.Name, b.Name, page.Name, name, diag.Plural(len(refs), "reference"))
-				return nil
-			})
+			return a.change(dry, func(p *plan) error { return rename(p, args[0], args[1]) })
 		},
 	}
 	dryRunFlag(cmd, &dry)
 	return cmd
+}
+
+// rename gives a block another name; what speaks of it follows.
+func rename(p *plan, arg, want string) error {
+	page, b, err := blockArg(p, arg)
+	if err != nil {
+		return err
+	}
+	name, err := newName(p.env, page, want, "")
+	if err != nil {
+		return err
+	}
+	refs := references(p.env, page, b, name)
+	p.edit(b.File.Path, site.Edit{Op: site.Set, Path: site.Keys(b.Path, "name"), Value: site.NewText(name)})
+	for _, r := range refs {
+		e := site.Edit{Op: site.Set, Path: r.path, Value: site.NewText(r.text)}
+		if r.key {
+			e.Op = site.Rename
+		}
+		p.edit(r.file, e)
+	}
+	p.done = fmt.Sprintf("renamed %s/%s to %s/%s; %s followed", page.Name, b.Name, page.Name, name, diag.Plural(len(refs), "reference"))
+	return nil
 }
 
 // inBlock lists a block and all that it holds.
@@ -325,31 +339,33 @@ func (a *app) removeCmd() *cobra.Command {
 		Args:              cobra.ExactArgs(1),
 		ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			return a.change(dry, func(p *plan) error {
-				page, b, err := ownBlock(p, args[0], "removed")
-				if err != nil {
-					return err
-				}
-				p.edit(b.File.Path, site.Edit{Op: site.Delete, Path: b.Path})
-				p.done = fmt.Sprintf("removed %s/%s (%s)", page.Name, b.Name, b.Section)
-				gone := inBlock(b)
-				if len(gone) > 1 {
-					p.done += fmt.Sprintf(" with the %s in it", diag.Plural(len(gone)-1, "block"))
-				}
-				var refs []reference
-				for _, g := range gone {
-					refs = append(refs, references(p.env, page, g, "")...)
-				}
-				for _, r := range refs {
-					if !strings.HasPrefix(r.path.String(), b.Path.String()) {
-						p.notes = append(p.notes, fmt.Sprintf("%s: %s: %q still points there", r.old.Pos, a.style.Warning("warning"), r.old.Text))
-					}
-				}
-				p.touch(page.Name, b.Name)
-				return nil
-			})
+			return a.change(dry, func(p *plan) error { return remove(p, args[0]) })
 		},
 	}
 	dryRunFlag(cmd, &dry)
 	return cmd
+}
+
+// remove takes a block off its page. What still speaks of it is told.
+func remove(p *plan, arg string) error {
+	page, b, err := ownBlock(p, arg, "removed")
+	if err != nil {
+		return err
+	}
+	p.edit(b.File.Path, site.Edit{Op: site.Delete, Path: b.Path})
+	p.removes = true
+	p.done = fmt.Sprintf("removed %s/%s (%s)", page.Name, b.Name, b.Section)
+	gone := inBlock(b)
+	if len(gone) > 1 {
+		p.done += fmt.Sprintf(" with the %s in it", diag.Plural(len(gone)-1, "block"))
+	}
+	for _, g := range gone {
+		for _, r := range references(p.env, page, g, "") {
+			if !strings.HasPrefix(r.path.String(), b.Path.String()) {
+				p.notes = append(p.notes, note{r.old.Pos, diag.Warning, fmt.Sprintf("%q still points there", r.old.Text)})
+			}
+		}
+	}
+	p.touch(page.Name, b.Name)
+	return nil
 }

@@ -62,7 +62,7 @@ check can compare.`,
 			if err := problems.Err(); err != nil {
 				return err
 			}
-			plan := fromBrief(lib, brief)
+			plan := fromBrief(lib, stock.Files, brief)
 			main, err := plan.siteFile(name, theme)
 			if err != nil {
 				return err
@@ -196,10 +196,10 @@ type briefPlan struct {
 }
 
 // fromBrief finds a section for each wish.
-func fromBrief(lib *library.Library, brief string) *briefPlan {
+func fromBrief(lib *library.Library, shelf fs.FS, brief string) *briefPlan {
 	p := &briefPlan{}
 	used := map[string]int{}
-	facts := finder.Known(stock.Files)
+	facts := finder.Known(shelf)
 	for _, want := range strings.Split(brief, ",") {
 		want = strings.TrimSpace(want)
 		if want == "" {

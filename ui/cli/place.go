@@ -21,7 +21,8 @@ type spot struct {
 	first, last   bool
 }
 
-func (s *spot) flags(cmd *cobra.Command) {
+// spotFlags are the flags that say where a block goes.
+func spotFlags(cmd *cobra.Command, s *spot) {
 	cmd.Flags().StringVar(&s.before, "before", "", "put it before this block")
 	cmd.Flags().StringVar(&s.after, "after", "", "put it after this block")
 	cmd.Flags().BoolVar(&s.first, "first", false, "put it first")
@@ -210,52 +211,55 @@ type to narrow it, with an outline of how each section stacks beside the list.`,
 				args = append(args, name)
 				a.args = append(a.args, name) // as undo will tell it
 			}
-			return a.change(dry, func(p *plan) error {
-				sec := p.env.Library.Section(args[1])
-				if sec == nil {
-					return diag.Unknown("section", args[1], p.env.Library.Names(), "")
-				}
-				page, into, err := addTarget(p.env, args[0])
-				if err != nil {
-					return err
-				}
-				pageName, inside, nested := strings.Cut(args[0], "/")
-				file := "pages/" + pageName + ".yaml"
-				if page.File == nil {
-					p.edit(file, site.Edit{Op: site.Set, Path: site.Keys("title"), Value: site.NewText(titleCase(pageName))})
-					p.notes = append(p.notes, "made the page "+file)
-				} else {
-					file = page.File.Path
-				}
-				want := usualNames[sec.Kind]
-				if want == "" {
-					want = sec.Kind
-				}
-				name, err := newName(p.env, page, as, want)
-				if err != nil {
-					return err
-				}
-				list, i, err := at.place(page, into, "")
-				if err != nil {
-					return err
-				}
-				p.edit(file, site.Edit{Op: site.Insert, Path: list, Index: i, Value: site.NewMap("name", site.NewText(name), "section", site.NewText(sec.Name))})
-				p.done = fmt.Sprintf("added %s/%s (%s), with sample content", pageName, name, sec.Name)
-				if nested {
-					p.done = fmt.Sprintf("added %s/%s (%s) in %s, with sample content", pageName, name, sec.Name, inside)
-				}
-				if len(sec.Slots) > 0 {
-					p.notes = append(p.notes, fmt.Sprintf("it holds other blocks: ziegel add %s/%s.%s SECTION", pageName, name, sec.Slots[0].Name))
-				}
-				p.touch(pageName, name)
-				return nil
-			})
+			return a.change(dry, func(p *plan) error { return add(p, args[0], args[1], as, at) })
 		},
 	}
 	cmd.Flags().StringVar(&as, "as", "", "name of the block")
-	at.flags(cmd)
+	spotFlags(cmd, &at)
 	dryRunFlag(cmd, &dry)
 	return cmd
+}
+
+// add puts a section on a page, which is made when there is none of the name, or into a slot of a block on it.
+func add(p *plan, where, section, as string, at spot) error {
+	sec := p.env.Library.Section(section)
+	if sec == nil {
+		return diag.Unknown("section", section, p.env.Library.Names(), "")
+	}
+	page, into, err := addTarget(p.env, where)
+	if err != nil {
+		return err
+	}
+	pageName, inside, nested := strings.Cut(where, "/")
+	file := "pages/" + pageName + ".yaml"
+	if page.File == nil {
+		p.edit(file, site.Edit{Op: site.Set, Path: site.Keys("title"), Value: site.NewText(titleCase(pageName))})
+		p.note("made the page %s", file)
+	} else {
+		file = page.File.Path
+	}
+	want := usualNames[sec.Kind]
+	if want == "" {
+		want = sec.Kind
+	}
+	name, err := newName(p.env, page, as, want)
+	if err != nil {
+		return err
+	}
+	list, i, err := at.place(page, into, "")
+	if err != nil {
+		return err
+	}
+	p.edit(file, site.Edit{Op: site.Insert, Path: list, Index: i, Value: site.NewMap("name", site.NewText(name), "section", site.NewText(sec.Name))})
+	p.done = fmt.Sprintf("added %s/%s (%s), with sample content", pageName, name, sec.Name)
+	if nested {
+		p.done = fmt.Sprintf("added %s/%s (%s) in %s, with sample content", pageName, name, sec.Name, inside)
+	}
+	if len(sec.Slots) > 0 {
+		p.note("it holds other blocks: ziegel add %s/%s.%s SECTION", pageName, name, sec.Slots[0].Name)
+	}
+	p.touch(pageName, name)
+	return nil
 }
 
 func titleCase(s string) string {

@@ -228,7 +228,9 @@ func setRanges(p *plan, args []string) error {
 		writeRanges(p, now)
 	}
 	p.done = strings.Join(done, ", ")
-	p.notes = append(p.notes, gaps(now)...)
+	for _, g := range gaps(now) {
+		p.note("%s", g)
+	}
 	return nil
 }
 

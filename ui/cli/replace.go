@@ -7,7 +7,6 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/address"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
@@ -29,29 +28,28 @@ file under parked:, and comes back when a later section shows it.`,
   ziegel replace home/opening hero/beside`,
 		Args: cobra.ExactArgs(2), ValidArgsFunction: a.complete("block", "section"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			return a.change(dry, func(p *plan) error {
-				ad, err := address.OfBlock(args[0])
-				if err != nil {
-					return err
-				}
-				page, b, err := address.FindBlock(p.env, ad)
-				if err != nil {
-					return err
-				}
-				sec := p.env.Library.Section(args[1])
-				if sec == nil {
-					return diag.Unknown("section", args[1], p.env.Library.Names(), "")
-				}
-				if sec.Name == b.Section {
-					return fmt.Errorf("%s/%s is made of %s already", page.Name, b.Name, sec.Name)
-				}
-				replaceSection(p, page, b, sec)
-				return nil
-			})
+			return a.change(dry, func(p *plan) error { return replace(p, args[0], args[1]) })
 		},
 	}
 	dryRunFlag(cmd, &dry)
 	return cmd
+}
+
+// replace makes a block of another section.
+func replace(p *plan, arg, name string) error {
+	page, b, err := blockArg(p, arg)
+	if err != nil {
+		return err
+	}
+	sec := p.env.Library.Section(name)
+	if sec == nil {
+		return diag.Unknown("section", name, p.env.Library.Names(), "")
+	}
+	if sec.Name == b.Section {
+		return fmt.Errorf("%s/%s is made of %s already", page.Name, b.Name, sec.Name)
+	}
+	replaceSection(p, page, b, sec)
+	return nil
 }
 
 // replaceSection plans the edits that make a block of another section.
@@ -100,10 +98,11 @@ func replaceSection(p *plan, page *site.Page, b *site.Block, sec *library.Sectio
 	}
 	p.done = fmt.Sprintf("made %s/%s of %s (was %s)", page.Name, b.Name, sec.Name, b.Section)
 	if len(r.put) > 0 {
-		p.notes = append(p.notes, "parked, because "+sec.Name+" does not show it: "+strings.Join(r.put, ", "))
+		p.parked = r.put
+		p.note("parked, because %s does not show it: %s", sec.Name, strings.Join(r.put, ", "))
 	}
 	if len(r.back) > 0 {
-		p.notes = append(p.notes, "back from parked: "+strings.Join(r.back, ", "))
+		p.note("back from parked: %s", strings.Join(r.back, ", "))
 	}
 	p.touch(page.Name, b.Name)
 }

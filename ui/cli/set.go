@@ -59,7 +59,7 @@ purpose. NAME=@FILE.csv fills a list; its first line names the fields.`,
 			if len(args) == 1 && len(own) == 0 {
 				return errors.New("set what? ziegel set ADDRESS NAME=VALUE, such as heading=\"Made for real wind\"")
 			}
-			return a.change(dry, func(p *plan) error { return a.set(p, args[0], args[1:], pictures, own) })
+			return a.change(dry, func(p *plan) error { return set(p, args[0], args[1:], pictures, own) })
 		},
 	}
 	cmd.Flags().StringArrayVar(&own, "own", nil, "an address in the block whose sample words are meant as they are")
@@ -68,7 +68,9 @@ purpose. NAME=@FILE.csv fills a list; its first line names the fields.`,
 	return cmd
 }
 
-func (a *app) set(p *plan, where string, args []string, pictures string, own []string) error {
+// set writes content of a block, or the settings of a page. pictures is a folder with a picture for each entry of a table; own are addresses whose
+// sample words are meant as they are.
+func set(p *plan, where string, args []string, pictures string, own []string) error {
 	list, err := address.Pairs(args)
 	if err != nil {
 		return err
@@ -95,7 +97,7 @@ func (a *app) set(p *plan, where string, args []string, pictures string, own []s
 	s := &setter{p: p, page: page, b: b, sec: sec, content: site.Keys(b.Path, "content"), file: b.File.Path, lists: map[string]*site.Value{}}
 	for _, kv := range list {
 		if strings.HasPrefix(kv[1], "@") && strings.HasSuffix(strings.ToLower(kv[1]), ".csv") {
-			if err := s.table(a, kv[0], kv[1][1:], pictures); err != nil {
+			if err := s.table(kv[0], kv[1][1:], pictures); err != nil {
 				return err
 			}
 			continue
@@ -469,7 +471,7 @@ func (s *setter) seed(list site.Path) int {
 	s.edit(list, v)
 	s.mark("sample", f.Name)
 	s.lists[list.String()] = &site.Value{Kind: site.List, Items: append([]*site.Value(nil), f.Samples...)}
-	s.p.notes = append(s.p.notes, fmt.Sprintf("%s: its %s now stand in the page; `ziegel todo` lists those that still are the sample's", display(list), entries(len(f.Samples))))
+	s.p.note("%s: its %s now stand in the page; `ziegel todo` lists those that still are the sample's", display(list), entries(len(f.Samples)))
 	return len(f.Samples)
 }
 
@@ -502,7 +504,7 @@ func entries(n int) string {
 }
 
 // table fills a list from a CSV file; pictures are matched to entries by file name.
-func (s *setter) table(a *app, name, file, pictures string) error {
+func (s *setter) table(name, file, pictures string) error {
 	field := s.sec.Field(name)
 	if field == nil || field.Type != library.ListOf {
 		var lists []string
@@ -575,7 +577,7 @@ func (s *setter) table(a *app, name, file, pictures string) error {
 		list.Items = append(list.Items, entry)
 	}
 	s.edit(site.Keys(s.content, name), list)
-	note := func(format string, args ...any) { s.p.notes = append(s.p.notes, fmt.Sprintf(format, args...)) }
+	note := s.p.note
 	note("%s: %s from %s", name, entries(len(list.Items)), file)
 	if read.Encoding != "" {
 		note("%s is not UTF-8 and was read as %s", file, read.Encoding)

@@ -61,7 +61,7 @@ func styleFrom(p *plan, on *styled, sc styleScope) error {
 	p.edit(src.block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(src.block.Path, "style", src.target.Element(), "use"), Value: useList(compose.UsedBy(firstPlain(list)), sc.name)})
 	p.done = fmt.Sprintf("made the shared style %s of %s/%s.%s, which uses it now", sc.name, src.page.Name, src.block.Name, src.target.Element())
 	for _, like := range p.lookalikes(src, list) {
-		p.notes = append(p.notes, fmt.Sprintf("%s looks the same: `ziegel style %s --reset` and `ziegel style %s use=%s`", like, like, like, sc.name))
+		p.note("%s looks the same: `ziegel style %s --reset` and `ziegel style %s use=%s`", like, like, like, sc.name)
 	}
 	p.touch(src.page.Name, src.block.Name)
 	return nil

@@ -5,8 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
-	"os"
-	"path/filepath"
 	"slices"
 	"strings"
 
@@ -80,7 +78,7 @@ come readers see one of their own fonts, scaled to the same widths and heights.
 			case strings.Contains(args[0], "="):
 				return a.changeTheme(dry, func(t *tokenFiles) error { return t.set(args) }, "changed "+strings.Join(args, ", "))
 			case len(args) == 1:
-				return a.switchTheme(dry, args[0])
+				return a.change(dry, func(p *plan) error { return switchTheme(p, args[0]) })
 			}
 			return errors.New("write a theme's name, TOKEN=VALUE, or from COLOR")
 		},
@@ -168,22 +166,18 @@ func (a *app) showTheme() error {
 	return nil
 }
 
-func (a *app) switchTheme(dry bool, name string) error {
-	names := compose.Themes(stock.Files)
-	if !slices.Contains(names, name) {
+// switchTheme makes another shipped theme the site's.
+func switchTheme(p *plan, name string) error {
+	if names := compose.Themes(p.env.Stock); !slices.Contains(names, name) {
 		return diag.Unknown("theme", name, names, "")
 	}
-	return a.change(dry, func(p *plan) error {
-		if _, err := os.Stat(filepath.Join(p.dir, tokensFile)); err == nil {
-			return fmt.Errorf("the site has a %s of its own, which goes before any shipped theme: take it away first (undo can bring it back)", tokensFile)
-		}
-		p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("theme"), Value: site.NewText(name)})
-		p.done = "switched to the theme " + name
-		for _, page := range p.env.Site.Pages() {
-			p.touch(page.Name, address.BlockNames(p.env, page)...)
-		}
-		return nil
-	})
+	if _, err := fs.Stat(p.env.Dir, tokensFile); err == nil {
+		return fmt.Errorf("the site has a %s of its own, which goes before any shipped theme: take it away first (undo can bring it back)", tokensFile)
+	}
+	p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("theme"), Value: site.NewText(name)})
+	p.done = "switched to the theme " + name
+	p.touchAll()
+	return nil
 }
 
 // tokenFiles are the token files of a site, or those of its shipped theme, as JSON. What they do not know stays.
@@ -197,7 +191,7 @@ func readTokenFiles(e *compose.Env, dir string) (*tokenFiles, error) {
 	read := func(name string) (map[string]any, error) {
 		data, err := site.ReadIn(dir, name)
 		if errors.Is(err, fs.ErrNotExist) {
-			data, err = fs.ReadFile(stock.Files, "themes/"+e.Theme.Name+"/"+name)
+			data, err = fs.ReadFile(e.Stock, "themes/"+e.Theme.Name+"/"+name)
 		}
 		if err != nil {
 			return nil, err
@@ -290,50 +284,49 @@ func (t *tokenFiles) derive(color, neutral string) error {
 
 // changeTheme writes the site's own token files and tells what changed for its texts.
 func (a *app) changeTheme(dry bool, edit func(t *tokenFiles) error, done string, with ...site.FileChange) error {
-	var before *compose.Env
-	var texts map[string]textLook
-	return a.change(dry, func(p *plan) error {
-		before = p.env
-		t, err := readTokenFiles(p.env, p.dir)
-		if err != nil {
+	return a.change(dry, func(p *plan) error { return changeTokens(p, edit, done, a.anyway, with...) })
+}
+
+// changeTokens writes the site's own token files, and other files with them, and tells what changed for its texts. Colors with which some text can no
+// longer be read are refused unless anyway is said.
+func changeTokens(p *plan, edit func(t *tokenFiles) error, done string, anyway bool, with ...site.FileChange) error {
+	t, err := readTokenFiles(p.env, p.dir)
+	if err != nil {
+		return err
+	}
+	if err := edit(t); err != nil {
+		return err
+	}
+	for _, f := range with {
+		if f.New || f.Before != f.After {
+			p.files = append(p.files, f)
+		}
+	}
+	for _, f := range []struct {
+		name string
+		v    map[string]any
+	}{{tokensFile, t.light}, {darkTokensFile, t.dark}} {
+		old, err := site.ReadIn(p.dir, f.name)
+		data, merr := json.MarshalIndent(f.v, "", "  ")
+		if merr != nil {
+			return merr
+		}
+		if len(f.v) > 0 && string(old) != string(data)+"\n" {
+			p.files = append(p.files, site.FileChange{Path: f.name, Before: string(old), After: string(data) + "\n", New: err != nil})
+		}
+	}
+	if !anyway {
+		if err := refuseUnreadable(p.env, p.files); err != nil {
 			return err
 		}
-		if err := edit(t); err != nil {
-			return err
-		}
-		for _, f := range with {
-			if f.New || f.Before != f.After {
-				p.files = append(p.files, f)
-			}
-		}
-		for _, f := range []struct {
-			name string
-			v    map[string]any
-		}{{tokensFile, t.light}, {darkTokensFile, t.dark}} {
-			old, err := site.ReadIn(p.dir, f.name)
-			data, merr := json.MarshalIndent(f.v, "", "  ")
-			if merr != nil {
-				return merr
-			}
-			if len(f.v) > 0 && string(old) != string(data)+"\n" {
-				p.files = append(p.files, site.FileChange{Path: f.name, Before: string(old), After: string(data) + "\n", New: err != nil})
-			}
-		}
-		if !a.anyway {
-			if err := refuseUnreadable(before, p.files); err != nil {
-				return err
-			}
-		}
-		p.done = done
-		texts = textLooks(before)
-		p.after = append(p.after, func(after *compose.Env) []string {
-			return append(changedTexts(texts, textLooks(after)), themeNotes(after.Theme)...)
-		})
-		for _, page := range p.env.Site.Pages() {
-			p.touch(page.Name, address.BlockNames(p.env, page)...)
-		}
-		return nil
+	}
+	p.done = done
+	texts := textLooks(p.env)
+	p.after = append(p.after, func(after *compose.Env) []string {
+		return append(changedTexts(texts, textLooks(after)), themeNotes(after.Theme)...)
 	})
+	p.touchAll()
+	return nil
 }
 
 // refuseUnreadable refuses token files with which some text of a tone can no longer be read.

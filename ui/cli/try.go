@@ -98,7 +98,7 @@ func (a *app) tryStyle(args []string, sc styleScope, list, file string) error {
 	if len(values) < 2 {
 		return errors.New("give at least two values, with commas between them: --try 1rem,1.5rem,2rem")
 	}
-	before := inspect(env, on.page.Name, []string{on.block.Name})
+	before := inspect(storeOf(env), env, on.page.Name, []string{on.block.Name})
 	var out []alternative
 	for _, v := range values {
 		alt, err := a.alternative(env, on, args, v, sc, before)
@@ -134,15 +134,11 @@ func (a *app) tryStyle(args []string, sc styleScope, list, file string) error {
 
 // alternative works one value out; nothing is written.
 func (a *app) alternative(env *compose.Env, on *styled, args []string, value string, sc styleScope, before *audit.Report) (alternative, error) {
-	p := &plan{env: env, dir: env.Site.Dir, edits: map[string][]site.Edit{}, touched: map[string][]string{}}
+	p := newPlan(env, storeOf(env))
 	if err := setStyle(p, on, []string{args[1] + "=" + value}, sc); err != nil {
 		return alternative{}, err
 	}
-	changes, err := p.changes()
-	if err != nil {
-		return alternative{}, err
-	}
-	after, err := p.validate(changes)
+	after, err := p.trial()
 	if err != nil {
 		return alternative{}, err
 	}
@@ -162,13 +158,13 @@ func (a *app) alternative(env *compose.Env, on *styled, args []string, value str
 		}
 		alt.Heights = append(alt.Heights, int(h+.5))
 	}
-	now := inspect(after, on.page.Name, []string{on.block.Name})
+	now := inspect(p.store, after, on.page.Name, []string{on.block.Name})
 	for _, b := range stackings(now) {
 		alt.Stacks = b.Arrangements
 	}
-	for _, sh := range compare(before, now) {
-		if sh.now != nil && sh.now.Severity != diag.Note {
-			alt.New = append(alt.New, string(sh.now.Severity)+": "+findingLine(*sh.now))
+	for _, e := range compare(before, now) {
+		if e.finding != nil && e.finding.Severity != diag.Note {
+			alt.New = append(alt.New, string(e.finding.Severity)+": "+findingLine(*e.finding))
 		}
 	}
 	text, err := emit.Alone(after, page, []string{on.block.Name})

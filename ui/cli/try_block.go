@@ -161,18 +161,11 @@ func (a *app) candidate(env *compose.Env, page *site.Page, b *site.Block, sec *l
 	c := candidate{Section: sec.Name}
 	after := env
 	if sec.Name != b.Section {
-		p := &plan{env: env, dir: env.Site.Dir, edits: map[string][]site.Edit{}, touched: map[string][]string{}}
+		p := newPlan(env, storeOf(env))
 		replaceSection(p, page, b, sec)
-		for _, n := range p.notes {
-			if _, list, ok := strings.Cut(n, "does not show it: "); ok {
-				c.Parked = strings.Split(list, ", ")
-			}
-		}
-		changes, err := p.changes()
-		if err != nil {
-			return c, err
-		}
-		if after, err = p.validate(changes); err != nil {
+		c.Parked = p.parked
+		var err error
+		if after, err = p.trial(); err != nil {
 			return c, err
 		}
 	}
@@ -242,23 +235,5 @@ func (a *app) takeSection(dry bool, n int) error {
 	if n > len(t.Sections) {
 		return fmt.Errorf("there were %s: %s", diag.Plural(len(t.Sections), "section"), strings.Join(t.Sections, ", "))
 	}
-	return a.change(dry, func(p *plan) error {
-		ad, err := address.Parse(t.Address)
-		if err != nil {
-			return err
-		}
-		page, b, err := address.FindBlock(p.env, ad)
-		if err != nil {
-			return err
-		}
-		sec := p.env.Library.Section(t.Sections[n-1])
-		if sec == nil {
-			return diag.Unknown("section", t.Sections[n-1], p.env.Library.Names(), "")
-		}
-		if sec.Name == b.Section {
-			return fmt.Errorf("%s/%s is made of %s already", page.Name, b.Name, sec.Name)
-		}
-		replaceSection(p, page, b, sec)
-		return nil
-	})
+	return a.change(dry, func(p *plan) error { return replace(p, t.Address, t.Sections[n-1]) })
 }

@@ -71,7 +71,7 @@ func (a *app) travel(word string, step func(dir string) (site.Change, []string, 
 	if err != nil || problems.Err() != nil {
 		return nil
 	}
-	p := &plan{touched: map[string][]string{}}
+	p := newPlan(before, storeOf(before))
 	for _, name := range travelled(before, after, c) {
 		if page := after.Site.Page(name); page != nil {
 			if blocks := changedBlocks(before, after, page); len(blocks) > 0 {
@@ -80,10 +80,8 @@ func (a *app) travel(word string, step func(dir string) (site.Change, []string, 
 		}
 	}
 	p.touchShared(after)
-	for _, n := range p.notes {
-		a.answer("%s", n)
-	}
-	a.moved(p, before, after)
+	a.tellNotes(p.notes)
+	a.moved(p.store, p.touched, before, after)
 	return nil
 }
 
