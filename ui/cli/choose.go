@@ -10,6 +10,7 @@ import (
 	"github.com/mattn/go-isatty"
 
 	"ziegel/core/compose"
+	"ziegel/core/edit"
 	"ziegel/core/finder"
 	"ziegel/core/library"
 	"ziegel/core/settle"
@@ -30,7 +31,7 @@ func (a *app) chooseSection(where string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	if _, _, err := addTarget(e, where); err != nil {
+	if _, _, err := edit.AddTarget(e, where); err != nil {
 		return "", err
 	}
 	facts := finder.All(e)

@@ -7,6 +7,7 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/edit"
 	"ziegel/core/site"
 	"ziegel/ui/report"
 )
@@ -100,7 +101,7 @@ func (a *app) firstCure(list []*audit.Subject, reports []*audit.Report, from, to
 	for i := range reports {
 		h := audit.NewHealer(list[i].Env, from, to, reports...)
 		for _, f := range reports[i].Curable() {
-			key := reports[i].Page + " " + subjectOf(f)
+			key := reports[i].Page + " " + edit.SubjectOf(f)
 			for range 16 {
 				if !w.step() {
 					return audit.Cure{}, "", false

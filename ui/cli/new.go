@@ -3,7 +3,6 @@ package cli
 import (
 	"fmt"
 	"io/fs"
-	"maps"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -12,7 +11,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
-	"ziegel/core/finder"
+	"ziegel/core/edit"
 	"ziegel/core/library"
 	"ziegel/core/site"
 	"ziegel/stock"
@@ -47,12 +46,12 @@ check can compare.`,
 				if err != nil {
 					return err
 				}
-				name = titleCase(filepath.Base(abs))
+				name = edit.TitleCase(filepath.Base(abs))
 			}
 			if template != "" {
 				return a.fromTemplate(dir, template, name, theme)
 			}
-			if theme != "" && !contains(compose.Themes(stock.Files), theme) {
+			if theme != "" && !slices.Contains(compose.Themes(stock.Files), theme) {
 				return diag.Unknown("theme", theme, compose.Themes(stock.Files), "")
 			}
 			if theme == "" {
@@ -62,12 +61,12 @@ check can compare.`,
 			if err := problems.Err(); err != nil {
 				return err
 			}
-			plan := fromBrief(lib, stock.Files, brief)
-			main, err := plan.siteFile(name, theme)
+			plan := edit.Brief(lib, stock.Files, brief)
+			main, err := plan.SiteFile(name, theme)
 			if err != nil {
 				return err
 			}
-			home, err := plan.pageFile(name)
+			home, err := plan.PageFile(name)
 			if err != nil {
 				return err
 			}
@@ -77,14 +76,14 @@ check can compare.`,
 					return fmt.Errorf("write %s: %w", filepath.Join(dir, n), err)
 				}
 			}
-			a.answer("made %s with %s", dir, diag.Plural(len(plan.wishes), "block"))
-			for _, w := range plan.wishes {
-				a.answer("  %-10s %-18s %s%s", w.block, w.section, w.want, a.style.Dim(w.notes()))
+			a.answer("made %s with %s", dir, diag.Plural(len(plan.Wishes), "block"))
+			for _, w := range plan.Wishes {
+				a.answer("  %-10s %-18s %s%s", w.Block, w.Section, w.Want, a.style.Dim(w.Notes()))
 			}
-			for _, w := range plan.open {
+			for _, w := range plan.Open {
 				a.answer("%s: no section answers %q yet; it stays in the brief", a.style.Warning("open"), w)
 			}
-			if len(plan.wishes) == 0 {
+			if len(plan.Wishes) == 0 {
 				a.answer("next: cd %s, then `ziegel sections` and `ziegel add home hero/beside`", dir)
 			} else {
 				a.answer("next: cd %s, then `ziegel preview`, and `ziegel todo` for what still shows sample content", dir)
@@ -112,7 +111,7 @@ func templates() []string {
 
 // fromTemplate writes the files of a page template.
 func (a *app) fromTemplate(dir, template, name, theme string) error {
-	if !contains(templates(), template) {
+	if !slices.Contains(templates(), template) {
 		return diag.Unknown("template", template, templates(), "")
 	}
 	root := "templates/" + template
@@ -128,7 +127,7 @@ func (a *app) fromTemplate(dir, template, name, theme string) error {
 		text, rel := string(data), strings.TrimPrefix(p, root+"/")
 		if rel == site.FileName {
 			var edits []site.Edit
-			text = ownBrand(text, name)
+			text = edit.OwnBrand(text, name)
 			for _, kv := range [][2]string{{"name", name}, {"theme", theme}, {"template", template}} {
 				if kv[1] != "" {
 					edits = append(edits, site.Edit{Op: site.Set, Path: site.Keys(kv[0]), Value: site.NewText(kv[1])})
@@ -148,223 +147,4 @@ func (a *app) fromTemplate(dir, template, name, theme string) error {
 	a.answer("made %s from the template %s: %s", dir, template, diag.Plural(pages, "page"))
 	a.answer("next: cd %s, then `ziegel preview`, and `ziegel todo` for what still shows sample content", dir)
 	return nil
-}
-
-// ownBrand puts the name of the site where a template has its own name as the brand.
-func ownBrand(text, name string) string {
-	root, _ := site.ParseValue(text)
-	had := root.Get("name").Str()
-	if had == "" || name == "" {
-		return text
-	}
-	var edits []site.Edit
-	for _, end := range []string{"top", "bottom"} {
-		list := root.Get("every-page").Get(end)
-		if list == nil {
-			continue
-		}
-		for i, b := range list.Items {
-			path := site.Keys("every-page", end, i, "content", "brand")
-			brand := b.Get("content").Get("brand")
-			if brand.Get("label") != nil {
-				brand, path = brand.Get("label"), site.Keys(path, "label")
-			}
-			if strings.HasPrefix(brand.Str(), had) {
-				edits = append(edits, site.Edit{Op: site.Set, Path: path, Value: site.NewText(name)})
-			}
-		}
-	}
-	out, err := site.EditSource(site.FileName, text, edits...)
-	if err != nil {
-		return text
-	}
-	return out
-}
-
-// wish is one piece of a brief with the section that answers it.
-type wish struct {
-	want, section, kind, block string
-	options                    map[string]string
-	items                      *site.Value // sample entries, when another number of them was asked for
-	list                       string      // the field that they fill
-	missed, close              []string
-}
-
-type briefPlan struct {
-	wishes []wish
-	open   []string
-}
-
-// fromBrief finds a section for each wish.
-func fromBrief(lib *library.Library, shelf fs.FS, brief string) *briefPlan {
-	p := &briefPlan{}
-	used := map[string]int{}
-	facts := finder.Known(shelf)
-	for _, want := range strings.Split(brief, ",") {
-		want = strings.TrimSpace(want)
-		if want == "" {
-			continue
-		}
-		w, ok := answer(lib, facts, want)
-		if !ok {
-			p.open = append(p.open, want)
-			continue
-		}
-		if w.block = usualNames[w.kind]; w.block == "" {
-			w.block = w.kind
-		}
-		if used[w.block]++; used[w.block] > 1 {
-			w.block = fmt.Sprintf("%s-%d", w.block, used[w.block])
-		}
-		p.wishes = append(p.wishes, w)
-	}
-	return p
-}
-
-// answer finds the section that has most of a wish, with the options and the number of entries that the words ask for.
-func answer(lib *library.Library, facts map[string]finder.Facts, want string) (wish, bool) {
-	list := finder.Search(lib, facts, want)
-	if len(list) == 0 || list[0].Nothing() {
-		return wish{}, false
-	}
-	kind := ""
-	for _, w := range strings.Fields(strings.ToLower(want)) {
-		if k := finder.KindOf(strings.Trim(w, ".,;")); k != "" && kind == "" {
-			kind = k
-		}
-	}
-	best := list[0]
-	if kind != "" && best.Section.Kind != kind { // what it is called goes before how it looks
-		for _, m := range list {
-			if m.Section.Kind == kind {
-				best = m
-				break
-			}
-		}
-	}
-	w := wish{want: want, section: best.Section.Name, kind: best.Section.Kind, options: best.Options, missed: best.Missed}
-	for _, m := range list {
-		if m.Section != best.Section && len(m.Missed) <= len(best.Missed) && m.Section.Kind == best.Section.Kind && len(w.close) < 2 {
-			w.close = append(w.close, m.Section.Name)
-		}
-	}
-	for _, f := range best.Section.Fields {
-		if n := best.Entries; f.Type == library.ListOf && n > 0 && n != facts[best.Section.Name].Entries && len(f.Samples) > 0 && f.Name != "actions" && f.Name != "links" {
-			w.list, w.items = f.Name, &site.Value{Kind: site.List}
-			for i := range min(n, 24) {
-				w.items.Items = append(w.items.Items, f.Samples[i%len(f.Samples)].Clone())
-			}
-			break
-		}
-	}
-	return w, true
-}
-
-// blockOf writes the block that answers a wish.
-func (w wish) blockOf() *site.Value {
-	b := site.NewMap("name", site.NewText(w.block), "section", site.NewText(w.section))
-	if len(w.options) > 0 {
-		o := &site.Value{Kind: site.Map}
-		for _, n := range slices.Sorted(maps.Keys(w.options)) {
-			o.Entries = append(o.Entries, site.Entry{Key: n, Value: site.NewText(w.options[n])})
-		}
-		b.Entries = append(b.Entries, site.Entry{Key: "options", Value: o})
-	}
-	if w.items != nil {
-		b.Entries = append(b.Entries, site.Entry{Key: "content", Value: site.NewMap(w.list, w.items)},
-			site.Entry{Key: "sample", Value: &site.Value{Kind: site.List, Items: []*site.Value{site.NewText(w.list)}}})
-	}
-	return b
-}
-
-// notes tells what was chosen for a wish, what it lacks, and what else was close.
-func (w wish) notes() string {
-	var out []string
-	for _, n := range slices.Sorted(maps.Keys(w.options)) {
-		out = append(out, n+" "+w.options[n])
-	}
-	if w.items != nil {
-		out = append(out, fmt.Sprintf("%d of them", len(w.items.Items)))
-	}
-	if len(w.missed) > 0 {
-		out = append(out, "without: "+strings.Join(w.missed, ", "))
-	}
-	if len(w.close) > 0 {
-		out = append(out, "or "+strings.Join(w.close, ", "))
-	}
-	if len(out) == 0 {
-		return ""
-	}
-	return "; " + strings.Join(out, "; ")
-}
-
-func (p *briefPlan) siteFile(name, theme string) (string, error) {
-	root := site.NewMap("name", site.NewText(name), "language", site.NewText("en"), "theme", site.NewText(theme))
-	var top, bottom site.Value
-	top.Kind, bottom.Kind = site.List, site.List
-	for _, w := range p.wishes {
-		b := w.blockOf()
-		switch w.kind {
-		case "nav", "announcement":
-			top.Items = append(top.Items, b)
-		case "footer":
-			bottom.Items = append(bottom.Items, b)
-		}
-	}
-	list := func(values ...string) *site.Value {
-		v := &site.Value{Kind: site.List}
-		for _, s := range values {
-			v.Items = append(v.Items, site.NewText(s))
-		}
-		return v
-	}
-	if len(p.wishes) > 2 { // neighbours differ, whatever is added between them
-		root.Entries = append(root.Entries, site.Entry{Key: "turns", Value: site.NewMap("tone", list("plain", "tinted"), "media", list("right", "left"))})
-	}
-	every := &site.Value{Kind: site.Map}
-	if len(top.Items) > 0 {
-		every.Entries = append(every.Entries, site.Entry{Key: "top", Value: &top})
-	}
-	if len(bottom.Items) > 0 {
-		every.Entries = append(every.Entries, site.Entry{Key: "bottom", Value: &bottom})
-	}
-	if len(every.Entries) > 0 {
-		root.Entries = append(root.Entries, site.Entry{Key: "every-page", Value: every})
-	}
-	return write(site.FileName, root)
-}
-
-func (p *briefPlan) pageFile(name string) (string, error) {
-	root := site.NewMap("title", site.NewText(name))
-	brief := &site.Value{Kind: site.List}
-	blocks := &site.Value{Kind: site.List}
-	for _, w := range p.wishes {
-		brief.Items = append(brief.Items, site.NewMap("want", site.NewText(w.want), "block", site.NewText(w.block)))
-		if w.kind != "nav" && w.kind != "footer" && w.kind != "announcement" {
-			blocks.Items = append(blocks.Items, w.blockOf())
-		}
-	}
-	for _, w := range p.open {
-		brief.Items = append(brief.Items, site.NewMap("want", site.NewText(w)))
-	}
-	if len(brief.Items) > 0 {
-		root.Entries = append(root.Entries, site.Entry{Key: "brief", Value: brief})
-	}
-	if len(blocks.Items) > 0 {
-		root.Entries = append(root.Entries, site.Entry{Key: "blocks", Value: blocks})
-	}
-	return write("pages/home.yaml", root)
-}
-
-// write renders a new file.
-func write(path string, root *site.Value) (string, error) {
-	out := ""
-	for _, e := range root.Entries {
-		next, err := site.EditSource(path, out, site.Edit{Op: site.Set, Path: site.Keys(e.Key), Value: e.Value})
-		if err != nil {
-			return "", fmt.Errorf("%s: %s cannot be written: %w", path, e.Key, err)
-		}
-		out = next
-	}
-	return out, nil
 }

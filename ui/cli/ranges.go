@@ -1,17 +1,12 @@
 package cli
 
 import (
-	"errors"
 	"fmt"
-	"slices"
-	"strconv"
 	"strings"
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/address"
-	"ziegel/core/compose"
-	"ziegel/core/diag"
+	"ziegel/core/edit"
 	"ziegel/core/site"
 )
 
@@ -38,14 +33,14 @@ pages is told. A range in use is not removed unless --instead names another.`,
 			if len(args) == 0 && rename == "" && remove == "" {
 				return a.showRanges()
 			}
-			return a.change(dry, func(p *plan) error {
+			return a.change(dry, func(p *edit.Plan) error {
 				switch {
 				case rename != "":
-					return renameRange(p, rename)
+					return edit.RenameRange(p, rename)
 				case remove != "":
-					return removeRange(p, remove, instead)
+					return edit.RemoveRange(p, remove, instead)
 				}
-				return setRanges(p, args)
+				return edit.SetRanges(p, args)
 			})
 		},
 	}
@@ -56,100 +51,6 @@ pages is told. A range in use is not removed unless --instead names another.`,
 	cmd.MarkFlagsMutuallyExclusive("rename", "remove")
 	dryRunFlag(cmd, &dry)
 	return a.jsonFlag(cmd)
-}
-
-func rangeText(r site.Range) string {
-	from, to := "", ""
-	if r.From > 0 {
-		from = strconv.Itoa(r.From)
-	}
-	if r.To > 0 {
-		to = strconv.Itoa(r.To)
-	}
-	return from + ".." + to
-}
-
-// rangeUse is a place that speaks of a range.
-type rangeUse struct {
-	where string
-	file  string
-	path  site.Path // of the map
-	key   string    // in it
-	page  string    // "" for all
-	block string
-}
-
-// rangeUses lists the keys that speak of a range: in styles and options of blocks and defaults, and in shared styles.
-func rangeUses(e *compose.Env, name string) []rangeUse {
-	var out []rangeUse
-	speaks := func(key string) bool {
-		_, at, ok := strings.Cut(" "+key, " at ")
-		return ok && strings.TrimSpace(at) == name
-	}
-	scan := func(v *site.Value, u rangeUse) {
-		if v == nil {
-			return
-		}
-		for _, en := range v.Entries {
-			if speaks(en.Key) {
-				x := u
-				x.key, x.where = en.Key, u.where+" "+en.Key
-				out = append(out, x)
-			}
-		}
-	}
-	seen := map[*site.Value]bool{}
-	for _, p := range e.Site.Pages() {
-		for _, b := range e.Site.All(p) {
-			if seen[b.Node] {
-				continue
-			}
-			seen[b.Node] = true
-			u := rangeUse{where: p.Name + "/" + b.Name, file: b.File.Path, page: p.Name, block: b.Name}
-			u.path = site.Keys(b.Path, "style")
-			scan(b.Style, u)
-			u.path = site.Keys(b.Path, "options")
-			scan(b.Node.Get("options"), u)
-			u.path = site.Keys(b.Path, "content")
-			eachMap(b.Content, u.path, func(v *site.Value, at site.Path) {
-				u.path = at
-				scan(v, u)
-			})
-		}
-	}
-	defaults := func(list []site.Default, file, page string) {
-		for _, d := range list {
-			u := rangeUse{where: "every " + d.Section, file: file, page: page}
-			u.path = site.Keys("defaults", d.Section, "style")
-			scan(d.Style, u)
-			u.path = site.Keys("defaults", d.Section, "options")
-			scan(d.Node.Get("options"), u)
-		}
-	}
-	defaults(e.Site.Defaults, site.FileName, "")
-	for _, p := range e.Site.Pages() {
-		defaults(p.Defaults, p.File.Path, p.Name)
-	}
-	for _, s := range e.Site.Styles {
-		scan(s.Value, rangeUse{where: "the shared style " + s.Name, file: site.FileName, path: site.Keys("styles", s.Name)})
-	}
-	return out
-}
-
-// eachMap visits the maps in a value: pictures stand at any depth of the content.
-func eachMap(v *site.Value, at site.Path, visit func(v *site.Value, at site.Path)) {
-	switch {
-	case v == nil:
-	case v.Kind == site.List:
-		for i, it := range v.Items {
-			eachMap(it, site.Keys(at, i), visit)
-		}
-	case v.Kind == site.Map:
-		visit(v, at)
-		for _, e := range v.Entries {
-			eachMap(e.Value, site.Keys(at, e.Key), visit)
-		}
-	}
 }
 
 func (a *app) showRanges() error {
@@ -166,8 +67,8 @@ func (a *app) showRanges() error {
 	var rows []row
 	for _, r := range e.Site.Ranges {
 		x := row{r.Name, r.From, r.To, []string{}}
-		for _, u := range rangeUses(e, r.Name) {
-			x.Uses = append(x.Uses, u.where)
+		for _, u := range edit.RangeUses(e, r.Name) {
+			x.Uses = append(x.Uses, u.Where)
 		}
 		rows = append(rows, x)
 	}
@@ -179,158 +80,7 @@ func (a *app) showRanges() error {
 		if len(r.Uses) > 0 {
 			uses = strings.Join(r.Uses, ", ")
 		}
-		a.say("%s", a.style.Wrap(fmt.Sprintf("%-10s %-11s %s", r.Name, rangeText(site.Range{From: r.From, To: r.To}), a.style.Dim(uses)), 23))
-	}
-	return nil
-}
-
-// writeRanges puts the ranges into the site's file: all of them, when it names none yet.
-func writeRanges(p *plan, list []site.Range) {
-	v := &site.Value{Kind: site.Map}
-	for _, r := range list {
-		v.Entries = append(v.Entries, site.Entry{Key: r.Name, Value: site.NewText(rangeText(r))})
-	}
-	p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("ranges"), Value: v})
-}
-
-func (p *plan) ownRanges() bool { return p.env.Site.File.Root.Get("ranges") != nil }
-
-func setRanges(p *plan, args []string) error {
-	list, err := address.Pairs(args)
-	if err != nil {
-		return fmt.Errorf("%w; for ranges: tablet=600..899", err)
-	}
-	now := slices.Clone(p.env.Site.Ranges)
-	var done []string
-	for _, kv := range list {
-		from, to, ok := site.ParseSpan(kv[1])
-		if !ok || !strings.Contains(kv[1], "..") {
-			return fmt.Errorf("%q are no widths: write ..599, 600..1023 or 1024.. in CSS px", kv[1])
-		}
-		if !site.ValidName(kv[0]) {
-			return fmt.Errorf("%q cannot be the name of a range: use small letters, digits and hyphens", kv[0])
-		}
-		r := site.Range{Name: kv[0], From: from, To: to}
-		i := slices.IndexFunc(now, func(x site.Range) bool { return x.Name == kv[0] })
-		if i < 0 {
-			now = append(now, r)
-			done = append(done, "added "+kv[0]+" ("+rangeText(r)+")")
-		} else {
-			done = append(done, fmt.Sprintf("moved %s to %s (was %s)", kv[0], rangeText(r), rangeText(now[i])))
-			now[i] = r
-		}
-		if p.ownRanges() {
-			p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("ranges", kv[0]), Value: site.NewText(rangeText(r))})
-		}
-		p.touchRange(kv[0])
-	}
-	if !p.ownRanges() {
-		writeRanges(p, now)
-	}
-	p.done = strings.Join(done, ", ")
-	for _, g := range gaps(now) {
-		p.note("%s", g)
-	}
-	return nil
-}
-
-// gaps tells of widths that no range names, and of those that two do.
-func gaps(list []site.Range) []string {
-	sorted := slices.Clone(list)
-	slices.SortFunc(sorted, func(a, b site.Range) int { return a.From - b.From })
-	var out []string
-	for i := 1; i < len(sorted); i++ {
-		a, b := sorted[i-1], sorted[i]
-		switch {
-		case a.To == 0 || a.To >= b.From:
-			out = append(out, fmt.Sprintf("%s and %s share widths; where both speak, the one with the smaller upper end wins", a.Name, b.Name))
-		case a.To+1 < b.From:
-			out = append(out, fmt.Sprintf("no range names %d..%d", a.To+1, b.From-1))
-		}
-	}
-	return out
-}
-
-// touchRange notes the blocks whose styles speak of a range.
-func (p *plan) touchRange(name string) {
-	for _, u := range rangeUses(p.env, name) {
-		for _, page := range p.env.Site.Pages() {
-			for _, b := range p.env.Site.All(page) {
-				if u.block == "" && (u.page == "" || u.page == page.Name) || u.block == b.Name && u.page == page.Name {
-					p.touch(page.Name, b.Name)
-				}
-			}
-		}
-	}
-}
-
-// speak makes every use of a range speak of something else.
-func speak(p *plan, uses []rangeUse, to string) {
-	for _, u := range uses {
-		head, _, _ := strings.Cut(" "+u.key, " at ")
-		key := strings.TrimSpace(strings.TrimSpace(head) + " at " + to)
-		p.edit(u.file, site.Edit{Op: site.Rename, Path: append(slices.Clone(u.path), site.Keys(u.key)...), Value: site.NewText(key)})
-	}
-}
-
-func renameRange(p *plan, arg string) error {
-	old, name, ok := strings.Cut(arg, "=")
-	if !ok || !site.ValidName(name) {
-		return errors.New("write --rename OLD=NEW, such as phone=handset")
-	}
-	now := slices.Clone(p.env.Site.Ranges)
-	i := slices.IndexFunc(now, func(r site.Range) bool { return r.Name == old })
-	if i < 0 {
-		return diag.Unknown("range", old, p.env.RangeNames(), "")
-	}
-	if slices.Contains(p.env.RangeNames(), name) {
-		return fmt.Errorf("there is a range %s already", name)
-	}
-	uses := rangeUses(p.env, old)
-	p.touchRange(old)
-	if p.ownRanges() {
-		p.edit(site.FileName, site.Edit{Op: site.Rename, Path: site.Keys("ranges", old), Value: site.NewText(name)})
-	} else {
-		now[i].Name = name
-		writeRanges(p, now)
-	}
-	speak(p, uses, name)
-	p.done = fmt.Sprintf("renamed the range %s to %s in %s", old, name, diag.Plural(len(uses), "place"))
-	return nil
-}
-
-func removeRange(p *plan, name, instead string) error {
-	now := slices.Clone(p.env.Site.Ranges)
-	i := slices.IndexFunc(now, func(r site.Range) bool { return r.Name == name })
-	if i < 0 {
-		return diag.Unknown("range", name, p.env.RangeNames(), "")
-	}
-	uses := rangeUses(p.env, name)
-	if len(uses) > 0 && instead == "" {
-		var names []string
-		for _, u := range uses {
-			names = append(names, u.where)
-		}
-		return fmt.Errorf("the range %s is in use: %s. --instead names a range or widths that they speak of then: --instead %s", name, strings.Join(names, ", "), rangeText(now[i]))
-	}
-	if instead != "" {
-		if _, _, ok := p.env.Span(instead); !ok || instead == name {
-			return diag.Unknown("range", instead, p.env.RangeNames(), "")
-		}
-	}
-	if len(now) == 1 {
-		return errors.New("the last range stays")
-	}
-	p.touchRange(name)
-	speak(p, uses, instead)
-	if p.ownRanges() {
-		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: site.Keys("ranges", name)})
-	} else {
-		writeRanges(p, slices.Delete(now, i, i+1))
-	}
-	p.done = "removed the range " + name
-	if len(uses) > 0 {
-		p.done += fmt.Sprintf("; what spoke of it (%s) speaks of %s now", diag.Plural(len(uses), "place"), instead)
+		a.say("%s", a.style.Wrap(fmt.Sprintf("%-10s %-11s %s", r.Name, edit.RangeText(site.Range{From: r.From, To: r.To}), a.style.Dim(uses)), 23))
 	}
 	return nil
 }

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"ziegel/core/diag"
+	"ziegel/core/edit"
 	"ziegel/core/font"
 	"ziegel/core/media"
 	"ziegel/core/site"
@@ -67,7 +68,7 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 	if len(data) > heavyFont {
 		done += "; that is heavy for a page: a subset of its letters as woff2 is often a tenth"
 	}
-	return a.changeTheme(dry, func(t *tokenFiles) error {
+	return a.changeTheme(dry, func(t *edit.TokenFiles) error {
 		for _, r := range roles {
 			names, shipped := faces[r]
 			if !shipped { // a face beside those of the theme
@@ -76,13 +77,13 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 			stack := "sans-serif"
 			if lower := strings.ToLower(about.Family); strings.Contains(lower, "serif") && !strings.Contains(lower, "sans") {
 				stack = "serif"
-			} else if old, ok := t.env.Theme.Token(names[0]); ok && strings.HasSuffix(old.Value, " serif") {
+			} else if old, ok := t.Env.Theme.Token(names[0]); ok && strings.HasSuffix(old.Value, " serif") {
 				stack = "serif"
 			}
-			setToken(t.light, names[0], []any{about.Family, stack})
-			own, _ := t.env.Theme.Token(names[1])
+			edit.SetToken(t.Light, names[0], []any{about.Family, stack})
+			own, _ := t.Env.Theme.Token(names[1])
 			if about.Weight == about.Weight2 && !about.Italic && own.Value != fmt.Sprint(about.Weight) && r == "display" {
-				setToken(t.light, names[1], about.Weight)
+				edit.SetToken(t.Light, names[1], about.Weight)
 			}
 		}
 		return nil
@@ -105,11 +106,11 @@ func (a *app) importTokens(dry bool, file string, dark bool) error {
 	var taken, takenDark theme.Taken
 	var left []string
 	same := 0
-	err = a.changeTheme(dry, func(t *tokenFiles) error {
+	err = a.changeTheme(dry, func(t *edit.TokenFiles) error {
 		light, forDark := map[string]any{}, map[string]any{}
 		switch ext := strings.ToLower(filepath.Ext(file)); {
 		case ext == ".css":
-			light, forDark, same, left = t.env.Theme.FromCSS(string(data))
+			light, forDark, same, left = t.Env.Theme.FromCSS(string(data))
 			if len(light)+len(forDark)+same+len(left) == 0 {
 				return fmt.Errorf("%s: there are no custom properties in it; expected lines such as --color-plain-accent: #1f6b4f;", file)
 			}
@@ -123,10 +124,10 @@ func (a *app) importTokens(dry bool, file string, dark bool) error {
 			}
 		}
 		var err error
-		if taken, err = theme.Merge(t.light, light); err != nil {
+		if taken, err = theme.Merge(t.Light, light); err != nil {
 			return fmt.Errorf("%s: %w", file, err)
 		}
-		if takenDark, err = theme.Merge(t.dark, forDark); err != nil {
+		if takenDark, err = theme.Merge(t.Dark, forDark); err != nil {
 			return fmt.Errorf("%s: %w", file, err)
 		}
 		return nil
@@ -157,7 +158,7 @@ func (a *app) exportTokens(file, as string) error {
 			as = "css"
 		}
 	}
-	t, err := readTokenFiles(e, e.Site.Dir)
+	t, err := edit.ReadTokenFiles(e, e.Site.Dir)
 	if err != nil {
 		return err
 	}
@@ -169,7 +170,7 @@ func (a *app) exportTokens(file, as string) error {
 		for _, x := range []struct {
 			name string
 			v    map[string]any
-		}{{darkName(file), t.dark}, {file, t.light}} { // standard output gets the light ones
+		}{{darkName(file), t.Dark}, {file, t.Light}} { // standard output gets the light ones
 			if len(x.v) == 0 {
 				continue
 			}

@@ -12,6 +12,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/edit"
 	"ziegel/core/emit"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -70,7 +71,7 @@ type alternative struct {
 }
 
 // tryStyle shows several values of one property side by side, in a file and in numbers.
-func (a *app) tryStyle(args []string, sc styleScope, list, file string) error {
+func (a *app) tryStyle(args []string, sc edit.Scope, list, file string) error {
 	dir, err := a.find()
 	if err != nil {
 		return err
@@ -79,7 +80,7 @@ func (a *app) tryStyle(args []string, sc styleScope, list, file string) error {
 	if err != nil {
 		return err
 	}
-	args, err = sc.takeName(args)
+	args, err = sc.TakeName(args)
 	if err != nil {
 		return err
 	}
@@ -90,7 +91,7 @@ func (a *app) tryStyle(args []string, sc styleScope, list, file string) error {
 		i := strings.LastIndexByte(args[0], '.')
 		args = []string{args[0][:i], args[0][i+1:]}
 	}
-	on, err := findStyled(env, args[0], sc)
+	on, err := edit.FindStyled(env, args[0], sc)
 	if err != nil {
 		return err
 	}
@@ -98,7 +99,7 @@ func (a *app) tryStyle(args []string, sc styleScope, list, file string) error {
 	if len(values) < 2 {
 		return errors.New("give at least two values, with commas between them: --try 1rem,1.5rem,2rem")
 	}
-	before := inspect(storeOf(env), env, on.page.Name, []string{on.block.Name})
+	before := edit.Inspect(storeOf(env), env, on.Page.Name, []string{on.Block.Name})
 	var out []alternative
 	for _, v := range values {
 		alt, err := a.alternative(env, on, args, v, sc, before)
@@ -110,11 +111,11 @@ func (a *app) tryStyle(args []string, sc styleScope, list, file string) error {
 	if file == "" {
 		file = filepath.Join(dir, filepath.FromSlash(trySheet))
 	}
-	title := fmt.Sprintf("%s/%s.%s %s", on.page.Name, on.block.Name, on.target, args[1])
+	title := fmt.Sprintf("%s/%s.%s %s", on.Page.Name, on.Block.Name, on.Target, args[1])
 	if err := a.save(file, []byte(trySheetHTML(title, out))); err != nil {
 		return err
 	}
-	keep, err := json.Marshal(tried{args, values, sc.at, sc.in, sc.when, sc.state, sc.scope, sc.name})
+	keep, err := json.Marshal(tried{args, values, sc.At, sc.In, sc.When, sc.State, sc.Scope, sc.Name})
 	if err != nil {
 		return err
 	}
@@ -133,41 +134,41 @@ func (a *app) tryStyle(args []string, sc styleScope, list, file string) error {
 }
 
 // alternative works one value out; nothing is written.
-func (a *app) alternative(env *compose.Env, on *styled, args []string, value string, sc styleScope, before *audit.Report) (alternative, error) {
-	p := newPlan(env, storeOf(env))
-	if err := setStyle(p, on, []string{args[1] + "=" + value}, sc); err != nil {
+func (a *app) alternative(env *compose.Env, on *edit.Styled, args []string, value string, sc edit.Scope, before *audit.Report) (alternative, error) {
+	p := edit.New(env, storeOf(env))
+	if err := edit.StyleOne(p, on, []string{args[1] + "=" + value}, sc); err != nil {
 		return alternative{}, err
 	}
-	after, err := p.trial()
+	after, err := p.Trial()
 	if err != nil {
 		return alternative{}, err
 	}
-	page := after.Site.Page(on.page.Name)
+	page := after.Site.Page(on.Page.Name)
 	alt := alternative{Value: value, New: []string{}}
-	s, err := audit.Lay(after, page, []string{on.block.Name})
+	s, err := audit.Lay(after, page, []string{on.Block.Name})
 	if err != nil {
 		return alt, err
 	}
 	engine := s.Laid.Engine()
 	for _, w := range tryWidths {
 		h := 0.0
-		if b := s.Laid.Block(on.block.Name); b != nil {
+		if b := s.Laid.Block(on.Block.Name); b != nil {
 			if box := engine.Layout(w).Of(b.Element); box != nil {
 				h = box.H.Float()
 			}
 		}
 		alt.Heights = append(alt.Heights, int(h+.5))
 	}
-	now := inspect(p.store, after, on.page.Name, []string{on.block.Name})
-	for _, b := range stackings(now) {
+	now := edit.Inspect(p.Store, after, on.Page.Name, []string{on.Block.Name})
+	for _, b := range edit.Stackings(now) {
 		alt.Stacks = b.Arrangements
 	}
-	for _, e := range compare(before, now) {
-		if e.finding != nil && e.finding.Severity != diag.Note {
-			alt.New = append(alt.New, string(e.finding.Severity)+": "+findingLine(*e.finding))
+	for _, e := range edit.Compare(before, now) {
+		if e.Finding != nil && e.Finding.Severity != diag.Note {
+			alt.New = append(alt.New, string(e.Finding.Severity)+": "+findingLine(*e.Finding))
 		}
 	}
-	text, err := emit.Alone(after, page, []string{on.block.Name})
+	text, err := emit.Alone(after, page, []string{on.Block.Name})
 	alt.html = text
 	return alt, err
 }
@@ -224,12 +225,12 @@ func (a *app) takeTried(dry bool, n int) error {
 	if n > len(t.Values) {
 		return fmt.Errorf("there were %s: %s", diag.Plural(len(t.Values), "value"), strings.Join(t.Values, ", "))
 	}
-	sc := styleScope{at: t.At, in: t.In, when: t.When, state: t.State, scope: t.For, name: t.Name, of: "block"}
-	return a.change(dry, func(p *plan) error {
-		on, err := findStyled(p.env, t.Args[0], sc)
+	sc := edit.Scope{At: t.At, In: t.In, When: t.When, State: t.State, Scope: t.For, Name: t.Name, Of: "block"}
+	return a.change(dry, func(p *edit.Plan) error {
+		on, err := edit.FindStyled(p.Env, t.Args[0], sc)
 		if err != nil {
 			return err
 		}
-		return setStyle(p, on, []string{t.Args[1] + "=" + t.Values[n-1]}, sc)
+		return edit.StyleOne(p, on, []string{t.Args[1] + "=" + t.Values[n-1]}, sc)
 	})
 }

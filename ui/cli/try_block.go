@@ -14,6 +14,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/edit"
 	"ziegel/core/emit"
 	"ziegel/core/layout"
 	"ziegel/core/library"
@@ -161,11 +162,11 @@ func (a *app) candidate(env *compose.Env, page *site.Page, b *site.Block, sec *l
 	c := candidate{Section: sec.Name}
 	after := env
 	if sec.Name != b.Section {
-		p := newPlan(env, storeOf(env))
-		replaceSection(p, page, b, sec)
-		c.Parked = p.parked
+		p := edit.New(env, storeOf(env))
+		edit.ReplaceSection(p, page, b, sec)
+		c.Parked = p.Parked
 		var err error
-		if after, err = p.trial(); err != nil {
+		if after, err = p.Trial(); err != nil {
 			return c, err
 		}
 	}
@@ -235,5 +236,5 @@ func (a *app) takeSection(dry bool, n int) error {
 	if n > len(t.Sections) {
 		return fmt.Errorf("there were %s: %s", diag.Plural(len(t.Sections), "section"), strings.Join(t.Sections, ", "))
 	}
-	return a.change(dry, func(p *plan) error { return replace(p, t.Address, t.Sections[n-1]) })
+	return a.change(dry, func(p *edit.Plan) error { return edit.Replace(p, t.Address, t.Sections[n-1]) })
 }

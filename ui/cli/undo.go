@@ -1,14 +1,11 @@
 package cli
 
 import (
-	"maps"
-	"path"
 	"slices"
-	"strings"
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/compose"
+	"ziegel/core/edit"
 	"ziegel/core/site"
 )
 
@@ -67,72 +64,20 @@ func (a *app) travel(word string, step func(dir string) (site.Change, []string, 
 	if err != nil || a.quiet {
 		return nil
 	}
-	before, problems, err := after.With(reversed(c))
+	before, problems, err := after.With(edit.Reversed(c))
 	if err != nil || problems.Err() != nil {
 		return nil
 	}
-	p := newPlan(before, storeOf(before))
-	for _, name := range travelled(before, after, c) {
+	p := edit.New(before, storeOf(before))
+	for _, name := range edit.Travelled(before, after, c) {
 		if page := after.Site.Page(name); page != nil {
-			if blocks := changedBlocks(before, after, page); len(blocks) > 0 {
-				p.touch(name, blocks...)
+			if blocks := edit.ChangedBlocks(before, after, page); len(blocks) > 0 {
+				p.Touch(name, blocks...)
 			}
 		}
 	}
-	p.touchShared(after)
-	a.tellNotes(p.notes)
-	a.moved(p.store, p.touched, before, after)
+	p.TouchShared(after)
+	a.tellNotes(p.Notes)
+	a.moved(p.Store, p.Touched, before, after)
 	return nil
-}
-
-// reversed gives the files of a step as they were before it was taken back, or done again.
-func reversed(c site.Change) []site.FileChange {
-	var out []site.FileChange
-	for _, f := range c.Files {
-		if c.Undone {
-			out = append(out, site.FileChange{Path: f.Path, After: f.After, Gone: f.Gone})
-		} else {
-			out = append(out, site.FileChange{Path: f.Path, After: f.Before, Gone: f.New})
-		}
-	}
-	return out
-}
-
-// travelled names the pages on which blocks may not be what they were before a step.
-func travelled(before, after *compose.Env, c site.Change) []string {
-	names := map[string]bool{}
-	for _, f := range c.Files {
-		switch dir, file := path.Split(f.Path); {
-		case dir == "pages/":
-			names[strings.TrimSuffix(file, ".yaml")] = true
-		case f.Path == site.FileName:
-			if words := mainWords(before.Site, after.Site); len(words) > 0 {
-				for _, page := range after.Site.Mentioning(words...) {
-					names[page.Name] = true
-				}
-			}
-			if all := after.Site.PageNames(); len(all) > 0 {
-				for _, n := range all[:min(len(all), mostShared)] {
-					names[n] = true
-				}
-			}
-		}
-	}
-	return slices.Sorted(maps.Keys(names))
-}
-
-// changedBlocks names the blocks of a page that are not what they were.
-func changedBlocks(before, after *compose.Env, page *site.Page) []string {
-	old := before.Site.Page(page.Name)
-	var out []string
-	for _, b := range after.Site.All(page) {
-		var was *site.Block
-		if old != nil {
-			was = before.Site.Block(old, b.Name)
-		}
-		if was == nil || !was.Node.Equal(b.Node) {
-			out = append(out, b.Name)
-		}
-	}
-	return out
 }

@@ -1,4 +1,4 @@
-package cli
+package edit
 
 import (
 	"fmt"
@@ -15,35 +15,35 @@ import (
 )
 
 // scopeName names whom a style of some scope belongs to.
-func scopeName(on *styled, scope string) string {
+func scopeName(on *Styled, scope string) string {
 	switch scope {
 	case "page":
-		return fmt.Sprintf("%s on %s", on.sec.Name, on.page.Name)
+		return fmt.Sprintf("%s on %s", on.sec.Name, on.Page.Name)
 	case "section":
 		return "every " + on.sec.Name
 	}
-	return on.page.Name + "/" + on.block.Name
+	return on.Page.Name + "/" + on.Block.Name
 }
 
 // reach says whom a style touches: this block only, or 14 cards on 3 pages.
-func (p *plan) reach(on *styled, scope string) string {
-	t := on.target
+func (p *Plan) reach(on *Styled, scope string) string {
+	t := on.Target
 	elements, blocks, pages := 0, 0, 0
 	for _, page := range p.pagesIn(on, scope) {
 		var of []*site.Block
-		for _, b := range p.env.Site.All(page) {
-			same := b.Node == on.block.Node
-			if scope == "section" || scope == "page" && page.Name == on.page.Name {
-				same = b.Section == on.block.Section
+		for _, b := range p.Env.Site.All(page) {
+			same := b.Node == on.Block.Node
+			if scope == "section" || scope == "page" && page.Name == on.Page.Name {
+				same = b.Section == on.Block.Section
 			}
-			if same && (scope != "page" || page.Name == on.page.Name) {
+			if same && (scope != "page" || page.Name == on.Page.Name) {
 				of = append(of, b)
 			}
 		}
 		if len(of) > 0 {
 			pages++
 			blocks += len(of)
-			counts := partCounts(p.env, page, of)
+			counts := partCounts(p.Env, page, of)
 			for _, b := range of {
 				elements += counts[b.Name][t.Part]
 			}
@@ -51,8 +51,8 @@ func (p *plan) reach(on *styled, scope string) string {
 	}
 	s := fmt.Sprintf("%s of %s", t, scopeName(on, scope))
 	if scope == "block" {
-		if on.block.EveryPage != "" {
-			return s + fmt.Sprintf(", on every page (%s)", diag.Plural(len(p.env.Site.PageNames()), "page"))
+		if on.Block.EveryPage != "" {
+			return s + fmt.Sprintf(", on every page (%s)", diag.Plural(len(p.Env.Site.PageNames()), "page"))
 		}
 		s += ", this block only"
 		if elements > 1 && t.Index == 0 {
@@ -64,14 +64,14 @@ func (p *plan) reach(on *styled, scope string) string {
 }
 
 // pagesIn lists the pages on which a style of some scope can be in force.
-func (p *plan) pagesIn(on *styled, scope string) []*site.Page {
+func (p *Plan) pagesIn(on *Styled, scope string) []*site.Page {
 	switch {
-	case scope == "section" && on.block.EveryPage == "":
-		return p.env.Site.Mentioning(on.block.Section)
+	case scope == "section" && on.Block.EveryPage == "":
+		return p.Env.Site.Mentioning(on.Block.Section)
 	case scope == "section":
-		return p.env.Site.Pages()
+		return p.Env.Site.Pages()
 	}
-	return []*site.Page{on.page}
+	return []*site.Page{on.Page}
 }
 
 func partPlural(n int, t compose.Target) string {
@@ -111,20 +111,20 @@ func partCounts(e *compose.Env, page *site.Page, blocks []*site.Block) map[strin
 }
 
 // touchScope notes the blocks that a style of some scope may change.
-func (p *plan) touchScope(on *styled, scope string) {
+func (p *Plan) touchScope(on *Styled, scope string) {
 	for _, page := range p.pagesIn(on, scope) {
-		for _, b := range p.env.Site.All(page) {
-			if b.Node == on.block.Node || b.Section == on.block.Section && (scope == "section" || scope == "page" && page.Name == on.page.Name) {
-				p.touch(page.Name, b.Name)
+		for _, b := range p.Env.Site.All(page) {
+			if b.Node == on.Block.Node || b.Section == on.Block.Section && (scope == "section" || scope == "page" && page.Name == on.Page.Name) {
+				p.Touch(page.Name, b.Name)
 			}
 		}
 	}
 }
 
 // usersOf lists the parts that use a shared style.
-func (p *plan) usersOf(name string) []string {
+func (p *Plan) usersOf(name string) []string {
 	var out []string
-	eachStyled(p.env, func(page *site.Page, b *site.Block, t compose.Target) {
+	eachStyled(p.Env, func(page *site.Page, b *site.Block, t compose.Target) {
 		for _, e := range ownStyles(b.Style, t) {
 			if slices.Contains(compose.UsedBy(e.Value), name) {
 				out = append(out, page.Name+"/"+b.Name+"."+t.Element())
@@ -132,7 +132,7 @@ func (p *plan) usersOf(name string) []string {
 			}
 		}
 	})
-	for _, x := range defaultsIn(p.env) {
+	for _, x := range defaultsIn(p.Env) {
 		for _, e := range x.d.Style.Entries {
 			if slices.Contains(compose.UsedBy(e.Value), name) {
 				out = append(out, x.where+" "+e.Key)
@@ -167,17 +167,17 @@ func defaultsIn(e *compose.Env) []placedDefault {
 }
 
 // touchUsers notes the blocks that use a shared style.
-func (p *plan) touchUsers(name string) {
-	for _, page := range p.env.Site.Mentioning(p.speaksOf(name)...) {
-		for _, b := range p.env.Site.All(page) {
+func (p *Plan) touchUsers(name string) {
+	for _, page := range p.Env.Site.Mentioning(p.speaksOf(name)...) {
+		for _, b := range p.Env.Site.All(page) {
 			used := usesStyle(b.Style, name)
-			for _, list := range [][]site.Default{p.env.Site.Defaults, page.Defaults} {
+			for _, list := range [][]site.Default{p.Env.Site.Defaults, page.Defaults} {
 				if d := site.DefaultFor(list, b.Section); d != nil {
 					used = used || usesStyle(d.Style, name)
 				}
 			}
 			if used {
-				p.touch(page.Name, b.Name)
+				p.Touch(page.Name, b.Name)
 			}
 		}
 	}
@@ -185,14 +185,14 @@ func (p *plan) touchUsers(name string) {
 
 // speaksOf lists the words by which a page can use a shared style: its name, and sections whose defaults use it. A style that a block on every
 // page uses is on every page.
-func (p *plan) speaksOf(name string) []string {
+func (p *Plan) speaksOf(name string) []string {
 	out := []string{name}
-	for _, d := range p.env.Site.Defaults {
+	for _, d := range p.Env.Site.Defaults {
 		if usesStyle(d.Style, name) {
 			out = append(out, d.Section)
 		}
 	}
-	for _, b := range p.env.Site.All(&site.Page{File: p.env.Site.File}) {
+	for _, b := range p.Env.Site.All(&site.Page{File: p.Env.Site.File}) {
 		if usesStyle(b.Style, name) {
 			return []string{""}
 		}
@@ -213,7 +213,7 @@ func usesStyle(style *site.Value, name string) bool {
 }
 
 // users words how many parts use a shared style.
-func (p *plan) users(name string) string {
+func (p *Plan) users(name string) string {
 	n := len(p.usersOf(name))
 	if n == 0 {
 		return ", which nothing uses yet"
@@ -222,20 +222,20 @@ func (p *plan) users(name string) string {
 }
 
 // stops warns when a plain value ends what the section does by itself at some widths or in some states.
-func (p *plan) stops(on *styled, list [][2]string) {
-	t := on.target
+func (p *Plan) stops(on *Styled, list [][2]string) {
+	t := on.Target
 	if t.At+t.In+t.When+t.State != "" {
 		return
 	}
-	p.after = append(p.after, func(env *compose.Env) []string {
-		page := env.Site.Page(on.page.Name)
-		s, err := audit.Lay(env, page, []string{on.block.Name})
+	p.After = append(p.After, func(env *compose.Env) []string {
+		page := env.Site.Page(on.Page.Name)
+		s, err := audit.Lay(env, page, []string{on.Block.Name})
 		if err != nil {
 			return nil
 		}
 		var out []string
 		for _, kv := range list {
-			for _, stop := range audit.Stops(s.Laid, on.block.Name, t.Part, t.Index, kv[0]) {
+			for _, stop := range audit.Stops(s.Laid, on.Block.Name, t.Part, t.Index, kv[0]) {
 				out = append(out, fmt.Sprintf("this stops what %s says of %s at %s: %s. Limit yours with --at, --in or --when if that was not meant", stop.Who, kv[0], stop.Where, stop.Said))
 			}
 		}

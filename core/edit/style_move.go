@@ -1,4 +1,4 @@
-package cli
+package edit
 
 import (
 	"errors"
@@ -12,39 +12,39 @@ import (
 )
 
 // styleFrom takes the looks of one part to a shared style, a section or page, or another part.
-func styleFrom(p *plan, on *styled, sc styleScope) error {
-	src, err := findStyled(p.env, sc.from, styleScope{})
+func styleFrom(p *Plan, on *Styled, sc Scope) error {
+	src, err := FindStyled(p.Env, sc.From, Scope{})
 	if err != nil {
 		return err
 	}
-	list := ownStyles(src.block.Style, src.target)
+	list := ownStyles(src.Block.Style, src.Target)
 	if len(list) == 0 {
-		return fmt.Errorf("%s has no style of its own", sc.from)
+		return fmt.Errorf("%s has no style of its own", sc.From)
 	}
-	if sc.scope != "style" {
+	if sc.Scope != "style" {
 		if on == nil {
 			on = src
 		}
-		if on == src && sc.scope == "block" {
+		if on == src && sc.Scope == "block" {
 			return errors.New("to where? name another part, or --for page, section or style NAME")
 		}
 		for _, e := range list {
 			t, _ := compose.ParseTarget(e.Key)
 			to := *on
-			to.target = t
-			to.target.Part, to.target.Index, to.target.Place = on.target.Part, on.target.Index, on.target.Place
-			h, err := sc.home(p, &to, sc.scope)
+			to.Target = t
+			to.Target.Part, to.Target.Index, to.Target.Place = on.Target.Part, on.Target.Index, on.Target.Place
+			h, err := sc.home(p, &to, sc.Scope)
 			if err != nil {
 				return err
 			}
-			p.putAll(h, compose.StyleKey(h.style, to.target), e.Value.Entries)
+			p.putAll(h, compose.StyleKey(h.style, to.Target), e.Value.Entries)
 		}
-		p.done = fmt.Sprintf("styled %s as %s is", p.reach(on, sc.scope), sc.from)
-		p.touchScope(on, sc.scope)
+		p.Done = fmt.Sprintf("styled %s as %s is", p.reach(on, sc.Scope), sc.From)
+		p.touchScope(on, sc.Scope)
 		return nil
 	}
-	if p.env.Site.Style(sc.name) != nil {
-		return fmt.Errorf("there is a shared style %s already; take another name, or change it: ziegel style PROPERTY=VALUE --for style %s", sc.name, sc.name)
+	if p.Env.Site.Style(sc.Name) != nil {
+		return fmt.Errorf("there is a shared style %s already; take another name, or change it: ziegel style PROPERTY=VALUE --for style %s", sc.Name, sc.Name)
 	}
 	whole := &site.Value{Kind: site.Map}
 	for _, e := range list {
@@ -55,15 +55,15 @@ func styleFrom(p *plan, on *styled, sc styleScope) error {
 		} else {
 			whole.Entries = append(whole.Entries, site.Entry{Key: tail, Value: e.Value.Clone()})
 		}
-		p.edit(src.block.File.Path, site.Edit{Op: site.Delete, Path: site.Keys(src.block.Path, "style", e.Key)})
+		p.edit(src.Block.File.Path, site.Edit{Op: site.Delete, Path: site.Keys(src.Block.Path, "style", e.Key)})
 	}
-	p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("styles", sc.name), Value: whole})
-	p.edit(src.block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(src.block.Path, "style", src.target.Element(), "use"), Value: useList(compose.UsedBy(firstPlain(list)), sc.name)})
-	p.done = fmt.Sprintf("made the shared style %s of %s/%s.%s, which uses it now", sc.name, src.page.Name, src.block.Name, src.target.Element())
+	p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("styles", sc.Name), Value: whole})
+	p.edit(src.Block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(src.Block.Path, "style", src.Target.Element(), "use"), Value: useList(compose.UsedBy(firstPlain(list)), sc.Name)})
+	p.Done = fmt.Sprintf("made the shared style %s of %s/%s.%s, which uses it now", sc.Name, src.Page.Name, src.Block.Name, src.Target.Element())
 	for _, like := range p.lookalikes(src, list) {
-		p.note("%s looks the same: `ziegel style %s --reset` and `ziegel style %s use=%s`", like, like, like, sc.name)
+		p.note("%s looks the same: `ziegel style %s --reset` and `ziegel style %s use=%s`", like, like, like, sc.Name)
 	}
-	p.touch(src.page.Name, src.block.Name)
+	p.Touch(src.Page.Name, src.Block.Name)
 	return nil
 }
 
@@ -96,17 +96,17 @@ func firstPlain(list []site.Entry) *site.Value {
 	return nil
 }
 
-func (p *plan) putAll(h home, key string, entries []site.Entry) {
+func (p *Plan) putAll(h home, key string, entries []site.Entry) {
 	for _, e := range entries {
 		p.edit(h.file, site.Edit{Op: site.Set, Path: site.Keys(h.path, key, e.Key), Value: e.Value.Clone()})
 	}
 }
 
 // lookalikes lists other parts of the site whose own styles say the same.
-func (p *plan) lookalikes(src *styled, list []site.Entry) []string {
+func (p *Plan) lookalikes(src *Styled, list []site.Entry) []string {
 	var out []string
-	eachStyled(p.env, func(page *site.Page, b *site.Block, t compose.Target) {
-		if b.Node == src.block.Node && t == src.target {
+	eachStyled(p.Env, func(page *site.Page, b *site.Block, t compose.Target) {
+		if b.Node == src.Block.Node && t == src.Target {
 			return
 		}
 		if sameStyles(ownStyles(b.Style, t), list) {
@@ -159,24 +159,24 @@ func eachStyled(e *compose.Env, visit func(page *site.Page, b *site.Block, t com
 }
 
 // moveStyle takes properties from one scope to another.
-func moveStyle(p *plan, on *styled, props []string, sc styleScope) error {
+func moveStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 	if on == nil {
 		return errors.New("which part? write PAGE/BLOCK.PART, such as home/plans.card")
 	}
-	if sc.of == sc.scope {
-		return fmt.Errorf("it is there already: --for says where it goes, --of where it is (now %s)", sc.of)
+	if sc.Of == sc.Scope {
+		return fmt.Errorf("it is there already: --for says where it goes, --of where it is (now %s)", sc.Of)
 	}
-	from, err := sc.home(p, on, sc.of)
+	from, err := sc.home(p, on, sc.Of)
 	if err != nil {
 		return err
 	}
-	key := compose.StyleKey(from.style, on.target)
+	key := compose.StyleKey(from.style, on.Target)
 	var own *site.Value
 	if from.style != nil {
 		own = from.style.Get(key)
 	}
 	if own == nil {
-		return fmt.Errorf("%s has no style for %s that could be moved", scopeName(on, sc.of), on.target)
+		return fmt.Errorf("%s has no style for %s that could be moved", scopeName(on, sc.Of), on.Target)
 	}
 	var moved []site.Entry
 	for _, e := range own.Entries {
@@ -186,30 +186,30 @@ func moveStyle(p *plan, on *styled, props []string, sc styleScope) error {
 	}
 	for _, n := range props {
 		if own.Get(n) == nil {
-			return diag.Unknown("own property", n, own.Keys(), " on "+on.target.String())
+			return diag.Unknown("own property", n, own.Keys(), " on "+on.Target.String())
 		}
 	}
 	p.deleteStyle(from, key, own, moved)
-	if sc.scope == "style" {
-		path := site.Keys("styles", sc.name)
-		if tail := strings.TrimSpace(on.target.Tail()); tail != "" {
+	if sc.Scope == "style" {
+		path := site.Keys("styles", sc.Name)
+		if tail := strings.TrimSpace(on.Target.Tail()); tail != "" {
 			path = append(path, site.Keys(tail)...)
 		}
 		for _, e := range moved {
 			p.edit(site.FileName, site.Edit{Op: site.Set, Path: append(slices.Clone(path), site.Keys(e.Key)...), Value: e.Value.Clone()})
 		}
-		p.useOn(on, sc.name)
-		p.done = fmt.Sprintf("moved %s of %s to the shared style %s", keysOf(moved), scopeName(on, sc.of), sc.name)
+		p.useOn(on, sc.Name)
+		p.Done = fmt.Sprintf("moved %s of %s to the shared style %s", keysOf(moved), scopeName(on, sc.Of), sc.Name)
 		return nil
 	}
-	to, err := sc.home(p, on, sc.scope)
+	to, err := sc.home(p, on, sc.Scope)
 	if err != nil {
 		return err
 	}
-	p.putAll(to, compose.StyleKey(to.style, on.target), moved)
-	p.done = fmt.Sprintf("moved %s from %s to %s", keysOf(moved), scopeName(on, sc.of), p.reach(on, sc.scope))
-	p.touchScope(on, sc.of)
-	p.touchScope(on, sc.scope)
+	p.putAll(to, compose.StyleKey(to.style, on.Target), moved)
+	p.Done = fmt.Sprintf("moved %s from %s to %s", keysOf(moved), scopeName(on, sc.Of), p.reach(on, sc.Scope))
+	p.touchScope(on, sc.Of)
+	p.touchScope(on, sc.Scope)
 	return nil
 }
 
@@ -222,7 +222,7 @@ func keysOf(list []site.Entry) string {
 }
 
 // deleteStyle takes entries out of a style, and the maps around them that become empty.
-func (p *plan) deleteStyle(h home, key string, own *site.Value, gone []site.Entry) {
+func (p *Plan) deleteStyle(h home, key string, own *site.Value, gone []site.Entry) {
 	switch {
 	case len(gone) < len(own.Entries):
 		for _, e := range gone {
@@ -239,11 +239,11 @@ func (p *plan) deleteStyle(h home, key string, own *site.Value, gone []site.Entr
 	}
 }
 
-func (p *plan) defaultsOf(h home) []site.Default {
+func (p *Plan) defaultsOf(h home) []site.Default {
 	if h.file == site.FileName {
-		return p.env.Site.Defaults
+		return p.Env.Site.Defaults
 	}
-	for _, page := range p.env.Site.Pages() {
+	for _, page := range p.Env.Site.Pages() {
 		if page.File.Path == h.file {
 			return page.Defaults
 		}
@@ -251,17 +251,17 @@ func (p *plan) defaultsOf(h home) []site.Default {
 	return nil
 }
 
-func (p *plan) defaultOf(h home) *site.Value {
+func (p *Plan) defaultOf(h home) *site.Value {
 	if d := site.DefaultFor(p.defaultsOf(h), h.path[1].Key); d != nil {
 		return d.Node
 	}
 	return &site.Value{}
 }
 
-func resetStyle(p *plan, on *styled, props []string, sc styleScope) error {
-	scope := sc.scope
-	if sc.of != "block" {
-		scope = sc.of
+func resetStyle(p *Plan, on *Styled, props []string, sc Scope) error {
+	scope := sc.Scope
+	if sc.Of != "block" {
+		scope = sc.Of
 	}
 	if scope == "style" {
 		return resetShared(p, props, sc)
@@ -270,9 +270,9 @@ func resetStyle(p *plan, on *styled, props []string, sc styleScope) error {
 	if err != nil {
 		return err
 	}
-	keys := resetKeys(h.style, on.target)
+	keys := resetKeys(h.style, on.Target)
 	if len(keys) == 0 {
-		return fmt.Errorf("%s of %s has no style of its own", on.target, scopeName(on, scope))
+		return fmt.Errorf("%s of %s has no style of its own", on.Target, scopeName(on, scope))
 	}
 	for _, name := range props {
 		name, _, _ = strings.Cut(name, "=")
@@ -280,8 +280,8 @@ func resetStyle(p *plan, on *styled, props []string, sc styleScope) error {
 		for _, key := range keys {
 			known = append(known, h.style.Get(key).Keys()...)
 		}
-		if !contains(known, name) {
-			return diag.Unknown("own property", name, known, " on "+on.target.String())
+		if !slices.Contains(known, name) {
+			return diag.Unknown("own property", name, known, " on "+on.Target.String())
 		}
 	}
 	var also []string
@@ -308,13 +308,13 @@ func resetStyle(p *plan, on *styled, props []string, sc styleScope) error {
 			h.style = site.NewMap(key, own)
 		}
 		p.deleteStyle(h, key, own, gone)
-		if key != compose.StyleKey(h.style, on.target) {
+		if key != compose.StyleKey(h.style, on.Target) {
 			also = append(also, key)
 		}
 	}
-	p.done = fmt.Sprintf("reset %s", p.reach(on, scope))
+	p.Done = fmt.Sprintf("reset %s", p.reach(on, scope))
 	if len(also) > 0 {
-		p.done += "; also of " + strings.Join(also, ", ")
+		p.Done += "; also of " + strings.Join(also, ", ")
 	}
 	p.touchScope(on, scope)
 	return nil
@@ -338,31 +338,31 @@ func resetKeys(style *site.Value, t compose.Target) []string {
 }
 
 // resetShared takes a shared style back, or properties of it. One in use stays.
-func resetShared(p *plan, props []string, sc styleScope) error {
-	s := p.env.Site.Style(sc.name)
+func resetShared(p *Plan, props []string, sc Scope) error {
+	s := p.Env.Site.Style(sc.Name)
 	if s == nil {
-		return diag.Unknown("shared style", sc.name, p.env.StyleNames(), "")
+		return diag.Unknown("shared style", sc.Name, p.Env.StyleNames(), "")
 	}
-	p.touchUsers(sc.name)
+	p.touchUsers(sc.Name)
 	if len(props) == 0 {
-		if users := p.usersOf(sc.name); len(users) > 0 {
-			return fmt.Errorf("the shared style %s is in use: %s; take it off there first", sc.name, strings.Join(users, ", "))
+		if users := p.usersOf(sc.Name); len(users) > 0 {
+			return fmt.Errorf("the shared style %s is in use: %s; take it off there first", sc.Name, strings.Join(users, ", "))
 		}
-		path := site.Keys("styles", sc.name)
-		if len(p.env.Site.Styles) == 1 {
+		path := site.Keys("styles", sc.Name)
+		if len(p.Env.Site.Styles) == 1 {
 			path = path[:1]
 		}
 		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: path})
-		p.done = "removed the shared style " + sc.name
+		p.Done = "removed the shared style " + sc.Name
 		return nil
 	}
 	for _, name := range props {
 		name, _, _ = strings.Cut(name, "=")
 		if s.Value.Get(name) == nil {
-			return diag.Unknown("property", name, s.Value.Keys(), " in "+sc.name)
+			return diag.Unknown("property", name, s.Value.Keys(), " in "+sc.Name)
 		}
-		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: site.Keys("styles", sc.name, name)})
+		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: site.Keys("styles", sc.Name, name)})
 	}
-	p.done = "reset " + strings.Join(props, ", ") + " of the shared style " + sc.name + p.users(sc.name)
+	p.Done = "reset " + strings.Join(props, ", ") + " of the shared style " + sc.Name + p.users(sc.Name)
 	return nil
 }
