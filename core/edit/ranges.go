@@ -164,13 +164,21 @@ func gaps(list []site.Range) []string {
 	sorted := slices.Clone(list)
 	slices.SortFunc(sorted, func(a, b site.Range) int { return a.From - b.From })
 	var out []string
-	for i := 1; i < len(sorted); i++ {
-		a, b := sorted[i-1], sorted[i]
-		switch {
-		case a.To == 0 || a.To >= b.From:
-			out = append(out, fmt.Sprintf("%s and %s share widths; where both speak, the one with the smaller upper end wins", a.Name, b.Name))
-		case a.To+1 < b.From:
-			out = append(out, fmt.Sprintf("no range names %d..%d", a.To+1, b.From-1))
+	for i, b := range sorted {
+		reach := -1 // the widest that those before name; 0 for no end
+		for _, a := range sorted[:i] {
+			if a.To == 0 || a.To >= b.From {
+				out = append(out, fmt.Sprintf("%s and %s share widths; where both speak, the one with the smaller upper end wins", a.Name, b.Name))
+			}
+			if reach != 0 {
+				reach = max(reach, a.To)
+			}
+			if a.To == 0 {
+				reach = 0
+			}
+		}
+		if reach > 0 && reach+1 < b.From {
+			out = append(out, fmt.Sprintf("no range names %d..%d", reach+1, b.From-1))
 		}
 	}
 	return out

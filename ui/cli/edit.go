@@ -7,6 +7,7 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"github.com/aymanbagabas/go-udiff"
 	"github.com/spf13/cobra"
 
 	"ziegel/core/audit"
@@ -186,24 +187,11 @@ func diff(c site.FileChange) string {
 	if !utf8.ValidString(c.Before) || !utf8.ValidString(c.After) { // a font: nobody reads its lines
 		return fmt.Sprintf("--- %s\n+++ %s: %d kB\n", c.Path, c.Path, (len(c.After)+999)/1000)
 	}
-	a, b := strings.SplitAfter(c.Before, "\n"), strings.SplitAfter(c.After, "\n")
-	head := 0
-	for head < len(a) && head < len(b) && a[head] == b[head] {
-		head++
+	out, err := udiff.ToUnified(c.Path, c.Path, c.Before, udiff.Strings(c.Before, c.After), 0)
+	if err != nil {
+		return err.Error()
 	}
-	tail := 0
-	for tail < len(a)-head && tail < len(b)-head && a[len(a)-1-tail] == b[len(b)-1-tail] {
-		tail++
-	}
-	var out strings.Builder
-	fmt.Fprintf(&out, "--- %s\n+++ %s\n@@ -%d,%d +%d,%d @@\n", c.Path, c.Path, head+1, len(a)-head-tail, head+1, len(b)-head-tail)
-	for _, l := range a[head : len(a)-tail] {
-		out.WriteString("-" + strings.TrimRight(l, "\r\n") + "\n")
-	}
-	for _, l := range b[head : len(b)-tail] {
-		out.WriteString("+" + strings.TrimRight(l, "\r\n") + "\n")
-	}
-	return out.String()
+	return out
 }
 
 func dryRunFlag(cmd *cobra.Command, v *bool) {
