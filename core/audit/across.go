@@ -8,6 +8,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 )
 
 // Bounds of the rules that compare widths, or rooms with what is in them.
@@ -27,7 +28,7 @@ func OfWholePage(rule string) bool { return rule == "height-jump" }
 // hiddenContent: text that is there at other widths has no box, and nothing says it instead.
 var hiddenContent = rule{
 	name: "content-hidden", severity: diag.Warning, what: "a text is hidden at some widths and nothing takes its place",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for _, e := range s.l.Doc.Elements {
 			if s.l.Doc.Body == nil || e.Index <= s.l.Doc.Body.Index { // the title of the page is not on it
@@ -50,7 +51,7 @@ var hiddenContent = rule{
 		}
 		return out
 	},
-	settle: func(s *scene, list []hitAt) []hitAt {
+	settle: func(s *Scene, list []hitAt) []hitAt {
 		if !s.seen[list[0].hit.el.Index].Load() {
 			return nil // never shown: meant for scripts and screen readers
 		}
@@ -63,7 +64,7 @@ var hiddenContent = rule{
 }
 
 // replaced reports whether a button opens what holds a hidden text, or the same words are shown elsewhere.
-func (s *scene) replaced(r *layout.Result, e *css.Element) bool {
+func (s *Scene) replaced(r *layout.Result, e *css.Element) bool {
 	for x := e; x != nil; x = x.Parent {
 		_, pop := x.LookupAttr("popover")
 		_, open := x.LookupAttr("open")
@@ -83,7 +84,7 @@ func (s *scene) replaced(r *layout.Result, e *css.Element) bool {
 }
 
 // anyShown reports whether one of the elements is shown, or a button that opens what it stands in.
-func (s *scene) anyShown(r *layout.Result, list []*css.Element) bool {
+func (s *Scene) anyShown(r *layout.Result, list []*css.Element) bool {
 	for _, e := range list {
 		if p := r.Of(e); p != nil && shown(p) {
 			return true
@@ -103,7 +104,7 @@ func (s *scene) anyShown(r *layout.Result, list []*css.Element) bool {
 var openers = []string{"popovertarget", "commandfor", "aria-controls"}
 
 // opens gives what the button around e opens, nil when e is in none.
-func (s *scene) opens(e *css.Element) *css.Element {
+func (s *Scene) opens(e *css.Element) *css.Element {
 	for x := e; x != nil; x = x.Parent {
 		for _, name := range openers {
 			if id := x.Attr(name); id != "" {
@@ -117,7 +118,7 @@ func (s *scene) opens(e *css.Element) *css.Element {
 // tightFit: a line that just fits. Another browser, or a font that has not loaded yet, may break it.
 var tightFit = rule{
 	name: "fit-tight", severity: diag.Note, what: "a label or heading fits its line with under 2 % to spare, over many widths",
-	look: boxes("width", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("width", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		k := s.kind[p.Element.Index]
 		if k != targetKind && k != headingKind && !s.price[p.Element.Index] || p.Lines != 1 || !shown(p) || p.Style.Display == css.Inline || p.Style.NoWrap || s.own[p.Element.Index] < 5 || k == headingKind && s.own[p.Element.Index] > mostLabel {
 			return 0, 0
@@ -129,7 +130,7 @@ var tightFit = rule{
 		share := spare / p.Text.W.Float()
 		return spare, (tightShare - share) * 100
 	}),
-	settle: func(_ *scene, list []hitAt) []hitAt {
+	settle: func(_ *Scene, list []hitAt) []hitAt {
 		var out []hitAt
 		for start := 0; start < len(list); {
 			end := start + 1
@@ -152,7 +153,7 @@ var tightFit = rule{
 // smallRoom: a box of a fixed height is full to its last line.
 var smallRoom = rule{
 	name: "room-small", severity: diag.Note, what: "a box of a fixed height has no room for another line of its text",
-	look: boxes("height", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("height", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.own[p.Element.Index] == 0 || p.Lines < 2 || !shown(p) || s.kind[p.Element.Index] == targetKind {
 			return 0, 0
 		}
@@ -182,7 +183,7 @@ var smallRoom = rule{
 var heightCut = rule{
 	name: "height-cut", severity: diag.Error, what: "a bar or a block is cut off on a screen 375 px high",
 	pass: lowPass,
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
@@ -204,7 +205,7 @@ var heightCut = rule{
 		if worst.value > 0 {
 			return fmt.Sprintf("%s stays on the screen and is %.0f px high; a phone held sideways shows %d px", name, worst.value, lowScreen)
 		}
-		return fmt.Sprintf("%s is cut off by %s on a screen %d px high", name, px(worst.amount), lowScreen)
+		return fmt.Sprintf("%s is cut off by %s on a screen %d px high", name, naming.Px(worst.amount), lowScreen)
 	},
 	cure: func(part string, h hit) string {
 		if h.value > 0 {
@@ -218,13 +219,13 @@ var heightCut = rule{
 var behindScrollbar = rule{
 	name: "overflow-scrollbar", severity: diag.Warning, what: "the page scrolls sideways where a scrollbar takes 15 px",
 	pass: scrollbarPass,
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		if r.Overflow < 64 || r.Widest == nil {
 			return nil
 		}
 		return []hit{{el: r.Widest, amount: r.Overflow, cause: suspect(r, r.Widest)}}
 	},
-	settle: func(s *scene, list []hitAt) []hitAt {
+	settle: func(s *Scene, list []hitAt) []hitAt {
 		out := list[:0]
 		for _, h := range list {
 			if !s.sideways[h.width] {
@@ -234,7 +235,7 @@ var behindScrollbar = rule{
 		return out
 	},
 	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("where a scrollbar takes 15 px, %s reaches %s past the edge: vw counts the bar as well", name, px(worst.amount))
+		return fmt.Sprintf("where a scrollbar takes 15 px, %s reaches %s past the edge: vw counts the bar as well", name, naming.Px(worst.amount))
 	},
 	cure: func(part string, _ hit) string { return part + ": {max-width: 100%}" },
 }
@@ -245,7 +246,7 @@ func usesViewWidth(d *css.Document) bool {
 }
 
 // missingLetters tells which letters a family that the page brings does not have.
-func (s *scene) missingLetters(r *layout.Result) []Finding {
+func (s *Scene) missingLetters(r *layout.Result) []Finding {
 	type lack struct {
 		el      *css.Element
 		letters []rune
@@ -262,7 +263,7 @@ func (s *scene) missingLetters(r *layout.Result) []Finding {
 		if len(faces) == 0 || !strings.EqualFold(faces[0].Family, family) {
 			continue
 		}
-		for _, c := range own(p.Element) {
+		for _, c := range naming.OwnText(p.Element) {
 			if unicode.IsSpace(c) || unicode.Is(unicode.Cf, c) || unicode.IsControl(c) || unicode.Is(unicode.Variation_Selector, c) {
 				continue
 			}
@@ -285,15 +286,15 @@ func (s *scene) missingLetters(r *layout.Result) []Finding {
 	var out []Finding
 	for _, family := range order {
 		l := by[family]
-		block, part, item := place(s.l, l.el)
-		out = append(out, Finding{Rule: "letters-missing", Severity: diag.Warning, Block: block, Part: part, Item: item, Path: l.el.Path(), Where: whereabouts(s.l, l.el),
+		block, part, item := naming.Place(s.l, l.el)
+		out = append(out, Finding{Rule: "letters-missing", Severity: diag.Warning, Block: block, Part: part, Item: item, Path: l.el.Path(), Where: naming.Whereabouts(s.l, l.el),
 			Text: fmt.Sprintf("%s has no %s: these letters are shown in another font", family, strings.Join(strings.Split(string(l.letters), ""), " ")), Cure: "other letters, or a font that has them"})
 	}
 	return out
 }
 
 // jumps tells where the page becomes more than a screen higher or lower from one width to the next, and which block does it.
-func (s *scene) jumps(from int, heights [][]layout.Px) []Finding {
+func (s *Scene) jumps(from int, heights [][]layout.Px) []Finding {
 	var out []Finding
 	for i := 1; i < len(heights); i++ {
 		a, b := heights[i-1], heights[i]
@@ -306,7 +307,7 @@ func (s *scene) jumps(from int, heights [][]layout.Px) []Finding {
 		}
 		worst := 1
 		for k := 1; k < len(b); k++ {
-			if abs(b[k]-a[k]) > abs(b[worst]-a[worst]) {
+			if naming.Abs(b[k]-a[k]) > naming.Abs(b[worst]-a[worst]) {
 				worst = k
 			}
 		}

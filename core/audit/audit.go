@@ -9,7 +9,9 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/explain"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -32,8 +34,8 @@ type Finding struct {
 	Alike    int           `json:"alike,omitempty"`  // siblings with the same finding and cause, told with this one
 	Proved   bool          `json:"proved,omitempty"` // Cure is a command that was seen to remove it and to raise nothing
 
-	around    []string // parts that hold it, from the inside out
-	otherPart string   // that of a second element
+	Around    []string // parts that hold it, from the inside out
+	OtherPart string   // that of a second element
 	worst     hit
 	at        diag.Position
 }
@@ -83,19 +85,19 @@ type rule struct {
 	name     string
 	severity diag.Severity
 	what     string // it finds
-	look     func(s *scene, r *layout.Result) []hit
-	strips   func(s *scene, list []strip) []hit // instead of look: it needs only how the blocks stand under each other
+	look     func(s *Scene, r *layout.Result) []hit
+	strips   func(s *Scene, list []strip) []hit // instead of look: it needs only how the blocks stand under each other
 	say      func(name, other string, worst hit) string
 	cure     func(part string, h hit) string
 	pass     pass                                 // the sweep that it looks at
-	settle   func(s *scene, list []hitAt) []hitAt // weighs the hits on one element at all widths, in their order
+	settle   func(s *Scene, list []hitAt) []hitAt // weighs the hits on one element at all widths, in their order
 	grade    func(h hit) diag.Severity            // of the worst of them, where it is not always the same
 	merge    bool                                 // hits on one element are one finding, whatever the second one is
 	whole    bool                                 // it holds at no particular width
 }
 
 // hits gives what a rule sees in one layout.
-func (r *rule) hits(s *scene, at *layout.Result) []hit {
+func (r *rule) hits(s *Scene, at *layout.Result) []hit {
 	if r.strips != nil {
 		return r.strips(s, s.strips(at))
 	}
@@ -163,7 +165,7 @@ type hitAt struct {
 func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
 	var mu sync.Mutex
 	hits := map[hitKey][]hitAt{}
-	s := newScene(l)
+	s := NewScene(l)
 	rep := &Report{Page: l.Name, From: from, To: to}
 	heights := make([][]layout.Px, to-from+1)
 	look := func(p pass) func(w int, r *layout.Result) {
@@ -298,7 +300,7 @@ next:
 }
 
 // at applies the rules that look at one width, warnings and errors only, without their causes.
-func (s *scene) at(r *layout.Result) []Finding {
+func (s *Scene) At(r *layout.Result) []Finding {
 	var out []Finding
 	for i := range rules {
 		rule := &rules[i]
@@ -306,19 +308,19 @@ func (s *scene) at(r *layout.Result) []Finding {
 			continue
 		}
 		for _, h := range rule.hits(s, r) {
-			block, part, item := place(s.l, h.el)
+			block, part, item := naming.Place(s.l, h.el)
 			other := ""
 			if h.other != nil {
-				other = nameOf(s.l, h.other)
+				other = naming.Of(s.l, h.other)
 			}
-			out = append(out, Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, From: r.Width, To: r.Width, Text: rule.say(nameOf(s.l, h.el), other, h)})
+			out = append(out, Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, From: r.Width, To: r.Width, Text: rule.say(naming.Of(s.l, h.el), other, h)})
 		}
 	}
 	return out
 }
 
 // spans turns the hits of one rule on one element into findings, one for each run of widths.
-func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
+func spans(s *Scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 	l := s.l
 	sort.Slice(list, func(i, j int) bool { return list[i].width < list[j].width })
 	if r.settle != nil {
@@ -333,17 +335,17 @@ func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 				worst = list[end].hit
 			}
 		}
-		block, part, item := place(l, worst.el)
+		block, part, item := naming.Place(l, worst.el)
 		f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, Path: worst.el.Path(), From: list[start].width, To: list[end].width}
-		f.around, f.worst, f.Where = partsAround(worst.el, part), worst, whereabouts(l, worst.el)
+		f.Around, f.worst, f.Where = naming.PartsAround(worst.el, part), worst, naming.Whereabouts(l, worst.el)
 		other := ""
 		if worst.other != nil {
-			other = nameOf(l, worst.other)
-			if b, p, _ := place(l, worst.other); b == block {
-				f.otherPart = p
+			other = naming.Of(l, worst.other)
+			if b, p, _ := naming.Place(l, worst.other); b == block {
+				f.OtherPart = p
 			}
 		}
-		name := nameOf(l, worst.el)
+		name := naming.Of(l, worst.el)
 		switch {
 		case worst.behind != "" && r.merge:
 			name = "the ::" + worst.behind + " of " + name
@@ -353,7 +355,7 @@ func spans(s *scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 		f.Text = r.say(name, other, worst)
 		at := engine.Layout(list[start].width)
 		f.Cause = cause(l, at, worst)
-		f.Why = why(l, at, r.name, worst.el, worst.other)
+		f.Why = explain.Why(l, at, r.name, worst.el, worst.other)
 		if r.grade != nil {
 			f.Severity = r.grade(worst)
 		}

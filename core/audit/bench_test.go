@@ -12,6 +12,8 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/settle"
 	"ziegel/core/site"
+	"ziegel/core/store"
+	"ziegel/core/stress"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -39,7 +41,7 @@ func BenchmarkRecheck(b *testing.B) {
 	require.NoError(b, err)
 	require.NoError(b, problems.Err())
 	source := e.Site.Page("home").File.Source
-	store := audit.Store{Dir: b.TempDir()}
+	store := store.Store{Dir: b.TempDir()}
 	check := func(i int) {
 		text := strings.Replace(source, "heading: Three things we will not hurry", fmt.Sprintf("heading: %d things we will not hurry", i), 1)
 		env, problems, err := e.With([]site.FileChange{{Path: "pages/home.yaml", After: text}})
@@ -65,6 +67,6 @@ func BenchmarkStress(b *testing.B) {
 	require.NoError(b, err)
 	require.NoError(b, problems.Err())
 	for b.Loop() {
-		audit.Stress(e, e.Site.Page("home"), &audit.Report{}, sweep.DefaultFrom, sweep.DefaultTo, nil)
+		stress.Stress(e, e.Site.Page("home"), &audit.Report{}, sweep.DefaultFrom, sweep.DefaultTo, nil)
 	}
 }

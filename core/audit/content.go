@@ -7,6 +7,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/naming"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -154,7 +155,7 @@ func foreignPictures(l *sweep.Laid) []Finding {
 	var out []Finding
 	for _, e := range l.Doc.Elements {
 		if _, ok := e.LookupAttr("alt"); e.Tag == "img" && !ok {
-			out = append(out, Finding{Rule: "missing-alt", Severity: diag.Error, Part: label(e), Path: e.Path(), Where: whereabouts(l, e), Text: fmt.Sprintf("the picture %s has no text for those who cannot see it", e.Attr("src")), Cure: "an alt attribute"})
+			out = append(out, Finding{Rule: "missing-alt", Severity: diag.Error, Part: naming.Label(e), Path: e.Path(), Where: naming.Whereabouts(l, e), Text: fmt.Sprintf("the picture %s has no text for those who cannot see it", e.Attr("src")), Cure: "an alt attribute"})
 		}
 	}
 	return out

@@ -27,7 +27,7 @@ const lowContrastName = "contrast-low"
 // lowContrast: text that is hard to tell from what it stands on. The worst spot of gradients and pictures counts.
 var lowContrast = rule{
 	name: lowContrastName, severity: diag.Error, what: "text too near to the color of its ground, light or dark (WCAG 1.4.3)",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		both := s.l.Doc.TwoSchemes() && !s.l.Dark
 		state := uint64(0)
 		if both {
@@ -93,7 +93,7 @@ type textLook struct {
 
 // asBefore reports whether all boxes look as they did at the last width that this engine laid out, where all texts could be read, and no
 // text lies on anything but what it stands in.
-func (p *palette) asBefore(s *scene, r *layout.Result, state uint64) bool {
+func (p *palette) asBefore(s *Scene, r *layout.Result, state uint64) bool {
 	v, ok := p.before.Load(r)
 	if !ok {
 		return false
@@ -119,7 +119,7 @@ func (p *palette) asBefore(s *scene, r *layout.Result, state uint64) bool {
 }
 
 // judged reports a box whose text is looked at.
-func (s *scene) judged(b *layout.Placed) bool {
+func (s *Scene) judged(b *layout.Placed) bool {
 	return s.own[b.Element.Index] > 0 && shown(b) && (!b.Cropped || !b.Scrolls) && !s.off[b.Element.Index]
 }
 
@@ -128,7 +128,7 @@ func large(b *layout.Placed) bool {
 }
 
 // remember notes how the texts look at a width.
-func (p *palette) remember(s *scene, r *layout.Result, state uint64, fine bool) {
+func (p *palette) remember(s *Scene, r *layout.Result, state uint64, fine bool) {
 	v, _ := p.before.LoadOrStore(r, &looked{})
 	l := v.(*looked)
 	l.fine, l.state, l.texts, l.boxes = fine, state, l.texts[:0], l.boxes[:0]
@@ -156,7 +156,7 @@ type pictured struct {
 	w, h float64
 }
 
-func (p *palette) picture(s *scene, src string, dark bool) *pictured {
+func (p *palette) picture(s *Scene, src string, dark bool) *pictured {
 	key := pictureKey{src, dark}
 	if known, ok := p.pictures.Load(key); ok {
 		return known.(*pictured)
@@ -192,7 +192,7 @@ type judgeKey struct {
 }
 
 // stacked gives the ground that a layer makes over another one.
-func (p *palette) stacked(s *scene, below *ground, paint *css.Paint, dark bool) *ground {
+func (p *palette) stacked(s *Scene, below *ground, paint *css.Paint, dark bool) *ground {
 	if !paint.Blended && paint.Ground.A == 0 && len(paint.Stops)+len(paint.Pictures) == 0 {
 		return below
 	}
@@ -219,7 +219,7 @@ type stand struct {
 }
 
 // look judges all texts of a layout. placed reports that some were judged by the spot that they stand on.
-func (p *palette) look(s *scene, r *layout.Result, dark bool) (out []hit, placed bool) {
+func (p *palette) look(s *Scene, r *layout.Result, dark bool) (out []hit, placed bool) {
 	painter, canvas := &p.light, &p.canvas[0]
 	if dark {
 		painter, canvas = &p.dark, &p.canvas[1]
@@ -252,7 +252,7 @@ func (p *palette) look(s *scene, r *layout.Result, dark bool) (out []hit, placed
 // view is a layout in one color scheme.
 type view struct {
 	p       *palette
-	s       *scene
+	s       *Scene
 	r       *layout.Result
 	dark    bool
 	canvas  *canvas
@@ -415,7 +415,7 @@ func (v *view) below(text int) (colors []css.Color, ok bool) {
 }
 
 // apply lays one more layer over the colors that may be seen below a text.
-func (p *palette) apply(s *scene, grounds []css.Color, l coat, text *layout.Placed, dark bool) []css.Color {
+func (p *palette) apply(s *Scene, grounds []css.Color, l coat, text *layout.Placed, dark bool) []css.Color {
 	over := func(top []css.Color) {
 		var out []css.Color
 		for _, t := range top {
@@ -503,7 +503,7 @@ func extremes(list []css.Color) []css.Color {
 // Contrasts gives the contrast of every text of a layout, in the light, to the color of its ground that is nearest to it (WCAG 2.2
 // "contrast ratio").
 func Contrasts(l *sweep.Laid, r *layout.Result) map[*css.Element]float64 {
-	s := newScene(l)
+	s := NewScene(l)
 	p := &s.colors
 	stands := make([]stand, len(l.Doc.Elements))
 	out := map[*css.Element]float64{}

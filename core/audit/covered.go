@@ -6,6 +6,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 )
 
 // coveredFrom is how much of what lies below a layer must hide for letters to be lost, 0..1.
@@ -14,7 +15,7 @@ const coveredFrom = .5
 // covered: something that is painted later lies over letters.
 var covered = rule{
 	name: "text-covered", severity: diag.Error, what: "something is painted over a text: a picture, a box with a ground, a bar that stays on the screen",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		v := s.sight(r)
 		by := map[int]*hit{} // by layer
 		var order []int
@@ -48,13 +49,13 @@ var covered = rule{
 		if worst.value > 0 {
 			other += fmt.Sprintf(" and %.0f more", worst.value)
 		}
-		return fmt.Sprintf("%s lies over %s and hides %s of the letters", name, other, px(worst.amount))
+		return fmt.Sprintf("%s lies over %s and hides %s of the letters", name, other, naming.Px(worst.amount))
 	},
 	merge: true,
 }
 
 // covers measures how much of the letters of a text a layer above it hides.
-func (s *scene) covers(r *layout.Result, v *sight, l *layer, b *layout.Placed) (hit, bool) {
+func (s *Scene) covers(r *layout.Result, v *sight, l *layer, b *layout.Placed) (hit, bool) {
 	y := layout.Px(0)
 	if v.fixed[b.Element.Index] {
 		if !l.fixed { // they meet at other places as the page is scrolled
@@ -106,7 +107,7 @@ func culprit(r *layout.Result, l *layer, text *css.Element) (*css.Element, strin
 	if l.own >= 0 {
 		cause = "position"
 	}
-	for e := l.p.Element; e != nil && e != text && !inside(text, e); e = e.Parent {
+	for e := l.p.Element; e != nil && e != text && !naming.Inside(text, e); e = e.Parent {
 		p := r.Of(e)
 		if p == nil {
 			continue
@@ -140,7 +141,7 @@ func lifts(st *css.Style) string {
 }
 
 // stuck finds what stays on the screen as the page is scrolled and hides most of it from what scrolls on below.
-func (s *scene) stuck(r *layout.Result, v *sight) []hit {
+func (s *Scene) stuck(r *layout.Result, v *sight) []hit {
 	var out []hit
 	for i := range v.layers {
 		l := &v.layers[i]
@@ -169,7 +170,7 @@ func (s *scene) stuck(r *layout.Result, v *sight) []hit {
 // onEdge: the edge of a picture or of a ground runs through a text that stands on neither side of it.
 var onEdge = rule{
 	name: "text-on-edge", severity: diag.Warning, what: "the edge of a picture or a box that a text is not in runs through the text",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		v := s.sight(r)
 		var out []hit
 		for _, c := range v.crossings {
@@ -197,7 +198,7 @@ var onEdge = rule{
 }
 
 // grounded reports that a text has a ground of its own above a rank of the painting order.
-func (s *scene) grounded(r *layout.Result, v *sight, b *layout.Placed, rank int) bool {
+func (s *Scene) grounded(r *layout.Result, v *sight, b *layout.Placed, rank int) bool {
 	for e := b.Element; e != nil; e = e.Parent {
 		if p := r.Of(e); p != nil && v.paint.Ground[r.ByIndex[e.Index]] > rank {
 			paint := s.colors.light.Of(p.Style.Look(), css.Color{A: 1})
@@ -218,7 +219,7 @@ var hangsOut = rule{
 		}
 		return diag.Error
 	},
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		found := map[*css.Element]int{}
 		for i := range r.Boxes {
@@ -263,7 +264,7 @@ var hangsOut = rule{
 		return out
 	},
 	say: func(name, other string, worst hit) string {
-		return fmt.Sprintf("%s sticks %s out of %s", other, px(worst.amount), name)
+		return fmt.Sprintf("%s sticks %s out of %s", other, naming.Px(worst.amount), name)
 	},
 	cure: func(part string, h hit) string {
 		if h.cause == "height" {
@@ -276,7 +277,7 @@ var hangsOut = rule{
 
 // standsIn finds the nearest box around a text that shows where it ends, by a ground, a border or a height of its own. nil when what is between
 // them leaves the flow.
-func (s *scene) standsIn(r *layout.Result, b *layout.Placed) *layout.Placed {
+func (s *Scene) standsIn(r *layout.Result, b *layout.Placed) *layout.Placed {
 	v := s.sight(r)
 	for e := b.Element; e != nil && e.Tag != "body" && e.Tag != "html"; e = e.Parent {
 		p := r.Of(e)
@@ -299,7 +300,7 @@ func (s *scene) standsIn(r *layout.Result, b *layout.Placed) *layout.Placed {
 }
 
 // ends reports a box that shows where it ends, by borders all around or by its ground.
-func (s *scene) ends(r *layout.Result, v *sight, p *layout.Placed) bool {
+func (s *Scene) ends(r *layout.Result, v *sight, p *layout.Placed) bool {
 	e := p.Element
 	if v.ends == nil {
 		v.ends = make([]int8, len(s.l.Doc.Elements))
@@ -314,7 +315,7 @@ func (s *scene) ends(r *layout.Result, v *sight, p *layout.Placed) bool {
 }
 
 // edged reports borders on all sides.
-func (s *scene) edged(p *layout.Placed) bool {
+func (s *Scene) edged(p *layout.Placed) bool {
 	for side := range 4 {
 		if p.Style.BorderPx(side) == 0 {
 			return false
@@ -324,7 +325,7 @@ func (s *scene) edged(p *layout.Placed) bool {
 }
 
 // standsOut reports a ground that differs from what it lies on.
-func (s *scene) standsOut(r *layout.Result, e *css.Element) bool {
+func (s *Scene) standsOut(r *layout.Result, e *css.Element) bool {
 	own := s.groundOf(r, e)
 	for x := e.Parent; x != nil; x = x.Parent {
 		if r.Of(x) != nil {

@@ -38,7 +38,7 @@ func opened(l *sweep.Laid, from, to int) []Finding {
 			in[e] = in[e] || e != d && popoverAround(e.Parent) == d
 		}
 	}
-	s := newScene(o)
+	s := NewScene(o)
 	hits := map[hitKey][]hitAt{}
 	var mu sync.Mutex
 	o.Each(from, to, func(w int, r *layout.Result) {

@@ -4,7 +4,9 @@ import (
 	"slices"
 
 	"ziegel/core/css"
+	"ziegel/core/explain"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -29,7 +31,7 @@ const distanceStep = 16
 // Distances lists the vertical space between every two neighbouring blocks, and between what stands under each other in their cards,
 // for each range of screen widths. Space is measured from letter to letter, or to the edge of a picture.
 func Distances(l *sweep.Laid, ranges []site.Range, from, to int) []Distance {
-	s := newScene(l)
+	s := NewScene(l)
 	engine := l.Engine()
 	var out []Distance
 	for _, rg := range ranges {
@@ -67,7 +69,7 @@ func Distances(l *sweep.Laid, ranges []site.Range, from, to int) []Distance {
 }
 
 // distances measures one layout. The gap is in Least.
-func (s *scene) distances(r *layout.Result, name string) []Distance {
+func (s *Scene) distances(r *layout.Result, name string) []Distance {
 	var out []Distance
 	list := s.strips(r)
 	for i := 1; i < len(list); i++ {
@@ -79,8 +81,8 @@ func (s *scene) distances(r *layout.Result, name string) []Distance {
 		if a.ground != b.ground {
 			kind = "between grounds"
 		}
-		_, from, _ := place(s.l, a.el)
-		_, to, _ := place(s.l, b.el)
+		_, from, _ := naming.Place(s.l, a.el)
+		_, to, _ := naming.Place(s.l, b.el)
 		out = append(out, Distance{Range: name, Kind: kind, From: blockName(s.l, a, from), To: blockName(s.l, b, to), Least: (b.top - a.bottom).Float()})
 	}
 	for _, b := range s.l.Every() {
@@ -90,7 +92,7 @@ func (s *scene) distances(r *layout.Result, name string) []Distance {
 					out = append(out, s.insideCard(r, b.Name, name, card)...)
 					if i > 0 {
 						if last := r.Of(group[i-1]); last != nil && card.Y >= last.Bottom()-64 && len(e.Kids()) > 0 {
-							out = append(out, Distance{Range: name, Block: b.Name, Kind: "apart", From: shortName(s.l, group[0]), To: "the next", Least: (card.Y - last.Bottom()).Float()})
+							out = append(out, Distance{Range: name, Block: b.Name, Kind: "apart", From: explain.ShortName(s.l, group[0]), To: "the next", Least: (card.Y - last.Bottom()).Float()})
 						}
 					}
 				}
@@ -110,16 +112,16 @@ func blockName(l *sweep.Laid, s strip, part string) string {
 }
 
 // insideCard measures between the elements that stand under each other in a card.
-func (s *scene) insideCard(r *layout.Result, block, name string, card *layout.Placed) []Distance {
+func (s *Scene) insideCard(r *layout.Result, block, name string, card *layout.Placed) []Distance {
 	var out []Distance
-	x := &explainer{l: s.l, r: r}
-	kids := x.kids(card)
+	x := &explain.Explainer{L: s.l, R: r}
+	kids := x.Kids(card)
 	for i := 1; i < len(kids); i++ {
 		a, b := kids[i-1], kids[i]
 		if a.Empty() || b.Empty() || b.Y < a.Bottom()-64 {
 			continue
 		}
-		out = append(out, Distance{Range: name, Block: block, Kind: "inside", From: bare(shortName(s.l, a.Element)), To: bare(shortName(s.l, b.Element)), Least: (b.Y - a.Bottom()).Float(), free: b.Style.Margin[css.Top].IsAuto()})
+		out = append(out, Distance{Range: name, Block: block, Kind: "inside", From: bare(explain.ShortName(s.l, a.Element)), To: bare(explain.ShortName(s.l, b.Element)), Least: (b.Y - a.Bottom()).Float(), free: b.Style.Margin[css.Top].IsAuto()})
 	}
 	return out
 }
@@ -148,7 +150,7 @@ func markOutliers(list []Distance) {
 		switch {
 		case len(all) >= 3:
 			if usual := slices.Sorted(slices.Values(all))[(len(all)-1)/2]; d.Most > usual*doubledFrom && d.Most > usual+24 || d.Most*doubledFrom < usual && d.Most+24 < usual {
-				d.Outlier = "the others have " + px(layout.Px(usual*64))
+				d.Outlier = "the others have " + naming.Px(layout.Px(usual*64))
 			}
 		case d.Kind == "inside" && !d.free && d.Most > d.Least*1.5+8:
 			d.Outlier = "it differs from card to card"

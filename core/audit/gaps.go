@@ -19,7 +19,7 @@ const (
 // unevenGaps: of like boxes beside or under each other, two touch or stand twice as far apart as the others.
 var unevenGaps = rule{
 	name: "gaps-uneven", severity: diag.Warning, what: "of like boxes in a list or a row of cards, two touch or stand twice as far apart as their fellows",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for _, entries := range s.groups {
 			if len(entries) < 3 {

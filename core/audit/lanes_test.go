@@ -13,6 +13,7 @@ import (
 	"ziegel/core/layout"
 	"ziegel/core/settle"
 	"ziegel/core/sweep"
+	"ziegel/internal/testsite"
 )
 
 // gutterAt is the theme's space.gutter at a screen width, CSS px: 1.25rem at 360 to 3rem at 1280.
@@ -24,7 +25,7 @@ func gutterAt(width int) float64 {
 // a lane and a wider gap: no text comes nearer to the screen's edge than the gutter, and the content of every block begins or ends on
 // the line of the body lane that the others keep to, to 1/64 px.
 func TestTextKeepsToTheLanes(t *testing.T) {
-	e := siteWith(t, `title: Lanes
+	e := testsite.With(t, `title: Lanes
 blocks:
   - {name: menu, section: nav/bar}
   - {name: right, section: hero/beside}

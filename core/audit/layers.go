@@ -8,6 +8,7 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
 
@@ -51,7 +52,7 @@ type sight struct {
 }
 
 // sight looks at a layout, once for all rules that ask.
-func (s *scene) sight(r *layout.Result) *sight {
+func (s *Scene) sight(r *layout.Result) *sight {
 	v, _ := s.sights.LoadOrStore(r, &sight{})
 	at := v.(*sight)
 	if at.width != r.Width {
@@ -61,7 +62,7 @@ func (s *scene) sight(r *layout.Result) *sight {
 }
 
 // inksOf lists the boxes with words of their own that show in a layout, the one that ends lowest first.
-func (s *scene) inksOf(r *layout.Result) []int {
+func (s *Scene) inksOf(r *layout.Result) []int {
 	at := s.sight(r)
 	if at.inked {
 		return at.inks
@@ -82,7 +83,7 @@ func (s *scene) inksOf(r *layout.Result) []int {
 }
 
 // see fills in what can be seen of a layout; the memory is that of the last one of its engine.
-func (s *scene) see(r *layout.Result, at *sight) {
+func (s *Scene) see(r *layout.Result, at *sight) {
 	at.width, at.layers, at.crossings, at.paint, at.inked = r.Width, at.layers[:0], at.crossings[:0], nil, false
 	n := len(r.Boxes) + len(r.Generated)
 	if len(at.looks) != n {
@@ -132,7 +133,7 @@ func placedAt(r *layout.Result, i int) (*layout.Placed, int) {
 
 // fixedAt gives how far down what stays on the screen is looked at: what is held by the lower edge lies over the end of the page, which
 // cannot be scrolled away from under it; anything else over its beginning.
-func (s *scene) fixedAt(r *layout.Result, p *layout.Placed) layout.Px {
+func (s *Scene) fixedAt(r *layout.Result, p *layout.Placed) layout.Px {
 	for e := p.Element; e != nil; e = e.Parent {
 		b := r.Of(e)
 		if b == nil || b.Style.Position != css.Fixed {
@@ -147,7 +148,7 @@ func (s *scene) fixedAt(r *layout.Result, p *layout.Placed) layout.Px {
 }
 
 // screen is the height of the screen.
-func (s *scene) screen() layout.Px {
+func (s *Scene) screen() layout.Px {
 	if s.l.Height > 0 {
 		return layout.Px(s.l.Height) * 64
 	}
@@ -155,7 +156,7 @@ func (s *scene) screen() layout.Px {
 }
 
 // shows reports whether a box shows something of its own beside text: a ground, or a picture.
-func (s *scene) shows(p *layout.Placed, look css.Look) bool {
+func (s *Scene) shows(p *layout.Placed, look css.Look) bool {
 	if p.Pseudo == "" {
 		switch p.Element.Tag {
 		case "img", "video", "iframe":
@@ -167,7 +168,7 @@ func (s *scene) shows(p *layout.Placed, look css.Look) bool {
 }
 
 // cross finds the texts that meet a layer which they do not stand in.
-func (v *sight) cross(s *scene, r *layout.Result) {
+func (v *sight) cross(s *Scene, r *layout.Result) {
 	v.grid.reset(r.Height)
 	for i := range v.layers {
 		v.grid.add(i, v.layers[i].at)
@@ -203,7 +204,7 @@ func (v *sight) cross(s *scene, r *layout.Result) {
 		switch {
 		case l.own >= 0:
 			l.rank = v.paint.Generated[l.own]
-		case picture(l.p.Element):
+		case naming.IsPicture(l.p.Element):
 			l.rank = v.paint.Words[r.ByIndex[l.p.Element.Index]]
 		default:
 			l.rank = v.paint.Ground[r.ByIndex[l.p.Element.Index]]
@@ -281,7 +282,7 @@ func (v *sight) of(text int) []crossing {
 }
 
 // alpha tells how much of what lies below a layer it hides at a spot, 0..1, in the light. It is 0 where nobody can tell.
-func (s *scene) alpha(r *layout.Result, l *layer, spot layout.Rect) float64 {
+func (s *Scene) alpha(r *layout.Result, l *layer, spot layout.Rect) float64 {
 	look := l.p.Style.Look()
 	paint := s.colors.light.Of(look, css.Color{A: 1})
 	if paint.Blended || clipPath(look) {
@@ -318,7 +319,7 @@ func clipPath(look css.Look) bool {
 }
 
 // pictureAlpha gives how much a picture hides under a spot.
-func (s *scene) pictureAlpha(l *layer, paint *css.Paint, spot layout.Rect) float64 {
+func (s *Scene) pictureAlpha(l *layer, paint *css.Paint, spot layout.Rect) float64 {
 	pic := s.colors.picture(s, l.src, false)
 	if pic.grid == nil {
 		return 0

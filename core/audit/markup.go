@@ -8,9 +8,9 @@ import (
 	"strings"
 
 	"ziegel/core/compose"
-
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
 
@@ -18,8 +18,8 @@ import (
 func markup(l *sweep.Laid) []Finding {
 	var out []Finding
 	tell := func(rule string, severity diag.Severity, e *css.Element, cure, text string, args ...any) {
-		block, part, item := place(l, e)
-		out = append(out, Finding{Rule: rule, Severity: severity, Block: block, Part: part, Item: item, Path: e.Path(), Where: whereabouts(l, e), Text: fmt.Sprintf(text, args...), Cure: cure})
+		block, part, item := naming.Place(l, e)
+		out = append(out, Finding{Rule: rule, Severity: severity, Block: block, Part: part, Item: item, Path: e.Path(), Where: naming.Whereabouts(l, e), Text: fmt.Sprintf(text, args...), Cure: cure})
 	}
 	level := 0
 	seen := map[string]bool{}
@@ -35,14 +35,14 @@ func markup(l *sweep.Laid) []Finding {
 			ids[e.ID] = true
 		}
 		switch {
-		case headings[e.Tag] > 0:
-			if n := headings[e.Tag]; level > 0 && n > level+1 {
-				tell("heading-skipped", diag.Note, e, fmt.Sprintf("h%d", level+1), "%s follows h%d: readers who jump from heading to heading miss a level", nameOf(l, e), level)
+		case naming.Headings[e.Tag] > 0:
+			if n := naming.Headings[e.Tag]; level > 0 && n > level+1 {
+				tell("heading-skipped", diag.Note, e, fmt.Sprintf("h%d", level+1), "%s follows h%d: readers who jump from heading to heading miss a level", naming.Of(l, e), level)
 			}
-			level = headings[e.Tag]
+			level = naming.Headings[e.Tag]
 		case e.Tag == "form":
 			if _, ok := e.LookupAttr("action"); !ok && !addressed(l, e) {
-				tell("form-nowhere", diag.Error, e, `action="..."`, "%s has no address to send to", nameOf(l, e))
+				tell("form-nowhere", diag.Error, e, `action="..."`, "%s has no address to send to", naming.Of(l, e))
 			}
 		case e.Tag == "img":
 			alt := strings.TrimSpace(e.Attr("alt"))
@@ -52,26 +52,26 @@ func markup(l *sweep.Laid) []Finding {
 				tell("alt-says-picture", diag.Warning, e, "alt: and what it shows", "the picture's text does not say what it shows: %q", alt)
 			}
 		case e.HasClass("action-main"):
-			b := blockOf(l, e)
+			b := naming.BlockOf(l, e)
 			if b == nil {
 				break
 			}
 			if list := repeated(e, b.Element); list != nil {
 				lists[list] = append(lists[list], e)
 			} else if mains[b]++; mains[b] == 2 {
-				tell("two-main-actions", diag.Warning, e, "make one of them quiet", "%s is the second main button of its block", nameOf(l, e))
+				tell("two-main-actions", diag.Warning, e, "make one of them quiet", "%s is the second main button of its block", naming.Of(l, e))
 			}
 		}
 		if e.Tag == "h1" || e.Tag == "main" {
 			if seen[e.Tag] {
-				tell("twice", diag.Warning, e, "", "%s is the second %s of the page", nameOf(l, e), e.Tag)
+				tell("twice", diag.Warning, e, "", "%s is the second %s of the page", naming.Of(l, e), e.Tag)
 			}
 			seen[e.Tag] = true
 		}
 	}
 	for _, e := range l.Doc.Elements { // in the order of the page
 		if all := lists[e]; len(all) > 1 && len(all) < len(e.Kids()) {
-			tell("two-main-actions", diag.Warning, all[1], "make one of them quiet", "%s is the second main button of its list, where %d of %d entries have one", nameOf(l, all[1]), len(all), len(e.Kids()))
+			tell("two-main-actions", diag.Warning, all[1], "make one of them quiet", "%s is the second main button of its list, where %d of %d entries have one", naming.Of(l, all[1]), len(all), len(e.Kids()))
 		}
 	}
 	return out
@@ -79,7 +79,7 @@ func markup(l *sweep.Laid) []Finding {
 
 // addressed reports a form whose address is a field of its block: what is wrong with that is told with its place.
 func addressed(l *sweep.Laid, form *css.Element) bool {
-	b := blockOf(l, form)
+	b := naming.BlockOf(l, form)
 	if b == nil || l.Page == nil {
 		return false
 	}

@@ -6,6 +6,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
 
@@ -40,8 +41,8 @@ func moving(l *sweep.Laid) []Finding {
 				continue
 			}
 			own := l.Doc.Elements[el.Index]
-			block, part, item := place(l, own)
-			f := Finding{Rule: "moves-layout", Severity: diag.Warning, Block: block, Part: part, Item: item, Path: own.Path(), Where: whereabouts(l, own), Text: fmt.Sprintf("%s changes its %s by %.3g px in the state %s at %d px%s", nameOf(l, own), by.what, by.amount, s, w, others)}
+			block, part, item := naming.Place(l, own)
+			f := Finding{Rule: "moves-layout", Severity: diag.Warning, Block: block, Part: part, Item: item, Path: own.Path(), Where: naming.Whereabouts(l, own), Text: fmt.Sprintf("%s changes its %s by %.3g px in the state %s at %d px%s", naming.Of(l, own), by.what, by.amount, s, w, others)}
 			if at, ok := l.Origin(el, b.Of(el).Style, by.cause); ok {
 				f.Cause = at.String()
 			}

@@ -9,6 +9,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -16,7 +17,7 @@ import (
 // navigationGone: at some widths no link of the navigation shows, and nothing opens it.
 var navigationGone = rule{
 	name: "navigation-gone", severity: diag.Error, what: "no link of the page's navigation shows at some widths, and no button opens it",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for _, nav := range s.navs {
 			if !s.reachable(r, nav) {
@@ -25,7 +26,7 @@ var navigationGone = rule{
 		}
 		return out
 	},
-	settle: func(s *scene, list []hitAt) []hitAt {
+	settle: func(s *Scene, list []hitAt) []hitAt {
 		for _, e := range s.linksIn(list[0].hit.el) {
 			if s.seen[e.Index].Load() {
 				return list
@@ -40,17 +41,17 @@ var navigationGone = rule{
 }
 
 // navigations lists the elements that hold the links of the page: nav, or what has that role, with two links or more.
-func navigations(s *scene) []*css.Element {
+func navigations(s *Scene) []*css.Element {
 	var out []*css.Element
 	for _, e := range s.l.Doc.Elements {
-		if (e.Tag == "nav" || e.Attr("role") == "navigation") && len(s.linksIn(e)) > 1 && popoverAround(e.Parent) == nil && !slices.ContainsFunc(out, func(n *css.Element) bool { return inside(e, n) }) {
+		if (e.Tag == "nav" || e.Attr("role") == "navigation") && len(s.linksIn(e)) > 1 && popoverAround(e.Parent) == nil && !slices.ContainsFunc(out, func(n *css.Element) bool { return naming.Inside(e, n) }) {
 			out = append(out, e)
 		}
 	}
 	return out
 }
 
-func (s *scene) linksIn(e *css.Element) []*css.Element {
+func (s *Scene) linksIn(e *css.Element) []*css.Element {
 	var out []*css.Element
 	for _, x := range s.l.Doc.Elements[e.Index:s.end[e.Index]] {
 		if _, ok := x.LookupAttr("href"); ok && x.Tag == "a" {
@@ -62,7 +63,7 @@ func (s *scene) linksIn(e *css.Element) []*css.Element {
 
 // reachable reports whether some entry of a navigation shows, or a button that may open them. A single link beside a list is a brand or an action,
 // so links of lists count where there are any.
-func (s *scene) reachable(r *layout.Result, nav *css.Element) bool {
+func (s *Scene) reachable(r *layout.Result, nav *css.Element) bool {
 	links := s.linksIn(nav)
 	var listed []*css.Element
 	for _, e := range links {
@@ -113,7 +114,7 @@ const (
 // barRows: the bar at the top of a phone takes two rows.
 var barRows = rule{
 	name: "bar-two-rows", severity: diag.Warning, what: "the bar at the top takes two rows and over 100 px of a phone (320 to 600 px wide)",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		if r.Width < barFrom || r.Width > barUpTo {
 			return nil
 		}
@@ -147,7 +148,7 @@ var barRows = rule{
 // pictureFirst: a picture that is read after the words stands above them.
 var pictureFirst = rule{
 	name: "picture-order", severity: diag.Note, what: "a picture with a text of its own stands above words that are read before it",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
@@ -168,7 +169,7 @@ var pictureFirst = rule{
 }
 
 // aside reports an element in something that leaves the flow.
-func (s *scene) aside(r *layout.Result, e *css.Element) bool {
+func (s *Scene) aside(r *layout.Result, e *css.Element) bool {
 	for x := e; x != nil; x = x.Parent {
 		if p := r.Of(x); p != nil && (p.Style.Position == css.Absolute || p.Style.Position == css.Fixed) {
 			return true
@@ -178,7 +179,7 @@ func (s *scene) aside(r *layout.Result, e *css.Element) bool {
 }
 
 // wordsBefore gives the first text of what is read just before an element in the same block.
-func (s *scene) wordsBefore(r *layout.Result, e *css.Element) *layout.Placed {
+func (s *Scene) wordsBefore(r *layout.Result, e *css.Element) *layout.Placed {
 	for x := e; x.Parent != nil && x.Parent.Tag != "body" && x.Parent.Tag != "main"; x = x.Parent {
 		kids := x.Parent.Kids()
 		at := slices.Index(kids, x)
@@ -239,12 +240,12 @@ func onlyOnce(l *sweep.Laid, tell func(e *css.Element, cure, text string)) {
 		case e.Tag == "nav" || e.Attr("role") == "navigation":
 			name := e.Attr("aria-label") + e.Attr("aria-labelledby")
 			if navs[name] {
-				tell(e, "an aria-label that tells it from the other", nameOf(l, e)+" is a second navigation of the same name")
+				tell(e, "an aria-label that tells it from the other", naming.Of(l, e)+" is a second navigation of the same name")
 			}
 			navs[name] = true
 		case e.Tag == "footer" && e.Parent != nil && e.Parent.Tag == "body" || e.Attr("role") == "contentinfo":
 			if footer {
-				tell(e, "", nameOf(l, e)+" is a second footer of the page")
+				tell(e, "", naming.Of(l, e)+" is a second footer of the page")
 			}
 			footer = true
 		}

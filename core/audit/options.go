@@ -8,6 +8,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/review"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -70,7 +71,7 @@ func IdleOptions(env *compose.Env, p *site.Page, b *site.Block, all bool) []Idle
 
 // seenOf writes down what can be seen of a block at some widths, alone on its page, dialogs open.
 func seenOf(env *compose.Env, p *site.Page, b *site.Block, widths []int) (string, bool) {
-	e, page := withBlock(env, p, b)
+	e, page := compose.WithBlock(env, p, b)
 	composed, problems := settle.Page(e, page, compose.Options{Marks: true, Only: []string{b.Name}})
 	if Blocking(problems).Err() != nil {
 		return "", false
@@ -102,27 +103,9 @@ func seenOf(env *compose.Env, p *site.Page, b *site.Block, widths []int) (string
 var paintedBy = strings.Fields(`color background-color background-image border-top-left-radius border-top-right-radius border-bottom-right-radius border-bottom-left-radius border-top-color border-bottom-color
 	border-top-style object-fit object-position mask-image box-shadow text-decoration-line filter mix-blend-mode z-index clip-path`)
 
-// withBlock gives a site in which one block is another one of the same name.
-func withBlock(env *compose.Env, p *site.Page, b *site.Block) (*compose.Env, *site.Page) {
-	page, st, e := *p, *env.Site, *env
-	put := func(list []*site.Block) []*site.Block {
-		return site.Replaced(list, func(o *site.Block) *site.Block {
-			if o.Name != b.Name {
-				return o
-			}
-			c := *b
-			c.Holds = o.Holds
-			return &c
-		})
-	}
-	st.Top, page.Blocks, st.Bottom, page.Override = put(st.Top), put(page.Blocks), put(st.Bottom), nil
-	e.Site = st.Instead(&page)
-	return &e, &page
-}
-
 // AddSite adds to the report of a page what only its site can tell: options for a range that change nothing there, fonts that nothing brings,
 // of those of the whole site.
-func (rep *Report) AddSite(env *compose.Env, missing []MissingFont, p *site.Page, l *sweep.Laid) {
+func (rep *Report) AddSite(env *compose.Env, missing []review.MissingFont, p *site.Page, l *sweep.Laid) {
 	had := len(rep.Findings)
 	rep.addFonts(missing, l)
 	for _, b := range env.All(p) {

@@ -10,6 +10,7 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/library"
+	"ziegel/internal/testsite"
 	"ziegel/stock"
 )
 
@@ -72,7 +73,7 @@ func TestEveryOptionDoesSomething(t *testing.T) {
 						}
 						works := false
 						for _, v := range tryValues(&o) {
-							env := siteWith(t, "title: T\nblocks:\n  - name: a\n    section: "+sec.Name+"\n    content: {heading: Made for wind}\n    options: {\""+o.Name+at+"\": \""+v+"\"}\n")
+							env := testsite.With(t, "title: T\nblocks:\n  - name: a\n    section: "+sec.Name+"\n    content: {heading: Made for wind}\n    options: {\""+o.Name+at+"\": \""+v+"\"}\n")
 							page := env.Site.Page("home")
 							if !slices.ContainsFunc(audit.IdleOptions(env, page, env.Site.Block(page, "a"), true), func(i audit.Idle) bool { return i.Key == o.Name+at }) {
 								works = true

@@ -6,19 +6,20 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 )
 
 // overflowX: the page scrolls sideways. The box that reaches furthest is to blame, or the deepest one inside that does as much.
 var overflowX = rule{
 	name: "overflow-x", severity: diag.Error, what: "the page scrolls sideways, and which box makes it",
-	look: func(_ *scene, r *layout.Result) []hit {
+	look: func(_ *Scene, r *layout.Result) []hit {
 		if r.Overflow < 64 || r.Widest == nil {
 			return nil
 		}
 		return []hit{{el: r.Widest, amount: r.Overflow, cause: suspect(r, r.Widest)}}
 	},
 	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("%s reaches %s past the right edge of the screen", name, px(worst.amount))
+		return fmt.Sprintf("%s reaches %s past the right edge of the screen", name, naming.Px(worst.amount))
 	},
 	cure: widen,
 }
@@ -54,7 +55,7 @@ func suspect(r *layout.Result, e *css.Element) string {
 // spill: text sticks out of its own box, without the page scrolling for it.
 var spill = rule{
 	name: "text-spills", severity: diag.Warning, what: "a text is wider than its own box",
-	look: func(_ *scene, r *layout.Result) []hit {
+	look: func(_ *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
@@ -69,7 +70,7 @@ var spill = rule{
 		return out
 	},
 	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("the text of %s is %s wider than its box", name, px(worst.amount))
+		return fmt.Sprintf("the text of %s is %s wider than its box", name, naming.Px(worst.amount))
 	},
 	cure: widen,
 }
@@ -77,7 +78,7 @@ var spill = rule{
 // clipped: text is cut off by a box that hides what does not fit.
 var clipped = rule{
 	name: "text-clipped", severity: diag.Error, what: "a text is cut off by a box that hides what does not fit",
-	look: func(_ *scene, r *layout.Result) []hit {
+	look: func(_ *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
@@ -93,7 +94,7 @@ var clipped = rule{
 		return out
 	},
 	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("%s of the text of %s are cut off", px(worst.amount), name)
+		return fmt.Sprintf("%s of the text of %s are cut off", naming.Px(worst.amount), name)
 	},
 	cure: func(part string, _ hit) string { return part + ": {height: auto, overflow: visible}" },
 }

@@ -7,12 +7,13 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 )
 
 // overlapping: the text of two elements lies on top of each other.
 var overlapping = rule{
 	name: "text-overlaps", severity: diag.Error, what: "the texts of two elements lie on each other",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		type ink struct {
 			p *layout.Placed
 			r layout.Rect
@@ -58,12 +59,12 @@ var overlapping = rule{
 		return once(out)
 	},
 	say: func(name, other string, worst hit) string {
-		return fmt.Sprintf("%s and %s overlap by %s", name, other, px(worst.amount))
+		return fmt.Sprintf("%s and %s overlap by %s", name, other, naming.Px(worst.amount))
 	},
 }
 
 // stays reports a box that stays on the screen, or is in one that does: it meets other texts as the page is scrolled.
-func (s *scene) stays(r *layout.Result, p *layout.Placed) bool {
+func (s *Scene) stays(r *layout.Result, p *layout.Placed) bool {
 	if !p.Above {
 		return false
 	}
@@ -76,9 +77,9 @@ func (s *scene) stays(r *layout.Result, p *layout.Placed) bool {
 }
 
 // standsOn reports whether a text has a ground that another text is not in.
-func (s *scene) standsOn(r *layout.Result, p, other *layout.Placed) bool {
+func (s *Scene) standsOn(r *layout.Result, p, other *layout.Placed) bool {
 	v := s.sight(r)
-	for e := p.Element; e != nil && e != other.Element && !inside(other.Element, e); e = e.Parent {
+	for e := p.Element; e != nil && e != other.Element && !naming.Inside(other.Element, e); e = e.Parent {
 		if i := r.ByIndex[e.Index]; i >= 0 && v.paints[i] {
 			return true
 		}

@@ -21,7 +21,7 @@ const (
 // enlarged: a picture is shown larger than it is.
 var enlarged = rule{
 	name: "picture-enlarged", severity: diag.Warning, what: "a picture is shown wider than it has pixels",
-	look: boxes("width", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("width", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.kind[p.Element.Index] != pictureKind || p.Empty() {
 			return 0, 0
 		}
@@ -41,7 +41,7 @@ var enlarged = rule{
 // distorted: a picture is stretched out of its own ratio.
 var distorted = rule{
 	name: "picture-distorted", severity: diag.Warning, what: "a picture is stretched out of its own ratio",
-	look: boxes("height", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("height", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		w, h, ok := s.natural(r, p)
 		if !ok || s.fit(p).Fit != "fill" || p.Content.W < 64 || p.Content.H < 64 {
 			return 0, 0
@@ -59,7 +59,7 @@ var distorted = rule{
 }
 
 // natural gives the size of the file that an img shows at this width.
-func (s *scene) natural(r *layout.Result, p *layout.Placed) (w, h float64, ok bool) {
+func (s *Scene) natural(r *layout.Result, p *layout.Placed) (w, h float64, ok bool) {
 	if p.Element.Tag != "img" || p.Empty() || !p.Style.Visible {
 		return 0, 0, false
 	}
@@ -73,14 +73,14 @@ func manyFiles(e *css.Element) bool {
 	return many || e.Parent != nil && e.Parent.Tag == "picture"
 }
 
-func (s *scene) fit(p *layout.Placed) *css.Paint {
+func (s *Scene) fit(p *layout.Placed) *css.Paint {
 	return s.colors.light.Of(p.Style.Look(), css.Color{})
 }
 
 // cropped: little is left of a picture, or what it is about is cut off.
 var cropped = rule{
 	name: "picture-cropped", severity: diag.Note, what: "more than half of a picture is cut off, or its focus is",
-	look: boxes("aspect-ratio", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("aspect-ratio", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		w, h, ok := s.natural(r, p)
 		if !ok || p.Content.W < 64 || p.Content.H < 64 {
 			return 0, 0
@@ -116,7 +116,7 @@ var cropped = rule{
 // heavy: a file far larger than it is ever shown. Its hits at all widths are weighed together.
 var heavy = rule{
 	name: "picture-heavy", severity: diag.Note, what: "a picture file far larger than it is ever shown",
-	look: boxes("width", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("width", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		w, h, ok := s.natural(r, p)
 		if manyFiles(p.Element) || s.l.Page != nil && len(media.Copies(p.Element.Attr("src"), w, h)) > 0 {
 			return 0, 0 // the build offers smaller copies
@@ -131,7 +131,7 @@ var heavy = rule{
 		return fmt.Sprintf("%s is %.0f kB and never wider than %.0f px", name, worst.second/1000, worst.value)
 	},
 	cure: func(string, hit) string { return "a smaller file" },
-	settle: func(s *scene, list []hitAt) []hitAt {
+	settle: func(s *Scene, list []hitAt) []hitAt {
 		widest := list[0]
 		for _, h := range list {
 			if h.hit.value > widest.hit.value {
@@ -146,7 +146,7 @@ var heavy = rule{
 	},
 }
 
-func (s *scene) weight(e *css.Element) int {
+func (s *Scene) weight(e *css.Element) int {
 	if n, ok := s.weights.Load(e); ok {
 		return n.(int)
 	}

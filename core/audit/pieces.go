@@ -5,10 +5,9 @@ import (
 	"crypto/sha256"
 	"encoding/gob"
 	"encoding/hex"
+	"encoding/json"
 	"fmt"
 	"io"
-	"os"
-	"path/filepath"
 	"runtime"
 	"slices"
 	"strings"
@@ -18,9 +17,12 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/explain"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/parallel"
 	"ziegel/core/site"
+	"ziegel/core/store"
 	"ziegel/core/sweep"
 )
 
@@ -60,7 +62,7 @@ type pieceWidth struct {
 }
 
 // RunKept checks a page of a site as Run does, block by block, taking the blocks that have not changed from the store.
-func RunKept(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
+func RunKept(st store.Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
 	if r := runPieces(st, env, l, p, problems, from, to); r != nil {
 		return r
 	}
@@ -73,14 +75,14 @@ func oneByOne(l *sweep.Laid) bool {
 }
 
 // StackKept tells how the blocks of a page stack, as a sweep of it does, block by block, taking those that have not changed from the store.
-func StackKept(st Store, env *compose.Env, l *sweep.Laid, from, to int) []sweep.Stacking {
+func StackKept(st store.Store, env *compose.Env, l *sweep.Laid, from, to int) []sweep.Stacking {
 	if out := stackPieces(st, env, l, from, to); out != nil {
 		return out
 	}
 	return l.Map(from, to, nil)
 }
 
-func stackPieces(st Store, env *compose.Env, l *sweep.Laid, from, to int) []sweep.Stacking {
+func stackPieces(st store.Store, env *compose.Env, l *sweep.Laid, from, to int) []sweep.Stacking {
 	if !oneByOne(l) {
 		return nil
 	}
@@ -88,11 +90,11 @@ func stackPieces(st Store, env *compose.Env, l *sweep.Laid, from, to int) []swee
 	if err != nil || len(cuts) != len(l.Blocks) {
 		return nil
 	}
-	pieces := st.pieces(env, l, cuts, from, to, func(key string) *piece {
-		if pc := st.loadPiece(key); pc != nil && pc.Alone {
+	pieces := findPieces(st, env, l, cuts, from, to, func(key string) *piece {
+		if pc := loadPiece(st, key); pc != nil && pc.Alone {
 			return pc
 		}
-		return st.loadPiece("stack-" + key)
+		return loadPiece(st, "stack-"+key)
 	}, func(i int, key string, workers int) *piece {
 		one, err := sweep.FromPage(env, cuts[i])
 		if err != nil {
@@ -100,7 +102,7 @@ func stackPieces(st Store, env *compose.Env, l *sweep.Laid, from, to int) []swee
 		}
 		one.Workers = workers
 		pc := &piece{Stacking: one.Map(from, to, nil)}
-		st.savePiece("stack-"+key, pc)
+		savePiece(st, "stack-"+key, pc)
 		return pc
 	})
 	var out []sweep.Stacking
@@ -113,16 +115,16 @@ func stackPieces(st Store, env *compose.Env, l *sweep.Laid, from, to int) []swee
 	return out
 }
 
-// pieces gives the pieces of a page: those that the store has, and the others made, several at once. Equal ones are made once. One that cannot be
+// findPieces gives the pieces of a page: those that the store has, and the others made, several at once. Equal ones are made once. One that cannot be
 // made is nil, and then others may be, too.
-func (st Store) pieces(env *compose.Env, l *sweep.Laid, cuts []*compose.Page, from, to int, load func(key string) *piece,
+func findPieces(st store.Store, env *compose.Env, l *sweep.Laid, cuts []*compose.Page, from, to int, load func(key string) *piece,
 	sweepOne func(i int, key string, workers int) *piece) []*piece {
-	shared := st.shared(env, l, from, to)
+	shared := sharedHash(st, env, l, from, to)
 	out, keys := make([]*piece, len(cuts)), make([]string, len(cuts))
 	first := map[string]int{}
 	var todo []int
 	for i, b := range l.Blocks {
-		keys[i] = st.pieceKey(shared, env, b.Name, cuts[i])
+		keys[i] = pieceKey(shared, env, b.Name, cuts[i])
 		if _, twice := first[keys[i]]; twice {
 			continue
 		}
@@ -143,7 +145,7 @@ func (st Store) pieces(env *compose.Env, l *sweep.Laid, cuts []*compose.Page, fr
 	return out
 }
 
-func runPieces(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
+func runPieces(st store.Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
 	if !oneByOne(l) {
 		return nil
 	}
@@ -151,10 +153,10 @@ func runPieces(st Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems
 	if err != nil || len(cuts) != len(l.Blocks) {
 		return nil
 	}
-	pieces := st.pieces(env, l, cuts, from, to, st.loadPiece, func(i int, key string, workers int) *piece {
+	pieces := findPieces(st, env, l, cuts, from, to, func(key string) *piece { return loadPiece(st, key) }, func(i int, key string, workers int) *piece {
 		pc := sweepPiece(env, l, cuts[i], from, to, workers)
 		if pc != nil {
-			st.savePiece(key, pc)
+			savePiece(st, key, pc)
 		}
 		if pc != nil && !pc.Alone {
 			return nil // the whole page is swept: the others need not be made
@@ -178,7 +180,7 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, page *compose.Page, from, t
 	l.Workers = workers
 	var apart atomic.Bool // other blocks have a say: the whole page is swept anyway
 	l.Step = func() bool { return (whole.Step == nil || whole.Step()) && !apart.Load() }
-	s := newScene(l)
+	s := NewScene(l)
 	e := l.Blocks[0].Element
 	out := &piece{Alone: true, Widths: make([]pieceWidth, to-from+1)}
 	lefts := map[*css.Element]int32{}
@@ -202,7 +204,7 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, page *compose.Page, from, t
 		defer mu.Unlock()
 		done++
 		for k, h := range found {
-			if e != h.el && !inside(h.el, e) {
+			if e != h.el && !naming.Inside(h.el, e) {
 				if rules[ids[k]].name != overflowX.name {
 					continue // beside the blocks: told by the whole page
 				}
@@ -244,7 +246,7 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, page *compose.Page, from, t
 		return nil
 	}
 	out.Stacking = stacks
-	found := lookInStates(l, func(s *scene, r *layout.Result) {
+	found := lookInStates(l, func(s *Scene, r *layout.Result) {
 		_, alone := s.alone(r, s.l.Blocks[0].Element)
 		out.States = out.States || !alone
 	})
@@ -252,11 +254,11 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, page *compose.Page, from, t
 	engine := l.Engine()
 	for k, list := range hits {
 		second := ""
-		if k.other != nil && inside(k.other, e) {
+		if k.other != nil && naming.Inside(k.other, e) {
 			second = within(e, k.other)
 		}
 		for _, f := range spans(s, engine, rules[k.rule], list) {
-			pf := pieceFinding{Finding: f, Blame: f.worst.cause, Inside: within(e, k.el), Other: f.otherPart, Second: second}
+			pf := pieceFinding{Finding: f, Blame: f.worst.cause, Inside: within(e, k.el), Other: f.OtherPart, Second: second}
 			if b := f.worst.blamed; b != nil {
 				pf.Blamed = within(e, b)
 			}
@@ -271,13 +273,13 @@ func within(around, e *css.Element) string { return strings.TrimPrefix(e.Path(),
 
 // alone reports whether all that is seen of a block stands in its box. need is the free space above it at which that holds, and at which no
 // heading that begins it is adrift.
-func (s *scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool) {
+func (s *Scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool) {
 	box := r.Of(e)
 	if box == nil || box.Above {
 		return 0, false
 	}
 	for _, p := range s.sight(r).layers {
-		if inside(p.p.Element, e) && (p.at.Y < box.Y-64 || p.at.Bottom() > box.Bottom()+64) {
+		if naming.Inside(p.p.Element, e) && (p.at.Y < box.Y-64 || p.at.Bottom() > box.Bottom()+64) {
 			return 0, false
 		}
 	}
@@ -288,7 +290,7 @@ func (s *scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool
 		} else if p.Lines > 0 && shown(p) && over > reachUp {
 			return 0, false
 		}
-		if p.Lines > 0 && shown(p) && p.Text.Bottom() > box.Bottom()+64 || picture(p.Element) && !p.Empty() && (p.Y < box.Y-64 || p.Bottom() > box.Bottom()+64) {
+		if p.Lines > 0 && shown(p) && p.Text.Bottom() > box.Bottom()+64 || naming.IsPicture(p.Element) && !p.Empty() && (p.Y < box.Y-64 || p.Bottom() > box.Bottom()+64) {
 			return 0, false
 		}
 		if s.kind[p.Element.Index] != headingKind || !shown(p) || p.Above || p.Element.Parent == nil {
@@ -306,7 +308,7 @@ const reachUp, clearOf = layout.Px(8 * 64), layout.Px(16 * 64)
 
 // join puts the pieces of a page together. It returns nil when the page does not stand as they say.
 func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, from, to int) *Report {
-	s := newScene(l)
+	s := NewScene(l)
 	rep := &Report{Page: l.Name, From: from, To: to}
 	elements := map[string]*css.Element{}
 	for _, e := range l.Doc.Elements {
@@ -381,7 +383,7 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 				continue
 			}
 			for _, h := range rules[i].hits(s, r) {
-				if blockOf(l, h.el) == nil {
+				if naming.BlockOf(l, h.el) == nil {
 					return nil // beside the blocks
 				}
 			}
@@ -412,8 +414,8 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 			if pf.Second != "" {
 				other = elements[l.Blocks[i].Element.Path()+pf.Second]
 			}
-			f.Why = why(l, at, f.Rule, e, other)
-			f.around, f.otherPart = partsAround(e, f.Part), pf.Other
+			f.Why = explain.Why(l, at, f.Rule, e, other)
+			f.Around, f.OtherPart = naming.PartsAround(e, f.Part), pf.Other
 			rep.Findings = append(rep.Findings, f)
 		}
 	}
@@ -423,10 +425,10 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 	return rep
 }
 
-// shared hashes what all pieces of a page depend on.
-func (s Store) shared(env *compose.Env, l *sweep.Laid, from, to int) []byte {
+// sharedHash hashes what all pieces of a page depend on.
+func sharedHash(st store.Store, env *compose.Env, l *sweep.Laid, from, to int) []byte {
 	h := sha256.New()
-	fmt.Fprintln(h, s.Version, from, to, env.Site.Language, env.Site.Ranges)
+	fmt.Fprintln(h, st.Version, from, to, env.Site.Language, env.Site.Ranges)
 	for _, f := range env.FontsOf(l.Page.Blocks) {
 		fmt.Fprintln(h, f.Name)
 	}
@@ -445,7 +447,7 @@ func (s Store) shared(env *compose.Env, l *sweep.Laid, from, to int) []byte {
 
 // pieceKey names one block by its markup, the rules that can reach it and the pictures that it shows. Blocks of several pages that look the
 // same have the same key: neither the page's name nor where its links lead changes what a sweep finds.
-func (s Store) pieceKey(shared []byte, env *compose.Env, block string, page *compose.Page) string {
+func pieceKey(shared []byte, env *compose.Env, block string, page *compose.Page) string {
 	h := sha256.New()
 	_, _ = h.Write(shared)
 	fmt.Fprintln(h, block)
@@ -458,25 +460,40 @@ func (s Store) pieceKey(shared []byte, env *compose.Env, block string, page *com
 	return "block-" + hex.EncodeToString(h.Sum(nil)[:16])
 }
 
-func (s Store) loadPiece(key string) *piece {
-	data, err := os.ReadFile(s.pieceFile(key))
-	if err != nil {
-		return nil
-	}
+// loadPiece gives a piece that was kept, nil when there is none.
+func loadPiece(st store.Store, key string) *piece {
+	data, ok := st.Read(key + ".piece")
 	p := &piece{}
-	if gob.NewDecoder(bytes.NewReader(data)).Decode(p) != nil {
+	if !ok || gob.NewDecoder(bytes.NewReader(data)).Decode(p) != nil {
 		return nil
 	}
-	s.used(s.pieceFile(key))
 	return p
 }
 
-func (s Store) savePiece(key string, p *piece) {
+func savePiece(st store.Store, key string, p *piece) {
 	var out bytes.Buffer
-	if s.Dir == "" || gob.NewEncoder(&out).Encode(p) != nil {
+	if st.Dir == "" || gob.NewEncoder(&out).Encode(p) != nil {
 		return
 	}
-	s.write(s.pieceFile(key), out.Bytes())
+	st.Write(key+".piece", out.Bytes())
 }
 
-func (s Store) pieceFile(key string) string { return filepath.Join(s.Dir, key+".piece") }
+// LoadReport gives a report that was kept, nil when there is none.
+func LoadReport(st store.Store, key string) *Report {
+	data, ok := st.Read(key + ".json")
+	r := &Report{}
+	if !ok || json.Unmarshal(data, r) != nil || r.Page == "" {
+		return nil
+	}
+	return r
+}
+
+// SaveReport keeps a report, unless its sweep was stopped.
+func SaveReport(st store.Store, key string, r *Report) {
+	if r.Stopped {
+		return
+	}
+	if data, err := json.Marshal(r); err == nil {
+		st.Write(key+".json", data)
+	}
+}

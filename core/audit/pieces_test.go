@@ -12,7 +12,9 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/settle"
 	"ziegel/core/site"
+	"ziegel/core/store"
 	"ziegel/core/sweep"
+	"ziegel/internal/testsite"
 )
 
 // What pieces of a page tell together is what the whole page tells, also when some of them were kept from before an edit.
@@ -20,8 +22,8 @@ func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
 	if testing.Short() {
 		t.Skip("checks eleven states of a page twice")
 	}
-	e, _ := demoSite(t)
-	store := audit.Store{Dir: t.TempDir(), Version: "test"}
+	e := testsite.Demo(t)
+	store := store.Store{Dir: t.TempDir(), Version: "test"}
 	from, to := 240, 1500
 	edits := []struct{ name, page, old, new string }{
 		{"as it is", "home", "", ""},

@@ -5,7 +5,9 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/explain"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
 
@@ -15,7 +17,7 @@ const edgeRoom = 8
 // screenEdge: text touches the edge of the screen.
 var screenEdge = rule{
 	name: "screen-edge", severity: diag.Warning, what: "text comes within 8 px of the edge of the screen",
-	look: boxes("padding-left", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("padding-left", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		if !shown(p) || p.Above || p.Clipped && (p.Clip.X > 0 || p.Clip.Right() < layout.Px(r.Width)*64) {
 			return 0, 0
 		}
@@ -37,7 +39,7 @@ var screenEdge = rule{
 // loneItem: the last row of a group holds one item, where others hold more.
 var loneItem = rule{
 	name: "lone-item", severity: diag.Note, what: "one item alone in the last row of a group",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for _, entries := range s.groups {
 			if len(entries) < 3 {
@@ -70,7 +72,7 @@ func width(row []*layout.Placed) layout.Px {
 // screenOrder: what is read later stands before what is read first.
 var screenOrder = rule{
 	name: "screen-order", severity: diag.Warning, what: "what is read later stands before what is read first",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
 			kids := r.Boxes[i].Element.Kids()
@@ -94,7 +96,7 @@ var screenOrder = rule{
 }
 
 // inFlow gives the box of an element with text that stands where its parent puts it.
-func (s *scene) inFlow(r *layout.Result, e *css.Element) *layout.Placed {
+func (s *Scene) inFlow(r *layout.Result, e *css.Element) *layout.Placed {
 	p := r.Of(e)
 	if p == nil || p.Empty() || p.Above || !p.Style.Visible || p.Style.Display == css.Inline || !s.hasText(e) {
 		return nil
@@ -103,7 +105,7 @@ func (s *scene) inFlow(r *layout.Result, e *css.Element) *layout.Placed {
 }
 
 // hasText reports text in an element or in what it holds.
-func (s *scene) hasText(e *css.Element) bool {
+func (s *Scene) hasText(e *css.Element) bool {
 	for i := e.Index; i < s.end[e.Index]; i++ {
 		if s.own[i] > 0 {
 			return true
@@ -114,8 +116,8 @@ func (s *scene) hasText(e *css.Element) bool {
 
 // offLine: buttons or prices of the cards in a row stand at different heights.
 var offLine = rule{
-	name: offLineName, severity: diag.Note, what: "buttons or prices of the cards in a row stand at different heights",
-	look: func(s *scene, r *layout.Result) []hit {
+	name: explain.OffLineName, severity: diag.Note, what: "buttons or prices of the cards in a row stand at different heights",
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for _, entries := range s.groups {
 			for _, row := range sweep.Rows(r, entries) {
@@ -130,7 +132,7 @@ var offLine = rule{
 }
 
 // uneven compares the last button and the first price of each card in a row.
-func (s *scene) uneven(r *layout.Result, row []*layout.Placed) []hit {
+func (s *Scene) uneven(r *layout.Result, row []*layout.Placed) []hit {
 	if len(row) < 2 {
 		return nil
 	}
@@ -170,7 +172,7 @@ func (s *scene) uneven(r *layout.Result, row []*layout.Placed) []hit {
 // stickyCovers: a bar that stays at the top lies over what a link on the page leads to.
 var stickyCovers = rule{
 	name: "sticky-covers", severity: diag.Warning, what: "a bar that stays at the top covers what a link leads to",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var bar *layout.Placed
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
@@ -185,7 +187,7 @@ var stickyCovers = rule{
 		var out []hit
 		for _, e := range s.anchors {
 			to := r.Of(e)
-			if to == nil || to.Above || to.Y < bar.H || inside(to.Element, bar.Element) {
+			if to == nil || to.Above || to.Y < bar.H || naming.Inside(to.Element, bar.Element) {
 				continue
 			}
 			clear := to.Style.ScrollMargin[css.Top].Resolve(0) + s.firstText(r, to) - to.Y
@@ -205,7 +207,7 @@ var stickyCovers = rule{
 }
 
 // firstText gives where the text in a box begins, at most its lower edge.
-func (s *scene) firstText(r *layout.Result, of *layout.Placed) layout.Px {
+func (s *Scene) firstText(r *layout.Result, of *layout.Placed) layout.Px {
 	top := of.Bottom()
 	for i := r.ByIndex[of.Element.Index]; i < len(r.Boxes); i++ {
 		p := &r.Boxes[i]

@@ -5,15 +5,17 @@ import (
 	"sync"
 	"sync/atomic"
 	"unicode/utf8"
+
 	"ziegel/core/css"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
 
 // boxes makes a look of a rule about single boxes. see gives what it measures and how far that is beyond the bound; nothing is wrong
 // when that is 0 or less. cause is the property to blame.
-func boxes(cause string, see func(s *scene, r *layout.Result, p *layout.Placed) (value, beyond float64)) func(*scene, *layout.Result) []hit {
-	return func(s *scene, r *layout.Result) []hit {
+func boxes(cause string, see func(s *Scene, r *layout.Result, p *layout.Placed) (value, beyond float64)) func(*Scene, *layout.Result) []hit {
+	return func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
@@ -26,7 +28,7 @@ func boxes(cause string, see func(s *scene, r *layout.Result, p *layout.Placed) 
 }
 
 // scene is what the rules know of a page at every width.
-type scene struct {
+type Scene struct {
 	l        *sweep.Laid
 	own      []int            // letters of the own text of each element
 	price    []bool           // it is a price
@@ -60,9 +62,9 @@ const (
 	pictureKind // one whose file never changes
 )
 
-func newScene(l *sweep.Laid) *scene {
+func NewScene(l *sweep.Laid) *Scene {
 	n := len(l.Doc.Elements)
-	s := &scene{l: l, own: make([]int, n), price: make([]bool, n), kind: make([]elementKind, n), end: make([]int, n)}
+	s := &Scene{l: l, own: make([]int, n), price: make([]bool, n), kind: make([]elementKind, n), end: make([]int, n)}
 	s.colors.dark.Dark = true
 	s.colors.canvas = [2]canvas{newCanvas(l.Dark && l.Doc.DarkCanvas()), newCanvas(l.Doc.DarkCanvas())}
 	s.off = make([]bool, n)
@@ -70,9 +72,9 @@ func newScene(l *sweep.Laid) *scene {
 	ids := map[string]*css.Element{}
 	s.ids, s.texts, s.twins, s.openers = ids, make([]string, n), map[string][]*css.Element{}, map[string][]*css.Element{}
 	for i, e := range l.Doc.Elements {
-		text := own(e)
+		text := naming.OwnText(e)
 		if text != "" {
-			s.texts[i] = words(e)
+			s.texts[i] = naming.Words(e)
 			s.twins[s.texts[i]] = append(s.twins[s.texts[i]], e)
 		}
 		s.own[i] = utf8.RuneCountInString(text)
@@ -112,9 +114,9 @@ func kindOf(e *css.Element) elementKind {
 	switch {
 	case running[e.Tag]:
 		return runningKind
-	case headings[e.Tag] > 0:
+	case naming.Headings[e.Tag] > 0:
 		return headingKind
-	case clickable(e):
+	case naming.Clickable(e):
 		return targetKind
 	case e.Tag == "img" && !strings.HasSuffix(strings.ToLower(e.Attr("src")), ".svg"):
 		if _, many := e.LookupAttr("srcset"); !many && (e.Parent == nil || e.Parent.Tag != "picture") {
@@ -125,7 +127,7 @@ func kindOf(e *css.Element) elementKind {
 }
 
 // heights gives how high the page is, and each of its blocks.
-func (s *scene) heights(r *layout.Result) []layout.Px {
+func (s *Scene) heights(r *layout.Result) []layout.Px {
 	out := make([]layout.Px, 1, len(s.l.Blocks)+1)
 	out[0] = r.Height
 	for _, b := range s.l.Blocks {
@@ -139,6 +141,6 @@ func (s *scene) heights(r *layout.Result) []layout.Px {
 }
 
 // mayBeCut reports whether a low screen can cut anything off: something stays on the screen, or a height is given in its units.
-func (s *scene) mayBeCut() bool {
+func (s *Scene) mayBeCut() bool {
 	return s.l.Doc.Declares("position", "fixed", "sticky") || s.l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size")
 }

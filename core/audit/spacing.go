@@ -8,6 +8,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 )
 
 // Bounds of the rules over distances, CSS px.
@@ -33,7 +34,7 @@ type strip struct {
 }
 
 // strips gives the blocks that stand under each other, from the top down.
-func (s *scene) strips(r *layout.Result) []strip {
+func (s *Scene) strips(r *layout.Result) []strip {
 	if at, ok := s.strip.Load(r); ok && at.(stripsAt).width == r.Width { // several rules ask in turn
 		return at.(stripsAt).list
 	}
@@ -47,10 +48,10 @@ type stripsAt struct {
 	list  []strip
 }
 
-func (s *scene) findStrips(r *layout.Result) []strip {
+func (s *Scene) findStrips(r *layout.Result) []strip {
 	var out []strip
 	for _, e := range s.regions() {
-		if len(out) > 0 && inside(e, out[len(out)-1].el) || !regions[e.Tag] {
+		if len(out) > 0 && naming.Inside(e, out[len(out)-1].el) || !regions[e.Tag] {
 			continue
 		}
 		if st, ok := s.stripOf(r, e); ok {
@@ -61,7 +62,7 @@ func (s *scene) findStrips(r *layout.Result) []strip {
 }
 
 // regions lists what stands under each other on a page: its blocks, and on a foreign one the header and the footer beside its main.
-func (s *scene) regions() []*css.Element {
+func (s *Scene) regions() []*css.Element {
 	var out []*css.Element
 	for _, b := range s.l.Blocks {
 		out = append(out, b.Element)
@@ -83,7 +84,7 @@ func (s *scene) regions() []*css.Element {
 }
 
 // edgeOf gives where the words of a foreign block begin: the leftmost of its texts, links and pictures that are set from the left.
-func (s *scene) edgeOf(r *layout.Result, e *css.Element) (layout.Px, *css.Element) {
+func (s *Scene) edgeOf(r *layout.Result, e *css.Element) (layout.Px, *css.Element) {
 	at, el := layout.Px(0), (*css.Element)(nil)
 	for i := r.ByIndex[e.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[e.Index]; i++ {
 		p := &r.Boxes[i]
@@ -110,7 +111,7 @@ func (s *scene) edgeOf(r *layout.Result, e *css.Element) (layout.Px, *css.Elemen
 var regions = map[string]bool{"div": true, "section": true, "header": true, "footer": true, "main": true, "nav": true, "article": true, "aside": true, "form": true, "figure": true}
 
 // stripOf measures one block. ok is false when nothing of it can be seen.
-func (s *scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
+func (s *Scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
 	box := r.Of(e)
 	if box == nil || box.Empty() || !box.Style.Visible {
 		return strip{}, false
@@ -127,15 +128,15 @@ func (s *scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
 			if st.leftText == nil && p.Lines > 0 && (p.Style.TextAlign == "start" || p.Style.TextAlign == "left") && p.Style.Display != css.Inline && s.kind[p.Element.Index] != targetKind {
 				st.left, st.leftText = p.Text.X, p.Element
 			}
-		case picture(p.Element) && !p.Empty() && p.Style.Visible && !p.Above:
+		case naming.IsPicture(p.Element) && !p.Empty() && p.Style.Visible && !p.Above:
 		default:
 			continue
 		}
 		if !ok || area.Y < st.top {
-			st.top, st.opens = area.Y, picture(p.Element)
+			st.top, st.opens = area.Y, naming.IsPicture(p.Element)
 		}
 		if !ok || area.Bottom() > st.bottom {
-			st.bottom, st.closes = area.Bottom(), picture(p.Element)
+			st.bottom, st.closes = area.Bottom(), naming.IsPicture(p.Element)
 		}
 		ok = true
 	}
@@ -146,17 +147,8 @@ func (s *scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
 	return st, ok
 }
 
-// picture reports an element that shows something that is not text.
-func picture(e *css.Element) bool {
-	switch e.Tag {
-	case "img", "video", "iframe", "canvas", "svg":
-		return true
-	}
-	return false
-}
-
 // groundOf gives the color that an element stands on, in the light.
-func (s *scene) groundOf(r *layout.Result, e *css.Element) css.Color {
+func (s *Scene) groundOf(r *layout.Result, e *css.Element) css.Color {
 	for x := e; x != nil; x = x.Parent {
 		if p := r.Of(x); p != nil {
 			if g := s.colors.light.Of(p.Style.Look(), css.Color{}).Ground; g.A > .5 {
@@ -170,7 +162,7 @@ func (s *scene) groundOf(r *layout.Result, e *css.Element) css.Color {
 // spaceMissing: the words of two blocks run into each other.
 var spaceMissing = rule{
 	name: "space-missing", severity: diag.Warning, what: "under 16 px between the words of two blocks",
-	strips: func(s *scene, list []strip) []hit {
+	strips: func(s *Scene, list []strip) []hit {
 		var out []hit
 		for i := 1; i < len(list); i++ {
 			a, b := list[i-1], list[i]
@@ -192,7 +184,7 @@ var spaceMissing = rule{
 // spaceDoubled: two blocks on one ground stand much further apart than the others do.
 var spaceDoubled = rule{
 	name: "space-doubled", severity: diag.Warning, what: "two blocks on one ground stand much further apart than the others",
-	strips: func(s *scene, list []strip) []hit {
+	strips: func(s *Scene, list []strip) []hit {
 		var gaps []float64
 		for i := 1; i < len(list); i++ {
 			if list[i].ground == list[i-1].ground && !list[i].above && !list[i-1].above {
@@ -221,7 +213,7 @@ var spaceDoubled = rule{
 // seam: words touch the end of their ground, or two lines meet.
 var seam = rule{
 	name: "seam", severity: diag.Warning, what: "words touch the end of their ground, or two lines meet between blocks",
-	strips: func(s *scene, list []strip) []hit {
+	strips: func(s *Scene, list []strip) []hit {
 		var out []hit
 		for i := 1; i < len(list); i++ {
 			a, b := list[i-1], list[i]
@@ -254,7 +246,7 @@ var seam = rule{
 // offLanes: a block whose left edge is nearly, but not quite, that of the others.
 var offLanes = rule{
 	name: "off-lanes", severity: diag.Warning, what: "a block's left edge is nearly that of the others, and not quite",
-	strips: func(s *scene, list []strip) []hit {
+	strips: func(s *Scene, list []strip) []hit {
 		best, votes := layout.Px(0), 0
 		set := 0
 		for i := range list {
@@ -264,7 +256,7 @@ var offLanes = rule{
 			set++
 			n := 0
 			for k := range list {
-				if list[k].leftText != nil && abs(list[k].left-list[i].left).Float() <= laneSlack {
+				if list[k].leftText != nil && naming.Abs(list[k].left-list[i].left).Float() <= laneSlack {
 					n++
 				}
 			}
@@ -280,7 +272,7 @@ var offLanes = rule{
 			if st.leftText == nil {
 				continue
 			}
-			if off := abs(st.left - best).Float(); off > laneSlack && off <= laneNear {
+			if off := naming.Abs(st.left - best).Float(); off > laneSlack && off <= laneNear {
 				out = append(out, hit{el: st.leftText, amount: css.FromFloat(off), value: (st.left - best).Float(), cause: "padding-left"})
 			}
 		}
@@ -291,17 +283,15 @@ var offLanes = rule{
 		if worst.value < 0 {
 			side = "left"
 		}
-		return fmt.Sprintf("%s begins %.3g px to the %s of the edge that the other blocks share", name, abs(worst.amount).Float(), side)
+		return fmt.Sprintf("%s begins %.3g px to the %s of the edge that the other blocks share", name, naming.Abs(worst.amount).Float(), side)
 	},
 	cure: func(part string, _ hit) string { return part + ": {margin-inline: 0, padding-inline-start: 0}" },
 }
 
-func abs(p layout.Px) layout.Px { return max(p, -p) }
-
 // adrift: a heading stands nearer to what is above it than to what it heads.
 var adrift = rule{
 	name: "heading-adrift", severity: diag.Note, what: "a heading stands nearer to what is above it than to what it heads",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
 			h := &r.Boxes[i]
@@ -334,14 +324,14 @@ func inkBottom(p *layout.Placed) layout.Px {
 }
 
 // nextText gives the first text after a heading in its parent, below it.
-func (s *scene) nextText(r *layout.Result, h *layout.Placed) *layout.Placed {
+func (s *Scene) nextText(r *layout.Result, h *layout.Placed) *layout.Placed {
 	for i := s.end[h.Element.Index]; i < s.end[h.Element.Parent.Index]; i++ {
 		at := r.ByIndex[i]
 		if at < 0 {
 			continue
 		}
 		p := &r.Boxes[at]
-		if headings[p.Element.Tag] > 0 {
+		if naming.Headings[p.Element.Tag] > 0 {
 			return nil
 		}
 		if s.own[i] > 0 && shown(p) && !p.Above {
@@ -355,14 +345,14 @@ func (s *scene) nextText(r *layout.Result, h *layout.Placed) *layout.Placed {
 }
 
 // lastAbove gives what ends next above a heading in its own column, what stands in its parent before it left out: that belongs to it.
-func (s *scene) lastAbove(r *layout.Result, at int) *layout.Placed {
+func (s *Scene) lastAbove(r *layout.Result, at int) *layout.Placed {
 	h := &r.Boxes[at]
 	inks := s.inksOf(r)
 	from := sort.Search(len(inks), func(k int) bool { return inkBottom(&r.Boxes[inks[k]]) <= h.Text.Y })
 	for _, i := range inks[from:] {
 		p := &r.Boxes[i]
 		e := p.Element
-		if i < at && e != h.Element.Parent && !(e.Parent == h.Element.Parent && headings[e.Tag] == 0 && s.own[e.Index] < 40) && min(p.Right(), h.Right()) > max(p.X, h.X) && !inside(h.Element, e) {
+		if i < at && e != h.Element.Parent && !(e.Parent == h.Element.Parent && naming.Headings[e.Tag] == 0 && s.own[e.Index] < 40) && min(p.Right(), h.Right()) > max(p.X, h.X) && !naming.Inside(h.Element, e) {
 			return p
 		}
 	}

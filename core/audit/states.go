@@ -8,6 +8,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
 
@@ -23,8 +24,8 @@ var (
 func inStates(l *sweep.Laid) []Finding { return lookInStates(l, nil) }
 
 // lookInStates does so, and shows every state that is laid out.
-func lookInStates(l *sweep.Laid, see func(s *scene, r *layout.Result)) []Finding {
-	rest := newScene(l)
+func lookInStates(l *sweep.Laid, see func(s *Scene, r *layout.Result)) []Finding {
+	rest := NewScene(l)
 	engine := l.Engine()
 	states, first := map[seenKey][]string{}, map[seenKey]stateHit{}
 	var order []seenKey
@@ -38,7 +39,7 @@ func lookInStates(l *sweep.Laid, see func(s *scene, r *layout.Result)) []Finding
 		if err != nil {
 			return nil
 		}
-		s := newScene(with)
+		s := NewScene(with)
 		r := with.Engine().Layout(stateWidth)
 		if see != nil {
 			see(s, r)
@@ -86,17 +87,17 @@ type (
 // inState words what a rule saw in some states.
 func inState(l, with *sweep.Laid, r *layout.Result, rule *rule, states []string, h hit) Finding {
 	own := l.Doc.Elements[h.el.Index]
-	block, part, item := place(l, own)
+	block, part, item := naming.Place(l, own)
 	other := ""
 	if h.other != nil {
-		other = nameOf(l, l.Doc.Elements[h.other.Index])
+		other = naming.Of(l, l.Doc.Elements[h.other.Index])
 	}
 	in := "in the state " + states[0]
 	if len(states) > 1 {
 		in = "in the states " + strings.Join(states[:len(states)-1], ", ") + " and " + states[len(states)-1]
 	}
-	f := Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, Path: own.Path(), Where: whereabouts(l, own), From: r.Width, To: r.Width,
-		Text: in + " " + rule.say(nameOf(l, own), other, h), Cause: cause(with, r, h)}
+	f := Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, Path: own.Path(), Where: naming.Whereabouts(l, own), From: r.Width, To: r.Width,
+		Text: in + " " + rule.say(naming.Of(l, own), other, h), Cause: cause(with, r, h)}
 	switch {
 	case part == "" || rule.cure == nil:
 	case l.Page != nil:
@@ -120,7 +121,7 @@ func hiddenFocus(l *sweep.Laid, at map[int]*layout.Result) []Finding {
 	if err != nil {
 		return nil
 	}
-	s := newScene(l)
+	s := NewScene(l)
 	engine := with.Engine()
 	var out []Finding
 	told := map[int]bool{}
@@ -136,9 +137,9 @@ func hiddenFocus(l *sweep.Laid, at map[int]*layout.Result) []Finding {
 				continue
 			}
 			told[p.Element.Index] = true
-			block, part, item := place(l, p.Element)
-			f := Finding{Rule: "focus-hidden", Severity: diag.Error, Block: block, Part: part, Item: item, Path: p.Element.Path(), Where: whereabouts(l, p.Element), From: w, To: w,
-				Text: fmt.Sprintf("%s looks the same with the keyboard's focus as without it", nameOf(l, p.Element)), Cure: "outline: 2px solid, or another look in the state focus-visible"}
+			block, part, item := naming.Place(l, p.Element)
+			f := Finding{Rule: "focus-hidden", Severity: diag.Error, Block: block, Part: part, Item: item, Path: p.Element.Path(), Where: naming.Whereabouts(l, p.Element), From: w, To: w,
+				Text: fmt.Sprintf("%s looks the same with the keyboard's focus as without it", naming.Of(l, p.Element)), Cure: "outline: 2px solid, or another look in the state focus-visible"}
 			if pos, ok := with.Origin(with.Doc.Elements[p.Element.Index], focused.Style, "outline-style"); ok {
 				f.Cause = pos.String()
 			}
@@ -159,7 +160,7 @@ func ringed(look css.Look) bool {
 }
 
 // changes reports whether an element, what it stands in or what stands in it looks another way in another layout.
-func (s *scene) changes(rest, state *layout.Result, e *css.Element) bool {
+func (s *Scene) changes(rest, state *layout.Result, e *css.Element) bool {
 	differs := func(x *css.Element) bool {
 		a, i := rest.Of(x), state.ByIndex[x.Index]
 		if a == nil || i < 0 {

@@ -9,6 +9,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 )
 
 // Bounds of the rules over targets, CSS px (WCAG 2.2, 2.5.8 and 2.5.5).
@@ -18,22 +19,8 @@ const (
 	touchUpTo   = 820 // widths that are touched rather than clicked
 )
 
-// clickable reports an element that is clicked or tapped.
-func clickable(e *css.Element) bool {
-	switch e.Tag {
-	case "a":
-		_, ok := e.LookupAttr("href")
-		return ok
-	case "input":
-		return e.Attr("type") != "hidden"
-	case "button", "select", "textarea", "summary":
-		return true
-	}
-	return false
-}
-
 // target reports what is clicked or tapped, can be seen and does not stand in a sentence (WCAG 2.5.8 exempts those).
-func (s *scene) target(p *layout.Placed) bool {
+func (s *Scene) target(p *layout.Placed) bool {
 	e := p.Element
 	if s.kind[e.Index] != targetKind || !p.Style.Visible || p.Style.Opacity == 0 || p.Empty() || p.Clipped && p.Intersect(p.Clip).Empty() {
 		return false
@@ -41,7 +28,7 @@ func (s *scene) target(p *layout.Placed) bool {
 	if p.Right() <= 0 || p.Bottom() <= 0 { // kept off the screen until it is focused
 		return false
 	}
-	return p.Style.Display != css.Inline || e.Parent == nil || !sentence(own(e.Parent))
+	return p.Style.Display != css.Inline || e.Parent == nil || !sentence(naming.OwnText(e.Parent))
 }
 
 // sentence reports words around a link; bars, commas and a label before it are none.
@@ -58,7 +45,7 @@ func sentence(text string) bool {
 // overlappingTargets: two targets share a part of their areas, so that a tap there may do either.
 var overlappingTargets = rule{
 	name: "target-overlap", severity: diag.Error, what: "two targets share a part of their areas",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		all := s.targets(r)
 		slices.SortFunc(all, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
 		var out []hit
@@ -68,7 +55,7 @@ var overlappingTargets = rule{
 					break
 				}
 				common := a.Intersect(b.Rect)
-				if common.W <= 128 || common.H <= 128 || inside(a.Element, b.Element) || inside(b.Element, a.Element) || common == a.Rect || common == b.Rect {
+				if common.W <= 128 || common.H <= 128 || naming.Inside(a.Element, b.Element) || naming.Inside(b.Element, a.Element) || common == a.Rect || common == b.Rect {
 					continue // one that lies in another is above it on purpose
 				}
 				first, second := a.Element, b.Element
@@ -81,12 +68,12 @@ var overlappingTargets = rule{
 		return out
 	},
 	say: func(name, other string, worst hit) string {
-		return fmt.Sprintf("%s and %s overlap by %s, so that a tap there may do either", other, name, px(worst.amount))
+		return fmt.Sprintf("%s and %s overlap by %s, so that a tap there may do either", other, name, naming.Px(worst.amount))
 	},
 }
 
 // targets lists what is clicked or tapped in a layout.
-func (s *scene) targets(r *layout.Result) []*layout.Placed {
+func (s *Scene) targets(r *layout.Result) []*layout.Placed {
 	var out []*layout.Placed
 	for i := range r.Boxes {
 		if s.target(&r.Boxes[i]) {
@@ -99,7 +86,7 @@ func (s *scene) targets(r *layout.Result) []*layout.Placed {
 // smallTarget: a target under 24 px whose neighbours are near , or under 44 px where fingers tap.
 var smallTarget = rule{
 	name: "target-small", severity: diag.Error, what: "a target under 24 px with another one near (WCAG 2.5.8)",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		all := s.targets(r)
 		var out []hit
 		for _, p := range all {
@@ -119,7 +106,7 @@ var smallTarget = rule{
 func crowded(p *layout.Placed, all []*layout.Placed) bool {
 	x, y := middle(p.Rect)
 	for _, o := range all {
-		if o == p || inside(o.Element, p.Element) || inside(p.Element, o.Element) {
+		if o == p || naming.Inside(o.Element, p.Element) || naming.Inside(p.Element, o.Element) {
 			continue
 		}
 		b := o.Rect
@@ -141,19 +128,10 @@ func crowded(p *layout.Placed, all []*layout.Placed) bool {
 
 func middle(r layout.Rect) (x, y layout.Px) { return r.X + r.W/2, r.Y + r.H/2 }
 
-func inside(e, of *css.Element) bool {
-	for x := e.Parent; x != nil; x = x.Parent {
-		if x == of {
-			return true
-		}
-	}
-	return false
-}
-
 // touchTargets: a target that a finger misses.
 var touchTargets = rule{
 	name: "target-touch", severity: diag.Note, what: "a target under 44 px high at widths that are touched",
-	look: boxes("padding-top", func(s *scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("padding-top", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		if r.Width > touchUpTo || !s.target(p) || p.H.Float() >= s.limit("target-touch", p.Element) && p.W >= leastTarget*64 {
 			return 0, 0
 		}
@@ -172,7 +150,7 @@ const leastApart = 8
 // closeTargets: two targets that a finger cannot tell apart.
 var closeTargets = rule{
 	name: "target-close", severity: diag.Note, what: "two targets under 44 px in one direction, with under 8 px between them, at widths that are touched",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		if r.Width > touchUpTo {
 			return nil
 		}
@@ -180,7 +158,7 @@ var closeTargets = rule{
 		var out []hit
 		for i, a := range all {
 			for _, b := range all[i+1:] {
-				if inside(b.Element, a.Element) {
+				if naming.Inside(b.Element, a.Element) {
 					continue
 				}
 				beside, below := max(b.X-a.Right(), a.X-b.Right()), max(b.Y-a.Bottom(), a.Y-b.Bottom())

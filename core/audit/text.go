@@ -2,11 +2,11 @@ package audit
 
 import (
 	"fmt"
-	"strings"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
 
@@ -22,26 +22,13 @@ const (
 // running are the tags that hold text to be read in a row.
 var running = map[string]bool{"p": true, "li": true, "dd": true, "blockquote": true, "figcaption": true}
 
-var headings = map[string]int{"h1": 1, "h2": 2, "h3": 3, "h4": 4, "h5": 5, "h6": 6}
-
-// own gives an element's own text, without that of the elements in it.
-func own(e *css.Element) string {
-	var b strings.Builder
-	for i := range e.Children {
-		if e.Children[i].Element == nil {
-			b.WriteString(e.Children[i].Text)
-		}
-	}
-	return strings.Join(strings.Fields(b.String()), " ")
-}
-
 // shown reports a box whose text can be read.
 func shown(p *layout.Placed) bool {
 	return p.Lines > 0 && p.Style.Visible && p.Style.Opacity > 0 && (!p.Cropped || !p.Text.Intersect(p.Window).Empty())
 }
 
 // letters gives how many letters the longest line of a text holds, 0 when it cannot be told.
-func (s *scene) letters(p *layout.Placed) float64 {
+func (s *Scene) letters(p *layout.Placed) float64 {
 	var widest, sum layout.Px
 	for _, r := range p.Runs {
 		widest, sum = max(widest, r.W), sum+r.W
@@ -55,7 +42,7 @@ func (s *scene) letters(p *layout.Placed) float64 {
 // longLines: the eye loses its way back to the next line.
 var longLines = rule{
 	name: "line-too-long", severity: diag.Warning, what: "lines of running text hold more than 90 letters",
-	look: boxes("max-width", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("max-width", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.kind[p.Element.Index] != runningKind || p.Lines < 2 || !shown(p) {
 			return 0, 0
 		}
@@ -71,7 +58,7 @@ var longLines = rule{
 // shortLines: many lines of a word or two.
 var shortLines = rule{
 	name: "line-too-short", severity: diag.Warning, what: "six lines or more of running text, none longer than 15 letters",
-	look: boxes("width", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("width", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.kind[p.Element.Index] != runningKind || p.Lines < shortFrom || !shown(p) {
 			return 0, 0
 		}
@@ -89,7 +76,7 @@ var shortLines = rule{
 // brokenWord: a line ends inside a word, because nothing else fits.
 var brokenWord = rule{
 	name: "word-broken", severity: diag.Warning, what: "a line ends inside a word because nothing else fits",
-	look: boxes("font-size", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if p.Cut == 0 || !shown(p) {
 			return 0, 0
 		}
@@ -109,7 +96,7 @@ var brokenWord = rule{
 // smallText: too small to read.
 var smallText = rule{
 	name: "text-small", severity: diag.Warning, what: "text under 12 px",
-	look: boxes("font-size", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.own[p.Element.Index] == 0 || !shown(p) {
 			return 0, 0
 		}
@@ -124,7 +111,7 @@ var smallText = rule{
 // headingLines: a heading that is a paragraph.
 var headingLines = rule{
 	name: "heading-long", severity: diag.Warning, what: "a heading takes more than four lines",
-	look: boxes("font-size", func(s *scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.kind[p.Element.Index] != headingKind || !shown(p) {
 			return 0, 0
 		}
@@ -141,18 +128,18 @@ var headingLines = rule{
 // skippedHeading: a heading level is left out, because one is hidden at some widths. What the markup leaves out is told at no width.
 var skippedHeading = rule{
 	name: "heading-skipped", severity: diag.Note, what: "a heading level is left out, at all widths or where a heading is hidden",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		var before *css.Element // the last heading that shows
 		level := 0              // of the last one in the markup
 		for _, e := range s.l.Doc.Elements {
-			n := headings[e.Tag]
+			n := naming.Headings[e.Tag]
 			if n == 0 {
 				continue
 			}
 			p := r.Of(e)
 			shows := p != nil && !p.Empty() && p.Style.Visible
-			if shows && before != nil && n > headings[before.Tag]+1 && n <= level+1 {
+			if shows && before != nil && n > naming.Headings[before.Tag]+1 && n <= level+1 {
 				out = append(out, hit{el: e, other: before, amount: 64, cause: "display"})
 			}
 			level = n
@@ -170,7 +157,7 @@ var skippedHeading = rule{
 // typeOrder: a heading is set smaller than one a level below it, in the same block.
 var typeOrder = rule{
 	name: "type-order", severity: diag.Warning, what: "a heading is set smaller than one of a lower level that follows it in its block",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		var open []*layout.Placed // headings above the one at work, outermost first
 		var block *sweep.Block
@@ -179,10 +166,10 @@ var typeOrder = rule{
 			if s.kind[p.Element.Index] != headingKind || p.Style.Opacity == 0 || !p.Style.Visible || p.Empty() {
 				continue
 			}
-			if b := blockOf(s.l, p.Element); b != block {
+			if b := naming.BlockOf(s.l, p.Element); b != block {
 				block, open = b, open[:0]
 			}
-			for len(open) > 0 && headings[open[len(open)-1].Element.Tag] >= headings[p.Element.Tag] {
+			for len(open) > 0 && naming.Headings[open[len(open)-1].Element.Tag] >= naming.Headings[p.Element.Tag] {
 				open = open[:len(open)-1]
 			}
 			for _, o := range open {
@@ -203,7 +190,7 @@ var typeOrder = rule{
 // leadOverTitle: the text under a heading is larger than the heading.
 var leadOverTitle = rule{
 	name: "lead-over-title", severity: diag.Warning, what: "the text under a heading is set larger than the heading",
-	look: func(s *scene, r *layout.Result) []hit {
+	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
 			title := &r.Boxes[i]
@@ -212,7 +199,7 @@ var leadOverTitle = rule{
 			}
 			below := false
 			for _, k := range title.Element.Parent.Kids() {
-				if below && headings[k.Tag] > 0 {
+				if below && naming.Headings[k.Tag] > 0 {
 					break
 				}
 				if p := r.Of(k); below && k.Tag == "p" && p != nil && shown(p) && p.Style.FontSize > title.Style.FontSize+.01 {

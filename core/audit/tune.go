@@ -8,6 +8,7 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/naming"
 	"ziegel/core/site"
 )
 
@@ -22,7 +23,7 @@ var limits = map[string]struct {
 }
 
 // limit gives the bound of a rule for one element.
-func (s *scene) limit(rule string, e *css.Element) float64 {
+func (s *Scene) limit(rule string, e *css.Element) float64 {
 	if of := s.tuned[rule]; of != nil {
 		return of[e.Index]
 	}
@@ -30,7 +31,7 @@ func (s *scene) limit(rule string, e *css.Element) float64 {
 }
 
 // tune works out the bounds that a site sets for the elements of a page. Later entries win over earlier ones.
-func (s *scene) tune(list []site.Tuned) {
+func (s *Scene) tune(list []site.Tuned) {
 	for _, t := range list {
 		known, ok := limits[t.Rule]
 		if !ok || t.Limit == nil {
@@ -48,7 +49,7 @@ func (s *scene) tune(list []site.Tuned) {
 			s.tuned[t.Rule] = of
 		}
 		for i, e := range s.l.Doc.Elements {
-			block, part, item := place(s.l, e)
+			block, part, item := naming.Place(s.l, e)
 			if covers(t.At, s.l.Name, Finding{Block: block, Part: part, Item: item}) {
 				of[i] = *t.Limit
 			}

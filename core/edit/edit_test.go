@@ -13,26 +13,16 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/edit"
 	"ziegel/core/library"
 	"ziegel/core/site"
+	"ziegel/core/store"
+	"ziegel/internal/testsite"
 	"ziegel/stock"
 )
 
 var update = flag.Bool("update", false, "write testdata/edits.txt anew")
-
-const demo = "../../stock/demo"
-
-// opened is a site ready to be edited.
-func opened(t *testing.T, dir string) *compose.Env {
-	t.Helper()
-	env, problems, err := compose.Open(dir, stock.Files)
-	require.NoError(t, err)
-	require.NoError(t, problems.Err())
-	return env
-}
 
 // lines tells how a file changes: the lines that go and come.
 func lines(c site.FileChange) string {
@@ -63,7 +53,7 @@ func lines(c site.FileChange) string {
 }
 
 // outcome tells all that an edit answers.
-func outcome(env *compose.Env, store audit.Store, do func(p *edit.Plan) error) string {
+func outcome(env *compose.Env, store store.Store, do func(p *edit.Plan) error) string {
 	p := edit.New(env, store)
 	var changes []site.FileChange
 	var after *compose.Env
@@ -218,8 +208,8 @@ var calls = []call{
 
 // Every edit on the demo: what it says, which lines it changes, why it is refused. The table is read by people: `-update` writes it anew.
 func TestEdits(t *testing.T) {
-	env := opened(t, demo)
-	store := audit.Store{Dir: t.TempDir()}
+	env := testsite.Demo(t)
+	store := store.Store{Dir: t.TempDir()}
 	var got strings.Builder
 	for _, c := range calls {
 		fmt.Fprintf(&got, "%s\n%s\n", c.name, outcome(env, store, c.do))
@@ -241,7 +231,7 @@ func TestEdits(t *testing.T) {
 // names lists the blocks of the demo's home page after an edit, in their order.
 func names(t *testing.T, do func(p *edit.Plan) error) []string {
 	t.Helper()
-	p := edit.New(opened(t, demo), audit.Store{Dir: t.TempDir()})
+	p := edit.New(testsite.Demo(t), store.Store{Dir: t.TempDir()})
 	require.NoError(t, do(p))
 	_, after, err := p.Work()
 	require.NoError(t, err)
@@ -269,20 +259,10 @@ func TestWhereBlocksGo(t *testing.T) {
 	assert.Equal(t, strings.Fields("opening reasons plans voices steps"), names(t, func(p *edit.Plan) error { return edit.Add(p, "home", "steps/line", "", edit.Spot{}) }))
 }
 
-// A blank site in a folder of its own, with what it is to have besides.
-func siteOf(t *testing.T, files map[string]string) string {
-	t.Helper()
-	dir := t.TempDir()
-	for name, text := range files {
-		require.NoError(t, site.WriteFile(filepath.Join(dir, filepath.FromSlash(name)), []byte(text)))
-	}
-	return dir
-}
-
 // apply makes an edit and writes it, as the program does.
 func apply(t *testing.T, dir string, do func(p *edit.Plan) error) *edit.Plan {
 	t.Helper()
-	p := edit.New(opened(t, dir), audit.Store{Dir: filepath.Join(dir, ".ziegel", "cache")})
+	p := edit.New(testsite.Open(t, dir), store.Store{Dir: filepath.Join(dir, ".ziegel", "cache")})
 	require.NoError(t, do(p))
 	changes, _, err := p.Work()
 	require.NoError(t, err)
@@ -299,7 +279,7 @@ func read(t *testing.T, dir, name string) string {
 
 // A name is followed wherever it is spoken of: links on its page and from others, wishes, overrides, pages that leave a block out.
 func TestWhatSpeaksOfABlockFollowsItsName(t *testing.T) {
-	dir := siteOf(t, map[string]string{
+	dir := testsite.Write(t, map[string]string{
 		"ziegel.yaml": "name: L\nevery-page:\n  bottom:\n    - {name: foot, section: footer/columns, content: {actions: [{label: Up, to: \"home#reasons\"}]}}\n",
 		"pages/home.yaml": "title: H\nbrief: [{want: why, block: reasons}]\nblocks:\n  - {name: reasons, section: features/cards}\n" +
 			"  - {name: a, section: hero/beside, content: {actions: [{label: Why, to: \"#reasons\"}, {label: Base, to: \"#foot\"}]}}\n",
@@ -326,7 +306,7 @@ func TestWhatSpeaksOfABlockFollowsItsName(t *testing.T) {
 
 // A block goes into a slot and out again; one cannot stand in itself; copies of what it holds get names of their own.
 func TestBlocksInBlocks(t *testing.T) {
-	dir := siteOf(t, map[string]string{
+	dir := testsite.Write(t, map[string]string{
 		"ziegel.yaml":     "name: L\n",
 		"pages/home.yaml": "title: H\nblocks:\n  - {name: two, section: layout/columns}\n  - {name: a, section: hero/beside}\n  - {name: b, section: steps/line}\n",
 	})
@@ -334,22 +314,22 @@ func TestBlocksInBlocks(t *testing.T) {
 		return func(p *edit.Plan) error { return edit.Move(p, what, at, into) }
 	}
 	assert.Equal(t, "moved home/b to home/two.left", apply(t, dir, move("home/b", edit.Spot{}, "two.left")).Done)
-	env := opened(t, dir)
+	env := testsite.Open(t, dir)
 	assert.Equal(t, "two", env.Site.Block(env.Site.Page("home"), "b").Within)
-	assert.ErrorContains(t, move("home/two", edit.Spot{}, "two.left")(edit.New(env, audit.Store{})), "cannot stand in itself")
-	assert.ErrorContains(t, move("home/a", edit.Spot{}, "two.middle")(edit.New(env, audit.Store{})), "middle")
+	assert.ErrorContains(t, move("home/two", edit.Spot{}, "two.left")(edit.New(env, store.Store{})), "cannot stand in itself")
+	assert.ErrorContains(t, move("home/a", edit.Spot{}, "two.middle")(edit.New(env, store.Store{})), "middle")
 	p := apply(t, dir, func(p *edit.Plan) error { return edit.Copy(p, "home/two", "", "", edit.Spot{}) })
 	require.Len(t, p.Notes, 1)
 	assert.Equal(t, "b in it is called b-2 here", p.Notes[0].Text)
 	assert.Equal(t, "moved home/b to home", apply(t, dir, move("home/b", edit.Spot{After: "a"}, "")).Done)
 	assert.Equal(t, "removed home/two-2 (layout/columns) with the 1 block in it", apply(t, dir, func(p *edit.Plan) error { return edit.Remove(p, "home/two-2") }).Done)
-	env = opened(t, dir)
+	env = testsite.Open(t, dir)
 	assert.Empty(t, env.Site.Block(env.Site.Page("home"), "b").Within)
 }
 
 // Styles go from one scope to another and come back, each time from where they were.
 func TestStylesMoveBetweenScopes(t *testing.T) {
-	dir := siteOf(t, map[string]string{
+	dir := testsite.Write(t, map[string]string{
 		"ziegel.yaml":     "name: L\n",
 		"pages/home.yaml": "title: H\nblocks:\n  - {name: a, section: pricing/plans}\n  - {name: b, section: pricing/plans}\n",
 	})
@@ -395,8 +375,8 @@ func TestBriefs(t *testing.T) {
 	require.NoError(t, err)
 	home, err := o.PageFile("Larkspan")
 	require.NoError(t, err)
-	dir := siteOf(t, map[string]string{"ziegel.yaml": main, "pages/home.yaml": home})
-	env := opened(t, dir)
+	dir := testsite.Write(t, map[string]string{"ziegel.yaml": main, "pages/home.yaml": home})
+	env := testsite.Open(t, dir)
 	assert.Equal(t, 6, len(env.Site.All(env.Site.Page("home"))))
 	assert.Contains(t, home, "want: a submarine")
 }

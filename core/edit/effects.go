@@ -11,6 +11,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/site"
+	"ziegel/core/store"
 	"ziegel/core/sweep"
 )
 
@@ -45,7 +46,7 @@ type PageEffects struct {
 }
 
 // Effects looks at the blocks that an edit touched, on mostPages pages at most, and tells how many pages there are.
-func Effects(st audit.Store, touched map[string][]string, before, after *compose.Env) ([]PageEffects, int) {
+func Effects(st store.Store, touched map[string][]string, before, after *compose.Env) ([]PageEffects, int) {
 	names := slices.Sorted(maps.Keys(touched))
 	all := len(names)
 	var out []PageEffects
@@ -162,7 +163,7 @@ func find(list []sweep.Stacking, name string) (sweep.Stacking, bool) {
 }
 
 // Inspect sweeps some blocks of a page, or takes what the store knows of them. It gives nil when the page has none of them, or cannot be laid out.
-func Inspect(st audit.Store, e *compose.Env, page string, blocks []string) *audit.Report {
+func Inspect(st store.Store, e *compose.Env, page string, blocks []string) *audit.Report {
 	p := e.Site.Page(page)
 	if p == nil {
 		return nil
@@ -179,10 +180,10 @@ func Inspect(st audit.Store, e *compose.Env, page string, blocks []string) *audi
 		return nil
 	}
 	key := "part-" + st.Key(e, s.Laid, p, s.Problems, sweep.DefaultFrom, sweep.DefaultTo) // it has no findings about the page
-	r := st.Load(key)
+	r := audit.LoadReport(st, key)
 	if r == nil {
 		r = audit.RunKept(st, e, s.Laid, nil, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
-		st.Save(key, r)
+		audit.SaveReport(st, key, r)
 	}
 	r.Findings = slices.DeleteFunc(r.Findings, func(f audit.Finding) bool { return audit.OfWholePage(f.Rule) }) // only some blocks are here
 	r.Accept(e.Site.Accepted, make([]bool, len(e.Site.Accepted)))

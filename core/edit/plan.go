@@ -12,18 +12,18 @@ import (
 	"strings"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/settle"
 	"ziegel/core/site"
+	"ziegel/core/store"
 )
 
 // Plan collects the edits of one command.
 type Plan struct {
 	Env     *compose.Env
 	dir     string
-	Store   audit.Store
+	Store   store.Store
 	edits   map[string][]site.Edit // by file
 	files   []site.FileChange      // whole files: new, renamed or removed
 	Touched map[string][]string    // blocks to look at afterwards, by page
@@ -63,7 +63,7 @@ func (p *Plan) touchAll() {
 }
 
 // New begins an edit of a site. The store keeps what was found about its pages.
-func New(env *compose.Env, store audit.Store) *Plan {
+func New(env *compose.Env, store store.Store) *Plan {
 	return &Plan{Env: env, dir: env.Site.Dir, Store: store, edits: map[string][]site.Edit{}, Touched: map[string][]string{}}
 }
 

@@ -7,10 +7,10 @@ import (
 	"strings"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/review"
 	"ziegel/core/site"
 )
 
@@ -225,11 +225,11 @@ func StyleOne(p *Plan, on *Styled, args []string, sc Scope) error {
 // fontNotes tells of fonts that styles name and nothing brings, those that an edit added.
 func fontNotes(before, after *compose.Env) []string {
 	known := map[string]bool{}
-	for _, m := range audit.MissingFonts(before) {
+	for _, m := range review.MissingFonts(before) {
 		known[m.Text()] = true
 	}
 	var out []string
-	for _, m := range audit.MissingFonts(after) {
+	for _, m := range review.MissingFonts(after) {
 		if !known[m.Text()] {
 			out = append(out, "note: "+m.Text(), "   try: "+m.Cure())
 		}
@@ -240,7 +240,7 @@ func fontNotes(before, after *compose.Env) []string {
 // idle points out what was just written and changes nothing.
 func idle(env *compose.Env, on *Styled, list [][2]string) []string {
 	var out []string
-	for _, r := range audit.Effects(env, on.Page.Name, on.Block.Name) {
+	for _, r := range review.Effects(env, on.Page.Name, on.Block.Name) {
 		for _, kv := range list {
 			if strings.HasPrefix(r.Text, on.Page.Name+"/"+on.Block.Name+"."+on.Target.String()+": "+kv[0]+" ") {
 				out = append(out, "note: "+r.Text)

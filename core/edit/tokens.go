@@ -12,6 +12,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/naming"
 	"ziegel/core/site"
 	"ziegel/core/theme"
 )
@@ -243,7 +244,7 @@ func textLooks(e *compose.Env) map[string]textLook {
 				if p.Lines == 0 {
 					continue
 				}
-				name := page.Name + ": " + audit.NameOf(s.Laid, p.Element)
+				name := page.Name + ": " + naming.Of(s.Laid, p.Element)
 				look := out[name]
 				look.lines[i] = p.Lines
 				if c, ok := ratios[p.Element]; ok {

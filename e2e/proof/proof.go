@@ -15,6 +15,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/settle"
+	"ziegel/core/stress"
 	"ziegel/core/sweep"
 	"ziegel/core/theme"
 	"ziegel/stock"
@@ -76,7 +77,7 @@ func Trials(s *library.Section, themes []string) []Trial {
 			Trial{Group: "held", Name: "in a narrow side", Theme: themes[0], page: fmt.Sprintf(held, "layout/side", "side", s.Name)},
 			Trial{Group: "held", Name: "in a dialog", Theme: themes[0], page: fmt.Sprintf(held, "layout/dialog", "main", s.Name)})
 	}
-	names, what := audit.Strains()
+	names, what := stress.Strains()
 	for i, n := range names {
 		if !strings.HasPrefix(n, "items-") {
 			out = append(out, Trial{Group: "stress", Name: what[i], Theme: themes[0], page: one, kind: n})
@@ -238,7 +239,7 @@ func Run(dir string, t Trial, from, to int) (Found, error) {
 		}
 	} else {
 		var ok bool
-		if rep, ok = audit.Strain(e, page, t.kind, from, to); !ok {
+		if rep, ok = stress.Under(e, page, t.kind, from, to); !ok {
 			return out, nil
 		}
 	}

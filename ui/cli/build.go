@@ -14,12 +14,13 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/emit"
 	"ziegel/core/media"
+	"ziegel/core/review"
 	"ziegel/core/site"
+	"ziegel/core/store"
 	"ziegel/stock"
 )
 
@@ -105,7 +106,7 @@ func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, 
 // built is what is kept of a page that was built.
 type built struct {
 	Made  emit.Made
-	Fonts []audit.MissingFont
+	Fonts []review.MissingFont
 }
 
 // buildMemory knows what the last build has made of which sources.
@@ -113,13 +114,13 @@ type buildMemory struct {
 	env    *compose.Env
 	common string            // key of what is made from the site's file alone
 	keys   map[string]string // of the pages
-	pages  *audit.Known[built]
-	fonts  []audit.MissingFont
+	pages  *store.Known[built]
+	fonts  []review.MissingFont
 }
 
 func lastBuild(e *compose.Env, dir string) *buildMemory {
 	sources := e.Sources(thisBuild())
-	return &buildMemory{env: e, common: sources.Common(), keys: sources.Keys(e.Site.PageNames()), pages: audit.ReadKnown[built](store(&audit.Subject{Env: e}), "built")}
+	return &buildMemory{env: e, common: sources.Common(), keys: sources.Keys(e.Site.PageNames()), pages: store.ReadKnown[built](storeOf(e), "built")}
 }
 
 // key names all that a page is made from; the page for addresses that do not exist is made from the site's file alone.
@@ -141,7 +142,7 @@ func (b *buildMemory) Made(page string) (emit.Made, bool) {
 func (b *buildMemory) Keep(page string, m emit.Made) {
 	only := *b.env
 	only.Site = b.env.Site.Only(b.env.BuiltPage(page))
-	missing := audit.MissingFonts(&only)
+	missing := review.MissingFonts(&only)
 	b.fonts = append(b.fonts, missing...)
 	b.pages.Put(page, b.key(page), built{m, missing})
 }

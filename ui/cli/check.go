@@ -13,7 +13,9 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/review"
 	"ziegel/core/site"
+	"ziegel/core/store"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
 	"ziegel/ui/term"
@@ -338,11 +340,9 @@ func report1(r *audit.Report) *audit.Report {
 	return r
 }
 
-// store is where a site keeps its reports.
-func store(s *audit.Subject) audit.Store { return storeOf(s.Env) }
-
-func storeOf(e *compose.Env) audit.Store {
-	return audit.Store{Dir: filepath.Join(e.Site.Dir, ".ziegel", "cache"), Version: thisBuild()}
+// storeOf is where a site keeps its reports.
+func storeOf(e *compose.Env) store.Store {
+	return store.Store{Dir: filepath.Join(e.Site.Dir, ".ziegel", "cache"), Version: thisBuild()}
 }
 
 // thisBuild tells this program from any other one: what another one has kept may not be what this one would find.
@@ -357,9 +357,9 @@ var thisBuild = sync.OnceValue(func() string {
 })
 
 // missingFonts finds the fonts that a site names and does not bring, once a site.
-func (a *app) missingFonts(env *compose.Env) []audit.MissingFont {
-	once, _ := a.missing.LoadOrStore(env, sync.OnceValue(func() []audit.MissingFont { return audit.MissingFonts(env) }))
-	return once.(func() []audit.MissingFont)()
+func (a *app) missingFonts(env *compose.Env) []review.MissingFont {
+	once, _ := a.missing.LoadOrStore(env, sync.OnceValue(func() []review.MissingFont { return review.MissingFonts(env) }))
+	return once.(func() []review.MissingFont)()
 }
 
 // run checks a page, block by block where blocks that have not changed are known.
@@ -371,7 +371,7 @@ func (a *app) run(s *audit.Subject, from, to int) *audit.Report {
 	if a.fresh {
 		r = audit.Run(s.Laid, s.Page, s.Problems, from, to)
 	} else {
-		r = audit.RunKept(store(s), s.Env, s.Laid, s.Page, s.Problems, from, to)
+		r = audit.RunKept(storeOf(s.Env), s.Env, s.Laid, s.Page, s.Problems, from, to)
 	}
 	r.AddSite(s.Env, a.missingFonts(s.Env), s.Page, s.Laid)
 	return r
@@ -382,7 +382,7 @@ func (a *app) kept(s *audit.Subject, from, to int) *audit.Report {
 	if s.Env == nil || s.Page == nil || a.fresh {
 		return nil
 	}
-	return store(s).Load(store(s).Key(s.Env, s.Laid, s.Page, s.Problems, from, to))
+	return audit.LoadReport(storeOf(s.Env), storeOf(s.Env).Key(s.Env, s.Laid, s.Page, s.Problems, from, to))
 }
 
 // grouped tells findings block by block, for a terminal: where each holds is drawn on a short ruler.

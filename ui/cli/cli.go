@@ -21,7 +21,6 @@ import (
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
 
-	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/parallel"
@@ -341,7 +340,7 @@ func enter(dir string) (*compose.Env, error) {
 	if err != nil {
 		return nil, err
 	}
-	e.Memory = store(&audit.Subject{Env: e})
+	e.Memory = storeOf(e)
 	return e, problems.Err()
 }
 
@@ -350,7 +349,7 @@ func openAt(dir string) (*compose.Env, error) {
 	if err != nil {
 		return nil, err
 	}
-	e.Memory = store(&audit.Subject{Env: e})
+	e.Memory = storeOf(e)
 	return e, problems.Err()
 }
 

@@ -15,6 +15,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/edit"
 	"ziegel/core/site"
+	"ziegel/core/store"
 	"ziegel/core/sweep"
 )
 
@@ -112,7 +113,7 @@ func quoteArgs(args []string) []string {
 }
 
 // moved answers what an edit did to the layout: arrangements that changed, findings that came or went.
-func (a *app) moved(st audit.Store, touched map[string][]string, before, after *compose.Env) {
+func (a *app) moved(st store.Store, touched map[string][]string, before, after *compose.Env) {
 	pages, all := edit.Effects(st, touched, before, after)
 	if all > len(pages) {
 		a.answer("looked at %d of the %d pages that it reaches; `ziegel check` looks at all", len(pages), all)

@@ -13,6 +13,8 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/explain"
+	"ziegel/core/naming"
 	"ziegel/core/theme"
 )
 
@@ -50,8 +52,8 @@ card in the row, the longest word, the lines of a text, the room that is left ov
 			}
 			switch {
 			case axis == "":
-				return fmt.Errorf("explain what? add a CSS property, or one of %s", strings.Join(audit.Axes, ", "))
-			case slices.Contains(audit.Axes, axis):
+				return fmt.Errorf("explain what? add a CSS property, or one of %s", strings.Join(explain.Axes, ", "))
+			case slices.Contains(explain.Axes, axis):
 				return a.explain(ad, axis, at)
 			case !css.KnownProperty(axis) && axis != "lane":
 				return diag.Unknown("CSS property", axis, css.PropertyNames(), "")
@@ -70,13 +72,13 @@ func (a *app) explain(ad address.Address, axis string, at int) error {
 	}
 	r := s.Laid.Engine().Layout(at)
 	type answer struct {
-		Path    string         `json:"path"`
-		Reasons []audit.Reason `json:"reasons"`
+		Path    string           `json:"path"`
+		Reasons []explain.Reason `json:"reasons"`
 	}
 	var answers []answer
 	for _, e := range list {
 		if r.Of(e) != nil || len(list) == 1 {
-			answers = append(answers, answer{e.Path(), audit.Explain(s.Laid, r, e, axis)})
+			answers = append(answers, answer{e.Path(), explain.Explain(s.Laid, r, e, axis)})
 		}
 		if ad.Index == 0 && len(answers) == 1 { // like boxes have like reasons
 			break
@@ -113,7 +115,7 @@ func (a *app) addressed(ad address.Address) (*audit.Subject, []*css.Element, err
 	if sec := s.Env.Library.Section(b.Section); ad.Part != "" && !compose.HasPart(sec, ad.Part) {
 		return nil, nil, diag.Unknown("part", ad.Part, sec.Parts, " in "+sec.Name)
 	}
-	list := audit.Find(s.Laid, b.Name, ad.Part, ad.Index)
+	list := explain.Find(s.Laid, b.Name, ad.Part, ad.Index)
 	if len(list) == 0 {
 		return nil, nil, fmt.Errorf("%s/%s has no %s%s with this content", ad.Page, ad.Block, ad.Part, position(ad.Index))
 	}
@@ -130,10 +132,10 @@ func (a *app) explainValue(ad address.Address, property string, at int) error {
 	if name == "lane" {
 		name = "--lane"
 	}
-	links, from := audit.Chain(s.Laid, s.Laid.Engine().Layout(at), list[0], name)
+	links, from := explain.Chain(s.Laid, s.Laid.Engine().Layout(at), list[0], name)
 	if a.json {
 		if links == nil {
-			links = []audit.Link{}
+			links = []explain.Link{}
 		}
 		return a.writeJSON(map[string]any{"page": ad.Page, "at": at, "property": property, "path": from.Path(), "chain": links})
 	}
@@ -142,7 +144,7 @@ func (a *app) explainValue(ad address.Address, property string, at int) error {
 		return nil
 	}
 	if from != list[0] {
-		a.say("%s comes from %s around it", property, audit.NameOf(s.Laid, from))
+		a.say("%s comes from %s around it", property, naming.Of(s.Laid, from))
 	}
 	for _, k := range links {
 		value := k.Value

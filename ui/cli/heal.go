@@ -7,6 +7,7 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/cure"
 	"ziegel/core/edit"
 	"ziegel/core/site"
 	"ziegel/ui/report"
@@ -16,13 +17,13 @@ import (
 const mostCures = 50
 
 // suggest looks for a proved cure of every finding of the site's own pages. Findings that have one carry its command.
-func (a *app) suggest(list []*audit.Subject, reports []*audit.Report, from, to int) []audit.Cure {
-	var out []audit.Cure
+func (a *app) suggest(list []*audit.Subject, reports []*audit.Report, from, to int) []cure.Cure {
+	var out []cure.Cure
 	w := a.searching(reports)
 	defer w.end()
 	for i := range reports {
-		h := audit.NewHealer(list[i].Env, from, to, reports...)
-		for _, f := range reports[i].Curable() {
+		h := cure.NewHealer(list[i].Env, from, to, reports...)
+		for _, f := range cure.Curable(reports[i]) {
 			for range 16 {
 				if !w.step() {
 					return out
@@ -48,7 +49,7 @@ func (a *app) suggest(list []*audit.Subject, reports []*audit.Report, from, to i
 func (a *app) searching(reports []*audit.Report) *work {
 	total := 0
 	for _, r := range reports {
-		total += len(r.Curable())
+		total += len(cure.Curable(r))
 	}
 	return a.working("looking for cures", total*16)
 }
@@ -95,16 +96,16 @@ func stopped(reports []*audit.Report) bool {
 }
 
 // firstCure finds the first finding that has a cure; those that have none are in given from then on.
-func (a *app) firstCure(list []*audit.Subject, reports []*audit.Report, from, to int, given map[string]bool) (audit.Cure, string, bool) {
+func (a *app) firstCure(list []*audit.Subject, reports []*audit.Report, from, to int, given map[string]bool) (cure.Cure, string, bool) {
 	w := a.searching(reports)
 	defer w.end()
 	for i := range reports {
-		h := audit.NewHealer(list[i].Env, from, to, reports...)
-		for _, f := range reports[i].Curable() {
+		h := cure.NewHealer(list[i].Env, from, to, reports...)
+		for _, f := range cure.Curable(reports[i]) {
 			key := reports[i].Page + " " + edit.SubjectOf(f)
 			for range 16 {
 				if !w.step() {
-					return audit.Cure{}, "", false
+					return cure.Cure{}, "", false
 				}
 			}
 			if given[key] {
@@ -117,11 +118,11 @@ func (a *app) firstCure(list []*audit.Subject, reports []*audit.Report, from, to
 			given[key] = true
 		}
 	}
-	return audit.Cure{}, "", false
+	return cure.Cure{}, "", false
 }
 
 // applyCure writes a cure, journaled, if the files are still those that it was proved on.
-func (a *app) applyCure(dir string, c audit.Cure) error {
+func (a *app) applyCure(dir string, c cure.Cure) error {
 	unlock, err := a.lock(dir)
 	if err != nil {
 		return err

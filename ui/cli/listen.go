@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"ziegel/core/audit"
+	"ziegel/core/explain"
 	"ziegel/core/site"
 )
 
@@ -53,13 +54,13 @@ func (a *app) distances(list []*audit.Subject, from, to int) error {
 // reading prints pages as they are read aloud and tabbed through.
 func (a *app) reading(list []*audit.Subject, at int) error {
 	type doc struct {
-		Page  string        `json:"page"`
-		At    int           `json:"at"`
-		Heard []audit.Heard `json:"heard"`
+		Page  string          `json:"page"`
+		At    int             `json:"at"`
+		Heard []explain.Heard `json:"heard"`
 	}
 	var docs []doc
 	for _, s := range list {
-		docs = append(docs, doc{s.Laid.Name, at, audit.Reading(s.Laid, s.Laid.Engine().Layout(at))})
+		docs = append(docs, doc{s.Laid.Name, at, explain.Reading(s.Laid, s.Laid.Engine().Layout(at))})
 	}
 	if a.json {
 		return a.writeJSON(map[string]any{"pages": docs})

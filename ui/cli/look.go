@@ -12,6 +12,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/site"
+	"ziegel/core/store"
 )
 
 func (a *app) showCmd() *cobra.Command {
@@ -128,7 +129,7 @@ func (a *app) showPages(e *compose.Env, names []string) error {
 	all := []shownPage{}
 	sources := e.Sources(thisBuild())
 	keys := sources.Keys(names)
-	known := audit.ReadKnown[shownPage](store(&audit.Subject{Env: e}), "show")
+	known := store.ReadKnown[shownPage](storeOf(e), "show")
 	var list []*audit.Subject
 	var problems diag.Problems
 	for _, n := range names {

@@ -12,6 +12,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/parallel"
+	"ziegel/core/store"
 	"ziegel/core/sweep"
 )
 
@@ -91,10 +92,10 @@ const atOnce = 2
 // keeper keeps reports of pages for the next check.
 type keeper struct {
 	a        *app
-	st       audit.Store
+	st       store.Store
 	from, to int
 	sources  *compose.Sources
-	seen     audit.Seen
+	seen     store.Seen
 	keys     map[string]string // of the pages, made before they are looked at at the same time
 	mu       sync.Mutex        // of the marks
 	marked   bool
@@ -105,9 +106,9 @@ type keeper struct {
 func (a *app) keeper(list []*audit.Subject, from, to int) *keeper {
 	k := &keeper{a: a, from: from, to: to}
 	if s := list[0]; s.Env != nil && !s.Past {
-		k.st = store(s)
+		k.st = storeOf(s.Env)
 		k.sources = s.Env.Sources(thisBuild())
-		k.seen = audit.ReadSeen(seenFile(s.Env.Site.Dir))
+		k.seen = store.ReadSeen(seenFile(s.Env.Site.Dir))
 		names := make([]string, len(list))
 		for i, s := range list {
 			names[i] = s.Name
@@ -130,7 +131,7 @@ func (k *keeper) known(s *audit.Subject) *audit.Report {
 	if key == "" || k.a.fresh {
 		return nil
 	}
-	r := k.st.Load(key)
+	r := audit.LoadReport(k.st, key)
 	if r != nil && k.whole() {
 		k.mark(s)
 	}
@@ -157,9 +158,9 @@ func (k *keeper) keep(s *audit.Subject, r *audit.Report) {
 	if k.sources == nil || s.Page == nil || r.Stopped {
 		return
 	}
-	k.st.Save(k.st.Key(s.Env, s.Laid, s.Page, s.Problems, k.from, k.to), r)
+	audit.SaveReport(k.st, k.st.Key(s.Env, s.Laid, s.Page, s.Problems, k.from, k.to), r)
 	if key := k.key(s); key != "" {
-		k.st.Save(key, r)
+		audit.SaveReport(k.st, key, r)
 	}
 	if k.whole() {
 		k.mark(s)
@@ -171,6 +172,6 @@ func (k *keeper) end() {
 		_ = k.seen.Write(seenFile(filepath.Dir(filepath.Dir(k.st.Dir)))) // a folder that cannot be written is checked all the same
 	}
 	if k.swept && k.sources != nil {
-		k.st.Trim(audit.MostKept)
+		k.st.Trim(store.MostKept)
 	}
 }

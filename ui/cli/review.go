@@ -4,7 +4,7 @@ import (
 	"strings"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
+	"ziegel/core/review"
 )
 
 // review prints what a look through the site's styles points out. args may name a page to keep to.
@@ -13,8 +13,8 @@ func (a *app) review(args []string) error {
 	if err != nil {
 		return err
 	}
-	var list []audit.Remark
-	for _, r := range audit.Review(e) {
+	var list []review.Remark
+	for _, r := range review.Review(e) {
 		if len(args) == 0 || strings.Contains(r.Text+" "+strings.Join(r.At, " "), args[0]+"/") || strings.Contains(strings.Join(r.At, " "), "pages/"+args[0]+".yaml") {
 			list = append(list, r)
 		}
@@ -26,7 +26,7 @@ func (a *app) review(args []string) error {
 	}
 	if a.json {
 		if list == nil {
-			list = []audit.Remark{}
+			list = []review.Remark{}
 		}
 		return a.writeJSON(map[string]any{"remarks": list})
 	}

@@ -10,10 +10,10 @@ import (
 	"github.com/spf13/cobra"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
 	"ziegel/core/diag"
 	"ziegel/core/parallel"
 	"ziegel/core/site"
+	"ziegel/core/stress"
 )
 
 func (a *app) roomCmd() *cobra.Command {
@@ -99,15 +99,15 @@ func (a *app) room(ad address.Address, fields []string, at []int) error {
 		}
 	}
 	type row struct {
-		Block string       `json:"block"`
-		Field string       `json:"field"`
-		Room  []audit.Room `json:"room"`
+		Block string        `json:"block"`
+		Field string        `json:"field"`
+		Room  []stress.Room `json:"room"`
 	}
 	rows := []row{}
 	var todo []row
 	var of []*site.Block
 	for _, b := range blocks {
-		known := audit.TextFields(e, b)
+		known := stress.TextFields(e, b)
 		ask := known
 		if len(fields) > 0 {
 			ask = fields
@@ -124,14 +124,14 @@ func (a *app) room(ad address.Address, fields []string, at []int) error {
 	defer w.end()
 	errs := make([]error, len(todo))
 	parallel.Each(runtime.GOMAXPROCS(0), len(todo), func(_, i int) bool {
-		todo[i].Room, errs[i] = audit.RoomFor(e, p, of[i], todo[i].Field, names, widths, w.step)
+		todo[i].Room, errs[i] = stress.RoomFor(e, p, of[i], todo[i].Field, names, widths, w.step)
 		return !w.stopped.Load()
 	})
 	for i, r := range todo {
 		switch {
 		case errs[i] == nil && r.Room != nil:
 			rows = append(rows, r)
-		case len(fields) > 0 && errs[i] != nil && !errors.Is(errs[i], audit.ErrStopped):
+		case len(fields) > 0 && errs[i] != nil && !errors.Is(errs[i], stress.ErrStopped):
 			return errs[i]
 		} // hidden at one of the widths, or not looked at before the stop
 	}
@@ -143,8 +143,8 @@ func (a *app) room(ad address.Address, fields []string, at []int) error {
 		a.say("%s", a.style.Bold(fmt.Sprintf("%s/%s %s", ad.Page, r.Block, r.Field))+a.style.Dim(fmt.Sprintf("  %s now", diag.Plural(r.Room[0].Now, "letter"))))
 		for _, x := range r.Room {
 			holds := fmt.Sprintf("%d before something breaks", x.Holds)
-			if x.Holds >= audit.MostLetters {
-				holds = fmt.Sprintf("nothing breaks up to %d", audit.MostLetters)
+			if x.Holds >= stress.MostLetters {
+				holds = fmt.Sprintf("nothing breaks up to %d", stress.MostLetters)
 			}
 			line := fmt.Sprintf("  %-8s %5d px   %s now, %3d letters before another, %s", x.Range, x.Width, lines(x.Lines), x.Fits, holds)
 			a.say("%s", line)

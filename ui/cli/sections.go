@@ -14,6 +14,7 @@ import (
 	"ziegel/core/emit"
 	"ziegel/core/finder"
 	"ziegel/core/library"
+	"ziegel/core/stress"
 	"ziegel/stock"
 )
 
@@ -194,7 +195,7 @@ func (a *app) measures(e *compose.Env, s *library.Section) {
 		a.say("  narrowest room      %d px", narrow)
 	}
 	if s.Field("heading") != nil {
-		if n := audit.LettersIn(env, page, page.Blocks[0], "heading", finder.Widths[2], 2); n > 0 {
+		if n := stress.LettersIn(env, page, page.Blocks[0], "heading", finder.Widths[2], 2); n > 0 {
 			a.say("  heading             about %d letters before a third line at %d px", n, finder.Widths[2])
 		}
 	}

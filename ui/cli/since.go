@@ -12,6 +12,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/diag"
 	"ziegel/core/site"
+	"ziegel/core/store"
 )
 
 // earlier are the reports that a check is compared with, made when they are asked for.
@@ -206,7 +207,7 @@ func changedSince(list []*audit.Subject) func(page string) map[string]bool {
 		return none
 	}
 	env := list[0].Env
-	seen := audit.ReadSeen(seenFile(env.Site.Dir))
+	seen := store.ReadSeen(seenFile(env.Site.Dir))
 	if len(seen) == 0 {
 		return none
 	}

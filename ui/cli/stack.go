@@ -108,7 +108,7 @@ func stackOf(s *audit.Subject, one bool, from, to int) []sweep.Stacking {
 	if s.Env == nil || one {
 		return s.Laid.Map(from, to, nil)
 	}
-	return audit.StackKept(store(s), s.Env, s.Laid, from, to)
+	return audit.StackKept(storeOf(s.Env), s.Env, s.Laid, from, to)
 }
 
 // keepBlock drops all blocks but one.

@@ -5,18 +5,19 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/diag"
+	"ziegel/core/stress"
 	"ziegel/ui/report"
 )
 
 // stress sweeps pages with hostile content and tells what that breaks.
 func (a *app) stress(list []*audit.Subject, reports []*audit.Report, from, to int) error {
 	type doc struct {
-		Page   string           `json:"page"`
-		From   int              `json:"from"`
-		To     int              `json:"to"`
-		Stress []audit.Strained `json:"stress"`
+		Page   string            `json:"page"`
+		From   int               `json:"from"`
+		To     int               `json:"to"`
+		Stress []stress.Strained `json:"stress"`
 	}
-	names, _ := audit.Strains()
+	names, _ := stress.Strains()
 	w := a.working("hostile content", len(reports)*len(names)*(to-from+1))
 	defer w.end()
 	docs := []doc{}
@@ -26,7 +27,7 @@ func (a *app) stress(list []*audit.Subject, reports []*audit.Report, from, to in
 		if s.Env == nil {
 			return fmt.Errorf("--stress fills the fields of a site's pages; an HTML file has none")
 		}
-		d := doc{r.Page, from, to, audit.Stress(s.Env, s.Page, r, from, to, w.step)}
+		d := doc{r.Page, from, to, stress.Stress(s.Env, s.Page, r, from, to, w.step)}
 		docs = append(docs, d)
 		for _, st := range d.Stress {
 			for _, f := range st.Findings {
@@ -45,7 +46,7 @@ func (a *app) stress(list []*audit.Subject, reports []*audit.Report, from, to in
 			return err
 		}
 	} else {
-		a.sayStress(w.stopped.Load(), func(visit func(page string, st audit.Strained)) {
+		a.sayStress(w.stopped.Load(), func(visit func(page string, st stress.Strained)) {
 			for _, d := range docs {
 				for _, st := range d.Stress {
 					visit(d.Page, st)
@@ -59,9 +60,9 @@ func (a *app) stress(list []*audit.Subject, reports []*audit.Report, from, to in
 	return nil
 }
 
-func (a *app) sayStress(stopped bool, each func(func(string, audit.Strained))) {
+func (a *app) sayStress(stopped bool, each func(func(string, stress.Strained))) {
 	kinds, broken := 0, 0
-	each(func(page string, st audit.Strained) {
+	each(func(page string, st stress.Strained) {
 		kinds++
 		if len(st.Findings) == 0 {
 			a.say("%s: %s %s: nothing breaks", a.style.Good("fine"), a.style.Bold(page), st.What)

@@ -11,6 +11,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/diag"
 	"ziegel/core/parallel"
+	"ziegel/core/store"
 )
 
 func (a *app) todoCmd() *cobra.Command {
@@ -90,7 +91,7 @@ func leftOn(list []*audit.Subject) ([]left, error) {
 		return out, nil
 	}
 	sources := list[0].Env.Sources(thisBuild())
-	known := audit.ReadKnown[left](store(list[0]), "todo")
+	known := store.ReadKnown[left](storeOf(list[0].Env), "todo")
 	keys := make([]string, len(list))
 	var unknown []int
 	for i, s := range list {

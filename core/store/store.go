@@ -1,4 +1,5 @@
-package audit
+// Package store keeps what was found about the pages of a site, by their content. All of it may be deleted at any time.
+package store
 
 import (
 	"crypto/sha256"
@@ -55,57 +56,21 @@ func (s Store) Key(env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.
 	return hex.EncodeToString(h.Sum(nil)[:16])
 }
 
-// Load gives a kept report, nil when there is none.
-func (s Store) Load(key string) *Report {
-	data, err := os.ReadFile(s.file(key))
-	if err != nil {
-		return nil
-	}
-	r := &Report{}
-	if json.Unmarshal(data, r) != nil || r.Page == "" {
-		return nil
-	}
-	s.used(s.file(key))
-	return r
-}
-
-// Recall gives what was kept under a key by this version of the program.
-func (s Store) Recall(key string) ([]byte, bool) {
-	data, err := os.ReadFile(s.memoryFile(key))
+// Read gives a file that was kept, and notes that it was asked for.
+func (s Store) Read(name string) ([]byte, bool) {
+	file := filepath.Join(s.Dir, name)
+	data, err := os.ReadFile(file)
 	if err != nil {
 		return nil, false
 	}
-	s.used(s.memoryFile(key))
+	now := time.Now()
+	_ = os.Chtimes(file, now, now)
 	return data, true
 }
 
-// Keep keeps data under a key.
-func (s Store) Keep(key string, data []byte) { s.write(s.memoryFile(key), data) }
-
-func (s Store) memoryFile(key string) string {
-	return s.pieceFile(key + "-" + site.Hash(s.Version))
-}
-
-// used notes that a file was asked for.
-func (s Store) used(file string) {
-	now := time.Now()
-	_ = os.Chtimes(file, now, now)
-}
-
-// Save keeps a report.
-func (s Store) Save(key string, r *Report) {
-	if r.Stopped {
-		return
-	}
-	data, err := json.Marshal(r)
-	if err == nil {
-		s.write(s.file(key), data)
-	}
-}
-
-// write keeps a file. The folder tells version control that nothing in it is to be kept there.
-func (s Store) write(file string, data []byte) {
-	if site.WriteFile(file, data) != nil {
+// Write keeps a file. The folder tells version control that nothing in it is to be kept there.
+func (s Store) Write(name string, data []byte) {
+	if site.WriteFile(filepath.Join(s.Dir, name), data) != nil {
 		return
 	}
 	ignore := filepath.Join(s.Dir, ".gitignore")
@@ -114,7 +79,13 @@ func (s Store) write(file string, data []byte) {
 	}
 }
 
-func (s Store) file(key string) string { return filepath.Join(s.Dir, key+".json") }
+// Recall gives what was kept under a key by this version of the program.
+func (s Store) Recall(key string) ([]byte, bool) { return s.Read(s.memory(key)) }
+
+// Keep keeps data under a key.
+func (s Store) Keep(key string, data []byte) { s.Write(s.memory(key), data) }
+
+func (s Store) memory(key string) string { return key + "-" + site.Hash(s.Version) + ".piece" }
 
 // Trim removes the reports and pieces that were not asked for longest, until no more than so many bytes are left.
 func (s Store) Trim(most int64) {
@@ -205,77 +176,4 @@ func blockHash(env *compose.Env, p *site.Page, b *site.Block) string {
 		_, _ = io.WriteString(h, text+"\x00")
 	}
 	return hex.EncodeToString(h.Sum(nil)[:12])
-}
-
-// Difference is what changed on a page between two checks.
-type Difference struct {
-	Page  string    `json:"page"`
-	Moved []Moved   `json:"moved"` // arrangements that are not what they were
-	New   []Finding `json:"new"`
-	Gone  []Finding `json:"gone"`
-}
-
-// Moved is a block or a group in it whose arrangements changed. Was is empty for a new one, Now for one that is gone.
-type Moved struct {
-	Block string       `json:"block"`
-	Part  string       `json:"part,omitempty"`
-	Was   []sweep.Span `json:"was"`
-	Now   []sweep.Span `json:"now"`
-}
-
-// Compare tells what changed from one check of a page to another. Either may be nil, for a page that was not there.
-func Compare(page string, was, now *Report) Difference {
-	d := Difference{Page: page, Moved: []Moved{}, New: []Finding{}, Gone: []Finding{}}
-	type key struct{ block, part string }
-	collect := func(r *Report) (map[key][]sweep.Span, []key) {
-		out := map[key][]sweep.Span{}
-		var order []key
-		if r == nil {
-			return out, nil
-		}
-		for _, b := range r.Blocks {
-			order = append(order, key{b.Name, ""})
-			out[key{b.Name, ""}] = b.Arrangements
-			for _, in := range b.Inside {
-				order = append(order, key{b.Name, in.Part})
-				out[key{b.Name, in.Part}] = in.Arrangements
-			}
-		}
-		return out, order
-	}
-	old, oldOrder := collect(was)
-	fresh, order := collect(now)
-	for _, k := range order {
-		if fmt.Sprint(old[k]) != fmt.Sprint(fresh[k]) {
-			d.Moved = append(d.Moved, Moved{k.block, k.part, old[k], fresh[k]})
-		}
-	}
-	for _, k := range oldOrder {
-		if _, still := fresh[k]; !still {
-			d.Moved = append(d.Moved, Moved{k.block, k.part, old[k], nil})
-		}
-	}
-	same := func(a, b Finding) bool {
-		return a.Rule == b.Rule && a.Block == b.Block && a.Part == b.Part && a.Item == b.Item && a.From == b.From && a.To == b.To && a.Text == b.Text
-	}
-	without := func(list *Report, in *Report) []Finding {
-		out := []Finding{}
-		if list == nil {
-			return out
-		}
-		for _, f := range list.Findings {
-			known := false
-			if in != nil {
-				for _, x := range in.Findings {
-					known = known || same(f, x)
-				}
-			}
-			if !known {
-				out = append(out, f)
-			}
-		}
-		return out
-	}
-	d.New, d.Gone = without(now, was), without(was, now)
-	return d
 }

@@ -1,4 +1,4 @@
-package audit
+package stress
 
 import (
 	"errors"
@@ -7,6 +7,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/layout"
@@ -187,7 +188,7 @@ type roomier struct {
 type triedText struct {
 	laid   *sweep.Laid
 	engine *layout.Engine
-	scene  *scene
+	scene  *audit.Scene
 }
 
 type seenRoom struct {
@@ -207,14 +208,14 @@ func (x *roomier) try(text string, width int) (seenRoom, bool) {
 		textAt(content, x.field).Text = text + marker
 		b := *x.block
 		b.Content = content
-		e, page := withBlock(x.env, x.page, &b)
+		e, page := compose.WithBlock(x.env, x.page, &b)
 		composed, _ := settle.Page(e, page, compose.Options{Marks: true, Only: []string{b.Name}, Sheet: x.sheet()})
 		composed.HTML = strings.ReplaceAll(composed.HTML, marker, "<i data-room></i>")
 		l, err := sweep.FromPage(e, composed)
 		if err != nil {
 			return seenRoom{}, false
 		}
-		t = &triedText{l, l.Engine(), newScene(l)}
+		t = &triedText{l, l.Engine(), audit.NewScene(l)}
 		x.tried[text] = t
 	}
 	out := seenRoom{broken: map[string]bool{}, text: map[string]string{}}
@@ -224,7 +225,7 @@ func (x *roomier) try(text string, width int) (seenRoom, bool) {
 			out.lines = max(out.lines, linesOf(r, el.Parent))
 		}
 	}
-	for _, f := range t.scene.at(r) {
+	for _, f := range t.scene.At(r) {
 		if f.Rule != "contrast-low" && f.Rule != "line-too-long" {
 			k := f.Rule + " " + f.Part
 			out.broken[k], out.text[k] = true, f.Text+" ["+f.Rule+"]"

@@ -1,4 +1,5 @@
-package audit
+// Package stress tries a page with hostile but plausible content, and tells how much text a field has room for.
+package stress
 
 import (
 	"fmt"
@@ -9,6 +10,7 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
@@ -19,12 +21,12 @@ import (
 
 // Strained is what one kind of hostile content does to a page.
 type Strained struct {
-	Name     string    `json:"stress"`
-	What     string    `json:"with"`
-	Findings []Finding `json:"findings"`          // that the page does not have with its own content
-	Breaks   float64   `json:"breaks,omitempty"`  // the smallest share of the growth, 0..1, that already raises one
-	First    string    `json:"first,omitempty"`   // what breaks at that share
-	Stopped  bool      `json:"stopped,omitempty"` // not all widths were looked at
+	Name     string          `json:"stress"`
+	What     string          `json:"with"`
+	Findings []audit.Finding `json:"findings"`          // that the page does not have with its own content
+	Breaks   float64         `json:"breaks,omitempty"`  // the smallest share of the growth, 0..1, that already raises one
+	First    string          `json:"first,omitempty"`   // what breaks at that share
+	Stopped  bool            `json:"stopped,omitempty"` // not all widths were looked at
 }
 
 // strain is hostile but plausible content for every field of a page.
@@ -113,9 +115,9 @@ func Strains() (names, what []string) {
 	return names, what
 }
 
-// Strain sweeps a page with one kind of hostile content: one of Strains, or items-N for lists of any length. ok is false when there is no
+// Under sweeps a page with one kind of hostile content: one of Strains, or items-N for lists of any length. ok is false when there is no
 // such kind, or when a section cannot take it.
-func Strain(env *compose.Env, p *site.Page, kind string, from, to int) (rep *Report, ok bool) {
+func Under(env *compose.Env, p *site.Page, kind string, from, to int) (rep *audit.Report, ok bool) {
 	if n, err := strconv.Atoi(strings.TrimPrefix(kind, "items-")); err == nil && n > 0 {
 		return counted(n).run(env, p, 1, from, to, nil)
 	}
@@ -129,21 +131,21 @@ func Strain(env *compose.Env, p *site.Page, kind string, from, to int) (rep *Rep
 
 // Stress sweeps a page again for every kind of hostile content, and tells what that breaks which the page's own content does not. step,
 // if given, is called after every layout and ends the work by answering false.
-func Stress(env *compose.Env, p *site.Page, base *Report, from, to int, step func() bool) []Strained {
+func Stress(env *compose.Env, p *site.Page, base *audit.Report, from, to int, step func() bool) []Strained {
 	var out []Strained
 	for _, s := range strains {
 		r, ok := s.run(env, p, 1, from, to, step)
 		if !ok {
 			continue
 		}
-		st := Strained{Name: s.name, What: s.what, Findings: base.broken(r), Stopped: r.Stopped}
+		st := Strained{Name: s.name, What: s.what, Findings: broken(base, r), Stopped: r.Stopped}
 		if len(st.Findings) > 0 {
 			for _, share := range s.shares {
 				less, ok := s.run(env, p, share, from, to, step)
 				if !ok {
 					break
 				}
-				if broken := base.broken(less); len(broken) > 0 {
+				if broken := broken(base, less); len(broken) > 0 {
 					st.Breaks, st.First = share, fmt.Sprintf("%s.%s at %s", broken[0].Block, broken[0].Part, widthsOf(broken[0]))
 					break
 				}
@@ -157,7 +159,7 @@ func Stress(env *compose.Env, p *site.Page, base *Report, from, to int, step fun
 	return out
 }
 
-func widthsOf(f Finding) string {
+func widthsOf(f audit.Finding) string {
 	if f.From == f.To {
 		return fmt.Sprint(f.From)
 	}
@@ -165,13 +167,13 @@ func widthsOf(f Finding) string {
 }
 
 // broken lists the errors and warnings of a strained page that r has not, one for each rule and part.
-func (r *Report) broken(strained *Report) []Finding {
+func broken(r *audit.Report, strained *audit.Report) []audit.Finding {
 	own, told := map[string]bool{}, map[string]bool{}
-	key := func(f Finding) string { return f.Rule + " " + f.Block + "." + f.Part }
+	key := func(f audit.Finding) string { return f.Rule + " " + f.Block + "." + f.Part }
 	for _, f := range r.Findings {
 		own[key(f)] = true
 	}
-	var out []Finding
+	var out []audit.Finding
 	for _, f := range strained.Findings {
 		if f.Severity == diag.Note || f.To == 0 || f.Rule == "line-too-short" || f.Rule == "contrast-low" || own[key(f)] || told[key(f)] {
 			continue
@@ -184,7 +186,7 @@ func (r *Report) broken(strained *Report) []Finding {
 }
 
 // run sweeps the page with a share of the stress.
-func (s strain) run(env *compose.Env, p *site.Page, share float64, from, to int, step func() bool) (*Report, bool) {
+func (s strain) run(env *compose.Env, p *site.Page, share float64, from, to int, step func() bool) (*audit.Report, bool) {
 	if step != nil && !step() {
 		return nil, false
 	}
@@ -224,7 +226,7 @@ func (s strain) run(env *compose.Env, p *site.Page, share float64, from, to int,
 	}
 	l = l.With(s.screen)
 	l.Step = step
-	return Run(l, nil, nil, from, to), true
+	return audit.Run(l, nil, nil, from, to), true
 }
 
 // complete gives all content of a block as a page would write it, samples included.

@@ -1,4 +1,5 @@
-package audit
+// Package explain says where a value comes from, what decides the size and place of a box, and how a page is read aloud.
+package explain
 
 import (
 	"fmt"
@@ -8,6 +9,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
 
@@ -23,12 +25,12 @@ var Axes = []string{"width", "height", "x", "y"}
 // Explain tells what makes the box of an element as wide or high as it is, or puts it at its x or y, in a layout. The first reason is
 // the one that decides; those that follow say what is behind it.
 func Explain(l *sweep.Laid, r *layout.Result, e *css.Element, axis string) []Reason {
-	x := &explainer{l: l, r: r}
+	x := &Explainer{L: l, R: r}
 	p := r.Of(e)
 	if p == nil {
 		for up := e; up != nil; up = up.Parent {
 			if b := r.Of(up); b != nil {
-				return []Reason{{Text: fmt.Sprintf("it has no box at %d px; the nearest around it that has one is %s", r.Width, nameOf(l, up))}}
+				return []Reason{{Text: fmt.Sprintf("it has no box at %d px; the nearest around it that has one is %s", r.Width, naming.Of(l, up))}}
 			}
 		}
 		return nil
@@ -46,16 +48,17 @@ func Explain(l *sweep.Laid, r *layout.Result, e *css.Element, axis string) []Rea
 	return x.out
 }
 
-type explainer struct {
-	l   *sweep.Laid
-	r   *layout.Result
+// Explainer answers for one layout of a page.
+type Explainer struct {
+	L   *sweep.Laid
+	R   *layout.Result
 	out []Reason
 }
 
-func (x *explainer) say(p *layout.Placed, property, format string, args ...any) {
+func (x *Explainer) say(p *layout.Placed, property, format string, args ...any) {
 	reason := Reason{Text: fmt.Sprintf(format, args...)}
 	if property != "" && p != nil {
-		if at, ok := x.l.Origin(p.Element, p.Style, property); ok {
+		if at, ok := x.L.Origin(p.Element, p.Style, property); ok {
 			reason.At = at.String()
 		}
 	}
@@ -63,20 +66,20 @@ func (x *explainer) say(p *layout.Placed, property, format string, args ...any) 
 }
 
 // parent gives the nearest box around another one.
-func (x *explainer) parent(p *layout.Placed) *layout.Placed {
+func (x *Explainer) parent(p *layout.Placed) *layout.Placed {
 	for e := p.Element.Parent; e != nil; e = e.Parent {
-		if b := x.r.Of(e); b != nil && b.Style.Display != css.Contents {
+		if b := x.R.Of(e); b != nil && b.Style.Display != css.Contents {
 			return b
 		}
 	}
 	return nil
 }
 
-// kids gives the boxes directly in another one that take room in it.
-func (x *explainer) kids(p *layout.Placed) []*layout.Placed {
+// Kids gives the boxes directly in another one that take room in it.
+func (x *Explainer) Kids(p *layout.Placed) []*layout.Placed {
 	var out []*layout.Placed
 	for _, e := range p.Element.Kids() {
-		if k := x.r.Of(e); k != nil && k.Style.Position != css.Absolute && k.Style.Position != css.Fixed {
+		if k := x.R.Of(e); k != nil && k.Style.Position != css.Absolute && k.Style.Position != css.Fixed {
 			out = append(out, k)
 		}
 	}
@@ -90,8 +93,8 @@ func row(s *css.Style) bool {
 func grid(s *css.Style) bool { return s.Display == css.Grid || s.Display == css.InlineGrid }
 
 // fixed tells of a declared size that decides; a and b name the property and its logical twin.
-func (x *explainer) fixed(p *layout.Placed, size layout.Px, set, least, most css.Len, base layout.Px, property string) bool {
-	name := nameOf(x.l, p.Element)
+func (x *Explainer) fixed(p *layout.Placed, size layout.Px, set, least, most css.Len, base layout.Px, property string) bool {
+	name := naming.Of(x.L, p.Element)
 	used := func(v css.Len) layout.Px {
 		w := v.Resolve(base)
 		if !p.Style.BorderBox {
@@ -99,21 +102,21 @@ func (x *explainer) fixed(p *layout.Placed, size layout.Px, set, least, most css
 		}
 		return w
 	}
-	near := func(v css.Len) bool { return v.IsLength() && abs(used(v)-size) <= 32 }
+	near := func(v css.Len) bool { return v.IsLength() && naming.Abs(used(v)-size) <= 32 }
 	switch {
 	case near(least) && least.Resolve(base) > 0:
-		x.say(p, "min-"+property, "%s is %s, the least that min-%s lets it be", name, px(size), property)
+		x.say(p, "min-"+property, "%s is %s, the least that min-%s lets it be", name, naming.Px(size), property)
 	case near(most):
-		x.say(p, "max-"+property, "%s is %s, the most that max-%s lets it be", name, px(size), property)
+		x.say(p, "max-"+property, "%s is %s, the most that max-%s lets it be", name, naming.Px(size), property)
 	case near(set):
-		x.say(p, property, "%s has a %s of its own: %s", name, property, px(size))
+		x.say(p, property, "%s has a %s of its own: %s", name, property, naming.Px(size))
 	default:
 		return false
 	}
 	return true
 }
 
-func (x *explainer) content(p *layout.Placed, property string) layout.Px {
+func (x *Explainer) content(p *layout.Placed, property string) layout.Px {
 	if property == "width" {
 		return p.Content.W
 	}
@@ -121,8 +124,8 @@ func (x *explainer) content(p *layout.Placed, property string) layout.Px {
 }
 
 // phrase reports a box whose text is all that is in it, some of it perhaps in inline elements.
-func (x *explainer) phrase(p *layout.Placed) bool {
-	for _, k := range x.kids(p) {
+func (x *Explainer) phrase(p *layout.Placed) bool {
+	for _, k := range x.Kids(p) {
 		if k.Style.Display != css.Inline {
 			return false
 		}
@@ -133,8 +136,8 @@ func (x *explainer) phrase(p *layout.Placed) bool {
 // deepest bounds how far an explanation follows what is in what.
 const deepest = 6
 
-func (x *explainer) height(p *layout.Placed, depth int) {
-	s, name := p.Style, nameOf(x.l, p.Element)
+func (x *Explainer) height(p *layout.Placed, depth int) {
+	s, name := p.Style, naming.Of(x.L, p.Element)
 	around := x.parent(p)
 	base := layout.Px(0)
 	if around != nil {
@@ -143,17 +146,17 @@ func (x *explainer) height(p *layout.Placed, depth int) {
 	if depth > deepest || x.fixed(p, p.H, s.Height, s.MinH, s.MaxH, base, "height") {
 		return
 	}
-	if s.AspectRatio > 0 && !s.Height.IsLength() && abs(p.H-layout.Px(p.W.Float()/s.AspectRatio*64)) <= 64 {
-		x.say(p, "aspect-ratio", "%s is %s high: its ratio of %.3g to its width of %s", name, px(p.H), s.AspectRatio, px(p.W))
+	if s.AspectRatio > 0 && !s.Height.IsLength() && naming.Abs(p.H-layout.Px(p.W.Float()/s.AspectRatio*64)) <= 64 {
+		x.say(p, "aspect-ratio", "%s is %s high: its ratio of %.3g to its width of %s", name, naming.Px(p.H), s.AspectRatio, naming.Px(p.W))
 		return
 	}
-	if picture(p.Element) {
-		x.say(p, "height", "%s is %s high: its own ratio to its width of %s", name, px(p.H), px(p.W))
+	if naming.IsPicture(p.Element) {
+		x.say(p, "height", "%s is %s high: its own ratio to its width of %s", name, naming.Px(p.H), naming.Px(p.W))
 		return
 	}
 	if around != nil && depth < 5 && (row(around.Style) || grid(around.Style)) {
 		if tall := x.tallest(p, around); tall != nil && x.natural(p) < p.H-64 {
-			x.say(around, "align-items", "%s is stretched to the height of its row, %s; %s needs that much", name, px(p.H), nameOf(x.l, tall.Element))
+			x.say(around, "align-items", "%s is stretched to the height of its row, %s; %s needs that much", name, naming.Px(p.H), naming.Of(x.L, tall.Element))
 			x.height(tall, depth+3)
 			return
 		}
@@ -165,13 +168,13 @@ func (x *explainer) height(p *layout.Placed, depth int) {
 		}
 		x.say(p, "line-height", "%s has %d line%s of %.4g px%s", name, p.Lines, several(p.Lines), line, x.padding(p, "padding-top", p.H-p.Content.H))
 		if p.Lines > 1 {
-			x.say(p, "font-size", "its text of %d letters breaks in %s of room", letters(p.Element), px(p.Content.W))
+			x.say(p, "font-size", "its text of %d letters breaks in %s of room", letters(p.Element), naming.Px(p.Content.W))
 		}
 		return
 	}
-	kids := x.kids(p)
+	kids := x.Kids(p)
 	if len(kids) == 0 {
-		x.say(p, "", "%s is %s high and has nothing in it%s", name, px(p.H), x.padding(p, "padding-top", p.H-p.Content.H))
+		x.say(p, "", "%s is %s high and has nothing in it%s", name, naming.Px(p.H), x.padding(p, "padding-top", p.H-p.Content.H))
 		return
 	}
 	biggest := kids[0]
@@ -180,7 +183,7 @@ func (x *explainer) height(p *layout.Placed, depth int) {
 			biggest = k
 		}
 	}
-	x.say(p, "", "%s is %s high for what is in it: %s%s", name, px(p.H), strings.Join(x.sum(p, kids), ", "), x.padding(p, "padding-top", p.H-p.Content.H))
+	x.say(p, "", "%s is %s high for what is in it: %s%s", name, naming.Px(p.H), strings.Join(x.sum(p, kids), ", "), x.padding(p, "padding-top", p.H-p.Content.H))
 	if biggest.H*2 > p.H || len(kids) == 1 {
 		x.height(biggest, depth+1)
 	}
@@ -188,7 +191,7 @@ func (x *explainer) height(p *layout.Placed, depth int) {
 
 // sum lists what adds up to the height of the content of a box: its children from the top down, those beside each other as one, with the gaps
 // between them and what is left over.
-func (x *explainer) sum(p *layout.Placed, kids []*layout.Placed) []string {
+func (x *Explainer) sum(p *layout.Placed, kids []*layout.Placed) []string {
 	kids = slices.Clone(kids)
 	slices.SortStableFunc(kids, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
 	var parts []string
@@ -196,19 +199,19 @@ func (x *explainer) sum(p *layout.Placed, kids []*layout.Placed) []string {
 	gap := func(to layout.Px, what, less string) {
 		switch d := to - bottom; {
 		case d > 32:
-			parts = append(parts, what+px(d))
+			parts = append(parts, what+naming.Px(d))
 		case d < -32:
-			parts = append(parts, less+px(-d))
+			parts = append(parts, less+naming.Px(-d))
 		}
 	}
 	if p.Lines > 0 { // text of its own beside boxes
-		parts, bottom = append(parts, fmt.Sprintf("text %s", px(p.Text.H))), max(bottom, p.Text.Bottom())
+		parts, bottom = append(parts, fmt.Sprintf("text %s", naming.Px(p.Text.H))), max(bottom, p.Text.Bottom())
 	}
 	for i := 0; i < len(kids); {
-		end, row := kids[i].Bottom(), []string{fmt.Sprintf("%s %s", shortName(x.l, kids[i].Element), px(kids[i].H))}
+		end, row := kids[i].Bottom(), []string{fmt.Sprintf("%s %s", ShortName(x.L, kids[i].Element), naming.Px(kids[i].H))}
 		j := i + 1
 		for ; j < len(kids) && kids[j].Y < end-64 && min(kids[j].Bottom(), kids[i].Bottom())-max(kids[j].Y, kids[i].Y) > min(kids[j].H, kids[i].H)/2; j++ {
-			row = append(row, fmt.Sprintf("%s %s", shortName(x.l, kids[j].Element), px(kids[j].H)))
+			row = append(row, fmt.Sprintf("%s %s", ShortName(x.L, kids[j].Element), naming.Px(kids[j].H)))
 			end = max(end, kids[j].Bottom())
 		}
 		what := "a gap of "
@@ -218,7 +221,7 @@ func (x *explainer) sum(p *layout.Placed, kids []*layout.Placed) []string {
 		gap(kids[i].Y, what, "less an overlap of ")
 		switch {
 		case len(row) > 3:
-			parts = append(parts, fmt.Sprintf("%s and %d beside it, %s together", row[0], len(row)-1, px(end-kids[i].Y)))
+			parts = append(parts, fmt.Sprintf("%s and %d beside it, %s together", row[0], len(row)-1, naming.Px(end-kids[i].Y)))
 		case len(row) > 1:
 			parts = append(parts, strings.Join(row, " beside "))
 		default:
@@ -240,31 +243,31 @@ func several(n int) string {
 	return "s"
 }
 
-func letters(e *css.Element) int { return len([]rune(words(e))) }
+func letters(e *css.Element) int { return len([]rune(naming.Words(e))) }
 
-func (x *explainer) padding(p *layout.Placed, property string, edges layout.Px) string {
+func (x *Explainer) padding(p *layout.Placed, property string, edges layout.Px) string {
 	if edges <= 32 {
 		return ""
 	}
-	return fmt.Sprintf(", and %s of padding and border", px(edges))
+	return fmt.Sprintf(", and %s of padding and border", naming.Px(edges))
 }
 
 // natural gives the height that a box needs for what is in it.
-func (x *explainer) natural(p *layout.Placed) layout.Px {
+func (x *Explainer) natural(p *layout.Placed) layout.Px {
 	bottom := p.Text.Bottom()
 	if p.Lines == 0 {
 		bottom = p.Content.Y
 	}
 	spare := layout.Px(0) // what auto margins and alignment take of the room that is left
 	last := p.Content.Y
-	if kids := x.kids(p); len(kids) > 0 && p.Lines == 0 {
+	if kids := x.Kids(p); len(kids) > 0 && p.Lines == 0 {
 		first := kids[0].Y
 		for _, k := range kids {
 			first = min(first, k.Y)
 		}
 		spare = max(0, first-last-32)
 	}
-	for _, k := range x.kids(p) {
+	for _, k := range x.Kids(p) {
 		if k.Style.Margin[css.Top].IsAuto() && k.Y > last {
 			spare += max(0, k.Y-last-p.Style.RowGap.Resolve(p.Content.H))
 		}
@@ -275,9 +278,9 @@ func (x *explainer) natural(p *layout.Placed) layout.Px {
 }
 
 // tallest finds what makes the row of a box as high as it is.
-func (x *explainer) tallest(p, around *layout.Placed) *layout.Placed {
+func (x *Explainer) tallest(p, around *layout.Placed) *layout.Placed {
 	var best *layout.Placed
-	for _, k := range x.kids(around) {
+	for _, k := range x.Kids(around) {
 		if k.Element != p.Element && overlapY(k.Rect, p.Rect) && (best == nil || x.natural(k) > x.natural(best)) {
 			best = k
 		}
@@ -290,10 +293,10 @@ func (x *explainer) tallest(p, around *layout.Placed) *layout.Placed {
 
 func overlapY(a, b layout.Rect) bool { return a.Y < b.Bottom() && b.Y < a.Bottom() }
 
-func (x *explainer) width(p *layout.Placed, depth int) {
-	s, name := p.Style, nameOf(x.l, p.Element)
+func (x *Explainer) width(p *layout.Placed, depth int) {
+	s, name := p.Style, naming.Of(x.L, p.Element)
 	around := x.parent(p)
-	base := layout.Px(x.r.Width) * 64
+	base := layout.Px(x.R.Width) * 64
 	if around != nil {
 		base = around.Content.W
 	}
@@ -301,7 +304,7 @@ func (x *explainer) width(p *layout.Placed, depth int) {
 		return
 	}
 	if around == nil {
-		x.say(p, "", "%s is as wide as the screen: %s", name, px(p.W))
+		x.say(p, "", "%s is as wide as the screen: %s", name, naming.Px(p.W))
 		return
 	}
 	// What is in it makes it wider than its room: the longest piece that cannot break.
@@ -312,28 +315,28 @@ func (x *explainer) width(p *layout.Placed, depth int) {
 	switch {
 	case grid(around.Style):
 		n := 1
-		for _, k := range x.kids(around) {
+		for _, k := range x.Kids(around) {
 			if overlapY(k.Rect, p.Rect) && k.X < p.X {
 				n++
 			}
 		}
-		x.say(around, "grid-template-columns", "%s is %s wide: column %d of %s, which has %s for all", name, px(p.W), n, nameOf(x.l, around.Element), px(base))
+		x.say(around, "grid-template-columns", "%s is %s wide: column %d of %s, which has %s for all", name, naming.Px(p.W), n, naming.Of(x.L, around.Element), naming.Px(base))
 	case row(around.Style):
 		switch {
 		case s.FlexGrow > 0:
-			x.say(p, "flex-grow", "%s is %s wide: it takes its share of the room that is left in %s (%s)", name, px(p.W), nameOf(x.l, around.Element), px(base))
+			x.say(p, "flex-grow", "%s is %s wide: it takes its share of the room that is left in %s (%s)", name, naming.Px(p.W), naming.Of(x.L, around.Element), naming.Px(base))
 		case p.Lines > 0 || len(p.Element.Kids()) > 0:
-			x.say(p, "flex-basis", "%s is %s wide for what is in it, in a row with room for %s", name, px(p.W), px(base))
+			x.say(p, "flex-basis", "%s is %s wide for what is in it, in a row with room for %s", name, naming.Px(p.W), naming.Px(base))
 		}
 		x.widest(p)
 	case s.Display == css.Inline || s.Display == css.InlineBlock || s.Display == css.InlineFlex || p.Above:
-		x.say(p, "", "%s is %s wide for what is in it", name, px(p.W))
+		x.say(p, "", "%s is %s wide for what is in it", name, naming.Px(p.W))
 		x.widest(p)
 	default:
-		if margins := base - p.W; abs(margins) > 32 {
-			x.say(p, "margin-left", "%s is %s wide: it fills %s (%s), less %s of margins", name, px(p.W), nameOf(x.l, around.Element), px(base), px(margins))
+		if margins := base - p.W; naming.Abs(margins) > 32 {
+			x.say(p, "margin-left", "%s is %s wide: it fills %s (%s), less %s of margins", name, naming.Px(p.W), naming.Of(x.L, around.Element), naming.Px(base), naming.Px(margins))
 		} else {
-			x.say(around, "", "%s is %s wide: it fills %s", name, px(p.W), nameOf(x.l, around.Element))
+			x.say(around, "", "%s is %s wide: it fills %s", name, naming.Px(p.W), naming.Of(x.L, around.Element))
 		}
 		if depth < 2 {
 			x.width(around, depth+1)
@@ -342,14 +345,14 @@ func (x *explainer) width(p *layout.Placed, depth int) {
 }
 
 // widest tells which text in a box asks for the most room in one piece.
-func (x *explainer) widest(p *layout.Placed) {
+func (x *Explainer) widest(p *layout.Placed) {
 	var best *layout.Placed
-	for i := x.r.ByIndex[p.Element.Index]; i < len(x.r.Boxes); i++ {
-		b := &x.r.Boxes[i]
-		if b.Element != p.Element && !inside(b.Element, p.Element) {
+	for i := x.R.ByIndex[p.Element.Index]; i < len(x.R.Boxes); i++ {
+		b := &x.R.Boxes[i]
+		if b.Element != p.Element && !naming.Inside(b.Element, p.Element) {
 			break
 		}
-		if (b.Lines > 0 || picture(b.Element)) && (best == nil || reach(b) > reach(best)) {
+		if (b.Lines > 0 || naming.IsPicture(b.Element)) && (best == nil || reach(b) > reach(best)) {
 			best = b
 		}
 	}
@@ -357,12 +360,12 @@ func (x *explainer) widest(p *layout.Placed) {
 		return
 	}
 	switch {
-	case picture(best.Element):
-		x.say(best, "width", "the widest thing in it is %s: %s", nameOf(x.l, best.Element), px(best.W))
+	case naming.IsPicture(best.Element):
+		x.say(best, "width", "the widest thing in it is %s: %s", naming.Of(x.L, best.Element), naming.Px(best.W))
 	case best.Style.NoWrap:
-		x.say(best, "text-wrap-mode", "%s may not break and takes %s in one line", nameOf(x.l, best.Element), px(best.Text.W))
+		x.say(best, "text-wrap-mode", "%s may not break and takes %s in one line", naming.Of(x.L, best.Element), naming.Px(best.Text.W))
 	default:
-		x.say(best, "font-size", "the longest word is %q in %s: its line takes %s", longest(own(best.Element)), nameOf(x.l, best.Element), px(best.Text.W))
+		x.say(best, "font-size", "the longest word is %q in %s: its line takes %s", longest(naming.OwnText(best.Element)), naming.Of(x.L, best.Element), naming.Px(best.Text.W))
 	}
 }
 
@@ -384,16 +387,16 @@ func longest(text string) string {
 }
 
 // place follows a position from the box outwards.
-func (x *explainer) place(p *layout.Placed, horizontal bool) {
+func (x *Explainer) place(p *layout.Placed, horizontal bool) {
 	for depth := 0; p != nil && depth < 4; depth++ {
 		around := x.parent(p)
-		name := nameOf(x.l, p.Element)
+		name := naming.Of(x.L, p.Element)
 		at, word, lead, margin, inset := p.Y, "top", "padding-top", css.Top, css.Top
 		if horizontal {
 			at, word, lead, margin, inset = p.X, "left", "padding-left", css.Left, css.Left
 		}
 		if around == nil {
-			x.say(p, "", "%s begins at %s of the page", name, px(at))
+			x.say(p, "", "%s begins at %s of the page", name, naming.Px(at))
 			return
 		}
 		edge, start := around.Content.Y, around.Y
@@ -402,7 +405,7 @@ func (x *explainer) place(p *layout.Placed, horizontal bool) {
 		}
 		if p.Style.Position == css.Absolute || p.Style.Position == css.Fixed {
 			if v := p.Style.Inset[inset]; !v.IsAuto() {
-				x.say(p, word, "%s is taken out of the flow and stands %s from the %s of what it is placed in", name, px(v.Resolve(0)), word)
+				x.say(p, word, "%s is taken out of the flow and stands %s from the %s of what it is placed in", name, naming.Px(v.Resolve(0)), word)
 				return
 			}
 		}
@@ -415,39 +418,39 @@ func (x *explainer) place(p *layout.Placed, horizontal bool) {
 				end = before.Right()
 			}
 			if at-end < 32 {
-				x.say(p, "", "%s begins at %s, directly where %s ends", name, px(at), nameOf(x.l, before.Element))
+				x.say(p, "", "%s begins at %s, directly where %s ends", name, naming.Px(at), naming.Of(x.L, before.Element))
 			} else {
-				x.say(p, "margin-"+word, "%s begins at %s: %s ends at %s, and %s lie between them", name, px(at), nameOf(x.l, before.Element), px(end), px(at-end))
+				x.say(p, "margin-"+word, "%s begins at %s: %s ends at %s, and %s lie between them", name, naming.Px(at), naming.Of(x.L, before.Element), naming.Px(end), naming.Px(at-end))
 			}
 			if !horizontal {
-				x.say(before, "", "%s is %s high", nameOf(x.l, before.Element), px(before.H))
+				x.say(before, "", "%s is %s high", naming.Of(x.L, before.Element), naming.Px(before.H))
 			}
 			return
 		case at-edge > 32 && m.IsAuto():
-			x.say(p, "margin-"+word, "%s begins at %s: %s past the %s of %s, its margin is auto and takes room that is left over", name, px(at), px(at-edge), word, nameOf(x.l, around.Element))
+			x.say(p, "margin-"+word, "%s begins at %s: %s past the %s of %s, its margin is auto and takes room that is left over", name, naming.Px(at), naming.Px(at-edge), word, naming.Of(x.L, around.Element))
 		case at-edge > 32 && grid(around.Style) && horizontal && (!m.IsLength() || m.Resolve(0) == 0):
-			x.say(around, "grid-template-columns", "%s begins at %s, where its column of %s begins", name, px(at), nameOf(x.l, around.Element))
+			x.say(around, "grid-template-columns", "%s begins at %s, where its column of %s begins", name, naming.Px(at), naming.Of(x.L, around.Element))
 			return
 		case at-edge > 32:
 			why := "the room that is left over"
 			prop := "justify-content"
-			if m.IsLength() && abs(m.Resolve(around.Content.W)-(at-edge)) <= 64 {
+			if m.IsLength() && naming.Abs(m.Resolve(around.Content.W)-(at-edge)) <= 64 {
 				why, prop = "its margin", "margin-"+word
 			} else if !horizontal {
 				prop = "align-items"
 			}
-			x.say(p, prop, "%s begins at %s: %s past the %s of %s, %s", name, px(at), px(at-edge), word, nameOf(x.l, around.Element), why)
+			x.say(p, prop, "%s begins at %s: %s past the %s of %s, %s", name, naming.Px(at), naming.Px(at-edge), word, naming.Of(x.L, around.Element), why)
 		case edge-start > 32:
-			x.say(around, lead, "%s begins at %s: %s of padding in %s", name, px(at), px(edge-start), nameOf(x.l, around.Element))
+			x.say(around, lead, "%s begins at %s: %s of padding in %s", name, naming.Px(at), naming.Px(edge-start), naming.Of(x.L, around.Element))
 		}
 		p = around
 	}
 }
 
 // before finds what stands next before a box in the same parent, above it or to its left.
-func (x *explainer) before(p, around *layout.Placed, horizontal bool) *layout.Placed {
+func (x *Explainer) before(p, around *layout.Placed, horizontal bool) *layout.Placed {
 	var best *layout.Placed
-	for _, k := range x.kids(around) {
+	for _, k := range x.Kids(around) {
 		if k.Element == p.Element {
 			continue
 		}
@@ -462,11 +465,11 @@ func (x *explainer) before(p, around *layout.Placed, horizontal bool) *layout.Pl
 	return best
 }
 
-// shortName calls an element by its part or tag alone.
-func shortName(l *sweep.Laid, e *css.Element) string {
-	_, part, item := place(l, e)
+// ShortName calls an element by its part or tag alone.
+func ShortName(l *sweep.Laid, e *css.Element) string {
+	_, part, item := naming.Place(l, e)
 	if part == "" || part == e.Path() {
-		part = label(e)
+		part = naming.Label(e)
 	}
 	if item > 0 {
 		return fmt.Sprintf("%s %d", part, item)
@@ -474,8 +477,8 @@ func shortName(l *sweep.Laid, e *css.Element) string {
 	return part
 }
 
-// offLineName is the rule whose reason is found by comparing two cards.
-const offLineName = "off-one-line"
+// OffLineName is the rule whose reason is found by comparing two cards.
+const OffLineName = "off-one-line"
 
 // whyAxis is what the reason of a finding is about, by its rule.
 var whyAxis = map[string]string{"overflow-x": "width", "text-spills": "width", "overflow-scrollbar": "width", "text-clipped": "height", "room-small": "height", "height-cut": "height", "line-too-short": "width",
@@ -483,33 +486,33 @@ var whyAxis = map[string]string{"overflow-x": "width", "text-spills": "width", "
 
 // apart tells what stands higher above one of two like boxes than above the other, in their cards.
 func apart(l *sweep.Laid, r *layout.Result, low, high *css.Element) string {
-	x := &explainer{l: l, r: r}
+	x := &Explainer{L: l, R: r}
 	for a, b := low, high; a != nil && b != nil && a.Parent != b.Parent && a.Parent != nil && b.Parent != nil; a, b = a.Parent, b.Parent {
 		p, q := r.Of(a.Parent), r.Of(b.Parent)
 		if p == nil || q == nil {
 			return ""
 		}
-		above, below := x.kids(p), x.kids(q)
+		above, below := x.Kids(p), x.Kids(q)
 		for i := 0; i < len(above) && i < len(below) && above[i].Element != a; i++ {
 			u, v := above[i], below[i]
-			if abs(u.H-v.H) <= 64 || u.Y >= r.Of(a).Y {
+			if naming.Abs(u.H-v.H) <= 64 || u.Y >= r.Of(a).Y {
 				continue
 			}
 			what := func(p *layout.Placed) string {
 				if p.Lines > 0 && u.Lines != v.Lines {
 					return fmt.Sprintf("%d line%s", p.Lines, several(p.Lines))
 				}
-				return px(p.H)
+				return naming.Px(p.H)
 			}
-			return fmt.Sprintf("above it %s has %s, %s has %s", shortName(l, u.Element), what(u), shortName(l, v.Element), what(v))
+			return fmt.Sprintf("above it %s has %s, %s has %s", ShortName(l, u.Element), what(u), ShortName(l, v.Element), what(v))
 		}
 	}
 	return ""
 }
 
-// why words the reason behind a finding in one sentence, "" when the finding says it all.
-func why(l *sweep.Laid, r *layout.Result, rule string, e, other *css.Element) string {
-	if rule == offLineName && other != nil {
+// Why words the reason behind a finding in one sentence, "" when the finding says it all.
+func Why(l *sweep.Laid, r *layout.Result, rule string, e, other *css.Element) string {
+	if rule == OffLineName && other != nil {
 		return apart(l, r, e, other)
 	}
 	axis, ok := whyAxis[rule]
@@ -542,7 +545,7 @@ func Find(l *sweep.Laid, block, part string, index int) []*css.Element {
 	var out []*css.Element
 	var walk func(e *css.Element)
 	walk = func(e *css.Element) {
-		if p, _ := partOf(e, b.Element); p == part && e.Attr(compose.MarkPart) == part {
+		if p, _ := naming.PartOf(e, b.Element); p == part && e.Attr(compose.MarkPart) == part {
 			out = append(out, e)
 		}
 		for _, k := range e.Kids() {

@@ -1,21 +1,20 @@
-package audit_test
+package review_test
 
 import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 
-	"ziegel/core/audit"
+	"ziegel/core/review"
+	"ziegel/internal/testsite"
 )
-
-const plansPage = "title: T\nblocks:\n  - name: plans\n    section: pricing/plans\n    style:\n"
 
 // remarks lists what a review says of the styles of one block.
 func remarks(t *testing.T, style string) []string {
 	t.Helper()
-	env := siteWith(t, plansPage+style)
+	env := testsite.With(t, testsite.Plans+style)
 	var out []string
-	for _, r := range audit.Effects(env, "home", "plans") {
+	for _, r := range review.Effects(env, "home", "plans") {
 		out = append(out, r.Text)
 	}
 	return out
@@ -44,14 +43,28 @@ func TestTheReviewKnowsWhatWorks(t *testing.T) {
 	}
 }
 
-// Rules that say the same are built once and keep the place where each was written.
-func TestSharedRulesKeepTheirPlaces(t *testing.T) {
-	env := siteWith(t, plansPage+"      root: {font-family: serif}\n      heading: {font-family: serif}\n")
-	l := swept(t, env)
-	r := l.Engine().Layout(800)
-	for part, line := range map[string]string{"root": "pages/home.yaml:6:14", "heading": "pages/home.yaml:7:17"} {
-		links, _ := audit.Chain(l, r, audit.Find(l, "plans", part, 0)[0], "font-family")
-		assert.Equal(t, line, links[0].At, part)
-		assert.True(t, links[0].Wins, part)
+// A font that a style names and the site has no file for is told, with its place and the faces that are there.
+func TestFontsThatNothingBringsAreTold(t *testing.T) {
+	for style, want := range map[string][]string{
+		"heading: {font-family: Marlow}":                                    {"Marlow"},
+		"heading: {font-family: 'Marlow, \"Instrument Sans\", serif'}":      {"Marlow"},
+		"heading: {font-family: '\"Instrument Sans\", Marlow'}":             nil,
+		"heading: {font-family: '{face.body}'}":                             nil,
+		"heading: {font-family: serif}":                                     nil,
+		"heading: {font: 'italic 700 2rem/1.2 \"Marlow Two\", sans-serif'}": {"Marlow Two"},
+		"'heading at phone': {font: 20px Marlow}":                           {"Marlow"},
+		"heading: {font-weight: '700'}":                                     nil,
+	} {
+		env := testsite.With(t, testsite.Plans+"      "+style+"\n")
+		var got []string
+		for _, m := range review.MissingFonts(env) {
+			got = append(got, m.Family)
+			assert.Equal(t, "home", m.Page)
+			assert.Equal(t, 6, m.Pos.Line)
+			assert.Equal(t, []string{"{face.body}", "{face.display}"}, m.Faces)
+		}
+		assert.Equal(t, want, got, style)
 	}
+	env := testsite.With(t, "title: T\nblocks: []\n", "styles: {loud: {font-family: Marlow}}\n")
+	assert.Len(t, review.MissingFonts(env), 1, "shared styles count")
 }

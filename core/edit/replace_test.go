@@ -1,20 +1,19 @@
-package cli_test
+package edit_test
 
 import (
 	"bytes"
 	"encoding/json"
-	"os"
-	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/compose"
+	"ziegel/core/edit"
 	"ziegel/core/library"
 	"ziegel/core/site"
+	"ziegel/internal/testsite"
 	"ziegel/stock"
-	"ziegel/ui/cli"
 )
 
 // plain turns a value into what JSON writes; maps lose their order, which says nothing.
@@ -76,28 +75,25 @@ func TestReplacedBlocksLoseNothing(t *testing.T) {
 	for _, pair := range pairs {
 		t.Run(pair[0]+" "+pair[1], func(t *testing.T) {
 			t.Parallel()
-			dir := t.TempDir()
 			content, err := json.Marshal(own(t, lib.Section(pair[0])))
-			content = bytes.ReplaceAll(content, []byte(`"to":"#"`), []byte(`"to":"home"`))
 			require.NoError(t, err)
-			require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
-			require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: Larkspan\n"), 0o666))
-			require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", "home.yaml"), []byte("title: Home\nblocks:\n  - name: b\n    section: "+pair[0]+"\n    content: "+string(content)+"\n"), 0o666))
-			var said bytes.Buffer
+			content = bytes.ReplaceAll(content, []byte(`"to":"#"`), []byte(`"to":"home"`))
+			dir := testsite.Write(t, map[string]string{
+				"ziegel.yaml":     "name: Larkspan\n",
+				"pages/home.yaml": "title: Home\nblocks:\n  - name: b\n    section: " + pair[0] + "\n    content: " + string(content) + "\n",
+			})
 			block := func() *site.Block {
-				e, problems, err := compose.Open(dir, stock.Files)
-				require.NoError(t, err)
-				require.NoError(t, problems.Err())
+				e := testsite.Open(t, dir)
 				_, problems = compose.Compose(e, e.Site.Page("home"), compose.Options{})
-				require.NoError(t, problems.Err(), said.String())
+				require.NoError(t, problems.Err())
 				return e.Site.Page("home").Blocks[0]
 			}
 			before := plain(block().Content)
 			for _, section := range []string{pair[1], pair[0]} {
-				require.Zero(t, cli.Run([]string{"replace", "home/b", section, "--site", dir, "--quiet"}, nil, &said, &said), said.String())
+				apply(t, dir, func(p *edit.Plan) error { return edit.Replace(p, "home/b", section) })
 				require.Equal(t, section, block().Section)
 			}
-			assert.Equal(t, before, plain(block().Content), said.String())
+			assert.Equal(t, before, plain(block().Content))
 			assert.Nil(t, block().Parked)
 		})
 	}

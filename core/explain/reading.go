@@ -1,4 +1,4 @@
-package audit
+package explain
 
 import (
 	"strconv"
@@ -6,6 +6,7 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
 
@@ -53,7 +54,7 @@ func (v *reader) children(e *css.Element, depth int) {
 		case k.Tag == "br":
 			text += " "
 		case !hasBox(v.r, k):
-		case phrases[k.Tag] && !clickable(k) && v.runsOn(k) && !holdsMore(k):
+		case naming.Phrases[k.Tag] && !naming.Clickable(k) && v.runsOn(k) && !holdsMore(k):
 			text += v.words(k)
 		default:
 			flush()
@@ -66,7 +67,7 @@ func (v *reader) children(e *css.Element, depth int) {
 // holdsMore reports an inline element with something in it that is read on its own.
 func holdsMore(e *css.Element) bool {
 	for _, k := range e.Kids() {
-		if clickable(k) || k.Tag == "img" || !phrases[k.Tag] || holdsMore(k) {
+		if naming.Clickable(k) || k.Tag == "img" || !naming.Phrases[k.Tag] || holdsMore(k) {
 			return true
 		}
 	}
@@ -159,7 +160,7 @@ func (v *reader) element(e *css.Element, depth int) {
 	case role == "presentation" || role == "none":
 		v.children(e, depth)
 	case e.Tag == "img" || role == "img":
-		if alt := strings.TrimSpace(first(e.Attr("aria-label"), e.Attr("alt"))); alt != "" {
+		if alt := strings.TrimSpace(naming.First(e.Attr("aria-label"), e.Attr("alt"))); alt != "" {
 			v.add(e, "picture", alt, 0, depth)
 		} else if _, empty := e.LookupAttr("alt"); !empty && e.Tag == "img" {
 			v.add(e, "picture", "(no text)", 0, depth)
@@ -168,9 +169,9 @@ func (v *reader) element(e *css.Element, depth int) {
 		if name := e.Attr("aria-label"); name != "" {
 			v.add(e, "picture", name, 0, depth)
 		}
-	case headings[e.Tag] > 0 && !anyClickable(e):
-		v.add(e, "heading", v.plain(e), headings[e.Tag], depth)
-	case clickable(e) && e.Attr("tabindex") != "-1":
+	case naming.Headings[e.Tag] > 0 && !anyClickable(e):
+		v.add(e, "heading", v.plain(e), naming.Headings[e.Tag], depth)
+	case naming.Clickable(e) && e.Attr("tabindex") != "-1":
 		v.clicked(e, depth)
 	case e.Tag == "ul" || e.Tag == "ol" || e.Tag == "dl":
 		n := 0
@@ -181,8 +182,8 @@ func (v *reader) element(e *css.Element, depth int) {
 		}
 		v.add(e, "list", "", n, depth)
 		v.children(e, depth+1)
-	case headings[e.Tag] > 0:
-		v.add(e, "heading", "", headings[e.Tag], depth)
+	case naming.Headings[e.Tag] > 0:
+		v.add(e, "heading", "", naming.Headings[e.Tag], depth)
 		v.children(e, depth+1)
 	case landmarks[e.Tag] != "":
 		name := e.Attr("aria-label")
@@ -211,7 +212,7 @@ func hasBox(r *layout.Result, e *css.Element) bool {
 
 func anyClickable(e *css.Element) bool {
 	for _, k := range e.Kids() {
-		if clickable(k) || anyClickable(k) {
+		if naming.Clickable(k) || anyClickable(k) {
 			return true
 		}
 	}
@@ -231,7 +232,7 @@ func withinSection(e *css.Element) bool {
 // clicked reads a link, button or field.
 func (v *reader) clicked(e *css.Element, depth int) {
 	role := map[string]string{"a": "link", "summary": "button", "select": "choice", "textarea": "field", "input": "field", "button": "button"}[e.Tag]
-	name := first(e.Attr("aria-label"), v.plain(e), e.Attr("value"), v.labelOf(e), e.Attr("placeholder"))
+	name := naming.First(e.Attr("aria-label"), v.plain(e), e.Attr("value"), v.labelOf(e), e.Attr("placeholder"))
 	switch e.Attr("type") {
 	case "checkbox":
 		role = "checkbox"
@@ -255,7 +256,7 @@ func (v *reader) clicked(e *css.Element, depth int) {
 
 func headingIn(e *css.Element) int {
 	for _, k := range e.Kids() {
-		if n := max(headings[k.Tag], headingIn(k)); n > 0 {
+		if n := max(naming.Headings[k.Tag], headingIn(k)); n > 0 {
 			return n
 		}
 	}
@@ -291,15 +292,6 @@ func (v *reader) labelOf(e *css.Element) string {
 	}
 	walk(root)
 	return found
-}
-
-func first(list ...string) string {
-	for _, s := range list {
-		if s != "" {
-			return s
-		}
-	}
-	return ""
 }
 
 // String says it in a line, without its depth.

@@ -1,10 +1,12 @@
-package audit
+// Package cure looks for the smallest change that removes a finding, and proves it by another sweep.
+package cure
 
 import (
 	"fmt"
 	"slices"
 	"strings"
 
+	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/settle"
@@ -14,7 +16,7 @@ import (
 
 // Cure is a change of a site that removes a finding and raises none: both were seen in a sweep of every page that it touches.
 type Cure struct {
-	Finding Finding           `json:"finding"`
+	Finding audit.Finding     `json:"finding"`
 	Command string            `json:"command"` // what makes the change, for a shell
 	Changes []site.FileChange `json:"-"`
 }
@@ -83,13 +85,13 @@ type trial struct {
 type Healer struct {
 	env      *compose.Env
 	from, to int
-	before   map[string]*Report // by page
+	before   map[string]*audit.Report // by page
 }
 
 // NewHealer prepares the search. reports are those of the whole span from..to of the pages that may be touched; missing ones are made
 // when a trial asks for them.
-func NewHealer(env *compose.Env, from, to int, reports ...*Report) *Healer {
-	h := &Healer{env: env, from: from, to: to, before: map[string]*Report{}}
+func NewHealer(env *compose.Env, from, to int, reports ...*audit.Report) *Healer {
+	h := &Healer{env: env, from: from, to: to, before: map[string]*audit.Report{}}
 	for _, r := range reports {
 		h.before[r.Page] = r
 	}
@@ -97,7 +99,7 @@ func NewHealer(env *compose.Env, from, to int, reports ...*Report) *Healer {
 }
 
 // Cure looks for the smallest change that removes a finding on a page. ok is false when nothing that was tried does.
-func (h *Healer) Cure(page string, f Finding) (c Cure, ok bool) {
+func (h *Healer) Cure(page string, f audit.Finding) (c Cure, ok bool) {
 	p := h.env.Site.Page(page)
 	if p == nil || f.Block == "" {
 		return Cure{}, false
@@ -139,16 +141,16 @@ const mostProofs = 12
 var whole = map[string]bool{"space-missing": true, "space-doubled": true, "seam": true, "off-lanes": true, "sticky-covers": true, "overflow-x": true, "overflow-scrollbar": true, "heading-adrift": true, "content-hidden": true}
 
 // quick sweeps the block alone, at the widths of the finding: most trials end here.
-func (h *Healer) quick(env *compose.Env, p *site.Page, b *site.Block, f Finding) bool {
+func (h *Healer) quick(env *compose.Env, p *site.Page, b *site.Block, f audit.Finding) bool {
 	if whole[f.Rule] || f.To == 0 {
 		return true
 	}
 	r := sweepPage(env, env.Site.Page(p.Name), f.From, f.To, b.Name)
-	return r != nil && !r.tells(f)
+	return r != nil && !tells(r, f)
 }
 
 // proves sweeps all pages that a change touches, before and after: the finding must be gone, and nothing new or wider.
-func (h *Healer) proves(env *compose.Env, p *site.Page, b *site.Block, f Finding) bool {
+func (h *Healer) proves(env *compose.Env, p *site.Page, b *site.Block, f audit.Finding) bool {
 	pages := []*site.Page{p}
 	if b.EveryPage != "" {
 		pages = h.env.Site.Pages()
@@ -162,16 +164,16 @@ func (h *Healer) proves(env *compose.Env, p *site.Page, b *site.Block, f Finding
 			h.before[page.Name] = before
 		}
 		after := sweepPage(env, env.Site.Page(page.Name), h.from, h.to)
-		if after == nil || after.tells(f) || before.raised(after) {
+		if after == nil || tells(after, f) || raised(before, after) {
 			return false
 		}
 	}
 	return true
 }
 
-func sweepPage(env *compose.Env, p *site.Page, from, to int, only ...string) *Report {
+func sweepPage(env *compose.Env, p *site.Page, from, to int, only ...string) *audit.Report {
 	page, problems := settle.Page(env, p, compose.Options{Marks: true, Only: only})
-	if Blocking(problems).Err() != nil {
+	if audit.Blocking(problems).Err() != nil {
 		return nil
 	}
 	l, err := sweep.FromPage(env, page)
@@ -182,13 +184,13 @@ func sweepPage(env *compose.Env, p *site.Page, from, to int, only ...string) *Re
 	if len(only) == 0 {
 		own = p
 	}
-	r := Run(l, own, problems, from, to)
+	r := audit.Run(l, own, problems, from, to)
 	r.Accept(env.Site.Accepted, make([]bool, len(env.Site.Accepted)))
 	return r
 }
 
 // tells reports whether a report has a finding of the same rule about the same thing at some of the same widths.
-func (r *Report) tells(f Finding) bool {
+func tells(r *audit.Report, f audit.Finding) bool {
 	for _, x := range r.Findings {
 		if x.Rule == f.Rule && x.Block == f.Block && x.Part == f.Part && (f.To == 0 || x.From <= f.To && x.To >= f.From) {
 			return true
@@ -198,7 +200,7 @@ func (r *Report) tells(f Finding) bool {
 }
 
 // raised reports whether after has a finding that r has not, or has one at more widths.
-func (r *Report) raised(after *Report) bool {
+func raised(r *audit.Report, after *audit.Report) bool {
 	type subject struct {
 		rule, block, part string
 		item              int
@@ -217,7 +219,7 @@ func (r *Report) raised(after *Report) bool {
 }
 
 // trials lists the changes to try against a finding, the smallest first.
-func (h *Healer) trials(p *site.Page, b *site.Block, f Finding) []trial {
+func (h *Healer) trials(p *site.Page, b *site.Block, f audit.Finding) []trial {
 	sec := h.env.Library.Section(b.Section)
 	address := p.Name + "/" + b.Name
 	var out []trial
@@ -240,11 +242,11 @@ func (h *Healer) trials(p *site.Page, b *site.Block, f Finding) []trial {
 			}})
 		}
 	}
-	around := f.around
+	around := f.Around
 	for _, r := range remedies[f.Rule] {
 		switch r.where {
 		case "":
-			for _, part := range []string{f.Part, f.otherPart} {
+			for _, part := range []string{f.Part, f.OtherPart} {
 				if part != "" {
 					add(part, r)
 				}
@@ -260,7 +262,7 @@ func (h *Healer) trials(p *site.Page, b *site.Block, f Finding) []trial {
 	if remedies[f.Rule] == nil {
 		return out
 	}
-	resets := resetTrials(b, address, append([]string{f.Part, f.otherPart, "root"}, around...))
+	resets := resetTrials(b, address, append([]string{f.Part, f.OtherPart, "root"}, around...))
 	if ownFirst[f.Rule] { // what the page itself says of these distances is the likely slip
 		out = append(resets, out...)
 	} else {
@@ -283,7 +285,7 @@ func (h *Healer) trials(p *site.Page, b *site.Block, f Finding) []trial {
 }
 
 // rangeFor names the widths of a finding: a range of the site that holds exactly them or a little more, else the widths themselves.
-func (h *Healer) rangeFor(f Finding) string {
+func (h *Healer) rangeFor(f audit.Finding) string {
 	best, size := "", 1<<30
 	for _, r := range h.env.Site.Ranges {
 		to := r.To
@@ -391,9 +393,9 @@ func quoted(s string) string {
 
 // Curable lists what a cure may be looked for, the worst first: one finding for each rule and part, over all the widths at which the rule
 // tells of the part.
-func (r *Report) Curable() []Finding {
+func Curable(r *audit.Report) []audit.Finding {
 	at := map[string]int{}
-	var out []Finding
+	var out []audit.Finding
 	for _, f := range r.Findings {
 		if remedies[f.Rule] == nil || f.Block == "" {
 			continue

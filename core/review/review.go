@@ -1,4 +1,5 @@
-package audit
+// Package review looks through the styles that a site has: what does nothing, is written twice, serves nobody, names a font that is not there.
+package review
 
 import (
 	"fmt"
@@ -11,6 +12,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
+	"ziegel/core/explain"
 	"ziegel/core/layout"
 	"ziegel/core/settle"
 	"ziegel/core/site"
@@ -171,7 +173,7 @@ func (v *reviewer) effects() {
 		}
 		states, pseudo, sure := readState(s.target.State)
 		l := b.in(states)
-		list := Find(l, s.block.Name, s.target.Part, s.target.Index)
+		list := explain.Find(l, s.block.Name, s.target.Part, s.target.Index)
 		if len(list) == 0 {
 			v.add("no-effect", fmt.Sprintf("%s: there is no %s with this content, so %s does nothing", s.where, s.target.Element(), s.entry.Key), "", s)
 			continue
@@ -241,12 +243,12 @@ func (v *reviewer) effect(l *sweep.Laid, r *layout.Result, el *css.Element, pseu
 	if property == "lane" {
 		property = "--lane"
 	}
-	links := chainOn(l, l.Doc, el, pseudo, p.Style, property, "")
+	links := explain.ChainOn(l, l.Doc, el, pseudo, p.Style, property, "")
 	out := effect{}
-	var mine *Link
+	var mine *explain.Link
 	for i := range links {
 		if k := &links[i]; k.At == s.at() {
-			out.there = out.there || k.Why != notHere
+			out.there = out.there || k.Why != explain.NotHere
 			if k.Wins && mine == nil {
 				mine = k
 			}
@@ -257,7 +259,7 @@ func (v *reviewer) effect(l *sweep.Laid, r *layout.Result, el *css.Element, pseu
 	}
 	out.wins = true
 	for i := range links {
-		if k := &links[i]; !k.Wins && k.Why != notHere {
+		if k := &links[i]; !k.Wins && k.Why != explain.NotHere {
 			if resolved(k) == resolved(mine) && k.Property == mine.Property {
 				out.twin = k.Who
 			}
@@ -267,7 +269,7 @@ func (v *reviewer) effect(l *sweep.Laid, r *layout.Result, el *css.Element, pseu
 	return out
 }
 
-func resolved(k *Link) string {
+func resolved(k *explain.Link) string {
 	if k.Resolved != "" {
 		return k.Resolved
 	}

@@ -1,4 +1,4 @@
-package audit
+package explain
 
 import (
 	"fmt"
@@ -9,6 +9,7 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
 
@@ -26,8 +27,8 @@ type Link struct {
 	layer    string
 }
 
-// notHere is why a declaration whose conditions do not hold loses.
-const notHere = "holds at other widths"
+// NotHere is why a declaration whose conditions do not hold loses.
+const NotHere = "holds at other widths"
 
 // Chain tells where the value of a property on an element comes from in a layout: the declaration that wins, then the others from the
 // strongest down, then those of states. An inherited value is followed to the element that has it; from names that one.
@@ -38,7 +39,7 @@ func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (li
 		if p == nil {
 			continue
 		}
-		links = chainOn(l, l.Doc, x, "", p.Style, property, "")
+		links = ChainOn(l, l.Doc, x, "", p.Style, property, "")
 		from = x
 		if slices.ContainsFunc(links, func(k Link) bool { return k.Wins }) || !css.Inherits(property) {
 			break
@@ -54,7 +55,7 @@ func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (li
 		if p == nil {
 			continue
 		}
-		for _, k := range chainOn(l, with.Doc, x, "", p.Style, property, state) {
+		for _, k := range ChainOn(l, with.Doc, x, "", p.Style, property, state) {
 			known := slices.ContainsFunc(links, func(o Link) bool { return o.At == k.At && o.Value == k.Value })
 			if !known {
 				k.Why = "only in the state " + state
@@ -66,8 +67,8 @@ func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (li
 	return links, from
 }
 
-// chainOn is the chain on one element, or on a pseudo-element of it.
-func chainOn(l *sweep.Laid, doc *css.Document, e *css.Element, pseudo string, st *css.Style, property, state string) []Link {
+// ChainOn is the chain on one element, or on a pseudo-element of it.
+func ChainOn(l *sweep.Laid, doc *css.Document, e *css.Element, pseudo string, st *css.Style, property, state string) []Link {
 	said := doc.Chain(e, pseudo, st, property)
 	var out []Link
 	var winner *Link
@@ -82,7 +83,7 @@ func chainOn(l *sweep.Laid, doc *css.Document, e *css.Element, pseudo string, st
 		switch {
 		case k.Wins:
 		case !s.Applies:
-			k.Why = notHere
+			k.Why = NotHere
 		case winner == nil:
 			k.Why = "says nothing of it here"
 		case winner.layer != k.layer:
@@ -218,7 +219,7 @@ func Stops(l *sweep.Laid, block, part string, index int, property string) []Stop
 // canFocus reports whether the keyboard's focus can be on an element, or in one that it stands in.
 func canFocus(e *css.Element) bool {
 	for ; e != nil; e = e.Parent {
-		if _, ok := e.LookupAttr("tabindex"); ok || clickable(e) {
+		if _, ok := e.LookupAttr("tabindex"); ok || naming.Clickable(e) {
 			return true
 		}
 	}

@@ -1,10 +1,8 @@
-package audit
+package store
 
 import (
 	"bytes"
 	"encoding/gob"
-	"os"
-	"path/filepath"
 )
 
 // Known are answers about pages, kept by the keys of what they follow from (compose.Sources).
@@ -23,13 +21,13 @@ type known[T any] struct {
 // ReadKnown reads what was kept of a kind.
 func ReadKnown[T any](s Store, kind string) *Known[T] {
 	k := &Known[T]{store: s, kind: kind}
-	if data, err := os.ReadFile(k.file()); err != nil || gob.NewDecoder(bytes.NewReader(data)).Decode(&k.pages) != nil || k.pages == nil {
+	if data, ok := s.Read(k.file()); !ok || gob.NewDecoder(bytes.NewReader(data)).Decode(&k.pages) != nil || k.pages == nil {
 		k.pages = map[string]known[T]{}
 	}
 	return k
 }
 
-func (k *Known[T]) file() string { return filepath.Join(k.store.Dir, "known-"+k.kind+".gob") }
+func (k *Known[T]) file() string { return "known-" + k.kind + ".gob" }
 
 // Of gives what is known of a page, or works it out; what cannot be kept is worked out each time. An empty key is known of nothing.
 func (k *Known[T]) Of(page, key string, make func() (value T, keep bool)) T {
@@ -73,6 +71,6 @@ func (k *Known[T]) Save(pages []string) {
 	}
 	var out bytes.Buffer
 	if k.changed && gob.NewEncoder(&out).Encode(k.pages) == nil {
-		k.store.write(k.file(), out.Bytes())
+		k.store.Write(k.file(), out.Bytes())
 	}
 }

@@ -1,0 +1,82 @@
+// Package testsite sets up sites and pages for tests.
+package testsite
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"ziegel/core/compose"
+	"ziegel/core/css"
+	"ziegel/core/settle"
+	"ziegel/core/sweep"
+	"ziegel/stock"
+)
+
+// Plans is a home page with one block, to which styles are added.
+const Plans = "title: T\nblocks:\n  - name: plans\n    section: pricing/plans\n    style:\n"
+
+// Write puts files into a folder of their own, by their paths with slashes, and gives the folder.
+func Write(t testing.TB, files map[string]string) string {
+	t.Helper()
+	dir := t.TempDir()
+	for name, text := range files {
+		file := filepath.Join(dir, filepath.FromSlash(name))
+		require.NoError(t, os.MkdirAll(filepath.Dir(file), 0o777))
+		require.NoError(t, os.WriteFile(file, []byte(text), 0o666))
+	}
+	return dir
+}
+
+// Open opens a site that has no mistakes.
+func Open(t testing.TB, dir string) *compose.Env {
+	t.Helper()
+	env, problems, err := compose.Open(dir, stock.Files)
+	require.NoError(t, err)
+	require.NoError(t, problems.Err())
+	return env
+}
+
+// Demo opens the shipped demo. It is not to be written to.
+func Demo(t testing.TB) *compose.Env {
+	t.Helper()
+	_, err := os.Stat("stock/demo")
+	root := ""
+	for ; err != nil && len(root) < 20; _, err = os.Stat(root + "stock/demo") {
+		root += "../"
+	}
+	return Open(t, root+"stock/demo")
+}
+
+// With opens a site of one page, home. more is added to ziegel.yaml.
+func With(t testing.TB, home string, more ...string) *compose.Env {
+	t.Helper()
+	return Open(t, Write(t, map[string]string{"ziegel.yaml": "name: L\n" + strings.Join(more, ""), "pages/home.yaml": home}))
+}
+
+// Swept prepares the home page of a site for sweeps.
+func Swept(t testing.TB, env *compose.Env) *sweep.Laid {
+	t.Helper()
+	page, problems := settle.Page(env, env.Site.Page("home"), compose.Options{Marks: true})
+	require.NoError(t, problems.Err())
+	l, err := sweep.FromPage(env, page)
+	require.NoError(t, err)
+	return l
+}
+
+// HTML prepares a page by its body, in which margins and fonts are plain; the element with the id x comes with it, nil when there is none.
+func HTML(t testing.TB, body string) (*sweep.Laid, *css.Element) {
+	t.Helper()
+	dir := Write(t, map[string]string{"page.html": "<!doctype html><style>body{margin:0;font:16px/1.5 'Instrument Sans'}p{margin:0}</style><main>" + body + "</main>"})
+	l, err := sweep.FromFile(filepath.Join(dir, "page.html"), stock.Files)
+	require.NoError(t, err)
+	for _, e := range l.Doc.Elements {
+		if e.ID == "x" {
+			return l, e
+		}
+	}
+	return l, nil
+}
