@@ -28,6 +28,15 @@ func OfWholePage(rule string) bool { return rule == "height-jump" }
 // hiddenContent: text that is there at other widths has no box, and nothing says it instead.
 var hiddenContent = rule{
 	name: "content-hidden", severity: diag.Warning, what: "a text is hidden at some widths and nothing takes its place",
+	looks: "texts that show at some width and not at others",
+	not:   "what shows at no width: it is meant for scripts or readers",
+	remedies: []Remedy{
+		{CSS: "display=revert-layer", Local: true},
+		{CSS: "visibility=visible", Local: true},
+		{CSS: "display=block", Local: true},
+		{Where: "around", CSS: "display=revert-layer", Local: true},
+		{Where: "around", CSS: "display=block", Local: true},
+	},
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for _, e := range s.l.Doc.Elements {
@@ -118,6 +127,13 @@ func (s *Scene) opens(e *css.Element) *css.Element {
 // tightFit: a line that just fits. Another browser, or a font that has not loaded yet, may break it.
 var tightFit = rule{
 	name: "fit-tight", severity: diag.Note, what: "a label or heading fits its line with under 2 % to spare, over many widths",
+	looks: "labels and headings in one line over 40 widths or more",
+	not:   "running text",
+	remedies: []Remedy{
+		{CSS: "letter-spacing=-0.01em", Local: true},
+		{CSS: "letter-spacing=-0.02em", Local: true},
+		{CSS: "padding-inline=0", Local: true},
+	},
 	look: boxes("width", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		k := s.kind[p.Element.Index]
 		if k != targetKind && k != headingKind && !s.price[p.Element.Index] || p.Lines != 1 || !shown(p) || p.Style.Display == css.Inline || p.Style.NoWrap || s.own[p.Element.Index] < 5 || k == headingKind && s.own[p.Element.Index] > mostLabel {
@@ -153,6 +169,13 @@ var tightFit = rule{
 // smallRoom: a box of a fixed height is full to its last line.
 var smallRoom = rule{
 	name: "room-small", severity: diag.Note, what: "a box of a fixed height has no room for another line of its text",
+	looks: "boxes of a fixed height with text",
+	not:   "boxes that scroll",
+	axis:  "height",
+	remedies: []Remedy{
+		{CSS: "height=auto"},
+		{Where: "around", CSS: "height=auto"},
+	},
 	look: boxes("height", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.own[p.Element.Index] == 0 || p.Lines < 2 || !shown(p) || s.kind[p.Element.Index] == targetKind {
 			return 0, 0
@@ -182,6 +205,16 @@ var smallRoom = rule{
 // heightCut: on a phone held sideways, a bar takes the screen or a block hides what does not fit.
 var heightCut = rule{
 	name: "height-cut", severity: diag.Error, what: "a bar or a block is cut off on a screen 375 px high",
+	looks: "bars and blocks on screens 375 px high, 480 to 932 px wide",
+	not:   "other heights",
+	axis:  "height",
+	remedies: []Remedy{
+		{CSS: "max-height=100dvh overflow-y=auto"},
+		{CSS: "height=auto"},
+		{Where: "around", CSS: "height=auto"},
+		{CSS: "position=static", Local: true},
+		{Where: "around", CSS: "max-height=none"},
+	},
 	pass: lowPass,
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
@@ -218,6 +251,14 @@ var heightCut = rule{
 // behindScrollbar: the page scrolls sideways as soon as a scrollbar takes its 15 px.
 var behindScrollbar = rule{
 	name: "overflow-scrollbar", severity: diag.Warning, what: "the page scrolls sideways where a scrollbar takes 15 px",
+	looks: "sizes in vw where a scrollbar takes 15 px",
+	not:   "scrollbars of boxes inside the page",
+	axis:  "width",
+	remedies: []Remedy{
+		{CSS: "max-width=100%"},
+		{CSS: "width=100%"},
+		{Where: "around", CSS: "max-width=100%"},
+	},
 	pass: scrollbarPass,
 	look: func(s *Scene, r *layout.Result) []hit {
 		if r.Overflow < 64 || r.Widest == nil {

@@ -85,15 +85,37 @@ type rule struct {
 	name     string
 	severity diag.Severity
 	what     string // it finds
-	look     func(s *Scene, r *layout.Result) []hit
-	strips   func(s *Scene, list []strip) []hit // instead of look: it needs only how the blocks stand under each other
-	say      func(name, other string, worst hit) string
-	cure     func(part string, h hit) string
-	pass     pass                                 // the sweep that it looks at
-	settle   func(s *Scene, list []hitAt) []hitAt // weighs the hits on one element at all widths, in their order
-	grade    func(h hit) diag.Severity            // of the worst of them, where it is not always the same
-	merge    bool                                 // hits on one element are one finding, whatever the second one is
-	whole    bool                                 // it holds at no particular width
+	looks    string // what it looks at
+	not      string // what it does not look at
+	limit    bound  // that a site can set anew under tune
+	axis     string // what the reason of a finding is about: width, height, x, or explain.Apart
+	remedies []Remedy
+	untried  string // why there are no remedies
+	// distances are settings of a block that are tried before remedies: above, below.
+	distances string
+	ownFirst  bool // the page's own styles are taken back before others are tried: they are the likely slip
+	look      func(s *Scene, r *layout.Result) []hit
+	strips    func(s *Scene, list []strip) []hit // instead of look: it needs only how the blocks stand under each other
+	say       func(name, other string, worst hit) string
+	cure      func(part string, h hit) string
+	pass      pass                                 // the sweep that it looks at
+	settle    func(s *Scene, list []hitAt) []hitAt // weighs the hits on one element at all widths, in their order
+	grade     func(h hit) diag.Severity            // of the worst of them, where it is not always the same
+	merge     bool                                 // hits on one element are one finding, whatever the second one is
+	whole     bool                                 // it holds at no particular width
+}
+
+// bound is the limit of a rule, with its unit.
+type bound struct {
+	value float64
+	unit  string
+}
+
+// Remedy is a change worth a try against a finding: CSS for a part. A rule lists the smallest first.
+type Remedy struct {
+	Where string // "" the part of the finding, "around" parts that hold it, "root" the block
+	CSS   string // PROPERTY=VALUE, one or two of them
+	Local bool   // only at the widths of the finding: elsewhere it would be seen
 }
 
 // hits gives what a rule sees in one layout.
@@ -128,19 +150,39 @@ type Rule struct {
 	What     string        `json:"finds"`
 	Looks    string        `json:"looks-at"`
 	Not      string        `json:"not-at,omitempty"` // what it does not look at
+
+	Remedies  []Remedy `json:"-"`
+	Untried   string   `json:"-"` // why there are none; "" for rules about content, which no style cures
+	Distances string   `json:"-"` // settings of a block that are tried before: above, below
+	OwnFirst  bool     `json:"-"` // the page's own styles are taken back first
+}
+
+// RuleNamed gives a rule by its name, one without remedies when there is none.
+func RuleNamed(name string) Rule {
+	for _, r := range rules {
+		if r.name == name {
+			return r.told()
+		}
+	}
+	for _, r := range contentList {
+		if r.Name == name {
+			return r
+		}
+	}
+	return Rule{}
+}
+
+func (r *rule) told() Rule {
+	return Rule{Name: r.name, Severity: r.severity, What: r.what, Looks: r.looks, Not: r.not, Remedies: r.remedies, Untried: r.untried, Distances: r.distances, OwnFirst: r.ownFirst}
 }
 
 // Rules lists all rules, those over every width first.
 func Rules() []Rule {
 	var out []Rule
 	for _, r := range rules {
-		out = append(out, Rule{Name: r.name, Severity: r.severity, What: r.what})
+		out = append(out, r.told())
 	}
-	out = append(out, contentList...)
-	for i := range out {
-		out[i].Looks, out[i].Not = reaches[out[i].Name].looks, reaches[out[i].Name].not
-	}
-	return out
+	return append(out, contentList...)
 }
 
 type hitKey struct {
@@ -355,7 +397,7 @@ func spans(s *Scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 		f.Text = r.say(name, other, worst)
 		at := engine.Layout(list[start].width)
 		f.Cause = cause(l, at, worst)
-		f.Why = explain.Why(l, at, r.name, worst.el, worst.other)
+		f.Why = explain.Why(l, at, r.axis, worst.el, worst.other)
 		if r.grade != nil {
 			f.Severity = r.grade(worst)
 		}

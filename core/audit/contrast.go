@@ -27,6 +27,17 @@ const lowContrastName = "contrast-low"
 // lowContrast: text that is hard to tell from what it stands on. The worst spot of gradients and pictures counts.
 var lowContrast = rule{
 	name: lowContrastName, severity: diag.Error, what: "text too near to the color of its ground, light or dark (WCAG 1.4.3)",
+	looks: "the letters' color and all that is painted below them, light and dark, pictures by their spots; hover, focus and pressed at 1280 px",
+	not:   "text in drawings and pictures, blended and filtered grounds, what is disabled",
+	remedies: []Remedy{
+		{CSS: "color={color.soft}"},
+		{CSS: "color={color.ink}"},
+		{CSS: "color={color.on-accent}"},
+		{CSS: "color={color.accent}"},
+		{CSS: "opacity=1"},
+		{Where: "around", CSS: "color={color.ink}"},
+		{Where: "around", CSS: "opacity=1"},
+	},
 	look: func(s *Scene, r *layout.Result) []hit {
 		both := s.l.Doc.TwoSchemes() && !s.l.Dark
 		state := uint64(0)

@@ -15,6 +15,9 @@ const coveredFrom = .5
 // covered: something that is painted later lies over letters.
 var covered = rule{
 	name: "text-covered", severity: diag.Error, what: "something is painted over a text: a picture, a box with a ground, a bar that stays on the screen",
+	looks:   "the painting order of pictures, frames, grounds, generated boxes, fixed and sticky bars; states at 1280 px",
+	not:     "inline drawings, background pictures that are not cover, clip-path and blended boxes: what they hide nobody can tell here",
+	untried: "what lies above a text is meant to be seen; only its author knows which of the two gives way",
 	look: func(s *Scene, r *layout.Result) []hit {
 		v := s.sight(r)
 		by := map[int]*hit{} // by layer
@@ -170,6 +173,9 @@ func (s *Scene) stuck(r *layout.Result, v *sight) []hit {
 // onEdge: the edge of a picture or of a ground runs through a text that stands on neither side of it.
 var onEdge = rule{
 	name: "text-on-edge", severity: diag.Warning, what: "the edge of a picture or a box that a text is not in runs through the text",
+	looks:   "the same boxes, where they lie under a text that has no ground of its own above them",
+	not:     "borders without a ground; edges inside a picture",
+	untried: "either the text or the edge moves, and only its author knows which",
 	look: func(s *Scene, r *layout.Result) []hit {
 		v := s.sight(r)
 		var out []hit
@@ -213,6 +219,9 @@ func (s *Scene) grounded(r *layout.Result, v *sight, b *layout.Placed, rank int)
 // hangsOut: text sticks out of the box with a ground, a border or a height of its own that it stands in.
 var hangsOut = rule{
 	name: "content-hangs-out", severity: diag.Error, what: "text sticks out of the box with a ground, a border or a height of its own that it stands in (a warning under 8 px)",
+	looks:   "texts and the nearest box around them with a ground, four borders, or a height of its own",
+	not:     "pictures that hang out; boxes placed absolutely or moved on purpose; grounds that differ too little to be seen",
+	untried: "a ground that grows is another picture of the page",
 	grade: func(h hit) diag.Severity {
 		if h.amount < 8*64 {
 			return diag.Warning

@@ -1,6 +1,8 @@
 package audit
 
 import (
+	"slices"
+
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/site"
@@ -11,4 +13,9 @@ import (
 // Pieced reports whether a page is checked block by block.
 func Pieced(st store.Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) bool {
 	return runPieces(st, env, l, p, problems, from, to) != nil
+}
+
+// OverContent reports a rule that holds at no particular width.
+func OverContent(name string) bool {
+	return slices.ContainsFunc(contentList, func(r Rule) bool { return r.Name == name })
 }

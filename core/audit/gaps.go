@@ -19,6 +19,9 @@ const (
 // unevenGaps: of like boxes beside or under each other, two touch or stand twice as far apart as the others.
 var unevenGaps = rule{
 	name: "gaps-uneven", severity: diag.Warning, what: "of like boxes in a list or a row of cards, two touch or stand twice as far apart as their fellows",
+	looks:   "groups of three like boxes or more in one row or column",
+	not:     "links of a menu; boxes out of the flow; a distance that is meant to part two groups",
+	untried: "what stands between two boxes has many causes",
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for _, entries := range s.groups {

@@ -17,6 +17,9 @@ import (
 // navigationGone: at some widths no link of the navigation shows, and nothing opens it.
 var navigationGone = rule{
 	name: "navigation-gone", severity: diag.Error, what: "no link of the page's navigation shows at some widths, and no button opens it",
+	looks:   "nav elements with two links or more",
+	not:     "menus that a script writes; whether an opener works",
+	untried: "a menu that opens is another section, not a value",
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for _, nav := range s.navs {
@@ -114,6 +117,9 @@ const (
 // barRows: the bar at the top of a phone takes two rows.
 var barRows = rule{
 	name: "bar-two-rows", severity: diag.Warning, what: "the bar at the top takes two rows and over 100 px of a phone (320 to 600 px wide)",
+	looks:   "the first bar at the top, 320 to 600 px",
+	not:     "bars further down; wider screens",
+	untried: "fewer links are a matter of content",
 	look: func(s *Scene, r *layout.Result) []hit {
 		if r.Width < barFrom || r.Width > barUpTo {
 			return nil
@@ -148,6 +154,9 @@ var barRows = rule{
 // pictureFirst: a picture that is read after the words stands above them.
 var pictureFirst = rule{
 	name: "picture-order", severity: diag.Note, what: "a picture with a text of its own stands above words that are read before it",
+	looks:   "pictures with a text of their own above words read before them",
+	not:     "pictures without one: they are not read",
+	untried: "the order in the markup is the section's",
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {

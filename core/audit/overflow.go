@@ -12,6 +12,22 @@ import (
 // overflowX: the page scrolls sideways. The box that reaches furthest is to blame, or the deepest one inside that does as much.
 var overflowX = rule{
 	name: "overflow-x", severity: diag.Error, what: "the page scrolls sideways, and which box makes it",
+	looks: "every box at every width, by the width of the page as a browser scrolls it",
+	not:   "what a script widens; frames inside the page",
+	axis:  "width",
+	remedies: []Remedy{
+		{CSS: "max-width=100%"},
+		{CSS: "min-width=0"},
+		{CSS: "overflow-wrap=anywhere"},
+		{CSS: "white-space=normal", Local: true},
+		{CSS: "flex-wrap=wrap"},
+		{Where: "around", CSS: "flex-wrap=wrap"},
+		{Where: "around", CSS: "min-width=0"},
+		{Where: "around", CSS: "max-width=100%"},
+		{CSS: "width=auto", Local: true},
+		{CSS: "font-size=clamp(1rem, 6vw, 2rem)", Local: true},
+		{CSS: "min-width=0 overflow-wrap=anywhere"},
+	},
 	look: func(_ *Scene, r *layout.Result) []hit {
 		if r.Overflow < 64 || r.Widest == nil {
 			return nil
@@ -55,6 +71,17 @@ func suspect(r *layout.Result, e *css.Element) string {
 // spill: text sticks out of its own box, without the page scrolling for it.
 var spill = rule{
 	name: "text-spills", severity: diag.Warning, what: "a text is wider than its own box",
+	looks: "texts in boxes of their own, to the right",
+	not:   "text in boxes that scroll or clip (text-clipped has those), upwards and downwards (content-hangs-out)",
+	axis:  "width",
+	remedies: []Remedy{
+		{CSS: "white-space=normal", Local: true},
+		{CSS: "overflow-wrap=anywhere"},
+		{CSS: "max-width=none"},
+		{CSS: "width=auto", Local: true},
+		{Where: "around", CSS: "flex-wrap=wrap"},
+		{CSS: "min-width=max-content"},
+	},
 	look: func(_ *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
@@ -78,6 +105,19 @@ var spill = rule{
 // clipped: text is cut off by a box that hides what does not fit.
 var clipped = rule{
 	name: "text-clipped", severity: diag.Error, what: "a text is cut off by a box that hides what does not fit",
+	looks: "texts that a box with overflow hidden or clip cuts by over 1 px",
+	not:   "line clamps, ellipses and boxes that scroll: those are meant so; shapes of clip-path",
+	axis:  "height",
+	remedies: []Remedy{
+		{CSS: "height=auto"},
+		{CSS: "max-height=none"},
+		{CSS: "white-space=normal", Local: true},
+		{Where: "around", CSS: "height=auto"},
+		{Where: "around", CSS: "max-height=none"},
+		{CSS: "overflow=visible", Local: true},
+		{Where: "around", CSS: "overflow=visible", Local: true},
+		{CSS: "height=auto overflow=visible", Local: true},
+	},
 	look: func(_ *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {

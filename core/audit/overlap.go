@@ -13,6 +13,19 @@ import (
 // overlapping: the text of two elements lies on top of each other.
 var overlapping = rule{
 	name: "text-overlaps", severity: diag.Error, what: "the texts of two elements lie on each other",
+	looks: "the letters of any two texts, without the room that fonts keep around them",
+	not:   "letters inside drawings; turned texts count by the rectangle around them",
+	remedies: []Remedy{
+		{CSS: "margin-top=0", Local: true},
+		{CSS: "margin-bottom=0", Local: true},
+		{CSS: "position=static", Local: true},
+		{CSS: "height=auto", Local: true},
+		{CSS: "line-height=1.2", Local: true},
+		{CSS: "translate=none", Local: true},
+		{CSS: "transform=none", Local: true},
+		{Where: "around", CSS: "margin-top=0", Local: true},
+		{Where: "around", CSS: "height=auto", Local: true},
+	},
 	look: func(s *Scene, r *layout.Result) []hit {
 		type ink struct {
 			p *layout.Placed

@@ -21,6 +21,13 @@ const (
 // enlarged: a picture is shown larger than it is.
 var enlarged = rule{
 	name: "picture-enlarged", severity: diag.Warning, what: "a picture is shown wider than it has pixels",
+	looks: "files of pixels with one size",
+	not:   "drawings, srcset and video",
+	limit: bound{1.01, "times its pixels"},
+	remedies: []Remedy{
+		{CSS: "max-width=max-content"},
+		{CSS: "width=auto", Local: true},
+	},
 	look: boxes("width", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.kind[p.Element.Index] != pictureKind || p.Empty() {
 			return 0, 0
@@ -41,6 +48,15 @@ var enlarged = rule{
 // distorted: a picture is stretched out of its own ratio.
 var distorted = rule{
 	name: "picture-distorted", severity: diag.Warning, what: "a picture is stretched out of its own ratio",
+	looks: "pictures and their own ratio",
+	not:   "drawings that stretch on purpose (preserveAspectRatio)",
+	remedies: []Remedy{
+		{CSS: "object-fit=cover"},
+		{CSS: "height=auto", Local: true},
+		{CSS: "aspect-ratio=auto", Local: true},
+		{CSS: "object-fit=cover height=auto"},
+		{CSS: "object-fit=cover aspect-ratio=auto"},
+	},
 	look: boxes("height", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		w, h, ok := s.natural(r, p)
 		if !ok || s.fit(p).Fit != "fill" || p.Content.W < 64 || p.Content.H < 64 {
@@ -80,6 +96,15 @@ func (s *Scene) fit(p *layout.Placed) *css.Paint {
 // cropped: little is left of a picture, or what it is about is cut off.
 var cropped = rule{
 	name: "picture-cropped", severity: diag.Note, what: "more than half of a picture is cut off, or its focus is",
+	looks: "object-fit and object-position of files",
+	not:   "background pictures",
+	limit: bound{leastVisible, "of the picture"},
+	remedies: []Remedy{
+		{CSS: "object-fit=contain", Local: true},
+		{CSS: "aspect-ratio=auto height=auto", Local: true},
+		{CSS: "height=auto", Local: true},
+		{Where: "around", CSS: "height=auto", Local: true},
+	},
 	look: boxes("aspect-ratio", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		w, h, ok := s.natural(r, p)
 		if !ok || p.Content.W < 64 || p.Content.H < 64 {
@@ -116,6 +141,9 @@ var cropped = rule{
 // heavy: a file far larger than it is ever shown. Its hits at all widths are weighed together.
 var heavy = rule{
 	name: "picture-heavy", severity: diag.Note, what: "a picture file far larger than it is ever shown",
+	looks:   "the bytes of a file against its largest use",
+	not:     "video, fonts",
+	untried: "a file is made smaller outside the page",
 	look: boxes("width", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		w, h, ok := s.natural(r, p)
 		if manyFiles(p.Element) || s.l.Page != nil && len(media.Copies(p.Element.Attr("src"), w, h)) > 0 {

@@ -392,9 +392,9 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 	for k, list := range hits {
 		rep.Findings = append(rep.Findings, spans(s, engine, rules[k.rule], list)...)
 	}
-	blame := map[string]int{}
+	byName := map[string]int{}
 	for i := range rules {
-		blame[rules[i].name] = i
+		byName[rules[i].name] = i
 	}
 	for i, pc := range pieces {
 		for _, pf := range pc.Findings {
@@ -414,7 +414,11 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 			if pf.Second != "" {
 				other = elements[l.Blocks[i].Element.Path()+pf.Second]
 			}
-			f.Why = explain.Why(l, at, f.Rule, e, other)
+			axis := ""
+			if i, ok := byName[f.Rule]; ok {
+				axis = rules[i].axis
+			}
+			f.Why = explain.Why(l, at, axis, e, other)
 			f.Around, f.OtherPart = naming.PartsAround(e, f.Part), pf.Other
 			rep.Findings = append(rep.Findings, f)
 		}

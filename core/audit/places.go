@@ -17,6 +17,18 @@ const edgeRoom = 8
 // screenEdge: text touches the edge of the screen.
 var screenEdge = rule{
 	name: "screen-edge", severity: diag.Warning, what: "text comes within 8 px of the edge of the screen",
+	looks: "texts and both edges of the screen",
+	not:   "texts in bars that leave the flow; pictures",
+	limit: bound{edgeRoom, "px"},
+	remedies: []Remedy{
+		{CSS: "margin-inline=0", Local: true},
+		{CSS: "padding-inline=1rem", Local: true},
+		{Where: "around", CSS: "margin-inline=0", Local: true},
+		{Where: "around", CSS: "padding-inline={space.gutter}", Local: true},
+		{Where: "root", CSS: "padding-inline={space.gutter}", Local: true},
+		{CSS: "translate=none", Local: true},
+	},
+	ownFirst: true,
 	look: boxes("padding-left", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		if !shown(p) || p.Above || p.Clipped && (p.Clip.X > 0 || p.Clip.Right() < layout.Px(r.Width)*64) {
 			return 0, 0
@@ -39,6 +51,11 @@ var screenEdge = rule{
 // loneItem: the last row of a group holds one item, where others hold more.
 var loneItem = rule{
 	name: "lone-item", severity: diag.Note, what: "one item alone in the last row of a group",
+	looks: "groups of three like boxes or more, in their rows",
+	not:   "groups whose last box fills its row",
+	remedies: []Remedy{
+		{Where: "around", CSS: "grid-template-columns=minmax(0, 1fr)", Local: true},
+	},
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for _, entries := range s.groups {
@@ -72,6 +89,16 @@ func width(row []*layout.Placed) layout.Px {
 // screenOrder: what is read later stands before what is read first.
 var screenOrder = rule{
 	name: "screen-order", severity: diag.Warning, what: "what is read later stands before what is read first",
+	looks: "boxes with text in the flow that stand before what is read first",
+	not:   "pictures (picture-order has those); what leaves the flow",
+	remedies: []Remedy{
+		{CSS: "order=0", Local: true},
+		{Where: "around", CSS: "flex-direction=column", Local: true},
+		{Where: "around", CSS: "flex-direction=row", Local: true},
+		{CSS: "grid-row=auto grid-column=auto", Local: true},
+		{Where: "around", CSS: "order=0", Local: true},
+	},
+	ownFirst: true,
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
@@ -116,7 +143,17 @@ func (s *Scene) hasText(e *css.Element) bool {
 
 // offLine: buttons or prices of the cards in a row stand at different heights.
 var offLine = rule{
-	name: explain.OffLineName, severity: diag.Note, what: "buttons or prices of the cards in a row stand at different heights",
+	name: "off-one-line", severity: diag.Note, what: "buttons or prices of the cards in a row stand at different heights",
+	looks: "the last button and the first price of cards in one row",
+	not:   "other parts of cards",
+	axis:  explain.Apart,
+	remedies: []Remedy{
+		{CSS: "margin-top=auto"},
+		{Where: "around", CSS: "margin-top=auto"},
+		{Where: "around", CSS: "align-items=stretch"},
+		{CSS: "margin-top=0", Local: true},
+	},
+	ownFirst: true,
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for _, entries := range s.groups {
@@ -172,6 +209,13 @@ func (s *Scene) uneven(r *layout.Result, row []*layout.Placed) []hit {
 // stickyCovers: a bar that stays at the top lies over what a link on the page leads to.
 var stickyCovers = rule{
 	name: "sticky-covers", severity: diag.Warning, what: "a bar that stays at the top covers what a link leads to",
+	looks: "a bar that stays at the top, and what links on the page lead to",
+	not:   "links from other pages",
+	remedies: []Remedy{
+		{CSS: "scroll-margin-top=6rem"},
+		{Where: "root", CSS: "scroll-margin-top=6rem"},
+		{CSS: "scroll-margin-top=9rem"},
+	},
 	look: func(s *Scene, r *layout.Result) []hit {
 		var bar *layout.Placed
 		for i := range r.Boxes {

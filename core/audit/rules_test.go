@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/audit"
+	"ziegel/core/css"
 )
 
 // Each rule: a page with the fault at known widths, and one that looks risky and is not. The browser is asked about the ends of the
@@ -74,11 +75,45 @@ func TestAllRulesAreListed(t *testing.T) {
 	for _, r := range audit.Rules() {
 		assert.False(t, listed[r.Name], r.Name)
 		assert.NotEmpty(t, r.What, r.Name)
-		assert.NotEmpty(t, r.Looks, "%s: core/audit/extents.go says what it looks at", r.Name)
+		assert.NotEmpty(t, r.Looks, "%s says what it looks at", r.Name)
 		listed[r.Name] = true
 	}
 	page := `<main><h1>a</h1><h3>b</h3><h1>c</h1><form></form><img src="kite-2.jpg" alt="kite-2"><img src=x.png><p id=a style="float:left;font-family:Nobody"></p><p id=a></p></main>`
 	for _, f := range check(t, page, 240, 300).Findings {
 		assert.True(t, listed[f.Rule], f.Rule)
 	}
+}
+
+// A rule over layouts has changes to try against it, or says why there are none; what is tried is CSS that the engine reads.
+func TestEachRuleDecidesOnRemedies(t *testing.T) {
+	for _, r := range audit.Rules() {
+		if r.Untried != "" || r.Remedies != nil {
+			assert.True(t, (r.Untried == "") == (r.Remedies != nil), "%s has remedies, or says why not", r.Name)
+		} else {
+			assert.True(t, audit.OverContent(r.Name), "%s looks at layouts: give it remedies, or say why none is tried", r.Name)
+		}
+		for _, x := range r.Remedies {
+			assert.Contains(t, []string{"", "around", "root"}, x.Where, r.Name)
+			for _, decl := range splitDecls(x.CSS) {
+				property, value, ok := strings.Cut(decl, "=")
+				require.True(t, ok, "%s: %s", r.Name, x.CSS)
+				if !strings.Contains(value, "{") {
+					assert.True(t, css.CheckValue(property, value), "%s: %s", r.Name, decl)
+				}
+			}
+		}
+	}
+}
+
+// splitDecls parts two declarations: the second begins with a property.
+func splitDecls(text string) []string {
+	var out []string
+	for _, f := range strings.Fields(text) {
+		if name, _, ok := strings.Cut(f, "="); ok && !strings.ContainsAny(name, "(") {
+			out = append(out, f)
+		} else {
+			out[len(out)-1] += " " + f
+		}
+	}
+	return out
 }

@@ -162,6 +162,16 @@ func (s *Scene) groundOf(r *layout.Result, e *css.Element) css.Color {
 // spaceMissing: the words of two blocks run into each other.
 var spaceMissing = rule{
 	name: "space-missing", severity: diag.Warning, what: "under 16 px between the words of two blocks",
+	looks: "the words of blocks that follow each other",
+	not:   "distances inside blocks",
+	limit: bound{leastSpace, "px"},
+	remedies: []Remedy{
+		{Where: "root", CSS: "padding-top={space.far}", Local: true},
+		{Where: "root", CSS: "margin-top=0", Local: true},
+		{Where: "around", CSS: "margin-top=0", Local: true},
+	},
+	distances: "above",
+	ownFirst:  true,
 	strips: func(s *Scene, list []strip) []hit {
 		var out []hit
 		for i := 1; i < len(list); i++ {
@@ -184,6 +194,15 @@ var spaceMissing = rule{
 // spaceDoubled: two blocks on one ground stand much further apart than the others do.
 var spaceDoubled = rule{
 	name: "space-doubled", severity: diag.Warning, what: "two blocks on one ground stand much further apart than the others",
+	looks: "blocks on one ground, against what is usual on the page",
+	not:   "pages with fewer than four such blocks",
+	remedies: []Remedy{
+		{Where: "root", CSS: "padding-top=0", Local: true},
+		{Where: "root", CSS: "margin-top=0", Local: true},
+		{Where: "around", CSS: "margin-top=0", Local: true},
+	},
+	distances: "above",
+	ownFirst:  true,
 	strips: func(s *Scene, list []strip) []hit {
 		var gaps []float64
 		for i := 1; i < len(list); i++ {
@@ -213,6 +232,15 @@ var spaceDoubled = rule{
 // seam: words touch the end of their ground, or two lines meet.
 var seam = rule{
 	name: "seam", severity: diag.Warning, what: "words touch the end of their ground, or two lines meet between blocks",
+	looks: "where the ground changes from block to block",
+	not:   "grounds inside blocks",
+	remedies: []Remedy{
+		{Where: "root", CSS: "padding-block={space.far}", Local: true},
+		{Where: "root", CSS: "border-top-width=0"},
+		{Where: "around", CSS: "margin-block=0", Local: true},
+	},
+	distances: "above below",
+	ownFirst:  true,
 	strips: func(s *Scene, list []strip) []hit {
 		var out []hit
 		for i := 1; i < len(list); i++ {
@@ -246,6 +274,19 @@ var seam = rule{
 // offLanes: a block whose left edge is nearly, but not quite, that of the others.
 var offLanes = rule{
 	name: "off-lanes", severity: diag.Warning, what: "a block's left edge is nearly that of the others, and not quite",
+	looks: "where the words of blocks begin, when three or more agree; on other pages header and footer, too",
+	not:   "centered and right-aligned texts; edges over 40 px away",
+	axis:  "x",
+	remedies: []Remedy{
+		{CSS: "margin-inline-start=0", Local: true},
+		{CSS: "padding-inline-start=0", Local: true},
+		{Where: "around", CSS: "margin-inline-start=0", Local: true},
+		{Where: "around", CSS: "padding-inline-start=0", Local: true},
+		{CSS: "text-indent=0", Local: true},
+		{CSS: "translate=none", Local: true},
+		{Where: "root", CSS: "padding-inline-start=0", Local: true},
+	},
+	ownFirst: true,
 	strips: func(s *Scene, list []strip) []hit {
 		best, votes := layout.Px(0), 0
 		set := 0
@@ -291,6 +332,15 @@ var offLanes = rule{
 // adrift: a heading stands nearer to what is above it than to what it heads.
 var adrift = rule{
 	name: "heading-adrift", severity: diag.Note, what: "a heading stands nearer to what is above it than to what it heads",
+	looks: "headings, what ends above them and what they head",
+	not:   "headings beside what they head",
+	remedies: []Remedy{
+		{CSS: "margin-bottom=0", Local: true},
+		{Where: "around", CSS: "gap={space.room}", Local: true},
+		{CSS: "margin-top={space.apart}", Local: true},
+		{CSS: "padding-bottom=0", Local: true},
+	},
+	ownFirst: true,
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {

@@ -45,6 +45,9 @@ func sentence(text string) bool {
 // overlappingTargets: two targets share a part of their areas, so that a tap there may do either.
 var overlappingTargets = rule{
 	name: "target-overlap", severity: diag.Error, what: "two targets share a part of their areas",
+	looks:   "any two of those",
+	not:     "one that lies wholly in another: it is above it on purpose",
+	untried: "which of two targets gives way is not known",
 	look: func(s *Scene, r *layout.Result) []hit {
 		all := s.targets(r)
 		slices.SortFunc(all, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
@@ -86,6 +89,15 @@ func (s *Scene) targets(r *layout.Result) []*layout.Placed {
 // smallTarget: a target under 24 px whose neighbours are near , or under 44 px where fingers tap.
 var smallTarget = rule{
 	name: "target-small", severity: diag.Error, what: "a target under 24 px with another one near (WCAG 2.5.8)",
+	looks: "links, buttons, fields and summaries that show, and their neighbours' circles of 24 px",
+	not:   "links in sentences; targets that a script makes of other elements",
+	remedies: []Remedy{
+		{CSS: "min-height=1.5rem"},
+		{CSS: "min-height=2.75rem"},
+		{CSS: "display=inline-block padding-block=0.5rem"},
+		{Where: "around", CSS: "gap=1rem"},
+		{CSS: "min-height=1.5rem min-width=1.5rem"},
+	},
 	look: func(s *Scene, r *layout.Result) []hit {
 		all := s.targets(r)
 		var out []hit
@@ -131,6 +143,15 @@ func middle(r layout.Rect) (x, y layout.Px) { return r.X + r.W/2, r.Y + r.H/2 }
 // touchTargets: a target that a finger misses.
 var touchTargets = rule{
 	name: "target-touch", severity: diag.Note, what: "a target under 44 px high at widths that are touched",
+	looks: "the same targets up to 820 px",
+	not:   "wider screens; links in sentences",
+	limit: bound{touchTarget, "px"},
+	remedies: []Remedy{
+		{CSS: "min-height=2.75rem", Local: true},
+		{CSS: "padding-block=0.625rem", Local: true},
+		{CSS: "min-height=2.75rem display=inline-flex", Local: true},
+		{CSS: "height=auto", Local: true},
+	},
 	look: boxes("padding-top", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		if r.Width > touchUpTo || !s.target(p) || p.H.Float() >= s.limit("target-touch", p.Element) && p.W >= leastTarget*64 {
 			return 0, 0
@@ -150,6 +171,12 @@ const leastApart = 8
 // closeTargets: two targets that a finger cannot tell apart.
 var closeTargets = rule{
 	name: "target-close", severity: diag.Note, what: "two targets under 44 px in one direction, with under 8 px between them, at widths that are touched",
+	looks: "neighbours under 44 px in the direction in which they stand, up to 820 px",
+	not:   "wider screens",
+	remedies: []Remedy{
+		{Where: "around", CSS: "gap={space.near}", Local: true},
+		{CSS: "margin-inline-start={space.near}", Local: true},
+	},
 	look: func(s *Scene, r *layout.Result) []hit {
 		if r.Width > touchUpTo {
 			return nil

@@ -42,6 +42,15 @@ func (s *Scene) letters(p *layout.Placed) float64 {
 // longLines: the eye loses its way back to the next line.
 var longLines = rule{
 	name: "line-too-long", severity: diag.Warning, what: "lines of running text hold more than 90 letters",
+	looks: "lines of p, li, dd, blockquote and the like, in letters of that very text",
+	not:   "labels, headings, tables",
+	limit: bound{longestLine, "letters"},
+	remedies: []Remedy{
+		{CSS: "max-width=65ch"},
+		{CSS: "max-width=34rem"},
+		{Where: "around", CSS: "max-width=38rem"},
+		{CSS: "font-size={type.body}", Local: true},
+	},
 	look: boxes("max-width", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.kind[p.Element.Index] != runningKind || p.Lines < 2 || !shown(p) {
 			return 0, 0
@@ -58,6 +67,18 @@ var longLines = rule{
 // shortLines: many lines of a word or two.
 var shortLines = rule{
 	name: "line-too-short", severity: diag.Warning, what: "six lines or more of running text, none longer than 15 letters",
+	looks: "the same texts from six lines on",
+	not:   "fewer lines",
+	limit: bound{shortestLine, "letters"},
+	axis:  "width",
+	remedies: []Remedy{
+		{CSS: "max-width=none", Local: true},
+		{CSS: "width=auto", Local: true},
+		{CSS: "min-width=16ch", Local: true},
+		{Where: "around", CSS: "max-width=none", Local: true},
+		{Where: "around", CSS: "width=auto", Local: true},
+		{Where: "around", CSS: "grid-template-columns=minmax(0, 1fr)", Local: true},
+	},
 	look: boxes("width", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.kind[p.Element.Index] != runningKind || p.Lines < shortFrom || !shown(p) {
 			return 0, 0
@@ -76,6 +97,18 @@ var shortLines = rule{
 // brokenWord: a line ends inside a word, because nothing else fits.
 var brokenWord = rule{
 	name: "word-broken", severity: diag.Warning, what: "a line ends inside a word because nothing else fits",
+	looks: "lines that end inside a word without a hyphen, in texts, list items and cells",
+	not:   "words that a soft hyphen divides",
+	axis:  "width",
+	remedies: []Remedy{
+		{CSS: "font-size={type.title}", Local: true},
+		{CSS: "font-size={type.heading}", Local: true},
+		{CSS: "font-size=clamp(1.25rem, 7vw, 3rem)", Local: true},
+		{CSS: "hyphens=auto"},
+		{CSS: "letter-spacing=0", Local: true},
+		{CSS: "font-size={type.body}", Local: true},
+		{CSS: "width=auto", Local: true},
+	},
 	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if p.Cut == 0 || !shown(p) {
 			return 0, 0
@@ -96,6 +129,14 @@ var brokenWord = rule{
 // smallText: too small to read.
 var smallText = rule{
 	name: "text-small", severity: diag.Warning, what: "text under 12 px",
+	looks: "texts that show, by their size in CSS px",
+	not:   "letters inside pictures",
+	limit: bound{smallestText, "px"},
+	remedies: []Remedy{
+		{CSS: "font-size={type.small}", Local: true},
+		{CSS: "font-size=0.875rem", Local: true},
+		{CSS: "font-size={type.body}", Local: true},
+	},
 	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.own[p.Element.Index] == 0 || !shown(p) {
 			return 0, 0
@@ -111,6 +152,18 @@ var smallText = rule{
 // headingLines: a heading that is a paragraph.
 var headingLines = rule{
 	name: "heading-long", severity: diag.Warning, what: "a heading takes more than four lines",
+	looks: "headings and the lines of their own words",
+	not:   "words in elements of their own inside a heading",
+	limit: bound{mostTitleRows, "lines"},
+	axis:  "width",
+	remedies: []Remedy{
+		{CSS: "max-width=none", Local: true},
+		{CSS: "width=auto", Local: true},
+		{Where: "around", CSS: "max-width=none", Local: true},
+		{CSS: "font-size={type.title}", Local: true},
+		{CSS: "font-size={type.heading}", Local: true},
+		{CSS: "font-size={type.lead}", Local: true},
+	},
 	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
 		if s.kind[p.Element.Index] != headingKind || !shown(p) {
 			return 0, 0
@@ -128,6 +181,9 @@ var headingLines = rule{
 // skippedHeading: a heading level is left out, because one is hidden at some widths. What the markup leaves out is told at no width.
 var skippedHeading = rule{
 	name: "heading-skipped", severity: diag.Note, what: "a heading level is left out, at all widths or where a heading is hidden",
+	looks:   "headings in the markup, and those that show at each width",
+	not:     "roles and levels given by aria",
+	untried: "levels stand in the markup",
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		var before *css.Element // the last heading that shows
@@ -157,6 +213,9 @@ var skippedHeading = rule{
 // typeOrder: a heading is set smaller than one a level below it, in the same block.
 var typeOrder = rule{
 	name: "type-order", severity: diag.Warning, what: "a heading is set smaller than one of a lower level that follows it in its block",
+	looks:   "headings of one block, by level",
+	not:     "sizes across blocks; headings that are styled texts",
+	untried: "the sizes of a theme are one scale",
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		var open []*layout.Placed // headings above the one at work, outermost first
@@ -190,6 +249,13 @@ var typeOrder = rule{
 // leadOverTitle: the text under a heading is larger than the heading.
 var leadOverTitle = rule{
 	name: "lead-over-title", severity: diag.Warning, what: "the text under a heading is set larger than the heading",
+	looks: "paragraphs after a heading in the same box",
+	not:   "texts elsewhere that are larger, such as quotes and figures",
+	remedies: []Remedy{
+		{CSS: "font-size={type.lead}", Local: true},
+		{CSS: "font-size={type.body}", Local: true},
+		{CSS: "font-size=1rem", Local: true},
+	},
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {

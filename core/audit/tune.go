@@ -12,14 +12,15 @@ import (
 	"ziegel/core/site"
 )
 
-// limits are the bounds of rules that a site can set anew under tune, with their units.
-var limits = map[string]struct {
-	value float64
-	unit  string
-}{
-	"line-too-long": {longestLine, "letters"}, "line-too-short": {shortestLine, "letters"}, "text-small": {smallestText, "px"}, "heading-long": {mostTitleRows, "lines"},
-	"screen-edge": {edgeRoom, "px"}, "target-touch": {touchTarget, "px"}, "space-missing": {leastSpace, "px"}, "picture-enlarged": {1.01, "times its pixels"},
-	"picture-cropped": {leastVisible, "of the picture"},
+// limits are the bounds of the rules that have one, by their names. Rules ask for them by name, because they cannot name themselves.
+var limits = map[string]bound{}
+
+func init() {
+	for _, r := range rules {
+		if r.limit != (bound{}) {
+			limits[r.name] = r.limit
+		}
+	}
 }
 
 // limit gives the bound of a rule for one element.

@@ -21,60 +21,6 @@ type Cure struct {
 	Changes []site.FileChange `json:"-"`
 }
 
-// remedy is a change worth a try: CSS for a part, smallest first.
-type remedy struct {
-	where string // "" the part of the finding, "around" parts that hold it, "root" the block
-	css   string // PROPERTY=VALUE, one or two of them
-	local bool   // only at the widths of the finding: elsewhere it would be seen
-}
-
-// Properties that are tried against a rule, in this order.
-var remedies = map[string][]remedy{
-	"overflow-x": {{"", "max-width=100%", false}, {"", "min-width=0", false}, {"", "overflow-wrap=anywhere", false}, {"", "white-space=normal", true}, {"", "flex-wrap=wrap", false}, {"around", "flex-wrap=wrap", false},
-		{"around", "min-width=0", false}, {"around", "max-width=100%", false}, {"", "width=auto", true}, {"", "font-size=clamp(1rem, 6vw, 2rem)", true}, {"", "min-width=0 overflow-wrap=anywhere", false}},
-	"overflow-scrollbar": {{"", "max-width=100%", false}, {"", "width=100%", false}, {"around", "max-width=100%", false}},
-	"text-spills":        {{"", "white-space=normal", true}, {"", "overflow-wrap=anywhere", false}, {"", "max-width=none", false}, {"", "width=auto", true}, {"around", "flex-wrap=wrap", false}, {"", "min-width=max-content", false}},
-	"text-clipped": {{"", "height=auto", false}, {"", "max-height=none", false}, {"", "white-space=normal", true}, {"around", "height=auto", false}, {"around", "max-height=none", false}, {"", "overflow=visible", true},
-		{"around", "overflow=visible", true}, {"", "height=auto overflow=visible", true}},
-	"text-overlaps": {{"", "margin-top=0", true}, {"", "margin-bottom=0", true}, {"", "position=static", true}, {"", "height=auto", true}, {"", "line-height=1.2", true}, {"", "translate=none", true}, {"", "transform=none", true},
-		{"around", "margin-top=0", true}, {"around", "height=auto", true}},
-	"screen-edge":    {{"", "margin-inline=0", true}, {"", "padding-inline=1rem", true}, {"around", "margin-inline=0", true}, {"around", "padding-inline={space.gutter}", true}, {"root", "padding-inline={space.gutter}", true}, {"", "translate=none", true}},
-	"line-too-long":  {{"", "max-width=65ch", false}, {"", "max-width=34rem", false}, {"around", "max-width=38rem", false}, {"", "font-size={type.body}", true}},
-	"line-too-short": {{"", "max-width=none", true}, {"", "width=auto", true}, {"", "min-width=16ch", true}, {"around", "max-width=none", true}, {"around", "width=auto", true}, {"around", "grid-template-columns=minmax(0, 1fr)", true}},
-	"word-broken": {{"", "font-size={type.title}", true}, {"", "font-size={type.heading}", true}, {"", "font-size=clamp(1.25rem, 7vw, 3rem)", true}, {"", "hyphens=auto", false}, {"", "letter-spacing=0", true}, {"", "font-size={type.body}", true},
-		{"", "width=auto", true}},
-	"text-small":        {{"", "font-size={type.small}", true}, {"", "font-size=0.875rem", true}, {"", "font-size={type.body}", true}},
-	"heading-long":      {{"", "max-width=none", true}, {"", "width=auto", true}, {"around", "max-width=none", true}, {"", "font-size={type.title}", true}, {"", "font-size={type.heading}", true}, {"", "font-size={type.lead}", true}},
-	"lead-over-title":   {{"", "font-size={type.lead}", true}, {"", "font-size={type.body}", true}, {"", "font-size=1rem", true}},
-	"target-small":      {{"", "min-height=1.5rem", false}, {"", "min-height=2.75rem", false}, {"", "display=inline-block padding-block=0.5rem", false}, {"around", "gap=1rem", false}, {"", "min-height=1.5rem min-width=1.5rem", false}},
-	"target-touch":      {{"", "min-height=2.75rem", true}, {"", "padding-block=0.625rem", true}, {"", "min-height=2.75rem display=inline-flex", true}, {"", "height=auto", true}},
-	"screen-order":      {{"", "order=0", true}, {"around", "flex-direction=column", true}, {"around", "flex-direction=row", true}, {"", "grid-row=auto grid-column=auto", true}, {"around", "order=0", true}},
-	"target-close":      {{"around", "gap={space.near}", true}, {"", "margin-inline-start={space.near}", true}},
-	"off-one-line":      {{"", "margin-top=auto", false}, {"around", "margin-top=auto", false}, {"around", "align-items=stretch", false}, {"", "margin-top=0", true}},
-	"lone-item":         {{"around", "grid-template-columns=minmax(0, 1fr)", true}},
-	"sticky-covers":     {{"", "scroll-margin-top=6rem", false}, {"root", "scroll-margin-top=6rem", false}, {"", "scroll-margin-top=9rem", false}},
-	"picture-enlarged":  {{"", "max-width=max-content", false}, {"", "width=auto", true}},
-	"picture-distorted": {{"", "object-fit=cover", false}, {"", "height=auto", true}, {"", "aspect-ratio=auto", true}, {"", "object-fit=cover height=auto", false}, {"", "object-fit=cover aspect-ratio=auto", false}},
-	"picture-cropped":   {{"", "object-fit=contain", true}, {"", "aspect-ratio=auto height=auto", true}, {"", "height=auto", true}, {"around", "height=auto", true}},
-	"contrast-low":      {{"", "color={color.soft}", false}, {"", "color={color.ink}", false}, {"", "color={color.on-accent}", false}, {"", "color={color.accent}", false}, {"", "opacity=1", false}, {"around", "color={color.ink}", false}, {"around", "opacity=1", false}},
-	"space-missing":     {{"root", "padding-top={space.far}", true}, {"root", "margin-top=0", true}, {"around", "margin-top=0", true}},
-	"space-doubled":     {{"root", "padding-top=0", true}, {"root", "margin-top=0", true}, {"around", "margin-top=0", true}},
-	"seam":              {{"root", "padding-block={space.far}", true}, {"root", "border-top-width=0", false}, {"around", "margin-block=0", true}},
-	"off-lanes": {{"", "margin-inline-start=0", true}, {"", "padding-inline-start=0", true}, {"around", "margin-inline-start=0", true}, {"around", "padding-inline-start=0", true}, {"", "text-indent=0", true}, {"", "translate=none", true},
-		{"root", "padding-inline-start=0", true}},
-	"heading-adrift": {{"", "margin-bottom=0", true}, {"around", "gap={space.room}", true}, {"", "margin-top={space.apart}", true}, {"", "padding-bottom=0", true}},
-	"content-hidden": {{"", "display=revert-layer", true}, {"", "visibility=visible", true}, {"", "display=block", true}, {"around", "display=revert-layer", true}, {"around", "display=block", true}},
-	"fit-tight":      {{"", "letter-spacing=-0.01em", true}, {"", "letter-spacing=-0.02em", true}, {"", "padding-inline=0", true}},
-	"room-small":     {{"", "height=auto", false}, {"around", "height=auto", false}},
-	"height-cut":     {{"", "max-height=100dvh overflow-y=auto", false}, {"", "height=auto", false}, {"around", "height=auto", false}, {"", "position=static", true}, {"around", "max-height=none", false}},
-}
-
-// distances are rules whose cure is one of the page's own distances rather than CSS.
-var distances = map[string]string{"space-missing": "above", "space-doubled": "above", "seam": "above below"}
-
-// ownFirst are rules against which the page's own styles are taken back before others are tried.
-var ownFirst = map[string]bool{"screen-edge": true, "off-lanes": true, "space-missing": true, "space-doubled": true, "seam": true, "heading-adrift": true, "screen-order": true, "off-one-line": true}
-
 // trial is one change to try.
 type trial struct {
 	command string
@@ -222,15 +168,16 @@ func raised(r *audit.Report, after *audit.Report) bool {
 func (h *Healer) trials(p *site.Page, b *site.Block, f audit.Finding) []trial {
 	sec := h.env.Library.Section(b.Section)
 	address := p.Name + "/" + b.Name
+	rule := audit.RuleNamed(f.Rule)
 	var out []trial
-	add := func(part string, r remedy) {
+	add := func(part string, r audit.Remedy) {
 		at := ""
-		if r.local && f.To > 0 {
+		if r.Local && f.To > 0 {
 			at = h.rangeFor(f)
 		}
-		out = append(out, h.styleTrial(b, address, part, r.css, at)...)
+		out = append(out, h.styleTrial(b, address, part, r.CSS, at)...)
 	}
-	for _, key := range strings.Fields(distances[f.Rule]) {
+	for _, key := range strings.Fields(rule.Distances) {
 		for _, value := range []string{"{space.section}", "{space.far}"} {
 			out = append(out, trial{fmt.Sprintf("ziegel set %s %s=%s", address, key, quoted(value)), func() (string, []site.Edit) {
 				return b.File.Path, []site.Edit{{Op: site.Set, Path: site.Keys(b.Path, key), Value: site.NewText(value)}}
@@ -243,8 +190,8 @@ func (h *Healer) trials(p *site.Page, b *site.Block, f audit.Finding) []trial {
 		}
 	}
 	around := f.Around
-	for _, r := range remedies[f.Rule] {
-		switch r.where {
+	for _, r := range rule.Remedies {
+		switch r.Where {
 		case "":
 			for _, part := range []string{f.Part, f.OtherPart} {
 				if part != "" {
@@ -259,11 +206,11 @@ func (h *Healer) trials(p *site.Page, b *site.Block, f audit.Finding) []trial {
 			add("root", r)
 		}
 	}
-	if remedies[f.Rule] == nil {
+	if rule.Remedies == nil {
 		return out
 	}
 	resets := resetTrials(b, address, append([]string{f.Part, f.OtherPart, "root"}, around...))
-	if ownFirst[f.Rule] { // what the page itself says of these distances is the likely slip
+	if rule.OwnFirst { // what the page itself says of these distances is the likely slip
 		out = append(resets, out...)
 	} else {
 		out = append(out, resets...)
@@ -397,7 +344,7 @@ func Curable(r *audit.Report) []audit.Finding {
 	at := map[string]int{}
 	var out []audit.Finding
 	for _, f := range r.Findings {
-		if remedies[f.Rule] == nil || f.Block == "" {
+		if audit.RuleNamed(f.Rule).Remedies == nil || f.Block == "" {
 			continue
 		}
 		key := f.Rule + " " + f.Block + "." + f.Part

@@ -477,12 +477,8 @@ func ShortName(l *sweep.Laid, e *css.Element) string {
 	return part
 }
 
-// OffLineName is the rule whose reason is found by comparing two cards.
-const OffLineName = "off-one-line"
-
-// whyAxis is what the reason of a finding is about, by its rule.
-var whyAxis = map[string]string{"overflow-x": "width", "text-spills": "width", "overflow-scrollbar": "width", "text-clipped": "height", "room-small": "height", "height-cut": "height", "line-too-short": "width",
-	"heading-long": "width", "word-broken": "width", "off-lanes": "x"}
+// Apart asks Why what stands higher above one of two like boxes than above the other.
+const Apart = "apart"
 
 // apart tells what stands higher above one of two like boxes than above the other, in their cards.
 func apart(l *sweep.Laid, r *layout.Result, low, high *css.Element) string {
@@ -510,13 +506,12 @@ func apart(l *sweep.Laid, r *layout.Result, low, high *css.Element) string {
 	return ""
 }
 
-// Why words the reason behind a finding in one sentence, "" when the finding says it all.
-func Why(l *sweep.Laid, r *layout.Result, rule string, e, other *css.Element) string {
-	if rule == OffLineName && other != nil {
+// Why words in one sentence what decides the width, height or x of a box, or the place of one of two like boxes; "" for no axis.
+func Why(l *sweep.Laid, r *layout.Result, axis string, e, other *css.Element) string {
+	switch {
+	case axis == Apart && other != nil:
 		return apart(l, r, e, other)
-	}
-	axis, ok := whyAxis[rule]
-	if !ok {
+	case axis == "" || axis == Apart:
 		return ""
 	}
 	list := Explain(l, r, e, axis)
