@@ -216,7 +216,11 @@ type Features struct {
 	Tags                   map[string]uint32
 }
 
-func (o Features) key() string {
+// Key tells features apart: the same for those that shape text alike.
+func (o Features) Key() string {
+	if !o.NoKerning && !o.NoLigatures && len(o.Tags) == 0 {
+		return ""
+	}
 	names := make([]string, 0, len(o.Tags))
 	for n := range o.Tags {
 		names = append(names, n)
@@ -237,7 +241,7 @@ func (o Features) key() string {
 
 // Shape shapes left-to-right text, in font units. The result is kept and shared.
 func (f *Face) Shape(text []rune, o Features) *Shape {
-	key := string(text) + "\x00" + o.key()
+	key := string(text) + "\x00" + o.Key()
 	if s := f.shapes[key]; s != nil {
 		return s
 	}

@@ -13,6 +13,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/font"
 	"ziegel/core/layout"
+	"ziegel/internal/testsite"
 )
 
 // oneFace is unpacked once for all tests: fuzzers lay thousands of pages out.
@@ -271,4 +272,24 @@ func TestLinesAreCountedOnce(t *testing.T) {
 			}
 		}
 	}
+}
+
+// Text whose features differ is shaped apart, whatever the feature: after plain text it is as wide as alone.
+func TestFeaturesAreShapedApart(t *testing.T) {
+	width := func(body string) layout.Px {
+		l, e := testsite.HTML(t, body)
+		require.NotNil(t, e)
+		return l.Engine().Layout(800).Of(e).W
+	}
+	differ := 0
+	for _, tag := range []string{"numr", "dnom", "dlig", "sups", "subs", "tnum", "ss07", "cv01", "hlig"} {
+		style := `style="font:16px Figtree;font-feature-settings:'` + tag + `'"`
+		alone := width(`<p><span id="x" ` + style + `>1234567890 ffi</span></p>`)
+		after := width(`<p><span style="font:16px Figtree">1234567890 ffi</span><span id="x" ` + style + `>1234567890 ffi</span></p>`)
+		assert.Equal(t, alone, after, tag)
+		if alone != width(`<p><span id="x" style="font:16px Figtree">1234567890 ffi</span></p>`) {
+			differ++
+		}
+	}
+	assert.Positive(t, differ, "some of these features are in the font")
 }

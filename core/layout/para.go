@@ -266,7 +266,7 @@ func (e *Engine) shape(p *para) {
 		s := it.box.style
 		faces := e.fonts.Find(WantOf(s))
 		f := featuresOf(s)
-		k := shapeKey{size: s.FontSize, weight: s.FontWeight, italic: s.Italic, letter: s.LetterSpacing, word: s.WordSpacing, feats: featureKey(f)}
+		k := shapeKey{size: s.FontSize, weight: s.FontWeight, italic: s.Italic, letter: s.LetterSpacing, word: s.WordSpacing, feats: f.Key()}
 		for i := it.start; i < it.end; i++ {
 			k.face = faceFor(faces, p.text[i])
 			if start < 0 || k != key || i-start >= longestPiece {
@@ -409,25 +409,6 @@ func (p *para) resizable() bool {
 		}
 	}
 	return true
-}
-
-func featureKey(f font.Features) string {
-	if !f.NoKerning && !f.NoLigatures && len(f.Tags) == 0 {
-		return ""
-	}
-	var b strings.Builder
-	if f.NoKerning {
-		b.WriteByte('k')
-	}
-	if f.NoLigatures {
-		b.WriteByte('l')
-	}
-	for _, t := range []string{"tnum", "lnum", "onum", "pnum", "zero", "frac", "afrc", "ordn", "ss01", "ss02", "ss03", "salt", "smcp", "calt", "case"} {
-		if f.Tags[t] != 0 {
-			b.WriteString(t)
-		}
-	}
-	return b.String()
 }
 
 func faceFor(faces []*font.Face, r rune) *font.Face {
