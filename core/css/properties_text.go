@@ -67,7 +67,7 @@ func defineText() {
 		w := strings.ToLower(Text(v))
 		return func(*computing) bool { return w == "none" || strings.Contains(w, "no-common-ligatures") }, w != ""
 	})
-	field("font-variant-numeric", true, func(s *Style) *map[string]uint32 { return &s.Inherited.Features }, func(v []Token) (func(*computing) map[string]uint32, bool) {
+	field("font-variant-numeric", true, func(s *Style) *map[string]uint32 { return &s.Inherited.Numeric }, func(v []Token) (func(*computing) map[string]uint32, bool) {
 		tags := map[string]string{"tabular-nums": "tnum", "lining-nums": "lnum", "oldstyle-nums": "onum", "proportional-nums": "pnum", "slashed-zero": "zero",
 			"diagonal-fractions": "frac", "stacked-fractions": "afrc", "ordinal": "ordn", "normal": ""}
 		out := map[string]uint32{}

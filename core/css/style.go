@@ -14,7 +14,8 @@ type Inherited struct {
 	NoOptical     bool    // font-optical-sizing: none
 	NoKerning     bool
 	NoLigatures   bool
-	Features      map[string]uint32
+	Numeric       map[string]uint32 // OpenType features of font-variant-numeric
+	Features      map[string]uint32 // those of font-feature-settings, which go before
 	Variations    map[string]float32
 	LineHeight    LineHeight
 	LetterSpacing float64 // px
@@ -254,7 +255,7 @@ func (a *Inherited) Collapses() bool {
 // spacing only.
 func (a *Inherited) SameFace(b *Inherited) bool {
 	return len(a.FontFamily) == len(b.FontFamily) && (len(a.FontFamily) == 0 || &a.FontFamily[0] == &b.FontFamily[0]) && a.FontWeight == b.FontWeight && a.FontStretch == b.FontStretch &&
-		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.NoKerning == b.NoKerning && a.NoLigatures == b.NoLigatures && maps.Equal(a.Features, b.Features) && maps.Equal(a.Variations, b.Variations) &&
+		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.NoKerning == b.NoKerning && a.NoLigatures == b.NoLigatures && maps.Equal(a.Numeric, b.Numeric) && maps.Equal(a.Features, b.Features) && maps.Equal(a.Variations, b.Variations) &&
 		a.TextTransform == b.TextTransform && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap && (a.LetterSpacing == 0) == (b.LetterSpacing == 0) && a.OverflowWrap == b.OverflowWrap &&
 		a.WordBreak == b.WordBreak && a.LineBreak == b.LineBreak && a.Hyphens == b.Hyphens
 }

@@ -1,14 +1,23 @@
 package layout
 
 import (
+	"maps"
 	"math"
 
 	"ziegel/core/css"
 	"ziegel/core/font"
 )
 
+// featuresOf gives the OpenType features of a text. Those of font-feature-settings win (CSS Fonts 4, section 7.2).
 func featuresOf(s *css.Style) font.Features {
-	return font.Features{NoKerning: s.NoKerning, NoLigatures: s.NoLigatures || s.LetterSpacing != 0, Tags: s.Features}
+	tags := s.Features
+	if len(tags) == 0 {
+		tags = s.Numeric
+	} else if len(s.Numeric) > 0 {
+		tags = maps.Clone(s.Numeric)
+		maps.Copy(tags, s.Features)
+	}
+	return font.Features{NoKerning: s.NoKerning, NoLigatures: s.NoLigatures || s.LetterSpacing != 0, Tags: tags}
 }
 
 // metrics of a font in a line, 1/64 px: ascent and descent of the text, and of the line-height box around it.

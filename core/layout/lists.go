@@ -41,7 +41,7 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 	}
 	own := *style
 	inh := *own.Inherited
-	inh.Features = map[string]uint32{"tnum": 1} // markers have figures of equal width (measured)
+	inh.Numeric = map[string]uint32{"tnum": 1} // markers have figures of equal width (measured)
 	inh.Collapse, inh.NoWrap, inh.TextTransform, inh.TextIndent = "preserve", false, "none", css.Zero
 	own.Inherited, own.Display = &inh, css.Inline
 	for i := range 4 {
