@@ -336,7 +336,7 @@ func (v *reviewer) repeated() {
 		family, _, _ := strings.Cut(key, " ")
 		value := list[0].entry.Value.Str()
 		try := "a shared style"
-		if t := v.token(family, value, 0); t != "" {
+		if t := v.token(family, value, 0, list...); t != "" {
 			try = t
 		}
 		v.add("repeated", fmt.Sprintf("%s is written by hand %d times: %s", value, len(list), places(list)), try, list...)
@@ -363,21 +363,15 @@ func sortedKeys[V any](m map[string]V) []string {
 	return out
 }
 
-// token finds a token of a family with a value, or one that is at most slack px away.
-func (v *reviewer) token(family, value string, slack float64) string {
+// token finds a token of a family with a value, or one that is at most slack px away. A color is that of its role in the tones of all spots.
+func (v *reviewer) token(family, value string, slack float64, spots ...spot) string {
 	want, isLength := handAmount(value)
+	if family == "color" && !isLength {
+		return v.role(value, spots)
+	}
 	best, at := "", math.Inf(1)
 	for _, t := range v.env.Theme.Tokens {
 		if !strings.HasPrefix(t.Name, family+".") {
-			continue
-		}
-		if !isLength {
-			a, ok1 := css.ParseColor(css.Tokenize(t.Value), css.ColorContext{})
-			b, ok2 := css.ParseColor(css.Tokenize(value), css.ColorContext{})
-			if ok1 && ok2 && a.Hex() == b.Hex() && a.A == b.A {
-				parts := strings.Split(t.Name, ".")
-				return "{color." + parts[len(parts)-1] + "}"
-			}
 			continue
 		}
 		if n, ok := largest(t.Value); ok && math.Abs(n-want) < at {
@@ -388,6 +382,33 @@ func (v *reviewer) token(family, value string, slack float64) string {
 		return "{" + best + "}"
 	}
 	return ""
+}
+
+// role finds the role that has a color in the tone of every spot.
+func (v *reviewer) role(value string, spots []spot) string {
+	want, ok := css.ParseColor(css.Tokenize(value), css.ColorContext{})
+	if !ok {
+		return ""
+	}
+	in := func(tone, role string) bool {
+		t, _ := v.env.Theme.Token("color." + tone + "." + role)
+		c, ok := css.ParseColor(css.Tokenize(t.Value), css.ColorContext{})
+		return ok && c.Hex() == want.Hex() && c.A == want.A
+	}
+	for _, t := range v.env.Theme.Tokens {
+		role, ok := strings.CutPrefix(t.Name, "color.plain.")
+		if ok && !slices.ContainsFunc(spots, func(s spot) bool { return !in(toneOf(s), role) }) {
+			return "{color." + role + "}"
+		}
+	}
+	return ""
+}
+
+func toneOf(s spot) string {
+	if s.block == nil || s.block.Tone == "" {
+		return "plain"
+	}
+	return s.block.Tone
 }
 
 var anyLength = regexp.MustCompile(`([0-9.]+)(px|rem)`)
