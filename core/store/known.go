@@ -59,16 +59,14 @@ func (k *Known[T]) Put(page, key string, value T) {
 
 // Save keeps what is known of these pages for the next time, and forgets others.
 func (k *Known[T]) Save(pages []string) {
-	if len(k.pages) > len(pages) {
-		left := map[string]known[T]{}
-		for _, p := range pages {
-			if x, ok := k.pages[p]; ok {
-				left[p] = x
-			}
+	left := make(map[string]known[T], len(pages))
+	for _, p := range pages {
+		if x, ok := k.pages[p]; ok {
+			left[p] = x
 		}
-		k.changed = k.changed || len(left) < len(k.pages)
-		k.pages = left
 	}
+	k.changed = k.changed || len(left) < len(k.pages)
+	k.pages = left
 	var out bytes.Buffer
 	if k.changed && gob.NewEncoder(&out).Encode(k.pages) == nil {
 		k.store.Write(k.file(), out.Bytes())
