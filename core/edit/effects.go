@@ -15,12 +15,12 @@ import (
 	"ziegel/core/sweep"
 )
 
-// effectKind says what an effect of an edit is.
-type effectKind int
+// EffectKind says what an effect of an edit is.
+type EffectKind int
 
 // The kinds of effects.
 const (
-	StacksNow   effectKind = iota // a new block, or part, stacks so
+	StacksNow   EffectKind = iota // a new block, or part, stacks so
 	StacksAnew                    // it stacks in another way than before
 	TakesTurn                     // tone or side follow from neighbours, which are others now
 	StandsTwice                   // there is a second navigation or footer now
@@ -31,7 +31,7 @@ const (
 
 // Effect is one thing that an edit did to a page.
 type Effect struct {
-	Kind                  effectKind
+	Kind                  EffectKind
 	Where                 string       // PAGE/BLOCK or PAGE/BLOCK.PART
 	Arrangements, Earlier []sweep.Span // of stacksNow and stacksAnew
 	Choice, Now, Was      string       // of takesTurn: what takes another value; of standsTwice: now says what

@@ -185,7 +185,8 @@ func (sc Scope) home(p *Plan, on *Styled, scope string) (home, error) {
 
 // StyleOne sets values, as PROPERTY=VALUE, of a part.
 func StyleOne(p *Plan, on *Styled, args []string, sc Scope) error {
-	if t := on.Target; t.Index > 0 && sc.Scope == "block" {
+	if on != nil && on.Target.Index > 0 && sc.Scope == "block" {
+		t := on.Target
 		if n := partCounts(p.Env, on.Page, []*site.Block{on.Block})[on.Block.Name][t.Part]; t.Index > n {
 			return fmt.Errorf("%s/%s shows %s, so there is no %s[%d]", on.Page.Name, on.Block.Name, partPlural(n, compose.Target{Part: t.Part}), t.Part, t.Index)
 		}

@@ -1,0 +1,244 @@
+package edit_test
+
+import (
+	"encoding/json"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ziegel/core/audit"
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/edit"
+	"ziegel/core/site"
+	"ziegel/core/store"
+	"ziegel/internal/testsite"
+)
+
+// A table fills a list: columns by their names, links and pictures as such, pictures by the names of people. What is left over is told.
+func TestTablesFillLists(t *testing.T) {
+	dir := testsite.Write(t, map[string]string{
+		"ziegel.yaml":            "name: L\n",
+		"pages/home.yaml":        "title: H\nblocks:\n  - {name: voices, section: testimonials/row}\n  - {name: plans, section: pricing/plans}\n",
+		"data/voices.csv":        "Title,text,shoe size\nInes Halloran,\"It flew, at once\",38\nTomas Brekk,Good line,44\nNobody,Nothing,1\n",
+		"data/plans.csv":         "title;price;link\nFirst kite;€85;courses\n",
+		"data/nothing.csv":       "a,b\n1,2\n",
+		"media/people/ines.svg":  `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"/>`,
+		"media/people/tomas.svg": `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"/>`,
+		"media/people/adam.svg":  `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"/>`,
+		"pages/courses.yaml":     "title: C\nblocks: []\n",
+	})
+	fill := func(pictures string, args ...string) (*edit.Plan, error) {
+		p := edit.New(testsite.Open(t, dir), store.Store{})
+		return p, edit.Set(p, args[0], args[1:], pictures, nil)
+	}
+	notes := func(p *edit.Plan) (out []string) {
+		for _, n := range p.Notes {
+			out = append(out, n.Text)
+		}
+		return out
+	}
+	p, err := fill("media/people", "home/voices", "items=@data/voices.csv")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"items: 3 entries from data/voices.csv", "left over: columns that items does not show: shoe size", "left over: entries without a picture: Nobody", "left over: pictures without an entry: people/adam.svg"}, notes(p))
+	changes, _, err := p.Work()
+	require.NoError(t, err)
+	require.Len(t, changes, 1)
+	assert.Contains(t, changes[0].After, `text: "It flew, at once"`)
+	assert.Contains(t, changes[0].After, "file: people/ines.svg, alt: Ines Halloran")
+
+	p, err = fill("", "home/plans", "items=@data/plans.csv")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"items: 1 entry from data/plans.csv"}, notes(p))
+	changes, _, err = p.Work()
+	require.NoError(t, err)
+	assert.Contains(t, changes[0].After, "link: {label: courses, to: courses}")
+
+	for want, args := range map[string][]string{
+		"there is no list \"heading\" in testimonials/row; there are items, actions":               {"", "home/voices", "heading=@data/voices.csv"},
+		"there is no file data/voice.csv; did you mean data/voices.csv?":                           {"", "home/voices", "items=@data/voice.csv"},
+		"data/nothing.csv: no column is a field of items; its fields are text, media, title, role": {"", "home/voices", "items=@data/nothing.csv"},
+		"the entries of items show no pictures, so --pictures has nothing to fill":                 {"media/people", "home/plans", "items=@data/plans.csv"},
+	} {
+		_, err := fill(args[0], args[1:]...)
+		if assert.Error(t, err, want) {
+			assert.Equal(t, want, err.Error())
+		}
+	}
+}
+
+// A shared style is made of a part, used by others, changed for all, and taken away only when nothing uses it.
+func TestSharedStyles(t *testing.T) {
+	dir := testsite.Write(t, map[string]string{
+		"ziegel.yaml":     "name: L\n",
+		"pages/home.yaml": "title: H\nblocks:\n  - {name: a, section: pricing/plans}\n  - {name: b, section: pricing/plans}\n",
+	})
+	try := func(sc edit.Scope, args ...string) (string, error) {
+		if sc.Of == "" {
+			sc.Of = "block"
+		}
+		p := edit.New(testsite.Open(t, dir), store.Store{})
+		if err := edit.Style(p, args, sc); err != nil {
+			return "", err
+		}
+		changes, _, err := p.Work()
+		if err != nil {
+			return "", err
+		}
+		return p.Done, site.Commit(dir, "edit", time.Now(), changes)
+	}
+	must := func(sc edit.Scope, args ...string) string {
+		done, err := try(sc, args...)
+		require.NoError(t, err, args)
+		return done
+	}
+	must(edit.Scope{Scope: "block"}, "home/a.card", "padding=7px", "opacity=.9")
+	must(edit.Scope{Scope: "block", State: "hover"}, "home/a.card", "opacity=1")
+	assert.Equal(t, "made the shared style soft of home/a.card, which uses it now", must(edit.Scope{Scope: "style", From: "home/a.card"}, "soft"))
+	main := read(t, dir, "ziegel.yaml")
+	assert.Contains(t, main, "  soft:\n    padding: 7px\n    opacity: \".9\"\n    :hover: {opacity: 1}\n")
+	assert.Contains(t, read(t, dir, "pages/home.yaml"), "card: {use: [soft]}")
+	must(edit.Scope{Scope: "block"}, "home/b.card", "use=soft")
+	assert.Equal(t, "styled the shared style soft, used by 2 parts", must(edit.Scope{Scope: "style"}, "soft", "padding=9px"))
+	assert.Contains(t, read(t, dir, "ziegel.yaml"), "padding: 9px")
+	_, err := try(edit.Scope{Scope: "style", From: "home/b.card"}, "soft")
+	assert.ErrorContains(t, err, "there is a shared style soft already")
+	_, err = try(edit.Scope{Scope: "style", Reset: true}, "soft")
+	assert.ErrorContains(t, err, "soft")
+	must(edit.Scope{Scope: "block", Reset: true}, "home/a.card")
+	must(edit.Scope{Scope: "block", Reset: true}, "home/b.card")
+	assert.Equal(t, "removed the shared style soft", must(edit.Scope{Scope: "style", Reset: true}, "soft"))
+	assert.NotContains(t, read(t, dir, "ziegel.yaml"), "soft")
+}
+
+// All colors of a theme follow from one; what the tokens say beside colors stays. Colors that cannot be read together are refused, or written anyway.
+func TestColorsFollowFromOne(t *testing.T) {
+	env := testsite.Demo(t)
+	files, err := edit.ReadTokenFiles(env, env.Site.Dir)
+	require.NoError(t, err)
+	radius, err := json.Marshal(files.Light["radius"])
+	require.NoError(t, err)
+	require.NoError(t, files.Derive("#7a3b10", ""))
+	after, err := json.Marshal(files.Light["radius"])
+	require.NoError(t, err)
+	assert.Equal(t, string(radius), string(after))
+	assert.Nil(t, files.Light["picture"], "pictures follow from the colors")
+	assert.ErrorContains(t, files.Derive("kite", ""), "kite")
+
+	pale := func(anyway bool) error {
+		p := edit.New(env, store.Store{Dir: t.TempDir()})
+		return edit.Tokens(p, func(f *edit.TokenFiles) error { return f.Set([]string{"color.plain.soft=#fefefe"}) }, "done", anyway)
+	}
+	assert.ErrorContains(t, pale(false), "nothing was written")
+	assert.NoError(t, pale(true))
+}
+
+// effects makes an edit of the demo and tells what it did to the layout.
+func effects(t *testing.T, do func(p *edit.Plan) error) []edit.PageEffects {
+	t.Helper()
+	env := testsite.Demo(t)
+	p := edit.New(env, store.Store{Dir: t.TempDir(), Version: "test"})
+	require.NoError(t, do(p))
+	_, after, err := p.Work()
+	require.NoError(t, err)
+	pages, all := edit.Effects(p.Store, p.Touched, env, after)
+	require.Len(t, pages, all)
+	return pages
+}
+
+// What an edit did: nothing, another arrangement, a finding that is new, a tone that takes its turn.
+func TestWhatEditsDoToTheLayout(t *testing.T) {
+	if testing.Short() {
+		t.Skip("sweeps blocks before and after")
+	}
+	pages := effects(t, func(p *edit.Plan) error { return edit.Set(p, "home/plans", []string{"heading=Sew one"}, "", nil) })
+	require.Len(t, pages, 1)
+	assert.True(t, pages[0].Still)
+	assert.Empty(t, pages[0].Effects)
+
+	pages = effects(t, func(p *edit.Plan) error { return edit.Set(p, "home/plans", []string{"options.columns=2"}, "", nil) })
+	var moved []string
+	for _, e := range pages[0].Effects {
+		if e.Kind == edit.StacksAnew {
+			moved = append(moved, e.Where)
+			assert.NotEqual(t, e.Earlier, e.Arrangements)
+		}
+	}
+	assert.Contains(t, moved, "home/plans")
+	assert.False(t, pages[0].Still)
+
+	pages = effects(t, func(p *edit.Plan) error {
+		return edit.Style(p, []string{"home/reasons.card", "min-width=900px"}, edit.Scope{Scope: "block", Of: "block"})
+	})
+	var fresh []string
+	for _, e := range pages[0].Effects {
+		if e.Kind == edit.NewFinding {
+			fresh = append(fresh, e.Finding.Rule)
+		}
+	}
+	assert.Contains(t, fresh, "overflow-x")
+
+	pages = effects(t, func(p *edit.Plan) error { return edit.Add(p, "home", "nav/bar", "", edit.Spot{}) })
+	twice := 0
+	for _, e := range pages[0].Effects {
+		if e.Kind == edit.StandsTwice {
+			twice++
+			assert.NotEmpty(t, e.Now)
+		}
+	}
+	assert.Equal(t, 1, twice)
+}
+
+// Findings are compared by what they are about: new, gone, and those whose words or widths changed. Notes that go are not told.
+func TestFindingsBeforeAndAfter(t *testing.T) {
+	f := func(rule string, item, from int, note bool) audit.Finding {
+		sev := diag.Warning
+		if note {
+			sev = diag.Note
+		}
+		return audit.Finding{Rule: rule, Block: "a", Part: "card", Item: item, From: from, To: 400, Text: rule, Severity: sev}
+	}
+	was := &audit.Report{Findings: []audit.Finding{f("spills", 1, 300, false), f("spills", 2, 300, false), f("lone", 0, 300, true), f("same", 0, 300, false)}}
+	now := &audit.Report{Findings: []audit.Finding{f("spills", 1, 320, false), f("same", 0, 300, false), f("covered", 0, 300, false)}}
+	var got []string
+	for _, e := range edit.Compare(was, now) {
+		switch e.Kind {
+		case edit.NewFinding:
+			got = append(got, "new "+e.Finding.Rule)
+		case edit.GoneFinding:
+			got = append(got, "gone "+e.Before.Rule)
+		default:
+			got = append(got, "other "+e.Finding.Rule)
+		}
+	}
+	assert.Equal(t, []string{"other spills", "new covered", "gone spills"}, got)
+	assert.Empty(t, edit.Compare(was, was))
+	assert.Len(t, edit.Compare(nil, now), 3)
+	assert.Len(t, edit.Compare(was, nil), 3, "the note is not told")
+}
+
+// A step taken back names the pages that it reaches, and the blocks that are other ones now.
+func TestWhatAStepReaches(t *testing.T) {
+	before := testsite.Open(t, testsite.Write(t, map[string]string{
+		"ziegel.yaml": "name: L\nevery-page: {bottom: [{name: foot, section: footer/columns}]}\n", "pages/home.yaml": "title: H\nblocks: [{name: a, section: hero/beside}, {name: b, section: steps/line}]\n", "pages/b.yaml": "title: B\nblocks: []\n"}))
+	with := func(path, text string) (*compose.Env, site.Change) {
+		c := site.FileChange{Path: path, Before: before.Site.Source(path), After: text}
+		after, problems, err := before.With([]site.FileChange{c})
+		require.NoError(t, err)
+		require.NoError(t, problems.Err())
+		return after, site.Change{Files: []site.FileChange{c}}
+	}
+	after, c := with("pages/home.yaml", strings.Replace("title: H\nblocks: [{name: a, section: hero/beside}, {name: b, section: steps/line}]\n", "steps/line", "steps/line, tone: deep", 1))
+	assert.Equal(t, []string{"home"}, edit.Travelled(before, after, c))
+	assert.Equal(t, []string{"b"}, edit.ChangedBlocks(before, after, after.Site.Page("home")))
+	after, c = with("ziegel.yaml", "name: L\nevery-page: {bottom: [{name: foot, section: footer/columns, tone: deep}]}\n")
+	assert.Equal(t, []string{"b", "home"}, edit.Travelled(before, after, c))
+	assert.Equal(t, []string{"foot"}, edit.ChangedBlocks(before, after, after.Site.Page("home")))
+	c.Files[0].New = true
+	assert.Equal(t, []site.FileChange{{Path: "ziegel.yaml", After: c.Files[0].Before, Gone: true}}, edit.Reversed(c))
+	c.Undone = true
+	assert.Equal(t, c.Files[0].After, edit.Reversed(c)[0].After)
+}
