@@ -182,7 +182,9 @@ func TestLinesBreakWhereBrowsersBreakThem(t *testing.T) {
 	}
 }
 
+// Balanced lines are as many as others, never less even, and at most widths evener.
 func TestBalanceKeepsTheNumberOfLines(t *testing.T) {
+	evener, several := 0, 0
 	const text = "Kites that are made for real wind on a coast where it never stops"
 	for w := 120; w < 700; w += 7 {
 		d, e := engine(t, `<p id=a>`+text+`</p><p id=b style="text-wrap:balance">`+text+`</p>`)
@@ -206,8 +208,48 @@ func TestBalanceKeepsTheNumberOfLines(t *testing.T) {
 				return sum
 			}
 			assert.LessOrEqual(t, squares(runs[1]), squares(runs[0]), "%d px", w)
+			several++
+			if squares(runs[1]) < squares(runs[0]) {
+				evener++
+			}
 		}
 	}
+	assert.Greater(t, evener*2, several, "evener at %d of %d widths", evener, several)
+}
+
+// A last line of one short word takes another word down; the lines stay as many, and no line is longer than its box.
+func TestPrettyLinesEndWithTwoWords(t *testing.T) {
+	const text = "Kites that are made for real wind on a coast where it never stops at all or so"
+	mended := 0
+	for w := 120; w < 700; w += 3 {
+		d, e := engine(t, `<p id=a>`+text+`</p><p id=b style="text-wrap:pretty">`+text+`</p>`)
+		r := e.Layout(w)
+		var runs [2][]layout.Rect
+		for _, el := range d.Elements {
+			switch el.ID {
+			case "a":
+				runs[0] = r.Of(el).Runs
+			case "b":
+				runs[1] = r.Of(el).Runs
+			}
+		}
+		plain, pretty := runs[0], runs[1]
+		require.Equal(t, len(plain), len(pretty), "%d px", w)
+		n := len(plain) - 1
+		short := n > 0 && plain[n].W < 20*64 // "so"
+		switch {
+		case !short:
+			for i := range plain {
+				assert.Equal(t, plain[i].W, pretty[i].W, "%d px: nothing to mend", w)
+			}
+		case pretty[n].W > plain[n].W:
+			mended++
+		}
+		for _, x := range pretty {
+			assert.LessOrEqual(t, int(x.W), w*64+1, "%d px", w)
+		}
+	}
+	assert.Positive(t, mended)
 }
 
 func TestThePageTellsHowFarItScrolls(t *testing.T) {

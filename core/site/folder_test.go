@@ -10,6 +10,7 @@ import (
 	"syscall"
 	"testing"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
@@ -123,4 +124,20 @@ func TestAChangeLeavesLinksAndWritesNothingOutside(t *testing.T) {
 	require.NotZero(t, info.Mode()&fs.ModeSymlink, "a link stays one")
 	data, _ := os.ReadFile(filepath.Join(dir, "data/kites.csv"))
 	require.Equal(t, "changed", string(data))
+}
+
+// A file may be as large as its kind, and not one byte more.
+func TestFilesAreAsLargeAsTheirKind(t *testing.T) {
+	dir := t.TempDir()
+	for name, most := range map[string]int64{"a.css": 8 << 20, "b.yaml": maxBytes} {
+		file := filepath.Join(dir, name)
+		require.NoError(t, os.WriteFile(file, nil, 0o666))
+		require.NoError(t, os.Truncate(file, most))
+		data, err := ReadIn(dir, name)
+		assert.NoError(t, err, name)
+		assert.Len(t, data, int(most))
+		require.NoError(t, os.Truncate(file, most+1))
+		_, err = ReadIn(dir, name)
+		assert.ErrorContains(t, err, "are the most for such a file", name)
+	}
 }
