@@ -4,6 +4,7 @@ package audit
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"sync"
 
@@ -299,8 +300,10 @@ func (rep *Report) sort(l *sweep.Laid) {
 			return a.Item < b.Item
 		case a.From != b.From:
 			return a.From < b.From
+		case a.Text != b.Text:
+			return a.Text < b.Text
 		}
-		return a.Text < b.Text
+		return a.Path < b.Path
 	})
 }
 
@@ -364,7 +367,7 @@ func (s *Scene) At(r *layout.Result) []Finding {
 // spans turns the hits of one rule on one element into findings, one for each run of widths.
 func spans(s *Scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 	l := s.l
-	sort.Slice(list, func(i, j int) bool { return list[i].width < list[j].width })
+	slices.SortStableFunc(list, func(a, b hitAt) int { return a.width - b.width })
 	if r.settle != nil {
 		list = r.settle(s, list)
 	}

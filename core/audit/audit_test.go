@@ -2,12 +2,14 @@ package audit_test
 
 import (
 	"bytes"
+	"encoding/json"
 	"fmt"
 	"image"
 	"image/png"
 	"math/rand"
 	"os"
 	"path/filepath"
+	"regexp"
 	"sync"
 	"testing"
 
@@ -144,4 +146,23 @@ func TestTextIsJudgedByItsSpotOnAPicture(t *testing.T) {
 	assert.Empty(t, low(page("right", "url(half.svg)")), "white on black")
 	assert.Len(t, low(page("left", "url(half.svg)")), 1, "white on white")
 	assert.Empty(t, low(page("left", "linear-gradient(#000c, #000c), url(half.svg)")), "under a veil")
+}
+
+// A check says the same every time: which of several like boxes is told does not depend on which core was first.
+func TestAReportIsTheSameEveryTime(t *testing.T) {
+	cards := ""
+	for range 6 {
+		cards += `<div style="width:300px"><h3 style="font-size:40px">Delta</h3><p>Flown before it is sold</p></div>`
+	}
+	body := `<main><section><h2 style="font-size:20px">Kites</h2>` + cards + `</section></main>`
+	told := func() string {
+		data, err := json.Marshal(check(t, body, 240, 700).Findings)
+		require.NoError(t, err)
+		return regexp.MustCompile(`"cause":"[^"]*"`).ReplaceAllString(string(data), "") // the folder is another one
+	}
+	first := told()
+	require.Contains(t, first, "type-order")
+	for range 8 {
+		require.Equal(t, first, told())
+	}
 }
