@@ -52,6 +52,9 @@ func heightOf(t *testing.T, dir, page string, width string) float64 {
 
 // One token changed shows in the chain behind a value, in what is built and in what the engine measures.
 func TestAChangedTokenShowsEverywhere(t *testing.T) {
+	if testing.Short() {
+		t.Skip("builds the site for every token")
+	}
 	const apart = "\"apart\": {\n      \"$value\": {\n        \"value\": 1.5,"
 	plain, wide := demoWith(t, "Saltwind:", "Saltwind :"), demoWith(t, apart, strings.Replace(apart, "1.5", "4", 1))
 	assert.Contains(t, run(t, wide, "explain", "home/plans.card", "padding", "--at", "1280"), "wins   padding: 4rem ({space.apart}), the section pricing/plans")
@@ -64,6 +67,9 @@ func TestAChangedTokenShowsEverywhere(t *testing.T) {
 
 // The theme's table of pairs sets the distance of two neighbours, unless a block says its own.
 func TestPairsSetDistances(t *testing.T) {
+	if testing.Short() {
+		t.Skip("measures many pairs")
+	}
 	dir := demoWith(t, `"lane": {`, `"pair": {"$type": "dimension", "hero": {"features": {"$value": {"value": 1, "unit": "rem"}}}, "any": {"footer": {"$value": {"value": 9, "unit": "rem"}}}},
   "lane": {`)
 	run(t, dir, "build")
@@ -85,6 +91,9 @@ var (
 
 // What is built for styles stays small and flat: no !important, at most one class and a state for a rule of a block, nothing said twice.
 func TestStylesAreBuiltFlat(t *testing.T) {
+	if testing.Short() {
+		t.Skip("builds many styles")
+	}
 	dir := demoWith(t, "Saltwind:", "Saltwind :")
 	for _, s := range [][]string{
 		{"home/plans.card", "padding=2rem"}, {"courses/prices.card", "padding=2rem"}, {"home/plans.card", "padding=1rem", "--at", "phone"}, {"home/voices.voice[odd]", "background={color.surface}"},
@@ -126,6 +135,9 @@ func TestStylesAreBuiltFlat(t *testing.T) {
 
 // Words that take turns keep the room of the longest, whatever the font.
 func TestChangingWordsKeepTheRoomOfTheLongest(t *testing.T) {
+	if testing.Short() {
+		t.Skip("sweeps texts in several languages")
+	}
 	dir := demoWith(t, "Saltwind:", "Saltwind :")
 	run(t, dir, "set", "home/opening", "heading=Made for [real|very honest|salty] wind")
 	run(t, dir, "build")
@@ -156,6 +168,9 @@ func TestChangingWordsKeepTheRoomOfTheLongest(t *testing.T) {
 
 // Actions take the whole row, 44 px high or more, where their own room is narrow, and stand side by side where it is not.
 func TestActionsTakeTheRowOfANarrowRoom(t *testing.T) {
+	if testing.Short() {
+		t.Skip("sweeps many labels")
+	}
 	dir := demoWith(t, "Saltwind:", "Saltwind :")
 	var got struct {
 		Widths []struct {

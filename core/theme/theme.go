@@ -264,7 +264,7 @@ type rawToken struct {
 // alias gives the token that a token stands for, "" when it has a value of its own.
 func (k rawToken) alias() string {
 	var s string
-	if json.Unmarshal(k.value, &s) != nil || !strings.HasPrefix(s, "{") || !strings.HasSuffix(s, "}") {
+	if !bytes.HasPrefix(bytes.TrimSpace(k.value), []byte(`"`)) || json.Unmarshal(k.value, &s) != nil || !strings.HasPrefix(s, "{") || !strings.HasSuffix(s, "}") {
 		return ""
 	}
 	return s[1 : len(s)-1]

@@ -12,6 +12,9 @@ import (
 
 // Every output takes the place of an older one of its kind; a file of somebody else stays, unless --force; a source of a site stays in any case.
 func TestOutputsTakeThePlaceOfOutputsOnly(t *testing.T) {
+	if testing.Short() {
+		t.Skip("runs every command that writes outputs")
+	}
 	dir := filepath.Join(t.TempDir(), "demo")
 	run := func(args ...string) (int, string) {
 		var out, err bytes.Buffer
