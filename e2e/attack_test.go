@@ -23,7 +23,8 @@ import (
 	"ziegel/stock"
 )
 
-// payloads try to run something, or to ask HOST, from wherever text may stand: elements, attributes, style sheets, scripts, addresses.
+// payloads try to run something, or to ask HOST, from wherever text may stand: elements, attributes, style sheets,
+// scripts, addresses.
 var payloads = []string{
 	`<script>new Image().src="HOST/a"</script>`, `</style><script>new Image().src="HOST/b"</script>`, `</script><script>new Image().src="HOST/c"</script>`, `</title></textarea></noscript><img src="HOST/d">`,
 	`<img src=x onerror="new Image().src='HOST/e'">`, `"><img src="HOST/f">`, `'><img src='HOST/g'>`, `" onmouseover="new Image().src='HOST/h'" autofocus onfocus="new Image().src='HOST/h'" x="`,
@@ -80,8 +81,8 @@ func (h *host) after(t *testing.T, root string, pages []string) []string {
 	return slices.Compact(h.asked)
 }
 
-// TestNothingThatAPageSaysRuns fills every field of every section with what would run, builds the pages, opens them in a browser with a host
-// that listens, and the same as plain HTML, of which the host must hear.
+// TestNothingThatAPageSaysRuns fills every field of every section with what would run, builds the pages, opens them
+// in a browser with a host that listens, and the same as plain HTML, of which the host must hear.
 func TestNothingThatAPageSaysRuns(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
@@ -162,7 +163,8 @@ func TestNothingThatAPageSaysRuns(t *testing.T) {
 	fmt.Printf("%d payloads in %d fields of %d sections: 0 requests; as plain HTML %d\n", len(payloads), next, len(lib.Sections), len(heard))
 }
 
-// TestNothingRunsInWhatIsWrittenForLooking makes reports, sheets of variants and a catalogue of what is hostile, and opens them.
+// TestNothingRunsInWhatIsWrittenForLooking makes reports, sheets of variants and a catalogue of what is hostile, and
+// opens them.
 func TestNothingRunsInWhatIsWrittenForLooking(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")

@@ -50,8 +50,8 @@ func TestBoxesEqualChromium(t *testing.T) {
 	compare(t, root, golden.Measured(), "recorded from "+golden.Browser)
 }
 
-// TestLiveChromium compares with the browser of this machine: the built demo pages, which are not recorded, with our boxes, and the
-// fixtures with the record. Another version than the recorded one is told by how much it differs.
+// TestLiveChromium compares with the browser of this machine: the built demo pages, which are not recorded, with our
+// boxes, and the fixtures with the record. Another version than the recorded one is told by how much it differs.
 func TestLiveChromium(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
@@ -121,8 +121,8 @@ func compare(t *testing.T, root string, want []browser.Page, what string) {
 	assert.Equal(t, total.Layouts, total.SameSideways, "agreement on sideways scroll")
 }
 
-// TestRandomPagesEqualChromium compares pages that the generator made up. A seed that differs is listed in testdata/random.txt with
-// what is behind it, until it is mended.
+// TestRandomPagesEqualChromium compares pages that the generator made up. A seed that differs is listed in
+// testdata/random.txt with what is behind it, until it is mended.
 func TestRandomPagesEqualChromium(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
@@ -171,8 +171,8 @@ func TestRandomPagesEqualChromium(t *testing.T) {
 	require.Positive(t, total.Boxes)
 }
 
-// TestChromiumKnowsTheProperties holds our tables against the browser's own list of computed properties, and the reported values
-// against what it can read.
+// TestChromiumKnowsTheProperties holds our tables against the browser's own list of computed properties, and the
+// reported values against what it can read.
 func TestChromiumKnowsTheProperties(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")

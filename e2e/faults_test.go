@@ -18,8 +18,8 @@ import (
 	"ziegel/e2e/browser"
 )
 
-// The widths at which faults in foreign hand-writing show are asked of the browser, every one of them; core/audit holds that the check finds
-// them there. -update records them anew.
+// The widths at which faults in foreign hand-writing show are asked of the browser, every one of them; core/audit
+// holds that the check finds them there. -update records them anew.
 func TestFaultsOfForeignPagesInChromium(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")

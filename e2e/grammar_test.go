@@ -51,7 +51,8 @@ var otherwiseRead = map[string]string{
 	"shape-outside":          "of the shapes, the browser does not take rect() there",
 }
 
-// TestChromiumReadsTheSameValues asks the browser about made-up values of every property, and about the same with one thing bent.
+// TestChromiumReadsTheSameValues asks the browser about made-up values of every property, and about the same with one
+// thing bent.
 func TestChromiumReadsTheSameValues(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")

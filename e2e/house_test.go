@@ -47,7 +47,8 @@ func TestArrowsNeverRunBack(t *testing.T) {
 	}
 }
 
-// A library that asks the terminal for something when the program starts holds every command up, by seconds where nobody answers.
+// A library that asks the terminal for something when the program starts holds every command up, by seconds where
+// nobody answers.
 func TestNothingAsksTheTerminalAtTheStart(t *testing.T) {
 	out, err := exec.Command("go", "list", "-deps", "../cmd/ziegel").Output()
 	require.NoError(t, err)

@@ -20,7 +20,8 @@ import (
 	"ziegel/stock"
 )
 
-// stackedPage nests boxes that overlap, some of them positioned, transparent, turned, blended, in flex and grid containers, in any order.
+// stackedPage nests boxes that overlap, some of them positioned, transparent, turned, blended, in flex and grid
+// containers, in any order.
 func stackedPage(seed int64) string {
 	r := rand.New(rand.NewSource(seed))
 	n := 0

@@ -14,7 +14,8 @@ import (
 
 var console = regexp.MustCompile("(?s)```console\n(.*?)```")
 
-// TestTheReadmeTellsTheTruth runs the commands of the README's console blocks, one after the other, and compares what comes back.
+// TestTheReadmeTellsTheTruth runs the commands of the README's console blocks, one after the other, and compares what
+// comes back.
 func TestTheReadmeTellsTheTruth(t *testing.T) {
 	data, err := os.ReadFile("../README.md")
 	require.NoError(t, err)

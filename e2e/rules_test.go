@@ -40,8 +40,8 @@ window.onload = () => {
 };
 </script>%s`
 
-// TestChromiumAgreesWithTheSpansOfRules asks the browser about the fault one pixel inside and outside each end of the span that a rule
-// reports.
+// TestChromiumAgreesWithTheSpansOfRules asks the browser about the fault one pixel inside and outside each end of the
+// span that a rule reports.
 func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")

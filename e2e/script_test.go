@@ -88,7 +88,8 @@ func noise(format string, w, h int) ([]byte, error) {
 	return buf.Bytes(), err
 }
 
-// together runs the same kind of edit many times at once: "together N ARG...", with %d in an argument counted up. Every run must end well.
+// together runs the same kind of edit many times at once: "together N ARG...", with %d in an argument counted up.
+// Every run must end well.
 func together(ts *testscript.TestScript, _ bool, args []string) {
 	var n int
 	_, err := fmt.Sscan(args[0], &n)

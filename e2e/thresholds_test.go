@@ -21,7 +21,8 @@ import (
 	"ziegel/ui/cli"
 )
 
-// navSite writes a site with one bar set in a font, builds it and gives the room, CSS px, from which its links stand open.
+// navSite writes a site with one bar set in a font, builds it and gives the room, CSS px, from which its links stand
+// open.
 func navSite(t *testing.T, dir, face, label string, more ...string) float64 {
 	t.Helper()
 	tokens, err := stock.Files.ReadFile("themes/saltwind/theme.tokens.json")
@@ -60,8 +61,8 @@ func folds(t *testing.T, dir, block string) float64 {
 	return rem * 16
 }
 
-// askFolds tells of every bar of a page at which widths its room reaches each width asked for, whether its links stand open there, and
-// how wide the second link is.
+// askFolds tells of every bar of a page at which widths its room reaches each width asked for, whether its links
+// stand open there, and how wide the second link is.
 const askFolds = `<!doctype html><body></body><script>
 window.onload = () => {
   const f = document.querySelector("iframe"), d = f.contentDocument, out = [];
@@ -75,7 +76,8 @@ window.onload = () => {
 };
 </script><iframe src="/built/index.html" style="border:0;height:900px"></iframe>`
 
-// fold is the widest room in which a bar is folded and the narrowest in which it is open, CSS px, with the screen's width there.
+// fold is the widest room in which a bar is folded and the narrowest in which it is open, CSS px, with the screen's
+// width there.
 type fold struct {
 	below, at float64
 	screen    int
@@ -125,8 +127,8 @@ func barWidths(t *testing.T, dir string, screen int) (name, label float64) {
 	return name, label
 }
 
-// TestChromiumFoldsWhereTheBuildMeasured: the links of a bar fold into a menu one pixel below the built threshold and not at it, in
-// three fonts, and a longer label moves the threshold by what it is longer.
+// TestChromiumFoldsWhereTheBuildMeasured: the links of a bar fold into a menu one pixel below the built threshold and
+// not at it, in three fonts, and a longer label moves the threshold by what it is longer.
 func TestChromiumFoldsWhereTheBuildMeasured(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")

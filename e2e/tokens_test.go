@@ -89,7 +89,8 @@ var (
 	simpleParts = regexp.MustCompile(`\.[a-zA-Z][\w-]*|:(?:hover|focus-visible|focus-within|active)|\[[^\]]*\]`)
 )
 
-// What is built for styles stays small and flat: no !important, at most one class and a state for a rule of a block, nothing said twice.
+// What is built for styles stays small and flat: no !important, at most one class and a state for a rule of a block,
+// nothing said twice.
 func TestStylesAreBuiltFlat(t *testing.T) {
 	if testing.Short() {
 		t.Skip("builds many styles")
@@ -166,7 +167,8 @@ func TestChangingWordsKeepTheRoomOfTheLongest(t *testing.T) {
 	assert.NotContains(t, run(t, dir, "check", "home"), "moves-layout")
 }
 
-// Actions take the whole row, 44 px high or more, where their own room is narrow, and stand side by side where it is not.
+// Actions take the whole row, 44 px high or more, where their own room is narrow, and stand side by side where it is
+// not.
 func TestActionsTakeTheRowOfANarrowRoom(t *testing.T) {
 	if testing.Short() {
 		t.Skip("sweeps many labels")

@@ -47,7 +47,8 @@ var declarations = map[string][]string{
 	"wide":    {"all: unset", "color: red", "border-radius: 3px", "box-shadow: 0 0 1px red", "cursor: pointer", "border-radius: revert-layer", "box-shadow: initial", "transition: inherit"},
 }
 
-// winnersPage writes rules in random layers, of random weight, in random states, for elements that each have a family of properties.
+// winnersPage writes rules in random layers, of random weight, in random states, for elements that each have a family
+// of properties.
 func winnersPage(seed int64, families []string, each int) string {
 	r := rand.New(rand.NewSource(seed))
 	var sheet, body strings.Builder
@@ -81,8 +82,8 @@ func winnersPage(seed int64, families []string, each int) string {
 	return "<!doctype html><style>" + sheet.String() + "p::before, p::after { content: 'y' }</style>\n" + body.String()
 }
 
-// The program names the winner of every property as the browser does: the computed value of an element equals that of another one which
-// has nothing but the declaration that we say wins.
+// The program names the winner of every property as the browser does: the computed value of an element equals that of
+// another one which has nothing but the declaration that we say wins.
 func TestChromiumAgreesWhoWins(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
@@ -135,7 +136,8 @@ func TestChromiumAgreesWhoWins(t *testing.T) {
 						}
 						ring = ring || s.Wins && s.UA && strings.HasPrefix(n, "outline")
 					}
-					if ring || q.Says == "" && (strings.HasSuffix(n, "-width") || strings.HasSuffix(n, "-color")) { // initial values that other properties decide: a style of none, the text color
+					// initial values that other properties decide: a style of none, the text color
+					if ring || q.Says == "" && (strings.HasSuffix(n, "-width") || strings.HasSuffix(n, "-color")) {
 						continue
 					}
 					ask = append(ask, q)

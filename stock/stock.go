@@ -1,5 +1,5 @@
-// Package stock holds what ships inside the program: sections, themes, fonts, icons, pictures and the demo site. Everything is files; the
-// lists are made by walking them.
+// Package stock holds what ships inside the program: sections, themes, fonts, icons, pictures and the demo site.
+// Everything is files; the lists are made by walking them.
 package stock
 
 import "embed"

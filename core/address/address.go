@@ -20,8 +20,8 @@ type Address struct {
 
 var addressForm = regexp.MustCompile(`^([^/.\s]+)(?:/([^/.\s\[]+))?(?:\.([a-z0-9-]+)(?:\[([^\]]*)\])?)?(?:\.([a-z-]+))?$`)
 
-// OfBlock reads the address of a page or a block. What says more than that is refused: a command that took the block for the part would do more
-// than was asked for.
+// OfBlock reads the address of a page or a block. What says more than that is refused: a command that took the block
+// for the part would do more than was asked for.
 func OfBlock(s string) (Address, error) {
 	ad, err := Parse(s)
 	if err == nil && (ad.Part != "" || ad.Property != "") {

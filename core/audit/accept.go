@@ -14,8 +14,8 @@ type Accepted struct {
 	Because string `json:"because"`
 }
 
-// Accept moves the findings that the site accepts out of the way: they are listed with their reasons and count no more. used tells
-// which entries met a finding; it has one place for each.
+// Accept moves the findings that the site accepts out of the way: they are listed with their reasons and count no
+// more. used tells which entries met a finding; it has one place for each.
 func (r *Report) Accept(list []site.Accepted, used []bool) {
 	kept := r.Findings[:0]
 	for _, f := range r.Findings {

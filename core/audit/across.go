@@ -22,7 +22,8 @@ const (
 	lowTo        = 932
 )
 
-// OfWholePage reports a rule whose measures are those of a page as a whole: of some of its blocks alone it would say something else.
+// OfWholePage reports a rule whose measures are those of a page as a whole: of some of its blocks alone it would say
+// something else.
 func OfWholePage(rule string) bool { return rule == "height-jump" }
 
 // hiddenContent: text that is there at other widths has no box, and nothing says it instead.
@@ -334,7 +335,8 @@ func (s *Scene) missingLetters(r *layout.Result) []Finding {
 	return out
 }
 
-// jumps tells where the page becomes more than a screen higher or lower from one width to the next, and which block does it.
+// jumps tells where the page becomes more than a screen higher or lower from one width to the next, and which block
+// does it.
 func (s *Scene) jumps(from int, heights [][]layout.Px) []Finding {
 	var out []Finding
 	for i := 1; i < len(heights); i++ {

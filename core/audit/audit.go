@@ -1,5 +1,6 @@
-// Package audit looks for what breaks: rules over every layout of a sweep, and rules over a page's content. A rule over layouts is one
-// function in a file of its own, listed in rules; hits at neighbouring widths become one finding with the worst numbers.
+// Package audit looks for what breaks: rules over every layout of a sweep, and rules over a page's content. A rule
+// over layouts is one function in a file of its own, listed in rules; hits at neighbouring widths become one finding
+// with the worst numbers.
 package audit
 
 import (
@@ -32,8 +33,9 @@ type Finding struct {
 	Cause    string        `json:"cause,omitempty"` // file:line:column
 	Why      string        `json:"why,omitempty"`   // what makes the box that size or puts it there
 	Cure     string        `json:"cure,omitempty"`
-	Alike    int           `json:"alike,omitempty"`  // siblings with the same finding and cause, told with this one
-	Proved   bool          `json:"proved,omitempty"` // Cure is a command that was seen to remove it and to raise nothing
+	Alike    int           `json:"alike,omitempty"` // siblings with the same finding and cause, told with this one
+	// Cure is a command that was seen to remove it and to raise nothing
+	Proved bool `json:"proved,omitempty"`
 
 	Around    []string // parts that hold it, from the inside out
 	OtherPart string   // that of a second element
@@ -43,10 +45,11 @@ type Finding struct {
 
 // Report is the outcome of a check.
 type Report struct {
-	Page     string           `json:"page"`
-	From     int              `json:"from"`
-	To       int              `json:"to"`
-	Stopped  bool             `json:"stopped,omitempty"` // before the end of the span: To is the last width that was reached
+	Page string `json:"page"`
+	From int    `json:"from"`
+	To   int    `json:"to"`
+	// before the end of the span: To is the last width that was reached
+	Stopped  bool             `json:"stopped,omitempty"`
 	Blocks   []sweep.Stacking `json:"blocks"`
 	Findings []Finding        `json:"findings"`
 	Accepted []Accepted       `json:"accepted,omitempty"` // found, and meant so
@@ -96,14 +99,15 @@ type rule struct {
 	distances string
 	ownFirst  bool // the page's own styles are taken back before others are tried: they are the likely slip
 	look      func(s *Scene, r *layout.Result) []hit
-	strips    func(s *Scene, list []strip) []hit // instead of look: it needs only how the blocks stand under each other
-	say       func(name, other string, worst hit) string
-	cure      func(part string, h hit) string
-	pass      pass                                 // the sweep that it looks at
-	settle    func(s *Scene, list []hitAt) []hitAt // weighs the hits on one element at all widths, in their order
-	grade     func(h hit) diag.Severity            // of the worst of them, where it is not always the same
-	merge     bool                                 // hits on one element are one finding, whatever the second one is
-	whole     bool                                 // it holds at no particular width
+	// instead of look: it needs only how the blocks stand under each other
+	strips func(s *Scene, list []strip) []hit
+	say    func(name, other string, worst hit) string
+	cure   func(part string, h hit) string
+	pass   pass                                 // the sweep that it looks at
+	settle func(s *Scene, list []hitAt) []hitAt // weighs the hits on one element at all widths, in their order
+	grade  func(h hit) diag.Severity            // of the worst of them, where it is not always the same
+	merge  bool                                 // hits on one element are one finding, whatever the second one is
+	whole  bool                                 // it holds at no particular width
 }
 
 // bound is the limit of a rule, with its unit.
@@ -204,7 +208,8 @@ type hitAt struct {
 	hit   hit
 }
 
-// Run sweeps a page over from..to, both included, and reports everything found. wants is the page's own file, nil for foreign pages.
+// Run sweeps a page over from..to, both included, and reports everything found. wants is the page's own file, nil for
+// foreign pages.
 func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
 	var mu sync.Mutex
 	hits := map[hitKey][]hitAt{}

@@ -132,8 +132,9 @@ func told(problems diag.Problems) []Finding {
 	return out
 }
 
-// Unwritten checks the pages that a build adds to those of the site, such as the one for addresses that do not exist: what stops the build is
-// an error of the check. nil when nothing is wrong with them that reports do not tell already.
+// Unwritten checks the pages that a build adds to those of the site, such as the one for addresses that do not exist:
+// what stops the build is an error of the check. nil when nothing is wrong with them that reports do not tell
+// already.
 func Unwritten(e *compose.Env, reports []*Report) []*Report {
 	known := map[string]bool{}
 	for _, r := range reports {
@@ -183,7 +184,8 @@ func foreignPictures(l *sweep.Laid) []Finding {
 	return out
 }
 
-// samples tells, block by block, which fields still show the section's sample, and which leaves of their own say what it says.
+// samples tells, block by block, which fields still show the section's sample, and which leaves of their own say what
+// it says.
 func samples(p *compose.Page) []Finding {
 	by, slot := map[string][]string{}, map[string]bool{}
 	for _, u := range p.Fields {

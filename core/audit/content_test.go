@@ -16,7 +16,8 @@ import (
 	"ziegel/internal/testsite"
 )
 
-// What composing only warns of is a finding too: a drawing that holds more than a drawing, an overlay under which text is hard to read.
+// What composing only warns of is a finding too: a drawing that holds more than a drawing, an overlay under which
+// text is hard to read.
 func TestWarningsOfComposingAreFindings(t *testing.T) {
 	for block, want := range map[string]string{
 		"content: {heading: H, media: {file: a.svg, alt: A kite}}": "unsafe-picture",

@@ -102,8 +102,8 @@ type textLook struct {
 	large bool
 }
 
-// asBefore reports whether all boxes look as they did at the last width that this engine laid out, where all texts could be read, and no
-// text lies on anything but what it stands in.
+// asBefore reports whether all boxes look as they did at the last width that this engine laid out, where all texts
+// could be read, and no text lies on anything but what it stands in.
 func (p *palette) asBefore(s *Scene, r *layout.Result, state uint64) bool {
 	v, ok := p.before.Load(r)
 	if !ok {
@@ -372,7 +372,8 @@ type coat struct {
 	area    layout.Rect // where it shows
 }
 
-// below gives the colors that may lie under a text, in the order in which they are painted. ok is false when nobody can tell.
+// below gives the colors that may lie under a text, in the order in which they are painted. ok is false when nobody
+// can tell.
 func (v *view) below(text int) (colors []css.Color, ok bool) {
 	b := &v.r.Boxes[text]
 	var coats []coat
@@ -418,7 +419,8 @@ func (v *view) below(text int) (colors []css.Color, ok bool) {
 	for _, c := range coats {
 		before := grounds
 		grounds = v.p.apply(v.s, grounds, c, b, v.dark)
-		if common := b.Text.Intersect(c.area); common.W < b.Text.W-64 || common.H < b.Text.H-64 { // some of the text stands beside it
+		// some of the text stands beside it
+		if common := b.Text.Intersect(c.area); common.W < b.Text.W-64 || common.H < b.Text.H-64 {
 			grounds = append(grounds[:len(grounds):len(grounds)], before...)
 		}
 	}
@@ -475,8 +477,8 @@ func holds(list []css.Color, c css.Color) bool {
 	return false
 }
 
-// spots gives the darkest and the lightest color of a picture under a text: one of them is the worst. Without a box the whole picture
-// counts; shown is where the whole of it would be drawn.
+// spots gives the darkest and the lightest color of a picture under a text: one of them is the worst. Without a box
+// the whole picture counts; shown is where the whole of it would be drawn.
 func (p *palette) spots(pic *pictured, box *layout.Rect, shown [4]float64, text *layout.Placed) []css.Color {
 	if pic.grid == nil {
 		return extremes(pic.list)
@@ -511,8 +513,8 @@ func extremes(list []css.Color) []css.Color {
 	return []css.Color{dark, light}
 }
 
-// Contrasts gives the contrast of every text of a layout, in the light, to the color of its ground that is nearest to it (WCAG 2.2
-// "contrast ratio").
+// Contrasts gives the contrast of every text of a layout, in the light, to the color of its ground that is nearest to
+// it (WCAG 2.2 "contrast ratio").
 func Contrasts(l *sweep.Laid, r *layout.Result) map[*css.Element]float64 {
 	s := NewScene(l)
 	p := &s.colors

@@ -103,8 +103,8 @@ func rounded(l *layer) layout.Rect {
 	return at
 }
 
-// culprit names the element and the property that most likely bring a layer above a text: of those around the layer that do not hold the text,
-// the outermost that leaves the common order.
+// culprit names the element and the property that most likely bring a layer above a text: of those around the layer
+// that do not hold the text, the outermost that leaves the common order.
 func culprit(r *layout.Result, l *layer, text *css.Element) (*css.Element, string) {
 	blamed, cause := l.p.Element, "margin-top"
 	if l.own >= 0 {
@@ -284,8 +284,8 @@ var hangsOut = rule{
 	merge: true,
 }
 
-// standsIn finds the nearest box around a text that shows where it ends, by a ground, a border or a height of its own. nil when what is between
-// them leaves the flow.
+// standsIn finds the nearest box around a text that shows where it ends, by a ground, a border or a height of its
+// own. nil when what is between them leaves the flow.
 func (s *Scene) standsIn(r *layout.Result, b *layout.Placed) *layout.Placed {
 	v := s.sight(r)
 	for e := b.Element; e != nil && e.Tag != "body" && e.Tag != "html"; e = e.Parent {

@@ -12,7 +12,8 @@ import (
 	"ziegel/core/sweep"
 )
 
-// cutUp gives the page with each of its blocks alone: its markup, the rules that can reach it and the pictures that it shows.
+// cutUp gives the page with each of its blocks alone: its markup, the rules that can reach it and the pictures that
+// it shows.
 func cutUp(env *compose.Env, l *sweep.Laid) ([]*compose.Page, error) {
 	doc, err := html.Parse(strings.NewReader(l.Page.HTML))
 	if err != nil {
@@ -117,8 +118,8 @@ func splitRules(sheet string) splitSheet {
 	return append(out, splitRule{text: sheet[at:]})
 }
 
-// reaching gives the sheet without the rules that name a class which nothing in some markup has: they cannot match. Rules with functions in
-// their selectors stay.
+// reaching gives the sheet without the rules that name a class which nothing in some markup has: they cannot match.
+// Rules with functions in their selectors stay.
 func (s splitSheet) reaching(markup string) string {
 	has := map[string]bool{}
 	for _, m := range classAttr.FindAllStringSubmatch(markup, -1) {

@@ -47,7 +47,8 @@ func opened(l *sweep.Laid, from, to int) []Finding {
 				continue
 			}
 			for _, h := range rules[i].look(s, r) {
-				if !in[h.el] || h.other != nil && popoverAround(h.other.Parent) != popoverAround(h.el.Parent) { // two are never open at once
+				// two are never open at once
+				if !in[h.el] || h.other != nil && popoverAround(h.other.Parent) != popoverAround(h.el.Parent) {
 					continue
 				}
 				mu.Lock()

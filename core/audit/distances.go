@@ -28,8 +28,9 @@ type Distance struct {
 // distanceStep is how many widths apart a range is looked at, CSS px; its ends always are.
 const distanceStep = 16
 
-// Distances lists the vertical space between every two neighbouring blocks, and between what stands under each other in their cards,
-// for each range of screen widths. Space is measured from letter to letter, or to the edge of a picture.
+// Distances lists the vertical space between every two neighbouring blocks, and between what stands under each other
+// in their cards, for each range of screen widths. Space is measured from letter to letter, or to the edge of a
+// picture.
 func Distances(l *sweep.Laid, ranges []site.Range, from, to int) []Distance {
 	s := NewScene(l)
 	engine := l.Engine()

@@ -47,7 +47,8 @@ func TestFaultsOfForeignPages(t *testing.T) {
 	require.Greater(t, pages, 80)
 }
 
-// A page of which nothing is shown has nothing wrong, whatever it says of dark colors; with a part shown in one scheme only, the rest is looked at.
+// A page of which nothing is shown has nothing wrong, whatever it says of dark colors; with a part shown in one
+// scheme only, the rest is looked at.
 func TestPagesThatHideTheirRoot(t *testing.T) {
 	const dark = `<style>@media (prefers-color-scheme: dark){html{color:red;background:#000}p{color:#111}}`
 	for _, hidden := range []string{"html{display:none}", "@media (min-width:300px){html{display:none}}", ":root{color-scheme:light dark;display:none}"} {

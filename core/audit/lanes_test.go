@@ -21,9 +21,9 @@ func gutterAt(width int) float64 {
 	return math.Min(48, math.Max(20, 20+float64(width-360)*28/920))
 }
 
-// TestTextKeepsToTheLanes sweeps a page with every section, with parts that run to the edge, a flipped side, open edges, grounds inside
-// a lane and a wider gap: no text comes nearer to the screen's edge than the gutter, and the content of every block begins or ends on
-// the line of the body lane that the others keep to, to 1/64 px.
+// TestTextKeepsToTheLanes sweeps a page with every section, with parts that run to the edge, a flipped side, open
+// edges, grounds inside a lane and a wider gap: no text comes nearer to the screen's edge than the gutter, and the
+// content of every block begins or ends on the line of the body lane that the others keep to, to 1/64 px.
 func TestTextKeepsToTheLanes(t *testing.T) {
 	e := testsite.With(t, `title: Lanes
 blocks:

@@ -12,7 +12,8 @@ import (
 	"ziegel/core/sweep"
 )
 
-// What is painted where: the boxes of a layout that show something, and the texts that lie over or under one that they do not stand in.
+// What is painted where: the boxes of a layout that show something, and the texts that lie over or under one that
+// they do not stand in.
 
 // layer is something that is painted.
 type layer struct {
@@ -48,7 +49,8 @@ type sight struct {
 	fixed     []bool     // by element
 	inks      []int      // boxes with words of their own that show, the lowest end first
 	inked     bool       // inks are those of this layout
-	ends      []int8     // by element: whether a box shows where it ends (1) or not (-1), 0 where nobody has asked since looks changed
+	// by element: whether a box shows where it ends (1) or not (-1), 0 where nobody has asked since looks changed
+	ends []int8
 }
 
 // sight looks at a layout, once for all rules that ask.
@@ -131,8 +133,8 @@ func placedAt(r *layout.Result, i int) (*layout.Placed, int) {
 	return &r.Generated[i-len(r.Boxes)], i - len(r.Boxes)
 }
 
-// fixedAt gives how far down what stays on the screen is looked at: what is held by the lower edge lies over the end of the page, which
-// cannot be scrolled away from under it; anything else over its beginning.
+// fixedAt gives how far down what stays on the screen is looked at: what is held by the lower edge lies over the end
+// of the page, which cannot be scrolled away from under it; anything else over its beginning.
 func (s *Scene) fixedAt(r *layout.Result, p *layout.Placed) layout.Px {
 	for e := p.Element; e != nil; e = e.Parent {
 		b := r.Of(e)
@@ -281,7 +283,8 @@ func (v *sight) of(text int) []crossing {
 	return v.crossings[from:to]
 }
 
-// alpha tells how much of what lies below a layer it hides at a spot, 0..1, in the light. It is 0 where nobody can tell.
+// alpha tells how much of what lies below a layer it hides at a spot, 0..1, in the light. It is 0 where nobody can
+// tell.
 func (s *Scene) alpha(r *layout.Result, l *layer, spot layout.Rect) float64 {
 	look := l.p.Style.Look()
 	paint := s.colors.light.Of(look, css.Color{A: 1})

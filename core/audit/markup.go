@@ -98,7 +98,8 @@ var (
 	pictureLead = regexp.MustCompile(`(?i)^(an? |the )?(image|picture|photo|photograph|graphic|bild|foto)s? (of|showing|that shows|von)\b`)
 )
 
-// saysPicture reports a text that only says that there is a picture, or begins by saying so: screen readers say that already.
+// saysPicture reports a text that only says that there is a picture, or begins by saying so: screen readers say that
+// already.
 func saysPicture(alt string) bool {
 	return pictureWord.MatchString(alt) || pictureLead.MatchString(alt)
 }

@@ -13,7 +13,8 @@ import (
 // motionWidths are the screen widths at which states are looked at, CSS px: a phone, a tablet and a desktop.
 var motionWidths = []int{390, 820, 1280}
 
-// moving reports states and animations that move boxes: what changes under the pointer or by itself must leave the layout alone.
+// moving reports states and animations that move boxes: what changes under the pointer or by itself must leave the
+// layout alone.
 func moving(l *sweep.Laid) []Finding {
 	var out []Finding
 	for _, a := range l.Doc.Animated() {

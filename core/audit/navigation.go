@@ -64,8 +64,8 @@ func (s *Scene) linksIn(e *css.Element) []*css.Element {
 	return out
 }
 
-// reachable reports whether some entry of a navigation shows, or a button that may open them. A single link beside a list is a brand or an action,
-// so links of lists count where there are any.
+// reachable reports whether some entry of a navigation shows, or a button that may open them. A single link beside a
+// list is a brand or an action, so links of lists count where there are any.
 func (s *Scene) reachable(r *layout.Result, nav *css.Element) bool {
 	links := s.linksIn(nav)
 	var listed []*css.Element

@@ -21,8 +21,8 @@ type Idle struct {
 	Value string
 }
 
-// IdleOptions finds the options of a block that change nothing with its content, those for a range only unless all are asked for. The block is laid
-// out with and without each of them, at widths of the range.
+// IdleOptions finds the options of a block that change nothing with its content, those for a range only unless all
+// are asked for. The block is laid out with and without each of them, at widths of the range.
 func IdleOptions(env *compose.Env, p *site.Page, b *site.Block, all bool) []Idle {
 	own := b.Node.Get("options")
 	sec := env.Library.Section(b.Section)
@@ -103,8 +103,8 @@ func seenOf(env *compose.Env, p *site.Page, b *site.Block, widths []int) (string
 var paintedBy = strings.Fields(`color background-color background-image border-top-left-radius border-top-right-radius border-bottom-right-radius border-bottom-left-radius border-top-color border-bottom-color
 	border-top-style object-fit object-position mask-image box-shadow text-decoration-line filter mix-blend-mode z-index clip-path`)
 
-// AddSite adds to the report of a page what only its site can tell: options for a range that change nothing there, fonts that nothing brings,
-// of those of the whole site.
+// AddSite adds to the report of a page what only its site can tell: options for a range that change nothing there,
+// fonts that nothing brings, of those of the whole site.
 func (rep *Report) AddSite(env *compose.Env, missing []review.MissingFont, p *site.Page, l *sweep.Laid) {
 	had := len(rep.Findings)
 	rep.addFonts(missing, l)

@@ -41,7 +41,8 @@ func tryValues(o *library.Option) []string {
 	return nil
 }
 
-// reasons are options for a range of which no value changes anything with a section's sample, and why. The program refuses them.
+// reasons are options for a range of which no value changes anything with a section's sample, and why. The program
+// refuses them.
 var reasons = map[string]string{
 	"hero/beside ratio at phone":       "one column there",
 	"hero/beside place at phone":       "one column there",

@@ -9,7 +9,8 @@ import (
 	"ziegel/core/naming"
 )
 
-// overflowX: the page scrolls sideways. The box that reaches furthest is to blame, or the deepest one inside that does as much.
+// overflowX: the page scrolls sideways. The box that reaches furthest is to blame, or the deepest one inside that
+// does as much.
 var overflowX = rule{
 	name: "overflow-x", severity: diag.Error, what: "the page scrolls sideways, and which box makes it",
 	looks: "every box at every width, by the width of the page as a browser scrolls it",

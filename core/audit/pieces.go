@@ -26,10 +26,11 @@ import (
 	"ziegel/core/sweep"
 )
 
-// A page of blocks that stand under each other is checked block by block: what is found in a block does not depend on the others, and
-// rules about neighbours need only how each stands in its own box. So the pieces of blocks that have not changed are kept by their
-// content, and a change costs the sweep of one block. Where that does not hold (something stays on the screen, reaches out of its
-// block, or asks what other blocks say) the page is swept as a whole.
+// A page of blocks that stand under each other is checked block by block: what is found in a block does not depend on
+// the others, and rules about neighbours need only how each stands in its own box. So the pieces of blocks that have
+// not changed are kept by their content, and a change costs the sweep of one block. Where that does not hold
+// (something stays on the screen, reaches out of its block, or asks what other blocks say) the page is swept as a
+// whole.
 
 // piece is what a sweep of one block alone tells.
 type piece struct {
@@ -37,8 +38,9 @@ type piece struct {
 	Stacking []sweep.Stacking // of the block and of what it holds
 	Findings []pieceFinding
 	Widths   []pieceWidth
-	States   bool     // something is wrong with it in a state, or it reaches out of its box there: the page is looked at in all states
-	Lefts    []string // paths inside the block that Left speaks of
+	// something is wrong with it in a state, or it reaches out of its box there: the page is looked at in all states
+	States bool
+	Lefts  []string // paths inside the block that Left speaks of
 }
 
 // pieceFinding is a finding with what is asked again of the whole page.
@@ -61,7 +63,8 @@ type pieceWidth struct {
 	Opens, Closes, LineUp, LineAt bool
 }
 
-// RunKept checks a page of a site as Run does, block by block, taking the blocks that have not changed from the store.
+// RunKept checks a page of a site as Run does, block by block, taking the blocks that have not changed from the
+// store.
 func RunKept(st store.Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
 	if r := runPieces(st, env, l, p, problems, from, to); r != nil {
 		return r
@@ -74,7 +77,8 @@ func oneByOne(l *sweep.Laid) bool {
 	return l.Page != nil && l.Screen == (sweep.Screen{}) && !l.Dark && !usesViewWidth(l.Doc) && !l.Doc.Declares("position", "fixed", "sticky") && !l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size") && len(l.Blocks) > 0 && len(dialogs(l)) == 0
 }
 
-// StackKept tells how the blocks of a page stack, as a sweep of it does, block by block, taking those that have not changed from the store.
+// StackKept tells how the blocks of a page stack, as a sweep of it does, block by block, taking those that have not
+// changed from the store.
 func StackKept(st store.Store, env *compose.Env, l *sweep.Laid, from, to int) []sweep.Stacking {
 	if out := stackPieces(st, env, l, from, to); out != nil {
 		return out
@@ -115,8 +119,8 @@ func stackPieces(st store.Store, env *compose.Env, l *sweep.Laid, from, to int) 
 	return out
 }
 
-// findPieces gives the pieces of a page: those that the store has, and the others made, several at once. Equal ones are made once. One that cannot be
-// made is nil, and then others may be, too.
+// findPieces gives the pieces of a page: those that the store has, and the others made, several at once. Equal ones
+// are made once. One that cannot be made is nil, and then others may be, too.
 func findPieces(st store.Store, env *compose.Env, l *sweep.Laid, cuts []*compose.Page, from, to int, load func(key string) *piece,
 	sweepOne func(i int, key string, workers int) *piece) []*piece {
 	shared := sharedHash(st, env, l, from, to)
@@ -271,8 +275,8 @@ func sweepPiece(env *compose.Env, whole *sweep.Laid, page *compose.Page, from, t
 // within gives the path of an element from the one around it.
 func within(around, e *css.Element) string { return strings.TrimPrefix(e.Path(), around.Path()) }
 
-// alone reports whether all that is seen of a block stands in its box. need is the free space above it at which that holds, and at which no
-// heading that begins it is adrift.
+// alone reports whether all that is seen of a block stands in its box. need is the free space above it at which that
+// holds, and at which no heading that begins it is adrift.
 func (s *Scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool) {
 	box := r.Of(e)
 	if box == nil || box.Above {
@@ -286,7 +290,8 @@ func (s *Scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool
 	for i := r.ByIndex[e.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[e.Index]; i++ {
 		p := &r.Boxes[i]
 		if over := box.Y - p.Text.Y; p.Lines > 0 && shown(p) && over > 64 && over <= reachUp {
-			need = max(need, over+clearOf) // a tight line height: nothing is painted there but letters, over what is above
+			// a tight line height: nothing is painted there but letters, over what is above
+			need = max(need, over+clearOf)
 		} else if p.Lines > 0 && shown(p) && over > reachUp {
 			return 0, false
 		}
@@ -303,7 +308,8 @@ func (s *Scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool
 	return need, true
 }
 
-// How far text may reach out of the top of its block that is still looked at alone, and how far from it the words above have to end.
+// How far text may reach out of the top of its block that is still looked at alone, and how far from it the words
+// above have to end.
 const reachUp, clearOf = layout.Px(8 * 64), layout.Px(16 * 64)
 
 // join puts the pieces of a page together. It returns nil when the page does not stand as they say.
@@ -449,8 +455,9 @@ func sharedHash(st store.Store, env *compose.Env, l *sweep.Laid, from, to int) [
 	return h.Sum(nil)
 }
 
-// pieceKey names one block by its markup, the rules that can reach it and the pictures that it shows. Blocks of several pages that look the
-// same have the same key: neither the page's name nor where its links lead changes what a sweep finds.
+// pieceKey names one block by its markup, the rules that can reach it and the pictures that it shows. Blocks of
+// several pages that look the same have the same key: neither the page's name nor where its links lead changes what a
+// sweep finds.
 func pieceKey(shared []byte, env *compose.Env, block string, page *compose.Page) string {
 	h := sha256.New()
 	_, _ = h.Write(shared)

@@ -17,7 +17,8 @@ import (
 	"ziegel/internal/testsite"
 )
 
-// What pieces of a page tell together is what the whole page tells, also when some of them were kept from before an edit.
+// What pieces of a page tell together is what the whole page tells, also when some of them were kept from before an
+// edit.
 func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
 	if testing.Short() {
 		t.Skip("checks eleven states of a page twice")

@@ -15,8 +15,8 @@ import (
 	"ziegel/core/css"
 )
 
-// Each rule: a page with the fault at known widths, and one that looks risky and is not. The browser is asked about the ends of the
-// spans in e2e.
+// Each rule: a page with the fault at known widths, and one that looks risky and is not. The browser is asked about
+// the ends of the spans in e2e.
 func TestEachRuleTellsTheFaultFromTheRisk(t *testing.T) {
 	data, err := os.ReadFile("testdata/rules.txtar")
 	require.NoError(t, err)
@@ -63,7 +63,8 @@ func TestEachRuleTellsTheFaultFromTheRisk(t *testing.T) {
 			}
 		})
 	}
-	elsewhere := []string{"missing-file", "dead-link", "brief", "accept-unused", "sample-content", "not-modelled", "replaced-font", "option-idle", "font-missing", "overlay-thin", "unsafe-picture"} // they need a site, or have tests of their own
+	// they need a site, or have tests of their own
+	elsewhere := []string{"missing-file", "dead-link", "brief", "accept-unused", "sample-content", "not-modelled", "replaced-font", "option-idle", "font-missing", "overlay-thin", "unsafe-picture"}
 	for _, r := range audit.Rules() {
 		assert.True(t, tried[r.Name] >= 3 || slices.Contains(elsewhere, r.Name), "%d pages try %s: three are the least", tried[r.Name], r.Name)
 	}
@@ -84,7 +85,8 @@ func TestAllRulesAreListed(t *testing.T) {
 	}
 }
 
-// A rule over layouts has changes to try against it, or says why there are none; what is tried is CSS that the engine reads.
+// A rule over layouts has changes to try against it, or says why there are none; what is tried is CSS that the engine
+// reads.
 func TestEachRuleDecidesOnRemedies(t *testing.T) {
 	for _, r := range audit.Rules() {
 		if r.Untried != "" || r.Remedies != nil {

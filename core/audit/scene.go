@@ -12,8 +12,8 @@ import (
 	"ziegel/core/sweep"
 )
 
-// boxes makes a look of a rule about single boxes. see gives what it measures and how far that is beyond the bound; nothing is wrong
-// when that is 0 or less. cause is the property to blame.
+// boxes makes a look of a rule about single boxes. see gives what it measures and how far that is beyond the bound;
+// nothing is wrong when that is 0 or less. cause is the property to blame.
 func boxes(cause string, see func(s *Scene, r *layout.Result, p *layout.Placed) (value, beyond float64)) func(*Scene, *layout.Result) []hit {
 	return func(s *Scene, r *layout.Result) []hit {
 		var out []hit
@@ -140,7 +140,8 @@ func (s *Scene) heights(r *layout.Result) []layout.Px {
 	return out
 }
 
-// mayBeCut reports whether a low screen can cut anything off: something stays on the screen, or a height is given in its units.
+// mayBeCut reports whether a low screen can cut anything off: something stays on the screen, or a height is given in
+// its units.
 func (s *Scene) mayBeCut() bool {
 	return s.l.Doc.Declares("position", "fixed", "sticky") || s.l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size")
 }

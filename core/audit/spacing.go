@@ -61,7 +61,8 @@ func (s *Scene) findStrips(r *layout.Result) []strip {
 	return out
 }
 
-// regions lists what stands under each other on a page: its blocks, and on a foreign one the header and the footer beside its main.
+// regions lists what stands under each other on a page: its blocks, and on a foreign one the header and the footer
+// beside its main.
 func (s *Scene) regions() []*css.Element {
 	var out []*css.Element
 	for _, b := range s.l.Blocks {
@@ -83,7 +84,8 @@ func (s *Scene) regions() []*css.Element {
 	return out
 }
 
-// edgeOf gives where the words of a foreign block begin: the leftmost of its texts, links and pictures that are set from the left.
+// edgeOf gives where the words of a foreign block begin: the leftmost of its texts, links and pictures that are set
+// from the left.
 func (s *Scene) edgeOf(r *layout.Result, e *css.Element) (layout.Px, *css.Element) {
 	at, el := layout.Px(0), (*css.Element)(nil)
 	for i := r.ByIndex[e.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[e.Index]; i++ {
@@ -394,7 +396,8 @@ func (s *Scene) nextText(r *layout.Result, h *layout.Placed) *layout.Placed {
 	return nil
 }
 
-// lastAbove gives what ends next above a heading in its own column, what stands in its parent before it left out: that belongs to it.
+// lastAbove gives what ends next above a heading in its own column, what stands in its parent before it left out:
+// that belongs to it.
 func (s *Scene) lastAbove(r *layout.Result, at int) *layout.Placed {
 	h := &r.Boxes[at]
 	inks := s.inksOf(r)

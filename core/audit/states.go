@@ -12,15 +12,15 @@ import (
 	"ziegel/core/sweep"
 )
 
-// stateWidths are the screen widths at which the looks of states are compared, CSS px: what a pointer does on a desktop, what the keyboard does on
-// a phone as well.
+// stateWidths are the screen widths at which the looks of states are compared, CSS px: what a pointer does on a
+// desktop, what the keyboard does on a phone as well.
 var (
 	stateWidths = []int{390, 1280}
 	stateWidth  = 1280
 )
 
-// inStates reports what is wrong only while something is hovered, focused or pressed: texts that can no longer be read or that something comes to
-// lie over, and a focus that does not show.
+// inStates reports what is wrong only while something is hovered, focused or pressed: texts that can no longer be
+// read or that something comes to lie over, and a focus that does not show.
 func inStates(l *sweep.Laid) []Finding { return lookInStates(l, nil) }
 
 // lookInStates does so, and shows every state that is laid out.
@@ -50,7 +50,8 @@ func lookInStates(l *sweep.Laid, see func(s *Scene, r *layout.Result)) []Finding
 				told[h.el.Index] = true
 			}
 			for _, h := range rule.look(s, r) {
-				lifted := rule == &covered && strings.HasPrefix(state, "focus") && s.kind[h.el.Index] == targetKind // such as a link past the menu: it shows only then
+				// such as a link past the menu: it shows only then
+				lifted := rule == &covered && strings.HasPrefix(state, "focus") && s.kind[h.el.Index] == targetKind
 				if told[h.el.Index] || lifted {
 					continue
 				}
@@ -168,7 +169,8 @@ func (s *Scene) changes(rest, state *layout.Result, e *css.Element) bool {
 		}
 		la, lb := a.Style.Look(), state.Boxes[i].Style.Look()
 		return slices.ContainsFunc(focusLooks, func(n string) bool { return css.Text(la.Value(n)) != css.Text(lb.Value(n)) }) || a.Style.Opacity != state.Boxes[i].Style.Opacity ||
-			ringed(lb) && !ringed(la) && css.Text(lb.Value("outline-style")) != "auto" // the browser rings only what has the focus
+			// the browser rings only what has the focus
+			ringed(lb) && !ringed(la) && css.Text(lb.Value("outline-style")) != "auto"
 	}
 	for _, x := range s.l.Doc.Elements[e.Index:s.end[e.Index]] {
 		if differs(x) {

@@ -114,7 +114,8 @@ var smallTarget = rule{
 	cure: func(part string, _ hit) string { return part + ": {display: inline-block, padding-block: 0.5rem}" },
 }
 
-// crowded reports whether a circle of 24 px around a small target meets another target, or the circle of another small one.
+// crowded reports whether a circle of 24 px around a small target meets another target, or the circle of another
+// small one.
 func crowded(p *layout.Placed, all []*layout.Placed) bool {
 	x, y := middle(p.Rect)
 	for _, o := range all {

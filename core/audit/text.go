@@ -178,7 +178,8 @@ var headingLines = rule{
 	},
 }
 
-// skippedHeading: a heading level is left out, because one is hidden at some widths. What the markup leaves out is told at no width.
+// skippedHeading: a heading level is left out, because one is hidden at some widths. What the markup leaves out is
+// told at no width.
 var skippedHeading = rule{
 	name: "heading-skipped", severity: diag.Note, what: "a heading level is left out, at all widths or where a heading is hidden",
 	looks:   "headings in the markup, and those that show at each width",

@@ -12,7 +12,8 @@ import (
 	"ziegel/core/site"
 )
 
-// limits are the bounds of the rules that have one, by their names. Rules ask for them by name, because they cannot name themselves.
+// limits are the bounds of the rules that have one, by their names. Rules ask for them by name, because they cannot
+// name themselves.
 var limits = map[string]bound{}
 
 func init() {

@@ -15,7 +15,8 @@ var changingForm = regexp.MustCompile(`\[([^\[\]|]+(?:\|[^\[\]|]+)+)\]`)
 // turnSeconds is how long one of several words shows.
 const turnSeconds = 2.4
 
-// cutChanging takes words that take turns out of a text, so that Markdown leaves them alone. A mark stands in their place.
+// cutChanging takes words that take turns out of a text, so that Markdown leaves them alone. A mark stands in their
+// place.
 func cutChanging(s string) (string, [][]string) {
 	var list [][]string
 	var out strings.Builder
@@ -33,8 +34,8 @@ func cutChanging(s string) (string, [][]string) {
 
 var changingMark = regexp.MustCompile("\ue000(\\d+)\ue001")
 
-// changing puts words that take turns back, all in one cell, so that the longest of them keeps the room for all. Without motion the
-// first one stays; readers of the screen hear only that.
+// changing puts words that take turns back, all in one cell, so that the longest of them keeps the room for all.
+// Without motion the first one stays; readers of the screen hear only that.
 func (f *filler) changing(nodes []*html.Node, list [][]string) []*html.Node {
 	if len(list) == 0 {
 		return nodes

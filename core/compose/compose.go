@@ -1,6 +1,6 @@
-// Package compose puts a page together: sections with the page's content, options, tones and styles become one HTML document and its
-// stylesheets. Content is data: nothing typed into a field becomes markup or script. Every declaration keeps the place where it
-// was written. The same site gives the same bytes.
+// Package compose puts a page together: sections with the page's content, options, tones and styles become one HTML
+// document and its stylesheets. Content is data: nothing typed into a field becomes markup or script. Every
+// declaration keeps the place where it was written. The same site gives the same bytes.
 package compose
 
 import (
@@ -81,8 +81,9 @@ type origin struct {
 	of  map[string]diag.Position // by class, in a rule that several places share
 }
 
-// Origin gives where the declaration at a byte of the sheet was written for an element with these classes, the sheet itself when it was
-// generated. A rule that says the same for several parts stands once in the sheet and was written in several places.
+// Origin gives where the declaration at a byte of the sheet was written for an element with these classes, the sheet
+// itself when it was generated. A rule that says the same for several parts stands once in the sheet and was written
+// in several places.
 func (s *Sheet) Origin(at int, classes ...string) diag.Position {
 	i := sort.Search(len(s.origins), func(i int) bool { return s.origins[i].at >= at })
 	if i < len(s.origins) && s.origins[i].at == at {
@@ -93,7 +94,8 @@ func (s *Sheet) Origin(at int, classes ...string) diag.Position {
 		}
 		return s.origins[i].pos
 	}
-	if at >= s.common && s.common > 0 { // it stands at another line of the built file, which has the rules of all pages
+	// it stands at another line of the built file, which has the rules of all pages
+	if at >= s.common && s.common > 0 {
 		return diag.Position{File: s.Name}
 	}
 	return diag.At(s.Name, s.Text, at)
@@ -326,7 +328,8 @@ func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 	closeGaps(body)
 }
 
-// closeGaps lifts headings that leave out a level, with those below them: the levels follow from the page, whatever a section says.
+// closeGaps lifts headings that leave out a level, with those below them: the levels follow from the page, whatever a
+// section says.
 func closeGaps(body *html.Node) {
 	type level struct{ was, is int }
 	var open []level
@@ -453,8 +456,8 @@ func (c *composer) className(b *site.Block, part string) string {
 	return name
 }
 
-// taken reports whether the class of a part would be that of another block of the page, or of a part of one: that of opening's words is that of
-// the block opening-words.
+// taken reports whether the class of a part would be that of another block of the page, or of a part of one: that of
+// opening's words is that of the block opening-words.
 func (c *composer) taken(b *site.Block, part string) bool {
 	full := b.Name + "-" + part
 	if c.onPage == nil {

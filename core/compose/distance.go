@@ -26,8 +26,8 @@ func (c *composer) open(b *site.Block, sec *library.Section, neighbour *site.Blo
 	return strings.Trim(d, "0 ") == "" && d != ""
 }
 
-// distance gives the space that a block wants above or below, as typed; "" is the theme's. The block's own word goes first, then the
-// theme's table of pairs, then what the section asks for.
+// distance gives the space that a block wants above or below, as typed; "" is the theme's. The block's own word goes
+// first, then the theme's table of pairs, then what the section asks for.
 func (c *composer) distance(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) string {
 	v, own := b.Below, sec.Below
 	if above {
@@ -134,8 +134,8 @@ func (c *composer) cssDistance(b *site.Block, sec *library.Section, neighbour *s
 	return value, diag.Position{}
 }
 
-// distances writes the padding of blocks where it differs from the theme's. Where blocks are hidden or change places at some widths,
-// their neighbours there are others.
+// distances writes the padding of blocks where it differs from the theme's. Where blocks are hidden or change places
+// at some widths, their neighbours there are others.
 func (c *composer) distances(w *sheetWriter, blocks []*site.Block) {
 	plain := c.paddings(blocks)
 	for i, b := range blocks {

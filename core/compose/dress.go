@@ -91,7 +91,8 @@ func (f *filler) dress() map[string][]garment {
 	return out
 }
 
-// listPlaces knows at which place of its list an entry stands, from 1, and how many the list has. Each list is counted once.
+// listPlaces knows at which place of its list an entry stands, from 1, and how many the list has. Each list is
+// counted once.
 type listPlaces map[*html.Node][2]int
 
 // of gives the place of the entry that an element belongs to: 1 of 1 when it belongs to none.

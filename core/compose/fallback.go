@@ -12,14 +12,14 @@ import (
 	"ziegel/core/theme"
 )
 
-// Until a font file has come, its texts are set in a font of the reader's machine that is scaled to the same widths and heights, so that
-// nothing jumps. Families that a page brings have such a stand-in beside them.
+// Until a font file has come, its texts are set in a font of the reader's machine that is scaled to the same widths
+// and heights, so that nothing jumps. Families that a page brings have such a stand-in beside them.
 
 // fallbacksFile holds the matches of the shipped fonts, made by `go test ./core/compose -update`.
 const fallbacksFile = "fallbacks.json"
 
-// stands are the fonts that nearly every machine has, by what the generic family at the end of a token says, and the shipped faces of
-// the same widths.
+// stands are the fonts that nearly every machine has, by what the generic family at the end of a token says, and the
+// shipped faces of the same widths.
 var stands = map[string]struct{ names, file string }{
 	"sans-serif":      {"Arial,Liberation Sans,Arimo", "generic/arimo-400.woff2"},
 	"sans-serif bold": {"Arial Bold,Liberation Sans Bold,Arimo Bold", "generic/arimo-700.woff2"},

@@ -430,8 +430,8 @@ func (f *filler) sendTo(n *html.Node, name string, sc scope) {
 	set(n, "action", href)
 }
 
-// headings gives levels by position: the first block heading of main is the page's h1, later ones are h2, entries h3. A block
-// without a heading of its own lifts its entries.
+// headings gives levels by position: the first block heading of main is the page's h1, later ones are h2, entries h3.
+// A block without a heading of its own lifts its entries.
 func (f *filler) headings(n *html.Node) {
 	f.title = headingOf(n)
 	if landmark(f.sec.Kind) != "main" {

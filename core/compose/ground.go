@@ -66,7 +66,8 @@ func (c *composer) ground(w *sheetWriter, b *site.Block) {
 			bad(v, "unknown-lane", fmt.Sprintf("a ground cannot stay inside %q", v.Str()), "wide or body", "")
 			return
 		}
-		side := "max(0px, (100% - " + lane + ") / 2 - var(--space-gutter) / 2)" // to the edge where there is no room beside the lane
+		// to the edge where there is no room beside the lane
+		side := "max(0px, (100% - " + lane + ") / 2 - var(--space-gutter) / 2)"
 		decls = append(decls, decl{name: "clip-path", value: "inset(0 " + side + " round min(var(--radius-card), " + side + "))", pos: v.Pos})
 	}
 	w.rule("."+c.className(b, ""), decls...)
@@ -141,8 +142,8 @@ func problemAs(p diag.Problem, s diag.Severity) diag.Problem {
 // CoverCells is how many cells Covered has each way.
 const CoverCells = 48
 
-// Covered are the parts of a picture under a block that some text of the block lies over at some width: cells of a grid over the whole
-// picture, row by row.
+// Covered are the parts of a picture under a block that some text of the block lies over at some width: cells of a
+// grid over the whole picture, row by row.
 type Covered [CoverCells * CoverCells]bool
 
 // HasGroundPicture reports a block that lies on a picture with the least overlay.
@@ -154,9 +155,9 @@ func HasGroundPicture(b *site.Block) (file, focus string, ok bool) {
 	return g.Get("picture").Str(), g.Get("focus").Str(), true
 }
 
-// leastOverlay gives the smallest share of a tone's ground, percent, that lies over a picture and keeps every text of the tone readable
-// (WCAG 2.2 1.4.3, 4.5 to 1), in both color schemes: where texts lie over it, or anywhere when covered is nil. known is false when the
-// colors of the picture cannot be seen; then it is 70.
+// leastOverlay gives the smallest share of a tone's ground, percent, that lies over a picture and keeps every text of
+// the tone readable (WCAG 2.2 1.4.3, 4.5 to 1), in both color schemes: where texts lie over it, or anywhere when
+// covered is nil. known is false when the colors of the picture cannot be seen; then it is 70.
 func (e *Env) leastOverlay(tone, file string, data []byte, covered *Covered) (share int, known bool) {
 	light, dark := e.underneath(file, data, false, covered), e.underneath(file, data, true, covered)
 	if len(light) == 0 {
@@ -192,7 +193,8 @@ func (e *Env) underneath(file string, data []byte, dark bool, covered *Covered) 
 	return out
 }
 
-// readable reports whether ink, soft text and accents of a tone stand out from all these colors under a veil of the ground.
+// readable reports whether ink, soft text and accents of a tone stand out from all these colors under a veil of the
+// ground.
 func (e *Env) readable(tone string, under []css.Color, dark bool, share float64) bool {
 	get := func(role string) (css.Color, bool) {
 		return css.ParseColor(css.Tokenize(e.Theme.Color(tone, role, dark)), css.ColorContext{Dark: dark})

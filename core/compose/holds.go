@@ -12,8 +12,8 @@ import (
 	"ziegel/core/site"
 )
 
-// All lists the blocks of a page in their order, what a block holds after it. A slot that the page says nothing of shows the sample of
-// its section.
+// All lists the blocks of a page in their order, what a block holds after it. A slot that the page says nothing of
+// shows the sample of its section.
 func (e *Env) All(p *site.Page) []*site.Block {
 	var out []*site.Block
 	for _, b := range e.Site.All(p) {
@@ -55,7 +55,8 @@ func (c *composer) heldBy(holder, slot string) []*site.Block {
 	return out
 }
 
-// Wanted keeps the blocks that are asked for, with all that stands in the same holder: how a held block sits depends on what is beside it.
+// Wanted keeps the blocks that are asked for, with all that stands in the same holder: how a held block sits depends
+// on what is beside it.
 func Wanted(all []*site.Block, only []string) []*site.Block {
 	if only == nil {
 		return all

@@ -9,8 +9,8 @@ import (
 	"ziegel/core/library"
 )
 
-// shareIcons writes the shapes of icons that stand on a page several times once, as symbols at the end of the body, and lets every icon
-// refer to its symbol. names gives the names of icons by their shapes; others are counted.
+// shareIcons writes the shapes of icons that stand on a page several times once, as symbols at the end of the body,
+// and lets every icon refer to its symbol. names gives the names of icons by their shapes; others are counted.
 func shareIcons(body *html.Node, names map[string]string) {
 	used := map[string][]*html.Node{}
 	var order []string

@@ -15,8 +15,8 @@ import (
 
 var markdown = goldmark.New()
 
-// lessThan stands for < while Markdown is read, so that nothing becomes an element and code stays as it is written: a character that no text has
-// (a noncharacter of Unicode).
+// lessThan stands for < while Markdown is read, so that nothing becomes an element and code stays as it is written: a
+// character that no text has (a noncharacter of Unicode).
 const lessThan = "\ufdd0"
 
 // inline reads inline Markdown. Everything else, HTML included, stays text.

@@ -37,7 +37,8 @@ func (e *Env) Pages() []*site.Page {
 // Lost is the page for addresses that do not exist.
 const Lost = "404"
 
-// BuiltPages lists the names of the pages that a build makes: those of the site, and one for addresses that do not exist.
+// BuiltPages lists the names of the pages that a build makes: those of the site, and one for addresses that do not
+// exist.
 func (e *Env) BuiltPages() []string {
 	names := slices.Clone(e.Site.PageNames())
 	if !e.Site.HasPage(Lost) {

@@ -13,8 +13,8 @@ import (
 	"ziegel/core/site"
 )
 
-// Measured is what a layout said about the blocks of a page: where measured conditions of sections hold, and at which widths parts sit
-// as their styles ask. Widths are CSS px, both ends included; 0 at an end means without end.
+// Measured is what a layout said about the blocks of a page: where measured conditions of sections hold, and at which
+// widths parts sit as their styles ask. Widths are CSS px, both ends included; 0 at an end means without end.
 type Measured struct {
 	Thresholds map[string][]Threshold // by block
 	When       map[When][]Sits
@@ -33,7 +33,8 @@ type Threshold struct {
 // When is a condition that follows the arrangement: a part of a block, and how it sits.
 type When struct{ Block, Part, Cond string }
 
-// Sits are the widths at which a part sits as asked: its element with that position in the block, from 1, or all when Index is 0.
+// Sits are the widths at which a part sits as asked: its element with that position in the block, from 1, or all when
+// Index is 0.
 type Sits struct {
 	Index int
 	Spans [][2]int
@@ -218,7 +219,8 @@ func (e *Env) rangeEnd(at string) int {
 	return 1 << 30
 }
 
-// measuredSelector selects the elements that a measured condition sets its property on: those right in the room that it asks for.
+// measuredSelector selects the elements that a measured condition sets its property on: those right in the room that
+// it asks for.
 func (c *composer) measuredSelector(b *site.Block, sec *library.Section, m *library.Measure) string {
 	sel := "." + c.className(b, "")
 	if m.Room != "" {

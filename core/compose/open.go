@@ -30,8 +30,8 @@ func Open(dir string, stock fs.FS) (*Env, diag.Problems, error) {
 	return e, append(problems, e.Mistakes(e.Site.Pages()...)...).Sorted(), nil
 }
 
-// Enter reads a site with everything that its pages are made from. A page is read when it is asked for; Mistakes tells what is wrong in its
-// file.
+// Enter reads a site with everything that its pages are made from. A page is read when it is asked for; Mistakes
+// tells what is wrong in its file.
 func Enter(dir string, stock fs.FS) (*Env, diag.Problems, error) {
 	s, problems, err := site.Open(dir)
 	if err != nil {
@@ -121,8 +121,8 @@ func (e *Env) checkShared() diag.Problems {
 	return out
 }
 
-// openLibrary reads the shipped sections and the site's own. A section of the site that runs a script, or asks a host that the site does not
-// list, is an error wherever it stands: it never gets into a page.
+// openLibrary reads the shipped sections and the site's own. A section of the site that runs a script, or asks a host
+// that the site does not list, is an error wherever it stands: it never gets into a page.
 func (e *Env) openLibrary() diag.Problems {
 	lib, problems := library.Load("sections", e.Stock, e.Dir)
 	e.Library = lib
@@ -367,8 +367,8 @@ func (e *Env) FontData(f FontFile) ([]byte, error) {
 	return data, err
 }
 
-// fontFiles finds the files of a theme's families in a folder: family-name-WEIGHT.woff2, family-name-FROM-TO.woff2 for one with all
-// weights between the two; .ttf, .otf and .woff are taken too.
+// fontFiles finds the files of a theme's families in a folder: family-name-WEIGHT.woff2, family-name-FROM-TO.woff2
+// for one with all weights between the two; .ttf, .otf and .woff are taken too.
 func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {
 	var out []FontFile
 	for _, family := range t.Families() {
@@ -390,8 +390,8 @@ func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {
 // SamplePictures is the folder of the shipped pictures.
 const SamplePictures = "pictures"
 
-// MediaStamp names the content of a picture of the site without reading it, by size and time of its file; "" when it is not known that way: a
-// picture that ships with the program, a drawing that takes the theme's colors.
+// MediaStamp names the content of a picture of the site without reading it, by size and time of its file; "" when it
+// is not known that way: a picture that ships with the program, a drawing that takes the theme's colors.
 func (e *Env) MediaStamp(name string) string {
 	if !fs.ValidPath(name) || media.IsSVG(name) {
 		return ""
@@ -408,8 +408,8 @@ func stampOf(info fs.FileInfo) string {
 	return fmt.Sprint(info.Size(), " ", info.ModTime().UnixNano())
 }
 
-// MediaFile reads a picture of a page: the site's own, or a sample's. Drawings that name the colors of pictures take those of the theme, and
-// only draw: what else is in a file of the site does not come along.
+// MediaFile reads a picture of a page: the site's own, or a sample's. Drawings that name the colors of pictures take
+// those of the theme, and only draw: what else is in a file of the site does not come along.
 func (e *Env) MediaFile(name string) ([]byte, error) {
 	if !fs.ValidPath(name) { // ../ziegel.yaml
 		return nil, &fs.PathError{Op: "read", Path: name, Err: fs.ErrNotExist}

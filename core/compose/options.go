@@ -20,7 +20,8 @@ func optionName(key string) (name, at string) {
 	return strings.TrimSpace(name), strings.TrimSpace(at)
 }
 
-// optionValues writes numbers, lengths and ratios as properties of the section's root, those for ranges after the others.
+// optionValues writes numbers, lengths and ratios as properties of the section's root, those for ranges after the
+// others.
 func (c *composer) optionValues(w *sheetWriter, b *site.Block, sec *library.Section) {
 	keys := make([]string, 0, len(b.Options))
 	for k := range b.Options {
@@ -137,7 +138,8 @@ func (c *composer) checkOption(file *site.File, sec *library.Section, key string
 	return out, true
 }
 
-// reads reports whether a section's stylesheet, or what all share, asks for a custom property. One that a layout measures is not set.
+// reads reports whether a section's stylesheet, or what all share, asks for a custom property. One that a layout
+// measures is not set.
 func (e *Env) reads(sec *library.Section, property string) bool {
 	if name, private := strings.CutPrefix(property, "--_"); private && sec.Measure(name) != nil {
 		return false

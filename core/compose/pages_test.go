@@ -258,8 +258,8 @@ func TestDraftsShowInTheWireframeTheme(t *testing.T) {
 	assert.NotContains(t, home(t, compose.Options{}, map[string]string{"pages/home.yaml": "title: T\nblocks: [{name: b, section: steps/line}]\n"}).Site.Text, ".draft")
 }
 
-// A link to a block, on every page, leads to the page that has it; so does that of the page for lost visitors, which no file of the site
-// speaks of.
+// A link to a block, on every page, leads to the page that has it; so does that of the page for lost visitors, which
+// no file of the site speaks of.
 func TestLinksOnEveryPageLeadToTheBlock(t *testing.T) {
 	env, _ := open(t, map[string]string{
 		"ziegel.yaml":        "name: L\nevery-page:\n  top: [{name: menu, section: nav/bar, content: {brand: {label: L, to: home}, links: [{label: Prices, to: '#plans'}]}}]\n",

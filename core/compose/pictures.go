@@ -18,7 +18,8 @@ import (
 	"ziegel/core/site"
 )
 
-// PictureKey names an img of a block, counted from 0 in the order of the document; pictures of blocks that it holds are theirs.
+// PictureKey names an img of a block, counted from 0 in the order of the document; pictures of blocks that it holds
+// are theirs.
 type PictureKey struct {
 	Block string
 	Index int
@@ -26,9 +27,10 @@ type PictureKey struct {
 
 // PictureFit says how a layout of the whole page shows a picture.
 type PictureFit struct {
-	Sizes map[string]string // how wide each file that it may show is drawn at which screens, in the form of the sizes attribute
-	Later bool              // it lies below the first screen everywhere, so that it may wait
-	First bool              // the largest one on the first screen
+	// how wide each file that it may show is drawn at which screens, in the form of the sizes attribute
+	Sizes map[string]string
+	Later bool // it lies below the first screen everywhere, so that it may wait
+	First bool // the largest one on the first screen
 }
 
 // shown is a picture that a page gave, with all that the markup does not say yet.
@@ -144,8 +146,9 @@ func (f *filler) pictureAt(p *shown, e site.Entry) {
 	}
 }
 
-// dressPictures gives the pictures of the filled section what depends on the layout and on the screen: smaller copies, other files, other
-// focus points, and when they are loaded. It stands after all that looks for parts, since it wraps elements.
+// dressPictures gives the pictures of the filled section what depends on the layout and on the screen: smaller
+// copies, other files, other focus points, and when they are loaded. It stands after all that looks for parts, since
+// it wraps elements.
 func (f *filler) dressPictures(n *html.Node) {
 	index := -1
 	walk(n, func(x *html.Node) {
@@ -198,7 +201,8 @@ func (p *shown) dress(f *filler, fit PictureFit, index int) {
 	}
 }
 
-// offer lists a picture and its smaller copies in an img or source. What is only measured has none: boxes are the same.
+// offer lists a picture and its smaller copies in an img or source. What is only measured has none: boxes are the
+// same.
 func (f *filler) offer(n *html.Node, name string, w, h float64, fit PictureFit) {
 	copies := media.Copies(name, w, h)
 	if f.c.opts.Marks || len(copies) == 0 || fit.Sizes[name] == "" {
@@ -222,7 +226,8 @@ func (f *filler) offer(n *html.Node, name string, w, h float64, fit PictureFit) 
 	set(n, "sizes", fit.Sizes[name])
 }
 
-// focusAt keeps the focus of a picture in a range for the page's stylesheet. The focus of another file says nothing of this one.
+// focusAt keeps the focus of a picture in a range for the page's stylesheet. The focus of another file says nothing
+// of this one.
 func (f *filler) focusAt(p *shown, v variant, index int) {
 	focus := v.focus
 	if focus == "" {

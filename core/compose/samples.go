@@ -10,9 +10,10 @@ import (
 	"ziegel/core/site"
 )
 
-// Words that a page has in its own file and that are samples all the same: commands write sample entries into a page so that one of them can be
-// changed, and say so under `sample`; templates begin with words of another site. Each leaf (a title, a price, the label of a link) keeps
-// its mark until its text changes, or until the block says under `own` that it is meant so.
+// Words that a page has in its own file and that are samples all the same: commands write sample entries into a page
+// so that one of them can be changed, and say so under `sample`; templates begin with words of another site. Each
+// leaf (a title, a price, the label of a link) keeps its mark until its text changes, or until the block says under
+// `own` that it is meant so.
 
 // corpus are the sample texts of the library and of a site's template, by field.
 type corpus map[string]map[string]bool
@@ -27,7 +28,8 @@ func (c corpus) add(key, text string) {
 	c[key][text] = true
 }
 
-// addAll takes in every leaf of a value. A key with a star is that of a template, whose words count wherever they stand.
+// addAll takes in every leaf of a value. A key with a star is that of a template, whose words count wherever they
+// stand.
 func (c corpus) addAll(key string, v *site.Value) {
 	if v == nil {
 		return

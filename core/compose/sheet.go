@@ -113,7 +113,8 @@ func scopedClass(e *Env, s *library.Section, class string) string {
 	return slug(s.Name) + "__" + class
 }
 
-// SiteSheet writes site.css: layers, fonts, reset, theme and the sections in use with the choices in use, on whatever page.
+// SiteSheet writes site.css: layers, fonts, reset, theme and the sections in use with the choices in use, on whatever
+// page.
 func SiteSheet(e *Env) (*Sheet, diag.Problems) {
 	var pages []*Usage
 	for _, p := range e.Site.Pages() {
@@ -134,7 +135,8 @@ func (e *Env) SheetOf(pages []*Usage) (*Sheet, diag.Problems) {
 	return sheet, problems
 }
 
-// sheet writes the sheet of a usage. What does not depend on it comes first, so that it has the same lines in every sheet of the site.
+// sheet writes the sheet of a usage. What does not depend on it comes first, so that it has the same lines in every
+// sheet of the site.
 func (e *Env) sheet(u *Usage) (*Sheet, diag.Problems) {
 	var problems diag.Problems
 	w := newSheet("site.css")

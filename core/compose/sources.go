@@ -18,8 +18,8 @@ import (
 	"ziegel/core/site"
 )
 
-// Sources tells of every page of a site what it is made from, without making it: pages that were looked at once are known again by their key,
-// and nothing is parsed. It may be asked by several goroutines at once.
+// Sources tells of every page of a site what it is made from, without making it: pages that were looked at once are
+// known again by their key, and nothing is parsed. It may be asked by several goroutines at once.
 type Sources struct {
 	env     *Env
 	mu      sync.Mutex        // of the maps that grow, anchors and text
@@ -32,7 +32,8 @@ type Sources struct {
 	pages   map[string]bool
 }
 
-// wordForm finds what may be the name of a page or of a picture. Names that have other letters are part of what all pages are made from.
+// wordForm finds what may be the name of a page or of a picture. Names that have other letters are part of what all
+// pages are made from.
 var (
 	plainName  = regexp.MustCompile(`^[A-Za-z0-9._/-]+$`)
 	anchorForm = regexp.MustCompile(`^name["']?\s*:\s*["']?([^\s,}"']+)`)
@@ -67,7 +68,8 @@ var inWord = func() (out [256]bool) {
 	return out
 }()
 
-// Sources looks at the files of a site. version is that of the program: another one may make another thing of the same files.
+// Sources looks at the files of a site. version is that of the program: another one may make another thing of the
+// same files.
 func (e *Env) Sources(version string) *Sources {
 	s := &Sources{env: e, media: map[string]string{}, anchors: map[string]string{}, text: map[string]string{}, pages: map[string]bool{}}
 	for _, n := range e.Site.PageNames() {
@@ -114,8 +116,8 @@ func (e *Env) Sources(version string) *Sources {
 	return s
 }
 
-// Key names what a page is made from: two pages with the same key are the same in all that can be said of them. "" for a page that cannot be
-// read.
+// Key names what a page is made from: two pages with the same key are the same in all that can be said of them. ""
+// for a page that cannot be read.
 func (s *Sources) Key(page string) string {
 	text, ok := s.read(page)
 	if !ok {

@@ -12,8 +12,8 @@ import (
 	"ziegel/stock"
 )
 
-// A page has another key when something has changed that it is made from, and the same one when something else has. Each row changes one
-// file: of a table that never changed the key, none would be noticed.
+// A page has another key when something has changed that it is made from, and the same one when something else has.
+// Each row changes one file: of a table that never changed the key, none would be noticed.
 func TestThePagesThatAChangeTouchesHaveAnotherKey(t *testing.T) {
 	files := map[string]string{
 		"ziegel.yaml":          "name: L\nevery-page:\n  top:\n    - name: menu\n      section: nav/bar\n      content:\n        links:\n          - {label: Reasons, to: \"#reasons\"}\n          - {label: B, to: b}\n",
@@ -73,8 +73,8 @@ func TestThePagesThatAChangeTouchesHaveAnotherKey(t *testing.T) {
 	}
 }
 
-// Blocks of two pages that look the same have one text, whatever the pages are called and wherever links lead. Words, pictures and styles that
-// differ give another one, also where a word happens to be the name of the page.
+// Blocks of two pages that look the same have one text, whatever the pages are called and wherever links lead. Words,
+// pictures and styles that differ give another one, also where a word happens to be the name of the page.
 func TestBlocksThatLookTheSameHaveOneText(t *testing.T) {
 	block := func(text, more string) string {
 		return "title: T\nblocks:\n  - name: opening\n    section: hero/beside\n    content:\n      heading: " + text + "\n      media: {file: delta.svg, alt: A kite}\n      actions: [{label: Go, to: kite}]\n" + more

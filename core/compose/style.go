@@ -19,7 +19,8 @@ import (
 	"ziegel/core/theme"
 )
 
-// Parts that every block has beside those of its section: the whole block with its ground and distances, and the section in it.
+// Parts that every block has beside those of its section: the whole block with its ground and distances, and the
+// section in it.
 const (
 	PartBlock = "block"
 	PartRoot  = "root"
@@ -331,8 +332,8 @@ func (c *composer) property(file *site.File, sec *library.Section, t Target, p s
 
 var laneLines = []string{"edge", "wide", "body", "text", "middle"}
 
-// LaneLines reads where a part runs to: a lane such as wide, or from one line to another, such as middle..edge. It gives the start
-// and the end line of the grid.
+// LaneLines reads where a part runs to: a lane such as wide, or from one line to another, such as middle..edge. It
+// gives the start and the end line of the grid.
 func LaneLines(s string) (start, end string, ok bool) {
 	from, to, both := strings.Cut(strings.TrimSpace(s), "..")
 	if !both {
@@ -383,7 +384,8 @@ func (c *composer) partLane(file *site.File, sec *library.Section, t Target, p s
 		decl{name: "--reach-start", value: corner(start)}, decl{name: "--reach-end", value: corner(end)})
 }
 
-// onLines lists the parts that stand on the lines of the page, with the class of the grid that gives them: lanes or split.
+// onLines lists the parts that stand on the lines of the page, with the class of the grid that gives them: lanes or
+// split.
 func onLines(sec *library.Section) map[string]string {
 	out := map[string]string{}
 	walk(sec.Root, func(n *html.Node) {
@@ -450,7 +452,8 @@ func CheckProperty(e *Env, name, value string) *diag.Problem {
 	return nil
 }
 
-// sampleOf gives a value of a token as CSS, with which a value that names it can be checked. The tone decides on roles; any color will do.
+// sampleOf gives a value of a token as CSS, with which a value that names it can be checked. The tone decides on
+// roles; any color will do.
 func (e *Env) sampleOf(token string) string {
 	k, _ := e.Theme.Token(token)
 	if strings.HasPrefix(k.Value, "var(") {

@@ -180,7 +180,8 @@ func stateNames() []string {
 	return append(out, pseudoElements...)
 }
 
-// CanonicalState gives the name that the build uses for a state as typed: pressed is active. ok is false when there is none such.
+// CanonicalState gives the name that the build uses for a state as typed: pressed is active. ok is false when there
+// is none such.
 func CanonicalState(typed string) (string, bool) {
 	typed = strings.TrimLeft(typed, ":")
 	for _, s := range States {

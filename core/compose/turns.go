@@ -11,10 +11,11 @@ import (
 	"ziegel/core/theme"
 )
 
-// What depends on neighbours is worked out anew each time a page is made: tones and sides of pictures that blocks take turns in, and
-// menus that list the blocks of their page or the pages of the site.
+// What depends on neighbours is worked out anew each time a page is made: tones and sides of pictures that blocks
+// take turns in, and menus that list the blocks of their page or the pages of the site.
 
-// takeTurns gives blocks that say nothing themselves the next value of each turn: page by page, in the order on screen.
+// takeTurns gives blocks that say nothing themselves the next value of each turn: page by page, in the order on
+// screen.
 func (e *Env) takeTurns(p *site.Page, list []*site.Block) []*site.Block {
 	for _, turn := range e.turnsOf(p) {
 		at, before := -1, ""

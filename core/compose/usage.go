@@ -15,10 +15,12 @@ import (
 	"ziegel/core/theme"
 )
 
-// Usage is what some blocks use of the library and of the site's styles: it decides what their stylesheet has. A built site has the sheet of
-// all its blocks; a page or a block that is looked at alone has a sheet of its own, in which the same rules stand in the same order.
+// Usage is what some blocks use of the library and of the site's styles: it decides what their stylesheet has. A
+// built site has the sheet of all its blocks; a page or a block that is looked at alone has a sheet of its own, in
+// which the same rules stand in the same order.
 type Usage struct {
-	Choices map[string]map[string]bool // of options, by section: "media=left"; every section that is used has an entry
+	// of options, by section: "media=left"; every section that is used has an entry
+	Choices map[string]map[string]bool
 	Lanes   map[string]bool
 	Styles  map[string]bool // shared styles, used under no condition
 	Held    bool            // some block stands in another
@@ -103,7 +105,8 @@ func (u *Usage) join(o *Usage) {
 	u.Held, u.Draft = u.Held || o.Held, u.Draft || o.Draft
 }
 
-// Memory keeps what was worked out by the key of what it follows from. It is safe for concurrent use; what it has lost is worked out again.
+// Memory keeps what was worked out by the key of what it follows from. It is safe for concurrent use; what it has
+// lost is worked out again.
 type Memory interface {
 	Recall(key string) ([]byte, bool)
 	Keep(key string, data []byte)
@@ -114,8 +117,8 @@ var (
 	attrForm = regexp.MustCompile(` (class|href|src|srcset|poster|style)="([^"]*)"`)
 )
 
-// faceless writes tags as they would be on any page: classes of the page's own, links to elsewhere and the way to the site's root are the same
-// everywhere. Words are never touched.
+// faceless writes tags as they would be on any page: classes of the page's own, links to elsewhere and the way to the
+// site's root are the same everywhere. Words are never touched.
 func faceless(markup, page string, links bool) string {
 	return tagForm.ReplaceAllStringFunc(markup, func(tag string) string {
 		return attrForm.ReplaceAllStringFunc(tag, func(attr string) string {
@@ -142,8 +145,9 @@ func faceless(markup, page string, links bool) string {
 	})
 }
 
-// Faceless writes down all that the boxes of a page follow from, pictures and fonts included, so that blocks of several pages that look the
-// same have the same text: neither the page's name, nor what its head says, nor where its links lead changes a box.
+// Faceless writes down all that the boxes of a page follow from, pictures and fonts included, so that blocks of
+// several pages that look the same have the same text: neither the page's name, nor what its head says, nor where its
+// links lead changes a box.
 func (e *Env) Faceless(page *Page) string {
 	sheets := page.Site.Text + "\x00" + page.Own.Text
 	_, body, _ := strings.Cut(page.HTML, "<body>")

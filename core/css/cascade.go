@@ -7,7 +7,8 @@ import (
 
 var noVars = &vars{}
 
-// specified holds what the cascade of one element yields in one state of its conditions: setters in the order they run.
+// specified holds what the cascade of one element yields in one state of its conditions: setters in the order they
+// run.
 type specified struct {
 	vars         *vars
 	mask         stateMask
@@ -21,7 +22,8 @@ type specified struct {
 	stacking     *Stacking
 }
 
-// stateMask has a bit for each condition that concerns an element, true or not. Those beyond the first 256 are letters of a text.
+// stateMask has a bit for each condition that concerns an element, true or not. Those beyond the first 256 are
+// letters of a text.
 type stateMask struct {
 	first [4]uint64
 	rest  string
@@ -81,8 +83,8 @@ type Styler struct {
 	Face func(s *Style) FaceUnits
 }
 
-// FaceUnits are the lengths that units refer to a font for, CSS px: the advance of "0" (ch), the x-height (ex), the height of
-// capitals (cap) and the line height that normal stands for (lh).
+// FaceUnits are the lengths that units refer to a font for, CSS px: the advance of "0" (ch), the x-height (ex), the
+// height of capitals (cap) and the line height that normal stands for (lh).
 type FaceUnits struct{ Zero, X, Cap, Line float64 }
 
 // NewStyler returns a Styler; call SetMedia before Style.
@@ -233,7 +235,8 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 		return next
 	}
 	// only the room has changed
-	ready := sl.spare != nil && sl.was.spec == spec && sl.was.inherited == k.inherited && sl.was.root == k.root // but for the fluid values
+	// but for the fluid values
+	ready := sl.spare != nil && sl.was.spec == spec && sl.was.inherited == k.inherited && sl.was.root == k.root
 	before := sl.last
 	sl.last, sl.spare = k, next
 	next.Inherited, next.spec = old.Inherited, spec
@@ -260,7 +263,8 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	return next
 }
 
-// fresh gives memory for another style of a slot: that of the one before the last. Its version tells that it is another style.
+// fresh gives memory for another style of a slot: that of the one before the last. Its version tells that it is
+// another style.
 func (sl *slot) fresh() *Style {
 	if sl.spare == nil {
 		return &Style{}
@@ -277,8 +281,8 @@ type ranked struct {
 func (r ranked) ua() bool   { return r.rule.ua }
 func (r ranked) layer() int { return r.rule.layer.order }
 
-// ranking puts the declarations of matched rules in the order in which later ones win (CSS Cascade 5, "Cascade Sorting Order"). Important
-// ones win from the first layer to the last, the browser's own over all.
+// ranking puts the declarations of matched rules in the order in which later ones win (CSS Cascade 5, "Cascade
+// Sorting Order"). Important ones win from the first layer to the last, the browser's own over all.
 func ranking(list []match) []ranked {
 	var order, important []ranked
 	for _, m := range list {
@@ -319,8 +323,8 @@ type winner struct {
 	below *winner
 }
 
-// rollsBack reports whether revert or revert-layer takes a weaker declaration away as well (CSS Cascade 5, "Rolling Back Cascade Layers";
-// measured: an important one takes all down to its own layer's plain ones).
+// rollsBack reports whether revert or revert-layer takes a weaker declaration away as well (CSS Cascade 5, "Rolling
+// Back Cascade Layers"; measured: an important one takes all down to its own layer's plain ones).
 func (w *winner) rollsBack(weaker *winner) bool {
 	switch {
 	case w == weaker:
@@ -435,7 +439,8 @@ func (spec *specified) keep(pl parsedLonghand) {
 	}
 }
 
-// longhands parses a declaration once for this Styler, however many elements it reaches: what it yields may keep memos.
+// longhands parses a declaration once for this Styler, however many elements it reaches: what it yields may keep
+// memos.
 func (s *Styler) longhands(name string, value []Token) ([]parsedLonghand, bool) {
 	key := name + ":" + Text(value)
 	if p, ok := s.parsed[key]; ok {
@@ -451,11 +456,12 @@ type parsedValue struct {
 	ok   bool
 }
 
-// longestValue is how many tokens a value may have after var() is replaced, so that variables that double each other stay harmless.
+// longestValue is how many tokens a value may have after var() is replaced, so that variables that double each other
+// stay harmless.
 const longestValue = 1 << 14
 
-// Declared tells where the winning declaration of a property stands: sheet and byte offset. ok is false when nothing but the
-// browser's own stylesheet set it.
+// Declared tells where the winning declaration of a property stands: sheet and byte offset. ok is false when nothing
+// but the browser's own stylesheet set it.
 func (s *Style) Declared(name string) (sheet *Sheet, pos int, ok bool) {
 	if s.spec == nil {
 		return nil, 0, false

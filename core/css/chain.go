@@ -22,9 +22,9 @@ type Said struct {
 	UA         bool // of the browser's own stylesheet
 }
 
-// Chain lists the declarations that speak of a property on an element, or on a pseudo-element of it ("" for the element itself), from
-// the weakest to the strongest. st is the computed style of the element. A shorthand is asked for with all its longhands, and a longhand finds the shorthands that set
-// it.
+// Chain lists the declarations that speak of a property on an element, or on a pseudo-element of it ("" for the
+// element itself), from the weakest to the strongest. st is the computed style of the element. A shorthand is asked
+// for with all its longhands, and a longhand finds the shorthands that set it.
 func (d *Document) Chain(e *Element, pseudo string, st *Style, property string) []Said {
 	wanted := longhandNames(property)
 	list, spec := e.matched, st.spec
@@ -133,13 +133,14 @@ func (d *Document) layerName(l *layerNode) string {
 	return name
 }
 
-// Moving lists the states (hover, focus-visible ...) whose rules set what the layout follows, other than transforms: those that may
-// move boxes.
+// Moving lists the states (hover, focus-visible ...) whose rules set what the layout follows, other than transforms:
+// those that may move boxes.
 func (d *Document) Moving() []string {
 	return d.states(func(n string) bool { return SupportOf(n) == Modelled && !paintsOnly[n] })
 }
 
-// Painting lists the states (hover, focus-visible ...) whose rules change what is seen: colors, grounds, or what lies above what.
+// Painting lists the states (hover, focus-visible ...) whose rules change what is seen: colors, grounds, or what lies
+// above what.
 func (d *Document) Painting() []string { return d.states(func(n string) bool { return seenBy[n] }) }
 
 // states lists the passing states of the rules that set a property of a kind.
@@ -173,8 +174,8 @@ var passing = map[string]bool{"hover": true, "focus": true, "focus-visible": tru
 var paintsOnly = map[string]bool{"opacity": true, "filter": true, "isolation": true, "mix-blend-mode": true, "transform": true, "translate": true, "scale": true, "rotate": true, "transform-origin": true, "visibility": true, "overflow-x": true, "overflow-y": true, "clip-path": true, "z-index": true,
 	"text-decoration-line": true, "content-visibility": true, "offset-path": true, "will-change": true, "contain": true}
 
-// Animated lists the properties that the page's keyframes change, each with the name of the animation, where something on the page
-// plays it and the layout follows it.
+// Animated lists the properties that the page's keyframes change, each with the name of the animation, where
+// something on the page plays it and the layout follows it.
 func (d *Document) Animated() []Said {
 	played := map[string]bool{}
 	d.anyDeclared(func(decl *declaration) bool {

@@ -135,8 +135,8 @@ func (p *queryParser) condition() *query {
 	return out
 }
 
-// inParens reads "( ... )": a nested condition or a feature. Of functions only style() with one custom property is known; others are
-// false.
+// inParens reads "( ... )": a nested condition or a feature. Of functions only style() with one custom property is
+// known; others are false.
 func (p *queryParser) inParens() *query {
 	if p.i >= len(p.v) {
 		return &query{op: "false"}
@@ -173,7 +173,8 @@ func (p *queryParser) inParens() *query {
 	return parseFeature(in)
 }
 
-// parseStyleFeature reads what stands in style(): "--fold: yes", or "--fold" alone (CSS Conditional 5, style queries).
+// parseStyleFeature reads what stands in style(): "--fold: yes", or "--fold" alone (CSS Conditional 5, style
+// queries).
 func parseStyleFeature(in []Token) *query {
 	if len(in) == 0 || !strings.HasPrefix(in[0].Text, "--") {
 		return &query{op: "false"}

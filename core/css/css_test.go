@@ -113,7 +113,8 @@ func TestValuesAreChecked(t *testing.T) {
 	}
 }
 
-// FuzzParse holds the law: every token lies where it says, in order, and printing a stylesheet then parsing it gives the same.
+// FuzzParse holds the law: every token lies where it says, in order, and printing a stylesheet then parsing it gives
+// the same.
 func FuzzParse(f *testing.F) {
 	for _, s := range []string{"a{b:c}", "@media (x){a{b:c!important}}", "a{b:c;d{e:f}}", ".x::before{content:'\\'}'}", "@layer a,b;a{--x:{}}", "/* c */ a > b + c{}}", "u+a{} U+4?"} {
 		f.Add(s)

@@ -16,8 +16,8 @@ func (d *Document) Declares(name string, words ...string) bool {
 	})
 }
 
-// DeclaresIn reports whether some rule or style attribute of the page gives one of the properties, or a custom property, a value in a
-// unit of the viewport's width (vw) or height (vh), at least that many of it.
+// DeclaresIn reports whether some rule or style attribute of the page gives one of the properties, or a custom
+// property, a value in a unit of the viewport's width (vw) or height (vh), at least that many of it.
 func (d *Document) DeclaresIn(unit string, least float64, names ...string) bool {
 	axis := unit[len(unit)-1:]
 	return d.anyDeclared(func(decl *declaration) bool {
@@ -33,7 +33,8 @@ func (d *Document) DeclaresIn(unit string, least float64, names ...string) bool 
 	})
 }
 
-// DeclaresEver reports whether some rule of the page gives one of the properties, in whatever state and under whatever condition.
+// DeclaresEver reports whether some rule of the page gives one of the properties, in whatever state and under
+// whatever condition.
 func (d *Document) DeclaresEver(names ...string) bool {
 	for _, r := range d.rules {
 		if !r.ua && slices.ContainsFunc(r.decls, func(decl *declaration) bool { return contains(names, decl.name) }) {
@@ -43,8 +44,8 @@ func (d *Document) DeclaresEver(names ...string) bool {
 	return false
 }
 
-// Counting tells of each element, by its index, whether it or one in it may count or show what was counted: lists, generated content and
-// whatever some rule gives a counter.
+// Counting tells of each element, by its index, whether it or one in it may count or show what was counted: lists,
+// generated content and whatever some rule gives a counter.
 func (d *Document) Counting() []bool {
 	out := make([]bool, len(d.Elements))
 	for _, e := range d.Elements {

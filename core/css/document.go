@@ -21,8 +21,8 @@ type Source struct {
 	HTML string
 	// Load gives the bytes behind a href, relative to the file that asks (from). Nil loads nothing.
 	Load func(from, href string) (name string, data []byte, err error)
-	// States are those that every element is in: hover, focus-visible. Still takes transforms off, so that boxes stand where the layout
-	// puts them.
+	// States are those that every element is in: hover, focus-visible. Still takes transforms off, so that boxes
+	// stand where the layout puts them.
 	States []string
 	Still  bool
 }
@@ -170,13 +170,15 @@ func Load(src Source) (*Document, error) {
 	return d, nil
 }
 
-// mostElements is how many elements a page may have. All of them are laid out at thousands of widths; pages that people read have a tenth of it.
+// mostElements is how many elements a page may have. All of them are laid out at thousands of widths; pages that
+// people read have a tenth of it.
 const mostElements = 60000
 
 // deepest is how deep elements may nest: the HTML parser takes 512, and adds some of its own.
 const deepest = 500
 
-// tooDeep gives where the elements of an HTML file nest too deep, -1 when they do not. End tags that may be left out count as written.
+// tooDeep gives where the elements of an HTML file nest too deep, -1 when they do not. End tags that may be left out
+// count as written.
 func tooDeep(text string) int {
 	z := html.NewTokenizer(strings.NewReader(text))
 	at, depth := 0, 0

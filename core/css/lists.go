@@ -13,7 +13,8 @@ type Count struct {
 	N    int
 }
 
-// Counters holds what an element does to counters, and its quotation marks (CSS Lists 3, section 4; CSS Content 3, section 3).
+// Counters holds what an element does to counters, and its quotation marks (CSS Lists 3, section 4; CSS Content 3,
+// section 3).
 type Counters struct {
 	Reset, Increment, Set []Count
 }
@@ -87,8 +88,8 @@ func defineLists() {
 	})
 }
 
-// FormatCounter writes a counter's value in a counter style, without prefix and suffix (CSS Counter Styles 3, sections 6 and 7).
-// Unknown styles are decimal.
+// FormatCounter writes a counter's value in a counter style, without prefix and suffix (CSS Counter Styles 3,
+// sections 6 and 7). Unknown styles are decimal.
 func FormatCounter(n int, style string) string {
 	abs := n
 	if n < 0 {

@@ -41,8 +41,8 @@ type match struct {
 	spec Specificity
 }
 
-// ruleIndex finds the rules that may select an element by what the last compound of their selectors asks for: an id, a class or a
-// tag. Rules that ask for none of these are under "".
+// ruleIndex finds the rules that may select an element by what the last compound of their selectors asks for: an id,
+// a class or a tag. Rules that ask for none of these are under "".
 type ruleIndex map[string][]int
 
 func newRuleIndex(rules []*rule) ruleIndex {
@@ -90,7 +90,8 @@ func (x ruleIndex) candidates(e *Element) []int {
 	return slices.Compact(out)
 }
 
-// In gives the same document with every element in some states (hover, focus-visible). The rules are shared, the elements are others.
+// In gives the same document with every element in some states (hover, focus-visible). The rules are shared, the
+// elements are others.
 func (d *Document) In(states ...string) *Document {
 	out := *d
 	set := map[string]bool{}

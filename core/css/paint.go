@@ -6,7 +6,8 @@ import (
 	"sync"
 )
 
-// Paint is what a style draws, as far as the eye's rules need it. Colors that name currentcolor follow the style's own color.
+// Paint is what a style draws, as far as the eye's rules need it. Colors that name currentcolor follow the style's
+// own color.
 type Paint struct {
 	Color    Color      // of the text; alpha counts
 	Ground   Color      // background-color
@@ -26,8 +27,8 @@ type Look struct{ spec *specified }
 // Look gives the look of a computed style, in the color scheme that it was computed for.
 func (s *Style) Look() Look { return Look{s.spec} }
 
-// DarkLook gives the look that an element, or a pseudo-element of it, with this style has when dark colors are asked for. parent is the dark
-// look of its parent.
+// DarkLook gives the look that an element, or a pseudo-element of it, with this style has when dark colors are asked
+// for. parent is the dark look of its parent.
 func (s *Styler) DarkLook(e *Element, pseudo string, light *Style, parent Look) Look {
 	spec := light.spec
 	slots, list := s.slots, e.matched
@@ -58,7 +59,8 @@ func (s *Styler) DarkLook(e *Element, pseudo string, light *Style, parent Look) 
 	return Look{sl.specs[key]}
 }
 
-// DarkState tells apart the viewports at which conditions on the color scheme answer differently when dark colors are asked for.
+// DarkState tells apart the viewports at which conditions on the color scheme answer differently when dark colors are
+// asked for.
 func (s *Styler) DarkState() uint64 {
 	dark, state := s.media, uint64(1)
 	dark.Dark = true
@@ -89,7 +91,8 @@ type paintKey struct {
 	parent Color
 }
 
-// Painter reads the paint of looks in one color scheme and keeps what it has read. It may be used by several goroutines at once.
+// Painter reads the paint of looks in one color scheme and keeps what it has read. It may be used by several
+// goroutines at once.
 type Painter struct {
 	Dark  bool
 	known sync.Map // paintKey to *Paint
@@ -106,8 +109,8 @@ func (p *Painter) Of(l Look, inherited Color) *Paint {
 	return out
 }
 
-// Value returns the tokens of a declaration in force on a look, var() replaced. nil when nothing declares the property. It serves for
-// properties that the layout has no use for.
+// Value returns the tokens of a declaration in force on a look, var() replaced. nil when nothing declares the
+// property. It serves for properties that the layout has no use for.
 func (l Look) Value(name string) []Token {
 	if l.spec == nil {
 		return nil

@@ -20,8 +20,8 @@ type Token struct {
 // Is reports whether the token is the delimiter or identifier s, letter case ignored.
 func (t Token) Is(s string) bool { return strings.EqualFold(t.Text, s) }
 
-// Tokenize splits a stylesheet, or any piece of one, into tokens. Comments are dropped. Every byte of the source belongs to
-// exactly one token or comment.
+// Tokenize splits a stylesheet, or any piece of one, into tokens. Comments are dropped. Every byte of the source
+// belongs to exactly one token or comment.
 func Tokenize(source string) []Token {
 	lex := css.NewLexer(parse.NewInputString(source))
 	var out []Token
@@ -94,7 +94,8 @@ type Sheet struct {
 	Errors []ParseError
 }
 
-// Parse reads a stylesheet. It never fails: what it cannot read is skipped as CSS Syntax prescribes and listed in Errors.
+// Parse reads a stylesheet. It never fails: what it cannot read is skipped as CSS Syntax prescribes and listed in
+// Errors.
 func Parse(file, source string) *Sheet {
 	p := &parser{tokens: Tokenize(source)}
 	nodes := p.rules()

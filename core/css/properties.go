@@ -24,8 +24,9 @@ type property struct {
 	first     int // 0 font size, 1 other font properties and line height, 2 all others
 	parse     func(v []Token) (setter, bool)
 	copy      func(dst, src *Style)
-	same      func(a, b *Style) bool // whether two styles of the same declarations agree on it; nil when nobody can tell
-	unused    bool                   // read and checked only
+	// whether two styles of the same declarations agree on it; nil when nobody can tell
+	same   func(a, b *Style) bool
+	unused bool // read and checked only
 }
 
 // propertyTable lists every modelled longhand. With noEffect and the shorthands it says all that the engine knows.
@@ -59,7 +60,8 @@ func equalValues[T any](a, b *T) bool {
 	return reflect.DeepEqual(a, b)
 }
 
-// checked defines a property whose values are read, so that mistakes in them are found, but that the layout has no use for.
+// checked defines a property whose values are read, so that mistakes in them are found, but that the layout has no
+// use for.
 func checked[T any](name string, parse func(v []Token) (func(c *computing) T, bool)) {
 	define(name, false, func(v []Token) (setter, bool) {
 		_, ok := parse(v)

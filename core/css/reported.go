@@ -5,8 +5,9 @@ import (
 	"strings"
 )
 
-// Every property that Chromium lists in a computed style is in exactly one of three tables: modelled (propertyTable, with the
-// logical twins and legacy names in shorthands), without effect on boxes (noEffect), or reported where a page uses it (reportedTable).
+// Every property that Chromium lists in a computed style is in exactly one of three tables: modelled (propertyTable,
+// with the logical twins and legacy names in shorthands), without effect on boxes (noEffect), or reported where a
+// page uses it (reportedTable).
 
 // Support says which table a property is in.
 type Support string

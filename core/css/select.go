@@ -47,8 +47,8 @@ type test struct {
 	list  []*Selector
 }
 
-// ParseSelectors reads a selector list. parent holds the selectors of the rule around it (CSS Nesting), nil at top level.
-// One invalid selector makes the whole list invalid; ok is then false.
+// ParseSelectors reads a selector list. parent holds the selectors of the rule around it (CSS Nesting), nil at top
+// level. One invalid selector makes the whole list invalid; ok is then false.
 func ParseSelectors(v []Token, parent []*Selector) (list []*Selector, ok bool) {
 	for _, part := range SplitCommas(v) {
 		s, ok := parseSelector(part, parent, false)

@@ -12,8 +12,8 @@ type longhand struct {
 	value []Token
 }
 
-// shorthands maps a shorthand, or a logical name, to its expansion. Logical names assume horizontal left-to-right text; other
-// directions are reported as unsupported.
+// shorthands maps a shorthand, or a logical name, to its expansion. Logical names assume horizontal left-to-right
+// text; other directions are reported as unsupported.
 var shorthands = map[string]func(v []Token) ([]longhand, bool){}
 
 func word(s string) []Token { return []Token{{Kind: css.IdentToken, Text: s}} }

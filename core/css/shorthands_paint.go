@@ -6,7 +6,8 @@ import (
 	"github.com/tdewolff/parse/v2/css"
 )
 
-// Shorthands of properties that draw and move nothing: the cascade decides their longhands like any others, so that what wins can be told.
+// Shorthands of properties that draw and move nothing: the cascade decides their longhands like any others, so that
+// what wins can be told.
 
 // Longhands that a shorthand sets as a whole: each layer of them is read where it is painted.
 var wholes = map[string]string{
@@ -97,7 +98,8 @@ func pairOrWhole(a, b string) func(v []Token) ([]longhand, bool) {
 	}
 }
 
-// expandRadius reads up to four radii, and as many vertical ones after a slash (css-backgrounds-3, "The border-radius properties").
+// expandRadius reads up to four radii, and as many vertical ones after a slash (css-backgrounds-3, "The border-radius
+// properties").
 func expandRadius(v []Token) ([]longhand, bool) {
 	corners := [4]string{"border-top-left-radius", "border-top-right-radius", "border-bottom-right-radius", "border-bottom-left-radius"}
 	halves := slashed(v, 2)
@@ -175,8 +177,8 @@ func easing(p []Token) bool {
 	return strings.HasPrefix(ident(p), "ease") || contains([]string{"linear", "step-start", "step-end"}, ident(p)) || p[0].Is("cubic-bezier(") || p[0].Is("steps(") || p[0].Is("linear(")
 }
 
-// layered reads comma-separated layers; sort tells for each piece which longhand it is for, given those that the layer has already. Longhands
-// that no layer sets come out as nil: initial.
+// layered reads comma-separated layers; sort tells for each piece which longhand it is for, given those that the
+// layer has already. Longhands that no layer sets come out as nil: initial.
 func layered(v []Token, names []string, initial map[string]string, sort func(p []Token, have map[string][]Token) string) ([]longhand, bool) {
 	lists := map[string][][]Token{}
 	given := map[string]bool{}
@@ -275,7 +277,8 @@ func expandAnimation(v []Token) ([]longhand, bool) {
 		}
 		return ""
 	})
-	for _, n := range []string{"animation-timeline", "animation-range-start", "animation-range-end", "animation-composition"} { // the shorthand resets them
+	// the shorthand resets them
+	for _, n := range []string{"animation-timeline", "animation-range-start", "animation-range-end", "animation-composition"} {
 		out = append(out, longhand{n, nil})
 	}
 	return out, ok

@@ -93,8 +93,8 @@ const (
 	Left
 )
 
-// Align is a computed alignment value: "start", "end", "center", "stretch", "baseline", "space-between" and so on; "" is the
-// initial value (auto or normal).
+// Align is a computed alignment value: "start", "end", "center", "stretch", "baseline", "space-between" and so on; ""
+// is the initial value (auto or normal).
 type Align string
 
 // Line is a grid line in a placement property.
@@ -204,8 +204,8 @@ type Style struct {
 	ScrollMargin    [4]Len
 	FluidEdges      bool // a margin or padding is a percentage
 	spec            *specified
-	// Version differs between any two styles that a Styler has computed. The memory of a style is used again for the one after the
-	// next of its element, so that a pointer alone does not tell them apart.
+	// Version differs between any two styles that a Styler has computed. The memory of a style is used again for the
+	// one after the next of its element, so that a pointer alone does not tell them apart.
 	Version int
 }
 
@@ -251,8 +251,8 @@ func (a *Inherited) Collapses() bool {
 	return a.Collapse == "collapse" || a.Collapse == "preserve-breaks"
 }
 
-// SameFace reports whether two sets of inherited values choose the same font and shape text alike, so that they may differ in size and
-// spacing only.
+// SameFace reports whether two sets of inherited values choose the same font and shape text alike, so that they may
+// differ in size and spacing only.
 func (a *Inherited) SameFace(b *Inherited) bool {
 	return len(a.FontFamily) == len(b.FontFamily) && (len(a.FontFamily) == 0 || &a.FontFamily[0] == &b.FontFamily[0]) && a.FontWeight == b.FontWeight && a.FontStretch == b.FontStretch &&
 		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.NoKerning == b.NoKerning && a.NoLigatures == b.NoLigatures && maps.Equal(a.Numeric, b.Numeric) && maps.Equal(a.Features, b.Features) && maps.Equal(a.Variations, b.Variations) &&

@@ -75,8 +75,8 @@ func PropertyNames() []string {
 	return out
 }
 
-// CheckValue reports whether a value is one of a property, as a whole. What has var() in it passes as long as it is balanced, for only a page can
-// resolve it.
+// CheckValue reports whether a value is one of a property, as a whole. What has var() in it passes as long as it is
+// balanced, for only a page can resolve it.
 func CheckValue(name, value string) bool {
 	name = strings.ToLower(name)
 	v := trim(Tokenize(value))

@@ -2,7 +2,8 @@ package css
 
 import "strings"
 
-// traced are the longhands that the layout has no use for. The cascade decides them like any others, so that the program can tell who wins.
+// traced are the longhands that the layout has no use for. The cascade decides them like any others, so that the
+// program can tell who wins.
 var traced = map[string]*property{}
 
 // inheritedPaint are those of them that pass from parents to children.

@@ -286,7 +286,8 @@ func parseAutoTracks(v []Token) (func(*computing) []Track, bool) {
 	}, true
 }
 
-// mostLines bounds the lines of a grid, as browsers do, lower: each line costs at every width. A page that names more is told.
+// mostLines bounds the lines of a grid, as browsers do, lower: each line costs at every width. A page that names more
+// is told.
 const mostLines = 1000
 
 func parseLine(v []Token) (func(*computing) Line, bool) {

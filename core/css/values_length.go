@@ -9,7 +9,8 @@ import (
 	"github.com/tdewolff/parse/v2/css"
 )
 
-// Px is a length in whole 1/64 CSS px, the unit that browsers lay out in. Equal results are equal bits on every machine.
+// Px is a length in whole 1/64 CSS px, the unit that browsers lay out in. Equal results are equal bits on every
+// machine.
 type Px int32
 
 // Float gives the length in CSS px.
@@ -82,7 +83,8 @@ func (l Len) HasPercent() bool { return l.Pct != 0 || l.Tree != nil || l.Arg && 
 // IsZero reports exactly 0.
 func (l Len) IsZero() bool { return l.Kind == LenPx && l.Px == 0 && l.Pct == 0 && l.Tree == nil }
 
-// Resolve gives the used length against a base. The whole value is evaluated in floating point and truncated once (measured).
+// Resolve gives the used length against a base. The whole value is evaluated in floating point and truncated once
+// (measured).
 func (l Len) Resolve(base Px) Px {
 	if l.Tree == nil && l.Pct == 0 {
 		return FromFloat(float64(float32(l.Px)))
@@ -222,8 +224,8 @@ func unitsIn(v []Token) (set units) {
 	return set
 }
 
-// memo keeps the last result of a computation and the units it was made with, of those that it uses. Many elements ask for the same
-// length in turn. What holds a memo belongs to one Styler, so to one goroutine.
+// memo keeps the last result of a computation and the units it was made with, of those that it uses. Many elements
+// ask for the same length in turn. What holds a memo belongs to one Styler, so to one goroutine.
 type memo[T any] struct {
 	uses  units
 	units unitContext

@@ -11,7 +11,8 @@ import (
 
 // expr is a parsed length, percentage, number or math function.
 type expr struct {
-	op   byte // 'n' number, '%' percentage, 'u' unit, '+', '-', '*', '/', 'm' min, 'M' max, 'c' clamp, 'f' other function
+	// 'n' number, '%' percentage, 'u' unit, '+', '-', '*', '/', 'm' min, 'M' max, 'c' clamp, 'f' other function
+	op   byte
 	v    float64
 	name string // unit or function
 	kids []*expr

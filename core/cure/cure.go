@@ -14,7 +14,8 @@ import (
 	"ziegel/core/sweep"
 )
 
-// Cure is a change of a site that removes a finding and raises none: both were seen in a sweep of every page that it touches.
+// Cure is a change of a site that removes a finding and raises none: both were seen in a sweep of every page that it
+// touches.
 type Cure struct {
 	Finding audit.Finding     `json:"finding"`
 	Command string            `json:"command"` // what makes the change, for a shell
@@ -34,8 +35,8 @@ type Healer struct {
 	before   map[string]*audit.Report // by page
 }
 
-// NewHealer prepares the search. reports are those of the whole span from..to of the pages that may be touched; missing ones are made
-// when a trial asks for them.
+// NewHealer prepares the search. reports are those of the whole span from..to of the pages that may be touched;
+// missing ones are made when a trial asks for them.
 func NewHealer(env *compose.Env, from, to int, reports ...*audit.Report) *Healer {
 	h := &Healer{env: env, from: from, to: to, before: map[string]*audit.Report{}}
 	for _, r := range reports {
@@ -95,7 +96,8 @@ func (h *Healer) quick(env *compose.Env, p *site.Page, b *site.Block, f audit.Fi
 	return r != nil && !tells(r, f)
 }
 
-// proves sweeps all pages that a change touches, before and after: the finding must be gone, and nothing new or wider.
+// proves sweeps all pages that a change touches, before and after: the finding must be gone, and nothing new or
+// wider.
 func (h *Healer) proves(env *compose.Env, p *site.Page, b *site.Block, f audit.Finding) bool {
 	pages := []*site.Page{p}
 	if b.EveryPage != "" {
@@ -231,7 +233,8 @@ func (h *Healer) trials(p *site.Page, b *site.Block, f audit.Finding) []trial {
 	return out
 }
 
-// rangeFor names the widths of a finding: a range of the site that holds exactly them or a little more, else the widths themselves.
+// rangeFor names the widths of a finding: a range of the site that holds exactly them or a little more, else the
+// widths themselves.
 func (h *Healer) rangeFor(f audit.Finding) string {
 	best, size := "", 1<<30
 	for _, r := range h.env.Site.Ranges {
@@ -338,8 +341,8 @@ func quoted(s string) string {
 	return s
 }
 
-// Curable lists what a cure may be looked for, the worst first: one finding for each rule and part, over all the widths at which the rule
-// tells of the part.
+// Curable lists what a cure may be looked for, the worst first: one finding for each rule and part, over all the
+// widths at which the rule tells of the part.
 func Curable(r *audit.Report) []audit.Finding {
 	at := map[string]int{}
 	var out []audit.Finding

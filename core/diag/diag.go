@@ -1,5 +1,5 @@
-// Package diag holds positions in what people wrote and the problems found there. It lies below all other packages and
-// imports none of ours. Problems are data: collected, sorted, told all at once.
+// Package diag holds positions in what people wrote and the problems found there. It lies below all other packages
+// and imports none of ours. Problems are data: collected, sorted, told all at once.
 package diag
 
 import (
@@ -157,8 +157,8 @@ func LineOf(source string, line int) string {
 	return source
 }
 
-// Nearest returns the name closest to what was typed, or "" when none is near. Letter case alone never makes names differ; a name
-// that begins with what was typed counts as near. Of equally near names the first in order wins.
+// Nearest returns the name closest to what was typed, or "" when none is near. Letter case alone never makes names
+// differ; a name that begins with what was typed counts as near. Of equally near names the first in order wins.
 func Nearest(typed string, names []string) string {
 	const step = 100 // what one wrong letter costs
 	best, bestCost := "", (len([]rune(typed))/3+2)*step

@@ -84,7 +84,8 @@ func Brief(lib *library.Library, shelf fs.FS, brief string) *Outline {
 	return p
 }
 
-// answer finds the section that has most of a wish, with the options and the number of entries that the words ask for.
+// answer finds the section that has most of a wish, with the options and the number of entries that the words ask
+// for.
 func answer(lib *library.Library, facts map[string]finder.Facts, want string) (wish, bool) {
 	list := finder.Search(lib, facts, want)
 	if len(list) == 0 || list[0].Nothing() {

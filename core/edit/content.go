@@ -17,8 +17,8 @@ import (
 	"ziegel/core/site"
 )
 
-// Set writes content of a block, or the settings of a page. pictures is a folder with a picture for each entry of a table; own are addresses whose
-// sample words are meant as they are.
+// Set writes content of a block, or the settings of a page. pictures is a folder with a picture for each entry of a
+// table; own are addresses whose sample words are meant as they are.
 func Set(p *Plan, where string, args []string, pictures string, own []string) error {
 	list, err := address.Pairs(args)
 	if err != nil {
@@ -310,7 +310,8 @@ func (s *setter) inRange(path site.Path, field *library.Field, piece, at string)
 	return site.Keys(path, piece+" at "+at), nil, nil
 }
 
-// notWritten says why a value cannot be somebody's own: a list ends before it, or nothing but the section's sample is there.
+// notWritten says why a value cannot be somebody's own: a list ends before it, or nothing but the section's sample is
+// there.
 func (s *setter) notWritten(path site.Path, name string) error {
 	for i, st := range path {
 		if st.Key != "" {
@@ -378,7 +379,8 @@ func (s *setter) seeded(path site.Path, v *site.Value) error {
 			g.Items = append(g.Items, v)
 		}
 	}
-	if old := s.current(path); old != nil && old.Kind == site.Text && len(path) > 0 && v.Kind == site.Map { // file name alone becomes a map
+	// file name alone becomes a map
+	if old := s.current(path); old != nil && old.Kind == site.Text && len(path) > 0 && v.Kind == site.Map {
 		s.edit(path, v)
 		return nil
 	}
@@ -401,7 +403,8 @@ func (s *setter) widen(parent site.Path, old *site.Value, key string, v *site.Va
 	return nil
 }
 
-// seed writes a list's sample entries into the page, so that one of them can be changed while the others stay as they look.
+// seed writes a list's sample entries into the page, so that one of them can be changed while the others stay as they
+// look.
 func (s *setter) seed(list site.Path) int {
 	f := s.sec.Field(list[len(list)-1].Key)
 	if f == nil || len(f.Samples) == 0 {

@@ -206,7 +206,8 @@ var calls = []call{
 	tokens("color.plain.text=#ffffff"),
 }
 
-// Every edit on the demo: what it says, which lines it changes, why it is refused. The table is read by people: `-update` writes it anew.
+// Every edit on the demo: what it says, which lines it changes, why it is refused. The table is read by people:
+// `-update` writes it anew.
 func TestEdits(t *testing.T) {
 	env := testsite.Demo(t)
 	store := store.Store{Dir: t.TempDir()}
@@ -277,7 +278,8 @@ func read(t *testing.T, dir, name string) string {
 	return string(data)
 }
 
-// A name is followed wherever it is spoken of: links on its page and from others, wishes, overrides, pages that leave a block out.
+// A name is followed wherever it is spoken of: links on its page and from others, wishes, overrides, pages that leave
+// a block out.
 func TestWhatSpeaksOfABlockFollowsItsName(t *testing.T) {
 	dir := testsite.Write(t, map[string]string{
 		"ziegel.yaml": "name: L\nevery-page:\n  bottom:\n    - {name: foot, section: footer/columns, content: {actions: [{label: Up, to: \"home#reasons\"}]}}\n",

@@ -162,7 +162,8 @@ func find(list []sweep.Stacking, name string) (sweep.Stacking, bool) {
 	return sweep.Stacking{}, false
 }
 
-// Inspect sweeps some blocks of a page, or takes what the store knows of them. It gives nil when the page has none of them, or cannot be laid out.
+// Inspect sweeps some blocks of a page, or takes what the store knows of them. It gives nil when the page has none of
+// them, or cannot be laid out.
 func Inspect(st store.Store, e *compose.Env, page string, blocks []string) *audit.Report {
 	p := e.Site.Page(page)
 	if p == nil {
@@ -179,13 +180,15 @@ func Inspect(st store.Store, e *compose.Env, page string, blocks []string) *audi
 	if err != nil {
 		return nil
 	}
-	key := "part-" + st.Key(e, s.Laid, p, s.Problems, sweep.DefaultFrom, sweep.DefaultTo) // it has no findings about the page
+	// it has no findings about the page
+	key := "part-" + st.Key(e, s.Laid, p, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
 	r := audit.LoadReport(st, key)
 	if r == nil {
 		r = audit.RunKept(st, e, s.Laid, nil, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
 		audit.SaveReport(st, key, r)
 	}
-	r.Findings = slices.DeleteFunc(r.Findings, func(f audit.Finding) bool { return audit.OfWholePage(f.Rule) }) // only some blocks are here
+	// only some blocks are here
+	r.Findings = slices.DeleteFunc(r.Findings, func(f audit.Finding) bool { return audit.OfWholePage(f.Rule) })
 	r.Accept(e.Site.Accepted, make([]bool, len(e.Site.Accepted)))
 	return r
 }

@@ -18,7 +18,8 @@ import (
 	"ziegel/internal/testsite"
 )
 
-// A table fills a list: columns by their names, links and pictures as such, pictures by the names of people. What is left over is told.
+// A table fills a list: columns by their names, links and pictures as such, pictures by the names of people. What is
+// left over is told.
 func TestTablesFillLists(t *testing.T) {
 	dir := testsite.Write(t, map[string]string{
 		"ziegel.yaml":            "name: L\n",
@@ -114,7 +115,8 @@ func TestSharedStyles(t *testing.T) {
 	assert.NotContains(t, read(t, dir, "ziegel.yaml"), "soft")
 }
 
-// All colors of a theme follow from one; what the tokens say beside colors stays. Colors that cannot be read together are refused, or written anyway.
+// All colors of a theme follow from one; what the tokens say beside colors stays. Colors that cannot be read together
+// are refused, or written anyway.
 func TestColorsFollowFromOne(t *testing.T) {
 	env := testsite.Demo(t)
 	files, err := edit.ReadTokenFiles(env, env.Site.Dir)
@@ -192,7 +194,8 @@ func TestWhatEditsDoToTheLayout(t *testing.T) {
 	assert.Equal(t, 1, twice)
 }
 
-// Findings are compared by what they are about: new, gone, and those whose words or widths changed. Notes that go are not told.
+// Findings are compared by what they are about: new, gone, and those whose words or widths changed. Notes that go are
+// not told.
 func TestFindingsBeforeAndAfter(t *testing.T) {
 	f := func(rule string, item, from int, note bool) audit.Finding {
 		sev := diag.Warning

@@ -45,8 +45,8 @@ func shelves(p *site.Page) []shelf {
 	return out
 }
 
-// place gives where a block goes: the list and the position in it, counted without the block that moves. into is the slot that was
-// asked for, nil for none.
+// place gives where a block goes: the list and the position in it, counted without the block that moves. into is the
+// slot that was asked for, nil for none.
 func (s *Spot) place(p *site.Page, into site.Path, moving string) (site.Path, int, error) {
 	beside := s.Before + s.After
 	if beside != "" && beside == moving {

@@ -1,4 +1,5 @@
-// Package edit works edits of a site out: a site and what a designer asks for in, changed files and typed notes out. It writes nothing.
+// Package edit works edits of a site out: a site and what a designer asks for in, changed files and typed notes out.
+// It writes nothing.
 package edit
 
 import (
@@ -67,8 +68,8 @@ func New(env *compose.Env, store store.Store) *Plan {
 	return &Plan{Env: env, dir: env.Site.Dir, Store: store, edits: map[string][]site.Edit{}, Touched: map[string][]string{}}
 }
 
-// Work works the edits out: the files as they will be, none when nothing changes, and the site as it will be. A mistake that the edit would make is
-// the error.
+// Work works the edits out: the files as they will be, none when nothing changes, and the site as it will be. A
+// mistake that the edit would make is the error.
 func (p *Plan) Work() ([]site.FileChange, *compose.Env, error) {
 	if err := p.Env.Mistakes(p.Env.Site.Read()...).Err(); err != nil { // what was read has to be sound
 		return nil, nil, err
@@ -132,7 +133,8 @@ func (p *Plan) changes() ([]site.FileChange, error) {
 	return append(out, p.files...), nil
 }
 
-// validate reads the site as it will be, with the pages that the change can break. Mistakes that were not there before stop the edit.
+// validate reads the site as it will be, with the pages that the change can break. Mistakes that were not there
+// before stop the edit.
 func (p *Plan) validate(changes []site.FileChange) (*compose.Env, error) {
 	after, problems, err := p.Env.With(changes)
 	if err != nil {
@@ -178,11 +180,12 @@ func (p *Plan) mistakes(e *compose.Env, names []string) diag.Problems {
 	return out
 }
 
-// mostPages is on how many pages an edit that reaches many is looked at: with hundreds of them an answer would take minutes.
+// mostPages is on how many pages an edit that reaches many is looked at: with hundreds of them an answer would take
+// minutes.
 const mostPages = 24
 
-// reached names the pages on which a change can make a mistake: those whose files change, all that speak of what it takes away, and as many of
-// those that it touches or that speak of what it changes as can be looked at quickly.
+// reached names the pages on which a change can make a mistake: those whose files change, all that speak of what it
+// takes away, and as many of those that it touches or that speak of what it changes as can be looked at quickly.
 func (p *Plan) reached(after *compose.Env, changes []site.FileChange) []string {
 	names := map[string]bool{}
 	var gone, words []string
@@ -231,8 +234,8 @@ func (p *Plan) reached(after *compose.Env, changes []site.FileChange) []string {
 	return slices.Sorted(maps.Keys(names))
 }
 
-// mainWords lists what pages may speak of and a change of the site's file touches: blocks on every page, shared styles, sections with
-// defaults, ranges.
+// mainWords lists what pages may speak of and a change of the site's file touches: blocks on every page, shared
+// styles, sections with defaults, ranges.
 func mainWords(was, now *site.Site) []string {
 	var out []string
 	old := map[string]*site.Value{}

@@ -104,7 +104,8 @@ func drop(m *site.Value, key string) {
 	m.Entries = slices.DeleteFunc(m.Entries, func(e site.Entry) bool { return e.Key == key })
 }
 
-// fits reports whether a field takes a value. Entries of a list have to be of its kind; which of their fields it shows is not asked.
+// fits reports whether a field takes a value. Entries of a list have to be of its kind; which of their fields it
+// shows is not asked.
 func fits(f *library.Field, v *site.Value) bool {
 	if f == nil {
 		return false
@@ -184,7 +185,8 @@ func (r *replacing) content(have *site.Value) *site.Value {
 	return out
 }
 
-// entries does the same for the fields of a list's entries. What they cannot show is parked as "price of items", one value for each.
+// entries does the same for the fields of a list's entries. What they cannot show is parked as "price of items", one
+// value for each.
 func (r *replacing) entries(name string, f *library.Field, list, shelf *site.Value) *site.Value {
 	if f.Find(".") != nil {
 		return list

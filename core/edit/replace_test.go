@@ -56,7 +56,8 @@ func own(t *testing.T, s *library.Section) map[string]any {
 	return out
 }
 
-// A block that becomes one of another section of its kind, and comes back, has all that it had, and no page is broken in between.
+// A block that becomes one of another section of its kind, and comes back, has all that it had, and no page is broken
+// in between.
 func TestReplacedBlocksLoseNothing(t *testing.T) {
 	if testing.Short() {
 		t.Skip("replaces every section by all others of its kind")

@@ -184,8 +184,8 @@ func (p *Plan) touchUsers(name string) {
 	}
 }
 
-// speaksOf lists the words by which a page can use a shared style: its name, and sections whose defaults use it. A style that a block on every
-// page uses is on every page.
+// speaksOf lists the words by which a page can use a shared style: its name, and sections whose defaults use it. A
+// style that a block on every page uses is on every page.
 func (p *Plan) speaksOf(name string) []string {
 	out := []string{name}
 	for _, d := range p.Env.Site.Defaults {

@@ -48,7 +48,8 @@ type Styled struct {
 	Target compose.Target
 }
 
-// Style sets, moves, takes over or takes back values of a part, of every part of its kind in a scope, or of a shared style.
+// Style sets, moves, takes over or takes back values of a part, of every part of its kind in a scope, or of a shared
+// style.
 func Style(p *Plan, args []string, sc Scope) error {
 	args, err := sc.TakeName(args)
 	if err != nil {

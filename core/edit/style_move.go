@@ -320,8 +320,8 @@ func resetStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 	return nil
 }
 
-// resetKeys lists the style keys that a target means: with a state or a condition that one, without any all of the same part, whatever
-// they wait for.
+// resetKeys lists the style keys that a target means: with a state or a condition that one, without any all of the
+// same part, whatever they wait for.
 func resetKeys(style *site.Value, t compose.Target) []string {
 	if style == nil {
 		return nil

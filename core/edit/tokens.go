@@ -139,8 +139,8 @@ func (t *TokenFiles) Derive(color, neutral string) error {
 	return nil
 }
 
-// Tokens writes the site's own token files, and other files with them, and tells what changed for its texts. Colors with which some text can no
-// longer be read are refused unless anyway is said.
+// Tokens writes the site's own token files, and other files with them, and tells what changed for its texts. Colors
+// with which some text can no longer be read are refused unless anyway is said.
 func Tokens(p *Plan, edit func(t *TokenFiles) error, done string, anyway bool, with ...site.FileChange) error {
 	t, err := ReadTokenFiles(p.Env, p.dir)
 	if err != nil {

@@ -9,7 +9,8 @@ import (
 	"ziegel/core/site"
 )
 
-// Alone makes one self-contained HTML file of a page, or of those blocks of it that only names: stylesheets, fonts and pictures are in it.
+// Alone makes one self-contained HTML file of a page, or of those blocks of it that only names: stylesheets, fonts
+// and pictures are in it.
 func Alone(e *compose.Env, p *site.Page, only []string) (string, error) {
 	page, problems := settle.Page(e, p, compose.Options{Only: only})
 	if err := problems.Err(); err != nil {

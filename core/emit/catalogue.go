@@ -24,8 +24,8 @@ var catalogueJS string
 
 var bodyOf = regexp.MustCompile(`(?s)<body[^>]*>(.*)</body>`)
 
-// Catalogue makes one self-contained HTML file that shows every section of a library in the site's theme, on a phone and on a desktop,
-// with its fields, its options and the command that adds it. Stylesheets and fonts are in it once.
+// Catalogue makes one self-contained HTML file that shows every section of a library in the site's theme, on a phone
+// and on a desktop, with its fields, its options and the command that adds it. Stylesheets and fonts are in it once.
 func Catalogue(e *compose.Env, facts map[string]finder.Facts) (string, diag.Problems) {
 	env, page := shelfPage(e)
 	sheet, problems := compose.SiteSheet(env)

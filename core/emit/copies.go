@@ -19,8 +19,8 @@ import (
 // CopyCache is the folder of a site that keeps smaller copies of pictures; it is safe to delete.
 func CopyCache(dir string) string { return filepath.Join(dir, ".ziegel", "cache", "pictures") }
 
-// makeCopies makes the smaller copies of pictures, by name; those that were made before come from the cache. A picture that cannot be
-// read has none: what is wrong with it is told where the page names it.
+// makeCopies makes the smaller copies of pictures, by name; those that were made before come from the cache. A
+// picture that cannot be read has none: what is wrong with it is told where the page names it.
 func makeCopies(e *compose.Env, list map[string]media.Copy, opts Options) map[string]File {
 	of := map[string][]media.Copy{}
 	for _, c := range list {

@@ -1,5 +1,5 @@
-// Package emit turns composed pages into the files of a built site and writes them, leaving files that somebody has changed by hand
-// alone. The same site gives the same bytes.
+// Package emit turns composed pages into the files of a built site and writes them, leaving files that somebody has
+// changed by hand alone. The same site gives the same bytes.
 package emit
 
 import (
@@ -44,14 +44,16 @@ func (f Files) Names() []string {
 
 // Options change how a site is built. The zero value is the usual choice.
 type Options struct {
-	Cache string       // folder that keeps smaller copies of pictures; none when empty
-	Known Known        // what earlier builds have made; all pages are made when it is nil
-	Last  *Last        // the files of the last build: those that would be the same are not read; nil reads all
-	Maker string       // names the program: smaller copies of pictures that another one has made are made anew
-	Step  func(of int) // is told of every picture of which copies were made, by several goroutines at once; may be nil
+	Cache string // folder that keeps smaller copies of pictures; none when empty
+	Known Known  // what earlier builds have made; all pages are made when it is nil
+	Last  *Last  // the files of the last build: those that would be the same are not read; nil reads all
+	Maker string // names the program: smaller copies of pictures that another one has made are made anew
+	// is told of every picture of which copies were made, by several goroutines at once; may be nil
+	Step func(of int)
 }
 
-// Build makes all files of a site. Pages that an earlier build has made, from what they are made from now, are not made again.
+// Build makes all files of a site. Pages that an earlier build has made, from what they are made from now, are not
+// made again.
 func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 	names := e.BuiltPages()
 	list, files := make([]Made, len(names)), make([]Files, len(names))

@@ -46,8 +46,8 @@ func (m Made) files(last *Last) (Files, bool) {
 	return out, true
 }
 
-// Asset gives a file that a page shows, by its path in the built site: a picture, a smaller copy of one, a font. cache is the folder that keeps
-// copies.
+// Asset gives a file that a page shows, by its path in the built site: a picture, a smaller copy of one, a font.
+// cache is the folder that keeps copies.
 func (m Made) Asset(e *compose.Env, name, cache string) ([]byte, bool) {
 	if f, ok := strings.CutPrefix(name, "fonts/"); ok {
 		for _, font := range m.Fonts {

@@ -29,7 +29,8 @@ type remembered struct {
 func (r *remembered) Made(page string) (emit.Made, bool) { m, ok := r.made[page]; return m, ok }
 func (r *remembered) Keep(page string, m emit.Made)      { r.made[page], r.now = m, append(r.now, page) }
 
-// A page is made once from the same sources. What comes out is the same as if all were made anew: files, sheet, pictures, copies and fonts.
+// A page is made once from the same sources. What comes out is the same as if all were made anew: files, sheet,
+// pictures, copies and fonts.
 func TestPagesThatAreKnownAreNotMadeAgain(t *testing.T) {
 	dir := t.TempDir()
 	e, problems, err := compose.Open("../../stock/demo", stock.Files)
@@ -93,7 +94,8 @@ func TestPagesThatAreKnownAreNotMadeAgain(t *testing.T) {
 	assert.FileExists(t, filepath.Join(dir, "built", "index.html"))
 }
 
-// Pictures that have not changed, and their smaller copies, are not read again; one that has is, and so is every copy when another program made it.
+// Pictures that have not changed, and their smaller copies, are not read again; one that has is, and so is every copy
+// when another program made it.
 func TestPicturesThatAreKnownAreNotRead(t *testing.T) {
 	dir := t.TempDir()
 	put := func(name string, data []byte) {

@@ -14,8 +14,8 @@ import (
 // cssURL finds what a stylesheet refers to.
 var cssURL = regexp.MustCompile(`url\(\s*(?:"([^"]*)"|'([^']*)'|([^)"'\s]*))\s*\)`)
 
-// Single puts all that a page needs into its HTML: stylesheets, pictures and fonts. load gives a file by its path, as written in the
-// page at from, slashes; what it does not have stays a link. Scripts from elsewhere go.
+// Single puts all that a page needs into its HTML: stylesheets, pictures and fonts. load gives a file by its path, as
+// written in the page at from, slashes; what it does not have stays a link. Scripts from elsewhere go.
 func Single(from, source string, load func(path string) ([]byte, bool)) (string, error) {
 	doc, err := html.Parse(strings.NewReader(source))
 	if err != nil {
@@ -97,8 +97,8 @@ func (s *single) css(text, dir string) string {
 	})
 }
 
-// oneSource leaves one file of a picture that has several sizes: a page in one piece would carry all of them. The last one named is
-// the largest.
+// oneSource leaves one file of a picture that has several sizes: a page in one piece would carry all of them. The
+// last one named is the largest.
 func oneSource(n *html.Node) {
 	if n.Type != html.ElementNode || attr(n, "srcset") == "" || n.DataAtom != atom.Img && n.DataAtom != atom.Source {
 		return

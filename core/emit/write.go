@@ -26,8 +26,8 @@ type Written struct {
 	Kept    []string // changed by hand, left alone
 }
 
-// The manifest tells of every file that a build has written. A build first notes what it is about to write, so that files of one that was
-// killed are known as ours.
+// The manifest tells of every file that a build has written. A build first notes what it is about to write, so that
+// files of one that was killed are known as ours.
 const (
 	manifest = ".ziegel/built.json"
 	coming   = ".ziegel/building.json"
@@ -41,7 +41,8 @@ type lay struct {
 	From string `json:"from,omitempty"` // as in File
 }
 
-// Last is what the last build has left in built/. Its methods may be called by several goroutines at once; nil knows of nothing.
+// Last is what the last build has left in built/. Its methods may be called by several goroutines at once; nil knows
+// of nothing.
 type Last struct {
 	dir         string
 	files, half map[string]lay // half: of a build that was killed
@@ -57,11 +58,12 @@ func ReadLast(dir string) *Last {
 	return l
 }
 
-// tick is the coarsest step in which the clocks of file systems tell apart two changes of a file of one size: what has changed so shortly before
-// the manifest was saved is read.
+// tick is the coarsest step in which the clocks of file systems tell apart two changes of a file of one size: what
+// has changed so shortly before the manifest was saved is read.
 const tick = 2 * time.Second
 
-// Lies reports that a file of built/ lies there as the last build has left it, and was made from the same. Nothing of it is read.
+// Lies reports that a file of built/ lies there as the last build has left it, and was made from the same. Nothing of
+// it is read.
 func (l *Last) Lies(name, from string) bool {
 	if l == nil || from == "" || l.files[name].From != from {
 		return false
@@ -139,8 +141,8 @@ func (l *lay) stat(target string) {
 	}
 }
 
-// Write brings dir/built up to date. Files changed by hand since the last build, and files that we did not make, stay unless force. What the files
-// say of the last build is taken from last; nil reads it.
+// Write brings dir/built up to date. Files changed by hand since the last build, and files that we did not make, stay
+// unless force. What the files say of the last build is taken from last; nil reads it.
 func Write(dir string, files Files, last *Last, force bool) (Written, error) {
 	var w Written
 	if last == nil {

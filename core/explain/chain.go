@@ -30,8 +30,9 @@ type Link struct {
 // NotHere is why a declaration whose conditions do not hold loses.
 const NotHere = "holds at other widths"
 
-// Chain tells where the value of a property on an element comes from in a layout: the declaration that wins, then the others from the
-// strongest down, then those of states. An inherited value is followed to the element that has it; from names that one.
+// Chain tells where the value of a property on an element comes from in a layout: the declaration that wins, then the
+// others from the strongest down, then those of states. An inherited value is followed to the element that has it;
+// from names that one.
 func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (links []Link, from *css.Element) {
 	from = e
 	for x := e; x != nil; x = x.Parent {

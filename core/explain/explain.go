@@ -1,4 +1,5 @@
-// Package explain says where a value comes from, what decides the size and place of a box, and how a page is read aloud.
+// Package explain says where a value comes from, what decides the size and place of a box, and how a page is read
+// aloud.
 package explain
 
 import (
@@ -22,8 +23,8 @@ type Reason struct {
 // Axes are what Explain answers for.
 var Axes = []string{"width", "height", "x", "y"}
 
-// Explain tells what makes the box of an element as wide or high as it is, or puts it at its x or y, in a layout. The first reason is
-// the one that decides; those that follow say what is behind it.
+// Explain tells what makes the box of an element as wide or high as it is, or puts it at its x or y, in a layout. The
+// first reason is the one that decides; those that follow say what is behind it.
 func Explain(l *sweep.Laid, r *layout.Result, e *css.Element, axis string) []Reason {
 	x := &Explainer{L: l, R: r}
 	p := r.Of(e)
@@ -189,8 +190,8 @@ func (x *Explainer) height(p *layout.Placed, depth int) {
 	}
 }
 
-// sum lists what adds up to the height of the content of a box: its children from the top down, those beside each other as one, with the gaps
-// between them and what is left over.
+// sum lists what adds up to the height of the content of a box: its children from the top down, those beside each
+// other as one, with the gaps between them and what is left over.
 func (x *Explainer) sum(p *layout.Placed, kids []*layout.Placed) []string {
 	kids = slices.Clone(kids)
 	slices.SortStableFunc(kids, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
@@ -506,7 +507,8 @@ func apart(l *sweep.Laid, r *layout.Result, low, high *css.Element) string {
 	return ""
 }
 
-// Why words in one sentence what decides the width, height or x of a box, or the place of one of two like boxes; "" for no axis.
+// Why words in one sentence what decides the width, height or x of a box, or the place of one of two like boxes; ""
+// for no axis.
 func Why(l *sweep.Laid, r *layout.Result, axis string, e, other *css.Element) string {
 	switch {
 	case axis == Apart && other != nil:
@@ -525,7 +527,8 @@ func Why(l *sweep.Laid, r *layout.Result, axis string, e, other *css.Element) st
 	return text
 }
 
-// Find gives the elements that an address means: a block, all boxes of one of its parts, or one of them (index from 1).
+// Find gives the elements that an address means: a block, all boxes of one of its parts, or one of them (index from
+// 1).
 func Find(l *sweep.Laid, block, part string, index int) []*css.Element {
 	b := l.Block(block)
 	if b == nil {

@@ -41,7 +41,8 @@ func TestExplainNamesWhatDecides(t *testing.T) {
 	}
 }
 
-// What an explanation of a height adds up comes to that height, wherever boxes stand beside each other, overlap, are spread or stretched.
+// What an explanation of a height adds up comes to that height, wherever boxes stand beside each other, overlap, are
+// spread or stretched.
 func TestExplainedHeightsAddUp(t *testing.T) {
 	number := regexp.MustCompile(`[0-9.]+ px`)
 	for name, body := range map[string]string{

@@ -22,7 +22,8 @@ type Heard struct {
 
 var landmarks = map[string]string{"header": "banner", "nav": "navigation", "main": "main", "footer": "footer", "aside": "aside", "form": "form", "section": "region", "dialog": "dialog", "search": "search"}
 
-// Reading gives a page as it is read aloud and tabbed through at one width: what has no box or is hidden from readers is left out.
+// Reading gives a page as it is read aloud and tabbed through at one width: what has no box or is hidden from readers
+// is left out.
 func Reading(l *sweep.Laid, r *layout.Result) []Heard {
 	v := &reader{r: r}
 	if l.Doc.Body != nil {
@@ -90,7 +91,8 @@ func (v *reader) runsOn(e *css.Element) bool {
 	return false
 }
 
-// words gives the text of an element as it is read: what is hidden from readers is left out, what stands in boxes of its own is set apart.
+// words gives the text of an element as it is read: what is hidden from readers is left out, what stands in boxes of
+// its own is set apart.
 func (v *reader) words(e *css.Element) string {
 	var b strings.Builder
 	var walk func(e *css.Element)

@@ -1,6 +1,7 @@
-// Package finder finds sections by what they are: their words, and what is measured in the laid-out section (on which side the picture
-// stands and how much of it there is, columns on a phone, a tablet and a desktop, fields, forms). It reads no files but those of its
-// environment; facts of the shipped sections are kept in stock/facts.json, which a test holds.
+// Package finder finds sections by what they are: their words, and what is measured in the laid-out section (on which
+// side the picture stands and how much of it there is, columns on a phone, a tablet and a desktop, fields, forms). It
+// reads no files but those of its environment; facts of the shipped sections are kept in stock/facts.json, which a
+// test holds.
 package finder
 
 import (
@@ -25,7 +26,8 @@ var Widths = [3]int{390, 768, 1280}
 
 // Facts is what is measured in a section with its sample content.
 type Facts struct {
-	Picture string   `json:"picture,omitempty"` // left, right, above, below or over the words at the widest width; in entries
+	// left, right, above, below or over the words at the widest width; in entries
+	Picture string   `json:"picture,omitempty"`
 	Share   int      `json:"share,omitempty"`   // of the block that pictures cover there, percent
 	Columns [3]int   `json:"columns"`           // at Widths
 	Entries int      `json:"entries,omitempty"` // of its main list, in the sample

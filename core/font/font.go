@@ -1,6 +1,6 @@
-// Package font reads font files (TrueType, OpenType, WOFF, WOFF2), finds the face for a style, and measures text as browsers do:
-// advances scale at the font size truncated to 1/64 px, kerning at the exact size, in 16.16 fixed point (measured).
-// Faces are not safe for concurrent use; make one Set for each goroutine with Clone.
+// Package font reads font files (TrueType, OpenType, WOFF, WOFF2), finds the face for a style, and measures text as
+// browsers do: advances scale at the font size truncated to 1/64 px, kerning at the exact size, in 16.16 fixed point
+// (measured). Faces are not safe for concurrent use; make one Set for each goroutine with Clone.
 package font
 
 import (
@@ -72,7 +72,8 @@ type file struct {
 	plain Face // what all its faces have in common
 }
 
-// read unpacks and parses a font file. Tables that end early make the reader of the format panic; here they are an error.
+// read unpacks and parses a font file. Tables that end early make the reader of the format panic; here they are an
+// error.
 func read(family string, data []byte) (out *file, err error) {
 	defer func() {
 		if r := recover(); r != nil {
@@ -147,8 +148,8 @@ func readAxes(ld *ot.Loader) map[string][3]float64 {
 	return out
 }
 
-// readMetrics takes the vertical metrics where browsers take them: OS/2 typo values if the font asks for it, else hhea, else
-// typo, else win (measured).
+// readMetrics takes the vertical metrics where browsers take them: OS/2 typo values if the font asks for it, else
+// hhea, else typo, else win (measured).
 func (f *Face) readMetrics(ld *ot.Loader) {
 	hhea, _ := ld.RawTable(ot.MustNewTag("hhea"))
 	os2, _ := ld.RawTable(ot.MustNewTag("OS/2"))
@@ -305,15 +306,16 @@ func scriptOf(text []rune) language.Script {
 	return language.Latin
 }
 
-// Effective gives the size that a font is used at, CSS px: browsers cut it to 1/100 px in 32-bit floating point (measured: 18.72 px is
-// set at 18.71 px). Line heights use the size as computed. A browser that has set another size with the same key, the size so cut once
-// more, takes that one's font instead; what a page showed before does not concern us.
+// Effective gives the size that a font is used at, CSS px: browsers cut it to 1/100 px in 32-bit floating point
+// (measured: 18.72 px is set at 18.71 px). Line heights use the size as computed. A browser that has set another size
+// with the same key, the size so cut once more, takes that one's font instead; what a page showed before does not
+// concern us.
 func Effective(size float64) float64 {
 	return float64(float32(math.Floor(float64(float32(size)*100))) / 100)
 }
 
-// Prefix gives the widths before every rune at a font size: Prefix[i] is the width of the first i runes, in 1/65536 CSS px.
-// size, letter- and word-spacing are CSS px. The slice is shared: do not change it.
+// Prefix gives the widths before every rune at a font size: Prefix[i] is the width of the first i runes, in 1/65536
+// CSS px. size, letter- and word-spacing are CSS px. The slice is shared: do not change it.
 func (s *Shape) Prefix(size, letter, word float64, text []rune) []int64 {
 	key := sizeKey{size, letter, word}
 	if p := s.sizes[key]; p != nil {

@@ -44,10 +44,12 @@ func FuzzPacked(f *testing.F) {
 		f.Fatal(err)
 	}
 	var directory, stream []byte
-	for i := range int(binary.BigEndian.Uint16(data[4:])) { // the table directory of OpenType: tag, checksum, offset, length
+	// the table directory of OpenType: tag, checksum, offset, length
+	for i := range int(binary.BigEndian.Uint16(data[4:])) {
 		e := data[12+16*i:]
 		at, length := binary.BigEndian.Uint32(e[8:]), binary.BigEndian.Uint32(e[12:])
-		directory = append(append(append(directory, 0xff), e[:4]...), base128(length)...) // 63: the tag follows; 3: not transformed
+		// 63: the tag follows; 3: not transformed
+		directory = append(append(append(directory, 0xff), e[:4]...), base128(length)...)
 		if tag := string(e[:4]); tag != "glyf" && tag != "loca" {
 			directory[len(directory)-5-len(base128(length))] = 0x3f
 		}

@@ -11,7 +11,8 @@ import (
 	ot "github.com/go-text/typesetting/font/opentype"
 )
 
-// Match makes one face as wide and as high as another: the descriptors of an @font-face rule (CSS Fonts 4 and 5), in percent.
+// Match makes one face as wide and as high as another: the descriptors of an @font-face rule (CSS Fonts 4 and 5), in
+// percent.
 type Match struct {
 	Size    float64 `json:"size"`    // size-adjust
 	Ascent  float64 `json:"ascent"`  // ascent-override
@@ -19,10 +20,12 @@ type Match struct {
 	Gap     float64 `json:"gap"`     // line-gap-override
 }
 
-// usual is text with letters about as often as they stand in European languages, words and numbers as sites have them.
+// usual is text with letters about as often as they stand in European languages, words and numbers as sites have
+// them.
 const usual = "The wind does half of the work here; we sew the other half. Kurse am Wochenende, des cerfs-volants cousus à la main, 1 240 in every colour. Qué viento hace hoy? Read the small print, then bring a friend."
 
-// MatchTo tells how a face that stands in for another is to be scaled, so that texts keep their lines and heights when the other one comes.
+// MatchTo tells how a face that stands in for another is to be scaled, so that texts keep their lines and heights
+// when the other one comes.
 func MatchTo(own, stand *Face) Match {
 	width := func(f *Face) float64 {
 		s := f.Shape([]rune(usual), Features{})

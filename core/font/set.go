@@ -17,9 +17,11 @@ type Entry struct {
 	SlantLow, SlantHigh     float64   // degrees, of an oblique face with a slant axis
 	Ranges                  [][2]rune // unicode-range; empty means all
 	SizeAdjust              float64   // a factor; 0 means 1
-	Ascent, Descent, Gap    float64   // ascent-, descent- and line-gap-override as factors of the size; below 0 means the font's own
-	AvgWidth, MaxWidth      float64   // font units; what text fields are sized by, where a stand-in's own values differ
-	Data                    []byte
+	// ascent-, descent- and line-gap-override as factors of the size; below 0 means the font's own
+	Ascent, Descent, Gap float64
+	// font units; what text fields are sized by, where a stand-in's own values differ
+	AvgWidth, MaxWidth float64
+	Data               []byte
 
 	once sync.Once // reads the file when it is first asked for; sets share entries
 	file *file
@@ -71,8 +73,8 @@ type Want struct {
 	Axes     map[string]float32
 }
 
-// NewSet returns a set of fonts. generic maps generic names (sans-serif, ...) and unknown ones (key "") to families in the set, in
-// the order that glyphs are looked for in them.
+// NewSet returns a set of fonts. generic maps generic names (sans-serif, ...) and unknown ones (key "") to families
+// in the set, in the order that glyphs are looked for in them.
 func NewSet(entries []*Entry, generic map[string][]string) *Set {
 	s := &Set{entries: entries, generic: generic, families: map[string][]*Entry{}, faces: map[faceKey]*Face{}, lists: map[string][]*Face{}, quick: map[quickKey]quickList{}, replaced: map[string]string{}}
 	for _, e := range entries {
@@ -93,7 +95,8 @@ func (s *Set) Clone() *Set { return NewSet(s.entries, s.generic) }
 // Replaced lists families that were asked for and not there, with what took their place.
 func (s *Set) Replaced() map[string]string { return s.replaced }
 
-// Find returns the faces to try for a style, in order. It never returns an empty list while the set has a usable font.
+// Find returns the faces to try for a style, in order. It never returns an empty list while the set has a usable
+// font.
 func (s *Set) Find(w Want) []*Face {
 	if len(w.Families) == 0 || len(w.Axes) > 0 {
 		return s.find(w)
@@ -184,8 +187,8 @@ func axesKey(axes map[string]float32) string {
 	return out
 }
 
-// pick chooses the entries for a width, slant and weight after CSS Fonts 4 "Font style matching". Rules that differ only in their
-// unicode-range all come, the last one first.
+// pick chooses the entries for a width, slant and weight after CSS Fonts 4 "Font style matching". Rules that differ
+// only in their unicode-range all come, the last one first.
 func pick(entries []*Entry, w Want) []*Entry {
 	var best []*Entry
 	bestCost := math.Inf(1)
@@ -224,7 +227,8 @@ func stretchCost(e *Entry, want float64) float64 {
 	return 1000 + want - hi
 }
 
-// weightCost orders weights: 400 to 500 look up to 500 first, then down, then up; lighter ones down first; bolder ones up first.
+// weightCost orders weights: 400 to 500 look up to 500 first, then down, then up; lighter ones down first; bolder
+// ones up first.
 func weightCost(e *Entry, want float64) float64 {
 	if want >= e.WeightLow && want <= e.WeightHigh {
 		return 0

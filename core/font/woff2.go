@@ -22,8 +22,8 @@ type table struct {
 	data []byte
 }
 
-// decodeWOFF2 unpacks a WOFF2 file to the tables that layout needs. Outlines (glyf, loca, gvar) are left out: they are stored
-// transformed and say nothing about advances.
+// decodeWOFF2 unpacks a WOFF2 file to the tables that layout needs. Outlines (glyf, loca, gvar) are left out: they
+// are stored transformed and say nothing about advances.
 func decodeWOFF2(data []byte) ([]byte, error) {
 	if len(data) < 48 {
 		return nil, errShort
@@ -95,7 +95,8 @@ func decodeWOFF2(data []byte) ([]byte, error) {
 	return sfnt(tables), nil
 }
 
-// restoreHmtx undoes the hmtx transform; side bearings, which it derives from outlines, become 0: layout does not read them.
+// restoreHmtx undoes the hmtx transform; side bearings, which it derives from outlines, become 0: layout does not
+// read them.
 func restoreHmtx(tables []table, data []byte) error {
 	find := func(tag string) []byte {
 		for _, t := range tables {

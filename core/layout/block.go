@@ -13,7 +13,8 @@ func (e *Engine) layout(b *Box, sp space) {
 	percents := e.percents
 	defer func() {
 		b.needsHeight = e.percents != percents
-		if o := b.style.OverflowY; b.baselines && o != "visible" && o != "clip" { // what is scrolled out has no baseline
+		// what is scrolled out has no baseline
+		if o := b.style.OverflowY; b.baselines && o != "visible" && o != "clip" {
 			b.first, b.last = min(b.first, b.H), min(b.last, b.H)
 		}
 		if !sp.hasH {
@@ -52,7 +53,8 @@ func (e *Engine) layout(b *Box, sp space) {
 	}
 	h, def := e.givenHeight(b, sp)
 	inner := space{cbW: cw, cbH: max(0, h-b.vpb()), defCB: def}
-	if !def && !sp.hasH && b.kind == blockBox && b.style.AspectRatio > 0 && b.style.Height.IsAuto() { // percentages look at the ratio's height, though the box may grow (measured)
+	// percentages look at the ratio's height, though the box may grow (measured)
+	if !def && !sp.hasH && b.kind == blockBox && b.style.AspectRatio > 0 && b.style.Height.IsAuto() {
 		inner.cbH, inner.defCB = max(0, e.clampH(b, e.ratioHeight(b, b.W), sp)-b.vpb()), true
 	}
 	if _, anonymous := b.key.(anonKey); anonymous && !b.item { // percentages look through it (CSS 2, section 9.2.1.1)
@@ -91,8 +93,9 @@ func (e *Engine) layoutLegend(b *Box, cw Px, kids []*Box) {
 	}
 }
 
-// reusable reports whether the last layout of b holds for another space, and brings its height up to date if that is all that
-// changes: the content of a block does not move when its box grows, unless something in it asks for a percentage of the height.
+// reusable reports whether the last layout of b holds for another space, and brings its height up to date if that is
+// all that changes: the content of a block does not move when its box grows, unless something in it asks for a
+// percentage of the height.
 func (e *Engine) reusable(b *Box, sp space) bool {
 	if b.sp == sp {
 		if b.style.FluidEdges {
@@ -280,7 +283,8 @@ func (e *Engine) plainHeight(b *Box, sp space) (Px, bool) {
 	return e.clampH(b, b.borderH(l.Resolve(sp.cbH)), sp), true
 }
 
-// givenHeight gives the border-box height when it is known before the content, and whether percentages inside may use it.
+// givenHeight gives the border-box height when it is known before the content, and whether percentages inside may use
+// it.
 func (e *Engine) givenHeight(b *Box, sp space) (Px, bool) {
 	if sp.hasH {
 		return sp.forceH, sp.defH
@@ -493,8 +497,8 @@ func (e *Engine) shiftContent(b *Box, by Px) {
 	b.last += by
 }
 
-// selfAligned gives the alignment of a block-level box in its container's inline axis, "" when it fills it (CSS Align 3, section 6.1;
-// browsers follow it for blocks, too).
+// selfAligned gives the alignment of a block-level box in its container's inline axis, "" when it fills it (CSS Align
+// 3, section 6.1; browsers follow it for blocks, too).
 func (b *Box) selfAligned(parent *Box) css.Align {
 	if b.item || b.inlineLevel() || b.outOfFlow() || parent.kind != blockBox || b.el == nil {
 		return ""

@@ -338,8 +338,8 @@ func blank(s string) bool {
 	return strings.Trim(s, " \t\n\r\f") == ""
 }
 
-// arrange gives children the parent they need: items in flex and grid containers, anonymous blocks around inline runs that stand
-// beside blocks.
+// arrange gives children the parent they need: items in flex and grid containers, anonymous blocks around inline runs
+// that stand beside blocks.
 func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 	for _, k := range kids {
 		k.parent = b

@@ -168,7 +168,8 @@ func (e *Engine) soleItem(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
 		}
 		return 0
 	}
-	if p.kind == gridBox && k.style.JustifySelf != "" && !fixedX { // its own alignment looks at the padding box (measured)
+	// its own alignment looks at the padding box (measured)
+	if p.kind == gridBox && k.style.JustifySelf != "" && !fixedX {
 		x -= p.pad[css.Left]
 		roomX += p.pad[css.Left] + p.pad[css.Right]
 	}
@@ -423,8 +424,8 @@ func (w *walker) box(b *Box, in, abs frame) {
 	}
 }
 
-// parts gives the rectangle around the pieces of an inline box that holds blocks: its first and last lines count by their letters,
-// not by their line boxes.
+// parts gives the rectangle around the pieces of an inline box that holds blocks: its first and last lines count by
+// their letters, not by their line boxes.
 func (w *walker) parts(b *Box, r Rect) Rect {
 	if len(b.kids) == 0 {
 		return r
@@ -565,7 +566,8 @@ func (w *walker) text(b *Box, f frame) {
 		}
 		tops := w.tops[el.Index] // sorted
 		at, _ := slices.BinarySearch(tops, r.Y)
-		if (at == len(tops) || tops[at]-r.Y >= 64) && (at == 0 || r.Y-tops[at-1] >= 64) { // pieces side by side are one line
+		// pieces side by side are one line
+		if (at == len(tops) || tops[at]-r.Y >= 64) && (at == 0 || r.Y-tops[at-1] >= 64) {
 			w.tops[el.Index] = slices.Insert(tops, at, r.Y)
 			p.Lines++
 		}

@@ -223,7 +223,8 @@ func (f *flexBoxState) align(it *flexItem) css.Align {
 
 func (f *flexBoxState) autoCross(k *Box) bool {
 	if f.row {
-		return k.style.Height.Kind == css.LenAuto // a percentage of nothing is computed as such: it does not stretch (measured)
+		// a percentage of nothing is computed as such: it does not stretch (measured)
+		return k.style.Height.Kind == css.LenAuto
 	}
 	return k.style.Width.Kind == css.LenAuto
 }
@@ -436,8 +437,8 @@ func (f *flexBoxState) lineCross(lines []*flexLine, wrap bool, sp space) {
 	}
 }
 
-// flexContribution limits the contributions of a row item by the length that it starts from, when it may not shrink or grow (CSS
-// Flexbox, section 9.9.1; measured: a basis of auto counts as the width property).
+// flexContribution limits the contributions of a row item by the length that it starts from, when it may not shrink
+// or grow (CSS Flexbox, section 9.9.1; measured: a basis of auto counts as the width property).
 func (e *Engine) flexContribution(k *Box, lo, hi Px) (Px, Px) {
 	s := k.style
 	basis := s.FlexBasis

@@ -40,7 +40,8 @@ func (f *flexBoxState) item(it *flexItem, k *Box) {
 	it.hypo = max(it.min, min(it.base, it.max))
 }
 
-// stretchedCross gives an item's cross size when it is definite before layout: single-line stretch in a definite container.
+// stretchedCross gives an item's cross size when it is definite before layout: single-line stretch in a definite
+// container.
 func (f *flexBoxState) stretchedCross(k *Box) (Px, bool) {
 	a := k.style.AlignSelf
 	if a == "" {
@@ -113,7 +114,8 @@ func (f *flexBoxState) replacedMain(k *Box) (w, h Px) {
 	return k.W, k.H
 }
 
-// replacedMin gives the content size suggestion of a replaced item: its natural width, or what its height makes of it.
+// replacedMin gives the content size suggestion of a replaced item: its natural width, or what its height makes of
+// it.
 func (f *flexBoxState) replacedMin(k *Box) Px {
 	lo, _ := f.e.intrinsicReplaced(k)
 	h, ok := f.stretchedCross(k)

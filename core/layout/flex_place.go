@@ -20,7 +20,8 @@ func (f *flexBoxState) alignLines(lines []*flexLine, avail, used Px, wrap bool) 
 	if a == "" {
 		a = "stretch"
 	}
-	if free < 0 && (a == "space-around" || a == "space-evenly") && f.b.style.FlexWrap == "wrap-reverse" { // safe centering: to start
+	// safe centering: to start
+	if free < 0 && (a == "space-around" || a == "space-evenly") && f.b.style.FlexWrap == "wrap-reverse" {
 		a = "flex-end"
 	}
 	pos, between := distribute(a, free, n)
@@ -163,7 +164,8 @@ func (f *flexBoxState) justify(ln *flexLine, room Px) {
 	if f.rev && (j == "start" || j == "end") { // start and end do not follow the reversed direction
 		j = map[css.Align]css.Align{"start": "flex-end", "end": "flex-start"}[j]
 	}
-	if f.rev && free < 0 && (j == "space-around" || j == "space-evenly") { // they fall back to safe centering, that is to start
+	// they fall back to safe centering, that is to start
+	if f.rev && free < 0 && (j == "space-around" || j == "space-evenly") {
 		j = "flex-end"
 	}
 	pos, between := distribute(j, free, n)
@@ -259,7 +261,8 @@ func (f *flexBoxState) place(lines []*flexLine, main, cross Px) {
 	f.baselines(lines)
 }
 
-// baselines takes the container's baselines from its first and last items on the screen: reversed directions count (measured).
+// baselines takes the container's baselines from its first and last items on the screen: reversed directions count
+// (measured).
 func (f *flexBoxState) baselines(lines []*flexLine) {
 	if len(lines) == 0 {
 		return

@@ -28,7 +28,8 @@ type axisTracks struct {
 	closed bool // of a subgrid: no implicit tracks
 }
 
-// lineName is a name of a line, counted from 0: name and side together, side "-start" or "-end" for those that areas give.
+// lineName is a name of a line, counted from 0: name and side together, side "-start" or "-end" for those that areas
+// give.
 type lineName struct {
 	name, side string
 	at         int
@@ -41,7 +42,8 @@ func (l *lineName) is(name, side string) bool {
 	return len(l.name)+len(l.side) == len(name)+len(side) && l.name+l.side == name+side
 }
 
-// named gives the n-th line with a name, counted from 1, or from the end when n is below 0, and how many lines have it.
+// named gives the n-th line with a name, counted from 1, or from the end when n is below 0, and how many lines have
+// it.
 func (a *axisTracks) named(name, side string, n int) (at, count int) {
 	for i := range a.names {
 		if a.names[i].is(name, side) {
@@ -422,7 +424,8 @@ func spanSize(a *axisTracks, from, to int) Px {
 func (g *gridState) itemWidth(it *gridItem) (Px, bool) {
 	k := it.b
 	area := g.areaW(it)
-	if k.sub[colAxis] != nil { // always stretched: its own sizes count for nothing in this axis (css-grid-2, "Subgrids")
+	// always stretched: its own sizes count for nothing in this axis (css-grid-2, "Subgrids")
+	if k.sub[colAxis] != nil {
 		return max(0, area-k.mar[css.Left]-k.mar[css.Right]), true
 	}
 	if it.justify == "stretch" && k.style.Width.Kind == css.LenAuto && !k.autoMar[css.Left] && !k.autoMar[css.Right] {

@@ -64,7 +64,8 @@ func lineHeight(s *css.Style) Px {
 	if s.LineHeight.Length {
 		return Px(math.Round(s.LineHeight.Px * 64))
 	}
-	percent := float32(s.LineHeight.Number * 100) // browsers keep numbers as percentages (measured: 1.3 times 20 px is 26 px)
+	// browsers keep numbers as percentages (measured: 1.3 times 20 px is 26 px)
+	percent := float32(s.LineHeight.Number * 100)
 	return css.FromFloat(float64(float32(math.Round(s.FontSize*64)/64) * percent / 100))
 }
 
@@ -149,8 +150,8 @@ func (f *fit) holds(b *Box, cw, indent Px) bool {
 	return cw >= f.from && cw < f.to && indent == 0 && f.style == b.style && f.version == b.style.Version && f.x == b.contentX() && f.y == b.contentY()
 }
 
-// fitOf gives the widths at which a paragraph stays as it was just placed: nothing in it depends on the width, every line fits, and no line
-// has room for what begins the next one.
+// fitOf gives the widths at which a paragraph stays as it was just placed: nothing in it depends on the width, every
+// line fits, and no line has room for what begins the next one.
 func (e *Engine) fitOf(b *Box, p *para, cw, indent Px) fit {
 	s := b.style
 	plain := s.WrapStyle != "balance" && s.WrapStyle != "pretty" || len(p.lines) <= 1

@@ -31,7 +31,8 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 	spaces := 0
 	for _, o := range *open {
 		o.x, o.spaces = 0, 0
-		if o.group != nil && (len(groups) == 0 || groups[len(groups)-1] != o.group) { // it goes on from the line before
+		// it goes on from the line before
+		if o.group != nil && (len(groups) == 0 || groups[len(groups)-1] != o.group) {
 			o.group.above, o.group.below, o.group.atoms = 0, 0, nil
 			groups = append(groups, o.group)
 		}
@@ -287,7 +288,8 @@ func (e *Engine) commit(b *Box, p *para, pieces []piece, at commitAt, boxes, ope
 		case outItem:
 			k.staticIn = b
 			k.staticX, k.staticY = at.x+pc.x, at.top
-			if k.style.Outer != css.Inline && k.style.Outer < css.InlineBlock || k.style.Outer == css.Flex || k.style.Outer == css.Grid { // block-level: below the preceding line
+			// block-level: below the preceding line
+			if k.style.Outer != css.Inline && k.style.Outer < css.InlineBlock || k.style.Outer == css.Flex || k.style.Outer == css.Grid {
 				k.staticX = b.contentX()
 				if pc.x > 0 {
 					k.staticY = at.top + at.height

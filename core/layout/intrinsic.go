@@ -2,7 +2,8 @@ package layout
 
 import "ziegel/core/css"
 
-// intrinsic gives the min- and max-content border-box widths that the content of a box asks for, its own width property ignored.
+// intrinsic gives the min- and max-content border-box widths that the content of a box asks for, its own width
+// property ignored.
 func (e *Engine) intrinsic(b *Box) (Px, Px) {
 	if b.sized && !b.sizeContainer() {
 		return b.minmax[0] + b.hpb(), b.minmax[1] + b.hpb() // the edges may be in percent
@@ -43,8 +44,8 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 	return lo + b.hpb(), hi + b.hpb()
 }
 
-// contribution gives the min- and max-content contributions of a child to its container, margins included. Percentages of the
-// unknown width count as auto.
+// contribution gives the min- and max-content contributions of a child to its container, margins included.
+// Percentages of the unknown width count as auto.
 func (e *Engine) contribution(k *Box, base Px) (Px, Px) {
 	k.edges(base)
 	lo, hi := e.outerSizes(k)
@@ -74,7 +75,8 @@ func (e *Engine) outerSizes(k *Box) (Px, Px) {
 		}
 	}
 	if k.kind == replacedBox && (s.Width.HasPercent() || s.MaxW.Kind == css.LenPx && s.MaxW.HasPercent()) {
-		lo = k.hpb()                  // compressible: a percentage makes its minimum 0, whatever its width attribute says (measured)
+		// compressible: a percentage makes its minimum 0, whatever its width attribute says (measured)
+		lo = k.hpb()
 		if s.MinW.Kind != css.LenPx { // keywords do not raise it either (measured)
 			return lo, e.clampW(k, hi, 0, false)
 		}

@@ -1,6 +1,7 @@
-// Package layout places the boxes of one styled page at one viewport width: block and inline flow, Flexbox, Grid, positioned and
-// replaced boxes, as browsers do, in whole 1/64 px. What it does not model it leaves to css.Document.Unsupported to report.
-// It reads no files and draws nothing. An [Engine] keeps what does not depend on the width and is for one goroutine.
+// Package layout places the boxes of one styled page at one viewport width: block and inline flow, Flexbox, Grid,
+// positioned and replaced boxes, as browsers do, in whole 1/64 px. What it does not model it leaves to
+// css.Document.Unsupported to report. It reads no files and draws nothing. An [Engine] keeps what does not depend on
+// the width and is for one goroutine.
 package layout
 
 import (
@@ -91,7 +92,8 @@ func (r *Result) Of(e *css.Element) *Placed {
 	return nil
 }
 
-// DarkLook gives the look of a box for those who ask for dark colors, parent being that of its parent. It holds as long as the result.
+// DarkLook gives the look of a box for those who ask for dark colors, parent being that of its parent. It holds as
+// long as the result.
 func (r *Result) DarkLook(p *Placed, parent css.Look) css.Look {
 	return r.styler.DarkLook(p.Element, p.Pseudo, p.Style, parent)
 }
@@ -199,7 +201,8 @@ func (e *Engine) rootBox() *Box {
 	return e.element(el, e.styler.Root(), nil)
 }
 
-// Recycle takes a result back whose caller is done with it and with all that it points to: its memory serves for a later one.
+// Recycle takes a result back whose caller is done with it and with all that it points to: its memory serves for a
+// later one.
 func (e *Engine) Recycle(r *Result) { e.spare = r }
 
 func (e *Engine) none(spare []int) []int {

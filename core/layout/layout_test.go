@@ -297,7 +297,8 @@ func BenchmarkLayout(b *testing.B) {
 	}
 }
 
-// Lines of an element are counted once, wherever its texts stand and in whatever order they come: what stands within a pixel of another is on its line.
+// Lines of an element are counted once, wherever its texts stand and in whatever order they come: what stands within
+// a pixel of another is on its line.
 func TestLinesAreCountedOnce(t *testing.T) {
 	for html, want := range map[string]int{
 		"<p id=a>one<br>two<br>three</p>":                                                              3,

@@ -68,7 +68,8 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 			from := max(it.start, c.rune)
 			anywhere := breaksAnywhere(it.box.style)
 			for k := from; k <= it.end; k++ {
-				if anywhere && !have && k > from && k < it.end && !p.soft[k] && done+p.width(from, k) > avail+textSlack { // no need to look for the end of a long word
+				// no need to look for the end of a long word
+				if anywhere && !have && k > from && k < it.end && !p.soft[k] && done+p.width(from, k) > avail+textSlack {
 					if cut, ok := e.emergency(p, c, i, from, it.end, done, avail); ok {
 						return cut
 					}
@@ -141,7 +142,8 @@ func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) 
 	e.cut = true
 	if it := &p.items[i]; !breaksAnywhere(it.box.style) {
 		if from == it.start && i > c.item && from > c.rune && p.text[from-1] != ' ' && p.text[from-1] != objectChar && breaksAnywhere(p.owner[from-1].style) {
-			return line{start: c, end: p.before(i), width: done}, true // what stands before it may break anywhere, also at its end
+			// what stands before it may break anywhere, also at its end
+			return line{start: c, end: p.before(i), width: done}, true
 		}
 		return line{}, false
 	}

@@ -35,8 +35,8 @@ func (e *Engine) candidates(p *para, from, to cursor) []cursor {
 	return out
 }
 
-// measure gives the width of the line from a to b without trailing spaces: as an unbreakable piece, with the edges of boxes that
-// close at its end, or as a line to be evened out, without.
+// measure gives the width of the line from a to b without trailing spaces: as an unbreakable piece, with the edges of
+// boxes that close at its end, or as a line to be evened out, without.
 func (p *para) measure(a, b cursor, piece bool) Px {
 	var done, trimmed Px
 	if !piece {
@@ -74,8 +74,9 @@ func (p *para) measure(a, b cursor, piece bool) Px {
 	return trimmed
 }
 
-// balance chooses, among the breakings with the greedy number of lines, the one with the least sum of squared free widths
-// (measured; up to six lines, up to the first forced break). Edges of boxes that close at a line's end do not count (measured).
+// balance chooses, among the breakings with the greedy number of lines, the one with the least sum of squared free
+// widths (measured; up to six lines, up to the first forced break). Edges of boxes that close at a line's end do not
+// count (measured).
 func (e *Engine) balance(p *para, greedy []line, avail Px) []line {
 	n := len(greedy)
 	for i, ln := range greedy {
@@ -135,11 +136,12 @@ func grown[T any](s *[]T, n int) []T {
 	return (*s)[:n]
 }
 
-// loneWord is what a last line of one piece costs in texts of four pieces or more, in squares of 1/64 px: 10,000 px² (measured).
+// loneWord is what a last line of one piece costs in texts of four pieces or more, in squares of 1/64 px: 10,000 px²
+// (measured).
 const loneWord = 10000 * 64 * 64
 
-// leastSquares breaks the text of the lines anew into as many lines. With orphan, the last line counts nothing but must hold two
-// words or more.
+// leastSquares breaks the text of the lines anew into as many lines. With orphan, the last line counts nothing but
+// must hold two words or more.
 func (e *Engine) leastSquares(p *para, lines []line, avail Px, orphan bool) []line {
 	n := len(lines)
 	last := lines[n-1]

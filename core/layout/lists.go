@@ -20,8 +20,8 @@ func (e *Engine) markerAbove(b *Box) (above, height Px) {
 	return m.above, m.above + m.below
 }
 
-// settleMarker makes room for the line of an outside marker beside the first line of block content: the content moves down when
-// the marker's line is higher (measured).
+// settleMarker makes room for the line of an outside marker beside the first line of block content: the content moves
+// down when the marker's line is higher (measured).
 func (e *Engine) settleMarker(b, k *Box) Px {
 	above, _ := e.markerAbove(b)
 	return max(0, above-k.first)
@@ -159,8 +159,8 @@ func (e *Engine) counter(el *css.Element, name string) int {
 	return 0
 }
 
-// count walks the document in order and notes the counters wherever content is generated (CSS Lists 3, section 4). It returns
-// false when nothing has changed since the last width.
+// count walks the document in order and notes the counters wherever content is generated (CSS Lists 3, section 4). It
+// returns false when nothing has changed since the last width.
 func (e *Engine) count() bool {
 	if !e.doc.Counts {
 		return false
@@ -287,7 +287,8 @@ func (w *counter) instance(name string, level int) *scoped {
 	return &list[len(list)-1]
 }
 
-// listCounters adds what the browser's stylesheet and the attributes of lists do to the counter list-item (HTML, section 15.3.8).
+// listCounters adds what the browser's stylesheet and the attributes of lists do to the counter list-item (HTML,
+// section 15.3.8).
 func listCounters(el *css.Element, st *css.Style, c css.Counters) css.Counters {
 	has := func(list []css.Count) bool {
 		for _, x := range list {

@@ -6,15 +6,16 @@ import (
 	"ziegel/core/css"
 )
 
-// Painting is the order in which the boxes of a result are painted, each with a rank: what has a greater one lies above.
+// Painting is the order in which the boxes of a result are painted, each with a rank: what has a greater one lies
+// above.
 type Painting struct {
 	Ground    []int // of each box in Result.Boxes: its background and borders
 	Words     []int // of its own text, or of its picture
 	Generated []int // of each box in Result.Generated
 }
 
-// Painting works out the painting order (CSS 2 Appendix E; css-flexbox-1 "Flex Item Z-Ordering", css-grid-1 "Z-axis Ordering"): stacking
-// contexts, then positioned boxes, then blocks below lines. Floats count as blocks.
+// Painting works out the painting order (CSS 2 Appendix E; css-flexbox-1 "Flex Item Z-Ordering", css-grid-1 "Z-axis
+// Ordering"): stacking contexts, then positioned boxes, then blocks below lines. Floats count as blocks.
 func (r *Result) Painting() *Painting {
 	n := len(r.Boxes)
 	p := &painter{r: r, n: n, parent: make([]int, n+len(r.Generated)), ground: make([]int, n+len(r.Generated)), words: make([]int, n+len(r.Generated))}

@@ -90,7 +90,8 @@ func (e *Engine) paragraph(b *Box) *para {
 	return p
 }
 
-// sameText reports whether the shaped widths of p hold for q: the same runes in the same fonts with the same separations.
+// sameText reports whether the shaped widths of p hold for q: the same runes in the same fonts with the same
+// separations.
 func (p *para) sameText(q *para) bool {
 	if len(p.text) != len(q.text) || len(p.items) != len(q.items) {
 		return false
@@ -258,7 +259,8 @@ func (e *Engine) shape(p *para) {
 	for _, it := range p.items {
 		if it.kind != textItem {
 			aligned := (it.kind == openItem || it.kind == closeItem) && it.box.style.VerticalAlign != "baseline"
-			if it.kind == atomItem || it.kind == breakItem || it.kind == wbrItem || it.edge != 0 || aligned { // CSS Text 3, section 8.6
+			// CSS Text 3, section 8.6
+			if it.kind == atomItem || it.kind == breakItem || it.kind == wbrItem || it.edge != 0 || aligned {
 				flush(it.start)
 			}
 			continue
@@ -319,8 +321,8 @@ func (p *para) scale() {
 	}
 }
 
-// tab gives how far a preserved tab reaches that starts at an offset of its line, 1/65536 px: to the next tab stop, at least half a
-// space away (measured; CSS Text 3, section 4.2, says half a "0").
+// tab gives how far a preserved tab reaches that starts at an offset of its line, 1/65536 px: to the next tab stop,
+// at least half a space away (measured; CSS Text 3, section 4.2, says half a "0").
 func (p *para) tab(i int, at int64) int64 {
 	s := p.owner[i].style
 	for _, pc := range p.pieces {
@@ -344,8 +346,8 @@ func (p *para) tab(i int, at int64) int64 {
 	return 0
 }
 
-// gain is what a line gains that starts at a rune inside a word, in font units: text is shaped anew there, and fonts may move the
-// second letter of a pair, too.
+// gain is what a line gains that starts at a rune inside a word, in font units: text is shaped anew there, and fonts
+// may move the second letter of a pair, too.
 type gain struct {
 	rune  int
 	units float64
@@ -528,7 +530,8 @@ func breakBefore(p *para) []bool {
 	return out
 }
 
-// asciiBreak is the table of break opportunities between two non-space ASCII characters (measured, all 94 x 94 pairs).
+// asciiBreak is the table of break opportunities between two non-space ASCII characters (measured, all 94 x 94
+// pairs).
 func asciiBreak(before, a, b rune) bool {
 	switch a {
 	case '-':

@@ -9,7 +9,8 @@ import (
 	"ziegel/core/css"
 )
 
-// Which file an img shows: the sources of its picture, srcset and sizes (HTML, section 4.8.4.3), at one device pixel a CSS px.
+// Which file an img shows: the sources of its picture, srcset and sizes (HTML, section 4.8.4.3), at one device pixel
+// a CSS px.
 
 // Source gives the address of the file that an img shows at this width, "" when it shows none.
 func (r *Result) Source(el *css.Element) string {

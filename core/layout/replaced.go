@@ -289,7 +289,8 @@ func (e *Engine) datePart(b *Box, sample string, rest float64) Px {
 	return e.textWidth(b.style, sample) + css.FromFloat(rest)
 }
 
-// selectSize gives the content size of a select: as wide as its longest option and an arrow, or a list of rows (measured).
+// selectSize gives the content size of a select: as wide as its longest option and an arrow, or a list of rows
+// (measured).
 func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 	s := b.style
 	options := 0
@@ -369,7 +370,8 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 	s := b.style
 	if s.AspectRatio > 0 && (!s.RatioAuto || ratio == 0) {
 		ratio = s.AspectRatio
-		if l := s.Height; s.BorderBox && l.Kind == css.LenPx && !l.HasPercent() { // the ratio is that of the border box
+		// the ratio is that of the border box
+		if l := s.Height; s.BorderBox && l.Kind == css.LenPx && !l.HasPercent() {
 			w := max(b.hpb(), css.FromFloat(b.borderH(l.Resolve(0)).Float()*ratio))
 			return w, w
 		}

@@ -25,7 +25,8 @@ func lay(t testing.TB, html string) *layout.Result {
 	return e.Layout(1280)
 }
 
-// TestHostilePages lays out pages that are made to break an engine: none may panic or take more than time and memory in proportion.
+// TestHostilePages lays out pages that are made to break an engine: none may panic or take more than time and memory
+// in proportion.
 func TestHostilePages(t *testing.T) {
 	if testing.Short() {
 		t.Skip("lays hostile pages out at every width")

@@ -6,8 +6,8 @@ import (
 	"ziegel/core/css"
 )
 
-// Scroll snapping (CSS Scroll Snap 1): a scroll container that snaps starts scrolled to the snap position nearest to its beginning,
-// which moves what is in it (measured: padding before the first area is scrolled away).
+// Scroll snapping (CSS Scroll Snap 1): a scroll container that snaps starts scrolled to the snap position nearest to
+// its beginning, which moves what is in it (measured: padding before the first area is scrolled away).
 
 // snapped gives how far a box is scrolled when the page is shown, sideways and down.
 func (e *Engine) snapped(b *Box) (dx, dy Px) {

@@ -2,8 +2,9 @@ package layout
 
 import "ziegel/core/css"
 
-// Subgrids (CSS Grid 2, section 9): a grid item whose tracks in an axis are those of its parent that it covers. Its own items take
-// part in sizing the parent's tracks, as if they were there without it, with its edges as extra margins.
+// Subgrids (CSS Grid 2, section 9): a grid item whose tracks in an axis are those of its parent that it covers. Its
+// own items take part in sizing the parent's tracks, as if they were there without it, with its edges as extra
+// margins.
 
 // subAxis is what a parent grid gives to a subgrid in one axis.
 type subAxis struct {
@@ -13,7 +14,8 @@ type subAxis struct {
 	names []lineName
 }
 
-// deepestSubgrid bounds how deep subgrids are followed into each other: each level is laid out twice by the one around it.
+// deepestSubgrid bounds how deep subgrids are followed into each other: each level is laid out twice by the one
+// around it.
 const deepestSubgrid = 6
 
 const (

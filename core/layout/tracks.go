@@ -101,8 +101,8 @@ func initTracks(a *axisTracks, avail Px, def bool) {
 
 func flexible(t *gridTrack) bool { return t.Max.Kind == css.LenFr && !t.collapsed }
 
-// crossesFlexible reports whether a span holds a flexible track. The automatic minimum size of what spans it and others is 0 (CSS
-// Grid 2, section 6.6).
+// crossesFlexible reports whether a span holds a flexible track. The automatic minimum size of what spans it and
+// others is 0 (CSS Grid 2, section 6.6).
 func crossesFlexible(a *axisTracks, from, to int) bool {
 	for i := from; i < to; i++ {
 		if flexible(&a.tracks[i]) {
@@ -204,8 +204,8 @@ func (g *gridState) sizeIntrinsic(a *axisTracks, items []span, maxContent bool) 
 	}
 }
 
-// intrinsicTracks resolves intrinsic track sizes from the items, shorter spans first. mode is 'm' or 'M' under a min- or
-// max-content constraint, else 'x'.
+// intrinsicTracks resolves intrinsic track sizes from the items, shorter spans first. mode is 'm' or 'M' under a min-
+// or max-content constraint, else 'x'.
 func (g *gridState) intrinsicTracks(a *axisTracks, items []span, mode byte, avail Px, def bool) {
 	intrinsicMin := func(t *gridTrack) bool { return !t.collapsed && !fixedTrack(t.Min, def) }
 	for _, it := range items {
@@ -279,7 +279,8 @@ func (t *gridTrack) grow(to Px) {
 	t.limit = max(t.limit, to)
 }
 
-// minFor gives the minimum contribution of an item to a track. A min-content constraint does not raise automatic minimums (measured).
+// minFor gives the minimum contribution of an item to a track. A min-content constraint does not raise automatic
+// minimums (measured).
 func (g *gridState) minFor(t *gridTrack, it span, mode byte) Px {
 	switch t.Min.Kind {
 	case css.LenMinContent:

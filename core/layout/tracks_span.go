@@ -31,7 +31,8 @@ func (g *gridState) spread(a *axisTracks, group []span, mode byte, def bool) {
 	g.raiseLimits(a, group, maxMax, hi, growable)
 }
 
-// raiseBases shares what the items need beyond the base sizes of their tracks: up to the growth limits first, then beyond them.
+// raiseBases shares what the items need beyond the base sizes of their tracks: up to the growth limits first, then
+// beyond them.
 func (g *gridState) raiseBases(a *axisTracks, group []span, affects func(*gridTrack) bool, need func(span) Px, beyond func(*gridTrack) bool) {
 	planned := make([]Px, len(a.tracks))
 	for _, it := range group {
@@ -94,7 +95,8 @@ func (g *gridState) raiseBases(a *axisTracks, group []span, affects func(*gridTr
 	}
 }
 
-// raiseLimits shares what the items need beyond the growth limits of their tracks. It returns the tracks whose limit was infinite.
+// raiseLimits shares what the items need beyond the growth limits of their tracks. It returns the tracks whose limit
+// was infinite.
 func (g *gridState) raiseLimits(a *axisTracks, group []span, affects func(*gridTrack) bool, need func(span) Px, growable map[int]bool) map[int]bool {
 	planned := make([]Px, len(a.tracks))
 	touched := map[int]bool{}
@@ -148,8 +150,8 @@ func (g *gridState) spannedGaps(a *axisTracks, it span) Px {
 	return a.gap * Px(max(0, open-1))
 }
 
-// spreadFlexible makes room for items in flexible tracks, all at once: each of the tracks gets its share of what an item needs, by
-// the factors, whatever other items have made of its neighbours (measured).
+// spreadFlexible makes room for items in flexible tracks, all at once: each of the tracks gets its share of what an
+// item needs, by the factors, whatever other items have made of its neighbours (measured).
 func (g *gridState) spreadFlexible(a *axisTracks, items []span, mode byte, def bool) {
 	bases := grown(&g.e.scratch.bases, len(a.tracks))
 	clear(bases)

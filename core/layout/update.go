@@ -2,9 +2,9 @@ package layout
 
 import "ziegel/core/css"
 
-// update readies the boxes below b for another width: styles are asked for again, boxes whose style changed take the new one, and
-// measured text stays wherever its style does. ok is false when boxes would come and go; then all below b are made anew. changed
-// tells that something below may have another size.
+// update readies the boxes below b for another width: styles are asked for again, boxes whose style changed take the
+// new one, and measured text stays wherever its style does. ok is false when boxes would come and go; then all below
+// b are made anew. changed tells that something below may have another size.
 func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Container) (ok, changed bool) {
 	if b.unboxed || e.recounted && len(el.Pseudos()) > 0 || st.Display == css.ListItem && st.ListInside {
 		return false, true
@@ -29,7 +29,8 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 		touched, resized := false, true
 		if old.style != ks || old.version != ks.Version {
 			s := old.style
-			if old.version != s.Version || s.Display != ks.Display || s.Position != ks.Position || old.unboxed { // the old style may be gone
+			// the old style may be gone
+			if old.version != s.Version || s.Display != ks.Display || s.Position != ks.Position || old.unboxed {
 				return false, true
 			}
 			resized = resized && old.kind == inlineBox && old.style.Inherited.SameFace(ks.Inherited) && sameEdges(old.style, ks)
@@ -64,7 +65,8 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 	return true, changed
 }
 
-// resize notes that a box may have another size, and so may what it stands in. only tells that its text has another size and nothing else.
+// resize notes that a box may have another size, and so may what it stands in. only tells that its text has another
+// size and nothing else.
 func (b *Box) resize(only bool) {
 	b.sized = false
 	for p := b.parent; p != nil; p = p.parent {
@@ -78,7 +80,8 @@ func (b *Box) resize(only bool) {
 	}
 }
 
-// keptNature reports whether an img that chooses its file by the width still shows one of the same size, else it gives the new one.
+// keptNature reports whether an img that chooses its file by the width still shows one of the same size, else it
+// gives the new one.
 func (e *Engine) keptNature(b *Box) (w, h, ratio float64, kept bool) {
 	old := e.nature[b.el.Index]
 	if old == nil || b.el.Tag != "img" || !choosesPicture(b.el) {
@@ -147,8 +150,8 @@ func (e *Engine) invalidate(b *Box) {
 	}
 }
 
-// updatePseudos gives the generated boxes of an element their styles. ok is false when they cannot stay; changed tells that one may have
-// another size.
+// updatePseudos gives the generated boxes of an element their styles. ok is false when they cannot stay; changed
+// tells that one may have another size.
 func (e *Engine) updatePseudos(el *css.Element, st *css.Style, stack []css.Container) (ok, changed bool) {
 	for _, name := range el.Pseudos() {
 		if name != "before" && name != "after" {
@@ -166,7 +169,8 @@ func (e *Engine) updatePseudos(el *css.Element, st *css.Style, stack []css.Conta
 			return false, true
 		}
 		s := old.style
-		if old.version != s.Version || s.Display != ps.Display || s.Position != ps.Position || s.Content != ps.Content || old.unboxed { // the old style may be gone
+		// the old style may be gone
+		if old.version != s.Version || s.Display != ps.Display || s.Position != ps.Position || s.Content != ps.Content || old.unboxed {
 			return false, true
 		}
 		resized := old.kind == inlineBox && s.Inherited.SameFace(ps.Inherited) && sameEdges(s, ps)

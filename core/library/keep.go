@@ -11,8 +11,8 @@ import (
 // Kept are the three files of a section that is made of another one.
 type Kept struct{ HTML, CSS, YAML string }
 
-// Keep makes a section of its own of another one: its files under a new name, with changes to the marked sample and rules after the
-// others. change is called with the parsed document's section; css is appended.
+// Keep makes a section of its own of another one: its files under a new name, with changes to the marked sample and
+// rules after the others. change is called with the parsed document's section; css is appended.
 func Keep(s *Section, name, summary, css string, change func(root *html.Node)) (Kept, error) {
 	doc, err := html.Parse(strings.NewReader(s.HTML))
 	if err != nil {

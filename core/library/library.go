@@ -1,5 +1,5 @@
-// Package library reads sections: folders of plain HTML, CSS and a short YAML description. It infers their fields, parts and options
-// from the marks in the HTML. A section is files, never code.
+// Package library reads sections: folders of plain HTML, CSS and a short YAML description. It infers their fields,
+// parts and options from the marks in the HTML. A section is files, never code.
 package library
 
 import (
@@ -192,8 +192,8 @@ func (l *Library) Nearest(typed string) string {
 	return ""
 }
 
-// Load reads all sections below the folder root of each file system; later ones win over earlier ones of the same name. A missing
-// folder is no error.
+// Load reads all sections below the folder root of each file system; later ones win over earlier ones of the same
+// name. A missing folder is no error.
 func Load(root string, from ...fs.FS) (*Library, diag.Problems) {
 	byName := map[string]*Section{}
 	var problems diag.Problems

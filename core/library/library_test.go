@@ -69,7 +69,8 @@ func TestANameMeansTheSameInEverySection(t *testing.T) {
 	walk = func(s *library.Section, path string, fields []*library.Field) {
 		for _, f := range fields {
 			name, kind := path+f.Name, string(f.Type)
-			if name == "brand" { // it leads home in a menu and is a word in a footer, which nobody makes of one another
+			// it leads home in a menu and is a word in a footer, which nobody makes of one another
+			if name == "brand" {
 				name = s.Kind + " brand"
 			}
 			if self := f.Find("."); self != nil { // a list of texts is no list of entries

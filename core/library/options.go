@@ -11,7 +11,8 @@ import (
 	"ziegel/core/site"
 )
 
-// Measure is a condition of a section that the layout of its real content answers. The section reads it as a private property,
+// Measure is a condition of a section that the layout of its real content answers. The section reads it as a private
+// property,
 // --_NAME, which is only there where the condition holds.
 type Measure struct {
 	Name      string

@@ -26,8 +26,9 @@ type reviewing struct {
 	out     diag.Problems
 }
 
-// Review tells an author what is wrong or doubtful in the files of a section: marks, fields, parts, classes, options, values written by
-// hand. shared are the classes of the base stylesheet. What the layout says of it is not asked here.
+// Review tells an author what is wrong or doubtful in the files of a section: marks, fields, parts, classes, options,
+// values written by hand. shared are the classes of the base stylesheet. What the layout says of it is not asked
+// here.
 func Review(s *Section, shared map[string]bool) diag.Problems {
 	r := &reviewing{s: s, shared: shared, classes: map[string]bool{}}
 	r.markup(s.Root, false)

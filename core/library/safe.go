@@ -16,15 +16,17 @@ import (
 // never are elements that no section may have: they run, or change the page around them.
 var never = []string{"script", "applet", "base", "meta", "link", "style", "frame", "frameset", "foreignobject", "title", "portal", "handler", "listener"}
 
-// fetched are attributes whose address the browser asks for by itself; led to are those that it asks for when somebody follows them.
+// fetched are attributes whose address the browser asks for by itself; led to are those that it asks for when
+// somebody follows them.
 var (
 	fetched = []string{"src", "srcset", "poster", "data", "background", "lowsrc", "dynsrc", "ping", "manifest", "xlink:href"}
 	ledTo   = []string{"href", "cite", "longdesc"}
 	sentTo  = []string{"action", "formaction"}
 )
 
-// Unsafe tells what in the files of a section runs a script, or asks a host that the site does not list. Such a section never gets into a page.
-// What a page says is escaped where it stands and cannot bring any of it; this is about sections that come from somebody else.
+// Unsafe tells what in the files of a section runs a script, or asks a host that the site does not list. Such a
+// section never gets into a page. What a page says is escaped where it stands and cannot bring any of it; this is
+// about sections that come from somebody else.
 func Unsafe(s *Section, hosts []string) diag.Problems {
 	g := &guard{s: s, hosts: hosts}
 	g.markup(s.Root)
@@ -171,7 +173,8 @@ func schemeOf(v string) string {
 	return strings.ToLower(s)
 }
 
-// squeeze drops what browsers drop before they read an address (URL Standard, section 4.4): white space, and control characters at its ends.
+// squeeze drops what browsers drop before they read an address (URL Standard, section 4.4): white space, and control
+// characters at its ends.
 func squeeze(v string) string {
 	return strings.Map(func(r rune) rune {
 		if r <= ' ' {

@@ -12,7 +12,8 @@ import (
 	"ziegel/stock"
 )
 
-// What shows under the pointer shows for the keyboard: every hover in shipped styles has its focus twin in the same rule.
+// What shows under the pointer shows for the keyboard: every hover in shipped styles has its focus twin in the same
+// rule.
 func TestShippedHoversHaveFocusTwins(t *testing.T) {
 	hovers := 0
 	err := fs.WalkDir(stock.Files, ".", func(name string, d fs.DirEntry, err error) error {

@@ -21,8 +21,8 @@ const (
 	aFile   = "the name of another file"
 )
 
-// doubtful reports a drawing that may be more than one: nearly all are seen by their letters to be harmless, and are not read any further. It looks
-// at bytes, because expressions take seconds for a drawing of megabytes.
+// doubtful reports a drawing that may be more than one: nearly all are seen by their letters to be harmless, and are
+// not read any further. It looks at bytes, because expressions take seconds for a drawing of megabytes.
 func doubtful(data []byte) bool {
 	text := bytes.ToLower(data)
 	for _, word := range []string{"script", "foreignobject", "iframe", "<embed", "<object", "<audio", "<video", "handler", "listener", "animate", "<set", ":set", "import", "stylesheet", "<!doctype", "<!entity", "<![", "\\", "&#", "\x00", "image-set", "src("} {
@@ -59,9 +59,9 @@ func doubtful(data []byte) bool {
 	}
 }
 
-// Clean takes out of an SVG drawing what is not drawing: scripts, handlers, pages inside it, addresses of other hosts and names of other files,
-// document types and their entities. All else stays byte for byte. what lists what was there; a file that cannot be read to its end, with
-// something doubtful in it, is an error.
+// Clean takes out of an SVG drawing what is not drawing: scripts, handlers, pages inside it, addresses of other hosts
+// and names of other files, document types and their entities. All else stays byte for byte. what lists what was
+// there; a file that cannot be read to its end, with something doubtful in it, is an error.
 func Clean(data []byte) (clean []byte, what []string, err error) {
 	if !doubtful(data) {
 		return data, nil, nil
@@ -97,7 +97,8 @@ func (c *cleaner) run() error {
 		return errors.New("it is not in UTF-8")
 	}
 	d := xml.NewDecoder(bytes.NewReader(c.data))
-	d.CharsetReader = func(_ string, r io.Reader) (io.Reader, error) { return r, nil } // names and addresses are ASCII in all of them
+	// names and addresses are ASCII in all of them
+	d.CharsetReader = func(_ string, r io.Reader) (io.Reader, error) { return r, nil }
 	var open []string
 	dropped := 0     // how many elements are open inside one that goes, it included
 	back := 0        // the length of out before it

@@ -66,7 +66,8 @@ func TestDrawingsWithoutAProlog(t *testing.T) {
 	}
 }
 
-// FuzzClean: what comes out has no script, no handler and no address of another host, and cleaning it again changes nothing.
+// FuzzClean: what comes out has no script, no handler and no address of another host, and cleaning it again changes
+// nothing.
 func FuzzClean(f *testing.F) {
 	for _, s := range []string{"<script>a</script>", "<g onload='a'/>", "<a href='javascript:b'/>", "<style>@import 'x'</style>", "<use href='x.svg#a'/>", "<!-- <script> --><g/>", "<![CDATA[<script>]]>", "<g a='>' onx='y'/>", "<a\nhref\n=\n'//h'/>"} {
 		f.Add(s)

@@ -12,10 +12,12 @@ import (
 	"sync"
 )
 
-// gridSize is how many cells a picture is cut into, each way. A letter on a picture is seldom smaller than such a cell.
+// gridSize is how many cells a picture is cut into, each way. A letter on a picture is seldom smaller than such a
+// cell.
 const gridSize = 48
 
-// Colors is what a picture shows: the mean color of each cell of a grid over it, row by row. Cells are transparent where it is.
+// Colors is what a picture shows: the mean color of each cell of a grid over it, row by row. Cells are transparent
+// where it is.
 type Colors struct {
 	Columns, Rows int
 	Cells         []color.NRGBA
@@ -40,7 +42,8 @@ func SVGColors(data []byte) []string {
 // IsSVG reports a picture drawn in lines and surfaces, by its name.
 func IsSVG(name string) bool { return strings.EqualFold(path.Ext(name), ".svg") }
 
-// Look looks at a picture, an SVG one as it is in the light or in the dark. It gives nil when nobody can tell by looking.
+// Look looks at a picture, an SVG one as it is in the light or in the dark. It gives nil when nobody can tell by
+// looking.
 func Look(name string, data []byte, dark bool) *Colors {
 	read := ReadColors
 	if IsSVG(name) {
@@ -53,7 +56,8 @@ func Look(name string, data []byte, dark bool) *Colors {
 	return out
 }
 
-// Looks keeps what pictures show, so that each is looked at once. The zero value is ready; it may be used by several goroutines at once.
+// Looks keeps what pictures show, so that each is looked at once. The zero value is ready; it may be used by several
+// goroutines at once.
 type Looks struct {
 	known sync.Map // lookKey to *Colors
 }

@@ -27,15 +27,16 @@ type Copy struct {
 // copyWidths are about as wide as copies are, px: each has some 1.5 times the pixels of the one before.
 var copyWidths = []int{480, 720, 1080, 1600, 2200, widest}
 
-// widest is the width of the largest copy, px. A picture that is wide enough for one never goes to a page itself: it is what came out of a
-// camera, many times heavier than any screen needs.
+// widest is the width of the largest copy, px. A picture that is wide enough for one never goes to a page itself: it
+// is what came out of a camera, many times heavier than any screen needs.
 const widest = 2800
 
 // CopyFolder is where copies lie below media/ of a built site.
 const CopyFolder = "sized"
 
-// Copies lists the smaller copies that a picture of w times h px is worth: none for drawings and animations, and none nearly as large as
-// the picture. Their widths are chosen so that the ratio survives whole pixels: no box changes with the copy that a browser takes.
+// Copies lists the smaller copies that a picture of w times h px is worth: none for drawings and animations, and none
+// nearly as large as the picture. Their widths are chosen so that the ratio survives whole pixels: no box changes
+// with the copy that a browser takes.
 func Copies(name string, w, h float64) []Copy {
 	ext := strings.ToLower(path.Ext(name))
 	switch ext {
@@ -65,8 +66,8 @@ func Copies(name string, w, h float64) []Copy {
 	return out
 }
 
-// Resize makes copies of a picture, the files in the order of list: upright, each in its size, without what cameras note about the place.
-// data is the picture's file. A smaller copy is made of the next larger one.
+// Resize makes copies of a picture, the files in the order of list: upright, each in its size, without what cameras
+// note about the place. data is the picture's file. A smaller copy is made of the next larger one.
 func Resize(data []byte, list []Copy) ([][]byte, error) {
 	if err := checkPixels(data); err != nil {
 		return nil, err

@@ -38,7 +38,8 @@ func FuzzIcon(f *testing.F) {
 	})
 }
 
-// FuzzPicture: no file makes reading its size or its colors fail, and a drawing in other colors is the same but for them.
+// FuzzPicture: no file makes reading its size or its colors fail, and a drawing in other colors is the same but for
+// them.
 func FuzzPicture(f *testing.F) {
 	data, err := stock.Files.ReadFile("pictures/festival.svg")
 	if err != nil {

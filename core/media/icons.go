@@ -24,8 +24,9 @@ const (
 	OwnIconFolder = "media/icons"
 )
 
-// IconBody gives the shapes inside an icon file: one of the site's own (own may be nil), else a shipped one. Color and line width come
-// from the svg element that takes them. Of a file that came with the site only shapes are taken: no script, style, text or link.
+// IconBody gives the shapes inside an icon file: one of the site's own (own may be nil), else a shipped one. Color
+// and line width come from the svg element that takes them. Of a file that came with the site only shapes are taken:
+// no script, style, text or link.
 func IconBody(stock, own fs.FS, name string) (string, error) {
 	clean := false
 	data, err := []byte(nil), fs.ErrNotExist

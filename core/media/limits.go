@@ -11,8 +11,8 @@ import (
 	"strings"
 )
 
-// What a picture may be before it is decoded or painted. All of it is far beyond what a page can use; a file beyond it would take memory and time
-// out of proportion to its size.
+// What a picture may be before it is decoded or painted. All of it is far beyond what a page can use; a file beyond
+// it would take memory and time out of proportion to its size.
 const (
 	mostPixels   = 120 << 20 // of a picture: about 12,000 x 10,000
 	mostElements = 20000     // of a drawing, those that `use` repeats counted each time

@@ -21,7 +21,8 @@ import (
 
 const svgHead = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100">`
 
-// Drawings that would take gigabytes or minutes are refused by what is counted in them, and drawings of the usual kind are not.
+// Drawings that would take gigabytes or minutes are refused by what is counted in them, and drawings of the usual
+// kind are not.
 func TestDrawingsAreCountedBeforeTheyArePainted(t *testing.T) {
 	nested := func(levels, each int) string {
 		s := `<defs><g id="a0"><rect width="1" height="1"/></g>`

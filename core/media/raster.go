@@ -12,7 +12,8 @@ import (
 	"github.com/srwiley/rasterx"
 )
 
-// rasterSize is how large a drawing is painted before its colors are looked at, px along the longer side: some pixels for every cell.
+// rasterSize is how large a drawing is painted before its colors are looked at, px along the longer side: some pixels
+// for every cell.
 const rasterSize = 4 * gridSize
 
 var (
@@ -21,8 +22,9 @@ var (
 	colorVar     = regexp.MustCompile(`var\(\s*--picture-([a-z][a-z0-9-]*)\s*(?:,[^)]*)?\)`)
 )
 
-// ReadDrawnColors looks at an SVG picture as ReadColors looks at others, in the light or in the dark. What the painter does not know
-// (filters, masks, text) is an error: then nobody can tell by looking, and the colors that the file names have to do.
+// ReadDrawnColors looks at an SVG picture as ReadColors looks at others, in the light or in the dark. What the
+// painter does not know (filters, masks, text) is an error: then nobody can tell by looking, and the colors that the
+// file names have to do.
 func ReadDrawnColors(data []byte, dark bool) (out *Colors, err error) {
 	defer func() {
 		if r := recover(); r != nil { // the painter trusts its input

@@ -10,8 +10,9 @@ import (
 // pictureColor finds the colors that an SVG file gives names to: --picture-sky: #9fc3c4.
 var pictureColor = regexp.MustCompile(`--picture-([a-z][a-z0-9-]*)\s*:\s*([^;}]*[^;}\s])`)
 
-// Recolor gives an SVG picture the colors of a theme: each custom property --picture-NAME that its style element sets takes the color
-// that light has for the name, and in dark surroundings that of dark. Names that they do not have keep the file's own color.
+// Recolor gives an SVG picture the colors of a theme: each custom property --picture-NAME that its style element sets
+// takes the color that light has for the name, and in dark surroundings that of dark. Names that they do not have
+// keep the file's own color.
 func Recolor(data []byte, light, dark map[string]string) []byte {
 	if !bytes.Contains(data, []byte("--picture-")) {
 		return data

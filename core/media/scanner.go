@@ -10,8 +10,9 @@ import (
 	"golang.org/x/image/vector"
 )
 
-// scanner fills paths, each within the pixels that it covers: a drawing of ten thousand small shapes costs what its shapes cover, not ten thousand
-// pictures. It takes the place of the scanner that comes with the painter, which goes over the whole picture for every path.
+// scanner fills paths, each within the pixels that it covers: a drawing of ten thousand small shapes costs what its
+// shapes cover, not ten thousand pictures. It takes the place of the scanner that comes with the painter, which goes
+// over the whole picture for every path.
 type scanner struct {
 	dest   *image.RGBA
 	source image.Image

@@ -39,7 +39,8 @@ func BlockOf(l *sweep.Laid, e *css.Element) *sweep.Block {
 	return found
 }
 
-// PartOf finds the nearest part around an element and counts it among those of its name; other pages name their elements by tag and class.
+// PartOf finds the nearest part around an element and counts it among those of its name; other pages name their
+// elements by tag and class.
 func PartOf(e, block *css.Element) (string, int) {
 	name, at := "", (*css.Element)(nil)
 	for x := e; x != block && x != nil; x = x.Parent {
@@ -126,7 +127,8 @@ func shortened(text string) string {
 	return string(t)
 }
 
-// wordsFor calls an element without text by what stands for it: its label, its alternative text, its file, its placeholder.
+// wordsFor calls an element without text by what stands for it: its label, its alternative text, its file, its
+// placeholder.
 func wordsFor(e *css.Element) string {
 	if t := First(e.Attr("aria-label"), e.Attr("alt"), e.Attr("placeholder"), e.Attr("title")); t != "" {
 		return t
@@ -150,7 +152,8 @@ func altIn(e *css.Element) string {
 	return ""
 }
 
-// Whereabouts tells where on a foreign page an element stands, in words that somebody can search for: what holds it and the heading there.
+// Whereabouts tells where on a foreign page an element stands, in words that somebody can search for: what holds it
+// and the heading there.
 func Whereabouts(l *sweep.Laid, e *css.Element) string {
 	if l.Page != nil || e == nil || l.Doc.Body == nil {
 		return ""

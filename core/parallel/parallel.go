@@ -1,5 +1,5 @@
-// Package parallel does independent pieces of work on several cores. A panic in one of them ends the caller, not the program: it is raised again
-// where Each was called, when all others have ended.
+// Package parallel does independent pieces of work on several cores. A panic in one of them ends the caller, not the
+// program: it is raised again where Each was called, when all others have ended.
 package parallel
 
 import (
@@ -17,8 +17,8 @@ type Panic struct {
 
 func (p *Panic) Error() string { return fmt.Sprint(p.Value) }
 
-// Each calls do with 0 to n-1, each once, from several goroutines at once, in about this order. worker tells them apart: each worker does one
-// piece after the other. When do returns false nothing more is begun.
+// Each calls do with 0 to n-1, each once, from several goroutines at once, in about this order. worker tells them
+// apart: each worker does one piece after the other. When do returns false nothing more is begun.
 func Each(workers, n int, do func(worker, i int) (goOn bool)) {
 	var next atomic.Int64
 	var failed atomic.Pointer[Panic]

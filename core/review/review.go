@@ -1,4 +1,5 @@
-// Package review looks through the styles that a site has: what does nothing, is written twice, serves nobody, names a font that is not there.
+// Package review looks through the styles that a site has: what does nothing, is written twice, serves nobody, names
+// a font that is not there.
 package review
 
 import (
@@ -27,11 +28,12 @@ type Remark struct {
 	Try  string   `json:"try,omitempty"`
 }
 
-// reviewWidths are the screen widths at which the effect of a style is looked for, CSS px, beside those that it speaks of.
+// reviewWidths are the screen widths at which the effect of a style is looked for, CSS px, beside those that it
+// speaks of.
 var reviewWidths = []int{320, 390, 600, 768, 900, 1024, 1280, 1920}
 
-// Review looks through the styles of a site: what does nothing, what is written by hand more than once or nearly alike, parts that look
-// the same without sharing a style, and shared styles that nothing uses.
+// Review looks through the styles of a site: what does nothing, what is written by hand more than once or nearly
+// alike, parts that look the same without sharing a style, and shared styles that nothing uses.
 func Review(e *compose.Env) []Remark {
 	v := &reviewer{env: e}
 	v.collect()
@@ -121,7 +123,8 @@ type tried struct {
 	at     map[*sweep.Laid]map[int]*layout.Result
 }
 
-// in gives the block with every element in some states, named with their colons; those that the markup decides are left to it.
+// in gives the block with every element in some states, named with their colons; those that the markup decides are
+// left to it.
 func (b *tried) in(states string) *sweep.Laid {
 	if states == "" {
 		return b.rest
@@ -207,8 +210,8 @@ func (v *reviewer) effects() {
 	}
 }
 
-// readState splits the states of a style key from its pseudo-element. sure is false when the markup must be in a state of its own, such as
-// checked: that no element is in it at rest says nothing.
+// readState splits the states of a style key from its pseudo-element. sure is false when the markup must be in a
+// state of its own, such as checked: that no element is in it at rest says nothing.
 func readState(state string) (states, pseudo string, sure bool) {
 	sure = true
 	for _, name := range strings.FieldsFunc(state, func(r rune) bool { return r == ':' }) {
@@ -363,7 +366,8 @@ func sortedKeys[V any](m map[string]V) []string {
 	return out
 }
 
-// token finds a token of a family with a value, or one that is at most slack px away. A color is that of its role in the tones of all spots.
+// token finds a token of a family with a value, or one that is at most slack px away. A color is that of its role in
+// the tones of all spots.
 func (v *reviewer) token(family, value string, slack float64, spots ...spot) string {
 	want, isLength := handAmount(value)
 	if family == "color" && !isLength {

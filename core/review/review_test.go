@@ -69,8 +69,8 @@ func TestFontsThatNothingBringsAreTold(t *testing.T) {
 	assert.Len(t, review.MissingFonts(env), 1, "shared styles count")
 }
 
-// What a review says of a whole site: values by hand more than once and nearly alike, with the token that is meant; looks that are one; shared styles
-// that serve nobody. What a token says, or a shared style, is no value by hand.
+// What a review says of a whole site: values by hand more than once and nearly alike, with the token that is meant;
+// looks that are one; shared styles that serve nobody. What a token says, or a shared style, is no value by hand.
 func TestReviewsOfSites(t *testing.T) {
 	page := func(styles ...string) string {
 		out := "title: T\nblocks:\n"

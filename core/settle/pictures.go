@@ -13,14 +13,15 @@ import (
 	"ziegel/core/sweep"
 )
 
-// firstScreen is how far down a page a picture counts as seen at once, CSS px: the tallest usual screen that is not held by a phone.
+// firstScreen is how far down a page a picture counts as seen at once, CSS px: the tallest usual screen that is not
+// held by a phone.
 const firstScreen = 1080
 
 // screens are the widths at which it is asked what lies on the first screen, CSS px.
 var screens = []int{390, 820, 1280, 1920}
 
-// pictures finds how the pictures of a page are shown: how wide at which screens, for those that have smaller copies, and which may wait
-// until they come near. It lays out the whole page; a page without pictures costs nothing.
+// pictures finds how the pictures of a page are shown: how wide at which screens, for those that have smaller copies,
+// and which may wait until they come near. It lays out the whole page; a page without pictures costs nothing.
 func pictures(e *compose.Env, p *site.Page, m *compose.Measured, opts compose.Options) map[compose.PictureKey]compose.PictureFit {
 	opts.Marks, opts.Measured = true, m
 	page, _ := compose.Compose(e, p, opts)
@@ -144,8 +145,8 @@ func sizes(l *sweep.Laid, engine *layout.Engine, keys map[*css.Element]compose.P
 // slack is how much wider than it is a picture may be said to be, as a share.
 const slack = .12
 
-// sizesText writes widths, measured every sizeStep px, as a list of media conditions and lengths: in each span of screens a share of the
-// screen or a number of px that is no less than the widest there and little more than each.
+// sizesText writes widths, measured every sizeStep px, as a list of media conditions and lengths: in each span of
+// screens a share of the screen or a number of px that is no less than the widest there and little more than each.
 func sizesText(list []float64) string {
 	at := func(i int) float64 { return float64(sweep.DefaultFrom + i*sizeStep) }
 	var parts []string

@@ -1,7 +1,7 @@
-// Package settle makes pages whose styles ask how they sit. Sections have measured conditions (the links stand in one row, as many
-// columns fit), and styles may follow an arrangement (stacked, alone in its row). It composes a page without them, lays it out, hands
-// the widths that it found to compose, and lays the outcome out once more: a style that moves its own edge is an error. It is safe for
-// concurrent use; the same site gives the same bytes.
+// Package settle makes pages whose styles ask how they sit. Sections have measured conditions (the links stand in one
+// row, as many columns fit), and styles may follow an arrangement (stacked, alone in its row). It composes a page
+// without them, lays it out, hands the widths that it found to compose, and lays the outcome out once more: a style
+// that moves its own edge is an error. It is safe for concurrent use; the same site gives the same bytes.
 package settle
 
 import (
@@ -32,8 +32,8 @@ func Page(e *compose.Env, p *site.Page, opts compose.Options) (*compose.Page, di
 	return out, append(ps, problems...).Sorted()
 }
 
-// Measure lays out the blocks of a page that ask for it; only, unless nil, names those that count. The outcome is kept from call to
-// call as long as nothing that it follows from has changed.
+// Measure lays out the blocks of a page that ask for it; only, unless nil, names those that count. The outcome is
+// kept from call to call as long as nothing that it follows from has changed.
 func Measure(e *compose.Env, p *site.Page, only []string, sheet *compose.Sheet) (*compose.Measured, diag.Problems) {
 	m := &compose.Measured{Thresholds: map[string][]compose.Threshold{}, When: map[compose.When][]compose.Sits{}, Grounds: map[string]*compose.Covered{}}
 	follows := map[string][]compose.When{}

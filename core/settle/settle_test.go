@@ -135,8 +135,8 @@ func (m *memory) Keep(key string, data []byte) {
 	m.kept[key] = data
 }
 
-// What is measured once is known, in this run and in the next: the same block is not measured a second time, be it on another page, another
-// one is.
+// What is measured once is known, in this run and in the next: the same block is not measured a second time, be it on
+// another page, another one is.
 func TestMeasuringIsKept(t *testing.T) {
 	kept := &memory{kept: map[string][]byte{}}
 	measure := func(page, block string, times int) *compose.Measured {

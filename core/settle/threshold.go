@@ -79,7 +79,8 @@ func (m *measuring) row(c *library.Measure, page *compose.Page) []compose.Thresh
 	return []compose.Threshold{{Name: c.Name, Value: "yes", From: p.roomAt(width)}}
 }
 
-// oneRow reports whether the boxes in an element stand beside each other, all inside it, none with its text in two lines.
+// oneRow reports whether the boxes in an element stand beside each other, all inside it, none with its text in two
+// lines.
 func oneRow(r *layout.Result, e *css.Element) bool {
 	box := r.Of(e)
 	if box == nil {
@@ -121,8 +122,8 @@ func spills(r *layout.Result, e *css.Element, right layout.Px) bool {
 // groups are the tags whose boxes count one by one.
 var groups = map[string]bool{"ul": true, "ol": true, "div": true, "nav": true}
 
-// fit finds the widths from which two, three and more entries fit beside each other, each as wide as its longest word or its widest
-// piece that may not break.
+// fit finds the widths from which two, three and more entries fit beside each other, each as wide as its longest word
+// or its widest piece that may not break.
 func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Threshold {
 	p := m.probe(c, page, strings.ReplaceAll(fmt.Sprintf("IN* { overflow-wrap: break-word; } IN[data-part=%q] { grid-column: 1 / -1; } IN[data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; } IN[data-part=%q] .action { white-space: nowrap; }", c.Fit, c.Fit, c.Fit), "IN", fmt.Sprintf("[data-block=%q] ", m.block.Name)))
 	if p == nil {
@@ -205,8 +206,8 @@ func (m *measuring) ranges(options ...string) []string {
 	return out
 }
 
-// fullRows takes out numbers of columns that leave one entry alone in the last row where another number does not, and those of which one
-// less fills every row: six stand 3+3, not 4+2.
+// fullRows takes out numbers of columns that leave one entry alone in the last row where another number does not, and
+// those of which one less fills every row: six stand 3+3, not 4+2.
 func fullRows(list []compose.Threshold, entries int) []compose.Threshold {
 	number := func(t compose.Threshold) int {
 		n, _ := strconv.Atoi(t.Value)
@@ -230,7 +231,8 @@ func gapOf(p *layout.Placed, room float64) float64 {
 	return gap.Resolve(css.Px(room * 64)).Float()
 }
 
-// optionText gives an option of the block in a range as typed: that of the range, else that of all widths, else its default.
+// optionText gives an option of the block in a range as typed: that of the range, else that of all widths, else its
+// default.
 func (m *measuring) optionText(name, at string) string {
 	if v := m.block.Options[name+" at "+at]; at != "" && v != nil {
 		return v.Str()
@@ -258,8 +260,8 @@ func pixels(s string) float64 {
 	return v * unit
 }
 
-// least gives the smallest width of a sweep from which something holds, -1 when it never does. What holds at one width holds at
-// all wider ones.
+// least gives the smallest width of a sweep from which something holds, -1 when it never does. What holds at one
+// width holds at all wider ones.
 func least(holds func(width int) bool) int {
 	n := sweep.DefaultTo - sweep.DefaultFrom + 1
 	i := sort.Search(n, func(i int) bool { return holds(sweep.DefaultFrom + i) })
@@ -269,14 +271,16 @@ func least(holds func(width int) bool) int {
 	return sweep.DefaultFrom + i
 }
 
-// roomAt gives the room of the section at a screen width as a threshold, CSS px: 0 when it is the narrowest that is swept.
+// roomAt gives the room of the section at a screen width as a threshold, CSS px: 0 when it is the narrowest that is
+// swept.
 func (p *probe) roomAt(width int) float64 {
 	if width == sweep.DefaultFrom {
 		return 0
 	}
 	_, room := p.at(width)
 	_, before := p.at(width - 1)
-	if t := math.Floor(room); t > before { // any value between the two is met from this width on: a whole one reads best
+	// any value between the two is met from this width on: a whole one reads best
+	if t := math.Floor(room); t > before {
 		return t
 	}
 	return math.Floor(room*16) / 16

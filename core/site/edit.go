@@ -69,8 +69,8 @@ type Edit struct {
 	Index int
 }
 
-// EditSource changes YAML text. Only the bytes that must change do; the result is read again and must hold the old content plus
-// exactly the edit, else an error is returned and nothing is lost.
+// EditSource changes YAML text. Only the bytes that must change do; the result is read again and must hold the old
+// content plus exactly the edit, else an error is returned and nothing is lost.
 func EditSource(path, source string, edits ...Edit) (string, error) {
 	for _, e := range edits {
 		f, problems := parseFile(path, source)
@@ -316,7 +316,8 @@ func (f *File) replace(at place, v *Value) (string, error) {
 			if v.Kind == Text {
 				text = renderScalar(v.Text, 0, at.flow)
 			}
-			if !at.flow && at.key != nil && n.Style&yaml.FlowStyle == 0 && n.Kind != yaml.ScalarNode { // block collection to one line
+			// block collection to one line
+			if !at.flow && at.key != nil && n.Style&yaml.FlowStyle == 0 && n.Kind != yaml.ScalarNode {
 				after := f.afterColon(at.key)
 				return f.splice(span{after, sp.to}, " "+text), nil
 			}

@@ -71,7 +71,8 @@ func TestAnEditThatWouldTouchMoreIsRefused(t *testing.T) {
 	}
 }
 
-// FuzzEdit holds the law: an edit either fails and says so, or the file holds the old content plus exactly that change.
+// FuzzEdit holds the law: an edit either fails and says so, or the file holds the old content plus exactly that
+// change.
 func FuzzEdit(f *testing.F) {
 	for _, s := range []string{"a: 1\nb: [x, {y: z}]\n", "a: |\n  t\n\nb: 'x'\n", "- a\n- b: c\n  d: >\n    e\n", "a: &b c\nd: *b\n", "{a: \"\\u00e9\", b: [1,2]}", "a:\r\n  - b # c\r\n"} {
 		f.Add(s, "new: value", uint8(3))
@@ -143,7 +144,8 @@ func FuzzParse(f *testing.F) {
 	})
 }
 
-// A text of several lines comes back as it was, whatever it ends with, in a block and in a list, with either end of line.
+// A text of several lines comes back as it was, whatever it ends with, in a block and in a list, with either end of
+// line.
 func TestTextsOfSeveralLines(t *testing.T) {
 	for _, text := range []string{"a\nb", "a\nb\n", "a\n\nb\n", "a\n\n", "\na", "  a\nb", "a\n  b", "a: b\n# c\n- d\n", "---\na\n"} {
 		for _, eol := range []string{"\n", "\r\n"} {

@@ -11,7 +11,8 @@ import (
 	"ziegel/core/diag"
 )
 
-// A site is its folder and nothing else: what links in it lead to elsewhere is not read into pages, and nothing is written there.
+// A site is its folder and nothing else: what links in it lead to elsewhere is not read into pages, and nothing is
+// written there.
 
 var (
 	errOutside = errors.New("it leads out of the site's folder, and nothing outside of it is read or written: put a copy of it into the site")
@@ -23,7 +24,8 @@ var (
 var mostBytes = map[string]int64{".yaml": maxBytes, ".yml": maxBytes, ".csv": maxBytes, ".json": maxBytes, ".md": maxBytes, ".svg": 8 << 20, ".html": 8 << 20, ".css": 8 << 20,
 	".woff2": 16 << 20, ".woff": 16 << 20, ".ttf": 32 << 20, ".otf": 32 << 20, ".mp4": 1 << 30, ".webm": 1 << 30}
 
-// Folder gives a site's folder as far as it may be read: regular files of a sensible size, through no link that leads out of it.
+// Folder gives a site's folder as far as it may be read: regular files of a sensible size, through no link that leads
+// out of it.
 func Folder(dir string) fs.FS { return folder{dir} }
 
 type folder struct{ dir string }
@@ -80,7 +82,8 @@ func (f folder) look(op, name string) (*os.Root, fs.FileInfo, error) {
 	return root, info, nil
 }
 
-// isSource reports a file below media/, all of which may be published, that is hidden or stands for a source of the site by a link.
+// isSource reports a file below media/, all of which may be published, that is hidden or stands for a source of the
+// site by a link.
 func isSource(dir, name string) bool {
 	if !strings.HasPrefix(name, "media/") {
 		return false
@@ -105,8 +108,9 @@ func isSource(dir, name string) bool {
 	return IsSource(rel) || strings.HasPrefix(rel, ".") || strings.Contains(rel, "/.")
 }
 
-// IsSource reports whether a file of a site, by its path below the site's folder with slashes, is one that pages are made from or that remembers
-// what was done: none of them is published or written over by an output. Pictures are not.
+// IsSource reports whether a file of a site, by its path below the site's folder with slashes, is one that pages are
+// made from or that remembers what was done: none of them is published or written over by an output. Pictures are
+// not.
 func IsSource(rel string) bool {
 	first, _, below := strings.Cut(rel, "/")
 	return !below && (rel == FileName || strings.HasSuffix(rel, ".tokens.json")) || first == "pages" || first == "sections" || first == "data" || first == ".ziegel"
@@ -143,7 +147,8 @@ func ReadRegular(file string) ([]byte, error) {
 	return os.ReadFile(file)
 }
 
-// Place gives where a file of a site's folder is written: links inside are followed, so that they stay links; one that leads out is an error.
+// Place gives where a file of a site's folder is written: links inside are followed, so that they stay links; one
+// that leads out is an error.
 func Place(dir, name string) (string, error) {
 	real, err := filepath.EvalSymlinks(dir)
 	if err != nil {
@@ -162,7 +167,8 @@ func Place(dir, name string) (string, error) {
 		if !errors.Is(err, fs.ErrNotExist) {
 			return "", err
 		}
-		if info, lerr := os.Lstat(at); lerr == nil && info.Mode()&fs.ModeSymlink != 0 { // it leads to what is not there
+		// it leads to what is not there
+		if info, lerr := os.Lstat(at); lerr == nil && info.Mode()&fs.ModeSymlink != 0 {
 			return "", &fs.PathError{Op: "write", Path: name, Err: errOutside}
 		}
 		at, rest = filepath.Dir(at), filepath.Join(filepath.Base(at), rest)

@@ -53,7 +53,8 @@ func TestAFolderIsReadAsFarAsItGoes(t *testing.T) {
 	require.Error(t, err)
 }
 
-// Whatever lies below media/ may be published: no hidden file, and none that is a source of the site, by whatever way it gets there.
+// Whatever lies below media/ may be published: no hidden file, and none that is a source of the site, by whatever way
+// it gets there.
 func TestSourcesAreNoMedia(t *testing.T) {
 	dir := house(t)
 	for name, text := range map[string]string{"media/kite.svg": "<svg/>", "media/.hidden/a.svg": "<svg/>", "shared/b.svg": "<svg/>", "ziegel.yaml": "name: L", ".ziegel/history": "{}", "theme.tokens.json": "{}", "media/pages/c.svg": "<svg/>"} {

@@ -21,8 +21,9 @@ import (
 	"ziegel/core/diag"
 )
 
-// Lock makes this process the only one that edits the site, waiting for others. Call the returned function to let go. What a process that was
-// killed has left is put right first; told says so in one line, and is empty when there was nothing.
+// Lock makes this process the only one that edits the site, waiting for others. Call the returned function to let go.
+// What a process that was killed has left is put right first; told says so in one line, and is empty when there was
+// nothing.
 func Lock(dir string) (unlock func(), told string, err error) {
 	hidden := filepath.Join(dir, ".ziegel")
 	if err := os.MkdirAll(hidden, 0o777); err != nil {
@@ -32,7 +33,8 @@ func Lock(dir string) (unlock func(), told string, err error) {
 	if err != nil {
 		return nil, "", fmt.Errorf("the site's folder cannot be written: %w", diag.Bare(err))
 	}
-	for _, sub := range []string{".", "pages", ".ziegel", ".ziegel/history"} { // what a killed process left half written
+	// what a killed process left half written
+	for _, sub := range []string{".", "pages", ".ziegel", ".ziegel/history"} {
 		left, _ := filepath.Glob(filepath.Join(dir, filepath.FromSlash(sub), tempForm))
 		for _, n := range left {
 			_ = os.Remove(n)
@@ -96,7 +98,8 @@ func (f *FileChange) UnmarshalJSON(data []byte) error {
 // ErrChanged says that a file is no longer what it was when a change of it was worked out.
 var ErrChanged = errors.New("has changed meanwhile; nothing was written")
 
-// Unchanged reports ErrChanged when a file that is to be changed is no longer what it was when the change was worked out.
+// Unchanged reports ErrChanged when a file that is to be changed is no longer what it was when the change was worked
+// out.
 func Unchanged(dir string, changes []FileChange) error {
 	for _, c := range changes {
 		data, err := ReadIn(dir, c.Path)
@@ -148,8 +151,9 @@ func History(dir string) []Change {
 	return out
 }
 
-// Commit journals a change and writes its files. Call it under Lock. Files whose content does not change are left out; with none left
-// nothing happens. It refuses with ErrChanged when a file is no longer what it was when the change was worked out.
+// Commit journals a change and writes its files. Call it under Lock. Files whose content does not change are left
+// out; with none left nothing happens. It refuses with ErrChanged when a file is no longer what it was when the
+// change was worked out.
 func Commit(dir, label string, now time.Time, files []FileChange) error {
 	var real []FileChange
 	for _, f := range files {
@@ -189,7 +193,8 @@ func writeEntry(dir string, c Change) error {
 	return WriteFile(entryPath(dir, c.ID), data)
 }
 
-// removeEmpty takes away the folders that a file stood in and that hold nothing any more. Those right in the site stay: pages, sections.
+// removeEmpty takes away the folders that a file stood in and that hold nothing any more. Those right in the site
+// stay: pages, sections.
 func removeEmpty(dir, file string) {
 	for at := path.Dir(file); strings.Contains(at, "/"); at = path.Dir(at) {
 		if os.Remove(filepath.Join(dir, filepath.FromSlash(at))) != nil { // something is in it
@@ -198,7 +203,8 @@ func removeEmpty(dir, file string) {
 	}
 }
 
-// WriteFile writes a file whole or not at all: to a file beside it, which then takes its name. The mode of an existing file stays.
+// WriteFile writes a file whole or not at all: to a file beside it, which then takes its name. The mode of an
+// existing file stays.
 func WriteFile(path string, data []byte) error {
 	if err := os.MkdirAll(filepath.Dir(path), 0o777); err != nil {
 		return err
@@ -239,8 +245,9 @@ func WriteFile(path string, data []byte) error {
 // ErrNothing says that there is no edit to take back, or to do again.
 var ErrNothing = errors.New("nothing to take back")
 
-// Undo takes the newest edit back. It refuses when hands have changed the place since; with skip, that edit stays as it is and is left out
-// from now on. Files that the edit has made and hands have changed stay; kept names them. Call it under Lock.
+// Undo takes the newest edit back. It refuses when hands have changed the place since; with skip, that edit stays as
+// it is and is left out from now on. Files that the edit has made and hands have changed stay; kept names them. Call
+// it under Lock.
 func Undo(dir string, skip bool) (c Change, kept []string, err error) {
 	list := History(dir)
 	for i := len(list) - 1; i >= 0; i-- {
@@ -323,8 +330,8 @@ func swap(dir string, c *Change, back bool) (kept []string, err error) {
 	return kept, nil
 }
 
-// patch turns the part of now that changed from -> to. It succeeds when now is from, or holds the changed lines with their
-// neighbours exactly once.
+// patch turns the part of now that changed from -> to. It succeeds when now is from, or holds the changed lines with
+// their neighbours exactly once.
 func patch(now, from, to string) (string, bool) {
 	if now == from {
 		return to, true

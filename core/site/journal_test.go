@@ -41,8 +41,8 @@ func filesIn(t *testing.T, dir string) map[string]string {
 	return out
 }
 
-// A process is killed after each write of a step: the next one finds the files as they were, or all of them as they should be, and the
-// journal with them.
+// A process is killed after each write of a step: the next one finds the files as they were, or all of them as they
+// should be, and the journal with them.
 func TestAStepThatWasKilledIsDoneAsAWholeOrNotAtAll(t *testing.T) {
 	for killed := range 6 {
 		t.Run(fmt.Sprint("after ", killed), func(t *testing.T) {
@@ -203,8 +203,8 @@ func TestAFontGoesThroughTheJournal(t *testing.T) {
 	assert.Equal(t, now, filesIn(t, dir)["media/fonts/a.woff2"])
 }
 
-// The journal of a site that comes from somebody else is not believed: no path in it leads out of the folder, neither by undo nor by a step that is
-// said to have been interrupted.
+// The journal of a site that comes from somebody else is not believed: no path in it leads out of the folder, neither
+// by undo nor by a step that is said to have been interrupted.
 func TestPathsOfTheJournalStayInTheFolder(t *testing.T) {
 	for _, path := range []string{"../victim.txt", "pages/../../victim.txt", "link/victim.txt", "/victim.txt"} {
 		for _, file := range []string{"history/00000001.json", "step.json"} {

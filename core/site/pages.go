@@ -15,7 +15,8 @@ import (
 	"ziegel/core/parallel"
 )
 
-// shelf holds the pages of a site. Each is read when it is first asked for: an edit of one page opens one page. It is safe for concurrent use.
+// shelf holds the pages of a site. Each is read when it is first asked for: an edit of one page opens one page. It is
+// safe for concurrent use.
 type shelf struct {
 	names []string
 	pages map[string]*shelved
@@ -107,7 +108,8 @@ func (s *Site) Read() []*Page {
 	return out
 }
 
-// Pages gives all pages, in the order of their files. It reads those that were not asked for yet: who needs one page asks for that.
+// Pages gives all pages, in the order of their files. It reads those that were not asked for yet: who needs one page
+// asks for that.
 func (s *Site) Pages() []*Page { return s.some(s.PageNames()) }
 
 // some gives pages by name.
@@ -132,7 +134,8 @@ func (s *Site) Problems() diag.Problems {
 	return out.Sorted()
 }
 
-// Mentioning gives the pages whose files have one of some words anywhere: no others can mean what the word names. Only those are parsed.
+// Mentioning gives the pages whose files have one of some words anywhere: no others can mean what the word names.
+// Only those are parsed.
 func (s *Site) Mentioning(words ...string) []*Page { return s.some(s.NamesMentioning(words...)) }
 
 // NamesMentioning names the pages that Mentioning gives, and parses none.

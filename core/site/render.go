@@ -107,8 +107,8 @@ func renderFlow(v *Value) string {
 	return "{" + strings.Join(parts, ", ") + "}"
 }
 
-// renderAfterKey writes a value as it stands after "key:" in block style, at the indentation of the key. The result starts with a
-// space or a line break and has no final line break.
+// renderAfterKey writes a value as it stands after "key:" in block style, at the indentation of the key. The result
+// starts with a space or a line break and has no final line break.
 func renderAfterKey(v *Value, indent int, eol string) string {
 	switch {
 	case v.Kind == Text:

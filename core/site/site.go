@@ -1,6 +1,6 @@
-// Package site reads the designer's folder: ziegel.yaml, pages, data and media. It validates shapes with the position of every
-// mistake, changes values in place without touching other bytes, and keeps a journal so that every edit can be taken back.
-// What a section or a field means is the business of library and compose.
+// Package site reads the designer's folder: ziegel.yaml, pages, data and media. It validates shapes with the position
+// of every mistake, changes values in place without touching other bytes, and keeps a journal so that every edit can
+// be taken back. What a section or a field means is the business of library and compose.
 package site
 
 import (
@@ -33,19 +33,21 @@ var DefaultRanges = []Range{{"phone", 0, 599}, {"tablet", 600, 1023}, {"desktop"
 
 // Block is a section placed on a page.
 type Block struct {
-	Name      string
-	Section   string
-	Options   map[string]*Value
-	Tone      string
-	Above     *Value // distance or nil
-	Below     *Value
-	Lane      string
-	Content   *Value // a Map, or nil
-	Without   []*Value
-	Seeded    []*Value // fields that a command filled with the section's samples: what still says that is no content yet
-	Own       []*Value // content that says what a sample says and is meant so, by address in the block: items[2].price
-	Style     *Value   // a Map, or nil
-	Ground    *Value   // a picture, gradient or color under it: a Map, or nil
+	Name    string
+	Section string
+	Options map[string]*Value
+	Tone    string
+	Above   *Value // distance or nil
+	Below   *Value
+	Lane    string
+	Content *Value // a Map, or nil
+	Without []*Value
+	// fields that a command filled with the section's samples: what still says that is no content yet
+	Seeded []*Value
+	// content that says what a sample says and is meant so, by address in the block: items[2].price
+	Own       []*Value
+	Style     *Value // a Map, or nil
+	Ground    *Value // a picture, gradient or color under it: a Map, or nil
 	Node      *Value
 	Path      Path // in its file
 	File      *File
@@ -141,7 +143,8 @@ type Site struct {
 	pages   *shelf
 }
 
-// Turn is a list of values that blocks take one after the other when they say nothing themselves: of their tone, or of an option.
+// Turn is a list of values that blocks take one after the other when they say nothing themselves: of their tone, or
+// of an option.
 type Turn struct {
 	Name   string
 	Values []*Value
@@ -149,8 +152,8 @@ type Turn struct {
 	File   *File
 }
 
-// Tuned is an entry of tune: another limit or severity for a rule of the check, with its reason. At is a page, a block or a part of
-// one; none means everywhere.
+// Tuned is an entry of tune: another limit or severity for a rule of the check, with its reason. At is a page, a
+// block or a part of one; none means everywhere.
 type Tuned struct {
 	Rule, At, Because string
 	Limit             *float64 // in the unit of the rule
@@ -158,8 +161,8 @@ type Tuned struct {
 	Node              *Value
 }
 
-// Accepted is an entry of accept: a finding of the check that is meant so. At is a page, a block or a part of one; none means
-// everywhere.
+// Accepted is an entry of accept: a finding of the check that is meant so. At is a page, a block or a part of one;
+// none means everywhere.
 type Accepted struct {
 	Rule, At, Because string
 	Node              *Value
@@ -181,8 +184,8 @@ func Find(dir string) (string, error) {
 	}
 }
 
-// Open reads the file of a site; its pages are read when they are asked for. The error is about the folder; problems are about what is
-// written in the file. A Site comes back even with problems, with what could be read.
+// Open reads the file of a site; its pages are read when they are asked for. The error is about the folder; problems
+// are about what is written in the file. A Site comes back even with problems, with what could be read.
 func Open(dir string) (*Site, diag.Problems, error) { return OpenWith(dir, nil) }
 
 // OpenWith reads a site as it would be with these changes, of which nothing is written.
@@ -232,7 +235,8 @@ func parsed(rel, text string) (*File, diag.Problems, error) {
 	return f, problems, nil
 }
 
-// All returns the blocks of a page in their order on screen, those on every page included. What a block holds follows it.
+// All returns the blocks of a page in their order on screen, those on every page included. What a block holds follows
+// it.
 func (s *Site) All(p *Page) []*Block {
 	var out []*Block
 	var add func(list []*Block)
@@ -260,8 +264,8 @@ func (s *Site) All(p *Page) []*Block {
 	return out
 }
 
-// Replaced gives a copy of a list of blocks in which every block is what change makes of it, those held by others first; nil leaves one
-// out.
+// Replaced gives a copy of a list of blocks in which every block is what change makes of it, those held by others
+// first; nil leaves one out.
 func Replaced(list []*Block, change func(b *Block) *Block) []*Block {
 	var out []*Block
 	for _, b := range list {

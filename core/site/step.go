@@ -12,7 +12,8 @@ import (
 	"ziegel/core/diag"
 )
 
-// step is one change of several files and of the journal, that is made as a whole or not at all: what it will do is written down first.
+// step is one change of several files and of the journal, that is made as a whole or not at all: what it will do is
+// written down first.
 type step struct {
 	Entry Change       `json:"entry"` // as the journal has it afterwards
 	Files []FileChange `json:"files"` // what is written
@@ -60,8 +61,9 @@ func Interrupted(dir string) bool {
 	return err == nil
 }
 
-// recoverStep ends a step that a process was killed in. With none of its files written it has not begun; else those that are left are written
-// too. A file that is neither what it was nor what it should become was changed by hand since, and stays.
+// recoverStep ends a step that a process was killed in. With none of its files written it has not begun; else those
+// that are left are written too. A file that is neither what it was nor what it should become was changed by hand
+// since, and stays.
 func recoverStep(dir string) (string, error) {
 	data, err := ReadIn(dir, ".ziegel/step.json")
 	if errors.Is(err, fs.ErrNotExist) {

@@ -181,7 +181,8 @@ func parseFile(path, source string) (*File, diag.Problems) {
 // mostDeep is how deep values may be nested; pages have ten levels.
 const mostDeep = 200
 
-// tooDeep gives the bracket that opens one level too many, -1 without one. Brackets in texts count as well, unless they are closed.
+// tooDeep gives the bracket that opens one level too many, -1 without one. Brackets in texts count as well, unless
+// they are closed.
 func tooDeep(source string) int {
 	depth := 0
 	for i := 0; i < len(source); i++ {
@@ -197,8 +198,8 @@ func tooDeep(source string) int {
 	return -1
 }
 
-// lineStarts gives where the lines of a text begin as YAML counts them: it breaks lines at some characters where editors do not (YAML 1.1,
-// section 5.4). odd tells that there are such.
+// lineStarts gives where the lines of a text begin as YAML counts them: it breaks lines at some characters where
+// editors do not (YAML 1.1, section 5.4). odd tells that there are such.
 func lineStarts(s string) (starts []int, odd bool) {
 	starts = []int{0}
 	for i, r := range s {

@@ -29,7 +29,8 @@ func ReadKnown[T any](s Store, kind string) *Known[T] {
 
 func (k *Known[T]) file() string { return "known-" + k.kind + ".gob" }
 
-// Of gives what is known of a page, or works it out; what cannot be kept is worked out each time. An empty key is known of nothing.
+// Of gives what is known of a page, or works it out; what cannot be kept is worked out each time. An empty key is
+// known of nothing.
 func (k *Known[T]) Of(page, key string, make func() (value T, keep bool)) T {
 	if was, ok := k.Get(page, key); ok {
 		return was

@@ -1,4 +1,5 @@
-// Package store keeps what was found about the pages of a site, by their content. All of it may be deleted at any time.
+// Package store keeps what was found about the pages of a site, by their content. All of it may be deleted at any
+// time.
 package store
 
 import (
@@ -19,8 +20,8 @@ import (
 	"ziegel/core/sweep"
 )
 
-// Store keeps reports by the content of what was checked, in a folder that may be deleted at any time. What cannot be read or written
-// is as if it were not there.
+// Store keeps reports by the content of what was checked, in a folder that may be deleted at any time. What cannot be
+// read or written is as if it were not there.
 type Store struct {
 	Dir     string
 	Version string // of the program: another one may find other things
@@ -29,8 +30,8 @@ type Store struct {
 // MostKept is how much a store keeps after Trim, bytes: what a thousand pages need.
 const MostKept = 512 << 20
 
-// Key names what a report of a composed page follows from: its HTML and styles, the fonts and pictures that it shows, the page's own file
-// and the span of widths.
+// Key names what a report of a composed page follows from: its HTML and styles, the fonts and pictures that it shows,
+// the page's own file and the span of widths.
 func (s Store) Key(env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) string {
 	h := sha256.New()
 	part := func(name, text string) { fmt.Fprintf(h, "%s %d\n%s\n", name, len(text), text) }
@@ -154,7 +155,8 @@ func (s Seen) Mark(env *compose.Env, p *site.Page, key string) {
 	s[p.Name] = key
 }
 
-// Knows reports a page that is made from the very sources of which it was made when it was checked: none of its blocks has changed.
+// Knows reports a page that is made from the very sources of which it was made when it was checked: none of its
+// blocks has changed.
 func (s Seen) Knows(page, key string) bool { return key != "" && s[page] == key }
 
 // Changed lists the blocks of a page that are not what they were when they were checked, or never were.
@@ -168,7 +170,8 @@ func (s Seen) Changed(env *compose.Env, p *site.Page) []string {
 	return out
 }
 
-// blockHash names what a block looks like: its HTML and all styles that reach it. What is measured follows from these.
+// blockHash names what a block looks like: its HTML and all styles that reach it. What is measured follows from
+// these.
 func blockHash(env *compose.Env, p *site.Page, b *site.Block) string {
 	page, _ := compose.Compose(env, p, compose.Options{Only: []string{b.Name}, Marks: true})
 	h := sha256.New()

@@ -17,7 +17,8 @@ import (
 	"ziegel/core/sweep"
 )
 
-// Room is how much text a field holds at one width, counted in letters of typical text in the page's language and font.
+// Room is how much text a field holds at one width, counted in letters of typical text in the page's language and
+// font.
 type Room struct {
 	Range string `json:"range"`
 	Width int    `json:"width"` // CSS px
@@ -66,7 +67,8 @@ func typical(language string, letters int) string {
 	return strings.TrimSpace(b.String())
 }
 
-// TextFields lists the text fields of a block that show something, as they are written in set: heading, items[2].title.
+// TextFields lists the text fields of a block that show something, as they are written in set: heading,
+// items[2].title.
 func TextFields(env *compose.Env, b *site.Block) []string {
 	sec := env.Library.Section(b.Section)
 	if sec == nil {
@@ -101,8 +103,9 @@ func TextFields(env *compose.Env, b *site.Block) []string {
 	return out
 }
 
-// RoomFor tells how many letters a text field of a block has room for at some widths, by name of the range. field is one that
-// TextFields lists. step, if given, is called before every text that is tried; when it answers false, the outcome is ErrStopped.
+// RoomFor tells how many letters a text field of a block has room for at some widths, by name of the range. field is
+// one that TextFields lists. step, if given, is called before every text that is tried; when it answers false, the
+// outcome is ErrStopped.
 func RoomFor(env *compose.Env, p *site.Page, b *site.Block, field string, names []string, widths []int, step func() bool) ([]Room, error) {
 	x := &roomier{step: step, env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field, tried: map[string]*triedText{}}
 	now := textAt(complete(x.sec, b), field)
@@ -148,7 +151,8 @@ func RoomFor(env *compose.Env, p *site.Page, b *site.Block, field string, names 
 // ErrStopped is told when somebody has ended the work before it was done.
 var ErrStopped = errors.New("stopped")
 
-// most finds the largest number up to MostLetters that holds, those below it being taken to hold as well, and why the next does not.
+// most finds the largest number up to MostLetters that holds, those below it being taken to hold as well, and why the
+// next does not.
 func most(holds func(n int) (bool, string)) (int, string) {
 	if ok, _ := holds(MostLetters); ok {
 		return MostLetters, ""
@@ -294,7 +298,8 @@ func textAt(v *site.Value, path string) *site.Value {
 	return v
 }
 
-// LettersIn tells how many letters of plain words a text field of a block holds at one screen width, CSS px, before it takes more lines.
+// LettersIn tells how many letters of plain words a text field of a block holds at one screen width, CSS px, before
+// it takes more lines.
 func LettersIn(env *compose.Env, p *site.Page, b *site.Block, field string, width, lines int) int {
 	x := &roomier{env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field, tried: map[string]*triedText{}}
 	if textAt(complete(x.sec, b), field) == nil {

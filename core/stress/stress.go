@@ -23,10 +23,11 @@ import (
 type Strained struct {
 	Name     string          `json:"stress"`
 	What     string          `json:"with"`
-	Findings []audit.Finding `json:"findings"`          // that the page does not have with its own content
-	Breaks   float64         `json:"breaks,omitempty"`  // the smallest share of the growth, 0..1, that already raises one
-	First    string          `json:"first,omitempty"`   // what breaks at that share
-	Stopped  bool            `json:"stopped,omitempty"` // not all widths were looked at
+	Findings []audit.Finding `json:"findings"` // that the page does not have with its own content
+	// the smallest share of the growth, 0..1, that already raises one
+	Breaks  float64 `json:"breaks,omitempty"`
+	First   string  `json:"first,omitempty"`   // what breaks at that share
+	Stopped bool    `json:"stopped,omitempty"` // not all widths were looked at
 }
 
 // strain is hostile but plausible content for every field of a page.
@@ -115,8 +116,8 @@ func Strains() (names, what []string) {
 	return names, what
 }
 
-// Under sweeps a page with one kind of hostile content: one of Strains, or items-N for lists of any length. ok is false when there is no
-// such kind, or when a section cannot take it.
+// Under sweeps a page with one kind of hostile content: one of Strains, or items-N for lists of any length. ok is
+// false when there is no such kind, or when a section cannot take it.
 func Under(env *compose.Env, p *site.Page, kind string, from, to int) (rep *audit.Report, ok bool) {
 	if n, err := strconv.Atoi(strings.TrimPrefix(kind, "items-")); err == nil && n > 0 {
 		return counted(n).run(env, p, 1, from, to, nil)
@@ -129,8 +130,8 @@ func Under(env *compose.Env, p *site.Page, kind string, from, to int) (rep *audi
 	return nil, false
 }
 
-// Stress sweeps a page again for every kind of hostile content, and tells what that breaks which the page's own content does not. step,
-// if given, is called after every layout and ends the work by answering false.
+// Stress sweeps a page again for every kind of hostile content, and tells what that breaks which the page's own
+// content does not. step, if given, is called after every layout and ends the work by answering false.
 func Stress(env *compose.Env, p *site.Page, base *audit.Report, from, to int, step func() bool) []Strained {
 	var out []Strained
 	for _, s := range strains {

@@ -281,7 +281,8 @@ func (g *group) arrangement(r *layout.Result) string {
 	return string(name)
 }
 
-// Rows gives the boxes of like elements as the rows that they stand in, from the top down; those without a box are left out.
+// Rows gives the boxes of like elements as the rows that they stand in, from the top down; those without a box are
+// left out.
 func Rows(r *layout.Result, entries []*css.Element) [][]*layout.Placed {
 	var boxes []*layout.Placed
 	for _, e := range entries {
@@ -294,8 +295,8 @@ func Rows(r *layout.Result, entries []*css.Element) [][]*layout.Placed {
 	return out
 }
 
-// eachRow sorts boxes by their upper edges and visits the rows. A box stands in a row when it shares more than half of its height
-// with the first one, or of that one's, and lies beside all in it.
+// eachRow sorts boxes by their upper edges and visits the rows. A box stands in a row when it shares more than half
+// of its height with the first one, or of that one's, and lies beside all in it.
 func eachRow(boxes []*layout.Placed, visit func(row []*layout.Placed)) {
 	slices.SortStableFunc(boxes, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
 	var top, bottom layout.Px
@@ -341,8 +342,8 @@ func opensMenu(r *layout.Result, e *css.Element) bool {
 	return false
 }
 
-// Map sweeps a page and returns how its blocks stack. visit, if given, sees every layout as well. A sweep that was stopped gives the
-// arrangements up to the first width that it did not reach.
+// Map sweeps a page and returns how its blocks stack. visit, if given, sees every layout as well. A sweep that was
+// stopped gives the arrangements up to the first width that it did not reach.
 func (l *Laid) Map(from, to int, visit func(width int, r *layout.Result)) []Stacking {
 	n := to - from + 1
 	if n < 1 {

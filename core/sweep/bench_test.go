@@ -86,8 +86,8 @@ func BenchmarkCascade(b *testing.B) {
 	}
 }
 
-// BenchmarkResweep is what an edit of one field asks for: the changed block composed anew and laid out at every width. Blocks stand
-// under each other, so the arrangements of the others hold.
+// BenchmarkResweep is what an edit of one field asks for: the changed block composed anew and laid out at every
+// width. Blocks stand under each other, so the arrangements of the others hold.
 func BenchmarkResweep(b *testing.B) {
 	defer debug.SetGCPercent(debug.SetGCPercent(400)) // as the program does
 	e, problems, err := compose.Open("../../stock/demo", stock.Files)

@@ -9,8 +9,8 @@ import (
 	"ziegel/core/layout"
 )
 
-// Which children of an element are alike, on pages without marks: cards, tiles, quotes, entries of a menu. They share a class, or are of a kind
-// that repeats by itself, or are made of the same things.
+// Which children of an element are alike, on pages without marks: cards, tiles, quotes, entries of a menu. They share
+// a class, or are of a kind that repeats by itself, or are made of the same things.
 
 // repeating are tags whose siblings are alike without a class.
 var repeating = map[string]bool{"li": true, "article": true, "figure": true, "blockquote": true, "details": true, "a": true, "button": true, "img": true, "picture": true, "dt": true}
@@ -73,7 +73,8 @@ func sharedClass(list []*css.Element) (string, int) {
 	return best, most
 }
 
-// groupByContent groups elements that share no class: those of a kind that repeats by itself, and boxes made of the same things.
+// groupByContent groups elements that share no class: those of a kind that repeats by itself, and boxes made of the
+// same things.
 func groupByContent(tag string, list []*css.Element, out map[*css.Element]string) {
 	if repeating[tag] {
 		if len(list) > 1 {
@@ -99,7 +100,8 @@ func groupByContent(tag string, list []*css.Element, out map[*css.Element]string
 	}
 }
 
-// madeOf names what a box holds: its headings, pictures, texts, lists and fields, each once. "" for a box with bare text only.
+// madeOf names what a box holds: its headings, pictures, texts, lists and fields, each once. "" for a box with bare
+// text only.
 func madeOf(e *css.Element) string {
 	kinds := map[string]bool{}
 	var walk func(x *css.Element, depth int)
@@ -145,8 +147,8 @@ func (g *group) plainLinks() bool {
 	return true
 }
 
-// opener reports whether a button that can be seen opens what is hidden around an element: by a popover, details, the attributes that name what a
-// button controls, or by a checkbox with a label.
+// opener reports whether a button that can be seen opens what is hidden around an element: by a popover, details, the
+// attributes that name what a button controls, or by a checkbox with a label.
 func opener(r *layout.Result, e *css.Element) bool {
 	if opensMenu(r, e) {
 		return true

@@ -24,7 +24,8 @@ func arrangementsOf(t *testing.T, body string) [2]string {
 	return [2]string{l.Blocks[0].Arrangement(e.Layout(390)), l.Blocks[0].Arrangement(e.Layout(1280))}
 }
 
-// Groups are found in foreign hand-writing: without a common class, beside other children, tiles that are links, quotes, menus that open.
+// Groups are found in foreign hand-writing: without a common class, beside other children, tiles that are links,
+// quotes, menus that open.
 func TestGroupsOfForeignPages(t *testing.T) {
 	card := `<h3>Kite</h3><p>Words about it</p>`
 	for _, c := range []struct{ name, body, phone, desk string }{

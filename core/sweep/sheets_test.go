@@ -12,7 +12,8 @@ import (
 	"ziegel/stock"
 )
 
-// A page that is looked at has only the rules that it needs, and stands as the built one does, which has those of all pages.
+// A page that is looked at has only the rules that it needs, and stands as the built one does, which has those of all
+// pages.
 func TestAPageWithItsOwnSheetStandsAsTheBuiltOne(t *testing.T) {
 	e, problems, err := compose.Open("../../stock/demo", stock.Files)
 	require.NoError(t, err)

@@ -1,4 +1,5 @@
-// Package sweep lays a page out at every width of a span and says how each block stacks, and at which widths that changes.
+// Package sweep lays a page out at every width of a span and says how each block stacks, and at which widths that
+// changes.
 package sweep
 
 import (
@@ -46,14 +47,16 @@ type Laid struct {
 	shipped func(file string) bool // a section's file that is not in the site's folder
 	Screen
 	Dark bool
-	// Step, if given, is called after every layout, by several goroutines at once. A sweep ends early when it answers false.
+	// Step, if given, is called after every layout, by several goroutines at once. A sweep ends early when it answers
+	// false.
 	Step func() bool
-	// Workers is how many goroutines lay widths out; 0 means as many as there are cores for. Each works out styles anew, so that several pages at
-	// once, one goroutine each, cost less than one page after the other.
+	// Workers is how many goroutines lay widths out; 0 means as many as there are cores for. Each works out styles
+	// anew, so that several pages at once, one goroutine each, cost less than one page after the other.
 	Workers int
 }
 
-// Screen is what a page is shown on, beside its width. The zero value is a screen 900 px high whose scrollbars take no room.
+// Screen is what a page is shown on, beside its width. The zero value is a screen 900 px high whose scrollbars take
+// no room.
 type Screen struct {
 	Height    int     // CSS px; 0 means 900
 	Scrollbar int     // CSS px that a scrollbar at the side takes
@@ -70,7 +73,8 @@ func (l *Laid) With(s Screen) *Laid {
 // In gives the same page with every element in some states (hover, focus-visible).
 func (l *Laid) In(states ...string) (*Laid, error) { return l.as(states, false) }
 
-// Still gives the same page with every element in some states, and transforms taken off: what moves then moves the layout.
+// Still gives the same page with every element in some states, and transforms taken off: what moves then moves the
+// layout.
 func (l *Laid) Still(states ...string) (*Laid, error) { return l.as(states, true) }
 
 func (l *Laid) as(states []string, still bool) (*Laid, error) {
@@ -96,7 +100,8 @@ func (l *Laid) as(states []string, still bool) (*Laid, error) {
 	return &other, nil
 }
 
-// Faces lists the fonts that a style is set in, those to try first before the others. It is for one goroutine at a time.
+// Faces lists the fonts that a style is set in, those to try first before the others. It is for one goroutine at a
+// time.
 func (l *Laid) Faces(s *css.Style) []*font.Face { return l.fonts.Find(layout.WantOf(s)) }
 
 // FromPage prepares a composed page (with marks).
@@ -168,7 +173,8 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 	return l, nil
 }
 
-// plainFonts keeps the shipped fonts that pages have used, so that they are read once, however often a page is laid out anew.
+// plainFonts keeps the shipped fonts that pages have used, so that they are read once, however often a page is laid
+// out anew.
 var plainFonts sync.Map
 
 type plainFontKey struct {
@@ -212,8 +218,8 @@ var stockOnce struct {
 	set *font.Set
 }
 
-// twins are the average and greatest glyph widths of the fonts that shipped ones stand in for, font units: text fields are sized by
-// them (measured).
+// twins are the average and greatest glyph widths of the fonts that shipped ones stand in for, font units: text
+// fields are sized by them (measured).
 var twins = map[string][2]float64{"arimo": {1208, 2567}, "tinos": {1163, 2424}}
 
 // StockFonts is the set of shipped fonts that stand in for families a page does not bring.
@@ -348,7 +354,8 @@ func (l *Laid) File(src string) ([]byte, bool) {
 	return l.file(src)
 }
 
-// Origin tells where a declaration was written that won on an element with a style, in the designer's files if it comes from there.
+// Origin tells where a declaration was written that won on an element with a style, in the designer's files if it
+// comes from there.
 func (l *Laid) Origin(e *css.Element, s *css.Style, property string) (diag.Position, bool) {
 	sheet, pos, ok := s.Declared(property)
 	if !ok {
@@ -357,8 +364,8 @@ func (l *Laid) Origin(e *css.Element, s *css.Style, property string) (diag.Posit
 	return l.Written(sheet, pos, e.Classes...), true
 }
 
-// Written gives the place of a sheet's text in the designer's files if it comes from there, else in the sheet. In a rule that several
-// places share, classes tell which one is meant.
+// Written gives the place of a sheet's text in the designer's files if it comes from there, else in the sheet. In a
+// rule that several places share, classes tell which one is meant.
 func (l *Laid) Written(sheet *css.Sheet, pos int, classes ...string) diag.Position {
 	if l.Page != nil {
 		for _, own := range []*compose.Sheet{l.Page.Site, l.Page.Own} {
@@ -370,7 +377,8 @@ func (l *Laid) Written(sheet *css.Sheet, pos int, classes ...string) diag.Positi
 	return diag.At(sheet.File, sheet.Source, pos)
 }
 
-// shown names a place by a file that the designer can find: what ships with the program says so, and a generated sheet is the built one.
+// shown names a place by a file that the designer can find: what ships with the program says so, and a generated
+// sheet is the built one.
 func (l *Laid) shown(pos diag.Position) diag.Position {
 	switch {
 	case pos.File == l.Page.Site.Name || pos.File == l.Page.Own.Name:
@@ -410,8 +418,8 @@ func (l *Laid) Doubts() []Doubt {
 	return out
 }
 
-// Each lays the page out at every width from..to and calls visit, from several goroutines at once, in no order. The result and all
-// that it points to serve for the next width when visit returns.
+// Each lays the page out at every width from..to and calls visit, from several goroutines at once, in no order. The
+// result and all that it points to serve for the next width when visit returns.
 func (l *Laid) Each(from, to int, visit func(width int, r *layout.Result)) {
 	workers := min(runtime.GOMAXPROCS(0), 8, max(1, (to-from+1)/24))
 	if l.Workers > 0 {

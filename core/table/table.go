@@ -1,5 +1,5 @@
-// Package table reads tables as spreadsheets save them: rows of cells with a line of column names above, as RFC 4180 has it, with whatever
-// separator and encoding the program that saved them uses.
+// Package table reads tables as spreadsheets save them: rows of cells with a line of column names above, as RFC 4180
+// has it, with whatever separator and encoding the program that saved them uses.
 package table
 
 import (
@@ -27,9 +27,9 @@ type Table struct {
 	Comma    rune       // what separates its cells
 }
 
-// Read reads a table; file is for messages. Columns may be separated by commas, semicolons or tabs; the encoding is UTF-8 or UTF-16, or the Western
-// code page of Windows when it can be neither. A row with more cells than there are columns, and quotes that do not close, are errors with their
-// place.
+// Read reads a table; file is for messages. Columns may be separated by commas, semicolons or tabs; the encoding is
+// UTF-8 or UTF-16, or the Western code page of Windows when it can be neither. A row with more cells than there are
+// columns, and quotes that do not close, are errors with their place.
 func Read(file string, data []byte) (*Table, error) {
 	t := &Table{}
 	text, err := t.decode(data)

@@ -8,14 +8,16 @@ import (
 	"github.com/lucasb-eyer/go-colorful"
 )
 
-// Least contrast of a derived text to every ground that it stands on (WCAG 2.2, 1.4.3 asks for 4.5; what rounding takes is added).
+// Least contrast of a derived text to every ground that it stands on (WCAG 2.2, 1.4.3 asks for 4.5; what rounding
+// takes is added).
 const leastContrast = 4.6
 
 // Palette is every role of every tone, as #rrggbb: Palette["deep"]["ink"].
 type Palette map[string]map[string]string
 
-// Derive makes a palette from one color, in OKLCH: grounds and inks take its hue, or that of neutral, and every text stands out from
-// the grounds and surfaces of its tone by 4.5 to 1 or more. dark makes the one for those who ask for dark colors.
+// Derive makes a palette from one color, in OKLCH: grounds and inks take its hue, or that of neutral, and every text
+// stands out from the grounds and surfaces of its tone by 4.5 to 1 or more. dark makes the one for those who ask for
+// dark colors.
 func Derive(accent, neutral string, dark bool) (Palette, error) {
 	seed, err := colorful.Hex(accent)
 	if err != nil {

@@ -15,8 +15,8 @@ import (
 	"ziegel/core/diag"
 )
 
-// Decode reads a token file that comes from elsewhere. A mistake is told with line and column, a value that is none of its type as well; tokens
-// that speak of others may speak of those that are not in the file.
+// Decode reads a token file that comes from elsewhere. A mistake is told with line and column, a value that is none
+// of its type as well; tokens that speak of others may speak of those that are not in the file.
 func Decode(file string, data []byte, into *map[string]any) error {
 	if err := checkDepth(file, data); err != nil {
 		return err
@@ -165,8 +165,9 @@ var (
 	numberForm = regexp.MustCompile(`^-?[0-9]*\.?[0-9]+$`)
 )
 
-// FromCSS reads plain custom properties as tokens, those for dark screens apart. A property that the theme writes itself keeps its token;
-// of others the hyphens stay in the name. What says what the theme says already is left out and counted; what no token can say is listed.
+// FromCSS reads plain custom properties as tokens, those for dark screens apart. A property that the theme writes
+// itself keeps its token; of others the hyphens stay in the name. What says what the theme says already is left out
+// and counted; what no token can say is listed.
 func (t *Theme) FromCSS(source string) (light, dark map[string]any, same int, left []string) {
 	light, dark = map[string]any{}, map[string]any{}
 	take := func(into map[string]any, source string, isDark bool) {
@@ -287,7 +288,8 @@ func tokenOf(value, kind string) (token map[string]any, _ string, err error) {
 // StandIn is what the names of fonts end with that stand in until a font file has come.
 const StandIn = " stand-in"
 
-// Stylesheet writes the theme as plain custom properties: the tokens, those for dark screens, and the tones as classes.
+// Stylesheet writes the theme as plain custom properties: the tokens, those for dark screens, and the tones as
+// classes.
 func (t *Theme) Stylesheet() string {
 	lines := strings.Split(t.CSS(), "\n")
 	for i, l := range lines {
@@ -326,7 +328,8 @@ func (t *Theme) roleOf(k Token) string {
 	return best
 }
 
-// distance tells how far two colors are apart, as eyes see it (CIEDE2000); colors that are not written as #rrggbb are far from all.
+// distance tells how far two colors are apart, as eyes see it (CIEDE2000); colors that are not written as #rrggbb are
+// far from all.
 func distance(a, b string) float64 {
 	x, err1 := colorful.Hex(a)
 	y, err2 := colorful.Hex(b)

@@ -133,7 +133,8 @@ func TestColorsNamedByTheirHueGetARole(t *testing.T) {
 	assert.Equal(t, []string{"ink", "accent"}, roles, "the role of the nearest color")
 }
 
-// FuzzTokens: whatever stands in a token file, it is read or refused, and what was read can be written as CSS and read again.
+// FuzzTokens: whatever stands in a token file, it is read or refused, and what was read can be written as CSS and
+// read again.
 func FuzzTokens(f *testing.F) {
 	files, _ := filepath.Glob("../../stock/themes/*/theme*.json")
 	for _, name := range files {
@@ -183,7 +184,8 @@ func FuzzProperties(f *testing.F) {
 	})
 }
 
-// Tokens nested thousands deep are refused with their place before anything is made of them; braces in texts do not count.
+// Tokens nested thousands deep are refused with their place before anything is made of them; braces in texts do not
+// count.
 func TestTokensAreNotNestedForEver(t *testing.T) {
 	deep := strings.Repeat(`{"a":`, 9000) + "1" + strings.Repeat("}", 9000)
 	_, err := theme.Load("deep", fstest.MapFS{"theme.tokens.json": {Data: []byte("{\n" + deep[1:])}}, ".")

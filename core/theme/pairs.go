@@ -45,8 +45,9 @@ func (t *Theme) Color(tone, role string, dark bool) string {
 	return k.Value
 }
 
-// Unreadable lists the pairs of all tones, light and dark, whose text does not stand out from its ground; of a text on several grounds the
-// worst. Colors that are not written as #rrggbb are not judged here; the check of a page judges them where they are used.
+// Unreadable lists the pairs of all tones, light and dark, whose text does not stand out from its ground; of a text
+// on several grounds the worst. Colors that are not written as #rrggbb are not judged here; the check of a page
+// judges them where they are used.
 func (t *Theme) Unreadable() []Pair {
 	var out []Pair
 	for _, dark := range []bool{false, true} {
@@ -71,8 +72,8 @@ func (t *Theme) Unreadable() []Pair {
 	return out
 }
 
-// Readable gives the color nearest to the text of a pair that can be read on all grounds which the role has in its tone: its lightness
-// moves, hue and chroma stay as far as sRGB has them. It is "" when no lightness will do.
+// Readable gives the color nearest to the text of a pair that can be read on all grounds which the role has in its
+// tone: its lightness moves, hue and chroma stay as far as sRGB has them. It is "" when no lightness will do.
 func (t *Theme) Readable(p Pair) string {
 	text, err := colorful.Hex(p.TextColor)
 	if err != nil {

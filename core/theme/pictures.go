@@ -7,11 +7,12 @@ import (
 	"github.com/lucasb-eyer/go-colorful"
 )
 
-// PictureRoles are the colors that pictures drawn for a theme speak of, by role: an SVG file names them --picture-sky and so on.
+// PictureRoles are the colors that pictures drawn for a theme speak of, by role: an SVG file names them --picture-sky
+// and so on.
 var PictureRoles = []string{"sky", "haze", "sea", "far", "near", "wood", "leaf", "ink", "shade", "main", "light", "second", "paper"}
 
-// Pictures gives the colors of pictures, light and dark, by role, as CSS. Tokens picture.ROLE say them; what a theme leaves out follows from
-// its colors: skies from the ground that is tinted, the thing that is shown from the accent.
+// Pictures gives the colors of pictures, light and dark, by role, as CSS. Tokens picture.ROLE say them; what a theme
+// leaves out follows from its colors: skies from the ground that is tinted, the thing that is shown from the accent.
 func (t *Theme) Pictures() (light, dark map[string]string) {
 	light, dark = t.drawn(false), t.drawn(true)
 	for _, k := range t.Tokens {

@@ -1,5 +1,6 @@
-// Package theme reads design tokens in the DTCG format (W3C Design Tokens Community Group, format module) and writes them as custom
-// properties. Token names are roles: color.ink, type.display, space.section. Colors come in tones; a tone binds every color role.
+// Package theme reads design tokens in the DTCG format (W3C Design Tokens Community Group, format module) and writes
+// them as custom properties. Token names are roles: color.ink, type.display, space.section. Colors come in tones; a
+// tone binds every color role.
 package theme
 
 import (
@@ -84,7 +85,8 @@ func (t *Theme) Reference(name string) (string, bool) {
 	return "var(" + Property(name) + ")", true
 }
 
-// Property gives the custom property that a token is written as. Whatever CSS would not read as part of a name becomes a hyphen.
+// Property gives the custom property that a token is written as. Whatever CSS would not read as part of a name
+// becomes a hyphen.
 func Property(token string) string {
 	return "--" + strings.Map(func(r rune) rune {
 		if r == '_' || r >= 0x80 && unicode.IsPrint(r) || r < 0x80 && (unicode.IsLetter(r) || unicode.IsDigit(r)) {
@@ -160,7 +162,8 @@ func readTokens(fsys fs.FS, file string) (map[string]Token, string, error) {
 	return out, about, nil
 }
 
-// mostDeep is how deep groups of tokens may be nested. Reading takes a multiple of the depth times the size, and nobody finds a token deeper.
+// mostDeep is how deep groups of tokens may be nested. Reading takes a multiple of the depth times the size, and
+// nobody finds a token deeper.
 const mostDeep = 32
 
 // checkDepth refuses a token file that is nested deeper, before it is read.

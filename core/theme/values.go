@@ -123,8 +123,8 @@ func number(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
 var weights = map[string]float64{"thin": 100, "hairline": 100, "extra-light": 200, "ultra-light": 200, "light": 300, "normal": 400, "regular": 400, "book": 400, "medium": 500, "semi-bold": 600,
 	"demi-bold": 600, "bold": 700, "extra-bold": 800, "ultra-bold": 800, "black": 900, "heavy": 900, "extra-black": 950, "ultra-black": 950}
 
-// cssValue turns a token's value into CSS. What comes out is one value of the token's type, whole: nothing in it ends a declaration or names
-// another file.
+// cssValue turns a token's value into CSS. What comes out is one value of the token's type, whole: nothing in it ends
+// a declaration or names another file.
 func cssValue(k rawToken) (value, hex string, err error) {
 	fail := func(want string) (string, string, error) { return "", "", fmt.Errorf("the value is not %s", want) }
 	switch k.kind {

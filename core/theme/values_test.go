@@ -25,7 +25,8 @@ func with(t *testing.T, file, token string) fstest.MapFS {
 	return files
 }
 
-// No value of a token ends its declaration, asks another host, or is of another type than it says; the message has its line.
+// No value of a token ends its declaration, asks another host, or is of another type than it says; the message has
+// its line.
 func TestValuesOfTokensAreOfTheirTypes(t *testing.T) {
 	for _, c := range []struct{ token, want string }{
 		{`"x": {"$type": "color", "$value": "red;}body{display:none}"}`, "not a color"},

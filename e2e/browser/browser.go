@@ -1,5 +1,5 @@
-// Package browser runs a real Chromium for tests: it opens pages in a frame at given widths and reports the box of every element,
-// in the form that `ziegel measure` prints. Nothing of the program uses it.
+// Package browser runs a real Chromium for tests: it opens pages in a frame at given widths and reports the box of
+// every element, in the form that `ziegel measure` prints. Nothing of the program uses it.
 package browser
 
 import (
@@ -100,8 +100,8 @@ func Text(ctx context.Context, page string) (string, error) {
 	return strings.TrimSpace(html.UnescapeString(body)), nil
 }
 
-// Ask serves the folder root, opens a page in it (HTML) and returns the text of its body after its scripts have run. scrollbars lets them
-// take their 15 px.
+// Ask serves the folder root, opens a page in it (HTML) and returns the text of its body after its scripts have run.
+// scrollbars lets them take their 15 px.
 func Ask(ctx context.Context, root, page string, scrollbars bool) (string, error) {
 	mux := http.NewServeMux()
 	mux.HandleFunc("/-/ask", func(w http.ResponseWriter, _ *http.Request) {

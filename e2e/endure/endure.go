@@ -1,5 +1,6 @@
-// Package endure does to the built program what users, editors and machines do to it by accident: it kills writing commands at random moments,
-// edits by commands and by hand at the same time, and gives bad input. It says what came of it.
+// Package endure does to the built program what users, editors and machines do to it by accident: it kills writing
+// commands at random moments, edits by commands and by hand at the same time, and gives bad input. It says what came
+// of it.
 package endure
 
 import (
@@ -71,7 +72,8 @@ func equal(a, b map[string]string) bool {
 	return true
 }
 
-// kills are commands that write, each with what sets the scene and what takes it back. They write one file or several.
+// kills are commands that write, each with what sets the scene and what takes it back. They write one file or
+// several.
 var kills = [][][]string{
 	{nil, {"set", "home/opening", "heading=Killed"}, {"undo"}},
 	{nil, {"rename", "home/reasons", "causes"}, {"undo"}},
@@ -82,8 +84,8 @@ var kills = [][][]string{
 	{nil, {"theme", "space.section=6rem"}, {"undo"}},
 }
 
-// Kill kills writing commands at random moments, seeded, and looks whether each step was done as a whole or not at all, whether the site can be
-// read, and whether the step can be taken back.
+// Kill kills writing commands at random moments, seeded, and looks whether each step was done as a whole or not at
+// all, whether the site can be read, and whether the step can be taken back.
 func Kill(program string, dir string, rounds int, seed uint64) Figures {
 	random := rand.New(rand.NewPCG(seed, 1))
 	var f Figures
@@ -141,8 +143,8 @@ func Kill(program string, dir string, rounds int, seed uint64) Figures {
 	return f
 }
 
-// KillBuilds kills builds, edits, and builds again: every file has to be new, none is said to be changed by hand, and nothing half written is
-// left.
+// KillBuilds kills builds, edits, and builds again: every file has to be new, none is said to be changed by hand, and
+// nothing half written is left.
 func KillBuilds(program, dir string, rounds int, seed uint64) Figures {
 	random := rand.New(rand.NewPCG(seed, 2))
 	var f Figures
@@ -175,8 +177,8 @@ func KillBuilds(program, dir string, rounds int, seed uint64) Figures {
 	return f
 }
 
-// Mixed edits one page by commands and by hand at the same time. Each hand adds a line of its own to a comment at the end of the file, each
-// command sets another field: no edit may be lost without a word.
+// Mixed edits one page by commands and by hand at the same time. Each hand adds a line of its own to a comment at the
+// end of the file, each command sets another field: no edit may be lost without a word.
 func Mixed(program, dir string, rounds int) Figures {
 	var f Figures
 	p := Program{program, dir}

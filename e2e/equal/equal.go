@@ -1,4 +1,5 @@
-// Package equal compares our boxes with a browser's, page by page and width by width, and counts how often they agree.
+// Package equal compares our boxes with a browser's, page by page and width by width, and counts how often they
+// agree.
 package equal
 
 import (
@@ -18,7 +19,8 @@ var Widths = []int{280, 320, 360, 390, 414, 480, 540, 599, 600, 700, 768, 820, 9
 // Limit is how far a box may be from the browser's before it counts as a Difference, CSS px.
 var Limit = 1.0
 
-// Difference is one element that we place more than 1 px away from the browser, or with other lines. Path is "" for the page itself.
+// Difference is one element that we place more than 1 px away from the browser, or with other lines. Path is "" for
+// the page itself.
 type Difference struct {
 	Page, Path   string
 	Width        int

@@ -23,7 +23,8 @@ type Golden struct {
 	Pages   []goldenPage      `json:"pages"`
 }
 
-// goldenPage keeps the boxes of one page, width after width: x, y, w, h in 1/64 px and lines, as differences to the width before.
+// goldenPage keeps the boxes of one page, width after width: x, y, w, h in 1/64 px and lines, as differences to the
+// width before.
 type goldenPage struct {
 	Page   string             `json:"page"`
 	Source string             `json:"source"` // SHA-256 of the page

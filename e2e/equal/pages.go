@@ -13,8 +13,9 @@ import (
 // head stands before a page that does not bring its own.
 const head = "<!doctype html><meta charset=utf-8><link rel=stylesheet href=../fonts.css>\n"
 
-// Fixtures writes the pages of testdata/boxes below root, with the fonts and pictures that they use, and returns their paths there.
-// A .html file is a page; a .txtar file holds many small ones, by name. dir is the folder of this repository's e2e.
+// Fixtures writes the pages of testdata/boxes below root, with the fonts and pictures that they use, and returns
+// their paths there. A .html file is a page; a .txtar file holds many small ones, by name. dir is the folder of this
+// repository's e2e.
 func Fixtures(dir, root string) ([]string, error) {
 	boxes := filepath.Join(dir, "testdata", "boxes")
 	for from, to := range map[string]string{filepath.Join(dir, "../stock/fonts/*.woff2"): "fonts", filepath.Join(boxes, "assets/*"): ".", filepath.Join(dir, "../stock/pictures/delta.svg"): "."} {

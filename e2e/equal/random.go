@@ -7,8 +7,8 @@ import (
 	"strings"
 )
 
-// RandomPages writes n pages below root that combine flex, grid, text and positioned boxes at random, and returns their paths.
-// The same seed gives the same page.
+// RandomPages writes n pages below root that combine flex, grid, text and positioned boxes at random, and returns
+// their paths. The same seed gives the same page.
 func RandomPages(root string, seed int64, n int) ([]string, error) {
 	var pages []string
 	for i := range n {

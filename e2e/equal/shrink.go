@@ -13,8 +13,9 @@ import (
 	"ziegel/e2e/browser"
 )
 
-// Shrink takes away elements, text and declarations from a page, one at a time, as long as our boxes still differ from the
-// browser's, and returns the smallest page it found with what differs, or "" when nothing does. Files are written below root.
+// Shrink takes away elements, text and declarations from a page, one at a time, as long as our boxes still differ
+// from the browser's, and returns the smallest page it found with what differs, or "" when nothing does. Files are
+// written below root.
 func Shrink(ctx context.Context, root, page string, assets fs.FS) (smallest string, left Tally, err error) {
 	width := 0
 	try := func(pages []string) (int, error) {
@@ -80,7 +81,8 @@ func Shrink(ctx context.Context, root, page string, assets fs.FS) (smallest stri
 // atOnce is how many pages a browser opens before it is asked: many cost less each, few make the next step sooner.
 const atOnce = 30
 
-// smaller gives the pages that lack one element or all beside one, one pair of tags, half of a text or one declaration.
+// smaller gives the pages that lack one element or all beside one, one pair of tags, half of a text or one
+// declaration.
 func smaller(page string) []string {
 	var out []string
 	for step := 0; len(out) < 2000; step++ {

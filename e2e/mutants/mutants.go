@@ -37,8 +37,8 @@ type place struct {
 	key      string
 }
 
-// Choose gives n mutants of the packages below root, spread over them by how much code they have. The same code gives the same mutants: places are
-// taken in the order of a hash of what stands there.
+// Choose gives n mutants of the packages below root, spread over them by how much code they have. The same code gives
+// the same mutants: places are taken in the order of a hash of what stands there.
 func Choose(root string, dirs []string, n int) ([]Mutant, error) {
 	if dirs == nil {
 		var err error
@@ -128,7 +128,8 @@ func packages(root string) ([]string, error) {
 
 var turned = map[token.Token]token.Token{token.LSS: token.LEQ, token.LEQ: token.LSS, token.GTR: token.GEQ, token.GEQ: token.GTR}
 
-// Places lists where a file can be broken: conditions of ifs turned round, statements left out, bounds and steps off by one.
+// Places lists where a file can be broken: conditions of ifs turned round, statements left out, bounds and steps off
+// by one.
 func Places(src []byte) ([]place, error) {
 	set := token.NewFileSet()
 	file, err := parser.ParseFile(set, "x.go", src, parser.SkipObjectResolution)

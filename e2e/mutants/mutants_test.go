@@ -25,7 +25,8 @@ func Add(list []int, n int) []int {
 }
 `
 
-// A file is broken where its code decides, counts and acts; each mutant is Go, differs from the code, and is the same one every time.
+// A file is broken where its code decides, counts and acts; each mutant is Go, differs from the code, and is the same
+// one every time.
 func TestPlacesToBreak(t *testing.T) {
 	dir := t.TempDir()
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "core", "a"), 0o777))

@@ -1,5 +1,6 @@
-// Package proof puts every section of the library through what designers do to it: its options in pairs, lists of many lengths, each tone
-// and theme, half of a page, a dialog, and hostile content. Each trial is a sweep of all widths with every rule of the check.
+// Package proof puts every section of the library through what designers do to it: its options in pairs, lists of
+// many lengths, each tone and theme, half of a page, a dialog, and hostile content. Each trial is a sweep of all
+// widths with every rule of the check.
 package proof
 
 import (
@@ -43,7 +44,8 @@ type Found struct {
 // Counts are the lengths that lists are tried with.
 var Counts = []int{1, 2, 3, 4, 5, 6, 9, 12}
 
-// Trials lists all that is done to a section. The themes after the first are tried with the section's own options only.
+// Trials lists all that is done to a section. The themes after the first are tried with the section's own options
+// only.
 func Trials(s *library.Section, themes []string) []Trial {
 	var out []Trial
 	rows := pairs(s)

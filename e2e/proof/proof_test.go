@@ -15,8 +15,8 @@ import (
 	"ziegel/stock"
 )
 
-// TestASampleOfTheProof does some of the trials with every section: all options, and of each other group one in turn; every
-// second one in another theme as well. The whole is `go run ./e2e/cmd/matrix`.
+// TestASampleOfTheProof does some of the trials with every section: all options, and of each other group one in turn;
+// every second one in another theme as well. The whole is `go run ./e2e/cmd/matrix`.
 func TestASampleOfTheProof(t *testing.T) {
 	if testing.Short() {
 		t.Skip("sweeps every section")

@@ -8,8 +8,9 @@ import (
 	"golang.org/x/net/html"
 )
 
-// Valid tells what the HTML standard does not allow in a document, as far as sections can get it wrong: tags that do not nest as they were
-// written, elements where they may not stand, unknown attributes, references to ids that are not there, names that controls lack.
+// Valid tells what the HTML standard does not allow in a document, as far as sections can get it wrong: tags that do
+// not nest as they were written, elements where they may not stand, unknown attributes, references to ids that are
+// not there, names that controls lack.
 func Valid(source string) []string {
 	v := &validator{ids: map[string]bool{}}
 	v.nesting(source)

@@ -122,7 +122,8 @@ func picture(path string, seed int) error {
 	return f.Close()
 }
 
-// Outside writes an HTML file as others write them: about 30 elements for each of n, lists of 20 n entries, nesting of up to 30 levels.
+// Outside writes an HTML file as others write them: about 30 elements for each of n, lists of 20 n entries, nesting
+// of up to 30 levels.
 func Outside(dir string, n int) error {
 	var s strings.Builder
 	s.WriteString("<!doctype html><html lang=en><meta charset=utf-8><title>Outside</title><style>\nbody{margin:0;font-family:sans-serif}.grid{display:grid;grid-template-columns:repeat(auto-fill,minmax(200px,1fr));gap:1rem}.card{padding:1rem;border:1px solid #ccc}.row{display:flex;flex-wrap:wrap;gap:1rem}.deep{padding:1px}li{margin:.25rem 0}\n</style><body>\n")

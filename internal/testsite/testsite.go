@@ -67,7 +67,8 @@ func Swept(t testing.TB, env *compose.Env) *sweep.Laid {
 	return l
 }
 
-// HTML prepares a page by its body, in which margins and fonts are plain; the element with the id x comes with it, nil when there is none.
+// HTML prepares a page by its body, in which margins and fonts are plain; the element with the id x comes with it,
+// nil when there is none.
 func HTML(t testing.TB, body string) (*sweep.Laid, *css.Element) {
 	t.Helper()
 	dir := Write(t, map[string]string{"page.html": "<!doctype html><style>body{margin:0;font:16px/1.5 'Instrument Sans'}p{margin:0}</style><main>" + body + "</main>"})

@@ -123,7 +123,8 @@ func lastBuild(e *compose.Env, dir string) *buildMemory {
 	return &buildMemory{env: e, common: sources.Common(), keys: sources.Keys(e.Site.PageNames()), pages: store.ReadKnown[built](storeOf(e), "built")}
 }
 
-// key names all that a page is made from; the page for addresses that do not exist is made from the site's file alone.
+// key names all that a page is made from; the page for addresses that do not exist is made from the site's file
+// alone.
 func (b *buildMemory) key(page string) string {
 	if !b.env.Site.HasPage(page) {
 		return b.common

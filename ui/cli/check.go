@@ -239,7 +239,8 @@ func pagesOf(e *compose.Env) []*audit.Subject {
 	return list
 }
 
-// auditAll checks pages and sets aside what their site accepts. Entries that meet nothing are told when all pages were looked at.
+// auditAll checks pages and sets aside what their site accepts. Entries that meet nothing are told when all pages
+// were looked at.
 func (a *app) auditAll(list []*audit.Subject, from, to int) ([]*audit.Report, error) {
 	env := list[0].Env
 	if env != nil {

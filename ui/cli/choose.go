@@ -80,7 +80,8 @@ func choices(lib *library.Library, facts map[string]finder.Facts, words string) 
 	return out
 }
 
-// sectionDrawing says what a section is and how it stacks, with outlines of it on a phone and on a desktop, in the theme of the site.
+// sectionDrawing says what a section is and how it stacks, with outlines of it on a phone and on a desktop, in the
+// theme of the site.
 func (a *app) sectionDrawing(e *compose.Env, s *library.Section, width int) []string {
 	out := strings.Split(ansi.Wordwrap(s.Summary, width, ""), "\n")
 	env, page := finder.Alone(e, s)

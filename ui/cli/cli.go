@@ -1,4 +1,5 @@
-// Package cli is the command line: one file a command, flags in, options out, results printed. It is the only user of Cobra.
+// Package cli is the command line: one file a command, flags in, options out, results printed. It is the only user of
+// Cobra.
 package cli
 
 import (
@@ -66,7 +67,8 @@ const softMemory = 240 << 20
 // errFindings ends a command that has told its findings.
 var errFindings = errors.New("findings")
 
-// Run runs the program and returns its exit code: 0 fine, 1 findings of severity error, 2 the request or a file is wrong.
+// Run runs the program and returns its exit code: 0 fine, 1 findings of severity error, 2 the request or a file is
+// wrong.
 func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	debug.SetGCPercent(800) // runs are short: a larger heap costs less than collecting it often
 	debug.SetMemoryLimit(softMemory)
@@ -77,7 +79,8 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	signal.Notify(stop, os.Interrupt)
 	go func() {
 		for range stop {
-			if w := a.work.Load(); a.serving.Load() || w != nil && !w.stopped.Swap(true) { // it ends by itself and tells what is known
+			// it ends by itself and tells what is known
+			if w := a.work.Load(); a.serving.Load() || w != nil && !w.stopped.Swap(true) {
 				a.interrupted.Store(true)
 				continue
 			}
@@ -85,7 +88,8 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 			os.Exit(exitWrong)
 		}
 	}()
-	defer func() { // a mistake of the program's own ends as a sentence; files are whole, because each is written at once
+	// a mistake of the program's own ends as a sentence; files are whole, because each is written at once
+	defer func() {
 		if r := recover(); r != nil {
 			fmt.Fprintf(stderr, "%s: the program has failed in `ziegel %s`: %v. Nothing is half written; ziegel undo takes back what was\n", a.talk.Error("error"), strings.Join(quoteArgs(args), " "), r)
 			if os.Getenv("ZIEGEL_TRACE") != "" {
@@ -313,7 +317,8 @@ func (a *app) locate() (string, error) {
 	return site.Find(".")
 }
 
-// open reads the site, with the pages that are asked for; mistakes in its file are an error, those in a page are told by findPage.
+// open reads the site, with the pages that are asked for; mistakes in its file are an error, those in a page are told
+// by findPage.
 func (a *app) open() (*compose.Env, string, error) {
 	dir, err := a.find()
 	if err != nil {

@@ -66,7 +66,8 @@ func (a *app) tellNotes(notes []edit.Note) {
 	}
 }
 
-// commit works an edit out and writes it, under the site's lock. It gives the site as it is afterwards, nil when nothing changes.
+// commit works an edit out and writes it, under the site's lock. It gives the site as it is afterwards, nil when
+// nothing changes.
 func (a *app) commit(dir string, dryRun bool, prepare func(p *edit.Plan) error) (*edit.Plan, *compose.Env, error) {
 	unlock, err := a.lock(dir)
 	if err != nil {

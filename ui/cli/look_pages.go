@@ -16,8 +16,8 @@ import (
 	"ziegel/core/sweep"
 )
 
-// look checks pages, a few at a time: those that have not changed since they were last checked are known by their sources, and nothing of
-// them is read. Mistakes that keep pages from being laid out are told of all pages at once.
+// look checks pages, a few at a time: those that have not changed since they were last checked are known by their
+// sources, and nothing of them is read. Mistakes that keep pages from being laid out are told of all pages at once.
 func (a *app) look(list []*audit.Subject, from, to int) ([]*audit.Report, error) {
 	w := a.working("looking at every width", len(list)*(to-from+1))
 	defer w.end()
@@ -169,7 +169,8 @@ func (k *keeper) keep(s *audit.Subject, r *audit.Report) {
 
 func (k *keeper) end() {
 	if k.marked {
-		_ = k.seen.Write(seenFile(filepath.Dir(filepath.Dir(k.st.Dir)))) // a folder that cannot be written is checked all the same
+		// a folder that cannot be written is checked all the same
+		_ = k.seen.Write(seenFile(filepath.Dir(filepath.Dir(k.st.Dir))))
 	}
 	if k.swept && k.sources != nil {
 		k.st.Trim(store.MostKept)

@@ -30,7 +30,8 @@ func (a *app) save(file string, data []byte) error {
 	return nil
 }
 
-// mayWrite refuses to write an output over a source of a site, whatever is asked for, and over a file that is no output of this program unless
+// mayWrite refuses to write an output over a source of a site, whatever is asked for, and over a file that is no
+// output of this program unless
 // --force is given.
 func (a *app) mayWrite(file string) error {
 	if file == "" {

@@ -10,7 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Every output takes the place of an older one of its kind; a file of somebody else stays, unless --force; a source of a site stays in any case.
+// Every output takes the place of an older one of its kind; a file of somebody else stays, unless --force; a source
+// of a site stays in any case.
 func TestOutputsTakeThePlaceOfOutputsOnly(t *testing.T) {
 	if testing.Short() {
 		t.Skip("runs every command that writes outputs")

@@ -13,7 +13,8 @@ import (
 // patience is how long work may take before a terminal hears of it.
 const patience = 500 * time.Millisecond
 
-// work is something that may take a while: it shows how far it is on a terminal, and ends early when the user interrupts it.
+// work is something that may take a while: it shows how far it is on a terminal, and ends early when the user
+// interrupts it.
 type work struct {
 	a       *app
 	what    string

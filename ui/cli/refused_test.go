@@ -39,8 +39,9 @@ var wrongFiles = []struct{ name, text string }{
 	{"sections/own/x/section.html", "<p>x"}, {"sections/x/section.html", ""},
 }
 
-// TestWhatIsRefused tries every command with arguments that it cannot take, and sites with mistakes, and compares what comes back with a table:
-// exit code, first line of the message. Nothing panics, and every message is a sentence.
+// TestWhatIsRefused tries every command with arguments that it cannot take, and sites with mistakes, and compares
+// what comes back with a table: exit code, first line of the message. Nothing panics, and every message is a
+// sentence.
 func TestWhatIsRefused(t *testing.T) {
 	if testing.Short() {
 		t.Skip("runs every command many times")

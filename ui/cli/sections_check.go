@@ -110,8 +110,8 @@ func (folderEntry) IsDir() bool                { return true }
 func (folderEntry) Type() fs.FileMode          { return fs.ModeDir }
 func (folderEntry) Info() (fs.FileInfo, error) { return nil, fs.ErrNotExist }
 
-// shelfFor gives the library that a section stands in: the site's for a name, the shipped one for a folder, so that mistakes in a site's
-// own sections do not stop the one who mends them.
+// shelfFor gives the library that a section stands in: the site's for a name, the shipped one for a folder, so that
+// mistakes in a site's own sections do not stop the one who mends them.
 func (a *app) shelfFor(arg string) (*compose.Env, error) {
 	if info, err := os.Stat(arg); err != nil || !info.IsDir() {
 		return a.shelf()

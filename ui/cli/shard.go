@@ -69,8 +69,8 @@ func (a *app) shard(list []*audit.Subject, shard, file string, from, to int) err
 	return nil
 }
 
-// siteKey names what the pages of a site are made from. Machines that check parts of it have copies of their own, so the times of files do not
-// count.
+// siteKey names what the pages of a site are made from. Machines that check parts of it have copies of their own, so
+// the times of files do not count.
 func siteKey(list []*audit.Subject) string {
 	text := version + list[0].Env.Site.File.Source
 	for _, s := range list {

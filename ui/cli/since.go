@@ -18,8 +18,8 @@ import (
 // earlier are the reports that a check is compared with, made when they are asked for.
 type earlier func() (map[string]*audit.Report, error)
 
-// earlier finds what to compare with: a report in JSON, or the site as git has it at a commit, branch or tag. What is not there is told now,
-// before anything is swept.
+// earlier finds what to compare with: a report in JSON, or the site as git has it at a commit, branch or tag. What is
+// not there is told now, before anything is swept.
 func (a *app) earlier(given string, list []*audit.Subject, from, to int) (earlier, error) {
 	if strings.EqualFold(filepath.Ext(given), ".json") {
 		old, err := readReports(given)
@@ -200,7 +200,8 @@ func pagesAt(ref string, list []*audit.Subject) ([]*audit.Subject, error) {
 // seenFile is where a site keeps what was checked last.
 func seenFile(dir string) string { return filepath.Join(dir, ".ziegel", "seen.json") }
 
-// changedSince tells of pages which of their blocks have changed since they were checked, for those sites that were checked at all.
+// changedSince tells of pages which of their blocks have changed since they were checked, for those sites that were
+// checked at all.
 func changedSince(list []*audit.Subject) func(page string) map[string]bool {
 	none := func(string) map[string]bool { return nil }
 	if len(list) == 0 || list[0].Env == nil {
@@ -230,5 +231,6 @@ func changedSince(list []*audit.Subject) func(page string) map[string]bool {
 	}
 }
 
-// notSeen lists the blocks of a page that have changed since they were checked, for those sites that were checked at all.
+// notSeen lists the blocks of a page that have changed since they were checked, for those sites that were checked at
+// all.
 func notSeen(s *audit.Subject) map[string]bool { return changedSince([]*audit.Subject{s})(s.Name) }

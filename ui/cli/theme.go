@@ -163,7 +163,8 @@ func (a *app) changeTheme(dry bool, how func(t *edit.TokenFiles) error, done str
 	return a.change(dry, func(p *edit.Plan) error { return edit.Tokens(p, how, done, a.anyway, with...) })
 }
 
-// warnOfTheme tells of texts that a token file of the site's own makes hard to read, wherever they are used. e is nil for foreign pages.
+// warnOfTheme tells of texts that a token file of the site's own makes hard to read, wherever they are used. e is nil
+// for foreign pages.
 func (a *app) warnOfTheme(e *compose.Env) {
 	if e == nil {
 		return

@@ -173,7 +173,8 @@ func (a *app) alternative(env *compose.Env, on *edit.Styled, args []string, valu
 	return alt, err
 }
 
-// trySheetHTML writes the alternatives: values across, widths down. Each is a page of its own in a frame, drawn smaller.
+// trySheetHTML writes the alternatives: values across, widths down. Each is a page of its own in a frame, drawn
+// smaller.
 func trySheetHTML(title string, list []alternative) string {
 	var b strings.Builder
 	fmt.Fprintf(&b, `<!doctype html>

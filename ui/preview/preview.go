@@ -1,5 +1,6 @@
-// Package preview serves a site on the loopback interface while it is worked on: pages at several widths side by side, reloaded after
-// every save. A mistake shows as a message over the last good pages, which stay until it is mended.
+// Package preview serves a site on the loopback interface while it is worked on: pages at several widths side by
+// side, reloaded after every save. A mistake shows as a message over the last good pages, which stay until it is
+// mended.
 package preview
 
 import (
@@ -30,8 +31,8 @@ import (
 //go:embed shell.html
 var shell []byte
 
-// Server is a running preview. A page is made when it is first asked for, and again when something has changed that it is made from; the others
-// are made meanwhile, so that their mistakes show too.
+// Server is a running preview. A page is made when it is first asked for, and again when something has changed that
+// it is made from; the others are made meanwhile, so that their mistakes show too.
 type Server struct {
 	dir   string
 	stock fs.FS
@@ -157,7 +158,8 @@ func (s *Server) tell() {
 	}
 }
 
-// make makes a page from the sources of an edition, unless it has been made from them. On a mistake the last good one stays.
+// make makes a page from the sources of an edition, unless it has been made from them. On a mistake the last good one
+// stays.
 func (s *Server) make(now edition, name string) {
 	s.making.Lock()
 	defer s.making.Unlock()
@@ -275,7 +277,8 @@ func (s *Server) watch(ctx context.Context) (*fsnotify.Watcher, error) {
 	return w, nil
 }
 
-// allowed reports hosts that a loopback request may name; anything else may be another site's page asking (DNS rebinding).
+// allowed reports hosts that a loopback request may name; anything else may be another site's page asking (DNS
+// rebinding).
 func (s *Server) allowed(host string) bool {
 	for _, name := range []string{"127.0.0.1", "localhost", "[::1]"} {
 		if host == name+":"+s.host || host == name && s.host == "80" {

@@ -95,7 +95,8 @@ func TestPreviewFollowsSavesAndKeepsTheLastGoodPage(t *testing.T) {
 	require.NoError(t, <-done)
 }
 
-// Pages are made when somebody asks for them; what is wrong on one that nobody looks at is told all the same, and goes when it is mended.
+// Pages are made when somebody asks for them; what is wrong on one that nobody looks at is told all the same, and
+// goes when it is mended.
 func TestPagesAreMadeWhenSomebodyAsks(t *testing.T) {
 	dir := copyDemo(t)
 	s := New(dir, stock.Files)

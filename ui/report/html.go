@@ -47,8 +47,8 @@ type htmlFinding struct {
 	Address string `json:"address"`
 }
 
-// HTML writes reports as one self-contained file: how the blocks stack, over a ruler of all widths, beside the page itself; what was
-// found lights up at the widths where it holds.
+// HTML writes reports as one self-contained file: how the blocks stack, over a ruler of all widths, beside the page
+// itself; what was found lights up at the widths where it holds.
 func HTML(w io.Writer, list []PageReport) error {
 	t, err := template.ParseFS(htmlFiles, "check.html")
 	if err != nil {

@@ -43,8 +43,8 @@ type (
 	}
 )
 
-// JUnit writes reports as JUnit XML: a suite for each page, a case for each rule. A rule with findings of severity error fails; what is
-// lighter is its output. Rules whose findings are all accepted are skipped.
+// JUnit writes reports as JUnit XML: a suite for each page, a case for each rule. A rule with findings of severity
+// error fails; what is lighter is its output. Rules whose findings are all accepted are skipped.
 func JUnit(w io.Writer, reports []*audit.Report) error {
 	all := junitSuites{Name: "ziegel check"}
 	for _, r := range reports {

@@ -42,8 +42,8 @@ type MeasureDoc struct {
 	Doubts []Doubt        `json:"doubts,omitempty"`
 }
 
-// Doubt is a reason why boxes may differ from a browser's: a declaration that the layout does not follow, at "file:line:column", or a font
-// that the page does not bring.
+// Doubt is a reason why boxes may differ from a browser's: a declaration that the layout does not follow, at
+// "file:line:column", or a font that the page does not bring.
 type Doubt struct {
 	Rule     string `json:"rule"`
 	Property string `json:"property"`

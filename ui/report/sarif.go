@@ -77,7 +77,8 @@ type (
 // place is FILE:LINE:COLUMN or FILE:LINE.
 var placeForm = regexp.MustCompile(`^(.+?):(\d+)(?::(\d+))?$`)
 
-// SARIF writes reports as Static Analysis Results Interchange Format 2.1.0. Accepted findings are results with a suppression.
+// SARIF writes reports as Static Analysis Results Interchange Format 2.1.0. Accepted findings are results with a
+// suppression.
 func SARIF(w io.Writer, version string, reports []*audit.Report) error {
 	run := sarifRun{ColumnKind: "unicodeCodePoints", Results: []sarifResult{}}
 	run.Tool.Driver = sarifDriver{Name: "Ziegel", Version: version, Rules: []sarifRule{}}

@@ -8,7 +8,8 @@ import (
 	"ziegel/core/sweep"
 )
 
-// Told is a finding with all the spans of widths at which its rule tells of the same element. Its words are those of the widest span.
+// Told is a finding with all the spans of widths at which its rule tells of the same element. Its words are those of
+// the widest span.
 type Told struct {
 	audit.Finding
 	Spans []sweep.Span // without As

@@ -16,12 +16,13 @@ type Entry struct {
 	Note string // beside the name, in a dim color: what the words that were typed ask for and it lacks
 }
 
-// Chooser lets somebody choose one of many entries in a terminal: what is typed narrows the list, the arrow keys move, a drawing of the
-// entry at the cursor stands beside it.
+// Chooser lets somebody choose one of many entries in a terminal: what is typed narrows the list, the arrow keys
+// move, a drawing of the entry at the cursor stands beside it.
 type Chooser struct {
 	Title  string
 	Search func(words string) []Entry
-	// Draw gives lines about an entry, no wider than width cells. It is called by one goroutine at a time, and its outcome kept.
+	// Draw gives lines about an entry, no wider than width cells. It is called by one goroutine at a time, and its
+	// outcome kept.
 	Draw  func(name string, width int) []string
 	Style Style
 }

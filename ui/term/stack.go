@@ -10,8 +10,8 @@ import (
 	"ziegel/core/sweep"
 )
 
-// Map draws how blocks stack over all widths, under one ruler with the site's ranges. On anything but a terminal it writes a line
-// for each span.
+// Map draws how blocks stack over all widths, under one ruler with the site's ranges. On anything but a terminal it
+// writes a line for each span.
 func Map(w io.Writer, s Style, from, to int, ranges []site.Range, blocks []sweep.Stacking) {
 	if !s.Terminal {
 		plainMap(w, blocks)
@@ -113,7 +113,8 @@ func plainMap(w io.Writer, blocks []sweep.Stacking) {
 	}
 }
 
-// scale maps widths to columns. Narrow widths, where most happens, get more room: half the line goes to the first quarter.
+// scale maps widths to columns. Narrow widths, where most happens, get more room: half the line goes to the first
+// quarter.
 type scale struct{ from, to, cols int }
 
 func (m *scale) col(width int) int {

@@ -1,5 +1,5 @@
-// Package term draws for terminals: colors that never carry meaning alone, the map of a page over all widths, and outlines of its
-// boxes. When the output is no terminal it writes one plain fact a line.
+// Package term draws for terminals: colors that never carry meaning alone, the map of a page over all widths, and
+// outlines of its boxes. When the output is no terminal it writes one plain fact a line.
 package term
 
 import (
@@ -23,8 +23,8 @@ type Style struct {
 	r        *lipgloss.Renderer
 }
 
-// Wrap breaks a text between words where a terminal ends; what follows the first line is indented by a few columns. Other streams get
-// it as it is.
+// Wrap breaks a text between words where a terminal ends; what follows the first line is indented by a few columns.
+// Other streams get it as it is.
 func (s Style) Wrap(text string, indent int) string {
 	if !s.Terminal {
 		return text
@@ -34,7 +34,8 @@ func (s Style) Wrap(text string, indent int) string {
 	return strings.ReplaceAll(strings.Join(lines, "\n"+strings.Repeat(" ", indent)), "\ue000", "-")
 }
 
-// NewStyle returns the style for a stream. color is "always", "never" or anything else for: only on terminals, unless NO_COLOR is set.
+// NewStyle returns the style for a stream. color is "always", "never" or anything else for: only on terminals, unless
+// NO_COLOR is set.
 func NewStyle(w io.Writer, color string) Style {
 	s := Style{Width: 80, r: lipgloss.NewRenderer(w)}
 	if f, ok := w.(*os.File); ok {
@@ -108,7 +109,8 @@ func (s Style) Problem(p diag.Problem) string {
 	return strings.Replace(p.String(), string(p.Severity)+": ", s.Severity(p.Severity)+": ", 1)
 }
 
-// Swatch shows a text in its color on its ground, #rrggbb both, where the stream takes colors: a theme's colors are what is shown here.
+// Swatch shows a text in its color on its ground, #rrggbb both, where the stream takes colors: a theme's colors are
+// what is shown here.
 func (s Style) Swatch(ink, ground, text string) string {
 	if s.plain() {
 		return ink + "/" + ground

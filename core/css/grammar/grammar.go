@@ -1,5 +1,6 @@
-// Package grammar says whether text is a value of a CSS property, as a whole: it matches values against definitions in the value definition
-// syntax of CSS Values and Units 4 (section 2), which stand in values.txt. It knows nothing of pages; var() is for the caller to resolve.
+// Package grammar says whether text is a value of a CSS property, as a whole: it matches values against definitions
+// in the value definition syntax of CSS Values and Units 4 (section 2), which stand in values.txt. It knows nothing
+// of pages; var() is for the caller to resolve.
 package grammar
 
 import (
@@ -40,8 +41,9 @@ func Properties() []string {
 	return out
 }
 
-// Valid reports whether a value is one of a property that Knows knows, from its first character to its last. A value with a comment, an open
-// string or bracket, or of unreasonable length is none. The keywords that every property takes (inherit, initial ...) are values.
+// Valid reports whether a value is one of a property that Knows knows, from its first character to its last. A value
+// with a comment, an open string or bracket, or of unreasonable length is none. The keywords that every property
+// takes (inherit, initial ...) are values.
 func Valid(property, value string) bool {
 	n := load()[strings.ToLower(property)]
 	terms, ok := read(value)
@@ -57,8 +59,8 @@ func Valid(property, value string) bool {
 	return full(load(), n, terms)
 }
 
-// Readable reports whether text can stand as a value at all, or as part of one: balanced, without a comment, and with nothing in it that would
-// end a declaration or a style element.
+// Readable reports whether text can stand as a value at all, or as part of one: balanced, without a comment, and with
+// nothing in it that would end a declaration or a style element.
 func Readable(value string) bool {
 	_, ok := read(value)
 	return ok
@@ -81,8 +83,8 @@ func Fetches(value string) bool {
 	})
 }
 
-// Addresses lists the addresses that a value names, in whatever function and however they are escaped. A value that cannot be read, and one
-// that takes an address from elsewhere (attr, a name of an element), is not ok.
+// Addresses lists the addresses that a value names, in whatever function and however they are escaped. A value that
+// cannot be read, and one that takes an address from elsewhere (attr, a name of an element), is not ok.
 func Addresses(value string) (list []string, ok bool) {
 	terms, ok := read(value)
 	var within func(terms []*term, asked bool)
@@ -171,8 +173,8 @@ type at struct {
 	pos  int
 }
 
-// matcher finds at which terms the match of a node can end. What it has found for a node at a place it keeps, so that its work grows with the
-// length of the value and not with the ways to read it.
+// matcher finds at which terms the match of a node can end. What it has found for a node at a place it keeps, so that
+// its work grows with the length of the value and not with the ways to read it.
 type matcher struct {
 	rules rules
 	terms []*term
@@ -272,7 +274,8 @@ func (m *matcher) times(n *node, pos int) []int {
 			from = m.after(from, comma)
 		}
 		next := m.after(from, n.kids[0])
-		ends = slices.DeleteFunc(next, func(e int) bool { return e <= slices.Min(append(from, unbounded)) && count >= n.least }) // what is empty does not repeat
+		// what is empty does not repeat
+		ends = slices.DeleteFunc(next, func(e int) bool { return e <= slices.Min(append(from, unbounded)) && count >= n.least })
 	}
 	return out
 }
@@ -377,7 +380,8 @@ func (t *term) is(n *node) bool {
 	return have == name
 }
 
-// parseRules reads definitions: a name or several with commas, =, and what they are. A line that begins with white space goes on.
+// parseRules reads definitions: a name or several with commas, =, and what they are. A line that begins with white
+// space goes on.
 func parseRules(text string) (rules, error) {
 	r := rules{}
 	var lines []string

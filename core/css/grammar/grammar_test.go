@@ -97,7 +97,8 @@ func TestDefinitionsThatCannotBeRead(t *testing.T) {
 	}
 }
 
-// FuzzValid: a value that fits a property stays one with white space around it, and no value fits that would end its declaration.
+// FuzzValid: a value that fits a property stays one with white space around it, and no value fits that would end its
+// declaration.
 func FuzzValid(f *testing.F) {
 	for _, s := range []string{"red", "1px solid red", "calc(1px + 2%)", "url(a", "a/b", "rgb(1,2,3)", "\"a", "u\\72l(a)", "[a] 1fr", "((((", "1e3px", "-.5e-2em", "\\"} {
 		f.Add(uint16(len(s)), s)

@@ -7,7 +7,8 @@ import (
 	"strings"
 )
 
-// Sample makes up a value of a property that Knows knows, the same for the same random numbers: what a test asks a browser about.
+// Sample makes up a value of a property that Knows knows, the same for the same random numbers: what a test asks a
+// browser about.
 func Sample(property string, r *rand.Rand) string {
 	return (&sampler{load(), r}).of(load()[property], 0)
 }

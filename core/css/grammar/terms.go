@@ -35,8 +35,8 @@ type term struct {
 	spaced bool // white space stands before it
 }
 
-// read splits a value into terms. It fails at whatever may not stand in a value: comments, strings, brackets and addresses that stay open,
-// braces and semicolons, characters that CSS has no use for.
+// read splits a value into terms. It fails at whatever may not stand in a value: comments, strings, brackets and
+// addresses that stay open, braces and semicolons, characters that CSS has no use for.
 func read(value string) ([]*term, bool) {
 	if strings.ContainsAny(value, "\x00\n\r\f") || strings.Contains(value, "/*") || strings.Contains(value, "</") {
 		return nil, false
@@ -198,8 +198,9 @@ func init() {
 	measures[""] = "number"
 }
 
-// measure gives what an amount or a math function comes to: number, length, percentage, length-percentage, angle, time, resolution or flex; ""
-// for everything else, and for a function that does not add up (CSS Values and Units 4, section 10).
+// measure gives what an amount or a math function comes to: number, length, percentage, length-percentage, angle,
+// time, resolution or flex; "" for everything else, and for a function that does not add up (CSS Values and Units 4,
+// section 10).
 func (t *term) measure() string {
 	switch t.kind {
 	case amount:

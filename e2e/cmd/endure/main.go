@@ -1,5 +1,5 @@
-// Command endure does for hours what the tests do for seconds: it kills writing commands and builds at random moments, edits by commands and by
-// hand at the same time, and prints one page of figures for docs/RELIABILITY.md.
+// Command endure does for hours what the tests do for seconds: it kills writing commands and builds at random
+// moments, edits by commands and by hand at the same time, and prints one page of figures for docs/RELIABILITY.md.
 //
 //	go run ./e2e/cmd/endure                  1,000 kills, 200 mixed rounds
 //	go run ./e2e/cmd/endure -kills 100 -mixed 20

@@ -1,5 +1,5 @@
-// Command equal compares our boxes with Chromium's and lists the differences: of the fixtures whose path holds one of the words
-// given, of HTML files, or of random pages.
+// Command equal compares our boxes with Chromium's and lists the differences: of the fixtures whose path holds one of
+// the words given, of HTML files, or of random pages.
 //
 //	go run ./e2e/cmd/equal flex grid/span
 //	go run ./e2e/cmd/equal some/page.html

@@ -1,4 +1,5 @@
-// Command matrix puts every section through all trials of the proof, prints what it finds, and writes the table to docs/MATRIX.md.
+// Command matrix puts every section through all trials of the proof, prints what it finds, and writes the table to
+// docs/MATRIX.md.
 //
 //	go run ./e2e/cmd/matrix
 //	go run ./e2e/cmd/matrix -only pricing/plans -out ""

@@ -1,5 +1,5 @@
-// Mutants breaks the code of the core in places chosen by rule, one at a time, and counts which the tests notice. Nothing of it touches the files:
-// each mutant is an overlay of the build.
+// Mutants breaks the code of the core in places chosen by rule, one at a time, and counts which the tests notice.
+// Nothing of it touches the files: each mutant is an overlay of the build.
 //
 //	go run ./e2e/cmd/mutants -n 60 -out docs/MUTANTS.md
 package main
@@ -115,7 +115,8 @@ func importers() (map[string][]string, error) {
 	return out, nil
 }
 
-// geometry are the packages that decide where boxes stand; the boxes that Chromium makes of the same pages are on record.
+// geometry are the packages that decide where boxes stand; the boxes that Chromium makes of the same pages are on
+// record.
 var geometry = []string{"core/css", "core/font", "core/layout"}
 
 const recorded = "ziegel/e2e"

@@ -1,5 +1,6 @@
-// Command race sweeps the demo's home page, or an HTML file, with the engine and with Chromium in the same run, and prints both ratios:
-// against one DevTools session that sets a width and reads all rectangles, and against the bare layout engine inside one page.
+// Command race sweeps the demo's home page, or an HTML file, with the engine and with Chromium in the same run, and
+// prints both ratios: against one DevTools session that sets a width and reads all rectangles, and against the bare
+// layout engine inside one page.
 //
 //	go run ./e2e/cmd/race
 //	go run ./e2e/cmd/race -every 10 some/page.html

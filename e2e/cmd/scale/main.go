@@ -1,5 +1,5 @@
-// Command scale runs the built program on sites of two sizes, one ten times the other, and prints what each command costs in CPU and
-// memory and by how much more the larger one costs: cost has to grow with the work and no faster.
+// Command scale runs the built program on sites of two sizes, one ten times the other, and prints what each command
+// costs in CPU and memory and by how much more the larger one costs: cost has to grow with the work and no faster.
 //
 //	go run ./e2e/cmd/scale                 every comparison
 //	go run ./e2e/cmd/scale blocks          those of one kind: blocks, entries, pages, outside
