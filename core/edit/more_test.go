@@ -245,3 +245,35 @@ func TestWhatAStepReaches(t *testing.T) {
 	c.Undone = true
 	assert.Equal(t, c.Files[0].After, edit.Reversed(c)[0].After)
 }
+
+// A change to a block on every page is looked at on some pages, those that say something of their own about it first; of how many is told.
+func TestBlocksOnManyPages(t *testing.T) {
+	files := map[string]string{
+		"ziegel.yaml":   "name: L\nevery-page: {bottom: [{name: foot, section: footer/columns}]}\n",
+		"pages/z.yaml":  "title: Z\noverride: {foot: {tone: deep}}\nblocks: []\n",
+		"pages/zz.yaml": "title: ZZ\nleave-out: [foot]\nblocks: []\n",
+	}
+	for _, n := range strings.Fields("a b c d e f g") {
+		files["pages/"+n+".yaml"] = "title: T\nblocks: []\n"
+	}
+	p := edit.New(testsite.Open(t, testsite.Write(t, files)), store.Store{})
+	require.NoError(t, edit.Set(p, "a/foot", []string{"text=Kites"}, "", nil))
+	_, _, err := p.Work()
+	require.NoError(t, err)
+	require.Len(t, p.Notes, 1)
+	assert.Equal(t, "looked at foot on 5 of 9 pages; `ziegel check` looks at all", p.Notes[0].Text)
+	assert.Contains(t, p.Touched, "z", "it says something of its own")
+	assert.NotContains(t, p.Touched, "zz", "it has no such block")
+	assert.NotContains(t, p.Touched, "g")
+
+	delete(files, "pages/g.yaml")
+	delete(files, "pages/f.yaml")
+	delete(files, "pages/e.yaml")
+	delete(files, "pages/zz.yaml")
+	p = edit.New(testsite.Open(t, testsite.Write(t, files)), store.Store{})
+	require.NoError(t, edit.Set(p, "a/foot", []string{"text=Kites"}, "", nil))
+	_, _, err = p.Work()
+	require.NoError(t, err)
+	assert.Empty(t, p.Notes, "all are looked at")
+	assert.Len(t, p.Touched, 5)
+}

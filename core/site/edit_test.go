@@ -150,12 +150,14 @@ func TestTextsOfSeveralLines(t *testing.T) {
 	for _, text := range []string{"a\nb", "a\nb\n", "a\n\nb\n", "a\n\n", "\na", "  a\nb", "a\n  b", "a: b\n# c\n- d\n", "---\na\n"} {
 		for _, eol := range []string{"\n", "\r\n"} {
 			in := strings.ReplaceAll("a: x # old\nl:\n  - y\nz: 1\n", "\n", eol)
-			out, err := EditSource("pages/home.yaml", in, set(text, "a"), set(text, "l", 0))
+			out, err := EditSource("pages/home.yaml", in, set(text, "a"), set(text, "l", 0), set(text, "new"), set(text, "deep", "in"))
 			require.NoError(t, err, "%q", text)
 			f, problems := ReadFile("pages/home.yaml", out)
 			require.NoError(t, problems.Err(), out)
 			assert.Equal(t, text, f.Root.Get("a").Text, "%q in %q", text, out)
 			assert.Equal(t, text, f.Root.Get("l").Items[0].Text, "%q in %q", text, out)
+			assert.Equal(t, text, f.Root.Get("new").Text, "%q in %q", text, out)
+			assert.Equal(t, text, f.Root.Get("deep").Get("in").Text, "%q in %q", text, out)
 			assert.Equal(t, "1", f.Root.Get("z").Text)
 		}
 	}

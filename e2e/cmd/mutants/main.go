@@ -69,7 +69,7 @@ func run(n int, only, out string, patience time.Duration) error {
 	}
 	table := fmt.Sprintf(`# Which faults the tests notice
 
-%d places of the core, chosen by a rule that does not know them (conditions turned round, statements left out, bounds off by one), each broken alone; the tests of its package run with %s, then those of the packages that use it, and for what places boxes the comparison with the boxes of Chromium that are on record.
+%d places of the core, chosen by a rule that does not know them (conditions turned round, statements left out, bounds off by one), each broken alone; the tests of its package run with %s, then those of the packages that use it, at last its own slow ones; for what places boxes the comparison with the boxes of Chromium that are on record.
 
 **%d of %d are noticed (%d %%).** The command: %s.
 
@@ -171,6 +171,18 @@ func test(m mutants.Mutant, users []string, patience time.Duration) (string, err
 		case err != nil:
 			return strings.TrimPrefix(strings.TrimPrefix(p, "ziegel/core/"), "ziegel/"), nil
 		}
+	}
+	return wholeTests(list, own, patience)
+}
+
+// wholeTests runs all tests of a package, the slow ones too.
+func wholeTests(overlay, own string, patience time.Duration) (string, error) {
+	ctx, cancel := context.WithTimeout(context.Background(), patience)
+	defer cancel()
+	cmd := exec.CommandContext(ctx, "go", "test", "-count=1", "-overlay", overlay, own)
+	cmd.WaitDelay = time.Second
+	if err := cmd.Run(); err != nil {
+		return strings.TrimPrefix(own, "ziegel/core/") + " (slow tests)", nil
 	}
 	return "", nil
 }
