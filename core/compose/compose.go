@@ -59,6 +59,7 @@ type Env struct {
 	Shipped    []site.SharedStyle
 
 	shippedFile *site.File
+	words       map[string]map[string]string // of built pages themselves, by language and name
 	shared      map[string]bool
 	memo        *memo
 	Looks       *media.Looks // what pictures show
@@ -284,7 +285,7 @@ func landmark(kind string) string {
 
 // assemble puts the blocks into header, main and footer.
 func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
-	skip := with(element("a", "class", "skip", "href", "#main"), text(words(c.env.Site.Language, "Skip to the content", "Zum Inhalt springen")))
+	skip := c.word(element("a", "class", "skip", "href", "#main"), "skip")
 	body.AppendChild(skip)
 	main := element("main", "id", "main")
 	var header, footer *html.Node
@@ -353,19 +354,11 @@ func closeGaps(body *html.Node) {
 
 // lost is the content of the page for addresses that do not exist, when the site has none of its own.
 func (c *composer) lost() *html.Node {
-	lang := c.env.Site.Language
-	home := with(element("a", "class", "action action-main", "href", "/"), text(words(lang, "Back to the start", "Zur Startseite")))
+	home := c.word(element("a", "class", "action action-main", "href", "/"), "home")
 	return with(element("div", "class", "block tone-plain"), with(element("div", "class", "lanes spaced"),
-		with(element("h1", "class", "type-title"), text(words(lang, "There is no page here", "Hier ist keine Seite"))),
-		with(element("p", "class", "type-lead"), text(words(lang, "The address may have moved, or a letter is missing.", "Die Adresse ist umgezogen, oder ein Buchstabe fehlt."))),
+		c.word(element("h1", "class", "type-title"), "lost"),
+		c.word(element("p", "class", "type-lead"), "lost-why"),
 		with(element("p", "class", "actions"), home)))
-}
-
-func words(language, en, de string) string {
-	if strings.HasPrefix(language, "de") {
-		return de
-	}
-	return en
 }
 
 func (c *composer) section(b *site.Block) *library.Section {

@@ -160,6 +160,9 @@ func (e *Env) openStyles(stock fs.FS) (diag.Problems, error) {
 		return nil, err
 	}
 	e.Motion = string(motion)
+	if e.words, err = readWords(stock); err != nil {
+		return nil, err
+	}
 	text, err := fs.ReadFile(stock, "styles.yaml")
 	if err != nil {
 		return nil, err

@@ -1,0 +1,52 @@
+package compose_test
+
+import (
+	"io/fs"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ziegel/core/compose"
+	"ziegel/core/site"
+	"ziegel/internal/testsite"
+	"ziegel/stock"
+)
+
+// What a page says of itself is in its language, or in the nearest that there is; otherwise in English, and says so.
+func TestPagesSpeakTheirLanguage(t *testing.T) {
+	for language, want := range map[string]string{
+		"en":         `<a class="skip" href="#main">Skip to the content</a>`,
+		"de":         `<a class="skip" href="#main">Zum Inhalt springen</a>`,
+		"de-CH":      `<a class="skip" href="#main">Zum Inhalt springen</a>`,
+		"PT-br":      `<a class="skip" href="#main">Ir para o conteúdo</a>`,
+		"fr-Latn-CA": `<a class="skip" href="#main">Aller au contenu</a>`,
+		"ja":         `<a class="skip" href="#main" lang="en">Skip to the content</a>`,
+		"del":        `<a class="skip" href="#main" lang="en">Skip to the content</a>`,
+	} {
+		env := testsite.With(t, "title: T\nblocks:\n  - {name: a, section: hero/beside}\n", "language: "+language+"\n")
+		page, problems := compose.Compose(env, env.Site.Page("home"), compose.Options{})
+		require.NoError(t, problems.Err(), language)
+		assert.Contains(t, page.HTML, want, language)
+	}
+	env := testsite.With(t, "title: T\nblocks: []\n", "language: fi\n")
+	page, _ := compose.Compose(env, env.BuiltPage(compose.Lost), compose.Options{})
+	assert.Contains(t, page.HTML, "Täällä ei ole sivua")
+	assert.Contains(t, page.HTML, "Takaisin alkuun</a>")
+}
+
+// Every language has every word.
+func TestEveryLanguageHasEveryWord(t *testing.T) {
+	text, err := fs.ReadFile(stock.Files, "words.yaml")
+	require.NoError(t, err)
+	f, problems := site.ReadFile("words.yaml", string(text))
+	require.NoError(t, problems.Err())
+	require.Greater(t, len(f.Root.Entries), 10)
+	plain := f.Root.Get("en")
+	for _, l := range f.Root.Entries {
+		assert.Len(t, l.Value.Entries, len(plain.Entries), l.Key)
+		for _, w := range plain.Entries {
+			assert.NotEmpty(t, l.Value.Get(w.Key).Str(), "%s: %s", l.Key, w.Key)
+		}
+	}
+}
