@@ -182,22 +182,28 @@ func TestLinesBreakWhereBrowsersBreakThem(t *testing.T) {
 	}
 }
 
+// twoWays gives the lines of a text at a width, as they are and with a text-wrap-style.
+func twoWays(t *testing.T, text, style string, width int) (runs [2][]layout.Rect) {
+	t.Helper()
+	d, e := engine(t, `<p id=a>`+text+`</p><p id=b style="text-wrap:`+style+`">`+text+`</p>`)
+	r := e.Layout(width)
+	for _, el := range d.Elements {
+		switch el.ID {
+		case "a":
+			runs[0] = r.Of(el).Runs
+		case "b":
+			runs[1] = r.Of(el).Runs
+		}
+	}
+	return runs
+}
+
 // Balanced lines are as many as others, never less even, and at most widths evener.
 func TestBalanceKeepsTheNumberOfLines(t *testing.T) {
 	evener, several := 0, 0
 	const text = "Kites that are made for real wind on a coast where it never stops"
 	for w := 120; w < 700; w += 7 {
-		d, e := engine(t, `<p id=a>`+text+`</p><p id=b style="text-wrap:balance">`+text+`</p>`)
-		r := e.Layout(w)
-		var runs [2][]layout.Rect
-		for _, el := range d.Elements {
-			switch el.ID {
-			case "a":
-				runs[0] = r.Of(el).Runs
-			case "b":
-				runs[1] = r.Of(el).Runs
-			}
-		}
+		runs := twoWays(t, text, "balance", w)
 		require.Equal(t, len(runs[0]), len(runs[1]), "%d px", w)
 		if n := len(runs[0]); n > 1 && n <= 6 {
 			squares := func(list []layout.Rect) (sum int64) {
@@ -222,17 +228,7 @@ func TestPrettyLinesEndWithTwoWords(t *testing.T) {
 	const text = "Kites that are made for real wind on a coast where it never stops at all or so"
 	mended := 0
 	for w := 120; w < 700; w += 3 {
-		d, e := engine(t, `<p id=a>`+text+`</p><p id=b style="text-wrap:pretty">`+text+`</p>`)
-		r := e.Layout(w)
-		var runs [2][]layout.Rect
-		for _, el := range d.Elements {
-			switch el.ID {
-			case "a":
-				runs[0] = r.Of(el).Runs
-			case "b":
-				runs[1] = r.Of(el).Runs
-			}
-		}
+		runs := twoWays(t, text, "pretty", w)
 		plain, pretty := runs[0], runs[1]
 		require.Equal(t, len(plain), len(pretty), "%d px", w)
 		n := len(plain) - 1
