@@ -1,6 +1,7 @@
 package emit_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -60,4 +61,7 @@ func TestTheCatalogueIsWhole(t *testing.T) {
 	assert.NotContains(t, text, `url("fonts/`)
 	assert.NotContains(t, text, "srcset")
 	assert.NotRegexp(t, `(src|href)="(https?:)?//|url\("?https?:`, text, "it asks no other host for anything")
+	for _, kind := range e.Library.Kinds() {
+		assert.Equal(t, 1, strings.Count(text, fmt.Sprintf("<section id=%q>", kind)), "the list of kinds leads to one place for %s", kind)
+	}
 }
