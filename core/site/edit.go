@@ -304,7 +304,7 @@ func (f *File) replace(at place, v *Value) (string, error) {
 		style := n.Style
 		if style&(yaml.LiteralStyle|yaml.FoldedStyle) != 0 {
 			style = 0
-			if strings.Contains(v.Text, "\n") && !strings.Contains(v.Text, "\r") && at.key != nil && !strings.HasPrefix(v.Text, " ") {
+			if at.key != nil && fitsLiteral(v.Text) {
 				return f.splice(sp, literal(v.Text, at.indent+2, f.eol())), nil
 			}
 		}
@@ -331,6 +331,13 @@ func (f *File) replace(at place, v *Value) (string, error) {
 		return f.splice(sp, renderBlock(v, 0, f.eol())), nil
 	}
 	return f.splice(sp, strings.TrimLeft(renderItem(v, at.indent, f.eol()), " ")), nil
+}
+
+// fitsLiteral reports a text of several lines that a literal block gives back as it is: its first line shows how far
+// the block is set in, and no more than one line ends it (YAML 1.2, section 8.1.1).
+func fitsLiteral(text string) bool {
+	starts := strings.HasPrefix(text, " ") || strings.HasPrefix(text, "\n")
+	return strings.Contains(text, "\n") && !strings.Contains(text, "\r") && !starts && !strings.HasSuffix(text, "\n\n")
 }
 
 func literal(text string, indent int, eol string) string {

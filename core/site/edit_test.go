@@ -148,8 +148,9 @@ func FuzzParse(f *testing.F) {
 // line.
 func TestTextsOfSeveralLines(t *testing.T) {
 	for _, text := range []string{"a\nb", "a\nb\n", "a\n\nb\n", "a\n\n", "\na", "  a\nb", "a\n  b", "a: b\n# c\n- d\n", "---\na\n"} {
-		for _, eol := range []string{"\n", "\r\n"} {
-			in := strings.ReplaceAll("a: x # old\nl:\n  - y\nz: 1\n", "\n", eol)
+		for i, from := range []string{"a: x # old\nl:\n  - y\nz: 1\n", "a: x # old\nl:\n  - y\nz: 1\n", "a: |\n  one\n  two\nl:\n  - |-\n    y\n    z\nz: 1\n", "a: >\n  one\n\n  two\nl:\n  - >+\n    y\n\nz: 1\n"} {
+			eol := []string{"\n", "\r\n"}[i%2]
+			in := strings.ReplaceAll(from, "\n", eol)
 			out, err := EditSource("pages/home.yaml", in, set(text, "a"), set(text, "l", 0), set(text, "new"), set(text, "deep", "in"))
 			require.NoError(t, err, "%q", text)
 			f, problems := ReadFile("pages/home.yaml", out)
