@@ -249,7 +249,7 @@ func idle(env *compose.Env, on *Styled, list [][2]string) []string {
 	var out []string
 	for _, r := range review.Effects(env, on.Page.Name, on.Block.Name) {
 		for _, kv := range list {
-			if strings.HasPrefix(r.Text, on.Page.Name+"/"+on.Block.Name+"."+on.Target.String()+": "+kv[0]+" ") {
+			if slices.Contains(r.Of, review.Written{Target: on.Target, Property: kv[0]}) {
 				out = append(out, "note: "+r.Text)
 			}
 		}

@@ -26,6 +26,14 @@ type Remark struct {
 	Text string   `json:"text"`
 	At   []string `json:"at"` // FILE:LINE:COLUMN
 	Try  string   `json:"try,omitempty"`
+
+	Of []Written `json:"-"` // what it is about, in the order of At
+}
+
+// Written is one property that a style writes.
+type Written struct {
+	Target   compose.Target
+	Property string
 }
 
 // reviewWidths are the screen widths at which the effect of a style is looked for, CSS px, beside those that it
@@ -283,6 +291,7 @@ func (v *reviewer) add(kind, text, try string, spots ...spot) {
 	r := Remark{Kind: kind, Text: text, Try: try}
 	for _, s := range spots {
 		r.At = append(r.At, s.at())
+		r.Of = append(r.Of, Written{s.target, s.entry.Key})
 	}
 	v.out = append(v.out, r)
 }
