@@ -43,7 +43,7 @@ require (
 )
 
 require (
-	github.com/aymanbagabas/go-udiff v0.4.1
+	github.com/aymanbagabas/go-udiff v0.4.1 // what a dry run would change
 	golang.org/x/tools v0.51.0
 )
 
