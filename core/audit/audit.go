@@ -164,10 +164,8 @@ type Rule struct {
 
 // RuleNamed gives a rule by its name, one without remedies when there is none.
 func RuleNamed(name string) Rule {
-	for _, r := range rules {
-		if r.name == name {
-			return r.told()
-		}
+	if r := ruleNamed(name); r != nil {
+		return r.told()
 	}
 	for _, r := range contentList {
 		if r.Name == name {
@@ -175,6 +173,14 @@ func RuleNamed(name string) Rule {
 		}
 	}
 	return Rule{}
+}
+
+// ruleNamed gives a rule over layouts, nil when there is none of the name.
+func ruleNamed(name string) *rule {
+	if i := slices.IndexFunc(rules, func(r rule) bool { return r.name == name }); i >= 0 {
+		return &rules[i]
+	}
+	return nil
 }
 
 func (r *rule) told() Rule {

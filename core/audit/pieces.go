@@ -398,10 +398,6 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 	for k, list := range hits {
 		rep.Findings = append(rep.Findings, spans(s, engine, rules[k.rule], list)...)
 	}
-	byName := map[string]int{}
-	for i := range rules {
-		byName[rules[i].name] = i
-	}
 	for i, pc := range pieces {
 		for _, pf := range pc.Findings {
 			e := elements[l.Blocks[i].Element.Path()+pf.Inside]
@@ -420,11 +416,9 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 			if pf.Second != "" {
 				other = elements[l.Blocks[i].Element.Path()+pf.Second]
 			}
-			axis := ""
-			if i, ok := byName[f.Rule]; ok {
-				axis = rules[i].axis
+			if r := ruleNamed(f.Rule); r != nil {
+				f.Why = explain.Why(l, at, r.axis, e, other)
 			}
-			f.Why = explain.Why(l, at, axis, e, other)
 			f.Around, f.OtherPart = naming.PartsAround(e, f.Part), pf.Other
 			rep.Findings = append(rep.Findings, f)
 		}
