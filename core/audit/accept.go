@@ -2,17 +2,10 @@ package audit
 
 import (
 	"fmt"
-	"strings"
 
 	"ziegel/core/diag"
 	"ziegel/core/site"
 )
-
-// Accepted is a finding that the site's file says is meant so.
-type Accepted struct {
-	Finding
-	Because string `json:"because"`
-}
 
 // Accept moves the findings that the site accepts out of the way: they are listed with their reasons and count no
 // more. used tells which entries met a finding; it has one place for each.
@@ -34,22 +27,6 @@ func (r *Report) Accept(list []site.Accepted, used []bool) {
 		r.Accepted = append(r.Accepted, Accepted{f, list[at].Because})
 	}
 	r.Findings = kept
-}
-
-// covers reports whether an address (page, page/block, block, with .part) holds a finding; none holds all.
-func covers(at, page string, f Finding) bool {
-	at, part, parted := strings.Cut(at, ".")
-	if parted && part != f.Part {
-		return false
-	}
-	p, block, both := strings.Cut(at, "/")
-	switch {
-	case at == "":
-		return true
-	case both:
-		return p == page && block == f.Block
-	}
-	return at == f.Block || at == page
 }
 
 // CheckAccepted finds entries of accept and tune with rules that there are none of.

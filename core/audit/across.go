@@ -110,9 +110,6 @@ func (s *Scene) anyShown(r *layout.Result, list []*css.Element) bool {
 	return false
 }
 
-// openers are the attributes of a button that name what it opens.
-var openers = []string{"popovertarget", "commandfor", "aria-controls"}
-
 // opens gives what the button around e opens, nil when e is in none.
 func (s *Scene) opens(e *css.Element) *css.Element {
 	for x := e; x != nil; x = x.Parent {

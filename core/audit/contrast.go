@@ -4,12 +4,10 @@ import (
 	"fmt"
 	"sort"
 	"strings"
-	"sync"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
-	"ziegel/core/media"
 	"ziegel/core/sweep"
 )
 
@@ -79,16 +77,6 @@ func leastFor(size float64, bold bool) float64 {
 	return leastContrast
 }
 
-// palette reads the colors of a page. It is shared by all who look at its widths.
-type palette struct {
-	before      sync.Map // *layout.Result, one for each engine, to *looked
-	light, dark css.Painter
-	canvas      [2]canvas // light and dark
-	pictures    sync.Map  // pictureKey to *pictured
-	grounds     sync.Map  // groundKey to *ground
-	judged      sync.Map  // judgeKey to true, when the text can be read
-}
-
 // looked is what the texts of a page looked like at a width where all could be read.
 type looked struct {
 	fine  bool
@@ -153,41 +141,6 @@ func (p *palette) remember(s *Scene, r *layout.Result, state uint64, fine bool) 
 			l.texts = append(l.texts, textLook{b.Element.Index, large(b)})
 		}
 	}
-}
-
-type pictureKey struct {
-	src  string
-	dark bool
-}
-
-// pictured is what is known of the colors of one picture file.
-type pictured struct {
-	grid *media.Colors // nil when only a list is known
-	list []css.Color
-	w, h float64
-}
-
-func (p *palette) picture(s *Scene, src string, dark bool) *pictured {
-	key := pictureKey{src, dark}
-	if known, ok := p.pictures.Load(key); ok {
-		return known.(*pictured)
-	}
-	out := &pictured{}
-	if data, ok := s.l.File(src); ok {
-		out.w, out.h, _ = media.Size(src, data)
-		if out.grid = s.l.Looks.Look(src, data, dark); out.grid == nil && media.IsSVG(src) {
-			out.list = css.Colors(media.SVGColors(data))
-		}
-	}
-	p.pictures.Store(key, out)
-	return out
-}
-
-// ground is what may be seen below an element that nothing else lies under, colors of all spots.
-type ground struct {
-	colors  []css.Color
-	unclear bool // blended or filtered: nobody can tell
-	placed  bool // a picture is part of it, so that it depends on the spot
 }
 
 type groundKey struct {
@@ -280,28 +233,6 @@ func (v *view) around(e *css.Element) stand {
 		}
 	}
 	return stand{alpha: 1, ground: &v.canvas.ground, paint: &v.canvas.paint}
-}
-
-// canvas is what the browser draws below a page and in which color it writes.
-type canvas struct {
-	ground ground
-	paint  css.Paint
-}
-
-func newCanvas(dark bool) canvas {
-	in := css.ColorContext{Dark: dark}
-	ground1, _ := css.ParseColor(css.Tokenize("canvas"), in)
-	ink, _ := css.ParseColor(css.Tokenize("canvastext"), in)
-	return canvas{ground{colors: []css.Color{ground1}}, css.Paint{Color: ink}}
-}
-
-func disabled(e *css.Element) bool {
-	for x := e; x != nil; x = x.Parent {
-		if _, off := x.LookupAttr("disabled"); off || x.Attr("aria-hidden") == "true" {
-			return true
-		}
-	}
-	return false
 }
 
 // judge compares a text with the worst of what lies below it.
@@ -511,35 +442,4 @@ func extremes(list []css.Color) []css.Color {
 		}
 	}
 	return []css.Color{dark, light}
-}
-
-// Contrasts gives the contrast of every text of a layout, in the light, to the color of its ground that is nearest to
-// it (WCAG 2.2 "contrast ratio").
-func Contrasts(l *sweep.Laid, r *layout.Result) map[*css.Element]float64 {
-	s := NewScene(l)
-	p := &s.colors
-	stands := make([]stand, len(l.Doc.Elements))
-	out := map[*css.Element]float64{}
-	for i := range r.Boxes {
-		b := &r.Boxes[i]
-		in := stand{alpha: 1, ground: &p.canvas[0].ground, paint: &p.canvas[0].paint}
-		for x := b.Element.Parent; x != nil; x = x.Parent {
-			if stands[x.Index].paint != nil {
-				in = stands[x.Index]
-				break
-			}
-		}
-		paint := p.light.Of(b.Style.Look(), in.paint.Color)
-		st := stand{paint: paint, alpha: 1, ground: p.stacked(s, in.ground, paint, false)}
-		stands[b.Element.Index] = st
-		if b.Lines == 0 {
-			continue
-		}
-		for k, g := range st.ground.colors {
-			if c := css.Contrast(paint.Color.Over(g), g); k == 0 || c < out[b.Element] {
-				out[b.Element] = c
-			}
-		}
-	}
-	return out
 }

@@ -65,13 +65,3 @@ func opened(l *sweep.Laid, from, to int) []Finding {
 	}
 	return out
 }
-
-// popoverAround gives the nearest popover that an element is or stands in.
-func popoverAround(e *css.Element) *css.Element {
-	for ; e != nil; e = e.Parent {
-		if _, pop := e.LookupAttr("popover"); pop {
-			return e
-		}
-	}
-	return nil
-}

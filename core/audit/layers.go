@@ -344,3 +344,10 @@ func (s *Scene) pictureAlpha(l *layer, paint *css.Paint, spot layout.Rect) float
 	}
 	return sum / float64(n)
 }
+
+func inkBottom(p *layout.Placed) layout.Px {
+	if p.Lines > 0 {
+		return p.Text.Bottom()
+	}
+	return p.Bottom()
+}

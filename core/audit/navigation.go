@@ -43,27 +43,6 @@ var navigationGone = rule{
 	merge: true,
 }
 
-// navigations lists the elements that hold the links of the page: nav, or what has that role, with two links or more.
-func navigations(s *Scene) []*css.Element {
-	var out []*css.Element
-	for _, e := range s.l.Doc.Elements {
-		if (e.Tag == "nav" || e.Attr("role") == "navigation") && len(s.linksIn(e)) > 1 && popoverAround(e.Parent) == nil && !slices.ContainsFunc(out, func(n *css.Element) bool { return naming.Inside(e, n) }) {
-			out = append(out, e)
-		}
-	}
-	return out
-}
-
-func (s *Scene) linksIn(e *css.Element) []*css.Element {
-	var out []*css.Element
-	for _, x := range s.l.Doc.Elements[e.Index:s.end[e.Index]] {
-		if _, ok := x.LookupAttr("href"); ok && x.Tag == "a" {
-			out = append(out, x)
-		}
-	}
-	return out
-}
-
 // reachable reports whether some entry of a navigation shows, or a button that may open them. A single link beside a
 // list is a brand or an action, so links of lists count where there are any.
 func (s *Scene) reachable(r *layout.Result, nav *css.Element) bool {

@@ -193,3 +193,34 @@ func (s *Scene) changes(rest, state *layout.Result, e *css.Element) bool {
 	}
 	return false
 }
+
+// Contrasts gives the contrast of every text of a layout, in the light, to the color of its ground that is nearest to
+// it (WCAG 2.2 "contrast ratio").
+func Contrasts(l *sweep.Laid, r *layout.Result) map[*css.Element]float64 {
+	s := NewScene(l)
+	p := &s.colors
+	stands := make([]stand, len(l.Doc.Elements))
+	out := map[*css.Element]float64{}
+	for i := range r.Boxes {
+		b := &r.Boxes[i]
+		in := stand{alpha: 1, ground: &p.canvas[0].ground, paint: &p.canvas[0].paint}
+		for x := b.Element.Parent; x != nil; x = x.Parent {
+			if stands[x.Index].paint != nil {
+				in = stands[x.Index]
+				break
+			}
+		}
+		paint := p.light.Of(b.Style.Look(), in.paint.Color)
+		st := stand{paint: paint, alpha: 1, ground: p.stacked(s, in.ground, paint, false)}
+		stands[b.Element.Index] = st
+		if b.Lines == 0 {
+			continue
+		}
+		for k, g := range st.ground.colors {
+			if c := css.Contrast(paint.Color.Over(g), g); k == 0 || c < out[b.Element] {
+				out[b.Element] = c
+			}
+		}
+	}
+	return out
+}

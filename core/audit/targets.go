@@ -3,10 +3,7 @@ package audit
 import (
 	"fmt"
 	"slices"
-	"strings"
-	"unicode"
 
-	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
 	"ziegel/core/naming"
@@ -18,29 +15,6 @@ const (
 	touchTarget = 44
 	touchUpTo   = 820 // widths that are touched rather than clicked
 )
-
-// target reports what is clicked or tapped, can be seen and does not stand in a sentence (WCAG 2.5.8 exempts those).
-func (s *Scene) target(p *layout.Placed) bool {
-	e := p.Element
-	if s.kind[e.Index] != targetKind || !p.Style.Visible || p.Style.Opacity == 0 || p.Empty() || p.Clipped && p.Intersect(p.Clip).Empty() {
-		return false
-	}
-	if p.Right() <= 0 || p.Bottom() <= 0 { // kept off the screen until it is focused
-		return false
-	}
-	return p.Style.Display != css.Inline || e.Parent == nil || !sentence(naming.OwnText(e.Parent))
-}
-
-// sentence reports words around a link; bars, commas and a label before it are none.
-func sentence(text string) bool {
-	n := 0
-	for _, w := range strings.Fields(text) {
-		if strings.ContainsFunc(w, unicode.IsLetter) {
-			n++
-		}
-	}
-	return n > 1
-}
 
 // overlappingTargets: two targets share a part of their areas, so that a tap there may do either.
 var overlappingTargets = rule{

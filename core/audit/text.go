@@ -19,14 +19,6 @@ const (
 	mostTitleRows = 4  // lines of a heading
 )
 
-// running are the tags that hold text to be read in a row.
-var running = map[string]bool{"p": true, "li": true, "dd": true, "blockquote": true, "figcaption": true}
-
-// shown reports a box whose text can be read.
-func shown(p *layout.Placed) bool {
-	return p.Lines > 0 && p.Style.Visible && p.Style.Opacity > 0 && (!p.Cropped || !p.Text.Intersect(p.Window).Empty())
-}
-
 // letters gives how many letters the longest line of a text holds, 0 when it cannot be told.
 func (s *Scene) letters(p *layout.Placed) float64 {
 	var widest, sum layout.Px

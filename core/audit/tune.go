@@ -6,36 +6,37 @@ import (
 	"sort"
 	"strings"
 
-	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/naming"
 	"ziegel/core/site"
+	"ziegel/core/sweep"
 )
 
-// limits are the bounds of the rules that have one, by their names. Rules ask for them by name, because they cannot
+// limitsOf gives the bounds of the rules that have one, by their names. Rules ask for them by name, because they cannot
 // name themselves.
-var limits = map[string]bound{}
-
-func init() {
+func limitsOf(rules []rule) map[string]bound {
+	out := map[string]bound{}
 	for _, r := range rules {
 		if r.limit != (bound{}) {
-			limits[r.name] = r.limit
+			out[r.name] = r.limit
 		}
 	}
+	return out
 }
 
-// limit gives the bound of a rule for one element.
-func (s *Scene) limit(rule string, e *css.Element) float64 {
-	if of := s.tuned[rule]; of != nil {
-		return of[e.Index]
+// NewScene is what the rules know of a page, with the bounds that its site sets.
+func NewScene(l *sweep.Laid) *Scene {
+	s := newScene(l, limitsOf(rules))
+	if l.Page != nil {
+		s.tune(l.Page.Tuned)
 	}
-	return limits[rule].value
+	return s
 }
 
 // tune works out the bounds that a site sets for the elements of a page. Later entries win over earlier ones.
 func (s *Scene) tune(list []site.Tuned) {
 	for _, t := range list {
-		known, ok := limits[t.Rule]
+		known, ok := s.limits[t.Rule]
 		if !ok || t.Limit == nil {
 			continue
 		}
@@ -75,6 +76,7 @@ func (r *Report) weigh(list []site.Tuned) {
 func checkTuned(s *site.Site) diag.Problems {
 	var out diag.Problems
 	var names, bounded []string
+	limits := limitsOf(rules)
 	for _, r := range Rules() {
 		names = append(names, r.Name)
 	}
