@@ -12,16 +12,6 @@ import (
 	"ziegel/core/site"
 )
 
-// blockArg finds the block that a command is about, on the page itself.
-func blockArg(p *Plan, arg string) (*site.Page, *site.Block, error) {
-	ad, err := address.OfBlock(arg)
-	if err != nil {
-		return nil, nil, err
-	}
-	page, b, err := address.FindBlock(p.Env, ad)
-	return page, b, err
-}
-
 // ownBlock finds a block that stands on its page alone. verb says what is to be done to it.
 func ownBlock(p *Plan, arg, verb string) (*site.Page, *site.Block, error) {
 	page, b, err := blockArg(p, arg)
@@ -251,17 +241,6 @@ func Rename(p *Plan, arg, want string) error {
 	}
 	p.Done = fmt.Sprintf("renamed %s/%s to %s/%s; %s followed", page.Name, b.Name, page.Name, name, diag.Plural(len(refs), "reference"))
 	return nil
-}
-
-// inBlock lists a block and all that it holds.
-func inBlock(b *site.Block) []*site.Block {
-	out := []*site.Block{b}
-	for _, s := range b.Holds {
-		for _, h := range s.Blocks {
-			out = append(out, inBlock(h)...)
-		}
-	}
-	return out
 }
 
 // Remove takes a block off its page. What still speaks of it is told.

@@ -324,3 +324,24 @@ func (p *Plan) TouchShared(after *compose.Env) {
 		}
 	}
 }
+
+// blockArg finds the block that a command is about, on the page itself.
+func blockArg(p *Plan, arg string) (*site.Page, *site.Block, error) {
+	ad, err := address.OfBlock(arg)
+	if err != nil {
+		return nil, nil, err
+	}
+	page, b, err := address.FindBlock(p.Env, ad)
+	return page, b, err
+}
+
+// inBlock lists a block and all that it holds.
+func inBlock(b *site.Block) []*site.Block {
+	out := []*site.Block{b}
+	for _, s := range b.Holds {
+		for _, h := range s.Blocks {
+			out = append(out, inBlock(h)...)
+		}
+	}
+	return out
+}

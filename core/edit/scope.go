@@ -243,3 +243,50 @@ func (p *Plan) stops(on *Styled, list [][2]string) {
 		return out
 	})
 }
+
+// eachStyled visits every part with a style of its own, once.
+func eachStyled(e *compose.Env, visit func(page *site.Page, b *site.Block, t compose.Target)) {
+	seen := map[*site.Value]bool{}
+	for _, page := range e.Site.Pages() {
+		for _, b := range e.Site.All(page) {
+			if seen[b.Node] || b.Style == nil {
+				continue
+			}
+			seen[b.Node] = true
+			var done []compose.Target
+			for _, en := range b.Style.Entries {
+				t, err := compose.ParseTarget(en.Key)
+				if err != nil {
+					continue
+				}
+				t = compose.Target{Part: t.Part, Index: t.Index, Place: t.Place}
+				if !slices.Contains(done, t) {
+					done = append(done, t)
+					visit(page, b, t)
+				}
+			}
+		}
+	}
+}
+
+// Styled is the place that a style command works on.
+type Styled struct {
+	Page   *site.Page
+	Block  *site.Block // nil for a shared style by itself
+	sec    *library.Section
+	Target compose.Target
+}
+
+// ownStyles lists the entries of a style map that speak of a part, whatever their conditions.
+func ownStyles(style *site.Value, t compose.Target) []site.Entry {
+	var out []site.Entry
+	if style == nil {
+		return nil
+	}
+	for _, e := range style.Entries {
+		if have, err := compose.ParseTarget(e.Key); err == nil && have.Part == t.Part && have.Index == t.Index && have.Place == t.Place {
+			out = append(out, e)
+		}
+	}
+	return out
+}

@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"path"
 	"runtime"
-	"sort"
 	"strings"
 
 	"ziegel/core/compose"
@@ -15,42 +14,6 @@ import (
 	"ziegel/core/parallel"
 	"ziegel/core/site"
 )
-
-// Files are built files by path, with slashes.
-type Files map[string]File
-
-// File is one file of a built site.
-type File struct {
-	Data []byte
-	From string // names all that the content follows from, when that is known without reading it; "" when it is not
-	Lies bool   // the file lies in built/ as the last build has written it from the same; Data is not read
-}
-
-// Read gives the content of a file that was not told to lie in built/.
-func (f Files) Read(name string) ([]byte, bool) {
-	file, ok := f[name]
-	return file.Data, ok && !file.Lies
-}
-
-// Names lists the paths, sorted.
-func (f Files) Names() []string {
-	out := make([]string, 0, len(f))
-	for n := range f {
-		out = append(out, n)
-	}
-	sort.Strings(out)
-	return out
-}
-
-// Options change how a site is built. The zero value is the usual choice.
-type Options struct {
-	Cache string // folder that keeps smaller copies of pictures; none when empty
-	Known Known  // what earlier builds have made; all pages are made when it is nil
-	Last  *Last  // the files of the last build: those that would be the same are not read; nil reads all
-	Maker string // names the program: smaller copies of pictures that another one has made are made anew
-	// is told of every picture of which copies were made, by several goroutines at once; may be nil
-	Step func(of int)
-}
 
 // Build makes all files of a site. Pages that an earlier build has made, from what they are made from now, are not
 // made again.

@@ -5,29 +5,10 @@ import (
 	"strings"
 
 	"ziegel/core/compose"
-	"ziegel/core/diag"
 	"ziegel/core/media"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 )
-
-// Made is what a build made of one page, without the files themselves: those lie in built/.
-type Made struct {
-	Usage    *compose.Usage
-	Files    map[string]string // hashes, by path
-	Media    []string          // pictures that it shows as they are
-	Copies   []media.Copy
-	Fonts    []compose.FontFile
-	Problems diag.Problems // warnings and notes
-}
-
-// Known is what earlier builds have made. Pages are asked for and told by one goroutine, files by several at once.
-type Known interface {
-	// Made gives what was made of a page when nothing has changed that it is made from.
-	Made(page string) (Made, bool)
-	// Keep remembers what was made of a page now.
-	Keep(page string, m Made)
-}
 
 // files gives the files of a page that an earlier build has made, when they lie there as they were written.
 func (m Made) files(last *Last) (Files, bool) {

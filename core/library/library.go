@@ -3,12 +3,6 @@
 package library
 
 import (
-	"bytes"
-	"errors"
-	"fmt"
-	"io/fs"
-	"path"
-	"slices"
 	"sort"
 	"strings"
 
@@ -190,188 +184,6 @@ func (l *Library) Nearest(typed string) string {
 		}
 	}
 	return ""
-}
-
-// Load reads all sections below the folder root of each file system; later ones win over earlier ones of the same
-// name. A missing folder is no error.
-func Load(root string, from ...fs.FS) (*Library, diag.Problems) {
-	byName := map[string]*Section{}
-	var problems diag.Problems
-	var shared []Option
-	for _, fsys := range from {
-		if data, err := fs.ReadFile(fsys, "options.yaml"); err == nil && shared == nil {
-			v, ps := site.ParseValue(string(data))
-			problems = append(problems, ps...)
-			shared = readOptions(v)
-		}
-	}
-	for _, fsys := range from {
-		kinds, err := fs.ReadDir(fsys, root)
-		if err != nil {
-			if !errors.Is(err, fs.ErrNotExist) {
-				problems = append(problems, diag.Problem{Position: diag.Position{File: root}, Severity: diag.Error, Rule: "unreadable", Text: "the sections cannot be read: " + err.Error()})
-			}
-			continue
-		}
-		for _, k := range kinds {
-			if !k.IsDir() {
-				continue
-			}
-			names, _ := fs.ReadDir(fsys, path.Join(root, k.Name()))
-			for _, n := range names {
-				if !n.IsDir() || empty(fsys, path.Join(root, k.Name(), n.Name())) {
-					continue
-				}
-				s, ps := read(fsys, path.Join(root, k.Name(), n.Name()), k.Name()+"/"+n.Name(), shared)
-				problems = append(problems, ps...)
-				if s != nil {
-					byName[s.Name] = s
-				}
-			}
-		}
-	}
-	l := &Library{}
-	for _, s := range byName {
-		l.Sections = append(l.Sections, s)
-	}
-	sort.Slice(l.Sections, func(i, j int) bool { return l.Sections[i].Name < l.Sections[j].Name })
-	return l, problems.Sorted()
-}
-
-// empty reports a folder with nothing in it: not a section that lacks its files, but none.
-func empty(fsys fs.FS, dir string) bool {
-	list, err := fs.ReadDir(fsys, dir)
-	return err == nil && len(list) == 0
-}
-
-func read(fsys fs.FS, dir, name string, shared []Option) (*Section, diag.Problems) {
-	var problems diag.Problems
-	file := func(n string) string {
-		data, err := fs.ReadFile(fsys, path.Join(dir, n))
-		if err != nil {
-			problems = append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, n)}, Severity: diag.Error, Rule: "missing-file",
-				Text: "a section needs this file", Expected: "section.html, section.css and section.yaml in its folder"})
-		}
-		return string(data)
-	}
-	s := &Section{Name: name, Dir: dir, HTML: file("section.html")}
-	sheet, about := file("section.css"), file("section.yaml")
-	if len(problems) > 0 {
-		return nil, problems
-	}
-	s.CSS = css.Parse(path.Join(dir, "section.css"), sheet)
-	for _, e := range s.CSS.Errors {
-		p := diag.At(s.CSS.File, sheet, e.Pos)
-		problems = append(problems, diag.Problem{Position: p, Severity: diag.Error, Rule: "css", Text: e.Text, Source: diag.LineOf(sheet, p.Line)})
-	}
-	s.About = about
-	problems = append(problems, s.describe(path.Join(dir, "section.yaml"), about, shared)...)
-	doc, err := html.Parse(bytes.NewReader([]byte(s.HTML)))
-	if err != nil {
-		return nil, append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, "section.html")}, Severity: diag.Error, Rule: "html", Text: err.Error()})
-	}
-	body := Element(doc, "body")
-	for c := body.FirstChild; c != nil; c = c.NextSibling {
-		if c.Type == html.ElementNode {
-			s.Root = c
-			break
-		}
-	}
-	if s.Root == nil {
-		return nil, append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, "section.html")}, Severity: diag.Error, Rule: "html",
-			Text: "the body is empty", Expected: "one element, the section itself"})
-	}
-	s.Fields = infer(s.Root)
-	s.Parts = parts(s.Root)
-	problems = append(problems, s.readSlots(path.Join(dir, "section.yaml"))...)
-	return s, append(problems, s.checkMeasured(path.Join(dir, "section.yaml"))...)
-}
-
-func (s *Section) describe(file, source string, shared []Option) diag.Problems {
-	v, problems := site.ParseValue(source)
-	for i := range problems {
-		problems[i].File = file
-	}
-	if problems.Err() != nil || v == nil {
-		return problems
-	}
-	s.Kind = strings.SplitN(s.Name, "/", 2)[0]
-	s.Summary, s.Version, s.Notes = v.Get("summary").Str(), v.Get("version").Str(), v.Get("notes").Str()
-	s.Usual = v.Get("usual").Str() == "yes"
-	s.Above, s.Below = v.Get("above").Str(), v.Get("below").Str()
-	if t := v.Get("tags"); t != nil {
-		for _, x := range t.Items {
-			s.Tags = append(s.Tags, x.Str())
-		}
-	}
-	if n := v.Get("name").Str(); n != s.Name {
-		problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: 1, Column: 1}, Severity: diag.Error, Rule: "bad-name",
-			Text: fmt.Sprintf("the section calls itself %q", n), Expected: "the name of its folder", Try: "name: " + s.Name})
-	}
-	at := func(p diag.Position) diag.Position {
-		return diag.Position{File: file, Line: p.Line, Column: p.Column}
-	}
-	for i, o := range readOptions(v.Get("options")) {
-		if o.Type == "" || o.Default == "" {
-			problems = append(problems, diag.Problem{Position: at(v.Get("options").Entries[i].KeyPos), Severity: diag.Error, Rule: "bad-option",
-				Text: fmt.Sprintf("the option %q has no choices or no default", o.Name), Expected: "choices: [a, b] or type: ratio, and a default"})
-			continue
-		}
-		s.Options = append(s.Options, o)
-	}
-	if list := v.Get("shares"); list != nil {
-		for _, n := range list.Items {
-			i := slices.IndexFunc(shared, func(o Option) bool { return o.Name == n.Str() })
-			if i < 0 {
-				var names []string
-				for _, o := range shared {
-					names = append(names, o.Name)
-				}
-				problems = append(problems, diag.Problem{Position: at(n.Pos), Severity: diag.Error, Rule: "bad-option", Text: fmt.Sprintf("sections share no option %q", n.Str()), Expected: "one of " + strings.Join(names, ", "), Try: diag.Nearest(n.Str(), names)})
-				continue
-			}
-			s.Options = append(s.Options, shared[i])
-		}
-	}
-	if m := v.Get("measured"); m != nil {
-		for _, e := range m.Entries {
-			get := func(k string) string { return e.Value.Get(k).Str() }
-			s.Measured = append(s.Measured, Measure{Name: e.Key, Row: get("row"), Fit: get("fit"), Least: get("least"), Most: get("most"), Room: get("room"), Summary: get("summary")})
-		}
-	}
-	return problems
-}
-
-// readSlots finds the places that take other blocks, and what section.yaml puts into them as a sample.
-func (s *Section) readSlots(file string) diag.Problems {
-	var walk func(n *html.Node)
-	walk = func(n *html.Node) {
-		if name, ok := Attr(n, "data-holds"); ok {
-			s.Slots = append(s.Slots, Slot{Name: name})
-		}
-		for c := n.FirstChild; c != nil; c = c.NextSibling {
-			walk(c)
-		}
-	}
-	walk(s.Root)
-	v, ps := site.ParseValue(s.About)
-	samples := v.Get("holds")
-	if ps.Err() != nil || samples == nil {
-		return nil
-	}
-	var problems diag.Problems
-	for _, e := range samples.Entries {
-		i := slices.IndexFunc(s.Slots, func(x Slot) bool { return x.Name == e.Key })
-		if i < 0 {
-			problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: e.KeyPos.Line, Column: e.KeyPos.Column}, Severity: diag.Error, Rule: "unknown-slot",
-				Text: fmt.Sprintf("nothing in section.html has data-holds=%q", e.Key), Expected: "one of its slots: " + strings.Join(s.SlotNames(), ", "), Try: diag.Nearest(e.Key, s.SlotNames())})
-			continue
-		}
-		for _, it := range e.Value.Items {
-			s.Slots[i].Sample = append(s.Slots[i].Sample, it.Str())
-		}
-	}
-	return problems
 }
 
 // Element finds the first element with a tag.
@@ -590,4 +402,18 @@ func parts(root *html.Node) []string {
 	}
 	walk(root)
 	return out
+}
+
+// Measure is a condition of a section that the layout of its real content answers. The section reads it as a private
+// property,
+// --_NAME, which is only there where the condition holds.
+type Measure struct {
+	Name      string
+	Row       string // part whose boxes are to stand in one row: the value is yes
+	Fit       string // part of the entries of which as many as fit are to stand in a row: the value is their number
+	Least     string // a narrowest width for Fit, CSS length in px or rem
+	Most      string // number or the option that gives it, for Fit
+	Room      string // part whose width is asked, a size container; "" for the section itself
+	RoomClass string // of that part in the section's files
+	Summary   string
 }

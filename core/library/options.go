@@ -11,20 +11,6 @@ import (
 	"ziegel/core/site"
 )
 
-// Measure is a condition of a section that the layout of its real content answers. The section reads it as a private
-// property,
-// --_NAME, which is only there where the condition holds.
-type Measure struct {
-	Name      string
-	Row       string // part whose boxes are to stand in one row: the value is yes
-	Fit       string // part of the entries of which as many as fit are to stand in a row: the value is their number
-	Least     string // a narrowest width for Fit, CSS length in px or rem
-	Most      string // number or the option that gives it, for Fit
-	Room      string // part whose width is asked, a size container; "" for the section itself
-	RoomClass string // of that part in the section's files
-	Summary   string
-}
-
 // readOptions reads a map of options.
 func readOptions(v *site.Value) []Option {
 	var out []Option

@@ -3,6 +3,7 @@ package media
 import (
 	"bytes"
 	"crypto/sha256"
+	"errors"
 	"fmt"
 	"image"
 	"image/color"
@@ -10,11 +11,10 @@ import (
 	"regexp"
 	"strings"
 	"sync"
-)
 
-// gridSize is how many cells a picture is cut into, each way. A letter on a picture is seldom smaller than such a
-// cell.
-const gridSize = 48
+	"github.com/srwiley/oksvg"
+	"github.com/srwiley/rasterx"
+)
 
 // Colors is what a picture shows: the mean color of each cell of a grid over it, row by row. Cells are transparent
 // where it is.
@@ -119,4 +119,32 @@ func mean(img image.Image, x0, y0, x1, y1 int) color.NRGBA {
 	}
 	part := func(v uint64) uint8 { return uint8(v * 255 / a) }
 	return color.NRGBA{part(r), part(g), part(b), uint8(a / n >> 8)}
+}
+
+// ReadDrawnColors looks at an SVG picture as ReadColors looks at others, in the light or in the dark. What the
+// painter does not know (filters, masks, text) is an error: then nobody can tell by looking, and the colors that the
+// file names have to do.
+func ReadDrawnColors(data []byte, dark bool) (out *Colors, err error) {
+	defer func() {
+		if r := recover(); r != nil { // the painter trusts its input
+			out, err = nil, fmt.Errorf("not a picture that can be looked at: %v", r)
+		}
+	}()
+	if err := CheckSVG(data); err != nil { // before the painter sees it: some drawings end the program
+		return nil, err
+	}
+	icon, err := oksvg.ReadIconStream(bytes.NewReader(plainColors(data, dark)), oksvg.StrictErrorMode)
+	if err != nil {
+		return nil, err
+	}
+	w, h := icon.ViewBox.W, icon.ViewBox.H
+	if w <= 0 || h <= 0 {
+		return nil, errors.New("the picture has no size")
+	}
+	scale := rasterSize / max(w, h)
+	cols, rows := max(1, int(w*scale)), max(1, int(h*scale))
+	icon.SetTarget(0, 0, float64(cols), float64(rows))
+	img := image.NewRGBA(image.Rect(0, 0, cols, rows))
+	icon.Draw(rasterx.NewDasher(cols, rows, newScanner(img)), 1)
+	return gridOf(img), nil
 }

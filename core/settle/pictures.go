@@ -90,9 +90,6 @@ func fits(e *compose.Env, page *compose.Page) map[compose.PictureKey]compose.Pic
 	return out
 }
 
-// sizeStep is how far apart the widths are at which pictures are measured, CSS px.
-const sizeStep = 40
-
 // files lists what an img may show, as addresses.
 func files(el *css.Element) []string {
 	out := []string{el.Attr("src")}

@@ -2,57 +2,12 @@ package settle
 
 import (
 	"strings"
-	"sync"
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/layout"
 	"ziegel/core/sweep"
 )
-
-// sits sweeps the block and collects the widths at which its parts sit as asked.
-func (m *measuring) sits(f *found, page *compose.Page) map[compose.When][]compose.Sits {
-	out := map[compose.When][]compose.Sits{}
-	l := m.laid(page, "")
-	if l == nil || l.Block(m.block.Name) == nil {
-		return out
-	}
-	block := l.Block(m.block.Name)
-	var asks []*ask
-	for _, w := range m.follows {
-		cond, ok := compose.CanonicalWhen(w.Cond)
-		if !ok {
-			continue
-		}
-		if cond != "alone in its row" && cond != "wrapped" {
-			asks = append(asks, &ask{when: w, cond: cond})
-			continue
-		}
-		for i, e := range elements(l, m.block.Name, w.Part) {
-			asks = append(asks, &ask{when: w, cond: cond, index: i + 1, el: e})
-		}
-	}
-	for _, a := range asks {
-		a.holds = make([]bool, sweep.DefaultTo-sweep.DefaultFrom+1)
-	}
-	var mu sync.Mutex
-	l.Each(sweep.DefaultFrom, sweep.DefaultTo, func(width int, r *layout.Result) {
-		as := block.Arrangement(r)
-		for _, a := range asks {
-			if a.answer(block, r, as) {
-				mu.Lock()
-				a.holds[width-sweep.DefaultFrom] = true
-				mu.Unlock()
-			}
-		}
-	})
-	for _, a := range asks {
-		if spans := spansOf(a.holds); len(spans) > 0 {
-			out[a.when] = append(out[a.when], compose.Sits{Index: a.index, Spans: spans})
-		}
-	}
-	return out
-}
 
 // ask is one question at every width.
 type ask struct {

@@ -1,7 +1,6 @@
 package settle
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"sort"
@@ -11,38 +10,17 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/layout"
-	"ziegel/core/library"
 	"ziegel/core/sweep"
 )
 
 // mostColumns is how many columns a measured condition counts to unless its option says less.
 const mostColumns = 6
 
-// thresholds measures one condition of a section with the block's own content in its own fonts.
-func (m *measuring) thresholds(c *library.Measure, page *compose.Page) []compose.Threshold {
-	if c.Row != "" {
-		return m.row(c, page)
-	}
-	return m.fit(c, page)
-}
-
 // probe lays one variant of the block out at single widths and remembers what it saw.
 type probe struct {
 	laid   *sweep.Laid
 	engine *layout.Engine
 	room   []*css.Element
-}
-
-func (m *measuring) probe(c *library.Measure, page *compose.Page, extra string) *probe {
-	l := m.laid(page, extra)
-	if l == nil {
-		return nil
-	}
-	part := c.Room
-	if part == "" {
-		part = compose.PartRoot
-	}
-	return &probe{l, l.Engine(), elements(l, m.block.Name, part)}
 }
 
 // at lays out one width, and gives the room that the section has there, CSS px: what container conditions ask for.
@@ -54,29 +32,6 @@ func (p *probe) at(width int) (*layout.Result, float64) {
 		}
 	}
 	return r, float64(width)
-}
-
-// row finds the width from which the boxes of a part stand in one row, with the condition in force everywhere.
-func (m *measuring) row(c *library.Measure, page *compose.Page) []compose.Threshold {
-	p := m.probe(c, page, fmt.Sprintf("[data-block=%q] > * > *, [data-block=%q] [data-part=%q] > * { --%s_%s: yes; }", m.block.Name, m.block.Name, c.Room, strings.ReplaceAll(m.sec.Name, "/", "-"), c.Name))
-	if p == nil {
-		return nil
-	}
-	parts := elements(p.laid, m.block.Name, c.Row)
-	fits := func(width int) bool {
-		r, _ := p.at(width)
-		for _, e := range parts {
-			if !oneRow(r, e) {
-				return false
-			}
-		}
-		return true
-	}
-	width := least(fits)
-	if width < 0 {
-		return nil // never: the condition stays off
-	}
-	return []compose.Threshold{{Name: c.Name, Value: "yes", From: p.roomAt(width)}}
 }
 
 // oneRow reports whether the boxes in an element stand beside each other, all inside it, none with its text in two
@@ -122,90 +77,6 @@ func spills(r *layout.Result, e *css.Element, right layout.Px) bool {
 // groups are the tags whose boxes count one by one.
 var groups = map[string]bool{"ul": true, "ol": true, "div": true, "nav": true}
 
-// fit finds the widths from which two, three and more entries fit beside each other, each as wide as its longest word
-// or its widest piece that may not break.
-func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Threshold {
-	p := m.probe(c, page, strings.ReplaceAll(fmt.Sprintf("IN* { overflow-wrap: break-word; } IN[data-part=%q] { grid-column: 1 / -1; } IN[data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; } IN[data-part=%q] .action { white-space: nowrap; }", c.Fit, c.Fit, c.Fit), "IN", fmt.Sprintf("[data-block=%q] ", m.block.Name)))
-	if p == nil {
-		return nil
-	}
-	entries := elements(p.laid, m.block.Name, c.Fit)
-	if len(entries) == 0 {
-		return nil
-	}
-	type need struct{ entry, gap, room float64 }
-	memo := map[int]need{}
-	needs := func(width int) need {
-		if n, ok := memo[width]; ok {
-			return n
-		}
-		r, _ := p.at(width)
-		n := need{}
-		for _, e := range entries {
-			box := r.Of(e)
-			if box == nil {
-				continue
-			}
-			frame := (box.W - box.Content.W).Float()
-			for _, k := range e.Kids() {
-				if kid := r.Of(k); kid != nil && !outOfFlow(kid) {
-					n.entry = max(n.entry, kid.W.Float()+frame)
-				}
-			}
-			if n.room == 0 {
-				if parent := r.Of(e.Parent); parent != nil {
-					n.room = parent.Content.W.Float()
-					n.gap = gapOf(parent, n.room)
-				}
-			}
-		}
-		memo[width] = n
-		return n
-	}
-	var all []compose.Threshold
-	for _, at := range m.ranges(c.Most, "item-min") {
-		leastWidth := pixels(c.Least)
-		if v := m.optionText("item-min", at); v != "" {
-			leastWidth = pixels(v)
-		}
-		most := mostColumns
-		if n, err := strconv.Atoi(c.Most); err == nil {
-			most = n
-		} else if n, err := strconv.Atoi(m.optionText(c.Most, at)); err == nil {
-			most = n
-		}
-		var out []compose.Threshold
-		for k := 2; k <= min(most, len(entries)); k++ {
-			width := least(func(w int) bool {
-				n := needs(w)
-				return float64(k)*max(leastWidth, n.entry)+float64(k-1)*n.gap <= n.room+1.0/64
-			})
-			if width < 0 {
-				break
-			}
-			out = append(out, compose.Threshold{Name: c.Name, Value: strconv.Itoa(k), From: p.roomAt(width), At: at})
-		}
-		if at != "" {
-			all = append(all, compose.Threshold{Name: c.Name, At: at}) // what holds elsewhere ends here
-		}
-		all = append(all, fullRows(out, len(entries))...)
-	}
-	return all
-}
-
-// ranges lists the ranges in which the block says something else of some options: everywhere first.
-func (m *measuring) ranges(options ...string) []string {
-	out := []string{""}
-	for key := range m.block.Options {
-		name, at, ok := strings.Cut(key, " at ")
-		if _, _, known := m.env.Span(strings.TrimSpace(at)); ok && known && slices.Contains(options, strings.TrimSpace(name)) && !slices.Contains(out, strings.TrimSpace(at)) {
-			out = append(out, strings.TrimSpace(at))
-		}
-	}
-	slices.Sort(out)
-	return out
-}
-
 // fullRows takes out numbers of columns that leave one entry alone in the last row where another number does not, and
 // those of which one less fills every row: six stand 3+3, not 4+2.
 func fullRows(list []compose.Threshold, entries int) []compose.Threshold {
@@ -229,21 +100,6 @@ func gapOf(p *layout.Placed, room float64) float64 {
 		return 0
 	}
 	return gap.Resolve(css.Px(room * 64)).Float()
-}
-
-// optionText gives an option of the block in a range as typed: that of the range, else that of all widths, else its
-// default.
-func (m *measuring) optionText(name, at string) string {
-	if v := m.block.Options[name+" at "+at]; at != "" && v != nil {
-		return v.Str()
-	}
-	if v := m.block.Options[name]; v != nil {
-		return v.Str()
-	}
-	if o := m.sec.Option(name); o != nil {
-		return o.Default
-	}
-	return ""
 }
 
 // pixels reads a length in px or rem, CSS px.

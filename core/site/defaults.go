@@ -3,27 +3,7 @@ package site
 import (
 	"fmt"
 	"maps"
-
-	"ziegel/core/diag"
 )
-
-// Default is what a site or a page gives to all blocks of one section.
-type Default struct {
-	Section string
-	Options map[string]*Value
-	Style   *Value // a Map, or nil
-	Node    *Value
-	KeyPos  diag.Position
-	Path    Path // in its file
-	File    *File
-}
-
-// SharedStyle is a look with a name that any part can use: CSS properties, and maps of them under conditions.
-type SharedStyle struct {
-	Name   string
-	Value  *Value // a Map
-	KeyPos diag.Position
-}
 
 // options reads a map of options.
 func (l *loader) options(v *Value) map[string]*Value {

@@ -174,3 +174,6 @@ func Place(dir, name string) (string, error) {
 		at, rest = filepath.Dir(at), filepath.Join(filepath.Base(at), rest)
 	}
 }
+
+// FileName is the file that makes a folder a site.
+const FileName = "ziegel.yaml"

@@ -1,20 +1,16 @@
 package site
 
 import (
-	"crypto/sha256"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io/fs"
 	"os"
-	"path"
 	"path/filepath"
 	"slices"
 	"sort"
 	"strings"
 	"time"
-	"unicode/utf8"
 
 	"github.com/rogpeppe/go-internal/lockedfile"
 
@@ -52,83 +48,6 @@ const tempForm = ".ziegel-*"
 
 // IsTemp reports the name of a file that is being written, or that a killed process has left so.
 func IsTemp(name string) bool { return strings.HasPrefix(name, ".ziegel-") }
-
-// FileChange is the content of one file before and after an edit. Missing files have Exists false.
-type FileChange struct {
-	Path   string
-	Before string
-	After  string
-	New    bool // the file did not exist before
-	Gone   bool
-}
-
-// wire is a change as the journal has it: what is no text, such as a font, is written in base64.
-type wire struct {
-	Path     string `json:"path"`
-	Before   string `json:"before"`
-	After    string `json:"after"`
-	New      bool   `json:"new,omitempty"`
-	Gone     bool   `json:"gone,omitempty"`
-	Before64 []byte `json:"before64,omitempty"`
-	After64  []byte `json:"after64,omitempty"`
-}
-
-// MarshalJSON writes a change for the journal.
-func (f FileChange) MarshalJSON() ([]byte, error) {
-	w := wire{Path: f.Path, Before: f.Before, After: f.After, New: f.New, Gone: f.Gone}
-	if !utf8.ValidString(f.Before) {
-		w.Before, w.Before64 = "", []byte(f.Before)
-	}
-	if !utf8.ValidString(f.After) {
-		w.After, w.After64 = "", []byte(f.After)
-	}
-	return json.Marshal(w)
-}
-
-// UnmarshalJSON reads a change from the journal.
-func (f *FileChange) UnmarshalJSON(data []byte) error {
-	var w wire
-	if err := json.Unmarshal(data, &w); err != nil {
-		return err
-	}
-	*f = FileChange{Path: w.Path, Before: w.Before + string(w.Before64), After: w.After + string(w.After64), New: w.New, Gone: w.Gone}
-	return nil
-}
-
-// ErrChanged says that a file is no longer what it was when a change of it was worked out.
-var ErrChanged = errors.New("has changed meanwhile; nothing was written")
-
-// Unchanged reports ErrChanged when a file that is to be changed is no longer what it was when the change was worked
-// out.
-func Unchanged(dir string, changes []FileChange) error {
-	for _, c := range changes {
-		data, err := ReadIn(dir, c.Path)
-		missing := errors.Is(err, fs.ErrNotExist)
-		if err != nil && !missing {
-			return fmt.Errorf("read %s: %w", c.Path, diag.Bare(err))
-		}
-		if c.New != missing || string(data) != c.Before {
-			return fmt.Errorf("%s %w", c.Path, ErrChanged)
-		}
-	}
-	return nil
-}
-
-// Change is one journaled edit.
-type Change struct {
-	ID     int          `json:"id"`
-	Label  string       `json:"label"` // the command, as it was typed
-	Time   time.Time    `json:"time"`
-	Undone bool         `json:"undone"`
-	Files  []FileChange `json:"files"`
-}
-
-func historyDir(dir string) string { return filepath.Join(dir, ".ziegel", "history") }
-
-func hash(s string) string {
-	h := sha256.Sum256([]byte(s))
-	return hex.EncodeToString(h[:8])
-}
 
 // keepHistory is how many edits can be taken back.
 const keepHistory = 500
@@ -179,67 +98,6 @@ func Commit(dir, label string, now time.Time, files []FileChange) error {
 		st.Drop = append(st.Drop, list[i].ID)
 	}
 	return st.run(dir)
-}
-
-func entryPath(dir string, id int) string {
-	return filepath.Join(historyDir(dir), fmt.Sprintf("%08d.json", id))
-}
-
-func writeEntry(dir string, c Change) error {
-	data, err := json.Marshal(c)
-	if err != nil {
-		return err
-	}
-	return WriteFile(entryPath(dir, c.ID), data)
-}
-
-// removeEmpty takes away the folders that a file stood in and that hold nothing any more. Those right in the site
-// stay: pages, sections.
-func removeEmpty(dir, file string) {
-	for at := path.Dir(file); strings.Contains(at, "/"); at = path.Dir(at) {
-		if os.Remove(filepath.Join(dir, filepath.FromSlash(at))) != nil { // something is in it
-			return
-		}
-	}
-}
-
-// WriteFile writes a file whole or not at all: to a file beside it, which then takes its name. The mode of an
-// existing file stays.
-func WriteFile(path string, data []byte) error {
-	if err := os.MkdirAll(filepath.Dir(path), 0o777); err != nil {
-		return err
-	}
-	mode := fs.FileMode(0o666)
-	if info, err := os.Stat(path); err == nil {
-		mode = info.Mode().Perm()
-		if mode&0o200 == 0 {
-			return &fs.PathError{Op: "write", Path: path, Err: errors.New("the file is read-only")}
-		}
-	}
-	f, err := os.CreateTemp(filepath.Dir(path), ".ziegel-*")
-	if err != nil {
-		return err
-	}
-	tmp := f.Name()
-	_, err = f.Write(data)
-	if err == nil {
-		err = f.Sync()
-	}
-	if cerr := f.Close(); err == nil {
-		err = cerr
-	}
-	if err == nil && mode != 0o666 {
-		err = os.Chmod(tmp, mode)
-	} else if err == nil {
-		err = os.Chmod(tmp, 0o644)
-	}
-	if err == nil {
-		err = os.Rename(tmp, path)
-	}
-	if err != nil {
-		_ = os.Remove(tmp)
-	}
-	return err
 }
 
 // ErrNothing says that there is no edit to take back, or to do again.
@@ -362,6 +220,3 @@ func patch(now, from, to string) (string, bool) {
 	fresh := b[before : len(b)-tail+(after-(len(a)-tail))]
 	return strings.Join(slices.Concat(lines[:at], fresh, lines[at+len(old):]), ""), true
 }
-
-// Hash names a content shortly, to notice changes.
-func Hash(s string) string { return hash(s) }

@@ -9,70 +9,6 @@ import (
 	"ziegel/core/diag"
 )
 
-// loader checks the shape of one file.
-type loader struct {
-	f        *File
-	problems diag.Problems
-	depth    int // of blocks in blocks
-}
-
-func (l *loader) add(p diag.Problem) { l.problems = append(l.problems, p) }
-
-// keys reports keys that do not exist here.
-func (l *loader) keys(v *Value, what string, allowed ...string) {
-	for _, e := range v.Entries {
-		if !has(allowed, e.Key) {
-			l.add(l.f.KeyProblem(e, "unknown-key", fmt.Sprintf("%s has no %q", what, e.Key), "one of "+strings.Join(allowed, ", "), diag.Nearest(e.Key, allowed)))
-		}
-	}
-}
-
-func has(list []string, s string) bool {
-	for _, x := range list {
-		if x == s {
-			return true
-		}
-	}
-	return false
-}
-
-func (l *loader) text(v *Value, what string) string {
-	if v == nil {
-		return ""
-	}
-	if v.Kind == List || v.Kind == Map {
-		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)), "a text", ""))
-		return ""
-	}
-	return v.Str()
-}
-
-func kindName(v *Value) string {
-	return map[ValueKind]string{Text: "text", List: "list", Map: "map", Null: "key without a value"}[v.Kind]
-}
-
-func (l *loader) mapOf(v *Value, what, example string) *Value {
-	if v == nil || v.Kind == Null {
-		return nil
-	}
-	if v.Kind != Map {
-		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)), "a map, such as "+example, ""))
-		return nil
-	}
-	return v
-}
-
-func (l *loader) listOf(v *Value, what, example string) []*Value {
-	if v == nil || v.Kind == Null {
-		return nil
-	}
-	if v.Kind != List {
-		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)), "a list, such as "+example, ""))
-		return nil
-	}
-	return v.Items
-}
-
 var hostForm = regexp.MustCompile(`^[A-Za-z0-9]([A-Za-z0-9.-]*[A-Za-z0-9])?$`)
 
 // hosts reads the names of hosts that sections of the site may ask.
@@ -236,11 +172,6 @@ func ParseSpan(s string) (from, to int, ok bool) {
 	to, ok2 := num(z)
 	return from, to, ok1 && ok2 && (a != "" || z != "") && (to == 0 || to >= from)
 }
-
-var nameForm = regexp.MustCompile(`^[a-z][a-z0-9-]*$`)
-
-// ValidName reports whether a page or block may have this name.
-func ValidName(s string) bool { return nameForm.MatchString(s) }
 
 // everyNames lists the blocks on every page, those that they hold included.
 func (s *Site) everyNames() []string {

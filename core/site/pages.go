@@ -8,24 +8,10 @@ import (
 	"runtime"
 	"slices"
 	"strings"
-	"sync"
-	"sync/atomic"
 
 	"ziegel/core/diag"
 	"ziegel/core/parallel"
 )
-
-// shelf holds the pages of a site. Each is read when it is first asked for: an edit of one page opens one page. It is
-// safe for concurrent use.
-type shelf struct {
-	names []string
-	pages map[string]*shelved
-}
-
-type shelved struct {
-	once sync.Once
-	page atomic.Pointer[Page] // nil until it was read
-}
 
 func onShelf(p *Page) *shelved {
 	at := &shelved{}

@@ -167,3 +167,6 @@ func renderItem(v *Value, indent int, eol string) string {
 	}
 	return " " + strings.TrimLeft(renderBlock(v, indent+2, eol), " ")
 }
+
+// String returns the value in YAML flow style, for messages.
+func (v *Value) String() string { return renderFlow(v) }

@@ -111,30 +111,6 @@ func recoverStep(dir string) (string, error) {
 	return text, nil
 }
 
-// fileState tells where a file stands in a change.
-type fileState int
-
-const (
-	isBefore fileState = iota
-	isAfter
-	isOther
-)
-
-// same reports a change after which nothing is different.
-func (f *FileChange) same() bool { return !f.New && !f.Gone && f.Before == f.After }
-
-func (f *FileChange) state(dir string) fileState {
-	data, err := ReadIn(dir, f.Path)
-	missing := errors.Is(err, fs.ErrNotExist)
-	switch {
-	case f.Gone && missing, err == nil && !f.Gone && string(data) == f.After:
-		return isAfter
-	case f.New && missing, err == nil && !f.New && string(data) == f.Before:
-		return isBefore
-	}
-	return isOther
-}
-
 // writeAll writes files, one after the other, and says how many it has written before one failed.
 func writeAll(dir string, files []FileChange) (int, error) {
 	for i, f := range files {

@@ -118,9 +118,6 @@ func (v *Value) Clone() *Value {
 	return &c
 }
 
-// String returns the value in YAML flow style, for messages.
-func (v *Value) String() string { return renderFlow(v) }
-
 // File is one YAML file as it lies on disk.
 type File struct {
 	Path   string // relative to the site, with slashes

@@ -4,8 +4,11 @@ import (
 	"slices"
 	"strconv"
 
+	"ziegel/core/compose"
 	"ziegel/core/css"
+	"ziegel/core/font"
 	"ziegel/core/layout"
+	"ziegel/core/media"
 )
 
 // Block is a part of a page whose stacking is watched.
@@ -42,12 +45,6 @@ func (l *Laid) Block(name string) *Block {
 		}
 	}
 	return nil
-}
-
-// group is a set of like boxes.
-type group struct {
-	part    string
-	entries []*css.Element
 }
 
 // Groups gives the sets of like boxes in a block, such as its cards.
@@ -323,73 +320,48 @@ func eachRow(boxes []*layout.Placed, visit func(row []*layout.Placed)) {
 
 func overlap(a, az, b, bz layout.Px) layout.Px { return min(az, bz) - max(a, b) }
 
-// opensMenu reports whether a visible button opens the popover that e stands in.
-func opensMenu(r *layout.Result, e *css.Element) bool {
-	for x := e; x != nil; x = x.Parent {
-		if _, pop := x.LookupAttr("popover"); !pop && x.Tag != "details" {
-			continue
+// plainLinks reports a group of links that are words only, such as those of a menu; tiles that are links hold more.
+func (g *group) plainLinks() bool {
+	for _, e := range g.entries {
+		if e.Tag != "a" {
+			return false
 		}
-		for i := range r.Boxes {
-			p := &r.Boxes[i]
-			if p.Empty() {
-				continue
-			}
-			if t := p.Element.Attr("popovertarget"); t != "" && t == x.ID || p.Element.Tag == "summary" && p.Element.Parent == x {
-				return true
+		for _, k := range e.Kids() {
+			switch k.Tag {
+			case "img", "picture", "h2", "h3", "h4", "p", "div", "figure", "video":
+				return false
 			}
 		}
 	}
-	return false
+	return true
 }
 
-// Map sweeps a page and returns how its blocks stack. visit, if given, sees every layout as well. A sweep that was
-// stopped gives the arrangements up to the first width that it did not reach.
-func (l *Laid) Map(from, to int, visit func(width int, r *layout.Result)) []Stacking {
-	n := to - from + 1
-	if n < 1 {
-		return nil
-	}
-	every, columns := l.Every(), 0
-	for _, b := range every {
-		columns += 1 + len(b.inside)
-	}
-	seen := make([][]string, n)
-	l.Each(from, to, func(w int, r *layout.Result) {
-		row := make([]string, 0, columns)
-		for _, b := range every {
-			row = append(row, b.Arrangement(r))
-			for _, g := range b.inside {
-				row = append(row, g.arrangement(r))
-			}
-		}
-		seen[w-from] = row
-		if visit != nil {
-			visit(w, r)
-		}
-	})
-	if end := slices.IndexFunc(seen, func(row []string) bool { return row == nil }); end >= 0 { // stopped
-		seen = seen[:end]
-	}
-	var out []Stacking
-	col := 0
-	spans := func() []Span {
-		var list []Span
-		for i, row := range seen {
-			if len(list) > 0 && list[len(list)-1].As == row[col] {
-				list[len(list)-1].To = from + i
-				continue
-			}
-			list = append(list, Span{from + i, from + i, row[col]})
-		}
-		col++
-		return list
-	}
-	for _, b := range every {
-		s := Stacking{Name: b.Name, Section: b.Section, Arrangements: spans()}
-		for _, g := range b.inside {
-			s.Inside = append(s.Inside, Inside{g.part, spans()})
-		}
-		out = append(out, s)
-	}
-	return out
+// Laid is a document with what is needed to lay it out.
+type Laid struct {
+	Name    string
+	Doc     *css.Document
+	Page    *compose.Page // nil for a foreign file
+	Blocks  []*Block
+	Looks   *media.Looks // what pictures show
+	fonts   *font.Set
+	source  css.Source
+	picture func(src string) (w, h float64, ok bool)
+	file    func(src string) ([]byte, bool)
+	shipped func(file string) bool // a section's file that is not in the site's folder
+	Screen
+	Dark bool
+	// Step, if given, is called after every layout, by several goroutines at once. A sweep ends early when it answers
+	// false.
+	Step func() bool
+	// Workers is how many goroutines lay widths out; 0 means as many as there are cores for. Each works out styles
+	// anew, so that several pages at once, one goroutine each, cost less than one page after the other.
+	Workers int
+}
+
+// Screen is what a page is shown on, beside its width. The zero value is a screen 900 px high whose scrollbars take
+// no room.
+type Screen struct {
+	Height    int     // CSS px; 0 means 900
+	Scrollbar int     // CSS px that a scrollbar at the side takes
+	Text      float64 // size of text that the page does not set, CSS px; 0 means 16
 }

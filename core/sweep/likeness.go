@@ -131,22 +131,6 @@ func madeOf(e *css.Element) string {
 	return strings.Join(slices.Sorted(maps.Keys(kinds)), " ")
 }
 
-// plainLinks reports a group of links that are words only, such as those of a menu; tiles that are links hold more.
-func (g *group) plainLinks() bool {
-	for _, e := range g.entries {
-		if e.Tag != "a" {
-			return false
-		}
-		for _, k := range e.Kids() {
-			switch k.Tag {
-			case "img", "picture", "h2", "h3", "h4", "p", "div", "figure", "video":
-				return false
-			}
-		}
-	}
-	return true
-}
-
 // opener reports whether a button that can be seen opens what is hidden around an element: by a popover, details, the
 // attributes that name what a button controls, or by a checkbox with a label.
 func opener(r *layout.Result, e *css.Element) bool {
@@ -178,6 +162,31 @@ func opener(r *layout.Result, e *css.Element) bool {
 		}
 		if near && (b.Tag != "label" || b.Attr("for") != "") {
 			return true
+		}
+	}
+	return false
+}
+
+// group is a set of like boxes.
+type group struct {
+	part    string
+	entries []*css.Element
+}
+
+// opensMenu reports whether a visible button opens the popover that e stands in.
+func opensMenu(r *layout.Result, e *css.Element) bool {
+	for x := e; x != nil; x = x.Parent {
+		if _, pop := x.LookupAttr("popover"); !pop && x.Tag != "details" {
+			continue
+		}
+		for i := range r.Boxes {
+			p := &r.Boxes[i]
+			if p.Empty() {
+				continue
+			}
+			if t := p.Element.Attr("popovertarget"); t != "" && t == x.ID || p.Element.Tag == "summary" && p.Element.Parent == x {
+				return true
+			}
 		}
 	}
 	return false

@@ -7,12 +7,10 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
-	"maps"
 	"os"
 	"path"
 	"path/filepath"
 	"regexp"
-	"runtime"
 	"slices"
 	"strconv"
 	"strings"
@@ -24,7 +22,6 @@ import (
 	"ziegel/core/font"
 	"ziegel/core/layout"
 	"ziegel/core/media"
-	"ziegel/core/parallel"
 )
 
 // The span that is swept unless told otherwise, CSS px.
@@ -32,77 +29,6 @@ const (
 	DefaultFrom = 240
 	DefaultTo   = 2560
 )
-
-// Laid is a document with what is needed to lay it out.
-type Laid struct {
-	Name    string
-	Doc     *css.Document
-	Page    *compose.Page // nil for a foreign file
-	Blocks  []*Block
-	Looks   *media.Looks // what pictures show
-	fonts   *font.Set
-	source  css.Source
-	picture func(src string) (w, h float64, ok bool)
-	file    func(src string) ([]byte, bool)
-	shipped func(file string) bool // a section's file that is not in the site's folder
-	Screen
-	Dark bool
-	// Step, if given, is called after every layout, by several goroutines at once. A sweep ends early when it answers
-	// false.
-	Step func() bool
-	// Workers is how many goroutines lay widths out; 0 means as many as there are cores for. Each works out styles
-	// anew, so that several pages at once, one goroutine each, cost less than one page after the other.
-	Workers int
-}
-
-// Screen is what a page is shown on, beside its width. The zero value is a screen 900 px high whose scrollbars take
-// no room.
-type Screen struct {
-	Height    int     // CSS px; 0 means 900
-	Scrollbar int     // CSS px that a scrollbar at the side takes
-	Text      float64 // size of text that the page does not set, CSS px; 0 means 16
-}
-
-// With gives the same page on another screen.
-func (l *Laid) With(s Screen) *Laid {
-	other := *l
-	other.Screen = s
-	return &other
-}
-
-// In gives the same page with every element in some states (hover, focus-visible).
-func (l *Laid) In(states ...string) (*Laid, error) { return l.as(states, false) }
-
-// Still gives the same page with every element in some states, and transforms taken off: what moves then moves the
-// layout.
-func (l *Laid) Still(states ...string) (*Laid, error) { return l.as(states, true) }
-
-func (l *Laid) as(states []string, still bool) (*Laid, error) {
-	var doc *css.Document
-	if still {
-		src := l.source
-		src.States, src.Still = states, true
-		var err error
-		if doc, err = css.Load(src); err != nil {
-			return nil, err
-		}
-	} else {
-		doc = l.Doc.In(states...)
-	}
-	other := *l
-	other.Doc, other.Blocks = doc, nil
-	if l.Page != nil {
-		other.Blocks = marked(doc)
-		for _, b := range other.Every() {
-			b.Section = l.Block(b.Name).Section
-		}
-	}
-	return &other, nil
-}
-
-// Faces lists the fonts that a style is set in, those to try first before the others. It is for one goroutine at a
-// time.
-func (l *Laid) Faces(s *css.Style) []*font.Face { return l.fonts.Find(layout.WantOf(s)) }
 
 // FromPage prepares a composed page (with marks).
 func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
@@ -333,113 +259,54 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 	return l, nil
 }
 
-// Engine returns a layout engine of its own, for one goroutine.
-func (l *Laid) Engine() *layout.Engine {
-	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height, Scrollbar: l.Scrollbar, Text: l.Text, Dark: l.Dark})
-}
-
-// Picture gives the size of a picture file by its address on the page, in its own pixels.
-func (l *Laid) Picture(src string) (w, h float64, ok bool) {
-	if l.picture == nil {
-		return 0, 0, false
+// Map sweeps a page and returns how its blocks stack. visit, if given, sees every layout as well. A sweep that was
+// stopped gives the arrangements up to the first width that it did not reach.
+func (l *Laid) Map(from, to int, visit func(width int, r *layout.Result)) []Stacking {
+	n := to - from + 1
+	if n < 1 {
+		return nil
 	}
-	return l.picture(src)
-}
-
-// File gives the bytes of a picture file by its address on the page.
-func (l *Laid) File(src string) ([]byte, bool) {
-	if l.file == nil {
-		return nil, false
+	every, columns := l.Every(), 0
+	for _, b := range every {
+		columns += 1 + len(b.inside)
 	}
-	return l.file(src)
-}
-
-// Origin tells where a declaration was written that won on an element with a style, in the designer's files if it
-// comes from there.
-func (l *Laid) Origin(e *css.Element, s *css.Style, property string) (diag.Position, bool) {
-	sheet, pos, ok := s.Declared(property)
-	if !ok {
-		return diag.Position{}, false
-	}
-	return l.Written(sheet, pos, e.Classes...), true
-}
-
-// Written gives the place of a sheet's text in the designer's files if it comes from there, else in the sheet. In a
-// rule that several places share, classes tell which one is meant.
-func (l *Laid) Written(sheet *css.Sheet, pos int, classes ...string) diag.Position {
-	if l.Page != nil {
-		for _, own := range []*compose.Sheet{l.Page.Site, l.Page.Own} {
-			if own.Name == sheet.File {
-				return l.shown(own.Origin(pos, classes...))
+	seen := make([][]string, n)
+	l.Each(from, to, func(w int, r *layout.Result) {
+		row := make([]string, 0, columns)
+		for _, b := range every {
+			row = append(row, b.Arrangement(r))
+			for _, g := range b.inside {
+				row = append(row, g.arrangement(r))
 			}
 		}
+		seen[w-from] = row
+		if visit != nil {
+			visit(w, r)
+		}
+	})
+	if end := slices.IndexFunc(seen, func(row []string) bool { return row == nil }); end >= 0 { // stopped
+		seen = seen[:end]
 	}
-	return diag.At(sheet.File, sheet.Source, pos)
-}
-
-// shown names a place by a file that the designer can find: what ships with the program says so, and a generated
-// sheet is the built one.
-func (l *Laid) shown(pos diag.Position) diag.Position {
-	switch {
-	case pos.File == l.Page.Site.Name || pos.File == l.Page.Own.Name:
-		pos.File = "built/" + pos.File
-	case strings.HasPrefix(pos.File, "sections/") && l.shipped != nil && l.shipped(pos.File):
-		pos.File = "shipped:" + pos.File
+	var out []Stacking
+	col := 0
+	spans := func() []Span {
+		var list []Span
+		for i, row := range seen {
+			if len(list) > 0 && list[len(list)-1].As == row[col] {
+				list[len(list)-1].To = from + i
+				continue
+			}
+			list = append(list, Span{from + i, from + i, row[col]})
+		}
+		col++
+		return list
 	}
-	return pos
-}
-
-// Doubt is a reason why boxes may differ from a browser's.
-type Doubt struct {
-	Rule            string // not-modelled or replaced-font
-	Property, Value string
-	At              diag.Position // of a declaration that the layout does not follow
-}
-
-// Text says the doubt in a sentence.
-func (d Doubt) Text() string {
-	if d.Rule == "replaced-font" {
-		return fmt.Sprintf("the page does not bring the font %q; its text was measured in another face", d.Value)
-	}
-	return fmt.Sprintf("%s: %s is not followed by the layout yet, so boxes may differ from a browser's", d.Property, d.Value)
-}
-
-// Doubts lists what the page uses and the layout does not follow, and the fonts that it names and does not bring.
-func (l *Laid) Doubts() []Doubt {
-	var out []Doubt
-	for _, u := range l.Doc.Unsupported {
-		out = append(out, Doubt{Rule: "not-modelled", Property: u.Property, Value: u.Value, At: l.Written(u.Sheet, u.Pos)})
-	}
-	set := l.fonts.Clone()
-	layout.New(l.Doc, layout.Options{Fonts: set, Picture: l.picture}).Layout(1280)
-	for _, family := range slices.Sorted(maps.Keys(set.Replaced())) {
-		out = append(out, Doubt{Rule: "replaced-font", Property: "font-family", Value: family})
+	for _, b := range every {
+		s := Stacking{Name: b.Name, Section: b.Section, Arrangements: spans()}
+		for _, g := range b.inside {
+			s.Inside = append(s.Inside, Inside{g.part, spans()})
+		}
+		out = append(out, s)
 	}
 	return out
-}
-
-// Each lays the page out at every width from..to and calls visit, from several goroutines at once, in no order. The
-// result and all that it points to serve for the next width when visit returns.
-func (l *Laid) Each(from, to int, visit func(width int, r *layout.Result)) {
-	workers := min(runtime.GOMAXPROCS(0), 8, max(1, (to-from+1)/24))
-	if l.Workers > 0 {
-		workers = min(workers, l.Workers)
-	}
-	const chunk = 32
-	engines := make([]*layout.Engine, workers)
-	parallel.Each(workers, (to-from+chunk)/chunk, func(worker, i int) bool {
-		if engines[worker] == nil {
-			engines[worker] = l.Engine()
-		}
-		e, start := engines[worker], from+i*chunk
-		for w := start; w < start+chunk && w <= to; w++ {
-			r := e.Layout(w)
-			visit(w, r)
-			e.Recycle(r)
-			if l.Step != nil && !l.Step() {
-				return false
-			}
-		}
-		return true
-	})
 }

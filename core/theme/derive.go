@@ -167,10 +167,3 @@ func (p Palette) JSON() ([]byte, error) {
 	}
 	return json.Marshal(group)
 }
-
-// ColorValue gives a color, #rrggbb, as a DTCG value.
-func ColorValue(hex string) map[string]any {
-	c, _ := colorful.Hex(hex)
-	round := func(v float64) float64 { return math.Round(v*10000) / 10000 }
-	return map[string]any{"colorSpace": "srgb", "components": []float64{round(c.R), round(c.G), round(c.B)}, "hex": hex}
-}

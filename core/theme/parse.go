@@ -2,14 +2,8 @@ package theme
 
 import (
 	"fmt"
-	"regexp"
 	"strconv"
 	"strings"
-)
-
-var (
-	hexForm    = regexp.MustCompile(`^#[0-9a-fA-F]{6}$`)
-	lengthForm = regexp.MustCompile(`^(-?[0-9]*\.?[0-9]+)(rem|px|em|ms|s)$`)
 )
 
 // ParseToken turns what somebody typed into the value of a token of some type, as DTCG writes it.

@@ -30,12 +30,6 @@ type Token struct {
 	Hex   string // of a color
 }
 
-// Tones are the grounds that a block can stand on.
-var Tones = []string{"plain", "tinted", "deep", "accent"}
-
-// Roles are the colors that every tone binds.
-var Roles = []string{"ground", "ink", "soft", "line", "surface", "accent", "on-accent"}
-
 // Theme is a set of tokens.
 type Theme struct {
 	Name        string
@@ -258,12 +252,6 @@ func member(d *json.Decoder, source []byte, name string) int {
 	return -1
 }
 
-type rawToken struct {
-	kind  string
-	value json.RawMessage
-	phone json.RawMessage // fluid: the value on a small screen
-}
-
 // alias gives the token that a token stands for, "" when it has a value of its own.
 func (k rawToken) alias() string {
 	var s string
@@ -323,9 +311,6 @@ func collect(out map[string]rawToken, prefix, kind string, group map[string]json
 	return nil
 }
 
-// errUnknownType is told of tokens of types that CSS has no single value for, such as typography, and of those without a type.
-var errUnknownType = errors.New("the type is not known; use color, dimension, fontFamily, fontWeight, number, duration, cubicBezier or shadow")
-
 func resolve(all map[string]rawToken, name string, trail []string) (Token, error) {
 	k, ok := all[name]
 	if !ok {
@@ -354,30 +339,12 @@ func resolve(all map[string]rawToken, name string, trail []string) (Token, error
 	return Token{Name: name, Type: k.kind, Value: value, Hex: hex}, nil
 }
 
-// Fluid tokens grow between these screen widths, CSS px.
-const (
-	fluidFrom = 360
-	fluidTo   = 1280
-)
-
 // Fluid writes a length that grows evenly with the screen between low and high, both in the same unit (rem or px).
 func Fluid(low, high float64, unit string) string {
 	if low == high {
 		return dimension{low, unit}.String()
 	}
 	return fluid(dimension{low, unit}, dimension{high, unit})
-}
-
-// fluid writes a length that grows evenly with the screen. Half of it stays in rem, so that larger browser text still counts.
-func fluid(low, high dimension) string {
-	unit := 16.0
-	if high.Unit == "px" {
-		unit = 1
-	}
-	slope := (high.Value - low.Value) * unit / (fluidTo - fluidFrom)
-	base := low.Value - slope*fluidFrom/unit
-	round := func(v float64) string { return number(float64(int(v*10000+sign(v)*.5)) / 10000) }
-	return fmt.Sprintf("clamp(%s, %s%s + %svw, %s)", low, round(base), high.Unit, round(slope*100), high)
 }
 
 // narrowest is the screen, CSS px, on which larger browser text may no longer grow sizes and spaces beyond their share of the screen.
@@ -397,13 +364,6 @@ func capped(value string) string {
 		return value
 	}
 	return fmt.Sprintf("min(%s, %svw)", value, number(float64(int(rem*16/narrowest*10000+.5))/100))
-}
-
-func sign(v float64) float64 {
-	if v < 0 {
-		return -1
-	}
-	return 1
 }
 
 // CSS writes the tokens as custom properties, the tones as classes, and the dark scheme after them.

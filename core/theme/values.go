@@ -4,9 +4,13 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"math"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
+
+	"github.com/lucasb-eyer/go-colorful"
 
 	"ziegel/core/css/grammar"
 )
@@ -254,3 +258,55 @@ func shadows(raw json.RawMessage) (string, error) {
 	}
 	return strings.Join(out, ", "), nil
 }
+
+// errUnknownType is told of tokens of types that CSS has no single value for, such as typography, and of those without a type.
+var errUnknownType = errors.New("the type is not known; use color, dimension, fontFamily, fontWeight, number, duration, cubicBezier or shadow")
+
+// fluid writes a length that grows evenly with the screen. Half of it stays in rem, so that larger browser text still counts.
+func fluid(low, high dimension) string {
+	unit := 16.0
+	if high.Unit == "px" {
+		unit = 1
+	}
+	slope := (high.Value - low.Value) * unit / (fluidTo - fluidFrom)
+	base := low.Value - slope*fluidFrom/unit
+	round := func(v float64) string { return number(float64(int(v*10000+sign(v)*.5)) / 10000) }
+	return fmt.Sprintf("clamp(%s, %s%s + %svw, %s)", low, round(base), high.Unit, round(slope*100), high)
+}
+
+type rawToken struct {
+	kind  string
+	value json.RawMessage
+	phone json.RawMessage // fluid: the value on a small screen
+}
+
+// Fluid tokens grow between these screen widths, CSS px.
+const (
+	fluidFrom = 360
+	fluidTo   = 1280
+)
+
+func sign(v float64) float64 {
+	if v < 0 {
+		return -1
+	}
+	return 1
+}
+
+// Roles are the colors that every tone binds.
+var Roles = []string{"ground", "ink", "soft", "line", "surface", "accent", "on-accent"}
+
+// Tones are the grounds that a block can stand on.
+var Tones = []string{"plain", "tinted", "deep", "accent"}
+
+// ColorValue gives a color, #rrggbb, as a DTCG value.
+func ColorValue(hex string) map[string]any {
+	c, _ := colorful.Hex(hex)
+	round := func(v float64) float64 { return math.Round(v*10000) / 10000 }
+	return map[string]any{"colorSpace": "srgb", "components": []float64{round(c.R), round(c.G), round(c.B)}, "hex": hex}
+}
+
+var (
+	hexForm    = regexp.MustCompile(`^#[0-9a-fA-F]{6}$`)
+	lengthForm = regexp.MustCompile(`^(-?[0-9]*\.?[0-9]+)(rem|px|em|ms|s)$`)
+)

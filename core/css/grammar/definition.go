@@ -18,15 +18,6 @@ type parser struct {
 	text   string
 }
 
-func parseDefinition(text string) (*node, error) {
-	p := &parser{pieces: pieceForm.FindAllString(text, -1), text: text}
-	n, err := p.alternatives(0)
-	if err == nil && len(p.pieces) > 0 {
-		err = fmt.Errorf("%q: what is %q there for", text, p.pieces[0])
-	}
-	return n, err
-}
-
 func (p *parser) peek() string {
 	if len(p.pieces) == 0 {
 		return ""

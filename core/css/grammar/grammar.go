@@ -5,6 +5,7 @@ package grammar
 
 import (
 	_ "embed"
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -155,12 +156,6 @@ type node struct {
 	ranged      bool
 	but         []string // of a name: what it may not be
 }
-
-// most values have a few terms; more than these is refused instead of matched.
-const (
-	mostTerms = 400
-	unbounded = 1 << 20
-)
 
 // full reports whether a node matches all terms.
 func full(r rules, n *node, terms []*term) bool {
@@ -421,4 +416,13 @@ func parseCount(s string) (least, most int, err error) {
 	}
 	most, err = strconv.Atoi(hi)
 	return least, most, err
+}
+
+func parseDefinition(text string) (*node, error) {
+	p := &parser{pieces: pieceForm.FindAllString(text, -1), text: text}
+	n, err := p.alternatives(0)
+	if err == nil && len(p.pieces) > 0 {
+		err = fmt.Errorf("%q: what is %q there for", text, p.pieces[0])
+	}
+	return n, err
 }

@@ -371,3 +371,9 @@ func joined(a, b string) string {
 	}
 	return ""
 }
+
+// most values have a few terms; more than these is refused instead of matched.
+const (
+	mostTerms = 400
+	unbounded = 1 << 20
+)
