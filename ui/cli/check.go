@@ -2,23 +2,15 @@ package cli
 
 import (
 	"fmt"
-	"os"
 	"path/filepath"
 	"slices"
 	"strings"
-	"sync"
 
 	"github.com/spf13/cobra"
 
 	"ziegel/core/audit"
-	"ziegel/core/compose"
 	"ziegel/core/diag"
-	"ziegel/core/review"
-	"ziegel/core/site"
-	"ziegel/core/store"
-	"ziegel/core/sweep"
 	"ziegel/ui/report"
-	"ziegel/ui/term"
 )
 
 func (a *app) checkCmd() *cobra.Command {
@@ -219,67 +211,6 @@ func (a *app) listRules(named []string) error {
 	return nil
 }
 
-// everyPage names all pages; they are laid out when that is needed.
-func (a *app) everyPage() ([]*audit.Subject, error) {
-	e, _, err := a.open()
-	if err != nil {
-		return nil, err
-	}
-	if len(e.Site.PageNames()) == 0 {
-		return nil, fmt.Errorf("the site has no pages yet; `ziegel add home hero/beside` makes the first")
-	}
-	return pagesOf(e), nil
-}
-
-func pagesOf(e *compose.Env) []*audit.Subject {
-	var list []*audit.Subject
-	for _, n := range e.Site.PageNames() {
-		list = append(list, &audit.Subject{Name: n, Env: e})
-	}
-	return list
-}
-
-// auditAll checks pages and sets aside what their site accepts. Entries that meet nothing are told when all pages
-// were looked at.
-func (a *app) auditAll(list []*audit.Subject, from, to int) ([]*audit.Report, error) {
-	env := list[0].Env
-	if env != nil {
-		if err := audit.CheckAccepted(env.Site).Err(); err != nil {
-			return nil, err
-		}
-	}
-	reports, err := a.look(list, from, to)
-	if err != nil || env == nil {
-		return reports, err
-	}
-	return a.settled(list, reports, from, to)
-}
-
-// settled sets aside what the site accepts, and adds what only the whole site can tell.
-func (a *app) settled(list []*audit.Subject, reports []*audit.Report, from, to int) ([]*audit.Report, error) {
-	env := list[0].Env
-	used := make([]bool, len(env.Site.Accepted))
-	for _, r := range reports {
-		r.Accept(env.Site.Accepted, used)
-	}
-	whole := len(reports) == len(env.Site.PageNames()) && !stopped(reports)
-	if whole && !list[0].Past {
-		reports = append(reports, audit.Unwritten(env, reports)...)
-	}
-	if whole && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
-		reports[0].Findings = append(reports[0].Findings, audit.Unused(env.Site, used)...)
-	}
-	return reports, nil
-}
-
-// tunedBy lists the rules that the site of some pages tunes.
-func tunedBy(list []*audit.Subject) []site.Tuned {
-	if len(list) > 0 && list[0].Env != nil {
-		return list[0].Env.Site.Tuned
-	}
-	return nil
-}
-
 func (a *app) check(list []*audit.Subject, reports []*audit.Report) error {
 	var err error
 	errors := 0
@@ -328,142 +259,4 @@ func (a *app) check(list []*audit.Subject, reports []*audit.Report) error {
 		return errFindings
 	}
 	return nil
-}
-
-// report1 makes empty lists of missing ones, for JSON.
-func report1(r *audit.Report) *audit.Report {
-	if r.Findings == nil {
-		r.Findings = []audit.Finding{}
-	}
-	if r.Blocks == nil {
-		r.Blocks = []sweep.Stacking{}
-	}
-	return r
-}
-
-// storeOf is where a site keeps its reports.
-func storeOf(e *compose.Env) store.Store {
-	return store.Store{Dir: filepath.Join(e.Site.Dir, ".ziegel", "cache"), Version: thisBuild()}
-}
-
-// thisBuild tells this program from any other one: what another one has kept may not be what this one would find.
-var thisBuild = sync.OnceValue(func() string {
-	id := version
-	if file, err := os.Executable(); err == nil {
-		if info, err := os.Stat(file); err == nil {
-			id += fmt.Sprintf(" %d %d", info.Size(), info.ModTime().UnixNano())
-		}
-	}
-	return id
-})
-
-// missingFonts finds the fonts that a site names and does not bring, once a site.
-func (a *app) missingFonts(env *compose.Env) []review.MissingFont {
-	once, _ := a.missing.LoadOrStore(env, sync.OnceValue(func() []review.MissingFont { return review.MissingFonts(env) }))
-	return once.(func() []review.MissingFont)()
-}
-
-// run checks a page, block by block where blocks that have not changed are known.
-func (a *app) run(s *audit.Subject, from, to int) *audit.Report {
-	if s.Env == nil || s.Page == nil {
-		return audit.Run(s.Laid, s.Page, s.Problems, from, to)
-	}
-	var r *audit.Report
-	if a.fresh {
-		r = audit.Run(s.Laid, s.Page, s.Problems, from, to)
-	} else {
-		r = audit.RunKept(storeOf(s.Env), s.Env, s.Laid, s.Page, s.Problems, from, to)
-	}
-	r.AddSite(s.Env, a.missingFonts(s.Env), s.Page, s.Laid)
-	return r
-}
-
-// kept gives the report of a page that has not changed since it was last checked.
-func (a *app) kept(s *audit.Subject, from, to int) *audit.Report {
-	if s.Env == nil || s.Page == nil || a.fresh {
-		return nil
-	}
-	return audit.LoadReport(storeOf(s.Env), storeOf(s.Env).Key(s.Env, s.Laid, s.Page, s.Problems, from, to))
-}
-
-// grouped tells findings block by block, for a terminal: where each holds is drawn on a short ruler.
-func (a *app) grouped(r *audit.Report) {
-	block := "\x00"
-	var last audit.Finding // what is behind several findings is told once
-	for _, f := range report.Merge(report.ByBlock(r)) {
-		if f.Block != block {
-			block = f.Block
-			title := a.style.Bold(r.Page)
-			if block != "" {
-				title = a.style.Bold(r.Page + "/" + block)
-			}
-			if f.Where != "" {
-				title = a.style.Bold(r.Page + ": " + f.Where)
-			}
-			for _, b := range r.Blocks {
-				if b.Name == block && b.Section != "" {
-					title += a.style.Dim("  " + b.Section)
-				}
-			}
-			a.say("%s", title)
-		}
-		head := fmt.Sprintf("  %s%s %s  %-10s ", a.style.Severity(f.Severity), strings.Repeat(" ", 8-len(f.Severity)), term.Strip(a.style, r.From, r.To, f.Spans), f.Widths())
-		a.say("%s%s", head, a.style.Dim(f.Rule))
-		a.say("%s", a.style.Wrap("      "+f.Text, 6))
-		told := f.Finding
-		if f.Block == last.Block && f.Rule == last.Rule && f.Part == last.Part {
-			if f.Cause == last.Cause {
-				told.Cause = ""
-			}
-			if f.Why == last.Why {
-				told.Why = ""
-			}
-			if f.Cure == last.Cure {
-				told.Cure = ""
-			}
-		}
-		a.reasons(told, "      ")
-		last = f.Finding
-	}
-}
-
-func (a *app) findings(page string, list []audit.Finding) {
-	for _, f := range report.Merge(list) {
-		where := report.Address(page, f.Finding)
-		widths := ""
-		if w := f.Widths(); w != "" {
-			widths = " at " + w
-		}
-		a.say("%s", a.style.Wrap(fmt.Sprintf("%s: %s%s: %s [%s]", a.style.Severity(f.Severity), a.style.Bold(where), widths, f.Text, f.Rule), 3))
-		a.reasons(f.Finding, "   ")
-	}
-}
-
-// reasons tells what is behind a finding and what would help.
-func (a *app) reasons(f audit.Finding, indent string) {
-	line := func(text string) { a.say("%s", a.style.Wrap(indent+text, len(indent)+7)) }
-	if f.Cause != "" {
-		a.say("%scause: %s", indent, f.Cause)
-	}
-	if f.Why != "" {
-		line("why:   " + f.Why)
-	}
-	switch {
-	case f.Proved && f.Cure != "":
-		a.say("%scure:  %s", indent, a.style.Good(f.Cure)) // a command is never broken
-	case f.Cure != "":
-		line("try:   " + f.Cure)
-	}
-}
-
-func (a *app) verdict(reports []*audit.Report) {
-	text := report.Verdict(reports)
-	word, rest, _ := strings.Cut(text, ":")
-	switch word {
-	case "fine":
-		word = a.style.Good(word)
-	case "found":
-		word = a.style.Error(word)
-	}
-	a.say("%s:%s", word, rest)
 }

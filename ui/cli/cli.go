@@ -3,18 +3,14 @@
 package cli
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
 	"os"
 	"os/signal"
-	"path/filepath"
 	"regexp"
 	"runtime/debug"
 	"strings"
-	"sync"
-	"sync/atomic"
 	"syscall"
 	"time"
 	"unicode/utf8"
@@ -22,50 +18,11 @@ import (
 	"github.com/spf13/cobra"
 	"github.com/spf13/pflag"
 
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/parallel"
 	"ziegel/core/site"
-	"ziegel/stock"
 	"ziegel/ui/term"
 )
-
-// Exit codes.
-const (
-	exitFine     = 0
-	exitFindings = 1
-	exitWrong    = 2
-)
-
-// app is one run of the program.
-type app struct {
-	fresh    bool // reports are made anew, not taken from the cache
-	stdin    io.Reader
-	out, err io.Writer
-	style    term.Style // of standard output
-	talk     term.Style // of standard error
-	args     []string
-
-	timing      timing
-	missing     sync.Map // of sites: what missingFonts found, by *compose.Env
-	unsaid      error    // part of the answer could not be printed
-	siteDir     string
-	json        bool
-	quiet       bool
-	anyway      bool // --force of theme
-	overwrite   bool // --force of what writes outputs
-	color       string
-	exit        int
-	work        atomic.Pointer[work]
-	interrupted atomic.Bool // some work was ended before it was done
-	serving     atomic.Bool // a server ends by itself when interrupted
-}
-
-// softMemory is from where on memory is collected as it is needed, bytes.
-const softMemory = 240 << 20
-
-// errFindings ends a command that has told its findings.
-var errFindings = errors.New("findings")
 
 // Run runs the program and returns its exit code: 0 fine, 1 findings of severity error, 2 the request or a file is
 // wrong.
@@ -247,115 +204,6 @@ func flagError(cmd *cobra.Command, err error) error {
 		return fmt.Errorf("unknown flag --%s for %s (`%s --help` lists them)", name, cmd.CommandPath(), cmd.CommandPath())
 	}
 	return fmt.Errorf("%s (`%s --help`)", text, cmd.CommandPath())
-}
-
-const version = "0.1.0"
-
-// say prints part of the answer.
-func (a *app) say(format string, args ...any) {
-	if _, err := fmt.Fprintf(a.out, format+"\n", args...); err != nil && a.unsaid == nil {
-		a.unsaid = err
-	}
-}
-
-// answer prints part of the answer of an editing command, unless quiet.
-func (a *app) answer(format string, args ...any) {
-	if !a.quiet {
-		a.say(format, args...)
-	}
-}
-
-// talkf prints part of the conversation, unless quiet.
-func (a *app) talkf(format string, args ...any) {
-	if !a.quiet {
-		fmt.Fprintf(a.err, format+"\n", args...)
-	}
-}
-
-// writeJSON prints one document.
-func (a *app) writeJSON(v any) error {
-	enc := json.NewEncoder(a.out)
-	enc.SetEscapeHTML(false)
-	enc.SetIndent("", " ")
-	return enc.Encode(v)
-}
-
-// jsonFlag adds --json to a reading command.
-func (a *app) jsonFlag(cmd *cobra.Command) *cobra.Command {
-	cmd.Flags().BoolVar(&a.json, "json", false, "print one JSON document")
-	return cmd
-}
-
-// find locates the site. A step that was interrupted in it is put right first.
-func (a *app) find() (string, error) {
-	dir, err := a.locate()
-	if err == nil && site.Interrupted(dir) {
-		var unlock func()
-		if unlock, err = a.lock(dir); err == nil {
-			unlock()
-		}
-	}
-	return dir, err
-}
-
-// lock waits until no other process edits the site, and tells what a killed one has left.
-func (a *app) lock(dir string) (func(), error) {
-	unlock, told, err := site.Lock(dir)
-	if told != "" {
-		a.talkf("%s: %s", a.talk.Warning("note"), told)
-	}
-	return unlock, err
-}
-
-func (a *app) locate() (string, error) {
-	if a.siteDir != "" {
-		if _, err := os.Stat(filepath.Join(a.siteDir, site.FileName)); err != nil {
-			return "", fmt.Errorf("%w: there is no %s in %s", site.ErrNoSite, site.FileName, a.siteDir)
-		}
-		return a.siteDir, nil
-	}
-	return site.Find(".")
-}
-
-// open reads the site, with the pages that are asked for; mistakes in its file are an error, those in a page are told
-// by findPage.
-func (a *app) open() (*compose.Env, string, error) {
-	dir, err := a.find()
-	if err != nil {
-		return nil, "", err
-	}
-	defer a.pass("read the site")()
-	e, err := enter(dir)
-	return e, dir, err
-}
-
-// openWhole reads the site with all its pages; mistakes in any file are an error.
-func (a *app) openWhole() (*compose.Env, string, error) {
-	dir, err := a.find()
-	if err != nil {
-		return nil, "", err
-	}
-	defer a.pass("read the site")()
-	e, err := openAt(dir)
-	return e, dir, err
-}
-
-func enter(dir string) (*compose.Env, error) {
-	e, problems, err := compose.Enter(dir, stock.Files)
-	if err != nil {
-		return nil, err
-	}
-	e.Memory = storeOf(e)
-	return e, problems.Err()
-}
-
-func openAt(dir string) (*compose.Env, error) {
-	e, problems, err := compose.Open(dir, stock.Files)
-	if err != nil {
-		return nil, err
-	}
-	e.Memory = storeOf(e)
-	return e, problems.Err()
 }
 
 func (a *app) versionCmd() *cobra.Command {

@@ -10,7 +10,6 @@ import (
 	"github.com/aymanbagabas/go-udiff"
 	"github.com/spf13/cobra"
 
-	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
@@ -150,38 +149,6 @@ func (a *app) effect(e edit.Effect) string {
 		return a.style.Wrap("gone: "+findingLine(*e.Before), 3)
 	}
 	return a.style.Wrap(fmt.Sprintf("%s now: %s (was%s)", a.style.Severity(e.Finding.Severity), findingLine(*e.Finding), widthsOf(*e.Before)), 3)
-}
-
-func findingLine(f audit.Finding) string {
-	if f.To == 0 {
-		return f.Text + " [" + f.Rule + "]"
-	}
-	return f.Text + widthsOf(f) + " [" + f.Rule + "]"
-}
-
-func widthsOf(f audit.Finding) string {
-	switch {
-	case f.To == 0:
-		return ": " + f.Text
-	case f.From == f.To:
-		return fmt.Sprintf(" at %d", f.From)
-	}
-	return fmt.Sprintf(" at %d..%d", f.From, f.To)
-}
-
-func spansText(list []sweep.Span) string {
-	var parts []string
-	for i, s := range list {
-		switch {
-		case len(list) == 1:
-			return s.As + " at every width"
-		case i == len(list)-1:
-			parts = append(parts, fmt.Sprintf("%s from %d", s.As, s.From))
-		default:
-			parts = append(parts, fmt.Sprintf("%s to %d", s.As, s.To))
-		}
-	}
-	return strings.Join(parts, ", ")
 }
 
 // diff shows the changed lines of a file.

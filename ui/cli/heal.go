@@ -90,11 +90,6 @@ func (a *app) heal(list []*audit.Subject, from, to int) ([]*audit.Subject, []*au
 	return list, reports, err
 }
 
-// stopped reports whether the user ended a check early.
-func stopped(reports []*audit.Report) bool {
-	return len(reports) == 0 || reports[len(reports)-1].Stopped
-}
-
 // firstCure finds the first finding that has a cure; those that have none are in given from then on.
 func (a *app) firstCure(list []*audit.Subject, reports []*audit.Report, from, to int, given map[string]bool) (cure.Cure, string, bool) {
 	w := a.searching(reports)

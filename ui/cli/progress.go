@@ -1,8 +1,6 @@
 package cli
 
 import (
-	"sync"
-	"sync/atomic"
 	"time"
 
 	"github.com/schollz/progressbar/v3"
@@ -12,20 +10,6 @@ import (
 
 // patience is how long work may take before a terminal hears of it.
 const patience = 500 * time.Millisecond
-
-// work is something that may take a while: it shows how far it is on a terminal, and ends early when the user
-// interrupts it.
-type work struct {
-	a       *app
-	what    string
-	total   int
-	done    atomic.Int64
-	stopped atomic.Bool
-	mu      sync.Mutex
-	bar     *progressbar.ProgressBar
-	begun   time.Time
-	ended   bool
-}
 
 // working begins some work of a number of steps.
 func (a *app) working(what string, total int) *work {

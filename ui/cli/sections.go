@@ -15,7 +15,6 @@ import (
 	"ziegel/core/finder"
 	"ziegel/core/library"
 	"ziegel/core/stress"
-	"ziegel/stock"
 )
 
 func (a *app) sectionsCmd() *cobra.Command {
@@ -103,19 +102,6 @@ func (a *app) catalogue(e *compose.Env, file string) error {
 
 func (a *app) sectionLine(s *library.Section, more string) {
 	a.say("%s", a.style.Wrap(fmt.Sprintf("  %-20s %s%s", s.Name, s.Summary, a.style.Dim(more)), 23))
-}
-
-// shelf is the site around us, else one with nothing in it: for looking through the library.
-func (a *app) shelf() (*compose.Env, error) {
-	if _, err := a.find(); err == nil || a.siteDir != "" {
-		e, _, err := a.open()
-		return e, err
-	}
-	e, problems, err := compose.Shelf(stock.Files)
-	if err != nil {
-		return nil, err
-	}
-	return e, problems.Err()
 }
 
 // findSections lists what meets every wish, or the nearest three and what each of them misses.

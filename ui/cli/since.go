@@ -12,7 +12,6 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/diag"
 	"ziegel/core/site"
-	"ziegel/core/store"
 )
 
 // earlier are the reports that a check is compared with, made when they are asked for.
@@ -196,41 +195,3 @@ func pagesAt(ref string, list []*audit.Subject) ([]*audit.Subject, error) {
 	}
 	return then, nil
 }
-
-// seenFile is where a site keeps what was checked last.
-func seenFile(dir string) string { return filepath.Join(dir, ".ziegel", "seen.json") }
-
-// changedSince tells of pages which of their blocks have changed since they were checked, for those sites that were
-// checked at all.
-func changedSince(list []*audit.Subject) func(page string) map[string]bool {
-	none := func(string) map[string]bool { return nil }
-	if len(list) == 0 || list[0].Env == nil {
-		return none
-	}
-	env := list[0].Env
-	seen := store.ReadSeen(seenFile(env.Site.Dir))
-	if len(seen) == 0 {
-		return none
-	}
-	sources := env.Sources(thisBuild())
-	kept := map[string]map[string]bool{}
-	return func(page string) map[string]bool {
-		if out, ok := kept[page]; ok {
-			return out
-		}
-		out := map[string]bool{}
-		if !seen.Knows(page, sources.Key(page)) {
-			if p := env.Site.Page(page); p != nil {
-				for _, b := range seen.Changed(env, p) {
-					out[b] = true
-				}
-			}
-		}
-		kept[page] = out
-		return out
-	}
-}
-
-// notSeen lists the blocks of a page that have changed since they were checked, for those sites that were checked at
-// all.
-func notSeen(s *audit.Subject) map[string]bool { return changedSince([]*audit.Subject{s})(s.Name) }

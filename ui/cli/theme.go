@@ -11,7 +11,6 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
-	"ziegel/core/site"
 	"ziegel/core/theme"
 	"ziegel/stock"
 )
@@ -156,11 +155,6 @@ func (a *app) showTheme() error {
 		a.say("%s", a.style.Wrap(n, 6))
 	}
 	return nil
-}
-
-// changeTheme writes the site's own token files and tells what changed for its texts.
-func (a *app) changeTheme(dry bool, how func(t *edit.TokenFiles) error, done string, with ...site.FileChange) error {
-	return a.change(dry, func(p *edit.Plan) error { return edit.Tokens(p, how, done, a.anyway, with...) })
 }
 
 // warnOfTheme tells of texts that a token file of the site's own makes hard to read, wherever they are used. e is nil

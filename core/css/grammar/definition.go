@@ -1,12 +1,14 @@
 package grammar
 
 import (
+	_ "embed"
 	"fmt"
 	"math"
 	"regexp"
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 )
 
 // pieceForm splits a definition: <kind [0,]>, a repeat, combinators, marks, names and functions.
@@ -163,3 +165,67 @@ func parseReference(s string) *node {
 	}
 	return n
 }
+
+func parseDefinition(text string) (*node, error) {
+	p := &parser{pieces: pieceForm.FindAllString(text, -1), text: text}
+	n, err := p.alternatives(0)
+	if err == nil && len(p.pieces) > 0 {
+		err = fmt.Errorf("%q: what is %q there for", text, p.pieces[0])
+	}
+	return n, err
+}
+
+// parseRules reads definitions: a name or several with commas, =, and what they are. A line that begins with white
+// space goes on.
+func parseRules(text string) (rules, error) {
+	r := rules{}
+	var lines []string
+	for _, l := range strings.Split(text, "\n") {
+		switch {
+		case strings.HasPrefix(l, "#") || strings.TrimSpace(l) == "":
+		case l[0] == ' ' && len(lines) > 0:
+			lines[len(lines)-1] += l
+		default:
+			lines = append(lines, l)
+		}
+	}
+	for _, l := range lines {
+		names, body, _ := strings.Cut(l, " = ")
+		n, err := parseDefinition(body)
+		if err != nil {
+			return nil, err
+		}
+		for _, name := range strings.Split(names, ",") {
+			r[strings.TrimSpace(name)] = n
+		}
+	}
+	return r, nil
+}
+
+// parseCount reads {2}, {1,4} or {2,}.
+func parseCount(s string) (least, most int, err error) {
+	lo, hi, two := strings.Cut(strings.Trim(s, "{}"), ",")
+	if least, err = strconv.Atoi(lo); err != nil {
+		return 0, 0, err
+	}
+	switch {
+	case !two:
+		return least, least, nil
+	case hi == "":
+		return least, unbounded, nil
+	}
+	most, err = strconv.Atoi(hi)
+	return least, most, err
+}
+
+// load parses values.txt once; nothing changes it afterwards.
+var load = sync.OnceValue(func() rules {
+	r, err := parseRules(source)
+	if err != nil {
+		panic(err) // the file is part of the program, and a test reads it
+	}
+	return r
+})
+
+//go:embed values.txt
+var source string

@@ -1,0 +1,241 @@
+package cli
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"sync"
+	"sync/atomic"
+	"time"
+
+	"github.com/schollz/progressbar/v3"
+	"github.com/spf13/cobra"
+
+	"ziegel/core/compose"
+	"ziegel/core/site"
+	"ziegel/core/store"
+	"ziegel/stock"
+	"ziegel/ui/term"
+)
+
+// app is one run of the program.
+type app struct {
+	fresh    bool // reports are made anew, not taken from the cache
+	stdin    io.Reader
+	out, err io.Writer
+	style    term.Style // of standard output
+	talk     term.Style // of standard error
+	args     []string
+
+	timing      timing
+	missing     sync.Map // of sites: what missingFonts found, by *compose.Env
+	unsaid      error    // part of the answer could not be printed
+	siteDir     string
+	json        bool
+	quiet       bool
+	anyway      bool // --force of theme
+	overwrite   bool // --force of what writes outputs
+	color       string
+	exit        int
+	work        atomic.Pointer[work]
+	interrupted atomic.Bool // some work was ended before it was done
+	serving     atomic.Bool // a server ends by itself when interrupted
+}
+
+// Exit codes.
+const (
+	exitFine     = 0
+	exitFindings = 1
+	exitWrong    = 2
+)
+
+// softMemory is from where on memory is collected as it is needed, bytes.
+const softMemory = 240 << 20
+
+// errFindings ends a command that has told its findings.
+var errFindings = errors.New("findings")
+
+// say prints part of the answer.
+func (a *app) say(format string, args ...any) {
+	if _, err := fmt.Fprintf(a.out, format+"\n", args...); err != nil && a.unsaid == nil {
+		a.unsaid = err
+	}
+}
+
+// answer prints part of the answer of an editing command, unless quiet.
+func (a *app) answer(format string, args ...any) {
+	if !a.quiet {
+		a.say(format, args...)
+	}
+}
+
+// talkf prints part of the conversation, unless quiet.
+func (a *app) talkf(format string, args ...any) {
+	if !a.quiet {
+		fmt.Fprintf(a.err, format+"\n", args...)
+	}
+}
+
+// writeJSON prints one document.
+func (a *app) writeJSON(v any) error {
+	enc := json.NewEncoder(a.out)
+	enc.SetEscapeHTML(false)
+	enc.SetIndent("", " ")
+	return enc.Encode(v)
+}
+
+// jsonFlag adds --json to a reading command.
+func (a *app) jsonFlag(cmd *cobra.Command) *cobra.Command {
+	cmd.Flags().BoolVar(&a.json, "json", false, "print one JSON document")
+	return cmd
+}
+
+// find locates the site. A step that was interrupted in it is put right first.
+func (a *app) find() (string, error) {
+	dir, err := a.locate()
+	if err == nil && site.Interrupted(dir) {
+		var unlock func()
+		if unlock, err = a.lock(dir); err == nil {
+			unlock()
+		}
+	}
+	return dir, err
+}
+
+// lock waits until no other process edits the site, and tells what a killed one has left.
+func (a *app) lock(dir string) (func(), error) {
+	unlock, told, err := site.Lock(dir)
+	if told != "" {
+		a.talkf("%s: %s", a.talk.Warning("note"), told)
+	}
+	return unlock, err
+}
+
+func (a *app) locate() (string, error) {
+	if a.siteDir != "" {
+		if _, err := os.Stat(filepath.Join(a.siteDir, site.FileName)); err != nil {
+			return "", fmt.Errorf("%w: there is no %s in %s", site.ErrNoSite, site.FileName, a.siteDir)
+		}
+		return a.siteDir, nil
+	}
+	return site.Find(".")
+}
+
+// open reads the site, with the pages that are asked for; mistakes in its file are an error, those in a page are told
+// by findPage.
+func (a *app) open() (*compose.Env, string, error) {
+	dir, err := a.find()
+	if err != nil {
+		return nil, "", err
+	}
+	defer a.pass("read the site")()
+	e, err := enter(dir)
+	return e, dir, err
+}
+
+// openWhole reads the site with all its pages; mistakes in any file are an error.
+func (a *app) openWhole() (*compose.Env, string, error) {
+	dir, err := a.find()
+	if err != nil {
+		return nil, "", err
+	}
+	defer a.pass("read the site")()
+	e, err := openAt(dir)
+	return e, dir, err
+}
+
+func enter(dir string) (*compose.Env, error) {
+	e, problems, err := compose.Enter(dir, stock.Files)
+	if err != nil {
+		return nil, err
+	}
+	e.Memory = storeOf(e)
+	return e, problems.Err()
+}
+
+func openAt(dir string) (*compose.Env, error) {
+	e, problems, err := compose.Open(dir, stock.Files)
+	if err != nil {
+		return nil, err
+	}
+	e.Memory = storeOf(e)
+	return e, problems.Err()
+}
+
+// timing adds up how long the passes of a run take. The zero value measures nothing.
+type timing struct {
+	on    bool
+	begun time.Time
+	mu    sync.Mutex
+	order []string
+	took  map[string]time.Duration
+	times map[string]int
+}
+
+// work is something that may take a while: it shows how far it is on a terminal, and ends early when the user
+// interrupts it.
+type work struct {
+	a       *app
+	what    string
+	total   int
+	done    atomic.Int64
+	stopped atomic.Bool
+	mu      sync.Mutex
+	bar     *progressbar.ProgressBar
+	begun   time.Time
+	ended   bool
+}
+
+// storeOf is where a site keeps its reports.
+func storeOf(e *compose.Env) store.Store {
+	return store.Store{Dir: filepath.Join(e.Site.Dir, ".ziegel", "cache"), Version: thisBuild()}
+}
+
+// thisBuild tells this program from any other one: what another one has kept may not be what this one would find.
+var thisBuild = sync.OnceValue(func() string {
+	id := version
+	if file, err := os.Executable(); err == nil {
+		if info, err := os.Stat(file); err == nil {
+			id += fmt.Sprintf(" %d %d", info.Size(), info.ModTime().UnixNano())
+		}
+	}
+	return id
+})
+
+const version = "0.1.0"
+
+// pass begins one; the returned function ends it. Passes that run at the same time are added up.
+func (a *app) pass(name string) func() {
+	t := &a.timing
+	if !t.on {
+		return func() {}
+	}
+	start := time.Now()
+	return func() {
+		t.mu.Lock()
+		defer t.mu.Unlock()
+		if t.took == nil {
+			t.took, t.times = map[string]time.Duration{}, map[string]int{}
+		}
+		if t.times[name] == 0 {
+			t.order = append(t.order, name)
+		}
+		t.took[name] += time.Since(start)
+		t.times[name]++
+	}
+}
+
+// sayTiming prints one line a pass.
+func (a *app) sayTiming() {
+	t := &a.timing
+	if !t.on {
+		return
+	}
+	for _, n := range t.order {
+		fmt.Fprintf(a.err, "%-24s %9.1f ms  %d times\n", n, float64(t.took[n].Microseconds())/1000, t.times[n])
+	}
+	fmt.Fprintf(a.err, "%-24s %9.1f ms\n", "the whole command", float64(time.Since(t.begun).Microseconds())/1000)
+}
