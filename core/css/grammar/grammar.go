@@ -102,16 +102,3 @@ func Names(value string) (bare, backed []string) {
 	})
 	return bare, backed
 }
-
-const (
-	keyword   op = iota // name
-	mark                // name: , or /
-	reference           // <name>
-	call                // name( kids[0] )
-	sequence            // kids one after another
-	every               // && all kids, in any order
-	some                // || at least one of the kids, in any order
-	choice              // | one of the kids
-	repeat              // kids[0] from least to most times, with commas between when list is set
-	filled              // ! kids[0] that is not empty
-)

@@ -247,3 +247,16 @@ func anyTerm(terms []*term, is func(*term) bool) bool {
 
 // fetching are functions that name a file, in lower case and without escapes.
 var fetching = []string{"url", "src", "image", "image-set", "-webkit-image-set", "cross-fade", "-webkit-cross-fade", "element", "paint", "attr"}
+
+const (
+	keyword   op = iota // name
+	mark                // name: , or /
+	reference           // <name>
+	call                // name( kids[0] )
+	sequence            // kids one after another
+	every               // && all kids, in any order
+	some                // || at least one of the kids, in any order
+	choice              // | one of the kids
+	repeat              // kids[0] from least to most times, with commas between when list is set
+	filled              // ! kids[0] that is not empty
+)
