@@ -5,88 +5,6 @@ import (
 	"strings"
 )
 
-var noVars = &vars{}
-
-// specified holds what the cascade of one element yields in one state of its conditions: setters in the order they
-// run.
-type specified struct {
-	vars         *vars
-	mask         stateMask
-	setters      []parsedLonghand
-	declared     map[string]*declaration
-	values       map[string][]Token // of properties that the layout has no use for
-	fluid        units              // of the viewport or a container, that it changes with
-	setsInherits bool
-	fluidInherit bool // an inherited property changes with the width
-	usesParent   bool // an explicit inherit of a property that does not inherit
-	stacking     *Stacking
-}
-
-// stateMask has a bit for each condition that concerns an element, true or not. Those beyond the first 256 are
-// letters of a text.
-type stateMask struct {
-	first [4]uint64
-	rest  string
-}
-
-func (m stateMask) has(i int) bool {
-	if i < 256 {
-		return m.first[i>>6]&(1<<(uint(i)&63)) != 0
-	}
-	return m.rest[i-256] == '1'
-}
-
-type specKey struct {
-	mask stateMask
-	vars *vars
-}
-
-// slot is the memory of a Styler for one element or pseudo-element.
-type slot struct {
-	specs map[specKey]*specified
-	key   specKey // of the last one
-	spec  *specified
-	last  styleKey
-	style *Style
-	spare *Style   // memory for the next style: two take turns
-	was   styleKey // of the spare one
-}
-
-type styleKey struct {
-	spec      *specified
-	inherited *Inherited
-	parent    *Style // only when the style looks at it
-	vw        float64
-	cq        [2]float64 // width and height that container units refer to
-	root      float64
-}
-
-// Styler computes styles of one document at one viewport after the other. It is for one goroutine.
-type Styler struct {
-	doc      *Document
-	media    Media
-	truth    []bool
-	slots    []slot
-	pseudos  map[string][]slot
-	rootSize float64
-	base     Style
-	parsed   map[string]parsedValue // by "name: value"
-	rootLine float64
-	versions int
-	queries  map[string]*query
-
-	computing computing // memory
-	measured  *Style    // whose font the units ask
-	tried     Inherited // memory for values that may come out as they were
-
-	// Face measures the font of a style. Nil makes guesses.
-	Face func(s *Style) FaceUnits
-}
-
-// FaceUnits are the lengths that units refer to a font for, CSS px: the advance of "0" (ch), the x-height (ex), the
-// height of capitals (cap) and the line height that normal stands for (lh).
-type FaceUnits struct{ Zero, X, Cap, Line float64 }
-
 // NewStyler returns a Styler; call SetMedia before Style.
 func NewStyler(d *Document) *Styler {
 	s := &Styler{doc: d, truth: make([]bool, len(d.conditions)), slots: make([]slot, len(d.Elements)), pseudos: map[string][]slot{}, rootSize: 16, base: initialStyle, parsed: map[string]parsedValue{}, queries: map[string]*query{}}
@@ -263,15 +181,6 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	return next
 }
 
-// fresh gives memory for another style of a slot: that of the one before the last. Its version tells that it is
-// another style.
-func (sl *slot) fresh() *Style {
-	if sl.spare == nil {
-		return &Style{}
-	}
-	return sl.spare
-}
-
 // ranked is a declaration in the order of the cascade.
 type ranked struct {
 	decl *declaration
@@ -426,19 +335,6 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 	return spec
 }
 
-// keep notes the value of a property that the layout has no use for.
-func (spec *specified) keep(pl parsedLonghand) {
-	if spec.values == nil {
-		spec.values = map[string][]Token{}
-	}
-	switch wide := pl.wide; {
-	case wide == "":
-		spec.values[pl.name] = pl.value
-	case wide == "initial" || wide != "inherit" && pl.name != "color":
-		spec.values[pl.name] = word("initial")
-	}
-}
-
 // longhands parses a declaration once for this Styler, however many elements it reaches: what it yields may keep
 // memos.
 func (s *Styler) longhands(name string, value []Token) ([]parsedLonghand, bool) {
@@ -450,15 +346,6 @@ func (s *Styler) longhands(name string, value []Token) ([]parsedLonghand, bool) 
 	s.parsed[key] = parsedValue{list, ok}
 	return list, ok
 }
-
-type parsedValue struct {
-	list []parsedLonghand
-	ok   bool
-}
-
-// longestValue is how many tokens a value may have after var() is replaced, so that variables that double each other
-// stay harmless.
-const longestValue = 1 << 14
 
 // Declared tells where the winning declaration of a property stands: sheet and byte offset. ok is false when nothing
 // but the browser's own stylesheet set it.

@@ -26,27 +26,6 @@ type Container struct {
 	Style    *Style  // of the container, for queries of its custom properties
 }
 
-// condition is a media or container condition; every distinct text exists once in a document.
-type condition struct {
-	container bool
-	name      string // container name asked for, "" for any
-	query     *query
-	key       string
-	scheme    bool // it asks for the color scheme
-}
-
-// query is a boolean tree of features.
-type query struct {
-	op   string // "and", "or", "not", "feature", "true", "false"
-	kids []*query
-
-	feature string
-	name    string // of the custom property that style() asks for
-	cmp     string // "=", "<", "<=", ">", ">="; "" asks whether the feature is there at all
-	value   []Token
-	expr    *expr // value as a length or number, nil when it is neither
-}
-
 // queryTolerance is added to inclusive comparisons: browsers let a width meet min-width when it is 1/64 px short.
 const queryTolerance = 1.0 / 64
 
@@ -437,15 +416,6 @@ func (c *condition) evalContainer(stack []Container, rem float64, parent *vars) 
 			}
 			return false
 		})
-	}
-	return false
-}
-
-func contains(list []string, s string) bool {
-	for _, x := range list {
-		if x == s {
-			return true
-		}
 	}
 	return false
 }

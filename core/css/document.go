@@ -15,104 +15,6 @@ import (
 //go:embed ua.css
 var uaSource string
 
-// Source says how to load a document.
-type Source struct {
-	File string // shown in positions
-	HTML string
-	// Load gives the bytes behind a href, relative to the file that asks (from). Nil loads nothing.
-	Load func(from, href string) (name string, data []byte, err error)
-	// States are those that every element is in: hover, focus-visible. Still takes transforms off, so that boxes
-	// stand where the layout puts them.
-	States []string
-	Still  bool
-}
-
-// Use is a place where a page uses what the engine does not model.
-type Use struct {
-	Property string
-	Value    string
-	Sheet    *Sheet
-	Pos      int
-}
-
-// Document is a page with its stylesheets, ready to be styled. It never changes and may be shared.
-type Document struct {
-	File        string
-	Root        *Element
-	Body        *Element
-	Elements    []*Element
-	Sheets      []*Sheet
-	FontFaces   []FontFace
-	Unsupported []Use
-	Missing     []string // stylesheets that could not be loaded, with reasons
-	Quirks      bool
-	darkScheme  bool // color-scheme or light-dark() allow dark colors
-	Counts      bool // generated content may ask for counters or quotation marks
-
-	source     string
-	conditions []*condition
-	condIndex  map[string]int
-	layers     *layerNode
-	rules      []*rule
-}
-
-type layerNode struct {
-	name  string
-	kids  []*layerNode
-	order int
-}
-
-func (l *layerNode) child(name string) *layerNode {
-	for _, k := range l.kids {
-		if k.name == name {
-			return k
-		}
-	}
-	k := &layerNode{name: name}
-	l.kids = append(l.kids, k)
-	return k
-}
-
-func (l *layerNode) number(n int) int {
-	for _, k := range l.kids {
-		n = k.number(n)
-	}
-	l.order = n
-	return n + 1
-}
-
-// declaration is one property of a rule as it was written.
-type declaration struct {
-	name      string
-	value     []Token
-	important bool
-	sheet     *Sheet
-	pos       int
-	variable  bool
-	fluid     units // those of the room in its value
-	told      bool
-	untold    [][2]string // properties and values that the layout does not follow, until an element uses them
-}
-
-type parsedLonghand struct {
-	name  string
-	prop  *property
-	set   setter
-	wide  string  // inherit, initial, unset, revert, revert-layer
-	value []Token // of a property that the layout has no use for
-	fluid units   // of the viewport or a container, that the value changes with
-}
-
-type rule struct {
-	selectors []*Selector
-	scope     *scope
-	decls     []*declaration
-	conds     []int
-	layer     *layerNode
-	order     int
-	ua        bool
-}
-
 // Load reads a document. It fails only when there is no HTML to read at all.
 func Load(src Source) (*Document, error) {
 	if at := tooDeep(src.HTML); at >= 0 {
@@ -249,22 +151,6 @@ func (d *Document) collect(src Source) {
 	}
 }
 
-func shift(nodes []*Node, by int) {
-	for _, n := range nodes {
-		n.Pos += by
-		shift(n.Children, by)
-	}
-}
-
-func hasWord(list, w string) bool {
-	for _, x := range strings.Fields(strings.ToLower(list)) {
-		if x == w {
-			return true
-		}
-	}
-	return false
-}
-
 func (d *Document) load(src Source, from, href string, conds []int, layer *layerNode, depth int) {
 	if src.Load == nil || depth > 8 {
 		return
@@ -310,11 +196,6 @@ func (d *Document) addImports(src Source, name string, sheet *Sheet, conds []int
 		d.load(src, name, href, inner, into, depth+1)
 	}
 	d.addSheet(sheet, conds, layer, false)
-}
-
-func urlText(s string) string {
-	s = strings.TrimSuffix(s[4:], ")")
-	return unquote(strings.TrimSpace(s))
 }
 
 func (d *Document) layerPath(at *layerNode, path string) *layerNode {
@@ -469,116 +350,4 @@ func (d *Document) addRule(sheet *Sheet, list []*Selector, nodes []*Node, sc rul
 	if len(r.decls) > 0 {
 		d.rules = append(d.rules, r)
 	}
-}
-
-func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
-	decl := &declaration{name: n.Name, value: n.Value, important: n.Important, sheet: sheet, pos: n.Pos}
-	decl.variable = hasVar(n.Value)
-	decl.fluid = unitsIn(n.Value) & unitsOfRoom
-	if !ua {
-		d.darkScheme = d.darkScheme || n.Name == "color-scheme" && mentions(n.Value, "dark") || mentions(n.Value, "light-dark(")
-		d.Counts = d.Counts || n.Name == "content" && mentions(n.Value, "counter(", "counters(", "open-quote", "close-quote") ||
-			strings.HasPrefix(n.Name, "list-style") && mentions(n.Value, "inside")
-	}
-	if strings.HasPrefix(n.Name, "--") {
-		return decl
-	}
-	if ua {
-		return decl
-	}
-	if !KnownProperty(n.Name) {
-		if !strings.HasPrefix(n.Name, "-") {
-			decl.untold = [][2]string{{n.Name, strings.ToLower(Text(n.Value))}}
-		}
-	} else {
-		decl.untold = notFollowed(n.Name, n.Value)
-	}
-	return decl
-}
-
-var wideKeywords = map[string]bool{"inherit": true, "initial": true, "unset": true, "revert": true, "revert-layer": true}
-
-// parseLonghands reads a declaration without var(). ok is false when the value is invalid and must be ignored.
-func parseLonghands(name string, value []Token) ([]parsedLonghand, bool) {
-	wide := ident(value)
-	if !wideKeywords[wide] {
-		wide = ""
-	}
-	if name == "all" {
-		if wide == "" {
-			return nil, false
-		}
-		var out []parsedLonghand
-		for _, table := range []map[string]*property{propertyTable, traced} {
-			for n, p := range table {
-				if n != "direction" && n != "unicode-bidi" {
-					out = append(out, parsedLonghand{name: n, prop: p, wide: wide})
-				}
-			}
-		}
-		return out, true
-	}
-	var list []longhand
-	if wide != "" {
-		list = wideLonghands(name)
-	} else {
-		var ok bool
-		if list, ok = expand(name, value); !ok {
-			return nil, false
-		}
-	}
-	var out []parsedLonghand
-	for _, l := range list {
-		p := longhandOf(l.name)
-		if p == nil {
-			continue
-		}
-		pl := parsedLonghand{name: l.name, prop: p, wide: wide}
-		switch {
-		case wide != "":
-		case l.value == nil:
-			pl.wide = "initial"
-		default:
-			set, ok := p.parse(l.value)
-			if !ok {
-				return nil, false
-			}
-			pl.set, pl.value = set, l.value
-		}
-		out = append(out, pl)
-	}
-	return out, true
-}
-
-// wideLonghands lists the longhands of a property, using samples that every shorthand can read.
-func wideLonghands(name string) []longhand {
-	if _, ok := shorthands[name]; !ok {
-		return []longhand{{name: name}}
-	}
-	for _, sample := range []string{"0", "auto", "none", "normal", "1px solid", "a", "16px serif", "visible", "row", "none / none"} {
-		if list, ok := expand(name, Tokenize(sample)); ok && len(list) > 0 {
-			return list
-		}
-	}
-	return nil
-}
-
-func hasVar(v []Token) bool {
-	for _, t := range v {
-		if t.Kind == css.FunctionToken && (t.Is("var(") || t.Is("env(")) {
-			return true
-		}
-	}
-	return false
-}
-
-func mentions(v []Token, words ...string) bool {
-	for _, t := range v {
-		for _, w := range words {
-			if t.Is(w) {
-				return true
-			}
-		}
-	}
-	return false
 }

@@ -6,33 +6,6 @@ import (
 	"golang.org/x/net/html"
 )
 
-// Element is one element of a document. Elements never change after loading.
-type Element struct {
-	Tag      string // lower case
-	ID       string
-	Classes  []string
-	Parent   *Element
-	Children []Child
-	Index    int // document order, from 0
-	Nth      int // position among the element siblings, from 1
-	Elements int // number of child elements
-	Foreign  bool
-	Raw      *html.Node // the parsed node, for attributes and serializing
-
-	kids    []*Element
-	matched []match // rules that select this element, in cascade order
-	pseudo  map[string][]match
-	pseudos []string // names in pseudo, sorted
-	conds   []int    // distinct condition ids of matched and pseudo
-	states  map[string]bool
-}
-
-// Child is an element or a piece of text.
-type Child struct {
-	Element *Element
-	Text    string
-}
-
 // Attr returns an attribute's value, "" when missing.
 func (e *Element) Attr(name string) string {
 	v, _ := e.LookupAttr(name)

@@ -9,22 +9,6 @@ import (
 	"github.com/tdewolff/parse/v2/css"
 )
 
-// FontFace is one @font-face rule.
-type FontFace struct {
-	Family     string
-	WeightLow  float64
-	WeightHigh float64
-	Stretch    [2]float64 // percent
-	Italic     bool
-	Slant      [2]float64 // degrees, of oblique
-	Ranges     [][2]rune  // unicode-range; empty means all
-	SizeAdjust float64    // a factor, 0 when not given
-	Overrides  [3]float64 // of ascent, descent and line gap, factors; -1 when not given
-	Sources    []string   // urls, best first
-	From       string     // file that holds the rule
-	Pos        int
-}
-
 func (d *Document) addFontFace(sheet *Sheet, n *Node) {
 	f := FontFace{WeightLow: 400, WeightHigh: 400, Overrides: [3]float64{-1, -1, -1}, From: sheet.File, Pos: n.Pos}
 	for _, c := range n.Children {
@@ -85,11 +69,6 @@ func (d *Document) addFontFace(sheet *Sheet, n *Node) {
 
 var stretchWords = map[string]float64{"normal": 100, "condensed": 75, "expanded": 125, "semi-condensed": 87.5, "semi-expanded": 112.5,
 	"extra-condensed": 62.5, "extra-expanded": 150, "ultra-condensed": 50, "ultra-expanded": 200}
-
-func percentage(text string) (float64, bool) {
-	n, err := strconv.ParseFloat(strings.TrimSuffix(text, "%"), 64)
-	return n / 100, err == nil && strings.HasSuffix(text, "%")
-}
 
 // unicodeRanges reads "U+41-5A, U+4??".
 func unicodeRanges(text string) [][2]rune {

@@ -7,18 +7,6 @@ import (
 	"github.com/tdewolff/parse/v2/css"
 )
 
-// Count is one entry of counter-reset, counter-increment or counter-set.
-type Count struct {
-	Name string
-	N    int
-}
-
-// Counters holds what an element does to counters, and its quotation marks (CSS Lists 3, section 4; CSS Content 3,
-// section 3).
-type Counters struct {
-	Reset, Increment, Set []Count
-}
-
 func counts(otherwise int) func(v []Token) ([]Count, bool) {
 	return func(v []Token) ([]Count, bool) {
 		if ident(v) == "none" {

@@ -9,38 +9,6 @@ import (
 	"strings"
 )
 
-// scope is the prelude of @scope: elements below a root and not below a limit.
-type scope struct {
-	roots, limits []*Selector
-	within        *scope
-}
-
-// root finds the nearest scoping root of an element, nil when it is outside.
-func (s *scope) root(e *Element) *Element {
-	for r := e; r != nil; r = r.Parent {
-		if len(s.roots) > 0 && !anyMatches(s.roots, r, nil) || s.within != nil && s.within.root(r) == nil {
-			continue
-		}
-		cut := false
-		for x := e; len(s.limits) > 0; x = x.Parent {
-			cut = cut || anyMatches(s.limits, x, r)
-			if x == r {
-				break
-			}
-		}
-		if !cut {
-			return r
-		}
-	}
-	return nil
-}
-
-// match is a rule that selects an element, with the specificity it does so with.
-type match struct {
-	rule *rule
-	spec Specificity
-}
-
 // ruleIndex finds the rules that may select an element by what the last compound of their selectors asks for: an id,
 // a class or a tag. Rules that ask for none of these are under "".
 type ruleIndex map[string][]int

@@ -1,164 +1,10 @@
 package css
 
 import (
-	"math"
-	"reflect"
-	"strconv"
 	"strings"
 
 	"github.com/tdewolff/parse/v2/css"
 )
-
-// setter writes one computed value.
-type setter func(s *Style, c *computing)
-
-// computing is what a setter may look at.
-type computing struct {
-	unitContext
-	parent *Style
-}
-
-// property is one longhand that the engine models.
-type property struct {
-	inherited bool
-	first     int // 0 font size, 1 other font properties and line height, 2 all others
-	parse     func(v []Token) (setter, bool)
-	copy      func(dst, src *Style)
-	// whether two styles of the same declarations agree on it; nil when nobody can tell
-	same   func(a, b *Style) bool
-	unused bool // read and checked only
-}
-
-// propertyTable lists every modelled longhand. With noEffect and the shorthands it says all that the engine knows.
-var propertyTable = map[string]*property{}
-
-func define(name string, inherited bool, parse func(v []Token) (setter, bool), copy func(dst, src *Style)) {
-	propertyTable[name] = &property{inherited: inherited, first: 2, parse: parse, copy: copy}
-}
-
-// field defines a property whose computed value is one field of Style.
-func field[T any](name string, inherited bool, at func(s *Style) *T, parse func(v []Token) (func(c *computing) T, bool)) {
-	define(name, inherited, func(v []Token) (setter, bool) {
-		f, ok := parse(v)
-		if !ok {
-			return nil, false
-		}
-		return func(s *Style, c *computing) { *at(s) = f(c) }, true
-	}, func(dst, src *Style) { *at(dst) = *at(src) })
-	propertyTable[name].same = func(a, b *Style) bool { return equalValues(at(a), at(b)) }
-}
-
-func equalValues[T any](a, b *T) bool {
-	switch x := any(a).(type) {
-	case *Len:
-		return x.equal(any(b).(*Len))
-	case *float64:
-		return *x == *any(b).(*float64)
-	case *TrackList:
-		return equalTracks(x.Items, any(b).(*TrackList).Items)
-	}
-	return reflect.DeepEqual(a, b)
-}
-
-// checked defines a property whose values are read, so that mistakes in them are found, but that the layout has no
-// use for.
-func checked[T any](name string, parse func(v []Token) (func(c *computing) T, bool)) {
-	define(name, false, func(v []Token) (setter, bool) {
-		_, ok := parse(v)
-		return func(*Style, *computing) {}, ok
-	}, func(_, _ *Style) {})
-	propertyTable[name].unused = true
-}
-
-func ident(v []Token) string {
-	if len(v) == 1 && (v[0].Kind == css.IdentToken) {
-		return strings.ToLower(v[0].Text)
-	}
-	return ""
-}
-
-func words(choices string) func(v []Token) (func(*computing) string, bool) {
-	list := strings.Fields(choices)
-	return func(v []Token) (func(*computing) string, bool) {
-		w := strings.ToLower(Text(v))
-		if !contains(list, strings.ReplaceAll(w, " ", "_")) {
-			return nil, false
-		}
-		return func(*computing) string { return w }, true
-	}
-}
-
-var lenKeywords = map[string]LenKind{"auto": LenAuto, "none": LenNone, "normal": LenNormal, "min-content": LenMinContent, "max-content": LenMaxContent,
-	"fit-content": LenFitContent, "content": LenContent, "-webkit-fill-available": LenAuto, "stretch": LenAuto}
-
-// lengths parses a length, or one of the keywords; kind says which math results are allowed.
-func lengths(kind exprKind, keywords string) func(v []Token) (func(*computing) Len, bool) {
-	allowed := strings.Fields(keywords)
-	return func(v []Token) (func(*computing) Len, bool) {
-		if w := ident(v); w != "" {
-			k := lenKeywords[w]
-			return func(*computing) Len { return Len{Kind: k} }, contains(allowed, w)
-		}
-		if len(v) > 0 && v[0].Kind == css.FunctionToken && v[0].Is("fit-content(") && contains(allowed, "fit-content") {
-			e, ok := parseExpr(inside(v, 0, len(v)), exprLengthPercent)
-			if !ok {
-				return nil, false
-			}
-			return func(c *computing) Len {
-				l := e.compute(&c.unitContext)
-				l.Kind, l.Arg = LenFitContent, true
-				return l
-			}, true
-		}
-		e, ok := parseExpr(v, kind)
-		if !ok {
-			return nil, false
-		}
-		compute := func(c *computing) Len {
-			l := e.compute(&c.unitContext)
-			l.Kind = LenPx
-			return l
-		}
-		uses := unitsIn(v)
-		if len(e.kids) == 0 || uses&unitsOfFace != 0 {
-			return compute, true
-		}
-		m := memo[Len]{uses: uses}
-		return func(c *computing) Len { return m.get(&c.unitContext, func() Len { return compute(c) }) }, true
-	}
-}
-
-func number(least float64) func(v []Token) (func(*computing) float64, bool) {
-	return func(v []Token) (func(*computing) float64, bool) {
-		e, ok := parseExpr(v, exprNumber)
-		if !ok {
-			return nil, false
-		}
-		return func(c *computing) float64 { return max(least, e.compute(&c.unitContext).Px) }, true
-	}
-}
-
-func alignment(v []Token) (func(*computing) Align, bool) {
-	w := strings.TrimPrefix(strings.TrimPrefix(strings.ToLower(Text(v)), "safe "), "unsafe ")
-	switch w {
-	case "normal", "auto", "legacy":
-		w = ""
-	case "flex-start", "self-start":
-		if w == "self-start" {
-			w = "start"
-		}
-	case "self-end":
-		w = "end"
-	case "first baseline":
-		w = "baseline"
-	case "left", "right", "start", "end", "flex-end", "center", "stretch", "baseline", "last baseline", "space-between", "space-around", "space-evenly", "anchor-center":
-	default:
-		return nil, false
-	}
-	return func(*computing) Align { return Align(w) }, true
-}
-
-var sideNames = [4]string{"top", "right", "bottom", "left"}
 
 func init() {
 	defineBox()
@@ -241,38 +87,6 @@ func defineBox() {
 	checked("zoom", number(0))
 }
 
-// intrinsicSize reads contain-intrinsic-width and -height: "none", a length, or "auto" before either.
-func intrinsicSize(v []Token) (func(*computing) Len, bool) {
-	if len(v) > 1 && v[0].Is("auto") {
-		v = trim(v[1:])
-	}
-	if ident(v) == "none" {
-		return func(*computing) Len { return Zero }, true
-	}
-	return lengths(exprLength, "")(v)
-}
-
-func lowerText(v []Token) (func(*computing) string, bool) {
-	w := strings.ToLower(Text(v))
-	return func(*computing) string { return w }, len(v) > 0
-}
-
-func anyText(v []Token) (func(*computing) string, bool) {
-	w := Text(v)
-	return func(*computing) string { return w }, len(v) > 0
-}
-
-func borderWidth(v []Token) (func(*computing) float64, bool) {
-	if w, ok := map[string]float64{"thin": 1, "medium": 3, "thick": 5}[ident(v)]; ok {
-		return func(*computing) float64 { return w }, true
-	}
-	e, ok := parseExpr(v, exprLength)
-	if !ok {
-		return nil, false
-	}
-	return func(c *computing) float64 { return e.compute(&c.unitContext).Px }, true
-}
-
 var displays = map[string]Display{"none": None, "contents": Contents, "block": Block, "inline": Inline, "flow-root": FlowRoot, "list-item": ListItem,
 	"inline-block": InlineBlock, "flex": Flex, "inline-flex": InlineFlex, "grid": Grid, "inline-grid": InlineGrid, "table": Table, "inline-table": InlineTable,
 	"table-row": TableRow, "table-row-group": TableGroup, "table-header-group": TableGroup, "table-footer-group": TableGroup, "table-cell": TableCell,
@@ -284,8 +98,6 @@ func parseDisplay(v []Token) (func(*computing) Display, bool) {
 	d, ok := displays[strings.ToLower(Text(v))]
 	return func(*computing) Display { return d }, ok
 }
-
-var absoluteSizes = map[string]float64{"xx-small": 9, "x-small": 10, "small": 13, "medium": 16, "large": 18, "x-large": 24, "xx-large": 32, "xxx-large": 48}
 
 func defineFlexGrid() {
 	field("flex-direction", false, func(s *Style) *string { return &s.FlexDirection }, words("row row-reverse column column-reverse"))
@@ -320,15 +132,6 @@ func defineFlexGrid() {
 	}, func(dst, src *Style) {
 		dst.GridAreas, dst.GridAreaRows, dst.GridAreaCols = src.GridAreas, src.GridAreaRows, src.GridAreaCols
 	})
-}
-
-func integer(v []Token) (func(*computing) int, bool) {
-	n, err := strconv.Atoi(Text(v))
-	if err == nil {
-		return func(*computing) int { return n }, true
-	}
-	e, ok := parseExpr(v, exprNumber)
-	return func(c *computing) int { return int(math.Round(e.compute(&c.unitContext).Px)) }, ok
 }
 
 func defineOther() {
@@ -468,18 +271,6 @@ func lengthList(v []Token, least, most int) ([]*expr, bool) {
 		}
 	}
 	return out, len(out) >= least && len(out) <= most
-}
-
-func angle(v []Token) (float64, bool) {
-	text := strings.ToLower(Text(v))
-	for unit, f := range map[string]float64{"deg": math.Pi / 180, "turn": 2 * math.Pi, "grad": math.Pi / 200, "rad": 1} {
-		if unit == "rad" && strings.HasSuffix(text, "grad") || !strings.HasSuffix(text, unit) {
-			continue
-		}
-		n, err := strconv.ParseFloat(strings.TrimSuffix(text, unit), 64)
-		return n * f, err == nil
-	}
-	return 0, text == "0"
 }
 
 func parseTransform(v []Token) (setter, bool) {

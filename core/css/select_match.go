@@ -335,3 +335,23 @@ func nth(a, b, n int) bool {
 	}
 	return (n-b)%a == 0 && (n-b)/a >= 0
 }
+
+// root finds the nearest scoping root of an element, nil when it is outside.
+func (s *scope) root(e *Element) *Element {
+	for r := e; r != nil; r = r.Parent {
+		if len(s.roots) > 0 && !anyMatches(s.roots, r, nil) || s.within != nil && s.within.root(r) == nil {
+			continue
+		}
+		cut := false
+		for x := e; len(s.limits) > 0; x = x.Parent {
+			cut = cut || anyMatches(s.limits, x, r)
+			if x == r {
+				break
+			}
+		}
+		if !cut {
+			return r
+		}
+	}
+	return nil
+}

@@ -485,3 +485,41 @@ func expandGrid(v []Token) ([]longhand, bool) {
 }
 
 var gridAuto = []string{"grid-auto-flow", "grid-auto-rows", "grid-auto-columns"}
+
+// wideLonghands lists the longhands of a property, using samples that every shorthand can read.
+func wideLonghands(name string) []longhand {
+	if _, ok := shorthands[name]; !ok {
+		return []longhand{{name: name}}
+	}
+	for _, sample := range []string{"0", "auto", "none", "normal", "1px solid", "a", "16px serif", "visible", "row", "none / none"} {
+		if list, ok := expand(name, Tokenize(sample)); ok && len(list) > 0 {
+			return list
+		}
+	}
+	return nil
+}
+
+// expand resolves shorthands, also those that expand to shorthands.
+func expand(name string, v []Token) ([]longhand, bool) {
+	f, ok := shorthands[name]
+	if !ok {
+		return []longhand{{name, v}}, true
+	}
+	list, ok := f(v)
+	if !ok {
+		return nil, false
+	}
+	var out []longhand
+	for _, l := range list {
+		if _, again := shorthands[l.name]; again && l.value != nil {
+			more, ok := expand(l.name, l.value)
+			if !ok {
+				return nil, false
+			}
+			out = append(out, more...)
+			continue
+		}
+		out = append(out, l)
+	}
+	return out, true
+}

@@ -5,14 +5,6 @@ import (
 	"strings"
 )
 
-// Stacking is how a box takes part in the painting order (CSS 2 Appendix E, css-position-3 "Painting Order and
-// Stacking Contexts").
-type Stacking struct {
-	Makes bool // what is in it is painted as one, whatever its position and z-index
-	Z     int  // z-index, 0 for auto
-	Auto  bool // z-index: auto
-}
-
 // Stacking tells how a box with this style takes part in the painting order. z-index counts for positioned boxes and
 // for items of flex and grid containers only; that is the caller's to know.
 func (s *Style) Stacking() Stacking {

@@ -259,3 +259,74 @@ func (a *Inherited) SameFace(b *Inherited) bool {
 		a.TextTransform == b.TextTransform && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap && (a.LetterSpacing == 0) == (b.LetterSpacing == 0) && a.OverflowWrap == b.OverflowWrap &&
 		a.WordBreak == b.WordBreak && a.LineBreak == b.LineBreak && a.Hyphens == b.Hyphens
 }
+
+// setter writes one computed value.
+type setter func(s *Style, c *computing)
+
+// computing is what a setter may look at.
+type computing struct {
+	unitContext
+	parent *Style
+}
+
+// specified holds what the cascade of one element yields in one state of its conditions: setters in the order they
+// run.
+type specified struct {
+	vars         *vars
+	mask         stateMask
+	setters      []parsedLonghand
+	declared     map[string]*declaration
+	values       map[string][]Token // of properties that the layout has no use for
+	fluid        units              // of the viewport or a container, that it changes with
+	setsInherits bool
+	fluidInherit bool // an inherited property changes with the width
+	usesParent   bool // an explicit inherit of a property that does not inherit
+	stacking     *Stacking
+}
+
+type parsedLonghand struct {
+	name  string
+	prop  *property
+	set   setter
+	wide  string  // inherit, initial, unset, revert, revert-layer
+	value []Token // of a property that the layout has no use for
+	fluid units   // of the viewport or a container, that the value changes with
+}
+
+// Count is one entry of counter-reset, counter-increment or counter-set.
+type Count struct {
+	Name string
+	N    int
+}
+
+// Counters holds what an element does to counters, and its quotation marks (CSS Lists 3, section 4; CSS Content 3,
+// section 3).
+type Counters struct {
+	Reset, Increment, Set []Count
+}
+
+// stateMask has a bit for each condition that concerns an element, true or not. Those beyond the first 256 are
+// letters of a text.
+type stateMask struct {
+	first [4]uint64
+	rest  string
+}
+
+// property is one longhand that the engine models.
+type property struct {
+	inherited bool
+	first     int // 0 font size, 1 other font properties and line height, 2 all others
+	parse     func(v []Token) (setter, bool)
+	copy      func(dst, src *Style)
+	// whether two styles of the same declarations agree on it; nil when nobody can tell
+	same   func(a, b *Style) bool
+	unused bool // read and checked only
+}
+
+// Stacking is how a box takes part in the painting order (CSS 2 Appendix E, css-position-3 "Painting Order and
+// Stacking Contexts").
+type Stacking struct {
+	Makes bool // what is in it is painted as one, whatever its position and z-index
+	Z     int  // z-index, 0 for auto
+	Auto  bool // z-index: auto
+}

@@ -103,27 +103,127 @@ func CheckValue(name, value string) bool {
 	return true
 }
 
-// expand resolves shorthands, also those that expand to shorthands.
-func expand(name string, v []Token) ([]longhand, bool) {
-	f, ok := shorthands[name]
-	if !ok {
-		return []longhand{{name, v}}, true
+// traced are the longhands that the layout has no use for. The cascade decides them like any others, so that the
+// program can tell who wins.
+var traced = map[string]*property{}
+
+// inheritedPaint are those of them that pass from parents to children.
+const inheritedPaint = `accent-color border-collapse border-spacing caption-side caret-animation caret-color caret-shape clip-rule color-interpolation color-interpolation-filters color-scheme cursor
+	dominant-baseline dynamic-range-limit empty-cells fill fill-opacity fill-rule font-palette font-smooth font-synthesis-small-caps font-synthesis-style font-synthesis-weight forced-color-adjust
+	hyphenate-limit-chars image-rendering interactivity interpolate-size marker-end marker-mid marker-start orphans paint-order pointer-events print-color-adjust scrollbar-color shape-rendering speak
+	stroke stroke-dasharray stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity stroke-width text-anchor text-box-edge text-decoration-skip-ink text-emphasis-color
+	text-emphasis-position text-rendering text-shadow text-size-adjust text-underline-offset text-underline-position widows -webkit-font-smoothing -webkit-tap-highlight-color
+	-webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify direction writing-mode text-orientation list-style-image font-size-adjust font-variant-alternates font-variant-caps
+	font-variant-east-asian font-variant-emoji font-variant-position text-autospace text-combine-upright text-emphasis-style text-justify text-spacing-trim ruby-align ruby-overhang ruby-position
+	hyphenate-character font-language-override math-depth math-shift math-style image-orientation text-align-last`
+
+func init() {
+	inherited := map[string]bool{}
+	for _, n := range strings.Fields(inheritedPaint) {
+		inherited[n] = true
 	}
-	list, ok := f(v)
-	if !ok {
-		return nil, false
-	}
-	var out []longhand
-	for _, l := range list {
-		if _, again := shorthands[l.name]; again && l.value != nil {
-			more, ok := expand(l.name, l.value)
-			if !ok {
-				return nil, false
-			}
-			out = append(out, more...)
-			continue
+	add := func(name string) {
+		if _, short := shorthands[name]; short || propertyTable[name] != nil {
+			return
 		}
-		out = append(out, l)
+		traced[name] = &property{inherited: inherited[name], first: 2, unused: true,
+			parse: func(v []Token) (setter, bool) { return func(*Style, *computing) {}, len(v) > 0 },
+			copy:  func(_, _ *Style) {}}
 	}
-	return out, true
+	for n := range noEffect {
+		add(n)
+	}
+	for n := range reportedTable {
+		add(n)
+	}
 }
+
+// longhandOf gives a property that the cascade decides: modelled, or only traced. nil for names that nobody knows.
+func longhandOf(name string) *property {
+	if p := propertyTable[name]; p != nil {
+		return p
+	}
+	return traced[name]
+}
+
+// reportedTable is written as "name | harmless values | a value that is reported".
+var reportedTable = readReports(`
+float | none | left
+shape-outside | none | circle(50%)
+column-count | auto 1 | 2
+column-width | auto | 12em
+column-height | auto | 10em
+column-wrap | auto nowrap | wrap
+column-fill | balance | auto
+column-span | none | all
+writing-mode | horizontal-tb | vertical-rl
+-webkit-writing-mode | horizontal-tb | vertical-rl
+direction | ltr | rtl
+text-orientation | mixed | upright
+-webkit-text-orientation | mixed vertical-right | upright
+text-combine-upright | none | all
+-webkit-text-combine | none | horizontal
+zoom | 1 normal 100% | 1.5
+box-decoration-break | slice | clone
+-webkit-box-decoration-break | slice | clone
+list-style-image | none | url(x.svg)
+font-size-adjust | none | .5
+font-variant-caps | normal | small-caps
+font-variant-alternates | normal | historical-forms
+font-variant-east-asian | normal | ruby
+font-variant-position | normal | sub
+font-variant-emoji | normal text | emoji
+font-language-override | normal | "TRK"
+text-emphasis-style | none | dot
+text-autospace | no-autospace | normal
+text-spacing-trim | normal space-all | trim-start
+text-box-trim | none | trim-both
+text-justify | auto inter-word | inter-character
+text-fit | none | grow
+initial-letter | normal | 2
+hyphenate-character | auto | "~"
+ruby-align | space-around | center
+ruby-overhang | auto | none
+ruby-position | over | under
+-webkit-ruby-position | before | after
+margin-trim | none | block
+field-sizing | fixed | content
+image-orientation | from-image | none
+overflow-clip-margin | 0px content-box padding-box | 20px
+scrollbar-gutter | auto | stable
+position-anchor | auto normal none | --a
+position-area | none | top
+position-try-fallbacks | none | flip-block
+offset-path | none | circle(50px)
+math-depth | 0 | 2
+math-shift | normal | compact
+math-style | normal | compact
+-webkit-box-align | stretch | center
+-webkit-box-direction | normal | reverse
+-webkit-box-flex | 0 | 1
+-webkit-box-ordinal-group | 1 | 2
+-webkit-box-pack | start | center
+-webkit-text-security | none | disc
+frame-sizing | auto | content-height
+flex-line-count | auto normal | 2
+scroll-initial-target | none | nearest
+baseline-source | auto | last
+`)
+
+// report is a property whose values, other than the harmless ones, the layout does not follow.
+type report struct {
+	harmless []string
+	sample   string // a value that is reported
+}
+
+func readReports(text string) map[string]report {
+	out := map[string]report{}
+	for _, line := range strings.Split(strings.TrimSpace(text), "\n") {
+		f := strings.Split(line, " | ")
+		out[f[0]] = report{harmless: strings.Fields(f[1]), sample: f[2]}
+	}
+	return out
+}
+
+// Support says which table a property is in.
+type Support string

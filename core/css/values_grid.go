@@ -1,8 +1,6 @@
 package css
 
 import (
-	"regexp"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -113,19 +111,6 @@ func computeTracks(items []trackExpr, c *computing) []TrackItem {
 	return out
 }
 
-// equalTracks compares the sizes of two lists that come from the same text.
-func equalTracks(a, b []TrackItem) bool {
-	if len(a) != len(b) {
-		return false
-	}
-	for i := range a {
-		if x, y := &a[i], &b[i]; !x.Track.Min.equal(&y.Track.Min) || !x.Track.Max.equal(&y.Track.Max) || !equalTracks(x.Tracks, y.Tracks) {
-			return false
-		}
-	}
-	return true
-}
-
 // parseTrackItems reads names, track sizes and repeats; an integer repeat is expanded at once.
 func parseTrackItems(v []Token) (items []trackExpr, tail []string, ok bool) {
 	var names []string
@@ -176,34 +161,6 @@ func parseTrackItems(v []Token) (items []trackExpr, tail []string, ok bool) {
 		}
 	}
 	return items, names, true
-}
-
-// endOfValue gives the index after the component value at i.
-func endOfValue(v []Token, i int) int {
-	depth := 0
-	for ; i < len(v); i++ {
-		switch v[i].Kind {
-		case css.FunctionToken, css.LeftParenthesisToken, css.LeftBracketToken:
-			depth++
-		case css.RightParenthesisToken, css.RightBracketToken:
-			depth--
-		}
-		if depth == 0 {
-			return i + 1
-		}
-	}
-	return len(v)
-}
-
-// inside gives what stands between the brackets of the component value from i to end; what is not closed ends there.
-func inside(v []Token, i, end int) []Token {
-	if end > i+1 {
-		switch v[end-1].Kind {
-		case css.RightParenthesisToken, css.RightBracketToken:
-			end--
-		}
-	}
-	return v[min(i+1, end):end]
 }
 
 func parseRepeat(v []Token) (inner []trackExpr, tail []string, count int, ok bool) {
@@ -286,10 +243,6 @@ func parseAutoTracks(v []Token) (func(*computing) []Track, bool) {
 	}, true
 }
 
-// mostLines bounds the lines of a grid, as browsers do, lower: each line costs at every width. A page that names more
-// is told.
-const mostLines = 1000
-
 func parseLine(v []Token) (func(*computing) Line, bool) {
 	var l Line
 	span, seen := false, false
@@ -343,21 +296,4 @@ func parseAreas(v []Token) (areas map[string]Area, rows, cols int, ok bool) {
 		}
 	}
 	return areas, rows, cols, rows > 0
-}
-
-// manyLines reports a value of a grid property that names more lines or tracks than are laid out.
-func manyLines(v string) bool {
-	for _, w := range strings.FieldsFunc(v, func(r rune) bool { return r < '0' || r > '9' }) {
-		if n, err := strconv.Atoi(w); err != nil || n > mostLines {
-			return true
-		}
-	}
-	return false
-}
-
-var repeatCount = regexp.MustCompile(`repeat\(\s*([0-9]+)`)
-
-// manyRepeats does so for a list of tracks, whose sizes are numbers as well.
-func manyRepeats(v string) bool {
-	return slices.ContainsFunc(repeatCount.FindAllStringSubmatch(v, -1), func(m []string) bool { return manyLines(m[1]) })
 }

@@ -18,9 +18,6 @@ type expr struct {
 	kids []*expr
 }
 
-// exprKind says what an expression may be.
-type exprKind uint8
-
 // parseExpr reads one length, percentage, number or math function that takes all of v.
 func parseExpr(v []Token, kind exprKind) (*expr, bool) {
 	p := &exprParser{v: trim(v)}
@@ -272,66 +269,4 @@ func (e *expr) compute(c *unitContext) Len {
 		}
 	}
 	return mathFunction(e.name, kids)
-}
-
-func mathFunction(name string, k []Len) Len {
-	out := k[0]
-	b := 1.0
-	if len(k) > 1 {
-		b = k[1].Px
-	}
-	switch name {
-	case "round", "round nearest":
-		out.Px = math.Floor(out.Px/b+.5) * b
-	case "round up":
-		out.Px = math.Ceil(out.Px/b) * b
-	case "round down":
-		out.Px = math.Floor(out.Px/b) * b
-	case "round to-zero":
-		out.Px = math.Trunc(out.Px/b) * b
-	case "mod":
-		out.Px -= math.Floor(out.Px/b) * b
-	case "rem":
-		out.Px = math.Mod(out.Px, b)
-	case "abs":
-		out.Px = math.Abs(out.Px)
-	case "sign":
-		s := 0.0
-		if out.Px != 0 {
-			s = math.Copysign(1, out.Px)
-		}
-		return Len{Kind: LenNumber, Px: s}
-	case "sqrt":
-		out.Px = math.Sqrt(out.Px)
-	case "pow":
-		out.Px = math.Pow(out.Px, b)
-	case "hypot":
-		sum := 0.0
-		for _, x := range k {
-			sum += x.Px * x.Px
-		}
-		out.Px = math.Sqrt(sum)
-	case "sin":
-		out.Px = math.Sin(out.Px)
-	case "cos":
-		out.Px = math.Cos(out.Px)
-	case "tan":
-		out.Px = math.Tan(out.Px)
-	case "asin":
-		out.Px = math.Asin(out.Px)
-	case "acos":
-		out.Px = math.Acos(out.Px)
-	case "atan":
-		out.Px = math.Atan(out.Px)
-	case "atan2":
-		out = Len{Kind: LenNumber, Px: math.Atan2(out.Px, b)}
-	case "exp":
-		out.Px = math.Exp(out.Px)
-	case "log":
-		out.Px = math.Log(out.Px)
-		if len(k) > 1 {
-			out.Px /= math.Log(b)
-		}
-	}
-	return out
 }

@@ -7,12 +7,6 @@ import (
 	"github.com/tdewolff/parse/v2/css"
 )
 
-// vars is a set of custom properties in force. Equal sets are one pointer, so that it can serve as a cache key.
-type vars struct {
-	values map[string][]Token
-	fluid  map[string]units
-}
-
 // resolveVars adds an element's own custom properties to the inherited ones, with var() resolved in them.
 func resolveVars(own map[string]*declaration, in *vars) *vars {
 	out := &vars{values: make(map[string][]Token, len(in.values)+len(own)), fluid: map[string]units{}}

@@ -1,0 +1,98 @@
+package css
+
+import (
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+)
+
+func ident(v []Token) string {
+	if len(v) == 1 && (v[0].Kind == css.IdentToken) {
+		return strings.ToLower(v[0].Text)
+	}
+	return ""
+}
+
+// endOfValue gives the index after the component value at i.
+func endOfValue(v []Token, i int) int {
+	depth := 0
+	for ; i < len(v); i++ {
+		switch v[i].Kind {
+		case css.FunctionToken, css.LeftParenthesisToken, css.LeftBracketToken:
+			depth++
+		case css.RightParenthesisToken, css.RightBracketToken:
+			depth--
+		}
+		if depth == 0 {
+			return i + 1
+		}
+	}
+	return len(v)
+}
+
+// inside gives what stands between the brackets of the component value from i to end; what is not closed ends there.
+func inside(v []Token, i, end int) []Token {
+	if end > i+1 {
+		switch v[end-1].Kind {
+		case css.RightParenthesisToken, css.RightBracketToken:
+			end--
+		}
+	}
+	return v[min(i+1, end):end]
+}
+
+func hasVar(v []Token) bool {
+	for _, t := range v {
+		if t.Kind == css.FunctionToken && (t.Is("var(") || t.Is("env(")) {
+			return true
+		}
+	}
+	return false
+}
+
+func mentions(v []Token, words ...string) bool {
+	for _, t := range v {
+		for _, w := range words {
+			if t.Is(w) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+func hasWord(list, w string) bool {
+	for _, x := range strings.Fields(strings.ToLower(list)) {
+		if x == w {
+			return true
+		}
+	}
+	return false
+}
+
+func urlText(s string) string {
+	s = strings.TrimSuffix(s[4:], ")")
+	return unquote(strings.TrimSpace(s))
+}
+
+var sideNames = [4]string{"top", "right", "bottom", "left"}
+
+func contains(list []string, s string) bool {
+	for _, x := range list {
+		if x == s {
+			return true
+		}
+	}
+	return false
+}
+
+func shift(nodes []*Node, by int) {
+	for _, n := range nodes {
+		n.Pos += by
+		shift(n.Children, by)
+	}
+}
+
+// longestValue is how many tokens a value may have after var() is replaced, so that variables that double each other
+// stay harmless.
+const longestValue = 1 << 14
