@@ -6,161 +6,6 @@ import (
 	"ziegel/core/css"
 )
 
-type kind uint8
-
-const (
-	blockBox kind = iota
-	inlineBox
-	textBox
-	flexBox
-	gridBox
-	replacedBox
-	breakBox // br
-	wordBreakBox
-)
-
-// Box is a node of the box tree. Its geometry is relative to the border box of its origin.
-type Box struct {
-	kind    kind
-	off     bool         // out of the flow: kept here, because it is asked more often than anything else
-	el      *css.Element // nil for anonymous boxes and text
-	pseudo  string
-	style   *css.Style
-	version int // of style, when it was taken
-	display css.Display
-	parent  *Box
-	kids    []*Box
-	built   bool
-	builtAt [2]Px
-	builtIn int // the pass that has looked at the children of a size container
-	stack   []css.Container
-	text    string
-	key     any // identity over widths, for caches
-
-	origin      *Box
-	X, Y, W, H  Px
-	pad, bor    [4]Px
-	mar         [4]Px
-	autoMar     [4]bool
-	first       Px // baseline from the top of the border box
-	last        Px
-	baselines   bool
-	bfc         bool // establishes a block formatting context, so margins stay inside
-	item        bool // flex or grid item
-	sp          space
-	valid       bool
-	natural     space // the last space without a given height, and what came of it
-	naturalH    Px
-	hasNatural  bool
-	edged       *css.Style // whose margins, borders and padding are resolved
-	edgedAt     int        // its version
-	unboxed     bool       // an inline box that holds blocks
-	needsHeight bool       // a percentage inside looked at the height
-	top, bot    strut
-	through     bool // self-collapsing
-	contentH    Px   // height of the content before the box's own height applies
-	minmax      [2]Px
-	sized       bool
-	staticX     Px
-	staticY     Px
-	staticIn    *Box
-	para        *para
-	frags       []Rect // of an inline box, relative to origin
-	runs        []textRun
-	shiftX      Px // by relative and sticky positions, own and of what holds it
-	shiftY      Px
-	relBaseW    Px
-	relBaseH    Px
-	legend      bool          // stands in the border of its fieldset
-	ownerless   bool          // text of an element with display: contents
-	area        *Rect         // grid area for an absolutely positioned child
-	sub         [2]*subAxis   // of a subgrid: columns, rows
-	subDepth    int           // how many subgrids it stands in
-	flex        *flexBoxState // of a flex container: its memory
-	gridStore   []gridItem    // of a grid container: memory for its items
-	gridRefs    []*gridItem
-	gridMemory  *gridState
-	grid        *gridState // of a subgrid: its items at the last layout
-}
-
-// textRun is a piece of an element's own text on one line.
-type textRun struct {
-	rect Rect // relative to the block container
-	line int
-	cut  bool // it ends inside a word, with the line
-}
-
-// space is what a box is laid out into.
-type space struct {
-	cbW    Px   // content width of the containing block
-	cbH    Px   // its height, when defCB
-	defCB  bool // cbH is definite
-	forceW Px
-	hasW   bool // border-box width is given
-	forceH Px
-	hasH   bool // border-box height is given
-	defH   bool // the given height is definite for percentages inside
-	shrink bool // auto width is fit-content
-}
-
-// strut is a set of adjoining margins.
-type strut struct{ pos, neg Px }
-
-func (s *strut) add(m Px) {
-	if m > 0 {
-		s.pos = max(s.pos, m)
-	} else {
-		s.neg = min(s.neg, m)
-	}
-}
-
-func (s *strut) join(o strut) {
-	s.pos, s.neg = max(s.pos, o.pos), min(s.neg, o.neg)
-}
-
-func (s strut) sum() Px { return s.pos + s.neg }
-
-func (b *Box) outOfFlow() bool {
-	return b.off
-}
-
-// positioned reports a style that takes its box out of the flow.
-func positioned(s *css.Style) bool { return s.Position >= css.Absolute && s.Position <= css.Fixed }
-
-// inlineLevel reports boxes that take part in inline layout.
-func (b *Box) inlineLevel() bool {
-	switch b.kind {
-	case textBox, inlineBox, breakBox, wordBreakBox:
-		return true
-	}
-	if b.item {
-		return false
-	}
-	switch b.display {
-	case css.Inline, css.InlineBlock, css.InlineFlex, css.InlineGrid, css.InlineTable:
-		return true
-	}
-	return false
-}
-
-func (b *Box) atomic() bool {
-	return b.inlineLevel() && b.kind != textBox && b.kind != inlineBox && b.kind != breakBox && b.kind != wordBreakBox
-}
-
-func (b *Box) hpb() Px {
-	return b.pad[css.Left] + b.pad[css.Right] + b.bor[css.Left] + b.bor[css.Right]
-}
-
-func (b *Box) vpb() Px {
-	return b.pad[css.Top] + b.pad[css.Bottom] + b.bor[css.Top] + b.bor[css.Bottom]
-}
-
-func (b *Box) contentX() Px { return b.pad[css.Left] + b.bor[css.Left] }
-func (b *Box) contentY() Px { return b.pad[css.Top] + b.bor[css.Top] }
-
-var replacedTags = map[string]bool{"img": true, "svg": true, "video": true, "iframe": true, "canvas": true, "input": true, "textarea": true,
-	"select": true, "object": true, "embed": true, "audio": true, "progress": true, "meter": true}
-
 // element builds the box of an element, without its children; nil when it has none.
 func (e *Engine) element(el *css.Element, parent *css.Style, stack []css.Container) *Box {
 	st := e.styler.Style(el, parent, stack)
@@ -187,61 +32,6 @@ func (e *Engine) fresh(el *css.Element, st *css.Style, stack []css.Container) *B
 		b.kind = wordBreakBox
 	}
 	return b
-}
-
-func (b *Box) setKind() {
-	switch b.display {
-	case css.Inline:
-		b.kind = inlineBox
-	case css.Flex, css.InlineFlex:
-		b.kind = flexBox
-	case css.Grid, css.InlineGrid:
-		b.kind = gridBox
-	default:
-		b.kind = blockBox
-	}
-	switch b.display {
-	case css.FlowRoot, css.InlineBlock, css.TableCell, css.ClampBox, css.Table:
-		b.bfc = true
-	}
-	st := b.style
-	b.off = positioned(st)
-	scrolls := func(v string) bool { return v != "visible" && v != "clip" }
-	if scrolls(st.OverflowX) || scrolls(st.OverflowY) || st.ContainerType != "normal" || strings.Contains(st.Contain, "layout") ||
-		strings.Contains(st.Contain, "paint") || st.Contain == "content" || st.Contain == "strict" || st.ContentHidden || b.outOfFlow() {
-		b.bfc = true
-	}
-	if b.kind == blockBox && st.AlignContent != "" {
-		b.bfc = true
-	}
-	if b.el != nil && (b.el.Tag == "button" || b.el.Tag == "fieldset" || b.el.Tag == "summary" && b.display != css.Block) {
-		b.bfc = b.bfc || b.el.Tag != "summary"
-	}
-}
-
-// sizeContainer reports a box whose descendants may ask for its width.
-func (b *Box) sizeContainer() bool {
-	return b.style.ContainerType == "inline-size" || b.style.ContainerType == "size"
-}
-
-// sizeContained reports a box that is as high as if it were empty.
-func (b *Box) sizeContained() bool {
-	s := b.style
-	return s.ContainerType == "size" || s.ContentHidden || s.Contain == "strict" || s.Contain != "none" && hasWord(s.Contain, "size")
-}
-
-// widthContained reports a box that is as wide as if it were empty.
-func (b *Box) widthContained() bool {
-	return b.sizeContainer() || b.sizeContained() || b.style.Contain != "none" && hasWord(b.style.Contain, "inline-size")
-}
-
-func hasWord(list, word string) bool {
-	for _, w := range strings.Fields(list) {
-		if w == word {
-			return true
-		}
-	}
-	return false
 }
 
 // children returns the child boxes. Those of a size container depend on its content width.
@@ -327,11 +117,6 @@ func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style,
 	}
 	e.pseudos[pseudoKey{el, name}] = b
 	return append(out, b)
-}
-
-type pseudoKey struct {
-	el   *css.Element
-	name string
 }
 
 func blank(s string) bool {
@@ -448,8 +233,6 @@ func (e *Engine) anonymous(parent *Box, kids []*Box) *Box {
 	return a
 }
 
-type anonKey struct{ first any }
-
 // items blockifies the children of a flex or grid container and wraps its bare text.
 func (e *Engine) items(b *Box, kids []*Box) []*Box {
 	var out, run []*Box
@@ -486,22 +269,4 @@ func (e *Engine) items(b *Box, kids []*Box) []*Box {
 	}
 	flush()
 	return out
-}
-
-// edges resolves padding, border and margin; percentages refer to the containing block's width, vertical ones too.
-func (b *Box) edges(cbW Px) {
-	s := b.style
-	if b.edged == s && b.edgedAt == s.Version && !s.FluidEdges {
-		return
-	}
-	b.edged, b.edgedAt = s, s.Version
-	for i := range 4 {
-		b.pad[i] = max(0, s.Padding[i].Resolve(cbW))
-		b.bor[i] = s.BorderPx(i)
-		b.autoMar[i] = s.Margin[i].IsAuto()
-		b.mar[i] = 0
-		if !b.autoMar[i] {
-			b.mar[i] = s.Margin[i].Resolve(cbW)
-		}
-	}
 }

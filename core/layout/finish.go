@@ -607,3 +607,11 @@ func (w *walker) inline(b *Box, f, abs frame) {
 		w.box(k, f, abs)
 	}
 }
+
+func (e *Engine) none(spare []int) []int {
+	out := grown(&spare, len(e.doc.Elements))
+	for i := range out {
+		out[i] = -1
+	}
+	return out
+}

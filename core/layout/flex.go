@@ -7,50 +7,6 @@ import (
 	"ziegel/core/css"
 )
 
-// flexItem is one item while a flex container is laid out. Main sizes are border-box sizes.
-type flexItem struct {
-	b         *Box
-	base      Px // flex base size
-	hypo      Px // base clamped
-	min, max  Px
-	mainMar   Px
-	crossMar  Px
-	target    Px
-	frozen    bool
-	violation Px
-	cross     Px
-	mainPos   Px
-	crossPos  Px
-	baseline  Px
-}
-
-type flexLine struct {
-	items    []*flexItem
-	cross    Px
-	pos      Px
-	base     Px // baseline of baseline-aligned items
-	lastDown Px // from the common last baseline to the end of the line
-}
-
-type flexBoxState struct {
-	e        *Engine
-	b        *Box
-	inner    space
-	row      bool
-	rev      bool
-	gap      Px
-	lineGap  Px
-	mainDef  bool
-	main     Px // inner main size, when definite
-	cross    Px
-	crossDef bool
-	store    []flexItem
-	items    []*flexItem
-	lines    []*flexLine
-
-	lineStore []flexLine
-}
-
 func (e *Engine) flexItems(b *Box, kids []*Box) []*Box {
 	plain := true
 	for _, k := range kids {
@@ -72,16 +28,6 @@ func (e *Engine) flexItems(b *Box, kids []*Box) []*Box {
 		}
 	}
 	return out
-}
-
-func gapOf(l css.Len, base Px, def bool) Px {
-	if l.Kind != css.LenPx {
-		return 0
-	}
-	if !def {
-		base = 0 // a percentage of nothing is nothing, what is added to it stays
-	}
-	return max(0, l.Resolve(base))
 }
 
 // layoutFlex follows CSS Flexbox "Flex Layout Algorithm".
@@ -165,75 +111,6 @@ func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
 	}
 	f.place(lines, mainUsed, crossAvail)
 	f.statics()
-}
-
-type mainLimits struct {
-	lo, hi Px
-	hasHi  bool
-}
-
-// mainLimit gives min- and max-height of a column container with auto height, content-box.
-func (f *flexBoxState) mainLimit(sp space) mainLimits {
-	if f.row {
-		return mainLimits{}
-	}
-	b, s := f.b, f.b.style
-	var m mainLimits
-	if s.MinH.Kind == css.LenPx && (!s.MinH.HasPercent() || sp.defCB) {
-		m.lo = max(0, b.borderH(s.MinH.Resolve(sp.cbH))-b.vpb())
-	}
-	if s.MaxH.Kind == css.LenPx && (!s.MaxH.HasPercent() || sp.defCB) {
-		m.hi, m.hasHi = max(0, b.borderH(s.MaxH.Resolve(sp.cbH))-b.vpb()), true
-	}
-	if s.AspectRatio > 0 && s.Height.IsAuto() {
-		m.lo = max(m.lo, f.e.ratioHeight(b, b.W)-b.vpb())
-	}
-	return m
-}
-
-func (f *flexBoxState) clampMain(v Px, m mainLimits) Px {
-	if m.hasHi {
-		v = min(v, m.hi)
-	}
-	return max(v, m.lo)
-}
-
-func (f *flexBoxState) sum(items []*flexItem, of func(*flexItem) Px) Px {
-	var total Px
-	for i, it := range items {
-		if i > 0 {
-			total += f.gap
-		}
-		total += of(it) + it.mainMar
-	}
-	return total
-}
-
-// align gives the cross-axis alignment of an item.
-func (f *flexBoxState) align(it *flexItem) css.Align {
-	a := it.b.style.AlignSelf
-	if a == "" {
-		a = f.b.style.AlignItems
-	}
-	if a == "" {
-		a = "stretch"
-	}
-	return a
-}
-
-func (f *flexBoxState) autoCross(k *Box) bool {
-	if f.row {
-		// a percentage of nothing is computed as such: it does not stretch (measured)
-		return k.style.Height.Kind == css.LenAuto
-	}
-	return k.style.Width.Kind == css.LenAuto
-}
-
-func (f *flexBoxState) crossAutoMargin(k *Box) bool {
-	if f.row {
-		return k.autoMar[css.Top] || k.autoMar[css.Bottom]
-	}
-	return k.autoMar[css.Left] || k.autoMar[css.Right]
 }
 
 func (f *flexBoxState) split(items []*flexItem, wrap bool) []*flexLine {
@@ -347,27 +224,6 @@ func (f *flexBoxState) resolve(items []*flexItem, room Px) {
 			}
 		}
 	}
-}
-
-func (f *flexBoxState) edgesOf(k *Box) Px {
-	if f.row {
-		return k.hpb()
-	}
-	return k.vpb()
-}
-
-func abs(p Px) Px {
-	if p < 0 {
-		return -p
-	}
-	return p
-}
-
-func roundAway(v float64) float64 {
-	if v < 0 {
-		return -math.Floor(-v + .5)
-	}
-	return math.Floor(v + .5)
 }
 
 // hypoCross lays an item out at its main size to find its cross size.

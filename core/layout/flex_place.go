@@ -42,36 +42,6 @@ func (f *flexBoxState) alignLines(lines []*flexLine, avail, used Px, wrap bool) 
 	}
 }
 
-// distribute gives where the first of n pieces starts and the space added between two, for a content alignment.
-func distribute(a css.Align, free, n Px) (pos Px, between float64) {
-	switch a {
-	case "center":
-		return floorHalf(free), 0
-	case "end", "flex-end":
-		return free, 0
-	}
-	if free <= 0 {
-		return 0, 0
-	}
-	switch a {
-	case "space-between":
-		if n > 1 {
-			between = float64(free) / float64(n-1)
-		}
-	case "space-around":
-		between = float64(free) / float64(n)
-		pos = Px(between / 2)
-	case "space-evenly":
-		between = float64(free) / float64(n+1)
-		pos = Px(between)
-	}
-	return pos, between
-}
-
-func floorHalf(v Px) Px {
-	return v / 2 // toward zero: negative free space truncates (measured)
-}
-
 // stretch gives stretched items their line's cross size.
 func (f *flexBoxState) stretch(ln *flexLine) {
 	for _, it := range ln.items {
@@ -178,13 +148,6 @@ func (f *flexBoxState) justify(ln *flexLine, room Px) {
 		it.mainPos = at + Px(roundAway(float64(i)*between))
 		at += it.target + it.b.mar[end]
 	}
-}
-
-func bit(b bool) int {
-	if b {
-		return 1
-	}
-	return 0
 }
 
 func (f *flexBoxState) alignItems(ln *flexLine) {

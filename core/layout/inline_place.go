@@ -4,14 +4,6 @@ import (
 	"ziegel/core/css"
 )
 
-// piece is something on a line, x from the line's start.
-type piece struct {
-	it   *item
-	box  *openBox
-	x, w Px
-	i, j int
-}
-
 // placeLine places line n at y and returns its height.
 func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, strut metrics, open *[]*openBox) Px {
 	above, below := strut.above, strut.below
@@ -315,4 +307,40 @@ func (e *Engine) fragment(o *openBox, at commitAt, x, w Px) {
 	k := o.box
 	top := k.bor[css.Top] + k.pad[css.Top]
 	k.frags = append(k.frags, Rect{at.x + x, at.base + o.shift - o.m.asc - top, w, o.m.asc + o.m.desc + top + k.pad[css.Bottom] + k.bor[css.Bottom]})
+}
+
+// layoutInline breaks the inline content of b into lines and places everything on them.
+func (e *Engine) layoutInline(b *Box, inner space) {
+	cw := inner.cbW
+	for _, k := range b.kids {
+		e.sizeAtoms(k, inner)
+	}
+	p := e.paragraph(b)
+	p.resolveEdges(cw)
+	indent := b.style.TextIndent.Resolve(cw)
+	if f := &p.fit; f.holds(b, cw, indent) {
+		b.contentH, b.first, b.last, b.baselines = f.height, f.first, f.last, f.baselines
+		return
+	}
+	e.need, e.cut = noNeed, false
+	p.lines = e.breakLines(p, cw, indent, b.style)
+	e.clearFragments(b)
+	strut := e.metrics(b.style)
+	y := Px(0)
+	var open []*openBox
+	for n, ln := range p.lines {
+		in := Px(0)
+		if n == 0 {
+			in = indent
+		}
+		y += e.placeLine(b, p, ln, n, y, cw, in, strut, &open)
+	}
+	// out-of-flow boxes after the last line
+	for i := range p.items {
+		if it := &p.items[i]; it.kind == outItem && it.box.staticIn != b {
+			it.box.staticIn, it.box.staticX, it.box.staticY = b, b.contentX(), b.contentY()+y
+		}
+	}
+	b.contentH = y
+	p.fit = e.fitOf(b, p, cw, indent)
 }

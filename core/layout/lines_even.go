@@ -122,20 +122,6 @@ func (e *Engine) pretty(p *para, greedy []line, avail Px) []line {
 	return append(append([]line(nil), greedy[:from]...), best...)
 }
 
-// planState is the best way to break a text up to a place.
-type planState struct {
-	cost int64
-	prev int
-}
-
-// grown gives n entries of a scratch slice.
-func grown[T any](s *[]T, n int) []T {
-	if cap(*s) < n {
-		*s = make([]T, n)
-	}
-	return (*s)[:n]
-}
-
 // loneWord is what a last line of one piece costs in texts of four pieces or more, in squares of 1/64 px: 10,000 px²
 // (measured).
 const loneWord = 10000 * 64 * 64

@@ -143,13 +143,6 @@ func (e *Engine) contentText(el *css.Element, pseudo, value string) string {
 	return b.String()
 }
 
-// counted is the state of the counters where a piece of generated content stands.
-type counted struct {
-	counters map[string][]int
-	depth    int // of quotation marks
-	quotes   []string
-}
-
 // counter gives the innermost value of a counter at an element's marker.
 func (e *Engine) counter(el *css.Element, name string) int {
 	if at := e.counted[pseudoKey{el, "marker"}]; at != nil && len(at.counters[name]) > 0 {

@@ -12,30 +12,6 @@ import (
 	"ziegel/core/font"
 )
 
-// para is the inline content of one block container, shaped and ready to be broken at any width.
-type para struct {
-	text   []rune
-	items  []item
-	soft   []bool     // a line may break before rune i
-	sum    []int64    // width before rune i, 1/65536 px
-	kern   []int64    // kerning that ends with rune i and is lost when a line breaks after it
-	gains  []gain     // at the breaks inside words
-	lead   map[int]Px // what a line gains there, at the sizes in force
-	owner  []*Box     // text box of each rune
-	inner  []bool     // rune continues a cluster
-	pieces []shapedPiece
-	stale  bool // the font size or spacing has changed since
-	fit    fit
-
-	lines []line
-	spare []line // memory for them
-	minW  Px
-	maxW  Px
-	sized bool
-}
-
-type itemKind uint8
-
 const (
 	textItem itemKind = iota
 	openItem
@@ -45,19 +21,6 @@ const (
 	outItem   // out of flow: only its static position matters
 	wbrItem
 )
-
-type item struct {
-	kind       itemKind
-	box        *Box
-	start, end int            // runes; a position for all but text
-	edge       Px             // inline-axis margin, border and padding of an open or close item
-	shaped     *css.Inherited // what the text was shaped with
-}
-
-// paraKey finds the shaped text of a container again at other widths.
-type paraKey struct {
-	key any
-}
 
 const objectChar = '\uFFFC'
 
@@ -221,24 +184,6 @@ func transform(how string, r rune, inWord bool) []rune {
 	return []rune{r}
 }
 
-// shapeKey says what may be shaped in one piece.
-type shapeKey struct {
-	face         *font.Face
-	size         float64
-	weight       float64 // asked for, as is the next: fonts may stand in for others
-	italic       bool
-	letter, word float64
-	feats        string
-}
-
-// shapedPiece is a run of text in one face, shaped at once.
-type shapedPiece struct {
-	start, end int
-	face       *font.Face
-	shape      *font.Shape
-	box        *Box // a text box in it, for its style
-}
-
 // longestPiece bounds what is shaped at once, in runes: no word that anybody reads is longer.
 const longestPiece = 1 << 14
 
@@ -346,14 +291,6 @@ func (p *para) tab(i int, at int64) int64 {
 	return 0
 }
 
-// gain is what a line gains that starts at a rune inside a word, in font units: text is shaped anew there, and fonts
-// may move the second letter of a pair, too.
-type gain struct {
-	rune  int
-	units float64
-	face  *font.Face
-}
-
 func (p *para) findGains() {
 	p.gains = nil
 	for _, pc := range p.pieces {
@@ -401,16 +338,6 @@ func (p *para) leadAt(c cursor) Px {
 		return 0
 	}
 	return p.lead[max(c.rune, p.items[c.item].start)]
-}
-
-// resizable reports whether the shaped text holds when only sizes and spacing change.
-func (p *para) resizable() bool {
-	for _, pc := range p.pieces {
-		if pc.face.Sized() {
-			return false
-		}
-	}
-	return true
 }
 
 func faceFor(faces []*font.Face, r rune) *font.Face {

@@ -2,80 +2,10 @@ package layout
 
 import (
 	"math"
-	"strconv"
 	"strings"
 
 	"ziegel/core/css"
 )
-
-// natural gives a replaced element's natural size and ratio, CSS px; zero means it has none.
-func (e *Engine) natural(b *Box) (w, h, ratio float64) {
-	el := b.el
-	if n := e.nature[el.Index]; n != nil && !(el.Tag == "img" && choosesPicture(el)) {
-		return n[0], n[1], n[2]
-	}
-	w, h, ratio = e.readNature(b)
-	e.nature[el.Index] = &[3]float64{w, h, ratio}
-	return w, h, ratio
-}
-
-func (e *Engine) readNature(b *Box) (w, h, ratio float64) {
-	el := b.el
-	switch el.Tag {
-	case "img":
-		src, density := pictureSource(e.styler, el)
-		w, h, ratio = e.naturalPicture(b, src)
-		return w / density, h / density, ratio
-	case "svg":
-		return naturalSVG(el)
-	case "video", "canvas", "iframe", "object", "embed":
-		w, h = 300, 150
-		if el.Tag == "canvas" {
-			if aw := attrNumber(el, "width"); aw > 0 {
-				w = aw
-			}
-			if ah := attrNumber(el, "height"); ah > 0 {
-				h = ah
-			}
-			return w, h, w / h
-		}
-		return w, h, 0
-	}
-	return 0, 0, 0
-}
-
-func attrNumber(el *css.Element, name string) float64 {
-	n, _ := strconv.ParseFloat(strings.TrimSuffix(el.Attr(name), "px"), 64)
-	return n
-}
-
-func (e *Engine) naturalPicture(b *Box, src string) (w, h, ratio float64) {
-	if src != "" && e.opts.Picture != nil {
-		if w, h, ok := e.opts.Picture(src); ok && w > 0 && h > 0 {
-			return w, h, w / h
-		}
-	}
-	return 0, 0, 0
-}
-
-func naturalSVG(el *css.Element) (w, h, ratio float64) {
-	w, h = attrNumber(el, "width"), attrNumber(el, "height")
-	box := strings.FieldsFunc(el.Attr("viewBox"), func(r rune) bool { return r == ' ' || r == ',' })
-	if len(box) == 0 {
-		box = strings.FieldsFunc(el.Attr("viewbox"), func(r rune) bool { return r == ' ' || r == ',' })
-	}
-	if len(box) == 4 {
-		bw, _ := strconv.ParseFloat(box[2], 64)
-		bh, _ := strconv.ParseFloat(box[3], 64)
-		if bw > 0 && bh > 0 {
-			ratio = bw / bh
-		}
-	}
-	if w > 0 && h > 0 {
-		ratio = w / h
-	}
-	return w, h, ratio
-}
 
 func (e *Engine) layoutReplaced(b *Box, sp space) {
 	if b.heightPercent() {

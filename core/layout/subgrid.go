@@ -6,40 +6,9 @@ import "ziegel/core/css"
 // own items take part in sizing the parent's tracks, as if they were there without it, with its edges as extra
 // margins.
 
-// subAxis is what a parent grid gives to a subgrid in one axis.
-type subAxis struct {
-	n     int
-	gap   Px   // between the parent's tracks
-	sizes []Px // room for the subgrid's items in each track; nil until the parent has sized them
-	names []lineName
-}
-
 // deepestSubgrid bounds how deep subgrids are followed into each other: each level is laid out twice by the one
 // around it.
 const deepestSubgrid = 6
-
-const (
-	colAxis = 0
-	rowAxis = 1
-)
-
-// subgridIn reports whether a box is a subgrid in an axis.
-func subgridIn(k *Box, axis int) bool {
-	if k.kind != gridBox || k.outOfFlow() {
-		return false
-	}
-	if axis == colAxis {
-		return k.style.GridCols.Subgrid
-	}
-	return k.style.GridRows.Subgrid
-}
-
-func (g *gridState) axis(axis int) *axisTracks {
-	if axis == colAxis {
-		return &g.cols
-	}
-	return &g.rows
-}
 
 func (it *gridItem) covers(axis int) (from, to int) {
 	if axis == colAxis {

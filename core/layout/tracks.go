@@ -7,13 +7,6 @@ import (
 	"ziegel/core/css"
 )
 
-// span is an item as one axis of the grid sees it.
-type span struct {
-	from, to int
-	lo, hi   Px // min- and max-content contributions
-	least    Px // minimum contribution: the automatic minimum size
-}
-
 func (g *gridState) colItems() []span {
 	out := g.colSpans[:0]
 	for _, it := range g.items {
@@ -79,8 +72,6 @@ func (g *gridState) rowItems() []span {
 	return out
 }
 
-func fixedTrack(l css.Len, def bool) bool { return l.Kind == css.LenPx && (def || !l.HasPercent()) }
-
 // initTracks sets base sizes and growth limits; a percentage of an unknown size is auto.
 func initTracks(a *axisTracks, avail Px, def bool) {
 	for i := range a.tracks {
@@ -98,8 +89,6 @@ func initTracks(a *axisTracks, avail Px, def bool) {
 		}
 	}
 }
-
-func flexible(t *gridTrack) bool { return t.Max.Kind == css.LenFr && !t.collapsed }
 
 // crossesFlexible reports whether a span holds a flexible track. The automatic minimum size of what spans it and
 // others is 0 (CSS Grid 2, section 6.6).
@@ -139,19 +128,6 @@ func (g *gridState) size(a *axisTracks, avail Px, def bool, minimum Px, items []
 		}
 		g.stretchAuto(a, room, def)
 	}
-}
-
-func (g *gridState) gaps(a *axisTracks) Px {
-	n := 0
-	for i := range a.tracks {
-		if !a.tracks[i].collapsed {
-			n++
-		}
-	}
-	if n < 2 {
-		return 0
-	}
-	return a.gap * Px(n-1)
 }
 
 func (g *gridState) total(a *axisTracks) Px {
@@ -277,24 +253,6 @@ func (t *gridTrack) grow(to Px) {
 		t.limit, t.infinite = to, false
 	}
 	t.limit = max(t.limit, to)
-}
-
-// minFor gives the minimum contribution of an item to a track. A min-content constraint does not raise automatic
-// minimums (measured).
-func (g *gridState) minFor(t *gridTrack, it span, mode byte) Px {
-	switch t.Min.Kind {
-	case css.LenMinContent:
-		return it.lo
-	case css.LenMaxContent:
-		return it.hi
-	}
-	if mode == 'M' {
-		return max(it.least, it.hi*Px(bit(t.Max.Kind != css.LenPx)))
-	}
-	if t.Max.Kind == css.LenPx { // the automatic minimum is limited by a fixed maximum
-		return min(it.least, max(t.limit, 0))
-	}
-	return it.least
 }
 
 // maximize grows tracks to their limits with what is free.

@@ -65,32 +65,6 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 	return true, changed
 }
 
-// resize notes that a box may have another size, and so may what it stands in. only tells that its text has another
-// size and nothing else.
-func (b *Box) resize(only bool) {
-	b.sized = false
-	for p := b.parent; p != nil; p = p.parent {
-		p.sized = false
-		if b.inlineLevel() && p.para != nil {
-			p.rescale(only)
-		}
-		if p.el != nil {
-			return
-		}
-	}
-}
-
-// keptNature reports whether an img that chooses its file by the width still shows one of the same size, else it
-// gives the new one.
-func (e *Engine) keptNature(b *Box) (w, h, ratio float64, kept bool) {
-	old := e.nature[b.el.Index]
-	if old == nil || b.el.Tag != "img" || !choosesPicture(b.el) {
-		return 0, 0, 0, true
-	}
-	w, h, ratio = e.readNature(b)
-	return w, h, ratio, *old == [3]float64{w, h, ratio}
-}
-
 // sameEdges reports whether two styles have the same inline-axis margins, borders and padding.
 func sameEdges(a, b *css.Style) bool {
 	return a.Margin == b.Margin && a.Padding == b.Padding && a.BorderWidth == b.BorderWidth && a.BorderStyle == b.BorderStyle && a.VerticalAlign == b.VerticalAlign
@@ -128,15 +102,6 @@ func (e *Engine) restyle(b *Box, st *css.Style) {
 				}
 			}
 		}
-	}
-}
-
-// rescale keeps the shaped text of a box for another size where only that has changed, else drops it.
-func (b *Box) rescale(only bool) {
-	if b.para != nil && only && b.para.resizable() {
-		b.para.stale = true
-	} else {
-		b.para = nil
 	}
 }
 

@@ -1,0 +1,274 @@
+package layout
+
+import (
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/font"
+)
+
+// Right gives the right edge.
+func (r Rect) Right() Px { return r.X + r.W }
+
+// Bottom gives the lower edge.
+func (r Rect) Bottom() Px { return r.Y + r.H }
+
+// Empty reports a rectangle without area.
+func (r Rect) Empty() bool { return r.W <= 0 || r.H <= 0 }
+
+func (r Rect) union(o Rect) Rect {
+	if r == (Rect{}) {
+		return o
+	}
+	x, y := min(r.X, o.X), min(r.Y, o.Y)
+	return Rect{x, y, max(r.Right(), o.Right()) - x, max(r.Bottom(), o.Bottom()) - y}
+}
+
+// Intersect gives the common area, empty when there is none.
+func (r Rect) Intersect(o Rect) Rect {
+	x, y := max(r.X, o.X), max(r.Y, o.Y)
+	return Rect{x, y, max(0, min(r.Right(), o.Right())-x), max(0, min(r.Bottom(), o.Bottom())-y)}
+}
+
+func (s *strut) add(m Px) {
+	if m > 0 {
+		s.pos = max(s.pos, m)
+	} else {
+		s.neg = min(s.neg, m)
+	}
+}
+
+func (s *strut) join(o strut) {
+	s.pos, s.neg = max(s.pos, o.pos), min(s.neg, o.neg)
+}
+
+func (s strut) sum() Px { return s.pos + s.neg }
+
+// positioned reports a style that takes its box out of the flow.
+func positioned(s *css.Style) bool { return s.Position >= css.Absolute && s.Position <= css.Fixed }
+
+func (b *Box) outOfFlow() bool {
+	return b.off
+}
+
+// inlineLevel reports boxes that take part in inline layout.
+func (b *Box) inlineLevel() bool {
+	switch b.kind {
+	case textBox, inlineBox, breakBox, wordBreakBox:
+		return true
+	}
+	if b.item {
+		return false
+	}
+	switch b.display {
+	case css.Inline, css.InlineBlock, css.InlineFlex, css.InlineGrid, css.InlineTable:
+		return true
+	}
+	return false
+}
+
+func (b *Box) atomic() bool {
+	return b.inlineLevel() && b.kind != textBox && b.kind != inlineBox && b.kind != breakBox && b.kind != wordBreakBox
+}
+
+func (b *Box) hpb() Px {
+	return b.pad[css.Left] + b.pad[css.Right] + b.bor[css.Left] + b.bor[css.Right]
+}
+
+func (b *Box) vpb() Px {
+	return b.pad[css.Top] + b.pad[css.Bottom] + b.bor[css.Top] + b.bor[css.Bottom]
+}
+
+func (b *Box) contentX() Px { return b.pad[css.Left] + b.bor[css.Left] }
+
+func (b *Box) contentY() Px { return b.pad[css.Top] + b.bor[css.Top] }
+
+// borderW turns a specified width into a border-box width.
+func (b *Box) borderW(v Px) Px {
+	if b.style.BorderBox {
+		return max(v, b.hpb())
+	}
+	return max(0, v) + b.hpb()
+}
+
+func (b *Box) borderH(v Px) Px {
+	if b.style.BorderBox {
+		return max(v, b.vpb())
+	}
+	return max(0, v) + b.vpb()
+}
+
+// heightPercent reports a box whose own height looks at its containing block's.
+func (b *Box) heightPercent() bool {
+	s := b.style
+	return s.Height.HasPercent() || s.MinH.HasPercent() || s.MaxH.HasPercent()
+}
+
+// selfAligned gives the alignment of a block-level box in its container's inline axis, "" when it fills it (CSS Align
+// 3, section 6.1; browsers follow it for blocks, too).
+func (b *Box) selfAligned(parent *Box) css.Align {
+	if b.item || b.inlineLevel() || b.outOfFlow() || parent.kind != blockBox || b.el == nil {
+		return ""
+	}
+	a := b.style.JustifySelf
+	if a == "" {
+		a = parent.style.JustifyItems
+	}
+	if a == "stretch" || a == "baseline" || a == "last baseline" {
+		return ""
+	}
+	return a
+}
+
+func (b *Box) hasLines() bool { return b.para != nil && len(b.para.lines) > 0 }
+
+// baseline gives the first baseline of a laid out box from its upper edge: the lower edge when it has none.
+func (b *Box) baseline() Px {
+	if b.baselines {
+		return b.first
+	}
+	return b.H
+}
+
+// edges resolves padding, border and margin; percentages refer to the containing block's width, vertical ones too.
+func (b *Box) edges(cbW Px) {
+	s := b.style
+	if b.edged == s && b.edgedAt == s.Version && !s.FluidEdges {
+		return
+	}
+	b.edged, b.edgedAt = s, s.Version
+	for i := range 4 {
+		b.pad[i] = max(0, s.Padding[i].Resolve(cbW))
+		b.bor[i] = s.BorderPx(i)
+		b.autoMar[i] = s.Margin[i].IsAuto()
+		b.mar[i] = 0
+		if !b.autoMar[i] {
+			b.mar[i] = s.Margin[i].Resolve(cbW)
+		}
+	}
+}
+
+func hasWord(list, word string) bool {
+	for _, w := range strings.Fields(list) {
+		if w == word {
+			return true
+		}
+	}
+	return false
+}
+
+// grown gives n entries of a scratch slice.
+func grown[T any](s *[]T, n int) []T {
+	if cap(*s) < n {
+		*s = make([]T, n)
+	}
+	return (*s)[:n]
+}
+
+// resize notes that a box may have another size, and so may what it stands in. only tells that its text has another
+// size and nothing else.
+func (b *Box) resize(only bool) {
+	b.sized = false
+	for p := b.parent; p != nil; p = p.parent {
+		p.sized = false
+		if b.inlineLevel() && p.para != nil {
+			p.rescale(only)
+		}
+		if p.el != nil {
+			return
+		}
+	}
+}
+
+// rescale keeps the shaped text of a box for another size where only that has changed, else drops it.
+func (b *Box) rescale(only bool) {
+	if b.para != nil && only && b.para.resizable() {
+		b.para.stale = true
+	} else {
+		b.para = nil
+	}
+}
+
+// sizeContainer reports a box whose descendants may ask for its width.
+func (b *Box) sizeContainer() bool {
+	return b.style.ContainerType == "inline-size" || b.style.ContainerType == "size"
+}
+
+// sizeContained reports a box that is as high as if it were empty.
+func (b *Box) sizeContained() bool {
+	s := b.style
+	return s.ContainerType == "size" || s.ContentHidden || s.Contain == "strict" || s.Contain != "none" && hasWord(s.Contain, "size")
+}
+
+// widthContained reports a box that is as wide as if it were empty.
+func (b *Box) widthContained() bool {
+	return b.sizeContainer() || b.sizeContained() || b.style.Contain != "none" && hasWord(b.style.Contain, "inline-size")
+}
+
+// Of returns the box of an element, nil when it has none.
+func (r *Result) Of(e *css.Element) *Placed {
+	if i := r.ByIndex[e.Index]; i >= 0 {
+		return &r.Boxes[i]
+	}
+	return nil
+}
+
+// DarkLook gives the look of a box for those who ask for dark colors, parent being that of its parent. It holds as
+// long as the result.
+func (r *Result) DarkLook(p *Placed, parent css.Look) css.Look {
+	return r.styler.DarkLook(p.Element, p.Pseudo, p.Style, parent)
+}
+
+// DarkState tells apart the widths at which looks may have different twins in the dark.
+func (r *Result) DarkState() uint64 { return r.styler.DarkState() }
+
+// resizable reports whether the shaped text holds when only sizes and spacing change.
+func (p *para) resizable() bool {
+	for _, pc := range p.pieces {
+		if pc.face.Sized() {
+			return false
+		}
+	}
+	return true
+}
+
+// textSlack is how much wider than its room a line may be: browsers allow 1/64 px (measured).
+const textSlack = 1
+
+// WantOf describes the face that a style asks for.
+func WantOf(s *css.Style) font.Want {
+	return font.Want{Families: s.FontFamily, Weight: s.FontWeight, Stretch: s.FontStretch, Italic: s.Italic, Slant: s.Slant, Size: s.FontSize, NoSize: s.NoOptical, Axes: s.Variations}
+}
+
+func (b *Box) setKind() {
+	switch b.display {
+	case css.Inline:
+		b.kind = inlineBox
+	case css.Flex, css.InlineFlex:
+		b.kind = flexBox
+	case css.Grid, css.InlineGrid:
+		b.kind = gridBox
+	default:
+		b.kind = blockBox
+	}
+	switch b.display {
+	case css.FlowRoot, css.InlineBlock, css.TableCell, css.ClampBox, css.Table:
+		b.bfc = true
+	}
+	st := b.style
+	b.off = positioned(st)
+	scrolls := func(v string) bool { return v != "visible" && v != "clip" }
+	if scrolls(st.OverflowX) || scrolls(st.OverflowY) || st.ContainerType != "normal" || strings.Contains(st.Contain, "layout") ||
+		strings.Contains(st.Contain, "paint") || st.Contain == "content" || st.Contain == "strict" || st.ContentHidden || b.outOfFlow() {
+		b.bfc = true
+	}
+	if b.kind == blockBox && st.AlignContent != "" {
+		b.bfc = true
+	}
+	if b.el != nil && (b.el.Tag == "button" || b.el.Tag == "fieldset" || b.el.Tag == "summary" && b.display != css.Block) {
+		b.bfc = b.bfc || b.el.Tag != "summary"
+	}
+}
+
+var replacedTags = map[string]bool{"img": true, "svg": true, "video": true, "iframe": true, "canvas": true, "input": true, "textarea": true,
+	"select": true, "object": true, "embed": true, "audio": true, "progress": true, "meter": true}

@@ -1,0 +1,157 @@
+package layout
+
+import "ziegel/core/css"
+
+// layout places the content of a box in a space and sets its size. Its position is its parent's business.
+func (e *Engine) layout(b *Box, sp space) {
+	if b.valid && e.reusable(b, sp) {
+		return
+	}
+	b.valid, b.sp, b.hasNatural = true, sp, false
+	percents := e.percents
+	defer func() {
+		b.needsHeight = e.percents != percents
+		// what is scrolled out has no baseline
+		if o := b.style.OverflowY; b.baselines && o != "visible" && o != "clip" {
+			b.first, b.last = min(b.first, b.H), min(b.last, b.H)
+		}
+		if !sp.hasH {
+			b.natural, b.naturalH, b.hasNatural = sp, b.H, true
+		}
+	}()
+	b.edges(sp.cbW)
+	b.baselines, b.through = false, false
+	b.top, b.bot = strut{}, strut{}
+	b.relBaseW, b.relBaseH = sp.cbW, -1
+	if sp.defCB {
+		b.relBaseH = sp.cbH
+	}
+	if b.kind == replacedBox {
+		e.layoutReplaced(b, sp)
+		b.top.add(b.mar[css.Top])
+		b.bot.add(b.mar[css.Bottom])
+		return
+	}
+	b.W = e.usedWidth(b, sp)
+	cw := max(0, b.W-b.hpb())
+	ch := Px(0)
+	if b.style.ContainerType == "size" {
+		high, _ := e.givenHeight(b, sp)
+		if !sp.hasH && high == 0 {
+			high = e.clampH(b, max(0, b.style.ContainH.Resolve(0))+b.vpb(), sp)
+		}
+		ch = max(0, high-b.vpb())
+	}
+	kids := e.childrenIn(b, cw, ch)
+	if b.el != nil && b.el.Tag == "fieldset" {
+		e.layoutLegend(b, cw, kids)
+	}
+	if b.style.Position == css.Relative && (b.style.Inset[css.Top].HasPercent() || b.style.Inset[css.Bottom].HasPercent()) {
+		e.percents++
+	}
+	h, def := e.givenHeight(b, sp)
+	inner := space{cbW: cw, cbH: max(0, h-b.vpb()), defCB: def}
+	// percentages look at the ratio's height, though the box may grow (measured)
+	if !def && !sp.hasH && b.kind == blockBox && b.style.AspectRatio > 0 && b.style.Height.IsAuto() {
+		inner.cbH, inner.defCB = max(0, e.clampH(b, e.ratioHeight(b, b.W), sp)-b.vpb()), true
+	}
+	if _, anonymous := b.key.(anonKey); anonymous && !b.item { // percentages look through it (CSS 2, section 9.2.1.1)
+		inner.cbH, inner.defCB = sp.cbH, sp.defCB
+	}
+	switch {
+	case b.kind == flexBox:
+		e.layoutFlex(b, inner, sp, h, def)
+	case b.kind == gridBox:
+		e.layoutGrid(b, inner, sp, h, def)
+	case len(kids) > 0 && allInline(kids):
+		e.layoutInline(b, inner)
+		if b.marked() && !b.style.ListInside && len(b.para.lines) == 0 {
+			_, b.contentH = e.markerAbove(b)
+		}
+		e.settleBlock(b, sp, h, def, nil)
+	default:
+		e.layoutFlow(b, inner, sp, h, def)
+	}
+}
+
+// reusable reports whether the last layout of b holds for another space, and brings its height up to date if that is
+// all that changes: the content of a block does not move when its box grows, unless something in it asks for a
+// percentage of the height.
+func (e *Engine) reusable(b *Box, sp space) bool {
+	if b.sp == sp {
+		if b.style.FluidEdges {
+			b.edges(sp.cbW)
+		}
+		return true
+	}
+	old := b.sp
+	if b.needsHeight || b.style.FluidEdges || b.kind == replacedBox || old.cbW != sp.cbW && !(old.hasW && sp.hasW) || old.hasW != sp.hasW || old.forceW != sp.forceW || old.shrink != sp.shrink && !sp.hasW {
+		return false
+	}
+	natural := sp
+	natural.cbH, natural.defCB = old.cbH, old.defCB
+	if b.heightPercent() && (old.cbH != sp.cbH || old.defCB != sp.defCB) {
+		return false
+	}
+	want := sp.forceH
+	if !sp.hasH {
+		want = b.H
+		if old.hasH { // back to its own height
+			if !b.hasNatural || b.natural != sp {
+				return false
+			}
+			want = b.naturalH
+		}
+	}
+	if want != b.H && (b.kind != blockBox || b.style.AlignContent != "" || b.el != nil && b.el.Tag == "button" || b.style.LineClamp > 0) {
+		return false
+	}
+	b.H, b.sp = want, sp
+	b.relBaseW, b.relBaseH = sp.cbW, -1
+	if sp.defCB {
+		b.relBaseH = sp.cbH
+	}
+	return true
+}
+
+// intrinsic gives the min- and max-content border-box widths that the content of a box asks for, its own width
+// property ignored.
+func (e *Engine) intrinsic(b *Box) (Px, Px) {
+	if b.sized && !b.sizeContainer() {
+		return b.minmax[0] + b.hpb(), b.minmax[1] + b.hpb() // the edges may be in percent
+	}
+	if b.edged != b.style || b.edgedAt != b.style.Version {
+		b.edges(0)
+	}
+	var lo, hi Px
+	switch {
+	case b.kind == replacedBox:
+		return e.intrinsicReplaced(b)
+	case b.widthContained():
+		lo = max(0, b.style.ContainW.Resolve(0))
+		hi = lo
+	case b.kind == flexBox:
+		lo, hi = e.intrinsicFlex(b)
+	case b.kind == gridBox:
+		lo, hi = e.intrinsicGrid(b)
+	default:
+		kids := e.children(b, 0)
+		if len(kids) > 0 && allInline(kids) {
+			for _, k := range kids {
+				e.measureAtoms(k)
+			}
+			p := e.paragraph(b)
+			lo, hi = e.intrinsicAtoms(p, max(0, b.style.TextIndent.Resolve(0)))
+		} else {
+			for _, k := range kids {
+				if k.outOfFlow() {
+					continue
+				}
+				a, z := e.contribution(k, 0)
+				lo, hi = max(lo, a), max(hi, z)
+			}
+		}
+	}
+	b.minmax, b.sized = [2]Px{lo, hi}, true
+	return lo + b.hpb(), hi + b.hpb()
+}

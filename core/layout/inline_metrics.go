@@ -1,0 +1,63 @@
+package layout
+
+import (
+	"maps"
+	"math"
+
+	"ziegel/core/css"
+	"ziegel/core/font"
+)
+
+// featuresOf gives the OpenType features of a text. Those of font-feature-settings win (CSS Fonts 4, section 7.2).
+func featuresOf(s *css.Style) font.Features {
+	tags := s.Features
+	if len(tags) == 0 {
+		tags = s.Numeric
+	} else if len(s.Numeric) > 0 {
+		tags = maps.Clone(s.Numeric)
+		maps.Copy(tags, s.Features)
+	}
+	return font.Features{NoKerning: s.NoKerning, NoLigatures: s.NoLigatures || s.LetterSpacing != 0, Tags: tags}
+}
+
+func (e *Engine) metrics(s *css.Style) metrics {
+	if m, ok := e.met[s.Inherited]; ok {
+		return m
+	}
+	var m metrics
+	if faces := e.fonts.Find(WantOf(s)); len(faces) > 0 {
+		m = lineMetrics(faces[0], s)
+	}
+	if len(e.met) > 1<<12 { // fluid type makes new styles at every width
+		clear(e.met)
+	}
+	e.met[s.Inherited] = m
+	return m
+}
+
+func lineMetrics(f *font.Face, s *css.Style) metrics {
+	a, d, g := f.Metrics(s.FontSize)
+	m := metrics{asc: Px(a) * 64, desc: Px(d) * 64}
+	m.xHeight = Px(math.Round(f.XHeight * s.FontSize / f.Upem * 64))
+	if s.LineHeight.Normal {
+		top := Px(g/2) * 64
+		m.above, m.below = m.asc+top, m.desc+Px(g)*64-top
+		return m
+	}
+	lh := lineHeight(s)
+	lead := lh - m.asc - m.desc
+	half := Px(math.Floor(float64(lead)/2/64)) * 64 // whole px, downwards, also when negative (measured)
+	m.above = m.asc + half
+	m.below = lh - m.above
+	return m
+}
+
+// lineHeight gives the used line height: a number times the rounded font size truncates, a length rounds (measured).
+func lineHeight(s *css.Style) Px {
+	if s.LineHeight.Length {
+		return Px(math.Round(s.LineHeight.Px * 64))
+	}
+	// browsers keep numbers as percentages (measured: 1.3 times 20 px is 26 px)
+	percent := float32(s.LineHeight.Number * 100)
+	return css.FromFloat(float64(float32(math.Round(s.FontSize*64)/64) * percent / 100))
+}

@@ -1,0 +1,284 @@
+package layout
+
+import (
+	"unicode"
+
+	"ziegel/core/css"
+)
+
+// next breaks one line that starts at c.
+func (e *Engine) next(p *para, c cursor, avail Px) line {
+	c = p.skipSpaces(c)
+	ln := line{start: c, end: cursor{len(p.items), len(p.text)}}
+	var done, trimmed Px // widths of what is finished, with and without trailing spaces
+	var unopened Px      // trimmed before the open items that stand directly before this one
+	done = p.leadAt(c)
+	var best line
+	have := false
+	for i := c.item; i < len(p.items); i++ {
+		it := &p.items[i]
+		if i == c.item || p.items[i-1].kind != openItem {
+			unopened = trimmed
+		}
+		switch it.kind {
+		case openItem, closeItem:
+			done += it.edge
+			if it.edge != 0 {
+				trimmed = done
+				if trimmed > avail+textSlack && have && it.kind == closeItem {
+					e.over(trimmed)
+					return best
+				}
+			}
+		case breakItem:
+			if trimmed > avail+textSlack && have {
+				e.over(trimmed)
+				return best
+			}
+			ln.end, ln.width, ln.forced = cursor{i + 1, it.end}, trimmed, true
+			return ln
+		case wbrItem, outItem:
+		case atomItem:
+			if p.soft[it.start] && (i > c.item || it.start > c.rune) && !p.firstOnLine(c, i) {
+				if unopened <= avail+textSlack || !have {
+					best, have = line{start: ln.start, end: p.before(i), width: unopened}, true
+				}
+			}
+			w := it.box.W + it.box.mar[css.Left] + it.box.mar[css.Right]
+			done += w
+			trimmed = done
+			if trimmed > avail+textSlack && have {
+				return best
+			}
+		case textItem:
+			from := max(it.start, c.rune)
+			anywhere := breaksAnywhere(it.box.style)
+			for k := from; k <= it.end; k++ {
+				// no need to look for the end of a long word
+				if anywhere && !have && k > from && k < it.end && !p.soft[k] && done+p.width(from, k) > avail+textSlack {
+					if cut, ok := e.emergency(p, c, i, from, it.end, done, avail); ok {
+						return cut
+					}
+				}
+				if k >= len(p.text) || !p.soft[k] || k <= c.rune || k == it.end && !p.breakHere(i, k) {
+					continue
+				}
+				at, w := cursor{i, k}, trimmed
+				switch {
+				case k == from:
+					if i == c.item || p.text[k-1] != objectChar {
+						continue // the text before it has offered this place
+					}
+					at, w = p.before(i), unopened
+				case k == it.end:
+					at = p.after(i, k)
+				}
+				if t := p.trimEnd(from, k); t > from {
+					w = done + p.broken(from, t)
+				}
+				if k == it.end {
+					w += p.closing(i, at.item)
+				}
+				if p.text[k-1] == '\u00ad' {
+					ln.hyphen = e.hyphenWidth(p.owner[k-1].style)
+				}
+				if w+ln.hyphen > avail+textSlack {
+					if have {
+						e.over(w + ln.hyphen)
+						return best
+					}
+					if cut, ok := e.emergency(p, c, i, from, it.end, done, avail); ok {
+						return cut
+					}
+					return line{start: c, end: at, width: w + ln.hyphen, hyphen: ln.hyphen}
+				}
+				best, have = line{start: c, end: at, width: w + ln.hyphen, hyphen: ln.hyphen}, true
+				ln.hyphen = 0
+			}
+			t := p.trimEnd(from, it.end)
+			if t > from {
+				trimmed = done + p.width(from, t)
+			}
+			done += p.width(from, it.end)
+			if trimmed > avail+textSlack {
+				if have {
+					e.over(trimmed)
+					return best
+				}
+				if ln2, ok := e.emergency(p, c, i, from, it.end, done-p.width(from, it.end), avail); ok {
+					return ln2
+				}
+			}
+		}
+	}
+	if trimmed > avail+textSlack && have {
+		e.over(trimmed)
+		return best
+	}
+	ln.width = trimmed
+	return ln
+}
+
+func breaksAnywhere(s *css.Style) bool {
+	return !s.NoWrap && (s.OverflowWrap != "normal" || s.WordBreak == "break-word")
+}
+
+// emergency breaks inside a word where overflow-wrap allows it, after as many clusters as fit, at least one.
+func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) (line, bool) {
+	e.cut = true
+	if it := &p.items[i]; !breaksAnywhere(it.box.style) {
+		if from == it.start && i > c.item && from > c.rune && p.text[from-1] != ' ' && p.text[from-1] != objectChar && breaksAnywhere(p.owner[from-1].style) {
+			// what stands before it may break anywhere, also at its end
+			return line{start: c, end: p.before(i), width: done}, true
+		}
+		return line{}, false
+	}
+	at := from
+	for k := from + 1; k <= end; k++ {
+		if k < end && p.inner[k] && !unicode.IsLetter(p.text[k]) { // the letters of a ligature part
+			continue
+		}
+		if done+p.broken(from, k) > avail+textSlack {
+			if at == from && (done > 0 || i > c.item && from > c.rune) { // nothing of this word fits here
+				end := cursor{i, from}
+				if from == p.items[i].start {
+					end = p.before(i)
+				}
+				return line{start: c, end: end, width: done}, true
+			}
+			if at == from {
+				at = k
+			}
+			break
+		}
+		at = k
+	}
+	if at >= end || at <= from {
+		return line{}, false
+	}
+	return line{start: c, end: cursor{i, at}, width: done + p.broken(from, at), cut: true}, true
+}
+
+func (e *Engine) hyphenWidth(s *css.Style) Px {
+	if h := &e.hyphen; h.style != s.Inherited || h.size != s.FontSize || h.space != s.LetterSpacing {
+		*h = hyphenOf{s.Inherited, s.FontSize, s.LetterSpacing, e.shapeHyphen(s)}
+	}
+	return e.hyphen.width
+}
+
+func (e *Engine) shapeHyphen(s *css.Style) Px {
+	faces := e.fonts.Find(WantOf(s))
+	if len(faces) == 0 {
+		return 0
+	}
+	r := '\u2010'
+	if !faces[0].Has(r) {
+		r = '-'
+	}
+	text := []rune{r}
+	pre := faces[0].Shape(text, featuresOf(s)).Prefix(s.FontSize, s.LetterSpacing, 0, text)
+	return ceilPx(pre[1])
+}
+
+// skipSpaces drops collapsible spaces at a line's start.
+func (p *para) skipSpaces(c cursor) cursor {
+	for c.item < len(p.items) {
+		it := &p.items[c.item]
+		if it.kind != textItem {
+			return c
+		}
+		c.rune = max(c.rune, it.start)
+		for c.rune < it.end && p.text[c.rune] == ' ' && p.owner[c.rune].style.Collapses() {
+			c.rune++
+		}
+		if c.rune < it.end {
+			return c
+		}
+		c.item++
+	}
+	return c
+}
+
+// firstOnLine reports that nothing visible stands between the line's start and item i.
+func (p *para) firstOnLine(c cursor, i int) bool {
+	for k := c.item; k < i; k++ {
+		it := &p.items[k]
+		if it.kind == atomItem || it.kind == textItem && p.trimEnd(max(it.start, c.rune), it.end) > max(it.start, c.rune) {
+			return false
+		}
+	}
+	return true
+}
+
+// before gives the cursor for a line that starts with item i, taking the open items directly before it along.
+func (p *para) before(i int) cursor {
+	for i > 0 && p.items[i-1].kind == openItem && p.items[i-1].start == p.items[i].start {
+		i--
+	}
+	return cursor{i, p.items[i].start}
+}
+
+// breakHere reports whether a break at the end of text item i is a break between it and what follows.
+func (p *para) breakHere(i, k int) bool {
+	for j := i + 1; j < len(p.items); j++ {
+		switch p.items[j].kind {
+		case textItem:
+			return p.items[j].start == k
+		case atomItem:
+			return false // offered by the atom itself
+		case breakItem:
+			return false
+		}
+	}
+	return false
+}
+
+// after gives the start of the next line for a break at the end of text item i: close items stay on this line.
+func (p *para) after(i, k int) cursor {
+	j := i + 1
+	last := j
+	for ; j < len(p.items) && p.items[j].kind != textItem && p.items[j].kind != atomItem; j++ {
+		if p.items[j].kind == closeItem || p.items[j].kind == outItem {
+			last = j + 1
+		}
+	}
+	return cursor{last, k}
+}
+
+// closing sums the edges of the close items between item i and the next line's first item.
+func (p *para) closing(i, to int) Px {
+	var w Px
+	for j := i + 1; j < to; j++ {
+		w += p.items[j].edge
+	}
+	return w
+}
+
+// realLine reports whether a line box exists: text, a box or an inline edge.
+func (e *Engine) realLine(p *para, ln line) bool {
+	for i := ln.start.item; i < len(p.items) && i <= ln.end.item; i++ {
+		it := &p.items[i]
+		if i == ln.end.item && (it.kind != textItem || ln.end.rune <= it.start) {
+			break
+		}
+		switch it.kind {
+		case atomItem, breakItem, wbrItem:
+			return true
+		case openItem, closeItem:
+			if it.edge != 0 {
+				return true
+			}
+		case textItem:
+			a, z := max(it.start, ln.start.rune), it.end
+			if i == ln.end.item {
+				z = min(z, ln.end.rune)
+			}
+			for k := a; k < z; k++ {
+				if p.text[k] != ' ' || !it.box.style.Collapses() {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}

@@ -1,0 +1,466 @@
+package layout
+
+import (
+	"ziegel/core/css"
+	"ziegel/core/font"
+)
+
+// Px is a length in 1/64 CSS px.
+type Px = css.Px
+
+// Rect is a rectangle in page coordinates.
+type Rect struct{ X, Y, W, H Px }
+
+// scratch is memory that one layout after the other uses.
+type scratch struct {
+	tops   [][]Px
+	plan   []planState
+	spans  []Px
+	cand   []cursor
+	pieces []piece
+	onLine []*openBox
+	tracks []gridTrack
+	bases  []Px
+	wide   []span // items over several tracks
+	flexes []span // items in flexible tracks
+}
+
+// Engine lays one document out at any width.
+type Engine struct {
+	doc      *css.Document
+	styler   *css.Styler
+	fonts    *font.Set
+	opts     Options
+	width    Px
+	height   Px
+	root     *Box
+	paras    map[paraKey]*para
+	nature   []*[3]float64 // natural sizes of replaced elements
+	boxes    []*Box        // of each element at the last width
+	met      map[*css.Inherited]metrics
+	percents int // how often a percentage of a height was looked at
+
+	pseudos   map[pseudoKey]*Box // the generated boxes there are
+	counted   map[pseudoKey]*counted
+	need      Px   // the least width at which a line of the paragraph at work would hold more
+	cut       bool // a line of it ends inside a word
+	hyphen    hyphenOf
+	recounted bool   // since the last width
+	counting  []bool // elements that may count, by index; nil until asked
+	pass      int    // counts layouts
+	scratch   scratch
+	spare     *Result
+}
+
+// Options are the surroundings of a page.
+type Options struct {
+	Fonts *font.Set
+	// Picture gives the natural size of a picture in CSS px; ok is false when it cannot be loaded.
+	Picture func(src string) (w, h float64, ok bool)
+	Height  int // viewport height, CSS px; 0 means 900
+	// Scrollbar is what a scrollbar takes of the width, CSS px. Conditions and units of the viewport count it in.
+	Scrollbar int
+	Dark      bool
+	Text      float64 // size of text that nothing sets, CSS px; 0 means 16
+}
+
+type kind uint8
+
+const (
+	blockBox kind = iota
+	inlineBox
+	textBox
+	flexBox
+	gridBox
+	replacedBox
+	breakBox // br
+	wordBreakBox
+)
+
+// Box is a node of the box tree. Its geometry is relative to the border box of its origin.
+type Box struct {
+	kind    kind
+	off     bool         // out of the flow: kept here, because it is asked more often than anything else
+	el      *css.Element // nil for anonymous boxes and text
+	pseudo  string
+	style   *css.Style
+	version int // of style, when it was taken
+	display css.Display
+	parent  *Box
+	kids    []*Box
+	built   bool
+	builtAt [2]Px
+	builtIn int // the pass that has looked at the children of a size container
+	stack   []css.Container
+	text    string
+	key     any // identity over widths, for caches
+
+	origin      *Box
+	X, Y, W, H  Px
+	pad, bor    [4]Px
+	mar         [4]Px
+	autoMar     [4]bool
+	first       Px // baseline from the top of the border box
+	last        Px
+	baselines   bool
+	bfc         bool // establishes a block formatting context, so margins stay inside
+	item        bool // flex or grid item
+	sp          space
+	valid       bool
+	natural     space // the last space without a given height, and what came of it
+	naturalH    Px
+	hasNatural  bool
+	edged       *css.Style // whose margins, borders and padding are resolved
+	edgedAt     int        // its version
+	unboxed     bool       // an inline box that holds blocks
+	needsHeight bool       // a percentage inside looked at the height
+	top, bot    strut
+	through     bool // self-collapsing
+	contentH    Px   // height of the content before the box's own height applies
+	minmax      [2]Px
+	sized       bool
+	staticX     Px
+	staticY     Px
+	staticIn    *Box
+	para        *para
+	frags       []Rect // of an inline box, relative to origin
+	runs        []textRun
+	shiftX      Px // by relative and sticky positions, own and of what holds it
+	shiftY      Px
+	relBaseW    Px
+	relBaseH    Px
+	legend      bool          // stands in the border of its fieldset
+	ownerless   bool          // text of an element with display: contents
+	area        *Rect         // grid area for an absolutely positioned child
+	sub         [2]*subAxis   // of a subgrid: columns, rows
+	subDepth    int           // how many subgrids it stands in
+	flex        *flexBoxState // of a flex container: its memory
+	gridStore   []gridItem    // of a grid container: memory for its items
+	gridRefs    []*gridItem
+	gridMemory  *gridState
+	grid        *gridState // of a subgrid: its items at the last layout
+}
+
+// textRun is a piece of an element's own text on one line.
+type textRun struct {
+	rect Rect // relative to the block container
+	line int
+	cut  bool // it ends inside a word, with the line
+}
+
+// space is what a box is laid out into.
+type space struct {
+	cbW    Px   // content width of the containing block
+	cbH    Px   // its height, when defCB
+	defCB  bool // cbH is definite
+	forceW Px
+	hasW   bool // border-box width is given
+	forceH Px
+	hasH   bool // border-box height is given
+	defH   bool // the given height is definite for percentages inside
+	shrink bool // auto width is fit-content
+}
+
+// strut is a set of adjoining margins.
+type strut struct{ pos, neg Px }
+
+// Placed is the box of one element.
+type Placed struct {
+	Element *css.Element
+	Pseudo  string // before or after: a generated box of the element
+	Style   *css.Style
+	Rect           // border box as getBoundingClientRect gives it, nothing scrolled
+	Lines   int    // line boxes that the element's own text takes
+	Text    Rect   // around the element's own text, as it is laid out, clipped by nothing
+	Runs    []Rect // each line of the element's own text
+	Cut     int    // lines of it that end inside a word
+	Clip    Rect   // what ancestors let through; zero when nothing clips
+	Clipped bool   // Clip is in force
+	Window  Rect   // what ancestors and the box itself let through of its own text; zero when nothing clips
+	Cropped bool   // Window is in force
+	Scrolls bool   // what Window cuts off can be scrolled to
+	Above   bool   // out of flow: fixed, absolute or sticky
+	Content Rect   // content box
+}
+
+// Result is a page laid out at one width. Its styles hold until the engine has laid out twice more.
+type Result struct {
+	Width    int
+	Height   Px // scroll height of the document
+	Overflow Px // how far it scrolls sideways
+	Boxes    []Placed
+	// Generated are the boxes of ::before and ::after, without their text.
+	Generated []Placed
+	Widest    *css.Element // the element that reaches furthest right, when Overflow is above 0
+	ByIndex   []int        // element index to position in Boxes, -1 for none
+
+	slab   []Rect // memory for Runs
+	styler *css.Styler
+}
+
+// metrics of a font in a line, 1/64 px: ascent and descent of the text, and of the line-height box around it.
+type metrics struct {
+	asc, desc    Px // of the glyph box
+	above, below Px // with half-leading
+	xHeight      Px
+}
+
+// inlineBoxState is an inline box that is open while a line is placed.
+type openBox struct {
+	box     *Box
+	m       metrics
+	shift   Px // of its baseline from the line's, down
+	x       Px // left edge of the fragment on this line
+	group   *alignedGroup
+	grouped Px  // part of the shift that its group added
+	spaces  int // before it on this line
+}
+
+// piece is something on a line, x from the line's start.
+type piece struct {
+	it   *item
+	box  *openBox
+	x, w Px
+	i, j int
+}
+
+// paraKey finds the shaped text of a container again at other widths.
+type paraKey struct {
+	key any
+}
+
+// para is the inline content of one block container, shaped and ready to be broken at any width.
+type para struct {
+	text   []rune
+	items  []item
+	soft   []bool     // a line may break before rune i
+	sum    []int64    // width before rune i, 1/65536 px
+	kern   []int64    // kerning that ends with rune i and is lost when a line breaks after it
+	gains  []gain     // at the breaks inside words
+	lead   map[int]Px // what a line gains there, at the sizes in force
+	owner  []*Box     // text box of each rune
+	inner  []bool     // rune continues a cluster
+	pieces []shapedPiece
+	stale  bool // the font size or spacing has changed since
+	fit    fit
+
+	lines []line
+	spare []line // memory for them
+	minW  Px
+	maxW  Px
+	sized bool
+}
+
+type item struct {
+	kind       itemKind
+	box        *Box
+	start, end int            // runes; a position for all but text
+	edge       Px             // inline-axis margin, border and padding of an open or close item
+	shaped     *css.Inherited // what the text was shaped with
+}
+
+type itemKind uint8
+
+// cursor is a place in a paragraph: an item, and a rune inside a text item.
+type cursor struct{ item, rune int }
+
+// line is one finished line.
+type line struct {
+	start, end cursor
+	width      Px // without trailing spaces
+	forced     bool
+	cut        bool // it ends inside a word
+	hyphen     Px
+}
+
+// counted is the state of the counters where a piece of generated content stands.
+type counted struct {
+	counters map[string][]int
+	depth    int // of quotation marks
+	quotes   []string
+}
+
+type gridTrack struct {
+	css.Track
+	base, limit Px
+	infinite    bool
+	pos         Px
+	collapsed   bool // an empty auto-fit track
+	fromFit     bool
+}
+
+// span is an item as one axis of the grid sees it.
+type span struct {
+	from, to int
+	lo, hi   Px // min- and max-content contributions
+	least    Px // minimum contribution: the automatic minimum size
+}
+
+// hyphenOf is how wide a hyphen is in a style, kept from one break to the next.
+type hyphenOf struct {
+	style       *css.Inherited
+	size, space float64
+	width       Px
+}
+
+// planState is the best way to break a text up to a place.
+type planState struct {
+	cost int64
+	prev int
+}
+
+// subAxis is what a parent grid gives to a subgrid in one axis.
+type subAxis struct {
+	n     int
+	gap   Px   // between the parent's tracks
+	sizes []Px // room for the subgrid's items in each track; nil until the parent has sized them
+	names []lineName
+}
+
+type gridState struct {
+	e     *Engine
+	b     *Box
+	cols  axisTracks
+	rows  axisTracks
+	items []*gridItem
+
+	colSpans, rowSpans []span // memory
+}
+
+// gridItem is one item with the tracks that it covers, counted from 0; end is after the last.
+type gridItem struct {
+	b           *Box
+	col, colEnd int
+	row, rowEnd int
+	lo, hi      Px // width contributions, margins included
+	justify     css.Align
+	alignV      css.Align
+	height      Px
+}
+
+// axisTracks is one axis of a grid.
+type axisTracks struct {
+	tracks []gridTrack
+	names  []lineName // of the explicit grid, in the order of their lines
+	lines  int        // explicit tracks
+	before int        // implicit tracks added in front
+	gap    Px
+	auto   []css.Track
+	closed bool // of a subgrid: no implicit tracks
+}
+
+// lineName is a name of a line, counted from 0: name and side together, side "-start" or "-end" for those that areas
+// give.
+type lineName struct {
+	name, side string
+	at         int
+}
+
+type flexBoxState struct {
+	e        *Engine
+	b        *Box
+	inner    space
+	row      bool
+	rev      bool
+	gap      Px
+	lineGap  Px
+	mainDef  bool
+	main     Px // inner main size, when definite
+	cross    Px
+	crossDef bool
+	store    []flexItem
+	items    []*flexItem
+	lines    []*flexLine
+
+	lineStore []flexLine
+}
+
+// flexItem is one item while a flex container is laid out. Main sizes are border-box sizes.
+type flexItem struct {
+	b         *Box
+	base      Px // flex base size
+	hypo      Px // base clamped
+	min, max  Px
+	mainMar   Px
+	crossMar  Px
+	target    Px
+	frozen    bool
+	violation Px
+	cross     Px
+	mainPos   Px
+	crossPos  Px
+	baseline  Px
+}
+
+type flexLine struct {
+	items    []*flexItem
+	cross    Px
+	pos      Px
+	base     Px // baseline of baseline-aligned items
+	lastDown Px // from the common last baseline to the end of the line
+}
+
+// shapeKey says what may be shaped in one piece.
+type shapeKey struct {
+	face         *font.Face
+	size         float64
+	weight       float64 // asked for, as is the next: fonts may stand in for others
+	italic       bool
+	letter, word float64
+	feats        string
+}
+
+// shapedPiece is a run of text in one face, shaped at once.
+type shapedPiece struct {
+	start, end int
+	face       *font.Face
+	shape      *font.Shape
+	box        *Box // a text box in it, for its style
+}
+
+// gain is what a line gains that starts at a rune inside a word, in font units: text is shaped anew there, and fonts
+// may move the second letter of a pair, too.
+type gain struct {
+	rune  int
+	units float64
+	face  *font.Face
+}
+
+// fit is the span of widths in which a paragraph has the same lines at the same places.
+type fit struct {
+	from, to Px // to is not included; both 0 for a paragraph that may look different at any other width
+	height   Px
+	x, y     Px // of the content in its box
+	// The baselines of its first and last line.
+	first, last Px
+	baselines   bool
+	style       *css.Style
+	version     int
+}
+
+type pseudoKey struct {
+	el   *css.Element
+	name string
+}
+
+type anonKey struct{ first any }
+
+// alignedGroup is an inline box with vertical-align top or bottom, and what is in it: it waits for the line's height.
+type alignedGroup struct {
+	above, below Px
+	bottom       bool
+	boxes        []*openBox
+	atoms        []*Box
+}
+
+// aligned waits for the line's height: vertical-align top and bottom.
+type aligned struct {
+	box    *Box
+	above  Px // full height
+	bottom bool
+}
+
+type mainLimits struct {
+	lo, hi Px
+	hasHi  bool
+}
