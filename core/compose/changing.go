@@ -7,6 +7,8 @@ import (
 	"strings"
 
 	"golang.org/x/net/html"
+
+	"ziegel/core/markup"
 )
 
 // changingForm finds words that take turns: [real|honest|salty].
@@ -40,7 +42,7 @@ func (f *filler) changing(nodes []*html.Node, list [][]string) []*html.Node {
 	if len(list) == 0 {
 		return nodes
 	}
-	shell := element("span")
+	shell := markup.Element("span")
 	for _, n := range nodes {
 		shell.AppendChild(n)
 	}
@@ -63,14 +65,14 @@ func (f *filler) changing(nodes []*html.Node, list [][]string) []*html.Node {
 				continue
 			}
 			if m[0] > last {
-				parent.InsertBefore(text(t.Data[last:m[0]]), t)
+				parent.InsertBefore(markup.Text(t.Data[last:m[0]]), t)
 			}
 			f.c.turns[len(list[i])] = true
-			span := element("span", "class", fmt.Sprintf("changing changing-%d", len(list[i])))
+			span := markup.Element("span", "class", fmt.Sprintf("changing changing-%d", len(list[i])))
 			for j, w := range list[i] {
-				word := with(element("span"), text(strings.TrimSpace(w)))
+				word := markup.With(markup.Element("span"), markup.Text(strings.TrimSpace(w)))
 				if j > 0 {
-					set(word, "aria-hidden", "true")
+					markup.Set(word, "aria-hidden", "true")
 				}
 				span.AppendChild(word)
 			}
@@ -78,7 +80,7 @@ func (f *filler) changing(nodes []*html.Node, list [][]string) []*html.Node {
 			last = m[1]
 		}
 		if last < len(t.Data) {
-			parent.InsertBefore(text(t.Data[last:]), t)
+			parent.InsertBefore(markup.Text(t.Data[last:]), t)
 		}
 		parent.RemoveChild(t)
 	}

@@ -12,12 +12,12 @@ import (
 	"sync"
 
 	"golang.org/x/net/html"
-	"golang.org/x/net/html/atom"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/font"
 	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/media"
 	"ziegel/core/site"
 	"ziegel/core/theme"
@@ -223,9 +223,9 @@ func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 	c.out.Blocks, c.out.Tuned = blocks, env.Site.Tuned
 	doc := &html.Node{Type: html.DocumentNode}
 	doc.AppendChild(&html.Node{Type: html.DoctypeNode, Data: "html"})
-	root := element("html", "lang", env.Site.Language)
+	root := markup.Element("html", "lang", env.Site.Language)
 	doc.AppendChild(root)
-	body := element("body")
+	body := markup.Element("body")
 	c.assemble(body, outer(blocks))
 	if !opts.Marks { // what is only measured has the same boxes
 		shareIcons(body, c.icons)
@@ -238,7 +238,7 @@ func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 	}
 	root.AppendChild(c.head())
 	root.AppendChild(body)
-	c.out.HTML = print(doc)
+	c.out.HTML = markup.Print(doc)
 	sort.Strings(c.out.Media)
 	return c.out, c.problems.Sorted()
 }
@@ -254,24 +254,6 @@ func contains(list []string, s string) bool {
 
 func (c *composer) add(p diag.Problem) { c.problems = append(c.problems, p) }
 
-// element makes a node; attrs alternate names and values.
-func element(tag string, attrs ...string) *html.Node {
-	n := &html.Node{Type: html.ElementNode, Data: tag, DataAtom: atom.Lookup([]byte(tag))}
-	for i := 0; i+1 < len(attrs); i += 2 {
-		n.Attr = append(n.Attr, html.Attribute{Key: attrs[i], Val: attrs[i+1]})
-	}
-	return n
-}
-
-func text(s string) *html.Node { return &html.Node{Type: html.TextNode, Data: s} }
-
-func with(n *html.Node, kids ...*html.Node) *html.Node {
-	for _, k := range kids {
-		n.AppendChild(k)
-	}
-	return n
-}
-
 // landmark tells which part of the page a kind of section belongs to.
 func landmark(kind string) string {
 	switch {
@@ -285,9 +267,9 @@ func landmark(kind string) string {
 
 // assemble puts the blocks into header, main and footer.
 func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
-	skip := c.word(element("a", "class", "skip", "href", "#main"), "skip")
+	skip := c.word(markup.Element("a", "class", "skip", "href", "#main"), "skip")
 	body.AppendChild(skip)
-	main := element("main", "id", "main")
+	main := markup.Element("main", "id", "main")
 	var header, footer *html.Node
 	seenMain := false
 	var before *site.Block
@@ -302,7 +284,7 @@ func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 		case "header":
 			if !seenMain {
 				if header == nil {
-					header = element("header")
+					header = markup.Element("header")
 				}
 				header.AppendChild(n)
 				continue
@@ -310,7 +292,7 @@ func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 			main.AppendChild(n)
 		case "footer":
 			if footer == nil {
-				footer = element("footer")
+				footer = markup.Element("footer")
 			}
 			footer.AppendChild(n)
 		default:
@@ -334,7 +316,7 @@ func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 func closeGaps(body *html.Node) {
 	type level struct{ was, is int }
 	var open []level
-	walk(body, func(n *html.Node) {
+	markup.Each(body, func(n *html.Node) {
 		if len(n.Data) != 2 || n.Data[0] != 'h' || n.Data[1] < '1' || n.Data[1] > '6' {
 			return
 		}
@@ -354,11 +336,11 @@ func closeGaps(body *html.Node) {
 
 // lost is the content of the page for addresses that do not exist, when the site has none of its own.
 func (c *composer) lost() *html.Node {
-	home := c.word(element("a", "class", "action action-main", "href", "/"), "home")
-	return with(element("div", "class", "block tone-plain"), with(element("div", "class", "lanes spaced"),
-		c.word(element("h1", "class", "type-title"), "lost"),
-		c.word(element("p", "class", "type-lead"), "lost-why"),
-		with(element("p", "class", "actions"), home)))
+	home := c.word(markup.Element("a", "class", "action action-main", "href", "/"), "home")
+	return markup.With(markup.Element("div", "class", "block tone-plain"), markup.With(markup.Element("div", "class", "lanes spaced"),
+		c.word(markup.Element("h1", "class", "type-title"), "lost"),
+		c.word(markup.Element("p", "class", "type-lead"), "lost-why"),
+		markup.With(markup.Element("p", "class", "actions"), home)))
 }
 
 func (c *composer) section(b *site.Block) *library.Section {
@@ -397,7 +379,7 @@ func (c *composer) wrap(b *site.Block, sec *library.Section, classes []string) *
 	if b.Draft {
 		classes = append(classes, "draft")
 	}
-	w := element("div", "class", strings.Join(classes, " "), "id", b.Name)
+	w := markup.Element("div", "class", strings.Join(classes, " "), "id", b.Name)
 	if c.opts.Marks {
 		w.Attr = append(w.Attr, html.Attribute{Key: MarkBlock, Val: b.Name})
 	}

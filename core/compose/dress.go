@@ -3,7 +3,7 @@ package compose
 import (
 	"golang.org/x/net/html"
 
-	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/site"
 )
 
@@ -98,7 +98,7 @@ type listPlaces map[*html.Node][2]int
 // of gives the place of the entry that an element belongs to: 1 of 1 when it belongs to none.
 func (l listPlaces) of(x *html.Node) (at, of int) {
 	for n := x; n != nil; n = n.Parent {
-		name, ok := library.Attr(n, "data-each")
+		name, ok := markup.Attr(n, "data-each")
 		if !ok || n.Parent == nil {
 			continue
 		}
@@ -114,7 +114,7 @@ func (l listPlaces) of(x *html.Node) (at, of int) {
 func (l listPlaces) count(parent *html.Node, name string) {
 	var list []*html.Node
 	for k := parent.FirstChild; k != nil; k = k.NextSibling {
-		if each, ok := library.Attr(k, "data-each"); ok && each == name {
+		if each, ok := markup.Attr(k, "data-each"); ok && each == name {
 			list = append(list, k)
 		}
 	}

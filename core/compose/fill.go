@@ -9,6 +9,7 @@ import (
 
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/site"
 )
 
@@ -33,7 +34,7 @@ type scope struct {
 }
 
 func (f *filler) fill() *html.Node {
-	n := cloneTree(f.sec.Root)
+	n := markup.Clone(f.sec.Root)
 	f.check()
 	f.checkHolds()
 	top := scope{value: f.b.Content, fields: f.sec.Fields}
@@ -55,12 +56,12 @@ func (f *filler) fill() *html.Node {
 // options turns the choices of the block into classes on the root: hero-beside--media-left.
 func (f *filler) options(n *html.Node) {
 	for _, o := range f.sec.Options {
-		attr(n, "data-"+o.Name)
+		markup.Take(n, "data-"+o.Name)
 		if o.Type != "choice" {
 			continue
 		}
 		if v := choice(f.b, &o); ruled(f.sec, o.Name, v) {
-			addClass(n, modifier(f.sec.Name, o.Name, v))
+			markup.AddClass(n, modifier(f.sec.Name, o.Name, v))
 		}
 	}
 }
@@ -86,7 +87,7 @@ func (f *filler) parts(n *html.Node) {
 			continue
 		}
 		f.parts(k)
-		each, ok := library.Attr(k, "data-each")
+		each, ok := markup.Attr(k, "data-each")
 		if !ok {
 			continue
 		}
@@ -95,14 +96,14 @@ func (f *filler) parts(n *html.Node) {
 			continue
 		}
 		known := map[string]string{}
-		walk(first, func(x *html.Node) {
-			if p, ok := library.Attr(x, "data-part"); ok {
+		markup.Each(first, func(x *html.Node) {
+			if p, ok := markup.Attr(x, "data-part"); ok {
 				known[signature(x)] = p
 			}
 		})
-		walk(k, func(x *html.Node) {
-			if p := known[signature(x)]; p != "" && !has(x, "data-part") {
-				set(x, "data-part", p)
+		markup.Each(k, func(x *html.Node) {
+			if p := known[signature(x)]; p != "" && !markup.Has(x, "data-part") {
+				markup.Set(x, "data-part", p)
 			}
 		})
 	}
@@ -134,14 +135,14 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 	if n.Type != html.ElementNode {
 		return false, false
 	}
-	if has(n, "hidden") && !sc.entry && !sc.sample {
+	if markup.Has(n, "hidden") && !sc.entry && !sc.sample {
 		if !f.filled(n, sc) {
 			f.unused(n)
 			return false, true
 		}
-		attr(n, "hidden")
+		markup.Take(n, "hidden")
 	}
-	if when, ok := attr(n, "data-when"); ok {
+	if when, ok := markup.Take(n, "data-when"); ok {
 		any := false
 		for _, name := range strings.Fields(when) {
 			v, given := f.lookup(name, sc)
@@ -151,27 +152,27 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 			return false, true
 		}
 	}
-	if flag, ok := attr(n, "data-flag"); ok {
+	if flag, ok := markup.Take(n, "data-flag"); ok {
 		f.flag(n, flag, sc)
 	}
-	if name, ok := attr(n, "data-to"); ok {
+	if name, ok := markup.Take(n, "data-to"); ok {
 		f.sendTo(n, name, sc)
 	}
-	if name, ok := library.Attr(n, "data-holds"); ok {
-		clear(n)
+	if name, ok := markup.Attr(n, "data-holds"); ok {
+		markup.Empty(n)
 		return len(f.c.heldBy(f.b.Name, name)) > 0, true
 	}
-	if name, ok := attr(n, "data-field"); ok {
+	if name, ok := markup.Take(n, "data-field"); ok {
 		return f.field(n, name, sc), true
 	}
-	if icon, ok := attr(n, "data-icon"); ok {
+	if icon, ok := markup.Take(n, "data-icon"); ok {
 		f.c.icons[inside(n)] = icon
 	}
 	for k := n.FirstChild; k != nil; {
 		next := k.NextSibling
 		each, isEach := "", false
 		if k.Type == html.ElementNode {
-			each, isEach = library.Attr(k, "data-each")
+			each, isEach = markup.Attr(k, "data-each")
 		}
 		if isEach {
 			var group []*html.Node
@@ -199,9 +200,9 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 // filled reports whether the page gives some field of an element that is hidden until then.
 func (f *filler) filled(n *html.Node, sc scope) bool {
 	any := false
-	walk(n, func(x *html.Node) {
+	markup.Each(n, func(x *html.Node) {
 		for _, mark := range []string{"data-field", "data-each"} {
-			if name, ok := library.Attr(x, mark); ok && name != "." {
+			if name, ok := markup.Attr(x, mark); ok && name != "." {
 				v, given := f.lookup(name, sc)
 				any = any || given && !v.Empty()
 			}
@@ -212,9 +213,9 @@ func (f *filler) filled(n *html.Node, sc scope) bool {
 
 // unused notes the fields of a hidden element as empty.
 func (f *filler) unused(n *html.Node) {
-	walk(n, func(x *html.Node) {
+	markup.Each(n, func(x *html.Node) {
 		for _, mark := range []string{"data-field", "data-each"} {
-			if name, ok := library.Attr(x, mark); ok && findField(f.sec.Fields, name) != nil {
+			if name, ok := markup.Attr(x, mark); ok && findField(f.sec.Fields, name) != nil {
 				f.note(FieldUse{Block: f.b.Name, Field: name, State: Empty, Pos: f.b.Node.Pos})
 			}
 		}
@@ -239,7 +240,7 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 		}
 		return true
 	}
-	pattern := cloneTree(group[0])
+	pattern := markup.Clone(group[0])
 	for _, g := range group {
 		parent.RemoveChild(g)
 	}
@@ -251,14 +252,14 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 	}
 	shows := false
 	for i, it := range v.Items {
-		n := cloneTree(pattern)
+		n := markup.Clone(pattern)
 		s, _ := f.node(n, scope{value: it, entry: true, fields: inner, index: i, path: sc.path + name + "[" + strconv.Itoa(i+1) + "]."})
 		if !s {
 			continue
 		}
 		shows = true
 		parent.InsertBefore(n, anchor)
-		parent.InsertBefore(text("\n"), anchor)
+		parent.InsertBefore(markup.Text("\n"), anchor)
 	}
 	return shows
 }
@@ -268,11 +269,11 @@ func (f *filler) flag(n *html.Node, name string, sc scope) {
 		return
 	}
 	v := sc.value.Get(name)
-	removeClass(n, name)
+	markup.RemoveClass(n, name)
 	switch strings.ToLower(v.Str()) {
 	case "", "no", "false", "off":
 	case "yes", "true", "on":
-		addClass(n, name)
+		markup.AddClass(n, name)
 	default:
 		f.c.addOnce(f.file(v).Problem(v, "bad-value", fmt.Sprintf("%s cannot be %q", name, v.Str()), "yes or no", "yes"))
 	}
@@ -305,9 +306,9 @@ func (f *filler) note(u FieldUse) {
 // field fills one element. It returns whether there is something to show.
 func (f *filler) field(n *html.Node, name string, sc scope) bool {
 	v, given := f.lookup(name, sc)
-	icon, _ := attr(n, "data-icon")
+	icon, _ := markup.Take(n, "data-icon")
 	if !sc.entry && !sc.sample {
-		sample := library.TextOf(n)
+		sample := markup.TextOf(n)
 		if icon != "" {
 			sample = icon
 		}
@@ -320,7 +321,7 @@ func (f *filler) field(n *html.Node, name string, sc scope) bool {
 	if !given {
 		switch kind {
 		case library.Link:
-			set(n, "href", "#") // a sample leads nowhere
+			markup.Set(n, "href", "#") // a sample leads nowhere
 		case library.Picture:
 			f.samplePicture(n)
 		case library.Icon:
@@ -342,7 +343,7 @@ func (f *filler) field(n *html.Node, name string, sc scope) bool {
 	if v.Kind != site.Text {
 		return false
 	}
-	clear(n)
+	markup.Empty(n)
 	for _, k := range f.inline(v) {
 		n.AppendChild(k)
 	}
@@ -370,20 +371,20 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 		}
 		f.c.out.Links = append(f.c.out.Links, LinkUse{f.b.Name, to.Str(), href, to.Pos})
 	}
-	set(n, "href", href)
+	markup.Set(n, "href", href)
 	if to.Str() == f.c.page.Name {
-		set(n, "aria-current", "page")
+		markup.Set(n, "aria-current", "page")
 	}
-	if hasClass(n, "action") {
+	if markup.HasClass(n, "action") {
 		look := v.Get("look").Str()
 		if look == "" && sc.entry && sc.index > 0 && sc.value == v {
 			look = "other"
 		}
 		if contains(looks, look) {
 			for _, l := range looks {
-				removeClass(n, "action-"+l)
+				markup.RemoveClass(n, "action-"+l)
 			}
-			addClass(n, "action-"+look)
+			markup.AddClass(n, "action-"+look)
 		}
 	}
 	name := label.Str()
@@ -392,21 +393,21 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 	}
 	for k := n.FirstChild; k != nil; k = k.NextSibling {
 		if k.Type == html.ElementNode {
-			if t := firstText(n); t != nil {
+			if t := markup.FirstText(n); t != nil {
 				t.Data = name
 			}
 			return true
 		}
 	}
-	clear(n)
-	n.AppendChild(text(name))
+	markup.Empty(n)
+	n.AppendChild(markup.Text(name))
 	return true
 }
 
 // sendTo fills the address of a form.
 func (f *filler) sendTo(n *html.Node, name string, sc scope) {
 	v, given := f.lookup(name, sc)
-	sample, _ := attr(n, "action") // a page is never built with the sample's address
+	sample, _ := markup.Take(n, "action") // a page is never built with the sample's address
 	f.use(name, v, given, sample)
 	if uses := f.c.out.Fields; len(uses) > 0 {
 		uses[len(uses)-1].Address = true
@@ -427,7 +428,7 @@ func (f *filler) sendTo(n *html.Node, name string, sc scope) {
 		p.Position, p.Width, p.Source = v.Pos, max(1, v.Width), diag.LineOf(f.file(v).Source, v.Pos.Line)
 		f.c.addOnce(*p)
 	}
-	set(n, "action", href)
+	markup.Set(n, "action", href)
 }
 
 // headings gives levels by position: the first block heading of main is the page's h1, later ones are h2, entries h3.
@@ -438,7 +439,7 @@ func (f *filler) headings(n *html.Node) {
 		return
 	}
 	var h2, h3 []*html.Node
-	walk(n, func(x *html.Node) {
+	markup.Each(n, func(x *html.Node) {
 		switch x.Data {
 		case "h2":
 			h2 = append(h2, x)
@@ -472,13 +473,13 @@ func (f *filler) headings(n *html.Node) {
 // ids makes ids and what refers to them the block's own.
 func (f *filler) ids(n *html.Node) {
 	own := map[string]string{}
-	walk(n, func(x *html.Node) {
-		if id, ok := library.Attr(x, "id"); ok {
+	markup.Each(n, func(x *html.Node) {
+		if id, ok := markup.Attr(x, "id"); ok {
 			own[id] = f.b.Name + "-" + id
-			set(x, "id", own[id])
+			markup.Set(x, "id", own[id])
 		}
 	})
-	walk(n, func(x *html.Node) {
+	markup.Each(n, func(x *html.Node) {
 		for i, a := range x.Attr {
 			switch a.Key {
 			case "popovertarget", "for", "aria-labelledby", "aria-controls", "aria-describedby", "list", "commandfor":
@@ -498,30 +499,30 @@ func (f *filler) ids(n *html.Node) {
 func (f *filler) finish(n *html.Node) {
 	dress, places := f.dress(), listPlaces{}
 	count := map[string]int{}
-	walk(n, func(x *html.Node) {
-		if cls, ok := library.Attr(x, "class"); ok {
+	markup.Each(n, func(x *html.Node) {
+		if cls, ok := markup.Attr(x, "class"); ok {
 			var out []string
 			for _, c := range strings.Fields(cls) {
 				out = append(out, scopedClass(f.c.env, f.sec, c))
 			}
-			set(x, "class", strings.Join(out, " "))
+			markup.Set(x, "class", strings.Join(out, " "))
 		}
-		if part, ok := library.Attr(x, "data-part"); ok {
+		if part, ok := markup.Attr(x, "data-part"); ok {
 			count[part]++
 			at, of := places.of(x)
 			for _, d := range dress[part] {
 				if d.index == 0 && d.place == "" || d.index == count[part] || d.place != "" && takes(d.place, at, of) {
-					addClass(x, d.class)
+					markup.AddClass(x, d.class)
 				}
 			}
 		}
 	})
-	walk(n, func(x *html.Node) {
+	markup.Each(n, func(x *html.Node) {
 		if !f.c.opts.Marks {
-			attr(x, "data-part")
+			markup.Take(x, "data-part")
 		}
-		if cls, ok := library.Attr(x, "class"); ok && cls == "" {
-			attr(x, "class")
+		if cls, ok := markup.Attr(x, "class"); ok && cls == "" {
+			markup.Take(x, "class")
 		}
 		for i := 0; i < len(x.Attr); i++ {
 			if strings.HasPrefix(x.Attr[i].Key, "data-") && !(f.c.opts.Marks && (x.Attr[i].Key == MarkPart || x.Attr[i].Key == MarkEach)) {
@@ -531,20 +532,20 @@ func (f *filler) finish(n *html.Node) {
 		}
 	})
 	for _, d := range dress[PartRoot] {
-		addClass(n, d.class)
+		markup.AddClass(n, d.class)
 	}
 	if h := f.title; h != nil && (n.Data == "section" || n.Data == "aside") {
 		id := f.b.Name + "-heading"
-		if old, ok := library.Attr(h, "id"); ok {
+		if old, ok := markup.Attr(h, "id"); ok {
 			id = old
 		} else {
-			set(h, "id", id)
+			markup.Set(h, "id", id)
 		}
-		set(n, "aria-labelledby", id)
+		markup.Set(n, "aria-labelledby", id)
 	}
 	if f.b.Lane != "" {
 		if contains(lanes, f.b.Lane) {
-			addClass(n, "lane-"+f.b.Lane)
+			markup.AddClass(n, "lane-"+f.b.Lane)
 		} else {
 			v := f.b.Node.Get("lane")
 			f.c.addOnce(f.b.File.Problem(v, "unknown-lane", fmt.Sprintf("there is no lane %q", f.b.Lane), "one of "+strings.Join(lanes, ", "), diag.Nearest(f.b.Lane, lanes)))

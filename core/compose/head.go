@@ -6,6 +6,7 @@ import (
 
 	"golang.org/x/net/html"
 
+	"ziegel/core/markup"
 	"ziegel/core/site"
 )
 
@@ -27,21 +28,21 @@ func Title(e *Env, name string) string {
 // head makes the head of a page. Nothing in it asks any other host.
 func (c *composer) head() *html.Node {
 	s := c.env.Site
-	h := element("head")
+	h := markup.Element("head")
 	meta := func(attrs ...string) {
-		h.AppendChild(element("meta", attrs...))
+		h.AppendChild(markup.Element("meta", attrs...))
 	}
 	meta("charset", "utf-8")
 	meta("name", "viewport", "content", "width=device-width, initial-scale=1")
 	title := Title(c.env, c.page.Name)
-	h.AppendChild(with(element("title"), text(title)))
+	h.AppendChild(markup.With(markup.Element("title"), markup.Text(title)))
 	if c.page.Description != "" {
 		meta("name", "description", "content", c.page.Description)
 	}
 	url := ""
 	if s.Address != "" && c.page.Name != Lost {
 		url = s.Address + "/" + strings.TrimSuffix(PagePath(c.page.Name), "index.html")
-		h.AppendChild(element("link", "rel", "canonical", "href", url))
+		h.AppendChild(markup.Element("link", "rel", "canonical", "href", url))
 	}
 	if c.page.Name == Lost {
 		meta("name", "robots", "content", "noindex")
@@ -84,19 +85,19 @@ func (c *composer) head() *html.Node {
 		c.shown(s.File, s.File.Root.Get("favicon"), strings.TrimPrefix(s.Favicon, "media/"))
 	}
 	kind := map[string]string{".svg": "image/svg+xml", ".png": "image/png", ".ico": "image/x-icon"}[strings.ToLower(path.Ext(icon))]
-	link := element("link", "rel", "icon", "href", c.depth+icon)
+	link := markup.Element("link", "rel", "icon", "href", c.depth+icon)
 	if kind != "" {
-		set(link, "type", kind)
+		markup.Set(link, "type", kind)
 	}
 	h.AppendChild(link)
 	for _, f := range c.env.FontsOf(c.out.Blocks) {
 		if f.Weight == 400 || f.Weight == 700 {
-			h.AppendChild(element("link", "rel", "preload", "href", c.depth+"fonts/"+f.Name, "as", "font", "type", "font/"+strings.TrimPrefix(path.Ext(f.Name), "."), "crossorigin", ""))
+			h.AppendChild(markup.Element("link", "rel", "preload", "href", c.depth+"fonts/"+f.Name, "as", "font", "type", "font/"+strings.TrimPrefix(path.Ext(f.Name), "."), "crossorigin", ""))
 		}
 	}
-	h.AppendChild(element("link", "rel", "stylesheet", "href", c.depth+"site.css"))
+	h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+"site.css"))
 	if c.out.Own.Text != "" {
-		h.AppendChild(element("link", "rel", "stylesheet", "href", c.depth+c.page.Name+".css"))
+		h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+c.page.Name+".css"))
 	}
 	return h
 }

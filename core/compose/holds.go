@@ -9,6 +9,7 @@ import (
 
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/site"
 )
 
@@ -88,8 +89,8 @@ func outer(list []*site.Block) []*site.Block {
 // slots finds the elements of a section that take other blocks.
 func slots(n *html.Node) map[*html.Node]string {
 	out := map[*html.Node]string{}
-	walk(n, func(x *html.Node) {
-		if name, ok := library.Attr(x, "data-holds"); ok {
+	markup.Each(n, func(x *html.Node) {
+		if name, ok := markup.Attr(x, "data-holds"); ok {
 			out[x] = name
 		}
 	})
@@ -105,13 +106,13 @@ func (f *filler) hold(slots map[*html.Node]string, n *html.Node) {
 	if f.title != nil && f.title.Data != "h1" {
 		f.c.level++
 	}
-	walk(n, func(x *html.Node) {
+	markup.Each(n, func(x *html.Node) {
 		name, ok := slots[x]
 		if !ok {
 			return
 		}
 		if f.c.opts.Marks {
-			set(x, MarkHolds, name)
+			markup.Set(x, MarkHolds, name)
 		}
 		state, pos := Own, f.b.Node.Pos
 		if s := f.b.SlotOf(name); s == nil {
@@ -124,7 +125,7 @@ func (f *filler) hold(slots map[*html.Node]string, n *html.Node) {
 		for _, b := range f.c.heldBy(f.b.Name, name) {
 			if sec := f.c.section(b); sec != nil {
 				x.AppendChild(f.c.held(b, sec, before))
-				x.AppendChild(text("\n"))
+				x.AppendChild(markup.Text("\n"))
 				before = b
 			}
 		}

@@ -6,7 +6,7 @@ import (
 
 	"golang.org/x/net/html"
 
-	"ziegel/core/library"
+	"ziegel/core/markup"
 )
 
 // shareIcons writes the shapes of icons that stand on a page several times once, as symbols at the end of the body,
@@ -14,8 +14,8 @@ import (
 func shareIcons(body *html.Node, names map[string]string) {
 	used := map[string][]*html.Node{}
 	var order []string
-	walk(body, func(n *html.Node) {
-		if n.Data != "svg" || n.FirstChild == nil || !hasClass(n, "icon") {
+	markup.Each(body, func(n *html.Node) {
+		if n.Data != "svg" || n.FirstChild == nil || !markup.HasClass(n, "icon") {
 			return
 		}
 		shapes := inside(n)
@@ -27,7 +27,7 @@ func shareIcons(body *html.Node, names map[string]string) {
 		}
 		used[shapes] = append(used[shapes], n)
 	})
-	store := element("svg", "aria-hidden", "true")
+	store := markup.Element("svg", "aria-hidden", "true")
 	for _, shapes := range order {
 		list := used[shapes]
 		if len(list) < 2 {
@@ -38,20 +38,20 @@ func shareIcons(body *html.Node, names map[string]string) {
 			id = fmt.Sprintf("icon-%d", len(names)+1)
 			names[shapes] = fmt.Sprint(len(names) + 1)
 		}
-		box, _ := library.Attr(list[0], "viewBox")
-		symbol := element("symbol", "id", id, "viewBox", box)
+		box, _ := markup.Attr(list[0], "viewBox")
+		symbol := markup.Element("symbol", "id", id, "viewBox", box)
 		for k := list[0].FirstChild; k != nil; k = list[0].FirstChild {
 			list[0].RemoveChild(k)
 			symbol.AppendChild(k)
 		}
 		store.AppendChild(symbol)
 		for _, n := range list {
-			clear(n)
-			n.AppendChild(element("use", "href", "#"+id))
+			markup.Empty(n)
+			n.AppendChild(markup.Element("use", "href", "#"+id))
 		}
 	}
 	if store.FirstChild != nil {
-		body.AppendChild(with(element("div", "hidden", ""), store))
+		body.AppendChild(markup.With(markup.Element("div", "hidden", ""), store))
 	}
 }
 
@@ -59,12 +59,7 @@ func shareIcons(body *html.Node, names map[string]string) {
 func inside(n *html.Node) string {
 	var b strings.Builder
 	for k := n.FirstChild; k != nil; k = k.NextSibling {
-		printNode(&b, k, 0)
+		markup.PrintNode(&b, k, 0)
 	}
 	return strings.Join(strings.Fields(b.String()), " ")
-}
-
-func hasClass(n *html.Node, class string) bool {
-	list, _ := library.Attr(n, "class")
-	return strings.Contains(" "+list+" ", " "+class+" ")
 }

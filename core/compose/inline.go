@@ -9,7 +9,7 @@ import (
 	"golang.org/x/net/html"
 
 	"ziegel/core/diag"
-	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/site"
 )
 
@@ -24,7 +24,7 @@ func (f *filler) inline(v *site.Value) []*html.Node {
 	var out []*html.Node
 	for i, para := range strings.Split(strings.ReplaceAll(strings.TrimSpace(v.Text), "\r\n", "\n"), "\n\n") {
 		if i > 0 {
-			out = append(out, element("br"), element("br"))
+			out = append(out, markup.Element("br"), markup.Element("br"))
 		}
 		kept, alternatives := cutChanging(para)
 		out = append(out, f.changing(f.paragraph(v, kept), alternatives)...)
@@ -38,16 +38,16 @@ func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
 	safe := strings.ReplaceAll(strings.TrimLeft(para, " \t"), "<", lessThan)
 	var buf bytes.Buffer
 	if err := markdown.Convert([]byte(guard+safe), &buf); err != nil {
-		return []*html.Node{text(para)}
+		return []*html.Node{markup.Text(para)}
 	}
-	frag, err := html.ParseFragment(&buf, element("div"))
+	frag, err := html.ParseFragment(&buf, markup.Element("div"))
 	if err != nil || len(frag) == 0 || frag[0].Data != "p" {
-		return []*html.Node{text(para)}
+		return []*html.Node{markup.Text(para)}
 	}
 	p := frag[0]
 	for _, extra := range frag[1:] { // a line that Markdown made a block of its own
 		if extra.Type == html.ElementNode {
-			return []*html.Node{text(para)}
+			return []*html.Node{markup.Text(para)}
 		}
 	}
 	var out []*html.Node
@@ -63,18 +63,18 @@ func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
 	}
 	for _, k := range out {
 		unguard(k)
-		walk(k, func(x *html.Node) {
+		markup.Each(k, func(x *html.Node) {
 			if x.Data == "img" { // pictures have fields of their own
 				*x = html.Node{Type: html.TextNode, Data: "", Parent: x.Parent, PrevSibling: x.PrevSibling, NextSibling: x.NextSibling}
 			}
 			if x.Data == "a" {
-				to, _ := library.Attr(x, "href")
+				to, _ := markup.Attr(x, "href")
 				href, p := f.c.href(to, f.b)
 				if p != nil {
 					p.Position, p.Source, p.Width = v.Pos, diag.LineOf(f.file(v).Source, v.Pos.Line), max(1, v.Width)
 					f.c.addOnce(*p)
 				}
-				set(x, "href", href)
+				markup.Set(x, "href", href)
 			}
 		})
 	}

@@ -13,7 +13,7 @@ import (
 	"golang.org/x/net/html"
 
 	"ziegel/core/diag"
-	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/media"
 	"ziegel/core/site"
 )
@@ -65,12 +65,12 @@ func (f *filler) picture(n *html.Node, v *site.Value) bool {
 		return false
 	}
 	p := shown{img: n, name: pictureName(file)}
-	attr(n, "style") // the focus of the sample
+	markup.Take(n, "style") // the focus of the sample
 	p.w, p.h = f.size(file, p.name)
-	set(n, "src", f.c.depth+"media/"+urlPath(p.name))
-	set(n, "width", strconv.Itoa(int(p.w+.5)))
-	set(n, "height", strconv.Itoa(int(p.h+.5)))
-	set(n, "alt", alt.Str())
+	markup.Set(n, "src", f.c.depth+"media/"+urlPath(p.name))
+	markup.Set(n, "width", strconv.Itoa(int(p.w+.5)))
+	markup.Set(n, "height", strconv.Itoa(int(p.h+.5)))
+	markup.Set(n, "alt", alt.Str())
 	if alt == nil {
 		f.c.out.NoAlt = append(f.c.out.NoAlt, Bare{f.b.Name, "media", p.name, file.Pos})
 	}
@@ -151,7 +151,7 @@ func (f *filler) pictureAt(p *shown, e site.Entry) {
 // it wraps elements.
 func (f *filler) dressPictures(n *html.Node) {
 	index := -1
-	walk(n, func(x *html.Node) {
+	markup.Each(n, func(x *html.Node) {
 		if x.Data != "img" {
 			return
 		}
@@ -165,17 +165,17 @@ func (f *filler) dressPictures(n *html.Node) {
 		}
 		switch {
 		case fit.Later:
-			set(x, "loading", "lazy")
-			set(x, "decoding", "async")
+			markup.Set(x, "loading", "lazy")
+			markup.Set(x, "decoding", "async")
 		case fit.First:
-			set(x, "fetchpriority", "high")
+			markup.Set(x, "fetchpriority", "high")
 		}
 	})
 }
 
 func (p *shown) dress(f *filler, fit PictureFit, index int) {
 	if p.focus != "" {
-		set(p.img, "style", "object-position: "+p.focus)
+		markup.Set(p.img, "style", "object-position: "+p.focus)
 	}
 	f.offer(p.img, p.name, p.w, p.h, fit)
 	for _, v := range p.variants {
@@ -188,9 +188,9 @@ func (p *shown) dress(f *filler, fit PictureFit, index int) {
 			continue
 		}
 		if frame == nil {
-			frame = element("picture")
+			frame = markup.Element("picture")
 		}
-		s := element("source", "media", widthQuery(v.from, v.to), "srcset", f.c.depth+"media/"+urlPath(v.file), "width", strconv.Itoa(int(v.w+.5)), "height", strconv.Itoa(int(v.h+.5)))
+		s := markup.Element("source", "media", widthQuery(v.from, v.to), "srcset", f.c.depth+"media/"+urlPath(v.file), "width", strconv.Itoa(int(v.w+.5)), "height", strconv.Itoa(int(v.h+.5)))
 		f.offer(s, v.file, v.w, v.h, fit)
 		frame.AppendChild(s)
 	}
@@ -214,16 +214,16 @@ func (f *filler) offer(n *html.Node, name string, w, h float64, fit PictureFit) 
 		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, urlPath(c.Name), c.Width))
 	}
 	if last := copies[len(copies)-1]; last.Instead {
-		set(n, "width", strconv.Itoa(last.Width))
-		set(n, "height", strconv.Itoa(last.Height))
+		markup.Set(n, "width", strconv.Itoa(last.Width))
+		markup.Set(n, "height", strconv.Itoa(last.Height))
 		if n.Data == "img" {
-			set(n, "src", f.c.depth+"media/"+urlPath(last.Name))
+			markup.Set(n, "src", f.c.depth+"media/"+urlPath(last.Name))
 		}
 	} else {
 		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, urlPath(name), int(w+.5)))
 	}
-	set(n, "srcset", strings.Join(list, ", "))
-	set(n, "sizes", fit.Sizes[name])
+	markup.Set(n, "srcset", strings.Join(list, ", "))
+	markup.Set(n, "sizes", fit.Sizes[name])
 }
 
 // focusAt keeps the focus of a picture in a range for the page's stylesheet. The focus of another file says nothing
@@ -237,8 +237,8 @@ func (f *filler) focusAt(p *shown, v variant, index int) {
 		return
 	}
 	class := f.c.className(f.b, fmt.Sprintf("picture-%d", index+1))
-	addClass(p.img, class)
-	attr(p.img, "style")
+	markup.AddClass(p.img, class)
+	markup.Take(p.img, "style")
 	f.c.focuses = append(f.c.focuses, focusRule{class, "", p.focus}, focusRule{class, "@media " + widthQuery(v.from, v.to), focus})
 }
 
@@ -318,16 +318,16 @@ func urlPath(name string) string {
 
 // samplePicture makes a section's sample picture travel with the built page.
 func (f *filler) samplePicture(n *html.Node) {
-	src, _ := library.Attr(n, "src")
+	src, _ := markup.Attr(n, "src")
 	_, name, ok := strings.Cut(src, "../"+SamplePictures+"/")
 	if !ok {
 		return
 	}
 	f.c.out.Media = appendOnce(f.c.out.Media, name)
-	set(n, "src", f.c.depth+"media/"+name)
+	markup.Set(n, "src", f.c.depth+"media/"+name)
 	if w, h, err := f.c.env.pictureSize(name); err == nil {
-		set(n, "width", strconv.Itoa(int(w+.5)))
-		set(n, "height", strconv.Itoa(int(h+.5)))
+		markup.Set(n, "width", strconv.Itoa(int(w+.5)))
+		markup.Set(n, "height", strconv.Itoa(int(h+.5)))
 	}
 }
 
@@ -341,11 +341,11 @@ func (f *filler) icon(n *html.Node, v *site.Value) bool {
 		f.c.addOnce(f.file(v).Problem(v, "unknown-icon", err.Error(), "the name of an icon; `ziegel icons` finds one, own ones are files in media/icons", diag.Nearest(v.Text, names)))
 		return false
 	}
-	frag, err := html.ParseFragment(strings.NewReader("<svg>"+body+"</svg>"), element("div"))
+	frag, err := html.ParseFragment(strings.NewReader("<svg>"+body+"</svg>"), markup.Element("div"))
 	if err != nil || len(frag) == 0 {
 		return false
 	}
-	clear(n)
+	markup.Empty(n)
 	for frag[0].FirstChild != nil {
 		k := frag[0].FirstChild
 		frag[0].RemoveChild(k)

@@ -15,6 +15,7 @@ import (
 	"ziegel/core/css/grammar"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/site"
 	"ziegel/core/theme"
 )
@@ -295,15 +296,15 @@ func focusTwin(sec *library.Section, part string) string {
 	}
 	twin := ""
 	can := map[string]bool{"a": true, "button": true, "input": true, "select": true, "textarea": true, "summary": true}
-	walk(sec.Root, func(n *html.Node) {
-		if p, _ := library.Attr(n, "data-part"); p != part && !(n == sec.Root && (part == PartRoot || part == PartBlock)) {
+	markup.Each(sec.Root, func(n *html.Node) {
+		if p, _ := markup.Attr(n, "data-part"); p != part && !(n == sec.Root && (part == PartRoot || part == PartBlock)) {
 			return
 		}
 		if can[n.Data] {
 			twin = ":focus-visible"
 			return
 		}
-		walk(n, func(k *html.Node) {
+		markup.Each(n, func(k *html.Node) {
 			if can[k.Data] && twin == "" {
 				twin = ":focus-within"
 			}
@@ -388,14 +389,14 @@ func (c *composer) partLane(file *site.File, sec *library.Section, t Target, p s
 // split.
 func onLines(sec *library.Section) map[string]string {
 	out := map[string]string{}
-	walk(sec.Root, func(n *html.Node) {
-		class, _ := library.Attr(n, "class")
+	markup.Each(sec.Root, func(n *html.Node) {
+		class, _ := markup.Attr(n, "class")
 		for _, grid := range []string{"lanes", "split"} {
 			if !contains(strings.Fields(class), grid) {
 				continue
 			}
 			for k := n.FirstChild; k != nil; k = k.NextSibling {
-				if part, ok := library.Attr(k, "data-part"); ok && k.Type == html.ElementNode {
+				if part, ok := markup.Attr(k, "data-part"); ok && k.Type == html.ElementNode {
 					out[part] = grid
 				}
 			}

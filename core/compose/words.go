@@ -7,6 +7,7 @@ import (
 
 	"golang.org/x/net/html"
 
+	"ziegel/core/markup"
 	"ziegel/core/site"
 )
 
@@ -46,11 +47,11 @@ func (c *composer) word(n *html.Node, name string) *html.Node {
 	language := strings.ToLower(c.env.Site.Language)
 	for tag := language; tag != ""; {
 		if w := c.env.words[tag][name]; w != "" {
-			return with(n, text(w))
+			return markup.With(n, markup.Text(w))
 		}
 		i := strings.LastIndexByte(tag, '-')
 		tag = tag[:max(i, 0)]
 	}
 	n.Attr = append(n.Attr, html.Attribute{Key: "lang", Val: plainLanguage})
-	return with(n, text(c.env.words[plainLanguage][name]))
+	return markup.With(n, markup.Text(c.env.words[plainLanguage][name]))
 }

@@ -11,6 +11,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/site"
 )
 
@@ -74,9 +75,9 @@ func dressParts(root *html.Node, parts []string) {
 	var walk func(n *html.Node)
 	walk = func(n *html.Node) {
 		if n.Type == html.ElementNode {
-			part, _ := library.Attr(n, "data-part")
-			field, _ := library.Attr(n, "data-field")
-			class, _ := library.Attr(n, "class")
+			part, _ := markup.Attr(n, "data-part")
+			field, _ := markup.Attr(n, "data-field")
+			class, _ := markup.Attr(n, "class")
 			key := n.Data + " " + field + " " + class
 			if part != "" {
 				classes[key] = part
@@ -84,7 +85,7 @@ func dressParts(root *html.Node, parts []string) {
 				part = classes[key]
 			}
 			if slices.Contains(parts, part) {
-				setClass(n, strings.TrimSpace(class+" kept-"+part))
+				markup.Set(n, "class", strings.TrimSpace(class+" kept-"+part))
 			}
 		}
 		for c := n.FirstChild; c != nil; c = c.NextSibling {
@@ -92,14 +93,4 @@ func dressParts(root *html.Node, parts []string) {
 		}
 	}
 	walk(root)
-}
-
-func setClass(n *html.Node, class string) {
-	for i := range n.Attr {
-		if n.Attr[i].Key == "class" {
-			n.Attr[i].Val = class
-			return
-		}
-	}
-	n.Attr = append(n.Attr, html.Attribute{Key: "class", Val: class})
 }

@@ -12,6 +12,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/explain"
 	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/site"
 )
 
@@ -96,11 +97,11 @@ func partCounts(e *compose.Env, page *site.Page, blocks []*site.Block) map[strin
 	}
 	var walk func(n *html.Node, block string)
 	walk = func(n *html.Node, block string) {
-		if name, ok := library.Attr(n, compose.MarkBlock); ok {
+		if name, ok := markup.Attr(n, compose.MarkBlock); ok {
 			block = name
 			out[block] = map[string]int{compose.PartBlock: 1, compose.PartRoot: 1}
 		}
-		if part, ok := library.Attr(n, compose.MarkPart); ok && out[block] != nil {
+		if part, ok := markup.Attr(n, compose.MarkPart); ok && out[block] != nil {
 			out[block][part]++
 		}
 		for c := n.FirstChild; c != nil; c = c.NextSibling {

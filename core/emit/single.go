@@ -9,6 +9,8 @@ import (
 
 	"golang.org/x/net/html"
 	"golang.org/x/net/html/atom"
+
+	"ziegel/core/markup"
 )
 
 // cssURL finds what a stylesheet refers to.
@@ -40,7 +42,7 @@ func (s *single) walk(n *html.Node, dir string) {
 		switch {
 		case k.Type == html.ElementNode && k.DataAtom == atom.Link:
 			s.link(k, dir)
-		case k.Type == html.ElementNode && k.DataAtom == atom.Script && attr(k, "src") != "":
+		case k.Type == html.ElementNode && k.DataAtom == atom.Script && markup.Value(k, "src") != "":
 			n.RemoveChild(k)
 		case k.Type == html.ElementNode && k.DataAtom == atom.Style && k.FirstChild != nil:
 			k.FirstChild.Data = StyleText(s.css(k.FirstChild.Data, dir))
@@ -64,8 +66,8 @@ func (s *single) walk(n *html.Node, dir string) {
 
 // link turns a stylesheet into a style element; other links that name files go.
 func (s *single) link(n *html.Node, dir string) {
-	href := attr(n, "href")
-	if strings.EqualFold(attr(n, "rel"), "stylesheet") {
+	href := markup.Value(n, "href")
+	if strings.EqualFold(markup.Value(n, "rel"), "stylesheet") {
 		p, ok := local(dir, href)
 		if !ok {
 			return
@@ -74,7 +76,7 @@ func (s *single) link(n *html.Node, dir string) {
 		if !ok {
 			return
 		}
-		media := attr(n, "media")
+		media := markup.Value(n, "media")
 		n.DataAtom, n.Data, n.Attr = atom.Style, "style", nil
 		if media != "" {
 			n.Attr = []html.Attribute{{Key: "media", Val: media}}
@@ -100,13 +102,13 @@ func (s *single) css(text, dir string) string {
 // oneSource leaves one file of a picture that has several sizes: a page in one piece would carry all of them. The
 // last one named is the largest.
 func oneSource(n *html.Node) {
-	if n.Type != html.ElementNode || attr(n, "srcset") == "" || n.DataAtom != atom.Img && n.DataAtom != atom.Source {
+	if n.Type != html.ElementNode || markup.Value(n, "srcset") == "" || n.DataAtom != atom.Img && n.DataAtom != atom.Source {
 		return
 	}
 	var keep []html.Attribute
 	for _, a := range n.Attr {
 		switch {
-		case a.Key == "sizes", a.Key == "srcset" && attr(n, "src") != "":
+		case a.Key == "sizes", a.Key == "srcset" && markup.Value(n, "src") != "":
 			continue
 		case a.Key == "srcset":
 			list := strings.Split(a.Val, ",")
@@ -148,13 +150,4 @@ func local(dir, href string) (string, bool) {
 		return strings.TrimPrefix(path.Clean(href), "/"), true
 	}
 	return path.Join(dir, href), true
-}
-
-func attr(n *html.Node, key string) string {
-	for _, a := range n.Attr {
-		if a.Key == key {
-			return a.Val
-		}
-	}
-	return ""
 }

@@ -16,7 +16,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/finder"
-	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/settle"
 	"ziegel/core/sweep"
 	"ziegel/stock"
@@ -107,7 +107,7 @@ func skeleton(n *html.Node) string {
 	b.WriteString(n.Data + "(")
 	before := ""
 	for k := n.FirstChild; k != nil; k = k.NextSibling {
-		each, _ := library.Attr(k, "data-each")
+		each, _ := markup.Attr(k, "data-each")
 		if k.Type != html.ElementNode || each != "" && each == before {
 			continue
 		}

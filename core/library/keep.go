@@ -6,6 +6,8 @@ import (
 	"strings"
 
 	"golang.org/x/net/html"
+
+	"ziegel/core/markup"
 )
 
 // Kept are the three files of a section that is made of another one.
@@ -18,14 +20,14 @@ func Keep(s *Section, name, summary, css string, change func(root *html.Node)) (
 	if err != nil {
 		return Kept{}, err
 	}
-	body := Element(doc, "body")
+	body := markup.First(doc, "body")
 	for c := body.FirstChild; c != nil; c = c.NextSibling {
 		if c.Type == html.ElementNode {
 			change(c)
 			break
 		}
 	}
-	if t := Element(doc, "title"); t != nil && t.FirstChild != nil {
+	if t := markup.First(doc, "title"); t != nil && t.FirstChild != nil {
 		t.FirstChild.Data = name
 	}
 	var out bytes.Buffer

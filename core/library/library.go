@@ -10,6 +10,7 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/markup"
 	"ziegel/core/site"
 )
 
@@ -186,52 +187,6 @@ func (l *Library) Nearest(typed string) string {
 	return ""
 }
 
-// Element finds the first element with a tag.
-func Element(n *html.Node, tag string) *html.Node {
-	if n.Type == html.ElementNode && n.Data == tag {
-		return n
-	}
-	for c := n.FirstChild; c != nil; c = c.NextSibling {
-		if m := Element(c, tag); m != nil {
-			return m
-		}
-	}
-	return nil
-}
-
-// Attr returns an attribute of a node.
-func Attr(n *html.Node, key string) (string, bool) {
-	for _, a := range n.Attr {
-		if a.Key == key {
-			return a.Val, true
-		}
-	}
-	return "", false
-}
-
-// TextOf returns all text inside, white space collapsed; an accent is written _so_.
-func TextOf(n *html.Node) string {
-	var b strings.Builder
-	var walk func(n *html.Node)
-	walk = func(n *html.Node) {
-		if n.Type == html.TextNode {
-			b.WriteString(n.Data)
-		}
-		em := n.Type == html.ElementNode && n.Data == "em"
-		if em {
-			b.WriteByte('_')
-		}
-		for c := n.FirstChild; c != nil; c = c.NextSibling {
-			walk(c)
-		}
-		if em {
-			b.WriteByte('_')
-		}
-	}
-	walk(n)
-	return strings.Join(strings.Fields(b.String()), " ")
-}
-
 // TypeOf tells what a marked element takes.
 func TypeOf(n *html.Node) FieldType {
 	switch n.Data {
@@ -258,10 +213,10 @@ func infer(root *html.Node) []*Field {
 	var walk func(n *html.Node, off bool)
 	walk = func(n *html.Node, off bool) {
 		if n.Type == html.ElementNode {
-			if _, hidden := Attr(n, "hidden"); hidden {
+			if _, hidden := markup.Attr(n, "hidden"); hidden {
 				off = true
 			}
-			if name, ok := Attr(n, "data-each"); ok {
+			if name, ok := markup.Attr(n, "data-each"); ok {
 				f := find(out, name)
 				if f == nil {
 					f = add(&Field{Name: name, Type: ListOf, Off: off, Of: inferEntry(n)})
@@ -269,20 +224,20 @@ func infer(root *html.Node) []*Field {
 				f.Samples = append(f.Samples, entryValue(n))
 				return
 			}
-			if name, ok := Attr(n, "data-flag"); ok {
+			if name, ok := markup.Attr(n, "data-flag"); ok {
 				add(&Field{Name: name, Type: Switch})
 			}
-			if name, ok := Attr(n, "data-to"); ok {
-				sample, _ := Attr(n, "action")
+			if name, ok := markup.Attr(n, "data-to"); ok {
+				sample, _ := markup.Attr(n, "action")
 				add(&Field{Name: name, Type: Address, Sample: sample})
 			}
-			if name, ok := Attr(n, "data-field"); ok {
-				f := &Field{Name: name, Type: TypeOf(n), Off: off, Sample: TextOf(n)}
+			if name, ok := markup.Attr(n, "data-field"); ok {
+				f := &Field{Name: name, Type: TypeOf(n), Off: off, Sample: markup.TextOf(n)}
 				if f.Type == Icon {
-					f.Sample, _ = Attr(n, "data-icon")
+					f.Sample, _ = markup.Attr(n, "data-icon")
 				}
 				if f.Type == Picture {
-					f.Sample, _ = Attr(n, "alt")
+					f.Sample, _ = markup.Attr(n, "alt")
 				}
 				add(f)
 			}
@@ -297,13 +252,13 @@ func infer(root *html.Node) []*Field {
 
 // entryValue writes a sample entry as a page would: texts, links that lead nowhere yet, pictures by file.
 func entryValue(n *html.Node) *site.Value {
-	if name, ok := Attr(n, "data-field"); ok && name == "." {
+	if name, ok := markup.Attr(n, "data-field"); ok && name == "." {
 		return sampleOf(n)
 	}
 	out := &site.Value{Kind: site.Map}
 	set := func(key string, v *site.Value) { out.Entries = append(out.Entries, site.Entry{Key: key, Value: v}) }
-	if flag, ok := Attr(n, "data-flag"); ok {
-		class, _ := Attr(n, "class")
+	if flag, ok := markup.Attr(n, "data-flag"); ok {
+		class, _ := markup.Attr(n, "class")
 		if strings.Contains(" "+class+" ", " "+flag+" ") {
 			set(flag, site.NewText("yes"))
 		}
@@ -315,7 +270,7 @@ func entryValue(n *html.Node) *site.Value {
 			if c.Type != html.ElementNode {
 				continue
 			}
-			if each, ok := Attr(c, "data-each"); ok {
+			if each, ok := markup.Attr(c, "data-each"); ok {
 				if list := out.Get(each); list != nil {
 					list.Items = append(list.Items, entryValue(c))
 				} else {
@@ -323,7 +278,7 @@ func entryValue(n *html.Node) *site.Value {
 				}
 				continue
 			}
-			if name, ok := Attr(c, "data-field"); ok {
+			if name, ok := markup.Attr(c, "data-field"); ok {
 				if name == "." {
 					whole = sampleOf(c)
 				} else {
@@ -345,9 +300,9 @@ func entryValue(n *html.Node) *site.Value {
 func sampleOf(n *html.Node) *site.Value {
 	switch TypeOf(n) {
 	case Link:
-		to, _ := Attr(n, "href")
-		v := site.NewMap("label", site.NewText(TextOf(n)), "to", site.NewText(to))
-		class, _ := Attr(n, "class")
+		to, _ := markup.Attr(n, "href")
+		v := site.NewMap("label", site.NewText(markup.TextOf(n)), "to", site.NewText(to))
+		class, _ := markup.Attr(n, "class")
 		for _, c := range strings.Fields(class) {
 			if look, ok := strings.CutPrefix(c, "action-"); ok {
 				v.Entries = append(v.Entries, site.Entry{Key: "look", Value: site.NewText(look)})
@@ -355,19 +310,19 @@ func sampleOf(n *html.Node) *site.Value {
 		}
 		return v
 	case Picture:
-		src, _ := Attr(n, "src")
+		src, _ := markup.Attr(n, "src")
 		if _, name, ok := strings.Cut(src, "../pictures/"); ok { // a shipped one
 			src = name
 		} else if _, name, ok := strings.Cut(src, "media/"); ok {
 			src = name
 		}
-		alt, _ := Attr(n, "alt")
+		alt, _ := markup.Attr(n, "alt")
 		return site.NewMap("file", site.NewText(src), "alt", site.NewText(alt))
 	case Icon:
-		icon, _ := Attr(n, "data-icon")
+		icon, _ := markup.Attr(n, "data-icon")
 		return site.NewText(icon)
 	}
-	return site.NewText(TextOf(n))
+	return site.NewText(markup.TextOf(n))
 }
 
 // inferEntry reads the fields of one entry, the marks on its own element included.
@@ -391,7 +346,7 @@ func parts(root *html.Node) []string {
 	var walk func(n *html.Node)
 	walk = func(n *html.Node) {
 		if n.Type == html.ElementNode {
-			if p, ok := Attr(n, "data-part"); ok && !seen[p] {
+			if p, ok := markup.Attr(n, "data-part"); ok && !seen[p] {
 				seen[p] = true
 				out = append(out, p)
 			}

@@ -14,6 +14,7 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/markup"
 	"ziegel/core/site"
 )
 
@@ -95,7 +96,7 @@ func read(fsys fs.FS, dir, name string, shared []Option) (*Section, diag.Problem
 	if err != nil {
 		return nil, append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, "section.html")}, Severity: diag.Error, Rule: "html", Text: err.Error()})
 	}
-	body := Element(doc, "body")
+	body := markup.First(doc, "body")
 	for c := body.FirstChild; c != nil; c = c.NextSibling {
 		if c.Type == html.ElementNode {
 			s.Root = c
@@ -171,7 +172,7 @@ func (s *Section) describe(file, source string, shared []Option) diag.Problems {
 func (s *Section) readSlots(file string) diag.Problems {
 	var walk func(n *html.Node)
 	walk = func(n *html.Node) {
-		if name, ok := Attr(n, "data-holds"); ok {
+		if name, ok := markup.Attr(n, "data-holds"); ok {
 			s.Slots = append(s.Slots, Slot{Name: name})
 		}
 		for c := n.FirstChild; c != nil; c = c.NextSibling {

@@ -8,6 +8,7 @@ import (
 	"golang.org/x/net/html"
 
 	"ziegel/core/diag"
+	"ziegel/core/markup"
 	"ziegel/core/site"
 )
 
@@ -59,8 +60,8 @@ func (s *Section) classOf(part string) string {
 	class := ""
 	var walk func(n *html.Node)
 	walk = func(n *html.Node) {
-		if p, ok := Attr(n, "data-part"); ok && p == part && class == "" && part != "" {
-			c, _ := Attr(n, "class")
+		if p, ok := markup.Attr(n, "data-part"); ok && p == part && class == "" && part != "" {
+			c, _ := markup.Attr(n, "class")
 			class, _, _ = strings.Cut(c, " ")
 		}
 		for c := n.FirstChild; c != nil; c = c.NextSibling {

@@ -10,6 +10,7 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/markup"
 )
 
 // marks are the attributes of section.html that mean something.
@@ -100,15 +101,15 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 				r.add("section.html", strings.Index(r.s.HTML, a.Key), diag.Error, "unknown-mark", a.Key+" names nothing", "a name", "")
 			}
 		}
-		if _, ok := Attr(n, "data-field"); ok && n.Data != "a" && n.Data != "svg" {
+		if _, ok := markup.Attr(n, "data-field"); ok && n.Data != "a" && n.Data != "svg" {
 			for c := n.FirstChild; c != nil; c = c.NextSibling {
-				if _, inner := Attr(c, "data-field"); c.Type == html.ElementNode && inner {
-					name, _ := Attr(n, "data-field")
+				if _, inner := markup.Attr(c, "data-field"); c.Type == html.ElementNode && inner {
+					name, _ := markup.Attr(n, "data-field")
 					r.add("section.html", r.inHTML("data-field", name), diag.Error, "nested-field", fmt.Sprintf("the field %s has another field inside: filling it throws that away", name), "data-field on the innermost element", "")
 				}
 			}
 		}
-		_, each := Attr(n, "data-each")
+		_, each := markup.Attr(n, "data-each")
 		entry = entry || each
 	}
 	for c := n.FirstChild; c != nil; c = c.NextSibling {
@@ -118,7 +119,7 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 
 // root checks what the outermost element must be.
 func (r *reviewing) root() {
-	class, _ := Attr(r.s.Root, "class")
+	class, _ := markup.Attr(r.s.Root, "class")
 	for _, c := range []string{"lanes", "root"} {
 		if !slices.Contains(strings.Fields(class), c) {
 			r.add("section.html", strings.Index(r.s.HTML, "<body"), diag.Error, "no-root", fmt.Sprintf("the section itself has no class %q", c), `class="lanes root": lanes make it a size container with the lines of the page`, "")
@@ -235,8 +236,8 @@ func (r *reviewing) parts(used map[string]bool) {
 	var walk func(n *html.Node)
 	told := map[string]bool{}
 	walk = func(n *html.Node) {
-		class, _ := Attr(n, "class")
-		part, isPart := Attr(n, "data-part")
+		class, _ := markup.Attr(n, "class")
+		part, isPart := markup.Attr(n, "data-part")
 		styled := false
 		for _, c := range strings.Fields(class) {
 			ok := used[c] || r.shared[c] || c == "root" || strings.HasPrefix(c, "changing")

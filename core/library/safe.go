@@ -11,6 +11,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/css/grammar"
 	"ziegel/core/diag"
+	"ziegel/core/markup"
 )
 
 // never are elements that no section may have: they run, or change the page around them.
@@ -105,7 +106,7 @@ func (g *guard) attribute(n *html.Node, tag, name, value string) {
 			g.inHTML(fmt.Sprintf("%s=%q is no link that a page may have", name, value), "https, mailto, tel, or a place on the site", value, name)
 		}
 	case slices.Contains(sentTo, name):
-		if _, field := Attr(n, "data-to"); !field || name != "action" { // a page says where its form goes
+		if _, field := markup.Attr(n, "data-to"); !field || name != "action" { // a page says where its form goes
 			g.asks(value, list, value)
 		}
 	}
