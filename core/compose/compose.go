@@ -61,7 +61,7 @@ type Env struct {
 	shippedFile *site.File
 	words       map[string]map[string]string // of built pages themselves, by language and name
 	shared      map[string]bool
-	memo        *memo
+	memo        *sync.Map    // what several pages are made from, by all that it follows from; see once
 	Looks       *media.Looks // what pictures show
 	Measures    *sync.Map    // what blocks measured, by all that it follows from: package settle's own
 	Memory      Memory       // keeps that from one run to the next; nil keeps nothing
@@ -550,23 +550,20 @@ func slug(section string) string { return strings.ReplaceAll(section, "/", "-") 
 
 // pictureSize gives the natural size of a file below media/, 0 when it cannot be read.
 func (e *Env) pictureSize(file string) (w, h float64, err error) {
-	if e.memo != nil {
-		e.memo.mu.Lock()
-		s, ok := e.memo.sizes[file]
-		e.memo.mu.Unlock()
-		if ok {
-			return s[0], s[1], nil
+	size := once(e, sizeKey(file), func() (s sizeOf) {
+		data, err := e.MediaFile(file)
+		if err == nil {
+			s.w, s.h, err = media.Size(file, data)
 		}
-	}
-	data, err := e.MediaFile(file)
-	if err != nil {
-		return 0, 0, err
-	}
-	w, h, err = media.Size(file, data)
-	if err == nil && e.memo != nil {
-		e.memo.mu.Lock()
-		e.memo.sizes[file] = [2]float64{w, h}
-		e.memo.mu.Unlock()
-	}
-	return w, h, err
+		s.err = err
+		return s
+	})
+	return size.w, size.h, size.err
+}
+
+type sizeKey string
+
+type sizeOf struct {
+	w, h float64
+	err  error
 }

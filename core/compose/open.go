@@ -83,7 +83,7 @@ const DraftTheme = "outline"
 
 // dressUp finds the fonts of the theme, and the theme of drafts with those that it needs beside them.
 func (e *Env) dressUp() error {
-	e.memo = newMemo()
+	e.memo = &sync.Map{}
 	e.Fonts = e.filesOf(e.Theme)
 	e.Draft, e.DraftFonts = nil, nil
 	if e.Theme.Name != DraftTheme {

@@ -59,13 +59,13 @@ var unspoken = map[string]bool{"to": true, "look": true, "focus": true, "file": 
 
 // samples gives the corpus of a site, made when it is first asked for.
 func (e *Env) samples() corpus {
-	if e.memo != nil {
-		e.memo.mu.Lock()
-		defer e.memo.mu.Unlock()
-		if c := e.memo.samples[e.Library]; c != nil {
-			return c
-		}
-	}
+	return once(e, samplesKey{e.Library}, e.readSamples)
+}
+
+// samplesKey names the words of samples, by the library that has them; the template is the site's.
+type samplesKey struct{ library *library.Library }
+
+func (e *Env) readSamples() corpus {
 	c := corpus{}
 	var fields func(list []*library.Field)
 	fields = func(list []*library.Field) {
@@ -102,9 +102,6 @@ func (e *Env) samples() corpus {
 			}
 			return nil
 		})
-	}
-	if e.memo != nil {
-		e.memo.samples[e.Library] = c
 	}
 	return c
 }

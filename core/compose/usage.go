@@ -7,7 +7,6 @@ import (
 	"regexp"
 	"slices"
 	"strings"
-	"sync"
 
 	"ziegel/core/diag"
 	"ziegel/core/library"
@@ -168,34 +167,19 @@ func (e *Env) Faceless(page *Page) string {
 
 // fontHash names the content of a font file of the site's own.
 func (e *Env) fontHash(name string) string {
-	if e.memo != nil {
-		e.memo.mu.Lock()
-		defer e.memo.mu.Unlock()
-		if h, ok := e.memo.fonts[name]; ok {
-			return h
+	return once(e, fontKey(name), func() string {
+		if _, err := fs.Stat(e.Stock, "fonts/"+name); err == nil { // those that ship change with the program only
+			return ""
 		}
-	}
-	h := ""
-	if _, err := fs.Stat(e.Stock, "fonts/"+name); err != nil { // those that ship change with the program only
-		if data, err := fs.ReadFile(e.Dir, "media/fonts/"+name); err == nil {
-			h = site.Hash(string(data))
+		data, err := fs.ReadFile(e.Dir, "media/fonts/"+name)
+		if err != nil {
+			return ""
 		}
-	}
-	if e.memo != nil {
-		e.memo.fonts[name] = h
-	}
-	return h
+		return site.Hash(string(data))
+	})
 }
 
-// memo keeps what several pages of a site are made from, by all that it follows from. It is safe for concurrent use.
-type memo struct {
-	mu     sync.Mutex
-	sizes  map[string][2]float64 // of pictures, by file
-	sheets map[sheetKey]keptSheet
-	fonts  map[string]string // hashes of font files of the site's own
-	// Words of samples, by the library that has them; the template is the site's.
-	samples map[*library.Library]corpus
-}
+type fontKey string
 
 type sheetKey struct {
 	site         *site.Site
@@ -209,10 +193,6 @@ type keptSheet struct {
 	problems diag.Problems
 }
 
-func newMemo() *memo {
-	return &memo{sizes: map[string][2]float64{}, sheets: map[sheetKey]keptSheet{}, fonts: map[string]string{}, samples: map[*library.Library]corpus{}}
-}
-
 // SheetFor gives the rules of site.css that some blocks need.
 func (e *Env) SheetFor(blocks []*site.Block) *Sheet {
 	sheet, _ := e.sheetOf(blocks)
@@ -223,18 +203,9 @@ func (e *Env) SheetFor(blocks []*site.Block) *Sheet {
 func (e *Env) sheetOf(blocks []*site.Block) (*Sheet, diag.Problems) {
 	u := newUsage()
 	u.add(e, blocks)
-	if e.memo == nil {
-		return e.sheet(u)
-	}
-	key := sheetKey{e.Site, e.Theme, e.Draft, e.Library, e.Base, u.key()}
-	e.memo.mu.Lock()
-	kept, ok := e.memo.sheets[key]
-	e.memo.mu.Unlock()
-	if !ok {
-		kept.sheet, kept.problems = e.sheet(u)
-		e.memo.mu.Lock()
-		e.memo.sheets[key] = kept
-		e.memo.mu.Unlock()
-	}
+	kept := once(e, sheetKey{e.Site, e.Theme, e.Draft, e.Library, e.Base, u.key()}, func() (k keptSheet) {
+		k.sheet, k.problems = e.sheet(u)
+		return k
+	})
 	return kept.sheet, kept.problems
 }
