@@ -65,7 +65,7 @@ func cutUp(env *compose.Env, l *sweep.Laid) ([]*compose.Page, error) {
 		page := *l.Page
 		page.HTML = text.String()
 		page.Blocks = within[l.Blocks[i].Name]
-		page.Site = env.SheetFor(page.Blocks)
+		page.Site = compose.SheetFor(env, page.Blocks)
 		rules := *l.Page.Own
 		rules.Text = own.reaching(page.HTML)
 		page.Own, page.Media = &rules, nil

@@ -456,7 +456,7 @@ func pieceKey(shared []byte, env *compose.Env, block string, page *compose.Page)
 	h := sha256.New()
 	_, _ = h.Write(shared)
 	fmt.Fprintln(h, block)
-	_, _ = io.WriteString(h, env.Faceless(page))
+	_, _ = io.WriteString(h, compose.Faceless(env, page))
 	for _, m := range page.Media {
 		data, err := env.MediaFile(m)
 		fmt.Fprintln(h, m, err == nil, len(data))

@@ -94,7 +94,7 @@ func (f *filler) changing(nodes []*html.Node, list [][]string) []*html.Node {
 }
 
 // turning writes what words that take turns need.
-func (c *composer) turning(w *sheetWriter) {
+func (c *styling) turning(w *sheetWriter) {
 	if len(c.turns) == 0 {
 		return
 	}

@@ -172,19 +172,26 @@ const (
 
 // composer is the work on one page.
 type composer struct {
-	env      *Env
-	page     *site.Page
+	*styling
 	opts     Options
 	out      *Page
-	problems diag.Problems
 	headings int // h1 given away
 	level    int // how many headings stand above the block at work
 	all      []*site.Block
-	onPage   []*site.Block // all of the page, however few are composed
 	depth    string
-	focuses  []focusRule
 	icons    map[string]string // names of icons by their shapes
-	turns    map[int]bool      // how many words take turns somewhere on the page
+}
+
+// styling is the work on the stylesheet of one page.
+type styling struct {
+	env      *Env
+	page     *site.Page
+	measured *Measured
+	problems diag.Problems
+	onPage   []*site.Block // all of the page, however few are composed
+	media    []string      // files below media/ that its rules show
+	focuses  []focusRule
+	turns    map[int]bool // how many words take turns somewhere on the page
 }
 
 // PagePath gives the built file of a page: home is index.html, others have a folder each.
@@ -211,12 +218,12 @@ func rel(name string) string {
 
 // Compose makes one page. The page comes back as far as it could be made, with all problems.
 func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
-	c := &composer{env: env, page: p, opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: PagePath(p.Name)}, turns: map[int]bool{}, icons: map[string]string{}}
+	c := &composer{styling: &styling{env: env, page: p, measured: opts.Measured, turns: map[int]bool{}}, opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: PagePath(p.Name)}, icons: map[string]string{}}
 	c.all = Wanted(env.All(p), opts.Only)
 	c.out.Site = opts.Sheet
 	if c.out.Site == nil {
 		var ps diag.Problems
-		c.out.Site, ps = env.sheetOf(c.all)
+		c.out.Site, ps = sheetOf(env, c.all)
 		c.problems = append(c.problems, ps...)
 	}
 	blocks := c.all
@@ -231,8 +238,11 @@ func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 		shareIcons(body, c.icons)
 	}
 	c.out.Own = c.pageSheet(blocks)
+	for _, file := range c.media {
+		c.out.Media = appendOnce(c.out.Media, file)
+	}
 	for _, h := range [][2]string{{"title", c.page.Title}, {"description", c.page.Description}} {
-		if h[1] != "" && env.samples()["*"+h[0]][h[1]] {
+		if h[1] != "" && samplesOf(env)["*"+h[0]][h[1]] {
 			c.out.Sample = append(c.out.Sample, h[0])
 		}
 	}
@@ -252,7 +262,7 @@ func contains(list []string, s string) bool {
 	return false
 }
 
-func (c *composer) add(p diag.Problem) { c.problems = append(c.problems, p) }
+func (c *styling) add(p diag.Problem) { c.problems = append(c.problems, p) }
 
 // landmark tells which part of the page a kind of section belongs to.
 func landmark(kind string) string {
@@ -343,7 +353,7 @@ func (c *composer) lost() *html.Node {
 		markup.With(markup.Element("p", "class", "actions"), home)))
 }
 
-func (c *composer) section(b *site.Block) *library.Section {
+func (c *styling) section(b *site.Block) *library.Section {
 	sec := c.env.Library.Section(b.Section)
 	if sec == nil {
 		v := b.Node.Get("section")
@@ -390,7 +400,7 @@ func (c *composer) wrap(b *site.Block, sec *library.Section, classes []string) *
 }
 
 // tone gives the ground of a block; a wrong one is told once.
-func (c *composer) tone(b *site.Block) string {
+func (c *styling) tone(b *site.Block) string {
 	if b.Tone == "" {
 		return "plain"
 	}
@@ -401,7 +411,7 @@ func (c *composer) tone(b *site.Block) string {
 	return "plain"
 }
 
-func (c *composer) addOnce(p diag.Problem) {
+func (c *styling) addOnce(p diag.Problem) {
 	for _, q := range c.problems {
 		if q == p {
 			return
@@ -411,7 +421,7 @@ func (c *composer) addOnce(p diag.Problem) {
 }
 
 // className gives the class of a block or of one of its parts: home-plans-card.
-func (c *composer) className(b *site.Block, part string) string {
+func (c *styling) className(b *site.Block, part string) string {
 	page := c.page.Name
 	if b.EveryPage != "" {
 		page = "site"
@@ -433,7 +443,7 @@ func (c *composer) className(b *site.Block, part string) string {
 
 // taken reports whether the class of a part would be that of another block of the page, or of a part of one: that of
 // opening's words is that of the block opening-words.
-func (c *composer) taken(b *site.Block, part string) bool {
+func (c *styling) taken(b *site.Block, part string) bool {
 	full := b.Name + "-" + part
 	if c.onPage == nil {
 		c.onPage = c.env.Site.All(c.page)
@@ -457,7 +467,7 @@ func (c *composer) taken(b *site.Block, part string) bool {
 }
 
 // pageSheet writes the stylesheet of one page: distances, option values and overrides of its blocks.
-func (c *composer) pageSheet(blocks []*site.Block) *Sheet {
+func (c *styling) pageSheet(blocks []*site.Block) *Sheet {
 	w := newSheet(c.page.Name + ".css")
 	var defaults, follow, followPage, own []styles
 	for i := range c.page.Defaults {
@@ -503,12 +513,12 @@ func (c *composer) pageSheet(blocks []*site.Block) *Sheet {
 	c.focusRules(w)
 	c.overrides(w, own...)
 	w.close()
-	c.env.keyframes(w)
+	keyframes(c.env, w)
 	return w.sheet()
 }
 
 // length reads a distance: a token in braces, 0, or a CSS length.
-func (c *composer) length(b *site.Block, v *site.Value, typed, what string) (string, bool) {
+func (c *styling) length(b *site.Block, v *site.Value, typed, what string) (string, bool) {
 	value, p := c.tokens(typed)
 	if p == "" && css.CheckValue("padding-top", value) && !strings.HasPrefix(value, "-") {
 		if strings.Trim(value, "0") == "" {
@@ -531,7 +541,7 @@ func (c *composer) length(b *site.Block, v *site.Value, typed, what string) (str
 var tokenRef = regexp.MustCompile(`\{([^{}]*)\}`)
 
 // tokens replaces {token} by what stands for it; missing is the first token that does not exist.
-func (c *composer) tokens(s string) (out, missing string) {
+func (c *styling) tokens(s string) (out, missing string) {
 	out = tokenRef.ReplaceAllStringFunc(s, func(m string) string {
 		ref, ok := c.env.Theme.Reference(m[1 : len(m)-1])
 		if !ok && missing == "" {

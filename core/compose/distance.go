@@ -12,7 +12,7 @@ import (
 )
 
 // joins reports whether two neighbours stand on the same ground, so that they share one distance.
-func (c *composer) joins(a, b *site.Block) bool {
+func (c *styling) joins(a, b *site.Block) bool {
 	sa, sb := c.env.Library.Section(a.Section), c.env.Library.Section(b.Section)
 	if sa == nil || sb == nil {
 		return false
@@ -21,14 +21,14 @@ func (c *composer) joins(a, b *site.Block) bool {
 }
 
 // open reports an edge that is open on purpose.
-func (c *composer) open(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) bool {
+func (c *styling) open(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) bool {
 	d := c.distance(b, sec, neighbour, above)
 	return strings.Trim(d, "0 ") == "" && d != ""
 }
 
 // distance gives the space that a block wants above or below, as typed; "" is the theme's. The block's own word goes
 // first, then the theme's table of pairs, then what the section asks for.
-func (c *composer) distance(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) string {
+func (c *styling) distance(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) string {
 	v, own := b.Below, sec.Below
 	if above {
 		v, own = b.Above, sec.Above
@@ -43,7 +43,7 @@ func (c *composer) distance(b *site.Block, sec *library.Section, neighbour *site
 }
 
 // pair looks a distance up in the theme's table of pairs: pair.KIND.KIND of two neighbours, either of them any.
-func (c *composer) pair(sec *library.Section, neighbour *site.Block, above bool) string {
+func (c *styling) pair(sec *library.Section, neighbour *site.Block, above bool) string {
 	if neighbour == nil {
 		return ""
 	}
@@ -73,7 +73,7 @@ type padding struct {
 }
 
 // paddings works out the distances of blocks that stand under each other in this order.
-func (c *composer) paddings(blocks []*site.Block) map[*site.Block]padding {
+func (c *styling) paddings(blocks []*site.Block) map[*site.Block]padding {
 	out := map[*site.Block]padding{}
 	for i, b := range blocks {
 		sec := c.env.Library.Section(b.Section)
@@ -115,7 +115,7 @@ func larger(a, b string) string {
 }
 
 // cssDistance gives a distance as CSS, "" for the theme's or for one that cannot be read.
-func (c *composer) cssDistance(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) (string, diag.Position) {
+func (c *styling) cssDistance(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) (string, diag.Position) {
 	d := c.distance(b, sec, neighbour, above)
 	if d == "" {
 		return "", diag.Position{}
@@ -136,7 +136,7 @@ func (c *composer) cssDistance(b *site.Block, sec *library.Section, neighbour *s
 
 // distances writes the padding of blocks where it differs from the theme's. Where blocks are hidden or change places
 // at some widths, their neighbours there are others.
-func (c *composer) distances(w *sheetWriter, blocks []*site.Block) {
+func (c *styling) distances(w *sheetWriter, blocks []*site.Block) {
 	plain := c.paddings(blocks)
 	for i, b := range blocks {
 		p := plain[b]
@@ -199,7 +199,7 @@ func blockLook(b *site.Block, at, property string) string {
 }
 
 // regrouped lists the spans at which some block is hidden or stands elsewhere.
-func (c *composer) regrouped(blocks []*site.Block) []string {
+func (c *styling) regrouped(blocks []*site.Block) []string {
 	var out []string
 	for _, b := range blocks {
 		if b.Style == nil {
@@ -219,7 +219,7 @@ func (c *composer) regrouped(blocks []*site.Block) []string {
 }
 
 // reorders reports whether some block stands elsewhere than where it was written.
-func (c *composer) reorders(blocks []*site.Block) bool {
+func (c *styling) reorders(blocks []*site.Block) bool {
 	for _, b := range blocks {
 		for _, at := range append(c.regrouped([]*site.Block{b}), "") {
 			if blockLook(b, at, "order") != "" {
@@ -231,7 +231,7 @@ func (c *composer) reorders(blocks []*site.Block) bool {
 }
 
 // standing lists the blocks that show at some widths, in their order there. Only those of main change places.
-func (c *composer) standing(blocks []*site.Block, at string) []*site.Block {
+func (c *styling) standing(blocks []*site.Block, at string) []*site.Block {
 	var out []*site.Block
 	for _, b := range blocks {
 		if blockLook(b, at, "display") != "none" {

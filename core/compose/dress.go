@@ -73,7 +73,7 @@ func (f *filler) dress() map[string][]garment {
 					wear = own
 				}
 				if t.When != "" && eachItsOwn(t.When) {
-					for _, n := range c.opts.Measured.indexes(f.b.Name, t.Part, t.When) {
+					for _, n := range c.measured.indexes(f.b.Name, t.Part, t.When) {
 						add(t.Part, garment{wear(t.Part) + Target{Index: n}.suffix(), n, ""})
 					}
 					continue

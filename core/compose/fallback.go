@@ -58,7 +58,7 @@ func generic(t *theme.Theme, family string) string {
 }
 
 // standIn writes the @font-face rule of a file's stand-in.
-func (e *Env) standIn(w *sheetWriter, f FontFile, style string) {
+func standIn(e *Env, w *sheetWriter, f FontFile, style string) {
 	kind := generic(e.Theme, f.Family)
 	if f.Weight >= 600 {
 		kind += " bold"

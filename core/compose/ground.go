@@ -18,7 +18,7 @@ import (
 var groundKeys = []string{"color", "gradient", "picture", "focus", "overlay", "inside"}
 
 // ground writes what lies under a block: a color, a gradient or a picture, to the screen edge or inside a lane.
-func (c *composer) ground(w *sheetWriter, b *site.Block) {
+func (c *styling) ground(w *sheetWriter, b *site.Block) {
 	g := b.Ground
 	if g == nil {
 		return
@@ -87,7 +87,7 @@ func FocusShares(focus string) [2]float64 {
 	return out
 }
 
-func (c *composer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.Value, string, string, string, string)) []decl {
+func (c *styling) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.Value, string, string, string, string)) []decl {
 	file := v.Str()
 	_, _, err := c.env.pictureSize(file) // it also refuses what cannot be painted in time
 	var data []byte
@@ -101,9 +101,7 @@ func (c *composer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site
 		return nil
 	}
 	c.tellMore(b.File, v, file)
-	if !contains(c.out.Media, file) {
-		c.out.Media = append(c.out.Media, file)
-	}
+	c.media = appendOnce(c.media, file)
 	focus := "50% 50%"
 	if f := g.Get("focus"); f != nil {
 		if !focusForm.MatchString(f.Str()) {
@@ -113,10 +111,10 @@ func (c *composer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site
 		}
 	}
 	var covered *Covered
-	if c.opts.Measured != nil {
-		covered = c.opts.Measured.Grounds[b.Name]
+	if c.measured != nil {
+		covered = c.measured.Grounds[b.Name]
 	}
-	least, known := c.env.leastOverlay(c.tone(b), file, data, covered)
+	least, known := leastOverlay(c.env, c.tone(b), file, data, covered)
 	share := least
 	if o := g.Get("overlay"); o != nil && o.Str() != "least" {
 		n, err := strconv.Atoi(strings.TrimSuffix(o.Str(), "%"))
@@ -158,19 +156,19 @@ func HasGroundPicture(b *site.Block) (file, focus string, ok bool) {
 // leastOverlay gives the smallest share of a tone's ground, percent, that lies over a picture and keeps every text of
 // the tone readable (WCAG 2.2 1.4.3, 4.5 to 1), in both color schemes: where texts lie over it, or anywhere when
 // covered is nil. known is false when the colors of the picture cannot be seen; then it is 70.
-func (e *Env) leastOverlay(tone, file string, data []byte, covered *Covered) (share int, known bool) {
-	light, dark := e.underneath(file, data, false, covered), e.underneath(file, data, true, covered)
+func leastOverlay(e *Env, tone, file string, data []byte, covered *Covered) (share int, known bool) {
+	light, dark := underneath(e, file, data, false, covered), underneath(e, file, data, true, covered)
 	if len(light) == 0 {
 		return 70, false
 	}
 	share = sort.Search(100, func(n int) bool { // what a veil leaves readable, a thicker one does
-		return e.readable(tone, light, false, float64(n)/100) && e.readable(tone, dark, true, float64(n)/100)
+		return readable(e, tone, light, false, float64(n)/100) && readable(e, tone, dark, true, float64(n)/100)
 	})
 	return share, true
 }
 
 // underneath lists the colors of a picture that may lie under text.
-func (e *Env) underneath(file string, data []byte, dark bool, covered *Covered) []css.Color {
+func underneath(e *Env, file string, data []byte, dark bool, covered *Covered) []css.Color {
 	cells := e.Looks.Look(file, data, dark)
 	var out []css.Color
 	switch {
@@ -195,7 +193,7 @@ func (e *Env) underneath(file string, data []byte, dark bool, covered *Covered) 
 
 // readable reports whether ink, soft text and accents of a tone stand out from all these colors under a veil of the
 // ground.
-func (e *Env) readable(tone string, under []css.Color, dark bool, share float64) bool {
+func readable(e *Env, tone string, under []css.Color, dark bool, share float64) bool {
 	get := func(role string) (css.Color, bool) {
 		return css.ParseColor(css.Tokenize(e.Theme.Color(tone, role, dark)), css.ColorContext{Dark: dark})
 	}

@@ -161,7 +161,7 @@ func (f *filler) checkHolds() {
 }
 
 // heldDistances writes what blocks in slots keep above and below, where they say so.
-func (c *composer) heldDistances(w *sheetWriter, blocks []*site.Block) {
+func (c *styling) heldDistances(w *sheetWriter, blocks []*site.Block) {
 	for _, b := range blocks {
 		if b.Within == "" {
 			continue
@@ -185,7 +185,7 @@ func (c *composer) heldDistances(w *sheetWriter, blocks []*site.Block) {
 }
 
 // heldSheet writes the look of blocks in others: headings one step smaller, no gutter of their own.
-func (e *Env) heldSheet(w *sheetWriter) {
+func heldSheet(e *Env, w *sheetWriter) {
 	var decls []decl
 	for _, step := range [][2]string{{"type.display", "type.title"}, {"type.title", "type.heading"}, {"type.figure", "type.title"}} {
 		if t, ok := e.Theme.Token(step[1]); ok {

@@ -14,7 +14,7 @@ func KeptStyles(e *Env, p *site.Page, b *site.Block, sec *library.Section) (text
 	if b.Style == nil {
 		return "", nil, nil
 	}
-	c := &composer{env: e, page: p, out: &Page{}, turns: map[int]bool{}}
+	c := &styling{env: e, page: p}
 	moved := &site.Value{Kind: site.Map}
 	seen := map[string]bool{}
 	for _, en := range b.Style.Entries {

@@ -117,18 +117,18 @@ func Follows(e *Env, p *site.Page) []When {
 }
 
 // arranged writes the rules of a style that follows an arrangement, at the widths that were measured.
-func (c *composer) arranged(s styles, t Target, e site.Entry, o override, outside bool) ([]override, bool) {
+func (c *styling) arranged(s styles, t Target, e site.Entry, o override, outside bool) ([]override, bool) {
 	cond, ok := CanonicalWhen(t.When)
 	if !ok {
 		names := append(slices.Clone(Arrangements), "2+1")
 		c.addOnce(s.file.KeyProblem(e, "unknown-arrangement", fmt.Sprintf("there is no arrangement %q", t.When), "one of "+strings.Join(names, ", "), diag.Nearest(t.When, names)))
 		return nil, false
 	}
-	if c.opts.Measured == nil || s.block == nil {
+	if c.measured == nil || s.block == nil {
 		return nil, true
 	}
 	var out []override
-	for _, sits := range c.opts.Measured.When[When{s.block.Name, t.Part, t.When}] {
+	for _, sits := range c.measured.When[When{s.block.Name, t.Part, t.When}] {
 		r := o
 		if eachItsOwn(cond) && sits.Index > 0 {
 			base := "." + s.class(t.Part) + t.suffix()
@@ -164,11 +164,11 @@ func spansQuery(spans [][2]int, screen bool) string {
 }
 
 // thresholds writes the measured conditions of a block: one line for each.
-func (c *composer) thresholds(w *sheetWriter, b *site.Block, sec *library.Section) {
-	if c.opts.Measured == nil {
+func (c *styling) thresholds(w *sheetWriter, b *site.Block, sec *library.Section) {
+	if c.measured == nil {
 		return
 	}
-	list := slices.Clone(c.opts.Measured.Thresholds[b.Name])
+	list := slices.Clone(c.measured.Thresholds[b.Name])
 	sort.SliceStable(list, func(i, j int) bool {
 		if a, b := c.env.rangeEnd(list[i].At), c.env.rangeEnd(list[j].At); a != b {
 			return a > b
@@ -221,7 +221,7 @@ func (e *Env) rangeEnd(at string) int {
 
 // measuredSelector selects the elements that a measured condition sets its property on: those right in the room that
 // it asks for.
-func (c *composer) measuredSelector(b *site.Block, sec *library.Section, m *library.Measure) string {
+func (c *styling) measuredSelector(b *site.Block, sec *library.Section, m *library.Measure) string {
 	sel := "." + c.className(b, "")
 	if m.Room != "" {
 		return sel + " ." + scopedClass(c.env, sec, m.RoomClass) + " > *"

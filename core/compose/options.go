@@ -22,7 +22,7 @@ func optionName(key string) (name, at string) {
 
 // optionValues writes numbers, lengths and ratios as properties of the section's root, those for ranges after the
 // others.
-func (c *composer) optionValues(w *sheetWriter, b *site.Block, sec *library.Section) {
+func (c *styling) optionValues(w *sheetWriter, b *site.Block, sec *library.Section) {
 	keys := make([]string, 0, len(b.Options))
 	for k := range b.Options {
 		keys = append(keys, k)
@@ -68,7 +68,7 @@ func (c *composer) optionValues(w *sheetWriter, b *site.Block, sec *library.Sect
 }
 
 // optionFile gives the file that an option's value stands in: the block's, or that of a default.
-func (c *composer) optionFile(b *site.Block, v *site.Value) *site.File {
+func (c *styling) optionFile(b *site.Block, v *site.Value) *site.File {
 	for _, f := range []*site.File{c.page.File, c.env.Site.File} {
 		if f != nil && f.Path == v.Pos.File {
 			return f
@@ -78,7 +78,7 @@ func (c *composer) optionFile(b *site.Block, v *site.Value) *site.File {
 }
 
 // checkOption reads one option and what it sets.
-func (c *composer) checkOption(file *site.File, sec *library.Section, key string, v *site.Value) ([]decl, bool) {
+func (c *styling) checkOption(file *site.File, sec *library.Section, key string, v *site.Value) ([]decl, bool) {
 	name, at := optionName(key)
 	o := sec.Option(name)
 	if o == nil {
@@ -131,7 +131,7 @@ func (c *composer) checkOption(file *site.File, sec *library.Section, key string
 	}
 	var out []decl
 	for i, p := range sets {
-		if c.env.reads(sec, p) {
+		if readsProperty(c.env, sec, p) {
 			out = append(out, decl{name: strings.Replace(p, "--_", "--"+slug(sec.Name)+"_", 1), value: strings.TrimSpace(values[min(i, len(values)-1)]), pos: v.Pos})
 		}
 	}
@@ -140,7 +140,7 @@ func (c *composer) checkOption(file *site.File, sec *library.Section, key string
 
 // reads reports whether a section's stylesheet, or what all share, asks for a custom property. One that a layout
 // measures is not set.
-func (e *Env) reads(sec *library.Section, property string) bool {
+func readsProperty(e *Env, sec *library.Section, property string) bool {
 	if name, private := strings.CutPrefix(property, "--_"); private && sec.Measure(name) != nil {
 		return false
 	}

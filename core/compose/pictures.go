@@ -107,7 +107,7 @@ func (f *filler) size(v *site.Value, name string) (w, h float64) {
 }
 
 // tellMore tells that a picture is shown without something that its file has.
-func (c *composer) tellMore(file *site.File, v *site.Value, name string) {
+func (c *styling) tellMore(file *site.File, v *site.Value, name string) {
 	if what := c.env.moreThanDrawn(name); len(what) > 0 {
 		c.addOnce(problemAs(file.Problem(v, "unsafe-picture", fmt.Sprintf("media/%s holds %s; pages get the drawing without it", name, strings.Join(what, ", and ")), "a drawing that only draws", ""), diag.Warning))
 	}
@@ -157,7 +157,7 @@ func (f *filler) dressPictures(n *html.Node) {
 		}
 		index++
 		var fit PictureFit
-		if m := f.c.opts.Measured; m != nil {
+		if m := f.c.measured; m != nil {
 			fit = m.Pictures[PictureKey{f.b.Name, index}]
 		}
 		if i := slices.IndexFunc(f.pictures, func(p shown) bool { return p.img == x }); i >= 0 {
@@ -246,7 +246,7 @@ func (f *filler) focusAt(p *shown, v variant, index int) {
 type focusRule struct{ class, cond, focus string }
 
 // focusRules writes the focus points of pictures that differ by range.
-func (c *composer) focusRules(w *sheetWriter) {
+func (c *styling) focusRules(w *sheetWriter) {
 	seen := map[focusRule]bool{}
 	for _, r := range c.focuses {
 		if seen[r] || r.cond == "" && r.focus == "" {
@@ -263,7 +263,7 @@ func (c *composer) focusRules(w *sheetWriter) {
 	}
 }
 
-func (c *composer) missingPicture(file *site.File, v *site.Value, name string, err error) diag.Problem {
+func (c *styling) missingPicture(file *site.File, v *site.Value, name string, err error) diag.Problem {
 	have := media.List(c.env.Dir, "media")
 	expected, try := "a file below media/", diag.Nearest(name, have)
 	what := fmt.Sprintf("there is no file media/%s", name)

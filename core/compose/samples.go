@@ -58,14 +58,14 @@ func (c corpus) addAll(key string, v *site.Value) {
 var unspoken = map[string]bool{"to": true, "look": true, "focus": true, "file": true, "emphasis": true}
 
 // samples gives the corpus of a site, made when it is first asked for.
-func (e *Env) samples() corpus {
-	return once(e, samplesKey{e.Library}, e.readSamples)
+func samplesOf(e *Env) corpus {
+	return once(e, samplesKey{e.Library}, func() corpus { return readSamples(e) })
 }
 
 // samplesKey names the words of samples, by the library that has them; the template is the site's.
 type samplesKey struct{ library *library.Library }
 
-func (e *Env) readSamples() corpus {
+func readSamples(e *Env) corpus {
 	c := corpus{}
 	var fields func(list []*library.Field)
 	fields = func(list []*library.Field) {
@@ -139,7 +139,7 @@ func (f *filler) ownSamples(fd *library.Field, v *site.Value) {
 	if f.b.Sample || v == nil {
 		return
 	}
-	c := f.c.env.samples()
+	c := samplesOf(f.c.env)
 	w := &leafWalk{corpus: c, seeded: f.b.Seeded, owned: f.b.Own}
 	var at []*site.Value
 	if fd.Type == library.ListOf {
@@ -160,7 +160,7 @@ func (f *filler) ownSamples(fd *library.Field, v *site.Value) {
 
 // sampleLink reports that a link still has a sample's label, so that its target is no mistake yet.
 func (f *filler) sampleLink(label string) bool {
-	c := f.c.env.samples()
+	c := samplesOf(f.c.env)
 	return len(f.b.Seeded) > 0 && c["label"][label] || c["*label"][label]
 }
 

@@ -11,7 +11,7 @@ import (
 )
 
 // names reads the names of shared styles under use: one, or a list.
-func (c *composer) names(file *site.File, p site.Entry) []*site.Value {
+func (c *styling) names(file *site.File, p site.Entry) []*site.Value {
 	switch p.Value.Kind {
 	case site.Text:
 		return []*site.Value{p.Value}
@@ -50,7 +50,7 @@ func (e *Env) SharedStyle(name string) (s *site.SharedStyle, file *site.File) {
 }
 
 // uses gives the rules of the shared styles that an entry uses, where they cannot be a class of their own.
-func (c *composer) uses(s styles, t Target, e, p site.Entry) []override {
+func (c *styling) uses(s styles, t Target, e, p site.Entry) []override {
 	var out []override
 	said := map[string][3]string{} // property under a condition: value, shared style
 	for _, n := range c.names(s.file, p) {
@@ -102,7 +102,7 @@ func flatten(v *site.Value) []said {
 }
 
 // shared writes a shared style for a part. The conditions of both must hold; two of the same kind cannot be joined.
-func (c *composer) shared(shared *site.SharedStyle, file *site.File, s styles, t Target, pick func(tail Target) bool) []override {
+func (c *styling) shared(shared *site.SharedStyle, file *site.File, s styles, t Target, pick func(tail Target) bool) []override {
 	var out []override
 	add := func(tail Target, entries []site.Entry, key site.Entry) {
 		if !pick(tail) {
@@ -164,7 +164,7 @@ func (c *composer) shared(shared *site.SharedStyle, file *site.File, s styles, t
 
 // sharedClasses writes the shared styles that blocks use, each once, under a class of its own.
 func sharedClasses(e *Env, w *sheetWriter, u *Usage) diag.Problems {
-	c := &composer{env: e, out: &Page{}, page: &site.Page{}}
+	c := &styling{env: e, page: &site.Page{}}
 	for _, name := range slices.Sorted(maps.Keys(u.Styles)) {
 		if shared, file := e.SharedStyle(name); shared != nil {
 			s := styles{nil, file, nil, nil, func(string) string { return styleClass(name) }, nil}

@@ -116,40 +116,40 @@ func scopedClass(e *Env, s *library.Section, class string) string {
 func SiteSheet(e *Env) (*Sheet, diag.Problems) {
 	var pages []*Usage
 	for _, p := range e.Site.Pages() {
-		pages = append(pages, e.UsageOf(p))
+		pages = append(pages, UsageOf(e, p))
 	}
-	return e.SheetOf(pages)
+	return SheetOf(e, pages)
 }
 
 // SheetOf writes the same from what each page uses; what stands on every page counts also when all leave it out.
-func (e *Env) SheetOf(pages []*Usage) (*Sheet, diag.Problems) {
+func SheetOf(e *Env, pages []*Usage) (*Sheet, diag.Problems) {
 	u := newUsage()
 	u.add(e, e.All(&site.Page{File: e.Site.File}))
 	for _, p := range pages {
 		u.join(p)
 	}
-	sheet, problems := e.sheet(u)
+	sheet, problems := writeSheet(e, u)
 	sheet.common = len(sheet.Text)
 	return sheet, problems
 }
 
 // sheet writes the sheet of a usage. What does not depend on it comes first, so that it has the same lines in every
 // sheet of the site.
-func (e *Env) sheet(u *Usage) (*Sheet, diag.Problems) {
+func writeSheet(e *Env, u *Usage) (*Sheet, diag.Problems) {
 	var problems diag.Problems
 	w := newSheet("site.css")
 	w.raw("@layer reset, theme, section, site, page, block, still;\n\n")
-	e.fontFaces(w, e.Fonts)
+	fontFaces(e, w, e.Fonts)
 	w.open("@layer theme")
 	w.raw(e.Theme.CSS())
 	w.close()
 	w.raw("\n" + strings.TrimSpace(e.Base) + "\n")
 	common := w.b.Len()
 	if u.Draft {
-		e.draftSheet(w)
+		draftSheet(e, w)
 	}
 	if u.Held {
-		e.heldSheet(w)
+		heldSheet(e, w)
 	}
 	for _, l := range lanes {
 		if u.Lanes[l] {
@@ -164,14 +164,14 @@ func (e *Env) sheet(u *Usage) (*Sheet, diag.Problems) {
 		w.close()
 		problems = append(problems, sw.problems...)
 	}
-	problems = append(problems, e.siteStyles(w, u)...)
+	problems = append(problems, siteStyles(e, w, u)...)
 	out := w.sheet()
 	out.common = common
 	return out, problems
 }
 
 // fontFaces writes the rules of font files, each with its stand-in.
-func (e *Env) fontFaces(w *sheetWriter, list []FontFile) {
+func fontFaces(e *Env, w *sheetWriter, list []FontFile) {
 	for _, f := range list {
 		style := "normal"
 		if f.Italic {
@@ -180,17 +180,17 @@ func (e *Env) fontFaces(w *sheetWriter, list []FontFile) {
 		w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family)}, decl{name: "font-weight", value: f.weights()},
 			decl{name: "font-style", value: style}, decl{name: "font-display", value: "swap"}, decl{name: "src", value: fmt.Sprintf("url(%q) format(%q)", "fonts/"+f.Name, fontFormats[path.Ext(f.Name)])})
 		w.raw("\n")
-		e.standIn(w, f, style)
+		standIn(e, w, f, style)
 	}
 }
 
 // draftSheet writes the wireframe look of blocks that are drafts.
-func (e *Env) draftSheet(w *sheetWriter) {
+func draftSheet(e *Env, w *sheetWriter) {
 	if e.Draft == nil {
 		return
 	}
 	w.raw("\n")
-	e.fontFaces(w, e.DraftFonts)
+	fontFaces(e, w, e.DraftFonts)
 	w.open("@layer theme")
 	w.raw(strings.TrimPrefix(e.Draft.Declarations(".draft"), "\n"))
 	w.rule(".draft", decl{name: "font-family", value: "var(--face-body)"}, decl{name: "font-size", value: "var(--type-body)"}, decl{name: "font-weight", value: "var(--weight-body)"}, decl{name: "line-height", value: "var(--leading-body)"})
@@ -199,8 +199,8 @@ func (e *Env) draftSheet(w *sheetWriter) {
 }
 
 // siteStyles writes what the site gives to sections, and the shared styles that blocks use.
-func (e *Env) siteStyles(w *sheetWriter, u *Usage) diag.Problems {
-	c := &composer{env: e, out: &Page{}, page: &site.Page{}}
+func siteStyles(e *Env, w *sheetWriter, u *Usage) diag.Problems {
+	c := &styling{env: e, page: &site.Page{}}
 	var list []styles
 	for i := range e.Site.Defaults {
 		d := &e.Site.Defaults[i]
@@ -215,12 +215,12 @@ func (e *Env) siteStyles(w *sheetWriter, u *Usage) diag.Problems {
 	w.open("@layer block.use")
 	problems := sharedClasses(e, w, u)
 	w.close()
-	e.keyframes(w)
+	keyframes(e, w)
 	return append(c.problems, problems...)
 }
 
 // defaultSection finds the section of a default, and checks its options.
-func (c *composer) defaultSection(d *site.Default) *library.Section {
+func (c *styling) defaultSection(d *site.Default) *library.Section {
 	sec := c.env.Library.Section(d.Section)
 	if sec == nil {
 		c.addOnce(d.File.KeyProblem(site.Entry{Key: d.Section, KeyPos: d.KeyPos}, "unknown-section", fmt.Sprintf("unknown section %q", d.Section), "a section of the library", c.env.Library.Nearest(d.Section)))
@@ -235,7 +235,7 @@ func (c *composer) defaultSection(d *site.Default) *library.Section {
 var keyframeNames = regexp.MustCompile(`animation(?:-name)?:([^;]*);`)
 
 // keyframes writes the shipped keyframes whose names the sheet speaks of.
-func (e *Env) keyframes(w *sheetWriter) {
+func keyframes(e *Env, w *sheetWriter) {
 	sheet := css.Parse("motion.css", e.Motion)
 	spoken := " "
 	for _, m := range keyframeNames.FindAllStringSubmatch(w.b.String(), -1) {

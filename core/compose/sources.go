@@ -70,7 +70,7 @@ var inWord = func() (out [256]bool) {
 
 // Sources looks at the files of a site. version is that of the program: another one may make another thing of the
 // same files.
-func (e *Env) Sources(version string) *Sources {
+func SourcesOf(e *Env, version string) *Sources {
 	s := &Sources{env: e, media: map[string]string{}, anchors: map[string]string{}, text: map[string]string{}, pages: map[string]bool{}}
 	for _, n := range e.Site.PageNames() {
 		s.pages[n] = true

@@ -54,7 +54,7 @@ func TestThePagesThatAChangeTouchesHaveAnotherKey(t *testing.T) {
 			keys := func(version string) map[string]string {
 				e, _, err := compose.Enter(dir, stock.Files)
 				require.NoError(t, err)
-				s := e.Sources(version)
+				s := compose.SourcesOf(e, version)
 				assert.Empty(t, e.Site.Read(), "no page is parsed")
 				return map[string]string{"a": s.Key("a"), "b": s.Key("b"), "c": s.Key("c")}
 			}
@@ -92,7 +92,7 @@ func TestBlocksThatLookTheSameHaveOneText(t *testing.T) {
 		e, _, err := compose.Open(dir, stock.Files)
 		require.NoError(t, err)
 		p, _ := compose.Compose(e, e.Site.Page(page), compose.Options{Marks: true})
-		return e.Faceless(p)
+		return compose.Faceless(e, p)
 	}
 	same := of("home", block("Made for wind", ""))
 	assert.Equal(t, same, of("sail", block("Made for wind", "")))

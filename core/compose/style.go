@@ -47,7 +47,7 @@ func following(t Target) bool { return t.When != "" }
 func steady(t Target) bool    { return t.When == "" }
 
 // blockStyles are the styles of one block.
-func (c *composer) blockStyles(b *site.Block, sec *library.Section) styles {
+func (c *styling) blockStyles(b *site.Block, sec *library.Section) styles {
 	return styles{b.Style, b.File, sec, b, func(part string) string { return c.className(b, part) }, nil}
 }
 
@@ -77,7 +77,7 @@ const (
 )
 
 // overrides writes styles, checked: those of shared styles in a layer below the others.
-func (c *composer) overrides(w *sheetWriter, list ...styles) {
+func (c *styling) overrides(w *sheetWriter, list ...styles) {
 	var own, used []override
 	for _, s := range list {
 		if s.value == nil {
@@ -163,7 +163,7 @@ func sameDecls(a, b []decl) bool {
 }
 
 // entry reads one key of a style map: the rules of its own, and those of the shared styles that it uses.
-func (c *composer) entry(s styles, e site.Entry) (own, used []override) {
+func (c *styling) entry(s styles, e site.Entry) (own, used []override) {
 	t, ok := c.target(s, e)
 	if !ok {
 		return nil, nil
@@ -198,7 +198,7 @@ func (c *composer) entry(s styles, e site.Entry) (own, used []override) {
 func (s styles) takes(t Target) bool { return s.pick == nil || s.pick(t) }
 
 // target reads and checks a style key.
-func (c *composer) target(s styles, e site.Entry) (Target, bool) {
+func (c *styling) target(s styles, e site.Entry) (Target, bool) {
 	t, err := ParseTarget(e.Key)
 	if err != nil {
 		c.addOnce(s.file.KeyProblem(e, "bad-style", fmt.Sprintf("%q cannot be styled", e.Key), err.Error(), ""))
@@ -216,7 +216,7 @@ func (c *composer) target(s styles, e site.Entry) (Target, bool) {
 }
 
 // rules makes the selectors and conditions of a target, without declarations. Arrangements may need several.
-func (c *composer) rules(s styles, t Target, e site.Entry) ([]override, bool) {
+func (c *styling) rules(s styles, t Target, e site.Entry) ([]override, bool) {
 	o := override{sels: []string{"." + s.class(t.Part) + t.suffix()}}
 	if t.suffix() != "" {
 		o.rank = rankPlace
@@ -260,7 +260,7 @@ func (c *composer) rules(s styles, t Target, e site.Entry) ([]override, bool) {
 }
 
 // stateSelectors writes the selectors of a state. What shows under the pointer shows for the keyboard as well.
-func (c *composer) stateSelectors(s styles, t Target, e site.Entry, sel string) ([]string, int, bool) {
+func (c *styling) stateSelectors(s styles, t Target, e site.Entry, sel string) ([]string, int, bool) {
 	out, order, twin := sel, 0, ""
 	for _, name := range strings.FieldsFunc(t.State, func(r rune) bool { return r == ':' }) {
 		canonical, ok := CanonicalState(name)
@@ -314,7 +314,7 @@ func focusTwin(sec *library.Section, part string) string {
 }
 
 // property checks one property of an override and writes it.
-func (c *composer) property(file *site.File, sec *library.Section, t Target, p site.Entry) []decl {
+func (c *styling) property(file *site.File, sec *library.Section, t Target, p site.Entry) []decl {
 	if p.Key == "lane" {
 		return c.partLane(file, sec, t, p)
 	}
@@ -347,7 +347,7 @@ func LaneLines(s string) (start, end string, ok bool) {
 }
 
 // partLane writes from which line of the page to which one a part runs.
-func (c *composer) partLane(file *site.File, sec *library.Section, t Target, p site.Entry) []decl {
+func (c *styling) partLane(file *site.File, sec *library.Section, t Target, p site.Entry) []decl {
 	start, end, ok := LaneLines(p.Value.Str())
 	if !ok {
 		c.addOnce(file.Problem(p.Value, "unknown-lane", fmt.Sprintf("%q is no lane and no two lines", p.Value.Str()), "one of text, body, wide, edge, or two of edge, wide, body, text, middle such as middle..edge", ""))

@@ -85,7 +85,7 @@ func (u *Usage) sections(lib *library.Library) []*library.Section {
 }
 
 // UsageOf is what the blocks of a page use.
-func (e *Env) UsageOf(p *site.Page) *Usage {
+func UsageOf(e *Env, p *site.Page) *Usage {
 	u := newUsage()
 	u.add(e, e.All(p)) // with the options of defaults
 	return u
@@ -147,7 +147,7 @@ func faceless(markup, page string, links bool) string {
 // Faceless writes down all that the boxes of a page follow from, pictures and fonts included, so that blocks of
 // several pages that look the same have the same text: neither the page's name, nor what its head says, nor where its
 // links lead changes a box.
-func (e *Env) Faceless(page *Page) string {
+func Faceless(e *Env, page *Page) string {
 	sheets := page.Site.Text + "\x00" + page.Own.Text
 	_, body, _ := strings.Cut(page.HTML, "<body>")
 	body = faceless(body, page.Name, !strings.Contains(sheets, "[href"))
@@ -155,7 +155,7 @@ func (e *Env) Faceless(page *Page) string {
 	var b strings.Builder
 	fmt.Fprintln(&b, e.Site.Language, e.Site.Ranges)
 	for _, f := range e.FontsOf(page.Blocks) {
-		b.WriteString(f.Name + " " + e.fontHash(f.Name) + "\n")
+		b.WriteString(f.Name + " " + fontHash(e, f.Name) + "\n")
 	}
 	for _, m := range page.Media {
 		w, h, err := e.pictureSize(m)
@@ -166,7 +166,7 @@ func (e *Env) Faceless(page *Page) string {
 }
 
 // fontHash names the content of a font file of the site's own.
-func (e *Env) fontHash(name string) string {
+func fontHash(e *Env, name string) string {
 	return once(e, fontKey(name), func() string {
 		if _, err := fs.Stat(e.Stock, "fonts/"+name); err == nil { // those that ship change with the program only
 			return ""
@@ -194,17 +194,17 @@ type keptSheet struct {
 }
 
 // SheetFor gives the rules of site.css that some blocks need.
-func (e *Env) SheetFor(blocks []*site.Block) *Sheet {
-	sheet, _ := e.sheetOf(blocks)
+func SheetFor(e *Env, blocks []*site.Block) *Sheet {
+	sheet, _ := sheetOf(e, blocks)
 	return sheet
 }
 
 // sheetOf gives the stylesheet of some blocks: the part of site.css that they need.
-func (e *Env) sheetOf(blocks []*site.Block) (*Sheet, diag.Problems) {
+func sheetOf(e *Env, blocks []*site.Block) (*Sheet, diag.Problems) {
 	u := newUsage()
 	u.add(e, blocks)
 	kept := once(e, sheetKey{e.Site, e.Theme, e.Draft, e.Library, e.Base, u.key()}, func() (k keptSheet) {
-		k.sheet, k.problems = e.sheet(u)
+		k.sheet, k.problems = writeSheet(e, u)
 		return k
 	})
 	return kept.sheet, kept.problems

@@ -76,7 +76,7 @@ func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 			fonts[f.Name] = f
 		}
 	}
-	sheet, ps := e.SheetOf(uses)
+	sheet, ps := compose.SheetOf(e, uses)
 	problems = append(problems, ps...)
 	out["site.css"] = File{Data: []byte(sheet.Text)}
 	for name, file := range makeCopies(e, copies, opts) {

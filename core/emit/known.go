@@ -65,7 +65,7 @@ func (m Made) Asset(e *compose.Env, name, cache string) ([]byte, bool) {
 // MakePage makes the files of one page, its own style sheet included.
 func MakePage(e *compose.Env, p *site.Page) (Made, Files) {
 	page, problems := settle.Page(e, p, compose.Options{})
-	m := Made{Usage: e.UsageOf(p), Files: map[string]string{}, Copies: page.Copies, Fonts: e.FontsOf(page.Blocks), Problems: problems}
+	m := Made{Usage: compose.UsageOf(e, p), Files: map[string]string{}, Copies: page.Copies, Fonts: e.FontsOf(page.Blocks), Problems: problems}
 	texts := map[string]string{page.Path: page.HTML}
 	if page.Own.Text != "" {
 		texts[p.Name+".css"] = page.Own.Text

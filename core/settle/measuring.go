@@ -138,7 +138,7 @@ func (m *measuring) key(page *compose.Page) string {
 	for _, s := range m.env.Site.Styles {
 		asked += s.Name + s.Value.String()
 	}
-	return hashOf(m.env.Faceless(page) + "\x00" + asked)
+	return hashOf(compose.Faceless(m.env, page) + "\x00" + asked)
 }
 
 // compose makes the page with this block alone.

@@ -28,7 +28,7 @@ func pictures(e *compose.Env, p *site.Page, m *compose.Measured, opts compose.Op
 	if !strings.Contains(page.HTML, "<img") {
 		return nil
 	}
-	key := "pictures-" + hashOf(e.Faceless(page))
+	key := "pictures-" + hashOf(compose.Faceless(e, page))
 	if out, ok := recall[map[compose.PictureKey]compose.PictureFit](e, key); ok {
 		return out
 	}

@@ -119,7 +119,7 @@ type buildMemory struct {
 }
 
 func lastBuild(e *compose.Env, dir string) *buildMemory {
-	sources := e.Sources(thisBuild())
+	sources := compose.SourcesOf(e, thisBuild())
 	return &buildMemory{env: e, common: sources.Common(), keys: sources.Keys(e.Site.PageNames()), pages: store.ReadKnown[built](storeOf(e), "built")}
 }
 

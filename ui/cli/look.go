@@ -127,7 +127,7 @@ func shown(e *compose.Env, p *site.Page) shownPage {
 // showPages shows pages, those that have not changed since they were last shown from memory.
 func (a *app) showPages(e *compose.Env, names []string) error {
 	all := []shownPage{}
-	sources := e.Sources(thisBuild())
+	sources := compose.SourcesOf(e, thisBuild())
 	keys := sources.Keys(names)
 	known := store.ReadKnown[shownPage](storeOf(e), "show")
 	var list []*audit.Subject

@@ -107,7 +107,7 @@ func (a *app) keeper(list []*audit.Subject, from, to int) *keeper {
 	k := &keeper{a: a, from: from, to: to}
 	if s := list[0]; s.Env != nil && !s.Past {
 		k.st = storeOf(s.Env)
-		k.sources = s.Env.Sources(thisBuild())
+		k.sources = compose.SourcesOf(s.Env, thisBuild())
 		k.seen = store.ReadSeen(seenFile(s.Env.Site.Dir))
 		names := make([]string, len(list))
 		for i, s := range list {

@@ -4,6 +4,7 @@ import (
 	"path/filepath"
 
 	"ziegel/core/audit"
+	"ziegel/core/compose"
 	"ziegel/core/store"
 )
 
@@ -22,7 +23,7 @@ func changedSince(list []*audit.Subject) func(page string) map[string]bool {
 	if len(seen) == 0 {
 		return none
 	}
-	sources := env.Sources(thisBuild())
+	sources := compose.SourcesOf(env, thisBuild())
 	kept := map[string]map[string]bool{}
 	return func(page string) map[string]bool {
 		if out, ok := kept[page]; ok {

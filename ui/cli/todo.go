@@ -9,6 +9,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ziegel/core/audit"
+	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/parallel"
 	"ziegel/core/store"
@@ -90,7 +91,7 @@ func leftOn(list []*audit.Subject) ([]left, error) {
 		}
 		return out, nil
 	}
-	sources := list[0].Env.Sources(thisBuild())
+	sources := compose.SourcesOf(list[0].Env, thisBuild())
 	known := store.ReadKnown[left](storeOf(list[0].Env), "todo")
 	keys := make([]string, len(list))
 	var unknown []int

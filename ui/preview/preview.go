@@ -108,7 +108,7 @@ func (s *Server) rebuild() {
 	if err != nil {
 		s.mistakes[ofSite] = err.Error()
 	} else {
-		s.edition = edition{env, env.Sources("preview")}
+		s.edition = edition{env, compose.SourcesOf(env, "preview")}
 		for name := range s.seen {
 			if env.Site.HasPage(name) || name == compose.Lost {
 				seen = append(seen, name)
@@ -427,7 +427,7 @@ func (s *Server) sheet(now edition) []byte {
 		uses = append(uses, s.pages[name].made.Usage)
 	}
 	s.mu.Unlock()
-	sheet, _ := now.env.SheetOf(uses)
+	sheet, _ := compose.SheetOf(now.env, uses)
 	return []byte(sheet.Text)
 }
 
