@@ -2,6 +2,7 @@ package compose
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"ziegel/core/diag"
@@ -96,7 +97,7 @@ func (f *filler) checkType(v *site.Value, fd *library.Field, what string) {
 			return
 		}
 		f.linkKeys(v, []string{"label", "to", "look"})
-		if look := v.Get("look"); look != nil && !contains(looks, look.Str()) {
+		if look := v.Get("look"); look != nil && !slices.Contains(looks, look.Str()) {
 			f.c.addOnce(f.file(v).Problem(look, "bad-value", fmt.Sprintf("there is no look %q", look.Str()), "one of "+strings.Join(looks, ", "), diag.Nearest(look.Str(), looks)))
 		}
 	case library.Picture:
@@ -121,10 +122,10 @@ var looks = []string{"main", "other", "quiet"}
 func (f *filler) linkKeys(v *site.Value, known []string) {
 	for _, e := range v.Entries {
 		key := e.Key
-		if name, at := optionName(key); at != "" && PictureDiffers(name) && contains(known, name) {
+		if name, at := optionName(key); at != "" && PictureDiffers(name) && slices.Contains(known, name) {
 			key = name
 		}
-		if !contains(known, key) {
+		if !slices.Contains(known, key) {
 			f.c.addOnce(f.file(v).KeyProblem(e, "unknown-key", fmt.Sprintf("there is no %q here", e.Key), "one of "+strings.Join(known, ", "), diag.Nearest(e.Key, known)))
 		} else if e.Value.Kind == site.Map || e.Value.Kind == site.List {
 			f.c.addOnce(f.file(v).Problem(e.Value, "wrong-type", e.Key+" is not a text", "a text", ""))

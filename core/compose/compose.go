@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io/fs"
 	"regexp"
+	"slices"
 	"sort"
 	"strings"
 	"sync"
@@ -253,15 +254,6 @@ func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 	return c.out, c.problems.Sorted()
 }
 
-func contains(list []string, s string) bool {
-	for _, x := range list {
-		if x == s {
-			return true
-		}
-	}
-	return false
-}
-
 func (c *styling) add(p diag.Problem) { c.problems = append(c.problems, p) }
 
 // landmark tells which part of the page a kind of section belongs to.
@@ -382,7 +374,7 @@ func (c *composer) block(b *site.Block, sec *library.Section, before *site.Block
 func (c *composer) wrap(b *site.Block, sec *library.Section, classes []string) *html.Node {
 	f := &filler{c: c, b: b, sec: sec}
 	for _, d := range f.dress()[PartBlock] {
-		if d.class != c.className(b, PartBlock) && !contains(classes, d.class) {
+		if d.class != c.className(b, PartBlock) && !slices.Contains(classes, d.class) {
 			classes = append(classes, d.class)
 		}
 	}
@@ -404,7 +396,7 @@ func (c *styling) tone(b *site.Block) string {
 	if b.Tone == "" {
 		return "plain"
 	}
-	if contains(theme.Tones, b.Tone) {
+	if slices.Contains(theme.Tones, b.Tone) {
 		return b.Tone
 	}
 	c.addOnce(b.File.Problem(b.Node.Get("tone"), "unknown-tone", fmt.Sprintf("there is no tone %q", b.Tone), "one of "+strings.Join(theme.Tones, ", "), diag.Nearest(b.Tone, theme.Tones)))
@@ -459,7 +451,7 @@ func (c *styling) taken(b *site.Block, part string) bool {
 		if rest == "" {
 			return true
 		}
-		if sec := c.env.Library.Section(o.Section); sec != nil && rest[0] == '-' && contains(sec.Parts, rest[1:]) {
+		if sec := c.env.Library.Section(o.Section); sec != nil && rest[0] == '-' && slices.Contains(sec.Parts, rest[1:]) {
 			return true
 		}
 	}

@@ -2,6 +2,7 @@ package compose
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -68,7 +69,7 @@ func (f *filler) options(n *html.Node) {
 
 // choice gives the choice in force of an option.
 func choice(b *site.Block, o *library.Option) string {
-	if v := b.Options[o.Name]; v != nil && contains(o.Choices, v.Str()) {
+	if v := b.Options[o.Name]; v != nil && slices.Contains(o.Choices, v.Str()) {
 		return v.Str()
 	}
 	return o.Default
@@ -380,7 +381,7 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 		if look == "" && sc.entry && sc.index > 0 && sc.value == v {
 			look = "other"
 		}
-		if contains(looks, look) {
+		if slices.Contains(looks, look) {
 			for _, l := range looks {
 				markup.RemoveClass(n, "action-"+l)
 			}
@@ -544,7 +545,7 @@ func (f *filler) finish(n *html.Node) {
 		markup.Set(n, "aria-labelledby", id)
 	}
 	if f.b.Lane != "" {
-		if contains(lanes, f.b.Lane) {
+		if slices.Contains(lanes, f.b.Lane) {
 			markup.AddClass(n, "lane-"+f.b.Lane)
 		} else {
 			v := f.b.Node.Get("lane")

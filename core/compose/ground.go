@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"image/color"
 	"regexp"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -28,7 +29,7 @@ func (c *styling) ground(w *sheetWriter, b *site.Block) {
 	}
 	told := len(c.problems)
 	for _, e := range g.Entries {
-		if !contains(groundKeys, e.Key) {
+		if !slices.Contains(groundKeys, e.Key) {
 			c.addOnce(b.File.KeyProblem(e, "unknown-key", fmt.Sprintf("a ground has no %q", e.Key), "one of "+strings.Join(groundKeys, ", "), diag.Nearest(e.Key, groundKeys)))
 		}
 	}

@@ -74,7 +74,7 @@ func Wanted(all []*site.Block, only []string) []*site.Block {
 	}
 	keep := map[*site.Block]bool{}
 	for _, b := range all {
-		if contains(only, b.Name) {
+		if slices.Contains(only, b.Name) {
 			keep[outermost(b)] = true
 		}
 	}
@@ -149,7 +149,7 @@ func (c *composer) held(b *site.Block, sec *library.Section, before *site.Block)
 func (f *filler) checkHolds() {
 	names := f.sec.SlotNames()
 	for _, s := range f.b.Holds {
-		if contains(names, s.Name) {
+		if slices.Contains(names, s.Name) {
 			continue
 		}
 		p := f.b.File.KeyProblem(site.Entry{Key: s.Name, KeyPos: s.KeyPos}, "unknown-slot", fmt.Sprintf("%s holds no other blocks", f.sec.Name), "a section that does; `ziegel sections layout` lists them", "")

@@ -3,6 +3,7 @@ package compose
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -165,7 +166,7 @@ var (
 func optionCSS(o *library.Option, v string) (string, bool) {
 	switch o.Type {
 	case "choice":
-		return "", contains(o.Choices, v)
+		return "", slices.Contains(o.Choices, v)
 	case "ratio", "aspect":
 		m := ratioForm.FindStringSubmatch(v)
 		if m == nil {

@@ -284,7 +284,7 @@ func (c *styling) missingPicture(file *site.File, v *site.Value, name string, er
 }
 
 func appendOnce(list []string, s string) []string {
-	if contains(list, s) {
+	if slices.Contains(list, s) {
 		return list
 	}
 	return append(list, s)

@@ -5,6 +5,7 @@ import (
 	"io/fs"
 	"path"
 	"regexp"
+	"slices"
 	"strings"
 
 	"ziegel/core/css"
@@ -359,7 +360,7 @@ func (s *sectionWriter) selector(v []css.Token) (string, bool) {
 			i++
 		case t.Text == "[" && i+4 < len(v) && strings.HasPrefix(v[i+1].Text, "data-") && v[i+2].Text == "=":
 			option, value := strings.TrimPrefix(v[i+1].Text, "data-"), css.Unquote(v[i+3].Text)
-			if o := s.sec.Option(option); o == nil || !contains(o.Choices, value) {
+			if o := s.sec.Option(option); o == nil || !slices.Contains(o.Choices, value) {
 				p := diag.At(s.sec.CSS.File, s.sec.CSS.Source, t.Pos)
 				s.problems = append(s.problems, diag.Problem{Position: p, Severity: diag.Error, Rule: "bad-option", Text: fmt.Sprintf("the section has no option %s with the choice %q", option, value),
 					Expected: "an option of section.yaml", Source: diag.LineOf(s.sec.CSS.Source, p.Line)})

@@ -392,7 +392,7 @@ func onLines(sec *library.Section) map[string]string {
 	markup.Each(sec.Root, func(n *html.Node) {
 		class, _ := markup.Attr(n, "class")
 		for _, grid := range []string{"lanes", "split"} {
-			if !contains(strings.Fields(class), grid) {
+			if !slices.Contains(strings.Fields(class), grid) {
 				continue
 			}
 			for k := n.FirstChild; k != nil; k = k.NextSibling {

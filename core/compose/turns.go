@@ -70,7 +70,7 @@ func (e *Env) turnsOf(p *site.Page) []site.Turn {
 }
 
 func offers(o *library.Option, values []*site.Value) bool {
-	return !slices.ContainsFunc(values, func(v *site.Value) bool { return !contains(o.Choices, v.Str()) })
+	return !slices.ContainsFunc(values, func(v *site.Value) bool { return !slices.Contains(o.Choices, v.Str()) })
 }
 
 // checkTurns reports turns that no block can take.
@@ -84,10 +84,10 @@ func (e *Env) checkTurns(list []site.Turn) diag.Problems {
 		}
 		for _, v := range t.Values {
 			switch {
-			case t.Name == "tone" && !contains(theme.Tones, v.Str()):
+			case t.Name == "tone" && !slices.Contains(theme.Tones, v.Str()):
 				out = append(out, t.File.Problem(v, "unknown-tone", fmt.Sprintf("there is no tone %q", v.Str()), "one of "+strings.Join(theme.Tones, ", "), diag.Nearest(v.Str(), theme.Tones)))
 			case t.Name != "tone" && !slices.ContainsFunc(e.Library.Sections, func(s *library.Section) bool {
-				return s.Option(t.Name) != nil && contains(s.Option(t.Name).Choices, v.Str())
+				return s.Option(t.Name) != nil && slices.Contains(s.Option(t.Name).Choices, v.Str())
 			}):
 				out = append(out, t.File.Problem(v, "bad-value", fmt.Sprintf("no section has the choice %q for %s", v.Str(), t.Name), "a choice of the option", ""))
 			}
