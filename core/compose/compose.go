@@ -64,7 +64,7 @@ type Env struct {
 	shared      map[string]bool
 	memo        *sync.Map    // what several pages are made from, by all that it follows from; see once
 	Looks       *media.Looks // what pictures show
-	Measures    *sync.Map    // what blocks measured, by all that it follows from: package settle's own
+	Measures    *sync.Map    // what follows from content alone and outlives variations of a site, by keys of types of their own
 	Memory      Memory       // keeps that from one run to the next; nil keeps nothing
 	standing    map[string]font.Match
 }

@@ -6,7 +6,6 @@ import (
 	"io/fs"
 	"slices"
 	"strings"
-	"sync"
 
 	"ziegel/core/font"
 	"ziegel/core/theme"
@@ -57,60 +56,56 @@ func generic(t *theme.Theme, family string) string {
 	return "sans-serif"
 }
 
-// standIn writes the @font-face rule of a file's stand-in.
-func standIn(e *Env, w *sheetWriter, f FontFile, style string) {
+// StandIn tells how a font of the reader's machine stands in for a file until it has come: what such fonts are called
+// where, and how they are scaled. ok is false for a file that cannot be read, which the layout tells.
+func (e *Env) StandIn(f FontFile) (names []string, m font.Match, ok bool) {
 	kind := generic(e.Theme, f.Family)
 	if f.Weight >= 600 {
 		kind += " bold"
 	}
 	m, err := e.match(f, kind)
-	if err != nil {
-		return // a file that cannot be read is told by the layout
-	}
-	var names []string
-	for _, n := range strings.Split(stands[kind].names, ",") {
-		names = append(names, fmt.Sprintf("local(%q)", n))
-	}
-	w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family+theme.StandIn)}, decl{name: "font-weight", value: f.weights()}, decl{name: "font-style", value: style}, decl{name: "src", value: strings.Join(names, ", ")},
-		decl{name: "size-adjust", value: percent(m.Size)}, decl{name: "ascent-override", value: percent(m.Ascent)}, decl{name: "descent-override", value: percent(m.Descent)}, decl{name: "line-gap-override", value: percent(m.Gap)})
-	w.raw("\n")
+	return strings.Split(stands[kind].names, ","), m, err == nil
 }
 
-func percent(v float64) string { return fmt.Sprintf("%g%%", v) }
-
-// matches keeps what was worked out, by file and stand-in.
-var matches sync.Map
+// matchKey names a match by file, stand-in and bytes.
+type matchKey struct {
+	name, kind string
+	bytes      int
+}
 
 // match tells how the stand-in of a file is scaled: read for shipped files, worked out for others.
-func (e *Env) match(f FontFile, kind string) (font.Match, error) {
-	if shipped := e.shippedMatches(); shipped != nil {
-		if m, ok := shipped[f.Name+" "+kind]; ok {
-			return m, nil
-		}
+func (e *Env) match(f FontFile, kind string) (m font.Match, err error) {
+	if m, ok := e.shippedMatches()[f.Name+" "+kind]; ok {
+		return m, nil
 	}
 	data, err := e.FontData(f)
 	if err != nil {
-		return font.Match{}, err
+		return m, err
 	}
-	key := fmt.Sprintf("%s %s %d", f.Name, kind, len(data))
-	if m, ok := matches.Load(key); ok {
-		return m.(font.Match), nil
+	key := matchKey{f.Name, kind, len(data)}
+	if e.Measures != nil {
+		if m, ok := e.Measures.Load(key); ok {
+			return m.(font.Match), nil
+		}
+		defer func() {
+			if err == nil {
+				e.Measures.Store(key, m)
+			}
+		}()
 	}
 	own, err := font.Parse(f.Family, data)
 	if err != nil {
-		return font.Match{}, err
+		return m, err
 	}
 	stand, err := fs.ReadFile(e.Stock, "fonts/"+stands[kind].file)
 	if err != nil {
-		return font.Match{}, err
+		return m, err
 	}
 	face, err := font.Parse(kind, stand)
 	if err != nil {
-		return font.Match{}, err
+		return m, err
 	}
-	m := font.MatchTo(own, face)
-	matches.Store(key, m)
-	return m, nil
+	return font.MatchTo(own, face), nil
 }
 
 func (e *Env) shippedMatches() map[string]font.Match {

@@ -59,7 +59,7 @@ func (c *composer) head() *html.Node {
 		meta("property", "og:url", "content", url)
 	}
 	if pic := c.preview(); pic != "" && s.Address != "" {
-		meta("property", "og:image", "content", s.Address+"/media/"+urlPath(pic))
+		meta("property", "og:image", "content", s.Address+"/media/"+URLPath(pic))
 		meta("name", "twitter:card", "content", "summary_large_image")
 	} else {
 		meta("name", "twitter:card", "content", "summary")
@@ -81,7 +81,7 @@ func (c *composer) head() *html.Node {
 	}
 	icon := "favicon.svg"
 	if s.Favicon != "" {
-		icon = "media/" + urlPath(strings.TrimPrefix(s.Favicon, "media/"))
+		icon = "media/" + URLPath(strings.TrimPrefix(s.Favicon, "media/"))
 		c.shown(s.File, s.File.Root.Get("favicon"), strings.TrimPrefix(s.Favicon, "media/"))
 	}
 	kind := map[string]string{".svg": "image/svg+xml", ".png": "image/png", ".ico": "image/x-icon"}[strings.ToLower(path.Ext(icon))]

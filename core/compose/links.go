@@ -82,7 +82,7 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 			return bad(fmt.Sprintf("there is no file media/%s", name), "a file below media/", diag.Nearest(name, media.List(c.env.Dir, "media")))
 		}
 		c.out.Media = appendOnce(c.out.Media, name)
-		return c.depth + "media/" + urlPath(name), nil
+		return c.depth + "media/" + URLPath(name), nil
 	}
 	target := c.page
 	if page != "" {

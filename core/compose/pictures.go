@@ -67,7 +67,7 @@ func (f *filler) picture(n *html.Node, v *site.Value) bool {
 	p := shown{img: n, name: pictureName(file)}
 	markup.Take(n, "style") // the focus of the sample
 	p.w, p.h = f.size(file, p.name)
-	markup.Set(n, "src", f.c.depth+"media/"+urlPath(p.name))
+	markup.Set(n, "src", f.c.depth+"media/"+URLPath(p.name))
 	markup.Set(n, "width", strconv.Itoa(int(p.w+.5)))
 	markup.Set(n, "height", strconv.Itoa(int(p.h+.5)))
 	markup.Set(n, "alt", alt.Str())
@@ -190,7 +190,7 @@ func (p *shown) dress(f *filler, fit PictureFit, index int) {
 		if frame == nil {
 			frame = markup.Element("picture")
 		}
-		s := markup.Element("source", "media", widthQuery(v.from, v.to), "srcset", f.c.depth+"media/"+urlPath(v.file), "width", strconv.Itoa(int(v.w+.5)), "height", strconv.Itoa(int(v.h+.5)))
+		s := markup.Element("source", "media", widthQuery(v.from, v.to), "srcset", f.c.depth+"media/"+URLPath(v.file), "width", strconv.Itoa(int(v.w+.5)), "height", strconv.Itoa(int(v.h+.5)))
 		f.offer(s, v.file, v.w, v.h, fit)
 		frame.AppendChild(s)
 	}
@@ -211,16 +211,16 @@ func (f *filler) offer(n *html.Node, name string, w, h float64, fit PictureFit) 
 	var list []string
 	for _, c := range copies {
 		f.c.out.Copies = append(f.c.out.Copies, c)
-		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, urlPath(c.Name), c.Width))
+		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, URLPath(c.Name), c.Width))
 	}
 	if last := copies[len(copies)-1]; last.Instead {
 		markup.Set(n, "width", strconv.Itoa(last.Width))
 		markup.Set(n, "height", strconv.Itoa(last.Height))
 		if n.Data == "img" {
-			markup.Set(n, "src", f.c.depth+"media/"+urlPath(last.Name))
+			markup.Set(n, "src", f.c.depth+"media/"+URLPath(last.Name))
 		}
 	} else {
-		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, urlPath(name), int(w+.5)))
+		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, URLPath(name), int(w+.5)))
 	}
 	markup.Set(n, "srcset", strings.Join(list, ", "))
 	markup.Set(n, "sizes", fit.Sizes[name])
@@ -290,9 +290,6 @@ func appendOnce(list []string, s string) []string {
 	return append(list, s)
 }
 
-// URLPath writes a file's path as pages refer to it.
-func URLPath(name string) string { return urlPath(name) }
-
 // MediaName gives the file below media/ that an address on a page means.
 func MediaName(address string) (name string, ok bool) {
 	_, path, ok := strings.Cut(address, "media/")
@@ -303,7 +300,9 @@ func MediaName(address string) (name string, ok bool) {
 	return name, err == nil
 }
 
-func urlPath(name string) string {
+// URLPath writes a file's path as pages refer to it. All but letters, digits and -_.~/ is escaped: a comma would part a
+// srcset, a bracket or a quote would end an address in a stylesheet.
+func URLPath(name string) string {
 	var b strings.Builder
 	for i := 0; i < len(name); i++ {
 		c := name[i]

@@ -12,6 +12,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/site"
+	"ziegel/core/theme"
 )
 
 // decl is a declaration to be written, with its origin.
@@ -403,4 +404,19 @@ func Bench(e *Env) string {
 	w.close()
 	w.raw("\n" + strings.TrimSpace(e.Base) + "\n\n.root { padding-block: var(--space-section); }\n")
 	return w.sheet().Text
+}
+
+// standIn writes the @font-face rule of a file's stand-in.
+func standIn(e *Env, w *sheetWriter, f FontFile, style string) {
+	names, m, ok := e.StandIn(f)
+	if !ok {
+		return
+	}
+	for i, n := range names {
+		names[i] = fmt.Sprintf("local(%q)", n)
+	}
+	percent := func(v float64) string { return fmt.Sprintf("%g%%", v) }
+	w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family+theme.StandIn)}, decl{name: "font-weight", value: f.weights()}, decl{name: "font-style", value: style}, decl{name: "src", value: strings.Join(names, ", ")},
+		decl{name: "size-adjust", value: percent(m.Size)}, decl{name: "ascent-override", value: percent(m.Ascent)}, decl{name: "descent-override", value: percent(m.Descent)}, decl{name: "line-gap-override", value: percent(m.Gap)})
+	w.raw("\n")
 }
