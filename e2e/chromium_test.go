@@ -16,10 +16,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/emit"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/e2e/browser"
 	"ziegel/e2e/equal"
@@ -238,7 +238,7 @@ func builtLibrary(t *testing.T, root string) []string {
 // builtSite builds a site below root and returns its pages.
 func builtSite(t *testing.T, dir, root, name string) []string {
 	t.Helper()
-	env, problems, err := compose.Open(dir, stock.Files)
+	env, problems, err := project.Open(dir, stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	files, problems := emit.Build(env, emit.Options{})

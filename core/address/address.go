@@ -8,6 +8,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -47,7 +48,7 @@ func Parse(s string) (Address, error) {
 }
 
 // FindPage finds a page by name. Its mistakes are the error then.
-func FindPage(e *compose.Env, name string) (*site.Page, error) {
+func FindPage(e *project.Project, name string) (*site.Page, error) {
 	if p := e.Site.Page(name); p != nil {
 		return p, e.Mistakes(p).Err()
 	}
@@ -55,7 +56,7 @@ func FindPage(e *compose.Env, name string) (*site.Page, error) {
 }
 
 // FindBlock finds a page and a block on it.
-func FindBlock(e *compose.Env, a Address) (*site.Page, *site.Block, error) {
+func FindBlock(e *project.Project, a Address) (*site.Page, *site.Block, error) {
 	p, err := FindPage(e, a.Page)
 	if err != nil {
 		return nil, nil, err
@@ -70,7 +71,7 @@ func FindBlock(e *compose.Env, a Address) (*site.Page, *site.Block, error) {
 }
 
 // Example gives the address of a block of a page, for messages.
-func Example(e *compose.Env, p *site.Page) string {
+func Example(e *project.Project, p *site.Page) string {
 	if names := BlockNames(e, p); len(names) > 0 {
 		return p.Name + "/" + names[min(1, len(names)-1)]
 	}
@@ -78,7 +79,7 @@ func Example(e *compose.Env, p *site.Page) string {
 }
 
 // BlockNames lists the names of all blocks on a page.
-func BlockNames(e *compose.Env, p *site.Page) []string {
+func BlockNames(e *project.Project, p *site.Page) []string {
 	var out []string
 	for _, b := range e.Site.All(p) {
 		out = append(out, b.Name)

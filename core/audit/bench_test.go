@@ -10,6 +10,7 @@ import (
 
 	"ziegel/core/audit"
 	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/store"
@@ -21,7 +22,7 @@ import (
 // BenchmarkCheck applies every rule to the demo's home page at every width from 240 to 2560.
 func BenchmarkCheck(b *testing.B) {
 	defer debug.SetGCPercent(debug.SetGCPercent(400)) // as the program does
-	e, problems, err := compose.Open("../../stock/demo", stock.Files)
+	e, problems, err := project.Open("../../stock/demo", stock.Files)
 	require.NoError(b, err)
 	require.NoError(b, problems.Err())
 	page := e.Site.Page("home")
@@ -37,7 +38,7 @@ func BenchmarkCheck(b *testing.B) {
 // BenchmarkRecheck is the check after one heading has changed: the other blocks are known.
 func BenchmarkRecheck(b *testing.B) {
 	defer debug.SetGCPercent(debug.SetGCPercent(400)) // as the program does
-	e, problems, err := compose.Open("../../stock/demo", stock.Files)
+	e, problems, err := project.Open("../../stock/demo", stock.Files)
 	require.NoError(b, err)
 	require.NoError(b, problems.Err())
 	source := e.Site.Page("home").File.Source
@@ -63,7 +64,7 @@ func BenchmarkRecheck(b *testing.B) {
 // BenchmarkStress sweeps the demo's home page with every kind of hostile content.
 func BenchmarkStress(b *testing.B) {
 	defer debug.SetGCPercent(debug.SetGCPercent(400)) // as the program does
-	e, problems, err := compose.Open("../../stock/demo", stock.Files)
+	e, problems, err := project.Open("../../stock/demo", stock.Files)
 	require.NoError(b, err)
 	require.NoError(b, problems.Err())
 	for b.Loop() {

@@ -8,6 +8,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/naming"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -87,7 +88,7 @@ func told(problems diag.Problems) []Finding {
 // Unwritten checks the pages that a build adds to those of the site, such as the one for addresses that do not exist:
 // what stops the build is an error of the check. nil when nothing is wrong with them that reports do not tell
 // already.
-func Unwritten(e *compose.Env, reports []*Report) []*Report {
+func Unwritten(e *project.Project, reports []*Report) []*Report {
 	known := map[string]bool{}
 	for _, r := range reports {
 		for _, f := range r.Findings {

@@ -8,13 +8,14 @@ import (
 	"golang.org/x/net/html"
 
 	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
 
 // cutUp gives the page with each of its blocks alone: its markup, the rules that can reach it and the pictures that
 // it shows.
-func cutUp(env *compose.Env, l *sweep.Laid) ([]*compose.Page, error) {
+func cutUp(env *project.Project, l *sweep.Laid) ([]*compose.Page, error) {
 	doc, err := html.Parse(strings.NewReader(l.Page.HTML))
 	if err != nil {
 		return nil, err
@@ -70,7 +71,7 @@ func cutUp(env *compose.Env, l *sweep.Laid) ([]*compose.Page, error) {
 		rules.Text = own.reaching(page.HTML)
 		page.Own, page.Media = &rules, nil
 		for _, m := range l.Page.Media {
-			if address := compose.URLPath(m); strings.Contains(page.HTML, address) || strings.Contains(rules.Text, address) || strings.Contains(rules.Text, m) {
+			if address := project.URLPath(m); strings.Contains(page.HTML, address) || strings.Contains(rules.Text, address) || strings.Contains(rules.Text, m) {
 				page.Media = append(page.Media, m)
 			}
 		}

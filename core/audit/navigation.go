@@ -5,11 +5,11 @@ import (
 	"slices"
 	"strings"
 
-	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
 	"ziegel/core/naming"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -184,7 +184,7 @@ func (s *Scene) wordsBefore(r *layout.Result, e *css.Element) *layout.Placed {
 }
 
 // Doubled names the blocks of a page that are a second navigation or footer on it.
-func Doubled(env *compose.Env, p *site.Page) []string {
+func Doubled(env *project.Project, p *site.Page) []string {
 	seen := map[string]string{}
 	var out []string
 	for _, b := range env.All(p) {

@@ -8,6 +8,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/review"
 	"ziegel/core/settle"
 	"ziegel/core/site"
@@ -23,7 +24,7 @@ type Idle struct {
 
 // IdleOptions finds the options of a block that change nothing with its content, those for a range only unless all
 // are asked for. The block is laid out with and without each of them, at widths of the range.
-func IdleOptions(env *compose.Env, p *site.Page, b *site.Block, all bool) []Idle {
+func IdleOptions(env *project.Project, p *site.Page, b *site.Block, all bool) []Idle {
 	own := b.Node.Get("options")
 	sec := env.Library.Section(b.Section)
 	if own == nil || sec == nil {
@@ -70,8 +71,8 @@ func IdleOptions(env *compose.Env, p *site.Page, b *site.Block, all bool) []Idle
 }
 
 // seenOf writes down what can be seen of a block at some widths, alone on its page, dialogs open.
-func seenOf(env *compose.Env, p *site.Page, b *site.Block, widths []int) (string, bool) {
-	e, page := compose.WithBlock(env, p, b)
+func seenOf(env *project.Project, p *site.Page, b *site.Block, widths []int) (string, bool) {
+	e, page := env.WithBlock(p, b)
 	composed, problems := settle.Page(e, page, compose.Options{Marks: true, Only: []string{b.Name}})
 	if Blocking(problems).Err() != nil {
 		return "", false
@@ -105,7 +106,7 @@ var paintedBy = strings.Fields(`color background-color background-image border-t
 
 // AddSite adds to the report of a page what only its site can tell: options for a range that change nothing there,
 // fonts that nothing brings, of those of the whole site.
-func (rep *Report) AddSite(env *compose.Env, missing []review.MissingFont, p *site.Page, l *sweep.Laid) {
+func (rep *Report) AddSite(env *project.Project, missing []review.MissingFont, p *site.Page, l *sweep.Laid) {
 	had := len(rep.Findings)
 	rep.addFonts(missing, l)
 	for _, b := range env.All(p) {

@@ -21,6 +21,7 @@ import (
 	"ziegel/core/layout"
 	"ziegel/core/naming"
 	"ziegel/core/parallel"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
 	"ziegel/core/sweep"
@@ -65,7 +66,7 @@ type pieceWidth struct {
 
 // RunKept checks a page of a site as Run does, block by block, taking the blocks that have not changed from the
 // store.
-func RunKept(st store.Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
+func RunKept(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
 	if r := runPieces(st, env, l, p, problems, from, to); r != nil {
 		return r
 	}
@@ -79,14 +80,14 @@ func oneByOne(l *sweep.Laid) bool {
 
 // StackKept tells how the blocks of a page stack, as a sweep of it does, block by block, taking those that have not
 // changed from the store.
-func StackKept(st store.Store, env *compose.Env, l *sweep.Laid, from, to int) []sweep.Stacking {
+func StackKept(st store.Store, env *project.Project, l *sweep.Laid, from, to int) []sweep.Stacking {
 	if out := stackPieces(st, env, l, from, to); out != nil {
 		return out
 	}
 	return l.Map(from, to, nil)
 }
 
-func stackPieces(st store.Store, env *compose.Env, l *sweep.Laid, from, to int) []sweep.Stacking {
+func stackPieces(st store.Store, env *project.Project, l *sweep.Laid, from, to int) []sweep.Stacking {
 	if !oneByOne(l) {
 		return nil
 	}
@@ -121,7 +122,7 @@ func stackPieces(st store.Store, env *compose.Env, l *sweep.Laid, from, to int) 
 
 // findPieces gives the pieces of a page: those that the store has, and the others made, several at once. Equal ones
 // are made once. One that cannot be made is nil, and then others may be, too.
-func findPieces(st store.Store, env *compose.Env, l *sweep.Laid, cuts []*compose.Page, from, to int, load func(key string) *piece,
+func findPieces(st store.Store, env *project.Project, l *sweep.Laid, cuts []*compose.Page, from, to int, load func(key string) *piece,
 	sweepOne func(i int, key string, workers int) *piece) []*piece {
 	shared := sharedHash(st, env, l, from, to)
 	out, keys := make([]*piece, len(cuts)), make([]string, len(cuts))
@@ -149,7 +150,7 @@ func findPieces(st store.Store, env *compose.Env, l *sweep.Laid, cuts []*compose
 	return out
 }
 
-func runPieces(st store.Store, env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
+func runPieces(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
 	if !oneByOne(l) {
 		return nil
 	}
@@ -176,7 +177,7 @@ func runPieces(st store.Store, env *compose.Env, l *sweep.Laid, p *site.Page, pr
 }
 
 // sweepPiece sweeps one block. It returns nil when the sweep was stopped.
-func sweepPiece(env *compose.Env, whole *sweep.Laid, page *compose.Page, from, to, workers int) *piece {
+func sweepPiece(env *project.Project, whole *sweep.Laid, page *compose.Page, from, to, workers int) *piece {
 	l, err := sweep.FromPage(env, page)
 	if err != nil || len(l.Blocks) != 1 {
 		return nil
@@ -430,7 +431,7 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 }
 
 // sharedHash hashes what all pieces of a page depend on.
-func sharedHash(st store.Store, env *compose.Env, l *sweep.Laid, from, to int) []byte {
+func sharedHash(st store.Store, env *project.Project, l *sweep.Laid, from, to int) []byte {
 	h := sha256.New()
 	fmt.Fprintln(h, st.Version, from, to, env.Site.Language, env.Site.Ranges)
 	for _, f := range env.FontsOf(l.Page.Blocks) {
@@ -452,7 +453,7 @@ func sharedHash(st store.Store, env *compose.Env, l *sweep.Laid, from, to int) [
 // pieceKey names one block by its markup, the rules that can reach it and the pictures that it shows. Blocks of
 // several pages that look the same have the same key: neither the page's name nor where its links lead changes what a
 // sweep finds.
-func pieceKey(shared []byte, env *compose.Env, block string, page *compose.Page) string {
+func pieceKey(shared []byte, env *project.Project, block string, page *compose.Page) string {
 	h := sha256.New()
 	_, _ = h.Write(shared)
 	fmt.Fprintln(h, block)

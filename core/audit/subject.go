@@ -6,6 +6,7 @@ import (
 	"ziegel/core/address"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -16,13 +17,13 @@ type Subject struct {
 	Name     string // of the page
 	Laid     *sweep.Laid
 	Page     *site.Page
-	Env      *compose.Env
+	Env      *project.Project
 	Problems diag.Problems // those that the check tells as findings
 	Past     bool          // the page as it was once
 }
 
 // Lay composes a page for measuring.
-func Lay(e *compose.Env, p *site.Page, only []string) (*Subject, error) {
+func Lay(e *project.Project, p *site.Page, only []string) (*Subject, error) {
 	page, problems := settle.Page(e, p, compose.Options{Marks: true, Only: only})
 	if err := Blocking(problems).Err(); err != nil {
 		return nil, err

@@ -9,13 +9,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/stock"
 )
 
 var update = flag.Bool("update", false, "write generated files anew")
 
 func TestTheBenchStylesheetIsUpToDate(t *testing.T) {
-	env, problems, err := compose.Open("../../stock/demo", stock.Files)
+	env, problems, err := project.Open("../../stock/demo", stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	const file = "../../stock/sections/bench.css"
@@ -30,7 +31,7 @@ func TestTheBenchStylesheetIsUpToDate(t *testing.T) {
 
 // BenchmarkCompose makes the demo's home page.
 func BenchmarkCompose(b *testing.B) {
-	env, _, err := compose.Open("../../stock/demo", stock.Files)
+	env, _, err := project.Open("../../stock/demo", stock.Files)
 	require.NoError(b, err)
 	b.ReportAllocs()
 	for b.Loop() {
@@ -39,7 +40,7 @@ func BenchmarkCompose(b *testing.B) {
 }
 
 func TestTheStandInsOfShippedFontsAreUpToDate(t *testing.T) {
-	want, err := compose.Fallbacks(stock.Files)
+	want, err := project.Fallbacks(stock.Files)
 	require.NoError(t, err)
 	const file = "../../stock/fallbacks.json"
 	if *update {

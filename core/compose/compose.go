@@ -5,69 +5,22 @@ package compose
 
 import (
 	"fmt"
-	"io/fs"
 	"regexp"
 	"slices"
 	"sort"
 	"strings"
-	"sync"
 
 	"golang.org/x/net/html"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
-	"ziegel/core/font"
 	"ziegel/core/library"
 	"ziegel/core/markup"
 	"ziegel/core/media"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/theme"
 )
-
-// FontFile is a font that built pages carry.
-type FontFile struct {
-	Family string
-	Weight int
-	To     int // the greatest weight of a file that has all from Weight on, else 0
-	Italic bool
-	Name   string // file name in fonts/
-}
-
-// weights writes the weights of a file for CSS.
-func (f FontFile) weights() string {
-	if f.To > 0 {
-		return fmt.Sprintf("%d %d", f.Weight, f.To)
-	}
-	return fmt.Sprint(f.Weight)
-}
-
-// fontFormats are the kinds of font files by extension, in the words of CSS.
-var fontFormats = map[string]string{".woff2": "woff2", ".woff": "woff", ".ttf": "truetype", ".otf": "opentype"}
-
-// Env is everything that a page is made from.
-type Env struct {
-	Site    *site.Site
-	Library *library.Library
-	Theme   *theme.Theme
-	Draft   *theme.Theme // of blocks that are drafts, nil when the site's own is that one
-	Stock   fs.FS        // shipped files: base.css, icons, fonts
-	Dir     fs.FS        // the site's folder: media, data
-	Fonts   []FontFile   // those of the theme's families
-	// DraftFonts are those that drafts need beside them.
-	DraftFonts []FontFile
-	Base       string // base.css, see SetBase
-	Motion     string // stock/motion.css: keyframes of the shipped styles
-	Shipped    []site.SharedStyle
-
-	shippedFile *site.File
-	words       map[string]map[string]string // of built pages themselves, by language and name
-	shared      map[string]bool
-	memo        *sync.Map    // what several pages are made from, by all that it follows from; see once
-	Looks       *media.Looks // what pictures show
-	Measures    *sync.Map    // what follows from content alone and outlives variations of a site, by keys of types of their own
-	Memory      Memory       // keeps that from one run to the next; nil keeps nothing
-	standing    map[string]font.Match
-}
 
 // Sheet is one generated stylesheet with the origin of its declarations.
 type Sheet struct {
@@ -185,7 +138,7 @@ type composer struct {
 
 // styling is the work on the stylesheet of one page.
 type styling struct {
-	env      *Env
+	env      *project.Project
 	page     *site.Page
 	measured *Measured
 	problems diag.Problems
@@ -195,32 +148,21 @@ type styling struct {
 	turns    map[int]bool // how many words take turns somewhere on the page
 }
 
-// PagePath gives the built file of a page: home is index.html, others have a folder each.
-func PagePath(name string) string {
-	switch name {
-	case "home":
-		return "index.html"
-	case Lost:
-		return "404.html"
-	}
-	return name + "/index.html"
-}
-
 // rel gives the prefix that leads from a page to the site's root.
 func rel(name string) string {
 	switch name {
 	case "home":
 		return ""
-	case Lost: // shown at whatever address was asked for
+	case project.Lost: // shown at whatever address was asked for
 		return "/"
 	}
 	return "../"
 }
 
 // Compose makes one page. The page comes back as far as it could be made, with all problems.
-func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
-	c := &composer{styling: &styling{env: env, page: p, measured: opts.Measured, turns: map[int]bool{}}, opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: PagePath(p.Name)}, icons: map[string]string{}}
-	c.all = Wanted(env.All(p), opts.Only)
+func Compose(env *project.Project, p *site.Page, opts Options) (*Page, diag.Problems) {
+	c := &composer{styling: &styling{env: env, page: p, measured: opts.Measured, turns: map[int]bool{}}, opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: project.PagePath(p.Name)}, icons: map[string]string{}}
+	c.all = project.Wanted(env.All(p), opts.Only)
 	c.out.Site = opts.Sheet
 	if c.out.Site == nil {
 		var ps diag.Problems
@@ -234,7 +176,7 @@ func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 	root := markup.Element("html", "lang", env.Site.Language)
 	doc.AppendChild(root)
 	body := markup.Element("body")
-	c.assemble(body, outer(blocks))
+	c.assemble(body, project.Outer(blocks))
 	if !opts.Marks { // what is only measured has the same boxes
 		shareIcons(body, c.icons)
 	}
@@ -256,17 +198,6 @@ func Compose(env *Env, p *site.Page, opts Options) (*Page, diag.Problems) {
 
 func (c *styling) add(p diag.Problem) { c.problems = append(c.problems, p) }
 
-// landmark tells which part of the page a kind of section belongs to.
-func landmark(kind string) string {
-	switch {
-	case kind == "nav" || kind == "announcement":
-		return "header"
-	case kind == "footer":
-		return "footer"
-	}
-	return "main"
-}
-
 // assemble puts the blocks into header, main and footer.
 func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 	skip := c.word(markup.Element("a", "class", "skip", "href", "#main"), "skip")
@@ -282,7 +213,7 @@ func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 		}
 		n := c.block(b, sec, before)
 		before = b
-		switch landmark(sec.Kind) {
+		switch project.Landmark(sec.Kind) {
 		case "header":
 			if !seenMain {
 				if header == nil {
@@ -302,7 +233,7 @@ func (c *composer) assemble(body *html.Node, blocks []*site.Block) {
 			main.AppendChild(n)
 		}
 	}
-	if c.page.Name == Lost && main.FirstChild == nil {
+	if c.page.Name == project.Lost && main.FirstChild == nil {
 		main.AppendChild(c.lost())
 	}
 	for _, n := range []*html.Node{header, main, footer} {
@@ -490,7 +421,7 @@ func (c *styling) pageSheet(blocks []*site.Block) *Sheet {
 	c.overrides(w, follow...)
 	w.close()
 	w.open("@layer page")
-	c.distances(w, outer(blocks))
+	c.distances(w, project.Outer(blocks))
 	c.heldDistances(w, blocks)
 	for _, b := range blocks {
 		if sec := c.env.Library.Section(b.Section); sec != nil {
@@ -530,11 +461,9 @@ func (c *styling) length(b *site.Block, v *site.Value, typed, what string) (stri
 	return "", false
 }
 
-var tokenRef = regexp.MustCompile(`\{([^{}]*)\}`)
-
 // tokens replaces {token} by what stands for it; missing is the first token that does not exist.
 func (c *styling) tokens(s string) (out, missing string) {
-	out = tokenRef.ReplaceAllStringFunc(s, func(m string) string {
+	out = project.TokenRef.ReplaceAllStringFunc(s, func(m string) string {
 		ref, ok := c.env.Theme.Reference(m[1 : len(m)-1])
 		if !ok && missing == "" {
 			missing = m[1 : len(m)-1]
@@ -549,23 +478,3 @@ func (c *styling) tokens(s string) (out, missing string) {
 
 // slug makes the class stem of a section: hero/beside -> hero-beside.
 func slug(section string) string { return strings.ReplaceAll(section, "/", "-") }
-
-// pictureSize gives the natural size of a file below media/, 0 when it cannot be read.
-func (e *Env) pictureSize(file string) (w, h float64, err error) {
-	size := once(e, sizeKey(file), func() (s sizeOf) {
-		data, err := e.MediaFile(file)
-		if err == nil {
-			s.w, s.h, err = media.Size(file, data)
-		}
-		s.err = err
-		return s
-	})
-	return size.w, size.h, size.err
-}
-
-type sizeKey string
-
-type sizeOf struct {
-	w, h float64
-	err  error
-}

@@ -12,6 +12,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/stock"
 )
 
@@ -24,7 +25,7 @@ func page(t *testing.T, yaml string) (*compose.Page, diag.Problems) {
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "media", "Kite one.svg"), []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30"/>`), 0o666))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L\naddress: https://l.example\n"), 0o666))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", "home.yaml"), []byte(yaml), 0o666))
-	env, problems, err := compose.Open(dir, stock.Files)
+	env, problems, err := project.Open(dir, stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	return compose.Compose(env, env.Site.Page("home"), compose.Options{})

@@ -1,13 +1,13 @@
 package compose
 
 import (
-	"fmt"
 	"slices"
 	"strconv"
 	"strings"
 
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -241,7 +241,7 @@ func (c *styling) standing(blocks []*site.Block, at string) []*site.Block {
 	place := func(b *site.Block) (group, order int) {
 		sec := c.env.Library.Section(b.Section)
 		if sec != nil {
-			group = map[string]int{"header": 0, "main": 1, "footer": 2}[landmark(sec.Kind)]
+			group = map[string]int{"header": 0, "main": 1, "footer": 2}[project.Landmark(sec.Kind)]
 		}
 		order, _ = strconv.Atoi(blockLook(b, at, "order"))
 		return group, order
@@ -254,24 +254,5 @@ func (c *styling) standing(blocks []*site.Block, at string) []*site.Block {
 		}
 		return oa - ob
 	})
-	return out
-}
-
-// checkPairs reports pairs of the theme that no two kinds can meet.
-func (e *Env) checkPairs() diag.Problems {
-	var out diag.Problems
-	kinds := append(e.Library.Kinds(), "any")
-	for _, t := range e.Theme.Tokens {
-		rest, ok := strings.CutPrefix(t.Name, "pair.")
-		if !ok {
-			continue
-		}
-		for _, k := range strings.SplitN(rest, ".", 2) {
-			if !slices.Contains(kinds, k) {
-				out = append(out, diag.Problem{Position: diag.Position{File: "theme.tokens.json"}, Severity: diag.Warning, Rule: "unknown-pair", Text: fmt.Sprintf("the token %s names no kind of section", t.Name),
-					Expected: "pair.KIND.KIND with " + strings.Join(kinds, ", "), Try: diag.Nearest(k, kinds)})
-			}
-		}
-	}
 	return out
 }

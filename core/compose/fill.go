@@ -11,6 +11,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/markup"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -436,7 +437,7 @@ func (f *filler) sendTo(n *html.Node, name string, sc scope) {
 // A block without a heading of its own lifts its entries.
 func (f *filler) headings(n *html.Node) {
 	f.title = headingOf(n)
-	if landmark(f.sec.Kind) != "main" {
+	if project.Landmark(f.sec.Kind) != "main" {
 		return
 	}
 	var h2, h3 []*html.Node

@@ -12,6 +12,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/media"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/theme"
 )
@@ -40,7 +41,7 @@ func (c *styling) ground(w *sheetWriter, b *site.Block) {
 			continue
 		}
 		prop := map[string]string{"color": "background-color", "gradient": "background-image"}[kind]
-		if p := CheckProperty(c.env, prop, v.Str()); p != nil || kind == "gradient" && !strings.Contains(v.Str(), "gradient(") {
+		if p := project.CheckProperty(c.env, prop, v.Str()); p != nil || kind == "gradient" && !strings.Contains(v.Str(), "gradient(") {
 			try := ""
 			if p != nil {
 				try = p.Try
@@ -90,7 +91,7 @@ func FocusShares(focus string) [2]float64 {
 
 func (c *styling) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.Value, string, string, string, string)) []decl {
 	file := v.Str()
-	_, _, err := c.env.pictureSize(file) // it also refuses what cannot be painted in time
+	_, _, err := c.env.PictureSize(file) // it also refuses what cannot be painted in time
 	var data []byte
 	if err == nil {
 		data, err = c.env.MediaFile(file)
@@ -157,7 +158,7 @@ func HasGroundPicture(b *site.Block) (file, focus string, ok bool) {
 // leastOverlay gives the smallest share of a tone's ground, percent, that lies over a picture and keeps every text of
 // the tone readable (WCAG 2.2 1.4.3, 4.5 to 1), in both color schemes: where texts lie over it, or anywhere when
 // covered is nil. known is false when the colors of the picture cannot be seen; then it is 70.
-func leastOverlay(e *Env, tone, file string, data []byte, covered *Covered) (share int, known bool) {
+func leastOverlay(e *project.Project, tone, file string, data []byte, covered *Covered) (share int, known bool) {
 	light, dark := underneath(e, file, data, false, covered), underneath(e, file, data, true, covered)
 	if len(light) == 0 {
 		return 70, false
@@ -169,7 +170,7 @@ func leastOverlay(e *Env, tone, file string, data []byte, covered *Covered) (sha
 }
 
 // underneath lists the colors of a picture that may lie under text.
-func underneath(e *Env, file string, data []byte, dark bool, covered *Covered) []css.Color {
+func underneath(e *project.Project, file string, data []byte, dark bool, covered *Covered) []css.Color {
 	cells := e.Looks.Look(file, data, dark)
 	var out []css.Color
 	switch {
@@ -194,7 +195,7 @@ func underneath(e *Env, file string, data []byte, dark bool, covered *Covered) [
 
 // readable reports whether ink, soft text and accents of a tone stand out from all these colors under a veil of the
 // ground.
-func readable(e *Env, tone string, under []css.Color, dark bool, share float64) bool {
+func readable(e *project.Project, tone string, under []css.Color, dark bool, share float64) bool {
 	get := func(role string) (css.Color, bool) {
 		return css.ParseColor(css.Tokenize(e.Theme.Color(tone, role, dark)), css.ColorContext{Dark: dark})
 	}

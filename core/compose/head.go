@@ -7,11 +7,12 @@ import (
 	"golang.org/x/net/html"
 
 	"ziegel/core/markup"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
 // Title gives the title of a page as browsers show it.
-func Title(e *Env, name string) string {
+func Title(e *project.Project, name string) string {
 	p := e.Site.Page(name)
 	if p == nil {
 		return e.Site.Name
@@ -40,11 +41,11 @@ func (c *composer) head() *html.Node {
 		meta("name", "description", "content", c.page.Description)
 	}
 	url := ""
-	if s.Address != "" && c.page.Name != Lost {
-		url = s.Address + "/" + strings.TrimSuffix(PagePath(c.page.Name), "index.html")
+	if s.Address != "" && c.page.Name != project.Lost {
+		url = s.Address + "/" + strings.TrimSuffix(project.PagePath(c.page.Name), "index.html")
 		h.AppendChild(markup.Element("link", "rel", "canonical", "href", url))
 	}
-	if c.page.Name == Lost {
+	if c.page.Name == project.Lost {
 		meta("name", "robots", "content", "noindex")
 	}
 	meta("property", "og:type", "content", "website")
@@ -59,7 +60,7 @@ func (c *composer) head() *html.Node {
 		meta("property", "og:url", "content", url)
 	}
 	if pic := c.preview(); pic != "" && s.Address != "" {
-		meta("property", "og:image", "content", s.Address+"/media/"+URLPath(pic))
+		meta("property", "og:image", "content", s.Address+"/media/"+project.URLPath(pic))
 		meta("name", "twitter:card", "content", "summary_large_image")
 	} else {
 		meta("name", "twitter:card", "content", "summary")
@@ -81,7 +82,7 @@ func (c *composer) head() *html.Node {
 	}
 	icon := "favicon.svg"
 	if s.Favicon != "" {
-		icon = "media/" + URLPath(strings.TrimPrefix(s.Favicon, "media/"))
+		icon = "media/" + project.URLPath(strings.TrimPrefix(s.Favicon, "media/"))
 		c.shown(s.File, s.File.Root.Get("favicon"), strings.TrimPrefix(s.Favicon, "media/"))
 	}
 	kind := map[string]string{".svg": "image/svg+xml", ".png": "image/png", ".ico": "image/x-icon"}[strings.ToLower(path.Ext(icon))]

@@ -10,40 +10,9 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/markup"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
-
-// All lists the blocks of a page in their order, what a block holds after it. A slot that the page says nothing of
-// shows the sample of its section.
-func (e *Env) All(p *site.Page) []*site.Block {
-	var out []*site.Block
-	for _, b := range e.Site.All(p) {
-		out = append(out, e.listLinks(p, b))
-		out = append(out, e.sampleHeld(b)...)
-	}
-	return e.takeTurns(p, out)
-}
-
-// sampleHeld makes the blocks that a section shows in slots which the page does not fill.
-func (e *Env) sampleHeld(b *site.Block) []*site.Block {
-	sec := e.Library.Section(b.Section)
-	if sec == nil {
-		return nil
-	}
-	var out []*site.Block
-	for _, slot := range sec.Slots {
-		if b.SlotOf(slot.Name) != nil {
-			continue
-		}
-		for i, name := range slot.Sample {
-			h := &site.Block{Name: fmt.Sprintf("%s-%s-%d", b.Name, slot.Name, i+1), Section: name, Options: map[string]*site.Value{}, Sample: true, Within: b.Name, Slot: slot.Name, EveryPage: b.EveryPage, File: b.File, Path: b.Path}
-			h.Node = site.NewMap("name", site.NewText(h.Name), "section", site.NewText(name))
-			h.Node.Pos = b.Node.Pos
-			out = append(out, h)
-		}
-	}
-	return out
-}
 
 // heldBy lists the blocks in a slot.
 func (c *composer) heldBy(holder, slot string) []*site.Block {
@@ -54,36 +23,6 @@ func (c *composer) heldBy(holder, slot string) []*site.Block {
 		}
 	}
 	return out
-}
-
-// Wanted keeps the blocks that are asked for, with all that stands in the same holder: how a held block sits depends
-// on what is beside it.
-func Wanted(all []*site.Block, only []string) []*site.Block {
-	if only == nil {
-		return all
-	}
-	by := map[string]*site.Block{}
-	for _, b := range all {
-		by[b.Name] = b
-	}
-	outermost := func(b *site.Block) *site.Block {
-		for by[b.Within] != nil {
-			b = by[b.Within]
-		}
-		return b
-	}
-	keep := map[*site.Block]bool{}
-	for _, b := range all {
-		if slices.Contains(only, b.Name) {
-			keep[outermost(b)] = true
-		}
-	}
-	return slices.DeleteFunc(slices.Clone(all), func(b *site.Block) bool { return !keep[outermost(b)] })
-}
-
-// outer lists the blocks that stand on the page itself.
-func outer(list []*site.Block) []*site.Block {
-	return slices.DeleteFunc(slices.Clone(list), func(b *site.Block) bool { return b.Within != "" })
 }
 
 // slots finds the elements of a section that take other blocks.
@@ -185,7 +124,7 @@ func (c *styling) heldDistances(w *sheetWriter, blocks []*site.Block) {
 }
 
 // heldSheet writes the look of blocks in others: headings one step smaller, no gutter of their own.
-func heldSheet(e *Env, w *sheetWriter) {
+func heldSheet(e *project.Project, w *sheetWriter) {
 	var decls []decl
 	for _, step := range [][2]string{{"type.display", "type.title"}, {"type.title", "type.heading"}, {"type.figure", "type.title"}} {
 		if t, ok := e.Theme.Token(step[1]); ok {

@@ -4,56 +4,13 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
-	"slices"
 	"strings"
 
 	"ziegel/core/diag"
 	"ziegel/core/media"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
-
-// pageWith finds the page that has a block: home when it does, else the first.
-func (e *Env) pageWith(block string) *site.Page {
-	if home := e.Site.Page("home"); home != nil && e.Site.Block(home, block) != nil {
-		return home
-	}
-	for _, p := range e.Site.Mentioning(block) { // no other page is parsed
-		if e.Site.Block(p, block) != nil {
-			return p
-		}
-	}
-	return nil
-}
-
-// Pages lists the pages that a build writes: those of the site, and one for addresses that do not exist.
-func (e *Env) Pages() []*site.Page {
-	pages := slices.Clone(e.Site.Pages())
-	if !e.Site.HasPage(Lost) {
-		pages = append(pages, e.BuiltPage(Lost))
-	}
-	return pages
-}
-
-// Lost is the page for addresses that do not exist.
-const Lost = "404"
-
-// BuiltPages lists the names of the pages that a build makes: those of the site, and one for addresses that do not
-// exist.
-func (e *Env) BuiltPages() []string {
-	names := slices.Clone(e.Site.PageNames())
-	if !e.Site.HasPage(Lost) {
-		names = append(names, Lost)
-	}
-	return names
-}
-
-// BuiltPage gives one of them.
-func (e *Env) BuiltPage(name string) *site.Page {
-	if name == Lost && !e.Site.HasPage(Lost) {
-		return &site.Page{Name: Lost, Title: Lost, File: e.Site.File}
-	}
-	return e.Site.Page(name)
-}
 
 // href turns what a designer writes after to: into an address. The problem has no position yet.
 func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
@@ -82,7 +39,7 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 			return bad(fmt.Sprintf("there is no file media/%s", name), "a file below media/", diag.Nearest(name, media.List(c.env.Dir, "media")))
 		}
 		c.out.Media = appendOnce(c.out.Media, name)
-		return c.depth + "media/" + URLPath(name), nil
+		return c.depth + "media/" + project.URLPath(name), nil
 	}
 	target := c.page
 	if page != "" {
@@ -102,8 +59,8 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 	if hasFrag && frag != "" {
 		found := c.env.Site.Block(target, frag)
 		if found == nil && page == "" && b.EveryPage != "" { // on every page it leads to the page that has the block
-			if has := c.env.pageWith(frag); has != nil {
-				return c.depth + strings.TrimSuffix(PagePath(has.Name), "index.html") + "#" + frag, nil
+			if has := c.env.PageWith(frag); has != nil {
+				return c.depth + strings.TrimSuffix(project.PagePath(has.Name), "index.html") + "#" + frag, nil
 			}
 		}
 		if found == nil {
@@ -117,7 +74,7 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 	if page == "" || target == c.page && hasFrag {
 		return "#" + frag, nil
 	}
-	href := c.depth + strings.TrimSuffix(PagePath(target.Name), "index.html")
+	href := c.depth + strings.TrimSuffix(project.PagePath(target.Name), "index.html")
 	if href == "" {
 		href = "./"
 	}

@@ -10,6 +10,7 @@ import (
 
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -75,7 +76,7 @@ func eachItsOwn(cond string) bool {
 }
 
 // Follows lists the conditions on arrangements that the styles of a page speak of, block by block.
-func Follows(e *Env, p *site.Page) []When {
+func Follows(e *project.Project, p *site.Page) []When {
 	var out []When
 	add := func(w When) {
 		if !slices.Contains(out, w) {
@@ -170,7 +171,7 @@ func (c *styling) thresholds(w *sheetWriter, b *site.Block, sec *library.Section
 	}
 	list := slices.Clone(c.measured.Thresholds[b.Name])
 	sort.SliceStable(list, func(i, j int) bool {
-		if a, b := c.env.rangeEnd(list[i].At), c.env.rangeEnd(list[j].At); a != b {
+		if a, b := c.env.RangeEnd(list[i].At), c.env.RangeEnd(list[j].At); a != b {
 			return a > b
 		}
 		return list[i].From < list[j].From
@@ -206,17 +207,6 @@ func (c *styling) thresholds(w *sheetWriter, b *site.Block, sec *library.Section
 	if at != "" {
 		w.close()
 	}
-}
-
-// rangeEnd orders ranges from wide to narrow: what holds everywhere first.
-func (e *Env) rangeEnd(at string) int {
-	if at == "" {
-		return 1 << 31
-	}
-	if _, to, _ := e.Span(at); to > 0 {
-		return to
-	}
-	return 1 << 30
 }
 
 // measuredSelector selects the elements that a measured condition sets its property on: those right in the room that

@@ -11,6 +11,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/theme"
 )
@@ -30,7 +31,7 @@ func (c *styling) optionValues(w *sheetWriter, b *site.Block, sec *library.Secti
 	}
 	order := func(k string) int {
 		_, at := optionName(k)
-		return c.env.rangeEnd(at)
+		return c.env.RangeEnd(at)
 	}
 	sort.Slice(keys, func(i, j int) bool {
 		if a, b := order(keys[i]), order(keys[j]); a != b {
@@ -141,7 +142,7 @@ func (c *styling) checkOption(file *site.File, sec *library.Section, key string,
 
 // reads reports whether a section's stylesheet, or what all share, asks for a custom property. One that a layout
 // measures is not set.
-func readsProperty(e *Env, sec *library.Section, property string) bool {
+func readsProperty(e *project.Project, sec *library.Section, property string) bool {
 	if name, private := strings.CutPrefix(property, "--_"); private && sec.Measure(name) != nil {
 		return false
 	}

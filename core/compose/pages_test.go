@@ -16,11 +16,12 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/stock"
 )
 
 // open writes a site and opens it. ziegel.yaml is made when it is not among the files.
-func open(t *testing.T, files map[string]string) (*compose.Env, diag.Problems) {
+func open(t *testing.T, files map[string]string) (*project.Project, diag.Problems) {
 	t.Helper()
 	dir := t.TempDir()
 	if files["ziegel.yaml"] == "" {
@@ -31,7 +32,7 @@ func open(t *testing.T, files map[string]string) (*compose.Env, diag.Problems) {
 		require.NoError(t, os.MkdirAll(filepath.Dir(path), 0o777))
 		require.NoError(t, os.WriteFile(path, []byte(text), 0o666))
 	}
-	env, problems, err := compose.Open(dir, stock.Files)
+	env, problems, err := project.Open(dir, stock.Files)
 	require.NoError(t, err)
 	return env, problems
 }

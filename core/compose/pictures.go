@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
-	"net/url"
 	"slices"
 	"sort"
 	"strconv"
@@ -15,6 +14,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/markup"
 	"ziegel/core/media"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -67,7 +67,7 @@ func (f *filler) picture(n *html.Node, v *site.Value) bool {
 	p := shown{img: n, name: pictureName(file)}
 	markup.Take(n, "style") // the focus of the sample
 	p.w, p.h = f.size(file, p.name)
-	markup.Set(n, "src", f.c.depth+"media/"+URLPath(p.name))
+	markup.Set(n, "src", f.c.depth+"media/"+project.URLPath(p.name))
 	markup.Set(n, "width", strconv.Itoa(int(p.w+.5)))
 	markup.Set(n, "height", strconv.Itoa(int(p.h+.5)))
 	markup.Set(n, "alt", alt.Str())
@@ -96,7 +96,7 @@ func pictureName(v *site.Value) string {
 
 // size gives the natural size of a picture; one that is missing is told, and takes the room of a usual one.
 func (f *filler) size(v *site.Value, name string) (w, h float64) {
-	w, h, err := f.c.env.pictureSize(name)
+	w, h, err := f.c.env.PictureSize(name)
 	if err != nil {
 		f.c.addOnce(f.c.missingPicture(f.file(v), v, name, err))
 		return 4, 3
@@ -108,7 +108,7 @@ func (f *filler) size(v *site.Value, name string) (w, h float64) {
 
 // tellMore tells that a picture is shown without something that its file has.
 func (c *styling) tellMore(file *site.File, v *site.Value, name string) {
-	if what := c.env.moreThanDrawn(name); len(what) > 0 {
+	if what := c.env.MoreThanDrawn(name); len(what) > 0 {
 		c.addOnce(problemAs(file.Problem(v, "unsafe-picture", fmt.Sprintf("media/%s holds %s; pages get the drawing without it", name, strings.Join(what, ", and ")), "a drawing that only draws", ""), diag.Warning))
 	}
 }
@@ -190,7 +190,7 @@ func (p *shown) dress(f *filler, fit PictureFit, index int) {
 		if frame == nil {
 			frame = markup.Element("picture")
 		}
-		s := markup.Element("source", "media", widthQuery(v.from, v.to), "srcset", f.c.depth+"media/"+URLPath(v.file), "width", strconv.Itoa(int(v.w+.5)), "height", strconv.Itoa(int(v.h+.5)))
+		s := markup.Element("source", "media", widthQuery(v.from, v.to), "srcset", f.c.depth+"media/"+project.URLPath(v.file), "width", strconv.Itoa(int(v.w+.5)), "height", strconv.Itoa(int(v.h+.5)))
 		f.offer(s, v.file, v.w, v.h, fit)
 		frame.AppendChild(s)
 	}
@@ -211,16 +211,16 @@ func (f *filler) offer(n *html.Node, name string, w, h float64, fit PictureFit) 
 	var list []string
 	for _, c := range copies {
 		f.c.out.Copies = append(f.c.out.Copies, c)
-		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, URLPath(c.Name), c.Width))
+		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, project.URLPath(c.Name), c.Width))
 	}
 	if last := copies[len(copies)-1]; last.Instead {
 		markup.Set(n, "width", strconv.Itoa(last.Width))
 		markup.Set(n, "height", strconv.Itoa(last.Height))
 		if n.Data == "img" {
-			markup.Set(n, "src", f.c.depth+"media/"+URLPath(last.Name))
+			markup.Set(n, "src", f.c.depth+"media/"+project.URLPath(last.Name))
 		}
 	} else {
-		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, URLPath(name), int(w+.5)))
+		list = append(list, fmt.Sprintf("%smedia/%s %dw", f.c.depth, project.URLPath(name), int(w+.5)))
 	}
 	markup.Set(n, "srcset", strings.Join(list, ", "))
 	markup.Set(n, "sizes", fit.Sizes[name])
@@ -290,41 +290,16 @@ func appendOnce(list []string, s string) []string {
 	return append(list, s)
 }
 
-// MediaName gives the file below media/ that an address on a page means.
-func MediaName(address string) (name string, ok bool) {
-	_, path, ok := strings.Cut(address, "media/")
-	if !ok {
-		return "", false
-	}
-	name, err := url.PathUnescape(path)
-	return name, err == nil
-}
-
-// URLPath writes a file's path as pages refer to it. All but letters, digits and -_.~/ is escaped: a comma would part a
-// srcset, a bracket or a quote would end an address in a stylesheet.
-func URLPath(name string) string {
-	var b strings.Builder
-	for i := 0; i < len(name); i++ {
-		c := name[i]
-		if c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || strings.IndexByte("-_.~/", c) >= 0 {
-			b.WriteByte(c)
-			continue
-		}
-		fmt.Fprintf(&b, "%%%02X", c)
-	}
-	return b.String()
-}
-
 // samplePicture makes a section's sample picture travel with the built page.
 func (f *filler) samplePicture(n *html.Node) {
 	src, _ := markup.Attr(n, "src")
-	_, name, ok := strings.Cut(src, "../"+SamplePictures+"/")
+	_, name, ok := strings.Cut(src, "../"+project.SamplePictures+"/")
 	if !ok {
 		return
 	}
 	f.c.out.Media = appendOnce(f.c.out.Media, name)
 	markup.Set(n, "src", f.c.depth+"media/"+name)
-	if w, h, err := f.c.env.pictureSize(name); err == nil {
+	if w, h, err := f.c.env.PictureSize(name); err == nil {
 		markup.Set(n, "width", strconv.Itoa(int(w+.5)))
 		markup.Set(n, "height", strconv.Itoa(int(h+.5)))
 	}

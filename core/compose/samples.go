@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -58,14 +59,14 @@ func (c corpus) addAll(key string, v *site.Value) {
 var unspoken = map[string]bool{"to": true, "look": true, "focus": true, "file": true, "emphasis": true}
 
 // samples gives the corpus of a site, made when it is first asked for.
-func samplesOf(e *Env) corpus {
-	return once(e, samplesKey{e.Library}, func() corpus { return readSamples(e) })
+func samplesOf(e *project.Project) corpus {
+	return project.Once(e, samplesKey{e.Library}, func() corpus { return readSamples(e) })
 }
 
 // samplesKey names the words of samples, by the library that has them; the template is the site's.
 type samplesKey struct{ library *library.Library }
 
-func readSamples(e *Env) corpus {
+func readSamples(e *project.Project) corpus {
 	c := corpus{}
 	var fields func(list []*library.Field)
 	fields = func(list []*library.Field) {

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -20,33 +21,6 @@ func (c *styling) names(file *site.File, p site.Entry) []*site.Value {
 	}
 	c.addOnce(file.Problem(p.Value, "wrong-type", "use is no list of shared styles", "names of shared styles", "use: [lifted]"))
 	return nil
-}
-
-// StyleNames lists the shared styles that can be used: the site's own, then those that ship.
-func (e *Env) StyleNames() []string {
-	var out []string
-	for _, s := range e.Site.Styles {
-		out = append(out, s.Name)
-	}
-	for _, s := range e.Shipped {
-		if e.Site.Style(s.Name) == nil {
-			out = append(out, s.Name)
-		}
-	}
-	return out
-}
-
-// SharedStyle finds a shared style of the site, or one that ships, nil when there is none. file is where it stands.
-func (e *Env) SharedStyle(name string) (s *site.SharedStyle, file *site.File) {
-	if s := e.Site.Style(name); s != nil {
-		return s, e.Site.File
-	}
-	for i := range e.Shipped {
-		if e.Shipped[i].Name == name {
-			return &e.Shipped[i], e.shippedFile
-		}
-	}
-	return nil, nil
 }
 
 // uses gives the rules of the shared styles that an entry uses, where they cannot be a class of their own.
@@ -163,7 +137,7 @@ func (c *styling) shared(shared *site.SharedStyle, file *site.File, s styles, t 
 }
 
 // sharedClasses writes the shared styles that blocks use, each once, under a class of its own.
-func sharedClasses(e *Env, w *sheetWriter, u *Usage) diag.Problems {
+func sharedClasses(e *project.Project, w *sheetWriter, u *Usage) diag.Problems {
 	c := &styling{env: e, page: &site.Page{}}
 	for _, name := range slices.Sorted(maps.Keys(u.Styles)) {
 		if shared, file := e.SharedStyle(name); shared != nil {

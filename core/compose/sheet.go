@@ -2,7 +2,6 @@ package compose
 
 import (
 	"fmt"
-	"io/fs"
 	"path"
 	"regexp"
 	"slices"
@@ -11,6 +10,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/theme"
 )
@@ -87,27 +87,14 @@ func (w *sheetWriter) sheet() *Sheet {
 	return &Sheet{Name: w.name, Text: w.b.String(), origins: w.origins}
 }
 
-var classNames = regexp.MustCompile(`\.([a-zA-Z][a-zA-Z0-9_-]*)`)
-
-// SetBase takes the base stylesheet. Sections use its classes as they are; all other class names become their own.
-func (e *Env) SetBase(text string) {
-	e.Base, e.shared = text, map[string]bool{}
-	for _, m := range classNames.FindAllStringSubmatch(text, -1) {
-		e.shared[m[1]] = true
-	}
-}
-
-// SharedClasses are the classes of the base stylesheet, which sections use as they are.
-func (e *Env) SharedClasses() map[string]bool { return e.shared }
-
 // scopedClass gives the built name of a class in a section: root -> hero-beside, card -> hero-beside__card.
-func scopedClass(e *Env, s *library.Section, class string) string {
+func scopedClass(e *project.Project, s *library.Section, class string) string {
 	switch {
 	case class == "root":
 		return slug(s.Name)
 	case strings.HasPrefix(class, slug(s.Name)+"--") || strings.HasPrefix(class, "lane-"):
 		return class
-	case e.shared[class] || class == "changing" || strings.HasPrefix(class, "changing-"):
+	case e.SharedClasses()[class] || class == "changing" || strings.HasPrefix(class, "changing-"):
 		return class
 	}
 	return slug(s.Name) + "__" + class
@@ -115,7 +102,7 @@ func scopedClass(e *Env, s *library.Section, class string) string {
 
 // SiteSheet writes site.css: layers, fonts, reset, theme and the sections in use with the choices in use, on whatever
 // page.
-func SiteSheet(e *Env) (*Sheet, diag.Problems) {
+func SiteSheet(e *project.Project) (*Sheet, diag.Problems) {
 	var pages []*Usage
 	for _, p := range e.Site.Pages() {
 		pages = append(pages, UsageOf(e, p))
@@ -124,7 +111,7 @@ func SiteSheet(e *Env) (*Sheet, diag.Problems) {
 }
 
 // SheetOf writes the same from what each page uses; what stands on every page counts also when all leave it out.
-func SheetOf(e *Env, pages []*Usage) (*Sheet, diag.Problems) {
+func SheetOf(e *project.Project, pages []*Usage) (*Sheet, diag.Problems) {
 	u := newUsage()
 	u.add(e, e.All(&site.Page{File: e.Site.File}))
 	for _, p := range pages {
@@ -137,7 +124,7 @@ func SheetOf(e *Env, pages []*Usage) (*Sheet, diag.Problems) {
 
 // sheet writes the sheet of a usage. What does not depend on it comes first, so that it has the same lines in every
 // sheet of the site.
-func writeSheet(e *Env, u *Usage) (*Sheet, diag.Problems) {
+func writeSheet(e *project.Project, u *Usage) (*Sheet, diag.Problems) {
 	var problems diag.Problems
 	w := newSheet("site.css")
 	w.raw("@layer reset, theme, section, site, page, block, still;\n\n")
@@ -173,21 +160,21 @@ func writeSheet(e *Env, u *Usage) (*Sheet, diag.Problems) {
 }
 
 // fontFaces writes the rules of font files, each with its stand-in.
-func fontFaces(e *Env, w *sheetWriter, list []FontFile) {
+func fontFaces(e *project.Project, w *sheetWriter, list []project.FontFile) {
 	for _, f := range list {
 		style := "normal"
 		if f.Italic {
 			style = "italic"
 		}
-		w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family)}, decl{name: "font-weight", value: f.weights()},
-			decl{name: "font-style", value: style}, decl{name: "font-display", value: "swap"}, decl{name: "src", value: fmt.Sprintf("url(%q) format(%q)", "fonts/"+f.Name, fontFormats[path.Ext(f.Name)])})
+		w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family)}, decl{name: "font-weight", value: f.Weights()},
+			decl{name: "font-style", value: style}, decl{name: "font-display", value: "swap"}, decl{name: "src", value: fmt.Sprintf("url(%q) format(%q)", "fonts/"+f.Name, project.FontFormats[path.Ext(f.Name)])})
 		w.raw("\n")
 		standIn(e, w, f, style)
 	}
 }
 
 // draftSheet writes the wireframe look of blocks that are drafts.
-func draftSheet(e *Env, w *sheetWriter) {
+func draftSheet(e *project.Project, w *sheetWriter) {
 	if e.Draft == nil {
 		return
 	}
@@ -201,7 +188,7 @@ func draftSheet(e *Env, w *sheetWriter) {
 }
 
 // siteStyles writes what the site gives to sections, and the shared styles that blocks use.
-func siteStyles(e *Env, w *sheetWriter, u *Usage) diag.Problems {
+func siteStyles(e *project.Project, w *sheetWriter, u *Usage) diag.Problems {
 	c := &styling{env: e, page: &site.Page{}}
 	var list []styles
 	for i := range e.Site.Defaults {
@@ -237,7 +224,7 @@ func (c *styling) defaultSection(d *site.Default) *library.Section {
 var keyframeNames = regexp.MustCompile(`animation(?:-name)?:([^;]*);`)
 
 // keyframes writes the shipped keyframes whose names the sheet speaks of.
-func keyframes(e *Env, w *sheetWriter) {
+func keyframes(e *project.Project, w *sheetWriter) {
 	sheet := css.Parse("motion.css", e.Motion)
 	spoken := " "
 	for _, m := range keyframeNames.FindAllStringSubmatch(w.b.String(), -1) {
@@ -268,7 +255,7 @@ func ruled(s *library.Section, option, value string) bool {
 
 // sectionWriter rewrites a section's stylesheet for a built page.
 type sectionWriter struct {
-	env      *Env
+	env      *project.Project
 	sec      *library.Section
 	w        *sheetWriter
 	used     map[string]bool
@@ -385,14 +372,8 @@ func (s *sectionWriter) selector(v []css.Token) (string, bool) {
 	return sel, true
 }
 
-// Base reads the base stylesheet from the shipped files.
-func Base(stock fs.FS) (string, error) {
-	data, err := fs.ReadFile(stock, "base.css")
-	return string(data), err
-}
-
 // Bench writes the stylesheet that section files link, so that they can be opened in any browser as they are.
-func Bench(e *Env) string {
+func Bench(e *project.Project) string {
 	w := newSheet("bench.css")
 	w.raw("/* Generated from the theme and base.css by `go test ./core/compose -update`. */\n@layer reset, theme;\n\n")
 	for _, f := range e.Fonts {
@@ -407,7 +388,7 @@ func Bench(e *Env) string {
 }
 
 // standIn writes the @font-face rule of a file's stand-in.
-func standIn(e *Env, w *sheetWriter, f FontFile, style string) {
+func standIn(e *project.Project, w *sheetWriter, f project.FontFile, style string) {
 	names, m, ok := e.StandIn(f)
 	if !ok {
 		return
@@ -416,7 +397,7 @@ func standIn(e *Env, w *sheetWriter, f FontFile, style string) {
 		names[i] = fmt.Sprintf("local(%q)", n)
 	}
 	percent := func(v float64) string { return fmt.Sprintf("%g%%", v) }
-	w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family+theme.StandIn)}, decl{name: "font-weight", value: f.weights()}, decl{name: "font-style", value: style}, decl{name: "src", value: strings.Join(names, ", ")},
+	w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family+theme.StandIn)}, decl{name: "font-weight", value: f.Weights()}, decl{name: "font-style", value: style}, decl{name: "src", value: strings.Join(names, ", ")},
 		decl{name: "size-adjust", value: percent(m.Size)}, decl{name: "ascent-override", value: percent(m.Ascent)}, decl{name: "descent-override", value: percent(m.Descent)}, decl{name: "line-gap-override", value: percent(m.Gap)})
 	w.raw("\n")
 }

@@ -15,13 +15,14 @@ import (
 	"sync"
 
 	"ziegel/core/parallel"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
 // Sources tells of every page of a site what it is made from, without making it: pages that were looked at once are
 // known again by their key, and nothing is parsed. It may be asked by several goroutines at once.
 type Sources struct {
-	env     *Env
+	env     *project.Project
 	mu      sync.Mutex        // of the maps that grow, anchors and text
 	common  string            // hash of what every page is made from
 	media   map[string]string // size and time of files below media/ that a page can name
@@ -70,7 +71,7 @@ var inWord = func() (out [256]bool) {
 
 // Sources looks at the files of a site. version is that of the program: another one may make another thing of the
 // same files.
-func SourcesOf(e *Env, version string) *Sources {
+func SourcesOf(e *project.Project, version string) *Sources {
 	s := &Sources{env: e, media: map[string]string{}, anchors: map[string]string{}, text: map[string]string{}, pages: map[string]bool{}}
 	for _, n := range e.Site.PageNames() {
 		s.pages[n] = true
@@ -93,7 +94,7 @@ func SourcesOf(e *Env, version string) *Sources {
 		}
 		stat := "gone"
 		if info, err := fs.Stat(e.Dir, p); err == nil {
-			stat = stampOf(info)
+			stat = project.StampOf(info)
 		}
 		name, ok := strings.CutPrefix(p, "media/")
 		if ok && !own && plainName.MatchString(name) && !strings.HasPrefix(name, "fonts/") && !strings.HasPrefix(name, "icons/") {
@@ -184,7 +185,7 @@ func (s *Sources) mentioned(text string) []string {
 			}
 		}
 	}
-	if strings.Contains(text, pagesList) {
+	if strings.Contains(text, project.PagesList) {
 		state = append(state, s.titles())
 	}
 	slices.Sort(state)

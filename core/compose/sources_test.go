@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/stock"
 )
 
@@ -52,7 +53,7 @@ func TestThePagesThatAChangeTouchesHaveAnotherKey(t *testing.T) {
 				}
 			}
 			keys := func(version string) map[string]string {
-				e, _, err := compose.Enter(dir, stock.Files)
+				e, _, err := project.Enter(dir, stock.Files)
 				require.NoError(t, err)
 				s := compose.SourcesOf(e, version)
 				assert.Empty(t, e.Site.Read(), "no page is parsed")
@@ -89,7 +90,7 @@ func TestBlocksThatLookTheSameHaveOneText(t *testing.T) {
 		put("pages/kite.yaml", "title: K\n")
 		put("media/delta.svg", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"/>`)
 		put("pages/"+page+".yaml", yaml)
-		e, _, err := compose.Open(dir, stock.Files)
+		e, _, err := project.Open(dir, stock.Files)
 		require.NoError(t, err)
 		p, _ := compose.Compose(e, e.Site.Page(page), compose.Options{Marks: true})
 		return compose.Faceless(e, p)

@@ -3,7 +3,6 @@ package compose
 import (
 	"fmt"
 	"maps"
-	"regexp"
 	"slices"
 	"sort"
 	"strconv"
@@ -11,13 +10,11 @@ import (
 
 	"golang.org/x/net/html"
 
-	"ziegel/core/css"
-	"ziegel/core/css/grammar"
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/markup"
+	"ziegel/core/project"
 	"ziegel/core/site"
-	"ziegel/core/theme"
 )
 
 // Parts that every block has beside those of its section: the whole block with its ground and distances, and the
@@ -149,7 +146,7 @@ func writtenTwice(first, again override) []decl {
 			of = map[string]diag.Position{}
 		}
 		for _, sel := range again.sels {
-			if m := classNames.FindStringSubmatch(sel); m != nil {
+			if m := project.ClassNames.FindStringSubmatch(sel); m != nil {
 				of[m[1]] = again.decls[i].pos
 			}
 		}
@@ -318,7 +315,7 @@ func (c *styling) property(file *site.File, sec *library.Section, t Target, p si
 	if p.Key == "lane" {
 		return c.partLane(file, sec, t, p)
 	}
-	if problem := CheckProperty(c.env, p.Key, p.Value.Str()); problem != nil {
+	if problem := project.CheckProperty(c.env, p.Key, p.Value.Str()); problem != nil {
 		pos, width := p.Value.Pos, max(1, p.Value.Width)
 		if problem.Rule == "unknown-property" {
 			pos, width = p.KeyPos, len(p.Key)
@@ -403,93 +400,6 @@ func onLines(sec *library.Section) map[string]string {
 		}
 	})
 	return out
-}
-
-// CheckProperty checks a CSS property and its value, tokens in braces included. The problem has no position.
-func CheckProperty(e *Env, name, value string) *diag.Problem {
-	if !css.KnownProperty(name) || strings.HasPrefix(name, "--") {
-		return &diag.Problem{Severity: diag.Error, Rule: "unknown-property", Text: fmt.Sprintf("there is no CSS property %q", name), Expected: "a CSS property such as padding or font-size",
-			Try: diag.Nearest(name, css.PropertyNames())}
-	}
-	for _, m := range tokenRef.FindAllStringSubmatch(value, -1) {
-		if _, ok := e.Theme.Reference(m[1]); !ok {
-			p := &diag.Problem{Severity: diag.Error, Rule: "unknown-token", Text: fmt.Sprintf("the theme has no token %q", m[1]), Expected: "a token of the theme"}
-			if n := diag.Nearest(m[1], e.Theme.Names()); n != "" {
-				p.Try = "{" + n + "}"
-			}
-			return p
-		}
-	}
-	bad := func(expected string) *diag.Problem {
-		return &diag.Problem{Severity: diag.Error, Rule: "bad-value", Text: fmt.Sprintf("%s cannot be %q", name, value), Expected: expected}
-	}
-	resolved := tokenRef.ReplaceAllStringFunc(value, func(ref string) string { return e.sampleOf(strings.Trim(ref, "{}")) })
-	if grammar.Fetches(resolved) && grammar.Readable(resolved) {
-		return bad("a value without an address: pictures are content, and the ground of a block takes one (picture: media/NAME)")
-	}
-	bare, _ := grammar.Names(resolved)
-	for _, n := range bare {
-		token, ok := e.tokenOf(n)
-		if !ok {
-			p := bad("a token in braces such as {color.accent}: no custom property " + n + " exists")
-			var forms []string
-			for _, name := range e.Theme.Names() {
-				forms = append(forms, theme.Property(name), "--"+strings.TrimPrefix(name, "color."))
-			}
-			if near, ok := e.tokenOf(diag.Nearest(n, forms)); ok {
-				p.Try = "{" + near + "}"
-			}
-			return p
-		}
-		resolved = regexp.MustCompile(`(?i)var\(\s*`+regexp.QuoteMeta(n)+`\s*\)`).ReplaceAllLiteralString(resolved, e.sampleOf(token))
-	}
-	if !css.CheckValue(name, resolved) {
-		p := bad("a value that CSS allows for " + name)
-		if regexp.MustCompile(`^-?[0-9.]+$`).MatchString(value) && css.CheckValue(name, value+"rem") {
-			p.Try = value + "rem or " + value + "px"
-		}
-		return p
-	}
-	return nil
-}
-
-// sampleOf gives a value of a token as CSS, with which a value that names it can be checked. The tone decides on
-// roles; any color will do.
-func (e *Env) sampleOf(token string) string {
-	k, _ := e.Theme.Token(token)
-	if strings.HasPrefix(k.Value, "var(") {
-		return "#000"
-	}
-	return k.Value
-}
-
-// tokenOf gives the token that stands behind a custom property: --space-far is space.far, --accent is color.accent.
-func (e *Env) tokenOf(property string) (string, bool) {
-	for _, n := range e.Theme.Names() {
-		if theme.Property(n) == property || "--"+strings.TrimPrefix(n, "color.") == property {
-			return n, true
-		}
-	}
-	return "", false
-}
-
-// Span gives the screen widths of a range, or of widths written out. to is 0 without an end.
-func (e *Env) Span(s string) (from, to int, ok bool) {
-	for _, r := range e.Site.Ranges {
-		if r.Name == s {
-			return r.From, r.To, true
-		}
-	}
-	return site.ParseSpan(s)
-}
-
-// RangeNames lists the ranges of the site.
-func (e *Env) RangeNames() []string {
-	var names []string
-	for _, r := range e.Site.Ranges {
-		names = append(names, r.Name)
-	}
-	return names
 }
 
 // widthQuery writes a span of widths as a condition in rem, so that larger browser text moves it.

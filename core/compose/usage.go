@@ -10,6 +10,7 @@ import (
 
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/theme"
 )
@@ -31,7 +32,7 @@ func newUsage() *Usage {
 }
 
 // add takes in what some blocks use.
-func (u *Usage) add(e *Env, blocks []*site.Block) {
+func (u *Usage) add(e *project.Project, blocks []*site.Block) {
 	for _, b := range blocks {
 		u.Held, u.Draft = u.Held || b.Within != "", u.Draft || b.Draft
 		if b.Lane != "" {
@@ -85,7 +86,7 @@ func (u *Usage) sections(lib *library.Library) []*library.Section {
 }
 
 // UsageOf is what the blocks of a page use.
-func UsageOf(e *Env, p *site.Page) *Usage {
+func UsageOf(e *project.Project, p *site.Page) *Usage {
 	u := newUsage()
 	u.add(e, e.All(p)) // with the options of defaults
 	return u
@@ -102,13 +103,6 @@ func (u *Usage) join(o *Usage) {
 	maps.Copy(u.Lanes, o.Lanes)
 	maps.Copy(u.Styles, o.Styles)
 	u.Held, u.Draft = u.Held || o.Held, u.Draft || o.Draft
-}
-
-// Memory keeps what was worked out by the key of what it follows from. It is safe for concurrent use; what it has
-// lost is worked out again.
-type Memory interface {
-	Recall(key string) ([]byte, bool)
-	Keep(key string, data []byte)
 }
 
 var (
@@ -147,7 +141,7 @@ func faceless(markup, page string, links bool) string {
 // Faceless writes down all that the boxes of a page follow from, pictures and fonts included, so that blocks of
 // several pages that look the same have the same text: neither the page's name, nor what its head says, nor where its
 // links lead changes a box.
-func Faceless(e *Env, page *Page) string {
+func Faceless(e *project.Project, page *Page) string {
 	sheets := page.Site.Text + "\x00" + page.Own.Text
 	_, body, _ := strings.Cut(page.HTML, "<body>")
 	body = faceless(body, page.Name, !strings.Contains(sheets, "[href"))
@@ -158,7 +152,7 @@ func Faceless(e *Env, page *Page) string {
 		b.WriteString(f.Name + " " + fontHash(e, f.Name) + "\n")
 	}
 	for _, m := range page.Media {
-		w, h, err := e.pictureSize(m)
+		w, h, err := e.PictureSize(m)
 		fmt.Fprintln(&b, m, w, h, err == nil)
 	}
 	b.WriteString(body + "\x00" + same.Replace(sheets))
@@ -166,8 +160,8 @@ func Faceless(e *Env, page *Page) string {
 }
 
 // fontHash names the content of a font file of the site's own.
-func fontHash(e *Env, name string) string {
-	return once(e, fontKey(name), func() string {
+func fontHash(e *project.Project, name string) string {
+	return project.Once(e, fontKey(name), func() string {
 		if _, err := fs.Stat(e.Stock, "fonts/"+name); err == nil { // those that ship change with the program only
 			return ""
 		}
@@ -194,16 +188,16 @@ type keptSheet struct {
 }
 
 // SheetFor gives the rules of site.css that some blocks need.
-func SheetFor(e *Env, blocks []*site.Block) *Sheet {
+func SheetFor(e *project.Project, blocks []*site.Block) *Sheet {
 	sheet, _ := sheetOf(e, blocks)
 	return sheet
 }
 
 // sheetOf gives the stylesheet of some blocks: the part of site.css that they need.
-func sheetOf(e *Env, blocks []*site.Block) (*Sheet, diag.Problems) {
+func sheetOf(e *project.Project, blocks []*site.Block) (*Sheet, diag.Problems) {
 	u := newUsage()
 	u.add(e, blocks)
-	kept := once(e, sheetKey{e.Site, e.Theme, e.Draft, e.Library, e.Base, u.key()}, func() (k keptSheet) {
+	kept := project.Once(e, sheetKey{e.Site, e.Theme, e.Draft, e.Library, e.Base, u.key()}, func() (k keptSheet) {
 		k.sheet, k.problems = writeSheet(e, u)
 		return k
 	})

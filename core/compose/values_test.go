@@ -6,7 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/compose"
+	"ziegel/core/project"
 )
 
 // A value is checked as a whole, with what stands behind its tokens, and none of it may name a file.
@@ -33,7 +33,7 @@ func TestValuesAreCheckedWhole(t *testing.T) {
 		{"list-style-image", "url(a.png)", "list-style-image cannot be", ""},
 		{"gap", "2", "gap cannot be", "2rem or 2px"},
 	} {
-		p := compose.CheckProperty(e, c.property, c.value)
+		p := project.CheckProperty(e, c.property, c.value)
 		if c.text == "" {
 			require.Nil(t, p, c.value)
 			continue

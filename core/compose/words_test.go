@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/internal/testsite"
 	"ziegel/stock"
@@ -30,7 +31,7 @@ func TestPagesSpeakTheirLanguage(t *testing.T) {
 		assert.Contains(t, page.HTML, want, language)
 	}
 	env := testsite.With(t, "title: T\nblocks: []\n", "language: fi\n")
-	page, _ := compose.Compose(env, env.BuiltPage(compose.Lost), compose.Options{})
+	page, _ := compose.Compose(env, env.BuiltPage(project.Lost), compose.Options{})
 	assert.Contains(t, page.HTML, "Täällä ei ole sivua")
 	assert.Contains(t, page.HTML, "Takaisin alkuun</a>")
 }

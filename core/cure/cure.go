@@ -9,6 +9,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/css"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -30,14 +31,14 @@ type trial struct {
 
 // Healer looks for cures on the pages of a site.
 type Healer struct {
-	env      *compose.Env
+	env      *project.Project
 	from, to int
 	before   map[string]*audit.Report // by page
 }
 
 // NewHealer prepares the search. reports are those of the whole span from..to of the pages that may be touched;
 // missing ones are made when a trial asks for them.
-func NewHealer(env *compose.Env, from, to int, reports ...*audit.Report) *Healer {
+func NewHealer(env *project.Project, from, to int, reports ...*audit.Report) *Healer {
 	h := &Healer{env: env, from: from, to: to, before: map[string]*audit.Report{}}
 	for _, r := range reports {
 		h.before[r.Page] = r
@@ -88,7 +89,7 @@ const mostProofs = 12
 var whole = map[string]bool{"space-missing": true, "space-doubled": true, "seam": true, "off-lanes": true, "sticky-covers": true, "overflow-x": true, "overflow-scrollbar": true, "heading-adrift": true, "content-hidden": true}
 
 // quick sweeps the block alone, at the widths of the finding: most trials end here.
-func (h *Healer) quick(env *compose.Env, p *site.Page, b *site.Block, f audit.Finding) bool {
+func (h *Healer) quick(env *project.Project, p *site.Page, b *site.Block, f audit.Finding) bool {
 	if whole[f.Rule] || f.To == 0 {
 		return true
 	}
@@ -98,7 +99,7 @@ func (h *Healer) quick(env *compose.Env, p *site.Page, b *site.Block, f audit.Fi
 
 // proves sweeps all pages that a change touches, before and after: the finding must be gone, and nothing new or
 // wider.
-func (h *Healer) proves(env *compose.Env, p *site.Page, b *site.Block, f audit.Finding) bool {
+func (h *Healer) proves(env *project.Project, p *site.Page, b *site.Block, f audit.Finding) bool {
 	pages := []*site.Page{p}
 	if b.EveryPage != "" {
 		pages = h.env.Site.Pages()
@@ -119,7 +120,7 @@ func (h *Healer) proves(env *compose.Env, p *site.Page, b *site.Block, f audit.F
 	return true
 }
 
-func sweepPage(env *compose.Env, p *site.Page, from, to int, only ...string) *audit.Report {
+func sweepPage(env *project.Project, p *site.Page, from, to int, only ...string) *audit.Report {
 	page, problems := settle.Page(env, p, compose.Options{Marks: true, Only: only})
 	if audit.Blocking(problems).Err() != nil {
 		return nil
@@ -263,7 +264,7 @@ func (h *Healer) styleTrial(b *site.Block, address, part, text, at string) []tri
 	var decls [][2]string
 	for _, d := range splitDecls(text) {
 		name, value, _ := strings.Cut(d, "=")
-		if compose.CheckProperty(h.env, name, value) != nil {
+		if project.CheckProperty(h.env, name, value) != nil {
 			return nil
 		}
 		decls = append(decls, [2]string{name, value})

@@ -7,8 +7,8 @@ import (
 	"strings"
 
 	"ziegel/core/address"
-	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -141,7 +141,7 @@ func Copy(p *Plan, arg, onto, as string, where Spot) error {
 }
 
 // renameHeld gives the blocks in a copy names that are free on a page, and says which got others.
-func renameHeld(e *compose.Env, page *site.Page, v *site.Value, taken map[string]bool) []string {
+func renameHeld(e *project.Project, page *site.Page, v *site.Value, taken map[string]bool) []string {
 	var out []string
 	holds := v.Get("holds")
 	if holds == nil {
@@ -175,7 +175,7 @@ type reference struct {
 }
 
 // references finds links, wishes, overrides and leave-outs that name a block of a page.
-func references(e *compose.Env, page *site.Page, b *site.Block, name string) []reference {
+func references(e *project.Project, page *site.Page, b *site.Block, name string) []reference {
 	var out []reference
 	every := b.EveryPage != ""
 	scan := func(f *site.File, on *site.Page) {

@@ -14,6 +14,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -172,7 +173,7 @@ func exampleOf(f *library.Field) string {
 
 // askIdle refuses an option for a range that changes nothing there, and tells of one for all widths.
 func (s *setter) askIdle(key string) {
-	found := func(env *compose.Env) bool {
+	found := func(env *project.Project) bool {
 		page := env.Site.Page(s.page.Name)
 		if page == nil {
 			return false
@@ -182,7 +183,7 @@ func (s *setter) askIdle(key string) {
 	}
 	name, at, ranged := strings.Cut(key, " at ")
 	if ranged {
-		s.p.refuse = append(s.p.refuse, func(env *compose.Env) error {
+		s.p.refuse = append(s.p.refuse, func(env *project.Project) error {
 			if !found(env) {
 				return nil
 			}
@@ -190,7 +191,7 @@ func (s *setter) askIdle(key string) {
 		})
 		return
 	}
-	s.p.After = append(s.p.After, func(env *compose.Env) []string {
+	s.p.After = append(s.p.After, func(env *project.Project) []string {
 		if found(env) {
 			return []string{fmt.Sprintf("note: options.%s changes nothing with this content", key)}
 		}

@@ -13,9 +13,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/compose"
 	"ziegel/core/edit"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
 	"ziegel/internal/testsite"
@@ -53,10 +53,10 @@ func lines(c site.FileChange) string {
 }
 
 // outcome tells all that an edit answers.
-func outcome(env *compose.Env, store store.Store, do func(p *edit.Plan) error) string {
+func outcome(env *project.Project, store store.Store, do func(p *edit.Plan) error) string {
 	p := edit.New(env, store)
 	var changes []site.FileChange
-	var after *compose.Env
+	var after *project.Project
 	err := do(p)
 	if err == nil {
 		changes, after, err = p.Work()

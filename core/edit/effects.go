@@ -8,8 +8,8 @@ import (
 	"strings"
 
 	"ziegel/core/audit"
-	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
 	"ziegel/core/sweep"
@@ -46,7 +46,7 @@ type PageEffects struct {
 }
 
 // Effects looks at the blocks that an edit touched, on mostPages pages at most, and tells how many pages there are.
-func Effects(st store.Store, touched map[string][]string, before, after *compose.Env) ([]PageEffects, int) {
+func Effects(st store.Store, touched map[string][]string, before, after *project.Project) ([]PageEffects, int) {
 	names := slices.Sorted(maps.Keys(touched))
 	all := len(names)
 	var out []PageEffects
@@ -99,7 +99,7 @@ func sameSpans(a, b []sweep.Span) bool {
 }
 
 // doubled tells of a second navigation or footer that an edit brought to a page.
-func doubled(before, after *compose.Env, name string) []Effect {
+func doubled(before, after *project.Project, name string) []Effect {
 	was, is := before.Site.Page(name), after.Site.Page(name)
 	if is == nil {
 		return nil
@@ -118,7 +118,7 @@ func doubled(before, after *compose.Env, name string) []Effect {
 }
 
 // turned tells which blocks of a page take another tone or side now, because their neighbours are others.
-func turned(before, after *compose.Env, name string) []Effect {
+func turned(before, after *project.Project, name string) []Effect {
 	was, is := before.Site.Page(name), after.Site.Page(name)
 	if was == nil || is == nil {
 		return nil
@@ -164,7 +164,7 @@ func find(list []sweep.Stacking, name string) (sweep.Stacking, bool) {
 
 // Inspect sweeps some blocks of a page, or takes what the store knows of them. It gives nil when the page has none of
 // them, or cannot be laid out.
-func Inspect(st store.Store, e *compose.Env, page string, blocks []string) *audit.Report {
+func Inspect(st store.Store, e *project.Project, page string, blocks []string) *audit.Report {
 	p := e.Site.Page(page)
 	if p == nil {
 		return nil
@@ -247,7 +247,7 @@ func Reversed(c site.Change) []site.FileChange {
 }
 
 // Travelled names the pages on which blocks may not be what they were before a step.
-func Travelled(before, after *compose.Env, c site.Change) []string {
+func Travelled(before, after *project.Project, c site.Change) []string {
 	names := map[string]bool{}
 	for _, f := range c.Files {
 		switch dir, file := path.Split(f.Path); {
@@ -270,7 +270,7 @@ func Travelled(before, after *compose.Env, c site.Change) []string {
 }
 
 // ChangedBlocks names the blocks of a page that are not what they were.
-func ChangedBlocks(before, after *compose.Env, page *site.Page) []string {
+func ChangedBlocks(before, after *project.Project, page *site.Page) []string {
 	old := before.Site.Page(page.Name)
 	var out []string
 	for _, b := range after.Site.All(page) {

@@ -3,15 +3,15 @@ package edit_test
 import (
 	"fmt"
 
-	"ziegel/core/compose"
 	"ziegel/core/edit"
+	"ziegel/core/project"
 	"ziegel/core/store"
 	"ziegel/stock"
 )
 
 // An edit is worked out on a site as it was opened; nothing is written.
 func ExampleMove() {
-	env, _, err := compose.Open("../../stock/demo", stock.Files)
+	env, _, err := project.Open("../../stock/demo", stock.Files)
 	if err != nil {
 		fmt.Println(err)
 		return

@@ -10,9 +10,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/audit"
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
 	"ziegel/internal/testsite"
@@ -227,7 +227,7 @@ func TestFindingsBeforeAndAfter(t *testing.T) {
 func TestWhatAStepReaches(t *testing.T) {
 	before := testsite.Open(t, testsite.Write(t, map[string]string{
 		"ziegel.yaml": "name: L\nevery-page: {bottom: [{name: foot, section: footer/columns}]}\n", "pages/home.yaml": "title: H\nblocks: [{name: a, section: hero/beside}, {name: b, section: steps/line}]\n", "pages/b.yaml": "title: B\nblocks: []\n"}))
-	with := func(path, text string) (*compose.Env, site.Change) {
+	with := func(path, text string) (*project.Project, site.Change) {
 		c := site.FileChange{Path: path, Before: before.Site.Source(path), After: text}
 		after, problems, err := before.With([]site.FileChange{c})
 		require.NoError(t, err)

@@ -8,8 +8,8 @@ import (
 	"unicode/utf8"
 
 	"ziegel/core/address"
-	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -79,7 +79,7 @@ func (s *Spot) place(p *site.Page, into site.Path, moving string) (site.Path, in
 }
 
 // slotPath finds the slot of a block that an address means, such as home/two.left.
-func slotPath(e *compose.Env, page *site.Page, b *site.Block, slot string) (site.Path, error) {
+func slotPath(e *project.Project, page *site.Page, b *site.Block, slot string) (site.Path, error) {
 	sec := e.Library.Section(b.Section)
 	if sec == nil || len(sec.Slots) == 0 {
 		return nil, fmt.Errorf("%s/%s (%s) holds no other blocks; sections that do: %s", page.Name, b.Name, b.Section, strings.Join(holders(e), ", "))
@@ -101,7 +101,7 @@ func slotPath(e *compose.Env, page *site.Page, b *site.Block, slot string) (site
 }
 
 // holders lists the sections that hold other blocks.
-func holders(e *compose.Env) []string {
+func holders(e *project.Project) []string {
 	var out []string
 	for _, s := range e.Library.Sections {
 		if len(s.Slots) > 0 {
@@ -112,7 +112,7 @@ func holders(e *compose.Env) []string {
 }
 
 // freeName finds an unused block name.
-func freeName(e *compose.Env, p *site.Page, want string) string {
+func freeName(e *project.Project, p *site.Page, want string) string {
 	names := map[string]bool{"main": true}
 	for _, b := range e.Site.All(p) {
 		names[b.Name] = true
@@ -125,7 +125,7 @@ func freeName(e *compose.Env, p *site.Page, want string) string {
 }
 
 // newName checks a name that somebody gave a block, or finds a free one like want.
-func newName(e *compose.Env, p *site.Page, given, want string) (string, error) {
+func newName(e *project.Project, p *site.Page, given, want string) (string, error) {
 	switch {
 	case given == "":
 		return freeName(e, p, want), nil
@@ -143,7 +143,7 @@ func newName(e *compose.Env, p *site.Page, given, want string) (string, error) {
 var usualNames = map[string]string{"hero": "opening", "nav": "menu", "features": "reasons", "pricing": "plans", "testimonials": "voices", "footer": "foot"}
 
 // AddTarget finds the page that a block is added to, a new one if need be, and the slot when the address names one.
-func AddTarget(e *compose.Env, where string) (*site.Page, site.Path, error) {
+func AddTarget(e *project.Project, where string) (*site.Page, site.Path, error) {
 	name, _, nested := strings.Cut(where, "/")
 	page := e.Site.Page(name)
 	if nested {

@@ -15,6 +15,7 @@ import (
 	"ziegel/core/address"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/store"
@@ -22,7 +23,7 @@ import (
 
 // Plan collects the edits of one command.
 type Plan struct {
-	Env     *compose.Env
+	Env     *project.Project
 	dir     string
 	Store   store.Store
 	edits   map[string][]site.Edit // by file
@@ -30,10 +31,10 @@ type Plan struct {
 	Touched map[string][]string    // blocks to look at afterwards, by page
 	Done    string                 // one line that says what was done
 	Notes   []Note
-	Parked  []string                          // content that the new section of a block does not show
-	removes bool                              // links to what goes are told and left
-	After   []func(env *compose.Env) []string // notes that need the site as it will be
-	refuse  []func(env *compose.Env) error    // reasons against it that need the site as it will be
+	Parked  []string                              // content that the new section of a block does not show
+	removes bool                                  // links to what goes are told and left
+	After   []func(env *project.Project) []string // notes that need the site as it will be
+	refuse  []func(env *project.Project) error    // reasons against it that need the site as it will be
 }
 
 // Note is what an edit tells beside what it did.
@@ -64,13 +65,13 @@ func (p *Plan) touchAll() {
 }
 
 // New begins an edit of a site. The store keeps what was found about its pages.
-func New(env *compose.Env, store store.Store) *Plan {
+func New(env *project.Project, store store.Store) *Plan {
 	return &Plan{Env: env, dir: env.Site.Dir, Store: store, edits: map[string][]site.Edit{}, Touched: map[string][]string{}}
 }
 
 // Work works the edits out: the files as they will be, none when nothing changes, and the site as it will be. A
 // mistake that the edit would make is the error.
-func (p *Plan) Work() ([]site.FileChange, *compose.Env, error) {
+func (p *Plan) Work() ([]site.FileChange, *project.Project, error) {
 	if err := p.Env.Mistakes(p.Env.Site.Read()...).Err(); err != nil { // what was read has to be sound
 		return nil, nil, err
 	}
@@ -97,7 +98,7 @@ func (p *Plan) Work() ([]site.FileChange, *compose.Env, error) {
 }
 
 // Trial gives the site as the edits would make it, for looking at.
-func (p *Plan) Trial() (*compose.Env, error) {
+func (p *Plan) Trial() (*project.Project, error) {
 	changes, err := p.changes()
 	if err != nil {
 		return nil, err
@@ -135,7 +136,7 @@ func (p *Plan) changes() ([]site.FileChange, error) {
 
 // validate reads the site as it will be, with the pages that the change can break. Mistakes that were not there
 // before stop the edit.
-func (p *Plan) validate(changes []site.FileChange) (*compose.Env, error) {
+func (p *Plan) validate(changes []site.FileChange) (*project.Project, error) {
 	after, problems, err := p.Env.With(changes)
 	if err != nil {
 		return nil, err
@@ -162,7 +163,7 @@ func (p *Plan) validate(changes []site.FileChange) (*compose.Env, error) {
 }
 
 // mistakes composes pages, measures the blocks that were touched, and tells what is wrong.
-func (p *Plan) mistakes(e *compose.Env, names []string) diag.Problems {
+func (p *Plan) mistakes(e *project.Project, names []string) diag.Problems {
 	var out diag.Problems
 	for _, name := range names {
 		page := e.Site.Page(name)
@@ -186,7 +187,7 @@ const mostPages = 24
 
 // reached names the pages on which a change can make a mistake: those whose files change, all that speak of what it
 // takes away, and as many of those that it touches or that speak of what it changes as can be looked at quickly.
-func (p *Plan) reached(after *compose.Env, changes []site.FileChange) []string {
+func (p *Plan) reached(after *project.Project, changes []site.FileChange) []string {
 	names := map[string]bool{}
 	var gone, words []string
 	main := false
@@ -283,7 +284,7 @@ func (p *Plan) allowDead() bool { return p.removes }
 const mostShared = 6
 
 // TouchShared adds other pages that a touched block stands on: those that say something of their own about it first.
-func (p *Plan) TouchShared(after *compose.Env) {
+func (p *Plan) TouchShared(after *project.Project) {
 	var shared []string
 	for name, blocks := range p.Touched {
 		page := after.Site.Page(name)

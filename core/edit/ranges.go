@@ -8,8 +8,8 @@ import (
 	"strings"
 
 	"ziegel/core/address"
-	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -36,7 +36,7 @@ type RangeUse struct {
 }
 
 // RangeUses lists the keys that speak of a range: in styles and options of blocks and defaults, and in shared styles.
-func RangeUses(e *compose.Env, name string) []RangeUse {
+func RangeUses(e *project.Project, name string) []RangeUse {
 	var out []RangeUse
 	speaks := func(key string) bool {
 		_, at, ok := strings.Cut(" "+key, " at ")

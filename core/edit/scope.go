@@ -13,6 +13,7 @@ import (
 	"ziegel/core/explain"
 	"ziegel/core/library"
 	"ziegel/core/markup"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -84,7 +85,7 @@ func partPlural(n int, t compose.Target) string {
 }
 
 // partCounts counts the elements of each part of some blocks of a page, by block.
-func partCounts(e *compose.Env, page *site.Page, blocks []*site.Block) map[string]map[string]int {
+func partCounts(e *project.Project, page *site.Page, blocks []*site.Block) map[string]map[string]int {
 	var only []string
 	for _, b := range blocks {
 		only = append(only, b.Name)
@@ -151,7 +152,7 @@ type placedDefault struct {
 }
 
 // defaultsIn lists the defaults of the site and its pages that have styles.
-func defaultsIn(e *compose.Env) []placedDefault {
+func defaultsIn(e *project.Project) []placedDefault {
 	var out []placedDefault
 	for _, d := range e.Site.Defaults {
 		if d.Style != nil {
@@ -229,7 +230,7 @@ func (p *Plan) stops(on *Styled, list [][2]string) {
 	if t.At+t.In+t.When+t.State != "" {
 		return
 	}
-	p.After = append(p.After, func(env *compose.Env) []string {
+	p.After = append(p.After, func(env *project.Project) []string {
 		page := env.Site.Page(on.Page.Name)
 		s, err := audit.Lay(env, page, []string{on.Block.Name})
 		if err != nil {
@@ -246,7 +247,7 @@ func (p *Plan) stops(on *Styled, list [][2]string) {
 }
 
 // eachStyled visits every part with a style of its own, once.
-func eachStyled(e *compose.Env, visit func(page *site.Page, b *site.Block, t compose.Target)) {
+func eachStyled(e *project.Project, visit func(page *site.Page, b *site.Block, t compose.Target)) {
 	seen := map[*site.Value]bool{}
 	for _, page := range e.Site.Pages() {
 		for _, b := range e.Site.All(page) {

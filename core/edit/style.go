@@ -9,6 +9,7 @@ import (
 	"ziegel/core/address"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/review"
 	"ziegel/core/site"
 )
@@ -95,7 +96,7 @@ func (sc *Scope) TakeName(args []string) ([]string, error) {
 }
 
 // FindStyled reads the address of a part and the conditions of the flags.
-func FindStyled(e *compose.Env, where string, sc Scope) (*Styled, error) {
+func FindStyled(e *project.Project, where string, sc Scope) (*Styled, error) {
 	ad, err := address.Parse(where)
 	if err != nil {
 		return nil, err
@@ -120,7 +121,7 @@ func FindStyled(e *compose.Env, where string, sc Scope) (*Styled, error) {
 }
 
 // conditions checks the flags that limit a style.
-func (sc Scope) conditions(e *compose.Env, t *compose.Target) error {
+func (sc Scope) conditions(e *project.Project, t *compose.Target) error {
 	if sc.At != "" {
 		if _, _, ok := e.Span(sc.At); !ok {
 			return fmt.Errorf("%w; or write widths, such as 480..719", diag.Unknown("range", sc.At, e.RangeNames(), ""))
@@ -212,16 +213,16 @@ func StyleOne(p *Plan, on *Styled, args []string, sc Scope) error {
 	}
 	p.stops(on, list)
 	if sc.Scope == "block" {
-		p.After = append(p.After, func(env *compose.Env) []string { return idle(env, on, list) })
+		p.After = append(p.After, func(env *project.Project) []string { return idle(env, on, list) })
 	}
 	if slices.ContainsFunc(list, func(kv [2]string) bool { return kv[0] == "font-family" || kv[0] == "font" }) {
-		p.After = append(p.After, func(env *compose.Env) []string { return fontNotes(p.Env, env) })
+		p.After = append(p.After, func(env *project.Project) []string { return fontNotes(p.Env, env) })
 	}
 	return nil
 }
 
 // fontNotes tells of fonts that styles name and nothing brings, those that an edit added.
-func fontNotes(before, after *compose.Env) []string {
+func fontNotes(before, after *project.Project) []string {
 	known := map[string]bool{}
 	for _, m := range review.MissingFonts(before) {
 		known[m.Text()] = true
@@ -236,7 +237,7 @@ func fontNotes(before, after *compose.Env) []string {
 }
 
 // idle points out what was just written and changes nothing.
-func idle(env *compose.Env, on *Styled, list [][2]string) []string {
+func idle(env *project.Project, on *Styled, list [][2]string) []string {
 	var out []string
 	for _, r := range review.Effects(env, on.Page.Name, on.Block.Name) {
 		for _, kv := range list {
@@ -249,7 +250,7 @@ func idle(env *compose.Env, on *Styled, list [][2]string) []string {
 }
 
 // styleValue checks one NAME=VALUE of a style.
-func styleValue(e *compose.Env, on *Styled, kv [2]string) (*site.Value, error) {
+func styleValue(e *project.Project, on *Styled, kv [2]string) (*site.Value, error) {
 	switch kv[0] {
 	case "use":
 		list := &site.Value{Kind: site.List}
@@ -267,7 +268,7 @@ func styleValue(e *compose.Env, on *Styled, kv [2]string) (*site.Value, error) {
 		}
 		return site.NewText(kv[1]), nil
 	}
-	if problem := compose.CheckProperty(e, kv[0], kv[1]); problem != nil {
+	if problem := project.CheckProperty(e, kv[0], kv[1]); problem != nil {
 		return nil, *problem
 	}
 	return site.NewText(kv[1]), nil

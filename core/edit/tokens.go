@@ -10,9 +10,9 @@ import (
 
 	"ziegel/core/address"
 	"ziegel/core/audit"
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/naming"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/theme"
 )
@@ -24,7 +24,7 @@ const (
 
 // SwitchTheme makes another shipped theme the site's.
 func SwitchTheme(p *Plan, name string) error {
-	if names := compose.Themes(p.Env.Stock); !slices.Contains(names, name) {
+	if names := project.Themes(p.Env.Stock); !slices.Contains(names, name) {
 		return diag.Unknown("theme", name, names, "")
 	}
 	if _, err := fs.Stat(p.Env.Dir, TokensFile); err == nil {
@@ -39,12 +39,12 @@ func SwitchTheme(p *Plan, name string) error {
 // TokenFiles are the token files of a site, or those of its shipped theme, as JSON. What they do not know stays.
 type TokenFiles struct {
 	Light, Dark map[string]any
-	Env         *compose.Env
+	Env         *project.Project
 	darkToo     bool
 }
 
 // ReadTokenFiles reads the token files of a site, or those of its shipped theme.
-func ReadTokenFiles(e *compose.Env, dir string) (*TokenFiles, error) {
+func ReadTokenFiles(e *project.Project, dir string) (*TokenFiles, error) {
 	read := func(name string) (map[string]any, error) {
 		data, err := site.ReadIn(dir, name)
 		if errors.Is(err, fs.ErrNotExist) {
@@ -174,7 +174,7 @@ func Tokens(p *Plan, edit func(t *TokenFiles) error, done string, anyway bool, w
 	}
 	p.Done = done
 	texts := textLooks(p.Env)
-	p.After = append(p.After, func(after *compose.Env) []string {
+	p.After = append(p.After, func(after *project.Project) []string {
 		return append(changedTexts(texts, textLooks(after)), NotesOf(after.Theme)...)
 	})
 	p.touchAll()
@@ -182,7 +182,7 @@ func Tokens(p *Plan, edit func(t *TokenFiles) error, done string, anyway bool, w
 }
 
 // refuseUnreadable refuses token files with which some text of a tone can no longer be read.
-func refuseUnreadable(before *compose.Env, files []site.FileChange) error {
+func refuseUnreadable(before *project.Project, files []site.FileChange) error {
 	after, _, err := before.With(files)
 	if err != nil {
 		return nil // what is wrong with them is told by the change itself
@@ -228,7 +228,7 @@ type textLook struct {
 }
 
 // textLooks looks at every text of a site.
-func textLooks(e *compose.Env) map[string]textLook {
+func textLooks(e *project.Project) map[string]textLook {
 	out := map[string]textLook{}
 	for _, page := range e.Site.Pages() {
 		s, err := audit.Lay(e, page, nil)

@@ -5,13 +5,14 @@ import (
 	"strings"
 
 	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 )
 
 // Alone makes one self-contained HTML file of a page, or of those blocks of it that only names: stylesheets, fonts
 // and pictures are in it.
-func Alone(e *compose.Env, p *site.Page, only []string) (string, error) {
+func Alone(e *project.Project, p *site.Page, only []string) (string, error) {
 	page, problems := settle.Page(e, p, compose.Options{Only: only})
 	if err := problems.Err(); err != nil {
 		return "", err
@@ -23,7 +24,7 @@ func Alone(e *compose.Env, p *site.Page, only []string) (string, error) {
 		case name == page.Own.Name:
 			return []byte(page.Own.Text), true
 		case strings.HasPrefix(name, "fonts/"):
-			data, err := e.FontData(compose.FontFile{Name: strings.TrimPrefix(name, "fonts/")})
+			data, err := e.FontData(project.FontFile{Name: strings.TrimPrefix(name, "fonts/")})
 			return data, err == nil
 		case strings.HasPrefix(name, "media/"):
 			data, err := e.MediaFile(strings.TrimPrefix(path.Clean(name), "media/"))

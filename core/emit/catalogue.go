@@ -12,6 +12,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/finder"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 )
@@ -26,7 +27,7 @@ var bodyOf = regexp.MustCompile(`(?s)<body[^>]*>(.*)</body>`)
 
 // Catalogue makes one self-contained HTML file that shows every section of a library in the site's theme, on a phone
 // and on a desktop, with its fields, its options and the command that adds it. Stylesheets and fonts are in it once.
-func Catalogue(e *compose.Env, facts map[string]finder.Facts) (string, diag.Problems) {
+func Catalogue(e *project.Project, facts map[string]finder.Facts) (string, diag.Problems) {
 	env, page := shelfPage(e)
 	sheet, problems := compose.SiteSheet(env)
 	shared := sheet.Text
@@ -85,18 +86,14 @@ func Catalogue(e *compose.Env, facts map[string]finder.Facts) (string, diag.Prob
 }
 
 // shelfPage gives the environment with one page on which every section stands once.
-func shelfPage(e *compose.Env) (*compose.Env, *site.Page) {
+func shelfPage(e *project.Project) (*project.Project, *site.Page) {
 	f, _ := site.ReadFile("pages/home.yaml", "title: Sections\n")
 	page := &site.Page{Name: "home", Title: "Sections", File: f}
 	for _, s := range e.Library.Sections {
 		name := strings.ReplaceAll(s.Name, "/", "-")
 		page.Blocks = append(page.Blocks, &site.Block{Name: name, Section: s.Name, Options: map[string]*site.Value{}, Node: site.NewMap("name", site.NewText(name)), File: f, Path: site.Keys("blocks", len(page.Blocks))})
 	}
-	other := *e
-	st := *e.Site
-	st.Top, st.Bottom, st.Defaults = nil, nil, nil
-	other.Site = st.Only(page)
-	return &other, page
+	return e.Alone(page), page
 }
 
 func optionsText(s *library.Section) string {

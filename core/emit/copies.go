@@ -10,9 +10,9 @@ import (
 	"slices"
 	"sync"
 
-	"ziegel/core/compose"
 	"ziegel/core/media"
 	"ziegel/core/parallel"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -21,7 +21,7 @@ func CopyCache(dir string) string { return filepath.Join(dir, ".ziegel", "cache"
 
 // makeCopies makes the smaller copies of pictures, by name; those that were made before come from the cache. A
 // picture that cannot be read has none: what is wrong with it is told where the page names it.
-func makeCopies(e *compose.Env, list map[string]media.Copy, opts Options) map[string]File {
+func makeCopies(e *project.Project, list map[string]media.Copy, opts Options) map[string]File {
 	of := map[string][]media.Copy{}
 	for _, c := range list {
 		of[c.From] = append(of[c.From], c)
@@ -63,7 +63,7 @@ func makeCopies(e *compose.Env, list map[string]media.Copy, opts Options) map[st
 }
 
 // copiesOf makes the copies of one picture, or takes them from the cache, where each lies under what it follows from.
-func copiesOf(e *compose.Env, from string, list []media.Copy, cache string) [][]byte {
+func copiesOf(e *project.Project, from string, list []media.Copy, cache string) [][]byte {
 	original, err := e.MediaFile(from)
 	if err != nil {
 		return nil

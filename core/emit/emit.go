@@ -12,12 +12,13 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/media"
 	"ziegel/core/parallel"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
 // Build makes all files of a site. Pages that an earlier build has made, from what they are made from now, are not
 // made again.
-func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
+func Build(e *project.Project, opts Options) (Files, diag.Problems) {
 	names := e.BuiltPages()
 	list, files := make([]Made, len(names)), make([]Files, len(names))
 	known := make([]bool, len(names))
@@ -58,7 +59,7 @@ func Build(e *compose.Env, opts Options) (Files, diag.Problems) {
 		}
 	}
 	out := Files{}
-	shown, copies, fonts := map[string]bool{}, map[string]media.Copy{}, map[string]compose.FontFile{}
+	shown, copies, fonts := map[string]bool{}, map[string]media.Copy{}, map[string]project.FontFile{}
 	var uses []*compose.Usage
 	for i, m := range list {
 		problems = append(problems, m.Problems...)
@@ -121,7 +122,7 @@ func unique(list diag.Problems) diag.Problems {
 }
 
 // Favicon draws the first letter of the site's name on its accent.
-func Favicon(e *compose.Env) []byte {
+func Favicon(e *project.Project) []byte {
 	letter := "·"
 	for _, r := range e.Site.Name {
 		letter = strings.ToUpper(string(r))

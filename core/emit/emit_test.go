@@ -10,16 +10,16 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/emit"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/stock"
 )
 
 func TestTheSameSiteGivesTheSameBytes(t *testing.T) {
 	build := func() emit.Files {
-		e, problems, err := compose.Open("../../stock/demo", stock.Files)
+		e, problems, err := project.Open("../../stock/demo", stock.Files)
 		require.NoError(t, err)
 		require.NoError(t, problems.Err())
 		files, problems := emit.Build(e, emit.Options{})
@@ -114,7 +114,7 @@ func TestNamesOfBuiltFilesNeverCollide(t *testing.T) {
 			require.NoError(t, os.MkdirAll(filepath.Dir(at), 0o777))
 			require.NoError(t, os.WriteFile(at, []byte(text), 0o666))
 		}
-		e, problems, err := compose.Open(dir, stock.Files)
+		e, problems, err := project.Open(dir, stock.Files)
 		require.NoError(t, err)
 		require.NoError(t, problems.Err())
 		_, problems = emit.Build(e, emit.Options{})

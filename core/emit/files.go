@@ -6,6 +6,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/media"
+	"ziegel/core/project"
 )
 
 // Files are built files by path, with slashes.
@@ -40,7 +41,7 @@ type Made struct {
 	Files    map[string]string // hashes, by path
 	Media    []string          // pictures that it shows as they are
 	Copies   []media.Copy
-	Fonts    []compose.FontFile
+	Fonts    []project.FontFile
 	Problems diag.Problems // warnings and notes
 }
 

@@ -6,6 +6,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/media"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 )
@@ -29,7 +30,7 @@ func (m Made) files(last *Last) (Files, bool) {
 
 // Asset gives a file that a page shows, by its path in the built site: a picture, a smaller copy of one, a font.
 // cache is the folder that keeps copies.
-func (m Made) Asset(e *compose.Env, name, cache string) ([]byte, bool) {
+func (m Made) Asset(e *project.Project, name, cache string) ([]byte, bool) {
 	if f, ok := strings.CutPrefix(name, "fonts/"); ok {
 		for _, font := range m.Fonts {
 			if font.Name == f {
@@ -63,7 +64,7 @@ func (m Made) Asset(e *compose.Env, name, cache string) ([]byte, bool) {
 }
 
 // MakePage makes the files of one page, its own style sheet included.
-func MakePage(e *compose.Env, p *site.Page) (Made, Files) {
+func MakePage(e *project.Project, p *site.Page) (Made, Files) {
 	page, problems := settle.Page(e, p, compose.Options{})
 	m := Made{Usage: compose.UsageOf(e, p), Files: map[string]string{}, Copies: page.Copies, Fonts: e.FontsOf(page.Blocks), Problems: problems}
 	texts := map[string]string{page.Path: page.HTML}
@@ -76,7 +77,7 @@ func MakePage(e *compose.Env, p *site.Page) (Made, Files) {
 		files[name] = File{Data: []byte(text), From: m.Files[name]}
 	}
 	for _, f := range page.Media { // a copy may stand for it everywhere
-		address := "media/" + compose.URLPath(f)
+		address := "media/" + project.URLPath(f)
 		if strings.Contains(page.HTML, address) || strings.Contains(page.Own.Text, address) || strings.Contains(page.Own.Text, "media/"+f) {
 			m.Media = append(m.Media, f)
 		}

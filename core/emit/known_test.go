@@ -15,8 +15,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/compose"
 	"ziegel/core/emit"
+	"ziegel/core/project"
 	"ziegel/stock"
 )
 
@@ -33,7 +33,7 @@ func (r *remembered) Keep(page string, m emit.Made)      { r.made[page], r.now =
 // pictures, copies and fonts.
 func TestPagesThatAreKnownAreNotMadeAgain(t *testing.T) {
 	dir := t.TempDir()
-	e, problems, err := compose.Open("../../stock/demo", stock.Files)
+	e, problems, err := project.Open("../../stock/demo", stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	all, problems := emit.Build(e, emit.Options{})
@@ -114,7 +114,7 @@ func TestPicturesThatAreKnownAreNotRead(t *testing.T) {
 	put("pages/home.yaml", []byte("title: H\nblocks:\n  - {name: a, section: hero/beside, content: {heading: Kites, media: {file: loft.png, alt: A loft}}}\n"))
 	put("media/loft.png", photo(1200, color.White))
 	lie := func(maker string) (lying []string) {
-		e, problems, err := compose.Open(dir, stock.Files)
+		e, problems, err := project.Open(dir, stock.Files)
 		require.NoError(t, err)
 		require.NoError(t, problems.Err())
 		last := emit.ReadLast(dir)

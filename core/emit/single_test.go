@@ -8,9 +8,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/compose"
 	"ziegel/core/emit"
 	"ziegel/core/finder"
+	"ziegel/core/project"
 	"ziegel/stock"
 )
 
@@ -49,7 +49,7 @@ func TestAPageInOnePieceHasOneSizeOfAPicture(t *testing.T) {
 
 // The catalogue is one file that asks for nothing, with every section and how to add it.
 func TestTheCatalogueIsWhole(t *testing.T) {
-	e, problems, err := compose.Shelf(stock.Files)
+	e, problems, err := project.Shelf(stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	text, problems := emit.Catalogue(e, finder.Known(stock.Files))

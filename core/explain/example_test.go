@@ -5,6 +5,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/explain"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/sweep"
 	"ziegel/stock"
@@ -12,7 +13,7 @@ import (
 
 // The values that were written for a part, the one that wins first.
 func ExampleChain() {
-	env, _, err := compose.Open("../../stock/demo", stock.Files)
+	env, _, err := project.Open("../../stock/demo", stock.Files)
 	if err != nil {
 		fmt.Println(err)
 		return

@@ -16,6 +16,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/layout"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -52,7 +53,7 @@ func Known(stock fs.FS) map[string]Facts {
 }
 
 // All gives the facts of a library: known ones, and the others measured.
-func All(e *compose.Env) map[string]Facts {
+func All(e *project.Project) map[string]Facts {
 	out := Known(e.Stock)
 	for _, s := range e.Library.Sections {
 		_, ok := out[s.Name]
@@ -66,21 +67,17 @@ func All(e *compose.Env) map[string]Facts {
 }
 
 // Alone gives the environment with nothing but one block of a section on one page.
-func Alone(e *compose.Env, s *library.Section) (*compose.Env, *site.Page) {
+func Alone(e *project.Project, s *library.Section) (*project.Project, *site.Page) {
 	f, _ := site.ReadFile("pages/home.yaml", "title: Sample\n")
 	b := &site.Block{Name: "block", Section: s.Name, Options: map[string]*site.Value{}, Node: site.NewMap("name", site.NewText("block")), File: f, Path: site.Keys("blocks", 0)}
 	p := &site.Page{Name: "home", Title: "Sample", Blocks: []*site.Block{b}, File: f}
-	other := *e
-	st := *e.Site
-	st.Top, st.Bottom, st.Defaults = nil, nil, nil
-	other.Site = st.Only(p)
-	return &other, p
+	return e.Alone(p), p
 }
 
 var rowsOf = regexp.MustCompile(`^(\d+)(\+\d+)*$`)
 
 // Measure lays a section out with its sample content, at three widths.
-func Measure(e *compose.Env, s *library.Section) (Facts, error) {
+func Measure(e *project.Project, s *library.Section) (Facts, error) {
 	env, page := Alone(e, s)
 	composed, problems := settle.Page(env, page, compose.Options{Marks: true})
 	if err := problems.Err(); err != nil {

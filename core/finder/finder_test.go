@@ -17,6 +17,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/finder"
 	"ziegel/core/markup"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/sweep"
 	"ziegel/stock"
@@ -24,11 +25,11 @@ import (
 
 var update = flag.Bool("update", false, "measure the shipped sections anew")
 
-func env(t *testing.T) *compose.Env {
+func env(t *testing.T) *project.Project {
 	t.Helper()
 	dir := t.TempDir()
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L\n"), 0o666))
-	e, problems, err := compose.Open(dir, stock.Files)
+	e, problems, err := project.Open(dir, stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	return e

@@ -9,18 +9,18 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/stock"
 )
 
 // sharedClasses are those of the shipped base stylesheet.
 func sharedClasses(t *testing.T) map[string]bool {
 	t.Helper()
-	base, err := compose.Base(stock.Files)
+	base, err := project.Base(stock.Files)
 	require.NoError(t, err)
-	e := &compose.Env{}
+	e := &project.Project{}
 	e.SetBase(base)
 	return e.SharedClasses()
 }

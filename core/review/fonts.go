@@ -5,9 +5,9 @@ import (
 	"slices"
 	"strings"
 
-	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 )
 
 // genericFamilies are those that every browser has something for.
@@ -33,11 +33,9 @@ func (m MissingFont) Cure() string {
 }
 
 // MissingFonts lists the families that the styles of a site name and that it does not bring.
-func MissingFonts(e *compose.Env) []MissingFont {
+func MissingFonts(e *project.Project) []MissingFont {
 	if !strings.Contains(e.Site.File.Source, "font") { // then only pages that speak of fonts themselves need be read
-		only := *e
-		only.Site = e.Site.Only(e.Site.Mentioning("font")...)
-		e = &only
+		e = e.Only(e.Site.Mentioning("font")...)
 	}
 	v := &reviewer{env: e}
 	v.collect()
@@ -51,7 +49,7 @@ func MissingFonts(e *compose.Env) []MissingFont {
 	var out []MissingFont
 	for _, s := range v.spots {
 		for _, family := range familiesOf(s.entry.Key, s.entry.Value.Str()) {
-			if slices.ContainsFunc(e.Fonts, func(f compose.FontFile) bool { return strings.EqualFold(f.Family, family) }) {
+			if slices.ContainsFunc(e.Fonts, func(f project.FontFile) bool { return strings.EqualFold(f.Family, family) }) {
 				break // the first that is there is the one that shows
 			}
 			if slices.Contains(genericFamilies, strings.ToLower(family)) || strings.Contains(family, "{") {

@@ -15,6 +15,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/explain"
 	"ziegel/core/layout"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -42,7 +43,7 @@ var reviewWidths = []int{320, 390, 600, 768, 900, 1024, 1280, 1920}
 
 // Review looks through the styles of a site: what does nothing, what is written by hand more than once or nearly
 // alike, parts that look the same without sharing a style, and shared styles that nothing uses.
-func Review(e *compose.Env) []Remark {
+func Review(e *project.Project) []Remark {
 	v := &reviewer{env: e}
 	v.collect()
 	v.effects()
@@ -54,7 +55,7 @@ func Review(e *compose.Env) []Remark {
 }
 
 // Effects points out the styles of one block that change nothing.
-func Effects(e *compose.Env, page, block string) []Remark {
+func Effects(e *project.Project, page, block string) []Remark {
 	v := &reviewer{env: e}
 	v.collect()
 	v.spots = slices.DeleteFunc(v.spots, func(s spot) bool { return s.block == nil || s.page.Name != page || s.block.Name != block })
@@ -74,7 +75,7 @@ type spot struct {
 func (s spot) at() string { return s.entry.KeyPos.String() }
 
 type reviewer struct {
-	env   *compose.Env
+	env   *project.Project
 	spots []spot
 	out   []Remark
 

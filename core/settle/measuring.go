@@ -16,6 +16,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/layout"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -74,7 +75,7 @@ func (m *measuring) covered(f *found, file, focus string) *compose.Covered {
 
 // measuring is the work on one block.
 type measuring struct {
-	env     *compose.Env
+	env     *project.Project
 	page    *site.Page
 	block   *site.Block
 	sec     *library.Section
@@ -390,7 +391,7 @@ func (m *measuring) optionText(name, at string) string {
 }
 
 // recall gives what an earlier run has kept. What cannot be read is as if it were not there.
-func recall[T any](e *compose.Env, key string) (value T, ok bool) {
+func recall[T any](e *project.Project, key string) (value T, ok bool) {
 	if e.Memory == nil {
 		return value, false
 	}
@@ -402,7 +403,7 @@ func recall[T any](e *compose.Env, key string) (value T, ok bool) {
 	return value, true
 }
 
-func keep[T any](e *compose.Env, key string, value T) {
+func keep[T any](e *project.Project, key string, value T) {
 	var out bytes.Buffer
 	if e.Memory != nil && gob.NewEncoder(&out).Encode(value) == nil {
 		e.Memory.Keep(key, out.Bytes())

@@ -9,6 +9,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/layout"
 	"ziegel/core/media"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -22,7 +23,7 @@ var screens = []int{390, 820, 1280, 1920}
 
 // pictures finds how the pictures of a page are shown: how wide at which screens, for those that have smaller copies,
 // and which may wait until they come near. It lays out the whole page; a page without pictures costs nothing.
-func pictures(e *compose.Env, p *site.Page, m *compose.Measured, opts compose.Options) map[compose.PictureKey]compose.PictureFit {
+func pictures(e *project.Project, p *site.Page, m *compose.Measured, opts compose.Options) map[compose.PictureKey]compose.PictureFit {
 	opts.Marks, opts.Measured = true, m
 	page, _ := compose.Compose(e, p, opts)
 	if !strings.Contains(page.HTML, "<img") {
@@ -38,7 +39,7 @@ func pictures(e *compose.Env, p *site.Page, m *compose.Measured, opts compose.Op
 }
 
 // fits lays a page out and looks how its pictures are shown.
-func fits(e *compose.Env, page *compose.Page) map[compose.PictureKey]compose.PictureFit {
+func fits(e *project.Project, page *compose.Page) map[compose.PictureKey]compose.PictureFit {
 	l, err := sweep.FromPage(e, page)
 	if err != nil {
 		return nil
@@ -125,7 +126,7 @@ func sizes(l *sweep.Laid, engine *layout.Engine, keys map[*css.Element]compose.P
 		fit.Sizes = map[string]string{}
 		for _, src := range files(el) {
 			w, h, ok := l.Picture(src)
-			name, named := compose.MediaName(src)
+			name, named := project.MediaName(src)
 			if !ok || !named || w == 0 || h == 0 {
 				continue
 			}

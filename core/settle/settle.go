@@ -7,11 +7,12 @@ package settle
 import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
 // Page composes a page of a site with all that its layout decides.
-func Page(e *compose.Env, p *site.Page, opts compose.Options) (*compose.Page, diag.Problems) {
+func Page(e *project.Project, p *site.Page, opts compose.Options) (*compose.Page, diag.Problems) {
 	m, problems := Measure(e, p, opts.Only, opts.Sheet)
 	if !opts.Marks { // boxes do not depend on it
 		m.Pictures = pictures(e, p, m, opts)
@@ -23,14 +24,14 @@ func Page(e *compose.Env, p *site.Page, opts compose.Options) (*compose.Page, di
 
 // Measure lays out the blocks of a page that ask for it; only, unless nil, names those that count. The outcome is
 // kept from call to call as long as nothing that it follows from has changed.
-func Measure(e *compose.Env, p *site.Page, only []string, sheet *compose.Sheet) (*compose.Measured, diag.Problems) {
+func Measure(e *project.Project, p *site.Page, only []string, sheet *compose.Sheet) (*compose.Measured, diag.Problems) {
 	m := &compose.Measured{Thresholds: map[string][]compose.Threshold{}, When: map[compose.When][]compose.Sits{}, Grounds: map[string]*compose.Covered{}}
 	follows := map[string][]compose.When{}
 	for _, w := range compose.Follows(e, p) {
 		follows[w.Block] = append(follows[w.Block], w)
 	}
 	var problems diag.Problems
-	for _, b := range compose.Wanted(e.All(p), only) {
+	for _, b := range project.Wanted(e.All(p), only) {
 		sec := e.Library.Section(b.Section)
 		_, _, pictured := compose.HasGroundPicture(b)
 		if sec == nil || len(sec.Measured) == 0 && len(follows[b.Name]) == 0 && !pictured {

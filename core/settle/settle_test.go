@@ -12,18 +12,19 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
 
 // measured opens a site of one page with one block, and measures it.
-func measured(t *testing.T, block string) (*compose.Env, *compose.Measured, diag.Problems) {
+func measured(t *testing.T, block string) (*project.Project, *compose.Measured, diag.Problems) {
 	t.Helper()
 	dir := t.TempDir()
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: Larkspan\n"), 0o666))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", "home.yaml"), []byte("title: T\nblocks:\n  - "+block+"\n"), 0o666))
-	env, problems, err := compose.Open(dir, stock.Files)
+	env, problems, err := project.Open(dir, stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	m, problems := Measure(env, env.Site.Page("home"), nil, nil)
@@ -144,7 +145,7 @@ func TestMeasuringIsKept(t *testing.T) {
 		require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
 		require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: Larkspan\n"), 0o666))
 		require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", page+".yaml"), []byte("title: "+page+"\nblocks:\n  - "+block+"\n"), 0o666))
-		env, problems, err := compose.Open(dir, stock.Files)
+		env, problems, err := project.Open(dir, stock.Files)
 		require.NoError(t, err)
 		require.NoError(t, problems.Err())
 		env.Memory = kept

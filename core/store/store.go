@@ -16,6 +16,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -32,7 +33,7 @@ const MostKept = 512 << 20
 
 // Key names what a report of a composed page follows from: its HTML and styles, the fonts and pictures that it shows,
 // the page's own file and the span of widths.
-func (s Store) Key(env *compose.Env, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) string {
+func (s Store) Key(env *project.Project, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) string {
 	h := sha256.New()
 	part := func(name, text string) { fmt.Fprintf(h, "%s %d\n%s\n", name, len(text), text) }
 	part("version", s.Version)
@@ -143,7 +144,7 @@ func (s Seen) Write(file string) error {
 }
 
 // Mark notes all blocks of a page as checked; those that are gone are forgotten. key is that of the page's sources.
-func (s Seen) Mark(env *compose.Env, p *site.Page, key string) {
+func (s Seen) Mark(env *project.Project, p *site.Page, key string) {
 	for k := range s {
 		if strings.HasPrefix(k, p.Name+"/") {
 			delete(s, k)
@@ -160,7 +161,7 @@ func (s Seen) Mark(env *compose.Env, p *site.Page, key string) {
 func (s Seen) Knows(page, key string) bool { return key != "" && s[page] == key }
 
 // Changed lists the blocks of a page that are not what they were when they were checked, or never were.
-func (s Seen) Changed(env *compose.Env, p *site.Page) []string {
+func (s Seen) Changed(env *project.Project, p *site.Page) []string {
 	var out []string
 	for _, b := range env.Site.All(p) {
 		if s[p.Name+"/"+b.Name] != blockHash(env, p, b) {
@@ -172,7 +173,7 @@ func (s Seen) Changed(env *compose.Env, p *site.Page) []string {
 
 // blockHash names what a block looks like: its HTML and all styles that reach it. What is measured follows from
 // these.
-func blockHash(env *compose.Env, p *site.Page, b *site.Block) string {
+func blockHash(env *project.Project, p *site.Page, b *site.Block) string {
 	page, _ := compose.Compose(env, p, compose.Options{Only: []string{b.Name}, Marks: true})
 	h := sha256.New()
 	for _, text := range []string{page.HTML, page.Site.Text, page.Own.Text} {

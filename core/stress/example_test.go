@@ -3,13 +3,13 @@ package stress_test
 import (
 	"fmt"
 
-	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/stress"
 	"ziegel/stock"
 )
 
 func ExampleTextFields() {
-	env, _, err := compose.Open("../../stock/demo", stock.Files)
+	env, _, err := project.Open("../../stock/demo", stock.Files)
 	if err != nil {
 		fmt.Println(err)
 		return

@@ -12,6 +12,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/layout"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -69,7 +70,7 @@ func typical(language string, letters int) string {
 
 // TextFields lists the text fields of a block that show something, as they are written in set: heading,
 // items[2].title.
-func TextFields(env *compose.Env, b *site.Block) []string {
+func TextFields(env *project.Project, b *site.Block) []string {
 	sec := env.Library.Section(b.Section)
 	if sec == nil {
 		return nil
@@ -106,7 +107,7 @@ func TextFields(env *compose.Env, b *site.Block) []string {
 // RoomFor tells how many letters a text field of a block has room for at some widths, by name of the range. field is
 // one that TextFields lists. step, if given, is called before every text that is tried; when it answers false, the
 // outcome is ErrStopped.
-func RoomFor(env *compose.Env, p *site.Page, b *site.Block, field string, names []string, widths []int, step func() bool) ([]Room, error) {
+func RoomFor(env *project.Project, p *site.Page, b *site.Block, field string, names []string, widths []int, step func() bool) ([]Room, error) {
 	x := &roomier{step: step, env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field, tried: map[string]*triedText{}}
 	now := textAt(complete(x.sec, b), field)
 	if now == nil {
@@ -177,7 +178,7 @@ func most(holds func(n int) (bool, string)) (int, string) {
 func plainText(s string) string { return strings.NewReplacer("_", "", "*", "").Replace(s) }
 
 type roomier struct {
-	env     *compose.Env
+	env     *project.Project
 	page    *site.Page
 	block   *site.Block
 	sec     *library.Section
@@ -212,7 +213,7 @@ func (x *roomier) try(text string, width int) (seenRoom, bool) {
 		textAt(content, x.field).Text = text + marker
 		b := *x.block
 		b.Content = content
-		e, page := compose.WithBlock(x.env, x.page, &b)
+		e, page := x.env.WithBlock(x.page, &b)
 		composed, _ := settle.Page(e, page, compose.Options{Marks: true, Only: []string{b.Name}, Sheet: x.sheet()})
 		composed.HTML = strings.ReplaceAll(composed.HTML, marker, "<i data-room></i>")
 		l, err := sweep.FromPage(e, composed)
@@ -300,7 +301,7 @@ func textAt(v *site.Value, path string) *site.Value {
 
 // LettersIn tells how many letters of plain words a text field of a block holds at one screen width, CSS px, before
 // it takes more lines.
-func LettersIn(env *compose.Env, p *site.Page, b *site.Block, field string, width, lines int) int {
+func LettersIn(env *project.Project, p *site.Page, b *site.Block, field string, width, lines int) int {
 	x := &roomier{env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field, tried: map[string]*triedText{}}
 	if textAt(complete(x.sec, b), field) == nil {
 		return 0

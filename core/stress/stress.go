@@ -14,6 +14,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -118,7 +119,7 @@ func Strains() (names, what []string) {
 
 // Under sweeps a page with one kind of hostile content: one of Strains, or items-N for lists of any length. ok is
 // false when there is no such kind, or when a section cannot take it.
-func Under(env *compose.Env, p *site.Page, kind string, from, to int) (rep *audit.Report, ok bool) {
+func Under(env *project.Project, p *site.Page, kind string, from, to int) (rep *audit.Report, ok bool) {
 	if n, err := strconv.Atoi(strings.TrimPrefix(kind, "items-")); err == nil && n > 0 {
 		return counted(n).run(env, p, 1, from, to, nil)
 	}
@@ -132,7 +133,7 @@ func Under(env *compose.Env, p *site.Page, kind string, from, to int) (rep *audi
 
 // Stress sweeps a page again for every kind of hostile content, and tells what that breaks which the page's own
 // content does not. step, if given, is called after every layout and ends the work by answering false.
-func Stress(env *compose.Env, p *site.Page, base *audit.Report, from, to int, step func() bool) []Strained {
+func Stress(env *project.Project, p *site.Page, base *audit.Report, from, to int, step func() bool) []Strained {
 	var out []Strained
 	for _, s := range strains {
 		r, ok := s.run(env, p, 1, from, to, step)
@@ -187,41 +188,31 @@ func broken(r *audit.Report, strained *audit.Report) []audit.Finding {
 }
 
 // run sweeps the page with a share of the stress.
-func (s strain) run(env *compose.Env, p *site.Page, share float64, from, to int, step func() bool) (*audit.Report, bool) {
+func (s strain) run(env *project.Project, p *site.Page, share float64, from, to int, step func() bool) (*audit.Report, bool) {
 	if step != nil && !step() {
 		return nil, false
 	}
-	e := *env
-	e.Dir = strange{env.Dir, env.Stock}
-	st := *env.Site
-	e.Site = &st
-	page := *p
-	vary := func(list []*site.Block) []*site.Block {
-		if s.vary == nil {
-			return list
+	vary := func(b *site.Block) *site.Block {
+		sec := env.Library.Section(b.Section)
+		if s.vary == nil || sec == nil {
+			return b
 		}
-		return site.Replaced(list, func(b *site.Block) *site.Block {
-			sec := env.Library.Section(b.Section)
-			if sec == nil {
-				return b
-			}
-			c := *b
-			v := &variation{sec: sec, lang: env.Site.Language, share: share, out: complete(sec, b)}
-			s.vary(v)
-			c.Content = v.out
-			for _, name := range v.gone {
-				c.Without = append(c.Without[:len(c.Without):len(c.Without)], site.NewText(name))
-				v.drop(name)
-			}
-			return &c
-		})
+		c := *b
+		v := &variation{sec: sec, lang: env.Site.Language, share: share, out: complete(sec, b)}
+		s.vary(v)
+		c.Content = v.out
+		for _, name := range v.gone {
+			c.Without = append(c.Without[:len(c.Without):len(c.Without)], site.NewText(name))
+			v.drop(name)
+		}
+		return &c
 	}
-	page.Blocks, st.Top, st.Bottom = vary(p.Blocks), vary(env.Site.Top), vary(env.Site.Bottom)
-	composed, _ := settle.Page(&e, &page, compose.Options{Marks: true})
+	e, page := env.WithFiles(strange{env.Dir, env.Stock}).Vary(p, vary)
+	composed, _ := settle.Page(e, page, compose.Options{Marks: true})
 	if s.head != "" {
 		composed.HTML = strings.Replace(composed.HTML, "</head>", s.head+"</head>", 1)
 	}
-	l, err := sweep.FromPage(&e, composed)
+	l, err := sweep.FromPage(e, composed)
 	if err != nil {
 		return nil, false
 	}

@@ -8,6 +8,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/sweep"
 	"ziegel/stock"
@@ -53,7 +54,7 @@ func BenchmarkFirstLayout(b *testing.B) {
 
 func demo(tb testing.TB) *sweep.Laid {
 	tb.Helper()
-	e, problems, err := compose.Open("../../stock/demo", stock.Files)
+	e, problems, err := project.Open("../../stock/demo", stock.Files)
 	if err != nil || problems.Err() != nil {
 		tb.Fatal(err, problems)
 	}
@@ -90,7 +91,7 @@ func BenchmarkCascade(b *testing.B) {
 // width. Blocks stand under each other, so the arrangements of the others hold.
 func BenchmarkResweep(b *testing.B) {
 	defer debug.SetGCPercent(debug.SetGCPercent(400)) // as the program does
-	e, problems, err := compose.Open("../../stock/demo", stock.Files)
+	e, problems, err := project.Open("../../stock/demo", stock.Files)
 	if err != nil || problems.Err() != nil {
 		b.Fatal(err, problems)
 	}

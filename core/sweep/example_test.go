@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/sweep"
 	"ziegel/stock"
@@ -11,7 +12,7 @@ import (
 
 // How a block of a page stacks, and at which widths that changes.
 func ExampleLaid_Map() {
-	env, _, err := compose.Open("../../stock/demo", stock.Files)
+	env, _, err := project.Open("../../stock/demo", stock.Files)
 	if err != nil {
 		fmt.Println(err)
 		return

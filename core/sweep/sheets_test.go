@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -15,7 +16,7 @@ import (
 // A page that is looked at has only the rules that it needs, and stands as the built one does, which has those of all
 // pages.
 func TestAPageWithItsOwnSheetStandsAsTheBuiltOne(t *testing.T) {
-	e, problems, err := compose.Open("../../stock/demo", stock.Files)
+	e, problems, err := project.Open("../../stock/demo", stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	whole, _ := compose.SiteSheet(e)

@@ -22,6 +22,7 @@ import (
 	"ziegel/core/font"
 	"ziegel/core/layout"
 	"ziegel/core/media"
+	"ziegel/core/project"
 )
 
 // The span that is swept unless told otherwise, CSS px.
@@ -31,7 +32,7 @@ const (
 )
 
 // FromPage prepares a composed page (with marks).
-func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
+func FromPage(e *project.Project, p *compose.Page) (*Laid, error) {
 	sheets := map[string]*compose.Sheet{p.Site.Name: p.Site, p.Own.Name: p.Own}
 	src := css.Source{File: p.Path, HTML: p.HTML, Load: func(_, href string) (string, []byte, error) {
 		s := sheets[path.Base(href)]
@@ -72,12 +73,12 @@ func FromPage(e *compose.Env, p *compose.Page) (*Laid, error) {
 		}
 	}
 	l.picture = func(src string) (float64, float64, bool) {
-		name, _ := compose.MediaName(src)
+		name, _ := project.MediaName(src)
 		s, ok := sizes[name]
 		return s[0], s[1], ok
 	}
 	l.file = func(src string) ([]byte, bool) {
-		name, ok := compose.MediaName(src)
+		name, ok := project.MediaName(src)
 		if !ok {
 			return nil, false
 		}

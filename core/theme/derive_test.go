@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/theme"
 	"ziegel/stock"
 )
@@ -76,7 +76,7 @@ func TestUnreadablePairsAreFoundAndMended(t *testing.T) {
 
 // Pictures follow from the colors of a theme that says nothing of them.
 func TestPicturesHaveColorsInEveryTheme(t *testing.T) {
-	for _, name := range append(compose.Themes(stock.Files), "") {
+	for _, name := range append(project.Themes(stock.Files), "") {
 		th := &theme.Theme{}
 		if name != "" {
 			var err error

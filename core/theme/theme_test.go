@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/theme"
 	"ziegel/stock"
 )
@@ -31,7 +31,7 @@ func luminance(t *testing.T, hex string) float64 {
 }
 
 func TestEveryTextCanBeReadOnEveryToneLightAndDark(t *testing.T) {
-	for _, name := range compose.Themes(stock.Files) {
+	for _, name := range project.Themes(stock.Files) {
 		th, err := theme.Load(name, stock.Files, "themes/"+name)
 		require.NoError(t, err)
 		for _, dark := range []bool{false, true} {

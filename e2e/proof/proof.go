@@ -15,6 +15,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/stress"
 	"ziegel/core/sweep"
@@ -215,7 +216,7 @@ func Run(dir string, t Trial, from, to int) (Found, error) {
 			return Found{}, err
 		}
 	}
-	e, problems, err := compose.Open(dir, stock.Files)
+	e, problems, err := project.Open(dir, stock.Files)
 	if err != nil {
 		return Found{}, err
 	}

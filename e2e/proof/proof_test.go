@@ -8,8 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/compose"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/sweep"
 	"ziegel/e2e/proof"
 	"ziegel/stock"
@@ -23,9 +23,9 @@ func TestASampleOfTheProof(t *testing.T) {
 	}
 	lib, problems := library.Load("sections", stock.Files)
 	require.NoError(t, problems.Err())
-	themes := []string{compose.DefaultTheme}
-	for _, name := range compose.Themes(stock.Files) {
-		if name != compose.DefaultTheme {
+	themes := []string{project.DefaultTheme}
+	for _, name := range project.Themes(stock.Files) {
+		if name != project.DefaultTheme {
 			themes = append(themes, name)
 		}
 	}
@@ -67,7 +67,7 @@ func TestTheProofSeesFaults(t *testing.T) {
 		"sections/broken/one/section.css":  ".wide { width: 900px; }\n",
 		"sections/broken/one/section.yaml": "name: broken/one\nkind: broken\nsummary: A fault.\n",
 	}
-	trial := proof.Trials(&library.Section{Name: "broken/one"}, []string{compose.DefaultTheme})[0]
+	trial := proof.Trials(&library.Section{Name: "broken/one"}, []string{project.DefaultTheme})[0]
 	trial.Files = files
 	f, err := proof.Run(t.TempDir(), trial, 320, 330)
 	require.NoError(t, err)

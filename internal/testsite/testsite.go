@@ -11,6 +11,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/sweep"
 	"ziegel/stock"
@@ -32,16 +33,16 @@ func Write(t testing.TB, files map[string]string) string {
 }
 
 // Open opens a site that has no mistakes.
-func Open(t testing.TB, dir string) *compose.Env {
+func Open(t testing.TB, dir string) *project.Project {
 	t.Helper()
-	env, problems, err := compose.Open(dir, stock.Files)
+	env, problems, err := project.Open(dir, stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	return env
 }
 
 // Demo opens the shipped demo. It is not to be written to.
-func Demo(t testing.TB) *compose.Env {
+func Demo(t testing.TB) *project.Project {
 	t.Helper()
 	_, err := os.Stat("stock/demo")
 	root := ""
@@ -52,13 +53,13 @@ func Demo(t testing.TB) *compose.Env {
 }
 
 // With opens a site of one page, home. more is added to ziegel.yaml.
-func With(t testing.TB, home string, more ...string) *compose.Env {
+func With(t testing.TB, home string, more ...string) *project.Project {
 	t.Helper()
 	return Open(t, Write(t, map[string]string{"ziegel.yaml": "name: L\n" + strings.Join(more, ""), "pages/home.yaml": home}))
 }
 
 // Swept prepares the home page of a site for sweeps.
-func Swept(t testing.TB, env *compose.Env) *sweep.Laid {
+func Swept(t testing.TB, env *project.Project) *sweep.Laid {
 	t.Helper()
 	page, problems := settle.Page(env, env.Site.Page("home"), compose.Options{Marks: true})
 	require.NoError(t, problems.Err())

@@ -14,7 +14,7 @@ import (
 	"github.com/schollz/progressbar/v3"
 	"github.com/spf13/cobra"
 
-	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
 	"ziegel/stock"
@@ -31,7 +31,7 @@ type app struct {
 	args     []string
 
 	timing      timing
-	missing     sync.Map // of sites: what missingFonts found, by *compose.Env
+	missing     sync.Map // of sites: what missingFonts found, by *project.Project
 	unsaid      error    // part of the answer could not be printed
 	siteDir     string
 	json        bool
@@ -126,7 +126,7 @@ func (a *app) locate() (string, error) {
 
 // open reads the site, with the pages that are asked for; mistakes in its file are an error, those in a page are told
 // by findPage.
-func (a *app) open() (*compose.Env, string, error) {
+func (a *app) open() (*project.Project, string, error) {
 	dir, err := a.find()
 	if err != nil {
 		return nil, "", err
@@ -137,7 +137,7 @@ func (a *app) open() (*compose.Env, string, error) {
 }
 
 // openWhole reads the site with all its pages; mistakes in any file are an error.
-func (a *app) openWhole() (*compose.Env, string, error) {
+func (a *app) openWhole() (*project.Project, string, error) {
 	dir, err := a.find()
 	if err != nil {
 		return nil, "", err
@@ -147,8 +147,8 @@ func (a *app) openWhole() (*compose.Env, string, error) {
 	return e, dir, err
 }
 
-func enter(dir string) (*compose.Env, error) {
-	e, problems, err := compose.Enter(dir, stock.Files)
+func enter(dir string) (*project.Project, error) {
+	e, problems, err := project.Enter(dir, stock.Files)
 	if err != nil {
 		return nil, err
 	}
@@ -156,8 +156,8 @@ func enter(dir string) (*compose.Env, error) {
 	return e, problems.Err()
 }
 
-func openAt(dir string) (*compose.Env, error) {
-	e, problems, err := compose.Open(dir, stock.Files)
+func openAt(dir string) (*project.Project, error) {
+	e, problems, err := project.Open(dir, stock.Files)
 	if err != nil {
 		return nil, err
 	}
@@ -190,7 +190,7 @@ type work struct {
 }
 
 // storeOf is where a site keeps its reports.
-func storeOf(e *compose.Env) store.Store {
+func storeOf(e *project.Project) store.Store {
 	return store.Store{Dir: filepath.Join(e.Site.Dir, ".ziegel", "cache"), Version: thisBuild()}
 }
 

@@ -18,6 +18,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/emit"
 	"ziegel/core/media"
+	"ziegel/core/project"
 	"ziegel/core/review"
 	"ziegel/core/site"
 	"ziegel/core/store"
@@ -68,7 +69,7 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 	return cmd
 }
 
-func (a *app) build(e *compose.Env, dir string, force bool) (emit.Written, int, error) {
+func (a *app) build(e *project.Project, dir string, force bool) (emit.Written, int, error) {
 	if len(e.Site.PageNames()) == 0 {
 		return emit.Written{}, 0, errors.New("the site has no pages yet; `ziegel add home hero/beside` makes the first")
 	}
@@ -111,14 +112,14 @@ type built struct {
 
 // buildMemory knows what the last build has made of which sources.
 type buildMemory struct {
-	env    *compose.Env
+	env    *project.Project
 	common string            // key of what is made from the site's file alone
 	keys   map[string]string // of the pages
 	pages  *store.Known[built]
 	fonts  []review.MissingFont
 }
 
-func lastBuild(e *compose.Env, dir string) *buildMemory {
+func lastBuild(e *project.Project, dir string) *buildMemory {
 	sources := compose.SourcesOf(e, thisBuild())
 	return &buildMemory{env: e, common: sources.Common(), keys: sources.Keys(e.Site.PageNames()), pages: store.ReadKnown[built](storeOf(e), "built")}
 }
@@ -141,9 +142,7 @@ func (b *buildMemory) Made(page string) (emit.Made, bool) {
 
 // Keep remembers what was made of a page.
 func (b *buildMemory) Keep(page string, m emit.Made) {
-	only := *b.env
-	only.Site = b.env.Site.Only(b.env.BuiltPage(page))
-	missing := review.MissingFonts(&only)
+	missing := review.MissingFonts(b.env.Only(b.env.BuiltPage(page)))
 	b.fonts = append(b.fonts, missing...)
 	b.pages.Put(page, b.key(page), built{m, missing})
 }
@@ -250,11 +249,11 @@ func writeDemo(dir string) error {
 	if err != nil {
 		return err
 	}
-	for _, name := range media.List(stock.Files, compose.SamplePictures) {
+	for _, name := range media.List(stock.Files, project.SamplePictures) {
 		if folder := path.Dir(name); !strings.Contains(named.String(), name) && (folder == "." || !strings.Contains(named.String(), folder+"/")) {
 			continue
 		}
-		if err := write(path.Join(compose.SamplePictures, name), path.Join("media", name)); err != nil {
+		if err := write(path.Join(project.SamplePictures, name), path.Join("media", name)); err != nil {
 			return err
 		}
 	}

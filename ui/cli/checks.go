@@ -4,7 +4,7 @@ import (
 	"fmt"
 
 	"ziegel/core/audit"
-	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -21,7 +21,7 @@ func (a *app) everyPage() ([]*audit.Subject, error) {
 	return pagesOf(e), nil
 }
 
-func pagesOf(e *compose.Env) []*audit.Subject {
+func pagesOf(e *project.Project) []*audit.Subject {
 	var list []*audit.Subject
 	for _, n := range e.Site.PageNames() {
 		list = append(list, &audit.Subject{Name: n, Env: e})

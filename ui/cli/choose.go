@@ -13,6 +13,7 @@ import (
 	"ziegel/core/edit"
 	"ziegel/core/finder"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/sweep"
 	"ziegel/ui/term"
@@ -82,7 +83,7 @@ func choices(lib *library.Library, facts map[string]finder.Facts, words string) 
 
 // sectionDrawing says what a section is and how it stacks, with outlines of it on a phone and on a desktop, in the
 // theme of the site.
-func (a *app) sectionDrawing(e *compose.Env, s *library.Section, width int) []string {
+func (a *app) sectionDrawing(e *project.Project, s *library.Section, width int) []string {
 	out := strings.Split(ansi.Wordwrap(s.Summary, width, ""), "\n")
 	env, page := finder.Alone(e, s)
 	composed, problems := settle.Page(env, page, compose.Options{Marks: true})

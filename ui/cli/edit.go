@@ -10,9 +10,9 @@ import (
 	"github.com/aymanbagabas/go-udiff"
 	"github.com/spf13/cobra"
 
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
 	"ziegel/core/sweep"
@@ -67,7 +67,7 @@ func (a *app) tellNotes(notes []edit.Note) {
 
 // commit works an edit out and writes it, under the site's lock. It gives the site as it is afterwards, nil when
 // nothing changes.
-func (a *app) commit(dir string, dryRun bool, prepare func(p *edit.Plan) error) (*edit.Plan, *compose.Env, error) {
+func (a *app) commit(dir string, dryRun bool, prepare func(p *edit.Plan) error) (*edit.Plan, *project.Project, error) {
 	unlock, err := a.lock(dir)
 	if err != nil {
 		return nil, nil, err
@@ -113,7 +113,7 @@ func quoteArgs(args []string) []string {
 }
 
 // moved answers what an edit did to the layout: arrangements that changed, findings that came or went.
-func (a *app) moved(st store.Store, touched map[string][]string, before, after *compose.Env) {
+func (a *app) moved(st store.Store, touched map[string][]string, before, after *project.Project) {
 	pages, all := edit.Effects(st, touched, before, after)
 	if all > len(pages) {
 		a.answer("looked at %d of the %d pages that it reaches; `ziegel check` looks at all", len(pages), all)

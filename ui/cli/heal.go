@@ -6,9 +6,9 @@ import (
 	"time"
 
 	"ziegel/core/audit"
-	"ziegel/core/compose"
 	"ziegel/core/cure"
 	"ziegel/core/edit"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/ui/report"
 )
@@ -127,7 +127,7 @@ func (a *app) applyCure(dir string, c cure.Cure) error {
 }
 
 // again prepares the same pages of a site that has changed.
-func again(e *compose.Env, list []*audit.Subject) ([]*audit.Subject, error) {
+func again(e *project.Project, list []*audit.Subject) ([]*audit.Subject, error) {
 	var out []*audit.Subject
 	for _, s := range list {
 		p := e.Site.Page(s.Page.Name)

@@ -11,6 +11,7 @@ import (
 	"ziegel/core/audit"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
 )
@@ -54,7 +55,7 @@ func (a *app) showCmd() *cobra.Command {
 	return a.jsonFlag(cmd)
 }
 
-func (a *app) showSite(e *compose.Env) error {
+func (a *app) showSite(e *project.Project) error {
 	if !a.json {
 		a.say("%s  theme %s, %s", a.style.Bold(e.Site.Name), e.Theme.Name, diag.Plural(len(e.Site.PageNames()), "page"))
 	}
@@ -85,7 +86,7 @@ type shownPage struct {
 	Blocks []shownBlock `json:"blocks"`
 }
 
-func shown(e *compose.Env, p *site.Page) shownPage {
+func shown(e *project.Project, p *site.Page) shownPage {
 	page, _ := compose.Compose(e, p, compose.Options{Marks: true})
 	out := shownPage{Page: p.Name, Title: p.Title, Blocks: []shownBlock{}}
 	fields := map[string][]compose.FieldUse{}
@@ -125,7 +126,7 @@ func shown(e *compose.Env, p *site.Page) shownPage {
 }
 
 // showPages shows pages, those that have not changed since they were last shown from memory.
-func (a *app) showPages(e *compose.Env, names []string) error {
+func (a *app) showPages(e *project.Project, names []string) error {
 	all := []shownPage{}
 	sources := compose.SourcesOf(e, thisBuild())
 	keys := sources.Keys(names)
@@ -197,7 +198,7 @@ func (a *app) showPages(e *compose.Env, names []string) error {
 	return nil
 }
 
-func (a *app) showBlock(e *compose.Env, p *site.Page, b *site.Block) error {
+func (a *app) showBlock(e *project.Project, p *site.Page, b *site.Block) error {
 	for _, s := range shown(e, p).Blocks {
 		if s.Name != b.Name {
 			continue

@@ -9,10 +9,10 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/stock"
 )
@@ -51,11 +51,11 @@ check can compare.`,
 			if template != "" {
 				return a.fromTemplate(dir, template, name, theme)
 			}
-			if theme != "" && !slices.Contains(compose.Themes(stock.Files), theme) {
-				return diag.Unknown("theme", theme, compose.Themes(stock.Files), "")
+			if theme != "" && !slices.Contains(project.Themes(stock.Files), theme) {
+				return diag.Unknown("theme", theme, project.Themes(stock.Files), "")
 			}
 			if theme == "" {
-				theme = compose.DefaultTheme
+				theme = project.DefaultTheme
 			}
 			lib, problems := stockLibrary()
 			if err := problems.Err(); err != nil {

@@ -4,7 +4,7 @@ import (
 	"sync"
 
 	"ziegel/core/audit"
-	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/core/review"
 	"ziegel/core/sweep"
 )
@@ -49,7 +49,7 @@ func stopped(reports []*audit.Report) bool {
 }
 
 // missingFonts finds the fonts that a site names and does not bring, once a site.
-func (a *app) missingFonts(env *compose.Env) []review.MissingFont {
+func (a *app) missingFonts(env *project.Project) []review.MissingFont {
 	once, _ := a.missing.LoadOrStore(env, sync.OnceValue(func() []review.MissingFont { return review.MissingFonts(env) }))
 	return once.(func() []review.MissingFont)()
 }

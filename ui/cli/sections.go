@@ -9,11 +9,11 @@ import (
 	"github.com/spf13/cobra"
 
 	"ziegel/core/audit"
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/emit"
 	"ziegel/core/finder"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/stress"
 )
 
@@ -88,7 +88,7 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 }
 
 // catalogue writes one self-contained page with every section.
-func (a *app) catalogue(e *compose.Env, file string) error {
+func (a *app) catalogue(e *project.Project, file string) error {
 	text, problems := emit.Catalogue(e, finder.All(e))
 	if err := problems.Err(); err != nil {
 		return err
@@ -105,7 +105,7 @@ func (a *app) sectionLine(s *library.Section, more string) {
 }
 
 // findSections lists what meets every wish, or the nearest three and what each of them misses.
-func (a *app) findSections(e *compose.Env, words string) error {
+func (a *app) findSections(e *project.Project, words string) error {
 	facts := finder.All(e)
 	list := finder.Search(e.Library, facts, words)
 	met := finder.Meeting(list)
@@ -156,7 +156,7 @@ func keysOfMap(m map[string]string) func(func(string) bool) {
 }
 
 // measures prints what is measured in a section.
-func (a *app) measures(e *compose.Env, s *library.Section) {
+func (a *app) measures(e *project.Project, s *library.Section) {
 	f, err := finder.Measure(e, s)
 	if err != nil {
 		return
@@ -219,7 +219,7 @@ func sectionJSON(s *library.Section) map[string]any {
 	return map[string]any{"name": s.Name, "kind": s.Kind, "summary": s.Summary, "tags": s.Tags, "fields": fields(s.Fields), "options": opts, "parts": s.Parts}
 }
 
-func (a *app) oneSection(e *compose.Env, s *library.Section) error {
+func (a *app) oneSection(e *project.Project, s *library.Section) error {
 	if a.json {
 		return a.writeJSON(sectionJSON(s))
 	}

@@ -14,6 +14,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -112,11 +113,11 @@ func (folderEntry) Info() (fs.FileInfo, error) { return nil, fs.ErrNotExist }
 
 // shelfFor gives the library that a section stands in: the site's for a name, the shipped one for a folder, so that
 // mistakes in a site's own sections do not stop the one who mends them.
-func (a *app) shelfFor(arg string) (*compose.Env, error) {
+func (a *app) shelfFor(arg string) (*project.Project, error) {
 	if info, err := os.Stat(arg); err != nil || !info.IsDir() {
 		return a.shelf()
 	}
-	e, problems, err := compose.Shelf(stock.Files)
+	e, problems, err := project.Shelf(stock.Files)
 	if err != nil {
 		return nil, err
 	}
@@ -124,7 +125,7 @@ func (a *app) shelfFor(arg string) (*compose.Env, error) {
 }
 
 // reviewSection checks the files of a section and sweeps it.
-func (a *app) reviewSection(e *compose.Env, arg string) (diag.Problems, []audit.Finding, string, error) {
+func (a *app) reviewSection(e *project.Project, arg string) (diag.Problems, []audit.Finding, string, error) {
 	sec := e.Library.Section(arg)
 	var problems diag.Problems
 	if info, err := os.Stat(arg); err == nil && info.IsDir() && sec == nil {
@@ -145,9 +146,7 @@ func (a *app) reviewSection(e *compose.Env, arg string) (diag.Problems, []audit.
 			}
 			return problems, nil, name, nil
 		}
-		other := *e
-		other.Library = lib
-		e = &other
+		e = e.WithLibrary(lib)
 	}
 	if sec == nil {
 		if strings.Contains(arg, string(filepath.Separator)) && e.Library.Nearest(arg) == "" {
@@ -164,7 +163,7 @@ func (a *app) reviewSection(e *compose.Env, arg string) (diag.Problems, []audit.
 }
 
 // sweepSection lays a section out at every width, by itself and in half of a page.
-func sweepSection(e *compose.Env, sec *library.Section) ([]audit.Finding, diag.Problems, error) {
+func sweepSection(e *project.Project, sec *library.Section) ([]audit.Finding, diag.Problems, error) {
 	var out []audit.Finding
 	file, _ := site.ReadFile("pages/check.yaml", "title: Check\n")
 	block := func(name, section string) *site.Block {
@@ -178,12 +177,9 @@ func sweepSection(e *compose.Env, sec *library.Section) ([]audit.Finding, diag.P
 		holder.Holds = []site.Slot{{Name: "left", Blocks: []*site.Block{held}}}
 		page.Blocks = append(page.Blocks, holder)
 	}
-	other := *e
-	st := *e.Site
-	st.Top, st.Bottom, st.Defaults, st.Turns = nil, nil, nil, nil
-	other.Site = st.Only(page)
-	composed, ps := settle.Page(&other, page, compose.Options{Marks: true})
-	l, err := sweep.FromPage(&other, composed)
+	other := e.Alone(page)
+	composed, ps := settle.Page(other, page, compose.Options{Marks: true})
+	l, err := sweep.FromPage(other, composed)
 	if err != nil {
 		return nil, ps, err
 	}

@@ -1,17 +1,17 @@
 package cli
 
 import (
-	"ziegel/core/compose"
+	"ziegel/core/project"
 	"ziegel/stock"
 )
 
 // shelf is the site around us, else one with nothing in it: for looking through the library.
-func (a *app) shelf() (*compose.Env, error) {
+func (a *app) shelf() (*project.Project, error) {
 	if _, err := a.find(); err == nil || a.siteDir != "" {
 		e, _, err := a.open()
 		return e, err
 	}
-	e, problems, err := compose.Shelf(stock.Files)
+	e, problems, err := project.Shelf(stock.Files)
 	if err != nil {
 		return nil, err
 	}

@@ -8,9 +8,9 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
+	"ziegel/core/project"
 	"ziegel/core/theme"
 	"ziegel/stock"
 )
@@ -85,7 +85,7 @@ come readers see one of their own fonts, scaled to the same widths and heights.
 }
 
 func (a *app) listThemes() error {
-	for _, n := range compose.Themes(stock.Files) {
+	for _, n := range project.Themes(stock.Files) {
 		t, err := theme.Load(n, stock.Files, "themes/"+n)
 		if err != nil {
 			return err
@@ -159,7 +159,7 @@ func (a *app) showTheme() error {
 
 // warnOfTheme tells of texts that a token file of the site's own makes hard to read, wherever they are used. e is nil
 // for foreign pages.
-func (a *app) warnOfTheme(e *compose.Env) {
+func (a *app) warnOfTheme(e *project.Project) {
 	if e == nil {
 		return
 	}

@@ -10,10 +10,10 @@ import (
 	"strings"
 
 	"ziegel/core/audit"
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
 	"ziegel/core/emit"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -134,7 +134,7 @@ func (a *app) tryStyle(args []string, sc edit.Scope, list, file string) error {
 }
 
 // alternative works one value out; nothing is written.
-func (a *app) alternative(env *compose.Env, on *edit.Styled, args []string, value string, sc edit.Scope, before *audit.Report) (alternative, error) {
+func (a *app) alternative(env *project.Project, on *edit.Styled, args []string, value string, sc edit.Scope, before *audit.Report) (alternative, error) {
 	p := edit.New(env, storeOf(env))
 	if err := edit.StyleOne(p, on, []string{args[1] + "=" + value}, sc); err != nil {
 		return alternative{}, err

@@ -12,12 +12,12 @@ import (
 
 	"ziegel/core/address"
 	"ziegel/core/audit"
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
 	"ziegel/core/emit"
 	"ziegel/core/layout"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/ui/term"
@@ -158,7 +158,7 @@ func (a *app) trySections(where string, names []string, file string, at int) err
 }
 
 // candidate works one section out; nothing is written.
-func (a *app) candidate(env *compose.Env, page *site.Page, b *site.Block, sec *library.Section, at int) (candidate, error) {
+func (a *app) candidate(env *project.Project, page *site.Page, b *site.Block, sec *library.Section, at int) (candidate, error) {
 	c := candidate{Section: sec.Name}
 	after := env
 	if sec.Name != b.Section {

@@ -26,6 +26,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/emit"
+	"ziegel/core/project"
 )
 
 //go:embed shell.html
@@ -52,7 +53,7 @@ type Server struct {
 
 // edition is the site as it was saved last and can be read.
 type edition struct {
-	env     *compose.Env
+	env     *project.Project
 	sources *compose.Sources
 }
 
@@ -61,7 +62,7 @@ type page struct {
 	key   string
 	made  emit.Made
 	files emit.Files
-	env   *compose.Env
+	env   *project.Project
 }
 
 // ofSite stands for the site's own files among the names of pages.
@@ -93,7 +94,7 @@ func (s *Server) mistake() string {
 
 // rebuild reads the site again and makes the pages that somebody looks at; the others follow.
 func (s *Server) rebuild() {
-	env, problems, err := compose.Enter(s.dir, s.stock)
+	env, problems, err := project.Enter(s.dir, s.stock)
 	if err == nil {
 		err = problems.Err()
 	}
@@ -110,12 +111,12 @@ func (s *Server) rebuild() {
 	} else {
 		s.edition = edition{env, compose.SourcesOf(env, "preview")}
 		for name := range s.seen {
-			if env.Site.HasPage(name) || name == compose.Lost {
+			if env.Site.HasPage(name) || name == project.Lost {
 				seen = append(seen, name)
 			}
 		}
 		for name := range s.pages {
-			if !env.Site.HasPage(name) && name != compose.Lost {
+			if !env.Site.HasPage(name) && name != project.Lost {
 				delete(s.pages, name)
 			}
 		}
@@ -319,7 +320,7 @@ func (s *Server) state(w http.ResponseWriter) {
 	var pages []string
 	if s.edition.env != nil {
 		for _, n := range s.edition.env.Site.PageNames() {
-			pages = append(pages, strings.TrimSuffix(compose.PagePath(n), "index.html"))
+			pages = append(pages, strings.TrimSuffix(project.PagePath(n), "index.html"))
 		}
 	}
 	sort.Strings(pages)
@@ -432,9 +433,9 @@ func (s *Server) sheet(now edition) []byte {
 }
 
 // pageOf gives the page that a file belongs to, "" when it belongs to none alone.
-func pageOf(e *compose.Env, name string) string {
+func pageOf(e *project.Project, name string) string {
 	for _, n := range []string{strings.TrimSuffix(name, "/index.html"), strings.TrimSuffix(name, ".css"), strings.TrimSuffix(name, ".html")} {
-		if n != name && (e.Site.HasPage(n) || n == compose.Lost) {
+		if n != name && (e.Site.HasPage(n) || n == project.Lost) {
 			return n
 		}
 	}

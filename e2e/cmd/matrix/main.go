@@ -14,8 +14,8 @@ import (
 	"slices"
 	"strings"
 
-	"ziegel/core/compose"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/sweep"
 	"ziegel/e2e/proof"
 	"ziegel/stock"
@@ -47,9 +47,9 @@ func run() (broken bool, err error) {
 		return false, err
 	}
 	defer os.RemoveAll(dir)
-	themes := []string{compose.DefaultTheme}
-	for _, t := range compose.Themes(stock.Files) {
-		if t != compose.DefaultTheme {
+	themes := []string{project.DefaultTheme}
+	for _, t := range project.Themes(stock.Files) {
+		if t != project.DefaultTheme {
 			themes = append(themes, t)
 		}
 	}

@@ -16,8 +16,8 @@ import (
 	"runtime/debug"
 	"time"
 
-	"ziegel/core/compose"
 	"ziegel/core/emit"
+	"ziegel/core/project"
 	"ziegel/core/sweep"
 	"ziegel/e2e/browser"
 	"ziegel/stock"
@@ -47,7 +47,7 @@ func run() error {
 		}
 		root, page = filepath.Dir(file), filepath.Base(file)
 	} else {
-		env, problems, err := compose.Open("stock/demo", stock.Files)
+		env, problems, err := project.Open("stock/demo", stock.Files)
 		if err != nil || problems.Err() != nil {
 			return fmt.Errorf("open the demo: %v %v", err, problems.Err())
 		}

@@ -1,4 +1,4 @@
-package compose
+package project
 
 import (
 	"fmt"
@@ -16,12 +16,12 @@ import (
 
 // takeTurns gives blocks that say nothing themselves the next value of each turn: page by page, in the order on
 // screen.
-func (e *Env) takeTurns(p *site.Page, list []*site.Block) []*site.Block {
+func (e *Project) takeTurns(p *site.Page, list []*site.Block) []*site.Block {
 	for _, turn := range e.turnsOf(p) {
 		at, before := -1, ""
 		for i, b := range list {
 			sec := e.Library.Section(b.Section)
-			if sec == nil || b.Within != "" || landmark(sec.Kind) != "main" {
+			if sec == nil || b.Within != "" || Landmark(sec.Kind) != "main" {
 				continue
 			}
 			own, takes := "", false
@@ -59,7 +59,7 @@ func (e *Env) takeTurns(p *site.Page, list []*site.Block) []*site.Block {
 }
 
 // turnsOf lists the turns of a page; its own go before the site's.
-func (e *Env) turnsOf(p *site.Page) []site.Turn {
+func (e *Project) turnsOf(p *site.Page) []site.Turn {
 	out := slices.Clone(p.Turns)
 	for _, t := range e.Site.Turns {
 		if !slices.ContainsFunc(p.Turns, func(own site.Turn) bool { return own.Name == t.Name }) {
@@ -74,7 +74,7 @@ func offers(o *library.Option, values []*site.Value) bool {
 }
 
 // checkTurns reports turns that no block can take.
-func (e *Env) checkTurns(list []site.Turn) diag.Problems {
+func (e *Project) checkTurns(list []site.Turn) diag.Problems {
 	var out diag.Problems
 	for _, t := range list {
 		known := append([]string{"tone"}, e.optionNames()...)
@@ -96,7 +96,7 @@ func (e *Env) checkTurns(list []site.Turn) diag.Problems {
 	return out
 }
 
-func (e *Env) optionNames() []string {
+func (e *Project) optionNames() []string {
 	var out []string
 	for _, s := range e.Library.Sections {
 		for _, o := range s.Options {
@@ -111,18 +111,18 @@ func (e *Env) optionNames() []string {
 // Lists that a menu can show instead of links of its own.
 const (
 	blocksList = "@blocks" // the blocks of the page that can be reached by a link
-	pagesList  = "@pages"  // the other pages of the site
+	PagesList  = "@pages"  // the other pages of the site
 )
 
 // listLinks replaces @blocks and @pages in the content of a block by links.
-func (e *Env) listLinks(p *site.Page, b *site.Block) *site.Block {
+func (e *Project) listLinks(p *site.Page, b *site.Block) *site.Block {
 	sec := e.Library.Section(b.Section)
 	if sec == nil || b.Content == nil {
 		return b
 	}
 	for i, en := range b.Content.Entries {
 		fd := sec.Field(en.Key)
-		if en.Value.Kind != site.Text || en.Value.Text != blocksList && en.Value.Text != pagesList || fd == nil || fd.Type != library.ListOf || fd.Find(".") == nil || fd.Find(".").Type != library.Link {
+		if en.Value.Kind != site.Text || en.Value.Text != blocksList && en.Value.Text != PagesList || fd == nil || fd.Type != library.ListOf || fd.Find(".") == nil || fd.Find(".").Type != library.Link {
 			continue
 		}
 		list := &site.Value{Kind: site.List, Pos: en.Value.Pos, Width: en.Value.Width}
@@ -134,7 +134,7 @@ func (e *Env) listLinks(p *site.Page, b *site.Block) *site.Block {
 			}
 			list.Items = append(list.Items, v)
 		}
-		if en.Value.Text == pagesList {
+		if en.Value.Text == PagesList {
 			for _, other := range e.Site.Pages() {
 				if other.Name != "home" && other.Name != Lost {
 					link(other.Title, other.Name)
@@ -142,7 +142,7 @@ func (e *Env) listLinks(p *site.Page, b *site.Block) *site.Block {
 			}
 		} else {
 			for k, other := range p.Blocks {
-				if s := e.Library.Section(other.Section); k > 0 && s != nil && s.Field("heading") != nil && landmark(s.Kind) == "main" {
+				if s := e.Library.Section(other.Section); k > 0 && s != nil && s.Field("heading") != nil && Landmark(s.Kind) == "main" {
 					link(sentence(other.Name), "#"+other.Name)
 				}
 			}

@@ -1,10 +1,11 @@
-package compose
+package project
 
 import (
 	"errors"
 	"fmt"
 	"io/fs"
 	"path"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -18,11 +19,30 @@ import (
 	"ziegel/core/theme"
 )
 
+// checkPairs reports pairs of the theme that no two kinds can meet.
+func (e *Project) checkPairs() diag.Problems {
+	var out diag.Problems
+	kinds := append(e.Library.Kinds(), "any")
+	for _, t := range e.Theme.Tokens {
+		rest, ok := strings.CutPrefix(t.Name, "pair.")
+		if !ok {
+			continue
+		}
+		for _, k := range strings.SplitN(rest, ".", 2) {
+			if !slices.Contains(kinds, k) {
+				out = append(out, diag.Problem{Position: diag.Position{File: "theme.tokens.json"}, Severity: diag.Warning, Rule: "unknown-pair", Text: fmt.Sprintf("the token %s names no kind of section", t.Name),
+					Expected: "pair.KIND.KIND with " + strings.Join(kinds, ", "), Try: diag.Nearest(k, kinds)})
+			}
+		}
+	}
+	return out
+}
+
 // DefaultTheme is used by sites that name none.
 const DefaultTheme = "saltwind"
 
 // Open reads a site with everything that its pages are made from, and all its pages.
-func Open(dir string, stock fs.FS) (*Env, diag.Problems, error) {
+func Open(dir string, stock fs.FS) (*Project, diag.Problems, error) {
 	e, problems, err := Enter(dir, stock)
 	if err != nil {
 		return nil, nil, err
@@ -32,7 +52,7 @@ func Open(dir string, stock fs.FS) (*Env, diag.Problems, error) {
 
 // Enter reads a site with everything that its pages are made from. A page is read when it is asked for; Mistakes
 // tells what is wrong in its file.
-func Enter(dir string, stock fs.FS) (*Env, diag.Problems, error) {
+func Enter(dir string, stock fs.FS) (*Project, diag.Problems, error) {
 	s, problems, err := site.Open(dir)
 	if err != nil {
 		return nil, nil, err
@@ -41,7 +61,7 @@ func Enter(dir string, stock fs.FS) (*Env, diag.Problems, error) {
 }
 
 // Mistakes lists what is wrong in the files of pages, before anything is made of them.
-func (e *Env) Mistakes(pages ...*site.Page) diag.Problems {
+func (e *Project) Mistakes(pages ...*site.Page) diag.Problems {
 	var out diag.Problems
 	for _, p := range pages {
 		out = append(out, p.Problems...)
@@ -51,8 +71,8 @@ func (e *Env) Mistakes(pages ...*site.Page) diag.Problems {
 }
 
 // open reads the library, the theme and the shared styles of a site.
-func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Env, diag.Problems, error) {
-	e := &Env{Site: s, Stock: stock, Dir: dir, Looks: &media.Looks{}, Measures: &sync.Map{}}
+func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Project, diag.Problems, error) {
+	e := &Project{Site: s, Stock: stock, Dir: dir, Looks: &media.Looks{}, Measures: &sync.Map{}}
 	problems = append(problems, e.openLibrary()...)
 	base, err := Base(stock)
 	if err != nil {
@@ -82,7 +102,7 @@ func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Env, diag.Pr
 const DraftTheme = "outline"
 
 // dressUp finds the fonts of the theme, and the theme of drafts with those that it needs beside them.
-func (e *Env) dressUp() error {
+func (e *Project) dressUp() error {
 	e.memo = &sync.Map{}
 	e.Fonts = e.filesOf(e.Theme)
 	e.Draft, e.DraftFonts = nil, nil
@@ -100,7 +120,7 @@ func (e *Env) dressUp() error {
 }
 
 // checkShared checks the values of the site's shared styles, whether or not something uses them.
-func (e *Env) checkShared() diag.Problems {
+func (e *Project) checkShared() diag.Problems {
 	var out diag.Problems
 	check := func(p site.Entry) {
 		if p.Value.Kind != site.Text || p.Key == "use" || p.Key == "lane" {
@@ -123,7 +143,7 @@ func (e *Env) checkShared() diag.Problems {
 
 // openLibrary reads the shipped sections and the site's own. A section of the site that runs a script, or asks a host
 // that the site does not list, is an error wherever it stands: it never gets into a page.
-func (e *Env) openLibrary() diag.Problems {
+func (e *Project) openLibrary() diag.Problems {
 	lib, problems := library.Load("sections", e.Stock, e.Dir)
 	e.Library = lib
 	for _, s := range lib.Sections {
@@ -135,7 +155,7 @@ func (e *Env) openLibrary() diag.Problems {
 }
 
 // FontsOf lists the font files that some blocks need.
-func (e *Env) FontsOf(blocks []*site.Block) []FontFile {
+func (e *Project) FontsOf(blocks []*site.Block) []FontFile {
 	if slices.ContainsFunc(blocks, func(b *site.Block) bool { return b.Draft }) {
 		return slices.Concat(e.Fonts, e.DraftFonts)
 	}
@@ -143,7 +163,7 @@ func (e *Env) FontsOf(blocks []*site.Block) []FontFile {
 }
 
 // filesOf finds the font files of a theme: those that ship, then those of the site.
-func (e *Env) filesOf(t *theme.Theme) []FontFile {
+func (e *Project) filesOf(t *theme.Theme) []FontFile {
 	out := fontFiles(e.Stock, "fonts", t)
 	for _, f := range fontFiles(e.Dir, "media/fonts", t) {
 		if !slices.Contains(out, f) {
@@ -154,7 +174,7 @@ func (e *Env) filesOf(t *theme.Theme) []FontFile {
 }
 
 // openStyles reads the shared styles that ship, and the keyframes that they speak of.
-func (e *Env) openStyles(stock fs.FS) (diag.Problems, error) {
+func (e *Project) openStyles(stock fs.FS) (diag.Problems, error) {
 	motion, err := fs.ReadFile(stock, "motion.css")
 	if err != nil {
 		return nil, err
@@ -176,14 +196,14 @@ func (e *Env) openStyles(stock fs.FS) (diag.Problems, error) {
 }
 
 // Shelf gives a site with nothing in it, for looking through the shipped sections.
-func Shelf(stock fs.FS) (*Env, diag.Problems, error) {
+func Shelf(stock fs.FS) (*Project, diag.Problems, error) {
 	f, problems := site.ReadFile(site.FileName, "name: Shelf\n")
 	s := &site.Site{File: f, Name: "Shelf", Language: "en", Ranges: site.DefaultRanges}
 	return open(s, problems, noFiles{}, stock)
 }
 
 // With gives the site as it would be with these changes to its own files, of which nothing is written.
-func (e *Env) With(changes []site.FileChange) (*Env, diag.Problems, error) {
+func (e *Project) With(changes []site.FileChange) (*Project, diag.Problems, error) {
 	s, problems, err := site.OpenWith(e.Site.Dir, changes)
 	if err != nil {
 		return nil, nil, err
@@ -265,7 +285,8 @@ func (o overlay) Stat(name string) (fs.FileInfo, error) {
 // comingFolder is a folder that is not there yet.
 type comingFolder struct{ *textFile }
 
-func (comingFolder) IsDir() bool       { return true }
+func (comingFolder) IsDir() bool { return true }
+
 func (comingFolder) Mode() fs.FileMode { return fs.ModeDir | 0o555 }
 
 // ReadDir lists a folder with the files that come.
@@ -300,9 +321,12 @@ type comingEntry struct {
 	dir  bool
 }
 
-func (e comingEntry) Name() string               { return e.name }
-func (e comingEntry) IsDir() bool                { return e.dir }
+func (e comingEntry) Name() string { return e.name }
+
+func (e comingEntry) IsDir() bool { return e.dir }
+
 func (e comingEntry) Info() (fs.FileInfo, error) { return nil, fs.ErrNotExist }
+
 func (e comingEntry) Type() fs.FileMode {
 	if e.dir {
 		return fs.ModeDir
@@ -317,15 +341,21 @@ type textFile struct {
 }
 
 func (f *textFile) Stat() (fs.FileInfo, error) { return f, nil }
-func (f *textFile) Close() error               { return nil }
-func (f *textFile) Name() string               { return path.Base(f.name) }
-func (f *textFile) Mode() fs.FileMode          { return 0o444 }
-func (f *textFile) ModTime() time.Time         { return time.Time{} }
-func (f *textFile) IsDir() bool                { return false }
-func (f *textFile) Sys() any                   { return nil }
+
+func (f *textFile) Close() error { return nil }
+
+func (f *textFile) Name() string { return path.Base(f.name) }
+
+func (f *textFile) Mode() fs.FileMode { return 0o444 }
+
+func (f *textFile) ModTime() time.Time { return time.Time{} }
+
+func (f *textFile) IsDir() bool { return false }
+
+func (f *textFile) Sys() any { return nil }
 
 // openTheme reads theme.tokens.json of the site, or the shipped theme that it names.
-func (e *Env) openTheme() (diag.Problems, error) {
+func (e *Project) openTheme() (diag.Problems, error) {
 	name := e.Site.Theme
 	if _, err := fs.Stat(e.Dir, "theme.tokens.json"); err == nil {
 		t, err := theme.Load(name, e.Dir, ".")
@@ -362,7 +392,7 @@ func Themes(stock fs.FS) []string {
 }
 
 // FontData reads a font file of the theme: a shipped one, or one of the site's own in media/fonts.
-func (e *Env) FontData(f FontFile) ([]byte, error) {
+func (e *Project) FontData(f FontFile) ([]byte, error) {
 	data, err := fs.ReadFile(e.Stock, "fonts/"+f.Name)
 	if err != nil {
 		data, err = fs.ReadFile(e.Dir, "media/fonts/"+f.Name)
@@ -382,7 +412,7 @@ func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {
 			low, high, _ := strings.Cut(rest, "-")
 			w, err := strconv.Atoi(low)
 			to, _ := strconv.Atoi(high)
-			if ok && fontFormats[ext] != "" && err == nil && (high == "" || to > w) {
+			if ok && FontFormats[ext] != "" && err == nil && (high == "" || to > w) {
 				out = append(out, FontFile{Family: family, Weight: w, To: to, Italic: italic, Name: f})
 			}
 		}
@@ -395,7 +425,7 @@ const SamplePictures = "pictures"
 
 // MediaStamp names the content of a picture of the site without reading it, by size and time of its file; "" when it
 // is not known that way: a picture that ships with the program, a drawing that takes the theme's colors.
-func (e *Env) MediaStamp(name string) string {
+func (e *Project) MediaStamp(name string) string {
 	if !fs.ValidPath(name) || media.IsSVG(name) {
 		return ""
 	}
@@ -403,17 +433,17 @@ func (e *Env) MediaStamp(name string) string {
 	if err != nil {
 		return ""
 	}
-	return stampOf(info)
+	return StampOf(info)
 }
 
-// stampOf tells apart the states of a file by size and time.
-func stampOf(info fs.FileInfo) string {
+// StampOf tells apart the states of a file by size and time.
+func StampOf(info fs.FileInfo) string {
 	return fmt.Sprint(info.Size(), " ", info.ModTime().UnixNano())
 }
 
 // MediaFile reads a picture of a page: the site's own, or a sample's. Drawings that name the colors of pictures take
 // those of the theme, and only draw: what else is in a file of the site does not come along.
-func (e *Env) MediaFile(name string) ([]byte, error) {
+func (e *Project) MediaFile(name string) ([]byte, error) {
 	if !fs.ValidPath(name) { // ../ziegel.yaml
 		return nil, &fs.PathError{Op: "read", Path: name, Err: fs.ErrNotExist}
 	}
@@ -437,8 +467,8 @@ func (e *Env) MediaFile(name string) ([]byte, error) {
 	return data, nil
 }
 
-// moreThanDrawn lists what a picture of the site has in it besides the drawing: scripts, addresses.
-func (e *Env) moreThanDrawn(name string) []string {
+// MoreThanDrawn lists what a picture of the site has in it besides the drawing: scripts, addresses.
+func (e *Project) MoreThanDrawn(name string) []string {
 	if !media.IsSVG(name) {
 		return nil
 	}
@@ -448,4 +478,23 @@ func (e *Env) moreThanDrawn(name string) []string {
 	}
 	_, what, _ := media.Clean(data)
 	return what
+}
+
+var ClassNames = regexp.MustCompile(`\.([a-zA-Z][a-zA-Z0-9_-]*)`)
+
+// SetBase takes the base stylesheet. Sections use its classes as they are; all other class names become their own.
+func (e *Project) SetBase(text string) {
+	e.Base, e.shared = text, map[string]bool{}
+	for _, m := range ClassNames.FindAllStringSubmatch(text, -1) {
+		e.shared[m[1]] = true
+	}
+}
+
+// SharedClasses are the classes of the base stylesheet, which sections use as they are.
+func (e *Project) SharedClasses() map[string]bool { return e.shared }
+
+// Base reads the base stylesheet from the shipped files.
+func Base(stock fs.FS) (string, error) {
+	data, err := fs.ReadFile(stock, "base.css")
+	return string(data), err
 }

@@ -1,4 +1,4 @@
-package compose
+package project
 
 import (
 	"encoding/json"
@@ -27,7 +27,7 @@ var stands = map[string]struct{ names, file string }{
 }
 
 // standIns puts the stand-in of each family that has files into its tokens.
-func (e *Env) standIns() {
+func (e *Project) standIns() {
 	t := *e.Theme
 	t.Tokens = slices.Clone(t.Tokens)
 	for i, k := range t.Tokens {
@@ -58,7 +58,7 @@ func generic(t *theme.Theme, family string) string {
 
 // StandIn tells how a font of the reader's machine stands in for a file until it has come: what such fonts are called
 // where, and how they are scaled. ok is false for a file that cannot be read, which the layout tells.
-func (e *Env) StandIn(f FontFile) (names []string, m font.Match, ok bool) {
+func (e *Project) StandIn(f FontFile) (names []string, m font.Match, ok bool) {
 	kind := generic(e.Theme, f.Family)
 	if f.Weight >= 600 {
 		kind += " bold"
@@ -74,7 +74,7 @@ type matchKey struct {
 }
 
 // match tells how the stand-in of a file is scaled: read for shipped files, worked out for others.
-func (e *Env) match(f FontFile, kind string) (m font.Match, err error) {
+func (e *Project) match(f FontFile, kind string) (m font.Match, err error) {
 	if m, ok := e.shippedMatches()[f.Name+" "+kind]; ok {
 		return m, nil
 	}
@@ -108,7 +108,7 @@ func (e *Env) match(f FontFile, kind string) (m font.Match, err error) {
 	return font.MatchTo(own, face), nil
 }
 
-func (e *Env) shippedMatches() map[string]font.Match {
+func (e *Project) shippedMatches() map[string]font.Match {
 	if e.standing == nil {
 		e.standing = map[string]font.Match{}
 		if data, err := fs.ReadFile(e.Stock, fallbacksFile); err == nil {
@@ -126,7 +126,7 @@ func Fallbacks(stock fs.FS) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		e := &Env{Stock: stock, Dir: noFiles{}, Theme: t, standing: map[string]font.Match{}}
+		e := &Project{Stock: stock, Dir: noFiles{}, Theme: t, standing: map[string]font.Match{}}
 		for _, f := range fontFiles(stock, "fonts", t) {
 			kind := generic(t, f.Family)
 			if f.Weight >= 600 {

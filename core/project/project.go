@@ -1,0 +1,37 @@
+package project
+
+import (
+	"io/fs"
+	"sync"
+
+	"ziegel/core/font"
+	"ziegel/core/library"
+	"ziegel/core/media"
+	"ziegel/core/site"
+	"ziegel/core/theme"
+)
+
+// Project is everything that a page is made from.
+type Project struct {
+	Site    *site.Site
+	Library *library.Library
+	Theme   *theme.Theme
+	Draft   *theme.Theme // of blocks that are drafts, nil when the site's own is that one
+	Stock   fs.FS        // shipped files: base.css, icons, fonts
+	Dir     fs.FS        // the site's folder: media, data
+	Fonts   []FontFile   // those of the theme's families
+	// DraftFonts are those that drafts need beside them.
+	DraftFonts []FontFile
+	Base       string // base.css, see SetBase
+	Motion     string // stock/motion.css: keyframes of the shipped styles
+	Shipped    []site.SharedStyle
+
+	shippedFile *site.File
+	words       map[string]map[string]string // of built pages themselves, by language and name
+	shared      map[string]bool
+	memo        *sync.Map    // what several pages are made from, by all that it follows from; see once
+	Looks       *media.Looks // what pictures show
+	Measures    *sync.Map    // what follows from content alone and outlives variations of a site, by keys of types of their own
+	Memory      Memory       // keeps that from one run to the next; nil keeps nothing
+	standing    map[string]font.Match
+}
