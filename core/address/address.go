@@ -6,10 +6,10 @@ import (
 	"regexp"
 	"strings"
 
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 // Address is a place in a site: home, home/plans, home/plans.card[2], home/plans.card.padding.
@@ -40,7 +40,7 @@ func Parse(s string) (Address, error) {
 	a := Address{Page: m[1], Block: m[2], Part: m[3], Property: m[5]}
 	if m[4] != "" {
 		var err error
-		if a.Index, a.Place, err = compose.ParsePosition(m[4]); err != nil {
+		if a.Index, a.Place, err = styles.ParsePosition(m[4]); err != nil {
 			return a, fmt.Errorf("%q: %w", s, err)
 		}
 	}

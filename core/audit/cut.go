@@ -10,6 +10,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 )
 
@@ -66,7 +67,7 @@ func cutUp(env *project.Project, l *sweep.Laid) ([]*compose.Page, error) {
 		page := *l.Page
 		page.HTML = text.String()
 		page.Blocks = within[l.Blocks[i].Name]
-		page.Site = compose.SheetFor(env, page.Blocks)
+		page.Site, _ = styles.SheetFor(env, page.Blocks)
 		rules := *l.Page.Own
 		rules.Text = own.reaching(page.HTML)
 		page.Own, page.Media = &rules, nil

@@ -10,6 +10,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/project"
+	"ziegel/core/styles"
 	"ziegel/stock"
 )
 
@@ -20,7 +21,7 @@ func TestTheBenchStylesheetIsUpToDate(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	const file = "../../stock/sections/bench.css"
-	want := compose.Bench(env)
+	want := styles.Bench(env)
 	if *update {
 		require.NoError(t, os.WriteFile(file, []byte(want), 0o644))
 	}

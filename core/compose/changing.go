@@ -14,9 +14,6 @@ import (
 // changingForm finds words that take turns: [real|honest|salty].
 var changingForm = regexp.MustCompile(`\[([^\[\]|]+(?:\|[^\[\]|]+)+)\]`)
 
-// turnSeconds is how long one of several words shows.
-const turnSeconds = 2.4
-
 // cutChanging takes words that take turns out of a text, so that Markdown leaves them alone. A mark stands in their
 // place.
 func cutChanging(s string) (string, [][]string) {
@@ -67,7 +64,7 @@ func (f *filler) changing(nodes []*html.Node, list [][]string) []*html.Node {
 			if m[0] > last {
 				parent.InsertBefore(markup.Text(t.Data[last:m[0]]), t)
 			}
-			f.c.turns[len(list[i])] = true
+			f.c.Turns[len(list[i])] = true
 			span := markup.Element("span", "class", fmt.Sprintf("changing changing-%d", len(list[i])))
 			for j, w := range list[i] {
 				word := markup.With(markup.Element("span"), markup.Text(strings.TrimSpace(w)))
@@ -91,34 +88,4 @@ func (f *filler) changing(nodes []*html.Node, list [][]string) []*html.Node {
 		out = append(out, k)
 	}
 	return out
-}
-
-// turning writes what words that take turns need.
-func (c *styling) turning(w *sheetWriter) {
-	if len(c.turns) == 0 {
-		return
-	}
-	w.open("@layer theme")
-	w.rule(".changing", decl{name: "display", value: "inline-grid"})
-	w.rule(".changing > *", decl{name: "grid-area", value: "1 / 1"})
-	w.rule(".changing > * + *", decl{name: "opacity", value: "0"})
-	for n := 2; n <= 9; n++ {
-		if !c.turns[n] {
-			continue
-		}
-		w.rule(fmt.Sprintf(".changing-%d > *", n), decl{name: "animation", value: fmt.Sprintf("words-%d %gs infinite", n, float64(n)*turnSeconds)})
-		for i := 2; i <= n; i++ {
-			w.rule(fmt.Sprintf(".changing-%d > :nth-child(%d)", n, i), decl{name: "animation-delay", value: fmt.Sprintf("%gs", float64(i-1-n)*turnSeconds)})
-		}
-	}
-	w.close()
-	for n := 2; n <= 9; n++ {
-		if c.turns[n] {
-			share := 100 / float64(n)
-			w.open(fmt.Sprintf("@keyframes words-%d", n))
-			w.rule(fmt.Sprintf("0%%, %.4g%%, 100%%", share*.94), decl{name: "opacity", value: "1"})
-			w.rule(fmt.Sprintf("%.4g%%, %.4g%%", share, 100-share*.06), decl{name: "opacity", value: "0"})
-			w.close()
-		}
-	}
 }

@@ -8,6 +8,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 // check reports content and switches that the section does not know.
@@ -15,16 +16,9 @@ func (f *filler) check() {
 	f.checkMap(f.b.Content, f.sec.Fields, f.sec.Name)
 	for _, w := range f.b.Without {
 		if f.sec.Field(w.Str()) == nil {
-			f.c.add(f.b.File.Problem(w, "unknown-field", fmt.Sprintf("%s shows no %q that could be switched off", f.sec.Name, w.Str()), "one of "+strings.Join(f.sec.FieldNames(), ", "), diag.Nearest(w.Str(), f.sec.FieldNames())))
+			f.c.Add(f.b.File.Problem(w, "unknown-field", fmt.Sprintf("%s shows no %q that could be switched off", f.sec.Name, w.Str()), "one of "+strings.Join(f.sec.FieldNames(), ", "), diag.Nearest(w.Str(), f.sec.FieldNames())))
 		}
 	}
-}
-
-func (f *filler) file(v *site.Value) *site.File {
-	if v != nil && v.Pos.File == f.c.page.File.Path {
-		return f.c.page.File
-	}
-	return f.b.File
 }
 
 func (f *filler) checkMap(v *site.Value, fields []*library.Field, what string) {
@@ -38,25 +32,16 @@ func (f *filler) checkMap(v *site.Value, fields []*library.Field, what string) {
 	for _, e := range v.Entries {
 		fd := findField(fields, e.Key)
 		if fd == nil {
-			f.c.add(f.file(v).KeyProblem(e, "unknown-field", fmt.Sprintf("%s shows no field %q", what, e.Key), "one of "+strings.Join(names, ", "), diag.Nearest(e.Key, names)))
+			f.c.Add(f.file(v).KeyProblem(e, "unknown-field", fmt.Sprintf("%s shows no field %q", what, e.Key), "one of "+strings.Join(names, ", "), diag.Nearest(e.Key, names)))
 			continue
 		}
 		f.checkType(e.Value, fd, what)
 	}
 }
 
-func findField(list []*library.Field, name string) *library.Field {
-	for _, x := range list {
-		if x.Name == name {
-			return x
-		}
-	}
-	return nil
-}
-
 func (f *filler) wrongType(v *site.Value, fd *library.Field, want, try string) {
 	kind := map[site.ValueKind]string{site.Text: "a text", site.List: "a list", site.Map: "a map", site.Null: "empty"}[v.Kind]
-	f.c.addOnce(f.file(v).Problem(v, "wrong-type", fmt.Sprintf("%s is %s", fd.Name, kind), want, try))
+	f.c.AddOnce(f.file(v).Problem(v, "wrong-type", fmt.Sprintf("%s is %s", fd.Name, kind), want, try))
 }
 
 func (f *filler) checkType(v *site.Value, fd *library.Field, what string) {
@@ -98,7 +83,7 @@ func (f *filler) checkType(v *site.Value, fd *library.Field, what string) {
 		}
 		f.linkKeys(v, []string{"label", "to", "look"})
 		if look := v.Get("look"); look != nil && !slices.Contains(looks, look.Str()) {
-			f.c.addOnce(f.file(v).Problem(look, "bad-value", fmt.Sprintf("there is no look %q", look.Str()), "one of "+strings.Join(looks, ", "), diag.Nearest(look.Str(), looks)))
+			f.c.AddOnce(f.file(v).Problem(look, "bad-value", fmt.Sprintf("there is no look %q", look.Str()), "one of "+strings.Join(looks, ", "), diag.Nearest(look.Str(), looks)))
 		}
 	case library.Picture:
 		if v.Kind == site.List {
@@ -122,13 +107,13 @@ var looks = []string{"main", "other", "quiet"}
 func (f *filler) linkKeys(v *site.Value, known []string) {
 	for _, e := range v.Entries {
 		key := e.Key
-		if name, at := optionName(key); at != "" && PictureDiffers(name) && slices.Contains(known, name) {
+		if name, at := styles.OptionName(key); at != "" && PictureDiffers(name) && slices.Contains(known, name) {
 			key = name
 		}
 		if !slices.Contains(known, key) {
-			f.c.addOnce(f.file(v).KeyProblem(e, "unknown-key", fmt.Sprintf("there is no %q here", e.Key), "one of "+strings.Join(known, ", "), diag.Nearest(e.Key, known)))
+			f.c.AddOnce(f.file(v).KeyProblem(e, "unknown-key", fmt.Sprintf("there is no %q here", e.Key), "one of "+strings.Join(known, ", "), diag.Nearest(e.Key, known)))
 		} else if e.Value.Kind == site.Map || e.Value.Kind == site.List {
-			f.c.addOnce(f.file(v).Problem(e.Value, "wrong-type", e.Key+" is not a text", "a text", ""))
+			f.c.AddOnce(f.file(v).Problem(e.Value, "wrong-type", e.Key+" is not a text", "a text", ""))
 		}
 	}
 }

@@ -5,14 +5,8 @@ import (
 
 	"ziegel/core/markup"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
-
-// garment is a class that elements of a part wear because some style speaks of them.
-type garment struct {
-	class string
-	index int
-	place string
-}
 
 // dress lists the classes that styles ask for, by part.
 func (f *filler) dress() map[string][]garment {
@@ -26,17 +20,17 @@ func (f *filler) dress() map[string][]garment {
 		out[part] = append(out[part], g)
 	}
 	c := f.c
-	own := func(part string) string { return c.className(f.b, part) }
+	own := func(part string) string { return c.ClassName(f.b, part) }
 	collect := func(v *site.Value, class func(string) string, block bool) {
 		if v == nil {
 			return
 		}
 		for _, e := range v.Entries {
-			t, err := ParseTarget(e.Key)
+			t, err := styles.ParseTarget(e.Key)
 			if err != nil {
 				continue
 			}
-			var targets []Target
+			var targets []styles.Target
 			plain := false
 			for _, p := range e.Value.Entries {
 				plain = plain || p.Key != "use"
@@ -44,23 +38,23 @@ func (f *filler) dress() map[string][]garment {
 			if plain {
 				targets = append(targets, t)
 			}
-			for _, name := range usedBy(e.Value) {
-				shared, _ := c.env.SharedStyle(name)
+			for _, name := range styles.UsedBy(e.Value) {
+				shared, _ := c.Env.SharedStyle(name)
 				if shared == nil {
 					continue
 				}
 				if block && t.State+t.At+t.In+t.When == "" {
-					add(t.Part, garment{styleClass(name), t.Index, t.Place})
+					add(t.Part, garment{styles.StyleClass(name), t.Index, t.Place})
 				} else {
 					targets = append(targets, t)
 				}
 				for _, x := range shared.Value.Entries {
-					tail, err := parseTail(x.Key)
-					if x.Value.Kind != site.Map || err != nil || tail.When == "" && tail.suffix() == "" {
+					tail, err := styles.ParseTail(x.Key)
+					if x.Value.Kind != site.Map || err != nil || tail.When == "" && tail.Suffix() == "" {
 						continue
 					}
 					both := t
-					if tail.suffix() != "" {
+					if tail.Suffix() != "" {
 						both.Index, both.Place = tail.Index, tail.Place
 					}
 					both.When += tail.When
@@ -72,19 +66,19 @@ func (f *filler) dress() map[string][]garment {
 				if t.When != "" {
 					wear = own
 				}
-				if t.When != "" && eachItsOwn(t.When) {
-					for _, n := range c.measured.indexes(f.b.Name, t.Part, t.When) {
-						add(t.Part, garment{wear(t.Part) + Target{Index: n}.suffix(), n, ""})
+				if t.When != "" && styles.EachItsOwn(t.When) {
+					for _, n := range c.Measured.Indexes(f.b.Name, t.Part, t.When) {
+						add(t.Part, garment{wear(t.Part) + styles.Target{Index: n}.Suffix(), n, ""})
 					}
 					continue
 				}
-				add(t.Part, garment{wear(t.Part) + t.suffix(), t.Index, t.Place})
+				add(t.Part, garment{wear(t.Part) + t.Suffix(), t.Index, t.Place})
 			}
 		}
 	}
-	for _, list := range [][]site.Default{c.env.Site.Defaults, c.page.Defaults} {
+	for _, list := range [][]site.Default{c.Env.Site.Defaults, c.Page.Defaults} {
 		if d := site.DefaultFor(list, f.b.Section); d != nil {
-			collect(d.Style, func(part string) string { return slug(f.sec.Name) + "_" + part }, false)
+			collect(d.Style, func(part string) string { return styles.Slug(f.sec.Name) + "_" + part }, false)
 		}
 	}
 	collect(f.b.Style, own, true)

@@ -13,27 +13,8 @@ import (
 	"ziegel/core/markup"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
-
-// filler puts the content of one block into a copy of its section.
-type filler struct {
-	c     *composer
-	b     *site.Block
-	sec   *library.Section
-	title *html.Node // the heading of the whole block
-
-	pictures []shown
-}
-
-// scope is where names are looked up: the block's content, or one entry of a list.
-type scope struct {
-	value  *site.Value
-	entry  bool // entries never fall back to samples
-	sample bool // inside sample entries
-	path   string
-	fields []*library.Field
-	index  int // of the entry, from 0
-}
 
 func (f *filler) fill() *html.Node {
 	n := markup.Clone(f.sec.Root)
@@ -62,22 +43,10 @@ func (f *filler) options(n *html.Node) {
 		if o.Type != "choice" {
 			continue
 		}
-		if v := choice(f.b, &o); ruled(f.sec, o.Name, v) {
-			markup.AddClass(n, modifier(f.sec.Name, o.Name, v))
+		if v := styles.Choice(f.b, &o); styles.Ruled(f.sec, o.Name, v) {
+			markup.AddClass(n, styles.Modifier(f.sec.Name, o.Name, v))
 		}
 	}
-}
-
-// choice gives the choice in force of an option.
-func choice(b *site.Block, o *library.Option) string {
-	if v := b.Options[o.Name]; v != nil && slices.Contains(o.Choices, v.Str()) {
-		return v.Str()
-	}
-	return o.Default
-}
-
-func modifier(section, option, value string) string {
-	return slug(section) + "--" + option + "-" + value
 }
 
 // parts carries part names from the first sample entry to its siblings, which do not repeat them.
@@ -277,7 +246,7 @@ func (f *filler) flag(n *html.Node, name string, sc scope) {
 	case "yes", "true", "on":
 		markup.AddClass(n, name)
 	default:
-		f.c.addOnce(f.file(v).Problem(v, "bad-value", fmt.Sprintf("%s cannot be %q", name, v.Str()), "yes or no", "yes"))
+		f.c.AddOnce(f.file(v).Problem(v, "bad-value", fmt.Sprintf("%s cannot be %q", name, v.Str()), "yes or no", "yes"))
 	}
 }
 
@@ -296,13 +265,6 @@ func (f *filler) use(name string, v *site.Value, given bool, sample string) {
 		}
 	}
 	f.note(u)
-}
-
-// note keeps where content comes from; the sample of a slot is noted once, by the slot.
-func (f *filler) note(u FieldUse) {
-	if !f.b.Sample {
-		f.c.out.Fields = append(f.c.out.Fields, u)
-	}
 }
 
 // field fills one element. It returns whether there is something to show.
@@ -362,19 +324,19 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 	}
 	href := "#"
 	if to.Empty() || strings.TrimSpace(to.Str()) == "#" && !f.sampleLink(label.Str()) {
-		f.c.addOnce(f.file(v).Problem(v, "dead-link", fmt.Sprintf("the link %q leads nowhere", label.Str()), "to: with a page, #block, file or address", "to: home"))
+		f.c.AddOnce(f.file(v).Problem(v, "dead-link", fmt.Sprintf("the link %q leads nowhere", label.Str()), "to: with a page, #block, file or address", "to: home"))
 	} else if strings.TrimSpace(to.Str()) != "#" { // that of a sample
 		var p *diag.Problem
 		href, p = f.c.href(to.Str(), f.b)
 		if p != nil {
 			p.Position, p.Width = to.Pos, max(1, to.Width)
 			p.Source = diag.LineOf(f.file(v).Source, to.Pos.Line)
-			f.c.addOnce(*p)
+			f.c.AddOnce(*p)
 		}
 		f.c.out.Links = append(f.c.out.Links, LinkUse{f.b.Name, to.Str(), href, to.Pos})
 	}
 	markup.Set(n, "href", href)
-	if to.Str() == f.c.page.Name {
+	if to.Str() == f.c.Page.Name {
 		markup.Set(n, "aria-current", "page")
 	}
 	if markup.HasClass(n, "action") {
@@ -422,13 +384,13 @@ func (f *filler) sendTo(n *html.Node, name string, sc scope) {
 		if at == nil {
 			at = f.b.Node
 		}
-		f.c.addOnce(f.file(at).Problem(at, "form-nowhere", "the form has no address to send to", "send-to: with an https: or mailto: address; `without` leaves out what a page does not want, not the address of a form", ""))
+		f.c.AddOnce(f.file(at).Problem(at, "form-nowhere", "the form has no address to send to", "send-to: with an https: or mailto: address; `without` leaves out what a page does not want, not the address of a form", ""))
 		return
 	}
 	href, p := f.c.href(v.Str(), f.b)
 	if p != nil {
 		p.Position, p.Width, p.Source = v.Pos, max(1, v.Width), diag.LineOf(f.file(v).Source, v.Pos.Line)
-		f.c.addOnce(*p)
+		f.c.AddOnce(*p)
 	}
 	markup.Set(n, "action", href)
 }
@@ -505,7 +467,7 @@ func (f *filler) finish(n *html.Node) {
 		if cls, ok := markup.Attr(x, "class"); ok {
 			var out []string
 			for _, c := range strings.Fields(cls) {
-				out = append(out, scopedClass(f.c.env, f.sec, c))
+				out = append(out, styles.ScopedClass(f.c.Env, f.sec, c))
 			}
 			markup.Set(x, "class", strings.Join(out, " "))
 		}
@@ -513,7 +475,7 @@ func (f *filler) finish(n *html.Node) {
 			count[part]++
 			at, of := places.of(x)
 			for _, d := range dress[part] {
-				if d.index == 0 && d.place == "" || d.index == count[part] || d.place != "" && takes(d.place, at, of) {
+				if d.index == 0 && d.place == "" || d.index == count[part] || d.place != "" && styles.Takes(d.place, at, of) {
 					markup.AddClass(x, d.class)
 				}
 			}
@@ -533,7 +495,7 @@ func (f *filler) finish(n *html.Node) {
 			}
 		}
 	})
-	for _, d := range dress[PartRoot] {
+	for _, d := range dress[styles.PartRoot] {
 		markup.AddClass(n, d.class)
 	}
 	if h := f.title; h != nil && (n.Data == "section" || n.Data == "aside") {
@@ -546,13 +508,11 @@ func (f *filler) finish(n *html.Node) {
 		markup.Set(n, "aria-labelledby", id)
 	}
 	if f.b.Lane != "" {
-		if slices.Contains(lanes, f.b.Lane) {
+		if slices.Contains(styles.Lanes, f.b.Lane) {
 			markup.AddClass(n, "lane-"+f.b.Lane)
 		} else {
 			v := f.b.Node.Get("lane")
-			f.c.addOnce(f.b.File.Problem(v, "unknown-lane", fmt.Sprintf("there is no lane %q", f.b.Lane), "one of "+strings.Join(lanes, ", "), diag.Nearest(f.b.Lane, lanes)))
+			f.c.AddOnce(f.b.File.Problem(v, "unknown-lane", fmt.Sprintf("there is no lane %q", f.b.Lane), "one of "+strings.Join(styles.Lanes, ", "), diag.Nearest(f.b.Lane, styles.Lanes)))
 		}
 	}
 }
-
-var lanes = []string{"text", "body", "wide", "edge"}

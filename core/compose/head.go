@@ -9,6 +9,7 @@ import (
 	"ziegel/core/markup"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 // Title gives the title of a page as browsers show it.
@@ -28,24 +29,24 @@ func Title(e *project.Project, name string) string {
 
 // head makes the head of a page. Nothing in it asks any other host.
 func (c *composer) head() *html.Node {
-	s := c.env.Site
+	s := c.Env.Site
 	h := markup.Element("head")
 	meta := func(attrs ...string) {
 		h.AppendChild(markup.Element("meta", attrs...))
 	}
 	meta("charset", "utf-8")
 	meta("name", "viewport", "content", "width=device-width, initial-scale=1")
-	title := Title(c.env, c.page.Name)
+	title := Title(c.Env, c.Page.Name)
 	h.AppendChild(markup.With(markup.Element("title"), markup.Text(title)))
-	if c.page.Description != "" {
-		meta("name", "description", "content", c.page.Description)
+	if c.Page.Description != "" {
+		meta("name", "description", "content", c.Page.Description)
 	}
 	url := ""
-	if s.Address != "" && c.page.Name != project.Lost {
-		url = s.Address + "/" + strings.TrimSuffix(project.PagePath(c.page.Name), "index.html")
+	if s.Address != "" && c.Page.Name != project.Lost {
+		url = s.Address + "/" + strings.TrimSuffix(project.PagePath(c.Page.Name), "index.html")
 		h.AppendChild(markup.Element("link", "rel", "canonical", "href", url))
 	}
-	if c.page.Name == project.Lost {
+	if c.Page.Name == project.Lost {
 		meta("name", "robots", "content", "noindex")
 	}
 	meta("property", "og:type", "content", "website")
@@ -53,8 +54,8 @@ func (c *composer) head() *html.Node {
 	if s.Name != "" {
 		meta("property", "og:site_name", "content", s.Name)
 	}
-	if c.page.Description != "" {
-		meta("property", "og:description", "content", c.page.Description)
+	if c.Page.Description != "" {
+		meta("property", "og:description", "content", c.Page.Description)
 	}
 	if url != "" {
 		meta("property", "og:url", "content", url)
@@ -69,7 +70,7 @@ func (c *composer) head() *html.Node {
 		meta("name", "color-scheme", "content", "light dark")
 	}
 	for _, scheme := range []string{"light", "dark"} {
-		if k, ok := c.env.Theme.Token("color.plain.ground"); ok {
+		if k, ok := c.Env.Theme.Token("color.plain.ground"); ok {
 			value := k.Value
 			if scheme == "dark" {
 				if k.Dark == "" {
@@ -91,20 +92,20 @@ func (c *composer) head() *html.Node {
 		markup.Set(link, "type", kind)
 	}
 	h.AppendChild(link)
-	for _, f := range c.env.FontsOf(c.out.Blocks) {
+	for _, f := range c.Env.FontsOf(c.out.Blocks) {
 		if f.Weight == 400 || f.Weight == 700 {
 			h.AppendChild(markup.Element("link", "rel", "preload", "href", c.depth+"fonts/"+f.Name, "as", "font", "type", "font/"+strings.TrimPrefix(path.Ext(f.Name), "."), "crossorigin", ""))
 		}
 	}
 	h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+"site.css"))
 	if c.out.Own.Text != "" {
-		h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+c.page.Name+".css"))
+		h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+c.Page.Name+".css"))
 	}
 	return h
 }
 
 func (c *composer) hasDark() bool {
-	for _, k := range c.env.Theme.Tokens {
+	for _, k := range c.Env.Theme.Tokens {
 		if k.Dark != "" {
 			return true
 		}
@@ -114,7 +115,7 @@ func (c *composer) hasDark() bool {
 
 // preview chooses the picture that other sites show with a link: the page's, the site's, else none.
 func (c *composer) preview() string {
-	for _, f := range []*site.File{c.page.File, c.env.Site.File} {
+	for _, f := range []*site.File{c.Page.File, c.Env.Site.File} {
 		v := f.Root.Get("picture")
 		if v.Str() == "" {
 			continue
@@ -128,11 +129,11 @@ func (c *composer) preview() string {
 
 // shown takes a picture along that the head of the page names. One that is missing is told.
 func (c *composer) shown(f *site.File, v *site.Value, name string) bool {
-	if _, err := c.env.MediaFile(name); err != nil {
-		c.addOnce(c.missingPicture(f, v, name, err))
+	if _, err := c.Env.MediaFile(name); err != nil {
+		c.AddOnce(c.MissingPicture(f, v, name, err))
 		return false
 	}
-	c.tellMore(f, v, name)
-	c.out.Media = appendOnce(c.out.Media, name)
+	c.TellMore(f, v, name)
+	c.out.Media = styles.AppendOnce(c.out.Media, name)
 	return true
 }

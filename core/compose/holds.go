@@ -10,7 +10,6 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/markup"
-	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -62,7 +61,7 @@ func (f *filler) hold(slots map[*html.Node]string, n *html.Node) {
 		f.note(FieldUse{Block: f.b.Name, Field: name, State: state, Pos: pos, Slot: true})
 		var before *site.Block
 		for _, b := range f.c.heldBy(f.b.Name, name) {
-			if sec := f.c.section(b); sec != nil {
+			if sec := f.c.Section(b); sec != nil {
 				x.AppendChild(f.c.held(b, sec, before))
 				x.AppendChild(markup.Text("\n"))
 				before = b
@@ -76,12 +75,12 @@ func (f *filler) hold(slots map[*html.Node]string, n *html.Node) {
 func (c *composer) held(b *site.Block, sec *library.Section, before *site.Block) *html.Node {
 	classes := []string{"held"}
 	if b.Tone != "" || b.Ground != nil {
-		classes = append(classes, "toned", "tone-"+c.tone(b))
+		classes = append(classes, "toned", "tone-"+c.Tone(b))
 	}
 	if before != nil && sec.Kind == "piece" && strings.HasPrefix(before.Section, "piece/") {
 		classes = append(classes, "near")
 	}
-	return c.wrap(b, sec, append(classes, c.className(b, "")))
+	return c.wrap(b, sec, append(classes, c.ClassName(b, "")))
 }
 
 // checkHolds reports slots that the section does not have.
@@ -95,47 +94,6 @@ func (f *filler) checkHolds() {
 		if len(names) > 0 {
 			p.Text, p.Expected, p.Try = fmt.Sprintf("%s has no slot %q", f.sec.Name, s.Name), "one of "+strings.Join(names, ", "), diag.Nearest(s.Name, names)
 		}
-		f.c.addOnce(p)
+		f.c.AddOnce(p)
 	}
-}
-
-// heldDistances writes what blocks in slots keep above and below, where they say so.
-func (c *styling) heldDistances(w *sheetWriter, blocks []*site.Block) {
-	for _, b := range blocks {
-		if b.Within == "" {
-			continue
-		}
-		var decls []decl
-		for _, d := range []struct {
-			property, what string
-			v              *site.Value
-		}{{"margin-block-start", "above", b.Above}, {"margin-block-end", "below", b.Below}} {
-			if d.v == nil || d.v.Str() == "" {
-				continue
-			}
-			if value, ok := c.length(b, d.v, d.v.Str(), d.what); ok {
-				decls = append(decls, decl{name: d.property, value: value, pos: d.v.Pos})
-			}
-		}
-		if len(decls) > 0 {
-			w.rule("."+c.className(b, ""), decls...)
-		}
-	}
-}
-
-// heldSheet writes the look of blocks in others: headings one step smaller, no gutter of their own.
-func heldSheet(e *project.Project, w *sheetWriter) {
-	var decls []decl
-	for _, step := range [][2]string{{"type.display", "type.title"}, {"type.title", "type.heading"}, {"type.figure", "type.title"}} {
-		if t, ok := e.Theme.Token(step[1]); ok {
-			decls = append(decls, decl{name: "--" + strings.ReplaceAll(step[0], ".", "-"), value: "min(" + t.Value + ", 16cqi)"})
-		}
-	}
-	w.raw("\n")
-	w.open("@layer theme")
-	w.rule(".held", append(decls, decl{name: "--space-gutter", value: "0px"})...)
-	w.rule(".held + .held", decl{name: "margin-block-start", value: "var(--space-wide)"})
-	w.rule(".held + .near", decl{name: "margin-block-start", value: "var(--space-apart)"})
-	w.rule(".toned", decl{name: "padding", value: "min(var(--space-apart), 6cqi)"}, decl{name: "border-radius", value: "var(--radius-card)"}, decl{name: "background", value: "var(--ground)"}, decl{name: "color", value: "var(--ink)"})
-	w.close()
 }

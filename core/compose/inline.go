@@ -72,7 +72,7 @@ func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
 				href, p := f.c.href(to, f.b)
 				if p != nil {
 					p.Position, p.Source, p.Width = v.Pos, diag.LineOf(f.file(v).Source, v.Pos.Line), max(1, v.Width)
-					f.c.addOnce(*p)
+					f.c.AddOnce(*p)
 				}
 				markup.Set(x, "href", href)
 			}

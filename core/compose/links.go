@@ -10,6 +10,7 @@ import (
 	"ziegel/core/media"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 // href turns what a designer writes after to: into an address. The problem has no position yet.
@@ -33,21 +34,21 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 	if i := strings.IndexByte(to, ':'); i >= 0 && !strings.ContainsAny(to[:i], "/#?") || strings.HasPrefix(to, "//") || strings.HasPrefix(to, "\\") {
 		return bad(fmt.Sprintf("%q is no address that a page may link to", to), "a page, #block, a file below media/, or an https:, mailto: or tel: address", "")
 	}
-	if strings.HasPrefix(page, "media/") || path.Ext(page) != "" && c.env.Site.Page(page) == nil {
+	if strings.HasPrefix(page, "media/") || path.Ext(page) != "" && c.Env.Site.Page(page) == nil {
 		name := strings.TrimPrefix(page, "media/")
-		if _, err := fs.Stat(c.env.Dir, path.Join("media", name)); err != nil {
-			return bad(fmt.Sprintf("there is no file media/%s", name), "a file below media/", diag.Nearest(name, media.List(c.env.Dir, "media")))
+		if _, err := fs.Stat(c.Env.Dir, path.Join("media", name)); err != nil {
+			return bad(fmt.Sprintf("there is no file media/%s", name), "a file below media/", diag.Nearest(name, media.List(c.Env.Dir, "media")))
 		}
-		c.out.Media = appendOnce(c.out.Media, name)
+		c.out.Media = styles.AppendOnce(c.out.Media, name)
 		return c.depth + "media/" + project.URLPath(name), nil
 	}
-	target := c.page
+	target := c.Page
 	if page != "" {
-		if target = c.env.Site.Page(page); target == nil {
-			names := c.env.Site.PageNames()
+		if target = c.Env.Site.Page(page); target == nil {
+			names := c.Env.Site.PageNames()
 			near := diag.Nearest(page, names)
 			if near == "" {
-				for _, x := range c.env.Site.All(c.page) {
+				for _, x := range c.Env.Site.All(c.Page) {
 					if x.Name == page {
 						near = "#" + page
 					}
@@ -57,21 +58,21 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 		}
 	}
 	if hasFrag && frag != "" {
-		found := c.env.Site.Block(target, frag)
+		found := c.Env.Site.Block(target, frag)
 		if found == nil && page == "" && b.EveryPage != "" { // on every page it leads to the page that has the block
-			if has := c.env.PageWith(frag); has != nil {
+			if has := c.Env.PageWith(frag); has != nil {
 				return c.depth + strings.TrimSuffix(project.PagePath(has.Name), "index.html") + "#" + frag, nil
 			}
 		}
 		if found == nil {
 			var names []string
-			for _, x := range c.env.Site.All(target) {
+			for _, x := range c.Env.Site.All(target) {
 				names = append(names, "#"+x.Name)
 			}
 			return bad(fmt.Sprintf("the page %q has no block %q", target.Name, frag), "one of "+strings.Join(names, ", "), diag.Nearest("#"+frag, names))
 		}
 	}
-	if page == "" || target == c.page && hasFrag {
+	if page == "" || target == c.Page && hasFrag {
 		return "#" + frag, nil
 	}
 	href := c.depth + strings.TrimSuffix(project.PagePath(target.Name), "index.html")

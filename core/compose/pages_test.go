@@ -17,6 +17,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/project"
+	"ziegel/core/styles"
 	"ziegel/stock"
 )
 
@@ -167,9 +168,9 @@ blocks:
     section: hero/beside
     content: {media: {file: wide.jpg, alt: A beach, focus: 30% 60%, file at phone: tall.jpg, focus at phone: 50% 10%, focus at 600..899: 80% 50%}}
 `}
-	key := compose.PictureKey{Block: "opening", Index: 0}
-	fit := compose.PictureFit{Sizes: map[string]string{"wide.jpg": "50vw", "tall.jpg": "92vw"}, First: true}
-	p := home(t, compose.Options{Measured: &compose.Measured{Pictures: map[compose.PictureKey]compose.PictureFit{key: fit}}}, files)
+	key := styles.PictureKey{Block: "opening", Index: 0}
+	fit := styles.PictureFit{Sizes: map[string]string{"wide.jpg": "50vw", "tall.jpg": "92vw"}, First: true}
+	p := home(t, compose.Options{Measured: &styles.Measured{Pictures: map[styles.PictureKey]styles.PictureFit{key: fit}}}, files)
 	assert.Contains(t, p.HTML, `<source media="(width &lt; 37.5rem)" srcset="media/sized/tall-480.jpg 480w, media/tall.jpg 800w" width="800" height="1200" sizes="92vw">`)
 	assert.Regexp(t, `<img [^>]*src="media/wide.jpg" width="1800" height="1200" alt="A beach" srcset="[^"]* 480w, [^"]* 720w, [^"]* 1080w, media/wide.jpg 1800w" sizes="50vw" fetchpriority="high">`, p.HTML)
 	assert.Regexp(t, `(?s)home-opening-picture-1 \{ object-position: 30% 60%; \}.*37.5rem <= width < 56.25rem\) \{\s*\.home-opening-picture-1 \{ object-position: 80% 50%; \}.*\(width < 37.5rem\) \{\s*\.home-opening-picture-1 \{ object-position: 50% 10%; \}`, p.Own.Text)

@@ -140,7 +140,7 @@ func (f *filler) ownSamples(fd *library.Field, v *site.Value) {
 	if f.b.Sample || v == nil {
 		return
 	}
-	c := samplesOf(f.c.env)
+	c := samplesOf(f.c.Env)
 	w := &leafWalk{corpus: c, seeded: f.b.Seeded, owned: f.b.Own}
 	var at []*site.Value
 	if fd.Type == library.ListOf {
@@ -161,7 +161,7 @@ func (f *filler) ownSamples(fd *library.Field, v *site.Value) {
 
 // sampleLink reports that a link still has a sample's label, so that its target is no mistake yet.
 func (f *filler) sampleLink(label string) bool {
-	c := samplesOf(f.c.env)
+	c := samplesOf(f.c.Env)
 	return len(f.b.Seeded) > 0 && c["label"][label] || c["*label"][label]
 }
 

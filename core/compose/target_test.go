@@ -6,11 +6,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/compose"
+	"ziegel/core/styles"
 )
 
 func TestStyleKeysSayWhomTheyMean(t *testing.T) {
-	for key, want := range map[string]compose.Target{
+	for key, want := range map[string]styles.Target{
 		"card":                          {Part: "card"},
 		"card[2]":                       {Part: "card", Index: 2},
 		"card[odd]":                     {Part: "card", Place: "odd"},
@@ -24,7 +24,7 @@ func TestStyleKeysSayWhomTheyMean(t *testing.T) {
 		"media in 480..719":             {Part: "media", In: "480..719"},
 		"  card[last]:focus  at tablet": {Part: "card", Place: "last", State: ":focus", At: "tablet"},
 	} {
-		got, err := compose.ParseTarget(key)
+		got, err := styles.ParseTarget(key)
 		require.NoError(t, err, key)
 		assert.Equal(t, want, got, key)
 	}
@@ -38,25 +38,25 @@ func TestStyleKeysSayWhomTheyMean(t *testing.T) {
 		"card > p":      "a part",
 		"card beside":   "a part",
 	} {
-		_, err := compose.ParseTarget(key)
+		_, err := styles.ParseTarget(key)
 		assert.ErrorContains(t, err, want, key)
 	}
 }
 
 func TestStatesHaveOneName(t *testing.T) {
 	for typed, want := range map[string]string{"hover": ":hover", ":pressed": ":active", "focus": ":focus-visible", ":invalid": ":invalid", "::before": "::before", "marker": "::marker"} {
-		got, ok := compose.CanonicalState(typed)
+		got, ok := styles.CanonicalState(typed)
 		assert.True(t, ok, typed)
 		assert.Equal(t, want, got, typed)
 	}
-	_, ok := compose.CanonicalState("hovered")
+	_, ok := styles.CanonicalState("hovered")
 	assert.False(t, ok)
 	for typed, want := range map[string]string{"stacked": "stacked", "alone": "alone in its row", "2+1": "2+1", " alone  in its row ": "alone in its row"} {
-		got, ok := compose.CanonicalWhen(typed)
+		got, ok := styles.CanonicalWhen(typed)
 		assert.True(t, ok, typed)
 		assert.Equal(t, want, got, typed)
 	}
-	_, ok = compose.CanonicalWhen("side by side")
+	_, ok = styles.CanonicalWhen("side by side")
 	assert.False(t, ok)
 }
 
@@ -66,11 +66,11 @@ func FuzzTarget(f *testing.F) {
 		f.Add(key)
 	}
 	f.Fuzz(func(t *testing.T, key string) {
-		first, err := compose.ParseTarget(key)
+		first, err := styles.ParseTarget(key)
 		if err != nil {
 			return
 		}
-		second, err := compose.ParseTarget(first.String())
+		second, err := styles.ParseTarget(first.String())
 		if err != nil || first != second {
 			t.Fatalf("%q: %+v is written %q and read %+v, %v", key, first, first.String(), second, err)
 		}

@@ -12,6 +12,7 @@ import (
 	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 )
 
@@ -269,7 +270,7 @@ func (h *Healer) styleTrial(b *site.Block, address, part, text, at string) []tri
 		}
 		decls = append(decls, [2]string{name, value})
 	}
-	key := compose.StyleKey(b.Style, compose.Target{Part: part, At: at})
+	key := styles.StyleKey(b.Style, styles.Target{Part: part, At: at})
 	command := "ziegel style " + address + "." + part
 	for _, d := range decls {
 		command += " " + quoted(d[0]+"="+d[1])
@@ -306,7 +307,7 @@ func resetTrials(b *site.Block, address string, parts []string) []trial {
 	}
 	var out []trial
 	for _, e := range b.Style.Entries {
-		t, err := compose.ParseTarget(e.Key)
+		t, err := styles.ParseTarget(e.Key)
 		if err != nil || e.Value.Kind != site.Map || !slices.Contains(parts, t.Part) || t.State != "" {
 			continue
 		}

@@ -8,11 +8,11 @@ import (
 
 	"golang.org/x/net/html"
 
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/markup"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 var sectionName = regexp.MustCompile(`^[a-z][a-z0-9-]*/[a-z][a-z0-9-]*$`)
@@ -38,7 +38,7 @@ func keepBlockAs(p *Plan, page *site.Page, b *site.Block, name, summary string) 
 	if sec == nil {
 		return diag.Unknown("section", b.Section, p.Env.Library.Names(), "")
 	}
-	css, parts, stay := compose.KeptStyles(p.Env, page, b, sec)
+	css, parts, stay := styles.KeptStyles(p.Env, page, b, sec)
 	if css != "" {
 		css = "/* What " + page.Name + "/" + b.Name + " said of itself. */\n" + css
 	}

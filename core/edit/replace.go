@@ -5,10 +5,10 @@ import (
 	"slices"
 	"strings"
 
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 // Replace makes a block of another section.
@@ -46,8 +46,8 @@ func ReplaceSection(p *Plan, page *site.Page, b *site.Block, sec *library.Sectio
 		return o != nil && (o.Type != "choice" || at == "" && slices.Contains(o.Choices, v.Str()))
 	}))
 	put(now, "style", r.keyed("style", now.Get("style"), func(key string, _ *site.Value) bool {
-		t, err := compose.ParseTarget(key)
-		return err == nil && compose.HasPart(sec, t.Part)
+		t, err := styles.ParseTarget(key)
+		return err == nil && styles.HasPart(sec, t.Part)
 	}))
 	if h := now.Get("holds"); h != nil || r.parked.Get("holds") != nil {
 		put(now, "holds", r.keyed("holds", h, func(key string, _ *site.Value) bool { return slices.Contains(sec.SlotNames(), key) }))

@@ -15,6 +15,7 @@ import (
 	"ziegel/core/markup"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 // scopeName names whom a style of some scope belongs to.
@@ -77,7 +78,7 @@ func (p *Plan) pagesIn(on *Styled, scope string) []*site.Page {
 	return []*site.Page{on.Page}
 }
 
-func partPlural(n int, t compose.Target) string {
+func partPlural(n int, t styles.Target) string {
 	if t.Place != "" || t.Index > 0 {
 		return "some of " + diag.Plural(n, t.Part)
 	}
@@ -100,7 +101,7 @@ func partCounts(e *project.Project, page *site.Page, blocks []*site.Block) map[s
 	walk = func(n *html.Node, block string) {
 		if name, ok := markup.Attr(n, compose.MarkBlock); ok {
 			block = name
-			out[block] = map[string]int{compose.PartBlock: 1, compose.PartRoot: 1}
+			out[block] = map[string]int{styles.PartBlock: 1, styles.PartRoot: 1}
 		}
 		if part, ok := markup.Attr(n, compose.MarkPart); ok && out[block] != nil {
 			out[block][part]++
@@ -127,9 +128,9 @@ func (p *Plan) touchScope(on *Styled, scope string) {
 // usersOf lists the parts that use a shared style.
 func (p *Plan) usersOf(name string) []string {
 	var out []string
-	eachStyled(p.Env, func(page *site.Page, b *site.Block, t compose.Target) {
+	eachStyled(p.Env, func(page *site.Page, b *site.Block, t styles.Target) {
 		for _, e := range ownStyles(b.Style, t) {
-			if slices.Contains(compose.UsedBy(e.Value), name) {
+			if slices.Contains(styles.UsedBy(e.Value), name) {
 				out = append(out, page.Name+"/"+b.Name+"."+t.Element())
 				return
 			}
@@ -137,7 +138,7 @@ func (p *Plan) usersOf(name string) []string {
 	})
 	for _, x := range defaultsIn(p.Env) {
 		for _, e := range x.d.Style.Entries {
-			if slices.Contains(compose.UsedBy(e.Value), name) {
+			if slices.Contains(styles.UsedBy(e.Value), name) {
 				out = append(out, x.where+" "+e.Key)
 			}
 		}
@@ -208,7 +209,7 @@ func usesStyle(style *site.Value, name string) bool {
 		return false
 	}
 	for _, e := range style.Entries {
-		if slices.Contains(compose.UsedBy(e.Value), name) {
+		if slices.Contains(styles.UsedBy(e.Value), name) {
 			return true
 		}
 	}
@@ -247,7 +248,7 @@ func (p *Plan) stops(on *Styled, list [][2]string) {
 }
 
 // eachStyled visits every part with a style of its own, once.
-func eachStyled(e *project.Project, visit func(page *site.Page, b *site.Block, t compose.Target)) {
+func eachStyled(e *project.Project, visit func(page *site.Page, b *site.Block, t styles.Target)) {
 	seen := map[*site.Value]bool{}
 	for _, page := range e.Site.Pages() {
 		for _, b := range e.Site.All(page) {
@@ -255,13 +256,13 @@ func eachStyled(e *project.Project, visit func(page *site.Page, b *site.Block, t
 				continue
 			}
 			seen[b.Node] = true
-			var done []compose.Target
+			var done []styles.Target
 			for _, en := range b.Style.Entries {
-				t, err := compose.ParseTarget(en.Key)
+				t, err := styles.ParseTarget(en.Key)
 				if err != nil {
 					continue
 				}
-				t = compose.Target{Part: t.Part, Index: t.Index, Place: t.Place}
+				t = styles.Target{Part: t.Part, Index: t.Index, Place: t.Place}
 				if !slices.Contains(done, t) {
 					done = append(done, t)
 					visit(page, b, t)
@@ -276,17 +277,17 @@ type Styled struct {
 	Page   *site.Page
 	Block  *site.Block // nil for a shared style by itself
 	sec    *library.Section
-	Target compose.Target
+	Target styles.Target
 }
 
 // ownStyles lists the entries of a style map that speak of a part, whatever their conditions.
-func ownStyles(style *site.Value, t compose.Target) []site.Entry {
+func ownStyles(style *site.Value, t styles.Target) []site.Entry {
 	var out []site.Entry
 	if style == nil {
 		return nil
 	}
 	for _, e := range style.Entries {
-		if have, err := compose.ParseTarget(e.Key); err == nil && have.Part == t.Part && have.Index == t.Index && have.Place == t.Place {
+		if have, err := styles.ParseTarget(e.Key); err == nil && have.Part == t.Part && have.Index == t.Index && have.Place == t.Place {
 			out = append(out, e)
 		}
 	}

@@ -7,11 +7,11 @@ import (
 	"strings"
 
 	"ziegel/core/address"
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/project"
 	"ziegel/core/review"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 // Scope is what the flags of style say.
@@ -112,16 +112,16 @@ func FindStyled(e *project.Project, where string, sc Scope) (*Styled, error) {
 	if ad.Part == "" {
 		return nil, fmt.Errorf("name a part of %s/%s: %s; or block for all of it", page.Name, b.Name, strings.Join(sec.Parts, ", "))
 	}
-	if !compose.HasPart(sec, ad.Part) {
+	if !styles.HasPart(sec, ad.Part) {
 		return nil, diag.Unknown("part", ad.Part, append(slices.Clone(sec.Parts), "block", "root"), " in "+sec.Name)
 	}
-	t := compose.Target{Part: ad.Part, Index: ad.Index, Place: ad.Place, At: sc.At, In: sc.In, When: sc.When}
+	t := styles.Target{Part: ad.Part, Index: ad.Index, Place: ad.Place, At: sc.At, In: sc.In, When: sc.When}
 	err = sc.conditions(e, &t)
 	return &Styled{page, b, sec, t}, err
 }
 
 // conditions checks the flags that limit a style.
-func (sc Scope) conditions(e *project.Project, t *compose.Target) error {
+func (sc Scope) conditions(e *project.Project, t *styles.Target) error {
 	if sc.At != "" {
 		if _, _, ok := e.Span(sc.At); !ok {
 			return fmt.Errorf("%w; or write widths, such as 480..719", diag.Unknown("range", sc.At, e.RangeNames(), ""))
@@ -133,15 +133,15 @@ func (sc Scope) conditions(e *project.Project, t *compose.Target) error {
 		}
 	}
 	if sc.When != "" {
-		if _, ok := compose.CanonicalWhen(sc.When); !ok {
-			return diag.Unknown("arrangement", sc.When, compose.Arrangements, "")
+		if _, ok := styles.CanonicalWhen(sc.When); !ok {
+			return diag.Unknown("arrangement", sc.When, styles.Arrangements, "")
 		}
 	}
 	if sc.State != "" {
-		s, ok := compose.CanonicalState(sc.State)
+		s, ok := styles.CanonicalState(sc.State)
 		if !ok {
 			var names []string
-			for _, s := range compose.States {
+			for _, s := range styles.States {
 				names = append(names, s.Name)
 			}
 			return diag.Unknown("state", strings.TrimLeft(sc.State, ":"), names, "")
@@ -166,7 +166,7 @@ func (sc Scope) home(p *Plan, on *Styled, scope string) (home, error) {
 	case "page":
 		list, file = on.Page.Defaults, on.Page.File.Path
 	}
-	if on.Target.Part == compose.PartBlock {
+	if on.Target.Part == styles.PartBlock {
 		return home{}, errors.New("the ground and the distances belong to each block: name a part of the section, or root")
 	}
 	h := home{file: file, path: site.Keys("defaults", on.sec.Name, "style")}
@@ -181,7 +181,7 @@ func StyleOne(p *Plan, on *Styled, args []string, sc Scope) error {
 	if on != nil && on.Target.Index > 0 && sc.Scope == "block" {
 		t := on.Target
 		if n := partCounts(p.Env, on.Page, []*site.Block{on.Block})[on.Block.Name][t.Part]; t.Index > n {
-			return fmt.Errorf("%s/%s shows %s, so there is no %s[%d]", on.Page.Name, on.Block.Name, partPlural(n, compose.Target{Part: t.Part}), t.Part, t.Index)
+			return fmt.Errorf("%s/%s shows %s, so there is no %s[%d]", on.Page.Name, on.Block.Name, partPlural(n, styles.Target{Part: t.Part}), t.Part, t.Index)
 		}
 	}
 	list, err := address.Pairs(args)
@@ -198,7 +198,7 @@ func StyleOne(p *Plan, on *Styled, args []string, sc Scope) error {
 	if err != nil {
 		return err
 	}
-	key := compose.StyleKey(h.style, on.Target)
+	key := styles.StyleKey(h.style, on.Target)
 	for _, kv := range list {
 		v, err := styleValue(p.Env, on, kv)
 		if err != nil {
@@ -208,7 +208,7 @@ func StyleOne(p *Plan, on *Styled, args []string, sc Scope) error {
 	}
 	p.Done = fmt.Sprintf("styled %s: %s", p.reach(on, sc.Scope), strings.Join(args, " "))
 	p.touchScope(on, sc.Scope)
-	if on.Target.Part == compose.PartBlock { // its neighbours may change places
+	if on.Target.Part == styles.PartBlock { // its neighbours may change places
 		p.Touch(on.Page.Name, address.BlockNames(p.Env, on.Page)...)
 	}
 	p.stops(on, list)
@@ -263,7 +263,7 @@ func styleValue(e *project.Project, on *Styled, kv [2]string) (*site.Value, erro
 		}
 		return list, nil
 	case "lane":
-		if _, _, ok := compose.LaneLines(kv[1]); !ok {
+		if _, _, ok := styles.LaneLines(kv[1]); !ok {
 			return nil, fmt.Errorf("%q is no lane and no two lines: write text, body, wide or edge, or two of them and middle, such as middle..edge", kv[1])
 		}
 		return site.NewText(kv[1]), nil
@@ -276,7 +276,7 @@ func styleValue(e *project.Project, on *Styled, kv [2]string) (*site.Value, erro
 
 // setShared writes properties of a shared style, and puts it on the part if one is named.
 func setShared(p *Plan, on *Styled, list [][2]string, sc Scope) error {
-	t := compose.Target{Part: "part", At: sc.At, In: sc.In, When: sc.When}
+	t := styles.Target{Part: "part", At: sc.At, In: sc.In, When: sc.When}
 	if err := sc.conditions(p.Env, &t); err != nil {
 		return err
 	}
@@ -304,13 +304,13 @@ func setShared(p *Plan, on *Styled, list [][2]string, sc Scope) error {
 func (p *Plan) useOn(on *Styled, name string) {
 	t := on.Target
 	t.At, t.In, t.When, t.State = "", "", "", ""
-	key := compose.StyleKey(on.Block.Style, t)
+	key := styles.StyleKey(on.Block.Style, t)
 	list := &site.Value{Kind: site.List}
 	var own *site.Value
 	if on.Block.Style != nil {
 		own = on.Block.Style.Get(key)
 	}
-	for _, n := range compose.UsedBy(own) {
+	for _, n := range styles.UsedBy(own) {
 		if n == name {
 			return
 		}
@@ -339,7 +339,7 @@ func styleFrom(p *Plan, on *Styled, sc Scope) error {
 			return errors.New("to where? name another part, or --for page, section or style NAME")
 		}
 		for _, e := range list {
-			t, _ := compose.ParseTarget(e.Key)
+			t, _ := styles.ParseTarget(e.Key)
 			to := *on
 			to.Target = t
 			to.Target.Part, to.Target.Index, to.Target.Place = on.Target.Part, on.Target.Index, on.Target.Place
@@ -347,7 +347,7 @@ func styleFrom(p *Plan, on *Styled, sc Scope) error {
 			if err != nil {
 				return err
 			}
-			p.putAll(h, compose.StyleKey(h.style, to.Target), e.Value.Entries)
+			p.putAll(h, styles.StyleKey(h.style, to.Target), e.Value.Entries)
 		}
 		p.Done = fmt.Sprintf("styled %s as %s is", p.reach(on, sc.Scope), sc.From)
 		p.touchScope(on, sc.Scope)
@@ -358,7 +358,7 @@ func styleFrom(p *Plan, on *Styled, sc Scope) error {
 	}
 	whole := &site.Value{Kind: site.Map}
 	for _, e := range list {
-		t, _ := compose.ParseTarget(e.Key)
+		t, _ := styles.ParseTarget(e.Key)
 		tail := strings.TrimSpace(t.Tail())
 		if tail == "" {
 			whole.Entries = append(whole.Entries, plainEntries(e.Value)...)
@@ -368,7 +368,7 @@ func styleFrom(p *Plan, on *Styled, sc Scope) error {
 		p.edit(src.Block.File.Path, site.Edit{Op: site.Delete, Path: site.Keys(src.Block.Path, "style", e.Key)})
 	}
 	p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("styles", sc.Name), Value: whole})
-	p.edit(src.Block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(src.Block.Path, "style", src.Target.Element(), "use"), Value: useList(compose.UsedBy(firstPlain(list)), sc.Name)})
+	p.edit(src.Block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(src.Block.Path, "style", src.Target.Element(), "use"), Value: useList(styles.UsedBy(firstPlain(list)), sc.Name)})
 	p.Done = fmt.Sprintf("made the shared style %s of %s/%s.%s, which uses it now", sc.Name, src.Page.Name, src.Block.Name, src.Target.Element())
 	for _, like := range p.lookalikes(src, list) {
 		p.note("%s looks the same: `ziegel style %s --reset` and `ziegel style %s use=%s`", like, like, like, sc.Name)
@@ -399,7 +399,7 @@ func plainEntries(v *site.Value) []site.Entry {
 
 func firstPlain(list []site.Entry) *site.Value {
 	for _, e := range list {
-		if t, err := compose.ParseTarget(e.Key); err == nil && t.Tail() == "" {
+		if t, err := styles.ParseTarget(e.Key); err == nil && t.Tail() == "" {
 			return e.Value
 		}
 	}
@@ -415,7 +415,7 @@ func (p *Plan) putAll(h home, key string, entries []site.Entry) {
 // lookalikes lists other parts of the site whose own styles say the same.
 func (p *Plan) lookalikes(src *Styled, list []site.Entry) []string {
 	var out []string
-	eachStyled(p.Env, func(page *site.Page, b *site.Block, t compose.Target) {
+	eachStyled(p.Env, func(page *site.Page, b *site.Block, t styles.Target) {
 		if b.Node == src.Block.Node && t == src.Target {
 			return
 		}
@@ -432,7 +432,7 @@ func sameStyles(a, b []site.Entry) bool {
 		return false
 	}
 	tail := func(e site.Entry) string {
-		t, _ := compose.ParseTarget(e.Key)
+		t, _ := styles.ParseTarget(e.Key)
 		return t.Tail()
 	}
 	for _, e := range a {
@@ -455,7 +455,7 @@ func moveStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 	if err != nil {
 		return err
 	}
-	key := compose.StyleKey(from.style, on.Target)
+	key := styles.StyleKey(from.style, on.Target)
 	var own *site.Value
 	if from.style != nil {
 		own = from.style.Get(key)
@@ -491,7 +491,7 @@ func moveStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 	if err != nil {
 		return err
 	}
-	p.putAll(to, compose.StyleKey(to.style, on.Target), moved)
+	p.putAll(to, styles.StyleKey(to.style, on.Target), moved)
 	p.Done = fmt.Sprintf("moved %s from %s to %s", keysOf(moved), scopeName(on, sc.Of), p.reach(on, sc.Scope))
 	p.touchScope(on, sc.Of)
 	p.touchScope(on, sc.Scope)
@@ -593,7 +593,7 @@ func resetStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 			h.style = site.NewMap(key, own)
 		}
 		p.deleteStyle(h, key, own, gone)
-		if key != compose.StyleKey(h.style, on.Target) {
+		if key != styles.StyleKey(h.style, on.Target) {
 			also = append(also, key)
 		}
 	}
@@ -607,13 +607,13 @@ func resetStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 
 // resetKeys lists the style keys that a target means: with a state or a condition that one, without any all of the
 // same part, whatever they wait for.
-func resetKeys(style *site.Value, t compose.Target) []string {
+func resetKeys(style *site.Value, t styles.Target) []string {
 	if style == nil {
 		return nil
 	}
 	var out []string
 	for _, e := range style.Entries {
-		have, err := compose.ParseTarget(e.Key)
+		have, err := styles.ParseTarget(e.Key)
 		same := have == t || t.State+t.At+t.In+t.When == "" && have.Part == t.Part && have.Index == t.Index && have.Place == t.Place
 		if err == nil && same {
 			out = append(out, e.Key)

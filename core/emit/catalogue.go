@@ -15,6 +15,7 @@ import (
 	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 //go:embed catalogue.css
@@ -29,7 +30,7 @@ var bodyOf = regexp.MustCompile(`(?s)<body[^>]*>(.*)</body>`)
 // and on a desktop, with its fields, its options and the command that adds it. Stylesheets and fonts are in it once.
 func Catalogue(e *project.Project, facts map[string]finder.Facts) (string, diag.Problems) {
 	env, page := shelfPage(e)
-	sheet, problems := compose.SiteSheet(env)
+	sheet, problems := styles.SiteSheet(env)
 	shared := sheet.Text
 	for _, f := range env.FontsOf(page.Blocks) {
 		if data, err := env.FontData(f); err == nil {

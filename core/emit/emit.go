@@ -8,12 +8,12 @@ import (
 	"runtime"
 	"strings"
 
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/media"
 	"ziegel/core/parallel"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 // Build makes all files of a site. Pages that an earlier build has made, from what they are made from now, are not
@@ -60,7 +60,7 @@ func Build(e *project.Project, opts Options) (Files, diag.Problems) {
 	}
 	out := Files{}
 	shown, copies, fonts := map[string]bool{}, map[string]media.Copy{}, map[string]project.FontFile{}
-	var uses []*compose.Usage
+	var uses []*styles.Usage
 	for i, m := range list {
 		problems = append(problems, m.Problems...)
 		uses = append(uses, m.Usage)
@@ -77,7 +77,7 @@ func Build(e *project.Project, opts Options) (Files, diag.Problems) {
 			fonts[f.Name] = f
 		}
 	}
-	sheet, ps := compose.SheetOf(e, uses)
+	sheet, ps := styles.SheetOf(e, uses)
 	problems = append(problems, ps...)
 	out["site.css"] = File{Data: []byte(sheet.Text)}
 	for name, file := range makeCopies(e, copies, opts) {

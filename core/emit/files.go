@@ -3,10 +3,10 @@ package emit
 import (
 	"sort"
 
-	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/media"
 	"ziegel/core/project"
+	"ziegel/core/styles"
 )
 
 // Files are built files by path, with slashes.
@@ -37,7 +37,7 @@ type File struct {
 
 // Made is what a build made of one page, without the files themselves: those lie in built/.
 type Made struct {
-	Usage    *compose.Usage
+	Usage    *styles.Usage
 	Files    map[string]string // hashes, by path
 	Media    []string          // pictures that it shows as they are
 	Copies   []media.Copy

@@ -9,6 +9,7 @@ import (
 	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 // files gives the files of a page that an earlier build has made, when they lie there as they were written.
@@ -66,7 +67,7 @@ func (m Made) Asset(e *project.Project, name, cache string) ([]byte, bool) {
 // MakePage makes the files of one page, its own style sheet included.
 func MakePage(e *project.Project, p *site.Page) (Made, Files) {
 	page, problems := settle.Page(e, p, compose.Options{})
-	m := Made{Usage: compose.UsageOf(e, p), Files: map[string]string{}, Copies: page.Copies, Fonts: e.FontsOf(page.Blocks), Problems: problems}
+	m := Made{Usage: styles.UsageOf(e, p), Files: map[string]string{}, Copies: page.Copies, Fonts: e.FontsOf(page.Blocks), Problems: problems}
 	texts := map[string]string{page.Path: page.HTML}
 	if page.Own.Text != "" {
 		texts[p.Name+".css"] = page.Own.Text

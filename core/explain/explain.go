@@ -11,6 +11,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/layout"
 	"ziegel/core/naming"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 )
 
@@ -535,9 +536,9 @@ func Find(l *sweep.Laid, block, part string, index int) []*css.Element {
 		return nil
 	}
 	switch kids := b.Element.Kids(); {
-	case part == "" || part == compose.PartBlock:
+	case part == "" || part == styles.PartBlock:
 		return []*css.Element{b.Element}
-	case part == compose.PartRoot && len(kids) > 0:
+	case part == styles.PartRoot && len(kids) > 0:
 		return kids[:1]
 	}
 	var out []*css.Element

@@ -14,10 +14,3 @@ func Once[T any](e *Project, key any, work func() T) T {
 	}
 	return known.(func() T)()
 }
-
-// Memory keeps what was worked out by the key of what it follows from. It is safe for concurrent use; what it has
-// lost is worked out again.
-type Memory interface {
-	Recall(key string) ([]byte, bool)
-	Keep(key string, data []byte)
-}

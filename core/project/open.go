@@ -7,7 +7,6 @@ import (
 	"path"
 	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 	"sync"
 	"time"
@@ -152,25 +151,6 @@ func (e *Project) openLibrary() diag.Problems {
 		}
 	}
 	return problems
-}
-
-// FontsOf lists the font files that some blocks need.
-func (e *Project) FontsOf(blocks []*site.Block) []FontFile {
-	if slices.ContainsFunc(blocks, func(b *site.Block) bool { return b.Draft }) {
-		return slices.Concat(e.Fonts, e.DraftFonts)
-	}
-	return e.Fonts
-}
-
-// filesOf finds the font files of a theme: those that ship, then those of the site.
-func (e *Project) filesOf(t *theme.Theme) []FontFile {
-	out := fontFiles(e.Stock, "fonts", t)
-	for _, f := range fontFiles(e.Dir, "media/fonts", t) {
-		if !slices.Contains(out, f) {
-			out = append(out, f)
-		}
-	}
-	return out
 }
 
 // openStyles reads the shared styles that ship, and the keyframes that they speak of.
@@ -387,35 +367,6 @@ func Themes(stock fs.FS) []string {
 	list, _ := fs.ReadDir(stock, "themes")
 	for _, d := range list {
 		out = append(out, d.Name())
-	}
-	return out
-}
-
-// FontData reads a font file of the theme: a shipped one, or one of the site's own in media/fonts.
-func (e *Project) FontData(f FontFile) ([]byte, error) {
-	data, err := fs.ReadFile(e.Stock, "fonts/"+f.Name)
-	if err != nil {
-		data, err = fs.ReadFile(e.Dir, "media/fonts/"+f.Name)
-	}
-	return data, err
-}
-
-// fontFiles finds the files of a theme's families in a folder: family-name-WEIGHT.woff2, family-name-FROM-TO.woff2
-// for one with all weights between the two; .ttf, .otf and .woff are taken too.
-func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {
-	var out []FontFile
-	for _, family := range t.Families() {
-		for _, f := range media.List(from, dir) {
-			rest, ok := strings.CutPrefix(f, media.Slug(family)+"-")
-			ext := path.Ext(rest)
-			rest, italic := strings.CutSuffix(strings.TrimSuffix(rest, ext), "-italic")
-			low, high, _ := strings.Cut(rest, "-")
-			w, err := strconv.Atoi(low)
-			to, _ := strconv.Atoi(high)
-			if ok && FontFormats[ext] != "" && err == nil && (high == "" || to > w) {
-				out = append(out, FontFile{Family: family, Weight: w, To: to, Italic: italic, Name: f})
-			}
-		}
 	}
 	return out
 }

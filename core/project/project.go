@@ -35,3 +35,19 @@ type Project struct {
 	Memory      Memory       // keeps that from one run to the next; nil keeps nothing
 	standing    map[string]font.Match
 }
+
+// Memory keeps what was worked out by the key of what it follows from. It is safe for concurrent use; what it has
+// lost is worked out again.
+type Memory interface {
+	Recall(key string) ([]byte, bool)
+	Keep(key string, data []byte)
+}
+
+// FontFile is a font that built pages carry.
+type FontFile struct {
+	Family string
+	Weight int
+	To     int // the greatest weight of a file that has all from Weight on, else 0
+	Italic bool
+	Name   string // file name in fonts/
+}

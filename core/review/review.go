@@ -18,6 +18,7 @@ import (
 	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 )
 
@@ -33,7 +34,7 @@ type Remark struct {
 
 // Written is one property that a style writes.
 type Written struct {
-	Target   compose.Target
+	Target   styles.Target
 	Property string
 }
 
@@ -68,7 +69,7 @@ type spot struct {
 	where  string // home/plans.card
 	page   *site.Page
 	block  *site.Block // nil for defaults and shared styles
-	target compose.Target
+	target styles.Target
 	entry  site.Entry
 }
 
@@ -90,7 +91,7 @@ func (v *reviewer) collect() {
 		}
 		seen[style] = true
 		for _, e := range style.Entries {
-			t, err := compose.ParseTarget(e.Key)
+			t, err := styles.ParseTarget(e.Key)
 			if err != nil {
 				continue
 			}
@@ -224,7 +225,7 @@ func (v *reviewer) effects() {
 func readState(state string) (states, pseudo string, sure bool) {
 	sure = true
 	for _, name := range strings.FieldsFunc(state, func(r rune) bool { return r == ':' }) {
-		canonical, ok := compose.CanonicalState(name)
+		canonical, ok := styles.CanonicalState(name)
 		switch {
 		case !ok:
 			sure = false
@@ -533,7 +534,7 @@ func (v *reviewer) unused() {
 			return
 		}
 		for _, e := range style.Entries {
-			for _, n := range compose.UsedBy(e.Value) {
+			for _, n := range styles.UsedBy(e.Value) {
 				used[n] = true
 			}
 		}

@@ -18,24 +18,25 @@ import (
 	"ziegel/core/library"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 )
 
 // found is what one block measured. Its fields are exported to be written down.
 type found struct {
-	Thresholds []compose.Threshold
-	When       map[compose.When][]compose.Sits
-	Covered    *compose.Covered // nil when no picture lies under the block
-	problems   diag.Problems    // they have places, which change: a block with problems is measured anew
+	Thresholds []styles.Threshold
+	When       map[styles.When][]styles.Sits
+	Covered    *styles.Covered // nil when no picture lies under the block
+	problems   diag.Problems   // they have places, which change: a block with problems is measured anew
 }
 
 // whole gives what was found to compose.
-func (f *found) whole(block string) *compose.Measured {
-	return &compose.Measured{Thresholds: map[string][]compose.Threshold{block: f.Thresholds}, When: f.When, Grounds: map[string]*compose.Covered{block: f.Covered}}
+func (f *found) whole(block string) *styles.Measured {
+	return &styles.Measured{Thresholds: map[string][]styles.Threshold{block: f.Thresholds}, When: f.When, Grounds: map[string]*styles.Covered{block: f.Covered}}
 }
 
 // covered finds which parts of the picture under the block some text lies over, at screens of every 40th px.
-func (m *measuring) covered(f *found, file, focus string) *compose.Covered {
+func (m *measuring) covered(f *found, file, focus string) *styles.Covered {
 	l := m.laid(m.compose(f.whole(m.block.Name)), "")
 	if l == nil {
 		return nil
@@ -44,8 +45,8 @@ func (m *measuring) covered(f *found, file, focus string) *compose.Covered {
 	if !ok || w == 0 || h == 0 {
 		return nil
 	}
-	spot := compose.FocusShares(focus)
-	var out compose.Covered
+	spot := styles.FocusShares(focus)
+	var out styles.Covered
 	var painter css.Painter
 	engine := l.Engine()
 	for width := sweep.DefaultFrom; width <= sweep.DefaultTo; width += sizeStep {
@@ -61,10 +62,10 @@ func (m *measuring) covered(f *found, file, focus string) *compose.Covered {
 			}
 			drawn := sweep.Drawn(ground.Rect, w, h, "cover", spot)
 			for _, line := range b.Runs {
-				x0, y0, x1, y1 := sweep.CellsUnder(line.Intersect(ground.Rect), drawn, compose.CoverCells, compose.CoverCells)
-				for y := max(0, y0-coverEdge); y < min(compose.CoverCells, y1+coverEdge); y++ {
-					for x := max(0, x0-coverEdge); x < min(compose.CoverCells, x1+coverEdge); x++ {
-						out[y*compose.CoverCells+x] = true
+				x0, y0, x1, y1 := sweep.CellsUnder(line.Intersect(ground.Rect), drawn, styles.CoverCells, styles.CoverCells)
+				for y := max(0, y0-coverEdge); y < min(styles.CoverCells, y1+coverEdge); y++ {
+					for x := max(0, x0-coverEdge); x < min(styles.CoverCells, x1+coverEdge); x++ {
+						out[y*styles.CoverCells+x] = true
 					}
 				}
 			}
@@ -79,8 +80,8 @@ type measuring struct {
 	page    *site.Page
 	block   *site.Block
 	sec     *library.Section
-	follows []compose.When
-	sheet   *compose.Sheet
+	follows []styles.When
+	sheet   *styles.Sheet
 }
 
 func (m *measuring) run() *found {
@@ -99,14 +100,14 @@ func (m *measuring) run() *found {
 }
 
 func (m *measuring) measure(page *compose.Page) *found {
-	f := &found{When: map[compose.When][]compose.Sits{}}
+	f := &found{When: map[styles.When][]styles.Sits{}}
 	for i := range m.sec.Measured {
 		f.Thresholds = append(f.Thresholds, m.thresholds(&m.sec.Measured[i], page)...)
 	}
 	if len(m.follows) > 0 {
 		m.arrangements(f)
 	}
-	if file, focus, ok := compose.HasGroundPicture(m.block); ok {
+	if file, focus, ok := styles.HasGroundPicture(m.block); ok {
 		f.Covered = m.covered(f, file, focus)
 	}
 	return f
@@ -119,7 +120,7 @@ func (m *measuring) recall(key string) *found {
 		return nil
 	}
 	if f.When == nil {
-		f.When = map[compose.When][]compose.Sits{}
+		f.When = map[styles.When][]styles.Sits{}
 	}
 	return &f
 }
@@ -143,7 +144,7 @@ func (m *measuring) key(page *compose.Page) string {
 }
 
 // compose makes the page with this block alone.
-func (m *measuring) compose(measured *compose.Measured) *compose.Page {
+func (m *measuring) compose(measured *styles.Measured) *compose.Page {
 	page, _ := compose.Compose(m.env, m.page, compose.Options{Marks: true, Only: []string{m.block.Name}, Sheet: m.sheet, Measured: measured})
 	return page
 }
@@ -165,7 +166,7 @@ func (m *measuring) laid(page *compose.Page, extra string) *sweep.Laid {
 
 // arrangements finds where parts sit as their styles ask: without these styles first, then with them as a proof.
 func (m *measuring) arrangements(f *found) {
-	off := m.sits(f, m.compose(&compose.Measured{Thresholds: map[string][]compose.Threshold{m.block.Name: f.Thresholds}}))
+	off := m.sits(f, m.compose(&styles.Measured{Thresholds: map[string][]styles.Threshold{m.block.Name: f.Thresholds}}))
 	f.When = off
 	on := m.sits(f, m.compose(f.whole(m.block.Name)))
 	for _, w := range m.follows {
@@ -176,7 +177,7 @@ func (m *measuring) arrangements(f *found) {
 }
 
 // moving words a style that changes where it holds.
-func (m *measuring) moving(w compose.When, was, now string) diag.Problem {
+func (m *measuring) moving(w styles.When, was, now string) diag.Problem {
 	text := fmt.Sprintf("the style of %s when %s moves its own edge: it holds at %s without it, at %s with it", w.Part, w.Cond, was, now)
 	const want = "properties that leave the arrangement alone, or a fixed width: at or in instead of when"
 	maps := []struct {
@@ -194,7 +195,7 @@ func (m *measuring) moving(w compose.When, was, now string) diag.Problem {
 			continue
 		}
 		for _, e := range x.v.Entries {
-			if t, err := compose.ParseTarget(e.Key); err == nil && t.Part == w.Part && t.When == w.Cond {
+			if t, err := styles.ParseTarget(e.Key); err == nil && t.Part == w.Part && t.When == w.Cond {
 				return x.f.KeyProblem(e, "moving-edge", text, want, "")
 			}
 		}
@@ -205,8 +206,8 @@ func (m *measuring) moving(w compose.When, was, now string) diag.Problem {
 }
 
 // sits sweeps the block and collects the widths at which its parts sit as asked.
-func (m *measuring) sits(f *found, page *compose.Page) map[compose.When][]compose.Sits {
-	out := map[compose.When][]compose.Sits{}
+func (m *measuring) sits(f *found, page *compose.Page) map[styles.When][]styles.Sits {
+	out := map[styles.When][]styles.Sits{}
 	l := m.laid(page, "")
 	if l == nil || l.Block(m.block.Name) == nil {
 		return out
@@ -214,7 +215,7 @@ func (m *measuring) sits(f *found, page *compose.Page) map[compose.When][]compos
 	block := l.Block(m.block.Name)
 	var asks []*ask
 	for _, w := range m.follows {
-		cond, ok := compose.CanonicalWhen(w.Cond)
+		cond, ok := styles.CanonicalWhen(w.Cond)
 		if !ok {
 			continue
 		}
@@ -242,14 +243,14 @@ func (m *measuring) sits(f *found, page *compose.Page) map[compose.When][]compos
 	})
 	for _, a := range asks {
 		if spans := spansOf(a.holds); len(spans) > 0 {
-			out[a.when] = append(out[a.when], compose.Sits{Index: a.index, Spans: spans})
+			out[a.when] = append(out[a.when], styles.Sits{Index: a.index, Spans: spans})
 		}
 	}
 	return out
 }
 
 // thresholds measures one condition of a section with the block's own content in its own fonts.
-func (m *measuring) thresholds(c *library.Measure, page *compose.Page) []compose.Threshold {
+func (m *measuring) thresholds(c *library.Measure, page *compose.Page) []styles.Threshold {
 	if c.Row != "" {
 		return m.row(c, page)
 	}
@@ -263,13 +264,13 @@ func (m *measuring) probe(c *library.Measure, page *compose.Page, extra string) 
 	}
 	part := c.Room
 	if part == "" {
-		part = compose.PartRoot
+		part = styles.PartRoot
 	}
 	return &probe{l, l.Engine(), elements(l, m.block.Name, part)}
 }
 
 // row finds the width from which the boxes of a part stand in one row, with the condition in force everywhere.
-func (m *measuring) row(c *library.Measure, page *compose.Page) []compose.Threshold {
+func (m *measuring) row(c *library.Measure, page *compose.Page) []styles.Threshold {
 	p := m.probe(c, page, fmt.Sprintf("[data-block=%q] > * > *, [data-block=%q] [data-part=%q] > * { --%s_%s: yes; }", m.block.Name, m.block.Name, c.Room, strings.ReplaceAll(m.sec.Name, "/", "-"), c.Name))
 	if p == nil {
 		return nil
@@ -288,12 +289,12 @@ func (m *measuring) row(c *library.Measure, page *compose.Page) []compose.Thresh
 	if width < 0 {
 		return nil // never: the condition stays off
 	}
-	return []compose.Threshold{{Name: c.Name, Value: "yes", From: p.roomAt(width)}}
+	return []styles.Threshold{{Name: c.Name, Value: "yes", From: p.roomAt(width)}}
 }
 
 // fit finds the widths from which two, three and more entries fit beside each other, each as wide as its longest word
 // or its widest piece that may not break.
-func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Threshold {
+func (m *measuring) fit(c *library.Measure, page *compose.Page) []styles.Threshold {
 	p := m.probe(c, page, strings.ReplaceAll(fmt.Sprintf("IN* { overflow-wrap: break-word; } IN[data-part=%q] { grid-column: 1 / -1; } IN[data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; } IN[data-part=%q] .action { white-space: nowrap; }", c.Fit, c.Fit, c.Fit), "IN", fmt.Sprintf("[data-block=%q] ", m.block.Name)))
 	if p == nil {
 		return nil
@@ -331,7 +332,7 @@ func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Thresh
 		memo[width] = n
 		return n
 	}
-	var all []compose.Threshold
+	var all []styles.Threshold
 	for _, at := range m.ranges(c.Most, "item-min") {
 		leastWidth := pixels(c.Least)
 		if v := m.optionText("item-min", at); v != "" {
@@ -343,7 +344,7 @@ func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Thresh
 		} else if n, err := strconv.Atoi(m.optionText(c.Most, at)); err == nil {
 			most = n
 		}
-		var out []compose.Threshold
+		var out []styles.Threshold
 		for k := 2; k <= min(most, len(entries)); k++ {
 			width := least(func(w int) bool {
 				n := needs(w)
@@ -352,10 +353,10 @@ func (m *measuring) fit(c *library.Measure, page *compose.Page) []compose.Thresh
 			if width < 0 {
 				break
 			}
-			out = append(out, compose.Threshold{Name: c.Name, Value: strconv.Itoa(k), From: p.roomAt(width), At: at})
+			out = append(out, styles.Threshold{Name: c.Name, Value: strconv.Itoa(k), From: p.roomAt(width), At: at})
 		}
 		if at != "" {
-			all = append(all, compose.Threshold{Name: c.Name, At: at}) // what holds elsewhere ends here
+			all = append(all, styles.Threshold{Name: c.Name, At: at}) // what holds elsewhere ends here
 		}
 		all = append(all, fullRows(out, len(entries))...)
 	}
@@ -422,7 +423,7 @@ func elements(l *sweep.Laid, block, part string) []*css.Element {
 		if blockAround(e) != block {
 			continue
 		}
-		if e.Attr(compose.MarkPart) == part || part == compose.PartBlock && e.Attr(compose.MarkBlock) != "" || part == compose.PartRoot && e.Parent != nil && e.Parent.Attr(compose.MarkBlock) != "" {
+		if e.Attr(compose.MarkPart) == part || part == styles.PartBlock && e.Attr(compose.MarkBlock) != "" || part == styles.PartRoot && e.Parent != nil && e.Parent.Attr(compose.MarkBlock) != "" {
 			out = append(out, e)
 		}
 	}
@@ -439,7 +440,7 @@ func blockAround(e *css.Element) string {
 	return ""
 }
 
-func spansText(sits []compose.Sits) string {
+func spansText(sits []styles.Sits) string {
 	var parts []string
 	for _, s := range sits {
 		for _, span := range s.Spans {

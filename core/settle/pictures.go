@@ -11,6 +11,7 @@ import (
 	"ziegel/core/media"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 )
 
@@ -23,14 +24,14 @@ var screens = []int{390, 820, 1280, 1920}
 
 // pictures finds how the pictures of a page are shown: how wide at which screens, for those that have smaller copies,
 // and which may wait until they come near. It lays out the whole page; a page without pictures costs nothing.
-func pictures(e *project.Project, p *site.Page, m *compose.Measured, opts compose.Options) map[compose.PictureKey]compose.PictureFit {
+func pictures(e *project.Project, p *site.Page, m *styles.Measured, opts compose.Options) map[styles.PictureKey]styles.PictureFit {
 	opts.Marks, opts.Measured = true, m
 	page, _ := compose.Compose(e, p, opts)
 	if !strings.Contains(page.HTML, "<img") {
 		return nil
 	}
 	key := "pictures-" + hashOf(compose.Faceless(e, page))
-	if out, ok := recall[map[compose.PictureKey]compose.PictureFit](e, key); ok {
+	if out, ok := recall[map[styles.PictureKey]styles.PictureFit](e, key); ok {
 		return out
 	}
 	out := fits(e, page)
@@ -39,13 +40,13 @@ func pictures(e *project.Project, p *site.Page, m *compose.Measured, opts compos
 }
 
 // fits lays a page out and looks how its pictures are shown.
-func fits(e *project.Project, page *compose.Page) map[compose.PictureKey]compose.PictureFit {
+func fits(e *project.Project, page *compose.Page) map[styles.PictureKey]styles.PictureFit {
 	l, err := sweep.FromPage(e, page)
 	if err != nil {
 		return nil
 	}
-	out := map[compose.PictureKey]compose.PictureFit{}
-	keys := map[*css.Element]compose.PictureKey{}
+	out := map[styles.PictureKey]styles.PictureFit{}
+	keys := map[*css.Element]styles.PictureKey{}
 	count := map[string]int{}
 	copied := false
 	for _, el := range l.Doc.Elements {
@@ -53,9 +54,9 @@ func fits(e *project.Project, page *compose.Page) map[compose.PictureKey]compose
 			continue
 		}
 		block := blockAround(el)
-		keys[el] = compose.PictureKey{Block: block, Index: count[block]}
+		keys[el] = styles.PictureKey{Block: block, Index: count[block]}
 		count[block]++
-		out[keys[el]] = compose.PictureFit{Later: true}
+		out[keys[el]] = styles.PictureFit{Later: true}
 		for _, src := range files(el) {
 			if w, h, ok := l.Picture(src); ok && len(media.Copies(src, w, h)) > 0 {
 				copied = true
@@ -63,7 +64,7 @@ func fits(e *project.Project, page *compose.Page) map[compose.PictureKey]compose
 		}
 	}
 	engine := l.Engine()
-	largest, most := compose.PictureKey{}, 0.0
+	largest, most := styles.PictureKey{}, 0.0
 	for _, w := range screens {
 		r := engine.Layout(w)
 		for i := range r.Boxes {
@@ -105,7 +106,7 @@ func files(el *css.Element) []string {
 }
 
 // sizes measures how wide each picture is drawn over all screens and writes it in the form of the sizes attribute.
-func sizes(l *sweep.Laid, engine *layout.Engine, keys map[*css.Element]compose.PictureKey, out map[compose.PictureKey]compose.PictureFit) {
+func sizes(l *sweep.Laid, engine *layout.Engine, keys map[*css.Element]styles.PictureKey, out map[styles.PictureKey]styles.PictureFit) {
 	boxes := map[*css.Element][][2]float64{}
 	n := 0
 	for w := sweep.DefaultFrom; w <= sweep.DefaultTo; w += sizeStep {

@@ -9,6 +9,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 )
 
 // Page composes a page of a site with all that its layout decides.
@@ -24,16 +25,16 @@ func Page(e *project.Project, p *site.Page, opts compose.Options) (*compose.Page
 
 // Measure lays out the blocks of a page that ask for it; only, unless nil, names those that count. The outcome is
 // kept from call to call as long as nothing that it follows from has changed.
-func Measure(e *project.Project, p *site.Page, only []string, sheet *compose.Sheet) (*compose.Measured, diag.Problems) {
-	m := &compose.Measured{Thresholds: map[string][]compose.Threshold{}, When: map[compose.When][]compose.Sits{}, Grounds: map[string]*compose.Covered{}}
-	follows := map[string][]compose.When{}
-	for _, w := range compose.Follows(e, p) {
+func Measure(e *project.Project, p *site.Page, only []string, sheet *styles.Sheet) (*styles.Measured, diag.Problems) {
+	m := &styles.Measured{Thresholds: map[string][]styles.Threshold{}, When: map[styles.When][]styles.Sits{}, Grounds: map[string]*styles.Covered{}}
+	follows := map[string][]styles.When{}
+	for _, w := range styles.Follows(e, p) {
 		follows[w.Block] = append(follows[w.Block], w)
 	}
 	var problems diag.Problems
 	for _, b := range project.Wanted(e.All(p), only) {
 		sec := e.Library.Section(b.Section)
-		_, _, pictured := compose.HasGroundPicture(b)
+		_, _, pictured := styles.HasGroundPicture(b)
 		if sec == nil || len(sec.Measured) == 0 && len(follows[b.Name]) == 0 && !pictured {
 			continue
 		}

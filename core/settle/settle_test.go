@@ -13,12 +13,13 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/project"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
 
 // measured opens a site of one page with one block, and measures it.
-func measured(t *testing.T, block string) (*project.Project, *compose.Measured, diag.Problems) {
+func measured(t *testing.T, block string) (*project.Project, *styles.Measured, diag.Problems) {
 	t.Helper()
 	dir := t.TempDir()
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
@@ -32,7 +33,7 @@ func measured(t *testing.T, block string) (*project.Project, *compose.Measured, 
 }
 
 // columns lists the numbers of columns that a block comes to, from narrow to wide.
-func columns(list []compose.Threshold) string {
+func columns(list []styles.Threshold) string {
 	var out []string
 	for _, t := range list {
 		out = append(out, t.Value)
@@ -51,13 +52,13 @@ func entries(n int, title string) string {
 // As many columns as fit, but none that leaves one entry alone in the last row, nor one more than fills every row.
 func TestColumnsFillTheirRows(t *testing.T) {
 	for n, want := range map[int]string{1: "", 2: "2", 3: "3", 4: "2 4", 5: "3", 6: "2 3", 8: "2 3 4", 9: "3", 12: "2 3 4"} {
-		var all []compose.Threshold
+		var all []styles.Threshold
 		for k := 2; k <= min(4, n); k++ {
-			all = append(all, compose.Threshold{Value: fmt.Sprint(k)})
+			all = append(all, styles.Threshold{Value: fmt.Sprint(k)})
 		}
 		assert.Equal(t, want, columns(fullRows(all, n)), "%d entries", n)
 	}
-	seven := fullRows([]compose.Threshold{{Value: "2"}, {Value: "3"}, {Value: "6"}}, 7)
+	seven := fullRows([]styles.Threshold{{Value: "2"}, {Value: "3"}, {Value: "6"}}, 7)
 	assert.Equal(t, "2 3 6", columns(seven), "where all leave one alone, the widest may")
 }
 
@@ -111,7 +112,7 @@ func TestOptionsLimitColumns(t *testing.T) {
 func TestStylesThatMoveTheirOwnEdgeAreRefused(t *testing.T) {
 	_, m, problems := measured(t, `{name: a, section: features/cards, style: {"card when stacked": {padding: 3rem}}}`)
 	require.NoError(t, problems.Err())
-	spans := m.When[compose.When{Block: "a", Part: "card", Cond: "stacked"}]
+	spans := m.When[styles.When{Block: "a", Part: "card", Cond: "stacked"}]
 	require.NotEmpty(t, spans)
 	_, _, problems = measured(t, `{name: a, section: features/cards, style: {"cards when stacked": {grid-template-columns: 1fr 1fr 1fr}}}`)
 	require.Error(t, problems.Err())
@@ -140,7 +141,7 @@ func (m *memory) Keep(key string, data []byte) {
 // another page, another one is.
 func TestMeasuringIsKept(t *testing.T) {
 	kept := &memory{kept: map[string][]byte{}}
-	measure := func(page, block string, times int) *compose.Measured {
+	measure := func(page, block string, times int) *styles.Measured {
 		dir := t.TempDir()
 		require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
 		require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: Larkspan\n"), 0o666))
@@ -149,7 +150,7 @@ func TestMeasuringIsKept(t *testing.T) {
 		require.NoError(t, err)
 		require.NoError(t, problems.Err())
 		env.Memory = kept
-		var m *compose.Measured
+		var m *styles.Measured
 		for range times {
 			m, problems = Measure(env, env.Site.Page(page), nil, nil)
 			require.NoError(t, problems.Err())
@@ -178,8 +179,8 @@ func TestWhichPicturesMayWait(t *testing.T) {
 	env, m, problems := measured(t, "{name: a, section: hero/beside}\n  - {name: b, section: features/rows}\n  - {name: c, section: gallery/mixed}")
 	require.NoError(t, problems.Err())
 	fits := pictures(env, env.Site.Page("home"), m, compose.Options{})
-	at := func(block string, i int) compose.PictureFit { return fits[compose.PictureKey{Block: block, Index: i}] }
-	assert.Equal(t, compose.PictureFit{First: true}, at("a", 0))
+	at := func(block string, i int) styles.PictureFit { return fits[styles.PictureKey{Block: block, Index: i}] }
+	assert.Equal(t, styles.PictureFit{First: true}, at("a", 0))
 	assert.True(t, at("b", 2).Later)
 	for i := range 5 {
 		assert.True(t, at("c", i).Later, i)
@@ -207,7 +208,7 @@ func TestWhatOfAPictureLiesUnderText(t *testing.T) {
 		}
 	}
 	assert.Greater(t, count, 200)
-	assert.Less(t, count, compose.CoverCells*compose.CoverCells-200)
+	assert.Less(t, count, styles.CoverCells*styles.CoverCells-200)
 	assert.False(t, c[len(c)-1], "the lower right corner")
 	_, m, _ = measured(t, "{name: a, section: hero/alone, tone: deep, ground: {picture: dunes.svg, overlay: 40%}}")
 	assert.Nil(t, m.Grounds["a"], "who says how thick it is asks for nothing")

@@ -3,15 +3,15 @@ package settle
 import (
 	"strings"
 
-	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/layout"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 )
 
 // ask is one question at every width.
 type ask struct {
-	when  compose.When
+	when  styles.When
 	cond  string
 	index int
 	el    *css.Element

@@ -7,9 +7,9 @@ import (
 	"strconv"
 	"strings"
 
-	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/layout"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 )
 
@@ -79,16 +79,16 @@ var groups = map[string]bool{"ul": true, "ol": true, "div": true, "nav": true}
 
 // fullRows takes out numbers of columns that leave one entry alone in the last row where another number does not, and
 // those of which one less fills every row: six stand 3+3, not 4+2.
-func fullRows(list []compose.Threshold, entries int) []compose.Threshold {
-	number := func(t compose.Threshold) int {
+func fullRows(list []styles.Threshold, entries int) []styles.Threshold {
+	number := func(t styles.Threshold) int {
 		n, _ := strconv.Atoi(t.Value)
 		return n
 	}
-	lone := func(t compose.Threshold) bool { return entries%number(t) == 1 }
-	if slices.ContainsFunc(list, func(t compose.Threshold) bool { return !lone(t) }) {
+	lone := func(t styles.Threshold) bool { return entries%number(t) == 1 }
+	if slices.ContainsFunc(list, func(t styles.Threshold) bool { return !lone(t) }) {
 		list = slices.DeleteFunc(list, lone)
 	}
-	return slices.DeleteFunc(list, func(t compose.Threshold) bool {
+	return slices.DeleteFunc(list, func(t styles.Threshold) bool {
 		n := number(t)
 		return n > 3 && entries%n != 0 && entries%(n-1) == 0
 	})

@@ -15,6 +15,7 @@ import (
 	"ziegel/core/project"
 	"ziegel/core/settle"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 )
 
@@ -186,7 +187,7 @@ type roomier struct {
 	tried   map[string]*triedText
 	step    func() bool // may be nil
 	stopped bool
-	site    *compose.Sheet
+	site    *styles.Sheet
 }
 
 // triedText is the block with one text in the field, ready to be laid out.
@@ -268,9 +269,9 @@ func linesOf(r *layout.Result, e *css.Element) int {
 }
 
 // sheet gives the stylesheet of the site, made once.
-func (x *roomier) sheet() *compose.Sheet {
+func (x *roomier) sheet() *styles.Sheet {
 	if x.site == nil {
-		x.site, _ = compose.SiteSheet(x.env)
+		x.site, _ = styles.SiteSheet(x.env)
 	}
 	return x.site
 }

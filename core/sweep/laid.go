@@ -7,12 +7,12 @@ import (
 	"slices"
 	"strings"
 
-	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/font"
 	"ziegel/core/layout"
 	"ziegel/core/parallel"
+	"ziegel/core/styles"
 )
 
 // With gives the same page on another screen.
@@ -91,7 +91,7 @@ func (l *Laid) Origin(e *css.Element, s *css.Style, property string) (diag.Posit
 // rule that several places share, classes tell which one is meant.
 func (l *Laid) Written(sheet *css.Sheet, pos int, classes ...string) diag.Position {
 	if l.Page != nil {
-		for _, own := range []*compose.Sheet{l.Page.Site, l.Page.Own} {
+		for _, own := range []*styles.Sheet{l.Page.Site, l.Page.Own} {
 			if own.Name == sheet.File {
 				return l.shown(own.Origin(pos, classes...))
 			}

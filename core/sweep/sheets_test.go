@@ -9,6 +9,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/project"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -19,9 +20,9 @@ func TestAPageWithItsOwnSheetStandsAsTheBuiltOne(t *testing.T) {
 	e, problems, err := project.Open("../../stock/demo", stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
-	whole, _ := compose.SiteSheet(e)
+	whole, _ := styles.SiteSheet(e)
 	for _, p := range e.Site.Pages() {
-		lay := func(sheet *compose.Sheet) *sweep.Laid {
+		lay := func(sheet *styles.Sheet) *sweep.Laid {
 			page, problems := compose.Compose(e, p, compose.Options{Marks: true, Sheet: sheet})
 			require.NoError(t, problems.Err())
 			l, err := sweep.FromPage(e, page)

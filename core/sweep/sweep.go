@@ -23,6 +23,7 @@ import (
 	"ziegel/core/layout"
 	"ziegel/core/media"
 	"ziegel/core/project"
+	"ziegel/core/styles"
 )
 
 // The span that is swept unless told otherwise, CSS px.
@@ -33,7 +34,7 @@ const (
 
 // FromPage prepares a composed page (with marks).
 func FromPage(e *project.Project, p *compose.Page) (*Laid, error) {
-	sheets := map[string]*compose.Sheet{p.Site.Name: p.Site, p.Own.Name: p.Own}
+	sheets := map[string]*styles.Sheet{p.Site.Name: p.Site, p.Own.Name: p.Own}
 	src := css.Source{File: p.Path, HTML: p.HTML, Load: func(_, href string) (string, []byte, error) {
 		s := sheets[path.Base(href)]
 		if s == nil {

@@ -10,11 +10,11 @@ import (
 
 	"ziegel/core/address"
 	"ziegel/core/audit"
-	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/explain"
 	"ziegel/core/naming"
+	"ziegel/core/styles"
 	"ziegel/core/theme"
 )
 
@@ -112,7 +112,7 @@ func (a *app) addressed(ad address.Address) (*audit.Subject, []*css.Element, err
 	if err != nil {
 		return nil, nil, err
 	}
-	if sec := s.Env.Library.Section(b.Section); ad.Part != "" && !compose.HasPart(sec, ad.Part) {
+	if sec := s.Env.Library.Section(b.Section); ad.Part != "" && !styles.HasPart(sec, ad.Part) {
 		return nil, nil, diag.Unknown("part", ad.Part, sec.Parts, " in "+sec.Name)
 	}
 	list := explain.Find(s.Laid, b.Name, ad.Part, ad.Index)

@@ -27,6 +27,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/emit"
 	"ziegel/core/project"
+	"ziegel/core/styles"
 )
 
 //go:embed shell.html
@@ -422,13 +423,13 @@ func (s *Server) find(name string) ([]byte, bool) {
 
 // sheet writes the styles of all pages that were made so far: of any of them it has all rules, in their order.
 func (s *Server) sheet(now edition) []byte {
-	var uses []*compose.Usage
+	var uses []*styles.Usage
 	s.mu.Lock()
 	for _, name := range slices.Sorted(maps.Keys(s.pages)) {
 		uses = append(uses, s.pages[name].made.Usage)
 	}
 	s.mu.Unlock()
-	sheet, _ := compose.SheetOf(now.env, uses)
+	sheet, _ := styles.SheetOf(now.env, uses)
 	return []byte(sheet.Text)
 }
 

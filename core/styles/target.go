@@ -1,4 +1,4 @@
-package compose
+package styles
 
 import (
 	"errors"
@@ -104,8 +104,8 @@ func (t Target) Element() string {
 	return t.Part
 }
 
-// suffix is what the class of the part ends with for a position.
-func (t Target) suffix() string {
+// Suffix is what the class of the part ends with for a position.
+func (t Target) Suffix() string {
 	switch {
 	case t.Index > 0:
 		return "-" + strconv.Itoa(t.Index)
@@ -115,8 +115,8 @@ func (t Target) suffix() string {
 	return ""
 }
 
-// takes reports whether the position of an element, from 1 in a list of n, is one that a place speaks of.
-func takes(place string, i, n int) bool {
+// Takes reports whether the position of an element, from 1 in a list of n, is one that a place speaks of.
+func Takes(place string, i, n int) bool {
 	switch place {
 	case "odd":
 		return i%2 == 1
@@ -131,8 +131,8 @@ func takes(place string, i, n int) bool {
 	return err == nil && i%every == 0
 }
 
-// parseTail reads a key inside a shared style: ":hover", "at phone", "[odd] at tablet".
-func parseTail(key string) (Target, error) {
+// ParseTail reads a key inside a shared style: ":hover", "at phone", "[odd] at tablet".
+func ParseTail(key string) (Target, error) {
 	key = strings.TrimSpace(key)
 	if !strings.HasPrefix(key, ":") && !strings.HasPrefix(key, "[") {
 		key = " " + key

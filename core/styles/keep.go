@@ -1,4 +1,4 @@
-package compose
+package styles
 
 import (
 	"sort"
@@ -15,12 +15,12 @@ func KeptStyles(e *project.Project, p *site.Page, b *site.Block, sec *library.Se
 	if b.Style == nil {
 		return "", nil, nil
 	}
-	c := &styling{env: e, page: p}
+	c := &Writer{Env: e, Page: p}
 	moved := &site.Value{Kind: site.Map}
 	seen := map[string]bool{}
 	for _, en := range b.Style.Entries {
 		t, err := ParseTarget(en.Key)
-		if err != nil || t.When != "" || t.suffix() != "" || t.Part == PartBlock || en.Value.Get("use") != nil {
+		if err != nil || t.When != "" || t.Suffix() != "" || t.Part == PartBlock || en.Value.Get("use") != nil {
 			stay = append(stay, en.Key)
 			continue
 		}
@@ -32,7 +32,7 @@ func KeptStyles(e *project.Project, p *site.Page, b *site.Block, sec *library.Se
 	}
 	sort.Strings(parts)
 	w := newSheet("section.css")
-	c.overrides(w, styles{moved, b.File, sec, nil, func(part string) string {
+	c.overrides(w, styleMap{moved, b.File, sec, nil, func(part string) string {
 		if part == PartRoot {
 			return "root"
 		}

@@ -1,43 +1,40 @@
-package compose
+package styles
 
 import (
 	"fmt"
-	"maps"
-	"slices"
 	"strings"
 
 	"ziegel/core/diag"
-	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
 // names reads the names of shared styles under use: one, or a list.
-func (c *styling) names(file *site.File, p site.Entry) []*site.Value {
+func (c *Writer) names(file *site.File, p site.Entry) []*site.Value {
 	switch p.Value.Kind {
 	case site.Text:
 		return []*site.Value{p.Value}
 	case site.List:
 		return p.Value.Items
 	}
-	c.addOnce(file.Problem(p.Value, "wrong-type", "use is no list of shared styles", "names of shared styles", "use: [lifted]"))
+	c.AddOnce(file.Problem(p.Value, "wrong-type", "use is no list of shared styles", "names of shared styles", "use: [lifted]"))
 	return nil
 }
 
 // uses gives the rules of the shared styles that an entry uses, where they cannot be a class of their own.
-func (c *styling) uses(s styles, t Target, e, p site.Entry) []override {
+func (c *Writer) uses(s styleMap, t Target, e, p site.Entry) []override {
 	var out []override
 	said := map[string][3]string{} // property under a condition: value, shared style
 	for _, n := range c.names(s.file, p) {
-		shared, file := c.env.SharedStyle(n.Str())
+		shared, file := c.Env.SharedStyle(n.Str())
 		if shared == nil {
-			names := c.env.StyleNames()
-			c.addOnce(s.file.Problem(n, "unknown-style", fmt.Sprintf("there is no shared style %q", n.Str()), "one of "+strings.Join(names, ", ")+", or a new one under styles: in ziegel.yaml", diag.Nearest(n.Str(), names)))
+			names := c.Env.StyleNames()
+			c.AddOnce(s.file.Problem(n, "unknown-style", fmt.Sprintf("there is no shared style %q", n.Str()), "one of "+strings.Join(names, ", ")+", or a new one under styles: in ziegel.yaml", diag.Nearest(n.Str(), names)))
 			continue
 		}
 		for _, x := range flatten(shared.Value) {
 			key := x.tail + "|" + x.entry.Key
 			if other, ok := said[key]; ok && other[0] != x.entry.Value.Str() && e.Value.Get(x.entry.Key) == nil && x.entry.Key != "use" {
-				c.addOnce(s.file.Problem(n, "style-conflict", fmt.Sprintf("the shared styles %s and %s set %s differently: %s and %s", other[1], shared.Name, x.entry.Key, other[0], x.entry.Value.Str()),
+				c.AddOnce(s.file.Problem(n, "style-conflict", fmt.Sprintf("the shared styles %s and %s set %s differently: %s and %s", other[1], shared.Name, x.entry.Key, other[0], x.entry.Value.Str()),
 					"one of them, or a value of the part's own", x.entry.Key+": "+x.entry.Value.Str()))
 			}
 			said[key] = [3]string{x.entry.Value.Str(), shared.Name}
@@ -48,12 +45,12 @@ func (c *styling) uses(s styles, t Target, e, p site.Entry) []override {
 }
 
 // classed reports whether a use is written as the class of the shared style: by a block, under no condition.
-func classed(s styles, t Target) bool {
+func classed(s styleMap, t Target) bool {
 	return s.block != nil && t.State == "" && t.At == "" && t.In == "" && t.When == ""
 }
 
 // own reports what a shared class cannot say: arrangements and positions are each block's own.
-func own(tail Target) bool { return tail.When != "" || tail.suffix() != "" }
+func own(tail Target) bool { return tail.When != "" || tail.Suffix() != "" }
 
 // said is one property of a shared style under a condition.
 type said struct {
@@ -76,7 +73,7 @@ func flatten(v *site.Value) []said {
 }
 
 // shared writes a shared style for a part. The conditions of both must hold; two of the same kind cannot be joined.
-func (c *styling) shared(shared *site.SharedStyle, file *site.File, s styles, t Target, pick func(tail Target) bool) []override {
+func (c *Writer) shared(shared *site.SharedStyle, file *site.File, s styleMap, t Target, pick func(tail Target) bool) []override {
 	var out []override
 	add := func(tail Target, entries []site.Entry, key site.Entry) {
 		if !pick(tail) {
@@ -92,7 +89,7 @@ func (c *styling) shared(shared *site.SharedStyle, file *site.File, s styles, t 
 				continue
 			}
 			if both.At+both.In+both.When != "" {
-				c.addOnce(file.KeyProblem(key, "bad-style", fmt.Sprintf("%q of the shared style %s cannot be used under another condition (%s)", key.Key, shared.Name, t), "one condition at a time", ""))
+				c.AddOnce(file.KeyProblem(key, "bad-style", fmt.Sprintf("%q of the shared style %s cannot be used under another condition (%s)", key.Key, shared.Name, t), "one condition at a time", ""))
 				return
 			}
 			*k.have = *k.want
@@ -100,7 +97,7 @@ func (c *styling) shared(shared *site.SharedStyle, file *site.File, s styles, t 
 		if !s.takes(both) {
 			return
 		}
-		rules, ok := c.rules(styles{s.value, file, s.sec, s.block, s.class, nil}, both, key)
+		rules, ok := c.rules(styleMap{s.value, file, s.sec, s.block, s.class, nil}, both, key)
 		if !ok {
 			return
 		}
@@ -126,9 +123,9 @@ func (c *styling) shared(shared *site.SharedStyle, file *site.File, s styles, t 
 		if e.Value.Kind != site.Map {
 			continue
 		}
-		tail, err := parseTail(e.Key)
+		tail, err := ParseTail(e.Key)
 		if err != nil {
-			c.addOnce(file.KeyProblem(e, "bad-style", fmt.Sprintf("%q is no condition", e.Key), "a state, at, in or when: \":hover\", at phone, in ..480, when stacked", ""))
+			c.AddOnce(file.KeyProblem(e, "bad-style", fmt.Sprintf("%q is no condition", e.Key), "a state, at, in or when: \":hover\", at phone, in ..480, when stacked", ""))
 			continue
 		}
 		add(tail, e.Value.Entries, e)
@@ -136,20 +133,8 @@ func (c *styling) shared(shared *site.SharedStyle, file *site.File, s styles, t 
 	return out
 }
 
-// sharedClasses writes the shared styles that blocks use, each once, under a class of its own.
-func sharedClasses(e *project.Project, w *sheetWriter, u *Usage) diag.Problems {
-	c := &styling{env: e, page: &site.Page{}}
-	for _, name := range slices.Sorted(maps.Keys(u.Styles)) {
-		if shared, file := e.SharedStyle(name); shared != nil {
-			s := styles{nil, file, nil, nil, func(string) string { return styleClass(name) }, nil}
-			writeOverrides(w, c.shared(shared, file, s, Target{Part: "part"}, func(tail Target) bool { return !own(tail) }))
-		}
-	}
-	return c.problems
-}
-
-// styleClass is the class of a shared style in built pages.
-func styleClass(name string) string { return "style-" + name }
+// StyleClass is the class of a shared style in built pages.
+func StyleClass(name string) string { return "style-" + name }
 
 // eachUse goes through the shared styles that a block uses.
 func eachUse(b *site.Block, f func(name string, t Target)) {
@@ -161,14 +146,14 @@ func eachUse(b *site.Block, f func(name string, t Target)) {
 		if err != nil {
 			continue
 		}
-		for _, name := range usedBy(entry.Value) {
+		for _, name := range UsedBy(entry.Value) {
 			f(name, t)
 		}
 	}
 }
 
-// usedBy lists the shared styles that the style of a part uses.
-func usedBy(v *site.Value) []string {
+// UsedBy lists the shared styles that the style of a part uses.
+func UsedBy(v *site.Value) []string {
 	u := v.Get("use")
 	switch {
 	case u == nil:
@@ -182,6 +167,3 @@ func usedBy(v *site.Value) []string {
 	}
 	return out
 }
-
-// UsedBy lists the shared styles that the style of a part uses.
-func UsedBy(v *site.Value) []string { return usedBy(v) }

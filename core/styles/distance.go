@@ -1,4 +1,4 @@
-package compose
+package styles
 
 import (
 	"slices"
@@ -11,24 +11,24 @@ import (
 	"ziegel/core/site"
 )
 
-// joins reports whether two neighbours stand on the same ground, so that they share one distance.
-func (c *styling) joins(a, b *site.Block) bool {
-	sa, sb := c.env.Library.Section(a.Section), c.env.Library.Section(b.Section)
+// Joins reports whether two neighbours stand on the same ground, so that they share one distance.
+func (c *Writer) Joins(a, b *site.Block) bool {
+	sa, sb := c.Env.Library.Section(a.Section), c.Env.Library.Section(b.Section)
 	if sa == nil || sb == nil {
 		return false
 	}
-	return c.tone(a) == c.tone(b) && a.Ground == nil && b.Ground == nil && !c.open(a, sa, b, false) && !c.open(b, sb, a, true)
+	return c.Tone(a) == c.Tone(b) && a.Ground == nil && b.Ground == nil && !c.open(a, sa, b, false) && !c.open(b, sb, a, true)
 }
 
 // open reports an edge that is open on purpose.
-func (c *styling) open(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) bool {
+func (c *Writer) open(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) bool {
 	d := c.distance(b, sec, neighbour, above)
 	return strings.Trim(d, "0 ") == "" && d != ""
 }
 
 // distance gives the space that a block wants above or below, as typed; "" is the theme's. The block's own word goes
 // first, then the theme's table of pairs, then what the section asks for.
-func (c *styling) distance(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) string {
+func (c *Writer) distance(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) string {
 	v, own := b.Below, sec.Below
 	if above {
 		v, own = b.Above, sec.Above
@@ -43,11 +43,11 @@ func (c *styling) distance(b *site.Block, sec *library.Section, neighbour *site.
 }
 
 // pair looks a distance up in the theme's table of pairs: pair.KIND.KIND of two neighbours, either of them any.
-func (c *styling) pair(sec *library.Section, neighbour *site.Block, above bool) string {
+func (c *Writer) pair(sec *library.Section, neighbour *site.Block, above bool) string {
 	if neighbour == nil {
 		return ""
 	}
-	other := c.env.Library.Section(neighbour.Section)
+	other := c.Env.Library.Section(neighbour.Section)
 	if other == nil {
 		return ""
 	}
@@ -56,7 +56,7 @@ func (c *styling) pair(sec *library.Section, neighbour *site.Block, above bool) 
 		first, second = second, first
 	}
 	for _, name := range []string{first + "." + second, first + ".any", "any." + second} {
-		if t, ok := c.env.Theme.Token("pair." + name); ok {
+		if t, ok := c.Env.Theme.Token("pair." + name); ok {
 			if strings.Trim(t.Value, "0") == "" || strings.HasPrefix(t.Value, "0") && strings.Trim(t.Value, "0.pxrem") == "" {
 				return "0"
 			}
@@ -73,10 +73,10 @@ type padding struct {
 }
 
 // paddings works out the distances of blocks that stand under each other in this order.
-func (c *styling) paddings(blocks []*site.Block) map[*site.Block]padding {
+func (c *Writer) paddings(blocks []*site.Block) map[*site.Block]padding {
 	out := map[*site.Block]padding{}
 	for i, b := range blocks {
-		sec := c.env.Library.Section(b.Section)
+		sec := c.Env.Library.Section(b.Section)
 		if sec == nil {
 			continue
 		}
@@ -88,14 +88,14 @@ func (c *styling) paddings(blocks []*site.Block) map[*site.Block]padding {
 			after = blocks[i+1]
 		}
 		var p padding
-		if before != nil && c.joins(before, b) {
+		if before != nil && c.Joins(before, b) {
 			p.start = "0" // the neighbour above has the larger of both
 		} else {
 			p.start, p.startPos = c.cssDistance(b, sec, before, true)
 		}
 		p.end, p.endPos = c.cssDistance(b, sec, after, false)
-		if after != nil && c.joins(b, after) {
-			next := c.env.Library.Section(after.Section)
+		if after != nil && c.Joins(b, after) {
+			next := c.Env.Library.Section(after.Section)
 			if other, _ := c.cssDistance(after, next, b, true); other != p.end {
 				p.end = larger(p.end, other)
 			}
@@ -115,7 +115,7 @@ func larger(a, b string) string {
 }
 
 // cssDistance gives a distance as CSS, "" for the theme's or for one that cannot be read.
-func (c *styling) cssDistance(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) (string, diag.Position) {
+func (c *Writer) cssDistance(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) (string, diag.Position) {
 	d := c.distance(b, sec, neighbour, above)
 	if d == "" {
 		return "", diag.Position{}
@@ -136,11 +136,11 @@ func (c *styling) cssDistance(b *site.Block, sec *library.Section, neighbour *si
 
 // distances writes the padding of blocks where it differs from the theme's. Where blocks are hidden or change places
 // at some widths, their neighbours there are others.
-func (c *styling) distances(w *sheetWriter, blocks []*site.Block) {
+func (c *Writer) distances(w *sheetWriter, blocks []*site.Block) {
 	plain := c.paddings(blocks)
 	for i, b := range blocks {
 		p := plain[b]
-		joined := i > 0 && c.joins(blocks[i-1], b) // the class says it
+		joined := i > 0 && c.Joins(blocks[i-1], b) // the class says it
 		var decls []decl
 		for _, d := range []decl{{name: "padding-block-start", value: p.start, pos: p.startPos}, {name: "padding-block-end", value: p.end, pos: p.endPos}} {
 			if d.value != "" && !(joined && d.name == "padding-block-start") {
@@ -151,16 +151,16 @@ func (c *styling) distances(w *sheetWriter, blocks []*site.Block) {
 			decls = []decl{{name: "padding-block", value: p.start, pos: p.startPos}}
 		}
 		if len(decls) > 0 {
-			w.rule("."+c.className(b, ""), decls...)
+			w.rule("."+c.ClassName(b, ""), decls...)
 		}
 	}
 	if c.reorders(blocks) {
 		w.rule("main", decl{name: "display", value: "flex"}, decl{name: "flex-direction", value: "column"})
 	}
 	for _, at := range c.regrouped(blocks) {
-		from, to, _ := c.env.Span(at)
+		from, to, _ := c.Env.Span(at)
 		now := c.paddings(c.standing(blocks, at))
-		w.open("@media " + widthQuery(from, to))
+		w.open("@media " + WidthQuery(from, to))
 		for _, b := range blocks {
 			was, is := plain[b], now[b]
 			if _, there := now[b]; !there {
@@ -174,7 +174,7 @@ func (c *styling) distances(w *sheetWriter, blocks []*site.Block) {
 				if value == "" {
 					value = "var(--space-section)"
 				}
-				w.rule("."+c.className(b, ""), decl{name: d[0], value: value})
+				w.rule("."+c.ClassName(b, ""), decl{name: d[0], value: value})
 			}
 		}
 		w.close()
@@ -199,7 +199,7 @@ func blockLook(b *site.Block, at, property string) string {
 }
 
 // regrouped lists the spans at which some block is hidden or stands elsewhere.
-func (c *styling) regrouped(blocks []*site.Block) []string {
+func (c *Writer) regrouped(blocks []*site.Block) []string {
 	var out []string
 	for _, b := range blocks {
 		if b.Style == nil {
@@ -210,7 +210,7 @@ func (c *styling) regrouped(blocks []*site.Block) []string {
 			if err != nil || t.Part != PartBlock || t.At == "" || e.Value.Get("order") == nil && e.Value.Get("display") == nil || slices.Contains(out, t.At) {
 				continue
 			}
-			if _, _, ok := c.env.Span(t.At); ok {
+			if _, _, ok := c.Env.Span(t.At); ok {
 				out = append(out, t.At)
 			}
 		}
@@ -219,7 +219,7 @@ func (c *styling) regrouped(blocks []*site.Block) []string {
 }
 
 // reorders reports whether some block stands elsewhere than where it was written.
-func (c *styling) reorders(blocks []*site.Block) bool {
+func (c *Writer) reorders(blocks []*site.Block) bool {
 	for _, b := range blocks {
 		for _, at := range append(c.regrouped([]*site.Block{b}), "") {
 			if blockLook(b, at, "order") != "" {
@@ -231,7 +231,7 @@ func (c *styling) reorders(blocks []*site.Block) bool {
 }
 
 // standing lists the blocks that show at some widths, in their order there. Only those of main change places.
-func (c *styling) standing(blocks []*site.Block, at string) []*site.Block {
+func (c *Writer) standing(blocks []*site.Block, at string) []*site.Block {
 	var out []*site.Block
 	for _, b := range blocks {
 		if blockLook(b, at, "display") != "none" {
@@ -239,7 +239,7 @@ func (c *styling) standing(blocks []*site.Block, at string) []*site.Block {
 		}
 	}
 	place := func(b *site.Block) (group, order int) {
-		sec := c.env.Library.Section(b.Section)
+		sec := c.Env.Library.Section(b.Section)
 		if sec != nil {
 			group = map[string]int{"header": 0, "main": 1, "footer": 2}[project.Landmark(sec.Kind)]
 		}

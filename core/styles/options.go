@@ -1,4 +1,4 @@
-package compose
+package styles
 
 import (
 	"fmt"
@@ -16,22 +16,36 @@ import (
 	"ziegel/core/theme"
 )
 
-// optionName splits the key of an option: "ratio at phone".
-func optionName(key string) (name, at string) {
+// Choice gives the choice in force of an option.
+func Choice(b *site.Block, o *library.Option) string {
+	if v := b.Options[o.Name]; v != nil && slices.Contains(o.Choices, v.Str()) {
+		return v.Str()
+	}
+	return o.Default
+}
+
+func Modifier(section, option, value string) string {
+	return Slug(section) + "--" + option + "-" + value
+}
+
+var Lanes = []string{"text", "body", "wide", "edge"}
+
+// OptionName splits the key of an option: "ratio at phone".
+func OptionName(key string) (name, at string) {
 	name, at, _ = strings.Cut(key, " at ")
 	return strings.TrimSpace(name), strings.TrimSpace(at)
 }
 
 // optionValues writes numbers, lengths and ratios as properties of the section's root, those for ranges after the
 // others.
-func (c *styling) optionValues(w *sheetWriter, b *site.Block, sec *library.Section) {
+func (c *Writer) optionValues(w *sheetWriter, b *site.Block, sec *library.Section) {
 	keys := make([]string, 0, len(b.Options))
 	for k := range b.Options {
 		keys = append(keys, k)
 	}
 	order := func(k string) int {
-		_, at := optionName(k)
-		return c.env.RangeEnd(at)
+		_, at := OptionName(k)
+		return c.Env.RangeEnd(at)
 	}
 	sort.Slice(keys, func(i, j int) bool {
 		if a, b := order(keys[i]), order(keys[j]); a != b {
@@ -39,7 +53,7 @@ func (c *styling) optionValues(w *sheetWriter, b *site.Block, sec *library.Secti
 		}
 		return keys[i] < keys[j]
 	})
-	sel := "." + c.className(b, "") + " > ." + slug(sec.Name)
+	sel := "." + c.ClassName(b, "") + " > ." + Slug(sec.Name)
 	var list []override
 	for _, key := range keys {
 		v := b.Options[key]
@@ -48,9 +62,9 @@ func (c *styling) optionValues(w *sheetWriter, b *site.Block, sec *library.Secti
 			continue
 		}
 		o := override{sels: []string{sel}, decls: decls}
-		if _, at := optionName(key); at != "" {
-			from, to, _ := c.env.Span(at)
-			o.cond = "@media " + widthQuery(from, to)
+		if _, at := OptionName(key); at != "" {
+			from, to, _ := c.Env.Span(at)
+			o.cond = "@media " + WidthQuery(from, to)
 		}
 		if n := len(list); n > 0 && list[n-1].cond == o.cond {
 			list[n-1].decls = append(list[n-1].decls, o.decls...)
@@ -70,8 +84,8 @@ func (c *styling) optionValues(w *sheetWriter, b *site.Block, sec *library.Secti
 }
 
 // optionFile gives the file that an option's value stands in: the block's, or that of a default.
-func (c *styling) optionFile(b *site.Block, v *site.Value) *site.File {
-	for _, f := range []*site.File{c.page.File, c.env.Site.File} {
+func (c *Writer) optionFile(b *site.Block, v *site.Value) *site.File {
+	for _, f := range []*site.File{c.Page.File, c.Env.Site.File} {
 		if f != nil && f.Path == v.Pos.File {
 			return f
 		}
@@ -80,8 +94,8 @@ func (c *styling) optionFile(b *site.Block, v *site.Value) *site.File {
 }
 
 // checkOption reads one option and what it sets.
-func (c *styling) checkOption(file *site.File, sec *library.Section, key string, v *site.Value) ([]decl, bool) {
-	name, at := optionName(key)
+func (c *Writer) checkOption(file *site.File, sec *library.Section, key string, v *site.Value) ([]decl, bool) {
+	name, at := OptionName(key)
 	o := sec.Option(name)
 	if o == nil {
 		var known []string
@@ -92,17 +106,17 @@ func (c *styling) checkOption(file *site.File, sec *library.Section, key string,
 		if len(known) > 0 {
 			expected = "one of " + strings.Join(known, ", ")
 		}
-		c.addOnce(file.Problem(v, "unknown-option", fmt.Sprintf("%s has no option %q", sec.Name, name), expected, diag.Nearest(name, known)))
+		c.AddOnce(file.Problem(v, "unknown-option", fmt.Sprintf("%s has no option %q", sec.Name, name), expected, diag.Nearest(name, known)))
 		return nil, false
 	}
 	if at != "" {
-		if _, _, ok := c.env.Span(at); !ok {
-			names := c.env.RangeNames()
-			c.addOnce(file.Problem(v, "unknown-range", fmt.Sprintf("there is no range %q", at), strings.Join(names, ", ")+", or widths such as 480..719", diag.Nearest(at, names)))
+		if _, _, ok := c.Env.Span(at); !ok {
+			names := c.Env.RangeNames()
+			c.AddOnce(file.Problem(v, "unknown-range", fmt.Sprintf("there is no range %q", at), strings.Join(names, ", ")+", or widths such as 480..719", diag.Nearest(at, names)))
 			return nil, false
 		}
 		if o.Type == "choice" {
-			c.addOnce(file.Problem(v, "bad-option", fmt.Sprintf("the option %s is one choice for all widths", name), "an option with a number, a length or a ratio; `style ... --at` changes looks at some widths", ""))
+			c.AddOnce(file.Problem(v, "bad-option", fmt.Sprintf("the option %s is one choice for all widths", name), "an option with a number, a length or a ratio; `style ... --at` changes looks at some widths", ""))
 			return nil, false
 		}
 	}
@@ -115,9 +129,9 @@ func (c *styling) checkOption(file *site.File, sec *library.Section, key string,
 		}
 		try := diag.Nearest(v.Str(), o.Choices)
 		if missing != "" {
-			try = "{" + diag.Nearest(missing, c.env.Theme.Names()) + "}"
+			try = "{" + diag.Nearest(missing, c.Env.Theme.Names()) + "}"
 		}
-		c.addOnce(file.Problem(v, "bad-option", fmt.Sprintf("the option %s cannot be %q", name, v.Str()), want, try))
+		c.AddOnce(file.Problem(v, "bad-option", fmt.Sprintf("the option %s cannot be %q", name, v.Str()), want, try))
 		return nil, false
 	}
 	if o.Type == "choice" {
@@ -133,8 +147,8 @@ func (c *styling) checkOption(file *site.File, sec *library.Section, key string,
 	}
 	var out []decl
 	for i, p := range sets {
-		if readsProperty(c.env, sec, p) {
-			out = append(out, decl{name: strings.Replace(p, "--_", "--"+slug(sec.Name)+"_", 1), value: strings.TrimSpace(values[min(i, len(values)-1)]), pos: v.Pos})
+		if readsProperty(c.Env, sec, p) {
+			out = append(out, decl{name: strings.Replace(p, "--_", "--"+Slug(sec.Name)+"_", 1), value: strings.TrimSpace(values[min(i, len(values)-1)]), pos: v.Pos})
 		}
 	}
 	return out, true

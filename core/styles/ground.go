@@ -1,4 +1,4 @@
-package compose
+package styles
 
 import (
 	"fmt"
@@ -20,18 +20,18 @@ import (
 var groundKeys = []string{"color", "gradient", "picture", "focus", "overlay", "inside"}
 
 // ground writes what lies under a block: a color, a gradient or a picture, to the screen edge or inside a lane.
-func (c *styling) ground(w *sheetWriter, b *site.Block) {
+func (c *Writer) ground(w *sheetWriter, b *site.Block) {
 	g := b.Ground
 	if g == nil {
 		return
 	}
 	bad := func(v *site.Value, rule, text, want, try string) {
-		c.addOnce(b.File.Problem(v, rule, text, want, try))
+		c.AddOnce(b.File.Problem(v, rule, text, want, try))
 	}
-	told := len(c.problems)
+	told := len(c.Problems)
 	for _, e := range g.Entries {
 		if !slices.Contains(groundKeys, e.Key) {
-			c.addOnce(b.File.KeyProblem(e, "unknown-key", fmt.Sprintf("a ground has no %q", e.Key), "one of "+strings.Join(groundKeys, ", "), diag.Nearest(e.Key, groundKeys)))
+			c.AddOnce(b.File.KeyProblem(e, "unknown-key", fmt.Sprintf("a ground has no %q", e.Key), "one of "+strings.Join(groundKeys, ", "), diag.Nearest(e.Key, groundKeys)))
 		}
 	}
 	var decls []decl
@@ -41,7 +41,7 @@ func (c *styling) ground(w *sheetWriter, b *site.Block) {
 			continue
 		}
 		prop := map[string]string{"color": "background-color", "gradient": "background-image"}[kind]
-		if p := project.CheckProperty(c.env, prop, v.Str()); p != nil || kind == "gradient" && !strings.Contains(v.Str(), "gradient(") {
+		if p := project.CheckProperty(c.Env, prop, v.Str()); p != nil || kind == "gradient" && !strings.Contains(v.Str(), "gradient(") {
 			try := ""
 			if p != nil {
 				try = p.Try
@@ -56,7 +56,7 @@ func (c *styling) ground(w *sheetWriter, b *site.Block) {
 		decls = append(decls, c.groundPicture(b, g, v, bad)...)
 	}
 	if len(decls) == 0 {
-		if len(c.problems) > told {
+		if len(c.Problems) > told {
 			return // what stands there instead has been told
 		}
 		bad(g, "missing-key", "the ground shows nothing", "a color, a gradient or a picture", "ground: {picture: dunes.svg}")
@@ -72,15 +72,15 @@ func (c *styling) ground(w *sheetWriter, b *site.Block) {
 		side := "max(0px, (100% - " + lane + ") / 2 - var(--space-gutter) / 2)"
 		decls = append(decls, decl{name: "clip-path", value: "inset(0 " + side + " round min(var(--radius-card), " + side + "))", pos: v.Pos})
 	}
-	w.rule("."+c.className(b, ""), decls...)
+	w.rule("."+c.ClassName(b, ""), decls...)
 }
 
-var focusForm = regexp.MustCompile(`^\s*\d+(\.\d+)?%\s+\d+(\.\d+)?%\s*$`)
+var FocusForm = regexp.MustCompile(`^\s*\d+(\.\d+)?%\s+\d+(\.\d+)?%\s*$`)
 
 // FocusShares reads a focus as shares of the room, its middle when there is none.
 func FocusShares(focus string) [2]float64 {
 	out := [2]float64{.5, .5}
-	if focusForm.MatchString(focus) {
+	if FocusForm.MatchString(focus) {
 		for i, f := range strings.Fields(focus) {
 			n, _ := strconv.ParseFloat(strings.TrimSuffix(f, "%"), 64)
 			out[i] = n / 100
@@ -89,34 +89,34 @@ func FocusShares(focus string) [2]float64 {
 	return out
 }
 
-func (c *styling) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.Value, string, string, string, string)) []decl {
+func (c *Writer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.Value, string, string, string, string)) []decl {
 	file := v.Str()
-	_, _, err := c.env.PictureSize(file) // it also refuses what cannot be painted in time
+	_, _, err := c.Env.PictureSize(file) // it also refuses what cannot be painted in time
 	var data []byte
 	if err == nil {
-		data, err = c.env.MediaFile(file)
+		data, err = c.Env.MediaFile(file)
 	}
 	if err != nil {
-		p := c.missingPicture(b.File, v, file, err)
+		p := c.MissingPicture(b.File, v, file, err)
 		p.Rule = "missing-picture"
-		c.addOnce(p)
+		c.AddOnce(p)
 		return nil
 	}
-	c.tellMore(b.File, v, file)
-	c.media = appendOnce(c.media, file)
+	c.TellMore(b.File, v, file)
+	c.Media = AppendOnce(c.Media, file)
 	focus := "50% 50%"
 	if f := g.Get("focus"); f != nil {
-		if !focusForm.MatchString(f.Str()) {
+		if !FocusForm.MatchString(f.Str()) {
 			bad(f, "bad-value", fmt.Sprintf("%q is no focus", f.Str()), "two percentages, from the left and from the top", "30% 60%")
 		} else {
 			focus = f.Str()
 		}
 	}
 	var covered *Covered
-	if c.measured != nil {
-		covered = c.measured.Grounds[b.Name]
+	if c.Measured != nil {
+		covered = c.Measured.Grounds[b.Name]
 	}
-	least, known := leastOverlay(c.env, c.tone(b), file, data, covered)
+	least, known := leastOverlay(c.Env, c.Tone(b), file, data, covered)
 	share := least
 	if o := g.Get("overlay"); o != nil && o.Str() != "least" {
 		n, err := strconv.Atoi(strings.TrimSuffix(o.Str(), "%"))
@@ -124,7 +124,7 @@ func (c *styling) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.
 		case err != nil || n < 0 || n > 100:
 			bad(o, "bad-value", fmt.Sprintf("the overlay cannot be %q", o.Str()), "least, or a share from 0% to 100%", "least")
 		case known && n < least:
-			c.addOnce(problemAs(b.File.Problem(o, "overlay-thin", fmt.Sprintf("an overlay of %d %% leaves text hard to read on %s", n, file), fmt.Sprintf("%d %% or more, or least", least), "overlay: least"), diag.Warning))
+			c.AddOnce(problemAs(b.File.Problem(o, "overlay-thin", fmt.Sprintf("an overlay of %d %% leaves text hard to read on %s", n, file), fmt.Sprintf("%d %% or more, or least", least), "overlay: least"), diag.Warning))
 			share = n
 		default:
 			share = n
@@ -133,18 +133,6 @@ func (c *styling) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.
 	veil := fmt.Sprintf("color-mix(in srgb, var(--ground) %d%%, transparent)", share)
 	return []decl{{name: "background-image", value: fmt.Sprintf("linear-gradient(%s, %s), url(%q)", veil, veil, "media/"+file), pos: v.Pos}, {name: "background-size", value: "cover"}, {name: "background-position", value: focus}}
 }
-
-func problemAs(p diag.Problem, s diag.Severity) diag.Problem {
-	p.Severity = s
-	return p
-}
-
-// CoverCells is how many cells Covered has each way.
-const CoverCells = 48
-
-// Covered are the parts of a picture under a block that some text of the block lies over at some width: cells of a
-// grid over the whole picture, row by row.
-type Covered [CoverCells * CoverCells]bool
 
 // HasGroundPicture reports a block that lies on a picture with the least overlay.
 func HasGroundPicture(b *site.Block) (file, focus string, ok bool) {
