@@ -44,7 +44,7 @@ require (
 
 require (
 	github.com/aymanbagabas/go-udiff v0.4.1 // what a dry run would change
-	golang.org/x/tools v0.51.0
+	golang.org/x/tools v0.51.0 // reads the types of the program, to see which files call which (tests)
 )
 
 require (

@@ -151,19 +151,3 @@ func eachUse(b *site.Block, f func(name string, t Target)) {
 		}
 	}
 }
-
-// UsedBy lists the shared styles that the style of a part uses.
-func UsedBy(v *site.Value) []string {
-	u := v.Get("use")
-	switch {
-	case u == nil:
-		return nil
-	case u.Kind == site.Text:
-		return []string{u.Text}
-	}
-	var out []string
-	for _, it := range u.Items {
-		out = append(out, it.Str())
-	}
-	return out
-}

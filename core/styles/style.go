@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"slices"
 	"sort"
-	"strconv"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -254,18 +253,6 @@ func onLines(sec *library.Section) map[string]string {
 		}
 	})
 	return out
-}
-
-// WidthQuery writes a span of widths as a condition in rem, so that larger browser text moves it.
-func WidthQuery(from, to int) string {
-	rem := func(px int) string { return strconv.FormatFloat(float64(px)/16, 'f', -1, 64) + "rem" }
-	switch {
-	case to == 0:
-		return "(width >= " + rem(from) + ")"
-	case from == 0:
-		return "(width < " + rem(to+1) + ")"
-	}
-	return "(" + rem(from) + " <= width < " + rem(to+1) + ")"
 }
 
 // arranged writes the rules of a style that follows an arrangement, at the widths that were measured.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 
 	"ziegel/core/css"
@@ -252,3 +253,31 @@ const (
 	PartBlock = "block"
 	PartRoot  = "root"
 )
+
+// WidthQuery writes a span of widths as a condition in rem, so that larger browser text moves it.
+func WidthQuery(from, to int) string {
+	rem := func(px int) string { return strconv.FormatFloat(float64(px)/16, 'f', -1, 64) + "rem" }
+	switch {
+	case to == 0:
+		return "(width >= " + rem(from) + ")"
+	case from == 0:
+		return "(width < " + rem(to+1) + ")"
+	}
+	return "(" + rem(from) + " <= width < " + rem(to+1) + ")"
+}
+
+// UsedBy lists the shared styles that the style of a part uses.
+func UsedBy(v *site.Value) []string {
+	u := v.Get("use")
+	switch {
+	case u == nil:
+		return nil
+	case u.Kind == site.Text:
+		return []string{u.Text}
+	}
+	var out []string
+	for _, it := range u.Items {
+		out = append(out, it.Str())
+	}
+	return out
+}
