@@ -9,16 +9,16 @@ import (
 	"errors"
 	"fmt"
 	"html"
-	"net"
 	"net/http"
 	"net/http/httptest"
 	"os"
 	"os/exec"
 	"path/filepath"
-	"slices"
 	"strings"
-	"syscall"
 	"time"
+
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/chromedp"
 )
 
 //go:embed collect.html
@@ -69,15 +69,61 @@ func Path() string {
 	return ""
 }
 
+// options keep the browser quiet, off the network, and its geometry the same everywhere.
+var options = []string{"headless", "no-sandbox", "disable-gpu", "disable-quic", "no-first-run", "disable-background-networking",
+	"disable-component-update", "disable-sync", "hide-scrollbars", "font-render-hinting=none", "force-device-scale-factor=1",
+	"disable-dev-shm-usage"}
+
 // Flags are those that boxes depend on, for records.
 func Flags() []string {
-	var out []string
-	for _, f := range flags("") {
-		if f != "--user-data-dir=" {
-			out = append(out, f)
-		}
+	out := make([]string, len(options))
+	for i, f := range options {
+		out[i] = "--" + f
 	}
 	return out
+}
+
+// open starts a browser with one empty page, which actions of chromedp then work on. It ends with done, or with ctx.
+// scrollbars lets them take their 15 px.
+func open(ctx context.Context, scrollbars bool) (page context.Context, done func(), err error) {
+	if Path() == "" {
+		return nil, nil, errors.New("no Chromium on this machine: install Debian's package chromium")
+	}
+	opts := []chromedp.ExecAllocatorOption{chromedp.ExecPath(Path()), chromedp.WindowSize(2700, 1000), chromedp.WSURLReadTimeout(time.Minute)}
+	for _, f := range options {
+		if scrollbars && f == "hide-scrollbars" {
+			continue
+		}
+		name, value, has := strings.Cut(f, "=")
+		if has {
+			opts = append(opts, chromedp.Flag(name, value))
+		} else {
+			opts = append(opts, chromedp.Flag(name, true))
+		}
+	}
+	allocator, stop := chromedp.NewExecAllocator(ctx, opts...)
+	page, closePage := chromedp.NewContext(allocator)
+	done = func() { closePage(); stop() }
+	// a page is looked at: what asks for the focus has it
+	if err := chromedp.Run(page, emulation.SetFocusEmulationEnabled(true)); err != nil {
+		done()
+		return nil, nil, fmt.Errorf("start the browser: %w", err)
+	}
+	return page, done, nil
+}
+
+// after opens an address and gives the text of its body once its scripts have run.
+func after(ctx context.Context, address string, scrollbars bool) (string, error) {
+	page, done, err := open(ctx, scrollbars)
+	if err != nil {
+		return "", err
+	}
+	defer done()
+	var body string
+	if err := chromedp.Run(page, chromedp.Navigate(address), chromedp.Evaluate(`document.body.innerHTML`, &body)); err != nil {
+		return "", fmt.Errorf("open a page: %w", err)
+	}
+	return strings.TrimSpace(html.UnescapeString(body)), nil
 }
 
 // Text opens a page (HTML) and returns the text of its body after its scripts have run.
@@ -91,13 +137,7 @@ func Text(ctx context.Context, page string) (string, error) {
 	if err := os.WriteFile(file, []byte(page), 0o666); err != nil {
 		return "", err
 	}
-	out, err := exec.CommandContext(ctx, Path(), append(flags(filepath.Join(dir, "profile")), "--dump-dom", "file://"+file)...).Output()
-	if err != nil {
-		return "", fmt.Errorf("open a page: %w", err)
-	}
-	_, body, _ := strings.Cut(string(out), "<body>")
-	body, _, _ = strings.Cut(body, "</body>")
-	return strings.TrimSpace(html.UnescapeString(body)), nil
+	return after(ctx, "file://"+file, false)
 }
 
 // Ask serves the folder root, opens a page in it (HTML) and returns the text of its body after its scripts have run.
@@ -111,37 +151,11 @@ func Ask(ctx context.Context, root, page string, scrollbars bool) (string, error
 	mux.Handle("/", http.FileServer(http.Dir(root)))
 	srv := httptest.NewServer(mux)
 	defer srv.Close()
-	profile, err := os.MkdirTemp("", "ziegel-browser")
-	if err != nil {
-		return "", err
-	}
-	defer os.RemoveAll(profile)
-	args := append(flags(profile), "--window-size=2700,1000", "--dump-dom", srv.URL+"/-/ask")
-	if scrollbars {
-		args = slices.DeleteFunc(args, func(a string) bool { return a == "--hide-scrollbars" })
-	}
-	out, err := exec.CommandContext(ctx, Path(), args...).Output()
-	if err != nil {
-		return "", fmt.Errorf("open a page: %w", err)
-	}
-	_, body, _ := strings.Cut(string(out), "<body>")
-	body, _, _ = strings.Cut(body, "</body>")
-	return strings.TrimSpace(html.UnescapeString(body)), nil
-}
-
-// flags keep the browser quiet, off the network, and its geometry the same everywhere.
-func flags(profile string) []string {
-	return []string{"--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-		"--disable-component-update", "--disable-sync", "--hide-scrollbars", "--font-render-hinting=none", "--force-device-scale-factor=1",
-		"--disable-dev-shm-usage", "--user-data-dir=" + profile}
+	return after(ctx, srv.URL+"/-/ask", scrollbars)
 }
 
 // Measure opens pages (paths below root) at widths, at a viewport height of 900 px.
 func Measure(ctx context.Context, root string, pages []string, widths []int) (version string, out []Page, err error) {
-	bin := Path()
-	if bin == "" {
-		return "", nil, errors.New("no Chromium on this machine: install Debian's package chromium")
-	}
 	done := make(chan report, 1)
 	mux := http.NewServeMux()
 	mux.HandleFunc("/-/collect", func(w http.ResponseWriter, _ *http.Request) {
@@ -159,39 +173,23 @@ func Measure(ctx context.Context, root string, pages []string, widths []int) (ve
 		done <- rep
 	})
 	mux.Handle("/", http.FileServer(http.Dir(root)))
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		return "", nil, err
-	}
-	srv := &http.Server{Handler: mux, ReadHeaderTimeout: 10 * time.Second}
-	go func() { _ = srv.Serve(listener) }()
+	srv := httptest.NewServer(mux)
 	defer srv.Close()
-	profile, err := os.MkdirTemp("", "ziegel-browser")
+	page, end, err := open(ctx, false)
 	if err != nil {
 		return "", nil, err
 	}
-	defer os.RemoveAll(profile)
-	ctx, cancel := context.WithCancel(ctx)
-	defer cancel()
-	cmd := exec.CommandContext(ctx, bin, append(flags(profile), "--window-size=2700,1000", "--remote-debugging-port=0", fmt.Sprintf("http://%s/-/collect", listener.Addr()))...)
-	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
-	cmd.Cancel = func() error { return syscall.Kill(-cmd.Process.Pid, syscall.SIGKILL) } // its helpers, too
-	if err := cmd.Start(); err != nil {
-		return "", nil, err
+	defer end()
+	if err := chromedp.Run(page, chromedp.Navigate(srv.URL+"/-/collect")); err != nil {
+		return "", nil, fmt.Errorf("open the page that collects boxes: %w", err)
 	}
-	exited := make(chan error, 1)
-	go func() { exited <- cmd.Wait() }()
-	defer func() { cancel(); <-exited }()
 	select {
 	case rep := <-done:
 		if rep.Error != "" {
 			return "", nil, errors.New(rep.Error)
 		}
 		return rep.Version, rep.Pages, nil
-	case err := <-exited:
-		exited <- err
-		return "", nil, fmt.Errorf("the browser ended early: %v", err)
-	case <-ctx.Done():
-		return "", nil, ctx.Err()
+	case <-page.Done(): // the browser is gone, or ctx is over
+		return "", nil, fmt.Errorf("the browser ended early: %w", context.Cause(page))
 	}
 }
