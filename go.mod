@@ -17,14 +17,12 @@ require (
 	github.com/tdewolff/parse/v2 v2.8.20 // CSS tokens
 	github.com/yuin/goldmark v1.8.7 // inline Markdown in content
 	go.yaml.in/yaml/v3 v3.0.6 // reading YAML; edits are made on the text
-	golang.org/x/image v0.47.0 // WebP sizes
+	golang.org/x/image v0.47.0 // WebP; smaller copies of pictures
 	golang.org/x/net v0.62.0 // HTML parsing
 )
 
 require (
-	github.com/disintegration/imaging v1.6.2 // smaller copies of pictures, upright
 	github.com/lucasb-eyer/go-colorful v1.4.1 // OKLCH
-	github.com/rwcarlsen/goexif v0.0.0-20190401172101-9e8deecbddbd // which way up a camera was held
 	github.com/santhosh-tekuri/jsonschema/v6 v6.0.3 // reports hold their schema (tests)
 	github.com/schollz/progressbar/v3 v3.19.1 // progress on a terminal
 	github.com/spf13/pflag v1.0.9 // flags by name, for suggestions
@@ -51,6 +49,8 @@ require (
 	github.com/chromedp/cdproto v0.0.0-20250724212937-08a3db8b4327 // the browser as judge (tests)
 	github.com/chromedp/chromedp v0.14.2 // the same
 )
+
+require github.com/bep/imagemeta v1.0.1 // which way up a camera was held
 
 require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect

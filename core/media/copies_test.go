@@ -4,7 +4,9 @@ import (
 	"bytes"
 	"image"
 	"image/color"
+	"image/draw"
 	"image/jpeg"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -38,6 +40,11 @@ func sideways(t *testing.T, w, h int, orientation byte) []byte {
 			}
 		}
 	}
+	return noted(t, img, orientation)
+}
+
+// noted makes a JPEG with a camera's note of how it was held.
+func noted(t *testing.T, img image.Image, orientation byte) []byte {
 	var buf bytes.Buffer
 	require.NoError(t, jpeg.Encode(&buf, img, nil))
 	note := append([]byte("Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00"), orientation, 0, 0, 0, 0, 0, 0)
@@ -62,6 +69,34 @@ func TestPicturesStandUpright(t *testing.T) {
 	assert.Greater(t, g>>8, uint32(200))
 	w, h, _ = Size("a.jpg", sideways(t, 60, 40, 1))
 	assert.Equal(t, []float64{60, 40}, []float64{w, h})
+}
+
+// Exif 2.32, tag 274: which side of what is seen the first row and the first column of the file are.
+func TestEachWayOfHoldingACameraIsTurned(t *testing.T) {
+	of := map[byte]color.RGBA{'r': {220, 0, 0, 255}, 'g': {0, 220, 0, 255}, 'b': {0, 0, 220, 255}, 'w': {255, 255, 255, 255}}
+	for held, seen := range []string{"", "rg bw", "gr wb", "wb gr", "bw rg", "rb gw", "br wg", "wg br", "gw rb"} {
+		if held == 0 {
+			continue
+		}
+		stored := image.NewRGBA(image.Rect(0, 0, 64, 48))
+		for i, c := range []byte("rgbw") {
+			r := image.Rect(i%2*32, i/2*24, i%2*32+32, i/2*24+24)
+			draw.Draw(stored, r, image.NewUniform(of[c]), image.Point{}, draw.Src)
+		}
+		data := noted(t, stored, byte(held))
+		w, h, err := Size("a.jpg", data)
+		require.NoError(t, err)
+		made, err := Resize(data, []Copy{{Name: "a.jpg", Width: int(w) / 2, Height: int(h) / 2}})
+		require.NoError(t, err)
+		img, err := jpeg.Decode(bytes.NewReader(made[0]))
+		require.NoError(t, err)
+		b := img.Bounds()
+		for i, c := range []byte(strings.ReplaceAll(seen, " ", "")) {
+			r, g, bl, _ := img.At(b.Dx()/4+i%2*b.Dx()/2, b.Dy()/4+i/2*b.Dy()/2).RGBA()
+			want := of[c]
+			assert.InDeltaSlice(t, []float64{float64(want.R), float64(want.G), float64(want.B)}, []float64{float64(r >> 8), float64(g >> 8), float64(bl >> 8)}, 30, "held %d: %c is at %d", held, c, i)
+		}
+	}
 }
 
 func TestDrawingsTakeTheColorsOfATheme(t *testing.T) {
