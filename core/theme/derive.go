@@ -6,6 +6,8 @@ import (
 	"math"
 
 	"github.com/lucasb-eyer/go-colorful"
+
+	"ziegel/core/css"
 )
 
 // Least contrast of a derived text to every ground that it stands on (WCAG 2.2, 1.4.3 asks for 4.5; what rounding
@@ -71,12 +73,7 @@ func ContrastOf(a, b string) float64 {
 }
 
 func contrast(a, b colorful.Color) float64 {
-	lum := func(c colorful.Color) float64 {
-		r, g, bl := c.LinearRgb()
-		return .2126*r + .7152*g + .0722*bl
-	}
-	x, y := lum(a), lum(b)
-	return (math.Max(x, y) + .05) / (math.Min(x, y) + .05)
+	return css.Contrast(css.Color{R: a.R, G: a.G, B: a.B, A: 1}, css.Color{R: b.R, G: b.G, B: b.B, A: 1})
 }
 
 // reading moves a color's lightness by steps until it stands out from all grounds.
