@@ -72,7 +72,8 @@ func (h *host) after(t *testing.T, root string, pages []string) []string {
 	for _, p := range pages {
 		fmt.Fprintf(&frames, `<iframe src="/%s" width=800 height=600></iframe>`, p)
 	}
-	text, err := browser.Ask(ctx, root, "<!doctype html><body>"+frames.String()+"<img src='"+h.URL+"/wait'><script>onload = () => { document.body.textContent = 'looked at' }</script></body>", false)
+	text, err := browser.Ask(ctx, root, "<!doctype html><body>"+frames.String()+"<img src='"+h.URL+
+		"/wait'><script>onload = () => { document.body.textContent = 'looked at' }</script></body>", false)
 	require.NoError(t, err)
 	require.Contains(t, text, "looked at")
 	h.mu.Lock()
@@ -131,16 +132,19 @@ func TestNothingThatAPageSaysRuns(t *testing.T) {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name), data, 0o666))
 	}
 	write("ziegel.yaml", map[string]any{"name": payload(), "theme": "saltwind"})
-	svg := `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 3"><script>new Image().src="` + h.URL + `/svg"</script><image href="` + h.URL + `/svg2"/><rect width="4" height="3" onclick="a()"/></svg>`
+	svg := `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 3"><script>new Image().src="` + h.URL +
+		`/svg"</script><image href="` + h.URL + `/svg2"/><rect width="4" height="3" onclick="a()"/></svg>`
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "media", "a.svg"), []byte(svg), 0o666))
 	const pages = 6
 	for p := range pages {
 		var blocks []any
 		for i := p; i < len(lib.Sections)*4; i += pages { // each payload meets many fields
 			s := lib.Sections[i%len(lib.Sections)]
-			blocks = append(blocks, map[string]any{"name": fmt.Sprintf("b%d", i), "section": s.Name, "content": fill(s.Fields)})
+			blocks = append(blocks, map[string]any{"name": fmt.Sprintf("b%d", i), "section": s.Name,
+				"content": fill(s.Fields)})
 		}
-		write(fmt.Sprintf("pages/p%d.yaml", p), map[string]any{"title": payload(), "description": payload(), "blocks": blocks})
+		write(fmt.Sprintf("pages/p%d.yaml", p), map[string]any{"title": payload(), "description": payload(),
+			"blocks": blocks})
 	}
 	require.Greater(t, next, 4*len(payloads))
 	built := builtSite(t, dir, root, "site")
@@ -152,7 +156,8 @@ func TestNothingThatAPageSaysRuns(t *testing.T) {
 
 	// what the host hears of is worth something: plain HTML is heard
 	for i, p := range payloads {
-		require.NoError(t, os.WriteFile(filepath.Join(root, fmt.Sprintf("plain%d.html", i)), []byte("<!doctype html><body>"+strings.ReplaceAll(p, "HOST", h.URL)), 0o666))
+		require.NoError(t, os.WriteFile(filepath.Join(root, fmt.Sprintf("plain%d.html", i)),
+			[]byte("<!doctype html><body>"+strings.ReplaceAll(p, "HOST", h.URL)), 0o666))
 	}
 	var plain []string
 	for i := range payloads {
@@ -160,7 +165,8 @@ func TestNothingThatAPageSaysRuns(t *testing.T) {
 	}
 	heard := h.after(t, root, plain)
 	assert.Greater(t, len(heard), 25, "%v", heard)
-	fmt.Printf("%d payloads in %d fields of %d sections: 0 requests; as plain HTML %d\n", len(payloads), next, len(lib.Sections), len(heard))
+	fmt.Printf("%d payloads in %d fields of %d sections: 0 requests; as plain HTML %d\n", len(payloads), next,
+		len(lib.Sections), len(heard))
 }
 
 // TestNothingRunsInWhatIsWrittenForLooking makes reports, sheets of variants and a catalogue of what is hostile, and
@@ -175,10 +181,12 @@ func TestNothingRunsInWhatIsWrittenForLooking(t *testing.T) {
 	require.NoError(t, os.WriteFile(secret, []byte("/* a secret */"), 0o666))
 	rel, err := filepath.Rel(root, secret)
 	require.NoError(t, err)
-	page := "<!doctype html><html><head><link rel=stylesheet href=mine.css><link rel=stylesheet href='" + rel + "'><style>p{color:red}</style></head><body><p onclick=a()>Words</p>" +
+	page := "<!doctype html><html><head><link rel=stylesheet href=mine.css><link rel=stylesheet href='" + rel +
+		"'><style>p{color:red}</style></head><body><p onclick=a()>Words</p>" +
 		strings.ReplaceAll(strings.Join(payloads[:16], "\n"), "HOST", h.URL) + "</body></html>"
 	require.NoError(t, os.WriteFile(filepath.Join(root, "page.html"), []byte(page), 0o666))
-	require.NoError(t, os.WriteFile(filepath.Join(root, "mine.css"), []byte(`p::before{content:"</style><script>new Image().src='`+h.URL+`/css'</script>"}`), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(root, "mine.css"),
+		[]byte(`p::before{content:"</style><script>new Image().src='`+h.URL+`/css'</script>"}`), 0o666))
 	run := func(dir string, args ...string) {
 		cmd := exec.Command(program, args...)
 		cmd.Dir = dir
@@ -201,7 +209,8 @@ func TestNothingRunsInWhatIsWrittenForLooking(t *testing.T) {
 	for _, name := range []string{"report.html", "try.html", "catalogue.html"} {
 		data, err := os.ReadFile(filepath.Join(root, name))
 		require.NoError(t, err)
-		assert.Contains(t, string(data), `<meta http-equiv="Content-Security-Policy" content="default-src 'none'; script-src `, name)
+		assert.Contains(t, string(data),
+			`<meta http-equiv="Content-Security-Policy" content="default-src 'none'; script-src `, name)
 		assert.Contains(t, string(data), "sandbox", name)
 	}
 	// they still do what they are for

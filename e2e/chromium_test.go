@@ -87,7 +87,8 @@ func TestLiveChromium(t *testing.T) {
 		}
 	}
 	if len(drift) > 0 {
-		fmt.Printf("drift: %s lays %d of %d pages out otherwise than the recorded %s: %s\n", version, len(drift), len(fixtures), golden.Browser, strings.Join(drift, ", "))
+		fmt.Printf("drift: %s lays %d of %d pages out otherwise than the recorded %s: %s\n", version, len(drift),
+			len(fixtures), golden.Browser, strings.Join(drift, ", "))
 	}
 }
 
@@ -102,7 +103,8 @@ func compare(t *testing.T, root string, want []browser.Page, what string) {
 			total.Add(tally)
 			assert.Empty(t, tally.Reported, "a page of the suite uses only what is modelled")
 			if why := known[page.Page]; why != "" {
-				assert.NotEmpty(t, tally.Differences, "listed as different (%s), but it has gone: take it off the list", why)
+				assert.NotEmpty(t, tally.Differences,
+					"listed as different (%s), but it has gone: take it off the list", why)
 				return
 			}
 			for i, d := range tally.Differences {
@@ -158,11 +160,14 @@ func TestRandomPagesEqualChromium(t *testing.T) {
 			fresh = append(fresh, fmt.Sprint(tally.Differences[0]))
 			if *update {
 				seed := strings.TrimSuffix(filepath.Base(page.Page), ".html")
-				data = append(data, fmt.Sprintf("%s first %s\n", seed, strings.ReplaceAll(strings.SplitN(fmt.Sprint(tally.Differences[0]), "\n", 2)[0], page.Page+" ", ""))...)
+				data = append(data, fmt.Sprintf("%s first %s\n", seed,
+					strings.ReplaceAll(strings.SplitN(fmt.Sprint(tally.Differences[0]), "\n", 2)[0],
+						page.Page+" ", ""))...)
 			}
 		}
 	}
-	fmt.Printf("random pages %d to %d in %s: %d without a difference, %s\n", first, first+count-1, version, count-len(fresh)-len(listed), total)
+	fmt.Printf("random pages %d to %d in %s: %d without a difference, %s\n", first, first+count-1, version,
+		count-len(fresh)-len(listed), total)
 	if *update {
 		require.NoError(t, os.WriteFile("testdata/random.txt", data, 0o666))
 		return
@@ -198,12 +203,15 @@ document.body.textContent = JSON.stringify(out);
 	recorded, err := os.ReadFile("../core/css/testdata/computed.txt")
 	require.NoError(t, err)
 	for _, n := range got.Bad { // an older browser may not know the property yet
-		assert.True(t, !slices.Contains(got.All, n) && slices.Contains(strings.Fields(string(recorded)), n), "%s: the browser cannot read %q, so it proves nothing", n, sample[n])
+		assert.True(t, !slices.Contains(got.All, n) && slices.Contains(strings.Fields(string(recorded)), n),
+			"%s: the browser cannot read %q, so it proves nothing", n, sample[n])
 	}
-	fmt.Printf("%d computed properties, each in one table; %d reported ones with a page each\n", len(got.All), len(names))
+	fmt.Printf("%d computed properties, each in one table; %d reported ones with a page each\n",
+		len(got.All), len(names))
 	if *update {
 		sort.Strings(got.All)
-		require.NoError(t, os.WriteFile("../core/css/testdata/computed.txt", []byte(strings.Join(got.All, "\n")+"\n"), 0o666))
+		require.NoError(t, os.WriteFile("../core/css/testdata/computed.txt",
+			[]byte(strings.Join(got.All, "\n")+"\n"), 0o666))
 	}
 }
 
@@ -226,8 +234,9 @@ func builtLibrary(t *testing.T, root string) []string {
 		}
 		text += "  - {name: photo, section: hero/beside, content: {media: {file: wide.jpg, alt: A beach, file at phone: tall.jpg, file at 700..900: wide.png}}}\n"
 		dir := t.TempDir()
-		for name, data := range map[string][]byte{"ziegel.yaml": []byte("name: Larkspan\ntheme: " + theme + "\n"), "pages/home.yaml": []byte(text),
-			"media/wide.jpg": photo(t, "jpg", 1801, 1203), "media/tall.jpg": photo(t, "jpg", 903, 1349), "media/wide.png": photo(t, "png", 1300, 611)} {
+		for name, data := range map[string][]byte{"ziegel.yaml": []byte("name: Larkspan\ntheme: " + theme + "\n"),
+			"pages/home.yaml": []byte(text),
+			"media/wide.jpg":  photo(t, "jpg", 1801, 1203), "media/tall.jpg": photo(t, "jpg", 903, 1349), "media/wide.png": photo(t, "png", 1300, 611)} {
 			require.NoError(t, site.WriteFile(filepath.Join(dir, filepath.FromSlash(name)), data))
 		}
 		pages = append(pages, builtSite(t, dir, root, "library-"+theme)...)

@@ -64,7 +64,8 @@ func TestCuresRemoveTheirFindingAndRaiseNone(t *testing.T) {
 			span := []string{"--from", fmt.Sprint(f.from), "--to", fmt.Sprint(f.to)}
 			check := func() *audit.Report {
 				var r audit.Report
-				require.NoError(t, json.Unmarshal([]byte(run(append([]string{"check", "home", "--json"}, span...)...)), &r))
+				require.NoError(t, json.Unmarshal([]byte(run(append([]string{"check", "home", "--json"},
+					span...)...)), &r))
 				return &r
 			}
 			subjects := func(r *audit.Report) map[string]bool {

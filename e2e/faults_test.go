@@ -52,8 +52,11 @@ func TestFaultsOfForeignPagesInChromium(t *testing.T) {
 			}
 			jobs = append(jobs, j)
 			file := strings.ReplaceAll(name, "/", "-") + ".html"
-			require.NoError(t, os.WriteFile(filepath.Join(root, file), []byte("<!doctype html><style>"+face+"body{margin:0;font:16px/1.5 'Instrument Sans'}</style>"+files[name+".html"]), 0o666))
-			frames += fmt.Sprintf(`<iframe src="/%s" style="border:0;height:900px"></iframe>`, html.EscapeString(file))
+			require.NoError(t, os.WriteFile(filepath.Join(root, file),
+				[]byte("<!doctype html><style>"+face+"body{margin:0;font:16px/1.5 'Instrument Sans'}</style>"+
+					files[name+".html"]), 0o666))
+			frames += fmt.Sprintf(`<iframe src="/%s" style="border:0;height:900px"></iframe>`,
+				html.EscapeString(file))
 		}
 		asked, err := json.Marshal(jobs)
 		require.NoError(t, err)

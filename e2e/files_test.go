@@ -41,7 +41,8 @@ func TestFilesCallOneWay(t *testing.T) {
 			for _, from := range circle {
 				for _, to := range circle {
 					if len(calls[from][to]) > 0 {
-						lines = append(lines, fmt.Sprintf("  %s uses %s of %s", from, strings.Join(slices.Sorted(maps.Keys(calls[from][to])), ", "), to))
+						lines = append(lines, fmt.Sprintf("  %s uses %s of %s", from,
+							strings.Join(slices.Sorted(maps.Keys(calls[from][to])), ", "), to))
 					}
 				}
 			}
@@ -85,7 +86,8 @@ func callsBetweenFiles(p *packages.Package) map[string]map[string]map[string]boo
 				if types.IsInterface(recv) {
 					return true
 				}
-				what = strings.TrimPrefix(types.TypeString(recv, func(*types.Package) string { return "" }), "*") + "." + what
+				what = strings.TrimPrefix(types.TypeString(recv, func(*types.Package) string { return "" }),
+					"*") + "." + what
 			} else if o.Parent() != p.Types.Scope() {
 				return true
 			}
@@ -113,7 +115,8 @@ func circles(calls map[string]map[string]map[string]bool, spared func(what strin
 		low[file] = index[file]
 		stack, on[file] = append(stack, file), true
 		for to, used := range calls[file] {
-			if !slices.ContainsFunc(slices.Collect(maps.Keys(used)), func(what string) bool { return !spared(what) }) {
+			if !slices.ContainsFunc(slices.Collect(maps.Keys(used)),
+				func(what string) bool { return !spared(what) }) {
 				continue
 			}
 			if index[to] == 0 {

@@ -27,7 +27,8 @@ func bend(value string, r *rand.Rand) string {
 	case 1:
 		words = append(words, words[i])
 	case 2:
-		words[i] = []string{"red", "1px", "none", "auto", "2", "1fr", "45deg", "1s", `"a"`, "kite", "-1px", "5%", "/", ","}[r.IntN(14)]
+		words[i] = []string{"red", "1px", "none", "auto", "2", "1fr", "45deg", "1s", `"a"`, "kite", "-1px", "5%", "/",
+			","}[r.IntN(14)]
 	case 3:
 		words = append(words, []string{"solid", "blue", "3px", "center", "infinite"}[r.IntN(5)])
 	case 4:
@@ -67,7 +68,8 @@ func TestChromiumReadsTheSameValues(t *testing.T) {
 				continue
 			}
 			asked = append(asked, question{p, v})
-			if b := bend(v, r); b != "" && strings.Count(b, "(") == strings.Count(b, ")") && strings.Count(b, "[") == strings.Count(b, "]") {
+			if b := bend(v, r); b != "" && strings.Count(b, "(") == strings.Count(b, ")") &&
+				strings.Count(b, "[") == strings.Count(b, "]") {
 				asked = append(asked, question{p, b})
 			}
 		}
@@ -101,10 +103,12 @@ document.body.textContent = JSON.stringify({unknown, reads: asked.map(q => CSS.s
 		read += got.Reads[i]
 		if ours := grammar.Valid(q.Property, q.Value); ours != (got.Reads[i] == 1) {
 			if wrong[q.Property]++; wrong[q.Property] <= 2 {
-				assert.Fail(t, "another verdict", "%s: %s: ours %v, the browser's %v", q.Property, q.Value, ours, !ours)
+				assert.Fail(t, "another verdict", "%s: %s: ours %v, the browser's %v", q.Property,
+					q.Value, ours, !ours)
 			}
 		}
 	}
-	fmt.Printf("%d values of %d properties, %d of them read; not in this browser: %s\n", len(asked), len(grammar.Properties()), read, strings.Join(got.Unknown, " "))
+	fmt.Printf("%d values of %d properties, %d of them read; not in this browser: %s\n", len(asked),
+		len(grammar.Properties()), read, strings.Join(got.Unknown, " "))
 	require.Greater(t, read, len(asked)/3)
 }

@@ -15,7 +15,8 @@ import (
 )
 
 // floors are the rooms of core in the order in which data flows; an import may only point to an earlier one.
-var floors = []string{"diag", "parallel", "css/grammar", "markup", "table", "media", "site", "css", "theme", "font", "library", "layout", "project", "styles", "compose", "address", "sweep", "naming", "explain", "settle", "review", "finder", "emit", "store", "audit", "cure", "stress", "edit"}
+var floors = []string{"diag", "parallel", "css/grammar", "markup", "table", "media", "site", "css", "theme", "font",
+	"library", "layout", "project", "styles", "compose", "address", "sweep", "naming", "explain", "settle", "review", "finder", "emit", "store", "audit", "cure", "stress", "edit"}
 
 func TestArrowsNeverRunBack(t *testing.T) {
 	out, err := exec.Command("go", "list", "-json=ImportPath,Imports", "../core/...").Output()
@@ -38,10 +39,13 @@ func TestArrowsNeverRunBack(t *testing.T) {
 		here, ok := at[pkg.ImportPath]
 		require.True(t, ok, "%s is not on the list of floors: add it where its data flows", pkg.ImportPath)
 		for _, imp := range pkg.Imports {
-			assert.False(t, strings.HasPrefix(imp, "ziegel/ui") || strings.HasPrefix(imp, "ziegel/cmd"), "%s imports %s: core knows no interface", pkg.ImportPath, imp)
-			assert.NotContains(t, []string{"github.com/spf13/cobra", "flag", "log"}, imp, "%s imports %s: core reads no flags and prints nothing", pkg.ImportPath, imp)
+			assert.False(t, strings.HasPrefix(imp, "ziegel/ui") || strings.HasPrefix(imp, "ziegel/cmd"),
+				"%s imports %s: core knows no interface", pkg.ImportPath, imp)
+			assert.NotContains(t, []string{"github.com/spf13/cobra", "flag", "log"}, imp,
+				"%s imports %s: core reads no flags and prints nothing", pkg.ImportPath, imp)
 			if there, ok := at[imp]; ok {
-				assert.Less(t, there, here, "%s imports %s: an arrow runs back (ARCHITECTURE.md, the way of the data)", pkg.ImportPath, imp)
+				assert.Less(t, there, here,
+					"%s imports %s: an arrow runs back (ARCHITECTURE.md, the way of the data)", pkg.ImportPath, imp)
 			}
 		}
 	}
@@ -94,7 +98,8 @@ func TestWhatSecurityNamesIsTested(t *testing.T) {
 		}
 		for word := range strings.SplitSeq(m[2]+m[3], "|") {
 			named++
-			assert.True(t, regexp.MustCompile(`(?m)^func (Test|Fuzz)\w*`+word).MatchString(text.String()), "%s has no test called like %s", m[1], word)
+			assert.True(t, regexp.MustCompile(`(?m)^func (Test|Fuzz)\w*`+word).MatchString(text.String()),
+				"%s has no test called like %s", m[1], word)
 		}
 	}
 	require.Greater(t, named, 20)

@@ -31,7 +31,8 @@ func stackedPage(seed int64) string {
 		for range 2 + r.Intn(3) {
 			n++
 			id := n
-			style := []string{fmt.Sprintf("margin:%dpx 0 %dpx %dpx", -r.Intn(30), -r.Intn(30), r.Intn(40)), fmt.Sprintf("min-height:%dpx", 20+r.Intn(40)), fmt.Sprintf("width:%dpx", 60+r.Intn(160))}
+			style := []string{fmt.Sprintf("margin:%dpx 0 %dpx %dpx", -r.Intn(30), -r.Intn(30), r.Intn(40)),
+				fmt.Sprintf("min-height:%dpx", 20+r.Intn(40)), fmt.Sprintf("width:%dpx", 60+r.Intn(160))}
 			switch r.Intn(7) {
 			case 0:
 				style = append(style, "position:relative", fmt.Sprintf("top:%dpx", r.Intn(30)-15))
@@ -48,7 +49,8 @@ func stackedPage(seed int64) string {
 				style = append(style, fmt.Sprintf("z-index:%d", r.Intn(5)-2))
 			}
 			if r.Intn(5) == 0 {
-				style = append(style, []string{"opacity:.9", "transform:translateX(3px)", "filter:blur(0)", "isolation:isolate", "mix-blend-mode:multiply", "will-change:opacity", "contain:layout"}[r.Intn(7)])
+				style = append(style, []string{"opacity:.9", "transform:translateX(3px)", "filter:blur(0)",
+					"isolation:isolate", "mix-blend-mode:multiply", "will-change:opacity", "contain:layout"}[r.Intn(7)])
 			}
 			if r.Intn(6) == 0 {
 				style = append(style, fmt.Sprintf("order:%d", r.Intn(3)-1))
@@ -57,7 +59,8 @@ func stackedPage(seed int64) string {
 			if depth < 3 {
 				inner = boxes(depth + 1)
 			}
-			fmt.Fprintf(&out, "<div id=b%d style=\"background:#ccc;%s\">%s</div>\n", id, strings.Join(style, ";"), inner)
+			fmt.Fprintf(&out, "<div id=b%d style=\"background:#ccc;%s\">%s</div>\n", id,
+				strings.Join(style, ";"), inner)
 		}
 		return out.String()
 	}
@@ -126,5 +129,6 @@ window.onload = () => {
 	}
 	t.Logf("%d points of 8 pages: %d differ", points, wrong)
 	require.Greater(t, points, 5000)
-	assert.Less(t, wrong*200, points, "the few that are left hit a line box, which lies over blocks in the same box for the pointer and not for the eye")
+	assert.Less(t, wrong*200, points,
+		"the few that are left hit a line box, which lies over blocks in the same box for the pointer and not for the eye")
 }

@@ -26,7 +26,8 @@ func TestTheReadmeTellsTheTruth(t *testing.T) {
 			command, want, _ := strings.Cut(step, "\n")
 			cmd := exec.Command("sh", "-c", command)
 			cmd.Dir = dir
-			cmd.Env = append(os.Environ(), "PATH="+filepath.Dir(program)+string(os.PathListSeparator)+os.Getenv("PATH"))
+			cmd.Env = append(os.Environ(), "PATH="+filepath.Dir(program)+string(os.PathListSeparator)+
+				os.Getenv("PATH"))
 			out, err := cmd.CombinedOutput()
 			require.NoError(t, err, "%s: %s", command, out)
 			assert.Equal(t, strings.TrimSpace(want), strings.TrimSpace(string(out)), command)

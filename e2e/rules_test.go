@@ -66,7 +66,8 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 		rule, which, _ := strings.Cut(name, "/probe")
 		which = strings.TrimSuffix(which, ".js")
 		file := filepath.Join(root, rule+which+".html")
-		text := "<!doctype html><style>" + face + "body{margin:0;font:16px/1.5 'Instrument Sans'}</style><main><section>" + pages[rule+"/fault"+which+".html"] + "</section></main>"
+		text := "<!doctype html><style>" + face +
+			"body{margin:0;font:16px/1.5 'Instrument Sans'}</style><main><section>" + pages[rule+"/fault"+which+".html"] + "</section></main>"
 		require.NoError(t, os.WriteFile(file, []byte(text), 0o666))
 		l, err := sweep.FromFile(file, stock.Files)
 		require.NoError(t, err)
@@ -99,7 +100,8 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 		for i, j := range jobs {
 			if (j.Rule == "overflow-scrollbar") == scrollbars {
 				some, which = append(some, j), append(which, i)
-				frames += fmt.Sprintf(`<iframe src="/%s.html" style="border:0;height:900px"></iframe>`, html.EscapeString(j.File))
+				frames += fmt.Sprintf(`<iframe src="/%s.html" style="border:0;height:900px"></iframe>`,
+					html.EscapeString(j.File))
 			}
 		}
 		asked, err := json.Marshal(some)
@@ -121,7 +123,8 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 		}
 	}
 	require.Greater(t, ends, 100)
-	fmt.Printf("%d pages with faults asked of the browser at %d widths around the ends of their spans\n", len(jobs), ends)
+	fmt.Printf("%d pages with faults asked of the browser at %d widths around the ends of their spans\n",
+		len(jobs), ends)
 }
 
 // probeFolder makes a folder with what the pages with faults name, and the rules that bring its font.

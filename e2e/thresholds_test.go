@@ -54,7 +54,8 @@ func folds(t *testing.T, dir, block string) float64 {
 	t.Helper()
 	css, err := os.ReadFile(filepath.Join(dir, "built", "home.css"))
 	require.NoError(t, err)
-	m := regexp.MustCompile(`@container \(width >= ([0-9.]+)rem\) \{\s+\.home-` + block + ` \.nav-bar__room`).FindSubmatch(css)
+	m := regexp.MustCompile(`@container \(width >= ([0-9.]+)rem\) \{\s+\.home-` + block +
+		` \.nav-bar__room`).FindSubmatch(css)
 	require.NotNil(t, m, string(css))
 	rem, err := strconv.ParseFloat(string(m[1]), 64)
 	require.NoError(t, err)
@@ -142,7 +143,8 @@ func TestChromiumFoldsWhereTheBuildMeasured(t *testing.T) {
 				built float64
 				seen  fold
 			}{{a, seen}, {b, longer}} {
-				assert.Less(t, c.seen.below, c.built, "folded up to %v px of room, built at %v", c.seen.below, c.built)
+				assert.Less(t, c.seen.below, c.built, "folded up to %v px of room, built at %v",
+					c.seen.below, c.built)
 				assert.GreaterOrEqual(t, c.seen.at, c.built)
 				assert.Less(t, c.seen.at-c.seen.below, 1.01, "it folds once")
 			}

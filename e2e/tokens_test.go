@@ -57,7 +57,8 @@ func TestAChangedTokenShowsEverywhere(t *testing.T) {
 	}
 	const apart = "\"apart\": {\n      \"$value\": {\n        \"value\": 1.5,"
 	plain, wide := demoWith(t, "Saltwind:", "Saltwind :"), demoWith(t, apart, strings.Replace(apart, "1.5", "4", 1))
-	assert.Contains(t, run(t, wide, "explain", "home/plans.card", "padding", "--at", "1280"), "wins   padding: 4rem ({space.apart}), the section pricing/plans")
+	assert.Contains(t, run(t, wide, "explain", "home/plans.card", "padding", "--at", "1280"),
+		"wins   padding: 4rem ({space.apart}), the section pricing/plans")
 	assert.Greater(t, heightOf(t, wide, "home", "1280"), heightOf(t, plain, "home", "1280")+100)
 	run(t, wide, "build")
 	css, err := os.ReadFile(filepath.Join(wide, "built", "site.css"))
@@ -131,7 +132,8 @@ func TestStylesAreBuiltFlat(t *testing.T) {
 	}
 	css, err := os.ReadFile(filepath.Join(dir, "built", "home.css"))
 	require.NoError(t, err)
-	assert.Contains(t, string(css), ".home-reasons-lead, .home-plans-lead { color: var(--ink); }", "what two parts share is said once")
+	assert.Contains(t, string(css), ".home-reasons-lead, .home-plans-lead { color: var(--ink); }",
+		"what two parts share is said once")
 }
 
 // Words that take turns keep the room of the longest, whatever the font.

@@ -62,7 +62,8 @@ func winnersPage(seed int64, families []string, each int) string {
 				if r.Intn(6) == 0 {
 					d += " !important"
 				}
-				sel := []string{"." + name, "p." + name, "#" + name, "." + name + ".c", ":where(#" + name + ")", "body ." + name}[r.Intn(6)]
+				sel := []string{"." + name, "p." + name, "#" + name, "." + name + ".c", ":where(#" + name + ")",
+					"body ." + name}[r.Intn(6)]
 				if r.Intn(4) == 0 {
 					sel += []string{":focus", ":focus-within", "::before", "::after"}[r.Intn(4)]
 				}
@@ -79,7 +80,8 @@ func winnersPage(seed int64, families []string, each int) string {
 			}
 		}
 	}
-	return "<!doctype html><style>" + sheet.String() + "p::before, p::after { content: 'y' }</style>\n" + body.String()
+	return "<!doctype html><style>" + sheet.String() +
+		"p::before, p::after { content: 'y' }</style>\n" + body.String()
 }
 
 // The program names the winner of every property as the browser does: the computed value of an element equals that of

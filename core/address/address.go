@@ -26,7 +26,8 @@ var addressForm = regexp.MustCompile(`^([^/.\s]+)(?:/([^/.\s\[]+))?(?:\.([a-z0-9
 func OfBlock(s string) (Address, error) {
 	ad, err := Parse(s)
 	if err == nil && (ad.Part != "" || ad.Property != "") {
-		err = fmt.Errorf("%s names a part, and this takes a page or a whole block, such as %s/%s", s, ad.Page, ad.Block)
+		err = fmt.Errorf("%s names a part, and this takes a page or a whole block, such as %s/%s", s,
+			ad.Page, ad.Block)
 	}
 	return ad, err
 }

@@ -25,7 +25,8 @@ func TestAddresses(t *testing.T) {
 		_, err = address.OfBlock(text)
 		assert.Equal(t, want.Part != "", err != nil, "%s says more than a block", text)
 	}
-	for _, text := range []string{"", "/", "home/", "/plans", "home plans", "home/plans/card", "home/plans.", "home/plans.card[", "home/plans.card[0]", "home/plans.card[2", "home/plans.Card", "../x"} {
+	for _, text := range []string{"", "/", "home/", "/plans", "home plans", "home/plans/card", "home/plans.",
+		"home/plans.card[", "home/plans.card[0]", "home/plans.card[2", "home/plans.Card", "../x"} {
 		_, err := address.Parse(text)
 		assert.ErrorContains(t, err, `"`+text+`"`, text)
 	}
@@ -48,7 +49,8 @@ func TestPagesAndBlocksAreFoundOrNamed(t *testing.T) {
 	assert.EqualError(t, find("hom/plans"), `there is no page "hom"; did you mean home?`)
 	assert.EqualError(t, find("home/plan"), `there is no block "plan" on home; did you mean plans?`)
 	assert.EqualError(t, find("home"), "home is a page; name a block on it, such as home/opening")
-	assert.Equal(t, []string{"menu", "opening", "reasons", "plans", "voices", "foot"}, address.BlockNames(env, env.Site.Page("home")))
+	assert.Equal(t, []string{"menu", "opening", "reasons", "plans", "voices", "foot"},
+		address.BlockNames(env, env.Site.Page("home")))
 }
 
 func TestPairs(t *testing.T) {

@@ -40,7 +40,8 @@ func CheckAccepted(s *site.Site) diag.Problems {
 	}
 	for _, a := range s.Accepted {
 		if !known[a.Rule] {
-			out = append(out, s.File.Problem(a.Node, "unknown-rule", fmt.Sprintf("there is no rule %q", a.Rule), "one that `ziegel check --rules` lists", diag.Nearest(a.Rule, names)))
+			out = append(out, s.File.Problem(a.Node, "unknown-rule", fmt.Sprintf("there is no rule %q", a.Rule),
+				"one that `ziegel check --rules` lists", diag.Nearest(a.Rule, names)))
 		}
 	}
 	return append(out, checkTuned(s)...)
@@ -51,8 +52,10 @@ func Unused(s *site.Site, used []bool) []Finding {
 	var out []Finding
 	for i, a := range s.Accepted {
 		if !used[i] {
-			out = append(out, Finding{Rule: "accept-unused", Severity: diag.Note, Text: fmt.Sprintf("%s is accepted in the site's file, and nothing is found there any more", a.Rule), Cause: a.Node.Pos.String(),
-				Cure: "take the entry out of accept"})
+			out = append(out, Finding{Rule: "accept-unused", Severity: diag.Note,
+				Text:  fmt.Sprintf("%s is accepted in the site's file, and nothing is found there any more", a.Rule),
+				Cause: a.Node.Pos.String(),
+				Cure:  "take the entry out of accept"})
 		}
 	}
 	return out

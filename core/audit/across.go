@@ -28,7 +28,8 @@ func OfWholePage(rule string) bool { return rule == "height-jump" }
 
 // hiddenContent: text that is there at other widths has no box, and nothing says it instead.
 var hiddenContent = rule{
-	name: "content-hidden", severity: diag.Warning, what: "a text is hidden at some widths and nothing takes its place",
+	name: "content-hidden", severity: diag.Warning,
+	what:  "a text is hidden at some widths and nothing takes its place",
 	looks: "texts that show at some width and not at others",
 	not:   "what shows at no width: it is meant for scripts or readers",
 	remedies: []Remedy{
@@ -79,7 +80,8 @@ func (s *Scene) replaced(r *layout.Result, e *css.Element) bool {
 		_, pop := x.LookupAttr("popover")
 		_, open := x.LookupAttr("open")
 		_, hidden := x.LookupAttr("hidden")
-		if pop || hidden || x.Tag == "dialog" || x.Tag == "details" && !open || x.Tag == "noscript" || x.Tag == "option" || x.Tag == "select" || x.Foreign {
+		if pop || hidden || x.Tag == "dialog" || x.Tag == "details" && !open || x.Tag == "noscript" ||
+			x.Tag == "option" || x.Tag == "select" || x.Foreign {
 			return true
 		}
 	}
@@ -124,7 +126,8 @@ func (s *Scene) opens(e *css.Element) *css.Element {
 
 // tightFit: a line that just fits. Another browser, or a font that has not loaded yet, may break it.
 var tightFit = rule{
-	name: "fit-tight", severity: diag.Note, what: "a label or heading fits its line with under 2 % to spare, over many widths",
+	name: "fit-tight", severity: diag.Note,
+	what:  "a label or heading fits its line with under 2 % to spare, over many widths",
 	looks: "labels and headings in one line over 40 widths or more",
 	not:   "running text",
 	remedies: []Remedy{
@@ -134,7 +137,9 @@ var tightFit = rule{
 	},
 	look: boxes("width", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
 		k := s.kind[p.Element.Index]
-		if k != targetKind && k != headingKind && !s.price[p.Element.Index] || p.Lines != 1 || !shown(p) || p.Style.Display == css.Inline || p.Style.NoWrap || s.own[p.Element.Index] < 5 || k == headingKind && s.own[p.Element.Index] > mostLabel {
+		if k != targetKind && k != headingKind && !s.price[p.Element.Index] || p.Lines != 1 || !shown(p) ||
+			p.Style.Display == css.Inline || p.Style.NoWrap || s.own[p.Element.Index] < 5 ||
+			k == headingKind && s.own[p.Element.Index] > mostLabel {
 			return 0, 0
 		}
 		spare := (p.Content.W - p.Text.W).Float()
@@ -195,7 +200,8 @@ var smallRoom = rule{
 		return 0, 0
 	}),
 	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("%s stands in a box of a fixed height with %.3g px to spare: another line does not fit", name, max(0, worst.value))
+		return fmt.Sprintf("%s stands in a box of a fixed height with %.3g px to spare: another line does not fit",
+			name, max(0, worst.value))
 	},
 	cure: func(part string, _ hit) string { return part + ": {height: auto}" },
 }
@@ -218,8 +224,10 @@ var heightCut = rule{
 		var out []hit
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
-			stays := p.Style.Position == css.Fixed || p.Style.Position == css.Sticky && !p.Style.Inset[css.Top].IsAuto()
-			if stays && p.Style.Visible && p.H > lowScreen*64 && p.Style.OverflowY == "visible" && s.hasText(p.Element) {
+			stays := p.Style.Position == css.Fixed || p.Style.Position == css.Sticky &&
+				!p.Style.Inset[css.Top].IsAuto()
+			if stays && p.Style.Visible && p.H > lowScreen*64 && p.Style.OverflowY == "visible" &&
+				s.hasText(p.Element) {
 				out = append(out, hit{el: p.Element, amount: p.H - lowScreen*64, value: p.H.Float(), cause: "height"})
 			}
 		}
@@ -234,7 +242,8 @@ var heightCut = rule{
 	},
 	say: func(name, _ string, worst hit) string {
 		if worst.value > 0 {
-			return fmt.Sprintf("%s stays on the screen and is %.0f px high; a phone held sideways shows %d px", name, worst.value, lowScreen)
+			return fmt.Sprintf("%s stays on the screen and is %.0f px high; a phone held sideways shows %d px", name,
+				worst.value, lowScreen)
 		}
 		return fmt.Sprintf("%s is cut off by %s on a screen %d px high", name, naming.Px(worst.amount), lowScreen)
 	},
@@ -248,7 +257,8 @@ var heightCut = rule{
 
 // behindScrollbar: the page scrolls sideways as soon as a scrollbar takes its 15 px.
 var behindScrollbar = rule{
-	name: "overflow-scrollbar", severity: diag.Warning, what: "the page scrolls sideways where a scrollbar takes 15 px",
+	name: "overflow-scrollbar", severity: diag.Warning,
+	what:  "the page scrolls sideways where a scrollbar takes 15 px",
 	looks: "sizes in vw where a scrollbar takes 15 px",
 	not:   "scrollbars of boxes inside the page",
 	axis:  "width",
@@ -274,14 +284,18 @@ var behindScrollbar = rule{
 		return out
 	},
 	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("where a scrollbar takes 15 px, %s reaches %s past the edge: vw counts the bar as well", name, naming.Px(worst.amount))
+		return fmt.Sprintf("where a scrollbar takes 15 px, %s reaches %s past the edge: vw counts the bar as well",
+			name, naming.Px(worst.amount))
 	},
 	cure: func(part string, _ hit) string { return part + ": {max-width: 100%}" },
 }
 
 // usesViewWidth reports whether the width, a margin or a place of some element is given in units of the viewport.
 func usesViewWidth(d *css.Document) bool {
-	return d.DeclaresIn("vw", 40, "width", "min-width", "inline-size", "min-inline-size", "margin-left", "margin-right", "margin-inline-start", "margin-inline-end", "left", "right", "flex-basis", "grid-template-columns", "margin", "margin-inline", "inset", "padding", "padding-inline", "padding-left", "padding-right", "gap", "column-gap")
+	return d.DeclaresIn("vw", 40, "width", "min-width", "inline-size", "min-inline-size", "margin-left",
+		"margin-right", "margin-inline-start", "margin-inline-end", "left", "right", "flex-basis",
+		"grid-template-columns", "margin", "margin-inline", "inset", "padding", "padding-inline", "padding-left",
+		"padding-right", "gap", "column-gap")
 }
 
 // missingLetters tells which letters a family that the page brings does not have.
@@ -303,7 +317,8 @@ func (s *Scene) missingLetters(r *layout.Result) []Finding {
 			continue
 		}
 		for _, c := range naming.OwnText(p.Element) {
-			if unicode.IsSpace(c) || unicode.Is(unicode.Cf, c) || unicode.IsControl(c) || unicode.Is(unicode.Variation_Selector, c) {
+			if unicode.IsSpace(c) || unicode.Is(unicode.Cf, c) || unicode.IsControl(c) ||
+				unicode.Is(unicode.Variation_Selector, c) {
 				continue
 			}
 			has := false
@@ -326,8 +341,11 @@ func (s *Scene) missingLetters(r *layout.Result) []Finding {
 	for _, family := range order {
 		l := by[family]
 		block, part, item := naming.Place(s.l, l.el)
-		out = append(out, Finding{Rule: "letters-missing", Severity: diag.Warning, Block: block, Part: part, Item: item, Path: l.el.Path(), Where: naming.Whereabouts(s.l, l.el),
-			Text: fmt.Sprintf("%s has no %s: these letters are shown in another font", family, strings.Join(strings.Split(string(l.letters), ""), " ")), Cure: "other letters, or a font that has them"})
+		out = append(out, Finding{Rule: "letters-missing", Severity: diag.Warning, Block: block, Part: part,
+			Item: item, Path: l.el.Path(), Where: naming.Whereabouts(s.l, l.el),
+			Text: fmt.Sprintf("%s has no %s: these letters are shown in another font", family,
+				strings.Join(strings.Split(string(l.letters), ""), " ")),
+			Cure: "other letters, or a font that has them"})
 	}
 	return out
 }
@@ -351,7 +369,9 @@ func (s *Scene) jumps(from int, heights [][]layout.Px) []Finding {
 				worst = k
 			}
 		}
-		f := Finding{Rule: "height-jump", Severity: diag.Note, From: from + i - 1, To: from + i, Text: fmt.Sprintf("the page is %.0f px high at %d and %.0f px at %d", a[0].Float(), from+i-1, b[0].Float(), from+i)}
+		f := Finding{Rule: "height-jump", Severity: diag.Note, From: from + i - 1, To: from + i,
+			Text: fmt.Sprintf("the page is %.0f px high at %d and %.0f px at %d", a[0].Float(), from+i-1,
+				b[0].Float(), from+i)}
 		if len(b) > 1 {
 			f.Block = s.l.Blocks[worst-1].Name
 		}

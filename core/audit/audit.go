@@ -170,7 +170,8 @@ func (s *Scene) At(r *layout.Result) []Finding {
 			if h.other != nil {
 				other = naming.Of(s.l, h.other)
 			}
-			out = append(out, Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, From: r.Width, To: r.Width, Text: rule.say(naming.Of(s.l, h.el), other, h)})
+			out = append(out, Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item,
+				From: r.Width, To: r.Width, Text: rule.say(naming.Of(s.l, h.el), other, h)})
 		}
 	}
 	return out

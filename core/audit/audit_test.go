@@ -40,8 +40,10 @@ func check(t *testing.T, body string, from, to int) *audit.Report {
 	require.NoError(t, png.Encode(&small, image.NewGray(image.Rect(0, 0, 100, 50))))
 	require.NoError(t, os.WriteFile(filepath.Join(filepath.Dir(file), "small.png"), small.Bytes(), 0o666))
 	require.NoError(t, os.WriteFile(filepath.Join(filepath.Dir(file), "heavy.png"), heavyPicture(), 0o666))
-	require.NoError(t, os.WriteFile(filepath.Join(filepath.Dir(file), "half.svg"), []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 50" width="100" height="50"><path d="M0 0h50v50H0z" fill="#000"/><path d="M50 0h50v50H50z" fill="#fff"/></svg>`), 0o666))
-	require.NoError(t, os.WriteFile(file, []byte("<!doctype html><style>body{margin:0;font:16px/1.5 'Instrument Sans'}</style>"+body), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(filepath.Dir(file), "half.svg"),
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 50" width="100" height="50"><path d="M0 0h50v50H0z" fill="#000"/><path d="M50 0h50v50H50z" fill="#fff"/></svg>`), 0o666))
+	require.NoError(t, os.WriteFile(file,
+		[]byte("<!doctype html><style>body{margin:0;font:16px/1.5 'Instrument Sans'}</style>"+body), 0o666))
 	l, err := sweep.FromFile(file, stock.Files)
 	require.NoError(t, err)
 	return audit.Run(l, nil, nil, from, to)
@@ -132,7 +134,8 @@ func TestThePictureOfEachRangeIsJudged(t *testing.T) {
 // Text on a picture is judged by the spot that it stands on: half.svg is black on its left and white on its right.
 func TestTextIsJudgedByItsSpotOnAPicture(t *testing.T) {
 	page := func(side, image string) string {
-		return `<main style="width:400px"><div style="width:400px;height:200px;background:` + image + `;background-size:cover"><p style="margin:0;padding-` + side + `:220px;width:400px;box-sizing:border-box;color:#fff">Made for wind</p></div></main>`
+		return `<main style="width:400px"><div style="width:400px;height:200px;background:` + image +
+			`;background-size:cover"><p style="margin:0;padding-` + side + `:220px;width:400px;box-sizing:border-box;color:#fff">Made for wind</p></div></main>`
 	}
 	low := func(body string) []string {
 		var out []string

@@ -44,7 +44,8 @@ func BenchmarkRecheck(b *testing.B) {
 	source := e.Site.Page("home").File.Source
 	store := store.Store{Dir: b.TempDir()}
 	check := func(i int) {
-		text := strings.Replace(source, "heading: Three things we will not hurry", fmt.Sprintf("heading: %d things we will not hurry", i), 1)
+		text := strings.Replace(source, "heading: Three things we will not hurry",
+			fmt.Sprintf("heading: %d things we will not hurry", i), 1)
 		env, problems, err := e.With([]site.FileChange{{Path: "pages/home.yaml", After: text}})
 		require.NoError(b, err)
 		require.NoError(b, problems.Err())

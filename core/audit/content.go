@@ -15,7 +15,8 @@ import (
 )
 
 // contentRules are composing problems that the check tells as findings: the page can still be laid out.
-var contentRules = map[string]bool{"dead-link": true, "missing-file": true, "form-nowhere": true, "overlay-thin": true, "unsafe-picture": true}
+var contentRules = map[string]bool{"dead-link": true, "missing-file": true, "form-nowhere": true,
+	"overlay-thin": true, "unsafe-picture": true}
 
 // Blocking returns the problems that keep a page from being built right, those that are findings left out.
 func Blocking(problems diag.Problems) diag.Problems {
@@ -53,7 +54,8 @@ func content(l *sweep.Laid, p *site.Page, problems diag.Problems, states bool) [
 		out = append(out, f)
 	}
 	for _, m := range l.Doc.Missing {
-		out = append(out, Finding{Rule: "missing-file", Severity: diag.Error, Text: "a stylesheet cannot be loaded: " + m})
+		out = append(out, Finding{Rule: "missing-file", Severity: diag.Error,
+			Text: "a stylesheet cannot be loaded: " + m})
 	}
 	out = append(out, markup(l)...)
 	out = append(out, moving(l)...)
@@ -64,8 +66,10 @@ func content(l *sweep.Laid, p *site.Page, problems diag.Problems, states bool) [
 		return append(out, foreignPictures(l)...)
 	}
 	for _, b := range l.Page.NoAlt {
-		out = append(out, Finding{Rule: "missing-alt", Severity: diag.Error, Block: b.Block, Text: fmt.Sprintf("the picture %s has no text for those who cannot see it", b.File), Cause: b.Pos.String(),
-			Cure: `alt: and what it shows, or alt: "" when it only decorates`})
+		out = append(out, Finding{Rule: "missing-alt", Severity: diag.Error, Block: b.Block,
+			Text:  fmt.Sprintf("the picture %s has no text for those who cannot see it", b.File),
+			Cause: b.Pos.String(),
+			Cure:  `alt: and what it shows, or alt: "" when it only decorates`})
 	}
 	return append(append(out, samples(l.Page)...), Brief(p, l.Page)...)
 }
@@ -79,7 +83,8 @@ func told(problems diag.Problems) []Finding {
 			if pr.Try != "" {
 				cure = "try " + pr.Try
 			}
-			out = append(out, Finding{Rule: pr.Rule, Severity: pr.Severity, Text: pr.Text, Cause: pr.Position.String(), Cure: cure, at: pr.Position})
+			out = append(out, Finding{Rule: pr.Rule, Severity: pr.Severity, Text: pr.Text,
+				Cause: pr.Position.String(), Cure: cure, at: pr.Position})
 		}
 	}
 	return out
@@ -131,7 +136,10 @@ func foreignPictures(l *sweep.Laid) []Finding {
 	var out []Finding
 	for _, e := range l.Doc.Elements {
 		if _, ok := e.LookupAttr("alt"); e.Tag == "img" && !ok {
-			out = append(out, Finding{Rule: "missing-alt", Severity: diag.Error, Part: naming.Label(e), Path: e.Path(), Where: naming.Whereabouts(l, e), Text: fmt.Sprintf("the picture %s has no text for those who cannot see it", e.Attr("src")), Cure: "an alt attribute"})
+			out = append(out, Finding{Rule: "missing-alt", Severity: diag.Error, Part: naming.Label(e),
+				Path: e.Path(), Where: naming.Whereabouts(l, e),
+				Text: fmt.Sprintf("the picture %s has no text for those who cannot see it", e.Attr("src")),
+				Cure: "an alt attribute"})
 		}
 	}
 	return out
@@ -149,7 +157,9 @@ func samples(p *compose.Page) []Finding {
 	}
 	var out []Finding
 	if len(p.Sample) > 0 {
-		out = append(out, Finding{Rule: "sample-content", Severity: diag.Note, Text: "sample content: the page's " + strings.Join(p.Sample, " and "), Cure: fmt.Sprintf("ziegel set %s %s=...", p.Name, p.Sample[0])})
+		out = append(out, Finding{Rule: "sample-content", Severity: diag.Note,
+			Text: "sample content: the page's " + strings.Join(p.Sample, " and "),
+			Cure: fmt.Sprintf("ziegel set %s %s=...", p.Name, p.Sample[0])})
 	}
 	for _, b := range p.Blocks {
 		if f := by[b.Name]; len(f) > 0 {
@@ -157,7 +167,8 @@ func samples(p *compose.Page) []Finding {
 			if slot[b.Name+"."+f[0]] {
 				cure = fmt.Sprintf("ziegel add %s/%s.%s SECTION", p.Name, b.Name, f[0])
 			}
-			out = append(out, Finding{Rule: "sample-content", Severity: diag.Note, Block: b.Name, Text: "sample content: " + strings.Join(leaves(f), ", "), Cause: b.Node.Pos.String(),
+			out = append(out, Finding{Rule: "sample-content", Severity: diag.Note, Block: b.Name,
+				Text: "sample content: " + strings.Join(leaves(f), ", "), Cause: b.Node.Pos.String(),
 				Cure: cure})
 		}
 	}
@@ -209,9 +220,13 @@ func Brief(p *site.Page, page *compose.Page) []Finding {
 				met[b] = true
 				continue
 			}
-			out = append(out, Finding{Rule: "brief", Severity: diag.Warning, Text: fmt.Sprintf("not met yet: %s", w.Text), Cause: w.Node.Pos.String(), Cure: "add a block, and name it in the brief: {want: ..., block: NAME}"})
+			out = append(out, Finding{Rule: "brief", Severity: diag.Warning,
+				Text: fmt.Sprintf("not met yet: %s", w.Text), Cause: w.Node.Pos.String(),
+				Cure: "add a block, and name it in the brief: {want: ..., block: NAME}"})
 		case have[w.Block] == nil:
-			out = append(out, Finding{Rule: "brief", Severity: diag.Warning, Text: fmt.Sprintf("not met yet: %s (there is no block %q)", w.Text, w.Block), Cause: w.Node.Pos.String(), Cure: fmt.Sprintf("ziegel add %s SECTION --as %s", p.Name, w.Block)})
+			out = append(out, Finding{Rule: "brief", Severity: diag.Warning,
+				Text:  fmt.Sprintf("not met yet: %s (there is no block %q)", w.Text, w.Block),
+				Cause: w.Node.Pos.String(), Cure: fmt.Sprintf("ziegel add %s SECTION --as %s", p.Name, w.Block)})
 		default:
 			met[w.Block] = true
 		}
@@ -221,7 +236,8 @@ func Brief(p *site.Page, page *compose.Page) []Finding {
 	}
 	for _, b := range p.Blocks {
 		if !met[b.Name] && b.Within == "" {
-			out = append(out, Finding{Rule: "brief", Severity: diag.Note, Block: b.Name, Text: "not in the brief", Cause: b.Node.Pos.String()})
+			out = append(out, Finding{Rule: "brief", Severity: diag.Note, Block: b.Name, Text: "not in the brief",
+				Cause: b.Node.Pos.String()})
 		}
 	}
 	return out

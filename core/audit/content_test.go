@@ -28,7 +28,9 @@ func TestWarningsOfComposingAreFindings(t *testing.T) {
 		media := filepath.Join(env.Site.Dir, "media")
 		require.NoError(t, os.MkdirAll(media, 0o777))
 		for name, script := range map[string]string{"a.svg": "<script>a()</script>", "b.svg": ""} {
-			require.NoError(t, os.WriteFile(filepath.Join(media, name), []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30" width="40" height="30">`+script+`<rect width="40" height="30" fill="#889"/></svg>`), 0o666))
+			require.NoError(t, os.WriteFile(filepath.Join(media, name),
+				[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30" width="40" height="30">`+script+
+					`<rect width="40" height="30" fill="#889"/></svg>`), 0o666))
 		}
 		page, problems := settle.Page(env, env.Site.Page("home"), compose.Options{Marks: true})
 		require.NoError(t, problems.Err())

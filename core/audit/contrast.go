@@ -24,7 +24,8 @@ const lowContrastName = "contrast-low"
 
 // lowContrast: text that is hard to tell from what it stands on. The worst spot of gradients and pictures counts.
 var lowContrast = rule{
-	name: lowContrastName, severity: diag.Error, what: "text too near to the color of its ground, light or dark (WCAG 1.4.3)",
+	name: lowContrastName, severity: diag.Error,
+	what:  "text too near to the color of its ground, light or dark (WCAG 1.4.3)",
 	looks: "the letters' color and all that is painted below them, light and dark, pictures by their spots; hover, focus and pressed at 1280 px",
 	not:   "text in drawings and pictures, blended and filtered grounds, what is disabled",
 	remedies: []Remedy{
@@ -58,11 +59,13 @@ var lowContrast = rule{
 		if worst.dark {
 			in = ", in the dark"
 		}
-		return fmt.Sprintf("%s has a contrast of %.2f (%s on %s%s); %.3g is the least", name, worst.value, worst.colors[0].Hex(), worst.colors[1].Hex(), in, leastFor(worst.size, worst.bold))
+		return fmt.Sprintf("%s has a contrast of %.2f (%s on %s%s); %.3g is the least", name, worst.value,
+			worst.colors[0].Hex(), worst.colors[1].Hex(), in, leastFor(worst.size, worst.bold))
 	},
 	cure: func(part string, h hit) string {
 		for _, token := range []string{"#000000", "#ffffff"} {
-			if c, ok := css.ParseColor(css.Tokenize(token), css.ColorContext{}); ok && css.Contrast(c, h.colors[1]) >= leastFor(h.size, h.bold) {
+			if c, ok := css.ParseColor(css.Tokenize(token), css.ColorContext{}); ok &&
+				css.Contrast(c, h.colors[1]) >= leastFor(h.size, h.bold) {
 				return fmt.Sprintf("%s: {color: \"%s\"}", part, token)
 			}
 		}
@@ -164,7 +167,8 @@ func (p *palette) stacked(s *Scene, below *ground, paint *css.Paint, dark bool) 
 	if g, ok := p.grounds.Load(key); ok {
 		return g.(*ground)
 	}
-	g := &ground{colors: p.apply(s, below.colors, coat{paint: paint, opacity: 1}, nil, dark), unclear: below.unclear || paint.Blended, placed: below.placed}
+	g := &ground{colors: p.apply(s, below.colors, coat{paint: paint, opacity: 1}, nil, dark),
+		unclear: below.unclear || paint.Blended, placed: below.placed}
 	if paint.Ground.A == 1 && !paint.Blended {
 		g.unclear, g.placed = false, false
 	}
@@ -188,7 +192,8 @@ func (p *palette) look(s *Scene, r *layout.Result, dark bool) (out []hit, placed
 	if dark {
 		painter, canvas = &p.dark, &p.canvas[1]
 	}
-	v := &view{p: p, s: s, r: r, dark: dark, canvas: canvas, painter: painter, sight: s.sight(r), stands: make([]stand, len(s.l.Doc.Elements))}
+	v := &view{p: p, s: s, r: r, dark: dark, canvas: canvas, painter: painter, sight: s.sight(r),
+		stands: make([]stand, len(s.l.Doc.Elements))}
 	for i := range r.Boxes {
 		b := &r.Boxes[i]
 		in := v.around(b.Element.Parent)
@@ -197,7 +202,8 @@ func (p *palette) look(s *Scene, r *layout.Result, dark bool) (out []hit, placed
 			look = r.DarkLook(b, in.look)
 		}
 		paint := painter.Of(look, in.paint.Color)
-		v.stands[b.Element.Index] = stand{paint, look, in.alpha * b.Style.Opacity, p.stacked(s, in.ground, paint, dark), b}
+		v.stands[b.Element.Index] = stand{paint, look, in.alpha * b.Style.Opacity,
+			p.stacked(s, in.ground, paint, dark), b}
 	}
 	for i := range r.Boxes {
 		b := &r.Boxes[i]

@@ -14,7 +14,8 @@ const coveredFrom = .5
 
 // covered: something that is painted later lies over letters.
 var covered = rule{
-	name: "text-covered", severity: diag.Error, what: "something is painted over a text: a picture, a box with a ground, a bar that stays on the screen",
+	name: "text-covered", severity: diag.Error,
+	what:    "something is painted over a text: a picture, a box with a ground, a bar that stays on the screen",
 	looks:   "the painting order of pictures, frames, grounds, generated boxes, fixed and sticky bars; states at 1280 px",
 	not:     "inline drawings, background pictures that are not cover, clip-path and blended boxes: what they hide nobody can tell here",
 	untried: "what lies above a text is meant to be seen; only its author knows which of the two gives way",
@@ -82,7 +83,8 @@ func (s *Scene) covers(r *layout.Result, v *sight, l *layer, b *layout.Placed) (
 		return hit{}, false
 	}
 	blamed, cause := culprit(r, l, b.Element)
-	return hit{el: l.p.Element, other: b.Element, behind: l.p.Pseudo, amount: worst, blamed: blamed, cause: cause}, true
+	return hit{el: l.p.Element, other: b.Element, behind: l.p.Pseudo, amount: worst, blamed: blamed,
+		cause: cause}, true
 }
 
 // rounded gives what surely shows of a layer: a round or turned one leaves its corners free.
@@ -90,7 +92,8 @@ func rounded(l *layer) layout.Rect {
 	at, look := l.at, l.p.Style.Look()
 	round := l.p.Style.Rotate != 0
 	for _, t := range l.p.Style.Transform {
-		round = round || t.Name == "rotate" || t.Name == "rotatez" || t.Name == "skewx" || t.Name == "skewy" || t.Name == "matrix"
+		round = round || t.Name == "rotate" || t.Name == "rotatez" || t.Name == "skewx" || t.Name == "skewy" ||
+			t.Name == "matrix"
 	}
 	if v := css.Text(look.Value("border-top-left-radius")); v != "" {
 		radius, ok := css.RadiusOf(v, l.p.W)
@@ -135,7 +138,8 @@ func lifts(st *css.Style) string {
 	case st.Opacity < 1:
 		return "opacity"
 	}
-	for _, name := range []string{"filter", "transform", "translate", "scale", "rotate", "backdrop-filter", "mix-blend-mode", "clip-path", "isolation", "will-change", "mask-image", "perspective", "contain"} {
+	for _, name := range []string{"filter", "transform", "translate", "scale", "rotate", "backdrop-filter",
+		"mix-blend-mode", "clip-path", "isolation", "will-change", "mask-image", "perspective", "contain"} {
 		if _, _, ok := st.Declared(name); ok {
 			return name
 		}
@@ -156,13 +160,16 @@ func (s *Scene) stuck(r *layout.Result, v *sight) []hit {
 		if around == nil {
 			continue
 		}
-		for t := r.ByIndex[p.Element.Parent.Index]; t < len(r.Boxes) && r.Boxes[t].Element.Index < s.end[p.Element.Parent.Index]; t++ {
+		for t := r.ByIndex[p.Element.Parent.Index]; t < len(r.Boxes) &&
+			r.Boxes[t].Element.Index < s.end[p.Element.Parent.Index]; t++ {
 			b := &r.Boxes[t]
-			if !shown(b) || l.holds(b.Element) || b.Text.Y < p.Bottom() || b.Style.Position != css.Static || s.alpha(r, l, p.Rect) < coveredFrom {
+			if !shown(b) || l.holds(b.Element) || b.Text.Y < p.Bottom() || b.Style.Position != css.Static ||
+				s.alpha(r, l, p.Rect) < coveredFrom {
 				continue
 			}
 			if across := min(b.Text.Right(), p.Right()) - max(b.Text.X, p.X); across > 128 {
-				out = append(out, hit{el: p.Element, other: b.Element, amount: min(p.H, around.Bottom()-p.Bottom()), cause: "position"})
+				out = append(out, hit{el: p.Element, other: b.Element, amount: min(p.H, around.Bottom()-p.Bottom()),
+					cause: "position"})
 				break
 			}
 		}
@@ -172,7 +179,8 @@ func (s *Scene) stuck(r *layout.Result, v *sight) []hit {
 
 // onEdge: the edge of a picture or of a ground runs through a text that stands on neither side of it.
 var onEdge = rule{
-	name: "text-on-edge", severity: diag.Warning, what: "the edge of a picture or a box that a text is not in runs through the text",
+	name: "text-on-edge", severity: diag.Warning,
+	what:    "the edge of a picture or a box that a text is not in runs through the text",
 	looks:   "the same boxes, where they lie under a text that has no ground of its own above them",
 	not:     "borders without a ground; edges inside a picture",
 	untried: "either the text or the edge moves, and only its author knows which",
@@ -192,7 +200,8 @@ var onEdge = rule{
 				}
 				if s.alpha(r, l, common) >= coveredFrom {
 					blamed, cause := culprit(r, l, b.Element)
-					out = append(out, hit{el: b.Element, other: l.p.Element, behind: l.p.Pseudo, amount: min(common.W, common.H), blamed: blamed, cause: cause})
+					out = append(out, hit{el: b.Element, other: l.p.Element, behind: l.p.Pseudo,
+						amount: min(common.W, common.H), blamed: blamed, cause: cause})
 				}
 			}
 		}
@@ -218,7 +227,8 @@ func (s *Scene) grounded(r *layout.Result, v *sight, b *layout.Placed, rank int)
 
 // hangsOut: text sticks out of the box with a ground, a border or a height of its own that it stands in.
 var hangsOut = rule{
-	name: "content-hangs-out", severity: diag.Error, what: "text sticks out of the box with a ground, a border or a height of its own that it stands in (a warning under 8 px)",
+	name: "content-hangs-out", severity: diag.Error,
+	what:    "text sticks out of the box with a ground, a border or a height of its own that it stands in (a warning under 8 px)",
 	looks:   "texts and the nearest box around them with a ground, four borders, or a height of its own",
 	not:     "pictures that hang out; boxes placed absolutely or moved on purpose; grounds that differ too little to be seen",
 	untried: "a ground that grows is another picture of the page",
@@ -301,7 +311,9 @@ func (s *Scene) standsIn(r *layout.Result, b *layout.Placed) *layout.Placed {
 		if tall && p.H > 128 || s.ends(r, v, p) {
 			return p
 		}
-		if st.Position == css.Absolute || st.Position == css.Fixed || st.Position == css.Relative && !(st.Inset[css.Top].IsAuto() && st.Inset[css.Bottom].IsAuto() && st.Inset[css.Left].IsAuto() && st.Inset[css.Right].IsAuto()) {
+		if st.Position == css.Absolute || st.Position == css.Fixed ||
+			st.Position == css.Relative && !(st.Inset[css.Top].IsAuto() && st.Inset[css.Bottom].IsAuto() &&
+				st.Inset[css.Left].IsAuto() && st.Inset[css.Right].IsAuto()) {
 			return nil
 		}
 	}

@@ -72,7 +72,8 @@ func cutUp(env *project.Project, l *sweep.Laid) ([]*compose.Page, error) {
 		rules.Text = own.reaching(page.HTML)
 		page.Own, page.Media = &rules, nil
 		for _, m := range l.Page.Media {
-			if address := project.URLPath(m); strings.Contains(page.HTML, address) || strings.Contains(rules.Text, address) || strings.Contains(rules.Text, m) {
+			if address := project.URLPath(m); strings.Contains(page.HTML, address) ||
+				strings.Contains(rules.Text, address) || strings.Contains(rules.Text, m) {
 				page.Media = append(page.Media, m)
 			}
 		}

@@ -55,7 +55,8 @@ func Compare(page string, was, now *Report) Difference {
 		}
 	}
 	same := func(a, b Finding) bool {
-		return a.Rule == b.Rule && a.Block == b.Block && a.Part == b.Part && a.Item == b.Item && a.From == b.From && a.To == b.To && a.Text == b.Text
+		return a.Rule == b.Rule && a.Block == b.Block && a.Part == b.Part && a.Item == b.Item && a.From == b.From &&
+			a.To == b.To && a.Text == b.Text
 	}
 	without := func(list *Report, in *Report) []Finding {
 		out := []Finding{}

@@ -84,7 +84,8 @@ func (s *Scene) distances(r *layout.Result, name string) []Distance {
 		}
 		_, from, _ := naming.Place(s.l, a.el)
 		_, to, _ := naming.Place(s.l, b.el)
-		out = append(out, Distance{Range: name, Kind: kind, From: blockName(s.l, a, from), To: blockName(s.l, b, to), Least: (b.top - a.bottom).Float()})
+		out = append(out, Distance{Range: name, Kind: kind, From: blockName(s.l, a, from), To: blockName(s.l, b, to),
+			Least: (b.top - a.bottom).Float()})
 	}
 	for _, b := range s.l.Every() {
 		for _, group := range b.Groups() {
@@ -93,7 +94,9 @@ func (s *Scene) distances(r *layout.Result, name string) []Distance {
 					out = append(out, s.insideCard(r, b.Name, name, card)...)
 					if i > 0 {
 						if last := r.Of(group[i-1]); last != nil && card.Y >= last.Bottom()-64 && len(e.Kids()) > 0 {
-							out = append(out, Distance{Range: name, Block: b.Name, Kind: "apart", From: explain.ShortName(s.l, group[0]), To: "the next", Least: (card.Y - last.Bottom()).Float()})
+							out = append(out, Distance{Range: name, Block: b.Name, Kind: "apart",
+								From: explain.ShortName(s.l, group[0]), To: "the next",
+								Least: (card.Y - last.Bottom()).Float()})
 						}
 					}
 				}
@@ -122,7 +125,9 @@ func (s *Scene) insideCard(r *layout.Result, block, name string, card *layout.Pl
 		if a.Empty() || b.Empty() || b.Y < a.Bottom()-64 {
 			continue
 		}
-		out = append(out, Distance{Range: name, Block: block, Kind: "inside", From: bare(explain.ShortName(s.l, a.Element)), To: bare(explain.ShortName(s.l, b.Element)), Least: (b.Y - a.Bottom()).Float(), free: b.Style.Margin[css.Top].IsAuto()})
+		out = append(out, Distance{Range: name, Block: block, Kind: "inside",
+			From: bare(explain.ShortName(s.l, a.Element)), To: bare(explain.ShortName(s.l, b.Element)),
+			Least: (b.Y - a.Bottom()).Float(), free: b.Style.Margin[css.Top].IsAuto()})
 	}
 	return out
 }
@@ -150,7 +155,8 @@ func markOutliers(list []Distance) {
 		all := by[d.Kind]
 		switch {
 		case len(all) >= 3:
-			if usual := slices.Sorted(slices.Values(all))[(len(all)-1)/2]; d.Most > usual*doubledFrom && d.Most > usual+24 || d.Most*doubledFrom < usual && d.Most+24 < usual {
+			if usual := slices.Sorted(slices.Values(all))[(len(all)-1)/2]; d.Most > usual*doubledFrom &&
+				d.Most > usual+24 || d.Most*doubledFrom < usual && d.Most+24 < usual {
 				d.Outlier = "the others have " + naming.Px(layout.Px(usual*64))
 			}
 		case d.Kind == "inside" && !d.free && d.Most > d.Least*1.5+8:

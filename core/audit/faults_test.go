@@ -51,7 +51,8 @@ func TestFaultsOfForeignPages(t *testing.T) {
 // scheme only, the rest is looked at.
 func TestPagesThatHideTheirRoot(t *testing.T) {
 	const dark = `<style>@media (prefers-color-scheme: dark){html{color:red;background:#000}p{color:#111}}`
-	for _, hidden := range []string{"html{display:none}", "@media (min-width:300px){html{display:none}}", ":root{color-scheme:light dark;display:none}"} {
+	for _, hidden := range []string{"html{display:none}", "@media (min-width:300px){html{display:none}}",
+		":root{color-scheme:light dark;display:none}"} {
 		r := check(t, dark+hidden+"</style><main><p>Words</p></main>", 280, 320)
 		for _, f := range r.Findings {
 			assert.NotEqual(t, "overflow-x", f.Rule)

@@ -33,7 +33,8 @@ func spans(s *Scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 			}
 		}
 		block, part, item := naming.Place(l, worst.el)
-		f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, Path: worst.el.Path(), From: list[start].width, To: list[end].width}
+		f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, Path: worst.el.Path(),
+			From: list[start].width, To: list[end].width}
 		f.Around, f.worst, f.Where = naming.PartsAround(worst.el, part), worst, naming.Whereabouts(l, worst.el)
 		other := ""
 		if worst.other != nil {

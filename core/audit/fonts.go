@@ -12,6 +12,7 @@ func (rep *Report) addFonts(missing []review.MissingFont, l *sweep.Laid) {
 		if m.Page != "" && m.Page != l.Name {
 			continue
 		}
-		rep.Findings = append(rep.Findings, Finding{Rule: "font-missing", Severity: diag.Warning, Block: m.Block, Text: m.Text(), Cause: m.Pos.String(), Cure: m.Cure()})
+		rep.Findings = append(rep.Findings, Finding{Rule: "font-missing", Severity: diag.Warning, Block: m.Block,
+			Text: m.Text(), Cause: m.Pos.String(), Cure: m.Cure()})
 	}
 }

@@ -18,7 +18,8 @@ const (
 
 // unevenGaps: of like boxes beside or under each other, two touch or stand twice as far apart as the others.
 var unevenGaps = rule{
-	name: "gaps-uneven", severity: diag.Warning, what: "of like boxes in a list or a row of cards, two touch or stand twice as far apart as their fellows",
+	name: "gaps-uneven", severity: diag.Warning,
+	what:    "of like boxes in a list or a row of cards, two touch or stand twice as far apart as their fellows",
 	looks:   "groups of three like boxes or more in one row or column",
 	not:     "links of a menu; boxes out of the flow; a distance that is meant to part two groups",
 	untried: "what stands between two boxes has many causes",
@@ -29,7 +30,11 @@ var unevenGaps = rule{
 				continue
 			}
 			rows := sweep.Rows(r, entries)
-			if slices.ContainsFunc(entries, func(e *css.Element) bool { p := r.Of(e); return p != nil && (p.Above || p.Style.Display == css.Inline) }) {
+			if slices.ContainsFunc(entries, func(e *css.Element) bool {
+				p := r.Of(e)
+				return p != nil &&
+					(p.Above || p.Style.Display == css.Inline)
+			}) {
 				continue
 			}
 			var down []pairGap
@@ -55,7 +60,8 @@ var unevenGaps = rule{
 		if worst.value == 0 {
 			return fmt.Sprintf("%s touches %s, where their fellows stand %.3g px apart", name, other, worst.second)
 		}
-		return fmt.Sprintf("%.3g px between %s and %s, where their fellows stand %.3g px apart", worst.value, other, name, worst.second)
+		return fmt.Sprintf("%.3g px between %s and %s, where their fellows stand %.3g px apart", worst.value, other,
+			name, worst.second)
 	},
 }
 
@@ -89,7 +95,8 @@ func uneven(list []pairGap) []hit {
 		wide := u > 0 && g > u*unevenFrom && g >= u+unevenBy
 		touch := g >= -.5 && g <= .5 && u >= unevenBy
 		if wide || touch {
-			out = append(out, hit{el: p.b.Element, other: p.a.Element, amount: css.FromFloat(max(g-u, u-g)), value: max(0, g), second: u, cause: p.cause})
+			out = append(out, hit{el: p.b.Element, other: p.a.Element, amount: css.FromFloat(max(g-u, u-g)),
+				value: max(0, g), second: u, cause: p.cause})
 		}
 	}
 	return out

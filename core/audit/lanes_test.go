@@ -58,7 +58,8 @@ blocks:
 			left, right := layout.Px(math.MaxInt32), layout.Px(0)
 			for i := range r.Boxes {
 				p := &r.Boxes[i]
-				if !under(p.Element, b.Element) || p.Lines == 0 || p.Above && b.Name != "menu" || hiddenMenu(p.Element) || p.Cropped && p.Window.W <= 64 {
+				if !under(p.Element, b.Element) || p.Lines == 0 || p.Above && b.Name != "menu" ||
+					hiddenMenu(p.Element) || p.Cropped && p.Window.W <= 64 {
 					continue
 				}
 				left, right = min(left, p.Text.X), max(right, p.Text.Right())
@@ -66,7 +67,9 @@ blocks:
 			edges := [2]layout.Px{layout.Px(math.MaxInt32), 0}
 			for _, k := range b.Element.Kids()[0].Kids() {
 				for _, x := range append([]*css.Element{k}, k.Kids()...) {
-					if p := r.Of(x); p != nil && (x.Attr("data-part") == "words" || x.Attr("data-part") != "" && x.Attr("data-part") != "media" && x.Attr("data-part") != "split" && x.Parent == b.Element.Kids()[0]) {
+					if p := r.Of(x); p != nil && (x.Attr("data-part") == "words" ||
+						x.Attr("data-part") != "" && x.Attr("data-part") != "media" &&
+							x.Attr("data-part") != "split" && x.Parent == b.Element.Kids()[0]) {
 						edges[0], edges[1] = min(edges[0], p.X), max(edges[1], p.Right())
 					}
 				}
@@ -78,7 +81,9 @@ blocks:
 			meets := abs(edges[0]-start) <= 1 || abs(edges[1]-(layout.Px(w*64)-start)) <= 1
 			if left.Float() < gutter-.06 || right.Float() > float64(w)-gutter+.06 || !meets {
 				if failed++; failed < 8 {
-					assert.Fail(t, "off the lanes", "%s at %d: text %v..%v, content %v..%v, gutter %v, body from %v", b.Name, w, left.Float(), right.Float(), edges[0].Float(), edges[1].Float(), gutter, start.Float())
+					assert.Fail(t, "off the lanes", "%s at %d: text %v..%v, content %v..%v, gutter %v, body from %v",
+						b.Name, w, left.Float(), right.Float(), edges[0].Float(), edges[1].Float(), gutter,
+						start.Float())
 				}
 			}
 			mu.Unlock()

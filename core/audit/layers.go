@@ -108,7 +108,8 @@ func (s *Scene) see(r *layout.Result, at *sight) {
 		if p.Empty() || !p.Style.Visible || p.Style.Opacity == 0 || !at.paints[i] {
 			continue
 		}
-		l := layer{p: p, at: p.Rect, end: s.end[p.Element.Index], own: own, fixed: at.fixed[p.Element.Index] || p.Style.Position == css.Fixed}
+		l := layer{p: p, at: p.Rect, end: s.end[p.Element.Index], own: own,
+			fixed: at.fixed[p.Element.Index] || p.Style.Position == css.Fixed}
 		if own < 0 && p.Element.Tag == "img" {
 			l.src = p.Element.Attr("src")
 		}
@@ -330,7 +331,8 @@ func (s *Scene) pictureAlpha(l *layer, paint *css.Paint, spot layout.Rect) float
 	g := pic.grid
 	x0, y0, x1, y1 := 0, 0, g.Columns, g.Rows
 	if pic.w > 0 && l.p.Content.W > 0 && l.p.Content.H > 0 {
-		x0, y0, x1, y1 = sweep.CellsUnder(spot.Intersect(l.p.Rect), sweep.Drawn(l.p.Content, pic.w, pic.h, paint.Fit, paint.Focus), g.Columns, g.Rows)
+		x0, y0, x1, y1 = sweep.CellsUnder(spot.Intersect(l.p.Rect),
+			sweep.Drawn(l.p.Content, pic.w, pic.h, paint.Fit, paint.Focus), g.Columns, g.Rows)
 	}
 	sum, n := 0.0, 0
 	for y := y0; y < y1; y++ {

@@ -19,7 +19,8 @@ func markup(l *sweep.Laid) []Finding {
 	var out []Finding
 	tell := func(rule string, severity diag.Severity, e *css.Element, cure, text string, args ...any) {
 		block, part, item := naming.Place(l, e)
-		out = append(out, Finding{Rule: rule, Severity: severity, Block: block, Part: part, Item: item, Path: e.Path(), Where: naming.Whereabouts(l, e), Text: fmt.Sprintf(text, args...), Cure: cure})
+		out = append(out, Finding{Rule: rule, Severity: severity, Block: block, Part: part, Item: item,
+			Path: e.Path(), Where: naming.Whereabouts(l, e), Text: fmt.Sprintf(text, args...), Cure: cure})
 	}
 	level := 0
 	seen := map[string]bool{}
@@ -30,14 +31,16 @@ func markup(l *sweep.Laid) []Finding {
 	for _, e := range l.Doc.Elements {
 		if e.ID != "" {
 			if ids[e.ID] {
-				tell("id-twice", diag.Error, e, "another id", "the id %q is on the page more than once: links and labels find the first only", e.ID)
+				tell("id-twice", diag.Error, e, "another id",
+					"the id %q is on the page more than once: links and labels find the first only", e.ID)
 			}
 			ids[e.ID] = true
 		}
 		switch {
 		case naming.Headings[e.Tag] > 0:
 			if n := naming.Headings[e.Tag]; level > 0 && n > level+1 {
-				tell("heading-skipped", diag.Note, e, fmt.Sprintf("h%d", level+1), "%s follows h%d: readers who jump from heading to heading miss a level", naming.Of(l, e), level)
+				tell("heading-skipped", diag.Note, e, fmt.Sprintf("h%d", level+1),
+					"%s follows h%d: readers who jump from heading to heading miss a level", naming.Of(l, e), level)
 			}
 			level = naming.Headings[e.Tag]
 		case e.Tag == "form":
@@ -47,9 +50,11 @@ func markup(l *sweep.Laid) []Finding {
 		case e.Tag == "img":
 			alt := strings.TrimSpace(e.Attr("alt"))
 			if alt != "" && fileName(alt, e.Attr("src")) {
-				tell("alt-file-name", diag.Warning, e, "alt: and what it shows", "the picture's text is its file name: %s", alt)
+				tell("alt-file-name", diag.Warning, e, "alt: and what it shows",
+					"the picture's text is its file name: %s", alt)
 			} else if saysPicture(alt) {
-				tell("alt-says-picture", diag.Warning, e, "alt: and what it shows", "the picture's text does not say what it shows: %q", alt)
+				tell("alt-says-picture", diag.Warning, e, "alt: and what it shows",
+					"the picture's text does not say what it shows: %q", alt)
 			}
 		case e.HasClass("action-main"):
 			b := naming.BlockOf(l, e)
@@ -59,7 +64,8 @@ func markup(l *sweep.Laid) []Finding {
 			if list := repeated(e, b.Element); list != nil {
 				lists[list] = append(lists[list], e)
 			} else if mains[b]++; mains[b] == 2 {
-				tell("two-main-actions", diag.Warning, e, "make one of them quiet", "%s is the second main button of its block", naming.Of(l, e))
+				tell("two-main-actions", diag.Warning, e, "make one of them quiet",
+					"%s is the second main button of its block", naming.Of(l, e))
 			}
 		}
 		if e.Tag == "h1" || e.Tag == "main" {
@@ -71,7 +77,9 @@ func markup(l *sweep.Laid) []Finding {
 	}
 	for _, e := range l.Doc.Elements { // in the order of the page
 		if all := lists[e]; len(all) > 1 && len(all) < len(e.Kids()) {
-			tell("two-main-actions", diag.Warning, all[1], "make one of them quiet", "%s is the second main button of its list, where %d of %d entries have one", naming.Of(l, all[1]), len(all), len(e.Kids()))
+			tell("two-main-actions", diag.Warning, all[1], "make one of them quiet",
+				"%s is the second main button of its list, where %d of %d entries have one", naming.Of(l, all[1]),
+				len(all), len(e.Kids()))
 		}
 	}
 	return out

@@ -18,7 +18,8 @@ var motionWidths = []int{390, 820, 1280}
 func moving(l *sweep.Laid) []Finding {
 	var out []Finding
 	for _, a := range l.Doc.Animated() {
-		out = append(out, Finding{Rule: "moves-layout", Severity: diag.Warning, Text: fmt.Sprintf("the animation %s changes %s, so everything around it moves; translate, scale and opacity do not", a.Selector, a.Name), Cause: diag.At(a.Sheet.File, a.Sheet.Source, a.Pos).String()})
+		out = append(out, Finding{Rule: "moves-layout", Severity: diag.Warning,
+			Text: fmt.Sprintf("the animation %s changes %s, so everything around it moves; translate, scale and opacity do not", a.Selector, a.Name), Cause: diag.At(a.Sheet.File, a.Sheet.Source, a.Pos).String()})
 	}
 	states := l.Doc.Moving()
 	if len(states) == 0 {
@@ -43,7 +44,10 @@ func moving(l *sweep.Laid) []Finding {
 			}
 			own := l.Doc.Elements[el.Index]
 			block, part, item := naming.Place(l, own)
-			f := Finding{Rule: "moves-layout", Severity: diag.Warning, Block: block, Part: part, Item: item, Path: own.Path(), Where: naming.Whereabouts(l, own), Text: fmt.Sprintf("%s changes its %s by %.3g px in the state %s at %d px%s", naming.Of(l, own), by.what, by.amount, s, w, others)}
+			f := Finding{Rule: "moves-layout", Severity: diag.Warning, Block: block, Part: part, Item: item,
+				Path: own.Path(), Where: naming.Whereabouts(l, own),
+				Text: fmt.Sprintf("%s changes its %s by %.3g px in the state %s at %d px%s", naming.Of(l, own),
+					by.what, by.amount, s, w, others)}
 			if at, ok := l.Origin(el, b.Of(el).Style, by.cause); ok {
 				f.Cause = at.String()
 			}
@@ -77,7 +81,8 @@ func moved(rest, state *layout.Result, a, b *css.Document) (*css.Element, change
 		case dw != 0:
 			first, by = b.Elements[i], change{"width", "padding-left", dw}
 		case first == nil:
-			first, by = b.Elements[i], change{"place", "margin-top", max((q.Y - p.Y).Float(), (q.X - p.X).Float(), (p.Y - q.Y).Float(), (p.X - q.X).Float())}
+			first, by = b.Elements[i], change{"place", "margin-top",
+				max((q.Y - p.Y).Float(), (q.X - p.X).Float(), (p.Y - q.Y).Float(), (p.X - q.X).Float())}
 		}
 	}
 	if n > 1 {
@@ -88,7 +93,8 @@ func moved(rest, state *layout.Result, a, b *css.Document) (*css.Element, change
 
 // heightCause guesses which property made a box higher: the first of those that often do and that something declares.
 func heightCause(p *layout.Placed) string {
-	for _, name := range []string{"padding-top", "border-top-width", "height", "min-height", "line-height", "font-size"} {
+	for _, name := range []string{"padding-top", "border-top-width", "height", "min-height", "line-height",
+		"font-size"} {
 		if _, _, ok := p.Style.Declared(name); ok {
 			return name
 		}

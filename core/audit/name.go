@@ -22,7 +22,9 @@ func cause(l *sweep.Laid, r *layout.Result, h hit) string {
 	if style == nil {
 		return ""
 	}
-	for _, prop := range []string{h.cause, "text-wrap-mode", "width", "min-width", "height", "max-height", "overflow-x", "margin-top", "grid-template-columns", "flex-wrap", "font-size", "letter-spacing", "padding-left", "display"} {
+	for _, prop := range []string{h.cause, "text-wrap-mode", "width", "min-width", "height", "max-height",
+		"overflow-x", "margin-top", "grid-template-columns", "flex-wrap", "font-size", "letter-spacing",
+		"padding-left", "display"} {
 		if prop == "" {
 			continue
 		}

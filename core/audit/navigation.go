@@ -16,7 +16,8 @@ import (
 
 // navigationGone: at some widths no link of the navigation shows, and nothing opens it.
 var navigationGone = rule{
-	name: "navigation-gone", severity: diag.Error, what: "no link of the page's navigation shows at some widths, and no button opens it",
+	name: "navigation-gone", severity: diag.Error,
+	what:    "no link of the page's navigation shows at some widths, and no button opens it",
 	looks:   "nav elements with two links or more",
 	not:     "menus that a script writes; whether an opener works",
 	untried: "a menu that opens is another section, not a value",
@@ -61,7 +62,8 @@ func (s *Scene) reachable(r *layout.Result, nav *css.Element) bool {
 	}
 	any := false
 	for _, e := range links {
-		if p := r.Of(e); p != nil && !p.Empty() && p.Style.Visible && p.Right() > 0 && p.Bottom() > 0 && !(p.Cropped && p.Intersect(p.Window).Empty()) {
+		if p := r.Of(e); p != nil && !p.Empty() && p.Style.Visible && p.Right() > 0 && p.Bottom() > 0 &&
+			!(p.Cropped && p.Intersect(p.Window).Empty()) {
 			s.seen[e.Index].Store(true)
 			any = true
 		}
@@ -74,7 +76,8 @@ func (s *Scene) reachable(r *layout.Result, nav *css.Element) bool {
 		around = p
 	}
 	for _, e := range s.l.Doc.Elements[around.Index:s.end[around.Index]] {
-		opens := e.Tag == "button" || e.Tag == "summary" || e.Tag == "label" || e.Attr("role") == "button" || e.Attr("aria-expanded") != ""
+		opens := e.Tag == "button" || e.Tag == "summary" || e.Tag == "label" || e.Attr("role") == "button" ||
+			e.Attr("aria-expanded") != ""
 		if p := r.Of(e); opens && p != nil && !p.Empty() && p.Style.Visible && !hides(e) {
 			return true
 		}
@@ -95,7 +98,8 @@ const (
 
 // barRows: the bar at the top of a phone takes two rows.
 var barRows = rule{
-	name: "bar-two-rows", severity: diag.Warning, what: "the bar at the top takes two rows and over 100 px of a phone (320 to 600 px wide)",
+	name: "bar-two-rows", severity: diag.Warning,
+	what:    "the bar at the top takes two rows and over 100 px of a phone (320 to 600 px wide)",
 	looks:   "the first bar at the top, 320 to 600 px",
 	not:     "bars further down; wider screens",
 	untried: "fewer links are a matter of content",
@@ -114,7 +118,10 @@ var barRows = rule{
 				if !s.target(b) || b.Rect.Empty() {
 					continue
 				}
-				beside := slices.IndexFunc(rows, func(o layout.Rect) bool { return min(o.Bottom(), b.Bottom()) > max(o.Y, b.Y) })
+				beside := slices.IndexFunc(rows, func(o layout.Rect) bool {
+					return min(o.Bottom(),
+						b.Bottom()) > max(o.Y, b.Y)
+				})
 				if beside < 0 {
 					rows = append(rows, b.Rect)
 				}
@@ -132,7 +139,8 @@ var barRows = rule{
 
 // pictureFirst: a picture that is read after the words stands above them.
 var pictureFirst = rule{
-	name: "picture-order", severity: diag.Note, what: "a picture with a text of its own stands above words that are read before it",
+	name: "picture-order", severity: diag.Note,
+	what:    "a picture with a text of its own stands above words that are read before it",
 	looks:   "pictures with a text of their own above words read before them",
 	not:     "pictures without one: they are not read",
 	untried: "the order in the markup is the section's",
@@ -145,7 +153,8 @@ var pictureFirst = rule{
 				continue
 			}
 			before := s.wordsBefore(r, e)
-			if before != nil && p.Bottom() <= before.Text.Y && min(p.Right(), before.Text.Right()) > max(p.X, before.Text.X) {
+			if before != nil && p.Bottom() <= before.Text.Y &&
+				min(p.Right(), before.Text.Right()) > max(p.X, before.Text.X) {
 				out = append(out, hit{el: e, other: before.Element, amount: before.Text.Y - p.Y, cause: "order"})
 			}
 		}
@@ -175,7 +184,8 @@ func (s *Scene) wordsBefore(r *layout.Result, e *css.Element) *layout.Placed {
 			continue
 		}
 		for i := kids[at-1].Index; i < s.end[kids[at-1].Index]; i++ {
-			if k := r.ByIndex[i]; k >= 0 && r.Boxes[k].Lines > 0 && shown(&r.Boxes[k]) && !s.aside(r, r.Boxes[k].Element) {
+			if k := r.ByIndex[i]; k >= 0 && r.Boxes[k].Lines > 0 && shown(&r.Boxes[k]) &&
+				!s.aside(r, r.Boxes[k].Element) {
 				return &r.Boxes[k]
 			}
 		}
@@ -191,7 +201,8 @@ func Doubled(env *project.Project, p *site.Page) []string {
 		kind, _, _ := strings.Cut(b.Section, "/")
 		if what := landmarkKinds[kind]; what != "" && b.Within == "" {
 			if first := seen[kind]; first != "" {
-				out = append(out, fmt.Sprintf("the block %s is a second %s of the page, after %s", b.Name, what, first))
+				out = append(out, fmt.Sprintf("the block %s is a second %s of the page, after %s",
+					b.Name, what, first))
 				continue
 			}
 			seen[kind] = b.Name
@@ -214,7 +225,8 @@ func onlyOnce(l *sweep.Laid, tell func(e *css.Element, cure, text string)) {
 				continue
 			}
 			if first := seen[kind]; first != "" {
-				tell(b.Element, "ziegel remove "+l.Name+"/"+b.Name, fmt.Sprintf("the block %s is a second %s of the page, after %s", b.Name, what, first))
+				tell(b.Element, "ziegel remove "+l.Name+"/"+b.Name,
+					fmt.Sprintf("the block %s is a second %s of the page, after %s", b.Name, what, first))
 				continue
 			}
 			seen[kind] = b.Name
@@ -228,7 +240,8 @@ func onlyOnce(l *sweep.Laid, tell func(e *css.Element, cure, text string)) {
 		case e.Tag == "nav" || e.Attr("role") == "navigation":
 			name := e.Attr("aria-label") + e.Attr("aria-labelledby")
 			if navs[name] {
-				tell(e, "an aria-label that tells it from the other", naming.Of(l, e)+" is a second navigation of the same name")
+				tell(e, "an aria-label that tells it from the other",
+					naming.Of(l, e)+" is a second navigation of the same name")
 			}
 			navs[name] = true
 		case e.Tag == "footer" && e.Parent != nil && e.Parent.Tag == "body" || e.Attr("role") == "contentinfo":

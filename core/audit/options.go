@@ -91,7 +91,8 @@ func seenOf(env *project.Project, p *site.Page, b *site.Block, widths []int) (st
 		for i := range len(r.Boxes) + len(r.Generated) {
 			box, _ := placedAt(r, i)
 			look := box.Style.Look()
-			fmt.Fprint(&out, box.Element.Tag, box.Pseudo, box.Rect, box.Text, box.Style.FontWeight, box.Style.Position)
+			fmt.Fprint(&out, box.Element.Tag, box.Pseudo, box.Rect, box.Text, box.Style.FontWeight,
+				box.Style.Position)
 			for _, name := range paintedBy {
 				out.WriteString(css.Text(look.Value(name)) + ";")
 			}
@@ -111,8 +112,10 @@ func (rep *Report) AddSite(env *project.Project, missing []review.MissingFont, p
 	rep.addFonts(missing, l)
 	for _, b := range env.All(p) {
 		for _, o := range IdleOptions(env, p, b, false) {
-			rep.Findings = append(rep.Findings, Finding{Rule: "option-idle", Severity: diag.Warning, Block: b.Name, Text: fmt.Sprintf("the option %s=%s changes nothing with this content", o.Key, o.Value), Cause: o.Pos.String(),
-				Cure: "take it out, or another value"})
+			rep.Findings = append(rep.Findings, Finding{Rule: "option-idle", Severity: diag.Warning, Block: b.Name,
+				Text:  fmt.Sprintf("the option %s=%s changes nothing with this content", o.Key, o.Value),
+				Cause: o.Pos.String(),
+				Cure:  "take it out, or another value"})
 		}
 	}
 	if len(rep.Findings) > had {

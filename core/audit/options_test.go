@@ -74,9 +74,11 @@ func TestEveryOptionDoesSomething(t *testing.T) {
 						}
 						works := false
 						for _, v := range tryValues(&o) {
-							env := testsite.With(t, "title: T\nblocks:\n  - name: a\n    section: "+sec.Name+"\n    content: {heading: Made for wind}\n    options: {\""+o.Name+at+"\": \""+v+"\"}\n")
+							env := testsite.With(t, "title: T\nblocks:\n  - name: a\n    section: "+sec.Name+
+								"\n    content: {heading: Made for wind}\n    options: {\""+o.Name+at+"\": \""+v+"\"}\n")
 							page := env.Site.Page("home")
-							if !slices.ContainsFunc(audit.IdleOptions(env, page, env.Site.Block(page, "a"), true), func(i audit.Idle) bool { return i.Key == o.Name+at }) {
+							if !slices.ContainsFunc(audit.IdleOptions(env, page, env.Site.Block(page, "a"), true),
+								func(i audit.Idle) bool { return i.Key == o.Name+at }) {
 								works = true
 								break
 							}

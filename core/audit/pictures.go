@@ -122,7 +122,8 @@ var cropped = rule{
 				return 0, 0 // in a strip that slides
 			}
 			fx, fy := d[0]+d[2]*paint.Focus[0], d[1]+d[3]*paint.Focus[1]
-			if fx < seen.X.Float()-1 || fx > seen.Right().Float()+1 || fy < seen.Y.Float()-1 || fy > seen.Bottom().Float()+1 {
+			if fx < seen.X.Float()-1 || fx > seen.Right().Float()+1 || fy < seen.Y.Float()-1 ||
+				fy > seen.Bottom().Float()+1 {
 				return 0, 1
 			}
 		}
@@ -149,7 +150,8 @@ var heavy = rule{
 		if manyFiles(p.Element) || s.l.Page != nil && len(media.Copies(p.Element.Attr("src"), w, h)) > 0 {
 			return 0, 0 // the build offers smaller copies
 		}
-		if !ok || s.kind[p.Element.Index] != pictureKind || w < p.Content.W.Float()*heavyTimes || s.weight(p.Element) < heavyFrom {
+		if !ok || s.kind[p.Element.Index] != pictureKind || w < p.Content.W.Float()*heavyTimes ||
+			s.weight(p.Element) < heavyFrom {
 			return 0, 0
 		}
 		return p.Content.W.Float(), 1 / p.Content.W.Float()

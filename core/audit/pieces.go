@@ -66,7 +66,8 @@ type pieceWidth struct {
 
 // RunKept checks a page of a site as Run does, block by block, taking the blocks that have not changed from the
 // store.
-func RunKept(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
+func RunKept(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page, problems diag.Problems, from,
+	to int) *Report {
 	if r := runPieces(st, env, l, p, problems, from, to); r != nil {
 		return r
 	}
@@ -75,7 +76,9 @@ func RunKept(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page, 
 
 // oneByOne reports a page whose blocks can be looked at one by one.
 func oneByOne(l *sweep.Laid) bool {
-	return l.Page != nil && l.Screen == (sweep.Screen{}) && !l.Dark && !usesViewWidth(l.Doc) && !l.Doc.Declares("position", "fixed", "sticky") && !l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size") && len(l.Blocks) > 0 && len(dialogs(l)) == 0
+	return l.Page != nil && l.Screen == (sweep.Screen{}) && !l.Dark && !usesViewWidth(l.Doc) &&
+		!l.Doc.Declares("position", "fixed", "sticky") && !l.Doc.DeclaresIn("vh", 1, "height", "max-height",
+		"block-size", "max-block-size") && len(l.Blocks) > 0 && len(dialogs(l)) == 0
 }
 
 // StackKept tells how the blocks of a page stack, as a sweep of it does, block by block, taking those that have not
@@ -122,7 +125,8 @@ func stackPieces(st store.Store, env *project.Project, l *sweep.Laid, from, to i
 
 // findPieces gives the pieces of a page: those that the store has, and the others made, several at once. Equal ones
 // are made once. One that cannot be made is nil, and then others may be, too.
-func findPieces(st store.Store, env *project.Project, l *sweep.Laid, cuts []*compose.Page, from, to int, load func(key string) *piece,
+func findPieces(st store.Store, env *project.Project, l *sweep.Laid, cuts []*compose.Page, from, to int,
+	load func(key string) *piece,
 	sweepOne func(i int, key string, workers int) *piece) []*piece {
 	shared := sharedHash(st, env, l, from, to)
 	out, keys := make([]*piece, len(cuts)), make([]string, len(cuts))
@@ -150,7 +154,8 @@ func findPieces(st store.Store, env *project.Project, l *sweep.Laid, cuts []*com
 	return out
 }
 
-func runPieces(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
+func runPieces(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page, problems diag.Problems, from,
+	to int) *Report {
 	if !oneByOne(l) {
 		return nil
 	}
@@ -158,16 +163,17 @@ func runPieces(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page
 	if err != nil || len(cuts) != len(l.Blocks) {
 		return nil
 	}
-	pieces := findPieces(st, env, l, cuts, from, to, func(key string) *piece { return loadPiece(st, key) }, func(i int, key string, workers int) *piece {
-		pc := sweepPiece(env, l, cuts[i], from, to, workers)
-		if pc != nil {
-			savePiece(st, key, pc)
-		}
-		if pc != nil && !pc.Alone {
-			return nil // the whole page is swept: the others need not be made
-		}
-		return pc
-	})
+	pieces := findPieces(st, env, l, cuts, from, to, func(key string) *piece { return loadPiece(st, key) },
+		func(i int, key string, workers int) *piece {
+			pc := sweepPiece(env, l, cuts[i], from, to, workers)
+			if pc != nil {
+				savePiece(st, key, pc)
+			}
+			if pc != nil && !pc.Alone {
+				return nil // the whole page is swept: the others need not be made
+			}
+			return pc
+		})
 	for _, pc := range pieces {
 		if pc == nil || !pc.Alone || len(pc.Widths) != to-from+1 {
 			return nil
@@ -218,7 +224,9 @@ func sweepPiece(env *project.Project, whole *sweep.Laid, page *compose.Page, fro
 			key := keyOf(ids[k], h)
 			hits[key] = append(hits[key], hitAt{w, h})
 			switch rules[ids[k]].name {
-			case hiddenContent.name, navigationGone.name, barRows.name, smallTarget.name, stickyCovers.name, overflowX.name: // other blocks have a say
+			// other blocks have a say
+			case hiddenContent.name, navigationGone.name, barRows.name, smallTarget.name, stickyCovers.name,
+				overflowX.name:
 				alone = false
 			}
 		}
@@ -231,7 +239,8 @@ func sweepPiece(env *project.Project, whole *sweep.Laid, page *compose.Page, fro
 		}
 		pw := pieceWidth{Seen: seen, Need: need, H: box.H, LeftOf: -1, Ground: st.ground}
 		if seen {
-			pw.Top, pw.Bottom, pw.Opens, pw.Closes, pw.LineUp, pw.LineAt = st.top-st.y, st.bottom-st.y, st.opens, st.closes, st.lineUp, st.lineAt
+			pw.Top, pw.Bottom, pw.Opens, pw.Closes, pw.LineUp, pw.LineAt = st.top-st.y, st.bottom-st.y, st.opens,
+				st.closes, st.lineUp, st.lineAt
 			if st.leftText != nil {
 				i, ok := lefts[st.leftText]
 				if !ok {
@@ -263,7 +272,8 @@ func sweepPiece(env *project.Project, whole *sweep.Laid, page *compose.Page, fro
 			second = within(e, k.other)
 		}
 		for _, f := range spans(s, engine, rules[k.rule], list) {
-			pf := pieceFinding{Finding: f, Blame: f.worst.cause, Inside: within(e, k.el), Other: f.OtherPart, Second: second}
+			pf := pieceFinding{Finding: f, Blame: f.worst.cause, Inside: within(e, k.el), Other: f.OtherPart,
+				Second: second}
 			if b := f.worst.blamed; b != nil {
 				pf.Blamed = within(e, b)
 			}
@@ -296,7 +306,8 @@ func (s *Scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool
 		} else if p.Lines > 0 && shown(p) && over > reachUp {
 			return 0, false
 		}
-		if p.Lines > 0 && shown(p) && p.Text.Bottom() > box.Bottom()+64 || naming.IsPicture(p.Element) && !p.Empty() && (p.Y < box.Y-64 || p.Bottom() > box.Bottom()+64) {
+		if p.Lines > 0 && shown(p) && p.Text.Bottom() > box.Bottom()+64 ||
+			naming.IsPicture(p.Element) && !p.Empty() && (p.Y < box.Y-64 || p.Bottom() > box.Bottom()+64) {
 			return 0, false
 		}
 		if s.kind[p.Element.Index] != headingKind || !shown(p) || p.Above || p.Element.Parent == nil {
@@ -340,7 +351,8 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 		for i, pc := range pieces {
 			pw := &pc.Widths[w-from]
 			if pw.Seen {
-				st := strip{el: l.Blocks[i].Element, y: y, end: y + pw.H, top: y + pw.Top, bottom: y + pw.Bottom, opens: pw.Opens, closes: pw.Closes, ground: pw.Ground, lineUp: pw.LineUp, lineAt: pw.LineAt}
+				st := strip{el: l.Blocks[i].Element, y: y, end: y + pw.H, top: y + pw.Top, bottom: y + pw.Bottom,
+					opens: pw.Opens, closes: pw.Closes, ground: pw.Ground, lineUp: pw.LineUp, lineAt: pw.LineAt}
 				if pw.LeftOf >= 0 {
 					st.left, st.leftText = pw.Left, lefts[i][pw.LeftOf]
 				}
@@ -352,7 +364,8 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 	}
 	for w := from; w <= to; w++ {
 		for i := 1; i < len(pieces); i++ {
-			if above := &pieces[i-1].Widths[w-from]; pieces[i].Widths[w-from].Need > 0 && (!above.Seen || above.H-above.Bottom < pieces[i].Widths[w-from].Need) {
+			if above := &pieces[i-1].Widths[w-from]; pieces[i].Widths[w-from].Need > 0 &&
+				(!above.Seen || above.H-above.Bottom < pieces[i].Widths[w-from].Need) {
 				return nil // what stands above the block decides
 			}
 		}

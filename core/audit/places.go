@@ -66,7 +66,8 @@ var loneItem = rule{
 			if n := len(all); n > 1 && len(all[n-1]) == 1 && len(all[0]) > 1 {
 				last := all[n-1][0]
 				if last.W*10 < width(all[0])*9 { // one that fills its row is meant so
-					out = append(out, hit{el: last.Element, amount: layout.Px(len(all[0])) * 64, value: float64(len(all[0])), cause: "grid-template-columns"})
+					out = append(out, hit{el: last.Element, amount: layout.Px(len(all[0])) * 64,
+						value: float64(len(all[0])), cause: "grid-template-columns"})
 				}
 			}
 		}
@@ -111,7 +112,8 @@ var screenOrder = rule{
 				above := b.Bottom() <= a.Y && min(a.Right(), b.Right()) > max(a.X, b.X)
 				before := b.Right() <= a.X && min(a.Bottom(), b.Bottom())-max(a.Y, b.Y) > min(a.H, b.H)/2
 				if above || before {
-					out = append(out, hit{el: b.Element, other: a.Element, amount: max(a.Y-b.Y, a.X-b.X), cause: "order"})
+					out = append(out, hit{el: b.Element, other: a.Element, amount: max(a.Y-b.Y, a.X-b.X),
+						cause: "order"})
 				}
 			}
 		}
@@ -143,7 +145,8 @@ func (s *Scene) hasText(e *css.Element) bool {
 
 // offLine: buttons or prices of the cards in a row stand at different heights.
 var offLine = rule{
-	name: "off-one-line", severity: diag.Note, what: "buttons or prices of the cards in a row stand at different heights",
+	name: "off-one-line", severity: diag.Note,
+	what:  "buttons or prices of the cards in a row stand at different heights",
 	looks: "the last button and the first price of cards in one row",
 	not:   "other parts of cards",
 	axis:  explain.Apart,
@@ -182,7 +185,8 @@ func (s *Scene) uneven(r *layout.Result, row []*layout.Placed) []hit {
 		for _, card := range row {
 			var last *layout.Placed
 			count := 0
-			for i := r.ByIndex[card.Element.Index] + 1; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[card.Element.Index]; i++ {
+			for i := r.ByIndex[card.Element.Index] + 1; i < len(r.Boxes) &&
+				r.Boxes[i].Element.Index < s.end[card.Element.Index]; i++ {
 				if p := &r.Boxes[i]; pick(p) {
 					last = p
 					count++
@@ -200,7 +204,8 @@ func (s *Scene) uneven(r *layout.Result, row []*layout.Placed) []hit {
 			}
 		}
 		if high != nil && low.Y-high.Y > 64 {
-			out = append(out, hit{el: low.Element, other: high.Element, amount: low.Y - high.Y, value: (low.Y - high.Y).Float(), cause: "margin-top"})
+			out = append(out, hit{el: low.Element, other: high.Element, amount: low.Y - high.Y,
+				value: (low.Y - high.Y).Float(), cause: "margin-top"})
 		}
 	}
 	return out
@@ -221,7 +226,9 @@ var stickyCovers = rule{
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
 			stays := p.Style.Position == css.Sticky || p.Style.Position == css.Fixed
-			if top := p.Style.Inset[css.Top]; stays && p.Style.Visible && !top.IsAuto() && top.Resolve(0) == 0 && p.H > 0 && p.H < layout.Px(r.Width)*64/2 && (bar == nil || p.H > bar.H) && p.W*2 > layout.Px(r.Width)*64 {
+			if top := p.Style.Inset[css.Top]; stays && p.Style.Visible && !top.IsAuto() && top.Resolve(0) == 0 &&
+				p.H > 0 && p.H < layout.Px(r.Width)*64/2 && (bar == nil || p.H > bar.H) &&
+				p.W*2 > layout.Px(r.Width)*64 {
 				bar = p
 			}
 		}
@@ -239,7 +246,8 @@ var stickyCovers = rule{
 				clear += html.Style.ScrollPadding[css.Top].Resolve(layout.Px(900) * 64)
 			}
 			if covered := bar.H - clear; covered > 64 {
-				out = append(out, hit{el: to.Element, other: bar.Element, amount: covered, value: covered.Float(), cause: "scroll-margin-top"})
+				out = append(out, hit{el: to.Element, other: bar.Element, amount: covered, value: covered.Float(),
+					cause: "scroll-margin-top"})
 			}
 		}
 		return once(out)

@@ -132,7 +132,8 @@ type Rule struct {
 }
 
 func (r *rule) told() Rule {
-	return Rule{Name: r.name, Severity: r.severity, What: r.what, Looks: r.looks, Not: r.not, Remedies: r.remedies, Untried: r.untried, Distances: r.distances, OwnFirst: r.ownFirst}
+	return Rule{Name: r.name, Severity: r.severity, What: r.what, Looks: r.looks, Not: r.not, Remedies: r.remedies,
+		Untried: r.untried, Distances: r.distances, OwnFirst: r.ownFirst}
 }
 
 type hitAt struct {
@@ -153,7 +154,8 @@ type hitKey struct {
 
 // boxes makes a look of a rule about single boxes. see gives what it measures and how far that is beyond the bound;
 // nothing is wrong when that is 0 or less. cause is the property to blame.
-func boxes(cause string, see func(s *Scene, r *layout.Result, p *layout.Placed) (value, beyond float64)) func(*Scene, *layout.Result) []hit {
+func boxes(cause string, see func(s *Scene, r *layout.Result, p *layout.Placed) (value,
+	beyond float64)) func(*Scene, *layout.Result) []hit {
 	return func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {

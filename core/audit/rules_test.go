@@ -58,15 +58,18 @@ func TestEachRuleTellsTheFaultFromTheRisk(t *testing.T) {
 			if assert.NotEmpty(t, spans, "the fault is not found") && want != "" {
 				assert.Equal(t, want, spans[0])
 			}
-			for _, f := range check(t, `<main><section>`+pages[rule+"/risk"+which+".html"]+`</section></main>`, from, to).Findings {
+			for _, f := range check(t, `<main><section>`+pages[rule+"/risk"+which+".html"]+`</section></main>`, from,
+				to).Findings {
 				assert.NotEqual(t, rule, f.Rule, f.Text)
 			}
 		})
 	}
 	// they need a site, or have tests of their own
-	elsewhere := []string{"missing-file", "dead-link", "brief", "accept-unused", "sample-content", "not-modelled", "replaced-font", "option-idle", "font-missing", "overlay-thin", "unsafe-picture"}
+	elsewhere := []string{"missing-file", "dead-link", "brief", "accept-unused", "sample-content", "not-modelled",
+		"replaced-font", "option-idle", "font-missing", "overlay-thin", "unsafe-picture"}
 	for _, r := range audit.Rules() {
-		assert.True(t, tried[r.Name] >= 3 || slices.Contains(elsewhere, r.Name), "%d pages try %s: three are the least", tried[r.Name], r.Name)
+		assert.True(t, tried[r.Name] >= 3 || slices.Contains(elsewhere, r.Name),
+			"%d pages try %s: three are the least", tried[r.Name], r.Name)
 	}
 }
 
@@ -92,7 +95,8 @@ func TestEachRuleDecidesOnRemedies(t *testing.T) {
 		if r.Untried != "" || r.Remedies != nil {
 			assert.True(t, (r.Untried == "") == (r.Remedies != nil), "%s has remedies, or says why not", r.Name)
 		} else {
-			assert.True(t, audit.OverContent(r.Name), "%s looks at layouts: give it remedies, or say why none is tried", r.Name)
+			assert.True(t, audit.OverContent(r.Name),
+				"%s looks at layouts: give it remedies, or say why none is tried", r.Name)
 		}
 		for _, x := range r.Remedies {
 			assert.Contains(t, []string{"", "around", "root"}, x.Where, r.Name)

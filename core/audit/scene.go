@@ -53,13 +53,15 @@ const (
 
 func newScene(l *sweep.Laid, limits map[string]bound) *Scene {
 	n := len(l.Doc.Elements)
-	s := &Scene{l: l, limits: limits, own: make([]int, n), price: make([]bool, n), kind: make([]elementKind, n), end: make([]int, n)}
+	s := &Scene{l: l, limits: limits, own: make([]int, n), price: make([]bool, n), kind: make([]elementKind, n),
+		end: make([]int, n)}
 	s.colors.dark.Dark = true
 	s.colors.canvas = [2]canvas{newCanvas(l.Dark && l.Doc.DarkCanvas()), newCanvas(l.Doc.DarkCanvas())}
 	s.off = make([]bool, n)
 	s.seen, s.clips = make([]atomic.Bool, n), make([]atomic.Bool, n)
 	ids := map[string]*css.Element{}
-	s.ids, s.texts, s.twins, s.openers = ids, make([]string, n), map[string][]*css.Element{}, map[string][]*css.Element{}
+	s.ids, s.texts, s.twins, s.openers = ids, make([]string, n), map[string][]*css.Element{},
+		map[string][]*css.Element{}
 	for i, e := range l.Doc.Elements {
 		text := naming.OwnText(e)
 		if text != "" {
@@ -129,7 +131,8 @@ func (s *Scene) heights(r *layout.Result) []layout.Px {
 // mayBeCut reports whether a low screen can cut anything off: something stays on the screen, or a height is given in
 // its units.
 func (s *Scene) mayBeCut() bool {
-	return s.l.Doc.Declares("position", "fixed", "sticky") || s.l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size")
+	return s.l.Doc.Declares("position", "fixed", "sticky") ||
+		s.l.Doc.DeclaresIn("vh", 1, "height", "max-height", "block-size", "max-block-size")
 }
 
 // openers are the attributes of a button that name what it opens.
@@ -139,7 +142,9 @@ var openers = []string{"popovertarget", "commandfor", "aria-controls"}
 func navigations(s *Scene) []*css.Element {
 	var out []*css.Element
 	for _, e := range s.l.Doc.Elements {
-		if (e.Tag == "nav" || e.Attr("role") == "navigation") && len(s.linksIn(e)) > 1 && popoverAround(e.Parent) == nil && !slices.ContainsFunc(out, func(n *css.Element) bool { return naming.Inside(e, n) }) {
+		if (e.Tag == "nav" || e.Attr("role") == "navigation") && len(s.linksIn(e)) > 1 &&
+			popoverAround(e.Parent) == nil && !slices.ContainsFunc(out,
+			func(n *css.Element) bool { return naming.Inside(e, n) }) {
 			out = append(out, e)
 		}
 	}
@@ -151,7 +156,8 @@ var running = map[string]bool{"p": true, "li": true, "dd": true, "blockquote": t
 
 // shown reports a box whose text can be read.
 func shown(p *layout.Placed) bool {
-	return p.Lines > 0 && p.Style.Visible && p.Style.Opacity > 0 && (!p.Cropped || !p.Text.Intersect(p.Window).Empty())
+	return p.Lines > 0 && p.Style.Visible && p.Style.Opacity > 0 &&
+		(!p.Cropped || !p.Text.Intersect(p.Window).Empty())
 }
 
 func (s *Scene) linksIn(e *css.Element) []*css.Element {
@@ -229,7 +235,8 @@ func (s *Scene) limit(rule string, e *css.Element) float64 {
 // target reports what is clicked or tapped, can be seen and does not stand in a sentence (WCAG 2.5.8 exempts those).
 func (s *Scene) target(p *layout.Placed) bool {
 	e := p.Element
-	if s.kind[e.Index] != targetKind || !p.Style.Visible || p.Style.Opacity == 0 || p.Empty() || p.Clipped && p.Intersect(p.Clip).Empty() {
+	if s.kind[e.Index] != targetKind || !p.Style.Visible || p.Style.Opacity == 0 || p.Empty() ||
+		p.Clipped && p.Intersect(p.Clip).Empty() {
 		return false
 	}
 	if p.Right() <= 0 || p.Bottom() <= 0 { // kept off the screen until it is focused

@@ -40,8 +40,10 @@ var spaceMissing = rule{
 			if a.above || b.above || a.closes || b.opens {
 				continue
 			}
-			if gap := (b.top - a.bottom).Float(); gap >= 0 && gap < s.limit("space-missing", b.el) && b.y >= a.end-64 {
-				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(s.limit("space-missing", b.el) - gap), value: gap, cause: "padding-top"})
+			if gap := (b.top - a.bottom).Float(); gap >= 0 && gap < s.limit("space-missing", b.el) &&
+				b.y >= a.end-64 {
+				out = append(out, hit{el: b.el, other: a.el,
+					amount: css.FromFloat(s.limit("space-missing", b.el) - gap), value: gap, cause: "padding-top"})
 			}
 		}
 		return out
@@ -54,7 +56,8 @@ var spaceMissing = rule{
 
 // spaceDoubled: two blocks on one ground stand much further apart than the others do.
 var spaceDoubled = rule{
-	name: "space-doubled", severity: diag.Warning, what: "two blocks on one ground stand much further apart than the others",
+	name: "space-doubled", severity: diag.Warning,
+	what:  "two blocks on one ground stand much further apart than the others",
 	looks: "blocks on one ground, against what is usual on the page",
 	not:   "pages with fewer than four such blocks",
 	remedies: []Remedy{
@@ -79,20 +82,24 @@ var spaceDoubled = rule{
 		for i := 1; i < len(list); i++ {
 			a, b := list[i-1], list[i]
 			gap := (b.top - a.bottom).Float()
-			if b.ground == a.ground && !a.above && !b.above && usual > 0 && gap > usual*doubledFrom && gap > usual+32 {
-				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(gap - usual), value: gap, second: usual, cause: "padding-top"})
+			if b.ground == a.ground && !a.above && !b.above && usual > 0 && gap > usual*doubledFrom &&
+				gap > usual+32 {
+				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(gap - usual), value: gap,
+					second: usual, cause: "padding-top"})
 			}
 		}
 		return out
 	},
 	say: func(name, other string, worst hit) string {
-		return fmt.Sprintf("%.0f px between %s and %s, where blocks on this ground stand %.0f px apart", worst.value, other, name, worst.second)
+		return fmt.Sprintf("%.0f px between %s and %s, where blocks on this ground stand %.0f px apart", worst.value,
+			other, name, worst.second)
 	},
 }
 
 // seam: words touch the end of their ground, or two lines meet.
 var seam = rule{
-	name: "seam", severity: diag.Warning, what: "words touch the end of their ground, or two lines meet between blocks",
+	name: "seam", severity: diag.Warning,
+	what:  "words touch the end of their ground, or two lines meet between blocks",
 	looks: "where the ground changes from block to block",
 	not:   "grounds inside blocks",
 	remedies: []Remedy{
@@ -116,10 +123,12 @@ var seam = rule{
 				continue
 			}
 			if room := (a.end - a.bottom).Float(); room < seamRoom && !a.closes {
-				out = append(out, hit{el: a.el, other: b.el, amount: css.FromFloat(seamRoom - room), value: max(0, room), cause: "padding-bottom"})
+				out = append(out, hit{el: a.el, other: b.el, amount: css.FromFloat(seamRoom - room),
+					value: max(0, room), cause: "padding-bottom"})
 			}
 			if room := (b.top - b.y).Float(); room < seamRoom && !b.opens {
-				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(seamRoom - room), value: max(0, room), cause: "padding-top"})
+				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(seamRoom - room),
+					value: max(0, room), cause: "padding-top"})
 			}
 		}
 		return out
@@ -128,13 +137,15 @@ var seam = rule{
 		if worst.cause == "border-top-width" {
 			return fmt.Sprintf("two lines meet where %s ends and %s begins", other, name)
 		}
-		return fmt.Sprintf("the words of %s come within %.3g px of the end of its ground, beside %s", name, worst.value, other)
+		return fmt.Sprintf("the words of %s come within %.3g px of the end of its ground, beside %s", name,
+			worst.value, other)
 	},
 }
 
 // offLanes: a block whose left edge is nearly, but not quite, that of the others.
 var offLanes = rule{
-	name: "off-lanes", severity: diag.Warning, what: "a block's left edge is nearly that of the others, and not quite",
+	name: "off-lanes", severity: diag.Warning,
+	what:  "a block's left edge is nearly that of the others, and not quite",
 	looks: "where the words of blocks begin, when three or more agree; on other pages header and footer, too",
 	not:   "centered and right-aligned texts; edges over 40 px away",
 	axis:  "x",
@@ -175,7 +186,8 @@ var offLanes = rule{
 				continue
 			}
 			if off := naming.Abs(st.left - best).Float(); off > laneSlack && off <= laneNear {
-				out = append(out, hit{el: st.leftText, amount: css.FromFloat(off), value: (st.left - best).Float(), cause: "padding-left"})
+				out = append(out, hit{el: st.leftText, amount: css.FromFloat(off), value: (st.left - best).Float(),
+					cause: "padding-left"})
 			}
 		}
 		return out
@@ -185,14 +197,16 @@ var offLanes = rule{
 		if worst.value < 0 {
 			side = "left"
 		}
-		return fmt.Sprintf("%s begins %.3g px to the %s of the edge that the other blocks share", name, naming.Abs(worst.amount).Float(), side)
+		return fmt.Sprintf("%s begins %.3g px to the %s of the edge that the other blocks share", name,
+			naming.Abs(worst.amount).Float(), side)
 	},
 	cure: func(part string, _ hit) string { return part + ": {margin-inline: 0, padding-inline-start: 0}" },
 }
 
 // adrift: a heading stands nearer to what is above it than to what it heads.
 var adrift = rule{
-	name: "heading-adrift", severity: diag.Note, what: "a heading stands nearer to what is above it than to what it heads",
+	name: "heading-adrift", severity: diag.Note,
+	what:  "a heading stands nearer to what is above it than to what it heads",
 	looks: "headings, what ends above them and what they head",
 	not:   "headings beside what they head",
 	remedies: []Remedy{
@@ -216,13 +230,15 @@ var adrift = rule{
 			}
 			inner, outer := (below.Text.Y - h.Text.Bottom()).Float(), (h.Text.Y - inkBottom(above)).Float()
 			if outer >= 0 && inner > outer+4 {
-				out = append(out, hit{el: h.Element, other: above.Element, amount: css.FromFloat(inner - outer), value: inner, second: outer, cause: "margin-bottom"})
+				out = append(out, hit{el: h.Element, other: above.Element, amount: css.FromFloat(inner - outer),
+					value: inner, second: outer, cause: "margin-bottom"})
 			}
 		}
 		return out
 	},
 	say: func(name, other string, worst hit) string {
-		return fmt.Sprintf("%s stands %.3g px below %s and %.3g px above what it heads", name, worst.second, other, worst.value)
+		return fmt.Sprintf("%s stands %.3g px below %s and %.3g px above what it heads", name, worst.second,
+			other, worst.value)
 	},
 	cure: func(part string, _ hit) string { return part + ": {margin-bottom: 0.5rem}" },
 }
@@ -257,7 +273,8 @@ func (s *Scene) lastAbove(r *layout.Result, at int) *layout.Placed {
 	for _, i := range inks[from:] {
 		p := &r.Boxes[i]
 		e := p.Element
-		if i < at && e != h.Element.Parent && !(e.Parent == h.Element.Parent && naming.Headings[e.Tag] == 0 && s.own[e.Index] < 40) && min(p.Right(), h.Right()) > max(p.X, h.X) && !naming.Inside(h.Element, e) {
+		if i < at && e != h.Element.Parent && !(e.Parent == h.Element.Parent && naming.Headings[e.Tag] == 0 &&
+			s.own[e.Index] < 40) && min(p.Right(), h.Right()) > max(p.X, h.X) && !naming.Inside(h.Element, e) {
 			return p
 		}
 	}

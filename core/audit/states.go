@@ -97,7 +97,8 @@ func inState(l, with *sweep.Laid, r *layout.Result, rule *rule, states []string,
 	if len(states) > 1 {
 		in = "in the states " + strings.Join(states[:len(states)-1], ", ") + " and " + states[len(states)-1]
 	}
-	f := Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, Path: own.Path(), Where: naming.Whereabouts(l, own), From: r.Width, To: r.Width,
+	f := Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, Path: own.Path(),
+		Where: naming.Whereabouts(l, own), From: r.Width, To: r.Width,
 		Text: in + " " + rule.say(naming.Of(l, own), other, h), Cause: cause(with, r, h)}
 	switch {
 	case part == "" || rule.cure == nil:
@@ -139,8 +140,10 @@ func hiddenFocus(l *sweep.Laid, at map[int]*layout.Result) []Finding {
 			}
 			told[p.Element.Index] = true
 			block, part, item := naming.Place(l, p.Element)
-			f := Finding{Rule: "focus-hidden", Severity: diag.Error, Block: block, Part: part, Item: item, Path: p.Element.Path(), Where: naming.Whereabouts(l, p.Element), From: w, To: w,
-				Text: fmt.Sprintf("%s looks the same with the keyboard's focus as without it", naming.Of(l, p.Element)), Cure: "outline: 2px solid, or another look in the state focus-visible"}
+			f := Finding{Rule: "focus-hidden", Severity: diag.Error, Block: block, Part: part, Item: item,
+				Path: p.Element.Path(), Where: naming.Whereabouts(l, p.Element), From: w, To: w,
+				Text: fmt.Sprintf("%s looks the same with the keyboard's focus as without it",
+					naming.Of(l, p.Element)), Cure: "outline: 2px solid, or another look in the state focus-visible"}
 			if pos, ok := with.Origin(with.Doc.Elements[p.Element.Index], focused.Style, "outline-style"); ok {
 				f.Cause = pos.String()
 			}
@@ -168,7 +171,8 @@ func (s *Scene) changes(rest, state *layout.Result, e *css.Element) bool {
 			return (a == nil) != (i < 0)
 		}
 		la, lb := a.Style.Look(), state.Boxes[i].Style.Look()
-		return slices.ContainsFunc(focusLooks, func(n string) bool { return css.Text(la.Value(n)) != css.Text(lb.Value(n)) }) || a.Style.Opacity != state.Boxes[i].Style.Opacity ||
+		return slices.ContainsFunc(focusLooks,
+			func(n string) bool { return css.Text(la.Value(n)) != css.Text(lb.Value(n)) }) || a.Style.Opacity != state.Boxes[i].Style.Opacity ||
 			// the browser rings only what has the focus
 			ringed(lb) && !ringed(la) && css.Text(lb.Value("outline-style")) != "auto"
 	}
@@ -185,7 +189,9 @@ func (s *Scene) changes(rest, state *layout.Result, e *css.Element) bool {
 	for i := range state.Generated {
 		if g := &state.Generated[i]; g.Element.Index == e.Index {
 			for k := range rest.Generated {
-				if o := &rest.Generated[k]; o.Element.Index == e.Index && o.Pseudo == g.Pseudo && slices.ContainsFunc(focusLooks, func(n string) bool { return css.Text(o.Style.Look().Value(n)) != css.Text(g.Style.Look().Value(n)) }) {
+				if o := &rest.Generated[k]; o.Element.Index == e.Index && o.Pseudo == g.Pseudo &&
+					slices.ContainsFunc(focusLooks,
+						func(n string) bool { return css.Text(o.Style.Look().Value(n)) != css.Text(g.Style.Look().Value(n)) }) {
 					return true
 				}
 			}

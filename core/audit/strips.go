@@ -48,7 +48,8 @@ func (s *Scene) findStrips(r *layout.Result) []strip {
 }
 
 // regions are the tags that can be a block of a page; a paragraph or a list beside them is none.
-var regions = map[string]bool{"div": true, "section": true, "header": true, "footer": true, "main": true, "nav": true, "article": true, "aside": true, "form": true, "figure": true}
+var regions = map[string]bool{"div": true, "section": true, "header": true, "footer": true, "main": true, "nav": true,
+	"article": true, "aside": true, "form": true, "figure": true}
 
 // stripOf measures one block. ok is false when nothing of it can be seen.
 func (s *Scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
@@ -65,7 +66,8 @@ func (s *Scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
 		switch {
 		case s.own[p.Element.Index] > 0 && shown(p) && !p.Above:
 			area = p.Text
-			if st.leftText == nil && p.Lines > 0 && (p.Style.TextAlign == "start" || p.Style.TextAlign == "left") && p.Style.Display != css.Inline && s.kind[p.Element.Index] != targetKind {
+			if st.leftText == nil && p.Lines > 0 && (p.Style.TextAlign == "start" || p.Style.TextAlign == "left") &&
+				p.Style.Display != css.Inline && s.kind[p.Element.Index] != targetKind {
 				st.left, st.leftText = p.Text.X, p.Element
 			}
 		case naming.IsPicture(p.Element) && !p.Empty() && p.Style.Visible && !p.Above:

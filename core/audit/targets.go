@@ -32,7 +32,8 @@ var overlappingTargets = rule{
 					break
 				}
 				common := a.Intersect(b.Rect)
-				if common.W <= 128 || common.H <= 128 || naming.Inside(a.Element, b.Element) || naming.Inside(b.Element, a.Element) || common == a.Rect || common == b.Rect {
+				if common.W <= 128 || common.H <= 128 || naming.Inside(a.Element, b.Element) ||
+					naming.Inside(b.Element, a.Element) || common == a.Rect || common == b.Rect {
 					continue // one that lies in another is above it on purpose
 				}
 				first, second := a.Element, b.Element
@@ -45,7 +46,8 @@ var overlappingTargets = rule{
 		return out
 	},
 	say: func(name, other string, worst hit) string {
-		return fmt.Sprintf("%s and %s overlap by %s, so that a tap there may do either", other, name, naming.Px(worst.amount))
+		return fmt.Sprintf("%s and %s overlap by %s, so that a tap there may do either", other, name,
+			naming.Px(worst.amount))
 	},
 }
 
@@ -77,7 +79,8 @@ var smallTarget = rule{
 		var out []hit
 		for _, p := range all {
 			if side := min(p.W, p.H); side < leastTarget*64 && crowded(p, all) {
-				out = append(out, hit{el: p.Element, amount: leastTarget*64 - side, value: side.Float(), cause: "padding-top"})
+				out = append(out, hit{el: p.Element, amount: leastTarget*64 - side, value: side.Float(),
+					cause: "padding-top"})
 			}
 		}
 		return out
@@ -128,14 +131,16 @@ var touchTargets = rule{
 		{CSS: "height=auto", Local: true},
 	},
 	look: boxes("padding-top", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
-		if r.Width > touchUpTo || !s.target(p) || p.H.Float() >= s.limit("target-touch", p.Element) && p.W >= leastTarget*64 {
+		if r.Width > touchUpTo || !s.target(p) || p.H.Float() >= s.limit("target-touch", p.Element) &&
+			p.W >= leastTarget*64 {
 			return 0, 0
 		}
 		side := min(p.H, p.W).Float()
 		return side, s.limit("target-touch", p.Element) - side
 	}),
 	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("%s is %.3g px high where fingers tap; %d px are easy to hit", name, worst.value, touchTarget)
+		return fmt.Sprintf("%s is %.3g px high where fingers tap; %d px are easy to hit", name,
+			worst.value, touchTarget)
 	},
 	cure: func(part string, _ hit) string { return part + ": {min-height: 44px}" },
 }
@@ -145,7 +150,8 @@ const leastApart = 8
 
 // closeTargets: two targets that a finger cannot tell apart.
 var closeTargets = rule{
-	name: "target-close", severity: diag.Note, what: "two targets under 44 px in one direction, with under 8 px between them, at widths that are touched",
+	name: "target-close", severity: diag.Note,
+	what:  "two targets under 44 px in one direction, with under 8 px between them, at widths that are touched",
 	looks: "neighbours under 44 px in the direction in which they stand, up to 820 px",
 	not:   "wider screens",
 	remedies: []Remedy{
@@ -171,14 +177,16 @@ var closeTargets = rule{
 					continue // they stand across from each other
 				}
 				if small && gap >= 0 && gap < leastApart*64 {
-					out = append(out, hit{el: b.Element, other: a.Element, amount: leastApart*64 - gap, value: gap.Float(), cause: "gap"})
+					out = append(out, hit{el: b.Element, other: a.Element, amount: leastApart*64 - gap,
+						value: gap.Float(), cause: "gap"})
 				}
 			}
 		}
 		return out
 	},
 	say: func(name, other string, worst hit) string {
-		return fmt.Sprintf("only %.3g px between %s and %s, where fingers tap; %d px keep them apart", worst.value, other, name, leastApart)
+		return fmt.Sprintf("only %.3g px between %s and %s, where fingers tap; %d px keep them apart", worst.value,
+			other, name, leastApart)
 	},
 	cure: func(part string, _ hit) string { return part + ": {margin: 0.25rem}" },
 }

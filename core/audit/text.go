@@ -51,14 +51,16 @@ var longLines = rule{
 		return n, n - s.limit("line-too-long", p.Element)
 	}),
 	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("a line of %s holds %.0f letters; up to %d are easy to read", name, worst.value, longestLine)
+		return fmt.Sprintf("a line of %s holds %.0f letters; up to %d are easy to read", name,
+			worst.value, longestLine)
 	},
 	cure: func(part string, _ hit) string { return part + ": {max-width: 65ch}" },
 }
 
 // shortLines: many lines of a word or two.
 var shortLines = rule{
-	name: "line-too-short", severity: diag.Warning, what: "six lines or more of running text, none longer than 15 letters",
+	name: "line-too-short", severity: diag.Warning,
+	what:  "six lines or more of running text, none longer than 15 letters",
 	looks: "the same texts from six lines on",
 	not:   "fewer lines",
 	limit: bound{shortestLine, "letters"},
@@ -136,7 +138,8 @@ var smallText = rule{
 		return p.Style.FontSize, s.limit("text-small", p.Element) - p.Style.FontSize
 	}),
 	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("%s is set at %.3g px; %d px is the least that is easy to read", name, worst.value, smallestText)
+		return fmt.Sprintf("%s is set at %.3g px; %d px is the least that is easy to read", name,
+			worst.value, smallestText)
 	},
 	cure: func(part string, _ hit) string { return part + ": {font-size: 0.875rem}" },
 }
@@ -173,7 +176,8 @@ var headingLines = rule{
 // skippedHeading: a heading level is left out, because one is hidden at some widths. What the markup leaves out is
 // told at no width.
 var skippedHeading = rule{
-	name: "heading-skipped", severity: diag.Note, what: "a heading level is left out, at all widths or where a heading is hidden",
+	name: "heading-skipped", severity: diag.Note,
+	what:    "a heading level is left out, at all widths or where a heading is hidden",
 	looks:   "headings in the markup, and those that show at each width",
 	not:     "roles and levels given by aria",
 	untried: "levels stand in the markup",
@@ -205,7 +209,8 @@ var skippedHeading = rule{
 
 // typeOrder: a heading is set smaller than one a level below it, in the same block.
 var typeOrder = rule{
-	name: "type-order", severity: diag.Warning, what: "a heading is set smaller than one of a lower level that follows it in its block",
+	name: "type-order", severity: diag.Warning,
+	what:    "a heading is set smaller than one of a lower level that follows it in its block",
 	looks:   "headings of one block, by level",
 	not:     "sizes across blocks; headings that are styled texts",
 	untried: "the sizes of a theme are one scale",
@@ -226,7 +231,8 @@ var typeOrder = rule{
 			}
 			for _, o := range open {
 				if over := p.Style.FontSize - o.Style.FontSize; over > .5 {
-					out = append(out, hit{el: o.Element, other: p.Element, amount: css.FromFloat(over), value: o.Style.FontSize, second: p.Style.FontSize, cause: "font-size"})
+					out = append(out, hit{el: o.Element, other: p.Element, amount: css.FromFloat(over),
+						value: o.Style.FontSize, second: p.Style.FontSize, cause: "font-size"})
 				}
 			}
 			open = append(open, p)
@@ -234,7 +240,8 @@ var typeOrder = rule{
 		return out
 	},
 	say: func(name, other string, worst hit) string {
-		return fmt.Sprintf("%s (%.3g px) is set smaller than %s below it (%.3g px)", name, worst.value, other, worst.second)
+		return fmt.Sprintf("%s (%.3g px) is set smaller than %s below it (%.3g px)", name, worst.value,
+			other, worst.second)
 	},
 	merge: true,
 }
@@ -261,8 +268,11 @@ var leadOverTitle = rule{
 				if below && naming.Headings[k.Tag] > 0 {
 					break
 				}
-				if p := r.Of(k); below && k.Tag == "p" && p != nil && shown(p) && p.Style.FontSize > title.Style.FontSize+.01 {
-					out = append(out, hit{el: k, other: title.Element, amount: layout.Px((p.Style.FontSize - title.Style.FontSize) * 64), value: p.Style.FontSize, cause: "font-size"})
+				if p := r.Of(k); below && k.Tag == "p" && p != nil && shown(p) &&
+					p.Style.FontSize > title.Style.FontSize+.01 {
+					out = append(out, hit{el: k, other: title.Element,
+						amount: layout.Px((p.Style.FontSize - title.Style.FontSize) * 64), value: p.Style.FontSize,
+						cause: "font-size"})
 				}
 				below = below || k == title.Element
 			}
@@ -270,7 +280,8 @@ var leadOverTitle = rule{
 		return out
 	},
 	say: func(name, other string, worst hit) string {
-		return fmt.Sprintf("%s (%.3g px) is set larger than %s (%.3g px)", name, worst.value, other, worst.value-worst.amount.Float())
+		return fmt.Sprintf("%s (%.3g px) is set larger than %s (%.3g px)", name, worst.value, other,
+			worst.value-worst.amount.Float())
 	},
 	cure: func(part string, _ hit) string { return part + ": {font-size: 1.125rem}" },
 }

@@ -87,9 +87,11 @@ func checkTuned(s *site.Site) diag.Problems {
 	for _, t := range s.Tuned {
 		switch {
 		case !slices.Contains(names, t.Rule):
-			out = append(out, s.File.Problem(t.Node, "unknown-rule", fmt.Sprintf("there is no rule %q", t.Rule), "one that `ziegel check --rules` lists", diag.Nearest(t.Rule, names)))
+			out = append(out, s.File.Problem(t.Node, "unknown-rule", fmt.Sprintf("there is no rule %q", t.Rule),
+				"one that `ziegel check --rules` lists", diag.Nearest(t.Rule, names)))
 		case t.Limit != nil && limits[t.Rule].unit == "":
-			out = append(out, s.File.Problem(t.Node, "no-limit", t.Rule+" has no limit that can be set", "one of "+strings.Join(bounded, ", "), ""))
+			out = append(out, s.File.Problem(t.Node, "no-limit", t.Rule+" has no limit that can be set",
+				"one of "+strings.Join(bounded, ", "), ""))
 		}
 	}
 	return out

@@ -16,7 +16,9 @@ func (f *filler) check() {
 	f.checkMap(f.b.Content, f.sec.Fields, f.sec.Name)
 	for _, w := range f.b.Without {
 		if f.sec.Field(w.Str()) == nil {
-			f.c.Add(f.b.File.Problem(w, "unknown-field", fmt.Sprintf("%s shows no %q that could be switched off", f.sec.Name, w.Str()), "one of "+strings.Join(f.sec.FieldNames(), ", "), diag.Nearest(w.Str(), f.sec.FieldNames())))
+			f.c.Add(f.b.File.Problem(w, "unknown-field", fmt.Sprintf("%s shows no %q that could be switched off",
+				f.sec.Name, w.Str()), "one of "+strings.Join(f.sec.FieldNames(), ", "),
+				diag.Nearest(w.Str(), f.sec.FieldNames())))
 		}
 	}
 }
@@ -32,7 +34,8 @@ func (f *filler) checkMap(v *site.Value, fields []*library.Field, what string) {
 	for _, e := range v.Entries {
 		fd := findField(fields, e.Key)
 		if fd == nil {
-			f.c.Add(f.file(v).KeyProblem(e, "unknown-field", fmt.Sprintf("%s shows no field %q", what, e.Key), "one of "+strings.Join(names, ", "), diag.Nearest(e.Key, names)))
+			f.c.Add(f.file(v).KeyProblem(e, "unknown-field", fmt.Sprintf("%s shows no field %q", what, e.Key),
+				"one of "+strings.Join(names, ", "), diag.Nearest(e.Key, names)))
 			continue
 		}
 		f.checkType(e.Value, fd, what)
@@ -40,7 +43,8 @@ func (f *filler) checkMap(v *site.Value, fields []*library.Field, what string) {
 }
 
 func (f *filler) wrongType(v *site.Value, fd *library.Field, want, try string) {
-	kind := map[site.ValueKind]string{site.Text: "a text", site.List: "a list", site.Map: "a map", site.Null: "empty"}[v.Kind]
+	kind := map[site.ValueKind]string{site.Text: "a text", site.List: "a list", site.Map: "a map",
+		site.Null: "empty"}[v.Kind]
 	f.c.AddOnce(f.file(v).Problem(v, "wrong-type", fmt.Sprintf("%s is %s", fd.Name, kind), want, try))
 }
 
@@ -83,7 +87,8 @@ func (f *filler) checkType(v *site.Value, fd *library.Field, what string) {
 		}
 		f.linkKeys(v, []string{"label", "to", "look"})
 		if look := v.Get("look"); look != nil && !slices.Contains(looks, look.Str()) {
-			f.c.AddOnce(f.file(v).Problem(look, "bad-value", fmt.Sprintf("there is no look %q", look.Str()), "one of "+strings.Join(looks, ", "), diag.Nearest(look.Str(), looks)))
+			f.c.AddOnce(f.file(v).Problem(look, "bad-value", fmt.Sprintf("there is no look %q", look.Str()),
+				"one of "+strings.Join(looks, ", "), diag.Nearest(look.Str(), looks)))
 		}
 	case library.Picture:
 		if v.Kind == site.List {
@@ -111,7 +116,8 @@ func (f *filler) linkKeys(v *site.Value, known []string) {
 			key = name
 		}
 		if !slices.Contains(known, key) {
-			f.c.AddOnce(f.file(v).KeyProblem(e, "unknown-key", fmt.Sprintf("there is no %q here", e.Key), "one of "+strings.Join(known, ", "), diag.Nearest(e.Key, known)))
+			f.c.AddOnce(f.file(v).KeyProblem(e, "unknown-key", fmt.Sprintf("there is no %q here", e.Key),
+				"one of "+strings.Join(known, ", "), diag.Nearest(e.Key, known)))
 		} else if e.Value.Kind == site.Map || e.Value.Kind == site.List {
 			f.c.AddOnce(f.file(v).Problem(e.Value, "wrong-type", e.Key+" is not a text", "a text", ""))
 		}

@@ -32,7 +32,9 @@ func rel(name string) string {
 
 // Compose makes one page. The page comes back as far as it could be made, with all problems.
 func Compose(env *project.Project, p *site.Page, opts Options) (*Page, diag.Problems) {
-	c := &composer{Writer: &styles.Writer{Env: env, Page: p, Measured: opts.Measured, Turns: map[int]bool{}}, opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: project.PagePath(p.Name)}, icons: map[string]string{}}
+	c := &composer{Writer: &styles.Writer{Env: env, Page: p, Measured: opts.Measured, Turns: map[int]bool{}},
+		opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: project.PagePath(p.Name)},
+		icons: map[string]string{}}
 	c.all = project.Wanted(env.All(p), opts.Only)
 	c.out.Site = opts.Sheet
 	if c.out.Site == nil {
@@ -139,10 +141,11 @@ func closeGaps(body *html.Node) {
 // lost is the content of the page for addresses that do not exist, when the site has none of its own.
 func (c *composer) lost() *html.Node {
 	home := c.word(markup.Element("a", "class", "action action-main", "href", "/"), "home")
-	return markup.With(markup.Element("div", "class", "block tone-plain"), markup.With(markup.Element("div", "class", "lanes spaced"),
-		c.word(markup.Element("h1", "class", "type-title"), "lost"),
-		c.word(markup.Element("p", "class", "type-lead"), "lost-why"),
-		markup.With(markup.Element("p", "class", "actions"), home)))
+	return markup.With(markup.Element("div", "class", "block tone-plain"),
+		markup.With(markup.Element("div", "class", "lanes spaced"),
+			c.word(markup.Element("h1", "class", "type-title"), "lost"),
+			c.word(markup.Element("p", "class", "type-lead"), "lost-why"),
+			markup.With(markup.Element("p", "class", "actions"), home)))
 }
 
 // block makes the wrapper of one block of the page, with its section inside.

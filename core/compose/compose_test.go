@@ -22,8 +22,10 @@ func page(t *testing.T, yaml string) (*compose.Page, diag.Problems) {
 	dir := t.TempDir()
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "media"), 0o777))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "media", "Kite one.svg"), []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30"/>`), 0o666))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L\naddress: https://l.example\n"), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "media", "Kite one.svg"),
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30"/>`), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"),
+		[]byte("name: L\naddress: https://l.example\n"), 0o666))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", "home.yaml"), []byte(yaml), 0o666))
 	env, problems, err := project.Open(dir, stock.Files)
 	require.NoError(t, err)
@@ -36,7 +38,8 @@ func hero(content string) string {
 }
 
 func TestContentNeverBecomesMarkup(t *testing.T) {
-	for _, text := range []string{`<script>alert(1)</script>`, `"><img src=x onerror=alert(1)>`, `[x](javascript:alert(1))`, "<b onclick=x>", "&lt;script&gt;", `![p](data:text/html,x)`, "` <i> `", `<!-- x -->`} {
+	for _, text := range []string{`<script>alert(1)</script>`, `"><img src=x onerror=alert(1)>`,
+		`[x](javascript:alert(1))`, "<b onclick=x>", "&lt;script&gt;", `![p](data:text/html,x)`, "` <i> `", `<!-- x -->`} {
 		p, _ := page(t, hero("      heading: "+quote(text)+"\n      actions: [{label: "+quote(text)+", to: home}]\n"))
 		doc, err := html.Parse(strings.NewReader(p.HTML))
 		require.NoError(t, err)
@@ -60,7 +63,8 @@ func TestContentNeverBecomesMarkup(t *testing.T) {
 func quote(s string) string { return "'" + strings.ReplaceAll(s, "'", "''") + "'" }
 
 func TestMissingEmptyAndSample(t *testing.T) {
-	p, problems := page(t, hero("      heading: Mine _now_\n      eyebrow: ''\n      actions: []\n")+"    without: [media]\n")
+	p, problems := page(t, hero("      heading: Mine _now_\n      eyebrow: ''\n      actions: []\n")+
+		"    without: [media]\n")
 	require.NoError(t, problems.Err())
 	assert.Contains(t, p.HTML, "Mine <em>now</em>")
 	assert.NotContains(t, p.HTML, "eyebrow")
@@ -71,7 +75,8 @@ func TestMissingEmptyAndSample(t *testing.T) {
 	for _, f := range p.Fields {
 		states[f.Field] = f.State
 	}
-	assert.Equal(t, map[string]compose.FieldState{"heading": compose.Own, "eyebrow": compose.Empty, "actions": compose.Empty, "lead": compose.Sample}, states)
+	assert.Equal(t, map[string]compose.FieldState{"heading": compose.Own, "eyebrow": compose.Empty,
+		"actions": compose.Empty, "lead": compose.Sample}, states)
 }
 
 func TestMistakesInContentAreToldWithTheNearestName(t *testing.T) {
@@ -122,9 +127,11 @@ func TestCodeIsShownAsItIsWritten(t *testing.T) {
 }
 
 func TestThePageIsWhole(t *testing.T) {
-	p, problems := page(t, hero("      media: {file: Kite one.svg, alt: A kite, focus: 10% 20%}\n")+"  - {name: reasons, section: features/cards}\n")
+	p, problems := page(t, hero("      media: {file: Kite one.svg, alt: A kite, focus: 10% 20%}\n")+
+		"  - {name: reasons, section: features/cards}\n")
 	require.NoError(t, problems.Err())
-	for _, want := range []string{`<html lang="en">`, "<title>T · L</title>", `<link rel="canonical" href="https://l.example/">`, `<main id="main">`, `src="media/Kite%20one.svg" width="40" height="30" alt="A kite"`,
+	for _, want := range []string{`<html lang="en">`, "<title>T · L</title>",
+		`<link rel="canonical" href="https://l.example/">`, `<main id="main">`, `src="media/Kite%20one.svg" width="40" height="30" alt="A kite"`,
 		`style="object-position: 10% 20%"`, `rel="preload"`, `property="og:title"`, `aria-labelledby="opening-heading"`} {
 		assert.Contains(t, p.HTML, want)
 	}
@@ -135,7 +142,8 @@ func TestThePageIsWhole(t *testing.T) {
 	assert.NotContains(t, p.Site.Text, "pricing", "only the sections in use")
 	assert.NotContains(t, p.Site.Text, `data-media`, "options are resolved")
 	assert.NotContains(t, p.Site.Text, "columns-4", "rules of unused choices are dropped")
-	again, _ := page(t, hero("      media: {file: Kite one.svg, alt: A kite, focus: 10% 20%}\n")+"  - {name: reasons, section: features/cards}\n")
+	again, _ := page(t, hero("      media: {file: Kite one.svg, alt: A kite, focus: 10% 20%}\n")+
+		"  - {name: reasons, section: features/cards}\n")
 	assert.Equal(t, p.HTML, again.HTML)
 	assert.Equal(t, p.Site.Text, again.Site.Text)
 }
@@ -153,7 +161,9 @@ func TestStylesLandWhereTheyWereMeant(t *testing.T) {
 `)
 	require.NoError(t, problems.Err())
 	css := p.Own.Text
-	plain, phone, state := strings.Index(css, ".home-plans-card { padding: var(--space-far); }"), strings.Index(css, "@media (width < 37.5rem)"), strings.Index(css, ".home-plans-card-2:hover, .home-plans-card-2:focus-within { color: var(--accent); }")
+	plain, phone, state := strings.Index(css, ".home-plans-card { padding: var(--space-far); }"),
+		strings.Index(css, "@media (width < 37.5rem)"), strings.Index(css,
+			".home-plans-card-2:hover, .home-plans-card-2:focus-within { color: var(--accent); }")
 	assert.Positive(t, plain, css)
 	assert.Greater(t, phone, plain, css)
 	assert.Greater(t, state, phone, css)
@@ -196,7 +206,9 @@ blocks:
 	for _, want := range []string{"1px", "2px", "3px", "4px", "5px"} {
 		i := strings.Index(page.Own.Text, "padding: "+want)
 		require.Positive(t, i, want)
-		selector := page.Own.Text[strings.LastIndexByte(page.Own.Text[:i], '.')+1 : strings.LastIndex(page.Own.Text[:i], " {")]
-		assert.Equal(t, 1, strings.Count(page.HTML, " "+selector+`"`)+strings.Count(page.HTML, " "+selector+" ")+strings.Count(page.HTML, `"`+selector+" "), "%s: %s", want, selector)
+		selector := page.Own.Text[strings.LastIndexByte(page.Own.Text[:i], '.')+
+			1 : strings.LastIndex(page.Own.Text[:i], " {")]
+		assert.Equal(t, 1, strings.Count(page.HTML, " "+selector+`"`)+strings.Count(page.HTML, " "+selector+" ")+
+			strings.Count(page.HTML, `"`+selector+" "), "%s: %s", want, selector)
 	}
 }

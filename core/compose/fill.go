@@ -224,7 +224,8 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 	shows := false
 	for i, it := range v.Items {
 		n := markup.Clone(pattern)
-		s, _ := f.node(n, scope{value: it, entry: true, fields: inner, index: i, path: sc.path + name + "[" + strconv.Itoa(i+1) + "]."})
+		s, _ := f.node(n, scope{value: it, entry: true, fields: inner, index: i,
+			path: sc.path + name + "[" + strconv.Itoa(i+1) + "]."})
 		if !s {
 			continue
 		}
@@ -246,7 +247,8 @@ func (f *filler) flag(n *html.Node, name string, sc scope) {
 	case "yes", "true", "on":
 		markup.AddClass(n, name)
 	default:
-		f.c.AddOnce(f.file(v).Problem(v, "bad-value", fmt.Sprintf("%s cannot be %q", name, v.Str()), "yes or no", "yes"))
+		f.c.AddOnce(f.file(v).Problem(v, "bad-value", fmt.Sprintf("%s cannot be %q", name, v.Str()),
+			"yes or no", "yes"))
 	}
 }
 
@@ -324,7 +326,8 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 	}
 	href := "#"
 	if to.Empty() || strings.TrimSpace(to.Str()) == "#" && !f.sampleLink(label.Str()) {
-		f.c.AddOnce(f.file(v).Problem(v, "dead-link", fmt.Sprintf("the link %q leads nowhere", label.Str()), "to: with a page, #block, file or address", "to: home"))
+		f.c.AddOnce(f.file(v).Problem(v, "dead-link", fmt.Sprintf("the link %q leads nowhere", label.Str()),
+			"to: with a page, #block, file or address", "to: home"))
 	} else if strings.TrimSpace(to.Str()) != "#" { // that of a sample
 		var p *diag.Problem
 		href, p = f.c.href(to.Str(), f.b)
@@ -384,7 +387,8 @@ func (f *filler) sendTo(n *html.Node, name string, sc scope) {
 		if at == nil {
 			at = f.b.Node
 		}
-		f.c.AddOnce(f.file(at).Problem(at, "form-nowhere", "the form has no address to send to", "send-to: with an https: or mailto: address; `without` leaves out what a page does not want, not the address of a form", ""))
+		f.c.AddOnce(f.file(at).Problem(at, "form-nowhere", "the form has no address to send to",
+			"send-to: with an https: or mailto: address; `without` leaves out what a page does not want, not the address of a form", ""))
 		return
 	}
 	href, p := f.c.href(v.Str(), f.b)
@@ -451,7 +455,8 @@ func (f *filler) ids(n *html.Node) {
 					x.Attr[i].Val = to
 				}
 			case "href":
-				if to, ok := own[strings.TrimPrefix(a.Val, "#")]; ok && strings.HasPrefix(a.Val, "#") && a.Val != "#" {
+				if to, ok := own[strings.TrimPrefix(a.Val, "#")]; ok && strings.HasPrefix(a.Val, "#") &&
+					a.Val != "#" {
 					x.Attr[i].Val = "#" + to
 				}
 			}
@@ -475,7 +480,8 @@ func (f *filler) finish(n *html.Node) {
 			count[part]++
 			at, of := places.of(x)
 			for _, d := range dress[part] {
-				if d.index == 0 && d.place == "" || d.index == count[part] || d.place != "" && styles.Takes(d.place, at, of) {
+				if d.index == 0 && d.place == "" || d.index == count[part] ||
+					d.place != "" && styles.Takes(d.place, at, of) {
 					markup.AddClass(x, d.class)
 				}
 			}
@@ -489,7 +495,8 @@ func (f *filler) finish(n *html.Node) {
 			markup.Take(x, "class")
 		}
 		for i := 0; i < len(x.Attr); i++ {
-			if strings.HasPrefix(x.Attr[i].Key, "data-") && !(f.c.opts.Marks && (x.Attr[i].Key == MarkPart || x.Attr[i].Key == MarkEach)) {
+			if strings.HasPrefix(x.Attr[i].Key, "data-") && !(f.c.opts.Marks &&
+				(x.Attr[i].Key == MarkPart || x.Attr[i].Key == MarkEach)) {
 				x.Attr = append(x.Attr[:i], x.Attr[i+1:]...)
 				i--
 			}
@@ -512,7 +519,8 @@ func (f *filler) finish(n *html.Node) {
 			markup.AddClass(n, "lane-"+f.b.Lane)
 		} else {
 			v := f.b.Node.Get("lane")
-			f.c.AddOnce(f.b.File.Problem(v, "unknown-lane", fmt.Sprintf("there is no lane %q", f.b.Lane), "one of "+strings.Join(styles.Lanes, ", "), diag.Nearest(f.b.Lane, styles.Lanes)))
+			f.c.AddOnce(f.b.File.Problem(v, "unknown-lane", fmt.Sprintf("there is no lane %q", f.b.Lane),
+				"one of "+strings.Join(styles.Lanes, ", "), diag.Nearest(f.b.Lane, styles.Lanes)))
 		}
 	}
 }

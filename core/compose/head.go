@@ -86,7 +86,8 @@ func (c *composer) head() *html.Node {
 		icon = "media/" + project.URLPath(strings.TrimPrefix(s.Favicon, "media/"))
 		c.shown(s.File, s.File.Root.Get("favicon"), strings.TrimPrefix(s.Favicon, "media/"))
 	}
-	kind := map[string]string{".svg": "image/svg+xml", ".png": "image/png", ".ico": "image/x-icon"}[strings.ToLower(path.Ext(icon))]
+	kind := map[string]string{".svg": "image/svg+xml", ".png": "image/png",
+		".ico": "image/x-icon"}[strings.ToLower(path.Ext(icon))]
 	link := markup.Element("link", "rel", "icon", "href", c.depth+icon)
 	if kind != "" {
 		markup.Set(link, "type", kind)
@@ -94,7 +95,8 @@ func (c *composer) head() *html.Node {
 	h.AppendChild(link)
 	for _, f := range c.Env.FontsOf(c.out.Blocks) {
 		if f.Weight == 400 || f.Weight == 700 {
-			h.AppendChild(markup.Element("link", "rel", "preload", "href", c.depth+"fonts/"+f.Name, "as", "font", "type", "font/"+strings.TrimPrefix(path.Ext(f.Name), "."), "crossorigin", ""))
+			h.AppendChild(markup.Element("link", "rel", "preload", "href", c.depth+"fonts/"+f.Name, "as", "font",
+				"type", "font/"+strings.TrimPrefix(path.Ext(f.Name), "."), "crossorigin", ""))
 		}
 	}
 	h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+"site.css"))

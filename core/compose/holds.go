@@ -90,9 +90,12 @@ func (f *filler) checkHolds() {
 		if slices.Contains(names, s.Name) {
 			continue
 		}
-		p := f.b.File.KeyProblem(site.Entry{Key: s.Name, KeyPos: s.KeyPos}, "unknown-slot", fmt.Sprintf("%s holds no other blocks", f.sec.Name), "a section that does; `ziegel sections layout` lists them", "")
+		p := f.b.File.KeyProblem(site.Entry{Key: s.Name, KeyPos: s.KeyPos}, "unknown-slot",
+			fmt.Sprintf("%s holds no other blocks", f.sec.Name),
+			"a section that does; `ziegel sections layout` lists them", "")
 		if len(names) > 0 {
-			p.Text, p.Expected, p.Try = fmt.Sprintf("%s has no slot %q", f.sec.Name, s.Name), "one of "+strings.Join(names, ", "), diag.Nearest(s.Name, names)
+			p.Text, p.Expected, p.Try = fmt.Sprintf("%s has no slot %q", f.sec.Name, s.Name),
+				"one of "+strings.Join(names, ", "), diag.Nearest(s.Name, names)
 		}
 		f.c.AddOnce(p)
 	}

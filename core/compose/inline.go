@@ -65,7 +65,8 @@ func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
 		unguard(k)
 		markup.Each(k, func(x *html.Node) {
 			if x.Data == "img" { // pictures have fields of their own
-				*x = html.Node{Type: html.TextNode, Data: "", Parent: x.Parent, PrevSibling: x.PrevSibling, NextSibling: x.NextSibling}
+				*x = html.Node{Type: html.TextNode, Data: "", Parent: x.Parent, PrevSibling: x.PrevSibling,
+					NextSibling: x.NextSibling}
 			}
 			if x.Data == "a" {
 				to, _ := markup.Attr(x, "href")

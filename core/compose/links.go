@@ -19,7 +19,8 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 		return "#", &diag.Problem{Severity: diag.Error, Rule: "dead-link", Text: what, Expected: expected, Try: try}
 	}
 	if to = strings.TrimSpace(to); to == "" || to == "#" {
-		return bad("a link leads nowhere", "a page, #block, a file below media/, or an https:, mailto: or tel: address", "")
+		return bad("a link leads nowhere",
+			"a page, #block, a file below media/, or an https:, mailto: or tel: address", "")
 	}
 	page, frag, hasFrag := strings.Cut(to, "#")
 	lower := strings.ToLower(to)
@@ -31,13 +32,16 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 			return to, nil
 		}
 	}
-	if i := strings.IndexByte(to, ':'); i >= 0 && !strings.ContainsAny(to[:i], "/#?") || strings.HasPrefix(to, "//") || strings.HasPrefix(to, "\\") {
-		return bad(fmt.Sprintf("%q is no address that a page may link to", to), "a page, #block, a file below media/, or an https:, mailto: or tel: address", "")
+	if i := strings.IndexByte(to, ':'); i >= 0 && !strings.ContainsAny(to[:i], "/#?") ||
+		strings.HasPrefix(to, "//") || strings.HasPrefix(to, "\\") {
+		return bad(fmt.Sprintf("%q is no address that a page may link to", to),
+			"a page, #block, a file below media/, or an https:, mailto: or tel: address", "")
 	}
 	if strings.HasPrefix(page, "media/") || path.Ext(page) != "" && c.Env.Site.Page(page) == nil {
 		name := strings.TrimPrefix(page, "media/")
 		if _, err := fs.Stat(c.Env.Dir, path.Join("media", name)); err != nil {
-			return bad(fmt.Sprintf("there is no file media/%s", name), "a file below media/", diag.Nearest(name, media.List(c.Env.Dir, "media")))
+			return bad(fmt.Sprintf("there is no file media/%s", name), "a file below media/",
+				diag.Nearest(name, media.List(c.Env.Dir, "media")))
 		}
 		c.out.Media = styles.AppendOnce(c.out.Media, name)
 		return c.depth + "media/" + project.URLPath(name), nil
@@ -54,7 +58,8 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 					}
 				}
 			}
-			return bad(fmt.Sprintf("there is no page %q", page), "one of the pages "+strings.Join(names, ", ")+", or #block for a place on this page", near)
+			return bad(fmt.Sprintf("there is no page %q", page),
+				"one of the pages "+strings.Join(names, ", ")+", or #block for a place on this page", near)
 		}
 	}
 	if hasFrag && frag != "" {
@@ -69,7 +74,8 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 			for _, x := range c.Env.Site.All(target) {
 				names = append(names, "#"+x.Name)
 			}
-			return bad(fmt.Sprintf("the page %q has no block %q", target.Name, frag), "one of "+strings.Join(names, ", "), diag.Nearest("#"+frag, names))
+			return bad(fmt.Sprintf("the page %q has no block %q", target.Name, frag),
+				"one of "+strings.Join(names, ", "), diag.Nearest("#"+frag, names))
 		}
 	}
 	if page == "" || target == c.Page && hasFrag {

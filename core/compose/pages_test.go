@@ -67,11 +67,13 @@ func TestBlocksTakeTurns(t *testing.T) {
 		{"menus and footers do not count", "{name: m, section: nav/bar}, {name: a, section: hero/alone}, {name: b, section: steps/line}, {name: f, section: footer/line}", "plain plain tinted plain"},
 	} {
 		t.Run(tt.name, func(t *testing.T) {
-			p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": main, "pages/home.yaml": "title: T\nblocks: [" + tt.blocks + "]\n"})
+			p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": main,
+				"pages/home.yaml": "title: T\nblocks: [" + tt.blocks + "]\n"})
 			assert.Equal(t, tt.tones, tones(p.HTML))
 		})
 	}
-	p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": main, "pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/beside}, {name: n, section: steps/line}, {name: b, section: action/card}]\n"})
+	p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": main,
+		"pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/beside}, {name: n, section: steps/line}, {name: b, section: action/card}]\n"})
 	assert.NotContains(t, p.HTML, "hero-beside--media-left")
 	assert.Contains(t, p.HTML, "action-card--media-left", "blocks between that have no picture do not count")
 }
@@ -130,7 +132,8 @@ blocks:
 	for _, b := range p.Blocks {
 		names = append(names, b.Name)
 	}
-	assert.Equal(t, []string{"opening", "two", "words", "list", "deeper", "deeper-main-1", "deeper-main-2", "note"}, names, "an empty slot shows its sample")
+	assert.Equal(t, []string{"opening", "two", "words", "list", "deeper", "deeper-main-1", "deeper-main-2", "note"},
+		names, "an empty slot shows its sample")
 }
 
 func TestMistakesInHoldersAreTold(t *testing.T) {
@@ -171,7 +174,8 @@ blocks:
 	key := styles.PictureKey{Block: "opening", Index: 0}
 	fit := styles.PictureFit{Sizes: map[string]string{"wide.jpg": "50vw", "tall.jpg": "92vw"}, First: true}
 	p := home(t, compose.Options{Measured: &styles.Measured{Pictures: map[styles.PictureKey]styles.PictureFit{key: fit}}}, files)
-	assert.Contains(t, p.HTML, `<source media="(width &lt; 37.5rem)" srcset="media/sized/tall-480.jpg 480w, media/tall.jpg 800w" width="800" height="1200" sizes="92vw">`)
+	assert.Contains(t, p.HTML,
+		`<source media="(width &lt; 37.5rem)" srcset="media/sized/tall-480.jpg 480w, media/tall.jpg 800w" width="800" height="1200" sizes="92vw">`)
 	assert.Regexp(t, `<img [^>]*src="media/wide.jpg" width="1800" height="1200" alt="A beach" srcset="[^"]* 480w, [^"]* 720w, [^"]* 1080w, media/wide.jpg 1800w" sizes="50vw" fetchpriority="high">`, p.HTML)
 	assert.Regexp(t, `(?s)home-opening-picture-1 \{ object-position: 30% 60%; \}.*37.5rem <= width < 56.25rem\) \{\s*\.home-opening-picture-1 \{ object-position: 80% 50%; \}.*\(width < 37.5rem\) \{\s*\.home-opening-picture-1 \{ object-position: 50% 10%; \}`, p.Own.Text)
 	assert.Equal(t, []string{"tall.jpg", "wide.jpg"}, p.Media)
@@ -191,7 +195,8 @@ func TestMistakesInPicturesAreTold(t *testing.T) {
 		{"{file: kite.svg, fokus: 10% 10%}", "unknown-key", "focus"},
 		{"{file: words.jpg}", "missing-file", ""},
 	} {
-		env, problems := open(t, map[string]string{"media/kite.svg": `<svg viewBox="0 0 4 3"/>`, "media/words.jpg": "words", "pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/beside, content: {media: " + tt.media + "}}]\n"})
+		env, problems := open(t, map[string]string{"media/kite.svg": `<svg viewBox="0 0 4 3"/>`,
+			"media/words.jpg": "words", "pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/beside, content: {media: " + tt.media + "}}]\n"})
 		require.NoError(t, problems.Err())
 		_, problems = compose.Compose(env, env.Site.Page("home"), compose.Options{})
 		require.Error(t, problems.Err(), tt.media)
@@ -202,7 +207,8 @@ func TestMistakesInPicturesAreTold(t *testing.T) {
 
 // The sample of a section keeps what it is about in sight; a picture of the page's own has no such focus.
 func TestTheFocusOfASampleGoesWithIt(t *testing.T) {
-	p := home(t, compose.Options{}, map[string]string{"media/kite.svg": `<svg viewBox="0 0 4 3"/>`, "pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/beside}, {name: b, section: hero/beside, content: {media: kite.svg}}]\n"})
+	p := home(t, compose.Options{}, map[string]string{"media/kite.svg": `<svg viewBox="0 0 4 3"/>`,
+		"pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/beside}, {name: b, section: hero/beside, content: {media: kite.svg}}]\n"})
 	assert.Equal(t, 1, strings.Count(p.HTML, "object-position"))
 	assert.Contains(t, p.HTML, `src="media/delta.svg" width="960" height="1200"`, "a sample has its real size")
 }
@@ -222,8 +228,10 @@ func TestGroundsLieUnderBlocks(t *testing.T) {
 		{"{colour: '#123456'}", "", "unknown-key"},
 		{"{color: '#123456', inside: text}", "", "unknown-lane"},
 	} {
-		env, problems := open(t, map[string]string{"media/kite.svg": `<svg viewBox="0 0 4 3"><path fill="#fff"/></svg>`, "media/self.svg": `<svg viewBox="0 0 4 3"><g id="a"><use href="#a"/></g></svg>`,
-			"pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/alone, ground: " + tt.ground + "}]\n"})
+		env, problems := open(t,
+			map[string]string{"media/kite.svg": `<svg viewBox="0 0 4 3"><path fill="#fff"/></svg>`,
+				"media/self.svg":  `<svg viewBox="0 0 4 3"><g id="a"><use href="#a"/></g></svg>`,
+				"pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/alone, ground: " + tt.ground + "}]\n"})
 		require.NoError(t, problems.Err())
 		p, problems := compose.Compose(env, env.Site.Page("home"), compose.Options{})
 		if tt.rule != "" {
@@ -239,7 +247,8 @@ func TestGroundsLieUnderBlocks(t *testing.T) {
 // The least overlay is as thin as the texts of a tone allow, and thinner on a quiet picture than on a loud one.
 func TestTheLeastOverlayFollowsThePicture(t *testing.T) {
 	share := func(tone, svg string) int {
-		p := home(t, compose.Options{}, map[string]string{"media/a.svg": svg, "pages/home.yaml": fmt.Sprintf("title: T\nblocks: [{name: a, section: hero/alone, tone: %s, ground: {picture: a.svg}}]\n", tone)})
+		p := home(t, compose.Options{}, map[string]string{"media/a.svg": svg,
+			"pages/home.yaml": fmt.Sprintf("title: T\nblocks: [{name: a, section: hero/alone, tone: %s, ground: {picture: a.svg}}]\n", tone)})
 		m := regexp.MustCompile(`var\(--ground\) (\d+)%`).FindStringSubmatch(p.Own.Text)
 		require.NotNil(t, m, p.Own.Text)
 		n := 0
@@ -254,10 +263,12 @@ func TestTheLeastOverlayFollowsThePicture(t *testing.T) {
 }
 
 func TestDraftsShowInTheWireframeTheme(t *testing.T) {
-	p := home(t, compose.Options{}, map[string]string{"pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/alone, draft: yes}, {name: b, section: steps/line}]\n"})
+	p := home(t, compose.Options{},
+		map[string]string{"pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/alone, draft: yes}, {name: b, section: steps/line}]\n"})
 	assert.Equal(t, 1, strings.Count(p.HTML, " draft\""))
 	assert.Contains(t, p.Site.Text, ".draft {")
-	assert.NotContains(t, home(t, compose.Options{}, map[string]string{"pages/home.yaml": "title: T\nblocks: [{name: b, section: steps/line}]\n"}).Site.Text, ".draft")
+	assert.NotContains(t, home(t, compose.Options{},
+		map[string]string{"pages/home.yaml": "title: T\nblocks: [{name: b, section: steps/line}]\n"}).Site.Text, ".draft")
 }
 
 // A link to a block, on every page, leads to the page that has it; so does that of the page for lost visitors, which
@@ -299,7 +310,8 @@ func TestHeadingsLeaveNoGap(t *testing.T) {
 		{"cards without a heading", "[{name: a, section: hero/beside}, {name: b, section: features/cards, content: {heading: '', " + items + "}}]", "122"},
 		{"in a holder", "[{name: a, section: hero/beside}, {name: h, section: layout/columns, content: {heading: Two}, holds: {left: [{name: b, section: features/list, content: {" + items + "}}], right: []}}]", "12344"},
 	} {
-		p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: T\nblocks: " + c.blocks + "\n"})
+		p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": "name: L\n",
+			"pages/home.yaml": "title: T\nblocks: " + c.blocks + "\n"})
 		got := levels(p.HTML)
 		assert.Equal(t, c.want, got, c.name)
 		for i := 1; i < len(got); i++ {
@@ -310,7 +322,8 @@ func TestHeadingsLeaveNoGap(t *testing.T) {
 
 // Paper is not scrolled: the last layer of every page ends motion there, too.
 func TestPaperStandsStill(t *testing.T) {
-	p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/beside, style: {heading: {use: scroll-fade}}}]\n"})
+	p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": "name: L\n",
+		"pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/beside, style: {heading: {use: scroll-fade}}}]\n"})
 	_, still, ok := strings.Cut(p.Site.Text, "@layer still {")
 	require.True(t, ok)
 	_, print, ok := strings.Cut(still, "@media print {")

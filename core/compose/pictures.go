@@ -44,7 +44,8 @@ func (f *filler) picture(n *html.Node, v *site.Value) bool {
 	for _, e := range v.Entries {
 		f.pictureAt(&p, e)
 	}
-	sort.SliceStable(p.variants, func(i, j int) bool { return widthOrder(p.variants[i].to) > widthOrder(p.variants[j].to) })
+	sort.SliceStable(p.variants,
+		func(i, j int) bool { return widthOrder(p.variants[i].to) > widthOrder(p.variants[j].to) })
 	f.pictures = append(f.pictures, p)
 	return true
 }
@@ -77,7 +78,9 @@ func (f *filler) size(v *site.Value, name string) (w, h float64) {
 func (f *filler) pictureAt(p *shown, e site.Entry) {
 	key, at := styles.OptionName(e.Key)
 	if key == "focus" && e.Value.Str() != "" && !styles.FocusForm.MatchString(e.Value.Str()) {
-		f.c.AddOnce(f.file(e.Value).Problem(e.Value, "bad-value", fmt.Sprintf("%q is no point of a picture", e.Value.Str()), "two percentages, from the left and from the top", "50% 30%"))
+		f.c.AddOnce(f.file(e.Value).Problem(e.Value, "bad-value",
+			fmt.Sprintf("%q is no point of a picture", e.Value.Str()),
+			"two percentages, from the left and from the top", "50% 30%"))
 		return
 	}
 	if at == "" {
@@ -89,7 +92,8 @@ func (f *filler) pictureAt(p *shown, e site.Entry) {
 	from, to, ok := f.c.Env.Span(at)
 	if !ok {
 		names := f.c.Env.RangeNames()
-		f.c.AddOnce(f.file(e.Value).KeyProblem(e, "unknown-range", fmt.Sprintf("there is no range %q", at), "one of "+strings.Join(names, ", ")+", or widths such as ..479", diag.Nearest(at, names)))
+		f.c.AddOnce(f.file(e.Value).KeyProblem(e, "unknown-range", fmt.Sprintf("there is no range %q", at),
+			"one of "+strings.Join(names, ", ")+", or widths such as ..479", diag.Nearest(at, names)))
 		return
 	}
 	i := slices.IndexFunc(p.variants, func(v variant) bool { return v.from == from && v.to == to })
@@ -150,7 +154,9 @@ func (p *shown) dress(f *filler, fit styles.PictureFit, index int) {
 		if frame == nil {
 			frame = markup.Element("picture")
 		}
-		s := markup.Element("source", "media", styles.WidthQuery(v.from, v.to), "srcset", f.c.depth+"media/"+project.URLPath(v.file), "width", strconv.Itoa(int(v.w+.5)), "height", strconv.Itoa(int(v.h+.5)))
+		s := markup.Element("source", "media", styles.WidthQuery(v.from, v.to), "srcset",
+			f.c.depth+"media/"+project.URLPath(v.file), "width", strconv.Itoa(int(v.w+.5)), "height",
+			strconv.Itoa(int(v.h+.5)))
 		f.offer(s, v.file, v.w, v.h, fit)
 		frame.AppendChild(s)
 	}
@@ -225,7 +231,9 @@ func (f *filler) icon(n *html.Node, v *site.Value) bool {
 	body, err := media.IconBody(f.c.Env.Stock, f.c.Env.Dir, v.Text)
 	if err != nil {
 		names := media.Icons(f.c.Env.Stock, f.c.Env.Dir)
-		f.c.AddOnce(f.file(v).Problem(v, "unknown-icon", err.Error(), "the name of an icon; `ziegel icons` finds one, own ones are files in media/icons", diag.Nearest(v.Text, names)))
+		f.c.AddOnce(f.file(v).Problem(v, "unknown-icon", err.Error(),
+			"the name of an icon; `ziegel icons` finds one, own ones are files in media/icons",
+			diag.Nearest(v.Text, names)))
 		return false
 	}
 	frag, err := html.ParseFragment(strings.NewReader("<svg>"+body+"</svg>"), markup.Element("div"))

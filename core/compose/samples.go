@@ -96,7 +96,8 @@ func readSamples(e *project.Project) corpus {
 				for _, n := range []string{"title", "description"} {
 					c.add("*"+n, root.Get(n).Str())
 				}
-				blocks := append([]*site.Value{root.Get("blocks")}, root.Get("every-page").Get("top"), root.Get("every-page").Get("bottom"))
+				blocks := append([]*site.Value{root.Get("blocks")}, root.Get("every-page").Get("top"),
+					root.Get("every-page").Get("bottom"))
 				for _, list := range blocks {
 					templateWords(c, list)
 				}
@@ -146,7 +147,8 @@ func (f *filler) ownSamples(fd *library.Field, v *site.Value) {
 	if fd.Type == library.ListOf {
 		at = []*site.Value{{Kind: site.List, Items: fd.Samples}}
 	} else if fd.Sample != "" {
-		at = []*site.Value{site.NewText(fd.Sample), site.NewMap("label", site.NewText(fd.Sample), "alt", site.NewText(fd.Sample))}
+		at = []*site.Value{site.NewText(fd.Sample), site.NewMap("label", site.NewText(fd.Sample), "alt",
+			site.NewText(fd.Sample))}
 	}
 	w.walk(v, at, fd.Name, fd.Name)
 	if fd.Type == library.ListOf && v.Kind == site.List {
@@ -198,11 +200,13 @@ func (w *leafWalk) untouched(fd *library.Field, v *site.Value) {
 
 // sameWords compares entries; where links lead and how they look does not count.
 func sameWords(a, b *site.Value) bool {
-	if a.Kind != b.Kind || a.Text != b.Text || len(a.Items) != len(b.Items) || a.Kind == site.Text && len([]rune(a.Text)) < 12 {
+	if a.Kind != b.Kind || a.Text != b.Text || len(a.Items) != len(b.Items) ||
+		a.Kind == site.Text && len([]rune(a.Text)) < 12 {
 		return false
 	}
 	for i := range a.Items {
-		if x, y := a.Items[i], b.Items[i]; x.Kind == site.Text && y.Kind == site.Text && x.Text != y.Text || (x.Kind != site.Text || y.Kind != site.Text) && !sameWords(x, y) {
+		if x, y := a.Items[i], b.Items[i]; x.Kind == site.Text && y.Kind == site.Text && x.Text != y.Text ||
+			(x.Kind != site.Text || y.Kind != site.Text) && !sameWords(x, y) {
 			return false
 		}
 	}

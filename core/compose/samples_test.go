@@ -81,7 +81,8 @@ func TestNothingLeadsToASample(t *testing.T) {
 	p, problems = page(t, form+"    content: {send-to: 'https://mine.example/post'}\n")
 	assert.Contains(t, p.HTML, `action="https://mine.example/post"`)
 	assert.Empty(t, problems)
-	_, problems = page(t, plansBlock+"    content:\n      items:\n        - {title: Mine, link: {label: Book, to: '#'}}\n")
+	_, problems = page(t, plansBlock+
+		"    content:\n      items:\n        - {title: Mine, link: {label: Book, to: '#'}}\n")
 	if assert.Len(t, problems, 1) {
 		assert.Contains(t, problems[0].Text, `the link "Book" leads nowhere`)
 	}

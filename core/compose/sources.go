@@ -72,7 +72,8 @@ var inWord = func() (out [256]bool) {
 // Sources looks at the files of a site. version is that of the program: another one may make another thing of the
 // same files.
 func SourcesOf(e *project.Project, version string) *Sources {
-	s := &Sources{env: e, media: map[string]string{}, anchors: map[string]string{}, text: map[string]string{}, pages: map[string]bool{}}
+	s := &Sources{env: e, media: map[string]string{}, anchors: map[string]string{}, text: map[string]string{},
+		pages: map[string]bool{}}
 	for _, n := range e.Site.PageNames() {
 		s.pages[n] = true
 	}
@@ -97,7 +98,8 @@ func SourcesOf(e *project.Project, version string) *Sources {
 			stat = project.StampOf(info)
 		}
 		name, ok := strings.CutPrefix(p, "media/")
-		if ok && !own && plainName.MatchString(name) && !strings.HasPrefix(name, "fonts/") && !strings.HasPrefix(name, "icons/") {
+		if ok && !own && plainName.MatchString(name) && !strings.HasPrefix(name, "fonts/") &&
+			!strings.HasPrefix(name, "icons/") {
 			s.media[name] = stat
 			return nil
 		}

@@ -78,7 +78,8 @@ func TestThePagesThatAChangeTouchesHaveAnotherKey(t *testing.T) {
 // pictures and styles that differ give another one, also where a word happens to be the name of the page.
 func TestBlocksThatLookTheSameHaveOneText(t *testing.T) {
 	block := func(text, more string) string {
-		return "title: T\nblocks:\n  - name: opening\n    section: hero/beside\n    content:\n      heading: " + text + "\n      media: {file: delta.svg, alt: A kite}\n      actions: [{label: Go, to: kite}]\n" + more
+		return "title: T\nblocks:\n  - name: opening\n    section: hero/beside\n    content:\n      heading: " +
+			text + "\n      media: {file: delta.svg, alt: A kite}\n      actions: [{label: Go, to: kite}]\n" + more
 	}
 	of := func(page, yaml string) string {
 		dir := t.TempDir()
@@ -99,7 +100,8 @@ func TestBlocksThatLookTheSameHaveOneText(t *testing.T) {
 	assert.Equal(t, same, of("sail", block("Made for wind", "")))
 	assert.NotEqual(t, same, of("sail", block("Made for winds", "")))
 	assert.NotEqual(t, same, of("sail", block("Made for wind", "    style: {words: {padding: 1px}}\n")))
-	assert.Equal(t, of("home", block("Made", "    style: {words: {padding: 1px}}\n")), of("sail", block("Made", "    style: {words: {padding: 1px}}\n")))
+	assert.Equal(t, of("home", block("Made", "    style: {words: {padding: 1px}}\n")),
+		of("sail", block("Made", "    style: {words: {padding: 1px}}\n")))
 	assert.NotEqual(t, of("kite", block("The kite-maker", "")), of("sail", block("The sail-maker", "")))
 	assert.NotEqual(t, of("kite", block("See ../kite-maker", "")), of("sail", block("See sail-maker", "")))
 }

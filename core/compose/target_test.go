@@ -44,14 +44,16 @@ func TestStyleKeysSayWhomTheyMean(t *testing.T) {
 }
 
 func TestStatesHaveOneName(t *testing.T) {
-	for typed, want := range map[string]string{"hover": ":hover", ":pressed": ":active", "focus": ":focus-visible", ":invalid": ":invalid", "::before": "::before", "marker": "::marker"} {
+	for typed, want := range map[string]string{"hover": ":hover", ":pressed": ":active", "focus": ":focus-visible",
+		":invalid": ":invalid", "::before": "::before", "marker": "::marker"} {
 		got, ok := styles.CanonicalState(typed)
 		assert.True(t, ok, typed)
 		assert.Equal(t, want, got, typed)
 	}
 	_, ok := styles.CanonicalState("hovered")
 	assert.False(t, ok)
-	for typed, want := range map[string]string{"stacked": "stacked", "alone": "alone in its row", "2+1": "2+1", " alone  in its row ": "alone in its row"} {
+	for typed, want := range map[string]string{"stacked": "stacked", "alone": "alone in its row", "2+1": "2+1",
+		" alone  in its row ": "alone in its row"} {
 		got, ok := styles.CanonicalWhen(typed)
 		assert.True(t, ok, typed)
 		assert.Equal(t, want, got, typed)
@@ -62,7 +64,8 @@ func TestStatesHaveOneName(t *testing.T) {
 
 // FuzzTarget: a key that is understood is written so that it is understood as the same again.
 func FuzzTarget(f *testing.F) {
-	for _, key := range []string{"card", "card[2]:hover at phone", "card[every third] in ..480", "words when 2+1", "a[odd]::before", "x at a at b"} {
+	for _, key := range []string{"card", "card[2]:hover at phone", "card[every third] in ..480", "words when 2+1",
+		"a[odd]::before", "x at a at b"} {
 		f.Add(key)
 	}
 	f.Fuzz(func(t *testing.T, key string) {

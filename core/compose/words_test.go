@@ -25,7 +25,8 @@ func TestPagesSpeakTheirLanguage(t *testing.T) {
 		"ja":         `<a class="skip" href="#main" lang="en">Skip to the content</a>`,
 		"del":        `<a class="skip" href="#main" lang="en">Skip to the content</a>`,
 	} {
-		env := testsite.With(t, "title: T\nblocks:\n  - {name: a, section: hero/beside}\n", "language: "+language+"\n")
+		env := testsite.With(t, "title: T\nblocks:\n  - {name: a, section: hero/beside}\n",
+			"language: "+language+"\n")
 		page, problems := compose.Compose(env, env.Site.Page("home"), compose.Options{})
 		require.NoError(t, problems.Err(), language)
 		assert.Contains(t, page.HTML, want, language)

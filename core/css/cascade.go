@@ -7,7 +7,9 @@ import (
 
 // NewStyler returns a Styler; call SetMedia before Style.
 func NewStyler(d *Document) *Styler {
-	s := &Styler{doc: d, truth: make([]bool, len(d.conditions)), slots: make([]slot, len(d.Elements)), pseudos: map[string][]slot{}, rootSize: 16, base: initialStyle, parsed: map[string]parsedValue{}, queries: map[string]*query{}}
+	s := &Styler{doc: d, truth: make([]bool, len(d.conditions)), slots: make([]slot, len(d.Elements)),
+		pseudos: map[string][]slot{}, rootSize: 16, base: initialStyle, parsed: map[string]parsedValue{},
+		queries: map[string]*query{}}
 	return s
 }
 
@@ -44,7 +46,8 @@ func (s *Styler) MatchesMedia(text string) bool {
 
 // SourceSize evaluates the sizes attribute of a picture at the viewport in force, CSS px: 100vw when nothing fits.
 func (s *Styler) SourceSize(sizes string) float64 {
-	c := &unitContext{fontSize: 16, rootSize: 16, lineHeight: 19.2, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: float64(s.media.Width), cqh: float64(s.media.Height)}
+	c := &unitContext{fontSize: 16, rootSize: 16, lineHeight: 19.2, vw: float64(s.media.Width),
+		vh: float64(s.media.Height), cqw: float64(s.media.Width), cqh: float64(s.media.Height)}
 	for _, part := range SplitCommas(Tokenize(sizes)) {
 		values := split(part)
 		if len(values) == 0 {
@@ -147,7 +150,8 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 		return sl.style
 	}
 	next, old := sl.fresh(), sl.style
-	if old == nil || spec.usesParent || sl.last.spec != spec || sl.last.inherited != k.inherited || sl.last.root != k.root {
+	if old == nil || spec.usesParent || sl.last.spec != spec || sl.last.inherited != k.inherited ||
+		sl.last.root != k.root {
 		s.compute(next, spec, parent, cq)
 		sl.was, sl.last, sl.spare, sl.style = sl.last, k, old, next
 		return next
@@ -331,7 +335,8 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 			spec.usesParent = true
 		}
 	}
-	sort.SliceStable(spec.setters, func(i, j int) bool { return spec.setters[i].prop.first < spec.setters[j].prop.first })
+	sort.SliceStable(spec.setters,
+		func(i, j int) bool { return spec.setters[i].prop.first < spec.setters[j].prop.first })
 	return spec
 }
 

@@ -40,7 +40,8 @@ func (d *Document) Chain(e *Element, pseudo string, st *Style, property string) 
 		if !speaksOf(decl.name, wanted) {
 			continue
 		}
-		s := Said{Name: decl.name, Value: Text(decl.value), Sheet: decl.sheet, Pos: decl.pos, Layer: d.layerName(r.rule.layer), Selector: r.rule.text(), Important: decl.important, UA: r.rule.ua}
+		s := Said{Name: decl.name, Value: Text(decl.value), Sheet: decl.sheet, Pos: decl.pos,
+			Layer: d.layerName(r.rule.layer), Selector: r.rule.text(), Important: decl.important, UA: r.rule.ua}
 		for _, c := range r.rule.conds {
 			s.Conditions = append(s.Conditions, d.conditions[c].key)
 		}
@@ -147,7 +148,8 @@ func (d *Document) Painting() []string { return d.states(func(n string) bool { r
 func (d *Document) states(sets func(longhand string) bool) []string {
 	seen := map[string]bool{}
 	for _, r := range d.rules {
-		if r.ua || !slices.ContainsFunc(r.decls, func(decl *declaration) bool { return slices.ContainsFunc(longhandNames(decl.name), sets) }) {
+		if r.ua || !slices.ContainsFunc(r.decls,
+			func(decl *declaration) bool { return slices.ContainsFunc(longhandNames(decl.name), sets) }) {
 			continue
 		}
 		for _, s := range r.selectors {
@@ -164,15 +166,20 @@ func (d *Document) states(sets func(longhand string) bool) []string {
 }
 
 // seenBy are properties that decide whether a text can be read.
-var seenBy = map[string]bool{"color": true, "-webkit-text-fill-color": true, "background-color": true, "background-image": true, "opacity": true, "filter": true, "z-index": true, "position": true,
+var seenBy = map[string]bool{"color": true, "-webkit-text-fill-color": true, "background-color": true,
+	"background-image": true, "opacity": true, "filter": true, "z-index": true, "position": true,
 	"translate": true, "transform": true, "scale": true, "mix-blend-mode": true, "isolation": true}
 
 // passing are the states that come and go under the pointer and the keyboard.
-var passing = map[string]bool{"hover": true, "focus": true, "focus-visible": true, "focus-within": true, "active": true}
+var passing = map[string]bool{"hover": true, "focus": true, "focus-visible": true, "focus-within": true,
+	"active": true}
 
 // paintsOnly are properties that the layout follows and that move nothing but what is drawn.
-var paintsOnly = map[string]bool{"opacity": true, "filter": true, "isolation": true, "mix-blend-mode": true, "transform": true, "translate": true, "scale": true, "rotate": true, "transform-origin": true, "visibility": true, "overflow-x": true, "overflow-y": true, "clip-path": true, "z-index": true,
-	"text-decoration-line": true, "content-visibility": true, "offset-path": true, "will-change": true, "contain": true}
+var paintsOnly = map[string]bool{"opacity": true, "filter": true, "isolation": true, "mix-blend-mode": true,
+	"transform": true, "translate": true, "scale": true, "rotate": true, "transform-origin": true, "visibility": true,
+	"overflow-x": true, "overflow-y": true, "clip-path": true, "z-index": true,
+	"text-decoration-line": true, "content-visibility": true, "offset-path": true, "will-change": true,
+	"contain": true}
 
 // Animated lists the properties that the page's keyframes change, each with the name of the animation, where
 // something on the page plays it and the layout follows it.
@@ -196,7 +203,8 @@ func (d *Document) Animated() []Said {
 					for _, decl := range frame.Children {
 						for _, l := range longhandNames(decl.Name) {
 							if decl.Kind == Declaration && SupportOf(l) == Modelled && !paintsOnly[l] {
-								out = append(out, Said{Name: decl.Name, Value: Text(decl.Value), Selector: name, Sheet: sheet, Pos: decl.Pos})
+								out = append(out, Said{Name: decl.Name, Value: Text(decl.Value), Selector: name,
+									Sheet: sheet, Pos: decl.Pos})
 								break
 							}
 						}

@@ -22,10 +22,15 @@ type ColorContext struct {
 
 // systemColors are what Chromium shows for them, light and dark (measured).
 var systemColors = map[string][2]string{
-	"canvas": {"#ffffff", "#121212"}, "canvastext": {"#000000", "#ffffff"}, "linktext": {"#0000ee", "#9e9eff"}, "-webkit-link": {"#0000ee", "#9e9eff"},
-	"visitedtext": {"#551a8b", "#d0adf0"}, "buttonface": {"#efefef", "#6b6b6b"}, "buttontext": {"#000000", "#ffffff"}, "buttonborder": {"#000000", "#ffffff"},
-	"field": {"#ffffff", "#3b3b3b"}, "fieldtext": {"#000000", "#ffffff"}, "graytext": {"#757575", "#8f8f8f"}, "mark": {"#ffff00", "#ffff00"}, "marktext": {"#000000", "#000000"},
-	"highlight": {"#b5d5ff", "#b5d5ff"}, "highlighttext": {"#000000", "#000000"}, "accentcolor": {"#0075ff", "#0075ff"}, "accentcolortext": {"#ffffff", "#ffffff"},
+	"canvas": {"#ffffff", "#121212"}, "canvastext": {"#000000", "#ffffff"}, "linktext": {"#0000ee", "#9e9eff"},
+	"-webkit-link": {"#0000ee", "#9e9eff"},
+	"visitedtext":  {"#551a8b", "#d0adf0"}, "buttonface": {"#efefef", "#6b6b6b"},
+	"buttontext":   {"#000000", "#ffffff"},
+	"buttonborder": {"#000000", "#ffffff"},
+	"field":        {"#ffffff", "#3b3b3b"}, "fieldtext": {"#000000", "#ffffff"}, "graytext": {"#757575", "#8f8f8f"},
+	"mark": {"#ffff00", "#ffff00"}, "marktext": {"#000000", "#000000"},
+	"highlight": {"#b5d5ff", "#b5d5ff"}, "highlighttext": {"#000000", "#000000"},
+	"accentcolor": {"#0075ff", "#0075ff"}, "accentcolortext": {"#ffffff", "#ffffff"},
 }
 
 // ParseColor reads a color (CSS Color 4, and color-mix() and light-dark() of Color 5). ok is false for what is none.
@@ -161,7 +166,8 @@ func colorFunction(name string, v []Token, in ColorContext) (Color, bool) {
 
 // percentOf gives what 100 % stands for, by color space and component.
 var percentOf = map[string][4]float64{
-	"rgb": {255, 255, 255, 1}, "rgba": {255, 255, 255, 1}, "hsl": {360, 100, 100, 1}, "hsla": {360, 100, 100, 1}, "hwb": {360, 100, 100, 1},
+	"rgb": {255, 255, 255, 1}, "rgba": {255, 255, 255, 1}, "hsl": {360, 100, 100, 1}, "hsla": {360, 100, 100, 1},
+	"hwb": {360, 100, 100, 1},
 	"lab": {100, 125, 125, 1}, "lch": {100, 150, 360, 1}, "oklab": {1, .4, .4, 1}, "oklch": {1, .4, 360, 1},
 }
 

@@ -34,7 +34,8 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 		st.Inherited = &inh
 	}
 	c := s.units(st, parent)
-	c.unitContext = unitContext{face: c.face, fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1],
+	c.unitContext = unitContext{face: c.face, fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
+		vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1],
 		lineHeight: s.lineHeight(parent)}
 	phase := 0
 	for i := range spec.setters {
@@ -61,7 +62,8 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 // setFluid computes the fluid values of a style for another width, those of the font first.
 func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
 	c := s.units(st, parent)
-	c.unitContext = unitContext{face: c.face, fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine, vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1], lineHeight: s.lineHeight(st)}
+	c.unitContext = unitContext{face: c.face, fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
+		vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1], lineHeight: s.lineHeight(st)}
 	phase := 2
 	if st.spec.fluidInherit {
 		c.fontSize, c.lineHeight, phase = parent.FontSize, s.lineHeight(parent), 0
@@ -149,8 +151,10 @@ func (s *Styler) adjust(st *Style) {
 	if st.Position == Absolute || st.Position == Fixed {
 		st.Display = Blockify(st.Display)
 	}
-	if len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Rotate != 0 || !st.Translate[0].IsZero() || !st.Translate[1].IsZero() ||
-		strings.Contains(st.Contain, "layout") || strings.Contains(st.Contain, "paint") || st.Contain == "strict" || st.Contain == "content" {
+	if len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Rotate != 0 || !st.Translate[0].IsZero() ||
+		!st.Translate[1].IsZero() ||
+		strings.Contains(st.Contain, "layout") || strings.Contains(st.Contain, "paint") || st.Contain == "strict" ||
+		st.Contain == "content" {
 		st.MakesContaining = true
 	}
 }

@@ -243,7 +243,8 @@ func parseFeature(v []Token) *query {
 	case len(parts) == 2:
 		return feature(parts[1], flipped[ops[0]], parts[0])
 	case len(parts) == 3:
-		return &query{op: "and", kids: []*query{feature(parts[1], flipped[ops[0]], parts[0]), feature(parts[1], ops[1], parts[2])}}
+		return &query{op: "and", kids: []*query{feature(parts[1], flipped[ops[0]], parts[0]),
+			feature(parts[1], ops[1], parts[2])}}
 	}
 	return &query{op: "false"}
 }
@@ -297,7 +298,8 @@ func (q *query) compare(have, em, rem, vw float64) bool {
 
 func (q *query) compareRatio(have float64) bool {
 	r, ok := parseRatio(q.value)
-	return ok && (q.cmp == ">=" && have >= r || q.cmp == "<=" && have <= r || q.cmp == "=" && have == r || q.cmp == ">" && have > r || q.cmp == "<" && have < r)
+	return ok && (q.cmp == ">=" && have >= r || q.cmp == "<=" && have <= r || q.cmp == "=" && have == r ||
+		q.cmp == ">" && have > r || q.cmp == "<" && have < r)
 }
 
 // asksHeight reports a container query that only size containers can answer.
@@ -471,5 +473,6 @@ func supportsOne(v []Token) bool {
 		return false
 	}
 	text := Text(trim(value[1:]))
-	return in[0].Kind == css.CustomPropertyNameToken || strings.HasPrefix(name, "--") || KnownProperty(name) && CheckValue(name, text)
+	return in[0].Kind == css.CustomPropertyNameToken || strings.HasPrefix(name, "--") ||
+		KnownProperty(name) && CheckValue(name, text)
 }

@@ -77,16 +77,19 @@ func TestTheCascadePicksTheRightDeclaration(t *testing.T) {
 }
 
 func TestLengthsTruncateOnce(t *testing.T) {
-	tests := map[string]Px{"100.99px": 6463, "-0.333px": -21, "33.333%": 21333, "66.6667%": 42666, "calc(50% - .333px)": 31978, "1.5em": 1536, "3.33vw": 2131, "2rem": 2048, "calc(1px + 2 * (3px - 1px))": 320}
+	tests := map[string]Px{"100.99px": 6463, "-0.333px": -21, "33.333%": 21333, "66.6667%": 42666,
+		"calc(50% - .333px)": 31978, "1.5em": 1536, "3.33vw": 2131, "2rem": 2048, "calc(1px + 2 * (3px - 1px))": 320}
 	for in, want := range tests {
 		e, ok := parseExpr(Tokenize(in), exprAny)
 		require.True(t, ok, in)
-		assert.Equal(t, want, e.compute(&unitContext{fontSize: 16, rootSize: 16, vw: 1000, vh: 900, cqw: 1000}).Resolve(1000*64), in)
+		assert.Equal(t, want, e.compute(&unitContext{fontSize: 16, rootSize: 16, vw: 1000, vh: 900,
+			cqw: 1000}).Resolve(1000*64), in)
 	}
 }
 
 func TestQueriesCompareAsMeasured(t *testing.T) {
-	for query, want := range map[string]bool{"(width<600px)": false, "(width<=600px)": true, "(min-width:600.0156px)": true, "(min-width:600.016px)": false, "(max-width:599.985px)": true,
+	for query, want := range map[string]bool{"(width<600px)": false, "(width<=600px)": true,
+		"(min-width:600.0156px)": true, "(min-width:600.016px)": false, "(max-width:599.985px)": true,
 		"(max-width:599.98px)": false, "(400px<width<=600px)": true, "not (width>700px)": true, "screen and (min-width:37.5em)": true, "print": false, "(width<700px) and (orientation:portrait)": true} {
 		assert.Equal(t, want, Media{Width: 600, Height: 900}.eval(parseMediaList(Tokenize(query)).prepare()), query)
 	}
@@ -106,7 +109,8 @@ func TestWhatIsNotModelledIsTold(t *testing.T) {
 }
 
 func TestValuesAreChecked(t *testing.T) {
-	for in, want := range map[string]bool{"padding:2rem": true, "padding:rubbish": false, "color:var(--x)": true, "color:rde": false, "width:calc(1px + )": false, "margin:auto": true, "display:flexx": false,
+	for in, want := range map[string]bool{"padding:2rem": true, "padding:rubbish": false, "color:var(--x)": true,
+		"color:rde": false, "width:calc(1px + )": false, "margin:auto": true, "display:flexx": false,
 		"background:red;} body{display:none": false, "grid-template-columns:1fr 2fr": true, "box-shadow:0 1px red": true} {
 		name, value, _ := strings.Cut(in, ":")
 		assert.Equal(t, want, CheckValue(name, value), in)
@@ -116,7 +120,8 @@ func TestValuesAreChecked(t *testing.T) {
 // FuzzParse holds the law: every token lies where it says, in order, and printing a stylesheet then parsing it gives
 // the same.
 func FuzzParse(f *testing.F) {
-	for _, s := range []string{"a{b:c}", "@media (x){a{b:c!important}}", "a{b:c;d{e:f}}", ".x::before{content:'\\'}'}", "@layer a,b;a{--x:{}}", "/* c */ a > b + c{}}", "u+a{} U+4?"} {
+	for _, s := range []string{"a{b:c}", "@media (x){a{b:c!important}}", "a{b:c;d{e:f}}",
+		".x::before{content:'\\'}'}", "@layer a,b;a{--x:{}}", "/* c */ a > b + c{}}", "u+a{} U+4?"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, source string) {
@@ -200,7 +205,8 @@ func TestColors(t *testing.T) {
 		assert.True(t, ok, text)
 		assert.Equal(t, want, c.Hex(), text)
 	}
-	for _, text := range []string{"", "#12", "reddish", "rgb(1 2)", "rgb(from red r g b)", "url(x)", "red blue", "color-mix(in srgb, red)", strings.Repeat("light-dark(red,", 100000)} {
+	for _, text := range []string{"", "#12", "reddish", "rgb(1 2)", "rgb(from red r g b)", "url(x)", "red blue",
+		"color-mix(in srgb, red)", strings.Repeat("light-dark(red,", 100000)} {
 		_, ok := ParseColor(Tokenize(text), ColorContext{})
 		assert.False(t, ok, text)
 	}

@@ -7,8 +7,10 @@ func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
 	decl.variable = hasVar(n.Value)
 	decl.fluid = unitsIn(n.Value) & unitsOfRoom
 	if !ua {
-		d.darkScheme = d.darkScheme || n.Name == "color-scheme" && mentions(n.Value, "dark") || mentions(n.Value, "light-dark(")
-		d.Counts = d.Counts || n.Name == "content" && mentions(n.Value, "counter(", "counters(", "open-quote", "close-quote") ||
+		d.darkScheme = d.darkScheme || n.Name == "color-scheme" && mentions(n.Value, "dark") ||
+			mentions(n.Value, "light-dark(")
+		d.Counts = d.Counts || n.Name == "content" && mentions(n.Value, "counter(", "counters(", "open-quote",
+			"close-quote") ||
 			strings.HasPrefix(n.Name, "list-style") && mentions(n.Value, "inside")
 	}
 	if strings.HasPrefix(n.Name, "--") {

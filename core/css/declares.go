@@ -25,7 +25,9 @@ func (d *Document) DeclaresIn(unit string, least float64, names ...string) bool 
 			return false
 		}
 		for _, t := range decl.value {
-			if u := strings.ToLower(t.Text); t.Kind == css.DimensionToken && (strings.HasSuffix(u, "v"+axis) || strings.HasSuffix(u, "vmin") || strings.HasSuffix(u, "vmax")) && math.Abs(amountOf(u)) >= least {
+			if u := strings.ToLower(t.Text); t.Kind == css.DimensionToken &&
+				(strings.HasSuffix(u, "v"+axis) || strings.HasSuffix(u, "vmin") || strings.HasSuffix(u, "vmax")) &&
+				math.Abs(amountOf(u)) >= least {
 				return true
 			}
 		}

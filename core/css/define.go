@@ -19,7 +19,8 @@ func define(name string, inherited bool, parse func(v []Token) (setter, bool), c
 }
 
 // field defines a property whose computed value is one field of Style.
-func field[T any](name string, inherited bool, at func(s *Style) *T, parse func(v []Token) (func(c *computing) T, bool)) {
+func field[T any](name string, inherited bool, at func(s *Style) *T,
+	parse func(v []Token) (func(c *computing) T, bool)) {
 	define(name, inherited, func(v []Token) (setter, bool) {
 		f, ok := parse(v)
 		if !ok {
@@ -63,7 +64,8 @@ func words(choices string) func(v []Token) (func(*computing) string, bool) {
 	}
 }
 
-var lenKeywords = map[string]LenKind{"auto": LenAuto, "none": LenNone, "normal": LenNormal, "min-content": LenMinContent, "max-content": LenMaxContent,
+var lenKeywords = map[string]LenKind{"auto": LenAuto, "none": LenNone, "normal": LenNormal,
+	"min-content": LenMinContent, "max-content": LenMaxContent,
 	"fit-content": LenFitContent, "content": LenContent, "-webkit-fill-available": LenAuto, "stretch": LenAuto}
 
 // lengths parses a length, or one of the keywords; kind says which math results are allowed.
@@ -74,7 +76,8 @@ func lengths(kind exprKind, keywords string) func(v []Token) (func(*computing) L
 			k := lenKeywords[w]
 			return func(*computing) Len { return Len{Kind: k} }, contains(allowed, w)
 		}
-		if len(v) > 0 && v[0].Kind == css.FunctionToken && v[0].Is("fit-content(") && contains(allowed, "fit-content") {
+		if len(v) > 0 && v[0].Kind == css.FunctionToken && v[0].Is("fit-content(") &&
+			contains(allowed, "fit-content") {
 			e, ok := parseExpr(inside(v, 0, len(v)), exprLengthPercent)
 			if !ok {
 				return nil, false
@@ -124,7 +127,8 @@ func integer(v []Token) (func(*computing) int, bool) {
 
 func angle(v []Token) (float64, bool) {
 	text := strings.ToLower(Text(v))
-	for unit, f := range map[string]float64{"deg": math.Pi / 180, "turn": 2 * math.Pi, "grad": math.Pi / 200, "rad": 1} {
+	for unit, f := range map[string]float64{"deg": math.Pi / 180, "turn": 2 * math.Pi,
+		"grad": math.Pi / 200, "rad": 1} {
 		if unit == "rad" && strings.HasSuffix(text, "grad") || !strings.HasSuffix(text, unit) {
 			continue
 		}
@@ -166,7 +170,8 @@ func borderWidth(v []Token) (func(*computing) float64, bool) {
 	return func(c *computing) float64 { return e.compute(&c.unitContext).Px }, true
 }
 
-var absoluteSizes = map[string]float64{"xx-small": 9, "x-small": 10, "small": 13, "medium": 16, "large": 18, "x-large": 24, "xx-large": 32, "xxx-large": 48}
+var absoluteSizes = map[string]float64{"xx-small": 9, "x-small": 10, "small": 13, "medium": 16, "large": 18,
+	"x-large": 24, "xx-large": 32, "xxx-large": 48}
 
 func percentage(text string) (float64, bool) {
 	n, err := strconv.ParseFloat(strings.TrimSuffix(text, "%"), 64)
@@ -185,7 +190,8 @@ func manyLines(v string) bool {
 
 // manyRepeats does so for a list of tracks, whose sizes are numbers as well.
 func manyRepeats(v string) bool {
-	return slices.ContainsFunc(repeatCount.FindAllStringSubmatch(v, -1), func(m []string) bool { return manyLines(m[1]) })
+	return slices.ContainsFunc(repeatCount.FindAllStringSubmatch(v, -1),
+		func(m []string) bool { return manyLines(m[1]) })
 }
 
 var repeatCount = regexp.MustCompile(`repeat\(\s*([0-9]+)`)
@@ -207,7 +213,8 @@ func alignment(v []Token) (func(*computing) Align, bool) {
 		w = "end"
 	case "first baseline":
 		w = "baseline"
-	case "left", "right", "start", "end", "flex-end", "center", "stretch", "baseline", "last baseline", "space-between", "space-around", "space-evenly", "anchor-center":
+	case "left", "right", "start", "end", "flex-end", "center", "stretch", "baseline", "last baseline",
+		"space-between", "space-around", "space-evenly", "anchor-center":
 	default:
 		return nil, false
 	}
@@ -220,7 +227,8 @@ func equalTracks(a, b []TrackItem) bool {
 		return false
 	}
 	for i := range a {
-		if x, y := &a[i], &b[i]; !x.Track.Min.equal(&y.Track.Min) || !x.Track.Max.equal(&y.Track.Max) || !equalTracks(x.Tracks, y.Tracks) {
+		if x, y := &a[i], &b[i]; !x.Track.Min.equal(&y.Track.Min) || !x.Track.Max.equal(&y.Track.Max) ||
+			!equalTracks(x.Tracks, y.Tracks) {
 			return false
 		}
 	}

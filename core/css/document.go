@@ -104,8 +104,10 @@ func tooDeep(text string) int {
 }
 
 // leftOpen are elements without an end tag, or whose end tag is often left out.
-var leftOpen = map[string]bool{"area": true, "base": true, "br": true, "col": true, "embed": true, "hr": true, "img": true, "input": true, "link": true, "meta": true, "source": true, "track": true,
-	"wbr": true, "p": true, "li": true, "dt": true, "dd": true, "option": true, "optgroup": true, "tr": true, "td": true, "th": true, "thead": true, "tbody": true, "tfoot": true}
+var leftOpen = map[string]bool{"area": true, "base": true, "br": true, "col": true, "embed": true, "hr": true,
+	"img": true, "input": true, "link": true, "meta": true, "source": true, "track": true,
+	"wbr": true, "p": true, "li": true, "dt": true, "dd": true, "option": true, "optgroup": true, "tr": true,
+	"td": true, "th": true, "thead": true, "tbody": true, "tfoot": true}
 
 // reportElements tells of elements whose layout is not modelled: tables, and text that runs from right to left.
 func (d *Document) reportElements(src Source) {
@@ -123,7 +125,8 @@ func (d *Document) reportElements(src Source) {
 		}
 		if name != "" && !told[name] {
 			told[name] = true
-			d.Unsupported = append(d.Unsupported, Use{name, value, sheet, max(0, strings.Index(strings.ToLower(src.HTML), find))})
+			d.Unsupported = append(d.Unsupported, Use{name, value, sheet,
+				max(0, strings.Index(strings.ToLower(src.HTML), find))})
 		}
 	}
 }
@@ -191,7 +194,8 @@ func (d *Document) addImports(src Source, name string, sheet *Sheet, conds []int
 			rest = trim(rest[end:])
 		}
 		if len(rest) > 0 {
-			inner = append(append([]int(nil), conds...), d.condition(&condition{query: parseMediaList(rest).prepare(), key: "media " + Text(rest)}))
+			inner = append(append([]int(nil), conds...), d.condition(&condition{query: parseMediaList(rest).prepare(),
+				key: "media " + Text(rest)}))
 		}
 		d.load(src, name, href, inner, into, depth+1)
 	}
@@ -244,7 +248,8 @@ func (d *Document) compile(sheet *Sheet, nodes []*Node, sc ruleScope) {
 		case QualifiedRule:
 			list, ok := ParseSelectors(n.Prelude, sc.parent)
 			if !ok {
-				sheet.Errors = append(sheet.Errors, ParseError{n.Pos, "a selector that cannot be read: " + Text(n.Prelude)})
+				sheet.Errors = append(sheet.Errors, ParseError{n.Pos,
+					"a selector that cannot be read: " + Text(n.Prelude)})
 				continue
 			}
 			d.addRule(sheet, list, n.Children, sc)
@@ -283,7 +288,8 @@ func (d *Document) compileAt(sheet *Sheet, n *Node, sc ruleScope) {
 			name, query = query[0].Text, trim(query[1:])
 		}
 		p := &queryParser{v: query}
-		with(&condition{container: true, name: name, query: p.condition().prepare(), key: "container " + Text(n.Prelude)})
+		with(&condition{container: true, name: name, query: p.condition().prepare(),
+			key: "container " + Text(n.Prelude)})
 	case "supports":
 		if supports(n.Prelude) {
 			d.body(sheet, n, sc)
@@ -301,7 +307,8 @@ func (d *Document) compileAt(sheet *Sheet, n *Node, sc ruleScope) {
 		d.body(sheet, n, sc)
 	case "font-face":
 		d.addFontFace(sheet, n)
-	case "starting-style", "keyframes", "-webkit-keyframes", "import", "charset", "namespace", "property", "page", "counter-style", "view-transition", "font-feature-values":
+	case "starting-style", "keyframes", "-webkit-keyframes", "import", "charset", "namespace", "property", "page",
+		"counter-style", "view-transition", "font-feature-values":
 	case "scope":
 		in := &scope{within: sc.scope}
 		v := trim(n.Prelude)
@@ -316,7 +323,8 @@ func (d *Document) compileAt(sheet *Sheet, n *Node, sc ruleScope) {
 			end := endOfValue(v, 0)
 			list, ok := ParseSelectors(trim(inside(v, 0, end)), nil)
 			if !ok {
-				sheet.Errors = append(sheet.Errors, ParseError{n.Pos, "a selector that cannot be read: " + Text(n.Prelude)})
+				sheet.Errors = append(sheet.Errors, ParseError{n.Pos,
+					"a selector that cannot be read: " + Text(n.Prelude)})
 				return
 			}
 			*to = list

@@ -42,7 +42,8 @@ func (d *Document) addFontFace(sheet *Sheet, n *Node) {
 			f.SizeAdjust, _ = percentage(text)
 		case "ascent-override", "descent-override", "line-gap-override":
 			if v, ok := percentage(text); ok {
-				f.Overrides[map[string]int{"ascent-override": 0, "descent-override": 1, "line-gap-override": 2}[c.Name]] = v
+				f.Overrides[map[string]int{"ascent-override": 0, "descent-override": 1,
+					"line-gap-override": 2}[c.Name]] = v
 			}
 		case "font-weight":
 			var w []float64
@@ -67,7 +68,8 @@ func (d *Document) addFontFace(sheet *Sheet, n *Node) {
 	d.FontFaces = append(d.FontFaces, f)
 }
 
-var stretchWords = map[string]float64{"normal": 100, "condensed": 75, "expanded": 125, "semi-condensed": 87.5, "semi-expanded": 112.5,
+var stretchWords = map[string]float64{"normal": 100, "condensed": 75, "expanded": 125, "semi-condensed": 87.5,
+	"semi-expanded":   112.5,
 	"extra-condensed": 62.5, "extra-expanded": 150, "ultra-condensed": 50, "ultra-expanded": 200}
 
 // unicodeRanges reads "U+41-5A, U+4??".

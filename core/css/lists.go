@@ -57,23 +57,24 @@ func defineLists() {
 	part("counter-reset", 0, func(c *Counters) *[]Count { return &c.Reset })
 	part("counter-increment", 1, func(c *Counters) *[]Count { return &c.Increment })
 	part("counter-set", 0, func(c *Counters) *[]Count { return &c.Set })
-	field("quotes", true, func(s *Style) *[]string { return &s.Inherited.Quotes }, func(v []Token) (func(*computing) []string, bool) {
-		out := []string{}
-		switch ident(v) {
-		case "auto":
-			return func(*computing) []string { return nil }, true
-		case "none":
-			return func(*computing) []string { return out }, true
-		}
-		for _, t := range v {
-			if t.Kind == css.StringToken {
-				out = append(out, unquote(t.Text))
-			} else if t.Kind != css.WhitespaceToken {
-				return nil, false
+	field("quotes", true, func(s *Style) *[]string { return &s.Inherited.Quotes },
+		func(v []Token) (func(*computing) []string, bool) {
+			out := []string{}
+			switch ident(v) {
+			case "auto":
+				return func(*computing) []string { return nil }, true
+			case "none":
+				return func(*computing) []string { return out }, true
 			}
-		}
-		return func(*computing) []string { return out }, len(out) > 0 && len(out)%2 == 0
-	})
+			for _, t := range v {
+				if t.Kind == css.StringToken {
+					out = append(out, unquote(t.Text))
+				} else if t.Kind != css.WhitespaceToken {
+					return nil, false
+				}
+			}
+			return func(*computing) []string { return out }, len(out) > 0 && len(out)%2 == 0
+		})
 }
 
 // FormatCounter writes a counter's value in a counter style, without prefix and suffix (CSS Counter Styles 3,
@@ -135,7 +136,8 @@ func roman(n int) string {
 	for _, d := range []struct {
 		n int
 		s string
-	}{{1000, "M"}, {900, "CM"}, {500, "D"}, {400, "CD"}, {100, "C"}, {90, "XC"}, {50, "L"}, {40, "XL"}, {10, "X"}, {9, "IX"}, {5, "V"}, {4, "IV"}, {1, "I"}} {
+	}{{1000, "M"}, {900, "CM"}, {500, "D"}, {400, "CD"}, {100, "C"}, {90, "XC"}, {50, "L"}, {40, "XL"}, {10, "X"},
+		{9, "IX"}, {5, "V"}, {4, "IV"}, {1, "I"}} {
 		for ; n >= d.n; n -= d.n {
 			b.WriteString(d.s)
 		}

@@ -108,7 +108,8 @@ func (d *Document) matchAll() {
 				}
 			}
 			for _, s := range r.selectors {
-				if b, ok := best[s.Pseudo]; (!ok || b.less(s.Specificity)) && s.matchFrom(len(s.compounds)-1, e, root) {
+				if b, ok := best[s.Pseudo]; (!ok || b.less(s.Specificity)) &&
+					s.matchFrom(len(s.compounds)-1, e, root) {
 					best[s.Pseudo] = s.Specificity
 				}
 			}
@@ -171,9 +172,11 @@ func (d *Document) tell(r *rule, pseudo string) {
 		return
 	}
 	for _, decl := range r.decls {
-		if (pseudo == "first-letter" || pseudo == "first-line") && !strings.HasPrefix(decl.name, "--") && SupportOf(decl.name) != NoEffect && decl.name != "color" && !decl.told {
+		if (pseudo == "first-letter" || pseudo == "first-line") && !strings.HasPrefix(decl.name, "--") &&
+			SupportOf(decl.name) != NoEffect && decl.name != "color" && !decl.told {
 			decl.told = true
-			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " in ::" + pseudo, decl.sheet, decl.pos})
+			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " in ::" + pseudo,
+				decl.sheet, decl.pos})
 		}
 		for _, u := range decl.untold {
 			d.Unsupported = append(d.Unsupported, Use{u[0], u[1], decl.sheet, decl.pos})
@@ -233,7 +236,8 @@ func (d *Document) hints(e *Element) []match {
 		}
 	case "font":
 		if n, err := strconv.Atoi(e.Attr("size")); err == nil {
-			text += "font-size: " + [...]string{"x-small", "small", "medium", "large", "x-large", "xx-large", "xxx-large"}[max(1, min(n, 7))-1] + ";"
+			text += "font-size: " + [...]string{"x-small", "small", "medium", "large", "x-large", "xx-large",
+				"xxx-large"}[max(1, min(n, 7))-1] + ";"
 		}
 		if face := e.Attr("face"); face != "" {
 			text += "font-family: " + face + ";"
@@ -250,7 +254,8 @@ func (d *Document) hints(e *Element) []match {
 		size("vspace", "margin-block")
 		size("width", "width")
 		size("height", "height")
-		if w, h := e.Attr("width"), e.Attr("height"); w != "" && h != "" && e.Tag != "iframe" && strings.Trim(w+h, "0123456789.") == "" {
+		if w, h := e.Attr("width"), e.Attr("height"); w != "" && h != "" && e.Tag != "iframe" &&
+			strings.Trim(w+h, "0123456789.") == "" {
 			text += "aspect-ratio: auto " + w + "/" + h + ";"
 		}
 	case "svg":
@@ -259,7 +264,8 @@ func (d *Document) hints(e *Element) []match {
 	case "table", "td", "th":
 		size("width", "width")
 	case "ol":
-		if kind, ok := map[string]string{"1": "decimal", "a": "lower-alpha", "A": "upper-alpha", "i": "lower-roman", "I": "upper-roman"}[e.Attr("type")]; ok {
+		if kind, ok := map[string]string{"1": "decimal", "a": "lower-alpha", "A": "upper-alpha", "i": "lower-roman",
+			"I": "upper-roman"}[e.Attr("type")]; ok {
 			text += "list-style-type: " + kind + ";"
 		}
 	}

@@ -34,7 +34,8 @@ func Tokenize(source string) []Token {
 		text := source[pos : pos+len(data)]
 		switch kind {
 		case css.CommentToken:
-		case css.UnicodeRangeToken: // our property values never hold ranges, but selectors hold type names such as "u"
+		// our property values never hold ranges, but selectors hold type names such as "u"
+		case css.UnicodeRangeToken:
 			out = append(out, Token{kind, text, pos})
 		case css.CustomPropertyNameToken:
 			out = append(out, Token{css.IdentToken, text, pos})

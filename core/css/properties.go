@@ -15,7 +15,8 @@ func init() {
 	for _, n := range []string{"font-size"} {
 		propertyTable[n].first = 0
 	}
-	for _, n := range []string{"font-family", "font-weight", "font-style", "font-stretch", "line-height", "font-variation-settings", "font-optical-sizing"} {
+	for _, n := range []string{"font-family", "font-weight", "font-style", "font-stretch", "line-height",
+		"font-variation-settings", "font-optical-sizing"} {
 		propertyTable[n].first = 1
 	}
 }
@@ -32,36 +33,46 @@ func defineBox() {
 		field("margin-"+side, false, func(s *Style) *Len { return &s.Margin[i] }, lengths(exprLengthPercent, "auto"))
 		field("padding-"+side, false, func(s *Style) *Len { return &s.Padding[i] }, lengths(exprLengthPercent, ""))
 		field(side, false, func(s *Style) *Len { return &s.Inset[i] }, lengths(exprLengthPercent, "auto"))
-		field("scroll-padding-"+side, false, func(s *Style) *Len { return &s.ScrollPadding[i] }, lengths(exprLengthPercent, "auto"))
-		field("scroll-margin-"+side, false, func(s *Style) *Len { return &s.ScrollMargin[i] }, lengths(exprLength, ""))
+		field("scroll-padding-"+side, false, func(s *Style) *Len { return &s.ScrollPadding[i] },
+			lengths(exprLengthPercent, "auto"))
+		field("scroll-margin-"+side, false, func(s *Style) *Len { return &s.ScrollMargin[i] },
+			lengths(exprLength, ""))
 		field("border-"+side+"-style", false, func(s *Style) *string { return &s.BorderStyle[i] },
 			words("none hidden dotted dashed solid double groove ridge inset outset"))
 		field("border-"+side+"-width", false, func(s *Style) *float64 { return &s.BorderWidth[i] }, borderWidth)
 	}
-	field("box-sizing", false, func(s *Style) *bool { return &s.BorderBox }, func(v []Token) (func(*computing) bool, bool) {
-		w := ident(v)
-		return func(*computing) bool { return w == "border-box" }, w == "border-box" || w == "content-box"
-	})
+	field("box-sizing", false, func(s *Style) *bool { return &s.BorderBox },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "border-box" }, w == "border-box" || w == "content-box"
+		})
 	field("display", false, func(s *Style) *Display { return &s.Display }, parseDisplay)
-	field("position", false, func(s *Style) *Position { return &s.Position }, func(v []Token) (func(*computing) Position, bool) {
-		p, ok := map[string]Position{"static": Static, "relative": Relative, "absolute": Absolute, "fixed": Fixed, "sticky": Sticky, "-webkit-sticky": Sticky}[ident(v)]
-		return func(*computing) Position { return p }, ok
-	})
+	field("position", false, func(s *Style) *Position { return &s.Position },
+		func(v []Token) (func(*computing) Position, bool) {
+			p, ok := map[string]Position{"static": Static, "relative": Relative, "absolute": Absolute, "fixed": Fixed,
+				"sticky": Sticky, "-webkit-sticky": Sticky}[ident(v)]
+			return func(*computing) Position { return p }, ok
+		})
 	checked("float", words("none left right inline-start inline-end"))
-	field("overflow-x", false, func(s *Style) *string { return &s.OverflowX }, words("visible hidden clip scroll auto"))
-	field("overflow-y", false, func(s *Style) *string { return &s.OverflowY }, words("visible hidden clip scroll auto"))
-	field("container-type", false, func(s *Style) *string { return &s.ContainerType }, words("normal size inline-size scroll-state"))
-	field("container-name", false, func(s *Style) *[]string { return &s.ContainerName }, func(v []Token) (func(*computing) []string, bool) {
-		names := strings.Fields(Text(v))
-		if ident(v) == "none" {
-			names = nil
-		}
-		return func(*computing) []string { return names }, len(v) > 0
-	})
-	field("contain", false, func(s *Style) *string { return &s.Contain }, func(v []Token) (func(*computing) string, bool) {
-		w := strings.ToLower(Text(v))
-		return func(*computing) string { return w }, true
-	})
+	field("overflow-x", false, func(s *Style) *string { return &s.OverflowX },
+		words("visible hidden clip scroll auto"))
+	field("overflow-y", false, func(s *Style) *string { return &s.OverflowY },
+		words("visible hidden clip scroll auto"))
+	field("container-type", false, func(s *Style) *string { return &s.ContainerType },
+		words("normal size inline-size scroll-state"))
+	field("container-name", false, func(s *Style) *[]string { return &s.ContainerName },
+		func(v []Token) (func(*computing) []string, bool) {
+			names := strings.Fields(Text(v))
+			if ident(v) == "none" {
+				names = nil
+			}
+			return func(*computing) []string { return names }, len(v) > 0
+		})
+	field("contain", false, func(s *Style) *string { return &s.Contain },
+		func(v []Token) (func(*computing) string, bool) {
+			w := strings.ToLower(Text(v))
+			return func(*computing) string { return w }, true
+		})
 	define("aspect-ratio", false, func(v []Token) (setter, bool) {
 		auto := false
 		var rest []Token
@@ -87,11 +98,16 @@ func defineBox() {
 	checked("zoom", number(0))
 }
 
-var displays = map[string]Display{"none": None, "contents": Contents, "block": Block, "inline": Inline, "flow-root": FlowRoot, "list-item": ListItem,
-	"inline-block": InlineBlock, "flex": Flex, "inline-flex": InlineFlex, "grid": Grid, "inline-grid": InlineGrid, "table": Table, "inline-table": InlineTable,
-	"table-row": TableRow, "table-row-group": TableGroup, "table-header-group": TableGroup, "table-footer-group": TableGroup, "table-cell": TableCell,
-	"table-caption": TableCaption, "table-column": TableColumn, "table-column-group": TableColumn, "-webkit-box": ClampBox, "-webkit-inline-box": InlineBlock,
-	"block flow": Block, "block flow-root": FlowRoot, "inline flow-root": InlineBlock, "block flex": Flex, "inline flex": InlineFlex, "block grid": Grid,
+var displays = map[string]Display{"none": None, "contents": Contents, "block": Block, "inline": Inline,
+	"flow-root": FlowRoot, "list-item": ListItem,
+	"inline-block": InlineBlock, "flex": Flex, "inline-flex": InlineFlex, "grid": Grid, "inline-grid": InlineGrid,
+	"table": Table, "inline-table": InlineTable,
+	"table-row": TableRow, "table-row-group": TableGroup, "table-header-group": TableGroup,
+	"table-footer-group": TableGroup, "table-cell": TableCell,
+	"table-caption": TableCaption, "table-column": TableColumn, "table-column-group": TableColumn,
+	"-webkit-box": ClampBox, "-webkit-inline-box": InlineBlock,
+	"block flow": Block, "block flow-root": FlowRoot, "inline flow-root": InlineBlock, "block flex": Flex,
+	"inline flex": InlineFlex, "block grid": Grid,
 	"inline grid": InlineGrid, "inline flow": Inline, "math": Inline, "ruby": Inline, "-webkit-flex": Flex}
 
 func parseDisplay(v []Token) (func(*computing) Display, bool) {
@@ -100,18 +116,23 @@ func parseDisplay(v []Token) (func(*computing) Display, bool) {
 }
 
 func defineFlexGrid() {
-	field("flex-direction", false, func(s *Style) *string { return &s.FlexDirection }, words("row row-reverse column column-reverse"))
+	field("flex-direction", false, func(s *Style) *string { return &s.FlexDirection },
+		words("row row-reverse column column-reverse"))
 	field("flex-wrap", false, func(s *Style) *string { return &s.FlexWrap }, words("nowrap wrap wrap-reverse"))
 	field("flex-grow", false, func(s *Style) *float64 { return &s.FlexGrow }, number(0))
 	field("flex-shrink", false, func(s *Style) *float64 { return &s.FlexShrink }, number(0))
-	field("flex-basis", false, func(s *Style) *Len { return &s.FlexBasis }, lengths(exprLengthPercent, "auto content min-content max-content fit-content"))
+	field("flex-basis", false, func(s *Style) *Len { return &s.FlexBasis },
+		lengths(exprLengthPercent, "auto content min-content max-content fit-content"))
 	field("order", false, func(s *Style) *int { return &s.Order }, integer)
 	field("row-gap", false, func(s *Style) *Len { return &s.RowGap }, lengths(exprLengthPercent, "normal"))
 	field("column-gap", false, func(s *Style) *Len { return &s.ColGap }, lengths(exprLengthPercent, "normal"))
 	for name, at := range map[string]func(s *Style) *Align{
-		"align-items": func(s *Style) *Align { return &s.AlignItems }, "justify-items": func(s *Style) *Align { return &s.JustifyItems },
-		"align-self": func(s *Style) *Align { return &s.AlignSelf }, "justify-self": func(s *Style) *Align { return &s.JustifySelf },
-		"align-content": func(s *Style) *Align { return &s.AlignContent }, "justify-content": func(s *Style) *Align { return &s.JustifyContent },
+		"align-items":     func(s *Style) *Align { return &s.AlignItems },
+		"justify-items":   func(s *Style) *Align { return &s.JustifyItems },
+		"align-self":      func(s *Style) *Align { return &s.AlignSelf },
+		"justify-self":    func(s *Style) *Align { return &s.JustifySelf },
+		"align-content":   func(s *Style) *Align { return &s.AlignContent },
+		"justify-content": func(s *Style) *Align { return &s.JustifyContent },
 	} {
 		field(name, false, at, alignment)
 	}
@@ -119,10 +140,13 @@ func defineFlexGrid() {
 	field("grid-template-rows", false, func(s *Style) *TrackList { return &s.GridRows }, parseTracks)
 	field("grid-auto-columns", false, func(s *Style) *[]Track { return &s.AutoCols }, parseAutoTracks)
 	field("grid-auto-rows", false, func(s *Style) *[]Track { return &s.AutoRows }, parseAutoTracks)
-	field("grid-auto-flow", false, func(s *Style) *string { return &s.AutoFlow }, words("row column dense row_dense column_dense dense_row dense_column"))
+	field("grid-auto-flow", false, func(s *Style) *string { return &s.AutoFlow },
+		words("row column dense row_dense column_dense dense_row dense_column"))
 	for name, at := range map[string]func(s *Style) *Line{
-		"grid-column-start": func(s *Style) *Line { return &s.ColStart }, "grid-column-end": func(s *Style) *Line { return &s.ColEnd },
-		"grid-row-start": func(s *Style) *Line { return &s.RowStart }, "grid-row-end": func(s *Style) *Line { return &s.RowEnd },
+		"grid-column-start": func(s *Style) *Line { return &s.ColStart },
+		"grid-column-end":   func(s *Style) *Line { return &s.ColEnd },
+		"grid-row-start":    func(s *Style) *Line { return &s.RowStart },
+		"grid-row-end":      func(s *Style) *Line { return &s.RowEnd },
 	} {
 		field(name, false, at, parseLine)
 	}
@@ -153,12 +177,13 @@ func defineOther() {
 			s.Content, s.HasContent = Text(raw), ident(raw) != "none" && ident(raw) != "normal"
 		}, true
 	}, func(dst, src *Style) { dst.Content, dst.HasContent = src.Content, src.HasContent })
-	field("-webkit-line-clamp", false, func(s *Style) *int { return &s.LineClamp }, func(v []Token) (func(*computing) int, bool) {
-		if ident(v) == "none" {
-			return func(*computing) int { return 0 }, true
-		}
-		return integer(v)
-	})
+	field("-webkit-line-clamp", false, func(s *Style) *int { return &s.LineClamp },
+		func(v []Token) (func(*computing) int, bool) {
+			if ident(v) == "none" {
+				return func(*computing) int { return 0 }, true
+			}
+			return integer(v)
+		})
 	checked("-webkit-box-orient", words("horizontal vertical inline-axis block-axis"))
 	for _, name := range []string{"appearance", "-webkit-appearance"} {
 		field(name, false, func(s *Style) *bool { return &s.Plain }, func(v []Token) (func(*computing) bool, bool) {
@@ -169,14 +194,16 @@ func defineOther() {
 	checked("object-fit", words("fill contain cover none scale-down"))
 	checked("object-position", anyText)
 	field("opacity", false, func(s *Style) *float64 { return &s.Opacity }, number(0))
-	for _, name := range []string{"background-color", "background-image", "background-size", "background-position-x", "background-position-y", "background-clip", "text-overflow", "background-blend-mode", "mix-blend-mode",
+	for _, name := range []string{"background-color", "background-image", "background-size", "background-position-x",
+		"background-position-y", "background-clip", "text-overflow", "background-blend-mode", "mix-blend-mode",
 		"-webkit-text-fill-color"} {
 		checked(name, anyText)
 	}
-	field("content-visibility", false, func(s *Style) *bool { return &s.ContentHidden }, func(v []Token) (func(*computing) bool, bool) {
-		w := ident(v)
-		return func(*computing) bool { return w == "hidden" }, w == "visible" || w == "hidden" || w == "auto"
-	})
+	field("content-visibility", false, func(s *Style) *bool { return &s.ContentHidden },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "hidden" }, w == "visible" || w == "hidden" || w == "auto"
+		})
 	define("transform", false, parseTransform, func(dst, src *Style) { dst.Transform = src.Transform })
 	define("translate", false, func(v []Token) (setter, bool) {
 		list, ok := lengthList(v, 1, 3)
@@ -212,7 +239,8 @@ func defineOther() {
 			if t.Kind == css.WhitespaceToken {
 				continue
 			}
-			pct, word := map[string]float64{"left": 0, "top": 0, "center": 50, "right": 100, "bottom": 100}[strings.ToLower(t.Text)]
+			pct, word := map[string]float64{"left": 0, "top": 0, "center": 50, "right": 100,
+				"bottom": 100}[strings.ToLower(t.Text)]
 			e, ok := &expr{op: '%', v: pct}, word
 			if !word {
 				e, ok = parseExpr([]Token{t}, exprLengthPercent)
@@ -242,7 +270,8 @@ func defineOther() {
 	for _, name := range []string{"filter", "backdrop-filter", "will-change", "perspective"} {
 		define(name, false, func(v []Token) (setter, bool) {
 			w := strings.ToLower(Text(v))
-			makes := w != "none" && w != "auto" && (name != "will-change" || strings.Contains(w, "transform") || strings.Contains(w, "filter"))
+			makes := w != "none" && w != "auto" && (name != "will-change" || strings.Contains(w, "transform") ||
+				strings.Contains(w, "filter"))
 			return func(s *Style, _ *computing) { s.MakesContaining = s.MakesContaining || makes }, true
 		}, func(dst, src *Style) {})
 	}

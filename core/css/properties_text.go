@@ -7,36 +7,39 @@ import (
 )
 
 func defineText() {
-	field("font-family", true, func(s *Style) *[]string { return &s.Inherited.FontFamily }, func(v []Token) (func(*computing) []string, bool) {
-		var out []string
-		for _, part := range SplitCommas(v) {
-			name := unquote(Text(part))
-			if name == "" {
-				return nil, false
+	field("font-family", true, func(s *Style) *[]string { return &s.Inherited.FontFamily },
+		func(v []Token) (func(*computing) []string, bool) {
+			var out []string
+			for _, part := range SplitCommas(v) {
+				name := unquote(Text(part))
+				if name == "" {
+					return nil, false
+				}
+				out = append(out, name)
 			}
-			out = append(out, name)
-		}
-		return func(*computing) []string { return out }, true
-	})
+			return func(*computing) []string { return out }, true
+		})
 	field("font-size", true, func(s *Style) *float64 { return &s.Inherited.FontSize }, parseFontSize)
-	field("font-weight", true, func(s *Style) *float64 { return &s.Inherited.FontWeight }, func(v []Token) (func(*computing) float64, bool) {
-		switch w := ident(v); w {
-		case "normal":
-			return func(*computing) float64 { return 400 }, true
-		case "bold":
-			return func(*computing) float64 { return 700 }, true
-		case "bolder", "lighter":
-			return func(c *computing) float64 { return relativeWeight(c.parent.FontWeight, w == "bolder") }, true
-		}
-		return number(1)(v)
-	})
-	field("font-stretch", true, func(s *Style) *float64 { return &s.Inherited.FontStretch }, func(v []Token) (func(*computing) float64, bool) {
-		if n, ok := stretchWords[ident(v)]; ok {
-			return func(*computing) float64 { return n }, true
-		}
-		e, ok := parseExpr(v, exprAny)
-		return func(c *computing) float64 { return e.compute(&c.unitContext).Pct }, ok && e.op == '%'
-	})
+	field("font-weight", true, func(s *Style) *float64 { return &s.Inherited.FontWeight },
+		func(v []Token) (func(*computing) float64, bool) {
+			switch w := ident(v); w {
+			case "normal":
+				return func(*computing) float64 { return 400 }, true
+			case "bold":
+				return func(*computing) float64 { return 700 }, true
+			case "bolder", "lighter":
+				return func(c *computing) float64 { return relativeWeight(c.parent.FontWeight, w == "bolder") }, true
+			}
+			return number(1)(v)
+		})
+	field("font-stretch", true, func(s *Style) *float64 { return &s.Inherited.FontStretch },
+		func(v []Token) (func(*computing) float64, bool) {
+			if n, ok := stretchWords[ident(v)]; ok {
+				return func(*computing) float64 { return n }, true
+			}
+			e, ok := parseExpr(v, exprAny)
+			return func(c *computing) float64 { return e.compute(&c.unitContext).Pct }, ok && e.op == '%'
+		})
 	define("font-style", true, func(v []Token) (setter, bool) {
 		words := split(v)
 		w, deg := "", 0.0
@@ -53,35 +56,42 @@ func defineText() {
 				deg = a * 180 / math.Pi
 			}
 		}
-		return func(s *Style, _ *computing) { s.Inherited.Italic, s.Inherited.Slant = w != "normal", deg }, (len(words) == 1 || w == "oblique" && len(words) == 2) && (w == "normal" || w == "italic" || w == "oblique")
+		return func(s *Style, _ *computing) { s.Inherited.Italic, s.Inherited.Slant = w != "normal", deg },
+			(len(words) == 1 || w == "oblique" && len(words) == 2) &&
+				(w == "normal" || w == "italic" || w == "oblique")
 	}, func(dst, src *Style) { dst.Inherited.Italic, dst.Inherited.Slant = src.Italic, src.Slant })
-	field("font-optical-sizing", true, func(s *Style) *bool { return &s.Inherited.NoOptical }, func(v []Token) (func(*computing) bool, bool) {
-		w := ident(v)
-		return func(*computing) bool { return w == "none" }, w == "none" || w == "auto"
-	})
-	field("font-kerning", true, func(s *Style) *bool { return &s.Inherited.NoKerning }, func(v []Token) (func(*computing) bool, bool) {
-		w := ident(v)
-		return func(*computing) bool { return w == "none" }, w == "none" || w == "auto" || w == "normal"
-	})
-	field("font-variant-ligatures", true, func(s *Style) *bool { return &s.Inherited.NoLigatures }, func(v []Token) (func(*computing) bool, bool) {
-		w := strings.ToLower(Text(v))
-		return func(*computing) bool { return w == "none" || strings.Contains(w, "no-common-ligatures") }, w != ""
-	})
-	field("font-variant-numeric", true, func(s *Style) *map[string]uint32 { return &s.Inherited.Numeric }, func(v []Token) (func(*computing) map[string]uint32, bool) {
-		tags := map[string]string{"tabular-nums": "tnum", "lining-nums": "lnum", "oldstyle-nums": "onum", "proportional-nums": "pnum", "slashed-zero": "zero",
-			"diagonal-fractions": "frac", "stacked-fractions": "afrc", "ordinal": "ordn", "normal": ""}
-		out := map[string]uint32{}
-		for _, w := range strings.Fields(strings.ToLower(Text(v))) {
-			tag, ok := tags[w]
-			if !ok {
-				return nil, false
+	field("font-optical-sizing", true, func(s *Style) *bool { return &s.Inherited.NoOptical },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "none" }, w == "none" || w == "auto"
+		})
+	field("font-kerning", true, func(s *Style) *bool { return &s.Inherited.NoKerning },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "none" }, w == "none" || w == "auto" || w == "normal"
+		})
+	field("font-variant-ligatures", true, func(s *Style) *bool { return &s.Inherited.NoLigatures },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := strings.ToLower(Text(v))
+			return func(*computing) bool { return w == "none" || strings.Contains(w, "no-common-ligatures") }, w != ""
+		})
+	field("font-variant-numeric", true, func(s *Style) *map[string]uint32 { return &s.Inherited.Numeric },
+		func(v []Token) (func(*computing) map[string]uint32, bool) {
+			tags := map[string]string{"tabular-nums": "tnum", "lining-nums": "lnum", "oldstyle-nums": "onum",
+				"proportional-nums": "pnum", "slashed-zero": "zero",
+				"diagonal-fractions": "frac", "stacked-fractions": "afrc", "ordinal": "ordn", "normal": ""}
+			out := map[string]uint32{}
+			for _, w := range strings.Fields(strings.ToLower(Text(v))) {
+				tag, ok := tags[w]
+				if !ok {
+					return nil, false
+				}
+				if tag != "" {
+					out[tag] = 1
+				}
 			}
-			if tag != "" {
-				out[tag] = 1
-			}
-		}
-		return func(*computing) map[string]uint32 { return out }, true
-	})
+			return func(*computing) map[string]uint32 { return out }, true
+		})
 	field("line-height", true, func(s *Style) *LineHeight { return &s.Inherited.LineHeight }, parseLineHeight)
 	spacing := func(v []Token) (func(*computing) float64, bool) {
 		if ident(v) == "normal" {
@@ -95,29 +105,40 @@ func defineText() {
 	}
 	field("letter-spacing", true, func(s *Style) *float64 { return &s.Inherited.LetterSpacing }, spacing)
 	field("word-spacing", true, func(s *Style) *float64 { return &s.Inherited.WordSpacing }, spacing)
-	field("text-align", true, func(s *Style) *string { return &s.Inherited.TextAlign }, words("start end left right center justify match-parent -webkit-center"))
-	field("text-align-last", true, func(s *Style) *string { return &s.Inherited.TextAlignLast }, words("auto start end left right center justify"))
-	field("text-transform", true, func(s *Style) *string { return &s.Inherited.TextTransform }, words("none uppercase lowercase capitalize full-width"))
+	field("text-align", true, func(s *Style) *string { return &s.Inherited.TextAlign },
+		words("start end left right center justify match-parent -webkit-center"))
+	field("text-align-last", true, func(s *Style) *string { return &s.Inherited.TextAlignLast },
+		words("auto start end left right center justify"))
+	field("text-transform", true, func(s *Style) *string { return &s.Inherited.TextTransform },
+		words("none uppercase lowercase capitalize full-width"))
 	field("text-indent", true, func(s *Style) *Len { return &s.Inherited.TextIndent }, lengths(exprLengthPercent, ""))
-	field("white-space-collapse", true, func(s *Style) *string { return &s.Inherited.Collapse }, words("collapse preserve preserve-breaks break-spaces preserve-spaces"))
-	field("text-wrap-mode", true, func(s *Style) *bool { return &s.Inherited.NoWrap }, func(v []Token) (func(*computing) bool, bool) {
-		w := ident(v)
-		return func(*computing) bool { return w == "nowrap" }, w == "nowrap" || w == "wrap"
-	})
-	field("text-wrap-style", true, func(s *Style) *string { return &s.Inherited.WrapStyle }, words("auto balance pretty stable"))
-	field("overflow-wrap", true, func(s *Style) *string { return &s.Inherited.OverflowWrap }, words("normal break-word anywhere"))
-	field("word-break", true, func(s *Style) *string { return &s.Inherited.WordBreak }, words("normal break-all keep-all break-word auto-phrase"))
-	field("line-break", true, func(s *Style) *string { return &s.Inherited.LineBreak }, words("auto loose normal strict anywhere"))
+	field("white-space-collapse", true, func(s *Style) *string { return &s.Inherited.Collapse },
+		words("collapse preserve preserve-breaks break-spaces preserve-spaces"))
+	field("text-wrap-mode", true, func(s *Style) *bool { return &s.Inherited.NoWrap },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "nowrap" }, w == "nowrap" || w == "wrap"
+		})
+	field("text-wrap-style", true, func(s *Style) *string { return &s.Inherited.WrapStyle },
+		words("auto balance pretty stable"))
+	field("overflow-wrap", true, func(s *Style) *string { return &s.Inherited.OverflowWrap },
+		words("normal break-word anywhere"))
+	field("word-break", true, func(s *Style) *string { return &s.Inherited.WordBreak },
+		words("normal break-all keep-all break-word auto-phrase"))
+	field("line-break", true, func(s *Style) *string { return &s.Inherited.LineBreak },
+		words("auto loose normal strict anywhere"))
 	field("hyphens", true, func(s *Style) *string { return &s.Inherited.Hyphens }, words("none manual auto"))
 	field("list-style-type", true, func(s *Style) *string { return &s.Inherited.ListStyleType }, anyText)
-	field("list-style-position", true, func(s *Style) *bool { return &s.Inherited.ListInside }, func(v []Token) (func(*computing) bool, bool) {
-		w := ident(v)
-		return func(*computing) bool { return w == "inside" }, w == "inside" || w == "outside"
-	})
-	field("visibility", true, func(s *Style) *bool { return &s.Inherited.Visible }, func(v []Token) (func(*computing) bool, bool) {
-		w := ident(v)
-		return func(*computing) bool { return w == "visible" }, w == "visible" || w == "hidden" || w == "collapse"
-	})
+	field("list-style-position", true, func(s *Style) *bool { return &s.Inherited.ListInside },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "inside" }, w == "inside" || w == "outside"
+		})
+	field("visibility", true, func(s *Style) *bool { return &s.Inherited.Visible },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "visible" }, w == "visible" || w == "hidden" || w == "collapse"
+		})
 	checked("direction", words("ltr rtl"))
 	checked("writing-mode", words("horizontal-tb vertical-rl vertical-lr sideways-rl sideways-lr"))
 	define("tab-size", true, func(v []Token) (setter, bool) {
@@ -131,44 +152,47 @@ func defineText() {
 		}, true
 	}, func(dst, src *Style) { dst.Inherited.TabSize, dst.Inherited.TabLength = src.TabSize, src.TabLength })
 	checked("color", anyText)
-	field("font-feature-settings", true, func(s *Style) *map[string]uint32 { return &s.Inherited.Features }, func(v []Token) (func(*computing) map[string]uint32, bool) {
-		out := map[string]uint32{}
-		if ident(v) != "normal" {
-			for _, part := range SplitCommas(v) {
-				f := strings.Fields(Text(part))
-				if len(f) == 0 || len(unquote(f[0])) != 4 {
-					return nil, false
-				}
-				out[unquote(f[0])] = 1
-				if len(f) > 1 && f[1] != "on" {
-					n, _ := strconv.Atoi(f[1])
-					out[unquote(f[0])] = uint32(n)
+	field("font-feature-settings", true, func(s *Style) *map[string]uint32 { return &s.Inherited.Features },
+		func(v []Token) (func(*computing) map[string]uint32, bool) {
+			out := map[string]uint32{}
+			if ident(v) != "normal" {
+				for _, part := range SplitCommas(v) {
+					f := strings.Fields(Text(part))
+					if len(f) == 0 || len(unquote(f[0])) != 4 {
+						return nil, false
+					}
+					out[unquote(f[0])] = 1
+					if len(f) > 1 && f[1] != "on" {
+						n, _ := strconv.Atoi(f[1])
+						out[unquote(f[0])] = uint32(n)
+					}
 				}
 			}
-		}
-		return func(*computing) map[string]uint32 { return out }, true
-	})
-	field("font-variation-settings", true, func(s *Style) *map[string]float32 { return &s.Inherited.Variations }, func(v []Token) (func(*computing) map[string]float32, bool) {
-		out := map[string]float32{}
-		if ident(v) != "normal" {
-			for _, part := range SplitCommas(v) {
-				f := strings.Fields(Text(part))
-				if len(f) != 2 {
-					return nil, false
+			return func(*computing) map[string]uint32 { return out }, true
+		})
+	field("font-variation-settings", true, func(s *Style) *map[string]float32 { return &s.Inherited.Variations },
+		func(v []Token) (func(*computing) map[string]float32, bool) {
+			out := map[string]float32{}
+			if ident(v) != "normal" {
+				for _, part := range SplitCommas(v) {
+					f := strings.Fields(Text(part))
+					if len(f) != 2 {
+						return nil, false
+					}
+					n, err := strconv.ParseFloat(f[1], 32)
+					if err != nil {
+						return nil, false
+					}
+					out[unquote(f[0])] = float32(n)
 				}
-				n, err := strconv.ParseFloat(f[1], 32)
-				if err != nil {
-					return nil, false
-				}
-				out[unquote(f[0])] = float32(n)
 			}
-		}
-		return func(*computing) map[string]float32 { return out }, true
-	})
+			return func(*computing) map[string]float32 { return out }, true
+		})
 }
 
 func relativeWeight(parent float64, bolder bool) float64 {
-	steps := []struct{ below, bolder, lighter float64 }{{350, 400, 100}, {550, 700, 100}, {750, 900, 400}, {900, 900, 700}, {math.Inf(1), 900, 700}}
+	steps := []struct{ below, bolder, lighter float64 }{{350, 400, 100}, {550, 700, 100}, {750, 900, 400},
+		{900, 900, 700}, {math.Inf(1), 900, 700}}
 	for _, s := range steps {
 		if parent < s.below {
 			if bolder {

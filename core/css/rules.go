@@ -81,7 +81,8 @@ type declaration struct {
 	untold    [][2]string // properties and values that the layout does not follow, until an element uses them
 }
 
-var wideKeywords = map[string]bool{"inherit": true, "initial": true, "unset": true, "revert": true, "revert-layer": true}
+var wideKeywords = map[string]bool{"inherit": true, "initial": true, "unset": true, "revert": true,
+	"revert-layer": true}
 
 type rule struct {
 	selectors []*Selector

@@ -85,7 +85,8 @@ func TestManyConditionsStayApart(t *testing.T) {
 }
 
 func TestSupportsIsAnswered(t *testing.T) {
-	for condition, want := range map[string]bool{"(display: grid)": true, "(display: nonsense)": false, "not (display: grid)": false, "(gap: 1px) and (width: 1vw)": true, "(nope: 1) or (color: red)": true,
+	for condition, want := range map[string]bool{"(display: grid)": true, "(display: nonsense)": false,
+		"not (display: grid)": false, "(gap: 1px) and (width: 1vw)": true, "(nope: 1) or (color: red)": true,
 		"selector(:has(a))": true, "selector(:nonsense)": false, "(--x: 1)": true, "((width: 1px) and (not (nope: 1)))": true, "(width: 1qq)": false, "": false, "(": false, "(width)": false} {
 		assert.Equal(t, want, supports(Tokenize(condition)), condition)
 	}
@@ -100,7 +101,8 @@ func TestVariablesThatDoubleAreCut(t *testing.T) {
 }
 
 func TestCountersAreWritten(t *testing.T) {
-	for style, want := range map[string]string{"decimal": "12", "decimal-leading-zero": "12", "lower-alpha": "l", "upper-roman": "XII", "lower-roman": "xii", "lower-greek": "μ", "none": "", "disc": "•", "nonsense": "12"} {
+	for style, want := range map[string]string{"decimal": "12", "decimal-leading-zero": "12", "lower-alpha": "l",
+		"upper-roman": "XII", "lower-roman": "xii", "lower-greek": "μ", "none": "", "disc": "•", "nonsense": "12"} {
 		assert.Equal(t, want, FormatCounter(12, style), style)
 	}
 	assert.Equal(t, "-3", FormatCounter(-3, "lower-alpha"))
@@ -119,7 +121,8 @@ func TestPicturesAreGivenTheirRoom(t *testing.T) {
 	require.NoError(t, err)
 	s := NewStyler(d)
 	s.SetMedia(Media{Width: 500, Height: 900})
-	for sizes, want := range map[string]float64{"": 500, "200px": 200, "50vw": 250, "(max-width: 600px) 100vw, 50vw": 500, "(min-width: 600px) 10px, calc(50vw - 10px)": 240, "(min-width: 600px) 10px": 500,
+	for sizes, want := range map[string]float64{"": 500, "200px": 200, "50vw": 250,
+		"(max-width: 600px) 100vw, 50vw": 500, "(min-width: 600px) 10px, calc(50vw - 10px)": 240, "(min-width: 600px) 10px": 500,
 		"(max-width: 100px) 1px, (max-width: 600px) 30em": 480, "nonsense": 500} {
 		assert.InDelta(t, want, s.SourceSize(sizes), .01, sizes)
 	}

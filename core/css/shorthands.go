@@ -94,14 +94,16 @@ func borderSides(sides ...string) func(v []Token) ([]longhand, bool) {
 		}
 		var out []longhand
 		for _, s := range sides {
-			out = append(out, longhand{"border-" + s + "-width", width}, longhand{"border-" + s + "-style", style}, longhand{"border-" + s + "-color", color})
+			out = append(out, longhand{"border-" + s + "-width", width}, longhand{"border-" + s + "-style", style},
+				longhand{"border-" + s + "-color", color})
 		}
 		return out, true
 	}
 }
 
 func init() {
-	for name, stem := range map[string]string{"margin": "margin-%", "padding": "padding-%", "border-width": "border-%-width", "border-style": "border-%-style",
+	for name, stem := range map[string]string{"margin": "margin-%", "padding": "padding-%",
+		"border-width": "border-%-width", "border-style": "border-%-style",
 		"border-color": "border-%-color", "inset": "%",
 		"scroll-padding": "scroll-padding-%", "scroll-margin": "scroll-margin-%"} {
 		var names [4]string
@@ -110,7 +112,8 @@ func init() {
 		}
 		shorthands[name] = box(names)
 	}
-	logical := map[string]string{"inline-start": "left", "inline-end": "right", "block-start": "top", "block-end": "bottom"}
+	logical := map[string]string{"inline-start": "left", "inline-end": "right", "block-start": "top",
+		"block-end": "bottom"}
 	for log, phys := range logical {
 		shorthands["margin-"+log] = alias("margin-" + phys)
 		shorthands["padding-"+log] = alias("padding-" + phys)
@@ -156,11 +159,15 @@ func init() {
 	shorthands["white-space"] = expandWhiteSpace
 	shorthands["text-wrap"] = byParse("text-wrap-mode", "text-wrap-style")
 	shorthands["list-style"] = expandListStyle
-	shorthands["contain-intrinsic-inline-size"], shorthands["contain-intrinsic-block-size"] = alias("contain-intrinsic-width"), alias("contain-intrinsic-height")
+	shorthands["contain-intrinsic-inline-size"],
+		shorthands["contain-intrinsic-block-size"] = alias("contain-intrinsic-width"),
+		alias("contain-intrinsic-height")
 	shorthands["-webkit-line-break"] = alias("line-break")
 	shorthands["font-variant"] = expandFontVariant
-	for _, n := range []string{"flex", "flex-grow", "flex-shrink", "flex-basis", "flex-direction", "flex-wrap", "flex-flow", "order", "align-items", "align-self", "align-content", "justify-content",
-		"box-sizing", "transform", "transform-origin", "filter", "perspective", "font-feature-settings", "margin-start", "margin-end", "padding-start", "padding-end"} {
+	for _, n := range []string{"flex", "flex-grow", "flex-shrink", "flex-basis", "flex-direction", "flex-wrap",
+		"flex-flow", "order", "align-items", "align-self", "align-content", "justify-content",
+		"box-sizing", "transform", "transform-origin", "filter", "perspective", "font-feature-settings",
+		"margin-start", "margin-end", "padding-start", "padding-end"} {
 		plain := strings.NewReplacer("margin-", "margin-inline-", "padding-", "padding-inline-").Replace(n)
 		shorthands["-webkit-"+n] = alias(plain)
 	}
@@ -176,7 +183,8 @@ func init() {
 		if len(sizes) == 0 || len(sizes) > 2 {
 			return nil, false
 		}
-		return []longhand{{"contain-intrinsic-width", sizes[0]}, {"contain-intrinsic-height", sizes[len(sizes)-1]}}, true
+		return []longhand{{"contain-intrinsic-width", sizes[0]},
+			{"contain-intrinsic-height", sizes[len(sizes)-1]}}, true
 	}
 	shorthands["font"] = expandFont
 	shorthands["grid-column"], shorthands["grid-row"] = expandLines("grid-column"), expandLines("grid-row")
@@ -194,8 +202,10 @@ func init() {
 		}
 		return []longhand{{"column-count", count}, {"column-width", width}}, len(v) > 0
 	}
-	for old, now := range map[string]string{"-webkit-flex": "flex", "-webkit-box-sizing": "box-sizing", "-webkit-transform": "transform",
-		"-webkit-align-items": "align-items", "-webkit-justify-content": "justify-content", "-webkit-order": "order"} {
+	for old, now := range map[string]string{"-webkit-flex": "flex", "-webkit-box-sizing": "box-sizing",
+		"-webkit-transform":   "transform",
+		"-webkit-align-items": "align-items", "-webkit-justify-content": "justify-content",
+		"-webkit-order": "order"} {
 		if f, ok := shorthands[now]; ok {
 			shorthands[old] = f
 		} else {
@@ -270,7 +280,8 @@ func expandContainer(v []Token) ([]longhand, bool) {
 }
 
 func expandWhiteSpace(v []Token) ([]longhand, bool) {
-	w, ok := map[string][2]string{"normal": {"collapse", "wrap"}, "nowrap": {"collapse", "nowrap"}, "pre": {"preserve", "nowrap"}, "pre-wrap": {"preserve", "wrap"},
+	w, ok := map[string][2]string{"normal": {"collapse", "wrap"}, "nowrap": {"collapse", "nowrap"},
+		"pre": {"preserve", "nowrap"}, "pre-wrap": {"preserve", "wrap"},
 		"pre-line": {"preserve-breaks", "wrap"}, "break-spaces": {"break-spaces", "wrap"}}[ident(v)]
 	if !ok {
 		return byParse("white-space-collapse", "text-wrap-mode")(v)
@@ -295,13 +306,15 @@ func expandFontVariant(v []Token) ([]longhand, bool) {
 			name = "font-variant-position"
 		case "text", "emoji", "unicode":
 			name = "font-variant-emoji"
-		case "ruby", "jis78", "jis83", "jis90", "jis04", "simplified", "traditional", "full-width", "proportional-width":
+		case "ruby", "jis78", "jis83", "jis90", "jis04", "simplified", "traditional", "full-width",
+			"proportional-width":
 			name = "font-variant-east-asian"
 		}
 		if strings.Contains(w, "ligatures") || strings.Contains(w, "contextual") {
 			name = "font-variant-ligatures"
 		}
-		if strings.HasSuffix(w, "-nums") || strings.HasSuffix(w, "fractions") || w == "ordinal" || w == "slashed-zero" {
+		if strings.HasSuffix(w, "-nums") || strings.HasSuffix(w, "fractions") || w == "ordinal" ||
+			w == "slashed-zero" {
 			name = "font-variant-numeric"
 		}
 		groups[name] = append(groups[name], w)
@@ -376,7 +389,8 @@ func expandFont(v []Token) ([]longhand, bool) {
 	}
 	out["font-family"] = trim(family)
 	var list []longhand
-	for _, n := range append([]string{"font-style", "font-weight", "font-stretch", "font-size", "line-height", "font-family"}, fontResets...) {
+	for _, n := range append([]string{"font-style", "font-weight", "font-stretch", "font-size", "line-height",
+		"font-family"}, fontResets...) {
 		list = append(list, longhand{n, out[n]})
 	}
 	return list, len(out["font-family"]) > 0
@@ -411,7 +425,8 @@ func expandArea(v []Token) ([]longhand, bool) {
 	if p[3] == nil {
 		p[3] = sameIfName(p[1])
 	}
-	return []longhand{{"grid-row-start", p[0]}, {"grid-column-start", p[1]}, {"grid-row-end", p[2]}, {"grid-column-end", p[3]}}, len(p[0]) > 0
+	return []longhand{{"grid-row-start", p[0]}, {"grid-column-start", p[1]}, {"grid-row-end", p[2]},
+		{"grid-column-end", p[3]}}, len(p[0]) > 0
 }
 
 func expandTemplate(v []Token) ([]longhand, bool) {
@@ -426,9 +441,11 @@ func expandTemplate(v []Token) ([]longhand, bool) {
 	}
 	if !hasArea {
 		if p[1] == nil {
-			return []longhand{{"grid-template-rows", word("none")}, {"grid-template-columns", word("none")}, {"grid-template-areas", word("none")}}, ident(v) == "none"
+			return []longhand{{"grid-template-rows", word("none")}, {"grid-template-columns", word("none")},
+				{"grid-template-areas", word("none")}}, ident(v) == "none"
 		}
-		return []longhand{{"grid-template-rows", p[0]}, {"grid-template-columns", cols}, {"grid-template-areas", word("none")}}, true
+		return []longhand{{"grid-template-rows", p[0]}, {"grid-template-columns", cols},
+			{"grid-template-areas", word("none")}}, true
 	}
 	var areas, rows []Token
 	space := Token{Kind: css.WhitespaceToken, Text: " "}
@@ -439,11 +456,13 @@ func expandTemplate(v []Token) ([]longhand, bool) {
 			continue
 		}
 		areas = append(areas, x[0], space)
-		if i+1 == len(pieces) || pieces[i+1][0].Kind == css.StringToken || pieces[i+1][0].Kind == css.LeftBracketToken {
+		if i+1 == len(pieces) || pieces[i+1][0].Kind == css.StringToken ||
+			pieces[i+1][0].Kind == css.LeftBracketToken {
 			rows = append(rows, Token{Kind: css.IdentToken, Text: "auto"}, space)
 		}
 	}
-	return []longhand{{"grid-template-rows", trim(rows)}, {"grid-template-columns", cols}, {"grid-template-areas", trim(areas)}}, true
+	return []longhand{{"grid-template-rows", trim(rows)}, {"grid-template-columns", cols},
+		{"grid-template-areas", trim(areas)}}, true
 }
 
 func expandGrid(v []Token) ([]longhand, bool) {
@@ -491,7 +510,8 @@ func wideLonghands(name string) []longhand {
 	if _, ok := shorthands[name]; !ok {
 		return []longhand{{name: name}}
 	}
-	for _, sample := range []string{"0", "auto", "none", "normal", "1px solid", "a", "16px serif", "visible", "row", "none / none"} {
+	for _, sample := range []string{"0", "auto", "none", "normal", "1px solid", "a", "16px serif", "visible", "row",
+		"none / none"} {
 		if list, ok := expand(name, Tokenize(sample)); ok && len(list) > 0 {
 			return list
 		}

@@ -35,8 +35,10 @@ var aliases = map[string]string{
 	"corner-start-start-shape": "corner-top-left-shape", "corner-start-end-shape": "corner-top-right-shape",
 	"corner-end-start-shape": "corner-bottom-left-shape", "corner-end-end-shape": "corner-bottom-right-shape",
 	"overscroll-behavior-inline": "overscroll-behavior-x", "overscroll-behavior-block": "overscroll-behavior-y",
-	"page-break-after": "break-after", "page-break-before": "break-before", "page-break-inside": "break-inside", "-webkit-column-break-inside": "break-inside",
-	"-webkit-mask-box-image": "mask-border", "-webkit-border-radius": "border-radius", "-webkit-border-image": "border-image",
+	"page-break-after": "break-after", "page-break-before": "break-before", "page-break-inside": "break-inside",
+	"-webkit-column-break-inside": "break-inside",
+	"-webkit-mask-box-image":      "mask-border", "-webkit-border-radius": "border-radius",
+	"-webkit-border-image": "border-image",
 }
 
 // prefixed are properties that browsers know by an old name as well.
@@ -101,7 +103,8 @@ func pairOrWhole(a, b string) func(v []Token) ([]longhand, bool) {
 // expandRadius reads up to four radii, and as many vertical ones after a slash (css-backgrounds-3, "The border-radius
 // properties").
 func expandRadius(v []Token) ([]longhand, bool) {
-	corners := [4]string{"border-top-left-radius", "border-top-right-radius", "border-bottom-right-radius", "border-bottom-left-radius"}
+	corners := [4]string{"border-top-left-radius", "border-top-right-radius", "border-bottom-right-radius",
+		"border-bottom-left-radius"}
 	halves := slashed(v, 2)
 	across, ok := box(corners)(halves[0])
 	if !ok || halves[1] == nil {
@@ -169,17 +172,20 @@ func expandDecoration(v []Token) ([]longhand, bool) {
 			color = p
 		}
 	}
-	return []longhand{{"text-decoration-line", joined(lines...)}, {"text-decoration-style", style}, {"text-decoration-color", color}, {"text-decoration-thickness", thick}}, len(v) > 0
+	return []longhand{{"text-decoration-line", joined(lines...)}, {"text-decoration-style", style},
+		{"text-decoration-color", color}, {"text-decoration-thickness", thick}}, len(v) > 0
 }
 
 // easing reports a timing function.
 func easing(p []Token) bool {
-	return strings.HasPrefix(ident(p), "ease") || contains([]string{"linear", "step-start", "step-end"}, ident(p)) || p[0].Is("cubic-bezier(") || p[0].Is("steps(") || p[0].Is("linear(")
+	return strings.HasPrefix(ident(p), "ease") || contains([]string{"linear", "step-start", "step-end"}, ident(p)) ||
+		p[0].Is("cubic-bezier(") || p[0].Is("steps(") || p[0].Is("linear(")
 }
 
 // layered reads comma-separated layers; sort tells for each piece which longhand it is for, given those that the
 // layer has already. Longhands that no layer sets come out as nil: initial.
-func layered(v []Token, names []string, initial map[string]string, sort func(p []Token, have map[string][]Token) string) ([]longhand, bool) {
+func layered(v []Token, names []string, initial map[string]string,
+	sort func(p []Token, have map[string][]Token) string) ([]longhand, bool) {
 	lists := map[string][][]Token{}
 	given := map[string]bool{}
 	for _, layer := range SplitCommas(v) {
@@ -204,7 +210,8 @@ func layered(v []Token, names []string, initial map[string]string, sort func(p [
 		var value []Token
 		for i, part := range lists[n] {
 			if i > 0 {
-				value = append(value, Token{Kind: css.CommaToken, Text: ","}, Token{Kind: css.WhitespaceToken, Text: " "})
+				value = append(value, Token{Kind: css.CommaToken, Text: ","},
+					Token{Kind: css.WhitespaceToken, Text: " "})
 			}
 			value = append(value, part...)
 		}
@@ -234,8 +241,10 @@ func isTime(p []Token) bool {
 }
 
 func expandTransition(v []Token) ([]longhand, bool) {
-	names := []string{"transition-property", "transition-duration", "transition-timing-function", "transition-delay", "transition-behavior"}
-	initial := map[string]string{names[0]: "all", names[1]: "0s", names[2]: "ease", names[3]: "0s", names[4]: "normal"}
+	names := []string{"transition-property", "transition-duration", "transition-timing-function", "transition-delay",
+		"transition-behavior"}
+	initial := map[string]string{names[0]: "all", names[1]: "0s", names[2]: "ease", names[3]: "0s",
+		names[4]: "normal"}
 	return layered(v, names, initial, func(p []Token, have map[string][]Token) string {
 		switch w := ident(p); {
 		case isTime(p):
@@ -252,10 +261,13 @@ func expandTransition(v []Token) ([]longhand, bool) {
 }
 
 func expandAnimation(v []Token) ([]longhand, bool) {
-	names := []string{"animation-name", "animation-duration", "animation-timing-function", "animation-delay", "animation-iteration-count", "animation-direction", "animation-fill-mode",
+	names := []string{"animation-name", "animation-duration", "animation-timing-function", "animation-delay",
+		"animation-iteration-count", "animation-direction", "animation-fill-mode",
 		"animation-play-state"}
-	initial := map[string]string{names[0]: "none", names[1]: "0s", names[2]: "ease", names[3]: "0s", names[4]: "1", names[5]: "normal", names[6]: "none", names[7]: "running"}
-	words := map[string][]string{"animation-direction": strings.Fields("normal reverse alternate alternate-reverse"), "animation-fill-mode": strings.Fields("none forwards backwards both"),
+	initial := map[string]string{names[0]: "none", names[1]: "0s", names[2]: "ease", names[3]: "0s", names[4]: "1",
+		names[5]: "normal", names[6]: "none", names[7]: "running"}
+	words := map[string][]string{"animation-direction": strings.Fields("normal reverse alternate alternate-reverse"),
+		"animation-fill-mode":  strings.Fields("none forwards backwards both"),
 		"animation-play-state": strings.Fields("running paused"), "animation-iteration-count": {"infinite"}}
 	out, ok := layered(v, names, initial, func(p []Token, have map[string][]Token) string {
 		w := ident(p)
@@ -278,15 +290,19 @@ func expandAnimation(v []Token) ([]longhand, bool) {
 		return ""
 	})
 	// the shorthand resets them
-	for _, n := range []string{"animation-timeline", "animation-range-start", "animation-range-end", "animation-composition"} {
+	for _, n := range []string{"animation-timeline", "animation-range-start", "animation-range-end",
+		"animation-composition"} {
 		out = append(out, longhand{n, nil})
 	}
 	return out, ok
 }
 
-var backgroundWords = map[string]string{"repeat-x": "repeat", "repeat-y": "repeat", "repeat": "repeat", "no-repeat": "repeat", "space": "repeat", "round": "repeat",
-	"scroll": "attachment", "fixed": "attachment", "local": "attachment", "border-box": "box", "padding-box": "box", "content-box": "box", "text": "box", "border-area": "box",
-	"left": "position", "right": "position", "top": "position", "bottom": "position", "center": "position", "none": "image"}
+var backgroundWords = map[string]string{"repeat-x": "repeat", "repeat-y": "repeat", "repeat": "repeat",
+	"no-repeat": "repeat", "space": "repeat", "round": "repeat",
+	"scroll": "attachment", "fixed": "attachment", "local": "attachment", "border-box": "box", "padding-box": "box",
+	"content-box": "box", "text": "box", "border-area": "box",
+	"left": "position", "right": "position", "top": "position", "bottom": "position", "center": "position",
+	"none": "image"}
 
 // expandBackground reads the layers of a background (css-backgrounds-3, "The background shorthand").
 func expandBackground(v []Token) ([]longhand, bool) {
@@ -304,12 +320,15 @@ func expandBackground(v []Token) ([]longhand, bool) {
 			_, isLength := parseExpr(p, exprLengthPercent)
 			fn := strings.ToLower(p[0].Text)
 			switch {
-			case kind == "" && afterSlash && (isLength || contains([]string{"auto", "cover", "contain"}, ident(p))) && len(got["size"]) < 2:
+			case kind == "" && afterSlash && (isLength || contains([]string{"auto", "cover", "contain"}, ident(p))) &&
+				len(got["size"]) < 2:
 				kind = "size"
 			case kind != "":
 			case isLength:
 				kind = "position"
-			case strings.HasPrefix(fn, "url(") || strings.HasSuffix(fn, "gradient(") || strings.HasPrefix(fn, "image") || strings.HasPrefix(fn, "-webkit-image") || fn == "cross-fade(" || fn == "element(":
+			case strings.HasPrefix(fn, "url(") || strings.HasSuffix(fn, "gradient(") ||
+				strings.HasPrefix(fn, "image") || strings.HasPrefix(fn, "-webkit-image") || fn == "cross-fade(" ||
+				fn == "element(":
 				kind = "image"
 			default:
 				color = p
@@ -331,8 +350,11 @@ func expandBackground(v []Token) ([]longhand, bool) {
 			}
 			return joined(list...)
 		}
-		for name, value := range map[string][]Token{"background-image": orElse(got["image"], "none"), "background-position-x": x, "background-position-y": y, "background-size": orElse(got["size"], "auto"),
-			"background-repeat": orElse(got["repeat"], "repeat"), "background-attachment": orElse(got["attachment"], "scroll"), "background-origin": word(origin), "background-clip": word(clip)} {
+		for name, value := range map[string][]Token{"background-image": orElse(got["image"], "none"),
+			"background-position-x": x, "background-position-y": y, "background-size": orElse(got["size"], "auto"),
+			"background-repeat":     orElse(got["repeat"], "repeat"),
+			"background-attachment": orElse(got["attachment"], "scroll"), "background-origin": word(origin),
+			"background-clip": word(clip)} {
 			lists[name] = append(lists[name], value)
 		}
 	}
@@ -344,7 +366,8 @@ func expandBackground(v []Token) ([]longhand, bool) {
 		var value []Token
 		for i, part := range lists[name] {
 			if i > 0 {
-				value = append(value, Token{Kind: css.CommaToken, Text: ","}, Token{Kind: css.WhitespaceToken, Text: " "})
+				value = append(value, Token{Kind: css.CommaToken, Text: ","},
+					Token{Kind: css.WhitespaceToken, Text: " "})
 			}
 			value = append(value, part...)
 		}

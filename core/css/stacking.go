@@ -8,7 +8,8 @@ import (
 // Stacking tells how a box with this style takes part in the painting order. z-index counts for positioned boxes and
 // for items of flex and grid containers only; that is the caller's to know.
 func (s *Style) Stacking() Stacking {
-	out := Stacking{Auto: true, Makes: s.Opacity < 1 || s.MakesContaining || s.Position == Fixed || s.Position == Sticky}
+	out := Stacking{Auto: true, Makes: s.Opacity < 1 || s.MakesContaining || s.Position == Fixed ||
+		s.Position == Sticky}
 	if s.spec == nil {
 		return out
 	}
@@ -31,7 +32,8 @@ func (spec *specified) readStacking() *Stacking {
 		out.Makes = out.Makes || v != "" && v != "none" && v != "normal" && v != "initial"
 	}
 	out.Makes = out.Makes || value("isolation") == "isolate"
-	for name, words := range map[string][]string{"will-change": {"opacity", "mix-blend-mode", "clip-path", "mask", "isolation", "z-index", "position"}, "contain": {"paint", "layout", "strict", "content"}} {
+	for name, words := range map[string][]string{"will-change": {"opacity", "mix-blend-mode", "clip-path", "mask",
+		"isolation", "z-index", "position"}, "contain": {"paint", "layout", "strict", "content"}} {
 		if d := spec.declared[name]; d != nil {
 			v := strings.ToLower(Text(d.value))
 			for _, w := range words {

@@ -229,20 +229,27 @@ func (s *Style) BorderPx(side int) Px {
 }
 
 var initialInherited = &Inherited{
-	FontFamily: []string{"serif"}, FontSize: 16, keywordSize: true, FontWeight: 400, FontStretch: 100, LineHeight: LineHeight{Normal: true}, TextAlign: "start",
-	TextAlignLast: "auto", TextTransform: "none", TextIndent: Zero, Collapse: "collapse", WrapStyle: "auto", OverflowWrap: "normal",
-	WordBreak: "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Visible: true,
+	FontFamily: []string{"serif"}, FontSize: 16, keywordSize: true, FontWeight: 400, FontStretch: 100,
+	LineHeight: LineHeight{Normal: true}, TextAlign: "start",
+	TextAlignLast: "auto", TextTransform: "none", TextIndent: Zero, Collapse: "collapse", WrapStyle: "auto",
+	OverflowWrap: "normal",
+	WordBreak:    "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Visible: true,
 	TabSize: Len{Kind: LenNumber, Px: 8},
 }
 
 var initialStyle = Style{
-	Inherited: initialInherited, Display: Inline, MinW: Len{}, MinH: Len{}, MaxW: Len{Kind: LenNone}, MaxH: Len{Kind: LenNone},
-	Margin: [4]Len{Zero, Zero, Zero, Zero}, Padding: [4]Len{Zero, Zero, Zero, Zero}, BorderWidth: [4]float64{3, 3, 3, 3},
-	BorderStyle: [4]string{"none", "none", "none", "none"}, OverflowX: "visible", OverflowY: "visible", ContainerType: "normal", Contain: "none", ContainW: Zero, ContainH: Zero,
-	FlexDirection: "row", FlexWrap: "nowrap", FlexShrink: 1, AutoCols: []Track{{}}, AutoRows: []Track{{}}, AutoFlow: "row",
+	Inherited: initialInherited, Display: Inline, MinW: Len{}, MinH: Len{}, MaxW: Len{Kind: LenNone},
+	MaxH:   Len{Kind: LenNone},
+	Margin: [4]Len{Zero, Zero, Zero, Zero}, Padding: [4]Len{Zero, Zero, Zero, Zero},
+	BorderWidth: [4]float64{3, 3, 3, 3},
+	BorderStyle: [4]string{"none", "none", "none", "none"}, OverflowX: "visible", OverflowY: "visible",
+	ContainerType: "normal", Contain: "none", ContainW: Zero, ContainH: Zero,
+	FlexDirection: "row", FlexWrap: "nowrap", FlexShrink: 1, AutoCols: []Track{{}}, AutoRows: []Track{{}},
+	AutoFlow: "row",
 	ColStart: Line{Auto: true}, ColEnd: Line{Auto: true}, RowStart: Line{Auto: true}, RowEnd: Line{Auto: true},
 	RowGap: Len{Kind: LenNormal}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal",
-	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50}, {Kind: LenPx, Pct: 50}}, Opacity: 1,
+	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50},
+		{Kind: LenPx, Pct: 50}}, Opacity: 1,
 	ScrollPadding: [4]Len{Zero, Zero, Zero, Zero}, ScrollMargin: [4]Len{Zero, Zero, Zero, Zero},
 }
 
@@ -254,9 +261,13 @@ func (a *Inherited) Collapses() bool {
 // SameFace reports whether two sets of inherited values choose the same font and shape text alike, so that they may
 // differ in size and spacing only.
 func (a *Inherited) SameFace(b *Inherited) bool {
-	return len(a.FontFamily) == len(b.FontFamily) && (len(a.FontFamily) == 0 || &a.FontFamily[0] == &b.FontFamily[0]) && a.FontWeight == b.FontWeight && a.FontStretch == b.FontStretch &&
-		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.NoKerning == b.NoKerning && a.NoLigatures == b.NoLigatures && maps.Equal(a.Numeric, b.Numeric) && maps.Equal(a.Features, b.Features) && maps.Equal(a.Variations, b.Variations) &&
-		a.TextTransform == b.TextTransform && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap && (a.LetterSpacing == 0) == (b.LetterSpacing == 0) && a.OverflowWrap == b.OverflowWrap &&
+	return len(a.FontFamily) == len(b.FontFamily) && (len(a.FontFamily) == 0 ||
+		&a.FontFamily[0] == &b.FontFamily[0]) && a.FontWeight == b.FontWeight && a.FontStretch == b.FontStretch &&
+		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.NoKerning == b.NoKerning &&
+		a.NoLigatures == b.NoLigatures && maps.Equal(a.Numeric, b.Numeric) && maps.Equal(a.Features, b.Features) &&
+		maps.Equal(a.Variations, b.Variations) &&
+		a.TextTransform == b.TextTransform && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap &&
+		(a.LetterSpacing == 0) == (b.LetterSpacing == 0) && a.OverflowWrap == b.OverflowWrap &&
 		a.WordBreak == b.WordBreak && a.LineBreak == b.LineBreak && a.Hyphens == b.Hyphens
 }
 

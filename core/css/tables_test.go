@@ -60,13 +60,15 @@ func TestReportedPropertiesAreToldOnce(t *testing.T) {
 }
 
 func TestValuesThatAreNotFollowedAreTold(t *testing.T) {
-	for _, decl := range []string{"display: table", "display: inline-table", "content-visibility: auto", "text-transform: full-width", "list-style-type: hebrew", "list-style: url(x.svg)",
+	for _, decl := range []string{"display: table", "display: inline-table", "content-visibility: auto",
+		"text-transform: full-width", "list-style-type: hebrew", "list-style: url(x.svg)",
 		"font-variant: small-caps", "columns: 2", "text-emphasis: dot", "grid-column: span 1000000000", "grid-row-start: -1001", "grid-template-columns: [a] repeat(99999999999999999999, 1px)"} {
 		d, err := Load(Source{File: "p.html", HTML: "<p style='" + decl + "'>x"})
 		require.NoError(t, err)
 		assert.Len(t, d.Unsupported, 1, decl)
 	}
-	for _, decl := range []string{"grid-column: span 1000", "grid-column: 1 / -1", "grid-template-columns: repeat(12, 2000px)", "grid-template-rows: 5000px"} {
+	for _, decl := range []string{"grid-column: span 1000", "grid-column: 1 / -1",
+		"grid-template-columns: repeat(12, 2000px)", "grid-template-rows: 5000px"} {
 		d, err := Load(Source{File: "p.html", HTML: "<p style='" + decl + "'>x"})
 		require.NoError(t, err)
 		assert.Empty(t, d.Unsupported, decl)
@@ -126,5 +128,6 @@ func TestEngineDocListsTheTables(t *testing.T) {
 		require.NoError(t, os.WriteFile(path, []byte(want), 0o666))
 		return
 	}
-	assert.True(t, want == string(data), "docs/ENGINE.md does not list the properties as they are: go test ./core/css -update")
+	assert.True(t, want == string(data),
+		"docs/ENGINE.md does not list the properties as they are: go test ./core/css -update")
 }

@@ -124,7 +124,8 @@ func (l Len) float(base float32) float32 {
 
 func (l Len) scale(f float64) Len {
 	if l.Tree != nil {
-		return Len{Kind: LenPx, Tree: &lenTree{op: l.Tree.op, name: l.Tree.name, kids: l.Tree.kids, mul: l.Tree.mul * f}}
+		return Len{Kind: LenPx, Tree: &lenTree{op: l.Tree.op, name: l.Tree.name, kids: l.Tree.kids,
+			mul: l.Tree.mul * f}}
 	}
 	l.Px *= f
 	l.Pct *= f
@@ -244,8 +245,10 @@ func (m *memo[T]) get(c *unitContext, compute func() T) T {
 
 func (m *memo[T]) same(c *unitContext) bool {
 	u := &m.units
-	return (m.uses&unitsOfView == 0 || u.vw == c.vw && u.vh == c.vh) && (m.uses&unitsOfBox == 0 || u.cqw == c.cqw && u.cqh == c.cqh) &&
-		(m.uses&unitsOfFont == 0 || u.fontSize == c.fontSize && u.lineHeight == c.lineHeight) && (m.uses&unitsOfRoot == 0 || u.rootSize == c.rootSize && u.rootLine == c.rootLine)
+	return (m.uses&unitsOfView == 0 || u.vw == c.vw && u.vh == c.vh) &&
+		(m.uses&unitsOfBox == 0 || u.cqw == c.cqw && u.cqh == c.cqh) &&
+		(m.uses&unitsOfFont == 0 || u.fontSize == c.fontSize && u.lineHeight == c.lineHeight) &&
+		(m.uses&unitsOfRoot == 0 || u.rootSize == c.rootSize && u.rootLine == c.rootLine)
 }
 
 const (
@@ -255,14 +258,18 @@ const (
 	exprNumber
 )
 
-var absoluteUnits = map[string]float64{"px": 1, "in": 96, "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6, "pt": 96.0 / 72, "pc": 16}
+var absoluteUnits = map[string]float64{"px": 1, "in": 96, "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6,
+	"pt": 96.0 / 72, "pc": 16}
 
 // angleUnits are in radians. In math functions an angle acts as a number.
 var angleUnits = map[string]float64{"deg": math.Pi / 180, "grad": math.Pi / 200, "turn": 2 * math.Pi, "rad": 1}
 
-var relativeUnits = map[string]bool{"em": true, "rem": true, "ex": true, "ch": true, "lh": true, "rlh": true, "cap": true, "ic": true,
-	"vw": true, "vh": true, "vi": true, "vb": true, "vmin": true, "vmax": true, "svw": true, "svh": true, "lvw": true, "lvh": true, "dvw": true,
-	"dvh": true, "svi": true, "svb": true, "lvi": true, "dvi": true, "svmin": true, "svmax": true, "lvmin": true, "lvmax": true, "dvmin": true, "dvmax": true,
+var relativeUnits = map[string]bool{"em": true, "rem": true, "ex": true, "ch": true, "lh": true, "rlh": true,
+	"cap": true, "ic": true,
+	"vw": true, "vh": true, "vi": true, "vb": true, "vmin": true, "vmax": true, "svw": true, "svh": true, "lvw": true,
+	"lvh": true, "dvw": true,
+	"dvh": true, "svi": true, "svb": true, "lvi": true, "dvi": true, "svmin": true, "svmax": true, "lvmin": true,
+	"lvmax": true, "dvmin": true, "dvmax": true,
 	"cqw": true, "cqi": true, "cqh": true, "cqb": true, "cqmin": true, "cqmax": true}
 
 func (c *unitContext) unit(name string) float64 {

@@ -106,7 +106,8 @@ func (p *exprParser) chain(operators string, spaced bool, operand func() (*expr,
 	left, ok := operand()
 	for ok {
 		mark := p.i
-		if space := p.space(); spaced && !space || p.i >= len(p.v) || len(p.v[p.i].Text) != 1 || !strings.Contains(operators, p.v[p.i].Text) {
+		if space := p.space(); spaced && !space || p.i >= len(p.v) || len(p.v[p.i].Text) != 1 ||
+			!strings.Contains(operators, p.v[p.i].Text) {
 			p.i = mark
 			break
 		}
@@ -186,8 +187,10 @@ func dimensionExpr(text string) (*expr, bool) {
 }
 
 func (p *exprParser) function(name string) (*expr, bool) {
-	ops := map[string]byte{"calc": '(', "min": 'm', "max": 'M', "clamp": 'c', "round": 'f', "mod": 'f', "rem": 'f', "abs": 'f', "sign": 'f',
-		"sqrt": 'f', "pow": 'f', "hypot": 'f', "sin": 'f', "cos": 'f', "tan": 'f', "exp": 'f', "log": 'f', "asin": 'f', "acos": 'f', "atan": 'f', "atan2": 'f'}
+	ops := map[string]byte{"calc": '(', "min": 'm', "max": 'M', "clamp": 'c', "round": 'f', "mod": 'f', "rem": 'f',
+		"abs": 'f', "sign": 'f',
+		"sqrt": 'f', "pow": 'f', "hypot": 'f', "sin": 'f', "cos": 'f', "tan": 'f', "exp": 'f', "log": 'f',
+		"asin": 'f', "acos": 'f', "atan": 'f', "atan2": 'f'}
 	op, ok := ops[name]
 	if !ok {
 		return nil, false

@@ -87,7 +87,9 @@ func (h *Healer) Cure(page string, f audit.Finding) (c Cure, ok bool) {
 const mostProofs = 12
 
 // whole are the rules that look at several blocks, so that a block alone shows nothing.
-var whole = map[string]bool{"space-missing": true, "space-doubled": true, "seam": true, "off-lanes": true, "sticky-covers": true, "overflow-x": true, "overflow-scrollbar": true, "heading-adrift": true, "content-hidden": true}
+var whole = map[string]bool{"space-missing": true, "space-doubled": true, "seam": true, "off-lanes": true,
+	"sticky-covers": true, "overflow-x": true, "overflow-scrollbar": true, "heading-adrift": true,
+	"content-hidden": true}
 
 // quick sweeps the block alone, at the widths of the finding: most trials end here.
 func (h *Healer) quick(env *project.Project, p *site.Page, b *site.Block, f audit.Finding) bool {
@@ -142,7 +144,8 @@ func sweepPage(env *project.Project, p *site.Page, from, to int, only ...string)
 // tells reports whether a report has a finding of the same rule about the same thing at some of the same widths.
 func tells(r *audit.Report, f audit.Finding) bool {
 	for _, x := range r.Findings {
-		if x.Rule == f.Rule && x.Block == f.Block && x.Part == f.Part && (f.To == 0 || x.From <= f.To && x.To >= f.From) {
+		if x.Rule == f.Rule && x.Block == f.Block && x.Part == f.Part &&
+			(f.To == 0 || x.From <= f.To && x.To >= f.From) {
 			return true
 		}
 	}
@@ -183,9 +186,11 @@ func (h *Healer) trials(p *site.Page, b *site.Block, f audit.Finding) []trial {
 	}
 	for _, key := range strings.Fields(rule.Distances) {
 		for _, value := range []string{"{space.section}", "{space.far}"} {
-			out = append(out, trial{fmt.Sprintf("ziegel set %s %s=%s", address, key, quoted(value)), func() (string, []site.Edit) {
-				return b.File.Path, []site.Edit{{Op: site.Set, Path: site.Keys(b.Path, key), Value: site.NewText(value)}}
-			}})
+			out = append(out, trial{fmt.Sprintf("ziegel set %s %s=%s", address, key, quoted(value)),
+				func() (string, []site.Edit) {
+					return b.File.Path, []site.Edit{{Op: site.Set, Path: site.Keys(b.Path, key),
+						Value: site.NewText(value)}}
+				}})
 		}
 		if b.Node.Get(key) != nil {
 			out = append(out, trial{fmt.Sprintf("ziegel set %s %s=", address, key), func() (string, []site.Edit) {
@@ -226,9 +231,11 @@ func (h *Healer) trials(p *site.Page, b *site.Block, f audit.Finding) []trial {
 		}
 		for _, choice := range o.Choices {
 			if choice != now {
-				out = append(out, trial{fmt.Sprintf("ziegel set %s options.%s=%s", address, o.Name, quoted(choice)), func() (string, []site.Edit) {
-					return b.File.Path, []site.Edit{{Op: site.Set, Path: site.Keys(b.Path, "options", o.Name), Value: site.NewText(choice)}}
-				}})
+				out = append(out, trial{fmt.Sprintf("ziegel set %s options.%s=%s", address, o.Name, quoted(choice)),
+					func() (string, []site.Edit) {
+						return b.File.Path, []site.Edit{{Op: site.Set, Path: site.Keys(b.Path, "options", o.Name),
+							Value: site.NewText(choice)}}
+					}})
 			}
 		}
 	}
@@ -281,7 +288,8 @@ func (h *Healer) styleTrial(b *site.Block, address, part, text, at string) []tri
 	return []trial{{command, func() (string, []site.Edit) {
 		var edits []site.Edit
 		for _, d := range decls {
-			edits = append(edits, site.Edit{Op: site.Set, Path: site.Keys(b.Path, "style", key, d[0]), Value: site.NewText(d[1])})
+			edits = append(edits, site.Edit{Op: site.Set, Path: site.Keys(b.Path, "style", key, d[0]),
+				Value: site.NewText(d[1])})
 		}
 		return b.File.Path, edits
 	}}}

@@ -36,7 +36,8 @@ func TestCuresKeepTheThemeAndItsOrder(t *testing.T) {
 	assert.Positive(t, found)
 
 	// Nothing that is tried for a long word makes the heading smaller than the titles below it.
-	env = testsite.With(t, strings.Replace(page, "Three things we will not hurry", "Donaudampfschifffahrtsgesellschaften", 1)+"      heading: {font-size: 4rem}\n      title: {font-size: 2rem}\n")
+	env = testsite.With(t, strings.Replace(page, "Three things we will not hurry",
+		"Donaudampfschifffahrtsgesellschaften", 1)+"      heading: {font-size: 4rem}\n      title: {font-size: 2rem}\n")
 	rep = audit.Run(testsite.Swept(t, env), env.Site.Page("home"), nil, 240, 320)
 	for _, f := range rep.Findings {
 		if f.Rule != "word-broken" || f.Part != "heading" {

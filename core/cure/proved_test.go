@@ -19,7 +19,9 @@ import (
 func TestCureIsProved(t *testing.T) {
 	e := testsite.Demo(t)
 	p := e.Site.Page("home")
-	changed, problems, err := e.With([]site.FileChange{{Path: "pages/home.yaml", After: strings.Replace(p.File.Source, "    section: features/cards\n", "    section: features/cards\n    style: {card: {width: 500px}}\n", 1)}})
+	changed, problems, err := e.With([]site.FileChange{{Path: "pages/home.yaml",
+		After: strings.Replace(p.File.Source, "    section: features/cards\n",
+			"    section: features/cards\n    style: {card: {width: 500px}}\n", 1)}})
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	page := changed.Site.Page("home")

@@ -16,7 +16,9 @@ func TestPositionsCountCharacters(t *testing.T) {
 }
 
 func TestAProblemShowsItsPlaceAndAWayOut(t *testing.T) {
-	p := Problem{Position: Position{"p.yaml", 6, 14}, Severity: Error, Rule: "unknown-section", Text: `unknown section "hero/besides"`, Expected: "a section", Try: "hero/beside", Source: "    section: hero/besides\r", Width: 12}
+	p := Problem{Position: Position{"p.yaml", 6, 14}, Severity: Error, Rule: "unknown-section",
+		Text: `unknown section "hero/besides"`, Expected: "a section", Try: "hero/beside",
+		Source: "    section: hero/besides\r", Width: 12}
 	assert.Equal(t, `p.yaml:6:14: error: unknown section "hero/besides" [unknown-section]
     6 |     section: hero/besides
       |              ^^^^^^^^^^^^
@@ -28,13 +30,15 @@ func TestAProblemShowsItsPlaceAndAWayOut(t *testing.T) {
 
 func TestTheNearestNameIsFound(t *testing.T) {
 	names := []string{"heading", "lead", "media", "padding", "padding-right", "Delta.svg"}
-	for typed, want := range map[string]string{"headin": "heading", "paddin": "padding", "delta.SVG": "Delta.svg", "led": "lead", "meida": "media", "zzzzzz": "", "pad": "padding"} {
+	for typed, want := range map[string]string{"headin": "heading", "paddin": "padding", "delta.SVG": "Delta.svg",
+		"led": "lead", "meida": "media", "zzzzzz": "", "pad": "padding"} {
 		assert.Equal(t, want, Nearest(typed, names), typed)
 	}
 }
 
 func TestProblemsAreSortedAndOnlyErrorsStop(t *testing.T) {
-	list := Problems{{Position: Position{"b", 1, 1}, Severity: Note}, {Position: Position{"a", 9, 1}, Severity: Warning}, {Position: Position{"a", 2, 5}, Severity: Warning}}
+	list := Problems{{Position: Position{"b", 1, 1}, Severity: Note},
+		{Position: Position{"a", 9, 1}, Severity: Warning}, {Position: Position{"a", 2, 5}, Severity: Warning}}
 	assert.NoError(t, list.Err())
 	list = append(list, Problem{Position: Position{"a", 2, 3}, Severity: Error, Text: "x"})
 	assert.Error(t, list.Err())

@@ -71,7 +71,8 @@ func moveBlock(p *Plan, page *site.Page, b *site.Block, list site.Path, i int) e
 	p.Done = fmt.Sprintf("moved %s/%s to %s", page.Name, b.Name, listName(page, list))
 	last := b.Path[len(b.Path)-1].Index
 	target := slices.Clone(list) // as it is when the block has gone
-	if n := len(from); len(target) > n && target[:n].String() == from.String() && target[n].Key == "" && target[n].Index > last {
+	if n := len(from); len(target) > n && target[:n].String() == from.String() && target[n].Key == "" &&
+		target[n].Index > last {
 		target[n].Index--
 	}
 	if strings.Contains(b.File.Source, " #") {
@@ -192,7 +193,8 @@ func references(e *project.Project, page *site.Page, b *site.Block, name string)
 					if p == page.Name || every && e.Site.Page(p) != nil {
 						out = append(out, reference{f.Path, at, v, p + "#" + name, false})
 					}
-				case key == "block" && v.Text == b.Name && len(at) == 3 && at[0].Key == "brief" && on != nil && (on == page || every):
+				case key == "block" && v.Text == b.Name && len(at) == 3 && at[0].Key == "brief" && on != nil &&
+					(on == page || every):
 					out = append(out, reference{f.Path, at, v, name, false})
 				case len(at) == 2 && at[0].Key == "leave-out" && v.Text == b.Name && every:
 					out = append(out, reference{f.Path, at, v, name, false})
@@ -239,7 +241,8 @@ func Rename(p *Plan, arg, want string) error {
 		}
 		p.edit(r.file, e)
 	}
-	p.Done = fmt.Sprintf("renamed %s/%s to %s/%s; %s followed", page.Name, b.Name, page.Name, name, diag.Plural(len(refs), "reference"))
+	p.Done = fmt.Sprintf("renamed %s/%s to %s/%s; %s followed", page.Name, b.Name, page.Name, name,
+		diag.Plural(len(refs), "reference"))
 	return nil
 }
 
@@ -259,7 +262,8 @@ func Remove(p *Plan, arg string) error {
 	for _, g := range gone {
 		for _, r := range references(p.Env, page, g, "") {
 			if !strings.HasPrefix(r.path.String(), b.Path.String()) {
-				p.Notes = append(p.Notes, Note{r.old.Pos, diag.Warning, fmt.Sprintf("%q still points there", r.old.Text)})
+				p.Notes = append(p.Notes, Note{r.old.Pos, diag.Warning,
+					fmt.Sprintf("%q still points there", r.old.Text)})
 			}
 		}
 	}

@@ -106,14 +106,17 @@ func answer(lib *library.Library, facts map[string]finder.Facts, want string) (w
 			}
 		}
 	}
-	w := wish{Want: want, Section: best.Section.Name, kind: best.Section.Kind, options: best.Options, missed: best.Missed}
+	w := wish{Want: want, Section: best.Section.Name, kind: best.Section.Kind, options: best.Options,
+		missed: best.Missed}
 	for _, m := range list {
-		if m.Section != best.Section && len(m.Missed) <= len(best.Missed) && m.Section.Kind == best.Section.Kind && len(w.close) < 2 {
+		if m.Section != best.Section && len(m.Missed) <= len(best.Missed) && m.Section.Kind == best.Section.Kind &&
+			len(w.close) < 2 {
 			w.close = append(w.close, m.Section.Name)
 		}
 	}
 	for _, f := range best.Section.Fields {
-		if n := best.Entries; f.Type == library.ListOf && n > 0 && n != facts[best.Section.Name].Entries && len(f.Samples) > 0 && f.Name != "actions" && f.Name != "links" {
+		if n := best.Entries; f.Type == library.ListOf && n > 0 && n != facts[best.Section.Name].Entries &&
+			len(f.Samples) > 0 && f.Name != "actions" && f.Name != "links" {
 			w.list, w.items = f.Name, &site.Value{Kind: site.List}
 			for i := range min(n, 24) {
 				w.items.Items = append(w.items.Items, f.Samples[i%len(f.Samples)].Clone())
@@ -136,7 +139,8 @@ func (w wish) blockOf() *site.Value {
 	}
 	if w.items != nil {
 		b.Entries = append(b.Entries, site.Entry{Key: "content", Value: site.NewMap(w.list, w.items)},
-			site.Entry{Key: "sample", Value: &site.Value{Kind: site.List, Items: []*site.Value{site.NewText(w.list)}}})
+			site.Entry{Key: "sample", Value: &site.Value{Kind: site.List,
+				Items: []*site.Value{site.NewText(w.list)}}})
 	}
 	return b
 }
@@ -184,7 +188,8 @@ func (p *Outline) SiteFile(name, theme string) (string, error) {
 		return v
 	}
 	if len(p.Wishes) > 2 { // neighbours differ, whatever is added between them
-		root.Entries = append(root.Entries, site.Entry{Key: "turns", Value: site.NewMap("tone", list("plain", "tinted"), "media", list("right", "left"))})
+		root.Entries = append(root.Entries, site.Entry{Key: "turns",
+			Value: site.NewMap("tone", list("plain", "tinted"), "media", list("right", "left"))})
 	}
 	every := &site.Value{Kind: site.Map}
 	if len(top.Items) > 0 {

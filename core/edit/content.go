@@ -30,7 +30,8 @@ func Set(p *Plan, where string, args []string, pictures string, own []string) er
 		return err
 	}
 	if ad.Part != "" {
-		return fmt.Errorf("%q names a part; content belongs to the block: ziegel set %s/%s NAME=VALUE", where, ad.Page, ad.Block)
+		return fmt.Errorf("%q names a part; content belongs to the block: ziegel set %s/%s NAME=VALUE", where,
+			ad.Page, ad.Block)
 	}
 	if ad.Block == "" {
 		return setPage(p, ad.Page, list)
@@ -44,7 +45,8 @@ func Set(p *Plan, where string, args []string, pictures string, own []string) er
 		return diag.Unknown("section", b.Section, p.Env.Library.Names(), "")
 	}
 	// Content of a block on every page belongs to the file that holds it.
-	s := &setter{p: p, page: page, b: b, sec: sec, content: site.Keys(b.Path, "content"), file: b.File.Path, lists: map[string]*site.Value{}}
+	s := &setter{p: p, page: page, b: b, sec: sec, content: site.Keys(b.Path, "content"), file: b.File.Path,
+		lists: map[string]*site.Value{}}
 	for _, kv := range list {
 		if strings.HasPrefix(kv[1], "@") && strings.HasSuffix(strings.ToLower(kv[1]), ".csv") {
 			if err := s.table(kv[0], kv[1][1:], pictures); err != nil {
@@ -153,7 +155,8 @@ func (s *setter) one(name, value string) error {
 			v, err = s.link(path, value)
 		case library.ListOf:
 			if value != "" {
-				return fmt.Errorf("%s is a list: set %s[1]%s=..., or fill it from a table with %s=@FILE.csv", name, name, exampleOf(field), name)
+				return fmt.Errorf("%s is a list: set %s[1]%s=..., or fill it from a table with %s=@FILE.csv", name,
+					name, exampleOf(field), name)
 			}
 			v = &site.Value{Kind: site.List}
 		}
@@ -179,7 +182,8 @@ func (s *setter) askIdle(key string) {
 			return false
 		}
 		b := env.Site.Block(page, s.b.Name)
-		return b != nil && slices.ContainsFunc(audit.IdleOptions(env, page, b, true), func(o audit.Idle) bool { return o.Key == key })
+		return b != nil && slices.ContainsFunc(audit.IdleOptions(env, page, b, true),
+			func(o audit.Idle) bool { return o.Key == key })
 	}
 	name, at, ranged := strings.Cut(key, " at ")
 	if ranged {
@@ -214,7 +218,8 @@ func (s *setter) link(path site.Path, value string) (*site.Value, error) {
 		}
 		return out, nil
 	}
-	return nil, fmt.Errorf("a link needs a label and a target: set %s.label=%q %s.to=PAGE", display(path), value, display(path))
+	return nil, fmt.Errorf("a link needs a label and a target: set %s.label=%q %s.to=PAGE", display(path), value,
+		display(path))
 }
 
 func display(p site.Path) string {
@@ -247,7 +252,8 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 			return nil, nil, fmt.Errorf("%q is no field: write heading, items[2].title or media.alt", name)
 		}
 		if field != nil && (field.Type == library.Link || field.Type == library.Picture) {
-			known := map[library.FieldType][]string{library.Link: {"label", "to", "look"}, library.Picture: compose.PictureKeys}[field.Type]
+			known := map[library.FieldType][]string{library.Link: {"label", "to", "look"},
+				library.Picture: compose.PictureKeys}[field.Type]
 			if !slices.Contains(known, m[1]) {
 				return nil, nil, diag.Unknown("piece", m[1], known, " of "+field.Name)
 			}
@@ -304,9 +310,11 @@ func (s *setter) inRange(path site.Path, field *library.Field, piece, at string)
 	}
 	if have := s.current(path); have.Get("file").Empty() {
 		if have.Str() == "" {
-			return nil, nil, fmt.Errorf("%s has no picture of its own yet: set %s=FILE first", display(path), display(path))
+			return nil, nil, fmt.Errorf("%s has no picture of its own yet: set %s=FILE first", display(path),
+				display(path))
 		}
-		return nil, nil, fmt.Errorf("write the picture as {file: %s} first: set %s=%s", have.Str(), display(path), have.Str())
+		return nil, nil, fmt.Errorf("write the picture as {file: %s} first: set %s=%s", have.Str(),
+			display(path), have.Str())
 	}
 	return site.Keys(path, piece+" at "+at), nil, nil
 }
@@ -344,7 +352,8 @@ func (s *setter) current(path site.Path) *site.Value {
 }
 
 func (s *setter) edit(path site.Path, v *site.Value) {
-	if old := s.current(path); old != nil && old.Kind == site.Text && v.Kind == site.Text && old.Text == v.Text && (len(s.b.Seeded) > 0 || s.p.Env.Site.Template != "") {
+	if old := s.current(path); old != nil && old.Kind == site.Text && v.Kind == site.Text && old.Text == v.Text &&
+		(len(s.b.Seeded) > 0 || s.p.Env.Site.Template != "") {
 		s.mark("own", display(path)) // said again: it is meant so
 	}
 	s.p.edit(s.file, site.Edit{Op: site.Set, Path: path, Value: v})
@@ -369,7 +378,8 @@ func (s *setter) seeded(path site.Path, v *site.Value) error {
 			have = s.seed(path[:i])
 		}
 		if st.Index > have {
-			return fmt.Errorf("%s has %s; set %s[%d] before %s[%d]", display(path[:i]), entries(have), display(path[:i]), have+1, display(path[:i]), st.Index+1)
+			return fmt.Errorf("%s has %s; set %s[%d] before %s[%d]", display(path[:i]), entries(have),
+				display(path[:i]), have+1, display(path[:i]), st.Index+1)
 		}
 		if st.Index == have {
 			g := s.lists[key]
@@ -386,7 +396,8 @@ func (s *setter) seeded(path site.Path, v *site.Value) error {
 		return nil
 	}
 	parent := path[:len(path)-1]
-	if old := s.current(parent); old != nil && old.Kind == site.Text && path[len(path)-1].Key != "" && len(parent) > len(s.content) {
+	if old := s.current(parent); old != nil && old.Kind == site.Text && path[len(path)-1].Key != "" &&
+		len(parent) > len(s.content) {
 		return s.widen(parent, old, path[len(path)-1].Key, v)
 	}
 	s.edit(path, v)
@@ -415,7 +426,8 @@ func (s *setter) seed(list site.Path) int {
 	s.edit(list, v)
 	s.mark("sample", f.Name)
 	s.lists[list.String()] = &site.Value{Kind: site.List, Items: append([]*site.Value(nil), f.Samples...)}
-	s.p.note("%s: its %s now stand in the page; `ziegel todo` lists those that still are the sample's", display(list), entries(len(f.Samples)))
+	s.p.note("%s: its %s now stand in the page; `ziegel todo` lists those that still are the sample's", display(list),
+		entries(len(f.Samples)))
 	return len(f.Samples)
 }
 
@@ -513,7 +525,8 @@ func (s *setter) table(name, file, pictures string) error {
 		if len(files) > 0 && entry.Get(pic) == nil {
 			if f := matchPicture(row, files); f != "" {
 				used[f] = true
-				entry.Entries = append(entry.Entries, site.Entry{Key: pic, Value: site.NewMap("file", site.NewText(f), "alt", site.NewText(row[0]))})
+				entry.Entries = append(entry.Entries, site.Entry{Key: pic,
+					Value: site.NewMap("file", site.NewText(f), "alt", site.NewText(row[0]))})
 			} else {
 				without = append(without, row[0])
 			}

@@ -92,7 +92,8 @@ type call struct {
 }
 
 func set(where string, args ...string) call {
-	return call{"set " + where + " " + strings.Join(args, " "), func(p *edit.Plan) error { return edit.Set(p, where, args, "", nil) }}
+	return call{"set " + where + " " + strings.Join(args, " "),
+		func(p *edit.Plan) error { return edit.Set(p, where, args, "", nil) }}
 }
 
 func style(sc edit.Scope, args ...string) call {
@@ -253,11 +254,18 @@ func TestWhereBlocksGo(t *testing.T) {
 		"before": {edit.Spot{Before: "reasons"}, "opening plans reasons voices"},
 		"after":  {edit.Spot{After: "opening"}, "opening plans reasons voices"},
 	} {
-		assert.Equal(t, strings.Fields(c.want), names(t, func(p *edit.Plan) error { return edit.Move(p, "home/plans", c.to, "") }), name)
+		assert.Equal(t, strings.Fields(c.want), names(t, func(p *edit.Plan) error {
+			return edit.Move(p, "home/plans",
+				c.to, "")
+		}), name)
 	}
-	assert.Equal(t, strings.Fields("opening plans-2 reasons plans voices"), names(t, func(p *edit.Plan) error { return edit.Copy(p, "home/plans", "", "", edit.Spot{After: "opening"}) }))
-	assert.Equal(t, strings.Fields("opening reasons plans again voices"), names(t, func(p *edit.Plan) error { return edit.Copy(p, "home/plans", "", "again", edit.Spot{}) }), "a copy stands behind what it is of")
-	assert.Equal(t, strings.Fields("opening reasons plans voices steps"), names(t, func(p *edit.Plan) error { return edit.Add(p, "home", "steps/line", "", edit.Spot{}) }))
+	assert.Equal(t, strings.Fields("opening plans-2 reasons plans voices"),
+		names(t, func(p *edit.Plan) error { return edit.Copy(p, "home/plans", "", "", edit.Spot{After: "opening"}) }))
+	assert.Equal(t, strings.Fields("opening reasons plans again voices"),
+		names(t, func(p *edit.Plan) error { return edit.Copy(p, "home/plans", "", "again", edit.Spot{}) }),
+		"a copy stands behind what it is of")
+	assert.Equal(t, strings.Fields("opening reasons plans voices steps"),
+		names(t, func(p *edit.Plan) error { return edit.Add(p, "home", "steps/line", "", edit.Spot{}) }))
 }
 
 // apply makes an edit and writes it, as the program does.
@@ -318,13 +326,15 @@ func TestBlocksInBlocks(t *testing.T) {
 	assert.Equal(t, "moved home/b to home/two.left", apply(t, dir, move("home/b", edit.Spot{}, "two.left")).Done)
 	env := testsite.Open(t, dir)
 	assert.Equal(t, "two", env.Site.Block(env.Site.Page("home"), "b").Within)
-	assert.ErrorContains(t, move("home/two", edit.Spot{}, "two.left")(edit.New(env, store.Store{})), "cannot stand in itself")
+	assert.ErrorContains(t, move("home/two", edit.Spot{}, "two.left")(edit.New(env, store.Store{})),
+		"cannot stand in itself")
 	assert.ErrorContains(t, move("home/a", edit.Spot{}, "two.middle")(edit.New(env, store.Store{})), "middle")
 	p := apply(t, dir, func(p *edit.Plan) error { return edit.Copy(p, "home/two", "", "", edit.Spot{}) })
 	require.Len(t, p.Notes, 1)
 	assert.Equal(t, "b in it is called b-2 here", p.Notes[0].Text)
 	assert.Equal(t, "moved home/b to home", apply(t, dir, move("home/b", edit.Spot{After: "a"}, "")).Done)
-	assert.Equal(t, "removed home/two-2 (layout/columns) with the 1 block in it", apply(t, dir, func(p *edit.Plan) error { return edit.Remove(p, "home/two-2") }).Done)
+	assert.Equal(t, "removed home/two-2 (layout/columns) with the 1 block in it",
+		apply(t, dir, func(p *edit.Plan) error { return edit.Remove(p, "home/two-2") }).Done)
 	env = testsite.Open(t, dir)
 	assert.Empty(t, env.Site.Block(env.Site.Page("home"), "b").Within)
 }
@@ -348,7 +358,8 @@ func TestStylesMoveBetweenScopes(t *testing.T) {
 	assert.Contains(t, read(t, dir, "pages/home.yaml"), "card: {padding: 7px, border-radius: 3px}")
 	p := style(edit.Scope{Move: true, Scope: "page"}, "home/a.card", "padding")
 	assert.Contains(t, p.Done, "moved padding from")
-	assert.Contains(t, read(t, dir, "pages/home.yaml"), "defaults:\n  pricing/plans:\n    style:\n      card: {padding: 7px}")
+	assert.Contains(t, read(t, dir, "pages/home.yaml"),
+		"defaults:\n  pricing/plans:\n    style:\n      card: {padding: 7px}")
 	assert.Contains(t, read(t, dir, "pages/home.yaml"), "card: {border-radius: 3px}")
 	style(edit.Scope{Move: true, Of: "page", Scope: "section"}, "home/a.card", "padding")
 	assert.Contains(t, read(t, dir, "ziegel.yaml"), "card: {padding: 7px}")

@@ -81,12 +81,14 @@ func stacked(page string, old, now []sweep.Stacking) []Effect {
 		case !had:
 			out = append(out, Effect{Kind: StacksNow, Where: where, Arrangements: b.Arrangements})
 		case !sameSpans(was.Arrangements, b.Arrangements):
-			out = append(out, Effect{Kind: StacksAnew, Where: where, Arrangements: b.Arrangements, Earlier: was.Arrangements})
+			out = append(out, Effect{Kind: StacksAnew, Where: where, Arrangements: b.Arrangements,
+				Earlier: was.Arrangements})
 		}
 		for _, in := range b.Inside {
 			for _, o := range was.Inside {
 				if o.Part == in.Part && !sameSpans(o.Arrangements, in.Arrangements) {
-					out = append(out, Effect{Kind: StacksAnew, Where: where + "." + in.Part, Arrangements: in.Arrangements, Earlier: o.Arrangements})
+					out = append(out, Effect{Kind: StacksAnew, Where: where + "." + in.Part,
+						Arrangements: in.Arrangements, Earlier: o.Arrangements})
 				}
 			}
 		}
@@ -95,7 +97,10 @@ func stacked(page string, old, now []sweep.Stacking) []Effect {
 }
 
 func sameSpans(a, b []sweep.Span) bool {
-	return slices.EqualFunc(a, b, func(x, y sweep.Span) bool { return x.As == y.As && x.From == y.From && x.To == y.To })
+	return slices.EqualFunc(a, b, func(x, y sweep.Span) bool {
+		return x.As == y.As && x.From == y.From &&
+			x.To == y.To
+	})
 }
 
 // doubled tells of a second navigation or footer that an edit brought to a page.
@@ -134,11 +139,13 @@ func turned(before, after *project.Project, name string) []Effect {
 			continue // itself changed
 		}
 		if o.Tone != b.Tone {
-			out = append(out, Effect{Kind: TakesTurn, Where: name + "/" + b.Name, Choice: "tone", Now: b.Tone, Was: o.Tone})
+			out = append(out, Effect{Kind: TakesTurn, Where: name + "/" + b.Name, Choice: "tone",
+				Now: b.Tone, Was: o.Tone})
 		}
 		for _, n := range slices.Sorted(maps.Keys(b.Options)) {
 			if v, ov := b.Options[n], o.Options[n]; ov.Str() != v.Str() {
-				out = append(out, Effect{Kind: TakesTurn, Where: name + "/" + b.Name, Choice: n, Now: v.Str(), Was: ov.Str()})
+				out = append(out, Effect{Kind: TakesTurn, Where: name + "/" + b.Name, Choice: n, Now: v.Str(),
+					Was: ov.Str()})
 			}
 		}
 	}

@@ -47,13 +47,15 @@ func keepBlockAs(p *Plan, page *site.Page, b *site.Block, name, summary string) 
 		return err
 	}
 	dir := "sections/" + name + "/"
-	for _, f := range [][2]string{{"section.html", kept.HTML}, {"section.css", kept.CSS}, {"section.yaml", kept.YAML}} {
+	for _, f := range [][2]string{{"section.html", kept.HTML}, {"section.css", kept.CSS},
+		{"section.yaml", kept.YAML}} {
 		p.files = append(p.files, site.FileChange{Path: dir + f[0], After: f[1], New: true})
 	}
 	now := b.Node.Clone()
 	put(now, "section", site.NewText(name))
 	if style := now.Get("style"); style != nil {
-		style.Entries = slices.DeleteFunc(style.Entries, func(e site.Entry) bool { return !slices.Contains(stay, e.Key) })
+		style.Entries = slices.DeleteFunc(style.Entries,
+			func(e site.Entry) bool { return !slices.Contains(stay, e.Key) })
 		if len(style.Entries) == 0 {
 			drop(now, "style")
 		}
@@ -63,7 +65,8 @@ func keepBlockAs(p *Plan, page *site.Page, b *site.Block, name, summary string) 
 	}
 	p.Done = fmt.Sprintf("kept %s/%s as the section %s, in %s", page.Name, b.Name, name, strings.TrimSuffix(dir, "/"))
 	if len(stay) > 0 {
-		p.note("stays with the block, because it follows its own layout or shared styles: %s", strings.Join(stay, ", "))
+		p.note("stays with the block, because it follows its own layout or shared styles: %s",
+			strings.Join(stay, ", "))
 	}
 	p.Touch(page.Name, b.Name)
 	return nil

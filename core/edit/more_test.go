@@ -44,7 +44,8 @@ func TestTablesFillLists(t *testing.T) {
 	}
 	p, err := fill("media/people", "home/voices", "items=@data/voices.csv")
 	require.NoError(t, err)
-	assert.Equal(t, []string{"items: 3 entries from data/voices.csv", "left over: columns that items does not show: shoe size", "left over: entries without a picture: Nobody", "left over: pictures without an entry: people/adam.svg"}, notes(p))
+	assert.Equal(t, []string{"items: 3 entries from data/voices.csv",
+		"left over: columns that items does not show: shoe size", "left over: entries without a picture: Nobody", "left over: pictures without an entry: people/adam.svg"}, notes(p))
 	changes, _, err := p.Work()
 	require.NoError(t, err)
 	require.Len(t, changes, 1)
@@ -98,12 +99,14 @@ func TestSharedStyles(t *testing.T) {
 	}
 	must(edit.Scope{Scope: "block"}, "home/a.card", "padding=7px", "opacity=.9")
 	must(edit.Scope{Scope: "block", State: "hover"}, "home/a.card", "opacity=1")
-	assert.Equal(t, "made the shared style soft of home/a.card, which uses it now", must(edit.Scope{Scope: "style", From: "home/a.card"}, "soft"))
+	assert.Equal(t, "made the shared style soft of home/a.card, which uses it now",
+		must(edit.Scope{Scope: "style", From: "home/a.card"}, "soft"))
 	main := read(t, dir, "ziegel.yaml")
 	assert.Contains(t, main, "  soft:\n    padding: 7px\n    opacity: \".9\"\n    :hover: {opacity: 1}\n")
 	assert.Contains(t, read(t, dir, "pages/home.yaml"), "card: {use: [soft]}")
 	must(edit.Scope{Scope: "block"}, "home/b.card", "use=soft")
-	assert.Equal(t, "styled the shared style soft, used by 2 parts", must(edit.Scope{Scope: "style"}, "soft", "padding=9px"))
+	assert.Equal(t, "styled the shared style soft, used by 2 parts",
+		must(edit.Scope{Scope: "style"}, "soft", "padding=9px"))
 	assert.Contains(t, read(t, dir, "ziegel.yaml"), "padding: 9px")
 	_, err := try(edit.Scope{Scope: "style", From: "home/b.card"}, "soft")
 	assert.ErrorContains(t, err, "there is a shared style soft already")
@@ -132,7 +135,8 @@ func TestColorsFollowFromOne(t *testing.T) {
 
 	pale := func(anyway bool) error {
 		p := edit.New(env, store.Store{Dir: t.TempDir()})
-		return edit.Tokens(p, func(f *edit.TokenFiles) error { return f.Set([]string{"color.plain.soft=#fefefe"}) }, "done", anyway)
+		return edit.Tokens(p, func(f *edit.TokenFiles) error { return f.Set([]string{"color.plain.soft=#fefefe"}) },
+			"done", anyway)
 	}
 	assert.ErrorContains(t, pale(false), "nothing was written")
 	assert.NoError(t, pale(true))
@@ -156,12 +160,18 @@ func TestWhatEditsDoToTheLayout(t *testing.T) {
 	if testing.Short() {
 		t.Skip("sweeps blocks before and after")
 	}
-	pages := effects(t, func(p *edit.Plan) error { return edit.Set(p, "home/plans", []string{"heading=Sew one"}, "", nil) })
+	pages := effects(t, func(p *edit.Plan) error {
+		return edit.Set(p, "home/plans",
+			[]string{"heading=Sew one"}, "", nil)
+	})
 	require.Len(t, pages, 1)
 	assert.True(t, pages[0].Still)
 	assert.Empty(t, pages[0].Effects)
 
-	pages = effects(t, func(p *edit.Plan) error { return edit.Set(p, "home/plans", []string{"options.columns=2"}, "", nil) })
+	pages = effects(t, func(p *edit.Plan) error {
+		return edit.Set(p, "home/plans",
+			[]string{"options.columns=2"}, "", nil)
+	})
 	var moved []string
 	for _, e := range pages[0].Effects {
 		if e.Kind == edit.StacksAnew {
@@ -173,7 +183,8 @@ func TestWhatEditsDoToTheLayout(t *testing.T) {
 	assert.False(t, pages[0].Still)
 
 	pages = effects(t, func(p *edit.Plan) error {
-		return edit.Style(p, []string{"home/reasons.card", "min-width=900px"}, edit.Scope{Scope: "block", Of: "block"})
+		return edit.Style(p, []string{"home/reasons.card", "min-width=900px"},
+			edit.Scope{Scope: "block", Of: "block"})
 	})
 	var fresh []string
 	for _, e := range pages[0].Effects {
@@ -202,10 +213,13 @@ func TestFindingsBeforeAndAfter(t *testing.T) {
 		if note {
 			sev = diag.Note
 		}
-		return audit.Finding{Rule: rule, Block: "a", Part: "card", Item: item, From: from, To: 400, Text: rule, Severity: sev}
+		return audit.Finding{Rule: rule, Block: "a", Part: "card", Item: item, From: from, To: 400, Text: rule,
+			Severity: sev}
 	}
-	was := &audit.Report{Findings: []audit.Finding{f("spills", 1, 300, false), f("spills", 2, 300, false), f("lone", 0, 300, true), f("same", 0, 300, false)}}
-	now := &audit.Report{Findings: []audit.Finding{f("spills", 1, 320, false), f("same", 0, 300, false), f("covered", 0, 300, false)}}
+	was := &audit.Report{Findings: []audit.Finding{f("spills", 1, 300, false), f("spills", 2, 300, false),
+		f("lone", 0, 300, true), f("same", 0, 300, false)}}
+	now := &audit.Report{Findings: []audit.Finding{f("spills", 1, 320, false), f("same", 0, 300, false),
+		f("covered", 0, 300, false)}}
 	var got []string
 	for _, e := range edit.Compare(was, now) {
 		switch e.Kind {
@@ -234,10 +248,13 @@ func TestWhatAStepReaches(t *testing.T) {
 		require.NoError(t, problems.Err())
 		return after, site.Change{Files: []site.FileChange{c}}
 	}
-	after, c := with("pages/home.yaml", strings.Replace("title: H\nblocks: [{name: a, section: hero/beside}, {name: b, section: steps/line}]\n", "steps/line", "steps/line, tone: deep", 1))
+	after, c := with("pages/home.yaml",
+		strings.Replace("title: H\nblocks: [{name: a, section: hero/beside}, {name: b, section: steps/line}]\n",
+			"steps/line", "steps/line, tone: deep", 1))
 	assert.Equal(t, []string{"home"}, edit.Travelled(before, after, c))
 	assert.Equal(t, []string{"b"}, edit.ChangedBlocks(before, after, after.Site.Page("home")))
-	after, c = with("ziegel.yaml", "name: L\nevery-page: {bottom: [{name: foot, section: footer/columns, tone: deep}]}\n")
+	after, c = with("ziegel.yaml",
+		"name: L\nevery-page: {bottom: [{name: foot, section: footer/columns, tone: deep}]}\n")
 	assert.Equal(t, []string{"b", "home"}, edit.Travelled(before, after, c))
 	assert.Equal(t, []string{"foot"}, edit.ChangedBlocks(before, after, after.Site.Page("home")))
 	c.Files[0].New = true

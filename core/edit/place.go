@@ -82,7 +82,8 @@ func (s *Spot) place(p *site.Page, into site.Path, moving string) (site.Path, in
 func slotPath(e *project.Project, page *site.Page, b *site.Block, slot string) (site.Path, error) {
 	sec := e.Library.Section(b.Section)
 	if sec == nil || len(sec.Slots) == 0 {
-		return nil, fmt.Errorf("%s/%s (%s) holds no other blocks; sections that do: %s", page.Name, b.Name, b.Section, strings.Join(holders(e), ", "))
+		return nil, fmt.Errorf("%s/%s (%s) holds no other blocks; sections that do: %s", page.Name, b.Name, b.Section,
+			strings.Join(holders(e), ", "))
 	}
 	if b.EveryPage != "" {
 		return nil, fmt.Errorf("%s stands on every page: write what it holds into ziegel.yaml", b.Name)
@@ -92,7 +93,8 @@ func slotPath(e *project.Project, page *site.Page, b *site.Block, slot string) (
 		slot = names[0]
 	}
 	if slot == "" {
-		return nil, fmt.Errorf("%s/%s has the slots %s; name one, such as %s/%s.%s", page.Name, b.Name, strings.Join(names, ", "), page.Name, b.Name, names[0])
+		return nil, fmt.Errorf("%s/%s has the slots %s; name one, such as %s/%s.%s", page.Name, b.Name,
+			strings.Join(names, ", "), page.Name, b.Name, names[0])
 	}
 	if !slices.Contains(names, slot) {
 		return nil, diag.Unknown("slot", slot, names, " in "+page.Name+"/"+b.Name)
@@ -134,13 +136,15 @@ func newName(e *project.Project, p *site.Page, given, want string) (string, erro
 	case !site.ValidName(given):
 		return "", fmt.Errorf("%q cannot be a block name: use small letters, digits and hyphens, beginning with a letter", given)
 	case e.Site.Block(p, given) != nil:
-		return "", fmt.Errorf("%s already has a block %q; take another name, such as %s", p.Name, given, freeName(e, p, given))
+		return "", fmt.Errorf("%s already has a block %q; take another name, such as %s", p.Name, given,
+			freeName(e, p, given))
 	}
 	return given, nil
 }
 
 // usualNames gives blocks the names that people would.
-var usualNames = map[string]string{"hero": "opening", "nav": "menu", "features": "reasons", "pricing": "plans", "testimonials": "voices", "footer": "foot"}
+var usualNames = map[string]string{"hero": "opening", "nav": "menu", "features": "reasons", "pricing": "plans",
+	"testimonials": "voices", "footer": "foot"}
 
 // AddTarget finds the page that a block is added to, a new one if need be, and the slot when the address names one.
 func AddTarget(e *project.Project, where string) (*site.Page, site.Path, error) {
@@ -197,7 +201,8 @@ func Add(p *Plan, where, section, as string, at Spot) error {
 	if err != nil {
 		return err
 	}
-	p.edit(file, site.Edit{Op: site.Insert, Path: list, Index: i, Value: site.NewMap("name", site.NewText(name), "section", site.NewText(sec.Name))})
+	p.edit(file, site.Edit{Op: site.Insert, Path: list, Index: i,
+		Value: site.NewMap("name", site.NewText(name), "section", site.NewText(sec.Name))})
 	p.Done = fmt.Sprintf("added %s/%s (%s), with sample content", pageName, name, sec.Name)
 	if nested {
 		p.Done = fmt.Sprintf("added %s/%s (%s) in %s, with sample content", pageName, name, sec.Name, inside)

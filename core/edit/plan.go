@@ -66,7 +66,8 @@ func (p *Plan) touchAll() {
 
 // New begins an edit of a site. The store keeps what was found about its pages.
 func New(env *project.Project, store store.Store) *Plan {
-	return &Plan{Env: env, dir: env.Site.Dir, Store: store, edits: map[string][]site.Edit{}, Touched: map[string][]string{}}
+	return &Plan{Env: env, dir: env.Site.Dir, Store: store, edits: map[string][]site.Edit{},
+		Touched: map[string][]string{}}
 }
 
 // Work works the edits out: the files as they will be, none when nothing changes, and the site as it will be. A

@@ -87,7 +87,8 @@ func RangeUses(e *project.Project, name string) []RangeUse {
 		defaults(p.Defaults, p.File.Path, p.Name)
 	}
 	for _, s := range e.Site.Styles {
-		scan(s.Value, RangeUse{Where: "the shared style " + s.Name, file: site.FileName, path: site.Keys("styles", s.Name)})
+		scan(s.Value, RangeUse{Where: "the shared style " + s.Name, file: site.FileName,
+			path: site.Keys("styles", s.Name)})
 	}
 	return out
 }
@@ -145,7 +146,8 @@ func SetRanges(p *Plan, args []string) error {
 			now[i] = r
 		}
 		if p.ownRanges() {
-			p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("ranges", kv[0]), Value: site.NewText(RangeText(r))})
+			p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("ranges", kv[0]),
+				Value: site.NewText(RangeText(r))})
 		}
 		p.touchRange(kv[0])
 	}
@@ -168,7 +170,9 @@ func gaps(list []site.Range) []string {
 		reach := -1 // the widest that those before name; 0 for no end
 		for _, a := range sorted[:i] {
 			if a.To == 0 || a.To >= b.From {
-				out = append(out, fmt.Sprintf("%s and %s share widths; where both speak, the one with the smaller upper end wins", a.Name, b.Name))
+				out = append(out,
+					fmt.Sprintf("%s and %s share widths; where both speak, the one with the smaller upper end wins",
+						a.Name, b.Name))
 			}
 			if reach != 0 {
 				reach = max(reach, a.To)
@@ -189,7 +193,8 @@ func (p *Plan) touchRange(name string) {
 	for _, u := range RangeUses(p.Env, name) {
 		for _, page := range p.Env.Site.Pages() {
 			for _, b := range p.Env.Site.All(page) {
-				if u.block == "" && (u.page == "" || u.page == page.Name) || u.block == b.Name && u.page == page.Name {
+				if u.block == "" && (u.page == "" || u.page == page.Name) ||
+					u.block == b.Name && u.page == page.Name {
 					p.Touch(page.Name, b.Name)
 				}
 			}
@@ -202,7 +207,8 @@ func speak(p *Plan, uses []RangeUse, to string) {
 	for _, u := range uses {
 		head, _, _ := strings.Cut(" "+u.key, " at ")
 		key := strings.TrimSpace(strings.TrimSpace(head) + " at " + to)
-		p.edit(u.file, site.Edit{Op: site.Rename, Path: append(slices.Clone(u.path), site.Keys(u.key)...), Value: site.NewText(key)})
+		p.edit(u.file, site.Edit{Op: site.Rename, Path: append(slices.Clone(u.path), site.Keys(u.key)...),
+			Value: site.NewText(key)})
 	}
 }
 

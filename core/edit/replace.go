@@ -50,7 +50,10 @@ func ReplaceSection(p *Plan, page *site.Page, b *site.Block, sec *library.Sectio
 		return err == nil && styles.HasPart(sec, t.Part)
 	}))
 	if h := now.Get("holds"); h != nil || r.parked.Get("holds") != nil {
-		put(now, "holds", r.keyed("holds", h, func(key string, _ *site.Value) bool { return slices.Contains(sec.SlotNames(), key) }))
+		put(now, "holds", r.keyed("holds", h, func(key string,
+			_ *site.Value) bool {
+			return slices.Contains(sec.SlotNames(), key)
+		}))
 	}
 	if w := now.Get("without"); w != nil {
 		keep := &site.Value{Kind: site.List}
@@ -269,11 +272,14 @@ func difference(at site.Path, old, now *site.Value) []site.Edit {
 		path := append(slices.Clone(at), site.Keys(e.Key)...)
 		switch {
 		case was.Equal(e.Value):
-		case was != nil && was.Kind == site.Map && e.Value.Kind == site.Map && len(e.Value.Entries) > 0 && len(was.Entries) > 0:
+		case was != nil && was.Kind == site.Map && e.Value.Kind == site.Map && len(e.Value.Entries) > 0 &&
+			len(was.Entries) > 0:
 			out = append(out, difference(path, was, e.Value)...)
-		case was != nil && was.Kind == site.List && e.Value.Kind == site.List && len(was.Items) == len(e.Value.Items) && allMaps(was) && allMaps(e.Value):
+		case was != nil && was.Kind == site.List && e.Value.Kind == site.List &&
+			len(was.Items) == len(e.Value.Items) && allMaps(was) && allMaps(e.Value):
 			for i := range was.Items {
-				out = append(out, difference(append(slices.Clone(path), site.Keys(i)...), was.Items[i], e.Value.Items[i])...)
+				out = append(out, difference(append(slices.Clone(path), site.Keys(i)...), was.Items[i],
+					e.Value.Items[i])...)
 			}
 		default:
 			out = append(out, site.Edit{Op: site.Set, Path: path, Value: e.Value})
@@ -288,5 +294,8 @@ func difference(at site.Path, old, now *site.Value) []site.Edit {
 }
 
 func allMaps(v *site.Value) bool {
-	return !slices.ContainsFunc(v.Items, func(it *site.Value) bool { return it.Kind != site.Map || len(it.Entries) == 0 })
+	return !slices.ContainsFunc(v.Items, func(it *site.Value) bool {
+		return it.Kind != site.Map ||
+			len(it.Entries) == 0
+	})
 }

@@ -64,7 +64,8 @@ func TestReplacedBlocksLoseNothing(t *testing.T) {
 	}
 	lib, problems := library.Load("sections", stock.Files)
 	require.NoError(t, problems.Err())
-	pairs := [][2]string{{"features/cards", "steps/line"}, {"hero/beside", "action/card"}, {"testimonials/row", "team/grid"}, {"articles/cards", "portfolio/cards"}}
+	pairs := [][2]string{{"features/cards", "steps/line"}, {"hero/beside", "action/card"},
+		{"testimonials/row", "team/grid"}, {"articles/cards", "portfolio/cards"}}
 	for _, a := range lib.Sections {
 		for _, b := range lib.Sections {
 			if a.Kind == b.Kind && a.Name != b.Name && len(a.Slots)+len(b.Slots) == 0 {

@@ -64,7 +64,8 @@ func (p *Plan) reach(on *Styled, scope string) string {
 		}
 		return s
 	}
-	return s + fmt.Sprintf(": %s in %s on %s", partPlural(elements, t), diag.Plural(blocks, "block"), diag.Plural(pages, "page"))
+	return s + fmt.Sprintf(": %s in %s on %s", partPlural(elements, t), diag.Plural(blocks, "block"),
+		diag.Plural(pages, "page"))
 }
 
 // pagesIn lists the pages on which a style of some scope can be in force.
@@ -118,7 +119,8 @@ func partCounts(e *project.Project, page *site.Page, blocks []*site.Block) map[s
 func (p *Plan) touchScope(on *Styled, scope string) {
 	for _, page := range p.pagesIn(on, scope) {
 		for _, b := range p.Env.Site.All(page) {
-			if b.Node == on.Block.Node || b.Section == on.Block.Section && (scope == "section" || scope == "page" && page.Name == on.Page.Name) {
+			if b.Node == on.Block.Node || b.Section == on.Block.Section &&
+				(scope == "section" || scope == "page" && page.Name == on.Page.Name) {
 				p.Touch(page.Name, b.Name)
 			}
 		}
@@ -240,7 +242,8 @@ func (p *Plan) stops(on *Styled, list [][2]string) {
 		var out []string
 		for _, kv := range list {
 			for _, stop := range explain.Stops(s.Laid, on.Block.Name, t.Part, t.Index, kv[0]) {
-				out = append(out, fmt.Sprintf("this stops what %s says of %s at %s: %s. Limit yours with --at, --in or --when if that was not meant", stop.Who, kv[0], stop.Where, stop.Said))
+				out = append(out,
+					fmt.Sprintf("this stops what %s says of %s at %s: %s. Limit yours with --at, --in or --when if that was not meant", stop.Who, kv[0], stop.Where, stop.Said))
 			}
 		}
 		return out
@@ -287,7 +290,8 @@ func ownStyles(style *site.Value, t styles.Target) []site.Entry {
 		return nil
 	}
 	for _, e := range style.Entries {
-		if have, err := styles.ParseTarget(e.Key); err == nil && have.Part == t.Part && have.Index == t.Index && have.Place == t.Place {
+		if have, err := styles.ParseTarget(e.Key); err == nil && have.Part == t.Part && have.Index == t.Index &&
+			have.Place == t.Place {
 			out = append(out, e)
 		}
 	}

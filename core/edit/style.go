@@ -110,7 +110,8 @@ func FindStyled(e *project.Project, where string, sc Scope) (*Styled, error) {
 		return nil, diag.Unknown("section", b.Section, e.Library.Names(), "")
 	}
 	if ad.Part == "" {
-		return nil, fmt.Errorf("name a part of %s/%s: %s; or block for all of it", page.Name, b.Name, strings.Join(sec.Parts, ", "))
+		return nil, fmt.Errorf("name a part of %s/%s: %s; or block for all of it", page.Name, b.Name,
+			strings.Join(sec.Parts, ", "))
 	}
 	if !styles.HasPart(sec, ad.Part) {
 		return nil, diag.Unknown("part", ad.Part, append(slices.Clone(sec.Parts), "block", "root"), " in "+sec.Name)
@@ -124,7 +125,8 @@ func FindStyled(e *project.Project, where string, sc Scope) (*Styled, error) {
 func (sc Scope) conditions(e *project.Project, t *styles.Target) error {
 	if sc.At != "" {
 		if _, _, ok := e.Span(sc.At); !ok {
-			return fmt.Errorf("%w; or write widths, such as 480..719", diag.Unknown("range", sc.At, e.RangeNames(), ""))
+			return fmt.Errorf("%w; or write widths, such as 480..719",
+				diag.Unknown("range", sc.At, e.RangeNames(), ""))
 		}
 	}
 	if sc.In != "" {
@@ -181,7 +183,8 @@ func StyleOne(p *Plan, on *Styled, args []string, sc Scope) error {
 	if on != nil && on.Target.Index > 0 && sc.Scope == "block" {
 		t := on.Target
 		if n := partCounts(p.Env, on.Page, []*site.Block{on.Block})[on.Block.Name][t.Part]; t.Index > n {
-			return fmt.Errorf("%s/%s shows %s, so there is no %s[%d]", on.Page.Name, on.Block.Name, partPlural(n, styles.Target{Part: t.Part}), t.Part, t.Index)
+			return fmt.Errorf("%s/%s shows %s, so there is no %s[%d]", on.Page.Name, on.Block.Name,
+				partPlural(n, styles.Target{Part: t.Part}), t.Part, t.Index)
 		}
 	}
 	list, err := address.Pairs(args)
@@ -289,7 +292,8 @@ func setShared(p *Plan, on *Styled, list [][2]string, sc Scope) error {
 		if err != nil {
 			return err
 		}
-		p.edit(site.FileName, site.Edit{Op: site.Set, Path: append(slices.Clone(path), site.Keys(kv[0])...), Value: v})
+		p.edit(site.FileName, site.Edit{Op: site.Set, Path: append(slices.Clone(path),
+			site.Keys(kv[0])...), Value: v})
 	}
 	p.Done = fmt.Sprintf("styled the shared style %s", sc.Name)
 	if on != nil {
@@ -317,7 +321,8 @@ func (p *Plan) useOn(on *Styled, name string) {
 		list.Items = append(list.Items, site.NewText(n))
 	}
 	list.Items = append(list.Items, site.NewText(name))
-	p.edit(on.Block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(on.Block.Path, "style", key, "use"), Value: list})
+	p.edit(on.Block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(on.Block.Path, "style", key,
+		"use"), Value: list})
 	p.Touch(on.Page.Name, on.Block.Name)
 }
 
@@ -368,8 +373,10 @@ func styleFrom(p *Plan, on *Styled, sc Scope) error {
 		p.edit(src.Block.File.Path, site.Edit{Op: site.Delete, Path: site.Keys(src.Block.Path, "style", e.Key)})
 	}
 	p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("styles", sc.Name), Value: whole})
-	p.edit(src.Block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(src.Block.Path, "style", src.Target.Element(), "use"), Value: useList(styles.UsedBy(firstPlain(list)), sc.Name)})
-	p.Done = fmt.Sprintf("made the shared style %s of %s/%s.%s, which uses it now", sc.Name, src.Page.Name, src.Block.Name, src.Target.Element())
+	p.edit(src.Block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(src.Block.Path, "style", src.Target.Element(),
+		"use"), Value: useList(styles.UsedBy(firstPlain(list)), sc.Name)})
+	p.Done = fmt.Sprintf("made the shared style %s of %s/%s.%s, which uses it now", sc.Name, src.Page.Name,
+		src.Block.Name, src.Target.Element())
 	for _, like := range p.lookalikes(src, list) {
 		p.note("%s looks the same: `ziegel style %s --reset` and `ziegel style %s use=%s`", like, like, like, sc.Name)
 	}
@@ -481,7 +488,8 @@ func moveStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 			path = append(path, site.Keys(tail)...)
 		}
 		for _, e := range moved {
-			p.edit(site.FileName, site.Edit{Op: site.Set, Path: append(slices.Clone(path), site.Keys(e.Key)...), Value: e.Value.Clone()})
+			p.edit(site.FileName, site.Edit{Op: site.Set, Path: append(slices.Clone(path), site.Keys(e.Key)...),
+				Value: e.Value.Clone()})
 		}
 		p.useOn(on, sc.Name)
 		p.Done = fmt.Sprintf("moved %s of %s to the shared style %s", keysOf(moved), scopeName(on, sc.Of), sc.Name)
@@ -589,7 +597,8 @@ func resetStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 			left--
 		}
 		if left == 0 { // nothing is left of the map: it goes as a whole, and what was to go of it with it
-			p.edits[h.file] = slices.DeleteFunc(p.edits[h.file], func(e site.Edit) bool { return strings.HasPrefix(e.Path.String(), h.path.String()+".") })
+			p.edits[h.file] = slices.DeleteFunc(p.edits[h.file],
+				func(e site.Edit) bool { return strings.HasPrefix(e.Path.String(), h.path.String()+".") })
 			h.style = site.NewMap(key, own)
 		}
 		p.deleteStyle(h, key, own, gone)
@@ -614,7 +623,8 @@ func resetKeys(style *site.Value, t styles.Target) []string {
 	var out []string
 	for _, e := range style.Entries {
 		have, err := styles.ParseTarget(e.Key)
-		same := have == t || t.State+t.At+t.In+t.When == "" && have.Part == t.Part && have.Index == t.Index && have.Place == t.Place
+		same := have == t || t.State+t.At+t.In+t.When == "" && have.Part == t.Part && have.Index == t.Index &&
+			have.Place == t.Place
 		if err == nil && same {
 			out = append(out, e.Key)
 		}
@@ -631,7 +641,8 @@ func resetShared(p *Plan, props []string, sc Scope) error {
 	p.touchUsers(sc.Name)
 	if len(props) == 0 {
 		if users := p.usersOf(sc.Name); len(users) > 0 {
-			return fmt.Errorf("the shared style %s is in use: %s; take it off there first", sc.Name, strings.Join(users, ", "))
+			return fmt.Errorf("the shared style %s is in use: %s; take it off there first", sc.Name,
+				strings.Join(users, ", "))
 		}
 		path := site.Keys("styles", sc.Name)
 		if len(p.Env.Site.Styles) == 1 {

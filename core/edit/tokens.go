@@ -164,7 +164,8 @@ func Tokens(p *Plan, edit func(t *TokenFiles) error, done string, anyway bool, w
 			return merr
 		}
 		if len(f.v) > 0 && string(old) != string(data)+"\n" {
-			p.files = append(p.files, site.FileChange{Path: f.name, Before: string(old), After: string(data) + "\n", New: err != nil})
+			p.files = append(p.files, site.FileChange{Path: f.name, Before: string(old), After: string(data) + "\n",
+				New: err != nil})
 		}
 	}
 	if !anyway {
@@ -205,7 +206,8 @@ func refuseUnreadable(before *project.Project, files []site.FileChange) error {
 	if len(lines) == 0 {
 		return nil
 	}
-	return errors.New(strings.Join(lines, "\n") + "\nnothing was written: change these colors together, or say --force")
+	return errors.New(strings.Join(lines, "\n") +
+		"\nnothing was written: change these colors together, or say --force")
 }
 
 // NotesOf tells what could be better in the colors of a theme.

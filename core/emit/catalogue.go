@@ -34,7 +34,8 @@ func Catalogue(e *project.Project, facts map[string]finder.Facts) (string, diag.
 	shared := sheet.Text
 	for _, f := range env.FontsOf(page.Blocks) {
 		if data, err := env.FontData(f); err == nil {
-			shared = strings.ReplaceAll(shared, fmt.Sprintf("url(%q)", "fonts/"+f.Name), fmt.Sprintf("url(%q)", "data:font/woff2;base64,"+base64.StdEncoding.EncodeToString(data)))
+			shared = strings.ReplaceAll(shared, fmt.Sprintf("url(%q)", "fonts/"+f.Name),
+				fmt.Sprintf("url(%q)", "data:font/woff2;base64,"+base64.StdEncoding.EncodeToString(data)))
 		}
 	}
 	var b strings.Builder
@@ -67,8 +68,10 @@ func Catalogue(e *project.Project, facts map[string]finder.Facts) (string, diag.
 			id = fmt.Sprintf(" id=%q", kind)
 		}
 		f := facts[sec.Name]
-		fmt.Fprintf(&b, "<section%s>\n<h2>%s</h2><p>%s</p>\n<p><code>ziegel add home %s</code></p>\n", id, html.EscapeString(sec.Name), html.EscapeString(sec.Summary), html.EscapeString(sec.Name))
-		fmt.Fprintf(&b, "<template class=\"body\"><style>%s</style>%s</template>\n<div class=\"views\">", StyleText(one.Own.Text), body[1])
+		fmt.Fprintf(&b, "<section%s>\n<h2>%s</h2><p>%s</p>\n<p><code>ziegel add home %s</code></p>\n", id,
+			html.EscapeString(sec.Name), html.EscapeString(sec.Summary), html.EscapeString(sec.Name))
+		fmt.Fprintf(&b, "<template class=\"body\"><style>%s</style>%s</template>\n<div class=\"views\">",
+			StyleText(one.Own.Text), body[1])
 		for i, w := range []int{390, 1280} {
 			h := f.Heights[i*2]
 			if h == 0 {
@@ -76,7 +79,8 @@ func Catalogue(e *project.Project, facts map[string]finder.Facts) (string, diag.
 			}
 			fmt.Fprintf(&b, "<div class=\"view\" data-width=\"%d\" data-height=\"%d\"></div>", w, h)
 		}
-		fmt.Fprintf(&b, "</div>\n<dl><dt>fields</dt><dd>%s</dd>", html.EscapeString(strings.Join(sec.FieldNames(), ", ")))
+		fmt.Fprintf(&b, "</div>\n<dl><dt>fields</dt><dd>%s</dd>",
+			html.EscapeString(strings.Join(sec.FieldNames(), ", ")))
 		if len(sec.Options) > 0 {
 			fmt.Fprintf(&b, "<dt>options</dt><dd>%s</dd>", html.EscapeString(optionsText(sec)))
 		}
@@ -92,7 +96,8 @@ func shelfPage(e *project.Project) (*project.Project, *site.Page) {
 	page := &site.Page{Name: "home", Title: "Sections", File: f}
 	for _, s := range e.Library.Sections {
 		name := strings.ReplaceAll(s.Name, "/", "-")
-		page.Blocks = append(page.Blocks, &site.Block{Name: name, Section: s.Name, Options: map[string]*site.Value{}, Node: site.NewMap("name", site.NewText(name)), File: f, Path: site.Keys("blocks", len(page.Blocks))})
+		page.Blocks = append(page.Blocks, &site.Block{Name: name, Section: s.Name, Options: map[string]*site.Value{},
+			Node: site.NewMap("name", site.NewText(name)), File: f, Path: site.Keys("blocks", len(page.Blocks))})
 	}
 	return e.Alone(page), page
 }

@@ -86,7 +86,9 @@ func Build(e *project.Project, opts Options) (Files, diag.Problems) {
 	for m := range shown {
 		name := path.Join("media", m)
 		if _, taken := out[name]; taken {
-			problems = append(problems, diag.Problem{Position: diag.Position{File: name}, Severity: diag.Error, Rule: "name-taken", Text: fmt.Sprintf("built/%s is a page already, and a file that a page names would take its place", name),
+			problems = append(problems, diag.Problem{Position: diag.Position{File: name}, Severity: diag.Error,
+				Rule:     "name-taken",
+				Text:     fmt.Sprintf("built/%s is a page already, and a file that a page names would take its place", name),
 				Expected: "another name for the page, or for the file"})
 			continue
 		}

@@ -28,7 +28,8 @@ func TestTheSameSiteGivesTheSameBytes(t *testing.T) {
 	}
 	a := build()
 	assert.Equal(t, a, build())
-	assert.Equal(t, []string{"404.html", "courses.css", "courses/index.html", "favicon.svg", "fonts/bricolage-grotesque-700.woff2", "fonts/instrument-sans-400.woff2", "fonts/instrument-sans-600.woff2",
+	assert.Equal(t, []string{"404.html", "courses.css", "courses/index.html", "favicon.svg",
+		"fonts/bricolage-grotesque-700.woff2", "fonts/instrument-sans-400.woff2", "fonts/instrument-sans-600.woff2",
 		"home.css", "index.html", "media/delta.svg", "media/festival.svg", "media/loft.svg", "media/people/adaeze.svg", "media/people/ines.svg", "media/people/tomas.svg", "site.css"}, without(a.Names(), "404.css"))
 	for name, f := range a {
 		if filepath.Ext(name) == ".html" {
@@ -57,7 +58,8 @@ func TestHandEditsStayAndOldFilesGo(t *testing.T) {
 	require.NoError(t, os.WriteFile(at("mine.txt"), []byte("not ours"), 0o666))
 	w, err = emit.Write(dir, contents("a.html", "2", "b.css", "2", "mine.txt", "2"), nil, false)
 	require.NoError(t, err)
-	assert.Equal(t, emit.Written{Changed: []string{"a.html"}, Removed: []string{"old.css"}, Kept: []string{"b.css", "mine.txt"}}, w)
+	assert.Equal(t, emit.Written{Changed: []string{"a.html"}, Removed: []string{"old.css"},
+		Kept: []string{"b.css", "mine.txt"}}, w)
 	w, err = emit.Write(dir, contents("a.html", "2", "b.css", "2"), nil, true)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"b.css"}, w.Changed)
@@ -74,14 +76,16 @@ func TestABuildAfterOneThatWasKilled(t *testing.T) {
 	_, err := emit.Write(dir, contents("a.html", "1", "sub/b.html", "1", "c.html", "1"), nil, false)
 	require.NoError(t, err)
 	// killed: it has noted what comes, written one file, begun another and made one that no build has had before
-	require.NoError(t, os.WriteFile(filepath.Join(dir, ".ziegel", "building.json"), hashes(map[string]string{"a.html": "2", "sub/b.html": "2", "new.html": "2"}), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, ".ziegel", "building.json"),
+		hashes(map[string]string{"a.html": "2", "sub/b.html": "2", "new.html": "2"}), 0o666))
 	require.NoError(t, os.WriteFile(at("a.html"), []byte("2"), 0o666))
 	require.NoError(t, os.WriteFile(at("new.html"), []byte("2"), 0o666))
 	require.NoError(t, os.WriteFile(at("sub/.ziegel-123"), []byte("hal"), 0o666))
 	require.NoError(t, os.WriteFile(at("c.html"), []byte("by hand"), 0o666))
 	w, err := emit.Write(dir, contents("a.html", "3", "sub/b.html", "3", "c.html", "3"), nil, false)
 	require.NoError(t, err)
-	assert.Equal(t, emit.Written{Changed: []string{"a.html", "sub/b.html"}, Removed: []string{"new.html"}, Kept: []string{"c.html"}}, w)
+	assert.Equal(t, emit.Written{Changed: []string{"a.html", "sub/b.html"}, Removed: []string{"new.html"},
+		Kept: []string{"c.html"}}, w)
 	assert.NoFileExists(t, at("sub/.ziegel-123"))
 	assert.NoFileExists(t, filepath.Join(dir, ".ziegel", "building.json"))
 }
@@ -99,7 +103,9 @@ func TestAManifestDoesNotLeadOutOfTheFolder(t *testing.T) {
 	dir := t.TempDir()
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, ".ziegel"), 0o777))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L"), 0o666))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, ".ziegel", "built.json"), hashes(map[string]string{"../ziegel.yaml": "name: L", "/etc/hostname": "x", "a/../../ziegel.yaml": "name: L"}), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, ".ziegel", "built.json"),
+		hashes(map[string]string{"../ziegel.yaml": "name: L", "/etc/hostname": "x",
+			"a/../../ziegel.yaml": "name: L"}), 0o666))
 	_, err := emit.Write(dir, contents("a.html", "1"), nil, true)
 	require.NoError(t, err)
 	assert.FileExists(t, filepath.Join(dir, "ziegel.yaml"))
@@ -109,7 +115,8 @@ func TestAManifestDoesNotLeadOutOfTheFolder(t *testing.T) {
 func TestNamesOfBuiltFilesNeverCollide(t *testing.T) {
 	build := func(page, file string) diag.Problems {
 		dir := t.TempDir()
-		for name, text := range map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: H\nblocks: [{name: a, section: hero/beside, content: {actions: [{label: x, to: media/" + file + "}]}}]\n", "pages/" + page + ".yaml": "title: M\nblocks: []\n", "media/" + file: "x"} {
+		for name, text := range map[string]string{"ziegel.yaml": "name: L\n",
+			"pages/home.yaml": "title: H\nblocks: [{name: a, section: hero/beside, content: {actions: [{label: x, to: media/" + file + "}]}}]\n", "pages/" + page + ".yaml": "title: M\nblocks: []\n", "media/" + file: "x"} {
 			at := filepath.Join(dir, name)
 			require.NoError(t, os.MkdirAll(filepath.Dir(at), 0o777))
 			require.NoError(t, os.WriteFile(at, []byte(text), 0o666))

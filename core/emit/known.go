@@ -67,7 +67,8 @@ func (m Made) Asset(e *project.Project, name, cache string) ([]byte, bool) {
 // MakePage makes the files of one page, its own style sheet included.
 func MakePage(e *project.Project, p *site.Page) (Made, Files) {
 	page, problems := settle.Page(e, p, compose.Options{})
-	m := Made{Usage: styles.UsageOf(e, p), Files: map[string]string{}, Copies: page.Copies, Fonts: e.FontsOf(page.Blocks), Problems: problems}
+	m := Made{Usage: styles.UsageOf(e, p), Files: map[string]string{}, Copies: page.Copies,
+		Fonts: e.FontsOf(page.Blocks), Problems: problems}
 	texts := map[string]string{page.Path: page.HTML}
 	if page.Own.Text != "" {
 		texts[p.Name+".css"] = page.Own.Text
@@ -79,7 +80,8 @@ func MakePage(e *project.Project, p *site.Page) (Made, Files) {
 	}
 	for _, f := range page.Media { // a copy may stand for it everywhere
 		address := "media/" + project.URLPath(f)
-		if strings.Contains(page.HTML, address) || strings.Contains(page.Own.Text, address) || strings.Contains(page.Own.Text, "media/"+f) {
+		if strings.Contains(page.HTML, address) || strings.Contains(page.Own.Text, address) ||
+			strings.Contains(page.Own.Text, "media/"+f) {
 			m.Media = append(m.Media, f)
 		}
 	}

@@ -131,9 +131,10 @@ func TestPicturesThatAreKnownAreNotRead(t *testing.T) {
 	}
 	age := func() {
 		long := time.Now().Add(-time.Hour)
-		require.NoError(t, filepath.WalkDir(filepath.Join(dir, "built"), func(p string, _ fs.DirEntry, err error) error {
-			return os.Chtimes(p, long, long)
-		}))
+		require.NoError(t, filepath.WalkDir(filepath.Join(dir, "built"),
+			func(p string, _ fs.DirEntry, err error) error {
+				return os.Chtimes(p, long, long)
+			}))
 		lie("this") // notes the times
 	}
 	assert.Empty(t, lie("this"))

@@ -102,7 +102,8 @@ func (s *single) css(text, dir string) string {
 // oneSource leaves one file of a picture that has several sizes: a page in one piece would carry all of them. The
 // last one named is the largest.
 func oneSource(n *html.Node) {
-	if n.Type != html.ElementNode || markup.Value(n, "srcset") == "" || n.DataAtom != atom.Img && n.DataAtom != atom.Source {
+	if n.Type != html.ElementNode || markup.Value(n, "srcset") == "" ||
+		n.DataAtom != atom.Img && n.DataAtom != atom.Source {
 		return
 	}
 	var keep []html.Attribute
@@ -137,7 +138,9 @@ func (s *single) data(href, dir string) (string, bool) {
 	return "data:" + kind + ";base64," + base64.StdEncoding.EncodeToString(data), true
 }
 
-var kinds = map[string]string{".svg": "image/svg+xml", ".jpg": "image/jpeg", ".jpeg": "image/jpeg", ".png": "image/png", ".avif": "image/avif", ".woff2": "font/woff2", ".woff": "font/woff", ".ttf": "font/ttf", ".otf": "font/otf", ".webp": "image/webp"}
+var kinds = map[string]string{".svg": "image/svg+xml", ".jpg": "image/jpeg", ".jpeg": "image/jpeg",
+	".png": "image/png", ".avif": "image/avif", ".woff2": "font/woff2", ".woff": "font/woff", ".ttf": "font/ttf",
+	".otf": "font/otf", ".webp": "image/webp"}
 
 // local resolves a link to a file of the site. Addresses elsewhere are none.
 func local(dir, href string) (string, bool) {

@@ -114,7 +114,8 @@ func Write(dir string, files Files, last *Last, force bool) (Written, error) {
 	if err := save(dir, manifest, now); err != nil {
 		return w, err
 	}
-	if err := os.Remove(filepath.Join(dir, filepath.FromSlash(coming))); err != nil && !errors.Is(err, fs.ErrNotExist) {
+	if err := os.Remove(filepath.Join(dir, filepath.FromSlash(coming))); err != nil &&
+		!errors.Is(err, fs.ErrNotExist) {
 		return w, err
 	}
 	return w, nil

@@ -69,12 +69,14 @@ func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (li
 }
 
 // ChainOn is the chain on one element, or on a pseudo-element of it.
-func ChainOn(l *sweep.Laid, doc *css.Document, e *css.Element, pseudo string, st *css.Style, property, state string) []Link {
+func ChainOn(l *sweep.Laid, doc *css.Document, e *css.Element, pseudo string, st *css.Style, property,
+	state string) []Link {
 	said := doc.Chain(e, pseudo, st, property)
 	var out []Link
 	var winner *Link
 	for _, s := range slices.Backward(said) {
-		k := Link{Property: s.Name, Value: strings.TrimSpace(s.Value), Wins: s.Wins, State: state, layer: s.Layer, Who: who(l, e, s), Where: whereText(s.Conditions)}
+		k := Link{Property: s.Name, Value: strings.TrimSpace(s.Value), Wins: s.Wins, State: state, layer: s.Layer,
+			Who: who(l, e, s), Where: whereText(s.Conditions)}
 		if s.Resolved != k.Value {
 			k.Resolved = s.Resolved
 		}
@@ -206,10 +208,12 @@ func Stops(l *sweep.Laid, block, part string, index int, property string) []Stop
 		if k.Resolved != "" {
 			value = k.Resolved
 		}
-		if where == "" || k.layer == links[0].layer || k.layer == "reset" || slices.ContainsFunc(out, func(s Stop) bool { return s.Where == where }) {
+		if where == "" || k.layer == links[0].layer || k.layer == "reset" ||
+			slices.ContainsFunc(out, func(s Stop) bool { return s.Where == where }) {
 			continue
 		}
-		if k.State != "" && !weaker(k.layer, links[0].layer) || strings.Contains(k.State, "focus") && !canFocus(list[0]) {
+		if k.State != "" && !weaker(k.layer, links[0].layer) ||
+			strings.Contains(k.State, "focus") && !canFocus(list[0]) {
 			continue
 		}
 		out = append(out, Stop{k.Who, where, fmt.Sprintf("%s: %s", k.Property, value)})

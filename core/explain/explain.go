@@ -32,7 +32,8 @@ func Explain(l *sweep.Laid, r *layout.Result, e *css.Element, axis string) []Rea
 	if p == nil {
 		for up := e; up != nil; up = up.Parent {
 			if b := r.Of(up); b != nil {
-				return []Reason{{Text: fmt.Sprintf("it has no box at %d px; the nearest around it that has one is %s", r.Width, naming.Of(l, up))}}
+				return []Reason{{Text: fmt.Sprintf("it has no box at %d px; the nearest around it that has one is %s",
+					r.Width, naming.Of(l, up))}}
 			}
 		}
 		return nil
@@ -95,7 +96,8 @@ func row(s *css.Style) bool {
 func grid(s *css.Style) bool { return s.Display == css.Grid || s.Display == css.InlineGrid }
 
 // fixed tells of a declared size that decides; a and b name the property and its logical twin.
-func (x *Explainer) fixed(p *layout.Placed, size layout.Px, set, least, most css.Len, base layout.Px, property string) bool {
+func (x *Explainer) fixed(p *layout.Placed, size layout.Px, set, least, most css.Len, base layout.Px,
+	property string) bool {
 	name := naming.Of(x.L, p.Element)
 	used := func(v css.Len) layout.Px {
 		w := v.Resolve(base)
@@ -149,7 +151,8 @@ func (x *Explainer) height(p *layout.Placed, depth int) {
 		return
 	}
 	if s.AspectRatio > 0 && !s.Height.IsLength() && naming.Abs(p.H-layout.Px(p.W.Float()/s.AspectRatio*64)) <= 64 {
-		x.say(p, "aspect-ratio", "%s is %s high: its ratio of %.3g to its width of %s", name, naming.Px(p.H), s.AspectRatio, naming.Px(p.W))
+		x.say(p, "aspect-ratio", "%s is %s high: its ratio of %.3g to its width of %s", name, naming.Px(p.H),
+			s.AspectRatio, naming.Px(p.W))
 		return
 	}
 	if naming.IsPicture(p.Element) {
@@ -158,7 +161,8 @@ func (x *Explainer) height(p *layout.Placed, depth int) {
 	}
 	if around != nil && depth < 5 && (row(around.Style) || grid(around.Style)) {
 		if tall := x.tallest(p, around); tall != nil && x.natural(p) < p.H-64 {
-			x.say(around, "align-items", "%s is stretched to the height of its row, %s; %s needs that much", name, naming.Px(p.H), naming.Of(x.L, tall.Element))
+			x.say(around, "align-items", "%s is stretched to the height of its row, %s; %s needs that much", name,
+				naming.Px(p.H), naming.Of(x.L, tall.Element))
 			x.height(tall, depth+3)
 			return
 		}
@@ -168,15 +172,18 @@ func (x *Explainer) height(p *layout.Placed, depth int) {
 		if s.Display == css.Inline {
 			line = p.Text.H.Float() / float64(p.Lines)
 		}
-		x.say(p, "line-height", "%s has %d line%s of %.4g px%s", name, p.Lines, several(p.Lines), line, x.padding(p, "padding-top", p.H-p.Content.H))
+		x.say(p, "line-height", "%s has %d line%s of %.4g px%s", name, p.Lines, several(p.Lines), line,
+			x.padding(p, "padding-top", p.H-p.Content.H))
 		if p.Lines > 1 {
-			x.say(p, "font-size", "its text of %d letters breaks in %s of room", letters(p.Element), naming.Px(p.Content.W))
+			x.say(p, "font-size", "its text of %d letters breaks in %s of room", letters(p.Element),
+				naming.Px(p.Content.W))
 		}
 		return
 	}
 	kids := x.Kids(p)
 	if len(kids) == 0 {
-		x.say(p, "", "%s is %s high and has nothing in it%s", name, naming.Px(p.H), x.padding(p, "padding-top", p.H-p.Content.H))
+		x.say(p, "", "%s is %s high and has nothing in it%s", name, naming.Px(p.H),
+			x.padding(p, "padding-top", p.H-p.Content.H))
 		return
 	}
 	biggest := kids[0]
@@ -185,7 +192,8 @@ func (x *Explainer) height(p *layout.Placed, depth int) {
 			biggest = k
 		}
 	}
-	x.say(p, "", "%s is %s high for what is in it: %s%s", name, naming.Px(p.H), strings.Join(x.sum(p, kids), ", "), x.padding(p, "padding-top", p.H-p.Content.H))
+	x.say(p, "", "%s is %s high for what is in it: %s%s", name, naming.Px(p.H), strings.Join(x.sum(p, kids), ", "),
+		x.padding(p, "padding-top", p.H-p.Content.H))
 	if biggest.H*2 > p.H || len(kids) == 1 {
 		x.height(biggest, depth+1)
 	}
@@ -210,9 +218,11 @@ func (x *Explainer) sum(p *layout.Placed, kids []*layout.Placed) []string {
 		parts, bottom = append(parts, fmt.Sprintf("text %s", naming.Px(p.Text.H))), max(bottom, p.Text.Bottom())
 	}
 	for i := 0; i < len(kids); {
-		end, row := kids[i].Bottom(), []string{fmt.Sprintf("%s %s", ShortName(x.L, kids[i].Element), naming.Px(kids[i].H))}
+		end, row := kids[i].Bottom(), []string{fmt.Sprintf("%s %s", ShortName(x.L, kids[i].Element),
+			naming.Px(kids[i].H))}
 		j := i + 1
-		for ; j < len(kids) && kids[j].Y < end-64 && min(kids[j].Bottom(), kids[i].Bottom())-max(kids[j].Y, kids[i].Y) > min(kids[j].H, kids[i].H)/2; j++ {
+		for ; j < len(kids) && kids[j].Y < end-64 && min(kids[j].Bottom(), kids[i].Bottom())-max(kids[j].Y,
+			kids[i].Y) > min(kids[j].H, kids[i].H)/2; j++ {
 			row = append(row, fmt.Sprintf("%s %s", ShortName(x.L, kids[j].Element), naming.Px(kids[j].H)))
 			end = max(end, kids[j].Bottom())
 		}
@@ -223,7 +233,8 @@ func (x *Explainer) sum(p *layout.Placed, kids []*layout.Placed) []string {
 		gap(kids[i].Y, what, "less an overlap of ")
 		switch {
 		case len(row) > 3:
-			parts = append(parts, fmt.Sprintf("%s and %d beside it, %s together", row[0], len(row)-1, naming.Px(end-kids[i].Y)))
+			parts = append(parts, fmt.Sprintf("%s and %d beside it, %s together", row[0], len(row)-1,
+				naming.Px(end-kids[i].Y)))
 		case len(row) > 1:
 			parts = append(parts, strings.Join(row, " beside "))
 		default:
@@ -322,13 +333,16 @@ func (x *Explainer) width(p *layout.Placed, depth int) {
 				n++
 			}
 		}
-		x.say(around, "grid-template-columns", "%s is %s wide: column %d of %s, which has %s for all", name, naming.Px(p.W), n, naming.Of(x.L, around.Element), naming.Px(base))
+		x.say(around, "grid-template-columns", "%s is %s wide: column %d of %s, which has %s for all", name,
+			naming.Px(p.W), n, naming.Of(x.L, around.Element), naming.Px(base))
 	case row(around.Style):
 		switch {
 		case s.FlexGrow > 0:
-			x.say(p, "flex-grow", "%s is %s wide: it takes its share of the room that is left in %s (%s)", name, naming.Px(p.W), naming.Of(x.L, around.Element), naming.Px(base))
+			x.say(p, "flex-grow", "%s is %s wide: it takes its share of the room that is left in %s (%s)", name,
+				naming.Px(p.W), naming.Of(x.L, around.Element), naming.Px(base))
 		case p.Lines > 0 || len(p.Element.Kids()) > 0:
-			x.say(p, "flex-basis", "%s is %s wide for what is in it, in a row with room for %s", name, naming.Px(p.W), naming.Px(base))
+			x.say(p, "flex-basis", "%s is %s wide for what is in it, in a row with room for %s", name, naming.Px(p.W),
+				naming.Px(base))
 		}
 		x.widest(p)
 	case s.Display == css.Inline || s.Display == css.InlineBlock || s.Display == css.InlineFlex || p.Above:
@@ -336,7 +350,8 @@ func (x *Explainer) width(p *layout.Placed, depth int) {
 		x.widest(p)
 	default:
 		if margins := base - p.W; naming.Abs(margins) > 32 {
-			x.say(p, "margin-left", "%s is %s wide: it fills %s (%s), less %s of margins", name, naming.Px(p.W), naming.Of(x.L, around.Element), naming.Px(base), naming.Px(margins))
+			x.say(p, "margin-left", "%s is %s wide: it fills %s (%s), less %s of margins", name, naming.Px(p.W),
+				naming.Of(x.L, around.Element), naming.Px(base), naming.Px(margins))
 		} else {
 			x.say(around, "", "%s is %s wide: it fills %s", name, naming.Px(p.W), naming.Of(x.L, around.Element))
 		}
@@ -365,9 +380,11 @@ func (x *Explainer) widest(p *layout.Placed) {
 	case naming.IsPicture(best.Element):
 		x.say(best, "width", "the widest thing in it is %s: %s", naming.Of(x.L, best.Element), naming.Px(best.W))
 	case best.Style.NoWrap:
-		x.say(best, "text-wrap-mode", "%s may not break and takes %s in one line", naming.Of(x.L, best.Element), naming.Px(best.Text.W))
+		x.say(best, "text-wrap-mode", "%s may not break and takes %s in one line", naming.Of(x.L, best.Element),
+			naming.Px(best.Text.W))
 	default:
-		x.say(best, "font-size", "the longest word is %q in %s: its line takes %s", longest(naming.OwnText(best.Element)), naming.Of(x.L, best.Element), naming.Px(best.Text.W))
+		x.say(best, "font-size", "the longest word is %q in %s: its line takes %s",
+			longest(naming.OwnText(best.Element)), naming.Of(x.L, best.Element), naming.Px(best.Text.W))
 	}
 }
 
@@ -407,7 +424,8 @@ func (x *Explainer) place(p *layout.Placed, horizontal bool) {
 		}
 		if p.Style.Position == css.Absolute || p.Style.Position == css.Fixed {
 			if v := p.Style.Inset[inset]; !v.IsAuto() {
-				x.say(p, word, "%s is taken out of the flow and stands %s from the %s of what it is placed in", name, naming.Px(v.Resolve(0)), word)
+				x.say(p, word, "%s is taken out of the flow and stands %s from the %s of what it is placed in", name,
+					naming.Px(v.Resolve(0)), word)
 				return
 			}
 		}
@@ -420,18 +438,23 @@ func (x *Explainer) place(p *layout.Placed, horizontal bool) {
 				end = before.Right()
 			}
 			if at-end < 32 {
-				x.say(p, "", "%s begins at %s, directly where %s ends", name, naming.Px(at), naming.Of(x.L, before.Element))
+				x.say(p, "", "%s begins at %s, directly where %s ends", name, naming.Px(at),
+					naming.Of(x.L, before.Element))
 			} else {
-				x.say(p, "margin-"+word, "%s begins at %s: %s ends at %s, and %s lie between them", name, naming.Px(at), naming.Of(x.L, before.Element), naming.Px(end), naming.Px(at-end))
+				x.say(p, "margin-"+word, "%s begins at %s: %s ends at %s, and %s lie between them", name,
+					naming.Px(at), naming.Of(x.L, before.Element), naming.Px(end), naming.Px(at-end))
 			}
 			if !horizontal {
 				x.say(before, "", "%s is %s high", naming.Of(x.L, before.Element), naming.Px(before.H))
 			}
 			return
 		case at-edge > 32 && m.IsAuto():
-			x.say(p, "margin-"+word, "%s begins at %s: %s past the %s of %s, its margin is auto and takes room that is left over", name, naming.Px(at), naming.Px(at-edge), word, naming.Of(x.L, around.Element))
+			x.say(p, "margin-"+word,
+				"%s begins at %s: %s past the %s of %s, its margin is auto and takes room that is left over", name,
+				naming.Px(at), naming.Px(at-edge), word, naming.Of(x.L, around.Element))
 		case at-edge > 32 && grid(around.Style) && horizontal && (!m.IsLength() || m.Resolve(0) == 0):
-			x.say(around, "grid-template-columns", "%s begins at %s, where its column of %s begins", name, naming.Px(at), naming.Of(x.L, around.Element))
+			x.say(around, "grid-template-columns", "%s begins at %s, where its column of %s begins", name,
+				naming.Px(at), naming.Of(x.L, around.Element))
 			return
 		case at-edge > 32:
 			why := "the room that is left over"
@@ -441,9 +464,11 @@ func (x *Explainer) place(p *layout.Placed, horizontal bool) {
 			} else if !horizontal {
 				prop = "align-items"
 			}
-			x.say(p, prop, "%s begins at %s: %s past the %s of %s, %s", name, naming.Px(at), naming.Px(at-edge), word, naming.Of(x.L, around.Element), why)
+			x.say(p, prop, "%s begins at %s: %s past the %s of %s, %s", name, naming.Px(at), naming.Px(at-edge), word,
+				naming.Of(x.L, around.Element), why)
 		case edge-start > 32:
-			x.say(around, lead, "%s begins at %s: %s of padding in %s", name, naming.Px(at), naming.Px(edge-start), naming.Of(x.L, around.Element))
+			x.say(around, lead, "%s begins at %s: %s of padding in %s", name, naming.Px(at), naming.Px(edge-start),
+				naming.Of(x.L, around.Element))
 		}
 		p = around
 	}
@@ -460,7 +485,8 @@ func (x *Explainer) before(p, around *layout.Placed, horizontal bool) *layout.Pl
 			if overlapY(k.Rect, p.Rect) && k.Right() <= p.X+64 && (best == nil || k.Right() > best.Right()) {
 				best = k
 			}
-		} else if k.Bottom() <= p.Y+64 && min(k.Right(), p.Right()) > max(k.X, p.X) && (best == nil || k.Bottom() > best.Bottom()) {
+		} else if k.Bottom() <= p.Y+64 && min(k.Right(), p.Right()) > max(k.X, p.X) &&
+			(best == nil || k.Bottom() > best.Bottom()) {
 			best = k
 		}
 	}
@@ -485,7 +511,8 @@ const Apart = "apart"
 // apart tells what stands higher above one of two like boxes than above the other, in their cards.
 func apart(l *sweep.Laid, r *layout.Result, low, high *css.Element) string {
 	x := &Explainer{L: l, R: r}
-	for a, b := low, high; a != nil && b != nil && a.Parent != b.Parent && a.Parent != nil && b.Parent != nil; a, b = a.Parent, b.Parent {
+	for a, b := low, high; a != nil && b != nil && a.Parent != b.Parent && a.Parent != nil && b.Parent != nil; a,
+		b = a.Parent, b.Parent {
 		p, q := r.Of(a.Parent), r.Of(b.Parent)
 		if p == nil || q == nil {
 			return ""
@@ -502,7 +529,8 @@ func apart(l *sweep.Laid, r *layout.Result, low, high *css.Element) string {
 				}
 				return naming.Px(p.H)
 			}
-			return fmt.Sprintf("above it %s has %s, %s has %s", ShortName(l, u.Element), what(u), ShortName(l, v.Element), what(v))
+			return fmt.Sprintf("above it %s has %s, %s has %s", ShortName(l, u.Element), what(u),
+				ShortName(l, v.Element), what(v))
 		}
 	}
 	return ""

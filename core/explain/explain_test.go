@@ -105,7 +105,8 @@ func TestReadingFollowsTheDocument(t *testing.T) {
 			assert.Equal(t, 3, h.Tab)
 		}
 	}
-	assert.Equal(t, []string{"main", "navigation: Main", "link: Kites", "button: Menu (closed)", "heading 1: Made for real wind", "text: See", "link: the courses", "text: now.",
+	assert.Equal(t, []string{"main", "navigation: Main", "link: Kites", "button: Menu (closed)",
+		"heading 1: Made for real wind", "text: See", "link: the courses", "text: now.",
 		"picture: A kite", "text: €85", "text: a person", "text: Made here again", "link: Seen", "list of 2", "text: one", "text: two", "checkbox: Agree", "heading 2", "link: Linked"}, got)
 }
 

@@ -20,7 +20,8 @@ type Heard struct {
 	Path  string `json:"path"`
 }
 
-var landmarks = map[string]string{"header": "banner", "nav": "navigation", "main": "main", "footer": "footer", "aside": "aside", "form": "form", "section": "region", "dialog": "dialog", "search": "search"}
+var landmarks = map[string]string{"header": "banner", "nav": "navigation", "main": "main", "footer": "footer",
+	"aside": "aside", "form": "form", "section": "region", "dialog": "dialog", "search": "search"}
 
 // Reading gives a page as it is read aloud and tabbed through at one width: what has no box or is hidden from readers
 // is left out.
@@ -102,7 +103,8 @@ func (v *reader) words(e *css.Element) string {
 			return
 		}
 		around := v.r.Of(e.Parent)
-		apart := p != nil && p.Style.Display != css.Inline && p.Style.Display != css.Contents || around != nil && arranges(around.Style)
+		apart := p != nil && p.Style.Display != css.Inline && p.Style.Display != css.Contents ||
+			around != nil && arranges(around.Style)
 		if apart {
 			b.WriteByte(' ')
 		}
@@ -189,7 +191,8 @@ func (v *reader) element(e *css.Element, depth int) {
 		v.children(e, depth+1)
 	case landmarks[e.Tag] != "":
 		name := e.Attr("aria-label")
-		if e.Tag == "section" && name == "" && e.Attr("aria-labelledby") == "" || (e.Tag == "header" || e.Tag == "footer") && withinSection(e) {
+		if e.Tag == "section" && name == "" && e.Attr("aria-labelledby") == "" ||
+			(e.Tag == "header" || e.Tag == "footer") && withinSection(e) {
 			v.children(e, depth)
 			return
 		}
@@ -233,7 +236,8 @@ func withinSection(e *css.Element) bool {
 
 // clicked reads a link, button or field.
 func (v *reader) clicked(e *css.Element, depth int) {
-	role := map[string]string{"a": "link", "summary": "button", "select": "choice", "textarea": "field", "input": "field", "button": "button"}[e.Tag]
+	role := map[string]string{"a": "link", "summary": "button", "select": "choice", "textarea": "field",
+		"input": "field", "button": "button"}[e.Tag]
 	name := naming.First(e.Attr("aria-label"), v.plain(e), e.Attr("value"), v.labelOf(e), e.Attr("placeholder"))
 	switch e.Attr("type") {
 	case "checkbox":

@@ -69,7 +69,8 @@ func All(e *project.Project) map[string]Facts {
 // Alone gives the environment with nothing but one block of a section on one page.
 func Alone(e *project.Project, s *library.Section) (*project.Project, *site.Page) {
 	f, _ := site.ReadFile("pages/home.yaml", "title: Sample\n")
-	b := &site.Block{Name: "block", Section: s.Name, Options: map[string]*site.Value{}, Node: site.NewMap("name", site.NewText("block")), File: f, Path: site.Keys("blocks", 0)}
+	b := &site.Block{Name: "block", Section: s.Name, Options: map[string]*site.Value{},
+		Node: site.NewMap("name", site.NewText("block")), File: f, Path: site.Keys("blocks", 0)}
 	p := &site.Page{Name: "home", Title: "Sample", Blocks: []*site.Block{b}, File: f}
 	return e.Alone(p), p
 }
@@ -87,7 +88,8 @@ func Measure(e *project.Project, s *library.Section) (Facts, error) {
 	if err != nil {
 		return Facts{}, err
 	}
-	f := Facts{Fields: s.FieldNames(), Weight: len(s.HTML) + len(s.CSS.Source), Script: strings.Contains(s.HTML, "<script")}
+	f := Facts{Fields: s.FieldNames(), Weight: len(s.HTML) + len(s.CSS.Source),
+		Script: strings.Contains(s.HTML, "<script")}
 	engine := l.Engine()
 	for i, w := range Widths {
 		r := engine.Layout(w)
@@ -204,4 +206,6 @@ func Missing(lib *library.Library) []string {
 }
 
 // UsualKinds are the kinds that pages of this trade are made of.
-var UsualKinds = []string{"announcement", "nav", "hero", "logos", "features", "steps", "statistics", "gallery", "portfolio", "pricing", "testimonials", "team", "questions", "action", "contact", "newsletter", "articles", "footer", "schedule", "map", "video"}
+var UsualKinds = []string{"announcement", "nav", "hero", "logos", "features", "steps", "statistics", "gallery",
+	"portfolio", "pricing", "testimonials", "team", "questions", "action", "contact", "newsletter", "articles",
+	"footer", "schedule", "map", "video"}

@@ -30,21 +30,36 @@ type wish struct {
 }
 
 // kinds are words that people use for kinds of sections.
-var kinds = map[string]string{"nav": "nav", "navigation": "nav", "navbar": "nav", "menu": "nav", "header": "nav", "announcement": "announcement", "notice": "announcement", "hero": "hero", "opening": "hero", "intro": "hero", "welcome": "hero",
-	"logo": "logos", "logos": "logos", "clients": "logos", "partners": "logos", "feature": "features", "features": "features", "reason": "features", "reasons": "features", "benefits": "features", "services": "features",
-	"step": "steps", "steps": "steps", "process": "steps", "numbers": "statistics", "statistics": "statistics", "figures": "statistics", "facts": "statistics", "gallery": "gallery", "photos": "gallery", "portfolio": "portfolio", "works": "portfolio", "projects": "portfolio",
-	"plan": "pricing", "plans": "pricing", "prices": "pricing", "pricing": "pricing", "offers": "pricing", "cost": "pricing", "costs": "pricing", "voice": "testimonials", "voices": "testimonials", "quotes": "testimonials", "quote": "testimonials", "testimonials": "testimonials", "testimonial": "testimonials", "reviews": "testimonials",
-	"team": "team", "people": "team", "questions": "questions", "faq": "questions", "answers": "questions", "action": "action", "closing": "action", "contact": "contact", "letter": "newsletter", "newsletter": "newsletter", "articles": "articles", "blog": "articles", "news": "articles", "posts": "articles",
+var kinds = map[string]string{"nav": "nav", "navigation": "nav", "navbar": "nav", "menu": "nav", "header": "nav",
+	"announcement": "announcement", "notice": "announcement", "hero": "hero", "opening": "hero", "intro": "hero",
+	"welcome": "hero",
+	"logo":    "logos", "logos": "logos", "clients": "logos", "partners": "logos", "feature": "features",
+	"features": "features", "reason": "features", "reasons": "features", "benefits": "features",
+	"services": "features",
+	"step":     "steps", "steps": "steps", "process": "steps", "numbers": "statistics", "statistics": "statistics",
+	"figures": "statistics", "facts": "statistics", "gallery": "gallery", "photos": "gallery",
+	"portfolio": "portfolio", "works": "portfolio", "projects": "portfolio",
+	"plan": "pricing", "plans": "pricing", "prices": "pricing", "pricing": "pricing", "offers": "pricing",
+	"cost": "pricing", "costs": "pricing", "voice": "testimonials", "voices": "testimonials",
+	"quotes": "testimonials", "quote": "testimonials", "testimonials": "testimonials", "testimonial": "testimonials",
+	"reviews": "testimonials",
+	"team":    "team", "people": "team", "questions": "questions", "faq": "questions", "answers": "questions",
+	"action": "action", "closing": "action", "contact": "contact", "letter": "newsletter", "newsletter": "newsletter",
+	"articles": "articles", "blog": "articles", "news": "articles", "posts": "articles",
 	"footer": "footer", "foot": "footer", "heading": "piece", "divider": "piece"}
 
 // KindOf gives the kind that a word means, "" for none.
 func KindOf(word string) string { return kinds[strings.ToLower(word)] }
 
-var numbers = map[string]int{"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "twelve": 12}
+var numbers = map[string]int{"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8,
+	"nine": 9, "ten": 10, "twelve": 12}
 
-var smallWords = map[string]bool{"a": true, "an": true, "the": true, "with": true, "and": true, "of": true, "for": true, "on": true, "in": true, "at": true, "to": true, "its": true, "some": true, "our": true, "section": true, "block": true}
+var smallWords = map[string]bool{"a": true, "an": true, "the": true, "with": true, "and": true, "of": true,
+	"for": true, "on": true, "in": true, "at": true, "to": true, "its": true, "some": true, "our": true,
+	"section": true, "block": true}
 
-var sides = map[string]string{"left": "left", "right": "right", "above": "above", "below": "below", "under": "below", "over": "over", "behind": "over", "top": "above"}
+var sides = map[string]string{"left": "left", "right": "right", "above": "above", "below": "below", "under": "below",
+	"over": "over", "behind": "over", "top": "above"}
 
 var pictureWords = map[string]bool{"picture": true, "pictures": true, "photo": true, "image": true, "images": true}
 
@@ -130,7 +145,8 @@ func pictureAt(text, at string) wish {
 			return 2
 		}
 		for _, o := range s.Options { // a choice that puts it there
-			if (o.Name == "media" || o.Name == "first" || o.Name == "side") && slices.Contains(o.Choices, at) && (f.Picture == "left" || f.Picture == "right" || f.Picture == "in entries") {
+			if (o.Name == "media" || o.Name == "first" || o.Name == "side") && slices.Contains(o.Choices, at) &&
+				(f.Picture == "left" || f.Picture == "right" || f.Picture == "in entries") {
 				m.Options[o.Name] = at
 				return 1.9
 			}
@@ -198,7 +214,8 @@ func textScore(s *library.Section, w string) float64 {
 			score += 3
 		}
 	}
-	for _, t := range strings.FieldsFunc(strings.ToLower(s.Summary), func(r rune) bool { return r < 'a' || r > 'z' }) {
+	for _, t := range strings.FieldsFunc(strings.ToLower(s.Summary),
+		func(r rune) bool { return r < 'a' || r > 'z' }) {
 		if strings.HasPrefix(t, stem) && len(stem) > 2 {
 			score += 2
 			break

@@ -64,7 +64,8 @@ func TestWishesBringOptions(t *testing.T) {
 func TestWordsForKindsLeadSomewhere(t *testing.T) {
 	lib, _ := library.Load("sections", stock.Files)
 	known := strings.Join(append(lib.Kinds(), finder.Missing(lib)...), " ")
-	for _, w := range []string{"navbar", "hero", "reasons", "plans", "faq", "voices", "people", "blog", "footer", "closing", "newsletter", "logos", "steps", "figures", "photos", "works"} {
+	for _, w := range []string{"navbar", "hero", "reasons", "plans", "faq", "voices", "people", "blog", "footer",
+		"closing", "newsletter", "logos", "steps", "figures", "photos", "works"} {
 		kind := finder.KindOf(w)
 		assert.NotEmpty(t, kind, w)
 		assert.Contains(t, known, kind, w)

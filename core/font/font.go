@@ -248,7 +248,8 @@ func (f *Face) Shape(text []rune, o Features) *Shape {
 	}
 	var feats []harfbuzz.Feature
 	set := func(tag string, v uint32) {
-		feats = append(feats, harfbuzz.Feature{Tag: ot.MustNewTag(tag), Value: v, Start: harfbuzz.FeatureGlobalStart, End: harfbuzz.FeatureGlobalEnd})
+		feats = append(feats, harfbuzz.Feature{Tag: ot.MustNewTag(tag), Value: v, Start: harfbuzz.FeatureGlobalStart,
+			End: harfbuzz.FeatureGlobalEnd})
 	}
 	if o.NoKerning {
 		set("kern", 0)
@@ -262,7 +263,8 @@ func (f *Face) Shape(text []rune, o Features) *Shape {
 	}
 	sort.Slice(feats, func(i, j int) bool { return feats[i].Tag < feats[j].Tag })
 	n := len(text)
-	s := &Shape{Adv: make([]float64, n), Kern: make([]float64, n), Inner: make([]bool, n), face: f, sizes: map[sizeKey][]int64{}}
+	s := &Shape{Adv: make([]float64, n), Kern: make([]float64, n), Inner: make([]bool, n), face: f,
+		sizes: map[sizeKey][]int64{}}
 	if n > 0 && !f.shapeInto(s, text, feats) {
 		f.shaper, f.buf = harfbuzz.NewFont(f.face), harfbuzz.NewBuffer()
 		for i := range n {
@@ -280,7 +282,8 @@ func (f *Face) shapeInto(s *Shape, text []rune, feats []harfbuzz.Feature) (ok bo
 	defer func() { ok = recover() == nil }()
 	f.buf.Clear()
 	f.buf.AddRunes(text, 0, len(text))
-	f.buf.Props.Direction, f.buf.Props.Language, f.buf.Props.Script = harfbuzz.LeftToRight, language.NewLanguage("en"), scriptOf(text)
+	f.buf.Props.Direction, f.buf.Props.Language, f.buf.Props.Script = harfbuzz.LeftToRight,
+		language.NewLanguage("en"), scriptOf(text)
 	f.buf.Shape(f.shaper, feats)
 	for k := range f.buf.Info {
 		g, i := f.buf.Info[k].Glyph, f.buf.Info[k].Cluster

@@ -36,7 +36,8 @@ func TestWidthsUseTheTruncatedSize(t *testing.T) {
 	adv := f.Shape(text, font.Features{}).Adv[0]
 	p := f.Shape(text, font.Features{}).Prefix(13.333, 0, 0, text)
 	assert.InDelta(t, adv*853/64/1000*65536, p[1], 8, "13.333 px counts as 853/64")
-	for size, want := range map[float64]float64{18.39085: 1176, 18.21875: 1165, 18.72: 1197, 16.125: 1031, 18.111: 1159, 17: 1088} {
+	for size, want := range map[float64]float64{18.39085: 1176, 18.21875: 1165, 18.72: 1197, 16.125: 1031,
+		18.111: 1159, 17: 1088} {
 		p := f.Shape(text, font.Features{}).Prefix(size, 0, 0, text)
 		assert.InDelta(t, adv*want/64/1000*65536, p[1], 8, "%g px counts as %g/64", size, want)
 	}
@@ -47,12 +48,14 @@ func TestWidthsUseTheTruncatedSize(t *testing.T) {
 func TestTheNearestWeightIsFound(t *testing.T) {
 	var entries []*font.Entry
 	for _, w := range []float64{400, 600} {
-		data, err := os.ReadFile(map[float64]string{400: "../../stock/fonts/instrument-sans-400.woff2", 600: "../../stock/fonts/instrument-sans-600.woff2"}[w])
+		data, err := os.ReadFile(map[float64]string{400: "../../stock/fonts/instrument-sans-400.woff2",
+			600: "../../stock/fonts/instrument-sans-600.woff2"}[w])
 		require.NoError(t, err)
 		entries = append(entries, font.Plain("I", w, false, data))
 	}
 	s := font.NewSet(entries, map[string][]string{"": {"I"}})
-	light, bold := s.Find(font.Want{Families: []string{"I"}, Weight: 500, Size: 16}), s.Find(font.Want{Families: []string{"i"}, Weight: 700, Size: 16})
+	light, bold := s.Find(font.Want{Families: []string{"I"}, Weight: 500, Size: 16}),
+		s.Find(font.Want{Families: []string{"i"}, Weight: 700, Size: 16})
 	require.NotEmpty(t, light)
 	require.NotEmpty(t, bold)
 	assert.NotSame(t, light[0], bold[0])

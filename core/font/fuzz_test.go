@@ -12,7 +12,8 @@ import (
 )
 
 // small are the smallest font files of each kind that are here; larger ones would only be unpacked more slowly.
-var small = []string{"../../e2e/testdata/boxes/assets/source.ttf", "../../e2e/testdata/boxes/assets/source.otf", "../../e2e/testdata/boxes/assets/source-bold.woff"}
+var small = []string{"../../e2e/testdata/boxes/assets/source.ttf", "../../e2e/testdata/boxes/assets/source.otf",
+	"../../e2e/testdata/boxes/assets/source-bold.woff"}
 
 // use shapes with whatever comes out of a font file.
 func use(data []byte) {
@@ -56,7 +57,8 @@ func FuzzPacked(f *testing.F) {
 		stream = append(stream, data[at:at+length]...)
 	}
 	whole := pack(directory, stream, binary.BigEndian.Uint16(data[4:]))
-	if font.NewSet([]*font.Entry{font.Plain("F", 400, false, whole)}, nil).Find(font.Want{Families: []string{"F"}, Size: 16}) == nil {
+	if font.NewSet([]*font.Entry{font.Plain("F", 400, false, whole)},
+		nil).Find(font.Want{Families: []string{"F"}, Size: 16}) == nil {
 		f.Fatal("the file that all begins with cannot be read")
 	}
 	f.Add(directory, stream, binary.BigEndian.Uint16(data[4:]))

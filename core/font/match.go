@@ -37,7 +37,8 @@ func MatchTo(own, stand *Face) Match {
 	}
 	size := width(own) / width(stand)
 	percent := func(v float64) float64 { return math.Round(v*10000) / 100 }
-	return Match{Size: percent(size), Ascent: percent(own.Ascent / own.Upem / size), Descent: percent(own.Descent / own.Upem / size), Gap: percent(own.LineGap / own.Upem / size)}
+	return Match{Size: percent(size), Ascent: percent(own.Ascent / own.Upem / size),
+		Descent: percent(own.Descent / own.Upem / size), Gap: percent(own.LineGap / own.Upem / size)}
 }
 
 // About is what a font file says of itself.

@@ -29,7 +29,8 @@ type Entry struct {
 
 // Plain returns an entry with a weight and no other descriptors.
 func Plain(family string, weight float64, italic bool, data []byte) *Entry {
-	return &Entry{Family: family, WeightLow: weight, WeightHigh: weight, Italic: italic, Ascent: -1, Descent: -1, Gap: -1, Data: data}
+	return &Entry{Family: family, WeightLow: weight, WeightHigh: weight, Italic: italic, Ascent: -1, Descent: -1,
+		Gap: -1, Data: data}
 }
 
 // Set finds faces for styles. It is for one goroutine; Clone gives another one that shares the files.
@@ -76,7 +77,8 @@ type Want struct {
 // NewSet returns a set of fonts. generic maps generic names (sans-serif, ...) and unknown ones (key "") to families
 // in the set, in the order that glyphs are looked for in them.
 func NewSet(entries []*Entry, generic map[string][]string) *Set {
-	s := &Set{entries: entries, generic: generic, families: map[string][]*Entry{}, faces: map[faceKey]*Face{}, lists: map[string][]*Face{}, quick: map[quickKey]quickList{}, replaced: map[string]string{}}
+	s := &Set{entries: entries, generic: generic, families: map[string][]*Entry{}, faces: map[faceKey]*Face{},
+		lists: map[string][]*Face{}, quick: map[quickKey]quickList{}, replaced: map[string]string{}}
 	for _, e := range entries {
 		k := strings.ToLower(e.Family)
 		s.families[k] = append(s.families[k], e)

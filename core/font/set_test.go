@@ -40,9 +40,11 @@ func TestAxesFollowTheStyle(t *testing.T) {
 	assert.Less(t, wide(t, s, narrow), plain*.95)
 	assert.Greater(t, wide(t, s, bold), plain)
 	assert.InDelta(t, wide(t, s, narrow), wide(t, s, set), .01, "font-stretch and the axis say the same")
-	assert.InDelta(t, plain*2, wide(t, s, font.Want{Families: []string{"F"}, Weight: 400, Size: 40}), .2, "without an optical size, widths grow in proportion")
+	assert.InDelta(t, plain*2, wide(t, s, font.Want{Families: []string{"F"}, Weight: 400, Size: 40}), .2,
+		"without an optical size, widths grow in proportion")
 
-	small, large := font.Want{Families: []string{"O"}, Weight: 400, Size: 9}, font.Want{Families: []string{"O"}, Weight: 400, Size: 90}
+	small, large := font.Want{Families: []string{"O"}, Weight: 400, Size: 9},
+		font.Want{Families: []string{"O"}, Weight: 400, Size: 90}
 	assert.Less(t, wide(t, s, large), wide(t, s, small)*9.5, "with one, large letters are narrower")
 	still := large
 	still.NoSize = true
@@ -60,21 +62,25 @@ func TestRulesAreChosenByWidthSlantAndWeight(t *testing.T) {
 		}
 		return e
 	}
-	list := []*font.Entry{entry(400, 100, false), entry(700, 100, false), entry(400, 75, false), entry(400, 100, true)}
+	list := []*font.Entry{entry(400, 100, false), entry(700, 100, false), entry(400, 75, false),
+		entry(400, 100, true)}
 	s := font.NewSet(list, map[string][]string{"": {"K"}})
 	for _, c := range []struct {
 		want font.Want
 		i    int
-	}{{font.Want{Weight: 400}, 0}, {font.Want{Weight: 600}, 1}, {font.Want{Weight: 300}, 0}, {font.Want{Weight: 400, Stretch: 60}, 2}, {font.Want{Weight: 700, Stretch: 80}, 2}, {font.Want{Weight: 700, Italic: true}, 3}, {font.Want{Weight: 400, Stretch: 120}, 0}} {
+	}{{font.Want{Weight: 400}, 0}, {font.Want{Weight: 600}, 1}, {font.Want{Weight: 300}, 0},
+		{font.Want{Weight: 400, Stretch: 60}, 2}, {font.Want{Weight: 700, Stretch: 80}, 2}, {font.Want{Weight: 700, Italic: true}, 3}, {font.Want{Weight: 400, Stretch: 120}, 0}} {
 		c.want.Families, c.want.Size = []string{"K"}, 100
 		assert.InDelta(t, list[c.i].SizeAdjust*100, s.Find(c.want)[0].Effective(100), .02, "%+v", c.want)
 	}
 }
 
 func TestRangesShareAFamily(t *testing.T) {
-	caps, small := font.Plain("P", 400, false, file(t, "source.ttf")), font.Plain("P", 400, false, file(t, "source.otf"))
+	caps, small := font.Plain("P", 400, false, file(t, "source.ttf")),
+		font.Plain("P", 400, false, file(t, "source.otf"))
 	caps.Ranges, small.Ranges = [][2]rune{{'A', 'Z'}}, [][2]rune{{'a', 'z'}}
-	faces := font.NewSet([]*font.Entry{caps, small}, nil).Find(font.Want{Families: []string{"P"}, Weight: 400, Size: 16})
+	faces := font.NewSet([]*font.Entry{caps, small}, nil).Find(font.Want{Families: []string{"P"},
+		Weight: 400, Size: 16})
 	require.Len(t, faces, 2)
 	assert.True(t, faces[0].Has('a') && !faces[0].Has('A'), "the last rule comes first")
 	assert.True(t, faces[1].Has('A') && !faces[1].Has('1'))
@@ -90,8 +96,10 @@ func TestDescriptorsOverrideMetrics(t *testing.T) {
 
 func TestBrokenFilesAreNoFaces(t *testing.T) {
 	good := file(t, "source.ttf")
-	for name, data := range map[string][]byte{"empty": nil, "junk": []byte("no font at all, and long enough to look at"), "cut": good[:200], "half": good[:len(good)/2]} {
-		s := font.NewSet([]*font.Entry{font.Plain("X", 400, false, data), font.Plain("G", 400, false, good)}, map[string][]string{"": {"G"}})
+	for name, data := range map[string][]byte{"empty": nil,
+		"junk": []byte("no font at all, and long enough to look at"), "cut": good[:200], "half": good[:len(good)/2]} {
+		s := font.NewSet([]*font.Entry{font.Plain("X", 400, false, data), font.Plain("G", 400, false, good)},
+			map[string][]string{"": {"G"}})
 		faces := s.Find(font.Want{Families: []string{"X"}, Weight: 400, Size: 16})
 		require.NotEmpty(t, faces, name)
 		assert.Equal(t, "G", faces[len(faces)-1].Family, "%s: the fallback is there", name)

@@ -61,7 +61,8 @@ func decodeWOFF2(data []byte) ([]byte, error) {
 	if r.i+compressed > len(data) || total > 1<<27 {
 		return nil, errShort
 	}
-	stream, err := io.ReadAll(io.LimitReader(brotli.NewReader(bytes.NewReader(data[r.i:r.i+compressed])), int64(total)))
+	stream, err := io.ReadAll(io.LimitReader(brotli.NewReader(bytes.NewReader(data[r.i:r.i+compressed])),
+		int64(total)))
 	if err != nil {
 		return nil, fmt.Errorf("unpack the WOFF2 font: %w", err)
 	}

@@ -110,7 +110,8 @@ type flowMargins struct {
 // settleBlock sets the height of a block container and hands its outer margins on.
 func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
 	b.top.add(b.mar[css.Top])
-	autoH := !sp.hasH && (b.style.Height.Kind != css.LenPx || b.style.Height.HasPercent() && !sp.defCB) && b.style.AspectRatio == 0
+	autoH := !sp.hasH && (b.style.Height.Kind != css.LenPx || b.style.Height.HasPercent() && !sp.defCB) &&
+		b.style.AspectRatio == 0
 	if m == nil {
 		m = &flowMargins{}
 	} else {

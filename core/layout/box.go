@@ -197,12 +197,14 @@ func (b *Box) sizeContainer() bool {
 // sizeContained reports a box that is as high as if it were empty.
 func (b *Box) sizeContained() bool {
 	s := b.style
-	return s.ContainerType == "size" || s.ContentHidden || s.Contain == "strict" || s.Contain != "none" && hasWord(s.Contain, "size")
+	return s.ContainerType == "size" || s.ContentHidden || s.Contain == "strict" ||
+		s.Contain != "none" && hasWord(s.Contain, "size")
 }
 
 // widthContained reports a box that is as wide as if it were empty.
 func (b *Box) widthContained() bool {
-	return b.sizeContainer() || b.sizeContained() || b.style.Contain != "none" && hasWord(b.style.Contain, "inline-size")
+	return b.sizeContainer() || b.sizeContained() || b.style.Contain != "none" &&
+		hasWord(b.style.Contain, "inline-size")
 }
 
 // Of returns the box of an element, nil when it has none.
@@ -237,7 +239,8 @@ const textSlack = 1
 
 // WantOf describes the face that a style asks for.
 func WantOf(s *css.Style) font.Want {
-	return font.Want{Families: s.FontFamily, Weight: s.FontWeight, Stretch: s.FontStretch, Italic: s.Italic, Slant: s.Slant, Size: s.FontSize, NoSize: s.NoOptical, Axes: s.Variations}
+	return font.Want{Families: s.FontFamily, Weight: s.FontWeight, Stretch: s.FontStretch, Italic: s.Italic,
+		Slant: s.Slant, Size: s.FontSize, NoSize: s.NoOptical, Axes: s.Variations}
 }
 
 func (b *Box) setKind() {
@@ -258,17 +261,21 @@ func (b *Box) setKind() {
 	st := b.style
 	b.off = positioned(st)
 	scrolls := func(v string) bool { return v != "visible" && v != "clip" }
-	if scrolls(st.OverflowX) || scrolls(st.OverflowY) || st.ContainerType != "normal" || strings.Contains(st.Contain, "layout") ||
-		strings.Contains(st.Contain, "paint") || st.Contain == "content" || st.Contain == "strict" || st.ContentHidden || b.outOfFlow() {
+	if scrolls(st.OverflowX) || scrolls(st.OverflowY) || st.ContainerType != "normal" ||
+		strings.Contains(st.Contain, "layout") ||
+		strings.Contains(st.Contain, "paint") || st.Contain == "content" || st.Contain == "strict" ||
+		st.ContentHidden || b.outOfFlow() {
 		b.bfc = true
 	}
 	if b.kind == blockBox && st.AlignContent != "" {
 		b.bfc = true
 	}
-	if b.el != nil && (b.el.Tag == "button" || b.el.Tag == "fieldset" || b.el.Tag == "summary" && b.display != css.Block) {
+	if b.el != nil && (b.el.Tag == "button" || b.el.Tag == "fieldset" ||
+		b.el.Tag == "summary" && b.display != css.Block) {
 		b.bfc = b.bfc || b.el.Tag != "summary"
 	}
 }
 
-var replacedTags = map[string]bool{"img": true, "svg": true, "video": true, "iframe": true, "canvas": true, "input": true, "textarea": true,
+var replacedTags = map[string]bool{"img": true, "svg": true, "video": true, "iframe": true, "canvas": true,
+	"input": true, "textarea": true,
 	"select": true, "object": true, "embed": true, "audio": true, "progress": true, "meter": true}

@@ -47,7 +47,9 @@ func (e *Engine) childrenIn(b *Box, contentW, contentH Px) []*Box {
 	b.builtIn = e.pass
 	stack := b.stack
 	if b.sizeContainer() {
-		stack = append(append([]css.Container(nil), stack...), css.Container{Names: b.style.ContainerName, Width: contentW.Float(), FontSize: b.style.FontSize, Height: contentH.Float(), Sized: b.style.ContainerType == "size", Style: b.style})
+		stack = append(append([]css.Container(nil), stack...),
+			css.Container{Names: b.style.ContainerName, Width: contentW.Float(), FontSize: b.style.FontSize,
+				Height: contentH.Float(), Sized: b.style.ContainerType == "size", Style: b.style})
 	}
 	if b.built {
 		b.builtAt = [2]Px{contentW, contentH}
@@ -107,10 +109,12 @@ func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style,
 		delete(e.pseudos, pseudoKey{el, name})
 		return out
 	}
-	b := &Box{pseudo: name, style: ps, version: ps.Version, display: ps.Display, built: true, key: pseudoKey{el, name}}
+	b := &Box{pseudo: name, style: ps, version: ps.Version, display: ps.Display, built: true,
+		key: pseudoKey{el, name}}
 	b.setKind()
 	if text := e.contentText(el, name, ps.Content); text != "" {
-		b.kids = []*Box{{kind: textBox, style: ps, text: text, built: true, parent: b, key: pseudoKey{el, name + " text"}}}
+		b.kids = []*Box{{kind: textBox, style: ps, text: text, built: true, parent: b,
+			key: pseudoKey{el, name + " text"}}}
 	}
 	if b.kind == flexBox || b.kind == gridBox {
 		b.kids = e.arrange(b, b.kids)
@@ -203,8 +207,10 @@ func hasSummary(el *css.Element) bool {
 // anonymousText makes a block with a text that the browser adds.
 func (e *Engine) anonymousText(el *css.Element, st *css.Style, text string) *Box {
 	style := e.styler.Anonymous(st, css.Block)
-	b := &Box{kind: blockBox, off: positioned(style), style: style, display: css.Block, built: true, key: pseudoKey{el, text}}
-	b.kids = []*Box{{kind: textBox, style: style, text: text, built: true, parent: b, ownerless: true, key: pseudoKey{el, text + " text"}}}
+	b := &Box{kind: blockBox, off: positioned(style), style: style, display: css.Block, built: true,
+		key: pseudoKey{el, text}}
+	b.kids = []*Box{{kind: textBox, style: style, text: text, built: true, parent: b, ownerless: true,
+		key: pseudoKey{el, text + " text"}}}
 	return b
 }
 
@@ -226,7 +232,8 @@ func (e *Engine) unboxed(s *css.Style) *css.Style {
 }
 
 func (e *Engine) anonymous(parent *Box, kids []*Box) *Box {
-	a := &Box{kind: blockBox, style: e.styler.Anonymous(parent.style, css.Block), display: css.Block, parent: parent, kids: kids, built: true, key: anonKey{kids[0].key}}
+	a := &Box{kind: blockBox, style: e.styler.Anonymous(parent.style, css.Block), display: css.Block, parent: parent,
+		kids: kids, built: true, key: anonKey{kids[0].key}}
 	for _, k := range kids {
 		k.parent = a
 	}

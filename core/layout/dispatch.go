@@ -46,7 +46,8 @@ func (e *Engine) layout(b *Box, sp space) {
 	if b.el != nil && b.el.Tag == "fieldset" {
 		e.layoutLegend(b, cw, kids)
 	}
-	if b.style.Position == css.Relative && (b.style.Inset[css.Top].HasPercent() || b.style.Inset[css.Bottom].HasPercent()) {
+	if b.style.Position == css.Relative && (b.style.Inset[css.Top].HasPercent() ||
+		b.style.Inset[css.Bottom].HasPercent()) {
 		e.percents++
 	}
 	h, def := e.givenHeight(b, sp)
@@ -85,7 +86,8 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 		return true
 	}
 	old := b.sp
-	if b.needsHeight || b.style.FluidEdges || b.kind == replacedBox || old.cbW != sp.cbW && !(old.hasW && sp.hasW) || old.hasW != sp.hasW || old.forceW != sp.forceW || old.shrink != sp.shrink && !sp.hasW {
+	if b.needsHeight || b.style.FluidEdges || b.kind == replacedBox || old.cbW != sp.cbW && !(old.hasW && sp.hasW) ||
+		old.hasW != sp.hasW || old.forceW != sp.forceW || old.shrink != sp.shrink && !sp.hasW {
 		return false
 	}
 	natural := sp
@@ -103,7 +105,8 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 			want = b.naturalH
 		}
 	}
-	if want != b.H && (b.kind != blockBox || b.style.AlignContent != "" || b.el != nil && b.el.Tag == "button" || b.style.LineClamp > 0) {
+	if want != b.H && (b.kind != blockBox || b.style.AlignContent != "" || b.el != nil && b.el.Tag == "button" ||
+		b.style.LineClamp > 0) {
 		return false
 	}
 	b.H, b.sp = want, sp

@@ -80,7 +80,8 @@ func TestKeptBoxesEqualNewOnes(t *testing.T) {
 		got, want := kept.Layout(w), fresh.Layout(w)
 		require.Equal(t, len(want.Boxes), len(got.Boxes), w)
 		for i := range want.Boxes {
-			assert.Equal(t, want.Boxes[i].Rect, got.Boxes[i].Rect, "%d px, %s", w, d.Elements[want.Boxes[i].Element.Index].Path())
+			assert.Equal(t, want.Boxes[i].Rect, got.Boxes[i].Rect, "%d px, %s", w,
+				d.Elements[want.Boxes[i].Element.Index].Path())
 		}
 	}
 }
@@ -97,7 +98,8 @@ func TestGeneratedContentCountsInOrder(t *testing.T) {
 		if strings.Contains(html, "inside") { // markers have figures of one width
 			figures = "tabular-nums"
 		}
-		plain := at(t, "<span style='display:inline-block;white-space:pre;font-variant-numeric:"+figures+"' id=x>"+want+"</span>", 800)
+		plain := at(t, "<span style='display:inline-block;white-space:pre;font-variant-numeric:"+figures+"' id=x>"+
+			want+"</span>", 800)
 		var x, y, w, h, wanted float64
 		_, _ = fmt.Sscan(plain, &x, &y, &wanted, &h)
 		_, _ = fmt.Sscan(at(t, html, 800), &x, &y, &w, &h)

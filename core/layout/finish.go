@@ -48,7 +48,8 @@ func (e *Engine) absolute(k *Box) {
 	area := Rect{0, 0, e.width, e.height}
 	if cb != nil {
 		x, y := e.at(cb)
-		area = Rect{x + cb.bor[css.Left], y + cb.bor[css.Top], cb.W - cb.bor[css.Left] - cb.bor[css.Right], cb.H - cb.bor[css.Top] - cb.bor[css.Bottom]}
+		area = Rect{x + cb.bor[css.Left], y + cb.bor[css.Top], cb.W - cb.bor[css.Left] - cb.bor[css.Right],
+			cb.H - cb.bor[css.Top] - cb.bor[css.Bottom]}
 		if cb.kind == inlineBox && len(cb.frags) > 0 {
 			r := cb.frags[0]
 			for _, f := range cb.frags[1:] {
@@ -192,7 +193,8 @@ type matrix struct{ a, b, c, d, e, f float64 }
 var identity = matrix{a: 1, d: 1}
 
 func (m matrix) mul(n matrix) matrix {
-	return matrix{m.a*n.a + m.c*n.b, m.b*n.a + m.d*n.b, m.a*n.c + m.c*n.d, m.b*n.c + m.d*n.d, m.a*n.e + m.c*n.f + m.e, m.b*n.e + m.d*n.f + m.f}
+	return matrix{m.a*n.a + m.c*n.b, m.b*n.a + m.d*n.b, m.a*n.c + m.c*n.d, m.b*n.c + m.d*n.d, m.a*n.e + m.c*n.f + m.e,
+		m.b*n.e + m.d*n.f + m.f}
 }
 
 func (m matrix) rect(r Rect) Rect {
@@ -200,7 +202,8 @@ func (m matrix) rect(r Rect) Rect {
 		return r
 	}
 	minX, minY, maxX, maxY := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
-	for _, p := range [4][2]float64{{r.X.Float(), r.Y.Float()}, {r.Right().Float(), r.Y.Float()}, {r.X.Float(), r.Bottom().Float()}, {r.Right().Float(), r.Bottom().Float()}} {
+	for _, p := range [4][2]float64{{r.X.Float(), r.Y.Float()}, {r.Right().Float(), r.Y.Float()},
+		{r.X.Float(), r.Bottom().Float()}, {r.Right().Float(), r.Bottom().Float()}} {
 		x, y := m.a*p[0]+m.c*p[1]+m.e, m.b*p[0]+m.d*p[1]+m.f
 		minX, maxX, minY, maxY = min(minX, x), max(maxX, x), min(minY, y), max(maxY, y)
 	}
@@ -297,7 +300,8 @@ func (e *Engine) finish(root *Box, width int) *Result {
 		r = &Result{}
 	}
 	e.spare = nil
-	*r = Result{Width: width, ByIndex: e.none(r.ByIndex), Boxes: r.Boxes[:0], Generated: r.Generated[:0], slab: r.slab, styler: e.styler}
+	*r = Result{Width: width, ByIndex: e.none(r.ByIndex), Boxes: r.Boxes[:0], Generated: r.Generated[:0],
+		slab: r.slab, styler: e.styler}
 	if e.scratch.tops == nil {
 		e.scratch.tops = make([][]Px, len(e.doc.Elements))
 	}
@@ -387,10 +391,12 @@ func (w *walker) box(b *Box, in, abs frame) {
 		content := Rect{rect.X + b.contentX(), rect.Y + b.contentY(), b.W - b.hpb(), b.H - b.vpb()}
 		w.add(b.el, b.style, page, f, content)
 	} else if key, ok := b.key.(pseudoKey); ok && (b.pseudo == "before" || b.pseudo == "after") {
-		w.r.Generated = append(w.r.Generated, Placed{Element: key.el, Pseudo: b.pseudo, Style: b.style, Rect: page, Clip: f.clip, Clipped: f.clips, Above: f.above, Content: page})
+		w.r.Generated = append(w.r.Generated, Placed{Element: key.el, Pseudo: b.pseudo, Style: b.style, Rect: page,
+			Clip: f.clip, Clipped: f.clips, Above: f.above, Content: page})
 	}
 	if b.style.OverflowX != "visible" || b.style.OverflowY != "visible" {
-		inner := f.m.rect(Rect{rect.X + b.bor[css.Left], rect.Y + b.bor[css.Top], b.W - b.bor[css.Left] - b.bor[css.Right], b.H - b.bor[css.Top] - b.bor[css.Bottom]})
+		inner := f.m.rect(Rect{rect.X + b.bor[css.Left], rect.Y + b.bor[css.Top],
+			b.W - b.bor[css.Left] - b.bor[css.Right], b.H - b.bor[css.Top] - b.bor[css.Bottom]})
 		root := b.el != nil && (b.el.Tag == "html" || b.el.Tag == "body")
 		if !root {
 			if b.style.OverflowX == "visible" {
@@ -513,7 +519,8 @@ func (w *walker) add(el *css.Element, s *css.Style, r Rect, f frame, content Rec
 		return nil
 	}
 	w.r.ByIndex[el.Index] = len(w.r.Boxes)
-	w.r.Boxes = append(w.r.Boxes, Placed{Element: el, Style: s, Rect: r, Clip: f.clip, Clipped: f.clips, Above: f.above, Content: content})
+	w.r.Boxes = append(w.r.Boxes, Placed{Element: el, Style: s, Rect: r, Clip: f.clip, Clipped: f.clips,
+		Above: f.above, Content: content})
 	return &w.r.Boxes[len(w.r.Boxes)-1]
 }
 
@@ -588,13 +595,15 @@ func (w *walker) inline(b *Box, f, abs frame) {
 		page := f.m.rect(r)
 		w.reach(b.el, page, f)
 		w.add(b.el, b.style, page, f, page)
-	} else if key, ok := b.key.(pseudoKey); ok && b.el == nil && b.kind == inlineBox && len(b.frags) > 0 && (b.pseudo == "before" || b.pseudo == "after") {
+	} else if key, ok := b.key.(pseudoKey); ok && b.el == nil && b.kind == inlineBox && len(b.frags) > 0 &&
+		(b.pseudo == "before" || b.pseudo == "after") {
 		r := b.frags[0]
 		for _, fr := range b.frags[1:] {
 			r = r.union(fr)
 		}
 		r.X, r.Y = r.X+f.x, r.Y+f.y
-		w.r.Generated = append(w.r.Generated, Placed{Element: key.el, Pseudo: b.pseudo, Style: b.style, Rect: f.m.rect(r), Clip: f.clip, Clipped: f.clips, Above: f.above})
+		w.r.Generated = append(w.r.Generated, Placed{Element: key.el, Pseudo: b.pseudo, Style: b.style,
+			Rect: f.m.rect(r), Clip: f.clip, Clipped: f.clips, Above: f.above})
 	} else if b.el != nil && b.kind == inlineBox { // no line holds it
 		x, y := f.x, f.y
 		if b.style.Position == css.Relative {

@@ -37,7 +37,8 @@ func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
 		f = &flexBoxState{}
 		b.flex = f
 	}
-	*f = flexBoxState{e: e, b: b, inner: inner, store: f.store, items: f.items, lines: f.lines, lineStore: f.lineStore}
+	*f = flexBoxState{e: e, b: b, inner: inner, store: f.store, items: f.items, lines: f.lines,
+		lineStore: f.lineStore}
 	s := b.style
 	f.row = s.FlexDirection == "row" || s.FlexDirection == "row-reverse"
 	f.rev = s.FlexDirection == "row-reverse" || s.FlexDirection == "column-reverse"
@@ -238,7 +239,8 @@ func (f *flexBoxState) hypoCross(it *flexItem) {
 		sp.forceH, sp.hasH, sp.defH = it.target, true, f.mainDef
 		if w, ok := f.stretchedColumn(k); ok {
 			sp.forceW, sp.hasW = w, true
-		} else if s := k.style; s.AspectRatio > 0 && s.Width.IsAuto() && k.kind != replacedBox { // the ratio follows the main size
+		} else if s := k.style; s.AspectRatio > 0 && s.Width.IsAuto() &&
+			k.kind != replacedBox { // the ratio follows the main size
 			sp.forceW, sp.hasW = f.e.clampW(k, f.e.ratioWidth(k, it.target), f.inner.cbW, true), true
 		}
 		f.e.layout(k, sp)

@@ -47,11 +47,13 @@ func (f *flexBoxState) stretchedCross(k *Box) (Px, bool) {
 	if a == "" {
 		a = f.b.style.AlignItems
 	}
-	if a != "" && a != "stretch" || !f.autoCross(k) || f.crossAutoMargin(k) || !f.crossDef || f.b.style.FlexWrap != "nowrap" {
+	if a != "" && a != "stretch" || !f.autoCross(k) || f.crossAutoMargin(k) || !f.crossDef ||
+		f.b.style.FlexWrap != "nowrap" {
 		return 0, false
 	}
 	if f.row {
-		return f.e.clampH(k, f.cross-k.mar[css.Top]-k.mar[css.Bottom], space{cbH: f.inner.cbH, defCB: f.inner.defCB}), true
+		return f.e.clampH(k, f.cross-k.mar[css.Top]-k.mar[css.Bottom],
+			space{cbH: f.inner.cbH, defCB: f.inner.defCB}), true
 	}
 	return f.e.clampW(k, f.cross-k.mar[css.Left]-k.mar[css.Right], f.inner.cbW, true), true
 }
@@ -98,7 +100,8 @@ func (f *flexBoxState) stretchedColumn(k *Box) (Px, bool) {
 	if a == "" {
 		a = f.b.style.AlignItems
 	}
-	if a != "" && a != "stretch" || k.style.Width.Kind != css.LenAuto || f.crossAutoMargin(k) || f.b.style.FlexWrap != "nowrap" {
+	if a != "" && a != "stretch" || k.style.Width.Kind != css.LenAuto || f.crossAutoMargin(k) ||
+		f.b.style.FlexWrap != "nowrap" {
 		return 0, false
 	}
 	return f.e.clampW(k, f.inner.cbW-k.mar[css.Left]-k.mar[css.Right], f.inner.cbW, true), true

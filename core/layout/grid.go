@@ -155,8 +155,10 @@ func (g *gridState) placeBoxes(inner space) {
 		}
 		g.e.layout(k, sp)
 		k.origin = b
-		x := alignIn(it.justify, area.W-k.W-k.mar[css.Left]-k.mar[css.Right], k.autoMar[css.Left], k.autoMar[css.Right])
-		y := alignIn(it.alignV, area.H-k.H-k.mar[css.Top]-k.mar[css.Bottom], k.autoMar[css.Top], k.autoMar[css.Bottom])
+		x := alignIn(it.justify, area.W-k.W-k.mar[css.Left]-k.mar[css.Right], k.autoMar[css.Left],
+			k.autoMar[css.Right])
+		y := alignIn(it.alignV, area.H-k.H-k.mar[css.Top]-k.mar[css.Bottom], k.autoMar[css.Top],
+			k.autoMar[css.Bottom])
 		if it.alignV == "baseline" {
 			y = baselines[it.row] - k.baseline() - k.mar[css.Top]
 		}

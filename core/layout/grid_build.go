@@ -17,7 +17,8 @@ func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) 
 			b.gridMemory = &gridState{}
 		}
 		g = b.gridMemory
-		*g = gridState{e: e, b: b, cols: axisTracks{tracks: g.cols.tracks, names: g.cols.names}, rows: axisTracks{tracks: g.rows.tracks, names: g.rows.names}, colSpans: g.colSpans, rowSpans: g.rowSpans}
+		*g = gridState{e: e, b: b, cols: axisTracks{tracks: g.cols.tracks, names: g.cols.names},
+			rows: axisTracks{tracks: g.rows.tracks, names: g.rows.names}, colSpans: g.colSpans, rowSpans: g.rowSpans}
 	}
 	colGap, rowGap := gapOf(s.ColGap, width, wdef), gapOf(s.RowGap, inner.cbH, inner.defCB)
 	minW := Px(0)
@@ -52,8 +53,10 @@ func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) 
 		slices.SortStableFunc(colNames, byLine)
 		slices.SortStableFunc(rowNames, byLine)
 	}
-	g.cols = axisTracks{tracks: cols, names: colNames, lines: len(cols), gap: colGap, auto: s.AutoCols, closed: subCols != nil}
-	g.rows = axisTracks{tracks: rows, names: rowNames, lines: len(rows), gap: rowGap, auto: s.AutoRows, closed: subRows != nil}
+	g.cols = axisTracks{tracks: cols, names: colNames, lines: len(cols), gap: colGap, auto: s.AutoCols,
+		closed: subCols != nil}
+	g.rows = axisTracks{tracks: rows, names: rowNames, lines: len(rows), gap: rowGap, auto: s.AutoRows,
+		closed: subRows != nil}
 	g.placeItems(e.flexItems(b, kids))
 	g.collapseFit()
 	g.announce()
@@ -61,7 +64,8 @@ func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) 
 }
 
 // explicit expands a track list against the available size.
-func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minSize Px, spare *axisTracks) (tracks []gridTrack, names []lineName) {
+func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minSize Px,
+	spare *axisTracks) (tracks []gridTrack, names []lineName) {
 	tracks, names = spare.tracks[:0], spare.names[:0]
 	add := func(ns []string, at int) {
 		for _, n := range ns {

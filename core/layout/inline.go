@@ -8,7 +8,8 @@ const noNeed = Px(1 << 30)
 
 // holds reports whether lines that stand stay as they are at another width.
 func (f *fit) holds(b *Box, cw, indent Px) bool {
-	return cw >= f.from && cw < f.to && indent == 0 && f.style == b.style && f.version == b.style.Version && f.x == b.contentX() && f.y == b.contentY()
+	return cw >= f.from && cw < f.to && indent == 0 && f.style == b.style && f.version == b.style.Version &&
+		f.x == b.contentX() && f.y == b.contentY()
 }
 
 // fitOf gives the widths at which a paragraph stays as it was just placed: nothing in it depends on the width, every
@@ -16,7 +17,8 @@ func (f *fit) holds(b *Box, cw, indent Px) bool {
 func (e *Engine) fitOf(b *Box, p *para, cw, indent Px) fit {
 	s := b.style
 	plain := s.WrapStyle != "balance" && s.WrapStyle != "pretty" || len(p.lines) <= 1
-	if !plain || e.cut || indent != 0 || s.LineClamp > 0 || s.TextAlign != "start" && s.TextAlign != "left" || s.TextAlignLast != "auto" && s.TextAlignLast != "start" && s.TextAlignLast != "left" {
+	if !plain || e.cut || indent != 0 || s.LineClamp > 0 || s.TextAlign != "start" && s.TextAlign != "left" ||
+		s.TextAlignLast != "auto" && s.TextAlignLast != "start" && s.TextAlignLast != "left" {
 		return fit{}
 	}
 	for i := range p.items {
@@ -36,7 +38,8 @@ func (e *Engine) fitOf(b *Box, p *para, cw, indent Px) fit {
 		}
 		from = max(from, ln.width-textSlack)
 	}
-	return fit{from: from, to: e.need, height: b.contentH, first: b.first, last: b.last, baselines: b.baselines, x: b.contentX(), y: b.contentY(), style: s, version: s.Version}
+	return fit{from: from, to: e.need, height: b.contentH, first: b.first, last: b.last, baselines: b.baselines,
+		x: b.contentX(), y: b.contentY(), style: s, version: s.Version}
 }
 
 // resolveEdges gives inline boxes with margins or padding in percent what these are in a container.

@@ -163,7 +163,8 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 		hang = min(hang, max(0, x-(cw-indent)))
 	}
 	off, stretch := e.alignLine(b, ln, cw, x-hang, indent, spaces, n == len(p.lines)-1)
-	e.commit(b, p, pieces, commitAt{line: n, top: b.contentY() + y, base: b.contentY() + base, x: b.contentX() + off, height: height, spread: stretch, spaces: spaces, cut: ln.cut, end: ln.end.rune}, lineBoxes, *open, x)
+	e.commit(b, p, pieces, commitAt{line: n, top: b.contentY() + y, base: b.contentY() + base, x: b.contentX() + off,
+		height: height, spread: stretch, spaces: spaces, cut: ln.cut, end: ln.end.rune}, lineBoxes, *open, x)
 	e.scratch.pieces, e.scratch.onLine = pieces, lineBoxes
 	if !b.baselines {
 		b.first = b.contentY() + base
@@ -261,7 +262,8 @@ func (e *Engine) commit(b *Box, p *para, pieces []piece, at commitAt, boxes, ope
 				}
 			}
 			m := e.metrics(k.style)
-			k.runs = append(k.runs, textRun{Rect{at.x + pc.x + before, at.base + shift - m.asc, pc.w + extra() - before, m.asc + m.desc}, at.line, at.cut && pc.j == at.end})
+			k.runs = append(k.runs, textRun{Rect{at.x + pc.x + before, at.base + shift - m.asc,
+				pc.w + extra() - before, m.asc + m.desc}, at.line, at.cut && pc.j == at.end})
 		case atomItem:
 			up, _ := e.atomExtent(k)
 			k.origin = b
@@ -281,7 +283,8 @@ func (e *Engine) commit(b *Box, p *para, pieces []piece, at commitAt, boxes, ope
 			k.staticIn = b
 			k.staticX, k.staticY = at.x+pc.x, at.top
 			// block-level: below the preceding line
-			if k.style.Outer != css.Inline && k.style.Outer < css.InlineBlock || k.style.Outer == css.Flex || k.style.Outer == css.Grid {
+			if k.style.Outer != css.Inline && k.style.Outer < css.InlineBlock || k.style.Outer == css.Flex ||
+				k.style.Outer == css.Grid {
 				k.staticX = b.contentX()
 				if pc.x > 0 {
 					k.staticY = at.top + at.height
@@ -306,7 +309,8 @@ func (e *Engine) commit(b *Box, p *para, pieces []piece, at commitAt, boxes, ope
 func (e *Engine) fragment(o *openBox, at commitAt, x, w Px) {
 	k := o.box
 	top := k.bor[css.Top] + k.pad[css.Top]
-	k.frags = append(k.frags, Rect{at.x + x, at.base + o.shift - o.m.asc - top, w, o.m.asc + o.m.desc + top + k.pad[css.Bottom] + k.bor[css.Bottom]})
+	k.frags = append(k.frags, Rect{at.x + x, at.base + o.shift - o.m.asc - top, w,
+		o.m.asc + o.m.desc + top + k.pad[css.Bottom] + k.bor[css.Bottom]})
 }
 
 // layoutInline breaks the inline content of b into lines and places everything on them.

@@ -13,15 +13,19 @@ func New(doc *css.Document, opts Options) *Engine {
 	if opts.Height == 0 {
 		opts.Height = 900
 	}
-	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{}, boxes: make([]*Box, len(doc.Elements)), nature: make([]*[3]float64, len(doc.Elements)), met: map[*css.Inherited]metrics{}, pseudos: map[pseudoKey]*Box{}}
+	e := &Engine{doc: doc, styler: css.NewStyler(doc), fonts: opts.Fonts, opts: opts, paras: map[paraKey]*para{},
+		boxes: make([]*Box, len(doc.Elements)), nature: make([]*[3]float64, len(doc.Elements)),
+		met: map[*css.Inherited]metrics{}, pseudos: map[pseudoKey]*Box{}}
 	e.styler.Face = func(s *css.Style) css.FaceUnits {
 		faces := e.fonts.Find(WantOf(s))
 		if len(faces) == 0 {
-			return css.FaceUnits{Zero: s.FontSize / 2, X: s.FontSize / 2, Cap: s.FontSize * .7, Line: s.FontSize * 1.2}
+			return css.FaceUnits{Zero: s.FontSize / 2, X: s.FontSize / 2, Cap: s.FontSize * .7,
+				Line: s.FontSize * 1.2}
 		}
 		f := faces[0]
 		a, d, g := f.Metrics(s.FontSize)
-		return css.FaceUnits{Zero: f.ZeroWidth(s.FontSize), X: f.XHeight * s.FontSize / f.Upem, Cap: f.CapHeight * s.FontSize / f.Upem, Line: float64(a + d + g)}
+		return css.FaceUnits{Zero: f.ZeroWidth(s.FontSize), X: f.XHeight * s.FontSize / f.Upem,
+			Cap: f.CapHeight * s.FontSize / f.Upem, Line: float64(a + d + g)}
 	}
 	return e
 }
@@ -49,7 +53,8 @@ func (e *Engine) Layout(width int) *Result {
 func (e *Engine) rootBox() *Box {
 	el := e.doc.Root
 	st := e.styler.Style(el, e.styler.Root(), nil)
-	if old := e.root; old != nil && old.version == old.style.Version && st.Display != css.None && old.style.Display == st.Display && !old.unboxed {
+	if old := e.root; old != nil && old.version == old.style.Version && st.Display != css.None &&
+		old.style.Display == st.Display && !old.unboxed {
 		if old.style != st || old.version != st.Version {
 			e.restyle(old, st)
 		}

@@ -32,7 +32,8 @@ func face(t testing.TB) *font.Set {
 
 func engine(t testing.TB, html string) (*css.Document, *layout.Engine) {
 	t.Helper()
-	d, err := css.Load(css.Source{File: "t.html", HTML: "<!doctype html><style>body{margin:0;font:16px/1.5 F}</style>" + html})
+	d, err := css.Load(css.Source{File: "t.html",
+		HTML: "<!doctype html><style>body{margin:0;font:16px/1.5 F}</style>" + html})
 	require.NoError(t, err)
 	fonts := face(t).Clone()
 	picture := func(src string) (float64, float64, bool) { return 300, 200, src == "p.png" }
@@ -74,10 +75,12 @@ func repeat(s string, n int) string { return strings.Repeat(s, n) }
 // The numbers are a browser's (measured), in 1/64 px.
 func TestLeftoversAreDealtAsBrowsersDo(t *testing.T) {
 	flex := func(n int, style, width string) string {
-		return `<div id=c style="display:flex;width:` + width + `">` + repeat(`<i style="`+style+`"></i>`, n) + `</div>`
+		return `<div id=c style="display:flex;width:` + width + `">` +
+			repeat(`<i style="`+style+`"></i>`, n) + `</div>`
 	}
 	grid := func(n int, cols, width string) string {
-		return `<div id=c style="display:grid;grid-template-columns:` + cols + `;width:` + width + `">` + repeat(`<i></i>`, n) + `</div>`
+		return `<div id=c style="display:grid;grid-template-columns:` + cols + `;width:` + width + `">` +
+			repeat(`<i></i>`, n) + `</div>`
 	}
 	tests := []struct {
 		name, html string
@@ -267,7 +270,8 @@ func FuzzLines(f *testing.F) {
 			return
 		}
 		esc := strings.NewReplacer("&", "&amp;", "<", "&lt;").Replace(text)
-		_, e := engine(t, `<p id=a style="text-wrap:pretty">`+esc+`</p><h1 style="text-wrap:balance;overflow-wrap:anywhere">`+esc+`</h1>`)
+		_, e := engine(t, `<p id=a style="text-wrap:pretty">`+esc+
+			`</p><h1 style="text-wrap:balance;overflow-wrap:anywhere">`+esc+`</h1>`)
 		a, b := e.Layout(width), e.Layout(width)
 		for i := range a.Boxes {
 			require.Equal(t, a.Boxes[i].Rect, b.Boxes[i].Rect)
@@ -324,7 +328,8 @@ func TestFeaturesAreShapedApart(t *testing.T) {
 	for _, tag := range []string{"numr", "dnom", "dlig", "sups", "subs", "tnum", "ss07", "cv01", "hlig"} {
 		style := `style="font:16px Figtree;font-feature-settings:'` + tag + `'"`
 		alone := width(`<p><span id="x" ` + style + `>1234567890 ffi</span></p>`)
-		after := width(`<p><span style="font:16px Figtree">1234567890 ffi</span><span id="x" ` + style + `>1234567890 ffi</span></p>`)
+		after := width(`<p><span style="font:16px Figtree">1234567890 ffi</span><span id="x" ` + style +
+			`>1234567890 ffi</span></p>`)
 		assert.Equal(t, alone, after, tag)
 		if alone != width(`<p><span id="x" style="font:16px Figtree">1234567890 ffi</span></p>`) {
 			differ++

@@ -19,7 +19,8 @@ func (e *Engine) breakLines(p *para, avail, indent Px, s *css.Style) []line {
 		}
 		out = append(out, ln)
 		c = ln.end
-		if ln.end.item < len(p.items) && p.items[ln.end.item].kind == textItem && ln.end.rune >= p.items[ln.end.item].end {
+		if ln.end.item < len(p.items) && p.items[ln.end.item].kind == textItem &&
+			ln.end.rune >= p.items[ln.end.item].end {
 			c.item++
 		}
 	}

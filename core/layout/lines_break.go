@@ -55,7 +55,8 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 			anywhere := breaksAnywhere(it.box.style)
 			for k := from; k <= it.end; k++ {
 				// no need to look for the end of a long word
-				if anywhere && !have && k > from && k < it.end && !p.soft[k] && done+p.width(from, k) > avail+textSlack {
+				if anywhere && !have && k > from && k < it.end && !p.soft[k] &&
+					done+p.width(from, k) > avail+textSlack {
 					if cut, ok := e.emergency(p, c, i, from, it.end, done, avail); ok {
 						return cut
 					}
@@ -127,7 +128,8 @@ func breaksAnywhere(s *css.Style) bool {
 func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) (line, bool) {
 	e.cut = true
 	if it := &p.items[i]; !breaksAnywhere(it.box.style) {
-		if from == it.start && i > c.item && from > c.rune && p.text[from-1] != ' ' && p.text[from-1] != objectChar && breaksAnywhere(p.owner[from-1].style) {
+		if from == it.start && i > c.item && from > c.rune && p.text[from-1] != ' ' && p.text[from-1] != objectChar &&
+			breaksAnywhere(p.owner[from-1].style) {
 			// what stands before it may break anywhere, also at its end
 			return line{start: c, end: p.before(i), width: done}, true
 		}
@@ -203,7 +205,8 @@ func (p *para) skipSpaces(c cursor) cursor {
 func (p *para) firstOnLine(c cursor, i int) bool {
 	for k := c.item; k < i; k++ {
 		it := &p.items[k]
-		if it.kind == atomItem || it.kind == textItem && p.trimEnd(max(it.start, c.rune), it.end) > max(it.start, c.rune) {
+		if it.kind == atomItem || it.kind == textItem && p.trimEnd(max(it.start, c.rune),
+			it.end) > max(it.start, c.rune) {
 			return false
 		}
 	}

@@ -14,7 +14,8 @@ func (e *Engine) candidates(p *para, from, to cursor) []cursor {
 				out = append(out, p.before(i))
 			}
 		case textItem:
-			if s := it.start; s > from.rune && s < len(p.text) && p.soft[s] && p.text[s-1] == objectChar && (i < to.item || s < to.rune) {
+			if s := it.start; s > from.rune && s < len(p.text) && p.soft[s] && p.text[s-1] == objectChar &&
+				(i < to.item || s < to.rune) {
 				out = append(out, p.before(i))
 			}
 			for k := max(it.start, from.rune) + 1; k <= it.end; k++ {
@@ -103,7 +104,8 @@ func (e *Engine) balance(p *para, greedy []line, avail Px) []line {
 // pretty re-breaks the last four lines when the last one is a single short word (measured).
 func (e *Engine) pretty(p *para, greedy []line, avail Px) []line {
 	n := len(greedy)
-	if n < 2 || greedy[n-1].forced || greedy[n-1].width*3 >= avail || len(e.candidates(p, greedy[n-1].start, greedy[n-1].end)) > 1 {
+	if n < 2 || greedy[n-1].forced || greedy[n-1].width*3 >= avail ||
+		len(e.candidates(p, greedy[n-1].start, greedy[n-1].end)) > 1 {
 		return greedy
 	}
 	from := max(0, n-4)

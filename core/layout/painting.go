@@ -18,7 +18,8 @@ type Painting struct {
 // Ordering"): stacking contexts, then positioned boxes, then blocks below lines. Floats count as blocks.
 func (r *Result) Painting() *Painting {
 	n := len(r.Boxes)
-	p := &painter{r: r, n: n, parent: make([]int, n+len(r.Generated)), ground: make([]int, n+len(r.Generated)), words: make([]int, n+len(r.Generated))}
+	p := &painter{r: r, n: n, parent: make([]int, n+len(r.Generated)), ground: make([]int, n+len(r.Generated)),
+		words: make([]int, n+len(r.Generated))}
 	p.tree()
 	if n > 0 {
 		p.context(0)

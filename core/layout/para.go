@@ -40,7 +40,8 @@ func (e *Engine) paragraph(b *Box) *para {
 	}
 	p.soft = breakBefore(p)
 	if old := e.paras[paraKey{b.key}]; old != nil && old.sameText(p) {
-		p.sum, p.kern, p.inner, p.pieces, p.gains, p.lead = old.sum, old.kern, old.inner, old.pieces, old.gains, old.lead
+		p.sum, p.kern, p.inner, p.pieces, p.gains, p.lead = old.sum, old.kern, old.inner, old.pieces,
+			old.gains, old.lead
 		for i := range p.pieces { // the boxes are new
 			p.pieces[i].box = p.owner[p.pieces[i].start]
 		}
@@ -66,7 +67,8 @@ func (p *para) sameText(q *para) bool {
 	}
 	for i := range p.items {
 		a, b := &p.items[i], &q.items[i]
-		if a.kind != b.kind || a.start != b.start || a.end != b.end || (a.edge != 0) != (b.edge != 0) || a.shaped != b.shaped {
+		if a.kind != b.kind || a.start != b.start || a.end != b.end || (a.edge != 0) != (b.edge != 0) ||
+			a.shaped != b.shaped {
 			return false
 		}
 	}
@@ -98,7 +100,8 @@ func (c *collector) box(k *Box) {
 	case k.kind == inlineBox:
 		kids := c.e.children(k, 0)
 		k.edges(0)
-		open, closing := k.pad[css.Left]+k.bor[css.Left]+k.mar[css.Left], k.pad[css.Right]+k.bor[css.Right]+k.mar[css.Right]
+		open, closing := k.pad[css.Left]+k.bor[css.Left]+k.mar[css.Left],
+			k.pad[css.Right]+k.bor[css.Right]+k.mar[css.Right]
 		c.add(item{kind: openItem, box: k, start: at, end: at, edge: open})
 		for _, x := range kids {
 			c.box(x)
@@ -197,7 +200,8 @@ func (e *Engine) shape(p *para) {
 	start := -1
 	flush := func(end int) {
 		if start >= 0 && end > start && key.face != nil {
-			p.pieces = append(p.pieces, shapedPiece{start, end, key.face, key.face.Shape(p.text[start:end], feats), first})
+			p.pieces = append(p.pieces, shapedPiece{start, end, key.face,
+				key.face.Shape(p.text[start:end], feats), first})
 		}
 		start = -1
 	}
@@ -213,7 +217,8 @@ func (e *Engine) shape(p *para) {
 		s := it.box.style
 		faces := e.fonts.Find(WantOf(s))
 		f := featuresOf(s)
-		k := shapeKey{size: s.FontSize, weight: s.FontWeight, italic: s.Italic, letter: s.LetterSpacing, word: s.WordSpacing, feats: f.Key()}
+		k := shapeKey{size: s.FontSize, weight: s.FontWeight, italic: s.Italic, letter: s.LetterSpacing,
+			word: s.WordSpacing, feats: f.Key()}
 		for i := it.start; i < it.end; i++ {
 			k.face = faceFor(faces, p.text[i])
 			if start < 0 || k != key || i-start >= longestPiece {
@@ -274,7 +279,8 @@ func (p *para) tab(i int, at int64) int64 {
 		if i < pc.start || i >= pc.end {
 			continue
 		}
-		space := pc.face.Shape([]rune{' '}, font.Features{}).Prefix(s.FontSize, s.LetterSpacing, s.WordSpacing, []rune{' '})[1]
+		space := pc.face.Shape([]rune{' '}, font.Features{}).Prefix(s.FontSize, s.LetterSpacing, s.WordSpacing,
+			[]rune{' '})[1]
 		stop := int64(s.TabSize.Px * float64(space))
 		if s.TabLength {
 			stop = int64(s.TabSize.Px * 65536)
@@ -295,7 +301,8 @@ func (p *para) findGains() {
 	p.gains = nil
 	for _, pc := range p.pieces {
 		for k := pc.start + 1; k < pc.end; k++ {
-			if !p.soft[k] || p.text[k] == ' ' || p.text[k-1] == ' ' || p.text[k] == objectChar || p.text[k-1] == objectChar || pc.shape.Kern[k-pc.start] == 0 {
+			if !p.soft[k] || p.text[k] == ' ' || p.text[k-1] == ' ' || p.text[k] == objectChar ||
+				p.text[k-1] == objectChar || pc.shape.Kern[k-pc.start] == 0 {
 				continue
 			}
 			s := p.owner[k].style
@@ -434,7 +441,8 @@ func breakBefore(p *para) []bool {
 			out[i] = a != '(' && a != '"' && a != '\u00a0'
 		case st.LineBreak == "anywhere":
 			out[i] = true
-		case st.WordBreak == "break-all" && (unicode.IsLetter(a) || unicode.IsDigit(a)) && (unicode.IsLetter(b) || unicode.IsDigit(b)):
+		case st.WordBreak == "break-all" && (unicode.IsLetter(a) || unicode.IsDigit(a)) &&
+			(unicode.IsLetter(b) || unicode.IsDigit(b)):
 			out[i] = true
 		case a < 127 && b < 127:
 			before := rune(' ')

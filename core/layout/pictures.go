@@ -34,7 +34,8 @@ func pictureSource(styler *css.Styler, el *css.Element) (src string, density flo
 			if s == el {
 				break
 			}
-			if s.Tag != "source" || !showable(s.Attr("type")) || s.Attr("media") != "" && !styler.MatchesMedia(s.Attr("media")) {
+			if s.Tag != "source" || !showable(s.Attr("type")) ||
+				s.Attr("media") != "" && !styler.MatchesMedia(s.Attr("media")) {
 				continue
 			}
 			if src, d, ok := candidate(styler, s.Attr("srcset"), s.Attr("sizes"), ""); ok {
@@ -48,7 +49,8 @@ func pictureSource(styler *css.Styler, el *css.Element) (src string, density flo
 
 func showable(kind string) bool {
 	switch strings.ToLower(strings.TrimSpace(kind)) {
-	case "", "image/avif", "image/webp", "image/svg+xml", "image/png", "image/jpeg", "image/gif", "image/apng", "image/bmp":
+	case "", "image/avif", "image/webp", "image/svg+xml", "image/png", "image/jpeg", "image/gif",
+		"image/apng", "image/bmp":
 		return true
 	}
 	return false

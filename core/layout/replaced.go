@@ -45,7 +45,8 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 	if wholeBox { // the ratio is that of the box that box-sizing names
 		fromW = func(w Px) Px { return max(b.vpb(), css.FromFloat(w.Float()/ratio)) }
 		fromH = func(h Px) Px { return max(b.hpb(), css.FromFloat(h.Float()*ratio)) }
-	} else if b.el.Tag == "img" && nw > 0 && ratio == nw/nh { // whole natural sizes: browsers multiply before they divide
+	} else if b.el.Tag == "img" && nw > 0 &&
+		ratio == nw/nh { // whole natural sizes: browsers multiply before they divide
 		fromW = func(w Px) Px { return max(0, css.FromFloat((w-b.hpb()).Float()*nh/nw)) + b.vpb() }
 		fromH = func(h Px) Px { return max(0, css.FromFloat((h-b.vpb()).Float()*nw/nh)) + b.hpb() }
 	}

@@ -82,7 +82,8 @@ func TestHostilePages(t *testing.T) {
 
 // FuzzLayout lays anything out, as HTML with its style.
 func FuzzLayout(f *testing.F) {
-	for _, s := range [][2]string{{"<p>a <b>b</b><ul><li>c</ul>", "p{display:flex}b{position:absolute;inset:0}"}, {"<div><p>a<p>b</div>", "div{display:grid;grid-template-columns:repeat(auto-fit,minmax(3em,1fr))}p{grid-column:span 2}"},
+	for _, s := range [][2]string{{"<p>a <b>b</b><ul><li>c</ul>", "p{display:flex}b{position:absolute;inset:0}"},
+		{"<div><p>a<p>b</div>", "div{display:grid;grid-template-columns:repeat(auto-fit,minmax(3em,1fr))}p{grid-column:span 2}"},
 		{"<img width=3><svg viewBox='0 0 1 1'></svg><input><select><option>a</select>", "*{width:50%;aspect-ratio:2}"}, {"<q>a</q>", "q{container-type:size;height:3em}q::before{float:left}"}, {"a&shy;b<br><wbr>c", "*{text-wrap:balance;white-space:pre-wrap;width:min-content}"},
 		{"<fieldset><legend>a</legend></fieldset><details>b</details>", "*{display:contents}"}, {"<div><div>a</div></div>", "div{display:grid;grid:subgrid/subgrid;grid-area:2/3}"}} {
 		f.Add(s[0], s[1])

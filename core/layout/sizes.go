@@ -14,7 +14,8 @@ func (e *Engine) usedWidth(b *Box, sp space) Px {
 	}
 	s := b.style
 	avail := sp.cbW - b.mar[css.Left] - b.mar[css.Right]
-	shrink := sp.shrink || b.el != nil && b.el.Tag == "button" && !b.inlineLevel() || b.parent != nil && b.selfAligned(b.parent) != ""
+	shrink := sp.shrink || b.el != nil && b.el.Tag == "button" && !b.inlineLevel() ||
+		b.parent != nil && b.selfAligned(b.parent) != ""
 	var w Px
 	switch s.Width.Kind {
 	case css.LenPx:
@@ -308,7 +309,8 @@ func subgridIn(k *Box, axis int) bool {
 func (g *gridState) widths(it *gridItem, base Px) (Px, Px) {
 	lo, hi := g.e.contribution(it.b, base)
 	k := it.b
-	if h, ok := g.fixedRows(it); ok && k.kind == replacedBox && k.style.Height.HasPercent() && k.style.Width.IsAuto() {
+	if h, ok := g.fixedRows(it); ok && k.kind == replacedBox && k.style.Height.HasPercent() &&
+		k.style.Width.IsAuto() {
 		if _, _, ratio := g.e.natural(k); ratio > 0 {
 			w := css.FromFloat((k.borderH(k.style.Height.Resolve(h))-k.vpb()).Float()*ratio) + k.hpb()
 			w = g.e.clampW(k, w, 0, false) + k.mar[css.Left] + k.mar[css.Right]

@@ -28,7 +28,9 @@ func (e *Engine) snapped(b *Box) (dx, dy Px) {
 		right, bottom = max(right, x+k.W+max(0, k.mar[css.Right])), max(bottom, y+k.H+max(0, k.mar[css.Bottom]))
 		if a := k.style.SnapAlign; a != "" && a != "none" {
 			m := k.style.ScrollMargin
-			areas = append(areas, Rect{x - m[css.Left].Resolve(0), y - m[css.Top].Resolve(0), k.W + m[css.Left].Resolve(0) + m[css.Right].Resolve(0), k.H + m[css.Top].Resolve(0) + m[css.Bottom].Resolve(0)})
+			areas = append(areas, Rect{x - m[css.Left].Resolve(0), y - m[css.Top].Resolve(0),
+				k.W + m[css.Left].Resolve(0) + m[css.Right].Resolve(0),
+				k.H + m[css.Top].Resolve(0) + m[css.Bottom].Resolve(0)})
 			aligns = append(aligns, a)
 		}
 		if k.style.OverflowX == "visible" || k.style.OverflowX == "clip" {
@@ -79,13 +81,15 @@ func (e *Engine) snapped(b *Box) (dx, dy Px) {
 	if strings.HasPrefix(axis, "x") || strings.HasPrefix(axis, "inline") || strings.HasPrefix(axis, "both") {
 		if o := s.OverflowX; o == "auto" || o == "scroll" || o == "hidden" {
 			w := b.W - b.bor[css.Left] - b.bor[css.Right]
-			dx = choose(p[css.Left].Resolve(w), b.bor[css.Left], p[css.Right].Resolve(w), w, right+b.pad[css.Right], func(r Rect) (Px, Px) { return r.X, r.W }, 1)
+			dx = choose(p[css.Left].Resolve(w), b.bor[css.Left], p[css.Right].Resolve(w), w, right+b.pad[css.Right],
+				func(r Rect) (Px, Px) { return r.X, r.W }, 1)
 		}
 	}
 	if strings.HasPrefix(axis, "y") || strings.HasPrefix(axis, "block") || strings.HasPrefix(axis, "both") {
 		if o := s.OverflowY; o == "auto" || o == "scroll" || o == "hidden" {
 			h := b.H - b.bor[css.Top] - b.bor[css.Bottom]
-			dy = choose(p[css.Top].Resolve(h), b.bor[css.Top], p[css.Bottom].Resolve(h), h, bottom+b.pad[css.Bottom], func(r Rect) (Px, Px) { return r.Y, r.H }, 0)
+			dy = choose(p[css.Top].Resolve(h), b.bor[css.Top], p[css.Bottom].Resolve(h), h, bottom+b.pad[css.Bottom],
+				func(r Rect) (Px, Px) { return r.Y, r.H }, 0)
 		}
 	}
 	return dx, dy

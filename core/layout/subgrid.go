@@ -47,7 +47,8 @@ func (g *gridState) announce() {
 }
 
 // inherited makes the tracks of a subgrid's axis out of its parent's.
-func (g *gridState) inherited(sub *subAxis, list css.TrackList, own Px, hasOwn bool) (tracks []gridTrack, names []lineName, gap Px) {
+func (g *gridState) inherited(sub *subAxis, list css.TrackList, own Px,
+	hasOwn bool) (tracks []gridTrack, names []lineName, gap Px) {
 	gap = sub.gap
 	if hasOwn {
 		gap = own
@@ -122,7 +123,8 @@ func (g *gridState) lend(it *gridItem, axis int, spans []span) []span {
 		} else {
 			extra += half
 		}
-		out = append(out, span{from: from + s.from, to: from + s.to, lo: s.lo + extra, hi: s.hi + extra, least: s.least + extra})
+		out = append(out, span{from: from + s.from, to: from + s.to, lo: s.lo + extra, hi: s.hi + extra,
+			least: s.least + extra})
 	}
 	return out
 }

@@ -20,7 +20,8 @@ func (g *gridState) colItems() []span {
 			out = append(out, g.lend(it, colAxis, inner.colItems())...)
 			continue
 		}
-		if o := k.style.OverflowX; k.style.MinW.Kind == css.LenPx || o != "visible" && o != "clip" || it.colEnd > it.col+1 && crossesFlexible(&g.cols, it.col, it.colEnd) {
+		if o := k.style.OverflowX; k.style.MinW.Kind == css.LenPx || o != "visible" && o != "clip" ||
+			it.colEnd > it.col+1 && crossesFlexible(&g.cols, it.col, it.colEnd) {
 			least = k.mar[css.Left] + k.mar[css.Right] + k.hpb()
 			if lo, ok := g.e.limitW(k, k.style.MinW, 0); ok {
 				least = max(least, lo+k.mar[css.Left]+k.mar[css.Right])
@@ -61,9 +62,12 @@ func (g *gridState) rowItems() []span {
 			h = v[0] + v[1]
 		}
 		least := h
-		if o := it.b.style.OverflowY; (o != "visible" && o != "clip" || it.rowEnd > it.row+1 && crossesFlexible(&g.rows, it.row, it.rowEnd)) && it.b.style.Height.Kind != css.LenPx && it.b.style.MinH.Kind != css.LenPx && it.b.kind != replacedBox {
+		if o := it.b.style.OverflowY; (o != "visible" && o != "clip" ||
+			it.rowEnd > it.row+1 && crossesFlexible(&g.rows, it.row, it.rowEnd)) &&
+			it.b.style.Height.Kind != css.LenPx && it.b.style.MinH.Kind != css.LenPx && it.b.kind != replacedBox {
 			least = it.b.vpb() + it.b.mar[css.Top] + it.b.mar[css.Bottom]
-		} else if m := it.b.style.MinH; m.Kind == css.LenPx && it.b.style.Height.Kind == css.LenAuto && it.b.kind != replacedBox { // instead of the automatic minimum
+		} else if m := it.b.style.MinH; m.Kind == css.LenPx && it.b.style.Height.Kind == css.LenAuto &&
+			it.b.kind != replacedBox { // instead of the automatic minimum
 			least = max(it.b.vpb(), it.b.borderH(m.Resolve(0))) + it.b.mar[css.Top] + it.b.mar[css.Bottom]
 		}
 		out = append(out, span{it.row, it.rowEnd, h, h, least})
@@ -372,7 +376,8 @@ func (g *gridState) stretchAuto(a *axisTracks, room Px, def bool) {
 	}
 	var open []*gridTrack
 	for i := range a.tracks {
-		if t := &a.tracks[i]; !t.collapsed && (t.Max.Kind == css.LenAuto || t.Max.Kind == css.LenPx && !fixedTrack(t.Max, def)) {
+		if t := &a.tracks[i]; !t.collapsed && (t.Max.Kind == css.LenAuto ||
+			t.Max.Kind == css.LenPx && !fixedTrack(t.Max, def)) {
 			open = append(open, t)
 		}
 	}

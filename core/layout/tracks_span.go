@@ -9,7 +9,10 @@ func (g *gridState) spread(a *axisTracks, group []span, mode byte, def bool) {
 	if len(group) == 0 {
 		return
 	}
-	contentMin := func(t *gridTrack) bool { return t.Min.Kind == css.LenMinContent || t.Min.Kind == css.LenMaxContent }
+	contentMin := func(t *gridTrack) bool {
+		return t.Min.Kind == css.LenMinContent ||
+			t.Min.Kind == css.LenMaxContent
+	}
 	intrinsicMin := func(t *gridTrack) bool { return !fixedTrack(t.Min, def) }
 	intrinsicMax := func(t *gridTrack) bool { return !fixedTrack(t.Max, def) }
 	maxMin := func(t *gridTrack) bool {
@@ -33,7 +36,8 @@ func (g *gridState) spread(a *axisTracks, group []span, mode byte, def bool) {
 
 // raiseBases shares what the items need beyond the base sizes of their tracks: up to the growth limits first, then
 // beyond them.
-func (g *gridState) raiseBases(a *axisTracks, group []span, affects func(*gridTrack) bool, need func(span) Px, beyond func(*gridTrack) bool) {
+func (g *gridState) raiseBases(a *axisTracks, group []span, affects func(*gridTrack) bool, need func(span) Px,
+	beyond func(*gridTrack) bool) {
 	planned := make([]Px, len(a.tracks))
 	for _, it := range group {
 		var open []int
@@ -97,7 +101,8 @@ func (g *gridState) raiseBases(a *axisTracks, group []span, affects func(*gridTr
 
 // raiseLimits shares what the items need beyond the growth limits of their tracks. It returns the tracks whose limit
 // was infinite.
-func (g *gridState) raiseLimits(a *axisTracks, group []span, affects func(*gridTrack) bool, need func(span) Px, growable map[int]bool) map[int]bool {
+func (g *gridState) raiseLimits(a *axisTracks, group []span, affects func(*gridTrack) bool, need func(span) Px,
+	growable map[int]bool) map[int]bool {
 	planned := make([]Px, len(a.tracks))
 	touched := map[int]bool{}
 	for _, it := range group {

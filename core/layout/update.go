@@ -33,7 +33,8 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 			if old.version != s.Version || s.Display != ks.Display || s.Position != ks.Position || old.unboxed {
 				return false, true
 			}
-			resized = resized && old.kind == inlineBox && old.style.Inherited.SameFace(ks.Inherited) && sameEdges(old.style, ks)
+			resized = resized && old.kind == inlineBox && old.style.Inherited.SameFace(ks.Inherited) &&
+				sameEdges(old.style, ks)
 			e.restyle(old, ks)
 			touched = true
 		}
@@ -67,7 +68,8 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 
 // sameEdges reports whether two styles have the same inline-axis margins, borders and padding.
 func sameEdges(a, b *css.Style) bool {
-	return a.Margin == b.Margin && a.Padding == b.Padding && a.BorderWidth == b.BorderWidth && a.BorderStyle == b.BorderStyle && a.VerticalAlign == b.VerticalAlign
+	return a.Margin == b.Margin && a.Padding == b.Padding && a.BorderWidth == b.BorderWidth &&
+		a.BorderStyle == b.BorderStyle && a.VerticalAlign == b.VerticalAlign
 }
 
 // restyle gives a box and its bare text another computed style.
@@ -135,7 +137,8 @@ func (e *Engine) updatePseudos(el *css.Element, st *css.Style, stack []css.Conta
 		}
 		s := old.style
 		// the old style may be gone
-		if old.version != s.Version || s.Display != ps.Display || s.Position != ps.Position || s.Content != ps.Content || old.unboxed {
+		if old.version != s.Version || s.Display != ps.Display || s.Position != ps.Position ||
+			s.Content != ps.Content || old.unboxed {
 			return false, true
 		}
 		resized := old.kind == inlineBox && s.Inherited.SameFace(ps.Inherited) && sameEdges(s, ps)

@@ -24,7 +24,8 @@ func TestFieldsPartsAndOptionsFollowFromTheMarks(t *testing.T) {
 	for _, f := range items.Of {
 		types[f.Name] = f.Type
 	}
-	assert.Equal(t, map[string]library.FieldType{"emphasis": library.Switch, "title": library.RichText, "text": library.RichText, "price": library.RichText, "unit": library.RichText,
+	assert.Equal(t, map[string]library.FieldType{"emphasis": library.Switch, "title": library.RichText,
+		"text": library.RichText, "price": library.RichText, "unit": library.RichText,
 		"points": library.ListOf, "link": library.Link}, types)
 	assert.Equal(t, "yes", items.Samples[1].Get("emphasis").Str())
 	assert.Nil(t, items.Samples[0].Get("emphasis"))
@@ -54,7 +55,8 @@ func TestABrokenSectionSaysWhatIsWrong(t *testing.T) {
 	for _, p := range problems {
 		got = append(got, p.Position.String()+" "+p.Rule)
 	}
-	assert.Equal(t, []string{"sections/hero/a/section.yaml:1:1 bad-name", "sections/hero/a/section.yaml:3:3 bad-option", "sections/hero/b/section.css missing-file", "sections/hero/b/section.yaml missing-file"}, got)
+	assert.Equal(t, []string{"sections/hero/a/section.yaml:1:1 bad-name",
+		"sections/hero/a/section.yaml:3:3 bad-option", "sections/hero/b/section.css missing-file", "sections/hero/b/section.yaml missing-file"}, got)
 	lib, problems := library.Load("sections", fstest.MapFS{})
 	assert.Empty(t, lib.Sections)
 	assert.Empty(t, problems)

@@ -35,7 +35,8 @@ func Load(root string, from ...fs.FS) (*Library, diag.Problems) {
 		kinds, err := fs.ReadDir(fsys, root)
 		if err != nil {
 			if !errors.Is(err, fs.ErrNotExist) {
-				problems = append(problems, diag.Problem{Position: diag.Position{File: root}, Severity: diag.Error, Rule: "unreadable", Text: "the sections cannot be read: " + err.Error()})
+				problems = append(problems, diag.Problem{Position: diag.Position{File: root}, Severity: diag.Error,
+					Rule: "unreadable", Text: "the sections cannot be read: " + err.Error()})
 			}
 			continue
 		}
@@ -75,8 +76,10 @@ func read(fsys fs.FS, dir, name string, shared []Option) (*Section, diag.Problem
 	file := func(n string) string {
 		data, err := fs.ReadFile(fsys, path.Join(dir, n))
 		if err != nil {
-			problems = append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, n)}, Severity: diag.Error, Rule: "missing-file",
-				Text: "a section needs this file", Expected: "section.html, section.css and section.yaml in its folder"})
+			problems = append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, n)},
+				Severity: diag.Error, Rule: "missing-file",
+				Text:     "a section needs this file",
+				Expected: "section.html, section.css and section.yaml in its folder"})
 		}
 		return string(data)
 	}
@@ -88,13 +91,15 @@ func read(fsys fs.FS, dir, name string, shared []Option) (*Section, diag.Problem
 	s.CSS = css.Parse(path.Join(dir, "section.css"), sheet)
 	for _, e := range s.CSS.Errors {
 		p := diag.At(s.CSS.File, sheet, e.Pos)
-		problems = append(problems, diag.Problem{Position: p, Severity: diag.Error, Rule: "css", Text: e.Text, Source: diag.LineOf(sheet, p.Line)})
+		problems = append(problems, diag.Problem{Position: p, Severity: diag.Error, Rule: "css", Text: e.Text,
+			Source: diag.LineOf(sheet, p.Line)})
 	}
 	s.About = about
 	problems = append(problems, s.describe(path.Join(dir, "section.yaml"), about, shared)...)
 	doc, err := html.Parse(bytes.NewReader([]byte(s.HTML)))
 	if err != nil {
-		return nil, append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, "section.html")}, Severity: diag.Error, Rule: "html", Text: err.Error()})
+		return nil, append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, "section.html")},
+			Severity: diag.Error, Rule: "html", Text: err.Error()})
 	}
 	body := markup.First(doc, "body")
 	for c := body.FirstChild; c != nil; c = c.NextSibling {
@@ -104,7 +109,8 @@ func read(fsys fs.FS, dir, name string, shared []Option) (*Section, diag.Problem
 		}
 	}
 	if s.Root == nil {
-		return nil, append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, "section.html")}, Severity: diag.Error, Rule: "html",
+		return nil, append(problems, diag.Problem{Position: diag.Position{File: path.Join(dir, "section.html")},
+			Severity: diag.Error, Rule: "html",
 			Text: "the body is empty", Expected: "one element, the section itself"})
 	}
 	s.Fields = infer(s.Root)
@@ -131,16 +137,20 @@ func (s *Section) describe(file, source string, shared []Option) diag.Problems {
 		}
 	}
 	if n := v.Get("name").Str(); n != s.Name {
-		problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: 1, Column: 1}, Severity: diag.Error, Rule: "bad-name",
-			Text: fmt.Sprintf("the section calls itself %q", n), Expected: "the name of its folder", Try: "name: " + s.Name})
+		problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: 1, Column: 1},
+			Severity: diag.Error, Rule: "bad-name",
+			Text: fmt.Sprintf("the section calls itself %q", n), Expected: "the name of its folder",
+			Try: "name: " + s.Name})
 	}
 	at := func(p diag.Position) diag.Position {
 		return diag.Position{File: file, Line: p.Line, Column: p.Column}
 	}
 	for i, o := range readOptions(v.Get("options")) {
 		if o.Type == "" || o.Default == "" {
-			problems = append(problems, diag.Problem{Position: at(v.Get("options").Entries[i].KeyPos), Severity: diag.Error, Rule: "bad-option",
-				Text: fmt.Sprintf("the option %q has no choices or no default", o.Name), Expected: "choices: [a, b] or type: ratio, and a default"})
+			problems = append(problems, diag.Problem{Position: at(v.Get("options").Entries[i].KeyPos),
+				Severity: diag.Error, Rule: "bad-option",
+				Text:     fmt.Sprintf("the option %q has no choices or no default", o.Name),
+				Expected: "choices: [a, b] or type: ratio, and a default"})
 			continue
 		}
 		s.Options = append(s.Options, o)
@@ -153,7 +163,9 @@ func (s *Section) describe(file, source string, shared []Option) diag.Problems {
 				for _, o := range shared {
 					names = append(names, o.Name)
 				}
-				problems = append(problems, diag.Problem{Position: at(n.Pos), Severity: diag.Error, Rule: "bad-option", Text: fmt.Sprintf("sections share no option %q", n.Str()), Expected: "one of " + strings.Join(names, ", "), Try: diag.Nearest(n.Str(), names)})
+				problems = append(problems, diag.Problem{Position: at(n.Pos), Severity: diag.Error,
+					Rule: "bad-option", Text: fmt.Sprintf("sections share no option %q", n.Str()),
+					Expected: "one of " + strings.Join(names, ", "), Try: diag.Nearest(n.Str(), names)})
 				continue
 			}
 			s.Options = append(s.Options, shared[i])
@@ -162,7 +174,8 @@ func (s *Section) describe(file, source string, shared []Option) diag.Problems {
 	if m := v.Get("measured"); m != nil {
 		for _, e := range m.Entries {
 			get := func(k string) string { return e.Value.Get(k).Str() }
-			s.Measured = append(s.Measured, Measure{Name: e.Key, Row: get("row"), Fit: get("fit"), Least: get("least"), Most: get("most"), Room: get("room"), Summary: get("summary")})
+			s.Measured = append(s.Measured, Measure{Name: e.Key, Row: get("row"), Fit: get("fit"),
+				Least: get("least"), Most: get("most"), Room: get("room"), Summary: get("summary")})
 		}
 	}
 	return problems
@@ -189,8 +202,11 @@ func (s *Section) readSlots(file string) diag.Problems {
 	for _, e := range samples.Entries {
 		i := slices.IndexFunc(s.Slots, func(x Slot) bool { return x.Name == e.Key })
 		if i < 0 {
-			problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: e.KeyPos.Line, Column: e.KeyPos.Column}, Severity: diag.Error, Rule: "unknown-slot",
-				Text: fmt.Sprintf("nothing in section.html has data-holds=%q", e.Key), Expected: "one of its slots: " + strings.Join(s.SlotNames(), ", "), Try: diag.Nearest(e.Key, s.SlotNames())})
+			problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: e.KeyPos.Line,
+				Column: e.KeyPos.Column}, Severity: diag.Error, Rule: "unknown-slot",
+				Text:     fmt.Sprintf("nothing in section.html has data-holds=%q", e.Key),
+				Expected: "one of its slots: " + strings.Join(s.SlotNames(), ", "),
+				Try:      diag.Nearest(e.Key, s.SlotNames())})
 			continue
 		}
 		for _, it := range e.Value.Items {

@@ -19,7 +19,8 @@ func readOptions(v *site.Value) []Option {
 		return nil
 	}
 	for _, e := range v.Entries {
-		o := Option{Name: e.Key, Summary: e.Value.Get("summary").Str(), Default: e.Value.Get("default").Str(), Type: e.Value.Get("type").Str()}
+		o := Option{Name: e.Key, Summary: e.Value.Get("summary").Str(), Default: e.Value.Get("default").Str(),
+			Type: e.Value.Get("type").Str()}
 		if c := e.Value.Get("choices"); c != nil {
 			o.Type = "choice"
 			for _, x := range c.Items {
@@ -43,12 +44,16 @@ func (s *Section) checkMeasured(file string) diag.Problems {
 		m := &s.Measured[i]
 		for _, part := range []string{m.Row, m.Fit, m.Room} {
 			if part != "" && !s.HasPart(part) {
-				out = append(out, diag.Problem{Position: diag.Position{File: file}, Severity: diag.Error, Rule: "unknown-part", Text: fmt.Sprintf("the measured condition %s speaks of a part %q", m.Name, part),
+				out = append(out, diag.Problem{Position: diag.Position{File: file}, Severity: diag.Error,
+					Rule: "unknown-part", Text: fmt.Sprintf("the measured condition %s speaks of a part %q",
+						m.Name, part),
 					Expected: "one of " + strings.Join(s.Parts, ", "), Try: diag.Nearest(part, s.Parts)})
 			}
 		}
 		if (m.Row == "") == (m.Fit == "") {
-			out = append(out, diag.Problem{Position: diag.Position{File: file}, Severity: diag.Error, Rule: "missing-key", Text: fmt.Sprintf("the measured condition %s asks nothing", m.Name), Expected: "row: PART or fit: PART"})
+			out = append(out, diag.Problem{Position: diag.Position{File: file}, Severity: diag.Error,
+				Rule: "missing-key", Text: fmt.Sprintf("the measured condition %s asks nothing", m.Name),
+				Expected: "row: PART or fit: PART"})
 		}
 		m.RoomClass = s.classOf(m.Room)
 	}
@@ -73,7 +78,8 @@ func (s *Section) classOf(part string) string {
 }
 
 // Places are the nine places inside a cell.
-var Places = []string{"top left", "top", "top right", "left", "center", "right", "bottom left", "bottom", "bottom right"}
+var Places = []string{"top left", "top", "top right", "left", "center", "right", "bottom left", "bottom",
+	"bottom right"}
 
 // PlaceCSS gives the value of the place-* properties for one of the Places: block axis, then inline axis.
 func PlaceCSS(place string) (string, bool) {

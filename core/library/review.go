@@ -14,7 +14,8 @@ import (
 )
 
 // marks are the attributes of section.html that mean something.
-var marks = []string{"data-field", "data-each", "data-part", "data-when", "data-flag", "data-holds", "data-to", "data-icon", "data-changing"}
+var marks = []string{"data-field", "data-each", "data-part", "data-when", "data-flag", "data-holds", "data-to",
+	"data-icon", "data-changing"}
 
 // common are the fields that every section takes, so that blocks can be replaced by one another.
 var common = []string{"eyebrow", "heading", "lead", "actions"}
@@ -36,7 +37,8 @@ func Review(s *Section, shared map[string]bool) diag.Problems {
 	r.root()
 	for _, name := range common {
 		if s.Field(name) == nil {
-			r.note("section.html", 1, "missing-field", fmt.Sprintf("the section takes no %s: blocks that have one lose sight of it when they are replaced by it", name), fmt.Sprintf("an element with data-field=%q", name))
+			r.note("section.html", 1, "missing-field",
+				fmt.Sprintf("the section takes no %s: blocks that have one lose sight of it when they are replaced by it", name), fmt.Sprintf("an element with data-field=%q", name))
 		}
 	}
 	used := map[string]bool{}
@@ -47,9 +49,11 @@ func Review(s *Section, shared map[string]bool) diag.Problems {
 }
 
 func (r *reviewing) add(file string, at int, severity diag.Severity, rule, text, expected, try string) {
-	source := map[string]string{"section.html": r.s.HTML, "section.css": r.s.CSS.Source, "section.yaml": r.s.About}[file]
+	source := map[string]string{"section.html": r.s.HTML, "section.css": r.s.CSS.Source,
+		"section.yaml": r.s.About}[file]
 	p := diag.At(r.s.Dir+"/"+file, source, max(0, at))
-	r.out = append(r.out, diag.Problem{Position: p, Severity: severity, Rule: rule, Text: text, Expected: expected, Try: try, Source: diag.LineOf(source, p.Line), Width: 1})
+	r.out = append(r.out, diag.Problem{Position: p, Severity: severity, Rule: rule, Text: text, Expected: expected,
+		Try: try, Source: diag.LineOf(source, p.Line), Width: 1})
 }
 
 func (r *reviewing) note(file string, _ int, rule, text, expected string) {
@@ -71,7 +75,8 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 					r.classes[c] = true
 				}
 			}
-			if !strings.HasPrefix(a.Key, "data-") || n.Namespace == "svg" && a.Key != "data-field" && a.Key != "data-part" && a.Key != "data-icon" && a.Key != "data-when" {
+			if !strings.HasPrefix(a.Key, "data-") || n.Namespace == "svg" && a.Key != "data-field" &&
+				a.Key != "data-part" && a.Key != "data-icon" && a.Key != "data-when" {
 				continue
 			}
 			name := strings.TrimPrefix(a.Key, "data-")
@@ -84,28 +89,38 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 					for _, o := range r.s.Options {
 						known = append(known, "data-"+o.Name)
 					}
-					r.add("section.html", r.inHTML(a.Key, a.Val), diag.Error, "unknown-mark", fmt.Sprintf("nothing reads the mark %s", a.Key), "one of "+strings.Join(marks, ", ")+", or data-OPTION on the section itself", diag.Nearest(a.Key, known))
+					r.add("section.html", r.inHTML(a.Key, a.Val), diag.Error, "unknown-mark",
+						fmt.Sprintf("nothing reads the mark %s", a.Key),
+						"one of "+strings.Join(marks, ", ")+", or data-OPTION on the section itself",
+						diag.Nearest(a.Key, known))
 				} else if len(o.Choices) > 0 && !slices.Contains(o.Choices, a.Val) {
-					r.add("section.html", r.inHTML(a.Key, a.Val), diag.Error, "bad-option", fmt.Sprintf("the option %s has no choice %q", name, a.Val), "one of "+strings.Join(o.Choices, ", "), diag.Nearest(a.Val, o.Choices))
+					r.add("section.html", r.inHTML(a.Key, a.Val), diag.Error, "bad-option",
+						fmt.Sprintf("the option %s has no choice %q", name, a.Val),
+						"one of "+strings.Join(o.Choices, ", "), diag.Nearest(a.Val, o.Choices))
 				}
 				continue
 			}
 			if a.Key == "data-when" && !entry {
 				for _, f := range strings.Fields(a.Val) {
 					if find(fields, f) == nil {
-						r.add("section.html", r.inHTML(a.Key, a.Val), diag.Error, "unknown-field", fmt.Sprintf("data-when asks for a field %q that the section does not have", f), "one of "+strings.Join(r.s.FieldNames(), ", "), diag.Nearest(f, r.s.FieldNames()))
+						r.add("section.html", r.inHTML(a.Key, a.Val), diag.Error, "unknown-field",
+							fmt.Sprintf("data-when asks for a field %q that the section does not have", f),
+							"one of "+strings.Join(r.s.FieldNames(), ", "), diag.Nearest(f, r.s.FieldNames()))
 					}
 				}
 			}
 			if a.Val == "" {
-				r.add("section.html", strings.Index(r.s.HTML, a.Key), diag.Error, "unknown-mark", a.Key+" names nothing", "a name", "")
+				r.add("section.html", strings.Index(r.s.HTML, a.Key), diag.Error, "unknown-mark",
+					a.Key+" names nothing", "a name", "")
 			}
 		}
 		if _, ok := markup.Attr(n, "data-field"); ok && n.Data != "a" && n.Data != "svg" {
 			for c := n.FirstChild; c != nil; c = c.NextSibling {
 				if _, inner := markup.Attr(c, "data-field"); c.Type == html.ElementNode && inner {
 					name, _ := markup.Attr(n, "data-field")
-					r.add("section.html", r.inHTML("data-field", name), diag.Error, "nested-field", fmt.Sprintf("the field %s has another field inside: filling it throws that away", name), "data-field on the innermost element", "")
+					r.add("section.html", r.inHTML("data-field", name), diag.Error, "nested-field",
+						fmt.Sprintf("the field %s has another field inside: filling it throws that away", name),
+						"data-field on the innermost element", "")
 				}
 			}
 		}
@@ -122,7 +137,9 @@ func (r *reviewing) root() {
 	class, _ := markup.Attr(r.s.Root, "class")
 	for _, c := range []string{"lanes", "root"} {
 		if !slices.Contains(strings.Fields(class), c) {
-			r.add("section.html", strings.Index(r.s.HTML, "<body"), diag.Error, "no-root", fmt.Sprintf("the section itself has no class %q", c), `class="lanes root": lanes make it a size container with the lines of the page`, "")
+			r.add("section.html", strings.Index(r.s.HTML, "<body"), diag.Error, "no-root",
+				fmt.Sprintf("the section itself has no class %q", c),
+				`class="lanes root": lanes make it a size container with the lines of the page`, "")
 		}
 	}
 }
@@ -138,7 +155,9 @@ func (r *reviewing) rules(nodes []*css.Node, used map[string]bool) {
 		switch n.Kind {
 		case css.AtRule:
 			if n.Name == "media" && strings.Contains(css.Text(n.Prelude), "width") {
-				r.add("section.css", n.Pos, diag.Warning, "asks-screen", "a section that asks for the screen's width stacks wrong in half of a page", "@container, which asks for the room that the section has", "")
+				r.add("section.css", n.Pos, diag.Warning, "asks-screen",
+					"a section that asks for the screen's width stacks wrong in half of a page",
+					"@container, which asks for the room that the section has", "")
 			}
 			r.rules(n.Children, used)
 		case css.QualifiedRule:
@@ -164,38 +183,53 @@ func (r *reviewing) selector(n *css.Node, used map[string]bool) {
 		case before == ".":
 			used[t.Text] = true
 			if !r.classes[t.Text] && !r.shared[t.Text] {
-				r.add("section.css", t.Pos, diag.Warning, "unused-class", fmt.Sprintf("nothing in section.html has the class %s", t.Text), "a class that is used", diag.Nearest(t.Text, keys(r.classes)))
+				r.add("section.css", t.Pos, diag.Warning, "unused-class",
+					fmt.Sprintf("nothing in section.html has the class %s", t.Text), "a class that is used",
+					diag.Nearest(t.Text, keys(r.classes)))
 			}
 		case strings.HasPrefix(t.Text, "#"):
-			r.add("section.css", t.Pos, diag.Error, "id-selector", "a rule for an id: a second block of the section would have it too", "a class", "")
+			r.add("section.css", t.Pos, diag.Error, "id-selector",
+				"a rule for an id: a second block of the section would have it too", "a class", "")
 		case isTag(t.Text) && before != ":" && before != "[" && before != "(" && before != "=" && before != "-":
-			r.add("section.css", t.Pos, diag.Warning, "tag-selector", fmt.Sprintf("a rule for every %s reaches blocks that the section holds, and is hard to go against", t.Text), "a class", "")
+			r.add("section.css", t.Pos, diag.Warning, "tag-selector",
+				fmt.Sprintf("a rule for every %s reaches blocks that the section holds, and is hard to go against",
+					t.Text), "a class", "")
 		}
 	}
 }
 
-var tags = []string{"a", "article", "aside", "blockquote", "button", "div", "figcaption", "figure", "footer", "form", "h1", "h2", "h3", "h4", "header", "img", "input", "li", "nav", "ol", "p", "section", "span", "strong", "svg", "ul"}
+var tags = []string{"a", "article", "aside", "blockquote", "button", "div", "figcaption", "figure", "footer", "form",
+	"h1", "h2", "h3", "h4", "header", "img", "input", "li", "nav", "ol", "p", "section", "span",
+	"strong", "svg", "ul"}
 
 func isTag(s string) bool { return slices.Contains(tags, s) }
 
 func (r *reviewing) declaration(d *css.Node) {
 	value := strings.TrimSpace(css.Text(d.Value))
 	tell := func(what, token string) {
-		r.add("section.css", d.Pos, diag.Warning, "by-hand", fmt.Sprintf("%s: %s writes a %s by hand: another theme does not reach it", d.Name, value, what), "a token of the theme, such as "+token, "")
+		r.add("section.css", d.Pos, diag.Warning, "by-hand",
+			fmt.Sprintf("%s: %s writes a %s by hand: another theme does not reach it", d.Name, value, what),
+			"a token of the theme, such as "+token, "")
 	}
 	switch {
 	case d.Important:
-		r.add("section.css", d.Pos, diag.Error, "important", "!important keeps sites and blocks from changing it", "layers and classes say who wins", "")
+		r.add("section.css", d.Pos, diag.Error, "important", "!important keeps sites and blocks from changing it",
+			"layers and classes say who wins", "")
 	case colorForm.MatchString(value):
 		tell("color", "var(--ink), var(--accent), var(--line)")
 	case d.Name == "font-family" && !strings.Contains(value, "var(--") && value != "inherit":
 		tell("font", "var(--face-display)")
 	case d.Name == "font-size" && sizeForm.MatchString(value) && !strings.Contains(value, "var(--type"):
 		tell("size of text", "var(--type-small), or a class such as type-heading")
-	case (strings.HasPrefix(d.Name, "padding") || strings.HasPrefix(d.Name, "margin") || strings.HasSuffix(d.Name, "gap")) && !strings.Contains(value, "var(") && wideSpace(value):
+	case (strings.HasPrefix(d.Name, "padding") || strings.HasPrefix(d.Name, "margin") ||
+		strings.HasSuffix(d.Name, "gap")) && !strings.Contains(value, "var(") && wideSpace(value):
 		tell("distance", "var(--space-room)")
-	case strings.HasSuffix(d.Name, "width") && (strings.Contains(value, "max-content") || strings.Contains(value, "fit-content")) || strings.HasSuffix(d.Name, "width") && strings.HasSuffix(value, "vw"):
-		r.add("section.css", d.Pos, diag.Warning, "own-width", fmt.Sprintf("%s: %s takes a width that the room does not give: in half of a page it overflows", d.Name, value), "minmax(0, 1fr), or a width in percent", "")
+	case strings.HasSuffix(d.Name, "width") && (strings.Contains(value, "max-content") ||
+		strings.Contains(value, "fit-content")) || strings.HasSuffix(d.Name, "width") &&
+		strings.HasSuffix(value, "vw"):
+		r.add("section.css", d.Pos, diag.Warning, "own-width",
+			fmt.Sprintf("%s: %s takes a width that the room does not give: in half of a page it overflows", d.Name,
+				value), "minmax(0, 1fr), or a width in percent", "")
 	}
 }
 
@@ -223,10 +257,14 @@ func (r *reviewing) options() {
 		}
 		at := strings.Index(r.s.About, o.Name+":")
 		if !some {
-			r.add("section.yaml", at, diag.Error, "dead-option", fmt.Sprintf("no rule asks for the option %s: its choices change nothing", o.Name), fmt.Sprintf(".root[data-%s=%q]", o.Name, o.Choices[len(o.Choices)-1]), "")
+			r.add("section.yaml", at, diag.Error, "dead-option",
+				fmt.Sprintf("no rule asks for the option %s: its choices change nothing", o.Name),
+				fmt.Sprintf(".root[data-%s=%q]", o.Name, o.Choices[len(o.Choices)-1]), "")
 		}
 		if !slices.Contains(o.Choices, o.Default) {
-			r.add("section.yaml", at, diag.Error, "bad-option", fmt.Sprintf("the default %q of %s is none of its choices", o.Default, o.Name), "one of "+strings.Join(o.Choices, ", "), "")
+			r.add("section.yaml", at, diag.Error, "bad-option",
+				fmt.Sprintf("the default %q of %s is none of its choices", o.Default, o.Name),
+				"one of "+strings.Join(o.Choices, ", "), "")
 		}
 	}
 }
@@ -244,12 +282,14 @@ func (r *reviewing) parts(used map[string]bool) {
 			styled = styled || ok
 			if !ok && !told["."+c] {
 				told["."+c] = true
-				r.add("section.html", strings.Index(r.s.HTML, c), diag.Note, "unused-class", fmt.Sprintf("no rule asks for the class %s", c), "a rule in section.css, or no class", "")
+				r.add("section.html", strings.Index(r.s.HTML, c), diag.Note, "unused-class",
+					fmt.Sprintf("no rule asks for the class %s", c), "a rule in section.css, or no class", "")
 			}
 		}
 		if isPart && class != "" && !styled && !told[part] {
 			told[part] = true
-			r.add("section.html", r.inHTML("data-part", part), diag.Note, "unstyled-part", fmt.Sprintf("no rule speaks of the part %s", part), "a rule for its class", "")
+			r.add("section.html", r.inHTML("data-part", part), diag.Note, "unstyled-part",
+				fmt.Sprintf("no rule speaks of the part %s", part), "a rule for its class", "")
 		}
 		for c := n.FirstChild; c != nil; c = c.NextSibling {
 			if c.Type == html.ElementNode {

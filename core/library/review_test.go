@@ -41,7 +41,8 @@ func TestShippedSectionsPassTheReview(t *testing.T) {
 // one loads a library of one section.
 func one(t *testing.T, html, css, yaml string) *library.Section {
 	t.Helper()
-	files := fstest.MapFS{"sections/mine/one/section.html": {Data: []byte(html)}, "sections/mine/one/section.css": {Data: []byte(css)}, "sections/mine/one/section.yaml": {Data: []byte("name: mine/one\nkind: mine\nsummary: Mine.\n" + yaml)}}
+	files := fstest.MapFS{"sections/mine/one/section.html": {Data: []byte(html)},
+		"sections/mine/one/section.css": {Data: []byte(css)}, "sections/mine/one/section.yaml": {Data: []byte("name: mine/one\nkind: mine\nsummary: Mine.\n" + yaml)}}
 	lib, problems := library.Load("sections", files)
 	require.NoError(t, problems.Err())
 	return lib.Section("mine/one")

@@ -15,14 +15,16 @@ import (
 )
 
 // never are elements that no section may have: they run, or change the page around them.
-var never = []string{"script", "applet", "base", "meta", "link", "style", "frame", "frameset", "foreignobject", "title", "portal", "handler", "listener"}
+var never = []string{"script", "applet", "base", "meta", "link", "style", "frame", "frameset", "foreignobject",
+	"title", "portal", "handler", "listener"}
 
 // fetched are attributes whose address the browser asks for by itself; led to are those that it asks for when
 // somebody follows them.
 var (
-	fetched = []string{"src", "srcset", "poster", "data", "background", "lowsrc", "dynsrc", "ping", "manifest", "xlink:href"}
-	ledTo   = []string{"href", "cite", "longdesc"}
-	sentTo  = []string{"action", "formaction"}
+	fetched = []string{"src", "srcset", "poster", "data", "background", "lowsrc", "dynsrc", "ping",
+		"manifest", "xlink:href"}
+	ledTo  = []string{"href", "cite", "longdesc"}
+	sentTo = []string{"action", "formaction"}
 )
 
 // Unsafe tells what in the files of a section runs a script, or asks a host that the site does not list. Such a
@@ -43,7 +45,8 @@ type guard struct {
 
 func (g *guard) add(file, source string, at int, text, expected string) {
 	p := diag.At(g.s.Dir+"/"+file, source, max(0, at))
-	g.out = append(g.out, diag.Problem{Position: p, Severity: diag.Error, Rule: "unsafe-section", Text: text, Expected: expected, Source: diag.LineOf(source, p.Line), Width: 1})
+	g.out = append(g.out, diag.Problem{Position: p, Severity: diag.Error, Rule: "unsafe-section", Text: text,
+		Expected: expected, Source: diag.LineOf(source, p.Line), Width: 1})
 }
 
 // inHTML adds a problem at the first place where some of these words are written.
@@ -81,10 +84,12 @@ func (g *guard) attribute(n *html.Node, tag, name, value string) {
 	list := "an address of the site itself, or of a host that ziegel.yaml lists under hosts"
 	switch {
 	case strings.HasPrefix(name, "on") && len(name) > 2:
-		g.inHTML(fmt.Sprintf("%s=%q runs a script", name, value), "no handlers: sections work without scripts", name+"=", name)
+		g.inHTML(fmt.Sprintf("%s=%q runs a script", name, value), "no handlers: sections work without scripts",
+			name+"=", name)
 	case name == "srcdoc":
 		g.inHTML("srcdoc brings a page of its own", list, name)
-	case name == "attributename" && (strings.HasPrefix(strings.ToLower(value), "on") || strings.HasSuffix(strings.ToLower(value), "href")):
+	case name == "attributename" && (strings.HasPrefix(strings.ToLower(value), "on") ||
+		strings.HasSuffix(strings.ToLower(value), "href")):
 		g.inHTML(fmt.Sprintf("an animation changes %s", value), "an animation of a shape", name)
 	case name == "style":
 		nodes, _ := css.ParseDeclarations(value)
@@ -102,8 +107,10 @@ func (g *guard) attribute(n *html.Node, tag, name, value string) {
 	case slices.Contains(fetched, name), name == "href" && tag != "a" && tag != "area":
 		g.asks(value, list, value)
 	case slices.Contains(ledTo, name):
-		if scheme := schemeOf(value); scheme != "" && !slices.Contains([]string{"http", "https", "mailto", "tel", "sms"}, scheme) {
-			g.inHTML(fmt.Sprintf("%s=%q is no link that a page may have", name, value), "https, mailto, tel, or a place on the site", value, name)
+		if scheme := schemeOf(value); scheme != "" && !slices.Contains([]string{"http", "https", "mailto", "tel",
+			"sms"}, scheme) {
+			g.inHTML(fmt.Sprintf("%s=%q is no link that a page may have", name, value),
+				"https, mailto, tel, or a place on the site", value, name)
 		}
 	case slices.Contains(sentTo, name):
 		if _, field := markup.Attr(n, "data-to"); !field || name != "action" { // a page says where its form goes
@@ -140,7 +147,9 @@ func (g *guard) address(v string) string {
 func (g *guard) value(text string) string {
 	list, ok := grammar.Addresses(text)
 	lower := strings.ToLower(text)
-	if !ok && (strings.Contains(text, `\`) || strings.Contains(lower, "url") || strings.Contains(lower, "image-set") || strings.Contains(lower, "element(") || strings.Contains(lower, "src(")) {
+	if !ok && (strings.Contains(text, `\`) || strings.Contains(lower, "url") ||
+		strings.Contains(lower, "image-set") || strings.Contains(lower, "element(") ||
+		strings.Contains(lower, "src(")) {
 		return fmt.Sprintf("nobody can tell what %q asks for", text)
 	}
 	for _, a := range list {
@@ -154,11 +163,14 @@ func (g *guard) value(text string) string {
 func (g *guard) sheet(nodes []*css.Node) {
 	for _, n := range nodes {
 		switch {
-		case n.Kind == css.AtRule && (n.Name == "import" || n.Name == "font-face" || n.Name == "charset" || n.Name == "namespace"):
-			g.add("section.css", g.s.CSS.Source, n.Pos, fmt.Sprintf("a section has no @%s", n.Name), "rules of its own; fonts belong to the theme")
+		case n.Kind == css.AtRule && (n.Name == "import" || n.Name == "font-face" || n.Name == "charset" ||
+			n.Name == "namespace"):
+			g.add("section.css", g.s.CSS.Source, n.Pos, fmt.Sprintf("a section has no @%s", n.Name),
+				"rules of its own; fonts belong to the theme")
 		case len(n.Value) > 0:
 			if reason := g.value(css.Text(n.Value)); reason != "" {
-				g.add("section.css", g.s.CSS.Source, n.Pos, reason, "an address of the site itself, or of a host that ziegel.yaml lists under hosts")
+				g.add("section.css", g.s.CSS.Source, n.Pos, reason,
+					"an address of the site itself, or of a host that ziegel.yaml lists under hosts")
 			}
 		}
 		g.sheet(n.Children)

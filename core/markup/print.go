@@ -19,11 +19,14 @@ func Print(doc *html.Node) string {
 	return strings.TrimSpace(b.String()) + "\n"
 }
 
-var blockTags = map[string]bool{"html": true, "head": true, "body": true, "header": true, "main": true, "footer": true, "section": true, "div": true, "nav": true, "ul": true, "ol": true,
-	"li": true, "p": true, "h1": true, "h2": true, "h3": true, "h4": true, "figure": true, "blockquote": true, "meta": true, "link": true, "title": true, "article": true, "aside": true, "form": true,
+var blockTags = map[string]bool{"html": true, "head": true, "body": true, "header": true, "main": true,
+	"footer": true, "section": true, "div": true, "nav": true, "ul": true, "ol": true,
+	"li": true, "p": true, "h1": true, "h2": true, "h3": true, "h4": true, "figure": true, "blockquote": true,
+	"meta": true, "link": true, "title": true, "article": true, "aside": true, "form": true,
 	"style": true, "dl": true, "dt": true, "dd": true, "img": true, "picture": true, "source": true, "button": true}
 
-var voidTags = map[string]bool{"area": true, "base": true, "br": true, "col": true, "embed": true, "hr": true, "img": true, "input": true, "link": true, "meta": true, "source": true, "track": true, "wbr": true}
+var voidTags = map[string]bool{"area": true, "base": true, "br": true, "col": true, "embed": true, "hr": true,
+	"img": true, "input": true, "link": true, "meta": true, "source": true, "track": true, "wbr": true}
 
 // PrintNode writes a node at a depth of the document; blocks begin lines of their own.
 func PrintNode(b *strings.Builder, n *html.Node, depth int) {
@@ -72,7 +75,8 @@ func PrintNode(b *strings.Builder, n *html.Node, depth int) {
 		PrintNode(b, c, inner)
 		before = c
 	}
-	if broke && before != nil && (isBlock(before) || before.NextSibling != nil && strings.TrimSpace(before.NextSibling.Data) == "") {
+	if broke && before != nil && (isBlock(before) || before.NextSibling != nil &&
+		strings.TrimSpace(before.NextSibling.Data) == "") {
 		b.WriteString("\n" + strings.Repeat("  ", max(0, inner-1)))
 	}
 	b.WriteString("</" + n.Data + ">")

@@ -90,7 +90,8 @@ func HasClass(n *html.Node, class string) bool {
 
 // Clone copies a node with all in it; the copy has no parent.
 func Clone(n *html.Node) *html.Node {
-	c := &html.Node{Type: n.Type, Data: n.Data, DataAtom: n.DataAtom, Namespace: n.Namespace, Attr: append([]html.Attribute(nil), n.Attr...)}
+	c := &html.Node{Type: n.Type, Data: n.Data, DataAtom: n.DataAtom, Namespace: n.Namespace,
+		Attr: append([]html.Attribute(nil), n.Attr...)}
 	for k := n.FirstChild; k != nil; k = k.NextSibling {
 		c.AppendChild(Clone(k))
 	}

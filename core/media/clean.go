@@ -25,7 +25,9 @@ const (
 // not read any further. It looks at bytes, because expressions take seconds for a drawing of megabytes.
 func doubtful(data []byte) bool {
 	text := bytes.ToLower(data)
-	for _, word := range []string{"script", "foreignobject", "iframe", "<embed", "<object", "<audio", "<video", "handler", "listener", "animate", "<set", ":set", "import", "stylesheet", "<!doctype", "<!entity", "<![", "\\", "&#", "\x00", "image-set", "src("} {
+	for _, word := range []string{"script", "foreignobject", "iframe", "<embed", "<object", "<audio", "<video",
+		"handler", "listener", "animate", "<set", ":set", "import", "stylesheet", "<!doctype", "<!entity", "<![",
+		"\\", "&#", "\x00", "image-set", "src("} {
 		if bytes.Contains(text, []byte(word)) {
 			return true
 		}
@@ -170,7 +172,8 @@ func goes(name string, attrs []xml.Attr) string {
 		return aPage
 	case "animate", "set", "animatemotion", "animatetransform", "discard":
 		for _, a := range attrs {
-			if v := strings.ToLower(strings.TrimSpace(a.Value)); strings.EqualFold(a.Name.Local, "attributeName") && (strings.HasPrefix(v, "on") || strings.HasSuffix(v, "href") || v == "src") {
+			if v := strings.ToLower(strings.TrimSpace(a.Value)); strings.EqualFold(a.Name.Local, "attributeName") &&
+				(strings.HasPrefix(v, "on") || strings.HasSuffix(v, "href") || v == "src") {
 				return aScript
 			}
 		}
@@ -203,7 +206,8 @@ func (c *cleaner) tag(begin, end int, t xml.StartElement) {
 	}
 	source := string(c.data[begin:end])
 	for _, name := range bad {
-		source = regexp.MustCompile(`\s+`+regexp.QuoteMeta(name)+`\s*=\s*("[^"]*"|'[^']*')`).ReplaceAllString(source, "")
+		source = regexp.MustCompile(`\s+`+regexp.QuoteMeta(name)+
+			`\s*=\s*("[^"]*"|'[^']*')`).ReplaceAllString(source, "")
 	}
 	c.leaveOut(begin, end, source)
 }
@@ -226,7 +230,8 @@ func address(v string, link bool) string {
 	}, v))
 	scheme, _, has := strings.Cut(v, ":")
 	switch {
-	case strings.HasPrefix(v, "#"), strings.HasPrefix(v, "data:image/") && !strings.HasPrefix(v, "data:image/svg"), v == "":
+	case strings.HasPrefix(v, "#"), strings.HasPrefix(v, "data:image/") &&
+		!strings.HasPrefix(v, "data:image/svg"), v == "":
 		return ""
 	case link && (scheme == "https" || scheme == "http" || scheme == "mailto" || scheme == "tel"), link && !has:
 		return ""
@@ -243,7 +248,8 @@ var cssAddress = regexp.MustCompile(`(?i)url\(\s*["']?\s*([^"')]*)`)
 // sheet says why a style sheet, a declaration or a value goes: it fetches something, or hides what it says.
 func (c *cleaner) sheet(text string) string {
 	lower := strings.ToLower(text)
-	if strings.Contains(lower, "@import") || strings.Contains(lower, "image-set(") || strings.Contains(text, `\`) || strings.Contains(lower, "expression(") || strings.Contains(lower, "src(") {
+	if strings.Contains(lower, "@import") || strings.Contains(lower, "image-set(") || strings.Contains(text, `\`) ||
+		strings.Contains(lower, "expression(") || strings.Contains(lower, "src(") {
 		return aHost
 	}
 	for _, m := range cssAddress.FindAllStringSubmatch(text, -1) {
@@ -251,7 +257,8 @@ func (c *cleaner) sheet(text string) string {
 			return reason
 		}
 	}
-	if strings.Count(lower, "url(") != len(cssAddress.FindAllString(text, -1)) || !strings.ContainsAny(text, "{};:") && grammar.Fetches(text) && !strings.Contains(lower, "url(") {
+	if strings.Count(lower, "url(") != len(cssAddress.FindAllString(text, -1)) ||
+		!strings.ContainsAny(text, "{};:") && grammar.Fetches(text) && !strings.Contains(lower, "url(") {
 		return aHost
 	}
 	return ""

@@ -60,7 +60,8 @@ func TestDrawingsWithoutAProlog(t *testing.T) {
 		require.NoError(t, err, in)
 		assert.Equal(t, want, string(out))
 	}
-	for _, in := range []string{svgHead + "<script>alert(1)", svgHead + "<g onload=x/></svg>", svgHead + "&bomb;<script/></svg>", "\xff\xfe<\x00s\x00v\x00g\x00"} {
+	for _, in := range []string{svgHead + "<script>alert(1)", svgHead + "<g onload=x/></svg>",
+		svgHead + "&bomb;<script/></svg>", "\xff\xfe<\x00s\x00v\x00g\x00"} {
 		_, _, err := media.Clean([]byte(in))
 		assert.Error(t, err, "%q", in)
 	}
@@ -69,7 +70,8 @@ func TestDrawingsWithoutAProlog(t *testing.T) {
 // FuzzClean: what comes out has no script, no handler and no address of another host, and cleaning it again changes
 // nothing.
 func FuzzClean(f *testing.F) {
-	for _, s := range []string{"<script>a</script>", "<g onload='a'/>", "<a href='javascript:b'/>", "<style>@import 'x'</style>", "<use href='x.svg#a'/>", "<!-- <script> --><g/>", "<![CDATA[<script>]]>", "<g a='>' onx='y'/>", "<a\nhref\n=\n'//h'/>"} {
+	for _, s := range []string{"<script>a</script>", "<g onload='a'/>", "<a href='javascript:b'/>",
+		"<style>@import 'x'</style>", "<use href='x.svg#a'/>", "<!-- <script> --><g/>", "<![CDATA[<script>]]>", "<g a='>' onx='y'/>", "<a\nhref\n=\n'//h'/>"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, body string) {
@@ -91,7 +93,8 @@ func FuzzClean(f *testing.F) {
 			if e, ok := tok.(xml.StartElement); ok {
 				require.NotEqual(t, "script", strings.ToLower(e.Name.Local))
 				for _, a := range e.Attr {
-					require.False(t, len(a.Name.Local) > 2 && strings.HasPrefix(strings.ToLower(a.Name.Local), "on"), string(out))
+					require.False(t, len(a.Name.Local) > 2 &&
+						strings.HasPrefix(strings.ToLower(a.Name.Local), "on"), string(out))
 				}
 			}
 		}

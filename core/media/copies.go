@@ -60,7 +60,8 @@ func Copies(name string, w, h float64) []Copy {
 		if ext == ".webp" { // there is no encoder for it; a name of its own, beside a JPEG of the same name
 			stem, kind = stem+"-webp", ".jpg"
 		}
-		out = append(out, Copy{From: name, Name: fmt.Sprintf("%s/%s-%d%s", CopyFolder, stem, best, kind), Width: best, Height: max(1, int(math.Round(float64(best)*h/w))), Instead: about == widest})
+		out = append(out, Copy{From: name, Name: fmt.Sprintf("%s/%s-%d%s", CopyFolder, stem, best, kind), Width: best,
+			Height: max(1, int(math.Round(float64(best)*h/w))), Instead: about == widest})
 	}
 	return out
 }

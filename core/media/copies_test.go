@@ -47,7 +47,8 @@ func sideways(t *testing.T, w, h int, orientation byte) []byte {
 func noted(t *testing.T, img image.Image, orientation byte) []byte {
 	var buf bytes.Buffer
 	require.NoError(t, jpeg.Encode(&buf, img, nil))
-	note := append([]byte("Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00"), orientation, 0, 0, 0, 0, 0, 0)
+	note := append([]byte("Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00"),
+		orientation, 0, 0, 0, 0, 0, 0)
 	head := append([]byte{0xff, 0xd8, 0xff, 0xe1, 0, byte(len(note) + 2)}, note...)
 	return append(head, buf.Bytes()[2:]...)
 }
@@ -57,7 +58,8 @@ func TestPicturesStandUpright(t *testing.T) {
 	w, h, err := Size("a.jpg", data)
 	require.NoError(t, err)
 	assert.Equal(t, []float64{40, 60}, []float64{w, h})
-	made, err := Resize(data, []Copy{{Name: "sized/a-10.jpg", Width: 10, Height: 15}, {Name: "sized/a-20.jpg", Width: 20, Height: 30}})
+	made, err := Resize(data, []Copy{{Name: "sized/a-10.jpg", Width: 10, Height: 15},
+		{Name: "sized/a-20.jpg", Width: 20, Height: 30}})
 	require.NoError(t, err)
 	require.Len(t, made, 2)
 	img, err := jpeg.Decode(bytes.NewReader(made[1]))
@@ -73,7 +75,8 @@ func TestPicturesStandUpright(t *testing.T) {
 
 // Exif 2.32, tag 274: which side of what is seen the first row and the first column of the file are.
 func TestEachWayOfHoldingACameraIsTurned(t *testing.T) {
-	of := map[byte]color.RGBA{'r': {220, 0, 0, 255}, 'g': {0, 220, 0, 255}, 'b': {0, 0, 220, 255}, 'w': {255, 255, 255, 255}}
+	of := map[byte]color.RGBA{'r': {220, 0, 0, 255}, 'g': {0, 220, 0, 255}, 'b': {0, 0, 220, 255},
+		'w': {255, 255, 255, 255}}
 	for held, seen := range []string{"", "rg bw", "gr wb", "wb gr", "bw rg", "rb gw", "br wg", "wg br", "gw rb"} {
 		if held == 0 {
 			continue
@@ -94,7 +97,8 @@ func TestEachWayOfHoldingACameraIsTurned(t *testing.T) {
 		for i, c := range []byte(strings.ReplaceAll(seen, " ", "")) {
 			r, g, bl, _ := img.At(b.Dx()/4+i%2*b.Dx()/2, b.Dy()/4+i/2*b.Dy()/2).RGBA()
 			want := of[c]
-			assert.InDeltaSlice(t, []float64{float64(want.R), float64(want.G), float64(want.B)}, []float64{float64(r >> 8), float64(g >> 8), float64(bl >> 8)}, 30, "held %d: %c is at %d", held, c, i)
+			assert.InDeltaSlice(t, []float64{float64(want.R), float64(want.G), float64(want.B)},
+				[]float64{float64(r >> 8), float64(g >> 8), float64(bl >> 8)}, 30, "held %d: %c is at %d", held, c, i)
 		}
 	}
 }
@@ -122,7 +126,8 @@ func TestDrawingsAreLookedAt(t *testing.T) {
 	assert.Equal(t, color.NRGBA{255, 255, 255, 255}, at(light, .2, .5))
 	assert.Equal(t, color.NRGBA{0, 0, 0, 255}, at(light, .8, .5))
 	assert.Equal(t, color.NRGBA{32, 32, 32, 255}, at(dark, .2, .5))
-	for _, bad := range []string{`<svg/>`, `text`, `<svg viewBox="0 0 4 3"><filter id="a"/><path filter="url(#a)" d="M0 0h4"/></svg>`} {
+	for _, bad := range []string{`<svg/>`, `text`,
+		`<svg viewBox="0 0 4 3"><filter id="a"/><path filter="url(#a)" d="M0 0h4"/></svg>`} {
 		_, err := ReadDrawnColors([]byte(bad), false)
 		assert.Error(t, err, bad)
 	}

@@ -31,7 +31,8 @@ func FuzzIcon(f *testing.F) {
 			t.Fatalf("%q comes through in %q", m, body)
 		}
 		for _, tag := range shapeTags {
-			if open, shut := strings.Count(body, "<"+tag+" ")+strings.Count(body, "<"+tag+">"), strings.Count(body, "</"+tag+">"); open != shut {
+			if open, shut := strings.Count(body, "<"+tag+" ")+strings.Count(body, "<"+tag+">"),
+				strings.Count(body, "</"+tag+">"); open != shut {
 				t.Fatalf("%d <%s> and %d </%s> in %q", open, tag, shut, tag, body)
 			}
 		}

@@ -41,7 +41,8 @@ func IconBody(stock, own fs.FS, name string) (string, error) {
 		return "", fmt.Errorf("no icon is called %q", name)
 	}
 	if len(data) > mostIcon {
-		return "", fmt.Errorf("the icon %q has %d kB, and %d kB are the most: it stands in every page that shows it", name, len(data)>>10, mostIcon>>10)
+		return "", fmt.Errorf("the icon %q has %d kB, and %d kB are the most: it stands in every page that shows it",
+			name, len(data)>>10, mostIcon>>10)
 	}
 	m := svgInner.FindSubmatch(data)
 	if m == nil {
@@ -59,8 +60,10 @@ func IconBody(stock, own fs.FS, name string) (string, error) {
 
 var (
 	shapeTags  = []string{"path", "circle", "ellipse", "rect", "line", "polyline", "polygon", "g"}
-	shapeAttrs = []string{"d", "cx", "cy", "r", "rx", "ry", "x", "y", "x1", "y1", "x2", "y2", "width", "height", "points", "transform", "fill", "fill-rule", "clip-rule", "stroke", "stroke-width", "stroke-linecap", "stroke-linejoin", "opacity"}
-	safeValue  = regexp.MustCompile(`^[^<>"&]*$`)
+	shapeAttrs = []string{"d", "cx", "cy", "r", "rx", "ry", "x", "y", "x1", "y1", "x2", "y2", "width", "height",
+		"points", "transform", "fill", "fill-rule", "clip-rule", "stroke", "stroke-width", "stroke-linecap",
+		"stroke-linejoin", "opacity"}
+	safeValue = regexp.MustCompile(`^[^<>"&]*$`)
 )
 
 // shapes keeps the drawn shapes of an SVG's inside.
@@ -89,7 +92,8 @@ func shapes(body string) (string, error) {
 			}
 			out.WriteString("<" + t.Name.Local)
 			for _, a := range t.Attr {
-				if slices.Contains(shapeAttrs, a.Name.Local) && safeValue.MatchString(a.Value) && !strings.Contains(strings.ToLower(a.Value), "url(") {
+				if slices.Contains(shapeAttrs, a.Name.Local) && safeValue.MatchString(a.Value) &&
+					!strings.Contains(strings.ToLower(a.Value), "url(") {
 					out.WriteString(" " + a.Name.Local + `="` + a.Value + `"`)
 				}
 			}
@@ -142,7 +146,8 @@ func FindIcons(names []string, everyday map[string]string, words string) []strin
 				score = 5
 			case slices.ContainsFunc(strings.Split(n, "-"), func(p string) bool { return p == w || p == stem }):
 				score = 4
-			case strings.Contains(" "+everyday[n]+" ", " "+w+" ") || strings.Contains(" "+everyday[n]+" ", " "+stem+" "):
+			case strings.Contains(" "+everyday[n]+" ", " "+w+" ") ||
+				strings.Contains(" "+everyday[n]+" ", " "+stem+" "):
 				score = 3
 			case len(stem) > 2 && strings.Contains(n, stem):
 				score = 1

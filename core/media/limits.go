@@ -32,7 +32,8 @@ func checkPixels(data []byte) error {
 
 func tooManyPixels(w, h int) error {
 	if int64(w)*int64(h) > mostPixels {
-		return fmt.Errorf("a picture of %d x %d px has %d megapixels, and %d are the most", w, h, int64(w)*int64(h)>>20, mostPixels>>20)
+		return fmt.Errorf("a picture of %d x %d px has %d megapixels, and %d are the most", w, h,
+			int64(w)*int64(h)>>20, mostPixels>>20)
 	}
 	return nil
 }

@@ -94,8 +94,10 @@ func List(fsys fs.FS, dir string) []string {
 
 // Slug makes a file-name form of words: small letters, digits and hyphens; accents go, ligatures open.
 func Slug(s string) string {
-	fold := strings.NewReplacer("ä", "a", "ö", "o", "ü", "u", "ß", "ss", "é", "e", "è", "e", "ê", "e", "á", "a", "à", "a", "â", "a", "å", "a", "ó", "o", "ò", "o", "ô", "o",
-		"ø", "o", "í", "i", "î", "i", "ï", "i", "ú", "u", "û", "u", "ñ", "n", "ç", "c", "æ", "ae", "œ", "oe", "ž", "z", "š", "s", "č", "c", "ł", "l")
+	fold := strings.NewReplacer("ä", "a", "ö", "o", "ü", "u", "ß", "ss", "é", "e", "è", "e", "ê", "e", "á", "a", "à",
+		"a", "â", "a", "å", "a", "ó", "o", "ò", "o", "ô", "o",
+		"ø", "o", "í", "i", "î", "i", "ï", "i", "ú", "u", "û", "u", "ñ", "n", "ç", "c", "æ", "ae", "œ", "oe", "ž",
+		"z", "š", "s", "č", "c", "ł", "l")
 	var b strings.Builder
 	for _, r := range fold.Replace(strings.ToLower(s)) {
 		switch {

@@ -50,7 +50,8 @@ func TestEveryIconIsLinesOnly(t *testing.T) {
 }
 
 func TestSlugs(t *testing.T) {
-	for in, want := range map[string]string{"Inès Hallöran": "ines-halloran", "  A -- b! ": "a-b", "Straße 5": "strasse-5", "漢": ""} {
+	for in, want := range map[string]string{"Inès Hallöran": "ines-halloran", "  A -- b! ": "a-b",
+		"Straße 5": "strasse-5", "漢": ""} {
 		assert.Equal(t, want, Slug(in), in)
 	}
 }
@@ -62,6 +63,7 @@ func TestOwnIconsAreCleaned(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, `<g><path d="M1 1h2"></path></g>`, body)
 	assert.Equal(t, "wind", Icons(stock.Files, own)[0])
-	found := FindIcons([]string{"mail", "mail-open", "post", "wind"}, map[string]string{"mail": "letter post"}, "post")
+	found := FindIcons([]string{"mail", "mail-open", "post", "wind"},
+		map[string]string{"mail": "letter post"}, "post")
 	assert.Equal(t, []string{"post", "mail"}, found)
 }

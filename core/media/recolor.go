@@ -43,5 +43,6 @@ func Recolor(data []byte, light, dark map[string]string) []byte {
 	if at < 0 {
 		return out
 	}
-	return slices.Concat(out[:at], []byte("\n    @media (prefers-color-scheme: dark) { :root { "+strings.Join(rules, "; ")+" } }\n  "), out[at:])
+	return slices.Concat(out[:at], []byte("\n    @media (prefers-color-scheme: dark) { :root { "+
+		strings.Join(rules, "; ")+" } }\n  "), out[at:])
 }

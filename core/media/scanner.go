@@ -27,7 +27,8 @@ type step struct {
 	move bool
 }
 
-var nowhere = fixed.Rectangle26_6{Min: fixed.Point26_6{X: math.MaxInt32, Y: math.MaxInt32}, Max: fixed.Point26_6{X: math.MinInt32, Y: math.MinInt32}}
+var nowhere = fixed.Rectangle26_6{Min: fixed.Point26_6{X: math.MaxInt32, Y: math.MaxInt32},
+	Max: fixed.Point26_6{X: math.MinInt32, Y: math.MinInt32}}
 
 func newScanner(dest *image.RGBA) *scanner {
 	return &scanner{dest: dest, source: image.Black, extent: nowhere}
@@ -35,7 +36,8 @@ func newScanner(dest *image.RGBA) *scanner {
 
 func (s *scanner) add(p fixed.Point26_6, move bool) {
 	s.path = append(s.path, step{p, move})
-	s.extent = fixed.Rectangle26_6{Min: fixed.Point26_6{X: min(s.extent.Min.X, p.X), Y: min(s.extent.Min.Y, p.Y)}, Max: fixed.Point26_6{X: max(s.extent.Max.X, p.X), Y: max(s.extent.Max.Y, p.Y)}}
+	s.extent = fixed.Rectangle26_6{Min: fixed.Point26_6{X: min(s.extent.Min.X, p.X), Y: min(s.extent.Min.Y, p.Y)},
+		Max: fixed.Point26_6{X: max(s.extent.Max.X, p.X), Y: max(s.extent.Max.Y, p.Y)}}
 }
 
 // Start begins a part of the path.
@@ -46,7 +48,8 @@ func (s *scanner) Line(p fixed.Point26_6) { s.add(p, false) }
 
 // Draw fills the path.
 func (s *scanner) Draw() {
-	box := image.Rect(s.extent.Min.X.Floor(), s.extent.Min.Y.Floor(), s.extent.Max.X.Ceil(), s.extent.Max.Y.Ceil()).Intersect(s.dest.Bounds())
+	box := image.Rect(s.extent.Min.X.Floor(), s.extent.Min.Y.Floor(), s.extent.Max.X.Ceil(),
+		s.extent.Max.Y.Ceil()).Intersect(s.dest.Bounds())
 	if !s.clip.Empty() {
 		box = box.Intersect(s.clip)
 	}

@@ -46,7 +46,9 @@ func TestScannerFillsTheSamePixels(t *testing.T) {
 	var s strings.Builder
 	s.WriteString(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 150"><defs><linearGradient id="g"><stop offset="0" stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient></defs>`)
 	for range 300 {
-		fmt.Fprintf(&s, `<path d="M%d %dL%d %dQ%d %d %d %dz" fill="%s" fill-opacity=".7"/>`, r.IntN(300)-50, r.IntN(250)-50, r.IntN(300)-50, r.IntN(250)-50, r.IntN(300)-50, r.IntN(250)-50, r.IntN(300)-50, r.IntN(250)-50, []string{"#123456", "url(#g)"}[r.IntN(2)])
+		fmt.Fprintf(&s, `<path d="M%d %dL%d %dQ%d %d %d %dz" fill="%s" fill-opacity=".7"/>`, r.IntN(300)-50,
+			r.IntN(250)-50, r.IntN(300)-50, r.IntN(250)-50, r.IntN(300)-50, r.IntN(250)-50, r.IntN(300)-50,
+			r.IntN(250)-50, []string{"#123456", "url(#g)"}[r.IntN(2)])
 	}
 	drawings = append(drawings, []byte(s.String()+"</svg>"))
 	for i, data := range drawings {
@@ -61,7 +63,8 @@ func TestScannerFillsTheSamePixels(t *testing.T) {
 
 // BenchmarkScanner paints a thousand small shapes over the whole picture each, and within what they cover.
 func BenchmarkScanner(b *testing.B) {
-	data := []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 150">` + strings.Repeat(`<path d="M10 10h2v2z" fill="#123"/>`, 1000) + "</svg>")
+	data := []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 150">` +
+		strings.Repeat(`<path d="M10 10h2v2z" fill="#123"/>`, 1000) + "</svg>")
 	for name, with := range map[string]func(*image.RGBA) rasterx.Scanner{"whole": overAll, "boxed": boxed} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {

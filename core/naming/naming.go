@@ -189,7 +189,9 @@ func Whereabouts(l *sweep.Laid, e *css.Element) string {
 }
 
 // Phrases are the tags whose text belongs to the words around it.
-var Phrases = map[string]bool{"a": true, "abbr": true, "b": true, "bdi": true, "cite": true, "code": true, "em": true, "i": true, "kbd": true, "mark": true, "q": true, "s": true, "small": true, "span": true, "strong": true, "sub": true, "sup": true, "u": true, "wbr": true}
+var Phrases = map[string]bool{"a": true, "abbr": true, "b": true, "bdi": true, "cite": true, "code": true, "em": true,
+	"i": true, "kbd": true, "mark": true, "q": true, "s": true, "small": true, "span": true, "strong": true,
+	"sub": true, "sup": true, "u": true, "wbr": true}
 
 // Words gives the text of an element; what stands in boxes of its own is set apart.
 func Words(e *css.Element) string {

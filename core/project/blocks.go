@@ -30,7 +30,9 @@ func (e *Project) sampleHeld(b *site.Block) []*site.Block {
 			continue
 		}
 		for i, name := range slot.Sample {
-			h := &site.Block{Name: fmt.Sprintf("%s-%s-%d", b.Name, slot.Name, i+1), Section: name, Options: map[string]*site.Value{}, Sample: true, Within: b.Name, Slot: slot.Name, EveryPage: b.EveryPage, File: b.File, Path: b.Path}
+			h := &site.Block{Name: fmt.Sprintf("%s-%s-%d", b.Name, slot.Name, i+1), Section: name,
+				Options: map[string]*site.Value{}, Sample: true, Within: b.Name, Slot: slot.Name,
+				EveryPage: b.EveryPage, File: b.File, Path: b.Path}
 			h.Node = site.NewMap("name", site.NewText(h.Name), "section", site.NewText(name))
 			h.Node.Pos = b.Node.Pos
 			out = append(out, h)

@@ -33,7 +33,8 @@ func (e *Project) standIns() {
 	for i, k := range t.Tokens {
 		first, rest, ok := strings.Cut(k.Value, ",")
 		family := strings.Trim(first, `" `)
-		if k.Type != "fontFamily" || strings.Contains(k.Value, theme.StandIn) || !slices.ContainsFunc(e.Fonts, func(f FontFile) bool { return f.Family == family }) {
+		if k.Type != "fontFamily" || strings.Contains(k.Value, theme.StandIn) ||
+			!slices.ContainsFunc(e.Fonts, func(f FontFile) bool { return f.Family == family }) {
 			continue
 		}
 		t.Tokens[i].Value = fmt.Sprintf("%s, %q", first, family+theme.StandIn)

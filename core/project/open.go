@@ -29,7 +29,9 @@ func (e *Project) checkPairs() diag.Problems {
 		}
 		for _, k := range strings.SplitN(rest, ".", 2) {
 			if !slices.Contains(kinds, k) {
-				out = append(out, diag.Problem{Position: diag.Position{File: "theme.tokens.json"}, Severity: diag.Warning, Rule: "unknown-pair", Text: fmt.Sprintf("the token %s names no kind of section", t.Name),
+				out = append(out, diag.Problem{Position: diag.Position{File: "theme.tokens.json"},
+					Severity: diag.Warning, Rule: "unknown-pair",
+					Text:     fmt.Sprintf("the token %s names no kind of section", t.Name),
 					Expected: "pair.KIND.KIND with " + strings.Join(kinds, ", "), Try: diag.Nearest(k, kinds)})
 			}
 		}
@@ -111,7 +113,8 @@ func (e *Project) dressUp() error {
 			return err
 		}
 		e.Draft = t
-		e.DraftFonts = slices.DeleteFunc(fontFiles(e.Stock, "fonts", t), func(f FontFile) bool { return slices.Contains(e.Fonts, f) })
+		e.DraftFonts = slices.DeleteFunc(fontFiles(e.Stock, "fonts", t),
+			func(f FontFile) bool { return slices.Contains(e.Fonts, f) })
 	}
 	e.shippedMatches()
 	e.standIns()
@@ -345,7 +348,8 @@ func (e *Project) openTheme() (diag.Problems, error) {
 		}
 		fallback, ferr := theme.Load(DefaultTheme, e.Stock, "themes/"+DefaultTheme)
 		e.Theme = fallback
-		return diag.Problems{{Severity: diag.Error, Rule: "theme", Text: err.Error(), Expected: "design tokens in the DTCG format"}}, ferr
+		return diag.Problems{{Severity: diag.Error, Rule: "theme", Text: err.Error(),
+			Expected: "design tokens in the DTCG format"}}, ferr
 	}
 	if name == "" {
 		name = DefaultTheme
@@ -358,7 +362,9 @@ func (e *Project) openTheme() (diag.Problems, error) {
 	e.Theme, err = theme.Load(DefaultTheme, e.Stock, "themes/"+DefaultTheme)
 	names := Themes(e.Stock)
 	v := e.Site.File.Root.Get("theme")
-	return diag.Problems{e.Site.File.Problem(v, "unknown-theme", fmt.Sprintf("there is no theme %q", name), "one of "+strings.Join(names, ", ")+", or a theme.tokens.json beside ziegel.yaml", diag.Nearest(name, names))}, err
+	return diag.Problems{e.Site.File.Problem(v, "unknown-theme", fmt.Sprintf("there is no theme %q", name),
+		"one of "+strings.Join(names, ", ")+", or a theme.tokens.json beside ziegel.yaml",
+		diag.Nearest(name, names))}, err
 }
 
 // Themes lists the shipped themes.

@@ -31,9 +31,10 @@ type Project struct {
 	shared      map[string]bool
 	memo        *sync.Map    // what several pages are made from, by all that it follows from; see once
 	Looks       *media.Looks // what pictures show
-	Measures    *sync.Map    // what follows from content alone and outlives variations of a site, by keys of types of their own
-	Memory      Memory       // keeps that from one run to the next; nil keeps nothing
-	standing    map[string]font.Match
+	// what follows from content alone and outlives variations of a site, by keys of types of their own
+	Measures *sync.Map
+	Memory   Memory // keeps that from one run to the next; nil keeps nothing
+	standing map[string]font.Match
 }
 
 // Memory keeps what was worked out by the key of what it follows from. It is safe for concurrent use; what it has

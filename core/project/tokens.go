@@ -16,12 +16,15 @@ var TokenRef = regexp.MustCompile(`\{([^{}]*)\}`)
 // CheckProperty checks a CSS property and its value, tokens in braces included. The problem has no position.
 func CheckProperty(e *Project, name, value string) *diag.Problem {
 	if !css.KnownProperty(name) || strings.HasPrefix(name, "--") {
-		return &diag.Problem{Severity: diag.Error, Rule: "unknown-property", Text: fmt.Sprintf("there is no CSS property %q", name), Expected: "a CSS property such as padding or font-size",
-			Try: diag.Nearest(name, css.PropertyNames())}
+		return &diag.Problem{Severity: diag.Error, Rule: "unknown-property",
+			Text:     fmt.Sprintf("there is no CSS property %q", name),
+			Expected: "a CSS property such as padding or font-size",
+			Try:      diag.Nearest(name, css.PropertyNames())}
 	}
 	for _, m := range TokenRef.FindAllStringSubmatch(value, -1) {
 		if _, ok := e.Theme.Reference(m[1]); !ok {
-			p := &diag.Problem{Severity: diag.Error, Rule: "unknown-token", Text: fmt.Sprintf("the theme has no token %q", m[1]), Expected: "a token of the theme"}
+			p := &diag.Problem{Severity: diag.Error, Rule: "unknown-token",
+				Text: fmt.Sprintf("the theme has no token %q", m[1]), Expected: "a token of the theme"}
 			if n := diag.Nearest(m[1], e.Theme.Names()); n != "" {
 				p.Try = "{" + n + "}"
 			}
@@ -29,9 +32,11 @@ func CheckProperty(e *Project, name, value string) *diag.Problem {
 		}
 	}
 	bad := func(expected string) *diag.Problem {
-		return &diag.Problem{Severity: diag.Error, Rule: "bad-value", Text: fmt.Sprintf("%s cannot be %q", name, value), Expected: expected}
+		return &diag.Problem{Severity: diag.Error, Rule: "bad-value",
+			Text: fmt.Sprintf("%s cannot be %q", name, value), Expected: expected}
 	}
-	resolved := TokenRef.ReplaceAllStringFunc(value, func(ref string) string { return e.sampleOf(strings.Trim(ref, "{}")) })
+	resolved := TokenRef.ReplaceAllStringFunc(value,
+		func(ref string) string { return e.sampleOf(strings.Trim(ref, "{}")) })
 	if grammar.Fetches(resolved) && grammar.Readable(resolved) {
 		return bad("a value without an address: pictures are content, and the ground of a block takes one (picture: media/NAME)")
 	}
@@ -49,7 +54,8 @@ func CheckProperty(e *Project, name, value string) *diag.Problem {
 			}
 			return p
 		}
-		resolved = regexp.MustCompile(`(?i)var\(\s*`+regexp.QuoteMeta(n)+`\s*\)`).ReplaceAllLiteralString(resolved, e.sampleOf(token))
+		resolved = regexp.MustCompile(`(?i)var\(\s*`+regexp.QuoteMeta(n)+`\s*\)`).ReplaceAllLiteralString(resolved,
+			e.sampleOf(token))
 	}
 	if !css.CheckValue(name, resolved) {
 		p := bad("a value that CSS allows for " + name)

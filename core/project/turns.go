@@ -79,17 +79,22 @@ func (e *Project) checkTurns(list []site.Turn) diag.Problems {
 	for _, t := range list {
 		known := append([]string{"tone"}, e.optionNames()...)
 		if !slices.Contains(known, t.Name) {
-			out = append(out, t.File.KeyProblem(site.Entry{Key: t.Name, KeyPos: t.KeyPos}, "unknown-option", fmt.Sprintf("blocks cannot take turns in %q", t.Name), "tone, or an option of sections such as media", diag.Nearest(t.Name, known)))
+			out = append(out, t.File.KeyProblem(site.Entry{Key: t.Name, KeyPos: t.KeyPos}, "unknown-option",
+				fmt.Sprintf("blocks cannot take turns in %q", t.Name), "tone, or an option of sections such as media",
+				diag.Nearest(t.Name, known)))
 			continue
 		}
 		for _, v := range t.Values {
 			switch {
 			case t.Name == "tone" && !slices.Contains(theme.Tones, v.Str()):
-				out = append(out, t.File.Problem(v, "unknown-tone", fmt.Sprintf("there is no tone %q", v.Str()), "one of "+strings.Join(theme.Tones, ", "), diag.Nearest(v.Str(), theme.Tones)))
+				out = append(out, t.File.Problem(v, "unknown-tone", fmt.Sprintf("there is no tone %q", v.Str()),
+					"one of "+strings.Join(theme.Tones, ", "), diag.Nearest(v.Str(), theme.Tones)))
 			case t.Name != "tone" && !slices.ContainsFunc(e.Library.Sections, func(s *library.Section) bool {
 				return s.Option(t.Name) != nil && slices.Contains(s.Option(t.Name).Choices, v.Str())
 			}):
-				out = append(out, t.File.Problem(v, "bad-value", fmt.Sprintf("no section has the choice %q for %s", v.Str(), t.Name), "a choice of the option", ""))
+				out = append(out, t.File.Problem(v, "bad-value",
+					fmt.Sprintf("no section has the choice %q for %s", v.Str(), t.Name),
+					"a choice of the option", ""))
 			}
 		}
 	}
@@ -122,7 +127,8 @@ func (e *Project) listLinks(p *site.Page, b *site.Block) *site.Block {
 	}
 	for i, en := range b.Content.Entries {
 		fd := sec.Field(en.Key)
-		if en.Value.Kind != site.Text || en.Value.Text != blocksList && en.Value.Text != PagesList || fd == nil || fd.Type != library.ListOf || fd.Find(".") == nil || fd.Find(".").Type != library.Link {
+		if en.Value.Kind != site.Text || en.Value.Text != blocksList && en.Value.Text != PagesList || fd == nil ||
+			fd.Type != library.ListOf || fd.Find(".") == nil || fd.Find(".").Type != library.Link {
 			continue
 		}
 		list := &site.Value{Kind: site.List, Pos: en.Value.Pos, Width: en.Value.Width}
@@ -142,7 +148,8 @@ func (e *Project) listLinks(p *site.Page, b *site.Block) *site.Block {
 			}
 		} else {
 			for k, other := range p.Blocks {
-				if s := e.Library.Section(other.Section); k > 0 && s != nil && s.Field("heading") != nil && Landmark(s.Kind) == "main" {
+				if s := e.Library.Section(other.Section); k > 0 && s != nil && s.Field("heading") != nil &&
+					Landmark(s.Kind) == "main" {
 					link(sentence(other.Name), "#"+other.Name)
 				}
 			}

@@ -45,7 +45,8 @@ func (e *Project) Alone(p *site.Page) *Project {
 // Vary gives the project and a page of it with every block of that page changed, those that stand on every page too.
 func (e *Project) Vary(p *site.Page, change func(b *site.Block) *site.Block) (*Project, *site.Page) {
 	page, s := *p, *e.Site
-	s.Top, page.Blocks, s.Bottom = site.Replaced(s.Top, change), site.Replaced(p.Blocks, change), site.Replaced(s.Bottom, change)
+	s.Top, page.Blocks, s.Bottom = site.Replaced(s.Top, change), site.Replaced(p.Blocks, change),
+		site.Replaced(s.Bottom, change)
 	return e.WithSite(s.Instead(&page)), &page
 }
 

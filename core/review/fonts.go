@@ -24,12 +24,14 @@ type MissingFont struct {
 
 // Text says it in a sentence.
 func (m MissingFont) Text() string {
-	return fmt.Sprintf("%s names the font %q, and the site brings no file for it: readers who have none see another", m.Where, m.Family)
+	return fmt.Sprintf("%s names the font %q, and the site brings no file for it: readers who have none see another",
+		m.Where, m.Family)
 }
 
 // Cure tells what to write instead, or how to bring the font.
 func (m MissingFont) Cure() string {
-	return fmt.Sprintf("font-family: \"%s\", or `ziegel theme font FILE --for NAME` and \"{face.NAME}\"", strings.Join(m.Faces, `" or "`))
+	return fmt.Sprintf("font-family: \"%s\", or `ziegel theme font FILE --for NAME` and \"{face.NAME}\"",
+		strings.Join(m.Faces, `" or "`))
 }
 
 // MissingFonts lists the families that the styles of a site name and that it does not bring.
@@ -49,7 +51,8 @@ func MissingFonts(e *project.Project) []MissingFont {
 	var out []MissingFont
 	for _, s := range v.spots {
 		for _, family := range familiesOf(s.entry.Key, s.entry.Value.Str()) {
-			if slices.ContainsFunc(e.Fonts, func(f project.FontFile) bool { return strings.EqualFold(f.Family, family) }) {
+			if slices.ContainsFunc(e.Fonts,
+				func(f project.FontFile) bool { return strings.EqualFold(f.Family, family) }) {
 				break // the first that is there is the one that shows
 			}
 			if slices.Contains(genericFamilies, strings.ToLower(family)) || strings.Contains(family, "{") {

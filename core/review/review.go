@@ -59,7 +59,10 @@ func Review(e *project.Project) []Remark {
 func Effects(e *project.Project, page, block string) []Remark {
 	v := &reviewer{env: e}
 	v.collect()
-	v.spots = slices.DeleteFunc(v.spots, func(s spot) bool { return s.block == nil || s.page.Name != page || s.block.Name != block })
+	v.spots = slices.DeleteFunc(v.spots, func(s spot) bool {
+		return s.block == nil || s.page.Name != page ||
+			s.block.Name != block
+	})
 	v.effects()
 	return v.out
 }
@@ -168,7 +171,8 @@ func (v *reviewer) look(s spot) *tried {
 		if err != nil {
 			return nil
 		}
-		v.blocks[key] = &tried{rest: l, states: map[string]*sweep.Laid{}, at: map[*sweep.Laid]map[int]*layout.Result{}}
+		v.blocks[key] = &tried{rest: l, states: map[string]*sweep.Laid{},
+			at: map[*sweep.Laid]map[int]*layout.Result{}}
 	}
 	return v.blocks[key]
 }
@@ -188,7 +192,8 @@ func (v *reviewer) effects() {
 		l := b.in(states)
 		list := explain.Find(l, s.block.Name, s.target.Part, s.target.Index)
 		if len(list) == 0 {
-			v.add("no-effect", fmt.Sprintf("%s: there is no %s with this content, so %s does nothing", s.where, s.target.Element(), s.entry.Key), "", s)
+			v.add("no-effect", fmt.Sprintf("%s: there is no %s with this content, so %s does nothing", s.where,
+				s.target.Element(), s.entry.Key), "", s)
 			continue
 		}
 		widths := slices.Clone(reviewWidths)
@@ -213,7 +218,8 @@ func (v *reviewer) effects() {
 		}
 		switch {
 		case !wins && sure:
-			v.add("no-effect", fmt.Sprintf("%s: %s never wins; `ziegel explain` tells what does", s.where, s.entry.Key), "", s)
+			v.add("no-effect", fmt.Sprintf("%s: %s never wins; `ziegel explain` tells what does", s.where,
+				s.entry.Key), "", s)
 		case wins && same && below != "":
 			v.add("no-effect", fmt.Sprintf("%s: %s says what %s says anyway", s.where, s.entry.Key, below), "", s)
 		}
@@ -299,7 +305,8 @@ func (v *reviewer) add(kind, text, try string, spots ...spot) {
 }
 
 // families are properties whose values come from one scale.
-var families = map[string]string{"font-size": "type", "border-radius": "radius", "color": "color", "background": "color", "background-color": "color", "border-color": "color"}
+var families = map[string]string{"font-size": "type", "border-radius": "radius", "color": "color",
+	"background": "color", "background-color": "color", "border-color": "color"}
 
 func familyOf(property string) string {
 	if f := families[property]; f != "" {
@@ -334,7 +341,8 @@ func (v *reviewer) repeated() {
 	for _, s := range v.spots {
 		value := strings.TrimSpace(s.entry.Value.Str())
 		family := familyOf(s.entry.Key)
-		if family == "" || strings.Contains(value, "{") || value == "0" || value == "auto" || value == "none" || value == "inherit" {
+		if family == "" || strings.Contains(value, "{") || value == "0" || value == "auto" || value == "none" ||
+			value == "inherit" {
 			continue
 		}
 		if n, ok := handAmount(value); ok {
@@ -353,7 +361,8 @@ func (v *reviewer) repeated() {
 		if t := v.token(family, value, 0, list...); t != "" {
 			try = t
 		}
-		v.add("repeated", fmt.Sprintf("%s is written by hand %d times: %s", value, len(list), places(list)), try, list...)
+		v.add("repeated", fmt.Sprintf("%s is written by hand %d times: %s", value, len(list),
+			places(list)), try, list...)
 	}
 }
 
@@ -479,7 +488,8 @@ func (v *reviewer) alike() {
 				if try == "" {
 					try = strconv.FormatFloat(middle, 'f', -1, 64) + "px for all, or a shared style"
 				}
-				v.add("nearly-alike", fmt.Sprintf("%s px are nearly alike: %s", strings.Join(values, ", "), places(all)), try, all...)
+				v.add("nearly-alike", fmt.Sprintf("%s px are nearly alike: %s", strings.Join(values, ", "),
+					places(all)), try, all...)
 			}
 			i = j + 1
 		}
@@ -521,7 +531,8 @@ func (v *reviewer) sameLooks() {
 				names = append(names, x.where)
 				at = append(at, x.key.KeyPos.String())
 			}
-			v.out = append(v.out, Remark{Kind: "same-look", Text: "these look the same and share no style: " + strings.Join(names, ", "), At: at, Try: "ziegel style --from " + names[0] + " --for style NAME"})
+			v.out = append(v.out, Remark{Kind: "same-look", Text: "these look the same and share no style: " +
+				strings.Join(names, ", "), At: at, Try: "ziegel style --from " + names[0] + " --for style NAME"})
 		}
 	}
 }
@@ -552,7 +563,9 @@ func (v *reviewer) unused() {
 	}
 	for _, s := range v.env.Site.Styles {
 		if !used[s.Name] {
-			v.out = append(v.out, Remark{Kind: "unused-style", Text: fmt.Sprintf("nothing uses the shared style %s", s.Name), At: []string{s.KeyPos.String()}, Try: "ziegel style --reset --for style " + s.Name})
+			v.out = append(v.out, Remark{Kind: "unused-style",
+				Text: fmt.Sprintf("nothing uses the shared style %s", s.Name), At: []string{s.KeyPos.String()},
+				Try: "ziegel style --reset --for style " + s.Name})
 		}
 	}
 }

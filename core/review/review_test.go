@@ -115,7 +115,8 @@ func TestTokensThatAreMeant(t *testing.T) {
 	env := testsite.With(t, "title: T\nblocks: []\n")
 	accent, _ := env.Theme.Token("color.plain.accent")
 	style := "card: {color: '" + accent.Value + "'}"
-	env = testsite.With(t, "title: T\nblocks:\n  - {name: a, section: pricing/plans, style: {"+style+"}}\n  - {name: b, section: pricing/plans, style: {"+style+"}}\n")
+	env = testsite.With(t, "title: T\nblocks:\n  - {name: a, section: pricing/plans, style: {"+style+
+		"}}\n  - {name: b, section: pricing/plans, style: {"+style+"}}\n")
 	list := review.Review(env)
 	if assert.Len(t, list, 1) {
 		assert.Equal(t, "{color.accent}", list[0].Try)
@@ -127,9 +128,11 @@ func TestTokensThatAreMeant(t *testing.T) {
 func TestRolesOfTones(t *testing.T) {
 	env := testsite.With(t, "title: T\nblocks: []\n")
 	ground, _ := env.Theme.Token("color.deep.ground")
-	for tone, want := range map[string]string{"deep": "{color.ground}", "plain": "{color.ink}", "accent": "a shared style"} {
+	for tone, want := range map[string]string{"deep": "{color.ground}", "plain": "{color.ink}",
+		"accent": "a shared style"} {
 		style := "tone: " + tone + ", style: {card: {color: '" + ground.Value + "'}}"
-		list := review.Review(testsite.With(t, "title: T\nblocks:\n  - {name: a, section: pricing/plans, "+style+"}\n  - {name: b, section: pricing/plans, "+style+"}\n"))
+		list := review.Review(testsite.With(t, "title: T\nblocks:\n  - {name: a, section: pricing/plans, "+style+
+			"}\n  - {name: b, section: pricing/plans, "+style+"}\n"))
 		if assert.NotEmpty(t, list, tone) {
 			assert.Equal(t, want, list[0].Try, tone)
 		}

@@ -32,7 +32,8 @@ type found struct {
 
 // whole gives what was found to compose.
 func (f *found) whole(block string) *styles.Measured {
-	return &styles.Measured{Thresholds: map[string][]styles.Threshold{block: f.Thresholds}, When: f.When, Grounds: map[string]*styles.Covered{block: f.Covered}}
+	return &styles.Measured{Thresholds: map[string][]styles.Threshold{block: f.Thresholds}, When: f.When,
+		Grounds: map[string]*styles.Covered{block: f.Covered}}
 }
 
 // covered finds which parts of the picture under the block some text lies over, at screens of every 40th px.
@@ -62,7 +63,8 @@ func (m *measuring) covered(f *found, file, focus string) *styles.Covered {
 			}
 			drawn := sweep.Drawn(ground.Rect, w, h, "cover", spot)
 			for _, line := range b.Runs {
-				x0, y0, x1, y1 := sweep.CellsUnder(line.Intersect(ground.Rect), drawn, styles.CoverCells, styles.CoverCells)
+				x0, y0, x1, y1 := sweep.CellsUnder(line.Intersect(ground.Rect), drawn, styles.CoverCells,
+					styles.CoverCells)
 				for y := max(0, y0-coverEdge); y < min(styles.CoverCells, y1+coverEdge); y++ {
 					for x := max(0, x0-coverEdge); x < min(styles.CoverCells, x1+coverEdge); x++ {
 						out[y*styles.CoverCells+x] = true
@@ -145,7 +147,8 @@ func (m *measuring) key(page *compose.Page) string {
 
 // compose makes the page with this block alone.
 func (m *measuring) compose(measured *styles.Measured) *compose.Page {
-	page, _ := compose.Compose(m.env, m.page, compose.Options{Marks: true, Only: []string{m.block.Name}, Sheet: m.sheet, Measured: measured})
+	page, _ := compose.Compose(m.env, m.page, compose.Options{Marks: true, Only: []string{m.block.Name},
+		Sheet: m.sheet, Measured: measured})
 	return page
 }
 
@@ -178,7 +181,8 @@ func (m *measuring) arrangements(f *found) {
 
 // moving words a style that changes where it holds.
 func (m *measuring) moving(w styles.When, was, now string) diag.Problem {
-	text := fmt.Sprintf("the style of %s when %s moves its own edge: it holds at %s without it, at %s with it", w.Part, w.Cond, was, now)
+	text := fmt.Sprintf("the style of %s when %s moves its own edge: it holds at %s without it, at %s with it",
+		w.Part, w.Cond, was, now)
 	const want = "properties that leave the arrangement alone, or a fixed width: at or in instead of when"
 	maps := []struct {
 		v *site.Value
@@ -271,7 +275,8 @@ func (m *measuring) probe(c *library.Measure, page *compose.Page, extra string) 
 
 // row finds the width from which the boxes of a part stand in one row, with the condition in force everywhere.
 func (m *measuring) row(c *library.Measure, page *compose.Page) []styles.Threshold {
-	p := m.probe(c, page, fmt.Sprintf("[data-block=%q] > * > *, [data-block=%q] [data-part=%q] > * { --%s_%s: yes; }", m.block.Name, m.block.Name, c.Room, strings.ReplaceAll(m.sec.Name, "/", "-"), c.Name))
+	p := m.probe(c, page, fmt.Sprintf("[data-block=%q] > * > *, [data-block=%q] [data-part=%q] > * { --%s_%s: yes; }",
+		m.block.Name, m.block.Name, c.Room, strings.ReplaceAll(m.sec.Name, "/", "-"), c.Name))
 	if p == nil {
 		return nil
 	}
@@ -368,7 +373,8 @@ func (m *measuring) ranges(options ...string) []string {
 	out := []string{""}
 	for key := range m.block.Options {
 		name, at, ok := strings.Cut(key, " at ")
-		if _, _, known := m.env.Span(strings.TrimSpace(at)); ok && known && slices.Contains(options, strings.TrimSpace(name)) && !slices.Contains(out, strings.TrimSpace(at)) {
+		if _, _, known := m.env.Span(strings.TrimSpace(at)); ok && known &&
+			slices.Contains(options, strings.TrimSpace(name)) && !slices.Contains(out, strings.TrimSpace(at)) {
 			out = append(out, strings.TrimSpace(at))
 		}
 	}
@@ -423,7 +429,8 @@ func elements(l *sweep.Laid, block, part string) []*css.Element {
 		if blockAround(e) != block {
 			continue
 		}
-		if e.Attr(compose.MarkPart) == part || part == styles.PartBlock && e.Attr(compose.MarkBlock) != "" || part == styles.PartRoot && e.Parent != nil && e.Parent.Attr(compose.MarkBlock) != "" {
+		if e.Attr(compose.MarkPart) == part || part == styles.PartBlock && e.Attr(compose.MarkBlock) != "" ||
+			part == styles.PartRoot && e.Parent != nil && e.Parent.Attr(compose.MarkBlock) != "" {
 			out = append(out, e)
 		}
 	}

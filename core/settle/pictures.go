@@ -24,7 +24,8 @@ var screens = []int{390, 820, 1280, 1920}
 
 // pictures finds how the pictures of a page are shown: how wide at which screens, for those that have smaller copies,
 // and which may wait until they come near. It lays out the whole page; a page without pictures costs nothing.
-func pictures(e *project.Project, p *site.Page, m *styles.Measured, opts compose.Options) map[styles.PictureKey]styles.PictureFit {
+func pictures(e *project.Project, p *site.Page, m *styles.Measured,
+	opts compose.Options) map[styles.PictureKey]styles.PictureFit {
 	opts.Marks, opts.Measured = true, m
 	page, _ := compose.Compose(e, p, opts)
 	if !strings.Contains(page.HTML, "<img") {
@@ -106,7 +107,8 @@ func files(el *css.Element) []string {
 }
 
 // sizes measures how wide each picture is drawn over all screens and writes it in the form of the sizes attribute.
-func sizes(l *sweep.Laid, engine *layout.Engine, keys map[*css.Element]styles.PictureKey, out map[styles.PictureKey]styles.PictureFit) {
+func sizes(l *sweep.Laid, engine *layout.Engine, keys map[*css.Element]styles.PictureKey,
+	out map[styles.PictureKey]styles.PictureFit) {
 	boxes := map[*css.Element][][2]float64{}
 	n := 0
 	for w := sweep.DefaultFrom; w <= sweep.DefaultTo; w += sizeStep {

@@ -23,7 +23,8 @@ func TestSizesCoverWhatIsMeasured(t *testing.T) {
 		}
 		return w / 2
 	})))
-	assert.Equal(t, "(width < 85rem) 100vw, 1200px", sizesText(widths(func(w float64) float64 { return min(w, 1200) })))
+	assert.Equal(t, "(width < 85rem) 100vw, 1200px",
+		sizesText(widths(func(w float64) float64 { return min(w, 1200) })))
 	assert.Equal(t, "40vw", sizesText(widths(func(w float64) float64 {
 		if w < 800 {
 			return 0

@@ -26,7 +26,8 @@ func Page(e *project.Project, p *site.Page, opts compose.Options) (*compose.Page
 // Measure lays out the blocks of a page that ask for it; only, unless nil, names those that count. The outcome is
 // kept from call to call as long as nothing that it follows from has changed.
 func Measure(e *project.Project, p *site.Page, only []string, sheet *styles.Sheet) (*styles.Measured, diag.Problems) {
-	m := &styles.Measured{Thresholds: map[string][]styles.Threshold{}, When: map[styles.When][]styles.Sits{}, Grounds: map[string]*styles.Covered{}}
+	m := &styles.Measured{Thresholds: map[string][]styles.Threshold{}, When: map[styles.When][]styles.Sits{},
+		Grounds: map[string]*styles.Covered{}}
 	follows := map[string][]styles.When{}
 	for _, w := range styles.Follows(e, p) {
 		follows[w.Block] = append(follows[w.Block], w)

@@ -24,7 +24,8 @@ func measured(t *testing.T, block string) (*project.Project, *styles.Measured, d
 	dir := t.TempDir()
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: Larkspan\n"), 0o666))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", "home.yaml"), []byte("title: T\nblocks:\n  - "+block+"\n"), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", "home.yaml"),
+		[]byte("title: T\nblocks:\n  - "+block+"\n"), 0o666))
 	env, problems, err := project.Open(dir, stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
@@ -51,7 +52,8 @@ func entries(n int, title string) string {
 
 // As many columns as fit, but none that leaves one entry alone in the last row, nor one more than fills every row.
 func TestColumnsFillTheirRows(t *testing.T) {
-	for n, want := range map[int]string{1: "", 2: "2", 3: "3", 4: "2 4", 5: "3", 6: "2 3", 8: "2 3 4", 9: "3", 12: "2 3 4"} {
+	for n, want := range map[int]string{1: "", 2: "2", 3: "3", 4: "2 4", 5: "3", 6: "2 3", 8: "2 3 4", 9: "3",
+		12: "2 3 4"} {
 		var all []styles.Threshold
 		for k := 2; k <= min(4, n); k++ {
 			all = append(all, styles.Threshold{Value: fmt.Sprint(k)})
@@ -114,7 +116,8 @@ func TestStylesThatMoveTheirOwnEdgeAreRefused(t *testing.T) {
 	require.NoError(t, problems.Err())
 	spans := m.When[styles.When{Block: "a", Part: "card", Cond: "stacked"}]
 	require.NotEmpty(t, spans)
-	_, _, problems = measured(t, `{name: a, section: features/cards, style: {"cards when stacked": {grid-template-columns: 1fr 1fr 1fr}}}`)
+	_, _, problems = measured(t,
+		`{name: a, section: features/cards, style: {"cards when stacked": {grid-template-columns: 1fr 1fr 1fr}}}`)
 	require.Error(t, problems.Err())
 	assert.Equal(t, "moving-edge", problems[0].Rule)
 	assert.Regexp(t, `it holds at .* without it, at .* with it`, problems[0].Text)
@@ -145,7 +148,8 @@ func TestMeasuringIsKept(t *testing.T) {
 		dir := t.TempDir()
 		require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
 		require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: Larkspan\n"), 0o666))
-		require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", page+".yaml"), []byte("title: "+page+"\nblocks:\n  - "+block+"\n"), 0o666))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", page+".yaml"),
+			[]byte("title: "+page+"\nblocks:\n  - "+block+"\n"), 0o666))
 		env, problems, err := project.Open(dir, stock.Files)
 		require.NoError(t, err)
 		require.NoError(t, problems.Err())
@@ -176,7 +180,8 @@ func TestMeasuringIsKept(t *testing.T) {
 
 // Pictures on the first screen are loaded at once, the largest first; those that lie below it everywhere wait.
 func TestWhichPicturesMayWait(t *testing.T) {
-	env, m, problems := measured(t, "{name: a, section: hero/beside}\n  - {name: b, section: features/rows}\n  - {name: c, section: gallery/mixed}")
+	env, m, problems := measured(t,
+		"{name: a, section: hero/beside}\n  - {name: b, section: features/rows}\n  - {name: c, section: gallery/mixed}")
 	require.NoError(t, problems.Err())
 	fits := pictures(env, env.Site.Page("home"), m, compose.Options{})
 	at := func(block string, i int) styles.PictureFit { return fits[styles.PictureKey{Block: block, Index: i}] }

@@ -50,7 +50,8 @@ func oneRow(r *layout.Result, e *css.Element) bool {
 			if p == nil || p.Empty() || outOfFlow(p) {
 				continue
 			}
-			inside = inside && p.Lines <= 1 && !spills(r, k, p.Right()) && p.Right() <= box.Content.Right() && p.X >= box.Content.X
+			inside = inside && p.Lines <= 1 && !spills(r, k, p.Right()) && p.Right() <= box.Content.Right() &&
+				p.X >= box.Content.X
 			if groups[k.Tag] {
 				collect(k)
 				continue

@@ -14,7 +14,8 @@ func (l *loader) options(v *Value) map[string]*Value {
 	}
 	for _, e := range o.Entries {
 		if e.Value.Kind != Text {
-			l.add(l.f.Problem(e.Value, "wrong-type", fmt.Sprintf("the option %q is a %s", e.Key, kindName(e.Value)), "one of its choices, as text", ""))
+			l.add(l.f.Problem(e.Value, "wrong-type", fmt.Sprintf("the option %q is a %s", e.Key, kindName(e.Value)),
+				"one of its choices, as text", ""))
 			continue
 		}
 		out[e.Key] = e.Value
@@ -34,7 +35,8 @@ func (l *loader) defaults(v *Value) []Default {
 			continue
 		}
 		l.keys(e.Value, "a default", "options", "style")
-		out = append(out, Default{Section: e.Key, Options: l.options(e.Value.Get("options")), Style: l.mapOf(e.Value.Get("style"), "style", "card: {padding: 2rem}"), Node: e.Value, KeyPos: e.KeyPos,
+		out = append(out, Default{Section: e.Key, Options: l.options(e.Value.Get("options")),
+			Style: l.mapOf(e.Value.Get("style"), "style", "card: {padding: 2rem}"), Node: e.Value, KeyPos: e.KeyPos,
 			Path: Keys("defaults", e.Key), File: l.f})
 	}
 	return out

@@ -95,7 +95,8 @@ func applyValue(root *Value, e Edit) error {
 	for i, s := range e.Path {
 		last := i == len(e.Path)-1
 		if s.Key == "" {
-			if at.Kind != List || s.Index > len(at.Items) || s.Index < 0 || s.Index == len(at.Items) && (e.Op != Set) {
+			if at.Kind != List || s.Index > len(at.Items) || s.Index < 0 ||
+				s.Index == len(at.Items) && (e.Op != Set) {
 				return fmt.Errorf("there is no %s", e.Path[:i+1])
 			}
 			if s.Index == len(at.Items) {
@@ -165,7 +166,8 @@ func applyValue(root *Value, e Edit) error {
 		if at.Kind != List {
 			return fmt.Errorf("%s is not a list", e.Path)
 		}
-		at.Items = append(append(append([]*Value(nil), at.Items[:e.Index]...), e.Value.Clone()), at.Items[e.Index:]...)
+		at.Items = append(append(append([]*Value(nil), at.Items[:e.Index]...), e.Value.Clone()),
+			at.Items[e.Index:]...)
 	}
 	return nil
 }
@@ -197,7 +199,8 @@ func (f *File) step(at place, s Step) (place, bool) {
 	if n.Kind == yaml.MappingNode {
 		for i := 0; i+1 < len(n.Content); i += 2 {
 			if n.Content[i].Value == s.Key {
-				return place{node: n.Content[i+1], key: n.Content[i], parent: n, index: i, flow: flow, indent: n.Content[i].Column - 1}, true
+				return place{node: n.Content[i+1], key: n.Content[i], parent: n, index: i, flow: flow,
+					indent: n.Content[i].Column - 1}, true
 			}
 		}
 	}
@@ -255,7 +258,8 @@ func (f *File) replace(at place, v *Value) (string, error) {
 // the block is set in, and no more than one line ends it (YAML 1.2, section 8.1.1).
 func fitsLiteral(text string) bool {
 	starts := strings.HasPrefix(text, " ") || strings.HasPrefix(text, "\n")
-	return strings.Contains(text, "\n") && !strings.Contains(text, "\r") && !starts && !strings.HasSuffix(text, "\n\n")
+	return strings.Contains(text, "\n") && !strings.Contains(text, "\r") && !starts &&
+		!strings.HasSuffix(text, "\n\n")
 }
 
 func literal(text string, indent int, eol string) string {

@@ -116,7 +116,8 @@ func (f *File) insertItem(at place, i int, v *Value) (string, error) {
 // replaceEmpty turns "key: []" into a block list.
 func (f *File) replaceEmpty(at place, v *Value) (string, error) {
 	sp := f.extent(at.node, at)
-	return f.splice(span{f.afterColon(at.key), sp.to}, f.eol()+renderBlock(&Value{Kind: List, Items: []*Value{v}}, at.indent+2, f.eol())), nil
+	return f.splice(span{f.afterColon(at.key), sp.to}, f.eol()+
+		renderBlock(&Value{Kind: List, Items: []*Value{v}}, at.indent+2, f.eol())), nil
 }
 
 func (f *File) moveItem(at place, to int) (string, error) {

@@ -74,7 +74,8 @@ func TestAnEditThatWouldTouchMoreIsRefused(t *testing.T) {
 // FuzzEdit holds the law: an edit either fails and says so, or the file holds the old content plus exactly that
 // change.
 func FuzzEdit(f *testing.F) {
-	for _, s := range []string{"a: 1\nb: [x, {y: z}]\n", "a: |\n  t\n\nb: 'x'\n", "- a\n- b: c\n  d: >\n    e\n", "a: &b c\nd: *b\n", "{a: \"\\u00e9\", b: [1,2]}", "a:\r\n  - b # c\r\n"} {
+	for _, s := range []string{"a: 1\nb: [x, {y: z}]\n", "a: |\n  t\n\nb: 'x'\n", "- a\n- b: c\n  d: >\n    e\n",
+		"a: &b c\nd: *b\n", "{a: \"\\u00e9\", b: [1,2]}", "a:\r\n  - b # c\r\n"} {
 		f.Add(s, "new: value", uint8(3))
 	}
 	f.Fuzz(func(t *testing.T, source, value string, pick uint8) {
@@ -147,11 +148,14 @@ func FuzzParse(f *testing.F) {
 // A text of several lines comes back as it was, whatever it ends with, in a block and in a list, with either end of
 // line.
 func TestTextsOfSeveralLines(t *testing.T) {
-	for _, text := range []string{"a\nb", "a\nb\n", "a\n\nb\n", "a\n\n", "\na", "  a\nb", "a\n  b", "a: b\n# c\n- d\n", "---\na\n"} {
-		for i, from := range []string{"a: x # old\nl:\n  - y\nz: 1\n", "a: x # old\nl:\n  - y\nz: 1\n", "a: |\n  one\n  two\nl:\n  - |-\n    y\n    z\nz: 1\n", "a: >\n  one\n\n  two\nl:\n  - >+\n    y\n\nz: 1\n"} {
+	for _, text := range []string{"a\nb", "a\nb\n", "a\n\nb\n", "a\n\n", "\na", "  a\nb", "a\n  b",
+		"a: b\n# c\n- d\n", "---\na\n"} {
+		for i, from := range []string{"a: x # old\nl:\n  - y\nz: 1\n", "a: x # old\nl:\n  - y\nz: 1\n",
+			"a: |\n  one\n  two\nl:\n  - |-\n    y\n    z\nz: 1\n", "a: >\n  one\n\n  two\nl:\n  - >+\n    y\n\nz: 1\n"} {
 			eol := []string{"\n", "\r\n"}[i%2]
 			in := strings.ReplaceAll(from, "\n", eol)
-			out, err := EditSource("pages/home.yaml", in, set(text, "a"), set(text, "l", 0), set(text, "new"), set(text, "deep", "in"))
+			out, err := EditSource("pages/home.yaml", in, set(text, "a"), set(text, "l", 0), set(text, "new"),
+				set(text, "deep", "in"))
 			require.NoError(t, err, "%q", text)
 			f, problems := ReadFile("pages/home.yaml", out)
 			require.NoError(t, problems.Err(), out)

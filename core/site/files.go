@@ -41,7 +41,8 @@ func (f *FileChange) UnmarshalJSON(data []byte) error {
 	if err := json.Unmarshal(data, &w); err != nil {
 		return err
 	}
-	*f = FileChange{Path: w.Path, Before: w.Before + string(w.Before64), After: w.After + string(w.After64), New: w.New, Gone: w.Gone}
+	*f = FileChange{Path: w.Path, Before: w.Before + string(w.Before64), After: w.After + string(w.After64),
+		New: w.New, Gone: w.Gone}
 	return nil
 }
 

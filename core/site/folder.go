@@ -21,7 +21,8 @@ var (
 )
 
 // mostBytes are how large files may be, by their ending, bytes; others may have 64 MB.
-var mostBytes = map[string]int64{".yaml": maxBytes, ".yml": maxBytes, ".csv": maxBytes, ".json": maxBytes, ".md": maxBytes, ".svg": 8 << 20, ".html": 8 << 20, ".css": 8 << 20,
+var mostBytes = map[string]int64{".yaml": maxBytes, ".yml": maxBytes, ".csv": maxBytes, ".json": maxBytes,
+	".md": maxBytes, ".svg": 8 << 20, ".html": 8 << 20, ".css": 8 << 20,
 	".woff2": 16 << 20, ".woff": 16 << 20, ".ttf": 32 << 20, ".otf": 32 << 20, ".mp4": 1 << 30, ".webm": 1 << 30}
 
 // Folder gives a site's folder as far as it may be read: regular files of a sensible size, through no link that leads
@@ -113,7 +114,8 @@ func isSource(dir, name string) bool {
 // not.
 func IsSource(rel string) bool {
 	first, _, below := strings.Cut(rel, "/")
-	return !below && (rel == FileName || strings.HasSuffix(rel, ".tokens.json")) || first == "pages" || first == "sections" || first == "data" || first == ".ziegel"
+	return !below && (rel == FileName || strings.HasSuffix(rel, ".tokens.json")) || first == "pages" ||
+		first == "sections" || first == "data" || first == ".ziegel"
 }
 
 func tooLarge(name string, size int64) error {
@@ -159,7 +161,8 @@ func Place(dir, name string) (string, error) {
 		found, err := filepath.EvalSymlinks(at)
 		if err == nil {
 			full := filepath.Join(found, rest)
-			if rel, err := filepath.Rel(real, full); err != nil || rel == ".." || strings.HasPrefix(rel, ".."+string(filepath.Separator)) {
+			if rel, err := filepath.Rel(real, full); err != nil || rel == ".." ||
+				strings.HasPrefix(rel, ".."+string(filepath.Separator)) {
 				return "", &fs.PathError{Op: "write", Path: name, Err: errOutside}
 			}
 			return full, nil

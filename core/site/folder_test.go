@@ -18,12 +18,14 @@ import (
 func house(t *testing.T) string {
 	t.Helper()
 	dir := filepath.Join(t.TempDir(), "site")
-	for name, text := range map[string]string{"pages/home.yaml": "title: Larkspan", "../beside/secret.txt": "not ours", "data/kites.csv": "name\nSkerry"} {
+	for name, text := range map[string]string{"pages/home.yaml": "title: Larkspan",
+		"../beside/secret.txt": "not ours", "data/kites.csv": "name\nSkerry"} {
 		at := filepath.Join(dir, name)
 		require.NoError(t, os.MkdirAll(filepath.Dir(at), 0o755))
 		require.NoError(t, os.WriteFile(at, []byte(text), 0o644))
 	}
-	for at, to := range map[string]string{"out.txt": "../beside/secret.txt", "outer": "../beside", "in.csv": "data/kites.csv", "inner": "data", "nowhere.txt": "../beside/new.txt", "round": "round"} {
+	for at, to := range map[string]string{"out.txt": "../beside/secret.txt", "outer": "../beside",
+		"in.csv": "data/kites.csv", "inner": "data", "nowhere.txt": "../beside/new.txt", "round": "round"} {
 		require.NoError(t, os.Symlink(to, filepath.Join(dir, at)))
 	}
 	require.NoError(t, syscall.Mkfifo(filepath.Join(dir, "pipe.csv"), 0o600))
@@ -36,12 +38,14 @@ func house(t *testing.T) string {
 
 func TestAFolderIsReadAsFarAsItGoes(t *testing.T) {
 	dir := house(t)
-	for name, want := range map[string]string{"pages/home.yaml": "title: Larkspan", "in.csv": "name\nSkerry", "inner/kites.csv": "name\nSkerry"} {
+	for name, want := range map[string]string{"pages/home.yaml": "title: Larkspan", "in.csv": "name\nSkerry",
+		"inner/kites.csv": "name\nSkerry"} {
 		got, err := ReadIn(dir, name)
 		require.NoError(t, err, name)
 		require.Equal(t, want, string(got), name)
 	}
-	for name, want := range map[string]error{"out.txt": errOutside, "outer/secret.txt": errOutside, "pipe.csv": errNoFile, "none.txt": fs.ErrNotExist, "../beside/secret.txt": fs.ErrInvalid} {
+	for name, want := range map[string]error{"out.txt": errOutside, "outer/secret.txt": errOutside,
+		"pipe.csv": errNoFile, "none.txt": fs.ErrNotExist, "../beside/secret.txt": fs.ErrInvalid} {
 		_, err := ReadIn(dir, name)
 		require.ErrorIs(t, err, want, name)
 		_, err = fs.Stat(Folder(dir), name)
@@ -57,15 +61,18 @@ func TestAFolderIsReadAsFarAsItGoes(t *testing.T) {
 // it gets there.
 func TestSourcesAreNoMedia(t *testing.T) {
 	dir := house(t)
-	for name, text := range map[string]string{"media/kite.svg": "<svg/>", "media/.hidden/a.svg": "<svg/>", "shared/b.svg": "<svg/>", "ziegel.yaml": "name: L", ".ziegel/history": "{}", "theme.tokens.json": "{}", "media/pages/c.svg": "<svg/>"} {
+	for name, text := range map[string]string{"media/kite.svg": "<svg/>", "media/.hidden/a.svg": "<svg/>",
+		"shared/b.svg": "<svg/>", "ziegel.yaml": "name: L", ".ziegel/history": "{}", "theme.tokens.json": "{}", "media/pages/c.svg": "<svg/>"} {
 		require.NoError(t, os.MkdirAll(filepath.Dir(filepath.Join(dir, name)), 0o755))
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name), []byte(text), 0o644))
 	}
-	for at, to := range map[string]string{"media/shared.svg": "../shared/b.svg", "media/all": "../shared", "media/site.svg": "../ziegel.yaml", "media/past": "../.ziegel", "media/home.svg": "../pages/home.yaml", "media/table.svg": "../data/kites.csv",
+	for at, to := range map[string]string{"media/shared.svg": "../shared/b.svg", "media/all": "../shared",
+		"media/site.svg": "../ziegel.yaml", "media/past": "../.ziegel", "media/home.svg": "../pages/home.yaml", "media/table.svg": "../data/kites.csv",
 		"media/tokens.svg": "../theme.tokens.json", "media/secret.svg": ".hidden/a.svg"} {
 		require.NoError(t, os.Symlink(to, filepath.Join(dir, at)))
 	}
-	for name, fine := range map[string]bool{"media/kite.svg": true, "media/shared.svg": true, "media/all/b.svg": true, "media/pages/c.svg": true, "media/.hidden/a.svg": false, "media/site.svg": false, "media/past/history": false,
+	for name, fine := range map[string]bool{"media/kite.svg": true, "media/shared.svg": true, "media/all/b.svg": true,
+		"media/pages/c.svg": true, "media/.hidden/a.svg": false, "media/site.svg": false, "media/past/history": false,
 		"media/home.svg": false, "media/table.svg": false, "media/tokens.svg": false, "media/secret.svg": false} {
 		_, err := ReadIn(dir, name)
 		if fine {
@@ -74,7 +81,8 @@ func TestSourcesAreNoMedia(t *testing.T) {
 			require.ErrorIs(t, err, errSource, name)
 		}
 	}
-	for rel, source := range map[string]bool{"ziegel.yaml": true, "pages/a.yaml": true, "data/x.csv": true, ".ziegel/seen.json": true, "theme.dark.tokens.json": true, "built/index.html": false, "out/ziegel.yaml": false, "report.html": false} {
+	for rel, source := range map[string]bool{"ziegel.yaml": true, "pages/a.yaml": true, "data/x.csv": true,
+		".ziegel/seen.json": true, "theme.dark.tokens.json": true, "built/index.html": false, "out/ziegel.yaml": false, "report.html": false} {
 		require.Equal(t, source, IsSource(rel), rel)
 	}
 }
@@ -96,7 +104,8 @@ func TestAPlaceIsInTheFolder(t *testing.T) {
 	dir := house(t)
 	real, err := filepath.EvalSymlinks(dir)
 	require.NoError(t, err)
-	for name, want := range map[string]string{"pages/home.yaml": "pages/home.yaml", "in.csv": "data/kites.csv", "inner/new/two.csv": "data/new/two.csv", "built/index.html": "built/index.html"} {
+	for name, want := range map[string]string{"pages/home.yaml": "pages/home.yaml", "in.csv": "data/kites.csv",
+		"inner/new/two.csv": "data/new/two.csv", "built/index.html": "built/index.html"} {
 		got, err := Place(dir, name)
 		require.NoError(t, err, name)
 		require.Equal(t, filepath.Join(real, want), got, name)
@@ -110,12 +119,14 @@ func TestAPlaceIsInTheFolder(t *testing.T) {
 func TestAChangeLeavesLinksAndWritesNothingOutside(t *testing.T) {
 	dir := house(t)
 	change := func(name, before string) error {
-		files := []FileChange{{Path: "pages/home.yaml", Before: "title: Larkspan", After: "title: Kites"}, {Path: name, Before: before, After: "changed"}}
+		files := []FileChange{{Path: "pages/home.yaml", Before: "title: Larkspan", After: "title: Kites"},
+			{Path: name, Before: before, After: "changed"}}
 		return (&step{Entry: Change{ID: 1}, Files: files}).run(dir)
 	}
 	require.ErrorIs(t, change("out.txt", "not ours"), errOutside)
 	page, _ := os.ReadFile(filepath.Join(dir, "pages/home.yaml"))
-	require.Equal(t, "title: Larkspan", string(page), "what was written before the one that failed has its old content again")
+	require.Equal(t, "title: Larkspan", string(page),
+		"what was written before the one that failed has its old content again")
 	secret, _ := os.ReadFile(filepath.Join(dir, "../beside/secret.txt"))
 	require.Equal(t, "not ours", string(secret))
 

@@ -14,7 +14,8 @@ import (
 
 // three is a step over a changed, a new and a removed file.
 func three() (map[string]string, map[string]string, []FileChange) {
-	before := map[string]string{"pages/a.yaml": "a: 1\n", "sections/own/x/section.css": ".x {}\n", "pages/c.yaml": "c: 1\n"}
+	before := map[string]string{"pages/a.yaml": "a: 1\n", "sections/own/x/section.css": ".x {}\n",
+		"pages/c.yaml": "c: 1\n"}
 	after := map[string]string{"pages/a.yaml": "a: 2\n", "pages/b.yaml": "b: 1\n", "pages/c.yaml": "c: 2\n"}
 	return before, after, []FileChange{
 		{Path: "pages/a.yaml", Before: "a: 1\n", After: "a: 2\n"},
@@ -95,7 +96,8 @@ func TestHandsGoBeforeAnInterruptedStep(t *testing.T) {
 	require.NoError(t, err)
 	unlock()
 	assert.Contains(t, told, "pages/c.yaml was changed by hand meanwhile and stays")
-	assert.Equal(t, map[string]string{"pages/a.yaml": "a: 2\n", "pages/b.yaml": "b: 1\n", "pages/c.yaml": "c: by hand\n"}, filesIn(t, dir))
+	assert.Equal(t, map[string]string{"pages/a.yaml": "a: 2\n", "pages/b.yaml": "b: 1\n",
+		"pages/c.yaml": "c: by hand\n"}, filesIn(t, dir))
 }
 
 // Each write of a step fails once: nothing is changed and nothing is left behind.
@@ -121,7 +123,8 @@ func TestAStepWhoseWriteFailsChangesNothing(t *testing.T) {
 	before, _, files := three()
 	dir := write(t, before)
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, ".ziegel", "history", "00000001.json", "in"), 0o777))
-	require.ErrorContains(t, (&step{Entry: Change{ID: 1, Label: "x", Files: files}, Files: files}).run(dir), "nothing was changed")
+	require.ErrorContains(t, (&step{Entry: Change{ID: 1, Label: "x", Files: files}, Files: files}).run(dir),
+		"nothing was changed")
 	assert.Equal(t, before, filesIn(t, dir))
 	assert.False(t, Interrupted(dir))
 }
@@ -139,7 +142,8 @@ func TestAnEditDoesNotOverwriteWhatWasSavedMeanwhile(t *testing.T) {
 			dir := write(t, map[string]string{"p.yaml": "a: 1\n"})
 			require.NoError(t, hand(dir))
 			was := filesIn(t, dir)
-			err := Commit(dir, "set", time.Unix(0, 0), []FileChange{{Path: "p.yaml", Before: "a: 1\n", After: "a: 2\n"}, {Path: "q.yaml", After: "q", New: true}})
+			err := Commit(dir, "set", time.Unix(0, 0), []FileChange{{Path: "p.yaml", Before: "a: 1\n",
+				After: "a: 2\n"}, {Path: "q.yaml", After: "q", New: true}})
 			require.ErrorIs(t, err, ErrChanged)
 			assert.Equal(t, was, filesIn(t, dir))
 			assert.Empty(t, History(dir))
@@ -151,12 +155,15 @@ func TestUndoAfterHandsHaveWorkedOnANewFile(t *testing.T) {
 	dir := write(t, map[string]string{"p.yaml": "a: 1\n"})
 	commit := func(files ...FileChange) { require.NoError(t, Commit(dir, "step", time.Unix(0, 0), files)) }
 	commit(FileChange{Path: "p.yaml", Before: "a: 1\n", After: "a: 2\n"})
-	commit(FileChange{Path: "p.yaml", Before: "a: 2\n", After: "a: 3\n"}, FileChange{Path: "sections/own/x/section.css", After: ".x {}\n", New: true})
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "sections/own/x/section.css"), []byte(".x { color: red }\n"), 0o666))
+	commit(FileChange{Path: "p.yaml", Before: "a: 2\n", After: "a: 3\n"},
+		FileChange{Path: "sections/own/x/section.css", After: ".x {}\n", New: true})
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "sections/own/x/section.css"),
+		[]byte(".x { color: red }\n"), 0o666))
 	_, kept, err := Undo(dir, false)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"sections/own/x/section.css"}, kept)
-	assert.Equal(t, map[string]string{"p.yaml": "a: 2\n", "sections/own/x/section.css": ".x { color: red }\n"}, filesIn(t, dir))
+	assert.Equal(t, map[string]string{"p.yaml": "a: 2\n", "sections/own/x/section.css": ".x { color: red }\n"},
+		filesIn(t, dir))
 	_, _, err = Undo(dir, false)
 	require.NoError(t, err, "older edits are in reach")
 	assert.Equal(t, "a: 1\n", filesIn(t, dir)["p.yaml"])
@@ -164,8 +171,10 @@ func TestUndoAfterHandsHaveWorkedOnANewFile(t *testing.T) {
 
 func TestAnEditInTheWayIsLeftOut(t *testing.T) {
 	dir := write(t, map[string]string{"p.yaml": "a: 1\n", "q.yaml": "b: 1\n"})
-	require.NoError(t, Commit(dir, "first", time.Unix(0, 0), []FileChange{{Path: "p.yaml", Before: "a: 1\n", After: "a: 2\n"}}))
-	require.NoError(t, Commit(dir, "second", time.Unix(0, 0), []FileChange{{Path: "q.yaml", Before: "b: 1\n", After: "b: 2\n"}}))
+	require.NoError(t, Commit(dir, "first", time.Unix(0, 0),
+		[]FileChange{{Path: "p.yaml", Before: "a: 1\n", After: "a: 2\n"}}))
+	require.NoError(t, Commit(dir, "second", time.Unix(0, 0),
+		[]FileChange{{Path: "q.yaml", Before: "b: 1\n", After: "b: 2\n"}}))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "q.yaml"), []byte("b: hand\n"), 0o666))
 	_, _, err := Undo(dir, false)
 	require.ErrorContains(t, err, "ziegel undo --skip")
@@ -193,7 +202,8 @@ func TestPatchesMatchWholeLines(t *testing.T) {
 func TestAFontGoesThroughTheJournal(t *testing.T) {
 	was, now := "\x00\xff\xfe\x80old", "\x00\xff\xfe\x81new"
 	dir := write(t, map[string]string{"media/fonts/a.woff2": was})
-	require.NoError(t, Commit(dir, "theme font", time.Unix(0, 0), []FileChange{{Path: "media/fonts/a.woff2", Before: was, After: now}}))
+	require.NoError(t, Commit(dir, "theme font", time.Unix(0, 0),
+		[]FileChange{{Path: "media/fonts/a.woff2", Before: was, After: now}}))
 	assert.Equal(t, now, filesIn(t, dir)["media/fonts/a.woff2"])
 	_, _, err := Undo(dir, false)
 	require.NoError(t, err)

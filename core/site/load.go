@@ -16,7 +16,8 @@ func (s *Site) hosts(l *loader, v *Value) {
 	for _, h := range l.listOf(v, "hosts", "hosts: [player.example]") {
 		name := l.text(h, "a host")
 		if !hostForm.MatchString(name) {
-			l.add(l.f.Problem(h, "wrong-type", fmt.Sprintf("%q is not the name of a host", name), "a name without https:// and without a path", "player.example"))
+			l.add(l.f.Problem(h, "wrong-type", fmt.Sprintf("%q is not the name of a host", name),
+				"a name without https:// and without a path", "player.example"))
 			continue
 		}
 		s.Hosts = append(s.Hosts, strings.ToLower(name))
@@ -27,24 +28,28 @@ func (s *Site) loadMain() diag.Problems {
 	l := &loader{f: s.File}
 	root := s.File.Root
 	if root.Kind == Null {
-		l.add(diag.Problem{Position: diag.Position{File: FileName, Line: 1, Column: 1}, Severity: diag.Error, Rule: "empty-file", Text: "the site file is empty", Expected: "at least a name", Try: "name: Larkspan"})
+		l.add(diag.Problem{Position: diag.Position{File: FileName, Line: 1, Column: 1}, Severity: diag.Error,
+			Rule: "empty-file", Text: "the site file is empty", Expected: "at least a name", Try: "name: Larkspan"})
 		return l.problems
 	}
 	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
 		return l.problems
 	}
-	l.keys(root, "a site", "name", "address", "language", "theme", "template", "ranges", "every-page", "favicon", "picture", "styles", "defaults", "turns", "accept", "tune", "hosts")
+	l.keys(root, "a site", "name", "address", "language", "theme", "template", "ranges", "every-page", "favicon",
+		"picture", "styles", "defaults", "turns", "accept", "tune", "hosts")
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")
 	l.text(root.Get("picture"), "picture") // read where the head of a page is made
 	if s.Address != "" && !strings.HasPrefix(s.Address, "https://") && !strings.HasPrefix(s.Address, "http://") {
-		l.add(l.f.Problem(root.Get("address"), "wrong-type", "the address is not a web address", "https:// and a host", "https://"+s.Address))
+		l.add(l.f.Problem(root.Get("address"), "wrong-type", "the address is not a web address",
+			"https:// and a host", "https://"+s.Address))
 	}
 	if t := l.text(root.Get("language"), "language"); t != "" {
 		s.Language = t
 		if !regexp.MustCompile(`^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$`).MatchString(t) {
-			l.add(l.f.Problem(root.Get("language"), "wrong-type", fmt.Sprintf("%q is not a language tag", t), "a BCP 47 tag such as en, de or pt-BR", ""))
+			l.add(l.f.Problem(root.Get("language"), "wrong-type", fmt.Sprintf("%q is not a language tag", t),
+				"a BCP 47 tag such as en, de or pt-BR", ""))
 			s.Language = "en"
 		}
 	}
@@ -68,7 +73,8 @@ func (s *Site) ranges(l *loader, v *Value) {
 		for _, e := range r.Entries {
 			from, to, ok := ParseSpan(e.Value.Str())
 			if !ok {
-				l.add(l.f.Problem(e.Value, "bad-range", fmt.Sprintf("the range %q has no widths", e.Key), "..599, 600..1023 or 1024.. in CSS px", ""))
+				l.add(l.f.Problem(e.Value, "bad-range", fmt.Sprintf("the range %q has no widths", e.Key),
+					"..599, 600..1023 or 1024.. in CSS px", ""))
 				continue
 			}
 			s.Ranges = append(s.Ranges, Range{e.Key, from, to})
@@ -82,7 +88,8 @@ func (s *Site) styles(l *loader, v *Value) {
 		for _, e := range m.Entries {
 			switch {
 			case !ValidName(e.Key):
-				l.add(l.f.KeyProblem(e, "bad-name", fmt.Sprintf("%q cannot be the name of a shared style", e.Key), "small letters, digits and hyphens, beginning with a letter", ""))
+				l.add(l.f.KeyProblem(e, "bad-name", fmt.Sprintf("%q cannot be the name of a shared style", e.Key),
+					"small letters, digits and hyphens, beginning with a letter", ""))
 			case l.mapOf(e.Value, "the shared style "+e.Key, "{padding: 2rem}") != nil:
 				s.Styles = append(s.Styles, SharedStyle{e.Key, e.Value, e.KeyPos})
 			}
@@ -97,9 +104,11 @@ func (s *Site) accept(l *loader, list *Value) {
 			continue
 		}
 		l.keys(v, "an accepted finding", "rule", "at", "because")
-		a := Accepted{l.text(v.Get("rule"), "rule"), l.text(v.Get("at"), "at"), l.text(v.Get("because"), "because"), v}
+		a := Accepted{l.text(v.Get("rule"), "rule"), l.text(v.Get("at"), "at"),
+			l.text(v.Get("because"), "because"), v}
 		if a.Rule == "" || a.Because == "" {
-			l.add(l.f.Problem(v, "missing-key", "an accepted finding needs a rule and a reason", "rule: and because:", ""))
+			l.add(l.f.Problem(v, "missing-key", "an accepted finding needs a rule and a reason",
+				"rule: and because:", ""))
 			continue
 		}
 		s.Accepted = append(s.Accepted, a)
@@ -114,20 +123,24 @@ func (s *Site) tune(l *loader, list *Value) {
 			continue
 		}
 		l.keys(v, "a tuned rule", "rule", "at", "limit", "severity", "because")
-		t := Tuned{Rule: l.text(v.Get("rule"), "rule"), At: l.text(v.Get("at"), "at"), Because: l.text(v.Get("because"), "because"), Severity: l.text(v.Get("severity"), "severity"), Node: v}
+		t := Tuned{Rule: l.text(v.Get("rule"), "rule"), At: l.text(v.Get("at"), "at"),
+			Because: l.text(v.Get("because"), "because"), Severity: l.text(v.Get("severity"), "severity"), Node: v}
 		if at := v.Get("limit"); at != nil {
 			n, err := strconv.ParseFloat(at.Str(), 64)
 			if err != nil || n < 0 {
-				l.add(l.f.Problem(at, "wrong-type", fmt.Sprintf("the limit %q is no number", at.Str()), "a number such as 100", ""))
+				l.add(l.f.Problem(at, "wrong-type", fmt.Sprintf("the limit %q is no number", at.Str()),
+					"a number such as 100", ""))
 				continue
 			}
 			t.Limit = &n
 		}
 		switch {
 		case t.Rule == "" || t.Because == "" || t.Limit == nil && t.Severity == "":
-			l.add(l.f.Problem(v, "missing-key", "a tuned rule needs a rule, a limit or severity, and a reason", tuned, ""))
+			l.add(l.f.Problem(v, "missing-key",
+				"a tuned rule needs a rule, a limit or severity, and a reason", tuned, ""))
 		case t.Severity != "" && !has([]string{"error", "warning", "note"}, t.Severity):
-			l.add(l.f.Problem(v.Get("severity"), "wrong-type", fmt.Sprintf("there is no severity %q", t.Severity), "error, warning or note", diag.Nearest(t.Severity, []string{"error", "warning", "note"})))
+			l.add(l.f.Problem(v.Get("severity"), "wrong-type", fmt.Sprintf("there is no severity %q", t.Severity),
+				"error, warning or note", diag.Nearest(t.Severity, []string{"error", "warning", "note"})))
 		default:
 			s.Tuned = append(s.Tuned, t)
 		}
@@ -196,7 +209,8 @@ func (s *Site) everywhere(l *loader, v *Value, name string) bool {
 	if has(names, name) {
 		return true
 	}
-	l.add(l.f.Problem(v, "unknown-block", fmt.Sprintf("no block on every page is called %q", name), "one of "+strings.Join(names, ", "), diag.Nearest(name, names)))
+	l.add(l.f.Problem(v, "unknown-block", fmt.Sprintf("no block on every page is called %q", name),
+		"one of "+strings.Join(names, ", "), diag.Nearest(name, names)))
 	return false
 }
 
@@ -204,18 +218,24 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	l := &loader{f: p.File}
 	root := p.File.Root
 	if !ValidName(p.Name) {
-		l.add(diag.Problem{Position: diag.Position{File: p.File.Path}, Severity: diag.Error, Rule: "bad-name", Text: fmt.Sprintf("%q cannot be a page name", p.Name), Expected: "small letters, digits and hyphens"})
+		l.add(diag.Problem{Position: diag.Position{File: p.File.Path}, Severity: diag.Error, Rule: "bad-name",
+			Text: fmt.Sprintf("%q cannot be a page name", p.Name), Expected: "small letters, digits and hyphens"})
 	}
 	if p.Name == "site" {
-		l.add(diag.Problem{Position: diag.Position{File: p.File.Path}, Severity: diag.Error, Rule: "bad-name", Text: `"site" cannot be a page name: the stylesheet of all pages is called so`, Expected: "another name for the file"})
+		l.add(diag.Problem{Position: diag.Position{File: p.File.Path}, Severity: diag.Error, Rule: "bad-name",
+			Text:     `"site" cannot be a page name: the stylesheet of all pages is called so`,
+			Expected: "another name for the file"})
 	}
 	if root.Kind == Null {
-		return append(l.problems, diag.Problem{Position: diag.Position{File: p.File.Path, Line: 1, Column: 1}, Severity: diag.Warning, Rule: "empty-file", Text: "the page file is empty", Expected: "a title and a list of blocks"})
+		return append(l.problems, diag.Problem{Position: diag.Position{File: p.File.Path, Line: 1, Column: 1},
+			Severity: diag.Warning, Rule: "empty-file", Text: "the page file is empty",
+			Expected: "a title and a list of blocks"})
 	}
 	if l.mapOf(root, "a page", "title: Home") == nil {
 		return l.problems
 	}
-	l.keys(root, "a page", "title", "description", "picture", "brief", "blocks", "leave-out", "override", "defaults", "turns")
+	l.keys(root, "a page", "title", "description", "picture", "brief", "blocks", "leave-out", "override",
+		"defaults", "turns")
 	p.Title = l.text(root.Get("title"), "title")
 	p.Description = l.text(root.Get("description"), "description")
 	l.text(root.Get("picture"), "picture")
@@ -230,7 +250,8 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	if o := l.mapOf(root.Get("override"), "override", "menu: {brand: Larkspan}"); o != nil {
 		for _, e := range o.Entries {
 			if names := s.everyNames(); !has(names, e.Key) {
-				l.add(l.f.KeyProblem(e, "unknown-block", fmt.Sprintf("no block on every page is called %q", e.Key), "one of "+strings.Join(names, ", "), diag.Nearest(e.Key, names)))
+				l.add(l.f.KeyProblem(e, "unknown-block", fmt.Sprintf("no block on every page is called %q", e.Key),
+					"one of "+strings.Join(names, ", "), diag.Nearest(e.Key, names)))
 				continue
 			}
 			if m := l.mapOf(e.Value, "the content for "+e.Key, "heading: ..."); m != nil {
@@ -245,7 +266,8 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 		}
 		if l.mapOf(v, "a wish", "{want: three reasons}") != nil {
 			l.keys(v, "a wish", "want", "block")
-			p.Brief = append(p.Brief, Want{Text: l.text(v.Get("want"), "want"), Block: l.text(v.Get("block"), "block"), Node: v})
+			p.Brief = append(p.Brief, Want{Text: l.text(v.Get("want"), "want"),
+				Block: l.text(v.Get("block"), "block"), Node: v})
 		}
 	}
 	seen := map[string]*Value{}
@@ -262,7 +284,8 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	return l.problems
 }
 
-var blockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "draft", "content", "without", "sample", "own", "style", "ground", "holds", "parked"}
+var blockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "draft", "content",
+	"without", "sample", "own", "style", "ground", "holds", "parked"}
 
 func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 	if l.mapOf(v, "a block", "{name: opening, section: hero/beside}") == nil {
@@ -291,17 +314,21 @@ func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 	b.Options = l.options(v.Get("options"))
 	switch {
 	case b.Section == "" && v.Get("section") == nil:
-		l.add(l.f.Problem(v, "missing-key", "a block without a section", "section: KIND/NAME; `ziegel sections` lists them", ""))
+		l.add(l.f.Problem(v, "missing-key", "a block without a section",
+			"section: KIND/NAME; `ziegel sections` lists them", ""))
 		return nil
 	case b.Name == "" && v.Get("name") == nil:
-		l.add(l.f.Problem(v, "missing-key", "a block without a name", "name: and a word of your own", "name: "+strings.SplitN(b.Section, "/", 2)[0]))
+		l.add(l.f.Problem(v, "missing-key", "a block without a name", "name: and a word of your own",
+			"name: "+strings.SplitN(b.Section, "/", 2)[0]))
 		return nil
 	case !ValidName(b.Name):
-		l.add(l.f.Problem(v.Get("name"), "bad-name", fmt.Sprintf("%q cannot be a block name", b.Name), "small letters, digits and hyphens, beginning with a letter", ""))
+		l.add(l.f.Problem(v.Get("name"), "bad-name", fmt.Sprintf("%q cannot be a block name", b.Name),
+			"small letters, digits and hyphens, beginning with a letter", ""))
 		return nil
 	}
 	if old := seen[b.Name]; old != nil {
-		l.add(l.f.Problem(v.Get("name"), "duplicate-name", fmt.Sprintf("a second block is called %q", b.Name), fmt.Sprintf("each name once on a page; the first is at %s", old.Pos), b.Name+"-2"))
+		l.add(l.f.Problem(v.Get("name"), "duplicate-name", fmt.Sprintf("a second block is called %q", b.Name),
+			fmt.Sprintf("each name once on a page; the first is at %s", old.Pos), b.Name+"-2"))
 		return nil
 	}
 	seen[b.Name] = v
@@ -320,7 +347,8 @@ func (l *loader) holds(b *Block, seen map[string]*Value) {
 		return
 	}
 	if l.depth++; l.depth > maxDepth {
-		l.add(l.f.Problem(v, "too-deep", fmt.Sprintf("%q stands in %d others and holds more blocks", b.Name, maxDepth-1), "blocks in blocks a few deep", ""))
+		l.add(l.f.Problem(v, "too-deep", fmt.Sprintf("%q stands in %d others and holds more blocks", b.Name,
+			maxDepth-1), "blocks in blocks a few deep", ""))
 	} else {
 		for _, e := range m.Entries {
 			slot := Slot{Name: e.Key, KeyPos: e.KeyPos}

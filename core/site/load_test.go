@@ -65,7 +65,8 @@ func TestBlocksStandInEachOtherAFewDeep(t *testing.T) {
 		for i := range n {
 			yaml = "{name: h" + strings.Repeat("i", i) + ", section: layout/side, holds: {main: [" + yaml + "]}}"
 		}
-		s, problems, err := Open(write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: T\nblocks: [" + yaml + "]\n"}))
+		s, problems, err := Open(write(t, map[string]string{"ziegel.yaml": "name: L\n",
+			"pages/home.yaml": "title: T\nblocks: [" + yaml + "]\n"}))
 		require.NoError(t, err)
 		problems = append(problems, s.Problems()...).Sorted()
 		return problems
@@ -99,7 +100,8 @@ func TestPagesChangeWhatStandsOnAllOfThem(t *testing.T) {
 	assert.Equal(t, []string{"courses", "home"}, s.PageNames())
 	assert.Nil(t, s.Page("nothing"))
 	for text, place := range map[string]string{"leave-out: [lines]": "2:13", "override: {mneu: {brand: L}}": "2:12"} {
-		s, _, err := Open(write(t, map[string]string{"ziegel.yaml": "name: L\nevery-page: {top: [{name: line, section: a/b}, {name: menu, section: nav/bar}]}\n", "pages/home.yaml": "title: T\n" + text + "\nblocks: []\n"}))
+		s, _, err := Open(write(t,
+			map[string]string{"ziegel.yaml": "name: L\nevery-page: {top: [{name: line, section: a/b}, {name: menu, section: nav/bar}]}\n", "pages/home.yaml": "title: T\n" + text + "\nblocks: []\n"}))
 		require.NoError(t, err)
 		problems := s.Problems()
 		require.Len(t, problems, 1, text)
@@ -113,7 +115,8 @@ func TestPagesChangeWhatStandsOnAllOfThem(t *testing.T) {
 func TestBombsOfYAMLHaveAPlace(t *testing.T) {
 	bomb := "a: &a [x, x, x, x, x, x, x, x, x, x]\n"
 	for i := 'b'; i < 'j'; i++ {
-		bomb += fmt.Sprintf("%c: &%c [*%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c]\n", i, i, i-1, i-1, i-1, i-1, i-1, i-1, i-1, i-1, i-1, i-1)
+		bomb += fmt.Sprintf("%c: &%c [*%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c]\n", i, i, i-1, i-1, i-1, i-1,
+			i-1, i-1, i-1, i-1, i-1, i-1)
 	}
 	for text, want := range map[string]string{
 		bomb:                                "too-large",

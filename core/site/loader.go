@@ -21,7 +21,8 @@ func (l *loader) add(p diag.Problem) { l.problems = append(l.problems, p) }
 func (l *loader) keys(v *Value, what string, allowed ...string) {
 	for _, e := range v.Entries {
 		if !has(allowed, e.Key) {
-			l.add(l.f.KeyProblem(e, "unknown-key", fmt.Sprintf("%s has no %q", what, e.Key), "one of "+strings.Join(allowed, ", "), diag.Nearest(e.Key, allowed)))
+			l.add(l.f.KeyProblem(e, "unknown-key", fmt.Sprintf("%s has no %q", what, e.Key),
+				"one of "+strings.Join(allowed, ", "), diag.Nearest(e.Key, allowed)))
 		}
 	}
 }
@@ -46,7 +47,8 @@ func (l *loader) mapOf(v *Value, what, example string) *Value {
 		return nil
 	}
 	if v.Kind != Map {
-		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)), "a map, such as "+example, ""))
+		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)),
+			"a map, such as "+example, ""))
 		return nil
 	}
 	return v
@@ -57,7 +59,8 @@ func (l *loader) listOf(v *Value, what, example string) []*Value {
 		return nil
 	}
 	if v.Kind != List {
-		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)), "a list, such as "+example, ""))
+		l.add(l.f.Problem(v, "wrong-type", fmt.Sprintf("%s is a %s", what, kindName(v)),
+			"a list, such as "+example, ""))
 		return nil
 	}
 	return v.Items

@@ -51,7 +51,8 @@ func (s *Site) readPage(name string) *Page {
 	f, problems, err := s.read(rel)
 	if err != nil {
 		p.File = &File{Path: rel, Root: &Value{Kind: Null}}
-		p.Problems = diag.Problems{{Position: diag.Position{File: rel}, Severity: diag.Error, Rule: "unreadable", Text: strings.TrimPrefix(err.Error(), "read "+rel+": "), Expected: "a file that can be read"}}
+		p.Problems = diag.Problems{{Position: diag.Position{File: rel}, Severity: diag.Error, Rule: "unreadable",
+			Text: strings.TrimPrefix(err.Error(), "read "+rel+": "), Expected: "a file that can be read"}}
 		return p
 	}
 	p.File = f

@@ -14,7 +14,8 @@ import (
 func TestAPageIsReadWhenItIsAskedFor(t *testing.T) {
 	files := map[string]string{"ziegel.yaml": "name: L\n", "pages/notes.txt": "no page"}
 	for i := range 30 {
-		files[fmt.Sprintf("pages/p%02d.yaml", i)] = fmt.Sprintf("title: Page %d\nblocks:\n  - {name: b%d, section: hero/alone, content: {heading: Wind}}\n", i, i)
+		files[fmt.Sprintf("pages/p%02d.yaml",
+			i)] = fmt.Sprintf("title: Page %d\nblocks:\n  - {name: b%d, section: hero/alone, content: {heading: Wind}}\n", i, i)
 	}
 	files["pages/broken.yaml"] = "title: ["
 	dir := write(t, files)
@@ -42,8 +43,10 @@ func TestAPageIsReadWhenItIsAskedFor(t *testing.T) {
 
 // A site as it would be has the pages that come and not those that go, and takes nothing from the folder for them.
 func TestPagesAsTheyWouldBe(t *testing.T) {
-	dir := write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/a.yaml": "title: A\n", "pages/b.yaml": "title: B\n"})
-	s, _, err := OpenWith(dir, []FileChange{{Path: "pages/a.yaml", After: "title: Other\n"}, {Path: "pages/b.yaml", Gone: true}, {Path: "pages/c.yaml", After: "title: C\n", New: true}})
+	dir := write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/a.yaml": "title: A\n",
+		"pages/b.yaml": "title: B\n"})
+	s, _, err := OpenWith(dir, []FileChange{{Path: "pages/a.yaml", After: "title: Other\n"},
+		{Path: "pages/b.yaml", Gone: true}, {Path: "pages/c.yaml", After: "title: C\n", New: true}})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"a", "c"}, s.PageNames())
 	assert.Equal(t, "Other", s.Page("a").Title)

@@ -43,7 +43,8 @@ func plainSafe(text string, flow bool) bool {
 	default:
 		return false
 	}
-	return n.Kind == yaml.ScalarNode && n.Style == 0 && n.Value == text && n.Tag != "!!null" && n.LineComment == "" && n.Anchor == ""
+	return n.Kind == yaml.ScalarNode && n.Style == 0 && n.Value == text && n.Tag != "!!null" && n.LineComment == "" &&
+		n.Anchor == ""
 }
 
 // renderScalar writes text in the style it had before, if that style can hold it.
@@ -72,7 +73,8 @@ func doubleQuoted(text string) string {
 		case r == '\r':
 			b.WriteString(`\r`)
 		case r < 32 || r == 0x85 || r == 0xa0 || r == 0x2028 || r == 0x2029 || r == 0xfeff || r == 127:
-			b.WriteString(`\u` + strings.Repeat("0", 4-len(strconv.FormatInt(int64(r), 16))) + strconv.FormatInt(int64(r), 16))
+			b.WriteString(`\u` + strings.Repeat("0", 4-len(strconv.FormatInt(int64(r), 16))) +
+				strconv.FormatInt(int64(r), 16))
 		default:
 			b.WriteRune(r)
 		}

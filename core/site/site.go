@@ -22,8 +22,10 @@ func (s *Site) read(rel string) (*File, diag.Problems, error) {
 		return parsed(rel, c.After)
 	}
 	if info, err := fs.Stat(Folder(s.Dir), rel); err == nil && info.Size() > maxBytes {
-		return &File{Path: rel, Root: &Value{Kind: Null}}, diag.Problems{{Position: diag.Position{File: rel}, Severity: diag.Error, Rule: "too-large",
-			Text: fmt.Sprintf("the file has %d MB", info.Size()>>20), Expected: "at most 16 MB; is this the right file?"}}, nil
+		return &File{Path: rel, Root: &Value{Kind: Null}}, diag.Problems{{Position: diag.Position{File: rel},
+			Severity: diag.Error, Rule: "too-large",
+			Text:     fmt.Sprintf("the file has %d MB", info.Size()>>20),
+			Expected: "at most 16 MB; is this the right file?"}}, nil
 	}
 	data, err := ReadIn(s.Dir, rel)
 	if err != nil {

@@ -41,7 +41,8 @@ blocks:
 	for _, p := range problems {
 		got = append(got, p.Position.String()+" "+p.Rule)
 	}
-	assert.Equal(t, []string{"pages/home.yaml:1:8 wrong-type", "pages/home.yaml:3:12 bad-name", "pages/home.yaml:5:12 duplicate-name", "pages/home.yaml:6:5 missing-key",
+	assert.Equal(t, []string{"pages/home.yaml:1:8 wrong-type", "pages/home.yaml:3:12 bad-name",
+		"pages/home.yaml:5:12 duplicate-name", "pages/home.yaml:6:5 missing-key",
 		"pages/home.yaml:7:5 missing-key", "pages/home.yaml:10:14 wrong-type", "pages/home.yaml:11:5 unknown-key", "pages/home.yaml:12:22 wrong-type",
 		"ziegel.yaml:2:1 unknown-key", "ziegel.yaml:3:11 wrong-type", "ziegel.yaml:4:10 wrong-type"}, got)
 }
@@ -79,7 +80,8 @@ func TestUndoTakesBackAndRefusesWhereHandsHaveBeen(t *testing.T) {
 	edit := func(key, value string) {
 		text, err := EditSource("p.yaml", read(), set(value, key))
 		require.NoError(t, err)
-		require.NoError(t, Commit(dir, "set "+key, time.Unix(0, 0), []FileChange{{Path: "p.yaml", Before: read(), After: text}}))
+		require.NoError(t, Commit(dir, "set "+key, time.Unix(0, 0),
+			[]FileChange{{Path: "p.yaml", Before: read(), After: text}}))
 	}
 	_, _, err := Undo(dir, false)
 	require.ErrorIs(t, err, ErrNothing)
@@ -93,7 +95,8 @@ func TestUndoTakesBackAndRefusesWhereHandsHaveBeen(t *testing.T) {
 	assert.Contains(t, read(), "f: 60")
 
 	// a change by hand elsewhere does not stop undo, one at the place does
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "p.yaml"), []byte("a: hand\nb: 2\nc: 3\nd: 4\ne: 5\nf: 60\n"), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "p.yaml"),
+		[]byte("a: hand\nb: 2\nc: 3\nd: 4\ne: 5\nf: 60\n"), 0o666))
 	_, _, err = Undo(dir, false)
 	require.NoError(t, err)
 	assert.Equal(t, "a: hand\nb: 2\nc: 3\nd: 4\ne: 5\nf: 6\n", read())
@@ -104,14 +107,16 @@ func TestUndoTakesBackAndRefusesWhereHandsHaveBeen(t *testing.T) {
 
 func TestAnEntryOfAKilledProcessIsPassedOver(t *testing.T) {
 	dir := write(t, map[string]string{"p.yaml": "a: 1\n"})
-	require.NoError(t, writeEntry(dir, Change{ID: 1, Label: "killed", Files: []FileChange{{Path: "p.yaml", Before: "a: 1\n", After: "a: 2\n"}}}))
+	require.NoError(t, writeEntry(dir, Change{ID: 1, Label: "killed",
+		Files: []FileChange{{Path: "p.yaml", Before: "a: 1\n", After: "a: 2\n"}}}))
 	_, _, err := Undo(dir, false)
 	require.ErrorIs(t, err, ErrNothing)
 	assert.Empty(t, History(dir))
 }
 
 func TestSpans(t *testing.T) {
-	for in, want := range map[string][3]int{"480..719": {480, 719, 1}, "..599": {0, 599, 1}, "1024..": {1024, 0, 1}, "720": {720, 720, 1}, "x": {0, 0, 0}, "9..3": {9, 3, 0}, "..": {0, 0, 0}} {
+	for in, want := range map[string][3]int{"480..719": {480, 719, 1}, "..599": {0, 599, 1}, "1024..": {1024, 0, 1},
+		"720": {720, 720, 1}, "x": {0, 0, 0}, "9..3": {9, 3, 0}, "..": {0, 0, 0}} {
 		from, to, ok := ParseSpan(in)
 		assert.Equal(t, want[2] == 1, ok, in)
 		if ok {

@@ -77,7 +77,8 @@ func (v *Value) Keys() []string {
 
 // Empty reports a value that shows nothing: empty text, an empty list or a key without a value.
 func (v *Value) Empty() bool {
-	return v == nil || v.Kind == Null || v.Kind == Text && v.Text == "" || v.Kind == List && len(v.Items) == 0 || v.Kind == Map && len(v.Entries) == 0
+	return v == nil || v.Kind == Null || v.Kind == Text && v.Text == "" || v.Kind == List && len(v.Items) == 0 ||
+		v.Kind == Map && len(v.Entries) == 0
 }
 
 // Equal compares contents, not places.
@@ -143,10 +144,12 @@ func parseFile(path, source string) (*File, diag.Problems) {
 	f := &File{Path: path, Source: source}
 	f.lines, f.odd = lineStarts(source)
 	if len(source) > maxBytes {
-		return f, diag.Problems{{Position: diag.Position{File: path}, Severity: diag.Error, Rule: "too-large", Text: "the file is larger than 16 MB", Expected: "a page of text; is this the right file?"}}
+		return f, diag.Problems{{Position: diag.Position{File: path}, Severity: diag.Error, Rule: "too-large",
+			Text: "the file is larger than 16 MB", Expected: "a page of text; is this the right file?"}}
 	}
 	if !utf8.ValidString(source) || strings.ContainsRune(source, 0) {
-		return f, diag.Problems{f.problem(invalidAt(source), 1, "not-text", "this is not a text file in UTF-8", "YAML text; save the file as UTF-8", "")}
+		return f, diag.Problems{f.problem(invalidAt(source), 1, "not-text", "this is not a text file in UTF-8",
+			"YAML text; save the file as UTF-8", "")}
 	}
 	var doc, second yaml.Node
 	dec := yaml.NewDecoder(strings.NewReader(source))
@@ -154,7 +157,9 @@ func parseFile(path, source string) (*File, diag.Problems) {
 		return f, diag.Problems{f.syntax(err)}
 	}
 	if err := dec.Decode(&second); err == nil && len(second.Content) > 0 {
-		p := f.at(f.pos(second.Content[0].Line, 1), 1, "yaml", "a second document begins here, and only the first of a file is read", "one document: take out the line ---", "")
+		p := f.at(f.pos(second.Content[0].Line, 1), 1, "yaml",
+			"a second document begins here, and only the first of a file is read",
+			"one document: take out the line ---", "")
 		return f, diag.Problems{p}
 	} else if err != nil && !errors.Is(err, io.EOF) {
 		return f, diag.Problems{f.syntax(err)}
@@ -168,9 +173,11 @@ func parseFile(path, source string) (*File, diag.Problems) {
 	f.Root = c.value(f.node, 0)
 	switch {
 	case c.too != nil:
-		return f, diag.Problems{f.at(f.pos(c.too.Line, c.too.Column), 1, "too-large", errTooLarge.Error(), "fewer aliases inside aliases", "")}
+		return f, diag.Problems{f.at(f.pos(c.too.Line, c.too.Column), 1, "too-large", errTooLarge.Error(),
+			"fewer aliases inside aliases", "")}
 	case c.deep != nil:
-		return f, diag.Problems{f.at(f.pos(c.deep.Line, c.deep.Column), 1, "too-deep", errTooDeep.Error(), "values that a page can show", "")}
+		return f, diag.Problems{f.at(f.pos(c.deep.Line, c.deep.Column), 1, "too-deep", errTooDeep.Error(),
+			"values that a page can show", "")}
 	}
 	return f, c.problems
 }
@@ -234,7 +241,8 @@ func invalidAt(s string) int {
 
 // problem builds an error at a byte offset.
 func (f *File) problem(offset, width int, rule, text, expected, try string) diag.Problem {
-	p := diag.Problem{Position: diag.At(f.Path, f.Source, offset), Severity: diag.Error, Rule: rule, Text: text, Expected: expected, Try: try, Width: width}
+	p := diag.Problem{Position: diag.At(f.Path, f.Source, offset), Severity: diag.Error, Rule: rule, Text: text,
+		Expected: expected, Try: try, Width: width}
 	p.Source = diag.LineOf(f.Source, p.Line)
 	return p
 }
@@ -250,7 +258,8 @@ func (f *File) KeyProblem(e Entry, rule, text, expected, try string) diag.Proble
 }
 
 func (f *File) at(pos diag.Position, width int, rule, text, expected, try string) diag.Problem {
-	return diag.Problem{Position: pos, Severity: diag.Error, Rule: rule, Text: text, Expected: expected, Try: try, Width: width, Source: diag.LineOf(f.Source, pos.Line)}
+	return diag.Problem{Position: pos, Severity: diag.Error, Rule: rule, Text: text, Expected: expected, Try: try,
+		Width: width, Source: diag.LineOf(f.Source, pos.Line)}
 }
 
 var yamlLine = regexp.MustCompile(`line (\d+): (.*)`)
@@ -263,20 +272,24 @@ func (f *File) syntax(err error) diag.Problem {
 		text = m[2]
 	} else if m := regexp.MustCompile(`unknown anchor '([^']*)'`).FindStringSubmatch(err.Error()); m != nil {
 		if i := strings.Index(f.Source, "*"+m[1]); i >= 0 {
-			p := f.problem(i, len(m[1])+1, "yaml", "a text that starts with * means something else in YAML", "quotes around the text", "")
+			p := f.problem(i, len(m[1])+1, "yaml", "a text that starts with * means something else in YAML",
+				"quotes around the text", "")
 			p.Try = `"` + strings.TrimSpace(strings.SplitN(f.Source[i:], "\n", 2)[0]) + `"`
 			return p
 		}
 	}
 	if strings.Contains(text, "exceeded max depth") {
-		return f.problem(max(0, tooDeep(f.Source)), 1, "too-deep", errTooDeep.Error(), "values that a page can show", "")
+		return f.problem(max(0, tooDeep(f.Source)), 1, "too-deep", errTooDeep.Error(),
+			"values that a page can show", "")
 	}
 	if strings.Contains(text, "control characters") {
-		return f.problem(f.controlChar(), 1, "not-text", "this is not a text file in UTF-8", "YAML text without control characters", "")
+		return f.problem(f.controlChar(), 1, "not-text", "this is not a text file in UTF-8",
+			"YAML text without control characters", "")
 	}
 	line = f.pos(min(max(1, line), len(f.lines)), 1).Line
 	src := diag.LineOf(f.Source, line)
-	p := diag.Problem{Position: diag.Position{File: f.Path, Line: line, Column: firstColumn(src)}, Severity: diag.Error, Rule: "yaml", Text: "the YAML cannot be read here: " + text, Source: src, Width: 1,
+	p := diag.Problem{Position: diag.Position{File: f.Path, Line: line, Column: firstColumn(src)},
+		Severity: diag.Error, Rule: "yaml", Text: "the YAML cannot be read here: " + text, Source: src, Width: 1,
 		Expected: "a key, a colon and a value, indented by spaces under what it belongs to"}
 	switch {
 	case strings.Contains(text, "mapping values are not allowed"):
@@ -285,7 +298,8 @@ func (f *File) syntax(err error) diag.Problem {
 			s := diag.LineOf(f.Source, l)
 			if first := strings.Index(s, ": "); first >= 0 && strings.Contains(s[first+2:], ": ") {
 				value := strings.TrimRight(s[first+2:], "\r")
-				p.Line, p.Column, p.Source, p.Width = l, utf8.RuneCountInString(s[:first+2])+1, s, utf8.RuneCountInString(value)
+				p.Line, p.Column, p.Source, p.Width = l, utf8.RuneCountInString(s[:first+2])+1, s,
+					utf8.RuneCountInString(value)
 				p.Text, p.Expected = "a text with a colon in it looks like a second key", "quotes around the text"
 				p.Try = s[:first+2] + strconv.Quote(value)
 				p.Try = strings.TrimSpace(p.Try)
@@ -295,7 +309,8 @@ func (f *File) syntax(err error) diag.Problem {
 	case strings.Contains(text, "found character that cannot start any token") && strings.ContainsRune(src, '\t'):
 		p.Text, p.Expected = "a tab stands where YAML wants spaces", "spaces for indentation"
 		p.Column = utf8.RuneCountInString(src[:strings.IndexByte(src, '\t')]) + 1
-	case strings.Contains(text, "cannot start any token"), strings.Contains(text, "did not find expected alphabetic or numeric"):
+	case strings.Contains(text, "cannot start any token"), strings.Contains(text,
+		"did not find expected alphabetic or numeric"):
 		p.Expected = "quotes around a text that starts with @, `, %, & or *"
 		for l := max(1, line-1); l <= min(line+1, len(f.lines)); l++ {
 			s := strings.TrimRight(diag.LineOf(f.Source, l), "\r")
@@ -304,7 +319,8 @@ func (f *File) syntax(err error) diag.Problem {
 				continue
 			}
 			value := s[m[2]:]
-			p.Line, p.Column, p.Source, p.Width = l, utf8.RuneCountInString(s[:m[2]])+1, s, utf8.RuneCountInString(value)
+			p.Line, p.Column, p.Source, p.Width = l, utf8.RuneCountInString(s[:m[2]])+1, s,
+				utf8.RuneCountInString(value)
 			p.Text = "a text that starts with " + value[:1] + " means something else in YAML"
 			p.Expected, p.Try = "quotes around the text", strconv.Quote(value)
 			break
@@ -393,7 +409,8 @@ func (c *converter) value(n *yaml.Node, depth int) *Value {
 			}
 			e := Entry{Key: k.Value, KeyPos: c.f.pos(k.Line, k.Column), Value: c.value(val, depth+1)}
 			if old := seen[k.Value]; old != nil {
-				c.problems = append(c.problems, c.f.KeyProblem(e, "duplicate-key", fmt.Sprintf("the key %q stands here a second time", k.Value),
+				c.problems = append(c.problems, c.f.KeyProblem(e, "duplicate-key",
+					fmt.Sprintf("the key %q stands here a second time", k.Value),
 					fmt.Sprintf("each key once; the first is on line %d", c.f.pos(old.Line, old.Column).Line), ""))
 				continue
 			}
@@ -424,15 +441,20 @@ func (c *converter) merge(v, from *Value) {
 func (c *converter) accidents(e Entry, n *yaml.Node) {
 	if e.Value.Kind == Null {
 		line := diag.LineOf(c.f.Source, e.KeyPos.Line)
-		if i := strings.Index(line, e.Key+": #"); i >= 0 && len(line) > i+len(e.Key)+3 && line[i+len(e.Key)+3] != ' ' {
+		if i := strings.Index(line, e.Key+": #"); i >= 0 && len(line) > i+len(e.Key)+3 &&
+			line[i+len(e.Key)+3] != ' ' {
 			at := i + len(e.Key) + 2
-			p := c.f.at(diag.Position{File: c.f.Path, Line: e.KeyPos.Line, Column: utf8.RuneCountInString(line[:at]) + 1}, len(strings.TrimSpace(line[at:])), "yaml",
-				"a text that starts with # is a comment in YAML", "quotes around the text", e.Key+": "+strconv.Quote(strings.TrimSpace(line[at:])))
+			p := c.f.at(diag.Position{File: c.f.Path, Line: e.KeyPos.Line,
+				Column: utf8.RuneCountInString(line[:at]) + 1}, len(strings.TrimSpace(line[at:])), "yaml",
+				"a text that starts with # is a comment in YAML", "quotes around the text",
+				e.Key+": "+strconv.Quote(strings.TrimSpace(line[at:])))
 			c.problems = append(c.problems, p)
 		}
 	}
-	if n.Kind == yaml.MappingNode && n.Style&yaml.FlowStyle != 0 && len(n.Content) == 2 && n.Content[1].Tag == "!!null" && strings.Contains(n.Content[0].Value, ".") {
-		p := c.f.Problem(e.Value, "yaml", "a text that starts with { is a map in YAML", "quotes around a token", e.Key+`: "{`+n.Content[0].Value+`}"`)
+	if n.Kind == yaml.MappingNode && n.Style&yaml.FlowStyle != 0 && len(n.Content) == 2 &&
+		n.Content[1].Tag == "!!null" && strings.Contains(n.Content[0].Value, ".") {
+		p := c.f.Problem(e.Value, "yaml", "a text that starts with { is a map in YAML", "quotes around a token",
+			e.Key+`: "{`+n.Content[0].Value+`}"`)
 		p.Width = len(n.Content[0].Value) + 2
 		c.problems = append(c.problems, p)
 	}

@@ -21,7 +21,8 @@ type known[T any] struct {
 // ReadKnown reads what was kept of a kind.
 func ReadKnown[T any](s Store, kind string) *Known[T] {
 	k := &Known[T]{store: s, kind: kind}
-	if data, ok := s.Read(k.file()); !ok || gob.NewDecoder(bytes.NewReader(data)).Decode(&k.pages) != nil || k.pages == nil {
+	if data, ok := s.Read(k.file()); !ok || gob.NewDecoder(bytes.NewReader(data)).Decode(&k.pages) != nil ||
+		k.pages == nil {
 		k.pages = map[string]known[T]{}
 	}
 	return k

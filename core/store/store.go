@@ -103,7 +103,8 @@ func (s Store) Trim(most int64) {
 	var files []kept
 	all := int64(0)
 	for _, e := range list {
-		if info, err := e.Info(); err == nil && (strings.HasSuffix(e.Name(), ".json") || strings.HasSuffix(e.Name(), ".piece")) {
+		if info, err := e.Info(); err == nil && (strings.HasSuffix(e.Name(), ".json") ||
+			strings.HasSuffix(e.Name(), ".piece")) {
 			files = append(files, kept{e.Name(), info.Size(), info.ModTime()})
 			all += info.Size()
 		}

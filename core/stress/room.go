@@ -108,8 +108,10 @@ func TextFields(env *project.Project, b *site.Block) []string {
 // RoomFor tells how many letters a text field of a block has room for at some widths, by name of the range. field is
 // one that TextFields lists. step, if given, is called before every text that is tried; when it answers false, the
 // outcome is ErrStopped.
-func RoomFor(env *project.Project, p *site.Page, b *site.Block, field string, names []string, widths []int, step func() bool) ([]Room, error) {
-	x := &roomier{step: step, env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field, tried: map[string]*triedText{}}
+func RoomFor(env *project.Project, p *site.Page, b *site.Block, field string, names []string, widths []int,
+	step func() bool) ([]Room, error) {
+	x := &roomier{step: step, env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field,
+		tried: map[string]*triedText{}}
 	now := textAt(complete(x.sec, b), field)
 	if now == nil {
 		return nil, fmt.Errorf("%s/%s shows no text %q", p.Name, b.Name, field)
@@ -303,7 +305,8 @@ func textAt(v *site.Value, path string) *site.Value {
 // LettersIn tells how many letters of plain words a text field of a block holds at one screen width, CSS px, before
 // it takes more lines.
 func LettersIn(env *project.Project, p *site.Page, b *site.Block, field string, width, lines int) int {
-	x := &roomier{env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field, tried: map[string]*triedText{}}
+	x := &roomier{env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field,
+		tried: map[string]*triedText{}}
 	if textAt(complete(x.sec, b), field) == nil {
 		return 0
 	}

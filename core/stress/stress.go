@@ -50,7 +50,10 @@ type variation struct {
 }
 
 // longWords are words as long as a language really has them.
-var longWords = map[string]string{"de": "Windgeschwindigkeitsmessung", "nl": "windsnelheidsmeteropstelling", "fi": "tuulennopeusmittauslaite", "sv": "vindhastighetsmätningen", "en": "counterrevolutionaries", "fr": "anticonstitutionnellement", "es": "electroencefalografista", "it": "precipitevolissimevolmente", "pl": "dziewięćdziesięcioletniego"}
+var longWords = map[string]string{"de": "Windgeschwindigkeitsmessung", "nl": "windsnelheidsmeteropstelling",
+	"fi": "tuulennopeusmittauslaite", "sv": "vindhastighetsmätningen", "en": "counterrevolutionaries",
+	"fr": "anticonstitutionnellement", "es": "electroencefalografista", "it": "precipitevolissimevolmente",
+	"pl": "dziewięćdziesięcioletniego"}
 
 // spacing are the overrides of WCAG 2.2, 1.4.12.
 const spacing = `<style>*{line-height:1.5!important;letter-spacing:.12em!important;word-spacing:.16em!important}p{margin-block-end:2em!important}</style>`
@@ -59,9 +62,10 @@ var strains = []strain{
 	{name: "longer", what: "every text twice as long", shares: []float64{.25, .5, .75, 1}, vary: func(v *variation) {
 		v.texts(func(_, t string) string { return lengthen(t, 1+v.share) })
 	}},
-	{name: "growth", what: "texts grown as another language makes them grow", shares: []float64{.25, .5, .75, 1}, vary: func(v *variation) {
-		v.texts(func(_, t string) string { return lengthen(t, 1+(growth(t)-1)*v.share) })
-	}},
+	{name: "growth", what: "texts grown as another language makes them grow", shares: []float64{.25, .5, .75, 1},
+		vary: func(v *variation) {
+			v.texts(func(_, t string) string { return lengthen(t, 1+(growth(t)-1)*v.share) })
+		}},
 	{name: "long-word", what: "one very long word in every text", vary: func(v *variation) {
 		word := longWords[strings.ToLower(v.lang[:min(2, len(v.lang))])]
 		if word == "" {
@@ -95,8 +99,10 @@ var strains = []strain{
 		})
 	}},
 	counted(1), counted(2), counted(4), counted(5), counted(7), counted(12),
-	{name: "tall-picture", what: "pictures three times as high as wide", vary: func(v *variation) { v.pictures("stress-tall.svg") }},
-	{name: "wide-picture", what: "pictures four times as wide as high", vary: func(v *variation) { v.pictures("stress-wide.svg") }},
+	{name: "tall-picture", what: "pictures three times as high as wide",
+		vary: func(v *variation) { v.pictures("stress-tall.svg") }},
+	{name: "wide-picture", what: "pictures four times as wide as high",
+		vary: func(v *variation) { v.pictures("stress-wide.svg") }},
 	{name: "text-200", what: "text at 200 % (WCAG 1.4.4)", screen: sweep.Screen{Text: 32}},
 	{name: "text-spacing", what: "text spacing of WCAG 1.4.12", head: spacing},
 }
@@ -148,7 +154,8 @@ func Stress(env *project.Project, p *site.Page, base *audit.Report, from, to int
 					break
 				}
 				if broken := broken(base, less); len(broken) > 0 {
-					st.Breaks, st.First = share, fmt.Sprintf("%s.%s at %s", broken[0].Block, broken[0].Part, widthsOf(broken[0]))
+					st.Breaks, st.First = share, fmt.Sprintf("%s.%s at %s", broken[0].Block, broken[0].Part,
+						widthsOf(broken[0]))
 					break
 				}
 			}
@@ -177,7 +184,8 @@ func broken(r *audit.Report, strained *audit.Report) []audit.Finding {
 	}
 	var out []audit.Finding
 	for _, f := range strained.Findings {
-		if f.Severity == diag.Note || f.To == 0 || f.Rule == "line-too-short" || f.Rule == "contrast-low" || own[key(f)] || told[key(f)] {
+		if f.Severity == diag.Note || f.To == 0 || f.Rule == "line-too-short" || f.Rule == "contrast-low" ||
+			own[key(f)] || told[key(f)] {
 			continue
 		}
 		told[key(f)] = true
@@ -188,7 +196,8 @@ func broken(r *audit.Report, strained *audit.Report) []audit.Finding {
 }
 
 // run sweeps the page with a share of the stress.
-func (s strain) run(env *project.Project, p *site.Page, share float64, from, to int, step func() bool) (*audit.Report, bool) {
+func (s strain) run(env *project.Project, p *site.Page, share float64, from, to int,
+	step func() bool) (*audit.Report, bool) {
 	if step != nil && !step() {
 		return nil, false
 	}
@@ -316,7 +325,8 @@ func (v *variation) pictures(file string) {
 			switch {
 			case f.Type == library.Picture && m.Kind == site.Map && (x != nil || m == v.out):
 				v.without(m, f.Name)
-				m.Entries = append(m.Entries, site.Entry{Key: f.Name, Value: site.NewMap("file", site.NewText(file), "alt", site.NewText("A picture"))})
+				m.Entries = append(m.Entries, site.Entry{Key: f.Name,
+					Value: site.NewMap("file", site.NewText(file), "alt", site.NewText("A picture"))})
 			case f.Type == library.ListOf && x != nil && x.Kind == site.List:
 				for _, entry := range x.Items {
 					walk(f.Of, entry)

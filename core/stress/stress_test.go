@@ -30,7 +30,8 @@ func TestRoomCountsLetters(t *testing.T) {
 		assert.NotEmpty(t, r.Then)
 	}
 	tries := 0
-	_, err = stress.RoomFor(e, p, b, "items[2].title", []string{"phone"}, []int{390}, func() bool { tries++; return tries < 4 })
+	_, err = stress.RoomFor(e, p, b, "items[2].title", []string{"phone"}, []int{390},
+		func() bool { tries++; return tries < 4 })
 	assert.ErrorIs(t, err, stress.ErrStopped)
 	assert.Equal(t, 4, tries, "nothing is tried after a stop")
 	_, err = stress.RoomFor(e, p, b, "nothing", []string{""}, []int{390}, nil)

@@ -32,7 +32,9 @@ func TestTextsGrow(t *testing.T) {
 	} {
 		assert.Equal(t, c.want, lengthen(c.text, c.times), c.text)
 	}
-	for text, want := range map[string]float64{"Menu": 2.5, "Ten letters": 1.9, strings.Repeat("a", 20): 1.9, strings.Repeat("a", 21): 1.7, strings.Repeat("a", 31): 1.5, strings.Repeat("a", 51): 1.4, strings.Repeat("a", 71): 1.3, strings.Repeat("ä", 10): 2.5} {
+	for text, want := range map[string]float64{"Menu": 2.5, "Ten letters": 1.9, strings.Repeat("a", 20): 1.9,
+		strings.Repeat("a", 21): 1.7, strings.Repeat("a", 31): 1.5, strings.Repeat("a", 51): 1.4,
+		strings.Repeat("a", 71): 1.3, strings.Repeat("ä", 10): 2.5} {
 		assert.InDelta(t, want, growth(text), 0, text)
 	}
 }
@@ -86,7 +88,8 @@ func TestWhatStrainsDoToContent(t *testing.T) {
 	for n, kind := range map[int]string{1: "items-1", 2: "items-2", 7: "items-7", 12: "items-12"} {
 		list := vary(kind, "plans").Get("items").Items
 		assert.Len(t, list, n)
-		assert.Equal(t, own.Get("items").Items[(n-1)%3].Get("title").Str(), list[n-1].Get("title").Str(), "its own again and again")
+		assert.Equal(t, own.Get("items").Items[(n-1)%3].Get("title").Str(), list[n-1].Get("title").Str(),
+			"its own again and again")
 	}
 	letters := vary("one-letter", "plans")
 	assert.Equal(t, "W", letters.Get("heading").Str())
@@ -107,7 +110,8 @@ func TestWhatStrainsDoToContent(t *testing.T) {
 	assert.Equal(t, "stress-tall.svg", vary("tall-picture", "opening").Get("media").Get("file").Str())
 	voices := vary("wide-picture", "voices").Get("items").Items
 	assert.Equal(t, "stress-wide.svg", voices[2].Get("media").Get("file").Str())
-	assert.Equal(t, own, complete(env.Library.Section("pricing/plans"), env.Site.Block(page, "plans")), "the page itself is as it was")
+	assert.Equal(t, own, complete(env.Library.Section("pricing/plans"), env.Site.Block(page, "plans")),
+		"the page itself is as it was")
 }
 
 // A text is found by its address in a block, or is not there.
@@ -115,12 +119,14 @@ func TestTextsByTheirAddress(t *testing.T) {
 	env := testsite.Demo(t)
 	b := env.Site.Block(env.Site.Page("home"), "plans")
 	v := complete(env.Library.Section(b.Section), b)
-	for path, want := range map[string]string{"heading": "Sew one, fly it home", "items[2].title": "Delta weekend", "items[2].points[1]": "A delta of 2.4 m in your own colors", "items[3].link.label": "Ask for a date"} {
+	for path, want := range map[string]string{"heading": "Sew one, fly it home", "items[2].title": "Delta weekend",
+		"items[2].points[1]": "A delta of 2.4 m in your own colors", "items[3].link.label": "Ask for a date"} {
 		if got := textAt(v, path); assert.NotNil(t, got, path) {
 			assert.Equal(t, want, got.Text)
 		}
 	}
-	for _, path := range []string{"nothing", "items", "items[0].title", "items[4].title", "items[x].title", "heading[1]", "items[2]", "items[2].link", "heading.x"} {
+	for _, path := range []string{"nothing", "items", "items[0].title", "items[4].title", "items[x].title",
+		"heading[1]", "items[2]", "items[2].link", "heading.x"} {
 		assert.Nil(t, textAt(v, path), path)
 	}
 }
@@ -128,7 +134,8 @@ func TestTextsByTheirAddress(t *testing.T) {
 // Every section takes every kind of strain: what comes out can be laid out.
 func TestStrainsOfUnknownKinds(t *testing.T) {
 	env := testsite.With(t, "title: T\nblocks:\n  - {name: a, section: steps/line}\n")
-	for kind, ok := range map[string]bool{"items-3": true, "longer": true, "items-0": false, "items-x": false, "nothing": false, "": false} {
+	for kind, ok := range map[string]bool{"items-3": true, "longer": true, "items-0": false, "items-x": false,
+		"nothing": false, "": false} {
 		rep, got := Under(env, env.Site.Page("home"), kind, 390, 392)
 		assert.Equal(t, ok, got, kind)
 		assert.Equal(t, ok, rep != nil, kind)

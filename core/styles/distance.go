@@ -17,7 +17,8 @@ func (c *Writer) Joins(a, b *site.Block) bool {
 	if sa == nil || sb == nil {
 		return false
 	}
-	return c.Tone(a) == c.Tone(b) && a.Ground == nil && b.Ground == nil && !c.open(a, sa, b, false) && !c.open(b, sb, a, true)
+	return c.Tone(a) == c.Tone(b) && a.Ground == nil && b.Ground == nil && !c.open(a, sa, b, false) &&
+		!c.open(b, sb, a, true)
 }
 
 // open reports an edge that is open on purpose.
@@ -57,7 +58,8 @@ func (c *Writer) pair(sec *library.Section, neighbour *site.Block, above bool) s
 	}
 	for _, name := range []string{first + "." + second, first + ".any", "any." + second} {
 		if t, ok := c.Env.Theme.Token("pair." + name); ok {
-			if strings.Trim(t.Value, "0") == "" || strings.HasPrefix(t.Value, "0") && strings.Trim(t.Value, "0.pxrem") == "" {
+			if strings.Trim(t.Value, "0") == "" || strings.HasPrefix(t.Value, "0") &&
+				strings.Trim(t.Value, "0.pxrem") == "" {
 				return "0"
 			}
 			return "{pair." + name + "}"
@@ -115,7 +117,8 @@ func larger(a, b string) string {
 }
 
 // cssDistance gives a distance as CSS, "" for the theme's or for one that cannot be read.
-func (c *Writer) cssDistance(b *site.Block, sec *library.Section, neighbour *site.Block, above bool) (string, diag.Position) {
+func (c *Writer) cssDistance(b *site.Block, sec *library.Section, neighbour *site.Block,
+	above bool) (string, diag.Position) {
 	d := c.distance(b, sec, neighbour, above)
 	if d == "" {
 		return "", diag.Position{}
@@ -142,7 +145,8 @@ func (c *Writer) distances(w *sheetWriter, blocks []*site.Block) {
 		p := plain[b]
 		joined := i > 0 && c.Joins(blocks[i-1], b) // the class says it
 		var decls []decl
-		for _, d := range []decl{{name: "padding-block-start", value: p.start, pos: p.startPos}, {name: "padding-block-end", value: p.end, pos: p.endPos}} {
+		for _, d := range []decl{{name: "padding-block-start", value: p.start, pos: p.startPos},
+			{name: "padding-block-end", value: p.end, pos: p.endPos}} {
 			if d.value != "" && !(joined && d.name == "padding-block-start") {
 				decls = append(decls, d)
 			}
@@ -166,7 +170,8 @@ func (c *Writer) distances(w *sheetWriter, blocks []*site.Block) {
 			if _, there := now[b]; !there {
 				continue
 			}
-			for _, d := range [][3]string{{"padding-block-start", was.start, is.start}, {"padding-block-end", was.end, is.end}} {
+			for _, d := range [][3]string{{"padding-block-start", was.start, is.start},
+				{"padding-block-end", was.end, is.end}} {
 				if d[1] == d[2] {
 					continue
 				}
@@ -189,7 +194,8 @@ func blockLook(b *site.Block, at, property string) string {
 	out := ""
 	for _, e := range b.Style.Entries {
 		t, err := ParseTarget(e.Key)
-		if err == nil && t.Part == PartBlock && t.State == "" && t.In == "" && t.When == "" && (t.At == at || t.At == "" && out == "") {
+		if err == nil && t.Part == PartBlock && t.State == "" && t.In == "" && t.When == "" &&
+			(t.At == at || t.At == "" && out == "") {
 			if v := e.Value.Get(property); v != nil {
 				out = v.Str()
 			}
@@ -207,7 +213,8 @@ func (c *Writer) regrouped(blocks []*site.Block) []string {
 		}
 		for _, e := range b.Style.Entries {
 			t, err := ParseTarget(e.Key)
-			if err != nil || t.Part != PartBlock || t.At == "" || e.Value.Get("order") == nil && e.Value.Get("display") == nil || slices.Contains(out, t.At) {
+			if err != nil || t.Part != PartBlock || t.At == "" ||
+				e.Value.Get("order") == nil && e.Value.Get("display") == nil || slices.Contains(out, t.At) {
 				continue
 			}
 			if _, _, ok := c.Env.Span(t.At); ok {

@@ -31,7 +31,8 @@ func (c *Writer) ground(w *sheetWriter, b *site.Block) {
 	told := len(c.Problems)
 	for _, e := range g.Entries {
 		if !slices.Contains(groundKeys, e.Key) {
-			c.AddOnce(b.File.KeyProblem(e, "unknown-key", fmt.Sprintf("a ground has no %q", e.Key), "one of "+strings.Join(groundKeys, ", "), diag.Nearest(e.Key, groundKeys)))
+			c.AddOnce(b.File.KeyProblem(e, "unknown-key", fmt.Sprintf("a ground has no %q", e.Key),
+				"one of "+strings.Join(groundKeys, ", "), diag.Nearest(e.Key, groundKeys)))
 		}
 	}
 	var decls []decl
@@ -41,12 +42,15 @@ func (c *Writer) ground(w *sheetWriter, b *site.Block) {
 			continue
 		}
 		prop := map[string]string{"color": "background-color", "gradient": "background-image"}[kind]
-		if p := project.CheckProperty(c.Env, prop, v.Str()); p != nil || kind == "gradient" && !strings.Contains(v.Str(), "gradient(") {
+		if p := project.CheckProperty(c.Env, prop, v.Str()); p != nil ||
+			kind == "gradient" && !strings.Contains(v.Str(), "gradient(") {
 			try := ""
 			if p != nil {
 				try = p.Try
 			}
-			bad(v, "bad-value", fmt.Sprintf("%q is no %s", v.Str(), kind), map[string]string{"color": `a CSS color or a token such as "{color.surface}"`, "gradient": "a CSS gradient such as linear-gradient(to top, ...)"}[kind], try)
+			bad(v, "bad-value", fmt.Sprintf("%q is no %s", v.Str(), kind),
+				map[string]string{"color": `a CSS color or a token such as "{color.surface}"`,
+					"gradient": "a CSS gradient such as linear-gradient(to top, ...)"}[kind], try)
 			continue
 		}
 		value, _ := c.tokens(v.Str())
@@ -59,7 +63,8 @@ func (c *Writer) ground(w *sheetWriter, b *site.Block) {
 		if len(c.Problems) > told {
 			return // what stands there instead has been told
 		}
-		bad(g, "missing-key", "the ground shows nothing", "a color, a gradient or a picture", "ground: {picture: dunes.svg}")
+		bad(g, "missing-key", "the ground shows nothing", "a color, a gradient or a picture",
+			"ground: {picture: dunes.svg}")
 		return
 	}
 	if v := g.Get("inside"); v != nil {
@@ -70,7 +75,8 @@ func (c *Writer) ground(w *sheetWriter, b *site.Block) {
 		}
 		// to the edge where there is no room beside the lane
 		side := "max(0px, (100% - " + lane + ") / 2 - var(--space-gutter) / 2)"
-		decls = append(decls, decl{name: "clip-path", value: "inset(0 " + side + " round min(var(--radius-card), " + side + "))", pos: v.Pos})
+		decls = append(decls, decl{name: "clip-path", value: "inset(0 " + side + " round min(var(--radius-card), " +
+			side + "))", pos: v.Pos})
 	}
 	w.rule("."+c.ClassName(b, ""), decls...)
 }
@@ -89,7 +95,8 @@ func FocusShares(focus string) [2]float64 {
 	return out
 }
 
-func (c *Writer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.Value, string, string, string, string)) []decl {
+func (c *Writer) groundPicture(b *site.Block, g, v *site.Value,
+	bad func(*site.Value, string, string, string, string)) []decl {
 	file := v.Str()
 	_, _, err := c.Env.PictureSize(file) // it also refuses what cannot be painted in time
 	var data []byte
@@ -107,7 +114,8 @@ func (c *Writer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.V
 	focus := "50% 50%"
 	if f := g.Get("focus"); f != nil {
 		if !FocusForm.MatchString(f.Str()) {
-			bad(f, "bad-value", fmt.Sprintf("%q is no focus", f.Str()), "two percentages, from the left and from the top", "30% 60%")
+			bad(f, "bad-value", fmt.Sprintf("%q is no focus", f.Str()),
+				"two percentages, from the left and from the top", "30% 60%")
 		} else {
 			focus = f.Str()
 		}
@@ -122,16 +130,21 @@ func (c *Writer) groundPicture(b *site.Block, g, v *site.Value, bad func(*site.V
 		n, err := strconv.Atoi(strings.TrimSuffix(o.Str(), "%"))
 		switch {
 		case err != nil || n < 0 || n > 100:
-			bad(o, "bad-value", fmt.Sprintf("the overlay cannot be %q", o.Str()), "least, or a share from 0% to 100%", "least")
+			bad(o, "bad-value", fmt.Sprintf("the overlay cannot be %q", o.Str()),
+				"least, or a share from 0% to 100%", "least")
 		case known && n < least:
-			c.AddOnce(problemAs(b.File.Problem(o, "overlay-thin", fmt.Sprintf("an overlay of %d %% leaves text hard to read on %s", n, file), fmt.Sprintf("%d %% or more, or least", least), "overlay: least"), diag.Warning))
+			c.AddOnce(problemAs(b.File.Problem(o, "overlay-thin",
+				fmt.Sprintf("an overlay of %d %% leaves text hard to read on %s", n, file),
+				fmt.Sprintf("%d %% or more, or least", least), "overlay: least"), diag.Warning))
 			share = n
 		default:
 			share = n
 		}
 	}
 	veil := fmt.Sprintf("color-mix(in srgb, var(--ground) %d%%, transparent)", share)
-	return []decl{{name: "background-image", value: fmt.Sprintf("linear-gradient(%s, %s), url(%q)", veil, veil, "media/"+file), pos: v.Pos}, {name: "background-size", value: "cover"}, {name: "background-position", value: focus}}
+	return []decl{{name: "background-image", value: fmt.Sprintf("linear-gradient(%s, %s), url(%q)", veil, veil,
+		"media/"+file), pos: v.Pos}, {name: "background-size", value: "cover"},
+		{name: "background-position", value: focus}}
 }
 
 // HasGroundPicture reports a block that lies on a picture with the least overlay.

@@ -34,9 +34,11 @@ func (c *Writer) heldDistances(w *sheetWriter, blocks []*site.Block) {
 // heldSheet writes the look of blocks in others: headings one step smaller, no gutter of their own.
 func heldSheet(e *project.Project, w *sheetWriter) {
 	var decls []decl
-	for _, step := range [][2]string{{"type.display", "type.title"}, {"type.title", "type.heading"}, {"type.figure", "type.title"}} {
+	for _, step := range [][2]string{{"type.display", "type.title"}, {"type.title", "type.heading"},
+		{"type.figure", "type.title"}} {
 		if t, ok := e.Theme.Token(step[1]); ok {
-			decls = append(decls, decl{name: "--" + strings.ReplaceAll(step[0], ".", "-"), value: "min(" + t.Value + ", 16cqi)"})
+			decls = append(decls, decl{name: "--" + strings.ReplaceAll(step[0], ".", "-"),
+				value: "min(" + t.Value + ", 16cqi)"})
 		}
 	}
 	w.raw("\n")
@@ -44,6 +46,8 @@ func heldSheet(e *project.Project, w *sheetWriter) {
 	w.rule(".held", append(decls, decl{name: "--space-gutter", value: "0px"})...)
 	w.rule(".held + .held", decl{name: "margin-block-start", value: "var(--space-wide)"})
 	w.rule(".held + .near", decl{name: "margin-block-start", value: "var(--space-apart)"})
-	w.rule(".toned", decl{name: "padding", value: "min(var(--space-apart), 6cqi)"}, decl{name: "border-radius", value: "var(--radius-card)"}, decl{name: "background", value: "var(--ground)"}, decl{name: "color", value: "var(--ink)"})
+	w.rule(".toned", decl{name: "padding", value: "min(var(--space-apart), 6cqi)"},
+		decl{name: "border-radius", value: "var(--radius-card)"}, decl{name: "background", value: "var(--ground)"},
+		decl{name: "color", value: "var(--ink)"})
 	w.close()
 }

@@ -13,7 +13,8 @@ import (
 )
 
 // Arrangements that a style can follow, beside those that have rows written out, such as 2+1.
-var Arrangements = []string{"stacked", "beside", "above", "below", "over", "alone in its row", "wrapped", "menu", "hidden"}
+var Arrangements = []string{"stacked", "beside", "above", "below", "over", "alone in its row", "wrapped",
+	"menu", "hidden"}
 
 var rowsForm = regexp.MustCompile(`^\d+(\+\d+)*$`)
 
@@ -62,7 +63,8 @@ func Follows(e *project.Project, p *site.Page) []When {
 				for _, name := range UsedBy(en.Value) {
 					if s, _ := e.SharedStyle(name); s != nil {
 						for _, x := range s.Value.Entries {
-							if tail, err := ParseTail(x.Key); err == nil && x.Value.Kind == site.Map && tail.When != "" {
+							if tail, err := ParseTail(x.Key); err == nil && x.Value.Kind == site.Map &&
+								tail.When != "" {
 								add(When{b.Name, t.Part, tail.When})
 							}
 						}

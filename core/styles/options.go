@@ -106,17 +106,20 @@ func (c *Writer) checkOption(file *site.File, sec *library.Section, key string, 
 		if len(known) > 0 {
 			expected = "one of " + strings.Join(known, ", ")
 		}
-		c.AddOnce(file.Problem(v, "unknown-option", fmt.Sprintf("%s has no option %q", sec.Name, name), expected, diag.Nearest(name, known)))
+		c.AddOnce(file.Problem(v, "unknown-option", fmt.Sprintf("%s has no option %q", sec.Name, name), expected,
+			diag.Nearest(name, known)))
 		return nil, false
 	}
 	if at != "" {
 		if _, _, ok := c.Env.Span(at); !ok {
 			names := c.Env.RangeNames()
-			c.AddOnce(file.Problem(v, "unknown-range", fmt.Sprintf("there is no range %q", at), strings.Join(names, ", ")+", or widths such as 480..719", diag.Nearest(at, names)))
+			c.AddOnce(file.Problem(v, "unknown-range", fmt.Sprintf("there is no range %q", at),
+				strings.Join(names, ", ")+", or widths such as 480..719", diag.Nearest(at, names)))
 			return nil, false
 		}
 		if o.Type == "choice" {
-			c.AddOnce(file.Problem(v, "bad-option", fmt.Sprintf("the option %s is one choice for all widths", name), "an option with a number, a length or a ratio; `style ... --at` changes looks at some widths", ""))
+			c.AddOnce(file.Problem(v, "bad-option", fmt.Sprintf("the option %s is one choice for all widths", name),
+				"an option with a number, a length or a ratio; `style ... --at` changes looks at some widths", ""))
 			return nil, false
 		}
 	}
@@ -148,7 +151,8 @@ func (c *Writer) checkOption(file *site.File, sec *library.Section, key string, 
 	var out []decl
 	for i, p := range sets {
 		if readsProperty(c.Env, sec, p) {
-			out = append(out, decl{name: strings.Replace(p, "--_", "--"+Slug(sec.Name)+"_", 1), value: strings.TrimSpace(values[min(i, len(values)-1)]), pos: v.Pos})
+			out = append(out, decl{name: strings.Replace(p, "--_", "--"+Slug(sec.Name)+"_", 1),
+				value: strings.TrimSpace(values[min(i, len(values)-1)]), pos: v.Pos})
 		}
 	}
 	return out, true

@@ -36,7 +36,8 @@ func (c *Writer) entry(s styleMap, e site.Entry) (own, used []override) {
 		return nil, nil
 	}
 	if e.Value.Kind != site.Map {
-		c.AddOnce(s.file.Problem(e.Value, "wrong-type", "the style of "+e.Key+" is not a map", "CSS properties with values", e.Key+": {padding: 2rem}"))
+		c.AddOnce(s.file.Problem(e.Value, "wrong-type", "the style of "+e.Key+" is not a map",
+			"CSS properties with values", e.Key+": {padding: 2rem}"))
 		return nil, nil
 	}
 	var rules []override

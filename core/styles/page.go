@@ -23,9 +23,11 @@ func (c *Writer) turning(w *sheetWriter) {
 		if !c.Turns[n] {
 			continue
 		}
-		w.rule(fmt.Sprintf(".changing-%d > *", n), decl{name: "animation", value: fmt.Sprintf("words-%d %gs infinite", n, float64(n)*turnSeconds)})
+		w.rule(fmt.Sprintf(".changing-%d > *", n), decl{name: "animation",
+			value: fmt.Sprintf("words-%d %gs infinite", n, float64(n)*turnSeconds)})
 		for i := 2; i <= n; i++ {
-			w.rule(fmt.Sprintf(".changing-%d > :nth-child(%d)", n, i), decl{name: "animation-delay", value: fmt.Sprintf("%gs", float64(i-1-n)*turnSeconds)})
+			w.rule(fmt.Sprintf(".changing-%d > :nth-child(%d)", n, i),
+				decl{name: "animation-delay", value: fmt.Sprintf("%gs", float64(i-1-n)*turnSeconds)})
 		}
 	}
 	w.close()

@@ -14,7 +14,9 @@ import (
 // TellMore tells that a picture is shown without something that its file has.
 func (c *Writer) TellMore(file *site.File, v *site.Value, name string) {
 	if what := c.Env.MoreThanDrawn(name); len(what) > 0 {
-		c.AddOnce(problemAs(file.Problem(v, "unsafe-picture", fmt.Sprintf("media/%s holds %s; pages get the drawing without it", name, strings.Join(what, ", and ")), "a drawing that only draws", ""), diag.Warning))
+		c.AddOnce(problemAs(file.Problem(v, "unsafe-picture",
+			fmt.Sprintf("media/%s holds %s; pages get the drawing without it", name, strings.Join(what, ", and ")),
+			"a drawing that only draws", ""), diag.Warning))
 	}
 }
 
@@ -43,7 +45,8 @@ func (c *Writer) MissingPicture(file *site.File, v *site.Value, name string, err
 	what := fmt.Sprintf("there is no file media/%s", name)
 	for _, h := range have {
 		if strings.EqualFold(h, name) && h != name {
-			what, expected = fmt.Sprintf("there is no file media/%s; letter case counts", name), "the name as the file has it"
+			what, expected = fmt.Sprintf("there is no file media/%s; letter case counts", name),
+				"the name as the file has it"
 			try = h
 		}
 	}

@@ -62,7 +62,8 @@ func (s *sectionWriter) rule(n *css.Node) {
 			}
 			name = s.private(name)
 		}
-		decls = append(decls, decl{name: name, value: s.value(c.Value), pos: diag.At(s.sec.CSS.File, s.sec.CSS.Source, c.Pos)})
+		decls = append(decls, decl{name: name, value: s.value(c.Value),
+			pos: diag.At(s.sec.CSS.File, s.sec.CSS.Source, c.Pos)})
 	}
 	if len(decls) > 0 {
 		s.w.rule(strings.Join(keep, ", "), decls...)
@@ -108,7 +109,8 @@ func (s *sectionWriter) selector(v []css.Token) (string, bool) {
 			option, value := strings.TrimPrefix(v[i+1].Text, "data-"), css.Unquote(v[i+3].Text)
 			if o := s.sec.Option(option); o == nil || !slices.Contains(o.Choices, value) {
 				p := diag.At(s.sec.CSS.File, s.sec.CSS.Source, t.Pos)
-				s.problems = append(s.problems, diag.Problem{Position: p, Severity: diag.Error, Rule: "bad-option", Text: fmt.Sprintf("the section has no option %s with the choice %q", option, value),
+				s.problems = append(s.problems, diag.Problem{Position: p, Severity: diag.Error, Rule: "bad-option",
+					Text:     fmt.Sprintf("the section has no option %s with the choice %q", option, value),
 					Expected: "an option of section.yaml", Source: diag.LineOf(s.sec.CSS.Source, p.Line)})
 				return "", false
 			}

@@ -16,7 +16,8 @@ func (c *Writer) names(file *site.File, p site.Entry) []*site.Value {
 	case site.List:
 		return p.Value.Items
 	}
-	c.AddOnce(file.Problem(p.Value, "wrong-type", "use is no list of shared styles", "names of shared styles", "use: [lifted]"))
+	c.AddOnce(file.Problem(p.Value, "wrong-type", "use is no list of shared styles", "names of shared styles",
+		"use: [lifted]"))
 	return nil
 }
 
@@ -28,18 +29,26 @@ func (c *Writer) uses(s styleMap, t Target, e, p site.Entry) []override {
 		shared, file := c.Env.SharedStyle(n.Str())
 		if shared == nil {
 			names := c.Env.StyleNames()
-			c.AddOnce(s.file.Problem(n, "unknown-style", fmt.Sprintf("there is no shared style %q", n.Str()), "one of "+strings.Join(names, ", ")+", or a new one under styles: in ziegel.yaml", diag.Nearest(n.Str(), names)))
+			c.AddOnce(s.file.Problem(n, "unknown-style", fmt.Sprintf("there is no shared style %q", n.Str()),
+				"one of "+strings.Join(names, ", ")+", or a new one under styles: in ziegel.yaml",
+				diag.Nearest(n.Str(), names)))
 			continue
 		}
 		for _, x := range flatten(shared.Value) {
 			key := x.tail + "|" + x.entry.Key
-			if other, ok := said[key]; ok && other[0] != x.entry.Value.Str() && e.Value.Get(x.entry.Key) == nil && x.entry.Key != "use" {
-				c.AddOnce(s.file.Problem(n, "style-conflict", fmt.Sprintf("the shared styles %s and %s set %s differently: %s and %s", other[1], shared.Name, x.entry.Key, other[0], x.entry.Value.Str()),
+			if other, ok := said[key]; ok && other[0] != x.entry.Value.Str() && e.Value.Get(x.entry.Key) == nil &&
+				x.entry.Key != "use" {
+				c.AddOnce(s.file.Problem(n, "style-conflict",
+					fmt.Sprintf("the shared styles %s and %s set %s differently: %s and %s", other[1], shared.Name,
+						x.entry.Key, other[0], x.entry.Value.Str()),
 					"one of them, or a value of the part's own", x.entry.Key+": "+x.entry.Value.Str()))
 			}
 			said[key] = [3]string{x.entry.Value.Str(), shared.Name}
 		}
-		out = append(out, c.shared(shared, file, s, t, func(tail Target) bool { return !classed(s, t) || own(tail) })...)
+		out = append(out, c.shared(shared, file, s, t, func(tail Target) bool {
+			return !classed(s, t) ||
+				own(tail)
+		})...)
 	}
 	return out
 }
@@ -73,7 +82,8 @@ func flatten(v *site.Value) []said {
 }
 
 // shared writes a shared style for a part. The conditions of both must hold; two of the same kind cannot be joined.
-func (c *Writer) shared(shared *site.SharedStyle, file *site.File, s styleMap, t Target, pick func(tail Target) bool) []override {
+func (c *Writer) shared(shared *site.SharedStyle, file *site.File, s styleMap, t Target,
+	pick func(tail Target) bool) []override {
 	var out []override
 	add := func(tail Target, entries []site.Entry, key site.Entry) {
 		if !pick(tail) {
@@ -84,12 +94,15 @@ func (c *Writer) shared(shared *site.SharedStyle, file *site.File, s styleMap, t
 		if tail.Place != "" || tail.Index > 0 {
 			both.Place, both.Index = tail.Place, tail.Index
 		}
-		for _, k := range []struct{ have, want *string }{{&both.At, &tail.At}, {&both.In, &tail.In}, {&both.When, &tail.When}} {
+		for _, k := range []struct{ have, want *string }{{&both.At, &tail.At}, {&both.In, &tail.In},
+			{&both.When, &tail.When}} {
 			if *k.want == "" {
 				continue
 			}
 			if both.At+both.In+both.When != "" {
-				c.AddOnce(file.KeyProblem(key, "bad-style", fmt.Sprintf("%q of the shared style %s cannot be used under another condition (%s)", key.Key, shared.Name, t), "one condition at a time", ""))
+				c.AddOnce(file.KeyProblem(key, "bad-style",
+					fmt.Sprintf("%q of the shared style %s cannot be used under another condition (%s)", key.Key,
+						shared.Name, t), "one condition at a time", ""))
 				return
 			}
 			*k.have = *k.want
@@ -125,7 +138,8 @@ func (c *Writer) shared(shared *site.SharedStyle, file *site.File, s styleMap, t
 		}
 		tail, err := ParseTail(e.Key)
 		if err != nil {
-			c.AddOnce(file.KeyProblem(e, "bad-style", fmt.Sprintf("%q is no condition", e.Key), "a state, at, in or when: \":hover\", at phone, in ..480, when stacked", ""))
+			c.AddOnce(file.KeyProblem(e, "bad-style", fmt.Sprintf("%q is no condition", e.Key),
+				"a state, at, in or when: \":hover\", at phone, in ..480, when stacked", ""))
 			continue
 		}
 		add(tail, e.Value.Entries, e)

@@ -82,8 +82,11 @@ func fontFaces(e *project.Project, w *sheetWriter, list []project.FontFile) {
 		if f.Italic {
 			style = "italic"
 		}
-		w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family)}, decl{name: "font-weight", value: f.Weights()},
-			decl{name: "font-style", value: style}, decl{name: "font-display", value: "swap"}, decl{name: "src", value: fmt.Sprintf("url(%q) format(%q)", "fonts/"+f.Name, project.FontFormats[path.Ext(f.Name)])})
+		w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family)},
+			decl{name: "font-weight", value: f.Weights()},
+			decl{name: "font-style", value: style}, decl{name: "font-display", value: "swap"},
+			decl{name: "src", value: fmt.Sprintf("url(%q) format(%q)", "fonts/"+f.Name,
+				project.FontFormats[path.Ext(f.Name)])})
 		w.raw("\n")
 		standIn(e, w, f, style)
 	}
@@ -98,7 +101,9 @@ func draftSheet(e *project.Project, w *sheetWriter) {
 	fontFaces(e, w, e.DraftFonts)
 	w.open("@layer theme")
 	w.raw(strings.TrimPrefix(e.Draft.Declarations(".draft"), "\n"))
-	w.rule(".draft", decl{name: "font-family", value: "var(--face-body)"}, decl{name: "font-size", value: "var(--type-body)"}, decl{name: "font-weight", value: "var(--weight-body)"}, decl{name: "line-height", value: "var(--leading-body)"})
+	w.rule(".draft", decl{name: "font-family", value: "var(--face-body)"},
+		decl{name: "font-size", value: "var(--type-body)"}, decl{name: "font-weight", value: "var(--weight-body)"},
+		decl{name: "line-height", value: "var(--leading-body)"})
 	w.rule(".draft img", decl{name: "filter", value: "grayscale(1) contrast(.35) brightness(1.25)"})
 	w.close()
 }
@@ -128,7 +133,9 @@ func siteStyles(e *project.Project, w *sheetWriter, u *Usage) diag.Problems {
 func (c *Writer) defaultSection(d *site.Default) *library.Section {
 	sec := c.Env.Library.Section(d.Section)
 	if sec == nil {
-		c.AddOnce(d.File.KeyProblem(site.Entry{Key: d.Section, KeyPos: d.KeyPos}, "unknown-section", fmt.Sprintf("unknown section %q", d.Section), "a section of the library", c.Env.Library.Nearest(d.Section)))
+		c.AddOnce(d.File.KeyProblem(site.Entry{Key: d.Section, KeyPos: d.KeyPos}, "unknown-section",
+			fmt.Sprintf("unknown section %q", d.Section), "a section of the library",
+			c.Env.Library.Nearest(d.Section)))
 		return nil
 	}
 	for n, v := range d.Options {
@@ -169,7 +176,9 @@ func Bench(e *project.Project) string {
 	w := newSheet("bench.css")
 	w.raw("/* Generated from the theme and base.css by `go test ./core/compose -update`. */\n@layer reset, theme;\n\n")
 	for _, f := range e.Fonts {
-		w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family)}, decl{name: "font-weight", value: fmt.Sprint(f.Weight)}, decl{name: "src", value: fmt.Sprintf("url(%q)", "../fonts/"+f.Name)})
+		w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family)},
+			decl{name: "font-weight", value: fmt.Sprint(f.Weight)},
+			decl{name: "src", value: fmt.Sprintf("url(%q)", "../fonts/"+f.Name)})
 	}
 	w.raw("\n")
 	w.open("@layer theme")
@@ -189,8 +198,12 @@ func standIn(e *project.Project, w *sheetWriter, f project.FontFile, style strin
 		names[i] = fmt.Sprintf("local(%q)", n)
 	}
 	percent := func(v float64) string { return fmt.Sprintf("%g%%", v) }
-	w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family+theme.StandIn)}, decl{name: "font-weight", value: f.Weights()}, decl{name: "font-style", value: style}, decl{name: "src", value: strings.Join(names, ", ")},
-		decl{name: "size-adjust", value: percent(m.Size)}, decl{name: "ascent-override", value: percent(m.Ascent)}, decl{name: "descent-override", value: percent(m.Descent)}, decl{name: "line-gap-override", value: percent(m.Gap)})
+	w.rule("@font-face", decl{name: "font-family", value: fmt.Sprintf("%q", f.Family+theme.StandIn)},
+		decl{name: "font-weight", value: f.Weights()}, decl{name: "font-style", value: style},
+		decl{name: "src", value: strings.Join(names, ", ")},
+		decl{name: "size-adjust", value: percent(m.Size)}, decl{name: "ascent-override", value: percent(m.Ascent)},
+		decl{name: "descent-override", value: percent(m.Descent)},
+		decl{name: "line-gap-override", value: percent(m.Gap)})
 	w.raw("\n")
 }
 
@@ -211,7 +224,8 @@ func sharedClasses(e *project.Project, w *sheetWriter, u *Usage) diag.Problems {
 	for _, name := range slices.Sorted(maps.Keys(u.Styles)) {
 		if shared, file := e.SharedStyle(name); shared != nil {
 			s := styleMap{nil, file, nil, nil, func(string) string { return StyleClass(name) }, nil}
-			writeOverrides(w, c.shared(shared, file, s, Target{Part: "part"}, func(tail Target) bool { return !own(tail) }))
+			writeOverrides(w, c.shared(shared, file, s, Target{Part: "part"},
+				func(tail Target) bool { return !own(tail) }))
 		}
 	}
 	return c.Problems

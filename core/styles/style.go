@@ -32,7 +32,10 @@ func (c *Writer) blockStyles(b *site.Block, sec *library.Section) styleMap {
 
 // defaultStyles are those that a site or a page gives to a section.
 func defaultStyles(d *site.Default, sec *library.Section) styleMap {
-	return styleMap{d.Style, d.File, sec, nil, func(part string) string { return Slug(sec.Name) + "_" + part }, steady}
+	return styleMap{d.Style, d.File, sec, nil, func(part string) string {
+		return Slug(sec.Name) + "_" +
+			part
+	}, steady}
 }
 
 // The order of rules inside one layer.
@@ -55,11 +58,13 @@ func (c *Writer) target(s styleMap, e site.Entry) (Target, bool) {
 		return t, false
 	}
 	if !HasPart(s.sec, t.Part) {
-		c.AddOnce(s.file.KeyProblem(e, "unknown-part", fmt.Sprintf("%s has no part %q", s.sec.Name, t.Part), "one of "+strings.Join(s.sec.Parts, ", ")+", root, block", diag.Nearest(t.Part, s.sec.Parts)))
+		c.AddOnce(s.file.KeyProblem(e, "unknown-part", fmt.Sprintf("%s has no part %q", s.sec.Name, t.Part),
+			"one of "+strings.Join(s.sec.Parts, ", ")+", root, block", diag.Nearest(t.Part, s.sec.Parts)))
 		return t, false
 	}
 	if s.block == nil && t.Part == PartBlock {
-		c.AddOnce(s.file.KeyProblem(e, "unknown-part", "the ground and the distances belong to the block", "a part of the section; `set` gives tone, above and below to a block", ""))
+		c.AddOnce(s.file.KeyProblem(e, "unknown-part", "the ground and the distances belong to the block",
+			"a part of the section; `set` gives tone, above and below to a block", ""))
 		return t, false
 	}
 	return t, true
@@ -84,7 +89,8 @@ func (c *Writer) rules(s styleMap, t Target, e site.Entry) ([]override, bool) {
 		from, to, ok := c.Env.Span(t.At)
 		if !ok {
 			names := c.Env.RangeNames()
-			c.AddOnce(s.file.KeyProblem(e, "unknown-range", fmt.Sprintf("there is no range %q", t.At), strings.Join(names, ", ")+", or widths such as 480..719", diag.Nearest(t.At, names)))
+			c.AddOnce(s.file.KeyProblem(e, "unknown-range", fmt.Sprintf("there is no range %q", t.At),
+				strings.Join(names, ", ")+", or widths such as 480..719", diag.Nearest(t.At, names)))
 			return nil, false
 		}
 		o.cond, o.width, o.rank = "@media "+WidthQuery(from, to), to, max(o.rank, rankAt)
@@ -94,11 +100,13 @@ func (c *Writer) rules(s styleMap, t Target, e site.Entry) ([]override, bool) {
 	case t.In != "":
 		from, to, ok := site.ParseSpan(t.In)
 		if !ok {
-			c.AddOnce(s.file.KeyProblem(e, "unknown-range", fmt.Sprintf("%q is no span of widths", t.In), "widths of the block's own room such as ..480 or 481..", ""))
+			c.AddOnce(s.file.KeyProblem(e, "unknown-range", fmt.Sprintf("%q is no span of widths", t.In),
+				"widths of the block's own room such as ..480 or 481..", ""))
 			return nil, false
 		}
 		if outside {
-			c.AddOnce(s.file.KeyProblem(e, "bad-style", fmt.Sprintf("%s is the room itself, so it cannot ask for it", t.Part), "a part inside it, or at with screen widths", t.Part+" at "+t.In))
+			c.AddOnce(s.file.KeyProblem(e, "bad-style", fmt.Sprintf("%s is the room itself, so it cannot ask for it",
+				t.Part), "a part inside it, or at with screen widths", t.Part+" at "+t.In))
 			return nil, false
 		}
 		o.cond, o.width, o.rank = "@container "+WidthQuery(from, to), to, max(o.rank, rankIn)
@@ -116,7 +124,8 @@ func (c *Writer) stateSelectors(s styleMap, t Target, e site.Entry, sel string) 
 		canonical, ok := CanonicalState(name)
 		if !ok {
 			names := stateNames()
-			c.AddOnce(s.file.KeyProblem(e, "unknown-state", fmt.Sprintf("there is no state %q", name), "one of "+strings.Join(names, ", "), strings.Replace(e.Key, name, diag.Nearest(name, names), 1)))
+			c.AddOnce(s.file.KeyProblem(e, "unknown-state", fmt.Sprintf("there is no state %q", name),
+				"one of "+strings.Join(names, ", "), strings.Replace(e.Key, name, diag.Nearest(name, names), 1)))
 			return nil, 0, false
 		}
 		if strings.HasPrefix(canonical, "::") {
@@ -145,9 +154,11 @@ func focusTwin(sec *library.Section, part string) string {
 		return ":focus-within"
 	}
 	twin := ""
-	can := map[string]bool{"a": true, "button": true, "input": true, "select": true, "textarea": true, "summary": true}
+	can := map[string]bool{"a": true, "button": true, "input": true, "select": true, "textarea": true,
+		"summary": true}
 	markup.Each(sec.Root, func(n *html.Node) {
-		if p, _ := markup.Attr(n, "data-part"); p != part && !(n == sec.Root && (part == PartRoot || part == PartBlock)) {
+		if p, _ := markup.Attr(n, "data-part"); p != part &&
+			!(n == sec.Root && (part == PartRoot || part == PartBlock)) {
 			return
 		}
 		if can[n.Data] {
@@ -200,7 +211,8 @@ func LaneLines(s string) (start, end string, ok bool) {
 func (c *Writer) partLane(file *site.File, sec *library.Section, t Target, p site.Entry) []decl {
 	start, end, ok := LaneLines(p.Value.Str())
 	if !ok {
-		c.AddOnce(file.Problem(p.Value, "unknown-lane", fmt.Sprintf("%q is no lane and no two lines", p.Value.Str()), "one of text, body, wide, edge, or two of edge, wide, body, text, middle such as middle..edge", ""))
+		c.AddOnce(file.Problem(p.Value, "unknown-lane", fmt.Sprintf("%q is no lane and no two lines", p.Value.Str()),
+			"one of text, body, wide, edge, or two of edge, wide, body, text, middle such as middle..edge", ""))
 		return nil
 	}
 	on := map[string]string{t.Part: "split"} // a shared style may go anywhere
@@ -214,11 +226,14 @@ func (c *Writer) partLane(file *site.File, sec *library.Section, t Target, p sit
 			names = append(names, n)
 		}
 		sort.Strings(names)
-		c.AddOnce(file.KeyProblem(p, "unknown-lane", fmt.Sprintf("the part %s of %s does not stand on the lines of the page", t.Part, sec.Name), "a part that does: "+strings.Join(names, ", "), ""))
+		c.AddOnce(file.KeyProblem(p, "unknown-lane",
+			fmt.Sprintf("the part %s of %s does not stand on the lines of the page", t.Part, sec.Name),
+			"a part that does: "+strings.Join(names, ", "), ""))
 		return nil
 	}
 	if strings.Contains(start+end, "middle") && where != "split" {
-		c.AddOnce(file.Problem(p.Value, "unknown-lane", fmt.Sprintf("%s has no line in the middle for the part %s", sec.Name, t.Part), "edge, wide, body or text", ""))
+		c.AddOnce(file.Problem(p.Value, "unknown-lane", fmt.Sprintf("%s has no line in the middle for the part %s",
+			sec.Name, t.Part), "edge, wide, body or text", ""))
 		return nil
 	}
 	out := []decl{{name: "--lane", value: start + " / " + end, pos: p.KeyPos}}
@@ -231,7 +246,8 @@ func (c *Writer) partLane(file *site.File, sec *library.Section, t Target, p sit
 		}
 		return "initial"
 	}
-	return append(out, decl{name: "--lane-flipped", value: strings.Replace(end, "-end", "-start", 1) + " / " + strings.Replace(start, "-start", "-end", 1)},
+	return append(out, decl{name: "--lane-flipped", value: strings.Replace(end, "-end", "-start", 1) + " / " +
+		strings.Replace(start, "-start", "-end", 1)},
 		decl{name: "--reach-start", value: corner(start)}, decl{name: "--reach-end", value: corner(end)})
 }
 
@@ -260,7 +276,8 @@ func (c *Writer) arranged(s styleMap, t Target, e site.Entry, o override, outsid
 	cond, ok := CanonicalWhen(t.When)
 	if !ok {
 		names := append(slices.Clone(Arrangements), "2+1")
-		c.AddOnce(s.file.KeyProblem(e, "unknown-arrangement", fmt.Sprintf("there is no arrangement %q", t.When), "one of "+strings.Join(names, ", "), diag.Nearest(t.When, names)))
+		c.AddOnce(s.file.KeyProblem(e, "unknown-arrangement", fmt.Sprintf("there is no arrangement %q", t.When),
+			"one of "+strings.Join(names, ", "), diag.Nearest(t.When, names)))
 		return nil, false
 	}
 	if c.Measured == nil || s.block == nil {
@@ -273,7 +290,8 @@ func (c *Writer) arranged(s styleMap, t Target, e site.Entry, o override, outsid
 			base := "." + s.class(t.Part) + t.Suffix()
 			r.sels = slices.Clone(o.sels)
 			for i := range r.sels {
-				r.sels[i] = strings.Replace(r.sels[i], base, "."+s.class(t.Part)+Target{Index: sits.Index}.Suffix(), 1)
+				r.sels[i] = strings.Replace(r.sels[i], base,
+					"."+s.class(t.Part)+Target{Index: sits.Index}.Suffix(), 1)
 			}
 		}
 		if r.cond = spansQuery(sits.Spans, outside); r.cond != "" {

@@ -35,7 +35,9 @@ func (c *Writer) Section(b *site.Block) *library.Section {
 			v = b.Node
 		}
 		kind := strings.SplitN(b.Section, "/", 2)[0]
-		c.Add(b.File.Problem(v, "unknown-section", fmt.Sprintf("unknown section %q", b.Section), fmt.Sprintf("a section of the library; `ziegel sections %s` lists them", kind), c.Env.Library.Nearest(b.Section)))
+		c.Add(b.File.Problem(v, "unknown-section", fmt.Sprintf("unknown section %q", b.Section),
+			fmt.Sprintf("a section of the library; `ziegel sections %s` lists them", kind),
+			c.Env.Library.Nearest(b.Section)))
 	}
 	return sec
 }
@@ -48,7 +50,8 @@ func (c *Writer) Tone(b *site.Block) string {
 	if slices.Contains(theme.Tones, b.Tone) {
 		return b.Tone
 	}
-	c.AddOnce(b.File.Problem(b.Node.Get("tone"), "unknown-tone", fmt.Sprintf("there is no tone %q", b.Tone), "one of "+strings.Join(theme.Tones, ", "), diag.Nearest(b.Tone, theme.Tones)))
+	c.AddOnce(b.File.Problem(b.Node.Get("tone"), "unknown-tone", fmt.Sprintf("there is no tone %q", b.Tone),
+		"one of "+strings.Join(theme.Tones, ", "), diag.Nearest(b.Tone, theme.Tones)))
 	return "plain"
 }
 
@@ -102,7 +105,8 @@ func (c *Writer) taken(b *site.Block, part string) bool {
 		if rest == "" {
 			return true
 		}
-		if sec := c.Env.Library.Section(o.Section); sec != nil && rest[0] == '-' && slices.Contains(sec.Parts, rest[1:]) {
+		if sec := c.Env.Library.Section(o.Section); sec != nil && rest[0] == '-' &&
+			slices.Contains(sec.Parts, rest[1:]) {
 			return true
 		}
 	}
@@ -125,7 +129,8 @@ func (c *Writer) length(b *site.Block, v *site.Value, typed, what string) (strin
 		} else if regexp.MustCompile(`^[0-9.]+$`).MatchString(typed) {
 			try = typed + "rem"
 		}
-		c.AddOnce(b.File.Problem(v, "bad-value", fmt.Sprintf("%q is no distance", typed), `0, a length such as 3rem, or a token such as "{space.far}"`, try))
+		c.AddOnce(b.File.Problem(v, "bad-value", fmt.Sprintf("%q is no distance", typed),
+			`0, a length such as 3rem, or a token such as "{space.far}"`, try))
 	}
 	return "", false
 }

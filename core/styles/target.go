@@ -162,11 +162,16 @@ type State struct {
 
 // States lists those that parts have, in the order in which later ones win.
 var States = []State{
-	{"current", "", "[aria-current]", 0}, {"checked", "", ":checked", 0}, {"open", "", ":open", 0}, {"hover", "", ":hover", 1}, {"focus-visible", "focus", ":focus-visible", 2}, {"focus-within", "", ":focus-within", 2},
-	{"active", "pressed", ":active", 3}, {"disabled", "", `:is(:disabled, [aria-disabled="true"])`, 4}, {"target", "", ":target", 0}, {"invalid", "", ":user-invalid", 0}, {"placeholder-shown", "", ":placeholder-shown", 0},
+	{"current", "", "[aria-current]", 0}, {"checked", "", ":checked", 0}, {"open", "", ":open", 0},
+	{"hover", "", ":hover", 1}, {"focus-visible", "focus", ":focus-visible", 2},
+	{"focus-within", "", ":focus-within", 2},
+	{"active", "pressed", ":active", 3}, {"disabled", "", `:is(:disabled, [aria-disabled="true"])`, 4},
+	{"target", "", ":target", 0}, {"invalid", "", ":user-invalid", 0},
+	{"placeholder-shown", "", ":placeholder-shown", 0},
 }
 
-var pseudoElements = []string{"before", "after", "marker", "selection", "placeholder", "first-line", "first-letter", "backdrop"}
+var pseudoElements = []string{"before", "after", "marker", "selection", "placeholder", "first-line",
+	"first-letter", "backdrop"}
 
 // stateNames lists the names of states and pseudo-elements.
 func stateNames() []string {

@@ -62,7 +62,8 @@ func (u *Usage) key() string {
 	for _, s := range slices.Sorted(maps.Keys(u.Choices)) {
 		b.WriteString(s + " " + strings.Join(slices.Sorted(maps.Keys(u.Choices[s])), " ") + "\n")
 	}
-	b.WriteString("\n" + strings.Join(slices.Sorted(maps.Keys(u.Lanes)), " ") + "\n" + strings.Join(slices.Sorted(maps.Keys(u.Styles)), " "))
+	b.WriteString("\n" + strings.Join(slices.Sorted(maps.Keys(u.Lanes)), " ") + "\n" +
+		strings.Join(slices.Sorted(maps.Keys(u.Styles)), " "))
 	if u.Held {
 		b.WriteString("\nheld")
 	}

@@ -99,7 +99,8 @@ func BenchmarkResweep(b *testing.B) {
 		b.Run(block, func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
-				p, problems := settle.Page(e, e.Site.Page("home"), compose.Options{Marks: true, Only: []string{block}})
+				p, problems := settle.Page(e, e.Site.Page("home"),
+					compose.Options{Marks: true, Only: []string{block}})
 				if problems.Err() != nil {
 					b.Fatal(problems)
 				}

@@ -58,7 +58,8 @@ func (l *Laid) Faces(s *css.Style) []*font.Face { return l.fonts.Find(layout.Wan
 
 // Engine returns a layout engine of its own, for one goroutine.
 func (l *Laid) Engine() *layout.Engine {
-	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height, Scrollbar: l.Scrollbar, Text: l.Text, Dark: l.Dark})
+	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height,
+		Scrollbar: l.Scrollbar, Text: l.Text, Dark: l.Dark})
 }
 
 // Picture gives the size of a picture file by its address on the page, in its own pixels.
@@ -124,14 +125,16 @@ func (d Doubt) Text() string {
 	if d.Rule == "replaced-font" {
 		return fmt.Sprintf("the page does not bring the font %q; its text was measured in another face", d.Value)
 	}
-	return fmt.Sprintf("%s: %s is not followed by the layout yet, so boxes may differ from a browser's", d.Property, d.Value)
+	return fmt.Sprintf("%s: %s is not followed by the layout yet, so boxes may differ from a browser's",
+		d.Property, d.Value)
 }
 
 // Doubts lists what the page uses and the layout does not follow, and the fonts that it names and does not bring.
 func (l *Laid) Doubts() []Doubt {
 	var out []Doubt
 	for _, u := range l.Doc.Unsupported {
-		out = append(out, Doubt{Rule: "not-modelled", Property: u.Property, Value: u.Value, At: l.Written(u.Sheet, u.Pos)})
+		out = append(out, Doubt{Rule: "not-modelled", Property: u.Property, Value: u.Value,
+			At: l.Written(u.Sheet, u.Pos)})
 	}
 	set := l.fonts.Clone()
 	layout.New(l.Doc, layout.Options{Fonts: set, Picture: l.picture}).Layout(1280)

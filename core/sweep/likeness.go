@@ -13,7 +13,8 @@ import (
 // a class, or are of a kind that repeats by itself, or are made of the same things.
 
 // repeating are tags whose siblings are alike without a class.
-var repeating = map[string]bool{"li": true, "article": true, "figure": true, "blockquote": true, "details": true, "a": true, "button": true, "img": true, "picture": true, "dt": true}
+var repeating = map[string]bool{"li": true, "article": true, "figure": true, "blockquote": true, "details": true,
+	"a": true, "button": true, "img": true, "picture": true, "dt": true}
 
 // likeKids names the group of each child of an element that has fellows; "" for the others.
 func likeKids(parent *css.Element) map[*css.Element]string {
@@ -150,15 +151,18 @@ func opener(r *layout.Result, e *css.Element) bool {
 	for i := range r.Boxes {
 		p := &r.Boxes[i]
 		b := p.Element
-		if p.Empty() || !p.Style.Visible || b.Tag != "button" && b.Tag != "label" && b.Tag != "summary" && b.Attr("role") != "button" {
+		if p.Empty() || !p.Style.Visible || b.Tag != "button" && b.Tag != "label" && b.Tag != "summary" &&
+			b.Attr("role") != "button" {
 			continue
 		}
-		if ids[b.Attr("aria-controls")] || ids[strings.TrimPrefix(b.Attr("data-target"), "#")] && b.Attr("data-target") != "" {
+		if ids[b.Attr("aria-controls")] || ids[strings.TrimPrefix(b.Attr("data-target"), "#")] &&
+			b.Attr("data-target") != "" {
 			return true
 		}
 		near := false
 		for x := b.Parent; x != nil && around != nil; x = x.Parent {
-			near = near || x == around || x == around.Parent && (around.Parent.Tag == "header" || around.Parent.Tag == "nav")
+			near = near || x == around || x == around.Parent &&
+				(around.Parent.Tag == "header" || around.Parent.Tag == "nav")
 		}
 		if near && (b.Tag != "label" || b.Attr("for") != "") {
 			return true
@@ -184,7 +188,8 @@ func opensMenu(r *layout.Result, e *css.Element) bool {
 			if p.Empty() {
 				continue
 			}
-			if t := p.Element.Attr("popovertarget"); t != "" && t == x.ID || p.Element.Tag == "summary" && p.Element.Parent == x {
+			if t := p.Element.Attr("popovertarget"); t != "" && t == x.ID ||
+				p.Element.Tag == "summary" && p.Element.Parent == x {
 				return true
 			}
 		}

@@ -32,13 +32,15 @@ func TestAPageWithItsOwnSheetStandsAsTheBuiltOne(t *testing.T) {
 		own, built := lay(nil), lay(whole)
 		assert.Less(t, len(own.Page.Site.Text), len(whole.Text), p.Name)
 		common := strings.Index(whole.Text, "@layer section {")
-		require.Equal(t, whole.Text[:common], own.Page.Site.Text[:common], "what comes first has the same lines in every sheet")
+		require.Equal(t, whole.Text[:common], own.Page.Site.Text[:common],
+			"what comes first has the same lines in every sheet")
 		a, b := own.Engine(), built.Engine()
 		for _, w := range []int{280, 390, 700, 820, 1024, 1280, 1920} {
 			x, y := a.Layout(w), b.Layout(w)
 			require.Equal(t, len(y.Boxes), len(x.Boxes))
 			for i := range y.Boxes {
-				require.Equal(t, y.Boxes[i].Rect, x.Boxes[i].Rect, "%s at %d: %s", p.Name, w, y.Boxes[i].Element.Path())
+				require.Equal(t, y.Boxes[i].Rect, x.Boxes[i].Rect, "%s at %d: %s", p.Name, w,
+					y.Boxes[i].Element.Path())
 			}
 		}
 	}

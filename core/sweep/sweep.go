@@ -180,8 +180,10 @@ func StockFonts(stock fs.FS) (*font.Set, error) {
 	}
 	// The families behind the generic names in Chromium on Debian (measured), by faces of the same widths.
 	serif, sans := []string{"tinos", "serif symbols"}, []string{"arimo", "sans symbols"}
-	stockOnce.set = font.NewSet(entries, map[string][]string{"": {"tinos", "serif symbols", "wide symbols"}, "serif": serif, "times": serif, "times new roman": serif, "liberation serif": serif,
-		"sans-serif": sans, "arial": sans, "helvetica": sans, "liberation sans": sans, "monospace": {"dejavu mono"}, "system-ui": {"dejavu sans"}, "ui-sans-serif": serif,
+	stockOnce.set = font.NewSet(entries, map[string][]string{"": {"tinos", "serif symbols", "wide symbols"},
+		"serif": serif, "times": serif, "times new roman": serif, "liberation serif": serif,
+		"sans-serif": sans, "arial": sans, "helvetica": sans, "liberation sans": sans, "monospace": {"dejavu mono"},
+		"system-ui": {"dejavu sans"}, "ui-sans-serif": serif,
 		"dejavu sans": {"dejavu sans"}, "dejavu sans mono": {"dejavu mono"}})
 	return stockOnce.set, nil
 }
@@ -198,7 +200,8 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 	local := func(from, href string) (string, bool) {
 		href, _, _ = strings.Cut(href, "#")
 		href, _, _ = strings.Cut(href, "?")
-		if href == "" || strings.Contains(href, "://") || strings.HasPrefix(href, "//") || strings.HasPrefix(href, "data:") {
+		if href == "" || strings.Contains(href, "://") || strings.HasPrefix(href, "//") ||
+			strings.HasPrefix(href, "data:") {
 			return "", false
 		}
 		if strings.HasPrefix(href, "/") {
@@ -228,8 +231,11 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 		for _, src := range f.Sources {
 			if _, b, err := load(f.From, src); err == nil {
 				if _, err := font.Parse(f.Family, b); err == nil {
-					entries = append(entries, &font.Entry{Family: f.Family, WeightLow: f.WeightLow, WeightHigh: f.WeightHigh, StretchLow: f.Stretch[0], StretchHigh: f.Stretch[1], Italic: f.Italic,
-						SlantLow: f.Slant[0], SlantHigh: f.Slant[1], Ranges: f.Ranges, SizeAdjust: f.SizeAdjust, Ascent: f.Overrides[0], Descent: f.Overrides[1], Gap: f.Overrides[2], Data: b})
+					entries = append(entries, &font.Entry{Family: f.Family, WeightLow: f.WeightLow,
+						WeightHigh: f.WeightHigh, StretchLow: f.Stretch[0], StretchHigh: f.Stretch[1],
+						Italic:   f.Italic,
+						SlantLow: f.Slant[0], SlantHigh: f.Slant[1], Ranges: f.Ranges, SizeAdjust: f.SizeAdjust,
+						Ascent: f.Overrides[0], Descent: f.Overrides[1], Gap: f.Overrides[2], Data: b})
 					break
 				}
 			}

@@ -66,14 +66,16 @@ func TestForeignFilesHaveBlocksToo(t *testing.T) {
 	assert.Len(t, l.Doc.Missing, 1)
 	blocks := l.Map(240, 300, nil)
 	require.Len(t, blocks, 2)
-	assert.Equal(t, []sweep.Span{{From: 240, To: 255, As: "1+1"}, {From: 256, To: 300, As: "2"}}, blocks[1].Arrangements)
+	assert.Equal(t, []sweep.Span{{From: 240, To: 255, As: "1+1"}, {From: 256, To: 300, As: "2"}},
+		blocks[1].Arrangements)
 	_, err = sweep.FromFile(filepath.Join(t.TempDir(), "none.html"), stock.Files)
 	assert.ErrorContains(t, err, "no such file")
 }
 
 func TestDoubtsHaveTheirPlaces(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "kite.html")
-	require.NoError(t, os.WriteFile(file, []byte("<!doctype html>\n<style>\np { float: left; font-family: Gale }\n</style>\n<p style='columns: 2'>Kite</p>\n"), 0o666))
+	require.NoError(t, os.WriteFile(file,
+		[]byte("<!doctype html>\n<style>\np { float: left; font-family: Gale }\n</style>\n<p style='columns: 2'>Kite</p>\n"), 0o666))
 	l, err := sweep.FromFile(file, stock.Files)
 	require.NoError(t, err)
 	var got []string

@@ -66,7 +66,10 @@ func Read(file string, data []byte) (*Table, error) {
 		}
 		if len(row) > len(t.Columns) {
 			at, column := r.FieldPos(len(t.Columns))
-			return nil, problem(file, text, at, column, fmt.Sprintf("this row has %d cells, and there are %d columns: is a %s part of the text?", len(row), len(t.Columns), named(t.Comma)), "quotes around a cell that has a "+named(t.Comma)+" in it", `"`+row[len(t.Columns)-1]+string(t.Comma)+row[len(t.Columns)]+`"`)
+			return nil, problem(file, text, at, column,
+				fmt.Sprintf("this row has %d cells, and there are %d columns: is a %s part of the text?", len(row),
+					len(t.Columns), named(t.Comma)), "quotes around a cell that has a "+named(t.Comma)+" in it",
+				`"`+row[len(t.Columns)-1]+string(t.Comma)+row[len(t.Columns)]+`"`)
 		}
 		for len(row) < len(t.Columns) {
 			row = append(row, "")
@@ -74,7 +77,8 @@ func Read(file string, data []byte) (*Table, error) {
 		t.Rows, t.Lines = append(t.Rows, row), append(t.Lines, line)
 	}
 	if len(t.Rows) == 0 {
-		return nil, problem(file, text, 1, 1, "there is nothing below the line of column names", "a line of column names, and a row below it", "")
+		return nil, problem(file, text, 1, 1, "there is nothing below the line of column names",
+			"a line of column names, and a row below it", "")
 	}
 	return t, nil
 }
@@ -140,15 +144,19 @@ func quotes(file, text string, err *csv.ParseError) error {
 	line, column := err.Line, max(1, err.Column)
 	switch {
 	case errors.Is(err.Err, csv.ErrBareQuote):
-		return problem(file, text, line, column, "a quote inside a cell that is not quoted", "the whole cell in quotes, and quotes in it twice", `"5"" wide"`)
+		return problem(file, text, line, column, "a quote inside a cell that is not quoted",
+			"the whole cell in quotes, and quotes in it twice", `"5"" wide"`)
 	case errors.Is(err.Err, csv.ErrQuote):
-		return problem(file, text, err.StartLine, column, "the quotes of a cell do not close, or something stands behind them", "quotes around the whole cell, and quotes in it twice", `"5"" wide"`)
+		return problem(file, text, err.StartLine, column,
+			"the quotes of a cell do not close, or something stands behind them",
+			"quotes around the whole cell, and quotes in it twice", `"5"" wide"`)
 	}
 	return problem(file, text, line, column, err.Err.Error(), "cells as RFC 4180 has them", "")
 }
 
 func problem(file, text string, line, column int, what, expected, try string) error {
-	return diag.Problem{Position: diag.Position{File: file, Line: line, Column: column}, Severity: diag.Error, Rule: "bad-table", Text: what, Expected: expected, Try: try, Source: diag.LineOf(text, line), Width: 1}
+	return diag.Problem{Position: diag.Position{File: file, Line: line, Column: column}, Severity: diag.Error,
+		Rule: "bad-table", Text: what, Expected: expected, Try: try, Source: diag.LineOf(text, line), Width: 1}
 }
 
 func empty(row []string) bool {

@@ -58,7 +58,8 @@ func TestMistakesInTablesHaveTheirPlace(t *testing.T) {
 // FuzzRead: a table that can be read has as many cells in each row as columns, its lines go up, and no text in it is
 // broken.
 func FuzzRead(f *testing.F) {
-	for _, s := range []string{"a,b\n1,2\n", "a;b\n\"1\n2\";3", "\xff\xfea\x00", "\xe9,b\n1,2", "a\tb\n\"x\"\t\"\"\n", "\"a,b\n"} {
+	for _, s := range []string{"a,b\n1,2\n", "a;b\n\"1\n2\";3", "\xff\xfea\x00", "\xe9,b\n1,2",
+		"a\tb\n\"x\"\t\"\"\n", "\"a,b\n"} {
 		f.Add([]byte(s))
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {

@@ -101,7 +101,8 @@ func exact(c colorful.Color) colorful.Color {
 }
 
 // tone puts the roles of one tone together. up is 1 for light text on dark grounds, -1 for the reverse.
-func (d *deriver) tone(ground, surface, ink colorful.Color, softFrom, lineAt, accentFrom, up float64) map[string]string {
+func (d *deriver) tone(ground, surface, ink colorful.Color, softFrom, lineAt, accentFrom,
+	up float64) map[string]string {
 	soft := reading(func(l float64) colorful.Color { return d.grey(l, .03) }, softFrom, up*.01, ground, surface)
 	accent := reading(d.vivid, accentFrom, up*.01, ground, surface)
 	on := colorful.Color{R: 1, G: 1, B: 1}
@@ -111,7 +112,9 @@ func (d *deriver) tone(ground, surface, ink colorful.Color, softFrom, lineAt, ac
 	if contrast(on, accent) < leastContrast { // an accent between: darker, so that white stands on it
 		accent = reading(d.vivid, accentFrom, -.01, on)
 	}
-	return map[string]string{"ground": ground.Clamped().Hex(), "surface": surface.Clamped().Hex(), "ink": ink.Clamped().Hex(), "soft": soft.Hex(), "line": d.grey(lineAt, .025).Hex(), "accent": accent.Hex(), "on-accent": on.Clamped().Hex()}
+	return map[string]string{"ground": ground.Clamped().Hex(), "surface": surface.Clamped().Hex(),
+		"ink": ink.Clamped().Hex(), "soft": soft.Hex(), "line": d.grey(lineAt, .025).Hex(), "accent": accent.Hex(),
+		"on-accent": on.Clamped().Hex()}
 }
 
 // filled is the tone whose ground is the accent itself.
@@ -122,7 +125,8 @@ func (d *deriver) filled(from float64) map[string]string {
 	surface := d.vivid(l - .05)
 	soft := reading(func(x float64) colorful.Color { return inGamut(x, .03, d.hue) }, .93, .005, ground, surface)
 	on := reading(d.vivid, l-.06, -.01, white)
-	return map[string]string{"ground": ground.Hex(), "surface": surface.Hex(), "ink": "#ffffff", "soft": soft.Hex(), "line": inGamut(l+.14, d.chroma*.7, d.hue).Hex(), "accent": "#ffffff", "on-accent": on.Hex()}
+	return map[string]string{"ground": ground.Hex(), "surface": surface.Hex(), "ink": "#ffffff", "soft": soft.Hex(),
+		"line": inGamut(l+.14, d.chroma*.7, d.hue).Hex(), "accent": "#ffffff", "on-accent": on.Hex()}
 }
 
 func (d *deriver) bright() Palette {

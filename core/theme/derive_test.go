@@ -29,9 +29,11 @@ func TestDerivedPalettesCanBeRead(t *testing.T) {
 				p, err := theme.Derive(seed, neutral, dark)
 				require.NoError(t, err)
 				for _, tone := range theme.Tones {
-					for _, pair := range [][2]string{{"ink", "ground"}, {"ink", "surface"}, {"soft", "ground"}, {"soft", "surface"}, {"accent", "ground"}, {"accent", "surface"}, {"on-accent", "accent"}} {
+					for _, pair := range [][2]string{{"ink", "ground"}, {"ink", "surface"}, {"soft", "ground"},
+						{"soft", "surface"}, {"accent", "ground"}, {"accent", "surface"}, {"on-accent", "accent"}} {
 						pairs++
-						assert.GreaterOrEqual(t, theme.ContrastOf(p[tone][pair[0]], p[tone][pair[1]]), 4.5, "%s, neutral %q, dark %v: %s on %s of %s (%s on %s)", seed, neutral, dark, pair[0], pair[1], tone, p[tone][pair[0]], p[tone][pair[1]])
+						assert.GreaterOrEqual(t, theme.ContrastOf(p[tone][pair[0]], p[tone][pair[1]]), 4.5,
+							"%s, neutral %q, dark %v: %s on %s of %s (%s on %s)", seed, neutral, dark, pair[0], pair[1], tone, p[tone][pair[0]], p[tone][pair[1]])
 					}
 				}
 			}

@@ -103,7 +103,8 @@ func (t *Taken) merge(into, from map[string]any, at, kindInto, kindFrom string) 
 }
 
 // token takes one token over.
-func (t *Taken) token(into, old map[string]any, there bool, name, full string, token map[string]any, kindInto, kindFrom string) {
+func (t *Taken) token(into, old map[string]any, there bool, name, full string, token map[string]any, kindInto,
+	kindFrom string) {
 	out := map[string]any{}
 	for k, v := range old {
 		out[k] = v
@@ -263,11 +264,13 @@ func tokenOf(value, kind string) (token map[string]any, _ string, err error) {
 		low, _ := strconv.ParseFloat(m[1], 64)
 		high, _ := strconv.ParseFloat(m[3], 64)
 		token, _, _ := give("dimension", map[string]any{"value": high, "unit": m[4]})
-		token["$extensions"] = map[string]any{"ziegel": map[string]any{"phone": map[string]any{"value": low, "unit": m[2]}}}
+		token["$extensions"] = map[string]any{"ziegel": map[string]any{"phone": map[string]any{"value": low,
+			"unit": m[2]}}}
 		return token, "dimension", nil
 	case strings.HasPrefix(lower, "min(") && strings.Contains(lower, ","): // a space that is capped on narrow screens
 		return tokenOf(strings.TrimSpace(lower[4:strings.LastIndex(lower, ",")]), kind)
-	case kind == "fontFamily", kind == "" && (strings.HasSuffix(lower, "serif") || strings.HasSuffix(lower, "monospace")):
+	case kind == "fontFamily", kind == "" && (strings.HasSuffix(lower, "serif") ||
+		strings.HasSuffix(lower, "monospace")):
 		var list []string
 		for _, f := range strings.Split(value, ",") {
 			if f = strings.Trim(strings.TrimSpace(f), `"'`); !strings.HasSuffix(f, StandIn) {
@@ -299,7 +302,9 @@ func (t *Theme) Stylesheet() string {
 }
 
 // hues are words that name a color by how it looks.
-var hues = []string{"red", "orange", "yellow", "green", "blue", "indigo", "violet", "purple", "pink", "brown", "black", "white", "grey", "gray", "teal", "cyan", "magenta", "navy", "turquoise", "lime", "olive", "maroon", "gold", "beige", "crimson", "amber", "coral"}
+var hues = []string{"red", "orange", "yellow", "green", "blue", "indigo", "violet", "purple", "pink", "brown",
+	"black", "white", "grey", "gray", "teal", "cyan", "magenta", "navy", "turquoise", "lime", "olive", "maroon",
+	"gold", "beige", "crimson", "amber", "coral"}
 
 // HueNamed lists the color tokens that are named by a hue, with the role that each could be called by.
 func (t *Theme) HueNamed() (names, roles []string) {
@@ -307,7 +312,8 @@ func (t *Theme) HueNamed() (names, roles []string) {
 		if k.Type != "color" {
 			continue
 		}
-		words := strings.FieldsFunc(strings.ToLower(k.Name[strings.LastIndexByte(k.Name, '.')+1:]), func(r rune) bool { return r == '-' || r == '_' || r >= '0' && r <= '9' })
+		words := strings.FieldsFunc(strings.ToLower(k.Name[strings.LastIndexByte(k.Name, '.')+1:]),
+			func(r rune) bool { return r == '-' || r == '_' || r >= '0' && r <= '9' })
 		if !slices.ContainsFunc(words, func(w string) bool { return slices.Contains(hues, w) }) {
 			continue
 		}
@@ -344,7 +350,8 @@ func (t *Theme) Notes(file string) diag.Problems {
 	out := t.pairNotes(file)
 	names, roles := t.HueNamed()
 	for i, n := range names {
-		out = append(out, diag.Problem{Position: diag.Position{File: file}, Severity: diag.Note, Rule: "hue-name", Text: fmt.Sprintf("the token %s is named by its hue: when the brand changes its color, the name is wrong", n),
+		out = append(out, diag.Problem{Position: diag.Position{File: file}, Severity: diag.Note, Rule: "hue-name",
+			Text:     fmt.Sprintf("the token %s is named by its hue: when the brand changes its color, the name is wrong", n),
 			Expected: "a name that says what it is for", Try: n[:strings.LastIndexByte(n, '.')+1] + roles[i]})
 	}
 	return out

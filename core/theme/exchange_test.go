@@ -32,11 +32,13 @@ func object(t *testing.T, text string) map[string]any {
 
 func TestMergingKeepsWhatNobodyKnows(t *testing.T) {
 	into := object(t, `{"space": {"$type": "dimension", "far": {"$value": {"value": 3, "unit": "rem"}, "$extensions": {"ziegel": {"phone": {"value": 2, "unit": "rem"}}, "studio.example": {"grid": 8}}}}}`)
-	taken, err := theme.Merge(into, object(t, `{"$description": "Brand", "space": {"$type": "dimension", "far": {"$value": {"value": 5, "unit": "rem"}}, "near": {"$value": {"value": 1, "unit": "rem"}}}, "motif": {"$type": "gradient", "sail": {"$value": []}}}`))
+	taken, err := theme.Merge(into,
+		object(t, `{"$description": "Brand", "space": {"$type": "dimension", "far": {"$value": {"value": 5, "unit": "rem"}}, "near": {"$value": {"value": 1, "unit": "rem"}}}, "motif": {"$type": "gradient", "sail": {"$value": []}}}`))
 	require.NoError(t, err)
 	assert.Equal(t, theme.Taken{Changed: []string{"space.far"}, Added: []string{"motif.sail", "space.near"}}, taken)
 	far := into["space"].(map[string]any)["far"].(map[string]any)
-	assert.Equal(t, map[string]any{"studio.example": map[string]any{"grid": 8.0}}, far["$extensions"], "what another program noted stays; the size on phones belonged to the old value")
+	assert.Equal(t, map[string]any{"studio.example": map[string]any{"grid": 8.0}}, far["$extensions"],
+		"what another program noted stays; the size on phones belonged to the old value")
 	assert.Equal(t, "Brand", into["$description"])
 	again, err := theme.Merge(into, object(t, `{"space": {"near": {"$value": {"value": 1, "unit": "rem"}}}}`))
 	require.NoError(t, err)
@@ -49,7 +51,8 @@ func TestMergingRefusesWhatDoesNotFit(t *testing.T) {
 		`{"space": {"$value": 3}}`:                    "space is a token there and a group of tokens here",
 		`{"space": 3}`:                                "space is neither a token nor a group of tokens",
 	} {
-		_, err := theme.Merge(object(t, `{"space": {"far": {"$value": {"value": 3, "unit": "rem"}}}}`), object(t, from))
+		_, err := theme.Merge(object(t, `{"space": {"far": {"$value": {"value": 3, "unit": "rem"}}}}`),
+			object(t, from))
 		assert.ErrorContains(t, err, want, from)
 	}
 	var out map[string]any
@@ -122,7 +125,8 @@ func TestTypedTokens(t *testing.T) {
 func TestColorsNamedByTheirHueGetARole(t *testing.T) {
 	files := saltwind(t)
 	root := object(t, string(files["theme.tokens.json"].Data))
-	root["brand"] = map[string]any{"$type": "color", "red-500": map[string]any{"$value": "#c23815"}, "ink-blue": map[string]any{"$value": "#112a30"}, "sailcloth": map[string]any{"$value": "#c23815"}}
+	root["brand"] = map[string]any{"$type": "color", "red-500": map[string]any{"$value": "#c23815"},
+		"ink-blue": map[string]any{"$value": "#112a30"}, "sailcloth": map[string]any{"$value": "#c23815"}}
 	data, err := json.Marshal(root)
 	require.NoError(t, err)
 	files["theme.tokens.json"].Data = data
@@ -193,5 +197,6 @@ func TestTokensAreNotNestedForEver(t *testing.T) {
 	var out map[string]any
 	require.ErrorContains(t, theme.Decode("in.json", []byte(deep), &out), "in.json:1:161: tokens are nested")
 	require.NoError(t, theme.Decode("in.json", []byte(`{"$description": "`+strings.Repeat("{[", 90)+`\"{"}`), &out))
-	require.NoError(t, theme.Decode("in.json", []byte("{"+strings.Repeat(`"a": {"b": {"$value": [1]}}, `, 90)+`"c": {}}`), &out))
+	require.NoError(t, theme.Decode("in.json", []byte("{"+strings.Repeat(`"a": {"b": {"$value": [1]}}, `, 90)+
+		`"c": {}}`), &out))
 }

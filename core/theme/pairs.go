@@ -14,7 +14,8 @@ import (
 const LeastContrast = 4.5
 
 // TextPairs are the texts of a tone with what they stand on, by role.
-var TextPairs = [][2]string{{"ink", "ground"}, {"soft", "ground"}, {"accent", "ground"}, {"ink", "surface"}, {"soft", "surface"}, {"accent", "surface"}, {"on-accent", "accent"}}
+var TextPairs = [][2]string{{"ink", "ground"}, {"soft", "ground"}, {"accent", "ground"}, {"ink", "surface"},
+	{"soft", "surface"}, {"accent", "surface"}, {"on-accent", "accent"}}
 
 // Pair is a text on a ground of some tone.
 type Pair struct {
@@ -33,7 +34,8 @@ func (p Pair) String() string {
 	if p.Dark {
 		where = " on dark screens"
 	}
-	return fmt.Sprintf("the %s of the tone %s (%s) has a contrast of %.1f on its %s (%s)%s; %.1f is the least", p.Text, p.Tone, p.TextColor, p.Contrast, p.Ground, p.On, where, LeastContrast)
+	return fmt.Sprintf("the %s of the tone %s (%s) has a contrast of %.1f on its %s (%s)%s; %.1f is the least",
+		p.Text, p.Tone, p.TextColor, p.Contrast, p.Ground, p.On, where, LeastContrast)
 }
 
 // Color gives the color of a role in a tone, as CSS.
@@ -53,13 +55,18 @@ func (t *Theme) Unreadable() []Pair {
 	for _, dark := range []bool{false, true} {
 		for _, tone := range Tones {
 			for _, roles := range TextPairs {
-				p := Pair{Tone: tone, Text: roles[0], Ground: roles[1], Dark: dark, TextColor: t.Color(tone, roles[0], dark), On: t.Color(tone, roles[1], dark)}
+				p := Pair{Tone: tone, Text: roles[0], Ground: roles[1], Dark: dark,
+					TextColor: t.Color(tone, roles[0], dark), On: t.Color(tone, roles[1], dark)}
 				p.Contrast = ContrastOf(p.TextColor, p.On)
-				same := dark && t.Color(tone, roles[0], false) == p.TextColor && t.Color(tone, roles[1], false) == p.On
+				same := dark && t.Color(tone, roles[0], false) == p.TextColor &&
+					t.Color(tone, roles[1], false) == p.On
 				if p.Contrast == 0 || p.Contrast >= LeastContrast || same {
 					continue
 				}
-				i := slices.IndexFunc(out, func(o Pair) bool { return o.Tone == p.Tone && o.Text == p.Text && o.Dark == p.Dark })
+				i := slices.IndexFunc(out, func(o Pair) bool {
+					return o.Tone == p.Tone && o.Text == p.Text &&
+						o.Dark == p.Dark
+				})
 				switch {
 				case i < 0:
 					out = append(out, p)
@@ -118,7 +125,8 @@ func (t *Theme) pairNotes(file string) diag.Problems {
 		if c := t.Readable(p); c != "" {
 			try = p.Token() + "=" + c
 		}
-		out = append(out, diag.Problem{Position: pos, Severity: diag.Warning, Rule: "unreadable-pair", Text: p.String(), Expected: "a text that can be read on every ground of its tone", Try: try})
+		out = append(out, diag.Problem{Position: pos, Severity: diag.Warning, Rule: "unreadable-pair",
+			Text: p.String(), Expected: "a text that can be read on every ground of its tone", Try: try})
 	}
 	return out
 }

@@ -21,7 +21,8 @@ func ParseToken(kind, typed string) (any, error) {
 	case "dimension", "duration":
 		m := lengthForm.FindStringSubmatch(typed)
 		if m == nil || (kind == "duration") != strings.HasSuffix(m[2], "s") {
-			return nil, fmt.Errorf("%q is no %s: write a number with its unit, such as %s", typed, kind, map[string]string{"dimension": "1.5rem", "duration": "160ms"}[kind])
+			return nil, fmt.Errorf("%q is no %s: write a number with its unit, such as %s", typed, kind,
+				map[string]string{"dimension": "1.5rem", "duration": "160ms"}[kind])
 		}
 		n, err := strconv.ParseFloat(m[1], 64)
 		return map[string]any{"value": n, "unit": m[2]}, err

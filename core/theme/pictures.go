@@ -9,7 +9,8 @@ import (
 
 // PictureRoles are the colors that pictures drawn for a theme speak of, by role: an SVG file names them --picture-sky
 // and so on.
-var PictureRoles = []string{"sky", "haze", "sea", "far", "near", "wood", "leaf", "ink", "shade", "main", "light", "second", "paper"}
+var PictureRoles = []string{"sky", "haze", "sea", "far", "near", "wood", "leaf", "ink", "shade", "main", "light",
+	"second", "paper"}
 
 // Pictures gives the colors of pictures, light and dark, by role, as CSS. Tokens picture.ROLE say them; what a theme
 // leaves out follows from its colors: skies from the ground that is tinted, the thing that is shown from the accent.
@@ -54,8 +55,10 @@ func (t *Theme) drawn(dark bool) map[string]string {
 	return map[string]string{
 		"sky": at(sky, math.Max(.02, tc*1.6), dh), "haze": at(haze, math.Max(.008, tc*.8), dh),
 		"far": at(far, sand*.8, ih), "near": at(near, sand*1.2, ih),
-		"main": at(main, ac, ah), "light": at(main+.1, ac*.95, ah), "second": at(.83, math.Min(ac+.02, .15)*math.Min(1, ac*50), ah+45),
-		"sea": at(sky-.1, math.Max(.025, tc*2), dh), "wood": at(near-.1, sand*1.4, ih), "shade": at(ink+.12, dc, dh),
-		"leaf": at((sky+near)/2-.14, math.Min(.04, ac), ih), "ink": at(ink, dc, dh), "paper": at(paper, .004, ih),
+		"main": at(main, ac, ah), "light": at(main+.1, ac*.95, ah),
+		"second": at(.83, math.Min(ac+.02, .15)*math.Min(1, ac*50), ah+45),
+		"sea":    at(sky-.1, math.Max(.025, tc*2), dh), "wood": at(near-.1, sand*1.4, ih),
+		"shade": at(ink+.12, dc, dh),
+		"leaf":  at((sky+near)/2-.14, math.Min(.04, ac), ih), "ink": at(ink, dc, dh), "paper": at(paper, .004, ih),
 	}
 }

@@ -114,7 +114,8 @@ func Load(name string, fsys fs.FS, dir string) (*Theme, error) {
 	for _, tone := range Tones {
 		for _, r := range Roles {
 			if _, ok := t.Token("color." + tone + "." + r); !ok {
-				return nil, fmt.Errorf("%s: the theme has no token color.%s.%s; every tone needs %s", path.Join(dir, "theme.tokens.json"), tone, r, strings.Join(Roles, ", "))
+				return nil, fmt.Errorf("%s: the theme has no token color.%s.%s; every tone needs %s",
+					path.Join(dir, "theme.tokens.json"), tone, r, strings.Join(Roles, ", "))
 			}
 		}
 	}
@@ -144,7 +145,8 @@ func readTokens(fsys fs.FS, file string) (map[string]Token, string, error) {
 			continue // it stays in the file, for other programs
 		}
 		if err == nil && properties[Property(name)] != "" {
-			err = fmt.Errorf("the tokens %s and %s both become %s: name one of them otherwise", properties[Property(name)], name, Property(name))
+			err = fmt.Errorf("the tokens %s and %s both become %s: name one of them otherwise",
+				properties[Property(name)], name, Property(name))
 		}
 		if err != nil {
 			return nil, "", fmt.Errorf("%s: %w", lineOf(file, data, name), err)
@@ -173,7 +175,8 @@ func checkDepth(file string, data []byte) error {
 		case c == '{' || c == '[':
 			if depth++; depth > mostDeep {
 				before := data[:i]
-				return fmt.Errorf("%s:%d:%d: tokens are nested over %d deep, which is the most", file, bytes.Count(before, []byte("\n"))+1, i-bytes.LastIndexByte(before, '\n'), mostDeep)
+				return fmt.Errorf("%s:%d:%d: tokens are nested over %d deep, which is the most", file,
+					bytes.Count(before, []byte("\n"))+1, i-bytes.LastIndexByte(before, '\n'), mostDeep)
 			}
 		case c == '}' || c == ']':
 			depth--
@@ -188,7 +191,8 @@ func lineOf(file string, data []byte, name string) string {
 	if at < 0 {
 		return file
 	}
-	return fmt.Sprintf("%s:%d:%d", file, bytes.Count(data[:at], []byte("\n"))+1, at-bytes.LastIndexByte(data[:at], '\n'))
+	return fmt.Sprintf("%s:%d:%d", file, bytes.Count(data[:at], []byte("\n"))+1,
+		at-bytes.LastIndexByte(data[:at], '\n'))
 }
 
 // plainly words an error of JSON for people who know tokens and not the program.
@@ -255,7 +259,8 @@ func member(d *json.Decoder, source []byte, name string) int {
 // alias gives the token that a token stands for, "" when it has a value of its own.
 func (k rawToken) alias() string {
 	var s string
-	if !bytes.HasPrefix(bytes.TrimSpace(k.value), []byte(`"`)) || json.Unmarshal(k.value, &s) != nil || !strings.HasPrefix(s, "{") || !strings.HasSuffix(s, "}") {
+	if !bytes.HasPrefix(bytes.TrimSpace(k.value), []byte(`"`)) || json.Unmarshal(k.value, &s) != nil ||
+		!strings.HasPrefix(s, "{") || !strings.HasSuffix(s, "}") {
 		return ""
 	}
 	return s[1 : len(s)-1]
@@ -314,7 +319,8 @@ func collect(out map[string]rawToken, prefix, kind string, group map[string]json
 func resolve(all map[string]rawToken, name string, trail []string) (Token, error) {
 	k, ok := all[name]
 	if !ok {
-		return Token{}, fmt.Errorf("the token %s refers to %s, which does not exist", strings.Join(trail, " and "), name)
+		return Token{}, fmt.Errorf("the token %s refers to %s, which does not exist",
+			strings.Join(trail, " and "), name)
 	}
 	for _, t := range trail {
 		if t == name {

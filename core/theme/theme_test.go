@@ -51,7 +51,8 @@ func TestEveryTextCanBeReadOnEveryToneLightAndDark(t *testing.T) {
 				for _, p := range pairs {
 					a, b := luminance(t, hex(p[0])), luminance(t, hex(p[1]))
 					ratio := (math.Max(a, b) + .05) / (math.Min(a, b) + .05)
-					assert.GreaterOrEqual(t, ratio, 4.5, fmt.Sprintf("%s, dark %v: %s on %s of tone %s", name, dark, p[0], p[1], tone))
+					assert.GreaterOrEqual(t, ratio, 4.5, fmt.Sprintf("%s, dark %v: %s on %s of tone %s", name, dark,
+						p[0], p[1], tone))
 				}
 			}
 		}

@@ -110,7 +110,8 @@ func (c color) text() (string, error) {
 		body = c.Space + "(" + list[0].css("") + " " + list[1].css("") + " " + list[2].css("")
 	case c.Space == "hsl" || c.Space == "hwb":
 		body = c.Space + "(" + list[0].css("") + " " + list[1].css("%") + " " + list[2].css("%")
-	case slices.Contains([]string{"srgb", "srgb-linear", "display-p3", "a98-rgb", "prophoto-rgb", "rec2020", "xyz-d65", "xyz-d50"}, c.Space):
+	case slices.Contains([]string{"srgb", "srgb-linear", "display-p3", "a98-rgb", "prophoto-rgb", "rec2020",
+		"xyz-d65", "xyz-d50"}, c.Space):
 		body = "color(" + c.Space + " " + list[0].css("") + " " + list[1].css("") + " " + list[2].css("")
 	default:
 		return "", fmt.Errorf("the color space %q is not known; use srgb or oklch", c.Space)
@@ -124,8 +125,10 @@ func (c color) text() (string, error) {
 func number(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
 
 // weights are the words that DTCG has for weights of a font.
-var weights = map[string]float64{"thin": 100, "hairline": 100, "extra-light": 200, "ultra-light": 200, "light": 300, "normal": 400, "regular": 400, "book": 400, "medium": 500, "semi-bold": 600,
-	"demi-bold": 600, "bold": 700, "extra-bold": 800, "ultra-bold": 800, "black": 900, "heavy": 900, "extra-black": 950, "ultra-black": 950}
+var weights = map[string]float64{"thin": 100, "hairline": 100, "extra-light": 200, "ultra-light": 200, "light": 300,
+	"normal": 400, "regular": 400, "book": 400, "medium": 500, "semi-bold": 600,
+	"demi-bold": 600, "bold": 700, "extra-bold": 800, "ultra-bold": 800, "black": 900, "heavy": 900,
+	"extra-black": 950, "ultra-black": 950}
 
 // cssValue turns a token's value into CSS. What comes out is one value of the token's type, whole: nothing in it ends
 // a declaration or names another file.
@@ -303,7 +306,8 @@ var Tones = []string{"plain", "tinted", "deep", "accent"}
 func ColorValue(hex string) map[string]any {
 	c, _ := colorful.Hex(hex)
 	round := func(v float64) float64 { return math.Round(v*10000) / 10000 }
-	return map[string]any{"colorSpace": "srgb", "components": []float64{round(c.R), round(c.G), round(c.B)}, "hex": hex}
+	return map[string]any{"colorSpace": "srgb", "components": []float64{round(c.R), round(c.G),
+		round(c.B)}, "hex": hex}
 }
 
 var (

@@ -60,20 +60,27 @@ func TestValuesOfTokensAreOfTheirTypes(t *testing.T) {
 
 func TestTokensFromElsewhereAreCheckedWhereTheyStand(t *testing.T) {
 	into := map[string]any{}
-	err := theme.Decode("brand.tokens.json", []byte("{\n  \"brand\": {\n    \"$type\": \"color\",\n    \"x\": {\"$value\": \"red;}body{display:none}\"}}}"), &into)
-	require.ErrorContains(t, err, `brand.tokens.json:4:5: the token brand.x: "red;}body{display:none}" is not a color`)
-	require.NoError(t, theme.Decode("brand.tokens.json", []byte(`{"a": {"$type": "color", "$value": "{color.plain.ink}"}, "b": {"$value": "typed elsewhere"}, "c": {"$type": "typography", "$value": {}}}`), &into))
+	err := theme.Decode("brand.tokens.json",
+		[]byte("{\n  \"brand\": {\n    \"$type\": \"color\",\n    \"x\": {\"$value\": \"red;}body{display:none}\"}}}"), &into)
+	require.ErrorContains(t, err,
+		`brand.tokens.json:4:5: the token brand.x: "red;}body{display:none}" is not a color`)
+	require.NoError(t, theme.Decode("brand.tokens.json",
+		[]byte(`{"a": {"$type": "color", "$value": "{color.plain.ink}"}, "b": {"$value": "typed elsewhere"}, "c": {"$type": "typography", "$value": {}}}`), &into))
 	require.ErrorContains(t, theme.Decode("brand.tokens.json", []byte("{\n}}"), &into), "brand.tokens.json:2:")
-	require.ErrorContains(t, theme.Decode("brand.tokens.json", []byte("{\n\"a\": {\n \"b\": 1}}"), &into), "brand.tokens.json:3:2: a.b is neither a token nor a group of tokens")
-	require.ErrorContains(t, theme.Decode("brand.tokens.json", []byte("{\n\"a\": {\"$type\": 1}}"), &into), "brand.tokens.json:2:1: a has a $type that is not a text")
+	require.ErrorContains(t, theme.Decode("brand.tokens.json", []byte("{\n\"a\": {\n \"b\": 1}}"), &into),
+		"brand.tokens.json:3:2: a.b is neither a token nor a group of tokens")
+	require.ErrorContains(t, theme.Decode("brand.tokens.json", []byte("{\n\"a\": {\"$type\": 1}}"), &into),
+		"brand.tokens.json:2:1: a has a $type that is not a text")
 	require.ErrorContains(t, theme.Decode("brand.tokens.json", []byte("[]"), &into), "this is a JSON array")
 }
 
 func TestNamesOfTokensStayInTheirDeclaration(t *testing.T) {
-	for name, want := range map[string]string{"Brand / Primary": "--Brand---Primary: #112233;", "x;}body{display:none": "--x--body-display-none: #112233;", "größe": "--größe: #112233;", "a": "--a: #112233;"} {
+	for name, want := range map[string]string{"Brand / Primary": "--Brand---Primary: #112233;",
+		"x;}body{display:none": "--x--body-display-none: #112233;", "größe": "--größe: #112233;", "a": "--a: #112233;"} {
 		quoted, err := json.Marshal(name)
 		require.NoError(t, err)
-		th, err := theme.Load("s", with(t, "theme.tokens.json", string(quoted)+`: {"$type": "color", "$value": "#112233"}`), ".")
+		th, err := theme.Load("s", with(t, "theme.tokens.json",
+			string(quoted)+`: {"$type": "color", "$value": "#112233"}`), ".")
 		require.NoError(t, err, name)
 		assert.Contains(t, th.CSS(), want)
 	}

@@ -70,8 +70,10 @@ func Path() string {
 }
 
 // options keep the browser quiet, off the network, and its geometry the same everywhere.
-var options = []string{"headless", "no-sandbox", "disable-gpu", "disable-quic", "no-first-run", "disable-background-networking",
-	"disable-component-update", "disable-sync", "hide-scrollbars", "font-render-hinting=none", "force-device-scale-factor=1",
+var options = []string{"headless", "no-sandbox", "disable-gpu", "disable-quic", "no-first-run",
+	"disable-background-networking",
+	"disable-component-update", "disable-sync", "hide-scrollbars", "font-render-hinting=none",
+	"force-device-scale-factor=1",
 	"disable-dev-shm-usage"}
 
 // Flags are those that boxes depend on, for records.
@@ -89,7 +91,8 @@ func open(ctx context.Context, scrollbars bool) (page context.Context, done func
 	if Path() == "" {
 		return nil, nil, errors.New("no Chromium on this machine: install Debian's package chromium")
 	}
-	opts := []chromedp.ExecAllocatorOption{chromedp.ExecPath(Path()), chromedp.WindowSize(2700, 1000), chromedp.WSURLReadTimeout(time.Minute)}
+	opts := []chromedp.ExecAllocatorOption{chromedp.ExecPath(Path()), chromedp.WindowSize(2700, 1000),
+		chromedp.WSURLReadTimeout(time.Minute)}
 	for _, f := range options {
 		if scrollbars && f == "hide-scrollbars" {
 			continue
@@ -120,7 +123,8 @@ func after(ctx context.Context, address string, scrollbars bool) (string, error)
 	}
 	defer done()
 	var body string
-	if err := chromedp.Run(page, chromedp.Navigate(address), chromedp.Evaluate(`document.body.innerHTML`, &body)); err != nil {
+	if err := chromedp.Run(page, chromedp.Navigate(address),
+		chromedp.Evaluate(`document.body.innerHTML`, &body)); err != nil {
 		return "", fmt.Errorf("open a page: %w", err)
 	}
 	return strings.TrimSpace(html.UnescapeString(body)), nil

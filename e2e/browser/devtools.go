@@ -35,13 +35,15 @@ func Race(ctx context.Context, root, page string, widths []int) (Timing, error) 
 	defer done()
 	awaited := func(p *runtime.EvaluateParams) *runtime.EvaluateParams { return p.WithAwaitPromise(true) }
 	ready := `document.fonts.ready.then(() => new Promise(done => setTimeout(() => done(true), 300)))`
-	if err := chromedp.Run(tab, chromedp.Navigate(srv.URL+"/"+page), chromedp.Evaluate(ready, nil, awaited)); err != nil {
+	if err := chromedp.Run(tab, chromedp.Navigate(srv.URL+"/"+page),
+		chromedp.Evaluate(ready, nil, awaited)); err != nil {
 		return t, fmt.Errorf("open %s: %w", page, err)
 	}
 	start := time.Now()
 	for _, w := range widths {
 		var boxes [][4]float64
-		if err := chromedp.Run(tab, emulation.SetDeviceMetricsOverride(int64(w), 900, 1, false), chromedp.Evaluate(readAll, &boxes)); err != nil {
+		if err := chromedp.Run(tab, emulation.SetDeviceMetricsOverride(int64(w), 900, 1, false),
+			chromedp.Evaluate(readAll, &boxes)); err != nil {
 			return t, err
 		}
 	}

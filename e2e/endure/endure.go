@@ -163,7 +163,8 @@ func KillBuilds(program, dir string, rounds int, seed uint64) Figures {
 		_, _ = p.Run("set", "home/opening", fmt.Sprintf("heading=Round %d again", round), "--quiet")
 		out, code := p.Run("build")
 		page, _ := os.ReadFile(filepath.Join(dir, "built", "index.html"))
-		if code != 0 || strings.Contains(out, "changed by hand") || !bytes.Contains(page, []byte(fmt.Sprintf("Round %d again", round))) {
+		if code != 0 || strings.Contains(out, "changed by hand") ||
+			!bytes.Contains(page, []byte(fmt.Sprintf("Round %d again", round))) {
 			f.fault("round %d: the build after one that was killed: %s", round, out)
 			return f
 		}
@@ -203,11 +204,13 @@ func Mixed(program, dir string, rounds int) Figures {
 		wg.Wait()
 		f.Rounds++
 		data, _ := os.ReadFile(file)
-		byHand, byCommand := strings.Contains(string(data), hand), strings.Contains(string(data), fmt.Sprintf("By command %d", round))
+		byHand, byCommand := strings.Contains(string(data), hand),
+			strings.Contains(string(data), fmt.Sprintf("By command %d", round))
 		switch {
 		case !byHand:
 			f.fault("round %d: what was saved by hand is lost", round)
-		case !byCommand && code == 0: // the editor wrote what it had read before: that is the editor's, and the journal has the command's
+		// the editor wrote what it had read before: that is the editor's, and the journal has the command's
+		case !byCommand && code == 0:
 			if history, _ := filepath.Glob(filepath.Join(dir, ".ziegel", "history", "*.json")); len(history) == 0 {
 				f.fault("round %d: what the command did is lost: %s", round, out)
 			}

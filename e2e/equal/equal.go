@@ -14,7 +14,8 @@ import (
 )
 
 // Widths are where our boxes are compared with the browser's, CSS px.
-var Widths = []int{280, 320, 360, 390, 414, 480, 540, 599, 600, 700, 768, 820, 900, 1024, 1152, 1280, 1440, 1680, 1920, 2560}
+var Widths = []int{280, 320, 360, 390, 414, 480, 540, 599, 600, 700, 768, 820, 900, 1024, 1152, 1280, 1440,
+	1680, 1920, 2560}
 
 // Limit is how far a box may be from the browser's before it counts as a Difference, CSS px.
 var Limit = 1.0
@@ -48,7 +49,8 @@ type Tally struct {
 
 // Add counts the other's boxes, too.
 func (t *Tally) Add(o Tally) {
-	t.Boxes, t.Within, t.Sixteenth, t.Exact = t.Boxes+o.Boxes, t.Within+o.Within, t.Sixteenth+o.Sixteenth, t.Exact+o.Exact
+	t.Boxes, t.Within, t.Sixteenth, t.Exact = t.Boxes+o.Boxes, t.Within+o.Within, t.Sixteenth+o.Sixteenth,
+		t.Exact+o.Exact
 	t.Texts, t.SameLines = t.Texts+o.Texts, t.SameLines+o.SameLines
 	t.Layouts, t.SameSideways = t.Layouts+o.Layouts, t.SameSideways+o.SameSideways
 	t.Differences = append(t.Differences, o.Differences...)
@@ -57,7 +59,8 @@ func (t *Tally) Add(o Tally) {
 func (t Tally) String() string {
 	share := func(n, of int) float64 { return 100 * float64(n) / float64(max(1, of)) }
 	return fmt.Sprintf("compared %d boxes: %.3f %% within 1 px, %.3f %% within 1/16 px, %.2f %% equal to 1/64 px; %.3f %% of %d texts with the same lines; %d of %d layouts agree on sideways scroll",
-		t.Boxes, share(t.Within, t.Boxes), share(t.Sixteenth, t.Boxes), share(t.Exact, t.Boxes), share(t.SameLines, t.Texts), t.Texts, t.SameSideways, t.Layouts)
+		t.Boxes, share(t.Within, t.Boxes), share(t.Sixteenth, t.Boxes), share(t.Exact, t.Boxes),
+		share(t.SameLines, t.Texts), t.Texts, t.SameSideways, t.Layouts)
 }
 
 // Page lays out one page below root at the widths that the browser measured, and compares.
@@ -114,14 +117,16 @@ func (t *Tally) compare(page string, ours report.MeasureWidth, want browser.Widt
 		}
 	}
 	for path, o := range got {
-		differ(Difference{Path: path, Ours: browser.Box{Path: path, X: o.X, Y: o.Y, W: o.W, H: o.H}, What: "a box here, none in the browser"})
+		differ(Difference{Path: path, Ours: browser.Box{Path: path, X: o.X, Y: o.Y, W: o.W, H: o.H},
+			What: "a box here, none in the browser"})
 	}
 	t.Layouts++
 	if (want.Overflow > 0) == (ours.Overflow > 0) {
 		t.SameSideways++
 	}
 	if math.Abs(want.Overflow-ours.Overflow) > 1 || (want.Overflow > 0) != (ours.Overflow > 0) {
-		differ(Difference{What: fmt.Sprintf("scrolls sideways by %g px, in the browser by %g px", ours.Overflow, want.Overflow)})
+		differ(Difference{What: fmt.Sprintf("scrolls sideways by %g px, in the browser by %g px", ours.Overflow,
+			want.Overflow)})
 	}
 	if math.Abs(want.Height-ours.Height) > 1 {
 		differ(Difference{What: fmt.Sprintf("%g px high, in the browser %g px", ours.Height, want.Height)})

@@ -62,7 +62,8 @@ func NewGolden(version, root string, pages []browser.Page) (*Golden, error) {
 				for len(gp.Boxes[b.Path]) < i {
 					gp.Boxes[b.Path] = append(gp.Boxes[b.Path], nil)
 				}
-				gp.Boxes[b.Path] = append(gp.Boxes[b.Path], []int{units(b.X), units(b.Y), units(b.W), units(b.H), b.Lines})
+				gp.Boxes[b.Path] = append(gp.Boxes[b.Path], []int{units(b.X), units(b.Y), units(b.W),
+					units(b.H), b.Lines})
 			}
 		}
 		for path, list := range gp.Boxes {
@@ -129,7 +130,8 @@ func (g *Golden) Measured() []browser.Page {
 				if list := plain[path]; i < len(list) && list[i] != nil {
 					b := list[i]
 					f := func(k int) float64 { return float64(b[k]) / 64 }
-					bw.Boxes = append(bw.Boxes, browser.Box{Path: path, X: f(0), Y: f(1), W: f(2), H: f(3), Lines: b[4]})
+					bw.Boxes = append(bw.Boxes, browser.Box{Path: path, X: f(0), Y: f(1), W: f(2),
+						H: f(3), Lines: b[4]})
 				}
 			}
 			p.Widths = append(p.Widths, bw)

@@ -18,7 +18,8 @@ const head = "<!doctype html><meta charset=utf-8><link rel=stylesheet href=../fo
 // repository's e2e.
 func Fixtures(dir, root string) ([]string, error) {
 	boxes := filepath.Join(dir, "testdata", "boxes")
-	for from, to := range map[string]string{filepath.Join(dir, "../stock/fonts/*.woff2"): "fonts", filepath.Join(boxes, "assets/*"): ".", filepath.Join(dir, "../stock/pictures/delta.svg"): "."} {
+	for from, to := range map[string]string{filepath.Join(dir, "../stock/fonts/*.woff2"): "fonts",
+		filepath.Join(boxes, "assets/*"): ".", filepath.Join(dir, "../stock/pictures/delta.svg"): "."} {
 		names, err := filepath.Glob(from)
 		if err != nil {
 			return nil, err

@@ -13,7 +13,8 @@ func RandomPages(root string, seed int64, n int) ([]string, error) {
 	var pages []string
 	for i := range n {
 		name := fmt.Sprintf("boxes/random/%d.html", seed+int64(i))
-		if err := write(filepath.Join(root, filepath.FromSlash(name)), []byte(head+RandomPage(seed+int64(i)))); err != nil {
+		if err := write(filepath.Join(root, filepath.FromSlash(name)),
+			[]byte(head+RandomPage(seed+int64(i)))); err != nil {
 			return nil, err
 		}
 		pages = append(pages, name)
@@ -81,10 +82,12 @@ func (g *generator) box(depth int, inside string) {
 		g.line("<div style=%q>%s</div>", style+g.textStyle(), g.inlines(2+g.Intn(5)))
 		return
 	case "picture":
-		g.line(`<img src=../delta.svg alt=""%s style=%q>`, g.pick("| width=96 height=120| width=300 height=200"), style+g.pick("max-width:100%;height:auto|width:100%;height:auto|width:60px|height:70px|width:100%;aspect-ratio:3/2;object-fit:cover|max-width:100%|display:block;max-width:100%"))
+		g.line(`<img src=../delta.svg alt=""%s style=%q>`, g.pick("| width=96 height=120| width=300 height=200"),
+			style+g.pick("max-width:100%;height:auto|width:100%;height:auto|width:60px|height:70px|width:100%;aspect-ratio:3/2;object-fit:cover|max-width:100%|display:block;max-width:100%"))
 		return
 	case "control":
-		g.line("<%s style=%q>%s</%[1]s>", g.pick("button|a|span"), style+g.pick("|display:inline-block;padding:8px 14px|display:inline-flex;gap:6px;padding:5px|display:block"), g.text(1+g.Intn(3)))
+		g.line("<%s style=%q>%s</%[1]s>", g.pick("button|a|span"),
+			style+g.pick("|display:inline-block;padding:8px 14px|display:inline-flex;gap:6px;padding:5px|display:block"), g.text(1+g.Intn(3)))
 		return
 	case "list":
 		tag := g.pick("ul|ol|ul")
@@ -97,21 +100,35 @@ func (g *generator) box(depth int, inside string) {
 	case "stack":
 		g.line(`<div style="position:relative;%s">`, style+g.pick("min-height:90px|padding:20px|height:120px"))
 		for range 1 + g.Intn(3) {
-			g.line(`<div style="position:absolute;%s">%s</div>`, g.pick("inset:0|top:10px;left:5%|bottom:0;right:0|left:50%;top:50%;transform:translate(-50%,-50%)|inset:auto 0 0 auto;width:40%|left:10px;right:30%;top:0|inset:0;margin:auto;width:50%;height:30px||right:-10px;top:-5px|top:100%;left:0;width:max-content"), g.text(1+g.Intn(8)))
+			g.line(`<div style="position:absolute;%s">%s</div>`,
+				g.pick("inset:0|top:10px;left:5%|bottom:0;right:0|left:50%;top:50%;transform:translate(-50%,-50%)|inset:auto 0 0 auto;width:40%|left:10px;right:30%;top:0|inset:0;margin:auto;width:50%;height:30px||right:-10px;top:-5px|top:100%;left:0;width:max-content"), g.text(1+g.Intn(8)))
 		}
 	case "block":
-		g.line("<%s style=%q>", g.pick("div|section|article"), style+g.maybe(6, "overflow:hidden;")+g.maybe(8, "display:flow-root;")+g.maybe(8, "aspect-ratio:16/9;")+g.maybe(8, "container-type:inline-size;"))
+		g.line("<%s style=%q>", g.pick("div|section|article"),
+			style+g.maybe(6, "overflow:hidden;")+g.maybe(8, "display:flow-root;")+g.maybe(8, "aspect-ratio:16/9;")+
+				g.maybe(8, "container-type:inline-size;"))
 		if g.Intn(3) == 0 {
 			g.line("%s", g.text(1+g.Intn(10)))
 		}
 	case "flex":
-		g.line("<div style=%q>", style+"display:"+g.pick("flex|flex|flex|inline-flex")+";"+g.maybe(2, "flex-wrap:wrap;")+g.maybe(4, "flex-direction:"+g.pick("column|row-reverse|column-reverse")+";")+
-			g.maybe(2, "gap:"+g.length()+";")+g.maybe(2, "align-items:"+g.pick("center|flex-start|end|baseline|stretch")+";")+
-			g.maybe(2, "justify-content:"+g.pick("center|space-between|space-around|space-evenly|flex-end")+";")+g.maybe(6, "align-content:"+g.pick("center|space-between|start|stretch")+";")+g.maybe(5, "min-height:160px;"))
+		g.line("<div style=%q>", style+"display:"+g.pick("flex|flex|flex|inline-flex")+";"+
+			g.maybe(2, "flex-wrap:wrap;")+g.maybe(4, "flex-direction:"+
+			g.pick("column|row-reverse|column-reverse")+";")+
+			g.maybe(2, "gap:"+g.length()+";")+g.maybe(2, "align-items:"+
+			g.pick("center|flex-start|end|baseline|stretch")+";")+
+			g.maybe(2, "justify-content:"+g.pick("center|space-between|space-around|space-evenly|flex-end")+";")+
+			g.maybe(6, "align-content:"+g.pick("center|space-between|start|stretch")+";")+
+			g.maybe(5, "min-height:160px;"))
 	case "grid":
-		g.line("<div style=%q>", style+"display:grid;grid-template-columns:"+g.pick("1fr 1fr|repeat(3, minmax(0, 1fr))|repeat(auto-fit, minmax(min(100%, 9rem), 1fr))|repeat(auto-fill, minmax(120px, 1fr))|auto 1fr|2fr 1fr|minmax(100px, 20%) auto|1fr max-content|fit-content(40%) 1fr|12ch 1fr 2fr|auto auto auto|[a] 1fr [b] 1fr [c]|none")+";"+
-			g.maybe(2, "gap:"+g.length()+";")+g.maybe(3, "align-items:"+g.pick("center|start|end|baseline")+";")+g.maybe(4, "justify-items:"+g.pick("center|start|end")+";")+g.maybe(5, "align-content:"+g.pick("center|space-between|end")+";")+
-			g.maybe(5, "justify-content:"+g.pick("center|space-between|end")+";")+g.maybe(5, "grid-auto-flow:"+g.pick("dense|column|row dense")+";")+g.maybe(5, "grid-template-rows:"+g.pick("auto 1fr|60px auto|1fr 1fr")+";")+g.maybe(6, "min-height:200px;"))
+		g.line("<div style=%q>", style+"display:grid;grid-template-columns:"+
+			g.pick("1fr 1fr|repeat(3, minmax(0, 1fr))|repeat(auto-fit, minmax(min(100%, 9rem), 1fr))|repeat(auto-fill, minmax(120px, 1fr))|auto 1fr|2fr 1fr|minmax(100px, 20%) auto|1fr max-content|fit-content(40%) 1fr|12ch 1fr 2fr|auto auto auto|[a] 1fr [b] 1fr [c]|none")+";"+
+			g.maybe(2, "gap:"+g.length()+";")+g.maybe(3, "align-items:"+g.pick("center|start|end|baseline")+";")+
+			g.maybe(4, "justify-items:"+g.pick("center|start|end")+";")+
+			g.maybe(5, "align-content:"+g.pick("center|space-between|end")+";")+
+			g.maybe(5, "justify-content:"+g.pick("center|space-between|end")+";")+
+			g.maybe(5, "grid-auto-flow:"+g.pick("dense|column|row dense")+";")+
+			g.maybe(5, "grid-template-rows:"+g.pick("auto 1fr|60px auto|1fr 1fr")+";")+
+			g.maybe(6, "min-height:200px;"))
 	}
 	for range kids {
 		into := kind
@@ -125,22 +142,39 @@ func (g *generator) box(depth int, inside string) {
 
 // common gives declarations that any box may have.
 func (g *generator) common(inside string) string {
-	s := g.maybe(4, "margin:"+g.pick("0|10px 0|1em|0 auto|-8px 0 0|12px 5%|auto")+";") + g.maybe(4, "padding:"+g.length()+" "+g.length()+";") +
-		g.maybe(8, "border:"+g.pick("1px|2px|1.6px")+" solid;") + g.maybe(6, "width:"+g.size()+";") + g.maybe(8, "max-width:"+g.size()+";") + g.maybe(9, "min-width:"+g.pick("0|60px|30%|min-content")+";") +
-		g.maybe(14, "height:"+g.pick("80px|50%|auto|6em")+";") + g.maybe(12, "min-height:"+g.pick("60px|5em|10vh")+";") + g.maybe(12, "position:relative;top:"+g.length()+";") + g.maybe(20, "display:none;") + g.maybe(10, "font-size:"+g.pick("14px|1.25rem|.875em|calc(12px + 1vw)|clamp(1rem, 3vw, 2.5rem)")+";") + g.maybe(20, "line-height:"+g.pick("1.2|1.7|24px|normal")+";")
+	s := g.maybe(4, "margin:"+g.pick("0|10px 0|1em|0 auto|-8px 0 0|12px 5%|auto")+";") +
+		g.maybe(4, "padding:"+g.length()+" "+g.length()+";") +
+		g.maybe(8, "border:"+g.pick("1px|2px|1.6px")+" solid;") + g.maybe(6, "width:"+g.size()+";") +
+		g.maybe(8, "max-width:"+g.size()+";") + g.maybe(9, "min-width:"+g.pick("0|60px|30%|min-content")+";") +
+		g.maybe(14, "height:"+g.pick("80px|50%|auto|6em")+";") +
+		g.maybe(12, "min-height:"+g.pick("60px|5em|10vh")+";") +
+		g.maybe(12, "position:relative;top:"+g.length()+";") + g.maybe(20, "display:none;") +
+		g.maybe(10, "font-size:"+g.pick("14px|1.25rem|.875em|calc(12px + 1vw)|clamp(1rem, 3vw, 2.5rem)")+";") +
+		g.maybe(20, "line-height:"+g.pick("1.2|1.7|24px|normal")+";")
 	s = strings.ReplaceAll(s, "auto;max-width:auto", "auto")
 	switch inside {
 	case "flex":
-		s += g.maybe(3, "flex:"+g.pick("1|1 1 0|0 0 auto|1 1 200px|2|none|0 1 40%|1 0 30%")+";") + g.maybe(7, "align-self:"+g.pick("center|start|stretch|flex-end|baseline")+";") + g.maybe(10, "order:"+g.pick("-1|1|2")+";") + g.maybe(9, "margin-left:auto;")
+		s += g.maybe(3, "flex:"+g.pick("1|1 1 0|0 0 auto|1 1 200px|2|none|0 1 40%|1 0 30%")+";") +
+			g.maybe(7, "align-self:"+g.pick("center|start|stretch|flex-end|baseline")+";") +
+			g.maybe(10, "order:"+g.pick("-1|1|2")+";") + g.maybe(9, "margin-left:auto;")
 	case "grid":
-		s += g.maybe(5, "grid-column:"+g.pick("span 2|1 / -1|2|1 / 3")+";") + g.maybe(8, "grid-row:"+g.pick("span 2|1|2")+";") + g.maybe(7, "justify-self:"+g.pick("center|end|start|stretch")+";") + g.maybe(7, "align-self:"+g.pick("center|end|start")+";")
+		s += g.maybe(5, "grid-column:"+g.pick("span 2|1 / -1|2|1 / 3")+";") +
+			g.maybe(8, "grid-row:"+g.pick("span 2|1|2")+";") +
+			g.maybe(7, "justify-self:"+g.pick("center|end|start|stretch")+";") +
+			g.maybe(7, "align-self:"+g.pick("center|end|start")+";")
 	}
 	return strings.ReplaceAll(s, "max-width:auto;", "")
 }
 
 func (g *generator) textStyle() string {
-	return g.maybe(5, "text-align:"+g.pick("center|right|justify")+";") + g.maybe(8, "white-space:"+g.pick("nowrap|pre-line|pre-wrap")+";") + g.maybe(8, "overflow-wrap:"+g.pick("anywhere|break-word")+";") + g.maybe(8, "text-wrap:"+g.pick("balance|pretty")+";") +
-		g.maybe(9, "letter-spacing:"+g.pick(".02em|1px|-.3px")+";") + g.maybe(12, "text-transform:"+g.pick("uppercase|capitalize")+";") + g.maybe(12, "text-indent:"+g.pick("1em|5%")+";") + g.maybe(9, "font-weight:"+g.pick("600|700")+";") + g.maybe(12, "word-spacing:3px;") + g.maybe(14, "font-family:B;")
+	return g.maybe(5, "text-align:"+g.pick("center|right|justify")+";") +
+		g.maybe(8, "white-space:"+g.pick("nowrap|pre-line|pre-wrap")+";") +
+		g.maybe(8, "overflow-wrap:"+g.pick("anywhere|break-word")+";") +
+		g.maybe(8, "text-wrap:"+g.pick("balance|pretty")+";") +
+		g.maybe(9, "letter-spacing:"+g.pick(".02em|1px|-.3px")+";") +
+		g.maybe(12, "text-transform:"+g.pick("uppercase|capitalize")+";") +
+		g.maybe(12, "text-indent:"+g.pick("1em|5%")+";") + g.maybe(9, "font-weight:"+g.pick("600|700")+";") +
+		g.maybe(12, "word-spacing:3px;") + g.maybe(14, "font-family:B;")
 }
 
 const vocabulary = "kite wind sail line spar ripstop a the of and over dune coast harbour we sew by hand every long-tailed delta flies in eight to twelve knots; rokkaku festival, Larkspan: carbon-fibre no. 7 €240 “steady” — half-finished keel bridle and/or windward/leeward Grüße unbeugsame"
@@ -158,7 +192,12 @@ func (g *generator) inlines(n int) string {
 	var b strings.Builder
 	for range n {
 		t := g.text(1 + g.Intn(6))
-		b.WriteString(g.pick(t + "|<b>" + t + "</b>|<em style=\"padding:0 6px\">" + t + "</em>|<small>" + t + "</small>|<span style=\"display:inline-block;padding:4px 9px\">" + t + "</span>|<img src=../delta.svg alt=\"\" width=24 height=30>|<br>|<span style=\"font-family:B\">" + t + "</span>|<sup>2</sup>|<span style=\"font-size:1.5em\">" + t + "</span>|<span style=\"white-space:nowrap\">" + t + "</span>|<span style=\"vertical-align:middle;display:inline-block;height:20px;width:20px\"></span>|<a style=\"display:inline-flex;gap:4px\"><span>" + t + "</span><span>›</span></a>"))
+		b.WriteString(g.pick(t + "|<b>" + t + "</b>|<em style=\"padding:0 6px\">" + t + "</em>|<small>" + t +
+			"</small>|<span style=\"display:inline-block;padding:4px 9px\">" + t +
+			"</span>|<img src=../delta.svg alt=\"\" width=24 height=30>|<br>|<span style=\"font-family:B\">" + t +
+			"</span>|<sup>2</sup>|<span style=\"font-size:1.5em\">" + t +
+			"</span>|<span style=\"white-space:nowrap\">" + t +
+			"</span>|<span style=\"vertical-align:middle;display:inline-block;height:20px;width:20px\"></span>|<a style=\"display:inline-flex;gap:4px\"><span>" + t + "</span><span>›</span></a>"))
 		b.WriteString(g.pick(" | |"))
 	}
 	return b.String()

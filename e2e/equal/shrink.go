@@ -129,7 +129,8 @@ func ways(n *html.Node) int {
 		return 1
 	case n.Type == html.TextNode:
 		return 3
-	case n.Type != html.ElementNode || n.Data == "html" || n.Data == "body" || n.Data == "head" || n.Data == "link" || n.Data == "meta":
+	case n.Type != html.ElementNode || n.Data == "html" || n.Data == "body" || n.Data == "head" || n.Data == "link" ||
+		n.Data == "meta":
 		return 0
 	}
 	if n.Data == "img" {

@@ -88,7 +88,8 @@ func Choose(root string, dirs []string, n int) ([]Mutant, error) {
 			continue // no Go any more
 		}
 		before := strings.Join(strings.Fields(string(src[f.from:f.to])), " ")
-		out = append(out, Mutant{Package: filepath.ToSlash(f.dir), File: filepath.ToSlash(f.file), Line: f.line, What: shortened(before) + " → " + orNothing(f.text), Source: broken})
+		out = append(out, Mutant{Package: filepath.ToSlash(f.dir), File: filepath.ToSlash(f.file), Line: f.line,
+			What: shortened(before) + " → " + orNothing(f.text), Source: broken})
 	}
 	return out, nil
 }
@@ -126,7 +127,8 @@ func packages(root string) ([]string, error) {
 	return out, err
 }
 
-var turned = map[token.Token]token.Token{token.LSS: token.LEQ, token.LEQ: token.LSS, token.GTR: token.GEQ, token.GEQ: token.GTR}
+var turned = map[token.Token]token.Token{token.LSS: token.LEQ, token.LEQ: token.LSS, token.GTR: token.GEQ,
+	token.GEQ: token.GTR}
 
 // Places lists where a file can be broken: conditions of ifs turned round, statements left out, bounds and steps off
 // by one.
@@ -140,7 +142,8 @@ func Places(src []byte) ([]place, error) {
 	name := ""
 	add := func(from, to token.Pos, text string) {
 		a, b := set.Position(from), set.Position(to)
-		sum := sha256.Sum256([]byte(name + "\x00" + string(src[a.Offset:b.Offset]) + "\x00" + text + "\x00" + strconv.Itoa(len(out))))
+		sum := sha256.Sum256([]byte(name + "\x00" + string(src[a.Offset:b.Offset]) + "\x00" + text + "\x00" +
+			strconv.Itoa(len(out))))
 		out = append(out, place{a.Offset, b.Offset, text, a.Line, hex.EncodeToString(sum[:8])})
 	}
 	text := func(n ast.Node) string { return string(src[set.Position(n.Pos()).Offset:set.Position(n.End()).Offset]) }
@@ -160,7 +163,8 @@ func Places(src []byte) ([]place, error) {
 				if t, ok := turned[n.Op]; ok {
 					add(n.OpPos, n.OpPos+token.Pos(len(n.Op.String())), t.String())
 				}
-				if lit, ok := n.Y.(*ast.BasicLit); ok && lit.Kind == token.INT && (n.Op == token.ADD || n.Op == token.SUB) {
+				if lit, ok := n.Y.(*ast.BasicLit); ok && lit.Kind == token.INT &&
+					(n.Op == token.ADD || n.Op == token.SUB) {
 					if v, err := strconv.Atoi(lit.Value); err == nil {
 						add(lit.Pos(), lit.End(), strconv.Itoa(v+1))
 					}

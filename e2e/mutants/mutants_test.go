@@ -31,7 +31,8 @@ func TestPlacesToBreak(t *testing.T) {
 	dir := t.TempDir()
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "core", "a"), 0o777))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "core", "a", "a.go"), []byte(code), 0o666))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "core", "a", "a_test.go"), []byte("package a\n\nfunc T() {\n\tif true {\n\t}\n}\n"), 0o666))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "core", "a", "a_test.go"),
+		[]byte("package a\n\nfunc T() {\n\tif true {\n\t}\n}\n"), 0o666))
 	list, err := mutants.Choose(dir, nil, 100)
 	require.NoError(t, err)
 	var what []string
@@ -40,7 +41,8 @@ func TestPlacesToBreak(t *testing.T) {
 		assert.NotEqual(t, code, string(m.Source))
 		assert.Equal(t, "core/a", m.Package)
 	}
-	assert.ElementsMatch(t, []string{"n < 3 → !(n < 3)", "< → <=", "1 → 2", "list = append(list, n+1) → nothing", "done(n) → nothing"}, what)
+	assert.ElementsMatch(t, []string{"n < 3 → !(n < 3)", "< → <=", "1 → 2", "list = append(list, n+1) → nothing",
+		"done(n) → nothing"}, what)
 	again, err := mutants.Choose(dir, nil, 2)
 	require.NoError(t, err)
 	assert.Equal(t, list[:2], again)

@@ -52,33 +52,42 @@ func Trials(s *library.Section, themes []string) []Trial {
 	rows := pairs(s)
 	page := "title: Proof\nblocks:\n"
 	for i, r := range rows {
-		page += fmt.Sprintf("  - {name: b%d, section: %s, tone: %s%s}\n", i+1, s.Name, theme.Tones[i%len(theme.Tones)], optionsYAML(r))
+		page += fmt.Sprintf("  - {name: b%d, section: %s, tone: %s%s}\n", i+1, s.Name,
+			theme.Tones[i%len(theme.Tones)], optionsYAML(r))
 	}
 	for i := len(rows); i < len(theme.Tones); i++ { // every tone, however few the options are
 		page += fmt.Sprintf("  - {name: b%d, section: %s, tone: %s}\n", i+1, s.Name, theme.Tones[i])
 	}
 	for i, name := range themes {
-		t := Trial{Group: "options", Name: fmt.Sprintf("%d combinations of options, every tone, in %s", len(rows), name), Theme: name, page: page}
+		t := Trial{Group: "options", Name: fmt.Sprintf("%d combinations of options, every tone, in %s", len(rows),
+			name), Theme: name, page: page}
 		if i > 0 {
 			t.Group = "themes"
 		}
 		out = append(out, t)
 	}
 	if more := offFields(s); more != "" {
-		out = append(out, Trial{Group: "options", Name: "with fields that show nothing until a page gives them", Theme: themes[0], page: fmt.Sprintf("title: Proof\nblocks:\n  - {name: b1, section: %s, content: {%s}}\n", s.Name, more)})
+		out = append(out, Trial{Group: "options", Name: "with fields that show nothing until a page gives them",
+			Theme: themes[0], page: fmt.Sprintf("title: Proof\nblocks:\n  - {name: b1, section: %s, content: {%s}}\n",
+				s.Name, more)})
 	}
 	one := fmt.Sprintf("title: Proof\nblocks:\n  - {name: b1, section: %s}\n", s.Name)
 	for _, n := range Counts {
 		if len(lists(s)) > 0 {
-			out = append(out, Trial{Group: "lists", Name: fmt.Sprintf("%d entries", n), Theme: themes[0], page: one, kind: fmt.Sprintf("items-%d", n)})
+			out = append(out, Trial{Group: "lists", Name: fmt.Sprintf("%d entries", n), Theme: themes[0], page: one,
+				kind: fmt.Sprintf("items-%d", n)})
 		}
 	}
-	out = append(out, Trial{Group: "held", Name: "first and last on a page", Theme: themes[0], page: fmt.Sprintf("title: Proof\nblocks:\n  - {name: b1, section: %s}\n  - {name: between, section: features/list, tone: tinted}\n  - {name: b2, section: %[1]s}\n", s.Name)})
+	out = append(out, Trial{Group: "held", Name: "first and last on a page", Theme: themes[0],
+		page: fmt.Sprintf("title: Proof\nblocks:\n  - {name: b1, section: %s}\n  - {name: between, section: features/list, tone: tinted}\n  - {name: b2, section: %[1]s}\n", s.Name)})
 	if len(s.Slots) == 0 {
 		held := "title: Proof\nblocks:\n  - name: holder\n    section: %s\n    holds:\n      %s:\n        - {name: b1, section: %s}\n        - {name: b2, section: %[3]s, tone: deep}\n"
-		out = append(out, Trial{Group: "held", Name: "in one half of a page", Theme: themes[0], page: fmt.Sprintf(held, "layout/columns", "left", s.Name)},
-			Trial{Group: "held", Name: "in a narrow side", Theme: themes[0], page: fmt.Sprintf(held, "layout/side", "side", s.Name)},
-			Trial{Group: "held", Name: "in a dialog", Theme: themes[0], page: fmt.Sprintf(held, "layout/dialog", "main", s.Name)})
+		out = append(out, Trial{Group: "held", Name: "in one half of a page", Theme: themes[0],
+			page: fmt.Sprintf(held, "layout/columns", "left", s.Name)},
+			Trial{Group: "held", Name: "in a narrow side", Theme: themes[0],
+				page: fmt.Sprintf(held, "layout/side", "side", s.Name)},
+			Trial{Group: "held", Name: "in a dialog", Theme: themes[0],
+				page: fmt.Sprintf(held, "layout/dialog", "main", s.Name)})
 	}
 	names, what := stress.Strains()
 	for i, n := range names {
@@ -105,7 +114,10 @@ func offFields(s *library.Section) string {
 }
 
 func lists(s *library.Section) []*library.Field {
-	return slices.DeleteFunc(slices.Clone(s.Fields), func(f *library.Field) bool { return f.Type != library.ListOf || f.Name == "actions" })
+	return slices.DeleteFunc(slices.Clone(s.Fields), func(f *library.Field) bool {
+		return f.Type != library.ListOf ||
+			f.Name == "actions"
+	})
 }
 
 // values lists what an option is tried with: its choices, or values of its type that a designer may well give.
@@ -122,7 +134,9 @@ func values(o library.Option) []string {
 	case o.Type == "place":
 		return []string{"top left", "center", "bottom right"}
 	}
-	return map[string][]string{"gap": {"0.5rem", "4rem"}, "item-min": {"9rem", "24rem"}, "item-max": {"16rem", "40rem"}, "radius": {"0", "3rem"}, "min-height": {"20rem", "60rem"}, "heading-size": {"1.5rem..2rem", "2.5rem..6rem"}}[o.Name]
+	return map[string][]string{"gap": {"0.5rem", "4rem"}, "item-min": {"9rem", "24rem"},
+		"item-max": {"16rem", "40rem"}, "radius": {"0", "3rem"}, "min-height": {"20rem", "60rem"},
+		"heading-size": {"1.5rem..2rem", "2.5rem..6rem"}}[o.Name]
 }
 
 // pairs gives sets of options such that every two choices of two options stand in one of them together.
@@ -156,7 +170,8 @@ func pairs(s *library.Section) []map[string]string {
 				n := 0
 				for w := range left {
 					switch {
-					case w.a == o.Name && w.x == c && (row[w.b] == w.y || row[w.b] == ""), w.b == o.Name && w.y == c && (row[w.a] == w.x || row[w.a] == ""):
+					case w.a == o.Name && w.x == c && (row[w.b] == w.y || row[w.b] == ""),
+						w.b == o.Name && w.y == c && (row[w.a] == w.x || row[w.a] == ""):
 						n++
 						if row[w.a] != "" || row[w.b] != "" {
 							n += 100

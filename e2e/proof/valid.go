@@ -39,7 +39,8 @@ func (v *validator) tell(format string, args ...any) {
 	}
 }
 
-var void = []string{"area", "base", "br", "col", "embed", "hr", "img", "input", "link", "meta", "source", "track", "wbr"}
+var void = []string{"area", "base", "br", "col", "embed", "hr", "img", "input", "link", "meta", "source",
+	"track", "wbr"}
 
 // nesting compares the tags as written with the tree that a browser makes of them.
 func (v *validator) nesting(source string) {
@@ -90,23 +91,37 @@ func (v *validator) nesting(source string) {
 }
 
 // children lists what may stand directly in an element; others take anything that their own rules allow.
-var children = map[string][]string{"ul": {"li"}, "ol": {"li"}, "dl": {"dt", "dd", "div"}, "select": {"option", "optgroup"}, "table": {"caption", "thead", "tbody", "tfoot", "tr", "colgroup"}, "tr": {"td", "th"}}
+var children = map[string][]string{"ul": {"li"}, "ol": {"li"}, "dl": {"dt", "dd", "div"},
+	"select": {"option", "optgroup"}, "table": {"caption", "thead", "tbody", "tfoot", "tr", "colgroup"},
+	"tr": {"td", "th"}}
 
 // parents lists where an element must stand.
-var parents = map[string][]string{"li": {"ul", "ol", "menu"}, "dt": {"dl", "div"}, "dd": {"dl", "div"}, "figcaption": {"figure"}, "summary": {"details"}, "source": {"picture", "video", "audio"}, "legend": {"fieldset"}}
+var parents = map[string][]string{"li": {"ul", "ol", "menu"}, "dt": {"dl", "div"}, "dd": {"dl", "div"},
+	"figcaption": {"figure"}, "summary": {"details"}, "source": {"picture", "video", "audio"}, "legend": {"fieldset"}}
 
 // phrasing are the elements that take no blocks.
-var phrasing = []string{"p", "h1", "h2", "h3", "h4", "h5", "h6", "span", "em", "strong", "small", "a", "button", "label", "cite", "time", "b", "i"}
+var phrasing = []string{"p", "h1", "h2", "h3", "h4", "h5", "h6", "span", "em", "strong", "small", "a", "button",
+	"label", "cite", "time", "b", "i"}
 
-var blocks = []string{"div", "section", "article", "aside", "p", "ul", "ol", "dl", "figure", "form", "header", "footer", "main", "nav", "h1", "h2", "h3", "h4", "blockquote", "details", "dialog", "table", "hr"}
+var blocks = []string{"div", "section", "article", "aside", "p", "ul", "ol", "dl", "figure", "form", "header",
+	"footer", "main", "nav", "h1", "h2", "h3", "h4", "blockquote", "details", "dialog", "table", "hr"}
 
 var interactive = []string{"a", "button", "select", "textarea", "input", "details", "label"}
 
 // attributes of each element beside the global ones.
-var attributes = map[string]string{"a": "href target rel download hreflang", "img": "src srcset sizes alt width height loading decoding fetchpriority", "source": "srcset sizes media type width height src", "button": "type popovertarget popovertargetaction command commandfor disabled name value form",
-	"form": "action method enctype novalidate autocomplete target name", "input": "type name value placeholder required autocomplete pattern minlength maxlength min max step list checked disabled readonly multiple accept size", "textarea": "name rows cols required placeholder maxlength minlength autocomplete disabled readonly",
-	"select": "name required multiple size autocomplete disabled", "option": "value selected disabled label", "label": "for", "details": "open name", "dialog": "open", "meta": "name content charset property media", "link": "rel href type sizes as crossorigin media", "ol": "start reversed type", "li": "value", "time": "datetime",
-	"blockquote": "cite", "td": "colspan rowspan headers", "th": "colspan rowspan headers scope abbr", "video": "src poster width height controls autoplay loop muted playsinline preload", "html": "lang", "iframe": "src title width height loading allow"}
+var attributes = map[string]string{"a": "href target rel download hreflang",
+	"img":    "src srcset sizes alt width height loading decoding fetchpriority",
+	"source": "srcset sizes media type width height src",
+	"button": "type popovertarget popovertargetaction command commandfor disabled name value form",
+	"form":   "action method enctype novalidate autocomplete target name",
+	"input":  "type name value placeholder required autocomplete pattern minlength maxlength min max step list checked disabled readonly multiple accept size", "textarea": "name rows cols required placeholder maxlength minlength autocomplete disabled readonly",
+	"select": "name required multiple size autocomplete disabled", "option": "value selected disabled label",
+	"label": "for", "details": "open name", "dialog": "open", "meta": "name content charset property media",
+	"link": "rel href type sizes as crossorigin media", "ol": "start reversed type", "li": "value",
+	"time":       "datetime",
+	"blockquote": "cite", "td": "colspan rowspan headers", "th": "colspan rowspan headers scope abbr",
+	"video": "src poster width height controls autoplay loop muted playsinline preload", "html": "lang",
+	"iframe": "src title width height loading allow"}
 
 const global = " id class lang dir hidden title tabindex role style popover inert translate draggable contenteditable spellcheck autofocus enterkeyhint inputmode slot is itemscope itemprop itemtype "
 
@@ -128,7 +143,8 @@ func (v *validator) element(n *html.Node, around []string) {
 	if len(around) > 0 {
 		parent = around[len(around)-1]
 	}
-	if allowed := children[parent]; allowed != nil && !slices.Contains(allowed, n.Data) && n.Data != "script" && n.Data != "template" {
+	if allowed := children[parent]; allowed != nil && !slices.Contains(allowed, n.Data) && n.Data != "script" &&
+		n.Data != "template" {
 		v.tell("<%s> stands directly in <%s>", n.Data, parent)
 	}
 	if must := parents[n.Data]; must != nil && !slices.Contains(must, parent) {
@@ -150,7 +166,8 @@ func (v *validator) element(n *html.Node, around []string) {
 				v.tell("the id %q is there twice", a.Val)
 			}
 			v.ids[a.Val] = true
-		case a.Key == "for" || a.Key == "popovertarget" || a.Key == "aria-controls" || a.Key == "list" || a.Key == "commandfor":
+		case a.Key == "for" || a.Key == "popovertarget" || a.Key == "aria-controls" || a.Key == "list" ||
+			a.Key == "commandfor":
 			v.refs = append(v.refs, a.Val)
 		case a.Key == "aria-labelledby" || a.Key == "aria-describedby":
 			v.refs = append(v.refs, strings.Fields(a.Val)...)
@@ -158,7 +175,8 @@ func (v *validator) element(n *html.Node, around []string) {
 		case a.Key == "aria-label":
 			named = a.Val != ""
 		}
-		if n.Namespace == "" && !strings.HasPrefix(a.Key, "aria-") && !strings.HasPrefix(a.Key, "data-") && !strings.Contains(global, " "+a.Key+" ") && !slices.Contains(strings.Fields(attributes[n.Data]), a.Key) {
+		if n.Namespace == "" && !strings.HasPrefix(a.Key, "aria-") && !strings.HasPrefix(a.Key, "data-") &&
+			!strings.Contains(global, " "+a.Key+" ") && !slices.Contains(strings.Fields(attributes[n.Data]), a.Key) {
 			v.tell("<%s> has no attribute %q", n.Data, a.Key)
 		}
 	}
@@ -176,7 +194,8 @@ func (v *validator) element(n *html.Node, around []string) {
 			v.tell("an <%s> is empty", n.Data)
 		}
 	case "input", "textarea", "select":
-		if id := attrOf(n, "id"); !named && attrOf(n, "type") != "hidden" && !slices.Contains(around, "label") && id == "" {
+		if id := attrOf(n, "id"); !named && attrOf(n, "type") != "hidden" &&
+			!slices.Contains(around, "label") && id == "" {
 			v.tell("an <%s> has no label", n.Data)
 		}
 	}

@@ -12,7 +12,8 @@ import (
 )
 
 // light are sections of common pages, in the order of one.
-var light = []string{"hero/beside", "features/cards", "features/rows", "testimonials/row", "steps/line", "statistics/large", "questions/list", "team/grid", "logos/row", "action/band"}
+var light = []string{"hero/beside", "features/cards", "features/rows", "testimonials/row", "steps/line",
+	"statistics/large", "questions/list", "team/grid", "logos/row", "action/band"}
 
 func write(dir, name, text string) error {
 	path := filepath.Join(dir, filepath.FromSlash(name))
@@ -47,7 +48,8 @@ func page(title string, n int, content func(i int) string) string {
 	var s strings.Builder
 	fmt.Fprintf(&s, "title: %s\ndescription: One of many pages of a made-up workshop.\nblocks:\n", title)
 	for i := range n {
-		fmt.Fprintf(&s, "  - name: b%d\n    section: %s\n    content:\n      heading: Kites for wind number %d\n%s", i+1, light[i%len(light)], i+1, content(i))
+		fmt.Fprintf(&s, "  - name: b%d\n    section: %s\n    content:\n      heading: Kites for wind number %d\n%s",
+			i+1, light[i%len(light)], i+1, content(i))
 	}
 	return s.String()
 }
@@ -108,7 +110,8 @@ func picture(path string, seed int) error {
 	img := image.NewRGBA(image.Rect(0, 0, 1600, 1000))
 	for y := range 1000 {
 		for x := range 1600 {
-			img.SetRGBA(x, y, color.RGBA{uint8((x + seed*7) >> 3), uint8((y + seed*13) >> 2), uint8((x ^ y) >> 3), 255})
+			img.SetRGBA(x, y, color.RGBA{uint8((x + seed*7) >> 3), uint8((y + seed*13) >> 2),
+				uint8((x ^ y) >> 3), 255})
 		}
 	}
 	f, err := os.Create(path)
@@ -138,6 +141,7 @@ func Outside(dir string, n int) error {
 	for i := range n * 20 {
 		fmt.Fprintf(&s, "<li>Entry %d of a long list</li>", i)
 	}
-	s.WriteString("</ul>" + strings.Repeat("<div class=deep>", 30) + "<p>Deep inside</p>" + strings.Repeat("</div>", 30))
+	s.WriteString("</ul>" + strings.Repeat("<div class=deep>", 30) + "<p>Deep inside</p>" +
+		strings.Repeat("</div>", 30))
 	return write(dir, "page.html", s.String())
 }

@@ -55,7 +55,8 @@ func Demo(t testing.TB) *project.Project {
 // With opens a site of one page, home. more is added to ziegel.yaml.
 func With(t testing.TB, home string, more ...string) *project.Project {
 	t.Helper()
-	return Open(t, Write(t, map[string]string{"ziegel.yaml": "name: L\n" + strings.Join(more, ""), "pages/home.yaml": home}))
+	return Open(t, Write(t, map[string]string{"ziegel.yaml": "name: L\n" + strings.Join(more, ""),
+		"pages/home.yaml": home}))
 }
 
 // Swept prepares the home page of a site for sweeps.

@@ -57,10 +57,12 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 			if err != nil {
 				return err
 			}
-			a.answer("built %s: %d written, %d as before, %d removed in %s", diag.Plural(n, "file"), len(w.Changed), w.Same, len(w.Removed), filepath.Join(dir, "built"))
+			a.answer("built %s: %d written, %d as before, %d removed in %s", diag.Plural(n, "file"), len(w.Changed),
+				w.Same, len(w.Removed), filepath.Join(dir, "built"))
 			a.warnOfTheme(e)
 			for _, k := range w.Kept {
-				a.answer("%s: built/%s was changed by hand and stays; `ziegel build --force` replaces it", a.style.Warning("kept"), k)
+				a.answer("%s: built/%s was changed by hand and stays; `ziegel build --force` replaces it",
+					a.style.Warning("kept"), k)
 			}
 			return nil
 		},
@@ -71,7 +73,8 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 
 func (a *app) build(e *project.Project, dir string, force bool) (emit.Written, int, error) {
 	if len(e.Site.PageNames()) == 0 {
-		return emit.Written{}, 0, errors.New("the site has no pages yet; `ziegel add home hero/beside` makes the first")
+		return emit.Written{}, 0,
+			errors.New("the site has no pages yet; `ziegel add home hero/beside` makes the first")
 	}
 	var making *work
 	var once sync.Once
@@ -80,10 +83,11 @@ func (a *app) build(e *project.Project, dir string, force bool) (emit.Written, i
 	done()
 	done = a.pass("make the files")
 	last := emit.ReadLast(dir)
-	files, problems := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir), Known: known, Last: last, Maker: thisBuild(), Step: func(of int) {
-		once.Do(func() { making = a.working("smaller copies of pictures", of) })
-		making.step()
-	}})
+	files, problems := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir), Known: known, Last: last,
+		Maker: thisBuild(), Step: func(of int) {
+			once.Do(func() { making = a.working("smaller copies of pictures", of) })
+			making.step()
+		}})
 	if done(); making != nil {
 		making.end()
 	}
@@ -121,7 +125,8 @@ type buildMemory struct {
 
 func lastBuild(e *project.Project, dir string) *buildMemory {
 	sources := compose.SourcesOf(e, thisBuild())
-	return &buildMemory{env: e, common: sources.Common(), keys: sources.Keys(e.Site.PageNames()), pages: store.ReadKnown[built](storeOf(e), "built")}
+	return &buildMemory{env: e, common: sources.Common(), keys: sources.Keys(e.Site.PageNames()),
+		pages: store.ReadKnown[built](storeOf(e), "built")}
 }
 
 // key names all that a page is made from; the page for addresses that do not exist is made from the site's file
@@ -250,7 +255,8 @@ func writeDemo(dir string) error {
 		return err
 	}
 	for _, name := range media.List(stock.Files, project.SamplePictures) {
-		if folder := path.Dir(name); !strings.Contains(named.String(), name) && (folder == "." || !strings.Contains(named.String(), folder+"/")) {
+		if folder := path.Dir(name); !strings.Contains(named.String(), name) &&
+			(folder == "." || !strings.Contains(named.String(), folder+"/")) {
 			continue
 		}
 		if err := write(path.Join(project.SamplePictures, name), path.Join("media", name)); err != nil {

@@ -164,7 +164,8 @@ A rule is tuned there in the same way, with another limit or severity:
 		},
 	}
 	spanFlags(cmd, &from, &to)
-	cmd.Flags().BoolVar(&suggest, "suggest", false, "look for the smallest change that removes each finding, proved by another sweep")
+	cmd.Flags().BoolVar(&suggest, "suggest", false,
+		"look for the smallest change that removes each finding, proved by another sweep")
 	cmd.Flags().BoolVar(&apply, "apply", false, "make the proved changes, one after the other; undo takes each back")
 	cmd.Flags().BoolVar(&distances, "distances", false, "list the space between neighbours, per range")
 	cmd.Flags().BoolVar(&reading, "reading", false, "print the page as it is read aloud and tabbed through")
@@ -174,8 +175,10 @@ A rule is tuned there in the same way, with another limit or severity:
 	cmd.Flags().StringVar(&since, "since", "", "tell only what changed since a report (FILE.json) or a git commit")
 	cmd.Flags().StringVar(&file, "report", "", "write a report: FILE.html, .json, .sarif or .xml (JUnit)")
 	cmd.Flags().BoolVar(&list, "rules", false, "list the rules and what each finds")
-	cmd.Flags().StringVar(&part, "shard", "", "check one of several parts of the site, such as 2/8, and write it with --report FILE.json")
-	cmd.Flags().BoolVar(&merge, "merge", false, "put the parts together that --shard has written, as one check of the whole site")
+	cmd.Flags().StringVar(&part, "shard", "",
+		"check one of several parts of the site, such as 2/8, and write it with --report FILE.json")
+	cmd.Flags().BoolVar(&merge, "merge", false,
+		"put the parts together that --shard has written, as one check of the whole site")
 	cmd.MarkFlagsMutuallyExclusive("distances", "reading", "suggest", "stress", "since", "rules", "shard", "merge")
 	for _, other := range []string{"distances", "reading", "stress", "since", "shard", "merge"} {
 		cmd.MarkFlagsMutuallyExclusive("apply", other)
@@ -202,7 +205,8 @@ func (a *app) listRules(named []string) error {
 		return a.writeJSON(map[string]any{"rules": all})
 	}
 	for _, r := range all {
-		a.say("%-18s  %s  %s", r.Name, a.style.Severity(r.Severity)+strings.Repeat(" ", max(0, 7-len(r.Severity))), a.style.Wrap(r.What, 29))
+		a.say("%-18s  %s  %s", r.Name, a.style.Severity(r.Severity)+strings.Repeat(" ", max(0, 7-len(r.Severity))),
+			a.style.Wrap(r.What, 29))
 		a.say("%s", a.style.Dim(a.style.Wrap("    looks at "+r.Looks, 4)))
 		if r.Not != "" {
 			a.say("%s", a.style.Dim(a.style.Wrap("    not at   "+r.Not, 4)))
@@ -233,7 +237,8 @@ func (a *app) check(list []*audit.Subject, reports []*audit.Report) error {
 		told := map[string]bool{} // once, however many widths it holds at
 		for _, r := range reports {
 			for _, f := range r.Accepted {
-				line := fmt.Sprintf("accepted: %s: %s [%s]", a.style.Bold(report.Address(r.Page, f.Finding)), f.Because, f.Rule)
+				line := fmt.Sprintf("accepted: %s: %s [%s]", a.style.Bold(report.Address(r.Page, f.Finding)),
+					f.Because, f.Rule)
 				if !told[line] {
 					a.say("%s", line)
 				}

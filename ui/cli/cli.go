@@ -48,7 +48,8 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	// a mistake of the program's own ends as a sentence; files are whole, because each is written at once
 	defer func() {
 		if r := recover(); r != nil {
-			fmt.Fprintf(stderr, "%s: the program has failed in `ziegel %s`: %v. Nothing is half written; ziegel undo takes back what was\n", a.talk.Error("error"), strings.Join(quoteArgs(args), " "), r)
+			fmt.Fprintf(stderr,
+				"%s: the program has failed in `ziegel %s`: %v. Nothing is half written; ziegel undo takes back what was\n", a.talk.Error("error"), strings.Join(quoteArgs(args), " "), r)
 			if os.Getenv("ZIEGEL_TRACE") != "" {
 				stack := debug.Stack()
 				if p, ok := r.(*parallel.Panic); ok {
@@ -137,11 +138,13 @@ func (a *app) tell(err error) {
 			text = "--" + strings.Join(strings.Fields(m[1]), " and --") + " cannot be given together"
 		}
 		fmt.Fprintln(a.err, a.talk.Error("error")+": "+text)
-		if strings.HasPrefix(text, "unknown flag") || strings.HasPrefix(text, "unknown command") || strings.HasPrefix(text, "unknown shorthand") {
+		if strings.HasPrefix(text, "unknown flag") || strings.HasPrefix(text, "unknown command") ||
+			strings.HasPrefix(text, "unknown shorthand") {
 			fmt.Fprintln(a.err, "   see:      ziegel --help")
 		}
 		if errors.Is(err, site.ErrNoSite) {
-			fmt.Fprintln(a.err, "   expected: a folder with ziegel.yaml, or --site DIR\n   try:      ziegel new DIR, or ziegel demo")
+			fmt.Fprintln(a.err,
+				"   expected: a folder with ziegel.yaml, or --site DIR\n   try:      ziegel new DIR, or ziegel demo")
 		}
 	}
 }
@@ -185,8 +188,10 @@ An address names a page, a block on it, a part of the block:
 	p.BoolVar(&a.timing.on, "timing", false, "tell how long each pass takes")
 	_ = p.MarkHidden("timing")
 	root.SetFlagErrorFunc(func(cmd *cobra.Command, err error) error { return flagError(cmd, err) })
-	root.AddCommand(a.demoCmd(), a.newCmd(), a.sectionsCmd(), a.showCmd(), a.addCmd(), a.replaceCmd(), a.tryCmd(), a.keepCmd(), a.moveCmd(), a.copyCmd(), a.renameCmd(), a.removeCmd(), a.undoCmd(), a.redoCmd(),
-		a.setCmd(), a.styleCmd(), a.rangesCmd(), a.themeCmd(), a.iconsCmd(), a.stackCmd(), a.checkCmd(), a.explainCmd(), a.roomCmd(), a.todoCmd(), a.measureCmd(), a.buildCmd(), a.previewCmd(), a.versionCmd())
+	root.AddCommand(a.demoCmd(), a.newCmd(), a.sectionsCmd(), a.showCmd(), a.addCmd(), a.replaceCmd(), a.tryCmd(),
+		a.keepCmd(), a.moveCmd(), a.copyCmd(), a.renameCmd(), a.removeCmd(), a.undoCmd(), a.redoCmd(),
+		a.setCmd(), a.styleCmd(), a.rangesCmd(), a.themeCmd(), a.iconsCmd(), a.stackCmd(), a.checkCmd(),
+		a.explainCmd(), a.roomCmd(), a.todoCmd(), a.measureCmd(), a.buildCmd(), a.previewCmd(), a.versionCmd())
 	return root
 }
 
@@ -199,13 +204,16 @@ func flagError(cmd *cobra.Command, err error) error {
 		cmd.Flags().VisitAll(collect)
 		cmd.InheritedFlags().VisitAll(collect)
 		if near := diag.Nearest(name, names); near != "" {
-			return fmt.Errorf("unknown flag --%s for %s; did you mean --%s? (`%s --help`)", name, cmd.CommandPath(), near, cmd.CommandPath())
+			return fmt.Errorf("unknown flag --%s for %s; did you mean --%s? (`%s --help`)", name, cmd.CommandPath(),
+				near, cmd.CommandPath())
 		}
-		return fmt.Errorf("unknown flag --%s for %s (`%s --help` lists them)", name, cmd.CommandPath(), cmd.CommandPath())
+		return fmt.Errorf("unknown flag --%s for %s (`%s --help` lists them)", name, cmd.CommandPath(),
+			cmd.CommandPath())
 	}
 	return fmt.Errorf("%s (`%s --help`)", text, cmd.CommandPath())
 }
 
 func (a *app) versionCmd() *cobra.Command {
-	return &cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs, Run: func(*cobra.Command, []string) { a.say("ziegel %s", version) }}
+	return &cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs,
+		Run: func(*cobra.Command, []string) { a.say("ziegel %s", version) }}
 }

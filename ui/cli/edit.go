@@ -67,7 +67,8 @@ func (a *app) tellNotes(notes []edit.Note) {
 
 // commit works an edit out and writes it, under the site's lock. It gives the site as it is afterwards, nil when
 // nothing changes.
-func (a *app) commit(dir string, dryRun bool, prepare func(p *edit.Plan) error) (*edit.Plan, *project.Project, error) {
+func (a *app) commit(dir string, dryRun bool,
+	prepare func(p *edit.Plan) error) (*edit.Plan, *project.Project, error) {
 	unlock, err := a.lock(dir)
 	if err != nil {
 		return nil, nil, err
@@ -124,7 +125,8 @@ func (a *app) moved(st store.Store, touched map[string][]string, before, after *
 			if len(pages) > 1 {
 				where = " on " + page.Page
 			}
-			a.answer("nothing moved from one row to another%s at %d..%d px", where, sweep.DefaultFrom, sweep.DefaultTo)
+			a.answer("nothing moved from one row to another%s at %d..%d px", where, sweep.DefaultFrom,
+				sweep.DefaultTo)
 		}
 		for _, e := range page.Effects {
 			a.answer("%s", a.effect(e))
@@ -144,11 +146,13 @@ func (a *app) effect(e edit.Effect) string {
 	case edit.StandsTwice:
 		return fmt.Sprintf("new %s: %s [twice]", a.style.Severity(diag.Warning), e.Now)
 	case edit.NewFinding:
-		return a.style.Wrap(fmt.Sprintf("new %s: %s", a.style.Severity(e.Finding.Severity), findingLine(*e.Finding)), 3)
+		return a.style.Wrap(fmt.Sprintf("new %s: %s", a.style.Severity(e.Finding.Severity),
+			findingLine(*e.Finding)), 3)
 	case edit.GoneFinding:
 		return a.style.Wrap("gone: "+findingLine(*e.Before), 3)
 	}
-	return a.style.Wrap(fmt.Sprintf("%s now: %s (was%s)", a.style.Severity(e.Finding.Severity), findingLine(*e.Finding), widthsOf(*e.Before)), 3)
+	return a.style.Wrap(fmt.Sprintf("%s now: %s (was%s)", a.style.Severity(e.Finding.Severity),
+		findingLine(*e.Finding), widthsOf(*e.Before)), 3)
 }
 
 // diff shows the changed lines of a file.

@@ -117,7 +117,8 @@ func (a *app) addressed(ad address.Address) (*audit.Subject, []*css.Element, err
 	}
 	list := explain.Find(s.Laid, b.Name, ad.Part, ad.Index)
 	if len(list) == 0 {
-		return nil, nil, fmt.Errorf("%s/%s has no %s%s with this content", ad.Page, ad.Block, ad.Part, position(ad.Index))
+		return nil, nil, fmt.Errorf("%s/%s has no %s%s with this content", ad.Page, ad.Block, ad.Part,
+			position(ad.Index))
 	}
 	return s, list, nil
 }
@@ -137,7 +138,8 @@ func (a *app) explainValue(ad address.Address, property string, at int) error {
 		if links == nil {
 			links = []explain.Link{}
 		}
-		return a.writeJSON(map[string]any{"page": ad.Page, "at": at, "property": property, "path": from.Path(), "chain": links})
+		return a.writeJSON(map[string]any{"page": ad.Page, "at": at, "property": property, "path": from.Path(),
+			"chain": links})
 	}
 	if len(links) == 0 {
 		a.say("nothing says anything of %s: it is what CSS begins with", property)

@@ -31,7 +31,8 @@ func (a *app) grouped(r *audit.Report) {
 			}
 			a.say("%s", title)
 		}
-		head := fmt.Sprintf("  %s%s %s  %-10s ", a.style.Severity(f.Severity), strings.Repeat(" ", 8-len(f.Severity)), term.Strip(a.style, r.From, r.To, f.Spans), f.Widths())
+		head := fmt.Sprintf("  %s%s %s  %-10s ", a.style.Severity(f.Severity), strings.Repeat(" ", 8-len(f.Severity)),
+			term.Strip(a.style, r.From, r.To, f.Spans), f.Widths())
 		a.say("%s%s", head, a.style.Dim(f.Rule))
 		a.say("%s", a.style.Wrap("      "+f.Text, 6))
 		told := f.Finding
@@ -58,7 +59,8 @@ func (a *app) findings(page string, list []audit.Finding) {
 		if w := f.Widths(); w != "" {
 			widths = " at " + w
 		}
-		a.say("%s", a.style.Wrap(fmt.Sprintf("%s: %s%s: %s [%s]", a.style.Severity(f.Severity), a.style.Bold(where), widths, f.Text, f.Rule), 3))
+		a.say("%s", a.style.Wrap(fmt.Sprintf("%s: %s%s: %s [%s]", a.style.Severity(f.Severity), a.style.Bold(where),
+			widths, f.Text, f.Rule), 3))
 		a.reasons(f.Finding, "   ")
 	}
 }

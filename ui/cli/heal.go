@@ -91,7 +91,8 @@ func (a *app) heal(list []*audit.Subject, from, to int) ([]*audit.Subject, []*au
 }
 
 // firstCure finds the first finding that has a cure; those that have none are in given from then on.
-func (a *app) firstCure(list []*audit.Subject, reports []*audit.Report, from, to int, given map[string]bool) (cure.Cure, string, bool) {
+func (a *app) firstCure(list []*audit.Subject, reports []*audit.Report, from, to int,
+	given map[string]bool) (cure.Cure, string, bool) {
 	w := a.searching(reports)
 	defer w.end()
 	for i := range reports {

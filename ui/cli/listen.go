@@ -66,7 +66,8 @@ func (a *app) reading(list []*audit.Subject, at int) error {
 		return a.writeJSON(map[string]any{"pages": docs})
 	}
 	for _, d := range docs {
-		a.say("%s", a.style.Bold(fmt.Sprintf("%s at %d px, as it is read; numbers are presses of the tab key", d.Page, d.At)))
+		a.say("%s", a.style.Bold(fmt.Sprintf("%s at %d px, as it is read; numbers are presses of the tab key",
+			d.Page, d.At)))
 		for _, h := range d.Heard {
 			tab := "    "
 			if h.Tab > 0 {

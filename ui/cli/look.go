@@ -57,7 +57,8 @@ func (a *app) showCmd() *cobra.Command {
 
 func (a *app) showSite(e *project.Project) error {
 	if !a.json {
-		a.say("%s  theme %s, %s", a.style.Bold(e.Site.Name), e.Theme.Name, diag.Plural(len(e.Site.PageNames()), "page"))
+		a.say("%s  theme %s, %s", a.style.Bold(e.Site.Name), e.Theme.Name,
+			diag.Plural(len(e.Site.PageNames()), "page"))
 	}
 	return a.showPages(e, e.Site.PageNames())
 }

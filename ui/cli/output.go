@@ -48,7 +48,8 @@ func (a *app) mayWrite(file string) error {
 	if dir, err := site.Find(filepath.Dir(abs)); err == nil {
 		if rel, err := filepath.Rel(dir, abs); err == nil {
 			rel = filepath.ToSlash(rel)
-			if site.IsSource(rel) && !strings.HasPrefix(rel, ".ziegel/") || strings.HasPrefix(rel, "media/") || strings.HasPrefix(rel, ".ziegel/history") {
+			if site.IsSource(rel) && !strings.HasPrefix(rel, ".ziegel/") || strings.HasPrefix(rel, "media/") ||
+				strings.HasPrefix(rel, ".ziegel/history") {
 				return fmt.Errorf("%s is a source of the site and stays as it is: name another file", file)
 			}
 		}

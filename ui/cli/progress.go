@@ -25,8 +25,10 @@ func (w *work) step() bool {
 	if (n%16 == 0 || w.total < 200) && w.a.talk.Terminal && !w.a.quiet && time.Since(w.begun) > patience {
 		w.mu.Lock()
 		if w.bar == nil {
-			w.bar = progressbar.NewOptions(w.total, progressbar.OptionSetWriter(w.a.err), progressbar.OptionSetDescription(w.what), progressbar.OptionSetWidth(24),
-				progressbar.OptionThrottle(80*time.Millisecond), progressbar.OptionClearOnFinish(), progressbar.OptionSetPredictTime(false))
+			w.bar = progressbar.NewOptions(w.total, progressbar.OptionSetWriter(w.a.err),
+				progressbar.OptionSetDescription(w.what), progressbar.OptionSetWidth(24),
+				progressbar.OptionThrottle(80*time.Millisecond), progressbar.OptionClearOnFinish(),
+				progressbar.OptionSetPredictTime(false))
 		}
 		_ = w.bar.Set(min(int(n), w.total))
 		w.mu.Unlock()

@@ -80,7 +80,8 @@ func (a *app) showRanges() error {
 		if len(r.Uses) > 0 {
 			uses = strings.Join(r.Uses, ", ")
 		}
-		a.say("%s", a.style.Wrap(fmt.Sprintf("%-10s %-11s %s", r.Name, edit.RangeText(site.Range{From: r.From, To: r.To}), a.style.Dim(uses)), 23))
+		a.say("%s", a.style.Wrap(fmt.Sprintf("%-10s %-11s %s", r.Name,
+			edit.RangeText(site.Range{From: r.From, To: r.To}), a.style.Dim(uses)), 23))
 	}
 	return nil
 }

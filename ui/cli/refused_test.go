@@ -17,7 +17,8 @@ import (
 var update = flag.Bool("update", false, "write testdata/refused.txt anew")
 
 // wrongArguments are tried with every command.
-var wrongArguments = [][]string{{"--nope"}, {"one", "two", "three", "four", "five", "six"}, {""}, {"home/nope"}, {"nope/opening"}, {"home/opening.nope"}, {"home/plans.card[99]"}, {"home/plans.items[99]"}, {"../x"}, {"\xff"},
+var wrongArguments = [][]string{{"--nope"}, {"one", "two", "three", "four", "five", "six"}, {""}, {"home/nope"},
+	{"nope/opening"}, {"home/opening.nope"}, {"home/plans.card[99]"}, {"home/plans.items[99]"}, {"../x"}, {"\xff"},
 	{"home/opening", "="}, {"home", "--site", "nowhere"}}
 
 // wrongFiles are files of a site with a mistake in each, by path.

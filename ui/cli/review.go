@@ -15,7 +15,8 @@ func (a *app) review(args []string) error {
 	}
 	var list []review.Remark
 	for _, r := range review.Review(e) {
-		if len(args) == 0 || strings.Contains(r.Text+" "+strings.Join(r.At, " "), args[0]+"/") || strings.Contains(strings.Join(r.At, " "), "pages/"+args[0]+".yaml") {
+		if len(args) == 0 || strings.Contains(r.Text+" "+strings.Join(r.At, " "), args[0]+"/") ||
+			strings.Contains(strings.Join(r.At, " "), "pages/"+args[0]+".yaml") {
 			list = append(list, r)
 		}
 	}

@@ -140,13 +140,15 @@ func (a *app) room(ad address.Address, fields []string, at []int) error {
 		return a.writeJSON(map[string]any{"page": ad.Page, "fields": rows})
 	}
 	for _, r := range rows {
-		a.say("%s", a.style.Bold(fmt.Sprintf("%s/%s %s", ad.Page, r.Block, r.Field))+a.style.Dim(fmt.Sprintf("  %s now", diag.Plural(r.Room[0].Now, "letter"))))
+		a.say("%s", a.style.Bold(fmt.Sprintf("%s/%s %s", ad.Page, r.Block, r.Field))+
+			a.style.Dim(fmt.Sprintf("  %s now", diag.Plural(r.Room[0].Now, "letter"))))
 		for _, x := range r.Room {
 			holds := fmt.Sprintf("%d before something breaks", x.Holds)
 			if x.Holds >= stress.MostLetters {
 				holds = fmt.Sprintf("nothing breaks up to %d", stress.MostLetters)
 			}
-			line := fmt.Sprintf("  %-8s %5d px   %s now, %3d letters before another, %s", x.Range, x.Width, lines(x.Lines), x.Fits, holds)
+			line := fmt.Sprintf("  %-8s %5d px   %s now, %3d letters before another, %s", x.Range, x.Width,
+				lines(x.Lines), x.Fits, holds)
 			a.say("%s", line)
 			if x.Then != "" && len(rows) == 1 {
 				a.say("%s", a.style.Wrap(a.style.Dim("                      then "+x.Then), 27))

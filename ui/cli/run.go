@@ -50,6 +50,7 @@ func stopped(reports []*audit.Report) bool {
 
 // missingFonts finds the fonts that a site names and does not bring, once a site.
 func (a *app) missingFonts(env *project.Project) []review.MissingFont {
-	once, _ := a.missing.LoadOrStore(env, sync.OnceValue(func() []review.MissingFont { return review.MissingFonts(env) }))
+	once, _ := a.missing.LoadOrStore(env,
+		sync.OnceValue(func() []review.MissingFont { return review.MissingFonts(env) }))
 	return once.(func() []review.MissingFont)()
 }

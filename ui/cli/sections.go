@@ -96,7 +96,8 @@ func (a *app) catalogue(e *project.Project, file string) error {
 	if err := a.save(file, []byte(text)); err != nil {
 		return err
 	}
-	a.answer("%s in the theme %s: %s (%.1f MB)", diag.Plural(len(e.Library.Sections), "section"), e.Theme.Name, file, float64(len(text))/1e6)
+	a.answer("%s in the theme %s: %s (%.1f MB)", diag.Plural(len(e.Library.Sections), "section"), e.Theme.Name, file,
+		float64(len(text))/1e6)
 	return nil
 }
 
@@ -116,7 +117,8 @@ func (a *app) findSections(e *project.Project, words string) error {
 				break
 			}
 			j := sectionJSON(m.Section)
-			j["measured"], j["missed"], j["choose"] = facts[m.Section.Name], append([]string{}, m.Missed...), m.Options
+			j["measured"], j["missed"], j["choose"] = facts[m.Section.Name],
+				append([]string{}, m.Missed...), m.Options
 			out = append(out, j)
 		}
 		return a.writeJSON(map[string]any{"words": words, "sections": out})
@@ -136,7 +138,8 @@ func (a *app) findSections(e *project.Project, words string) error {
 		if n := diag.Nearest(words, append(e.Library.Kinds(), e.Library.Names()...)); n != "" {
 			near = " (did you mean " + n + "?)"
 		}
-		return fmt.Errorf("no section speaks of %q%s; kinds are %s", words, near, strings.Join(e.Library.Kinds(), ", "))
+		return fmt.Errorf("no section speaks of %q%s; kinds are %s", words, near,
+			strings.Join(e.Library.Kinds(), ", "))
 	}
 	a.say("no section has all of it; the nearest are")
 	for _, m := range list[:min(3, len(list))] {
@@ -166,7 +169,8 @@ func (a *app) measures(e *project.Project, s *library.Section) {
 		a.say("  picture             %s, %d %% of the block at %d px", f.Picture, f.Share, finder.Widths[2])
 	}
 	if f.Columns != [3]int{} {
-		a.say("  columns             %d, %d and %d at %d, %d and %d px", f.Columns[0], f.Columns[1], f.Columns[2], finder.Widths[0], finder.Widths[1], finder.Widths[2])
+		a.say("  columns             %d, %d and %d at %d, %d and %d px", f.Columns[0], f.Columns[1], f.Columns[2],
+			finder.Widths[0], finder.Widths[1], finder.Widths[2])
 	}
 	a.say("  height              %d, %d and %d px there", f.Heights[0], f.Heights[1], f.Heights[2])
 	env, page := finder.Alone(e, s)
@@ -216,7 +220,8 @@ func sectionJSON(s *library.Section) map[string]any {
 		}
 		opts = append(opts, m)
 	}
-	return map[string]any{"name": s.Name, "kind": s.Kind, "summary": s.Summary, "tags": s.Tags, "fields": fields(s.Fields), "options": opts, "parts": s.Parts}
+	return map[string]any{"name": s.Name, "kind": s.Kind, "summary": s.Summary, "tags": s.Tags,
+		"fields": fields(s.Fields), "options": opts, "parts": s.Parts}
 }
 
 func (a *app) oneSection(e *project.Project, s *library.Section) error {
@@ -239,7 +244,8 @@ func (a *app) oneSection(e *project.Project, s *library.Section) error {
 			if utf8.RuneCountInString(sample) > 44 {
 				sample = string([]rune(sample)[:43]) + "…"
 			}
-			a.say("%s", strings.TrimRight(fmt.Sprintf("%s%-*s %-8s %s", indent, 22-len(indent), name, f.Type, a.style.Dim(sample)), " "))
+			a.say("%s", strings.TrimRight(fmt.Sprintf("%s%-*s %-8s %s", indent, 22-len(indent), name, f.Type,
+				a.style.Dim(sample)), " "))
 			list(f.Of, indent+"  ")
 		}
 	}

@@ -50,7 +50,8 @@ is an error, and no page is built with it.`,
 					return err
 				}
 				if a.json {
-					if err := a.writeJSON(map[string]any{"section": name, "problems": problems, "findings": findings}); err != nil {
+					if err := a.writeJSON(map[string]any{"section": name, "problems": problems,
+						"findings": findings}); err != nil {
 						return err
 					}
 				} else {
@@ -142,7 +143,8 @@ func (a *app) reviewSection(e *project.Project, arg string) (diag.Problems, []au
 		}
 		if sec = lib.Section(name); sec == nil || len(sec.HTML) == 0 {
 			if len(problems) == 0 {
-				return nil, nil, "", fmt.Errorf("%s is no section: expected section.html, section.css and section.yaml in it", arg)
+				return nil, nil, "",
+					fmt.Errorf("%s is no section: expected section.html, section.css and section.yaml in it", arg)
 			}
 			return problems, nil, name, nil
 		}
@@ -154,7 +156,8 @@ func (a *app) reviewSection(e *project.Project, arg string) (diag.Problems, []au
 		}
 		return nil, nil, "", diag.Unknown("section", arg, e.Library.Names(), "")
 	}
-	problems = append(append(problems, library.Unsafe(sec, e.Site.Hosts)...), library.Review(sec, e.SharedClasses())...)
+	problems = append(append(problems, library.Unsafe(sec, e.Site.Hosts)...),
+		library.Review(sec, e.SharedClasses())...)
 	if problems.Err() != nil && sec.Root == nil {
 		return problems, nil, sec.Name, nil
 	}
@@ -167,7 +170,8 @@ func sweepSection(e *project.Project, sec *library.Section) ([]audit.Finding, di
 	var out []audit.Finding
 	file, _ := site.ReadFile("pages/check.yaml", "title: Check\n")
 	block := func(name, section string) *site.Block {
-		return &site.Block{Name: name, Section: section, Options: map[string]*site.Value{}, File: file, Node: site.NewMap("name", site.NewText(name)), Path: site.Keys("blocks", 0)}
+		return &site.Block{Name: name, Section: section, Options: map[string]*site.Value{}, File: file,
+			Node: site.NewMap("name", site.NewText(name)), Path: site.Keys("blocks", 0)}
 	}
 	page := &site.Page{Name: "check", Title: "Check", File: file, Blocks: []*site.Block{block("alone", sec.Name)}}
 	if len(sec.Slots) == 0 {
@@ -212,5 +216,6 @@ func (a *app) toldSection(name string, problems diag.Problems, findings []audit.
 	if counts[diag.Error]+counts[diag.Warning] > 0 {
 		verdict = "found"
 	}
-	a.say("%s: %s, %s, %s, %s", verdict, name, diag.Plural(counts[diag.Error], "error"), diag.Plural(counts[diag.Warning], "warning"), diag.Plural(counts[diag.Note], "note"))
+	a.say("%s: %s, %s, %s, %s", verdict, name, diag.Plural(counts[diag.Error], "error"),
+		diag.Plural(counts[diag.Warning], "warning"), diag.Plural(counts[diag.Note], "note"))
 }

@@ -90,7 +90,8 @@ func (a *app) merged(list []*audit.Subject, files []string, from, to int) ([]*au
 		}
 		x := part{fileName: f}
 		if err := json.Unmarshal(data, &x); err != nil || x.Of == 0 {
-			return nil, fmt.Errorf("%s is no part of a check: `ziegel check --shard 1/%d --report %s` writes one", f, max(2, len(files)), f)
+			return nil, fmt.Errorf("%s is no part of a check: `ziegel check --shard 1/%d --report %s` writes one", f,
+				max(2, len(files)), f)
 		}
 		parts = append(parts, x)
 	}

@@ -88,7 +88,8 @@ func (a *app) sayDifferences(given string, list []audit.Difference) {
 			moved++
 		}
 		for _, f := range d.New {
-			a.say("%s", a.style.Wrap(fmt.Sprintf("new %s: %s: %s", a.style.Severity(f.Severity), d.Page+"/"+f.Block, findingLine(f)), 3))
+			a.say("%s", a.style.Wrap(fmt.Sprintf("new %s: %s: %s", a.style.Severity(f.Severity), d.Page+"/"+f.Block,
+				findingLine(f)), 3))
 			fresh++
 		}
 		for _, f := range d.Gone {
@@ -143,7 +144,8 @@ func pagesAt(ref string, list []*audit.Subject) ([]*audit.Subject, error) {
 			if text == "" {
 				text = err.Error()
 			}
-			return nil, fmt.Errorf("--since %s is neither a report (FILE.json) nor something that git knows here: %s", ref, strings.TrimPrefix(text, "fatal: "))
+			return nil, fmt.Errorf("--since %s is neither a report (FILE.json) nor something that git knows here: %s",
+				ref, strings.TrimPrefix(text, "fatal: "))
 		}
 		return out, nil
 	}

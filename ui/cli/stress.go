@@ -73,9 +73,11 @@ func (a *app) sayStress(stopped bool, each func(func(string, stress.Strained))) 
 		if st.Breaks > 0 && st.Breaks < 1 {
 			first = fmt.Sprintf("; begins at %.0f %% of it, with %s", st.Breaks*100, st.First)
 		}
-		a.say("%s: %s %s: %s%s", a.style.Error("breaks"), a.style.Bold(page), st.What, diag.Plural(len(st.Findings), "finding"), first)
+		a.say("%s: %s %s: %s%s", a.style.Error("breaks"), a.style.Bold(page), st.What,
+			diag.Plural(len(st.Findings), "finding"), first)
 		for _, f := range st.Findings {
-			a.say("%s", a.style.Wrap(fmt.Sprintf("   %s: %s%s: %s [%s]", a.style.Severity(f.Severity), a.style.Bold(report.Address(page, f)), widthsOf(f), f.Text, f.Rule), 6))
+			a.say("%s", a.style.Wrap(fmt.Sprintf("   %s: %s%s: %s [%s]", a.style.Severity(f.Severity),
+				a.style.Bold(report.Address(page, f)), widthsOf(f), f.Text, f.Rule), 6))
 			if f.Why != "" {
 				a.say("%s", a.style.Wrap("      why: "+f.Why, 11))
 			}

@@ -55,7 +55,8 @@ come readers see one of their own fonts, scaled to the same widths and heights.
 			case len(args) == 0:
 				return a.showTheme()
 			case args[0] == "from" && len(args) == 2:
-				return a.changeTheme(dry, func(t *edit.TokenFiles) error { return t.Derive(args[1], neutral) }, "derived all colors from "+args[1])
+				return a.changeTheme(dry, func(t *edit.TokenFiles) error { return t.Derive(args[1], neutral) },
+					"derived all colors from "+args[1])
 			case args[0] == "font" && len(args) == 2:
 				return a.adoptFont(dry, args[1], face)
 			case args[0] == "import" && len(args) == 2:
@@ -67,7 +68,8 @@ come readers see one of their own fonts, scaled to the same widths and heights.
 			case args[0] == "from":
 				return errors.New("from which color? write ziegel theme from \"#1f6b4f\"")
 			case strings.Contains(args[0], "="):
-				return a.changeTheme(dry, func(t *edit.TokenFiles) error { return t.Set(args) }, "changed "+strings.Join(args, ", "))
+				return a.changeTheme(dry, func(t *edit.TokenFiles) error { return t.Set(args) },
+					"changed "+strings.Join(args, ", "))
 			case len(args) == 1:
 				return a.change(dry, func(p *edit.Plan) error { return edit.SwitchTheme(p, args[0]) })
 			}
@@ -75,11 +77,13 @@ come readers see one of their own fonts, scaled to the same widths and heights.
 		},
 	}
 	cmd.Flags().Bool("list", false, "the shipped themes")
-	cmd.Flags().StringVar(&face, "for", "", "with font: display, body, or a name of your own; display and body when left out")
+	cmd.Flags().StringVar(&face, "for", "",
+		"with font: display, body, or a name of your own; display and body when left out")
 	cmd.Flags().StringVar(&as, "as", "", "with export: json or css; by the file's name when left out")
 	cmd.Flags().BoolVar(&dark, "dark", false, "with import of a .json file: tokens of dark screens")
 	cmd.Flags().StringVar(&neutral, "neutral", "", "with from: the color whose hue grounds and inks take")
-	cmd.Flags().BoolVar(&a.anyway, "force", false, "also take colors in which some text cannot be read; with export: write over a file that is no output")
+	cmd.Flags().BoolVar(&a.anyway, "force", false,
+		"also take colors in which some text cannot be read; with export: write over a file that is no output")
 	dryRunFlag(cmd, &dry)
 	return a.jsonFlag(cmd)
 }
@@ -97,7 +101,8 @@ func (a *app) listThemes() error {
 }
 
 // shownPairs are those of theme.TextPairs that the table shows: the hardest of each text.
-var shownPairs = [][2]string{{"ink", "ground"}, {"soft", "ground"}, {"accent", "ground"}, {"soft", "surface"}, {"on-accent", "accent"}}
+var shownPairs = [][2]string{{"ink", "ground"}, {"soft", "ground"}, {"accent", "ground"}, {"soft", "surface"},
+	{"on-accent", "accent"}}
 
 // showTheme prints swatches, contrast and type.
 func (a *app) showTheme() error {
@@ -128,7 +133,8 @@ func (a *app) showTheme() error {
 		for _, tone := range theme.Tones {
 			line := fmt.Sprintf("  %-8s", tone)
 			for _, p := range shownPairs {
-				line += fmt.Sprintf(" %s %s %.1f", a.style.Swatch(get(tone, p[0]), get(tone, p[1]), " Aa "), p[0], theme.ContrastOf(get(tone, p[0]), get(tone, p[1])))
+				line += fmt.Sprintf(" %s %s %.1f", a.style.Swatch(get(tone, p[0]), get(tone, p[1]), " Aa "), p[0],
+					theme.ContrastOf(get(tone, p[0]), get(tone, p[1])))
 			}
 			a.say("%s", line)
 		}

@@ -37,7 +37,8 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 	}
 	about, err := font.Describe(data)
 	if err != nil || about.Family == "" {
-		return fmt.Errorf("read %s: this is no font file that browsers load (woff2, woff, ttf, otf): %w", file, orUnnamed(err))
+		return fmt.Errorf("read %s: this is no font file that browsers load (woff2, woff, ttf, otf): %w", file,
+			orUnnamed(err))
 	}
 	ext := strings.ToLower(filepath.Ext(file))
 	if ext != ".woff2" && ext != ".woff" && ext != ".ttf" && ext != ".otf" {
@@ -61,7 +62,8 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 	if taken.Before, taken.New = string(old), errors.Is(err, fs.ErrNotExist); err != nil && !taken.New {
 		return fmt.Errorf("read %s: %w", taken.Path, diag.Bare(err))
 	}
-	done := fmt.Sprintf("took %s %s for %s: media/fonts/%s (%d kB)", about.Family, weights, strings.Join(roles, " and "), name, (len(data)+512)/1024)
+	done := fmt.Sprintf("took %s %s for %s: media/fonts/%s (%d kB)", about.Family, weights,
+		strings.Join(roles, " and "), name, (len(data)+512)/1024)
 	if _, shipped := faces[role]; role != "" && !shipped {
 		done += fmt.Sprintf("; \"{face.%s}\" names it in styles", role)
 	}
@@ -75,14 +77,16 @@ func (a *app) adoptFont(dry bool, file, role string) error {
 				names[0] = "face." + r
 			}
 			stack := "sans-serif"
-			if lower := strings.ToLower(about.Family); strings.Contains(lower, "serif") && !strings.Contains(lower, "sans") {
+			if lower := strings.ToLower(about.Family); strings.Contains(lower, "serif") &&
+				!strings.Contains(lower, "sans") {
 				stack = "serif"
 			} else if old, ok := t.Env.Theme.Token(names[0]); ok && strings.HasSuffix(old.Value, " serif") {
 				stack = "serif"
 			}
 			edit.SetToken(t.Light, names[0], []any{about.Family, stack})
 			own, _ := t.Env.Theme.Token(names[1])
-			if about.Weight == about.Weight2 && !about.Italic && own.Value != fmt.Sprint(about.Weight) && r == "display" {
+			if about.Weight == about.Weight2 && !about.Italic && own.Value != fmt.Sprint(about.Weight) &&
+				r == "display" {
 				edit.SetToken(t.Light, names[1], about.Weight)
 			}
 		}
@@ -136,7 +140,8 @@ func (a *app) importTokens(dry bool, file string, dark bool) error {
 		return err
 	}
 	changed, added := len(taken.Changed)+len(takenDark.Changed), append(taken.Added, takenDark.Added...)
-	a.say("%s, %d new, %d as before", diag.Plural(changed, "token")+" changed", len(added), same+taken.Same+takenDark.Same)
+	a.say("%s, %d new, %d as before", diag.Plural(changed, "token")+" changed", len(added),
+		same+taken.Same+takenDark.Same)
 	if len(added) > 0 {
 		a.say("%s", a.style.Wrap("new, and free for styles in braces: "+strings.Join(added, ", "), 2))
 	}

@@ -55,10 +55,13 @@ type task struct {
 func tasksOf(s *audit.Subject) []audit.Finding {
 	found := audit.Unfinished(s.Laid, s.Page, s.Problems)
 	if s.Page != nil && s.Page.Description == "" {
-		found = append(found, audit.Finding{Rule: "no-description", Severity: diag.Note, Text: "the page has no description for search results", Cure: fmt.Sprintf("ziegel set %s description=...", s.Page.Name)})
+		found = append(found, audit.Finding{Rule: "no-description", Severity: diag.Note,
+			Text: "the page has no description for search results",
+			Cure: fmt.Sprintf("ziegel set %s description=...", s.Page.Name)})
 	}
 	if s.Page != nil && s.Page.Title == "" {
-		found = append(found, audit.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title", Cure: fmt.Sprintf("ziegel set %s title=...", s.Page.Name)})
+		found = append(found, audit.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title",
+			Cure: fmt.Sprintf("ziegel set %s title=...", s.Page.Name)})
 	}
 	return slices.DeleteFunc(found, func(f audit.Finding) bool {
 		return f.Rule == "not-modelled" || f.Rule == "brief" && f.Severity == diag.Note

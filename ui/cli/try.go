@@ -123,7 +123,8 @@ func (a *app) tryStyle(args []string, sc edit.Scope, list, file string) error {
 		return err
 	}
 	for i, alt := range out {
-		line := fmt.Sprintf("%d  %s=%s  %d px high at %d, %d px at %d; %s", i+1, args[1], alt.Value, alt.Heights[0], tryWidths[0], alt.Heights[1], tryWidths[1], spansText(alt.Stacks))
+		line := fmt.Sprintf("%d  %s=%s  %d px high at %d, %d px at %d; %s", i+1, args[1], alt.Value, alt.Heights[0],
+			tryWidths[0], alt.Heights[1], tryWidths[1], spansText(alt.Stacks))
 		a.say("%s", a.style.Wrap(line, 3))
 		for _, n := range alt.New {
 			a.say("%s", a.style.Wrap("   brings "+n, 6))
@@ -134,7 +135,8 @@ func (a *app) tryStyle(args []string, sc edit.Scope, list, file string) error {
 }
 
 // alternative works one value out; nothing is written.
-func (a *app) alternative(env *project.Project, on *edit.Styled, args []string, value string, sc edit.Scope, before *audit.Report) (alternative, error) {
+func (a *app) alternative(env *project.Project, on *edit.Styled, args []string, value string, sc edit.Scope,
+	before *audit.Report) (alternative, error) {
 	p := edit.New(env, storeOf(env))
 	if err := edit.StyleOne(p, on, []string{args[1] + "=" + value}, sc); err != nil {
 		return alternative{}, err
@@ -204,7 +206,8 @@ func trySheetHTML(title string, list []alternative) string {
 		b.WriteString("<div class=\"row\">\n")
 		for n, alt := range list {
 			fmt.Fprintf(&b, "<figure style=\"width:%dpx\"><figcaption><strong>%d</strong>  %s, %d px wide: %d px high</figcaption>\n<div class=\"frame\" style=\"height:%dpx\"><iframe sandbox title=\"%s at %d px\" loading=\"lazy\" width=\"%d\" height=\"%d\" style=\"transform:scale(%.4f)\" srcdoc=\"%s\"></iframe></div></figure>\n",
-				shown, n+1, html.EscapeString(alt.Value), w, alt.Heights[i], int(float64(tallest+8)*scale), html.EscapeString(alt.Value), w, w, tallest+8, scale, html.EscapeString(alt.html))
+				shown, n+1, html.EscapeString(alt.Value), w, alt.Heights[i], int(float64(tallest+8)*scale),
+				html.EscapeString(alt.Value), w, w, tallest+8, scale, html.EscapeString(alt.html))
 		}
 		b.WriteString("</div>\n")
 	}

@@ -158,7 +158,8 @@ func (a *app) trySections(where string, names []string, file string, at int) err
 }
 
 // candidate works one section out; nothing is written.
-func (a *app) candidate(env *project.Project, page *site.Page, b *site.Block, sec *library.Section, at int) (candidate, error) {
+func (a *app) candidate(env *project.Project, page *site.Page, b *site.Block, sec *library.Section,
+	at int) (candidate, error) {
 	c := candidate{Section: sec.Name}
 	after := env
 	if sec.Name != b.Section {
@@ -234,7 +235,8 @@ func (a *app) takeSection(dry bool, n int) error {
 		return errors.New("nothing was tried yet: `ziegel try home/opening hero/over hero/under`")
 	}
 	if n > len(t.Sections) {
-		return fmt.Errorf("there were %s: %s", diag.Plural(len(t.Sections), "section"), strings.Join(t.Sections, ", "))
+		return fmt.Errorf("there were %s: %s", diag.Plural(len(t.Sections), "section"),
+			strings.Join(t.Sections, ", "))
 	}
 	return a.change(dry, func(p *edit.Plan) error { return edit.Replace(p, t.Address, t.Sections[n-1]) })
 }

@@ -19,7 +19,10 @@ func (a *app) undoCmd() *cobra.Command {
   # the last edit cannot be taken back, or shall stay: take back the one before it
   ziegel undo --skip`,
 		RunE: func(*cobra.Command, []string) error {
-			return a.travel("took back", func(dir string) (site.Change, []string, error) { return site.Undo(dir, skip) })
+			return a.travel("took back", func(dir string) (site.Change, []string,
+				error) {
+				return site.Undo(dir, skip)
+			})
 		},
 	}
 	cmd.Flags().BoolVar(&skip, "skip", false, "leave the last edit as it is and take back the one before it")

@@ -71,7 +71,8 @@ const ofSite = ""
 
 // New prepares a preview of a site.
 func New(dir string, stock fs.FS) *Server {
-	s := &Server{dir: dir, stock: stock, pages: map[string]page{}, seen: map[string]bool{"home": true}, mistakes: map[string]string{}, waiting: map[chan struct{}]bool{}}
+	s := &Server{dir: dir, stock: stock, pages: map[string]page{}, seen: map[string]bool{"home": true},
+		mistakes: map[string]string{}, waiting: map[chan struct{}]bool{}}
 	s.rebuild()
 	return s
 }
@@ -435,7 +436,8 @@ func (s *Server) sheet(now edition) []byte {
 
 // pageOf gives the page that a file belongs to, "" when it belongs to none alone.
 func pageOf(e *project.Project, name string) string {
-	for _, n := range []string{strings.TrimSuffix(name, "/index.html"), strings.TrimSuffix(name, ".css"), strings.TrimSuffix(name, ".html")} {
+	for _, n := range []string{strings.TrimSuffix(name, "/index.html"), strings.TrimSuffix(name, ".css"),
+		strings.TrimSuffix(name, ".html")} {
 		if n != name && (e.Site.HasPage(n) || n == project.Lost) {
 			return n
 		}

@@ -75,7 +75,8 @@ func TestPreviewFollowsSavesAndKeepsTheLastGoodPage(t *testing.T) {
 	t.Logf("told %v after the save", time.Since(saved).Round(time.Millisecond))
 	assert.Contains(t, get("/"), "<em>more</em>")
 
-	require.NoError(t, os.WriteFile(home, []byte(strings.Replace(string(good), "hero/beside", "hero/besid", 1)), 0o666))
+	require.NoError(t, os.WriteFile(home, []byte(strings.Replace(string(good), "hero/beside",
+		"hero/besid", 1)), 0o666))
 	next()
 	assert.Contains(t, get("/-/state"), `unknown section \"hero/besid\"`)
 	assert.Contains(t, get("/"), "<em>more</em>", "the last good page stays")
@@ -113,7 +114,8 @@ func TestPagesAreMadeWhenSomebodyAsks(t *testing.T) {
 	assert.NotEmpty(t, get("favicon.svg"))
 	assert.Contains(t, get("media/delta.svg"), "<svg")
 	assert.NotEmpty(t, get("fonts/instrument-sans-400.woff2"))
-	for _, none := range []string{"ziegel.yaml", "media/nothing.svg", "pages/home.yaml", "fonts/nothing.woff2", "media/../ziegel.yaml", ".ziegel/lock"} {
+	for _, none := range []string{"ziegel.yaml", "media/nothing.svg", "pages/home.yaml", "fonts/nothing.woff2",
+		"media/../ziegel.yaml", ".ziegel/lock"} {
 		_, ok := s.find(none)
 		assert.False(t, ok, none)
 	}
@@ -124,7 +126,8 @@ func TestPagesAreMadeWhenSomebodyAsks(t *testing.T) {
 	defer func() { broken.stop() }()
 	require.NoError(t, os.WriteFile(courses, append(good, "\nblocks: []\n"...), 0o666))
 	broken.rebuild()
-	assert.Eventually(t, func() bool { return strings.Contains(broken.Mistake(), "pages/courses.yaml") }, 5*time.Second, 10*time.Millisecond)
+	assert.Eventually(t, func() bool { return strings.Contains(broken.Mistake(), "pages/courses.yaml") },
+		5*time.Second, 10*time.Millisecond)
 	require.NoError(t, os.WriteFile(courses, good, 0o666))
 	broken.rebuild()
 	assert.Never(t, func() bool { return broken.Mistake() != "" }, 300*time.Millisecond, 50*time.Millisecond)

@@ -22,15 +22,18 @@ import (
 func sample() []*audit.Report {
 	return []*audit.Report{
 		{Page: "home", From: 240, To: 2560,
-			Blocks: []sweep.Stacking{{Name: "plans", Section: "pricing/plans", Arrangements: []sweep.Span{{From: 240, To: 611, As: "1+1+1"}, {From: 612, To: 2560, As: "3"}},
-				Inside: []sweep.Inside{{Part: "actions", Arrangements: []sweep.Span{{From: 240, To: 2560, As: "2"}}}}}},
+			Blocks: []sweep.Stacking{{Name: "plans", Section: "pricing/plans",
+				Arrangements: []sweep.Span{{From: 240, To: 611, As: "1+1+1"}, {From: 612, To: 2560, As: "3"}},
+				Inside: []sweep.Inside{{Part: "actions", Arrangements: []sweep.Span{{From: 240, To: 2560,
+					As: "2"}}}}}},
 			Findings: []audit.Finding{
 				{Rule: "lone-item", Severity: diag.Note, Block: "plans", Part: "card", Item: 3, From: 700, To: 700, Text: "alone"},
 				{Rule: "overflow-x", Severity: diag.Error, Block: "plans", Part: "card", Item: 2, Path: "body > p:nth-child(1)", From: 240, To: 263, Text: `the price is 14 px wider than "its" <card>`, Cause: "pages/home.yaml:41:3",
 					Cure: "ziegel style home/plans.card min-width=0", Proved: true},
 				{Rule: "missing-alt", Severity: diag.Error, Text: "no text </script>"},
 			},
-			Accepted: []audit.Accepted{{Finding: audit.Finding{Rule: "seam", Severity: diag.Warning, Block: "plans", From: 1, To: 2, Text: "touches"}, Because: "meant so"}}},
+			Accepted: []audit.Accepted{{Finding: audit.Finding{Rule: "seam", Severity: diag.Warning, Block: "plans",
+				From: 1, To: 2, Text: "touches"}, Because: "meant so"}}},
 		{Page: "courses", From: 240, To: 2560, Blocks: []sweep.Stacking{}, Findings: []audit.Finding{}},
 	}
 }
@@ -106,7 +109,8 @@ func TestJUnitFailsErrorsOnly(t *testing.T) {
 		switch c.Name {
 		case "overflow-x":
 			require.NotNil(t, c.Failure)
-			assert.Contains(t, c.Failure.Text, `home/plans.card[2]: 240..263 px: the price is 14 px wider than "its" <card> (pages/home.yaml:41:3)`)
+			assert.Contains(t, c.Failure.Text,
+				`home/plans.card[2]: 240..263 px: the price is 14 px wider than "its" <card> (pages/home.yaml:41:3)`)
 		case "lone-item":
 			assert.Nil(t, c.Failure)
 			assert.Contains(t, c.Out, "note: home/plans.card[3]: 700 px: alone")
@@ -119,7 +123,9 @@ func TestJUnitFailsErrorsOnly(t *testing.T) {
 func TestHTMLIsOneFile(t *testing.T) {
 	var out bytes.Buffer
 	list := sample()
-	require.NoError(t, report.HTML(&out, []report.PageReport{{Report: list[0], HTML: "<p>page</p><script>let x</script>", Ranges: []report.Range{{Name: "phone", To: 599}}}, {Report: list[1]}}))
+	require.NoError(t, report.HTML(&out, []report.PageReport{{Report: list[0],
+		HTML: "<p>page</p><script>let x</script>", Ranges: []report.Range{{Name: "phone", To: 599}}},
+		{Report: list[1]}}))
 	text := out.String()
 	assert.NotRegexp(t, `(src|href)="?(https?:)?//`, text)
 	assert.Equal(t, 2, strings.Count(text, "</script>"), "what pages say cannot end the script")
@@ -141,9 +147,12 @@ func TestWorstBlockComesFirst(t *testing.T) {
 
 func TestSpansOfOneElementAreToldTogether(t *testing.T) {
 	f := func(part string, from, to int, text string) audit.Finding {
-		return audit.Finding{Rule: "seam", Severity: diag.Warning, Block: "plans", Part: part, From: from, To: to, Text: text}
+		return audit.Finding{Rule: "seam", Severity: diag.Warning, Block: "plans", Part: part, From: from,
+			To: to, Text: text}
 	}
-	got := report.Merge([]audit.Finding{f("card", 240, 241, "a"), f("price", 300, 300, "x"), f("card", 250, 290, "worst"), f("card", 300, 300, "b"), f("card", 301, 301, "b"), f("card", 310, 311, "c"), f("card", 320, 320, "d"), {Rule: "brief", Text: "e"}, {Rule: "brief", Text: "f"}})
+	got := report.Merge([]audit.Finding{f("card", 240, 241, "a"), f("price", 300, 300, "x"),
+		f("card", 250, 290, "worst"), f("card", 300, 300, "b"), f("card", 301, 301, "b"), f("card", 310, 311, "c"),
+		f("card", 320, 320, "d"), {Rule: "brief", Text: "e"}, {Rule: "brief", Text: "f"}})
 	require.Len(t, got, 4)
 	assert.Equal(t, "240..241, 250..290, 300..301 and 2 more", got[0].Widths())
 	assert.Equal(t, "worst", got[0].Text)

@@ -64,13 +64,15 @@ func HTML(w io.Writer, list []PageReport) error {
 	}
 	var pages []htmlPage
 	for _, p := range list {
-		h := htmlPage{Page: p.Page, From: p.From, To: p.To, Verdict: Verdict([]*audit.Report{p.Report}), Ranges: p.Ranges, Blocks: p.Blocks, Findings: []htmlFinding{}, Accepted: p.Accepted, HTML: p.HTML}
+		h := htmlPage{Page: p.Page, From: p.From, To: p.To, Verdict: Verdict([]*audit.Report{p.Report}),
+			Ranges: p.Ranges, Blocks: p.Blocks, Findings: []htmlFinding{}, Accepted: p.Accepted, HTML: p.HTML}
 		for _, f := range ByBlock(p.Report) {
 			h.Findings = append(h.Findings, htmlFinding{f, Address(p.Page, f)})
 		}
 		pages = append(pages, h)
 	}
-	return t.Execute(w, map[string]any{"CSS": template.CSS(css), "JS": template.JS(js), "Policy": template.HTML(emit.Policy(string(js))), "Pages": pages})
+	return t.Execute(w, map[string]any{"CSS": template.CSS(css), "JS": template.JS(js),
+		"Policy": template.HTML(emit.Policy(string(js))), "Pages": pages})
 }
 
 // ByBlock gives the findings block by block, the block with the worst one first, and the worst first in each.

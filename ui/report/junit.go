@@ -84,7 +84,8 @@ func JUnit(w io.Writer, reports []*audit.Report) error {
 			suite.Tests++
 			suite.Cases = append(suite.Cases, c)
 		}
-		all.Tests, all.Failures, all.Skipped = all.Tests+suite.Tests, all.Failures+suite.Failures, all.Skipped+suite.Skipped
+		all.Tests, all.Failures, all.Skipped = all.Tests+suite.Tests, all.Failures+suite.Failures,
+			all.Skipped+suite.Skipped
 		all.Suites = append(all.Suites, suite)
 	}
 	if _, err := io.WriteString(w, xml.Header); err != nil {

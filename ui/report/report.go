@@ -84,7 +84,8 @@ type MeasureBox struct {
 }
 
 // skipped elements have no entry of their own.
-var skipped = map[string]bool{"html": true, "script": true, "style": true, "template": true, "option": true, "optgroup": true, "source": true, "track": true, "br": true, "wbr": true,
+var skipped = map[string]bool{"html": true, "script": true, "style": true, "template": true, "option": true,
+	"optgroup": true, "source": true, "track": true, "br": true, "wbr": true,
 	"head": true, "link": true, "meta": true, "title": true}
 
 // Measure makes the entry of one layout.
@@ -92,10 +93,12 @@ func Measure(r *layout.Result) MeasureWidth {
 	m := MeasureWidth{Width: r.Width, Height: round(r.Height), Overflow: round(r.Overflow), Boxes: []MeasureBox{}}
 	for i := range r.Boxes {
 		p := &r.Boxes[i]
-		if skipped[p.Element.Tag] || p.Element.Foreign && p.Element.Tag != "svg" || p.Element.Parent != nil && p.Element.Parent.Foreign {
+		if skipped[p.Element.Tag] || p.Element.Foreign && p.Element.Tag != "svg" ||
+			p.Element.Parent != nil && p.Element.Parent.Foreign {
 			continue
 		}
-		m.Boxes = append(m.Boxes, MeasureBox{p.Element.Path(), round(p.X), round(p.Y), round(p.W), round(p.H), p.Lines})
+		m.Boxes = append(m.Boxes, MeasureBox{p.Element.Path(), round(p.X), round(p.Y), round(p.W),
+			round(p.H), p.Lines})
 	}
 	return m
 }

@@ -90,7 +90,8 @@ func SARIF(w io.Writer, version string, reports []*audit.Report) error {
 		index[r.Name] = i
 	}
 	add := func(page string, f audit.Finding) *sarifResult {
-		res := sarifResult{RuleID: f.Rule, RuleIndex: index[f.Rule], Level: string(f.Severity), Message: sarifMessage{sentence(f)}}
+		res := sarifResult{RuleID: f.Rule, RuleIndex: index[f.Rule], Level: string(f.Severity),
+			Message: sarifMessage{sentence(f)}}
 		loc := sarifLocation{Logical: []sarifLogical{{Name: Address(page, f), Kind: "element"}}}
 		if m := placeForm.FindStringSubmatch(f.Cause); m != nil {
 			p := &sarifPhysical{}

@@ -24,7 +24,8 @@ func Verdict(reports []*audit.Report) string {
 		notes = ", " + diag.Plural(n, "note")
 	}
 	if last := reports[len(reports)-1]; last.Stopped {
-		return fmt.Sprintf("stopped: %s was looked at from %d to %d only: %s%s", last.Page, last.From, last.To, broken, notes)
+		return fmt.Sprintf("stopped: %s was looked at from %d to %d only: %s%s", last.Page, last.From, last.To,
+			broken, notes)
 	}
 	what := fmt.Sprintf("%s at %s", diag.Plural(blocks, "block"), diag.Plural(widths/max(1, len(reports)), "width"))
 	if len(reports) > 1 {

@@ -42,14 +42,17 @@ func driven(width, height int, keys ...tea.Msg) *chooserModel {
 func typed(s string) tea.Msg { return tea.KeyPressMsg{Text: s, Code: []rune(s)[0]} }
 
 func TestTheChooserNarrowsMovesAndTakes(t *testing.T) {
-	down, enter, esc := tea.KeyPressMsg{Code: tea.KeyDown}, tea.KeyPressMsg{Code: tea.KeyEnter}, tea.KeyPressMsg{Code: tea.KeyEscape}
+	down, enter, esc := tea.KeyPressMsg{Code: tea.KeyDown}, tea.KeyPressMsg{Code: tea.KeyEnter},
+		tea.KeyPressMsg{Code: tea.KeyEscape}
 	m := driven(100, 20, typed("hero"), down)
 	assert.Contains(t, m.screen(), "▸ hero/beside")
 	assert.Contains(t, m.screen(), "hero/beside in 73 cells", "what is at the cursor is drawn beside the list")
 	assert.NotContains(t, m.screen(), "pricing/plans")
 	assert.Equal(t, "hero/beside", driven(100, 20, typed("hero"), down, enter).chosen)
-	assert.Equal(t, "hero/beside", driven(100, 20, typed("hero"), down, down, down, enter).chosen, "the cursor stays in the list")
-	assert.Equal(t, "hero/beside", driven(100, 20, tea.PasteMsg{Content: "hero/be"}, enter).chosen, "pasted words narrow too")
+	assert.Equal(t, "hero/beside", driven(100, 20, typed("hero"), down, down, down, enter).chosen,
+		"the cursor stays in the list")
+	assert.Equal(t, "hero/beside", driven(100, 20, tea.PasteMsg{Content: "hero/be"}, enter).chosen,
+		"pasted words narrow too")
 	assert.Empty(t, driven(100, 20, esc).chosen)
 	assert.Equal(t, "", driven(100, 20, typed("hero"), esc).words, "the first escape takes back what was typed")
 	assert.Contains(t, driven(100, 20, typed("xyz"), enter).screen(), "nothing like that")

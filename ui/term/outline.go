@@ -18,7 +18,8 @@ func Outline(w io.Writer, s Style, width int, boxes []sweep.OutlineBox) {
 			if b.Part != "" {
 				name += "." + b.Part
 			}
-			fmt.Fprintf(w, "%s\tx %.0f\ty %.0f\tw %.0f\th %.0f\t%s\n", name, b.X.Float(), b.Y.Float(), b.W.Float(), b.H.Float(), b.As)
+			fmt.Fprintf(w, "%s\tx %.0f\ty %.0f\tw %.0f\th %.0f\t%s\n", name, b.X.Float(), b.Y.Float(), b.W.Float(),
+				b.H.Float(), b.As)
 		}
 		return
 	}

@@ -36,7 +36,8 @@ func Map(w io.Writer, s Style, from, to int, ranges []site.Range, blocks []sweep
 		}
 		for _, in := range b.Inside {
 			if len(in.Arrangements) > 1 {
-				fmt.Fprintln(w, fit(s.Dim("  "+in.Part), "  "+in.Part, name)+" "+s.Dim(m.bar(in.Arrangements, "─", "│")))
+				fmt.Fprintln(w, fit(s.Dim("  "+in.Part), "  "+in.Part, name)+" "+
+					s.Dim(m.bar(in.Arrangements, "─", "│")))
 				fmt.Fprintln(w, pad+s.Dim(changes(in.Arrangements)))
 			}
 		}

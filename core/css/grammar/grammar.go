@@ -71,7 +71,8 @@ func Addresses(value string) (list []string, ok bool) {
 		for _, t := range terms {
 			switch {
 			case t.kind == address:
-				list = append(list, strings.Trim(unescape(strings.TrimSpace(t.text[strings.IndexByte(t.text, '(')+1:len(t.text)-1])), `"'`))
+				list = append(list, strings.Trim(unescape(strings.TrimSpace(t.text[strings.IndexByte(t.text, '(')+
+					1:len(t.text)-1])), `"'`))
 			case t.kind == quoted && asked:
 				list = append(list, unescape(t.text[1:len(t.text)-1]))
 			case t.kind == function && (t.text == "attr" || t.text == "element" || t.text == "paint"):

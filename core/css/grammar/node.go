@@ -86,7 +86,8 @@ func (m *matcher) find(n *node, pos int) []int {
 	case reference:
 		return m.kind(n, pos)
 	case call:
-		if pos < len(m.terms) && m.terms[pos].kind == function && m.terms[pos].text == n.name && full(m.rules, n.kids[0], m.terms[pos].inner) {
+		if pos < len(m.terms) && m.terms[pos].kind == function && m.terms[pos].text == n.name &&
+			full(m.rules, n.kids[0], m.terms[pos].inner) {
 			return []int{pos + 1}
 		}
 		return nil
@@ -136,7 +137,10 @@ func (m *matcher) times(n *node, pos int) []int {
 		}
 		next := m.after(from, n.kids[0])
 		// what is empty does not repeat
-		ends = slices.DeleteFunc(next, func(e int) bool { return e <= slices.Min(append(from, unbounded)) && count >= n.least })
+		ends = slices.DeleteFunc(next, func(e int) bool {
+			return e <= slices.Min(append(from, unbounded)) &&
+				count >= n.least
+		})
 	}
 	return out
 }
@@ -197,7 +201,8 @@ func (t *term) is(n *node) bool {
 	name := strings.Trim(n.name, "<>")
 	switch name {
 	case "ident":
-		return t.kind == ident && !slices.Contains([]string{"inherit", "initial", "unset", "revert", "revert-layer", "default"}, t.text) && !slices.Contains(n.but, t.text)
+		return t.kind == ident && !slices.Contains([]string{"inherit", "initial", "unset", "revert", "revert-layer",
+			"default"}, t.text) && !slices.Contains(n.but, t.text)
 	case "dashed-ident":
 		return t.kind == ident && strings.HasPrefix(t.text, "--")
 	case "string":
@@ -209,7 +214,8 @@ func (t *term) is(n *node) bool {
 	case "hex":
 		return t.kind == hash
 	case "bracketed-names":
-		return t.kind == brackets && !slices.ContainsFunc(t.inner, func(k *term) bool { return k.kind != ident || k.text == "span" || k.text == "auto" })
+		return t.kind == brackets && !slices.ContainsFunc(t.inner,
+			func(k *term) bool { return k.kind != ident || k.text == "span" || k.text == "auto" })
 	case "zero":
 		return t.kind == amount && t.unit == "" && t.value == 0
 	case "integer":
@@ -232,7 +238,8 @@ func (t *term) is(n *node) bool {
 	case "length":
 		return have == "length" || t.kind == amount && t.unit == "" && t.value == 0
 	case "length-percentage":
-		return have == "length" || have == "percentage" || have == name || t.kind == amount && t.unit == "" && t.value == 0
+		return have == "length" || have == "percentage" || have == name ||
+			t.kind == amount && t.unit == "" && t.value == 0
 	case "number-percentage":
 		return have == "number" || have == "percentage"
 	case "math":
@@ -246,7 +253,8 @@ func anyTerm(terms []*term, is func(*term) bool) bool {
 }
 
 // fetching are functions that name a file, in lower case and without escapes.
-var fetching = []string{"url", "src", "image", "image-set", "-webkit-image-set", "cross-fade", "-webkit-cross-fade", "element", "paint", "attr"}
+var fetching = []string{"url", "src", "image", "image-set", "-webkit-image-set", "cross-fade", "-webkit-cross-fade",
+	"element", "paint", "attr"}
 
 const (
 	keyword   op = iota // name

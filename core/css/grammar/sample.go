@@ -22,8 +22,12 @@ type sampler struct {
 const mostNested = 8
 
 var sampleTerms = map[string][]string{
-	"ident": {"up", "--kite"}, "dashed-ident": {"--kite"}, "string": {`"kite"`}, "url": {"url(kite.png)"}, "hex": {"#fff", "#12345678"}, "bracketed-names": {"[left]", "[a b]"}, "zero": {"0"}, "tag": {`"wght"`}, "number-percentage": {"50%", "2"}, "any": {"kite"},
-	"integer": {"1", "3"}, "number": {"1", "0.5"}, "percentage": {"10%", "calc(50% - 10%)"}, "length": {"0", "1px", "1.5rem", "calc(1px + 2vw)"}, "length-percentage": {"2px", "10%", "calc(1px + 5%)", "clamp(1px, 2vw, 3rem)"},
+	"ident": {"up", "--kite"}, "dashed-ident": {"--kite"}, "string": {`"kite"`}, "url": {"url(kite.png)"},
+	"hex": {"#fff", "#12345678"}, "bracketed-names": {"[left]", "[a b]"}, "zero": {"0"}, "tag": {`"wght"`},
+	"number-percentage": {"50%", "2"}, "any": {"kite"},
+	"integer": {"1", "3"}, "number": {"1", "0.5"}, "percentage": {"10%", "calc(50% - 10%)"},
+	"length": {"0", "1px", "1.5rem", "calc(1px + 2vw)"}, "length-percentage": {"2px", "10%", "calc(1px + 5%)",
+		"clamp(1px, 2vw, 3rem)"},
 	"angle": {"45deg", "0.5turn"}, "time": {"1s", "100ms"}, "resolution": {"1x"}, "flex": {"1fr"},
 }
 

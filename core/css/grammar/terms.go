@@ -88,7 +88,8 @@ func (r *reader) until(closing byte) ([]*term, bool) {
 				return nil, false
 			}
 		case css.StringToken:
-			if t.kind = quoted; len(text) < 2 || text[len(text)-1] != text[0] || strings.HasSuffix(text, `\`+text[:1]) && !strings.HasSuffix(text, `\\`+text[:1]) {
+			if t.kind = quoted; len(text) < 2 || text[len(text)-1] != text[0] ||
+				strings.HasSuffix(text, `\`+text[:1]) && !strings.HasSuffix(text, `\\`+text[:1]) {
 				return nil, false
 			}
 		case css.URLToken:
@@ -189,7 +190,8 @@ func init() {
 	for kind, units := range map[string]string{
 		"length": `px cm mm q in pc pt em rem ex rex cap rcap ch rch ic ric lh rlh vw vh vi vb vmin vmax svw svh svi svb svmin svmax lvw lvh lvi lvb lvmin lvmax
 			dvw dvh dvi dvb dvmin dvmax cqw cqh cqi cqb cqmin cqmax`,
-		"angle": "deg grad rad turn", "time": "s ms", "resolution": "dpi dpcm dppx x", "flex": "fr", "percentage": "%",
+		"angle": "deg grad rad turn", "time": "s ms", "resolution": "dpi dpcm dppx x", "flex": "fr",
+		"percentage": "%",
 	} {
 		for _, u := range strings.Fields(units) {
 			measures[u] = kind
@@ -224,7 +226,8 @@ func (t *term) math() string {
 	count := func(least, most int) bool { return len(args) >= least && len(args) <= most }
 	var kinds []string
 	for i, a := range args {
-		if i == 0 && t.text == "round" && len(a) == 1 && slices.Contains([]string{"nearest", "up", "down", "to-zero"}, a[0].text) {
+		if i == 0 && t.text == "round" && len(a) == 1 && slices.Contains([]string{"nearest", "up", "down",
+			"to-zero"}, a[0].text) {
 			continue
 		}
 		if t.text == "clamp" && i != 1 && len(a) == 1 && a[0].text == "none" {

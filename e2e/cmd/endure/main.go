@@ -47,15 +47,18 @@ func run(kills, builds, mixed int, seed uint64) error {
 	}
 	faults := 0
 	tell := func(what string, f endure.Figures, forward, back string) {
-		fmt.Printf("%-40s %5d rounds  %5d %s  %5d %s  %d faults\n", what, f.Rounds, f.Forward, forward, f.Back, back, len(f.Faults))
+		fmt.Printf("%-40s %5d rounds  %5d %s  %5d %s  %d faults\n", what, f.Rounds, f.Forward, forward, f.Back, back,
+			len(f.Faults))
 		for _, x := range f.Faults {
 			fmt.Println("   ", x)
 		}
 		faults += len(f.Faults)
 	}
-	tell("killed edits, undos, redos, renames", endure.Kill(program, site("kills"), kills, seed), "done as a whole", "not at all")
+	tell("killed edits, undos, redos, renames", endure.Kill(program, site("kills"), kills, seed),
+		"done as a whole", "not at all")
 	tell("killed builds, with an edit after each", endure.KillBuilds(program, site("builds"), builds, seed), "", "")
-	tell("a command and a hand at the same time", endure.Mixed(program, site("mixed"), mixed), "with both", "as the editor wrote last")
+	tell("a command and a hand at the same time", endure.Mixed(program, site("mixed"), mixed), "with both",
+		"as the editor wrote last")
 	if faults > 0 {
 		return fmt.Errorf("%d faults", faults)
 	}

@@ -87,7 +87,8 @@ func run() (broken bool, err error) {
 					continue
 				}
 				_, text, _ = strings.Cut(text, ".") // which of the blocks it is says nothing
-				if line := fmt.Sprintf("- %s, %s: %s\n", s.Name, t.Name, text); !strings.Contains(warnings.String(), line) {
+				if line := fmt.Sprintf("- %s, %s: %s\n", s.Name, t.Name,
+					text); !strings.Contains(warnings.String(), line) {
 					warnings.WriteString(line)
 				}
 			}
@@ -101,7 +102,8 @@ func run() (broken bool, err error) {
 		fmt.Fprintf(&table, " %d | %d |\n", bad, soft)
 		fmt.Fprintf(os.Stderr, "%-22s %d errors, %d warnings\n", s.Name, bad, soft)
 	}
-	sum := fmt.Sprintf("%d sections, %d blocks swept at %d widths each (%d layouts of pages), %d errors, %d warnings", sections, sweeps, sweep.DefaultTo-sweep.DefaultFrom+1, layouts, errors, warned)
+	sum := fmt.Sprintf("%d sections, %d blocks swept at %d widths each (%d layouts of pages), %d errors, %d warnings",
+		sections, sweeps, sweep.DefaultTo-sweep.DefaultFrom+1, layouts, errors, warned)
 	fmt.Println(sum)
 	if *out == "" || *only != "" || *group != "" {
 		return errors > 0, nil

@@ -92,8 +92,10 @@ func run() error {
 	fmt.Printf("%d elements, %d widths\n", len(laid.Doc.Elements), widths)
 	fmt.Printf("ours, one core    %8.3f ms a width, %6.2f s the sweep\n", ms(one), ours[1].Seconds())
 	fmt.Printf("ours, two cores   %8.3f ms a width, %6.2f s the sweep\n", ms(two), ours[2].Seconds())
-	fmt.Printf("DevTools session  %8.3f ms a width: %.0f times ours on two cores, %.0f on one\n", ms(theirs.Session), ratio(theirs.Session, two), ratio(theirs.Session, one))
-	fmt.Printf("inside one page   %8.3f ms a width: %.1f times ours on two cores, %.1f on one\n", ms(theirs.InPage), ratio(theirs.InPage, two), ratio(theirs.InPage, one))
+	fmt.Printf("DevTools session  %8.3f ms a width: %.0f times ours on two cores, %.0f on one\n", ms(theirs.Session),
+		ratio(theirs.Session, two), ratio(theirs.Session, one))
+	fmt.Printf("inside one page   %8.3f ms a width: %.1f times ours on two cores, %.1f on one\n", ms(theirs.InPage),
+		ratio(theirs.InPage, two), ratio(theirs.InPage, one))
 	return nil
 }
 

@@ -37,9 +37,12 @@ var kinds = []struct {
 	write    func(dir string, n int) error
 	commands []string
 }{
-	{"blocks", scale.Blocks, []string{"show home", "set home/b1 heading=Another", "stack home", "check home", "check home ", "build"}},
-	{"entries", scale.Entries, []string{"show home", "set home/plans heading=Another", "stack home", "check home", "check home ", "build"}},
-	{"pages", scale.Pages, []string{"show p1", "show", "todo", "set p1/b1 heading=Another", "stack p1", "build", "build ", "set p1/b2 heading=Others", "build  ", "check", "check ", "set p1/b1 heading=More", "check  "}},
+	{"blocks", scale.Blocks, []string{"show home", "set home/b1 heading=Another", "stack home", "check home",
+		"check home ", "build"}},
+	{"entries", scale.Entries, []string{"show home", "set home/plans heading=Another", "stack home", "check home",
+		"check home ", "build"}},
+	{"pages", scale.Pages, []string{"show p1", "show", "todo", "set p1/b1 heading=Another", "stack p1", "build",
+		"build ", "set p1/b2 heading=Others", "build  ", "check", "check ", "set p1/b1 heading=More", "check  "}},
 	{"outside", scale.Outside, []string{"stack page.html", "check page.html"}},
 }
 
