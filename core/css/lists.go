@@ -149,7 +149,8 @@ func roman(n int) string {
 var knownCounterStyles = map[string]bool{}
 
 func init() {
-	for _, n := range strings.Fields(`none disc circle square disclosure-open disclosure-closed decimal decimal-leading-zero lower-alpha lower-latin upper-alpha upper-latin
+	for _, n := range strings.Fields(`none disc circle square disclosure-open disclosure-closed decimal
+	decimal-leading-zero lower-alpha lower-latin upper-alpha upper-latin
 	lower-greek lower-roman upper-roman inherit initial unset revert`) {
 		knownCounterStyles[n] = true
 	}

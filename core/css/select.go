@@ -288,13 +288,19 @@ func (p *selectorParser) pseudo() bool {
 var pseudoClasses, pseudoElements = map[string]bool{}, map[string]bool{}
 
 func init() {
-	for _, n := range strings.Fields(`active any-link autofill -webkit-autofill blank buffering checked closed current default defined disabled empty enabled first first-child first-of-type focus focus-visible
-		focus-within fullscreen -webkit-full-screen future has-slotted host hover in-range indeterminate interest-source interest-target invalid last-child last-of-type left link local-link modal muted only-child only-of-type open
-		optional out-of-range past paused picture-in-picture placeholder-shown playing popover-open read-only read-write required right root scope seeking stalled target target-current target-after target-before
+	for _, n := range strings.Fields(`active any-link autofill -webkit-autofill blank buffering checked closed
+	current default defined disabled empty enabled first first-child first-of-type focus focus-visible
+		focus-within fullscreen -webkit-full-screen future has-slotted host hover in-range indeterminate
+		interest-source interest-target invalid last-child last-of-type left link local-link modal muted only-child
+		only-of-type open
+		optional out-of-range past paused picture-in-picture placeholder-shown playing popover-open read-only
+		read-write required right root scope seeking stalled target target-current target-after target-before
 		target-within user-invalid user-valid valid visited volume-locked xr-overlay -webkit-any-link -webkit-drag`) {
 		pseudoClasses[n] = true
 	}
-	for _, n := range strings.Fields(`after backdrop before checkmark column cue details-content file-selector-button first-letter first-line grammar-error marker picker-icon placeholder scroll-marker scroll-marker-group
+	for _, n := range strings.Fields(`after backdrop before checkmark column cue details-content
+	file-selector-button first-letter first-line grammar-error marker picker-icon placeholder scroll-marker
+	scroll-marker-group
 		search-text selection spelling-error target-text view-transition scroll-button interest-hint`) {
 		pseudoElements[n] = true
 	}

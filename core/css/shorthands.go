@@ -347,7 +347,8 @@ func expandListStyle(v []Token) ([]longhand, bool) {
 }
 
 // fontResets are what the font shorthand puts back (css-fonts-4, "Shorthand font property").
-var fontResets = strings.Fields(`font-variant-caps font-variant-numeric font-variant-ligatures font-variant-position font-variant-emoji font-variant-east-asian font-variant-alternates font-kerning
+var fontResets = strings.Fields(`font-variant-caps font-variant-numeric font-variant-ligatures
+	font-variant-position font-variant-emoji font-variant-east-asian font-variant-alternates font-kerning
 	font-feature-settings font-variation-settings font-optical-sizing font-size-adjust font-language-override`)
 
 func expandFont(v []Token) ([]longhand, bool) {

@@ -42,9 +42,12 @@ var aliases = map[string]string{
 }
 
 // prefixed are properties that browsers know by an old name as well.
-const prefixed = `mask mask-image mask-size mask-repeat mask-origin mask-clip mask-position mask-composite animation transition animation-name animation-duration animation-delay
-	animation-direction animation-fill-mode animation-iteration-count animation-play-state animation-timing-function transition-property transition-duration transition-delay
-	transition-timing-function user-select backface-visibility print-color-adjust text-size-adjust clip-path box-shadow background-size background-origin background-clip
+const prefixed = `mask mask-image mask-size mask-repeat mask-origin mask-clip mask-position mask-composite
+	animation transition animation-name animation-duration animation-delay
+	animation-direction animation-fill-mode animation-iteration-count animation-play-state
+	animation-timing-function transition-property transition-duration transition-delay
+	transition-timing-function user-select backface-visibility print-color-adjust text-size-adjust clip-path
+	box-shadow background-size background-origin background-clip
 	text-decoration-color text-decoration-line text-decoration-style shape-outside opacity`
 
 func init() {

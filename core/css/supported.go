@@ -10,38 +10,65 @@ import (
 var noEffect = map[string]bool{}
 
 func init() {
-	for _, n := range strings.Fields(`accent-color animation-composition animation-delay animation-direction animation-duration animation-fill-mode animation-iteration-count
-	animation-name animation-play-state animation-timing-function animation-timeline animation-range-start animation-range-end -moz-appearance
+	for _, n := range strings.Fields(`accent-color animation-composition animation-delay animation-direction
+	animation-duration animation-fill-mode animation-iteration-count
+	animation-name animation-play-state animation-timing-function animation-timeline animation-range-start
+	animation-range-end -moz-appearance
 	backface-visibility background-attachment background-origin background-repeat border-bottom-color
-	border-left-color border-right-color border-top-color border-bottom-left-radius border-bottom-right-radius border-top-left-radius
-	border-top-right-radius border-image-outset border-image-repeat border-image-slice border-image-source border-image-width box-shadow caret-color clip
-	clip-path clip-rule color-interpolation color-scheme -webkit-tap-highlight-color -webkit-overflow-scrolling cursor fill fill-opacity fill-rule
-	flood-color font-display font-palette font-synthesis-weight font-synthesis-style font-smooth -webkit-font-smoothing -moz-osx-font-smoothing
-	forced-color-adjust image-rendering isolation lighting-color mask-clip mask-composite mask-image mask-mode mask-origin mask-position mask-repeat
-	mask-size mask-type outline-color outline-offset outline-style outline-width overscroll-behavior-x overscroll-behavior-y paint-order pointer-events
-	print-color-adjust resize scroll-behavior scroll-snap-stop scrollbar-color shape-rendering stop-color stop-opacity stroke stroke-dasharray
-	stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity stroke-width text-anchor text-decoration-color text-decoration-line
-	text-decoration-skip-ink text-decoration-style text-decoration-thickness text-rendering text-shadow text-underline-offset text-underline-position
-	text-size-adjust touch-action transform-box transform-style transition-behavior transition-delay transition-duration transition-property
-	transition-timing-function unicode-bidi user-select vector-effect view-transition-name break-after break-before break-inside orphans widows page
-	empty-cells perspective-origin object-view-box interpolate-size speak-as timeline-scope alignment-baseline anchor-scope animation-trigger app-region
-	baseline-shift border-shape buffered-rendering caption-side caret-animation caret-shape clear color-interpolation-filters color-rendering
+	border-left-color border-right-color border-top-color border-bottom-left-radius border-bottom-right-radius
+	border-top-left-radius
+	border-top-right-radius border-image-outset border-image-repeat border-image-slice border-image-source
+	border-image-width box-shadow caret-color clip
+	clip-path clip-rule color-interpolation color-scheme -webkit-tap-highlight-color -webkit-overflow-scrolling
+	cursor fill fill-opacity fill-rule
+	flood-color font-display font-palette font-synthesis-weight font-synthesis-style font-smooth
+	-webkit-font-smoothing -moz-osx-font-smoothing
+	forced-color-adjust image-rendering isolation lighting-color mask-clip mask-composite mask-image mask-mode
+	mask-origin mask-position mask-repeat
+	mask-size mask-type outline-color outline-offset outline-style outline-width overscroll-behavior-x
+	overscroll-behavior-y paint-order pointer-events
+	print-color-adjust resize scroll-behavior scroll-snap-stop scrollbar-color shape-rendering stop-color
+	stop-opacity stroke stroke-dasharray
+	stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity stroke-width text-anchor
+	text-decoration-color text-decoration-line
+	text-decoration-skip-ink text-decoration-style text-decoration-thickness text-rendering text-shadow
+	text-underline-offset text-underline-position
+	text-size-adjust touch-action transform-box transform-style transition-behavior transition-delay
+	transition-duration transition-property
+	transition-timing-function unicode-bidi user-select vector-effect view-transition-name break-after
+	break-before break-inside orphans widows page
+	empty-cells perspective-origin object-view-box interpolate-size speak-as timeline-scope alignment-baseline
+	anchor-scope animation-trigger app-region
+	baseline-shift border-shape buffered-rendering caption-side caret-animation caret-shape clear
+	color-interpolation-filters color-rendering
 	column-rule-break column-rule-color column-rule-inset-cap-end column-rule-inset-cap-start column-rule-inset-junction-end
-	column-rule-inset-junction-start column-rule-style column-rule-visibility-items column-rule-width corner-bottom-left-shape corner-bottom-right-shape
-	corner-top-left-shape corner-top-right-shape cx cy d dominant-baseline dynamic-range-limit flood-opacity font-synthesis-small-caps
-	hyphenate-limit-chars interactivity interest-delay-end interest-delay-start marker-end marker-mid marker-start offset-anchor
-	offset-distance offset-position offset-rotate overflow-anchor overlay position-try-order position-visibility r reading-flow reading-order
-	row-rule-break row-rule-color row-rule-inset-cap-end row-rule-inset-cap-start row-rule-inset-junction-end row-rule-inset-junction-start
-	row-rule-style row-rule-visibility-items row-rule-width rule-overlap rx ry scroll-axis-lock scroll-marker-group scroll-target-group
-	scroll-timeline-axis scroll-timeline-name scrollbar-width shape-image-threshold shape-margin speak text-box-edge text-emphasis-color
+	column-rule-inset-junction-start column-rule-style column-rule-visibility-items column-rule-width
+	corner-bottom-left-shape corner-bottom-right-shape
+	corner-top-left-shape corner-top-right-shape cx cy d dominant-baseline dynamic-range-limit flood-opacity
+	font-synthesis-small-caps
+	hyphenate-limit-chars interactivity interest-delay-end interest-delay-start marker-end marker-mid
+	marker-start offset-anchor
+	offset-distance offset-position offset-rotate overflow-anchor overlay position-try-order position-visibility
+	r reading-flow reading-order
+	row-rule-break row-rule-color row-rule-inset-cap-end row-rule-inset-cap-start row-rule-inset-junction-end
+	row-rule-inset-junction-start
+	row-rule-style row-rule-visibility-items row-rule-width rule-overlap rx ry scroll-axis-lock
+	scroll-marker-group scroll-target-group
+	scroll-timeline-axis scroll-timeline-name scrollbar-width shape-image-threshold shape-margin speak
+	text-box-edge text-emphasis-color
 	text-emphasis-position timeline-trigger-activation-range-end timeline-trigger-activation-range-start timeline-trigger-active-range-end
-	timeline-trigger-active-range-start timeline-trigger-name timeline-trigger-source trigger-scope view-timeline-axis view-timeline-inset
-	view-timeline-name view-transition-class view-transition-group view-transition-scope window-drag x y -webkit-border-horizontal-spacing
+	timeline-trigger-active-range-start timeline-trigger-name timeline-trigger-source trigger-scope
+	view-timeline-axis view-timeline-inset
+	view-timeline-name view-transition-class view-transition-group view-transition-scope window-drag x y
+	-webkit-border-horizontal-spacing
 	-webkit-border-vertical-spacing -webkit-box-reflect -webkit-mask-box-image-outset -webkit-mask-box-image-repeat -webkit-mask-box-image-slice
 	-webkit-mask-box-image-source -webkit-mask-box-image-width -webkit-mask-position-x -webkit-mask-position-y -webkit-rtl-ordering
-	-webkit-text-decorations-in-effect -webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify border-collapse border-spacing
-	table-layout -moz-user-select -ms-user-select anchor-name src unicode-range size-adjust ascent-override descent-override line-gap-override syntax
-	inherits initial-value -webkit-user-drag -webkit-locale -webkit-text-decoration -ms-text-size-adjust -moz-text-size-adjust -moz-tab-size`) {
+	-webkit-text-decorations-in-effect -webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify
+	border-collapse border-spacing
+	table-layout -moz-user-select -ms-user-select anchor-name src unicode-range size-adjust ascent-override
+	descent-override line-gap-override syntax
+	inherits initial-value -webkit-user-drag -webkit-locale -webkit-text-decoration -ms-text-size-adjust
+	-moz-text-size-adjust -moz-tab-size`) {
 		noEffect[n] = true
 	}
 }
@@ -108,13 +135,20 @@ func CheckValue(name, value string) bool {
 var traced = map[string]*property{}
 
 // inheritedPaint are those of them that pass from parents to children.
-const inheritedPaint = `accent-color border-collapse border-spacing caption-side caret-animation caret-color caret-shape clip-rule color-interpolation color-interpolation-filters color-scheme cursor
-	dominant-baseline dynamic-range-limit empty-cells fill fill-opacity fill-rule font-palette font-smooth font-synthesis-small-caps font-synthesis-style font-synthesis-weight forced-color-adjust
-	hyphenate-limit-chars image-rendering interactivity interpolate-size marker-end marker-mid marker-start orphans paint-order pointer-events print-color-adjust scrollbar-color shape-rendering speak
-	stroke stroke-dasharray stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity stroke-width text-anchor text-box-edge text-decoration-skip-ink text-emphasis-color
-	text-emphasis-position text-rendering text-shadow text-size-adjust text-underline-offset text-underline-position widows -webkit-font-smoothing -webkit-tap-highlight-color
-	-webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify direction writing-mode text-orientation list-style-image font-size-adjust font-variant-alternates font-variant-caps
-	font-variant-east-asian font-variant-emoji font-variant-position text-autospace text-combine-upright text-emphasis-style text-justify text-spacing-trim ruby-align ruby-overhang ruby-position
+const inheritedPaint = `accent-color border-collapse border-spacing caption-side caret-animation caret-color
+	caret-shape clip-rule color-interpolation color-interpolation-filters color-scheme cursor
+	dominant-baseline dynamic-range-limit empty-cells fill fill-opacity fill-rule font-palette font-smooth
+	font-synthesis-small-caps font-synthesis-style font-synthesis-weight forced-color-adjust
+	hyphenate-limit-chars image-rendering interactivity interpolate-size marker-end marker-mid marker-start
+	orphans paint-order pointer-events print-color-adjust scrollbar-color shape-rendering speak
+	stroke stroke-dasharray stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity
+	stroke-width text-anchor text-box-edge text-decoration-skip-ink text-emphasis-color
+	text-emphasis-position text-rendering text-shadow text-size-adjust text-underline-offset
+	text-underline-position widows -webkit-font-smoothing -webkit-tap-highlight-color
+	-webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify direction writing-mode
+	text-orientation list-style-image font-size-adjust font-variant-alternates font-variant-caps
+	font-variant-east-asian font-variant-emoji font-variant-position text-autospace text-combine-upright
+	text-emphasis-style text-justify text-spacing-trim ruby-align ruby-overhang ruby-position
 	hyphenate-character font-language-override math-depth math-shift math-style image-orientation text-align-last`
 
 func init() {
