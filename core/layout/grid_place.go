@@ -67,154 +67,167 @@ func (a *axisTracks) span(start, end css.Line) (from, size int, fixed bool) {
 	return 0, max(1, max(start.Span, end.Span)), false
 }
 
-// placeItems follows CSS Grid "Grid Item Placement Algorithm".
+// wanted is an item on its way to its area, lines and spans by axis.
+type wanted struct {
+	it    *gridItem
+	at, n [2]int
+	fixed [2]bool // the line is given
+	done  bool
+}
+
+// placement is the work of placing the items of a grid (css-grid-1, section 8.5). The minor axis is the one along which
+// auto-placement goes: columns for a flow in rows.
+type placement struct {
+	g            *gridState
+	minor, major int
+	dense        bool
+	list         []*wanted
+	taken        []gridArea
+}
+
+// gridArea is an area that an item has, first line and the one after the last by axis.
+type gridArea struct{ from, to [2]int }
+
+// placeItems gives every item its area: those with both lines given first, those locked to a line of the major axis
+// next, then all others in the order of the document.
 func (g *gridState) placeItems(kids []*Box) {
-	s := g.b.style
-	byCol := strings.HasPrefix(s.AutoFlow, "column")
-	dense := strings.Contains(s.AutoFlow, "dense")
-	type want struct {
-		it               *gridItem
-		c, cn, r, rn     int
-		cfix, rfix, done bool
-	}
 	store := g.memory(len(kids))
 	if g.simplePlacement(kids, store) {
 		return
 	}
-	var list []*want
-	minC, minR := 0, 0
+	p := &placement{g: g, minor: colAxis, major: rowAxis, taken: make([]gridArea, 0, len(kids))}
+	if strings.HasPrefix(g.b.style.AutoFlow, "column") {
+		p.minor, p.major = rowAxis, colAxis
+	}
+	p.dense = strings.Contains(g.b.style.AutoFlow, "dense")
+	p.read(kids, store)
+	for _, w := range p.list {
+		if w.fixed[colAxis] && w.fixed[rowAxis] {
+			p.put(w, w.at)
+		}
+	}
+	p.placeLocked()
+	p.placeOthers()
+}
+
+// read takes in the lines that items ask for. Lines before the explicit grid make it grow at its start, so that lines
+// count from 0.
+func (p *placement) read(kids []*Box, store []gridItem) {
+	var first [2]int
 	for i, k := range kids {
 		store[i].b = k
-		w := &want{it: &store[i]}
-		w.c, w.cn, w.cfix = g.cols.span(k.style.ColStart, k.style.ColEnd)
-		w.r, w.rn, w.rfix = g.rows.span(k.style.RowStart, k.style.RowEnd)
-		if w.cfix {
-			minC = min(minC, w.c)
-		}
-		if w.rfix {
-			minR = min(minR, w.r)
-		}
-		list = append(list, w)
-		g.items = append(g.items, w.it)
-	}
-	g.cols.grow(-minC, 0)
-	g.rows.grow(-minR, 0)
-	type area struct{ r, c, rz, cz int }
-	taken := make([]area, 0, len(kids))
-	free := func(r, c, rn, cn int) bool {
-		for _, t := range taken {
-			if r < t.rz && t.r < r+rn && c < t.cz && t.c < c+cn {
-				return false
+		w := &wanted{it: &store[i]}
+		s := k.style
+		w.at[colAxis], w.n[colAxis], w.fixed[colAxis] = p.g.cols.span(s.ColStart, s.ColEnd)
+		w.at[rowAxis], w.n[rowAxis], w.fixed[rowAxis] = p.g.rows.span(s.RowStart, s.RowEnd)
+		for axis := range w.at {
+			if w.fixed[axis] {
+				first[axis] = min(first[axis], w.at[axis])
 			}
 		}
-		return true
+		p.list = append(p.list, w)
+		p.g.items = append(p.g.items, w.it)
 	}
-	put := func(w *want, r, c int) {
-		w.rn, w.cn = g.rows.confine(&r, w.rn), g.cols.confine(&c, w.cn)
-		taken = append(taken, area{r, c, r + w.rn, c + w.cn})
-		w.it.row, w.it.rowEnd, w.it.col, w.it.colEnd = r, r+w.rn, c, c+w.cn
-		g.rows.grow(0, r+w.rn)
-		g.cols.grow(0, c+w.cn)
-		w.done = true
-	}
-	for _, w := range list {
-		w.c -= minC * bit(w.cfix)
-		w.r -= minR * bit(w.rfix)
-		if w.cfix && w.rfix {
-			put(w, w.r, w.c)
+	for axis := range first {
+		p.g.axis(axis).grow(-first[axis], 0)
+		for _, w := range p.list {
+			if w.fixed[axis] {
+				w.at[axis] -= first[axis]
+			}
 		}
 	}
-	// items locked to a line of the flow axis
+}
+
+// free reports whether no item stands in an area.
+func (p *placement) free(at, n [2]int) bool {
+	for _, t := range p.taken {
+		if at[rowAxis] < t.to[rowAxis] && t.from[rowAxis] < at[rowAxis]+n[rowAxis] &&
+			at[colAxis] < t.to[colAxis] && t.from[colAxis] < at[colAxis]+n[colAxis] {
+			return false
+		}
+	}
+	return true
+}
+
+// put gives an item its area; the implicit grid grows with it.
+func (p *placement) put(w *wanted, at [2]int) {
+	var to [2]int
+	for axis := range at {
+		tracks := p.g.axis(axis)
+		w.n[axis] = tracks.confine(&at[axis], w.n[axis])
+		to[axis] = at[axis] + w.n[axis]
+		tracks.grow(0, to[axis])
+	}
+	p.taken = append(p.taken, gridArea{at, to})
+	w.it.row, w.it.rowEnd, w.it.col, w.it.colEnd = at[rowAxis], to[rowAxis], at[colAxis], to[colAxis]
+	w.done = true
+}
+
+// placeLocked places items whose line of the major axis is given where there is room along it.
+func (p *placement) placeLocked() {
 	cursors := map[int]int{}
-	for _, w := range list {
-		locked := w.rfix
-		if byCol {
-			locked = w.cfix
-		}
-		if w.done || !locked {
+	for _, w := range p.list {
+		if w.done || !w.fixed[p.major] {
 			continue
 		}
-		major := w.r
-		if byCol {
-			major = w.c
+		at, line := w.at, w.at[p.major]
+		at[p.minor] = 0
+		if !p.dense {
+			at[p.minor] = cursors[line]
 		}
-		at := 0
-		if !dense {
-			at = cursors[major]
+		for !p.free(at, w.n) {
+			at[p.minor]++
 		}
-		for ; ; at++ {
-			r, c := w.r, at
-			if byCol {
-				r, c = at, w.c
-			}
-			if free(r, c, w.rn, w.cn) {
-				put(w, r, c)
-				break
-			}
-		}
-		cursors[major] = at
+		cursors[line] = at[p.minor]
+		p.put(w, at)
 	}
-	width := len(g.cols.tracks)
-	if byCol {
-		width = len(g.rows.tracks)
-	}
-	for _, w := range list {
+}
+
+// width is how many tracks the minor axis has for auto-placement.
+func (p *placement) width() int {
+	width := max(1, len(p.g.axis(p.minor).tracks))
+	for _, w := range p.list {
 		if w.done {
 			continue
 		}
-		if byCol {
-			width = max(width, w.rn+w.r*bit(w.rfix))
+		if w.fixed[p.minor] {
+			width = max(width, w.n[p.minor]+w.at[p.minor])
 		} else {
-			width = max(width, w.cn+w.c*bit(w.cfix))
+			width = max(width, w.n[p.minor])
 		}
 	}
-	width = max(width, 1)
-	curMajor, curMinor := 0, 0
-	for _, w := range list {
+	return width
+}
+
+// placeOthers places what is left behind a cursor that never goes back, unless the grid is dense.
+func (p *placement) placeOthers() {
+	width := p.width()
+	var cursor [2]int
+	for _, w := range p.list {
 		if w.done {
 			continue
 		}
-		minorFix, minor, minorN := w.cfix, w.c, w.cn
-		if byCol {
-			minorFix, minor, minorN = w.rfix, w.r, w.rn
+		if p.dense {
+			cursor = [2]int{}
 		}
-		at := func(major, mi int) (int, int) {
-			if byCol {
-				return mi, major
+		if w.fixed[p.minor] {
+			if line := w.at[p.minor]; !p.dense && line < cursor[p.minor] {
+				cursor[p.major]++
 			}
-			return major, mi
-		}
-		if dense {
-			curMajor, curMinor = 0, 0
-		}
-		if minorFix {
-			if !dense && minor < curMinor {
-				curMajor++
+			cursor[p.minor] = w.at[p.minor]
+			for !p.free(cursor, w.n) {
+				cursor[p.major]++
 			}
-			curMinor = minor
-			for {
-				r, c := at(curMajor, minor)
-				if free(r, c, w.rn, w.cn) {
-					put(w, r, c)
-					break
-				}
-				curMajor++
-			}
+			p.put(w, cursor)
 			continue
 		}
-		for {
-			if curMinor+minorN > width {
-				curMajor++
-				curMinor = 0
+		for cursor[p.minor]+w.n[p.minor] > width || !p.free(cursor, w.n) {
+			if cursor[p.minor]++; cursor[p.minor]+w.n[p.minor] > width {
+				cursor[p.major]++
+				cursor[p.minor] = 0
 			}
-			r, c := at(curMajor, curMinor)
-			if free(r, c, w.rn, w.cn) {
-				put(w, r, c)
-				curMinor += 0
-				break
-			}
-			curMinor++
 		}
+		p.put(w, cursor)
 	}
 }
 
