@@ -1,154 +1,212 @@
 package layout
 
 import (
+	"slices"
+
 	"ziegel/core/css"
 )
 
-// placeLine places line n at y and returns its height.
-func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, strut metrics, open *[]*openBox) Px {
-	above, below := strut.above, strut.below
-	grow := func(in *openBox, a, d Px) {
-		if in != nil && in.group != nil {
-			g := in.group
-			g.above, g.below = max(g.above, a), max(g.below, d)
-			return
-		}
-		above, below = max(above, a), max(below, d)
-	}
-	var groups []*alignedGroup
-	pieces := e.scratch.pieces[:0]
-	var late []aligned
-	x := Px(0)
-	hang := Px(0)
-	spaces := 0
-	for _, o := range *open {
-		o.x, o.spaces = 0, 0
-		// it goes on from the line before
-		if o.group != nil && (len(groups) == 0 || groups[len(groups)-1] != o.group) {
-			o.group.above, o.group.below, o.group.atoms = 0, 0, nil
-			groups = append(groups, o.group)
-		}
-		o.shift -= o.grouped
-		o.grouped = 0
-		grow(o, o.m.above-o.shift, o.m.below+o.shift)
-	}
-	lineBoxes := append(e.scratch.onLine[:0], *open...)
-	for i := ln.start.item; i < len(p.items); i++ {
-		it := &p.items[i]
+// lineBox is the line box at work (CSS 2, section 10.8): what stands on a line, and how far it reaches above and below
+// the line's baseline. One serves all lines of a paragraph, as inline boxes go on from line to line.
+type lineBox struct {
+	e       *Engine
+	b       *Box
+	p       *para
+	ln      line
+	n       int // of the line
+	isLast  bool
+	y       Px // upper edge, from that of the content
+	cw      Px // room for lines
+	indent  Px
+	x       Px // where the next piece begins
+	hang    Px // of spaces beyond the end of the line
+	spaces  int
+	above   Px // the baseline, down to the line's upper edge
+	below   Px
+	pieces  []piece
+	open    []*openBox      // inline boxes around the next piece, the innermost last
+	boxes   []*openBox      // all that have a fragment on the line
+	groups  []*alignedGroup // those that stand at the top or the bottom of the line, with all in them
+	late    []aligned       // atomic boxes that do
+	height  Px
+	offset  Px // of the first piece
+	stretch Px // to spread over the spaces of a justified line
+}
+
+// place places the next line, n at y, and returns its height.
+func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
+	l.ln, l.n, l.isLast, l.y, l.indent = ln, n, n == len(l.p.lines)-1, y, indent
+	l.x, l.hang, l.spaces, l.above, l.below = 0, 0, 0, strut.above, strut.below
+	l.pieces, l.groups, l.late = l.pieces[:0], l.groups[:0], l.late[:0]
+	l.goOn()
+	for i := ln.start.item; i < len(l.p.items); i++ {
+		it := &l.p.items[i]
 		if i > ln.end.item || i == ln.end.item && (it.kind != textItem || ln.end.rune <= it.start) {
 			break
 		}
 		switch it.kind {
 		case openItem:
-			o := &openBox{box: it.box, m: e.metrics(it.box.style), x: x + it.box.mar[css.Left]}
-			o.shift = e.shiftOf(b, *open, it.box.style, o.m)
-			if in := last(*open); in != nil {
-				o.group = in.group
-			}
-			if v := it.box.style.VerticalAlign; v == "top" || v == "bottom" {
-				o.group, o.shift = &alignedGroup{bottom: v == "bottom"}, 0
-				groups = append(groups, o.group)
-			}
-			if o.group != nil {
-				o.group.boxes = append(o.group.boxes, o)
-			}
-			o.spaces = spaces
-			*open = append(*open, o)
-			lineBoxes = append(lineBoxes, o)
-			grow(o, o.m.above-o.shift, o.m.below+o.shift)
-			x += it.edge
+			l.openBox(it)
 		case closeItem:
-			if len(*open) > 0 {
-				o := (*open)[len(*open)-1]
-				*open = (*open)[:len(*open)-1]
-				pieces = append(pieces, piece{it: it, box: o, x: o.x, w: x + it.edge - it.box.mar[css.Right] - o.x})
-			}
-			x += it.edge
+			l.closeBox(it)
 		case textItem:
-			from, to := max(it.start, ln.start.rune), it.end
-			if i == ln.end.item {
-				to = min(to, ln.end.rune)
-			}
-			end := to
-			if t := p.trimEnd(from, to); t < to && p.endsLine(i, to, ln) {
-				end = t
-			}
-			hangs := end < to && it.box.style.Collapse == "preserve" // they stay in the inline box, beyond the line
-			if end <= from && !hangs {
-				continue
-			}
-			w := p.width(from, end)
-			if hangs {
-				hang += p.width(from, to) - w
-			}
-			if end == to && p.endsLine(i, to, ln) || end < to {
-				w = p.broken(from, end)
-			}
-			if from == ln.start.rune && i == ln.start.item {
-				w += p.leadAt(ln.start)
-			}
-			if to == ln.end.rune && i == ln.end.item {
-				w += ln.hyphen
-			}
-			for k := from; k < end; k++ {
-				if p.text[k] == ' ' {
-					spaces++
-				}
-			}
-			if it.box.style.LineHeight.Normal {
-				for _, f := range e.usedFaces(p, it.box.style, from, end) {
-					m := lineMetrics(f, it.box.style)
-					sh := e.currentShift(*open)
-					grow(last(*open), m.above-sh, m.below+sh)
-				}
-			}
-			if hangs {
-				w = p.width(from, to)
-			}
-			pieces = append(pieces, piece{it: it, x: x, w: w, i: from, j: end, box: last(*open)})
-			x += w
+			l.text(it, i)
 		case atomItem:
-			k := it.box
-			up, down := e.atomExtent(k)
-			pc := piece{it: it, x: x, w: k.W, box: last(*open)}
-			base := e.currentShift(*open)
-			switch k.style.VerticalAlign {
-			case "top", "bottom":
-				late = append(late, aligned{box: k, above: up + down, bottom: k.style.VerticalAlign == "bottom"})
-			default:
-				sh := base + e.atomShift(b, *open, k, up, down)
-				k.Y = sh // baseline shift, turned into a position below
-				grow(last(*open), up-sh, down+sh)
-				if o := last(*open); o != nil && o.group != nil {
-					o.group.atoms = append(o.group.atoms, k)
-				}
-			}
-			pieces = append(pieces, pc)
-			x += k.W + k.mar[css.Left] + k.mar[css.Right]
+			l.atom(it)
 		case breakItem:
-			pieces = append(pieces, piece{it: it, x: x, box: last(*open)})
+			l.pieces = append(l.pieces, piece{it: it, x: l.x, box: last(l.open)})
 		case outItem:
-			pieces = append(pieces, piece{it: it, x: x})
+			l.pieces = append(l.pieces, piece{it: it, x: l.x})
 		}
 	}
-	for _, l := range late {
-		if l.bottom {
-			above = max(above, l.above-below)
+	l.standAligned()
+	l.height = l.above + l.below
+	if ln.forced || l.isLast {
+		l.hang = min(l.hang, max(0, l.x-(l.cw-indent)))
+	}
+	l.align()
+	l.commit()
+	base := l.b.contentY() + y + l.above
+	if !l.b.baselines {
+		l.b.first = base
+	}
+	l.b.last, l.b.baselines = base, true
+	return l.height
+}
+
+// goOn begins a line with the inline boxes that are still open.
+func (l *lineBox) goOn() {
+	for _, o := range l.open {
+		o.x, o.spaces = 0, 0
+		if o.group != nil && (len(l.groups) == 0 || l.groups[len(l.groups)-1] != o.group) {
+			o.group.above, o.group.below, o.group.atoms = 0, 0, nil
+			l.groups = append(l.groups, o.group)
+		}
+		o.shift -= o.grouped
+		o.grouped = 0
+		l.grow(o, o.m.above-o.shift, o.m.below+o.shift)
+	}
+	l.boxes = append(l.boxes[:0], l.open...)
+}
+
+// grow makes room above and below the baseline, in the group of an inline box when that is aligned by itself.
+func (l *lineBox) grow(in *openBox, above, below Px) {
+	if in != nil && in.group != nil {
+		in.group.above, in.group.below = max(in.group.above, above), max(in.group.below, below)
+		return
+	}
+	l.above, l.below = max(l.above, above), max(l.below, below)
+}
+
+func (l *lineBox) openBox(it *item) {
+	style := it.box.style
+	o := &openBox{box: it.box, m: l.e.metrics(style), x: l.x + it.box.mar[css.Left], spaces: l.spaces}
+	o.shift = l.e.shiftOf(l.b, l.open, style, o.m)
+	if in := last(l.open); in != nil {
+		o.group = in.group
+	}
+	if v := style.VerticalAlign; v == "top" || v == "bottom" {
+		o.group, o.shift = &alignedGroup{bottom: v == "bottom"}, 0
+		l.groups = append(l.groups, o.group)
+	}
+	if o.group != nil {
+		o.group.boxes = append(o.group.boxes, o)
+	}
+	l.open, l.boxes = append(l.open, o), append(l.boxes, o)
+	l.grow(o, o.m.above-o.shift, o.m.below+o.shift)
+	l.x += it.edge
+}
+
+func (l *lineBox) closeBox(it *item) {
+	if o := last(l.open); o != nil {
+		l.open = l.open[:len(l.open)-1]
+		l.pieces = append(l.pieces, piece{it: it, box: o, x: o.x, w: l.x + it.edge - it.box.mar[css.Right] - o.x})
+	}
+	l.x += it.edge
+}
+
+// text places what the line has of an item of text, item i.
+func (l *lineBox) text(it *item, i int) {
+	p, ln, style := l.p, l.ln, it.box.style
+	from, to := max(it.start, ln.start.rune), it.end
+	if i == ln.end.item {
+		to = min(to, ln.end.rune)
+	}
+	end := to
+	if t := p.trimEnd(from, to); t < to && p.endsLine(i, to, ln) {
+		end = t
+	}
+	hangs := end < to && style.Collapse == "preserve" // they stay in the inline box, beyond the line
+	if end <= from && !hangs {
+		return
+	}
+	w := p.width(from, end)
+	if hangs {
+		l.hang += p.width(from, to) - w
+	}
+	if end < to || p.endsLine(i, to, ln) {
+		w = p.broken(from, end)
+	}
+	if from == ln.start.rune && i == ln.start.item {
+		w += p.leadAt(ln.start)
+	}
+	if to == ln.end.rune && i == ln.end.item {
+		w += ln.hyphen
+	}
+	for _, r := range p.text[from:end] {
+		if r == ' ' {
+			l.spaces++
+		}
+	}
+	if style.LineHeight.Normal { // fonts that stand in for letters reach as far as they do
+		shift := l.e.currentShift(l.open)
+		for _, f := range l.e.usedFaces(p, style, from, end) {
+			m := lineMetrics(f, style)
+			l.grow(last(l.open), m.above-shift, m.below+shift)
+		}
+	}
+	if hangs {
+		w = p.width(from, to)
+	}
+	l.pieces = append(l.pieces, piece{it: it, x: l.x, w: w, i: from, j: end, box: last(l.open)})
+	l.x += w
+}
+
+func (l *lineBox) atom(it *item) {
+	k, in := it.box, last(l.open)
+	up, down := l.e.atomExtent(k)
+	if v := k.style.VerticalAlign; v == "top" || v == "bottom" {
+		l.late = append(l.late, aligned{box: k, above: up + down, bottom: v == "bottom"})
+	} else {
+		k.Y = l.e.currentShift(l.open) + l.e.atomShift(l.b, l.open, k, up, down) // commit makes a position of it
+		l.grow(in, up-k.Y, down+k.Y)
+		if in != nil && in.group != nil {
+			in.group.atoms = append(in.group.atoms, k)
+		}
+	}
+	l.pieces = append(l.pieces, piece{it: it, x: l.x, w: k.W, box: in})
+	l.x += k.W + k.mar[css.Left] + k.mar[css.Right]
+}
+
+// standAligned makes room for what stands at the top or the bottom of the line, and puts groups there.
+func (l *lineBox) standAligned() {
+	room := func(bottom bool, height Px) {
+		if bottom {
+			l.above = max(l.above, height-l.below)
 		} else {
-			below = max(below, l.above-above)
+			l.below = max(l.below, height-l.above)
 		}
 	}
-	for _, g := range groups {
-		if g.bottom {
-			above = max(above, g.above+g.below-below)
-		} else {
-			below = max(below, g.above+g.below-above)
-		}
+	for _, a := range l.late {
+		room(a.bottom, a.above)
 	}
-	for _, g := range groups {
-		by := g.above - above
+	for _, g := range l.groups {
+		room(g.bottom, g.above+g.below)
+	}
+	for _, g := range l.groups {
+		by := g.above - l.above
 		if g.bottom {
-			by = below - g.below
+			by = l.below - g.below
 		}
 		for _, o := range g.boxes {
 			o.shift, o.grouped = o.shift+by, by
@@ -157,20 +215,6 @@ func (e *Engine) placeLine(b *Box, p *para, ln line, n int, y, cw, indent Px, st
 			k.Y += by
 		}
 	}
-	height := above + below
-	base := y + above
-	if ln.forced || n == len(p.lines)-1 {
-		hang = min(hang, max(0, x-(cw-indent)))
-	}
-	off, stretch := e.alignLine(b, ln, cw, x-hang, indent, spaces, n == len(p.lines)-1)
-	e.commit(b, p, pieces, commitAt{line: n, top: b.contentY() + y, base: b.contentY() + base, x: b.contentX() + off,
-		height: height, spread: stretch, spaces: spaces, cut: ln.cut, end: ln.end.rune}, lineBoxes, *open, x)
-	e.scratch.pieces, e.scratch.onLine = pieces, lineBoxes
-	if !b.baselines {
-		b.first = b.contentY() + base
-	}
-	b.last, b.baselines = b.contentY()+base, true
-	return height
 }
 
 // endsLine reports whether nothing visible follows rune to on the line.
@@ -202,52 +246,48 @@ func (p *para) endsLine(i, to int, ln line) bool {
 	return true
 }
 
-// alignLine gives the line's start offset, and for justified lines the width to spread over its spaces.
-func (e *Engine) alignLine(b *Box, ln line, cw, width, indent Px, spaces int, isLast bool) (off, stretch Px) {
-	free := cw - indent - width
+// align sets the line's start, and for justified lines the width to spread over its spaces.
+func (l *lineBox) align() {
+	l.offset, l.stretch = l.indent, 0
+	free := l.cw - l.indent - (l.x - l.hang)
 	if free <= 0 {
-		return indent, 0
+		return
 	}
-	align := b.style.TextAlign
-	if (isLast || ln.forced) && align == "justify" {
-		align = "start"
-	}
-	if (isLast || ln.forced) && b.style.TextAlignLast != "auto" {
-		align = b.style.TextAlignLast
+	align := l.b.style.TextAlign
+	if ends := l.isLast || l.ln.forced; ends {
+		if align == "justify" {
+			align = "start"
+		}
+		if own := l.b.style.TextAlignLast; own != "auto" {
+			align = own
+		}
 	}
 	switch align {
 	case "center", "-webkit-center":
-		return indent + free/2, 0
+		l.offset += free / 2
 	case "right", "end":
-		return indent + free, 0
+		l.offset += free
 	case "justify":
-		if spaces > 0 {
-			return indent, free
+		if l.spaces > 0 {
+			l.stretch = free
 		}
 	}
-	return indent, 0
 }
 
-type commitAt struct {
-	line           int
-	top, base, x   Px
-	height, spread Px
-	spaces         int
-	cut            bool // the line ends inside a word, before rune end
-	end            int
+// spread is what of the stretch lies before a piece that has so many spaces before it.
+func (l *lineBox) spread(spaces int) Px {
+	if l.spaces == 0 || l.stretch == 0 {
+		return 0
+	}
+	return Px(int64(l.stretch) * int64(spaces) / int64(l.spaces))
 }
 
 // commit writes the final places of a line's pieces into their boxes.
-func (e *Engine) commit(b *Box, p *para, pieces []piece, at commitAt, boxes, open []*openBox, width Px) {
+func (l *lineBox) commit() {
+	left, top := l.b.contentX()+l.offset, l.b.contentY()+l.y
+	base := top + l.above
 	seen := 0 // spaces before, for justified lines
-	extraAt := func(seen int) Px {
-		if at.spaces == 0 || at.spread == 0 {
-			return 0
-		}
-		return Px(int64(at.spread) * int64(seen) / int64(at.spaces))
-	}
-	extra := func() Px { return extraAt(seen) }
-	for _, pc := range pieces {
+	for _, pc := range l.pieces {
 		k := pc.it.box
 		shift := Px(0)
 		if pc.box != nil {
@@ -255,61 +295,58 @@ func (e *Engine) commit(b *Box, p *para, pieces []piece, at commitAt, boxes, ope
 		}
 		switch pc.it.kind {
 		case textItem:
-			before := extra()
-			for r := pc.i; r < pc.j; r++ {
-				if p.text[r] == ' ' {
+			before := l.spread(seen)
+			for _, r := range l.p.text[pc.i:max(pc.i, pc.j)] {
+				if r == ' ' {
 					seen++
 				}
 			}
-			m := e.metrics(k.style)
-			k.runs = append(k.runs, textRun{Rect{at.x + pc.x + before, at.base + shift - m.asc,
-				pc.w + extra() - before, m.asc + m.desc}, at.line, at.cut && pc.j == at.end})
+			m := l.e.metrics(k.style)
+			k.runs = append(k.runs, textRun{Rect{left + pc.x + before, base + shift - m.asc,
+				pc.w + l.spread(seen) - before, m.asc + m.desc}, l.n, l.ln.cut && pc.j == l.ln.end.rune})
 		case atomItem:
-			up, _ := e.atomExtent(k)
-			k.origin = b
-			k.X = at.x + pc.x + k.mar[css.Left] + extra()
+			up, _ := l.e.atomExtent(k)
+			k.origin = l.b
+			k.X = left + pc.x + k.mar[css.Left] + l.spread(seen)
 			switch k.style.VerticalAlign {
 			case "top":
-				k.Y = at.top + k.mar[css.Top]
+				k.Y = top + k.mar[css.Top]
 			case "bottom":
-				k.Y = at.top + at.height - k.H - k.mar[css.Bottom]
+				k.Y = top + l.height - k.H - k.mar[css.Bottom]
 			default:
-				k.Y = at.base + k.Y - up + k.mar[css.Top]
+				k.Y = base + k.Y - up + k.mar[css.Top]
 			}
 		case breakItem:
-			m := e.metrics(k.style)
-			k.frags = append(k.frags, Rect{at.x + pc.x, at.base + shift - m.asc, 0, m.asc + m.desc})
+			m := l.e.metrics(k.style)
+			k.frags = append(k.frags, Rect{left + pc.x, base + shift - m.asc, 0, m.asc + m.desc})
 		case outItem:
-			k.staticIn = b
-			k.staticX, k.staticY = at.x+pc.x, at.top
-			// block-level: below the preceding line
-			if k.style.Outer != css.Inline && k.style.Outer < css.InlineBlock || k.style.Outer == css.Flex ||
-				k.style.Outer == css.Grid {
-				k.staticX = b.contentX()
+			k.staticIn, k.staticX, k.staticY = l.b, left+pc.x, top
+			outer := k.style.Outer
+			blockLevel := outer != css.Inline && outer < css.InlineBlock || outer == css.Flex || outer == css.Grid
+			if blockLevel { // below the preceding line
+				k.staticX = l.b.contentX()
 				if pc.x > 0 {
-					k.staticY = at.top + at.height
+					k.staticY = top + l.height
 				}
 			}
 		case closeItem:
-			before := extraAt(pc.box.spaces)
-			e.fragment(pc.box, at, pc.x+before, pc.w+extra()-before)
+			before := l.spread(pc.box.spaces)
+			pc.box.fragment(left+pc.x+before, base, pc.w+l.spread(seen)-before)
 		}
 	}
-	for _, o := range boxes { // boxes that go on to the next line
-		for _, still := range open {
-			if still == o {
-				before := extraAt(o.spaces)
-				e.fragment(o, at, o.x+before, width-o.x+extra()-before)
-			}
+	for _, o := range l.boxes { // boxes that go on to the next line
+		if slices.Contains(l.open, o) {
+			before := l.spread(o.spaces)
+			o.fragment(left+o.x+before, base, l.x-o.x+l.spread(seen)-before)
 		}
 	}
 }
 
 // fragment adds one line's piece of an inline box.
-func (e *Engine) fragment(o *openBox, at commitAt, x, w Px) {
+func (o *openBox) fragment(x, base, w Px) {
 	k := o.box
 	top := k.bor[css.Top] + k.pad[css.Top]
-	k.frags = append(k.frags, Rect{at.x + x, at.base + o.shift - o.m.asc - top, w,
+	k.frags = append(k.frags, Rect{x, base + o.shift - o.m.asc - top, w,
 		o.m.asc + o.m.desc + top + k.pad[css.Bottom] + k.bor[css.Bottom]})
 }
 
@@ -331,14 +368,15 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 	e.clearFragments(b)
 	strut := e.metrics(b.style)
 	y := Px(0)
-	var open []*openBox
+	at := lineBox{e: e, b: b, p: p, cw: cw, pieces: e.scratch.pieces, boxes: e.scratch.onLine}
 	for n, ln := range p.lines {
 		in := Px(0)
 		if n == 0 {
 			in = indent
 		}
-		y += e.placeLine(b, p, ln, n, y, cw, in, strut, &open)
+		y += at.place(ln, n, y, in, strut)
 	}
+	e.scratch.pieces, e.scratch.onLine = at.pieces, at.boxes
 	// out-of-flow boxes after the last line
 	for i := range p.items {
 		if it := &p.items[i]; it.kind == outItem && it.box.staticIn != b {
