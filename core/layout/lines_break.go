@@ -6,127 +6,154 @@ import (
 	"ziegel/core/css"
 )
 
+// lineBreaker looks for the end of one line: the last place to break before which everything fits.
+type lineBreaker struct {
+	e        *Engine
+	p        *para
+	start    cursor
+	avail    Px
+	done     Px // width of all that is behind, with trailing spaces
+	trimmed  Px // and without
+	unopened Px // without those before the open items that stand directly before this item
+	hyphen   Px // a soft hyphen at the place looked at
+	best     line
+	have     bool // there is such a place
+}
+
 // next breaks one line that starts at c.
 func (e *Engine) next(p *para, c cursor, avail Px) line {
 	c = p.skipSpaces(c)
-	ln := line{start: c, end: cursor{len(p.items), len(p.text)}}
-	var done, trimmed Px // widths of what is finished, with and without trailing spaces
-	var unopened Px      // trimmed before the open items that stand directly before this one
-	done = p.leadAt(c)
-	var best line
-	have := false
+	l := lineBreaker{e: e, p: p, start: c, avail: avail, done: p.leadAt(c)}
 	for i := c.item; i < len(p.items); i++ {
 		it := &p.items[i]
 		if i == c.item || p.items[i-1].kind != openItem {
-			unopened = trimmed
+			l.unopened = l.trimmed
 		}
+		ended := false
+		var ln line
 		switch it.kind {
 		case openItem, closeItem:
-			done += it.edge
+			l.done += it.edge
 			if it.edge != 0 {
-				trimmed = done
-				if trimmed > avail+textSlack && have && it.kind == closeItem {
-					e.over(trimmed)
-					return best
-				}
+				l.trimmed = l.done
+				ended = it.kind == closeItem && l.isOver(l.trimmed)
+				ln = l.best
 			}
 		case breakItem:
-			if trimmed > avail+textSlack && have {
-				e.over(trimmed)
-				return best
+			if l.isOver(l.trimmed) {
+				return l.best
 			}
-			ln.end, ln.width, ln.forced = cursor{i + 1, it.end}, trimmed, true
-			return ln
-		case wbrItem, outItem:
+			return line{start: c, end: cursor{i + 1, it.end}, width: l.trimmed, forced: true}
 		case atomItem:
-			if p.soft[it.start] && (i > c.item || it.start > c.rune) && !p.firstOnLine(c, i) {
-				if unopened <= avail+textSlack || !have {
-					best, have = line{start: ln.start, end: p.before(i), width: unopened}, true
-				}
-			}
-			w := it.box.W + it.box.mar[css.Left] + it.box.mar[css.Right]
-			done += w
-			trimmed = done
-			if trimmed > avail+textSlack && have {
-				return best
-			}
+			ended = l.atom(it, i)
+			ln = l.best
 		case textItem:
-			from := max(it.start, c.rune)
-			anywhere := breaksAnywhere(it.box.style)
-			for k := from; k <= it.end; k++ {
-				// no need to look for the end of a long word
-				if anywhere && !have && k > from && k < it.end && !p.soft[k] &&
-					done+p.width(from, k) > avail+textSlack {
-					if cut, ok := e.emergency(p, c, i, from, it.end, done, avail); ok {
-						return cut
-					}
-				}
-				if k >= len(p.text) || !p.soft[k] || k <= c.rune || k == it.end && !p.breakHere(i, k) {
-					continue
-				}
-				at, w := cursor{i, k}, trimmed
-				switch {
-				case k == from:
-					if i == c.item || p.text[k-1] != objectChar {
-						continue // the text before it has offered this place
-					}
-					at, w = p.before(i), unopened
-				case k == it.end:
-					at = p.after(i, k)
-				}
-				if t := p.trimEnd(from, k); t > from {
-					w = done + p.broken(from, t)
-				}
-				if k == it.end {
-					w += p.closing(i, at.item)
-				}
-				if p.text[k-1] == '\u00ad' {
-					ln.hyphen = e.hyphenWidth(p.owner[k-1].style)
-				}
-				if w+ln.hyphen > avail+textSlack {
-					if have {
-						e.over(w + ln.hyphen)
-						return best
-					}
-					if cut, ok := e.emergency(p, c, i, from, it.end, done, avail); ok {
-						return cut
-					}
-					return line{start: c, end: at, width: w + ln.hyphen, hyphen: ln.hyphen}
-				}
-				best, have = line{start: c, end: at, width: w + ln.hyphen, hyphen: ln.hyphen}, true
-				ln.hyphen = 0
-			}
-			t := p.trimEnd(from, it.end)
-			if t > from {
-				trimmed = done + p.width(from, t)
-			}
-			done += p.width(from, it.end)
-			if trimmed > avail+textSlack {
-				if have {
-					e.over(trimmed)
-					return best
-				}
-				if ln2, ok := e.emergency(p, c, i, from, it.end, done-p.width(from, it.end), avail); ok {
-					return ln2
-				}
-			}
+			ln, ended = l.text(it, i)
+		}
+		if ended {
+			return ln
 		}
 	}
-	if trimmed > avail+textSlack && have {
-		e.over(trimmed)
-		return best
+	if l.isOver(l.trimmed) {
+		return l.best
 	}
-	ln.width = trimmed
-	return ln
+	return line{start: c, end: cursor{len(p.items), len(p.text)}, width: l.trimmed, hyphen: l.hyphen}
+}
+
+// fits reports whether a width has room on the line.
+func (l *lineBreaker) fits(w Px) bool { return w <= l.avail+textSlack }
+
+// isOver reports that so much is too wide and that there is a place before it where the line can end.
+func (l *lineBreaker) isOver(w Px) bool {
+	if l.fits(w) || !l.have {
+		return false
+	}
+	l.e.over(w)
+	return true
+}
+
+// atom takes an atomic box on; ended reports that the line ends before it.
+func (l *lineBreaker) atom(it *item, i int) (ended bool) {
+	later := i > l.start.item || it.start > l.start.rune
+	if l.p.soft[it.start] && later && !l.p.firstOnLine(l.start, i) && (l.fits(l.unopened) || !l.have) {
+		l.best, l.have = line{start: l.start, end: l.p.before(i), width: l.unopened}, true
+	}
+	l.done += it.box.W + it.box.mar[css.Left] + it.box.mar[css.Right]
+	l.trimmed = l.done
+	return !l.fits(l.trimmed) && l.have
+}
+
+// text takes an item of text on, place by place where it may be broken. ended reports that the line ends as it says.
+func (l *lineBreaker) text(it *item, i int) (ln line, ended bool) {
+	p, c := l.p, l.start
+	from := max(it.start, c.rune)
+	anywhere := breaksAnywhere(it.box.style)
+	for k := from; k <= it.end; k++ {
+		// no need to look for the end of a long word
+		if anywhere && !l.have && k > from && k < it.end && !p.soft[k] && !l.fits(l.done+p.width(from, k)) {
+			if cut, ok := l.emergency(i, from, it.end); ok {
+				return cut, true
+			}
+		}
+		if k >= len(p.text) || !p.soft[k] || k <= c.rune || k == it.end && !p.breakHere(i, k) {
+			continue
+		}
+		at, w := cursor{i, k}, l.trimmed
+		switch {
+		case k == from:
+			if i == c.item || p.text[k-1] != objectChar {
+				continue // the text before it has offered this place
+			}
+			at, w = p.before(i), l.unopened
+		case k == it.end:
+			at = p.after(i, k)
+		}
+		if t := p.trimEnd(from, k); t > from {
+			w = l.done + p.broken(from, t)
+		}
+		if k == it.end {
+			w += p.closing(i, at.item)
+		}
+		if p.text[k-1] == '\u00ad' {
+			l.hyphen = l.e.hyphenWidth(p.owner[k-1].style)
+		}
+		w += l.hyphen
+		if l.isOver(w) {
+			return l.best, true
+		}
+		ends := line{start: c, end: at, width: w, hyphen: l.hyphen}
+		if !l.fits(w) {
+			if cut, ok := l.emergency(i, from, it.end); ok {
+				return cut, true
+			}
+			return ends, true
+		}
+		l.best, l.have, l.hyphen = ends, true, 0
+	}
+	if t := p.trimEnd(from, it.end); t > from {
+		l.trimmed = l.done + p.width(from, t)
+	}
+	if l.isOver(l.trimmed) {
+		return l.best, true
+	}
+	if !l.fits(l.trimmed) {
+		if cut, ok := l.emergency(i, from, it.end); ok {
+			return cut, true
+		}
+	}
+	l.done += p.width(from, it.end)
+	return line{}, false
 }
 
 func breaksAnywhere(s *css.Style) bool {
 	return !s.NoWrap && (s.OverflowWrap != "normal" || s.WordBreak == "break-word")
 }
 
-// emergency breaks inside a word where overflow-wrap allows it, after as many clusters as fit, at least one.
-func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) (line, bool) {
-	e.cut = true
+// emergency breaks inside a word of item i, which goes from..end on the line, where overflow-wrap allows it, after as
+// many clusters as fit, at least one.
+func (l *lineBreaker) emergency(i, from, end int) (line, bool) {
+	p, c, done := l.p, l.start, l.done
+	l.e.cut = true
 	if it := &p.items[i]; !breaksAnywhere(it.box.style) {
 		if from == it.start && i > c.item && from > c.rune && p.text[from-1] != ' ' && p.text[from-1] != objectChar &&
 			breaksAnywhere(p.owner[from-1].style) {
@@ -140,7 +167,7 @@ func (e *Engine) emergency(p *para, c cursor, i, from, end int, done, avail Px) 
 		if k < end && p.inner[k] && !unicode.IsLetter(p.text[k]) { // the letters of a ligature part
 			continue
 		}
-		if done+p.broken(from, k) > avail+textSlack {
+		if !l.fits(done + p.broken(from, k)) {
 			if at == from && (done > 0 || i > c.item && from > c.rune) { // nothing of this word fits here
 				end := cursor{i, from}
 				if from == p.items[i].start {
