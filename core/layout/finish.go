@@ -68,76 +68,94 @@ func (e *Engine) absolute(k *Box) {
 	}
 	s := k.style
 	k.edges(area.W)
-	inset := func(side int, base Px) (Px, bool) {
-		if s.Inset[side].IsAuto() {
-			return 0, false
-		}
-		return s.Inset[side].Resolve(base), true
-	}
-	left, hasL := inset(css.Left, area.W)
-	right, hasR := inset(css.Right, area.W)
-	top, hasT := inset(css.Top, area.H)
-	bottom, hasB := inset(css.Bottom, area.H)
+	h := k.insets(css.Left, css.Right, area.W, sx-area.X)
+	v := k.insets(css.Top, css.Bottom, area.H, sy-area.Y)
 	sp := space{cbW: area.W, cbH: area.H, defCB: true, shrink: true}
-	stretchW := hasL && hasR && s.Width.IsAuto() && k.kind != replacedBox
+	stretchW := h.both() && s.Width.IsAuto() && k.kind != replacedBox
 	switch {
-	case stretchW && !(s.AspectRatio > 0 && hasT && hasB):
-		sp.forceW = e.clampW(k, area.W-left-right-k.mar[css.Left]-k.mar[css.Right], area.W, true)
-		sp.hasW = true
+	case stretchW && !(s.AspectRatio > 0 && v.both()):
+		sp.forceW, sp.hasW = e.clampW(k, h.between(k), area.W, true), true
 	case s.Width.IsAuto() && k.kind != replacedBox:
 		avail := area.W
 		switch {
-		case hasL:
-			avail -= left
-		case hasR:
-			avail -= right
+		case h.hasStart:
+			avail -= h.start
+		case h.hasEnd:
+			avail -= h.end
 		default:
-			avail -= sx - area.X
+			avail -= h.static
 		}
 		lo, hi := e.intrinsic(k)
 		w := min(max(lo, avail-k.mar[css.Left]-k.mar[css.Right]), hi)
-		if s.AspectRatio > 0 && hasT && hasB && s.Height.IsAuto() {
-			w = e.ratioWidth(k, area.H-top-bottom-k.mar[css.Top]-k.mar[css.Bottom])
+		if s.AspectRatio > 0 && v.both() && s.Height.IsAuto() {
+			w = e.ratioWidth(k, v.between(k))
 		} else if h, ok := e.plainHeight(k, sp); ok && s.AspectRatio > 0 {
 			w = e.ratioWidth(k, h)
 		}
 		sp.forceW, sp.hasW = e.clampW(k, w, area.W, true), true
 	}
-	if hasT && hasB && s.Height.IsAuto() && k.kind != replacedBox && s.AspectRatio == 0 {
-		sp.forceH = e.clampH(k, area.H-top-bottom-k.mar[css.Top]-k.mar[css.Bottom], sp)
+	if v.both() && s.Height.IsAuto() && k.kind != replacedBox && s.AspectRatio == 0 {
+		sp.forceH = e.clampH(k, v.between(k), sp)
 		sp.hasH, sp.defH = true, true
 	}
 	e.layout(k, sp)
-	x := e.absoluteAxis(k, css.Left, css.Right, left, right, hasL, hasR, area.W, k.W, sx-area.X)
-	y := e.absoluteAxis(k, css.Top, css.Bottom, top, bottom, hasT, hasB, area.H, k.H, sy-area.Y)
+	x, y := h.place(k, k.W), v.place(k, k.H)
 	if k.staticIn != nil && (k.staticIn.kind == flexBox || k.staticIn.kind == gridBox) {
-		x, y = e.soleItem(k, x, y, hasL || hasR, hasT || hasB)
+		x, y = e.soleItem(k, x, y, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
 	}
 	k.origin = nil
 	k.X, k.Y = area.X+x, area.Y+y
 }
 
-func (e *Engine) absoluteAxis(k *Box, start, end int, a, z Px, hasA, hasZ bool, room, size, static Px) Px {
-	if hasA && hasZ {
-		free := room - a - z - size - k.mar[start] - k.mar[end]
-		switch {
-		case k.autoMar[start] && k.autoMar[end]:
-			if free < 0 && start == css.Left {
-				return a
-			}
-			return a + free/2
-		case k.autoMar[start]:
-			return a + free
-		}
-		return a + k.mar[start]
+// insets are those of an absolutely positioned box along one axis (CSS 2, sections 10.3.7 and 10.6.4; css-position-3).
+type insets struct {
+	startSide, endSide int
+	start, end         Px
+	hasStart, hasEnd   bool // they are not auto
+	room               Px   // of the containing block
+	static             Px   // where the box would stand in flow, from the start of the containing block
+}
+
+func (k *Box) insets(start, end int, room, static Px) insets {
+	in := insets{startSide: start, endSide: end, room: room, static: static}
+	in.hasStart, in.hasEnd = !k.style.Inset[start].IsAuto(), !k.style.Inset[end].IsAuto()
+	if in.hasStart {
+		in.start = k.style.Inset[start].Resolve(room)
 	}
+	if in.hasEnd {
+		in.end = k.style.Inset[end].Resolve(room)
+	}
+	return in
+}
+
+func (in *insets) both() bool { return in.hasStart && in.hasEnd }
+
+// between is the size of a box that is stretched from one inset to the other.
+func (in *insets) between(k *Box) Px {
+	return in.room - in.start - in.end - k.mar[in.startSide] - k.mar[in.endSide]
+}
+
+// place gives where the box begins, from the start of the containing block.
+func (in *insets) place(k *Box, size Px) Px {
 	switch {
-	case hasA:
-		return a + k.mar[start]
-	case hasZ:
-		return room - z - size - k.mar[end]
+	case in.both():
+		free := in.between(k) - size
+		switch {
+		case k.autoMar[in.startSide] && k.autoMar[in.endSide]:
+			if free < 0 && in.startSide == css.Left {
+				return in.start
+			}
+			return in.start + free/2
+		case k.autoMar[in.startSide]:
+			return in.start + free
+		}
+		return in.start + k.mar[in.startSide]
+	case in.hasStart:
+		return in.start + k.mar[in.startSide]
+	case in.hasEnd:
+		return in.room - in.end - size - k.mar[in.endSide]
 	}
-	return static + k.mar[start]
+	return in.static + k.mar[in.startSide]
 }
 
 // soleItem aligns an absolutely positioned child of a flex or grid container as if it were the only item.
@@ -326,46 +344,7 @@ func (e *Engine) finish(root *Box, width int) *Result {
 
 // box places one box and what is in it. in is the frame of its origin, abs that of the page for out-of-flow boxes.
 func (w *walker) box(b *Box, in, abs frame) {
-	f := in
-	switch {
-	case b.outOfFlow():
-		page := in
-		page.x, page.y = 0, 0
-		p := containing(b)
-		if p == nil {
-			page.clips, page.scrolls, page.clip = false, false, Rect{}
-			page.dx, page.dy = 0, 0
-		} else {
-			page.dx, page.dy = p.shiftX, p.shiftY
-		}
-		if in, s := b.staticIn, b.style; in != nil { // a static position moves with what it stands in
-			if s.Inset[css.Left].IsAuto() && s.Inset[css.Right].IsAuto() {
-				page.dx = in.shiftX
-			}
-			if s.Inset[css.Top].IsAuto() && s.Inset[css.Bottom].IsAuto() {
-				page.dy = in.shiftY
-			}
-		}
-		f = page
-		f.x, f.y = b.X+page.dx, b.Y+page.dy
-		f.above = true
-		if b.style.Position == css.Fixed && containing(b) == nil {
-			f.fixed = true
-		}
-	case b.kind == inlineBox || b.kind == textBox || b.kind == breakBox || b.kind == wordBreakBox:
-		if b.kind == inlineBox && b.style.Position == css.Relative {
-			f.move(w.offset(b))
-		}
-	default:
-		f.x, f.y = in.x+b.X, in.y+b.Y
-		if b.style.Position == css.Relative {
-			f.move(w.offset(b))
-		}
-		if b.style.Position == css.Sticky {
-			f.above = true
-			f.move(0, w.stick(b, f))
-		}
-	}
+	f := w.frameOf(b, in)
 	b.shiftX, b.shiftY = f.dx, f.dy
 	switch b.kind {
 	case textBox:
@@ -387,31 +366,8 @@ func (w *walker) box(b *Box, in, abs frame) {
 	if m := b.mar[css.Right]; m > 0 && b.atomic() { // the line it stands on ends after its margin (measured)
 		w.reach(b.el, f.m.rect(Rect{rect.X, rect.Y, rect.W + m, rect.H}), in)
 	}
-	if b.el != nil {
-		content := Rect{rect.X + b.contentX(), rect.Y + b.contentY(), b.W - b.hpb(), b.H - b.vpb()}
-		w.add(b.el, b.style, page, f, content)
-	} else if key, ok := b.key.(pseudoKey); ok && (b.pseudo == "before" || b.pseudo == "after") {
-		w.r.Generated = append(w.r.Generated, Placed{Element: key.el, Pseudo: b.pseudo, Style: b.style, Rect: page,
-			Clip: f.clip, Clipped: f.clips, Above: f.above, Content: page})
-	}
-	if b.style.OverflowX != "visible" || b.style.OverflowY != "visible" {
-		inner := f.m.rect(Rect{rect.X + b.bor[css.Left], rect.Y + b.bor[css.Top],
-			b.W - b.bor[css.Left] - b.bor[css.Right], b.H - b.bor[css.Top] - b.bor[css.Bottom]})
-		root := b.el != nil && (b.el.Tag == "html" || b.el.Tag == "body")
-		if !root {
-			if b.style.OverflowX == "visible" {
-				inner.X, inner.W = -1<<28, 1<<29
-			}
-			if b.style.OverflowY == "visible" {
-				inner.Y, inner.H = -1<<28, 1<<29
-			}
-			if f.clips {
-				inner = inner.Intersect(f.clip)
-			}
-			f.clip, f.clips = inner, true
-			f.scrolls = f.scrolls || scrollable(b.style.OverflowX) || scrollable(b.style.OverflowY)
-		}
-	}
+	w.note(b, rect, page, f)
+	f.cut(b, rect)
 	if b.el != nil {
 		if i := w.r.ByIndex[b.el.Index]; i >= 0 {
 			p := &w.r.Boxes[i]
@@ -428,6 +384,87 @@ func (w *walker) box(b *Box, in, abs frame) {
 	for _, k := range b.kids {
 		w.box(k, f, abs)
 	}
+}
+
+// frameOf gives the frame of a box in that of its origin.
+func (w *walker) frameOf(b *Box, in frame) frame {
+	f := in
+	switch {
+	case b.outOfFlow():
+		return frameOutOfFlow(b, in)
+	case b.kind == inlineBox || b.kind == textBox || b.kind == breakBox || b.kind == wordBreakBox:
+		if b.kind == inlineBox && b.style.Position == css.Relative {
+			f.move(w.offset(b))
+		}
+	default:
+		f.x, f.y = in.x+b.X, in.y+b.Y
+		if b.style.Position == css.Relative {
+			f.move(w.offset(b))
+		}
+		if b.style.Position == css.Sticky {
+			f.above = true
+			f.move(0, w.stick(b, f))
+		}
+	}
+	return f
+}
+
+// frameOutOfFlow is that of a box whose place counts from the page. It moves with its containing block, and with what
+// it would stand in where its place is the static one.
+func frameOutOfFlow(b *Box, in frame) frame {
+	f := in
+	f.above = true
+	if p := containing(b); p != nil {
+		f.dx, f.dy = p.shiftX, p.shiftY
+	} else {
+		f.clips, f.scrolls, f.clip = false, false, Rect{}
+		f.dx, f.dy = 0, 0
+		f.fixed = f.fixed || b.style.Position == css.Fixed
+	}
+	if in, s := b.staticIn, b.style; in != nil {
+		if s.Inset[css.Left].IsAuto() && s.Inset[css.Right].IsAuto() {
+			f.dx = in.shiftX
+		}
+		if s.Inset[css.Top].IsAuto() && s.Inset[css.Bottom].IsAuto() {
+			f.dy = in.shiftY
+		}
+	}
+	f.x, f.y = b.X+f.dx, b.Y+f.dy
+	return f
+}
+
+// note puts a box on the list of what is seen: that of an element, or one of its ::before and ::after.
+func (w *walker) note(b *Box, rect, page Rect, f frame) {
+	if b.el != nil {
+		content := Rect{rect.X + b.contentX(), rect.Y + b.contentY(), b.W - b.hpb(), b.H - b.vpb()}
+		w.add(b.el, b.style, page, f, content)
+		return
+	}
+	if key, ok := b.key.(pseudoKey); ok && (b.pseudo == "before" || b.pseudo == "after") {
+		w.r.Generated = append(w.r.Generated, Placed{Element: key.el, Pseudo: b.pseudo, Style: b.style, Rect: page,
+			Clip: f.clip, Clipped: f.clips, Above: f.above, Content: page})
+	}
+}
+
+// cut takes in that a box clips what is in it. What html and body say is for the page as a whole.
+func (f *frame) cut(b *Box, rect Rect) {
+	s := b.style
+	if s.OverflowX == "visible" && s.OverflowY == "visible" || b.el != nil && (b.el.Tag == "html" || b.el.Tag == "body") {
+		return
+	}
+	inner := f.m.rect(Rect{rect.X + b.bor[css.Left], rect.Y + b.bor[css.Top],
+		b.W - b.bor[css.Left] - b.bor[css.Right], b.H - b.bor[css.Top] - b.bor[css.Bottom]})
+	if s.OverflowX == "visible" {
+		inner.X, inner.W = -1<<28, 1<<29
+	}
+	if s.OverflowY == "visible" {
+		inner.Y, inner.H = -1<<28, 1<<29
+	}
+	if f.clips {
+		inner = inner.Intersect(f.clip)
+	}
+	f.clip, f.clips = inner, true
+	f.scrolls = f.scrolls || scrollable(s.OverflowX) || scrollable(s.OverflowY)
 }
 
 // parts gives the rectangle around the pieces of an inline box that holds blocks: its first and last lines count by
