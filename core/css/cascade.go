@@ -1,6 +1,8 @@
 package css
 
 import (
+	"maps"
+	"slices"
 	"sort"
 	"strings"
 )
@@ -97,55 +99,16 @@ func (s *Styler) Anonymous(parent *Style, d Display) *Style {
 	return &st
 }
 
+// resolve gives the style of an element or pseudo-element in the present state of all conditions. A style that it has
+// already is given again when nothing has changed that it follows from; when only the room has, the values that follow
+// the room are computed anew.
 func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, containers []Container) *Style {
-	var mask stateMask
-	var rest []byte
 	inVars := noVars
 	if parent.spec != nil {
 		inVars = parent.spec.vars
 	}
-	for i, c := range e.conds {
-		on := s.truth[c]
-		if cond := s.doc.conditions[c]; cond.container {
-			on = cond.evalContainer(containers, s.rootSize, inVars)
-		}
-		switch {
-		case i >= 256:
-			rest = append(rest, "01"[bit(on)])
-		case on:
-			mask.first[i>>6] |= 1 << (uint(i) & 63)
-		}
-	}
-	mask.rest = string(rest)
-	key := specKey{mask, inVars}
-	spec := sl.spec
-	if spec == nil || sl.key != key {
-		if spec = sl.specs[key]; spec == nil {
-			spec = s.cascade(e, list, mask, inVars)
-			if sl.specs == nil {
-				sl.specs = map[specKey]*specified{}
-			}
-			sl.specs[key] = spec
-		}
-		sl.key, sl.spec = key, spec
-	}
-	cq := [2]float64{float64(s.media.Width), float64(s.media.Height)}
-	for _, c := range containers {
-		cq[0] = c.Width
-		if c.Sized {
-			cq[1] = c.Height
-		}
-	}
-	k := styleKey{spec: spec, inherited: parent.Inherited, root: s.rootSize}
-	if spec.fluid&unitsOfView != 0 {
-		k.vw = float64(s.media.Width)
-	}
-	if spec.fluid&unitsOfBox != 0 {
-		k.cq = cq
-	}
-	if spec.usesParent {
-		k.parent = parent
-	}
+	spec := s.specifiedIn(sl, e, list, specKey{s.stateOf(e, containers, inVars), inVars})
+	k, cq := s.keyOf(spec, parent, containers)
 	if sl.style != nil && sl.last == k {
 		return sl.style
 	}
@@ -156,8 +119,8 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 		sl.was, sl.last, sl.spare, sl.style = sl.last, k, old, next
 		return next
 	}
-	// only the room has changed
-	// but for the fluid values
+	// Only the room has changed: two styles take turns, so that most of next is as it should be when it was made for
+	// the same.
 	ready := sl.spare != nil && sl.was.spec == spec && sl.was.inherited == k.inherited && sl.was.root == k.root
 	before := sl.last
 	sl.last, sl.spare = k, next
@@ -183,6 +146,65 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	}
 	sl.was, sl.spare, sl.style = before, old, next
 	return next
+}
+
+// stateOf tells which conditions of an element's rules hold now.
+func (s *Styler) stateOf(e *Element, containers []Container, inVars *vars) stateMask {
+	var mask stateMask
+	var rest []byte
+	for i, c := range e.conds {
+		on := s.truth[c]
+		if cond := s.doc.conditions[c]; cond.container {
+			on = cond.evalContainer(containers, s.rootSize, inVars)
+		}
+		switch {
+		case i >= 256:
+			rest = append(rest, "01"[bit(on)])
+		case on:
+			mask.first[i>>6] |= 1 << (uint(i) & 63)
+		}
+	}
+	mask.rest = string(rest)
+	return mask
+}
+
+// specifiedIn gives the specified values in one state, cascaded when the state is met for the first time.
+func (s *Styler) specifiedIn(sl *slot, e *Element, list []match, key specKey) *specified {
+	if sl.spec != nil && sl.key == key {
+		return sl.spec
+	}
+	spec := sl.specs[key]
+	if spec == nil {
+		spec = s.cascade(e, list, key.mask, key.vars)
+		if sl.specs == nil {
+			sl.specs = map[specKey]*specified{}
+		}
+		sl.specs[key] = spec
+	}
+	sl.key, sl.spec = key, spec
+	return spec
+}
+
+// keyOf names all that a style follows from, and gives the size that container units refer to.
+func (s *Styler) keyOf(spec *specified, parent *Style, containers []Container) (k styleKey, cq [2]float64) {
+	cq = [2]float64{float64(s.media.Width), float64(s.media.Height)}
+	for _, c := range containers {
+		cq[0] = c.Width
+		if c.Sized {
+			cq[1] = c.Height
+		}
+	}
+	k = styleKey{spec: spec, inherited: parent.Inherited, root: s.rootSize}
+	if spec.fluid&unitsOfView != 0 {
+		k.vw = float64(s.media.Width)
+	}
+	if spec.fluid&unitsOfBox != 0 {
+		k.cq = cq
+	}
+	if spec.usesParent {
+		k.parent = parent
+	}
+	return k, cq
 }
 
 // ranked is a declaration in the order of the cascade.
@@ -254,17 +276,16 @@ func (w *winner) rollsBack(weaker *winner) bool {
 
 // cascade picks the winning declaration of every property under one state of the conditions.
 func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *specified {
-	var order []ranked
-	for _, r := range ranking(list) {
-		if r.rule.applies(e, mask) {
-			order = append(order, r)
-		}
-	}
 	spec := &specified{vars: in, mask: mask, declared: map[string]*declaration{}}
 	custom := map[string]*declaration{}
-	for _, r := range order {
-		if strings.HasPrefix(r.decl.name, "--") {
+	var order []ranked
+	for _, r := range ranking(list) {
+		switch {
+		case !r.rule.applies(e, mask):
+		case strings.HasPrefix(r.decl.name, "--"):
 			custom[r.decl.name] = r.decl
+		default:
+			order = append(order, r)
 		}
 	}
 	if len(custom) > 0 {
@@ -272,31 +293,7 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 	}
 	winners := map[string]*winner{}
 	for _, r := range order {
-		d := r.decl
-		if strings.HasPrefix(d.name, "--") {
-			continue
-		}
-		fluid := d.fluid
-		var list []parsedLonghand
-		ok := d.variable
-		if !d.variable {
-			list, ok = s.longhands(d.name, d.value)
-		} else {
-			value, fl, good := substitute(d.value, spec.vars, nil)
-			fluid |= fl
-			if good {
-				list, ok = s.longhands(d.name, trim(value))
-			}
-			if !good || !ok { // invalid at computed-value time: unset
-				list = nil
-				for _, l := range wideLonghands(d.name) {
-					if p := longhandOf(l.name); p != nil {
-						list = append(list, parsedLonghand{name: l.name, prop: p, wide: "unset"})
-					}
-				}
-				ok = true
-			}
-		}
+		list, fluid, ok := s.computable(r.decl, spec.vars)
 		if !ok {
 			continue
 		}
@@ -304,40 +301,66 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 		for _, pl := range list {
 			spec.fluidInherit = spec.fluidInherit || fluid != 0 && pl.prop.inherited
 			pl.fluid = fluid
-			winners[pl.name] = &winner{pl, d, r.ua(), r.layer(), winners[pl.name]}
+			winners[pl.name] = &winner{pl, r.decl, r.ua(), r.layer(), winners[pl.name]}
 		}
 	}
-	names := make([]string, 0, len(winners))
-	for n := range winners {
-		names = append(names, n)
-	}
-	sort.Strings(names)
-	for _, n := range names {
-		w := winners[n]
-		for w != nil && (w.pl.wide == "revert" && !w.ua || w.pl.wide == "revert-layer") {
-			from := w
-			for w != nil && from.rollsBack(w) {
-				w = w.below
-			}
-		}
-		if w == nil {
-			continue
-		}
-		spec.declared[n] = w.decl
-		if w.pl.prop.unused {
-			spec.keep(w.pl)
-			continue
-		}
-		spec.setters = append(spec.setters, w.pl)
-		if w.pl.prop.inherited {
-			spec.setsInherits = true
-		} else if w.pl.wide == "inherit" {
-			spec.usesParent = true
+	for _, name := range slices.Sorted(maps.Keys(winners)) {
+		if w := winners[name].rolledBack(); w != nil {
+			spec.take(w)
 		}
 	}
 	sort.SliceStable(spec.setters,
 		func(i, j int) bool { return spec.setters[i].prop.first < spec.setters[j].prop.first })
 	return spec
+}
+
+// computable gives the longhands of a declaration with its variables put in, and the units in them that follow the
+// room. A value that variables make invalid is unset (CSS Variables, "Invalid Variables").
+func (s *Styler) computable(d *declaration, in *vars) (list []parsedLonghand, fluid units, ok bool) {
+	if !d.variable {
+		list, ok = s.longhands(d.name, d.value)
+		return list, d.fluid, ok
+	}
+	value, fluid, good := substitute(d.value, in, nil)
+	fluid |= d.fluid
+	if good {
+		if list, ok = s.longhands(d.name, trim(value)); ok {
+			return list, fluid, true
+		}
+	}
+	list = nil
+	for _, l := range wideLonghands(d.name) {
+		if p := longhandOf(l.name); p != nil {
+			list = append(list, parsedLonghand{name: l.name, prop: p, wide: "unset"})
+		}
+	}
+	return list, fluid, true
+}
+
+// rolledBack gives the declaration that wins when revert and revert-layer have taken others away; nil for none.
+func (w *winner) rolledBack() *winner {
+	for w != nil && (w.pl.wide == "revert" && !w.ua || w.pl.wide == "revert-layer") {
+		from := w
+		for w != nil && from.rollsBack(w) {
+			w = w.below
+		}
+	}
+	return w
+}
+
+// take takes in the winner of a property.
+func (spec *specified) take(w *winner) {
+	spec.declared[w.pl.name] = w.decl
+	if w.pl.prop.unused {
+		spec.keep(w.pl)
+		return
+	}
+	spec.setters = append(spec.setters, w.pl)
+	if w.pl.prop.inherited {
+		spec.setsInherits = true
+	} else if w.pl.wide == "inherit" {
+		spec.usesParent = true
+	}
 }
 
 // longhands parses a declaration once for this Styler, however many elements it reaches: what it yields may keep
