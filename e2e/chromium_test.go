@@ -17,7 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/css"
-	"ziegel/core/emit"
+	"ziegel/core/build"
 	"ziegel/core/library"
 	"ziegel/core/project"
 	"ziegel/core/site"
@@ -250,7 +250,7 @@ func builtSite(t *testing.T, dir, root, name string) []string {
 	env, problems, err := project.Open(dir, stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
-	files, problems := emit.Build(env, emit.Options{})
+	files, problems := build.Build(env, build.Options{})
 	require.NoError(t, problems.Err())
 	var pages []string
 	for file, built := range files {

@@ -12,7 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 )
 
 // faults are edits of the demo site that each break one rule, and widths at which they do.
@@ -62,20 +62,20 @@ func TestCuresRemoveTheirFindingAndRaiseNone(t *testing.T) {
 				return string(out)
 			}
 			span := []string{"--from", fmt.Sprint(f.from), "--to", fmt.Sprint(f.to)}
-			check := func() *audit.Report {
-				var r audit.Report
+			checked := func() *check.Report {
+				var r check.Report
 				require.NoError(t, json.Unmarshal([]byte(run(append([]string{"check", "home", "--json"},
 					span...)...)), &r))
 				return &r
 			}
-			subjects := func(r *audit.Report) map[string]bool {
+			subjects := func(r *check.Report) map[string]bool {
 				out := map[string]bool{}
 				for _, x := range r.Findings {
 					out[fmt.Sprintf("%s %s.%s[%d]", x.Rule, x.Block, x.Part, x.Item)] = true
 				}
 				return out
 			}
-			has := func(r *audit.Report) bool {
+			has := func(r *check.Report) bool {
 				for _, x := range r.Findings {
 					if x.Rule == f.rule {
 						return true
@@ -83,14 +83,14 @@ func TestCuresRemoveTheirFindingAndRaiseNone(t *testing.T) {
 				}
 				return false
 			}
-			clean := subjects(check())
+			clean := subjects(checked())
 			run(append(strings.Fields(f.edit), "--quiet")...)
-			require.True(t, has(check()), "the fault is not found")
+			require.True(t, has(checked()), "the fault is not found")
 			suggested := run(append([]string{"check", "home", "--suggest"}, span...)...)
 			assert.Contains(t, suggested, "cure:  ziegel ")
 			applied := run(append([]string{"check", "home", "--suggest", "--apply"}, span...)...)
 			assert.Contains(t, applied, "applied: ziegel ")
-			after := check()
+			after := checked()
 			assert.False(t, has(after), applied)
 			for s := range subjects(after) {
 				assert.True(t, clean[s], "new: %s\n%s", s, applied)

@@ -18,13 +18,13 @@ import (
 	"ziegel/e2e/browser"
 )
 
-// The widths at which faults in foreign hand-writing show are asked of the browser, every one of them; core/audit
+// The widths at which faults in foreign hand-writing show are asked of the browser, every one of them; core/check
 // holds that the check finds them there. -update records them anew.
 func TestFaultsOfForeignPagesInChromium(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}
-	data, err := os.ReadFile("../core/audit/testdata/faults.txtar")
+	data, err := os.ReadFile("../core/check/testdata/faults.txtar")
 	require.NoError(t, err)
 	root, face := probeFolder(t)
 	files := map[string]string{}
@@ -84,7 +84,7 @@ func TestFaultsOfForeignPagesInChromium(t *testing.T) {
 		}
 	}
 	text := strings.Join(recorded, "\n") + "\n"
-	const file = "../core/audit/testdata/faults.txt"
+	const file = "../core/check/testdata/faults.txt"
 	if *update {
 		require.NoError(t, os.WriteFile(file, []byte(text), 0o666))
 	}

@@ -17,7 +17,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/sweep"
 	"ziegel/e2e/browser"
 	"ziegel/stock"
@@ -46,7 +46,7 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}
-	data, err := os.ReadFile("../core/audit/testdata/rules.txtar")
+	data, err := os.ReadFile("../core/check/testdata/rules.txtar")
 	require.NoError(t, err)
 	pages := map[string]string{}
 	var order []string
@@ -76,7 +76,7 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 			from, to = 470, 520
 		}
 		j := job{Rule: rule, Probe: pages[name], File: rule + which}
-		for _, f := range audit.Run(l, nil, nil, from, to).Findings {
+		for _, f := range check.Run(l, nil, nil, from, to).Findings {
 			if f.Rule == rule {
 				j.Widths = []int{f.From - 1, f.From, f.From + 1, f.To - 1, f.To, f.To + 1}
 				for i, w := range j.Widths {

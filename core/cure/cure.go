@@ -6,11 +6,11 @@ import (
 	"slices"
 	"strings"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/site"
 	"ziegel/core/styles"
 	"ziegel/core/sweep"
@@ -19,7 +19,7 @@ import (
 // Cure is a change of a site that removes a finding and raises none: both were seen in a sweep of every page that it
 // touches.
 type Cure struct {
-	Finding audit.Finding     `json:"finding"`
+	Finding check.Finding     `json:"finding"`
 	Command string            `json:"command"` // what makes the change, for a shell
 	Changes []site.FileChange `json:"-"`
 }
@@ -34,13 +34,13 @@ type trial struct {
 type Healer struct {
 	env      *project.Project
 	from, to int
-	before   map[string]*audit.Report // by page
+	before   map[string]*check.Report // by page
 }
 
 // NewHealer prepares the search. reports are those of the whole span from..to of the pages that may be touched;
 // missing ones are made when a trial asks for them.
-func NewHealer(env *project.Project, from, to int, reports ...*audit.Report) *Healer {
-	h := &Healer{env: env, from: from, to: to, before: map[string]*audit.Report{}}
+func NewHealer(env *project.Project, from, to int, reports ...*check.Report) *Healer {
+	h := &Healer{env: env, from: from, to: to, before: map[string]*check.Report{}}
 	for _, r := range reports {
 		h.before[r.Page] = r
 	}
@@ -48,7 +48,7 @@ func NewHealer(env *project.Project, from, to int, reports ...*audit.Report) *He
 }
 
 // Cure looks for the smallest change that removes a finding on a page. ok is false when nothing that was tried does.
-func (h *Healer) Cure(page string, f audit.Finding) (c Cure, ok bool) {
+func (h *Healer) Cure(page string, f check.Finding) (c Cure, ok bool) {
 	p := h.env.Site.Page(page)
 	if p == nil || f.Block == "" {
 		return Cure{}, false
@@ -92,7 +92,7 @@ var whole = map[string]bool{"space-missing": true, "space-doubled": true, "seam"
 	"content-hidden": true}
 
 // quick sweeps the block alone, at the widths of the finding: most trials end here.
-func (h *Healer) quick(env *project.Project, p *site.Page, b *site.Block, f audit.Finding) bool {
+func (h *Healer) quick(env *project.Project, p *site.Page, b *site.Block, f check.Finding) bool {
 	if whole[f.Rule] || f.To == 0 {
 		return true
 	}
@@ -102,7 +102,7 @@ func (h *Healer) quick(env *project.Project, p *site.Page, b *site.Block, f audi
 
 // proves sweeps all pages that a change touches, before and after: the finding must be gone, and nothing new or
 // wider.
-func (h *Healer) proves(env *project.Project, p *site.Page, b *site.Block, f audit.Finding) bool {
+func (h *Healer) proves(env *project.Project, p *site.Page, b *site.Block, f check.Finding) bool {
 	pages := []*site.Page{p}
 	if b.EveryPage != "" {
 		pages = h.env.Site.Pages()
@@ -123,9 +123,9 @@ func (h *Healer) proves(env *project.Project, p *site.Page, b *site.Block, f aud
 	return true
 }
 
-func sweepPage(env *project.Project, p *site.Page, from, to int, only ...string) *audit.Report {
-	page, problems := settle.Page(env, p, compose.Options{Marks: true, Only: only})
-	if audit.Blocking(problems).Err() != nil {
+func sweepPage(env *project.Project, p *site.Page, from, to int, only ...string) *check.Report {
+	page, problems := measure.Page(env, p, compose.Options{Marks: true, Only: only})
+	if check.Blocking(problems).Err() != nil {
 		return nil
 	}
 	l, err := sweep.FromPage(env, page)
@@ -136,13 +136,13 @@ func sweepPage(env *project.Project, p *site.Page, from, to int, only ...string)
 	if len(only) == 0 {
 		own = p
 	}
-	r := audit.Run(l, own, problems, from, to)
+	r := check.Run(l, own, problems, from, to)
 	r.Accept(env.Site.Accepted, make([]bool, len(env.Site.Accepted)))
 	return r
 }
 
 // tells reports whether a report has a finding of the same rule about the same thing at some of the same widths.
-func tells(r *audit.Report, f audit.Finding) bool {
+func tells(r *check.Report, f check.Finding) bool {
 	for _, x := range r.Findings {
 		if x.Rule == f.Rule && x.Block == f.Block && x.Part == f.Part &&
 			(f.To == 0 || x.From <= f.To && x.To >= f.From) {
@@ -153,7 +153,7 @@ func tells(r *audit.Report, f audit.Finding) bool {
 }
 
 // raised reports whether after has a finding that r has not, or has one at more widths.
-func raised(r *audit.Report, after *audit.Report) bool {
+func raised(r *check.Report, after *check.Report) bool {
 	type subject struct {
 		rule, block, part string
 		item              int
@@ -172,12 +172,12 @@ func raised(r *audit.Report, after *audit.Report) bool {
 }
 
 // trials lists the changes to try against a finding, the smallest first.
-func (h *Healer) trials(p *site.Page, b *site.Block, f audit.Finding) []trial {
+func (h *Healer) trials(p *site.Page, b *site.Block, f check.Finding) []trial {
 	sec := h.env.Library.Section(b.Section)
 	address := p.Name + "/" + b.Name
-	rule := audit.RuleNamed(f.Rule)
+	rule := check.RuleNamed(f.Rule)
 	var out []trial
-	add := func(part string, r audit.Remedy) {
+	add := func(part string, r check.Remedy) {
 		at := ""
 		if r.Local && f.To > 0 {
 			at = h.rangeFor(f)
@@ -244,7 +244,7 @@ func (h *Healer) trials(p *site.Page, b *site.Block, f audit.Finding) []trial {
 
 // rangeFor names the widths of a finding: a range of the site that holds exactly them or a little more, else the
 // widths themselves.
-func (h *Healer) rangeFor(f audit.Finding) string {
+func (h *Healer) rangeFor(f check.Finding) string {
 	best, size := "", 1<<30
 	for _, r := range h.env.Site.Ranges {
 		to := r.To
@@ -353,11 +353,11 @@ func quoted(s string) string {
 
 // Curable lists what a cure may be looked for, the worst first: one finding for each rule and part, over all the
 // widths at which the rule tells of the part.
-func Curable(r *audit.Report) []audit.Finding {
+func Curable(r *check.Report) []check.Finding {
 	at := map[string]int{}
-	var out []audit.Finding
+	var out []check.Finding
 	for _, f := range r.Findings {
-		if audit.RuleNamed(f.Rule).Remedies == nil || f.Block == "" {
+		if check.RuleNamed(f.Rule).Remedies == nil || f.Block == "" {
 			continue
 		}
 		key := f.Rule + " " + f.Block + "." + f.Part

@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/cure"
 	"ziegel/internal/testsite"
 )
@@ -21,7 +21,7 @@ func TestCuresKeepTheThemeAndItsOrder(t *testing.T) {
 
 	const page = "title: T\nblocks:\n  - name: a\n    section: features/cards\n    content: {heading: Three things we will not hurry, items: [{title: Unaussprechlichkeiten und Donaudampfschiffe, text: a}, {title: B, text: b}]}\n    style:\n"
 	env := testsite.With(t, page+"      heading: {color: '#f4f4f4'}\n")
-	rep := audit.Run(testsite.Swept(t, env), env.Site.Page("home"), nil, 600, 620)
+	rep := check.Run(testsite.Swept(t, env), env.Site.Page("home"), nil, 600, 620)
 	found := 0
 	for _, f := range rep.Findings {
 		if f.Rule != "contrast-low" {
@@ -38,7 +38,7 @@ func TestCuresKeepTheThemeAndItsOrder(t *testing.T) {
 	// Nothing that is tried for a long word makes the heading smaller than the titles below it.
 	env = testsite.With(t, strings.Replace(page, "Three things we will not hurry",
 		"Donaudampfschifffahrtsgesellschaften", 1)+"      heading: {font-size: 4rem}\n      title: {font-size: 2rem}\n")
-	rep = audit.Run(testsite.Swept(t, env), env.Site.Page("home"), nil, 240, 320)
+	rep = check.Run(testsite.Swept(t, env), env.Site.Page("home"), nil, 240, 320)
 	for _, f := range rep.Findings {
 		if f.Rule != "word-broken" || f.Part != "heading" {
 			continue
@@ -46,7 +46,7 @@ func TestCuresKeepTheThemeAndItsOrder(t *testing.T) {
 		if c, ok := cure.NewHealer(env, 240, 320, rep).Cure("home", f); ok {
 			after, _, err := env.With(c.Changes)
 			require.NoError(t, err)
-			for _, x := range audit.Run(testsite.Swept(t, after), after.Site.Page("home"), nil, 240, 320).Findings {
+			for _, x := range check.Run(testsite.Swept(t, after), after.Site.Page("home"), nil, 240, 320).Findings {
 				assert.NotEqual(t, "type-order", x.Rule, c.Command)
 			}
 		}

@@ -7,10 +7,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/cure"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/internal/testsite"
@@ -25,10 +25,10 @@ func TestCureIsProved(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	page := changed.Site.Page("home")
-	c, ps := settle.Page(changed, page, compose.Options{Marks: true})
+	c, ps := measure.Page(changed, page, compose.Options{Marks: true})
 	l, err := sweep.FromPage(changed, c)
 	require.NoError(t, err)
-	r := audit.Run(l, page, ps, 300, 340)
+	r := check.Run(l, page, ps, 300, 340)
 	require.NotEmpty(t, cure.Curable(r))
 	f := cure.Curable(r)[0]
 	assert.Equal(t, "overflow-x", f.Rule)
@@ -38,6 +38,6 @@ func TestCureIsProved(t *testing.T) {
 	assert.Equal(t, "ziegel style home/reasons.card max-width=100%", healed.Command)
 	require.Len(t, healed.Changes, 1)
 	assert.Contains(t, healed.Changes[0].After, "max-width: 100%")
-	_, ok = cure.NewHealer(changed, 300, 340, r).Cure("home", audit.Finding{Rule: "missing-alt", Block: "reasons"})
+	_, ok = cure.NewHealer(changed, 300, 340, r).Cure("home", check.Finding{Rule: "missing-alt", Block: "reasons"})
 	assert.False(t, ok)
 }

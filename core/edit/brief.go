@@ -7,7 +7,7 @@ import (
 	"slices"
 	"strings"
 
-	"ziegel/core/finder"
+	"ziegel/core/search"
 	"ziegel/core/library"
 	"ziegel/core/site"
 )
@@ -62,7 +62,7 @@ type Outline struct {
 func Brief(lib *library.Library, shelf fs.FS, brief string) *Outline {
 	p := &Outline{}
 	used := map[string]int{}
-	facts := finder.Known(shelf)
+	facts := search.Known(shelf)
 	for _, want := range strings.Split(brief, ",") {
 		want = strings.TrimSpace(want)
 		if want == "" {
@@ -86,14 +86,14 @@ func Brief(lib *library.Library, shelf fs.FS, brief string) *Outline {
 
 // answer finds the section that has most of a wish, with the options and the number of entries that the words ask
 // for.
-func answer(lib *library.Library, facts map[string]finder.Facts, want string) (wish, bool) {
-	list := finder.Search(lib, facts, want)
+func answer(lib *library.Library, facts map[string]search.Facts, want string) (wish, bool) {
+	list := search.Search(lib, facts, want)
 	if len(list) == 0 || list[0].Nothing() {
 		return wish{}, false
 	}
 	kind := ""
 	for _, w := range strings.Fields(strings.ToLower(want)) {
-		if k := finder.KindOf(strings.Trim(w, ".,;")); k != "" && kind == "" {
+		if k := search.KindOf(strings.Trim(w, ".,;")); k != "" && kind == "" {
 			kind = k
 		}
 	}

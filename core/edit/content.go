@@ -10,7 +10,7 @@ import (
 	"strings"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
@@ -182,8 +182,8 @@ func (s *setter) askIdle(key string) {
 			return false
 		}
 		b := env.Site.Block(page, s.b.Name)
-		return b != nil && slices.ContainsFunc(audit.IdleOptions(env, page, b, true),
-			func(o audit.Idle) bool { return o.Key == key })
+		return b != nil && slices.ContainsFunc(check.IdleOptions(env, page, b, true),
+			func(o check.Idle) bool { return o.Key == key })
 	}
 	name, at, ranged := strings.Cut(key, " at ")
 	if ranged {

@@ -7,7 +7,7 @@ import (
 	"slices"
 	"strings"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/project"
 	"ziegel/core/site"
@@ -35,7 +35,7 @@ type Effect struct {
 	Where                 string       // PAGE/BLOCK or PAGE/BLOCK.PART
 	Arrangements, Earlier []sweep.Span // of stacksNow and stacksAnew
 	Choice, Now, Was      string       // of takesTurn: what takes another value; of standsTwice: now says what
-	Finding, Before       *audit.Finding
+	Finding, Before       *check.Finding
 }
 
 // PageEffects is what an edit did to one page.
@@ -111,10 +111,10 @@ func doubled(before, after *project.Project, name string) []Effect {
 	}
 	var had []string
 	if was != nil {
-		had = audit.Doubled(before, was)
+		had = check.Doubled(before, was)
 	}
 	var out []Effect
-	for _, t := range audit.Doubled(after, is) {
+	for _, t := range check.Doubled(after, is) {
 		if !slices.Contains(had, t) {
 			out = append(out, Effect{Kind: StandsTwice, Now: t})
 		}
@@ -153,7 +153,7 @@ func turned(before, after *project.Project, name string) []Effect {
 }
 
 // Stackings gives how blocks stack by a report, none without one.
-func Stackings(r *audit.Report) []sweep.Stacking {
+func Stackings(r *check.Report) []sweep.Stacking {
 	if r == nil {
 		return nil
 	}
@@ -171,7 +171,7 @@ func find(list []sweep.Stacking, name string) (sweep.Stacking, bool) {
 
 // Inspect sweeps some blocks of a page, or takes what the store knows of them. It gives nil when the page has none of
 // them, or cannot be laid out.
-func Inspect(st store.Store, e *project.Project, page string, blocks []string) *audit.Report {
+func Inspect(st store.Store, e *project.Project, page string, blocks []string) *check.Report {
 	p := e.Site.Page(page)
 	if p == nil {
 		return nil
@@ -183,31 +183,31 @@ func Inspect(st store.Store, e *project.Project, page string, blocks []string) *
 	if !any {
 		return nil
 	}
-	s, err := audit.Lay(e, p, blocks)
+	s, err := check.Lay(e, p, blocks)
 	if err != nil {
 		return nil
 	}
 	// it has no findings about the page
 	key := "part-" + st.Key(e, s.Laid, p, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
-	r := audit.LoadReport(st, key)
+	r := check.LoadReport(st, key)
 	if r == nil {
-		r = audit.RunKept(st, e, s.Laid, nil, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
-		audit.SaveReport(st, key, r)
+		r = check.RunKept(st, e, s.Laid, nil, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
+		check.SaveReport(st, key, r)
 	}
 	// only some blocks are here
-	r.Findings = slices.DeleteFunc(r.Findings, func(f audit.Finding) bool { return audit.OfWholePage(f.Rule) })
+	r.Findings = slices.DeleteFunc(r.Findings, func(f check.Finding) bool { return check.OfWholePage(f.Rule) })
 	r.Accept(e.Site.Accepted, make([]bool, len(e.Site.Accepted)))
 	return r
 }
 
 // SubjectOf names what a finding is about, without its numbers.
-func SubjectOf(f audit.Finding) string {
+func SubjectOf(f check.Finding) string {
 	return fmt.Sprintf("%s %s %s %d", f.Rule, f.Block, f.Part, f.Item)
 }
 
 // Compare lists what an edit did to the findings. Notes that go are not worth a line.
-func Compare(old, now *audit.Report) []Effect {
-	by := map[string][]*audit.Finding{}
+func Compare(old, now *check.Report) []Effect {
+	by := map[string][]*check.Finding{}
 	if old != nil {
 		for i := range old.Findings {
 			k := SubjectOf(old.Findings[i])

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
 	"ziegel/core/project"
@@ -208,17 +208,17 @@ func TestWhatEditsDoToTheLayout(t *testing.T) {
 // Findings are compared by what they are about: new, gone, and those whose words or widths changed. Notes that go are
 // not told.
 func TestFindingsBeforeAndAfter(t *testing.T) {
-	f := func(rule string, item, from int, note bool) audit.Finding {
+	f := func(rule string, item, from int, note bool) check.Finding {
 		sev := diag.Warning
 		if note {
 			sev = diag.Note
 		}
-		return audit.Finding{Rule: rule, Block: "a", Part: "card", Item: item, From: from, To: 400, Text: rule,
+		return check.Finding{Rule: rule, Block: "a", Part: "card", Item: item, From: from, To: 400, Text: rule,
 			Severity: sev}
 	}
-	was := &audit.Report{Findings: []audit.Finding{f("spills", 1, 300, false), f("spills", 2, 300, false),
+	was := &check.Report{Findings: []check.Finding{f("spills", 1, 300, false), f("spills", 2, 300, false),
 		f("lone", 0, 300, true), f("same", 0, 300, false)}}
-	now := &audit.Report{Findings: []audit.Finding{f("spills", 1, 320, false), f("same", 0, 300, false),
+	now := &check.Report{Findings: []check.Finding{f("spills", 1, 320, false), f("same", 0, 300, false),
 		f("covered", 0, 300, false)}}
 	var got []string
 	for _, e := range edit.Compare(was, now) {

@@ -16,7 +16,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/site"
 	"ziegel/core/store"
 )
@@ -175,7 +175,7 @@ func (p *Plan) mistakes(e *project.Project, names []string) diag.Problems {
 		_, ps := compose.Compose(e, page, compose.Options{Marks: true})
 		out = append(out, ps...)
 		if blocks := p.Touched[name]; len(blocks) > 0 {
-			_, ps = settle.Measure(e, page, blocks, nil)
+			_, ps = measure.Measure(e, page, blocks, nil)
 			out = append(out, ps...)
 		}
 	}

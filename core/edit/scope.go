@@ -7,7 +7,7 @@ import (
 
 	"golang.org/x/net/html"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/explain"
@@ -235,7 +235,7 @@ func (p *Plan) stops(on *Styled, list [][2]string) {
 	}
 	p.After = append(p.After, func(env *project.Project) []string {
 		page := env.Site.Page(on.Page.Name)
-		s, err := audit.Lay(env, page, []string{on.Block.Name})
+		s, err := check.Lay(env, page, []string{on.Block.Name})
 		if err != nil {
 			return nil
 		}

@@ -9,7 +9,7 @@ import (
 	"strings"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/naming"
 	"ziegel/core/project"
@@ -233,14 +233,14 @@ type textLook struct {
 func textLooks(e *project.Project) map[string]textLook {
 	out := map[string]textLook{}
 	for _, page := range e.Site.Pages() {
-		s, err := audit.Lay(e, page, nil)
+		s, err := check.Lay(e, page, nil)
 		if err != nil {
 			continue
 		}
 		engine := s.Laid.Engine()
 		for i, w := range []int{390, 820, 1280} {
 			r := engine.Layout(w)
-			ratios := audit.Contrasts(s.Laid, r)
+			ratios := check.Contrasts(s.Laid, r)
 			for k := range r.Boxes {
 				p := &r.Boxes[k]
 				if p.Lines == 0 {

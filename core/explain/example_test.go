@@ -6,7 +6,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/explain"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -18,7 +18,7 @@ func ExampleChain() {
 		fmt.Println(err)
 		return
 	}
-	page, _ := settle.Page(env, env.Site.Page("home"), compose.Options{Marks: true})
+	page, _ := measure.Page(env, env.Site.Page("home"), compose.Options{Marks: true})
 	l, err := sweep.FromPage(env, page)
 	if err != nil {
 		fmt.Println(err)

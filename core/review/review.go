@@ -16,7 +16,7 @@ import (
 	"ziegel/core/explain"
 	"ziegel/core/layout"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/site"
 	"ziegel/core/styles"
 	"ziegel/core/sweep"
@@ -166,7 +166,7 @@ func (b *tried) layout(l *sweep.Laid, width int) *layout.Result {
 func (v *reviewer) look(s spot) *tried {
 	key := s.page.Name + "/" + s.block.Name
 	if v.blocks[key] == nil {
-		composed, _ := settle.Page(v.env, s.page, compose.Options{Marks: true, Only: []string{s.block.Name}})
+		composed, _ := measure.Page(v.env, s.page, compose.Options{Marks: true, Only: []string{s.block.Name}})
 		l, err := sweep.FromPage(v.env, composed)
 		if err != nil {
 			return nil

@@ -7,13 +7,13 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/layout"
 	"ziegel/core/library"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/site"
 	"ziegel/core/styles"
 	"ziegel/core/sweep"
@@ -196,7 +196,7 @@ type roomier struct {
 type triedText struct {
 	laid   *sweep.Laid
 	engine *layout.Engine
-	scene  *audit.Scene
+	scene  *check.Scene
 }
 
 type seenRoom struct {
@@ -217,13 +217,13 @@ func (x *roomier) try(text string, width int) (seenRoom, bool) {
 		b := *x.block
 		b.Content = content
 		e, page := x.env.WithBlock(x.page, &b)
-		composed, _ := settle.Page(e, page, compose.Options{Marks: true, Only: []string{b.Name}, Sheet: x.sheet()})
+		composed, _ := measure.Page(e, page, compose.Options{Marks: true, Only: []string{b.Name}, Sheet: x.sheet()})
 		composed.HTML = strings.ReplaceAll(composed.HTML, marker, "<i data-room></i>")
 		l, err := sweep.FromPage(e, composed)
 		if err != nil {
 			return seenRoom{}, false
 		}
-		t = &triedText{l, l.Engine(), audit.NewScene(l)}
+		t = &triedText{l, l.Engine(), check.NewScene(l)}
 		x.tried[text] = t
 	}
 	out := seenRoom{broken: map[string]bool{}, text: map[string]string{}}

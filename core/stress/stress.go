@@ -10,12 +10,12 @@ import (
 	"unicode"
 	"unicode/utf8"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -24,7 +24,7 @@ import (
 type Strained struct {
 	Name     string          `json:"stress"`
 	What     string          `json:"with"`
-	Findings []audit.Finding `json:"findings"` // that the page does not have with its own content
+	Findings []check.Finding `json:"findings"` // that the page does not have with its own content
 	// the smallest share of the growth, 0..1, that already raises one
 	Breaks  float64 `json:"breaks,omitempty"`
 	First   string  `json:"first,omitempty"`   // what breaks at that share
@@ -125,7 +125,7 @@ func Strains() (names, what []string) {
 
 // Under sweeps a page with one kind of hostile content: one of Strains, or items-N for lists of any length. ok is
 // false when there is no such kind, or when a section cannot take it.
-func Under(env *project.Project, p *site.Page, kind string, from, to int) (rep *audit.Report, ok bool) {
+func Under(env *project.Project, p *site.Page, kind string, from, to int) (rep *check.Report, ok bool) {
 	if n, err := strconv.Atoi(strings.TrimPrefix(kind, "items-")); err == nil && n > 0 {
 		return counted(n).run(env, p, 1, from, to, nil)
 	}
@@ -139,7 +139,7 @@ func Under(env *project.Project, p *site.Page, kind string, from, to int) (rep *
 
 // Stress sweeps a page again for every kind of hostile content, and tells what that breaks which the page's own
 // content does not. step, if given, is called after every layout and ends the work by answering false.
-func Stress(env *project.Project, p *site.Page, base *audit.Report, from, to int, step func() bool) []Strained {
+func Stress(env *project.Project, p *site.Page, base *check.Report, from, to int, step func() bool) []Strained {
 	var out []Strained
 	for _, s := range strains {
 		r, ok := s.run(env, p, 1, from, to, step)
@@ -168,7 +168,7 @@ func Stress(env *project.Project, p *site.Page, base *audit.Report, from, to int
 	return out
 }
 
-func widthsOf(f audit.Finding) string {
+func widthsOf(f check.Finding) string {
 	if f.From == f.To {
 		return fmt.Sprint(f.From)
 	}
@@ -176,13 +176,13 @@ func widthsOf(f audit.Finding) string {
 }
 
 // broken lists the errors and warnings of a strained page that r has not, one for each rule and part.
-func broken(r *audit.Report, strained *audit.Report) []audit.Finding {
+func broken(r *check.Report, strained *check.Report) []check.Finding {
 	own, told := map[string]bool{}, map[string]bool{}
-	key := func(f audit.Finding) string { return f.Rule + " " + f.Block + "." + f.Part }
+	key := func(f check.Finding) string { return f.Rule + " " + f.Block + "." + f.Part }
 	for _, f := range r.Findings {
 		own[key(f)] = true
 	}
-	var out []audit.Finding
+	var out []check.Finding
 	for _, f := range strained.Findings {
 		if f.Severity == diag.Note || f.To == 0 || f.Rule == "line-too-short" || f.Rule == "contrast-low" ||
 			own[key(f)] || told[key(f)] {
@@ -197,7 +197,7 @@ func broken(r *audit.Report, strained *audit.Report) []audit.Finding {
 
 // run sweeps the page with a share of the stress.
 func (s strain) run(env *project.Project, p *site.Page, share float64, from, to int,
-	step func() bool) (*audit.Report, bool) {
+	step func() bool) (*check.Report, bool) {
 	if step != nil && !step() {
 		return nil, false
 	}
@@ -217,7 +217,7 @@ func (s strain) run(env *project.Project, p *site.Page, share float64, from, to 
 		return &c
 	}
 	e, page := env.WithFiles(strange{env.Dir, env.Stock}).Vary(p, vary)
-	composed, _ := settle.Page(e, page, compose.Options{Marks: true})
+	composed, _ := measure.Page(e, page, compose.Options{Marks: true})
 	if s.head != "" {
 		composed.HTML = strings.Replace(composed.HTML, "</head>", s.head+"</head>", 1)
 	}
@@ -227,7 +227,7 @@ func (s strain) run(env *project.Project, p *site.Page, share float64, from, to 
 	}
 	l = l.With(s.screen)
 	l.Step = step
-	return audit.Run(l, nil, nil, from, to), true
+	return check.Run(l, nil, nil, from, to), true
 }
 
 // complete gives all content of a block as a page would write it, samples included.

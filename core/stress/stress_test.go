@@ -6,7 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/stress"
 	"ziegel/internal/testsite"
 )
@@ -45,7 +45,7 @@ func TestStressFindsWhatOwnContentHides(t *testing.T) {
 	e := testsite.Demo(t)
 	p := e.Site.Page("home")
 	from, to := 300, 330
-	list := stress.Stress(e, p, &audit.Report{}, from, to, nil)
+	list := stress.Stress(e, p, &check.Report{}, from, to, nil)
 	names, _ := stress.Strains()
 	require.Len(t, list, len(names))
 	by := map[string]stress.Strained{}
@@ -59,16 +59,16 @@ func TestStressFindsWhatOwnContentHides(t *testing.T) {
 	require.NotEmpty(t, by["long-word"].Findings)
 	require.NotEmpty(t, by["text-200"].Findings)
 	assert.Empty(t, by["one-letter"].Findings)
-	again := stress.Stress(e, p, &audit.Report{Findings: by["long-word"].Findings}, from, to, nil)
+	again := stress.Stress(e, p, &check.Report{Findings: by["long-word"].Findings}, from, to, nil)
 	for _, s := range again {
 		if s.Name == "long-word" {
 			assert.Empty(t, s.Findings, "what the page has anyway is no news")
 		}
 	}
-	stopped := stress.Stress(e, p, &audit.Report{}, from, to, func() bool { return false })
+	stopped := stress.Stress(e, p, &check.Report{}, from, to, func() bool { return false })
 	assert.Empty(t, stopped, "no kind is begun after a stop")
 	steps := 0
-	stopped = stress.Stress(e, p, &audit.Report{}, from, to, func() bool { steps++; return steps < 5 })
+	stopped = stress.Stress(e, p, &check.Report{}, from, to, func() bool { steps++; return steps < 5 })
 	require.Len(t, stopped, 1)
 	assert.True(t, stopped[0].Stopped)
 }

@@ -9,7 +9,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -58,7 +58,7 @@ func demo(tb testing.TB) *sweep.Laid {
 	if err != nil || problems.Err() != nil {
 		tb.Fatal(err, problems)
 	}
-	p, problems := settle.Page(e, e.Site.Page("home"), compose.Options{Marks: true})
+	p, problems := measure.Page(e, e.Site.Page("home"), compose.Options{Marks: true})
 	if problems.Err() != nil {
 		tb.Fatal(problems)
 	}
@@ -99,7 +99,7 @@ func BenchmarkResweep(b *testing.B) {
 		b.Run(block, func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
-				p, problems := settle.Page(e, e.Site.Page("home"),
+				p, problems := measure.Page(e, e.Site.Page("home"),
 					compose.Options{Marks: true, Only: []string{block}})
 				if problems.Err() != nil {
 					b.Fatal(problems)

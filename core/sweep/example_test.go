@@ -5,7 +5,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -17,7 +17,7 @@ func ExampleLaid_Map() {
 		fmt.Println(err)
 		return
 	}
-	page, _ := settle.Page(env, env.Site.Page("home"), compose.Options{Marks: true, Only: []string{"voices"}})
+	page, _ := measure.Page(env, env.Site.Page("home"), compose.Options{Marks: true, Only: []string{"voices"}})
 	l, err := sweep.FromPage(env, page)
 	if err != nil {
 		fmt.Println(err)

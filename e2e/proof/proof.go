@@ -11,12 +11,12 @@ import (
 	"slices"
 	"strings"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/stress"
 	"ziegel/core/sweep"
 	"ziegel/core/theme"
@@ -239,7 +239,7 @@ func Run(dir string, t Trial, from, to int) (Found, error) {
 		return Found{}, err
 	}
 	page := e.Site.Page("home")
-	composed, problems := settle.Page(e, page, compose.Options{Marks: true})
+	composed, problems := measure.Page(e, page, compose.Options{Marks: true})
 	if err := problems.Err(); err != nil {
 		return Found{}, fmt.Errorf("%s: %w", t.Name, err)
 	}
@@ -248,10 +248,10 @@ func Run(dir string, t Trial, from, to int) (Found, error) {
 		return Found{}, err
 	}
 	out := Found{Trial: t, Widths: to - from + 1, Blocks: len(l.Every())}
-	var rep *audit.Report
+	var rep *check.Report
 	if t.kind == "" {
-		rep = audit.Run(l, page, problems, from, to)
-		plain, _ := settle.Page(e, page, compose.Options{})
+		rep = check.Run(l, page, problems, from, to)
+		plain, _ := measure.Page(e, page, compose.Options{})
 		for _, text := range Valid(plain.HTML) {
 			out.Errors = append(out.Errors, "invalid HTML: "+text)
 		}
@@ -273,7 +273,7 @@ func Run(dir string, t Trial, from, to int) (Found, error) {
 	return out, nil
 }
 
-func widths(f audit.Finding) string {
+func widths(f check.Finding) string {
 	if f.To == 0 {
 		return "no particular width"
 	}

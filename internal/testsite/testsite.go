@@ -12,7 +12,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -62,7 +62,7 @@ func With(t testing.TB, home string, more ...string) *project.Project {
 // Swept prepares the home page of a site for sweeps.
 func Swept(t testing.TB, env *project.Project) *sweep.Laid {
 	t.Helper()
-	page, problems := settle.Page(env, env.Site.Page("home"), compose.Options{Marks: true})
+	page, problems := measure.Page(env, env.Site.Page("home"), compose.Options{Marks: true})
 	require.NoError(t, problems.Err())
 	l, err := sweep.FromPage(env, page)
 	require.NoError(t, err)

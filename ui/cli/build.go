@@ -16,7 +16,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
-	"ziegel/core/emit"
+	"ziegel/core/build"
 	"ziegel/core/media"
 	"ziegel/core/project"
 	"ziegel/core/review"
@@ -71,9 +71,9 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 	return cmd
 }
 
-func (a *app) build(e *project.Project, dir string, force bool) (emit.Written, int, error) {
+func (a *app) build(e *project.Project, dir string, force bool) (build.Written, int, error) {
 	if len(e.Site.PageNames()) == 0 {
-		return emit.Written{}, 0,
+		return build.Written{}, 0,
 			errors.New("the site has no pages yet; `ziegel add home hero/beside` makes the first")
 	}
 	var making *work
@@ -82,8 +82,8 @@ func (a *app) build(e *project.Project, dir string, force bool) (emit.Written, i
 	known := lastBuild(e, dir)
 	done()
 	done = a.pass("make the files")
-	last := emit.ReadLast(dir)
-	files, problems := emit.Build(e, emit.Options{Cache: emit.CopyCache(dir), Known: known, Last: last,
+	last := build.ReadLast(dir)
+	files, problems := build.Build(e, build.Options{Cache: build.CopyCache(dir), Known: known, Last: last,
 		Maker: thisBuild(), Step: func(of int) {
 			once.Do(func() { making = a.working("smaller copies of pictures", of) })
 			making.step()
@@ -92,7 +92,7 @@ func (a *app) build(e *project.Project, dir string, force bool) (emit.Written, i
 		making.end()
 	}
 	if err := problems.Err(); err != nil {
-		return emit.Written{}, 0, err
+		return build.Written{}, 0, err
 	}
 	for _, p := range problems {
 		if p.Severity == diag.Warning {
@@ -101,7 +101,7 @@ func (a *app) build(e *project.Project, dir string, force bool) (emit.Written, i
 	}
 	known.tellFonts(a)
 	defer a.pass("write")()
-	w, err := emit.Write(dir, files, last, force)
+	w, err := build.Write(dir, files, last, force)
 	if err == nil {
 		known.pages.Save(e.BuiltPages())
 	}
@@ -110,7 +110,7 @@ func (a *app) build(e *project.Project, dir string, force bool) (emit.Written, i
 
 // built is what is kept of a page that was built.
 type built struct {
-	Made  emit.Made
+	Made  build.Made
 	Fonts []review.MissingFont
 }
 
@@ -139,14 +139,14 @@ func (b *buildMemory) key(page string) string {
 }
 
 // Made gives what the last build made of a page.
-func (b *buildMemory) Made(page string) (emit.Made, bool) {
+func (b *buildMemory) Made(page string) (build.Made, bool) {
 	was, ok := b.pages.Get(page, b.key(page))
 	b.fonts = append(b.fonts, was.Fonts...)
 	return was.Made, ok
 }
 
 // Keep remembers what was made of a page.
-func (b *buildMemory) Keep(page string, m emit.Made) {
+func (b *buildMemory) Keep(page string, m build.Made) {
 	missing := review.MissingFonts(b.env.Only(b.env.BuiltPage(page)))
 	b.fonts = append(b.fonts, missing...)
 	b.pages.Put(page, b.key(page), built{m, missing})

@@ -8,7 +8,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/ui/report"
 )
@@ -87,7 +87,7 @@ A rule is tuned there in the same way, with another limit or severity:
 			if err := checkSpan(from, to); err != nil {
 				return err
 			}
-			var pages []*audit.Subject
+			var pages []*check.Subject
 			if len(args) > 1 && !merge {
 				return fmt.Errorf("check takes one page or file, or none for all pages; with --merge, the parts")
 			}
@@ -105,7 +105,7 @@ A rule is tuned there in the same way, with another limit or severity:
 			}
 			a.warnOfTheme(pages[0].Env)
 			if distances || reading || suggest || apply || stress || strings.EqualFold(filepath.Ext(file), ".html") {
-				if err := audit.PrepareAll(pages); err != nil {
+				if err := check.PrepareAll(pages); err != nil {
 					return err
 				}
 			}
@@ -131,7 +131,7 @@ A rule is tuned there in the same way, with another limit or severity:
 					return err
 				}
 			}
-			var reports []*audit.Report
+			var reports []*check.Report
 			var err error
 			switch {
 			case part != "":
@@ -188,7 +188,7 @@ A rule is tuned there in the same way, with another limit or severity:
 
 // listRules tells what rules look at: all of them, or those that are named.
 func (a *app) listRules(named []string) error {
-	all := audit.Rules()
+	all := check.Rules()
 	var names []string
 	for _, r := range all {
 		names = append(names, r.Name)
@@ -199,7 +199,7 @@ func (a *app) listRules(named []string) error {
 		}
 	}
 	if len(named) > 0 {
-		all = slices.DeleteFunc(all, func(r audit.Rule) bool { return !slices.Contains(named, r.Name) })
+		all = slices.DeleteFunc(all, func(r check.Rule) bool { return !slices.Contains(named, r.Name) })
 	}
 	if a.json {
 		return a.writeJSON(map[string]any{"rules": all})
@@ -215,7 +215,7 @@ func (a *app) listRules(named []string) error {
 	return nil
 }
 
-func (a *app) check(list []*audit.Subject, reports []*audit.Report) error {
+func (a *app) check(list []*check.Subject, reports []*check.Report) error {
 	var err error
 	errors := 0
 	for _, r := range reports {

@@ -3,14 +3,14 @@ package cli
 import (
 	"fmt"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
 
 // everyPage names all pages; they are laid out when that is needed.
-func (a *app) everyPage() ([]*audit.Subject, error) {
+func (a *app) everyPage() ([]*check.Subject, error) {
 	e, _, err := a.open()
 	if err != nil {
 		return nil, err
@@ -21,20 +21,20 @@ func (a *app) everyPage() ([]*audit.Subject, error) {
 	return pagesOf(e), nil
 }
 
-func pagesOf(e *project.Project) []*audit.Subject {
-	var list []*audit.Subject
+func pagesOf(e *project.Project) []*check.Subject {
+	var list []*check.Subject
 	for _, n := range e.Site.PageNames() {
-		list = append(list, &audit.Subject{Name: n, Env: e})
+		list = append(list, &check.Subject{Name: n, Env: e})
 	}
 	return list
 }
 
 // auditAll checks pages and sets aside what their site accepts. Entries that meet nothing are told when all pages
 // were looked at.
-func (a *app) auditAll(list []*audit.Subject, from, to int) ([]*audit.Report, error) {
+func (a *app) auditAll(list []*check.Subject, from, to int) ([]*check.Report, error) {
 	env := list[0].Env
 	if env != nil {
-		if err := audit.CheckAccepted(env.Site).Err(); err != nil {
+		if err := check.CheckAccepted(env.Site).Err(); err != nil {
 			return nil, err
 		}
 	}
@@ -46,7 +46,7 @@ func (a *app) auditAll(list []*audit.Subject, from, to int) ([]*audit.Report, er
 }
 
 // tunedBy lists the rules that the site of some pages tunes.
-func tunedBy(list []*audit.Subject) []site.Tuned {
+func tunedBy(list []*check.Subject) []site.Tuned {
 	if len(list) > 0 && list[0].Env != nil {
 		return list[0].Env.Site.Tuned
 	}
@@ -54,7 +54,7 @@ func tunedBy(list []*audit.Subject) []site.Tuned {
 }
 
 // settled sets aside what the site accepts, and adds what only the whole site can tell.
-func (a *app) settled(list []*audit.Subject, reports []*audit.Report, from, to int) ([]*audit.Report, error) {
+func (a *app) settled(list []*check.Subject, reports []*check.Report, from, to int) ([]*check.Report, error) {
 	env := list[0].Env
 	used := make([]bool, len(env.Site.Accepted))
 	for _, r := range reports {
@@ -62,10 +62,10 @@ func (a *app) settled(list []*audit.Subject, reports []*audit.Report, from, to i
 	}
 	whole := len(reports) == len(env.Site.PageNames()) && !stopped(reports)
 	if whole && !list[0].Past {
-		reports = append(reports, audit.Unwritten(env, reports)...)
+		reports = append(reports, check.Unwritten(env, reports)...)
 	}
 	if whole && from <= sweep.DefaultFrom && to >= sweep.DefaultTo {
-		reports[0].Findings = append(reports[0].Findings, audit.Unused(env.Site, used)...)
+		reports[0].Findings = append(reports[0].Findings, check.Unused(env.Site, used)...)
 	}
 	return reports, nil
 }

@@ -11,10 +11,10 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/edit"
-	"ziegel/core/finder"
+	"ziegel/core/search"
 	"ziegel/core/library"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/sweep"
 	"ziegel/ui/term"
 )
@@ -35,7 +35,7 @@ func (a *app) chooseSection(where string) (string, error) {
 	if _, _, err := edit.AddTarget(e, where); err != nil {
 		return "", err
 	}
-	facts := finder.All(e)
+	facts := search.All(e)
 	c := term.Chooser{Title: "add to " + where, Style: a.talk}
 	c.Search = func(words string) []term.Entry { return choices(e.Library, facts, words) }
 	c.Draw = func(name string, width int) []string { return a.sectionDrawing(e, e.Library.Section(name), width) }
@@ -50,7 +50,7 @@ func (a *app) chooseSection(where string) (string, error) {
 }
 
 // choices lists the sections that have all that words ask for, else the nearest with the wish that each misses.
-func choices(lib *library.Library, facts map[string]finder.Facts, words string) []term.Entry {
+func choices(lib *library.Library, facts map[string]search.Facts, words string) []term.Entry {
 	var out []term.Entry
 	if strings.TrimSpace(words) == "" {
 		for _, s := range lib.Sections {
@@ -58,8 +58,8 @@ func choices(lib *library.Library, facts map[string]finder.Facts, words string) 
 		}
 		return out
 	}
-	ranked := finder.Search(lib, facts, words)
-	if all := finder.Meeting(ranked); len(all) > 0 {
+	ranked := search.Search(lib, facts, words)
+	if all := search.Meeting(ranked); len(all) > 0 {
 		for _, m := range all {
 			out = append(out, term.Entry{Name: m.Section.Name})
 		}
@@ -85,8 +85,8 @@ func choices(lib *library.Library, facts map[string]finder.Facts, words string) 
 // theme of the site.
 func (a *app) sectionDrawing(e *project.Project, s *library.Section, width int) []string {
 	out := strings.Split(ansi.Wordwrap(s.Summary, width, ""), "\n")
-	env, page := finder.Alone(e, s)
-	composed, problems := settle.Page(env, page, compose.Options{Marks: true})
+	env, page := search.Alone(e, s)
+	composed, problems := measure.Page(env, page, compose.Options{Marks: true})
 	if problems.Err() != nil {
 		return append(out, "", problems.Err().Error())
 	}

@@ -9,7 +9,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/explain"
@@ -103,7 +103,7 @@ func (a *app) explain(ad address.Address, axis string, at int) error {
 }
 
 // addressed finds the elements that an address speaks of.
-func (a *app) addressed(ad address.Address) (*audit.Subject, []*css.Element, error) {
+func (a *app) addressed(ad address.Address) (*check.Subject, []*css.Element, error) {
 	s, err := a.subject(ad.Page)
 	if err != nil {
 		return nil, nil, err

@@ -4,16 +4,16 @@ import (
 	"fmt"
 	"strings"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
 	"ziegel/ui/term"
 )
 
 // grouped tells findings block by block, for a terminal: where each holds is drawn on a short ruler.
-func (a *app) grouped(r *audit.Report) {
+func (a *app) grouped(r *check.Report) {
 	block := "\x00"
-	var last audit.Finding // what is behind several findings is told once
+	var last check.Finding // what is behind several findings is told once
 	for _, f := range report.Merge(report.ByBlock(r)) {
 		if f.Block != block {
 			block = f.Block
@@ -52,7 +52,7 @@ func (a *app) grouped(r *audit.Report) {
 	}
 }
 
-func (a *app) findings(page string, list []audit.Finding) {
+func (a *app) findings(page string, list []check.Finding) {
 	for _, f := range report.Merge(list) {
 		where := report.Address(page, f.Finding)
 		widths := ""
@@ -66,7 +66,7 @@ func (a *app) findings(page string, list []audit.Finding) {
 }
 
 // reasons tells what is behind a finding and what would help.
-func (a *app) reasons(f audit.Finding, indent string) {
+func (a *app) reasons(f check.Finding, indent string) {
 	line := func(text string) { a.say("%s", a.style.Wrap(indent+text, len(indent)+7)) }
 	if f.Cause != "" {
 		a.say("%scause: %s", indent, f.Cause)
@@ -82,7 +82,7 @@ func (a *app) reasons(f audit.Finding, indent string) {
 	}
 }
 
-func (a *app) verdict(reports []*audit.Report) {
+func (a *app) verdict(reports []*check.Report) {
 	text := report.Verdict(reports)
 	word, rest, _ := strings.Cut(text, ":")
 	switch word {
@@ -94,14 +94,14 @@ func (a *app) verdict(reports []*audit.Report) {
 	a.say("%s:%s", word, rest)
 }
 
-func findingLine(f audit.Finding) string {
+func findingLine(f check.Finding) string {
 	if f.To == 0 {
 		return f.Text + " [" + f.Rule + "]"
 	}
 	return f.Text + widthsOf(f) + " [" + f.Rule + "]"
 }
 
-func widthsOf(f audit.Finding) string {
+func widthsOf(f check.Finding) string {
 	switch {
 	case f.To == 0:
 		return ": " + f.Text

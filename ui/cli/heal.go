@@ -5,7 +5,7 @@ import (
 	"fmt"
 	"time"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/cure"
 	"ziegel/core/edit"
 	"ziegel/core/project"
@@ -17,7 +17,7 @@ import (
 const mostCures = 50
 
 // suggest looks for a proved cure of every finding of the site's own pages. Findings that have one carry its command.
-func (a *app) suggest(list []*audit.Subject, reports []*audit.Report, from, to int) []cure.Cure {
+func (a *app) suggest(list []*check.Subject, reports []*check.Report, from, to int) []cure.Cure {
 	var out []cure.Cure
 	w := a.searching(reports)
 	defer w.end()
@@ -46,7 +46,7 @@ func (a *app) suggest(list []*audit.Subject, reports []*audit.Report, from, to i
 }
 
 // searching begins the search for cures; the bar moves by sixteenths.
-func (a *app) searching(reports []*audit.Report) *work {
+func (a *app) searching(reports []*check.Report) *work {
 	total := 0
 	for _, r := range reports {
 		total += len(cure.Curable(r))
@@ -55,7 +55,7 @@ func (a *app) searching(reports []*audit.Report) *work {
 }
 
 // heal applies proved cures one after the other until none is left, and checks anew after each.
-func (a *app) heal(list []*audit.Subject, from, to int) ([]*audit.Subject, []*audit.Report, error) {
+func (a *app) heal(list []*check.Subject, from, to int) ([]*check.Subject, []*check.Report, error) {
 	dir, err := a.find()
 	if err != nil {
 		return nil, nil, err
@@ -91,7 +91,7 @@ func (a *app) heal(list []*audit.Subject, from, to int) ([]*audit.Subject, []*au
 }
 
 // firstCure finds the first finding that has a cure; those that have none are in given from then on.
-func (a *app) firstCure(list []*audit.Subject, reports []*audit.Report, from, to int,
+func (a *app) firstCure(list []*check.Subject, reports []*check.Report, from, to int,
 	given map[string]bool) (cure.Cure, string, bool) {
 	w := a.searching(reports)
 	defer w.end()
@@ -128,14 +128,14 @@ func (a *app) applyCure(dir string, c cure.Cure) error {
 }
 
 // again prepares the same pages of a site that has changed.
-func again(e *project.Project, list []*audit.Subject) ([]*audit.Subject, error) {
-	var out []*audit.Subject
+func again(e *project.Project, list []*check.Subject) ([]*check.Subject, error) {
+	var out []*check.Subject
 	for _, s := range list {
 		p := e.Site.Page(s.Page.Name)
 		if p == nil {
 			return nil, fmt.Errorf("the page %s is gone", s.Page.Name)
 		}
-		next, err := audit.Lay(e, p, nil)
+		next, err := check.Lay(e, p, nil)
 		if err != nil {
 			return nil, err
 		}

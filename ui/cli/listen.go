@@ -4,16 +4,16 @@ import (
 	"fmt"
 	"strings"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/explain"
 	"ziegel/core/site"
 )
 
 // distances lists the space between neighbours on pages.
-func (a *app) distances(list []*audit.Subject, from, to int) error {
+func (a *app) distances(list []*check.Subject, from, to int) error {
 	type doc struct {
 		Page      string           `json:"page"`
-		Distances []audit.Distance `json:"distances"`
+		Distances []check.Distance `json:"distances"`
 	}
 	var docs []doc
 	for _, s := range list {
@@ -21,7 +21,7 @@ func (a *app) distances(list []*audit.Subject, from, to int) error {
 		if s.Env != nil {
 			ranges = s.Env.Site.Ranges
 		}
-		docs = append(docs, doc{s.Laid.Name, audit.Distances(s.Laid, ranges, from, to)})
+		docs = append(docs, doc{s.Laid.Name, check.Distances(s.Laid, ranges, from, to)})
 	}
 	if a.json {
 		return a.writeJSON(map[string]any{"pages": docs})
@@ -52,7 +52,7 @@ func (a *app) distances(list []*audit.Subject, from, to int) error {
 }
 
 // reading prints pages as they are read aloud and tabbed through.
-func (a *app) reading(list []*audit.Subject, at int) error {
+func (a *app) reading(list []*check.Subject, at int) error {
 	type doc struct {
 		Page  string          `json:"page"`
 		At    int             `json:"at"`

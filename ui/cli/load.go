@@ -6,7 +6,7 @@ import (
 	"strings"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -18,10 +18,10 @@ func isFile(arg string) bool {
 }
 
 // subject loads a page (all of it, or only some blocks) or a file.
-func (a *app) subject(arg string, only ...string) (*audit.Subject, error) {
+func (a *app) subject(arg string, only ...string) (*check.Subject, error) {
 	if isFile(arg) {
 		l, err := sweep.FromFile(arg, stock.Files)
-		return &audit.Subject{Name: arg, Laid: l}, err
+		return &check.Subject{Name: arg, Laid: l}, err
 	}
 	e, dir, err := a.open()
 	if err != nil {
@@ -34,7 +34,7 @@ func (a *app) subject(arg string, only ...string) (*audit.Subject, error) {
 		}
 		return nil, err
 	}
-	return audit.Lay(e, p, only)
+	return check.Lay(e, p, only)
 }
 
 type errNotPage string

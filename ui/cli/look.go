@@ -8,7 +8,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/project"
@@ -132,10 +132,10 @@ func (a *app) showPages(e *project.Project, names []string) error {
 	sources := compose.SourcesOf(e, thisBuild())
 	keys := sources.Keys(names)
 	known := store.ReadKnown[shownPage](storeOf(e), "show")
-	var list []*audit.Subject
+	var list []*check.Subject
 	var problems diag.Problems
 	for _, n := range names {
-		list = append(list, &audit.Subject{Name: n, Env: e})
+		list = append(list, &check.Subject{Name: n, Env: e})
 		all = append(all, known.Of(n, keys[n], func() (shownPage, bool) {
 			p := e.Site.Page(n)
 			problems = append(problems, e.Mistakes(p)...)
@@ -204,7 +204,7 @@ func (a *app) showBlock(e *project.Project, p *site.Page, b *site.Block) error {
 		if s.Name != b.Name {
 			continue
 		}
-		s.Changed = notSeen(&audit.Subject{Name: p.Name, Env: e, Page: p})[s.Name]
+		s.Changed = notSeen(&check.Subject{Name: p.Name, Env: e, Page: p})[s.Name]
 		if a.json {
 			return a.writeJSON(s)
 		}

@@ -8,7 +8,7 @@ import (
 	"sync"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/parallel"
@@ -18,12 +18,12 @@ import (
 
 // look checks pages, a few at a time: those that have not changed since they were last checked are known by their
 // sources, and nothing of them is read. Mistakes that keep pages from being laid out are told of all pages at once.
-func (a *app) look(list []*audit.Subject, from, to int) ([]*audit.Report, error) {
+func (a *app) look(list []*check.Subject, from, to int) ([]*check.Report, error) {
 	w := a.working("looking at every width", len(list)*(to-from+1))
 	defer w.end()
 	done := a.pass("what is known")
 	k := a.keeper(list, from, to)
-	reports := make([]*audit.Report, len(list))
+	reports := make([]*check.Report, len(list))
 	errs := make([]error, len(list))
 	parallel.Each(runtime.GOMAXPROCS(0), len(list), func(_, i int) bool {
 		reports[i] = k.known(list[i])
@@ -56,7 +56,7 @@ func (a *app) look(list []*audit.Subject, from, to int) ([]*audit.Report, error)
 		k.keep(s, r)
 		reports[i] = r
 		if named && len(list) > 1 { // a thousand pages do not fit into memory at once
-			*s = audit.Subject{Name: s.Name, Env: s.Env, Past: s.Past}
+			*s = check.Subject{Name: s.Name, Env: s.Env, Past: s.Past}
 		}
 	}
 	k.swept = len(todo) > 0
@@ -69,7 +69,7 @@ func (a *app) look(list []*audit.Subject, from, to int) ([]*audit.Report, error)
 	})
 	k.end()
 	var problems diag.Problems
-	var out []*audit.Report
+	var out []*check.Report
 	for i := range list {
 		var told diag.Problems
 		switch {
@@ -103,7 +103,7 @@ type keeper struct {
 }
 
 // keeper gives what keeps the reports of some pages; of files and of pages as they once were nothing is kept.
-func (a *app) keeper(list []*audit.Subject, from, to int) *keeper {
+func (a *app) keeper(list []*check.Subject, from, to int) *keeper {
 	k := &keeper{a: a, from: from, to: to}
 	if s := list[0]; s.Env != nil && !s.Past {
 		k.st = storeOf(s.Env)
@@ -118,7 +118,7 @@ func (a *app) keeper(list []*audit.Subject, from, to int) *keeper {
 	return k
 }
 
-func (k *keeper) key(s *audit.Subject) string {
+func (k *keeper) key(s *check.Subject) string {
 	key := k.keys[s.Name]
 	if key == "" {
 		return ""
@@ -126,12 +126,12 @@ func (k *keeper) key(s *audit.Subject) string {
 	return fmt.Sprintf("page-%s-%d-%d", key, k.from, k.to)
 }
 
-func (k *keeper) known(s *audit.Subject) *audit.Report {
+func (k *keeper) known(s *check.Subject) *check.Report {
 	key := k.key(s)
 	if key == "" || k.a.fresh {
 		return nil
 	}
-	r := audit.LoadReport(k.st, key)
+	r := check.LoadReport(k.st, key)
 	if r != nil && k.whole() {
 		k.mark(s)
 	}
@@ -141,7 +141,7 @@ func (k *keeper) known(s *audit.Subject) *audit.Report {
 func (k *keeper) whole() bool { return k.from <= sweep.DefaultFrom && k.to >= sweep.DefaultTo }
 
 // mark notes what a page was when it was checked at every width.
-func (k *keeper) mark(s *audit.Subject) {
+func (k *keeper) mark(s *check.Subject) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	if key := k.keys[s.Name]; !k.seen.Knows(s.Name, key) {
@@ -154,13 +154,13 @@ func (k *keeper) mark(s *audit.Subject) {
 	}
 }
 
-func (k *keeper) keep(s *audit.Subject, r *audit.Report) {
+func (k *keeper) keep(s *check.Subject, r *check.Report) {
 	if k.sources == nil || s.Page == nil || r.Stopped {
 		return
 	}
-	audit.SaveReport(k.st, k.st.Key(s.Env, s.Laid, s.Page, s.Problems, k.from, k.to), r)
+	check.SaveReport(k.st, k.st.Key(s.Env, s.Laid, s.Page, s.Problems, k.from, k.to), r)
 	if key := k.key(s); key != "" {
-		audit.SaveReport(k.st, key, r)
+		check.SaveReport(k.st, key, r)
 	}
 	if k.whole() {
 		k.mark(s)

@@ -10,7 +10,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ziegel/core/diag"
-	"ziegel/core/emit"
+	"ziegel/core/build"
 	"ziegel/core/site"
 )
 
@@ -69,7 +69,7 @@ func isOutput(ext string, data []byte) bool {
 	has := func(text string) bool { return bytes.Contains(data, []byte(text)) }
 	switch ext {
 	case ".html":
-		return has(emit.Generator)
+		return has(build.Generator)
 	case ".sarif":
 		return has(`"runs"`) && has("Ziegel")
 	case ".xml":

@@ -8,8 +8,8 @@ import (
 	"path/filepath"
 	"strings"
 
-	"ziegel/core/audit"
-	"ziegel/core/emit"
+	"ziegel/core/check"
+	"ziegel/core/build"
 	"ziegel/core/site"
 	"ziegel/ui/report"
 )
@@ -28,7 +28,7 @@ func checkReportName(file string) error {
 }
 
 // writeReport writes reports in the form that the file's suffix asks for.
-func (a *app) writeReport(file string, list []*audit.Subject, reports []*audit.Report) error {
+func (a *app) writeReport(file string, list []*check.Subject, reports []*check.Report) error {
 	var out bytes.Buffer
 	var err error
 	switch strings.ToLower(filepath.Ext(file)) {
@@ -58,11 +58,11 @@ func (a *app) writeReport(file string, list []*audit.Subject, reports []*audit.R
 }
 
 // jsonOf gives the document of a check: that of the page, or of all pages.
-func jsonOf(reports []*audit.Report) any {
+func jsonOf(reports []*check.Report) any {
 	if len(reports) == 1 {
 		return report1(reports[0])
 	}
-	all := make([]*audit.Report, len(reports))
+	all := make([]*check.Report, len(reports))
 	for i, r := range reports {
 		all[i] = report1(r)
 	}
@@ -70,8 +70,8 @@ func jsonOf(reports []*audit.Report) any {
 }
 
 // pictured puts every page into one piece, to be shown beside what was found on it.
-func pictured(list []*audit.Subject, reports []*audit.Report) ([]report.PageReport, error) {
-	var files emit.Files
+func pictured(list []*check.Subject, reports []*check.Report) ([]report.PageReport, error) {
+	var files build.Files
 	var out []report.PageReport
 	for i, r := range reports {
 		s := list[i]
@@ -81,14 +81,14 @@ func pictured(list []*audit.Subject, reports []*audit.Report) ([]report.PageRepo
 		if s.Env != nil {
 			ranges = s.Env.Site.Ranges
 			if files == nil {
-				files, _ = emit.Build(s.Env, emit.Options{})
+				files, _ = build.Build(s.Env, build.Options{})
 			}
-			p.HTML, err = emit.Single(s.Laid.Page.Path, string(files[s.Laid.Page.Path].Data), files.Read)
+			p.HTML, err = build.Single(s.Laid.Page.Path, string(files[s.Laid.Page.Path].Data), files.Read)
 		} else {
 			var data []byte
 			if data, err = os.ReadFile(r.Page); err == nil {
 				dir := filepath.Dir(r.Page)
-				p.HTML, err = emit.Single("page.html", string(data), func(name string) ([]byte, bool) {
+				p.HTML, err = build.Single("page.html", string(data), func(name string) ([]byte, bool) {
 					data, err := site.ReadIn(dir, name) // nothing that lies elsewhere goes into a report
 					return data, err == nil
 				})

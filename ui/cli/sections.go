@@ -8,10 +8,10 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
-	"ziegel/core/emit"
-	"ziegel/core/finder"
+	"ziegel/core/build"
+	"ziegel/core/search"
 	"ziegel/core/library"
 	"ziegel/core/project"
 	"ziegel/core/stress"
@@ -65,7 +65,7 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 				for _, s := range lib.Sections {
 					out = append(out, sectionJSON(s))
 				}
-				return a.writeJSON(map[string]any{"sections": out, "missing": finder.Missing(lib)})
+				return a.writeJSON(map[string]any{"sections": out, "missing": search.Missing(lib)})
 			}
 			kind := ""
 			for _, s := range lib.Sections {
@@ -75,7 +75,7 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 				}
 				a.sectionLine(s, "")
 			}
-			if missing := finder.Missing(lib); len(missing) > 0 {
+			if missing := search.Missing(lib); len(missing) > 0 {
 				a.say("%s", a.style.Dim("usual kinds that are not here: "+strings.Join(missing, ", ")))
 			}
 			return nil
@@ -89,7 +89,7 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 
 // catalogue writes one self-contained page with every section.
 func (a *app) catalogue(e *project.Project, file string) error {
-	text, problems := emit.Catalogue(e, finder.All(e))
+	text, problems := build.Catalogue(e, search.All(e))
 	if err := problems.Err(); err != nil {
 		return err
 	}
@@ -107,9 +107,9 @@ func (a *app) sectionLine(s *library.Section, more string) {
 
 // findSections lists what meets every wish, or the nearest three and what each of them misses.
 func (a *app) findSections(e *project.Project, words string) error {
-	facts := finder.All(e)
-	list := finder.Search(e.Library, facts, words)
-	met := finder.Meeting(list)
+	facts := search.All(e)
+	list := search.Search(e.Library, facts, words)
+	met := search.Meeting(list)
 	if a.json {
 		out := []any{}
 		for i, m := range list {
@@ -160,24 +160,24 @@ func keysOfMap(m map[string]string) func(func(string) bool) {
 
 // measures prints what is measured in a section.
 func (a *app) measures(e *project.Project, s *library.Section) {
-	f, err := finder.Measure(e, s)
+	f, err := search.Measure(e, s)
 	if err != nil {
 		return
 	}
 	a.say("\nmeasured with its sample content")
 	if f.Picture != "" {
-		a.say("  picture             %s, %d %% of the block at %d px", f.Picture, f.Share, finder.Widths[2])
+		a.say("  picture             %s, %d %% of the block at %d px", f.Picture, f.Share, search.Widths[2])
 	}
 	if f.Columns != [3]int{} {
 		a.say("  columns             %d, %d and %d at %d, %d and %d px", f.Columns[0], f.Columns[1], f.Columns[2],
-			finder.Widths[0], finder.Widths[1], finder.Widths[2])
+			search.Widths[0], search.Widths[1], search.Widths[2])
 	}
 	a.say("  height              %d, %d and %d px there", f.Heights[0], f.Heights[1], f.Heights[2])
-	env, page := finder.Alone(e, s)
-	if l, err := audit.Lay(env, page, nil); err == nil {
+	env, page := search.Alone(e, s)
+	if l, err := check.Lay(env, page, nil); err == nil {
 		const from, to = 160, 400
 		narrow := from
-		for _, x := range audit.Run(l.Laid, nil, nil, from, to).Findings {
+		for _, x := range check.Run(l.Laid, nil, nil, from, to).Findings {
 			if x.Severity == diag.Error && x.To < to {
 				narrow = max(narrow, x.To+1)
 			}
@@ -185,8 +185,8 @@ func (a *app) measures(e *project.Project, s *library.Section) {
 		a.say("  narrowest room      %d px", narrow)
 	}
 	if s.Field("heading") != nil {
-		if n := stress.LettersIn(env, page, page.Blocks[0], "heading", finder.Widths[2], 2); n > 0 {
-			a.say("  heading             about %d letters before a third line at %d px", n, finder.Widths[2])
+		if n := stress.LettersIn(env, page, page.Blocks[0], "heading", search.Widths[2], 2); n > 0 {
+			a.say("  heading             about %d letters before a third line at %d px", n, search.Widths[2])
 		}
 	}
 	script := "no script"

@@ -10,12 +10,12 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/project"
-	"ziegel/core/settle"
+	"ziegel/core/measure"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/stock"
@@ -126,7 +126,7 @@ func (a *app) shelfFor(arg string) (*project.Project, error) {
 }
 
 // reviewSection checks the files of a section and sweeps it.
-func (a *app) reviewSection(e *project.Project, arg string) (diag.Problems, []audit.Finding, string, error) {
+func (a *app) reviewSection(e *project.Project, arg string) (diag.Problems, []check.Finding, string, error) {
 	sec := e.Library.Section(arg)
 	var problems diag.Problems
 	if info, err := os.Stat(arg); err == nil && info.IsDir() && sec == nil {
@@ -166,8 +166,8 @@ func (a *app) reviewSection(e *project.Project, arg string) (diag.Problems, []au
 }
 
 // sweepSection lays a section out at every width, by itself and in half of a page.
-func sweepSection(e *project.Project, sec *library.Section) ([]audit.Finding, diag.Problems, error) {
-	var out []audit.Finding
+func sweepSection(e *project.Project, sec *library.Section) ([]check.Finding, diag.Problems, error) {
+	var out []check.Finding
 	file, _ := site.ReadFile("pages/check.yaml", "title: Check\n")
 	block := func(name, section string) *site.Block {
 		return &site.Block{Name: name, Section: section, Options: map[string]*site.Value{}, File: file,
@@ -182,12 +182,12 @@ func sweepSection(e *project.Project, sec *library.Section) ([]audit.Finding, di
 		page.Blocks = append(page.Blocks, holder)
 	}
 	other := e.Alone(page)
-	composed, ps := settle.Page(other, page, compose.Options{Marks: true})
+	composed, ps := measure.Page(other, page, compose.Options{Marks: true})
 	l, err := sweep.FromPage(other, composed)
 	if err != nil {
 		return nil, ps, err
 	}
-	for _, f := range audit.Run(l, nil, ps, sweep.DefaultFrom, sweep.DefaultTo).Findings {
+	for _, f := range check.Run(l, nil, ps, sweep.DefaultFrom, sweep.DefaultTo).Findings {
 		if f.Block == "alone" && f.Rule != "sample-content" || f.Block == "in-half" && f.Severity != diag.Note {
 			out = append(out, f)
 		}
@@ -202,7 +202,7 @@ func sweepSection(e *project.Project, sec *library.Section) ([]audit.Finding, di
 }
 
 // toldSection prints what was found.
-func (a *app) toldSection(name string, problems diag.Problems, findings []audit.Finding) {
+func (a *app) toldSection(name string, problems diag.Problems, findings []check.Finding) {
 	counts := map[diag.Severity]int{}
 	for _, p := range problems {
 		counts[p.Severity]++

@@ -3,7 +3,7 @@ package cli
 import (
 	"path/filepath"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/store"
 )
@@ -13,7 +13,7 @@ func seenFile(dir string) string { return filepath.Join(dir, ".ziegel", "seen.js
 
 // changedSince tells of pages which of their blocks have changed since they were checked, for those sites that were
 // checked at all.
-func changedSince(list []*audit.Subject) func(page string) map[string]bool {
+func changedSince(list []*check.Subject) func(page string) map[string]bool {
 	none := func(string) map[string]bool { return nil }
 	if len(list) == 0 || list[0].Env == nil {
 		return none
@@ -44,4 +44,4 @@ func changedSince(list []*audit.Subject) func(page string) map[string]bool {
 
 // notSeen lists the blocks of a page that have changed since they were checked, for those sites that were checked at
 // all.
-func notSeen(s *audit.Subject) map[string]bool { return changedSince([]*audit.Subject{s})(s.Name) }
+func notSeen(s *check.Subject) map[string]bool { return changedSince([]*check.Subject{s})(s.Name) }

@@ -7,7 +7,7 @@ import (
 	"slices"
 	"strings"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/site"
 )
@@ -19,7 +19,7 @@ type part struct {
 	Site     string          `json:"site"` // names what all parts have to be made from
 	From     int             `json:"from"`
 	To       int             `json:"to"`
-	Reports  []*audit.Report `json:"pages"`
+	Reports  []*check.Report `json:"pages"`
 	fileName string
 }
 
@@ -32,7 +32,7 @@ func parseShard(s string) (n, of int, err error) {
 }
 
 // shard checks every of-th page and writes what was found as a part, for --merge.
-func (a *app) shard(list []*audit.Subject, shard, file string, from, to int) error {
+func (a *app) shard(list []*check.Subject, shard, file string, from, to int) error {
 	n, of, err := parseShard(shard)
 	if err != nil {
 		return err
@@ -43,13 +43,13 @@ func (a *app) shard(list []*audit.Subject, shard, file string, from, to int) err
 	if !strings.EqualFold(filepath.Ext(file), ".json") {
 		return fmt.Errorf("--shard writes a part for --merge: --report part%d.json", n)
 	}
-	var mine []*audit.Subject
+	var mine []*check.Subject
 	for i, s := range list {
 		if i%of == n-1 {
 			mine = append(mine, s)
 		}
 	}
-	x := part{Part: n, Of: of, Site: siteKey(list), From: from, To: to, Reports: []*audit.Report{}}
+	x := part{Part: n, Of: of, Site: siteKey(list), From: from, To: to, Reports: []*check.Report{}}
 	if len(mine) > 0 {
 		if x.Reports, err = a.look(mine, from, to); err != nil {
 			return err
@@ -71,7 +71,7 @@ func (a *app) shard(list []*audit.Subject, shard, file string, from, to int) err
 
 // siteKey names what the pages of a site are made from. Machines that check parts of it have copies of their own, so
 // the times of files do not count.
-func siteKey(list []*audit.Subject) string {
+func siteKey(list []*check.Subject) string {
 	text := version + list[0].Env.Site.File.Source
 	for _, s := range list {
 		source, _ := list[0].Env.Site.PageSource(s.Name)
@@ -81,7 +81,7 @@ func siteKey(list []*audit.Subject) string {
 }
 
 // merged puts parts together: what comes out is what one check of the whole site gives.
-func (a *app) merged(list []*audit.Subject, files []string, from, to int) ([]*audit.Report, error) {
+func (a *app) merged(list []*check.Subject, files []string, from, to int) ([]*check.Report, error) {
 	var parts []part
 	for _, f := range files {
 		data, err := site.ReadRegular(f)
@@ -113,13 +113,13 @@ func (a *app) merged(list []*audit.Subject, files []string, from, to int) ([]*au
 	if len(parts) != parts[0].Of {
 		return nil, fmt.Errorf("part %d of %d is missing", len(parts)+1, parts[0].Of)
 	}
-	of := map[string]*audit.Report{}
+	of := map[string]*check.Report{}
 	for _, x := range parts {
 		for _, r := range x.Reports {
 			of[r.Page] = r
 		}
 	}
-	var out []*audit.Report
+	var out []*check.Report
 	for _, s := range list {
 		r := of[s.Name]
 		if r == nil {

@@ -9,24 +9,24 @@ import (
 	"path/filepath"
 	"strings"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/site"
 )
 
 // earlier are the reports that a check is compared with, made when they are asked for.
-type earlier func() (map[string]*audit.Report, error)
+type earlier func() (map[string]*check.Report, error)
 
 // earlier finds what to compare with: a report in JSON, or the site as git has it at a commit, branch or tag. What is
 // not there is told now, before anything is swept.
-func (a *app) earlier(given string, list []*audit.Subject, from, to int) (earlier, error) {
+func (a *app) earlier(given string, list []*check.Subject, from, to int) (earlier, error) {
 	if strings.EqualFold(filepath.Ext(given), ".json") {
 		old, err := readReports(given)
-		return func() (map[string]*audit.Report, error) { return old, nil }, err
+		return func() (map[string]*check.Report, error) { return old, nil }, err
 	}
 	then, err := pagesAt(given, list)
-	return func() (map[string]*audit.Report, error) {
-		out := map[string]*audit.Report{}
+	return func() (map[string]*check.Report, error) {
+		out := map[string]*check.Report{}
 		if len(then) == 0 {
 			return out, nil
 		}
@@ -39,14 +39,14 @@ func (a *app) earlier(given string, list []*audit.Subject, from, to int) (earlie
 }
 
 // since compares a check with an earlier one.
-func (a *app) since(given string, before earlier, reports []*audit.Report) error {
+func (a *app) since(given string, before earlier, reports []*check.Report) error {
 	old, err := before()
 	if err != nil {
 		return err
 	}
-	var out []audit.Difference
+	var out []check.Difference
 	for _, r := range reports {
-		out = append(out, audit.Compare(r.Page, old[r.Page], r))
+		out = append(out, check.Compare(r.Page, old[r.Page], r))
 	}
 	fresh := 0
 	for _, d := range out {
@@ -69,7 +69,7 @@ func (a *app) since(given string, before earlier, reports []*audit.Report) error
 	return nil
 }
 
-func (a *app) sayDifferences(given string, list []audit.Difference) {
+func (a *app) sayDifferences(given string, list []check.Difference) {
 	moved, fresh, gone := 0, 0, 0
 	for _, d := range list {
 		for _, m := range d.Moved {
@@ -105,19 +105,19 @@ func (a *app) sayDifferences(given string, list []audit.Difference) {
 }
 
 // readReports reads what --report FILE.json wrote.
-func readReports(file string) (map[string]*audit.Report, error) {
+func readReports(file string) (map[string]*check.Report, error) {
 	data, err := os.ReadFile(file)
 	if err != nil {
 		return nil, fmt.Errorf("read %s: %w; `ziegel check --report %s` writes one", file, diag.Bare(err), file)
 	}
 	var doc struct {
-		audit.Report
-		Pages []*audit.Report `json:"pages"`
+		check.Report
+		Pages []*check.Report `json:"pages"`
 	}
 	if err := json.Unmarshal(data, &doc); err != nil || doc.Page == "" && doc.Pages == nil {
 		return nil, fmt.Errorf("%s is no report of a check: `ziegel check --report FILE.json` writes one", file)
 	}
-	out := map[string]*audit.Report{}
+	out := map[string]*check.Report{}
 	for _, r := range doc.Pages {
 		out[r.Page] = r
 	}
@@ -129,7 +129,7 @@ func readReports(file string) (map[string]*audit.Report, error) {
 }
 
 // pagesAt lays the pages out as git has them. Media, sections and theme are those of today.
-func pagesAt(ref string, list []*audit.Subject) ([]*audit.Subject, error) {
+func pagesAt(ref string, list []*check.Subject) ([]*check.Subject, error) {
 	env := list[0].Env
 	if env == nil {
 		return nil, fmt.Errorf("--since %s: an HTML file can be compared with a report: --since FILE.json", ref)
@@ -184,10 +184,10 @@ func pagesAt(ref string, list []*audit.Subject) ([]*audit.Subject, error) {
 	if err := problems.Err(); err != nil {
 		return nil, fmt.Errorf("the site as it was at %s has mistakes: %w", ref, err)
 	}
-	var then []*audit.Subject
+	var then []*check.Subject
 	for _, s := range list {
 		if p := before.Site.Page(s.Name); p != nil {
-			x, err := audit.Lay(before, p, nil)
+			x, err := check.Lay(before, p, nil)
 			if err != nil {
 				return nil, err
 			}

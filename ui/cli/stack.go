@@ -7,7 +7,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -72,7 +72,7 @@ func (a *app) stackCmd() *cobra.Command {
 				return a.outline(s, at)
 			}
 			if a.json {
-				reports, err := a.auditAll([]*audit.Subject{s}, from, to)
+				reports, err := a.auditAll([]*check.Subject{s}, from, to)
 				if err != nil {
 					return err
 				}
@@ -104,11 +104,11 @@ func (a *app) stackCmd() *cobra.Command {
 }
 
 // stackOf sweeps a page, block by block where it can.
-func stackOf(s *audit.Subject, one bool, from, to int) []sweep.Stacking {
+func stackOf(s *check.Subject, one bool, from, to int) []sweep.Stacking {
 	if s.Env == nil || one {
 		return s.Laid.Map(from, to, nil)
 	}
-	return audit.StackKept(storeOf(s.Env), s.Env, s.Laid, from, to)
+	return check.StackKept(storeOf(s.Env), s.Env, s.Laid, from, to)
 }
 
 // keepBlock drops all blocks but one.
@@ -120,7 +120,7 @@ func keepBlock(l *sweep.Laid, name string) bool {
 	return b != nil
 }
 
-func (a *app) outline(s *audit.Subject, at int) error {
+func (a *app) outline(s *check.Subject, at int) error {
 	if err := checkSpan(at, at); err != nil {
 		return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", at)
 	}

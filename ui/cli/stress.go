@@ -3,14 +3,14 @@ package cli
 import (
 	"fmt"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/stress"
 	"ziegel/ui/report"
 )
 
 // stress sweeps pages with hostile content and tells what that breaks.
-func (a *app) stress(list []*audit.Subject, reports []*audit.Report, from, to int) error {
+func (a *app) stress(list []*check.Subject, reports []*check.Report, from, to int) error {
 	type doc struct {
 		Page   string            `json:"page"`
 		From   int               `json:"from"`

@@ -8,7 +8,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/parallel"
@@ -27,12 +27,12 @@ func (a *app) todoCmd() *cobra.Command {
 		Args:              cobra.MaximumNArgs(1),
 		ValidArgsFunction: a.complete("page"),
 		RunE: func(_ *cobra.Command, args []string) error {
-			var list []*audit.Subject
+			var list []*check.Subject
 			var err error
 			if len(args) == 1 {
-				var s *audit.Subject
+				var s *check.Subject
 				s, err = a.subject(args[0])
-				list = []*audit.Subject{s}
+				list = []*check.Subject{s}
 			} else {
 				list, err = a.everyPage()
 			}
@@ -48,37 +48,37 @@ func (a *app) todoCmd() *cobra.Command {
 // task is something that is left to do on a page.
 type task struct {
 	Page string `json:"page"`
-	audit.Finding
+	check.Finding
 }
 
 // tasksOf lists what is left to do on a page.
-func tasksOf(s *audit.Subject) []audit.Finding {
-	found := audit.Unfinished(s.Laid, s.Page, s.Problems)
+func tasksOf(s *check.Subject) []check.Finding {
+	found := check.Unfinished(s.Laid, s.Page, s.Problems)
 	if s.Page != nil && s.Page.Description == "" {
-		found = append(found, audit.Finding{Rule: "no-description", Severity: diag.Note,
+		found = append(found, check.Finding{Rule: "no-description", Severity: diag.Note,
 			Text: "the page has no description for search results",
 			Cure: fmt.Sprintf("ziegel set %s description=...", s.Page.Name)})
 	}
 	if s.Page != nil && s.Page.Title == "" {
-		found = append(found, audit.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title",
+		found = append(found, check.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title",
 			Cure: fmt.Sprintf("ziegel set %s title=...", s.Page.Name)})
 	}
-	return slices.DeleteFunc(found, func(f audit.Finding) bool {
+	return slices.DeleteFunc(found, func(f check.Finding) bool {
 		return f.Rule == "not-modelled" || f.Rule == "brief" && f.Severity == diag.Note
 	})
 }
 
 // left is what is left to do on a page, kept from one time to the next.
 type left struct {
-	Tasks  []audit.Finding
+	Tasks  []check.Finding
 	Wishes int // lines of its brief
 	Blocks []string
 }
 
 // leftOn tells what is left to do on pages, those that have not changed from memory.
-func leftOn(list []*audit.Subject) ([]left, error) {
+func leftOn(list []*check.Subject) ([]left, error) {
 	out := make([]left, len(list))
-	work := func(s *audit.Subject) left {
+	work := func(s *check.Subject) left {
 		x := left{Tasks: tasksOf(s)}
 		if s.Page != nil {
 			x.Wishes = len(s.Page.Brief)
@@ -108,7 +108,7 @@ func leftOn(list []*audit.Subject) ([]left, error) {
 	errs := make([]error, len(list))
 	parallel.Each(runtime.GOMAXPROCS(0), len(unknown), func(_, n int) bool {
 		i := unknown[n]
-		one := &audit.Subject{Name: list[i].Name, Env: list[i].Env}
+		one := &check.Subject{Name: list[i].Name, Env: list[i].Env}
 		if errs[i] = one.Prepare(); errs[i] == nil {
 			out[i] = work(one)
 		}
@@ -130,7 +130,7 @@ func leftOn(list []*audit.Subject) ([]left, error) {
 	return out, problems.Sorted().Err()
 }
 
-func (a *app) todo(list []*audit.Subject) error {
+func (a *app) todo(list []*check.Subject) error {
 	tasks := []task{}
 	seen := map[string]bool{}
 	pages, err := leftOn(list)
@@ -151,7 +151,7 @@ func (a *app) todo(list []*audit.Subject) error {
 		return a.writeJSON(map[string]any{"todo": tasks})
 	}
 	for _, t := range tasks {
-		a.findings(t.Page, []audit.Finding{t.Finding})
+		a.findings(t.Page, []check.Finding{t.Finding})
 	}
 	changed := changedSince(list)
 	for i, s := range list {

@@ -9,10 +9,10 @@ import (
 	"path/filepath"
 	"strings"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
-	"ziegel/core/emit"
+	"ziegel/core/build"
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -136,7 +136,7 @@ func (a *app) tryStyle(args []string, sc edit.Scope, list, file string) error {
 
 // alternative works one value out; nothing is written.
 func (a *app) alternative(env *project.Project, on *edit.Styled, args []string, value string, sc edit.Scope,
-	before *audit.Report) (alternative, error) {
+	before *check.Report) (alternative, error) {
 	p := edit.New(env, storeOf(env))
 	if err := edit.StyleOne(p, on, []string{args[1] + "=" + value}, sc); err != nil {
 		return alternative{}, err
@@ -147,7 +147,7 @@ func (a *app) alternative(env *project.Project, on *edit.Styled, args []string, 
 	}
 	page := after.Site.Page(on.Page.Name)
 	alt := alternative{Value: value, New: []string{}}
-	s, err := audit.Lay(after, page, []string{on.Block.Name})
+	s, err := check.Lay(after, page, []string{on.Block.Name})
 	if err != nil {
 		return alt, err
 	}
@@ -170,7 +170,7 @@ func (a *app) alternative(env *project.Project, on *edit.Styled, args []string, 
 			alt.New = append(alt.New, string(e.Finding.Severity)+": "+findingLine(*e.Finding))
 		}
 	}
-	text, err := emit.Alone(after, page, []string{on.Block.Name})
+	text, err := build.Alone(after, page, []string{on.Block.Name})
 	alt.html = text
 	return alt, err
 }
@@ -195,7 +195,7 @@ func trySheetHTML(title string, list []alternative) string {
   iframe { display: block; border: 0; transform-origin: 0 0; pointer-events: none; }
 </style>
 <h1>%s</h1>
-`, emit.Policy(), html.EscapeString(title), html.EscapeString(title))
+`, build.Policy(), html.EscapeString(title), html.EscapeString(title))
 	for i, w := range tryWidths {
 		tallest := 0
 		for _, alt := range list {

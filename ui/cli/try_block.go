@@ -11,10 +11,10 @@ import (
 	"github.com/spf13/cobra"
 
 	"ziegel/core/address"
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
-	"ziegel/core/emit"
+	"ziegel/core/build"
 	"ziegel/core/layout"
 	"ziegel/core/library"
 	"ziegel/core/project"
@@ -172,7 +172,7 @@ func (a *app) candidate(env *project.Project, page *site.Page, b *site.Block, se
 		}
 	}
 	now := after.Site.Page(page.Name)
-	s, err := audit.Lay(after, now, []string{b.Name})
+	s, err := check.Lay(after, now, []string{b.Name})
 	if err != nil {
 		return c, err
 	}
@@ -191,7 +191,7 @@ func (a *app) candidate(env *project.Project, page *site.Page, b *site.Block, se
 		}
 	}
 	c.Weight = len(sec.HTML) + len(sec.CSS.Source)
-	c.html, err = emit.Alone(after, now, []string{b.Name})
+	c.html, err = build.Alone(after, now, []string{b.Name})
 	return c, err
 }
 

@@ -25,7 +25,7 @@ import (
 	"github.com/fsnotify/fsnotify"
 
 	"ziegel/core/compose"
-	"ziegel/core/emit"
+	"ziegel/core/build"
 	"ziegel/core/project"
 	"ziegel/core/styles"
 )
@@ -61,8 +61,8 @@ type edition struct {
 // page is what was made of a page, and from which sources.
 type page struct {
 	key   string
-	made  emit.Made
-	files emit.Files
+	made  build.Made
+	files build.Files
 	env   *project.Project
 }
 
@@ -181,10 +181,10 @@ func (s *Server) make(now edition, name string) {
 		return
 	}
 	problems := now.env.Mistakes(p)
-	var made emit.Made
-	var files emit.Files
+	var made build.Made
+	var files build.Files
 	if problems.Err() == nil {
-		made, files = emit.MakePage(now.env, p)
+		made, files = build.MakePage(now.env, p)
 		problems = made.Problems
 	}
 	s.mu.Lock()
@@ -409,13 +409,13 @@ func (s *Server) find(name string) ([]byte, bool) {
 	case name == "site.css":
 		return s.sheet(now), true
 	case name == "favicon.svg" && now.env.Site.Favicon == "":
-		return emit.Favicon(now.env), true
+		return build.Favicon(now.env), true
 	}
 	s.mu.Lock()
 	list := slices.Collect(maps.Values(s.pages))
 	s.mu.Unlock()
 	for _, p := range list {
-		if data, ok := p.made.Asset(p.env, name, emit.CopyCache(s.dir)); ok {
+		if data, ok := p.made.Asset(p.env, name, build.CopyCache(s.dir)); ok {
 			return data, true
 		}
 	}

@@ -12,29 +12,29 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
 )
 
 // sample is a check of two pages, with every kind of finding.
-func sample() []*audit.Report {
-	return []*audit.Report{
+func sample() []*check.Report {
+	return []*check.Report{
 		{Page: "home", From: 240, To: 2560,
 			Blocks: []sweep.Stacking{{Name: "plans", Section: "pricing/plans",
 				Arrangements: []sweep.Span{{From: 240, To: 611, As: "1+1+1"}, {From: 612, To: 2560, As: "3"}},
 				Inside: []sweep.Inside{{Part: "actions", Arrangements: []sweep.Span{{From: 240, To: 2560,
 					As: "2"}}}}}},
-			Findings: []audit.Finding{
+			Findings: []check.Finding{
 				{Rule: "lone-item", Severity: diag.Note, Block: "plans", Part: "card", Item: 3, From: 700, To: 700, Text: "alone"},
 				{Rule: "overflow-x", Severity: diag.Error, Block: "plans", Part: "card", Item: 2, Path: "body > p:nth-child(1)", From: 240, To: 263, Text: `the price is 14 px wider than "its" <card>`, Cause: "pages/home.yaml:41:3",
 					Cure: "ziegel style home/plans.card min-width=0", Proved: true},
 				{Rule: "missing-alt", Severity: diag.Error, Text: "no text </script>"},
 			},
-			Accepted: []audit.Accepted{{Finding: audit.Finding{Rule: "seam", Severity: diag.Warning, Block: "plans",
+			Accepted: []check.Accepted{{Finding: check.Finding{Rule: "seam", Severity: diag.Warning, Block: "plans",
 				From: 1, To: 2, Text: "touches"}, Because: "meant so"}}},
-		{Page: "courses", From: 240, To: 2560, Blocks: []sweep.Stacking{}, Findings: []audit.Finding{}},
+		{Page: "courses", From: 240, To: 2560, Blocks: []sweep.Stacking{}, Findings: []check.Finding{}},
 	}
 }
 
@@ -103,7 +103,7 @@ func TestJUnitFailsErrorsOnly(t *testing.T) {
 		} `xml:"testsuite"`
 	}
 	require.NoError(t, xml.Unmarshal(out.Bytes(), &suites))
-	assert.Equal(t, 2*len(audit.Rules()), suites.Tests)
+	assert.Equal(t, 2*len(check.Rules()), suites.Tests)
 	assert.Equal(t, 2, suites.Failures)
 	for _, c := range suites.Suites[0].Cases {
 		switch c.Name {
@@ -135,7 +135,7 @@ func TestHTMLIsOneFile(t *testing.T) {
 
 func TestWorstBlockComesFirst(t *testing.T) {
 	r := sample()[0]
-	r.Findings = append(r.Findings, audit.Finding{Rule: "seam", Severity: diag.Warning, Block: "foot", Text: "x"})
+	r.Findings = append(r.Findings, check.Finding{Rule: "seam", Severity: diag.Warning, Block: "foot", Text: "x"})
 	var got []string
 	for _, f := range report.ByBlock(r) {
 		got = append(got, f.Block+" "+f.Rule)
@@ -146,11 +146,11 @@ func TestWorstBlockComesFirst(t *testing.T) {
 }
 
 func TestSpansOfOneElementAreToldTogether(t *testing.T) {
-	f := func(part string, from, to int, text string) audit.Finding {
-		return audit.Finding{Rule: "seam", Severity: diag.Warning, Block: "plans", Part: part, From: from,
+	f := func(part string, from, to int, text string) check.Finding {
+		return check.Finding{Rule: "seam", Severity: diag.Warning, Block: "plans", Part: part, From: from,
 			To: to, Text: text}
 	}
-	got := report.Merge([]audit.Finding{f("card", 240, 241, "a"), f("price", 300, 300, "x"),
+	got := report.Merge([]check.Finding{f("card", 240, 241, "a"), f("price", 300, 300, "x"),
 		f("card", 250, 290, "worst"), f("card", 300, 300, "b"), f("card", 301, 301, "b"), f("card", 310, 311, "c"),
 		f("card", 320, 320, "d"), {Rule: "brief", Text: "e"}, {Rule: "brief", Text: "f"}})
 	require.Len(t, got, 4)

@@ -6,9 +6,9 @@ import (
 	"io"
 	"sort"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
-	"ziegel/core/emit"
+	"ziegel/core/build"
 	"ziegel/core/sweep"
 )
 
@@ -17,7 +17,7 @@ var htmlFiles embed.FS
 
 // PageReport is a checked page with all that a picture of it needs.
 type PageReport struct {
-	*audit.Report
+	*check.Report
 	HTML   string  // the page in one piece, shown at any width
 	Ranges []Range // those of the site
 }
@@ -38,12 +38,12 @@ type htmlPage struct {
 	Ranges   []Range          `json:"ranges"`
 	Blocks   []sweep.Stacking `json:"blocks"`
 	Findings []htmlFinding    `json:"findings"`
-	Accepted []audit.Accepted `json:"accepted"`
+	Accepted []check.Accepted `json:"accepted"`
 	HTML     string           `json:"html"`
 }
 
 type htmlFinding struct {
-	audit.Finding
+	check.Finding
 	Address string `json:"address"`
 }
 
@@ -64,7 +64,7 @@ func HTML(w io.Writer, list []PageReport) error {
 	}
 	var pages []htmlPage
 	for _, p := range list {
-		h := htmlPage{Page: p.Page, From: p.From, To: p.To, Verdict: Verdict([]*audit.Report{p.Report}),
+		h := htmlPage{Page: p.Page, From: p.From, To: p.To, Verdict: Verdict([]*check.Report{p.Report}),
 			Ranges: p.Ranges, Blocks: p.Blocks, Findings: []htmlFinding{}, Accepted: p.Accepted, HTML: p.HTML}
 		for _, f := range ByBlock(p.Report) {
 			h.Findings = append(h.Findings, htmlFinding{f, Address(p.Page, f)})
@@ -72,11 +72,11 @@ func HTML(w io.Writer, list []PageReport) error {
 		pages = append(pages, h)
 	}
 	return t.Execute(w, map[string]any{"CSS": template.CSS(css), "JS": template.JS(js),
-		"Policy": template.HTML(emit.Policy(string(js))), "Pages": pages})
+		"Policy": template.HTML(build.Policy(string(js))), "Pages": pages})
 }
 
 // ByBlock gives the findings block by block, the block with the worst one first, and the worst first in each.
-func ByBlock(r *audit.Report) []audit.Finding {
+func ByBlock(r *check.Report) []check.Finding {
 	rank := map[diag.Severity]int{diag.Error: 0, diag.Warning: 1, diag.Note: 2}
 	worst := map[string]int{}
 	for _, f := range r.Findings {
@@ -88,7 +88,7 @@ func ByBlock(r *audit.Report) []audit.Finding {
 	for i, b := range r.Blocks {
 		order[b.Name] = i + 1
 	}
-	out := append([]audit.Finding(nil), r.Findings...)
+	out := append([]check.Finding(nil), r.Findings...)
 	sort.SliceStable(out, func(i, j int) bool {
 		a, b := out[i], out[j]
 		switch {

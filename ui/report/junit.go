@@ -6,7 +6,7 @@ import (
 	"io"
 	"strings"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 )
 
@@ -45,11 +45,11 @@ type (
 
 // JUnit writes reports as JUnit XML: a suite for each page, a case for each rule. A rule with findings of severity
 // error fails; what is lighter is its output. Rules whose findings are all accepted are skipped.
-func JUnit(w io.Writer, reports []*audit.Report) error {
+func JUnit(w io.Writer, reports []*check.Report) error {
 	all := junitSuites{Name: "ziegel check"}
 	for _, r := range reports {
 		suite := junitSuite{Name: r.Page}
-		for _, rule := range audit.Rules() {
+		for _, rule := range check.Rules() {
 			c := junitCase{Class: r.Page, Name: rule.Name}
 			var failed, told []string
 			for _, f := range r.Findings {

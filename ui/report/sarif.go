@@ -8,7 +8,7 @@ import (
 	"strconv"
 	"strings"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 )
 
 // The parts of SARIF 2.1.0 that a check fills.
@@ -79,17 +79,17 @@ var placeForm = regexp.MustCompile(`^(.+?):(\d+)(?::(\d+))?$`)
 
 // SARIF writes reports as Static Analysis Results Interchange Format 2.1.0. Accepted findings are results with a
 // suppression.
-func SARIF(w io.Writer, version string, reports []*audit.Report) error {
+func SARIF(w io.Writer, version string, reports []*check.Report) error {
 	run := sarifRun{ColumnKind: "unicodeCodePoints", Results: []sarifResult{}}
 	run.Tool.Driver = sarifDriver{Name: "Ziegel", Version: version, Rules: []sarifRule{}}
 	index := map[string]int{}
-	for i, r := range audit.Rules() {
+	for i, r := range check.Rules() {
 		rule := sarifRule{ID: r.Name, ShortDescription: sarifMessage{r.What}}
 		rule.Configuration.Level = string(r.Severity)
 		run.Tool.Driver.Rules = append(run.Tool.Driver.Rules, rule)
 		index[r.Name] = i
 	}
-	add := func(page string, f audit.Finding) *sarifResult {
+	add := func(page string, f check.Finding) *sarifResult {
 		res := sarifResult{RuleID: f.Rule, RuleIndex: index[f.Rule], Level: string(f.Severity),
 			Message: sarifMessage{sentence(f)}}
 		loc := sarifLocation{Logical: []sarifLogical{{Name: Address(page, f), Kind: "element"}}}
@@ -131,7 +131,7 @@ func SARIF(w io.Writer, version string, reports []*audit.Report) error {
 }
 
 // sentence says a finding with its widths.
-func sentence(f audit.Finding) string {
+func sentence(f check.Finding) string {
 	if w := Widths(f); w != "" {
 		return w + ": " + f.Text
 	}
@@ -139,7 +139,7 @@ func sentence(f audit.Finding) string {
 }
 
 // Widths writes the span of a finding, "" when it holds at no particular width.
-func Widths(f audit.Finding) string {
+func Widths(f check.Finding) string {
 	switch {
 	case f.To == 0:
 		return ""
@@ -150,7 +150,7 @@ func Widths(f audit.Finding) string {
 }
 
 // Address gives the address of what a finding is about: home/plans.card[2].
-func Address(page string, f audit.Finding) string {
+func Address(page string, f check.Finding) string {
 	where := page
 	if f.Where != "" { // a page without names of blocks and parts
 		return page + ": " + f.Where

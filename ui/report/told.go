@@ -4,19 +4,19 @@ import (
 	"fmt"
 	"strings"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/sweep"
 )
 
 // Told is a finding with all the spans of widths at which its rule tells of the same element. Its words are those of
 // the widest span.
 type Told struct {
-	audit.Finding
+	check.Finding
 	Spans []sweep.Span // without As
 }
 
 // Merge puts the findings of one rule on one element together, in the order of their first ones.
-func Merge(list []audit.Finding) []Told {
+func Merge(list []check.Finding) []Told {
 	type subject struct {
 		rule, block, part, path string
 		item                    int

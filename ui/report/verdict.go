@@ -3,12 +3,12 @@ package report
 import (
 	"fmt"
 
-	"ziegel/core/audit"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 )
 
 // Verdict says in a line how a check went.
-func Verdict(reports []*audit.Report) string {
+func Verdict(reports []*check.Report) string {
 	counts := map[diag.Severity]int{}
 	widths, blocks := 0, 0
 	for _, r := range reports {

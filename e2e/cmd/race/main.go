@@ -16,7 +16,7 @@ import (
 	"runtime/debug"
 	"time"
 
-	"ziegel/core/emit"
+	"ziegel/core/build"
 	"ziegel/core/project"
 	"ziegel/core/sweep"
 	"ziegel/e2e/browser"
@@ -51,7 +51,7 @@ func run() error {
 		if err != nil || problems.Err() != nil {
 			return fmt.Errorf("open the demo: %v %v", err, problems.Err())
 		}
-		files, problems := emit.Build(env, emit.Options{})
+		files, problems := build.Build(env, build.Options{})
 		if problems.Err() != nil {
 			return problems.Err()
 		}

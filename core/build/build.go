@@ -1,0 +1,138 @@
+// Package build turns composed pages into the files of a built site and writes them, leaving files that somebody has
+// changed by hand alone. The same site gives the same bytes.
+package build
+
+import (
+	"fmt"
+	"path"
+	"runtime"
+	"strings"
+
+	"ziegel/core/diag"
+	"ziegel/core/media"
+	"ziegel/core/parallel"
+	"ziegel/core/project"
+	"ziegel/core/site"
+	"ziegel/core/styles"
+)
+
+// Build makes all files of a site. Pages that an earlier build has made, from what they are made from now, are not
+// made again.
+func Build(e *project.Project, opts Options) (Files, diag.Problems) {
+	names := e.BuiltPages()
+	list, files := make([]Made, len(names)), make([]Files, len(names))
+	known := make([]bool, len(names))
+	if opts.Known != nil {
+		for i, n := range names {
+			list[i], known[i] = opts.Known.Made(n)
+		}
+		parallel.Each(runtime.GOMAXPROCS(0), len(names), func(_, i int) bool {
+			if known[i] {
+				files[i], known[i] = list[i].files(opts.Last)
+			}
+			return true
+		})
+	}
+	var todo []int
+	for i := range names {
+		if !known[i] {
+			todo = append(todo, i)
+		}
+	}
+	var problems diag.Problems
+	var pages []*site.Page
+	for _, i := range todo {
+		pages = append(pages, e.BuiltPage(names[i]))
+	}
+	if problems = e.Mistakes(pages...); problems.Err() != nil {
+		return Files{}, unique(problems)
+	}
+	parallel.Each(runtime.GOMAXPROCS(0), len(todo), func(_, n int) bool {
+		list[todo[n]], files[todo[n]] = MakePage(e, pages[n])
+		return true
+	})
+	if opts.Known != nil {
+		for _, i := range todo {
+			if list[i].Problems.Err() == nil {
+				opts.Known.Keep(names[i], list[i])
+			}
+		}
+	}
+	out := Files{}
+	shown, copies, fonts := map[string]bool{}, map[string]media.Copy{}, map[string]project.FontFile{}
+	var uses []*styles.Usage
+	for i, m := range list {
+		problems = append(problems, m.Problems...)
+		uses = append(uses, m.Usage)
+		for name, data := range files[i] {
+			out[name] = data
+		}
+		for _, f := range m.Media {
+			shown[f] = true
+		}
+		for _, c := range m.Copies {
+			copies[c.Name] = c
+		}
+		for _, f := range m.Fonts {
+			fonts[f.Name] = f
+		}
+	}
+	sheet, ps := styles.SheetOf(e, uses)
+	problems = append(problems, ps...)
+	out["site.css"] = File{Data: []byte(sheet.Text)}
+	for name, file := range makeCopies(e, copies, opts) {
+		out[path.Join("media", name)] = file
+	}
+	for m := range shown {
+		name := path.Join("media", m)
+		if _, taken := out[name]; taken {
+			problems = append(problems, diag.Problem{Position: diag.Position{File: name}, Severity: diag.Error,
+				Rule:     "name-taken",
+				Text:     fmt.Sprintf("built/%s is a page already, and a file that a page names would take its place", name),
+				Expected: "another name for the page, or for the file"})
+			continue
+		}
+		from := e.MediaStamp(m)
+		if opts.Last.Lies(name, from) {
+			out[name] = File{From: from, Lies: true}
+		} else if data, err := e.MediaFile(m); err == nil {
+			out[name] = File{Data: data, From: from}
+		}
+	}
+	for _, f := range fonts {
+		if data, err := e.FontData(f); err == nil {
+			out["fonts/"+f.Name] = File{Data: data}
+		}
+	}
+	if e.Site.Favicon == "" {
+		out["favicon.svg"] = File{Data: Favicon(e)}
+	}
+	return out, unique(problems)
+}
+
+// unique drops problems that several pages share.
+func unique(list diag.Problems) diag.Problems {
+	seen := map[string]bool{}
+	var out diag.Problems
+	for _, p := range list.Sorted() {
+		if k := p.String(); !seen[k] {
+			seen[k] = true
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// Favicon draws the first letter of the site's name on its accent.
+func Favicon(e *project.Project) []byte {
+	letter := "·"
+	for _, r := range e.Site.Name {
+		letter = strings.ToUpper(string(r))
+		break
+	}
+	ground, _ := e.Theme.Token("color.plain.accent")
+	ink, _ := e.Theme.Token("color.plain.on-accent")
+	esc := strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace(letter)
+	return []byte(fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 32 32"><rect width="32" height="32" rx="6" fill="%s"/><text x="16" y="23.5" font-family="sans-serif" font-size="21" font-weight="700" text-anchor="middle" fill="%s">%s</text></svg>
+`, ground.Value, ink.Value, esc))
+}

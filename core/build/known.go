@@ -1,0 +1,89 @@
+package build
+
+import (
+	"slices"
+	"strings"
+
+	"ziegel/core/compose"
+	"ziegel/core/media"
+	"ziegel/core/project"
+	"ziegel/core/measure"
+	"ziegel/core/site"
+	"ziegel/core/styles"
+)
+
+// files gives the files of a page that an earlier build has made, when they lie there as they were written.
+func (m Made) files(last *Last) (Files, bool) {
+	out := Files{}
+	for name, hash := range m.Files {
+		if last.Lies(name, hash) {
+			out[name] = File{From: hash, Lies: true}
+			continue
+		}
+		data, ok := last.read(name, hash)
+		if !ok {
+			return nil, false
+		}
+		out[name] = File{Data: data, From: hash}
+	}
+	return out, true
+}
+
+// Asset gives a file that a page shows, by its path in the built site: a picture, a smaller copy of one, a font.
+// cache is the folder that keeps copies.
+func (m Made) Asset(e *project.Project, name, cache string) ([]byte, bool) {
+	if f, ok := strings.CutPrefix(name, "fonts/"); ok {
+		for _, font := range m.Fonts {
+			if font.Name == f {
+				data, err := e.FontData(font)
+				return data, err == nil
+			}
+		}
+		return nil, false
+	}
+	f, ok := strings.CutPrefix(name, "media/")
+	if !ok {
+		return nil, false
+	}
+	if slices.Contains(m.Media, f) {
+		data, err := e.MediaFile(f)
+		return data, err == nil
+	}
+	var same []media.Copy
+	for _, c := range m.Copies {
+		if c.Name == f {
+			same = append(same, c)
+		}
+	}
+	if len(same) == 0 {
+		return nil, false
+	}
+	if made := copiesOf(e, same[0].From, same[:1], cache); len(made) > 0 {
+		return made[0], true
+	}
+	return nil, false
+}
+
+// MakePage makes the files of one page, its own style sheet included.
+func MakePage(e *project.Project, p *site.Page) (Made, Files) {
+	page, problems := measure.Page(e, p, compose.Options{})
+	m := Made{Usage: styles.UsageOf(e, p), Files: map[string]string{}, Copies: page.Copies,
+		Fonts: e.FontsOf(page.Blocks), Problems: problems}
+	texts := map[string]string{page.Path: page.HTML}
+	if page.Own.Text != "" {
+		texts[p.Name+".css"] = page.Own.Text
+	}
+	files := Files{}
+	for name, text := range texts {
+		m.Files[name] = site.Hash(text)
+		files[name] = File{Data: []byte(text), From: m.Files[name]}
+	}
+	for _, f := range page.Media { // a copy may stand for it everywhere
+		address := "media/" + project.URLPath(f)
+		if strings.Contains(page.HTML, address) || strings.Contains(page.Own.Text, address) ||
+			strings.Contains(page.Own.Text, "media/"+f) {
+			m.Media = append(m.Media, f)
+		}
+	}
+	return m, files
+}

@@ -1,0 +1,36 @@
+package check
+
+import (
+	"ziegel/core/css"
+	"ziegel/core/layout"
+	"ziegel/core/sweep"
+)
+
+// cause finds the declaration to blame, by the property named, else by the usual suspects.
+func cause(l *sweep.Laid, r *layout.Result, h hit) string {
+	var style *css.Style
+	var styled *css.Element
+	from := h.el
+	if h.blamed != nil {
+		from = h.blamed
+	}
+	for x := from; x != nil && style == nil; x = x.Parent {
+		if p := r.Of(x); p != nil {
+			style, styled = p.Style, x
+		}
+	}
+	if style == nil {
+		return ""
+	}
+	for _, prop := range []string{h.cause, "text-wrap-mode", "width", "min-width", "height", "max-height",
+		"overflow-x", "margin-top", "grid-template-columns", "flex-wrap", "font-size", "letter-spacing",
+		"padding-left", "display"} {
+		if prop == "" {
+			continue
+		}
+		if pos, ok := l.Origin(styled, style, prop); ok {
+			return pos.String()
+		}
+	}
+	return ""
+}

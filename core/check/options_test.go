@@ -1,0 +1,102 @@
+package check_test
+
+import (
+	"slices"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"ziegel/core/check"
+	"ziegel/core/library"
+	"ziegel/internal/testsite"
+	"ziegel/stock"
+)
+
+// tryValues are values of an option that differ from any default.
+func tryValues(o *library.Option) []string {
+	switch o.Type {
+	case "choice":
+		var out []string
+		for _, c := range o.Choices {
+			if c != o.Default {
+				out = append(out, c)
+			}
+		}
+		return out
+	case "ratio":
+		return []string{"1:5", "5:1"}
+	case "aspect":
+		return []string{"1:7", "7:1"}
+	case "number":
+		return []string{"1", "2", "3", "5"}
+	case "length":
+		return []string{"1.0625rem", "11rem", "19rem", "43rem"}
+	case "scale":
+		return []string{"1rem..1.25rem"}
+	case "place":
+		return library.Places
+	}
+	return nil
+}
+
+// reasons are options for a range of which no value changes anything with a section's sample, and why. The program
+// refuses them.
+var reasons = map[string]string{
+	"hero/beside ratio at phone":       "one column there",
+	"hero/beside place at phone":       "one column there",
+	"hero/over min-height at phone":    "the picture stands above the words there",
+	"pricing/plans item-min at phone":  "one column there",
+	"features/cards radius":            "cards have no edge unless they are boxed",
+	"features/cards radius at phone":   "cards have no edge unless they are boxed",
+	"features/cards radius at tablet":  "cards have no edge unless they are boxed",
+	"features/cards radius at desktop": "cards have no edge unless they are boxed",
+}
+
+// Every option of every section, for all widths and for each range, changes what is seen at some width of that range.
+func TestEveryOptionDoesSomething(t *testing.T) {
+	if testing.Short() {
+		t.Skip("lays every section out with every option in every range")
+	}
+	lib, problems := library.Load("sections", stock.Files)
+	require.NoError(t, problems.Err())
+	var mu sync.Mutex
+	idle := map[string]bool{}
+	t.Run("sections", func(t *testing.T) {
+		for _, sec := range lib.Sections {
+			t.Run(sec.Name, func(t *testing.T) {
+				t.Parallel()
+				for _, o := range sec.Options {
+					for _, at := range []string{"", " at phone", " at tablet", " at desktop"} {
+						if at != "" && o.Type == "choice" {
+							continue // refused for ranges
+						}
+						works := false
+						for _, v := range tryValues(&o) {
+							env := testsite.With(t, "title: T\nblocks:\n  - name: a\n    section: "+sec.Name+
+								"\n    content: {heading: Made for wind}\n    options: {\""+o.Name+at+"\": \""+v+"\"}\n")
+							page := env.Site.Page("home")
+							if !slices.ContainsFunc(check.IdleOptions(env, page, env.Site.Block(page, "a"), true),
+								func(i check.Idle) bool { return i.Key == o.Name+at }) {
+								works = true
+								break
+							}
+						}
+						if !works {
+							mu.Lock()
+							idle[sec.Name+" "+o.Name+at] = true
+							mu.Unlock()
+						}
+					}
+				}
+			})
+		}
+	})
+	for name := range idle {
+		assert.Contains(t, reasons, name, "an option that does nothing")
+	}
+	for name, why := range reasons {
+		assert.True(t, idle[name], "%s does something now: %s", name, why)
+	}
+}
