@@ -16,8 +16,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/css"
 	"ziegel/core/build"
+	"ziegel/core/css"
 	"ziegel/core/library"
 	"ziegel/core/project"
 	"ziegel/core/site"

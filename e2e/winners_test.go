@@ -121,7 +121,7 @@ func TestChromiumAgreesWhoWins(t *testing.T) {
 		Focus                  bool
 	}
 	var ask []question
-	for _, l := range []*sweep.Laid{rest, focused} {
+	for _, l := range []*sweep.Prepared{rest, focused} {
 		at := l.Engine().Layout(1280)
 		for _, e := range l.Doc.Elements {
 			f := e.Attr("data-family")

@@ -5,8 +5,8 @@ import (
 	"strings"
 
 	"ziegel/core/compose"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 

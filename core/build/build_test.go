@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"ziegel/core/diag"
 	"ziegel/core/build"
+	"ziegel/core/diag"
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/stock"

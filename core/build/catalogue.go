@@ -10,10 +10,10 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
-	"ziegel/core/search"
 	"ziegel/core/library"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
+	"ziegel/core/search"
 	"ziegel/core/site"
 	"ziegel/core/styles"
 )

@@ -5,9 +5,9 @@ import (
 	"strings"
 
 	"ziegel/core/compose"
+	"ziegel/core/measure"
 	"ziegel/core/media"
 	"ziegel/core/project"
-	"ziegel/core/measure"
 	"ziegel/core/site"
 	"ziegel/core/styles"
 )

@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/build"
-	"ziegel/core/search"
 	"ziegel/core/project"
+	"ziegel/core/search"
 	"ziegel/stock"
 )
 

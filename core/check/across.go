@@ -135,7 +135,7 @@ var tightFit = rule{
 		{CSS: "letter-spacing=-0.02em", Local: true},
 		{CSS: "padding-inline=0", Local: true},
 	},
-	look: boxes("width", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("width", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
 		k := s.kind[p.Element.Index]
 		if k != targetKind && k != headingKind && !s.price[p.Element.Index] || p.Lines != 1 || !shown(p) ||
 			p.Style.Display == css.Inline || p.Style.NoWrap || s.own[p.Element.Index] < 5 ||
@@ -179,7 +179,7 @@ var smallRoom = rule{
 		{CSS: "height=auto"},
 		{Where: "around", CSS: "height=auto"},
 	},
-	look: boxes("height", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("height", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
 		if s.own[p.Element.Index] == 0 || p.Lines < 2 || !shown(p) || s.kind[p.Element.Index] == targetKind {
 			return 0, 0
 		}

@@ -10,8 +10,8 @@ import (
 
 	"ziegel/core/check"
 	"ziegel/core/compose"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
 	"ziegel/core/stress"

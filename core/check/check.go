@@ -17,7 +17,7 @@ import (
 
 // Run sweeps a page over from..to, both included, and reports everything found. wants is the page's own file, nil for
 // foreign pages.
-func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Report {
+func Run(l *sweep.Prepared, p *site.Page, problems diag.Problems, from, to int) *Report {
 	var mu sync.Mutex
 	hits := map[hitKey][]hitAt{}
 	s := NewScene(l)
@@ -81,7 +81,7 @@ func Run(l *sweep.Laid, p *site.Page, problems diag.Problems, from, to int) *Rep
 }
 
 // complete adds what holds at no particular width, and puts all findings in order.
-func (rep *Report) complete(l *sweep.Laid, p *site.Page, problems diag.Problems, states bool) {
+func (rep *Report) complete(l *sweep.Prepared, p *site.Page, problems diag.Problems, states bool) {
 	rep.Findings = append(rep.Findings, content(l, p, problems, states)...)
 	if l.Page != nil {
 		rep.weigh(l.Page.Tuned)
@@ -91,7 +91,7 @@ func (rep *Report) complete(l *sweep.Laid, p *site.Page, problems diag.Problems,
 }
 
 // sort puts findings in order: by severity, then block by block.
-func (rep *Report) sort(l *sweep.Laid) {
+func (rep *Report) sort(l *sweep.Prepared) {
 	order := map[diag.Severity]int{diag.Error: 0, diag.Warning: 1, diag.Note: 2}
 	at := map[string]int{}
 	for i, b := range l.Every() {

@@ -7,9 +7,9 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/measure"
 	"ziegel/core/naming"
 	"ziegel/core/project"
-	"ziegel/core/measure"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -30,17 +30,17 @@ func Blocking(problems diag.Problems) diag.Problems {
 }
 
 // Content reports what is wrong or unfinished in a page's content, at no particular width.
-func Content(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
+func Content(l *sweep.Prepared, p *site.Page, problems diag.Problems) []Finding {
 	return content(l, p, problems, true)
 }
 
 // Unfinished reports the same without looking at states: what words, pictures, links and the brief still want.
-func Unfinished(l *sweep.Laid, p *site.Page, problems diag.Problems) []Finding {
+func Unfinished(l *sweep.Prepared, p *site.Page, problems diag.Problems) []Finding {
 	return content(l, p, problems, false)
 }
 
 // content does so; states that are known to be in order are left out.
-func content(l *sweep.Laid, p *site.Page, problems diag.Problems, states bool) []Finding {
+func content(l *sweep.Prepared, p *site.Page, problems diag.Problems, states bool) []Finding {
 	var out []Finding
 	for _, f := range told(problems) {
 		f.Block = blockAt(l, p, f.at)
@@ -119,7 +119,7 @@ func Unwritten(e *project.Project, reports []*Report) []*Report {
 	return out
 }
 
-func blockAt(l *sweep.Laid, p *site.Page, pos diag.Position) string {
+func blockAt(l *sweep.Prepared, p *site.Page, pos diag.Position) string {
 	if l.Page == nil {
 		return ""
 	}
@@ -132,7 +132,7 @@ func blockAt(l *sweep.Laid, p *site.Page, pos diag.Position) string {
 	return name
 }
 
-func foreignPictures(l *sweep.Laid) []Finding {
+func foreignPictures(l *sweep.Prepared) []Finding {
 	var out []Finding
 	for _, e := range l.Doc.Elements {
 		if _, ok := e.LookupAttr("alt"); e.Tag == "img" && !ok {

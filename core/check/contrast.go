@@ -121,11 +121,11 @@ func (p *palette) asBefore(s *Scene, r *layout.Result, state uint64) bool {
 }
 
 // judged reports a box whose text is looked at.
-func (s *Scene) judged(b *layout.Placed) bool {
+func (s *Scene) judged(b *layout.Fragment) bool {
 	return s.own[b.Element.Index] > 0 && shown(b) && (!b.Cropped || !b.Scrolls) && !s.off[b.Element.Index]
 }
 
-func large(b *layout.Placed) bool {
+func large(b *layout.Fragment) bool {
 	return leastFor(b.Style.FontSize, b.Style.FontWeight >= 700) == leastContrastLarge
 }
 
@@ -183,7 +183,7 @@ type stand struct {
 	look   css.Look
 	alpha  float64
 	ground *ground
-	box    *layout.Placed
+	box    *layout.Fragment
 }
 
 // look judges all texts of a layout. placed reports that some were judged by the spot that they stand on.
@@ -278,7 +278,7 @@ func (v *view) spot(text int) (hit, bool) {
 	return worstOf(b, &v.stands[b.Element.Index], colors, large(b))
 }
 
-func worstOf(b *layout.Placed, st *stand, grounds []css.Color, large bool) (hit, bool) {
+func worstOf(b *layout.Fragment, st *stand, grounds []css.Color, large bool) (hit, bool) {
 	ink := st.paint.Color
 	ink.A *= st.alpha
 	if ink.A == 0 {
@@ -302,7 +302,7 @@ func worstOf(b *layout.Placed, st *stand, grounds []css.Color, large bool) (hit,
 // coat is a layer of color or of pictures as it is painted.
 type coat struct {
 	rank    int
-	p       *layout.Placed
+	p       *layout.Fragment
 	paint   *css.Paint
 	src     string // of an img
 	opacity float64
@@ -365,7 +365,7 @@ func (v *view) below(text int) (colors []css.Color, ok bool) {
 }
 
 // apply lays one more layer over the colors that may be seen below a text.
-func (p *palette) apply(s *Scene, grounds []css.Color, l coat, text *layout.Placed, dark bool) []css.Color {
+func (p *palette) apply(s *Scene, grounds []css.Color, l coat, text *layout.Fragment, dark bool) []css.Color {
 	over := func(top []css.Color) {
 		var out []css.Color
 		for _, t := range top {
@@ -416,7 +416,7 @@ func holds(list []css.Color, c css.Color) bool {
 
 // spots gives the darkest and the lightest color of a picture under a text: one of them is the worst. Without a box
 // the whole picture counts; shown is where the whole of it would be drawn.
-func (p *palette) spots(pic *pictured, box *layout.Rect, shown [4]float64, text *layout.Placed) []css.Color {
+func (p *palette) spots(pic *pictured, box *layout.Rect, shown [4]float64, text *layout.Fragment) []css.Color {
 	if pic.grid == nil {
 		return extremes(pic.list)
 	}

@@ -59,7 +59,7 @@ var covered = rule{
 }
 
 // covers measures how much of the letters of a text a layer above it hides.
-func (s *Scene) covers(r *layout.Result, v *sight, l *layer, b *layout.Placed) (hit, bool) {
+func (s *Scene) covers(r *layout.Result, v *sight, l *layer, b *layout.Fragment) (hit, bool) {
 	y := layout.Px(0)
 	if v.fixed[b.Element.Index] {
 		if !l.fixed { // they meet at other places as the page is scrolled
@@ -213,7 +213,7 @@ var onEdge = rule{
 }
 
 // grounded reports that a text has a ground of its own above a rank of the painting order.
-func (s *Scene) grounded(r *layout.Result, v *sight, b *layout.Placed, rank int) bool {
+func (s *Scene) grounded(r *layout.Result, v *sight, b *layout.Fragment, rank int) bool {
 	for e := b.Element; e != nil; e = e.Parent {
 		if p := r.Of(e); p != nil && v.paint.Ground[r.ByIndex[e.Index]] > rank {
 			paint := s.colors.light.Of(p.Style.Look(), css.Color{A: 1})
@@ -296,7 +296,7 @@ var hangsOut = rule{
 
 // standsIn finds the nearest box around a text that shows where it ends, by a ground, a border or a height of its
 // own. nil when what is between them leaves the flow.
-func (s *Scene) standsIn(r *layout.Result, b *layout.Placed) *layout.Placed {
+func (s *Scene) standsIn(r *layout.Result, b *layout.Fragment) *layout.Fragment {
 	v := s.sight(r)
 	for e := b.Element; e != nil && e.Tag != "body" && e.Tag != "html"; e = e.Parent {
 		p := r.Of(e)
@@ -321,7 +321,7 @@ func (s *Scene) standsIn(r *layout.Result, b *layout.Placed) *layout.Placed {
 }
 
 // ends reports a box that shows where it ends, by borders all around or by its ground.
-func (s *Scene) ends(r *layout.Result, v *sight, p *layout.Placed) bool {
+func (s *Scene) ends(r *layout.Result, v *sight, p *layout.Fragment) bool {
 	e := p.Element
 	if v.ends == nil {
 		v.ends = make([]int8, len(s.l.Doc.Elements))
@@ -336,7 +336,7 @@ func (s *Scene) ends(r *layout.Result, v *sight, p *layout.Placed) bool {
 }
 
 // edged reports borders on all sides.
-func (s *Scene) edged(p *layout.Placed) bool {
+func (s *Scene) edged(p *layout.Fragment) bool {
 	for side := range 4 {
 		if p.Style.BorderPx(side) == 0 {
 			return false

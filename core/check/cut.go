@@ -16,7 +16,7 @@ import (
 
 // cutUp gives the page with each of its blocks alone: its markup, the rules that can reach it and the pictures that
 // it shows.
-func cutUp(env *project.Project, l *sweep.Laid) ([]*compose.Page, error) {
+func cutUp(env *project.Project, l *sweep.Prepared) ([]*compose.Page, error) {
 	doc, err := html.Parse(strings.NewReader(l.Page.HTML))
 	if err != nil {
 		return nil, err

@@ -9,7 +9,7 @@ import (
 )
 
 // dialogs lists the popovers of a page that hold blocks. A sweep of the page at rest sees nothing of them.
-func dialogs(l *sweep.Laid) []*css.Element {
+func dialogs(l *sweep.Prepared) []*css.Element {
 	var out []*css.Element
 	seen := map[*css.Element]bool{}
 	for _, b := range l.Every() {
@@ -24,7 +24,7 @@ func dialogs(l *sweep.Laid) []*css.Element {
 }
 
 // opened sweeps the page with its dialogs open, and gives what is found in them.
-func opened(l *sweep.Laid, from, to int) []Finding {
+func opened(l *sweep.Prepared, from, to int) []Finding {
 	if len(dialogs(l)) == 0 {
 		return nil
 	}

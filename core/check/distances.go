@@ -31,7 +31,7 @@ const distanceStep = 16
 // Distances lists the vertical space between every two neighbouring blocks, and between what stands under each other
 // in their cards, for each range of screen widths. Space is measured from letter to letter, or to the edge of a
 // picture.
-func Distances(l *sweep.Laid, ranges []site.Range, from, to int) []Distance {
+func Distances(l *sweep.Prepared, ranges []site.Range, from, to int) []Distance {
 	s := NewScene(l)
 	engine := l.Engine()
 	var out []Distance
@@ -106,7 +106,7 @@ func (s *Scene) distances(r *layout.Result, name string) []Distance {
 	return out
 }
 
-func blockName(l *sweep.Laid, s strip, part string) string {
+func blockName(l *sweep.Prepared, s strip, part string) string {
 	for _, b := range l.Blocks {
 		if b.Element == s.el {
 			return b.Name
@@ -116,7 +116,7 @@ func blockName(l *sweep.Laid, s strip, part string) string {
 }
 
 // insideCard measures between the elements that stand under each other in a card.
-func (s *Scene) insideCard(r *layout.Result, block, name string, card *layout.Placed) []Distance {
+func (s *Scene) insideCard(r *layout.Result, block, name string, card *layout.Fragment) []Distance {
 	var out []Distance
 	x := &explain.Explainer{L: s.l, R: r}
 	kids := x.Kids(card)

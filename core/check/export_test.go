@@ -11,7 +11,7 @@ import (
 )
 
 // Pieced reports whether a page is checked block by block.
-func Pieced(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page, problems diag.Problems, from,
+func Pieced(st store.Store, env *project.Project, l *sweep.Prepared, p *site.Page, problems diag.Problems, from,
 	to int) bool {
 	return runPieces(st, env, l, p, problems, from, to) != nil
 }

@@ -7,7 +7,7 @@ import (
 )
 
 // addFonts adds to the report of a page the fonts that its own styles name and nothing brings.
-func (rep *Report) addFonts(missing []review.MissingFont, l *sweep.Laid) {
+func (rep *Report) addFonts(missing []review.MissingFont, l *sweep.Prepared) {
 	for _, m := range missing {
 		if m.Page != "" && m.Page != l.Name {
 			continue

@@ -40,7 +40,7 @@ var unevenGaps = rule{
 			var down []pairGap
 			for i, row := range rows {
 				row = slices.Clone(row)
-				slices.SortFunc(row, func(a, b *layout.Placed) int { return int(a.X - b.X) })
+				slices.SortFunc(row, func(a, b *layout.Fragment) int { return int(a.X - b.X) })
 				var across []pairGap
 				for k := 1; k < len(row); k++ {
 					if s.kind[row[k].Element.Index] != targetKind { // links of a menu are pushed apart on purpose
@@ -67,7 +67,7 @@ var unevenGaps = rule{
 
 // pairGap is the distance of two neighbours.
 type pairGap struct {
-	a, b  *layout.Placed
+	a, b  *layout.Fragment
 	gap   layout.Px
 	cause string
 }

@@ -17,7 +17,7 @@ import (
 
 // layer is something that is painted.
 type layer struct {
-	p     *layout.Placed
+	p     *layout.Fragment
 	at    layout.Rect // where it shows, clipped
 	end   int         // of the elements inside it: it holds those from its own index to this one
 	rank  int         // in the painting order, once something crosses
@@ -127,7 +127,7 @@ func (s *Scene) see(r *layout.Result, at *sight) {
 }
 
 // placedAt gives a box of an element, or behind those a generated one with its position among them.
-func placedAt(r *layout.Result, i int) (*layout.Placed, int) {
+func placedAt(r *layout.Result, i int) (*layout.Fragment, int) {
 	if i < len(r.Boxes) {
 		return &r.Boxes[i], -1
 	}
@@ -136,7 +136,7 @@ func placedAt(r *layout.Result, i int) (*layout.Placed, int) {
 
 // fixedAt gives how far down what stays on the screen is looked at: what is held by the lower edge lies over the end
 // of the page, which cannot be scrolled away from under it; anything else over its beginning.
-func (s *Scene) fixedAt(r *layout.Result, p *layout.Placed) layout.Px {
+func (s *Scene) fixedAt(r *layout.Result, p *layout.Fragment) layout.Px {
 	for e := p.Element; e != nil; e = e.Parent {
 		b := r.Of(e)
 		if b == nil || b.Style.Position != css.Fixed {
@@ -159,7 +159,7 @@ func (s *Scene) screen() layout.Px {
 }
 
 // shows reports whether a box shows something of its own beside text: a ground, or a picture.
-func (s *Scene) shows(p *layout.Placed, look css.Look) bool {
+func (s *Scene) shows(p *layout.Fragment, look css.Look) bool {
 	if p.Pseudo == "" {
 		switch p.Element.Tag {
 		case "img", "video", "iframe":
@@ -216,7 +216,7 @@ func (v *sight) cross(s *Scene, r *layout.Result) {
 }
 
 // ink gives where the letters of a line show: fonts keep room above and below them.
-func (v *sight) ink(b *layout.Placed, run layout.Rect, y layout.Px) layout.Rect {
+func (v *sight) ink(b *layout.Fragment, run layout.Rect, y layout.Px) layout.Rect {
 	if b.Cropped {
 		run = run.Intersect(b.Window)
 	}
@@ -347,7 +347,7 @@ func (s *Scene) pictureAlpha(l *layer, paint *css.Paint, spot layout.Rect) float
 	return sum / float64(n)
 }
 
-func inkBottom(p *layout.Placed) layout.Px {
+func inkBottom(p *layout.Fragment) layout.Px {
 	if p.Lines > 0 {
 		return p.Text.Bottom()
 	}

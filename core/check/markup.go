@@ -15,7 +15,7 @@ import (
 )
 
 // markup reports what is wrong in the elements of a page, at no particular width.
-func markup(l *sweep.Laid) []Finding {
+func markup(l *sweep.Prepared) []Finding {
 	var out []Finding
 	tell := func(rule string, severity diag.Severity, e *css.Element, cure, text string, args ...any) {
 		block, part, item := naming.Place(l, e)
@@ -86,7 +86,7 @@ func markup(l *sweep.Laid) []Finding {
 }
 
 // addressed reports a form whose address is a field of its block: what is wrong with that is told with its place.
-func addressed(l *sweep.Laid, form *css.Element) bool {
+func addressed(l *sweep.Prepared, form *css.Element) bool {
 	b := naming.BlockOf(l, form)
 	if b == nil || l.Page == nil {
 		return false

@@ -15,7 +15,7 @@ var motionWidths = []int{390, 820, 1280}
 
 // moving reports states and animations that move boxes: what changes under the pointer or by itself must leave the
 // layout alone.
-func moving(l *sweep.Laid) []Finding {
+func moving(l *sweep.Prepared) []Finding {
 	var out []Finding
 	for _, a := range l.Doc.Animated() {
 		out = append(out, Finding{Rule: "moves-layout", Severity: diag.Warning,
@@ -92,7 +92,7 @@ func moved(rest, state *layout.Result, a, b *css.Document) (*css.Element, change
 }
 
 // heightCause guesses which property made a box higher: the first of those that often do and that something declares.
-func heightCause(p *layout.Placed) string {
+func heightCause(p *layout.Fragment) string {
 	for _, name := range []string{"padding-top", "border-top-width", "height", "min-height", "line-height",
 		"font-size"} {
 		if _, _, ok := p.Style.Declared(name); ok {

@@ -7,7 +7,7 @@ import (
 )
 
 // cause finds the declaration to blame, by the property named, else by the usual suspects.
-func cause(l *sweep.Laid, r *layout.Result, h hit) string {
+func cause(l *sweep.Prepared, r *layout.Result, h hit) string {
 	var style *css.Style
 	var styled *css.Element
 	from := h.el

@@ -176,7 +176,7 @@ func (s *Scene) aside(r *layout.Result, e *css.Element) bool {
 }
 
 // wordsBefore gives the first text of what is read just before an element in the same block.
-func (s *Scene) wordsBefore(r *layout.Result, e *css.Element) *layout.Placed {
+func (s *Scene) wordsBefore(r *layout.Result, e *css.Element) *layout.Fragment {
 	for x := e; x.Parent != nil && x.Parent.Tag != "body" && x.Parent.Tag != "main"; x = x.Parent {
 		kids := x.Parent.Kids()
 		at := slices.Index(kids, x)
@@ -215,7 +215,7 @@ func Doubled(env *project.Project, p *site.Page) []string {
 var landmarkKinds = map[string]string{"nav": "navigation", "footer": "footer"}
 
 // onlyOnce reports what a page has once: its navigation and its footer.
-func onlyOnce(l *sweep.Laid, tell func(e *css.Element, cure, text string)) {
+func onlyOnce(l *sweep.Prepared, tell func(e *css.Element, cure, text string)) {
 	if l.Page != nil {
 		seen := map[string]string{}
 		for _, b := range l.Blocks {

@@ -8,9 +8,9 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/measure"
 	"ziegel/core/project"
 	"ziegel/core/review"
-	"ziegel/core/measure"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -107,7 +107,7 @@ var paintedBy = strings.Fields(`color background-color background-image border-t
 
 // AddSite adds to the report of a page what only its site can tell: options for a range that change nothing there,
 // fonts that nothing brings, of those of the whole site.
-func (rep *Report) AddSite(env *project.Project, missing []review.MissingFont, p *site.Page, l *sweep.Laid) {
+func (rep *Report) AddSite(env *project.Project, missing []review.MissingFont, p *site.Page, l *sweep.Prepared) {
 	had := len(rep.Findings)
 	rep.addFonts(missing, l)
 	for _, b := range env.All(p) {

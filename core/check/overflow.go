@@ -143,7 +143,7 @@ var clipped = rule{
 }
 
 // trimmed gives the lower end of the letters of an element's text, without the room under them that fonts keep.
-func trimmed(p *layout.Placed) layout.Px {
+func trimmed(p *layout.Fragment) layout.Px {
 	if len(p.Runs) == 0 {
 		return p.Text.Bottom()
 	}

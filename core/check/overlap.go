@@ -28,7 +28,7 @@ var overlapping = rule{
 	},
 	look: func(s *Scene, r *layout.Result) []hit {
 		type ink struct {
-			p *layout.Placed
+			p *layout.Fragment
 			r layout.Rect
 		}
 		var all []ink
@@ -77,7 +77,7 @@ var overlapping = rule{
 }
 
 // stays reports a box that stays on the screen, or is in one that does: it meets other texts as the page is scrolled.
-func (s *Scene) stays(r *layout.Result, p *layout.Placed) bool {
+func (s *Scene) stays(r *layout.Result, p *layout.Fragment) bool {
 	if !p.Above {
 		return false
 	}
@@ -90,7 +90,7 @@ func (s *Scene) stays(r *layout.Result, p *layout.Placed) bool {
 }
 
 // standsOn reports whether a text has a ground that another text is not in.
-func (s *Scene) standsOn(r *layout.Result, p, other *layout.Placed) bool {
+func (s *Scene) standsOn(r *layout.Result, p, other *layout.Fragment) bool {
 	v := s.sight(r)
 	for e := p.Element; e != nil && e != other.Element && !naming.Inside(other.Element, e); e = e.Parent {
 		if i := r.ByIndex[e.Index]; i >= 0 && v.paints[i] {

@@ -28,7 +28,7 @@ var enlarged = rule{
 		{CSS: "max-width=max-content"},
 		{CSS: "width=auto", Local: true},
 	},
-	look: boxes("width", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("width", func(s *Scene, _ *layout.Result, p *layout.Fragment) (float64, float64) {
 		if s.kind[p.Element.Index] != pictureKind || p.Empty() {
 			return 0, 0
 		}
@@ -57,7 +57,7 @@ var distorted = rule{
 		{CSS: "object-fit=cover height=auto"},
 		{CSS: "object-fit=cover aspect-ratio=auto"},
 	},
-	look: boxes("height", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("height", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
 		w, h, ok := s.natural(r, p)
 		if !ok || s.fit(p).Fit != "fill" || p.Content.W < 64 || p.Content.H < 64 {
 			return 0, 0
@@ -75,7 +75,7 @@ var distorted = rule{
 }
 
 // natural gives the size of the file that an img shows at this width.
-func (s *Scene) natural(r *layout.Result, p *layout.Placed) (w, h float64, ok bool) {
+func (s *Scene) natural(r *layout.Result, p *layout.Fragment) (w, h float64, ok bool) {
 	if p.Element.Tag != "img" || p.Empty() || !p.Style.Visible {
 		return 0, 0, false
 	}
@@ -89,7 +89,7 @@ func manyFiles(e *css.Element) bool {
 	return many || e.Parent != nil && e.Parent.Tag == "picture"
 }
 
-func (s *Scene) fit(p *layout.Placed) *css.Paint {
+func (s *Scene) fit(p *layout.Fragment) *css.Paint {
 	return s.colors.light.Of(p.Style.Look(), css.Color{})
 }
 
@@ -105,7 +105,7 @@ var cropped = rule{
 		{CSS: "height=auto", Local: true},
 		{Where: "around", CSS: "height=auto", Local: true},
 	},
-	look: boxes("aspect-ratio", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("aspect-ratio", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
 		w, h, ok := s.natural(r, p)
 		if !ok || p.Content.W < 64 || p.Content.H < 64 {
 			return 0, 0
@@ -145,7 +145,7 @@ var heavy = rule{
 	looks:   "the bytes of a file against its largest use",
 	not:     "video, fonts",
 	untried: "a file is made smaller outside the page",
-	look: boxes("width", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("width", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
 		w, h, ok := s.natural(r, p)
 		if manyFiles(p.Element) || s.l.Page != nil && len(media.Copies(p.Element.Attr("src"), w, h)) > 0 {
 			return 0, 0 // the build offers smaller copies

@@ -66,7 +66,7 @@ type pieceWidth struct {
 
 // RunKept checks a page of a site as Run does, block by block, taking the blocks that have not changed from the
 // store.
-func RunKept(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page, problems diag.Problems, from,
+func RunKept(st store.Store, env *project.Project, l *sweep.Prepared, p *site.Page, problems diag.Problems, from,
 	to int) *Report {
 	if r := runPieces(st, env, l, p, problems, from, to); r != nil {
 		return r
@@ -75,7 +75,7 @@ func RunKept(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page, 
 }
 
 // oneByOne reports a page whose blocks can be looked at one by one.
-func oneByOne(l *sweep.Laid) bool {
+func oneByOne(l *sweep.Prepared) bool {
 	return l.Page != nil && l.Screen == (sweep.Screen{}) && !l.Dark && !usesViewWidth(l.Doc) &&
 		!l.Doc.Declares("position", "fixed", "sticky") && !l.Doc.DeclaresIn("vh", 1, "height", "max-height",
 		"block-size", "max-block-size") && len(l.Blocks) > 0 && len(dialogs(l)) == 0
@@ -83,14 +83,14 @@ func oneByOne(l *sweep.Laid) bool {
 
 // StackKept tells how the blocks of a page stack, as a sweep of it does, block by block, taking those that have not
 // changed from the store.
-func StackKept(st store.Store, env *project.Project, l *sweep.Laid, from, to int) []sweep.Stacking {
+func StackKept(st store.Store, env *project.Project, l *sweep.Prepared, from, to int) []sweep.Stacking {
 	if out := stackPieces(st, env, l, from, to); out != nil {
 		return out
 	}
 	return l.Map(from, to, nil)
 }
 
-func stackPieces(st store.Store, env *project.Project, l *sweep.Laid, from, to int) []sweep.Stacking {
+func stackPieces(st store.Store, env *project.Project, l *sweep.Prepared, from, to int) []sweep.Stacking {
 	if !oneByOne(l) {
 		return nil
 	}
@@ -125,7 +125,7 @@ func stackPieces(st store.Store, env *project.Project, l *sweep.Laid, from, to i
 
 // findPieces gives the pieces of a page: those that the store has, and the others made, several at once. Equal ones
 // are made once. One that cannot be made is nil, and then others may be, too.
-func findPieces(st store.Store, env *project.Project, l *sweep.Laid, cuts []*compose.Page, from, to int,
+func findPieces(st store.Store, env *project.Project, l *sweep.Prepared, cuts []*compose.Page, from, to int,
 	load func(key string) *piece,
 	sweepOne func(i int, key string, workers int) *piece) []*piece {
 	shared := sharedHash(st, env, l, from, to)
@@ -154,7 +154,7 @@ func findPieces(st store.Store, env *project.Project, l *sweep.Laid, cuts []*com
 	return out
 }
 
-func runPieces(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page, problems diag.Problems, from,
+func runPieces(st store.Store, env *project.Project, l *sweep.Prepared, p *site.Page, problems diag.Problems, from,
 	to int) *Report {
 	if !oneByOne(l) {
 		return nil
@@ -183,7 +183,7 @@ func runPieces(st store.Store, env *project.Project, l *sweep.Laid, p *site.Page
 }
 
 // sweepPiece sweeps one block. It returns nil when the sweep was stopped.
-func sweepPiece(env *project.Project, whole *sweep.Laid, page *compose.Page, from, to, workers int) *piece {
+func sweepPiece(env *project.Project, whole *sweep.Prepared, page *compose.Page, from, to, workers int) *piece {
 	l, err := sweep.FromPage(env, page)
 	if err != nil || len(l.Blocks) != 1 {
 		return nil
@@ -325,7 +325,7 @@ func (s *Scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool
 const reachUp, clearOf = layout.Px(8 * 64), layout.Px(16 * 64)
 
 // join puts the pieces of a page together. It returns nil when the page does not stand as they say.
-func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, from, to int) *Report {
+func join(l *sweep.Prepared, p *site.Page, problems diag.Problems, pieces []*piece, from, to int) *Report {
 	s := NewScene(l)
 	rep := &Report{Page: l.Name, From: from, To: to}
 	elements := map[string]*css.Element{}
@@ -444,7 +444,7 @@ func join(l *sweep.Laid, p *site.Page, problems diag.Problems, pieces []*piece, 
 }
 
 // sharedHash hashes what all pieces of a page depend on.
-func sharedHash(st store.Store, env *project.Project, l *sweep.Laid, from, to int) []byte {
+func sharedHash(st store.Store, env *project.Project, l *sweep.Prepared, from, to int) []byte {
 	h := sha256.New()
 	fmt.Fprintln(h, st.Version, from, to, env.Site.Language, env.Site.Ranges)
 	for _, f := range env.FontsOf(l.Page.Blocks) {

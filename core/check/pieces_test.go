@@ -54,7 +54,7 @@ func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
 			require.NoError(t, err)
 			require.NoError(t, problems.Err())
 			page := env.Site.Page(x.page)
-			laid := func() (*sweep.Laid, *compose.Page) {
+			laid := func() (*sweep.Prepared, *compose.Page) {
 				c, _ := measure.Page(env, page, compose.Options{Marks: true})
 				l, err := sweep.FromPage(env, c)
 				require.NoError(t, err)

@@ -29,7 +29,7 @@ var screenEdge = rule{
 		{CSS: "translate=none", Local: true},
 	},
 	ownFirst: true,
-	look: boxes("padding-left", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("padding-left", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
 		if !shown(p) || p.Above || p.Clipped && (p.Clip.X > 0 || p.Clip.Right() < layout.Px(r.Width)*64) {
 			return 0, 0
 		}
@@ -79,7 +79,7 @@ var loneItem = rule{
 }
 
 // width gives how far a row reaches from its first edge to its last.
-func width(row []*layout.Placed) layout.Px {
+func width(row []*layout.Fragment) layout.Px {
 	left, right := row[0].X, row[0].Right()
 	for _, p := range row {
 		left, right = min(left, p.X), max(right, p.Right())
@@ -125,7 +125,7 @@ var screenOrder = rule{
 }
 
 // inFlow gives the box of an element with text that stands where its parent puts it.
-func (s *Scene) inFlow(r *layout.Result, e *css.Element) *layout.Placed {
+func (s *Scene) inFlow(r *layout.Result, e *css.Element) *layout.Fragment {
 	p := r.Of(e)
 	if p == nil || p.Empty() || p.Above || !p.Style.Visible || p.Style.Display == css.Inline || !s.hasText(e) {
 		return nil
@@ -172,18 +172,20 @@ var offLine = rule{
 }
 
 // uneven compares the last button and the first price of each card in a row.
-func (s *Scene) uneven(r *layout.Result, row []*layout.Placed) []hit {
+func (s *Scene) uneven(r *layout.Result, row []*layout.Fragment) []hit {
 	if len(row) < 2 {
 		return nil
 	}
 	var out []hit
-	for _, pick := range []func(*layout.Placed) bool{
-		func(p *layout.Placed) bool { return s.target(p) && p.Style.Display != css.Inline && p.Content.H < p.H },
-		func(p *layout.Placed) bool { return s.price[p.Element.Index] && shown(p) },
+	for _, pick := range []func(*layout.Fragment) bool{
+		func(p *layout.Fragment) bool {
+			return s.target(p) && p.Style.Display != css.Inline && p.Content.H < p.H
+		},
+		func(p *layout.Fragment) bool { return s.price[p.Element.Index] && shown(p) },
 	} {
-		var high, low *layout.Placed
+		var high, low *layout.Fragment
 		for _, card := range row {
-			var last *layout.Placed
+			var last *layout.Fragment
 			count := 0
 			for i := r.ByIndex[card.Element.Index] + 1; i < len(r.Boxes) &&
 				r.Boxes[i].Element.Index < s.end[card.Element.Index]; i++ {
@@ -222,7 +224,7 @@ var stickyCovers = rule{
 		{CSS: "scroll-margin-top=9rem"},
 	},
 	look: func(s *Scene, r *layout.Result) []hit {
-		var bar *layout.Placed
+		var bar *layout.Fragment
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
 			stays := p.Style.Position == css.Sticky || p.Style.Position == css.Fixed
@@ -259,7 +261,7 @@ var stickyCovers = rule{
 }
 
 // firstText gives where the text in a box begins, at most its lower edge.
-func (s *Scene) firstText(r *layout.Result, of *layout.Placed) layout.Px {
+func (s *Scene) firstText(r *layout.Result, of *layout.Fragment) layout.Px {
 	top := of.Bottom()
 	for i := r.ByIndex[of.Element.Index]; i < len(r.Boxes); i++ {
 		p := &r.Boxes[i]

@@ -154,7 +154,7 @@ type hitKey struct {
 
 // boxes makes a look of a rule about single boxes. see gives what it measures and how far that is beyond the bound;
 // nothing is wrong when that is 0 or less. cause is the property to blame.
-func boxes(cause string, see func(s *Scene, r *layout.Result, p *layout.Placed) (value,
+func boxes(cause string, see func(s *Scene, r *layout.Result, p *layout.Fragment) (value,
 	beyond float64)) func(*Scene, *layout.Result) []hit {
 	return func(s *Scene, r *layout.Result) []hit {
 		var out []hit

@@ -17,7 +17,7 @@ import (
 
 // Scene is what the rules know of a page at every width.
 type Scene struct {
-	l        *sweep.Laid
+	l        *sweep.Prepared
 	own      []int            // letters of the own text of each element
 	price    []bool           // it is a price
 	kind     []elementKind    // of each element
@@ -51,7 +51,7 @@ const (
 	pictureKind // one whose file never changes
 )
 
-func newScene(l *sweep.Laid, limits map[string]bound) *Scene {
+func newScene(l *sweep.Prepared, limits map[string]bound) *Scene {
 	n := len(l.Doc.Elements)
 	s := &Scene{l: l, limits: limits, own: make([]int, n), price: make([]bool, n), kind: make([]elementKind, n),
 		end: make([]int, n)}
@@ -155,7 +155,7 @@ func navigations(s *Scene) []*css.Element {
 var running = map[string]bool{"p": true, "li": true, "dd": true, "blockquote": true, "figcaption": true}
 
 // shown reports a box whose text can be read.
-func shown(p *layout.Placed) bool {
+func shown(p *layout.Fragment) bool {
 	return p.Lines > 0 && p.Style.Visible && p.Style.Opacity > 0 &&
 		(!p.Cropped || !p.Text.Intersect(p.Window).Empty())
 }
@@ -233,7 +233,7 @@ func (s *Scene) limit(rule string, e *css.Element) float64 {
 }
 
 // target reports what is clicked or tapped, can be seen and does not stand in a sentence (WCAG 2.5.8 exempts those).
-func (s *Scene) target(p *layout.Placed) bool {
+func (s *Scene) target(p *layout.Fragment) bool {
 	e := p.Element
 	if s.kind[e.Index] != targetKind || !p.Style.Visible || p.Style.Opacity == 0 || p.Empty() ||
 		p.Clipped && p.Intersect(p.Clip).Empty() {

@@ -244,7 +244,7 @@ var adrift = rule{
 }
 
 // nextText gives the first text after a heading in its parent, below it.
-func (s *Scene) nextText(r *layout.Result, h *layout.Placed) *layout.Placed {
+func (s *Scene) nextText(r *layout.Result, h *layout.Fragment) *layout.Fragment {
 	for i := s.end[h.Element.Index]; i < s.end[h.Element.Parent.Index]; i++ {
 		at := r.ByIndex[i]
 		if at < 0 {
@@ -266,7 +266,7 @@ func (s *Scene) nextText(r *layout.Result, h *layout.Placed) *layout.Placed {
 
 // lastAbove gives what ends next above a heading in its own column, what stands in its parent before it left out:
 // that belongs to it.
-func (s *Scene) lastAbove(r *layout.Result, at int) *layout.Placed {
+func (s *Scene) lastAbove(r *layout.Result, at int) *layout.Fragment {
 	h := &r.Boxes[at]
 	inks := s.inksOf(r)
 	from := sort.Search(len(inks), func(k int) bool { return inkBottom(&r.Boxes[inks[k]]) <= h.Text.Y })

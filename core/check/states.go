@@ -21,10 +21,10 @@ var (
 
 // inStates reports what is wrong only while something is hovered, focused or pressed: texts that can no longer be
 // read or that something comes to lie over, and a focus that does not show.
-func inStates(l *sweep.Laid) []Finding { return lookInStates(l, nil) }
+func inStates(l *sweep.Prepared) []Finding { return lookInStates(l, nil) }
 
 // lookInStates does so, and shows every state that is laid out.
-func lookInStates(l *sweep.Laid, see func(s *Scene, r *layout.Result)) []Finding {
+func lookInStates(l *sweep.Prepared, see func(s *Scene, r *layout.Result)) []Finding {
 	rest := NewScene(l)
 	engine := l.Engine()
 	states, first := map[seenKey][]string{}, map[seenKey]stateHit{}
@@ -79,14 +79,14 @@ type (
 		el   int
 	}
 	stateHit struct {
-		with *sweep.Laid
+		with *sweep.Prepared
 		r    *layout.Result
 		h    hit
 	}
 )
 
 // inState words what a rule saw in some states.
-func inState(l, with *sweep.Laid, r *layout.Result, rule *rule, states []string, h hit) Finding {
+func inState(l, with *sweep.Prepared, r *layout.Result, rule *rule, states []string, h hit) Finding {
 	own := l.Doc.Elements[h.el.Index]
 	block, part, item := naming.Place(l, own)
 	other := ""
@@ -115,7 +115,7 @@ var focusLooks = strings.Fields(`background-color background-image box-shadow bo
 	border-top-style border-bottom-style color text-decoration-line filter opacity transform text-underline-offset text-decoration-thickness`)
 
 // hiddenFocus reports targets that look the same with the keyboard's focus as without it (WCAG 2.2, 2.4.7).
-func hiddenFocus(l *sweep.Laid, at map[int]*layout.Result) []Finding {
+func hiddenFocus(l *sweep.Prepared, at map[int]*layout.Result) []Finding {
 	if !l.Doc.DeclaresEver("outline", "outline-style", "outline-width", "outline-color", "all") {
 		return nil
 	}
@@ -202,7 +202,7 @@ func (s *Scene) changes(rest, state *layout.Result, e *css.Element) bool {
 
 // Contrasts gives the contrast of every text of a layout, in the light, to the color of its ground that is nearest to
 // it (WCAG 2.2 "contrast ratio").
-func Contrasts(l *sweep.Laid, r *layout.Result) map[*css.Element]float64 {
+func Contrasts(l *sweep.Prepared, r *layout.Result) map[*css.Element]float64 {
 	s := NewScene(l)
 	p := &s.colors
 	stands := make([]stand, len(l.Doc.Elements))

@@ -6,8 +6,8 @@ import (
 	"ziegel/core/address"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -15,7 +15,7 @@ import (
 // Subject is what a reading command looks at: a page of the site, or any HTML file.
 type Subject struct {
 	Name     string // of the page
-	Laid     *sweep.Laid
+	Prepared *sweep.Prepared
 	Page     *site.Page
 	Env      *project.Project
 	Problems diag.Problems // those that the check tells as findings
@@ -29,12 +29,12 @@ func Lay(e *project.Project, p *site.Page, only []string) (*Subject, error) {
 		return nil, err
 	}
 	l, err := sweep.FromPage(e, page)
-	return &Subject{Name: p.Name, Laid: l, Page: p, Env: e, Problems: problems}, err
+	return &Subject{Name: p.Name, Prepared: l, Page: p, Env: e, Problems: problems}, err
 }
 
 // Prepare lays a page out that has only been named so far.
 func (s *Subject) Prepare() error {
-	if s.Laid != nil {
+	if s.Prepared != nil {
 		return nil
 	}
 	p, err := address.FindPage(s.Env, s.Name)

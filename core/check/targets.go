@@ -24,7 +24,7 @@ var overlappingTargets = rule{
 	untried: "which of two targets gives way is not known",
 	look: func(s *Scene, r *layout.Result) []hit {
 		all := s.targets(r)
-		slices.SortFunc(all, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
+		slices.SortFunc(all, func(a, b *layout.Fragment) int { return int(a.Y - b.Y) })
 		var out []hit
 		for i, a := range all {
 			for _, b := range all[i+1:] {
@@ -52,8 +52,8 @@ var overlappingTargets = rule{
 }
 
 // targets lists what is clicked or tapped in a layout.
-func (s *Scene) targets(r *layout.Result) []*layout.Placed {
-	var out []*layout.Placed
+func (s *Scene) targets(r *layout.Result) []*layout.Fragment {
+	var out []*layout.Fragment
 	for i := range r.Boxes {
 		if s.target(&r.Boxes[i]) {
 			out = append(out, &r.Boxes[i])
@@ -93,7 +93,7 @@ var smallTarget = rule{
 
 // crowded reports whether a circle of 24 px around a small target meets another target, or the circle of another
 // small one.
-func crowded(p *layout.Placed, all []*layout.Placed) bool {
+func crowded(p *layout.Fragment, all []*layout.Fragment) bool {
 	x, y := middle(p.Rect)
 	for _, o := range all {
 		if o == p || naming.Inside(o.Element, p.Element) || naming.Inside(p.Element, o.Element) {
@@ -130,7 +130,7 @@ var touchTargets = rule{
 		{CSS: "min-height=2.75rem display=inline-flex", Local: true},
 		{CSS: "height=auto", Local: true},
 	},
-	look: boxes("padding-top", func(s *Scene, r *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("padding-top", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
 		if r.Width > touchUpTo || !s.target(p) || p.H.Float() >= s.limit("target-touch", p.Element) &&
 			p.W >= leastTarget*64 {
 			return 0, 0

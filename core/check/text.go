@@ -20,7 +20,7 @@ const (
 )
 
 // letters gives how many letters the longest line of a text holds, 0 when it cannot be told.
-func (s *Scene) letters(p *layout.Placed) float64 {
+func (s *Scene) letters(p *layout.Fragment) float64 {
 	var widest, sum layout.Px
 	for _, r := range p.Runs {
 		widest, sum = max(widest, r.W), sum+r.W
@@ -43,7 +43,7 @@ var longLines = rule{
 		{Where: "around", CSS: "max-width=38rem"},
 		{CSS: "font-size={type.body}", Local: true},
 	},
-	look: boxes("max-width", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("max-width", func(s *Scene, _ *layout.Result, p *layout.Fragment) (float64, float64) {
 		if s.kind[p.Element.Index] != runningKind || p.Lines < 2 || !shown(p) {
 			return 0, 0
 		}
@@ -73,7 +73,7 @@ var shortLines = rule{
 		{Where: "around", CSS: "width=auto", Local: true},
 		{Where: "around", CSS: "grid-template-columns=minmax(0, 1fr)", Local: true},
 	},
-	look: boxes("width", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("width", func(s *Scene, _ *layout.Result, p *layout.Fragment) (float64, float64) {
 		if s.kind[p.Element.Index] != runningKind || p.Lines < shortFrom || !shown(p) {
 			return 0, 0
 		}
@@ -103,7 +103,7 @@ var brokenWord = rule{
 		{CSS: "font-size={type.body}", Local: true},
 		{CSS: "width=auto", Local: true},
 	},
-	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Fragment) (float64, float64) {
 		if p.Cut == 0 || !shown(p) {
 			return 0, 0
 		}
@@ -131,7 +131,7 @@ var smallText = rule{
 		{CSS: "font-size=0.875rem", Local: true},
 		{CSS: "font-size={type.body}", Local: true},
 	},
-	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Fragment) (float64, float64) {
 		if s.own[p.Element.Index] == 0 || !shown(p) {
 			return 0, 0
 		}
@@ -159,7 +159,7 @@ var headingLines = rule{
 		{CSS: "font-size={type.heading}", Local: true},
 		{CSS: "font-size={type.lead}", Local: true},
 	},
-	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Placed) (float64, float64) {
+	look: boxes("font-size", func(s *Scene, _ *layout.Result, p *layout.Fragment) (float64, float64) {
 		if s.kind[p.Element.Index] != headingKind || !shown(p) {
 			return 0, 0
 		}
@@ -216,7 +216,7 @@ var typeOrder = rule{
 	untried: "the sizes of a theme are one scale",
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
-		var open []*layout.Placed // headings above the one at work, outermost first
+		var open []*layout.Fragment // headings above the one at work, outermost first
 		var block *sweep.Block
 		for i := range r.Boxes {
 			p := &r.Boxes[i]

@@ -25,7 +25,7 @@ func limitsOf(rules []rule) map[string]bound {
 }
 
 // NewScene is what the rules know of a page, with the bounds that its site sets.
-func NewScene(l *sweep.Laid) *Scene {
+func NewScene(l *sweep.Prepared) *Scene {
 	s := newScene(l, limitsOf(rules))
 	if l.Page != nil {
 		s.tune(l.Page.Tuned)

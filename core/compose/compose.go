@@ -163,7 +163,7 @@ func (c *composer) block(b *site.Block, sec *library.Section, before *site.Block
 // wrap puts a filled section into its wrapper.
 func (c *composer) wrap(b *site.Block, sec *library.Section, classes []string) *html.Node {
 	f := &filler{c: c, b: b, sec: sec}
-	for _, d := range f.dress()[styles.PartBlock] {
+	for _, d := range f.partClasses()[styles.PartBlock] {
 		if d.class != c.ClassName(b, styles.PartBlock) && !slices.Contains(classes, d.class) {
 			classes = append(classes, d.class)
 		}

@@ -31,7 +31,7 @@ func (f *filler) fill() *html.Node {
 	f.ids(n)
 	slots := slots(n)
 	f.finish(n)
-	f.dressPictures(n)
+	f.fitPictures(n)
 	f.hold(slots, n)
 	return n
 }
@@ -466,7 +466,7 @@ func (f *filler) ids(n *html.Node) {
 
 // finish scopes class names, gives overridden parts their class and takes the marks off.
 func (f *filler) finish(n *html.Node) {
-	dress, places := f.dress(), listPlaces{}
+	classes, places := f.partClasses(), listPlaces{}
 	count := map[string]int{}
 	markup.Each(n, func(x *html.Node) {
 		if cls, ok := markup.Attr(x, "class"); ok {
@@ -479,7 +479,7 @@ func (f *filler) finish(n *html.Node) {
 		if part, ok := markup.Attr(x, "data-part"); ok {
 			count[part]++
 			at, of := places.of(x)
-			for _, d := range dress[part] {
+			for _, d := range classes[part] {
 				if d.index == 0 && d.place == "" || d.index == count[part] ||
 					d.place != "" && styles.Takes(d.place, at, of) {
 					markup.AddClass(x, d.class)
@@ -502,7 +502,7 @@ func (f *filler) finish(n *html.Node) {
 			}
 		}
 	})
-	for _, d := range dress[styles.PartRoot] {
+	for _, d := range classes[styles.PartRoot] {
 		markup.AddClass(n, d.class)
 	}
 	if h := f.title; h != nil && (n.Data == "section" || n.Data == "aside") {

@@ -110,10 +110,10 @@ func (f *filler) pictureAt(p *shown, e site.Entry) {
 	}
 }
 
-// dressPictures gives the pictures of the filled section what depends on the layout and on the screen: smaller
+// fitPictures gives the pictures of the filled section what depends on the layout and on the screen: smaller
 // copies, other files, other focus points, and when they are loaded. It stands after all that looks for parts, since
 // it wraps elements.
-func (f *filler) dressPictures(n *html.Node) {
+func (f *filler) fitPictures(n *html.Node) {
 	index := -1
 	markup.Each(n, func(x *html.Node) {
 		if x.Data != "img" {
@@ -125,7 +125,7 @@ func (f *filler) dressPictures(n *html.Node) {
 			fit = m.Pictures[styles.PictureKey{Block: f.b.Name, Index: index}]
 		}
 		if i := slices.IndexFunc(f.pictures, func(p shown) bool { return p.img == x }); i >= 0 {
-			f.pictures[i].dress(f, fit, index)
+			f.pictures[i].show(f, fit, index)
 		}
 		switch {
 		case fit.Later:
@@ -137,7 +137,7 @@ func (f *filler) dressPictures(n *html.Node) {
 	})
 }
 
-func (p *shown) dress(f *filler, fit styles.PictureFit, index int) {
+func (p *shown) show(f *filler, fit styles.PictureFit, index int) {
 	if p.focus != "" {
 		markup.Set(p.img, "style", "object-position: "+p.focus)
 	}

@@ -141,8 +141,8 @@ const (
 	MarkHolds = "data-holds"
 )
 
-// garment is a class that elements of a part wear because some style speaks of them.
-type garment struct {
+// partClass is a class that elements of a part get because some style speaks of them.
+type partClass struct {
 	class string
 	index int
 	place string

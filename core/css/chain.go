@@ -6,8 +6,8 @@ import (
 	"strings"
 )
 
-// Said is one declaration that speaks of a property on an element, whether it wins or not.
-type Said struct {
+// CascadedDeclaration is one declaration that speaks of a property on an element, whether it wins or not.
+type CascadedDeclaration struct {
 	Name       string // as declared: padding, where padding-left was asked for
 	Value      string // as declared
 	Resolved   string // with var() replaced
@@ -25,7 +25,7 @@ type Said struct {
 // Chain lists the declarations that speak of a property on an element, or on a pseudo-element of it ("" for the
 // element itself), from the weakest to the strongest. st is the computed style of the element. A shorthand is asked
 // for with all its longhands, and a longhand finds the shorthands that set it.
-func (d *Document) Chain(e *Element, pseudo string, st *Style, property string) []Said {
+func (d *Document) Chain(e *Element, pseudo string, st *Style, property string) []CascadedDeclaration {
 	wanted := longhandNames(property)
 	list, spec := e.matched, st.spec
 	if pseudo != "" {
@@ -33,14 +33,14 @@ func (d *Document) Chain(e *Element, pseudo string, st *Style, property string) 
 			spec = (&Styler{parsed: map[string]parsedValue{}}).cascade(e, list, spec.mask, spec.vars)
 		}
 	}
-	var out []Said
+	var out []CascadedDeclaration
 	last := -1 // of the declarations of a custom property that apply
 	for _, r := range ranking(list) {
 		decl := r.decl
 		if !speaksOf(decl.name, wanted) {
 			continue
 		}
-		s := Said{Name: decl.name, Value: Text(decl.value), Sheet: decl.sheet, Pos: decl.pos,
+		s := CascadedDeclaration{Name: decl.name, Value: Text(decl.value), Sheet: decl.sheet, Pos: decl.pos,
 			Layer: d.layerName(r.rule.layer), Selector: r.rule.text(), Important: decl.important, UA: r.rule.ua}
 		for _, c := range r.rule.conds {
 			s.Conditions = append(s.Conditions, d.conditions[c].key)
@@ -183,7 +183,7 @@ var paintsOnly = map[string]bool{"opacity": true, "filter": true, "isolation": t
 
 // Animated lists the properties that the page's keyframes change, each with the name of the animation, where
 // something on the page plays it and the layout follows it.
-func (d *Document) Animated() []Said {
+func (d *Document) Animated() []CascadedDeclaration {
 	played := map[string]bool{}
 	d.anyDeclared(func(decl *declaration) bool {
 		if decl.name == "animation" || decl.name == "animation-name" {
@@ -193,7 +193,7 @@ func (d *Document) Animated() []Said {
 		}
 		return false
 	})
-	var out []Said
+	var out []CascadedDeclaration
 	var walk func(sheet *Sheet, nodes []*Node)
 	walk = func(sheet *Sheet, nodes []*Node) {
 		for _, n := range nodes {
@@ -203,7 +203,7 @@ func (d *Document) Animated() []Said {
 					for _, decl := range frame.Children {
 						for _, l := range longhandNames(decl.Name) {
 							if decl.Kind == Declaration && SupportOf(l) == Modelled && !paintsOnly[l] {
-								out = append(out, Said{Name: decl.Name, Value: Text(decl.Value), Selector: name,
+								out = append(out, CascadedDeclaration{Name: decl.Name, Value: Text(decl.Value), Selector: name,
 									Sheet: sheet, Pos: decl.Pos})
 								break
 							}

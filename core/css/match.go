@@ -145,7 +145,7 @@ func (d *Document) matchAll() {
 			d.tell(r, "")
 			e.matched = append(e.matched, match{r, Specificity{1000}})
 		}
-		e.matched = append(e.matched, d.hints(e)...)
+		e.matched = append(e.matched, d.presentationalHints(e)...)
 		sortMatches(e.matched)
 		for name, list := range e.pseudo {
 			sortMatches(list)
@@ -213,8 +213,8 @@ func sortMatches(list []match) {
 	})
 }
 
-// hints turns presentational attributes into rules below all author rules.
-func (d *Document) hints(e *Element) []match {
+// presentationalHints turns presentational attributes into rules below all author rules.
+func (d *Document) presentationalHints(e *Element) []match {
 	var text string
 	size := func(attr, prop string) {
 		v := strings.TrimSpace(e.Attr(attr))

@@ -7,8 +7,8 @@ import (
 	"slices"
 	"strings"
 
-	"ziegel/core/search"
 	"ziegel/core/library"
+	"ziegel/core/search"
 	"ziegel/core/site"
 )
 

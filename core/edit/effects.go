@@ -188,10 +188,10 @@ func Inspect(st store.Store, e *project.Project, page string, blocks []string) *
 		return nil
 	}
 	// it has no findings about the page
-	key := "part-" + st.Key(e, s.Laid, p, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
+	key := "part-" + st.Key(e, s.Prepared, p, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
 	r := check.LoadReport(st, key)
 	if r == nil {
-		r = check.RunKept(st, e, s.Laid, nil, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
+		r = check.RunKept(st, e, s.Prepared, nil, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
 		check.SaveReport(st, key, r)
 	}
 	// only some blocks are here

@@ -42,7 +42,7 @@ func keepBlockAs(p *Plan, page *site.Page, b *site.Block, name, summary string) 
 	if css != "" {
 		css = "/* What " + page.Name + "/" + b.Name + " said of itself. */\n" + css
 	}
-	kept, err := library.Keep(sec, name, summary, css, func(root *html.Node) { dressParts(root, parts) })
+	kept, err := library.Keep(sec, name, summary, css, func(root *html.Node) { classParts(root, parts) })
 	if err != nil {
 		return err
 	}
@@ -72,8 +72,8 @@ func keepBlockAs(p *Plan, page *site.Page, b *site.Block, name, summary string) 
 	return nil
 }
 
-// dressParts gives the elements of parts a class that rules can speak of.
-func dressParts(root *html.Node, parts []string) {
+// classParts gives the elements of parts a class that rules can speak of.
+func classParts(root *html.Node, parts []string) {
 	classes := map[string]string{} // part by the class and tag that siblings of a list repeat without the mark
 	var walk func(n *html.Node)
 	walk = func(n *html.Node) {

@@ -15,8 +15,8 @@ import (
 	"ziegel/core/address"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
 )

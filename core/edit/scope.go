@@ -241,7 +241,7 @@ func (p *Plan) stops(on *Styled, list [][2]string) {
 		}
 		var out []string
 		for _, kv := range list {
-			for _, stop := range explain.Stops(s.Laid, on.Block.Name, t.Part, t.Index, kv[0]) {
+			for _, stop := range explain.Stops(s.Prepared, on.Block.Name, t.Part, t.Index, kv[0]) {
 				out = append(out,
 					fmt.Sprintf("this stops what %s says of %s at %s: %s. Limit yours with --at, --in or --when if that was not meant", stop.Who, kv[0], stop.Where, stop.Said))
 			}

@@ -237,16 +237,16 @@ func textLooks(e *project.Project) map[string]textLook {
 		if err != nil {
 			continue
 		}
-		engine := s.Laid.Engine()
+		engine := s.Prepared.Engine()
 		for i, w := range []int{390, 820, 1280} {
 			r := engine.Layout(w)
-			ratios := check.Contrasts(s.Laid, r)
+			ratios := check.Contrasts(s.Prepared, r)
 			for k := range r.Boxes {
 				p := &r.Boxes[k]
 				if p.Lines == 0 {
 					continue
 				}
-				name := page.Name + ": " + naming.Of(s.Laid, p.Element)
+				name := page.Name + ": " + naming.Of(s.Prepared, p.Element)
 				look := out[name]
 				look.lines[i] = p.Lines
 				if c, ok := ratios[p.Element]; ok {

@@ -33,7 +33,7 @@ const NotHere = "holds at other widths"
 // Chain tells where the value of a property on an element comes from in a layout: the declaration that wins, then the
 // others from the strongest down, then those of states. An inherited value is followed to the element that has it;
 // from names that one.
-func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (links []Link, from *css.Element) {
+func Chain(l *sweep.Prepared, r *layout.Result, e *css.Element, property string) (links []Link, from *css.Element) {
 	from = e
 	for x := e; x != nil; x = x.Parent {
 		p := r.Of(x)
@@ -69,7 +69,7 @@ func Chain(l *sweep.Laid, r *layout.Result, e *css.Element, property string) (li
 }
 
 // ChainOn is the chain on one element, or on a pseudo-element of it.
-func ChainOn(l *sweep.Laid, doc *css.Document, e *css.Element, pseudo string, st *css.Style, property,
+func ChainOn(l *sweep.Prepared, doc *css.Document, e *css.Element, pseudo string, st *css.Style, property,
 	state string) []Link {
 	said := doc.Chain(e, pseudo, st, property)
 	var out []Link
@@ -113,7 +113,7 @@ func ChainOn(l *sweep.Laid, doc *css.Document, e *css.Element, pseudo string, st
 }
 
 // who names the layer that a declaration stands in, in the words of the site.
-func who(l *sweep.Laid, e *css.Element, s css.Said) string {
+func who(l *sweep.Prepared, e *css.Element, s css.CascadedDeclaration) string {
 	section := ""
 	for x := e; x != nil; x = x.Parent {
 		if name := x.Attr("data-block"); name != "" && section == "" {
@@ -185,7 +185,7 @@ func whereText(conds []string) string {
 type Stop struct{ Who, Where, Said string }
 
 // Stops lists what a plain value of a part's property ends, of the section or of a wider scope.
-func Stops(l *sweep.Laid, block, part string, index int, property string) []Stop {
+func Stops(l *sweep.Prepared, block, part string, index int, property string) []Stop {
 	list := Find(l, block, part, index)
 	if len(list) == 0 {
 		return nil
@@ -234,7 +234,7 @@ func canFocus(e *css.Element) bool {
 var privateProperty = regexp.MustCompile(`var\((--[a-z0-9_-]+_[a-z0-9_-]+)`)
 
 // followed lists what a value that no longer wins took from private properties that change with the width.
-func followed(l *sweep.Laid, r *layout.Result, e *css.Element, k Link) []Stop {
+func followed(l *sweep.Prepared, r *layout.Result, e *css.Element, k Link) []Stop {
 	var out []Stop
 	for _, m := range privateProperty.FindAllStringSubmatch(k.Value, -1) {
 		links, _ := Chain(l, r, e, m[1])

@@ -5,8 +5,8 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/explain"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )

@@ -26,7 +26,7 @@ var Axes = []string{"width", "height", "x", "y"}
 
 // Explain tells what makes the box of an element as wide or high as it is, or puts it at its x or y, in a layout. The
 // first reason is the one that decides; those that follow say what is behind it.
-func Explain(l *sweep.Laid, r *layout.Result, e *css.Element, axis string) []Reason {
+func Explain(l *sweep.Prepared, r *layout.Result, e *css.Element, axis string) []Reason {
 	x := &Explainer{L: l, R: r}
 	p := r.Of(e)
 	if p == nil {
@@ -53,12 +53,12 @@ func Explain(l *sweep.Laid, r *layout.Result, e *css.Element, axis string) []Rea
 
 // Explainer answers for one layout of a page.
 type Explainer struct {
-	L   *sweep.Laid
+	L   *sweep.Prepared
 	R   *layout.Result
 	out []Reason
 }
 
-func (x *Explainer) say(p *layout.Placed, property, format string, args ...any) {
+func (x *Explainer) say(p *layout.Fragment, property, format string, args ...any) {
 	reason := Reason{Text: fmt.Sprintf(format, args...)}
 	if property != "" && p != nil {
 		if at, ok := x.L.Origin(p.Element, p.Style, property); ok {
@@ -69,7 +69,7 @@ func (x *Explainer) say(p *layout.Placed, property, format string, args ...any) 
 }
 
 // parent gives the nearest box around another one.
-func (x *Explainer) parent(p *layout.Placed) *layout.Placed {
+func (x *Explainer) parent(p *layout.Fragment) *layout.Fragment {
 	for e := p.Element.Parent; e != nil; e = e.Parent {
 		if b := x.R.Of(e); b != nil && b.Style.Display != css.Contents {
 			return b
@@ -79,8 +79,8 @@ func (x *Explainer) parent(p *layout.Placed) *layout.Placed {
 }
 
 // Kids gives the boxes directly in another one that take room in it.
-func (x *Explainer) Kids(p *layout.Placed) []*layout.Placed {
-	var out []*layout.Placed
+func (x *Explainer) Kids(p *layout.Fragment) []*layout.Fragment {
+	var out []*layout.Fragment
 	for _, e := range p.Element.Kids() {
 		if k := x.R.Of(e); k != nil && k.Style.Position != css.Absolute && k.Style.Position != css.Fixed {
 			out = append(out, k)
@@ -96,7 +96,7 @@ func row(s *css.Style) bool {
 func grid(s *css.Style) bool { return s.Display == css.Grid || s.Display == css.InlineGrid }
 
 // fixed tells of a declared size that decides; a and b name the property and its logical twin.
-func (x *Explainer) fixed(p *layout.Placed, size layout.Px, set, least, most css.Len, base layout.Px,
+func (x *Explainer) fixed(p *layout.Fragment, size layout.Px, set, least, most css.Len, base layout.Px,
 	property string) bool {
 	name := naming.Of(x.L, p.Element)
 	used := func(v css.Len) layout.Px {
@@ -120,7 +120,7 @@ func (x *Explainer) fixed(p *layout.Placed, size layout.Px, set, least, most css
 	return true
 }
 
-func (x *Explainer) content(p *layout.Placed, property string) layout.Px {
+func (x *Explainer) content(p *layout.Fragment, property string) layout.Px {
 	if property == "width" {
 		return p.Content.W
 	}
@@ -128,7 +128,7 @@ func (x *Explainer) content(p *layout.Placed, property string) layout.Px {
 }
 
 // phrase reports a box whose text is all that is in it, some of it perhaps in inline elements.
-func (x *Explainer) phrase(p *layout.Placed) bool {
+func (x *Explainer) phrase(p *layout.Fragment) bool {
 	for _, k := range x.Kids(p) {
 		if k.Style.Display != css.Inline {
 			return false
@@ -140,7 +140,7 @@ func (x *Explainer) phrase(p *layout.Placed) bool {
 // deepest bounds how far an explanation follows what is in what.
 const deepest = 6
 
-func (x *Explainer) height(p *layout.Placed, depth int) {
+func (x *Explainer) height(p *layout.Fragment, depth int) {
 	s, name := p.Style, naming.Of(x.L, p.Element)
 	around := x.parent(p)
 	base := layout.Px(0)
@@ -201,9 +201,9 @@ func (x *Explainer) height(p *layout.Placed, depth int) {
 
 // sum lists what adds up to the height of the content of a box: its children from the top down, those beside each
 // other as one, with the gaps between them and what is left over.
-func (x *Explainer) sum(p *layout.Placed, kids []*layout.Placed) []string {
+func (x *Explainer) sum(p *layout.Fragment, kids []*layout.Fragment) []string {
 	kids = slices.Clone(kids)
-	slices.SortStableFunc(kids, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
+	slices.SortStableFunc(kids, func(a, b *layout.Fragment) int { return int(a.Y - b.Y) })
 	var parts []string
 	bottom := p.Content.Y
 	gap := func(to layout.Px, what, less string) {
@@ -258,7 +258,7 @@ func several(n int) string {
 
 func letters(e *css.Element) int { return len([]rune(naming.Words(e))) }
 
-func (x *Explainer) padding(p *layout.Placed, property string, edges layout.Px) string {
+func (x *Explainer) padding(p *layout.Fragment, property string, edges layout.Px) string {
 	if edges <= 32 {
 		return ""
 	}
@@ -266,7 +266,7 @@ func (x *Explainer) padding(p *layout.Placed, property string, edges layout.Px) 
 }
 
 // natural gives the height that a box needs for what is in it.
-func (x *Explainer) natural(p *layout.Placed) layout.Px {
+func (x *Explainer) natural(p *layout.Fragment) layout.Px {
 	bottom := p.Text.Bottom()
 	if p.Lines == 0 {
 		bottom = p.Content.Y
@@ -291,8 +291,8 @@ func (x *Explainer) natural(p *layout.Placed) layout.Px {
 }
 
 // tallest finds what makes the row of a box as high as it is.
-func (x *Explainer) tallest(p, around *layout.Placed) *layout.Placed {
-	var best *layout.Placed
+func (x *Explainer) tallest(p, around *layout.Fragment) *layout.Fragment {
+	var best *layout.Fragment
 	for _, k := range x.Kids(around) {
 		if k.Element != p.Element && overlapY(k.Rect, p.Rect) && (best == nil || x.natural(k) > x.natural(best)) {
 			best = k
@@ -306,7 +306,7 @@ func (x *Explainer) tallest(p, around *layout.Placed) *layout.Placed {
 
 func overlapY(a, b layout.Rect) bool { return a.Y < b.Bottom() && b.Y < a.Bottom() }
 
-func (x *Explainer) width(p *layout.Placed, depth int) {
+func (x *Explainer) width(p *layout.Fragment, depth int) {
 	s, name := p.Style, naming.Of(x.L, p.Element)
 	around := x.parent(p)
 	base := layout.Px(x.R.Width) * 64
@@ -362,8 +362,8 @@ func (x *Explainer) width(p *layout.Placed, depth int) {
 }
 
 // widest tells which text in a box asks for the most room in one piece.
-func (x *Explainer) widest(p *layout.Placed) {
-	var best *layout.Placed
+func (x *Explainer) widest(p *layout.Fragment) {
+	var best *layout.Fragment
 	for i := x.R.ByIndex[p.Element.Index]; i < len(x.R.Boxes); i++ {
 		b := &x.R.Boxes[i]
 		if b.Element != p.Element && !naming.Inside(b.Element, p.Element) {
@@ -388,7 +388,7 @@ func (x *Explainer) widest(p *layout.Placed) {
 	}
 }
 
-func reach(p *layout.Placed) layout.Px {
+func reach(p *layout.Fragment) layout.Px {
 	if p.Lines > 0 {
 		return p.Text.Right()
 	}
@@ -406,7 +406,7 @@ func longest(text string) string {
 }
 
 // place follows a position from the box outwards.
-func (x *Explainer) place(p *layout.Placed, horizontal bool) {
+func (x *Explainer) place(p *layout.Fragment, horizontal bool) {
 	for depth := 0; p != nil && depth < 4; depth++ {
 		around := x.parent(p)
 		name := naming.Of(x.L, p.Element)
@@ -475,8 +475,8 @@ func (x *Explainer) place(p *layout.Placed, horizontal bool) {
 }
 
 // before finds what stands next before a box in the same parent, above it or to its left.
-func (x *Explainer) before(p, around *layout.Placed, horizontal bool) *layout.Placed {
-	var best *layout.Placed
+func (x *Explainer) before(p, around *layout.Fragment, horizontal bool) *layout.Fragment {
+	var best *layout.Fragment
 	for _, k := range x.Kids(around) {
 		if k.Element == p.Element {
 			continue
@@ -494,7 +494,7 @@ func (x *Explainer) before(p, around *layout.Placed, horizontal bool) *layout.Pl
 }
 
 // ShortName calls an element by its part or tag alone.
-func ShortName(l *sweep.Laid, e *css.Element) string {
+func ShortName(l *sweep.Prepared, e *css.Element) string {
 	_, part, item := naming.Place(l, e)
 	if part == "" || part == e.Path() {
 		part = naming.Label(e)
@@ -509,7 +509,7 @@ func ShortName(l *sweep.Laid, e *css.Element) string {
 const Apart = "apart"
 
 // apart tells what stands higher above one of two like boxes than above the other, in their cards.
-func apart(l *sweep.Laid, r *layout.Result, low, high *css.Element) string {
+func apart(l *sweep.Prepared, r *layout.Result, low, high *css.Element) string {
 	x := &Explainer{L: l, R: r}
 	for a, b := low, high; a != nil && b != nil && a.Parent != b.Parent && a.Parent != nil && b.Parent != nil; a,
 		b = a.Parent, b.Parent {
@@ -523,7 +523,7 @@ func apart(l *sweep.Laid, r *layout.Result, low, high *css.Element) string {
 			if naming.Abs(u.H-v.H) <= 64 || u.Y >= r.Of(a).Y {
 				continue
 			}
-			what := func(p *layout.Placed) string {
+			what := func(p *layout.Fragment) string {
 				if p.Lines > 0 && u.Lines != v.Lines {
 					return fmt.Sprintf("%d line%s", p.Lines, several(p.Lines))
 				}
@@ -538,7 +538,7 @@ func apart(l *sweep.Laid, r *layout.Result, low, high *css.Element) string {
 
 // Why words in one sentence what decides the width, height or x of a box, or the place of one of two like boxes; ""
 // for no axis.
-func Why(l *sweep.Laid, r *layout.Result, axis string, e, other *css.Element) string {
+func Why(l *sweep.Prepared, r *layout.Result, axis string, e, other *css.Element) string {
 	switch {
 	case axis == Apart && other != nil:
 		return apart(l, r, e, other)
@@ -558,7 +558,7 @@ func Why(l *sweep.Laid, r *layout.Result, axis string, e, other *css.Element) st
 
 // Find gives the elements that an address means: a block, all boxes of one of its parts, or one of them (index from
 // 1).
-func Find(l *sweep.Laid, block, part string, index int) []*css.Element {
+func Find(l *sweep.Prepared, block, part string, index int) []*css.Element {
 	b := l.Block(block)
 	if b == nil {
 		return nil

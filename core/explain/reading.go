@@ -25,7 +25,7 @@ var landmarks = map[string]string{"header": "banner", "nav": "navigation", "main
 
 // Reading gives a page as it is read aloud and tabbed through at one width: what has no box or is hidden from readers
 // is left out.
-func Reading(l *sweep.Laid, r *layout.Result) []Heard {
+func Reading(l *sweep.Prepared, r *layout.Result) []Heard {
 	v := &reader{r: r}
 	if l.Doc.Body != nil {
 		v.children(l.Doc.Body, 0)

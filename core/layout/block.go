@@ -13,10 +13,10 @@ func (e *Engine) layoutLegend(b *Box, cw Px, kids []*Box) {
 		}
 		e.layout(k, space{cbW: cw, shrink: true})
 		k.legend, k.origin = true, b
-		high := k.H + k.mar[css.Top] + k.mar[css.Bottom]
+		high := k.H + k.margin[css.Top] + k.margin[css.Bottom]
 		k.X = b.contentX() + e.blockX(k, cw, b)
-		k.Y = k.mar[css.Top] + max(0, (b.bor[css.Top]-high)/2)
-		b.bor[css.Top] = max(b.bor[css.Top], high)
+		k.Y = k.margin[css.Top] + max(0, (b.border[css.Top]-high)/2)
+		b.border[css.Top] = max(b.border[css.Top], high)
 		return
 	}
 }
@@ -38,10 +38,10 @@ func allInline(kids []*Box) bool {
 // layoutFlow stacks block-level children and collapses their margins.
 func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 	y := Px(0)
-	var pending strut
-	atTop := !b.bfc && b.pad[css.Top] == 0 && b.bor[css.Top] == 0
+	var pending marginSet
+	atTop := !b.bfc && b.padding[css.Top] == 0 && b.border[css.Top] == 0
 	leading := true // nothing but margins so far
-	var top strut
+	var top marginSet
 	marker := b.marked() && !b.style.ListInside // waits for a line to stand beside
 	for _, k := range b.kids {
 		if k.outOfFlow() {
@@ -56,8 +56,8 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 			continue
 		}
 		e.layout(k, space{cbW: inner.cbW, cbH: inner.cbH, defCB: inner.defCB})
-		pending.join(k.top)
-		if k.through {
+		pending.join(k.marginsAbove)
+		if k.collapsesThrough {
 			k.X = b.contentX() + e.blockX(k, inner.cbW, b)
 			k.Y = b.contentY() + y
 			if !(leading && atTop) {
@@ -85,7 +85,7 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 			b.last, b.baselines = k.Y+k.last, true
 		}
 		y += k.H
-		pending = k.bot
+		pending = k.marginsBelow
 	}
 	if marker {
 		_, h := e.markerAbove(b)
@@ -95,7 +95,7 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 	}
 	if leading && atTop {
 		top = pending
-		pending = strut{}
+		pending = marginSet{}
 	}
 	b.contentH = y
 	e.settleBlock(b, sp, h, def, &flowMargins{top: top, end: pending, leading: leading && atTop})
@@ -103,46 +103,46 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 
 // flowMargins are the margins left over at the edges of a block's content.
 type flowMargins struct {
-	top, end strut
+	top, end marginSet
 	leading  bool // there was nothing but margins
 }
 
 // settleBlock sets the height of a block container and hands its outer margins on.
 func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
-	b.top.add(b.mar[css.Top])
+	b.marginsAbove.add(b.margin[css.Top])
 	autoH := !sp.hasH && (b.style.Height.Kind != css.LenPx || b.style.Height.HasPercent() && !sp.defCB) &&
 		b.style.AspectRatio == 0
 	if m == nil {
 		m = &flowMargins{}
 	} else {
-		b.top.join(m.top)
+		b.marginsAbove.join(m.top)
 	}
-	closed := b.bfc || b.pad[css.Bottom] != 0 || b.bor[css.Bottom] != 0 || !autoH
-	if closed && (b.bfc || b.pad[css.Bottom] != 0 || b.bor[css.Bottom] != 0) && !m.leading {
+	closed := b.bfc || b.padding[css.Bottom] != 0 || b.border[css.Bottom] != 0 || !autoH
+	if closed && (b.bfc || b.padding[css.Bottom] != 0 || b.border[css.Bottom] != 0) && !m.leading {
 		b.contentH += m.end.sum()
 	}
-	natural := b.contentH + b.vpb()
+	natural := b.contentH + b.blockEdges()
 	b.H = e.finalHeight(b, sp)
 	if b.style.LineClamp > 0 && b.display == css.ClampBox && b.para != nil && autoH {
-		b.H = e.clampH(b, b.clampHeight()+b.vpb(), sp)
+		b.H = e.clampH(b, b.clampHeight()+b.blockEdges(), sp)
 	}
 	if !closed && !m.leading && b.H != natural {
 		closed = true // a binding min- or max-height keeps the last margin inside
-		m.end = strut{}
+		m.end = marginSet{}
 	}
-	var bottom strut
-	bottom.add(b.mar[css.Bottom])
+	var bottom marginSet
+	bottom.add(b.margin[css.Bottom])
 	if !closed && !m.leading {
 		bottom.join(m.end)
 	}
-	b.bot = bottom
+	b.marginsBelow = bottom
 	empty := m.leading || b.para != nil && len(b.kids) > 0 || len(b.kids) == 0
 	if !b.bfc && b.H == 0 && empty && !b.hasLines() {
-		b.through = true
-		b.top.join(bottom)
-		b.bot = b.top
+		b.collapsesThrough = true
+		b.marginsAbove.join(bottom)
+		b.marginsBelow = b.marginsAbove
 	}
-	free := b.H - b.vpb() - b.contentH
+	free := b.H - b.blockEdges() - b.contentH
 	switch {
 	case b.el != nil && b.el.Tag == "button" && free > 0:
 		e.shiftContent(b, free/2)
@@ -170,8 +170,8 @@ func (e *Engine) shiftContent(b *Box, by Px) {
 	walk = func(k *Box) {
 		if k.origin == b {
 			k.Y += by
-			for i := range k.frags {
-				k.frags[i].Y += by
+			for i := range k.fragments {
+				k.fragments[i].Y += by
 			}
 		}
 		for i := range k.runs {
@@ -192,18 +192,18 @@ func (e *Engine) shiftContent(b *Box, by Px) {
 
 // blockX gives the left edge of an in-flow block in its containing block, auto margins resolved.
 func (e *Engine) blockX(k *Box, cw Px, parent *Box) Px {
-	free := cw - k.W - k.mar[css.Left] - k.mar[css.Right]
+	free := cw - k.W - k.margin[css.Left] - k.margin[css.Right]
 	switch {
-	case k.autoMar[css.Left] && k.autoMar[css.Right]:
+	case k.autoMargin[css.Left] && k.autoMargin[css.Right]:
 		return max(0, free/2)
-	case k.autoMar[css.Left]:
+	case k.autoMargin[css.Left]:
 		return max(0, free)
 	}
-	if a := k.selfAligned(parent); a != "" && free > 0 && !k.autoMar[css.Right] {
-		return k.mar[css.Left] + alignIn(a, free, false, false)
+	if a := k.selfAligned(parent); a != "" && free > 0 && !k.autoMargin[css.Right] {
+		return k.margin[css.Left] + alignIn(a, free, false, false)
 	}
-	if parent.style.TextAlign == "-webkit-center" && free > 0 && !k.autoMar[css.Right] {
-		return k.mar[css.Left] + free/2
+	if parent.style.TextAlign == "-webkit-center" && free > 0 && !k.autoMargin[css.Right] {
+		return k.margin[css.Left] + free/2
 	}
-	return k.mar[css.Left]
+	return k.margin[css.Left]
 }

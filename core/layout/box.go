@@ -7,6 +7,9 @@ import (
 	"ziegel/core/font"
 )
 
+// madeBox is a box whose children need not be looked for in the document.
+func madeBox(n node) *Box { return &Box{node: n, memory: memory{built: true}} }
+
 // Right gives the right edge.
 func (r Rect) Right() Px { return r.X + r.W }
 
@@ -30,7 +33,7 @@ func (r Rect) Intersect(o Rect) Rect {
 	return Rect{x, y, max(0, min(r.Right(), o.Right())-x), max(0, min(r.Bottom(), o.Bottom())-y)}
 }
 
-func (s *strut) add(m Px) {
+func (s *marginSet) add(m Px) {
 	if m > 0 {
 		s.pos = max(s.pos, m)
 	} else {
@@ -38,11 +41,11 @@ func (s *strut) add(m Px) {
 	}
 }
 
-func (s *strut) join(o strut) {
+func (s *marginSet) join(o marginSet) {
 	s.pos, s.neg = max(s.pos, o.pos), min(s.neg, o.neg)
 }
 
-func (s strut) sum() Px { return s.pos + s.neg }
+func (s marginSet) sum() Px { return s.pos + s.neg }
 
 // positioned reports a style that takes its box out of the flow.
 func positioned(s *css.Style) bool { return s.Position >= css.Absolute && s.Position <= css.Fixed }
@@ -71,31 +74,31 @@ func (b *Box) atomic() bool {
 	return b.inlineLevel() && b.kind != textBox && b.kind != inlineBox && b.kind != breakBox && b.kind != wordBreakBox
 }
 
-func (b *Box) hpb() Px {
-	return b.pad[css.Left] + b.pad[css.Right] + b.bor[css.Left] + b.bor[css.Right]
+func (b *Box) inlineEdges() Px {
+	return b.padding[css.Left] + b.padding[css.Right] + b.border[css.Left] + b.border[css.Right]
 }
 
-func (b *Box) vpb() Px {
-	return b.pad[css.Top] + b.pad[css.Bottom] + b.bor[css.Top] + b.bor[css.Bottom]
+func (b *Box) blockEdges() Px {
+	return b.padding[css.Top] + b.padding[css.Bottom] + b.border[css.Top] + b.border[css.Bottom]
 }
 
-func (b *Box) contentX() Px { return b.pad[css.Left] + b.bor[css.Left] }
+func (b *Box) contentX() Px { return b.padding[css.Left] + b.border[css.Left] }
 
-func (b *Box) contentY() Px { return b.pad[css.Top] + b.bor[css.Top] }
+func (b *Box) contentY() Px { return b.padding[css.Top] + b.border[css.Top] }
 
 // borderW turns a specified width into a border-box width.
 func (b *Box) borderW(v Px) Px {
 	if b.style.BorderBox {
-		return max(v, b.hpb())
+		return max(v, b.inlineEdges())
 	}
-	return max(0, v) + b.hpb()
+	return max(0, v) + b.inlineEdges()
 }
 
 func (b *Box) borderH(v Px) Px {
 	if b.style.BorderBox {
-		return max(v, b.vpb())
+		return max(v, b.blockEdges())
 	}
-	return max(0, v) + b.vpb()
+	return max(0, v) + b.blockEdges()
 }
 
 // heightPercent reports a box whose own height looks at its containing block's.
@@ -138,12 +141,12 @@ func (b *Box) edges(cbW Px) {
 	}
 	b.edged, b.edgedAt = s, s.Version
 	for i := range 4 {
-		b.pad[i] = max(0, s.Padding[i].Resolve(cbW))
-		b.bor[i] = s.BorderPx(i)
-		b.autoMar[i] = s.Margin[i].IsAuto()
-		b.mar[i] = 0
-		if !b.autoMar[i] {
-			b.mar[i] = s.Margin[i].Resolve(cbW)
+		b.padding[i] = max(0, s.Padding[i].Resolve(cbW))
+		b.border[i] = s.BorderPx(i)
+		b.autoMargin[i] = s.Margin[i].IsAuto()
+		b.margin[i] = 0
+		if !b.autoMargin[i] {
+			b.margin[i] = s.Margin[i].Resolve(cbW)
 		}
 	}
 }
@@ -208,7 +211,7 @@ func (b *Box) widthContained() bool {
 }
 
 // Of returns the box of an element, nil when it has none.
-func (r *Result) Of(e *css.Element) *Placed {
+func (r *Result) Of(e *css.Element) *Fragment {
 	if i := r.ByIndex[e.Index]; i >= 0 {
 		return &r.Boxes[i]
 	}
@@ -217,7 +220,7 @@ func (r *Result) Of(e *css.Element) *Placed {
 
 // DarkLook gives the look of a box for those who ask for dark colors, parent being that of its parent. It holds as
 // long as the result.
-func (r *Result) DarkLook(p *Placed, parent css.Look) css.Look {
+func (r *Result) DarkLook(p *Fragment, parent css.Look) css.Look {
 	return r.styler.DarkLook(p.Element, p.Pseudo, p.Style, parent)
 }
 

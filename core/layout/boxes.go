@@ -19,7 +19,8 @@ func (e *Engine) element(el *css.Element, parent *css.Style, stack []css.Contain
 }
 
 func (e *Engine) fresh(el *css.Element, st *css.Style, stack []css.Container) *Box {
-	b := &Box{el: el, style: st, version: st.Version, display: st.Display, stack: stack, key: el}
+	b := &Box{node: node{el: el, style: st, display: st.Display, key: el}}
+	b.version, b.stack = st.Version, stack
 	b.setKind()
 	if replacedTags[el.Tag] && !(el.Tag == "object" && len(el.Kids()) > 0) {
 		b.kind = replacedBox
@@ -80,7 +81,7 @@ func (e *Engine) generate(el *css.Element, st *css.Style, stack []css.Container,
 		c := &el.Children[i]
 		if c.Element == nil {
 			if _, open := el.LookupAttr("open"); c.Text != "" && (el.Tag != "details" || open) {
-				out = append(out, &Box{kind: textBox, style: st, text: c.Text, built: true, key: c})
+				out = append(out, madeBox(node{kind: textBox, style: st, text: c.Text, key: c}))
 			}
 			continue
 		}
@@ -109,12 +110,11 @@ func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style,
 		delete(e.pseudos, pseudoKey{el, name})
 		return out
 	}
-	b := &Box{pseudo: name, style: ps, version: ps.Version, display: ps.Display, built: true,
-		key: pseudoKey{el, name}}
+	b := madeBox(node{pseudo: name, style: ps, display: ps.Display, key: pseudoKey{el, name}})
+	b.version = ps.Version
 	b.setKind()
 	if text := e.contentText(el, name, ps.Content); text != "" {
-		b.kids = []*Box{{kind: textBox, style: ps, text: text, built: true, parent: b,
-			key: pseudoKey{el, name + " text"}}}
+		b.kids = []*Box{madeBox(node{kind: textBox, style: ps, text: text, parent: b, key: pseudoKey{el, name + " text"}})}
 	}
 	if b.kind == flexBox || b.kind == gridBox {
 		b.kids = e.arrange(b, b.kids)
@@ -207,10 +207,9 @@ func hasSummary(el *css.Element) bool {
 // anonymousText makes a block with a text that the browser adds.
 func (e *Engine) anonymousText(el *css.Element, st *css.Style, text string) *Box {
 	style := e.styler.Anonymous(st, css.Block)
-	b := &Box{kind: blockBox, off: positioned(style), style: style, display: css.Block, built: true,
-		key: pseudoKey{el, text}}
-	b.kids = []*Box{{kind: textBox, style: style, text: text, built: true, parent: b, ownerless: true,
-		key: pseudoKey{el, text + " text"}}}
+	b := madeBox(node{off: positioned(style), style: style, display: css.Block, key: pseudoKey{el, text}})
+	b.kids = []*Box{madeBox(node{kind: textBox, style: style, text: text, parent: b, ownerless: true,
+		key: pseudoKey{el, text + " text"}})}
 	return b
 }
 
@@ -232,8 +231,8 @@ func (e *Engine) unboxed(s *css.Style) *css.Style {
 }
 
 func (e *Engine) anonymous(parent *Box, kids []*Box) *Box {
-	a := &Box{kind: blockBox, style: e.styler.Anonymous(parent.style, css.Block), display: css.Block, parent: parent,
-		kids: kids, built: true, key: anonKey{kids[0].key}}
+	a := madeBox(node{style: e.styler.Anonymous(parent.style, css.Block), display: css.Block, parent: parent,
+		kids: kids, key: anonKey{kids[0].key}})
 	for _, k := range kids {
 		k.parent = a
 	}

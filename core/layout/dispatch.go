@@ -20,27 +20,27 @@ func (e *Engine) layout(b *Box, sp space) {
 		}
 	}()
 	b.edges(sp.cbW)
-	b.baselines, b.through = false, false
-	b.top, b.bot = strut{}, strut{}
+	b.baselines, b.collapsesThrough = false, false
+	b.marginsAbove, b.marginsBelow = marginSet{}, marginSet{}
 	b.relBaseW, b.relBaseH = sp.cbW, -1
 	if sp.defCB {
 		b.relBaseH = sp.cbH
 	}
 	if b.kind == replacedBox {
 		e.layoutReplaced(b, sp)
-		b.top.add(b.mar[css.Top])
-		b.bot.add(b.mar[css.Bottom])
+		b.marginsAbove.add(b.margin[css.Top])
+		b.marginsBelow.add(b.margin[css.Bottom])
 		return
 	}
 	b.W = e.usedWidth(b, sp)
-	cw := max(0, b.W-b.hpb())
+	cw := max(0, b.W-b.inlineEdges())
 	ch := Px(0)
 	if b.style.ContainerType == "size" {
 		high, _ := e.givenHeight(b, sp)
 		if !sp.hasH && high == 0 {
-			high = e.clampH(b, max(0, b.style.ContainH.Resolve(0))+b.vpb(), sp)
+			high = e.clampH(b, max(0, b.style.ContainH.Resolve(0))+b.blockEdges(), sp)
 		}
-		ch = max(0, high-b.vpb())
+		ch = max(0, high-b.blockEdges())
 	}
 	kids := e.childrenIn(b, cw, ch)
 	if b.el != nil && b.el.Tag == "fieldset" {
@@ -51,10 +51,10 @@ func (e *Engine) layout(b *Box, sp space) {
 		e.percents++
 	}
 	h, def := e.givenHeight(b, sp)
-	inner := space{cbW: cw, cbH: max(0, h-b.vpb()), defCB: def}
+	inner := space{cbW: cw, cbH: max(0, h-b.blockEdges()), defCB: def}
 	// percentages look at the ratio's height, though the box may grow (measured)
 	if !def && !sp.hasH && b.kind == blockBox && b.style.AspectRatio > 0 && b.style.Height.IsAuto() {
-		inner.cbH, inner.defCB = max(0, e.clampH(b, e.ratioHeight(b, b.W), sp)-b.vpb()), true
+		inner.cbH, inner.defCB = max(0, e.clampH(b, e.ratioHeight(b, b.W), sp)-b.blockEdges()), true
 	}
 	if _, anonymous := b.key.(anonKey); anonymous && !b.item { // percentages look through it (CSS 2, section 9.2.1.1)
 		inner.cbH, inner.defCB = sp.cbH, sp.defCB
@@ -121,7 +121,7 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 // property ignored.
 func (e *Engine) intrinsic(b *Box) (Px, Px) {
 	if b.sized && !b.sizeContainer() {
-		return b.minmax[0] + b.hpb(), b.minmax[1] + b.hpb() // the edges may be in percent
+		return b.minmax[0] + b.inlineEdges(), b.minmax[1] + b.inlineEdges() // the edges may be in percent
 	}
 	if b.edged != b.style || b.edgedAt != b.style.Version {
 		b.edges(0)
@@ -156,5 +156,5 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 		}
 	}
 	b.minmax, b.sized = [2]Px{lo, hi}, true
-	return lo + b.hpb(), hi + b.hpb()
+	return lo + b.inlineEdges(), hi + b.inlineEdges()
 }

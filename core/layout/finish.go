@@ -33,8 +33,8 @@ func containing(k *Box) *Box {
 // at gives the position of a box's border box in the page, before relative offsets.
 func (e *Engine) at(b *Box) (x, y Px) {
 	for p := b; p != nil; p = p.origin {
-		if p.kind == inlineBox && len(p.frags) > 0 {
-			x, y = x+p.frags[0].X, y+p.frags[0].Y
+		if p.kind == inlineBox && len(p.fragments) > 0 {
+			x, y = x+p.fragments[0].X, y+p.fragments[0].Y
 			continue
 		}
 		x, y = x+p.X, y+p.Y
@@ -48,11 +48,11 @@ func (e *Engine) absolute(k *Box) {
 	area := Rect{0, 0, e.width, e.height}
 	if cb != nil {
 		x, y := e.at(cb)
-		area = Rect{x + cb.bor[css.Left], y + cb.bor[css.Top], cb.W - cb.bor[css.Left] - cb.bor[css.Right],
-			cb.H - cb.bor[css.Top] - cb.bor[css.Bottom]}
-		if cb.kind == inlineBox && len(cb.frags) > 0 {
-			r := cb.frags[0]
-			for _, f := range cb.frags[1:] {
+		area = Rect{x + cb.border[css.Left], y + cb.border[css.Top], cb.W - cb.border[css.Left] - cb.border[css.Right],
+			cb.H - cb.border[css.Top] - cb.border[css.Bottom]}
+		if cb.kind == inlineBox && len(cb.fragments) > 0 {
+			r := cb.fragments[0]
+			for _, f := range cb.fragments[1:] {
 				r = r.union(f)
 			}
 			area.W, area.H = r.W, r.H
@@ -86,7 +86,7 @@ func (e *Engine) absolute(k *Box) {
 			avail -= h.static
 		}
 		lo, hi := e.intrinsic(k)
-		w := min(max(lo, avail-k.mar[css.Left]-k.mar[css.Right]), hi)
+		w := min(max(lo, avail-k.margin[css.Left]-k.margin[css.Right]), hi)
 		if s.AspectRatio > 0 && v.both() && s.Height.IsAuto() {
 			w = e.ratioWidth(k, v.between(k))
 		} else if h, ok := e.plainHeight(k, sp); ok && s.AspectRatio > 0 {
@@ -132,7 +132,7 @@ func (in *insets) both() bool { return in.hasStart && in.hasEnd }
 
 // between is the size of a box that is stretched from one inset to the other.
 func (in *insets) between(k *Box) Px {
-	return in.room - in.start - in.end - k.mar[in.startSide] - k.mar[in.endSide]
+	return in.room - in.start - in.end - k.margin[in.startSide] - k.margin[in.endSide]
 }
 
 // place gives where the box begins, from the start of the containing block.
@@ -141,28 +141,28 @@ func (in *insets) place(k *Box, size Px) Px {
 	case in.both():
 		free := in.between(k) - size
 		switch {
-		case k.autoMar[in.startSide] && k.autoMar[in.endSide]:
+		case k.autoMargin[in.startSide] && k.autoMargin[in.endSide]:
 			if free < 0 && in.startSide == css.Left {
 				return in.start
 			}
 			return in.start + free/2
-		case k.autoMar[in.startSide]:
+		case k.autoMargin[in.startSide]:
 			return in.start + free
 		}
-		return in.start + k.mar[in.startSide]
+		return in.start + k.margin[in.startSide]
 	case in.hasStart:
-		return in.start + k.mar[in.startSide]
+		return in.start + k.margin[in.startSide]
 	case in.hasEnd:
-		return in.room - in.end - size - k.mar[in.endSide]
+		return in.room - in.end - size - k.margin[in.endSide]
 	}
-	return in.static + k.mar[in.startSide]
+	return in.static + k.margin[in.startSide]
 }
 
 // soleItem aligns an absolutely positioned child of a flex or grid container as if it were the only item.
 func (e *Engine) soleItem(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
 	p := k.staticIn
-	roomX := p.W - p.hpb() - k.W - k.mar[css.Left] - k.mar[css.Right]
-	roomY := p.H - p.vpb() - k.H - k.mar[css.Top] - k.mar[css.Bottom]
+	roomX := p.W - p.inlineEdges() - k.W - k.margin[css.Left] - k.margin[css.Right]
+	roomY := p.H - p.blockEdges() - k.H - k.margin[css.Top] - k.margin[css.Bottom]
 	justify, align := p.style.JustifyContent, k.style.AlignSelf
 	if align == "" {
 		align = p.style.AlignItems
@@ -189,12 +189,12 @@ func (e *Engine) soleItem(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
 	}
 	// its own alignment looks at the padding box (measured)
 	if p.kind == gridBox && k.style.JustifySelf != "" && !fixedX {
-		x -= p.pad[css.Left]
-		roomX += p.pad[css.Left] + p.pad[css.Right]
+		x -= p.padding[css.Left]
+		roomX += p.padding[css.Left] + p.padding[css.Right]
 	}
 	if p.kind == gridBox && k.style.AlignSelf != "" && !fixedY {
-		y -= p.pad[css.Top]
-		roomY += p.pad[css.Top] + p.pad[css.Bottom]
+		y -= p.padding[css.Top]
+		roomY += p.padding[css.Top] + p.padding[css.Bottom]
 	}
 	if !fixedX {
 		x += at(h, roomX)
@@ -328,7 +328,7 @@ func (e *Engine) finish(root *Box, width int) *Result {
 	}
 	w := &walker{e: e, r: r, tops: e.scratch.tops, slab: r.slab}
 	if n := e.boxed(); cap(r.Boxes) < n {
-		r.Boxes = make([]Placed, 0, n)
+		r.Boxes = make([]Fragment, 0, n)
 	}
 	w.box(root, frame{m: identity}, frame{m: identity})
 	r.Height = max(e.height, w.bottom)
@@ -363,7 +363,7 @@ func (w *walker) box(b *Box, in, abs frame) {
 	}
 	page := f.m.rect(rect)
 	w.reach(b.el, page, f)
-	if m := b.mar[css.Right]; m > 0 && b.atomic() { // the line it stands on ends after its margin (measured)
+	if m := b.margin[css.Right]; m > 0 && b.atomic() { // the line it stands on ends after its margin (measured)
 		w.reach(b.el, f.m.rect(Rect{rect.X, rect.Y, rect.W + m, rect.H}), in)
 	}
 	w.note(b, rect, page, f)
@@ -436,12 +436,12 @@ func frameOutOfFlow(b *Box, in frame) frame {
 // note puts a box on the list of what is seen: that of an element, or one of its ::before and ::after.
 func (w *walker) note(b *Box, rect, page Rect, f frame) {
 	if b.el != nil {
-		content := Rect{rect.X + b.contentX(), rect.Y + b.contentY(), b.W - b.hpb(), b.H - b.vpb()}
+		content := Rect{rect.X + b.contentX(), rect.Y + b.contentY(), b.W - b.inlineEdges(), b.H - b.blockEdges()}
 		w.add(b.el, b.style, page, f, content)
 		return
 	}
 	if key, ok := b.key.(pseudoKey); ok && (b.pseudo == "before" || b.pseudo == "after") {
-		w.r.Generated = append(w.r.Generated, Placed{Element: key.el, Pseudo: b.pseudo, Style: b.style, Rect: page,
+		w.r.Generated = append(w.r.Generated, Fragment{Element: key.el, Pseudo: b.pseudo, Style: b.style, Rect: page,
 			Clip: f.clip, Clipped: f.clips, Above: f.above, Content: page})
 	}
 }
@@ -452,8 +452,8 @@ func (f *frame) cut(b *Box, rect Rect) {
 	if s.OverflowX == "visible" && s.OverflowY == "visible" || b.el != nil && (b.el.Tag == "html" || b.el.Tag == "body") {
 		return
 	}
-	inner := f.m.rect(Rect{rect.X + b.bor[css.Left], rect.Y + b.bor[css.Top],
-		b.W - b.bor[css.Left] - b.bor[css.Right], b.H - b.bor[css.Top] - b.bor[css.Bottom]})
+	inner := f.m.rect(Rect{rect.X + b.border[css.Left], rect.Y + b.border[css.Top],
+		b.W - b.border[css.Left] - b.border[css.Right], b.H - b.border[css.Top] - b.border[css.Bottom]})
 	if s.OverflowX == "visible" {
 		inner.X, inner.W = -1<<28, 1<<29
 	}
@@ -513,7 +513,7 @@ func (w *walker) stick(b *Box, f frame) Px {
 		if want := l.Resolve(w.e.height); f.y < want {
 			room := Px(1 << 28)
 			if b.origin != nil {
-				room = b.origin.H - b.origin.bor[css.Bottom] - b.origin.pad[css.Bottom] - b.Y - b.H - b.mar[css.Bottom]
+				room = b.origin.H - b.origin.border[css.Bottom] - b.origin.padding[css.Bottom] - b.Y - b.H - b.margin[css.Bottom]
 			}
 			return max(0, min(want-f.y, room))
 		}
@@ -551,12 +551,12 @@ func (w *walker) reach(el *css.Element, r Rect, f frame) {
 
 func scrollable(overflow string) bool { return overflow == "auto" || overflow == "scroll" }
 
-func (w *walker) add(el *css.Element, s *css.Style, r Rect, f frame, content Rect) *Placed {
+func (w *walker) add(el *css.Element, s *css.Style, r Rect, f frame, content Rect) *Fragment {
 	if el.Foreign && el.Tag != "svg" {
 		return nil
 	}
 	w.r.ByIndex[el.Index] = len(w.r.Boxes)
-	w.r.Boxes = append(w.r.Boxes, Placed{Element: el, Style: s, Rect: r, Clip: f.clip, Clipped: f.clips,
+	w.r.Boxes = append(w.r.Boxes, Fragment{Element: el, Style: s, Rect: r, Clip: f.clip, Clipped: f.clips,
 		Above: f.above, Content: content})
 	return &w.r.Boxes[len(w.r.Boxes)-1]
 }
@@ -619,9 +619,9 @@ func (w *walker) text(b *Box, f frame) {
 }
 
 func (w *walker) inline(b *Box, f, abs frame) {
-	if b.el != nil && len(b.frags) > 0 && b.kind == inlineBox {
+	if b.el != nil && len(b.fragments) > 0 && b.kind == inlineBox {
 		var r Rect
-		for i, fr := range b.frags {
+		for i, fr := range b.fragments {
 			fr.X, fr.Y = fr.X+f.x, fr.Y+f.y
 			if i == 0 {
 				r = fr
@@ -632,14 +632,14 @@ func (w *walker) inline(b *Box, f, abs frame) {
 		page := f.m.rect(r)
 		w.reach(b.el, page, f)
 		w.add(b.el, b.style, page, f, page)
-	} else if key, ok := b.key.(pseudoKey); ok && b.el == nil && b.kind == inlineBox && len(b.frags) > 0 &&
+	} else if key, ok := b.key.(pseudoKey); ok && b.el == nil && b.kind == inlineBox && len(b.fragments) > 0 &&
 		(b.pseudo == "before" || b.pseudo == "after") {
-		r := b.frags[0]
-		for _, fr := range b.frags[1:] {
+		r := b.fragments[0]
+		for _, fr := range b.fragments[1:] {
 			r = r.union(fr)
 		}
 		r.X, r.Y = r.X+f.x, r.Y+f.y
-		w.r.Generated = append(w.r.Generated, Placed{Element: key.el, Pseudo: b.pseudo, Style: b.style,
+		w.r.Generated = append(w.r.Generated, Fragment{Element: key.el, Pseudo: b.pseudo, Style: b.style,
 			Rect: f.m.rect(r), Clip: f.clip, Clipped: f.clips, Above: f.above})
 	} else if b.el != nil && b.kind == inlineBox { // no line holds it
 		x, y := f.x, f.y

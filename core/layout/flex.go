@@ -95,14 +95,14 @@ func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
 	} else {
 		b.contentH = mainUsed
 	}
-	b.top.add(b.mar[css.Top])
-	b.bot.add(b.mar[css.Bottom])
+	b.marginsAbove.add(b.margin[css.Top])
+	b.marginsBelow.add(b.margin[css.Bottom])
 	b.H = e.finalHeight(b, sp)
 	crossAvail := inner.cbW
 	if f.row {
-		crossAvail = b.H - b.vpb()
+		crossAvail = b.H - b.blockEdges()
 	} else {
-		mainUsed = b.H - b.vpb()
+		mainUsed = b.H - b.blockEdges()
 	}
 	f.alignLines(lines, crossAvail, used, wrap)
 	for _, ln := range lines {
@@ -251,9 +251,9 @@ func (f *flexBoxState) hypoCross(it *flexItem) {
 		it.baseline = k.first
 	}
 	if f.row {
-		it.baseline += k.mar[css.Top]
+		it.baseline += k.margin[css.Top]
 	} else {
-		it.baseline = k.mar[css.Left]
+		it.baseline = k.margin[css.Left]
 	}
 }
 
@@ -269,7 +269,7 @@ func (f *flexBoxState) lineCross(lines []*flexLine, wrap bool, sp space) {
 				continue
 			}
 			if f.row && f.align(it) == "last baseline" && !f.crossAutoMargin(it.b) && it.b.baselines {
-				below := outer - it.b.mar[css.Top] - it.b.last
+				below := outer - it.b.margin[css.Top] - it.b.last
 				lastUp, ln.lastDown = max(lastUp, outer-below), max(ln.lastDown, below)
 				continue
 			}
@@ -287,9 +287,9 @@ func (f *flexBoxState) lineCross(lines []*flexLine, wrap bool, sp space) {
 		return
 	}
 	if f.row {
-		h := f.e.clampH(f.b, lines[0].cross+f.b.vpb(), sp) - f.b.vpb()
+		h := f.e.clampH(f.b, lines[0].cross+f.b.blockEdges(), sp) - f.b.blockEdges()
 		if f.b.style.AspectRatio > 0 {
-			h = max(h, f.e.ratioHeight(f.b, f.b.W)-f.b.vpb())
+			h = max(h, f.e.ratioHeight(f.b, f.b.W)-f.b.blockEdges())
 		}
 		lines[0].cross = h
 	}
@@ -329,7 +329,7 @@ func (e *Engine) intrinsicFlex(b *Box) (Px, Px) {
 			continue
 		}
 		k.edges(0)
-		m := k.mar[css.Left] + k.mar[css.Right]
+		m := k.margin[css.Left] + k.margin[css.Right]
 		a, z := e.outerSizes(k)
 		if row {
 			a, z = e.flexContribution(k, a, z)

@@ -11,9 +11,9 @@ func (f *flexBoxState) item(it *flexItem, k *Box) {
 	k.edges(f.inner.cbW)
 	it.b = k
 	if f.row {
-		it.mainMar, it.crossMar = k.mar[css.Left]+k.mar[css.Right], k.mar[css.Top]+k.mar[css.Bottom]
+		it.mainMar, it.crossMar = k.margin[css.Left]+k.margin[css.Right], k.margin[css.Top]+k.margin[css.Bottom]
 	} else {
-		it.mainMar, it.crossMar = k.mar[css.Top]+k.mar[css.Bottom], k.mar[css.Left]+k.mar[css.Right]
+		it.mainMar, it.crossMar = k.margin[css.Top]+k.margin[css.Bottom], k.margin[css.Left]+k.margin[css.Right]
 	}
 	s := k.style
 	basis := s.FlexBasis
@@ -52,10 +52,10 @@ func (f *flexBoxState) stretchedCross(k *Box) (Px, bool) {
 		return 0, false
 	}
 	if f.row {
-		return f.e.clampH(k, f.cross-k.mar[css.Top]-k.mar[css.Bottom],
+		return f.e.clampH(k, f.cross-k.margin[css.Top]-k.margin[css.Bottom],
 			space{cbH: f.inner.cbH, defCB: f.inner.defCB}), true
 	}
-	return f.e.clampW(k, f.cross-k.mar[css.Left]-k.mar[css.Right], f.inner.cbW, true), true
+	return f.e.clampW(k, f.cross-k.margin[css.Left]-k.margin[css.Right], f.inner.cbW, true), true
 }
 
 func (f *flexBoxState) contentBase(it *flexItem, basis css.Len) Px {
@@ -104,7 +104,7 @@ func (f *flexBoxState) stretchedColumn(k *Box) (Px, bool) {
 		f.b.style.FlexWrap != "nowrap" {
 		return 0, false
 	}
-	return f.e.clampW(k, f.inner.cbW-k.mar[css.Left]-k.mar[css.Right], f.inner.cbW, true), true
+	return f.e.clampW(k, f.inner.cbW-k.margin[css.Left]-k.margin[css.Right], f.inner.cbW, true), true
 }
 
 // replacedMain gives the natural main size of a replaced item.
@@ -127,7 +127,7 @@ func (f *flexBoxState) replacedMin(k *Box) Px {
 	}
 	if ok {
 		if _, _, ratio := f.e.natural(k); ratio > 0 {
-			lo = css.FromFloat((h-k.vpb()).Float()*ratio) + k.hpb()
+			lo = css.FromFloat((h-k.blockEdges()).Float()*ratio) + k.inlineEdges()
 		}
 	}
 	return lo
@@ -155,7 +155,7 @@ func (f *flexBoxState) limits(it *flexItem, own css.Len) {
 			}
 			it.min = min(lo, it.max)
 		}
-		it.min = max(it.min, k.hpb())
+		it.min = max(it.min, k.inlineEdges())
 		return
 	}
 	sp := space{cbH: f.main, defCB: f.mainDef}
@@ -166,7 +166,7 @@ func (f *flexBoxState) limits(it *flexItem, own css.Len) {
 		it.min = k.borderH(s.MinH.Resolve(f.main))
 	} else if s.MinH.Kind == css.LenAuto && (s.OverflowY == "visible" || s.OverflowY == "clip") {
 		f.e.layout(k, f.columnSpace(k))
-		lo := k.contentH + k.vpb()
+		lo := k.contentH + k.blockEdges()
 		if k.kind == replacedBox || k.contentH == 0 && k.style.Height.Kind == css.LenAuto {
 			lo = k.H
 		}
@@ -175,5 +175,5 @@ func (f *flexBoxState) limits(it *flexItem, own css.Len) {
 		}
 		it.min = min(lo, it.max)
 	}
-	it.min = max(it.min, k.vpb())
+	it.min = max(it.min, k.blockEdges())
 }

@@ -83,7 +83,7 @@ func (f *flexBoxState) justify(ln *flexLine, room Px) {
 	free := room - f.sum(ln.items, func(it *flexItem) Px { return it.target })
 	autos := 0
 	for _, it := range ln.items {
-		m := it.b.autoMar
+		m := it.b.autoMargin
 		if f.row {
 			autos += bit(m[css.Left]) + bit(m[css.Right])
 		} else {
@@ -110,11 +110,11 @@ func (f *flexBoxState) justify(ln *flexLine, room Px) {
 			if i > 0 {
 				pos += f.gap
 			}
-			a, z := it.b.mar[start], it.b.mar[end]
-			if it.b.autoMar[start] {
+			a, z := it.b.margin[start], it.b.margin[end]
+			if it.b.autoMargin[start] {
 				a = take()
 			}
-			if it.b.autoMar[end] {
+			if it.b.autoMargin[end] {
 				z = take()
 			}
 			it.mainPos = pos + a
@@ -144,9 +144,9 @@ func (f *flexBoxState) justify(ln *flexLine, room Px) {
 		if i > 0 {
 			at += f.gap
 		}
-		at += it.b.mar[start]
+		at += it.b.margin[start]
 		it.mainPos = at + Px(roundAway(float64(i)*between))
-		at += it.target + it.b.mar[end]
+		at += it.target + it.b.margin[end]
 	}
 }
 
@@ -160,40 +160,40 @@ func (f *flexBoxState) alignItems(ln *flexLine) {
 		k := it.b
 		free := ln.cross - it.cross - it.crossMar
 		switch {
-		case k.autoMar[start] && k.autoMar[end]:
+		case k.autoMargin[start] && k.autoMargin[end]:
 			it.crossPos = max(0, free) / 2
 			continue
-		case k.autoMar[start]:
+		case k.autoMargin[start]:
 			it.crossPos = max(0, free)
 			continue
-		case k.autoMar[end]:
-			it.crossPos = k.mar[start]
+		case k.autoMargin[end]:
+			it.crossPos = k.margin[start]
 			continue
 		}
 		switch f.align(it) {
 		case "center":
-			it.crossPos = floorHalf(free) + k.mar[start]
+			it.crossPos = floorHalf(free) + k.margin[start]
 		case "end", "self-end", "right":
-			it.crossPos = free + k.mar[start]
+			it.crossPos = free + k.margin[start]
 		case "flex-end":
-			it.crossPos = free + k.mar[start]
+			it.crossPos = free + k.margin[start]
 			if wrapRev {
-				it.crossPos = k.mar[start]
+				it.crossPos = k.margin[start]
 			}
 		case "baseline":
 			it.crossPos = ln.base // of a column: the edges of the boxes line up
 			if f.row {
-				it.crossPos = ln.base - it.baseline + k.mar[start]
+				it.crossPos = ln.base - it.baseline + k.margin[start]
 			}
 		case "last baseline":
-			it.crossPos = free + k.mar[start]
+			it.crossPos = free + k.margin[start]
 			if f.row && k.baselines {
 				it.crossPos = ln.cross - ln.lastDown - k.last
 			}
 		default:
-			it.crossPos = k.mar[start]
+			it.crossPos = k.margin[start]
 			if wrapRev && f.align(it) != "start" {
-				it.crossPos = free + k.mar[start]
+				it.crossPos = free + k.margin[start]
 			}
 		}
 	}

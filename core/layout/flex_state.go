@@ -24,9 +24,9 @@ func (f *flexBoxState) autoCross(k *Box) bool {
 
 func (f *flexBoxState) crossAutoMargin(k *Box) bool {
 	if f.row {
-		return k.autoMar[css.Top] || k.autoMar[css.Bottom]
+		return k.autoMargin[css.Top] || k.autoMargin[css.Bottom]
 	}
-	return k.autoMar[css.Left] || k.autoMar[css.Right]
+	return k.autoMargin[css.Left] || k.autoMargin[css.Right]
 }
 
 func (f *flexBoxState) sum(items []*flexItem, of func(*flexItem) Px) Px {
@@ -42,9 +42,9 @@ func (f *flexBoxState) sum(items []*flexItem, of func(*flexItem) Px) Px {
 
 func (f *flexBoxState) edgesOf(k *Box) Px {
 	if f.row {
-		return k.hpb()
+		return k.inlineEdges()
 	}
-	return k.vpb()
+	return k.blockEdges()
 }
 
 func (f *flexBoxState) clampMain(v Px, m mainLimits) Px {

@@ -27,16 +27,16 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 	minH := Px(0)
 	if !def {
 		if m := s.MinH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
-			minH = max(0, b.borderH(m.Resolve(sp.cbH))-b.vpb())
+			minH = max(0, b.borderH(m.Resolve(sp.cbH))-b.blockEdges())
 		}
 		if s.AspectRatio > 0 && s.Height.IsAuto() {
-			minH = max(minH, e.ratioHeight(b, b.W)-b.vpb())
+			minH = max(minH, e.ratioHeight(b, b.W)-b.blockEdges())
 		}
 	}
 	rowItems := g.rowItems()
 	avail := inner.cbH
 	if sp.hasH && !def {
-		avail, def = max(0, sp.forceH-b.vpb()), true
+		avail, def = max(0, sp.forceH-b.blockEdges()), true
 	}
 	g.size(&g.rows, avail, def, minH, rowItems, s.AlignContent)
 	total := g.total(&g.rows)
@@ -45,10 +45,10 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 		g.rows.gap = max(0, s.RowGap.Resolve(total)) // and rows that can give way do (measured)
 		g.size(&g.rows, total, true, 0, rowItems, s.AlignContent)
 	}
-	b.top.add(b.mar[css.Top])
-	b.bot.add(b.mar[css.Bottom])
+	b.marginsAbove.add(b.margin[css.Top])
+	b.marginsBelow.add(b.margin[css.Bottom])
 	b.H = e.finalHeight(b, sp)
-	g.position(&g.rows, b.H-b.vpb(), s.AlignContent)
+	g.position(&g.rows, b.H-b.blockEdges(), s.AlignContent)
 	g.grant(rowAxis)
 	g.placeBoxes(inner)
 	for _, k := range b.kids {
@@ -77,8 +77,8 @@ func (g *gridState) absoluteArea(k *Box, inner space) *Rect {
 		return nil
 	}
 	b := g.b
-	x, w := b.bor[css.Left], b.W-b.bor[css.Left]-b.bor[css.Right]
-	y, h := b.bor[css.Top], b.H-b.bor[css.Top]-b.bor[css.Bottom]
+	x, w := b.border[css.Left], b.W-b.border[css.Left]-b.border[css.Right]
+	y, h := b.border[css.Top], b.H-b.border[css.Top]-b.border[css.Bottom]
 	edge := func(a *axisTracks, l css.Line, side string, content, otherwise Px, end bool) Px {
 		at, ok := a.line(l, side)
 		at += a.before
@@ -110,10 +110,10 @@ func (g *gridState) itemWidth(it *gridItem) (Px, bool) {
 	area := g.areaW(it)
 	// always stretched: its own sizes count for nothing in this axis (css-grid-2, "Subgrids")
 	if k.sub[colAxis] != nil {
-		return max(0, area-k.mar[css.Left]-k.mar[css.Right]), true
+		return max(0, area-k.margin[css.Left]-k.margin[css.Right]), true
 	}
-	if it.justify == "stretch" && k.style.Width.Kind == css.LenAuto && !k.autoMar[css.Left] && !k.autoMar[css.Right] {
-		return g.e.clampW(k, area-k.mar[css.Left]-k.mar[css.Right], area, true), true
+	if it.justify == "stretch" && k.style.Width.Kind == css.LenAuto && !k.autoMargin[css.Left] && !k.autoMargin[css.Right] {
+		return g.e.clampW(k, area-k.margin[css.Left]-k.margin[css.Right], area, true), true
 	}
 	return 0, false
 }
@@ -127,7 +127,7 @@ func (g *gridState) layoutItems(inner space) {
 			sp.forceW, sp.hasW = w, true
 		}
 		g.e.layout(it.b, sp)
-		it.height = it.b.H + it.b.mar[css.Top] + it.b.mar[css.Bottom]
+		it.height = it.b.H + it.b.margin[css.Top] + it.b.margin[css.Bottom]
 	}
 }
 
@@ -142,12 +142,12 @@ func (g *gridState) placeBoxes(inner space) {
 		if w, ok := g.itemWidth(it); ok {
 			sp.forceW, sp.hasW = w, true
 		}
-		autoV := k.autoMar[css.Top] || k.autoMar[css.Bottom]
+		autoV := k.autoMargin[css.Top] || k.autoMargin[css.Bottom]
 		if k.sub[rowAxis] != nil {
-			sp.forceH = max(0, area.H-k.mar[css.Top]-k.mar[css.Bottom])
+			sp.forceH = max(0, area.H-k.margin[css.Top]-k.margin[css.Bottom])
 			sp.hasH, sp.defH = true, true
 		} else if it.alignV == "stretch" && k.style.Height.Kind == css.LenAuto && !autoV {
-			sp.forceH = g.e.clampH(k, area.H-k.mar[css.Top]-k.mar[css.Bottom], sp)
+			sp.forceH = g.e.clampH(k, area.H-k.margin[css.Top]-k.margin[css.Bottom], sp)
 			sp.hasH, sp.defH = true, true
 			if k.style.AspectRatio > 0 && !sp.hasW && k.style.Width.IsAuto() {
 				sp.forceW, sp.hasW = g.e.clampW(k, g.e.ratioWidth(k, sp.forceH), area.W, true), true
@@ -155,15 +155,15 @@ func (g *gridState) placeBoxes(inner space) {
 		}
 		g.e.layout(k, sp)
 		k.origin = b
-		x := alignIn(it.justify, area.W-k.W-k.mar[css.Left]-k.mar[css.Right], k.autoMar[css.Left],
-			k.autoMar[css.Right])
-		y := alignIn(it.alignV, area.H-k.H-k.mar[css.Top]-k.mar[css.Bottom], k.autoMar[css.Top],
-			k.autoMar[css.Bottom])
+		x := alignIn(it.justify, area.W-k.W-k.margin[css.Left]-k.margin[css.Right], k.autoMargin[css.Left],
+			k.autoMargin[css.Right])
+		y := alignIn(it.alignV, area.H-k.H-k.margin[css.Top]-k.margin[css.Bottom], k.autoMargin[css.Top],
+			k.autoMargin[css.Bottom])
 		if it.alignV == "baseline" {
-			y = baselines[it.row] - k.baseline() - k.mar[css.Top]
+			y = baselines[it.row] - k.baseline() - k.margin[css.Top]
 		}
-		k.X = b.contentX() + area.X + x + k.mar[css.Left]
-		k.Y = b.contentY() + area.Y + y + k.mar[css.Top]
+		k.X = b.contentX() + area.X + x + k.margin[css.Left]
+		k.Y = b.contentY() + area.Y + y + k.margin[css.Top]
 		if !b.baselines || it.row == 0 && it.col == 0 {
 			b.first = k.Y + k.H
 			if k.baselines {
@@ -182,7 +182,7 @@ func (g *gridState) rowBaselines() map[int]Px {
 	out := map[int]Px{}
 	for _, it := range g.items {
 		if it.alignV == "baseline" {
-			out[it.row] = max(out[it.row], it.b.baseline()+it.b.mar[css.Top])
+			out[it.row] = max(out[it.row], it.b.baseline()+it.b.margin[css.Top])
 		}
 	}
 	return out

@@ -91,7 +91,7 @@ type gridArea struct{ from, to [2]int }
 // placeItems gives every item its area: those with both lines given first, those locked to a line of the major axis
 // next, then all others in the order of the document.
 func (g *gridState) placeItems(kids []*Box) {
-	store := g.memory(len(kids))
+	store := g.store(len(kids))
 	if g.simplePlacement(kids, store) {
 		return
 	}
@@ -231,8 +231,8 @@ func (p *placement) placeOthers() {
 	}
 }
 
-// memory gives room for n items: that of the last time, unless somebody may still look at it.
-func (g *gridState) memory(n int) []gridItem {
+// store gives room for n items: that of the last time, unless somebody may still look at it.
+func (g *gridState) store(n int) []gridItem {
 	b := g.b
 	if b.sub[colAxis] != nil || b.sub[rowAxis] != nil {
 		g.items = make([]*gridItem, 0, n)

@@ -55,7 +55,7 @@ func (p *para) resolveEdges(cw Px) {
 		if it.kind == closeItem {
 			side = css.Right
 		}
-		it.edge = k.pad[side] + k.bor[side] + k.mar[side]
+		it.edge = k.padding[side] + k.border[side] + k.margin[side]
 	}
 }
 

@@ -100,7 +100,7 @@ func (l *lineBox) grow(in *openBox, above, below Px) {
 
 func (l *lineBox) openBox(it *item) {
 	style := it.box.style
-	o := &openBox{box: it.box, m: l.e.metrics(style), x: l.x + it.box.mar[css.Left], spaces: l.spaces}
+	o := &openBox{box: it.box, m: l.e.metrics(style), x: l.x + it.box.margin[css.Left], spaces: l.spaces}
 	o.shift = l.e.shiftOf(l.b, l.open, style, o.m)
 	if in := last(l.open); in != nil {
 		o.group = in.group
@@ -120,7 +120,7 @@ func (l *lineBox) openBox(it *item) {
 func (l *lineBox) closeBox(it *item) {
 	if o := last(l.open); o != nil {
 		l.open = l.open[:len(l.open)-1]
-		l.pieces = append(l.pieces, piece{it: it, box: o, x: o.x, w: l.x + it.edge - it.box.mar[css.Right] - o.x})
+		l.pieces = append(l.pieces, piece{it: it, box: o, x: o.x, w: l.x + it.edge - it.box.margin[css.Right] - o.x})
 	}
 	l.x += it.edge
 }
@@ -185,7 +185,7 @@ func (l *lineBox) atom(it *item) {
 		}
 	}
 	l.pieces = append(l.pieces, piece{it: it, x: l.x, w: k.W, box: in})
-	l.x += k.W + k.mar[css.Left] + k.mar[css.Right]
+	l.x += k.W + k.margin[css.Left] + k.margin[css.Right]
 }
 
 // standAligned makes room for what stands at the top or the bottom of the line, and puts groups there.
@@ -307,18 +307,18 @@ func (l *lineBox) commit() {
 		case atomItem:
 			up, _ := l.e.atomExtent(k)
 			k.origin = l.b
-			k.X = left + pc.x + k.mar[css.Left] + l.spread(seen)
+			k.X = left + pc.x + k.margin[css.Left] + l.spread(seen)
 			switch k.style.VerticalAlign {
 			case "top":
-				k.Y = top + k.mar[css.Top]
+				k.Y = top + k.margin[css.Top]
 			case "bottom":
-				k.Y = top + l.height - k.H - k.mar[css.Bottom]
+				k.Y = top + l.height - k.H - k.margin[css.Bottom]
 			default:
-				k.Y = base + k.Y - up + k.mar[css.Top]
+				k.Y = base + k.Y - up + k.margin[css.Top]
 			}
 		case breakItem:
 			m := l.e.metrics(k.style)
-			k.frags = append(k.frags, Rect{left + pc.x, base + shift - m.asc, 0, m.asc + m.desc})
+			k.fragments = append(k.fragments, Rect{left + pc.x, base + shift - m.asc, 0, m.asc + m.desc})
 		case outItem:
 			k.staticIn, k.staticX, k.staticY = l.b, left+pc.x, top
 			outer := k.style.Outer
@@ -345,9 +345,9 @@ func (l *lineBox) commit() {
 // fragment adds one line's piece of an inline box.
 func (o *openBox) fragment(x, base, w Px) {
 	k := o.box
-	top := k.bor[css.Top] + k.pad[css.Top]
-	k.frags = append(k.frags, Rect{x, base + o.shift - o.m.asc - top, w,
-		o.m.asc + o.m.desc + top + k.pad[css.Bottom] + k.bor[css.Bottom]})
+	top := k.border[css.Top] + k.padding[css.Top]
+	k.fragments = append(k.fragments, Rect{x, base + o.shift - o.m.asc - top, w,
+		o.m.asc + o.m.desc + top + k.padding[css.Bottom] + k.border[css.Bottom]})
 }
 
 // layoutInline breaks the inline content of b into lines and places everything on them.

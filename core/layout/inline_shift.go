@@ -47,12 +47,12 @@ func (e *Engine) parentMetrics(b *Box, open []*openBox) metrics {
 
 // atomExtent gives how far an atomic box reaches above and below its baseline, margins included.
 func (e *Engine) atomExtent(k *Box) (above, below Px) {
-	total := k.H + k.mar[css.Top] + k.mar[css.Bottom]
+	total := k.H + k.margin[css.Top] + k.margin[css.Bottom]
 	base, ok := e.atomBaseline(k)
 	if !ok {
 		return total, 0
 	}
-	return k.mar[css.Top] + base, total - k.mar[css.Top] - base
+	return k.margin[css.Top] + base, total - k.margin[css.Top] - base
 }
 
 func (e *Engine) atomBaseline(k *Box) (Px, bool) {
@@ -61,7 +61,7 @@ func (e *Engine) atomBaseline(k *Box) (Px, bool) {
 			return k.last, true
 		}
 		if k.el != nil && k.el.Tag == "button" { // an empty one: the lower edge of its content
-			return k.H - k.pad[css.Bottom] - k.bor[css.Bottom], true
+			return k.H - k.padding[css.Bottom] - k.border[css.Bottom], true
 		}
 		return 0, false
 	}
@@ -123,7 +123,7 @@ func last(open []*openBox) *openBox {
 func (e *Engine) clearFragments(b *Box) {
 	var walk func(k *Box)
 	walk = func(k *Box) {
-		k.frags, k.runs = k.frags[:0], k.runs[:0]
+		k.fragments, k.runs = k.fragments[:0], k.runs[:0]
 		k.origin = b
 		if k.kind == inlineBox {
 			for _, c := range k.kids {

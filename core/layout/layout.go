@@ -44,7 +44,7 @@ func (e *Engine) Layout(width int) *Result {
 	root.display = css.Blockify(root.display)
 	root.bfc = true
 	e.layout(root, space{cbW: e.width, cbH: e.height, defCB: true})
-	root.X, root.Y = root.mar[css.Left], root.mar[css.Top]
+	root.X, root.Y = root.margin[css.Left], root.margin[css.Top]
 	e.placeAbsolutes(root)
 	return e.finish(root, width)
 }

@@ -78,7 +78,7 @@ func (l *lineBreaker) atom(it *item, i int) (ended bool) {
 	if l.p.soft[it.start] && later && !l.p.firstOnLine(l.start, i) && (l.fits(l.unopened) || !l.have) {
 		l.best, l.have = line{start: l.start, end: l.p.before(i), width: l.unopened}, true
 	}
-	l.done += it.box.W + it.box.mar[css.Left] + it.box.mar[css.Right]
+	l.done += it.box.W + it.box.margin[css.Left] + it.box.margin[css.Right]
 	l.trimmed = l.done
 	return !l.fits(l.trimmed) && l.have
 }

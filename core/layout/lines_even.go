@@ -55,7 +55,7 @@ func (p *para) measure(a, b cursor, piece bool) Px {
 				trimmed = done
 			}
 		case atomItem:
-			done += it.box.W + it.box.mar[css.Left] + it.box.mar[css.Right]
+			done += it.box.W + it.box.margin[css.Left] + it.box.margin[css.Right]
 			trimmed = done
 		case textItem:
 			from, to := max(it.start, a.rune), it.end

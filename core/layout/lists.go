@@ -47,8 +47,8 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 	for i := range 4 {
 		own.Margin[i], own.Padding[i], own.BorderStyle[i] = css.Zero, css.Zero, "none"
 	}
-	b := &Box{kind: inlineBox, off: positioned(&own), pseudo: "marker", style: &own, display: css.Inline, built: true,
-		key: pseudoKey{el, "marker"}}
+	b := madeBox(node{kind: inlineBox, off: positioned(&own), pseudo: "marker", style: &own, display: css.Inline,
+		key: pseudoKey{el, "marker"}})
 	text := ""
 	switch {
 	case style.HasContent && style.Content != "normal":
@@ -69,8 +69,7 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 	inner, unbroken := own, inh
 	unbroken.NoWrap = true
 	inner.Inherited = &unbroken
-	b.kids = []*Box{{kind: textBox, style: &inner, text: text, built: true, parent: b,
-		key: pseudoKey{el, "marker text"}}}
+	b.kids = []*Box{madeBox(node{kind: textBox, style: &inner, text: text, parent: b, key: pseudoKey{el, "marker text"}})}
 	return b.asAtom()
 }
 

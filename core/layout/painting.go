@@ -37,7 +37,7 @@ type painter struct {
 	rank          int
 }
 
-func (p *painter) box(i int) *Placed {
+func (p *painter) box(i int) *Fragment {
 	if i < p.n {
 		return &p.r.Boxes[i]
 	}

@@ -100,8 +100,8 @@ func (c *collector) box(k *Box) {
 	case k.kind == inlineBox:
 		kids := c.e.children(k, 0)
 		k.edges(0)
-		open, closing := k.pad[css.Left]+k.bor[css.Left]+k.mar[css.Left],
-			k.pad[css.Right]+k.bor[css.Right]+k.mar[css.Right]
+		open, closing := k.padding[css.Left]+k.border[css.Left]+k.margin[css.Left],
+			k.padding[css.Right]+k.border[css.Right]+k.margin[css.Right]
 		c.add(item{kind: openItem, box: k, start: at, end: at, edge: open})
 		for _, x := range kids {
 			c.box(x)

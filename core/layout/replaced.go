@@ -40,38 +40,38 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 	case s.Width.Kind == css.LenPx:
 		w, wok = e.clampW(b, b.borderW(s.Width.Resolve(sp.cbW)), sp.cbW, true), true
 	}
-	fromW := func(w Px) Px { return max(0, css.FromFloat((w-b.hpb()).Float()/ratio)) + b.vpb() }
-	fromH := func(h Px) Px { return max(0, css.FromFloat((h-b.vpb()).Float()*ratio)) + b.hpb() }
+	fromW := func(w Px) Px { return max(0, css.FromFloat((w-b.inlineEdges()).Float()/ratio)) + b.blockEdges() }
+	fromH := func(h Px) Px { return max(0, css.FromFloat((h-b.blockEdges()).Float()*ratio)) + b.inlineEdges() }
 	if wholeBox { // the ratio is that of the box that box-sizing names
-		fromW = func(w Px) Px { return max(b.vpb(), css.FromFloat(w.Float()/ratio)) }
-		fromH = func(h Px) Px { return max(b.hpb(), css.FromFloat(h.Float()*ratio)) }
+		fromW = func(w Px) Px { return max(b.blockEdges(), css.FromFloat(w.Float()/ratio)) }
+		fromH = func(h Px) Px { return max(b.inlineEdges(), css.FromFloat(h.Float()*ratio)) }
 	} else if b.el.Tag == "img" && nw > 0 &&
 		ratio == nw/nh { // whole natural sizes: browsers multiply before they divide
-		fromW = func(w Px) Px { return max(0, css.FromFloat((w-b.hpb()).Float()*nh/nw)) + b.vpb() }
-		fromH = func(h Px) Px { return max(0, css.FromFloat((h-b.vpb()).Float()*nw/nh)) + b.hpb() }
+		fromW = func(w Px) Px { return max(0, css.FromFloat((w-b.inlineEdges()).Float()*nh/nw)) + b.blockEdges() }
+		fromH = func(h Px) Px { return max(0, css.FromFloat((h-b.blockEdges()).Float()*nw/nh)) + b.inlineEdges() }
 	}
 	switch {
 	case wok && hok:
 	case wok && ratio > 0:
 		h = e.clampH(b, fromW(w), sp)
 	case wok:
-		h = e.clampH(b, css.FromFloat(max(nh, 0))+b.vpb(), sp)
+		h = e.clampH(b, css.FromFloat(max(nh, 0))+b.blockEdges(), sp)
 	case hok && ratio > 0:
 		w = e.clampW(b, fromH(h), sp.cbW, true)
 	default:
-		w, h = css.FromFloat(nw)+b.hpb(), css.FromFloat(nh)+b.vpb()
+		w, h = css.FromFloat(nw)+b.inlineEdges(), css.FromFloat(nh)+b.blockEdges()
 		if nw == 0 && ratio > 0 {
-			w = sp.cbW - b.mar[css.Left] - b.mar[css.Right]
+			w = sp.cbW - b.margin[css.Left] - b.margin[css.Right]
 			if b.el.Tag == "svg" && nh > 0 {
 				w = fromH(h)
 			}
 		} else if nw == 0 {
-			w = 300*64 + b.hpb()
+			w = 300*64 + b.inlineEdges()
 		}
 		if nh == 0 && ratio > 0 {
 			h = fromW(w)
 		} else if nh == 0 {
-			h = 150*64 + b.vpb()
+			h = 150*64 + b.blockEdges()
 		}
 		cw := e.clampW(b, w, sp.cbW, true)
 		if hok {
@@ -101,18 +101,18 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 
 // layoutBroken sizes a picture that cannot be loaded: its alternative text as an inline, or nothing.
 func (e *Engine) layoutBroken(b *Box, sp space) {
-	w, h := 16*64+b.hpb(), 16*64+b.vpb()
+	w, h := 16*64+b.inlineEdges(), 16*64+b.blockEdges()
 	alt, named := b.el.LookupAttr("alt")
 	switch _, src := b.el.LookupAttr("src"); {
 	case alt != "" && b.inlineLevel(): // an icon and the text, on one line
 		w += e.textWidth(b.style, alt)
 		m := e.metrics(b.style)
-		b.W, b.H = w, m.above+m.below+b.vpb()
+		b.W, b.H = w, m.above+m.below+b.blockEdges()
 		b.first, b.baselines = b.contentY()+m.above, true
 		b.last = b.first
 		return
 	case !src || named && alt == "":
-		w, h = b.hpb(), b.vpb()
+		w, h = b.inlineEdges(), b.blockEdges()
 		if !src {
 			b.W, b.H = w, h
 			return
@@ -260,7 +260,7 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 
 func (e *Engine) layoutControl(b *Box, sp space) {
 	w, h := e.controlSize(b)
-	b.W, b.H = w+b.hpb(), h+b.vpb()
+	b.W, b.H = w+b.inlineEdges(), h+b.blockEdges()
 	switch {
 	case sp.hasW:
 		b.W = sp.forceW
@@ -277,7 +277,7 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 		b.H = e.clampH(b, b.H, sp)
 	}
 	m := e.metrics(b.style)
-	inner := b.H - b.vpb()
+	inner := b.H - b.blockEdges()
 	b.first = b.contentY() + (inner-m.asc-m.desc)/2 + m.asc
 	b.last, b.baselines = b.first, true
 	switch b.el.Tag + " " + strings.ToLower(b.el.Attr("type")) {
@@ -295,7 +295,7 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 	switch b.el.Tag {
 	case "input", "textarea", "select", "progress", "meter", "audio":
 		w, _ := e.controlSize(b)
-		return w + b.hpb(), w + b.hpb()
+		return w + b.inlineEdges(), w + b.inlineEdges()
 	}
 	nw, nh, ratio := e.natural(b)
 	s := b.style
@@ -303,12 +303,12 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 		ratio = s.AspectRatio
 		// the ratio is that of the border box
 		if l := s.Height; s.BorderBox && l.Kind == css.LenPx && !l.HasPercent() {
-			w := max(b.hpb(), css.FromFloat(b.borderH(l.Resolve(0)).Float()*ratio))
+			w := max(b.inlineEdges(), css.FromFloat(b.borderH(l.Resolve(0)).Float()*ratio))
 			return w, w
 		}
 	}
 	if l := s.Height; l.Kind == css.LenPx && !l.HasPercent() && ratio > 0 {
-		w := css.FromFloat((b.borderH(l.Resolve(0))-b.vpb()).Float()*ratio) + b.hpb()
+		w := css.FromFloat((b.borderH(l.Resolve(0))-b.blockEdges()).Float()*ratio) + b.inlineEdges()
 		return w, w
 	}
 	if nw == 0 && nh > 0 && ratio > 0 {
@@ -316,7 +316,7 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 	}
 	if nw == 0 && b.el.Tag == "svg" {
 		if ratio > 0 {
-			return b.hpb(), b.hpb() + 300*64
+			return b.inlineEdges(), b.inlineEdges() + 300*64
 		}
 		nw = 300
 	}
@@ -325,6 +325,6 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 			nw = hi * ratio
 		}
 	}
-	w := css.FromFloat(nw) + b.hpb()
+	w := css.FromFloat(nw) + b.inlineEdges()
 	return w, w
 }

@@ -13,7 +13,7 @@ func (e *Engine) usedWidth(b *Box, sp space) Px {
 		return sp.forceW
 	}
 	s := b.style
-	avail := sp.cbW - b.mar[css.Left] - b.mar[css.Right]
+	avail := sp.cbW - b.margin[css.Left] - b.margin[css.Right]
 	shrink := sp.shrink || b.el != nil && b.el.Tag == "button" && !b.inlineLevel() ||
 		b.parent != nil && b.selfAligned(b.parent) != ""
 	var w Px
@@ -44,7 +44,7 @@ func (e *Engine) usedWidth(b *Box, sp space) Px {
 			lo, hi := e.intrinsic(b)
 			w = min(max(lo, avail), hi)
 		} else {
-			w = max(avail, b.hpb())
+			w = max(avail, b.inlineEdges())
 		}
 		w = e.transferred(b, w, sp)
 	}
@@ -92,7 +92,7 @@ func (e *Engine) clampW(b *Box, w, base Px, definite bool) Px {
 	if lo, ok := e.limitW(b, b.style.MinW, base); ok && (definite || !b.style.MinW.HasPercent()) {
 		w = max(w, lo)
 	}
-	return max(w, b.hpb())
+	return max(w, b.inlineEdges())
 }
 
 func (e *Engine) clampH(b *Box, h Px, sp space) Px {
@@ -105,7 +105,7 @@ func (e *Engine) clampH(b *Box, h Px, sp space) Px {
 	if m := b.style.MinH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
 		h = max(h, b.borderH(m.Resolve(sp.cbH)))
 	}
-	return max(h, b.vpb())
+	return max(h, b.blockEdges())
 }
 
 // plainHeight gives the border-box height that a height property sets by itself.
@@ -148,14 +148,14 @@ func (e *Engine) ratioHeight(b *Box, w Px) Px {
 	if b.style.BorderBox {
 		return css.FromFloat(w.Float() / b.style.AspectRatio)
 	}
-	return css.FromFloat((w-b.hpb()).Float()/b.style.AspectRatio) + b.vpb()
+	return css.FromFloat((w-b.inlineEdges()).Float()/b.style.AspectRatio) + b.blockEdges()
 }
 
 func (e *Engine) ratioWidth(b *Box, h Px) Px {
 	if b.style.BorderBox {
 		return css.FromFloat(h.Float() * b.style.AspectRatio)
 	}
-	return css.FromFloat((h-b.vpb()).Float()*b.style.AspectRatio) + b.hpb()
+	return css.FromFloat((h-b.blockEdges()).Float()*b.style.AspectRatio) + b.inlineEdges()
 }
 
 // finalHeight gives the border-box height of a box whose content is contentH high.
@@ -169,7 +169,7 @@ func (e *Engine) finalHeight(b *Box, sp space) Px {
 	if b.sizeContained() {
 		b.contentH = max(0, b.style.ContainH.Resolve(0))
 	}
-	h := b.contentH + b.vpb()
+	h := b.contentH + b.blockEdges()
 	if b.style.AspectRatio > 0 && (b.style.Height.IsAuto() || b.style.Height.HasPercent()) {
 		r := e.ratioHeight(b, b.W)
 		if e.growsByContent(b) && b.style.Height.IsAuto() { // a percentage of nothing does not grow (measured)
@@ -278,13 +278,13 @@ func (f *flexBoxState) mainLimit(sp space) mainLimits {
 	b, s := f.b, f.b.style
 	var m mainLimits
 	if s.MinH.Kind == css.LenPx && (!s.MinH.HasPercent() || sp.defCB) {
-		m.lo = max(0, b.borderH(s.MinH.Resolve(sp.cbH))-b.vpb())
+		m.lo = max(0, b.borderH(s.MinH.Resolve(sp.cbH))-b.blockEdges())
 	}
 	if s.MaxH.Kind == css.LenPx && (!s.MaxH.HasPercent() || sp.defCB) {
-		m.hi, m.hasHi = max(0, b.borderH(s.MaxH.Resolve(sp.cbH))-b.vpb()), true
+		m.hi, m.hasHi = max(0, b.borderH(s.MaxH.Resolve(sp.cbH))-b.blockEdges()), true
 	}
 	if s.AspectRatio > 0 && s.Height.IsAuto() {
-		m.lo = max(m.lo, f.e.ratioHeight(b, b.W)-b.vpb())
+		m.lo = max(m.lo, f.e.ratioHeight(b, b.W)-b.blockEdges())
 	}
 	return m
 }
@@ -312,8 +312,8 @@ func (g *gridState) widths(it *gridItem, base Px) (Px, Px) {
 	if h, ok := g.fixedRows(it); ok && k.kind == replacedBox && k.style.Height.HasPercent() &&
 		k.style.Width.IsAuto() {
 		if _, _, ratio := g.e.natural(k); ratio > 0 {
-			w := css.FromFloat((k.borderH(k.style.Height.Resolve(h))-k.vpb()).Float()*ratio) + k.hpb()
-			w = g.e.clampW(k, w, 0, false) + k.mar[css.Left] + k.mar[css.Right]
+			w := css.FromFloat((k.borderH(k.style.Height.Resolve(h))-k.blockEdges()).Float()*ratio) + k.inlineEdges()
+			w = g.e.clampW(k, w, 0, false) + k.margin[css.Left] + k.margin[css.Right]
 			return w, w
 		}
 	}
@@ -355,7 +355,7 @@ func (g *gridState) minFor(t *gridTrack, it span, mode byte) Px {
 func (e *Engine) contribution(k *Box, base Px) (Px, Px) {
 	k.edges(base)
 	lo, hi := e.outerSizes(k)
-	m := k.mar[css.Left] + k.mar[css.Right]
+	m := k.margin[css.Left] + k.margin[css.Right]
 	return max(0, lo+m), max(0, hi+m)
 }
 
@@ -382,7 +382,7 @@ func (e *Engine) outerSizes(k *Box) (Px, Px) {
 	}
 	if k.kind == replacedBox && (s.Width.HasPercent() || s.MaxW.Kind == css.LenPx && s.MaxW.HasPercent()) {
 		// compressible: a percentage makes its minimum 0, whatever its width attribute says (measured)
-		lo = k.hpb()
+		lo = k.inlineEdges()
 		if s.MinW.Kind != css.LenPx { // keywords do not raise it either (measured)
 			return lo, e.clampW(k, hi, 0, false)
 		}

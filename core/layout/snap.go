@@ -25,7 +25,7 @@ func (e *Engine) snapped(b *Box) (dx, dy Px) {
 			return
 		}
 		x, y = x+k.X, y+k.Y
-		right, bottom = max(right, x+k.W+max(0, k.mar[css.Right])), max(bottom, y+k.H+max(0, k.mar[css.Bottom]))
+		right, bottom = max(right, x+k.W+max(0, k.margin[css.Right])), max(bottom, y+k.H+max(0, k.margin[css.Bottom]))
 		if a := k.style.SnapAlign; a != "" && a != "none" {
 			m := k.style.ScrollMargin
 			areas = append(areas, Rect{x - m[css.Left].Resolve(0), y - m[css.Top].Resolve(0),
@@ -80,15 +80,15 @@ func (e *Engine) snapped(b *Box) (dx, dy Px) {
 	p := s.ScrollPadding
 	if strings.HasPrefix(axis, "x") || strings.HasPrefix(axis, "inline") || strings.HasPrefix(axis, "both") {
 		if o := s.OverflowX; o == "auto" || o == "scroll" || o == "hidden" {
-			w := b.W - b.bor[css.Left] - b.bor[css.Right]
-			dx = choose(p[css.Left].Resolve(w), b.bor[css.Left], p[css.Right].Resolve(w), w, right+b.pad[css.Right],
+			w := b.W - b.border[css.Left] - b.border[css.Right]
+			dx = choose(p[css.Left].Resolve(w), b.border[css.Left], p[css.Right].Resolve(w), w, right+b.padding[css.Right],
 				func(r Rect) (Px, Px) { return r.X, r.W }, 1)
 		}
 	}
 	if strings.HasPrefix(axis, "y") || strings.HasPrefix(axis, "block") || strings.HasPrefix(axis, "both") {
 		if o := s.OverflowY; o == "auto" || o == "scroll" || o == "hidden" {
-			h := b.H - b.bor[css.Top] - b.bor[css.Bottom]
-			dy = choose(p[css.Top].Resolve(h), b.bor[css.Top], p[css.Bottom].Resolve(h), h, bottom+b.pad[css.Bottom],
+			h := b.H - b.border[css.Top] - b.border[css.Bottom]
+			dy = choose(p[css.Top].Resolve(h), b.border[css.Top], p[css.Bottom].Resolve(h), h, bottom+b.padding[css.Bottom],
 				func(r Rect) (Px, Px) { return r.Y, r.H }, 0)
 		}
 	}

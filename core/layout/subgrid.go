@@ -79,7 +79,7 @@ func edgesOf(k *Box, axis int) (start, end Px) {
 	if axis == rowAxis {
 		a, z = css.Top, css.Bottom
 	}
-	return k.mar[a] + k.bor[a] + k.pad[a], k.mar[z] + k.bor[z] + k.pad[z]
+	return k.margin[a] + k.border[a] + k.padding[a], k.margin[z] + k.border[z] + k.padding[z]
 }
 
 func (k *Box) gapIn(axis int, parent Px, base Px) Px {

@@ -22,9 +22,9 @@ func (g *gridState) colItems() []span {
 		}
 		if o := k.style.OverflowX; k.style.MinW.Kind == css.LenPx || o != "visible" && o != "clip" ||
 			it.colEnd > it.col+1 && crossesFlexible(&g.cols, it.col, it.colEnd) {
-			least = k.mar[css.Left] + k.mar[css.Right] + k.hpb()
+			least = k.margin[css.Left] + k.margin[css.Right] + k.inlineEdges()
 			if lo, ok := g.e.limitW(k, k.style.MinW, 0); ok {
-				least = max(least, lo+k.mar[css.Left]+k.mar[css.Right])
+				least = max(least, lo+k.margin[css.Left]+k.margin[css.Right])
 			}
 			if w := k.style.Width; w.Kind == css.LenPx && !w.HasPercent() {
 				least = it.lo
@@ -40,7 +40,7 @@ func (g *gridState) rowItems() []span {
 	var base map[int][2]Px // rows with baseline-aligned items need room above and below the common baseline
 	for _, it := range g.items {
 		if it.alignV == "baseline" && it.rowEnd == it.row+1 {
-			up := it.b.baseline() + it.b.mar[css.Top]
+			up := it.b.baseline() + it.b.margin[css.Top]
 			if v, ok := base[it.row]; ok {
 				base[it.row] = [2]Px{max(v[0], up), max(v[1], it.height-up)}
 				continue
@@ -65,10 +65,10 @@ func (g *gridState) rowItems() []span {
 		if o := it.b.style.OverflowY; (o != "visible" && o != "clip" ||
 			it.rowEnd > it.row+1 && crossesFlexible(&g.rows, it.row, it.rowEnd)) &&
 			it.b.style.Height.Kind != css.LenPx && it.b.style.MinH.Kind != css.LenPx && it.b.kind != replacedBox {
-			least = it.b.vpb() + it.b.mar[css.Top] + it.b.mar[css.Bottom]
+			least = it.b.blockEdges() + it.b.margin[css.Top] + it.b.margin[css.Bottom]
 		} else if m := it.b.style.MinH; m.Kind == css.LenPx && it.b.style.Height.Kind == css.LenAuto &&
 			it.b.kind != replacedBox { // instead of the automatic minimum
-			least = max(it.b.vpb(), it.b.borderH(m.Resolve(0))) + it.b.mar[css.Top] + it.b.mar[css.Bottom]
+			least = max(it.b.blockEdges(), it.b.borderH(m.Resolve(0))) + it.b.margin[css.Top] + it.b.margin[css.Bottom]
 		}
 		out = append(out, span{it.row, it.rowEnd, h, h, least})
 	}

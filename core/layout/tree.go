@@ -77,34 +77,66 @@ const (
 	wordBreakBox
 )
 
-// Box is a node of the box tree. Its geometry is relative to the border box of its origin.
+// Box is a box of the tree: what it is, where it lies, and what it remembers from one width to the next.
 type Box struct {
-	kind    kind
-	off     bool         // out of the flow: kept here, because it is asked more often than anything else
-	el      *css.Element // nil for anonymous boxes and text
-	pseudo  string
-	style   *css.Style
-	version int // of style, when it was taken
-	display css.Display
-	parent  *Box
-	kids    []*Box
-	built   bool
-	builtAt [2]Px
-	builtIn int // the pass that has looked at the children of a size container
-	stack   []css.Container
-	text    string
-	key     any // identity over widths, for caches
+	node
+	geometry
+	memory
+}
 
-	origin      *Box
-	X, Y, W, H  Px
-	pad, bor    [4]Px
-	mar         [4]Px
-	autoMar     [4]bool
-	first       Px // baseline from the top of the border box
-	last        Px
-	baselines   bool
-	bfc         bool // establishes a block formatting context, so margins stay inside
-	item        bool // flex or grid item
+// node is what a box is: its place in the tree, and the styles that say so.
+type node struct {
+	kind      kind
+	off       bool         // out of the flow: kept here, because it is asked more often than anything else
+	el        *css.Element // nil for anonymous boxes and text
+	pseudo    string
+	style     *css.Style
+	display   css.Display
+	parent    *Box
+	kids      []*Box
+	text      string
+	key       any  // identity over widths, for caches
+	bfc       bool // establishes a block formatting context, so margins stay inside
+	item      bool // flex or grid item
+	unboxed   bool // an inline box that holds blocks
+	legend    bool // stands in the border of its fieldset
+	ownerless bool // text of an element with display: contents
+}
+
+// geometry is where a box lies at this width: X and Y from the border box of its origin.
+type geometry struct {
+	origin           *Box
+	X, Y, W, H       Px
+	padding, border  [4]Px
+	margin           [4]Px
+	autoMargin       [4]bool
+	first, last      Px // baselines from the top of the border box
+	baselines        bool
+	marginsAbove     marginSet
+	marginsBelow     marginSet
+	collapsesThrough bool // the margins above and below meet
+	contentH         Px   // height of the content before the box's own height applies
+	staticX, staticY Px   // where it would stand in flow
+	staticIn         *Box
+	fragments        []Rect // of an inline box, relative to origin
+	runs             []textRun
+	shiftX, shiftY   Px // by relative and sticky positions, own and of what holds it
+	relBaseW         Px // what percentages of relative positions refer to
+	relBaseH         Px
+	area             *Rect       // grid area for an absolutely positioned child
+	sub              [2]*subAxis // of a subgrid: columns, rows
+	subDepth         int         // how many subgrids it stands in
+	grid             *gridState  // of a subgrid: its items at the last layout
+}
+
+// memory is what a box keeps from one width to the next, to be built, measured and laid out again only when something
+// that it follows from has changed.
+type memory struct {
+	version     int // of the style, when it was taken
+	built       bool
+	builtAt     [2]Px
+	builtIn     int // the pass that has looked at the children of a size container
+	stack       []css.Container
 	sp          space
 	valid       bool
 	natural     space // the last space without a given height, and what came of it
@@ -112,33 +144,14 @@ type Box struct {
 	hasNatural  bool
 	edged       *css.Style // whose margins, borders and padding are resolved
 	edgedAt     int        // its version
-	unboxed     bool       // an inline box that holds blocks
 	needsHeight bool       // a percentage inside looked at the height
-	top, bot    strut
-	through     bool // self-collapsing
-	contentH    Px   // height of the content before the box's own height applies
 	minmax      [2]Px
 	sized       bool
-	staticX     Px
-	staticY     Px
-	staticIn    *Box
 	para        *para
-	frags       []Rect // of an inline box, relative to origin
-	runs        []textRun
-	shiftX      Px // by relative and sticky positions, own and of what holds it
-	shiftY      Px
-	relBaseW    Px
-	relBaseH    Px
-	legend      bool          // stands in the border of its fieldset
-	ownerless   bool          // text of an element with display: contents
-	area        *Rect         // grid area for an absolutely positioned child
-	sub         [2]*subAxis   // of a subgrid: columns, rows
-	subDepth    int           // how many subgrids it stands in
-	flex        *flexBoxState // of a flex container: its memory
-	gridStore   []gridItem    // of a grid container: memory for its items
+	flex        *flexBoxState // of a flex container
+	gridStore   []gridItem    // of a grid container: room for its items
 	gridRefs    []*gridItem
 	gridMemory  *gridState
-	grid        *gridState // of a subgrid: its items at the last layout
 }
 
 // textRun is a piece of an element's own text on one line.
@@ -161,11 +174,11 @@ type space struct {
 	shrink bool // auto width is fit-content
 }
 
-// strut is a set of adjoining margins.
-type strut struct{ pos, neg Px }
+// marginSet is a set of adjoining margins.
+type marginSet struct{ pos, neg Px }
 
-// Placed is the box of one element.
-type Placed struct {
+// Fragment is the box of one element.
+type Fragment struct {
 	Element *css.Element
 	Pseudo  string // before or after: a generated box of the element
 	Style   *css.Style
@@ -188,9 +201,9 @@ type Result struct {
 	Width    int
 	Height   Px // scroll height of the document
 	Overflow Px // how far it scrolls sideways
-	Boxes    []Placed
+	Boxes    []Fragment
 	// Generated are the boxes of ::before and ::after, without their text.
-	Generated []Placed
+	Generated []Fragment
 	Widest    *css.Element // the element that reaches furthest right, when Overflow is above 0
 	ByIndex   []int        // element index to position in Boxes, -1 for none
 

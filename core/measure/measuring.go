@@ -52,7 +52,7 @@ func (m *measuring) covered(f *found, file, focus string) *styles.Covered {
 	engine := l.Engine()
 	for width := sweep.DefaultFrom; width <= sweep.DefaultTo; width += sizeStep {
 		r := engine.Layout(width)
-		var ground *layout.Placed
+		var ground *layout.Fragment
 		for i := range r.Boxes {
 			b := &r.Boxes[i]
 			if b.Element.Attr(compose.MarkBlock) == m.block.Name {
@@ -153,7 +153,7 @@ func (m *measuring) compose(measured *styles.Measured) *compose.Page {
 }
 
 // laid prepares a page for layout, with more rules after its own. They win over all others.
-func (m *measuring) laid(page *compose.Page, extra string) *sweep.Laid {
+func (m *measuring) laid(page *compose.Page, extra string) *sweep.Prepared {
 	other := *page
 	if extra != "" {
 		all := *page.Site // every page has that one
@@ -423,7 +423,7 @@ func hashOf(text string) string {
 }
 
 // elements lists the elements of a part of a block, in their order.
-func elements(l *sweep.Laid, block, part string) []*css.Element {
+func elements(l *sweep.Prepared, block, part string) []*css.Element {
 	var out []*css.Element
 	for _, e := range l.Doc.Elements {
 		if blockAround(e) != block {

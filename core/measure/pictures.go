@@ -107,7 +107,7 @@ func files(el *css.Element) []string {
 }
 
 // sizes measures how wide each picture is drawn over all screens and writes it in the form of the sizes attribute.
-func sizes(l *sweep.Laid, engine *layout.Engine, keys map[*css.Element]styles.PictureKey,
+func sizes(l *sweep.Prepared, engine *layout.Engine, keys map[*css.Element]styles.PictureKey,
 	out map[styles.PictureKey]styles.PictureFit) {
 	boxes := map[*css.Element][][2]float64{}
 	n := 0

@@ -18,7 +18,7 @@ const mostColumns = 6
 
 // probe lays one variant of the block out at single widths and remembers what it saw.
 type probe struct {
-	laid   *sweep.Laid
+	laid   *sweep.Prepared
 	engine *layout.Engine
 	room   []*css.Element
 }
@@ -41,7 +41,7 @@ func oneRow(r *layout.Result, e *css.Element) bool {
 	if box == nil {
 		return true
 	}
-	var row []*layout.Placed
+	var row []*layout.Fragment
 	inside := true
 	var collect func(x *css.Element)
 	collect = func(x *css.Element) {
@@ -95,7 +95,7 @@ func fullRows(list []styles.Threshold, entries int) []styles.Threshold {
 	})
 }
 
-func gapOf(p *layout.Placed, room float64) float64 {
+func gapOf(p *layout.Fragment, room float64) float64 {
 	gap := p.Style.ColGap
 	if gap.Kind == css.LenNormal {
 		return 0
@@ -144,6 +144,6 @@ func (p *probe) roomAt(width int) float64 {
 }
 
 // outOfFlow reports a box that takes no room beside the others.
-func outOfFlow(p *layout.Placed) bool {
+func outOfFlow(p *layout.Fragment) bool {
 	return p.Style.Position == css.Absolute || p.Style.Position == css.Fixed
 }

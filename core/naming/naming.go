@@ -14,7 +14,7 @@ import (
 )
 
 // Place names the block and part that an element belongs to.
-func Place(l *sweep.Laid, e *css.Element) (block, part string, item int) {
+func Place(l *sweep.Prepared, e *css.Element) (block, part string, item int) {
 	b := BlockOf(l, e)
 	if b == nil {
 		return "", e.Path(), 0
@@ -24,7 +24,7 @@ func Place(l *sweep.Laid, e *css.Element) (block, part string, item int) {
 }
 
 // BlockOf gives the innermost block that an element stands in, nil when it stands in none.
-func BlockOf(l *sweep.Laid, e *css.Element) *sweep.Block {
+func BlockOf(l *sweep.Prepared, e *css.Element) *sweep.Block {
 	var found *sweep.Block
 	for list := l.Blocks; len(list) > 0; {
 		next := list[:0:0]
@@ -97,7 +97,7 @@ func Label(e *css.Element) string {
 }
 
 // Of calls an element by its part, with the beginning of its text.
-func Of(l *sweep.Laid, e *css.Element) string {
+func Of(l *sweep.Prepared, e *css.Element) string {
 	block, part, item := Place(l, e)
 	if b := BlockOf(l, e); b != nil && b.Element == e && e.Attr(compose.MarkBlock) != "" {
 		return "the block " + block
@@ -154,7 +154,7 @@ func altIn(e *css.Element) string {
 
 // Whereabouts tells where on a foreign page an element stands, in words that somebody can search for: what holds it
 // and the heading there.
-func Whereabouts(l *sweep.Laid, e *css.Element) string {
+func Whereabouts(l *sweep.Prepared, e *css.Element) string {
 	if l.Page != nil || e == nil || l.Doc.Body == nil {
 		return ""
 	}

@@ -96,14 +96,14 @@ func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Project, dia
 	if _, err := fs.Stat(e.Dir, "theme.tokens.json"); err == nil {
 		problems = append(problems, e.Theme.Notes("theme.tokens.json")...)
 	}
-	return e, problems.Sorted(), e.dressUp()
+	return e, problems.Sorted(), e.openFonts()
 }
 
 // DraftTheme is the theme of blocks that are drafts.
 const DraftTheme = "outline"
 
-// dressUp finds the fonts of the theme, and the theme of drafts with those that it needs beside them.
-func (e *Project) dressUp() error {
+// openFonts finds the fonts of the theme, and the theme of drafts with those that it needs beside them.
+func (e *Project) openFonts() error {
 	e.memo = &sync.Map{}
 	e.Fonts = e.filesOf(e.Theme)
 	e.Draft, e.DraftFonts = nil, nil
@@ -210,20 +210,20 @@ func (e *Project) With(changes []site.FileChange) (*Project, diag.Problems, erro
 		}
 	}
 	if !tokens && !sections {
-		return &other, problems, other.dressUp()
+		return &other, problems, other.openFonts()
 	}
 	other.Dir = overlay{e.Dir, files}
 	if sections {
 		problems = append(problems, other.openLibrary()...)
 	}
 	if !tokens {
-		return &other, problems, other.dressUp()
+		return &other, problems, other.openFonts()
 	}
 	ps, err := other.openTheme()
 	if err != nil {
 		return nil, nil, err
 	}
-	return &other, append(problems, ps...), other.dressUp()
+	return &other, append(problems, ps...), other.openFonts()
 }
 
 // noFiles is an empty folder.

@@ -15,8 +15,8 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/explain"
 	"ziegel/core/layout"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/styles"
 	"ziegel/core/sweep"
@@ -131,14 +131,14 @@ func (v *reviewer) collect() {
 
 // tried is a block composed by itself, with its layouts at some widths, at rest and in states.
 type tried struct {
-	rest   *sweep.Laid
-	states map[string]*sweep.Laid
-	at     map[*sweep.Laid]map[int]*layout.Result
+	rest   *sweep.Prepared
+	states map[string]*sweep.Prepared
+	at     map[*sweep.Prepared]map[int]*layout.Result
 }
 
 // in gives the block with every element in some states, named with their colons; those that the markup decides are
 // left to it.
-func (b *tried) in(states string) *sweep.Laid {
+func (b *tried) in(states string) *sweep.Prepared {
 	if states == "" {
 		return b.rest
 	}
@@ -152,7 +152,7 @@ func (b *tried) in(states string) *sweep.Laid {
 	return b.states[states]
 }
 
-func (b *tried) layout(l *sweep.Laid, width int) *layout.Result {
+func (b *tried) layout(l *sweep.Prepared, width int) *layout.Result {
 	if b.at[l] == nil {
 		b.at[l] = map[int]*layout.Result{}
 	}
@@ -171,8 +171,8 @@ func (v *reviewer) look(s spot) *tried {
 		if err != nil {
 			return nil
 		}
-		v.blocks[key] = &tried{rest: l, states: map[string]*sweep.Laid{},
-			at: map[*sweep.Laid]map[int]*layout.Result{}}
+		v.blocks[key] = &tried{rest: l, states: map[string]*sweep.Prepared{},
+			at: map[*sweep.Prepared]map[int]*layout.Result{}}
 	}
 	return v.blocks[key]
 }
@@ -253,7 +253,7 @@ type effect struct {
 }
 
 // effect tells whether a property of the site wins on an element in a layout.
-func (v *reviewer) effect(l *sweep.Laid, r *layout.Result, el *css.Element, pseudo string, s spot) effect {
+func (v *reviewer) effect(l *sweep.Prepared, r *layout.Result, el *css.Element, pseudo string, s spot) effect {
 	p := r.Of(el)
 	if p == nil {
 		return effect{wins: s.entry.Key == "display"}

@@ -3,8 +3,8 @@ package search_test
 import (
 	"fmt"
 
-	"ziegel/core/search"
 	"ziegel/core/library"
+	"ziegel/core/search"
 	"ziegel/stock"
 )
 

@@ -16,8 +16,8 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/layout"
 	"ziegel/core/library"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -108,10 +108,10 @@ func Measure(e *project.Project, s *library.Section) (Facts, error) {
 }
 
 // look reads what one layout shows.
-func (f *Facts) look(l *sweep.Laid, r *layout.Result) {
+func (f *Facts) look(l *sweep.Prepared, r *layout.Result) {
 	b := l.Blocks[0]
 	block := r.Of(b.Element)
-	var words, picture *layout.Placed
+	var words, picture *layout.Fragment
 	area, entries := 0.0, map[*css.Element]int{}
 	for _, e := range l.Doc.Elements {
 		p := r.Of(e)
@@ -160,7 +160,7 @@ func (f *Facts) look(l *sweep.Laid, r *layout.Result) {
 }
 
 // side tells where a picture stands to the words.
-func side(words, picture *layout.Placed) string {
+func side(words, picture *layout.Fragment) string {
 	common := words.Rect.Intersect(picture.Rect)
 	switch {
 	case common.W > 64 && common.H > 64:

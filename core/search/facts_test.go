@@ -15,10 +15,10 @@ import (
 	"golang.org/x/net/html"
 
 	"ziegel/core/compose"
-	"ziegel/core/search"
 	"ziegel/core/markup"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
+	"ziegel/core/search"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )

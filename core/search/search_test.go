@@ -6,8 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"ziegel/core/search"
 	"ziegel/core/library"
+	"ziegel/core/search"
 	"ziegel/stock"
 )
 

@@ -12,8 +12,8 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/layout"
 	"ziegel/core/library"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/styles"
 	"ziegel/core/sweep"
@@ -194,7 +194,7 @@ type roomier struct {
 
 // triedText is the block with one text in the field, ready to be laid out.
 type triedText struct {
-	laid   *sweep.Laid
+	laid   *sweep.Prepared
 	engine *layout.Engine
 	scene  *check.Scene
 }

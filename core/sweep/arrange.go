@@ -24,7 +24,7 @@ type Block struct {
 }
 
 // Every lists the blocks of a page, what they hold after them.
-func (l *Laid) Every() []*Block {
+func (l *Prepared) Every() []*Block {
 	var out []*Block
 	var add func(list []*Block)
 	add = func(list []*Block) {
@@ -38,7 +38,7 @@ func (l *Laid) Every() []*Block {
 }
 
 // Block finds a block by name, at any depth.
-func (l *Laid) Block(name string) *Block {
+func (l *Prepared) Block(name string) *Block {
 	for _, b := range l.Every() {
 		if b.Name == name {
 			return b
@@ -254,7 +254,7 @@ func relation(r *layout.Result, words, picture *css.Element) string {
 
 // arrangement counts the boxes of each row: 3, 2+1, 1+1+1.
 func (g *group) arrangement(r *layout.Result) string {
-	var few [24]*layout.Placed // nearly always enough
+	var few [24]*layout.Fragment // nearly always enough
 	boxes := few[:0]
 	for _, e := range g.entries {
 		if p := r.Of(e); p != nil && !p.Empty() {
@@ -269,7 +269,7 @@ func (g *group) arrangement(r *layout.Result) string {
 	}
 	var text [48]byte
 	name := text[:0]
-	eachRow(boxes, func(row []*layout.Placed) {
+	eachRow(boxes, func(row []*layout.Fragment) {
 		if len(name) > 0 {
 			name = append(name, '+')
 		}
@@ -280,22 +280,22 @@ func (g *group) arrangement(r *layout.Result) string {
 
 // Rows gives the boxes of like elements as the rows that they stand in, from the top down; those without a box are
 // left out.
-func Rows(r *layout.Result, entries []*css.Element) [][]*layout.Placed {
-	var boxes []*layout.Placed
+func Rows(r *layout.Result, entries []*css.Element) [][]*layout.Fragment {
+	var boxes []*layout.Fragment
 	for _, e := range entries {
 		if p := r.Of(e); p != nil && !p.Empty() {
 			boxes = append(boxes, p)
 		}
 	}
-	var out [][]*layout.Placed
-	eachRow(boxes, func(row []*layout.Placed) { out = append(out, row) })
+	var out [][]*layout.Fragment
+	eachRow(boxes, func(row []*layout.Fragment) { out = append(out, row) })
 	return out
 }
 
 // eachRow sorts boxes by their upper edges and visits the rows. A box stands in a row when it shares more than half
 // of its height with the first one, or of that one's, and lies beside all in it.
-func eachRow(boxes []*layout.Placed, visit func(row []*layout.Placed)) {
-	slices.SortStableFunc(boxes, func(a, b *layout.Placed) int { return int(a.Y - b.Y) })
+func eachRow(boxes []*layout.Fragment, visit func(row []*layout.Fragment)) {
+	slices.SortStableFunc(boxes, func(a, b *layout.Fragment) int { return int(a.Y - b.Y) })
 	var top, bottom layout.Px
 	row := boxes[:0] // the end of the row so far
 	for i, b := range boxes {
@@ -336,8 +336,8 @@ func (g *group) plainLinks() bool {
 	return true
 }
 
-// Laid is a document with what is needed to lay it out.
-type Laid struct {
+// Prepared is a document with what is needed to lay it out.
+type Prepared struct {
 	Name    string
 	Doc     *css.Document
 	Page    *compose.Page // nil for a foreign file

@@ -8,8 +8,8 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -52,7 +52,7 @@ func BenchmarkFirstLayout(b *testing.B) {
 	}
 }
 
-func demo(tb testing.TB) *sweep.Laid {
+func demo(tb testing.TB) *sweep.Prepared {
 	tb.Helper()
 	e, problems, err := project.Open("../../stock/demo", stock.Files)
 	if err != nil || problems.Err() != nil {

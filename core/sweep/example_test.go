@@ -4,14 +4,14 @@ import (
 	"fmt"
 
 	"ziegel/core/compose"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
 
 // How a block of a page stacks, and at which widths that changes.
-func ExampleLaid_Map() {
+func ExamplePrepared_Map() {
 	env, _, err := project.Open("../../stock/demo", stock.Files)
 	if err != nil {
 		fmt.Println(err)

@@ -16,20 +16,20 @@ import (
 )
 
 // With gives the same page on another screen.
-func (l *Laid) With(s Screen) *Laid {
+func (l *Prepared) With(s Screen) *Prepared {
 	other := *l
 	other.Screen = s
 	return &other
 }
 
 // In gives the same page with every element in some states (hover, focus-visible).
-func (l *Laid) In(states ...string) (*Laid, error) { return l.as(states, false) }
+func (l *Prepared) In(states ...string) (*Prepared, error) { return l.as(states, false) }
 
 // Still gives the same page with every element in some states, and transforms taken off: what moves then moves the
 // layout.
-func (l *Laid) Still(states ...string) (*Laid, error) { return l.as(states, true) }
+func (l *Prepared) Still(states ...string) (*Prepared, error) { return l.as(states, true) }
 
-func (l *Laid) as(states []string, still bool) (*Laid, error) {
+func (l *Prepared) as(states []string, still bool) (*Prepared, error) {
 	var doc *css.Document
 	if still {
 		src := l.source
@@ -54,16 +54,16 @@ func (l *Laid) as(states []string, still bool) (*Laid, error) {
 
 // Faces lists the fonts that a style is set in, those to try first before the others. It is for one goroutine at a
 // time.
-func (l *Laid) Faces(s *css.Style) []*font.Face { return l.fonts.Find(layout.WantOf(s)) }
+func (l *Prepared) Faces(s *css.Style) []*font.Face { return l.fonts.Find(layout.WantOf(s)) }
 
 // Engine returns a layout engine of its own, for one goroutine.
-func (l *Laid) Engine() *layout.Engine {
+func (l *Prepared) Engine() *layout.Engine {
 	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height,
 		Scrollbar: l.Scrollbar, Text: l.Text, Dark: l.Dark})
 }
 
 // Picture gives the size of a picture file by its address on the page, in its own pixels.
-func (l *Laid) Picture(src string) (w, h float64, ok bool) {
+func (l *Prepared) Picture(src string) (w, h float64, ok bool) {
 	if l.picture == nil {
 		return 0, 0, false
 	}
@@ -71,7 +71,7 @@ func (l *Laid) Picture(src string) (w, h float64, ok bool) {
 }
 
 // File gives the bytes of a picture file by its address on the page.
-func (l *Laid) File(src string) ([]byte, bool) {
+func (l *Prepared) File(src string) ([]byte, bool) {
 	if l.file == nil {
 		return nil, false
 	}
@@ -80,7 +80,7 @@ func (l *Laid) File(src string) ([]byte, bool) {
 
 // Origin tells where a declaration was written that won on an element with a style, in the designer's files if it
 // comes from there.
-func (l *Laid) Origin(e *css.Element, s *css.Style, property string) (diag.Position, bool) {
+func (l *Prepared) Origin(e *css.Element, s *css.Style, property string) (diag.Position, bool) {
 	sheet, pos, ok := s.Declared(property)
 	if !ok {
 		return diag.Position{}, false
@@ -90,7 +90,7 @@ func (l *Laid) Origin(e *css.Element, s *css.Style, property string) (diag.Posit
 
 // Written gives the place of a sheet's text in the designer's files if it comes from there, else in the sheet. In a
 // rule that several places share, classes tell which one is meant.
-func (l *Laid) Written(sheet *css.Sheet, pos int, classes ...string) diag.Position {
+func (l *Prepared) Written(sheet *css.Sheet, pos int, classes ...string) diag.Position {
 	if l.Page != nil {
 		for _, own := range []*styles.Sheet{l.Page.Site, l.Page.Own} {
 			if own.Name == sheet.File {
@@ -103,7 +103,7 @@ func (l *Laid) Written(sheet *css.Sheet, pos int, classes ...string) diag.Positi
 
 // shown names a place by a file that the designer can find: what ships with the program says so, and a generated
 // sheet is the built one.
-func (l *Laid) shown(pos diag.Position) diag.Position {
+func (l *Prepared) shown(pos diag.Position) diag.Position {
 	switch {
 	case pos.File == l.Page.Site.Name || pos.File == l.Page.Own.Name:
 		pos.File = "built/" + pos.File
@@ -130,7 +130,7 @@ func (d Doubt) Text() string {
 }
 
 // Doubts lists what the page uses and the layout does not follow, and the fonts that it names and does not bring.
-func (l *Laid) Doubts() []Doubt {
+func (l *Prepared) Doubts() []Doubt {
 	var out []Doubt
 	for _, u := range l.Doc.Unsupported {
 		out = append(out, Doubt{Rule: "not-modelled", Property: u.Property, Value: u.Value,
@@ -146,7 +146,7 @@ func (l *Laid) Doubts() []Doubt {
 
 // Each lays the page out at every width from..to and calls visit, from several goroutines at once, in no order. The
 // result and all that it points to serve for the next width when visit returns.
-func (l *Laid) Each(from, to int, visit func(width int, r *layout.Result)) {
+func (l *Prepared) Each(from, to int, visit func(width int, r *layout.Result)) {
 	workers := min(runtime.GOMAXPROCS(0), 8, max(1, (to-from+1)/24))
 	if l.Workers > 0 {
 		workers = min(workers, l.Workers)

@@ -14,7 +14,7 @@ type OutlineBox struct {
 }
 
 // Outline lists the boxes of the watched blocks, outer ones first.
-func (l *Laid) Outline(r *layout.Result) []OutlineBox {
+func (l *Prepared) Outline(r *layout.Result) []OutlineBox {
 	var out []OutlineBox
 	for _, b := range l.Every() {
 		p := r.Of(b.Element)

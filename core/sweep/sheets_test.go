@@ -22,7 +22,7 @@ func TestAPageWithItsOwnSheetStandsAsTheBuiltOne(t *testing.T) {
 	require.NoError(t, problems.Err())
 	whole, _ := styles.SiteSheet(e)
 	for _, p := range e.Site.Pages() {
-		lay := func(sheet *styles.Sheet) *sweep.Laid {
+		lay := func(sheet *styles.Sheet) *sweep.Prepared {
 			page, problems := compose.Compose(e, p, compose.Options{Marks: true, Sheet: sheet})
 			require.NoError(t, problems.Err())
 			l, err := sweep.FromPage(e, page)

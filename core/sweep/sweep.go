@@ -33,7 +33,7 @@ const (
 )
 
 // FromPage prepares a composed page (with marks).
-func FromPage(e *project.Project, p *compose.Page) (*Laid, error) {
+func FromPage(e *project.Project, p *compose.Page) (*Prepared, error) {
 	sheets := map[string]*styles.Sheet{p.Site.Name: p.Site, p.Own.Name: p.Own}
 	src := css.Source{File: p.Path, HTML: p.HTML, Load: func(_, href string) (string, []byte, error) {
 		s := sheets[path.Base(href)]
@@ -64,7 +64,7 @@ func FromPage(e *project.Project, p *compose.Page) (*Laid, error) {
 	if err != nil {
 		return nil, err
 	}
-	l := &Laid{Name: p.Name, Doc: doc, Page: p, Looks: e.Looks, fonts: stock.With(entries), source: src}
+	l := &Prepared{Name: p.Name, Doc: doc, Page: p, Looks: e.Looks, fonts: stock.With(entries), source: src}
 	sizes := map[string][2]float64{}
 	for _, m := range p.Media {
 		if data, err := e.MediaFile(m); err == nil {
@@ -189,7 +189,7 @@ func StockFonts(stock fs.FS) (*font.Set, error) {
 }
 
 // FromFile prepares any HTML file. Links in it are followed on disk, below the folder root that "/" stands for.
-func FromFile(file string, stock fs.FS) (*Laid, error) {
+func FromFile(file string, stock fs.FS) (*Prepared, error) {
 	data, err := os.ReadFile(file)
 	if err != nil {
 		return nil, fmt.Errorf("read %s: %w", file, diag.Bare(err))
@@ -241,7 +241,7 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 			}
 		}
 	}
-	l := &Laid{Name: file, Doc: doc, Looks: &media.Looks{}, fonts: set.With(entries), source: src}
+	l := &Prepared{Name: file, Doc: doc, Looks: &media.Looks{}, fonts: set.With(entries), source: src}
 	var mu sync.Mutex
 	known := map[string][2]float64{}
 	l.picture = func(src string) (float64, float64, bool) {
@@ -269,7 +269,7 @@ func FromFile(file string, stock fs.FS) (*Laid, error) {
 
 // Map sweeps a page and returns how its blocks stack. visit, if given, sees every layout as well. A sweep that was
 // stopped gives the arrangements up to the first width that it did not reach.
-func (l *Laid) Map(from, to int, visit func(width int, r *layout.Result)) []Stacking {
+func (l *Prepared) Map(from, to int, visit func(width int, r *layout.Result)) []Stacking {
 	n := to - from + 1
 	if n < 1 {
 		return nil

@@ -11,8 +11,8 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
 	"ziegel/core/sweep"
 	"ziegel/stock"
 )
@@ -60,7 +60,7 @@ func With(t testing.TB, home string, more ...string) *project.Project {
 }
 
 // Swept prepares the home page of a site for sweeps.
-func Swept(t testing.TB, env *project.Project) *sweep.Laid {
+func Swept(t testing.TB, env *project.Project) *sweep.Prepared {
 	t.Helper()
 	page, problems := measure.Page(env, env.Site.Page("home"), compose.Options{Marks: true})
 	require.NoError(t, problems.Err())
@@ -71,7 +71,7 @@ func Swept(t testing.TB, env *project.Project) *sweep.Laid {
 
 // HTML prepares a page by its body, in which margins and fonts are plain; the element with the id x comes with it,
 // nil when there is none.
-func HTML(t testing.TB, body string) (*sweep.Laid, *css.Element) {
+func HTML(t testing.TB, body string) (*sweep.Prepared, *css.Element) {
 	t.Helper()
 	dir := Write(t, map[string]string{"page.html": "<!doctype html><style>body{margin:0;font:16px/1.5 'Instrument Sans'}p{margin:0}</style><main>" + body + "</main>"})
 	l, err := sweep.FromFile(filepath.Join(dir, "page.html"), stock.Files)

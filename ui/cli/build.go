@@ -14,9 +14,9 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/build"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
-	"ziegel/core/build"
 	"ziegel/core/media"
 	"ziegel/core/project"
 	"ziegel/core/review"

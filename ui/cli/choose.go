@@ -11,10 +11,10 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/edit"
-	"ziegel/core/search"
 	"ziegel/core/library"
-	"ziegel/core/project"
 	"ziegel/core/measure"
+	"ziegel/core/project"
+	"ziegel/core/search"
 	"ziegel/core/sweep"
 	"ziegel/ui/term"
 )

@@ -70,7 +70,7 @@ func (a *app) explain(ad address.Address, axis string, at int) error {
 	if err != nil {
 		return err
 	}
-	r := s.Laid.Engine().Layout(at)
+	r := s.Prepared.Engine().Layout(at)
 	type answer struct {
 		Path    string           `json:"path"`
 		Reasons []explain.Reason `json:"reasons"`
@@ -78,7 +78,7 @@ func (a *app) explain(ad address.Address, axis string, at int) error {
 	var answers []answer
 	for _, e := range list {
 		if r.Of(e) != nil || len(list) == 1 {
-			answers = append(answers, answer{e.Path(), explain.Explain(s.Laid, r, e, axis)})
+			answers = append(answers, answer{e.Path(), explain.Explain(s.Prepared, r, e, axis)})
 		}
 		if ad.Index == 0 && len(answers) == 1 { // like boxes have like reasons
 			break
@@ -115,7 +115,7 @@ func (a *app) addressed(ad address.Address) (*check.Subject, []*css.Element, err
 	if sec := s.Env.Library.Section(b.Section); ad.Part != "" && !styles.HasPart(sec, ad.Part) {
 		return nil, nil, diag.Unknown("part", ad.Part, sec.Parts, " in "+sec.Name)
 	}
-	list := explain.Find(s.Laid, b.Name, ad.Part, ad.Index)
+	list := explain.Find(s.Prepared, b.Name, ad.Part, ad.Index)
 	if len(list) == 0 {
 		return nil, nil, fmt.Errorf("%s/%s has no %s%s with this content", ad.Page, ad.Block, ad.Part,
 			position(ad.Index))
@@ -133,7 +133,7 @@ func (a *app) explainValue(ad address.Address, property string, at int) error {
 	if name == "lane" {
 		name = "--lane"
 	}
-	links, from := explain.Chain(s.Laid, s.Laid.Engine().Layout(at), list[0], name)
+	links, from := explain.Chain(s.Prepared, s.Prepared.Engine().Layout(at), list[0], name)
 	if a.json {
 		if links == nil {
 			links = []explain.Link{}
@@ -146,7 +146,7 @@ func (a *app) explainValue(ad address.Address, property string, at int) error {
 		return nil
 	}
 	if from != list[0] {
-		a.say("%s comes from %s around it", property, naming.Of(s.Laid, from))
+		a.say("%s comes from %s around it", property, naming.Of(s.Prepared, from))
 	}
 	for _, k := range links {
 		value := k.Value

@@ -21,7 +21,7 @@ func (a *app) distances(list []*check.Subject, from, to int) error {
 		if s.Env != nil {
 			ranges = s.Env.Site.Ranges
 		}
-		docs = append(docs, doc{s.Laid.Name, check.Distances(s.Laid, ranges, from, to)})
+		docs = append(docs, doc{s.Prepared.Name, check.Distances(s.Prepared, ranges, from, to)})
 	}
 	if a.json {
 		return a.writeJSON(map[string]any{"pages": docs})
@@ -60,7 +60,7 @@ func (a *app) reading(list []*check.Subject, at int) error {
 	}
 	var docs []doc
 	for _, s := range list {
-		docs = append(docs, doc{s.Laid.Name, at, explain.Reading(s.Laid, s.Laid.Engine().Layout(at))})
+		docs = append(docs, doc{s.Prepared.Name, at, explain.Reading(s.Prepared, s.Prepared.Engine().Layout(at))})
 	}
 	if a.json {
 		return a.writeJSON(map[string]any{"pages": docs})

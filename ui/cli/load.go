@@ -21,7 +21,7 @@ func isFile(arg string) bool {
 func (a *app) subject(arg string, only ...string) (*check.Subject, error) {
 	if isFile(arg) {
 		l, err := sweep.FromFile(arg, stock.Files)
-		return &check.Subject{Name: arg, Laid: l}, err
+		return &check.Subject{Name: arg, Prepared: l}, err
 	}
 	e, dir, err := a.open()
 	if err != nil {

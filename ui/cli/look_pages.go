@@ -40,13 +40,13 @@ func (a *app) look(list []*check.Subject, from, to int) ([]*check.Report, error)
 	done()
 	one := func(i int) {
 		s := list[i]
-		named := s.Laid == nil
+		named := s.Prepared == nil
 		done := a.pass("compose and measure")
 		errs[i] = s.Prepare()
 		if done(); errs[i] != nil {
 			return
 		}
-		w.watch(s.Laid)
+		w.watch(s.Prepared)
 		r := a.kept(s, from, to)
 		if r == nil {
 			done = a.pass("sweep and rules")
@@ -158,7 +158,7 @@ func (k *keeper) keep(s *check.Subject, r *check.Report) {
 	if k.sources == nil || s.Page == nil || r.Stopped {
 		return
 	}
-	check.SaveReport(k.st, k.st.Key(s.Env, s.Laid, s.Page, s.Problems, k.from, k.to), r)
+	check.SaveReport(k.st, k.st.Key(s.Env, s.Prepared, s.Page, s.Problems, k.from, k.to), r)
 	if key := k.key(s); key != "" {
 		check.SaveReport(k.st, key, r)
 	}

@@ -41,13 +41,13 @@ boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 			if err != nil {
 				return err
 			}
-			s.Laid.Height, s.Laid.Dark = height, scheme == "dark"
-			engine := s.Laid.Engine()
-			doc := report.MeasureDoc{Page: s.Laid.Name}
+			s.Prepared.Height, s.Prepared.Dark = height, scheme == "dark"
+			engine := s.Prepared.Engine()
+			doc := report.MeasureDoc{Page: s.Prepared.Name}
 			for _, w := range widths {
 				doc.Widths = append(doc.Widths, report.Measure(engine.Layout(w)))
 			}
-			doc.Doubts = report.Doubts(s.Laid)
+			doc.Doubts = report.Doubts(s.Prepared)
 			if a.json {
 				return a.writeJSON(doc)
 			}

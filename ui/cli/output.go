@@ -9,8 +9,8 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/diag"
 	"ziegel/core/build"
+	"ziegel/core/diag"
 	"ziegel/core/site"
 )
 

@@ -54,7 +54,7 @@ func (w *work) end() {
 }
 
 // watch lets work follow the sweeps of some pages.
-func (w *work) watch(list ...*sweep.Laid) {
+func (w *work) watch(list ...*sweep.Prepared) {
 	for _, l := range list {
 		l.Step = w.step
 	}

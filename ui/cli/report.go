@@ -8,8 +8,8 @@ import (
 	"path/filepath"
 	"strings"
 
-	"ziegel/core/check"
 	"ziegel/core/build"
+	"ziegel/core/check"
 	"ziegel/core/site"
 	"ziegel/ui/report"
 )
@@ -83,7 +83,7 @@ func pictured(list []*check.Subject, reports []*check.Report) ([]report.PageRepo
 			if files == nil {
 				files, _ = build.Build(s.Env, build.Options{})
 			}
-			p.HTML, err = build.Single(s.Laid.Page.Path, string(files[s.Laid.Page.Path].Data), files.Read)
+			p.HTML, err = build.Single(s.Prepared.Page.Path, string(files[s.Prepared.Page.Path].Data), files.Read)
 		} else {
 			var data []byte
 			if data, err = os.ReadFile(r.Page); err == nil {

@@ -12,15 +12,15 @@ import (
 // run checks a page, block by block where blocks that have not changed are known.
 func (a *app) run(s *check.Subject, from, to int) *check.Report {
 	if s.Env == nil || s.Page == nil {
-		return check.Run(s.Laid, s.Page, s.Problems, from, to)
+		return check.Run(s.Prepared, s.Page, s.Problems, from, to)
 	}
 	var r *check.Report
 	if a.fresh {
-		r = check.Run(s.Laid, s.Page, s.Problems, from, to)
+		r = check.Run(s.Prepared, s.Page, s.Problems, from, to)
 	} else {
-		r = check.RunKept(storeOf(s.Env), s.Env, s.Laid, s.Page, s.Problems, from, to)
+		r = check.RunKept(storeOf(s.Env), s.Env, s.Prepared, s.Page, s.Problems, from, to)
 	}
-	r.AddSite(s.Env, a.missingFonts(s.Env), s.Page, s.Laid)
+	r.AddSite(s.Env, a.missingFonts(s.Env), s.Page, s.Prepared)
 	return r
 }
 
@@ -29,7 +29,7 @@ func (a *app) kept(s *check.Subject, from, to int) *check.Report {
 	if s.Env == nil || s.Page == nil || a.fresh {
 		return nil
 	}
-	return check.LoadReport(storeOf(s.Env), storeOf(s.Env).Key(s.Env, s.Laid, s.Page, s.Problems, from, to))
+	return check.LoadReport(storeOf(s.Env), storeOf(s.Env).Key(s.Env, s.Prepared, s.Page, s.Problems, from, to))
 }
 
 // report1 makes empty lists of missing ones, for JSON.

@@ -8,12 +8,12 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/build"
 	"ziegel/core/check"
 	"ziegel/core/diag"
-	"ziegel/core/build"
-	"ziegel/core/search"
 	"ziegel/core/library"
 	"ziegel/core/project"
+	"ziegel/core/search"
 	"ziegel/core/stress"
 )
 
@@ -177,7 +177,7 @@ func (a *app) measures(e *project.Project, s *library.Section) {
 	if l, err := check.Lay(env, page, nil); err == nil {
 		const from, to = 160, 400
 		narrow := from
-		for _, x := range check.Run(l.Laid, nil, nil, from, to).Findings {
+		for _, x := range check.Run(l.Prepared, nil, nil, from, to).Findings {
 			if x.Severity == diag.Error && x.To < to {
 				narrow = max(narrow, x.To+1)
 			}

@@ -61,9 +61,9 @@ func (a *app) stackCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if only != "" && !keepBlock(s.Laid, only) {
+			if only != "" && !keepBlock(s.Prepared, only) {
 				var names []string
-				for _, b := range s.Laid.Every() {
+				for _, b := range s.Prepared.Every() {
 					names = append(names, b.Name)
 				}
 				return diag.Unknown("block", only, names, " on "+addr)
@@ -106,13 +106,13 @@ func (a *app) stackCmd() *cobra.Command {
 // stackOf sweeps a page, block by block where it can.
 func stackOf(s *check.Subject, one bool, from, to int) []sweep.Stacking {
 	if s.Env == nil || one {
-		return s.Laid.Map(from, to, nil)
+		return s.Prepared.Map(from, to, nil)
 	}
-	return check.StackKept(storeOf(s.Env), s.Env, s.Laid, from, to)
+	return check.StackKept(storeOf(s.Env), s.Env, s.Prepared, from, to)
 }
 
 // keepBlock drops all blocks but one.
-func keepBlock(l *sweep.Laid, name string) bool {
+func keepBlock(l *sweep.Prepared, name string) bool {
 	b := l.Block(name)
 	if b != nil {
 		l.Blocks = []*sweep.Block{b}
@@ -124,10 +124,10 @@ func (a *app) outline(s *check.Subject, at int) error {
 	if err := checkSpan(at, at); err != nil {
 		return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", at)
 	}
-	r := s.Laid.Engine().Layout(at)
-	boxes := s.Laid.Outline(r)
+	r := s.Prepared.Engine().Layout(at)
+	boxes := s.Prepared.Outline(r)
 	if a.json {
-		return a.writeJSON(report.Outline(s.Laid.Name, at, boxes))
+		return a.writeJSON(report.Outline(s.Prepared.Name, at, boxes))
 	}
 	term.Outline(a.out, a.style, at, boxes)
 	return nil

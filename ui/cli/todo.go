@@ -53,7 +53,7 @@ type task struct {
 
 // tasksOf lists what is left to do on a page.
 func tasksOf(s *check.Subject) []check.Finding {
-	found := check.Unfinished(s.Laid, s.Page, s.Problems)
+	found := check.Unfinished(s.Prepared, s.Page, s.Problems)
 	if s.Page != nil && s.Page.Description == "" {
 		found = append(found, check.Finding{Rule: "no-description", Severity: diag.Note,
 			Text: "the page has no description for search results",
@@ -83,12 +83,12 @@ func leftOn(list []*check.Subject) ([]left, error) {
 		if s.Page != nil {
 			x.Wishes = len(s.Page.Brief)
 		}
-		for _, b := range s.Laid.Every() {
+		for _, b := range s.Prepared.Every() {
 			x.Blocks = append(x.Blocks, b.Name)
 		}
 		return x
 	}
-	if list[0].Env == nil || list[0].Laid != nil {
+	if list[0].Env == nil || list[0].Prepared != nil {
 		for i, s := range list {
 			out[i] = work(s)
 		}

@@ -9,10 +9,10 @@ import (
 	"path/filepath"
 	"strings"
 
+	"ziegel/core/build"
 	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
-	"ziegel/core/build"
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -151,10 +151,10 @@ func (a *app) alternative(env *project.Project, on *edit.Styled, args []string, 
 	if err != nil {
 		return alt, err
 	}
-	engine := s.Laid.Engine()
+	engine := s.Prepared.Engine()
 	for _, w := range tryWidths {
 		h := 0.0
-		if b := s.Laid.Block(on.Block.Name); b != nil {
+		if b := s.Prepared.Block(on.Block.Name); b != nil {
 			if box := engine.Layout(w).Of(b.Element); box != nil {
 				h = box.H.Float()
 			}

@@ -11,10 +11,10 @@ import (
 	"github.com/spf13/cobra"
 
 	"ziegel/core/address"
+	"ziegel/core/build"
 	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
-	"ziegel/core/build"
 	"ziegel/core/layout"
 	"ziegel/core/library"
 	"ziegel/core/project"
@@ -176,16 +176,16 @@ func (a *app) candidate(env *project.Project, page *site.Page, b *site.Block, se
 	if err != nil {
 		return c, err
 	}
-	engine := s.Laid.Engine()
+	engine := s.Prepared.Engine()
 	for _, w := range tryWidths {
 		r := engine.Layout(w)
-		if box := r.Of(s.Laid.Block(b.Name).Element); box != nil {
+		if box := r.Of(s.Prepared.Block(b.Name).Element); box != nil {
 			c.Heights = append(c.Heights, int(box.H.Float()+.5))
 		}
-		c.Lines = append(c.Lines, headingLines(s.Laid, r))
+		c.Lines = append(c.Lines, headingLines(s.Prepared, r))
 	}
-	c.boxes = s.Laid.Outline(engine.Layout(at))
-	for _, x := range s.Laid.Map(sweep.DefaultFrom, sweep.DefaultTo, nil) {
+	c.boxes = s.Prepared.Outline(engine.Layout(at))
+	for _, x := range s.Prepared.Map(sweep.DefaultFrom, sweep.DefaultTo, nil) {
 		if x.Name == b.Name {
 			c.Stacks = x.Arrangements
 		}
@@ -196,7 +196,7 @@ func (a *app) candidate(env *project.Project, page *site.Page, b *site.Block, se
 }
 
 // headingLines counts the lines of the block's heading.
-func headingLines(l *sweep.Laid, r *layout.Result) int {
+func headingLines(l *sweep.Prepared, r *layout.Result) int {
 	for _, e := range l.Doc.Elements {
 		if e.Tag == "h1" || e.Tag == "h2" {
 			if p := r.Of(e); p != nil {

@@ -24,8 +24,8 @@ import (
 
 	"github.com/fsnotify/fsnotify"
 
-	"ziegel/core/compose"
 	"ziegel/core/build"
+	"ziegel/core/compose"
 	"ziegel/core/project"
 	"ziegel/core/styles"
 )

@@ -6,9 +6,9 @@ import (
 	"io"
 	"sort"
 
+	"ziegel/core/build"
 	"ziegel/core/check"
 	"ziegel/core/diag"
-	"ziegel/core/build"
 	"ziegel/core/sweep"
 )
 

@@ -53,7 +53,7 @@ type Doubt struct {
 }
 
 // Doubts makes the entries of a page's doubts.
-func Doubts(l *sweep.Laid) []Doubt {
+func Doubts(l *sweep.Prepared) []Doubt {
 	var out []Doubt
 	for _, d := range l.Doubts() {
 		e := Doubt{Rule: d.Rule, Property: d.Property, Value: d.Value, Text: d.Text()}

@@ -8,10 +8,10 @@ import (
 	"ziegel/core/styles"
 )
 
-// dress lists the classes that styles ask for, by part.
-func (f *filler) dress() map[string][]garment {
-	out := map[string][]garment{}
-	add := func(part string, g garment) {
+// partClasses lists the classes that styles ask for, by part.
+func (f *filler) partClasses() map[string][]partClass {
+	out := map[string][]partClass{}
+	add := func(part string, g partClass) {
 		for _, have := range out[part] {
 			if have == g {
 				return
@@ -44,7 +44,7 @@ func (f *filler) dress() map[string][]garment {
 					continue
 				}
 				if block && t.State+t.At+t.In+t.When == "" {
-					add(t.Part, garment{styles.StyleClass(name), t.Index, t.Place})
+					add(t.Part, partClass{styles.StyleClass(name), t.Index, t.Place})
 				} else {
 					targets = append(targets, t)
 				}
@@ -62,17 +62,17 @@ func (f *filler) dress() map[string][]garment {
 				}
 			}
 			for _, t := range targets {
-				wear := class
+				classOf := class
 				if t.When != "" {
-					wear = own
+					classOf = own
 				}
 				if t.When != "" && styles.EachItsOwn(t.When) {
 					for _, n := range c.Measured.Indexes(f.b.Name, t.Part, t.When) {
-						add(t.Part, garment{wear(t.Part) + styles.Target{Index: n}.Suffix(), n, ""})
+						add(t.Part, partClass{classOf(t.Part) + styles.Target{Index: n}.Suffix(), n, ""})
 					}
 					continue
 				}
-				add(t.Part, garment{wear(t.Part) + t.Suffix(), t.Index, t.Place})
+				add(t.Part, partClass{classOf(t.Part) + t.Suffix(), t.Index, t.Place})
 			}
 		}
 	}
