@@ -1,0 +1,201 @@
+package layout
+
+import "ziegel/core/css"
+
+// placeAbsolutes lays out-of-flow boxes out, from the outside in, when all in-flow boxes have their places.
+func (e *Engine) placeAbsolutes(b *Box) {
+	for _, k := range b.kids {
+		if k.outOfFlow() {
+			e.absolute(k)
+		}
+		e.placeAbsolutes(k)
+	}
+}
+
+// containing finds the containing block of an out-of-flow box; nil is the viewport.
+func containing(k *Box) *Box {
+	for p := k.parent; p != nil; p = p.parent {
+		if p.el == nil && p.pseudo == "" {
+			continue
+		}
+		if p.style.MakesContaining || k.style.Position == css.Absolute && p.style.Position != css.Static {
+			return p
+		}
+	}
+	return nil
+}
+
+// at gives the position of a box's border box in the page, before relative offsets.
+func (e *Engine) at(b *Box) (x, y Px) {
+	for p := b; p != nil; p = p.origin {
+		if p.kind == inlineBox && len(p.fragments) > 0 {
+			x, y = x+p.fragments[0].X, y+p.fragments[0].Y
+			continue
+		}
+		x, y = x+p.X, y+p.Y
+	}
+	return x, y
+}
+
+// absolute sizes and places one out-of-flow box after CSS Positioned Layout "Absolute Positioning Layout Model".
+func (e *Engine) absolute(k *Box) {
+	cb := containing(k)
+	area := Rect{0, 0, e.width, e.height}
+	if cb != nil {
+		x, y := e.at(cb)
+		area = Rect{x + cb.border[css.Left], y + cb.border[css.Top], cb.W - cb.border[css.Left] - cb.border[css.Right],
+			cb.H - cb.border[css.Top] - cb.border[css.Bottom]}
+		if cb.kind == inlineBox && len(cb.fragments) > 0 {
+			r := cb.fragments[0]
+			for _, f := range cb.fragments[1:] {
+				r = r.union(f)
+			}
+			area.W, area.H = r.W, r.H
+		}
+		if k.area != nil && cb == k.parent {
+			area = Rect{x + k.area.X, y + k.area.Y, k.area.W, k.area.H}
+		}
+	}
+	sx, sy := area.X, area.Y
+	if k.staticIn != nil {
+		x, y := e.at(k.staticIn)
+		sx, sy = x+k.staticX, y+k.staticY
+	}
+	s := k.style
+	k.edges(area.W)
+	h := k.insets(css.Left, css.Right, area.W, sx-area.X)
+	v := k.insets(css.Top, css.Bottom, area.H, sy-area.Y)
+	sp := space{cbW: area.W, cbH: area.H, defCB: true, shrink: true}
+	stretchW := h.both() && s.Width.IsAuto() && k.kind != replacedBox
+	switch {
+	case stretchW && !(s.AspectRatio > 0 && v.both()):
+		sp.forceW, sp.hasW = e.clampW(k, h.between(k), area.W, true), true
+	case s.Width.IsAuto() && k.kind != replacedBox:
+		avail := area.W
+		switch {
+		case h.hasStart:
+			avail -= h.start
+		case h.hasEnd:
+			avail -= h.end
+		default:
+			avail -= h.static
+		}
+		lo, hi := e.intrinsic(k)
+		w := min(max(lo, avail-k.margin[css.Left]-k.margin[css.Right]), hi)
+		if s.AspectRatio > 0 && v.both() && s.Height.IsAuto() {
+			w = e.ratioWidth(k, v.between(k))
+		} else if h, ok := e.plainHeight(k, sp); ok && s.AspectRatio > 0 {
+			w = e.ratioWidth(k, h)
+		}
+		sp.forceW, sp.hasW = e.clampW(k, w, area.W, true), true
+	}
+	if v.both() && s.Height.IsAuto() && k.kind != replacedBox && s.AspectRatio == 0 {
+		sp.forceH = e.clampH(k, v.between(k), sp)
+		sp.hasH, sp.defH = true, true
+	}
+	e.layout(k, sp)
+	x, y := h.place(k, k.W), v.place(k, k.H)
+	if k.staticIn != nil && (k.staticIn.kind == flexBox || k.staticIn.kind == gridBox) {
+		x, y = e.soleItem(k, x, y, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
+	}
+	k.origin = nil
+	k.X, k.Y = area.X+x, area.Y+y
+}
+
+// insets are those of an absolutely positioned box along one axis (CSS 2, sections 10.3.7 and 10.6.4; css-position-3).
+type insets struct {
+	startSide, endSide int
+	start, end         Px
+	hasStart, hasEnd   bool // they are not auto
+	room               Px   // of the containing block
+	static             Px   // where the box would stand in flow, from the start of the containing block
+}
+
+func (k *Box) insets(start, end int, room, static Px) insets {
+	in := insets{startSide: start, endSide: end, room: room, static: static}
+	in.hasStart, in.hasEnd = !k.style.Inset[start].IsAuto(), !k.style.Inset[end].IsAuto()
+	if in.hasStart {
+		in.start = k.style.Inset[start].Resolve(room)
+	}
+	if in.hasEnd {
+		in.end = k.style.Inset[end].Resolve(room)
+	}
+	return in
+}
+
+func (in *insets) both() bool { return in.hasStart && in.hasEnd }
+
+// between is the size of a box that is stretched from one inset to the other.
+func (in *insets) between(k *Box) Px {
+	return in.room - in.start - in.end - k.margin[in.startSide] - k.margin[in.endSide]
+}
+
+// place gives where the box begins, from the start of the containing block.
+func (in *insets) place(k *Box, size Px) Px {
+	switch {
+	case in.both():
+		free := in.between(k) - size
+		switch {
+		case k.autoMargin[in.startSide] && k.autoMargin[in.endSide]:
+			if free < 0 && in.startSide == css.Left {
+				return in.start
+			}
+			return in.start + free/2
+		case k.autoMargin[in.startSide]:
+			return in.start + free
+		}
+		return in.start + k.margin[in.startSide]
+	case in.hasStart:
+		return in.start + k.margin[in.startSide]
+	case in.hasEnd:
+		return in.room - in.end - size - k.margin[in.endSide]
+	}
+	return in.static + k.margin[in.startSide]
+}
+
+// soleItem aligns an absolutely positioned child of a flex or grid container as if it were the only item.
+func (e *Engine) soleItem(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
+	p := k.staticIn
+	roomX := p.W - p.inlineEdges() - k.W - k.margin[css.Left] - k.margin[css.Right]
+	roomY := p.H - p.blockEdges() - k.H - k.margin[css.Top] - k.margin[css.Bottom]
+	justify, align := p.style.JustifyContent, k.style.AlignSelf
+	if align == "" {
+		align = p.style.AlignItems
+	}
+	row := p.kind == gridBox || p.style.FlexDirection == "row" || p.style.FlexDirection == "row-reverse"
+	if p.kind == gridBox {
+		justify = k.style.JustifySelf
+		if justify == "" {
+			justify = p.style.JustifyItems
+		}
+	}
+	h, v := justify, align
+	if !row {
+		h, v = align, justify
+	}
+	at := func(a css.Align, room Px) Px {
+		switch a {
+		case "center", "space-around", "space-evenly":
+			return floorHalf(room)
+		case "end", "flex-end":
+			return room
+		}
+		return 0
+	}
+	// its own alignment looks at the padding box (measured)
+	if p.kind == gridBox && k.style.JustifySelf != "" && !fixedX {
+		x -= p.padding[css.Left]
+		roomX += p.padding[css.Left] + p.padding[css.Right]
+	}
+	if p.kind == gridBox && k.style.AlignSelf != "" && !fixedY {
+		y -= p.padding[css.Top]
+		roomY += p.padding[css.Top] + p.padding[css.Bottom]
+	}
+	if !fixedX {
+		x += at(h, roomX)
+	}
+	if !fixedY {
+		y += at(v, roomY)
+	}
+	return x, y
+}
