@@ -232,8 +232,20 @@ func (p *exprParser) function(name string) (*expr, bool) {
 	return p.close(e, len(e.kids) > 0)
 }
 
-// compute resolves all units but percentages.
+// compute gives the value of a whole calculation. What is no number is 0 (CSS Values 4, "Top-Level Calculations").
 func (e *expr) compute(c *unitContext) Len {
+	l := e.value(c)
+	if math.IsNaN(l.Px) {
+		l.Px = 0
+	}
+	if math.IsNaN(l.Pct) {
+		l.Pct = 0
+	}
+	return l
+}
+
+// value resolves all units but percentages.
+func (e *expr) value(c *unitContext) Len {
 	switch e.op {
 	case 'n':
 		return Len{Kind: LenNumber, Px: e.v}
@@ -242,22 +254,22 @@ func (e *expr) compute(c *unitContext) Len {
 	case 'u':
 		return Len{Kind: LenPx, Px: e.v * c.unit(e.name)}
 	case '+':
-		return addLen(e.kids[0].compute(c), e.kids[1].compute(c))
+		return addLen(e.kids[0].value(c), e.kids[1].value(c))
 	case '-':
-		return addLen(e.kids[0].compute(c), e.kids[1].compute(c).scale(-1))
+		return addLen(e.kids[0].value(c), e.kids[1].value(c).scale(-1))
 	case '*':
-		a, b := e.kids[0].compute(c), e.kids[1].compute(c)
+		a, b := e.kids[0].value(c), e.kids[1].value(c)
 		if a.Kind == LenNumber {
 			a, b = b, a
 		}
 		return a.scale(b.Px)
 	case '/':
-		return e.kids[0].compute(c).scale(1 / e.kids[1].compute(c).Px)
+		return e.kids[0].value(c).scale(1 / e.kids[1].value(c).Px)
 	}
 	var few [4]Len // nearly always enough
 	kids := few[:0]
 	for _, k := range e.kids {
-		kids = append(kids, k.compute(c))
+		kids = append(kids, k.value(c))
 	}
 	switch e.op {
 	case 'm', 'M':

@@ -113,10 +113,6 @@ func (e *Engine) layoutBroken(b *Box, sp space) {
 		return
 	case !src || named && alt == "":
 		w, h = b.inlineEdges(), b.blockEdges()
-		if !src {
-			b.W, b.H = w, h
-			return
-		}
 	}
 	if sp.hasW {
 		w = sp.forceW

@@ -173,7 +173,9 @@ func (l *lineBreaker) emergency(i, from, end int) (line, bool) {
 				if from == p.items[i].start {
 					end = p.before(i)
 				}
-				return line{start: c, end: end, width: done}, true
+				if end.item > c.item || end.rune > c.rune { // a line has one cluster at least, however little room
+					return line{start: c, end: end, width: done}, true
+				}
 			}
 			if at == from {
 				at = k
