@@ -89,7 +89,7 @@ func FuzzSelector(f *testing.F) {
 // printed and read again.
 func FuzzValue(f *testing.F) {
 	for _, s := range []string{"1px", "calc(1px + 2%)", "auto", "1 / 2", "span 2 / -1", "red", "repeat(2,[a] 1fr)",
-		"'a' 'b'", "min(1px,", "clamp(none,1px,2px)", "round(up,1px,0px)", "1e999px", "-0"} {
+		"'a' 'b'", "min(1px,", "clamp(none,1px,2px)", "round(up,1px,0px)", "1e999px", "-0", "\v"} {
 		f.Add(s)
 	}
 	c := &computing{parent: &initialStyle}

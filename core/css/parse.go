@@ -56,7 +56,7 @@ func Text(tokens []Token) string {
 		}
 		b.WriteString(t.Text)
 	}
-	return strings.TrimSpace(b.String())
+	return strings.Trim(b.String(), " \t\n\r\f")
 }
 
 // NodeKind tells what a Node is.
