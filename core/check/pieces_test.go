@@ -20,9 +20,6 @@ import (
 // What pieces of a page tell together is what the whole page tells, also when some of them were kept from before an
 // edit.
 func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
-	if testing.Short() {
-		t.Skip("checks eleven states of a page twice")
-	}
 	e := testsite.Demo(t)
 	store := store.Store{Dir: t.TempDir(), Version: "test"}
 	from, to := 240, 1500
@@ -39,7 +36,10 @@ func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
 		{"another tone", "home", "    section: features/cards\n", "    section: features/cards\n    tone: deep\n"},
 		{"a block less", "home", "", ""},
 	}
-	pieced := 0
+	pieced, least := 0, 7
+	if testing.Short() {
+		from, to, edits, least = 380, 400, append(edits[:1:1], edits[2:4]...), 2
+	}
 	for _, x := range edits {
 		t.Run(x.name, func(t *testing.T) {
 			p := e.Site.Page(x.page)
@@ -75,5 +75,5 @@ func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
 			}
 		})
 	}
-	assert.GreaterOrEqual(t, pieced, 7, "most edits are answered by pieces")
+	assert.GreaterOrEqual(t, pieced, least, "most edits are answered by pieces")
 }

@@ -115,15 +115,15 @@ func (p *queryParser) condition() *query {
 }
 
 // inParens reads "( ... )": a nested condition or a feature. Of functions only style() with one custom property is
-// known; others are false.
+// known; what others ask is unknown.
 func (p *queryParser) inParens() *query {
 	if p.i >= len(p.v) {
-		return &query{op: "false"}
+		return &query{op: "unknown"}
 	}
 	open := p.v[p.i]
 	if open.Kind != css.LeftParenthesisToken && open.Kind != css.FunctionToken {
 		p.i++
-		return &query{op: "false"}
+		return &query{op: "unknown"}
 	}
 	depth, start := 0, p.i+1
 	for ; p.i < len(p.v); p.i++ {
@@ -143,7 +143,7 @@ func (p *queryParser) inParens() *query {
 		return parseStyleFeature(in)
 	}
 	if open.Kind == css.FunctionToken || len(in) == 0 {
-		return &query{op: "false"}
+		return &query{op: "unknown"}
 	}
 	if in[0].Kind == css.LeftParenthesisToken || in[0].Is("not") {
 		q := &queryParser{v: in}
@@ -156,7 +156,7 @@ func (p *queryParser) inParens() *query {
 // queries).
 func parseStyleFeature(in []Token) *query {
 	if len(in) == 0 || !strings.HasPrefix(in[0].Text, "--") {
-		return &query{op: "false"}
+		return &query{op: "unknown"}
 	}
 	q := &query{op: "feature", feature: "style", name: in[0].Text}
 	rest := trim(in[1:])
@@ -171,7 +171,7 @@ func parseStyleFeature(in []Token) *query {
 		q.cmp, q.value, q.name = "=", in[1:], q.name[:i]
 		return q
 	}
-	return &query{op: "false"}
+	return &query{op: "unknown"}
 }
 
 // answersStyle compares a custom property in force with what a style query asks.
@@ -246,59 +246,90 @@ func parseFeature(v []Token) *query {
 		return &query{op: "and", kids: []*query{feature(parts[1], flipped[ops[0]], parts[0]),
 			feature(parts[1], ops[1], parts[2])}}
 	}
-	return &query{op: "false"}
+	return &query{op: "unknown"}
 }
 
-func (q *query) eval(feature func(q *query) bool) bool {
+// truth is the answer to a query. What nobody knows stays unknown under not, and is false in the end (Media Queries 4,
+// "Evaluating Media Queries").
+type truth int8
+
+const (
+	no truth = iota
+	unknown
+	yes
+)
+
+func truthOf(b bool) truth {
+	if b {
+		return yes
+	}
+	return no
+}
+
+// truthOfWord answers a feature whose values are words.
+func truthOfWord(q *query, is bool, words ...string) truth {
+	if word := strings.ToLower(Text(q.value)); q.cmp != "" && (q.cmp != "=" || !contains(words, word)) {
+		return unknown
+	}
+	return truthOf(is)
+}
+
+func (q *query) eval(feature func(q *query) truth) truth {
 	switch q.op {
 	case "true":
-		return true
+		return yes
+	case "unknown":
+		return unknown
 	case "not":
-		return !q.kids[0].eval(feature)
+		return yes - q.kids[0].eval(feature)
 	case "and":
+		out := yes
 		for _, k := range q.kids {
-			if !k.eval(feature) {
-				return false
-			}
+			out = min(out, k.eval(feature))
 		}
-		return true
+		return out
 	case "or":
+		out := no
 		for _, k := range q.kids {
-			if k.eval(feature) {
-				return true
-			}
+			out = max(out, k.eval(feature))
 		}
-		return false
+		return out
 	case "feature":
 		return feature(q)
 	}
-	return false
+	return no
 }
 
-func (q *query) compare(have, em, rem, vw float64) bool {
+func (q *query) compare(have, em, rem, vw float64) truth {
 	want, ok := q.length(em, rem, vw)
 	if q.cmp == "" {
-		return have != 0
+		return truthOf(have != 0)
 	}
 	if !ok {
-		return false
+		return unknown
 	}
 	switch q.cmp {
 	case "<":
-		return have < want
+		return truthOf(have < want)
 	case ">":
-		return have > want
+		return truthOf(have > want)
 	case "<=":
-		return have <= want+queryTolerance
+		return truthOf(have <= want+queryTolerance)
 	case ">=":
-		return have >= want-queryTolerance
+		return truthOf(have >= want-queryTolerance)
 	}
-	return have-want <= queryTolerance && want-have <= queryTolerance
+	return truthOf(have-want <= queryTolerance && want-have <= queryTolerance)
 }
 
-func (q *query) compareRatio(have float64) bool {
+func (q *query) compareRatio(have float64) truth {
+	if q.cmp == "" {
+		return truthOf(have != 0)
+	}
 	r, ok := parseRatio(q.value)
-	return ok && (q.cmp == ">=" && have >= r || q.cmp == "<=" && have <= r || q.cmp == "=" && have == r ||
+	if !ok {
+		return unknown
+	}
+	return truthOf(q.cmp == ">=" && have >= r || q.cmp == "<=" && have <= r || q.cmp == "=" && have == r ||
 		q.cmp == ">" && have > r || q.cmp == "<" && have < r)
 }
 
@@ -344,82 +375,102 @@ func (m Media) text() float64 {
 	return m.Text
 }
 
-// Eval answers a media query.
-func (m Media) eval(q *query) bool {
-	return q.eval(func(f *query) bool {
-		word := strings.ToLower(Text(f.value))
-		switch f.feature {
-		case "type":
-			return (word == "print") == m.Print
-		case "width":
-			return f.compare(float64(m.Width), m.text(), m.text(), float64(m.Width))
-		case "height":
-			return f.compare(float64(m.Height), m.text(), m.text(), float64(m.Width))
-		case "prefers-color-scheme":
-			return (word == "dark") == m.Dark && (word == "dark" || word == "light")
-		case "orientation":
-			return (word == "portrait") == (m.Height >= m.Width)
-		case "aspect-ratio":
-			return f.compareRatio(float64(m.Width) / float64(m.Height))
-		case "hover", "any-hover", "pointer", "any-pointer":
-			return word == "none" // as on a phone, and in a browser without a mouse
-		case "update":
-			return word == "fast" || word == ""
-		case "overflow-block", "overflow-inline":
-			return word == "scroll" || word == ""
-		case "color":
-			return true
-		case "prefers-reduced-motion", "prefers-contrast", "prefers-reduced-transparency", "prefers-reduced-data":
-			return word == "no-preference"
-		case "forced-colors", "inverted-colors":
-			return word == "none"
-		case "scripting":
-			return word == "enabled"
-		case "resolution", "-webkit-device-pixel-ratio":
-			n, err := strconv.ParseFloat(strings.TrimRight(word, "dpixcm"), 64)
-			if strings.HasSuffix(word, "dpi") {
-				n /= 96
-			}
-			return err == nil && (f.cmp == ">=" && 1 >= n || f.cmp == "<=" && 1 <= n || f.cmp == "=" && n == 1)
-		case "display-mode":
-			return word == "browser"
+// eval answers a media query.
+func (m Media) eval(q *query) bool { return q.eval(m.feature) == yes }
+
+// feature answers for one feature of the window, as a browser without a mouse does: hover is none, as on a phone.
+func (m Media) feature(f *query) truth {
+	word := strings.ToLower(Text(f.value))
+	plain := f.cmp == ""
+	switch f.feature {
+	case "type":
+		return truthOf((word == "print") == m.Print)
+	case "width":
+		return f.compare(float64(m.Width), m.text(), m.text(), float64(m.Width))
+	case "height":
+		return f.compare(float64(m.Height), m.text(), m.text(), float64(m.Width))
+	case "prefers-color-scheme":
+		return truthOfWord(f, plain || (word == "dark") == m.Dark, "dark", "light")
+	case "orientation":
+		return truthOfWord(f, plain || (word == "portrait") == (m.Height >= m.Width), "portrait", "landscape")
+	case "aspect-ratio":
+		return f.compareRatio(float64(m.Width) / float64(m.Height))
+	case "hover", "any-hover":
+		return truthOfWord(f, word == "none", "none", "hover")
+	case "pointer", "any-pointer":
+		return truthOfWord(f, word == "none", "none", "coarse", "fine")
+	case "update":
+		return truthOfWord(f, plain || word == "fast", "none", "slow", "fast")
+	case "overflow-block":
+		return truthOfWord(f, plain || word == "scroll", "none", "scroll", "paged")
+	case "overflow-inline":
+		return truthOfWord(f, plain || word == "scroll", "none", "scroll")
+	case "color":
+		return yes
+	case "prefers-reduced-motion", "prefers-reduced-transparency", "prefers-reduced-data":
+		return truthOfWord(f, word == "no-preference", "no-preference", "reduce")
+	case "prefers-contrast":
+		return truthOfWord(f, word == "no-preference", "no-preference", "more", "less", "custom")
+	case "forced-colors":
+		return truthOfWord(f, word == "none", "none", "active")
+	case "inverted-colors":
+		return truthOfWord(f, word == "none", "none", "inverted")
+	case "scripting":
+		return truthOfWord(f, plain || word == "enabled", "none", "initial-only", "enabled")
+	case "resolution", "-webkit-device-pixel-ratio":
+		n, err := strconv.ParseFloat(strings.TrimRight(word, "dpixcm"), 64)
+		if strings.HasSuffix(word, "dpi") {
+			n /= 96
 		}
-		return false
-	})
+		if err != nil {
+			return truthOf(plain)
+		}
+		return truthOf(f.cmp == ">=" && 1 >= n || f.cmp == "<=" && 1 <= n || f.cmp == "=" && n == 1)
+	case "display-mode":
+		return truthOf(plain || word == "browser")
+	}
+	return unknown
 }
 
 // evalContainer finds the container that a query asks about, innermost first, and answers it.
 func (c *condition) evalContainer(stack []Container, rem float64, parent *vars) bool {
 	if c.name == "" && c.query.onlyStyle() { // every element answers for its children
-		return c.query.eval(func(f *query) bool { return f.answersStyle(parent) })
+		return c.query.eval(func(f *query) truth { return truthOf(f.answersStyle(parent)) }) == yes
 	}
 	for i := len(stack) - 1; i >= 0; i-- {
 		k := stack[i]
 		if c.name != "" && !contains(k.Names, c.name) || !k.Sized && c.query.asksHeight() {
 			continue
 		}
-		return c.query.eval(func(f *query) bool {
-			switch f.feature {
-			case "style":
-				return k.Style != nil && k.Style.spec != nil && f.answersStyle(k.Style.spec.vars)
-			case "width", "inline-size":
-				return f.compare(k.Width, k.FontSize, rem, k.Width)
-			}
-			if !k.Sized {
-				return false
-			}
-			switch f.feature {
-			case "height", "block-size":
-				return f.compare(k.Height, k.FontSize, rem, k.Width)
-			case "orientation":
-				return (strings.ToLower(Text(f.value)) == "portrait") == (k.Height >= k.Width)
-			case "aspect-ratio":
-				return k.Height > 0 && f.compareRatio(k.Width/k.Height)
-			}
-			return false
-		})
+		return c.query.eval(func(f *query) truth { return k.feature(f, rem) }) == yes
 	}
 	return false
+}
+
+// feature answers for one feature of a container.
+func (k *Container) feature(f *query, rem float64) truth {
+	switch f.feature {
+	case "style":
+		return truthOf(k.Style != nil && k.Style.spec != nil && f.answersStyle(k.Style.spec.vars))
+	case "width", "inline-size":
+		return f.compare(k.Width, k.FontSize, rem, k.Width)
+	}
+	if !k.Sized {
+		return unknown
+	}
+	switch f.feature {
+	case "height", "block-size":
+		return f.compare(k.Height, k.FontSize, rem, k.Width)
+	case "orientation":
+		word := strings.ToLower(Text(f.value))
+		return truthOfWord(f, f.cmp == "" || (word == "portrait") == (k.Height >= k.Width), "portrait", "landscape")
+	case "aspect-ratio":
+		if k.Height <= 0 {
+			return no
+		}
+		return f.compareRatio(k.Width / k.Height)
+	}
+	return unknown
 }
 
 // supports answers @supports (CSS Conditional 4): declarations that can be read, selectors that can be parsed.
