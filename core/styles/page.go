@@ -24,10 +24,10 @@ func (c *Writer) turning(w *sheetWriter) {
 			continue
 		}
 		w.rule(fmt.Sprintf(".changing-%d > *", n), decl{name: "animation",
-			value: fmt.Sprintf("words-%d %gs infinite", n, float64(n)*turnSeconds)})
+			value: fmt.Sprintf("words-%d %.4gs infinite", n, float64(n)*turnSeconds)})
 		for i := 2; i <= n; i++ {
 			w.rule(fmt.Sprintf(".changing-%d > :nth-child(%d)", n, i),
-				decl{name: "animation-delay", value: fmt.Sprintf("%gs", float64(i-1-n)*turnSeconds)})
+				decl{name: "animation-delay", value: fmt.Sprintf("%.4gs", float64(i-1-n)*turnSeconds)})
 		}
 	}
 	w.close()

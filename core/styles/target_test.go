@@ -1,4 +1,4 @@
-package compose_test
+package styles_test
 
 import (
 	"testing"
