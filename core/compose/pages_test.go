@@ -48,60 +48,6 @@ func home(t *testing.T, opts compose.Options, files map[string]string) *compose.
 	return p
 }
 
-// tones lists the tones of a page's blocks from top to bottom.
-func tones(html string) string {
-	var out []string
-	for _, m := range regexp.MustCompile(`class="block tone-([a-z]+)`).FindAllStringSubmatch(html, -1) {
-		out = append(out, m[1])
-	}
-	return strings.Join(out, " ")
-}
-
-func TestBlocksTakeTurns(t *testing.T) {
-	const main = "name: L\nturns: {tone: [plain, tinted], media: [right, left]}\n"
-	for _, tt := range []struct{ name, blocks, tones string }{
-		{"one after the other", "{name: a, section: hero/alone}, {name: b, section: steps/line}, {name: c, section: steps/line}", "plain tinted plain"},
-		{"what says its own is left alone", "{name: a, section: hero/alone}, {name: b, section: steps/line, tone: deep}, {name: c, section: steps/line}", "plain deep tinted"},
-		{"never two alike", "{name: a, section: hero/alone}, {name: b, section: steps/line, tone: tinted}, {name: c, section: steps/line}", "plain tinted plain"},
-		{"a ground is a tone of its own", "{name: a, section: hero/alone}, {name: b, section: steps/line, ground: {color: '#eeeeee'}}, {name: c, section: steps/line}", "plain plain tinted"},
-		{"menus and footers do not count", "{name: m, section: nav/bar}, {name: a, section: hero/alone}, {name: b, section: steps/line}, {name: f, section: footer/line}", "plain plain tinted plain"},
-	} {
-		t.Run(tt.name, func(t *testing.T) {
-			p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": main,
-				"pages/home.yaml": "title: T\nblocks: [" + tt.blocks + "]\n"})
-			assert.Equal(t, tt.tones, tones(p.HTML))
-		})
-	}
-	p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": main,
-		"pages/home.yaml": "title: T\nblocks: [{name: a, section: hero/beside}, {name: n, section: steps/line}, {name: b, section: action/card}]\n"})
-	assert.NotContains(t, p.HTML, "hero-beside--media-left")
-	assert.Contains(t, p.HTML, "action-card--media-left", "blocks between that have no picture do not count")
-}
-
-func TestMenusFollowTheirPage(t *testing.T) {
-	files := map[string]string{
-		"ziegel.yaml":        "name: L\nevery-page: {top: [{name: menu, section: nav/bar, content: {links: '@blocks'}}], bottom: [{name: foot, section: footer/line, content: {links: '@pages'}}]}\n",
-		"pages/home.yaml":    "title: T\nblocks: [{name: opening, section: hero/alone}, {name: how-we-build, section: steps/line}, {name: plans, section: pricing/plans}]\n",
-		"pages/courses.yaml": "title: Weekend courses\nblocks: [{name: one, section: hero/alone}]\n",
-	}
-	p := home(t, compose.Options{}, files)
-	nav := p.HTML[strings.Index(p.HTML, "<nav"):strings.Index(p.HTML, "</nav>")]
-	assert.Equal(t, []string{"#how-we-build", "#plans"}, hrefs(nav), "the opening is where one is already")
-	assert.Contains(t, nav, "How we build")
-	foot := p.HTML[strings.Index(p.HTML, "<footer"):]
-	assert.Contains(t, hrefs(foot), "courses/")
-}
-
-func hrefs(html string) []string {
-	var out []string
-	for _, m := range regexp.MustCompile(`href="([^"]*[a-z-]+/?)"`).FindAllStringSubmatch(html, -1) {
-		if !strings.Contains(m[1], "icon-") {
-			out = append(out, m[1])
-		}
-	}
-	return out
-}
-
 func TestBlocksHoldOthers(t *testing.T) {
 	p := home(t, compose.Options{}, map[string]string{"pages/home.yaml": `title: T
 blocks:
@@ -269,27 +215,6 @@ func TestDraftsShowInTheWireframeTheme(t *testing.T) {
 	assert.Contains(t, p.Site.Text, ".draft {")
 	assert.NotContains(t, home(t, compose.Options{},
 		map[string]string{"pages/home.yaml": "title: T\nblocks: [{name: b, section: steps/line}]\n"}).Site.Text, ".draft")
-}
-
-// A link to a block, on every page, leads to the page that has it; so does that of the page for lost visitors, which
-// no file of the site speaks of.
-func TestLinksOnEveryPageLeadToTheBlock(t *testing.T) {
-	env, _ := open(t, map[string]string{
-		"ziegel.yaml":        "name: L\nevery-page:\n  top: [{name: menu, section: nav/bar, content: {brand: {label: L, to: home}, links: [{label: Prices, to: '#plans'}]}}]\n",
-		"pages/home.yaml":    "title: T\nblocks: [{name: opening, section: hero/beside}]\n",
-		"pages/courses.yaml": "title: T\nblocks: [{name: plans, section: pricing/plans}, {name: own, section: hero/beside, content: {actions: [{label: A, to: '#opening'}]}}]\n",
-	})
-	want := map[string]string{"home": "courses/#plans", "courses": "#plans", "404": "/courses/#plans"}
-	for _, p := range env.Pages() {
-		page, problems := compose.Compose(env, p, compose.Options{})
-		assert.Contains(t, hrefs(page.HTML), want[p.Name], p.Name)
-		if p.Name == "courses" { // a block of one page says which other page it means
-			require.Len(t, problems, 1)
-			assert.Contains(t, problems[0].Text, `the page "courses" has no block "opening"`)
-			continue
-		}
-		assert.Empty(t, problems, p.Name)
-	}
 }
 
 // levels lists the heading levels of a page in their order.

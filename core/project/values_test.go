@@ -1,4 +1,4 @@
-package compose_test
+package project_test
 
 import (
 	"testing"
@@ -7,12 +7,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/project"
+	"ziegel/internal/testsite"
 )
 
 // A value is checked as a whole, with what stands behind its tokens, and none of it may name a file.
 func TestValuesAreCheckedWhole(t *testing.T) {
-	e, problems := open(t, map[string]string{"ziegel.yaml": "name: L\n"})
-	require.NoError(t, problems.Err())
+	e := testsite.With(t, "title: T\n")
 	for _, c := range []struct{ property, value, text, try string }{
 		{"color", "{color.accent}", "", ""},
 		{"border", "1px solid {color.plain.accent}", "", ""},
