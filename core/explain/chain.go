@@ -172,7 +172,7 @@ func whereText(conds []string) string {
 			return strconv.FormatFloat(n*16, 'f', -1, 64) + " px"
 		})
 		c = strings.Replace(c, "media ", "screen ", 1)
-		c = strings.Replace(c, "container ", "room ", 1)
+		c = strings.Replace(strings.Replace(c, "container lanes ", "container ", 1), "container ", "room ", 1)
 		for _, f := range widthForms {
 			c = f.from.ReplaceAllString(c, f.to)
 		}
@@ -196,9 +196,16 @@ func Stops(l *sweep.Prepared, block, part string, index int, property string) []
 		return nil
 	}
 	var out []Stop
-	for _, k := range links[1:] {
+	var plain *Link // the strongest that had won everywhere: what is weaker had lost before
+	for i, k := range links[1:] {
 		if k.State == "" && k.Where == "" {
-			return append(out, followed(l, r, list[0], k)...) // what is below it had lost before
+			if plain == nil {
+				plain = &links[1+i]
+			}
+			continue
+		}
+		if plain != nil && (k.State == "" || weaker(k.layer, plain.layer)) { // states come last in a chain
+			continue
 		}
 		where := k.Where
 		if k.State != "" {
@@ -208,8 +215,8 @@ func Stops(l *sweep.Prepared, block, part string, index int, property string) []
 		if k.Resolved != "" {
 			value = k.Resolved
 		}
-		if where == "" || k.layer == links[0].layer || k.layer == "reset" ||
-			slices.ContainsFunc(out, func(s Stop) bool { return s.Where == where }) {
+		told := slices.ContainsFunc(out, func(s Stop) bool { return s.Where == where })
+		if told || k.layer == links[0].layer || k.layer == "reset" {
 			continue
 		}
 		if k.State != "" && !weaker(k.layer, links[0].layer) ||
@@ -217,6 +224,9 @@ func Stops(l *sweep.Prepared, block, part string, index int, property string) []
 			continue
 		}
 		out = append(out, Stop{k.Who, where, fmt.Sprintf("%s: %s", k.Property, value)})
+	}
+	if plain != nil {
+		out = append(out, followed(l, r, list[0], *plain)...)
 	}
 	return out
 }

@@ -3,6 +3,7 @@
 package library
 
 import (
+	"slices"
 	"sort"
 	"strings"
 
@@ -113,6 +114,17 @@ func (s *Section) FieldNames() []string {
 		out = append(out, f.Name)
 	}
 	return out
+}
+
+// OwnContainers reports whether parts of the section are size containers of their own.
+func (s *Section) OwnContainers() bool {
+	var declares func(nodes []*css.Node) bool
+	declares = func(nodes []*css.Node) bool {
+		return slices.ContainsFunc(nodes, func(n *css.Node) bool {
+			return n.Kind == css.Declaration && (n.Name == "container-type" || n.Name == "container") || declares(n.Children)
+		})
+	}
+	return s.CSS != nil && declares(s.CSS.Nodes)
 }
 
 // HasPart reports whether a part can be styled.

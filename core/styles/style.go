@@ -109,7 +109,7 @@ func (c *Writer) rules(s styleMap, t Target, e site.Entry) ([]override, bool) {
 				t.Part), "a part inside it, or at with screen widths", t.Part+" at "+t.In))
 			return nil, false
 		}
-		o.cond, o.width, o.rank = "@container "+WidthQuery(from, to), to, max(o.rank, rankIn)
+		o.cond, o.width, o.rank = roomOf(s.sec)+WidthQuery(from, to), to, max(o.rank, rankIn)
 	case t.When != "":
 		o.rank = max(o.rank, rankWhen)
 		return c.arranged(s, t, e, o, outside)
@@ -294,7 +294,7 @@ func (c *Writer) arranged(s styleMap, t Target, e site.Entry, o override, outsid
 					"."+s.class(t.Part)+Target{Index: sits.Index}.Suffix(), 1)
 			}
 		}
-		if r.cond = spansQuery(sits.Spans, outside); r.cond != "" {
+		if r.cond = spansQuery(s.sec, sits.Spans, outside); r.cond != "" {
 			out = append(out, r)
 		}
 	}
@@ -302,7 +302,7 @@ func (c *Writer) arranged(s styleMap, t Target, e site.Entry, o override, outsid
 }
 
 // spansQuery writes spans of widths as one condition of the block's room, or of the screen.
-func spansQuery(spans [][2]int, screen bool) string {
+func spansQuery(sec *library.Section, spans [][2]int, screen bool) string {
 	var parts []string
 	for _, s := range spans {
 		if s[0] == 0 && s[1] == 0 {
@@ -317,5 +317,14 @@ func spansQuery(spans [][2]int, screen bool) string {
 	case screen:
 		return "@media " + strings.Join(parts, ", ")
 	}
-	return "@container " + strings.Join(parts, " or ")
+	return roomOf(sec) + strings.Join(parts, " or ")
+}
+
+// roomOf begins a condition on the room of a block. The nearest container is that room, unless the section has
+// containers of its own inside: then the room is asked by its name.
+func roomOf(sec *library.Section) string {
+	if sec != nil && sec.OwnContainers() && markup.HasClass(sec.Root, "lanes") {
+		return "@container lanes "
+	}
+	return "@container "
 }
