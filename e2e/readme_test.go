@@ -17,6 +17,9 @@ var console = regexp.MustCompile("(?s)```console\n(.*?)```")
 // TestTheReadmeTellsTheTruth runs the commands of the README's console blocks, one after the other, and compares what
 // comes back.
 func TestTheReadmeTellsTheTruth(t *testing.T) {
+	if testing.Short() {
+		t.Skip("runs every command of the README")
+	}
 	data, err := os.ReadFile("../README.md")
 	require.NoError(t, err)
 	dir := t.TempDir()

@@ -25,6 +25,9 @@ func gutterAt(width int) float64 {
 // edges, grounds inside a lane and a wider gap: no text comes nearer to the screen's edge than the gutter, and the
 // content of every block begins or ends on the line of the body lane that the others keep to, to 1/64 px.
 func TestTextKeepsToTheLanes(t *testing.T) {
+	if testing.Short() {
+		t.Skip("sweeps sections")
+	}
 	e := testsite.With(t, `title: Lanes
 blocks:
   - {name: menu, section: nav/bar}

@@ -16,6 +16,9 @@ import (
 // A page has another key when something has changed that it is made from, and the same one when something else has.
 // Each row changes one file: of a table that never changed the key, none would be noticed.
 func TestThePagesThatAChangeTouchesHaveAnotherKey(t *testing.T) {
+	if testing.Short() {
+		t.Skip("composes a site for every change")
+	}
 	files := map[string]string{
 		"ziegel.yaml":          "name: L\nevery-page:\n  top:\n    - name: menu\n      section: nav/bar\n      content:\n        links:\n          - {label: Reasons, to: \"#reasons\"}\n          - {label: B, to: b}\n",
 		"pages/a.yaml":         "title: A\nblocks:\n  - name: opening\n    section: hero/beside\n    content:\n      heading: One\n      media: {file: delta.svg, alt: A kite}\n      actions: [{label: Go, to: \"b#plans\"}]\n",

@@ -16,6 +16,10 @@ import (
 
 // Styles that follow an arrangement hold exactly where the block, or the part, sits like that: every width is compared.
 func TestStylesHoldWhereTheArrangementIs(t *testing.T) {
+	step := 7
+	if testing.Short() {
+		step = 61
+	}
 	for _, tt := range []struct {
 		section, content, part, when string
 		holds                        func(b *sweep.Block, as string) bool
@@ -35,7 +39,7 @@ func TestStylesHoldWhereTheArrangementIs(t *testing.T) {
 			require.NoError(t, err)
 			engine, b := l.Engine(), l.Block("it")
 			seen := map[bool]bool{}
-			for w := sweep.DefaultFrom; w <= 1500; w += 7 {
+			for w := sweep.DefaultFrom; w <= 1500; w += step {
 				r := engine.Layout(w)
 				as := b.Arrangement(r)
 				want := tt.holds(b, as)

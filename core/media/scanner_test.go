@@ -33,6 +33,9 @@ func boxed(img *image.RGBA) rasterx.Scanner { return newScanner(img) }
 
 // Every shipped drawing, and shapes at random places, partly outside, are painted the same as over the whole picture.
 func TestScannerFillsTheSamePixels(t *testing.T) {
+	if testing.Short() {
+		t.Skip("paints many drawings twice")
+	}
 	files, err := filepath.Glob("../../stock/pictures/*.svg")
 	require.NoError(t, err)
 	require.NotEmpty(t, files)

@@ -22,6 +22,9 @@ func remarks(t *testing.T, style string) []string {
 
 // A style that works is never said to do nothing, whatever it changes; one that does nothing is.
 func TestTheReviewKnowsWhatWorks(t *testing.T) {
+	if testing.Short() {
+		t.Skip("tries every option of a site")
+	}
 	for _, style := range []string{
 		"card: {border-radius: 9px}", "card: {box-shadow: 0 0 4px red}", "card: {border-color: red}", "card: {outline: 1px solid red}", "heading: {text-decoration: underline}",
 		"card: {transition: opacity .2s}", "card: {animation: drift 2s}", "card: {cursor: pointer}", "card: {background: 'linear-gradient(red, blue)'}", "card: {clip-path: circle(50%)}",

@@ -44,6 +44,9 @@ func TestTheOrderOfWidthsDoesNotMatter(t *testing.T) {
 
 // On every page the text keeps its distance from the screen edge, and the left edges of the blocks are one line.
 func TestTextNeverComesNearerToTheEdgeThanTheGutter(t *testing.T) {
+	if testing.Short() {
+		t.Skip("sweeps the demo")
+	}
 	l := demo(t)
 	l.Each(240, 2560, func(w int, r *layout.Result) {
 		for i := range r.Boxes {
