@@ -47,15 +47,7 @@ func TestBoxesEqualChromium(t *testing.T) {
 	stale, err := golden.Stale(root, pages)
 	require.NoError(t, err)
 	require.Empty(t, stale, "not recorded as they are now: go test ./e2e -run LiveChromium -update")
-	measured := golden.Measured()
-	if testing.Short() { // every third page
-		some := measured[:0:0]
-		for i := 0; i < len(measured); i += 3 {
-			some = append(some, measured[i])
-		}
-		measured = some
-	}
-	compare(t, root, measured, "recorded from "+golden.Browser)
+	compare(t, root, golden.Measured(), "recorded from "+golden.Browser)
 }
 
 // TestLiveChromium compares with the browser of this machine: the built demo pages, which are not recorded, with our
