@@ -53,7 +53,8 @@ func BenchmarkRecheck(b *testing.B) {
 		p, ps := measure.Page(env, page, compose.Options{Marks: true})
 		l, err := sweep.FromPage(env, p)
 		require.NoError(b, err)
-		check.RunKept(store, env, l, page, ps, sweep.DefaultFrom, sweep.DefaultTo)
+		check.RunKept(store, &check.Subject{Env: env, Prepared: l, Page: page, Problems: ps}, sweep.DefaultFrom,
+			sweep.DefaultTo)
 	}
 	check(-1) // the other blocks become known
 	b.ReportAllocs()

@@ -3,17 +3,12 @@ package check
 import (
 	"slices"
 
-	"ziegel/core/diag"
-	"ziegel/core/project"
-	"ziegel/core/site"
 	"ziegel/core/store"
-	"ziegel/core/sweep"
 )
 
 // Pieced reports whether a page is checked block by block.
-func Pieced(st store.Store, env *project.Project, l *sweep.Prepared, p *site.Page, problems diag.Problems, from,
-	to int) bool {
-	return runPieces(st, env, l, p, problems, from, to) != nil
+func Pieced(st store.Store, s *Subject, from, to int) bool {
+	return (&inPieces{st, s.Env, s.Prepared, from, to}).run(s.Page, s.Problems) != nil
 }
 
 // OverContent reports a rule that holds at no particular width.

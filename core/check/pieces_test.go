@@ -66,11 +66,11 @@ func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
 			require.NoError(t, err)
 			for range 2 { // what the second run finds in the store is what the first has put there
 				l, _ := laid()
-				got, err := json.MarshalIndent(check.RunKept(store, env, l, page, ps, from, to), "", " ")
+				got, err := json.MarshalIndent(check.RunKept(store, &check.Subject{Env: env, Prepared: l, Page: page, Problems: ps}, from, to), "", " ")
 				require.NoError(t, err)
 				assert.Equal(t, string(want), string(got))
 			}
-			if l, _ := laid(); check.Pieced(store, env, l, page, ps, from, to) {
+			if l, _ := laid(); check.Pieced(store, &check.Subject{Env: env, Prepared: l, Page: page, Problems: ps}, from, to) {
 				pieced++
 			}
 		})

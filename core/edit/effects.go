@@ -191,7 +191,8 @@ func Inspect(st store.Store, e *project.Project, page string, blocks []string) *
 	key := "part-" + st.Key(e, s.Prepared, p, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
 	r := check.LoadReport(st, key)
 	if r == nil {
-		r = check.RunKept(st, e, s.Prepared, nil, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
+		part := &check.Subject{Env: e, Prepared: s.Prepared, Problems: s.Problems}
+		r = check.RunKept(st, part, sweep.DefaultFrom, sweep.DefaultTo)
 		check.SaveReport(st, key, r)
 	}
 	// only some blocks are here

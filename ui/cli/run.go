@@ -18,7 +18,7 @@ func (a *app) run(s *check.Subject, from, to int) *check.Report {
 	if a.fresh {
 		r = check.Run(s.Prepared, s.Page, s.Problems, from, to)
 	} else {
-		r = check.RunKept(storeOf(s.Env), s.Env, s.Prepared, s.Page, s.Problems, from, to)
+		r = check.RunKept(storeOf(s.Env), s, from, to)
 	}
 	r.AddSite(s.Env, a.missingFonts(s.Env), s.Page, s.Prepared)
 	return r

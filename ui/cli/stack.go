@@ -108,7 +108,7 @@ func stackOf(s *check.Subject, one bool, from, to int) []sweep.Stacking {
 	if s.Env == nil || one {
 		return s.Prepared.Map(from, to, nil)
 	}
-	return check.StackKept(storeOf(s.Env), s.Env, s.Prepared, from, to)
+	return check.StackKept(storeOf(s.Env), s, from, to)
 }
 
 // keepBlock drops all blocks but one.
