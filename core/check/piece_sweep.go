@@ -137,3 +137,41 @@ func (sw *pieceSweep) findings(l *sweep.Prepared) {
 
 // within gives the path of an element from the one around it.
 func within(around, e *css.Element) string { return strings.TrimPrefix(e.Path(), around.Path()) }
+
+// alone reports whether all that is seen of a block stands in its box. need is the free space above it at which that
+// holds, and at which no heading that begins it is adrift.
+func (s *Scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool) {
+	box := r.Of(e)
+	if box == nil || box.Above {
+		return 0, false
+	}
+	for _, p := range s.sight(r).layers {
+		if naming.Inside(p.p.Element, e) && (p.at.Y < box.Y-64 || p.at.Bottom() > box.Bottom()+64) {
+			return 0, false
+		}
+	}
+	for i := r.ByIndex[e.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[e.Index]; i++ {
+		p := &r.Boxes[i]
+		if over := box.Y - p.Text.Y; p.Lines > 0 && shown(p) && over > 64 && over <= reachUp {
+			// a tight line height: nothing is painted there but letters, over what is above
+			need = max(need, over+clearOf)
+		} else if p.Lines > 0 && shown(p) && over > reachUp {
+			return 0, false
+		}
+		if p.Lines > 0 && shown(p) && p.Text.Bottom() > box.Bottom()+64 ||
+			naming.IsPicture(p.Element) && !p.Empty() && (p.Y < box.Y-64 || p.Bottom() > box.Bottom()+64) {
+			return 0, false
+		}
+		if s.kind[p.Element.Index] != headingKind || !shown(p) || p.Above || p.Element.Parent == nil {
+			continue
+		}
+		if below := s.nextText(r, p); below != nil && s.lastAbove(r, i) == nil {
+			need = max(need, below.Text.Y-p.Text.Bottom()-(p.Text.Y-box.Y)-4*64)
+		}
+	}
+	return need, true
+}
+
+// How far text may reach out of the top of its block that is still looked at alone, and how far from it the words
+// above have to end.
+const reachUp, clearOf = layout.Px(8 * 64), layout.Px(16 * 64)

@@ -9,10 +9,7 @@ import (
 	"slices"
 
 	"ziegel/core/compose"
-	"ziegel/core/css"
 	"ziegel/core/diag"
-	"ziegel/core/layout"
-	"ziegel/core/naming"
 	"ziegel/core/parallel"
 	"ziegel/core/project"
 	"ziegel/core/site"
@@ -26,37 +23,6 @@ import (
 // (something stays on the screen, reaches out of its block, or asks what other blocks say) the page is swept as a
 // whole.
 
-// piece is what a sweep of one block alone tells.
-type piece struct {
-	Alone    bool             // what is found in it does not depend on other blocks
-	Stacking []sweep.Stacking // of the block and of what it holds
-	Findings []pieceFinding
-	Widths   []pieceWidth
-	// something is wrong with it in a state, or it reaches out of its box there: the page is looked at in all states
-	States bool
-	Lefts  []string // paths inside the block that Left speaks of
-}
-
-// pieceFinding is a finding with what is asked again of the whole page.
-type pieceFinding struct {
-	Finding Finding
-	Blame   string // property
-	Blamed  string // path of the element that has it from the block on, "" for the finding's own
-	Inside  string // path of the element from the block on
-	Other   string // part of a second element
-	Second  string // path of that from the block on, "" for none or one elsewhere
-}
-
-// pieceWidth is how a block stands at one width, from its upper edge, 1/64 px.
-type pieceWidth struct {
-	Seen                          bool
-	H, Top, Bottom, Left          layout.Px
-	Need                          layout.Px // free space above it at which it can be looked at alone
-	LeftOf                        int32     // index in Lefts, -1 for none
-	Ground                        css.Color
-	Opens, Closes, LineUp, LineAt bool
-}
-
 // RunKept checks a page of a site as Run does, block by block, taking the blocks that have not changed from the
 // store.
 func RunKept(st store.Store, s *Subject, from, to int) *Report {
@@ -65,14 +31,6 @@ func RunKept(st store.Store, s *Subject, from, to int) *Report {
 		return r
 	}
 	return Run(s.Prepared, s.Page, s.Problems, from, to)
-}
-
-// inPieces looks at a page block by block.
-type inPieces struct {
-	st       store.Store
-	env      *project.Project
-	l        *sweep.Prepared
-	from, to int
 }
 
 // cuts gives the blocks of a page as pages of their own, nil when they cannot be looked at like that.
@@ -193,44 +151,6 @@ func (w *inPieces) run(p *site.Page, problems diag.Problems) *Report {
 	}
 	return rep
 }
-
-// alone reports whether all that is seen of a block stands in its box. need is the free space above it at which that
-// holds, and at which no heading that begins it is adrift.
-func (s *Scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool) {
-	box := r.Of(e)
-	if box == nil || box.Above {
-		return 0, false
-	}
-	for _, p := range s.sight(r).layers {
-		if naming.Inside(p.p.Element, e) && (p.at.Y < box.Y-64 || p.at.Bottom() > box.Bottom()+64) {
-			return 0, false
-		}
-	}
-	for i := r.ByIndex[e.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[e.Index]; i++ {
-		p := &r.Boxes[i]
-		if over := box.Y - p.Text.Y; p.Lines > 0 && shown(p) && over > 64 && over <= reachUp {
-			// a tight line height: nothing is painted there but letters, over what is above
-			need = max(need, over+clearOf)
-		} else if p.Lines > 0 && shown(p) && over > reachUp {
-			return 0, false
-		}
-		if p.Lines > 0 && shown(p) && p.Text.Bottom() > box.Bottom()+64 ||
-			naming.IsPicture(p.Element) && !p.Empty() && (p.Y < box.Y-64 || p.Bottom() > box.Bottom()+64) {
-			return 0, false
-		}
-		if s.kind[p.Element.Index] != headingKind || !shown(p) || p.Above || p.Element.Parent == nil {
-			continue
-		}
-		if below := s.nextText(r, p); below != nil && s.lastAbove(r, i) == nil {
-			need = max(need, below.Text.Y-p.Text.Bottom()-(p.Text.Y-box.Y)-4*64)
-		}
-	}
-	return need, true
-}
-
-// How far text may reach out of the top of its block that is still looked at alone, and how far from it the words
-// above have to end.
-const reachUp, clearOf = layout.Px(8 * 64), layout.Px(16 * 64)
 
 // sharedHash hashes what all pieces of a page depend on.
 func (w *inPieces) sharedHash() []byte {

@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"errors"
 	"fmt"
 	"path/filepath"
 	"slices"
@@ -14,10 +15,7 @@ import (
 )
 
 func (a *app) checkCmd() *cobra.Command {
-	var from, to, at int
-	var list, suggest, apply, distances, reading, stress bool
-	var file, since, part string
-	var merge bool
+	o := &checking{}
 	cmd := &cobra.Command{
 		Use:   "check [PAGE|FILE]",
 		Short: "Lay the page out at every width and say what breaks",
@@ -74,116 +72,141 @@ A rule is tuned there in the same way, with another limit or severity:
   ziegel check --rules text-covered`,
 		Args:              cobra.ArbitraryArgs,
 		ValidArgsFunction: a.complete("page"),
-		RunE: func(_ *cobra.Command, args []string) error {
-			if list {
-				return a.listRules(args)
-			}
-			if err := checkReportName(file); err != nil {
-				return err
-			}
-			if err := a.mayWrite(file); err != nil {
-				return err
-			}
-			if err := checkSpan(from, to); err != nil {
-				return err
-			}
-			var pages []*check.Subject
-			if len(args) > 1 && !merge {
-				return fmt.Errorf("check takes one page or file, or none for all pages; with --merge, the parts")
-			}
-			if len(args) == 1 && !merge {
-				s, err := a.subject(args[0])
-				if err != nil {
-					return err
-				}
-				pages = append(pages, s)
-			} else {
-				var err error
-				if pages, err = a.everyPage(); err != nil {
-					return err
-				}
-			}
-			a.warnOfTheme(pages[0].Env)
-			if distances || reading || suggest || apply || stress || strings.EqualFold(filepath.Ext(file), ".html") {
-				if err := check.PrepareAll(pages); err != nil {
-					return err
-				}
-			}
-			switch {
-			case distances:
-				return a.distances(pages, from, to)
-			case reading:
-				if err := checkSpan(at, at); err != nil {
-					return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", at)
-				}
-				return a.reading(pages, at)
-			}
-			for _, s := range pages {
-				if s.Env == nil && (suggest || apply) {
-					return errNoSiteToHeal
-				}
-			}
-			a.fresh = suggest || apply || stress
-			var before earlier
-			if since != "" && len(pages) > 0 {
-				var err error
-				if before, err = a.earlier(since, pages, from, to); err != nil {
-					return err
-				}
-			}
-			var reports []*check.Report
-			var err error
-			switch {
-			case part != "":
-				return a.shard(pages, part, file, from, to)
-			case merge:
-				reports, err = a.merged(pages, args, from, to)
-			case apply:
-				pages, reports, err = a.heal(pages, from, to)
-			default:
-				reports, err = a.auditAll(pages, from, to)
-			}
-			if err != nil {
-				return err
-			}
-			if before != nil {
-				return a.since(since, before, reports)
-			}
-			if stress {
-				return a.stress(pages, reports, from, to)
-			}
-			if suggest && !apply {
-				a.suggest(pages, reports, from, to)
-			}
-			if file != "" {
-				if err := a.writeReport(file, pages, reports); err != nil {
-					return err
-				}
-			}
-			return a.check(pages, reports)
-		},
+		RunE:              func(_ *cobra.Command, args []string) error { return a.runCheck(o, args) },
 	}
-	spanFlags(cmd, &from, &to)
-	cmd.Flags().BoolVar(&suggest, "suggest", false,
+	spanFlags(cmd, &o.from, &o.to)
+	cmd.Flags().BoolVar(&o.suggest, "suggest", false,
 		"look for the smallest change that removes each finding, proved by another sweep")
-	cmd.Flags().BoolVar(&apply, "apply", false, "make the proved changes, one after the other; undo takes each back")
-	cmd.Flags().BoolVar(&distances, "distances", false, "list the space between neighbours, per range")
-	cmd.Flags().BoolVar(&reading, "reading", false, "print the page as it is read aloud and tabbed through")
-	cmd.Flags().IntVar(&at, "at", 1280, "screen width of --reading, CSS px")
-	cmd.Flags().BoolVar(&stress, "stress", false, "sweep again with hostile content, large text and wide spacing")
+	cmd.Flags().BoolVar(&o.apply, "apply", false, "make the proved changes, one after the other; undo takes each back")
+	cmd.Flags().BoolVar(&o.distances, "distances", false, "list the space between neighbours, per range")
+	cmd.Flags().BoolVar(&o.reading, "reading", false, "print the page as it is read aloud and tabbed through")
+	cmd.Flags().IntVar(&o.at, "at", 1280, "screen width of --reading, CSS px")
+	cmd.Flags().BoolVar(&o.stress, "stress", false, "sweep again with hostile content, large text and wide spacing")
 	a.forceFlag(cmd)
-	cmd.Flags().StringVar(&since, "since", "", "tell only what changed since a report (FILE.json) or a git commit")
-	cmd.Flags().StringVar(&file, "report", "", "write a report: FILE.html, .json, .sarif or .xml (JUnit)")
-	cmd.Flags().BoolVar(&list, "rules", false, "list the rules and what each finds")
-	cmd.Flags().StringVar(&part, "shard", "",
+	cmd.Flags().StringVar(&o.since, "since", "", "tell only what changed since a report (FILE.json) or a git commit")
+	cmd.Flags().StringVar(&o.file, "report", "", "write a report: FILE.html, .json, .sarif or .xml (JUnit)")
+	cmd.Flags().BoolVar(&o.list, "rules", false, "list the rules and what each finds")
+	cmd.Flags().StringVar(&o.part, "shard", "",
 		"check one of several parts of the site, such as 2/8, and write it with --report FILE.json")
-	cmd.Flags().BoolVar(&merge, "merge", false,
+	cmd.Flags().BoolVar(&o.merge, "merge", false,
 		"put the parts together that --shard has written, as one check of the whole site")
 	cmd.MarkFlagsMutuallyExclusive("distances", "reading", "suggest", "stress", "since", "rules", "shard", "merge")
 	for _, other := range []string{"distances", "reading", "stress", "since", "shard", "merge"} {
 		cmd.MarkFlagsMutuallyExclusive("apply", other)
 	}
 	return a.jsonFlag(cmd)
+}
+
+// checking is what a check is asked for.
+type checking struct {
+	from, to, at                                            int
+	suggest, apply, distances, reading, stress, list, merge bool
+	since, file, part                                       string
+}
+
+// valid reports what of a request cannot be done, before anything is looked at.
+func (o *checking) valid(a *app, args []string) error {
+	if err := checkReportName(o.file); err != nil {
+		return err
+	}
+	if err := a.mayWrite(o.file); err != nil {
+		return err
+	}
+	if err := checkSpan(o.from, o.to); err != nil {
+		return err
+	}
+	if o.reading && checkSpan(o.at, o.at) != nil {
+		return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", o.at)
+	}
+	if len(args) > 1 && !o.merge {
+		return errors.New("check takes one page or file, or none for all pages; with --merge, the parts")
+	}
+	return nil
+}
+
+// subjects gives the pages to look at: the one that is named, or all of the site.
+func (o *checking) subjects(a *app, args []string) ([]*check.Subject, error) {
+	if len(args) != 1 || o.merge {
+		return a.everyPage()
+	}
+	s, err := a.subject(args[0])
+	return []*check.Subject{s}, err
+}
+
+// needsAll reports a request that needs every page laid out, also those that are known.
+func (o *checking) needsAll() bool {
+	return o.distances || o.reading || o.suggest || o.apply || o.stress ||
+		strings.EqualFold(filepath.Ext(o.file), ".html")
+}
+
+func (a *app) runCheck(o *checking, args []string) error {
+	if o.list {
+		return a.listRules(args)
+	}
+	if err := o.valid(a, args); err != nil {
+		return err
+	}
+	pages, err := o.subjects(a, args)
+	if err != nil {
+		return err
+	}
+	a.warnOfTheme(pages[0].Env)
+	if o.needsAll() {
+		if err := check.PrepareAll(pages); err != nil {
+			return err
+		}
+	}
+	switch {
+	case o.distances:
+		return a.distances(pages, o.from, o.to)
+	case o.reading:
+		return a.reading(pages, o.at)
+	}
+	for _, s := range pages {
+		if s.Env == nil && (o.suggest || o.apply) {
+			return errNoSiteToHeal
+		}
+	}
+	a.fresh = o.suggest || o.apply || o.stress
+	var before earlier
+	if o.since != "" {
+		if before, err = a.earlier(o.since, pages, o.from, o.to); err != nil {
+			return err
+		}
+	}
+	var reports []*check.Report
+	switch {
+	case o.part != "":
+		return a.shard(pages, o.part, o.file, o.from, o.to)
+	case o.merge:
+		reports, err = a.merged(pages, args, o.from, o.to)
+	case o.apply:
+		pages, reports, err = a.heal(pages, o.from, o.to)
+	default:
+		reports, err = a.auditAll(pages, o.from, o.to)
+	}
+	if err != nil {
+		return err
+	}
+	return a.answerCheck(o, pages, reports, before)
+}
+
+// answerCheck tells what was found in the way that was asked for.
+func (a *app) answerCheck(o *checking, pages []*check.Subject, reports []*check.Report, before earlier) error {
+	switch {
+	case before != nil:
+		return a.since(o.since, before, reports)
+	case o.stress:
+		return a.stress(pages, reports, o.from, o.to)
+	case o.suggest && !o.apply:
+		a.suggest(pages, reports, o.from, o.to)
+	}
+	if o.file != "" {
+		if err := a.writeReport(o.file, pages, reports); err != nil {
+			return err
+		}
+	}
+	return a.check(pages, reports)
 }
 
 // listRules tells what rules look at: all of them, or those that are named.
