@@ -54,7 +54,7 @@ func Unused(s *site.Site, used []bool) []Finding {
 		if !used[i] {
 			out = append(out, Finding{Rule: "accept-unused", Severity: diag.Note,
 				Text:  fmt.Sprintf("%s is accepted in the site's file, and nothing is found there any more", a.Rule),
-				Cause: a.Node.Pos.String(),
+				Cause: diag.Place{Position: a.Node.Pos},
 				Cure:  "take the entry out of accept"})
 		}
 	}

@@ -121,13 +121,16 @@ func (rep *Report) sort(l *sweep.Prepared) {
 
 // alike joins the findings on siblings that have one cause: the same rule, part and declaration, at widths that meet.
 func alike(list []Finding) []Finding {
-	type key struct{ rule, severity, block, part, cause string }
+	type key struct {
+		rule, severity, block, part string
+		cause                       diag.Place
+	}
 	at := map[key][]int{} // into out
 	var out []Finding
 next:
 	for _, f := range list {
 		k := key{f.Rule, string(f.Severity), f.Block, f.Part, f.Cause}
-		if f.Cause == "" || f.From == 0 || f.Part == "" {
+		if f.Cause.IsZero() || f.From == 0 || f.Part == "" {
 			out = append(out, f)
 			continue
 		}

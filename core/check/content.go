@@ -43,13 +43,13 @@ func Unfinished(l *sweep.Prepared, p *site.Page, problems diag.Problems) []Findi
 func content(l *sweep.Prepared, p *site.Page, problems diag.Problems, states bool) []Finding {
 	var out []Finding
 	for _, f := range told(problems) {
-		f.Block = blockAt(l, p, f.at)
+		f.Block = blockAt(l, p, f.Cause.Position)
 		out = append(out, f)
 	}
 	for _, d := range l.Doubts() {
 		f := Finding{Rule: d.Rule, Severity: diag.Note, Text: d.Text()}
 		if d.Rule == "not-modelled" {
-			f.Cause = d.At.String()
+			f.Cause = diag.Place{Position: d.At}
 		}
 		out = append(out, f)
 	}
@@ -68,7 +68,7 @@ func content(l *sweep.Prepared, p *site.Page, problems diag.Problems, states boo
 	for _, b := range l.Page.NoAlt {
 		out = append(out, Finding{Rule: "missing-alt", Severity: diag.Error, Block: b.Block,
 			Text:  fmt.Sprintf("the picture %s has no text for those who cannot see it", b.File),
-			Cause: b.Pos.String(),
+			Cause: diag.Place{Position: b.Pos},
 			Cure:  `alt: and what it shows, or alt: "" when it only decorates`})
 	}
 	return append(append(out, samples(l.Page)...), Brief(p, l.Page)...)
@@ -84,7 +84,7 @@ func told(problems diag.Problems) []Finding {
 				cure = "try " + pr.Try
 			}
 			out = append(out, Finding{Rule: pr.Rule, Severity: pr.Severity, Text: pr.Text,
-				Cause: pr.Position.String(), Cure: cure, at: pr.Position})
+				Cause: diag.Place{Position: pr.Position}, Cure: cure})
 		}
 	}
 	return out
@@ -94,7 +94,7 @@ func told(problems diag.Problems) []Finding {
 // what stops the build is an error of the check. nil when nothing is wrong with them that reports do not tell
 // already.
 func Unwritten(e *project.Project, reports []*Report) []*Report {
-	known := map[string]bool{}
+	known := map[diag.Place]bool{}
 	for _, r := range reports {
 		for _, f := range r.Findings {
 			known[f.Cause] = true
@@ -168,7 +168,7 @@ func samples(p *compose.Page) []Finding {
 				cure = fmt.Sprintf("ziegel add %s/%s.%s SECTION", p.Name, b.Name, f[0])
 			}
 			out = append(out, Finding{Rule: "sample-content", Severity: diag.Note, Block: b.Name,
-				Text: "sample content: " + strings.Join(leaves(f), ", "), Cause: b.Node.Pos.String(),
+				Text: "sample content: " + strings.Join(leaves(f), ", "), Cause: diag.Place{Position: b.Node.Pos},
 				Cure: cure})
 		}
 	}
@@ -221,12 +221,12 @@ func Brief(p *site.Page, page *compose.Page) []Finding {
 				continue
 			}
 			out = append(out, Finding{Rule: "brief", Severity: diag.Warning,
-				Text: fmt.Sprintf("not met yet: %s", w.Text), Cause: w.Node.Pos.String(),
+				Text: fmt.Sprintf("not met yet: %s", w.Text), Cause: diag.Place{Position: w.Node.Pos},
 				Cure: "add a block, and name it in the brief: {want: ..., block: NAME}"})
 		case have[w.Block] == nil:
 			out = append(out, Finding{Rule: "brief", Severity: diag.Warning,
 				Text:  fmt.Sprintf("not met yet: %s (there is no block %q)", w.Text, w.Block),
-				Cause: w.Node.Pos.String(), Cure: fmt.Sprintf("ziegel add %s SECTION --as %s", p.Name, w.Block)})
+				Cause: diag.Place{Position: w.Node.Pos}, Cure: fmt.Sprintf("ziegel add %s SECTION --as %s", p.Name, w.Block)})
 		default:
 			met[w.Block] = true
 		}
@@ -237,7 +237,7 @@ func Brief(p *site.Page, page *compose.Page) []Finding {
 	for _, b := range p.Blocks {
 		if !met[b.Name] && b.Within == "" {
 			out = append(out, Finding{Rule: "brief", Severity: diag.Note, Block: b.Name, Text: "not in the brief",
-				Cause: b.Node.Pos.String()})
+				Cause: diag.Place{Position: b.Node.Pos}})
 		}
 	}
 	return out

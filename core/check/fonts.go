@@ -13,6 +13,6 @@ func (rep *Report) addFonts(missing []review.MissingFont, l *sweep.Prepared) {
 			continue
 		}
 		rep.Findings = append(rep.Findings, Finding{Rule: "font-missing", Severity: diag.Warning, Block: m.Block,
-			Text: m.Text(), Cause: m.Pos.String(), Cure: m.Cure()})
+			Text: m.Text(), Cause: diag.Place{Position: m.Pos}, Cure: m.Cure()})
 	}
 }

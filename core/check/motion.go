@@ -19,7 +19,7 @@ func moving(l *sweep.Prepared) []Finding {
 	var out []Finding
 	for _, a := range l.Doc.Animated() {
 		out = append(out, Finding{Rule: "moves-layout", Severity: diag.Warning,
-			Text: fmt.Sprintf("the animation %s changes %s, so everything around it moves; translate, scale and opacity do not", a.Selector, a.Name), Cause: diag.At(a.Sheet.File, a.Sheet.Source, a.Pos).String()})
+			Text: fmt.Sprintf("the animation %s changes %s, so everything around it moves; translate, scale and opacity do not", a.Selector, a.Name), Cause: diag.Place{Position: diag.At(a.Sheet.File, a.Sheet.Source, a.Pos)}})
 	}
 	states := l.Doc.Moving()
 	if len(states) == 0 {
@@ -49,7 +49,7 @@ func moving(l *sweep.Prepared) []Finding {
 				Text: fmt.Sprintf("%s changes its %s by %.3g px in the state %s at %d px%s", naming.Of(l, own),
 					by.what, by.amount, s, w, others)}
 			if at, ok := l.Origin(el, b.Of(el).Style, by.cause); ok {
-				f.Cause = at.String()
+				f.Cause = diag.Place{Position: at}
 			}
 			out = append(out, f)
 			break

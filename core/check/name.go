@@ -2,12 +2,13 @@ package check
 
 import (
 	"ziegel/core/css"
+	"ziegel/core/diag"
 	"ziegel/core/layout"
 	"ziegel/core/sweep"
 )
 
 // cause finds the declaration to blame, by the property named, else by the usual suspects.
-func cause(l *sweep.Prepared, r *layout.Result, h hit) string {
+func cause(l *sweep.Prepared, r *layout.Result, h hit) diag.Place {
 	var style *css.Style
 	var styled *css.Element
 	from := h.el
@@ -20,7 +21,7 @@ func cause(l *sweep.Prepared, r *layout.Result, h hit) string {
 		}
 	}
 	if style == nil {
-		return ""
+		return diag.Place{}
 	}
 	for _, prop := range []string{h.cause, "text-wrap-mode", "width", "min-width", "height", "max-height",
 		"overflow-x", "margin-top", "grid-template-columns", "flex-wrap", "font-size", "letter-spacing",
@@ -29,8 +30,8 @@ func cause(l *sweep.Prepared, r *layout.Result, h hit) string {
 			continue
 		}
 		if pos, ok := l.Origin(styled, style, prop); ok {
-			return pos.String()
+			return diag.Place{Position: pos}
 		}
 	}
-	return ""
+	return diag.Place{}
 }

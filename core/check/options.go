@@ -114,7 +114,7 @@ func (rep *Report) AddSite(env *project.Project, missing []review.MissingFont, p
 		for _, o := range IdleOptions(env, p, b, false) {
 			rep.Findings = append(rep.Findings, Finding{Rule: "option-idle", Severity: diag.Warning, Block: b.Name,
 				Text:  fmt.Sprintf("the option %s=%s changes nothing with this content", o.Key, o.Value),
-				Cause: o.Pos.String(),
+				Cause: diag.Place{Position: o.Pos},
 				Cure:  "take it out, or another value"})
 		}
 	}

@@ -21,8 +21,8 @@ type Finding struct {
 	From     int           `json:"from,omitempty"`  // widths in CSS px, both ends included
 	To       int           `json:"to,omitempty"`
 	Text     string        `json:"text"`
-	Cause    string        `json:"cause,omitempty"` // file:line:column
-	Why      string        `json:"why,omitempty"`   // what makes the box that size or puts it there
+	Cause    diag.Place    `json:"cause,omitzero"` // what is to blame
+	Why      string        `json:"why,omitempty"`  // what makes the box that size or puts it there
 	Cure     string        `json:"cure,omitempty"`
 	Alike    int           `json:"alike,omitempty"` // siblings with the same finding and cause, told with this one
 	// Cure is a command that was seen to remove it and to raise nothing
@@ -31,7 +31,6 @@ type Finding struct {
 	Around    []string // parts that hold it, from the inside out
 	OtherPart string   // that of a second element
 	worst     hit
-	at        diag.Position
 }
 
 // Report is the outcome of a check.

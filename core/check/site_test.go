@@ -75,7 +75,7 @@ func TestWhatASiteAcceptsIsSetAside(t *testing.T) {
 		} else {
 			unused := check.Unused(env.Site, used)
 			require.Len(t, unused, 1, at)
-			assert.Contains(t, unused[0].Cause, "ziegel.yaml:")
+			assert.Contains(t, unused[0].Cause.String(), "ziegel.yaml:")
 		}
 	}
 }

@@ -145,7 +145,7 @@ func hiddenFocus(l *sweep.Prepared, at map[int]*layout.Result) []Finding {
 				Text: fmt.Sprintf("%s looks the same with the keyboard's focus as without it",
 					naming.Of(l, p.Element)), Cure: "outline: 2px solid, or another look in the state focus-visible"}
 			if pos, ok := with.Origin(with.Doc.Elements[p.Element.Index], focused.Style, "outline-style"); ok {
-				f.Cause = pos.String()
+				f.Cause = diag.Place{Position: pos}
 			}
 			out = append(out, f)
 		}

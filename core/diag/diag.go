@@ -5,6 +5,7 @@ package diag
 import (
 	"fmt"
 	"sort"
+	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -36,6 +37,36 @@ func (p Position) String() string {
 		return fmt.Sprintf("%s:%d", p.File, p.Line)
 	}
 	return fmt.Sprintf("%s:%d:%d", p.File, p.Line, p.Column)
+}
+
+// Place is a position that is written down as one text, file:line:column, in JSON.
+type Place struct{ Position }
+
+// IsZero reports that there is no place.
+func (p Place) IsZero() bool { return p.Position == Position{} }
+
+// MarshalText gives the text of the position.
+func (p Place) MarshalText() ([]byte, error) { return []byte(p.String()), nil }
+
+// UnmarshalText reads what MarshalText has written. A name of a file may have colons of its own.
+func (p *Place) UnmarshalText(text []byte) error {
+	p.Position = Position{File: string(text)}
+	var numbers []int
+	for len(numbers) < 2 {
+		i := strings.LastIndexByte(p.File, ':')
+		n, err := strconv.Atoi(p.File[i+1:])
+		if i <= 0 || err != nil || n <= 0 {
+			break
+		}
+		p.File, numbers = p.File[:i], append(numbers, n)
+	}
+	switch len(numbers) {
+	case 1:
+		p.Line = numbers[0]
+	case 2:
+		p.Line, p.Column = numbers[1], numbers[0]
+	}
+	return nil
 }
 
 // At converts a byte offset in source to a Position; offsets outside are clamped.

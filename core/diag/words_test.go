@@ -40,3 +40,23 @@ func TestProblemsAreErrorsWhenOneIs(t *testing.T) {
 	assert.Equal(t, Problems{wrong, warning}, Problems{warning, wrong}.Sorted(), "by file and line")
 	assert.Equal(t, wrong.String(), wrong.Error())
 }
+
+// What a place writes is read again, whatever the name of its file.
+func TestPlacesAreOneText(t *testing.T) {
+	for text, want := range map[string]Position{
+		"pages/home.yaml:41:3":            {"pages/home.yaml", 41, 3},
+		"pages/home.yaml:41":              {"pages/home.yaml", 41, 0},
+		"built/site.css":                  {"built/site.css", 0, 0},
+		"shipped:sections/a/b/x.css:2:10": {"shipped:sections/a/b/x.css", 2, 10},
+		"C:odd.yaml":                      {"C:odd.yaml", 0, 0},
+		"":                                {},
+	} {
+		var p Place
+		assert.NoError(t, p.UnmarshalText([]byte(text)))
+		assert.Equal(t, want, p.Position, text)
+		again, err := p.MarshalText()
+		assert.NoError(t, err)
+		assert.Equal(t, text, string(again))
+		assert.Equal(t, text == "", p.IsZero())
+	}
+}

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"net/url"
 	"os"
 	"path"
 	"path/filepath"
@@ -52,7 +53,7 @@ func FromPage(e *project.Project, p *compose.Page) (*Prepared, error) {
 		if err != nil {
 			return nil, err
 		}
-		entry := plainFont(f.Family, float64(f.Weight), f.Italic, data)
+		entry := plainFont(e, f.Family, float64(f.Weight), f.Italic, data)
 		if f.To > 0 {
 			all := font.Plain(f.Family, float64(f.Weight), f.Italic, data)
 			all.WeightHigh = float64(f.To)
@@ -101,10 +102,6 @@ func FromPage(e *project.Project, p *compose.Page) (*Prepared, error) {
 	return l, nil
 }
 
-// plainFonts keeps the shipped fonts that pages have used, so that they are read once, however often a page is laid
-// out anew.
-var plainFonts sync.Map
-
 type plainFontKey struct {
 	family string
 	weight float64
@@ -112,30 +109,23 @@ type plainFontKey struct {
 	size   int
 }
 
-func plainFont(family string, weight float64, italic bool, data []byte) *font.Entry {
+// plainFont gives a font of a project. One that pages have used is read once, however often a page is laid out anew.
+func plainFont(e *project.Project, family string, weight float64, italic bool, data []byte) *font.Entry {
 	key := plainFontKey{family, weight, italic, len(data)}
-	if e, ok := plainFonts.Load(key); ok && bytes.Equal(e.(*font.Entry).Data, data) {
-		return e.(*font.Entry)
+	if known, ok := e.Measures.Load(key); ok && bytes.Equal(known.(*font.Entry).Data, data) {
+		return known.(*font.Entry)
 	}
-	e := font.Plain(family, weight, italic, data)
-	plainFonts.Store(key, e)
-	return e
+	entry := font.Plain(family, weight, italic, data)
+	e.Measures.Store(key, entry)
+	return entry
 }
 
+// unescape gives the name of a file by its address; one that is wrongly escaped is taken as it stands.
 func unescape(s string) string {
-	var b strings.Builder
-	for i := 0; i < len(s); i++ {
-		if s[i] == '%' && i+2 < len(s) {
-			var v int
-			if _, err := fmt.Sscanf(s[i+1:i+3], "%02X", &v); err == nil {
-				b.WriteByte(byte(v))
-				i += 2
-				continue
-			}
-		}
-		b.WriteByte(s[i])
+	if name, err := url.PathUnescape(s); err == nil {
+		return name
 	}
-	return b.String()
+	return s
 }
 
 // fontFile is how shipped fonts are named: family-name-WEIGHT.woff2, with -italic for those.

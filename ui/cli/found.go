@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"ziegel/core/check"
+	"ziegel/core/diag"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
 	"ziegel/ui/term"
@@ -38,7 +39,7 @@ func (a *app) grouped(r *check.Report) {
 		told := f.Finding
 		if f.Block == last.Block && f.Rule == last.Rule && f.Part == last.Part {
 			if f.Cause == last.Cause {
-				told.Cause = ""
+				told.Cause = diag.Place{}
 			}
 			if f.Why == last.Why {
 				told.Why = ""
@@ -68,7 +69,7 @@ func (a *app) findings(page string, list []check.Finding) {
 // reasons tells what is behind a finding and what would help.
 func (a *app) reasons(f check.Finding, indent string) {
 	line := func(text string) { a.say("%s", a.style.Wrap(indent+text, len(indent)+7)) }
-	if f.Cause != "" {
+	if !f.Cause.IsZero() {
 		a.say("%scause: %s", indent, f.Cause)
 	}
 	if f.Why != "" {

@@ -139,8 +139,8 @@ func (a *app) todo(list []*check.Subject) error {
 	}
 	for i, s := range list {
 		for _, f := range pages[i].Tasks {
-			key := f.Rule + f.Cause + f.Text
-			if seen[key] && f.Cause != "" {
+			key := f.Rule + f.Cause.String() + f.Text
+			if seen[key] && !f.Cause.IsZero() {
 				continue
 			}
 			seen[key] = true

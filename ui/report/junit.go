@@ -57,8 +57,8 @@ func JUnit(w io.Writer, reports []*check.Report) error {
 					continue
 				}
 				line := fmt.Sprintf("%s: %s", Address(r.Page, f), sentence(f))
-				if f.Cause != "" {
-					line += " (" + f.Cause + ")"
+				if !f.Cause.IsZero() {
+					line += " (" + f.Cause.String() + ")"
 				}
 				if f.Severity == diag.Error {
 					failed = append(failed, line)

@@ -4,8 +4,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"regexp"
-	"strconv"
 	"strings"
 
 	"ziegel/core/check"
@@ -74,9 +72,6 @@ type (
 	}
 )
 
-// place is FILE:LINE:COLUMN or FILE:LINE.
-var placeForm = regexp.MustCompile(`^(.+?):(\d+)(?::(\d+))?$`)
-
 // SARIF writes reports as Static Analysis Results Interchange Format 2.1.0. Accepted findings are results with a
 // suppression.
 func SARIF(w io.Writer, version string, reports []*check.Report) error {
@@ -93,14 +88,9 @@ func SARIF(w io.Writer, version string, reports []*check.Report) error {
 		res := sarifResult{RuleID: f.Rule, RuleIndex: index[f.Rule], Level: string(f.Severity),
 			Message: sarifMessage{sentence(f)}}
 		loc := sarifLocation{Logical: []sarifLogical{{Name: Address(page, f), Kind: "element"}}}
-		if m := placeForm.FindStringSubmatch(f.Cause); m != nil {
-			p := &sarifPhysical{}
-			p.Artifact.URI = m[1]
-			line, _ := strconv.Atoi(m[2])
-			column, _ := strconv.Atoi(m[3])
-			if line > 0 {
-				p.Region = &sarifRegion{line, column}
-			}
+		if f.Cause.Line > 0 {
+			p := &sarifPhysical{Region: &sarifRegion{f.Cause.Line, f.Cause.Column}}
+			p.Artifact.URI = f.Cause.File
 			loc.Physical = p
 		}
 		res.Locations = []sarifLocation{loc}
