@@ -65,9 +65,13 @@ var link = regexp.MustCompile(`\]\(([^)#]+)(?:#[^)]*)?\)`)
 func TestLinksInTheDocsResolve(t *testing.T) {
 	files, err := filepath.Glob("../*.md")
 	require.NoError(t, err)
-	more, err := filepath.Glob("../docs/*.md")
-	require.NoError(t, err)
-	for _, f := range append(files, more...) {
+	for _, below := range []string{"../docs/*.md", "../docs/*/*.md"} {
+		more, err := filepath.Glob(below)
+		require.NoError(t, err)
+		require.NotEmpty(t, more, below)
+		files = append(files, more...)
+	}
+	for _, f := range files {
 		data, err := os.ReadFile(f)
 		require.NoError(t, err)
 		for _, m := range link.FindAllStringSubmatch(string(data), -1) {

@@ -30,7 +30,8 @@ func FromFloat(v float64) Px {
 	return Px(v)
 }
 
-const maxPx = 1 << 30
+// maxPx is as long as a length can be, 4,194,304 CSS px: sums of several stay in 32 bits.
+const maxPx = 1 << 28
 
 // LenKind tells what a Len is.
 type LenKind uint8
