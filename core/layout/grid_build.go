@@ -135,24 +135,16 @@ func (g *gridState) autoRepeat(list css.TrackList, rep css.TrackItem, base Px, d
 
 // collapseFit drops the empty tracks of auto-fit.
 func (g *gridState) collapseFit() {
-	for i := range g.cols.tracks {
-		if g.cols.tracks[i].fromFit {
-			g.cols.tracks[i].collapsed = true
-			for _, it := range g.items {
-				if it.col <= i && i < it.colEnd {
-					g.cols.tracks[i].collapsed = false
-				}
+	for axis := range 2 {
+		tracks := g.axis(axis).tracks
+		for i := range tracks {
+			if !tracks[i].fromFit {
+				continue
 			}
-		}
-	}
-	for i := range g.rows.tracks {
-		if g.rows.tracks[i].fromFit {
-			g.rows.tracks[i].collapsed = true
-			for _, it := range g.items {
-				if it.row <= i && i < it.rowEnd {
-					g.rows.tracks[i].collapsed = false
-				}
-			}
+			tracks[i].collapsed = !slices.ContainsFunc(g.items, func(it *gridItem) bool {
+				from, to := it.covers(axis)
+				return from <= i && i < to
+			})
 		}
 	}
 }

@@ -13,7 +13,7 @@ var numberForm = regexp.MustCompile(`^[-+]?(\.[0-9][0-9_]*|[0-9][0-9_]*\.?[0-9_]
 
 // otherwise reports a text that some reader takes for a number which it would write in another way: 1.0, 0x1f, 12:30.
 func otherwise(text string) bool {
-	if !numberForm.MatchString(text) {
+	if !numberForm.MatchString(strings.ReplaceAll(text, "_", "")) {
 		return false
 	}
 	v, err := strconv.ParseFloat(text, 64)
