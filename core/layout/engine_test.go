@@ -107,3 +107,22 @@ func TestGeneratedContentCountsInOrder(t *testing.T) {
 		assert.InDelta(t, wanted, w, .02, "%s is as wide as %q", html, want)
 	}
 }
+
+// How far sub and super stand from the baseline is a share of their parent's size and one pixel more (measured; CSS
+// leaves it open); other values are lengths, shares of the line's height, or edges of the parent's letters.
+func TestWhereInlineBoxesStand(t *testing.T) {
+	for align, down := range map[string]float64{"sub": 40.0/5 + 1, "super": -(40.0/3 + 1), "3px": -3, "25%": -15, "baseline": 0} {
+		d, e := engine(t, `<p style="margin:0;font-size:40px;line-height:60px">a<span id=base>b</span><span id=x style="vertical-align:`+align+`">c</span><img id=img style="width:9px;height:9px;vertical-align:`+align+`"><img id=plain style="width:9px;height:9px"></p>`)
+		r := e.Layout(800)
+		y := map[string]layout.Px{}
+		for _, el := range d.Elements {
+			if el.ID != "" {
+				y[el.ID] = r.Of(el).Y
+			}
+		}
+		assert.InDelta(t, down, (y["x"] - y["base"]).Float(), 1.0/64, align)
+		if align != "25%" { // of its own line height, which a picture takes from its parent
+			assert.InDelta(t, down, (y["img"] - y["plain"]).Float(), 1.0/64, "a picture at "+align)
+		}
+	}
+}
