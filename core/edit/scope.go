@@ -7,6 +7,7 @@ import (
 
 	"golang.org/x/net/html"
 
+	"ziegel/core/address"
 	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
@@ -242,8 +243,12 @@ func (p *Plan) stops(on *Styled, list [][2]string) {
 		var out []string
 		for _, kv := range list {
 			for _, stop := range explain.Stops(s.Prepared, on.Block.Name, t.Part, t.Index, kv[0]) {
-				out = append(out,
-					fmt.Sprintf("this stops what %s says of %s at %s: %s. Limit yours with --at, --in or --when if that was not meant", stop.Who, kv[0], stop.Where, stop.Said))
+				at, cure := "at "+stop.Where, "Limit yours with --at, --in or --when"
+				if stop.State {
+					at, cure = "in "+stop.Where, "Give the state its own with --state"
+				}
+				out = append(out, fmt.Sprintf("this stops what %s says of %s %s: %s. %s if that was not meant",
+					stop.Who, kv[0], at, stop.Said, cure))
 			}
 		}
 		return out
@@ -296,4 +301,30 @@ func ownStyles(style *site.Value, t styles.Target) []site.Entry {
 		}
 	}
 	return out
+}
+
+// FindStyled reads the address of a part and the conditions of the flags.
+func FindStyled(e *project.Project, where string, sc Scope) (*Styled, error) {
+	ad, err := address.Parse(where)
+	if err != nil {
+		return nil, err
+	}
+	page, b, err := address.FindBlock(e, ad)
+	if err != nil {
+		return nil, err
+	}
+	sec := e.Library.Section(b.Section)
+	if sec == nil {
+		return nil, diag.Unknown("section", b.Section, e.Library.Names(), "")
+	}
+	if ad.Part == "" {
+		return nil, fmt.Errorf("name a part of %s/%s: %s; or block for all of it", page.Name, b.Name,
+			strings.Join(sec.Parts, ", "))
+	}
+	if !styles.HasPart(sec, ad.Part) {
+		return nil, diag.Unknown("part", ad.Part, append(slices.Clone(sec.Parts), "block", "root"), " in "+sec.Name)
+	}
+	t := styles.Target{Part: ad.Part, Index: ad.Index, Place: ad.Place, At: sc.At, In: sc.In, When: sc.When}
+	err = sc.conditions(e, &t)
+	return &Styled{page, b, sec, t}, err
 }

@@ -182,7 +182,10 @@ func whereText(conds []string) string {
 }
 
 // Stop is what a plain value ends: a value that something below it has at some widths or in a state.
-type Stop struct{ Who, Where, Said string }
+type Stop struct {
+	Who, Where, Said string
+	State            bool // it is one in a state
+}
 
 // Stops lists what a plain value of a part's property ends, of the section or of a wider scope.
 func Stops(l *sweep.Prepared, block, part string, index int, property string) []Stop {
@@ -223,7 +226,7 @@ func Stops(l *sweep.Prepared, block, part string, index int, property string) []
 			strings.Contains(k.State, "focus") && !canFocus(list[0]) {
 			continue
 		}
-		out = append(out, Stop{k.Who, where, fmt.Sprintf("%s: %s", k.Property, value)})
+		out = append(out, Stop{k.Who, where, fmt.Sprintf("%s: %s", k.Property, value), k.State != ""})
 	}
 	if plain != nil {
 		out = append(out, followed(l, r, list[0], *plain)...)
@@ -250,7 +253,7 @@ func followed(l *sweep.Prepared, r *layout.Result, e *css.Element, k Link) []Sto
 		links, _ := Chain(l, r, e, m[1])
 		for _, p := range links {
 			if p.Where != "" && p.State == "" {
-				out = append(out, Stop{k.Who, p.Where, fmt.Sprintf("%s with %s %s", k.Property, m[1], p.Value)})
+				out = append(out, Stop{k.Who, p.Where, fmt.Sprintf("%s with %s %s", k.Property, m[1], p.Value), false})
 			}
 		}
 	}

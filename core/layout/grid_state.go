@@ -100,9 +100,6 @@ func (g *gridState) justifyOf(k *Box) css.Align {
 		if k.kind == replacedBox {
 			a = "start"
 		}
-		if k.style.AspectRatio > 0 && k.style.Width.IsAuto() && k.kind == replacedBox {
-			a = "start"
-		}
 	}
 	return a
 }
