@@ -328,3 +328,43 @@ func FindStyled(e *project.Project, where string, sc Scope) (*Styled, error) {
 	err = sc.conditions(e, &t)
 	return &Styled{page, b, sec, t}, err
 }
+
+// Scope is what the flags of style say.
+type Scope struct {
+	At, In, When, State string
+	Scope, From, Of     string
+	Name                string // of a shared style
+	Reset, Move         bool
+}
+
+// conditions checks the flags that limit a style.
+func (sc Scope) conditions(e *project.Project, t *styles.Target) error {
+	if sc.At != "" {
+		if _, _, ok := e.Span(sc.At); !ok {
+			return fmt.Errorf("%w; or write widths, such as 480..719",
+				diag.Unknown("range", sc.At, e.RangeNames(), ""))
+		}
+	}
+	if sc.In != "" {
+		if _, _, ok := site.ParseSpan(sc.In); !ok {
+			return fmt.Errorf("--in %q is no span of widths: write ..480, 481.. or 480..719", sc.In)
+		}
+	}
+	if sc.When != "" {
+		if _, ok := styles.CanonicalWhen(sc.When); !ok {
+			return diag.Unknown("arrangement", sc.When, styles.Arrangements, "")
+		}
+	}
+	if sc.State != "" {
+		s, ok := styles.CanonicalState(sc.State)
+		if !ok {
+			var names []string
+			for _, s := range styles.States {
+				names = append(names, s.Name)
+			}
+			return diag.Unknown("state", strings.TrimLeft(sc.State, ":"), names, "")
+		}
+		t.State = s
+	}
+	return nil
+}
