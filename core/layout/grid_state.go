@@ -1,6 +1,9 @@
 package layout
 
-import "ziegel/core/css"
+import (
+	"cmp"
+	"ziegel/core/css"
+)
 
 // named gives the n-th line with a name, counted from 1, or from the end when n is below 0, and how many lines have
 // it.
@@ -87,38 +90,25 @@ func (g *gridState) axis(axis int) *axisTracks {
 	return &g.rows
 }
 
-func (g *gridState) justifyOf(k *Box) css.Align {
-	a := k.style.JustifySelf
-	if subgridIn(k, colAxis) {
-		return "stretch"
-	}
-	if a == "" {
-		a = g.b.style.JustifyItems
-	}
-	if a == "" {
-		a = "stretch"
-		if k.kind == replacedBox {
-			a = "start"
-		}
-	}
-	return a
-}
+func (g *gridState) justifyOf(k *Box) css.Align { return g.selfAlign(k, colAxis) }
 
-func (g *gridState) alignOf(k *Box) css.Align {
-	a := k.style.AlignSelf
-	if subgridIn(k, rowAxis) {
+func (g *gridState) alignOf(k *Box) css.Align { return g.selfAlign(k, rowAxis) }
+
+// selfAlign gives how an item is aligned along an axis. What has a size or a ratio of its own is not stretched unless
+// it says so (css-grid-1, section 6.2).
+func (g *gridState) selfAlign(k *Box, axis int) css.Align {
+	if subgridIn(k, axis) {
 		return "stretch"
 	}
-	if a == "" {
-		a = g.b.style.AlignItems
+	own, all, keeps := k.style.JustifySelf, g.b.style.JustifyItems, k.kind == replacedBox
+	if axis == rowAxis {
+		own, all, keeps = k.style.AlignSelf, g.b.style.AlignItems, keeps || k.style.AspectRatio > 0
 	}
-	if a == "" {
-		a = "stretch"
-		if k.kind == replacedBox || k.style.AspectRatio > 0 {
-			a = "start"
-		}
+	otherwise := css.Align("stretch")
+	if keeps {
+		otherwise = "start"
 	}
-	return a
+	return cmp.Or(own, all, otherwise)
 }
 
 func (g *gridState) gaps(a *axisTracks) Px {
