@@ -32,6 +32,17 @@ func OfBlock(s string) (Address, error) {
 	return ad, err
 }
 
+// Inside splits the address of something in a block, such as home/plans.items[2].points[1], into the block's and what
+// stands behind it. There is nothing behind the address of a block or page.
+func Inside(s string) (block, inside string) {
+	page, rest, ok := strings.Cut(s, "/")
+	name, inside, within := strings.Cut(rest, ".")
+	if !ok || !within || inside == "" {
+		return s, ""
+	}
+	return page + "/" + name, inside
+}
+
 // Parse reads an address.
 func Parse(s string) (Address, error) {
 	m := addressForm.FindStringSubmatch(s)
@@ -39,6 +50,9 @@ func Parse(s string) (Address, error) {
 		return Address{}, fmt.Errorf("%q is no address: write PAGE, PAGE/BLOCK or PAGE/BLOCK.PART, such as home/plans.card", s)
 	}
 	a := Address{Page: m[1], Block: m[2], Part: m[3], Property: m[5]}
+	if a.Part != "" && a.Block == "" {
+		return a, fmt.Errorf("%q is no address: a part stands in a block of a page, such as home/%s.%s", s, a.Page, a.Part)
+	}
 	if m[4] != "" {
 		var err error
 		if a.Index, a.Place, err = styles.ParsePosition(m[4]); err != nil {

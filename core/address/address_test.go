@@ -26,7 +26,7 @@ func TestAddresses(t *testing.T) {
 		assert.Equal(t, want.Part != "", err != nil, "%s says more than a block", text)
 	}
 	for _, text := range []string{"", "/", "home/", "/plans", "home plans", "home/plans/card", "home/plans.",
-		"home/plans.card[", "home/plans.card[0]", "home/plans.card[2", "home/plans.Card", "../x"} {
+		"home/plans.card[", "home/plans.card[0]", "home/plans.card[2", "home/plans.Card", "../x", "plans.card", "services.cards.card"} {
 		_, err := address.Parse(text)
 		assert.ErrorContains(t, err, `"`+text+`"`, text)
 	}

@@ -207,6 +207,19 @@ func Nearest(typed string, names []string) string {
 	return best
 }
 
+// Likeness tells how like two words are, from 0 to 1: 1 less the share of letters that would have to change. Words of
+// fewer than four letters are alike when they are the same.
+func Likeness(a, b string) float64 {
+	n := max(len([]rune(a)), len([]rune(b)))
+	switch {
+	case a == b:
+		return 1
+	case min(len([]rune(a)), len([]rune(b))) < 4:
+		return 0
+	}
+	return 1 - float64(distance(a, b))/float64(n)
+}
+
 // distance counts insertions, deletions, substitutions and swaps of neighbours (optimal string alignment).
 func distance(a, b string) int {
 	x, y := []rune(a), []rune(b)

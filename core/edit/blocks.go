@@ -21,8 +21,15 @@ func ownBlock(p *Plan, arg, verb string) (*site.Page, *site.Block, error) {
 	return page, b, err
 }
 
-// Move puts a block elsewhere on its page, or into a slot of a block that holds others.
+// Move puts a block elsewhere on its page, or into a slot of a block that holds others, or an entry elsewhere in its
+// list.
 func Move(p *Plan, arg string, at Spot, into string) error {
+	if _, inside := address.Inside(arg); inside != "" {
+		if into != "" {
+			return errors.New("an entry stays in its list; --into takes blocks")
+		}
+		return moveEntry(p, arg, at)
+	}
 	page, b, err := ownBlock(p, arg, "moved")
 	if err != nil {
 		return err
@@ -107,8 +114,14 @@ func listName(page *site.Page, list site.Path) string {
 	return page.Name + "/" + at.Name + "." + list[len(list)-1].Key
 }
 
-// Copy copies a block, on its page or onto another, under a name that is free there.
+// Copy copies a block, on its page or onto another, under a name that is free there; or an entry in its list.
 func Copy(p *Plan, arg, onto, as string, where Spot) error {
+	if _, inside := address.Inside(arg); inside != "" {
+		if onto != "" || as != "" {
+			return errors.New("an entry is copied in its list and has no name: --before, --after, --first or --last say where to")
+		}
+		return copyEntry(p, arg, where)
+	}
 	page, b, err := blockArg(p, arg)
 	if err != nil {
 		return err
@@ -246,8 +259,11 @@ func Rename(p *Plan, arg, want string) error {
 	return nil
 }
 
-// Remove takes a block off its page. What still speaks of it is told.
+// Remove takes a block off its page, or an entry out of its list. What still speaks of it is told.
 func Remove(p *Plan, arg string) error {
+	if _, inside := address.Inside(arg); inside != "" {
+		return removeEntry(p, arg)
+	}
 	page, b, err := ownBlock(p, arg, "removed")
 	if err != nil {
 		return err

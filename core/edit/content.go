@@ -18,9 +18,9 @@ import (
 	"ziegel/core/site"
 )
 
-// Set writes content of a block, or the settings of a page. pictures is a folder with a picture for each entry of a
-// table; own are addresses whose sample words are meant as they are.
-func Set(p *Plan, where string, args []string, pictures string, own []string) error {
+// Set writes content of a block, or the settings of a page. own are addresses whose sample words are meant as they are.
+func Set(p *Plan, where string, args []string, from Pictures, own []string) error {
+	where, inside, args := joined(where, args)
 	list, err := address.Pairs(args)
 	if err != nil {
 		return err
@@ -29,10 +29,6 @@ func Set(p *Plan, where string, args []string, pictures string, own []string) er
 	if err != nil {
 		return err
 	}
-	if ad.Part != "" {
-		return fmt.Errorf("%q names a part; content belongs to the block: ziegel set %s/%s NAME=VALUE", where,
-			ad.Page, ad.Block)
-	}
 	if ad.Block == "" {
 		return setPage(p, ad.Page, list)
 	}
@@ -40,16 +36,23 @@ func Set(p *Plan, where string, args []string, pictures string, own []string) er
 	if err != nil {
 		return err
 	}
-	sec := p.Env.Library.Section(b.Section)
-	if sec == nil {
-		return diag.Unknown("section", b.Section, p.Env.Library.Names(), "")
+	s, err := newSetter(p, page, b)
+	if err != nil {
+		return err
 	}
-	// Content of a block on every page belongs to the file that holds it.
-	s := &setter{p: p, page: page, b: b, sec: sec, content: site.Keys(b.Path, "content"), file: b.File.Path,
-		lists: map[string]*site.Value{}}
-	for _, kv := range list {
-		if strings.HasPrefix(kv[1], "@") && strings.HasSuffix(strings.ToLower(kv[1]), ".csv") {
-			if err := s.table(kv[0], kv[1][1:], pictures); err != nil {
+	if inside != "" {
+		for i := range list {
+			list[i][0] = inside + strings.TrimSuffix("."+list[i][0], ".")
+		}
+	}
+	for i, kv := range list {
+		if kv[0], err = s.fieldOf(kv[0]); err != nil {
+			return err
+		}
+		kv[0] = s.fresh(kv[0])
+		list[i] = kv
+		if file, ok := strings.CutPrefix(kv[1], "@"); ok && isTable(file) {
+			if err := s.table(kv[0], file, from); err != nil {
 				return err
 			}
 			continue
@@ -66,7 +69,9 @@ func Set(p *Plan, where string, args []string, pictures string, own []string) er
 		if s.current(path) == nil {
 			return s.notWritten(path, o)
 		}
-		s.mark("own", o)
+		if err := s.mark("own", o); err != nil {
+			return err
+		}
 	}
 	var said []string
 	if len(list) > 0 {
@@ -85,6 +90,20 @@ func Set(p *Plan, where string, args []string, pictures string, own []string) er
 	}
 	p.Touch(page.Name, b.Name)
 	return nil
+}
+
+// joined takes the address apart that says more than a block: in home/plans.items[2] title=X the names begin at the
+// entry, in home/plans.items[2].title=X the name stands in it.
+func joined(where string, args []string) (string, string, []string) {
+	if at, value, ok := strings.Cut(where, "="); ok {
+		block, inside := address.Inside(at)
+		if inside == "" {
+			return where, "", args
+		}
+		return block, "", append([]string{inside + "=" + value}, args...)
+	}
+	block, inside := address.Inside(where)
+	return block, inside, args
 }
 
 func setPage(p *Plan, name string, list [][2]string) error {
@@ -111,21 +130,61 @@ type setter struct {
 	sec     *library.Section
 	content site.Path
 	file    string
-	lists   map[string]*site.Value // lists that an earlier argument began
+	root    *site.Value         // the file as the arguments so far have made it
+	begun   map[string]newEntry // entries that [+] began, by their list
 }
 
-var fieldStep = regexp.MustCompile(`^([a-z][a-z0-9-]*)(?:\[(\d+)\])?$`)
+// newEntry is an entry that an argument with [+] began: arguments that give other fields of it go on with it.
+type newEntry struct {
+	at     int // from 1
+	fields map[string]bool
+}
+
+// newSetter is about a block. Content of a block on every page belongs to the file that holds it.
+func newSetter(p *Plan, page *site.Page, b *site.Block) (*setter, error) {
+	sec := p.Env.Library.Section(b.Section)
+	if sec == nil {
+		return nil, diag.Unknown("section", b.Section, p.Env.Library.Names(), "")
+	}
+	return &setter{p: p, page: page, b: b, sec: sec, content: site.Keys(b.Path, "content"), file: b.File.Path,
+		root: b.File.Root.Clone(), begun: map[string]newEntry{}}, nil
+}
+
+// fresh puts the number of a new entry in the place of [+].
+func (s *setter) fresh(name string) string {
+	list, field, ok := strings.Cut(name, "[+]")
+	if !ok {
+		return name
+	}
+	path := s.content
+	for _, m := range stepForm.FindAllStringSubmatch(list, -1) {
+		if path = site.Keys(path, m[1]); m[2] != "" {
+			n, _ := strconv.Atoi(m[2])
+			path = site.Keys(path, n-1)
+		}
+	}
+	e, have := s.begun[list]
+	if !have || e.fields[field] {
+		e = newEntry{s.count(path) + 1, map[string]bool{}}
+	}
+	e.fields[field] = true
+	s.begun[list] = e
+	return fmt.Sprintf("%s[%d]%s", list, e.at, field)
+}
+
+var (
+	fieldStep = regexp.MustCompile(`^([a-z][a-z0-9-]*)(?:\[(\d+)\])?$`)
+	stepForm  = regexp.MustCompile(`([a-z][a-z0-9-]*)(?:\[(\d+)\])?`)
+)
 
 // one sets a single value.
 func (s *setter) one(name, value string) error {
 	switch {
 	case strings.HasPrefix(name, "options."):
-		s.edit(site.Keys(s.b.Path, "options", strings.TrimPrefix(name, "options.")), site.NewText(value))
 		s.askIdle(strings.TrimPrefix(name, "options."))
-		return nil
+		return s.edit(site.Keys(s.b.Path, "options", strings.TrimPrefix(name, "options.")), site.NewText(value))
 	case strings.HasPrefix(name, "ground.") && s.sec.Field("ground") == nil:
-		s.edit(site.Keys(s.b.Path, "ground", strings.TrimPrefix(name, "ground.")), site.NewText(value))
-		return nil
+		return s.edit(site.Keys(s.b.Path, "ground", strings.TrimPrefix(name, "ground.")), site.NewText(value))
 	case s.sec.Field(name) == nil && slices.Contains([]string{"tone", "above", "below", "lane", "ground"}, name):
 		if name == "ground" && value != "" {
 			return errors.New("say what the ground is: ground.picture=FILE, ground.color=... or ground.gradient=...; ground.focus, ground.overlay and ground.inside go with it")
@@ -136,8 +195,7 @@ func (s *setter) one(name, value string) error {
 			}
 			return nil
 		}
-		s.edit(site.Keys(s.b.Path, name), site.NewText(value))
-		return nil
+		return s.edit(site.Keys(s.b.Path, name), site.NewText(value))
 	case s.sec.Field(name) == nil && s.sec.Option(name) != nil:
 		return fmt.Errorf("%s is an option of %s: write options.%s=%s", name, s.sec.Name, name, value)
 	}
@@ -333,9 +391,9 @@ func (s *setter) notWritten(path site.Path, name string) error {
 	return fmt.Errorf("%s shows the section's own sample: set %s=... writes words of yours", name, name)
 }
 
-// current gives the value at a path in the page's file, nil when there is none.
+// current gives the value at a path in the file as it is by now, nil when there is none.
 func (s *setter) current(path site.Path) *site.Value {
-	v := s.b.File.Root
+	v := s.root
 	for _, st := range path {
 		if st.Key != "" {
 			v = v.Get(st.Key)
@@ -351,12 +409,17 @@ func (s *setter) current(path site.Path) *site.Value {
 	return v
 }
 
-func (s *setter) edit(path site.Path, v *site.Value) {
+func (s *setter) edit(path site.Path, v *site.Value) error {
 	if old := s.current(path); old != nil && old.Kind == site.Text && v.Kind == site.Text && old.Text == v.Text &&
 		(len(s.b.Seeded) > 0 || s.p.Env.Site.Template != "") {
-		s.mark("own", display(path)) // said again: it is meant so
+		if err := s.mark("own", display(path)); err != nil { // said again: it is meant so
+			return err
+		}
 	}
-	s.p.edit(s.file, site.Edit{Op: site.Set, Path: path, Value: v})
+	content := len(path) > len(s.content) && path[len(s.content)-1].Key == "content"
+	e := site.Edit{Op: site.Set, Path: path, Value: v, Lines: content}
+	s.p.edit(s.file, e)
+	return site.Apply(s.root, e)
 }
 
 // seeded sets a value. A list that shows samples so far must grow in order: entry 3 needs entries 1 and 2.
@@ -366,42 +429,31 @@ func (s *setter) seeded(path site.Path, v *site.Value) error {
 			continue
 		}
 		list := s.current(path[:i])
-		key := path[:i].String()
+		if list == nil && i == len(s.content)+1 {
+			if err := s.seed(path[:i]); err != nil {
+				return err
+			}
+			list = s.current(path[:i])
+		}
 		have := 0
 		if list != nil && list.Kind == site.List {
 			have = len(list.Items)
-		}
-		if grown := s.lists[key]; grown != nil {
-			have = max(have, len(grown.Items))
-		}
-		if have == 0 && list == nil && s.lists[key] == nil && i == len(s.content)+1 {
-			have = s.seed(path[:i])
 		}
 		if st.Index > have {
 			return fmt.Errorf("%s has %s; set %s[%d] before %s[%d]", display(path[:i]), entries(have),
 				display(path[:i]), have+1, display(path[:i]), st.Index+1)
 		}
-		if st.Index == have {
-			g := s.lists[key]
-			if g == nil {
-				g = &site.Value{Kind: site.List, Items: make([]*site.Value, have)}
-				s.lists[key] = g
-			}
-			g.Items = append(g.Items, v)
-		}
 	}
 	// file name alone becomes a map
 	if old := s.current(path); old != nil && old.Kind == site.Text && len(path) > 0 && v.Kind == site.Map {
-		s.edit(path, v)
-		return nil
+		return s.edit(path, v)
 	}
 	parent := path[:len(path)-1]
 	if old := s.current(parent); old != nil && old.Kind == site.Text && path[len(path)-1].Key != "" &&
 		len(parent) > len(s.content) {
 		return s.widen(parent, old, path[len(path)-1].Key, v)
 	}
-	s.edit(path, v)
-	return nil
+	return s.edit(path, v)
 }
 
 // widen turns "media: delta.svg" into a map when a piece of it is set.
@@ -411,45 +463,38 @@ func (s *setter) widen(parent site.Path, old *site.Value, key string, v *site.Va
 		m.Entries = append(m.Entries, site.Entry{Key: "file", Value: site.NewText(old.Text)})
 	}
 	m.Entries = append(m.Entries, site.Entry{Key: key, Value: v})
-	s.edit(parent, m)
-	return nil
+	return s.edit(parent, m)
 }
 
 // seed writes a list's sample entries into the page, so that one of them can be changed while the others stay as they
 // look.
-func (s *setter) seed(list site.Path) int {
+func (s *setter) seed(list site.Path) error {
 	f := s.sec.Field(list[len(list)-1].Key)
 	if f == nil || len(f.Samples) == 0 {
-		return 0
+		return nil
 	}
-	v := &site.Value{Kind: site.List, Items: f.Samples}
-	s.edit(list, v)
-	s.mark("sample", f.Name)
-	s.lists[list.String()] = &site.Value{Kind: site.List, Items: append([]*site.Value(nil), f.Samples...)}
+	if err := s.edit(list, &site.Value{Kind: site.List, Items: f.Samples}); err != nil {
+		return err
+	}
 	s.p.note("%s: its %s now stand in the page; `ziegel todo` lists those that still are the sample's", display(list),
 		entries(len(f.Samples)))
-	return len(f.Samples)
+	return s.mark("sample", f.Name)
 }
 
 // mark adds an address in the block to a list that the block keeps: sample or own.
-func (s *setter) mark(key, address string) {
+func (s *setter) mark(key, address string) error {
 	path := site.Keys(s.b.Path, key)
-	have := s.current(path)
-	if have == nil {
-		have = s.lists[path.String()]
-	}
 	list := &site.Value{Kind: site.List}
-	if have != nil {
+	if have := s.current(path); have != nil {
 		for _, v := range have.Items {
 			if v.Str() == address {
-				return
+				return nil
 			}
 			list.Items = append(list.Items, v)
 		}
 	}
 	list.Items = append(list.Items, site.NewText(address))
-	s.lists[path.String()] = list
-	s.edit(path, list)
+	return s.edit(path, list)
 }
 
 func entries(n int) string {
@@ -457,102 +502,4 @@ func entries(n int) string {
 		return "1 entry"
 	}
 	return fmt.Sprintf("%d entries", n)
-}
-
-// table fills a list from a CSV file; pictures are matched to entries by file name.
-func (s *setter) table(name, file, pictures string) error {
-	field := s.sec.Field(name)
-	if field == nil || field.Type != library.ListOf {
-		var lists []string
-		for _, f := range s.sec.Fields {
-			if f.Type == library.ListOf {
-				lists = append(lists, f.Name)
-			}
-		}
-		return diag.Unknown("list", name, lists, " in "+s.sec.Name)
-	}
-	read, err := readTable(s.p.dir, file)
-	if err != nil {
-		return err
-	}
-	var cols []string
-	var unused []string
-	for _, h := range read.Columns {
-		h = strings.ToLower(h)
-		if field.Find(h) == nil {
-			unused = append(unused, h)
-			h = ""
-		}
-		cols = append(cols, h)
-	}
-	if len(unused) == len(cols) {
-		var names []string
-		for _, f := range field.Of {
-			names = append(names, f.Name)
-		}
-		return fmt.Errorf("%s: no column is a field of %s; its fields are %s", file, name, strings.Join(names, ", "))
-	}
-	files, err := pictureFiles(s.p.dir, pictures)
-	if err != nil {
-		return err
-	}
-	pic := ""
-	for _, f := range field.Of {
-		if f.Type == library.Picture {
-			pic = f.Name
-		}
-	}
-	if pictures != "" && pic == "" {
-		return fmt.Errorf("the entries of %s show no pictures, so --pictures has nothing to fill", name)
-	}
-	used := map[string]bool{}
-	list := &site.Value{Kind: site.List}
-	var without []string
-	for _, row := range read.Rows {
-		entry := &site.Value{Kind: site.Map}
-		for i, cell := range row {
-			if i < len(cols) && cols[i] != "" && cell != "" {
-				v := site.NewText(cell)
-				switch field.Find(cols[i]).Type {
-				case library.Picture:
-					v = site.NewMap("file", v)
-				case library.Link:
-					v = site.NewMap("label", v, "to", v)
-				}
-				entry.Entries = append(entry.Entries, site.Entry{Key: cols[i], Value: v})
-			}
-		}
-		if len(files) > 0 && entry.Get(pic) == nil {
-			if f := matchPicture(row, files); f != "" {
-				used[f] = true
-				entry.Entries = append(entry.Entries, site.Entry{Key: pic,
-					Value: site.NewMap("file", site.NewText(f), "alt", site.NewText(row[0]))})
-			} else {
-				without = append(without, row[0])
-			}
-		}
-		list.Items = append(list.Items, entry)
-	}
-	s.edit(site.Keys(s.content, name), list)
-	note := s.p.note
-	note("%s: %s from %s", name, entries(len(list.Items)), file)
-	if read.Encoding != "" {
-		note("%s is not UTF-8 and was read as %s", file, read.Encoding)
-	}
-	if len(unused) > 0 {
-		note("left over: columns that %s does not show: %s", name, strings.Join(unused, ", "))
-	}
-	if len(without) > 0 {
-		note("left over: entries without a picture: %s", strings.Join(without, ", "))
-	}
-	var rest []string
-	for _, f := range files {
-		if !used[f] {
-			rest = append(rest, f)
-		}
-	}
-	if len(rest) > 0 {
-		note("left over: pictures without an entry: %s", strings.Join(rest, ", "))
-	}
-	return nil
 }

@@ -93,7 +93,22 @@ type call struct {
 
 func set(where string, args ...string) call {
 	return call{"set " + where + " " + strings.Join(args, " "),
-		func(p *edit.Plan) error { return edit.Set(p, where, args, "", nil) }}
+		func(p *edit.Plan) error { return edit.Set(p, where, args, edit.Pictures{}, nil) }}
+}
+
+// entry is an edit of an entry of a list: what is done, to which, where to.
+func entry(words string, at ...edit.Spot) call {
+	at = append(at, edit.Spot{})
+	verb, arg, _ := strings.Cut(words, " ")
+	return call{strings.TrimSuffix(fmt.Sprintf("%s %+v", words, at[:len(at)-1]), " []"), func(p *edit.Plan) error {
+		switch verb {
+		case "remove":
+			return edit.Remove(p, arg)
+		case "move":
+			return edit.Move(p, arg, at[0], "")
+		}
+		return edit.Copy(p, arg, "", "", at[0])
+	}}
 }
 
 func style(sc edit.Scope, args ...string) call {
@@ -174,7 +189,32 @@ var calls = []call{
 	set("home", "title=Kites", "description="),
 	set("home", "name=Kites"),
 	set("courses/prices", "lead=Long"),
-	{"own sample words", func(p *edit.Plan) error { return edit.Set(p, "home/plans", nil, "", []string{"items[7]"}) }},
+	set("home/voices", "items[1].media=people/tomas.svg", "items[1].media.file at phone=loft.svg"),
+	set("home/plans", "items[+].title=Loft night", "items[+].text=Tea at nine", "items[+].title=Sand day"),
+	set("home/plans.items[2]", "title=Delta days", "price=€250"),
+	set("home/plans.card[2]", "title=Delta days"),
+	set("home/plans.card[2].title=Delta days"),
+	set("home/plans.card[9]", "title=Delta days"),
+	set("home/plans.card", "title=Delta days"),
+	set("courses/prices.items[+].title=Loft night"),
+	entry("remove home/reasons.items[2]"),
+	entry("remove home/reasons.card[2]"),
+	entry("remove home/plans.items[2].points[3]"),
+	entry("remove home/plans.point[4]"),
+	entry("remove home/reasons.card[9]"),
+	entry("remove home/reasons.items"),
+	entry("remove home/reasons.heading"),
+	entry("remove home/reasons.items[1].title"),
+	entry("remove courses/prices.items[1]"),
+	entry("move home/reasons.items[3]", edit.Spot{First: true}),
+	entry("move home/reasons.items[1]", edit.Spot{After: "2"}),
+	entry("move home/reasons.items[1]", edit.Spot{Before: "items[3]"}),
+	entry("move home/reasons.items[1]", edit.Spot{Before: "1"}),
+	entry("move home/reasons.items[1]", edit.Spot{Before: "7"}),
+	entry("move home/reasons.items[1]"),
+	entry("copy home/reasons.items[2]"),
+	entry("copy home/reasons.items[2]", edit.Spot{Last: true}),
+	{"own sample words", func(p *edit.Plan) error { return edit.Set(p, "home/plans", nil, edit.Pictures{}, []string{"items[7]"}) }},
 
 	style(edit.Scope{}, "home/plans.card", "padding={space.4}", "border-radius=12px"),
 	style(edit.Scope{At: "phone"}, "home/plans.card", "padding=1rem"),

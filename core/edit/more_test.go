@@ -25,7 +25,7 @@ func TestTablesFillLists(t *testing.T) {
 		"ziegel.yaml":            "name: L\n",
 		"pages/home.yaml":        "title: H\nblocks:\n  - {name: voices, section: testimonials/row}\n  - {name: plans, section: pricing/plans}\n",
 		"data/voices.csv":        "Title,text,shoe size\nInes Halloran,\"It flew, at once\",38\nTomas Brekk,Good line,44\nNobody,Nothing,1\n",
-		"data/plans.csv":         "title;price;link\nFirst kite;€85;courses\n",
+		"data/plans.csv":         "title;price;link.label;link.to\nFirst kite;€85;Pick a day;courses\n",
 		"data/nothing.csv":       "a,b\n1,2\n",
 		"media/people/ines.svg":  `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"/>`,
 		"media/people/tomas.svg": `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"/>`,
@@ -34,7 +34,7 @@ func TestTablesFillLists(t *testing.T) {
 	})
 	fill := func(pictures string, args ...string) (*edit.Plan, error) {
 		p := edit.New(testsite.Open(t, dir), store.Store{})
-		return p, edit.Set(p, args[0], args[1:], pictures, nil)
+		return p, edit.Set(p, args[0], args[1:], edit.Pictures{Folder: pictures}, nil)
 	}
 	notes := func(p *edit.Plan) (out []string) {
 		for _, n := range p.Notes {
@@ -57,7 +57,7 @@ func TestTablesFillLists(t *testing.T) {
 	assert.Equal(t, []string{"items: 1 entry from data/plans.csv"}, notes(p))
 	changes, _, err = p.Work()
 	require.NoError(t, err)
-	assert.Contains(t, changes[0].After, "link: {label: courses, to: courses}")
+	assert.Contains(t, changes[0].After, "link: {label: Pick a day, to: courses}")
 
 	for want, args := range map[string][]string{
 		"there is no list \"heading\" in testimonials/row; there are items, actions":               {"", "home/voices", "heading=@data/voices.csv"},
@@ -162,7 +162,7 @@ func TestWhatEditsDoToTheLayout(t *testing.T) {
 	}
 	pages := effects(t, func(p *edit.Plan) error {
 		return edit.Set(p, "home/plans",
-			[]string{"heading=Sew one"}, "", nil)
+			[]string{"heading=Sew one"}, edit.Pictures{}, nil)
 	})
 	require.Len(t, pages, 1)
 	assert.True(t, pages[0].Still)
@@ -170,7 +170,7 @@ func TestWhatEditsDoToTheLayout(t *testing.T) {
 
 	pages = effects(t, func(p *edit.Plan) error {
 		return edit.Set(p, "home/plans",
-			[]string{"options.columns=2"}, "", nil)
+			[]string{"options.columns=2"}, edit.Pictures{}, nil)
 	})
 	var moved []string
 	for _, e := range pages[0].Effects {
@@ -274,7 +274,7 @@ func TestBlocksOnManyPages(t *testing.T) {
 		files["pages/"+n+".yaml"] = "title: T\nblocks: []\n"
 	}
 	p := edit.New(testsite.Open(t, testsite.Write(t, files)), store.Store{})
-	require.NoError(t, edit.Set(p, "a/foot", []string{"text=Kites"}, "", nil))
+	require.NoError(t, edit.Set(p, "a/foot", []string{"text=Kites"}, edit.Pictures{}, nil))
 	_, _, err := p.Work()
 	require.NoError(t, err)
 	require.Len(t, p.Notes, 1)
@@ -288,7 +288,7 @@ func TestBlocksOnManyPages(t *testing.T) {
 	delete(files, "pages/e.yaml")
 	delete(files, "pages/zz.yaml")
 	p = edit.New(testsite.Open(t, testsite.Write(t, files)), store.Store{})
-	require.NoError(t, edit.Set(p, "a/foot", []string{"text=Kites"}, "", nil))
+	require.NoError(t, edit.Set(p, "a/foot", []string{"text=Kites"}, edit.Pictures{}, nil))
 	_, _, err = p.Work()
 	require.NoError(t, err)
 	assert.Empty(t, p.Notes, "all are looked at")

@@ -31,6 +31,7 @@ type Plan struct {
 	Touched map[string][]string    // blocks to look at afterwards, by page
 	Done    string                 // one line that says what was done
 	Notes   []Note
+	Matches []Match                               // pictures for the entries of a table, when some are only alike
 	Parked  []string                              // content that the new section of a block does not show
 	removes bool                                  // links to what goes are told and left
 	After   []func(env *project.Project) []string // notes that need the site as it will be

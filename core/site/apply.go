@@ -17,9 +17,10 @@ func EditSource(path, source string, edits ...Edit) (string, error) {
 		if want.Kind == Null {
 			want = &Value{Kind: Map}
 		}
-		if err := applyValue(want, e); err != nil {
+		if err := Apply(want, e); err != nil {
 			return "", fmt.Errorf("%s: %w", path, err)
 		}
+		f.inLines = e.Lines
 		out, err := f.edit(e)
 		if err != nil {
 			return "", fmt.Errorf("%s: %w", path, err)
@@ -40,7 +41,7 @@ func (f *File) edit(e Edit) (string, error) {
 		if e.Op == Insert {
 			v = &Value{Kind: List, Items: []*Value{e.Value}}
 		}
-		text := renderBlock(wrap(e.Path, v), 0, f.eol()) + f.eol()
+		text := f.writing().block(wrap(e.Path, v), 0) + f.eol()
 		if f.Source != "" && !strings.HasSuffix(f.Source, "\n") {
 			text = f.eol() + text
 		}

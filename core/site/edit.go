@@ -67,6 +67,7 @@ type Edit struct {
 	Path  Path
 	Value *Value
 	Index int
+	Lines bool // maps that are new stand in lines of their own, a field in each, however short
 }
 
 // normal makes a file without content equal to an empty map.
@@ -89,8 +90,8 @@ func wrap(p Path, v *Value) *Value {
 	return v
 }
 
-// applyValue does an edit on values alone: what the text must say afterwards.
-func applyValue(root *Value, e Edit) error {
+// Apply does an edit on values alone: what the text must say afterwards.
+func Apply(root *Value, e Edit) error {
 	at := root
 	for i, s := range e.Path {
 		last := i == len(e.Path)-1
@@ -179,6 +180,9 @@ func (f *File) eol() string {
 	return "\n"
 }
 
+// writing is how values are written into the file.
+func (f *File) writing() writing { return writing{f.eol(), f.inLines} }
+
 func (f *File) splice(sp span, text string) string {
 	return f.Source[:sp.from] + text + f.Source[sp.to:]
 }
@@ -214,7 +218,7 @@ func (f *File) replace(at place, v *Value) (string, error) {
 	n := at.node
 	if n.Kind == yaml.ScalarNode && n.Value == "" && n.Style == 0 && at.key != nil { // a key without a value
 		after := f.afterColon(at.key)
-		text := renderAfterKey(v, at.indent, f.eol())
+		text := f.writing().afterKey(v, at.indent)
 		if at.flow {
 			text = " " + renderFlow(v)
 		}
@@ -231,6 +235,10 @@ func (f *File) replace(at place, v *Value) (string, error) {
 		}
 		return f.splice(sp, renderScalar(v.Text, style, at.flow)), nil
 	}
+	inFlow := n.Kind == yaml.MappingNode && n.Style&yaml.FlowStyle != 0 && v.Kind == Map && !v.Empty()
+	if inFlow && len(renderFlow(v)) <= 90 { // a map that its writer had on one line stays there
+		return f.splice(sp, renderFlow(v)), nil
+	}
 	if at.flow || v.Kind == Text || v.Empty() {
 		if v.Kind != Text && !at.flow || v.Kind == Text || at.flow {
 			text := renderFlow(v)
@@ -246,12 +254,12 @@ func (f *File) replace(at place, v *Value) (string, error) {
 		}
 	}
 	if at.key != nil {
-		return f.splice(span{f.afterColon(at.key), sp.to}, renderAfterKey(v, at.indent, f.eol())), nil
+		return f.splice(span{f.afterColon(at.key), sp.to}, f.writing().afterKey(v, at.indent)), nil
 	}
 	if at.parent == nil {
-		return f.splice(sp, renderBlock(v, 0, f.eol())), nil
+		return f.splice(sp, f.writing().block(v, 0)), nil
 	}
-	return f.splice(sp, strings.TrimLeft(renderItem(v, at.indent, f.eol()), " ")), nil
+	return f.splice(sp, strings.TrimLeft(f.writing().item(v, at.indent), " ")), nil
 }
 
 // fitsLiteral reports a text of several lines that a literal block gives back as it is: its first line shows how far

@@ -29,7 +29,7 @@ func (f *File) insertMissing(at place, s Step, v *Value) (string, error) {
 	}
 	indent := n.Content[0].Column - 1
 	end := f.lineEnd(f.extent(n, at).to)
-	text := f.eol() + strings.Repeat(" ", indent) + renderKey(s.Key, false) + ":" + renderAfterKey(v, indent, f.eol())
+	text := f.eol() + strings.Repeat(" ", indent) + renderKey(s.Key, false) + ":" + f.writing().afterKey(v, indent)
 	return f.splice(span{end, end}, text), nil
 }
 
@@ -91,7 +91,7 @@ func (f *File) insertItem(at place, i int, v *Value) (string, error) {
 	}
 	i = min(i, len(n.Content))
 	if n.Style&yaml.FlowStyle != 0 || at.flow {
-		if len(n.Content) == 0 && !at.flow && at.key != nil && (v.Get("name") != nil || !shortFlow(v)) {
+		if len(n.Content) == 0 && !at.flow && at.key != nil && (v.Get("name") != nil || !f.writing().short(v)) {
 			return f.replaceEmpty(at, v)
 		}
 		if i == len(n.Content) {
@@ -101,7 +101,7 @@ func (f *File) insertItem(at place, i int, v *Value) (string, error) {
 		return f.splice(span{from, from}, renderFlow(v)+", "), nil
 	}
 	eol := f.eol()
-	text := strings.Repeat(" ", n.Column-1) + "-" + renderItem(v, n.Column-1, eol)
+	text := strings.Repeat(" ", n.Column-1) + "-" + f.writing().item(v, n.Column-1)
 	if i < len(n.Content) {
 		from := f.itemStart(n, i)
 		return f.splice(span{from, from}, text+eol), nil
@@ -117,7 +117,7 @@ func (f *File) insertItem(at place, i int, v *Value) (string, error) {
 func (f *File) replaceEmpty(at place, v *Value) (string, error) {
 	sp := f.extent(at.node, at)
 	return f.splice(span{f.afterColon(at.key), sp.to}, f.eol()+
-		renderBlock(&Value{Kind: List, Items: []*Value{v}}, at.indent+2, f.eol())), nil
+		f.writing().block(&Value{Kind: List, Items: []*Value{v}}, at.indent+2)), nil
 }
 
 func (f *File) moveItem(at place, to int) (string, error) {

@@ -110,7 +110,7 @@ func FuzzEdit(f *testing.F) {
 		g, problems := parseFile("f.yaml", out)
 		require.NoError(t, problems.Err(), out)
 		want := file.Root.Clone()
-		require.NoError(t, applyValue(want, e))
+		require.NoError(t, Apply(want, e))
 		require.True(t, normal(want).Equal(normal(g.Root)), "%q\n%q\n%s", source, out, e.Path)
 	})
 }

@@ -109,26 +109,30 @@ func renderFlow(v *Value) string {
 	return "{" + strings.Join(parts, ", ") + "}"
 }
 
-// renderAfterKey writes a value as it stands after "key:" in block style, at the indentation of the key. The result
+// writing is how values are written into a file.
+type writing struct {
+	eol   string
+	lines bool // every map in lines of its own
+}
+
+// afterKey writes a value as it stands after "key:" in block style, at the indentation of the key. The result
 // starts with a space or a line break and has no final line break.
-func renderAfterKey(v *Value, indent int, eol string) string {
+func (w writing) afterKey(v *Value, indent int) string {
 	switch {
 	case v.Kind == Text:
 		return " " + renderScalar(v.Text, 0, false)
 	case v.Kind == Null:
 		return ""
-	case v.Empty() || shortFlow(v):
+	case v.Empty() || w.short(v):
 		return " " + renderFlow(v)
 	}
-	return eol + renderBlock(v, indent+2, eol)
+	return w.eol + w.block(v, indent+2)
 }
 
-// shortFlow keeps small maps of plain texts on one line.
-func shortFlow(v *Value) bool {
-	for _, it := range v.Items {
-		if it.Kind == Map && it.Get("name") != nil {
-			return false
-		}
+// short tells what stands on one line: small maps and lists of plain texts, not of blocks.
+func (w writing) short(v *Value) bool {
+	if v.Kind == Map && w.lines {
+		return false
 	}
 	for _, it := range v.Items {
 		if it.Kind != Text {
@@ -143,31 +147,31 @@ func shortFlow(v *Value) bool {
 	return len(renderFlow(v)) <= 72
 }
 
-// renderBlock writes a map or list in block style, without a final line break.
-func renderBlock(v *Value, indent int, eol string) string {
+// block writes a map or list in block style, without a final line break.
+func (w writing) block(v *Value, indent int) string {
 	pad := strings.Repeat(" ", indent)
 	var lines []string
 	if v.Kind == List {
 		for _, it := range v.Items {
-			lines = append(lines, pad+"-"+renderItem(it, indent, eol))
+			lines = append(lines, pad+"-"+w.item(it, indent))
 		}
-		return strings.Join(lines, eol)
+		return strings.Join(lines, w.eol)
 	}
 	for _, e := range v.Entries {
-		lines = append(lines, pad+renderKey(e.Key, false)+":"+renderAfterKey(e.Value, indent, eol))
+		lines = append(lines, pad+renderKey(e.Key, false)+":"+w.afterKey(e.Value, indent))
 	}
-	return strings.Join(lines, eol)
+	return strings.Join(lines, w.eol)
 }
 
-// renderItem writes a list item as it stands after its dash.
-func renderItem(v *Value, indent int, eol string) string {
+// item writes a list item as it stands after its dash.
+func (w writing) item(v *Value, indent int) string {
 	switch {
 	case v.Kind == Text:
 		return " " + renderScalar(v.Text, 0, false)
-	case v.Empty() || shortFlow(v) && v.Get("name") == nil:
+	case v.Empty() || w.short(v) && v.Get("name") == nil:
 		return " " + renderFlow(v)
 	}
-	return " " + strings.TrimLeft(renderBlock(v, indent+2, eol), " ")
+	return " " + strings.TrimLeft(w.block(v, indent+2), " ")
 }
 
 // String returns the value in YAML flow style, for messages.

@@ -127,6 +127,8 @@ type File struct {
 	node   *yaml.Node
 	lines  []int // byte offset of each line, as YAML counts them
 	odd    bool  // YAML counts other lines than editors do
+
+	inLines bool // Edit.Lines of the edit that is being made
 }
 
 // Limits keep hostile files from eating the machine.

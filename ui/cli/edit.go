@@ -38,6 +38,7 @@ func (a *app) change(dryRun bool, prepare func(p *edit.Plan) error) error {
 		if p.Done != "" {
 			a.answer("%s", p.Done)
 		}
+		a.matches(p.Matches)
 		a.tellNotes(p.Notes)
 		for _, f := range p.After {
 			for _, n := range f(after) {
@@ -48,6 +49,17 @@ func (a *app) change(dryRun bool, prepare func(p *edit.Plan) error) error {
 		a.moved(p.Store, p.Touched, p.Env, after)
 		done()
 		return nil
+	}
+}
+
+// matches shows which picture was found for which entry of a table, to look over.
+func (a *app) matches(list []edit.Match) {
+	wide := 0
+	for _, m := range list {
+		wide = max(wide, len([]rune(m.Entry)))
+	}
+	for _, m := range list {
+		a.answer("%s", strings.TrimRight(fmt.Sprintf("  %-*s  %-28s  %s", wide, m.Entry, m.File, m.How), " "))
 	}
 }
 

@@ -11,10 +11,16 @@ func (a *app) moveCmd() *cobra.Command {
 	var into string
 	var dry bool
 	cmd := &cobra.Command{
-		Use:   "move PAGE/BLOCK",
-		Short: "Move a block to another place on its page",
+		Use:   "move ADDRESS",
+		Short: "Move a block on its page, or an entry in its list",
+		Long: `Move puts a block elsewhere on its page, or an entry of a list elsewhere in it. What
+speaks of an entry by its position (a style of card[3], a mark of a sample) goes with it.`,
 		Example: `  ziegel move home/voices --before plans
   ziegel move home/plans --last
+
+  # an entry of a list, by its field or by its part
+  ziegel move home/reasons.items[3] --first
+  ziegel move home/plans.card[1] --after 2
 
   # into a slot of a block that holds others
   ziegel move home/voices --into two.right`,
@@ -35,10 +41,13 @@ func (a *app) copyCmd() *cobra.Command {
 	var as string
 	var dry bool
 	cmd := &cobra.Command{
-		Use:   "copy PAGE/BLOCK [PAGE]",
-		Short: "Copy a block, on its page or to another",
+		Use:   "copy ADDRESS [PAGE]",
+		Short: "Copy a block, on its page or to another, or an entry of a list",
 		Example: `  ziegel copy home/plans --as winter-plans
-  ziegel copy home/plans courses --last`,
+  ziegel copy home/plans courses --last
+
+  # an entry, behind the one that it is of
+  ziegel copy home/reasons.items[2]`,
 		Args:              cobra.RangeArgs(1, 2),
 		ValidArgsFunction: a.complete("block", "page"),
 		RunE: func(_ *cobra.Command, args []string) error {
@@ -73,9 +82,14 @@ func (a *app) renameCmd() *cobra.Command {
 func (a *app) removeCmd() *cobra.Command {
 	var dry bool
 	cmd := &cobra.Command{
-		Use:               "remove PAGE/BLOCK",
-		Short:             "Take a block off its page; `undo` brings it back",
-		Example:           `  ziegel remove home/voices`,
+		Use:   "remove ADDRESS",
+		Short: "Take a block off its page, or an entry out of its list; `undo` brings it back",
+		Example: `  ziegel remove home/voices
+
+  # an entry of a list, by its field or by its part
+  ziegel remove home/reasons.items[2]
+  ziegel remove home/plans.card[3]
+  ziegel remove home/plans.items[2].points[1]`,
 		Args:              cobra.ExactArgs(1),
 		ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {

@@ -8,8 +8,8 @@ import (
 
 // spotFlags are the flags that say where a block goes.
 func spotFlags(cmd *cobra.Command, s *edit.Spot) {
-	cmd.Flags().StringVar(&s.Before, "before", "", "put it before this block")
-	cmd.Flags().StringVar(&s.After, "after", "", "put it after this block")
+	cmd.Flags().StringVar(&s.Before, "before", "", "put it before this block, or the entry with this number")
+	cmd.Flags().StringVar(&s.After, "after", "", "put it after this block, or the entry with this number")
 	cmd.Flags().BoolVar(&s.First, "first", false, "put it first")
 	cmd.Flags().BoolVar(&s.Last, "last", false, "put it last")
 	cmd.MarkFlagsMutuallyExclusive("before", "after", "first", "last")
