@@ -230,3 +230,23 @@ func focusOf(v []Token) [2]float64 {
 	}
 	return out
 }
+
+// Drawn lists what a look draws without moving a box: the values in force of those properties, var() replaced.
+func (l Look) Drawn() map[string]string {
+	out := map[string]string{}
+	if l.spec == nil {
+		return out
+	}
+	for name, v := range l.spec.values {
+		out[name] = Text(v)
+	}
+	for name := range paintsOnly {
+		if d := l.spec.declared[name]; d != nil {
+			out[name] = Text(d.value)
+			if v, _, ok := substitute(d.value, l.spec.vars, nil); ok {
+				out[name] = strings.TrimSpace(Text(v))
+			}
+		}
+	}
+	return out
+}

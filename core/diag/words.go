@@ -28,6 +28,14 @@ func Bare(err error) error {
 	return err
 }
 
+// And lists words: a, b and c.
+func And(words []string) string {
+	if len(words) < 2 {
+		return strings.Join(words, "")
+	}
+	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
+}
+
 // Plural counts things.
 func Plural(n int, word string) string {
 	if n == 1 {

@@ -27,6 +27,10 @@ const (
 	NewFinding
 	GoneFinding
 	otherFinding // the finding says something else now
+	Shifted      // boxes have other sizes, or stand elsewhere in their block
+	Mirrored     // two parts have changed sides
+	Recolored    // colors differ
+	Restyled     // other things differ that move nothing: shadows, corners, lines
 )
 
 // Effect is one thing that an edit did to a page.
@@ -36,13 +40,17 @@ type Effect struct {
 	Arrangements, Earlier []sweep.Span // of stacksNow and stacksAnew
 	Choice, Now, Was      string       // of takesTurn: what takes another value; of standsTwice: now says what
 	Finding, Before       *check.Finding
+	Shifts                []sweep.Shifts // of Shifted: the largest of each range; of Mirrored: one a width
+	Parts                 []string       // of Recolored and Restyled: what is drawn in another way, "" for the block
+	Properties            []string       // the properties that do it
 }
 
 // PageEffects is what an edit did to one page.
 type PageEffects struct {
 	Page    string
 	Effects []Effect
-	Still   bool // everything stands and is found as before
+	Still   bool  // everything stands and is found as before
+	Widths  []int // at which sizes, places and looks were compared, CSS px
 }
 
 // Effects looks at the blocks that an edit touched, on mostPages pages at most, and tells how many pages there are.
@@ -51,13 +59,18 @@ func Effects(st store.Store, touched map[string][]string, before, after *project
 	all := len(names)
 	var out []PageEffects
 	for _, name := range names[:min(all, mostPages)] {
-		old, now := Inspect(st, before, name, touched[name]), Inspect(st, after, name, touched[name])
+		old, was := look(st, before, name, touched[name])
+		now, is := look(st, after, name, touched[name])
 		page := PageEffects{Page: name}
 		if now == nil && old == nil {
 			out = append(out, page)
 			continue
 		}
 		page.Effects = stacked(name, Stackings(old), Stackings(now))
+		if was != nil && is != nil {
+			page.Widths = probes(after)
+			page.Effects = append(page.Effects, shifted(after, was, is, page.Widths)...)
+		}
 		page.Effects = append(page.Effects, turned(before, after, name)...)
 		page.Effects = append(page.Effects, doubled(before, after, name)...)
 		page.Effects = append(page.Effects, Compare(old, now)...)
@@ -172,20 +185,26 @@ func find(list []sweep.Stacking, name string) (sweep.Stacking, bool) {
 // Inspect sweeps some blocks of a page, or takes what the store knows of them. It gives nil when the page has none of
 // them, or cannot be laid out.
 func Inspect(st store.Store, e *project.Project, page string, blocks []string) *check.Report {
+	r, _ := look(st, e, page, blocks)
+	return r
+}
+
+// look gives the report on some blocks of a page, and the page with them alone.
+func look(st store.Store, e *project.Project, page string, blocks []string) (*check.Report, *sweep.Prepared) {
 	p := e.Site.Page(page)
 	if p == nil {
-		return nil
+		return nil, nil
 	}
 	any := false
 	for _, b := range blocks {
 		any = any || e.Site.Block(p, b) != nil
 	}
 	if !any {
-		return nil
+		return nil, nil
 	}
 	s, err := check.Lay(e, p, blocks)
 	if err != nil {
-		return nil
+		return nil, nil
 	}
 	// it has no findings about the page
 	key := "part-" + st.Key(e, s.Prepared, p, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
@@ -198,7 +217,7 @@ func Inspect(st store.Store, e *project.Project, page string, blocks []string) *
 	// only some blocks are here
 	r.Findings = slices.DeleteFunc(r.Findings, func(f check.Finding) bool { return check.OfWholePage(f.Rule) })
 	r.Accept(e.Site.Accepted, make([]bool, len(e.Site.Accepted)))
-	return r
+	return r, s.Prepared
 }
 
 // SubjectOf names what a finding is about, without its numbers.

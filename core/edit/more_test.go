@@ -162,7 +162,7 @@ func TestWhatEditsDoToTheLayout(t *testing.T) {
 	}
 	pages := effects(t, func(p *edit.Plan) error {
 		return edit.Set(p, "home/plans",
-			[]string{"heading=Sew one"}, edit.Pictures{}, nil)
+			[]string{"items[1].link.to=home"}, edit.Pictures{}, nil)
 	})
 	require.Len(t, pages, 1)
 	assert.True(t, pages[0].Still)

@@ -67,6 +67,20 @@ func ReadTokenFiles(e *project.Project, dir string) (*TokenFiles, error) {
 	return &TokenFiles{Light: light, Dark: dark, Env: e}, nil
 }
 
+// inTones lists the tokens behind a color that follows the ground: color.plain.ink for color.ink.
+func (t *TokenFiles) inTones(name string) []string {
+	role, ok := strings.CutPrefix(name, "color.")
+	var out []string
+	for _, n := range t.Env.Theme.Names() {
+		tone, _ := strings.CutSuffix(n, "."+role)
+		if k, found := t.Env.Theme.Token(n); ok && found && k.Type == "color" && tone != n &&
+			strings.Count(n, ".") == strings.Count(name, ".")+1 {
+			out = append(out, n)
+		}
+	}
+	return out
+}
+
 // Set changes single tokens.
 func (t *TokenFiles) Set(args []string) error {
 	list, err := address.Pairs(args)
@@ -76,6 +90,9 @@ func (t *TokenFiles) Set(args []string) error {
 	for _, kv := range list {
 		k, ok := t.Env.Theme.Token(kv[0])
 		if !ok || k.Type == "" || strings.HasPrefix(k.Value, "var(") {
+			if tones := t.inTones(kv[0]); len(tones) > 0 {
+				return fmt.Errorf("%s is another color on each ground: set %s", kv[0], strings.Join(tones, ", "))
+			}
 			return diag.Unknown("token", kv[0], t.Env.Theme.Names(), "")
 		}
 		v, err := theme.ParseToken(k.Type, kv[1])

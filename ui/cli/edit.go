@@ -15,7 +15,6 @@ import (
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
-	"ziegel/core/sweep"
 )
 
 // mostTries is how often an edit is worked out anew because a file was saved meanwhile by somebody else.
@@ -131,40 +130,82 @@ func (a *app) moved(st store.Store, touched map[string][]string, before, after *
 	if all > len(pages) {
 		a.answer("looked at %d of the %d pages that it reaches; `ziegel check` looks at all", len(pages), all)
 	}
+	var told []toldEffect
 	for _, page := range pages {
 		if page.Still {
 			where := ""
 			if len(pages) > 1 {
 				where = " on " + page.Page
 			}
-			a.answer("nothing moved from one row to another%s at %d..%d px", where, sweep.DefaultFrom,
-				sweep.DefaultTo)
+			a.answer("%s", stillText(where, page.Widths))
 		}
 		for _, e := range page.Effects {
-			a.answer("%s", a.effect(e))
+			told = tell(told, page.Page, a.effect(page.Page, e))
 		}
+	}
+	for _, t := range told {
+		a.answer("%s", a.style.Wrap(t.text(), 3))
 	}
 }
 
-// effect words one effect of an edit.
-func (a *app) effect(e edit.Effect) string {
+// toldEffect is what an edit did, on all pages where it did the same.
+type toldEffect struct {
+	said  string // with pageMark in the place of the page's name
+	pages []string
+}
+
+// pageMark stands for the name of a page in the text of an effect: a character that no text has.
+const pageMark = "\ufdd1"
+
+// tell adds the text of an effect, to that of another page when it says the same.
+func tell(list []toldEffect, page, text string) []toldEffect {
+	for i := range list {
+		if list[i].said == text && strings.Contains(text, pageMark) {
+			list[i].pages = append(list[i].pages, page)
+			return list
+		}
+	}
+	return append(list, toldEffect{text, []string{page}})
+}
+
+func (t toldEffect) text() string {
+	text := strings.ReplaceAll(t.said, pageMark, t.pages[0])
+	if len(t.pages) > 1 {
+		text += " (and on " + diag.And(t.pages[1:]) + ")"
+	}
+	return text
+}
+
+// effect words one effect of an edit. pageMark stands for the page that it is on.
+func (a *app) effect(page string, e edit.Effect) string {
+	if block, ok := strings.CutPrefix(e.Where, page+"/"); ok {
+		e.Where = pageMark + "/" + block
+	}
+	if block, ok := strings.CutPrefix(e.Where, page+"."); ok {
+		e.Where = pageMark + "." + block
+	}
 	switch e.Kind {
 	case edit.StacksNow:
 		return fmt.Sprintf("%s stacks: %s", e.Where, spansText(e.Arrangements))
 	case edit.StacksAnew:
 		return fmt.Sprintf("%s moved: %s (was %s)", e.Where, spansText(e.Arrangements), spansText(e.Earlier))
+	case edit.Shifted:
+		return shiftsText(e)
+	case edit.Mirrored:
+		return mirroredText(e)
+	case edit.Recolored, edit.Restyled:
+		return redrawnText(e)
 	case edit.TakesTurn:
 		return fmt.Sprintf("%s takes its turn: %s %s (was %s)", e.Where, e.Choice, e.Now, e.Was)
 	case edit.StandsTwice:
 		return fmt.Sprintf("new %s: %s [twice]", a.style.Severity(diag.Warning), e.Now)
 	case edit.NewFinding:
-		return a.style.Wrap(fmt.Sprintf("new %s: %s", a.style.Severity(e.Finding.Severity),
-			findingLine(*e.Finding)), 3)
+		return fmt.Sprintf("new %s: %s", a.style.Severity(e.Finding.Severity), findingLine(pageMark, *e.Finding))
 	case edit.GoneFinding:
-		return a.style.Wrap("gone: "+findingLine(*e.Before), 3)
+		return "gone: " + findingLine(pageMark, *e.Before)
 	}
-	return a.style.Wrap(fmt.Sprintf("%s now: %s (was%s)", a.style.Severity(e.Finding.Severity),
-		findingLine(*e.Finding), widthsOf(*e.Before)), 3)
+	return fmt.Sprintf("%s now: %s (was%s)", a.style.Severity(e.Finding.Severity),
+		findingLine(pageMark, *e.Finding), widthsOf(*e.Before))
 }
 
 // diff shows the changed lines of a file.

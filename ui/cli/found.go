@@ -95,11 +95,13 @@ func (a *app) verdict(reports []*check.Report) {
 	a.say("%s:%s", word, rest)
 }
 
-func findingLine(f check.Finding) string {
+// findingLine tells a finding on one line, with the address that other commands take.
+func findingLine(page string, f check.Finding) string {
+	where := report.Address(page, f) + ": "
 	if f.To == 0 {
-		return f.Text + " [" + f.Rule + "]"
+		return where + f.Text + " [" + f.Rule + "]"
 	}
-	return f.Text + widthsOf(f) + " [" + f.Rule + "]"
+	return where + f.Text + widthsOf(f) + " [" + f.Rule + "]"
 }
 
 func widthsOf(f check.Finding) string {

@@ -10,7 +10,6 @@ import (
 	"ziegel/core/edit"
 	"ziegel/core/project"
 	"ziegel/core/site"
-	"ziegel/ui/report"
 )
 
 // mostCures bounds what one run applies.
@@ -77,7 +76,7 @@ func (a *app) heal(list []*check.Subject, from, to int) ([]*check.Subject, []*ch
 			return nil, nil, err
 		}
 		a.say("applied: %s", a.style.Bold(c.Command))
-		a.say("   for:  %s", report.Address(page, c.Finding)+": "+findingLine(c.Finding))
+		a.say("   for:  %s", findingLine(page, c.Finding))
 		e, err := openAt(dir)
 		if err != nil {
 			return nil, nil, err

@@ -88,12 +88,12 @@ func (a *app) sayDifferences(given string, list []check.Difference) {
 			moved++
 		}
 		for _, f := range d.New {
-			a.say("%s", a.style.Wrap(fmt.Sprintf("new %s: %s: %s", a.style.Severity(f.Severity), d.Page+"/"+f.Block,
-				findingLine(f)), 3))
+			a.say("%s", a.style.Wrap(fmt.Sprintf("new %s: %s", a.style.Severity(f.Severity),
+				findingLine(d.Page, f)), 3))
 			fresh++
 		}
 		for _, f := range d.Gone {
-			a.say("%s", a.style.Wrap(fmt.Sprintf("gone: %s: %s", d.Page+"/"+f.Block, findingLine(f)), 3))
+			a.say("%s", a.style.Wrap("gone: "+findingLine(d.Page, f), 3))
 			gone++
 		}
 	}

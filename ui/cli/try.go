@@ -167,7 +167,7 @@ func (a *app) alternative(env *project.Project, on *edit.Styled, args []string, 
 	}
 	for _, e := range edit.Compare(before, now) {
 		if e.Finding != nil && e.Finding.Severity != diag.Note {
-			alt.New = append(alt.New, string(e.Finding.Severity)+": "+findingLine(*e.Finding))
+			alt.New = append(alt.New, string(e.Finding.Severity)+": "+findingLine(on.Page.Name, *e.Finding))
 		}
 	}
 	text, err := build.Alone(after, page, []string{on.Block.Name})
