@@ -44,11 +44,11 @@ func Build(e *project.Project, opts Options) (Files, diag.Problems) {
 	for _, i := range todo {
 		pages = append(pages, e.BuiltPage(names[i]))
 	}
-	if problems = e.Mistakes(pages...); problems.Err() != nil {
+	if problems = e.Mistakes(pages...); problems.Err() != nil && !opts.Force {
 		return Files{}, unique(problems)
 	}
 	parallel.Each(runtime.GOMAXPROCS(0), len(todo), func(_, n int) bool {
-		list[todo[n]], files[todo[n]] = MakePage(e, pages[n])
+		list[todo[n]], files[todo[n]] = MakePage(e, pages[n], opts)
 		return true
 	})
 	if opts.Known != nil {
@@ -62,6 +62,9 @@ func Build(e *project.Project, opts Options) (Files, diag.Problems) {
 	shown, copies, fonts := map[string]bool{}, map[string]media.Copy{}, map[string]project.FontFile{}
 	var uses []*styles.Usage
 	for i, m := range list {
+		if opts.Each != nil {
+			opts.Each(names[i], m)
+		}
 		problems = append(problems, m.Problems...)
 		uses = append(uses, m.Usage)
 		for name, data := range files[i] {

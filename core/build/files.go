@@ -42,7 +42,8 @@ type Made struct {
 	Media    []string          // pictures that it shows as they are
 	Copies   []media.Copy
 	Fonts    []project.FontFile
-	Problems diag.Problems // warnings and notes
+	Problems diag.Problems // warnings and notes; errors, too, when a build was forced
+	Samples  int           // fields that still show a section's sample, its own head included
 }
 
 // Known is what earlier builds have made. Pages are asked for and told by one goroutine, files by several at once.
@@ -58,6 +59,10 @@ type Options struct {
 	Cache string // folder that keeps smaller copies of pictures; none when empty
 	Known Known  // what earlier builds have made; all pages are made when it is nil
 	Last  *Last  // the files of the last build: those that would be the same are not read; nil reads all
+	Files bool   // links name the files of pages, so that they open from disk
+	Force bool   // make what can be made in spite of mistakes
+	// is told of every page, in their order; may be nil
+	Each  func(page string, m Made)
 	Maker string // names the program: smaller copies of pictures that another one has made are made anew
 	// is told of every picture of which copies were made, by several goroutines at once; may be nil
 	Step func(of int)

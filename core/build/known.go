@@ -65,10 +65,16 @@ func (m Made) Asset(e *project.Project, name, cache string) ([]byte, bool) {
 }
 
 // MakePage makes the files of one page, its own style sheet included.
-func MakePage(e *project.Project, p *site.Page) (Made, Files) {
-	page, problems := measure.Page(e, p, compose.Options{})
+func MakePage(e *project.Project, p *site.Page, opts Options) (Made, Files) {
+	page, problems := measure.Page(e, p, compose.Options{Files: opts.Files})
 	m := Made{Usage: styles.UsageOf(e, p), Files: map[string]string{}, Copies: page.Copies,
 		Fonts: e.FontsOf(page.Blocks), Problems: problems}
+	m.Samples = len(page.Sample)
+	for _, f := range page.Fields {
+		if f.State == compose.Sample {
+			m.Samples++
+		}
+	}
 	texts := map[string]string{page.Path: page.HTML}
 	if page.Own.Text != "" {
 		texts[p.Name+".css"] = page.Own.Text

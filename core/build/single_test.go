@@ -59,6 +59,10 @@ func TestTheCatalogueIsWhole(t *testing.T) {
 	require.NoError(t, problems.Err())
 	for _, s := range e.Library.Sections {
 		assert.Contains(t, text, "<code>ziegel add home "+s.Name+"</code>")
+		_, after, _ := strings.Cut(text, "<code>ziegel add home "+s.Name+"</code>")
+		drawn, _, _ := strings.Cut(after, "<code>")
+		assert.Contains(t, drawn, `<template class="body"><style>`, s.Name)
+		assert.Contains(t, drawn, "<main", s.Name)
 	}
 	assert.NotContains(t, text, `src="media/`)
 	assert.NotContains(t, text, `url("fonts/`)

@@ -74,6 +74,9 @@ func content(l *sweep.Prepared, p *site.Page, problems diag.Problems, states boo
 	return append(append(out, samples(l.Page)...), Brief(p, l.Page)...)
 }
 
+// OfContent reports a rule over content, which composing tells of without a layout.
+func OfContent(rule string) bool { return contentRules[rule] }
+
 // told words the problems of composing that are findings.
 func told(problems diag.Problems) []Finding {
 	var out []Finding

@@ -2,6 +2,7 @@ package check_test
 
 import (
 	"encoding/json"
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -36,6 +37,11 @@ func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
 		{"another tone", "home", "    section: features/cards\n", "    section: features/cards\n    tone: deep\n"},
 		{"a block less", "home", "", ""},
 	}
+	t.Cleanup(func() { // else the next check would sweep everything again
+		kept, err := filepath.Glob(filepath.Join(store.Dir, "*.piece"))
+		assert.NoError(t, err)
+		assert.NotEmpty(t, kept, "pieces are kept")
+	})
 	pieced, least := 0, 7
 	if testing.Short() {
 		from, to, edits, least = 380, 400, append(edits[:1:1], edits[2:4]...), 2

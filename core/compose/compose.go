@@ -35,6 +35,9 @@ func Compose(env *project.Project, p *site.Page, opts Options) (*Page, diag.Prob
 	c := &composer{Writer: &styles.Writer{Env: env, Page: p, Measured: opts.Measured, Turns: map[int]bool{}},
 		opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: project.PagePath(p.Name)},
 		icons: map[string]string{}}
+	if opts.Files && p.Name == project.Lost { // it is opened where it lies
+		c.depth = ""
+	}
 	c.all = project.Wanted(env.All(p), opts.Only)
 	c.out.Site = opts.Sheet
 	if c.out.Site == nil {
@@ -138,9 +141,17 @@ func closeGaps(body *html.Node) {
 	})
 }
 
+// homeHref is the address of the site's first page.
+func (c *composer) homeHref() string {
+	if c.opts.Files {
+		return c.pageHref("home")
+	}
+	return "/"
+}
+
 // lost is the content of the page for addresses that do not exist, when the site has none of its own.
 func (c *composer) lost() *html.Node {
-	home := c.word(markup.Element("a", "class", "action action-main", "href", "/"), "home")
+	home := c.word(markup.Element("a", "class", "action action-main", "href", c.homeHref()), "home")
 	return markup.With(markup.Element("div", "class", "block tone-plain"),
 		markup.With(markup.Element("div", "class", "lanes spaced"),
 			c.word(markup.Element("h1", "class", "type-title"), "lost"),

@@ -13,6 +13,15 @@ import (
 	"ziegel/core/styles"
 )
 
+// pageHref gives the address of a page: its folder, or its file when pages are opened from disk.
+func (c *composer) pageHref(name string) string {
+	file := project.PagePath(name)
+	if !c.opts.Files {
+		file = strings.TrimSuffix(file, "index.html")
+	}
+	return c.depth + file
+}
+
 // href turns what a designer writes after to: into an address. The problem has no position yet.
 func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 	bad := func(what, expected, try string) (string, *diag.Problem) {
@@ -66,7 +75,7 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 		found := c.Env.Site.Block(target, frag)
 		if found == nil && page == "" && b.EveryPage != "" { // on every page it leads to the page that has the block
 			if has := c.Env.PageWith(frag); has != nil {
-				return c.depth + strings.TrimSuffix(project.PagePath(has.Name), "index.html") + "#" + frag, nil
+				return c.pageHref(has.Name) + "#" + frag, nil
 			}
 		}
 		if found == nil {
@@ -81,8 +90,8 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 	if page == "" || target == c.Page && hasFrag {
 		return "#" + frag, nil
 	}
-	href := c.depth + strings.TrimSuffix(project.PagePath(target.Name), "index.html")
-	if href == "" {
+	href := c.pageHref(target.Name)
+	if href == "" && !hasFrag {
 		href = "./"
 	}
 	if hasFrag {

@@ -129,6 +129,7 @@ type Options struct {
 	Marks bool          // keep data-block, data-part and data-each, for measuring
 	Only  []string      // blocks to compose; nil means all
 	Sheet *styles.Sheet // the site's stylesheet, when the caller has it already
+	Files bool          // links name the files of pages, so that they open from disk; else servers add index.html
 	// Measured is what a layout of the page said; without it, what follows the layout is left out.
 	Measured *styles.Measured
 }

@@ -154,7 +154,7 @@ var calls = []call{
 	{"keep plans", func(p *edit.Plan) error { return edit.Keep(p, "home/plans", "pricing/tickets", "What a weekend costs") }},
 	{"keep under no name", func(p *edit.Plan) error { return edit.Keep(p, "home/plans", "Tickets", "") }},
 	{"keep under a name that is taken", func(p *edit.Plan) error { return edit.Keep(p, "home/plans", "pricing/plans", "") }},
-	{"add to home", func(p *edit.Plan) error { return edit.Add(p, "home", "newsletter/row", "", edit.Spot{After: "plans"}) }},
+	{"add to home", func(p *edit.Plan) error { return edit.Add(p, "home", "newsletter/line", "", edit.Spot{After: "plans"}) }},
 	{"add to a new page", func(p *edit.Plan) error { return edit.Add(p, "winter-plans", "hero/beside", "", edit.Spot{}) }},
 	{"add one that holds others", func(p *edit.Plan) error { return edit.Add(p, "courses", "layout/columns", "", edit.Spot{First: true}) }},
 	{"add to a page without a name", func(p *edit.Plan) error { return edit.Add(p, "Winter", "hero/beside", "", edit.Spot{}) }},

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"ziegel/core/explain"
 	"ziegel/internal/testsite"
@@ -84,6 +85,14 @@ func TestExplainedHeightsAddUp(t *testing.T) {
 			assert.True(t, told || name == "spread" || name == "centered")
 		})
 	}
+}
+
+func TestAPictureIsAsHighAsItsRatioSays(t *testing.T) {
+	l, e := testsite.HTML(t, `<img id=x style="width:100px;height:auto" width=200 height=50 src="data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='200' height='50'/%3E" alt="">`)
+	r := l.Engine().Layout(400)
+	list := explain.Explain(l, r, e, "height")
+	require.NotEmpty(t, list)
+	assert.Contains(t, list[0].Text, "high: its own ratio to its width of 100 px")
 }
 
 func TestExplainBlamesTheMargin(t *testing.T) {

@@ -337,3 +337,27 @@ func TestFeaturesAreShapedApart(t *testing.T) {
 	}
 	assert.Positive(t, differ, "some of these features are in the font")
 }
+
+// An inline block is raised and lowered by the size of the text that it stands in, which need not be its block's
+// (measured).
+func TestInlineBlocksAreRaisedByTheTextAroundThem(t *testing.T) {
+	d, e := engine(t, `<!doctype html><style>body{margin:0;font:10px/1.2 serif}i{display:inline-block;width:10px;height:10px}</style>
+		<p><span style="font-size:40px">x<i style="vertical-align:sub"></i><i style="vertical-align:super"></i><i style="vertical-align:25%"></i></span></p>`)
+	r := e.Layout(800)
+	var got []float64
+	for _, el := range d.Elements {
+		if el.Tag == "i" {
+			got = append(got, r.Of(el).Y.Float())
+		}
+	}
+	require.Len(t, got, 3)
+	assert.Equal(t, []float64{23.328125, 21}, []float64{got[0] - got[1], got[0] - got[2]})
+}
+
+// A generated box goes when its content does, whatever was laid out before.
+func TestGeneratedBoxesComeAndGoWithTheirContent(t *testing.T) {
+	_, e := engine(t, `<!doctype html><style>p::before{content:"x"} @media (width < 500px){p::before{content:none}} @media (width < 300px){p::before{content:"y";display:none}}</style><p>a</p>`)
+	for _, c := range []struct{ width, boxes int }{{600, 1}, {400, 0}, {600, 1}, {250, 0}, {400, 0}, {600, 1}} {
+		assert.Len(t, e.Layout(c.width).Generated, c.boxes, c.width)
+	}
+}

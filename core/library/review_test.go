@@ -62,6 +62,7 @@ func TestMistakesOfAuthorsAreTold(t *testing.T) {
 		{"a condition on no field", `<p data-when="picture"></p>`, "", "", "unknown-field", "section.html", `data-when asks for a field "picture"`},
 		{"a field in a field", `<p data-field="text">A <em data-field="name">b</em></p>`, "", "", "nested-field", "section.html", "the field text has another field inside"},
 		{"a color by hand", `<p class="a"></p>`, ".a { color: #123 }", "", "by-hand", "section.css", "writes a color by hand"},
+		{"a color in a rule within another", `<p class="a"></p>`, ".a { &:hover { color: #123 } }", "", "by-hand", "section.css", "writes a color by hand"},
 		{"a font by hand", `<p class="a"></p>`, ".a { font-family: Georgia }", "", "by-hand", "section.css", "writes a font by hand"},
 		{"a size of text by hand", `<p class="a"></p>`, ".a { font-size: 18px }", "", "by-hand", "section.css", "writes a size of text by hand"},
 		{"a distance by hand", `<p class="a"></p>`, ".a { padding-top: 2rem }", "", "by-hand", "section.css", "writes a distance by hand"},

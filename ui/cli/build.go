@@ -3,42 +3,52 @@ package cli
 import (
 	"errors"
 	"fmt"
-	"io/fs"
 	"os"
-	"path"
 	"path/filepath"
+	"runtime"
+	"slices"
 	"strings"
 	"sync"
-	"unicode"
-	"unicode/utf8"
 
 	"github.com/spf13/cobra"
 
 	"ziegel/core/build"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
-	"ziegel/core/media"
+	"ziegel/core/parallel"
 	"ziegel/core/project"
 	"ziegel/core/review"
-	"ziegel/core/site"
 	"ziegel/core/store"
-	"ziegel/stock"
+	"ziegel/core/sweep"
 )
 
 func (a *app) buildCmd() *cobra.Command {
 	var force bool
+	target := "server"
 	cmd := &cobra.Command{
 		Use:   "build",
 		Short: "Write the site as plain HTML and CSS files to built/",
-		Long: `Build writes plain files that any web server can serve. Files in built/ that
-somebody has changed by hand stay as they are, unless --force is given.`,
+		Long: `Build writes plain files that any web server can serve, and closes with a verdict:
+what is wrong, what still is a sample, links to nowhere, weight. It says of the
+layout what the last check of a page found, and which pages have changed since.
+
+With mistakes in the content nothing is written, and the exit code is 1, unless
+--force is given. Files in built/ that somebody has changed by hand stay as they
+are, unless --force is given.`,
 		Example: `  # write or update built/
   ziegel build
 
-  # also replace files that were changed by hand
+  # links that work when built/index.html is opened from disk
+  ziegel build --for files
+
+  # in spite of mistakes, and over files that were changed by hand
   ziegel build --force`,
 		Args: cobra.NoArgs,
 		RunE: func(*cobra.Command, []string) error {
+			if targets := []string{"server", "files"}; !slices.Contains(targets, target) {
+				return diag.Unknown("kind of build", target, targets, " for --for")
+			}
 			dir, err := a.find()
 			if err != nil {
 				return err
@@ -53,59 +63,225 @@ somebody has changed by hand stay as they are, unless --force is given.`,
 			if done(); err != nil {
 				return err
 			}
-			w, n, err := a.build(e, dir, force)
+			o, err := a.build(e, dir, build.Options{Force: force, Files: target == "files"})
 			if err != nil {
 				return err
 			}
-			a.answer("built %s: %d written, %d as before, %d removed in %s", diag.Plural(n, "file"), len(w.Changed),
-				w.Same, len(w.Removed), filepath.Join(dir, "built"))
-			a.warnOfTheme(e)
-			for _, k := range w.Kept {
-				a.answer("%s: built/%s was changed by hand and stays; `ziegel build --force` replaces it",
-					a.style.Warning("kept"), k)
-			}
-			return nil
+			return a.answerBuild(e, dir, o, force)
 		},
 	}
-	cmd.Flags().BoolVar(&force, "force", false, "replace files in built/ that were changed by hand")
+	cmd.Flags().BoolVar(&force, "force", false, "build in spite of mistakes, and over files in built/ that were changed by hand")
+	cmd.Flags().StringVar(&target, "for", target, "server, or files: pages that are opened from disk")
 	return cmd
 }
 
-func (a *app) build(e *project.Project, dir string, force bool) (build.Written, int, error) {
+// outcome is what came of a build.
+type outcome struct {
+	files    build.Files
+	written  build.Written
+	problems diag.Problems
+	samples  int
+	sampled  int // pages with samples
+	heaviest string
+	weight   int // of that page, with its styles and fonts, bytes
+}
+
+// answerBuild tells what was built, or why nothing was, and closes with a verdict.
+func (a *app) answerBuild(e *project.Project, dir string, o *outcome, force bool) error {
+	wrong := o.problems.Err()
+	if wrong == nil || force {
+		w := o.written
+		a.answer("built %s: %d written, %d as before, %d removed in %s", diag.Plural(len(o.files), "file"),
+			len(w.Changed), w.Same, len(w.Removed), filepath.Join(dir, "built"))
+		a.warnOfTheme(e)
+		for _, k := range w.Kept {
+			a.answer("%s: built/%s was changed by hand and stays; `ziegel build --force` replaces it",
+				a.style.Warning("kept"), k)
+		}
+	}
+	if wrong != nil {
+		a.tell(wrong)
+	}
+	errs := a.buildVerdict(e, dir, o)
+	if wrong != nil && !force {
+		a.answer("nothing was written; `ziegel build --force` builds in spite of that")
+	}
+	if errs > 0 && !force {
+		return errFindings
+	}
+	return nil
+}
+
+// buildVerdict closes a build, and gives how many errors there are.
+func (a *app) buildVerdict(e *project.Project, dir string, o *outcome) int {
+	nowhere, errs, warnings := 0, 0, 0
+	for _, p := range o.problems {
+		switch {
+		case p.Rule == "dead-link" || p.Rule == "form-nowhere":
+			nowhere++
+		case p.Severity == diag.Warning:
+			warnings++
+		}
+		if p.Severity == diag.Error {
+			errs++
+		}
+	}
+	foundErrs, foundWarnings, unknown := a.lastFound(e)
+	errs, warnings = errs+foundErrs, warnings+foundWarnings
+	var parts []string
+	add := func(n int, text string) {
+		if n > 0 {
+			parts = append(parts, text)
+		}
+	}
+	add(errs, diag.Plural(errs, "error"))
+	add(warnings, diag.Plural(warnings, "warning"))
+	add(nowhere, diag.Plural(nowhere, "link")+" to nowhere")
+	add(o.samples, fmt.Sprintf("%s on %s (`ziegel todo`)", diag.Plural(o.samples, "sample"),
+		diag.Plural(o.sampled, "page")))
+	word := a.style.Good("fine")
+	if errs+warnings+nowhere > 0 {
+		word = a.style.Error("found")
+	}
+	if len(parts) == 0 {
+		parts = []string{"no errors, no samples, every link leads somewhere"}
+	}
+	weight := ""
+	if bytes := sizeOf(filepath.Join(dir, "built"), o.files); bytes > 0 && o.heaviest != "" {
+		weight = fmt.Sprintf("; %s in all, %s is %s with its styles and fonts", inBytes(bytes), o.heaviest,
+			inBytes(o.weight))
+	}
+	a.answer("%s: %s%s", word, strings.Join(parts, ", "), weight)
+	switch {
+	case len(unknown) > 3:
+		a.answer("not looked at since they changed: %d pages; `ziegel check` lays them out at every width", len(unknown))
+	case len(unknown) > 0:
+		a.answer("not looked at since they changed: %s; `ziegel check` lays them out at every width", diag.And(unknown))
+	}
+	return errs
+}
+
+// lastFound counts what the last checks found on pages that have not changed since, and names the others.
+func (a *app) lastFound(e *project.Project) (errs, warnings int, unknown []string) {
+	list := pagesOf(e)
+	k := a.keeper(list, sweep.DefaultFrom, sweep.DefaultTo)
+	reports := make([]*check.Report, len(list))
+	parallel.Each(runtime.GOMAXPROCS(0), len(list), func(_, i int) bool {
+		reports[i] = k.known(list[i])
+		return true
+	})
+	used := make([]bool, len(e.Site.Accepted))
+	for i, r := range reports {
+		if r == nil {
+			unknown = append(unknown, list[i].Name)
+			continue
+		}
+		r.Accept(e.Site.Accepted, used)
+		for _, f := range r.Findings {
+			switch {
+			case check.OfContent(f.Rule): // the build has told it
+			case f.Severity == diag.Error:
+				errs++
+			case f.Severity == diag.Warning:
+				warnings++
+			}
+		}
+	}
+	return errs, warnings, unknown
+}
+
+// sizeOf adds up the built files, bytes.
+func sizeOf(dir string, files build.Files) int {
+	sum := 0
+	for name := range files {
+		if info, err := os.Stat(filepath.Join(dir, filepath.FromSlash(name))); err == nil {
+			sum += int(info.Size())
+		}
+	}
+	return sum
+}
+
+func inBytes(n int) string {
+	if n >= 1_000_000 {
+		return fmt.Sprintf("%.1f MB", float64(n)/1_000_000)
+	}
+	return fmt.Sprintf("%d kB", (n+500)/1000)
+}
+
+// build makes and writes the files of a site. Mistakes in the content are part of the outcome, and then nothing is
+// written unless it is forced; files that cannot be read are an error.
+func (a *app) build(e *project.Project, dir string, opts build.Options) (*outcome, error) {
 	if len(e.Site.PageNames()) == 0 {
-		return build.Written{}, 0,
-			errors.New("the site has no pages yet; `ziegel add home hero/beside` makes the first")
+		return nil, errors.New("the site has no pages yet; `ziegel add home hero/beside` makes the first")
 	}
 	var making *work
 	var once sync.Once
 	done := a.pass("what is known")
-	known := lastBuild(e, dir)
+	known := lastBuild(e, dir, opts)
 	done()
 	done = a.pass("make the files")
 	last := build.ReadLast(dir)
-	files, problems := build.Build(e, build.Options{Cache: build.CopyCache(dir), Known: known, Last: last,
-		Maker: thisBuild(), Step: func(of int) {
-			once.Do(func() { making = a.working("smaller copies of pictures", of) })
-			making.step()
-		}})
+	o := &outcome{}
+	pages := map[string]build.Made{}
+	opts.Cache, opts.Known, opts.Last, opts.Maker = build.CopyCache(dir), known, last, thisBuild()
+	opts.Step = func(of int) {
+		once.Do(func() { making = a.working("smaller copies of pictures", of) })
+		making.step()
+	}
+	opts.Each = func(page string, m build.Made) {
+		pages[page] = m
+		o.samples += m.Samples
+		if m.Samples > 0 {
+			o.sampled++
+		}
+	}
+	o.files, o.problems = build.Build(e, opts)
 	if done(); making != nil {
 		making.end()
 	}
-	if err := problems.Err(); err != nil {
-		return build.Written{}, 0, err
+	if err := o.problems.Err(); err != nil && !opts.Force {
+		if len(o.files) == 0 {
+			return nil, err
+		}
+		return o, nil
 	}
-	for _, p := range problems {
+	for _, p := range o.problems {
 		if p.Severity == diag.Warning {
 			a.answer("%s", a.talk.Problem(p))
 		}
 	}
 	known.tellFonts(a)
 	defer a.pass("write")()
-	w, err := build.Write(dir, files, last, force)
-	if err == nil {
+	w, err := build.Write(dir, o.files, last, opts.Force)
+	if o.written = w; err == nil {
 		known.pages.Save(e.BuiltPages())
+		o.weigh(filepath.Join(dir, "built"), pages)
 	}
-	return w, len(files), err
+	return o, err
+}
+
+// weigh finds the page that is heaviest, with its styles and fonts.
+func (o *outcome) weigh(dir string, pages map[string]build.Made) {
+	size := func(name string) int {
+		info, err := os.Stat(filepath.Join(dir, filepath.FromSlash(name)))
+		if err != nil {
+			return 0
+		}
+		return int(info.Size())
+	}
+	site := size("site.css")
+	for name, m := range pages {
+		sum := site
+		for file := range m.Files {
+			sum += size(file)
+		}
+		for _, f := range m.Fonts {
+			sum += size("fonts/" + f.Name)
+		}
+		if sum > o.weight || sum == o.weight && name < o.heaviest {
+			o.heaviest, o.weight = name, sum
+		}
+	}
 }
 
 // built is what is kept of a page that was built.
@@ -123,8 +299,8 @@ type buildMemory struct {
 	fonts  []review.MissingFont
 }
 
-func lastBuild(e *project.Project, dir string) *buildMemory {
-	sources := compose.SourcesOf(e, thisBuild())
+func lastBuild(e *project.Project, dir string, opts build.Options) *buildMemory {
+	sources := compose.SourcesOf(e, fmt.Sprint(thisBuild(), opts.Files))
 	return &buildMemory{env: e, common: sources.Common(), keys: sources.Keys(e.Site.PageNames()),
 		pages: store.ReadKnown[built](storeOf(e), "built")}
 }
@@ -161,107 +337,4 @@ func (b *buildMemory) tellFonts(a *app) {
 			a.answer("%s", a.style.Wrap(text, 3))
 		}
 	}
-}
-
-func (a *app) demoCmd() *cobra.Command {
-	return &cobra.Command{
-		Use:   "demo [DIR]",
-		Short: "Write and build a finished site to look around in",
-		Example: `  # writes ./larkspan, builds and checks it
-  ziegel demo
-
-  # somewhere else
-  ziegel demo ~/sites/kites`,
-		Args: cobra.MaximumNArgs(1),
-		RunE: func(_ *cobra.Command, args []string) error {
-			dir := "larkspan"
-			if len(args) == 1 {
-				dir = args[0]
-			}
-			if err := emptyDir(dir); err != nil {
-				return err
-			}
-			if err := writeDemo(dir); err != nil {
-				return err
-			}
-			e, err := openAt(dir)
-			if err != nil {
-				return err
-			}
-			if _, _, err := a.build(e, dir, false); err != nil {
-				return err
-			}
-			list := pagesOf(e)
-			a.answer("wrote and built %s", filepath.Join(dir, "built", "index.html"))
-			reports, err := a.auditAll(list, 240, 2560)
-			if err != nil {
-				return err
-			}
-			for _, r := range reports {
-				a.findings(r.Page, r.Findings)
-			}
-			a.verdict(reports)
-			a.say("look at:  ziegel preview --site %s     the pages at three widths, live", dir)
-			a.say("          ziegel stack home --site %s  how every block stacks", dir)
-			a.say("          %s", filepath.Join(dir, "pages", "home.yaml"))
-			return nil
-		},
-	}
-}
-
-// emptyDir refuses a folder that already holds something, and a name that is none.
-func emptyDir(dir string) error {
-	switch {
-	case strings.TrimSpace(dir) == "":
-		return errors.New("a folder needs a name: name one that is not there yet, such as larkspan")
-	case !utf8.ValidString(dir) || strings.ContainsFunc(dir, unicode.IsControl):
-		return fmt.Errorf("%q cannot be the name of a folder: use letters, digits and hyphens", dir)
-	}
-	list, err := os.ReadDir(filepath.Clean(dir)) // nope/.. is this folder
-	switch {
-	case errors.Is(err, fs.ErrNotExist):
-		return nil
-	case err != nil:
-		return fmt.Errorf("write %s: %w", dir, diag.Bare(err))
-	case len(list) > 0:
-		return fmt.Errorf("the folder %s is not empty; nothing was written: name another one", dir)
-	}
-	return nil
-}
-
-// writeDemo writes the demo site, and of the shipped pictures those that it names, portraits all together.
-func writeDemo(dir string) error {
-	var named strings.Builder
-	write := func(from, to string) error {
-		data, err := fs.ReadFile(stock.Files, from)
-		if err != nil {
-			return err
-		}
-		if !strings.HasSuffix(from, ".svg") {
-			named.Write(data)
-		}
-		if err := site.WriteFile(filepath.Join(dir, filepath.FromSlash(to)), data); err != nil {
-			return fmt.Errorf("write %s: %w", dir, err)
-		}
-		return nil
-	}
-	err := fs.WalkDir(stock.Files, "demo", func(p string, d fs.DirEntry, err error) error {
-		if err != nil || d.IsDir() {
-			return err
-		}
-		return write(p, p[len("demo/"):])
-	})
-	if err != nil {
-		return err
-	}
-	for _, name := range media.List(stock.Files, project.SamplePictures) {
-		if folder := path.Dir(name); !strings.Contains(named.String(), name) &&
-			(folder == "." || !strings.Contains(named.String(), folder+"/")) {
-			continue
-		}
-		if err := write(path.Join(project.SamplePictures, name), path.Join("media", name)); err != nil {
-			return err
-		}
-	}
-	return nil
 }

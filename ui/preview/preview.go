@@ -184,7 +184,7 @@ func (s *Server) make(now edition, name string) {
 	var made build.Made
 	var files build.Files
 	if problems.Err() == nil {
-		made, files = build.MakePage(now.env, p)
+		made, files = build.MakePage(now.env, p, build.Options{})
 		problems = made.Problems
 	}
 	s.mu.Lock()

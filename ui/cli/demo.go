@@ -1,0 +1,125 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path"
+	"path/filepath"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/build"
+	"ziegel/core/diag"
+	"ziegel/core/media"
+	"ziegel/core/project"
+	"ziegel/core/site"
+	"ziegel/stock"
+)
+
+func (a *app) demoCmd() *cobra.Command {
+	return &cobra.Command{
+		Use:   "demo [DIR]",
+		Short: "Write and build a finished site to look around in",
+		Example: `  # writes ./larkspan, builds and checks it
+  ziegel demo
+
+  # somewhere else
+  ziegel demo ~/sites/kites`,
+		Args: cobra.MaximumNArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			dir := "larkspan"
+			if len(args) == 1 {
+				dir = args[0]
+			}
+			if err := emptyDir(dir); err != nil {
+				return err
+			}
+			if err := writeDemo(dir); err != nil {
+				return err
+			}
+			e, err := openAt(dir)
+			if err != nil {
+				return err
+			}
+			if _, err := a.build(e, dir, build.Options{}); err != nil {
+				return err
+			}
+			list := pagesOf(e)
+			a.answer("wrote and built %s", filepath.Join(dir, "built", "index.html"))
+			reports, err := a.auditAll(list, 240, 2560)
+			if err != nil {
+				return err
+			}
+			for _, r := range reports {
+				a.findings(r.Page, r.Findings)
+			}
+			a.verdict(reports)
+			a.say("look at:  ziegel preview --site %s     the pages at three widths, live", dir)
+			a.say("          ziegel stack home --site %s  how every block stacks", dir)
+			a.say("          %s", filepath.Join(dir, "pages", "home.yaml"))
+			return nil
+		},
+	}
+}
+
+// emptyDir refuses a folder that already holds something, and a name that is none.
+func emptyDir(dir string) error {
+	switch {
+	case strings.TrimSpace(dir) == "":
+		return errors.New("a folder needs a name: name one that is not there yet, such as larkspan")
+	case !utf8.ValidString(dir) || strings.ContainsFunc(dir, unicode.IsControl):
+		return fmt.Errorf("%q cannot be the name of a folder: use letters, digits and hyphens", dir)
+	}
+	list, err := os.ReadDir(filepath.Clean(dir)) // nope/.. is this folder
+	switch {
+	case errors.Is(err, fs.ErrNotExist):
+		return nil
+	case err != nil:
+		return fmt.Errorf("write %s: %w", dir, diag.Bare(err))
+	case len(list) > 0:
+		return fmt.Errorf("the folder %s is not empty; nothing was written: name another one", dir)
+	}
+	return nil
+}
+
+// writeDemo writes the demo site, and of the shipped pictures those that it names, portraits all together.
+func writeDemo(dir string) error {
+	var named strings.Builder
+	write := func(from, to string) error {
+		data, err := fs.ReadFile(stock.Files, from)
+		if err != nil {
+			return err
+		}
+		if !strings.HasSuffix(from, ".svg") {
+			named.Write(data)
+		}
+		if err := site.WriteFile(filepath.Join(dir, filepath.FromSlash(to)), data); err != nil {
+			return fmt.Errorf("write %s: %w", dir, err)
+		}
+		return nil
+	}
+	err := fs.WalkDir(stock.Files, "demo", func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		return write(p, p[len("demo/"):])
+	})
+	if err != nil {
+		return err
+	}
+	for _, name := range media.List(stock.Files, project.SamplePictures) {
+		if folder := path.Dir(name); !strings.Contains(named.String(), name) &&
+			(folder == "." || !strings.Contains(named.String(), folder+"/")) {
+			continue
+		}
+		if err := write(path.Join(project.SamplePictures, name), path.Join("media", name)); err != nil {
+			return err
+		}
+	}
+	return nil
+}
