@@ -35,6 +35,7 @@ type app struct {
 	unsaid      error    // part of the answer could not be printed
 	siteDir     string
 	json        bool
+	all         bool // --all: more than the first ten
 	quiet       bool
 	anyway      bool // --force of theme
 	overwrite   bool // --force of what writes outputs

@@ -11,6 +11,7 @@ import (
 
 	"ziegel/core/check"
 	"ziegel/core/diag"
+	"ziegel/core/site"
 	"ziegel/ui/report"
 )
 
@@ -83,6 +84,7 @@ A rule is tuned there in the same way, with another limit or severity:
 	cmd.Flags().IntVar(&o.at, "at", 1280, "screen width of --reading, CSS px")
 	cmd.Flags().BoolVar(&o.stress, "stress", false, "sweep again with hostile content, large text and wide spacing")
 	a.forceFlag(cmd)
+	a.allFlag(cmd, "findings")
 	cmd.Flags().StringVar(&o.since, "since", "", "tell only what changed since a report (FILE.json) or a git commit")
 	cmd.Flags().StringVar(&o.file, "report", "", "write a report: FILE.html, .json, .sarif or .xml (JUnit)")
 	cmd.Flags().BoolVar(&o.list, "rules", false, "list the rules and what each finds")
@@ -238,53 +240,53 @@ func (a *app) listRules(named []string) error {
 	return nil
 }
 
+// check tells what was found. The exit code is that of findings when one is an error.
 func (a *app) check(list []*check.Subject, reports []*check.Report) error {
-	var err error
-	errors := 0
-	for _, r := range reports {
-		errors += r.Errors()
-	}
 	if a.json {
-		err = a.writeJSON(jsonOf(reports))
-		if err != nil {
+		if err := a.writeJSON(jsonOf(reports)); err != nil {
 			return err
 		}
 	} else {
-		for _, r := range reports {
-			if a.style.Terminal {
-				a.grouped(r)
-			} else {
-				a.findings(r.Page, r.Findings)
-			}
-		}
-		told := map[string]bool{} // once, however many widths it holds at
-		for _, r := range reports {
-			for _, f := range r.Accepted {
-				line := fmt.Sprintf("accepted: %s: %s [%s]", a.style.Bold(report.Address(r.Page, f.Finding)),
-					f.Because, f.Rule)
-				if !told[line] {
-					a.say("%s", line)
-				}
-				told[line] = true
-			}
-		}
-		if tuned := tunedBy(list); len(tuned) > 0 {
-			for _, t := range tuned {
-				where := t.At
-				if where == "" {
-					where = "everywhere"
-				}
-				what := t.Severity
-				if t.Limit != nil {
-					what = strings.TrimPrefix(fmt.Sprintf("%s, limit %g", what, *t.Limit), ", ")
-				}
-				a.say("tuned: %s: %s: %s [%s]", a.style.Bold(where), what, t.Because, t.Rule)
-			}
-		}
-		a.verdict(reports)
+		told := groups(list[0].Env, reports)
+		a.found(reports, told)
+		a.accepted(reports)
+		a.tuned(tunedBy(list))
+		a.verdict(reports, told)
 	}
-	if errors > 0 {
-		return errFindings
+	for _, r := range reports {
+		if r.Errors() > 0 {
+			return errFindings
+		}
 	}
 	return nil
+}
+
+// accepted tells what the site accepts, once, however many widths it holds at.
+func (a *app) accepted(reports []*check.Report) {
+	told := map[string]bool{}
+	for _, r := range reports {
+		for _, f := range r.Accepted {
+			line := fmt.Sprintf("accepted: %s: %s [%s]", a.style.Bold(report.Address(r.Page, f.Finding)),
+				f.Because, f.Rule)
+			if !told[line] {
+				a.say("%s", line)
+			}
+			told[line] = true
+		}
+	}
+}
+
+// tuned tells which rules the site has tuned.
+func (a *app) tuned(list []site.Tuned) {
+	for _, t := range list {
+		where := t.At
+		if where == "" {
+			where = "everywhere"
+		}
+		what := t.Severity
+		if t.Limit != nil {
+			what = strings.TrimPrefix(fmt.Sprintf("%s, limit %g", what, *t.Limit), ", ")
+		}
+		a.say("tuned: %s: %s: %s [%s]", a.style.Bold(where), what, t.Because, t.Rule)
+	}
 }

@@ -55,10 +55,9 @@ func (a *app) demoCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			for _, r := range reports {
-				a.findings(r.Page, r.Findings)
-			}
-			a.verdict(reports)
+			told := groups(e, reports)
+			a.found(reports, told)
+			a.verdict(reports, told)
 			a.say("look at:  ziegel preview --site %s     the pages at three widths, live", dir)
 			a.say("          ziegel stack home --site %s  how every block stacks", dir)
 			a.say("          %s", filepath.Join(dir, "pages", "home.yaml"))

@@ -19,6 +19,11 @@ func (a *app) forceFlag(cmd *cobra.Command) {
 	cmd.Flags().BoolVar(&a.overwrite, "force", false, "write over a file that is no output of this program")
 }
 
+// allFlag lets a command tell more than the first ten of something.
+func (a *app) allFlag(cmd *cobra.Command, what string) {
+	cmd.Flags().BoolVar(&a.all, "all", false, fmt.Sprintf("all %s, not the first ten", what))
+}
+
 // save writes an output that somebody named.
 func (a *app) save(file string, data []byte) error {
 	if err := a.mayWrite(file); err != nil {

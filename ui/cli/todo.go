@@ -42,6 +42,7 @@ func (a *app) todoCmd() *cobra.Command {
 			return a.todo(list)
 		},
 	}
+	a.allFlag(cmd, "things")
 	return a.jsonFlag(cmd)
 }
 
@@ -150,9 +151,17 @@ func (a *app) todo(list []*check.Subject) error {
 	if a.json {
 		return a.writeJSON(map[string]any{"todo": tasks})
 	}
-	for _, t := range tasks {
-		a.findings(t.Page, []check.Finding{t.Finding})
+	reports := make([]*check.Report, len(list))
+	for i, s := range list {
+		reports[i] = &check.Report{Page: s.Name}
+		for _, t := range tasks {
+			if t.Page == s.Name {
+				reports[i].Findings = append(reports[i].Findings, t.Finding)
+			}
+		}
 	}
+	told := groups(list[0].Env, reports)
+	a.found(reports, told)
 	changed := changedSince(list)
 	for i, s := range list {
 		if n := pages[i].Wishes; n > 0 {
@@ -173,7 +182,7 @@ func (a *app) todo(list []*check.Subject) error {
 	if len(tasks) == 0 {
 		a.say("%s: nothing is left to do", a.style.Good("fine"))
 	} else {
-		a.say("%s left to do", diag.Plural(len(tasks), "thing"))
+		a.say("%s left to do", diag.Plural(len(told), "thing"))
 	}
 	return nil
 }

@@ -64,7 +64,7 @@ func HTML(w io.Writer, list []PageReport) error {
 	}
 	var pages []htmlPage
 	for _, p := range list {
-		h := htmlPage{Page: p.Page, From: p.From, To: p.To, Verdict: Verdict([]*check.Report{p.Report}),
+		h := htmlPage{Page: p.Page, From: p.From, To: p.To, Verdict: Verdict([]*check.Report{p.Report}, singly(p.Report)),
 			Ranges: p.Ranges, Blocks: p.Blocks, Findings: []htmlFinding{}, Accepted: p.Accepted, HTML: p.HTML}
 		for _, f := range ByBlock(p.Report) {
 			h.Findings = append(h.Findings, htmlFinding{f, Address(p.Page, f)})
@@ -73,6 +73,15 @@ func HTML(w io.Writer, list []PageReport) error {
 	}
 	return t.Execute(w, map[string]any{"CSS": template.CSS(css), "JS": template.JS(js),
 		"Policy": template.HTML(build.Policy(string(js))), "Pages": pages})
+}
+
+// singly gives the findings of a report without putting any together.
+func singly(r *check.Report) []Group {
+	out := make([]Group, len(r.Findings))
+	for i, f := range r.Findings {
+		out[i] = Group{Told: Told{Finding: f}, Page: r.Page}
+	}
+	return out
 }
 
 // ByBlock gives the findings block by block, the block with the worst one first, and the worst first in each.

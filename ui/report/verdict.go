@@ -7,16 +7,13 @@ import (
 	"ziegel/core/diag"
 )
 
-// Verdict says in a line how a check went.
-func Verdict(reports []*check.Report) string {
-	counts := map[diag.Severity]int{}
+// Verdict says in a line how a check went. The counts are those of what was told.
+func Verdict(reports []*check.Report, told []Group) string {
+	counts := Counts(told)
 	widths, blocks := 0, 0
 	for _, r := range reports {
 		widths += r.To - r.From + 1
 		blocks += len(r.Blocks)
-		for _, f := range r.Findings {
-			counts[f.Severity]++
-		}
 	}
 	broken := diag.Plural(counts[diag.Error], "error") + ", " + diag.Plural(counts[diag.Warning], "warning")
 	notes := ""
