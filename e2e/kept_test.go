@@ -28,7 +28,7 @@ func TestKeptBoxesEqualNewOnes(t *testing.T) {
 		require.NoError(t, err)
 		kept := laid.Engine()
 		for _, w := range []int{1200, 1201, 1202, 700, 701, 360, 361} {
-			want, got := report.Measure(laid.Engine().Layout(w)), report.Measure(kept.Layout(w))
+			want, got := report.Measure(nil, laid.Engine().Layout(w)), report.Measure(nil, kept.Layout(w))
 			if !assert.Equal(t, want.Height, got.Height, "%s at %d px", page, w) {
 				break
 			}

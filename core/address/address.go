@@ -12,7 +12,8 @@ import (
 	"ziegel/core/styles"
 )
 
-// Address is a place in a site: home, home/plans, home/plans.card[2], home/plans.card.padding.
+// Address is a place in a site: home, home/plans, home/plans.card[2], home/plans.card.padding. Links write home#plans
+// and #plans, which mean the same.
 type Address struct {
 	Page, Block, Part, Property string
 	Index                       int
@@ -32,10 +33,58 @@ func OfBlock(s string) (Address, error) {
 	return ad, err
 }
 
+// anyPage stands for the page of #plans: that which has the block.
+const anyPage = "#"
+
+// plain writes the form of links, home#plans and #plans, as addresses are written.
+func plain(s string) string {
+	page, rest, ok := strings.Cut(s, "#")
+	switch {
+	case !ok || strings.HasPrefix(rest, "/"):
+		return s
+	case page == "":
+		page = anyPage
+	}
+	return page + "/" + rest
+}
+
+// In gives the address with the page that #plans means in a site.
+func (a Address) In(e *project.Project) (Address, error) {
+	if a.Page != anyPage {
+		return a, nil
+	}
+	p, err := pageOf(e, a.Block)
+	if err == nil {
+		a.Page = p.Name
+	}
+	return a, err
+}
+
+// pageOf finds the page that has a block; several are asked about.
+func pageOf(e *project.Project, block string) (*site.Page, error) {
+	first := e.PageWith(block)
+	if first == nil {
+		return nil, fmt.Errorf("no page has a block %q; write PAGE/BLOCK, such as home/plans", block)
+	}
+	if e.Site.Block(first, block).EveryPage != "" {
+		return first, nil
+	}
+	var all []string
+	for _, p := range e.Site.Mentioning(block) {
+		if b := e.Site.Block(p, block); b != nil && b.EveryPage == "" {
+			all = append(all, p.Name+"/"+block)
+		}
+	}
+	if len(all) > 1 {
+		return nil, fmt.Errorf("several pages have a block %q: say %s", block, strings.Join(all, " or "))
+	}
+	return first, nil
+}
+
 // Inside splits the address of something in a block, such as home/plans.items[2].points[1], into the block's and what
 // stands behind it. There is nothing behind the address of a block or page.
 func Inside(s string) (block, inside string) {
-	page, rest, ok := strings.Cut(s, "/")
+	page, rest, ok := strings.Cut(plain(s), "/")
 	name, inside, within := strings.Cut(rest, ".")
 	if !ok || !within || inside == "" {
 		return s, ""
@@ -45,7 +94,7 @@ func Inside(s string) (block, inside string) {
 
 // Parse reads an address.
 func Parse(s string) (Address, error) {
-	m := addressForm.FindStringSubmatch(s)
+	m := addressForm.FindStringSubmatch(plain(s))
 	if m == nil {
 		return Address{}, fmt.Errorf("%q is no address: write PAGE, PAGE/BLOCK or PAGE/BLOCK.PART, such as home/plans.card", s)
 	}
@@ -72,6 +121,10 @@ func FindPage(e *project.Project, name string) (*site.Page, error) {
 
 // FindBlock finds a page and a block on it.
 func FindBlock(e *project.Project, a Address) (*site.Page, *site.Block, error) {
+	a, err := a.In(e)
+	if err != nil {
+		return nil, nil, err
+	}
 	p, err := FindPage(e, a.Page)
 	if err != nil {
 		return nil, nil, err

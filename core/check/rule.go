@@ -1,6 +1,7 @@
 package check
 
 import (
+	"slices"
 	"strings"
 
 	"ziegel/core/css"
@@ -54,6 +55,13 @@ func (r *Report) Errors() int {
 		}
 	}
 	return n
+}
+
+// Narrow keeps what a report says of one block.
+func (r *Report) Narrow(block string) {
+	r.Findings = slices.DeleteFunc(r.Findings, func(f Finding) bool { return f.Block != block })
+	r.Accepted = slices.DeleteFunc(r.Accepted, func(f Accepted) bool { return f.Block != block })
+	r.Blocks = slices.DeleteFunc(r.Blocks, func(b sweep.Stacking) bool { return b.Name != block })
 }
 
 // hit is what a rule saw at one width.

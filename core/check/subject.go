@@ -20,6 +20,7 @@ type Subject struct {
 	Env      *project.Project
 	Problems diag.Problems // those that the check tells as findings
 	Past     bool          // the page as it was once
+	Block    string        // the one block of it that was asked for, "" for all
 }
 
 // Lay composes a page for measuring.

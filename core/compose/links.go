@@ -22,6 +22,15 @@ func (c *composer) pageHref(name string) string {
 	return c.depth + file
 }
 
+// linkForm writes an address of a block, home/plans, in the form of links: home#plans. Anything else stays.
+func linkForm(e *project.Project, to string) string {
+	if page, block, ok := strings.Cut(to, "/"); ok && block != "" && !strings.ContainsAny(block, "/#.") &&
+		e.Site.HasPage(page) {
+		return page + "#" + block
+	}
+	return to
+}
+
 // href turns what a designer writes after to: into an address. The problem has no position yet.
 func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 	bad := func(what, expected, try string) (string, *diag.Problem) {
@@ -31,7 +40,7 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 		return bad("a link leads nowhere",
 			"a page, #block, a file below media/, or an https:, mailto: or tel: address", "")
 	}
-	page, frag, hasFrag := strings.Cut(to, "#")
+	page, frag, hasFrag := strings.Cut(linkForm(c.Env, to), "#")
 	lower := strings.ToLower(to)
 	for _, scheme := range []string{"https://", "http://", "mailto:", "tel:", "sms:"} {
 		if strings.HasPrefix(lower, scheme) {

@@ -177,6 +177,9 @@ func (s *Sources) mentioned(text string) []string {
 			continue
 		}
 		seen[w] = true
+		if page, _, ok := strings.Cut(w, "/"); ok && s.pages[page] { // home/plans
+			state = append(state, page+" "+s.anchorsOf(page))
+		}
 		if s.pages[w] {
 			state = append(state, w+" "+s.anchorsOf(w))
 		}

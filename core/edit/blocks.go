@@ -3,6 +3,7 @@ package edit
 import (
 	"errors"
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -188,6 +189,23 @@ type reference struct {
 	key  bool // the name is a key, not a value
 }
 
+var markdownLink = regexp.MustCompile(`\]\([^)\s]+\)`)
+
+// retargeted gives a text whose links lead elsewhere: it is the target of one itself, under the key to, or has links
+// of inline Markdown in it.
+func retargeted(text, key string, to func(string) (string, bool)) (string, bool) {
+	if key == "to" {
+		return to(text)
+	}
+	changed := false
+	out := markdownLink.ReplaceAllStringFunc(text, func(m string) string {
+		now, ok := to(m[2 : len(m)-1])
+		changed = changed || ok
+		return "](" + now + ")"
+	})
+	return out, changed
+}
+
 // references finds links, wishes, overrides and leave-outs that name a block of a page.
 func references(e *project.Project, page *site.Page, b *site.Block, name string) []reference {
 	var out []reference
@@ -198,14 +216,22 @@ func references(e *project.Project, page *site.Page, b *site.Block, name string)
 			switch v.Kind {
 			case site.Text:
 				here := on == page || on == nil && every || every
-				switch {
-				case key == "to" && v.Text == "#"+b.Name && here:
-					out = append(out, reference{f.Path, at, v, "#" + name, false})
-				case key == "to" && strings.HasSuffix(v.Text, "#"+b.Name):
-					p := strings.TrimSuffix(v.Text, "#"+b.Name)
-					if p == page.Name || every && e.Site.Page(p) != nil {
-						out = append(out, reference{f.Path, at, v, p + "#" + name, false})
+				text, linked := retargeted(v.Text, key, func(to string) (string, bool) {
+					if to == "#"+b.Name && here {
+						return "#" + name, true
 					}
+					p, found := strings.CutSuffix(to, "#"+b.Name)
+					if !found {
+						p, found = strings.CutSuffix(to, "/"+b.Name)
+					}
+					if !found || p != page.Name && (!every || !e.Site.HasPage(p)) {
+						return to, false
+					}
+					return to[:len(p)+1] + name, true
+				})
+				switch {
+				case linked:
+					out = append(out, reference{f.Path, at, v, text, false})
 				case key == "block" && v.Text == b.Name && len(at) == 3 && at[0].Key == "brief" && on != nil &&
 					(on == page || every):
 					out = append(out, reference{f.Path, at, v, name, false})

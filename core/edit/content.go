@@ -205,6 +205,9 @@ func (s *setter) one(name, value string) error {
 	}
 	v := site.NewText(value)
 	last := path[len(path)-1]
+	if field == nil && last.Key == "to" {
+		v = site.NewText(s.linkTo(value))
+	}
 	if field != nil && last.Key == field.Name || field != nil && last.Key == "" {
 		switch field.Type {
 		case library.Picture:
@@ -223,6 +226,18 @@ func (s *setter) one(name, value string) error {
 		}
 	}
 	return s.seeded(path, v)
+}
+
+// linkTo writes the address of a block as links have it: home#plans for home/plans, #plans on its own page.
+func (s *setter) linkTo(to string) string {
+	page, block, ok := strings.Cut(to, "/")
+	if !ok || !s.p.Env.Site.HasPage(page) || s.p.Env.Site.Block(s.p.Env.Site.Page(page), block) == nil {
+		return to
+	}
+	if page == s.page.Name && s.b.EveryPage == "" {
+		return "#" + block
+	}
+	return page + "#" + block
 }
 
 func exampleOf(f *library.Field) string {
@@ -327,6 +342,14 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 			names = append(names, f.Name)
 			if f.Name == m[1] {
 				next = f
+			}
+		}
+		if field := s.sec.FieldAt(m[1]); next == nil && field != "" { // named as its part
+			m[1] = field
+			for _, f := range fields {
+				if f.Name == field {
+					next = f
+				}
 			}
 		}
 		if next == nil {

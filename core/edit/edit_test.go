@@ -169,6 +169,8 @@ var calls = []call{
 	set("home/opening", "media.file at watch=loft.svg"),
 	set("home/opening", "actions[1].label=Go"),
 	set("home/opening", "actions[3].label=Ask", "actions[3].to=mailto:hello@larkspan.example"),
+	set("home/opening", "actions[1].to=courses/prices", "actions[2].to=home/plans"),
+	set("home/opening", "actions[1].to=courses/nope"),
 	set("home/opening", "actions[4].label=Ask"),
 	set("home/opening", "actions[0].label=Ask"),
 	set("home/opening", "actions[2]=Ask us"),
@@ -186,6 +188,7 @@ var calls = []call{
 	set("home/plans", "items[2].price.amount=2"),
 	set("home/foot", "text=Kites"),
 	set("home/voices", "items[1].media=people/tomas.svg"),
+	set("home/voices", "items[1].quote=It flew.", "items[1].name=Ines"),
 	set("home", "title=Kites", "description="),
 	set("home", "name=Kites"),
 	set("courses/prices", "lead=Long"),
@@ -218,6 +221,8 @@ var calls = []call{
 
 	style(edit.Scope{}, "home/plans.card", "padding={space.4}", "border-radius=12px"),
 	style(edit.Scope{At: "phone"}, "home/plans.card", "padding=1rem"),
+	style(edit.Scope{At: "840"}, "home/plans.card", "padding=1rem"),
+	style(edit.Scope{}, "home/voices.text", "padding=1rem"),
 	style(edit.Scope{When: "stacked"}, "home/plans.card", "padding=1rem"),
 	style(edit.Scope{State: "hover"}, "home/plans.card", "background-color=#fff"),
 	style(edit.Scope{In: "..480"}, "home/plans.card", "padding=1rem"),
@@ -342,11 +347,11 @@ func TestWhatSpeaksOfABlockFollowsItsName(t *testing.T) {
 		"ziegel.yaml": "name: L\nevery-page:\n  bottom:\n    - {name: foot, section: footer/columns, content: {actions: [{label: Up, to: \"home#reasons\"}]}}\n",
 		"pages/home.yaml": "title: H\nbrief: [{want: why, block: reasons}]\nblocks:\n  - {name: reasons, section: features/cards}\n" +
 			"  - {name: a, section: hero/beside, content: {actions: [{label: Why, to: \"#reasons\"}, {label: Base, to: \"#foot\"}]}}\n",
-		"pages/b.yaml": "title: B\nleave-out: [foot]\nblocks:\n  - {name: reasons, section: features/cards}\n  - {name: c, section: hero/beside, content: {actions: [{label: Why, to: \"#reasons\"}, {label: Home, to: \"home#reasons\"}]}}\n",
+		"pages/b.yaml": "title: B\nleave-out: [foot]\nblocks:\n  - {name: reasons, section: features/cards}\n  - {name: c, section: hero/beside, content: {actions: [{label: Why, to: \"#reasons\"}, {label: Home, to: \"home#reasons\"}, {label: There, to: home/reasons}], lead: \"See [why](home/reasons) and [here](#reasons).\"}}\n",
 		"pages/c.yaml": "title: C\noverride: {foot: {tone: deep}}\nblocks: []\n",
 	})
 	p := apply(t, dir, func(p *edit.Plan) error { return edit.Rename(p, "home/reasons", "why") })
-	assert.Contains(t, p.Done, "4 references followed")
+	assert.Contains(t, p.Done, "6 references followed")
 	assert.Contains(t, read(t, dir, "ziegel.yaml"), `to: "home#why"`)
 	home := read(t, dir, "pages/home.yaml")
 	assert.Contains(t, home, "block: why")
@@ -355,6 +360,8 @@ func TestWhatSpeaksOfABlockFollowsItsName(t *testing.T) {
 	b := read(t, dir, "pages/b.yaml")
 	assert.Contains(t, b, `to: "home#why"`)
 	assert.Contains(t, b, `to: "#reasons"`, "that is a block of its own page")
+	assert.Contains(t, b, "to: home/why")
+	assert.Contains(t, b, "See [why](home/why) and [here](#reasons).")
 
 	p = apply(t, dir, func(p *edit.Plan) error { return edit.Rename(p, "home/foot", "base") })
 	assert.Contains(t, p.Done, "3 references followed")

@@ -207,7 +207,7 @@ func (p *Plan) reached(after *project.Project, changes []site.FileChange) []stri
 			if was := p.Env.Site.Page(name); was != nil {
 				for _, b := range p.Env.Site.All(was) {
 					if b.EveryPage == "" && after.Site.Block(now, b.Name) == nil {
-						gone = append(gone, name+"#"+b.Name)
+						gone = append(gone, name+"#"+b.Name, name+"/"+b.Name)
 					}
 				}
 			}

@@ -26,6 +26,7 @@ type records struct {
 	rows    [][]*site.Value // as many as columns, nil where there is nothing
 	lines   []int           // where each row begins, from 1
 	note    string          // about the encoding
+	partial bool            // what an entry does not have it says nothing of; an empty cell of a table says: nothing
 }
 
 // kindsOfTables are the endings of files that fill lists.
@@ -52,7 +53,7 @@ func readRecords(dir, file string) (*records, error) {
 	if err != nil {
 		return nil, fmt.Errorf("read %s: %w", file, diag.Bare(err))
 	}
-	r := &records{file: file}
+	r := &records{file: file, partial: true}
 	switch strings.ToLower(filepath.Ext(file)) {
 	case ".csv", ".tsv":
 		err = r.cells(data)
@@ -69,7 +70,7 @@ func (r *records) cells(data []byte) error {
 	if err != nil {
 		return err
 	}
-	r.columns, r.lines = t.Columns, t.Lines
+	r.columns, r.lines, r.partial = t.Columns, t.Lines, false
 	if t.Encoding != "" {
 		r.note = r.file + " is not UTF-8 and was read as " + t.Encoding
 	}

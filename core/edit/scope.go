@@ -3,6 +3,7 @@ package edit
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -321,6 +322,9 @@ func FindStyled(e *project.Project, where string, sc Scope) (*Styled, error) {
 		return nil, fmt.Errorf("name a part of %s/%s: %s; or block for all of it", page.Name, b.Name,
 			strings.Join(sec.Parts, ", "))
 	}
+	if part := sec.PartAt(ad.Part); !styles.HasPart(sec, ad.Part) && part != "" { // named as its field
+		ad.Part = part
+	}
 	if !styles.HasPart(sec, ad.Part) {
 		return nil, diag.Unknown("part", ad.Part, append(slices.Clone(sec.Parts), "block", "root"), " in "+sec.Name)
 	}
@@ -340,6 +344,10 @@ type Scope struct {
 // conditions checks the flags that limit a style.
 func (sc Scope) conditions(e *project.Project, t *styles.Target) error {
 	if sc.At != "" {
+		if n, err := strconv.Atoi(sc.At); err == nil {
+			return fmt.Errorf("--at %d is one width; do you mean up to it (--at ..%d), from it on (--at %d..), or a range (%s)?",
+				n, n, n, strings.Join(e.RangeNames(), ", "))
+		}
 		if _, _, ok := e.Span(sc.At); !ok {
 			return fmt.Errorf("%w; or write widths, such as 480..719",
 				diag.Unknown("range", sc.At, e.RangeNames(), ""))

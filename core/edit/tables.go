@@ -243,6 +243,9 @@ func (f *filling) entry(row []*site.Value, old *site.Value, line int) (*site.Val
 	cleared := map[string]bool{}
 	for _, c := range f.cols {
 		v := row[c.at]
+		if v == nil && f.from.partial {
+			continue
+		}
 		if list, ok := c.into(); ok {
 			if !cleared[list.String()] {
 				cleared[list.String()] = true

@@ -114,6 +114,10 @@ func TestATableReadAgainKeepsTheRest(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, changes[0].After, "title: One # ours\n          role: €3\n          media: {file: a.svg, alt: A kite, focus: 10% 20%}\n")
 
+	got, _, err = fill(t, page, "items", "p.json", `[{"title": "One", "text": "New"}, {"title": "Two", "role": "c"}]`, edit.Pictures{}, "a.svg")
+	require.NoError(t, err)
+	assert.Equal(t, "[{title: One, role: €1, media: {file: a.svg, alt: A kite, focus: 10% 20%}, text: New}, {title: Two, role: c, text: Said}]", got.String())
+
 	got, p, err = fill(t, page, "items", "p.csv", "title,role\nTwo,b\nThree,c\n", edit.Pictures{}, "a.svg")
 	require.NoError(t, err)
 	assert.Equal(t, "[{title: Two, role: b, text: Said}, {title: Three, role: c}]", got.String())

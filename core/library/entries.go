@@ -35,3 +35,20 @@ func (s *Section) PartsOf(list string) []string {
 	}
 	return out
 }
+
+// FieldAt names the field that the element of a part shows: text for the part quote. "" when it shows none.
+func (s *Section) FieldAt(part string) string { return s.beside("data-part", part, "data-field") }
+
+// PartAt names the part whose element shows a field, "" when none does.
+func (s *Section) PartAt(field string) string { return s.beside("data-field", field, "data-part") }
+
+// beside gives the value of another mark on the first element with a mark.
+func (s *Section) beside(mark, value, other string) string {
+	out := ""
+	markup.Each(s.Root, func(n *html.Node) {
+		if out == "" && markup.Value(n, mark) == value {
+			out = markup.Value(n, other)
+		}
+	})
+	return out
+}

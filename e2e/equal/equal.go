@@ -75,7 +75,7 @@ func Page(root string, want browser.Page, assets fs.FS) (Tally, error) {
 	}
 	engine := laid.Engine()
 	for _, w := range want.Widths {
-		t.compare(want.Page, report.Measure(engine.Layout(w.Width)), w)
+		t.compare(want.Page, report.Measure(nil, engine.Layout(w.Width)), w)
 	}
 	return t, nil
 }

@@ -38,8 +38,9 @@ A rule is tuned there in the same way, with another limit or severity:
 		Example: `  # everything on every page
   ziegel check
 
-  # one page, for a script
+  # one page, for a script; one block of it
   ziegel check home --json
+  ziegel check home/plans
 
   # what longer texts, other counts and larger letters break
   ziegel check home --stress
@@ -189,6 +190,11 @@ func (a *app) runCheck(o *checking, args []string) error {
 	}
 	if err != nil {
 		return err
+	}
+	for i, s := range pages {
+		if s.Block != "" && i < len(reports) {
+			reports[i].Narrow(s.Block)
+		}
 	}
 	return a.answerCheck(o, pages, reports, before)
 }

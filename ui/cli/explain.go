@@ -104,6 +104,13 @@ func (a *app) explain(ad address.Address, axis string, at int) error {
 
 // addressed finds the elements that an address speaks of.
 func (a *app) addressed(ad address.Address) (*check.Subject, []*css.Element, error) {
+	e, _, err := a.open()
+	if err == nil {
+		ad, err = ad.In(e)
+	}
+	if err != nil {
+		return nil, nil, err
+	}
 	s, err := a.subject(ad.Page)
 	if err != nil {
 		return nil, nil, err
@@ -112,7 +119,11 @@ func (a *app) addressed(ad address.Address) (*check.Subject, []*css.Element, err
 	if err != nil {
 		return nil, nil, err
 	}
-	if sec := s.Env.Library.Section(b.Section); ad.Part != "" && !styles.HasPart(sec, ad.Part) {
+	sec := s.Env.Library.Section(b.Section)
+	if part := sec.PartAt(ad.Part); ad.Part != "" && !styles.HasPart(sec, ad.Part) && part != "" {
+		ad.Part = part // named as its field
+	}
+	if ad.Part != "" && !styles.HasPart(sec, ad.Part) {
 		return nil, nil, diag.Unknown("part", ad.Part, sec.Parts, " in "+sec.Name)
 	}
 	list := explain.Find(s.Prepared, b.Name, ad.Part, ad.Index)

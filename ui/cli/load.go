@@ -17,8 +17,8 @@ func isFile(arg string) bool {
 	return ext == ".html" || ext == ".htm"
 }
 
-// subject loads a page (all of it, or only some blocks) or a file.
-func (a *app) subject(arg string, only ...string) (*check.Subject, error) {
+// subject loads a page, one that a block of was asked for, or a file.
+func (a *app) subject(arg string) (*check.Subject, error) {
 	if isFile(arg) {
 		l, err := sweep.FromFile(arg, stock.Files)
 		return &check.Subject{Name: arg, Prepared: l}, err
@@ -27,6 +27,23 @@ func (a *app) subject(arg string, only ...string) (*check.Subject, error) {
 	if err != nil {
 		return nil, err
 	}
+	if strings.ContainsAny(arg, "/#") {
+		ad, err := address.OfBlock(arg)
+		if err != nil {
+			return nil, err
+		}
+		if ad.Block != "" {
+			page, b, err := address.FindBlock(e, ad)
+			if err != nil {
+				return nil, err
+			}
+			s, err := check.Lay(e, page, nil)
+			if err == nil {
+				s.Block = b.Name
+			}
+			return s, err
+		}
+	}
 	p, err := address.FindPage(e, arg)
 	if err != nil {
 		if _, statErr := os.Stat(filepath.Join(dir, arg)); statErr == nil {
@@ -34,7 +51,7 @@ func (a *app) subject(arg string, only ...string) (*check.Subject, error) {
 		}
 		return nil, err
 	}
-	return check.Lay(e, p, only)
+	return check.Lay(e, p, nil)
 }
 
 type errNotPage string

@@ -38,6 +38,9 @@ func (a *app) showCmd() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			if ad, err = ad.In(e); err != nil {
+				return err
+			}
 			p, err := address.FindPage(e, ad.Page)
 			if err != nil {
 				return err

@@ -2,6 +2,7 @@ package cli
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -15,17 +16,20 @@ func (a *app) measureCmd() *cobra.Command {
 	var at, scheme string
 	var height int
 	cmd := &cobra.Command{
-		Use:   "measure PAGE|FILE --at WIDTHS",
+		Use:   "measure PAGE|PAGE/BLOCK|FILE --at WIDTHS",
 		Short: "Print the box of every element at given widths",
 		Long: `Measure prints where every element lies, as a browser would place it: border
 boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 		Example: `  # a page of the site on a phone and a laptop
   ziegel measure home --at 390,1280
 
+  # one block of it; blocks and parts are named
+  ziegel measure home/plans --at 390
+
   # any HTML file, as JSON
   ziegel measure some/page.html --at 390,768 --json`,
 		Args:              cobra.ExactArgs(1),
-		ValidArgsFunction: a.complete("page"),
+		ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			widths, err := parseWidths(at)
 			if err != nil {
@@ -45,7 +49,11 @@ boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 			engine := s.Prepared.Engine()
 			doc := report.MeasureDoc{Page: s.Prepared.Name}
 			for _, w := range widths {
-				doc.Widths = append(doc.Widths, report.Measure(engine.Layout(w)))
+				m := report.Measure(s.Prepared, engine.Layout(w))
+				if s.Block != "" {
+					m.Boxes = slices.DeleteFunc(m.Boxes, func(b report.MeasureBox) bool { return b.Block != s.Block })
+				}
+				doc.Widths = append(doc.Widths, m)
 			}
 			doc.Doubts = report.Doubts(s.Prepared)
 			if a.json {
@@ -63,7 +71,7 @@ boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 					if b.Lines > 0 {
 						lines = "  " + diag.Plural(b.Lines, "line")
 					}
-					a.say("%10.2f %10.2f %9.2f x %-9.2f%s%s", b.X, b.Y, b.W, b.H, b.Path, lines)
+					a.say("%10.2f %10.2f %9.2f x %-9.2f%s%s%s", b.X, b.Y, b.W, b.H, calledBox(s.Name, b), b.Path, lines)
 				}
 			}
 			for _, d := range doc.Doubts {
@@ -79,6 +87,21 @@ boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 	cmd.Flags().IntVar(&height, "height", 900, "viewport height, CSS px")
 	cmd.Flags().StringVar(&scheme, "scheme", "light", "light or dark")
 	return a.jsonFlag(cmd)
+}
+
+// calledBox gives the address of a block or part before its path; what only stands in one has none.
+func calledBox(page string, b report.MeasureBox) string {
+	if !b.Is {
+		return ""
+	}
+	name := page + "/" + b.Block
+	if b.Part != "" {
+		name += "." + b.Part
+	}
+	if b.Item > 0 {
+		name += fmt.Sprintf("[%d]", b.Item)
+	}
+	return name + "  "
 }
 
 func parseWidths(s string) ([]int, error) {

@@ -73,6 +73,9 @@ func (a *app) room(ad address.Address, fields []string, at []int) error {
 	if err != nil {
 		return err
 	}
+	if ad, err = ad.In(e); err != nil {
+		return err
+	}
 	p, err := address.FindPage(e, ad.Page)
 	if err != nil {
 		return err

@@ -6,7 +6,6 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/address"
 	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/site"
@@ -46,27 +45,20 @@ func (a *app) stackCmd() *cobra.Command {
 			if err := checkSpan(from, to); err != nil {
 				return err
 			}
-			addr, only := args[0], ""
-			if !isFile(addr) {
-				ad, err := address.OfBlock(addr)
-				if err != nil {
-					return err
-				}
-				addr, only = ad.Page, ad.Block
-			}
-			if len(args) == 2 {
-				only = args[1]
-			}
-			s, err := a.subject(addr)
+			s, err := a.subject(args[0])
 			if err != nil {
 				return err
+			}
+			only := s.Block
+			if len(args) == 2 {
+				only = args[1]
 			}
 			if only != "" && !keepBlock(s.Prepared, only) {
 				var names []string
 				for _, b := range s.Prepared.Every() {
 					names = append(names, b.Name)
 				}
-				return diag.Unknown("block", only, names, " on "+addr)
+				return diag.Unknown("block", only, names, " on "+s.Name)
 			}
 			if cmd.Flags().Changed("at") {
 				return a.outline(s, at)

@@ -17,15 +17,16 @@ import (
 
 func (a *app) todoCmd() *cobra.Command {
 	cmd := &cobra.Command{
-		Use:   "todo [PAGE]",
+		Use:   "todo [PAGE|PAGE/BLOCK]",
 		Short: "What is left to do: samples, pictures, links, brief",
 		Example: `  # for the whole site
   ziegel todo
 
-  # for one page
-  ziegel todo home`,
+  # for one page, for one block
+  ziegel todo home
+  ziegel todo home/voices`,
 		Args:              cobra.MaximumNArgs(1),
-		ValidArgsFunction: a.complete("page"),
+		ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			var list []*check.Subject
 			var err error
@@ -140,6 +141,9 @@ func (a *app) todo(list []*check.Subject) error {
 	}
 	for i, s := range list {
 		for _, f := range pages[i].Tasks {
+			if s.Block != "" && f.Block != s.Block {
+				continue
+			}
 			key := f.Rule + f.Cause.String() + f.Text
 			if seen[key] && !f.Cause.IsZero() {
 				continue
@@ -164,7 +168,7 @@ func (a *app) todo(list []*check.Subject) error {
 	a.found(reports, told)
 	changed := changedSince(list)
 	for i, s := range list {
-		if n := pages[i].Wishes; n > 0 {
+		if n := pages[i].Wishes; n > 0 && s.Block == "" {
 			unmet := 0
 			for _, t := range tasks {
 				if t.Page == s.Name && t.Rule == "brief" {
@@ -174,7 +178,7 @@ func (a *app) todo(list []*check.Subject) error {
 			a.say("brief of %s: %d of %d met", s.Name, n-unmet, n)
 		}
 		for _, b := range pages[i].Blocks {
-			if changed(s.Name)[b] {
+			if changed(s.Name)[b] && (s.Block == "" || s.Block == b) {
 				a.say("not checked since it changed: %s/%s", s.Name, b)
 			}
 		}

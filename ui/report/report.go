@@ -4,7 +4,9 @@ package report
 import (
 	"math"
 
+	"ziegel/core/compose"
 	"ziegel/core/layout"
+	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
 
@@ -73,9 +75,14 @@ type MeasureWidth struct {
 	Boxes    []MeasureBox `json:"boxes"`
 }
 
-// MeasureBox is the border box of one element in page coordinates, CSS px.
+// MeasureBox is the border box of one element in page coordinates, CSS px. Block and Part are what it stands in, Item
+// says which of the parts, from 1; Is says that it is that part, or the block, itself.
 type MeasureBox struct {
 	Path  string  `json:"path"`
+	Block string  `json:"block,omitempty"`
+	Part  string  `json:"part,omitempty"`
+	Item  int     `json:"item,omitempty"`
+	Is    bool    `json:"is,omitempty"`
 	X     float64 `json:"x"`
 	Y     float64 `json:"y"`
 	W     float64 `json:"w"`
@@ -88,8 +95,8 @@ var skipped = map[string]bool{"html": true, "script": true, "style": true, "temp
 	"optgroup": true, "source": true, "track": true, "br": true, "wbr": true,
 	"head": true, "link": true, "meta": true, "title": true}
 
-// Measure makes the entry of one layout.
-func Measure(r *layout.Result) MeasureWidth {
+// Measure makes the entry of one layout; l names the blocks of a page and what is in them, nil does not.
+func Measure(l *sweep.Prepared, r *layout.Result) MeasureWidth {
 	m := MeasureWidth{Width: r.Width, Height: round(r.Height), Overflow: round(r.Overflow), Boxes: []MeasureBox{}}
 	for i := range r.Boxes {
 		p := &r.Boxes[i]
@@ -97,8 +104,13 @@ func Measure(r *layout.Result) MeasureWidth {
 			p.Element.Parent != nil && p.Element.Parent.Foreign {
 			continue
 		}
-		m.Boxes = append(m.Boxes, MeasureBox{p.Element.Path(), round(p.X), round(p.Y), round(p.W),
-			round(p.H), p.Lines})
+		box := MeasureBox{Path: p.Element.Path(), X: round(p.X), Y: round(p.Y), W: round(p.W), H: round(p.H),
+			Lines: p.Lines}
+		if l != nil && l.Page != nil {
+			box.Block, box.Part, box.Item = naming.Place(l, p.Element)
+			box.Is = p.Element.Attr(compose.MarkBlock) != "" || p.Element.Attr(compose.MarkPart) == box.Part && box.Part != ""
+		}
+		m.Boxes = append(m.Boxes, box)
 	}
 	return m
 }
