@@ -211,48 +211,40 @@ func references(e *project.Project, page *site.Page, b *site.Block, name string)
 	var out []reference
 	every := b.EveryPage != ""
 	scan := func(f *site.File, on *site.Page) {
-		var walk func(v *site.Value, at site.Path, key string)
-		walk = func(v *site.Value, at site.Path, key string) {
-			switch v.Kind {
-			case site.Text:
-				here := on == page || on == nil && every || every
-				text, linked := retargeted(v.Text, key, func(to string) (string, bool) {
-					if to == "#"+b.Name && here {
-						return "#" + name, true
-					}
-					p, found := strings.CutSuffix(to, "#"+b.Name)
-					if !found {
-						p, found = strings.CutSuffix(to, "/"+b.Name)
-					}
-					if !found || p != page.Name && (!every || !e.Site.HasPage(p)) {
-						return to, false
-					}
-					return to[:len(p)+1] + name, true
-				})
-				switch {
-				case linked:
-					out = append(out, reference{f.Path, at, v, text, false})
-				case key == "block" && v.Text == b.Name && len(at) == 3 && at[0].Key == "brief" && on != nil &&
-					(on == page || every):
-					out = append(out, reference{f.Path, at, v, name, false})
-				case len(at) == 2 && at[0].Key == "leave-out" && v.Text == b.Name && every:
-					out = append(out, reference{f.Path, at, v, name, false})
-				}
-			case site.List:
-				for i, it := range v.Items {
-					walk(it, site.Keys(at, i), key)
-				}
-			case site.Map:
-				for _, en := range v.Entries {
-					next := site.Keys(at, en.Key)
-					if len(next) == 2 && next[0].Key == "override" && en.Key == b.Name && every {
-						out = append(out, reference{f.Path, next, en.Value, name, true})
-					}
-					walk(en.Value, next, en.Key)
+		here := every || on == page
+		to := func(to string) (string, bool) {
+			if to == "#"+b.Name && here {
+				return "#" + name, true
+			}
+			p, found := strings.CutSuffix(to, "#"+b.Name)
+			if !found {
+				p, found = strings.CutSuffix(to, "/"+b.Name)
+			}
+			if !found || p != page.Name && (!every || !e.Site.HasPage(p)) {
+				return to, false
+			}
+			return to[:len(p)+1] + name, true
+		}
+		eachText(f.Root, nil, "", func(v *site.Value, at site.Path, key string) {
+			said, part := v.Text, ""
+			if key == "at" && (at[0].Key == "accept" || at[0].Key == "tune") { // of a finding: home/plans.card
+				key = "to"
+				if i := strings.IndexByte(said, '.'); i >= 0 {
+					said, part = said[:i], said[i:]
 				}
 			}
+			text, linked := retargeted(said, key, to)
+			switch {
+			case linked:
+				out = append(out, reference{f.Path, at, v, text + part, false})
+			case key == "block" && v.Text == b.Name && len(at) == 3 && at[0].Key == "brief" && on != nil && here,
+				len(at) == 2 && at[0].Key == "leave-out" && v.Text == b.Name && every:
+				out = append(out, reference{f.Path, at, v, name, false})
+			}
+		})
+		if over := f.Root.Get("override"); over.Get(b.Name) != nil && every && on != nil {
+			out = append(out, reference{f.Path, site.Keys("override", b.Name), over.Get(b.Name), name, true})
 		}
-		walk(f.Root, nil, "")
 	}
 	scan(e.Site.File, nil)
 	for _, p := range e.Site.Mentioning(b.Name) {

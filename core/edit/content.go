@@ -185,7 +185,7 @@ func (s *setter) one(name, value string) error {
 		return s.edit(site.Keys(s.b.Path, "options", strings.TrimPrefix(name, "options.")), site.NewText(value))
 	case strings.HasPrefix(name, "ground.") && s.sec.Field("ground") == nil:
 		return s.edit(site.Keys(s.b.Path, "ground", strings.TrimPrefix(name, "ground.")), site.NewText(value))
-	case s.sec.Field(name) == nil && slices.Contains([]string{"tone", "above", "below", "lane", "ground"}, name):
+	case s.sec.Field(name) == nil && slices.Contains(blockSettings, name):
 		if name == "ground" && value != "" {
 			return errors.New("say what the ground is: ground.picture=FILE, ground.color=... or ground.gradient=...; ground.focus, ground.overlay and ground.inside go with it")
 		}

@@ -1,6 +1,7 @@
 package edit_test
 
 import (
+	"path/filepath"
 	"strings"
 	"testing"
 
@@ -84,4 +85,38 @@ func TestSamplesOfABlockStandInThePageBeforeOneGoes(t *testing.T) {
 	full := testsite.Demo(t).Library.Section("features/cards").Field("items").Samples
 	assert.Len(t, items, len(full)-1)
 	assert.Equal(t, full[2].Get("title").Str(), items[1].Get("title").Str())
+}
+
+// The blocks of a page stand as they were named; the others follow.
+func TestBlocksInOrder(t *testing.T) {
+	for want, by := range map[string][]string{
+		"voices plans reasons opening": {"voices", "plans", "reasons", "opening"},
+		"plans opening reasons voices": {"menu", "plans"},
+		"reasons voices opening plans": {"reasons", "voices", "foot"},
+	} {
+		assert.Equal(t, strings.Fields(want), names(t, func(p *edit.Plan) error { return edit.Order(p, "home", by) }))
+	}
+}
+
+// A name of a page is followed wherever it is spoken of, in the page itself, too; findings that are accepted stay so.
+func TestWhatSpeaksOfAPageFollowsItsName(t *testing.T) {
+	dir := testsite.Write(t, map[string]string{
+		"ziegel.yaml":     "name: L\naccept:\n  - {rule: seam, at: b/c.words, because: meant}\n  - {rule: seam, at: b, because: meant}\n  - {rule: seam, at: bb, because: meant}\n",
+		"pages/home.yaml": "title: H\nblocks:\n  - {name: a, section: hero/beside, content: {lead: \"See [b](b#c) and [bb](bb).\", actions: [{label: B, to: b}, {label: C, to: b/c}, {label: D, to: bb}]}}\n",
+		"pages/b.yaml":    "title: B\nblocks: # ours\n  - {name: c, section: hero/beside, content: {actions: [{label: Up, to: \"b#c\"}, {label: Here, to: \"#c\"}]}}\n",
+		"pages/bb.yaml":   "title: BB\nblocks: []\n",
+	})
+	p := apply(t, dir, func(p *edit.Plan) error { return edit.RenamePage(p, "b", "shop") })
+	assert.Contains(t, p.Done, "6 references followed")
+	home := read(t, dir, "pages/home.yaml")
+	assert.Contains(t, home, "See [b](shop#c) and [bb](bb).")
+	assert.Contains(t, home, "to: shop}, {label: C, to: shop/c}, {label: D, to: bb}")
+	assert.Contains(t, read(t, dir, "pages/shop.yaml"), `blocks: # ours`)
+	assert.Contains(t, read(t, dir, "pages/shop.yaml"), `to: "shop#c"}, {label: Here, to: "#c"}`)
+	assert.NoFileExists(t, filepath.Join(dir, "pages", "b.yaml"))
+	assert.Contains(t, read(t, dir, "ziegel.yaml"), "at: shop/c.words")
+	p = apply(t, dir, func(p *edit.Plan) error { return edit.Rename(p, "shop/c", "door") })
+	assert.Contains(t, p.Done, "5 references followed")
+	assert.Contains(t, read(t, dir, "ziegel.yaml"), "at: shop/door.words")
+	assert.Contains(t, read(t, dir, "pages/shop.yaml"), `to: "shop#door"}, {label: Here, to: "#door"}`)
 }

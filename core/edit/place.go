@@ -189,11 +189,7 @@ func Add(p *Plan, where, section, as string, at Spot) error {
 	} else {
 		file = page.File.Path
 	}
-	want := usualNames[sec.Kind]
-	if want == "" {
-		want = sec.Kind
-	}
-	name, err := newName(p.Env, page, as, want)
+	name, err := newName(p.Env, page, as, usualName(p.Env, page, sec.Kind, map[string]bool{}))
 	if err != nil {
 		return err
 	}

@@ -97,6 +97,15 @@ func (s *Section) Option(name string) *Option {
 	return nil
 }
 
+// OptionNames lists the options.
+func (s *Section) OptionNames() []string {
+	var out []string
+	for _, o := range s.Options {
+		out = append(out, o.Name)
+	}
+	return out
+}
+
 // Measure finds a measured condition.
 func (s *Section) Measure(name string) *Measure {
 	for i := range s.Measured {

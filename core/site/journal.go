@@ -12,6 +12,7 @@ import (
 	"strings"
 	"time"
 
+	"github.com/aymanbagabas/go-udiff"
 	"github.com/rogpeppe/go-internal/lockedfile"
 
 	"ziegel/core/diag"
@@ -174,6 +175,9 @@ func swap(dir string, c *Change, back bool) (kept []string, err error) {
 		default:
 			text, ok := patch(now, from, to)
 			if !ok {
+				text, ok = merge(f.Path, now, from, to)
+			}
+			if !ok {
 				return nil, fmt.Errorf("%s has been changed by hand at the place of %q; change it by hand, or leave that edit as it is: ziegel undo --skip", f.Path, c.Label)
 			}
 			st.Files = append(st.Files, FileChange{Path: f.Path, Before: now, After: text})
@@ -219,4 +223,25 @@ func patch(now, from, to string) (string, bool) {
 	}
 	fresh := b[before : len(b)-tail+(after-(len(a)-tail))]
 	return strings.Join(slices.Concat(lines[:at], fresh, lines[at+len(old):]), ""), true
+}
+
+// merge does the change from -> to on a text that hands have made of from, line by line: both changes stand when they
+// touch other lines. What comes of it must be as sound as what was there.
+func merge(path, now, from, to string) (string, bool) {
+	both, ok := udiff.Merge(udiff.Lines(from, to), udiff.Lines(from, now))
+	if !ok {
+		return "", false
+	}
+	text, err := udiff.Apply(from, both)
+	if err != nil {
+		return "", false
+	}
+	if strings.HasSuffix(path, ".yaml") {
+		_, was := parseFile(path, now)
+		_, is := parseFile(path, text)
+		if is.Err() != nil && was.Err() == nil {
+			return "", false
+		}
+	}
+	return text, true
 }

@@ -247,3 +247,35 @@ func TestPathsOfTheJournalStayInTheFolder(t *testing.T) {
 		}
 	}
 }
+
+// An edit that changed lines in several places is taken back although hands have changed others between them; what
+// they changed in the same lines is not.
+func TestUndoBesideWhatHandsHaveChanged(t *testing.T) {
+	before := "a: 1\nb: 1\nc: 1\nd: 1\ne: 1\nf: 1\n"
+	after := "a: 2\nb: 1\nc: 1\nd: 1\ne: 2\nf: 1\n"
+	for name, tt := range map[string]struct{ hand, want string }{
+		"between":      {"a: 2\nb: 1\nc: hand\nd: 1\ne: 2\nf: 1\n", "a: 1\nb: 1\nc: hand\nd: 1\ne: 1\nf: 1\n"},
+		"next to it":   {"a: 2\nb: hand\nc: 1\nd: 1\ne: 2\nf: 1\n", "a: 1\nb: hand\nc: 1\nd: 1\ne: 1\nf: 1\n"},
+		"new lines":    {"x: 0\na: 2\nb: 1\nc: 1\nd: 1\ne: 2\nf: 1\ng: 1\n", "x: 0\na: 1\nb: 1\nc: 1\nd: 1\ne: 1\nf: 1\ng: 1\n"},
+		"in one":       {"a: 2\nb: 1\nc: 1\nd: 1\ne: hand\nf: 1\n", ""},
+		"broken by it": {"a: 2\nb: 1\nc: 1\nd: 1\nf: 1\n", ""},
+	} {
+		t.Run(name, func(t *testing.T) {
+			dir := write(t, map[string]string{"p.yaml": before})
+			require.NoError(t, Commit(dir, "rename", time.Unix(0, 0),
+				[]FileChange{{Path: "p.yaml", Before: before, After: after}}))
+			require.NoError(t, os.WriteFile(filepath.Join(dir, "p.yaml"), []byte(tt.hand), 0o666))
+			_, _, err := Undo(dir, false)
+			if tt.want == "" {
+				assert.ErrorContains(t, err, "--skip")
+				assert.Equal(t, tt.hand, filesIn(t, dir)["p.yaml"])
+				return
+			}
+			require.NoError(t, err)
+			assert.Equal(t, tt.want, filesIn(t, dir)["p.yaml"])
+			_, err = Redo(dir)
+			require.NoError(t, err)
+			assert.Equal(t, tt.hand, filesIn(t, dir)["p.yaml"])
+		})
+	}
+}

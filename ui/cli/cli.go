@@ -189,7 +189,7 @@ An address names a page, a block on it, a part of the block:
 	_ = p.MarkHidden("timing")
 	root.SetFlagErrorFunc(func(cmd *cobra.Command, err error) error { return flagError(cmd, err) })
 	root.AddCommand(a.demoCmd(), a.newCmd(), a.sectionsCmd(), a.showCmd(), a.addCmd(), a.replaceCmd(), a.tryCmd(),
-		a.keepCmd(), a.moveCmd(), a.copyCmd(), a.renameCmd(), a.removeCmd(), a.undoCmd(), a.redoCmd(),
+		a.keepCmd(), a.moveCmd(), a.orderCmd(), a.pageCmd(), a.copyCmd(), a.renameCmd(), a.removeCmd(), a.undoCmd(), a.redoCmd(),
 		a.setCmd(), a.styleCmd(), a.rangesCmd(), a.themeCmd(), a.iconsCmd(), a.stackCmd(), a.checkCmd(),
 		a.explainCmd(), a.roomCmd(), a.todoCmd(), a.measureCmd(), a.buildCmd(), a.previewCmd(), a.versionCmd())
 	return root

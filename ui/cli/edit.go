@@ -3,6 +3,7 @@ package cli
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 	"unicode/utf8"
@@ -131,17 +132,22 @@ func (a *app) moved(st store.Store, touched map[string][]string, before, after *
 		a.answer("looked at %d of the %d pages that it reaches; `ziegel check` looks at all", len(pages), all)
 	}
 	var told []toldEffect
+	var still []string
+	var widths []int
 	for _, page := range pages {
 		if page.Still {
-			where := ""
-			if len(pages) > 1 {
-				where = " on " + page.Page
-			}
-			a.answer("%s", stillText(where, page.Widths))
+			still, widths = append(still, page.Page), page.Widths
 		}
 		for _, e := range page.Effects {
 			told = tell(told, page.Page, a.effect(page.Page, e))
 		}
+	}
+	if len(still) > 0 {
+		where := ""
+		if len(pages) > 1 {
+			where = " on " + diag.And(still)
+		}
+		a.answer("%s", a.style.Wrap(stillText(where, widths), 3))
 	}
 	for _, t := range told {
 		a.answer("%s", a.style.Wrap(t.text(), 3))
@@ -161,6 +167,9 @@ const pageMark = "\ufdd1"
 func tell(list []toldEffect, page, text string) []toldEffect {
 	for i := range list {
 		if list[i].said == text && strings.Contains(text, pageMark) {
+			if slices.Contains(list[i].pages, page) {
+				return list
+			}
 			list[i].pages = append(list[i].pages, page)
 			return list
 		}

@@ -1,6 +1,8 @@
 package cli
 
 import (
+	"errors"
+
 	"github.com/spf13/cobra"
 
 	"ziegel/core/edit"
@@ -18,7 +20,7 @@ func spotFlags(cmd *cobra.Command, s *edit.Spot) {
 func (a *app) addCmd() *cobra.Command {
 	var at edit.Spot
 	var as string
-	var dry bool
+	var dry, every bool
 	cmd := &cobra.Command{
 		Use:   "add PAGE [SECTION]",
 		Short: "Put a section on a page",
@@ -35,11 +37,20 @@ type to narrow it, with an outline of how each section stacks beside the list.`,
   # into the left column of a block that holds others
   ziegel add home/two.left features/list
 
+  # on every page
+  ziegel add --every-page footer/columns
+
   # somewhere else, under a name of your own
   ziegel add home features/cards --as reasons --after opening`,
 		Args:              cobra.RangeArgs(1, 2),
 		ValidArgsFunction: a.complete("page", "section"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			if every {
+				if len(args) != 1 || at != (edit.Spot{}) {
+					return errors.New("a block on every page needs no page and no place: ziegel add --every-page nav/bar")
+				}
+				return a.change(dry, func(p *edit.Plan) error { return edit.AddToEveryPage(p, args[0], as) })
+			}
 			if len(args) == 1 {
 				name, err := a.chooseSection(args[0])
 				if err != nil {
@@ -51,6 +62,7 @@ type to narrow it, with an outline of how each section stacks beside the list.`,
 			return a.change(dry, func(p *edit.Plan) error { return edit.Add(p, args[0], args[1], as, at) })
 		},
 	}
+	cmd.Flags().BoolVar(&every, "every-page", false, "put the section on every page: a navigation above what they have, others below")
 	cmd.Flags().StringVar(&as, "as", "", "name of the block")
 	spotFlags(cmd, &at)
 	dryRunFlag(cmd, &dry)

@@ -13,6 +13,7 @@ func (a *app) setCmd() *cobra.Command {
 	var dry bool
 	var from edit.Pictures
 	var own []string
+	var reset bool
 	cmd := &cobra.Command{
 		Use:   "set ADDRESS NAME=VALUE...",
 		Short: "Fill in content: texts, links, pictures, list entries, options",
@@ -45,6 +46,9 @@ points alone takes several, with | between them.`,
   # a list from a table, pictures matched by name
   ziegel set home/voices items=@data/voices.csv --pictures media/people
 
+  # back to what the section and the theme say
+  ziegel set home/plans --reset tone options.columns heading
+
   # what still says what the sample said, and is meant so
   ziegel set home/plans --own items[2].price --own items[3]`,
 		Args: cobra.MinimumNArgs(1), ValidArgsFunction: a.complete("block"),
@@ -52,9 +56,16 @@ points alone takes several, with | between them.`,
 			if len(args) == 1 && len(own) == 0 && !strings.Contains(args[0], "=") {
 				return errors.New("set what? ziegel set ADDRESS NAME=VALUE, such as heading=\"Made for real wind\"")
 			}
+			if reset {
+				if len(own) > 0 || from != (edit.Pictures{}) {
+					return errors.New("--reset takes names alone: ziegel set home/plans --reset tone options.columns")
+				}
+				return a.change(dry, func(p *edit.Plan) error { return edit.Reset(p, args[0], args[1:]) })
+			}
 			return a.change(dry, func(p *edit.Plan) error { return edit.Set(p, args[0], args[1:], from, own) })
 		},
 	}
+	cmd.Flags().BoolVar(&reset, "reset", false, "take what the block says of these names away; the section's own holds again")
 	cmd.Flags().StringArrayVar(&own, "own", nil, "an address in the block whose sample words are meant as they are")
 	cmd.Flags().StringVar(&from.Folder, "pictures", "", "folder below media/ with a picture for each entry")
 	cmd.Flags().BoolVar(&from.Alike, "alike", false, "take pictures too whose names are only like an entry's")
