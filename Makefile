@@ -1,6 +1,6 @@
 .PHONY: build demo test short e2e fuzz bench golden shots lint
 
-build: ; CGO_ENABLED=0 go build -o build/ziegel ./cmd/ziegel
+build: ; CGO_ENABLED=0 go build -trimpath -o build/ziegel ./cmd/ziegel
 demo: build ; rm -rf build/larkspan && build/ziegel demo build/larkspan
 test: ; bash scripts/test.sh
 short: ; go test -short ./...

@@ -131,7 +131,7 @@ func TestNothingThatAPageSaysRuns(t *testing.T) {
 		require.NoError(t, err)
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name), data, 0o666))
 	}
-	write("ziegel.yaml", map[string]any{"name": payload(), "theme": "saltwind"})
+	write("ziegel.yaml", map[string]any{"name": payload(), "theme": "marram"})
 	svg := `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 3"><script>new Image().src="` + h.URL +
 		`/svg"</script><image href="` + h.URL + `/svg2"/><rect width="4" height="3" onclick="a()"/></svg>`
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "media", "a.svg"), []byte(svg), 0o666))

@@ -227,7 +227,7 @@ func builtLibrary(t *testing.T, root string) []string {
 	lib, problems := library.Load("sections", stock.Files)
 	require.NoError(t, problems.Err())
 	var pages []string
-	for _, theme := range []string{"tideline", "nightwatch"} {
+	for _, theme := range []string{"tideline", "lamplight"} {
 		text := "title: Sections\nblocks:\n"
 		for i, s := range lib.Sections {
 			text += fmt.Sprintf("  - {name: b%d, section: %s}\n", i, s.Name)

@@ -25,7 +25,7 @@ import (
 // open.
 func navSite(t *testing.T, dir, face, label string, more ...string) float64 {
 	t.Helper()
-	tokens, err := stock.Files.ReadFile("themes/saltwind/theme.tokens.json")
+	tokens, err := stock.Files.ReadFile("themes/marram/theme.tokens.json")
 	require.NoError(t, err)
 	write := func(name, text string) {
 		require.NoError(t, os.MkdirAll(filepath.Dir(filepath.Join(dir, name)), 0o777))

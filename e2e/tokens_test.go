@@ -30,7 +30,7 @@ func demoWith(t *testing.T, replace ...string) string {
 	dir := filepath.Join(t.TempDir(), "larkspan")
 	var out, errs strings.Builder
 	require.Equal(t, 0, cli.Run([]string{"demo", dir}, strings.NewReader(""), &out, &errs), errs.String())
-	tokens, err := stock.Files.ReadFile("themes/saltwind/theme.tokens.json")
+	tokens, err := stock.Files.ReadFile("themes/marram/theme.tokens.json")
 	require.NoError(t, err)
 	text := strings.NewReplacer(replace...).Replace(string(tokens))
 	require.NotEqual(t, string(tokens), text)
@@ -56,7 +56,7 @@ func TestAChangedTokenShowsEverywhere(t *testing.T) {
 		t.Skip("builds the site for every token")
 	}
 	const apart = "\"apart\": {\n      \"$value\": {\n        \"value\": 1.5,"
-	plain, wide := demoWith(t, "Saltwind:", "Saltwind :"), demoWith(t, apart, strings.Replace(apart, "1.5", "4", 1))
+	plain, wide := demoWith(t, "Marram:", "Marram :"), demoWith(t, apart, strings.Replace(apart, "1.5", "4", 1))
 	assert.Contains(t, run(t, wide, "explain", "home/plans.card", "padding", "--at", "1280"),
 		"wins   padding: 4rem ({space.apart}), the section pricing/plans")
 	assert.Greater(t, heightOf(t, wide, "home", "1280"), heightOf(t, plain, "home", "1280")+100)
@@ -96,7 +96,7 @@ func TestStylesAreBuiltFlat(t *testing.T) {
 	if testing.Short() {
 		t.Skip("builds many styles")
 	}
-	dir := demoWith(t, "Saltwind:", "Saltwind :")
+	dir := demoWith(t, "Marram:", "Marram :")
 	for _, s := range [][]string{
 		{"home/plans.card", "padding=2rem"}, {"courses/prices.card", "padding=2rem"}, {"home/plans.card", "padding=1rem", "--at", "phone"}, {"home/voices.voice[odd]", "background={color.surface}"},
 		{"home/reasons.card", "use=hover-lift"}, {"home/voices.voice", "use=hover-lift"}, {"home/plans.lead", "color={color.ink}"}, {"home/reasons.lead", "color={color.ink}"},
@@ -111,7 +111,7 @@ func TestStylesAreBuiltFlat(t *testing.T) {
 		css := string(data)
 		assert.NotContains(t, css, "!important")
 		if name == "site.css" {
-			assert.Equal(t, 1, strings.Count(css, ".style-hover-lift {"), "a shared style is written once")
+			assert.Equal(t, 1, strings.Count(css, ".style-hover-lift {"), "a shared look is written once")
 			continue
 		}
 		assert.Less(t, len(css), 3000, name)
@@ -141,7 +141,7 @@ func TestChangingWordsKeepTheRoomOfTheLongest(t *testing.T) {
 	if testing.Short() {
 		t.Skip("sweeps texts in several languages")
 	}
-	dir := demoWith(t, "Saltwind:", "Saltwind :")
+	dir := demoWith(t, "Marram:", "Marram :")
 	run(t, dir, "set", "home/opening", "heading=Made for [real|very honest|salty] wind")
 	run(t, dir, "build")
 	for _, width := range []string{"390", "1280"} {
@@ -175,7 +175,7 @@ func TestActionsTakeTheRowOfANarrowRoom(t *testing.T) {
 	if testing.Short() {
 		t.Skip("sweeps many labels")
 	}
-	dir := demoWith(t, "Saltwind:", "Saltwind :")
+	dir := demoWith(t, "Marram:", "Marram :")
 	var got struct {
 		Widths []struct {
 			Boxes []struct {

@@ -6,7 +6,7 @@ cd "$(dirname "$0")/.."
 out=$PWD/docs/screenshots
 work=$(mktemp -d)
 trap 'kill ${preview:-} ${screen:-} 2>/dev/null || true; rm -rf "$work"' EXIT
-CGO_ENABLED=0 go build -o "$work/ziegel" ./cmd/ziegel
+CGO_ENABLED=0 go build -trimpath -o "$work/ziegel" ./cmd/ziegel
 export PATH="$work:$PATH"
 cd "$work"
 ziegel demo >/dev/null
@@ -27,7 +27,7 @@ shoot "$page" 1280 3050 page-1280.png
 shoot "$page" 1280 3050 page-1280-dark.png --blink-settings=preferredColorScheme=0
 shoot "$page" 390 2400 page-390.png
 
-for t in launch studio; do
+for t in debut studio; do
   ziegel new "$work/$t" --template $t >/dev/null
   ziegel build --site "$work/$t" >/dev/null
   shoot "file://$work/$t/built/index.html" 1280 2400 template-$t.png

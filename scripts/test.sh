@@ -34,7 +34,7 @@ echo "go mod verify"
 go mod verify >/dev/null
 for target in linux/amd64 linux/arm64 darwin/amd64 darwin/arm64 windows/amd64 windows/arm64; do
   echo "build $target"
-  GOOS=${target%/*} GOARCH=${target#*/} go build -o /dev/null ./cmd/ziegel
+  GOOS=${target%/*} GOARCH=${target#*/} go build -trimpath -o /dev/null ./cmd/ziegel
 done
 echo "tests"
 go test -count=1 $(go list ./... | grep -v -e /e2e$ -e /e2e/proof$)

@@ -106,6 +106,9 @@ func Build(e *project.Project, opts Options) (Files, diag.Problems) {
 		if data, err := e.FontData(f); err == nil {
 			out["fonts/"+f.Name] = File{Data: data}
 		}
+		if name, data, ok := e.FontLicense(f); ok {
+			out["fonts/"+name] = File{Data: data}
+		}
 	}
 	if e.Site.Favicon == "" {
 		out["favicon.svg"] = File{Data: Favicon(e)}
@@ -134,7 +137,7 @@ func Favicon(e *project.Project) []byte {
 		break
 	}
 	ground, _ := e.Theme.Token("color.plain.accent")
-	ink, _ := e.Theme.Token("color.plain.on-accent")
+	ink, _ := e.Theme.Token("color.plain.accent-ink")
 	esc := strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace(letter)
 	return []byte(fmt.Sprintf(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 32 32"><rect width="32" height="32" rx="6" fill="%s"/><text x="16" y="23.5" font-family="sans-serif" font-size="21" font-weight="700" text-anchor="middle" fill="%s">%s</text></svg>
 `, ground.Value, ink.Value, esc))

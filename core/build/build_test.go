@@ -29,7 +29,7 @@ func TestTheSameSiteGivesTheSameBytes(t *testing.T) {
 	a := build()
 	assert.Equal(t, a, build())
 	assert.Equal(t, []string{"404.html", "courses.css", "courses/index.html", "favicon.svg",
-		"fonts/bricolage-grotesque-700.woff2", "fonts/instrument-sans-400.woff2", "fonts/instrument-sans-600.woff2",
+		"fonts/bricolage-grotesque-700.woff2", "fonts/bricolage-grotesque.LICENSE.txt", "fonts/instrument-sans-400.woff2", "fonts/instrument-sans-600.woff2", "fonts/instrument-sans.LICENSE.txt",
 		"home.css", "index.html", "media/delta.svg", "media/festival.svg", "media/loft.svg", "media/people/adaeze.svg", "media/people/ines.svg", "media/people/tomas.svg", "site.css"}, without(a.Names(), "404.css"))
 	for name, f := range a {
 		if filepath.Ext(name) == ".html" {

@@ -1,4 +1,4 @@
-// Each view is a page of its own: the shared styles and the body of its section, drawn smaller, made when it comes near.
+// Each view is a page of its own: the shared looks and the body of its section, drawn smaller, made when it comes near.
 const shared = document.getElementById("shared").innerHTML;
 const scales = {390: 0.72, 1280: 0.68};
 const fill = view => {

@@ -16,7 +16,7 @@ import (
 
 // contentRules are composing problems that the check tells as findings: the page can still be laid out.
 var contentRules = map[string]bool{"dead-link": true, "missing-file": true, "form-nowhere": true,
-	"overlay-thin": true, "unsafe-picture": true}
+	"overlay-thin": true, "unsafe-picture": true, "icon-simplified": true}
 
 // Blocking returns the problems that keep a page from being built right, those that are findings left out.
 func Blocking(problems diag.Problems) diag.Problems {

@@ -31,7 +31,7 @@ var lowContrast = rule{
 	remedies: []Remedy{
 		{CSS: "color={color.soft}"},
 		{CSS: "color={color.ink}"},
-		{CSS: "color={color.on-accent}"},
+		{CSS: "color={color.accent-ink}"},
 		{CSS: "color={color.accent}"},
 		{CSS: "opacity=1"},
 		{Where: "around", CSS: "color={color.ink}"},

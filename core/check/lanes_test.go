@@ -72,7 +72,7 @@ blocks:
 				for _, x := range append([]*css.Element{k}, k.Kids()...) {
 					if p := r.Of(x); p != nil && (x.Attr("data-part") == "words" ||
 						x.Attr("data-part") != "" && x.Attr("data-part") != "media" &&
-							x.Attr("data-part") != "split" && x.Parent == b.Element.Kids()[0]) {
+							x.Attr("data-part") != "halves" && x.Parent == b.Element.Kids()[0]) {
 						edges[0], edges[1] = min(edges[0], p.X), max(edges[1], p.Right())
 					}
 				}

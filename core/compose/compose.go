@@ -152,7 +152,7 @@ func (c *composer) homeHref() string {
 // lost is the content of the page for addresses that do not exist, when the site has none of its own.
 func (c *composer) lost() *html.Node {
 	home := c.word(markup.Element("a", "class", "action action-main", "href", c.homeHref()), "home")
-	return markup.With(markup.Element("div", "class", "block tone-plain"),
+	return markup.With(markup.Element("div", "class", "page-block tone-plain"),
 		markup.With(markup.Element("div", "class", "lanes spaced"),
 			c.word(markup.Element("h1", "class", "type-title"), "lost"),
 			c.word(markup.Element("p", "class", "type-lead"), "lost-why"),
@@ -161,7 +161,7 @@ func (c *composer) lost() *html.Node {
 
 // block makes the wrapper of one block of the page, with its section inside.
 func (c *composer) block(b *site.Block, sec *library.Section, before *site.Block) *html.Node {
-	classes := []string{"block", "tone-" + c.Tone(b), c.ClassName(b, "")}
+	classes := []string{"page-block", "tone-" + c.Tone(b), c.ClassName(b, "")}
 	if before != nil && c.Joins(before, b) {
 		classes = append(classes, "joined")
 	}

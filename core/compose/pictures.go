@@ -228,7 +228,7 @@ func (f *filler) icon(n *html.Node, v *site.Value) bool {
 	if v.Kind != site.Text {
 		return false
 	}
-	body, err := media.IconBody(f.c.Env.Stock, f.c.Env.Dir, v.Text)
+	icon, err := media.ReadIcon(f.c.Env.Stock, f.c.Env.Dir, v.Text)
 	if err != nil {
 		names := media.Icons(f.c.Env.Stock, f.c.Env.Dir)
 		f.c.AddOnce(f.file(v).Problem(v, "unknown-icon", err.Error(),
@@ -236,7 +236,7 @@ func (f *filler) icon(n *html.Node, v *site.Value) bool {
 			diag.Nearest(v.Text, names)))
 		return false
 	}
-	frag, err := html.ParseFragment(strings.NewReader("<svg>"+body+"</svg>"), markup.Element("div"))
+	frag, err := html.ParseFragment(strings.NewReader("<svg>"+icon.Body+"</svg>"), markup.Element("div"))
 	if err != nil || len(frag) == 0 {
 		return false
 	}
@@ -245,6 +245,15 @@ func (f *filler) icon(n *html.Node, v *site.Value) bool {
 		k := frag[0].FirstChild
 		frag[0].RemoveChild(k)
 		n.AppendChild(k)
+	}
+	if icon.ViewBox != "" {
+		markup.Set(n, "viewBox", icon.ViewBox)
+	}
+	if len(icon.Dropped) > 0 {
+		p := f.file(v).Problem(v, "icon-simplified", fmt.Sprintf("the icon %s loses %s: pages take its shapes and their colors",
+			v.Text, diag.And(icon.Dropped)), "an icon of shapes alone, or a picture: media takes any SVG", "")
+		p.Severity = diag.Warning
+		f.c.AddOnce(p)
 	}
 	f.c.icons[inside(n)] = v.Text
 	return true

@@ -45,7 +45,7 @@ func TestSamplesKeepTheirMarks(t *testing.T) {
 // Words of the template that a site began as count as samples, however short; other sites may use the same words.
 func TestTemplatesBringSamples(t *testing.T) {
 	files := map[string]string{
-		"ziegel.yaml":     "name: Mine\ntemplate: launch\nevery-page:\n  bottom:\n    - name: foot\n      section: footer/line\n      content:\n        brand: Mine\n        links: [{label: Write to us, to: 'mailto:hello@larkspan.example'}]\n        legal: Larkspan Kites, Skerrow. Since 2009.\n",
+		"ziegel.yaml":     "name: Mine\ntemplate: debut\nevery-page:\n  bottom:\n    - name: foot\n      section: footer/line\n      content:\n        brand: Mine\n        links: [{label: Write to us, to: 'mailto:hello@larkspan.example'}]\n        legal: Larkspan Kites, Skerrow. Since 2009.\n",
 		"pages/home.yaml": "title: T\nblocks: []\n",
 	}
 	p := home(t, compose.Options{}, files)
@@ -58,7 +58,7 @@ func TestTemplatesBringSamples(t *testing.T) {
 	assert.Contains(t, got, "legal")
 	assert.Contains(t, got, "links[1].label")
 	assert.NotContains(t, got, "brand")
-	files["ziegel.yaml"] = strings.Replace(files["ziegel.yaml"], "template: launch\n", "", 1)
+	files["ziegel.yaml"] = strings.Replace(files["ziegel.yaml"], "template: debut\n", "", 1)
 	for _, u := range home(t, compose.Options{}, files).Fields {
 		assert.False(t, u.State == compose.Sample && (u.Field == "legal" || u.Field == "links[1].label"), u.Field)
 	}

@@ -3,7 +3,6 @@ package edit
 import (
 	"errors"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -176,79 +175,6 @@ func renameHeld(e *project.Project, page *site.Page, v *site.Value, taken map[st
 			}
 			out = append(out, renameHeld(e, page, it, taken)...)
 		}
-	}
-	return out
-}
-
-// reference is a text in the site's files that names a block.
-type reference struct {
-	file string
-	path site.Path
-	old  *site.Value
-	text string
-	key  bool // the name is a key, not a value
-}
-
-var markdownLink = regexp.MustCompile(`\]\([^)\s]+\)`)
-
-// retargeted gives a text whose links lead elsewhere: it is the target of one itself, under the key to, or has links
-// of inline Markdown in it.
-func retargeted(text, key string, to func(string) (string, bool)) (string, bool) {
-	if key == "to" {
-		return to(text)
-	}
-	changed := false
-	out := markdownLink.ReplaceAllStringFunc(text, func(m string) string {
-		now, ok := to(m[2 : len(m)-1])
-		changed = changed || ok
-		return "](" + now + ")"
-	})
-	return out, changed
-}
-
-// references finds links, wishes, overrides and leave-outs that name a block of a page.
-func references(e *project.Project, page *site.Page, b *site.Block, name string) []reference {
-	var out []reference
-	every := b.EveryPage != ""
-	scan := func(f *site.File, on *site.Page) {
-		here := every || on == page
-		to := func(to string) (string, bool) {
-			if to == "#"+b.Name && here {
-				return "#" + name, true
-			}
-			p, found := strings.CutSuffix(to, "#"+b.Name)
-			if !found {
-				p, found = strings.CutSuffix(to, "/"+b.Name)
-			}
-			if !found || p != page.Name && (!every || !e.Site.HasPage(p)) {
-				return to, false
-			}
-			return to[:len(p)+1] + name, true
-		}
-		eachText(f.Root, nil, "", func(v *site.Value, at site.Path, key string) {
-			said, part := v.Text, ""
-			if key == "at" && (at[0].Key == "accept" || at[0].Key == "tune") { // of a finding: home/plans.card
-				key = "to"
-				if i := strings.IndexByte(said, '.'); i >= 0 {
-					said, part = said[:i], said[i:]
-				}
-			}
-			text, linked := retargeted(said, key, to)
-			switch {
-			case linked:
-				out = append(out, reference{f.Path, at, v, text + part, false})
-			case key == "block" && v.Text == b.Name && len(at) == 3 && at[0].Key == "brief" && on != nil && here,
-				len(at) == 2 && at[0].Key == "leave-out" && v.Text == b.Name && every:
-				out = append(out, reference{f.Path, at, v, name, false})
-			}
-		})
-		if over := f.Root.Get("override"); over.Get(b.Name) != nil && every && on != nil {
-			out = append(out, reference{f.Path, site.Keys("override", b.Name), over.Get(b.Name), name, true})
-		}
-	}
-	scan(e.Site.File, nil)
-	for _, p := range e.Site.Mentioning(b.Name) {
-		scan(p.File, p)
 	}
 	return out
 }

@@ -253,7 +253,7 @@ var calls = []call{
 	style(edit.Scope{In: "..480"}, "home/plans.card", "padding=1rem"),
 	style(edit.Scope{Scope: "page"}, "home/plans.card", "padding=1rem"),
 	style(edit.Scope{Scope: "section"}, "home/plans.card", "padding=1rem"),
-	style(edit.Scope{Scope: "style loud"}, "letter-spacing=.1em"),
+	style(edit.Scope{Scope: "look loud"}, "letter-spacing=.1em"),
 	style(edit.Scope{}, "home/plans.card[2]", "padding=1rem"),
 	style(edit.Scope{}, "home/plans.card[99]", "padding=1rem"),
 	style(edit.Scope{}, "home/plans.card.padding=1rem"),
@@ -262,7 +262,7 @@ var calls = []call{
 	style(edit.Scope{}, "home/plans.title", "font-family=Nowhere Sans"),
 	style(edit.Scope{}, "home/plans.card", "use=hover-lift, enter-fade"),
 	style(edit.Scope{}, "home/plans.card", "use=hover-lfit"),
-	style(edit.Scope{From: "home/plans.card", Scope: "style", Name: "ticket"}),
+	style(edit.Scope{From: "home/plans.card", Scope: "look", Name: "ticket"}),
 	style(edit.Scope{}, "home/plans.card", "paddng=1rem"),
 	style(edit.Scope{}, "home/plans.card", "padding=1rm"),
 	style(edit.Scope{At: "watch"}, "home/plans.card", "padding=1rem"),
@@ -465,7 +465,7 @@ func TestBriefs(t *testing.T) {
 	}
 	assert.Equal(t, []string{"nav", "hero", "features", "pricing", "testimonials", "footer"}, got)
 	assert.Equal(t, []string{"a submarine"}, o.Open)
-	main, err := o.SiteFile("Larkspan", "saltwind")
+	main, err := o.SiteFile("Larkspan", "marram")
 	require.NoError(t, err)
 	home, err := o.PageFile("Larkspan")
 	require.NoError(t, err)

@@ -65,7 +65,7 @@ func keepBlockAs(p *Plan, page *site.Page, b *site.Block, name, summary string) 
 	}
 	p.Done = fmt.Sprintf("kept %s/%s as the section %s, in %s", page.Name, b.Name, name, strings.TrimSuffix(dir, "/"))
 	if len(stay) > 0 {
-		p.note("stays with the block, because it follows its own layout or shared styles: %s",
+		p.note("stays with the block, because it follows its own layout or shared looks: %s",
 			strings.Join(stay, ", "))
 	}
 	p.Touch(page.Name, b.Name)

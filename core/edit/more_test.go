@@ -72,7 +72,7 @@ func TestTablesFillLists(t *testing.T) {
 	}
 }
 
-// A shared style is made of a part, used by others, changed for all, and taken away only when nothing uses it.
+// A shared look is made of a part, used by others, changed for all, and taken away only when nothing uses it.
 func TestSharedStyles(t *testing.T) {
 	dir := testsite.Write(t, map[string]string{
 		"ziegel.yaml":     "name: L\n",
@@ -99,22 +99,22 @@ func TestSharedStyles(t *testing.T) {
 	}
 	must(edit.Scope{Scope: "block"}, "home/a.card", "padding=7px", "opacity=.9")
 	must(edit.Scope{Scope: "block", State: "hover"}, "home/a.card", "opacity=1")
-	assert.Equal(t, "made the shared style soft of home/a.card, which uses it now",
-		must(edit.Scope{Scope: "style", From: "home/a.card"}, "soft"))
+	assert.Equal(t, "made the shared look soft of home/a.card, which uses it now",
+		must(edit.Scope{Scope: "look", From: "home/a.card"}, "soft"))
 	main := read(t, dir, "ziegel.yaml")
 	assert.Contains(t, main, "  soft:\n    padding: 7px\n    opacity: \".9\"\n    :hover: {opacity: 1}\n")
 	assert.Contains(t, read(t, dir, "pages/home.yaml"), "card: {use: [soft]}")
 	must(edit.Scope{Scope: "block"}, "home/b.card", "use=soft")
-	assert.Equal(t, "styled the shared style soft, used by 2 parts",
-		must(edit.Scope{Scope: "style"}, "soft", "padding=9px"))
+	assert.Equal(t, "styled the shared look soft, used by 2 parts",
+		must(edit.Scope{Scope: "look"}, "soft", "padding=9px"))
 	assert.Contains(t, read(t, dir, "ziegel.yaml"), "padding: 9px")
-	_, err := try(edit.Scope{Scope: "style", From: "home/b.card"}, "soft")
-	assert.ErrorContains(t, err, "there is a shared style soft already")
-	_, err = try(edit.Scope{Scope: "style", Reset: true}, "soft")
+	_, err := try(edit.Scope{Scope: "look", From: "home/b.card"}, "soft")
+	assert.ErrorContains(t, err, "there is a shared look soft already")
+	_, err = try(edit.Scope{Scope: "look", Reset: true}, "soft")
 	assert.ErrorContains(t, err, "soft")
 	must(edit.Scope{Scope: "block", Reset: true}, "home/a.card")
 	must(edit.Scope{Scope: "block", Reset: true}, "home/b.card")
-	assert.Equal(t, "removed the shared style soft", must(edit.Scope{Scope: "style", Reset: true}, "soft"))
+	assert.Equal(t, "removed the shared look soft", must(edit.Scope{Scope: "look", Reset: true}, "soft"))
 	assert.NotContains(t, read(t, dir, "ziegel.yaml"), "soft")
 }
 

@@ -54,20 +54,6 @@ func AddPage(p *Plan, name, title string, sections []string) error {
 	return nil
 }
 
-// usualName gives a block of a kind the name that people would, a free one.
-func usualName(e *project.Project, page *site.Page, kind string, taken map[string]bool) string {
-	want := usualNames[kind]
-	if want == "" {
-		want = kind
-	}
-	name := freeName(e, page, want)
-	for i := 2; taken[name]; i++ {
-		name = fmt.Sprintf("%s-%d", want, i)
-	}
-	taken[name] = true
-	return name
-}
-
 // CopyPage copies a page, as it was written, comments included.
 func CopyPage(p *Plan, from, to, title string) error {
 	page, err := address.FindPage(p.Env, from)
@@ -140,49 +126,6 @@ func RemovePage(p *Plan, name string) error {
 		}
 	}
 	return nil
-}
-
-// pageReferences finds links, in fields and in text, and accepted and tuned findings that name a page.
-func pageReferences(e *project.Project, name, now string) []reference {
-	var out []reference
-	to := func(to string) (string, bool) {
-		rest, ok := strings.CutPrefix(to, name)
-		if !ok || rest != "" && rest[0] != '#' && rest[0] != '/' && rest[0] != '.' {
-			return to, false
-		}
-		return now + rest, true
-	}
-	scan := func(f *site.File) {
-		eachText(f.Root, nil, "", func(v *site.Value, at site.Path, key string) {
-			if key == "at" && (at[0].Key == "accept" || at[0].Key == "tune") {
-				key = "to"
-			}
-			if text, ok := retargeted(v.Text, key, to); ok {
-				out = append(out, reference{f.Path, at, v, text, false})
-			}
-		})
-	}
-	scan(e.Site.File)
-	for _, p := range e.Site.Mentioning(name) {
-		scan(p.File)
-	}
-	return out
-}
-
-// eachText calls do with every text in a value, its way and the nearest key above it.
-func eachText(v *site.Value, at site.Path, key string, do func(v *site.Value, at site.Path, key string)) {
-	switch v.Kind {
-	case site.Text:
-		do(v, at, key)
-	case site.List:
-		for i, it := range v.Items {
-			eachText(it, site.Keys(at, i), key, do)
-		}
-	case site.Map:
-		for _, en := range v.Entries {
-			eachText(en.Value, site.Keys(at, en.Key), en.Key, do)
-		}
-	}
 }
 
 // Order puts the blocks of a page into an order. Those that are not named follow, as they stand.
@@ -350,6 +293,3 @@ func (s *setter) pathOf(name string) (site.Path, error) {
 	path, _, err := s.resolve(name)
 	return path, err
 }
-
-// blockSettings are what a block says beside its content, options and styles.
-var blockSettings = []string{"tone", "above", "below", "lane", "ground"}

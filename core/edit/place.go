@@ -219,3 +219,17 @@ func TitleCase(s string) string {
 	}
 	return strings.ToUpper(string(first)) + s[n:]
 }
+
+// usualName gives a block of a kind the name that people would, a free one.
+func usualName(e *project.Project, page *site.Page, kind string, taken map[string]bool) string {
+	want := usualNames[kind]
+	if want == "" {
+		want = kind
+	}
+	name := freeName(e, page, want)
+	for i := 2; taken[name]; i++ {
+		name = fmt.Sprintf("%s-%d", want, i)
+	}
+	taken[name] = true
+	return name
+}

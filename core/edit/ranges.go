@@ -35,7 +35,7 @@ type RangeUse struct {
 	block string
 }
 
-// RangeUses lists the keys that speak of a range: in styles and options of blocks and defaults, and in shared styles.
+// RangeUses lists the keys that speak of a range: in styles and options of blocks and defaults, and in shared looks.
 func RangeUses(e *project.Project, name string) []RangeUse {
 	var out []RangeUse
 	speaks := func(key string) bool {
@@ -87,8 +87,8 @@ func RangeUses(e *project.Project, name string) []RangeUse {
 		defaults(p.Defaults, p.File.Path, p.Name)
 	}
 	for _, s := range e.Site.Styles {
-		scan(s.Value, RangeUse{Where: "the shared style " + s.Name, file: site.FileName,
-			path: site.Keys("styles", s.Name)})
+		scan(s.Value, RangeUse{Where: "the shared look " + s.Name, file: site.FileName,
+			path: site.Keys("looks", s.Name)})
 	}
 	return out
 }

@@ -93,16 +93,6 @@ type replacing struct {
 	put, back []string
 }
 
-func put(m *site.Value, key string, v *site.Value) {
-	for i := range m.Entries {
-		if m.Entries[i].Key == key {
-			m.Entries[i].Value = v
-			return
-		}
-	}
-	m.Entries = append(m.Entries, site.Entry{Key: key, Value: v})
-}
-
 func drop(m *site.Value, key string) {
 	m.Entries = slices.DeleteFunc(m.Entries, func(e site.Entry) bool { return e.Key == key })
 }

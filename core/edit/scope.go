@@ -129,7 +129,7 @@ func (p *Plan) touchScope(on *Styled, scope string) {
 	}
 }
 
-// usersOf lists the parts that use a shared style.
+// usersOf lists the parts that use a shared look.
 func (p *Plan) usersOf(name string) []string {
 	var out []string
 	eachStyled(p.Env, func(page *site.Page, b *site.Block, t styles.Target) {
@@ -174,7 +174,7 @@ func defaultsIn(e *project.Project) []placedDefault {
 	return out
 }
 
-// touchUsers notes the blocks that use a shared style.
+// touchUsers notes the blocks that use a shared look.
 func (p *Plan) touchUsers(name string) {
 	for _, page := range p.Env.Site.Mentioning(p.speaksOf(name)...) {
 		for _, b := range p.Env.Site.All(page) {
@@ -191,7 +191,7 @@ func (p *Plan) touchUsers(name string) {
 	}
 }
 
-// speaksOf lists the words by which a page can use a shared style: its name, and sections whose defaults use it. A
+// speaksOf lists the words by which a page can use a shared look: its name, and sections whose defaults use it. A
 // style that a block on every page uses is on every page.
 func (p *Plan) speaksOf(name string) []string {
 	out := []string{name}
@@ -220,7 +220,7 @@ func usesStyle(style *site.Value, name string) bool {
 	return false
 }
 
-// users words how many parts use a shared style.
+// users words how many parts use a shared look.
 func (p *Plan) users(name string) string {
 	n := len(p.usersOf(name))
 	if n == 0 {
@@ -284,7 +284,7 @@ func eachStyled(e *project.Project, visit func(page *site.Page, b *site.Block, t
 // Styled is the place that a style command works on.
 type Styled struct {
 	Page   *site.Page
-	Block  *site.Block // nil for a shared style by itself
+	Block  *site.Block // nil for a shared look by itself
 	sec    *library.Section
 	Target styles.Target
 }
@@ -337,7 +337,7 @@ func FindStyled(e *project.Project, where string, sc Scope) (*Styled, error) {
 type Scope struct {
 	At, In, When, State string
 	Scope, From, Of     string
-	Name                string // of a shared style
+	Name                string // of a shared look
 	Reset, Move         bool
 }
 

@@ -2,6 +2,7 @@ package edit
 
 import (
 	"maps"
+	"math"
 	"regexp"
 	"slices"
 	"strings"
@@ -43,23 +44,22 @@ func rangeOf(e *project.Project, name string) (from, to int) {
 // shifted tells what an edit did to sizes, places and looks in the blocks that stand there before and after it.
 func shifted(e *project.Project, old, now *sweep.Prepared, widths []int) []Effect {
 	shifts, redrawn := sweep.Differences(old, now, widths)
+	whole := Effect{Kind: Shifted, Where: now.Name}
+	if blocks := now.Every(); manyMove(shifts) && len(blocks) > 0 { // what they do to the page together is told once
+		for _, s := range largest(e, shifts, blocks[0].Name, func(s sweep.Shifts) float64 { return math.Abs(s.Longer) }) {
+			if s.Longer != 0 {
+				whole.Shifts = append(whole.Shifts, sweep.Shifts{At: s.At, Longer: s.Longer})
+			}
+		}
+		for i := range shifts {
+			shifts[i].Longer = 0
+		}
+	}
 	var out []Effect
 	for _, b := range now.Every() {
 		where := now.Name + "/" + b.Name
-		moved := Effect{Kind: Shifted, Where: where}
-		for _, name := range e.RangeNames() {
-			from, to := rangeOf(e, name)
-			best := sweep.Shifts{}
-			for _, s := range shifts {
-				if s.Block == b.Name && s.At >= from && s.At <= to && (len(s.Parts) > 0 || s.Longer != 0) &&
-					(best.At == 0 || s.Most() > best.Most() || s.Most() == best.Most() && common[s.At]) {
-					best = s
-				}
-			}
-			if best.At > 0 {
-				moved.Shifts = append(moved.Shifts, best)
-			}
-		}
+		moved := Effect{Kind: Shifted, Where: where,
+			Shifts: largest(e, shifts, b.Name, func(s sweep.Shifts) float64 { return s.Most() })}
 		if len(moved.Shifts) > 0 {
 			out = append(out, moved)
 		}
@@ -73,6 +73,9 @@ func shifted(e *project.Project, old, now *sweep.Prepared, widths []int) []Effec
 			out = append(out, mirrored)
 		}
 	}
+	if len(whole.Shifts) > 0 {
+		out = append(out, whole)
+	}
 	for _, r := range redrawn {
 		out = append(out, looks(now.Name+"/"+r.Block, r)...)
 	}
@@ -80,6 +83,38 @@ func shifted(e *project.Project, old, now *sweep.Prepared, widths []int) []Effec
 }
 
 var corner = regexp.MustCompile(`^border-(?:top|bottom)-(?:left|right)-radius$`)
+
+// manyMove reports that parts of several blocks shift, or of none.
+func manyMove(shifts []sweep.Shifts) bool {
+	moving := map[string]bool{}
+	for _, s := range shifts {
+		if len(s.Parts) > 0 {
+			moving[s.Block] = true
+		}
+	}
+	return len(moving) != 1
+}
+
+// largest gives, for each range, the width at which the shifts of a block are largest.
+func largest(e *project.Project, shifts []sweep.Shifts, block string, size func(sweep.Shifts) float64) []sweep.Shifts {
+	var out []sweep.Shifts
+	for _, name := range e.RangeNames() {
+		from, to := rangeOf(e, name)
+		best := sweep.Shifts{}
+		for _, s := range shifts {
+			if s.Block != block || s.At < from || s.At > to || size(s) == 0 && s.Most() == 0 && len(s.Parts) == 0 {
+				continue
+			}
+			if best.At == 0 || size(s) > size(best) || size(s) == size(best) && common[s.At] {
+				best = s
+			}
+		}
+		if best.At > 0 {
+			out = append(out, best)
+		}
+	}
+	return out
+}
 
 // looks sorts what is drawn in another way into colors and the rest.
 func looks(where string, r sweep.Redraw) []Effect {

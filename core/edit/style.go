@@ -50,7 +50,7 @@ func Style(p *Plan, args []string, sc Scope) error {
 	switch {
 	case sc.From != "":
 		return styleFrom(p, on, sc)
-	case on == nil && sc.Scope != "style":
+	case on == nil && sc.Scope != "look":
 		return errors.New("which part? write PAGE/BLOCK.PART, such as home/plans.card")
 	case sc.Move:
 		return moveStyle(p, on, args, sc)
@@ -63,10 +63,10 @@ func Style(p *Plan, args []string, sc Scope) error {
 	return StyleOne(p, on, args, sc)
 }
 
-// TakeName finds the name of the shared style in --for style NAME.
+// TakeName finds the name of the shared look in --for look NAME.
 func (sc *Scope) TakeName(args []string) ([]string, error) {
-	if name, ok := strings.CutPrefix(sc.Scope, "style:"); ok {
-		sc.Scope, sc.Name = "style", name
+	if name, ok := strings.CutPrefix(strings.Replace(sc.Scope, "style:", "look:", 1), "look:"); ok {
+		sc.Scope, sc.Name = "look", name
 		return args, nil
 	}
 	if places := []string{"block", "page", "section"}; !slices.Contains(places, sc.Of) {
@@ -75,16 +75,17 @@ func (sc *Scope) TakeName(args []string) ([]string, error) {
 	switch sc.Scope {
 	case "block", "page", "section":
 		return args, nil
-	case "style":
+	case "look", "style": // as earlier versions called it
+		sc.Scope = "look"
 		for i := len(args) - 1; i >= 0; i-- {
 			if site.ValidName(args[i]) {
 				sc.Name = args[i]
 				return slices.Delete(slices.Clone(args), i, i+1), nil
 			}
 		}
-		return nil, errors.New("--for style needs a name: --for style lifted")
+		return nil, errors.New("--for look needs a name: --for look lifted")
 	}
-	return nil, diag.Unknown("scope", sc.Scope, []string{"block", "page", "section", "style"}, "")
+	return nil, diag.Unknown("scope", sc.Scope, []string{"block", "page", "section", "look"}, "")
 }
 
 // StyleOne sets values, as PROPERTY=VALUE, of a part.
@@ -103,7 +104,7 @@ func StyleOne(p *Plan, on *Styled, args []string, sc Scope) error {
 	if len(list) == 0 {
 		return errors.New("which property? write PROPERTY=VALUE, such as padding=2rem")
 	}
-	if sc.Scope == "style" {
+	if sc.Scope == "look" {
 		return setShared(p, on, list, sc)
 	}
 	h, err := sc.home(p, on, sc.Scope)
@@ -161,13 +162,13 @@ func idle(env *project.Project, on *Styled, list [][2]string) []string {
 	return out
 }
 
-// setShared writes properties of a shared style, and puts it on the part if one is named.
+// setShared writes properties of a shared look, and puts it on the part if one is named.
 func setShared(p *Plan, on *Styled, list [][2]string, sc Scope) error {
 	t := styles.Target{Part: "part", At: sc.At, In: sc.In, When: sc.When}
 	if err := sc.conditions(p.Env, &t); err != nil {
 		return err
 	}
-	path := site.Keys("styles", sc.Name)
+	path := site.Keys("looks", sc.Name)
 	if tail := strings.TrimSpace(t.Tail()); tail != "" {
 		path = append(path, site.Keys(tail)...)
 	}
@@ -179,7 +180,7 @@ func setShared(p *Plan, on *Styled, list [][2]string, sc Scope) error {
 		p.edit(site.FileName, site.Edit{Op: site.Set, Path: append(slices.Clone(path),
 			site.Keys(kv[0])...), Value: v})
 	}
-	p.Done = fmt.Sprintf("styled the shared style %s", sc.Name)
+	p.Done = fmt.Sprintf("styled the shared look %s", sc.Name)
 	if on != nil {
 		p.useOn(on, sc.Name)
 	}

@@ -43,8 +43,8 @@ func moveStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 		}
 	}
 	p.deleteStyle(from, key, own, moved)
-	if sc.Scope == "style" {
-		path := site.Keys("styles", sc.Name)
+	if sc.Scope == "look" {
+		path := site.Keys("looks", sc.Name)
 		if tail := strings.TrimSpace(on.Target.Tail()); tail != "" {
 			path = append(path, site.Keys(tail)...)
 		}
@@ -53,7 +53,7 @@ func moveStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 				Value: e.Value.Clone()})
 		}
 		p.useOn(on, sc.Name)
-		p.Done = fmt.Sprintf("moved %s of %s to the shared style %s", keysOf(moved), scopeName(on, sc.Of), sc.Name)
+		p.Done = fmt.Sprintf("moved %s of %s to the shared look %s", keysOf(moved), scopeName(on, sc.Of), sc.Name)
 		return nil
 	}
 	to, err := sc.home(p, on, sc.Scope)
@@ -67,24 +67,24 @@ func moveStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 	return nil
 }
 
-// resetShared takes a shared style back, or properties of it. One in use stays.
+// resetShared takes a shared look back, or properties of it. One in use stays.
 func resetShared(p *Plan, props []string, sc Scope) error {
 	s := p.Env.Site.Style(sc.Name)
 	if s == nil {
-		return diag.Unknown("shared style", sc.Name, p.Env.StyleNames(), "")
+		return diag.Unknown("shared look", sc.Name, p.Env.StyleNames(), "")
 	}
 	p.touchUsers(sc.Name)
 	if len(props) == 0 {
 		if users := p.usersOf(sc.Name); len(users) > 0 {
-			return fmt.Errorf("the shared style %s is in use: %s; take it off there first", sc.Name,
+			return fmt.Errorf("the shared look %s is in use: %s; take it off there first", sc.Name,
 				strings.Join(users, ", "))
 		}
-		path := site.Keys("styles", sc.Name)
+		path := site.Keys("looks", sc.Name)
 		if len(p.Env.Site.Styles) == 1 {
 			path = path[:1]
 		}
 		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: path})
-		p.Done = "removed the shared style " + sc.Name
+		p.Done = "removed the shared look " + sc.Name
 		return nil
 	}
 	for _, name := range props {
@@ -92,9 +92,9 @@ func resetShared(p *Plan, props []string, sc Scope) error {
 		if s.Value.Get(name) == nil {
 			return diag.Unknown("property", name, s.Value.Keys(), " in "+sc.Name)
 		}
-		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: site.Keys("styles", sc.Name, name)})
+		p.edit(site.FileName, site.Edit{Op: site.Delete, Path: site.Keys("looks", sc.Name, name)})
 	}
-	p.Done = "reset " + strings.Join(props, ", ") + " of the shared style " + sc.Name + p.users(sc.Name)
+	p.Done = "reset " + strings.Join(props, ", ") + " of the shared look " + sc.Name + p.users(sc.Name)
 	return nil
 }
 
@@ -103,7 +103,7 @@ func resetStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 	if sc.Of != "block" {
 		scope = sc.Of
 	}
-	if scope == "style" {
+	if scope == "look" {
 		return resetShared(p, props, sc)
 	}
 	h, err := sc.home(p, on, scope)
@@ -161,7 +161,7 @@ func resetStyle(p *Plan, on *Styled, props []string, sc Scope) error {
 	return nil
 }
 
-// styleFrom takes the looks of one part to a shared style, a section or page, or another part.
+// styleFrom takes the looks of one part to a shared look, a section or page, or another part.
 func styleFrom(p *Plan, on *Styled, sc Scope) error {
 	src, err := FindStyled(p.Env, sc.From, Scope{})
 	if err != nil {
@@ -171,12 +171,12 @@ func styleFrom(p *Plan, on *Styled, sc Scope) error {
 	if len(list) == 0 {
 		return fmt.Errorf("%s has no style of its own", sc.From)
 	}
-	if sc.Scope != "style" {
+	if sc.Scope != "look" {
 		if on == nil {
 			on = src
 		}
 		if on == src && sc.Scope == "block" {
-			return errors.New("to where? name another part, or --for page, section or style NAME")
+			return errors.New("to where? name another part, or --for page, section or look NAME")
 		}
 		for _, e := range list {
 			t, _ := styles.ParseTarget(e.Key)
@@ -194,7 +194,7 @@ func styleFrom(p *Plan, on *Styled, sc Scope) error {
 		return nil
 	}
 	if p.Env.Site.Style(sc.Name) != nil {
-		return fmt.Errorf("there is a shared style %s already; take another name, or change it: ziegel style PROPERTY=VALUE --for style %s", sc.Name, sc.Name)
+		return fmt.Errorf("there is a shared look %s already; take another name, or change it: ziegel style PROPERTY=VALUE --for look %s", sc.Name, sc.Name)
 	}
 	whole := &site.Value{Kind: site.Map}
 	for _, e := range list {
@@ -207,10 +207,10 @@ func styleFrom(p *Plan, on *Styled, sc Scope) error {
 		}
 		p.edit(src.Block.File.Path, site.Edit{Op: site.Delete, Path: site.Keys(src.Block.Path, "style", e.Key)})
 	}
-	p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("styles", sc.Name), Value: whole})
+	p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("looks", sc.Name), Value: whole})
 	p.edit(src.Block.File.Path, site.Edit{Op: site.Set, Path: site.Keys(src.Block.Path, "style", src.Target.Element(),
 		"use"), Value: useList(styles.UsedBy(firstPlain(list)), sc.Name)})
-	p.Done = fmt.Sprintf("made the shared style %s of %s/%s.%s, which uses it now", sc.Name, src.Page.Name,
+	p.Done = fmt.Sprintf("made the shared look %s of %s/%s.%s, which uses it now", sc.Name, src.Page.Name,
 		src.Block.Name, src.Target.Element())
 	for _, like := range p.lookalikes(src, list) {
 		p.note("%s looks the same: `ziegel style %s --reset` and `ziegel style %s use=%s`", like, like, like, sc.Name)

@@ -143,7 +143,7 @@ func styleValue(e *project.Project, on *Styled, kv [2]string) (*site.Value, erro
 		for _, n := range strings.Split(kv[1], ",") {
 			n = strings.TrimSpace(n)
 			if s, _ := e.SharedStyle(n); s == nil {
-				return nil, diag.Unknown("shared style", n, e.StyleNames(), "")
+				return nil, diag.Unknown("shared look", n, e.StyleNames(), "")
 			}
 			list.Items = append(list.Items, site.NewText(n))
 		}
@@ -160,7 +160,7 @@ func styleValue(e *project.Project, on *Styled, kv [2]string) (*site.Value, erro
 	return site.NewText(kv[1]), nil
 }
 
-// useOn adds a shared style to a part.
+// useOn adds a shared look to a part.
 func (p *Plan) useOn(on *Styled, name string) {
 	t := on.Target
 	t.At, t.In, t.When, t.State = "", "", "", ""

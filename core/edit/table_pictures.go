@@ -18,33 +18,20 @@ type Pictures struct {
 	Alike  bool   // take those too whose names are only like an entry's
 }
 
-// Match is a picture that may belong to an entry of a table; File is "" when there is none.
-type Match struct {
-	Entry, File, How string
-}
-
-// How a picture was found for an entry.
-const (
-	Kept       = "as it was"
-	SameName   = "same name"
-	AlikeTaken = "alike, taken"
-	AlikeLeft  = "alike, not taken"
-)
-
 // put gives the entries of a table pictures, by the names of the files. Those that are only like are proposed.
-func (pictures Pictures) put(f *filling, rows []*site.Value) error {
-	files, err := pictureFiles(f.s.p.dir, pictures.Folder)
+func (pictures Pictures) put(p *Plan, field *library.Field, rows []*site.Value) error {
+	files, err := pictureFiles(p.dir, pictures.Folder)
 	if err != nil || pictures.Folder == "" {
 		return err
 	}
 	key := ""
-	for _, x := range f.field.Of {
+	for _, x := range field.Of {
 		if x.Type == library.Picture {
 			key = x.Name
 		}
 	}
 	if key == "" {
-		return fmt.Errorf("the entries of %s show no pictures, so --pictures has nothing to fill", f.name)
+		return fmt.Errorf("the entries of %s show no pictures, so --pictures has nothing to fill", field.Name)
 	}
 	matches := make([]Match, len(rows))
 	free := slices.Clone(files)
@@ -55,7 +42,7 @@ func (pictures Pictures) put(f *filling, rows []*site.Value) error {
 				words[i] = append(words[i], e.Value.Text)
 			}
 		}
-		matches[i].Entry = calledValue(row, fmt.Sprintf("%s[%d]", f.name, i+1))
+		matches[i].Entry = calledValue(row, fmt.Sprintf("%s[%d]", field.Name, i+1))
 		if file := row.Get(key).Get("file").Str(); file != "" {
 			matches[i].File, matches[i].How = file, Kept
 			free = slices.DeleteFunc(free, func(x string) bool { return x == file })
@@ -90,17 +77,17 @@ func (pictures Pictures) put(f *filling, rows []*site.Value) error {
 	}
 	found := func(how string) bool { return slices.ContainsFunc(matches, func(m Match) bool { return m.How == how }) }
 	if found(alike) {
-		f.s.p.Matches = append(f.s.p.Matches, matches...)
+		p.Matches = append(p.Matches, matches...)
 	}
 	if found(AlikeLeft) {
-		f.s.p.note("pictures that are only like a name were not taken: --alike takes them, %s.media=FILE sets one",
-			f.name+"[2]")
+		p.note("pictures that are only like a name were not taken: --alike takes them, %s.media=FILE sets one",
+			field.Name+"[2]")
 	}
 	if len(without) > 0 {
-		f.s.p.note("left over: entries without a picture: %s", strings.Join(without, ", "))
+		p.note("left over: entries without a picture: %s", strings.Join(without, ", "))
 	}
 	if len(free) > 0 {
-		f.s.p.note("left over: pictures without an entry: %s", strings.Join(free, ", "))
+		p.note("left over: pictures without an entry: %s", strings.Join(free, ", "))
 	}
 	return nil
 }

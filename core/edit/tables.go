@@ -121,7 +121,7 @@ func (s *setter) table(name, file string, pictures Pictures) error {
 		}
 		rows = append(rows, entry)
 	}
-	if err := pictures.put(f, rows); err != nil {
+	if err := pictures.put(s.p, field, rows); err != nil {
 		return err
 	}
 	var gone []string
@@ -405,17 +405,4 @@ func remove(v *site.Value, path site.Path) {
 	if valueAt(v, path) != nil {
 		_ = site.Apply(v, site.Edit{Op: site.Delete, Path: path}) // it is there
 	}
-}
-
-// calledValue calls an entry by its first words, or as it is called otherwise.
-func calledValue(v *site.Value, otherwise string) string {
-	for _, key := range []string{"title", "text", "label"} {
-		if x := v.Get(key); x.Str() != "" {
-			return x.Str()
-		}
-	}
-	if v.Str() != "" {
-		return v.Str()
-	}
-	return otherwise
 }

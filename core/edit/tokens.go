@@ -11,6 +11,7 @@ import (
 	"ziegel/core/address"
 	"ziegel/core/check"
 	"ziegel/core/diag"
+	"ziegel/core/former"
 	"ziegel/core/naming"
 	"ziegel/core/project"
 	"ziegel/core/site"
@@ -54,7 +55,7 @@ func ReadTokenFiles(e *project.Project, dir string) (*TokenFiles, error) {
 			return nil, err
 		}
 		out := map[string]any{}
-		return out, json.Unmarshal(data, &out)
+		return out, json.Unmarshal(former.Tokens(data), &out)
 	}
 	light, err := read(TokensFile)
 	if err != nil {
@@ -88,6 +89,7 @@ func (t *TokenFiles) Set(args []string) error {
 		return err
 	}
 	for _, kv := range list {
+		kv[0] = former.Token(kv[0])
 		k, ok := t.Env.Theme.Token(kv[0])
 		if !ok || k.Type == "" || strings.HasPrefix(k.Value, "var(") {
 			if tones := t.inTones(kv[0]); len(tones) > 0 {

@@ -132,17 +132,17 @@ func who(l *sweep.Prepared, e *css.Element, s css.CascadedDeclaration) string {
 		return "the section " + section
 	case "site":
 		if rest == "use" {
-			return "a shared style for every " + section
+			return "a shared look for every " + section
 		}
 		return "the site, for every " + section
 	case "page":
 		if rest == "use" {
-			return "a shared style for " + section + " on this page"
+			return "a shared look for " + section + " on this page"
 		}
 		return "the page"
 	case "block":
 		if rest == "use" {
-			return "a shared style"
+			return "a shared look"
 		}
 		return "this block"
 	case "still":

@@ -98,7 +98,7 @@ func TestChainsSayWhoAndWhy(t *testing.T) {
       card at phone: {padding: 2px}
       card[2]: {padding: 7px}
       card:hover: {padding: 1px}
-`, "styles:\n  note: {padding: 5px}\ndefaults:\n  pricing/plans:\n    style: {card: {padding: 3px}}\n"))
+`, "looks:\n  note: {padding: 5px}\ndefaults:\n  pricing/plans:\n    style: {card: {padding: 3px}}\n"))
 	r := l.Engine().Layout(900)
 	cards := explain.Find(l, "plans", "card", 0)
 	require.Len(t, cards, 3)
@@ -115,7 +115,7 @@ func TestChainsSayWhoAndWhy(t *testing.T) {
 	assert.Equal(t, "screen under 600 px", said["2px"].Where)
 	assert.Equal(t, explain.NotHere, said["2px"].Why)
 	assert.Contains(t, said["1px"].State, "hover")
-	assert.Equal(t, "a shared style", said["5px"].Who)
+	assert.Equal(t, "a shared look", said["5px"].Who)
 	assert.Contains(t, said["3px"].Who, "site")
 	nav := testsite.Swept(t, testsite.With(t, "title: T\nblocks:\n  - name: menu\n    section: nav/bar\n    style:\n      brand in ..480: {opacity: .5}\n"))
 	links, _ = explain.Chain(nav, nav.Engine().Layout(400), explain.Find(nav, "menu", "brand", 0)[0], "opacity")

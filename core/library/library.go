@@ -81,6 +81,7 @@ type Section struct {
 	Root     *html.Node
 	HTML     string
 	CSS      *css.Sheet
+	Former   bool   // its files call something as an earlier version did
 	Dir      string // shown in positions: sections/KIND/NAME
 }
 

@@ -24,11 +24,11 @@ func TestFieldsPartsAndOptionsFollowFromTheMarks(t *testing.T) {
 	for _, f := range items.Of {
 		types[f.Name] = f.Type
 	}
-	assert.Equal(t, map[string]library.FieldType{"emphasis": library.Switch, "title": library.RichText,
+	assert.Equal(t, map[string]library.FieldType{"raised": library.Switch, "title": library.RichText,
 		"text": library.RichText, "price": library.RichText, "unit": library.RichText,
 		"points": library.ListOf, "link": library.Link}, types)
-	assert.Equal(t, "yes", items.Samples[1].Get("emphasis").Str())
-	assert.Nil(t, items.Samples[0].Get("emphasis"))
+	assert.Equal(t, "yes", items.Samples[1].Get("raised").Str())
+	assert.Nil(t, items.Samples[0].Get("raised"))
 	assert.Len(t, items.Samples[1].Get("points").Items, 3)
 	assert.Equal(t, "Book a weekend", items.Samples[1].Get("link").Get("label").Str())
 	assert.True(t, s.HasPart("card"))

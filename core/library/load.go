@@ -14,6 +14,7 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/former"
 	"ziegel/core/markup"
 	"ziegel/core/site"
 )
@@ -83,8 +84,10 @@ func read(fsys fs.FS, dir, name string, shared []Option) (*Section, diag.Problem
 		}
 		return string(data)
 	}
-	s := &Section{Name: name, Dir: dir, HTML: file("section.html")}
-	sheet, about := file("section.css"), file("section.yaml")
+	text, sheet, about := file("section.html"), file("section.css"), file("section.yaml")
+	s := &Section{Name: name, Dir: dir, HTML: former.HTML(text)}
+	s.Former = s.HTML != text || sheet != former.CSS(sheet)
+	sheet = former.CSS(sheet)
 	if len(problems) > 0 {
 		return nil, problems
 	}

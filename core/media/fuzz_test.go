@@ -23,10 +23,11 @@ func FuzzIcon(f *testing.F) {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, svg string) {
-		body, err := IconBody(stock.Files, fstest.MapFS{"media/icons/x.svg": {Data: []byte(svg)}}, "x")
+		icon, err := ReadIcon(stock.Files, fstest.MapFS{"media/icons/x.svg": {Data: []byte(svg)}}, "x")
 		if err != nil {
 			return
 		}
+		body := icon.Body
 		if m := active.FindString(body); m != "" {
 			t.Fatalf("%q comes through in %q", m, body)
 		}

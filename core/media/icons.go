@@ -1,10 +1,7 @@
 package media
 
 import (
-	"encoding/xml"
-	"errors"
 	"fmt"
-	"io"
 	"io/fs"
 	"path"
 	"regexp"
@@ -24,91 +21,40 @@ const (
 	OwnIconFolder = "media/icons"
 )
 
-// IconBody gives the shapes inside an icon file: one of the site's own (own may be nil), else a shipped one. Color
-// and line width come from the svg element that takes them. Of a file that came with the site only shapes are taken:
-// no script, style, text or link.
-func IconBody(stock, own fs.FS, name string) (string, error) {
-	clean := false
+// ReadIcon gives an icon: one of the site's own (own may be nil), else a shipped one. A shipped one takes color and
+// line width from the svg element that it stands in. Of a file that came with the site shapes and their colors are
+// taken: no script, style, text or link.
+func ReadIcon(stock, own fs.FS, name string) (Icon, error) {
+	mine := false
 	data, err := []byte(nil), fs.ErrNotExist
 	if own != nil {
 		data, err = fs.ReadFile(own, path.Join(OwnIconFolder, name+".svg"))
-		clean = err == nil
+		mine = err == nil
 	}
 	if err != nil {
 		data, err = fs.ReadFile(stock, path.Join(IconFolder, name+".svg"))
 	}
 	if err != nil {
-		return "", fmt.Errorf("no icon is called %q", name)
+		return Icon{}, fmt.Errorf("no icon is called %q", name)
 	}
 	if len(data) > mostIcon {
-		return "", fmt.Errorf("the icon %q has %d kB, and %d kB are the most: it stands in every page that shows it",
+		return Icon{}, fmt.Errorf("the icon %q has %d kB, and %d kB are the most: it stands in every page that shows it",
 			name, len(data)>>10, mostIcon>>10)
+	}
+	if mine {
+		icon, err := ownIcon(data)
+		if err != nil {
+			return Icon{}, fmt.Errorf("the icon %q is not an SVG picture: %w", name, err)
+		}
+		return icon, nil
 	}
 	m := svgInner.FindSubmatch(data)
 	if m == nil {
-		return "", fmt.Errorf("the icon %q is not an SVG picture", name)
+		return Icon{}, fmt.Errorf("the icon %q is not an SVG picture", name)
 	}
-	body := string(m[1])
-	if clean {
-		if body, err = shapes(body); err != nil {
-			return "", fmt.Errorf("the icon %q is not an SVG picture: %w", name, err)
-		}
-	}
-	body = iconStroke.ReplaceAllString(body, "")
-	return strings.Join(strings.FieldsFunc(body, func(r rune) bool { return r == '\n' || r == '\t' }), ""), nil
-}
-
-var (
-	shapeTags  = []string{"path", "circle", "ellipse", "rect", "line", "polyline", "polygon", "g"}
-	shapeAttrs = []string{"d", "cx", "cy", "r", "rx", "ry", "x", "y", "x1", "y1", "x2", "y2", "width", "height",
-		"points", "transform", "fill", "fill-rule", "clip-rule", "stroke", "stroke-width", "stroke-linecap",
-		"stroke-linejoin", "opacity"}
-	safeValue = regexp.MustCompile(`^[^<>"&]*$`)
-)
-
-// shapes keeps the drawn shapes of an SVG's inside.
-func shapes(body string) (string, error) {
-	d := xml.NewDecoder(strings.NewReader("<g>" + body + "</g>"))
-	d.Strict = false
-	var out strings.Builder
-	depth, skip := 0, 0
-	for {
-		tok, err := d.Token()
-		if errors.Is(err, io.EOF) {
-			return out.String(), nil
-		}
-		if err != nil {
-			return "", err
-		}
-		switch t := tok.(type) {
-		case xml.StartElement:
-			depth++
-			if depth == 1 {
-				continue
-			}
-			if skip > 0 || !slices.Contains(shapeTags, t.Name.Local) {
-				skip++
-				continue
-			}
-			out.WriteString("<" + t.Name.Local)
-			for _, a := range t.Attr {
-				if slices.Contains(shapeAttrs, a.Name.Local) && safeValue.MatchString(a.Value) &&
-					!strings.Contains(strings.ToLower(a.Value), "url(") {
-					out.WriteString(" " + a.Name.Local + `="` + a.Value + `"`)
-				}
-			}
-			out.WriteString(">")
-		case xml.EndElement:
-			depth--
-			switch {
-			case depth == 0:
-			case skip > 0:
-				skip--
-			default:
-				out.WriteString("</" + t.Name.Local + ">")
-			}
-		}
-	}
+	body := iconStroke.ReplaceAllString(string(m[1]), "")
+	lines := strings.FieldsFunc(body, func(r rune) bool { return r == '\n' || r == '\t' })
+	return Icon{Body: strings.Join(lines, "")}, nil
 }
 
 // Icons lists the icon names, a site's own first. own may be nil.

@@ -117,6 +117,6 @@ func TestAPictureWithoutItsEnd(t *testing.T) {
 func TestAnIconIsSmall(t *testing.T) {
 	own := fstest.MapFS{"media/icons/big.svg": {Data: []byte(svgHead + `<path d="M0 0` +
 		strings.Repeat("L9 9", 20_000) + `"/></svg>`)}}
-	_, err := IconBody(fstest.MapFS{}, own, "big")
+	_, err := ReadIcon(fstest.MapFS{}, own, "big")
 	require.ErrorContains(t, err, "64 kB are the most")
 }

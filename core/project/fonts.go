@@ -52,6 +52,24 @@ func (e *Project) FontData(f FontFile) ([]byte, error) {
 	return data, err
 }
 
+// FontLicense gives the licence that stands beside a font's file, by the name that it is built under: FAMILY.LICENSE.txt
+// for a shipped one; in media/fonts FAMILY.LICENSE.txt, LICENSE.txt or OFL.txt. ok is false when there is none.
+func (e *Project) FontLicense(f FontFile) (name string, data []byte, ok bool) {
+	family := media.Slug(f.Family)
+	name = family + ".LICENSE.txt"
+	if data, err := fs.ReadFile(e.Stock, "fonts/"+name); err == nil {
+		if _, own := fs.Stat(e.Stock, "fonts/"+f.Name); own == nil {
+			return name, data, true
+		}
+	}
+	for _, file := range []string{name, "LICENSE.txt", "OFL.txt", "LICENSE"} {
+		if data, err := fs.ReadFile(e.Dir, "media/fonts/"+file); err == nil {
+			return name, data, true
+		}
+	}
+	return "", nil, false
+}
+
 // fontFiles finds the files of a theme's families in a folder: family-name-WEIGHT.woff2, family-name-FROM-TO.woff2
 // for one with all weights between the two; .ttf, .otf and .woff are taken too.
 func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {

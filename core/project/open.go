@@ -40,7 +40,7 @@ func (e *Project) checkPairs() diag.Problems {
 }
 
 // DefaultTheme is used by sites that name none.
-const DefaultTheme = "saltwind"
+const DefaultTheme = "marram"
 
 // Open reads a site with everything that its pages are made from, and all its pages.
 func Open(dir string, stock fs.FS) (*Project, diag.Problems, error) {
@@ -71,7 +71,7 @@ func (e *Project) Mistakes(pages ...*site.Page) diag.Problems {
 	return out.Sorted()
 }
 
-// open reads the library, the theme and the shared styles of a site.
+// open reads the library, the theme and the shared looks of a site.
 func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Project, diag.Problems, error) {
 	e := &Project{Site: s, Stock: stock, Dir: dir, Looks: &media.Looks{}, Measures: &sync.Map{}}
 	problems = append(problems, e.openLibrary()...)
@@ -121,7 +121,7 @@ func (e *Project) openFonts() error {
 	return nil
 }
 
-// checkShared checks the values of the site's shared styles, whether or not something uses them.
+// checkShared checks the values of the site's shared looks, whether or not something uses them.
 func (e *Project) checkShared() diag.Problems {
 	var out diag.Problems
 	check := func(p site.Entry) {
@@ -156,7 +156,7 @@ func (e *Project) openLibrary() diag.Problems {
 	return problems
 }
 
-// openStyles reads the shared styles that ship, and the keyframes that they speak of.
+// openStyles reads the shared looks that ship, and the keyframes that they speak of.
 func (e *Project) openStyles(stock fs.FS) (diag.Problems, error) {
 	motion, err := fs.ReadFile(stock, "motion.css")
 	if err != nil {
@@ -166,11 +166,11 @@ func (e *Project) openStyles(stock fs.FS) (diag.Problems, error) {
 	if e.words, err = readWords(stock); err != nil {
 		return nil, err
 	}
-	text, err := fs.ReadFile(stock, "styles.yaml")
+	text, err := fs.ReadFile(stock, "looks.yaml")
 	if err != nil {
 		return nil, err
 	}
-	f, problems := site.ReadFile("styles.yaml", string(text))
+	f, problems := site.ReadFile("looks.yaml", string(text))
 	e.shippedFile = f
 	for _, x := range f.Root.Entries {
 		e.Shipped = append(e.Shipped, site.SharedStyle{Name: x.Key, Value: x.Value, KeyPos: x.KeyPos})

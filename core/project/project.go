@@ -1,6 +1,7 @@
 package project
 
 import (
+	"fmt"
 	"io/fs"
 	"sync"
 
@@ -51,4 +52,35 @@ type FontFile struct {
 	To     int // the greatest weight of a file that has all from Weight on, else 0
 	Italic bool
 	Name   string // file name in fonts/
+}
+
+// Renamed tells what the files of the site call as an earlier version did, a line for each name. They are read as they
+// were meant.
+func (e *Project) Renamed() []string {
+	var order []string
+	first, count := map[string]string{}, map[string]int{}
+	for _, r := range e.Site.Renamed() {
+		text := fmt.Sprintf("the %s %s is called %s now", r.What, r.Was, r.Is)
+		if count[text] == 0 {
+			order, first[text] = append(order, text), r.At.String()
+		}
+		count[text]++
+	}
+	var out []string
+	for _, text := range order {
+		where := first[text]
+		if n := count[text] - 1; n > 0 {
+			where += fmt.Sprintf(" and %d more", n)
+		}
+		out = append(out, text+" ("+where+")")
+	}
+	for _, file := range e.Theme.Former {
+		out = append(out, file+" calls tokens as an earlier version did: leading is line-height now, tracking is letter-spacing, on-accent is accent-ink")
+	}
+	for _, s := range e.Library.Sections {
+		if s.Former {
+			out = append(out, s.Dir+" calls classes or properties as an earlier version did: split is halves now, framed is soft-corners, --leading-* is --line-height-*")
+		}
+	}
+	return out
 }

@@ -176,7 +176,7 @@ func TestMediaFiles(t *testing.T) {
 
 // Mistakes of the site are told when it is opened, those of a page when it is asked for.
 func TestMistakesOfASite(t *testing.T) {
-	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\nstyles:\n  note: {paddin: 1rem}\n", "pages/home.yaml": "title: T\nblocks: 3\n"})
+	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\nlooks:\n  note: {paddin: 1rem}\n", "pages/home.yaml": "title: T\nblocks: 3\n"})
 	e, problems, err := project.Open(dir, stock.Files)
 	require.NoError(t, err)
 	var text []string

@@ -4,7 +4,7 @@ import (
 	"ziegel/core/site"
 )
 
-// StyleNames lists the shared styles that can be used: the site's own, then those that ship.
+// StyleNames lists the shared looks that can be used: the site's own, then those that ship.
 func (e *Project) StyleNames() []string {
 	var out []string
 	for _, s := range e.Site.Styles {
@@ -18,7 +18,7 @@ func (e *Project) StyleNames() []string {
 	return out
 }
 
-// SharedStyle finds a shared style of the site, or one that ships, nil when there is none. file is where it stands.
+// SharedStyle finds a shared look of the site, or one that ships, nil when there is none. file is where it stands.
 func (e *Project) SharedStyle(name string) (s *site.SharedStyle, file *site.File) {
 	if s := e.Site.Style(name); s != nil {
 		return s, e.Site.File

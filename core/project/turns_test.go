@@ -28,7 +28,7 @@ func home(t *testing.T, opts compose.Options, files map[string]string) *compose.
 // tones lists the tones of a page's blocks from top to bottom.
 func tones(html string) string {
 	var out []string
-	for _, m := range regexp.MustCompile(`class="block tone-([a-z]+)`).FindAllStringSubmatch(html, -1) {
+	for _, m := range regexp.MustCompile(`class="page-block tone-([a-z]+)`).FindAllStringSubmatch(html, -1) {
 		out = append(out, m[1])
 	}
 	return strings.Join(out, " ")
@@ -152,10 +152,10 @@ func TestShippedThemesStylesAndSections(t *testing.T) {
 func TestThemesOfASite(t *testing.T) {
 	e := testsite.With(t, twoBlocks)
 	assert.Equal(t, project.DefaultTheme, e.Theme.Name)
-	_, problems, err := project.Open(testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\ntheme: saltwin\n"}), stock.Files)
+	_, problems, err := project.Open(testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\ntheme: marra\n"}), stock.Files)
 	require.NoError(t, err)
 	require.NotEmpty(t, problems)
-	assert.Equal(t, "saltwind", problems[0].Try)
+	assert.Equal(t, "marram", problems[0].Try)
 	next, problems, err := e.With([]site.FileChange{{Path: "ziegel.yaml", Before: "name: L\n", After: "name: L\ntheme: outline\n"}})
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())

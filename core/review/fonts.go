@@ -15,7 +15,7 @@ var genericFamilies = strings.Fields("serif sans-serif monospace cursive fantasy
 
 // MissingFont is a font family that a style of the site names and no file is there for.
 type MissingFont struct {
-	Page, Block string // "" for shared styles and defaults
+	Page, Block string // "" for shared looks and defaults
 	Where       string // home/plans.card
 	Family      string
 	Pos         diag.Position

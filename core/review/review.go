@@ -20,6 +20,7 @@ import (
 	"ziegel/core/site"
 	"ziegel/core/styles"
 	"ziegel/core/sweep"
+	"ziegel/core/theme"
 )
 
 // Remark is something that a review of a site's styles points out.
@@ -43,7 +44,7 @@ type Written struct {
 var reviewWidths = []int{320, 390, 600, 768, 900, 1024, 1280, 1920}
 
 // Review looks through the styles of a site: what does nothing, what is written by hand more than once or nearly
-// alike, parts that look the same without sharing a style, and shared styles that nothing uses.
+// alike, parts that look the same without sharing a style, and shared looks that nothing uses.
 func Review(e *project.Project) []Remark {
 	v := &reviewer{env: e}
 	v.collect()
@@ -71,7 +72,7 @@ func Effects(e *project.Project, page, block string) []Remark {
 type spot struct {
 	where  string // home/plans.card
 	page   *site.Page
-	block  *site.Block // nil for defaults and shared styles
+	block  *site.Block // nil for defaults and shared looks
 	target styles.Target
 	entry  site.Entry
 }
@@ -119,11 +120,11 @@ func (v *reviewer) collect() {
 	for _, s := range v.env.Site.Styles {
 		for _, p := range s.Value.Entries {
 			if p.Value.Kind == site.Text {
-				v.spots = append(v.spots, spot{where: "the shared style " + s.Name, entry: p})
+				v.spots = append(v.spots, spot{where: "the shared look " + s.Name, entry: p})
 				continue
 			}
 			for _, k := range p.Value.Entries {
-				v.spots = append(v.spots, spot{where: "the shared style " + s.Name, entry: k})
+				v.spots = append(v.spots, spot{where: "the shared look " + s.Name, entry: k})
 			}
 		}
 	}
@@ -357,7 +358,7 @@ func (v *reviewer) repeated() {
 		}
 		family, _, _ := strings.Cut(key, " ")
 		value := list[0].entry.Value.Str()
-		try := "a shared style"
+		try := "a shared look"
 		if t := v.token(family, value, 0, list...); t != "" {
 			try = t
 		}
@@ -419,9 +420,14 @@ func (v *reviewer) role(value string, spots []spot) string {
 		c, ok := css.ParseColor(css.Tokenize(t.Value), css.ColorContext{})
 		return ok && c.Hex() == want.Hex() && c.A == want.A
 	}
+	roles := slices.Clone(theme.Roles) // those that every tone has first
 	for _, t := range v.env.Theme.Tokens {
-		role, ok := strings.CutPrefix(t.Name, "color.plain.")
-		if ok && !slices.ContainsFunc(spots, func(s spot) bool { return !in(toneOf(s), role) }) {
+		if role, ok := strings.CutPrefix(t.Name, "color.plain."); ok && !slices.Contains(roles, role) {
+			roles = append(roles, role)
+		}
+	}
+	for _, role := range roles {
+		if !slices.ContainsFunc(spots, func(s spot) bool { return !in(toneOf(s), role) }) {
 			return "{color." + role + "}"
 		}
 	}
@@ -486,7 +492,7 @@ func (v *reviewer) alike() {
 				middle := list[(i+j)/2].n
 				try := v.token(family, fmt.Sprintf("%gpx", middle), max(2, middle*.1))
 				if try == "" {
-					try = strconv.FormatFloat(middle, 'f', -1, 64) + "px for all, or a shared style"
+					try = strconv.FormatFloat(middle, 'f', -1, 64) + "px for all, or a shared look"
 				}
 				v.add("nearly-alike", fmt.Sprintf("%s px are nearly alike: %s", strings.Join(values, ", "),
 					places(all)), try, all...)
@@ -532,12 +538,12 @@ func (v *reviewer) sameLooks() {
 				at = append(at, x.key.KeyPos.String())
 			}
 			v.out = append(v.out, Remark{Kind: "same-look", Text: "these look the same and share no style: " +
-				strings.Join(names, ", "), At: at, Try: "ziegel style --from " + names[0] + " --for style NAME"})
+				strings.Join(names, ", "), At: at, Try: "ziegel style --from " + names[0] + " --for look NAME"})
 		}
 	}
 }
 
-// unused finds shared styles that nothing uses.
+// unused finds shared looks that nothing uses.
 func (v *reviewer) unused() {
 	used := map[string]bool{}
 	note := func(style *site.Value) {
@@ -564,8 +570,8 @@ func (v *reviewer) unused() {
 	for _, s := range v.env.Site.Styles {
 		if !used[s.Name] {
 			v.out = append(v.out, Remark{Kind: "unused-style",
-				Text: fmt.Sprintf("nothing uses the shared style %s", s.Name), At: []string{s.KeyPos.String()},
-				Try: "ziegel style --reset --for style " + s.Name})
+				Text: fmt.Sprintf("nothing uses the shared look %s", s.Name), At: []string{s.KeyPos.String()},
+				Try: "ziegel style --reset --for look " + s.Name})
 		}
 	}
 }

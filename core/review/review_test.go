@@ -68,12 +68,12 @@ func TestFontsThatNothingBringsAreTold(t *testing.T) {
 		}
 		assert.Equal(t, want, got, style)
 	}
-	env := testsite.With(t, "title: T\nblocks: []\n", "styles: {loud: {font-family: Marlow}}\n")
-	assert.Len(t, review.MissingFonts(env), 1, "shared styles count")
+	env := testsite.With(t, "title: T\nblocks: []\n", "looks: {loud: {font-family: Marlow}}\n")
+	assert.Len(t, review.MissingFonts(env), 1, "shared looks count")
 }
 
 // What a review says of a whole site: values by hand more than once and nearly alike, with the token that is meant;
-// looks that are one; shared styles that serve nobody. What a token says, or a shared style, is no value by hand.
+// looks that are one; shared looks that serve nobody. What a token says, or a shared look, is no value by hand.
 func TestReviewsOfSites(t *testing.T) {
 	page := func(styles ...string) string {
 		out := "title: T\nblocks:\n"
@@ -88,21 +88,21 @@ func TestReviewsOfSites(t *testing.T) {
 	}{
 		"nothing": {page("card: {padding: '{space.near}'}", "card: {gap: '{space.near}'}"), "", nil},
 		"twice by hand": {page("card: {padding: 33px}", "card: {margin-top: 33px}"), "", []string{
-			"repeated 33px is written by hand 2 times: home/ba.card padding, home/bb.card margin-top | a shared style"}},
+			"repeated 33px is written by hand 2 times: home/ba.card padding, home/bb.card margin-top | a shared look"}},
 		"rem and px are one": {page("card: {padding: 2.5rem}", "card: {gap: 40px}"), "", []string{
-			"repeated 2.5rem is written by hand 2 times: home/ba.card padding, home/bb.card gap | a shared style"}},
+			"repeated 2.5rem is written by hand 2 times: home/ba.card padding, home/bb.card gap | a shared look"}},
 		"of two scales":           {page("card: {padding: 33px}", "heading: {font-size: 33px}"), "", nil},
 		"no length":               {page("card: {padding: 0}", "card: {padding: 0}"), "", nil},
 		"not a scale":             {page("card: {max-width: 301px}", "card: {max-width: 301px}"), "", nil},
-		"nearly alike":            {page("card: {padding: 301px}", "card: {padding: 302px}"), "", []string{"nearly-alike 301, 302 px are nearly alike: home/ba.card padding, home/bb.card padding | 301px for all, or a shared style"}},
+		"nearly alike":            {page("card: {padding: 301px}", "card: {padding: 302px}"), "", []string{"nearly-alike 301, 302 px are nearly alike: home/ba.card padding, home/bb.card padding | 301px for all, or a shared look"}},
 		"not so near":             {page("card: {padding: 10px}", "card: {padding: 12px}"), "", nil},
-		"the same look":           {page("card: {padding: 33px, opacity: .9}", "lead: {opacity: .9, padding: 33px}"), "", []string{"repeated 33px is written by hand 2 times: home/ba.card padding, home/bb.lead padding | a shared style", "same-look these look the same and share no style: home/ba.card, home/bb.lead | ziegel style --from home/ba.card --for style NAME"}},
+		"the same look":           {page("card: {padding: 33px, opacity: .9}", "lead: {opacity: .9, padding: 33px}"), "", []string{"repeated 33px is written by hand 2 times: home/ba.card padding, home/bb.lead padding | a shared look", "same-look these look the same and share no style: home/ba.card, home/bb.lead | ziegel style --from home/ba.card --for look NAME"}},
 		"one property is no look": {page("card: {opacity: .9}", "lead: {opacity: .9}"), "", nil},
-		"unused":                  {page(), "styles: {loud: {opacity: .9}}\n", []string{"unused-style nothing uses the shared style loud | ziegel style --reset --for style loud"}},
-		"used":                    {page("card: {use: loud}"), "styles: {loud: {opacity: .9}}\n", nil},
-		"used by defaults":        {page("lead: {opacity: .9}"), "styles: {loud: {opacity: .8}}\ndefaults: {pricing/plans: {style: {card: {use: [loud]}}}}\n", nil},
+		"unused":                  {page(), "looks: {loud: {opacity: .9}}\n", []string{"unused-style nothing uses the shared look loud | ziegel style --reset --for look loud"}},
+		"used":                    {page("card: {use: loud}"), "looks: {loud: {opacity: .9}}\n", nil},
+		"used by defaults":        {page("lead: {opacity: .9}"), "looks: {loud: {opacity: .8}}\ndefaults: {pricing/plans: {style: {card: {use: [loud]}}}}\n", nil},
 		"five times": {page("card: {padding: 33px}", "card: {padding: 33px}", "card: {padding: 33px}", "card: {padding: 33px}", "card: {padding: 33px}"), "", []string{
-			"repeated 33px is written by hand 5 times: home/ba.card padding, home/bb.card padding, home/bc.card padding, home/bd.card padding, and 1 more | a shared style"}},
+			"repeated 33px is written by hand 5 times: home/ba.card padding, home/bb.card padding, home/bc.card padding, home/bd.card padding, and 1 more | a shared look"}},
 	} {
 		var got []string
 		for _, r := range review.Review(testsite.With(t, c.home, c.site)) {
@@ -132,7 +132,7 @@ func TestRolesOfTones(t *testing.T) {
 	env := testsite.With(t, "title: T\nblocks: []\n")
 	ground, _ := env.Theme.Token("color.deep.ground")
 	for tone, want := range map[string]string{"deep": "{color.ground}", "plain": "{color.ink}",
-		"accent": "a shared style"} {
+		"accent": "a shared look"} {
 		style := "tone: " + tone + ", style: {card: {color: '" + ground.Value + "'}}"
 		list := review.Review(testsite.With(t, "title: T\nblocks:\n  - {name: a, section: pricing/plans, "+style+
 			"}\n  - {name: b, section: pricing/plans, "+style+"}\n"))

@@ -8,11 +8,17 @@ import (
 // EditSource changes YAML text. Only the bytes that must change do; the result is read again and must hold the old
 // content plus exactly the edit, else an error is returned and nothing is lost.
 func EditSource(path, source string, edits ...Edit) (string, error) {
-	for _, e := range edits {
+	for len(edits) > 0 {
+		e := edits[0]
 		f, problems := parseFile(path, source)
 		if err := problems.Err(); err != nil {
 			return "", err
 		}
+		if first, ok := renameFirst(f.Root, e); ok {
+			edits = append([]Edit{first}, edits...)
+			e = first
+		}
+		edits = edits[1:]
 		want := f.Root.Clone()
 		if want.Kind == Null {
 			want = &Value{Kind: Map}

@@ -42,7 +42,7 @@ func (l *loader) defaults(v *Value) []Default {
 	return out
 }
 
-// Style finds a shared style, nil when there is none of that name.
+// Style finds a shared look, nil when there is none of that name.
 func (s *Site) Style(name string) *SharedStyle {
 	for i := range s.Styles {
 		if s.Styles[i].Name == name {

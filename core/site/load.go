@@ -36,7 +36,7 @@ func (s *Site) loadMain() diag.Problems {
 		return l.problems
 	}
 	l.keys(root, "a site", "name", "address", "language", "theme", "template", "ranges", "every-page", "favicon",
-		"picture", "styles", "defaults", "turns", "accept", "tune", "hosts")
+		"picture", "looks", "defaults", "turns", "accept", "tune", "hosts")
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")
@@ -56,7 +56,7 @@ func (s *Site) loadMain() diag.Problems {
 	s.Theme = l.text(root.Get("theme"), "theme")
 	s.Template = l.text(root.Get("template"), "template")
 	s.ranges(l, root.Get("ranges"))
-	s.styles(l, root.Get("styles"))
+	s.looks(l, root.Get("looks"))
 	s.Defaults = l.defaults(root.Get("defaults"))
 	s.Turns = l.turns(root.Get("turns"))
 	s.hosts(l, root.Get("hosts"))
@@ -82,15 +82,15 @@ func (s *Site) ranges(l *loader, v *Value) {
 	}
 }
 
-// styles reads the shared styles.
-func (s *Site) styles(l *loader, v *Value) {
-	if m := l.mapOf(v, "styles", "lifted: {box-shadow: \"{shadow.float}\"}"); m != nil {
+// looks reads the shared looks.
+func (s *Site) looks(l *loader, v *Value) {
+	if m := l.mapOf(v, "looks", "lifted: {box-shadow: \"{shadow.float}\"}"); m != nil {
 		for _, e := range m.Entries {
 			switch {
 			case !ValidName(e.Key):
-				l.add(l.f.KeyProblem(e, "bad-name", fmt.Sprintf("%q cannot be the name of a shared style", e.Key),
+				l.add(l.f.KeyProblem(e, "bad-name", fmt.Sprintf("%q cannot be the name of a shared look", e.Key),
 					"small letters, digits and hyphens, beginning with a letter", ""))
-			case l.mapOf(e.Value, "the shared style "+e.Key, "{padding: 2rem}") != nil:
+			case l.mapOf(e.Value, "the shared look "+e.Key, "{padding: 2rem}") != nil:
 				s.Styles = append(s.Styles, SharedStyle{e.Key, e.Value, e.KeyPos})
 			}
 		}

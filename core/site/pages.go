@@ -57,6 +57,7 @@ func (s *Site) readPage(name string) *Page {
 	}
 	p.File = f
 	if problems.Err() == nil {
+		f.modernize(s.hasLook)
 		problems = append(problems, s.loadPage(p)...)
 	}
 	p.Problems = problems.Sorted()
@@ -190,3 +191,15 @@ func (s *Site) Instead(p *Page) *Site {
 	out.pages.pages[p.Name] = onShelf(p)
 	return &out
 }
+
+// Renamed lists what the files that were read call as an earlier version did.
+func (s *Site) Renamed() []Renamed {
+	out := slices.Clone(s.File.Renamed)
+	for _, p := range s.Read() {
+		out = append(out, p.File.Renamed...)
+	}
+	return out
+}
+
+// hasLook reports a shared look that the site's file has.
+func (s *Site) hasLook(name string) bool { return s.File.Root.Get("looks").Get(name) != nil }

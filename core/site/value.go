@@ -128,6 +128,8 @@ type File struct {
 	lines  []int // byte offset of each line, as YAML counts them
 	odd    bool  // YAML counts other lines than editors do
 
+	Renamed []Renamed // what it calls as an earlier version did
+
 	inLines bool // Edit.Lines of the edit that is being made
 }
 
@@ -478,4 +480,10 @@ func NewMap(pairs ...any) *Value {
 func ParseValue(source string) (*Value, diag.Problems) {
 	f, problems := parseFile("value", source)
 	return f.Root, problems
+}
+
+// Renamed is something that a file calls as an earlier version did. It is read as what it is called now.
+type Renamed struct {
+	At            diag.Position
+	What, Was, Is string // what it is: a theme, a part ...
 }

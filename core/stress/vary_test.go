@@ -96,7 +96,7 @@ func TestWhatStrainsDoToContent(t *testing.T) {
 	assert.Equal(t, "W", letters.Get("items").Items[1].Get("points").Items[0].Str())
 	assert.Equal(t, "W", letters.Get("items").Items[1].Get("link").Get("label").Str())
 	assert.Equal(t, "courses", letters.Get("items").Items[1].Get("link").Get("to").Str(), "addresses stay")
-	assert.Equal(t, "yes", letters.Get("items").Items[1].Get("emphasis").Str(), "switches stay")
+	assert.Equal(t, "yes", letters.Get("items").Items[1].Get("raised").Str(), "switches stay")
 	word := vary("long-word", "plans")
 	assert.Equal(t, "Windgeschwindigkeitsmessung one, fly it home", word.Get("heading").Str())
 	assert.Equal(t, "€240", word.Get("items").Items[1].Get("price").Str())

@@ -10,7 +10,7 @@ import (
 
 // KeptStyles writes the styles of a block as rules for the section itself, parts by classes of their own: kept-card.
 // It gives the rules, the parts that they speak of, and the keys of those that stay with the block, because they
-// follow its own layout or positions or use shared styles.
+// follow its own layout or positions or use shared looks.
 func KeptStyles(e *project.Project, p *site.Page, b *site.Block,
 	sec *library.Section) (text string, parts, stay []string) {
 	if b.Style == nil {

@@ -11,7 +11,7 @@ import (
 	"ziegel/core/site"
 )
 
-// overrides writes styles, checked: those of shared styles in a layer below the others.
+// overrides writes styles, checked: those of shared looks in a layer below the others.
 func (c *Writer) overrides(w *sheetWriter, list ...styleMap) {
 	var own, used []override
 	for _, s := range list {
@@ -29,7 +29,7 @@ func (c *Writer) overrides(w *sheetWriter, list ...styleMap) {
 	writeOverrides(w, own)
 }
 
-// entry reads one key of a style map: the rules of its own, and those of the shared styles that it uses.
+// entry reads one key of a style map: the rules of its own, and those of the shared looks that it uses.
 func (c *Writer) entry(s styleMap, e site.Entry) (own, used []override) {
 	t, ok := c.target(s, e)
 	if !ok {

@@ -8,7 +8,7 @@ import (
 	"ziegel/core/site"
 )
 
-// names reads the names of shared styles under use: one, or a list.
+// names reads the names of shared looks under use: one, or a list.
 func (c *Writer) names(file *site.File, p site.Entry) []*site.Value {
 	switch p.Value.Kind {
 	case site.Text:
@@ -16,20 +16,20 @@ func (c *Writer) names(file *site.File, p site.Entry) []*site.Value {
 	case site.List:
 		return p.Value.Items
 	}
-	c.AddOnce(file.Problem(p.Value, "wrong-type", "use is no list of shared styles", "names of shared styles",
+	c.AddOnce(file.Problem(p.Value, "wrong-type", "use is no list of shared looks", "names of shared looks",
 		"use: [lifted]"))
 	return nil
 }
 
-// uses gives the rules of the shared styles that an entry uses, where they cannot be a class of their own.
+// uses gives the rules of the shared looks that an entry uses, where they cannot be a class of their own.
 func (c *Writer) uses(s styleMap, t Target, e, p site.Entry) []override {
 	var out []override
-	said := map[string][3]string{} // property under a condition: value, shared style
+	said := map[string][3]string{} // property under a condition: value, shared look
 	for _, n := range c.names(s.file, p) {
 		shared, file := c.Env.SharedStyle(n.Str())
 		if shared == nil {
 			names := c.Env.StyleNames()
-			c.AddOnce(s.file.Problem(n, "unknown-style", fmt.Sprintf("there is no shared style %q", n.Str()),
+			c.AddOnce(s.file.Problem(n, "unknown-style", fmt.Sprintf("there is no shared look %q", n.Str()),
 				"one of "+strings.Join(names, ", ")+", or a new one under styles: in ziegel.yaml",
 				diag.Nearest(n.Str(), names)))
 			continue
@@ -39,7 +39,7 @@ func (c *Writer) uses(s styleMap, t Target, e, p site.Entry) []override {
 			if other, ok := said[key]; ok && other[0] != x.entry.Value.Str() && e.Value.Get(x.entry.Key) == nil &&
 				x.entry.Key != "use" {
 				c.AddOnce(s.file.Problem(n, "style-conflict",
-					fmt.Sprintf("the shared styles %s and %s set %s differently: %s and %s", other[1], shared.Name,
+					fmt.Sprintf("the shared looks %s and %s set %s differently: %s and %s", other[1], shared.Name,
 						x.entry.Key, other[0], x.entry.Value.Str()),
 					"one of them, or a value of the part's own", x.entry.Key+": "+x.entry.Value.Str()))
 			}
@@ -53,7 +53,7 @@ func (c *Writer) uses(s styleMap, t Target, e, p site.Entry) []override {
 	return out
 }
 
-// classed reports whether a use is written as the class of the shared style: by a block, under no condition.
+// classed reports whether a use is written as the class of the shared look: by a block, under no condition.
 func classed(s styleMap, t Target) bool {
 	return s.block != nil && t.State == "" && t.At == "" && t.In == "" && t.When == ""
 }
@@ -61,7 +61,7 @@ func classed(s styleMap, t Target) bool {
 // own reports what a shared class cannot say: arrangements and positions are each block's own.
 func own(tail Target) bool { return tail.When != "" || tail.Suffix() != "" }
 
-// said is one property of a shared style under a condition.
+// said is one property of a shared look under a condition.
 type said struct {
 	tail  string
 	entry site.Entry
@@ -81,7 +81,7 @@ func flatten(v *site.Value) []said {
 	return out
 }
 
-// shared writes a shared style for a part. The conditions of both must hold; two of the same kind cannot be joined.
+// shared writes a shared look for a part. The conditions of both must hold; two of the same kind cannot be joined.
 func (c *Writer) shared(shared *site.SharedStyle, file *site.File, s styleMap, t Target,
 	pick func(tail Target) bool) []override {
 	var out []override
@@ -101,7 +101,7 @@ func (c *Writer) shared(shared *site.SharedStyle, file *site.File, s styleMap, t
 			}
 			if both.At+both.In+both.When != "" {
 				c.AddOnce(file.KeyProblem(key, "bad-style",
-					fmt.Sprintf("%q of the shared style %s cannot be used under another condition (%s)", key.Key,
+					fmt.Sprintf("%q of the shared look %s cannot be used under another condition (%s)", key.Key,
 						shared.Name, t), "one condition at a time", ""))
 				return
 			}
@@ -147,10 +147,10 @@ func (c *Writer) shared(shared *site.SharedStyle, file *site.File, s styleMap, t
 	return out
 }
 
-// StyleClass is the class of a shared style in built pages.
+// StyleClass is the class of a shared look in built pages.
 func StyleClass(name string) string { return "style-" + name }
 
-// eachUse goes through the shared styles that a block uses.
+// eachUse goes through the shared looks that a block uses.
 func eachUse(b *site.Block, f func(name string, t Target)) {
 	if b.Style == nil {
 		return

@@ -103,12 +103,12 @@ func draftSheet(e *project.Project, w *sheetWriter) {
 	w.raw(strings.TrimPrefix(e.Draft.Declarations(".draft"), "\n"))
 	w.rule(".draft", decl{name: "font-family", value: "var(--face-body)"},
 		decl{name: "font-size", value: "var(--type-body)"}, decl{name: "font-weight", value: "var(--weight-body)"},
-		decl{name: "line-height", value: "var(--leading-body)"})
+		decl{name: "line-height", value: "var(--line-height-body)"})
 	w.rule(".draft img", decl{name: "filter", value: "grayscale(1) contrast(.35) brightness(1.25)"})
 	w.close()
 }
 
-// siteStyles writes what the site gives to sections, and the shared styles that blocks use.
+// siteStyles writes what the site gives to sections, and the shared looks that blocks use.
 func siteStyles(e *project.Project, w *sheetWriter, u *Usage) diag.Problems {
 	c := &Writer{Env: e, Page: &site.Page{}}
 	var list []styleMap
@@ -218,7 +218,7 @@ func SheetFor(e *project.Project, blocks []*site.Block) (*Sheet, diag.Problems) 
 	return kept.sheet, kept.problems
 }
 
-// sharedClasses writes the shared styles that blocks use, each once, under a class of its own.
+// sharedClasses writes the shared looks that blocks use, each once, under a class of its own.
 func sharedClasses(e *project.Project, w *sheetWriter, u *Usage) diag.Problems {
 	c := &Writer{Env: e, Page: &site.Page{}}
 	for _, name := range slices.Sorted(maps.Keys(u.Styles)) {

@@ -110,7 +110,7 @@ func TestMistakesInStylesAreTold(t *testing.T) {
 		"card at phones: {padding: 1rem}":    "try phone",
 		"card:hovered: {padding: 1rem}":      "hover",
 		"card when stakced: {padding: 1rem}": "try stacked",
-		"card: {use: liftd}":                 "there is no shared style",
+		"card: {use: liftd}":                 "there is no shared look",
 		"card: {lane: wide}":                 "lines of the page",
 		"card: 3":                            "card",
 		"card: {background: url(x.png)}":     "background cannot be",
@@ -176,7 +176,7 @@ func TestStylesAreKeptWithASection(t *testing.T) {
       root: {gap: 3px}
       block: {order: 2}
       text: {use: note}
-`, "styles:\n  note: {color: red}\n")
+`, "looks:\n  note: {color: red}\n")
 	p := env.Site.Page("home")
 	b := env.All(p)[0]
 	text, parts, stay := styles.KeptStyles(env, p, b, env.Library.Section(b.Section))

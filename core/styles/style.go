@@ -215,7 +215,7 @@ func (c *Writer) partLane(file *site.File, sec *library.Section, t Target, p sit
 			"one of text, body, wide, edge, or two of edge, wide, body, text, middle such as middle..edge", ""))
 		return nil
 	}
-	on := map[string]string{t.Part: "split"} // a shared style may go anywhere
+	on := map[string]string{t.Part: "halves"} // a shared look may go anywhere
 	if sec != nil {
 		on = onLines(sec)
 	}
@@ -231,13 +231,13 @@ func (c *Writer) partLane(file *site.File, sec *library.Section, t Target, p sit
 			"a part that does: "+strings.Join(names, ", "), ""))
 		return nil
 	}
-	if strings.Contains(start+end, "middle") && where != "split" {
+	if strings.Contains(start+end, "middle") && where != "halves" {
 		c.AddOnce(file.Problem(p.Value, "unknown-lane", fmt.Sprintf("%s has no line in the middle for the part %s",
 			sec.Name, t.Part), "edge, wide, body or text", ""))
 		return nil
 	}
 	out := []decl{{name: "--lane", value: start + " / " + end, pos: p.KeyPos}}
-	if where != "split" {
+	if where != "halves" {
 		return out
 	}
 	corner := func(line string) string {
@@ -252,12 +252,12 @@ func (c *Writer) partLane(file *site.File, sec *library.Section, t Target, p sit
 }
 
 // onLines lists the parts that stand on the lines of the page, with the class of the grid that gives them: lanes or
-// split.
+// halves.
 func onLines(sec *library.Section) map[string]string {
 	out := map[string]string{}
 	markup.Each(sec.Root, func(n *html.Node) {
 		class, _ := markup.Attr(n, "class")
-		for _, grid := range []string{"lanes", "split"} {
+		for _, grid := range []string{"lanes", "halves"} {
 			if !slices.Contains(strings.Fields(class), grid) {
 				continue
 			}

@@ -271,7 +271,7 @@ func WidthQuery(from, to int) string {
 	return "(" + rem(from) + " <= width < " + rem(to+1) + ")"
 }
 
-// UsedBy lists the shared styles that the style of a part uses.
+// UsedBy lists the shared looks that the style of a part uses.
 func UsedBy(v *site.Value) []string {
 	u := v.Get("use")
 	switch {

@@ -131,7 +131,7 @@ func Takes(place string, i, n int) bool {
 	return err == nil && i%every == 0
 }
 
-// ParseTail reads a key inside a shared style: ":hover", "at phone", "[odd] at tablet".
+// ParseTail reads a key inside a shared look: ":hover", "at phone", "[odd] at tablet".
 func ParseTail(key string) (Target, error) {
 	key = strings.TrimSpace(key)
 	if !strings.HasPrefix(key, ":") && !strings.HasPrefix(key, "[") {

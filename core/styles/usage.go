@@ -20,7 +20,7 @@ type Usage struct {
 	// of options, by section: "media=left"; every section that is used has an entry
 	Choices map[string]map[string]bool
 	Lanes   map[string]bool
-	Styles  map[string]bool // shared styles, used under no condition
+	Styles  map[string]bool // shared looks, used under no condition
 	Held    bool            // some block stands in another
 	Draft   bool
 }

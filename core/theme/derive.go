@@ -114,7 +114,7 @@ func (d *deriver) tone(ground, surface, ink colorful.Color, softFrom, lineAt, ac
 	}
 	return map[string]string{"ground": ground.Clamped().Hex(), "surface": surface.Clamped().Hex(),
 		"ink": ink.Clamped().Hex(), "soft": soft.Hex(), "line": d.grey(lineAt, .025).Hex(), "accent": accent.Hex(),
-		"on-accent": on.Clamped().Hex()}
+		"accent-ink": on.Clamped().Hex()}
 }
 
 // filled is the tone whose ground is the accent itself.
@@ -126,7 +126,7 @@ func (d *deriver) filled(from float64) map[string]string {
 	soft := reading(func(x float64) colorful.Color { return inGamut(x, .03, d.hue) }, .93, .005, ground, surface)
 	on := reading(d.vivid, l-.06, -.01, white)
 	return map[string]string{"ground": ground.Hex(), "surface": surface.Hex(), "ink": "#ffffff", "soft": soft.Hex(),
-		"line": inGamut(l+.14, d.chroma*.7, d.hue).Hex(), "accent": "#ffffff", "on-accent": on.Hex()}
+		"line": inGamut(l+.14, d.chroma*.7, d.hue).Hex(), "accent": "#ffffff", "accent-ink": on.Hex()}
 }
 
 func (d *deriver) bright() Palette {

@@ -30,7 +30,7 @@ func TestDerivedPalettesCanBeRead(t *testing.T) {
 				require.NoError(t, err)
 				for _, tone := range theme.Tones {
 					for _, pair := range [][2]string{{"ink", "ground"}, {"ink", "surface"}, {"soft", "ground"},
-						{"soft", "surface"}, {"accent", "ground"}, {"accent", "surface"}, {"on-accent", "accent"}} {
+						{"soft", "surface"}, {"accent", "ground"}, {"accent", "surface"}, {"accent-ink", "accent"}} {
 						pairs++
 						assert.GreaterOrEqual(t, theme.ContrastOf(p[tone][pair[0]], p[tone][pair[1]]), 4.5,
 							"%s, neutral %q, dark %v: %s on %s of %s (%s on %s)", seed, neutral, dark, pair[0], pair[1], tone, p[tone][pair[0]], p[tone][pair[1]])
@@ -46,7 +46,7 @@ func TestDerivedPalettesCanBeRead(t *testing.T) {
 
 // A tone whose text cannot be read is found, and the nearest color that can be is named.
 func TestUnreadablePairsAreFoundAndMended(t *testing.T) {
-	files := saltwind(t)
+	files := marram(t)
 	light := files["theme.tokens.json"]
 	light.Data = bytes.Replace(light.Data, []byte(`"hex": "#4a5d60"`), []byte(`"hex": "#9aa9aa"`), 1)
 	th, err := theme.Load("s", files, ".")

@@ -13,6 +13,7 @@ import (
 	"github.com/lucasb-eyer/go-colorful"
 
 	"ziegel/core/diag"
+	"ziegel/core/former"
 )
 
 // Decode reads a token file that comes from elsewhere. A mistake is told with line and column, a value that is none
@@ -21,6 +22,7 @@ func Decode(file string, data []byte, into *map[string]any) error {
 	if err := checkDepth(file, data); err != nil {
 		return err
 	}
+	data = former.Tokens(data)
 	if err := json.Unmarshal(data, into); err != nil {
 		return fmt.Errorf("%s: %w", position(file, data, err), plainly(err))
 	}

@@ -61,7 +61,7 @@ func TestMergingRefusesWhatDoesNotFit(t *testing.T) {
 
 // What a theme writes as custom properties is what it reads: nothing changes on the way out and back in.
 func TestStylesheetsComeBackAsTheyWere(t *testing.T) {
-	for _, name := range []string{"saltwind", "nightwatch", "outline"} {
+	for _, name := range []string{"marram", "lamplight", "outline"} {
 		th := shipped(t, name)
 		light, dark, same, left := th.FromCSS(th.Stylesheet())
 		assert.Empty(t, light, name)
@@ -72,7 +72,7 @@ func TestStylesheetsComeBackAsTheyWere(t *testing.T) {
 }
 
 func TestCustomPropertiesBecomeTokens(t *testing.T) {
-	th := shipped(t, "saltwind")
+	th := shipped(t, "marram")
 	light, dark, _, left := th.FromCSS(`/* --type-body: 9px; */ :root { --color-plain-accent: #ABC; --space-far: clamp(2rem, 1rem + 2vw, 4rem); --face-body: "Marlow Sans", sans-serif; --brand-hem: 12px; --motion-quick: .2s; --odd: calc(1px + 1em) }
 	@media (prefers-color-scheme: dark) { :root { --color-plain-accent: #ffeedd } }`)
 	get := func(m map[string]any, path string) any {
@@ -123,7 +123,7 @@ func TestTypedTokens(t *testing.T) {
 }
 
 func TestColorsNamedByTheirHueGetARole(t *testing.T) {
-	files := saltwind(t)
+	files := marram(t)
 	root := object(t, string(files["theme.tokens.json"].Data))
 	root["brand"] = map[string]any{"$type": "color", "red-500": map[string]any{"$value": "#c23815"},
 		"ink-blue": map[string]any{"$value": "#112a30"}, "sailcloth": map[string]any{"$value": "#c23815"}}
@@ -149,7 +149,7 @@ func FuzzTokens(f *testing.F) {
 		f.Add(data)
 	}
 	f.Add([]byte(`{"a": {"$type": "color", "$value": "{b}"}, "b": {"$value": "{a}"}}`))
-	base := shipped(f, "saltwind")
+	base := shipped(f, "marram")
 	f.Fuzz(func(t *testing.T, data []byte) {
 		th, err := theme.Load("fuzz", fstest.MapFS{"theme.tokens.json": {Data: data}}, ".")
 		if err != nil {
@@ -167,7 +167,7 @@ func FuzzTokens(f *testing.F) {
 
 // FuzzProperties: a stylesheet gives tokens that the theme itself can load.
 func FuzzProperties(f *testing.F) {
-	base := shipped(f, "saltwind")
+	base := shipped(f, "marram")
 	f.Add(base.Stylesheet())
 	f.Add(":root{--a:#fff;--b: clamp(1rem, 2vw, 3rem)} @media (prefers-color-scheme: dark) { :root { --a: #000; ")
 	f.Fuzz(func(t *testing.T, source string) {

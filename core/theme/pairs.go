@@ -15,7 +15,7 @@ const LeastContrast = 4.5
 
 // TextPairs are the texts of a tone with what they stand on, by role.
 var TextPairs = [][2]string{{"ink", "ground"}, {"soft", "ground"}, {"accent", "ground"}, {"ink", "surface"},
-	{"soft", "surface"}, {"accent", "surface"}, {"on-accent", "accent"}}
+	{"soft", "surface"}, {"accent", "surface"}, {"accent-ink", "accent"}}
 
 // Pair is a text on a ground of some tone.
 type Pair struct {

@@ -19,6 +19,7 @@ import (
 	"unicode"
 
 	"ziegel/core/diag"
+	"ziegel/core/former"
 )
 
 // Token is one resolved token.
@@ -32,6 +33,7 @@ type Token struct {
 
 // Theme is a set of tokens.
 type Theme struct {
+	Former      []string // files that call something as an earlier version did
 	Name        string
 	Description string
 	Tokens      []Token // by name
@@ -103,6 +105,9 @@ func Load(name string, fsys fs.FS, dir string) (*Theme, error) {
 	t := &Theme{Name: name, Description: about}
 	for i, file := range []string{"theme.tokens.json", "theme.dark.tokens.json"} {
 		t.sources[i], _ = fs.ReadFile(fsys, path.Join(dir, file))
+		if !bytes.Equal(t.sources[i], former.Tokens(t.sources[i])) {
+			t.Former = append(t.Former, file)
+		}
 	}
 	for n, k := range light {
 		if d, ok := dark[n]; ok && d.Value != k.Value {
@@ -127,6 +132,7 @@ func readTokens(fsys fs.FS, file string) (map[string]Token, string, error) {
 	if err != nil {
 		return nil, "", fmt.Errorf("read %s: %w", file, diag.Bare(err))
 	}
+	data = former.Tokens(data)
 	if err := checkDepth(file, data); err != nil {
 		return nil, "", err
 	}

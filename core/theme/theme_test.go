@@ -44,7 +44,7 @@ func TestEveryTextCanBeReadOnEveryToneLightAndDark(t *testing.T) {
 					}
 					return k.Value
 				}
-				pairs := [][2]string{{"on-accent", "accent"}}
+				pairs := [][2]string{{"accent-ink", "accent"}}
 				for _, ink := range []string{"ink", "soft", "accent"} {
 					pairs = append(pairs, [2]string{ink, "ground"}, [2]string{ink, "surface"})
 				}
@@ -59,12 +59,12 @@ func TestEveryTextCanBeReadOnEveryToneLightAndDark(t *testing.T) {
 	}
 }
 
-// saltwind gives the token files of a shipped theme, to be changed.
-func saltwind(t *testing.T) fstest.MapFS {
+// marram gives the token files of a shipped theme, to be changed.
+func marram(t *testing.T) fstest.MapFS {
 	t.Helper()
 	files := fstest.MapFS{}
 	for _, f := range []string{"theme.tokens.json", "theme.dark.tokens.json"} {
-		data, err := stock.Files.ReadFile("themes/saltwind/" + f)
+		data, err := stock.Files.ReadFile("themes/marram/" + f)
 		require.NoError(t, err)
 		files[f] = &fstest.MapFile{Data: data}
 	}
@@ -72,7 +72,7 @@ func saltwind(t *testing.T) fstest.MapFS {
 }
 
 func TestTokensBecomeCSS(t *testing.T) {
-	files := saltwind(t)
+	files := marram(t)
 	th, err := theme.Load("s", files, ".")
 	require.NoError(t, err)
 	k, ok := th.Token("type.display")

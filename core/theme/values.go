@@ -297,7 +297,7 @@ func sign(v float64) float64 {
 }
 
 // Roles are the colors that every tone binds.
-var Roles = []string{"ground", "ink", "soft", "line", "surface", "accent", "on-accent"}
+var Roles = []string{"ground", "ink", "soft", "line", "surface", "accent", "accent-ink"}
 
 // Tones are the grounds that a block can stand on.
 var Tones = []string{"plain", "tinted", "deep", "accent"}

@@ -15,7 +15,7 @@ import (
 // with puts one more token into the light or the dark file of a shipped theme.
 func with(t *testing.T, file, token string) fstest.MapFS {
 	t.Helper()
-	files := saltwind(t)
+	files := marram(t)
 	text := strings.TrimRight(strings.TrimSpace(string(files[file].Data)), "}")
 	for strings.Count(text, "{") != strings.Count(text, "}")+1 {
 		text += "}"

@@ -26,7 +26,7 @@ import (
 // Trial is one thing that is done to a section.
 type Trial struct {
 	Group string // options, lists, half, dialog, stress
-	Name  string // what is done: "options in nightwatch", "9 entries"
+	Name  string // what is done: "options in lamplight", "9 entries"
 	Theme string
 	Files map[string]string // of the site beside the page: sections of its own
 	page  string            // pages/home.yaml

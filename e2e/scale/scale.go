@@ -25,7 +25,7 @@ func write(dir, name, text string) error {
 
 const siteFile = `name: Larkspan
 address: https://larkspan.example
-theme: saltwind
+theme: marram
 every-page:
   top:
     - name: menu

@@ -7,6 +7,8 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"regexp"
+	"strings"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -14,6 +16,7 @@ import (
 	"github.com/schollz/progressbar/v3"
 	"github.com/spf13/cobra"
 
+	"ziegel/core/diag"
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
@@ -240,3 +243,66 @@ func (a *app) sayTiming() {
 	}
 	fmt.Fprintf(a.err, "%-24s %9.1f ms\n", "the whole command", float64(time.Since(t.begun).Microseconds())/1000)
 }
+
+// tell prints an error on standard error.
+func (a *app) tell(err error) {
+	var problems diag.Problems
+	var one diag.Problem
+	switch {
+	case errors.As(err, &problems):
+		const most = 50
+		for i, p := range problems {
+			if i == most {
+				fmt.Fprintf(a.err, "... and %d more\n", len(problems)-most)
+				break
+			}
+			fmt.Fprintln(a.err, a.talk.Problem(p))
+		}
+	case errors.As(err, &one):
+		fmt.Fprintln(a.err, a.talk.Problem(one))
+	default:
+		text := strings.TrimSuffix(err.Error(), "\n")
+		if m := howMany.FindStringSubmatch(text); m != nil {
+			noun := "arguments"
+			if strings.HasSuffix(m[1], "1") {
+				noun = "argument"
+			}
+			text = fmt.Sprintf("this takes %s %s and got %s", m[1], noun, m[2])
+			fmt.Fprintln(a.err, a.talk.Error("error")+": "+text+"; `ziegel "+firstWord(a.args)+" --help` shows how")
+			return
+		}
+		if m := noArguments.FindStringSubmatch(text); m != nil {
+			text = fmt.Sprintf("ziegel %s takes no arguments, and got %q first", m[2], m[1])
+		}
+		if m := together.FindStringSubmatch(text); m != nil {
+			text = "--" + strings.Join(strings.Fields(m[1]), " and --") + " cannot be given together"
+		}
+		fmt.Fprintln(a.err, a.talk.Error("error")+": "+text)
+		if strings.HasPrefix(text, "unknown flag") || strings.HasPrefix(text, "unknown command") ||
+			strings.HasPrefix(text, "unknown shorthand") {
+			fmt.Fprintln(a.err, "   see:      ziegel --help")
+		}
+		if errors.Is(err, site.ErrNoSite) {
+			fmt.Fprintln(a.err,
+				"   expected: a folder with ziegel.yaml, or --site DIR\n   try:      ziegel new DIR, or ziegel demo")
+		}
+	}
+}
+
+func firstWord(args []string) string {
+	for _, a := range args {
+		if !strings.HasPrefix(a, "-") {
+			return a
+		}
+	}
+	return ""
+}
+
+// howMany is how Cobra words a wrong number of arguments.
+var howMany = regexp.MustCompile(`^(?:accepts|requires) (.*) arg\(s\), (?:only )?received (\d+)$`)
+
+// noArguments is how Cobra words an argument of a command that takes none.
+var noArguments = regexp.MustCompile(`^unknown command "(.*)" for "ziegel (\S+)"$`)
+
+// together is how Cobra words flags that exclude each other.
+var together = regexp.MustCompile(`^if any flags in the group .* are set none of the others can be; \[(.*)\] were all set$`)

@@ -102,6 +102,7 @@ func (a *app) answerBuild(e *project.Project, dir string, o *outcome, force bool
 	if wrong != nil {
 		a.tell(wrong)
 	}
+	a.tellRenamed(e)
 	errs := a.buildVerdict(e, dir, o)
 	if wrong != nil && !force {
 		a.answer("nothing was written; `ziegel build --force` builds in spite of that")
@@ -230,6 +231,9 @@ func (a *app) build(e *project.Project, dir string, opts build.Options) (*outcom
 	}
 	opts.Each = func(page string, m build.Made) {
 		pages[page] = m
+		if !e.Site.HasPage(page) { // made for addresses that do not exist
+			return
+		}
 		o.samples += m.Samples
 		if m.Samples > 0 {
 			o.sampled++

@@ -255,6 +255,7 @@ func (a *app) check(list []*check.Subject, reports []*check.Report) error {
 	} else {
 		told := groups(list[0].Env, reports)
 		a.found(reports, told)
+		a.tellRenamed(list[0].Env)
 		a.accepted(reports)
 		a.tuned(tunedBy(list))
 		a.verdict(reports, told)

@@ -8,7 +8,6 @@ import (
 	"io"
 	"os"
 	"os/signal"
-	"regexp"
 	"runtime/debug"
 	"strings"
 	"syscall"
@@ -20,7 +19,6 @@ import (
 
 	"ziegel/core/diag"
 	"ziegel/core/parallel"
-	"ziegel/core/site"
 	"ziegel/ui/term"
 )
 
@@ -86,69 +84,6 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	return exitWrong
 }
 
-// together is how Cobra words flags that exclude each other.
-var together = regexp.MustCompile(`^if any flags in the group .* are set none of the others can be; \[(.*)\] were all set$`)
-
-// noArguments is how Cobra words an argument of a command that takes none.
-var noArguments = regexp.MustCompile(`^unknown command "(.*)" for "ziegel (\S+)"$`)
-
-// howMany is how Cobra words a wrong number of arguments.
-var howMany = regexp.MustCompile(`^(?:accepts|requires) (.*) arg\(s\), (?:only )?received (\d+)$`)
-
-func firstWord(args []string) string {
-	for _, a := range args {
-		if !strings.HasPrefix(a, "-") {
-			return a
-		}
-	}
-	return ""
-}
-
-// tell prints an error on standard error.
-func (a *app) tell(err error) {
-	var problems diag.Problems
-	var one diag.Problem
-	switch {
-	case errors.As(err, &problems):
-		const most = 50
-		for i, p := range problems {
-			if i == most {
-				fmt.Fprintf(a.err, "... and %d more\n", len(problems)-most)
-				break
-			}
-			fmt.Fprintln(a.err, a.talk.Problem(p))
-		}
-	case errors.As(err, &one):
-		fmt.Fprintln(a.err, a.talk.Problem(one))
-	default:
-		text := strings.TrimSuffix(err.Error(), "\n")
-		if m := howMany.FindStringSubmatch(text); m != nil {
-			noun := "arguments"
-			if strings.HasSuffix(m[1], "1") {
-				noun = "argument"
-			}
-			text = fmt.Sprintf("this takes %s %s and got %s", m[1], noun, m[2])
-			fmt.Fprintln(a.err, a.talk.Error("error")+": "+text+"; `ziegel "+firstWord(a.args)+" --help` shows how")
-			return
-		}
-		if m := noArguments.FindStringSubmatch(text); m != nil {
-			text = fmt.Sprintf("ziegel %s takes no arguments, and got %q first", m[2], m[1])
-		}
-		if m := together.FindStringSubmatch(text); m != nil {
-			text = "--" + strings.Join(strings.Fields(m[1]), " and --") + " cannot be given together"
-		}
-		fmt.Fprintln(a.err, a.talk.Error("error")+": "+text)
-		if strings.HasPrefix(text, "unknown flag") || strings.HasPrefix(text, "unknown command") ||
-			strings.HasPrefix(text, "unknown shorthand") {
-			fmt.Fprintln(a.err, "   see:      ziegel --help")
-		}
-		if errors.Is(err, site.ErrNoSite) {
-			fmt.Fprintln(a.err,
-				"   expected: a folder with ziegel.yaml, or --site DIR\n   try:      ziegel new DIR, or ziegel demo")
-		}
-	}
-}
-
 func (a *app) root() *cobra.Command {
 	root := &cobra.Command{
 		Use:   "ziegel",
@@ -180,7 +115,7 @@ An address names a page, a block on it, a part of the block:
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error { return cmd.Help() },
 	}
-	root.CompletionOptions.HiddenDefaultCmd = true
+	root.CompletionOptions.DisableDefaultCmd = true
 	p := root.PersistentFlags()
 	p.StringVar(&a.siteDir, "site", os.Getenv("ZIEGEL_SITE"), "folder of the site (default: found from here upwards)")
 	p.BoolVar(&a.quiet, "quiet", false, "say nothing but errors")
@@ -188,10 +123,24 @@ An address names a page, a block on it, a part of the block:
 	p.BoolVar(&a.timing.on, "timing", false, "tell how long each pass takes")
 	_ = p.MarkHidden("timing")
 	root.SetFlagErrorFunc(func(cmd *cobra.Command, err error) error { return flagError(cmd, err) })
-	root.AddCommand(a.demoCmd(), a.newCmd(), a.sectionsCmd(), a.showCmd(), a.addCmd(), a.replaceCmd(), a.tryCmd(),
-		a.keepCmd(), a.moveCmd(), a.orderCmd(), a.pageCmd(), a.copyCmd(), a.renameCmd(), a.removeCmd(), a.undoCmd(), a.redoCmd(),
-		a.setCmd(), a.styleCmd(), a.rangesCmd(), a.themeCmd(), a.iconsCmd(), a.stackCmd(), a.checkCmd(),
-		a.explainCmd(), a.roomCmd(), a.todoCmd(), a.measureCmd(), a.buildCmd(), a.previewCmd(), a.versionCmd())
+	p.BoolP("help", "h", false, "this text")
+	group := func(id, title string, list ...*cobra.Command) {
+		root.AddGroup(&cobra.Group{ID: id, Title: title})
+		for _, c := range list {
+			c.GroupID = id
+			root.AddCommand(c)
+		}
+	}
+	group("begin", "Begin", a.demoCmd(), a.newCmd(), a.pageCmd())
+	group("assemble", "Assemble", a.sectionsCmd(), a.addCmd(), a.replaceCmd(), a.tryCmd(), a.moveCmd(), a.orderCmd(),
+		a.copyCmd(), a.renameCmd(), a.removeCmd(), a.keepCmd(), a.undoCmd(), a.redoCmd())
+	group("fill", "Fill in", a.setCmd(), a.iconsCmd(), a.showCmd(), a.todoCmd())
+	group("bend", "Bend the looks", a.styleCmd(), a.themeCmd(), a.rangesCmd())
+	group("know", "Know how it stacks", a.stackCmd(), a.checkCmd(), a.explainCmd(), a.roomCmd(), a.measureCmd())
+	group("out", "Look at it, hand it out", a.previewCmd(), a.buildCmd())
+	group("more", "The program", a.versionCmd(), completionCmd(), helpCmd())
+	root.SetHelpCommandGroupID("more")
+	root.SetUsageTemplate(usage)
 	return root
 }
 
@@ -211,9 +160,4 @@ func flagError(cmd *cobra.Command, err error) error {
 			cmd.CommandPath())
 	}
 	return fmt.Errorf("%s (`%s --help`)", text, cmd.CommandPath())
-}
-
-func (a *app) versionCmd() *cobra.Command {
-	return &cobra.Command{Use: "version", Short: "Print the version", Args: cobra.NoArgs,
-		Run: func(*cobra.Command, []string) { a.say("ziegel %s", version) }}
 }

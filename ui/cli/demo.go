@@ -1,20 +1,15 @@
 package cli
 
 import (
-	"errors"
 	"fmt"
 	"io/fs"
-	"os"
 	"path"
 	"path/filepath"
 	"strings"
-	"unicode"
-	"unicode/utf8"
 
 	"github.com/spf13/cobra"
 
 	"ziegel/core/build"
-	"ziegel/core/diag"
 	"ziegel/core/media"
 	"ziegel/core/project"
 	"ziegel/core/site"
@@ -64,26 +59,6 @@ func (a *app) demoCmd() *cobra.Command {
 			return nil
 		},
 	}
-}
-
-// emptyDir refuses a folder that already holds something, and a name that is none.
-func emptyDir(dir string) error {
-	switch {
-	case strings.TrimSpace(dir) == "":
-		return errors.New("a folder needs a name: name one that is not there yet, such as larkspan")
-	case !utf8.ValidString(dir) || strings.ContainsFunc(dir, unicode.IsControl):
-		return fmt.Errorf("%q cannot be the name of a folder: use letters, digits and hyphens", dir)
-	}
-	list, err := os.ReadDir(filepath.Clean(dir)) // nope/.. is this folder
-	switch {
-	case errors.Is(err, fs.ErrNotExist):
-		return nil
-	case err != nil:
-		return fmt.Errorf("write %s: %w", dir, diag.Bare(err))
-	case len(list) > 0:
-		return fmt.Errorf("the folder %s is not empty; nothing was written: name another one", dir)
-	}
-	return nil
 }
 
 // writeDemo writes the demo site, and of the shipped pictures those that it names, portraits all together.

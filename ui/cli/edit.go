@@ -190,6 +190,9 @@ func (a *app) effect(page string, e edit.Effect) string {
 	if block, ok := strings.CutPrefix(e.Where, page+"/"); ok {
 		e.Where = pageMark + "/" + block
 	}
+	if e.Where == page {
+		e.Where = pageMark
+	}
 	if block, ok := strings.CutPrefix(e.Where, page+"."); ok {
 		e.Where = pageMark + "." + block
 	}

@@ -212,3 +212,13 @@ func spansText(list []sweep.Span) string {
 	}
 	return strings.Join(parts, ", ")
 }
+
+// tellRenamed tells what a site calls as an earlier version did; env is nil for files.
+func (a *app) tellRenamed(env *project.Project) {
+	if env == nil {
+		return
+	}
+	for _, text := range env.Renamed() {
+		a.answer("%s", a.style.Wrap("renamed: "+text, 3))
+	}
+}

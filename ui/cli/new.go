@@ -1,11 +1,15 @@
 package cli
 
 import (
+	"errors"
 	"fmt"
 	"io/fs"
+	"os"
 	"path/filepath"
 	"slices"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/spf13/cobra"
 
@@ -95,7 +99,7 @@ check can compare.`,
 	cmd.Flags().StringVar(&brief, "brief", "", "what the page is to have, in words with commas between")
 	cmd.Flags().StringVar(&template, "template", "", "several pages to begin with: "+strings.Join(templates(), ", "))
 	cmd.MarkFlagsMutuallyExclusive("brief", "template")
-	cmd.Flags().StringVar(&theme, "theme", "", "a shipped theme (default saltwind)")
+	cmd.Flags().StringVar(&theme, "theme", "", "a shipped theme (default marram)")
 	return cmd
 }
 
@@ -146,5 +150,25 @@ func (a *app) fromTemplate(dir, template, name, theme string) error {
 	}
 	a.answer("made %s from the template %s: %s", dir, template, diag.Plural(pages, "page"))
 	a.answer("next: cd %s, then `ziegel preview`, and `ziegel todo` for what still shows sample content", dir)
+	return nil
+}
+
+// emptyDir refuses a folder that already holds something, and a name that is none.
+func emptyDir(dir string) error {
+	switch {
+	case strings.TrimSpace(dir) == "":
+		return errors.New("a folder needs a name: name one that is not there yet, such as larkspan")
+	case !utf8.ValidString(dir) || strings.ContainsFunc(dir, unicode.IsControl):
+		return fmt.Errorf("%q cannot be the name of a folder: use letters, digits and hyphens", dir)
+	}
+	list, err := os.ReadDir(filepath.Clean(dir)) // nope/.. is this folder
+	switch {
+	case errors.Is(err, fs.ErrNotExist):
+		return nil
+	case err != nil:
+		return fmt.Errorf("write %s: %w", dir, diag.Bare(err))
+	case len(list) > 0:
+		return fmt.Errorf("the folder %s is not empty; nothing was written: name another one", dir)
+	}
 	return nil
 }

@@ -35,7 +35,7 @@ var wrongFiles = []struct{ name, text string }{
 	{"pages/home.yaml", "a: &a [*a]\n"}, {"pages/home.yaml", "a: *b\n"}, {"pages/home.yaml", "title: caf\xe9\n"}, {"pages/home.yaml", "title: a\x00b\n"}, {"pages/home.yaml", "a: {b: {c: {d\n"}, {"pages/home.yaml", "title: a\n---\ntitle: b\n"}, {"pages/home.yaml", "leave-out: [nope]\nblocks: []\n"},
 	{"pages/home.yaml", "override: {nope: {brand: x}}\nblocks: []\n"}, {"pages/home.yaml", "picture: nope.jpg\nblocks: []\n"}, {"pages/Bad Name.yaml", "title: a\n"}, {"pages/site.yaml", "title: a\n"},
 	{"ziegel.yaml", ""}, {"ziegel.yaml", "[]\n"}, {"ziegel.yaml", "name: L\nnope: 1\n"}, {"ziegel.yaml", "name: L\ntheme: nope\n"}, {"ziegel.yaml", "name: L\naddress: x\n"}, {"ziegel.yaml", "name: L\nlanguage: 12\n"}, {"ziegel.yaml", "name: L\nranges: [a]\n"},
-	{"ziegel.yaml", "name: L\nhosts: ['https://x.example']\n"}, {"ziegel.yaml", "name: L\nstyles: {a: {color: '#zzz'}}\n"}, {"ziegel.yaml", "name: L\ndefaults: {hero/nope: {tone: deep}}\n"}, {"ziegel.yaml", "name: L\nfavicon: nope.svg\n"}, {"ziegel.yaml", "name: L\nevery-page: {middle: []}\n"},
+	{"ziegel.yaml", "name: L\nhosts: ['https://x.example']\n"}, {"ziegel.yaml", "name: L\nlooks: {a: {color: '#zzz'}}\n"}, {"ziegel.yaml", "name: L\ndefaults: {hero/nope: {tone: deep}}\n"}, {"ziegel.yaml", "name: L\nfavicon: nope.svg\n"}, {"ziegel.yaml", "name: L\nevery-page: {middle: []}\n"},
 	{"theme.tokens.json", ""}, {"theme.tokens.json", "{"}, {"theme.tokens.json", "[]"}, {"theme.tokens.json", "{}"}, {"theme.tokens.json", `{"a": 1}`}, {"theme.tokens.json", `{"a": {"$type": "color", "$value": "nope"}}`}, {"theme.tokens.json", `{"a": {"$type": "dimension", "$value": "{b}"}}`},
 	{"sections/own/x/section.html", "<p>x"}, {"sections/x/section.html", ""},
 }

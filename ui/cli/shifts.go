@@ -55,12 +55,19 @@ func shiftText(s sweep.Shifts) string {
 		out = append(out, name+" "+wayText(p))
 	}
 	if more := len(s.Parts) - toldParts; more > 0 {
-		out = append(out, fmt.Sprintf("%d more parts", more))
+		out = append(out, morePartsText(more))
 	}
 	if math.Abs(s.Longer) >= 0.5 {
 		out = append(out, "page "+amount(s.Longer, "longer", "shorter"))
 	}
 	return strings.Join(out, ", ")
+}
+
+func morePartsText(n int) string {
+	if n == 1 {
+		return "1 more part"
+	}
+	return fmt.Sprintf("%d more parts", n)
 }
 
 func wayText(p sweep.Shift) string {
@@ -116,7 +123,7 @@ func redrawnText(e edit.Effect) string {
 		parts = append(parts, p)
 	}
 	if more := len(parts) - 4; more > 0 {
-		parts = append(slices.Clone(parts[:4]), fmt.Sprintf("%d more parts", more))
+		parts = append(slices.Clone(parts[:4]), morePartsText(more))
 	}
 	verb := "recolored"
 	if e.Kind == edit.Restyled {

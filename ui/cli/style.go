@@ -14,14 +14,14 @@ func (a *app) styleCmd() *cobra.Command {
 	var take int
 	cmd := &cobra.Command{
 		Use:   "style PAGE/BLOCK.PART PROPERTY=VALUE...",
-		Short: "Change the look of a part: of a block, a page, a section or a shared style",
+		Short: "Change the look of a part: of a block, a page, a section or a shared look",
 		Long: `Style sets CSS properties on one part. Part, property, value and token are
 checked. A token of the theme stands in braces: {space.far}. Conditions: --at
 limits it to screen widths (a range such as phone, or 480..719), --in to the room
 that the block has, --when to an arrangement, --state to hover, focus, pressed.
 
 --for says whom it reaches: this block (the usual), all blocks of that section on
-the page, all of them on the site, or a shared style that any part can use:
+the page, all of them on the site, or a shared look that any part can use:
 use=NAME puts it on a part. "block" is the whole block, lane=middle..edge a place
 on the lines of the page.`,
 		Example: `  # more room in the cards, less on phones
@@ -34,9 +34,9 @@ on the lines of the page.`,
   ziegel style home/plans.card border-color="{color.accent}" --state hover
   ziegel style home/opening.words text-align=center --when stacked
 
-  # all plans of the site; what was tried on one as a shared style
+  # all plans of the site; what was tried on one as a shared look
   ziegel style home/plans.card padding=2rem --for section
-  ziegel style --from home/plans.card --for style lifted
+  ziegel style --from home/plans.card --for look lifted
   ziegel style courses/prices.card use=lifted
 
   # it was meant for all of them; as it was
@@ -70,7 +70,7 @@ on the lines of the page.`,
 	f.StringVar(&sc.In, "in", "", "only where the block itself has this much room: ..480")
 	f.StringVar(&sc.When, "when", "", "only when it sits like this: stacked, beside, wrapped, alone in its row, 2+1")
 	f.StringVar(&sc.State, "state", "", "only in a state: hover, focus, pressed, current, disabled ...")
-	f.StringVar(&sc.Scope, "for", "block", "whom it reaches: block, page, section, or style NAME")
+	f.StringVar(&sc.Scope, "for", "block", "whom it reaches: block, page, section, or look NAME")
 	f.StringVar(&sc.From, "from", "", "take the looks of this part: home/plans.card")
 	f.BoolVar(&sc.Move, "move", false, "take it from where it is (see --of) to where --for says")
 	f.StringVar(&sc.Of, "of", "block", "with --move and --reset: where it is now: block, page or section")

@@ -102,7 +102,7 @@ func (a *app) listThemes() error {
 
 // shownPairs are those of theme.TextPairs that the table shows: the hardest of each text.
 var shownPairs = [][2]string{{"ink", "ground"}, {"soft", "ground"}, {"accent", "ground"}, {"soft", "surface"},
-	{"on-accent", "accent"}}
+	{"accent-ink", "accent"}}
 
 // showTheme prints swatches, contrast and type.
 func (a *app) showTheme() error {

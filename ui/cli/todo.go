@@ -166,6 +166,7 @@ func (a *app) todo(list []*check.Subject) error {
 	}
 	told := groups(list[0].Env, reports)
 	a.found(reports, told)
+	a.tellRenamed(list[0].Env)
 	changed := changedSince(list)
 	for i, s := range list {
 		if n := pages[i].Wishes; n > 0 && s.Block == "" {

@@ -2,9 +2,11 @@ package report
 
 import (
 	"fmt"
+	"sort"
 	"strings"
 
 	"ziegel/core/check"
+	"ziegel/core/diag"
 	"ziegel/core/sweep"
 )
 
@@ -65,4 +67,31 @@ func (t Told) Widths() string {
 		}
 	}
 	return strings.Join(parts, ", ")
+}
+
+// ByBlock gives the findings block by block, the block with the worst one first, and the worst first in each.
+func ByBlock(r *check.Report) []check.Finding {
+	rank := map[diag.Severity]int{diag.Error: 0, diag.Warning: 1, diag.Note: 2}
+	worst := map[string]int{}
+	for _, f := range r.Findings {
+		if w, ok := worst[f.Block]; !ok || rank[f.Severity] < w {
+			worst[f.Block] = rank[f.Severity]
+		}
+	}
+	order := map[string]int{}
+	for i, b := range r.Blocks {
+		order[b.Name] = i + 1
+	}
+	out := append([]check.Finding(nil), r.Findings...)
+	sort.SliceStable(out, func(i, j int) bool {
+		a, b := out[i], out[j]
+		switch {
+		case a.Block != b.Block && worst[a.Block] != worst[b.Block]:
+			return worst[a.Block] < worst[b.Block]
+		case a.Block != b.Block:
+			return order[a.Block] < order[b.Block]
+		}
+		return rank[a.Severity] < rank[b.Severity]
+	})
+	return out
 }

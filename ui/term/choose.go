@@ -179,7 +179,7 @@ func (m *chooserModel) screen() string {
 		return ""
 	}
 	wide, side := m.listWidth()
-	left := []string{m.Style.Bold(m.Title), "> " + m.words + m.Style.Dim("_"), ""}
+	left := []string{m.Style.Bold(m.Title), m.Style.Dim("looking for ") + m.words + m.Style.Dim("_"), ""}
 	for i := m.top; i < min(len(m.list), m.top+m.rows()); i++ {
 		left = append(left, m.entry(i, wide))
 	}
@@ -203,11 +203,10 @@ func (m *chooserModel) screen() string {
 // entry writes one line of the list.
 func (m *chooserModel) entry(i, wide int) string {
 	e := m.list[i]
-	mark, name := "  ", e.Name
+	line := " " + e.Name
 	if i == m.at {
-		mark, name = "▸ ", m.Style.Bold(name)
+		line = m.Style.Bold("[" + e.Name + "]")
 	}
-	line := mark + name
 	if e.Note != "" {
 		line += " " + m.Style.Dim(e.Note)
 	}

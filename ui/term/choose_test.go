@@ -45,7 +45,7 @@ func TestTheChooserNarrowsMovesAndTakes(t *testing.T) {
 	down, enter, esc := tea.KeyPressMsg{Code: tea.KeyDown}, tea.KeyPressMsg{Code: tea.KeyEnter},
 		tea.KeyPressMsg{Code: tea.KeyEscape}
 	m := driven(100, 20, typed("hero"), down)
-	assert.Contains(t, m.screen(), "▸ hero/beside")
+	assert.Contains(t, m.screen(), "[hero/beside]")
 	assert.Contains(t, m.screen(), "hero/beside in 73 cells", "what is at the cursor is drawn beside the list")
 	assert.NotContains(t, m.screen(), "pricing/plans")
 	assert.Equal(t, "hero/beside", driven(100, 20, typed("hero"), down, enter).chosen)
@@ -62,7 +62,7 @@ func TestTheChooserNarrowsMovesAndTakes(t *testing.T) {
 func TestTheChooserFitsSmallTerminals(t *testing.T) {
 	end := tea.KeyPressMsg{Code: tea.KeyEnd}
 	view := driven(40, 7, end).screen()
-	assert.Contains(t, view, "▸ pricing/plans")
+	assert.Contains(t, view, "[pricing/plans]")
 	lines := strings.Split(view, "\n")
 	assert.Len(t, lines, 7)
 	for _, l := range lines {
