@@ -63,6 +63,10 @@ func (f *filler) checkType(v *site.Value, fd *library.Field, what string) {
 		}
 		self := fd.Find(".")
 		for _, it := range v.Items {
+			if whole := fd.Whole(); whole != nil && it.Kind == site.Map {
+				f.checkMap(it, whole, "an entry of "+fd.Name)
+				continue
+			}
 			if self != nil {
 				f.checkType(it, &library.Field{Name: "an entry of " + fd.Name, Type: self.Type}, what)
 				continue

@@ -14,6 +14,7 @@ import (
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/styles"
+	"ziegel/core/theme"
 )
 
 func (f *filler) fill() *html.Node {
@@ -83,6 +84,9 @@ func (f *filler) parts(n *html.Node) {
 // lookup finds the content of a field in a scope. given is false when the sample stays.
 func (f *filler) lookup(name string, sc scope) (v *site.Value, given bool) {
 	if name == "." {
+		if text := sc.value.Get("text"); sc.entry && text != nil && sc.whole {
+			return text, true
+		}
 		return sc.value, sc.entry
 	}
 	if v := sc.value.Get(name); v != nil {
@@ -125,6 +129,14 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 	}
 	if flag, ok := markup.Take(n, "data-flag"); ok {
 		f.flag(n, flag, sc)
+	}
+	if name, ok := markup.Take(n, "data-tone"); ok {
+		f.tone(n, sc.value.Get(name))
+	}
+	if word, ok := markup.Attr(n, "data-word"); ok && markup.Has(n, "aria-label") {
+		markup.Take(n, "data-word")
+		text, _ := f.c.Env.Word(word)
+		markup.Set(n, "aria-label", text)
 	}
 	if name, ok := markup.Take(n, "data-to"); ok {
 		f.sendTo(n, name, sc)
@@ -224,7 +236,7 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 	shows := false
 	for i, it := range v.Items {
 		n := markup.Clone(pattern)
-		s, _ := f.node(n, scope{value: it, entry: true, fields: inner, index: i,
+		s, _ := f.node(n, scope{value: it, entry: true, fields: inner, index: i, whole: fd != nil && fd.Whole() != nil,
 			path: sc.path + name + "[" + strconv.Itoa(i+1) + "]."})
 		if !s {
 			continue
@@ -252,6 +264,20 @@ func (f *filler) flag(n *html.Node, name string, sc scope) {
 	}
 }
 
+// tone gives one entry a ground of its own.
+func (f *filler) tone(n *html.Node, v *site.Value) {
+	if v.Empty() {
+		return
+	}
+	if !slices.Contains(theme.Tones, v.Str()) {
+		f.c.AddOnce(f.file(v).Problem(v, "unknown-tone", fmt.Sprintf("there is no tone %q", v.Str()),
+			"one of "+strings.Join(theme.Tones, ", "), diag.Nearest(v.Str(), theme.Tones)))
+		return
+	}
+	markup.AddClass(n, "toned")
+	markup.AddClass(n, "tone-"+v.Str())
+}
+
 // use records where a field's content comes from.
 func (f *filler) use(name string, v *site.Value, given bool, sample string) {
 	u := FieldUse{Block: f.b.Name, Field: name, State: Sample, Text: sample, Pos: f.b.Node.Pos}
@@ -273,6 +299,19 @@ func (f *filler) use(name string, v *site.Value, given bool, sample string) {
 func (f *filler) field(n *html.Node, name string, sc scope) bool {
 	v, given := f.lookup(name, sc)
 	icon, _ := markup.Take(n, "data-icon")
+	if _, usual := markup.Take(n, "data-usual"); usual && v == nil { // it stays as it is drawn
+		f.c.icons[inside(n)] = icon
+		return true
+	}
+	if word, ok := markup.Take(n, "data-word"); ok && !given { // the page says it in its language
+		markup.Empty(n)
+		f.c.word(n, word)
+		text, _ := f.c.Env.Word(word)
+		if !sc.entry && !sc.sample {
+			f.note(FieldUse{Block: f.b.Name, Field: name, State: Word, Text: text, Pos: f.b.Node.Pos})
+		}
+		return true
+	}
 	if !sc.entry && !sc.sample {
 		sample := markup.TextOf(n)
 		if icon != "" {

@@ -56,7 +56,7 @@ func (c corpus) addAll(key string, v *site.Value) {
 }
 
 // unspoken are leaves that are no words.
-var unspoken = map[string]bool{"to": true, "look": true, "focus": true, "file": true, "raised": true}
+var unspoken = map[string]bool{"to": true, "look": true, "focus": true, "file": true, "raised": true, "tone": true}
 
 // samples gives the corpus of a site, made when it is first asked for.
 func samplesOf(e *project.Project) corpus {

@@ -39,7 +39,8 @@ type scope struct {
 	sample bool // inside sample entries
 	path   string
 	fields []*library.Field
-	index  int // of the entry, from 0
+	index  int  // of the entry, from 0
+	whole  bool // an entry that is a text mostly may be a map
 }
 
 func (f *filler) file(v *site.Value) *site.File {
@@ -110,6 +111,7 @@ const (
 	Own    FieldState = "own"
 	Sample FieldState = "sample"
 	Empty  FieldState = "empty"
+	Word   FieldState = "word" // the page's own, in the language of the site
 )
 
 // LinkUse is a link that the page has.

@@ -73,7 +73,7 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 		path = site.Keys(path, n-1)
 		fields, what = field.Of, "an entry of "+field.Name
 		if self := field.Find("."); self != nil {
-			field, fields = self, nil
+			field, fields = self, field.Whole()
 		}
 	}
 	if ranged {
@@ -170,8 +170,12 @@ func (s *setter) seeded(path site.Path, v *site.Value) error {
 // widen turns "media: delta.svg" into a map when a piece of it is set.
 func (s *setter) widen(parent site.Path, old *site.Value, key string, v *site.Value) error {
 	m := &site.Value{Kind: site.Map}
-	if old.Text != "" && key != "file" {
-		m.Entries = append(m.Entries, site.Entry{Key: "file", Value: site.NewText(old.Text)})
+	whole := "file"
+	if parent[len(parent)-1].Key == "" { // a text that is an entry
+		whole = "text"
+	}
+	if old.Text != "" && key != whole {
+		m.Entries = append(m.Entries, site.Entry{Key: whole, Value: site.NewText(old.Text)})
 	}
 	m.Entries = append(m.Entries, site.Entry{Key: key, Value: v})
 	return s.edit(parent, m)

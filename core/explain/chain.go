@@ -75,10 +75,10 @@ func ChainOn(l *sweep.Prepared, doc *css.Document, e *css.Element, pseudo string
 	var out []Link
 	var winner *Link
 	for _, s := range slices.Backward(said) {
-		k := Link{Property: s.Name, Value: strings.TrimSpace(s.Value), Wins: s.Wins, State: state, layer: s.Layer,
+		k := Link{Property: s.Name, Value: asWritten(strings.TrimSpace(s.Value)), Wins: s.Wins, State: state, layer: s.Layer,
 			Who: who(l, e, s), Where: whereText(s.Conditions)}
-		if s.Resolved != k.Value {
-			k.Resolved = s.Resolved
+		if s.Resolved != strings.TrimSpace(s.Value) {
+			k.Resolved = asWritten(s.Resolved)
 		}
 		if !s.UA && s.Sheet != nil {
 			k.At = l.Written(s.Sheet, s.Pos, e.Classes...).String()
@@ -176,10 +176,36 @@ func whereText(conds []string) string {
 		for _, f := range widthForms {
 			c = f.from.ReplaceAllString(c, f.to)
 		}
-		out = append(out, c)
+		c = styleForm.ReplaceAllStringFunc(c, func(m string) string {
+			f := styleForm.FindStringSubmatch(m)
+			not, measured, name, value := f[1] != "", f[2] != "", f[3], strings.TrimSpace(f[4])
+			what := " set"
+			if measured {
+				what = " measured"
+			}
+			switch {
+			case not && value == "":
+				return "no " + name + what
+			case not:
+				return name + " not " + value
+			case value == "":
+				return name + what
+			}
+			return name + " " + value
+		})
+		out = append(out, strings.Replace(c, "room no ", "no ", 1))
 	}
 	return strings.Join(out, " and ")
 }
+
+// styleForm is a question of a section about what is measured (its private properties have its name before an
+// underscore) or set.
+var styleForm = regexp.MustCompile(`\(?(not )?style\(--(?:([a-z0-9-]+)_)?([a-z0-9-]+)(?::([^)]*))?\)\)?`)
+
+var privateForm = regexp.MustCompile(`--[a-z0-9-]+_([a-z])`)
+
+// asWritten calls private properties of a section as its author does: --_columns.
+func asWritten(value string) string { return privateForm.ReplaceAllString(value, "--_$1") }
 
 // Stop is what a plain value ends: a value that something below it has at some widths or in a state.
 type Stop struct {

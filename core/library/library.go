@@ -27,6 +27,7 @@ const (
 	ListOf   FieldType = "list"    // entries with fields of their own
 	Switch   FieldType = "switch"  // yes or no
 	Address  FieldType = "address" // where a form sends what was typed
+	Tone     FieldType = "tone"    // the ground of one entry
 )
 
 // Field is a piece of content that a section shows.
@@ -35,12 +36,28 @@ type Field struct {
 	Type    FieldType
 	Sample  string        // the sample's text, for people
 	Off     bool          // not shown until a page gives it
-	Of      []*Field      // fields of the entries of a list; one named "." when the entry itself is the value
+	Of      []*Field      // fields of the entries of a list; one named "." when the entry itself is the value, or its text
 	Samples []*site.Value // sample entries of a list, as a page would write them
 }
 
 // Find returns the field of a list's entries by name.
 func (f *Field) Find(name string) *Field { return find(f.Of, name) }
+
+// Whole gives the fields of an entry that is written as a map although it is a text alone mostly: its text under that
+// name, and the others. There are none when an entry has nothing but itself.
+func (f *Field) Whole() []*Field {
+	self := f.Find(".")
+	if self == nil || self.Type != RichText || len(f.Of) < 2 {
+		return nil
+	}
+	out := []*Field{{Name: "text", Type: RichText}}
+	for _, x := range f.Of {
+		if x != self {
+			out = append(out, x)
+		}
+	}
+	return out
+}
 
 func find(list []*Field, name string) *Field {
 	for _, f := range list {
@@ -248,6 +265,9 @@ func infer(root *html.Node) []*Field {
 			}
 			if name, ok := markup.Attr(n, "data-flag"); ok {
 				add(&Field{Name: name, Type: Switch})
+			}
+			if name, ok := markup.Attr(n, "data-tone"); ok {
+				add(&Field{Name: name, Type: Tone})
 			}
 			if name, ok := markup.Attr(n, "data-to"); ok {
 				sample, _ := markup.Attr(n, "action")

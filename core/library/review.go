@@ -14,7 +14,7 @@ import (
 )
 
 // marks are the attributes of section.html that mean something.
-var marks = []string{"data-field", "data-each", "data-part", "data-when", "data-flag", "data-holds", "data-to",
+var marks = []string{"data-field", "data-each", "data-part", "data-when", "data-flag", "data-holds", "data-to", "data-word", "data-tone", "data-usual",
 	"data-icon", "data-changing"}
 
 // common are the fields that every section takes, so that blocks can be replaced by one another.

@@ -445,6 +445,9 @@ func (e *Project) SetBase(text string) {
 	for _, m := range ClassNames.FindAllStringSubmatch(text, -1) {
 		e.shared[m[1]] = true
 	}
+	for _, tone := range theme.Tones { // the theme has their rules
+		e.shared["tone-"+tone] = true
+	}
 }
 
 // SharedClasses are the classes of the base stylesheet, which sections use as they are.

@@ -322,7 +322,8 @@ func (p *pairing) redrawn(old, now *layout.Result) map[string][]string {
 			}
 		}
 		for _, name := range slices.Sorted(maps.Keys(a)) {
-			if !strings.HasPrefix(name, "--") && a[name] != b[name] && !slices.Contains(out[n.part], name) {
+			same := a[name] == b[name] || a[name]+b[name] != "" && initials[a[name]] && initials[b[name]]
+			if !strings.HasPrefix(name, "--") && !same && !slices.Contains(out[n.part], name) {
 				out[n.part] = append(out[n.part], name)
 			}
 		}
@@ -340,6 +341,10 @@ func (l *Prepared) foot(r *layout.Result) css.Px {
 	}
 	return foot
 }
+
+// initials are what shorthands set that name only a color: the same as nothing said.
+var initials = map[string]bool{"": true, "initial": true, "none": true, "scroll": true, "border-box": true,
+	"padding-box": true, "0%": true, "repeat": true, "auto": true}
 
 // Differences compares two versions of a page at some widths: what shifts in each block that both have, and what is
 // drawn in another way.

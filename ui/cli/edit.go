@@ -11,11 +11,13 @@ import (
 	"github.com/aymanbagabas/go-udiff"
 	"github.com/spf13/cobra"
 
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
+	"ziegel/ui/report"
 )
 
 // mostTries is how often an edit is worked out anew because a file was saved meanwhile by somebody else.
@@ -134,13 +136,23 @@ func (a *app) moved(st store.Store, touched map[string][]string, before, after *
 	var told []toldEffect
 	var still []string
 	var widths []int
+	var fresh, gone []*check.Report
 	for _, page := range pages {
 		if page.Still {
 			still, widths = append(still, page.Page), page.Widths
 		}
+		in, out := &check.Report{Page: page.Page}, &check.Report{Page: page.Page}
 		for _, e := range page.Effects {
-			told = tell(told, page.Page, a.effect(page.Page, e))
+			switch e.Kind {
+			case edit.NewFinding:
+				in.Findings = append(in.Findings, *e.Finding)
+			case edit.GoneFinding:
+				out.Findings = append(out.Findings, *e.Before)
+			default:
+				told = tell(told, page.Page, a.effect(page.Page, e))
+			}
 		}
+		fresh, gone = append(fresh, in), append(gone, out)
 	}
 	if len(still) > 0 {
 		where := ""
@@ -151,6 +163,38 @@ func (a *app) moved(st store.Store, touched map[string][]string, before, after *
 	}
 	for _, t := range told {
 		a.answer("%s", a.style.Wrap(t.text(), 3))
+	}
+	a.tellFound("new %s: ", groups(after, fresh))
+	a.tellFound("gone: ", groups(before, gone))
+}
+
+// tellFound tells findings that an edit raised or removed, a line for each, ten at most.
+func (a *app) tellFound(word string, list []report.Group) {
+	for i, g := range list {
+		if i == mostTold && len(list) > mostTold+1 {
+			a.answer("and %d more; `ziegel check --all` tells them", len(list)-i)
+			return
+		}
+		head := word
+		if strings.Contains(word, "%s") {
+			head = fmt.Sprintf(word, a.style.Severity(g.Severity))
+		}
+		text := head + report.Address(g.Page, g.Finding) + ": " + g.Text
+		if w := g.Widths(); w != "" {
+			text += " at " + w
+		}
+		text += " [" + g.Rule + "]"
+		if n := len(g.Also); n > 0 {
+			names := g.Also
+			if n > mostAlso+1 {
+				names = append(slices.Clone(names[:mostAlso]), fmt.Sprintf("%d more", n-mostAlso))
+			}
+			text += "; also " + diag.And(names)
+		}
+		if len(g.Pages) > 0 {
+			text += " (and on " + diag.And(g.Pages) + ")"
+		}
+		a.answer("%s", a.style.Wrap(text, 3))
 	}
 }
 
@@ -211,10 +255,6 @@ func (a *app) effect(page string, e edit.Effect) string {
 		return fmt.Sprintf("%s takes its turn: %s %s (was %s)", e.Where, e.Choice, e.Now, e.Was)
 	case edit.StandsTwice:
 		return fmt.Sprintf("new %s: %s [twice]", a.style.Severity(diag.Warning), e.Now)
-	case edit.NewFinding:
-		return fmt.Sprintf("new %s: %s", a.style.Severity(e.Finding.Severity), findingLine(pageMark, *e.Finding))
-	case edit.GoneFinding:
-		return "gone: " + findingLine(pageMark, *e.Before)
 	}
 	return fmt.Sprintf("%s now: %s (was%s)", a.style.Severity(e.Finding.Severity),
 		findingLine(pageMark, *e.Finding), widthsOf(*e.Before))

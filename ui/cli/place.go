@@ -26,7 +26,8 @@ func (a *app) addCmd() *cobra.Command {
 		Short: "Put a section on a page",
 		Long: `Add puts a section on a page, with its sample content until you set your own.
 A page that does not exist yet is made. A block that holds others takes them in its
-slots: name the slot after a dot. Without a section, a terminal shows the library:
+slots: name the slot after a dot; "ziegel sections layout" lists such sections and
+"ziegel sections layout/columns" the slots of one. Without a section, a terminal shows the library:
 type to narrow it, with an outline of how each section stacks beside the list.`,
 		Example: `  # at the end of home
   ziegel add home pricing/plans

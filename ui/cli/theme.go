@@ -28,7 +28,9 @@ a theme.tokens.json of its own, and every text whose contrast or lines change is
 "font FILE" takes a font of the brand: the file goes to media/fonts, and until it has
 come readers see one of their own fonts, scaled to the same widths and heights.
 "import FILE" takes tokens from a DTCG file (.json) or from custom properties (.css),
-"export FILE" writes them. What Ziegel does not know in a token file stays in it.`,
+"export FILE" writes them. What Ziegel does not know in a token file stays in it.
+The theme outline is grey boxes and one plain face, for pages that are not to be
+judged by their looks yet.`,
 		Example: `  # what there is, and what this site has
   ziegel theme --list
   ziegel theme

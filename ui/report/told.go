@@ -2,6 +2,7 @@ package report
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"strings"
 
@@ -46,6 +47,23 @@ func Merge(list []check.Finding) []Told {
 		if f.To-f.From > t.To-t.From {
 			t.Finding = f
 		}
+	}
+	for i := range out {
+		out[i].Spans = inOrder(out[i].Spans)
+	}
+	return out
+}
+
+// inOrder sorts spans and joins those that touch.
+func inOrder(list []sweep.Span) []sweep.Span {
+	slices.SortFunc(list, func(a, b sweep.Span) int { return a.From - b.From })
+	var out []sweep.Span
+	for _, s := range list {
+		if n := len(out) - 1; n >= 0 && out[n].To+1 >= s.From {
+			out[n].To = max(out[n].To, s.To)
+			continue
+		}
+		out = append(out, s)
 	}
 	return out
 }
