@@ -173,6 +173,9 @@ func (s *setter) one(name, value string) error {
 	}
 	v := site.NewText(value)
 	last := path[len(path)-1]
+	if last.Key == "" && value == "" {
+		return fmt.Errorf("an entry goes with ziegel remove %s/%s.%s", s.page.Name, s.b.Name, name)
+	}
 	if field == nil && last.Key == "to" {
 		v = site.NewText(s.linkTo(value))
 	}

@@ -30,7 +30,7 @@ func Effects(st store.Store, touched map[string][]string, before, after *project
 		}
 		page.Effects = stacked(name, Stackings(old), Stackings(now))
 		if was != nil && is != nil {
-			page.Widths = probes(after)
+			page.Widths = probes(after, name, touched[name])
 			page.Effects = append(page.Effects, shifted(after, was, is, page.Widths)...)
 		}
 		page.Effects = append(page.Effects, turned(before, after, name)...)

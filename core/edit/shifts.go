@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"ziegel/core/project"
+	"ziegel/core/styles"
 	"ziegel/core/sweep"
 )
 
@@ -17,9 +18,30 @@ var usualWidths = []int{320, 360, 390, 430, 480, 560, 600, 700, 768, 834, 960, 1
 // common are those that people name: where a difference is as large as elsewhere, it is told of them.
 var common = map[int]bool{390: true, 768: true, 1280: true}
 
-// probes are the widths at which sizes and places are compared: those that people have, and the ends of each range.
-func probes(e *project.Project) []int {
+// probes are the widths at which sizes and places are compared: those that people have, the ends of each range and of
+// the spans that styles of the blocks speak of.
+func probes(e *project.Project, page string, blocks []string) []int {
 	widths := map[int]bool{sweep.DefaultFrom: true}
+	edge := func(w int) {
+		if w >= sweep.DefaultFrom && w <= sweep.DefaultTo {
+			widths[w] = true
+		}
+	}
+	if p := e.Site.Page(page); p != nil { // where a style begins and ends, something may be seen that is seen nowhere else
+		for _, name := range blocks {
+			b := e.Site.Block(p, name)
+			if b == nil || b.Style == nil {
+				continue
+			}
+			for _, en := range b.Style.Entries {
+				if t, err := styles.ParseTarget(en.Key); err == nil && t.At != "" {
+					from, to, _ := e.Span(t.At)
+					edge(from)
+					edge(to)
+				}
+			}
+		}
+	}
 	for _, w := range usualWidths {
 		widths[w] = true
 	}

@@ -12,8 +12,8 @@ import (
 )
 
 // small are the smallest font files of each kind that are here; larger ones would only be unpacked more slowly.
-var small = []string{"../../e2e/testdata/boxes/assets/source.ttf", "../../e2e/testdata/boxes/assets/source.otf",
-	"../../e2e/testdata/boxes/assets/source-bold.woff"}
+var small = []string{"../../e2e/testdata/boxes/assets/marlow.ttf", "../../e2e/testdata/boxes/assets/marlow.otf",
+	"../../e2e/testdata/boxes/assets/marlow-bold.woff"}
 
 // use shapes with whatever comes out of a font file.
 func use(data []byte) {

@@ -52,7 +52,7 @@ func TestAxesFollowTheStyle(t *testing.T) {
 }
 
 func TestRulesAreChosenByWidthSlantAndWeight(t *testing.T) {
-	data := file(t, "source.ttf")
+	data := file(t, "marlow.ttf")
 	entry := func(weight, stretch float64, italic bool) *font.Entry {
 		e := font.Plain("K", weight, italic, data)
 		e.StretchLow, e.StretchHigh = stretch, stretch
@@ -76,8 +76,8 @@ func TestRulesAreChosenByWidthSlantAndWeight(t *testing.T) {
 }
 
 func TestRangesShareAFamily(t *testing.T) {
-	caps, small := font.Plain("P", 400, false, file(t, "source.ttf")),
-		font.Plain("P", 400, false, file(t, "source.otf"))
+	caps, small := font.Plain("P", 400, false, file(t, "marlow.ttf")),
+		font.Plain("P", 400, false, file(t, "marlow.otf"))
 	caps.Ranges, small.Ranges = [][2]rune{{'A', 'Z'}}, [][2]rune{{'a', 'z'}}
 	faces := font.NewSet([]*font.Entry{caps, small}, nil).Find(font.Want{Families: []string{"P"},
 		Weight: 400, Size: 16})
@@ -87,7 +87,7 @@ func TestRangesShareAFamily(t *testing.T) {
 }
 
 func TestDescriptorsOverrideMetrics(t *testing.T) {
-	e := font.Plain("S", 400, false, file(t, "source.ttf"))
+	e := font.Plain("S", 400, false, file(t, "marlow.ttf"))
 	e.Ascent, e.Descent, e.Gap, e.SizeAdjust = 1, .3, .1, .9
 	f := font.NewSet([]*font.Entry{e}, nil).Find(font.Want{Families: []string{"S"}, Weight: 400, Size: 100})[0]
 	a, d, g := f.Metrics(100)
@@ -95,7 +95,7 @@ func TestDescriptorsOverrideMetrics(t *testing.T) {
 }
 
 func TestBrokenFilesAreNoFaces(t *testing.T) {
-	good := file(t, "source.ttf")
+	good := file(t, "marlow.ttf")
 	for name, data := range map[string][]byte{"empty": nil,
 		"junk": []byte("no font at all, and long enough to look at"), "cut": good[:200], "half": good[:len(good)/2]} {
 		s := font.NewSet([]*font.Entry{font.Plain("X", 400, false, data), font.Plain("G", 400, false, good)},

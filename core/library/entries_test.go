@@ -23,6 +23,13 @@ func TestPartsOfEntriesAndTheirFields(t *testing.T) {
 	assert.NotContains(t, plans.PartsOf("items"), "heading")
 	assert.Equal(t, "text", voices.FieldAt("quote"))
 	assert.Equal(t, "quote", voices.PartAt("text"))
+	var whole []string
+	for _, f := range plans.Field("items").Find("points").Whole() {
+		whole = append(whole, f.Name)
+	}
+	assert.Equal(t, []string{"text", "icon"}, whole, "a point is a text, or a text with a mark")
+	assert.Nil(t, plans.Field("actions").Whole(), "a link is a map anyway")
+	assert.Nil(t, plans.Field("items").Whole())
 	assert.Equal(t, "", voices.FieldAt("voice"))
 	assert.Equal(t, "", voices.PartAt("nope"))
 }

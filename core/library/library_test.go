@@ -24,7 +24,7 @@ func TestFieldsPartsAndOptionsFollowFromTheMarks(t *testing.T) {
 	for _, f := range items.Of {
 		types[f.Name] = f.Type
 	}
-	assert.Equal(t, map[string]library.FieldType{"raised": library.Switch, "title": library.RichText,
+	assert.Equal(t, map[string]library.FieldType{"raised": library.Switch, "tone": library.Tone, "title": library.RichText,
 		"text": library.RichText, "price": library.RichText, "unit": library.RichText,
 		"points": library.ListOf, "link": library.Link}, types)
 	assert.Equal(t, "yes", items.Samples[1].Get("raised").Str())

@@ -74,7 +74,10 @@ A rule is tuned there in the same way, with another limit or severity:
   ziegel check --rules text-covered`,
 		Args:              cobra.ArbitraryArgs,
 		ValidArgsFunction: a.complete("page"),
-		RunE:              func(_ *cobra.Command, args []string) error { return a.runCheck(o, args) },
+		RunE: func(cmd *cobra.Command, args []string) error {
+			o.atGiven = cmd.Flags().Changed("at")
+			return a.runCheck(o, args)
+		},
 	}
 	spanFlags(cmd, &o.from, &o.to)
 	cmd.Flags().BoolVar(&o.suggest, "suggest", false,
@@ -104,6 +107,7 @@ A rule is tuned there in the same way, with another limit or severity:
 type checking struct {
 	from, to, at                                            int
 	suggest, apply, distances, reading, stress, list, merge bool
+	atGiven                                                 bool
 	since, file, part                                       string
 }
 
@@ -117,6 +121,9 @@ func (o *checking) valid(a *app, args []string) error {
 	}
 	if err := checkSpan(o.from, o.to); err != nil {
 		return err
+	}
+	if o.atGiven && !o.reading {
+		return errors.New("--at goes with --reading; --from and --to say at which widths a check looks")
 	}
 	if o.reading && checkSpan(o.at, o.at) != nil {
 		return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", o.at)
