@@ -37,8 +37,9 @@ func (f *filler) picture(n *html.Node, v *site.Value) bool {
 	markup.Set(n, "src", f.c.depth+"media/"+project.URLPath(p.name))
 	markup.Set(n, "width", strconv.Itoa(int(p.w+.5)))
 	markup.Set(n, "height", strconv.Itoa(int(p.h+.5)))
+	usual, said := markup.Attr(n, "alt")
 	markup.Set(n, "alt", alt.Str())
-	if alt == nil {
+	if alt == nil && (!said || usual != "") { // one that only adorns in the section adorns here, too
 		f.c.out.NoAlt = append(f.c.out.NoAlt, Bare{f.b.Name, "media", p.name, file.Pos})
 	}
 	for _, e := range v.Entries {

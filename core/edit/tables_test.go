@@ -152,9 +152,9 @@ func TestPicturesOfATable(t *testing.T) {
 func TestTablesThatDoNotFit(t *testing.T) {
 	for want, c := range map[string][2]string{
 		"data/p.csv: no column is a field of items; its fields are raised, tone, title, text, price, unit, points, link.label, link.to": {"p.csv", "a,b\n1,2\n"},
-		"data/p.csv:3:1: error: \"courses\" is one of two things that a link needs":                                               {"p.csv", "title,link\nOne,\nTwo,courses\n"},
-		"data/p.csv: the columns name and title both mean title of items: rename one":                                             {"p.csv", "name,title\n1,2\n"},
-		"data/p.yaml:1:1: error: there is no list of entries here":                                                                {"p.yaml", "title: x\n"},
+		"data/p.csv:3:1: error: \"courses\" is one of two things that a link needs":                                                     {"p.csv", "title,link\nOne,\nTwo,courses\n"},
+		"data/p.csv: the columns name and title both mean title of items: rename one":                                                   {"p.csv", "name,title\n1,2\n"},
+		"data/p.yaml:1:1: error: there is no list of entries here":                                                                      {"p.yaml", "title: x\n"},
 		"data/p.yaml:1:":   {"p.yaml", "- {title: x\n"},
 		"data/p.json:1:1:": {"p.json", "3"},
 		"data/p.md:1:1: error: there are no entries here": {"p.md", "words\n"},
