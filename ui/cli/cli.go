@@ -8,6 +8,7 @@ import (
 	"io"
 	"os"
 	"os/signal"
+	"regexp"
 	"runtime/debug"
 	"strings"
 	"syscall"
@@ -159,5 +160,24 @@ func flagError(cmd *cobra.Command, err error) error {
 		return fmt.Errorf("unknown flag --%s for %s (`%s --help` lists them)", name, cmd.CommandPath(),
 			cmd.CommandPath())
 	}
+	switch m := badFlag.FindStringSubmatch(text); {
+	case m == nil:
+	case m[1] != "":
+		kind := "another value"
+		for word, what := range map[string]string{"ParseInt": "a whole number", "Atoi": "a whole number", "ParseFloat": "a number",
+			"ParseBool": "true or false"} {
+			if strings.Contains(text, word) {
+				kind = what
+			}
+		}
+		text = fmt.Sprintf("%s cannot be %q: it takes %s", m[2], m[1], kind)
+	case m[3] != "":
+		text = fmt.Sprintf("there is no flag -%s; flags are words, such as --help", m[3])
+	default:
+		text = m[4] + " needs a value"
+	}
 	return fmt.Errorf("%s (`%s --help`)", text, cmd.CommandPath())
 }
+
+// badFlag is how the flag parser words values that cannot be read, letters that are no flags, and missing values.
+var badFlag = regexp.MustCompile(`^(?:invalid argument "(.*)" for "(?:-\w, )?(--[^"]+)" flag: .*|unknown shorthand flag: '(.)' in .*|flag needs an argument: (?:'.' in )?(\S+))$`)
