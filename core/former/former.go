@@ -17,6 +17,10 @@ var Templates = map[string]string{"launch": "debut", "local": "corner-shop"}
 // Looks are shipped shared looks that have other names now.
 var Looks = map[string]string{"typed": "spelled"}
 
+// Icons are shipped icons that are gone, by those that stand for them now.
+var Icons = map[string]string{"pocket": "bag", "component": "box-iso", "frame": "collage-frame",
+	"frame-simple": "media-image"}
+
 // Keys are keys of the site's file that have other names now.
 var Keys = map[string]string{"styles": "looks"}
 

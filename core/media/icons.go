@@ -8,6 +8,8 @@ import (
 	"slices"
 	"sort"
 	"strings"
+
+	"ziegel/core/former"
 )
 
 var (
@@ -33,6 +35,9 @@ func ReadIcon(stock, own fs.FS, name string) (Icon, error) {
 	}
 	if err != nil {
 		data, err = fs.ReadFile(stock, path.Join(IconFolder, name+".svg"))
+	}
+	if now := former.Icons[name]; err != nil && now != "" {
+		data, err = fs.ReadFile(stock, path.Join(IconFolder, now+".svg"))
 	}
 	if err != nil {
 		return Icon{}, fmt.Errorf("no icon is called %q", name)

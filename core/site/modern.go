@@ -7,10 +7,10 @@ import (
 	"ziegel/core/former"
 )
 
-// modernize reads a file of a site as it was meant: what earlier versions called otherwise is called as now. own are
-// the looks of the site itself, whose names are its own.
-func (f *File) modernize(own func(look string) bool) {
-	m := &modernizer{f: f, own: own}
+// modernize reads a file of a site as it was meant: what earlier versions called otherwise is called as now. What the
+// site has itself keeps its name.
+func (f *File) modernize(s *Site) {
+	m := &modernizer{f: f, own: s.hasLook, drawn: s.hasIcon}
 	if f.Path == FileName {
 		for i := range f.Root.Entries {
 			e := &f.Root.Entries[i]
@@ -26,8 +26,9 @@ func (f *File) modernize(own func(look string) bool) {
 }
 
 type modernizer struct {
-	f   *File
-	own func(look string) bool
+	f     *File
+	own   func(look string) bool // looks of the site's own
+	drawn func(icon string) bool // icons of the site's own
 }
 
 func (m *modernizer) note(at diag.Position, what, was, is string) {
@@ -104,6 +105,9 @@ func (m *modernizer) fields(v *Value, section string) {
 		if now, ok := former.Field(section, e.Key); ok && v.Get(now) == nil {
 			m.note(e.KeyPos, "field", e.Key, now)
 			e.Key = now
+		}
+		if now, ok := former.Icons[e.Value.Str()]; ok && e.Key == "icon" && !m.drawn(e.Value.Str()) {
+			m.note(e.Value.Pos, "icon", e.Value.Str(), now)
 		}
 		m.fields(e.Value, section)
 	}

@@ -40,7 +40,7 @@ func OpenWith(dir string, changes []FileChange) (*Site, diag.Problems, error) {
 	}
 	s.File = main
 	if problems.Err() == nil {
-		main.modernize(s.hasLook)
+		main.modernize(s)
 		problems = append(problems, s.loadMain()...)
 	}
 	s.pages, err = s.listPages()

@@ -57,7 +57,7 @@ func (s *Site) readPage(name string) *Page {
 	}
 	p.File = f
 	if problems.Err() == nil {
-		f.modernize(s.hasLook)
+		f.modernize(s)
 		problems = append(problems, s.loadPage(p)...)
 	}
 	p.Problems = problems.Sorted()
@@ -200,6 +200,3 @@ func (s *Site) Renamed() []Renamed {
 	}
 	return out
 }
-
-// hasLook reports a shared look that the site's file has.
-func (s *Site) hasLook(name string) bool { return s.File.Root.Get("looks").Get(name) != nil }

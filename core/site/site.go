@@ -126,3 +126,12 @@ func (s *Site) Block(p *Page, name string) *Block {
 	}
 	return nil
 }
+
+// hasLook reports a shared look that the site's file has.
+func (s *Site) hasLook(name string) bool { return s.File.Root.Get("looks").Get(name) != nil }
+
+// hasIcon reports an icon that the site has drawn itself.
+func (s *Site) hasIcon(name string) bool {
+	_, err := fs.Stat(Folder(s.Dir), "media/icons/"+name+".svg")
+	return err == nil
+}
