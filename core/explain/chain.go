@@ -15,6 +15,7 @@ import (
 
 // Link is one declaration in the chain behind a value, from the one that wins down.
 type Link struct {
+	raw      string // the value with private properties called as in the built sheet
 	Who      string `json:"who"`                // this block, the section pricing/plans, the theme ...
 	Property string `json:"property"`           // as declared: a shorthand may speak for the one that was asked for
 	Value    string `json:"value"`              // as declared
@@ -75,7 +76,7 @@ func ChainOn(l *sweep.Prepared, doc *css.Document, e *css.Element, pseudo string
 	var out []Link
 	var winner *Link
 	for _, s := range slices.Backward(said) {
-		k := Link{Property: s.Name, Value: asWritten(strings.TrimSpace(s.Value)), Wins: s.Wins, State: state, layer: s.Layer,
+		k := Link{raw: s.Value, Property: s.Name, Value: asWritten(strings.TrimSpace(s.Value)), Wins: s.Wins, State: state, layer: s.Layer,
 			Who: who(l, e, s), Where: whereText(s.Conditions)}
 		if s.Resolved != strings.TrimSpace(s.Value) {
 			k.Resolved = asWritten(s.Resolved)
@@ -275,11 +276,11 @@ var privateProperty = regexp.MustCompile(`var\((--[a-z0-9_-]+_[a-z0-9_-]+)`)
 // followed lists what a value that no longer wins took from private properties that change with the width.
 func followed(l *sweep.Prepared, r *layout.Result, e *css.Element, k Link) []Stop {
 	var out []Stop
-	for _, m := range privateProperty.FindAllStringSubmatch(k.Value, -1) {
+	for _, m := range privateProperty.FindAllStringSubmatch(k.raw, -1) {
 		links, _ := Chain(l, r, e, m[1])
 		for _, p := range links {
 			if p.Where != "" && p.State == "" {
-				out = append(out, Stop{k.Who, p.Where, fmt.Sprintf("%s with %s %s", k.Property, m[1], p.Value), false})
+				out = append(out, Stop{k.Who, p.Where, fmt.Sprintf("%s with %s %s", k.Property, asWritten(m[1]), p.Value), false})
 			}
 		}
 	}
