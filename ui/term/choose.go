@@ -179,7 +179,7 @@ func (m *chooserModel) screen() string {
 		return ""
 	}
 	wide, side := m.listWidth()
-	left := []string{m.Style.Bold(m.Title), m.Style.Dim("looking for ") + m.words + m.Style.Dim("_"), ""}
+	left := []string{m.Style.Bold(m.Title), m.Style.Dim("for ") + m.shownWords(wide-5) + m.Style.Dim("_"), ""}
 	for i := m.top; i < min(len(m.list), m.top+m.rows()); i++ {
 		left = append(left, m.entry(i, wide))
 	}
@@ -198,6 +198,14 @@ func (m *chooserModel) screen() string {
 		out[i] = ansi.Truncate(out[i], m.width, "")
 	}
 	return strings.Join(append(out, m.Style.Dim(ansi.Truncate(keys, m.width, ""))), "\n")
+}
+
+// shownWords gives the end of what was typed that has room in so many cells.
+func (m *chooserModel) shownWords(room int) string {
+	if over := ansi.StringWidth(m.words) - room; over > 0 {
+		return ansi.TruncateLeft(m.words, over, "")
+	}
+	return m.words
 }
 
 // entry writes one line of the list.
