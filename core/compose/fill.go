@@ -14,7 +14,6 @@ import (
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/styles"
-	"ziegel/core/theme"
 )
 
 func (f *filler) fill() *html.Node {
@@ -246,36 +245,6 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 		parent.InsertBefore(markup.Text("\n"), anchor)
 	}
 	return shows
-}
-
-func (f *filler) flag(n *html.Node, name string, sc scope) {
-	if !sc.entry {
-		return
-	}
-	v := sc.value.Get(name)
-	markup.RemoveClass(n, name)
-	switch strings.ToLower(v.Str()) {
-	case "", "no", "false", "off":
-	case "yes", "true", "on":
-		markup.AddClass(n, name)
-	default:
-		f.c.AddOnce(f.file(v).Problem(v, "bad-value", fmt.Sprintf("%s cannot be %q", name, v.Str()),
-			"yes or no", "yes"))
-	}
-}
-
-// tone gives one entry a ground of its own.
-func (f *filler) tone(n *html.Node, v *site.Value) {
-	if v.Empty() {
-		return
-	}
-	if !slices.Contains(theme.Tones, v.Str()) {
-		f.c.AddOnce(f.file(v).Problem(v, "unknown-tone", fmt.Sprintf("there is no tone %q", v.Str()),
-			"one of "+strings.Join(theme.Tones, ", "), diag.Nearest(v.Str(), theme.Tones)))
-		return
-	}
-	markup.AddClass(n, "toned")
-	markup.AddClass(n, "tone-"+v.Str())
 }
 
 // use records where a field's content comes from.
