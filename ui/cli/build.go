@@ -145,6 +145,9 @@ func (a *app) buildVerdict(e *project.Project, dir string, o *outcome) int {
 	add(o.samples, fmt.Sprintf("%s on %s (`ziegel todo`)", diag.Plural(o.samples, "sample"),
 		diag.Plural(o.sampled, "page")))
 	word := a.style.Good("fine")
+	if len(unknown) > 0 {
+		word += ", as far as is known" // the layout of some pages is not
+	}
 	if errs+warnings+nowhere > 0 {
 		word = a.style.Error("found")
 	}
