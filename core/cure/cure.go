@@ -12,6 +12,7 @@ import (
 	"ziegel/core/measure"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/store"
 	"ziegel/core/styles"
 	"ziegel/core/sweep"
 )
@@ -33,14 +34,17 @@ type trial struct {
 // Healer looks for cures on the pages of a site.
 type Healer struct {
 	env      *project.Project
+	pieces   store.Store // of blocks that a trial leaves as they were
 	from, to int
 	before   map[string]*check.Report // by page
+	alone    map[string]*check.Report // of single blocks, by address
 }
 
 // NewHealer prepares the search. reports are those of the whole span from..to of the pages that may be touched;
-// missing ones are made when a trial asks for them.
-func NewHealer(env *project.Project, from, to int, reports ...*check.Report) *Healer {
-	h := &Healer{env: env, from: from, to: to, before: map[string]*check.Report{}}
+// missing ones are made when a trial asks for them. What is known of single blocks is taken from pieces and kept there.
+func NewHealer(env *project.Project, pieces store.Store, from, to int, reports ...*check.Report) *Healer {
+	h := &Healer{env: env, pieces: pieces, from: from, to: to,
+		before: map[string]*check.Report{}, alone: map[string]*check.Report{}}
 	for _, r := range reports {
 		h.before[r.Page] = r
 	}
@@ -86,18 +90,29 @@ func (h *Healer) Cure(page string, f check.Finding) (c Cure, ok bool) {
 // mostProofs bounds how often a whole page is swept for one finding.
 const mostProofs = 12
 
-// whole are the rules that look at several blocks, so that a block alone shows nothing.
+// whole are the rules that look at several blocks, so that what a block alone tells of them means nothing.
 var whole = map[string]bool{"space-missing": true, "space-doubled": true, "seam": true, "off-lanes": true,
-	"sticky-covers": true, "overflow-x": true, "overflow-scrollbar": true, "heading-adrift": true,
-	"content-hidden": true}
+	"sticky-covers": true, "heading-adrift": true}
 
-// quick sweeps the block alone, at the widths of the finding: most trials end here.
+// quick sweeps the block alone, first at the widths of the finding, then at all: most trials end here.
 func (h *Healer) quick(env *project.Project, p *site.Page, b *site.Block, f check.Finding) bool {
 	if whole[f.Rule] || f.To == 0 {
 		return true
 	}
-	r := sweepPage(env, env.Site.Page(p.Name), f.From, f.To, b.Name)
-	return r != nil && !tells(r, f)
+	r := h.sweep(env, env.Site.Page(p.Name), f.From, f.To, b.Name)
+	if r == nil || tells(r, f) {
+		return false
+	}
+	key := p.Name + "/" + b.Name
+	before := h.alone[key]
+	if before == nil {
+		if before = h.sweep(h.env, p, h.from, h.to, b.Name); before == nil {
+			return false
+		}
+		h.alone[key] = before
+	}
+	after := h.sweep(env, env.Site.Page(p.Name), h.from, h.to, b.Name)
+	return after != nil && !raised(before, after)
 }
 
 // proves sweeps all pages that a change touches, before and after: the finding must be gone, and nothing new or
@@ -110,12 +125,12 @@ func (h *Healer) proves(env *project.Project, p *site.Page, b *site.Block, f che
 	for _, page := range pages {
 		before := h.before[page.Name]
 		if before == nil {
-			if before = sweepPage(h.env, page, h.from, h.to); before == nil {
+			if before = h.sweep(h.env, page, h.from, h.to); before == nil {
 				return false
 			}
 			h.before[page.Name] = before
 		}
-		after := sweepPage(env, env.Site.Page(page.Name), h.from, h.to)
+		after := h.sweep(env, env.Site.Page(page.Name), h.from, h.to)
 		if after == nil || tells(after, f) || raised(before, after) {
 			return false
 		}
@@ -123,7 +138,7 @@ func (h *Healer) proves(env *project.Project, p *site.Page, b *site.Block, f che
 	return true
 }
 
-func sweepPage(env *project.Project, p *site.Page, from, to int, only ...string) *check.Report {
+func (h *Healer) sweep(env *project.Project, p *site.Page, from, to int, only ...string) *check.Report {
 	page, problems := measure.Page(env, p, compose.Options{Marks: true, Only: only})
 	if check.Blocking(problems).Err() != nil {
 		return nil
@@ -132,11 +147,12 @@ func sweepPage(env *project.Project, p *site.Page, from, to int, only ...string)
 	if err != nil {
 		return nil
 	}
-	var own *site.Page
+	var r *check.Report
 	if len(only) == 0 {
-		own = p
+		r = check.RunKept(h.pieces, &check.Subject{Name: p.Name, Prepared: l, Page: p, Env: env, Problems: problems}, from, to)
+	} else {
+		r = check.Run(l, nil, problems, from, to)
 	}
-	r := check.Run(l, own, problems, from, to)
 	r.Accept(env.Site.Accepted, make([]bool, len(env.Site.Accepted)))
 	return r
 }

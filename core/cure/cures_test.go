@@ -10,6 +10,7 @@ import (
 
 	"ziegel/core/check"
 	"ziegel/core/cure"
+	"ziegel/core/store"
 	"ziegel/internal/testsite"
 )
 
@@ -29,7 +30,7 @@ func TestCuresKeepTheThemeAndItsOrder(t *testing.T) {
 		}
 		found++
 		assert.Equal(t, `heading: {color: "{color.ink}"}`, f.Cure)
-		c, ok := cure.NewHealer(env, 600, 620, rep).Cure("home", f)
+		c, ok := cure.NewHealer(env, store.Store{Dir: t.TempDir()}, 600, 620, rep).Cure("home", f)
 		require.True(t, ok)
 		assert.Contains(t, c.Command, "{color.")
 	}
@@ -43,7 +44,7 @@ func TestCuresKeepTheThemeAndItsOrder(t *testing.T) {
 		if f.Rule != "word-broken" || f.Part != "heading" {
 			continue
 		}
-		if c, ok := cure.NewHealer(env, 240, 320, rep).Cure("home", f); ok {
+		if c, ok := cure.NewHealer(env, store.Store{Dir: t.TempDir()}, 240, 320, rep).Cure("home", f); ok {
 			after, _, err := env.With(c.Changes)
 			require.NoError(t, err)
 			for _, x := range check.Run(testsite.Swept(t, after), after.Site.Page("home"), nil, 240, 320).Findings {

@@ -12,6 +12,7 @@ import (
 	"ziegel/core/cure"
 	"ziegel/core/measure"
 	"ziegel/core/site"
+	"ziegel/core/store"
 	"ziegel/core/sweep"
 	"ziegel/internal/testsite"
 )
@@ -33,11 +34,11 @@ func TestCureIsProved(t *testing.T) {
 	f := cure.Curable(r)[0]
 	assert.Equal(t, "overflow-x", f.Rule)
 	assert.Contains(t, f.Why, "has a width of its own: 500 px")
-	healed, ok := cure.NewHealer(changed, 300, 340, r).Cure("home", f)
+	healed, ok := cure.NewHealer(changed, store.Store{Dir: t.TempDir()}, 300, 340, r).Cure("home", f)
 	require.True(t, ok)
 	assert.Equal(t, "ziegel style home/reasons.card max-width=100%", healed.Command)
 	require.Len(t, healed.Changes, 1)
 	assert.Contains(t, healed.Changes[0].After, "max-width: 100%")
-	_, ok = cure.NewHealer(changed, 300, 340, r).Cure("home", check.Finding{Rule: "missing-alt", Block: "reasons"})
+	_, ok = cure.NewHealer(changed, store.Store{Dir: t.TempDir()}, 300, 340, r).Cure("home", check.Finding{Rule: "missing-alt", Block: "reasons"})
 	assert.False(t, ok)
 }

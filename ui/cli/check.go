@@ -6,6 +6,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/spf13/cobra"
 
@@ -82,6 +83,8 @@ A rule is tuned there in the same way, with another limit or severity:
 	spanFlags(cmd, &o.from, &o.to)
 	cmd.Flags().BoolVar(&o.suggest, "suggest", false,
 		"look for the smallest change that removes each finding, proved by another sweep")
+	cmd.Flags().DurationVar(&o.within, "within", 20*time.Second,
+		"how long --suggest may look, such as 5s or 2m; what is not reached is told")
 	cmd.Flags().BoolVar(&o.apply, "apply", false, "make the proved changes, one after the other; undo takes each back")
 	cmd.Flags().BoolVar(&o.distances, "distances", false, "list the space between neighbours, per range")
 	cmd.Flags().BoolVar(&o.reading, "reading", false, "print the page as it is read aloud and tabbed through")
@@ -107,6 +110,7 @@ A rule is tuned there in the same way, with another limit or severity:
 type checking struct {
 	from, to, at                                            int
 	suggest, apply, distances, reading, stress, list, merge bool
+	within                                                  time.Duration // for --suggest
 	atGiven                                                 bool
 	since, file, part                                       string
 }
@@ -214,7 +218,7 @@ func (a *app) answerCheck(o *checking, pages []*check.Subject, reports []*check.
 	case o.stress:
 		return a.stress(pages, reports, o.from, o.to)
 	case o.suggest && !o.apply:
-		a.suggest(pages, reports, o.from, o.to)
+		a.suggest(pages, reports, o)
 	}
 	if o.file != "" {
 		if err := a.writeReport(o.file, pages, reports); err != nil {

@@ -7,6 +7,7 @@ import (
 
 	"ziegel/core/check"
 	"ziegel/core/cure"
+	"ziegel/core/diag"
 	"ziegel/core/edit"
 	"ziegel/core/project"
 	"ziegel/core/site"
@@ -15,24 +16,29 @@ import (
 // mostCures bounds what one run applies.
 const mostCures = 50
 
-// suggest looks for a proved cure of every finding of the site's own pages. Findings that have one carry its command.
-func (a *app) suggest(list []*check.Subject, reports []*check.Report, from, to int) []cure.Cure {
-	var out []cure.Cure
+// suggest looks for a proved cure of every finding of the site's own pages, for as long as was allowed. Findings that
+// have one carry its command.
+func (a *app) suggest(list []*check.Subject, reports []*check.Report, o *checking) {
 	w := a.searching(reports)
-	defer w.end()
+	var late []string // addresses of blocks whose findings were not reached
+	end := time.Now().Add(o.within)
 	for i := range reports {
-		h := cure.NewHealer(list[i].Env, from, to, reports...)
+		h := cure.NewHealer(list[i].Env, storeOf(list[i].Env), o.from, o.to, reports...)
 		for _, f := range cure.Curable(reports[i]) {
+			if time.Now().After(end) {
+				late = append(late, reports[i].Page+"/"+f.Block)
+				continue
+			}
 			for range 16 {
 				if !w.step() {
-					return out
+					w.end()
+					return
 				}
 			}
 			c, ok := h.Cure(reports[i].Page, f)
 			if !ok {
 				continue
 			}
-			out = append(out, c)
 			for k := range reports[i].Findings {
 				x := &reports[i].Findings[k]
 				if x.Rule == f.Rule && x.Block == f.Block && x.Part == f.Part && x.From <= f.To && x.To >= f.From {
@@ -41,7 +47,11 @@ func (a *app) suggest(list []*check.Subject, reports []*check.Report, from, to i
 			}
 		}
 	}
-	return out
+	w.end()
+	if len(late) > 0 {
+		a.talkf("after %s no cure was looked for any more; %s left", o.within, diag.Plural(len(late), "finding"))
+		a.talkf("try:   ziegel check %s --suggest, or --within 2m", late[0])
+	}
 }
 
 // searching begins the search for cures; the bar moves by sixteenths.
@@ -95,7 +105,7 @@ func (a *app) firstCure(list []*check.Subject, reports []*check.Report, from, to
 	w := a.searching(reports)
 	defer w.end()
 	for i := range reports {
-		h := cure.NewHealer(list[i].Env, from, to, reports...)
+		h := cure.NewHealer(list[i].Env, storeOf(list[i].Env), from, to, reports...)
 		for _, f := range cure.Curable(reports[i]) {
 			key := reports[i].Page + " " + edit.SubjectOf(f)
 			for range 16 {
