@@ -138,7 +138,7 @@ func (d *Document) collect(src Source) {
 			conds = []int{d.condition(&condition{query: parseMediaList(Tokenize(m)).prepare(), key: "media " + m})}
 		}
 		switch {
-		case e.Tag == "style" && !e.Foreign:
+		case e.Tag == "style":
 			text := ""
 			for _, c := range e.Children {
 				text += c.Text

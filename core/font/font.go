@@ -10,6 +10,7 @@ import (
 	"math"
 	"sort"
 	"strings"
+	"sync"
 
 	gofont "github.com/go-text/typesetting/font"
 	ot "github.com/go-text/typesetting/font/opentype"
@@ -27,12 +28,19 @@ type Face struct {
 	XHeight float64 // font units
 	// CapHeight is the height of capitals, AvgWidth and MaxWidth size text fields; font units.
 	CapHeight, AvgWidth, MaxWidth float64
+	// Weight is the greatest weight that it is offered for, Leaning whether it is offered as italic: browsers make what
+	// is missing from it.
+	Weight  float64
+	Leaning bool
 
 	ranges [][2]rune             // unicode-range of its rule; empty means all
 	adjust float64               // size-adjust, a factor
 	axes   map[string][3]float64 // variation axes: least, default and greatest value
 
 	face     *gofont.Face
+	file     *file
+	at       []gofont.Variation
+	drawn    *gofont.Face // with outlines
 	shaper   *harfbuzz.Font
 	buf      *harfbuzz.Buffer
 	shapes   map[string]*Shape
@@ -70,6 +78,10 @@ func Parse(family string, data []byte) (*Face, error) {
 type file struct {
 	font  *gofont.Font
 	plain Face // what all its faces have in common
+	// A WOFF2 file is read without its outlines; they are when something is drawn.
+	data  []byte // of a WOFF2 file
+	once  sync.Once
+	drawn *gofont.Font
 }
 
 // read unpacks and parses a font file. Tables that end early make the reader of the format panic; here they are an
@@ -80,8 +92,10 @@ func read(family string, data []byte) (out *file, err error) {
 			out, err = nil, fmt.Errorf("read the font %s: its tables are broken (%v)", family, r)
 		}
 	}()
+	var packed []byte
 	if len(data) > 4 && string(data[:4]) == "wOF2" {
-		plain, err := decodeWOFF2(data)
+		packed = data
+		plain, err := decodeWOFF2(data, false)
 		if err != nil {
 			return nil, err
 		}
@@ -98,7 +112,7 @@ func read(family string, data []byte) (out *file, err error) {
 	f := Face{Family: family, Upem: float64(ft.Upem()), adjust: 1, axes: readAxes(ld)}
 	f.variable = len(f.axes) > 0
 	f.readMetrics(ld)
-	return &file{ft, f}, nil
+	return &file{font: ft, plain: f, data: packed}, nil
 }
 
 // instance makes a face at a place of the file's axes, nil when its tables are broken.
@@ -109,7 +123,7 @@ func (r *file) instance(axes map[string]float32) (out *Face) {
 		}
 	}()
 	f := r.plain
-	f.face, f.shapes = gofont.NewFace(r.font), map[string]*Shape{}
+	f.face, f.shapes, f.file = gofont.NewFace(r.font), map[string]*Shape{}, r
 	if len(axes) > 0 {
 		var vs []gofont.Variation
 		names := make([]string, 0, len(axes))
@@ -121,6 +135,7 @@ func (r *file) instance(axes map[string]float32) (out *Face) {
 			vs = append(vs, gofont.Variation{Tag: ot.MustNewTag(n), Value: axes[n]})
 		}
 		f.face.SetVariations(vs)
+		f.at = vs
 	}
 	f.shaper, f.buf = harfbuzz.NewFont(f.face), harfbuzz.NewBuffer()
 	f.shaper.XScale = int32(f.Upem) * unitScale
@@ -240,12 +255,8 @@ func (o Features) Key() string {
 	return b.String()
 }
 
-// Shape shapes left-to-right text, in font units. The result is kept and shared.
-func (f *Face) Shape(text []rune, o Features) *Shape {
-	key := string(text) + "\x00" + o.Key()
-	if s := f.shapes[key]; s != nil {
-		return s
-	}
+// list gives the features as the shaper takes them, in one order.
+func (o Features) list() []harfbuzz.Feature {
 	var feats []harfbuzz.Feature
 	set := func(tag string, v uint32) {
 		feats = append(feats, harfbuzz.Feature{Tag: ot.MustNewTag(tag), Value: v, Start: harfbuzz.FeatureGlobalStart,
@@ -262,6 +273,16 @@ func (f *Face) Shape(text []rune, o Features) *Shape {
 		set(t, v)
 	}
 	sort.Slice(feats, func(i, j int) bool { return feats[i].Tag < feats[j].Tag })
+	return feats
+}
+
+// Shape shapes left-to-right text, in font units. The result is kept and shared.
+func (f *Face) Shape(text []rune, o Features) *Shape {
+	key := string(text) + "\x00" + o.Key()
+	if s := f.shapes[key]; s != nil {
+		return s
+	}
+	feats := o.list()
 	n := len(text)
 	s := &Shape{Adv: make([]float64, n), Kern: make([]float64, n), Inner: make([]bool, n), face: f,
 		sizes: map[sizeKey][]int64{}}
@@ -280,11 +301,7 @@ func (f *Face) Shape(text []rune, o Features) *Shape {
 // shapeInto shapes a text. It is false when broken tables stop it: every letter is then taken for half an em.
 func (f *Face) shapeInto(s *Shape, text []rune, feats []harfbuzz.Feature) (ok bool) {
 	defer func() { ok = recover() == nil }()
-	f.buf.Clear()
-	f.buf.AddRunes(text, 0, len(text))
-	f.buf.Props.Direction, f.buf.Props.Language, f.buf.Props.Script = harfbuzz.LeftToRight,
-		language.NewLanguage("en"), scriptOf(text)
-	f.buf.Shape(f.shaper, feats)
+	f.run(text, feats)
 	for k := range f.buf.Info {
 		g, i := f.buf.Info[k].Glyph, f.buf.Info[k].Cluster
 		base := math.Round(float64(f.face.HorizontalAdvance(g)))
@@ -298,6 +315,15 @@ func (f *Face) shapeInto(s *Shape, text []rune, feats []harfbuzz.Feature) (ok bo
 		s.Inner[f.buf.Info[k].Cluster] = false
 	}
 	return true
+}
+
+// run lets the shaper work.
+func (f *Face) run(text []rune, feats []harfbuzz.Feature) {
+	f.buf.Clear()
+	f.buf.AddRunes(text, 0, len(text))
+	f.buf.Props.Direction, f.buf.Props.Language, f.buf.Props.Script = harfbuzz.LeftToRight,
+		language.NewLanguage("en"), scriptOf(text)
+	f.buf.Shape(f.shaper, feats)
 }
 
 func scriptOf(text []rune) language.Script {

@@ -59,7 +59,7 @@ func Describe(data []byte) (a About, err error) {
 		return a, errors.New(strings.TrimPrefix(err.Error(), "read the font file: "))
 	}
 	if len(data) > 4 && string(data[:4]) == "wOF2" {
-		if data, err = decodeWOFF2(data); err != nil {
+		if data, err = decodeWOFF2(data, false); err != nil {
 			return a, err
 		}
 	}

@@ -313,7 +313,9 @@ func (e *Entry) instance(axes map[string]float32) *Face {
 		return nil
 	}
 	f := e.file.instance(axes)
-	f.ranges = e.Ranges
+	f.ranges, f.Weight = e.Ranges, e.WeightHigh
+	_, slants := f.axes["slnt"]
+	f.Leaning = e.Italic || slants
 	if e.SizeAdjust > 0 {
 		f.adjust = e.SizeAdjust
 	}

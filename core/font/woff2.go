@@ -22,9 +22,9 @@ type table struct {
 	data []byte
 }
 
-// decodeWOFF2 unpacks a WOFF2 file to the tables that layout needs. Outlines (glyf, loca, gvar) are left out: they
-// are stored transformed and say nothing about advances.
-func decodeWOFF2(data []byte) ([]byte, error) {
+// decodeWOFF2 unpacks a WOFF2 file to the tables that layout needs. Outlines (glyf, loca, gvar) are left out unless
+// they are asked for: they are stored transformed and say nothing about advances.
+func decodeWOFF2(data []byte, outlines bool) ([]byte, error) {
 	if len(data) < 48 {
 		return nil, errShort
 	}
@@ -76,7 +76,9 @@ func decodeWOFF2(data []byte) ([]byte, error) {
 		at += e.length
 		switch e.tag {
 		case "glyf", "loca", "gvar":
-			continue
+			if !outlines || e.tag != "gvar" && e.transform != 3 {
+				continue // filled below
+			}
 		case "hmtx":
 			if e.transform == 1 {
 				part = nil // filled below, when hhea and maxp are known
@@ -84,10 +86,23 @@ func decodeWOFF2(data []byte) ([]byte, error) {
 		}
 		tables = append(tables, table{e.tag, part})
 	}
+	var lefts []int16 // left edge of each glyph, when outlines are restored
+	at = 0
+	for _, e := range entries {
+		if outlines && e.tag == "glyf" && e.transform != 3 {
+			g, err := restoreGlyf(stream[at : at+e.length])
+			if err != nil {
+				return nil, err
+			}
+			tables, lefts = append(tables, table{"glyf", g.glyf}, table{"loca", g.loca}), g.lefts
+			longOffsets(tables)
+		}
+		at += e.length
+	}
 	at = 0
 	for _, e := range entries {
 		if e.tag == "hmtx" && e.transform == 1 {
-			if err := restoreHmtx(tables, stream[at:at+e.length]); err != nil {
+			if err := restoreHmtx(tables, stream[at:at+e.length], lefts); err != nil {
 				return nil, err
 			}
 		}
@@ -96,9 +111,9 @@ func decodeWOFF2(data []byte) ([]byte, error) {
 	return sfnt(tables), nil
 }
 
-// restoreHmtx undoes the hmtx transform; side bearings, which it derives from outlines, become 0: layout does not
-// read them.
-func restoreHmtx(tables []table, data []byte) error {
+// restoreHmtx undoes the hmtx transform (WOFF2, "Transformed hmtx table format"); side bearings, which it derives from
+// outlines, are the left edges of the glyphs, or 0 without those: layout does not read them.
+func restoreHmtx(tables []table, data []byte, lefts []int16) error {
 	find := func(tag string) []byte {
 		for _, t := range tables {
 			if t.tag == tag {
@@ -115,11 +130,27 @@ func restoreHmtx(tables []table, data []byte) error {
 	if len(data) < 1+2*long || glyphs < long {
 		return errShort
 	}
+	// what is not derived stands after the widths: of the first glyphs, then of the others
+	flags, own := data[0], data[1+2*long:]
+	bearing := func(i int, derived bool) []byte {
+		if !derived && len(own) >= 2 {
+			v := own[:2]
+			own = own[2:]
+			return v
+		}
+		if i < len(lefts) {
+			return binary.BigEndian.AppendUint16(nil, uint16(lefts[i]))
+		}
+		return []byte{0, 0}
+	}
 	out := make([]byte, 0, 4*long+2*(glyphs-long))
 	for i := range long {
-		out = append(out, data[1+2*i], data[2+2*i], 0, 0)
+		out = append(out, data[1+2*i], data[2+2*i])
+		out = append(out, bearing(i, flags&1 != 0)...)
 	}
-	out = append(out, make([]byte, 2*(glyphs-long))...)
+	for i := long; i < glyphs; i++ {
+		out = append(out, bearing(i, flags&2 != 0)...)
+	}
 	for i := range tables {
 		if tables[i].tag == "hmtx" {
 			tables[i].data = out

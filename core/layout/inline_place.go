@@ -302,8 +302,14 @@ func (l *lineBox) commit() {
 				}
 			}
 			m := l.e.metrics(k.style)
-			k.runs = append(k.runs, textRun{Rect{left + pc.x + before, base + shift - m.asc,
-				pc.w + l.spread(seen) - before, m.asc + m.desc}, l.n, l.ln.cut && pc.j == l.ln.end.rune})
+			ends := pc.j == l.ln.end.rune
+			run := textRun{rect: Rect{left + pc.x + before, base + shift - m.asc,
+				pc.w + l.spread(seen) - before, m.asc + m.desc}, line: l.n, cut: l.ln.cut && ends,
+				hyphen: ends && l.ln.hyphen > 0, from: int32(pc.i), to: int32(pc.j)}
+			if l.stretch > 0 && l.spaces > 0 {
+				run.gap = float32(l.stretch) / float32(l.spaces) / 64
+			}
+			k.runs = append(k.runs, run)
 		case atomItem:
 			up, _ := l.e.atomExtent(k)
 			k.origin = l.b

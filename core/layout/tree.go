@@ -156,9 +156,12 @@ type memory struct {
 
 // textRun is a piece of an element's own text on one line.
 type textRun struct {
-	rect Rect // relative to the block container
-	line int
-	cut  bool // it ends inside a word, with the line
+	rect     Rect // relative to the block container
+	line     int
+	cut      bool    // it ends inside a word, with the line
+	hyphen   bool    // it ends with a hyphen
+	from, to int32   // runes of the paragraph
+	gap      float32 // what a justified line adds to each space, CSS px
 }
 
 // space is what a box is laid out into.

@@ -125,6 +125,21 @@ var lanczos = draw.Kernel{Support: 3, At: func(t float64) float64 {
 	return math.Sin(math.Pi*t) / (math.Pi * t) * math.Sin(math.Pi*t/3) / (math.Pi * t / 3)
 }}
 
+// Decode reads a picture as browsers show it, upright, and its type, such as image/png.
+func Decode(data []byte) (img image.Image, kind string, err error) {
+	if err := checkPixels(data); err != nil {
+		return nil, "", err
+	}
+	img, kind, err = image.Decode(bytes.NewReader(data))
+	if err != nil {
+		return nil, "", err
+	}
+	if held := orientation(data); held > 1 {
+		img = upright(img, held)
+	}
+	return img, "image/" + kind, nil
+}
+
 // orientation tells how a camera was held, as Exif counts it: 1 upright, 3 upside down, 6 and 8 on its sides, 2, 4, 5
 // and 7 the same seen in a mirror. What is no JPEG, or does not say, is upright.
 func orientation(data []byte) int {

@@ -1,0 +1,196 @@
+package css
+
+import (
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+)
+
+// Reader reads the values in force on one box of properties that draw: colors with currentcolor, lengths in any unit.
+type Reader struct {
+	Style  *Style
+	Parent *Reader      // of the box that it inherits from
+	In     ColorContext // what currentcolor and the system colors are here
+	units  unitContext
+}
+
+// Reader gives the reader of a style. room is what container units refer to, CSS px; 0 stands for the viewport.
+func (s *Styler) Reader(st *Style, parent *Reader, room [2]float64, dark bool) *Reader {
+	if room[0] == 0 {
+		room[0] = float64(s.media.Width)
+	}
+	if room[1] == 0 {
+		room[1] = float64(s.media.Height)
+	}
+	c := s.units(st, st)
+	r := &Reader{Style: st, Parent: parent, In: ColorContext{Dark: dark}}
+	r.units = unitContext{fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
+		vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: room[0], cqh: room[1], lineHeight: s.lineHeight(st)}
+	if c.face != nil {
+		units := FaceUnits{}
+		known := false
+		r.units.face = func() FaceUnits {
+			if !known {
+				units, known = s.Face(st), true
+			}
+			return units
+		}
+	}
+	r.In.Dark = dark && s.doc.schemeOf(r)
+	initial, _ := ParseColor(word("canvastext"), r.In)
+	if parent != nil {
+		initial = parent.In.Current
+	}
+	r.In.Current = initial
+	if v := r.own("color"); v != nil {
+		if ident(v) == "initial" {
+			v = word("canvastext")
+		}
+		if c, ok := ParseColor(v, r.In); ok {
+			r.In.Current = c
+		}
+	}
+	return r
+}
+
+// schemeOf reports whether the box may be drawn in dark colors: color-scheme has dark in force on it.
+func (d *Document) schemeOf(r *Reader) bool {
+	v := r.Value("color-scheme")
+	return mentions(v, "dark")
+}
+
+var inheritedPaints = func() map[string]bool {
+	out := map[string]bool{"color": true, "-webkit-text-fill-color": true}
+	for _, n := range strings.Fields(inheritedPaint) {
+		out[n] = true
+	}
+	return out
+}()
+
+// Own returns what is in force on the box itself, nil when nothing declares the property there.
+func (r *Reader) Own(name string) []Token { return r.own(name) }
+
+func (r *Reader) own(name string) []Token {
+	spec := r.Style.spec
+	if spec == nil {
+		return nil
+	}
+	if v := spec.values[name]; v != nil {
+		return v
+	}
+	if p := propertyTable[name]; p != nil && !p.unused {
+		if d := spec.declared[name]; d != nil {
+			if v, _, ok := substitute(d.value, spec.vars, nil); ok && d.name == name {
+				return trim(v)
+			}
+		}
+	}
+	return nil
+}
+
+// Value returns the value in force, inherited where the property is, or nil when it is the initial one.
+func (r *Reader) Value(name string) []Token {
+	for at := r; at != nil; at = at.Parent {
+		if v := at.own(name); v != nil {
+			if ident(v) == "initial" {
+				return nil
+			}
+			return v
+		}
+		if !inheritedPaints[name] {
+			return nil
+		}
+	}
+	return nil
+}
+
+// Put replaces var() in a value that is written in an attribute; ok is false when a name has no value.
+func (r *Reader) Put(v []Token) (out []Token, ok bool) {
+	if !hasVar(v) || r.Style.spec == nil {
+		return v, true
+	}
+	out, _, ok = substitute(v, r.Style.spec.vars, nil)
+	return trim(out), ok
+}
+
+// Word returns a value that is one word, in small letters; "" for anything else, the initial value too.
+func (r *Reader) Word(name string) string { return ident(trim(r.Value(name))) }
+
+// Color reads a color in force; ok is false when the property has its initial value, or one that cannot be read.
+func (r *Reader) Color(name string) (Color, bool) {
+	for at := r; at != nil; at = at.Parent {
+		if v := at.own(name); v != nil {
+			if ident(v) == "initial" {
+				return Color{}, false
+			}
+			return ParseColor(v, r.In)
+		}
+		if !inheritedPaints[name] {
+			break
+		}
+	}
+	return Color{}, false
+}
+
+// Parse reads one color.
+func (r *Reader) Parse(v []Token) (Color, bool) { return ParseColor(v, r.In) }
+
+// Length reads a length, a percentage or a plain number.
+func (r *Reader) Length(v []Token) (Len, bool) {
+	e, ok := parseExpr(v, exprAny)
+	if !ok {
+		return Len{}, false
+	}
+	return e.compute(&r.units), true
+}
+
+// Px reads a length without a percentage, CSS px.
+func (r *Reader) Px(v []Token) (float64, bool) {
+	e, ok := parseExpr(v, exprLength)
+	if !ok {
+		return 0, false
+	}
+	return e.compute(&r.units).Px, true
+}
+
+// Number reads a number, or a percentage as a share of 1.
+func (r *Reader) Number(v []Token) (float64, bool) {
+	l, ok := r.Length(v)
+	return l.Px + l.Pct/100, ok
+}
+
+// Angle reads an angle, radians.
+func (r *Reader) Angle(v []Token) (float64, bool) {
+	if a, ok := angle(trim(v)); ok {
+		return a, true
+	}
+	if e, ok := parseExpr(v, exprAny); ok && len(trim(v)) > 1 {
+		return e.compute(&r.units).Px, true
+	}
+	return 0, false
+}
+
+// At gives a length in CSS px for a base, not cut to 1/64 px.
+func (l Len) At(base float64) float64 { return float64(l.float(float32(base))) }
+
+// Parts cuts a value at its spaces.
+func Parts(v []Token) [][]Token { return split(v) }
+
+// Word gives a value that is one word, in small letters, else "".
+func Word(v []Token) string { return ident(trim(v)) }
+
+// Call gives the name and the arguments of a value that is one function; url is one whose argument is the address.
+func Call(v []Token) (name string, args []Token, ok bool) {
+	v = trim(v)
+	if len(v) == 0 {
+		return "", nil, false
+	}
+	text := strings.ToLower(v[0].Text)
+	switch {
+	case v[0].Kind == css.URLToken || strings.HasPrefix(text, "url("):
+		return "url", []Token{{Kind: css.StringToken, Text: unquoteURL(v)}}, true
+	case v[0].Kind == css.FunctionToken && endOfValue(v, 0) == len(v):
+		return strings.TrimSuffix(text, "("), inside(v, 0, len(v)), true
+	}
+	return "", nil, false
+}

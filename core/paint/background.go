@@ -1,0 +1,373 @@
+package paint
+
+import (
+	"math"
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/layout"
+	"ziegel/core/paint/display"
+	"ziegel/core/paint/geom"
+)
+
+// hasGround reports whether a box says anything of its background.
+func (p *painter) hasGround(b *box) bool {
+	if c, ok := b.read.Color("background-color"); ok && c.A > 0 {
+		return true
+	}
+	v := b.read.Value("background-image")
+	return v != nil && css.Word(v) != "none"
+}
+
+// rootArea is what the background of the page is placed in: the box of the root element.
+func (p *painter) rootArea(root *box) layout.Rect { return root.Rects[0] }
+
+// layer gives entry i of a list that is repeated as often as it must, nil when there is none.
+func layer(v []css.Token, i int) []css.Token {
+	list := css.SplitCommas(v)
+	if len(list) == 0 {
+		return nil
+	}
+	return list[i%len(list)]
+}
+
+// background paints the color and the pictures behind a box (css-backgrounds-3, "Backgrounds"). A canvas is the page: its
+// background covers shape, whatever clips it.
+func (p *painter) background(b *box, r layout.Rect, shape geom.Round, canvas bool) []display.Item {
+	images := css.SplitCommas(b.read.Value("background-image"))
+	n := max(1, len(images))
+	var out []display.Item
+	if c, ok := b.read.Color("background-color"); ok && c.A > 0 {
+		clip := shape
+		text := false
+		if !canvas {
+			clip, text = p.area(b, shape, css.Word(layer(b.read.Value("background-clip"), n-1)))
+		}
+		out = append(out, p.painted(b, clip, text, display.Solid(c))...)
+	}
+	blends := b.read.Value("background-blend-mode")
+	for i := len(images) - 1; i >= 0; i-- {
+		clip, text := shape, false
+		if !canvas {
+			clip, text = p.area(b, shape, css.Word(layer(b.read.Value("background-clip"), i)))
+		}
+		if clip.Empty() {
+			continue
+		}
+		brush := p.layerBrush(b, r, shape, clip.Rect, images[i], i, canvas)
+		if brush == nil {
+			continue
+		}
+		items := p.painted(b, clip, text, brush)
+		if mode := css.Word(layer(blends, i)); mode != "" && mode != "normal" {
+			g := display.Plain(items...)
+			g.Blend = mode
+			items = []display.Item{g}
+		}
+		out = append(out, items...)
+	}
+	if blends != nil && css.Word(blends) != "normal" && len(out) > 1 { // blended among themselves only
+		g := display.Plain(out...)
+		g.Blend = "isolate"
+		out = []display.Item{g}
+	}
+	return out
+}
+
+// painted fills a shape, or the letters of a box.
+func (p *painter) painted(b *box, clip geom.Round, text bool, brush display.Brush) []display.Item {
+	if !text {
+		if clip.Sharp() {
+			r := clip.Rect
+			return []display.Item{&display.Fill{Rect: &r, Brush: brush}}
+		}
+		return []display.Item{&display.Fill{Path: clip.Path(), Brush: brush}}
+	}
+	path := &geom.Path{}
+	p.letters(b, path)
+	if path.Empty() {
+		return nil
+	}
+	return []display.Item{&display.Fill{Path: path, Brush: brush}}
+}
+
+// area gives the shape that a keyword of background-clip names; text is true for the letters.
+func (p *painter) area(b *box, shape geom.Round, word string) (out geom.Round, text bool) {
+	bo, pa := b.Border, b.Padding
+	switch word {
+	case "padding-box":
+		return shape.Inset(px(bo[0]), px(bo[1]), px(bo[2]), px(bo[3])), false
+	case "content-box":
+		return shape.Inset(px(bo[0]+pa[0]), px(bo[1]+pa[1]), px(bo[2]+pa[2]), px(bo[3]+pa[3])), false
+	case "text":
+		return shape, true
+	}
+	return shape, false
+}
+
+// layerBrush gives what one layer of a background is filled with, nil for nothing.
+func (p *painter) layerBrush(b *box, r layout.Rect, shape geom.Round, clip geom.Rect, image []css.Token, i int,
+	canvas bool) display.Brush {
+	if css.Word(image) == "none" {
+		return nil
+	}
+	origin, _ := p.area(b, geom.Round{Rect: shape.Rect}, "padding-box")
+	if w := css.Word(layer(b.read.Value("background-origin"), i)); w != "" && w != "padding-box" {
+		origin, _ = p.area(b, geom.Round{Rect: shape.Rect}, w)
+	}
+	place := origin.Rect
+	if canvas {
+		place = p.snap(r)
+	}
+	if css.Word(layer(b.read.Value("background-attachment"), i)) == "fixed" {
+		p.miss(b.el, "background-attachment: fixed")
+	}
+	picture := p.image(b, image)
+	if picture == nil {
+		return nil
+	}
+	t := p.placed(b, place, picture, "background", i)
+	return t.brush(p, picture, clip)
+}
+
+// tiling is where the tiles of a picture lie.
+type tiling struct {
+	cell         geom.Rect
+	stepX, stepY float64
+}
+
+// placed works out the size, the place and the repetition of a picture in an area (css-backgrounds-3, "background-size",
+// "background-position", "background-repeat"); property is background or mask.
+func (p *painter) placed(b *box, place geom.Rect, im *image, property string, i int) tiling {
+	w, h := p.sized(b, place, im, layer(b.read.Value(property+"-size"), i))
+	rx, ry := repeats(layer(b.read.Value(property+"-repeat"), i))
+	if rx == "round" && w > 0 {
+		w = place.W() / max(1, math.Round(place.W()/w))
+	}
+	if ry == "round" && h > 0 {
+		h = place.H() / max(1, math.Round(place.H()/h))
+	}
+	var px0, py0 []css.Token
+	if property == "background" {
+		px0, py0 = layer(b.read.Value("background-position-x"), i), layer(b.read.Value("background-position-y"), i)
+	} else {
+		px0, py0 = bothAxes(layer(b.read.Value("mask-position"), i))
+	}
+	x := place.X0 + offsetIn(b.read, px0, place.W(), w)
+	y := place.Y0 + offsetIn(b.read, py0, place.H(), h)
+	t := tiling{stepX: w, stepY: h}
+	space := func(room, size float64) (step float64, fits bool) {
+		n := math.Floor(room / size)
+		if n < 2 {
+			return 0, false
+		}
+		return size + (room-n*size)/(n-1), true
+	}
+	switch rx {
+	case "no-repeat":
+		t.stepX = 0
+	case "space":
+		if step, ok := space(place.W(), w); ok {
+			x, t.stepX = place.X0, step
+		} else {
+			t.stepX = 0
+		}
+	}
+	switch ry {
+	case "no-repeat":
+		t.stepY = 0
+	case "space":
+		if step, ok := space(place.H(), h); ok {
+			y, t.stepY = place.Y0, step
+		} else {
+			t.stepY = 0
+		}
+	}
+	t.cell = geom.R(x, y, w, h)
+	return t
+}
+
+func bothAxes(v []css.Token) (x, y []css.Token) {
+	parts := css.Parts(v)
+	switch {
+	case len(parts) == 0:
+		return nil, nil
+	case len(parts) == 1:
+		if w := css.Word(parts[0]); w == "top" || w == "bottom" {
+			return css.Tokenize("center"), parts[0]
+		}
+		return parts[0], css.Tokenize("center")
+	}
+	if w := css.Word(parts[0]); w == "top" || w == "bottom" {
+		return parts[1], parts[0]
+	}
+	return parts[0], parts[1]
+}
+
+// repeats reads a layer of background-repeat.
+func repeats(v []css.Token) (x, y string) {
+	parts := css.Parts(v)
+	if len(parts) == 0 {
+		return "repeat", "repeat"
+	}
+	x = css.Word(parts[0])
+	y = x
+	switch {
+	case x == "repeat-x":
+		return "repeat", "no-repeat"
+	case x == "repeat-y":
+		return "no-repeat", "repeat"
+	case len(parts) > 1:
+		y = css.Word(parts[1])
+	}
+	return x, y
+}
+
+// offsetIn gives where something of a size begins in a room, after one axis of a position.
+func offsetIn(read *css.Reader, v []css.Token, room, size float64) float64 {
+	free := room - size
+	parts := css.Parts(v)
+	if len(parts) == 0 {
+		return 0
+	}
+	side := css.Word(parts[0])
+	switch side {
+	case "center":
+		return free / 2
+	case "left", "top", "x-start", "y-start", "right", "bottom", "x-end", "y-end":
+		end := side == "right" || side == "bottom" || strings.HasSuffix(side, "end")
+		by := 0.0
+		if len(parts) > 1 {
+			if l, ok := read.Length(parts[1]); ok {
+				by = l.At(free)
+			}
+		}
+		if end {
+			return free - by
+		}
+		return by
+	}
+	l, ok := read.Length(parts[0])
+	if !ok {
+		return 0
+	}
+	return l.At(free)
+}
+
+// sized gives the size of one tile.
+func (p *painter) sized(b *box, place geom.Rect, im *image, v []css.Token) (w, h float64) {
+	nw, nh, ratio := im.w, im.h, im.ratio
+	parts := css.Parts(v)
+	word := ""
+	if len(parts) == 1 {
+		word = css.Word(parts[0])
+	}
+	switch {
+	case (word == "cover" || word == "contain") && ratio > 0:
+		w, h = place.W(), place.W()/ratio
+		if (word == "cover") == (h < place.H()) {
+			w, h = place.H()*ratio, place.H()
+		}
+		return w, h
+	case word == "cover" || word == "contain":
+		return place.W(), place.H()
+	}
+	given := [2]float64{-1, -1}
+	for k, part := range parts {
+		if k > 1 || css.Word(part) == "auto" {
+			continue
+		}
+		if l, ok := b.read.Length(part); ok {
+			given[k] = max(0, l.At([2]float64{place.W(), place.H()}[k]))
+		}
+	}
+	w, h = given[0], given[1]
+	switch {
+	case w >= 0 && h >= 0:
+	case w >= 0 && ratio > 0:
+		h = w / ratio
+	case w >= 0:
+		if h = nh; h == 0 {
+			h = place.H()
+		}
+	case h >= 0 && ratio > 0:
+		w = h * ratio
+	case h >= 0:
+		if w = nw; w == 0 {
+			w = place.W()
+		}
+	case nw > 0 && nh > 0:
+		w, h = nw, nh
+	case ratio > 0: // contain
+		w, h = place.W(), place.W()/ratio
+		if h > place.H() {
+			w, h = place.H()*ratio, place.H()
+		}
+	default:
+		w, h = place.W(), place.H()
+	}
+	return w, h
+}
+
+// brush gives the paint of the tiles for a clip.
+func (t tiling) brush(p *painter, im *image, clip geom.Rect) display.Brush {
+	if t.cell.Empty() || t.cell.W() < 1e-3 || t.cell.H() < 1e-3 {
+		return nil
+	}
+	const slack = 1e-3
+	once := (t.stepX == 0 || t.cell.X0 <= clip.X0+slack && t.cell.X1 >= clip.X1-slack) &&
+		(t.stepY == 0 || t.cell.Y0 <= clip.Y0+slack && t.cell.Y1 >= clip.Y1-slack)
+	covers := t.cell.X0 <= clip.X0+slack && t.cell.Y0 <= clip.Y0+slack && t.cell.X1 >= clip.X1-slack &&
+		t.cell.Y1 >= clip.Y1-slack
+	if im.gradient != nil && covers {
+		return im.gradient(t.cell)
+	}
+	out := &display.Tiles{Cell: t.cell, StepX: t.stepX, StepY: t.stepY, Items: im.draw(t.cell)}
+	if once {
+		out.StepX, out.StepY = 0, 0
+	}
+	return out
+}
+
+// image is a CSS image: a picture file or a gradient.
+type image struct {
+	w, h, ratio float64 // natural size, CSS px; 0 for none
+	draw        func(at geom.Rect) []display.Item
+	gradient    func(at geom.Rect) display.Brush // of a gradient only
+}
+
+// image reads an image value, nil when it cannot be drawn.
+func (p *painter) image(b *box, v []css.Token) *image {
+	name, args, ok := css.Call(v)
+	if !ok {
+		return nil
+	}
+	switch {
+	case name == "url":
+		return p.file(b, css.Unquote(css.Text(args)))
+	case strings.HasSuffix(name, "gradient"):
+		build := p.gradient(b, name, args)
+		if build == nil {
+			p.miss(b.el, "a gradient: "+css.Text(v))
+			return nil
+		}
+		return &image{gradient: func(at geom.Rect) display.Brush { return build(at) },
+			draw: func(at geom.Rect) []display.Item {
+				r := at
+				return []display.Item{&display.Fill{Rect: &r, Brush: build(at)}}
+			}}
+	case name == "image-set" || name == "-webkit-image-set":
+		for _, choice := range css.SplitCommas(args) {
+			parts := css.Parts(choice)
+			if len(parts) == 0 {
+				continue
+			}
+			if text := css.Text(parts[0]); strings.HasPrefix(text, `"`) || strings.HasPrefix(text, "'") {
+				return p.file(b, css.Unquote(text))
+			}
+			return p.image(b, parts[0])
+		}
+	}
+	p.miss(b.el, "the image "+css.Text(v))
+	return nil
+}

@@ -1,0 +1,249 @@
+package paint
+
+import (
+	"strconv"
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/layout"
+	"ziegel/core/paint/display"
+	"ziegel/core/paint/geom"
+)
+
+func isControl(el *css.Element) bool {
+	switch el.Tag {
+	case "input", "textarea", "select", "progress", "meter":
+		return true
+	}
+	return false
+}
+
+// control paints what a form control shows: its text, its sign.
+func (p *painter) control(b *box) []display.Item {
+	if len(b.Rects) == 0 {
+		return nil
+	}
+	el := b.Element
+	kind := strings.ToLower(el.Attr("type"))
+	switch el.Tag + " " + kind {
+	case "input checkbox", "input radio":
+		return p.box13(b, kind)
+	case "input range":
+		return p.slider(b)
+	case "input color", "input file", "input date", "input time", "input month", "input week", "input datetime-local":
+		p.miss(b.el, "a field of type "+kind)
+		return nil
+	case "input hidden", "input image":
+		return nil
+	}
+	switch el.Tag {
+	case "progress", "meter":
+		return p.gauge(b)
+	case "select":
+		return p.choice(b)
+	}
+	text, faint := el.Attr("value"), false
+	if el.Tag == "textarea" {
+		text = el.Text()
+	}
+	switch kind {
+	case "submit", "reset", "button":
+		if _, given := el.LookupAttr("value"); !given {
+			text = map[string]string{"submit": "Submit", "reset": "Reset"}[kind]
+		}
+	case "password":
+		text = strings.Repeat("•", len([]rune(text)))
+	}
+	if text == "" {
+		text, faint = el.Attr("placeholder"), true
+	}
+	if text == "" {
+		return nil
+	}
+	return p.line(b, text, faint, kind == "submit" || kind == "reset" || kind == "button")
+}
+
+// line sets one line of text in a control, in its middle.
+func (p *painter) line(b *box, text string, faint, centered bool) []display.Item {
+	room := content(b)
+	style := b.Style
+	color := ink(b)
+	if faint {
+		color = css.Color{R: .459, G: .459, B: .459, A: 1}
+		if st := p.e.PseudoStyle(b.Element, "placeholder", b.Style); st != nil {
+			read := p.e.ReaderOf(st, b.read)
+			if c, ok := read.Color("color"); ok {
+				color = c
+			}
+			color.A *= min(1, max(0, st.Opacity))
+		}
+	}
+	t := p.e.DrawText(style, text)
+	y := room.Y + (room.H-t.Rect.H)/2
+	if b.Element.Tag == "textarea" {
+		y = room.Y
+	}
+	x := room.X
+	if centered {
+		x += (room.W - t.Rect.W) / 2
+	}
+	t.Base += y
+	t.Rect.X, t.Rect.Y = x, y
+	run := p.run(b, &t)
+	run.Color = color
+	g := display.Plain(run)
+	g.Clips = []*geom.Path{geom.RectPath(p.snap(layout.Rect{X: room.X, Y: b.Rects[0].Y, W: room.W, H: b.Rects[0].H}))}
+	return []display.Item{g}
+}
+
+// accent is the color of what a control marks.
+func accent(b *box) css.Color {
+	if c, ok := b.read.Color("accent-color"); ok {
+		return c
+	}
+	c, _ := css.ParseColor(css.Tokenize("accentcolor"), b.read.In)
+	return c
+}
+
+// box13 paints a checkbox or a radio button, as Chromium does.
+func (p *painter) box13(b *box, kind string) []display.Item {
+	if b.Style.Plain {
+		return nil
+	}
+	r := p.snap(b.Rects[0])
+	side := min(r.W(), r.H())
+	r = geom.R(r.X0+(r.W()-side)/2, r.Y0+(r.H()-side)/2, side, side)
+	_, on := b.Element.LookupAttr("checked")
+	line := css.Color{R: .463, G: .463, B: .463, A: 1}
+	ground, _ := css.ParseColor(css.Tokenize("field"), b.read.In)
+	corner := geom.Point{X: 2.5 * side / 13, Y: 2.5 * side / 13}
+	if kind == "radio" {
+		corner = geom.Point{X: side / 2, Y: side / 2}
+	}
+	outer := geom.Round{Rect: r, Radii: [4]geom.Point{corner, corner, corner, corner}}
+	fill := func(shape geom.Round, c css.Color) display.Item {
+		return &display.Fill{Path: shape.Path(), Brush: display.Solid(c)}
+	}
+	if !on {
+		return []display.Item{fill(outer, line), fill(outer.Inset(1, 1, 1, 1), ground)}
+	}
+	mark := accent(b)
+	if kind == "radio" {
+		dot := r.Grow(-side * 3.25 / 13)
+		return []display.Item{fill(outer, mark), fill(outer.Inset(1, 1, 1, 1), ground),
+			&display.Fill{Path: geom.Ellipse((dot.X0+dot.X1)/2, (dot.Y0+dot.Y1)/2, dot.W()/2, dot.H()/2),
+				Brush: display.Solid(mark)}}
+	}
+	tick := &geom.Path{}
+	at := func(x, y float64) (float64, float64) { return r.X0 + x*side/13, r.Y0 + y*side/13 }
+	tick.MoveTo(at(2.6, 6.6))
+	tick.LineTo(at(5.3, 9.4))
+	tick.LineTo(at(10.4, 3.8))
+	return []display.Item{fill(outer, mark), &display.Fill{Path: tick.Stroke(geom.Pen{Width: side * 2 / 13}),
+		Brush: display.Solid(css.Color{R: 1, G: 1, B: 1, A: 1})}}
+}
+
+// share reads how full a control is, 0..1.
+func share(el *css.Element, low, high float64) float64 {
+	attr := func(name string, otherwise float64) float64 {
+		if v, err := strconv.ParseFloat(el.Attr(name), 64); err == nil {
+			return v
+		}
+		return otherwise
+	}
+	low, high = attr("min", low), attr("max", high)
+	if high <= low {
+		return 0
+	}
+	middle := (low + high) / 2
+	if el.Tag != "input" {
+		middle = low
+	}
+	return min(1, max(0, (attr("value", middle)-low)/(high-low)))
+}
+
+func (p *painter) slider(b *box) []display.Item {
+	if b.Style.Plain {
+		return nil
+	}
+	r := p.snap(b.Rects[0])
+	mid, at := (r.Y0+r.Y1)/2, r.X0+8+(r.W()-16)*share(b.Element, 0, 100)
+	bar := func(x0, x1, grow float64, c css.Color) display.Item {
+		h := 4 + grow
+		shape := geom.Round{Rect: geom.Rect{X0: x0, Y0: mid - h, X1: x1, Y1: mid + h},
+			Radii: [4]geom.Point{{X: h, Y: h}, {X: h, Y: h}, {X: h, Y: h}, {X: h, Y: h}}}
+		return &display.Fill{Path: shape.Fit().Path(), Brush: display.Solid(c)}
+	}
+	gray := css.Color{R: .694, G: .694, B: .694, A: 1}
+	light := css.Color{R: .937, G: .937, B: .937, A: 1}
+	return []display.Item{bar(r.X0, r.X1, 0, gray), bar(r.X0+1, r.X1-1, -1, light), bar(r.X0, at, 0, accent(b)),
+		&display.Fill{Path: geom.Ellipse(at, mid, 8, 8), Brush: display.Solid(accent(b))}}
+}
+
+func (p *painter) gauge(b *box) []display.Item {
+	if b.Style.Plain {
+		return nil
+	}
+	r := p.snap(b.Rects[0])
+	_, given := b.Element.LookupAttr("value")
+	gray := css.Color{R: .463, G: .463, B: .463, A: 1}
+	light := css.Color{R: .937, G: .937, B: .937, A: 1}
+	color := accent(b)
+	if b.Element.Tag == "meter" {
+		color = css.Color{R: .063, G: .486, B: .063, A: 1}
+	}
+	h := min(r.H(), 16) / 2
+	mid := (r.Y0 + r.Y1) / 2
+	bar := func(x0, x1, in float64, c css.Color) display.Item {
+		k := max(0, h-in)
+		shape := geom.Round{Rect: geom.Rect{X0: x0, Y0: mid - k, X1: x1, Y1: mid + k},
+			Radii: [4]geom.Point{{X: k, Y: k}, {X: k, Y: k}, {X: k, Y: k}, {X: k, Y: k}}}
+		return &display.Fill{Path: shape.Fit().Path(), Brush: display.Solid(c)}
+	}
+	out := []display.Item{bar(r.X0, r.X1, 0, gray), bar(r.X0+1, r.X1-1, 1, light)}
+	if s := share(b.Element, 0, 1); given && s > 0 {
+		out = append(out, bar(r.X0, r.X0+r.W()*s, 0, color))
+	}
+	return out
+}
+
+// choice paints the chosen option of a select and its arrow.
+func (p *painter) choice(b *box) []display.Item {
+	var first, chosen *css.Element
+	var walk func(el *css.Element)
+	walk = func(el *css.Element) {
+		for _, k := range el.Kids() {
+			if k.Tag == "option" {
+				if first == nil {
+					first = k
+				}
+				if _, ok := k.LookupAttr("selected"); ok {
+					chosen = k
+				}
+			}
+			walk(k)
+		}
+	}
+	walk(b.Element)
+	if chosen == nil {
+		chosen = first
+	}
+	if _, many := b.Element.LookupAttr("multiple"); many {
+		p.miss(b.el, "a select of several rows")
+		return nil
+	}
+	var out []display.Item
+	if chosen != nil {
+		out = p.line(b, chosen.Text(), false, false)
+	}
+	if !b.Style.Plain {
+		r := p.snap(b.Rects[0])
+		x, y := r.X1-10, (r.Y0+r.Y1)/2
+		arrow := &geom.Path{}
+		arrow.MoveTo(x-4, y-2)
+		arrow.LineTo(x, y+2)
+		arrow.LineTo(x+4, y-2)
+		out = append(out, &display.Fill{Path: arrow.Stroke(geom.Pen{Width: 1.5}), Brush: display.Solid(ink(b))})
+	}
+	return out
+}

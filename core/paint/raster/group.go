@@ -1,0 +1,174 @@
+package raster
+
+import (
+	"image"
+	"math"
+
+	"ziegel/core/paint/display"
+	"ziegel/core/paint/geom"
+)
+
+// group paints a group: one by one when nothing happens to it as a whole, else as a picture of its own.
+func (c *canvas) group(g *display.Group, m geom.Matrix, clip clipping) {
+	for _, p := range g.Clips {
+		clip = c.within(clip, p.Transform(m))
+		if clip.rect.Empty() {
+			return
+		}
+	}
+	inner := m.Mul(g.Matrix)
+	if g.Flat() {
+		c.items(g.Items, inner, clip)
+		return
+	}
+	if g.Opacity <= 0 {
+		return
+	}
+	if len(g.Backdrop) > 0 && g.BackdropShape != nil {
+		c.backdrop(g, inner, clip)
+	}
+	bounds := c.bounds(g.Items, inner)
+	pad := 0
+	for _, f := range g.Filters {
+		pad += filterReach(f, inner)
+	}
+	area := clip.rect.Inset(-pad).Intersect(bounds.Inset(-pad))
+	if area.Empty() {
+		return
+	}
+	in := &canvas{img: image.NewRGBA(area), mem: c.mem}
+	in.items(g.Items, inner, clipping{rect: area})
+	for _, f := range g.Filters {
+		filter(in.img, f, inner)
+	}
+	c.masks(g.Masks, in.img, inner)
+	if g.Opacity < 1 {
+		k := uint32(g.Opacity*255 + .5)
+		for i, v := range in.img.Pix {
+			in.img.Pix[i] = div255(uint32(v) * k)
+		}
+	}
+	if mode := blendModes[g.Blend]; mode != nil {
+		c.blend(in.img, mode, clip)
+		return
+	}
+	c.paint(&painted{in.img}, area, nil, clip)
+}
+
+// masks lets through only what the masks of a group let through.
+func (c *canvas) masks(list []display.Mask, img *image.RGBA, m geom.Matrix) {
+	if len(list) == 0 {
+		return
+	}
+	total := image.NewAlpha(img.Rect)
+	for i, mask := range list {
+		one := &canvas{img: image.NewRGBA(img.Rect), mem: c.mem}
+		one.fill(mask.Fill, m, clipping{rect: img.Rect})
+		for k := range total.Pix {
+			p := one.img.Pix[k*4 : k*4+4]
+			v := uint32(p[3])
+			if mask.Luminance {
+				v = uint32(math.Round(.2125*float64(p[0]) + .7154*float64(p[1]) + .0721*float64(p[2])))
+			}
+			was := uint32(total.Pix[k])
+			switch {
+			case i == 0:
+				total.Pix[k] = uint8(v)
+			case mask.Intersect:
+				total.Pix[k] = div255(was * v)
+			default:
+				total.Pix[k] = uint8(v) + div255(was*(255-v))
+			}
+		}
+	}
+	for k, v := range total.Pix {
+		p := img.Pix[k*4 : k*4+4]
+		for j := range p {
+			p[j] = div255(uint32(p[j]) * uint32(v))
+		}
+	}
+}
+
+// backdrop filters what lies below a group.
+func (c *canvas) backdrop(g *display.Group, m geom.Matrix, clip clipping) {
+	shape := g.BackdropShape.Transform(m)
+	pad := 0
+	for _, f := range g.Backdrop {
+		pad += filterReach(f, m)
+	}
+	area := outer(shape.Bounds()).Intersect(clip.rect)
+	if area.Empty() {
+		return
+	}
+	// what lies outside of the strip is not there: the nearest pixels stand in for it, as at the edges of the page
+	wide := outer(shape.Bounds()).Intersect(c.img.Rect)
+	if wide.Empty() {
+		return
+	}
+	work := image.NewRGBA(wide.Inset(-pad))
+	for y := work.Rect.Min.Y; y < work.Rect.Max.Y; y++ {
+		sy := max(wide.Min.Y, min(wide.Max.Y-1, y))
+		for x := work.Rect.Min.X; x < work.Rect.Max.X; x++ {
+			sx := max(wide.Min.X, min(wide.Max.X-1, x))
+			copy(work.Pix[work.PixOffset(x, y):][:4], c.img.Pix[c.img.PixOffset(sx, sy):][:4])
+		}
+	}
+	for _, f := range g.Backdrop {
+		filter(work, f, m)
+	}
+	if g.Opacity < 1 {
+		k := uint32(g.Opacity*255 + .5)
+		for i, v := range work.Pix {
+			work.Pix[i] = div255(uint32(v) * k)
+		}
+	}
+	c.paint(&painted{work}, area, c.path.mask(shape, area), clip)
+}
+
+// bounds gives the pixels that items can reach.
+func (c *canvas) bounds(list []display.Item, m geom.Matrix) image.Rectangle {
+	var out image.Rectangle
+	for _, it := range list {
+		switch it := it.(type) {
+		case *display.Group:
+			in := m.Mul(it.Matrix)
+			r := c.bounds(it.Items, in)
+			pad := 0
+			for _, f := range it.Filters {
+				pad += filterReach(f, in)
+			}
+			r = r.Inset(-pad)
+			if it.BackdropShape != nil {
+				r = r.Union(outer(it.BackdropShape.Transform(in).Bounds()))
+			}
+			for _, p := range it.Clips {
+				r = r.Intersect(outer(p.Transform(m).Bounds()))
+			}
+			out = out.Union(r)
+		case *display.Fill:
+			if it.Rect != nil {
+				out = out.Union(outer(m.Rect(*it.Rect)))
+			} else {
+				out = out.Union(outer(m.Rect(it.Path.Bounds())))
+			}
+		case *display.Text:
+			for _, g := range it.Glyphs {
+				b := g.Shape.Path.Bounds()
+				if b.Empty() {
+					continue
+				}
+				r := geom.Rect{X0: g.X + b.X0*g.Size, Y0: g.Y + b.Y0*g.Size, X1: g.X + b.X1*g.Size, Y1: g.Y + b.Y1*g.Size}
+				out = out.Union(outer(m.Rect(r.Grow(it.Bold + math.Abs(it.Lean)*g.Size)).Grow(2)))
+			}
+		case *display.Shadow:
+			if it.Inside != nil {
+				out = out.Union(outer(m.Rect(it.Inside.Rect)))
+			} else {
+				out = out.Union(outer(m.Rect(it.Shape.Rect.Grow(3*it.Sigma + 2))))
+			}
+		case *display.Picture:
+			out = out.Union(outer(m.Rect(it.Dst)))
+		}
+	}
+	return out
+}

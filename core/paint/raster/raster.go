@@ -1,0 +1,59 @@
+// Package raster makes pixels of a display list, in sRGB, premultiplied, eight bits a channel, as browsers do without a
+// graphics card. It paints strips of the picture at the same time; the same list gives the same bytes.
+package raster
+
+import (
+	"fmt"
+	"image"
+	"math"
+	"runtime"
+
+	"ziegel/core/paint/display"
+	"ziegel/core/paint/geom"
+	"ziegel/core/parallel"
+)
+
+// MostPixels is how many pixels a picture may have.
+const MostPixels = 100 << 20
+
+// Options say how a list becomes pixels.
+type Options struct {
+	Scale   float64    // device pixels a CSS px; 0 means 1
+	Area    *geom.Rect // the part to draw, CSS px; nil for all
+	Workers int        // goroutines; 0 for one a core
+}
+
+// Draw paints a list. The error says what is too large.
+func Draw(l *display.List, o Options) (*image.RGBA, error) {
+	if o.Scale <= 0 || math.IsNaN(o.Scale) {
+		o.Scale = 1
+	}
+	area := geom.R(0, 0, l.W, l.H)
+	if o.Area != nil {
+		area = *o.Area
+	}
+	w, h := math.Ceil(area.W()*o.Scale-1e-6), math.Ceil(area.H()*o.Scale-1e-6)
+	if !(w >= 1 && h >= 1) {
+		w, h = 1, 1
+	}
+	if w*h > MostPixels {
+		return nil, fmt.Errorf("a picture of %.0f x %.0f px has %.0f million pixels, and %d million are the most: "+
+			"draw it at a smaller scale, or a block of it", w, h, w*h/1e6, MostPixels>>20)
+	}
+	out := image.NewRGBA(image.Rect(0, 0, int(w), int(h)))
+	m := geom.Scale(o.Scale, o.Scale).Mul(geom.Translate(-area.X0, -area.Y0))
+	workers := o.Workers
+	if workers == 0 {
+		workers = runtime.GOMAXPROCS(0)
+	}
+	const strip = 256
+	shared := newMemory()
+	n := (int(h) + strip - 1) / strip
+	parallel.Each(min(workers, n), n, func(_, i int) bool {
+		window := image.Rect(0, i*strip, int(w), min(int(h), (i+1)*strip))
+		c := &canvas{img: out.SubImage(window).(*image.RGBA), mem: shared}
+		c.items(l.Items, m, clipping{rect: window})
+		return true
+	})
+	return out, nil
+}

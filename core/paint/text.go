@@ -1,0 +1,438 @@
+package paint
+
+import (
+	"fmt"
+	"math"
+	"sort"
+
+	"ziegel/core/css"
+	"ziegel/core/font"
+	"ziegel/core/layout"
+	"ziegel/core/paint/display"
+	"ziegel/core/paint/geom"
+)
+
+// shape gives the outline of a glyph in em.
+func (p *painter) shape(face *font.Face, id uint32) *display.Shape {
+	key := glyphKey{face, id}
+	if s := p.glyphs[key]; s != nil {
+		return s
+	}
+	if p.faces[face] == "" {
+		p.faces[face] = fmt.Sprintf("%s-%d", face.Family, len(p.faces))
+	}
+	steps, colored := face.Outline(id)
+	if colored {
+		p.miss(nil, "the colors of glyphs of "+face.Family)
+	}
+	s := &display.Shape{Path: &geom.Path{}, Face: p.faces[face], ID: id}
+	at := func(v [2]float64) (x, y float64) { return v[0] / face.Upem, -v[1] / face.Upem }
+	for i, st := range steps {
+		x, y := at(st.At[0])
+		switch st.Op {
+		case font.OutlineMove:
+			if i > 0 {
+				s.Path.ClosePath()
+			}
+			s.Path.MoveTo(x, y)
+		case font.OutlineLine:
+			s.Path.LineTo(x, y)
+		case font.OutlineQuad:
+			x2, y2 := at(st.At[1])
+			s.Path.QuadTo(x, y, x2, y2)
+		case font.OutlineCubic:
+			x2, y2 := at(st.At[1])
+			x3, y3 := at(st.At[2])
+			s.Path.CubicTo(x, y, x2, y2, x3, y3)
+		}
+	}
+	if len(steps) > 0 {
+		s.Path.ClosePath()
+	}
+	p.glyphs[key] = s
+	return s
+}
+
+// ink is the color of the text of a box.
+func ink(b *box) css.Color {
+	if c, ok := b.read.Color("-webkit-text-fill-color"); ok {
+		return c
+	}
+	return b.read.In.Current
+}
+
+// run gives a piece of text in the color of its box.
+func (p *painter) run(b *box, t *layout.DrawnText) *display.Text {
+	out := &display.Text{Color: ink(b), Words: t.Text, X: px(t.Rect.X), Y: px(t.Base), Width: px(t.Rect.W),
+		Size: b.Style.FontSize, Weight: b.Style.FontWeight, Italic: b.Style.Italic}
+	for _, g := range t.Glyphs {
+		if out.Family == "" {
+			out.Family = g.Face.Family
+			// browsers make what no face has (measured: heavier by 1/24 of the size up to 9 px, by 1/32 from 36 px on)
+			if b.Style.FontWeight >= 600 && g.Face.Weight < 600 && g.Face.Weight > 0 && p.synthesized(b, "weight") {
+				k := min(1, max(0, (g.Size-9)/27))
+				out.Bold = g.Size * (1/24.0 + (1/32.0-1/24.0)*k)
+			}
+			if b.Style.Italic && !g.Face.Leaning && p.synthesized(b, "style") {
+				out.Lean = .25
+			}
+		}
+		out.Glyphs = append(out.Glyphs, display.Glyph{Shape: p.shape(g.Face, g.ID), X: px(t.Rect.X) + g.X,
+			Y: px(t.Base) + g.Y, Size: g.Size})
+	}
+	return out
+}
+
+func (p *painter) synthesized(b *box, what string) bool {
+	return b.read.Word("font-synthesis-"+what) != "none"
+}
+
+// texts paints the own text of a box: shadows, lines under and over, letters, lines through.
+func (p *painter) texts(b *box) []display.Item {
+	var out []display.Item
+	lines := p.decorations(b)
+	if v := b.read.Value("-webkit-text-stroke-width"); v != nil {
+		if w, ok := b.read.Px(v); ok && w > 0 {
+			p.miss(b.el, "-webkit-text-stroke")
+		}
+	}
+	if v := b.read.Value("text-emphasis-style"); v != nil && css.Word(v) != "none" {
+		p.miss(b.el, "text-emphasis")
+	}
+	for i := range b.Texts {
+		t := &b.Texts[i]
+		if len(t.Glyphs) == 0 {
+			continue
+		}
+		run := p.run(b, t)
+		var under, through []display.Item
+		for _, l := range lines {
+			a, z := p.decorate(b, t, run, l)
+			under, through = append(under, a...), append(through, z...)
+		}
+		all := append(append(append([]display.Item(nil), under...), run), through...)
+		out = append(out, p.textShadows(b, all)...)
+		out = append(out, all...)
+	}
+	return out
+}
+
+// textShadows gives what lies under a text, the first shadow on top.
+func (p *painter) textShadows(b *box, text []display.Item) []display.Item {
+	v := b.read.Value("text-shadow")
+	if v == nil || css.Word(v) == "none" {
+		return nil
+	}
+	layers := css.SplitCommas(v)
+	var out []display.Item
+	for i := len(layers) - 1; i >= 0; i-- {
+		sh, ok := p.shadow(b, layers[i])
+		if !ok || sh.color.A == 0 {
+			continue
+		}
+		g := display.Plain()
+		for _, it := range text {
+			switch it := it.(type) {
+			case *display.Text:
+				c := *it
+				c.Color, c.Words = sh.color, ""
+				g.Items = append(g.Items, &c)
+			case *display.Fill:
+				c := *it
+				c.Brush = display.Solid(sh.color)
+				g.Items = append(g.Items, &c)
+			}
+		}
+		g.Matrix = geom.Translate(sh.x, sh.y)
+		if sh.blur > 0 {
+			g.Filters = []display.Filter{{Name: "blur", Amount: sh.blur / 2}}
+		}
+		out = append(out, g)
+	}
+	return out
+}
+
+// decoration is a line that runs along text.
+type decoration struct {
+	kind, style string
+	color       css.Color
+	thick       float64
+	offset      float64 // text-underline-offset, CSS px
+	auto        bool
+	box         *box // whose line it is
+}
+
+// decorations are the lines that a box and those around it draw along its text (css-text-decor-3, "Line Decoration").
+func (p *painter) decorations(b *box) []decoration {
+	var out []decoration
+	for at := b; at != nil; at = at.parent {
+		v := at.read.Value("text-decoration-line")
+		for _, part := range css.Parts(v) {
+			kind := css.Word(part)
+			if kind != "underline" && kind != "overline" && kind != "line-through" {
+				continue
+			}
+			d := decoration{kind: kind, style: at.read.Word("text-decoration-style"), color: ink(at), box: at, auto: true}
+			if c, ok := at.read.Color("text-decoration-color"); ok {
+				d.color = c
+			}
+			size := at.Style.FontSize
+			d.thick = max(1, size/10)
+			switch tv := at.read.Value("text-decoration-thickness"); css.Word(tv) {
+			case "from-font":
+				if t, ok := p.fromFont(at); ok {
+					d.thick = t
+				}
+			default:
+				if l, ok := at.read.Length(tv); ok && tv != nil {
+					d.thick = max(0, l.At(size))
+				}
+			}
+			if ov := at.read.Value("text-underline-offset"); ov != nil && css.Word(ov) == "" {
+				if l, ok := at.read.Length(ov); ok {
+					d.offset, d.auto = l.At(size), false
+				}
+			}
+			out = append(out, d)
+		}
+		if at.OutOfFlow || atomic(at) {
+			break
+		}
+	}
+	// the outermost first
+	sort.SliceStable(out, func(i, j int) bool { return depth(out[i].box) < depth(out[j].box) })
+	return out
+}
+
+func depth(b *box) (n int) {
+	for ; b != nil; b = b.parent {
+		n++
+	}
+	return n
+}
+
+// fromFont gives the thickness of lines that the font of a box asks for.
+func (p *painter) fromFont(b *box) (float64, bool) {
+	for _, t := range b.Texts {
+		for _, g := range t.Glyphs {
+			_, thick, _, _ := g.Face.Lines()
+			return thick * g.Size / g.Face.Upem, thick > 0
+		}
+	}
+	return 0, false
+}
+
+// decorate gives the line of a decoration along one piece of text: what lies under the letters and what over them.
+func (p *painter) decorate(b *box, t *layout.DrawnText, run *display.Text, d decoration) (under, over []display.Item) {
+	thick := max(1/p.o.Scale, math.Floor(d.thick*p.o.Scale)/p.o.Scale)
+	base := px(t.Base)
+	var y float64
+	asc := base - px(t.Rect.Y)
+	switch d.kind {
+	case "underline":
+		y = base + math.Round(d.offset)
+		if d.auto {
+			y = base + max(1, math.Ceil(d.thick/2))
+		}
+	case "overline":
+		y = base - asc
+	case "line-through":
+		y = base - asc + 2*asc/3 - math.Floor(thick/2)
+	}
+	y = p.pixel(y)
+	x0, x1 := px(t.Rect.X), px(t.Rect.Right())
+	spans := [][2]float64{{x0, x1}}
+	if d.kind != "line-through" && b.read.Word("text-decoration-skip-ink") != "none" {
+		spans = skipInk(run, spans[0], y, y+thick)
+	}
+	var out []display.Item
+	for _, s := range spans {
+		out = append(out, lineAlong(s, y, thick, d)...)
+	}
+	if d.kind == "line-through" {
+		return nil, out
+	}
+	return out, nil
+}
+
+// lineAlong draws one stretch of a decoration.
+func lineAlong(s [2]float64, y, thick float64, d decoration) []display.Item {
+	fill := func(y0 float64) display.Item {
+		r := geom.Rect{X0: s[0], Y0: y0, X1: s[1], Y1: y0 + thick}
+		return &display.Fill{Rect: &r, Brush: display.Solid(d.color)}
+	}
+	switch d.style {
+	case "double":
+		return []display.Item{fill(y), fill(y + thick + 1)}
+	case "dotted", "dashed":
+		line := []geom.Point{{X: s[0], Y: y + thick/2}, {X: s[1], Y: y + thick/2}}
+		return []display.Item{&display.Fill{Path: dashed(line, thick, d.style), Brush: display.Solid(d.color)}}
+	case "wavy":
+		return []display.Item{&display.Fill{Path: wave(s, y, thick), Brush: display.Solid(d.color)}}
+	}
+	return []display.Item{fill(y)}
+}
+
+// wave is a wavy line as a band (as Chromium draws it: waves of 2 * (1 + 2 * thickness) with controls 1.5 + 3 * thickness
+// off the middle).
+func wave(s [2]float64, y, thick float64) *geom.Path {
+	step, off := 1+2*thick, .5+3*thick
+	mid := y + thick/2 + off/2
+	at := func(x float64) float64 {
+		// a cubic whose controls lie off the middle at half its length
+		t := math.Mod(x-s[0], 2*step) / (2 * step)
+		return mid + off*3*t*(1-t)*(1-2*t)*2
+	}
+	out := &geom.Path{}
+	const fine = .5
+	n := int(min(1e5, math.Ceil((s[1]-s[0])/fine)))
+	for i := range n + 1 {
+		x := min(s[1], s[0]+float64(i)*fine)
+		if i == 0 {
+			out.MoveTo(x, at(x)-thick/2)
+		} else {
+			out.LineTo(x, at(x)-thick/2)
+		}
+	}
+	for i := n; i >= 0; i-- {
+		x := min(s[1], s[0]+float64(i)*fine)
+		out.LineTo(x, at(x)+thick/2)
+	}
+	out.ClosePath()
+	return out
+}
+
+// skipInk leaves gaps where letters reach through a line (css-text-decor-4, "text-decoration-skip-ink"), as wide as the
+// letters and the line's thickness on both sides.
+func skipInk(run *display.Text, span [2]float64, top, bottom float64) [][2]float64 {
+	var gaps [][2]float64
+	pad := min(bottom-top, 13)
+	for _, g := range run.Glyphs {
+		box := g.Shape.Path.Bounds()
+		if g.Y+box.Y1*g.Size <= top || g.Y+box.Y0*g.Size >= bottom {
+			continue
+		}
+		lo, hi := math.Inf(1), math.Inf(-1)
+		for _, seg := range flatten(g.Shape.Path) {
+			y0, y1 := g.Y+seg[0].Y*g.Size, g.Y+seg[1].Y*g.Size
+			x0, x1 := g.X+seg[0].X*g.Size, g.X+seg[1].X*g.Size
+			if max(y0, y1) < top || min(y0, y1) > bottom {
+				continue
+			}
+			for _, at := range [2]float64{0, 1} { // the part of the segment that lies in the band
+				y := y0 + (y1-y0)*at
+				y = min(bottom, max(top, y))
+				k := at
+				if y1 != y0 {
+					k = (y - y0) / (y1 - y0)
+				}
+				x := x0 + (x1-x0)*k
+				lo, hi = min(lo, x), max(hi, x)
+			}
+		}
+		if hi >= lo {
+			gaps = append(gaps, [2]float64{lo - pad, hi + pad})
+		}
+	}
+	sort.Slice(gaps, func(i, j int) bool { return gaps[i][0] < gaps[j][0] })
+	var out [][2]float64
+	at := span[0]
+	for _, g := range gaps {
+		if g[0] > at {
+			out = append(out, [2]float64{at, min(g[0], span[1])})
+		}
+		at = max(at, g[1])
+	}
+	if at < span[1] {
+		out = append(out, [2]float64{at, span[1]})
+	}
+	return out
+}
+
+// flatten gives a path as short lines.
+func flatten(p *geom.Path) [][2]geom.Point {
+	var out [][2]geom.Point
+	start := geom.Point{}
+	p.Each(func(op geom.Op, from geom.Point, pts []geom.Point) {
+		prev := from
+		to := func(q geom.Point) {
+			out = append(out, [2]geom.Point{prev, q})
+			prev = q
+		}
+		switch op {
+		case geom.Move:
+			start = pts[0]
+		case geom.Line:
+			to(pts[0])
+		case geom.Close:
+			to(start)
+		case geom.Quad:
+			for i := 1; i <= 8; i++ {
+				t := float64(i) / 8
+				u := 1 - t
+				to(geom.Point{X: u*u*from.X + 2*u*t*pts[0].X + t*t*pts[1].X, Y: u*u*from.Y + 2*u*t*pts[0].Y + t*t*pts[1].Y})
+			}
+		case geom.Cubic:
+			for i := 1; i <= 12; i++ {
+				t := float64(i) / 12
+				u := 1 - t
+				at := func(a, b, c, d float64) float64 { return u*u*u*a + 3*u*u*t*b + 3*u*t*t*c + t*t*t*d }
+				to(geom.Point{X: at(from.X, pts[0].X, pts[1].X, pts[2].X), Y: at(from.Y, pts[0].Y, pts[1].Y, pts[2].Y)})
+			}
+		}
+	})
+	return out
+}
+
+// letters adds the outlines of all text in a box to a path, for backgrounds that show through letters.
+func (p *painter) letters(b *box, into *geom.Path) {
+	for i := range b.Texts {
+		t := &b.Texts[i]
+		for _, g := range t.Glyphs {
+			m := geom.Translate(px(t.Rect.X)+g.X, px(t.Base)+g.Y).Mul(geom.Scale(g.Size, g.Size))
+			into.Add(p.shape(g.Face, g.ID).Path.Transform(m))
+		}
+	}
+	for _, k := range b.kids {
+		p.letters(k, into)
+	}
+}
+
+// marker paints the sign of a list item.
+func (p *painter) marker(b *box) []display.Item {
+	r := plain(b.Rects[0])
+	if b.Inline {
+		r = p.snap(b.Rects[0])
+	} else { // the box of an inside marker has room on its right
+		r.X1 = r.X0 + r.H()
+		size := float64((int(px(b.Rects[0].W)) - 2))
+		if size > 0 {
+			asc := b.Style.FontSize * .9
+			r = geom.R(r.X0+1, r.Y0+asc*.5, size, size)
+		}
+	}
+	color := b.read.In.Current
+	cx, cy := (r.X0+r.X1)/2, (r.Y0+r.Y1)/2
+	path := geom.RectPath(r)
+	switch b.Marker {
+	case "disc":
+		path = geom.Ellipse(cx, cy, r.W()/2, r.H()/2)
+	case "circle":
+		path = geom.Ellipse(cx, cy, r.W()/2, r.H()/2)
+		path.Add(geom.Ellipse(cx, cy, r.W()/2-1, r.H()/2-1))
+		path.EvenOdd = true
+	case "disclosure-closed":
+		path = &geom.Path{}
+		path.MoveTo(r.X0, r.Y0)
+		path.LineTo(r.X0+r.W()*.866, cy)
+		path.LineTo(r.X0, r.Y1)
+		path.ClosePath()
+	case "disclosure-open":
+		path = &geom.Path{}
+		path.MoveTo(r.X0, r.Y0)
+		path.LineTo(r.X1, r.Y0)
+		path.LineTo(cx, r.Y0+r.H()*.866)
+		path.ClosePath()
+	}
+	return []display.Item{&display.Fill{Path: path, Brush: display.Solid(color)}}
+}
