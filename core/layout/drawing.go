@@ -1,6 +1,8 @@
 package layout
 
 import (
+	"math"
+
 	"ziegel/core/css"
 	"ziegel/core/font"
 )
@@ -53,14 +55,17 @@ type drawer struct {
 	w      *walker
 	boxes  map[*Box]*Drawn
 	shaped map[*para][][]font.Glyph // of each piece
+	scale  float64                  // device pixels a CSS px
 }
 
-// Drawing gives what was laid out last as a tree to draw, nil when nothing was. It holds until the next layout.
-func (e *Engine) Drawing() *Drawn {
+// Drawing gives what was laid out last as a tree to draw, nil when nothing was. It holds until the next layout. Scale is
+// how many device pixels a CSS px takes: baselines lie as browsers put them there, which round ascents in those.
+func (e *Engine) Drawing(scale float64) *Drawn {
 	if e.root == nil || e.pass == 0 {
 		return nil
 	}
-	d := &drawer{w: &walker{e: e, r: &Result{}}, boxes: map[*Box]*Drawn{}, shaped: map[*para][][]font.Glyph{}}
+	d := &drawer{w: &walker{e: e, r: &Result{}}, boxes: map[*Box]*Drawn{}, shaped: map[*para][][]font.Glyph{},
+		scale: scale}
 	return d.box(e.root, frame{m: identity}, nil, [2]float64{})
 }
 
@@ -134,7 +139,7 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 			continue
 		}
 		t := DrawnText{Rect: Rect{run.rect.X + f.x, run.rect.Y + f.y, run.rect.W, run.rect.H}, Line: run.line,
-			Base: run.rect.Y + f.y + m.asc, Text: string(p.text[run.from:run.to])}
+			Base: run.rect.Y + f.y + m.asc + d.sink(b, m), Text: string(p.text[run.from:run.to])}
 		t.Glyphs = d.glyphs(p, int(run.from), int(run.to), float64(run.gap))
 		if run.hyphen {
 			end := 0.0
@@ -150,6 +155,31 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 		}
 		parent.Texts = append(parent.Texts, t)
 	}
+}
+
+// sink is how much lower the baseline of a text lies on a screen with more pixels: there ascent, descent and half the
+// leading are rounded to its own (measured). The line is taken to reach as far up as the text's own font or that of its
+// block.
+func (d *drawer) sink(b *Box, m metrics) Px {
+	if d.scale == 1 || d.scale <= 0 {
+		return 0
+	}
+	style := b.style
+	if strut := d.w.e.metrics(b.origin.style); strut.above > m.above {
+		style, m = b.origin.style, strut
+	}
+	faces := d.w.e.fonts.Find(WantOf(style))
+	if len(faces) == 0 {
+		return 0
+	}
+	asc, desc, gap := faces[0].Metrics(style.FontSize * d.scale)
+	above := float64(asc)
+	if style.LineHeight.Normal {
+		above += math.Floor(float64(gap) / 2)
+	} else {
+		above += math.Floor((lineHeight(style).Float()*d.scale - float64(asc+desc)) / 2)
+	}
+	return Px(math.Round(above/d.scale*64)) - m.above
 }
 
 // glyphs places those of runes from..to of a paragraph; gap is what each space is wider, CSS px.
@@ -341,7 +371,9 @@ func (e *Engine) Reader(d *Drawn, parent *css.Reader) *css.Reader {
 }
 
 // StyleOf gives the style of an element in a drawing, which has no box of its own; parent is that of what holds it.
-func (e *Engine) StyleOf(el *css.Element, parent *css.Style) *css.Style { return e.styler.Style(el, parent, nil) }
+func (e *Engine) StyleOf(el *css.Element, parent *css.Style) *css.Style {
+	return e.styler.Style(el, parent, nil)
+}
 
 // ReaderOf reads the values that draw an element in a drawing.
 func (e *Engine) ReaderOf(s *css.Style, parent *css.Reader) *css.Reader {

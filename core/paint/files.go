@@ -38,6 +38,9 @@ func (f *Files) bitmap(name string, data []byte) (*display.Bitmap, error) {
 
 // file reads a picture that a style or an element names, nil when it is not there or cannot be drawn.
 func (p *painter) file(b *box, src string) *image {
+	if name, ok := strings.CutPrefix(src, "drawn:"); ok && p.o.Drawn != nil {
+		return drawn(p.o.Drawn(name))
+	}
 	if p.o.File == nil || src == "" {
 		return nil
 	}
@@ -83,4 +86,17 @@ func shortName(src string) string {
 func looksLikeSVG(data []byte) bool {
 	head := strings.ToLower(string(data[:min(len(data), 2048)]))
 	return strings.Contains(head, "<svg") && !strings.HasPrefix(strings.TrimSpace(head), "<!doctype html")
+}
+
+// drawn gives a picture that is drawn already.
+func drawn(l *display.List) *image {
+	if l == nil || l.W <= 0 || l.H <= 0 {
+		return nil
+	}
+	return &image{w: l.W, h: l.H, ratio: l.W / l.H, draw: func(at geom.Rect) []display.Item {
+		g := display.Plain(l.Items...)
+		g.Matrix = geom.Translate(at.X0, at.Y0).Mul(geom.Scale(at.W()/l.W, at.H()/l.H))
+		g.Clips = []*geom.Path{geom.RectPath(at)}
+		return []display.Item{g}
+	}}
 }

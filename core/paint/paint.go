@@ -24,6 +24,10 @@ type Options struct {
 	// Scale is how many device pixels a CSS px takes; edges of boxes lie on them. 0 means 1.
 	Scale float64
 	Dark  bool
+	// Only, when given, is the one element that is drawn, with what is in it and nothing behind it.
+	Only *css.Element
+	// Drawn gives what an img shows whose address begins with "drawn:": a picture that is drawn already.
+	Drawn func(name string) *display.List
 	// Files keeps what was decoded, for several pictures of the same pages. Nil keeps nothing.
 	Files *Files
 }
@@ -32,15 +36,35 @@ type Options struct {
 func Page(e *layout.Engine, r *layout.Result, o Options) *display.List {
 	p := newPainter(e, o)
 	out := &display.List{W: float64(r.Width), H: r.Height.Float()}
-	root := e.Drawing()
+	root := e.Drawing(p.o.Scale)
 	if root == nil {
 		return out
 	}
 	top := p.tree(root, nil)
 	p.page = geom.R(0, 0, out.W, out.H)
-	out.Items = p.canvas(top)
+	if o.Only != nil {
+		out.Items = p.alone(top, o.Only)
+	} else {
+		out.Items = p.canvas(top)
+	}
 	out.Links, out.Missed = p.links, p.missed
 	return out
+}
+
+// alone paints one element with what is in it.
+func (p *painter) alone(b *box, el *css.Element) []display.Item {
+	if b.Element == el {
+		s := &sink{}
+		b.clip = nil
+		p.context(b, s)
+		return s.items
+	}
+	for _, k := range b.kids {
+		if items := p.alone(k, el); items != nil {
+			return items
+		}
+	}
+	return nil
 }
 
 // painter builds the list of one page.

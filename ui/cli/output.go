@@ -79,6 +79,12 @@ func isOutput(ext string, data []byte) bool {
 		return has(`"runs"`) && has("Ziegel")
 	case ".xml":
 		return has(`<testsuites name="ziegel`)
+	case ".png": // the only ones that lie where pictures are written: those of a site are sources
+		return bytes.HasPrefix(data, []byte("\x89PNG\r\n"))
+	case ".svg":
+		return bytes.HasPrefix(data, []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="`))
+	case ".pdf":
+		return bytes.HasPrefix(data, []byte("%PDF-")) && has("go-pdf") || has("fpdf") || has("FPDF")
 	case ".css":
 		return has("--color-plain-ground:")
 	case ".json":

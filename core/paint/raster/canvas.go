@@ -177,9 +177,10 @@ func (c *canvas) paint(src source, area image.Rectangle, cover *image.Alpha, cli
 }
 
 func solidRow(dst []uint8, p pixel) {
-	if p[3] == 255 {
-		for i := 0; i < len(dst); i += 4 {
-			dst[i], dst[i+1], dst[i+2], dst[i+3] = p[0], p[1], p[2], 255
+	if p[3] == 255 && len(dst) >= 4 {
+		copy(dst, p[:])
+		for n := 4; n < len(dst); n *= 2 { // what is painted is copied on
+			copy(dst[n:], dst[:n])
 		}
 		return
 	}
@@ -193,6 +194,26 @@ func solidRow(dst []uint8, p pixel) {
 }
 
 func solidMasked(dst []uint8, p pixel, a, b []uint8) {
+	if a != nil && b == nil {
+		for i := 0; i < len(a); {
+			m := a[i]
+			j := i + 1
+			if m == 0 || m == 255 { // most of a shape is its inside, most of what lies around it outside
+				for j < len(a) && a[j] == m {
+					j++
+				}
+			}
+			switch m {
+			case 0:
+			case 255:
+				solidRow(dst[i*4:j*4], p)
+			default:
+				over(dst[i*4:i*4+4:i*4+4], p, uint32(m))
+			}
+			i = j
+		}
+		return
+	}
 	for i := 0; i < len(dst)/4; i++ {
 		m := uint32(255)
 		if a != nil {

@@ -39,7 +39,7 @@ func filter(img *image.RGBA, f display.Filter, m geom.Matrix) {
 		}
 		return
 	}
-	if t, ok := colorMatrix(f); ok {
+	if t, ok := ColorMatrix(f); ok {
 		perPixel(img, func(c [3]float64) [3]float64 {
 			var out [3]float64
 			for i := range out {
@@ -62,8 +62,8 @@ func filter(img *image.RGBA, f display.Filter, m geom.Matrix) {
 	}
 }
 
-// colorMatrix gives the matrix of a filter that mixes the channels.
-func colorMatrix(f display.Filter) (t [3][3]float64, ok bool) {
+// ColorMatrix gives the matrix of a filter that mixes the channels.
+func ColorMatrix(f display.Filter) (t [3][3]float64, ok bool) {
 	a := f.Amount
 	switch f.Name {
 	case "grayscale":

@@ -172,3 +172,9 @@ func (c *canvas) bounds(list []display.Item, m geom.Matrix) image.Rectangle {
 	}
 	return out
 }
+
+// Bounds gives the rectangle that items can reach under a transform.
+func Bounds(items []display.Item, m geom.Matrix) geom.Rect {
+	r := (&canvas{}).bounds(items, m)
+	return geom.Rect{X0: float64(r.Min.X), Y0: float64(r.Min.Y), X1: float64(r.Max.X), Y1: float64(r.Max.Y)}
+}

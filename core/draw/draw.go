@@ -1,0 +1,124 @@
+// Package draw makes pictures of pages, blocks and parts, and sheets that show several of them: it lays pages out, has
+// them painted, and sets what belongs together on one sheet, which is a page itself.
+package draw
+
+import (
+	"fmt"
+	"math"
+
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/layout"
+	"ziegel/core/naming"
+	"ziegel/core/paint"
+	"ziegel/core/paint/display"
+	"ziegel/core/paint/geom"
+	"ziegel/core/sweep"
+)
+
+// Look is how something is looked at.
+type Look struct {
+	Scale float64  // device pixels a CSS px; 0 means 1
+	Dark  bool     // in dark colors
+	State []string // every element in these states: hover, focus-visible, active
+	// Alone draws a block or a part without what lies behind and over it.
+	Alone bool
+	Files *paint.Files
+}
+
+// Target is what is looked at: a page, a block of it, a part of that, the Item-th of its kind (0 for the first).
+type Target struct {
+	Block, Part string
+	Item        int
+}
+
+// Shot is a picture of a target at one width.
+type Shot struct {
+	Name   string // as it was asked for
+	Width  int    // of the screen, CSS px
+	List   *display.List
+	Area   geom.Rect // the part of the page that it shows, CSS px
+	Result *layout.Result
+	Page   *sweep.Prepared
+}
+
+// Of takes a page at a width.
+func Of(l *sweep.Prepared, width int, t Target, how Look) (*Shot, error) {
+	page := *l
+	page.Dark = how.Dark
+	l = &page
+	if len(how.State) > 0 {
+		in, err := l.In(how.State...)
+		if err != nil {
+			return nil, err
+		}
+		l = in
+	}
+	engine := l.Engine()
+	r := engine.Layout(width)
+	shot := &Shot{Name: l.Name, Width: width, Result: r, Page: l}
+	o := paint.Options{File: l.File, Source: r.Source, Scale: how.Scale, Dark: how.Dark, Files: how.Files}
+	shot.Area = geom.R(0, 0, float64(width), r.Height.Float())
+	if t.Block != "" {
+		el, err := find(l, r, t)
+		if err != nil {
+			return nil, err
+		}
+		i := r.ByIndex[el.Index]
+		if i < 0 || r.Boxes[i].W == 0 && r.Boxes[i].H == 0 {
+			return nil, fmt.Errorf("%s has no box at %d px: it is not shown there", t, width)
+		}
+		b := r.Boxes[i].Rect
+		shot.Area = geom.Rect{X0: math.Floor(b.X.Float()), Y0: math.Floor(b.Y.Float()), X1: math.Ceil(b.Right().Float()),
+			Y1: math.Ceil(b.Bottom().Float())}
+		if how.Alone {
+			o.Only = el
+		}
+		shot.Name = t.String()
+	}
+	shot.List = paint.Page(engine, r, o)
+	return shot, nil
+}
+
+// String names a target as an address does, without its page.
+func (t Target) String() string {
+	out := t.Block
+	if t.Part != "" {
+		out += "." + t.Part
+	}
+	if t.Item > 0 {
+		out += fmt.Sprintf("[%d]", t.Item)
+	}
+	return out
+}
+
+// find gives the element of a block or a part.
+func find(l *sweep.Prepared, r *layout.Result, t Target) (*css.Element, error) {
+	b := l.Block(t.Block)
+	if b == nil {
+		return nil, fmt.Errorf("there is no block %s on the page", t.Block)
+	}
+	if t.Part == "" || t.Part == "block" {
+		return b.Element, nil
+	}
+	n := 0
+	var names []string
+	for i := range r.Boxes {
+		el := r.Boxes[i].Element
+		block, part, item := naming.Place(l, el)
+		if block != t.Block || part == "" {
+			continue
+		}
+		names = append(names, part)
+		if part != t.Part {
+			continue
+		}
+		if n++; t.Item == 0 || t.Item == item || item == 0 && t.Item == n {
+			return el, nil
+		}
+	}
+	if n > 0 {
+		return nil, fmt.Errorf("%s has %s of %s, and not number %d", t.Block, diag.Plural(n, "part"), t.Part, t.Item)
+	}
+	return nil, diag.Unknown("part of "+t.Block, t.Part, names, "")
+}

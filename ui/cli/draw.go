@@ -1,0 +1,325 @@
+package cli
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/address"
+	"ziegel/core/check"
+	"ziegel/core/css"
+	"ziegel/core/diag"
+	"ziegel/core/draw"
+	"ziegel/core/naming"
+	"ziegel/core/paint"
+	"ziegel/core/paint/display"
+	"ziegel/core/paint/geom"
+	"ziegel/core/paint/raster"
+	"ziegel/core/paint/vector"
+	"ziegel/core/styles"
+	"ziegel/core/sweep"
+	"ziegel/stock"
+	"ziegel/ui/term"
+)
+
+// drawing is what draw was asked for.
+type drawing struct {
+	at, to, scheme, state string
+	scale                 float64
+	outlines              bool
+	widths                []int
+}
+
+func (a *app) drawCmd() *cobra.Command {
+	o := &drawing{}
+	cmd := &cobra.Command{
+		Use:   "draw PAGE|PAGE/BLOCK|PAGE/BLOCK.PART|FILE",
+		Short: "Draw a page, a block or a part: PNG, SVG or PDF",
+		Long: `Draw makes a picture of a page, a block or a part as a browser would show it,
+without one. What the file ends in says its kind: .png, .svg, .pdf. Several
+widths stand on one sheet, or on one page each in a PDF. Without --to the
+picture is shown in the terminal.
+
+What is not drawn as browsers do is told.`,
+		Example: `  # the page on a phone, a tablet and a laptop, on one sheet
+  ziegel draw home --at 390,768,1280 --to home.png
+
+  # one block, sharper; one card under the pointer
+  ziegel draw home/plans --at 1280 --scale 2 --to plans.png
+  ziegel draw home/plans.card[2] --state hover --to card.png
+
+  # a part as a drawing for other programs, letters as shapes
+  ziegel draw home/plans.card[2] --to card.svg --outlines
+
+  # a page as PDF, in dark colors
+  ziegel draw home --scheme dark --to home.pdf
+
+  # any HTML file
+  ziegel draw some/page.html --at 1280 --to page.png`,
+		Args:              cobra.ExactArgs(1),
+		ValidArgsFunction: a.complete("part"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			if err := o.read(); err != nil {
+				return err
+			}
+			return a.draw(o, args[0])
+		},
+	}
+	cmd.Flags().StringVar(&o.at, "at", "1280", "screen widths, CSS px, with commas between")
+	cmd.Flags().StringVar(&o.to, "to", "", "file to write: .png, .svg or .pdf")
+	cmd.Flags().Float64Var(&o.scale, "scale", 1, "device pixels a CSS px takes, 0.1 to 4")
+	cmd.Flags().StringVar(&o.scheme, "scheme", "light", "light or dark")
+	cmd.Flags().StringVar(&o.state, "state", "", "draw everything in a state: "+strings.Join(drawnStates, ", "))
+	cmd.Flags().BoolVar(&o.outlines, "outlines", false, "letters as shapes in an SVG, which then needs no font")
+	a.forceFlag(cmd)
+	return cmd
+}
+
+// drawnStates are those that a picture can show.
+var drawnStates = []string{"hover", "focus", "pressed"}
+
+// read checks what was typed.
+func (o *drawing) read() (err error) {
+	if o.widths, err = parseWidths(o.at); err != nil {
+		return err
+	}
+	if o.scheme != "light" && o.scheme != "dark" {
+		return fmt.Errorf("--scheme cannot be %q: use light or dark", o.scheme)
+	}
+	if !(o.scale >= .1 && o.scale <= 4) {
+		return fmt.Errorf("--scale %g is too far from 1: give 0.1 to 4", o.scale)
+	}
+	if o.state != "" {
+		name, ok := styles.CanonicalState(o.state)
+		if !ok || !slices.Contains([]string{":hover", ":focus-visible", ":active"}, name) {
+			return diag.Unknown("state", o.state, drawnStates, " that can be drawn")
+		}
+	}
+	if o.to == "" {
+		return nil
+	}
+	switch strings.ToLower(filepath.Ext(o.to)) {
+	case ".png", ".svg", ".pdf":
+	default:
+		return fmt.Errorf("--to %s: a picture is a file that ends in .png, .svg or .pdf", o.to)
+	}
+	if o.outlines && strings.ToLower(filepath.Ext(o.to)) != ".svg" {
+		return errors.New("--outlines says how letters stand in an .svg; in other pictures there is no choice")
+	}
+	return nil
+}
+
+// states gives the pseudo-classes that a state stands for.
+func (o *drawing) states() []string {
+	switch name, _ := styles.CanonicalState(o.state); name {
+	case ":hover":
+		return []string{"hover"}
+	case ":focus-visible":
+		return []string{"focus", "focus-visible", "focus-within"}
+	case ":active":
+		return []string{"hover", "active"}
+	}
+	return nil
+}
+
+func (a *app) draw(o *drawing, arg string) error {
+	if err := a.mayWrite(o.to); err != nil {
+		return err
+	}
+	s, target, err := a.drawn(arg)
+	if err != nil {
+		return err
+	}
+	look := draw.Look{Scale: o.scale, Dark: o.scheme == "dark", State: o.states(), Files: paint.NewFiles()}
+	look.Alone = strings.EqualFold(filepath.Ext(o.to), ".svg") && target.Block != ""
+	var shots []*draw.Shot
+	for _, w := range o.widths {
+		shot, err := draw.Of(s.Prepared, w, target, look)
+		if err != nil {
+			return err
+		}
+		shots = append(shots, shot)
+	}
+	if o.to == "" {
+		return a.showShots(s, shots)
+	}
+	missed := []display.Missed{}
+	for _, sh := range shots {
+		missed = append(missed, sh.List.Missed...)
+	}
+	if strings.EqualFold(filepath.Ext(o.to), ".pdf") {
+		return a.drawPDF(o, arg, s, shots, missed)
+	}
+	list, area := shots[0].List, shots[0].Area
+	if len(shots) > 1 {
+		if list, err = draw.Widths(arg, shots, nil).List(stock.Files, look.Files, o.scale); err != nil {
+			return err
+		}
+		area = geom.R(0, 0, list.W, list.H)
+	}
+	if err := a.writePicture(o, arg, list, area); err != nil {
+		return err
+	}
+	a.tellMissed(s, missed)
+	return nil
+}
+
+// drawn finds what is to be drawn.
+func (a *app) drawn(arg string) (*check.Subject, draw.Target, error) {
+	var t draw.Target
+	if isFile(arg) {
+		s, err := a.subject(arg)
+		return s, t, err
+	}
+	e, _, err := a.open()
+	if err != nil {
+		return nil, t, err
+	}
+	ad, err := address.Parse(arg)
+	if err != nil {
+		return nil, t, err
+	}
+	if ad, err = ad.In(e); err != nil {
+		return nil, t, err
+	}
+	if ad.Property != "" || ad.Place != "" && ad.Index == 0 {
+		return nil, t, fmt.Errorf("%s says more than draw uses: give a page, a block such as home/plans, or a part such as home/plans.card[2]", arg)
+	}
+	if ad.Block == "" {
+		p, err := address.FindPage(e, ad.Page)
+		if err != nil {
+			return nil, t, err
+		}
+		s, err := check.Lay(e, p, nil)
+		return s, t, err
+	}
+	page, b, err := address.FindBlock(e, ad)
+	if err != nil {
+		return nil, t, err
+	}
+	s, err := check.Lay(e, page, nil)
+	return s, draw.Target{Block: b.Name, Part: ad.Part, Item: ad.Index}, err
+}
+
+// writePicture writes a list as PNG or SVG.
+func (a *app) writePicture(o *drawing, title string, list *display.List, area geom.Rect) error {
+	var b bytes.Buffer
+	kind := strings.ToLower(filepath.Ext(o.to))
+	if err := encode(&b, kind, o, title, list, area); err != nil {
+		return err
+	}
+	if err := a.save(o.to, b.Bytes()); err != nil {
+		return err
+	}
+	dims := fmt.Sprintf("%.0f x %.0f px", area.W()*o.scale, area.H()*o.scale)
+	if kind == ".svg" {
+		dims = fmt.Sprintf("%.0f x %.0f px, vectors", area.W(), area.H())
+	}
+	a.answer("drew %s to %s: %s, %s", title, o.to, dims, size(b.Len()))
+	return nil
+}
+
+func encode(w io.Writer, kind string, o *drawing, title string, list *display.List, area geom.Rect) error {
+	if kind == ".svg" {
+		return vector.SVG(w, list, vector.SVGOptions{Area: &area, Outlines: o.outlines, Title: title})
+	}
+	img, err := raster.Draw(list, raster.Options{Scale: o.scale, Area: &area})
+	if err != nil {
+		return err
+	}
+	return raster.EncodePNG(w, img)
+}
+
+// drawPDF writes one page for each width.
+func (a *app) drawPDF(o *drawing, title string, s *check.Subject, shots []*draw.Shot, missed []display.Missed) error {
+	var pages []vector.PDFPage
+	for _, sh := range shots {
+		pages = append(pages, vector.PDFPage{List: sh.List, Area: sh.Area, Links: func(to string) string {
+			if strings.Contains(to, ":") {
+				return to
+			}
+			if s.Env != nil && s.Env.Site.Address != "" && !strings.HasPrefix(to, "#") {
+				return strings.TrimSuffix(s.Env.Site.Address, "/") + "/" + strings.TrimLeft(to, "./")
+			}
+			return ""
+		}})
+	}
+	var b bytes.Buffer
+	if err := vector.PDF(&b, title, pages); err != nil {
+		return err
+	}
+	if err := a.save(o.to, b.Bytes()); err != nil {
+		return err
+	}
+	a.answer("drew %s to %s: %s, vectors, %s", title, o.to, diag.Plural(len(pages), "page"), size(b.Len()))
+	a.tellMissed(s, missed)
+	return nil
+}
+
+// tellMissed says what a picture does not show as a browser does, each once.
+func (a *app) tellMissed(s *check.Subject, missed []display.Missed) {
+	told := map[string]bool{}
+	for _, m := range missed {
+		text := "not drawn: " + m.What
+		if m.Element != nil {
+			text += ", in " + called(s, m.Element)
+		}
+		if !told[text] {
+			told[text] = true
+			a.talkf("%s: %s", a.talk.Warning("note"), text)
+		}
+	}
+}
+
+// showShots shows pictures in the terminal, each under its width: as the terminal can, else as lines.
+func (a *app) showShots(s *check.Subject, shots []*draw.Shot) error {
+	how := term.PicturesOf(a.stdin, a.out, a.style)
+	for _, sh := range shots {
+		if how == term.PicturesNone {
+			var boxes []sweep.OutlineBox
+			for _, b := range s.Prepared.Outline(sh.Result) {
+				r := geom.R(b.X.Float(), b.Y.Float(), b.W.Float(), b.H.Float())
+				if !r.Intersect(sh.Area).Empty() {
+					boxes = append(boxes, b)
+				}
+			}
+			term.Outline(a.out, a.style, sh.Width, boxes)
+			continue
+		}
+		scale := 1.0
+		if how == term.PicturesBlocks { // two pixels a cell: no more are needed than a few for each
+			scale = min(1, 2*float64(a.style.Width)/max(1, sh.Area.W()))
+		}
+		img, err := raster.Draw(sh.List, raster.Options{Scale: scale, Area: &sh.Area})
+		if err != nil {
+			return err
+		}
+		a.say("%s", a.style.Dim(fmt.Sprintf("%s at %d px, %.0f x %.0f", sh.Name, sh.Width, sh.Area.W(), sh.Area.H())))
+		if err := term.Show(a.out, how, img, min(a.style.Width-1, 160)); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// called names an element as the next command would take it, else by what it is.
+func called(s *check.Subject, el *css.Element) string {
+	if block, part, item := naming.Place(s.Prepared, el); block != "" {
+		return s.Name + "/" + draw.Target{Block: block, Part: part, Item: item}.String()
+	}
+	return naming.Of(s.Prepared, el)
+}
+
+// size writes bytes for people.
+func size(n int) string {
+	if n < 10000 {
+		return fmt.Sprintf("%d bytes", n)
+	}
+	return fmt.Sprintf("%d kB", (n+500)/1000)
+}
