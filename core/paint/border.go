@@ -51,11 +51,22 @@ func (p *painter) borders(b *box, outer geom.Round, ends [2]bool) []display.Item
 		if e[i].color.A == 0 {
 			continue
 		}
-		items := p.side(i, outer, inner, e)
 		if outer.Sharp() && e[i].style == "solid" && straight(e) {
-			out = append(out, items...)
+			r := outer.Rect
+			switch i {
+			case css.Top:
+				r.Y1 = inner.Y0
+			case css.Right:
+				r.X0 = inner.X1
+			case css.Bottom:
+				r.Y0 = inner.Y1
+			default:
+				r.X1 = inner.X0
+			}
+			out = append(out, &display.Fill{Rect: &r, Brush: display.Solid(e[i].color)})
 			continue
 		}
+		items := p.side(i, outer, inner, e)
 		g := display.Plain(items...)
 		g.Clips = []*geom.Path{wedge(i, outer.Rect, inner.Rect)}
 		out = append(out, g)
@@ -227,7 +238,7 @@ func dashed(line []geom.Point, w float64, style string) *geom.Path {
 		return line[0], geom.Point{X: 1}
 	}
 	round := style == "dotted" && w > 3
-	dash, gap := 2*w, 2*w
+	dash, gap := 2*w, w // measured, as what follows
 	switch {
 	case style == "dotted":
 		dash, gap = w, w

@@ -30,7 +30,7 @@ func (p *painter) gradient(b *box, name string, args []css.Token) func(at geom.R
 	}
 	var stops []stopValue
 	head := list[0]
-	if s, ok := readStop(b.read, head); ok {
+	if s, ok := readStop(b.read, head); ok && !s[0].hint { // "90deg" alone is where it goes
 		stops, head = append(stops, s...), nil
 	}
 	for _, v := range list[1:] {

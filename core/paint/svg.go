@@ -479,7 +479,8 @@ func (d *drawing) use(n *node) []display.Item {
 	x, y := n.length("x", 0, 0), n.length("y", 1, 0)
 	var items []display.Item
 	if el.Tag == "symbol" || el.Tag == "svg" {
-		items = d.viewport(target, geom.R(0, 0, n.length("width", 0, n.view[0]), n.length("height", 1, n.view[1])))
+		items = d.viewport(target, geom.R(0, 0, n.length("width", 0, target.length("width", 0, n.view[0])),
+			n.length("height", 1, target.length("height", 1, n.view[1]))))
 	} else {
 		items = d.element(target)
 	}

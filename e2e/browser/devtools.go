@@ -23,6 +23,9 @@ type Timing struct {
 	InPage  time.Duration // the same inside one page, in a frame: the bare layout engine
 }
 
+// awaited lets a script's promise end first.
+func awaited(p *runtime.EvaluateParams) *runtime.EvaluateParams { return p.WithAwaitPromise(true) }
+
 // Race times page (a path below root) at widths.
 func Race(ctx context.Context, root, page string, widths []int) (Timing, error) {
 	var t Timing
@@ -33,7 +36,6 @@ func Race(ctx context.Context, root, page string, widths []int) (Timing, error) 
 		return t, err
 	}
 	defer done()
-	awaited := func(p *runtime.EvaluateParams) *runtime.EvaluateParams { return p.WithAwaitPromise(true) }
 	ready := `document.fonts.ready.then(() => new Promise(done => setTimeout(() => done(true), 300)))`
 	if err := chromedp.Run(tab, chromedp.Navigate(srv.URL+"/"+page),
 		chromedp.Evaluate(ready, nil, awaited)); err != nil {

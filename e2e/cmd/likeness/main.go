@@ -1,0 +1,107 @@
+// Command likeness draws pages and compares them with what Chromium shows: the pages of testdata/drawing, the demo, and
+// every section in four themes, light and dark, at three widths and two scales. It prints one line a picture, the worst
+// last, and the figures of all.
+package main
+
+import (
+	"context"
+	"flag"
+	"fmt"
+	"os"
+	"slices"
+	"strings"
+	"time"
+
+	"ziegel/e2e/browser"
+	"ziegel/e2e/likeness"
+	"ziegel/stock"
+)
+
+func main() {
+	only := flag.String("only", "", "pages whose name has this in it")
+	widths := flag.String("at", "390,768,1280", "widths")
+	scales := flag.String("scale", "1,2", "scales")
+	sections := flag.Bool("sections", true, "every section in four themes, too")
+	flag.Parse()
+	if err := run(*only, *widths, *scales, *sections); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+}
+
+func run(only, widths, scales string, sections bool) error {
+	root, err := os.MkdirTemp("", "ziegel-likeness")
+	if err != nil {
+		return err
+	}
+	defer func() { _ = os.RemoveAll(root) }()
+	pages, err := likeness.Features("e2e/testdata", "stock", root)
+	if err != nil {
+		return err
+	}
+	demo, err := likeness.Built(stock.Files, "stock/demo", root, "demo")
+	if err != nil {
+		return err
+	}
+	pages = append(pages, demo...)
+	if sections {
+		for _, theme := range likeness.Themes {
+			more, err := likeness.Sections(stock.Files, root, theme)
+			if err != nil {
+				return err
+			}
+			pages = append(pages, more...)
+		}
+	}
+	slices.Sort(pages)
+	var views []browser.View
+	for _, p := range pages {
+		if !strings.Contains(p, only) {
+			continue
+		}
+		for _, w := range numbers(widths) {
+			for _, s := range numbers(scales) {
+				views = append(views, browser.View{Page: p, Width: int(w), Scale: s})
+				if !strings.HasPrefix(p, "features/") || strings.Contains(p, "tones") {
+					views = append(views, browser.View{Page: p, Width: int(w), Scale: s, Dark: true})
+				}
+			}
+		}
+	}
+	ctx, cancel := context.WithTimeout(context.Background(), time.Hour)
+	defer cancel()
+	seen, err := likeness.Against(ctx, stock.Files, root, views)
+	if err != nil {
+		return err
+	}
+	slices.SortStableFunc(seen, func(a, b likeness.Seen) int { return int(1e6*b.SSIM) - int(1e6*a.SSIM) })
+	sum, low := 0.0, 1.0
+	flat := 0
+	for _, s := range seen {
+		note := ""
+		if s.Err != nil {
+			note = "  " + s.Err.Error()
+		}
+		if len(s.Missed) > 0 {
+			note += "  not drawn: " + strings.Join(s.Missed, "; ")
+		}
+		fmt.Printf("%.4f  flat %d  apart %.4f  %s  worst %v%s\n", s.SSIM, s.Flat, s.Apart, s.Name(), s.Worst.Min, note)
+		sum += s.SSIM
+		low = min(low, s.SSIM)
+		flat = max(flat, s.Flat)
+	}
+	fmt.Printf("%d pictures of %d pages: SSIM %.4f on average, %.4f the least; flat colors differ by %d at most\n", len(seen),
+		len(pages), sum/float64(max(1, len(seen))), low, flat)
+	return nil
+}
+
+func numbers(list string) []float64 {
+	var out []float64
+	for _, f := range strings.Split(list, ",") {
+		var v float64
+		if _, err := fmt.Sscan(f, &v); err == nil {
+			out = append(out, v)
+		}
+	}
+	return out
+}
