@@ -56,8 +56,8 @@ func (q *query) eval(feature func(q *query) truth) truth {
 	return no
 }
 
-func (q *query) compare(have, em, rem, vw float64) truth {
-	want, ok := q.length(em, rem, vw)
+func (q *query) compare(have, em, rem, vw, zoom float64) truth {
+	want, ok := q.length(em, rem, vw, zoom)
 	if q.cmp == "" {
 		return truthOf(have != 0)
 	}
@@ -100,9 +100,9 @@ func (m Media) feature(f *query) truth {
 	case "type":
 		return truthOf((word == "print") == m.Print)
 	case "width":
-		return f.compare(float64(m.Width), m.text(), m.text(), float64(m.Width))
+		return f.compare(float64(m.Width), m.text(), m.text(), float64(m.Width), 1)
 	case "height":
-		return f.compare(float64(m.Height), m.text(), m.text(), float64(m.Width))
+		return f.compare(float64(m.Height), m.text(), m.text(), float64(m.Width), 1)
 	case "prefers-color-scheme":
 		return truthOfWord(f, plain || (word == "dark") == m.Dark, "dark", "light")
 	case "orientation":
@@ -175,14 +175,14 @@ func (k *Container) feature(f *query, rem float64) truth {
 	case "style":
 		return truthOf(k.Style != nil && k.Style.spec != nil && f.answersStyle(k.Style.spec.vars))
 	case "width", "inline-size":
-		return f.compare(k.Width, k.FontSize, rem, k.Width)
+		return f.compare(k.Width, k.FontSize, rem, k.Width, k.Zoom)
 	}
 	if !k.Sized {
 		return unknown
 	}
 	switch f.feature {
 	case "height", "block-size":
-		return f.compare(k.Height, k.FontSize, rem, k.Width)
+		return f.compare(k.Height, k.FontSize, rem, k.Width, k.Zoom)
 	case "orientation":
 		word := strings.ToLower(Text(f.value))
 		return truthOfWord(f, f.cmp == "" || (word == "portrait") == (k.Height >= k.Width), "portrait", "landscape")

@@ -17,9 +17,14 @@ func NewStyler(d *Document) *Styler {
 
 // SetMedia sets the viewport for the styles that follow.
 func (s *Styler) SetMedia(m Media) {
-	if s.media = m; m.Text != 0 && s.base.FontSize != m.Text {
+	s.media = m
+	size := 16.0
+	if m.Text != 0 {
+		size = m.Text
+	}
+	if size *= m.zoom(); s.base.FontSize != size {
 		in := *s.base.Inherited
-		in.FontSize = m.Text
+		in.FontSize = size
 		s.base.Inherited = &in
 	}
 	for i, c := range s.doc.conditions {
@@ -35,6 +40,9 @@ func bit(on bool) int {
 	}
 	return 0
 }
+
+// Zoom is how many device pixels a CSS px takes.
+func (s *Styler) Zoom() float64 { return s.media.zoom() }
 
 // MatchesMedia answers a media query list at the viewport in force.
 func (s *Styler) MatchesMedia(text string) bool {
@@ -187,7 +195,7 @@ func (s *Styler) specifiedIn(sl *slot, e *Element, list []match, key specKey) *s
 
 // keyOf names all that a style follows from, and gives the size that container units refer to.
 func (s *Styler) keyOf(spec *specified, parent *Style, containers []Container) (k styleKey, cq [2]float64) {
-	cq = [2]float64{float64(s.media.Width), float64(s.media.Height)}
+	cq = [2]float64{float64(s.media.Width) * s.media.zoom(), float64(s.media.Height) * s.media.zoom()}
 	for _, c := range containers {
 		cq[0] = c.Width
 		if c.Sized {

@@ -35,8 +35,8 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 	}
 	c := s.units(st, parent)
 	c.unitContext = unitContext{face: c.face, fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
-		vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1],
-		lineHeight: s.lineHeight(parent)}
+		vw: float64(s.media.Width) * s.media.zoom(), vh: float64(s.media.Height) * s.media.zoom(), cqw: cq[0], cqh: cq[1],
+		lineHeight: s.lineHeight(parent), zoom: s.media.Zoom}
 	phase := 0
 	for i := range spec.setters {
 		pl := &spec.setters[i]
@@ -63,7 +63,8 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
 	c := s.units(st, parent)
 	c.unitContext = unitContext{face: c.face, fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
-		vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: cq[0], cqh: cq[1], lineHeight: s.lineHeight(st)}
+		vw: float64(s.media.Width) * s.media.zoom(), vh: float64(s.media.Height) * s.media.zoom(), cqw: cq[0], cqh: cq[1],
+		lineHeight: s.lineHeight(st), zoom: s.media.Zoom}
 	phase := 2
 	if st.spec.fluidInherit {
 		c.fontSize, c.lineHeight, phase = parent.FontSize, s.lineHeight(parent), 0

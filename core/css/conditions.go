@@ -13,6 +13,17 @@ type Media struct {
 	Dark   bool    // prefers-color-scheme: dark
 	Text   float64 // size of text that nothing sets, CSS px; 0 means 16
 	Print  bool
+	// Zoom is how many device pixels a CSS px takes when lengths are computed in those, as browsers do; 0 means 1.
+	// Width, Height and Text stay CSS px.
+	Zoom float64
+}
+
+// zoom gives the factor of lengths.
+func (m Media) zoom() float64 {
+	if m.Zoom > 0 {
+		return m.Zoom
+	}
+	return 1
 }
 
 // Container is a size container that an element stands in.
@@ -23,6 +34,7 @@ type Container struct {
 	Height   float64 // content-box block size, CSS px, of a size container
 	Sized    bool    // container-type: size
 	Style    *Style  // of the container, for queries of its custom properties
+	Zoom     float64 // what a px of its queries is, 0 for 1
 }
 
 // queryTolerance is added to inclusive comparisons: browsers let a width meet min-width when it is 1/64 px short.
@@ -253,12 +265,12 @@ func (q *query) asksHeight() bool {
 	return false
 }
 
-// length evaluates the length in a query. em and rem are sizes in CSS px.
-func (q *query) length(em, rem, vw float64) (float64, bool) {
+// length evaluates the length in a query. em and rem are sizes in px, zoom is what a px is.
+func (q *query) length(em, rem, vw, zoom float64) (float64, bool) {
 	if q.expr == nil {
 		return 0, false
 	}
-	l := q.expr.compute(&unitContext{fontSize: em, rootSize: rem, vw: vw, vh: 0, cqw: vw})
+	l := q.expr.compute(&unitContext{fontSize: em, rootSize: rem, vw: vw, vh: 0, cqw: vw, zoom: zoom})
 	return float64(l.Px), l.Kind == LenPx
 }
 

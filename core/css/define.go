@@ -161,7 +161,7 @@ func intrinsicSize(v []Token) (func(*computing) Len, bool) {
 
 func borderWidth(v []Token) (func(*computing) float64, bool) {
 	if w, ok := map[string]float64{"thin": 1, "medium": 3, "thick": 5}[ident(v)]; ok {
-		return func(*computing) float64 { return w }, true
+		return func(c *computing) float64 { return c.px(w) }, true
 	}
 	e, ok := parseExpr(v, exprLength)
 	if !ok {

@@ -207,7 +207,7 @@ func relativeWeight(parent float64, bolder bool) float64 {
 func parseFontSize(v []Token) (func(*computing) float64, bool) {
 	w := ident(v)
 	if px, ok := absoluteSizes[w]; ok {
-		return func(*computing) float64 { return px }, true
+		return func(c *computing) float64 { return c.px(px) }, true
 	}
 	switch w {
 	case "smaller":

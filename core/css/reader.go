@@ -16,16 +16,18 @@ type Reader struct {
 
 // Reader gives the reader of a style. room is what container units refer to, CSS px; 0 stands for the viewport.
 func (s *Styler) Reader(st *Style, parent *Reader, room [2]float64, dark bool) *Reader {
+	zoom := s.media.zoom()
 	if room[0] == 0 {
-		room[0] = float64(s.media.Width)
+		room[0] = float64(s.media.Width) * zoom
 	}
 	if room[1] == 0 {
-		room[1] = float64(s.media.Height)
+		room[1] = float64(s.media.Height) * zoom
 	}
 	c := s.units(st, st)
 	r := &Reader{Style: st, Parent: parent, In: ColorContext{Dark: dark}}
 	r.units = unitContext{fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
-		vw: float64(s.media.Width), vh: float64(s.media.Height), cqw: room[0], cqh: room[1], lineHeight: s.lineHeight(st)}
+		vw: float64(s.media.Width) * zoom, vh: float64(s.media.Height) * zoom, cqw: room[0], cqh: room[1],
+		lineHeight: s.lineHeight(st), zoom: s.media.Zoom}
 	if c.face != nil {
 		units := FaceUnits{}
 		known := false
@@ -193,4 +195,18 @@ func Call(v []Token) (name string, args []Token, ok bool) {
 		return strings.TrimSuffix(text, "("), inside(v, 0, len(v)), true
 	}
 	return "", nil, false
+}
+
+// Unzoomed gives the same reader for what is drawn in CSS px, whatever a px is in the layout: drawings have their own
+// measure.
+func (r *Reader) Unzoomed() *Reader {
+	z := r.units.zoom
+	if z <= 0 || z == 1 {
+		return r
+	}
+	out := *r
+	u := &out.units
+	u.zoom, u.fontSize, u.rootSize, u.rootLine, u.lineHeight = 0, u.fontSize/z, u.rootSize/z, u.rootLine/z, u.lineHeight/z
+	u.vw, u.vh, u.cqw, u.cqh = u.vw/z, u.vh/z, u.cqw/z, u.cqh/z
+	return &out
 }

@@ -183,6 +183,15 @@ type unitContext struct {
 	cqw, cqh           float64 // width and height of the nearest containers, else of the viewport
 	rootLine           float64 // line height of the root element
 	face               func() FaceUnits
+	zoom               float64 // what a px is, 0 for 1
+}
+
+// px gives a number of px.
+func (c *unitContext) px(v float64) float64 {
+	if c.zoom > 0 {
+		return v * c.zoom
+	}
+	return v
 }
 
 // units is a set of kinds of relative units, by what they refer to.
@@ -276,7 +285,7 @@ var relativeUnits = map[string]bool{"em": true, "rem": true, "ex": true, "ch": t
 func (c *unitContext) unit(name string) float64 {
 	switch name {
 	case "px":
-		return 1
+		return c.px(1)
 	case "em", "ic":
 		return c.fontSize
 	case "rem":

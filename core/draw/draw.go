@@ -54,11 +54,16 @@ func Of(l *sweep.Prepared, width int, t Target, how Look) (*Shot, error) {
 		}
 		l = in
 	}
+	zoom := 1.0
+	if how.Scale > 1 && !how.Alone { // laid out in device pixels, as on a screen that has more of them
+		zoom = how.Scale
+		l.Zoom = zoom
+	}
 	engine := l.Engine()
 	r := engine.Layout(width)
 	shot := &Shot{Name: l.Name, Width: width, Result: r, Page: l}
-	o := paint.Options{File: l.File, Source: r.Source, Scale: how.Scale, Dark: how.Dark, Files: how.Files}
-	shot.Area = geom.R(0, 0, float64(width), r.Height.Float())
+	o := paint.Options{File: l.File, Source: r.Source, Scale: how.Scale / zoom, Dark: how.Dark, Files: how.Files}
+	shot.Area = geom.R(0, 0, float64(width), r.Height.Float()/zoom)
 	if t.Block != "" {
 		el, err := find(l, r, t)
 		if err != nil {
@@ -69,14 +74,14 @@ func Of(l *sweep.Prepared, width int, t Target, how Look) (*Shot, error) {
 			return nil, fmt.Errorf("%s has no box at %d px: it is not shown there", t, width)
 		}
 		b := r.Boxes[i].Rect
-		shot.Area = geom.Rect{X0: math.Floor(b.X.Float()), Y0: math.Floor(b.Y.Float()), X1: math.Ceil(b.Right().Float()),
-			Y1: math.Ceil(b.Bottom().Float())}
+		shot.Area = geom.Rect{X0: math.Floor(b.X.Float() / zoom), Y0: math.Floor(b.Y.Float() / zoom),
+			X1: math.Ceil(b.Right().Float() / zoom), Y1: math.Ceil(b.Bottom().Float() / zoom)}
 		if how.Alone {
 			o.Only = el
 		}
 		shot.Name = t.String()
 	}
-	shot.List = paint.Page(engine, r, o)
+	shot.List = inPx(paint.Page(engine, r, o), zoom)
 	return shot, nil
 }
 
@@ -121,4 +126,18 @@ func find(l *sweep.Prepared, r *layout.Result, t Target) (*css.Element, error) {
 		return nil, fmt.Errorf("%s has %s of %s, and not number %d", t.Block, diag.Plural(n, "part"), t.Part, t.Item)
 	}
 	return nil, diag.Unknown("part of "+t.Block, t.Part, names, "")
+}
+
+// inPx gives a list in device pixels as one in CSS px.
+func inPx(l *display.List, zoom float64) *display.List {
+	if zoom == 1 {
+		return l
+	}
+	g := display.Plain(l.Items...)
+	g.Matrix = geom.Scale(1/zoom, 1/zoom)
+	out := &display.List{W: l.W / zoom, H: l.H / zoom, Items: []display.Item{g}, Missed: l.Missed}
+	for _, link := range l.Links {
+		out.Links = append(out.Links, display.Link{Rect: g.Matrix.Rect(link.Rect), To: link.To})
+	}
+	return out
 }

@@ -50,7 +50,8 @@ func (e *Engine) childrenIn(b *Box, contentW, contentH Px) []*Box {
 	if b.sizeContainer() {
 		stack = append(append([]css.Container(nil), stack...),
 			css.Container{Names: b.style.ContainerName, Width: contentW.Float(), FontSize: b.style.FontSize,
-				Height: contentH.Float(), Sized: b.style.ContainerType == "size", Style: b.style})
+				Height: contentH.Float(), Sized: b.style.ContainerType == "size", Style: b.style,
+				Zoom: e.opts.Zoom})
 	}
 	if b.built {
 		b.builtAt = [2]Px{contentW, contentH}

@@ -161,7 +161,7 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 // leading are rounded to its own (measured). The line is taken to reach as far up as the text's own font or that of its
 // block.
 func (d *drawer) sink(b *Box, m metrics) Px {
-	if d.scale == 1 || d.scale <= 0 {
+	if d.scale == 1 || d.scale <= 0 || d.w.e.opts.Zoom > 0 {
 		return 0
 	}
 	style := b.style
@@ -389,3 +389,6 @@ func TransformOf(s *css.Style, r Rect) *Transform { return transformOf(s, r).pub
 func (e *Engine) PseudoStyle(el *css.Element, name string, parent *css.Style) *css.Style {
 	return e.styler.Pseudo(el, name, parent, nil)
 }
+
+// Zoom is how many device pixels a CSS px takes in this layout.
+func (e *Engine) Zoom() float64 { return e.zoom() }

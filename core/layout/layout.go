@@ -32,8 +32,9 @@ func New(doc *css.Document, opts Options) *Engine {
 
 // Layout places all boxes at a viewport width in CSS px.
 func (e *Engine) Layout(width int) *Result {
-	e.width, e.height = Px(width-e.opts.Scrollbar)*64, Px(e.opts.Height)*64
-	e.styler.SetMedia(css.Media{Width: width, Height: e.opts.Height, Dark: e.opts.Dark, Text: e.opts.Text})
+	e.width, e.height = e.px(float64(width-e.opts.Scrollbar)), e.px(float64(e.opts.Height))
+	e.styler.SetMedia(css.Media{Width: width, Height: e.opts.Height, Dark: e.opts.Dark, Text: e.opts.Text,
+		Zoom: e.opts.Zoom})
 	e.pass++
 	e.recounted = e.count()
 	root := e.rootBox()
@@ -48,6 +49,17 @@ func (e *Engine) Layout(width int) *Result {
 	e.placeAbsolutes(root)
 	return e.finish(root, width)
 }
+
+// zoom is how many device pixels a CSS px takes.
+func (e *Engine) zoom() float64 {
+	if e.opts.Zoom > 0 {
+		return e.opts.Zoom
+	}
+	return 1
+}
+
+// px gives a length in CSS px as the layout counts.
+func (e *Engine) px(v float64) Px { return css.FromFloat(v * e.zoom()) }
 
 // rootBox makes the box of the root element, or readies the last one for this width.
 func (e *Engine) rootBox() *Box {

@@ -61,7 +61,8 @@ type pictureCandidate struct {
 	density float64
 }
 
-// candidate chooses from a srcset: the first of the two densities around 1 whose geometric mean lies above it.
+// candidate chooses from a srcset: of the two densities around that of the screen the lower one, unless their geometric
+// mean lies below it.
 func candidate(styler *css.Styler, srcset, sizes, src string) (string, float64, bool) {
 	var list []pictureCandidate
 	wide := false
@@ -100,13 +101,14 @@ func candidate(styler *css.Styler, srcset, sizes, src string) (string, float64, 
 	if len(list) == 0 {
 		return src, 1, src != ""
 	}
+	want := styler.Zoom()
 	sort.SliceStable(list, func(i, j int) bool { return list[i].density < list[j].density })
 	for i := 0; i+1 < len(list); i++ {
 		now, next := list[i].density, list[i+1].density
-		if next < 1 {
+		if next < want {
 			continue
 		}
-		if now < 1 || 1 >= math.Sqrt(now*next) {
+		if now < want || want >= math.Sqrt(now*next) {
 			i++
 		}
 		return list[i].src, list[i].density, true

@@ -66,12 +66,12 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 				w = fromH(h)
 			}
 		} else if nw == 0 {
-			w = 300*64 + b.inlineEdges()
+			w = e.px(300) + b.inlineEdges()
 		}
 		if nh == 0 && ratio > 0 {
 			h = fromW(w)
 		} else if nh == 0 {
-			h = 150*64 + b.blockEdges()
+			h = e.px(150) + b.blockEdges()
 		}
 		cw := e.clampW(b, w, sp.cbW, true)
 		if hok {
@@ -101,7 +101,7 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 
 // layoutBroken sizes a picture that cannot be loaded: its alternative text as an inline, or nothing.
 func (e *Engine) layoutBroken(b *Box, sp space) {
-	w, h := 16*64+b.inlineEdges(), 16*64+b.blockEdges()
+	w, h := e.px(16)+b.inlineEdges(), e.px(16)+b.blockEdges()
 	alt, named := b.el.LookupAttr("alt")
 	switch _, src := b.el.LookupAttr("src"); {
 	case alt != "" && b.inlineLevel(): // an icon and the text, on one line
@@ -154,7 +154,7 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		if n := attrNumber(b.el, "cols"); n > 0 {
 			cols = n
 		}
-		return css.FromFloat(math.Ceil(cols*char) + 15), Px(rows) * line // with room for a scroll bar
+		return css.FromFloat(math.Ceil(cols*char)) + e.px(15), Px(rows) * line // with room for a scroll bar
 	case "select":
 		return e.selectSize(b, line)
 	case "progress":
@@ -162,13 +162,13 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 	case "meter":
 		return css.FromFloat(s.FontSize * 5), css.FromFloat(s.FontSize)
 	case "audio":
-		return 300 * 64, 54 * 64
+		return e.px(300), e.px(54)
 	}
 	switch strings.ToLower(b.el.Attr("type")) {
 	case "checkbox", "radio":
-		return 13 * 64, 13 * 64
+		return e.px(13), e.px(13)
 	case "range":
-		return 129 * 64, 16 * 64
+		return e.px(129), e.px(16)
 	case "submit", "button", "reset":
 		label, given := b.el.LookupAttr("value")
 		if kind := strings.ToLower(b.el.Attr("type")); !given && kind != "button" {
@@ -176,22 +176,22 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		}
 		return e.textWidth(s, label), line
 	case "color":
-		return 42 * 64, 21 * 64
+		return e.px(42), e.px(21)
 	case "date":
-		return e.datePart(b, "mm/dd/yyyy", 45.24), line + 3*64
+		return e.datePart(b, "mm/dd/yyyy", 45.24), line + e.px(3)
 	case "month":
-		return e.datePart(b, "--------- ----", 84.92), line + 3*64
+		return e.datePart(b, "--------- ----", 84.92), line + e.px(3)
 	case "time":
-		return e.datePart(b, "--:-- --", 60.95), line + 3*64
+		return e.datePart(b, "--:-- --", 60.95), line + e.px(3)
 	case "datetime-local":
-		return e.datePart(b, "mm/dd/yyyy, --:-- --", 90.78), line + 3*64
+		return e.datePart(b, "mm/dd/yyyy, --:-- --", 90.78), line + e.px(3)
 	case "week":
-		return e.datePart(b, "Week --, ----", 66.75), line + 3*64
+		return e.datePart(b, "Week --, ----", 66.75), line + e.px(3)
 	case "file":
-		return 245 * 64, line
+		return e.px(245), line
 	case "number":
 		if lo, hi := b.el.Attr("min"), b.el.Attr("max"); lo != "" && hi != "" && b.el.Attr("size") == "" {
-			return field(float64(max(len(lo), len(hi)))) + 15*64, line
+			return field(float64(max(len(lo), len(hi)))) + e.px(15), line
 		}
 	}
 	size := 20.0
@@ -213,7 +213,7 @@ func (e *Engine) textWidth(s *css.Style, text string) Px {
 }
 
 func (e *Engine) datePart(b *Box, sample string, rest float64) Px {
-	return e.textWidth(b.style, sample) + css.FromFloat(rest)
+	return e.textWidth(b.style, sample) + e.px(rest)
 }
 
 // selectSize gives the content size of a select: as wide as its longest option and an arrow, or a list of rows
@@ -245,13 +245,13 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 			rows = 4
 		}
 		row := max(normal, css.FromFloat(math.Ceil(1.2*s.FontSize))) + 64
-		return w + 4*64, Px(rows) * row
+		return w + e.px(4), Px(rows) * row
 	}
 	w = (w + 63) / 64 * 64
 	if s.Plain {
 		return w, line
 	}
-	return w + 20*64, normal + 2*64
+	return w + e.px(20), normal + e.px(2)
 }
 
 func (e *Engine) layoutControl(b *Box, sp space) {
@@ -312,9 +312,9 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 	}
 	if nw == 0 && b.el.Tag == "svg" {
 		if ratio > 0 {
-			return b.inlineEdges(), b.inlineEdges() + 300*64
+			return b.inlineEdges(), b.inlineEdges() + e.px(300)
 		}
-		nw = 300
+		nw = 300 * e.zoom()
 	}
 	if m := s.MaxH; m.Kind == css.LenPx && !m.HasPercent() && ratio > 0 && nh > 0 {
 		if hi := m.Resolve(0).Float(); nh > hi {

@@ -188,6 +188,7 @@ func (e *Engine) natural(b *Box) (w, h, ratio float64) {
 		return n[0], n[1], n[2]
 	}
 	w, h, ratio = e.readNature(b)
+	w, h = w*e.zoom(), h*e.zoom()
 	e.nature[el.Index] = &[3]float64{w, h, ratio}
 	return w, h, ratio
 }
@@ -200,6 +201,7 @@ func (e *Engine) keptNature(b *Box) (w, h, ratio float64, kept bool) {
 		return 0, 0, 0, true
 	}
 	w, h, ratio = e.readNature(b)
+	w, h = w*e.zoom(), h*e.zoom()
 	return w, h, ratio, *old == [3]float64{w, h, ratio}
 }
 

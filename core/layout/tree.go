@@ -62,6 +62,9 @@ type Options struct {
 	Scrollbar int
 	Dark      bool
 	Text      float64 // size of text that nothing sets, CSS px; 0 means 16
+	// Zoom is how many device pixels a CSS px takes; 0 means 1. The layout then is in device pixels, and lengths are
+	// rounded in those, as browsers do on screens that have more of them.
+	Zoom float64
 }
 
 type kind uint8

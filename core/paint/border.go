@@ -280,12 +280,12 @@ func (p *painter) outline(b *box) []display.Item {
 	if style == "" || style == "none" {
 		return nil
 	}
-	w := 3.0
+	w := 3 * p.zoom
 	switch v := b.read.Value("outline-width"); css.Word(v) {
 	case "thin":
-		w = 1
+		w = p.zoom
 	case "thick":
-		w = 5
+		w = 5 * p.zoom
 	case "medium", "":
 		if n, ok := b.read.Px(v); ok {
 			w = n

@@ -167,9 +167,10 @@ func (p *painter) slider(b *box) []display.Item {
 		return nil
 	}
 	r := p.snap(b.Rects[0])
-	mid, at := (r.Y0+r.Y1)/2, r.X0+8+(r.W()-16)*share(b.Element, 0, 100)
+	z := p.zoom
+	mid, at := (r.Y0+r.Y1)/2, r.X0+8*z+(r.W()-16*z)*share(b.Element, 0, 100)
 	bar := func(x0, x1, grow float64, c css.Color) display.Item {
-		h := 4 + grow
+		h := 4*z + grow
 		shape := geom.Round{Rect: geom.Rect{X0: x0, Y0: mid - h, X1: x1, Y1: mid + h},
 			Radii: [4]geom.Point{{X: h, Y: h}, {X: h, Y: h}, {X: h, Y: h}, {X: h, Y: h}}}
 		return &display.Fill{Path: shape.Fit().Path(), Brush: display.Solid(c)}
@@ -177,7 +178,7 @@ func (p *painter) slider(b *box) []display.Item {
 	gray := css.Color{R: .694, G: .694, B: .694, A: 1}
 	light := css.Color{R: .937, G: .937, B: .937, A: 1}
 	return []display.Item{bar(r.X0, r.X1, 0, gray), bar(r.X0+1, r.X1-1, -1, light), bar(r.X0, at, 0, accent(b)),
-		&display.Fill{Path: geom.Ellipse(at, mid, 8, 8), Brush: display.Solid(accent(b))}}
+		&display.Fill{Path: geom.Ellipse(at, mid, 8*z, 8*z), Brush: display.Solid(accent(b))}}
 }
 
 func (p *painter) gauge(b *box) []display.Item {
@@ -192,7 +193,7 @@ func (p *painter) gauge(b *box) []display.Item {
 	if b.Element.Tag == "meter" {
 		color = css.Color{R: .063, G: .486, B: .063, A: 1}
 	}
-	h := min(r.H(), 16) / 2
+	h := min(r.H(), 16*p.zoom) / 2
 	mid := (r.Y0 + r.Y1) / 2
 	bar := func(x0, x1, in float64, c css.Color) display.Item {
 		k := max(0, h-in)
@@ -238,12 +239,13 @@ func (p *painter) choice(b *box) []display.Item {
 	}
 	if !b.Style.Plain {
 		r := p.snap(b.Rects[0])
-		x, y := r.X1-10, (r.Y0+r.Y1)/2
+		z := p.zoom
+		x, y := r.X1-10*z, (r.Y0+r.Y1)/2
 		arrow := &geom.Path{}
-		arrow.MoveTo(x-4, y-2)
-		arrow.LineTo(x, y+2)
-		arrow.LineTo(x+4, y-2)
-		out = append(out, &display.Fill{Path: arrow.Stroke(geom.Pen{Width: 1.5}), Brush: display.Solid(ink(b))})
+		arrow.MoveTo(x-4*z, y-2*z)
+		arrow.LineTo(x, y+2*z)
+		arrow.LineTo(x+4*z, y-2*z)
+		out = append(out, &display.Fill{Path: arrow.Stroke(geom.Pen{Width: 1.5 * z}), Brush: display.Solid(ink(b))})
 	}
 	return out
 }

@@ -227,7 +227,7 @@ func (p *painter) clipPath(b *box, v []css.Token) *geom.Path {
 				path, err := geom.ParsePath(css.Unquote(text))
 				if err == nil {
 					path.EvenOdd = strings.Contains(css.Text(args), "evenodd")
-					return path.Transform(geom.Translate(r.X0, r.Y0))
+					return path.Transform(geom.Translate(r.X0, r.Y0).Mul(geom.Scale(p.zoom, p.zoom)))
 				}
 			}
 		}

@@ -71,7 +71,7 @@ func (p *painter) picture(b *box, src string, data []byte) *image {
 	case "pixelated", "crisp-edges":
 		crisp = true
 	}
-	return &image{w: w, h: h, ratio: w / max(1, h), draw: func(at geom.Rect) []display.Item {
+	return &image{w: w * p.zoom, h: h * p.zoom, ratio: w / max(1, h), draw: func(at geom.Rect) []display.Item {
 		return []display.Item{&display.Picture{Image: bm, Dst: at, Crisp: crisp}}
 	}}
 }

@@ -32,10 +32,11 @@ type Options struct {
 	Files *Files
 }
 
-// Page draws what the engine has laid out last, on a ground as wide as the page.
+// Page draws what the engine has laid out last, on a ground as wide as the page. Its measure is that of the layout: CSS
+// px, or device pixels where the engine counts in those.
 func Page(e *layout.Engine, r *layout.Result, o Options) *display.List {
 	p := newPainter(e, o)
-	out := &display.List{W: float64(r.Width), H: r.Height.Float()}
+	out := &display.List{W: float64(r.Width) * e.Zoom(), H: r.Height.Float()}
 	root := e.Drawing(p.o.Scale)
 	if root == nil {
 		return out
@@ -71,6 +72,7 @@ func (p *painter) alone(b *box, el *css.Element) []display.Item {
 type painter struct {
 	e      *layout.Engine
 	o      Options
+	zoom   float64 // device pixels a CSS px takes in the layout
 	page   geom.Rect
 	glyphs map[glyphKey]*display.Shape
 	faces  map[*font.Face]string
@@ -93,7 +95,7 @@ func newPainter(e *layout.Engine, o Options) *painter {
 	if o.Files == nil {
 		o.Files = NewFiles()
 	}
-	return &painter{e: e, o: o, glyphs: map[glyphKey]*display.Shape{}, faces: map[*font.Face]string{},
+	return &painter{e: e, o: o, zoom: e.Zoom(), glyphs: map[glyphKey]*display.Shape{}, faces: map[*font.Face]string{},
 		told: map[string]bool{}}
 }
 

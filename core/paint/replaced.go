@@ -137,6 +137,6 @@ func (p *painter) broken(b *box, room layout.Rect) []display.Item {
 		return nil
 	}
 	t := p.e.DrawText(b.Style, alt)
-	t.Rect.X, t.Rect.Y, t.Base = room.X+16*64, room.Y, room.Y+t.Base
+	t.Rect.X, t.Rect.Y, t.Base = room.X+css.FromFloat(16*p.zoom), room.Y, room.Y+t.Base
 	return []display.Item{p.run(b, &t)}
 }

@@ -30,6 +30,7 @@ type drawing struct {
 	ids     map[string]*css.Element
 	nodes   int
 	file    bool
+	zoom    float64 // what a px of its styles is
 }
 
 // node is an element in it.
@@ -44,14 +45,15 @@ type node struct {
 
 // inlineDrawing paints an svg element of the page into its content box.
 func (p *painter) inlineDrawing(b *box, room layout.Rect) []display.Item {
-	d := &drawing{p: p, box: b, styleOf: p.e.StyleOf, reader: p.e.ReaderOf, ids: map[string]*css.Element{}}
+	d := &drawing{p: p, box: b, styleOf: p.e.StyleOf, ids: map[string]*css.Element{}, zoom: p.zoom,
+		reader: func(s *css.Style, parent *css.Reader) *css.Reader { return p.e.ReaderOf(s, parent).Unzoomed() }}
 	top := b.Element
 	for top.Parent != nil {
 		top = top.Parent
 	}
 	d.index(top)
 	at := plain(room)
-	n := &node{el: b.Element, style: b.Style, read: b.read}
+	n := &node{el: b.Element, style: b.Style, read: b.read.Unzoomed()}
 	return d.viewport(n, at)
 }
 
@@ -68,7 +70,7 @@ func (p *painter) drawing(b *box, src string, data []byte) *image {
 		return nil
 	}
 	var top *css.Element
-	d := &drawing{p: p, box: b, ids: map[string]*css.Element{}, file: true}
+	d := &drawing{p: p, box: b, ids: map[string]*css.Element{}, file: true, zoom: 1}
 	for _, el := range doc.Elements {
 		if el.Tag == "svg" && top == nil {
 			top = el
@@ -82,7 +84,7 @@ func (p *painter) drawing(b *box, src string, data []byte) *image {
 	}
 	styler := css.NewStyler(doc)
 	dark := p.o.Dark && b.read.In.Dark
-	out := &image{w: w, h: h}
+	out := &image{w: w * p.zoom, h: h * p.zoom}
 	if h > 0 {
 		out.ratio = w / h
 	}
@@ -219,6 +221,10 @@ func (d *drawing) viewport(n *node, at geom.Rect) []display.Item {
 	} else {
 		g.Matrix = geom.Translate(at.X0, at.Y0)
 		n.view = [2]float64{at.W(), at.H()}
+		if n.up == nil && !d.file {
+			g.Matrix = g.Matrix.Mul(geom.Scale(d.zoom, d.zoom))
+			n.view = [2]float64{at.W() / d.zoom, at.H() / d.zoom}
+		}
 		if w, h, err := sizeOf(n.el); err == nil && d.file && w > 0 && h > 0 {
 			g.Matrix = g.Matrix.Mul(geom.Scale(at.W()/w, at.H()/h))
 			n.view = [2]float64{w, h}
@@ -400,9 +406,10 @@ func (d *drawing) transform(n *node) (geom.Matrix, bool) {
 		if n.read.Own("transform-origin") == nil {
 			st.TransformOrigin = [2]css.Len{css.Zero, css.Zero}
 		}
-		m := layout.TransformOf(&st, layout.Rect{X: css.FromFloat(at.X0), Y: css.FromFloat(at.Y0),
-			W: css.FromFloat(at.W()), H: css.FromFloat(at.H())})
-		return geom.Matrix{A: m.A, B: m.B, C: m.C, D: m.D, E: m.E, F: m.F}, true
+		z := d.zoom
+		m := layout.TransformOf(&st, layout.Rect{X: css.FromFloat(at.X0 * z), Y: css.FromFloat(at.Y0 * z),
+			W: css.FromFloat(at.W() * z), H: css.FromFloat(at.H() * z)})
+		return geom.Matrix{A: m.A, B: m.B, C: m.C, D: m.D, E: m.E / z, F: m.F / z}, true
 	}
 	if a, ok := n.el.LookupAttr("transform"); ok {
 		return parseTransform(a)
@@ -896,6 +903,8 @@ func (d *drawing) text(n *node) []display.Item {
 func (d *drawing) letters(n *node) *css.Style {
 	st := *n.style
 	inh := *st.Inherited
+	inh.FontSize /= d.zoom
+	inh.LetterSpacing, inh.WordSpacing = inh.LetterSpacing/d.zoom, inh.WordSpacing/d.zoom
 	if v := n.value("font-size"); v != nil {
 		if l, ok := n.read.Length(v); ok {
 			inh.FontSize = l.At(inh.FontSize)

@@ -350,6 +350,7 @@ type Prepared struct {
 	shipped func(file string) bool // a section's file that is not in the site's folder
 	Screen
 	Dark bool
+	Zoom float64 // device pixels a CSS px takes, in which it is laid out then; 0 for 1
 	// Step, if given, is called after every layout, by several goroutines at once. A sweep ends early when it answers
 	// false.
 	Step func() bool

@@ -59,7 +59,7 @@ func (l *Prepared) Faces(s *css.Style) []*font.Face { return l.fonts.Find(layout
 // Engine returns a layout engine of its own, for one goroutine.
 func (l *Prepared) Engine() *layout.Engine {
 	return layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture, Height: l.Height,
-		Scrollbar: l.Scrollbar, Text: l.Text, Dark: l.Dark})
+		Scrollbar: l.Scrollbar, Text: l.Text, Dark: l.Dark, Zoom: l.Zoom})
 }
 
 // Picture gives the size of a picture file by its address on the page, in its own pixels.

@@ -88,6 +88,12 @@ func Flags() []string {
 // open starts a browser with one empty page, which actions of chromedp then work on. It ends with done, or with ctx.
 // scrollbars lets them take their 15 px.
 func open(ctx context.Context, scrollbars bool) (page context.Context, done func(), err error) {
+	return openScaled(ctx, scrollbars, 1)
+}
+
+// openScaled is open on a screen that has scale device pixels a CSS px. The browser then lays out in those; a scale that
+// is only emulated leaves the layout as it is (measured).
+func openScaled(ctx context.Context, scrollbars bool, scale float64) (page context.Context, done func(), err error) {
 	if Path() == "" {
 		return nil, nil, errors.New("no Chromium on this machine: install Debian's package chromium")
 	}
@@ -98,6 +104,9 @@ func open(ctx context.Context, scrollbars bool) (page context.Context, done func
 			continue
 		}
 		name, value, has := strings.Cut(f, "=")
+		if name == "force-device-scale-factor" {
+			value = fmt.Sprint(scale)
+		}
 		if has {
 			opts = append(opts, chromedp.Flag(name, value))
 		} else {
