@@ -18,9 +18,12 @@ import (
 // recursions are the ways back that files of a package may take: what holds more of its kind comes back to where it
 // came from. All other calls between the files of a package run one way.
 var recursions = map[string]string{
-	"core/layout Engine.layout":    "boxes hold boxes: each layout asks for that of the boxes inside",
-	"core/layout Engine.intrinsic": "the intrinsic size of a box follows from those of the boxes inside",
-	"core/compose filler.fill":     "sections hold blocks, and those have sections",
+	"core/layout Engine.layout":      "boxes hold boxes: each layout asks for that of the boxes inside",
+	"core/layout Engine.intrinsic":   "the intrinsic size of a box follows from those of the boxes inside",
+	"core/paint painter.picture":     "pictures hold drawings, and drawings hold pictures",
+	"core/paint drawing.element":     "a shape is filled with a pattern, and patterns hold shapes",
+	"core/paint/raster canvas.items": "a group is painted of what it holds, groups too",
+	"core/compose filler.fill":       "sections hold blocks, and those have sections",
 }
 
 // Inside a package the files stand on floors, too: what is shared below, and no file calls up.

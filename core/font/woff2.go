@@ -3,7 +3,6 @@ package font
 import (
 	"bytes"
 	"encoding/binary"
-	"errors"
 	"fmt"
 	"io"
 	"sort"
@@ -11,16 +10,9 @@ import (
 	"github.com/andybalholm/brotli"
 )
 
-var errShort = errors.New("the WOFF2 file ends too early")
-
 // woff2Tags are the known table tags of the WOFF2 specification, "Table directory format", in their order.
 const woff2Tags = "cmapheadhheahmtxmaxpnameOS/2postcvt fpgmglyflocaprepCFF VORGEBDTEBLCgasphdmxkernLTSHPCLTVDMXvheavmtxBASEGDEFGPOSGSUBEBSC" +
 	"JSTFMATHCBDTCBLCCOLRCPALSVG sbixacntavarbdatblocbslncvarfdscfeatfmtxfvargvarhstyjustlcarmortmorxopbdproptrakZapfSilfGlatGlocFeatSill"
-
-type table struct {
-	tag  string
-	data []byte
-}
 
 // decodeWOFF2 unpacks a WOFF2 file to the tables that layout needs. Outlines (glyf, loca, gvar) are left out unless
 // they are asked for: they are stored transformed and say nothing about advances.
@@ -177,42 +169,4 @@ func sfnt(tables []table) []byte {
 		}
 	}
 	return append(head, body...)
-}
-
-type byteReader struct {
-	data []byte
-	i    int
-	bad  bool
-}
-
-func (r *byteReader) byte() byte {
-	if r.i >= len(r.data) {
-		r.bad = true
-		return 0
-	}
-	r.i++
-	return r.data[r.i-1]
-}
-
-func (r *byteReader) take(n int) []byte {
-	if r.i+n > len(r.data) {
-		r.bad = true
-		return make([]byte, n)
-	}
-	r.i += n
-	return r.data[r.i-n : r.i]
-}
-
-// base128 reads a UIntBase128.
-func (r *byteReader) base128() int {
-	v := 0
-	for range 5 {
-		b := r.byte()
-		v = v<<7 | int(b&127)
-		if b&128 == 0 {
-			return v
-		}
-	}
-	r.bad = true
-	return 0
 }

@@ -27,23 +27,6 @@ type glyfStreams struct {
 	boxed                                                            []byte // a bit for each glyph that has a box
 }
 
-func (r *byteReader) u16() uint16 { return binary.BigEndian.Uint16(r.take(2)) }
-func (r *byteReader) u32() int    { return int(binary.BigEndian.Uint32(r.take(4))) }
-
-// short reads a 255UInt16.
-func (r *byteReader) short() int {
-	switch b := r.byte(); b {
-	case 253:
-		return int(r.u16())
-	case 254:
-		return int(r.byte()) + 506
-	case 255:
-		return int(r.byte()) + 253
-	default:
-		return int(b)
-	}
-}
-
 // restoreGlyf undoes the glyf transform (WOFF2, "Transformed glyf table format"). Points are written one by one, so the
 // table is larger than the one that was packed.
 func restoreGlyf(data []byte) (out glyphTables, err error) {

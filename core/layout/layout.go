@@ -50,17 +50,6 @@ func (e *Engine) Layout(width int) *Result {
 	return e.finish(root, width)
 }
 
-// zoom is how many device pixels a CSS px takes.
-func (e *Engine) zoom() float64 {
-	if e.opts.Zoom > 0 {
-		return e.opts.Zoom
-	}
-	return 1
-}
-
-// px gives a length in CSS px as the layout counts.
-func (e *Engine) px(v float64) Px { return css.FromFloat(v * e.zoom()) }
-
 // rootBox makes the box of the root element, or readies the last one for this width.
 func (e *Engine) rootBox() *Box {
 	el := e.doc.Root

@@ -483,3 +483,14 @@ type mainLimits struct {
 	lo, hi Px
 	hasHi  bool
 }
+
+// zoom is how many device pixels a CSS px takes.
+func (e *Engine) zoom() float64 {
+	if e.opts.Zoom > 0 {
+		return e.opts.Zoom
+	}
+	return 1
+}
+
+// px gives a length in CSS px as the layout counts.
+func (e *Engine) px(v float64) Px { return css.FromFloat(v * e.zoom()) }

@@ -2,7 +2,6 @@ package paint
 
 import (
 	"math"
-	"strings"
 
 	"ziegel/core/css"
 	"ziegel/core/layout"
@@ -21,15 +20,6 @@ func (p *painter) hasGround(b *box) bool {
 
 // rootArea is what the background of the page is placed in: the box of the root element.
 func (p *painter) rootArea(root *box) layout.Rect { return root.Rects[0] }
-
-// layer gives entry i of a list that is repeated as often as it must, nil when there is none.
-func layer(v []css.Token, i int) []css.Token {
-	list := css.SplitCommas(v)
-	if len(list) == 0 {
-		return nil
-	}
-	return list[i%len(list)]
-}
 
 // background paints the color and the pictures behind a box (css-backgrounds-3, "Backgrounds"). A canvas is the page: its
 // background covers shape, whatever clips it.
@@ -89,20 +79,6 @@ func (p *painter) painted(b *box, clip geom.Round, text bool, brush display.Brus
 		return nil
 	}
 	return []display.Item{&display.Fill{Path: path, Brush: brush}}
-}
-
-// area gives the shape that a keyword of background-clip names; text is true for the letters.
-func (p *painter) area(b *box, shape geom.Round, word string) (out geom.Round, text bool) {
-	bo, pa := b.Border, b.Padding
-	switch word {
-	case "padding-box":
-		return shape.Inset(px(bo[0]), px(bo[1]), px(bo[2]), px(bo[3])), false
-	case "content-box":
-		return shape.Inset(px(bo[0]+pa[0]), px(bo[1]+pa[1]), px(bo[2]+pa[2]), px(bo[3]+pa[3])), false
-	case "text":
-		return shape, true
-	}
-	return shape, false
 }
 
 // layerBrush gives what one layer of a background is filled with, nil for nothing.
@@ -187,73 +163,6 @@ func (p *painter) placed(b *box, place geom.Rect, im *image, property string, i 
 	return t
 }
 
-func bothAxes(v []css.Token) (x, y []css.Token) {
-	parts := css.Parts(v)
-	switch {
-	case len(parts) == 0:
-		return nil, nil
-	case len(parts) == 1:
-		if w := css.Word(parts[0]); w == "top" || w == "bottom" {
-			return css.Tokenize("center"), parts[0]
-		}
-		return parts[0], css.Tokenize("center")
-	}
-	if w := css.Word(parts[0]); w == "top" || w == "bottom" {
-		return parts[1], parts[0]
-	}
-	return parts[0], parts[1]
-}
-
-// repeats reads a layer of background-repeat.
-func repeats(v []css.Token) (x, y string) {
-	parts := css.Parts(v)
-	if len(parts) == 0 {
-		return "repeat", "repeat"
-	}
-	x = css.Word(parts[0])
-	y = x
-	switch {
-	case x == "repeat-x":
-		return "repeat", "no-repeat"
-	case x == "repeat-y":
-		return "no-repeat", "repeat"
-	case len(parts) > 1:
-		y = css.Word(parts[1])
-	}
-	return x, y
-}
-
-// offsetIn gives where something of a size begins in a room, after one axis of a position.
-func offsetIn(read *css.Reader, v []css.Token, room, size float64) float64 {
-	free := room - size
-	parts := css.Parts(v)
-	if len(parts) == 0 {
-		return 0
-	}
-	side := css.Word(parts[0])
-	switch side {
-	case "center":
-		return free / 2
-	case "left", "top", "x-start", "y-start", "right", "bottom", "x-end", "y-end":
-		end := side == "right" || side == "bottom" || strings.HasSuffix(side, "end")
-		by := 0.0
-		if len(parts) > 1 {
-			if l, ok := read.Length(parts[1]); ok {
-				by = l.At(free)
-			}
-		}
-		if end {
-			return free - by
-		}
-		return by
-	}
-	l, ok := read.Length(parts[0])
-	if !ok {
-		return 0
-	}
-	return l.At(free)
-}
-
 // sized gives the size of one tile.
 func (p *painter) sized(b *box, place geom.Rect, im *image, v []css.Token) (w, h float64) {
 	nw, nh, ratio := im.w, im.h, im.ratio
@@ -327,47 +236,4 @@ func (t tiling) brush(p *painter, im *image, clip geom.Rect) display.Brush {
 		out.StepX, out.StepY = 0, 0
 	}
 	return out
-}
-
-// image is a CSS image: a picture file or a gradient.
-type image struct {
-	w, h, ratio float64 // natural size, CSS px; 0 for none
-	draw        func(at geom.Rect) []display.Item
-	gradient    func(at geom.Rect) display.Brush // of a gradient only
-}
-
-// image reads an image value, nil when it cannot be drawn.
-func (p *painter) image(b *box, v []css.Token) *image {
-	name, args, ok := css.Call(v)
-	if !ok {
-		return nil
-	}
-	switch {
-	case name == "url":
-		return p.file(b, css.Unquote(css.Text(args)))
-	case strings.HasSuffix(name, "gradient"):
-		build := p.gradient(b, name, args)
-		if build == nil {
-			p.miss(b.el, "a gradient: "+css.Text(v))
-			return nil
-		}
-		return &image{gradient: func(at geom.Rect) display.Brush { return build(at) },
-			draw: func(at geom.Rect) []display.Item {
-				r := at
-				return []display.Item{&display.Fill{Rect: &r, Brush: build(at)}}
-			}}
-	case name == "image-set" || name == "-webkit-image-set":
-		for _, choice := range css.SplitCommas(args) {
-			parts := css.Parts(choice)
-			if len(parts) == 0 {
-				continue
-			}
-			if text := css.Text(parts[0]); strings.HasPrefix(text, `"`) || strings.HasPrefix(text, "'") {
-				return p.file(b, css.Unquote(text))
-			}
-			return p.image(b, parts[0])
-		}
-	}
-	p.miss(b.el, "the image "+css.Text(v))
-	return nil
 }

@@ -216,64 +216,6 @@ func sideLine(i int, r geom.Round) []geom.Point {
 	return append(arc(i, start, start+45), arc((i+1)%4, start+45, start+90)...)
 }
 
-// dashed gives dots or dashes along a line, spread so that both ends have one (as Chromium does).
-func dashed(line []geom.Point, w float64, style string) *geom.Path {
-	total := 0.0
-	for k := 1; k < len(line); k++ {
-		total += math.Hypot(line[k].X-line[k-1].X, line[k].Y-line[k-1].Y)
-	}
-	out := &geom.Path{}
-	if total <= 0 || w <= 0 || total/w > 1e5 {
-		return out
-	}
-	at := func(d float64) (geom.Point, geom.Point) {
-		for k := 1; k < len(line); k++ {
-			dx, dy := line[k].X-line[k-1].X, line[k].Y-line[k-1].Y
-			n := math.Hypot(dx, dy)
-			if n > 0 && (d <= n || k == len(line)-1) {
-				return geom.Point{X: line[k-1].X + dx*d/n, Y: line[k-1].Y + dy*d/n}, geom.Point{X: dx / n, Y: dy / n}
-			}
-			d -= n
-		}
-		return line[0], geom.Point{X: 1}
-	}
-	round := style == "dotted" && w > 3
-	dash, gap := 2*w, w // measured, as what follows
-	switch {
-	case style == "dotted":
-		dash, gap = w, w
-	case w < 3:
-		dash, gap = 3*w, 2*w
-	}
-	// as many as fit, the gaps stretched or shrunk to the nearer
-	low := math.Floor((total + gap) / (dash + gap))
-	best := gap
-	if low >= 2 {
-		g1 := (total - low*dash) / (low - 1)
-		g2 := (total - (low+1)*dash) / low
-		best = g1
-		if g2 > 0 && math.Abs(g2-gap) < math.Abs(g1-gap) {
-			best = g2
-		}
-	}
-	for d := 0.0; d < total-1e-6; d += dash + best {
-		a, dir := at(d)
-		if round {
-			m, _ := at(min(total, d+dash/2))
-			out.Add(geom.Ellipse(m.X, m.Y, w/2, w/2))
-			continue
-		}
-		z, _ := at(min(total, d+dash))
-		nx, ny := -dir.Y*w/2, dir.X*w/2
-		out.MoveTo(a.X+nx, a.Y+ny)
-		out.LineTo(z.X+nx, z.Y+ny)
-		out.LineTo(z.X-nx, z.Y-ny)
-		out.LineTo(a.X-nx, a.Y-ny)
-		out.ClosePath()
-	}
-	return out
-}
-
 // outline paints the outline of a box (css-ui-4, "Outlines").
 func (p *painter) outline(b *box) []display.Item {
 	style := b.read.Word("outline-style")
@@ -333,28 +275,6 @@ func wholeLine(w float64) float64 {
 	return math.Floor(w)
 }
 
-// spread grows a shape; corners that are round grow with it, sharp ones stay sharp (css-backgrounds-3, "Shadow Shape").
-func spread(r geom.Round, by float64) geom.Round {
-	if by < 0 {
-		return r.Inset(-by, -by, -by, -by)
-	}
-	out := geom.Round{Rect: r.Rect.Grow(by)}
-	for i, c := range r.Radii {
-		if c == (geom.Point{}) {
-			continue
-		}
-		grow := func(v float64) float64 {
-			if v >= by {
-				return v + by
-			}
-			k := v/by - 1
-			return v + by*(1+k*k*k)
-		}
-		out.Radii[i] = geom.Point{X: grow(c.X), Y: grow(c.Y)}
-	}
-	return out.Fit()
-}
-
 // shadows paints the outer or the inner shadows of a box, the first on top (css-backgrounds-3, "Drop Shadows").
 func (p *painter) shadows(b *box, shape geom.Round, inside bool) []display.Item {
 	v := b.read.Value("box-shadow")
@@ -384,37 +304,4 @@ func (p *painter) shadows(b *box, shape geom.Round, inside bool) []display.Item 
 		out = append(out, &display.Shadow{Shape: cast, Sigma: sh.blur / 2, Color: sh.color, Around: shape.Path()})
 	}
 	return out
-}
-
-type shadowValue struct {
-	x, y, blur, spread float64
-	color              css.Color
-	inset              bool
-}
-
-func (p *painter) shadow(b *box, v []css.Token) (out shadowValue, ok bool) {
-	out.color = b.read.In.Current
-	var n []float64
-	for _, part := range css.Parts(v) {
-		if css.Word(part) == "inset" {
-			out.inset = true
-			continue
-		}
-		if l, ok := b.read.Px(part); ok {
-			n = append(n, l)
-			continue
-		}
-		c, ok := b.read.Parse(part)
-		if !ok {
-			p.miss(b.el, "a shadow: "+css.Text(v))
-			return out, false
-		}
-		out.color = c
-	}
-	if len(n) < 2 {
-		return out, false
-	}
-	n = append(n, 0, 0)
-	out.x, out.y, out.blur, out.spread = n[0], n[1], max(0, n[2]), n[3]
-	return out, true
 }

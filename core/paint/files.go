@@ -1,40 +1,11 @@
 package paint
 
 import (
-	"crypto/sha256"
 	"strings"
-	"sync"
 
-	"ziegel/core/media"
 	"ziegel/core/paint/display"
 	"ziegel/core/paint/geom"
 )
-
-// Files keeps pictures that were decoded, by their content. It may be used by several goroutines at once.
-type Files struct {
-	mu      sync.Mutex
-	bitmaps map[[32]byte]*display.Bitmap
-}
-
-// NewFiles returns an empty memory.
-func NewFiles() *Files { return &Files{bitmaps: map[[32]byte]*display.Bitmap{}} }
-
-// bitmap decodes a picture file.
-func (f *Files) bitmap(name string, data []byte) (*display.Bitmap, error) {
-	key := sha256.Sum256(data)
-	f.mu.Lock()
-	defer f.mu.Unlock()
-	if b, ok := f.bitmaps[key]; ok {
-		return b, nil
-	}
-	img, kind, err := media.Decode(data)
-	if err != nil {
-		return nil, err
-	}
-	b := &display.Bitmap{Name: name, Data: data, Kind: kind, Image: img}
-	f.bitmaps[key] = b
-	return b, nil
-}
 
 // file reads a picture that a style or an element names, nil when it is not there or cannot be drawn.
 func (p *painter) file(b *box, src string) *image {
@@ -74,18 +45,6 @@ func (p *painter) picture(b *box, src string, data []byte) *image {
 	return &image{w: w * p.zoom, h: h * p.zoom, ratio: w / max(1, h), draw: func(at geom.Rect) []display.Item {
 		return []display.Item{&display.Picture{Image: bm, Dst: at, Crisp: crisp}}
 	}}
-}
-
-func shortName(src string) string {
-	if strings.HasPrefix(src, "data:") {
-		return "in the page"
-	}
-	return src
-}
-
-func looksLikeSVG(data []byte) bool {
-	head := strings.ToLower(string(data[:min(len(data), 2048)]))
-	return strings.Contains(head, "<svg") && !strings.HasPrefix(strings.TrimSpace(head), "<!doctype html")
 }
 
 // drawn gives a picture that is drawn already.

@@ -257,56 +257,6 @@ func linear(at geom.Rect, angle float64, corner [2]float64, stops []stopValue, r
 		Stops: resolve(stops, length), Repeats: repeats}
 }
 
-// center reads "at x y" and gives the rest.
-func center(parts [][]css.Token) (x, y, rest [][]css.Token) {
-	for i, part := range parts {
-		if css.Word(part) == "at" {
-			return pos(parts[i+1:], 0), pos(parts[i+1:], 1), parts[:i]
-		}
-	}
-	return nil, nil, parts
-}
-
-// pos gives the tokens of one axis of a position.
-func pos(parts [][]css.Token, axis int) [][]css.Token {
-	switch len(parts) {
-	case 1:
-		w := css.Word(parts[0])
-		vertical := w == "top" || w == "bottom"
-		if vertical == (axis == 1) {
-			return parts
-		}
-		return nil
-	case 2:
-		a := css.Word(parts[0])
-		z := css.Word(parts[1])
-		if a == "top" || a == "bottom" || z == "left" || z == "right" {
-			return parts[1-axis : 2-axis]
-		}
-		return parts[axis : axis+1]
-	case 4:
-		if a := css.Word(parts[0]); a == "top" || a == "bottom" {
-			axis = 1 - axis
-		}
-		return parts[axis*2 : axis*2+2]
-	}
-	return nil
-}
-
-func placeOf(read *css.Reader, parts [][]css.Token, from, room float64) float64 {
-	if len(parts) == 0 {
-		return from + room/2
-	}
-	var v []css.Token
-	for i, part := range parts {
-		if i > 0 {
-			v = append(v, css.Tokenize(" ")...)
-		}
-		v = append(v, part...)
-	}
-	return from + offsetIn(read, v, room, 0)
-}
-
 func radial(read *css.Reader, parts [][]css.Token, stops []stopValue, repeats bool) func(geom.Rect) display.Brush {
 	cxv, cyv, parts := center(parts)
 	circle, size := false, "farthest-corner"

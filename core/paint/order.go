@@ -72,8 +72,6 @@ func (p *painter) stacks(b *box) (apart, context bool, z int) {
 	return positioned || context, context, z
 }
 
-func isItem(b *box) bool { return b.parent != nil && arranges(b.parent.Style.Display) && !b.OutOfFlow }
-
 // lists are the boxes of a stacking context that leave the flow of painting, by z-index.
 type lists struct{ below, level, over []*box }
 
@@ -158,20 +156,6 @@ func (p *painter) whole(b *box, s *sink) {
 	p.blocks(b, s)
 	p.lines(b, s)
 	p.outlines(b, s)
-}
-
-// atomic reports boxes that are painted in one go among the lines: inline blocks, items, inline pictures.
-func atomic(b *box) bool {
-	if isItem(b) {
-		return true
-	}
-	switch b.Style.Display {
-	case css.InlineBlock, css.InlineFlex, css.InlineGrid, css.InlineTable:
-		return true
-	case css.Inline:
-		return !b.Inline && isReplaced(b.Element)
-	}
-	return false
 }
 
 // blocks paints the grounds of the blocks in a box.

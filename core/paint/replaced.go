@@ -7,15 +7,6 @@ import (
 	"ziegel/core/paint/geom"
 )
 
-// content gives the content box of a box.
-func content(b *box) layout.Rect {
-	r := b.Rects[0]
-	left, top := b.Border[css.Left]+b.Padding[css.Left], b.Border[css.Top]+b.Padding[css.Top]
-	return layout.Rect{X: r.X + left, Y: r.Y + top,
-		W: r.W - left - b.Border[css.Right] - b.Padding[css.Right],
-		H: r.H - top - b.Border[css.Bottom] - b.Padding[css.Bottom]}
-}
-
 // replaced paints a picture, a drawing or another element that shows something in its place.
 func (p *painter) replaced(b *box) []display.Item {
 	if len(b.Rects) == 0 {

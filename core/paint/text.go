@@ -53,14 +53,6 @@ func (p *painter) shape(face *font.Face, id uint32) *display.Shape {
 	return s
 }
 
-// ink is the color of the text of a box.
-func ink(b *box) css.Color {
-	if c, ok := b.read.Color("-webkit-text-fill-color"); ok {
-		return c
-	}
-	return b.read.In.Current
-}
-
 // run gives a piece of text in the color of its box.
 func (p *painter) run(b *box, t *layout.DrawnText) *display.Text {
 	out := &display.Text{Color: ink(b), Words: t.Text, X: px(t.Rect.X), Y: px(t.Base), Width: px(t.Rect.W),
@@ -346,41 +338,6 @@ func skipInk(run *display.Text, span [2]float64, top, bottom float64) [][2]float
 	if at < span[1] {
 		out = append(out, [2]float64{at, span[1]})
 	}
-	return out
-}
-
-// flatten gives a path as short lines.
-func flatten(p *geom.Path) [][2]geom.Point {
-	var out [][2]geom.Point
-	start := geom.Point{}
-	p.Each(func(op geom.Op, from geom.Point, pts []geom.Point) {
-		prev := from
-		to := func(q geom.Point) {
-			out = append(out, [2]geom.Point{prev, q})
-			prev = q
-		}
-		switch op {
-		case geom.Move:
-			start = pts[0]
-		case geom.Line:
-			to(pts[0])
-		case geom.Close:
-			to(start)
-		case geom.Quad:
-			for i := 1; i <= 8; i++ {
-				t := float64(i) / 8
-				u := 1 - t
-				to(geom.Point{X: u*u*from.X + 2*u*t*pts[0].X + t*t*pts[1].X, Y: u*u*from.Y + 2*u*t*pts[0].Y + t*t*pts[1].Y})
-			}
-		case geom.Cubic:
-			for i := 1; i <= 12; i++ {
-				t := float64(i) / 12
-				u := 1 - t
-				at := func(a, b, c, d float64) float64 { return u*u*u*a + 3*u*u*t*b + 3*u*t*t*c + t*t*t*d }
-				to(geom.Point{X: at(from.X, pts[0].X, pts[1].X, pts[2].X), Y: at(from.Y, pts[0].Y, pts[1].Y, pts[2].Y)})
-			}
-		}
-	})
 	return out
 }
 

@@ -199,6 +199,9 @@ func Against(ctx context.Context, stock fs.FS, root string, views []browser.View
 	return out, err
 }
 
+// Picture is what is compared.
+type Picture = *image.RGBA
+
 // Draw draws a page below root.
 func Draw(stock fs.FS, root string, v browser.View, files *paint.Files) (*image.RGBA, []string, error) {
 	l, err := sweep.FromFile(filepath.Join(root, filepath.FromSlash(v.Page)), stock)

@@ -218,7 +218,7 @@ func (a *app) answerCheck(o *checking, pages []*check.Subject, reports []*check.
 	case o.stress:
 		return a.stress(pages, reports, o.from, o.to)
 	case o.suggest && !o.apply:
-		a.suggest(pages, reports, o)
+		a.suggest(pages, reports, o.from, o.to, o.within)
 	}
 	if o.file != "" {
 		if err := a.writeReport(o.file, pages, reports); err != nil {

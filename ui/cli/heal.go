@@ -18,12 +18,13 @@ const mostCures = 50
 
 // suggest looks for a proved cure of every finding of the site's own pages, for as long as was allowed. Findings that
 // have one carry its command.
-func (a *app) suggest(list []*check.Subject, reports []*check.Report, o *checking) {
+func (a *app) suggest(list []*check.Subject, reports []*check.Report, from, to int,
+	within time.Duration) {
 	w := a.searching(reports)
 	var late []string // addresses of blocks whose findings were not reached
-	end := time.Now().Add(o.within)
+	end := time.Now().Add(within)
 	for i := range reports {
-		h := cure.NewHealer(list[i].Env, storeOf(list[i].Env), o.from, o.to, reports...)
+		h := cure.NewHealer(list[i].Env, storeOf(list[i].Env), from, to, reports...)
 		for _, f := range cure.Curable(reports[i]) {
 			if time.Now().After(end) {
 				late = append(late, reports[i].Page+"/"+f.Block)
@@ -49,7 +50,7 @@ func (a *app) suggest(list []*check.Subject, reports []*check.Report, o *checkin
 	}
 	w.end()
 	if len(late) > 0 {
-		a.talkf("after %s no cure was looked for any more; %s left", o.within, diag.Plural(len(late), "finding"))
+		a.talkf("after %s no cure was looked for any more; %s left", within, diag.Plural(len(late), "finding"))
 		a.talkf("try:   ziegel check %s --suggest, or --within 2m", late[0])
 	}
 }

@@ -106,7 +106,7 @@ func Show(w io.Writer, how Pictures, img image.Image, columns int) error {
 	switch how {
 	case PicturesKitty:
 		if err := kitty.EncodeGraphics(w, fitted(img, columns*cell), &kitty.Options{Action: kitty.TransmitAndPut,
-			Transmission: kitty.Direct, Format: kitty.PNG, Chunk: true, Quite: 2}); err != nil {
+			Transmission: kitty.Direct, Format: kitty.PNG, Chunk: true, Quiet: 2}); err != nil {
 			return err
 		}
 		_, err := fmt.Fprintln(w)

@@ -3,30 +3,10 @@ package raster
 import (
 	"image"
 	"math"
-	"sync"
 
 	"ziegel/core/paint/display"
 	"ziegel/core/paint/geom"
 )
-
-// memory keeps what several strips of a picture need.
-type memory struct {
-	mu       sync.Mutex
-	glyphs   map[glyphKey]*image.Alpha
-	pictures map[pictureKey]*image.RGBA
-}
-
-func newMemory() *memory {
-	return &memory{glyphs: map[glyphKey]*image.Alpha{}, pictures: map[pictureKey]*image.RGBA{}}
-}
-
-// glyphKey names the pixels of a glyph: sizes in 1/64 px, places in quarters of a pixel.
-type glyphKey struct {
-	shape      *display.Shape
-	size       int32
-	x, y       int8
-	bold, lean int16
-}
 
 // text paints a run of glyphs. Upright ones stand on whole pixels down and on quarters of a pixel across, as Skia sets
 // them; others are filled as paths.

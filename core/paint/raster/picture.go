@@ -11,12 +11,6 @@ import (
 	"ziegel/core/paint/geom"
 )
 
-type pictureKey struct {
-	bitmap *display.Bitmap
-	w, h   int
-	crisp  bool
-}
-
 // picture paints a bitmap. Upright ones are brought to their size once for all strips.
 func (c *canvas) picture(it *display.Picture, m geom.Matrix, clip clipping) {
 	if it.Dst.Empty() {

@@ -57,3 +57,24 @@ func Draw(l *display.List, o Options) (*image.RGBA, error) {
 	})
 	return out, nil
 }
+
+// items paints a list of items under a transform to device pixels.
+func (c *canvas) items(list []display.Item, m geom.Matrix, clip clipping) {
+	if clip.rect.Empty() {
+		return
+	}
+	for _, it := range list {
+		switch it := it.(type) {
+		case *display.Group:
+			c.group(it, m, clip)
+		case *display.Fill:
+			c.fill(it, m, clip)
+		case *display.Text:
+			c.text(it, m, clip)
+		case *display.Shadow:
+			c.shadow(it, m, clip)
+		case *display.Picture:
+			c.picture(it, m, clip)
+		}
+	}
+}
