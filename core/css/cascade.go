@@ -10,7 +10,7 @@ import (
 // NewStyler returns a Styler; call SetMedia before Style.
 func NewStyler(d *Document) *Styler {
 	s := &Styler{doc: d, truth: make([]bool, len(d.conditions)), slots: make([]slot, len(d.Elements)),
-		pseudos: map[string][]slot{}, rootSize: 16, base: initialStyle, parsed: map[string]parsedValue{},
+		pseudos: map[string][]slot{}, rootSize: 16, base: initialStyle, initial: initialStyle, parsed: map[string]parsedValue{},
 		queries: map[string]*query{}}
 	return s
 }
@@ -24,8 +24,17 @@ func (s *Styler) SetMedia(m Media) {
 	}
 	if size *= m.zoom(); s.base.FontSize != size {
 		in := *s.base.Inherited
-		in.FontSize = size
+		in.FontSize, in.Zoom = size, m.Zoom
 		s.base.Inherited = &in
+	}
+	if z := m.zoom(); s.initial.FontSize != 16*z {
+		in := *initialInherited
+		in.FontSize, in.Zoom = in.FontSize*z, m.Zoom
+		s.initial = initialStyle
+		s.initial.Inherited = &in
+		for i := range s.initial.BorderWidth {
+			s.initial.BorderWidth[i] *= z
+		}
 	}
 	for i, c := range s.doc.conditions {
 		if !c.container {
@@ -100,7 +109,7 @@ func (s *Styler) Pseudo(e *Element, name string, parent *Style, containers []Con
 
 // Anonymous returns the style of an anonymous box inside parent.
 func (s *Styler) Anonymous(parent *Style, d Display) *Style {
-	st := initialStyle
+	st := s.initial
 	st.Inherited = parent.Inherited
 	st.Display = d
 	st.spec = parent.spec

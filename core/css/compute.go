@@ -25,7 +25,7 @@ func (s *Styler) units(st, parent *Style) *computing {
 // compute turns specified values into computed ones.
 func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float64) {
 	s.versions++
-	*st = initialStyle
+	*st = s.initial
 	st.Version = s.versions
 	st.spec = spec
 	st.Inherited = parent.Inherited
@@ -98,7 +98,7 @@ func (s *Styler) set(st, parent *Style, pl *parsedLonghand, c *computing) {
 	case "inherit":
 		pl.prop.copy(st, parent)
 	case "initial":
-		pl.prop.copy(st, &initialStyle)
+		pl.prop.copy(st, &s.initial)
 	}
 }
 

@@ -269,6 +269,14 @@ func (d *Document) presentationalHints(e *Element) []match {
 			text += "list-style-type: " + kind + ";"
 		}
 	}
+	for attr, property := range map[string]string{"bgcolor": "background-color", "color": "color", "text": "color"} {
+		v := strings.TrimSpace(e.Attr(attr))
+		legacy := attr == "bgcolor" && strings.Contains(" body table thead tbody tfoot tr td th ", " "+e.Tag+" ") ||
+			attr == "color" && (e.Tag == "font" || e.Tag == "hr") || attr == "text" && e.Tag == "body"
+		if _, ok := ParseColor(Tokenize(v), ColorContext{}); v != "" && legacy && ok {
+			text += property + ": " + v + ";"
+		}
+	}
 	if text == "" {
 		return nil
 	}

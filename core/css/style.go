@@ -37,6 +37,15 @@ type Inherited struct {
 	Visible       bool
 	TabSize       Len // a number of spaces, or a length
 	TabLength     bool
+	Zoom          float64 // device pixels a CSS px takes; 0 means 1
+}
+
+// CSSSize gives the font size in CSS px, whatever the layout counts in.
+func (a *Inherited) CSSSize() float64 {
+	if a.Zoom > 0 {
+		return a.FontSize / a.Zoom
+	}
+	return a.FontSize
 }
 
 // LineHeight is the computed line-height.

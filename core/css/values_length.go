@@ -255,7 +255,7 @@ func (m *memo[T]) get(c *unitContext, compute func() T) T {
 
 func (m *memo[T]) same(c *unitContext) bool {
 	u := &m.units
-	return (m.uses&unitsOfView == 0 || u.vw == c.vw && u.vh == c.vh) &&
+	return u.zoom == c.zoom && (m.uses&unitsOfView == 0 || u.vw == c.vw && u.vh == c.vh) &&
 		(m.uses&unitsOfBox == 0 || u.cqw == c.cqw && u.cqh == c.cqh) &&
 		(m.uses&unitsOfFont == 0 || u.fontSize == c.fontSize && u.lineHeight == c.lineHeight) &&
 		(m.uses&unitsOfRoot == 0 || u.rootSize == c.rootSize && u.rootLine == c.rootLine)

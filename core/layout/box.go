@@ -243,7 +243,7 @@ const textSlack = 1
 // WantOf describes the face that a style asks for.
 func WantOf(s *css.Style) font.Want {
 	return font.Want{Families: s.FontFamily, Weight: s.FontWeight, Stretch: s.FontStretch, Italic: s.Italic,
-		Slant: s.Slant, Size: s.FontSize, NoSize: s.NoOptical, Axes: s.Variations}
+		Slant: s.Slant, Size: s.CSSSize(), NoSize: s.NoOptical, Axes: s.Variations}
 }
 
 func (b *Box) setKind() {

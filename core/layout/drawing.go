@@ -66,6 +66,9 @@ func (e *Engine) Drawing(scale float64) *Drawn {
 	}
 	d := &drawer{w: &walker{e: e, r: &Result{}}, boxes: map[*Box]*Drawn{}, shaped: map[*para][][]font.Glyph{},
 		scale: scale}
+	if !e.doc.Counts {
+		e.recount()
+	}
 	return d.box(e.root, frame{m: identity}, nil, [2]float64{})
 }
 

@@ -156,9 +156,11 @@ func (e *Engine) counter(el *css.Element, name string) int {
 // count walks the document in order and notes the counters wherever content is generated (CSS Lists 3, section 4). It
 // returns false when nothing has changed since the last width.
 func (e *Engine) count() bool {
-	if !e.doc.Counts {
-		return false
-	}
+	return e.doc.Counts && e.recount()
+}
+
+// recount is count for a document whose counters are drawn but do not change any box.
+func (e *Engine) recount() bool {
 	if e.counting == nil {
 		e.counting = e.doc.Counting()
 	}

@@ -249,3 +249,13 @@ func (p *painter) choice(b *box) []display.Item {
 	}
 	return out
 }
+
+// ownLook reports a control whose frame a browser draws in a look of its own: nothing of the page says how.
+func (p *painter) ownLook(b *box) {
+	if b.Style.Plain || b.Element.Tag == "progress" || b.Element.Tag == "meter" {
+		return
+	}
+	if b.Style.BorderStyle[css.Top] == "inset" && b.Border[css.Top] > 0 && b.read.Own("border-top-color") == nil {
+		p.miss(b.el, "the browser's own frame of <"+b.Element.Tag+">")
+	}
+}

@@ -233,6 +233,7 @@ func (p *painter) words(b *box, s *sink) {
 	case isReplaced(b.Element) && !b.Inline:
 		s.add(b.clip, p.replaced(b)...)
 	case b.Element != nil && isControl(b.Element):
+		p.ownLook(b)
 		s.add(b.clip, p.control(b)...)
 	}
 	if len(b.Texts) > 0 && !b.Style.ContentHidden {

@@ -360,12 +360,16 @@ func (p *painter) marker(b *box) []display.Item {
 	r := plain(b.Rects[0])
 	if b.Inline {
 		r = p.snap(b.Rects[0])
-	} else { // the box of an inside marker has room on its right
-		r.X1 = r.X0 + r.H()
-		size := float64((int(px(b.Rects[0].W)) - 2))
-		if size > 0 {
-			asc := b.Style.FontSize * .9
-			r = geom.R(r.X0+1, r.Y0+asc*.5, size, size)
+	} else { // the box of an inside marker stands on the baseline and has no height
+		base := r.Y1
+		switch b.Marker {
+		case "disclosure-open", "disclosure-closed":
+			r = geom.R(r.X0, base-r.W(), r.W(), r.W())
+		default:
+			asc := px(p.e.DrawText(b.Style, "x").Base)
+			size := max(0, r.W()-2)
+			top := base - asc + math.Floor(3*(asc-math.Floor(asc*2/3))/2)
+			r = geom.R(r.X0+1, top, size, size)
 		}
 	}
 	color := b.read.In.Current

@@ -108,10 +108,17 @@ func RectPath(r Rect) *Path {
 // kappa is how far the controls of a cubic curve lie along the sides of a quarter of an ellipse.
 const kappa = .5522847498307936
 
-// Ellipse is an ellipse as a path.
+// Ellipse is an ellipse as a path, from its right end on, clockwise (SVG 2, "The circle element").
 func Ellipse(cx, cy, rx, ry float64) *Path {
-	return Round{Rect: Rect{cx - rx, cy - ry, cx + rx, cy + ry},
-		Radii: [4]Point{{rx, ry}, {rx, ry}, {rx, ry}, {rx, ry}}}.Path()
+	p := &Path{}
+	kx, ky := rx*kappa, ry*kappa
+	p.MoveTo(cx+rx, cy)
+	p.CubicTo(cx+rx, cy+ky, cx+kx, cy+ry, cx, cy+ry)
+	p.CubicTo(cx-kx, cy+ry, cx-rx, cy+ky, cx-rx, cy)
+	p.CubicTo(cx-rx, cy-ky, cx-kx, cy-ry, cx, cy-ry)
+	p.CubicTo(cx+kx, cy-ry, cx+rx, cy-ky, cx+rx, cy)
+	p.ClosePath()
+	return p
 }
 
 // Round is a rectangle with rounded corners: radii from the upper left one clockwise, each across and down.

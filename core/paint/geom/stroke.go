@@ -44,7 +44,11 @@ func (p *Path) Stroke(pen Pen) *Path {
 		dashes = nil
 	}
 	d := rasterx.NewDasher(1, 1, out)
-	d.SetStroke(fixed.Int26_6(pen.Width*fine*64), fixed.Int26_6(max(1, pen.Miter)*64), ends, ends, rasterx.FlatGap, mode,
+	gap := rasterx.FlatGap
+	if mode == rasterx.Round {
+		gap = rasterx.RoundGap
+	}
+	d.SetStroke(fixed.Int26_6(pen.Width*fine*64), fixed.Int26_6(max(1, pen.Miter)*64), ends, ends, gap, mode,
 		dashes, pen.Offset*fine)
 	at := func(q Point) fixed.Point26_6 {
 		return fixed.Point26_6{X: fixed.Int26_6(q.X * fine * 64), Y: fixed.Int26_6(q.Y * fine * 64)}

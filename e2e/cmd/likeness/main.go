@@ -1,5 +1,5 @@
-// Command likeness draws pages and compares them with what Chromium shows: the pages of testdata/drawing, the demo, and
-// every section in four themes, light and dark, at three widths and two scales. It prints one line a picture, the worst
+// Command likeness draws pages and compares them with what Chromium shows: the pages of testdata/drawing and testdata/boxes, the
+// demo, and every section in four themes, light and dark, at three widths and two scales. It prints one line a picture, the worst
 // last, and the figures of all.
 package main
 
@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"ziegel/e2e/browser"
+	"ziegel/e2e/equal"
 	"ziegel/e2e/likeness"
 	"ziegel/stock"
 )
@@ -44,6 +45,11 @@ func run(only, widths, scales string, sections bool) error {
 		return err
 	}
 	pages = append(pages, demo...)
+	boxes, err := equal.Fixtures("e2e", root)
+	if err != nil {
+		return err
+	}
+	pages = append(pages, boxes...)
 	if sections {
 		for _, theme := range likeness.Themes {
 			more, err := likeness.Sections(stock.Files, root, theme)
@@ -62,7 +68,7 @@ func run(only, widths, scales string, sections bool) error {
 		for _, w := range numbers(widths) {
 			for _, s := range numbers(scales) {
 				views = append(views, browser.View{Page: p, Width: int(w), Scale: s})
-				if !strings.HasPrefix(p, "features/") || strings.Contains(p, "tones") {
+				if !strings.HasPrefix(p, "features/") && !strings.HasPrefix(p, "boxes/") || strings.Contains(p, "tones") {
 					views = append(views, browser.View{Page: p, Width: int(w), Scale: s, Dark: true})
 				}
 			}
