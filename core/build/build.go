@@ -8,7 +8,9 @@ import (
 	"runtime"
 	"strings"
 
+	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/draw"
 	"ziegel/core/media"
 	"ziegel/core/parallel"
 	"ziegel/core/project"
@@ -110,10 +112,28 @@ func Build(e *project.Project, opts Options) (Files, diag.Problems) {
 			out["fonts/"+name] = File{Data: data}
 		}
 	}
-	if e.Site.Favicon == "" {
-		out["favicon.svg"] = File{Data: Favicon(e)}
-	}
+	icons(e, out)
 	return out, unique(problems)
+}
+
+// icons adds the site's icon: as it is, and drawn for browsers and home screens that show no drawing.
+func icons(e *project.Project, out Files) {
+	name, data := "favicon.svg", Favicon(e)
+	if e.Site.Favicon == "" {
+		out[name] = File{Data: data}
+	} else {
+		name = e.Site.Favicon
+		own, err := e.MediaFile(strings.TrimPrefix(name, "media/"))
+		if err != nil {
+			return
+		}
+		data = own
+	}
+	for file, size := range map[string]int{compose.FaviconPNG: 48, compose.TouchIcon: 180} {
+		if png, err := draw.File(e.Stock, name, data, size, size); err == nil {
+			out[file] = File{Data: png}
+		}
+	}
 }
 
 // unique drops problems that several pages share.

@@ -5,11 +5,14 @@ import (
 	"strings"
 
 	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/draw"
 	"ziegel/core/measure"
 	"ziegel/core/media"
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/styles"
+	"ziegel/core/sweep"
 )
 
 // files gives the files of a page that an earlier build has made, when they lie there as they were written.
@@ -64,6 +67,30 @@ func (m Made) Asset(e *project.Project, name, cache string) ([]byte, bool) {
 	return nil, false
 }
 
+// drawShare draws the picture that others show with a link to a page.
+func drawShare(e *project.Project, p *site.Page, s *compose.Share) ([]byte, error) {
+	if s.From != "" {
+		data, err := e.MediaFile(s.From)
+		if err != nil {
+			return nil, err
+		}
+		return draw.File(e.Stock, s.From, data, draw.ShareWidth, draw.ShareHeight)
+	}
+	page, _ := measure.Page(e, p, compose.Options{Marks: true})
+	l, err := sweep.FromPage(e, page)
+	if err != nil {
+		return nil, err
+	}
+	opening := ""
+	for _, b := range page.Blocks {
+		if b.EveryPage == "" {
+			opening = b.Name
+			break
+		}
+	}
+	return draw.SharePicture(l, opening)
+}
+
 // MakePage makes the files of one page, its own style sheet included.
 func MakePage(e *project.Project, p *site.Page, opts Options) (Made, Files) {
 	page, problems := measure.Page(e, p, compose.Options{Files: opts.Files})
@@ -80,6 +107,17 @@ func MakePage(e *project.Project, p *site.Page, opts Options) (Made, Files) {
 		texts[p.Name+".css"] = page.Own.Text
 	}
 	files := Files{}
+	if page.Share != nil {
+		data, err := drawShare(e, p, page.Share)
+		if err != nil {
+			m.Problems = append(m.Problems, diag.Problem{Position: diag.Position{File: p.File.Path}, Severity: diag.Warning,
+				Rule: "share-picture", Text: "the picture for links to the page cannot be drawn: " + err.Error(),
+				Expected: "a picture that can: ziegel set " + p.Name + " picture=FILE.jpg"})
+		} else {
+			m.Files[page.Share.Path] = site.Hash(string(data))
+			files[page.Share.Path] = File{Data: data, From: m.Files[page.Share.Path]}
+		}
+	}
 	for name, text := range texts {
 		m.Files[name] = site.Hash(text)
 		files[name] = File{Data: []byte(text), From: m.Files[name]}

@@ -78,7 +78,7 @@ func TestPagesThatAreKnownAreNotMadeAgain(t *testing.T) {
 	}))
 	assert.Equal(t, whole, builtAgain())
 	assert.Equal(t, whole, builtAgain())
-	assert.Equal(t, 6, lying, "pages and their sheets; drawings take colors from the theme")
+	assert.Equal(t, 8, lying, "pages and their sheets; drawings take colors from the theme")
 	delete(r.made, "home") // something that it is made from has changed
 	assert.Equal(t, whole, builtAgain())
 	assert.Equal(t, []string{"home"}, r.now)

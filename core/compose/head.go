@@ -2,11 +2,13 @@ package compose
 
 import (
 	"path"
+	"strconv"
 	"strings"
 
 	"golang.org/x/net/html"
 
 	"ziegel/core/markup"
+	"ziegel/core/media"
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/styles"
@@ -60,8 +62,13 @@ func (c *composer) head() *html.Node {
 	if url != "" {
 		meta("property", "og:url", "content", url)
 	}
-	if pic := c.preview(); pic != "" && s.Address != "" {
-		meta("property", "og:image", "content", s.Address+"/media/"+project.URLPath(pic))
+	if file, w, h := c.sharePicture(); file != "" {
+		meta("property", "og:image", "content", s.Address+"/"+file)
+		if w > 0 {
+			meta("property", "og:image:width", "content", strconv.Itoa(w))
+			meta("property", "og:image:height", "content", strconv.Itoa(h))
+		}
+		meta("property", "og:image:alt", "content", title)
 		meta("name", "twitter:card", "content", "summary_large_image")
 	} else {
 		meta("name", "twitter:card", "content", "summary")
@@ -93,6 +100,8 @@ func (c *composer) head() *html.Node {
 		markup.Set(link, "type", kind)
 	}
 	h.AppendChild(link)
+	h.AppendChild(markup.Element("link", "rel", "icon", "href", c.depth+FaviconPNG, "type", "image/png"))
+	h.AppendChild(markup.Element("link", "rel", "apple-touch-icon", "href", c.depth+TouchIcon))
 	for _, f := range c.Env.FontsOf(c.out.Blocks) {
 		if f.Weight == 400 || f.Weight == 700 {
 			h.AppendChild(markup.Element("link", "rel", "preload", "href", c.depth+"fonts/"+f.Name, "as", "font",
@@ -113,6 +122,43 @@ func (c *composer) hasDark() bool {
 		}
 	}
 	return false
+}
+
+// Files that a build draws beside the site's own icon, at the root of the built site.
+const (
+	FaviconPNG = "favicon.png"    // 48 x 48 px
+	TouchIcon  = "touch-icon.png" // 180 x 180 px, for home screens
+)
+
+// Share is a picture that is drawn for those who show a link to a page.
+type Share struct {
+	Path string // of the built file
+	From string // the drawing below media/ that it shows; "" for the page's opening
+}
+
+// The size of a drawn share picture, px.
+const (
+	shareWidth  = 1200
+	shareHeight = 630
+)
+
+// sharePicture gives the file that others show with a link to the page, "" for none, and its size when it is known. A
+// drawing, which they do not show, and a page without a picture have one drawn.
+func (c *composer) sharePicture() (file string, w, h int) {
+	if c.Env.Site.Address == "" || c.Page.Name == project.Lost {
+		return "", 0, 0
+	}
+	name := c.preview()
+	if name == "" || media.IsSVG(name) {
+		c.out.Share = &Share{Path: "share/" + c.Page.Name + ".png", From: name}
+		return "share/" + project.URLPath(c.Page.Name) + ".png", shareWidth, shareHeight
+	}
+	if data, err := c.Env.MediaFile(name); err == nil {
+		if pw, ph, err := media.Size(name, data); err == nil {
+			w, h = int(pw), int(ph)
+		}
+	}
+	return "media/" + project.URLPath(name), w, h
 }
 
 // preview chooses the picture that other sites show with a link: the page's, the site's, else none.

@@ -89,6 +89,7 @@ type Page struct {
 	NoAlt  []Bare       // own pictures without alternative text
 	Blocks []*site.Block
 	Tuned  []site.Tuned // rules of the check that the site tunes
+	Share  *Share       // the picture that others show with a link to the page, when it has to be drawn
 }
 
 // FieldUse is one field of one block on a page.

@@ -63,7 +63,7 @@ type Styler struct {
 	pseudos  map[string][]slot
 	rootSize float64
 	base     Style
-	initial  Style // values of properties that nothing sets
+	initial  Style                  // values of properties that nothing sets
 	parsed   map[string]parsedValue // by "name: value"
 	rootLine float64
 	versions int

@@ -1,0 +1,70 @@
+package draw
+
+import (
+	"bytes"
+	"fmt"
+	"html"
+	"io/fs"
+
+	"ziegel/core/css"
+	"ziegel/core/layout"
+	"ziegel/core/paint"
+	"ziegel/core/paint/display"
+	"ziegel/core/paint/geom"
+	"ziegel/core/paint/raster"
+	"ziegel/core/sweep"
+)
+
+// ShareWidth and ShareHeight are the size of the picture that other sites show with a link, px: that which the Open
+// Graph readers of today take whole.
+const (
+	ShareWidth  = 1200
+	ShareHeight = 630
+)
+
+// SharePicture draws what stands for a page elsewhere: its opening, the first block that is not on every page, in the
+// middle of the picture.
+func SharePicture(l *sweep.Prepared, opening string) ([]byte, error) {
+	shot, err := Of(l, ShareWidth, Target{}, Look{})
+	if err != nil {
+		return nil, err
+	}
+	top := 0.0
+	if b := l.Block(opening); b != nil {
+		if box := shot.Result.Of(b.Element); box != nil {
+			top = box.Y.Float() + (box.H.Float()-ShareHeight)/2
+		}
+	}
+	top = max(0, min(top, shot.List.H-ShareHeight))
+	area := geom.R(0, top, ShareWidth, ShareHeight)
+	return pngOf(shot.List, area)
+}
+
+func pngOf(l *display.List, area geom.Rect) ([]byte, error) {
+	img, err := raster.Draw(l, raster.Options{Area: &area})
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	err = raster.EncodePNG(&b, img)
+	return b.Bytes(), err
+}
+
+// File draws a picture file so that it covers w by h px.
+func File(stock fs.FS, name string, data []byte, w, h int) ([]byte, error) {
+	doc, err := css.Load(css.Source{File: "picture", HTML: fmt.Sprintf(
+		`<!doctype html><style>body{margin:0}img{display:block;width:%dpx;height:%dpx;object-fit:cover}</style><img src="%s">`, w, h,
+		html.EscapeString(name))})
+	if err != nil {
+		return nil, err
+	}
+	fonts, err := sweep.StockFonts(stock)
+	if err != nil {
+		return nil, err
+	}
+	e := layout.New(doc, layout.Options{Fonts: fonts.Clone(), Height: h,
+		Picture: func(string) (float64, float64, bool) { return float64(w), float64(h), true }})
+	r := e.Layout(w)
+	list := paint.Page(e, r, paint.Options{File: func(string) ([]byte, bool) { return data, true }})
+	return pngOf(list, geom.R(0, 0, float64(w), float64(h)))
+}
