@@ -61,15 +61,20 @@ func (x ruleIndex) candidates(e *Element) []int {
 // In gives the same document with every element in some states (hover, focus-visible). The rules are shared, the
 // elements are others.
 func (d *Document) In(states ...string) *Document {
+	return d.InWhere(func(*Element) []string { return states })
+}
+
+// InWhere gives the same document with each element in the states that are chosen for it.
+func (d *Document) InWhere(choose func(e *Element) []string) *Document {
 	out := *d
-	set := map[string]bool{}
-	for _, s := range states {
-		set[s] = true
-	}
 	out.Unsupported = slices.Clip(d.Unsupported)
 	out.Elements = make([]*Element, len(d.Elements))
 	for i, e := range d.Elements {
 		c := *e
+		set := map[string]bool{}
+		for _, s := range choose(e) {
+			set[s] = true
+		}
 		c.matched, c.pseudo, c.pseudos, c.conds, c.states = nil, nil, nil, nil, set
 		out.Elements[i] = &c
 	}

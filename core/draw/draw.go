@@ -20,7 +20,7 @@ import (
 type Look struct {
 	Scale float64  // device pixels a CSS px; 0 means 1
 	Dark  bool     // in dark colors
-	State []string // every element in these states: hover, focus-visible, active
+	State []string // what can be is in these states: hover, focus-visible, active
 	// Alone draws a block or a part without what lies behind and over it.
 	Alone bool
 	Files *paint.Files
@@ -48,11 +48,7 @@ func Of(l *sweep.Prepared, width int, t Target, how Look) (*Shot, error) {
 	page.Dark = how.Dark
 	l = &page
 	if len(how.State) > 0 {
-		in, err := l.In(how.State...)
-		if err != nil {
-			return nil, err
-		}
-		l = in
+		l = l.Touched(how.State...)
 	}
 	zoom := 1.0
 	if how.Scale > 1 && !how.Alone { // laid out in device pixels, as on a screen that has more of them

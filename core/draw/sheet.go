@@ -74,11 +74,13 @@ func (s *Sheet) Text(tag, text string) {
 
 // List lays the sheet out.
 func (s *Sheet) List(stock fs.FS, files *paint.Files, scale float64) (*display.List, error) {
-	width := s.Width
+	width, own := s.Width, ""
 	if width == 0 {
 		width = 20000
+	} else {
+		own = "body { width: auto; }"
 	}
-	doc, err := css.Load(css.Source{File: "sheet", HTML: "<!doctype html><style>" + sheetStyle + "</style><body>" +
+	doc, err := css.Load(css.Source{File: "sheet", HTML: "<!doctype html><style>" + sheetStyle + own + "</style><body>" +
 		s.b.String()})
 	if err != nil {
 		return nil, err

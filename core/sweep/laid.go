@@ -25,6 +25,28 @@ func (l *Prepared) With(s Screen) *Prepared {
 // In gives the same page with every element in some states (hover, focus-visible).
 func (l *Prepared) In(states ...string) (*Prepared, error) { return l.as(states, false) }
 
+// Touched gives the same page in some states, of which only what can have the focus is in those that speak of it.
+func (l *Prepared) Touched(states ...string) *Prepared {
+	return l.of(l.Doc.InWhere(func(e *css.Element) []string {
+		if canFocus(e) {
+			return states
+		}
+		return slices.DeleteFunc(slices.Clone(states), func(s string) bool { return s == "focus" || s == "focus-visible" })
+	}))
+}
+
+// canFocus reports an element that the keyboard reaches.
+func canFocus(e *css.Element) bool {
+	switch e.Tag {
+	case "a":
+		return e.Attr("href") != ""
+	case "button", "input", "select", "textarea", "summary":
+		return true
+	}
+	_, indexed := e.LookupAttr("tabindex")
+	return indexed
+}
+
 // Still gives the same page with every element in some states, and transforms taken off: what moves then moves the
 // layout.
 func (l *Prepared) Still(states ...string) (*Prepared, error) { return l.as(states, true) }
@@ -41,6 +63,11 @@ func (l *Prepared) as(states []string, still bool) (*Prepared, error) {
 	} else {
 		doc = l.Doc.In(states...)
 	}
+	return l.of(doc), nil
+}
+
+// of gives the same page with another document of the same elements.
+func (l *Prepared) of(doc *css.Document) *Prepared {
 	other := *l
 	other.Doc, other.Blocks = doc, nil
 	if l.Page != nil {
@@ -49,7 +76,7 @@ func (l *Prepared) as(states []string, still bool) (*Prepared, error) {
 			b.Section = l.Block(b.Name).Section
 		}
 	}
-	return &other, nil
+	return &other
 }
 
 // Faces lists the fonts that a style is set in, those to try first before the others. It is for one goroutine at a

@@ -31,6 +31,7 @@ import (
 // drawing is what draw was asked for.
 type drawing struct {
 	at, to, scheme, state string
+	sheet                 string // "" or which sheet
 	scale                 float64
 	outlines              bool
 	widths                []int
@@ -60,17 +61,30 @@ What is not drawn as browsers do is told.`,
   # a page as PDF, in dark colors
   ziegel draw home --scheme dark --to home.pdf
 
+  # every block at two widths; the library in this theme; how pictures are cut
+  ziegel draw home --sheet blocks --at 390,1280 --to blocks.png
+  ziegel draw hero --sheet sections --to heroes.png
+  ziegel draw home --sheet crops --to crops.png
+
   # any HTML file
   ziegel draw some/page.html --at 1280 --to page.png`,
-		Args:              cobra.ExactArgs(1),
+		Args:              cobra.MaximumNArgs(1),
 		ValidArgsFunction: a.complete("part"),
-		RunE: func(_ *cobra.Command, args []string) error {
+		RunE: func(cmd *cobra.Command, args []string) error {
 			if err := o.read(); err != nil {
 				return err
+			}
+			if o.sheet != "" {
+				return a.drawSheet(o, args, cmd.Flags().Changed("at"))
+			}
+			if len(args) == 0 {
+				return errors.New("draw needs to know what: a page such as home, a block such as home/plans, a part such as home/plans.card[2], or an HTML file")
 			}
 			return a.draw(o, args[0])
 		},
 	}
+	cmd.Flags().StringVar(&o.sheet, "sheet", "",
+		"what a sheet shows: "+strings.Join(sheetNames, ", "))
 	cmd.Flags().StringVar(&o.at, "at", "1280", "screen widths, CSS px, with commas between")
 	cmd.Flags().StringVar(&o.to, "to", "", "file to write: .png, .svg or .pdf")
 	cmd.Flags().Float64Var(&o.scale, "scale", 1, "device pixels a CSS px takes, 0.1 to 4")
@@ -81,6 +95,86 @@ What is not drawn as browsers do is told.`,
 	return cmd
 }
 
+// sheetNames are the sheets that there are.
+var sheetNames = []string{"blocks", "sections", "crops", "icons", "states", "seams"}
+
+// drawSheet draws a sheet of a page, or of the library.
+func (a *app) drawSheet(o *drawing, args []string, at bool) error {
+	if o.to == "" {
+		return errors.New("--sheet needs a file: --to sheet.png, .svg or .pdf")
+	}
+	if err := a.mayWrite(o.to); err != nil {
+		return err
+	}
+	if !at {
+		o.widths = []int{390, 768, 1280}
+	}
+	look := draw.Look{Scale: o.scale, Dark: o.scheme == "dark", State: o.states(), Files: paint.NewFiles()}
+	title := o.sheet
+	if len(args) > 0 {
+		title += " of " + args[0]
+	}
+	var sheet *draw.Sheet
+	var s *check.Subject
+	if o.sheet == "sections" {
+		e, _, err := a.open()
+		if err != nil {
+			return err
+		}
+		if !at {
+			o.widths = []int{390, 1280}
+		}
+		if sheet, err = draw.Sections(e, strings.Join(args, ""), o.widths, look); err != nil {
+			return err
+		}
+	} else {
+		if len(args) == 0 {
+			return fmt.Errorf("--sheet %s shows a page: ziegel draw home --sheet %s --to %s", o.sheet, o.sheet, o.to)
+		}
+		var err error
+		if s, err = a.subject(args[0]); err != nil {
+			return err
+		}
+		widest := slices.Max(o.widths)
+		switch o.sheet {
+		case "blocks":
+			sheet, err = draw.Blocks(s.Prepared, stackOf(s, false, sweep.DefaultFrom, sweep.DefaultTo), o.widths, look)
+		case "crops":
+			sheet, err = draw.Crops(s.Prepared, o.widths, look)
+		case "icons":
+			sheet, err = draw.Icons(s.Prepared, widest, look)
+		case "states":
+			sheet, err = draw.States(s.Prepared, widest, look)
+		case "seams":
+			sheet, err = draw.Seams(s.Prepared, o.widths, look)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	list, err := sheet.List(stock.Files, look.Files, o.scale)
+	if err != nil {
+		return err
+	}
+	area := geom.R(0, 0, list.W, list.H)
+	if strings.EqualFold(filepath.Ext(o.to), ".pdf") {
+		var b bytes.Buffer
+		if err := vector.PDF(&b, title, []vector.PDFPage{{List: list, Area: area}}); err != nil {
+			return err
+		}
+		if err := a.save(o.to, b.Bytes()); err != nil {
+			return err
+		}
+		a.answer("drew %s to %s: vectors, %s", title, o.to, size(b.Len()))
+	} else if err := a.writePicture(o, title, list, area); err != nil {
+		return err
+	}
+	if s != nil {
+		a.tellMissed(s, list.Missed)
+	}
+	return nil
+}
+
 // drawnStates are those that a picture can show.
 var drawnStates = []string{"hover", "focus", "pressed"}
 
@@ -88,6 +182,9 @@ var drawnStates = []string{"hover", "focus", "pressed"}
 func (o *drawing) read() (err error) {
 	if o.widths, err = parseWidths(o.at); err != nil {
 		return err
+	}
+	if o.sheet != "" && !slices.Contains(sheetNames, o.sheet) {
+		return diag.Unknown("sheet", o.sheet, sheetNames, "")
 	}
 	if o.scheme != "light" && o.scheme != "dark" {
 		return fmt.Errorf("--scheme cannot be %q: use light or dark", o.scheme)
