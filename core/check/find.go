@@ -25,16 +25,16 @@ func spans(s *Scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 	}
 	var out []Finding
 	for start := 0; start < len(list); {
-		end, worst := start, list[start].hit
+		end, worst, at := start, list[start].hit, list[start].width
 		for end+1 < len(list) && list[end+1].width <= list[end].width+1 {
 			end++
 			if list[end].hit.amount > worst.amount {
-				worst = list[end].hit
+				worst, at = list[end].hit, list[end].width
 			}
 		}
 		block, part, item := naming.Place(l, worst.el)
 		f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, Path: worst.el.Path(),
-			From: list[start].width, To: list[end].width}
+			From: list[start].width, To: list[end].width, Worst: at}
 		f.Around, f.worst, f.Where = naming.PartsAround(worst.el, part), worst, naming.Whereabouts(l, worst.el)
 		other := ""
 		if worst.other != nil {
@@ -51,9 +51,9 @@ func spans(s *Scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 			other = "the ::" + worst.behind + " of " + other
 		}
 		f.Text = r.say(name, other, worst)
-		at := engine.Layout(list[start].width)
-		f.Cause = cause(l, at, worst)
-		f.Why = explain.Why(l, at, r.axis, worst.el, worst.other)
+		first := engine.Layout(list[start].width)
+		f.Cause = cause(l, first, worst)
+		f.Why = explain.Why(l, first, r.axis, worst.el, worst.other)
 		if r.grade != nil {
 			f.Severity = r.grade(worst)
 		}
@@ -68,7 +68,7 @@ func spans(s *Scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
 	}
 	if r.whole && len(out) > 0 {
 		out = out[:1]
-		out[0].From, out[0].To = 0, 0
+		out[0].From, out[0].To, out[0].Worst = 0, 0, 0
 	}
 	return out
 }

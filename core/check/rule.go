@@ -21,6 +21,7 @@ type Finding struct {
 	Where    string        `json:"where,omitempty"` // on a foreign page: what holds it, and the heading there
 	From     int           `json:"from,omitempty"`  // widths in CSS px, both ends included
 	To       int           `json:"to,omitempty"`
+	Worst    int           `json:"worst,omitempty"` // the width at which it is worst, the first of those
 	Text     string        `json:"text"`
 	Cause    diag.Place    `json:"cause,omitzero"` // what is to blame
 	Why      string        `json:"why,omitempty"`  // what makes the box that size or puts it there

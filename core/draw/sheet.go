@@ -85,7 +85,7 @@ func (s *Sheet) List(stock fs.FS, files *paint.Files, scale float64) (*display.L
 	if err != nil {
 		return nil, err
 	}
-	fonts, err := sheetFonts(stock)
+	fonts, err := SheetFonts(stock)
 	if err != nil {
 		return nil, err
 	}
@@ -116,8 +116,8 @@ func (s *Sheet) List(stock fs.FS, files *paint.Files, scale float64) (*display.L
 	return out, nil
 }
 
-// sheetFonts are the faces that sheets are set in.
-func sheetFonts(stock fs.FS) (*font.Set, error) {
+// SheetFonts are the faces that sheets are set in.
+func SheetFonts(stock fs.FS) (*font.Set, error) {
 	set, err := sweep.StockFonts(stock)
 	if err != nil {
 		return nil, err

@@ -32,6 +32,8 @@ import (
 type drawing struct {
 	at, to, scheme, state string
 	sheet                 string // "" or which sheet
+	since                 string // a commit, branch or tag
+	dryRun                bool
 	scale                 float64
 	outlines              bool
 	widths                []int
@@ -66,15 +68,36 @@ What is not drawn as browsers do is told.`,
   ziegel draw hero --sheet sections --to heroes.png
   ziegel draw home --sheet crops --to crops.png
 
+  # what has changed since a commit; what a command would change
+  ziegel draw home --since HEAD --to changes.png
+  ziegel draw home --dry-run --to plan.png -- style home/plans.card padding=3rem
+
   # any HTML file
   ziegel draw some/page.html --at 1280 --to page.png`,
-		Args:              cobra.MaximumNArgs(1),
+		Args: func(cmd *cobra.Command, args []string) error {
+			if o.dryRun {
+				return nil
+			}
+			return cobra.MaximumNArgs(1)(cmd, args)
+		},
 		ValidArgsFunction: a.complete("part"),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if err := o.read(); err != nil {
 				return err
 			}
-			if o.sheet != "" {
+			switch {
+			case o.since != "" || o.dryRun:
+				if o.to == "" {
+					return errors.New("before and after stand on a sheet: --to FILE.png")
+				}
+				if err := a.mayWrite(o.to); err != nil {
+					return err
+				}
+				if o.dryRun {
+					return a.drawTrial(o, args)
+				}
+				return a.drawSince(o, args)
+			case o.sheet != "":
 				return a.drawSheet(o, args, cmd.Flags().Changed("at"))
 			}
 			if len(args) == 0 {
@@ -85,6 +108,9 @@ What is not drawn as browsers do is told.`,
 	}
 	cmd.Flags().StringVar(&o.sheet, "sheet", "",
 		"what a sheet shows: "+strings.Join(sheetNames, ", "))
+	cmd.Flags().StringVar(&o.since, "since", "", "before and after: the site as git has it at a commit, and as it is")
+	cmd.Flags().BoolVar(&o.dryRun, "dry-run", false, "before and after a command that stands after --, which is not carried out")
+	cmd.MarkFlagsMutuallyExclusive("since", "dry-run", "sheet")
 	cmd.Flags().StringVar(&o.at, "at", "1280", "screen widths, CSS px, with commas between")
 	cmd.Flags().StringVar(&o.to, "to", "", "file to write: .png, .svg or .pdf")
 	cmd.Flags().Float64Var(&o.scale, "scale", 1, "device pixels a CSS px takes, 0.1 to 4")
@@ -156,22 +182,29 @@ func (a *app) drawSheet(o *drawing, args []string, at bool) error {
 	if err != nil {
 		return err
 	}
-	area := geom.R(0, 0, list.W, list.H)
-	if strings.EqualFold(filepath.Ext(o.to), ".pdf") {
-		var b bytes.Buffer
-		if err := vector.PDF(&b, title, []vector.PDFPage{{List: list, Area: area}}); err != nil {
-			return err
-		}
-		if err := a.save(o.to, b.Bytes()); err != nil {
-			return err
-		}
-		a.answer("drew %s to %s: vectors, %s", title, o.to, size(b.Len()))
-	} else if err := a.writePicture(o, title, list, area); err != nil {
+	if err := a.writeList(o, title, list); err != nil {
 		return err
 	}
 	if s != nil {
 		a.tellMissed(s, list.Missed)
 	}
+	return nil
+}
+
+// writeList writes a whole list as what its file ends in.
+func (a *app) writeList(o *drawing, title string, list *display.List) error {
+	area := geom.R(0, 0, list.W, list.H)
+	if !strings.EqualFold(filepath.Ext(o.to), ".pdf") {
+		return a.writePicture(o, title, list, area)
+	}
+	var b bytes.Buffer
+	if err := vector.PDF(&b, title, []vector.PDFPage{{List: list, Area: area}}); err != nil {
+		return err
+	}
+	if err := a.save(o.to, b.Bytes()); err != nil {
+		return err
+	}
+	a.answer("drew %s to %s: vectors, %s", title, o.to, size(b.Len()))
 	return nil
 }
 
