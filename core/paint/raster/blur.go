@@ -18,6 +18,9 @@ func (c *canvas) shadow(it *display.Shadow, m geom.Matrix, clip clipping) {
 		return
 	}
 	sigma := min(mostSigma, it.Sigma*m.Factor())
+	if math.IsNaN(sigma) {
+		return
+	}
 	if it.Around != nil {
 		clip = c.without(clip, it.Around.Transform(m))
 	}
@@ -67,6 +70,9 @@ func (c *canvas) without(clip clipping, p *geom.Path) clipping {
 	return clip
 }
 
+// mostCorner is how large a blurred corner may be that is worked out, device pixels.
+const mostCorner = 2400
+
 // blurred fills a mask with a rounded rectangle that is blurred. Upright ones are made small, without their long straight
 // middles, and stretched.
 func (c *canvas) blurred(mask *image.Alpha, shape geom.Round, m geom.Matrix, sigma float64) {
@@ -92,7 +98,12 @@ func (c *canvas) blurred(mask *image.Alpha, shape geom.Round, m geom.Matrix, sig
 		c.path.into(mask, dev)
 		return
 	}
-	if shape.Sharp() {
+	widest := 0.0
+	for _, q := range shape.Radii {
+		widest = max(widest, q.X*m.A, q.Y*m.D)
+	}
+	// corners that the blur swallows, and those that no memory holds, count as sharp
+	if shape.Sharp() || sigma > 24 && widest < sigma || widest+3*sigma > mostCorner {
 		x, y := smoothStep(mask.Rect.Min.X, mask.Rect.Dx(), r.X0, r.X1, sigma),
 			smoothStep(mask.Rect.Min.Y, mask.Rect.Dy(), r.Y0, r.Y1, sigma)
 		for j := range y {
@@ -122,9 +133,6 @@ func (c *canvas) blurred(mask *image.Alpha, shape geom.Round, m geom.Matrix, sig
 	small := dev
 	small.X1, small.Y1 = small.X1-cx, small.Y1-cy
 	area := outer(small.Rect.Grow(pad))
-	if area.Dx()*area.Dy() > 1<<25 {
-		return
-	}
 	key := blurAlpha(c.path.mask(small.Path(), area), sigma)
 	midX, midY := int(math.Floor((small.X0+small.X1)/2)), int(math.Floor((small.Y0+small.Y1)/2))
 	from := func(v, mid, cut int) int {

@@ -63,6 +63,9 @@ func (c *canvas) source(b display.Brush, m geom.Matrix, area image.Rectangle) so
 	return nil
 }
 
+// mostTiles is how many tiles are painted one by one where they are turned or skewed.
+const mostTiles = 1 << 12
+
 // tiles paints a pattern into a picture of its own.
 func (c *canvas) tiles(b *display.Tiles, m geom.Matrix, area image.Rectangle) source {
 	in := &canvas{img: image.NewRGBA(area), mem: c.mem}
@@ -77,12 +80,14 @@ func (c *canvas) tiles(b *display.Tiles, m geom.Matrix, area image.Rectangle) so
 		if step <= 0 {
 			return 0, 0
 		}
-		return int(math.Floor((lo-to)/step)) + 1, int(math.Ceil((hi-from)/step)) - 1
+		return whole(math.Floor((lo-to)/step)) + 1, whole(math.Ceil((hi-from)/step)) - 1
 	}
 	x0, x1 := span(b.Cell.X0, b.Cell.X1, b.StepX, room.X0, room.X1)
 	y0, y1 := span(b.Cell.Y0, b.Cell.Y1, b.StepY, room.Y0, room.Y1)
 	if n := float64(x1-x0+1) * float64(y1-y0+1); n > 256 && m.Upright() {
 		return c.stamped(b, m, area)
+	} else if !(n <= mostTiles) {
+		return nil
 	}
 	for y := y0; y <= y1; y++ {
 		for x := x0; x <= x1; x++ {
@@ -99,6 +104,14 @@ func (c *canvas) tiles(b *display.Tiles, m geom.Matrix, area image.Rectangle) so
 	return &painted{in.img}
 }
 
+// whole gives a number as an integer that can be counted on.
+func whole(v float64) int {
+	if math.IsNaN(v) {
+		return 0
+	}
+	return int(max(-1<<30, min(1<<30, v)))
+}
+
 // stamped paints one tile and repeats its pixels: of very many tiles none is seen for itself.
 func (c *canvas) stamped(b *display.Tiles, m geom.Matrix, area image.Rectangle) source {
 	sx, sy := b.StepX, b.StepY
@@ -108,8 +121,8 @@ func (c *canvas) stamped(b *display.Tiles, m geom.Matrix, area image.Rectangle) 
 	if sy <= 0 {
 		sy = b.Cell.H()
 	}
-	w, h := max(1, int(math.Round(sx*m.A))), max(1, int(math.Round(sy*m.D)))
-	if w*h > 1<<22 {
+	w, h := max(1, whole(math.Round(sx*m.A))), max(1, whole(math.Round(sy*m.D)))
+	if w > 1<<12 || h > 1<<12 {
 		return nil
 	}
 	one := &canvas{img: image.NewRGBA(image.Rect(0, 0, w, h)), mem: c.mem}

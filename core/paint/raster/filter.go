@@ -11,13 +11,14 @@ import (
 // filterReach is how far a filter carries color, device pixels.
 func filterReach(f display.Filter, m geom.Matrix) int {
 	k := m.Factor()
+	reach := 0.0
 	switch f.Name {
 	case "blur":
-		return int(min(3*mostSigma, math.Ceil(3*f.Amount*k)+1))
+		reach = math.Ceil(3*f.Amount*k) + 1
 	case "drop-shadow":
-		return int(min(1<<14, math.Ceil(3*f.Amount*k+max(math.Abs(f.DX), math.Abs(f.DY))*k)+1))
+		reach = math.Ceil(3*f.Amount*k+max(math.Abs(f.DX), math.Abs(f.DY))*k) + 1
 	}
-	return 0
+	return min(3*mostSigma, max(0, whole(reach)))
 }
 
 // filter applies one step of a filter (filter-effects-1) to a picture.
@@ -108,7 +109,7 @@ func perPixel(img *image.RGBA, f func(c [3]float64) [3]float64) {
 }
 
 func dropShadow(img *image.RGBA, f display.Filter, k float64) {
-	dx, dy := int(math.Round(f.DX*k)), int(math.Round(f.DY*k))
+	dx, dy := whole(math.Round(f.DX*k)), whole(math.Round(f.DY*k))
 	shade := image.NewAlpha(img.Rect)
 	w, h := img.Rect.Dx(), img.Rect.Dy()
 	for y := range h {

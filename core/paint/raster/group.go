@@ -4,6 +4,9 @@ import (
 	"image"
 	"math"
 
+	"golang.org/x/image/draw"
+	"golang.org/x/image/math/f64"
+
 	"ziegel/core/paint/display"
 	"ziegel/core/paint/geom"
 )
@@ -17,11 +20,14 @@ func (c *canvas) group(g *display.Group, m geom.Matrix, clip clipping) {
 		}
 	}
 	inner := m.Mul(g.Matrix)
+	if sum := inner.A + inner.B + inner.C + inner.D + inner.E + inner.F; math.IsNaN(sum) || math.IsInf(sum, 0) {
+		return // it is nowhere
+	}
 	if g.Flat() {
 		c.items(g.Items, inner, clip)
 		return
 	}
-	if g.Opacity <= 0 {
+	if !(g.Opacity > 0) {
 		return
 	}
 	if len(g.Backdrop) > 0 && g.BackdropShape != nil {
@@ -36,11 +42,7 @@ func (c *canvas) group(g *display.Group, m geom.Matrix, clip clipping) {
 	if area.Empty() {
 		return
 	}
-	in := &canvas{img: image.NewRGBA(area), mem: c.mem}
-	in.items(g.Items, inner, clipping{rect: area})
-	for _, f := range g.Filters {
-		filter(in.img, f, inner)
-	}
+	in := &canvas{img: c.layer(g, inner, area), mem: c.mem}
 	c.masks(g.Masks, in.img, inner)
 	if g.Opacity < 1 {
 		k := uint32(g.Opacity*255 + .5)
@@ -53,6 +55,30 @@ func (c *canvas) group(g *display.Group, m geom.Matrix, clip clipping) {
 		return
 	}
 	c.paint(&painted{in.img}, area, nil, clip)
+}
+
+// coarse is the deviation from which on a blur is made of fewer pixels, device pixels.
+const coarse = 24
+
+// layer paints what a group holds, and filters it. A strong blur needs few pixels.
+func (c *canvas) layer(g *display.Group, m geom.Matrix, area image.Rectangle) *image.RGBA {
+	if len(g.Filters) == 1 && g.Filters[0].Name == "blur" && g.Filters[0].Amount*m.Factor() > coarse {
+		k := min(mostSigma, g.Filters[0].Amount*m.Factor()) / (coarse / 2)
+		small := image.Rect(0, 0, int(math.Ceil(float64(area.Dx())/k))+1, int(math.Ceil(float64(area.Dy())/k))+1)
+		in := &canvas{img: image.NewRGBA(small), mem: c.mem}
+		in.items(g.Items, geom.Scale(1/k, 1/k).Mul(geom.Translate(-float64(area.Min.X), -float64(area.Min.Y))).Mul(m),
+			clipping{rect: small})
+		blurColors(in.img, coarse/2)
+		out := image.NewRGBA(area)
+		draw.BiLinear.Transform(out, f64.Aff3{k, 0, float64(area.Min.X), 0, k, float64(area.Min.Y)}, in.img, small, draw.Src, nil)
+		return out
+	}
+	in := &canvas{img: image.NewRGBA(area), mem: c.mem}
+	in.items(g.Items, m, clipping{rect: area})
+	for _, f := range g.Filters {
+		filter(in.img, f, m)
+	}
+	return in.img
 }
 
 // masks lets through only what the masks of a group let through.

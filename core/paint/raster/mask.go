@@ -2,6 +2,7 @@ package raster
 
 import (
 	"image"
+	"math"
 
 	"golang.org/x/image/vector"
 
@@ -64,13 +65,28 @@ func parts(p *geom.Path) []*geom.Path {
 	return out
 }
 
+// The rasterizer counts in fixed point for what is narrow, which overflows far beside it; from floating px on it counts in
+// floating point.
+const (
+	fixedReach = 2000 // px
+	floating   = 513  // px
+)
+
 // into fills a path that winds.
 func (f *pathFiller) into(out *image.Alpha, p *geom.Path) {
 	area := out.Rect
 	if area.Empty() {
 		return
 	}
-	f.r.Reset(area.Dx(), area.Dy())
+	w, b := area.Dx(), p.Bounds()
+	if math.IsNaN(b.X0 + b.X1 + b.Y0 + b.Y1) {
+		return // it is nowhere
+	}
+	if max(b.X1-float64(area.Min.X), float64(area.Min.X)-b.X0, b.Y1-float64(area.Min.Y),
+		float64(area.Min.Y)-b.Y0) > fixedReach {
+		w = max(w, floating)
+	}
+	f.r.Reset(w, area.Dy())
 	x0, y0 := float64(area.Min.X), float64(area.Min.Y)
 	// what lies far beside the area is brought near it: its lines go on straight
 	far := float64(1 << 14)
