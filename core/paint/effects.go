@@ -18,8 +18,8 @@ func (p *painter) group(b *box) *display.Group {
 	}
 	if m := b.Transform; m != nil {
 		g.Matrix, special = geom.Matrix{A: m.A, B: m.B, C: m.C, D: m.D, E: m.E, F: m.F}, true
-		p.flat(b)
 	}
+	p.flat(b)
 	if mode := b.read.Word("mix-blend-mode"); mode != "" && mode != "normal" {
 		g.Blend, special = mode, true
 	}

@@ -84,8 +84,10 @@ func (p *painter) texts(b *box) []display.Item {
 	var out []display.Item
 	lines := p.decorations(b)
 	if v := b.read.Value("-webkit-text-stroke-width"); v != nil {
-		if w, ok := b.read.Px(v); ok && w > 0 {
-			p.miss(b.el, "-webkit-text-stroke")
+		for _, part := range css.Parts(v) { // the shorthand gives all of its value
+			if w, ok := b.read.Px(part); ok && w > 0 {
+				p.miss(b.el, "-webkit-text-stroke")
+			}
 		}
 	}
 	if v := b.read.Value("text-emphasis-style"); v != nil && css.Word(v) != "none" {
