@@ -415,7 +415,7 @@ func (a *app) showShots(s *check.Subject, shots []*draw.Shot) error {
 			var boxes []sweep.OutlineBox
 			for _, b := range s.Prepared.Outline(sh.Result) {
 				r := geom.R(b.X.Float(), b.Y.Float(), b.W.Float(), b.H.Float())
-				if !r.Intersect(sh.Area).Empty() {
+				if !r.Intersect(sh.Area.Grow(-1)).Empty() {
 					boxes = append(boxes, b)
 				}
 			}
