@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Makes docs/screenshots from the demo site: pages by headless Chromium, the terminal by xterm under Xvfb.
+# Makes docs/screenshots from the demo site: pages by the program itself, the preview by Chromium, the terminal by xterm under Xvfb.
 # Needs chromium, xvfb, xterm, xdotool, imagemagick (Debian packages of the same names).
 set -euo pipefail
 cd "$(dirname "$0")/.."
@@ -22,15 +22,14 @@ shoot() { # shoot URL WIDTH HEIGHT FILE [FLAGS...]
   timeout 30 chromium --headless --no-sandbox --disable-gpu --hide-scrollbars --no-first-run --disable-background-networking --disable-component-update --disable-sync \
     --virtual-time-budget=3000 --user-data-dir="$work/profile" --window-size="$w,$h" --screenshot="$out/$file" "$@" "$url" >/dev/null 2>&1 || true
 }
-page=file://$PWD/built/index.html
-shoot "$page" 1280 3050 page-1280.png
-shoot "$page" 1280 3050 page-1280-dark.png --blink-settings=preferredColorScheme=0
-shoot "$page" 390 2400 page-390.png
-
+ziegel draw home --at 1280 --scale .7 --to "$out/page-1280.png" >/dev/null
+ziegel draw home --at 1280 --scheme dark --scale .7 --to "$out/page-1280-dark.png" >/dev/null
+ziegel draw home --at 390,768,1280 --scale .5 --to "$out/draw.png" >/dev/null
+ziegel draw --sheet sections --scale .6 --to "$out/catalogue.png" >/dev/null
+ziegel draw home --dry-run --scale .7 --to "$out/changes.png" -- style home/plans.card padding=3rem background='{color.accent}' color='{color.accent-ink}' >/dev/null
 for t in debut studio; do
   ziegel new "$work/$t" --template $t >/dev/null
-  ziegel build --site "$work/$t" >/dev/null
-  shoot "file://$work/$t/built/index.html" 1280 2400 template-$t.png
+  ziegel draw home --site "$work/$t" --at 1280 --scale .5 --to "$out/template-$t.png" >/dev/null
 done
 ziegel preview --port 0 >"$work/url" 2>/dev/null &
 preview=$!
@@ -39,7 +38,7 @@ sleep 1
 Xvfb :97 -screen 0 1280x2600x24 >/dev/null 2>&1 &
 screen=$!
 sleep 1
-# The preview never stops asking for news, and the frames of the catalogue are drawn when they come near: both are taken from a window.
+# The preview never stops asking for news: it is taken from a window.
 window() { # window URL HEIGHT FILE
   DISPLAY=:97 chromium --no-sandbox --test-type --disable-gpu --no-first-run --disable-background-networking --disable-component-update --disable-sync \
     --user-data-dir="$work/window" --app="$1" --window-position=0,0 --window-size="1280,$2" >/dev/null 2>&1 &
@@ -50,8 +49,6 @@ window() { # window URL HEIGHT FILE
   wait $window 2>/dev/null || true
 }
 window "$(cat "$work/url")" 800 preview.png
-ziegel sections --page "$work/sections.html" >/dev/null
-window "file://$work/sections.html" 2600 catalogue.png
 terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 columns
   DISPLAY=:97 xterm -geometry 128x46+0+0 -fa 'DejaVu Sans Mono' -fs 10 -bg '#10262b' -fg '#e8efec' -xrm 'xterm*cursorColor: #10262b' \
     -e bash -c "stty -echo; printf '\$ $2\n'; $2; touch '$work/done'; sleep 30" &

@@ -5,6 +5,7 @@ package draw
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
@@ -110,7 +111,9 @@ func find(l *sweep.Prepared, r *layout.Result, t Target) (*css.Element, error) {
 		if block != t.Block || part == "" {
 			continue
 		}
-		names = append(names, part)
+		if !slices.Contains(names, part) {
+			names = append(names, part)
+		}
 		if part != t.Part {
 			continue
 		}
