@@ -130,12 +130,6 @@ const (
 	TouchIcon  = "touch-icon.png" // 180 x 180 px, for home screens
 )
 
-// Share is a picture that is drawn for those who show a link to a page.
-type Share struct {
-	Path string // of the built file
-	From string // the drawing below media/ that it shows; "" for the page's opening
-}
-
 // The size of a drawn share picture, px.
 const (
 	shareWidth  = 1200

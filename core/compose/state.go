@@ -160,3 +160,9 @@ func findField(list []*library.Field, name string) *library.Field {
 	}
 	return nil
 }
+
+// Share is a picture that is drawn for those who show a link to a page.
+type Share struct {
+	Path string // of the built file
+	From string // the drawing below media/ that it shows; "" for the page's opening
+}

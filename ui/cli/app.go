@@ -33,13 +33,15 @@ type app struct {
 	talk     term.Style // of standard error
 	args     []string
 
-	timing      timing
-	missing     sync.Map // of sites: what missingFonts found, by *project.Project
-	unsaid      error    // part of the answer could not be printed
-	siteDir     string
-	json        bool
-	all         bool // --all: more than the first ten
-	quiet       bool
+	timing  timing
+	missing sync.Map // of sites: what missingFonts found, by *project.Project
+	unsaid  error    // part of the answer could not be printed
+	siteDir string
+	json    bool
+	all     bool // --all: more than the first ten
+	quiet   bool
+	// again runs another command, as its own program would
+	again       func(args []string, stdin io.Reader, stdout, stderr io.Writer) int
 	anyway      bool // --force of theme
 	overwrite   bool // --force of what writes outputs
 	color       string

@@ -109,6 +109,11 @@ func (a *app) sectionDrawing(e *project.Project, s *library.Section, width int) 
 	desktop := width - phone - 3
 	engine := l.Engine()
 	outline := func(px, cols int) []string {
+		if term.TrueColor(a.err, a.talk) {
+			if lines := halfBlocks(l, px, l.Blocks[0].Name, cols-2); lines != nil {
+				return append([]string{a.talk.Dim(fmt.Sprintf("%d px", px))}, lines...)
+			}
+		}
 		boxes := l.Outline(engine.Layout(px))
 		for i := range boxes {
 			boxes[i].Block = s.Name

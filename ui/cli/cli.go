@@ -28,7 +28,7 @@ import (
 func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	debug.SetGCPercent(800) // runs are short: a larger heap costs less than collecting it often
 	debug.SetMemoryLimit(softMemory)
-	a := &app{stdin: stdin, out: stdout, err: stderr, args: args}
+	a := &app{stdin: stdin, out: stdout, err: stderr, args: args, again: Run}
 	a.timing.begun = time.Now()
 	defer a.sayTiming()
 	stop := make(chan os.Signal, 1)

@@ -16,7 +16,6 @@ import (
 	"ziegel/core/paint"
 	"ziegel/core/project"
 	"ziegel/core/site"
-	"ziegel/stock"
 )
 
 // drawSince shows pages as they were at a commit and as they are.
@@ -56,7 +55,7 @@ func (a *app) drawTrial(o *drawing, args []string) error {
 		return err
 	}
 	var answer, complaint bytes.Buffer
-	if code := Run(append([]string{"--site", dir, "--color", "never"}, command...), bytes.NewReader(nil), &answer, &complaint); code == exitWrong {
+	if code := a.again(append([]string{"--site", dir, "--color", "never"}, command...), bytes.NewReader(nil), &answer, &complaint); code == exitWrong {
 		return fmt.Errorf("the command would be refused: %s", strings.TrimPrefix(strings.TrimSpace(complaint.String()), "error: "))
 	}
 	trial, err := openAt(dir)
@@ -187,13 +186,4 @@ func contains(list []string, s string) bool {
 		}
 	}
 	return false
-}
-
-// writeSheet writes a sheet as what its file ends in.
-func (a *app) writeSheet(o *drawing, title string, sheet *draw.Sheet, files *paint.Files) error {
-	list, err := sheet.List(stock.Files, files, o.scale)
-	if err != nil {
-		return err
-	}
-	return a.writeList(o, title, list)
 }

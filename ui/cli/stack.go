@@ -8,6 +8,7 @@ import (
 
 	"ziegel/core/check"
 	"ziegel/core/diag"
+	"ziegel/core/draw"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
@@ -61,7 +62,7 @@ func (a *app) stackCmd() *cobra.Command {
 				return diag.Unknown("block", only, names, " on "+s.Name)
 			}
 			if cmd.Flags().Changed("at") {
-				return a.outline(s, at)
+				return a.outline(s, only, at)
 			}
 			if a.json {
 				reports, err := a.auditAll([]*check.Subject{s}, from, to)
@@ -112,9 +113,18 @@ func keepBlock(l *sweep.Prepared, name string) bool {
 	return b != nil
 }
 
-func (a *app) outline(s *check.Subject, at int) error {
+func (a *app) outline(s *check.Subject, block string, at int) error {
 	if err := checkSpan(at, at); err != nil {
 		return fmt.Errorf("--at %d is no width: give 1 to 20000 CSS px", at)
+	}
+	if !a.json {
+		if how := term.PicturesOf(a.stdin, a.out, a.style); how != term.PicturesNone {
+			shot, err := draw.Of(s.Prepared, at, draw.Target{Block: block}, draw.Look{})
+			if err != nil {
+				return err
+			}
+			return a.showShot(how, shot)
+		}
 	}
 	r := s.Prepared.Engine().Layout(at)
 	boxes := s.Prepared.Outline(r)

@@ -83,6 +83,8 @@ type candidate struct {
 	Weight  int          `json:"weight"`           // bytes of HTML and CSS
 	Parked  []string     `json:"parked,omitempty"`
 	boxes   []sweep.OutlineBox
+	page    *sweep.Prepared
+	block   string
 	html    string
 }
 
@@ -185,6 +187,7 @@ func (a *app) candidate(env *project.Project, page *site.Page, b *site.Block, se
 		c.Lines = append(c.Lines, headingLines(s.Prepared, r))
 	}
 	c.boxes = s.Prepared.Outline(engine.Layout(at))
+	c.page, c.block = s.Prepared, b.Name
 	for _, x := range s.Prepared.Map(sweep.DefaultFrom, sweep.DefaultTo, nil) {
 		if x.Name == b.Name {
 			c.Stacks = x.Arrangements
@@ -214,13 +217,23 @@ func (a *app) sideBySide(list []candidate, at int) {
 	for start := 0; start < len(list); start += fit {
 		var columns [][]string
 		for i, c := range list[start:min(start+fit, len(list))] {
-			lines := append([]string{fmt.Sprintf("%d %s", start+i+1, c.Section)}, term.Lines(at, each, c.boxes)...)
+			lines := append([]string{fmt.Sprintf("%d %s", start+i+1, c.Section)}, a.pictured(c, at, each)...)
 			columns = append(columns, lines)
 		}
 		for _, l := range term.Beside(columns, each+2) {
 			a.say("%s", l)
 		}
 	}
+}
+
+// pictured draws a candidate in cells: as a picture where the terminal has the colors, else as its boxes.
+func (a *app) pictured(c candidate, at, columns int) []string {
+	if term.TrueColor(a.out, a.style) && c.page != nil {
+		if lines := halfBlocks(c.page, at, c.block, columns); lines != nil {
+			return lines
+		}
+	}
+	return term.Lines(at, columns, c.boxes)
 }
 
 // takeSection makes the block of one of the sections that were tried last.

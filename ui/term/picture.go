@@ -39,7 +39,7 @@ func PicturesOf(in io.Reader, out io.Writer, s Style) Pictures {
 		return PicturesNone
 	}
 	blocks := PicturesNone
-	if p := termenv.NewOutput(f).EnvColorProfile(); p == termenv.TrueColor || p == termenv.ANSI256 {
+	if TrueColor(f, s) {
 		blocks = PicturesBlocks
 	}
 	keys, ok := in.(*os.File)
@@ -48,6 +48,13 @@ func PicturesOf(in io.Reader, out io.Writer, s Style) Pictures {
 	}
 	answer := ask(keys, f, "\x1b_Gi=31,s=1,v=1,a=q,t=d,f=24;AAAA\x1b\\"+ansi.RequestPrimaryDeviceAttributes)
 	return answered(answer, blocks)
+}
+
+// TrueColor reports a terminal that says of itself that it has all colors: half blocks show a picture there. Nothing is
+// asked.
+func TrueColor(out io.Writer, s Style) bool {
+	f, ok := out.(*os.File)
+	return ok && s.Terminal && !s.plain() && termenv.NewOutput(f).EnvColorProfile() == termenv.TrueColor
 }
 
 // answered reads what a terminal said; otherwise is what it can without having said anything.
