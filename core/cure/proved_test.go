@@ -34,6 +34,7 @@ func TestCureIsProved(t *testing.T) {
 	f := cure.Curable(r)[0]
 	assert.Equal(t, "overflow-x", f.Rule)
 	assert.Contains(t, f.Why, "has a width of its own: 500 px")
+	assert.Equal(t, 300, f.Worst, "it is worst where the screen is narrowest")
 	healed, ok := cure.NewHealer(changed, store.Store{Dir: t.TempDir()}, 300, 340, r).Cure("home", f)
 	require.True(t, ok)
 	assert.Equal(t, "ziegel style home/reasons.card max-width=100%", healed.Command)

@@ -34,8 +34,8 @@ what is wrong, what still is a sample, links to nowhere, weight. It says of the
 layout what the last check of a page found, and which pages have changed since.
 
 For what others show of a page that is shared, ziegel.yaml has the address of the site
-(address: https://larkspan.example) and a picture (picture: festival.svg), and a page
-may have a picture of its own: ziegel set home picture=delta.svg.
+(address: https://larkspan.example). The picture is drawn of the page's opening, 1200 x
+630 px, unless the site or the page names one: ziegel set home picture=delta.svg.
 
 With mistakes in the content nothing is written, and the exit code is 1, unless
 --force is given. Files in built/ that somebody has changed by hand stay as they

@@ -52,23 +52,34 @@ func (c *canvas) paint(src source, area image.Rectangle, cover *image.Alpha, cli
 	if !solid {
 		colors = make([]pixel, area.Dx())
 	}
+	var scratch []uint8
+	if cover != nil && clip.mask != nil {
+		scratch = make([]uint8, area.Dx())
+	}
 	for y := area.Min.Y; y < area.Max.Y; y++ {
-		dst := c.img.Pix[c.img.PixOffset(area.Min.X, y):][: area.Dx()*4 : area.Dx()*4]
+		x0, x1 := area.Min.X, area.Max.X
 		var a, b []uint8
 		if cover != nil {
-			a = cover.Pix[cover.PixOffset(area.Min.X, y):][:area.Dx()]
+			a = cover.Pix[cover.PixOffset(x0, y):][:x1-x0]
+			from, to := covered(a)
+			if from == to {
+				continue
+			}
+			a, x0, x1 = a[from:to], x0+from, x0+to
 		}
 		if clip.mask != nil {
-			b = clip.mask.Pix[clip.mask.PixOffset(area.Min.X, y):][:area.Dx()]
+			b = clip.mask.Pix[clip.mask.PixOffset(x0, y):][:x1-x0]
 		}
+		dst := c.img.Pix[c.img.PixOffset(x0, y):][: (x1-x0)*4 : (x1-x0)*4]
+		m := joined(a, b, scratch)
 		switch {
-		case solid && a == nil && b == nil:
+		case !solid:
+			src.row(x0, y, colors[:x1-x0])
+			colorsRow(dst, colors[:x1-x0], m)
+		case m == nil:
 			solidRow(dst, one)
-		case solid:
-			solidMasked(dst, one, a, b)
 		default:
-			src.row(area.Min.X, y, colors)
-			colorsRow(dst, colors, a, b)
+			solidMasked(dst, one, m)
 		}
 	}
 }

@@ -55,55 +55,69 @@ func solidRow(dst []uint8, p pixel) {
 	}
 }
 
-func solidMasked(dst []uint8, p pixel, a, b []uint8) {
-	if a != nil && b == nil {
-		for i := 0; i < len(a); {
-			m := a[i]
-			j := i + 1
-			if m == 0 || m == 255 { // most of a shape is its inside, most of what lies around it outside
-				for j < len(a) && a[j] == m {
-					j++
-				}
-			}
-			switch m {
-			case 0:
-			case 255:
-				solidRow(dst[i*4:j*4], p)
-			default:
-				over(dst[i*4:i*4+4:i*4+4], p, uint32(m))
-			}
-			i = j
-		}
-		return
+// covered gives the stretch of a row that a mask does not hide altogether.
+func covered(m []uint8) (from, to int) {
+	from, to = 0, len(m)
+	for from < to && m[from] == 0 {
+		from++
 	}
-	for i := 0; i < len(dst)/4; i++ {
-		m := uint32(255)
-		if a != nil {
-			m = uint32(a[i])
+	for to > from && m[to-1] == 0 {
+		to--
+	}
+	return from, to
+}
+
+// joined gives what two masks let through together; either may be nil. scratch is memory for it.
+func joined(a, b, scratch []uint8) []uint8 {
+	switch {
+	case a == nil:
+		return b
+	case b == nil:
+		return a
+	}
+	for i, v := range a {
+		switch {
+		case v == 0 || b[i] == 255:
+			scratch[i] = v
+		case v == 255:
+			scratch[i] = b[i]
+		default:
+			scratch[i] = div255(uint32(v) * uint32(b[i]))
 		}
-		if b != nil {
-			m = uint32(div255(m * uint32(b[i])))
+	}
+	return scratch[:len(a)]
+}
+
+func solidMasked(dst []uint8, p pixel, m []uint8) {
+	for i := 0; i < len(m); {
+		v := m[i]
+		j := i + 1
+		if v == 0 || v == 255 { // most of a shape is its inside, most of what lies around it outside
+			for j < len(m) && m[j] == v {
+				j++
+			}
 		}
-		if m == 0 {
-			continue
+		switch v {
+		case 0:
+		case 255:
+			solidRow(dst[i*4:j*4], p)
+		default:
+			over(dst[i*4:i*4+4:i*4+4], p, uint32(v))
 		}
-		over(dst[i*4:i*4+4:i*4+4], p, m)
+		i = j
 	}
 }
 
-func colorsRow(dst []uint8, colors []pixel, a, b []uint8) {
+func colorsRow(dst []uint8, colors []pixel, m []uint8) {
 	for i := range colors {
-		m := uint32(255)
-		if a != nil {
-			m = uint32(a[i])
+		v := uint32(255)
+		if m != nil {
+			v = uint32(m[i])
 		}
-		if b != nil {
-			m = uint32(div255(m * uint32(b[i])))
-		}
-		if m == 0 || colors[i][3] == 0 {
+		if v == 0 || colors[i][3] == 0 {
 			continue
 		}
-		over(dst[i*4:i*4+4:i*4+4], colors[i], m)
+		over(dst[i*4:i*4+4:i*4+4], colors[i], v)
 	}
 }
 

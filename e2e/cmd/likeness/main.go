@@ -8,6 +8,8 @@ import (
 	"flag"
 	"fmt"
 	"os"
+	"os/exec"
+	"path/filepath"
 	"slices"
 	"strings"
 	"time"
@@ -23,7 +25,15 @@ func main() {
 	widths := flag.String("at", "390,768,1280", "widths")
 	scales := flag.String("scale", "1,2", "scales")
 	sections := flag.Bool("sections", true, "every section in four themes, too")
+	race := flag.Int("race", 0, "instead: how long a picture of the demo takes, by a fresh program and by a fresh browser, so many times")
 	flag.Parse()
+	if *race > 0 {
+		if err := compete(*race); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			os.Exit(1)
+		}
+		return
+	}
 	if err := run(*only, *widths, *scales, *sections); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(1)
@@ -110,4 +120,44 @@ func numbers(list string) []float64 {
 		}
 	}
 	return out
+}
+
+// compete takes the same picture by a fresh program and by a fresh browser in turns, and prints the medians and their
+// ratio.
+func compete(times int) error {
+	dir, err := os.MkdirTemp("", "ziegel-race")
+	if err != nil {
+		return err
+	}
+	defer func() { _ = os.RemoveAll(dir) }()
+	program := filepath.Join(dir, "ziegel")
+	build := exec.Command("go", "build", "-trimpath", "-o", program, "./cmd/ziegel")
+	build.Env = append(os.Environ(), "CGO_ENABLED=0")
+	if out, err := build.CombinedOutput(); err != nil {
+		return fmt.Errorf("build the program: %w\n%s", err, out)
+	}
+	site := filepath.Join(dir, "site")
+	if out, err := exec.Command(program, "demo", site).CombinedOutput(); err != nil {
+		return fmt.Errorf("make the demo: %w\n%s", err, out)
+	}
+	page := "file://" + filepath.Join(site, "built", "index.html")
+	var ours, theirs []time.Duration
+	for range times {
+		begun := time.Now()
+		if out, err := exec.Command(program, "--site", site, "draw", "home", "--at", "1280", "--to", filepath.Join(dir, "home.png")).CombinedOutput(); err != nil {
+			return fmt.Errorf("draw: %w\n%s", err, out)
+		}
+		ours = append(ours, time.Since(begun))
+		took, err := browser.Cold(context.Background(), page, 1280, 3396)
+		if err != nil {
+			return err
+		}
+		theirs = append(theirs, took)
+	}
+	slices.Sort(ours)
+	slices.Sort(theirs)
+	a, b := ours[len(ours)/2], theirs[len(theirs)/2]
+	fmt.Printf("the demo at 1280 px, %d times: program %v, browser %v, %.1f times as fast\n", times, a.Round(time.Millisecond),
+		b.Round(time.Millisecond), float64(b)/float64(a))
+	return nil
 }
