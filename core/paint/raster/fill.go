@@ -24,7 +24,7 @@ func (c *canvas) fill(it *display.Fill, m geom.Matrix, clip clipping) {
 			c.paint(src, whole, nil, clip)
 			return
 		}
-		c.paint(src, area, rectMask(r, area), clip)
+		c.partly(src, r, area, clip)
 		return
 	}
 	path := it.Path
@@ -44,6 +44,24 @@ func (c *canvas) fill(it *display.Fill, m geom.Matrix, clip clipping) {
 		return
 	}
 	c.paint(src, area, c.path.mask(path, area), clip)
+}
+
+// partly paints an upright rectangle whose edges lie within pixels: its inside whole, its edges as far as it covers them.
+func (c *canvas) partly(src source, r geom.Rect, area image.Rectangle, clip clipping) {
+	inside := image.Rect(whole(math.Ceil(r.X0)), whole(math.Ceil(r.Y0)), whole(math.Floor(r.X1)), whole(math.Floor(r.Y1))).Intersect(area)
+	if inside.Empty() {
+		c.paint(src, area, rectMask(r, area), clip)
+		return
+	}
+	c.paint(src, inside, nil, clip)
+	for _, edge := range []image.Rectangle{{Min: area.Min, Max: image.Pt(area.Max.X, inside.Min.Y)},
+		{Min: image.Pt(area.Min.X, inside.Max.Y), Max: area.Max},
+		{Min: image.Pt(area.Min.X, inside.Min.Y), Max: image.Pt(inside.Min.X, inside.Max.Y)},
+		{Min: image.Pt(inside.Max.X, inside.Min.Y), Max: image.Pt(area.Max.X, inside.Max.Y)}} {
+		if !edge.Empty() {
+			c.paint(src, edge, rectMask(r, edge), clip)
+		}
+	}
 }
 
 // source gives the colors of a brush, nil for none.

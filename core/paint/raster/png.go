@@ -32,7 +32,7 @@ func EncodePNG(w io.Writer, img *image.RGBA) error {
 		raw := filtered(img, from, to, channels)
 		sums[i], sizes[i] = adler32.Checksum(raw), len(raw)
 		var out bytes.Buffer
-		z, err := flate.NewWriter(&out, 2)
+		z, err := flate.NewWriter(&out, flate.BestSpeed)
 		if err == nil {
 			if _, err = z.Write(raw); err == nil {
 				if i == n-1 {
@@ -53,7 +53,7 @@ func EncodePNG(w io.Writer, img *image.RGBA) error {
 	head := binary.BigEndian.AppendUint32(nil, uint32(b.Dx()))
 	head = binary.BigEndian.AppendUint32(head, uint32(b.Dy()))
 	head = append(head, 8, kind, 0, 0, 0)
-	data := []byte{0x78, 0x5e}
+	data := []byte{0x78, 0x01}
 	sum := uint32(1)
 	for i, part := range packed {
 		data = append(data, part...)
@@ -93,16 +93,31 @@ func filtered(img *image.RGBA, from, to, channels int) []byte {
 	w := img.Rect.Dx()
 	line := 1 + w*channels
 	out := make([]byte, (to-from)*line)
+	if channels == 3 {
+		for y := from; y < to; y++ {
+			dst := out[(y-from)*line:][:line]
+			dst[0] = 2
+			src := img.Pix[img.PixOffset(img.Rect.Min.X, y):][:w*4]
+			if y == img.Rect.Min.Y {
+				for x, k := 0, 1; x < len(src); x, k = x+4, k+3 {
+					dst[k], dst[k+1], dst[k+2] = src[x], src[x+1], src[x+2]
+				}
+				continue
+			}
+			above := img.Pix[img.PixOffset(img.Rect.Min.X, y-1):][:w*4]
+			if bytes.Equal(src, above) {
+				continue // all differences are 0
+			}
+			for x, k := 0, 1; x < len(src); x, k = x+4, k+3 {
+				dst[k], dst[k+1], dst[k+2] = src[x]-above[x], src[x+1]-above[x+1], src[x+2]-above[x+2]
+			}
+		}
+		return out
+	}
 	row := make([]byte, w*channels)
 	above := make([]byte, w*channels)
 	take := func(into []byte, y int) {
 		src := img.Pix[img.PixOffset(img.Rect.Min.X, y):][:w*4]
-		if channels == 3 {
-			for x, k := 0, 0; x < len(src); x, k = x+4, k+3 {
-				into[k], into[k+1], into[k+2] = src[x], src[x+1], src[x+2]
-			}
-			return
-		}
 		for x := 0; x < len(src); x += 4 {
 			a := uint32(src[x+3])
 			if a == 0 {
