@@ -1,6 +1,7 @@
 package paint
 
 import (
+	"slices"
 	"sort"
 
 	"ziegel/core/css"
@@ -264,4 +265,8 @@ func (p *painter) groundOf(b *box, r layout.Rect, ends [2]bool, s *sink) {
 	}
 	s.add(b.clip, p.shadows(b, shape, true)...)
 	s.add(b.clip, p.borders(b, shape, ends)...)
+	if b.Element != nil && b.Element.Tag == "fieldset" && px(b.Border[css.Top]) > 0 && slices.ContainsFunc(b.Element.Kids(),
+		func(k *css.Element) bool { return k.Tag == "legend" }) {
+		p.miss(b.el, "the gap that a legend leaves in the frame of its fieldset")
+	}
 }

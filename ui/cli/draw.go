@@ -279,8 +279,11 @@ func (a *app) drawPDF(o *drawing, title string, s *check.Subject, shots []*draw.
 	return nil
 }
 
-// tellMissed says what a picture does not show as a browser does, each once.
+// tellMissed says what a picture does not show as a browser does, each once: what is not drawn, and what is not laid out.
 func (a *app) tellMissed(s *check.Subject, missed []display.Missed) {
+	for _, d := range s.Prepared.Doubts() {
+		a.talkf("%s: %s", a.talk.Warning("note"), d.Text())
+	}
 	told := map[string]bool{}
 	for _, m := range missed {
 		text := "not drawn: " + m.What
