@@ -14,7 +14,7 @@ import (
 )
 
 // MostPixels is how many pixels a picture may have.
-const MostPixels = 100 << 20
+const MostPixels = 100_000_000
 
 // Options say how a list becomes pixels.
 type Options struct {
@@ -38,7 +38,8 @@ func Draw(l *display.List, o Options) (*image.RGBA, error) {
 	}
 	if w*h > MostPixels {
 		return nil, fmt.Errorf("a picture of %.0f x %.0f px has %.0f million pixels, and %d million are the most: "+
-			"draw it at a smaller scale, or a block of it", w, h, w*h/1e6, MostPixels>>20)
+			"draw it at a scale of %.2f or less, or a block of it", w, h, w*h/1e6, MostPixels/1000000,
+			math.Floor(o.Scale*math.Sqrt(MostPixels/(w*h))*100)/100)
 	}
 	out := image.NewRGBA(image.Rect(0, 0, int(w), int(h)))
 	m := geom.Scale(o.Scale, o.Scale).Mul(geom.Translate(-area.X0, -area.Y0))

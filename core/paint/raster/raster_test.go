@@ -274,7 +274,7 @@ func TestPNGHoldsThePicture(t *testing.T) {
 
 func TestPicturesThatAreTooLargeAreRefused(t *testing.T) {
 	_, err := raster.Draw(&display.List{W: 20000, H: 20000}, raster.Options{})
-	assert.ErrorContains(t, err, "100 million are the most")
+	assert.ErrorContains(t, err, "100 million are the most: draw it at a scale of 0.50 or less")
 	for _, l := range []*display.List{{}, {W: math.NaN(), H: 5}, {W: -5, H: 10}} {
 		img, err := raster.Draw(l, raster.Options{})
 		require.NoError(t, err)
