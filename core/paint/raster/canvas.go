@@ -89,6 +89,7 @@ type memory struct {
 	mu       sync.Mutex
 	glyphs   map[glyphKey]*image.Alpha
 	pictures map[pictureKey]*image.RGBA
+	boxes    map[display.Item]image.Rectangle // what each can reach, wherever it stands; read only while strips are painted
 }
 
 func newMemory() *memory {

@@ -65,7 +65,7 @@ func (c *canvas) layer(g *display.Group, m geom.Matrix, area image.Rectangle) *i
 	if len(g.Filters) == 1 && g.Filters[0].Name == "blur" && g.Filters[0].Amount*m.Factor() > coarse {
 		k := min(mostSigma, g.Filters[0].Amount*m.Factor()) / (coarse / 2)
 		small := image.Rect(0, 0, int(math.Ceil(float64(area.Dx())/k))+1, int(math.Ceil(float64(area.Dy())/k))+1)
-		in := &canvas{img: image.NewRGBA(small), mem: c.mem}
+		in := &canvas{img: image.NewRGBA(small), mem: newMemory()} // things stand elsewhere there
 		in.items(g.Items, geom.Scale(1/k, 1/k).Mul(geom.Translate(-float64(area.Min.X), -float64(area.Min.Y))).Mul(m),
 			clipping{rect: small})
 		blurColors(in.img, coarse/2)
@@ -195,6 +195,33 @@ func (c *canvas) bounds(list []display.Item, m geom.Matrix) image.Rectangle {
 		case *display.Picture:
 			out = out.Union(outer(m.Rect(it.Dst)))
 		}
+	}
+	return out
+}
+
+// reaches notes what every item can reach, so that a strip passes over what stands elsewhere, and gives what all can. An
+// item that stands in several places reaches all of them.
+func (c *canvas) reaches(list []display.Item, m geom.Matrix) image.Rectangle {
+	var out image.Rectangle
+	for _, it := range list {
+		var r image.Rectangle
+		g, ok := it.(*display.Group)
+		if ok {
+			in := m.Mul(g.Matrix)
+			r = c.reaches(g.Items, in)
+			pad := 0
+			for _, f := range append(append([]display.Filter(nil), g.Filters...), g.Backdrop...) {
+				pad += filterReach(f, in)
+			}
+			r = r.Inset(-pad)
+			if g.BackdropShape != nil {
+				r = r.Union(outer(g.BackdropShape.Transform(in).Bounds()))
+			}
+		} else {
+			r = c.bounds([]display.Item{it}, m).Inset(-2)
+		}
+		c.mem.boxes[it] = c.mem.boxes[it].Union(r)
+		out = out.Union(r)
 	}
 	return out
 }

@@ -49,6 +49,8 @@ func Draw(l *display.List, o Options) (*image.RGBA, error) {
 	}
 	const strip = 256
 	shared := newMemory()
+	shared.boxes = map[display.Item]image.Rectangle{}
+	(&canvas{mem: shared}).reaches(l.Items, m)
 	n := (int(h) + strip - 1) / strip
 	parallel.Each(min(workers, n), n, func(_, i int) bool {
 		window := image.Rect(0, i*strip, int(w), min(int(h), (i+1)*strip))
@@ -65,6 +67,9 @@ func (c *canvas) items(list []display.Item, m geom.Matrix, clip clipping) {
 		return
 	}
 	for _, it := range list {
+		if box, ok := c.mem.boxes[it]; ok && !box.Overlaps(clip.rect) {
+			continue
+		}
 		switch it := it.(type) {
 		case *display.Group:
 			c.group(it, m, clip)
