@@ -129,8 +129,13 @@ func icons(e *project.Project, out Files) {
 		}
 		data = own
 	}
+	accent, _ := e.Theme.Token("color.plain.accent")
 	for file, size := range map[string]int{compose.FaviconPNG: 48, compose.TouchIcon: 180} {
-		if png, err := draw.File(e.Stock, name, data, size, size); err == nil {
+		ground := ""
+		if file == compose.TouchIcon { // home screens cut the corners themselves
+			ground = accent.Value
+		}
+		if png, err := draw.File(e.Stock, name, data, size, size, ground); err == nil {
 			out[file] = File{Data: png}
 		}
 	}

@@ -50,10 +50,10 @@ func pngOf(l *display.List, area geom.Rect) ([]byte, error) {
 	return b.Bytes(), err
 }
 
-// File draws a picture file so that it covers w by h px.
-func File(stock fs.FS, name string, data []byte, w, h int) ([]byte, error) {
+// File draws a picture file so that it covers w by h px, on a ground: a CSS color, "" for none.
+func File(stock fs.FS, name string, data []byte, w, h int, ground string) ([]byte, error) {
 	doc, err := css.Load(css.Source{File: "picture", HTML: fmt.Sprintf(
-		`<!doctype html><style>body{margin:0}img{display:block;width:%dpx;height:%dpx;object-fit:cover}</style><img src="%s">`, w, h,
+		`<!doctype html><style>body{margin:0;background:%s}img{display:block;width:%dpx;height:%dpx;object-fit:cover}</style><img src="%s">`, ground, w, h,
 		html.EscapeString(name))})
 	if err != nil {
 		return nil, err
@@ -65,6 +65,10 @@ func File(stock fs.FS, name string, data []byte, w, h int) ([]byte, error) {
 	e := layout.New(doc, layout.Options{Fonts: fonts.Clone(), Height: h,
 		Picture: func(string) (float64, float64, bool) { return float64(w), float64(h), true }})
 	r := e.Layout(w)
-	list := paint.Page(e, r, paint.Options{File: func(string) ([]byte, bool) { return data, true }})
+	o := paint.Options{File: func(string) ([]byte, bool) { return data, true }}
+	if ground == "" {
+		o.Only = doc.Body.Kids()[0]
+	}
+	list := paint.Page(e, r, o)
 	return pngOf(list, geom.R(0, 0, float64(w), float64(h)))
 }
