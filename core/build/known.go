@@ -74,7 +74,7 @@ func drawShare(e *project.Project, p *site.Page, s *compose.Share) ([]byte, erro
 		if err != nil {
 			return nil, err
 		}
-		return draw.File(e.Stock, s.From, data, draw.ShareWidth, draw.ShareHeight, "white")
+		return draw.File(e.Stock, s.From, data, compose.ShareWidth, compose.ShareHeight, "white")
 	}
 	page, _ := measure.Page(e, p, compose.Options{Marks: true})
 	l, err := sweep.FromPage(e, page)

@@ -130,10 +130,11 @@ const (
 	TouchIcon  = "touch-icon.png" // 180 x 180 px, for home screens
 )
 
-// The size of a drawn share picture, px.
+// ShareWidth and ShareHeight are the size of the picture that is drawn for those who show a link to a page, px: that
+// which the Open Graph readers of today take whole.
 const (
-	shareWidth  = 1200
-	shareHeight = 630
+	ShareWidth  = 1200
+	ShareHeight = 630
 )
 
 // sharePicture gives the file that others show with a link to the page, "" for none, and its size when it is known. A
@@ -145,7 +146,7 @@ func (c *composer) sharePicture() (file string, w, h int) {
 	name := c.preview()
 	if name == "" || media.IsSVG(name) {
 		c.out.Share = &Share{Path: "share/" + c.Page.Name + ".png", From: name}
-		return "share/" + project.URLPath(c.Page.Name) + ".png", shareWidth, shareHeight
+		return "share/" + project.URLPath(c.Page.Name) + ".png", ShareWidth, ShareHeight
 	}
 	if data, err := c.Env.MediaFile(name); err == nil {
 		if pw, ph, err := media.Size(name, data); err == nil {

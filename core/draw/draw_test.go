@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/check"
+	"ziegel/core/compose"
 	"ziegel/core/draw"
 	"ziegel/core/paint/raster"
 	"ziegel/core/site"
@@ -142,8 +143,8 @@ func TestSharePicture(t *testing.T) {
 	require.NoError(t, err)
 	img, err := png.Decode(bytes.NewReader(data))
 	require.NoError(t, err)
-	assert.Equal(t, draw.ShareWidth, img.Bounds().Dx())
-	assert.Equal(t, draw.ShareHeight, img.Bounds().Dy())
+	assert.Equal(t, compose.ShareWidth, img.Bounds().Dx())
+	assert.Equal(t, compose.ShareHeight, img.Bounds().Dy())
 	red, _, _, _ := img.At(70, 440).RGBA()
 	assert.Greater(t, red>>8, uint32(150), "the action of the opening")
 	icon, err := draw.File(stock.Files, "a.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 2 1"><path fill="#f00" d="M0 0h1v1H0z"/><path fill="#00f" d="M1 0h1v1H1z"/></svg>`), 48, 48, "")

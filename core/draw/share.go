@@ -6,6 +6,7 @@ import (
 	"html"
 	"io/fs"
 
+	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/layout"
 	"ziegel/core/paint"
@@ -15,28 +16,21 @@ import (
 	"ziegel/core/sweep"
 )
 
-// ShareWidth and ShareHeight are the size of the picture that other sites show with a link, px: that which the Open
-// Graph readers of today take whole.
-const (
-	ShareWidth  = 1200
-	ShareHeight = 630
-)
-
 // SharePicture draws what stands for a page elsewhere: its opening, the first block that is not on every page, in the
 // middle of the picture.
 func SharePicture(l *sweep.Prepared, opening string) ([]byte, error) {
-	shot, err := Of(l, ShareWidth, Target{}, Look{})
+	shot, err := Of(l, compose.ShareWidth, Target{}, Look{})
 	if err != nil {
 		return nil, err
 	}
 	top := 0.0
 	if b := l.Block(opening); b != nil {
 		if box := shot.Result.Of(b.Element); box != nil {
-			top = box.Y.Float() + (box.H.Float()-ShareHeight)/2
+			top = box.Y.Float() + (box.H.Float()-compose.ShareHeight)/2
 		}
 	}
-	top = max(0, min(top, shot.List.H-ShareHeight))
-	area := geom.R(0, top, ShareWidth, ShareHeight)
+	top = max(0, min(top, shot.List.H-compose.ShareHeight))
+	area := geom.R(0, top, compose.ShareWidth, compose.ShareHeight)
 	return pngOf(shot.List, area)
 }
 

@@ -1,7 +1,7 @@
 package layout
 
 import (
-	"math"
+	"slices"
 
 	"ziegel/core/css"
 	"ziegel/core/font"
@@ -58,14 +58,12 @@ type drawer struct {
 	scale  float64                  // device pixels a CSS px
 }
 
-// Drawing gives what was laid out last as a tree to draw, nil when nothing was. It holds until the next layout. Scale is
-// how many device pixels a CSS px takes: baselines lie as browsers put them there, which round ascents in those.
-func (e *Engine) Drawing(scale float64) *Drawn {
+// Drawing gives what was laid out last as a tree to draw, nil when nothing was. It holds until the next layout.
+func (e *Engine) Drawing() *Drawn {
 	if e.root == nil || e.pass == 0 {
 		return nil
 	}
-	d := &drawer{w: &walker{e: e, r: &Result{}}, boxes: map[*Box]*Drawn{}, shaped: map[*para][][]font.Glyph{},
-		scale: scale}
+	d := &drawer{w: &walker{e: e, r: &Result{}}, boxes: map[*Box]*Drawn{}, shaped: map[*para][][]font.Glyph{}}
 	if !e.doc.Counts {
 		e.recount()
 	}
@@ -142,7 +140,7 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 			continue
 		}
 		t := DrawnText{Rect: Rect{run.rect.X + f.x, run.rect.Y + f.y, run.rect.W, run.rect.H}, Line: run.line,
-			Base: run.rect.Y + f.y + m.asc + d.sink(b, m), Text: string(p.text[run.from:run.to])}
+			Base: run.rect.Y + f.y + m.asc, Text: string(p.text[run.from:run.to])}
 		t.Glyphs = d.glyphs(p, int(run.from), int(run.to), float64(run.gap))
 		if run.hyphen {
 			end := 0.0
@@ -158,31 +156,6 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 		}
 		parent.Texts = append(parent.Texts, t)
 	}
-}
-
-// sink is how much lower the baseline of a text lies on a screen with more pixels: there ascent, descent and half the
-// leading are rounded to its own (measured). The line is taken to reach as far up as the text's own font or that of its
-// block.
-func (d *drawer) sink(b *Box, m metrics) Px {
-	if d.scale == 1 || d.scale <= 0 || d.w.e.opts.Zoom > 0 {
-		return 0
-	}
-	style := b.style
-	if strut := d.w.e.metrics(b.origin.style); strut.above > m.above {
-		style, m = b.origin.style, strut
-	}
-	faces := d.w.e.fonts.Find(WantOf(style))
-	if len(faces) == 0 {
-		return 0
-	}
-	asc, desc, gap := faces[0].Metrics(style.FontSize * d.scale)
-	above := float64(asc)
-	if style.LineHeight.Normal {
-		above += math.Floor(float64(gap) / 2)
-	} else {
-		above += math.Floor((lineHeight(style).Float()*d.scale - float64(asc+desc)) / 2)
-	}
-	return Px(math.Round(above/d.scale*64)) - m.above
 }
 
 // glyphs places those of runes from..to of a paragraph; gap is what each space is wider, CSS px.
@@ -249,10 +222,24 @@ func (e *Engine) DrawText(s *css.Style, text string) DrawnText {
 	m := e.metrics(s)
 	out := DrawnText{Text: text, Rect: Rect{H: m.asc + m.desc}, Base: m.asc}
 	x := 0.0
+	if all := []rune(text); len(all) > 0 { // one face that has all of it kerns it
+		if face := faceFor(e.fonts.Find(WantOf(s)), all[0]); face != nil && !slices.ContainsFunc(all, func(r rune) bool { return !face.Has(r) }) &&
+			s.LetterSpacing == 0 && s.WordSpacing == 0 {
+			size := face.Effective(s.FontSize)
+			scale := size / face.Upem
+			for _, g := range face.Glyphs(all, featuresOf(s)) {
+				out.Glyphs = append(out.Glyphs, DrawnGlyph{Face: face, ID: g.ID, Size: size, X: x + g.X*scale, Y: -g.Y * scale,
+					Advance: g.Advance * scale})
+				x += g.Advance * scale
+			}
+			out.Rect.W = css.FromFloat(x)
+			return out
+		}
+	}
 	for _, r := range text {
 		g := d.single(s, r, x)
 		for i := range g {
-			x += g[i].Advance
+			x += g[i].Advance + s.LetterSpacing
 		}
 		out.Glyphs = append(out.Glyphs, g...)
 	}

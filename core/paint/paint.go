@@ -18,7 +18,7 @@ import (
 func Page(e *layout.Engine, r *layout.Result, o Options) *display.List {
 	p := newPainter(e, o)
 	out := &display.List{W: float64(r.Width) * e.Zoom(), H: r.Height.Float()}
-	root := e.Drawing(p.o.Scale)
+	root := e.Drawing()
 	if root == nil {
 		return out
 	}

@@ -7,6 +7,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"ziegel/core/address"
@@ -20,7 +21,7 @@ import (
 
 // drawSince shows pages as they were at a commit and as they are.
 func (a *app) drawSince(o *drawing, args []string) error {
-	e, now, err := a.pagesNamed(args)
+	_, now, err := a.pagesNamed(args)
 	if err != nil {
 		return err
 	}
@@ -28,7 +29,7 @@ func (a *app) drawSince(o *drawing, args []string) error {
 	if err != nil {
 		return err
 	}
-	return a.drawPairs(o, e, fmt.Sprintf("since %s", o.since), then, now)
+	return a.drawPairs(o, fmt.Sprintf("since %s", o.since), then, now)
 }
 
 // drawTrial shows what a command would change, before it is given: it is given to a copy of the site.
@@ -72,7 +73,7 @@ func (a *app) drawTrial(o *drawing, args []string) error {
 			after = append(after, x)
 		}
 	}
-	return a.drawPairs(o, e, "ziegel "+strings.Join(quoteArgs(command), " "), before, after)
+	return a.drawPairs(o, "ziegel "+strings.Join(quoteArgs(command), " "), before, after)
 }
 
 // copySite copies what a site is made from.
@@ -91,7 +92,7 @@ func copySite(from, to string) error {
 			}
 			return nil
 		}
-		if !d.Type().IsRegular() {
+		if info, err := os.Stat(path); err != nil || !info.Mode().IsRegular() { // links to files are followed
 			return nil
 		}
 		data, err := os.ReadFile(path)
@@ -128,7 +129,7 @@ func (a *app) pagesNamed(args []string) (*project.Project, []*check.Subject, err
 }
 
 // drawPairs writes the sheet of pages before and after.
-func (a *app) drawPairs(o *drawing, _ *project.Project, title string, before, after []*check.Subject) error {
+func (a *app) drawPairs(o *drawing, title string, before, after []*check.Subject) error {
 	look := draw.Look{Dark: o.scheme == "dark", State: o.states(), Files: paint.NewFiles()}
 	shot := func(list []*check.Subject, name string, width int) (*draw.Shot, error) {
 		for _, s := range list {
@@ -140,7 +141,7 @@ func (a *app) drawPairs(o *drawing, _ *project.Project, title string, before, af
 	}
 	var names []string
 	for _, s := range append(append([]*check.Subject(nil), after...), before...) {
-		if !contains(names, s.Name) {
+		if !slices.Contains(names, s.Name) {
 			names = append(names, s.Name)
 		}
 	}
@@ -177,13 +178,4 @@ func (a *app) drawPairs(o *drawing, _ *project.Project, title string, before, af
 	}
 	a.answer("%s changed on %d of %s", diag.Plural(changed, "place"), len(on), diag.Plural(len(names), "page"))
 	return nil
-}
-
-func contains(list []string, s string) bool {
-	for _, x := range list {
-		if x == s {
-			return true
-		}
-	}
-	return false
 }

@@ -30,15 +30,14 @@ var blendModes = map[string]func(b, s [3]float64) [3]float64{
 		}
 		return 1 - min(1, (1-b)/s)
 	}),
-	"hard-light":  each(hardLight),
-	"soft-light":  each(softLight),
-	"difference":  each(func(b, s float64) float64 { return math.Abs(b - s) }),
-	"exclusion":   each(func(b, s float64) float64 { return b + s - 2*b*s }),
-	"hue":         func(b, s [3]float64) [3]float64 { return setLum(setSat(s, sat(b)), lum(b)) },
-	"saturation":  func(b, s [3]float64) [3]float64 { return setLum(setSat(b, sat(s)), lum(b)) },
-	"color":       func(b, s [3]float64) [3]float64 { return setLum(s, lum(b)) },
-	"luminosity":  func(b, s [3]float64) [3]float64 { return setLum(b, lum(s)) },
-	"plus-darker": nil,
+	"hard-light": each(hardLight),
+	"soft-light": each(softLight),
+	"difference": each(func(b, s float64) float64 { return math.Abs(b - s) }),
+	"exclusion":  each(func(b, s float64) float64 { return b + s - 2*b*s }),
+	"hue":        func(b, s [3]float64) [3]float64 { return setLum(setSat(s, sat(b)), lum(b)) },
+	"saturation": func(b, s [3]float64) [3]float64 { return setLum(setSat(b, sat(s)), lum(b)) },
+	"color":      func(b, s [3]float64) [3]float64 { return setLum(s, lum(b)) },
+	"luminosity": func(b, s [3]float64) [3]float64 { return setLum(b, lum(s)) },
 }
 
 func each(f func(b, s float64) float64) func(b, s [3]float64) [3]float64 {
