@@ -144,10 +144,15 @@ func (a *app) drawSheet(o *drawing, args []string, at bool) error {
 		if s, err = a.subject(args[0]); err != nil {
 			return err
 		}
+		if s.Block != "" && o.sheet != "blocks" {
+			return fmt.Errorf("--sheet %s shows a whole page: ziegel draw %s --sheet %s --to %s", o.sheet, s.Name, o.sheet, o.to)
+		}
 		widest := slices.Max(o.widths)
 		switch o.sheet {
 		case "blocks":
-			sheet, err = draw.Blocks(s.Prepared, stackOf(s, false, sweep.DefaultFrom, sweep.DefaultTo), o.widths, look)
+			stacks := stackOf(s, false, sweep.DefaultFrom, sweep.DefaultTo)
+			stacks = slices.DeleteFunc(stacks, func(st sweep.Stacking) bool { return s.Block != "" && st.Name != s.Block })
+			sheet, err = draw.Blocks(s.Prepared, stacks, o.widths, look)
 		case "crops":
 			sheet, err = draw.Crops(s.Prepared, o.widths, look)
 		case "icons":
