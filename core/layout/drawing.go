@@ -55,7 +55,6 @@ type drawer struct {
 	w      *walker
 	boxes  map[*Box]*Drawn
 	shaped map[*para][][]font.Glyph // of each piece
-	scale  float64                  // device pixels a CSS px
 }
 
 // Drawing gives what was laid out last as a tree to draw, nil when nothing was. It holds until the next layout.
