@@ -55,7 +55,7 @@ func Found(s *Sheet, l *sweep.Prepared, marks []Mark, numbers layout.Options, ho
 				continue
 			}
 			list.Items = append(list.Items, Frame(r.Grow(2), 3))
-			list.Items = append(list.Items, numbered(numbers, i+1, r)...)
+			list.Items = append(list.Items, Numbered(numbers, i+1, r)...)
 			span = span.Union(r)
 		}
 		own := *shot
@@ -80,8 +80,8 @@ func Found(s *Sheet, l *sweep.Prepared, marks []Mark, numbers layout.Options, ho
 	return nil
 }
 
-// numbered gives a number at the corner of a rectangle.
-func numbered(o layout.Options, n int, r geom.Rect) []display.Item {
+// Numbered gives a number at the corner of a rectangle.
+func Numbered(o layout.Options, n int, r geom.Rect) []display.Item {
 	doc, err := css.Load(css.Source{File: "number", HTML: fmt.Sprintf(
 		`<!doctype html><style>body{margin:0}b{display:block;width:max-content;min-width:22px;padding:0 6px;border-radius:11px;background:#d32159;color:#fff;font:600 13px/22px "Hanken Grotesk";text-align:center}</style><b>%d</b>`, n)})
 	if err != nil {
