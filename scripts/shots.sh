@@ -27,6 +27,12 @@ ziegel draw home --at 1280 --scheme dark --scale .7 --to "$out/page-1280-dark.pn
 ziegel draw home --at 390,768,1280 --scale .5 --to "$out/draw.png" >/dev/null
 ziegel draw --sheet sections --scale .6 --to "$out/catalogue.png" >/dev/null
 ziegel draw home --dry-run --scale .7 --to "$out/changes.png" -- style home/plans.card padding=3rem background='{color.accent}' color='{color.accent-ink}' >/dev/null
+cp -r . "$work/design" && ziegel style home/plans.card padding=3rem --site "$work/design" >/dev/null && ziegel style home/opening.heading font-size=72px 'color=#1f6b4f' --site "$work/design" >/dev/null
+ziegel draw home --site "$work/design" --to design.png >/dev/null
+ziegel compare home design.png --to compare.html >/dev/null 2>&1 || true
+sed 's/data-view="side"/data-view="slide"/' compare.html >slide.html
+shoot "file://$PWD/slide.html" 1280 800 compare.png
+rm -f design.png compare.html slide.html
 for t in debut studio; do
   ziegel new "$work/$t" --template $t >/dev/null
   ziegel draw home --site "$work/$t" --at 1280 --scale .5 --to "$out/template-$t.png" >/dev/null
