@@ -1,6 +1,9 @@
 package css
 
 import (
+	"cmp"
+	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/tdewolff/parse/v2/css"
@@ -209,4 +212,105 @@ func (r *Reader) Unzoomed() *Reader {
 	u.zoom, u.fontSize, u.rootSize, u.rootLine, u.lineHeight = 0, u.fontSize/z, u.rootSize/z, u.rootLine/z, u.lineHeight/z
 	u.vw, u.vh, u.cqw, u.cqh = u.vw/z, u.vh/z, u.cqw/z, u.cqh/z
 	return &out
+}
+
+// InForce gives the value of any property that is declared on a look, var() replaced, as CSS; "" when none is, or the
+// initial one.
+func (l Look) InForce(name string) string {
+	if l.spec == nil {
+		return ""
+	}
+	if v := l.spec.values[name]; v != nil {
+		if ident(v) == "initial" {
+			return ""
+		}
+		return Text(v)
+	}
+	d := l.spec.declared[name]
+	if d == nil {
+		return ""
+	}
+	v, _, ok := substitute(d.value, l.spec.vars, nil)
+	if !ok {
+		return ""
+	}
+	if d.name == name {
+		return strings.TrimSpace(Text(v))
+	}
+	list, _ := expand(d.name, trim(v))
+	for _, part := range list {
+		if part.name == name {
+			return strings.TrimSpace(Text(part.value))
+		}
+	}
+	return ""
+}
+
+// Longhands gives the properties that one is short for that are declared on a look; all stands for every one.
+func (l Look) Longhands(name string) []string {
+	if l.spec == nil {
+		return nil
+	}
+	var out []string
+	of := longhandNames(name)
+	for n := range l.spec.declared {
+		if name == "all" || slices.Contains(of, n) {
+			out = append(out, n)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// Keyframe is a moment of an animation and what it says.
+type Keyframe struct {
+	At           float64 // 0..1 of the animation
+	Declarations []CascadedDeclaration
+}
+
+// Keyframes gives the moments of an animation, as they are written; the last rule of a name counts (CSS Animations 1,
+// section 3). ok is false when there is none of that name.
+func (d *Document) Keyframes(name string) (frames []Keyframe, ok bool) {
+	var walk func(sheet *Sheet, nodes []*Node)
+	walk = func(sheet *Sheet, nodes []*Node) {
+		for _, n := range nodes {
+			switch {
+			case n.Kind != AtRule:
+			case !strings.HasSuffix(n.Name, "keyframes"):
+				walk(sheet, n.Children)
+			case strings.Trim(strings.TrimSpace(Text(n.Prelude)), `"'`) == name:
+				frames, ok = nil, true
+				for _, f := range n.Children {
+					var list []CascadedDeclaration
+					for _, decl := range f.Children {
+						if decl.Kind == Declaration {
+							list = append(list, CascadedDeclaration{Name: decl.Name, Value: strings.TrimSpace(Text(decl.Value)), Sheet: sheet, Pos: decl.Pos})
+						}
+					}
+					for _, at := range strings.Split(Text(f.Prelude), ",") {
+						if k, valid := keyframeAt(strings.TrimSpace(at)); valid {
+							frames = append(frames, Keyframe{k, list})
+						}
+					}
+				}
+			}
+		}
+	}
+	for _, s := range d.Sheets {
+		walk(s, s.Nodes)
+	}
+	slices.SortStableFunc(frames, func(a, b Keyframe) int { return cmp.Compare(a.At, b.At) })
+	return frames, ok
+}
+
+// keyframeAt reads from, to, or a percentage from 0 to 100.
+func keyframeAt(text string) (float64, bool) {
+	switch strings.ToLower(text) {
+	case "from":
+		return 0, true
+	case "to":
+		return 1, true
+	}
+	v, err := strconv.ParseFloat(strings.TrimSuffix(text, "%"), 64)
+	return v / 100, err == nil && strings.HasSuffix(text, "%") && v >= 0 && v <= 100
 }

@@ -66,6 +66,19 @@ func (l *Prepared) as(states []string, still bool) (*Prepared, error) {
 	return l.of(doc), nil
 }
 
+// Styled gives the same page with a style sheet more, which comes last; still takes transforms off. Elements keep their
+// places.
+func (l *Prepared) Styled(sheet string, still bool, states ...string) (*Prepared, error) {
+	src := l.source
+	src.HTML += "<style>" + sheet + "</style>"
+	src.States, src.Still = states, still
+	doc, err := css.Load(src)
+	if err != nil {
+		return nil, err
+	}
+	return l.of(doc), nil
+}
+
 // of gives the same page with another document of the same elements.
 func (l *Prepared) of(doc *css.Document) *Prepared {
 	other := *l

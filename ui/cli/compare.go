@@ -119,7 +119,9 @@ func (a *app) compare(o *comparing, args []string) error {
 // compared holds the page against what was named.
 func (a *app) compared(o *comparing, s *check.Subject, args []string, t compare.Tolerance) (*compare.Report, error) {
 	look := draw.Look{Dark: o.scheme == "dark", Files: paint.NewFiles()}
-	shot := func(s *check.Subject, width int) (*draw.Shot, error) { return draw.Of(s.Prepared, width, draw.Target{}, look) }
+	shot := func(s *check.Subject, width int) (*draw.Shot, error) {
+		return draw.Of(s.Prepared, width, draw.Target{}, look)
+	}
 	width := o.at
 	if len(args) == 1 && !htmlNamed(args[0]) {
 		data, err := os.ReadFile(args[0])

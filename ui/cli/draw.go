@@ -10,11 +10,11 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ziegel/core/address"
 	"ziegel/core/check"
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/draw"
+	"ziegel/core/motion"
 	"ziegel/core/naming"
 	"ziegel/core/paint"
 	"ziegel/core/paint/display"
@@ -58,6 +58,10 @@ What is not drawn as browsers do is told.`,
   ziegel draw home --since HEAD --to changes.png
   ziegel draw home --dry-run --to plan.png -- style home/plans.card padding=3rem
 
+  # a motion at eight moments: coming in, under the pointer, words that take turns
+  ziegel draw home/reasons --moments 8 --of enter --to enter.png
+  ziegel draw home/plans.card[2] --moments 5 --of hover --to hover.png
+
   # any HTML file
   ziegel draw some/page.html --at 1280 --to page.png`,
 		Args: func(cmd *cobra.Command, args []string) error {
@@ -83,6 +87,8 @@ What is not drawn as browsers do is told.`,
 					return a.drawTrial(o, args)
 				}
 				return a.drawSince(o, args)
+			case o.moments != 0 || o.of != "":
+				return a.drawMoments(o, args)
 			case o.sheet != "":
 				return a.drawSheet(o, args, cmd.Flags().Changed("at"))
 			}
@@ -96,7 +102,9 @@ What is not drawn as browsers do is told.`,
 		"what a sheet shows: "+strings.Join(sheetNames, ", "))
 	cmd.Flags().StringVar(&o.since, "since", "", "before and after: the site as git has it at a commit, and as it is")
 	cmd.Flags().BoolVar(&o.dryRun, "dry-run", false, "before and after a command that stands after --, which is not carried out")
-	cmd.MarkFlagsMutuallyExclusive("since", "dry-run", "sheet")
+	cmd.Flags().IntVar(&o.moments, "moments", 0, "a film strip: a motion at so many moments, 2 to 60")
+	cmd.Flags().StringVar(&o.of, "of", "", "the motion of --moments: "+strings.Join(motion.Kinds, ", "))
+	cmd.MarkFlagsMutuallyExclusive("since", "dry-run", "sheet", "moments")
 	cmd.Flags().StringVar(&o.at, "at", "1280", "screen widths, CSS px, with commas between")
 	cmd.Flags().StringVar(&o.to, "to", "", "file to write: .png, .svg or .pdf")
 	cmd.Flags().Float64Var(&o.scale, "scale", 1, "device pixels a CSS px takes, 0.1 to 4")
@@ -219,43 +227,6 @@ func (a *app) draw(o *drawing, arg string) error {
 	}
 	a.tellMissed(s, missed)
 	return nil
-}
-
-// drawn finds what is to be drawn.
-func (a *app) drawn(arg string) (*check.Subject, draw.Target, error) {
-	var t draw.Target
-	if isFile(arg) {
-		s, err := a.subject(arg)
-		return s, t, err
-	}
-	e, _, err := a.open()
-	if err != nil {
-		return nil, t, err
-	}
-	ad, err := address.Parse(arg)
-	if err != nil {
-		return nil, t, err
-	}
-	if ad, err = ad.In(e); err != nil {
-		return nil, t, err
-	}
-	if ad.Property != "" || ad.Place != "" && ad.Index == 0 {
-		return nil, t, fmt.Errorf("%s says more than draw uses: give a page, a block such as home/plans, or a part such as home/plans.card[2]", arg)
-	}
-	if ad.Block == "" {
-		p, err := address.FindPage(e, ad.Page)
-		if err != nil {
-			return nil, t, err
-		}
-		s, err := check.Lay(e, p, nil)
-		return s, t, err
-	}
-	page, b, err := address.FindBlock(e, ad)
-	if err != nil {
-		return nil, t, err
-	}
-	s, err := check.Lay(e, page, nil)
-	return s, draw.Target{Block: b.Name, Part: ad.Part, Item: ad.Index}, err
 }
 
 // drawPDF writes one page for each width.

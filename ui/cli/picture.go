@@ -9,6 +9,8 @@ import (
 	"slices"
 	"strings"
 
+	"ziegel/core/address"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/draw"
 	"ziegel/core/paint"
@@ -28,6 +30,8 @@ type drawing struct {
 	dryRun                bool
 	scale                 float64
 	outlines              bool
+	moments               int    // of a film strip, 0 for none
+	of                    string // the motion that it shows
 	widths                []int
 }
 
@@ -145,4 +149,41 @@ func (a *app) writeSheet(o *drawing, title string, sheet *draw.Sheet, files *pai
 		return err
 	}
 	return a.writeList(o, title, list)
+}
+
+// drawn finds what is to be drawn.
+func (a *app) drawn(arg string) (*check.Subject, draw.Target, error) {
+	var t draw.Target
+	if isFile(arg) {
+		s, err := a.subject(arg)
+		return s, t, err
+	}
+	e, _, err := a.open()
+	if err != nil {
+		return nil, t, err
+	}
+	ad, err := address.Parse(arg)
+	if err != nil {
+		return nil, t, err
+	}
+	if ad, err = ad.In(e); err != nil {
+		return nil, t, err
+	}
+	if ad.Property != "" || ad.Place != "" && ad.Index == 0 {
+		return nil, t, fmt.Errorf("%s says more than draw uses: give a page, a block such as home/plans, or a part such as home/plans.card[2]", arg)
+	}
+	if ad.Block == "" {
+		p, err := address.FindPage(e, ad.Page)
+		if err != nil {
+			return nil, t, err
+		}
+		s, err := check.Lay(e, p, nil)
+		return s, t, err
+	}
+	page, b, err := address.FindBlock(e, ad)
+	if err != nil {
+		return nil, t, err
+	}
+	s, err := check.Lay(e, page, nil)
+	return s, draw.Target{Block: b.Name, Part: ad.Part, Item: ad.Index}, err
 }
