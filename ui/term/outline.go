@@ -42,9 +42,9 @@ func Lines(width, cols int, boxes []sweep.OutlineBox) []string {
 		return nil
 	}
 	unit := unitFor(width, cols)
-	c := &canvas{unit: unit, top: boxes[0].Y.Float(), w: int(float64(width)/unit) + 1}
+	c := &canvas{w: max(1, int(float64(width)/unit+.5)-1)}
 	for _, b := range boxes {
-		c.box(b)
+		drawBox(c, b, unit, boxes[0].Y.Float())
 	}
 	return c.lines()
 }
@@ -71,83 +71,26 @@ func Beside(columns [][]string, width int) []string {
 	}
 }
 
-// canvas is a grid of characters.
-type canvas struct {
-	unit, top float64
-	w         int
-	rows      [][]rune
-}
-
-func (c *canvas) row(y int) []rune {
-	for len(c.rows) <= y {
-		c.rows = append(c.rows, []rune(strings.Repeat(" ", c.w+1)))
-	}
-	return c.rows[y]
-}
-
-func (c *canvas) set(x, y int, r rune) {
-	if x >= 0 && x <= c.w && y >= 0 && y < 4000 {
-		c.row(y)[x] = r
-	}
-}
-
-func (c *canvas) box(b sweep.OutlineBox) {
-	x0, x1 := int(b.X.Float()/c.unit+.5), int(b.Right().Float()/c.unit+.5)-1
-	y0, y1 := int((b.Y.Float()-c.top)/c.unit/2+.5), int((b.Bottom().Float()-c.top)/c.unit/2+.5)-1
+// drawBox draws a box in its cells; unit is what a column stands for, top where the drawing begins, CSS px.
+func drawBox(c *canvas, b sweep.OutlineBox, unit, top float64) {
+	x0, x1 := int(b.X.Float()/unit+.5), int(b.Right().Float()/unit+.5)-1
+	y0, y1 := int((b.Y.Float()-top)/unit/2+.5), int((b.Bottom().Float()-top)/unit/2+.5)-1
+	x0, y0 = min(max(0, x0), c.w-1), max(0, y0)
 	x1, y1 = min(max(x1, x0+1), c.w), max(y1, y0)
+	label, weight := b.Part, light
 	if b.Part == "" {
-		x0, x1 = 0, c.w
-	}
-	label := b.Part
-	if label == "" {
-		label = b.Block
+		label, weight, x0, x1 = b.Block, heavy, 0, c.w
 		if b.As != "" {
 			label += " " + b.As
 		}
 	}
-	if y1 == y0 { // one row: brackets with the name between
-		c.set(x0, y0, '[')
-		c.set(x1, y0, ']')
-		c.text(x0+1, y0, x1-x0-1, label)
+	if y1 == y0 {
+		c.bracket(x0, x1, y0, label)
 		return
 	}
-	h, v, corner := '─', '│', []rune("┌┐└┘")
-	if b.Part == "" {
-		h, v, corner = '━', '┃', []rune("┏┓┗┛")
+	if weight == light { // what lies under it is not seen through it
+		c.clear(x0, y0, x1, y1)
 	}
-	for x := x0; x <= x1; x++ {
-		c.set(x, y0, h)
-		c.set(x, y1, h)
-	}
-	for y := y0; y <= y1; y++ {
-		c.set(x0, y, v)
-		c.set(x1, y, v)
-		if b.Part != "" && y > y0 && y < y1 {
-			for x := x0 + 1; x < x1; x++ {
-				c.set(x, y, ' ')
-			}
-		}
-	}
-	c.set(x0, y0, corner[0])
-	c.set(x1, y0, corner[1])
-	c.set(x0, y1, corner[2])
-	c.set(x1, y1, corner[3])
+	c.frame(x0, y0, x1, y1, weight)
 	c.text(x0+2, y0, x1-x0-3, label)
-}
-
-func (c *canvas) text(x, y, room int, label string) {
-	for i, r := range []rune(label) {
-		if i >= room {
-			return
-		}
-		c.set(x+i, y, r)
-	}
-}
-
-func (c *canvas) lines() []string {
-	out := make([]string, len(c.rows))
-	for i, r := range c.rows {
-		out[i] = strings.TrimRight(string(r), " ")
-	}
-	return out
 }
