@@ -2,6 +2,7 @@ package check
 
 import (
 	"fmt"
+	"path"
 	"slices"
 	"strings"
 
@@ -39,11 +40,30 @@ func Unfinished(l *sweep.Prepared, p *site.Page, problems diag.Problems) []Findi
 	return content(l, p, problems, false)
 }
 
+// neededSize says how large a picture that a message names has to be; "" for what is no picture of the page.
+func neededSize(l *sweep.Prepared, text string) string {
+	needed := measure.Needed(l)
+	w, h := 0, 0
+	for _, el := range l.Doc.Elements {
+		if el.Tag == "img" && el.Attr("src") != "" && strings.Contains(text, "/"+path.Base(el.Attr("src"))) {
+			nw, nh := needed(el)
+			w, h = max(w, nw), max(h, nh)
+		}
+	}
+	if w == 0 || h == 0 {
+		return ""
+	}
+	return fmt.Sprintf("; it needs at least %d x %d px", w, h)
+}
+
 // content does so; states that are known to be in order are left out.
 func content(l *sweep.Prepared, p *site.Page, problems diag.Problems, states bool) []Finding {
 	var out []Finding
 	for _, f := range told(problems) {
 		f.Block = blockAt(l, p, f.Cause.Position)
+		if f.Rule == "missing-file" {
+			f.Text += neededSize(l, f.Text)
+		}
 		out = append(out, f)
 	}
 	for _, d := range l.Doubts() {

@@ -7,6 +7,8 @@ import (
 	"sort"
 	"strconv"
 	"strings"
+
+	"golang.org/x/net/html"
 )
 
 // ruleIndex finds the rules that may select an element by what the last compound of their selectors asks for: an id,
@@ -64,7 +66,8 @@ func (d *Document) In(states ...string) *Document {
 	return d.InWhere(func(*Element) []string { return states })
 }
 
-// InWhere gives the same document with each element in the states that are chosen for it.
+// InWhere gives the same document with each element in the states that are chosen for it; current stands for
+// aria-current=page.
 func (d *Document) InWhere(choose func(e *Element) []string) *Document {
 	out := *d
 	out.Unsupported = slices.Clip(d.Unsupported)
@@ -74,6 +77,12 @@ func (d *Document) InWhere(choose func(e *Element) []string) *Document {
 		set := map[string]bool{}
 		for _, s := range choose(e) {
 			set[s] = true
+		}
+		if set["current"] && e.Raw != nil { // no pseudo-class: a link says of itself that it leads to this page
+			raw := *e.Raw
+			raw.Attr = append(slices.Clone(raw.Attr), html.Attribute{Key: "aria-current", Val: "page"})
+			c.Raw = &raw
+			delete(set, "current")
 		}
 		c.matched, c.pseudo, c.pseudos, c.conds, c.states = nil, nil, nil, nil, set
 		out.Elements[i] = &c

@@ -5,11 +5,14 @@ package draw
 import (
 	"fmt"
 	"math"
+	"path"
 	"slices"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
 	"ziegel/core/layout"
+	"ziegel/core/measure"
+	"ziegel/core/media"
 	"ziegel/core/naming"
 	"ziegel/core/paint"
 	"ziegel/core/paint/display"
@@ -60,6 +63,9 @@ func Of(l *sweep.Prepared, width int, t Target, how Look) (*Shot, error) {
 	r := engine.Layout(width)
 	shot := &Shot{Name: l.Name, Width: width, Result: r, Page: l}
 	o := paint.Options{File: l.File, Source: r.Source, Scale: how.Scale / zoom, Dark: how.Dark, Files: how.Files}
+	if l.Page != nil {
+		o.Stand = standFor(l)
+	}
 	shot.Area = geom.R(0, 0, float64(width), r.Height.Float()/zoom)
 	if t.Block != "" {
 		el, err := find(l, r, t)
@@ -80,6 +86,22 @@ func Of(l *sweep.Prepared, width int, t Target, how Look) (*Shot, error) {
 	}
 	shot.List = inPx(paint.Page(engine, r, o), zoom)
 	return shot, nil
+}
+
+// standFor gives what draws a place holder for a picture of a site that is not there yet: its name, how large it has to be,
+// what it is for.
+func standFor(l *sweep.Prepared) func(el *css.Element, src string, w, h float64) []byte {
+	page := *l
+	page.Zoom = 0
+	needed := measure.Needed(&page)
+	return func(el *css.Element, src string, w, h float64) []byte {
+		nw, nh := needed(el)
+		lines := []string{path.Base(src), fmt.Sprintf("at least %d x %d px", nw, nh)}
+		if alt := el.Attr("alt"); alt != "" {
+			lines = append(lines, alt)
+		}
+		return media.Placeholder(src, w, h, lines...)
+	}
 }
 
 // String names a target as an address does, without its page.

@@ -31,7 +31,9 @@ func Moments(l *sweep.Prepared, width int, t Target, kind string, n int, how Loo
 		if err != nil {
 			return nil, err
 		}
-		within = func(e *css.Element) bool { return e.Index == of.Index || naming.Inside(e, rest.Page.Doc.Elements[of.Index]) }
+		within = func(e *css.Element) bool {
+			return e.Index == of.Index || naming.Inside(e, rest.Page.Doc.Elements[of.Index])
+		}
 	}
 	clip, err := motion.Of(rest.Page, width, kind, within)
 	if clip == nil || err != nil {

@@ -25,6 +25,9 @@ func (p *painter) replaced(b *box) []display.Item {
 		}
 		im := p.file(b, src)
 		if im == nil {
+			im = p.standIn(b, src, room)
+		}
+		if im == nil {
 			return p.broken(b, room)
 		}
 		items = im.draw(p.fitted(b, room, im))
@@ -115,6 +118,18 @@ func (p *painter) fitted(b *box, room layout.Rect, im *image) geom.Rect {
 	}
 	left, top := area.X0+at(x, area.W()-w), area.Y0+at(y, area.H()-h)
 	return p.snap(layout.Rect{X: css.FromFloat(left), Y: css.FromFloat(top), W: css.FromFloat(w), H: css.FromFloat(h)})
+}
+
+// standIn gives what stands for a picture that is not there, nil for nothing.
+func (p *painter) standIn(b *box, src string, room layout.Rect) *image {
+	if p.o.Stand == nil {
+		return nil
+	}
+	data := p.o.Stand(b.Element, src, room.W.Float()/p.zoom, room.H.Float()/p.zoom)
+	if data == nil {
+		return nil
+	}
+	return p.drawing(b, "", data) // no file
 }
 
 // broken paints the alternative text of a picture that is not there.

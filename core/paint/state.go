@@ -23,6 +23,8 @@ type Options struct {
 	Only *css.Element
 	// Drawn gives what an img shows whose address begins with "drawn:": a picture that is drawn already.
 	Drawn func(name string) *display.List
+	// Stand gives what stands for a picture that is not there, w by h CSS px, nil for nothing: then it looks as in a browser.
+	Stand func(el *css.Element, src string, w, h float64) []byte
 	// Files keeps what was decoded, for several pictures of the same pages. Nil keeps nothing.
 	Files *Files
 }

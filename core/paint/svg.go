@@ -41,7 +41,7 @@ func (p *painter) drawing(b *box, src string, data []byte) *image {
 		return nil
 	}
 	var top *css.Element
-	d := &drawing{p: p, box: b, ids: map[string]*css.Element{}, file: true, zoom: 1}
+	d := &drawing{p: p, box: b, ids: map[string]*css.Element{}, file: src != "", zoom: 1}
 	for _, el := range doc.Elements {
 		if el.Tag == "svg" && top == nil {
 			top = el

@@ -25,13 +25,13 @@ func (l *Prepared) With(s Screen) *Prepared {
 // In gives the same page with every element in some states (hover, focus-visible).
 func (l *Prepared) In(states ...string) (*Prepared, error) { return l.as(states, false) }
 
-// Touched gives the same page in some states, of which only what can have the focus is in those that speak of it.
+// Touched gives the same page in some states, of which only what can have the focus is in those that speak of it; only
+// links are current.
 func (l *Prepared) Touched(states ...string) *Prepared {
 	return l.of(l.Doc.InWhere(func(e *css.Element) []string {
-		if canFocus(e) {
-			return states
-		}
-		return slices.DeleteFunc(slices.Clone(states), func(s string) bool { return s == "focus" || s == "focus-visible" })
+		return slices.DeleteFunc(slices.Clone(states), func(s string) bool {
+			return (s == "focus" || s == "focus-visible") && !canFocus(e) || s == "current" && e.Tag != "a"
+		})
 	}))
 }
 

@@ -33,6 +33,9 @@ const (
 	DefaultTo   = 2560
 )
 
+// missingW and missingH are the size of a picture of the site that is not there, px.
+const missingW, missingH = 1200, 900
+
 // FromPage prepares a composed page (with marks).
 func FromPage(e *project.Project, p *compose.Page) (*Prepared, error) {
 	sheets := map[string]*styles.Sheet{p.Site.Name: p.Site, p.Own.Name: p.Own}
@@ -75,8 +78,11 @@ func FromPage(e *project.Project, p *compose.Page) (*Prepared, error) {
 		}
 	}
 	l.picture = func(src string) (float64, float64, bool) {
-		name, _ := project.MediaName(src)
+		name, own := project.MediaName(src)
 		s, ok := sizes[name]
+		if own && !ok { // one that is not there yet takes the room of a usual one
+			return missingW, missingH, true
+		}
 		return s[0], s[1], ok
 	}
 	l.file = func(src string) ([]byte, bool) {

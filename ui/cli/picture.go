@@ -51,7 +51,7 @@ func (o *drawing) read() (err error) {
 	}
 	if o.state != "" {
 		name, ok := styles.CanonicalState(o.state)
-		if !ok || !slices.Contains([]string{":hover", ":focus-visible", ":active"}, name) {
+		if !ok || !slices.Contains([]string{":hover", ":focus-visible", ":active", currentState}, name) {
 			return diag.Unknown("state", o.state, drawnStates, " that can be drawn")
 		}
 	}
@@ -78,12 +78,17 @@ func (o *drawing) states() []string {
 		return []string{"focus", "focus-visible", "focus-within"}
 	case ":active":
 		return []string{"hover", "active"}
+	case currentState:
+		return []string{"current"}
 	}
 	return nil
 }
 
+// currentState is how styles call the state of a link that leads to the page that it stands on.
+const currentState = "[aria-current]"
+
 // drawnStates are those that a picture can show.
-var drawnStates = []string{"hover", "focus", "pressed"}
+var drawnStates = []string{"hover", "focus", "pressed", "current"}
 
 // sheetNames are the sheets that there are.
 var sheetNames = []string{"blocks", "sections", "crops", "icons", "states", "seams"}

@@ -26,6 +26,7 @@ import (
 
 	"ziegel/core/build"
 	"ziegel/core/compose"
+	"ziegel/core/media"
 	"ziegel/core/project"
 	"ziegel/core/styles"
 )
@@ -371,6 +372,15 @@ func (s *Server) file(w http.ResponseWriter, r *http.Request) {
 		name = path.Join(name, "index.html")
 	}
 	data, ok := s.find(name)
+	switch path.Ext(name) {
+	case ".jpg", ".jpeg", ".png", ".webp", ".gif", ".avif", ".svg":
+		if !ok { // a picture that is not there yet has something in its place
+			w.Header().Set("Content-Type", "image/svg+xml")
+			w.WriteHeader(http.StatusNotFound)
+			_, _ = w.Write(media.Placeholder(name, 1200, 900, path.Base(name), "is not there yet"))
+			return
+		}
+	}
 	if !ok {
 		name = "404.html"
 		data, _ = s.find(name)
