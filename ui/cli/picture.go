@@ -85,7 +85,7 @@ func (o *drawing) states() []string {
 }
 
 // currentState is how styles call the state of a link that leads to the page that it stands on.
-const currentState = "[aria-current]"
+const currentState = ":current"
 
 // drawnStates are those that a picture can show.
 var drawnStates = []string{"hover", "focus", "pressed", "current"}
