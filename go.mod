@@ -52,7 +52,10 @@ require (
 
 require github.com/bep/imagemeta v1.0.1 // which way up a camera was held
 
-require codeberg.org/go-pdf/fpdf v0.12.0
+require (
+	codeberg.org/go-pdf/fpdf v0.12.0
+	github.com/klauspost/compress v1.18.0
+)
 
 require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect

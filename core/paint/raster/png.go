@@ -2,13 +2,15 @@ package raster
 
 import (
 	"bytes"
-	"compress/flate"
 	"encoding/binary"
 	"hash/adler32"
 	"hash/crc32"
 	"image"
 	"io"
 	"runtime"
+	"sync"
+
+	"github.com/klauspost/compress/flate"
 
 	"ziegel/core/parallel"
 )
@@ -16,8 +18,13 @@ import (
 // pngStrip is how many rows are packed at once.
 const pngStrip = 128
 
-// EncodePNG writes an opaque picture as PNG (RGB), packing strips of it at the same time: the packer of the standard
-// library, each strip ending on a whole byte. A picture that lets something through is written with its alpha.
+// packers are those that have packed a strip: they are large, and what they write depends on what they are given only.
+var packers = sync.Pool{New: func() any {
+	z, _ := flate.NewWriter(nil, flate.BestSpeed) // the level is one that there is
+	return z
+}}
+
+// EncodePNG writes an opaque picture as PNG (RGB), packing strips of it at the same time, each strip ending on a whole byte. A picture that lets something through is written with its alpha.
 func EncodePNG(w io.Writer, img *image.RGBA) error {
 	b := img.Rect
 	channels, kind := 3, byte(2)
@@ -32,16 +39,17 @@ func EncodePNG(w io.Writer, img *image.RGBA) error {
 		raw := filtered(img, from, to, channels)
 		sums[i], sizes[i] = adler32.Checksum(raw), len(raw)
 		var out bytes.Buffer
-		z, err := flate.NewWriter(&out, flate.BestSpeed)
+		z, _ := packers.Get().(*flate.Writer)
+		z.Reset(&out)
+		_, err := z.Write(raw)
 		if err == nil {
-			if _, err = z.Write(raw); err == nil {
-				if i == n-1 {
-					err = z.Close()
-				} else {
-					err = z.Flush()
-				}
+			if i == n-1 {
+				err = z.Close()
+			} else {
+				err = z.Flush()
 			}
 		}
+		packers.Put(z)
 		packed[i], errs[i] = out.Bytes(), err
 		return true
 	})
