@@ -3,6 +3,7 @@ package draw_test
 import (
 	"bytes"
 	"image/png"
+	"math"
 	"strings"
 	"testing"
 
@@ -12,6 +13,7 @@ import (
 	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/draw"
+	"ziegel/core/paint"
 	"ziegel/core/paint/raster"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
@@ -160,4 +162,21 @@ func TestSharePicture(t *testing.T) {
 	require.NoError(t, err)
 	_, _, _, alpha := img.At(0, 0).RGBA()
 	assert.Zero(t, alpha, "its corners are clear")
+}
+
+// A sheet covers all of its pixels, however high what is on it is.
+func TestSheetsLetNothingThrough(t *testing.T) {
+	l, files := home(t), paint.NewFiles()
+	var shots []*draw.Shot
+	for _, w := range []int{390, 768} {
+		shot, err := draw.Of(l, w, draw.Target{Block: "plans"}, draw.Look{Files: files})
+		require.NoError(t, err)
+		shots = append(shots, shot)
+	}
+	list, err := draw.Widths("plans", shots, nil).List(stock.Files, files, 1)
+	require.NoError(t, err)
+	assert.Equal(t, math.Trunc(list.H), list.H)
+	img, err := raster.Draw(list, raster.Options{})
+	require.NoError(t, err)
+	assert.True(t, img.Opaque())
 }

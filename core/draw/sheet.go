@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"html"
 	"io/fs"
+	"math"
 	"strings"
 
 	"ziegel/core/css"
@@ -104,7 +105,7 @@ func (s *Sheet) List(stock fs.FS, files *paint.Files, scale float64) (*display.L
 	for i := range r.Boxes {
 		bottom = max(bottom, r.Boxes[i].Bottom())
 	}
-	r.Height = bottom
+	r.Height = css.Px(math.Ceil(bottom.Float()) * 64) // no row of pixels that is partly covered
 	out := paint.Page(e, r, paint.Options{Scale: scale, Files: files, Drawn: func(name string) *display.List {
 		i := -1
 		if _, err := fmt.Sscan(name, &i); err != nil || i < 0 || i >= len(s.pictures) {
