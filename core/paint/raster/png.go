@@ -8,6 +8,7 @@ import (
 	"image"
 	"io"
 	"runtime"
+	"slices"
 	"sync"
 
 	"github.com/klauspost/compress/flate"
@@ -34,9 +35,12 @@ func EncodePNG(w io.Writer, img *image.RGBA) error {
 	n := (b.Dy() + pngStrip - 1) / pngStrip
 	packed, sums, sizes := make([][]byte, n), make([]uint32, n), make([]int, n)
 	errs := make([]error, n)
-	parallel.Each(min(n, runtime.GOMAXPROCS(0)), n, func(_, i int) bool {
+	workers := min(n, runtime.GOMAXPROCS(0))
+	room := make([][]byte, workers)
+	parallel.Each(workers, n, func(worker, i int) bool {
 		from, to := b.Min.Y+i*pngStrip, min(b.Max.Y, b.Min.Y+(i+1)*pngStrip)
-		raw := filtered(img, from, to, channels)
+		raw := filtered(room[worker], img, from, to, channels)
+		room[worker] = raw
 		sums[i], sizes[i] = adler32.Checksum(raw), len(raw)
 		var out bytes.Buffer
 		z, _ := packers.Get().(*flate.Writer)
@@ -96,11 +100,11 @@ func chunk(w io.Writer, name string, data []byte) error {
 	return nil
 }
 
-// filtered gives rows as differences from those above (PNG filter 2): most of a page is like what lies above it.
-func filtered(img *image.RGBA, from, to, channels int) []byte {
+// filtered gives, in a room that may be used again, rows as differences from those above (PNG filter 2): most of a page is like what lies above it.
+func filtered(room []byte, img *image.RGBA, from, to, channels int) []byte {
 	w := img.Rect.Dx()
 	line := 1 + w*channels
-	out := make([]byte, (to-from)*line)
+	out := slices.Grow(room[:0], (to-from)*line)[:(to-from)*line]
 	if channels == 3 {
 		for y := from; y < to; y++ {
 			dst := out[(y-from)*line:][:line]
@@ -114,7 +118,8 @@ func filtered(img *image.RGBA, from, to, channels int) []byte {
 			}
 			above := img.Pix[img.PixOffset(img.Rect.Min.X, y-1):][:w*4]
 			if bytes.Equal(src, above) {
-				continue // all differences are 0
+				clear(dst[1:])
+				continue
 			}
 			for x, k := 0, 1; x < len(src); x, k = x+4, k+3 {
 				dst[k], dst[k+1], dst[k+2] = src[x]-above[x], src[x+1]-above[x+1], src[x+2]-above[x+2]
