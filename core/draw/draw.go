@@ -81,6 +81,9 @@ func Of(l *sweep.Prepared, width int, t Target, how Look) (*Shot, error) {
 			X1: math.Ceil(b.Right().Float() / zoom), Y1: math.Ceil(b.Bottom().Float() / zoom)}
 		if how.Alone {
 			o.Only = el
+		} else {
+			within := geom.Rect{X0: shot.Area.X0 * zoom, Y0: shot.Area.Y0 * zoom, X1: shot.Area.X1 * zoom, Y1: shot.Area.Y1 * zoom}
+			o.Within = &within
 		}
 		shot.Name = t.String()
 	}

@@ -180,3 +180,21 @@ func TestSheetsLetNothingThrough(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, img.Opaque())
 }
+
+// A block is drawn as it stands on its page, whatever is left out of the rest; a transform may bring something there.
+func TestABlockLooksAsOnItsPage(t *testing.T) {
+	l, files := home(t), paint.NewFiles()
+	for _, scale := range []float64{1, 2} {
+		page, err := draw.Of(l, 768, draw.Target{}, draw.Look{Scale: scale, Files: files})
+		require.NoError(t, err)
+		for _, name := range []string{"menu", "reasons", "plans", "foot"} {
+			block, err := draw.Of(l, 768, draw.Target{Block: name}, draw.Look{Scale: scale, Files: files})
+			require.NoError(t, err)
+			want, err := raster.Draw(page.List, raster.Options{Scale: scale, Area: &block.Area})
+			require.NoError(t, err)
+			got, err := raster.Draw(block.List, raster.Options{Scale: scale, Area: &block.Area})
+			require.NoError(t, err)
+			assert.True(t, bytes.Equal(want.Pix, got.Pix), "%s at scale %g", name, scale)
+		}
+	}
+}

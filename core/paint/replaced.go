@@ -13,7 +13,7 @@ func (p *painter) replaced(b *box) []display.Item {
 		return nil
 	}
 	room := content(b)
-	if room.W <= 0 || room.H <= 0 {
+	if room.W <= 0 || room.H <= 0 || p.unseen(b, room) {
 		return nil
 	}
 	var items []display.Item

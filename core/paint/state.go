@@ -21,6 +21,9 @@ type Options struct {
 	Dark  bool
 	// Only, when given, is the one element that is drawn, with what is in it and nothing behind it.
 	Only *css.Element
+	// Within is the part of the page that is looked at, in the units of the layout; what lies far outside is left out. Nil is
+	// all of it.
+	Within *geom.Rect
 	// Drawn gives what an img shows whose address begins with "drawn:": a picture that is drawn already.
 	Drawn func(name string) *display.List
 	// Stand gives what stands for a picture that is not there, w by h CSS px, nil for nothing: then it looks as in a browser.
@@ -57,6 +60,25 @@ func newPainter(e *layout.Engine, o Options) *painter {
 	}
 	return &painter{e: e, o: o, zoom: e.Zoom(), glyphs: map[glyphKey]*display.Shape{}, faces: map[*font.Face]string{},
 		told: map[string]bool{}}
+}
+
+// unseen reports a rectangle of a box that lies outside of what is looked at, with room for shadows. What a transform may
+// bring there is seen.
+func (p *painter) unseen(b *box, r layout.Rect) bool {
+	if p.o.Within == nil {
+		return false
+	}
+	const shadow = 200
+	at := geom.R(px(r.X), px(r.Y), px(r.W), px(r.H)).Grow(shadow)
+	if !at.Intersect(*p.o.Within).Empty() {
+		return false
+	}
+	for x := b; x != nil; x = x.parent {
+		if x.Drawn != nil && x.Transform != nil {
+			return false
+		}
+	}
+	return true
 }
 
 // miss reports what is not drawn, once for each element.

@@ -95,7 +95,7 @@ func (p *painter) texts(b *box) []display.Item {
 	}
 	for i := range b.Texts {
 		t := &b.Texts[i]
-		if len(t.Glyphs) == 0 {
+		if len(t.Glyphs) == 0 || p.unseen(b, t.Rect) {
 			continue
 		}
 		run := p.run(b, t)
