@@ -23,20 +23,19 @@ shoot() { # shoot URL WIDTH HEIGHT FILE [FLAGS...]
     --virtual-time-budget=3000 --user-data-dir="$work/profile" --window-size="$w,$h" --screenshot="$out/$file" "$@" "$url" >/dev/null 2>&1 || true
 }
 ziegel draw home --at 1280 --scale .7 --to "$out/page-1280.png" >/dev/null
-ziegel draw home --at 1280 --scheme dark --scale .7 --to "$out/page-1280-dark.png" >/dev/null
 ziegel draw home --at 390,768,1280 --scale .5 --to "$out/draw.png" >/dev/null
 ziegel draw --sheet sections --scale .6 --to "$out/catalogue.png" >/dev/null
 ziegel draw home --dry-run --scale .7 --to "$out/changes.png" -- style home/plans.card padding=3rem background='{color.accent}' color='{color.accent-ink}' >/dev/null
 cp -r . "$work/design" && ziegel style home/plans.card padding=3rem --site "$work/design" >/dev/null && ziegel style home/opening.heading font-size=72px 'color=#1f6b4f' --site "$work/design" >/dev/null
 ziegel draw home --site "$work/design" --to design.png >/dev/null
 ziegel compare home design.png --to compare.html >/dev/null 2>&1 || true
-sed 's/data-view="side"/data-view="slide"/' compare.html >slide.html
-shoot "file://$PWD/slide.html" 1280 800 compare.png
-rm -f design.png compare.html slide.html
-for t in debut studio; do
-  ziegel new "$work/$t" --template $t >/dev/null
-  ziegel draw home --site "$work/$t" --at 1280 --scale .5 --to "$out/template-$t.png" >/dev/null
-done
+shoot "file://$PWD/compare.html" 1280 800 compare.png
+rm -f design.png compare.html
+ziegel new "$work/studio" --template studio >/dev/null
+ziegel draw home --site "$work/studio" --at 1280 --scale .5 --to "$out/template-studio.png" >/dev/null
+ziegel style home/reasons.card use=enter-rise >/dev/null
+ziegel draw home/reasons --moments 6 --of enter --scale .8 --to "$out/moments.png" >/dev/null
+ziegel undo --quiet
 ziegel preview --port 0 >"$work/url" 2>/dev/null &
 preview=$!
 sleep 1
@@ -75,7 +74,6 @@ terminal() { # terminal FILE COMMAND: what the command shows in a window of 128 
       fi ;;
   esac
 }
-terminal demo.png 'rm -rf /tmp/kites; ziegel demo /tmp/kites'
 terminal stack.png 'ziegel stack home'
 terminal sections.png 'ziegel sections picture left two buttons; ziegel sections statistics/large'
 terminal show.png 'ziegel show; ziegel show home/plans'
@@ -102,4 +100,3 @@ terminal look.png 'ziegel style home/plans.card padding=1rem --at phone; ziegel 
 ziegel undo --quiet
 ziegel undo --quiet
 terminal stress.png 'ziegel check courses --stress --from 320 --to 640'
-rm -rf /tmp/kites

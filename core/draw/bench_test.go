@@ -32,12 +32,8 @@ func BenchmarkThreeWidths(b *testing.B) {
 	files := paint.NewFiles()
 	b.ReportAllocs()
 	for b.Loop() {
-		var shots []*draw.Shot
-		for _, w := range []int{390, 768, 1280} {
-			shot, err := draw.Of(l, w, draw.Target{}, draw.Look{Files: files})
-			require.NoError(b, err)
-			shots = append(shots, shot)
-		}
+		shots, err := draw.AtWidths(l, []int{390, 768, 1280}, draw.Target{}, draw.Look{Files: files})
+		require.NoError(b, err)
 		list, err := draw.Widths("home", shots, nil).List(stock.Files, files, 1)
 		require.NoError(b, err)
 		img, err := raster.Draw(list, raster.Options{})

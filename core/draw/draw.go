@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"path"
+	"runtime"
 	"slices"
 
 	"ziegel/core/css"
@@ -17,6 +18,7 @@ import (
 	"ziegel/core/paint"
 	"ziegel/core/paint/display"
 	"ziegel/core/paint/geom"
+	"ziegel/core/parallel"
 	"ziegel/core/sweep"
 )
 
@@ -89,6 +91,24 @@ func Of(l *sweep.Prepared, width int, t Target, how Look) (*Shot, error) {
 	}
 	shot.List = inPx(paint.Page(engine, r, o), zoom)
 	return shot, nil
+}
+
+// AtWidths takes a target at several widths, several at a time.
+func AtWidths(l *sweep.Prepared, widths []int, t Target, how Look) ([]*Shot, error) {
+	if how.Files == nil {
+		how.Files = paint.NewFiles()
+	}
+	out, errs := make([]*Shot, len(widths)), make([]error, len(widths))
+	parallel.Each(runtime.GOMAXPROCS(0), len(widths), func(_, i int) bool {
+		out[i], errs[i] = Of(l, widths[i], t, how)
+		return true
+	})
+	for _, err := range errs {
+		if err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
 }
 
 // standFor gives what draws a place holder for a picture of a site that is not there yet: its name, how large it has to be,

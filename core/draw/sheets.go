@@ -20,15 +20,7 @@ import (
 
 // pages takes a page at several widths.
 func pages(l *sweep.Prepared, widths []int, how Look) ([]*Shot, error) {
-	var out []*Shot
-	for _, w := range widths {
-		s, err := Of(l, w, Target{}, how)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, s)
-	}
-	return out, nil
+	return AtWidths(l, widths, Target{}, how)
 }
 
 // box gives where an element lies on a shot, CSS px; ok is false when it is not shown.

@@ -197,13 +197,9 @@ func (a *app) draw(o *drawing, arg string) error {
 	}
 	look := draw.Look{Scale: o.scale, Dark: o.scheme == "dark", State: o.states(), Files: paint.NewFiles()}
 	look.Alone = strings.EqualFold(filepath.Ext(o.to), ".svg") && target.Block != ""
-	var shots []*draw.Shot
-	for _, w := range o.widths {
-		shot, err := draw.Of(s.Prepared, w, target, look)
-		if err != nil {
-			return err
-		}
-		shots = append(shots, shot)
+	shots, err := draw.AtWidths(s.Prepared, o.widths, target, look)
+	if err != nil {
+		return err
 	}
 	if o.to == "" {
 		return a.showShots(s, shots)
