@@ -46,6 +46,9 @@ var kinds = map[string]string{"nav": "nav", "navigation": "nav", "navbar": "nav"
 	"team":    "team", "people": "team", "questions": "questions", "faq": "questions", "answers": "questions",
 	"action": "action", "closing": "action", "contact": "contact", "letter": "newsletter", "newsletter": "newsletter",
 	"articles": "articles", "blog": "articles", "news": "articles", "posts": "articles",
+	"schedule": "schedule", "programme": "schedule", "program": "schedule", "timetable": "schedule", "agenda": "schedule",
+	"events": "events", "event": "events", "dates": "events", "calendar": "events",
+	"jobs": "jobs", "job": "jobs", "careers": "jobs", "vacancies": "jobs", "hiring": "jobs",
 	"footer": "footer", "foot": "footer", "heading": "piece", "divider": "piece"}
 
 // KindOf gives the kind that a word means, "" for none.
