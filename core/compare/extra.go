@@ -4,6 +4,7 @@ import (
 	"image"
 	"math"
 
+	"ziegel/core/draw"
 	"ziegel/core/paint/geom"
 )
 
@@ -30,32 +31,13 @@ func (f *finder) extra(pairs []pair) []geom.Rect {
 		}
 	}
 	var out []geom.Rect
-	done := make([]bool, len(cells))
-	for k := range cells {
-		if !cells[k] || done[k] {
-			continue
-		}
+	for _, island := range draw.Islands(cols, rows, 3, func(k int) bool { return cells[k] }) { // letters lie side by side
 		var r image.Rectangle
-		n := 0
-		for stack := []int{k}; len(stack) > 0; {
-			at := stack[len(stack)-1]
-			stack = stack[:len(stack)-1]
-			if done[at] || !cells[at] {
-				continue
-			}
-			done[at] = true
-			n++
-			x, y := at%cols, at/cols
-			r = r.Union(image.Rect(x*extraCell, y*extraCell, (x+1)*extraCell, (y+1)*extraCell))
-			for dy := -1; dy <= 1; dy++ {
-				for dx := -3; dx <= 3; dx++ { // letters of a line lie side by side
-					if nx, ny := x+dx, y+dy; nx >= 0 && ny >= 0 && nx < cols && ny < rows {
-						stack = append(stack, ny*cols+nx)
-					}
-				}
-			}
+		for _, k := range island {
+			x, y := k%cols*extraCell, k/cols*extraCell
+			r = r.Union(image.Rect(x, y, x+extraCell, y+extraCell))
 		}
-		if n >= 4 && r.Dx() >= 2*extraCell {
+		if len(island) >= 4 && r.Dx() >= 2*extraCell {
 			out = append(out, geom.R(float64(r.Min.X), float64(r.Min.Y), float64(r.Dx()), float64(r.Dy())))
 		}
 	}

@@ -109,28 +109,10 @@ func differing(a, b *image.RGBA) []image.Rectangle {
 		}
 	}
 	var out []image.Rectangle
-	done := make([]bool, len(hit))
-	for k := range hit {
-		if done[k] || hit[k].Empty() {
-			continue
-		}
+	for _, island := range Islands(cols, rows, 1, func(k int) bool { return !hit[k].Empty() }) {
 		var r image.Rectangle
-		for stack := []int{k}; len(stack) > 0; {
-			at := stack[len(stack)-1]
-			stack = stack[:len(stack)-1]
-			if done[at] || hit[at].Empty() {
-				continue
-			}
-			done[at] = true
-			r = r.Union(hit[at])
-			x, y := at%cols, at/cols
-			for dy := -1; dy <= 1; dy++ {
-				for dx := -1; dx <= 1; dx++ {
-					if nx, ny := x+dx, y+dy; nx >= 0 && ny >= 0 && nx < cols && ny < rows {
-						stack = append(stack, ny*cols+nx)
-					}
-				}
-			}
+		for _, k := range island {
+			r = r.Union(hit[k])
 		}
 		out = append(out, r)
 	}
@@ -138,6 +120,38 @@ func differing(a, b *image.RGBA) []image.Rectangle {
 	return slices.DeleteFunc(out, func(r image.Rectangle) bool { // what lies in another one is told with it
 		return slices.ContainsFunc(all, func(o image.Rectangle) bool { return o != r && r.In(o) })
 	})
+}
+
+// Islands joins the cells of a grid that are marked and lie next to each other, up to reach cells apart across, and gives
+// the cells of each group.
+func Islands(cols, rows, reach int, marked func(k int) bool) [][]int {
+	var out [][]int
+	done := make([]bool, cols*rows)
+	for k := range done {
+		if done[k] || !marked(k) {
+			continue
+		}
+		var island []int
+		for stack := []int{k}; len(stack) > 0; {
+			at := stack[len(stack)-1]
+			stack = stack[:len(stack)-1]
+			if done[at] || !marked(at) {
+				continue
+			}
+			done[at] = true
+			island = append(island, at)
+			x, y := at%cols, at/cols
+			for dy := -1; dy <= 1; dy++ {
+				for dx := -reach; dx <= reach; dx++ {
+					if nx, ny := x+dx, y+dy; nx >= 0 && ny >= 0 && nx < cols && ny < rows {
+						stack = append(stack, ny*cols+nx)
+					}
+				}
+			}
+		}
+		out = append(out, island)
+	}
+	return out
 }
 
 // alike is how much a channel may differ between pixels that are the same, of 255.
