@@ -3,6 +3,7 @@ package cli
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"os"
 	"os/exec"
@@ -25,6 +26,9 @@ func (a *app) earlier(given string, list []*check.Subject, from, to int) (earlie
 		return func() (map[string]*check.Report, error) { return old, nil }, err
 	}
 	then, err := pagesAt(given, list)
+	if errors.Is(err, errNoCommit) {
+		err = fmt.Errorf("%w; a report is a file that ends in .json", err)
+	}
 	return func() (map[string]*check.Report, error) {
 		out := map[string]*check.Report{}
 		if len(then) == 0 {
@@ -128,6 +132,9 @@ func readReports(file string) (map[string]*check.Report, error) {
 	return out, nil
 }
 
+// errNoCommit is said of what was given for a commit and is none.
+var errNoCommit = errors.New("nothing that git knows here")
+
 // pagesAt lays the pages out as git has them. Media, sections and theme are those of today.
 func pagesAt(ref string, list []*check.Subject) ([]*check.Subject, error) {
 	env := list[0].Env
@@ -144,8 +151,7 @@ func pagesAt(ref string, list []*check.Subject) ([]*check.Subject, error) {
 			if text == "" {
 				text = err.Error()
 			}
-			return nil, fmt.Errorf("--since %s is neither a report (FILE.json) nor something that git knows here: %s",
-				ref, strings.TrimPrefix(text, "fatal: "))
+			return nil, fmt.Errorf("--since %s is %w: %s", ref, errNoCommit, strings.TrimPrefix(text, "fatal: "))
 		}
 		return out, nil
 	}
