@@ -12,8 +12,11 @@ import (
 type canvas struct {
 	img  *image.RGBA
 	mem  *memory
-	path pathFiller
+	path *pathFiller
 }
+
+// on gives a canvas for another picture of the same drawing, painted by the same core.
+func (c *canvas) on(img *image.RGBA) *canvas { return &canvas{img: img, mem: c.mem, path: c.path} }
 
 // within narrows a clipping by a path in device pixels.
 func (c *canvas) within(clip clipping, p *geom.Path) clipping {

@@ -86,7 +86,7 @@ const mostTiles = 1 << 12
 
 // tiles paints a pattern into a picture of its own.
 func (c *canvas) tiles(b *display.Tiles, m geom.Matrix, area image.Rectangle) source {
-	in := &canvas{img: image.NewRGBA(area), mem: c.mem}
+	in := c.on(image.NewRGBA(area))
 	clip := clipping{rect: area}
 	inverse, ok := m.Invert()
 	if !ok || b.Cell.Empty() {
@@ -143,7 +143,7 @@ func (c *canvas) stamped(b *display.Tiles, m geom.Matrix, area image.Rectangle) 
 	if w > 1<<12 || h > 1<<12 {
 		return nil
 	}
-	one := &canvas{img: image.NewRGBA(image.Rect(0, 0, w, h)), mem: c.mem}
+	one := c.on(image.NewRGBA(image.Rect(0, 0, w, h)))
 	scale := geom.Scale(float64(w)/sx, float64(h)/sy).Mul(geom.Translate(-b.Cell.X0, -b.Cell.Y0))
 	one.items(b.Items, scale, clipping{rect: one.img.Rect})
 	corner := m.Apply(geom.Point{X: b.Cell.X0, Y: b.Cell.Y0})

@@ -42,7 +42,7 @@ func (c *canvas) group(g *display.Group, m geom.Matrix, clip clipping) {
 	if area.Empty() {
 		return
 	}
-	in := &canvas{img: c.layer(g, inner, area), mem: c.mem}
+	in := c.on(c.layer(g, inner, area))
 	c.masks(g.Masks, in.img, inner)
 	if g.Opacity < 1 {
 		k := uint32(g.Opacity*255 + .5)
@@ -65,7 +65,7 @@ func (c *canvas) layer(g *display.Group, m geom.Matrix, area image.Rectangle) *i
 	if len(g.Filters) == 1 && g.Filters[0].Name == "blur" && g.Filters[0].Amount*m.Factor() > coarse {
 		k := min(mostSigma, g.Filters[0].Amount*m.Factor()) / (coarse / 2)
 		small := image.Rect(0, 0, int(math.Ceil(float64(area.Dx())/k))+1, int(math.Ceil(float64(area.Dy())/k))+1)
-		in := &canvas{img: image.NewRGBA(small), mem: newMemory()} // things stand elsewhere there
+		in := &canvas{img: image.NewRGBA(small), mem: newMemory(), path: c.path} // things stand elsewhere there
 		in.items(g.Items, geom.Scale(1/k, 1/k).Mul(geom.Translate(-float64(area.Min.X), -float64(area.Min.Y))).Mul(m),
 			clipping{rect: small})
 		blurColors(in.img, coarse/2)
@@ -73,7 +73,7 @@ func (c *canvas) layer(g *display.Group, m geom.Matrix, area image.Rectangle) *i
 		draw.BiLinear.Transform(out, f64.Aff3{k, 0, float64(area.Min.X), 0, k, float64(area.Min.Y)}, in.img, small, draw.Src, nil)
 		return out
 	}
-	in := &canvas{img: image.NewRGBA(area), mem: c.mem}
+	in := c.on(image.NewRGBA(area))
 	in.items(g.Items, m, clipping{rect: area})
 	for _, f := range g.Filters {
 		filter(in.img, f, m)
@@ -88,7 +88,7 @@ func (c *canvas) masks(list []display.Mask, img *image.RGBA, m geom.Matrix) {
 	}
 	total := image.NewAlpha(img.Rect)
 	for i, mask := range list {
-		one := &canvas{img: image.NewRGBA(img.Rect), mem: c.mem}
+		one := c.on(image.NewRGBA(img.Rect))
 		one.fill(mask.Fill, m, clipping{rect: img.Rect})
 		for k := range total.Pix {
 			p := one.img.Pix[k*4 : k*4+4]
@@ -228,6 +228,6 @@ func (c *canvas) reaches(list []display.Item, m geom.Matrix) image.Rectangle {
 
 // Bounds gives the rectangle that items can reach under a transform.
 func Bounds(items []display.Item, m geom.Matrix) geom.Rect {
-	r := (&canvas{}).bounds(items, m)
+	r := (&canvas{path: &pathFiller{}}).bounds(items, m)
 	return geom.Rect{X0: float64(r.Min.X), Y0: float64(r.Min.Y), X1: float64(r.Max.X), Y1: float64(r.Max.Y)}
 }

@@ -2,6 +2,7 @@ package raster
 
 import (
 	"image"
+	"image/draw"
 	"math"
 
 	"golang.org/x/image/vector"
@@ -128,7 +129,10 @@ func (f *pathFiller) into(out *image.Alpha, p *geom.Path) {
 	if open {
 		f.r.ClosePath()
 	}
-	f.r.Draw(out, area, image.Opaque, image.Point{})
+	// the mask is new, and the rasterizer is fastest where a picture begins at 0
+	f.r.DrawOp = draw.Src
+	at0 := &image.Alpha{Pix: out.Pix, Stride: out.Stride, Rect: area.Sub(area.Min)}
+	f.r.Draw(at0, at0.Rect, image.Opaque, image.Point{})
 }
 
 // rectMask gives how much of each pixel an upright rectangle covers.

@@ -50,11 +50,13 @@ func Draw(l *display.List, o Options) (*image.RGBA, error) {
 	const strip = 256
 	shared := newMemory()
 	shared.boxes = map[display.Item]image.Rectangle{}
-	(&canvas{mem: shared}).reaches(l.Items, m)
+	(&canvas{mem: shared, path: &pathFiller{}}).reaches(l.Items, m)
 	n := (int(h) + strip - 1) / strip
-	parallel.Each(min(workers, n), n, func(_, i int) bool {
+	workers = min(workers, n)
+	paths := make([]pathFiller, workers) // each keeps its room from strip to strip
+	parallel.Each(workers, n, func(worker, i int) bool {
 		window := image.Rect(0, i*strip, int(w), min(int(h), (i+1)*strip))
-		c := &canvas{img: out.SubImage(window).(*image.RGBA), mem: shared}
+		c := &canvas{img: out.SubImage(window).(*image.RGBA), mem: shared, path: &paths[worker]}
 		c.items(l.Items, m, clipping{rect: window})
 		return true
 	})
