@@ -138,8 +138,8 @@ func TestNothingThatAPageSaysRuns(t *testing.T) {
 	const pages = 6
 	for p := range pages {
 		var blocks []any
-		for i := p; i < len(lib.Sections)*4; i += pages { // each payload meets many fields
-			s := lib.Sections[i%len(lib.Sections)]
+		for i := p; i < len(lib.All())*4; i += pages { // each payload meets many fields
+			s := lib.All()[i%len(lib.All())]
 			blocks = append(blocks, map[string]any{"name": fmt.Sprintf("b%d", i), "section": s.Name,
 				"content": fill(s.Fields)})
 		}
@@ -166,7 +166,7 @@ func TestNothingThatAPageSaysRuns(t *testing.T) {
 	heard := h.after(t, root, plain)
 	assert.Greater(t, len(heard), 25, "%v", heard)
 	fmt.Printf("%d payloads in %d fields of %d sections: 0 requests; as plain HTML %d\n", len(payloads), next,
-		len(lib.Sections), len(heard))
+		len(lib.All()), len(heard))
 }
 
 // TestNothingRunsInWhatIsWrittenForLooking makes reports, sheets of variants and a catalogue of what is hostile, and

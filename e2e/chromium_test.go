@@ -229,7 +229,7 @@ func builtLibrary(t *testing.T, root string) []string {
 	var pages []string
 	for _, theme := range []string{"tideline", "lamplight"} {
 		text := "title: Sections\nblocks:\n"
-		for i, s := range lib.Sections {
+		for i, s := range lib.All() {
 			text += fmt.Sprintf("  - {name: b%d, section: %s}\n", i, s.Name)
 		}
 		text += "  - {name: photo, section: hero/beside, content: {media: {file: wide.jpg, alt: A beach, file at phone: tall.jpg, file at 700..900: wide.png}}}\n"

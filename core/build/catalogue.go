@@ -94,7 +94,7 @@ func Catalogue(e *project.Project, facts map[string]search.Facts) (string, diag.
 func shelfPage(e *project.Project) (*project.Project, *site.Page) {
 	f, _ := site.ReadFile("pages/home.yaml", "title: Sections\n")
 	page := &site.Page{Name: "home", Title: "Sections", File: f}
-	for _, s := range e.Library.Sections {
+	for _, s := range e.Library.All() {
 		name := strings.ReplaceAll(s.Name, "/", "-")
 		page.Blocks = append(page.Blocks, &site.Block{Name: name, Section: s.Name, Options: map[string]*site.Value{},
 			Node: site.NewMap("name", site.NewText(name)), File: f, Path: site.Keys("blocks", len(page.Blocks))})

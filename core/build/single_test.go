@@ -57,7 +57,7 @@ func TestTheCatalogueIsWhole(t *testing.T) {
 	require.NoError(t, problems.Err())
 	text, problems := build.Catalogue(e, search.Known(stock.Files))
 	require.NoError(t, problems.Err())
-	for _, s := range e.Library.Sections {
+	for _, s := range e.Library.All() {
 		assert.Contains(t, text, "<code>ziegel add home "+s.Name+"</code>")
 		_, after, _ := strings.Cut(text, "<code>ziegel add home "+s.Name+"</code>")
 		drawn, _, _ := strings.Cut(after, "<code>")

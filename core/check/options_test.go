@@ -65,7 +65,7 @@ func TestEveryOptionDoesSomething(t *testing.T) {
 	var mu sync.Mutex
 	idle := map[string]bool{}
 	t.Run("sections", func(t *testing.T) {
-		for _, sec := range lib.Sections {
+		for _, sec := range lib.All() {
 			t.Run(sec.Name, func(t *testing.T) {
 				t.Parallel()
 				for _, o := range sec.Options {

@@ -61,7 +61,7 @@ func Compose(env *project.Project, p *site.Page, opts Options) (*Page, diag.Prob
 		c.out.Media = styles.AppendOnce(c.out.Media, file)
 	}
 	for _, h := range [][2]string{{"title", c.Page.Title}, {"description", c.Page.Description}} {
-		if h[1] != "" && samplesOf(env)["*"+h[0]][h[1]] {
+		if h[1] != "" && templateWords(env)[h[0]][h[1]] {
 			c.out.Sample = append(c.out.Sample, h[0])
 		}
 	}

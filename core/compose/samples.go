@@ -16,7 +16,7 @@ import (
 // leaf (a title, a price, the label of a link) keeps its mark until its text changes, or until the block says under
 // `own` that it is meant so.
 
-// corpus are the sample texts of the library and of a site's template, by field.
+// corpus are sample texts by field.
 type corpus map[string]map[string]bool
 
 func (c corpus) add(key, text string) {
@@ -29,15 +29,14 @@ func (c corpus) add(key, text string) {
 	c[key][text] = true
 }
 
-// addAll takes in every leaf of a value. A key with a star is that of a template, whose words count wherever they
-// stand.
+// addAll takes in every leaf of a value.
 func (c corpus) addAll(key string, v *site.Value) {
 	if v == nil {
 		return
 	}
 	switch v.Kind {
 	case site.Text:
-		if !unspoken[strings.TrimPrefix(key, "*")] {
+		if !unspoken[key] {
 			c.add(key, v.Text)
 		}
 	case site.List:
@@ -46,11 +45,7 @@ func (c corpus) addAll(key string, v *site.Value) {
 		}
 	case site.Map:
 		for _, e := range v.Entries {
-			name := e.Key
-			if strings.HasPrefix(key, "*") {
-				name = "*" + name
-			}
-			c.addAll(name, e.Value)
+			c.addAll(e.Key, e.Value)
 		}
 	}
 }
@@ -58,15 +53,23 @@ func (c corpus) addAll(key string, v *site.Value) {
 // unspoken are leaves that are no words.
 var unspoken = map[string]bool{"to": true, "look": true, "focus": true, "file": true, "raised": true, "tone": true}
 
-// samples gives the corpus of a site, made when it is first asked for.
-func samplesOf(e *project.Project) corpus {
-	return project.Once(e, samplesKey{e.Library}, func() corpus { return readSamples(e) })
+// shelfWords gives the sample texts of all sections, which are read for it: only a block that says which of its words
+// are samples asks.
+func shelfWords(e *project.Project) corpus {
+	return project.Once(e, shelfKey{e.Library}, func() corpus { return readShelf(e.Library) })
 }
 
-// samplesKey names the words of samples, by the library that has them; the template is the site's.
-type samplesKey struct{ library *library.Library }
+// templateWords gives the words of a site's template, which count wherever they stand.
+func templateWords(e *project.Project) corpus {
+	return project.Once(e, templateKey{e.Site.Template}, func() corpus { return readTemplate(e) })
+}
 
-func readSamples(e *project.Project) corpus {
+type (
+	shelfKey    struct{ library *library.Library }
+	templateKey struct{ name string }
+)
+
+func readShelf(l *library.Library) corpus {
 	c := corpus{}
 	var fields func(list []*library.Field)
 	fields = func(list []*library.Field) {
@@ -80,9 +83,14 @@ func readSamples(e *project.Project) corpus {
 			fields(f.Of)
 		}
 	}
-	for _, s := range e.Library.Sections {
+	for _, s := range l.All() {
 		fields(s.Fields)
 	}
+	return c
+}
+
+func readTemplate(e *project.Project) corpus {
+	c := corpus{}
 	if t := e.Site.Template; t != "" {
 		_ = fs.WalkDir(e.Stock, "templates/"+t, func(p string, d fs.DirEntry, err error) error {
 			if err != nil || d.IsDir() {
@@ -94,12 +102,12 @@ func readSamples(e *project.Project) corpus {
 			}
 			if root, _ := site.ParseValue(string(data)); root != nil {
 				for _, n := range []string{"title", "description"} {
-					c.add("*"+n, root.Get(n).Str())
+					c.add(n, root.Get(n).Str())
 				}
 				blocks := append([]*site.Value{root.Get("blocks")}, root.Get("every-page").Get("top"),
 					root.Get("every-page").Get("bottom"))
 				for _, list := range blocks {
-					templateWords(c, list)
+					c.addBlocks(list)
 				}
 			}
 			return nil
@@ -108,15 +116,15 @@ func readSamples(e *project.Project) corpus {
 	return c
 }
 
-// templateWords takes in the content of a template's blocks, with those that they hold.
-func templateWords(c corpus, list *site.Value) {
+// addBlocks takes in the content of a template's blocks, with those that they hold.
+func (c corpus) addBlocks(list *site.Value) {
 	if list == nil {
 		return
 	}
 	for _, b := range list.Items {
-		c.addAll("*", b.Get("content"))
+		c.addAll("", b.Get("content"))
 		for _, slot := range entriesOf(b.Get("holds")) {
-			templateWords(c, slot.Value)
+			c.addBlocks(slot.Value)
 		}
 	}
 }
@@ -141,8 +149,10 @@ func (f *filler) ownSamples(fd *library.Field, v *site.Value) {
 	if f.b.Sample || v == nil {
 		return
 	}
-	c := samplesOf(f.c.Env)
-	w := &leafWalk{corpus: c, seeded: f.b.Seeded, owned: f.b.Own}
+	w := &leafWalk{template: templateWords(f.c.Env), seeded: f.b.Seeded, owned: f.b.Own}
+	if len(w.seeded) > 0 {
+		w.shelf = shelfWords(f.c.Env)
+	}
 	var at []*site.Value
 	if fd.Type == library.ListOf {
 		at = []*site.Value{{Kind: site.List, Items: fd.Samples}}
@@ -163,12 +173,12 @@ func (f *filler) ownSamples(fd *library.Field, v *site.Value) {
 
 // sampleLink reports that a link still has a sample's label, so that its target is no mistake yet.
 func (f *filler) sampleLink(label string) bool {
-	c := samplesOf(f.c.Env)
-	return len(f.b.Seeded) > 0 && c["label"][label] || c["*label"][label]
+	return templateWords(f.c.Env)["label"][label] || len(f.b.Seeded) > 0 && shelfWords(f.c.Env)["label"][label]
 }
 
 type leafWalk struct {
-	corpus        corpus
+	shelf         corpus // read when some words are said to be samples
+	template      corpus
 	seeded, owned []*site.Value
 	leaves        []leaf
 }
@@ -236,11 +246,11 @@ func (w *leafWalk) walk(v *site.Value, at []*site.Value, key, path string) {
 		if v.Text == "" || unspoken[key] {
 			return
 		}
-		l := leaf{path: path, key: key, value: v, sample: w.corpus[key][v.Text]}
+		l := leaf{path: path, key: key, value: v, sample: w.shelf[key][v.Text]}
 		for _, s := range at {
 			l.sample = l.sample || s.Kind == site.Text && s.Text == v.Text
 		}
-		l.sample = (l.sample && listed(w.seeded, path) || w.corpus["*"+key][v.Text]) && !listed(w.owned, path)
+		l.sample = (l.sample && listed(w.seeded, path) || w.template[key][v.Text]) && !listed(w.owned, path)
 		w.leaves = append(w.leaves, l)
 	case site.List:
 		for i, it := range v.Items {

@@ -46,6 +46,8 @@ type Shot struct {
 	Area   geom.Rect // the part of the page that it shows, CSS px
 	Result *layout.Result
 	Page   *sweep.Prepared
+	// Replaced are families of fonts that are not there, others having taken their place.
+	Replaced []string
 }
 
 // Of takes a page at a width.
@@ -63,7 +65,7 @@ func Of(l *sweep.Prepared, width int, t Target, how Look) (*Shot, error) {
 	}
 	engine := l.Engine()
 	r := engine.Layout(width)
-	shot := &Shot{Name: l.Name, Width: width, Result: r, Page: l}
+	shot := &Shot{Name: l.Name, Width: width, Result: r, Page: l, Replaced: engine.ReplacedFonts()}
 	o := paint.Options{File: l.File, Source: r.Source, Scale: how.Scale / zoom, Dark: how.Dark, Files: how.Files}
 	if l.Page != nil {
 		o.Stand = standFor(l)

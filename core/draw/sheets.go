@@ -94,7 +94,7 @@ func Sections(e *project.Project, kind string, widths []int, how Look) (*Sheet, 
 		return nil, err
 	}
 	at := ""
-	for _, sec := range e.Library.Sections {
+	for _, sec := range e.Library.All() {
 		k, _, _ := strings.Cut(sec.Name, "/")
 		if kind != "" && k != kind && sec.Name != kind {
 			continue

@@ -105,7 +105,7 @@ func slotPath(e *project.Project, page *site.Page, b *site.Block, slot string) (
 // holders lists the sections that hold other blocks.
 func holders(e *project.Project) []string {
 	var out []string
-	for _, s := range e.Library.Sections {
+	for _, s := range e.Library.All() {
 		if len(s.Slots) > 0 {
 			out = append(out, s.Name)
 		}

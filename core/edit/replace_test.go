@@ -66,8 +66,8 @@ func TestReplacedBlocksLoseNothing(t *testing.T) {
 	require.NoError(t, problems.Err())
 	pairs := [][2]string{{"features/cards", "steps/line"}, {"hero/beside", "action/card"},
 		{"testimonials/row", "team/grid"}, {"articles/cards", "portfolio/cards"}}
-	for _, a := range lib.Sections {
-		for _, b := range lib.Sections {
+	for _, a := range lib.All() {
+		for _, b := range lib.All() {
 			if a.Kind == b.Kind && a.Name != b.Name && len(a.Slots)+len(b.Slots) == 0 {
 				pairs = append(pairs, [2]string{a.Name, b.Name})
 			}

@@ -5,6 +5,9 @@
 package layout
 
 import (
+	"maps"
+	"slices"
+
 	"ziegel/core/css"
 )
 
@@ -29,6 +32,9 @@ func New(doc *css.Document, opts Options) *Engine {
 	}
 	return e
 }
+
+// ReplacedFonts lists, sorted, the families that the pages laid out so far asked for and that are not there.
+func (e *Engine) ReplacedFonts() []string { return slices.Sorted(maps.Keys(e.fonts.Replaced())) }
 
 // Layout places all boxes at a viewport width in CSS px.
 func (e *Engine) Layout(width int) *Result {

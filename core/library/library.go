@@ -4,13 +4,11 @@ package library
 
 import (
 	"slices"
-	"sort"
 	"strings"
 
 	"golang.org/x/net/html"
 
 	"ziegel/core/css"
-	"ziegel/core/diag"
 	"ziegel/core/markup"
 	"ziegel/core/site"
 )
@@ -177,53 +175,6 @@ func (s *Section) SlotNames() []string {
 		out = append(out, x.Name)
 	}
 	return out
-}
-
-// Library is a set of sections.
-type Library struct {
-	Sections []*Section // by name
-}
-
-// Section finds a section by its full name.
-func (l *Library) Section(name string) *Section {
-	i := sort.Search(len(l.Sections), func(i int) bool { return l.Sections[i].Name >= name })
-	if i < len(l.Sections) && l.Sections[i].Name == name {
-		return l.Sections[i]
-	}
-	return nil
-}
-
-// Names lists all sections.
-func (l *Library) Names() []string {
-	out := make([]string, len(l.Sections))
-	for i, s := range l.Sections {
-		out[i] = s.Name
-	}
-	return out
-}
-
-// Kinds lists the kinds in use.
-func (l *Library) Kinds() []string {
-	var out []string
-	for _, s := range l.Sections {
-		if len(out) == 0 || out[len(out)-1] != s.Kind {
-			out = append(out, s.Kind)
-		}
-	}
-	return out
-}
-
-// Nearest finds the section name closest to what was typed.
-func (l *Library) Nearest(typed string) string {
-	if n := diag.Nearest(typed, l.Names()); n != "" {
-		return n
-	}
-	for _, s := range l.Sections {
-		if s.Kind == typed || strings.HasSuffix(s.Name, "/"+typed) {
-			return s.Name
-		}
-	}
-	return ""
 }
 
 // TypeOf tells what a marked element takes.

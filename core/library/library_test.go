@@ -1,6 +1,8 @@
 package library_test
 
 import (
+	"io/fs"
+	"maps"
 	"testing"
 	"testing/fstest"
 
@@ -58,7 +60,7 @@ func TestABrokenSectionSaysWhatIsWrong(t *testing.T) {
 	assert.Equal(t, []string{"sections/hero/a/section.yaml:1:1 bad-name",
 		"sections/hero/a/section.yaml:3:3 bad-option", "sections/hero/b/section.css missing-file", "sections/hero/b/section.yaml missing-file"}, got)
 	lib, problems := library.Load("sections", fstest.MapFS{})
-	assert.Empty(t, lib.Sections)
+	assert.Empty(t, lib.All())
 	assert.Empty(t, problems)
 }
 
@@ -85,7 +87,49 @@ func TestANameMeansTheSameInEverySection(t *testing.T) {
 			walk(s, name+"[].", f.Of)
 		}
 	}
-	for _, s := range lib.Sections {
+	for _, s := range lib.All() {
 		walk(s, "", s.Fields)
 	}
+}
+
+// counted is a folder that counts which files were read.
+type counted struct {
+	fs.FS
+	read map[string]int
+}
+
+func (c counted) Open(name string) (fs.File, error) {
+	c.read[name]++
+	return c.FS.Open(name)
+}
+
+func TestAShippedSectionIsReadWhenItIsAskedFor(t *testing.T) {
+	file := func(s string) *fstest.MapFile { return &fstest.MapFile{Data: []byte(s)} }
+	section := func(name string) fstest.MapFS {
+		dir := "sections/" + name + "/"
+		return fstest.MapFS{dir + "section.html": file("<section></section>"), dir + "section.css": file(""),
+			dir + "section.yaml": file("name: " + name + "\nshares: [size]\n")}
+	}
+	files := fstest.MapFS{"options.yaml": file("size: {choices: [s, l], default: s}\n")}
+	shipped := counted{files, map[string]int{}}
+	for _, name := range []string{"hero/a", "hero/b", "team/a"} {
+		maps.Copy(files, section(name))
+	}
+	own := section("hero/b")
+	own["sections/hero/b/section.css"] = file(".hero-b { color: red }")
+	own["sections/team/broken/section.html"] = file("<p></p>")
+	lib, problems := library.Open("sections", shipped, own)
+	require.Len(t, problems, 2, "only the site's own sections are looked at: %v", problems)
+	reads := func(name string) int { return shipped.read["sections/"+name+"/section.html"] }
+	assert.Equal(t, []string{"hero/a", "hero/b", "team/a", "team/broken"}, lib.Names())
+	assert.Equal(t, []string{"hero", "team"}, lib.Kinds())
+	assert.Zero(t, reads("hero/a")+reads("hero/b")+reads("team/a"))
+	assert.Contains(t, lib.Section("hero/b").CSS.Source, "red", "a site's own wins")
+	assert.NotNil(t, lib.Section("hero/a").Option("size"))
+	assert.Same(t, lib.Section("hero/a"), lib.Section("hero/a"))
+	assert.Equal(t, []int{1, 0, 0}, []int{reads("hero/a"), reads("hero/b"), reads("team/a")})
+	assert.Len(t, lib.Own(), 1)
+	assert.Len(t, lib.All(), 3, "what cannot be read is left out")
+	assert.Nil(t, lib.Section("team/broken"))
+	assert.Nil(t, lib.Section("hero/c"))
 }

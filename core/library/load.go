@@ -2,12 +2,10 @@ package library
 
 import (
 	"bytes"
-	"errors"
 	"fmt"
 	"io/fs"
 	"path"
 	"slices"
-	"sort"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -19,59 +17,7 @@ import (
 	"ziegel/core/site"
 )
 
-// Load reads all sections below the folder root of each file system; later ones win over earlier ones of the same
-// name. A missing folder is no error.
-func Load(root string, from ...fs.FS) (*Library, diag.Problems) {
-	byName := map[string]*Section{}
-	var problems diag.Problems
-	var shared []Option
-	for _, fsys := range from {
-		if data, err := fs.ReadFile(fsys, "options.yaml"); err == nil && shared == nil {
-			v, ps := site.ParseValue(string(data))
-			problems = append(problems, ps...)
-			shared = readOptions(v)
-		}
-	}
-	for _, fsys := range from {
-		kinds, err := fs.ReadDir(fsys, root)
-		if err != nil {
-			if !errors.Is(err, fs.ErrNotExist) {
-				problems = append(problems, diag.Problem{Position: diag.Position{File: root}, Severity: diag.Error,
-					Rule: "unreadable", Text: "the sections cannot be read: " + err.Error()})
-			}
-			continue
-		}
-		for _, k := range kinds {
-			if !k.IsDir() {
-				continue
-			}
-			names, _ := fs.ReadDir(fsys, path.Join(root, k.Name()))
-			for _, n := range names {
-				if !n.IsDir() || empty(fsys, path.Join(root, k.Name(), n.Name())) {
-					continue
-				}
-				s, ps := read(fsys, path.Join(root, k.Name(), n.Name()), k.Name()+"/"+n.Name(), shared)
-				problems = append(problems, ps...)
-				if s != nil {
-					byName[s.Name] = s
-				}
-			}
-		}
-	}
-	l := &Library{}
-	for _, s := range byName {
-		l.Sections = append(l.Sections, s)
-	}
-	sort.Slice(l.Sections, func(i, j int) bool { return l.Sections[i].Name < l.Sections[j].Name })
-	return l, problems.Sorted()
-}
-
-// empty reports a folder with nothing in it: not a section that lacks its files, but none.
-func empty(fsys fs.FS, dir string) bool {
-	list, err := fs.ReadDir(fsys, dir)
-	return err == nil && len(list) == 0
-}
-
+// read reads the files of a section.
 func read(fsys fs.FS, dir, name string, shared []Option) (*Section, diag.Problems) {
 	var problems diag.Problems
 	file := func(n string) string {

@@ -30,7 +30,7 @@ func TestShippedSectionsPassTheReview(t *testing.T) {
 	lib, problems := library.Load("sections", stock.Files)
 	require.NoError(t, problems.Err())
 	shared := sharedClasses(t)
-	for _, s := range lib.Sections {
+	for _, s := range lib.All() {
 		for _, p := range library.Review(s, shared) {
 			assert.NotContains(t, []diag.Severity{diag.Error, diag.Warning}, p.Severity, "%s", p)
 			assert.NotEqual(t, "missing-field", p.Rule, "%s", p)

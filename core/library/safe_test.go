@@ -65,7 +65,7 @@ func TestSectionsThatAreNotSafe(t *testing.T) {
 func TestShippedSectionsAreSafe(t *testing.T) {
 	lib, problems := library.Load("sections", stock.Files)
 	require.NoError(t, problems.Err())
-	for _, s := range lib.Sections {
+	for _, s := range lib.All() {
 		assert.Empty(t, library.Unsafe(s, nil), s.Name)
 	}
 }

@@ -146,12 +146,10 @@ func (e *Project) checkShared() diag.Problems {
 // openLibrary reads the shipped sections and the site's own. A section of the site that runs a script, or asks a host
 // that the site does not list, is an error wherever it stands: it never gets into a page.
 func (e *Project) openLibrary() diag.Problems {
-	lib, problems := library.Load("sections", e.Stock, e.Dir)
+	lib, problems := library.Open("sections", e.Stock, e.Dir)
 	e.Library = lib
-	for _, s := range lib.Sections {
-		if _, err := fs.Stat(e.Dir, path.Join(s.Dir, "section.html")); err == nil {
-			problems = append(problems, library.Unsafe(s, e.Site.Hosts)...)
-		}
+	for _, s := range lib.Own() {
+		problems = append(problems, library.Unsafe(s, e.Site.Hosts)...)
 	}
 	return problems
 }

@@ -77,7 +77,7 @@ func (e *Project) Renamed() []string {
 	for _, file := range e.Theme.Former {
 		out = append(out, file+" calls tokens as an earlier version did: leading is line-height now, tracking is letter-spacing, on-accent is accent-ink")
 	}
-	for _, s := range e.Library.Sections {
+	for _, s := range e.Library.Own() {
 		if s.Former {
 			out = append(out, s.Dir+" calls classes or properties as an earlier version did: split is halves now, framed is soft-corners, --leading-* is --line-height-*")
 		}

@@ -89,7 +89,7 @@ func (e *Project) checkTurns(list []site.Turn) diag.Problems {
 			case t.Name == "tone" && !slices.Contains(theme.Tones, v.Str()):
 				out = append(out, t.File.Problem(v, "unknown-tone", fmt.Sprintf("there is no tone %q", v.Str()),
 					"one of "+strings.Join(theme.Tones, ", "), diag.Nearest(v.Str(), theme.Tones)))
-			case t.Name != "tone" && !slices.ContainsFunc(e.Library.Sections, func(s *library.Section) bool {
+			case t.Name != "tone" && !slices.ContainsFunc(e.Library.All(), func(s *library.Section) bool {
 				return s.Option(t.Name) != nil && slices.Contains(s.Option(t.Name).Choices, v.Str())
 			}):
 				out = append(out, t.File.Problem(v, "bad-value",
@@ -103,7 +103,7 @@ func (e *Project) checkTurns(list []site.Turn) diag.Problems {
 
 func (e *Project) optionNames() []string {
 	var out []string
-	for _, s := range e.Library.Sections {
+	for _, s := range e.Library.All() {
 		for _, o := range s.Options {
 			if o.Type == "choice" && !slices.Contains(out, o.Name) {
 				out = append(out, o.Name)

@@ -55,7 +55,7 @@ func Known(stock fs.FS) map[string]Facts {
 // All gives the facts of a library: known ones, and the others measured.
 func All(e *project.Project) map[string]Facts {
 	out := Known(e.Stock)
-	for _, s := range e.Library.Sections {
+	for _, s := range e.Library.All() {
 		_, ok := out[s.Name]
 		if _, err := fs.Stat(e.Stock, s.Dir+"/section.html"); !ok || err != nil {
 			if f, err := Measure(e, s); err == nil {

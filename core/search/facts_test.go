@@ -42,7 +42,7 @@ func TestShippedFactsAreMeasured(t *testing.T) {
 	}
 	e := env(t)
 	got := map[string]search.Facts{}
-	for _, s := range e.Library.Sections {
+	for _, s := range e.Library.All() {
 		f, err := search.Measure(e, s)
 		require.NoError(t, err, s.Name)
 		got[s.Name] = f
@@ -84,7 +84,7 @@ func TestWordsFindWhatWasMeant(t *testing.T) {
 func TestEverySectionIsOneOfItsKind(t *testing.T) {
 	e := env(t)
 	seen := map[string]string{}
-	for _, s := range e.Library.Sections {
+	for _, s := range e.Library.All() {
 		alone, page := search.Alone(e, s)
 		composed, problems := measure.Page(alone, page, compose.Options{Marks: true})
 		require.NoError(t, problems.Err())

@@ -234,7 +234,7 @@ func textScore(s *library.Section, w string) float64 {
 func Search(lib *library.Library, facts map[string]Facts, words string) []Match {
 	wishes := parse(words)
 	var out []Match
-	for _, s := range lib.Sections {
+	for _, s := range lib.All() {
 		m := Match{Section: s, Options: map[string]string{}, wishes: len(wishes)}
 		for _, w := range wishes {
 			score := w.score(s, facts[s.Name], &m)

@@ -82,7 +82,7 @@ func FuzzWords(f *testing.F) {
 	}
 	f.Fuzz(func(t *testing.T, words string) {
 		list := search.Search(lib, facts, words)
-		if len(list) != len(lib.Sections) {
+		if len(list) != len(lib.All()) {
 			t.Fatal(len(list))
 		}
 		for i := 1; i < len(list); i++ {

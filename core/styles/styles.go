@@ -73,8 +73,8 @@ func (c *Writer) ClassName(b *site.Block, part string) string {
 		page = "site"
 	}
 	name := page + "-" + b.Name
-	for _, sec := range c.Env.Library.Sections { // pricing/plans owns pricing-plans, whatever a page is called
-		if name == Slug(sec.Name) {
+	for _, sec := range c.Env.Library.Names() { // pricing/plans owns pricing-plans, whatever a page is called
+		if name == Slug(sec) {
 			name = "page-" + name
 		}
 	}

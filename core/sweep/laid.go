@@ -2,7 +2,6 @@ package sweep
 
 import (
 	"fmt"
-	"maps"
 	"runtime"
 	"slices"
 	"strings"
@@ -171,14 +170,19 @@ func (d Doubt) Text() string {
 
 // Doubts lists what the page uses and the layout does not follow, and the fonts that it names and does not bring.
 func (l *Prepared) Doubts() []Doubt {
+	e := layout.New(l.Doc, layout.Options{Fonts: l.fonts.Clone(), Picture: l.picture})
+	e.Layout(1280)
+	return l.DoubtsWith(e.ReplacedFonts())
+}
+
+// DoubtsWith is Doubts where it is known which families are missing, of a layout that was made anyway.
+func (l *Prepared) DoubtsWith(families []string) []Doubt {
 	var out []Doubt
 	for _, u := range l.Doc.Unsupported {
 		out = append(out, Doubt{Rule: "not-modelled", Property: u.Property, Value: u.Value,
 			At: l.Written(u.Sheet, u.Pos)})
 	}
-	set := l.fonts.Clone()
-	layout.New(l.Doc, layout.Options{Fonts: set, Picture: l.picture}).Layout(1280)
-	for _, family := range slices.Sorted(maps.Keys(set.Replaced())) {
+	for _, family := range families {
 		out = append(out, Doubt{Rule: "replaced-font", Property: "font-family", Value: family})
 	}
 	return out

@@ -113,7 +113,7 @@ func Sections(stock fs.FS, root, theme string) ([]string, error) {
 	if err := site.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: Larkspan\ntheme: "+theme+"\n")); err != nil {
 		return nil, err
 	}
-	for _, s := range lib.Sections {
+	for _, s := range lib.All() {
 		page := fmt.Sprintf("title: %s\nblocks:\n  - {name: b, section: %s}\n", s.Name, s.Name)
 		name := strings.ReplaceAll(s.Name, "/", "-")
 		if err := site.WriteFile(filepath.Join(dir, "pages", name+".yaml"), []byte(page)); err != nil {

@@ -33,7 +33,7 @@ func TestASampleOfTheProof(t *testing.T) {
 	var mu sync.Mutex
 	sections, sweeps, errors, warnings := 0, 0, 0, 0
 	t.Run("sections", func(t *testing.T) {
-		for i, s := range lib.Sections {
+		for i, s := range lib.All() {
 			sections++
 			t.Run(s.Name, func(t *testing.T) {
 				t.Parallel()

@@ -24,7 +24,7 @@ func (a *app) complete(kinds ...string) func(*cobra.Command, []string, string) (
 		var out []string
 		switch kind {
 		case "section":
-			for _, s := range e.Library.Sections {
+			for _, s := range e.Library.All() {
 				out = append(out, s.Name+"\t"+s.Summary)
 			}
 		case "page", "block", "part":

@@ -53,7 +53,7 @@ func (a *app) chooseSection(where string) (string, error) {
 func choices(lib *library.Library, facts map[string]search.Facts, words string) []term.Entry {
 	var out []term.Entry
 	if strings.TrimSpace(words) == "" {
-		for _, s := range lib.Sections {
+		for _, s := range lib.All() {
 			out = append(out, term.Entry{Name: s.Name})
 		}
 		return out
@@ -73,7 +73,7 @@ func choices(lib *library.Library, facts map[string]search.Facts, words string) 
 	if len(out) > 0 {
 		return out
 	}
-	for _, s := range lib.Sections { // a word that is not finished yet: parts of names do
+	for _, s := range lib.All() { // a word that is not finished yet: parts of names do
 		if strings.Contains(s.Name, strings.ToLower(strings.TrimSpace(words))) {
 			out = append(out, term.Entry{Name: s.Name})
 		}

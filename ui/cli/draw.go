@@ -182,7 +182,7 @@ func (a *app) drawSheet(o *drawing, args []string, at bool) error {
 		return err
 	}
 	if s != nil {
-		a.tellMissed(s, list.Missed)
+		a.tellMissed(s, s.Prepared.Doubts(), list.Missed)
 	}
 	return nil
 }
@@ -204,12 +204,8 @@ func (a *app) draw(o *drawing, arg string) error {
 	if o.to == "" {
 		return a.showShots(s, shots)
 	}
-	missed := []display.Missed{}
-	for _, sh := range shots {
-		missed = append(missed, sh.List.Missed...)
-	}
 	if strings.EqualFold(filepath.Ext(o.to), ".pdf") {
-		return a.drawPDF(o, arg, s, shots, missed)
+		return a.drawPDF(o, arg, s, shots)
 	}
 	list, area := shots[0].List, shots[0].Area
 	if len(shots) > 1 {
@@ -221,12 +217,12 @@ func (a *app) draw(o *drawing, arg string) error {
 	if err := a.writePicture(o, arg, list, area); err != nil {
 		return err
 	}
-	a.tellMissed(s, missed)
+	a.tellMissedIn(s, shots)
 	return nil
 }
 
 // drawPDF writes one page for each width.
-func (a *app) drawPDF(o *drawing, title string, s *check.Subject, shots []*draw.Shot, missed []display.Missed) error {
+func (a *app) drawPDF(o *drawing, title string, s *check.Subject, shots []*draw.Shot) error {
 	var pages []vector.PDFPage
 	for _, sh := range shots {
 		pages = append(pages, vector.PDFPage{List: sh.List, Area: sh.Area, Links: func(to string) string {
@@ -247,13 +243,24 @@ func (a *app) drawPDF(o *drawing, title string, s *check.Subject, shots []*draw.
 		return err
 	}
 	a.answer("drew %s to %s: %s, vectors, %s", title, o.to, diag.Plural(len(pages), "page"), size(b.Len()))
-	a.tellMissed(s, missed)
+	a.tellMissedIn(s, shots)
 	return nil
 }
 
+// tellMissedIn says of pictures what they do not show as a browser does.
+func (a *app) tellMissedIn(s *check.Subject, shots []*draw.Shot) {
+	var missed []display.Missed
+	var families []string
+	for _, sh := range shots {
+		missed, families = append(missed, sh.List.Missed...), append(families, sh.Replaced...)
+	}
+	slices.Sort(families)
+	a.tellMissed(s, s.Prepared.DoubtsWith(slices.Compact(families)), missed)
+}
+
 // tellMissed says what a picture does not show as a browser does, each once: what is not drawn, and what is not laid out.
-func (a *app) tellMissed(s *check.Subject, missed []display.Missed) {
-	for _, d := range s.Prepared.Doubts() {
+func (a *app) tellMissed(s *check.Subject, doubts []sweep.Doubt, missed []display.Missed) {
+	for _, d := range doubts {
 		a.talkf("%s: %s", a.talk.Warning("note"), d.Text())
 	}
 	told := map[string]bool{}

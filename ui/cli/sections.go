@@ -62,13 +62,13 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 			}
 			if a.json {
 				out := []any{}
-				for _, s := range lib.Sections {
+				for _, s := range lib.All() {
 					out = append(out, sectionJSON(s))
 				}
 				return a.writeJSON(map[string]any{"sections": out, "missing": search.Missing(lib)})
 			}
 			kind := ""
-			for _, s := range lib.Sections {
+			for _, s := range lib.All() {
 				if s.Kind != kind {
 					kind = s.Kind
 					a.say("%s", a.style.Bold(kind))
@@ -96,7 +96,7 @@ func (a *app) catalogue(e *project.Project, file string) error {
 	if err := a.save(file, []byte(text)); err != nil {
 		return err
 	}
-	a.answer("%s in the theme %s: %s (%.1f MB)", diag.Plural(len(e.Library.Sections), "section"), e.Theme.Name, file,
+	a.answer("%s in the theme %s: %s (%.1f MB)", diag.Plural(len(e.Library.All()), "section"), e.Theme.Name, file,
 		float64(len(text))/1e6)
 	return nil
 }

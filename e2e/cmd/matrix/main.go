@@ -57,7 +57,7 @@ func run() (broken bool, err error) {
 	var table, warnings strings.Builder
 	strained := map[string]int{}
 	sections, sweeps, layouts, errors, warned := 0, 0, 0, 0, 0
-	for _, s := range lib.Sections {
+	for _, s := range lib.All() {
 		if !strings.HasPrefix(s.Name, *only) {
 			continue
 		}
