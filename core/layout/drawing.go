@@ -27,6 +27,7 @@ type Drawn struct {
 	// Holder is the containing block of a box that is out of the flow: what clips that, clips the box. Nil is the page.
 	Holder    *Drawn
 	OutOfFlow bool
+	Legend    *Drawn // the legend in the upper border of a fieldset, whose height Border has there; nil for none
 }
 
 // Transform maps x, y to A*x+C*y+E, B*x+D*y+F, in CSS px.
@@ -80,6 +81,9 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 	d.boxes[b] = out
 	if parent != nil {
 		parent.Kids = append(parent.Kids, out)
+		if b.legend {
+			parent.Legend = out
+		}
 	}
 	if key, ok := b.key.(pseudoKey); ok && b.el == nil {
 		out.Of = key.el

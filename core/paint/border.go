@@ -22,7 +22,7 @@ func (p *painter) borders(b *box, outer geom.Round, ends [2]bool) []display.Item
 	var e [4]edge
 	seen, same := false, true
 	for i, side := range sides {
-		e[i] = edge{width: px(b.Border[i]), style: b.Style.BorderStyle[i], color: b.read.In.Current}
+		e[i] = edge{width: px(b.borderWidth(i)), style: b.Style.BorderStyle[i], color: b.read.In.Current}
 		if i == css.Left && !ends[0] || i == css.Right && !ends[1] {
 			e[i].width = 0
 		}

@@ -1,7 +1,6 @@
 package paint
 
 import (
-	"slices"
 	"sort"
 
 	"ziegel/core/css"
@@ -255,6 +254,11 @@ func (p *painter) outlines(b *box, s *sink) {
 
 // groundOf paints the ground of one rectangle of a box; ends says whether it has the first and the last edge.
 func (p *painter) groundOf(b *box, r layout.Rect, ends [2]bool, s *sink) {
+	if b.Legend != nil { // the frame and the ground begin at the middle of a legend that is higher than the border (measured)
+		drop := max(0, b.Border[css.Top]-b.borderWidth(css.Top)) / 2
+		r.Y += drop
+		r.H -= drop
+	}
 	shape := p.roundOf(b, r, ends[0], ends[1])
 	if shape.Empty() {
 		return
@@ -264,9 +268,20 @@ func (p *painter) groundOf(b *box, r layout.Rect, ends [2]bool, s *sink) {
 		s.add(b.clip, p.background(b, r, shape, false)...)
 	}
 	s.add(b.clip, p.shadows(b, shape, true)...)
-	s.add(b.clip, p.borders(b, shape, ends)...)
-	if b.Element != nil && b.Element.Tag == "fieldset" && px(b.Border[css.Top]) > 0 && slices.ContainsFunc(b.Element.Kids(),
-		func(k *css.Element) bool { return k.Tag == "legend" }) {
-		p.miss(b.el, "the gap that a legend leaves in the frame of its fieldset")
+	frame := p.borders(b, shape, ends)
+	if b.Legend != nil && len(b.Legend.Rects) > 0 {
+		frame = besideLegend(b, shape.Rect, frame)
 	}
+	s.add(b.clip, frame...)
+}
+
+// besideLegend leaves out what lies behind a legend.
+func besideLegend(b *box, outer geom.Rect, items []display.Item) []display.Item {
+	r := b.Legend.Rects[0]
+	around := geom.RectPath(outer.Grow(1))
+	around.Add(geom.RectPath(geom.R(px(r.X), px(r.Y), px(r.W), px(r.H))))
+	around.EvenOdd = true
+	g := display.Plain(items...)
+	g.Clips = []*geom.Path{around}
+	return []display.Item{g}
 }

@@ -104,6 +104,14 @@ type box struct {
 	el     *css.Element
 }
 
+// borderWidth is how thick a border is painted: the upper one of a fieldset has the height of its legend otherwise.
+func (b *box) borderWidth(side int) css.Px {
+	if side == css.Top && b.Legend != nil {
+		return b.Style.BorderPx(side)
+	}
+	return b.Border[side]
+}
+
 // clip is a shape that hides what is outside of it, and those around it.
 type clip struct {
 	up   *clip
