@@ -5,6 +5,7 @@ import (
 
 	gofont "github.com/go-text/typesetting/font"
 	ot "github.com/go-text/typesetting/font/opentype"
+	"github.com/go-text/typesetting/font/opentype/tables"
 	"github.com/go-text/typesetting/harfbuzz"
 )
 
@@ -53,10 +54,10 @@ func (f *Face) Glyphs(text []rune, o Features) (out []Glyph) {
 
 // Outline gives the outline of a glyph, and whether it has colors or a picture of its own, which the outline leaves
 // out.
-func (f *Face) Outline(id uint32) (steps []OutlineStep, colored bool) {
+func (f *Face) Outline(id uint32) (list []OutlineStep, colored bool) {
 	defer func() {
 		if recover() != nil {
-			steps, colored = nil, false
+			list, colored = nil, false
 		}
 	}()
 	var out gofont.GlyphOutline
@@ -70,18 +71,26 @@ func (f *Face) Outline(id uint32) (steps []OutlineStep, colored bool) {
 		if g.Outline != nil {
 			out = *g.Outline
 		}
+	case gofont.GlyphColor:
+		out, _ = f.outlines().GlyphDataOutline(tables.GlyphID(id))
+		colored = true
 	default:
 		colored = g != nil
 	}
-	for _, s := range out.Segments {
+	return steps(out), colored
+}
+
+func steps(g gofont.GlyphOutline) []OutlineStep {
+	var out []OutlineStep
+	for _, s := range g.Segments {
 		step := OutlineStep{Op: map[ot.SegmentOp]OutlineOp{ot.SegmentOpMoveTo: OutlineMove,
 			ot.SegmentOpLineTo: OutlineLine, ot.SegmentOpQuadTo: OutlineQuad, ot.SegmentOpCubeTo: OutlineCubic}[s.Op]}
 		for i := range step.At {
 			step.At[i] = [2]float64{float64(s.Args[i].X), float64(s.Args[i].Y)}
 		}
-		steps = append(steps, step)
+		out = append(out, step)
 	}
-	return steps, colored
+	return out
 }
 
 // outlines gives the face with its outlines: those of a WOFF2 file are unpacked when they are first asked for.

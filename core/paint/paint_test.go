@@ -198,10 +198,10 @@ func collect(it display.Item, out *[]string) {
 // What is not drawn as a browser draws it is told, each once for its element.
 func TestWhatIsNotDrawnIsTold(t *testing.T) {
 	for html, want := range map[string]string{
-		`<div style="transform:rotateX(20deg)">a</div>`:                      "rotatex",
-		`<div style="background:url(p.svg) fixed">a</div>`:                   "background-attachment: fixed",
-		`<iframe></iframe>`:                                                  "what <iframe> shows",
-		`<input type=date>`:                                                  "a field of type date",
+		`<div style="transform:rotateX(20deg)">a</div>`:    "rotatex",
+		`<div style="background:url(p.svg) fixed">a</div>`: "background-attachment: fixed",
+		`<iframe></iframe>`: "what <iframe> shows",
+		`<input type=date>`: "a field of type date",
 		`<svg width=10 height=10><foreignObject width=5 height=5 /></svg>`:   "foreignObject",
 		`<svg width=10 height=10><path d="M0 0 L 5 X"/></svg>`:               "a path of a drawing from its fault on",
 		`<div style="background:linear-gradient(in oklch,red,blue)">a</div>`: "a gradient in oklch",

@@ -3,6 +3,7 @@ package paint
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sort"
 
 	"ziegel/core/css"
@@ -22,35 +23,83 @@ func (p *painter) shape(face *font.Face, id uint32) *display.Shape {
 		p.faces[face] = fmt.Sprintf("%s-%d", face.Family, len(p.faces))
 	}
 	steps, colored := face.Outline(id)
+	s := &display.Shape{Path: outline(face, steps), Face: p.faces[face], ID: id}
 	if colored {
-		p.miss(nil, "the colors of glyphs of "+face.Family)
+		layers, whole := face.Layers(id)
+		if !whole {
+			p.miss(nil, "the colors of glyphs of "+face.Family)
+		}
+		for i, l := range layers {
+			s.Layers = append(s.Layers, display.Layer{Ink: l.Ink,
+				Color: css.Color{R: l.Color[0], G: l.Color[1], B: l.Color[2], A: l.Color[3]},
+				Shape: &display.Shape{Path: outline(face, l.Outline), Face: fmt.Sprintf("%s-%d", p.faces[face], i), ID: id}})
+		}
 	}
-	s := &display.Shape{Path: &geom.Path{}, Face: p.faces[face], ID: id}
+	p.glyphs[key] = s
+	return s
+}
+
+// outline gives an outline in em, y down.
+func outline(face *font.Face, steps []font.OutlineStep) *geom.Path {
+	out := &geom.Path{}
 	at := func(v [2]float64) (x, y float64) { return v[0] / face.Upem, -v[1] / face.Upem }
 	for i, st := range steps {
 		x, y := at(st.At[0])
 		switch st.Op {
 		case font.OutlineMove:
 			if i > 0 {
-				s.Path.ClosePath()
+				out.ClosePath()
 			}
-			s.Path.MoveTo(x, y)
+			out.MoveTo(x, y)
 		case font.OutlineLine:
-			s.Path.LineTo(x, y)
+			out.LineTo(x, y)
 		case font.OutlineQuad:
 			x2, y2 := at(st.At[1])
-			s.Path.QuadTo(x, y, x2, y2)
+			out.QuadTo(x, y, x2, y2)
 		case font.OutlineCubic:
 			x2, y2 := at(st.At[1])
 			x3, y3 := at(st.At[2])
-			s.Path.CubicTo(x, y, x2, y2, x3, y3)
+			out.CubicTo(x, y, x2, y2, x3, y3)
 		}
 	}
 	if len(steps) > 0 {
-		s.Path.ClosePath()
+		out.ClosePath()
 	}
-	p.glyphs[key] = s
-	return s
+	return out
+}
+
+// colored gives a text as it is painted: glyphs of several colors, one color over the other, and the others.
+func colored(run *display.Text) []display.Item {
+	many := func(g display.Glyph) bool { return len(g.Shape.Layers) > 0 }
+	if !slices.ContainsFunc(run.Glyphs, many) {
+		return []display.Item{run}
+	}
+	part := func(c css.Color, g ...display.Glyph) *display.Text {
+		one := *run
+		one.Words, one.Color, one.Glyphs = "", c, g // the words would stand there as often as there are colors
+		return &one
+	}
+	plain := part(run.Color)
+	out := []display.Item{plain}
+	for _, g := range run.Glyphs {
+		if !many(g) {
+			plain.Glyphs = append(plain.Glyphs, g)
+			continue
+		}
+		one := display.Plain() // it fades as a whole, what is in the color of the text once more (measured)
+		one.Opacity = run.Color.A
+		for _, l := range g.Shape.Layers {
+			c := l.Color
+			if l.Ink {
+				c = run.Color
+				c.A *= l.Color.A
+			}
+			g.Shape = l.Shape
+			one.Items = append(one.Items, part(c, g))
+		}
+		out = append(out, one)
+	}
+	return out
 }
 
 // run gives a piece of text in the color of its box.
@@ -104,7 +153,7 @@ func (p *painter) texts(b *box) []display.Item {
 			a, z := p.decorate(b, t, run, l)
 			under, through = append(under, a...), append(through, z...)
 		}
-		all := append(append(append([]display.Item(nil), under...), run), through...)
+		all := append(append(append([]display.Item(nil), under...), colored(run)...), through...)
 		out = append(out, p.textShadows(b, all)...)
 		out = append(out, all...)
 	}
@@ -125,23 +174,38 @@ func (p *painter) textShadows(b *box, text []display.Item) []display.Item {
 			continue
 		}
 		g := display.Plain()
-		for _, it := range text {
-			switch it := it.(type) {
-			case *display.Text:
-				c := *it
-				c.Color, c.Words = sh.color, ""
-				g.Items = append(g.Items, &c)
-			case *display.Fill:
-				c := *it
-				c.Brush = display.Solid(sh.color)
-				g.Items = append(g.Items, &c)
-			}
-		}
+		g.Items = inColor(text, sh.color)
 		g.Matrix = geom.Translate(sh.x, sh.y)
 		if sh.blur > 0 {
 			g.Filters = []display.Filter{{Name: "blur", Amount: sh.blur / 2}}
 		}
 		out = append(out, g)
+	}
+	return out
+}
+
+// inColor gives text and its lines in one color.
+func inColor(items []display.Item, color css.Color) []display.Item {
+	var out []display.Item
+	for _, it := range items {
+		switch it := it.(type) {
+		case *display.Text:
+			c := *it
+			c.Color, c.Words = color, ""
+			out = append(out, &c)
+		case *display.Fill:
+			c := *it
+			c.Brush = display.Solid(color)
+			out = append(out, &c)
+		case *display.Group: // a glyph of several colors, each as strong as it is (measured)
+			for _, l := range it.Items {
+				if l, ok := l.(*display.Text); ok {
+					c := color
+					c.A *= l.Color.A
+					out = append(out, inColor([]display.Item{l}, c)...)
+				}
+			}
+		}
 	}
 	return out
 }

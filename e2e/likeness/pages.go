@@ -16,6 +16,7 @@ import (
 
 	"ziegel/core/build"
 	"ziegel/core/draw"
+	"ziegel/core/font"
 	"ziegel/core/library"
 	"ziegel/core/paint"
 	"ziegel/core/paint/raster"
@@ -23,6 +24,7 @@ import (
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/e2e/browser"
+	"ziegel/internal/testfont"
 )
 
 // Features writes the pages of testdata/drawing below root and returns them.
@@ -48,6 +50,19 @@ func Features(testdata, stockDir, root string) ([]string, error) {
 		}
 	}
 	if err := copyFile(filepath.Join(stockDir, "pictures", "delta.svg"), filepath.Join(root, "features", "delta.svg")); err != nil {
+		return nil, err
+	}
+	plain, err := os.ReadFile(filepath.Join(testdata, "boxes", "assets", "marlow.ttf"))
+	if err != nil {
+		return nil, err
+	}
+	f, err := font.Parse("marlow", plain)
+	if err != nil {
+		return nil, err
+	}
+	g := f.Glyphs([]rune("ABo"), font.Features{})
+	colored := testfont.Colored(plain, uint16(g[0].ID), uint16(g[1].ID), uint16(g[2].ID))
+	if err := site.WriteFile(filepath.Join(root, "features", "fonts", "colored.ttf"), colored); err != nil {
 		return nil, err
 	}
 	return pages, samples(filepath.Join(root, "features"))

@@ -105,6 +105,15 @@ type Shape struct {
 	Path *geom.Path
 	Face string // identifies the face
 	ID   uint32
+	// Layers are the colors of a glyph that has several, the lowest first. What shows it in one color paints Path.
+	Layers []Layer
+}
+
+// Layer is one color of a glyph.
+type Layer struct {
+	Shape *Shape
+	Color css.Color
+	Ink   bool // in the color of the text, Color having its alpha only
 }
 
 // Shadow is a blurred shape.
