@@ -10,6 +10,7 @@ import (
 	"runtime"
 	"slices"
 	"sync"
+	"sync/atomic"
 
 	"github.com/klauspost/compress/flate"
 
@@ -29,17 +30,27 @@ var packers = sync.Pool{New: func() any {
 func EncodePNG(w io.Writer, img *image.RGBA) error {
 	b := img.Rect
 	channels, kind := 3, byte(2)
-	if !img.Opaque() {
+	n := (b.Dy() + pngStrip - 1) / pngStrip
+	workers := min(n, runtime.GOMAXPROCS(0))
+	strip := func(i int) image.Rectangle {
+		return image.Rect(b.Min.X, b.Min.Y+i*pngStrip, b.Max.X, min(b.Max.Y, b.Min.Y+(i+1)*pngStrip))
+	}
+	var through atomic.Bool
+	parallel.Each(workers, n, func(_, i int) bool {
+		if part, ok := img.SubImage(strip(i)).(*image.RGBA); ok && !part.Opaque() {
+			through.Store(true)
+		}
+		return !through.Load()
+	})
+	if through.Load() {
 		channels, kind = 4, 6
 	}
-	n := (b.Dy() + pngStrip - 1) / pngStrip
 	packed, sums, sizes := make([][]byte, n), make([]uint32, n), make([]int, n)
 	errs := make([]error, n)
-	workers := min(n, runtime.GOMAXPROCS(0))
 	room := make([][]byte, workers)
 	parallel.Each(workers, n, func(worker, i int) bool {
-		from, to := b.Min.Y+i*pngStrip, min(b.Max.Y, b.Min.Y+(i+1)*pngStrip)
-		raw := filtered(room[worker], img, from, to, channels)
+		at := strip(i)
+		raw := filtered(room[worker], img, at.Min.Y, at.Max.Y, channels)
 		room[worker] = raw
 		sums[i], sizes[i] = adler32.Checksum(raw), len(raw)
 		var out bytes.Buffer

@@ -57,10 +57,26 @@ func Draw(l *display.List, o Options) (*image.RGBA, error) {
 	parallel.Each(workers, n, func(worker, i int) bool {
 		window := image.Rect(0, i*strip, int(w), min(int(h), (i+1)*strip))
 		c := &canvas{img: out.SubImage(window).(*image.RGBA), mem: shared, path: &paths[worker]}
-		c.items(l.Items, m, clipping{rect: window})
+		c.items(uncovered(l.Items, m, window), m, clipping{rect: window})
 		return true
 	})
 	return out, nil
+}
+
+// uncovered leaves out what lies below a plain color that fills the window.
+func uncovered(list []display.Item, m geom.Matrix, window image.Rectangle) []display.Item {
+	for i := len(list) - 1; i > 0 && m.Upright(); i-- {
+		f, ok := list[i].(*display.Fill)
+		if !ok || f.Rect == nil {
+			continue
+		}
+		color, ok := f.Brush.(display.Solid)
+		if r := m.Rect(*f.Rect); ok && color.A >= 1 && r.X0 <= float64(window.Min.X) && r.Y0 <= float64(window.Min.Y) &&
+			r.X1 >= float64(window.Max.X) && r.Y1 >= float64(window.Max.Y) {
+			return list[i:]
+		}
+	}
+	return list
 }
 
 // items paints a list of items under a transform to device pixels.

@@ -303,3 +303,27 @@ func TestStrangeNumbersDoNoHarm(t *testing.T) {
 		require.NoError(t, err)
 	}
 }
+
+// What lies below a color that fills everything is left out, and nothing else is.
+func TestWhatIsBelowAPlainColorIsNotPainted(t *testing.T) {
+	page, part := geom.R(0, 0, 40, 600), geom.R(0, 0, 40, 300)
+	red, blue := display.Solid(red), display.Solid(blue)
+	for name, c := range map[string]struct {
+		over display.Item
+		want [2]color.RGBA // above and below the middle
+	}{
+		"all of it":       {&display.Fill{Rect: &page, Brush: blue}, [2]color.RGBA{{B: 255, A: 255}, {B: 255, A: 255}}},
+		"its upper half":  {&display.Fill{Rect: &part, Brush: blue}, [2]color.RGBA{{B: 255, A: 255}, {R: 255, A: 255}}},
+		"as a veil":       {&display.Fill{Rect: &page, Brush: display.Solid(css.Color{B: 1, A: .5})}, [2]color.RGBA{{R: 127, B: 128, A: 255}, {R: 127, B: 128, A: 255}}},
+		"a shape of it":   {&display.Fill{Path: geom.RectPath(part), Brush: blue}, [2]color.RGBA{{B: 255, A: 255}, {R: 255, A: 255}}},
+		"faded as a unit": {&display.Group{Items: []display.Item{&display.Fill{Rect: &page, Brush: blue}}, Matrix: geom.Identity, Opacity: 0}, [2]color.RGBA{{R: 255, A: 255}, {R: 255, A: 255}}},
+	} {
+		img, err := raster.Draw(&display.List{W: 40, H: 600, Items: []display.Item{&display.Fill{Rect: &page, Brush: red}, c.over}}, raster.Options{})
+		require.NoError(t, err)
+		for i, y := range []int{100, 500} {
+			got, want := img.RGBAAt(20, y), c.want[i]
+			assert.InDelta(t, want.R, got.R, 1, "%s at %d", name, y)
+			assert.InDelta(t, want.B, got.B, 1, "%s at %d", name, y)
+		}
+	}
+}
