@@ -45,6 +45,8 @@ func TestTheNearestNameIsFound(t *testing.T) {
 	lib, _ := library.Load("sections", stock.Files)
 	assert.Equal(t, "hero/beside", lib.Nearest("hero/besid"))
 	assert.Equal(t, "nav/bar", lib.Nearest("bar"))
+	assert.Equal(t, "logos", lib.Nearest("logos/grids")[:5])
+	assert.Equal(t, "steps", lib.Nearest("steps/row")[:5], "of the kind that was named, though logos/row is nearer")
 }
 
 func TestABrokenSectionSaysWhatIsWrong(t *testing.T) {

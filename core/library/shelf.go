@@ -164,9 +164,17 @@ func (l *Library) Kinds() []string {
 	return out
 }
 
-// Nearest finds the section name closest to what was typed.
+// Nearest finds the section name closest to what was typed: of the kind that was named, when there is such a kind.
 func (l *Library) Nearest(typed string) string {
-	if n := diag.Nearest(typed, l.Names()); n != "" {
+	names := l.Names()
+	if kind, _, ok := strings.Cut(typed, "/"); ok && slices.Contains(l.Kinds(), kind) {
+		names = slices.DeleteFunc(names, func(n string) bool { return !strings.HasPrefix(n, kind+"/") })
+		if n := diag.Nearest(typed, names); n != "" {
+			return n
+		}
+		return names[0]
+	}
+	if n := diag.Nearest(typed, names); n != "" {
 		return n
 	}
 	for _, e := range l.entries {
