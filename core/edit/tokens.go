@@ -90,6 +90,12 @@ func (t *TokenFiles) Set(args []string) error {
 	}
 	for _, kv := range list {
 		kv[0] = former.Token(kv[0])
+		if name, ok := strings.CutPrefix(kv[0], theme.TreatmentGroup); ok {
+			if err := t.setTreatment(name, kv[1]); err != nil {
+				return err
+			}
+			continue
+		}
 		k, ok := t.Env.Theme.Token(kv[0])
 		if !ok || k.Type == "" || strings.HasPrefix(k.Value, "var(") {
 			if tones := t.inTones(kv[0]); len(tones) > 0 {
@@ -102,6 +108,22 @@ func (t *TokenFiles) Set(args []string) error {
 			return fmt.Errorf("%s: %w", kv[0], err)
 		}
 		SetToken(t.Light, kv[0], v)
+	}
+	return nil
+}
+
+// setTreatment chooses a treatment, one that the theme decides or not.
+func (t *TokenFiles) setTreatment(name, value string) error {
+	choices := project.TreatmentChoices(t.Env.Stock, name)
+	if choices == nil {
+		return diag.Unknown("treatment", name, project.TreatmentNames(t.Env.Stock), "")
+	}
+	if !slices.Contains(choices, value) {
+		return diag.Unknown("choice for treatment."+name, value, choices, "")
+	}
+	SetToken(t.Light, theme.TreatmentGroup+name, value)
+	if group, ok := t.Light[strings.TrimSuffix(theme.TreatmentGroup, ".")].(map[string]any); ok {
+		group["$type"] = theme.Treatment
 	}
 	return nil
 }

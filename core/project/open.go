@@ -80,6 +80,7 @@ func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Project, dia
 		return nil, nil, err
 	}
 	e.SetBase(base)
+	e.shareTreatments()
 	ps, err := e.openStyles(stock)
 	if err != nil {
 		return nil, nil, err
@@ -92,6 +93,7 @@ func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Project, dia
 	problems = append(problems, ps...)
 	problems = append(problems, e.checkShared()...)
 	problems = append(problems, e.checkPairs()...)
+	problems = append(problems, e.checkTreatments()...)
 	problems = append(problems, e.checkTurns(s.Turns)...)
 	if _, err := fs.Stat(e.Dir, "theme.tokens.json"); err == nil {
 		problems = append(problems, e.Theme.Notes("theme.tokens.json")...)

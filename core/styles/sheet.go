@@ -49,6 +49,9 @@ func writeSheet(e *project.Project, u *Usage) (*Sheet, diag.Problems) {
 	w.raw(e.Theme.CSS())
 	w.close()
 	w.raw("\n" + strings.TrimSpace(e.Base) + "\n")
+	if rules := e.Treatments(); rules != "" {
+		w.raw("\n@layer theme {\n" + strings.TrimRight(rules, "\n") + "\n}\n")
+	}
 	common := w.b.Len()
 	if u.Draft {
 		draftSheet(e, w)

@@ -296,7 +296,7 @@ const StandIn = " stand-in"
 // Stylesheet writes the theme as plain custom properties: the tokens, those for dark screens, and the tones as
 // classes.
 func (t *Theme) Stylesheet() string {
-	lines := strings.Split(t.CSS(), "\n")
+	lines := strings.Split(t.written(""), "\n")
 	for i, l := range lines {
 		lines[i] = strings.TrimPrefix(l, "  ")
 	}

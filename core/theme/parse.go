@@ -32,6 +32,11 @@ func ParseToken(kind, typed string) (any, error) {
 			return nil, fmt.Errorf("%q is no number", typed)
 		}
 		return n, nil
+	case Treatment:
+		if !wordForm.MatchString(typed) {
+			return nil, fmt.Errorf("%q is no treatment: write one word", typed)
+		}
+		return typed, nil
 	case "fontFamily":
 		var list []string
 		for _, f := range strings.Split(typed, ",") {

@@ -380,15 +380,30 @@ func capped(value string) string {
 
 // CSS writes the tokens as custom properties, the tones as classes, and the dark scheme after them.
 func (t *Theme) CSS() string {
+	kept, _ := t.Token(TreatmentGroup + Scheme)
+	return t.written(kept.Value)
+}
+
+// written writes them for the schemes that a site keeps: dark or light alone, else both.
+func (t *Theme) written(kept string) string {
 	var b strings.Builder
 	dark := false
 	b.WriteString("  :root {\n    color-scheme: light dark;\n")
 	for _, k := range t.Tokens {
+		if k.Type == Treatment {
+			continue
+		}
+		if kept == "dark" && k.Dark != "" {
+			k.Value = k.Dark
+		}
 		fmt.Fprintf(&b, "    %s: %s;\n", Property(k.Name), k.Value)
 		dark = dark || k.Dark != ""
 	}
 	b.WriteString("  }\n\n")
-	if dark {
+	switch {
+	case kept == "dark":
+		return strings.Replace(b.String(), "light dark", "dark", 1) + t.tones()
+	case dark && kept != "light":
 		b.WriteString("  @media (prefers-color-scheme: dark) {\n    :root {\n")
 		for _, k := range t.Tokens {
 			if k.Dark != "" {
@@ -396,7 +411,7 @@ func (t *Theme) CSS() string {
 			}
 		}
 		b.WriteString("    }\n  }\n\n")
-	} else {
+	default:
 		return strings.Replace(b.String(), "light dark", "light", 1) + t.tones()
 	}
 	return b.String() + t.tones()

@@ -181,6 +181,12 @@ func cssValue(k rawToken) (value, hex string, err error) {
 	case "shadow":
 		value, err := shadows(k.value)
 		return value, "", err
+	case Treatment:
+		var word string
+		if json.Unmarshal(k.value, &word) != nil || !wordForm.MatchString(word) {
+			return fail("a treatment: a word such as plain")
+		}
+		return word, "", nil
 	}
 	return "", "", errUnknownType
 }
@@ -262,6 +268,14 @@ func shadows(raw json.RawMessage) (string, error) {
 	return strings.Join(out, ", "), nil
 }
 
+// Treatment is the type of tokens that choose a treatment, and TreatmentGroup what their names begin with. The format
+// has no type for a word.
+const (
+	Treatment      = "treatment"
+	TreatmentGroup = "treatment."
+	Scheme         = "scheme" // the treatment that keeps a page dark, or light, for everybody
+)
+
 // errUnknownType is told of tokens of types that CSS has no single value for, such as typography, and of those without a type.
 var errUnknownType = errors.New("the type is not known; use color, dimension, fontFamily, fontWeight, number, duration, cubicBezier or shadow")
 
@@ -311,6 +325,7 @@ func ColorValue(hex string) map[string]any {
 }
 
 var (
+	wordForm   = regexp.MustCompile(`^[a-z]+(-[a-z]+)*$`)
 	hexForm    = regexp.MustCompile(`^#[0-9a-fA-F]{6}$`)
 	lengthForm = regexp.MustCompile(`^(-?[0-9]*\.?[0-9]+)(rem|px|em|ms|s)$`)
 )
