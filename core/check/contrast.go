@@ -172,7 +172,7 @@ func (p *palette) stacked(s *Scene, below *ground, paint *css.Paint, dark bool) 
 	if paint.Ground.A == 1 && !paint.Blended {
 		g.unclear, g.placed = false, false
 	}
-	g.placed = g.placed || len(paint.Pictures) > 0
+	g.placed = g.placed || len(paint.Pictures) > 0 || paint.Band > 0
 	known, _ := p.grounds.LoadOrStore(key, g)
 	return known.(*ground)
 }
@@ -391,7 +391,13 @@ func (p *palette) apply(s *Scene, grounds []css.Color, l coat, text *layout.Frag
 		}
 		over(p.spots(pic, &l.p.Rect, sweep.Drawn(l.p.Rect, pic.w, pic.h, l.paint.Size, l.paint.Spot), text))
 	}
-	if len(l.paint.Stops) > 0 {
+	if high := css.FromFloat(l.paint.Band); len(l.paint.Stops) > 0 && high > 0 {
+		plain := grounds
+		if l.p == nil || text == nil || text.Text.Y < l.p.Y+high { // it may stand on the band, and it may reach below it
+			over(l.paint.Stops)
+			grounds = append(grounds[:len(grounds):len(grounds)], plain...)
+		}
+	} else if len(l.paint.Stops) > 0 {
 		over(l.paint.Stops)
 	}
 	if l.src != "" && !strings.HasPrefix(l.src, "data:") {

@@ -293,7 +293,7 @@ func (s *Scene) alpha(r *layout.Result, l *layer, spot layout.Rect) float64 {
 		return 0
 	}
 	a := paint.Ground.A
-	if n := len(paint.Stops); n > 0 {
+	if n := len(paint.Stops); n > 0 && paint.Band == 0 {
 		least := 1.0
 		for _, c := range paint.Stops {
 			least = min(least, c.A)

@@ -12,6 +12,7 @@ type Paint struct {
 	Color    Color      // of the text; alpha counts
 	Ground   Color      // background-color
 	Stops    []Color    // of gradients behind the text, all layers
+	Band     float64    // CSS px: the gradients show in a band so high along the upper edge alone; 0 for everywhere
 	Pictures []string   // files behind it, as written
 	Size     string     // background-size, when all layers share one keyword
 	Spot     [2]float64 // background-position, 0..1, of the layers that share it
@@ -152,6 +153,9 @@ func (p *Painter) read(s Look, inherited Color) *Paint {
 			}
 		}
 	}
+	if len(out.Stops) > 0 {
+		out.Band = band(s)
+	}
 	for _, name := range []string{"filter", "backdrop-filter"} {
 		if s.spec != nil && s.spec.declared[name] != nil && ident(s.spec.declared[name].value) != "none" {
 			out.Blended = true
@@ -181,6 +185,37 @@ func (p *Painter) read(s Look, inherited Color) *Paint {
 		out.Focus = focusOf(v)
 	}
 	return out
+}
+
+// band gives how far down the backgrounds of a look reach, CSS px at a root size of 16, when all of them are bands along
+// the upper edge; 0 when one may reach further.
+func band(s Look) float64 {
+	size, repeat := SplitCommas(s.Value("background-size")), SplitCommas(s.Value("background-repeat"))
+	if len(size) != 1 || len(repeat) != 1 {
+		return 0
+	}
+	if y := s.Value("background-position-y"); y != nil && focusOf(joined(word("center"), y))[1] != 0 {
+		return 0
+	}
+	switch words := strings.Fields(Text(repeat[0])); {
+	case len(words) == 1 && (words[0] == "repeat-x" || words[0] == "no-repeat"):
+	case len(words) == 2 && words[1] == "no-repeat":
+	default:
+		return 0
+	}
+	parts := split(size[0])
+	if len(parts) != 2 {
+		return 0
+	}
+	e, ok := parseExpr(parts[1], exprLengthPercent)
+	if !ok {
+		return 0
+	}
+	high := e.compute(&unitContext{fontSize: 16, rootSize: 16})
+	if high.Pct != 0 {
+		return 0
+	}
+	return max(0, high.Px)
 }
 
 func unquoteURL(part []Token) string {
