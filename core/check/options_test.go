@@ -44,15 +44,20 @@ func tryValues(o *library.Option) []string {
 // reasons are options for a range of which no value changes anything with a section's sample, and why. The program
 // refuses them.
 var reasons = map[string]string{
-	"hero/beside ratio at phone":         "one column there",
-	"hero/beside place at phone":         "one column there",
-	"hero/over min-height at phone":      "the picture stands above the words there",
-	"pricing/plans item-min at phone":    "one column there",
-	"questions/columns columns at phone": "one column there",
-	"features/cards radius":              "cards have no edge unless they are boxed",
-	"features/cards radius at phone":     "cards have no edge unless they are boxed",
-	"features/cards radius at tablet":    "cards have no edge unless they are boxed",
-	"features/cards radius at desktop":   "cards have no edge unless they are boxed",
+	"hero/beside ratio at phone":                  "one column there",
+	"hero/beside place at phone":                  "one column there",
+	"hero/over min-height at phone":               "the picture stands above the words there",
+	"pricing/plans item-min at phone":             "one column there",
+	"questions/columns columns at phone":          "one column there",
+	"features/points picture-ratio at desktop":    "the picture is as high as the words there",
+	"newsletter/picture picture-ratio at desktop": "the picture is as high as the words there",
+	"statistics/picture picture-ratio at desktop": "the picture is as high as the words there",
+	"hero/half picture-ratio at desktop":          "the picture is as high as the words there",
+	"action/over min-height at phone":             "the picture stands above the words there",
+	"features/cards radius":                       "cards have no edge unless they are boxed",
+	"features/cards radius at phone":              "cards have no edge unless they are boxed",
+	"features/cards radius at tablet":             "cards have no edge unless they are boxed",
+	"features/cards radius at desktop":            "cards have no edge unless they are boxed",
 }
 
 // Every option of every section, for all widths and for each range, changes what is seen at some width of that range.

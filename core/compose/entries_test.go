@@ -32,7 +32,7 @@ blocks:
 	require.Len(t, problems, 1)
 	assert.Equal(t, "unknown-tone", problems[0].Rule)
 	assert.Equal(t, "deep", problems[0].Try)
-	assert.Regexp(t, `class="pricing-plans__card toned tone-deep"`, page.HTML)
+	assert.Regexp(t, `class="panel pricing-plans__card toned tone-deep"`, page.HTML)
 	assert.NotContains(t, page.HTML, "toned tone-deeep")
 	assert.Regexp(t, `icon-check|M5 13L9 17L19 7`, page.HTML, "a is marked as the section draws it")
 	assert.Contains(t, page.HTML, `<span>b</span>`)

@@ -73,21 +73,7 @@ func (c *composer) head() *html.Node {
 	} else {
 		meta("name", "twitter:card", "content", "summary")
 	}
-	if c.hasDark() {
-		meta("name", "color-scheme", "content", "light dark")
-	}
-	for _, scheme := range []string{"light", "dark"} {
-		if k, ok := c.Env.Theme.Token("color.plain.ground"); ok {
-			value := k.Value
-			if scheme == "dark" {
-				if k.Dark == "" {
-					continue
-				}
-				value = k.Dark
-			}
-			meta("name", "theme-color", "content", value, "media", "(prefers-color-scheme: "+scheme+")")
-		}
-	}
+	c.schemes(meta)
 	icon := "favicon.svg"
 	if s.Favicon != "" {
 		icon = "media/" + project.URLPath(strings.TrimPrefix(s.Favicon, "media/"))
@@ -113,6 +99,33 @@ func (c *composer) head() *html.Node {
 		h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+c.Page.Name+".css"))
 	}
 	return h
+}
+
+// schemes says which color schemes the page has, and the color of what the browser paints around it in each.
+func (c *composer) schemes(meta func(attrs ...string)) {
+	ground, ok := c.Env.Theme.Token("color.plain.ground")
+	kept := c.Env.Theme.Kept()
+	switch {
+	case kept == "dark" && c.hasDark():
+		meta("name", "color-scheme", "content", "dark")
+		if ground.Dark != "" {
+			ground.Value = ground.Dark
+		}
+		meta("name", "theme-color", "content", ground.Value)
+	case kept == "light":
+		meta("name", "theme-color", "content", ground.Value)
+	default:
+		if c.hasDark() {
+			meta("name", "color-scheme", "content", "light dark")
+		}
+		if !ok {
+			return
+		}
+		meta("name", "theme-color", "content", ground.Value, "media", "(prefers-color-scheme: light)")
+		if ground.Dark != "" {
+			meta("name", "theme-color", "content", ground.Dark, "media", "(prefers-color-scheme: dark)")
+		}
+	}
 }
 
 func (c *composer) hasDark() bool {

@@ -64,7 +64,7 @@ func TestWordsFindWhatWasMeant(t *testing.T) {
 	for words, want := range map[string]string{
 		"picture left two buttons": "hero/beside", "3 plans": "pricing/plans", "opening with picture right": "hero/beside", "opening no picture": "hero/alone", "nav": "nav/bar", "menu drop-down": "nav/drop",
 		"two voices": "testimonials/row", "questions": "questions/list", "footer": "footer/columns", "opening with form": "hero/form", "four steps": "steps/line", "gallery slider": "gallery/strip", "features icons list": "features/list",
-		"comparison of prices": "pricing/compare", "newsletter": "newsletter/line", "large numbers": "statistics/large", "picture over": "hero/over",
+		"comparison of prices": "pricing/compare", "newsletter": "newsletter/line", "large numbers": "statistics/large", "large picture over": "hero/over",
 	} {
 		list := search.Search(e.Library, facts, words)
 		assert.Equal(t, want, list[0].Section.Name, "%s: then %s", words, list[1].Section.Name)

@@ -379,9 +379,14 @@ func capped(value string) string {
 }
 
 // CSS writes the tokens as custom properties, the tones as classes, and the dark scheme after them.
-func (t *Theme) CSS() string {
-	kept, _ := t.Token(TreatmentGroup + Scheme)
-	return t.written(kept.Value)
+func (t *Theme) CSS() string { return t.written(t.Kept()) }
+
+// Kept is the scheme that pages keep for everybody, dark or light; "" when readers choose.
+func (t *Theme) Kept() string {
+	if k, ok := t.Token(TreatmentGroup + Scheme); ok && (k.Value == "dark" || k.Value == "light") {
+		return k.Value
+	}
+	return ""
 }
 
 // written writes them for the schemes that a site keeps: dark or light alone, else both.
