@@ -59,6 +59,7 @@ func (s *Scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
 	}
 	st = strip{el: e, y: box.Y, end: box.Bottom(), above: box.Above || box.Style.Position == css.Sticky,
 		lineUp: box.Style.BorderPx(css.Bottom) > 0, lineAt: box.Style.BorderPx(css.Top) > 0}
+	middle := false
 	for i := r.ByIndex[e.Index]; i < len(r.Boxes) && r.Boxes[i].Element.Index < s.end[e.Index]; i++ {
 		p := &r.Boxes[i]
 		st.above = st.above || i == r.ByIndex[e.Index]+1 && p.Style.Position == css.Sticky
@@ -66,9 +67,13 @@ func (s *Scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
 		switch {
 		case s.own[p.Element.Index] > 0 && shown(p) && !p.Above:
 			area = p.Text
-			if st.leftText == nil && p.Lines > 0 && (p.Style.TextAlign == "start" || p.Style.TextAlign == "left") &&
-				p.Style.Display != css.Inline && s.kind[p.Element.Index] != targetKind {
-				st.left, st.leftText = p.Text.X, p.Element
+			if st.leftText == nil && !middle && p.Lines > 0 && p.Style.Display != css.Inline &&
+				s.kind[p.Element.Index] != targetKind {
+				if p.Style.TextAlign != "start" && p.Style.TextAlign != "left" {
+					middle = true // the block has no edge of its own: what follows lies about its middle
+				} else {
+					st.left, st.leftText = beginning(r, p), p.Element
+				}
 			}
 		case naming.IsPicture(p.Element) && !p.Empty() && p.Style.Visible && !p.Above:
 		default:
@@ -87,6 +92,21 @@ func (s *Scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
 		st.left, st.leftText = s.edgeOf(r, e)
 	}
 	return st, ok
+}
+
+// beginning gives where a text begins: with its frame, or with what its ::before puts into its line, a rule or a number.
+func beginning(r *layout.Result, p *layout.Fragment) layout.Px {
+	left := p.Text.X
+	if p.Style.BorderPx(css.Left) > 0 {
+		left = p.X
+	}
+	for i := range r.Generated {
+		if g := &r.Generated[i]; g.Element == p.Element && g.Pseudo == "before" && g.W > 0 && g.Style.Position == css.Static &&
+			g.X < left && g.Y < p.Text.Bottom() && g.Bottom() > p.Text.Y {
+			left = g.X
+		}
+	}
+	return left
 }
 
 // regions lists what stands under each other on a page: its blocks, and on a foreign one the header and the footer

@@ -279,6 +279,9 @@ var calls = []call{
 	{"remove range watch", func(p *edit.Plan) error { return edit.RemoveRange(p, "watch", "") }},
 
 	{"theme tideline", func(p *edit.Plan) error { return edit.SwitchTheme(p, "tideline") }},
+	tokens("treatment.label=boxed", "treatment.scheme=dark"),
+	tokens("treatment.label=boxd"),
+	tokens("treatment.labels=boxed"),
 	{"theme tidelin", func(p *edit.Plan) error { return edit.SwitchTheme(p, "tidelin") }},
 	tokens("radius.card=4px"),
 	tokens("radius.card=red"),

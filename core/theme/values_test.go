@@ -103,3 +103,20 @@ func TestValuesThatAreFine(t *testing.T) {
 		}
 	}
 }
+
+// A theme that keeps one scheme writes its colors once, for everybody.
+func TestAThemeThatKeepsOneScheme(t *testing.T) {
+	lamp := shipped(t, "lamplight")
+	assert.Equal(t, "dark", lamp.Kept())
+	css := lamp.CSS()
+	assert.Contains(t, css, "color-scheme: dark;")
+	assert.NotContains(t, css, "prefers-color-scheme")
+	ground, _ := lamp.Token("color.plain.ground")
+	assert.Contains(t, css, "--color-plain-ground: "+ground.Dark+";")
+	assert.NotContains(t, css, "--treatment", "a treatment is no property")
+	assert.Contains(t, lamp.Stylesheet(), "prefers-color-scheme", "what is exported has both")
+
+	paper := shipped(t, "marram")
+	assert.Empty(t, paper.Kept())
+	assert.Contains(t, paper.CSS(), "prefers-color-scheme")
+}
