@@ -52,6 +52,8 @@ var reasons = map[string]string{
 	"features/points picture-ratio at desktop":    "the picture is as high as the words there",
 	"newsletter/picture picture-ratio at desktop": "the picture is as high as the words there",
 	"statistics/picture picture-ratio at desktop": "the picture is as high as the words there",
+	"banner/picture picture-ratio at desktop":     "the picture is as high as the words there",
+	"map/place picture-ratio at desktop":          "the picture is as high as the words there",
 	"hero/half picture-ratio at desktop":          "the picture is as high as the words there",
 	"action/over min-height at phone":             "the picture stands above the words there",
 	"features/cards radius":                       "cards have no edge unless they are boxed",

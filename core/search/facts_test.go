@@ -76,7 +76,12 @@ func TestWordsFindWhatWasMeant(t *testing.T) {
 	near := search.Search(e.Library, facts, "pricing with a form")
 	assert.Empty(t, search.Meeting(near))
 	assert.Len(t, near[0].Missed, 1)
-	assert.Contains(t, search.Missing(e.Library), "video")
+	missing := search.Missing(e.Library)
+	assert.Equal(t, []string{"embed"}, missing)
+	for kind, instead := range search.Instead {
+		assert.Contains(t, search.UsualKinds, kind)
+		assert.NotNil(t, e.Library.Section(instead), "%s instead of %s", instead, kind)
+	}
 	assert.NotContains(t, search.Missing(e.Library), "schedule")
 }
 

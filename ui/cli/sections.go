@@ -75,7 +75,13 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 				}
 				a.sectionLine(s, "")
 			}
-			if missing := search.Missing(lib); len(missing) > 0 {
+			missing := search.Missing(lib)
+			for i, kind := range missing {
+				if instead := search.Instead[kind]; instead != "" {
+					missing[i] += " (" + instead + " comes near)"
+				}
+			}
+			if len(missing) > 0 {
 				a.say("%s", a.style.Dim("usual kinds that are not here: "+strings.Join(missing, ", ")))
 			}
 			return nil
