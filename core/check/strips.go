@@ -72,7 +72,7 @@ func (s *Scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
 				if p.Style.TextAlign != "start" && p.Style.TextAlign != "left" {
 					middle = true // the block has no edge of its own: what follows lies about its middle
 				} else {
-					st.left, st.leftText = s.beginning(r, p, e), p.Element
+					st.left, st.leftText = beginning(r, p, e), p.Element
 				}
 			}
 		case naming.IsPicture(p.Element) && !p.Empty() && p.Style.Visible && !p.Above:
@@ -94,13 +94,12 @@ func (s *Scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
 	return st, ok
 }
 
-// beginning gives where a text of a block begins for the eye: with the frame or the ground that it stands in, or with
-// what its ::before puts into its line, a rule or a number.
-func (s *Scene) beginning(r *layout.Result, p *layout.Fragment, block *css.Element) layout.Px {
+// beginning gives where a text of a block begins for the eye: with the frame that it stands in, or with what its
+// ::before puts into its line, a rule or a number.
+func beginning(r *layout.Result, p *layout.Fragment, block *css.Element) layout.Px {
 	left := p.Text.X
 	for e := p.Element; e != nil && e != block; e = e.Parent {
-		if in := r.Of(e); in != nil && in.X < left && (in.Style.BorderPx(css.Left) > 0 && in.Style.Visible ||
-			s.colors.light.Of(in.Style.Look(), css.Color{A: 1}).Ground.A > 0) {
+		if in := r.Of(e); in != nil && in.X < left && in.Style.BorderPx(css.Left) > 0 && in.Style.Visible {
 			left = in.X
 		}
 	}
