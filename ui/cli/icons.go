@@ -9,7 +9,7 @@ import (
 
 	"ziegel/core/diag"
 	"ziegel/core/media"
-	"ziegel/core/site"
+	"ziegel/core/search"
 	"ziegel/stock"
 )
 
@@ -32,15 +32,9 @@ func (a *app) iconsCmd() *cobra.Command {
 				}
 				own = e.Dir
 			}
-			everyday := map[string]string{}
-			if data, err := fs.ReadFile(stock.Files, "icons/words.yaml"); err == nil {
-				v, problems := site.ParseValue(string(data))
-				if err := problems.Err(); err != nil {
-					return err
-				}
-				for _, e := range v.Entries {
-					everyday[e.Key] = e.Value.Str()
-				}
+			everyday, problems := search.IconWords(stock.Files)
+			if err := problems.Err(); err != nil {
+				return err
 			}
 			names := media.Icons(stock.Files, own)
 			list := names
