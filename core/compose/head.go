@@ -105,6 +105,9 @@ func (c *composer) head() *html.Node {
 func (c *composer) schemes(meta func(attrs ...string)) {
 	ground, ok := c.Env.Theme.Token("color.plain.ground")
 	kept := c.Env.Theme.Kept()
+	if c.Page.Scheme != "" {
+		kept = c.Page.Scheme
+	}
 	switch {
 	case kept == "dark" && c.hasDark():
 		meta("name", "color-scheme", "content", "dark")

@@ -86,6 +86,23 @@ func (d *Document) TwoSchemes() bool {
 // DarkCanvas reports whether the page lets the browser draw its own parts in dark colors.
 func (d *Document) DarkCanvas() bool { return d.darkScheme }
 
+// OnlyDark reports a page that is dark for everybody: its root asks for dark colors and takes no light ones, at every
+// width.
+func (d *Document) OnlyDark() bool {
+	if len(d.Elements) == 0 {
+		return false
+	}
+	dark := false
+	for _, m := range d.Elements[0].matched {
+		for _, decl := range m.rule.decls {
+			if decl.name == "color-scheme" && len(m.rule.conds) == 0 {
+				dark = mentions(decl.value, "dark") && !mentions(decl.value, "light")
+			}
+		}
+	}
+	return dark
+}
+
 // paintKey tells apart all that a Paint follows from.
 type paintKey struct {
 	spec   *specified

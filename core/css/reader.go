@@ -41,7 +41,7 @@ func (s *Styler) Reader(st *Style, parent *Reader, room [2]float64, dark bool) *
 			return units
 		}
 	}
-	r.In.Dark = dark && s.doc.schemeOf(r)
+	r.In.Dark = schemeOf(r, dark)
 	initial, _ := ParseColor(word("canvastext"), r.In)
 	if parent != nil {
 		initial = parent.In.Current
@@ -58,10 +58,11 @@ func (s *Styler) Reader(st *Style, parent *Reader, room [2]float64, dark bool) *
 	return r
 }
 
-// schemeOf reports whether the box may be drawn in dark colors: color-scheme has dark in force on it.
-func (d *Document) schemeOf(r *Reader) bool {
+// schemeOf reports whether a box is drawn in dark colors: color-scheme has dark in force on it, and readers ask for dark
+// colors or it has nothing else (css-color-adjust-1, "2.1 The Used Color Scheme").
+func schemeOf(r *Reader, asked bool) bool {
 	v := r.Value("color-scheme")
-	return mentions(v, "dark")
+	return mentions(v, "dark") && (asked || !mentions(v, "light"))
 }
 
 var inheritedPaints = func() map[string]bool {

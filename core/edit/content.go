@@ -110,7 +110,7 @@ func setPage(p *Plan, name string, list [][2]string) error {
 	if err != nil {
 		return err
 	}
-	known := []string{"title", "description", "picture"}
+	known := []string{"title", "description", "picture", "scheme"}
 	for _, kv := range list {
 		if !slices.Contains(known, kv[0]) {
 			return diag.Unknown("page setting", kv[0], append(known, address.BlockNames(p.Env, page)...), "")

@@ -21,6 +21,8 @@ import (
 
 const pattern = `<svg xmlns="http://www.w3.org/2000/svg" width="20" height="10"><path fill="#00f" d="M0 0h10v10H0z"/><path fill="#0f0" d="M10 0h10v10H10z"/></svg>`
 
+const schemes = `<svg xmlns="http://www.w3.org/2000/svg" width="20" height="10"><style>path{fill:#f00}@media(prefers-color-scheme:dark){path{fill:#0f0}}</style><path d="M0 0h20v10H0z"/></svg>`
+
 func list(t testing.TB, html string, o paint.Options) *display.List {
 	t.Helper()
 	doc, err := css.Load(css.Source{File: "t.html", HTML: "<!doctype html><style>body{margin:0}</style>" + html})
@@ -30,7 +32,12 @@ func list(t testing.TB, html string, o paint.Options) *display.List {
 	e := layout.New(doc, layout.Options{Fonts: fonts.Clone(), Height: 200, Dark: o.Dark,
 		Picture: func(string) (float64, float64, bool) { return 20, 10, true }})
 	r := e.Layout(200)
-	o.File = func(src string) ([]byte, bool) { return []byte(pattern), strings.HasSuffix(src, ".svg") }
+	o.File = func(src string) ([]byte, bool) {
+		if src == "s.svg" {
+			return []byte(schemes), true
+		}
+		return []byte(pattern), strings.HasSuffix(src, ".svg")
+	}
 	return paint.Page(e, r, o)
 }
 
@@ -100,6 +107,8 @@ func TestWhatIsPainted(t *testing.T) {
 		"dashes have gaps":          {`<div style="border-top:10px dashed #f00"></div>`, "5,5 #ff0000; 24,5 #ffffff"},
 		"two lines of a double":     {`<div style="border-top:9px double #f00"></div>`, "50,1 #ff0000; 50,4 #ffffff; 50,7 #ff0000"},
 		"the gap of a legend":       {`<fieldset style="margin:0;border:4px solid #f00;background:#0f0;padding:0;width:100px;height:40px"><legend style="padding:0;margin-left:20px"><i style="display:block;width:40px;height:20px"></i></legend></fieldset>`, "10,10 #ff0000; 40,10 #00ff00; 80,10 #ff0000; 80,4 #ffffff; 40,4 #ffffff; 10,13 #00ff00"},
+		"a drawing in the dark":     {`<style>:root{color-scheme:dark}</style><img src=s.svg style="width:100px;height:100px">`, "50,50 #00ff00"},
+		"a drawing in the light":    {`<img src=s.svg style="width:100px;height:100px">`, "50,50 #ff0000"},
 		"scaled colors":             {`<div style="background:color-mix(in srgb,#f00 50%,#00f)"></div>`, "50,50 #800080"},
 	} {
 		img := drawn(t, box+c.html)

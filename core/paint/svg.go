@@ -54,7 +54,7 @@ func (p *painter) drawing(b *box, src string, data []byte) *image {
 		return nil
 	}
 	styler := css.NewStyler(doc)
-	dark := p.o.Dark && b.read.In.Dark
+	dark := b.read.In.Dark // drawings follow the scheme of what shows them (measured)
 	out := &image{w: w * p.zoom, h: h * p.zoom}
 	if h > 0 {
 		out.ratio = w / h

@@ -234,11 +234,12 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	if l.mapOf(root, "a page", "title: Home") == nil {
 		return l.problems
 	}
-	l.keys(root, "a page", "title", "description", "picture", "brief", "blocks", "leave-out", "override",
-		"defaults", "turns")
+	l.keys(root, "a page", "title", "description", "picture", "scheme", "brief", "blocks", "leave-out",
+		"override", "defaults", "turns")
 	p.Title = l.text(root.Get("title"), "title")
 	p.Description = l.text(root.Get("description"), "description")
 	l.text(root.Get("picture"), "picture")
+	p.Scheme = l.scheme(root.Get("scheme"))
 	for _, v := range l.listOf(root.Get("leave-out"), "leave-out", "[banner]") {
 		if name := l.text(v, "a name"); s.everywhere(l, v, name) {
 			p.LeaveOut = append(p.LeaveOut, name)
@@ -362,6 +363,17 @@ func (l *loader) holds(b *Block, seen map[string]*Value) {
 		}
 	}
 	l.depth--
+}
+
+// scheme reads the colors that a page has for everybody.
+func (l *loader) scheme(v *Value) string {
+	s := l.text(v, "scheme")
+	if s != "" && s != "dark" && s != "light" {
+		l.add(l.f.Problem(v, "bad-value", fmt.Sprintf("a page cannot be %q for everybody", s), "dark or light",
+			diag.Nearest(s, []string{"dark", "light"})))
+		return ""
+	}
+	return s
 }
 
 // yes reads a switch.

@@ -94,6 +94,7 @@ type Page struct {
 	Name        string
 	Title       string
 	Description string
+	Scheme      string // dark or light for everybody; "" for what the theme says
 	Brief       []Want
 	Blocks      []*Block
 	LeaveOut    []string // names of blocks on every page that this page does not have

@@ -5,6 +5,7 @@ import (
 
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/theme"
 )
 
 // turnSeconds is how long one of several words shows.
@@ -74,6 +75,7 @@ func (c *Writer) PageSheet(blocks []*site.Block) *Sheet {
 	c.overrides(w, follow...)
 	w.close()
 	w.open("@layer page")
+	c.scheme(w)
 	c.distances(w, project.Outer(blocks))
 	c.heldDistances(w, blocks)
 	for _, b := range blocks {
@@ -91,4 +93,24 @@ func (c *Writer) PageSheet(blocks []*site.Block) *Sheet {
 	w.close()
 	keyframes(c.Env, w)
 	return w.sheet()
+}
+
+// scheme writes the colors of a page that keeps one scheme for everybody: those of the theme in that scheme.
+func (c *Writer) scheme(w *sheetWriter) {
+	kept := c.Page.Scheme
+	if kept == "" || kept == c.Env.Theme.Kept() {
+		return
+	}
+	decls := []decl{{name: "color-scheme", value: kept}}
+	for _, k := range c.Env.Theme.Tokens {
+		if k.Dark == "" {
+			continue
+		}
+		value := k.Value
+		if kept == "dark" {
+			value = k.Dark
+		}
+		decls = append(decls, decl{name: theme.Property(k.Name), value: value})
+	}
+	w.rule(":root", decls...)
 }
