@@ -393,7 +393,7 @@ func (p *palette) apply(s *Scene, grounds []css.Color, l coat, text *layout.Frag
 	}
 	if high := css.FromFloat(l.paint.Band); len(l.paint.Stops) > 0 && high > 0 {
 		plain := grounds
-		if l.p == nil || text == nil || text.Text.Y < l.p.Y+high { // it may stand on the band, and it may reach below it
+		if l.p == nil || text == nil || text.Text.Y < l.p.Y+high { // on the band, and perhaps below it, too
 			over(l.paint.Stops)
 			grounds = append(grounds[:len(grounds):len(grounds)], plain...)
 		}

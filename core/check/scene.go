@@ -56,7 +56,8 @@ func newScene(l *sweep.Prepared, limits map[string]bound) *Scene {
 	s := &Scene{l: l, limits: limits, own: make([]int, n), price: make([]bool, n), kind: make([]elementKind, n),
 		end: make([]int, n)}
 	s.colors.dark.Dark = true
-	s.colors.canvas = [2]canvas{newCanvas(l.Doc.OnlyDark() || l.Dark && l.Doc.DarkCanvas()), newCanvas(l.Doc.DarkCanvas())}
+	s.colors.canvas = [2]canvas{newCanvas(l.Doc.OnlyDark() || l.Dark && l.Doc.DarkCanvas()),
+		newCanvas(l.Doc.DarkCanvas())}
 	s.off = make([]bool, n)
 	s.seen, s.clips = make([]atomic.Bool, n), make([]atomic.Bool, n)
 	ids := map[string]*css.Element{}

@@ -204,8 +204,8 @@ func (p *Painter) read(s Look, inherited Color) *Paint {
 	return out
 }
 
-// band gives how far down the backgrounds of a look reach, CSS px at a root size of 16, when all of them are bands along
-// the upper edge; 0 when one may reach further.
+// band gives how far down the backgrounds of a look reach, CSS px at a root size of 16, when all of them are bands
+// along the upper edge; 0 when one may reach further.
 func band(s Look) float64 {
 	size, repeat := SplitCommas(s.Value("background-size")), SplitCommas(s.Value("background-repeat"))
 	if len(size) != 1 || len(repeat) != 1 {

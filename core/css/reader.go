@@ -58,8 +58,8 @@ func (s *Styler) Reader(st *Style, parent *Reader, room [2]float64, dark bool) *
 	return r
 }
 
-// schemeOf reports whether a box is drawn in dark colors: color-scheme has dark in force on it, and readers ask for dark
-// colors or it has nothing else (css-color-adjust-1, "2.1 The Used Color Scheme").
+// schemeOf reports whether a box is drawn in dark colors: color-scheme has dark in force on it, and readers ask for
+// dark colors or it has nothing else (css-color-adjust-1, "2.1 The Used Color Scheme").
 func schemeOf(r *Reader, asked bool) bool {
 	v := r.Value("color-scheme")
 	return mentions(v, "dark") && (asked || !mentions(v, "light"))

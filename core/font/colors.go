@@ -110,7 +110,8 @@ func (c *coloring) fill(index uint16, alpha float64) {
 			return
 		}
 		k := c.face.CPAL[0][index]
-		l.Color = [4]float64{float64(k.Red) / 255, float64(k.Green) / 255, float64(k.Blue) / 255, float64(k.Alpha) / 255 * alpha}
+		l.Color = [4]float64{float64(k.Red) / 255, float64(k.Green) / 255, float64(k.Blue) / 255,
+			float64(k.Alpha) / 255 * alpha}
 	}
 	c.out = append(c.out, l)
 }

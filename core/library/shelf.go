@@ -133,7 +133,9 @@ func (l *Library) Has(name string) bool {
 }
 
 func (l *Library) find(name string) (int, bool) {
-	return slices.BinarySearchFunc(l.entries, name, func(e *entry, name string) int { return strings.Compare(e.name, name) })
+	return slices.BinarySearchFunc(l.entries, name, func(e *entry, name string) int {
+		return strings.Compare(e.name, name)
+	})
 }
 
 // Section finds a section by its full name.

@@ -254,7 +254,7 @@ func (p *painter) outlines(b *box, s *sink) {
 
 // groundOf paints the ground of one rectangle of a box; ends says whether it has the first and the last edge.
 func (p *painter) groundOf(b *box, r layout.Rect, ends [2]bool, s *sink) {
-	if b.Legend != nil { // the frame and the ground begin at the middle of a legend that is higher than the border (measured)
+	if b.Legend != nil { // frame and ground begin at the middle of a legend that is higher than the border (measured)
 		drop := max(0, b.Border[css.Top]-b.borderWidth(css.Top)) / 2
 		r.Y += drop
 		r.H -= drop

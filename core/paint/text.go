@@ -32,7 +32,8 @@ func (p *painter) shape(face *font.Face, id uint32) *display.Shape {
 		for i, l := range layers {
 			s.Layers = append(s.Layers, display.Layer{Ink: l.Ink,
 				Color: css.Color{R: l.Color[0], G: l.Color[1], B: l.Color[2], A: l.Color[3]},
-				Shape: &display.Shape{Path: outline(face, l.Outline), Face: fmt.Sprintf("%s-%d", p.faces[face], i), ID: id}})
+				Shape: &display.Shape{Path: outline(face, l.Outline), ID: id,
+					Face: fmt.Sprintf("%s-%d", p.faces[face], i)}})
 		}
 	}
 	p.glyphs[key] = s

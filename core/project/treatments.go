@@ -96,8 +96,8 @@ func (e *Project) checkTreatments() diag.Problems {
 		choices := TreatmentChoices(e.Stock, name)
 		switch {
 		case !ok || choices == nil:
-			add(fmt.Sprintf("the token %s names no treatment", t.Name), "treatment.NAME with "+strings.Join(names, ", "),
-				diag.Nearest(name, names))
+			add(fmt.Sprintf("the token %s names no treatment", t.Name),
+				"treatment.NAME with "+strings.Join(names, ", "), diag.Nearest(name, names))
 		case !slices.Contains(choices, t.Value):
 			add(fmt.Sprintf("%s cannot be %q", t.Name, t.Value), "one of "+strings.Join(choices, ", "),
 				diag.Nearest(t.Value, choices))
