@@ -41,4 +41,4 @@ go test -count=1 $(go list ./... | grep -v -e /e2e$ -e /e2e/proof$)
 echo "fuzzers"
 bash scripts/fuzz.sh 1000x
 # The end-to-end run says how many boxes it compared with Chromium, and fails when it compared none; the proof says what it swept.
-go test -count=1 -timeout 20m -v ./e2e ./e2e/proof 2>&1 | grep -E '^(recorded|the demo|every section|random|pictures|drift|[0-9]+ computed|--- |FAIL|ok|PASS|panic)|^ +--- FAIL|_test.go:' 
+go test -count=1 -timeout 40m -v ./e2e ./e2e/proof 2>&1 | grep -E '^(recorded|the demo|every section|random|pictures|drift|[0-9]+ computed|--- |FAIL|ok|PASS|panic)|^ +--- FAIL|_test.go:' 
