@@ -49,6 +49,9 @@ var otherwiseRead = map[string]string{
 	"border-block": "the browser takes a comma at its end", "border-inline": "the same", "place-content": "the browser takes first alone", "animation": "the browser takes auto in some places",
 	"rotate":                 "the browser takes an angle before one number",
 	"contain-intrinsic-size": "the browser takes auto without a size at its end",
+	"align-items":            "newer browsers take no anchor-center, as long as they do not know anchors there",
+	"justify-items":          "the same",
+	"place-items":            "the same",
 	"shape-outside":          "of the shapes, the browser does not take rect() there",
 }
 

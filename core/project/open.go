@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 	"sync"
@@ -436,8 +435,6 @@ func (e *Project) MoreThanDrawn(name string) []string {
 	_, what, _ := media.Clean(data)
 	return what
 }
-
-var ClassNames = regexp.MustCompile(`\.([a-zA-Z][a-zA-Z0-9_-]*)`)
 
 // SetBase takes the base stylesheet. Sections use its classes as they are; all other class names become their own.
 func (e *Project) SetBase(text string) {

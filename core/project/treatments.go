@@ -3,6 +3,7 @@ package project
 import (
 	"fmt"
 	"io/fs"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -13,6 +14,9 @@ import (
 // Treatments are what a theme decides beyond type, color and space: what a label looks like, what separates blocks,
 // how pictures are framed. Each is a token, treatment.label, whose value names a file of rules below treatments/label
 // of the shipped ones. "plain" has no rules.
+
+// ClassNames finds the names of classes in selectors.
+var ClassNames = regexp.MustCompile(`\.([a-zA-Z][a-zA-Z0-9_-]*)`)
 
 // Plain is the treatment that is none.
 const Plain = "plain"

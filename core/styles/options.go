@@ -164,7 +164,19 @@ func readsProperty(e *project.Project, sec *library.Section, property string) bo
 	if name, private := strings.CutPrefix(property, "--_"); private && sec.Measure(name) != nil {
 		return false
 	}
-	return strings.Contains(sec.CSS.Source+e.Base, "var("+property)
+	if strings.Contains(sec.CSS.Source, "var("+property) {
+		return true
+	}
+	for line := range strings.Lines(e.Base) { // of the shared rules, those for classes that the section has
+		if !strings.Contains(line, "var("+property) {
+			continue
+		}
+		names := project.ClassNames.FindAllStringSubmatch(line, -1)
+		if len(names) == 0 || slices.ContainsFunc(names, func(m []string) bool { return strings.Contains(sec.HTML, m[1]) }) {
+			return true
+		}
+	}
+	return false
 }
 
 var optionForms = map[string]string{
