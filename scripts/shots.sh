@@ -25,6 +25,7 @@ shoot() { # shoot URL WIDTH HEIGHT FILE [FLAGS...]
 ziegel draw home --at 1280 --scale .7 --to "$out/page-1280.png" >/dev/null
 ziegel draw home --at 390,768,1280 --scale .5 --to "$out/draw.png" >/dev/null
 ziegel draw --sheet sections --scale .6 --to "$out/catalogue.png" >/dev/null
+convert "$out/catalogue.png" -crop 900x2400+0+0 +repage -colors 128 "$out/catalogue.png" # its beginning: the whole is two megabytes
 ziegel draw home --dry-run --scale .7 --to "$out/changes.png" -- style home/plans.card padding=3rem background='{color.accent}' color='{color.accent-ink}' >/dev/null
 cp -r . "$work/design" && ziegel style home/plans.card padding=3rem --site "$work/design" >/dev/null && ziegel style home/opening.heading font-size=72px 'color=#1f6b4f' --site "$work/design" >/dev/null
 ziegel draw home --site "$work/design" --to design.png >/dev/null
