@@ -18,7 +18,7 @@ const edgeRoom = 8
 var screenEdge = rule{
 	name: "screen-edge", severity: diag.Warning, what: "text comes within 8 px of the edge of the screen",
 	looks: "texts and both edges of the screen",
-	not:   "texts in bars that leave the flow; pictures",
+	not:   "texts in bars that leave the flow and in rows that scroll sideways; pictures",
 	limit: bound{edgeRoom, "px"},
 	remedies: []Remedy{
 		{CSS: "margin-inline=0", Local: true},
@@ -34,7 +34,7 @@ var screenEdge = rule{
 			return 0, 0
 		}
 		near := min(p.Text.X, layout.Px(r.Width)*64-p.Text.Right()).Float()
-		if near <= -1 { // the page scrolls for it
+		if near <= -1 || pushable(r, p.Element) { // the page scrolls for it, or the row that it stands in
 			return 0, 0
 		}
 		return max(0, near), s.limit("screen-edge", p.Element) - near
@@ -46,6 +46,16 @@ var screenEdge = rule{
 		return fmt.Sprintf("%s comes within %.3g px of the screen's edge", name, worst.value)
 	},
 	cure: func(part string, _ hit) string { return part + ": {padding-inline: 1rem}" },
+}
+
+// pushable reports whether an element stands in something that scrolls sideways.
+func pushable(r *layout.Result, e *css.Element) bool {
+	for e = e.Parent; e != nil && e.Tag != "body"; e = e.Parent {
+		if b := r.Of(e); b != nil && (b.Style.OverflowX == "auto" || b.Style.OverflowX == "scroll") {
+			return true
+		}
+	}
+	return false
 }
 
 // loneItem: the last row of a group holds one item, where others hold more.

@@ -28,6 +28,7 @@ func (f *filler) fill() *html.Node {
 		return nil
 	}
 	f.headings(n)
+	f.shares()
 	f.ids(n)
 	slots := slots(n)
 	f.finish(n)
@@ -132,10 +133,14 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 	if name, ok := markup.Take(n, "data-tone"); ok {
 		f.tone(n, sc.value.Get(name))
 	}
-	if word, ok := markup.Attr(n, "data-word"); ok && markup.Has(n, "aria-label") {
-		markup.Take(n, "data-word")
-		text, _ := f.c.Env.Word(word)
-		markup.Set(n, "aria-label", text)
+	if word, ok := markup.Attr(n, "data-word"); ok && !markup.Has(n, "data-field") {
+		f.spoken(n, word)
+	}
+	if name, ok := markup.Take(n, "data-kin"); ok {
+		f.kin(n, name, sc)
+	}
+	if name, ok := markup.Take(n, "data-share"); ok {
+		f.share(n, name, sc)
 	}
 	if name, ok := markup.Take(n, "data-to"); ok {
 		f.sendTo(n, name, sc)
@@ -379,34 +384,6 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 	return true
 }
 
-// sendTo fills the address of a form.
-func (f *filler) sendTo(n *html.Node, name string, sc scope) {
-	v, given := f.lookup(name, sc)
-	sample, _ := markup.Take(n, "action") // a page is never built with the sample's address
-	f.use(name, v, given, sample)
-	if uses := f.c.out.Fields; len(uses) > 0 {
-		uses[len(uses)-1].Address = true
-	}
-	switch {
-	case !given:
-		return
-	case v.Empty():
-		at := v
-		if at == nil {
-			at = f.b.Node
-		}
-		f.c.AddOnce(f.file(at).Problem(at, "form-nowhere", "the form has no address to send to",
-			"send-to: with an https: or mailto: address; `without` leaves out what a page does not want, not the address of a form", ""))
-		return
-	}
-	href, p := f.c.href(v.Str(), f.b)
-	if p != nil {
-		p.Position, p.Width, p.Source = v.Pos, max(1, v.Width), diag.LineOf(f.file(v).Source, v.Pos.Line)
-		f.c.AddOnce(*p)
-	}
-	markup.Set(n, "action", href)
-}
-
 // headings gives levels by position: the first block heading of main is the page's h1, later ones are h2, entries h3.
 // A block without a heading of its own lifts its entries.
 func (f *filler) headings(n *html.Node) {
@@ -446,30 +423,79 @@ func (f *filler) headings(n *html.Node) {
 	}
 }
 
-// ids makes ids and what refers to them the block's own.
+// ids makes ids and what refers to them the block's own, and the names by which folds and choices outside of a form
+// exclude one another.
 func (f *filler) ids(n *html.Node) {
-	own := map[string]string{}
+	type place struct {
+		id    string
+		entry *html.Node
+	}
+	own := map[place]string{}
 	markup.Each(n, func(x *html.Node) {
 		if id, ok := markup.Attr(x, "id"); ok {
-			own[id] = f.b.Name + "-" + id
-			markup.Set(x, "id", own[id])
+			entry, at := entryOf(x)
+			name := f.b.Name + "-" + id
+			if at > 0 {
+				name += "-" + strconv.Itoa(at)
+			}
+			own[place{id, entry}] = name
+			markup.Set(x, "id", name)
 		}
 	})
 	markup.Each(n, func(x *html.Node) {
+		kind, _ := markup.Attr(x, "type")
+		if name, ok := markup.Attr(x, "name"); ok && (x.Data == "details" ||
+			x.Data == "input" && kind == "radio" && !inForm(x)) {
+			markup.Set(x, "name", f.b.Name+"-"+name)
+		}
+		known := func(id string) (string, bool) {
+			entry, _ := entryOf(x)
+			to, ok := own[place{id, entry}]
+			if !ok {
+				to, ok = own[place{id, nil}]
+			}
+			return to, ok
+		}
 		for i, a := range x.Attr {
 			switch a.Key {
 			case "popovertarget", "for", "aria-labelledby", "aria-controls", "aria-describedby", "list", "commandfor":
-				if to, ok := own[a.Val]; ok {
+				if to, ok := known(a.Val); ok {
 					x.Attr[i].Val = to
 				}
 			case "href":
-				if to, ok := own[strings.TrimPrefix(a.Val, "#")]; ok && strings.HasPrefix(a.Val, "#") &&
+				if to, ok := known(strings.TrimPrefix(a.Val, "#")); ok && strings.HasPrefix(a.Val, "#") &&
 					a.Val != "#" {
 					x.Attr[i].Val = "#" + to
 				}
 			}
 		}
 	})
+}
+
+// entryOf finds the entry of a list in which an element stands, and which one it is of its list, from 1.
+func entryOf(n *html.Node) (entry *html.Node, at int) {
+	for entry = n; entry != nil; entry = entry.Parent {
+		list, ok := markup.Attr(entry, "data-each")
+		if !ok {
+			continue
+		}
+		for k := entry; k != nil; k = k.PrevSibling {
+			if name, ok := markup.Attr(k, "data-each"); ok && name == list {
+				at++
+			}
+		}
+		return entry, at
+	}
+	return nil, 0
+}
+
+func inForm(n *html.Node) bool {
+	for n = n.Parent; n != nil; n = n.Parent {
+		if n.Data == "form" {
+			return true
+		}
+	}
+	return false
 }
 
 // finish scopes class names, gives overridden parts their class and takes the marks off.

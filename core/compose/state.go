@@ -30,6 +30,8 @@ type filler struct {
 	title *html.Node // the heading of the whole block
 
 	pictures []shown
+	known    []string // texts that have a class by which they are brought together
+	bars     []bar
 }
 
 // scope is where names are looked up: the block's content, or one entry of a list.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -15,7 +16,11 @@ import (
 
 // marks are the attributes of section.html that mean something.
 var marks = []string{"data-field", "data-each", "data-part", "data-when", "data-flag", "data-holds", "data-to", "data-word", "data-tone", "data-usual",
+	"data-kin", "data-share",
 	"data-icon", "data-changing"}
+
+// MostKin is how many different texts of one field a stylesheet can tell apart by the classes kin-1, kin-2 ...
+const MostKin = 9
 
 // common are the fields that every section takes, so that blocks can be replaced by one another.
 var common = []string{"eyebrow", "heading", "lead", "actions"}
@@ -82,6 +87,11 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 			name := strings.TrimPrefix(a.Key, "data-")
 			if a.Key == "data-flag" {
 				r.classes[a.Val] = true // worn by entries whose switch is on
+			}
+			if a.Key == "data-kin" {
+				for i := range MostKin {
+					r.classes["kin-"+strconv.Itoa(i+1)] = true
+				}
 			}
 			if !slices.Contains(marks, a.Key) {
 				if o := r.s.Option(name); o == nil || n != r.s.Root {

@@ -208,9 +208,9 @@ func Missing(lib *library.Library) []string {
 // UsualKinds are the kinds that pages of this trade are made of.
 var UsualKinds = []string{"announcement", "nav", "hero", "logos", "features", "steps", "statistics", "gallery",
 	"portfolio", "pricing", "testimonials", "team", "questions", "action", "contact", "newsletter", "articles",
-	"footer", "schedule", "map", "video", "events", "timeline", "comparison", "downloads", "embed"}
+	"footer", "schedule", "map", "video", "events", "timeline", "comparison", "downloads", "embed", "shop"}
 
 // Instead says, of usual kinds that a library may lack, which sections do much the same.
-var Instead = map[string]string{"embed": "video/poster", "map": "contact/details", "video": "hero/under",
+var Instead = map[string]string{"embed": "video/poster", "shop": "portfolio/cards", "map": "contact/details", "video": "hero/under",
 	"schedule": "piece/list", "timeline": "steps/vertical", "comparison": "pricing/compare", "downloads": "piece/list",
 	"events": "articles/cards"}

@@ -77,7 +77,7 @@ func TestWordsFindWhatWasMeant(t *testing.T) {
 	assert.Empty(t, search.Meeting(near))
 	assert.Len(t, near[0].Missed, 1)
 	missing := search.Missing(e.Library)
-	assert.Equal(t, []string{"embed"}, missing)
+	assert.Equal(t, []string{"shop"}, missing)
 	for kind, instead := range search.Instead {
 		assert.Contains(t, search.UsualKinds, kind)
 		assert.NotNil(t, e.Library.Section(instead), "%s instead of %s", instead, kind)
