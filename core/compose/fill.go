@@ -277,7 +277,7 @@ func (f *filler) field(n *html.Node, name string, sc scope) bool {
 		f.c.icons[inside(n)] = icon
 		return true
 	}
-	if word, ok := markup.Take(n, "data-word"); ok && !given { // the page says it in its language
+	if word, ok := markup.Take(n, "data-word"); ok && (!given || v.Empty()) { // the page says it in its language; a button has a name
 		markup.Empty(n)
 		f.c.word(n, word)
 		text, _ := f.c.Env.Word(word)

@@ -287,7 +287,7 @@ func (w *walker) add(el *css.Element, s *css.Style, r Rect, f frame, content Rec
 	}
 	w.r.ByIndex[el.Index] = len(w.r.Boxes)
 	w.r.Boxes = append(w.r.Boxes, Fragment{Element: el, Style: s, Rect: r, Clip: f.clip, Clipped: f.clips,
-		Above: f.above, Content: content})
+		Above: f.above, Content: content, Window: f.clip, Cropped: f.clips, Scrolls: f.scrolls})
 	return &w.r.Boxes[len(w.r.Boxes)-1]
 }
 

@@ -148,6 +148,17 @@ func (e *Project) checkShared() diag.Problems {
 // that the site does not list, is an error wherever it stands: it never gets into a page.
 func (e *Project) openLibrary() diag.Problems {
 	lib, problems := library.Open("sections", e.Stock, e.Dir)
+	if name := e.Site.Trade; name != "" {
+		trade, err := library.OpenTrade(e.Stock, name)
+		if err != nil {
+			known := library.Trades(e.Stock)
+			problems = append(problems, e.Site.File.Problem(e.Site.File.Root.Get("trade"), "unknown-trade",
+				fmt.Sprintf("there are no samples of the trade %q", name), "one of "+strings.Join(known, ", "),
+				diag.Nearest(name, known)))
+		} else {
+			lib = lib.Retold(trade)
+		}
+	}
 	e.Library = lib
 	for _, s := range lib.Own() {
 		problems = append(problems, library.Unsafe(s, e.Site.Hosts)...)

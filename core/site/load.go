@@ -35,7 +35,7 @@ func (s *Site) loadMain() diag.Problems {
 	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
 		return l.problems
 	}
-	l.keys(root, "a site", "name", "address", "language", "theme", "template", "ranges", "every-page", "favicon",
+	l.keys(root, "a site", "name", "address", "language", "theme", "template", "trade", "ranges", "every-page", "favicon",
 		"picture", "looks", "defaults", "turns", "accept", "tune", "hosts")
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
@@ -55,6 +55,7 @@ func (s *Site) loadMain() diag.Problems {
 	}
 	s.Theme = l.text(root.Get("theme"), "theme")
 	s.Template = l.text(root.Get("template"), "template")
+	s.Trade = l.text(root.Get("trade"), "trade")
 	s.ranges(l, root.Get("ranges"))
 	s.looks(l, root.Get("looks"))
 	s.Defaults = l.defaults(root.Get("defaults"))

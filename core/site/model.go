@@ -114,6 +114,7 @@ type Site struct {
 	Language string
 	Theme    string
 	Template string // the shipped template that it began as, whose words count as samples
+	Trade    string // the shipped trade whose samples the sections show, "" for the workshop's
 	Ranges   []Range
 	Styles   []SharedStyle
 	Defaults []Default // for sections, on every page

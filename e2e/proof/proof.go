@@ -50,21 +50,28 @@ var Counts = []int{1, 2, 3, 4, 5, 6, 9, 12}
 func Trials(s *library.Section, themes []string) []Trial {
 	var out []Trial
 	rows := pairs(s)
-	page := "title: Proof\nblocks:\n"
+	var blocks []string
 	for i, r := range rows {
-		page += fmt.Sprintf("  - {name: b%d, section: %s, tone: %s%s}\n", i+1, s.Name,
-			theme.Tones[i%len(theme.Tones)], optionsYAML(r))
+		blocks = append(blocks, fmt.Sprintf("  - {name: b%d, section: %s, tone: %s%s}\n", i+1, s.Name,
+			theme.Tones[i%len(theme.Tones)], optionsYAML(r)))
 	}
 	for i := len(rows); i < len(theme.Tones); i++ { // every tone, however few the options are
-		page += fmt.Sprintf("  - {name: b%d, section: %s, tone: %s}\n", i+1, s.Name, theme.Tones[i])
+		blocks = append(blocks, fmt.Sprintf("  - {name: b%d, section: %s, tone: %s}\n", i+1, s.Name, theme.Tones[i]))
+	}
+	pages := []string{strings.Join(blocks, "")}
+	single := s.Kind == "nav" // a page has one, and what stays on the screen would lie over the others
+	if single {
+		pages = blocks
 	}
 	for i, name := range themes {
-		t := Trial{Group: "options", Name: fmt.Sprintf("%d combinations of options, every tone, in %s", len(rows),
-			name), Theme: name, page: page}
-		if i > 0 {
-			t.Group = "themes"
+		for _, p := range pages {
+			t := Trial{Group: "options", Name: fmt.Sprintf("%d combinations of options, every tone, in %s", len(rows),
+				name), Theme: name, page: "title: Proof\nblocks:\n" + p}
+			if i > 0 {
+				t.Group = "themes"
+			}
+			out = append(out, t)
 		}
-		out = append(out, t)
 	}
 	if more := offFields(s); more != "" {
 		out = append(out, Trial{Group: "options", Name: "with fields that show nothing until a page gives them",
@@ -78,8 +85,12 @@ func Trials(s *library.Section, themes []string) []Trial {
 				kind: fmt.Sprintf("items-%d", n)})
 		}
 	}
+	last := fmt.Sprintf("  - {name: b2, section: %s}\n", s.Name)
+	if single {
+		last = ""
+	}
 	out = append(out, Trial{Group: "held", Name: "first and last on a page", Theme: themes[0],
-		page: fmt.Sprintf("title: Proof\nblocks:\n  - {name: b1, section: %s}\n  - {name: between, section: features/list, tone: tinted}\n  - {name: b2, section: %[1]s}\n", s.Name)})
+		page: fmt.Sprintf("title: Proof\nblocks:\n  - {name: b1, section: %s}\n  - {name: between, section: features/list, tone: tinted}\n", s.Name) + last})
 	if len(s.Slots) == 0 {
 		held := "title: Proof\nblocks:\n  - name: holder\n    section: %s\n    holds:\n      %s:\n        - {name: b1, section: %s}\n        - {name: b2, section: %[3]s, tone: deep}\n"
 		out = append(out, Trial{Group: "held", Name: "in one half of a page", Theme: themes[0],

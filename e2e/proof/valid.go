@@ -121,7 +121,7 @@ var attributes = map[string]string{"a": "href target rel download hreflang",
 	"time":       "datetime",
 	"blockquote": "cite", "td": "colspan rowspan headers", "th": "colspan rowspan headers scope abbr",
 	"video": "src poster width height controls autoplay loop muted playsinline preload", "html": "lang",
-	"iframe": "src title width height loading allow"}
+	"iframe": "src title width height loading allow referrerpolicy"}
 
 const global = " id class lang dir hidden title tabindex role style popover inert translate draggable contenteditable spellcheck autofocus enterkeyhint inputmode slot is itemscope itemprop itemtype "
 

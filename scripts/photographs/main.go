@@ -81,7 +81,7 @@ func main() {
 		wait.Add(1)
 		go func() {
 			defer wait.Done()
-			p := newPicture(x.w, x.h, int64(1000+i*77))
+			p := newPicture(x.w*8/5, x.h*8/5, int64(1000+i*77))
 			l := x.draw(p)
 			if err := write(filepath.Join(*to, x.name+".jpg"), p, l); err != nil {
 				fmt.Fprintln(os.Stderr, err)
@@ -97,7 +97,7 @@ func write(file string, p *picture, l light) error {
 	if err != nil {
 		return err
 	}
-	if err := jpeg.Encode(out, p.develop(l.exposure, l.warmth, .014), &jpeg.Options{Quality: 68}); err != nil {
+	if err := jpeg.Encode(out, p.develop(l.exposure, l.warmth, .009), &jpeg.Options{Quality: 56}); err != nil {
 		return err
 	}
 	return out.Close()

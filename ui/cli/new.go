@@ -24,7 +24,7 @@ import (
 func stockLibrary() (*library.Library, diag.Problems) { return library.Load("sections", stock.Files) }
 
 func (a *app) newCmd() *cobra.Command {
-	var name, brief, theme, template string
+	var name, brief, theme, template, trade string
 	cmd := &cobra.Command{
 		Use:   "new DIR",
 		Short: "Start a site",
@@ -36,6 +36,9 @@ check can compare.`,
 
   # a whole one, several pages, to fill in
   ziegel new larkspan --template studio
+
+  # with the samples of another trade than a kite workshop
+  ziegel new heron --trade inn --theme pebble --brief "nav, opening, gallery, prices, contact, footer"
 
   # with a rough idea
   ziegel new larkspan --brief "nav, opening with picture, three reasons, plans, voices, footer"`,
@@ -52,8 +55,13 @@ check can compare.`,
 				}
 				name = edit.TitleCase(filepath.Base(abs))
 			}
+			told, err := openTrade(trade)
+			if err != nil {
+				return err
+			}
 			if template != "" {
-				return a.fromTemplate(dir, template, name, theme)
+				return a.fromTemplate(dir, template, [][2]string{{"name", name}, {"theme", theme},
+					{"template", template}, {"trade", trade}})
 			}
 			if theme != "" && !slices.Contains(project.Themes(stock.Files), theme) {
 				return diag.Unknown("theme", theme, project.Themes(stock.Files), "")
@@ -65,10 +73,19 @@ check can compare.`,
 			if err := problems.Err(); err != nil {
 				return err
 			}
+			if told != nil {
+				lib = lib.Retold(told)
+			}
 			plan := edit.Brief(lib, stock.Files, brief)
 			main, err := plan.SiteFile(name, theme)
 			if err != nil {
 				return err
+			}
+			if told != nil {
+				if main, err = site.EditSource(site.FileName, main, site.Edit{Op: site.Set, Path: site.Keys("trade"),
+					Value: site.NewText(trade)}); err != nil {
+					return err
+				}
 			}
 			home, err := plan.PageFile(name)
 			if err != nil {
@@ -99,6 +116,8 @@ check can compare.`,
 	cmd.Flags().StringVar(&brief, "brief", "", "what the page is to have, in words with commas between")
 	cmd.Flags().StringVar(&template, "template", "", "several pages to begin with: "+strings.Join(templates(), ", "))
 	cmd.MarkFlagsMutuallyExclusive("brief", "template")
+	cmd.Flags().StringVar(&trade, "trade", "", "whose samples the sections show: "+strings.Join(library.Trades(stock.Files), ", ")+
+		" (default a kite workshop's)")
 	cmd.Flags().StringVar(&theme, "theme", "", "a shipped theme (default marram)")
 	return cmd
 }
@@ -113,8 +132,20 @@ func templates() []string {
 	return out
 }
 
-// fromTemplate writes the files of a page template.
-func (a *app) fromTemplate(dir, template, name, theme string) error {
+// openTrade reads the samples of a trade, nil when none is asked for.
+func openTrade(name string) (*library.Trade, error) {
+	if name == "" {
+		return nil, nil
+	}
+	if known := library.Trades(stock.Files); !slices.Contains(known, name) {
+		return nil, diag.Unknown("trade", name, known, "")
+	}
+	return library.OpenTrade(stock.Files, name)
+}
+
+// fromTemplate writes the files of a page template. keys are those of the site's file that are set, by name; the
+// first is the site's name.
+func (a *app) fromTemplate(dir, template string, keys [][2]string) error {
 	if !slices.Contains(templates(), template) {
 		return diag.Unknown("template", template, templates(), "")
 	}
@@ -131,8 +162,8 @@ func (a *app) fromTemplate(dir, template, name, theme string) error {
 		text, rel := string(data), strings.TrimPrefix(p, root+"/")
 		if rel == site.FileName {
 			var edits []site.Edit
-			text = edit.OwnBrand(text, name)
-			for _, kv := range [][2]string{{"name", name}, {"theme", theme}, {"template", template}} {
+			text = edit.OwnBrand(text, keys[0][1])
+			for _, kv := range keys {
 				if kv[1] != "" {
 					edits = append(edits, site.Edit{Op: site.Set, Path: site.Keys(kv[0]), Value: site.NewText(kv[1])})
 				}
