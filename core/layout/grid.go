@@ -1,6 +1,8 @@
 package layout
 
 import (
+	"cmp"
+
 	"ziegel/core/css"
 )
 
@@ -113,7 +115,11 @@ func (g *gridState) itemWidth(it *gridItem) (Px, bool) {
 		return max(0, area-k.margin[css.Left]-k.margin[css.Right]), true
 	}
 	if it.justify == "stretch" && k.style.Width.Kind == css.LenAuto && !k.autoMargin[css.Left] && !k.autoMargin[css.Right] {
-		return g.e.clampW(k, area-k.margin[css.Left]-k.margin[css.Right], area, true), true
+		w := area - k.margin[css.Left] - k.margin[css.Right]
+		if cmp.Or(k.style.JustifySelf, g.b.style.JustifyItems) == "" { // not where the author says stretch (measured)
+			w = g.e.transferred(k, w, space{})
+		}
+		return g.e.clampW(k, w, area, true), true
 	}
 	return 0, false
 }

@@ -11,6 +11,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
@@ -34,6 +35,8 @@ type Facts struct {
 	Entries int      `json:"entries,omitempty"` // of its main list, in the sample
 	Buttons int      `json:"buttons,omitempty"`
 	Heights [3]int   `json:"heights"` // at Widths, CSS px
+	Largest int      `json:"largest,omitempty"` // its largest letters at the widest width, CSS px
+	Letters int      `json:"letters,omitempty"` // letters that it shows there on 100,000 square CSS px
 	Form    bool     `json:"form,omitempty"`
 	Icons   bool     `json:"icons,omitempty"`
 	Slides  bool     `json:"slides,omitempty"` // it scrolls sideways inside
@@ -112,7 +115,7 @@ func (f *Facts) look(l *sweep.Prepared, r *layout.Result) {
 	b := l.Blocks[0]
 	block := r.Of(b.Element)
 	var words, picture *layout.Fragment
-	area, entries := 0.0, map[*css.Element]int{}
+	area, letters, entries := 0.0, 0, map[*css.Element]int{}
 	for _, e := range l.Doc.Elements {
 		p := r.Of(e)
 		if !inside(e, b.Element) {
@@ -134,6 +137,14 @@ func (f *Facts) look(l *sweep.Prepared, r *layout.Result) {
 		if p == nil || p.Empty() {
 			continue
 		}
+		if p.Lines > 0 && p.Style.Visible {
+			for i := range e.Children {
+				if text := strings.TrimSpace(e.Children[i].Text); text != "" {
+					letters += utf8.RuneCountInString(text)
+					f.Largest = max(f.Largest, int(p.Style.FontSize+.5))
+				}
+			}
+		}
 		f.Slides = f.Slides || p.Style.OverflowX == "auto" || p.Style.OverflowX == "scroll"
 		if e.HasClass("action") && !repeated(e.Parent, b.Element) {
 			f.Buttons++
@@ -148,7 +159,11 @@ func (f *Facts) look(l *sweep.Prepared, r *layout.Result) {
 			}
 		}
 	}
-	if picture == nil || block == nil || block.H == 0 {
+	if block == nil || block.Empty() {
+		return
+	}
+	f.Letters = int(float64(letters)*100_000/(block.W.Float()*block.H.Float()) + .5)
+	if picture == nil {
 		return
 	}
 	f.Share = min(100, int(area*100/(block.W.Float()*block.H.Float())+.5))

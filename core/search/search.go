@@ -124,10 +124,47 @@ func property(w string) func(f Facts) bool {
 		return func(f Facts) bool { return f.Icons }
 	case w == "buttons" || w == "button":
 		return func(f Facts) bool { return f.Buttons > 0 }
+	case moods[w] != nil:
+		return moods[w]
 	case w == "slide" || w == "slider" || w == "slides" || w == "carousel":
 		return func(f Facts) bool { return f.Slides }
 	}
 	return nil
+}
+
+// moods are what people call the look of a section, in figures that are measured: how large its largest letters are,
+// how many letters stand on a surface, how much of it is pictures. The limits part the shipped sections at about a
+// quarter of them.
+var moods = map[string]func(f Facts) bool{
+	"loud":        func(f Facts) bool { return f.Largest >= 80 || f.Share >= 60 },
+	"calm":        func(f Facts) bool { return f.Share < 30 && f.Largest < 60 && f.Letters < 25 },
+	"quiet":       func(f Facts) bool { return f.Share < 30 && f.Largest < 60 && f.Letters < 25 },
+	"picture-led": func(f Facts) bool { return f.Share >= 35 },
+	"visual":      func(f Facts) bool { return f.Share >= 35 },
+	"dense":       func(f Facts) bool { return f.Letters >= 40 },
+	"airy":        func(f Facts) bool { return f.Letters < 20 },
+}
+
+// fieldWords are words for what stands in a section, by the fields that hold it; a name with a stroke asks for the kind.
+var fieldWords = map[string][]string{
+	"price": {"price"}, "amount": {"price", "figure"}, "date": {"events/", "timeline/", "articles/", "schedule/"},
+	"day": {"events/", "schedule/"}, "time": {"schedule/", "events/"}, "quote": {"testimonials/"},
+	"logo": {"logos/"}, "video": {"video/"}, "film": {"video/"}, "role": {"role"}, "name": {"name", "role"},
+	"person": {"team/", "testimonials/"}, "icon": {"icon"}, "number": {"figure", "statistics/"},
+	"figure": {"figure", "statistics/"}, "note": {"note"}, "mail": {"mail-label"}, "phone": {"phone-label"},
+	"address": {"contact/", "map/"}, "list": {"items", "points"}, "group": {"groups"}, "link": {"link", "links"},
+}
+
+// holds reports whether a section holds what a word for a field means.
+func holds(s *library.Section, w string) bool {
+	names := fieldWords[strings.TrimSuffix(w, "s")]
+	var in func(fields []*library.Field) bool
+	in = func(fields []*library.Field) bool {
+		return slices.ContainsFunc(fields, func(f *library.Field) bool {
+			return slices.Contains(names, f.Name) || in(f.Of)
+		})
+	}
+	return in(s.Fields) || slices.Contains(names, s.Kind+"/")
 }
 
 func not(w string) wish {
@@ -135,7 +172,7 @@ func not(w string) wish {
 		if has := property(w); has != nil {
 			return yes(!has(f))
 		}
-		return yes(textScore(s, w) == 0)
+		return yes(textScore(s, w) == 0 && !holds(s, w))
 	}}
 }
 
@@ -196,6 +233,9 @@ func word(w string) wish {
 			score += 5
 		}
 		if has := property(w); has != nil && has(f) {
+			score += 2
+		}
+		if holds(s, w) {
 			score += 2
 		}
 		return score

@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -18,13 +19,17 @@ import (
 )
 
 func (a *app) sectionsCmd() *cobra.Command {
-	var page string
+	var page, like string
+	var but []string
+	var pictures bool
 	cmd := &cobra.Command{
 		Use:   "sections [WORDS | KIND/NAME]",
 		Short: "Browse and search the library of sections",
 		Long: `Sections lists the library by kind. Words narrow it: kinds, sides of the picture,
-numbers of columns, entries and buttons, form, icons, slides, and anything that a
-section says of itself. What they ask for is measured in the laid-out section.`,
+numbers of columns, entries and buttons, form, icons, slides, what stands in it
+(price, date, quote, logo, video), moods (loud, calm, dense, airy, picture-led) and
+anything that a section says of itself. What they ask for is measured in the
+laid-out section. --like ranks the others by how near they come to a block.`,
 		Example: `  # all of them
   ziegel sections
 
@@ -32,6 +37,14 @@ section says of itself. What they ask for is measured in the laid-out section.`,
   ziegel sections picture left two buttons
   ziegel sections 3 plans
   ziegel sections opening, no picture
+
+  # by look and by what stands in them
+  ziegel sections loud hero
+  ziegel sections calm, price, no picture --pictures
+
+  # what could stand in a block's place, and what it would not show
+  ziegel sections --like home/plans --but columns=4
+  ziegel sections --like home/opening --but picture=left
 
   # fields, options, parts and measures of one
   ziegel sections pricing/plans
@@ -48,6 +61,12 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 			if page != "" {
 				return a.catalogue(e, page)
 			}
+			if like != "" {
+				return a.likeBlock(e, like, but, pictures)
+			}
+			if len(but) > 0 {
+				return errors.New("--but says what is to be different from a block: name it with --like home/plans")
+			}
 			if len(args) == 1 {
 				if s := lib.Section(args[0]); s != nil {
 					return a.oneSection(e, s)
@@ -58,7 +77,7 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 			}
 			words := strings.Join(args, " ")
 			if words != "" {
-				return a.findSections(e, words)
+				return a.findSections(e, words, pictures)
 			}
 			if a.json {
 				out := []any{}
@@ -88,6 +107,9 @@ section says of itself. What they ask for is measured in the laid-out section.`,
 		},
 	}
 	cmd.Flags().StringVar(&page, "page", "", "write a catalogue to look through: one HTML file in the site's theme")
+	cmd.Flags().StringVar(&like, "like", "", "a block: rank the sections that could stand in its place")
+	cmd.Flags().StringArrayVar(&but, "but", nil, "what is to be different from it: picture=left, columns=4, mood=calm (repeatable)")
+	cmd.Flags().BoolVar(&pictures, "pictures", false, "show each as a picture, in terminals that can")
 	a.forceFlag(cmd)
 	cmd.AddCommand(a.sectionsCheckCmd())
 	return a.jsonFlag(cmd)
@@ -112,7 +134,7 @@ func (a *app) sectionLine(s *library.Section, more string) {
 }
 
 // findSections lists what meets every wish, or the nearest three and what each of them misses.
-func (a *app) findSections(e *project.Project, words string) error {
+func (a *app) findSections(e *project.Project, words string, pictures bool) error {
 	facts := search.All(e)
 	list := search.Search(e.Library, facts, words)
 	met := search.Meeting(list)
@@ -135,6 +157,11 @@ func (a *app) findSections(e *project.Project, words string) error {
 			more += "  (with options." + n + "=" + m.Options[n] + ")"
 		}
 		a.sectionLine(m.Section, more)
+		if pictures {
+			if err := a.showSection(e, m.Section); err != nil {
+				return err
+			}
+		}
 	}
 	if len(met) > 0 {
 		return nil
