@@ -13,7 +13,17 @@ import (
 // Alone makes one self-contained HTML file of a page, or of those blocks of it that only names: stylesheets, fonts
 // and pictures are in it.
 func Alone(e *project.Project, p *site.Page, only []string) (string, error) {
-	page, problems := measure.Page(e, p, compose.Options{Only: only})
+	return alone(e, p, compose.Options{Only: only}, func(data []byte, _ string) []byte { return data })
+}
+
+// ForComments makes one self-contained file of a page that says of its elements which blocks and parts they are, so
+// that it can be spoken of them. shrink makes pictures lighter; it is given their data and names.
+func ForComments(e *project.Project, p *site.Page, shrink func(data []byte, name string) []byte) (string, error) {
+	return alone(e, p, compose.Options{Marks: true}, shrink)
+}
+
+func alone(e *project.Project, p *site.Page, o compose.Options, shrink func(data []byte, name string) []byte) (string, error) {
+	page, problems := measure.Page(e, p, o)
 	if err := problems.Err(); err != nil {
 		return "", err
 	}
@@ -28,7 +38,10 @@ func Alone(e *project.Project, p *site.Page, only []string) (string, error) {
 			return data, err == nil
 		case strings.HasPrefix(name, "media/"):
 			data, err := e.MediaFile(strings.TrimPrefix(path.Clean(name), "media/"))
-			return data, err == nil
+			if err != nil {
+				return nil, false
+			}
+			return shrink(data, name), true
 		}
 		return nil, false
 	})

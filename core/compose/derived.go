@@ -72,13 +72,6 @@ func numberIn(text string) (value float64, percent, ok bool) {
 	return value, m[2] == "%", err == nil
 }
 
-// bar is an element that is as long as a number of its entry.
-type bar struct {
-	n       *html.Node
-	value   float64
-	percent bool
-}
-
 // share notes an element that is as long as the number in a field says.
 func (f *filler) share(n *html.Node, name string, sc scope) {
 	if _, given := f.lookup(name, sc); !given {

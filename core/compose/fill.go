@@ -81,27 +81,6 @@ func (f *filler) parts(n *html.Node) {
 	}
 }
 
-// lookup finds the content of a field in a scope. given is false when the sample stays.
-func (f *filler) lookup(name string, sc scope) (v *site.Value, given bool) {
-	if name == "." {
-		if text := sc.value.Get("text"); sc.entry && text != nil && sc.whole {
-			return text, true
-		}
-		return sc.value, sc.entry
-	}
-	if v := sc.value.Get(name); v != nil {
-		return v, true
-	}
-	if !sc.entry && !sc.sample {
-		for _, w := range f.b.Without {
-			if w.Str() == name {
-				return nil, true
-			}
-		}
-	}
-	return nil, sc.entry
-}
-
 // node fills an element and what is in it. It returns whether it shows anything, and whether it carried any marks.
 func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 	if n.Type == html.TextNode {
@@ -250,23 +229,6 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 		parent.InsertBefore(markup.Text("\n"), anchor)
 	}
 	return shows
-}
-
-// use records where a field's content comes from.
-func (f *filler) use(name string, v *site.Value, given bool, sample string) {
-	u := FieldUse{Block: f.b.Name, Field: name, State: Sample, Text: sample, Pos: f.b.Node.Pos}
-	if given {
-		u.State = Own
-		if v.Empty() {
-			u.State = Empty
-		} else {
-			u.Text, u.Pos = v.String(), v.Pos
-			if v.Kind == site.Text {
-				u.Text = v.Text
-			}
-		}
-	}
-	f.note(u)
 }
 
 // field fills one element. It returns whether there is something to show.

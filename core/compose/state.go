@@ -34,6 +34,13 @@ type filler struct {
 	bars     []bar
 }
 
+// bar is an element that is as long as a number of its entry.
+type bar struct {
+	n       *html.Node
+	value   float64
+	percent bool
+}
+
 // scope is where names are looked up: the block's content, or one entry of a list.
 type scope struct {
 	value  *site.Value
@@ -167,4 +174,42 @@ func findField(list []*library.Field, name string) *library.Field {
 type Share struct {
 	Path string // of the built file
 	From string // the drawing below media/ that it shows; "" for the page's opening
+}
+
+// lookup finds the content of a field in a scope. given is false when the sample stays.
+func (f *filler) lookup(name string, sc scope) (v *site.Value, given bool) {
+	if name == "." {
+		if text := sc.value.Get("text"); sc.entry && text != nil && sc.whole {
+			return text, true
+		}
+		return sc.value, sc.entry
+	}
+	if v := sc.value.Get(name); v != nil {
+		return v, true
+	}
+	if !sc.entry && !sc.sample {
+		for _, w := range f.b.Without {
+			if w.Str() == name {
+				return nil, true
+			}
+		}
+	}
+	return nil, sc.entry
+}
+
+// use records where a field's content comes from.
+func (f *filler) use(name string, v *site.Value, given bool, sample string) {
+	u := FieldUse{Block: f.b.Name, Field: name, State: Sample, Text: sample, Pos: f.b.Node.Pos}
+	if given {
+		u.State = Own
+		if v.Empty() {
+			u.State = Empty
+		} else {
+			u.Text, u.Pos = v.String(), v.Pos
+			if v.Kind == site.Text {
+				u.Text = v.Text
+			}
+		}
+	}
+	f.note(u)
 }

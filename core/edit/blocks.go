@@ -200,6 +200,9 @@ func Rename(p *Plan, arg, want string) error {
 	}
 	p.Done = fmt.Sprintf("renamed %s/%s to %s/%s; %s followed", page.Name, b.Name, page.Name, name,
 		diag.Plural(len(refs), "reference"))
+	if n := p.followBlock(page.Name, b, name); n > 0 {
+		p.Done += ", and " + diag.Plural(n, "comment")
+	}
 	return nil
 }
 

@@ -105,6 +105,14 @@ func RenamePage(p *Plan, from, to string) error {
 	p.files = append(p.files, site.FileChange{Path: page.File.Path, Before: page.File.Source, Gone: true},
 		site.FileChange{Path: pageFile(to), After: text, New: true})
 	p.Done = fmt.Sprintf("renamed the page %s to %s; %s followed", from, to, diag.Plural(len(refs), "reference"))
+	if n := p.followComments(func(page, place string) (string, string) {
+		if page == from {
+			page = to
+		}
+		return page, place
+	}); n > 0 {
+		p.Done += ", and " + diag.Plural(n, "comment")
+	}
 	return nil
 }
 

@@ -200,3 +200,24 @@ func upright(img image.Image, held int) image.Image {
 
 // lying reports a JPEG that its camera held sideways: browsers turn it by a quarter.
 func lying(data []byte) bool { return orientation(data) >= 5 }
+
+// Within gives a picture that is at most so many px wide: the file as it is when it is narrower, is a drawing, or
+// cannot be read.
+func Within(data []byte, name string, most int) []byte {
+	if IsSVG(name) {
+		return data
+	}
+	size, _, err := image.DecodeConfig(bytes.NewReader(data))
+	if err != nil || size.Width <= most {
+		return data
+	}
+	height := max(1, int(math.Round(float64(size.Height)*float64(most)/float64(size.Width))))
+	if orientation(data) > 4 { // it is held on its side
+		height = max(1, int(math.Round(float64(size.Width)*float64(most)/float64(size.Height))))
+	}
+	out, err := Resize(data, []Copy{{Name: name, Width: most, Height: height}})
+	if err != nil || len(out[0]) >= len(data) {
+		return data
+	}
+	return out[0]
+}

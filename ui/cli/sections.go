@@ -129,10 +129,6 @@ func (a *app) catalogue(e *project.Project, file string) error {
 	return nil
 }
 
-func (a *app) sectionLine(s *library.Section, more string) {
-	a.say("%s", a.style.Wrap(fmt.Sprintf("  %-20s %s%s", s.Name, s.Summary, a.style.Dim(more)), 23))
-}
-
 // findSections lists what meets every wish, or the nearest three and what each of them misses.
 func (a *app) findSections(e *project.Project, words string, pictures bool) error {
 	facts := search.All(e)
@@ -181,16 +177,6 @@ func (a *app) findSections(e *project.Project, words string, pictures bool) erro
 	return nil
 }
 
-func keysOfMap(m map[string]string) func(func(string) bool) {
-	return func(yield func(string) bool) {
-		for k := range m {
-			if !yield(k) {
-				return
-			}
-		}
-	}
-}
-
 // measures prints what is measured in a section.
 func (a *app) measures(e *project.Project, s *library.Section) {
 	f, err := search.Measure(e, s)
@@ -227,34 +213,6 @@ func (a *app) measures(e *project.Project, s *library.Section) {
 		script = "with script"
 	}
 	a.say("  weight              %.1f kB of HTML and CSS, %s", float64(f.Weight)/1000, script)
-}
-
-func sectionJSON(s *library.Section) map[string]any {
-	var fields func(list []*library.Field) []any
-	fields = func(list []*library.Field) []any {
-		out := []any{}
-		for _, f := range list {
-			m := map[string]any{"name": f.Name, "type": f.Type}
-			if f.Sample != "" {
-				m["sample"] = f.Sample
-			}
-			if f.Of != nil {
-				m["of"] = fields(f.Of)
-			}
-			out = append(out, m)
-		}
-		return out
-	}
-	opts := []any{}
-	for _, o := range s.Options {
-		m := map[string]any{"name": o.Name, "summary": o.Summary, "type": o.Type, "default": o.Default}
-		if len(o.Choices) > 0 {
-			m["choices"] = o.Choices
-		}
-		opts = append(opts, m)
-	}
-	return map[string]any{"name": s.Name, "kind": s.Kind, "summary": s.Summary, "tags": s.Tags,
-		"fields": fields(s.Fields), "options": opts, "parts": s.Parts}
 }
 
 func (a *app) oneSection(e *project.Project, s *library.Section) error {

@@ -1,21 +1,29 @@
 package cli
 
 import (
+	"crypto/rand"
 	"errors"
 	"fmt"
 	"runtime"
 	"slices"
+	"strings"
+	"time"
 
 	"github.com/spf13/cobra"
 
 	"ziegel/core/check"
+	"ziegel/core/comments"
 	"ziegel/core/compose"
 	"ziegel/core/diag"
+	"ziegel/core/edit"
 	"ziegel/core/parallel"
+	"ziegel/core/project"
 	"ziegel/core/store"
 )
 
 func (a *app) todoCmd() *cobra.Command {
+	var done, open, reply int
+	var answer, by string
 	cmd := &cobra.Command{
 		Use:   "todo [PAGE|PAGE/BLOCK]",
 		Short: "What is left to do: samples, pictures, links, brief",
@@ -24,10 +32,20 @@ func (a *app) todoCmd() *cobra.Command {
 
   # for one page, for one block
   ziegel todo home
-  ziegel todo home/voices`,
+  ziegel todo home/voices
+
+  # a client's comment is done, with an answer; one more to answer
+  ziegel todo --done 3 --answer "It is 22 px now"
+  ziegel todo --reply 4 --answer "Which of the two?"`,
 		Args:              cobra.MaximumNArgs(1),
 		ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
+			if done+open+reply != 0 {
+				return a.answerComment(args, done, open, reply, answer, by)
+			}
+			if answer != "" {
+				return errors.New("--answer answers a comment: say which with --done 3, --open 3 or --reply 3")
+			}
 			var list []*check.Subject
 			var err error
 			if len(args) == 1 {
@@ -43,8 +61,100 @@ func (a *app) todoCmd() *cobra.Command {
 			return a.todo(list)
 		},
 	}
+	cmd.Flags().IntVar(&done, "done", 0, "the comment of this number is done")
+	cmd.Flags().IntVar(&open, "open", 0, "the comment of this number is open again")
+	cmd.Flags().IntVar(&reply, "reply", 0, "answer the comment of this number, which stays open")
+	cmd.Flags().StringVar(&answer, "answer", "", "what the next review page says to it")
+	cmd.Flags().StringVar(&by, "by", "", "who says it (default the site's name)")
+	cmd.MarkFlagsMutuallyExclusive("done", "open", "reply")
 	a.allFlag(cmd, "things")
 	return a.jsonFlag(cmd)
+}
+
+// answerComment answers a client's comment, or marks it.
+func (a *app) answerComment(args []string, done, open, reply int, answer, by string) error {
+	number, mark := max(done, open, reply), ""
+	switch {
+	case len(args) > 0:
+		return errors.New("a comment is named by its number alone: leave the page out")
+	case number < 1:
+		return errors.New("comments have numbers from 1 on; `ziegel todo` shows them")
+	case done > 0:
+		mark = "done"
+	case open > 0:
+		mark = "open"
+	case strings.TrimSpace(answer) == "":
+		return fmt.Errorf("--reply needs what is said: --answer %q", "…")
+	}
+	return a.change(false, func(p *edit.Plan) error {
+		who := by
+		if who == "" {
+			who = p.Env.Site.Name
+		}
+		return edit.AnswerComment(p, number, who, strings.TrimSpace(answer), mark, time.Now(), annotationID)
+	})
+}
+
+// annotationID makes the id of an annotation: a UUID of version 4 (RFC 9562, section 5.4).
+func annotationID() string {
+	var b [16]byte
+	_, _ = rand.Read(b[:]) // it never fails
+	b[6], b[8] = b[6]&0x0f|0x40, b[8]&0x3f|0x80
+	return fmt.Sprintf("urn:uuid:%x-%x-%x-%x-%x", b[:4], b[4:6], b[6:8], b[8:10], b[10:])
+}
+
+// commentTasks are the comments that are open, by the page that they speak of. Those of pages that are gone are under
+// the empty name.
+func (a *app) commentTasks(e *project.Project, of []*check.Subject) map[string][]check.Finding {
+	out := map[string][]check.Finding{}
+	if e == nil {
+		return out
+	}
+	files, err := comments.Kept(e.Dir)
+	if err != nil {
+		a.talkf("%s: %v", a.talk.Warning("warning"), err)
+	}
+	places := map[string]*comments.Page{}
+	for _, t := range comments.Threads(files) {
+		if t.Done {
+			continue
+		}
+		f := check.Finding{Rule: "comment", Severity: diag.Note, Cure: fmt.Sprintf("ziegel todo --done %d", t.Number),
+			Text: fmt.Sprintf("comment %d, %s%s: %s", t.Number, t.By(), day(t.Created), t.Body.Value)}
+		for _, s := range t.Answers {
+			f.Text += fmt.Sprintf(" | %s: %s", s.By, s.Text)
+		}
+		page := e.Site.Page(t.Target.Source)
+		if page == nil {
+			f.Text += fmt.Sprintf(" (of the page %s, which is gone)", t.Target.Source)
+			out[""] = append(out[""], f)
+			continue
+		}
+		if !slices.ContainsFunc(of, func(s *check.Subject) bool { return s.Name == page.Name }) {
+			continue
+		}
+		if places[page.Name] == nil {
+			if places[page.Name], err = placesOf(e, page); err != nil {
+				places[page.Name] = &comments.Page{}
+			}
+		}
+		found := places[page.Name].Find(t.Target)
+		f.Block, f.Part, f.Item = found.Block, found.Part, found.Item
+		if found.State != "" {
+			f.Text += " (changed since: " + found.State + ")"
+		}
+		out[page.Name] = append(out[page.Name], f)
+	}
+	return out
+}
+
+// day gives the day of a time, in brackets.
+func day(when string) string {
+	t, err := time.Parse(time.RFC3339, when)
+	if err != nil {
+		return ""
+	}
+	return t.Format(" (2 January)")
 }
 
 // task is something that is left to do on a page.
@@ -139,8 +249,9 @@ func (a *app) todo(list []*check.Subject) error {
 	if err != nil {
 		return err
 	}
+	said := a.commentTasks(list[0].Env, list)
 	for i, s := range list {
-		for _, f := range pages[i].Tasks {
+		for _, f := range append(said[s.Name], pages[i].Tasks...) {
 			if s.Block != "" && f.Block != s.Block {
 				continue
 			}
@@ -152,8 +263,18 @@ func (a *app) todo(list []*check.Subject) error {
 			tasks = append(tasks, task{s.Name, f})
 		}
 	}
+	if len(list) > 1 || list[0].Block == "" {
+		for _, f := range said[""] {
+			tasks = append(tasks, task{"", f})
+		}
+	}
 	if a.json {
 		return a.writeJSON(map[string]any{"todo": tasks})
+	}
+	for _, t := range tasks {
+		if t.Page == "" {
+			a.say("%s: %s", a.style.Warning("note"), t.Text)
+		}
 	}
 	reports := make([]*check.Report, len(list))
 	for i, s := range list {
