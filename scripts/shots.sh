@@ -33,7 +33,6 @@ ziegel compare home design.png --to compare.html >/dev/null 2>&1 || true
 shoot "file://$PWD/compare.html" 1280 800 compare.png
 rm -f design.png compare.html
 ziegel new "$work/studio" --template studio >/dev/null
-ziegel draw home --site "$work/studio" --at 1280 --scale .5 --to "$out/template-studio.png" >/dev/null
 ziegel style home/reasons.card use=enter-rise >/dev/null
 ziegel draw home/reasons --moments 6 --of enter --scale .8 --to "$out/moments.png" >/dev/null
 ziegel undo --quiet

@@ -34,7 +34,7 @@ type Facts struct {
 	Columns [3]int   `json:"columns"`           // at Widths
 	Entries int      `json:"entries,omitempty"` // of its main list, in the sample
 	Buttons int      `json:"buttons,omitempty"`
-	Heights [3]int   `json:"heights"` // at Widths, CSS px
+	Heights [3]int   `json:"heights"`           // at Widths, CSS px
 	Largest int      `json:"largest,omitempty"` // its largest letters at the widest width, CSS px
 	Letters int      `json:"letters,omitempty"` // letters that it shows there on 100,000 square CSS px
 	Form    bool     `json:"form,omitempty"`
