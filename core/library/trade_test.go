@@ -1,7 +1,9 @@
 package library_test
 
 import (
-	"io/fs"
+	"bytes"
+	"image"
+	"image/jpeg"
 	"regexp"
 	"strings"
 	"testing"
@@ -52,9 +54,9 @@ sections: {hero/b: {heading: Of b}}
 `)},
 		"icons/bed.svg": {Data: []byte(`<svg viewBox="0 0 24 24"><path d="M1 1"/></svg>`)},
 	}
-	photo, err := fs.ReadFile(stock.Files, "pictures/coffee.jpg")
-	require.NoError(t, err)
-	files["pictures/a.jpg"] = &fstest.MapFile{Data: photo}
+	var photo bytes.Buffer
+	require.NoError(t, jpeg.Encode(&photo, image.NewGray(image.Rect(0, 0, 90, 60)), nil))
+	files["pictures/a.jpg"] = &fstest.MapFile{Data: photo.Bytes()}
 	section := `<section class="lanes root"><h2 data-field="heading">H</h2><p data-field="note">N</p><p data-field="kept">K</p>
 <img src="../../../pictures/x.svg" width="1" height="1" alt="x" style="object-position: 0 0" data-field="media">
 <p><a data-each="actions" data-field=".">A</a> <a data-each="actions" data-field=".">B</a></p>
@@ -83,7 +85,7 @@ sections: {hero/b: {heading: Of b}}
 	assert.Nil(t, a.Field("items").Samples[1].Get("raised"))
 	out := &strings.Builder{}
 	markup.PrintNode(out, a.Root, 0)
-	assert.Contains(t, out.String(), `src="../../../pictures/a.jpg" width="900" height="600"`)
+	assert.Contains(t, out.String(), `src="../../../pictures/a.jpg" width="90" height="60"`)
 	assert.NotContains(t, out.String(), "object-position")
 	assert.Contains(t, out.String(), `data-icon="bed"><path d="M1 1"`)
 }
