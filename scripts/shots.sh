@@ -32,6 +32,15 @@ ziegel draw home --site "$work/design" --to design.png >/dev/null
 ziegel compare home design.png --to compare.html >/dev/null 2>&1 || true
 shoot "file://$PWD/compare.html" 1280 800 compare.png
 rm -f design.png compare.html
+cat >"$work/ines.json" <<'END'
+{"type":"AnnotationPage","items":[
+ {"id":"urn:uuid:1","type":"Annotation","motivation":"commenting","creator":{"type":"Person","name":"Ines Halloran"},"created":"2026-03-01T10:00:00Z","body":{"type":"TextualBody","value":"Could the weekend come first?"},"target":{"source":"home","selector":[{"type":"FragmentSelector","value":"plans.card[2]"}]}},
+ {"id":"urn:uuid:2","type":"Annotation","motivation":"commenting","creator":{"type":"Person","name":"Ines Halloran"},"created":"2026-03-01T10:05:00Z","body":{"type":"TextualBody","value":"I love this picture."},"target":{"source":"home","selector":[{"type":"FragmentSelector","value":"opening"}]}}
+]}
+END
+cp -r . "$work/shared" && ziegel share --take "$work/ines.json" --site "$work/shared" >/dev/null && ziegel todo --done 2 --answer "So do we" --site "$work/shared" >/dev/null
+ziegel share home --to "$work/review.html" --site "$work/shared" >/dev/null
+shoot "file://$work/review.html" 1280 800 share.png
 ziegel new "$work/studio" --template studio >/dev/null
 ziegel style home/reasons.card use=enter-rise >/dev/null
 ziegel draw home/reasons --moments 6 --of enter --scale .8 --to "$out/moments.png" >/dev/null

@@ -24,6 +24,33 @@ func (s *Site) hosts(l *loader, v *Value) {
 	}
 }
 
+// places reads where the site is published, by name. What a place is made of is read by who publishes.
+func (s *Site) places(l *loader, v *Value) {
+	if m := l.mapOf(v, "places", "live: folder:../out"); m != nil {
+		for _, e := range m.Entries {
+			s.Places = append(s.Places, NamedPlace{e.Key, strings.TrimSpace(l.text(e.Value, "a place")), e.Value})
+		}
+	}
+}
+
+var sizeForm = regexp.MustCompile(`^(\d+(?:\.\d+)?)\s*(B|kB|MB)?$`)
+
+// budget reads how heavy a page may be.
+func (s *Site) budget(l *loader, v *Value) {
+	if m := l.mapOf(v, "budget", "page: 300 kB"); m != nil {
+		l.keys(m, "a budget", "page")
+		if x := m.Get("page"); x != nil {
+			f := sizeForm.FindStringSubmatch(x.Str())
+			if f == nil {
+				l.add(l.f.Problem(x, "wrong-type", fmt.Sprintf("%q is no size", x.Str()), "a number and B, kB or MB", "300 kB"))
+				return
+			}
+			n, _ := strconv.ParseFloat(f[1], 64)
+			s.PageBudget = int(n * map[string]float64{"": 1, "B": 1, "kB": 1e3, "MB": 1e6}[f[2]])
+		}
+	}
+}
+
 func (s *Site) loadMain() diag.Problems {
 	l := &loader{f: s.File}
 	root := s.File.Root
@@ -36,7 +63,7 @@ func (s *Site) loadMain() diag.Problems {
 		return l.problems
 	}
 	l.keys(root, "a site", "name", "address", "language", "theme", "template", "trade", "ranges", "every-page", "favicon",
-		"picture", "looks", "defaults", "turns", "accept", "tune", "hosts")
+		"picture", "looks", "defaults", "turns", "accept", "tune", "hosts", "places", "budget")
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")
@@ -61,6 +88,8 @@ func (s *Site) loadMain() diag.Problems {
 	s.Defaults = l.defaults(root.Get("defaults"))
 	s.Turns = l.turns(root.Get("turns"))
 	s.hosts(l, root.Get("hosts"))
+	s.places(l, root.Get("places"))
+	s.budget(l, root.Get("budget"))
 	s.accept(l, root.Get("accept"))
 	s.tune(l, root.Get("tune"))
 	s.everyPage(l, root.Get("every-page"))

@@ -125,9 +125,18 @@ type Site struct {
 	Hosts    []string // that sections may ask, by https
 	Accepted []Accepted
 	Tuned    []Tuned
+	Places   []NamedPlace // where it is published
+	// how heavy a page may be with its styles and fonts, bytes; 0 for no limit
+	PageBudget int
 
 	changed map[string]*FileChange // read instead of the files
 	pages   *shelf
+}
+
+// NamedPlace is where a site is published, as its file says it.
+type NamedPlace struct {
+	Name, Text string
+	Node       *Value
 }
 
 // Turn is a list of values that blocks take one after the other when they say nothing themselves: of their tone, or

@@ -88,6 +88,7 @@ type outcome struct {
 	sampled  int // pages with samples
 	heaviest string
 	weight   int // of that page, with its styles and fonts, bytes
+	weights  map[string]int
 }
 
 // answerBuild tells what was built, or why nothing was, and closes with a verdict.
@@ -281,6 +282,7 @@ func (o *outcome) weigh(dir string, pages map[string]build.Made) {
 		return int(info.Size())
 	}
 	site := size("site.css")
+	o.weights = map[string]int{}
 	for name, m := range pages {
 		sum := site
 		for file := range m.Files {
@@ -289,6 +291,7 @@ func (o *outcome) weigh(dir string, pages map[string]build.Made) {
 		for _, f := range m.Fonts {
 			sum += size("fonts/" + f.Name)
 		}
+		o.weights[name] = sum
 		if sum > o.weight || sum == o.weight && name < o.heaviest {
 			o.heaviest, o.weight = name, sum
 		}
