@@ -17,8 +17,8 @@ require (
 	github.com/tdewolff/parse/v2 v2.8.20 // CSS tokens
 	github.com/yuin/goldmark v1.8.7 // inline Markdown in content
 	go.yaml.in/yaml/v3 v3.0.6 // reading YAML; edits are made on the text
-	golang.org/x/image v0.47.0 // WebP; smaller copies of pictures
-	golang.org/x/net v0.62.0 // HTML parsing
+	golang.org/x/image v0.36.0 // WebP; smaller copies of pictures
+	golang.org/x/net v0.49.0 // HTML parsing
 )
 
 require (
@@ -37,12 +37,12 @@ require github.com/goccy/go-yaml v1.19.2 // a second reader of what edits write 
 
 require (
 	charm.land/bubbletea/v2 v2.1.1 // the chooser: keys and screen of a terminal; the first version asks every terminal for its colors at each start
-	golang.org/x/text v0.43.0 // encodings of tables
+	golang.org/x/text v0.34.0 // encodings of tables
 )
 
 require (
 	github.com/aymanbagabas/go-udiff v0.4.1 // what a dry run would change
-	golang.org/x/tools v0.51.0 // reads the types of the program, to see which files call which (tests)
+	golang.org/x/tools v0.41.0 // reads the types of the program, to see which files call which (tests)
 )
 
 require (
@@ -50,11 +50,13 @@ require (
 	github.com/chromedp/chromedp v0.14.2 // the same
 )
 
-require github.com/bep/imagemeta v1.0.1 // which way up a camera was held
+require github.com/bep/imagemeta v1.0.0 // which way up a camera was held
 
 require (
-	codeberg.org/go-pdf/fpdf v0.12.0
+	codeberg.org/go-pdf/fpdf v0.11.1
 	github.com/klauspost/compress v1.18.0
+	github.com/pkg/sftp v1.13.9
+	golang.org/x/crypto v0.47.0
 )
 
 require (
@@ -74,17 +76,18 @@ require (
 	github.com/gobwas/pool v0.2.1 // indirect
 	github.com/gobwas/ws v1.4.0 // indirect
 	github.com/inconshreveable/mousetrap v1.1.0 // indirect
+	github.com/kr/fs v0.1.0 // indirect
 	github.com/mattn/go-runewidth v0.0.30 // indirect
 	github.com/mitchellh/colorstring v0.0.0-20190213212951-d06e56a500db // indirect
 	github.com/muesli/cancelreader v0.2.2 // indirect
 	github.com/rivo/uniseg v0.4.7 // indirect
 	github.com/xo/terminfo v1.0.0 // indirect
 	golang.org/x/exp/typeparams v0.0.0-20231108232855-2478ac86f678 // indirect
-	golang.org/x/mod v0.41.0 // indirect
+	golang.org/x/mod v0.33.0 // indirect
 	golang.org/x/sync v0.24.0 // indirect
 	golang.org/x/sys v0.49.0 // indirect
 	golang.org/x/term v0.47.0 // indirect
-	honnef.co/go/tools v0.8.2 // indirect
+	honnef.co/go/tools v0.7.0 // indirect
 )
 
 tool honnef.co/go/tools/cmd/staticcheck

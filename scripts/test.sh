@@ -15,6 +15,9 @@ install() { # install WHAT PACKAGE...: from Debian's packages
 if [ -z "${ZIEGEL_CHROMIUM:-}" ] && ! command -v chromium >/dev/null && ! command -v google-chrome >/dev/null; then
   install "Chromium (the judge of our layout) is" chromium
 fi
+if [ ! -x /usr/sbin/sshd ] && ! command -v sshd >/dev/null; then
+  install "The server that sites are published to is" openssh-server openssh-client
+fi
 if [ ! -d /usr/share/fonts/truetype/liberation ]; then
   install "The faces behind its generic names are" fonts-liberation
 fi

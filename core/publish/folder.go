@@ -5,14 +5,12 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io"
-	"os"
+	"io/fs"
+	"path"
 	"path/filepath"
 	"slices"
 	"strings"
 	"time"
-
-	"github.com/rogpeppe/go-internal/lockedfile"
 
 	"ziegel/core/diag"
 )
@@ -20,6 +18,7 @@ import (
 // folder is a place on a disk. What readers see is a link, out, to one of the folders in out.states; making a link and
 // renaming it over another is one step (POSIX rename). Files that have not changed are the same file in both states.
 type folder struct {
+	disk disk
 	root string
 	step func(what string) error // for tests: called before each step, an error is a failure there
 }
@@ -36,10 +35,10 @@ func (f *folder) at(what string) error {
 }
 
 func (f *folder) lock() (func(), error) {
-	if err := os.MkdirAll(f.states(), 0o777); err != nil {
+	if err := f.disk.mkdir(f.states()); err != nil {
 		return nil, fmt.Errorf("%s cannot be written: %w", f.states(), diag.Bare(err))
 	}
-	unlock, err := lockedfile.MutexAt(filepath.Join(f.states(), ".lock")).Lock()
+	unlock, err := f.disk.lock(f.disk.join(f.states(), ".lock"))
 	if err != nil {
 		return nil, fmt.Errorf("%s cannot be written: %w", f.states(), diag.Bare(err))
 	}
@@ -48,17 +47,21 @@ func (f *folder) lock() (func(), error) {
 
 // current is the id of the state that is seen, "" for none.
 func (f *folder) current() (string, error) {
-	to, err := os.Readlink(f.root)
+	info, err := f.disk.info(f.root)
+	if errors.Is(err, fs.ErrNotExist) {
+		return "", nil
+	}
 	if err != nil {
-		if errors.Is(err, os.ErrNotExist) {
-			return "", nil
+		return "", err
+	}
+	to := ""
+	if info.Mode()&fs.ModeSymlink != 0 {
+		if to, err = f.disk.linked(f.root); err != nil {
+			return "", err
 		}
-		info, serr := os.Lstat(f.root)
-		if serr != nil {
-			return "", serr
-		}
+	} else {
 		if info.IsDir() {
-			list, rerr := os.ReadDir(f.root)
+			list, rerr := f.disk.list(f.root)
 			if rerr != nil {
 				return "", rerr
 			}
@@ -68,10 +71,11 @@ func (f *folder) current() (string, error) {
 		}
 		return "", fmt.Errorf("%s is there and was not published by this program: name another place, or move it away", f.root)
 	}
-	if filepath.Dir(to) != filepath.Base(f.states()) {
+	to = filepath.ToSlash(to)
+	if path.Dir(to) != path.Base(filepath.ToSlash(f.states())) {
 		return "", fmt.Errorf("%s is a link to %s, which this program has not made: name another place, or move it away", f.root, to)
 	}
-	return filepath.Base(to), nil
+	return path.Base(to), nil
 }
 
 func (f *folder) States(context.Context) ([]State, error) {
@@ -79,9 +83,9 @@ func (f *folder) States(context.Context) ([]State, error) {
 	if err != nil {
 		return nil, err
 	}
-	list, err := os.ReadDir(f.states())
+	list, err := f.disk.list(f.states())
 	if err != nil {
-		if errors.Is(err, os.ErrNotExist) {
+		if errors.Is(err, fs.ErrNotExist) {
 			return nil, nil
 		}
 		return nil, err
@@ -92,10 +96,10 @@ func (f *folder) States(context.Context) ([]State, error) {
 		if !ok {
 			continue
 		}
-		if _, err := os.Stat(filepath.Join(f.states(), id)); err != nil {
+		if !slices.ContainsFunc(list, func(x fs.FileInfo) bool { return x.Name() == id }) {
 			continue
 		}
-		data, err := os.ReadFile(filepath.Join(f.states(), e.Name()))
+		data, err := f.disk.read(f.disk.join(f.states(), e.Name()))
 		if err != nil {
 			return nil, err
 		}
@@ -113,17 +117,17 @@ func (f *folder) States(context.Context) ([]State, error) {
 // tidy takes away what an attempt that did not end has left.
 func (f *folder) tidy() int {
 	n := 0
-	list, _ := os.ReadDir(f.states())
+	list, _ := f.disk.list(f.states())
 	for _, e := range list {
 		if strings.HasSuffix(e.Name(), part) {
-			if os.RemoveAll(filepath.Join(f.states(), e.Name())) == nil {
+			if f.disk.removeAll(f.disk.join(f.states(), e.Name())) == nil {
 				n++
 			}
 			continue
 		}
 		if e.IsDir() { // a whole state, of which nothing is written down yet
-			if _, err := os.Stat(filepath.Join(f.states(), e.Name()+".json")); errors.Is(err, os.ErrNotExist) {
-				if now, err := f.current(); err == nil && now != e.Name() && os.RemoveAll(filepath.Join(f.states(), e.Name())) == nil {
+			if !slices.ContainsFunc(list, func(x fs.FileInfo) bool { return x.Name() == e.Name()+".json" }) {
+				if now, err := f.current(); err == nil && now != e.Name() && f.disk.removeAll(f.disk.join(f.states(), e.Name())) == nil {
 					n++
 				}
 			}
@@ -153,9 +157,9 @@ func (f *folder) Publish(ctx context.Context, src Source, now time.Time, verdict
 		}
 	}
 	s := State{Time: now.UTC(), Verdict: verdict, Files: map[string]string{}}
-	s.ID = idOf(now, func(id string) bool { _, err := os.Lstat(filepath.Join(f.states(), id)); return err == nil })
-	dir := filepath.Join(f.states(), s.ID+part)
-	defer os.RemoveAll(dir) // gone when all went well
+	s.ID = idOf(now, func(id string) bool { _, err := f.disk.info(f.disk.join(f.states(), id)); return err == nil })
+	dir := f.disk.join(f.states(), s.ID+part)
+	defer f.disk.removeAll(dir) // gone when all went well
 	made := map[string]bool{}
 	for _, name := range src.Names {
 		if err := ctx.Err(); err != nil {
@@ -166,9 +170,9 @@ func (f *folder) Publish(ctx context.Context, src Source, now time.Time, verdict
 			return nil, err
 		}
 		s.Files[name], s.Bytes = hashOf(data), s.Bytes+int64(len(data))
-		to := filepath.Join(dir, filepath.FromSlash(name))
-		if up := filepath.Dir(to); !made[up] {
-			if err := os.MkdirAll(up, 0o777); err != nil {
+		to := f.disk.join(dir, name)
+		if up := path.Dir(name); !made[up] {
+			if err := f.disk.mkdir(f.disk.join(dir, up)); err != nil {
 				return nil, fmt.Errorf("%s cannot be written: %w", f.states(), diag.Bare(err))
 			}
 			made[up] = true
@@ -183,13 +187,13 @@ func (f *folder) Publish(ctx context.Context, src Source, now time.Time, verdict
 			}
 			sent.Mended = append(sent.Mended, name)
 		}
-		if err := put(to, data); err != nil {
+		if err := f.disk.write(to, data); err != nil {
 			return nil, fmt.Errorf("%s: %s cannot be written: %w; what is seen there is as it was", f.root, name, diag.Bare(err))
 		}
 		sent.Changed = append(sent.Changed, name)
 	}
 	for _, name := range sent.Changed { // what was sent is what lies there
-		data, err := os.ReadFile(filepath.Join(dir, filepath.FromSlash(name)))
+		data, err := f.disk.read(f.disk.join(dir, name))
 		if err != nil || hashOf(data) != s.Files[name] {
 			return nil, fmt.Errorf("%s: %s is not there as it was sent; what is seen there is as it was", f.root, name)
 		}
@@ -209,17 +213,17 @@ func (f *folder) Publish(ctx context.Context, src Source, now time.Time, verdict
 	if err := f.at("name"); err != nil {
 		return nil, err
 	}
-	if err := os.Rename(dir, filepath.Join(f.states(), s.ID)); err != nil {
+	if err := f.disk.rename(dir, f.disk.join(f.states(), s.ID)); err != nil {
 		return nil, err
 	}
 	text, _ := json.MarshalIndent(s, "", "  ")
 	if err := f.at("note"); err != nil {
 		return nil, err
 	}
-	if err := put(filepath.Join(f.states(), s.ID+".json"+part), append(text, '\n')); err != nil {
+	if err := f.disk.write(f.disk.join(f.states(), s.ID+".json"+part), append(text, '\n')); err != nil {
 		return nil, err
 	}
-	if err := os.Rename(filepath.Join(f.states(), s.ID+".json"+part), filepath.Join(f.states(), s.ID+".json")); err != nil {
+	if err := f.disk.rename(f.disk.join(f.states(), s.ID+".json"+part), f.disk.join(f.states(), s.ID+".json")); err != nil {
 		return nil, err
 	}
 	if err := f.show(s.ID); err != nil {
@@ -230,30 +234,21 @@ func (f *folder) Publish(ctx context.Context, src Source, now time.Time, verdict
 	return sent, nil
 }
 
-// again makes a file of the state before stand in a new one, when it lies there as it was.
+// again makes a file of the state before stand in a new one, when it lies there as it was. On a server its size is
+// asked for: reading it would cost as much as sending it.
 func (f *folder) again(id, name, to string, data []byte) bool {
-	from := filepath.Join(f.states(), id, filepath.FromSlash(name))
-	info, err := os.Stat(from)
+	from := f.disk.join(f.states(), id, name)
+	info, err := f.disk.info(from)
 	if err != nil || info.Size() != int64(len(data)) {
 		return false
 	}
-	was, err := os.ReadFile(from)
-	if err != nil || string(was) != string(data) { // somebody has changed it there
-		return false
+	if !f.disk.far() {
+		was, err := f.disk.read(from)
+		if err != nil || string(was) != string(data) { // somebody has changed it there
+			return false
+		}
 	}
-	return os.Link(from, to) == nil
-}
-
-// put writes a file that is on the disk when it returns.
-func put(to string, data []byte) error {
-	file, err := os.Create(to)
-	if err != nil {
-		return err
-	}
-	if _, err = file.Write(data); err == nil {
-		err = file.Sync()
-	}
-	return errors.Join(err, file.Close())
+	return f.disk.share(from, to) == nil
 }
 
 // show makes a state what readers see.
@@ -261,25 +256,25 @@ func (f *folder) show(id string) error {
 	if err := f.at("show"); err != nil {
 		return err
 	}
-	link := filepath.Join(f.states(), "to"+part)
-	_ = os.Remove(link)
-	if err := os.Symlink(filepath.Join(filepath.Base(f.states()), id), link); err != nil {
+	link := f.disk.join(f.states(), "to"+part)
+	_ = f.disk.remove(link)
+	if err := f.disk.symlink(path.Base(filepath.ToSlash(f.states()))+"/"+id, link); err != nil {
 		return fmt.Errorf("%s: this disk has no links, by which a new state shows in one step: %w", f.root, diag.Bare(err))
 	}
-	if info, err := os.Lstat(f.root); err == nil && info.IsDir() { // it is empty
-		if err := os.Remove(f.root); err != nil {
+	if info, err := f.disk.info(f.root); err == nil && info.IsDir() { // it is empty
+		if err := f.disk.remove(f.root); err != nil {
 			return err
 		}
 	}
-	return os.Rename(link, f.root)
+	return f.disk.rename(link, f.root)
 }
 
 // forget takes the oldest states away, never one that is seen.
 func (f *folder) forget(list []State) {
 	for i, s := range list {
 		if i+1 >= Kept && !s.Current {
-			_ = os.Remove(filepath.Join(f.states(), s.ID+".json"))
-			_ = os.RemoveAll(filepath.Join(f.states(), s.ID))
+			_ = f.disk.remove(f.disk.join(f.states(), s.ID+".json"))
+			_ = f.disk.removeAll(f.disk.join(f.states(), s.ID))
 		}
 	}
 }
@@ -299,12 +294,10 @@ func (f *folder) Back(ctx context.Context, id string) (State, error) {
 		return s, err
 	}
 	for name, hash := range s.Files {
-		file, err := os.Open(filepath.Join(f.states(), s.ID, filepath.FromSlash(name)))
-		if err != nil {
+		data, err := f.disk.read(f.disk.join(f.states(), s.ID, name))
+		if errors.Is(err, fs.ErrNotExist) {
 			return s, fmt.Errorf("the state %s is not whole: %s is missing there", s.ID, name)
 		}
-		data, err := io.ReadAll(file)
-		file.Close()
 		if err != nil || hashOf(data) != hash {
 			return s, fmt.Errorf("the state %s is not as it was published: somebody has changed %s there", s.ID, name)
 		}

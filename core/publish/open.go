@@ -2,6 +2,7 @@ package publish
 
 import (
 	"fmt"
+	"os"
 	"path/filepath"
 	"strings"
 )
@@ -10,6 +11,17 @@ import (
 // somebody else has changed at a place that can tell.
 func Open(p Place, dir, cache string, over bool) (Target, error) {
 	where := p.Where
+	if p.Kind == "sftp" {
+		u, err := parseServer("sftp:" + where)
+		if err != nil {
+			return nil, err
+		}
+		home, err := os.UserHomeDir()
+		if err != nil {
+			return nil, err
+		}
+		return &server{url: u, home: home}, nil
+	}
 	if p.Kind == "git" {
 		if !strings.Contains(where, "://") && !strings.Contains(where, "@") && !filepath.IsAbs(where) {
 			where = filepath.Join(dir, filepath.FromSlash(where))
@@ -25,7 +37,7 @@ func Open(p Place, dir, cache string, over bool) (Target, error) {
 	if p.Kind == "archive" {
 		return &archive{file: where}, nil
 	}
-	return &folder{root: where}, nil
+	return &folder{disk: here{}, root: where}, nil
 }
 
 // outside refuses a place in the site's folder, or one that holds it.

@@ -8,13 +8,14 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"net/url"
 	"slices"
 	"strings"
 	"time"
 )
 
 // Kinds are the kinds of places.
-var Kinds = []string{"folder", "archive", "git"}
+var Kinds = []string{"folder", "sftp", "git", "archive"}
 
 // Place is where a site is published.
 type Place struct {
@@ -31,7 +32,7 @@ func ParsePlace(name, text string) (Place, error) {
 		return Place{}, fmt.Errorf("place %s: "+format, append([]any{name}, args...)...)
 	}
 	if !ok || !slices.Contains(Kinds, kind) {
-		return bad("%q is none: it begins with its kind, folder:, archive: or git:", text)
+		return bad("%q is none: it begins with its kind, folder:, sftp:, git: or archive:", text)
 	}
 	p := Place{Name: name, Kind: kind, Where: where}
 	if at := strings.LastIndexByte(where, '#'); kind == "git" && at >= 0 {
@@ -44,11 +45,17 @@ func ParsePlace(name, text string) (Place, error) {
 		return bad("a repository needs the name of a branch: git:%s#pages", p.Where)
 	case kind == "git" && strings.HasPrefix(p.Where, "-"):
 		return bad("%q is no repository", p.Where)
+	case kind == "sftp":
+		if _, err := parseServer("sftp:" + where); err != nil {
+			return bad("%w", err)
+		}
 	case kind == "archive" && !strings.HasSuffix(p.Where, ".zip") && !strings.HasSuffix(p.Where, ".tar.gz"):
 		return bad("an archive ends in .zip or .tar.gz")
 	}
-	if user, rest, ok := strings.Cut(p.Where, "@"); ok && strings.Contains(user, ":") && strings.Contains(p.Where, "://") && strings.Count(user, ":") > 1 {
-		return bad("a password in the address would lie open in ziegel.yaml: take it out before @%s, and let an agent or a key answer", rest)
+	if u, err := url.Parse(p.Where); kind == "git" && err == nil && u.User != nil {
+		if _, has := u.User.Password(); has {
+			return bad("a password would lie open in ziegel.yaml: take it out, and let an agent or a helper of git answer")
+		}
 	}
 	return p, nil
 }

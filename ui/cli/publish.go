@@ -29,7 +29,11 @@ func (a *app) publishCmd() *cobra.Command {
 		Long: `Publish builds the site, shows what decides, and sends what has changed to a place
 that ziegel.yaml names:
 
-  places: {live: "folder:../out", pages: "git:git@host:site.git#pages", file: "archive:../site.zip"}
+  places:
+    live: "sftp://ines@host/var/www/site"
+    near: "folder:../out"
+    pages: "git:git@host:site.git#pages"
+    file: "archive:../site.zip"
 
 Errors and warnings of the check, samples, missing descriptions, links to nowhere,
 weight over the budget (budget: {page: 300 kB}), open comments and blocks that
@@ -101,7 +105,7 @@ func placeNamed(e *project.Project, name string, over bool) (publish.Target, err
 				return target, nil
 			}
 		}
-		return nil, diag.Problems{e.Site.File.Problem(p.Node, "wrong-place", err.Error(), "folder:DIR, archive:FILE.zip or git:REPOSITORY#BRANCH", "")}
+		return nil, diag.Problems{e.Site.File.Problem(p.Node, "wrong-place", err.Error(), "sftp://USER@HOST/DIR, folder:DIR, git:REPOSITORY#BRANCH or archive:FILE.zip", "")}
 	}
 	if len(names) == 0 {
 		return nil, fmt.Errorf("the site names no places yet: places: {%s: folder:../out} in ziegel.yaml", name)
