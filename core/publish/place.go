@@ -60,6 +60,23 @@ func ParsePlace(name, text string) (Place, error) {
 	return p, nil
 }
 
+// parseServer reads sftp://ines@host:22/var/www/out.
+func parseServer(text string) (*url.URL, error) {
+	u, err := url.Parse(text)
+	switch {
+	case err != nil:
+		return nil, errors.New("this is no address: sftp://ines@host/var/www/out")
+	case u.Hostname() == "" || u.User.Username() == "":
+		return nil, errors.New("a server needs a user and a name: sftp://ines@host/var/www/out")
+	case len(strings.Trim(u.Path, "/")) == 0:
+		return nil, errors.New("a server needs a folder: sftp://ines@host/var/www/out")
+	}
+	if _, has := u.User.Password(); has {
+		return nil, errors.New("a password would lie open in ziegel.yaml: take it out, and let an agent or a key answer")
+	}
+	return u, nil
+}
+
 // State is one published state.
 type State struct {
 	ID      string            `json:"id"`
