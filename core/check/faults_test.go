@@ -63,3 +63,16 @@ func TestPagesThatHideTheirRoot(t *testing.T) {
 		}
 	}
 }
+
+// Letters of inline boxes are cut, and scrolled, by the boxes around them as those of any other box are.
+func TestLettersOfInlineBoxesInRowsThatScroll(t *testing.T) {
+	row := `<style>body{margin:0}.g{background:#123;color:#fff;width:200px}.r{overflow:%s;white-space:nowrap}</style><div class=g><div class=r><b>%s</b></div></div>`
+	names := strings.Repeat("Tarn Sailing Club ", 8)
+	for overflow, want := range map[string]bool{"auto": false, "visible": true} {
+		found := false
+		for _, f := range reportOn(t, fmt.Sprintf(row, overflow, names), 400, 400).Findings {
+			found = found || f.Rule == "content-hangs-out"
+		}
+		assert.Equal(t, want, found, overflow)
+	}
+}

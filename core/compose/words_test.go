@@ -52,3 +52,11 @@ func TestEveryLanguageHasEveryWord(t *testing.T) {
 		}
 	}
 }
+
+// A button whose word a page leaves out keeps that of its language: without it nothing would open the menu.
+func TestAButtonWithoutItsWordKeepsOne(t *testing.T) {
+	html, problems := built(t, "title: H\nblocks:\n  - {name: menu, section: nav/bar, without: [menu-label, close-label]}\n", "language: de\n")
+	assert.Empty(t, problems)
+	assert.Contains(t, html, ">Menü</span>")
+	assert.Contains(t, html, ">Schließen</span>")
+}
