@@ -42,7 +42,12 @@ func shell(t *testing.T, home string) int {
 	require.NoError(t, err)
 	port := l.Addr().(*net.TCPAddr).Port
 	l.Close()
-	config := fmt.Sprintf("Port %d\nListenAddress 127.0.0.1\nHostKey %s/host\nAuthorizedKeysFile %s/authorized\nStrictModes no\nUsePAM no\nPasswordAuthentication no\nPermitRootLogin yes\nPidFile none\nSubsystem sftp internal-sftp\n", port, dir, dir)
+	config := fmt.Sprintf(
+		"Port %d\nListenAddress 127.0.0.1\nHostKey %s/host\nAuthorizedKeysFile %s/authorized\nStrictModes no\nUsePAM no\nPasswordAuthentication no\nPermitRootLogin yes\nPidFile none\nSubsystem sftp internal-sftp\n",
+		port,
+		dir,
+		dir,
+	)
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "config"), []byte(config), 0o600))
 	var said bytes.Buffer
 	cmd := exec.Command(daemon, "-D", "-e", "-f", filepath.Join(dir, "config"))
@@ -57,7 +62,14 @@ func shell(t *testing.T, home string) int {
 		return err == nil
 	}, 10*time.Second, 20*time.Millisecond, "the server does not answer: %s", &said)
 	f := strings.Fields(host)
-	require.NoError(t, os.WriteFile(filepath.Join(home, ".ssh", "known_hosts"), []byte(fmt.Sprintf("[127.0.0.1]:%d %s %s\n", port, f[0], f[1])), 0o600))
+	require.NoError(
+		t,
+		os.WriteFile(
+			filepath.Join(home, ".ssh", "known_hosts"),
+			[]byte(fmt.Sprintf("[127.0.0.1]:%d %s %s\n", port, f[0], f[1])),
+			0o600,
+		),
+	)
 	return port
 }
 
@@ -78,7 +90,14 @@ func TestPublishingToAServer(t *testing.T) {
 	run := func(code int, args ...string) string {
 		t.Helper()
 		var out bytes.Buffer
-		require.Equal(t, code, cli.Run(append(args, "--site", dir), strings.NewReader(""), &out, &out), "%v: %s", args, &out)
+		require.Equal(
+			t,
+			code,
+			cli.Run(append(args, "--site", dir), strings.NewReader(""), &out, &out),
+			"%v: %s",
+			args,
+			&out,
+		)
 		return out.String()
 	}
 	var made bytes.Buffer
@@ -90,8 +109,18 @@ func TestPublishingToAServer(t *testing.T) {
 		require.NoError(t, err)
 		require.NoError(t, f.Close())
 	}
-	add(fmt.Sprintf("places: {live: %q, shut: %q, other: %q, gone: \"sftp://ines@127.0.0.1:1/out\"}\n", fmt.Sprintf("sftp://%s@127.0.0.1:%d%s", me.Username, port, root),
-		fmt.Sprintf("sftp://%s@127.0.0.1:%d/proc/out", me.Username, port), fmt.Sprintf("sftp://nobody-here@127.0.0.1:%d/tmp/out", port)))
+	add(
+		fmt.Sprintf(
+			"places: {live: %q, shut: %q, other: %q, gone: \"sftp://ines@127.0.0.1:1/out\"}\n",
+			fmt.Sprintf("sftp://%s@127.0.0.1:%d%s", me.Username, port, root),
+			fmt.Sprintf(
+				"sftp://%s@127.0.0.1:%d/proc/out",
+				me.Username,
+				port,
+			),
+			fmt.Sprintf("sftp://nobody-here@127.0.0.1:%d/tmp/out", port),
+		),
+	)
 
 	assert.Contains(t, run(0, "publish", "live"), "22 files sent")
 	page := func() string {
@@ -115,10 +144,19 @@ func TestPublishingToAServer(t *testing.T) {
 	// what stands in the way
 	lock := filepath.Join(filepath.Dir(root), "out.states", ".lock")
 	require.NoError(t, os.WriteFile(lock, nil, 0o666))
-	assert.Contains(t, run(2, "publish", "live", "--back", "--state", "x"), "somebody is publishing there, or was cut short")
+	assert.Contains(
+		t,
+		run(2, "publish", "live", "--back", "--state", "x"),
+		"somebody is publishing there, or was cut short",
+	)
 	old := time.Now().Add(-time.Hour)
 	require.NoError(t, os.Chtimes(lock, old, old))
-	assert.Contains(t, run(2, "publish", "live", "--back", "--state", "x"), "there is no state x", "a lock that nobody renews is taken away")
+	assert.Contains(
+		t,
+		run(2, "publish", "live", "--back", "--state", "x"),
+		"there is no state x",
+		"a lock that nobody renews is taken away",
+	)
 	assert.Contains(t, run(2, "publish", "shut"), "cannot be written")
 	assert.Contains(t, run(2, "publish", "other"), "does not let nobody-here in with id_ed25519")
 	assert.Contains(t, run(2, "publish", "gone"), "127.0.0.1:1 cannot be reached")
@@ -128,7 +166,14 @@ func TestPublishingToAServer(t *testing.T) {
 	require.NoError(t, err, string(out))
 	pub, err := os.ReadFile(other + ".pub")
 	require.NoError(t, err)
-	require.NoError(t, os.WriteFile(known, []byte(fmt.Sprintf("[127.0.0.1]:%d %s\n", port, strings.Join(strings.Fields(string(pub))[:2], " "))), 0o600))
+	require.NoError(
+		t,
+		os.WriteFile(
+			known,
+			[]byte(fmt.Sprintf("[127.0.0.1]:%d %s\n", port, strings.Join(strings.Fields(string(pub))[:2], " "))),
+			0o600,
+		),
+	)
 	assert.Contains(t, run(2, "publish", "live"), "shows another key than")
 	require.NoError(t, os.WriteFile(known, nil, 0o600))
 	assert.Contains(t, run(2, "publish", "live"), "is not in")

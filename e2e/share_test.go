@@ -43,14 +43,35 @@ func TestAClientCommentsByKeyboard(t *testing.T) {
 		// the name is reached by the tab key; the page in its frame is passed on the way
 		hops := 0
 		for ; hops < 60; hops++ {
-			at, err := browser.Keys(ctx, file, width, []string{strings.Repeat("\t", 20+hops)}, "document.activeElement.id")
+			at, err := browser.Keys(
+				ctx,
+				file,
+				width,
+				[]string{strings.Repeat("\t", 20+hops)},
+				"document.activeElement.id",
+			)
 			require.NoError(t, err)
 			if at == "name" {
 				break
 			}
 		}
 		require.Less(t, hops, 60, "the form is reached by keyboard at %d px", width)
-		said, err := browser.Keys(ctx, file, width, []string{strings.Repeat("\t", 20+hops), "Mara Toft", "\t", "all of reasons", "\t", "Larger icons?", "\t", "\r"}, "whole()")
+		said, err := browser.Keys(
+			ctx,
+			file,
+			width,
+			[]string{
+				strings.Repeat("\t", 20+hops),
+				"Mara Toft",
+				"\t",
+				"all of reasons",
+				"\t",
+				"Larger icons?",
+				"\t",
+				"\r",
+			},
+			"whole()",
+		)
 		require.NoError(t, err)
 		doc, err := comments.Read("mara.json", []byte(said))
 		require.NoError(t, err)

@@ -202,7 +202,9 @@ func Read(file string, data []byte) (*Document, error) {
 		case ids[a.ID]:
 			return nil, bad("has the id of another one, " + a.ID)
 		case !slices.Contains([]string{"commenting", "replying", "assessing"}, a.Motivation):
-			return nil, bad(fmt.Sprintf("has the motivation %q: it is commenting, replying or assessing", a.Motivation))
+			return nil, bad(
+				fmt.Sprintf("has the motivation %q: it is commenting, replying or assessing", a.Motivation),
+			)
 		case strings.TrimSpace(a.Body.Value) == "":
 			return nil, bad("says nothing")
 		case a.Motivation == "commenting" && a.Target.Source == "":
@@ -346,7 +348,10 @@ func Threads(files []*File) []*Thread {
 		}
 	}
 	slices.SortStableFunc(out, func(a, b *Thread) int {
-		return cmp.Or(cmp.Compare(cmp.Or(a.Number, 1<<30), cmp.Or(b.Number, 1<<30)), strings.Compare(a.Created, b.Created))
+		return cmp.Or(
+			cmp.Compare(cmp.Or(a.Number, 1<<30), cmp.Or(b.Number, 1<<30)),
+			strings.Compare(a.Created, b.Created),
+		)
 	})
 	return out
 }

@@ -19,7 +19,10 @@ const one = `{"id":"urn:uuid:1","type":"Annotation","motivation":"commenting","c
 "created":"2026-03-01T10:00:00Z","body":{"type":"TextualBody","value":"Larger?"},"target":{"source":"home","selector":{"type":"FragmentSelector","value":"plans.card[2]"}}}`
 
 func document(items ...string) string {
-	return `{"@context":"http://www.w3.org/ns/anno.jsonld","type":"AnnotationPage","items":[` + strings.Join(items, ",") + `]}`
+	return `{"@context":"http://www.w3.org/ns/anno.jsonld","type":"AnnotationPage","items":[` + strings.Join(
+		items,
+		",",
+	) + `]}`
 }
 
 func TestDocumentsAreRead(t *testing.T) {
@@ -65,10 +68,23 @@ func TestThreads(t *testing.T) {
 		return `{"id":"` + id + `","type":"Annotation","motivation":"` + motivation + `","created":"` + when + `","body":{"type":"TextualBody","value":"` + value + `"},"target":"` + of + `"}`
 	}
 	dir := fstest.MapFS{
-		"reviews/a.json": {Data: []byte(document(one, reply("r2", "r1", "replying", "second", "2026-03-03T00:00:00Z")))},
-		"reviews/b.json": {Data: []byte(document(reply("r1", "urn:uuid:1", "replying", "first", "2026-03-02T00:00:00Z"),
-			reply("d2", "urn:uuid:1", "assessing", "open", "2026-03-05T00:00:00Z"), reply("d1", "urn:uuid:1", "assessing", "done", "2026-03-04T00:00:00Z"),
-			reply("lost", "nothing", "replying", "to nobody", "2026-03-04T00:00:00Z")))},
+		"reviews/a.json": {
+			Data: []byte(document(one, reply("r2", "r1", "replying", "second", "2026-03-03T00:00:00Z"))),
+		},
+		"reviews/b.json": {
+			Data: []byte(document(
+				reply("r1", "urn:uuid:1", "replying", "first", "2026-03-02T00:00:00Z"),
+				reply(
+					"d2",
+					"urn:uuid:1",
+					"assessing",
+					"open",
+					"2026-03-05T00:00:00Z",
+				),
+				reply("d1", "urn:uuid:1", "assessing", "done", "2026-03-04T00:00:00Z"),
+				reply("lost", "nothing", "replying", "to nobody", "2026-03-04T00:00:00Z"),
+			)),
+		},
 		"reviews/broken.json": {Data: []byte("{")},
 		"reviews/notes.txt":   {Data: []byte("not mine")},
 	}
@@ -85,7 +101,10 @@ func TestThreads(t *testing.T) {
 	assert.Equal(t, []string{"somebody: first", "somebody: second"}, said)
 	comments.NumberAll(files)
 	assert.Equal(t, 1, threads[0].Number)
-	threads[0].File.Items = append(threads[0].File.Items, comments.Answer(threads[0], "x", "Larkspan", "assessing", "done", time.Date(2026, 3, 6, 0, 0, 0, 0, time.UTC)))
+	threads[0].File.Items = append(
+		threads[0].File.Items,
+		comments.Answer(threads[0], "x", "Larkspan", "assessing", "done", time.Date(2026, 3, 6, 0, 0, 0, 0, time.UTC)),
+	)
 	assert.True(t, comments.Threads(files)[0].Done)
 	none, err := comments.Kept(fstest.MapFS{})
 	require.NoError(t, err)
@@ -95,7 +114,10 @@ func TestThreads(t *testing.T) {
 func TestMergingKeepsWhatIsThere(t *testing.T) {
 	a, err := comments.Read("a", []byte(document(one)))
 	require.NoError(t, err)
-	b, err := comments.Read("b", []byte(document(strings.Replace(one, "Larger?", "Smaller?", 1), strings.Replace(one, "uuid:1", "uuid:2", 1))))
+	b, err := comments.Read(
+		"b",
+		[]byte(document(strings.Replace(one, "Larger?", "Smaller?", 1), strings.Replace(one, "uuid:1", "uuid:2", 1))),
+	)
 	require.NoError(t, err)
 	a.Items[0].Number = 7
 	assert.Equal(t, 1, a.Merge(b))
@@ -129,7 +151,11 @@ func TestPlacesAreFoundAgain(t *testing.T) {
 			}
 			return ", price: " + s
 		}
-		return "  - {name: " + name + ", section: " + section + ", content: {heading: H, items: [{title: " + first + price("5") + "}, {title: " + second + price("6") + "}]}}\n"
+		return "  - {name: " + name + ", section: " + section + ", content: {heading: H, items: [{title: " + first + price(
+			"5",
+		) + "}, {title: " + second + price(
+			"6",
+		) + "}]}}\n"
 	}
 	for _, x := range []struct{ what, blocks, place, quote, found, state string }{
 		{"as it was", plans("pricing/plans", "plans", "Small", "Large"), "plans.title[2]", "Large", "plans.title[2]", ""},

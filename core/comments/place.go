@@ -48,7 +48,11 @@ func (p *Page) Find(t Target) Found {
 	if root == nil { // its words may stand in another block
 		for _, name := range p.blocks {
 			if quote != "" && strings.Contains(flat(textOf(p.root[name])), quote) {
-				return Found{Pin: Pin{Block: name}, Text: quote, State: "the block " + pin.Block + " is gone; its words stand in " + name}
+				return Found{
+					Pin:   Pin{Block: name},
+					Text:  quote,
+					State: "the block " + pin.Block + " is gone; its words stand in " + name,
+				}
 			}
 		}
 		return Found{Pin: pin, State: "the block " + pin.Block + " is gone"}
@@ -86,7 +90,11 @@ func (p *Page) Find(t Target) Found {
 			return Found{Pin: found, Text: quote}
 		}
 	}
-	return Found{Pin: Pin{Block: pin.Block}, Text: flat(textOf(root)), State: "the part " + strings.TrimPrefix(pin.String(), pin.Block+".") + " is gone; it said: " + quote}
+	return Found{
+		Pin:   Pin{Block: pin.Block},
+		Text:  flat(textOf(root)),
+		State: "the part " + strings.TrimPrefix(pin.String(), pin.Block+".") + " is gone; it said: " + quote,
+	}
 }
 
 func partsOf(root *html.Node, part string) []*html.Node {

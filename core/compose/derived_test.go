@@ -57,7 +57,11 @@ func TestShares(t *testing.T) {
 		{"{figure: \"0.125\"}, {figure: \"0,5\"}", []string{"25.0", "100.0"}},
 		{"{figure: 150 %}, {figure: 10 %}", []string{"100.0", "10.0"}},
 	} {
-		html, problems := built(t, "title: H\nblocks:\n  - {name: b, section: statistics/bars, content: {items: ["+x.figures+"]}}\n", "")
+		html, problems := built(
+			t,
+			"title: H\nblocks:\n  - {name: b, section: statistics/bars, content: {items: ["+x.figures+"]}}\n",
+			"",
+		)
 		require.Empty(t, problems)
 		var got []string
 		for _, m := range regexp.MustCompile(`--share: ([\d.]+)`).FindAllStringSubmatch(html, -1) {
@@ -69,8 +73,12 @@ func TestShares(t *testing.T) {
 
 // Two blocks of one section have choices of their own; in a form a choice keeps its name, by which it is sent.
 func TestChoicesOfTwoBlocks(t *testing.T) {
-	html, _ := built(t, "title: H\nblocks:\n  - {name: a, section: features/tabs}\n  - {name: b, section: features/tabs}\n"+
-		"  - {name: c, section: features/fold}\n  - {name: d, section: gallery/zoom}\n", "")
+	html, _ := built(
+		t,
+		"title: H\nblocks:\n  - {name: a, section: features/tabs}\n  - {name: b, section: features/tabs}\n"+
+			"  - {name: c, section: features/fold}\n  - {name: d, section: gallery/zoom}\n",
+		"",
+	)
 	assert.Contains(t, html, `name="a-tab"`)
 	assert.Contains(t, html, `name="b-tab"`)
 	assert.Contains(t, html, `<details class="features-fold__fold" name="c-folds"`)
@@ -97,7 +105,11 @@ func TestFrames(t *testing.T) {
 		{"video/frame", "frame", "javascript:alert(1)", "", "", "dead-link: \"javascript:alert(1)\" is no address that a page may link to | "},
 		{"video/file", "film", "media/none.mp4", "", "", "dead-link: there is no file media/none.mp4 | "},
 	} {
-		html, problems := built(t, "title: H\nblocks:\n  - {name: a, section: "+x.section+", content: {"+x.field+": "+x.value+"}}\n", x.more)
+		html, problems := built(
+			t,
+			"title: H\nblocks:\n  - {name: a, section: "+x.section+", content: {"+x.field+": "+x.value+"}}\n",
+			x.more,
+		)
 		if x.problem == "" {
 			assert.Empty(t, problems)
 			assert.Contains(t, html, x.attr)

@@ -67,7 +67,13 @@ func TakeComments(p *Plan, name string, data []byte) (*Taken, error) {
 	into.Merge(fresh)
 	comments.NumberAll(files)
 	p.keepComments(files)
-	p.Done = fmt.Sprintf("took %s and %s from %s into %s", diag.Plural(out.Comment, "comment"), diag.Plural(out.Answers, "answer"), name, out.File)
+	p.Done = fmt.Sprintf(
+		"took %s and %s from %s into %s",
+		diag.Plural(out.Comment, "comment"),
+		diag.Plural(out.Answers, "answer"),
+		name,
+		out.File,
+	)
 	if out.Known > 0 {
 		p.Done += fmt.Sprintf("; %d were here", out.Known)
 	}
@@ -143,9 +149,17 @@ func AnswerComment(p *Plan, number int, by, answer, mark string, now time.Time, 
 	}
 	switch {
 	case len(threads) == 0:
-		return fmt.Errorf("there is no comment %d: nobody has said anything yet (`ziegel share --take FILE` takes comments)", number)
+		return fmt.Errorf(
+			"there is no comment %d: nobody has said anything yet (`ziegel share --take FILE` takes comments)",
+			number,
+		)
 	case t == nil:
-		return fmt.Errorf("there is no comment %d; they go from %d to %d", number, threads[0].Number, threads[len(threads)-1].Number)
+		return fmt.Errorf(
+			"there is no comment %d; they go from %d to %d",
+			number,
+			threads[0].Number,
+			threads[len(threads)-1].Number,
+		)
 	case mark == "done" && t.Done && answer == "":
 		return fmt.Errorf("comment %d is done already; `ziegel todo --open %d` opens it again", number, number)
 	case mark == "open" && !t.Done:

@@ -57,7 +57,13 @@ func OpenTrade(shipped fs.FS, name string) (*Trade, error) {
 	if err := problems.Err(); err != nil {
 		return nil, err
 	}
-	t := &Trade{Name: name, Summary: f.Root.Get("summary").Str(), words: f.Root, shown: map[string][]picture{}, shipped: shipped}
+	t := &Trade{
+		Name:    name,
+		Summary: f.Root.Get("summary").Str(),
+		words:   f.Root,
+		shown:   map[string][]picture{},
+		shipped: shipped,
+	}
 	for _, list := range []string{"pictures", "people"} {
 		if v := f.Root.Get(list); v != nil {
 			for _, x := range v.Items {
@@ -238,7 +244,10 @@ func (w *telling) draw(n *html.Node, name string) {
 	if err != nil {
 		return
 	}
-	nodes, err := html.ParseFragment(bytes.NewReader(data), &html.Node{Type: html.ElementNode, Data: "div", DataAtom: atom.Div})
+	nodes, err := html.ParseFragment(
+		bytes.NewReader(data),
+		&html.Node{Type: html.ElementNode, Data: "div", DataAtom: atom.Div},
+	)
 	if err != nil || len(nodes) == 0 {
 		return
 	}

@@ -18,7 +18,9 @@ import (
 )
 
 // workshop are words of the kite workshop whose samples the sections have in their files.
-var workshop = regexp.MustCompile(`(?i)\b(kites?|larkspan|sailcloth|spars?|bridles?|reels?|rokkaku|delta|sew[sn]?|sewing|sewed|tail|fly|flies|flown|loft|tutors?)\b`)
+var workshop = regexp.MustCompile(
+	`(?i)\b(kites?|larkspan|sailcloth|spars?|bridles?|reels?|rokkaku|delta|sew[sn]?|sewing|sewed|tail|fly|flies|flown|loft|tutors?)\b`,
+)
 
 // A site of another trade shows nothing of the workshop: every sample of every section is told anew.
 func TestTradesTellEverySection(t *testing.T) {
@@ -66,7 +68,9 @@ sections: {hero/b: {heading: Of b}}
 	for _, n := range []string{"a", "b"} {
 		files["sections/hero/"+n+"/section.html"] = &fstest.MapFile{Data: []byte(section)}
 		files["sections/hero/"+n+"/section.css"] = &fstest.MapFile{}
-		files["sections/hero/"+n+"/section.yaml"] = &fstest.MapFile{Data: []byte("name: hero/" + n + "\nkind: hero\nsummary: s\n")}
+		files["sections/hero/"+n+"/section.yaml"] = &fstest.MapFile{
+			Data: []byte("name: hero/" + n + "\nkind: hero\nsummary: s\n"),
+		}
 	}
 	lib, problems := library.Load("sections", files)
 	require.NoError(t, problems.Err())

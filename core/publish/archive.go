@@ -93,7 +93,10 @@ func (a *archive) Publish(ctx context.Context, src Source, now time.Time, verdic
 		return nil, err
 	}
 	s := State{Time: now.UTC(), Verdict: verdict, Files: map[string]string{}, Current: true}
-	s.ID = idOf(now, func(id string) bool { _, err := os.Stat(filepath.Join(a.states(), id+a.end())); return err == nil })
+	s.ID = idOf(
+		now,
+		func(id string) bool { _, err := os.Stat(filepath.Join(a.states(), id+a.end())); return err == nil },
+	)
 	sent := &Sent{}
 	old := map[string]string{}
 	for _, x := range list {
@@ -175,7 +178,9 @@ func (a *archive) pack(ctx context.Context, src Source, s *State, now time.Time)
 		}
 		s.Files[name], s.Bytes = hashOf(data), s.Bytes+int64(len(data))
 		if a.end() == ".zip" {
-			w, err := zipped.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Deflate, Modified: now.UTC().Truncate(2 * time.Second)})
+			w, err := zipped.CreateHeader(
+				&zip.FileHeader{Name: name, Method: zip.Deflate, Modified: now.UTC().Truncate(2 * time.Second)},
+			)
 			if err == nil {
 				_, err = w.Write(data)
 			}
@@ -184,7 +189,9 @@ func (a *archive) pack(ctx context.Context, src Source, s *State, now time.Time)
 			}
 			continue
 		}
-		err = tarred.WriteHeader(&tar.Header{Name: name, Mode: 0o644, Size: int64(len(data)), ModTime: now.UTC().Truncate(time.Second)})
+		err = tarred.WriteHeader(
+			&tar.Header{Name: name, Mode: 0o644, Size: int64(len(data)), ModTime: now.UTC().Truncate(time.Second)},
+		)
 		if err == nil {
 			_, err = tarred.Write(data)
 		}

@@ -73,7 +73,11 @@ func (f *folder) current() (string, error) {
 	}
 	to = filepath.ToSlash(to)
 	if path.Dir(to) != path.Base(filepath.ToSlash(f.states())) {
-		return "", fmt.Errorf("%s is a link to %s, which this program has not made: name another place, or move it away", f.root, to)
+		return "", fmt.Errorf(
+			"%s is a link to %s, which this program has not made: name another place, or move it away",
+			f.root,
+			to,
+		)
 	}
 	return path.Base(to), nil
 }
@@ -127,7 +131,8 @@ func (f *folder) tidy() int {
 		}
 		if e.IsDir() { // a whole state, of which nothing is written down yet
 			if !slices.ContainsFunc(list, func(x fs.FileInfo) bool { return x.Name() == e.Name()+".json" }) {
-				if now, err := f.current(); err == nil && now != e.Name() && f.disk.removeAll(f.disk.join(f.states(), e.Name())) == nil {
+				if now, err := f.current(); err == nil && now != e.Name() &&
+					f.disk.removeAll(f.disk.join(f.states(), e.Name())) == nil {
 					n++
 				}
 			}
@@ -188,7 +193,12 @@ func (f *folder) Publish(ctx context.Context, src Source, now time.Time, verdict
 			sent.Mended = append(sent.Mended, name)
 		}
 		if err := f.disk.write(to, data); err != nil {
-			return nil, fmt.Errorf("%s: %s cannot be written: %w; what is seen there is as it was", f.root, name, diag.Bare(err))
+			return nil, fmt.Errorf(
+				"%s: %s cannot be written: %w; what is seen there is as it was",
+				f.root,
+				name,
+				diag.Bare(err),
+			)
 		}
 		sent.Changed = append(sent.Changed, name)
 	}
@@ -259,7 +269,11 @@ func (f *folder) show(id string) error {
 	link := f.disk.join(f.states(), "to"+part)
 	_ = f.disk.remove(link)
 	if err := f.disk.symlink(path.Base(filepath.ToSlash(f.states()))+"/"+id, link); err != nil {
-		return fmt.Errorf("%s: this disk has no links, by which a new state shows in one step: %w", f.root, diag.Bare(err))
+		return fmt.Errorf(
+			"%s: this disk has no links, by which a new state shows in one step: %w",
+			f.root,
+			diag.Bare(err),
+		)
 	}
 	if info, err := f.disk.info(f.root); err == nil && info.IsDir() { // it is empty
 		if err := f.disk.remove(f.root); err != nil {

@@ -77,7 +77,14 @@ func (g *repository) States(ctx context.Context) ([]State, error) {
 }
 
 func (g *repository) states(ctx context.Context) ([]State, error) {
-	out, err := g.git(ctx, nil, "log", "--first-parent", "--format=%H%x00%ct%x00%(trailers:key=State,valueonly,separator=%x20)%x00%(trailers:key=Verdict,valueonly,separator=%x20)%x00%(trailers:key=Bytes,valueonly,separator=%x20)", ours)
+	out, err := g.git(
+		ctx,
+		nil,
+		"log",
+		"--first-parent",
+		"--format=%H%x00%ct%x00%(trailers:key=State,valueonly,separator=%x20)%x00%(trailers:key=Verdict,valueonly,separator=%x20)%x00%(trailers:key=Bytes,valueonly,separator=%x20)",
+		ours,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -89,7 +96,14 @@ func (g *repository) states(ctx context.Context) ([]State, error) {
 		}
 		seconds, _ := strconv.ParseInt(f[1], 10, 64)
 		size, _ := strconv.ParseInt(f[4], 10, 64)
-		s := State{ID: f[2], Time: time.Unix(seconds, 0).UTC(), Verdict: f[3], Bytes: size, Files: map[string]string{}, Current: len(list) == 0}
+		s := State{
+			ID:      f[2],
+			Time:    time.Unix(seconds, 0).UTC(),
+			Verdict: f[3],
+			Bytes:   size,
+			Files:   map[string]string{},
+			Current: len(list) == 0,
+		}
 		names, err := g.git(ctx, nil, "ls-tree", "-r", "-z", f[0])
 		if err != nil {
 			return nil, err
@@ -140,7 +154,12 @@ func (g *repository) Publish(ctx context.Context, src Source, now time.Time, ver
 		}
 		state, who, _ := strings.Cut(strings.TrimSpace(own), "\x00")
 		if strings.TrimSpace(state) == "" && !g.over {
-			return nil, fmt.Errorf("the branch %s of %s has a commit that was not published from here (%s): its files would go; take another branch, or say --over", g.place.Ref, g.place.Where, who)
+			return nil, fmt.Errorf(
+				"the branch %s of %s has a commit that was not published from here (%s): its files would go; take another branch, or say --over",
+				g.place.Ref,
+				g.place.Where,
+				who,
+			)
 		}
 	}
 	s := State{Time: now.UTC(), Verdict: verdict, Files: map[string]string{}, Current: true}
@@ -221,8 +240,20 @@ func (g *repository) stream(ctx context.Context, src Source, s *State, head, of 
 		files.Write(data)
 		files.WriteByte('\n')
 	}
-	message := fmt.Sprintf("Publish %s\n\nState: %s\nVerdict: %s\nBytes: %d\n", s.ID, s.ID, strings.Join(strings.Fields(s.Verdict), " "), s.Bytes)
-	fmt.Fprintf(&out, "commit refs/publish/made\ncommitter Ziegel <publish@ziegel.invalid> %d +0000\ndata %d\n%s", s.Time.Unix(), len(message), message)
+	message := fmt.Sprintf(
+		"Publish %s\n\nState: %s\nVerdict: %s\nBytes: %d\n",
+		s.ID,
+		s.ID,
+		strings.Join(strings.Fields(s.Verdict), " "),
+		s.Bytes,
+	)
+	fmt.Fprintf(
+		&out,
+		"commit refs/publish/made\ncommitter Ziegel <publish@ziegel.invalid> %d +0000\ndata %d\n%s",
+		s.Time.Unix(),
+		len(message),
+		message,
+	)
 	if head != "" {
 		fmt.Fprintf(&out, "from %s\n", head)
 	}
@@ -246,7 +277,11 @@ func quoted(name string) string {
 func (g *repository) push(ctx context.Context, ref, head string) error {
 	if _, err := g.git(ctx, nil, "push", "-q", "--force-with-lease=refs/heads/"+g.place.Ref+":"+head, "--", g.address, ref+":refs/heads/"+g.place.Ref); err != nil {
 		if strings.Contains(err.Error(), "stale info") || strings.Contains(err.Error(), "rejected") {
-			return fmt.Errorf("somebody else has changed %s of %s just now; nothing was published: publish again", g.place.Ref, g.place.Where)
+			return fmt.Errorf(
+				"somebody else has changed %s of %s just now; nothing was published: publish again",
+				g.place.Ref,
+				g.place.Where,
+			)
 		}
 		return err
 	}

@@ -26,7 +26,12 @@ func Open(p Place, dir, cache string, over bool) (Target, error) {
 		if !strings.Contains(where, "://") && !strings.Contains(where, "@") && !filepath.IsAbs(where) {
 			where = filepath.Join(dir, filepath.FromSlash(where))
 		}
-		return &repository{place: p, address: where, cache: filepath.Join(cache, "publish", p.Name+".git"), over: over}, nil
+		return &repository{
+			place:   p,
+			address: where,
+			cache:   filepath.Join(cache, "publish", p.Name+".git"),
+			over:    over,
+		}, nil
 	}
 	if !filepath.IsAbs(where) {
 		where = filepath.Join(dir, filepath.FromSlash(where))

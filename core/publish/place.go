@@ -54,7 +54,9 @@ func ParsePlace(name, text string) (Place, error) {
 	}
 	if u, err := url.Parse(p.Where); kind == "git" && err == nil && u.User != nil {
 		if _, has := u.User.Password(); has {
-			return bad("a password would lie open in ziegel.yaml: take it out, and let an agent or a helper of git answer")
+			return bad(
+				"a password would lie open in ziegel.yaml: take it out, and let an agent or a helper of git answer",
+			)
 		}
 	}
 	return p, nil
@@ -72,7 +74,9 @@ func parseServer(text string) (*url.URL, error) {
 		return nil, errors.New("a server needs a folder: sftp://ines@host/var/www/out")
 	}
 	if _, has := u.User.Password(); has {
-		return nil, errors.New("a password would lie open in ziegel.yaml: take it out, and let an agent or a key answer")
+		return nil, errors.New(
+			"a password would lie open in ziegel.yaml: take it out, and let an agent or a key answer",
+		)
 	}
 	return u, nil
 }

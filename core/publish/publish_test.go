@@ -257,7 +257,13 @@ func TestWhatOthersDidThere(t *testing.T) {
 	run := func(args ...string) {
 		cmd := exec.Command("git", args...)
 		cmd.Dir = dir
-		cmd.Env = append(os.Environ(), "GIT_AUTHOR_NAME=Mara", "GIT_AUTHOR_EMAIL=m@x", "GIT_COMMITTER_NAME=Mara", "GIT_COMMITTER_EMAIL=m@x")
+		cmd.Env = append(
+			os.Environ(),
+			"GIT_AUTHOR_NAME=Mara",
+			"GIT_AUTHOR_EMAIL=m@x",
+			"GIT_COMMITTER_NAME=Mara",
+			"GIT_COMMITTER_EMAIL=m@x",
+		)
 		out, err := cmd.CombinedOutput()
 		require.NoError(t, err, string(out))
 	}
@@ -291,7 +297,12 @@ func TestOldStatesGo(t *testing.T) {
 	ctx := context.Background()
 	f := &folder{disk: here{}, root: filepath.Join(t.TempDir(), "out")}
 	for i := range Kept + 5 {
-		_, err := f.Publish(ctx, source(map[string]string{"index.html": strings.Repeat("x", i)}), noon.Add(time.Duration(i)*time.Minute), "fine")
+		_, err := f.Publish(
+			ctx,
+			source(map[string]string{"index.html": strings.Repeat("x", i)}),
+			noon.Add(time.Duration(i)*time.Minute),
+			"fine",
+		)
 		require.NoError(t, err)
 	}
 	list, err := f.States(ctx)
@@ -359,7 +370,12 @@ func TestTwoAtOnceAndManyFiles(t *testing.T) {
 	done := make(chan error, 2)
 	for i := range 2 {
 		go func() {
-			_, err := (&folder{disk: here{}, root: root}).Publish(context.Background(), source(map[string]string{"index.html": fmt.Sprint(i)}), noon, "fine")
+			_, err := (&folder{disk: here{}, root: root}).Publish(
+				context.Background(),
+				source(map[string]string{"index.html": fmt.Sprint(i)}),
+				noon,
+				"fine",
+			)
 			done <- err
 		}()
 	}

@@ -39,12 +39,20 @@ func (s *server) open(ctx context.Context) (*folder, func(), error) {
 	known := filepath.Join(s.home, ".ssh", "known_hosts")
 	hosts, err := knownhosts.New(known)
 	if err != nil {
-		return nil, nil, fmt.Errorf("%s cannot be read, which says what servers are who they say: `ssh %s` once, and say yes when its key is right", known, s.url.Hostname())
+		return nil, nil, fmt.Errorf(
+			"%s cannot be read, which says what servers are who they say: `ssh %s` once, and say yes when its key is right",
+			known,
+			s.url.Hostname(),
+		)
 	}
 	methods, tried, done := s.keys()
 	defer done()
 	if len(methods) == 0 {
-		return nil, nil, fmt.Errorf("there is no key for %s: start an agent (ssh-add), or keep a key without a passphrase in %s", s.url.Hostname(), filepath.Join(s.home, ".ssh"))
+		return nil, nil, fmt.Errorf(
+			"there is no key for %s: start an agent (ssh-add), or keep a key without a passphrase in %s",
+			s.url.Hostname(),
+			filepath.Join(s.home, ".ssh"),
+		)
 	}
 	dialer := net.Dialer{Timeout: dialTime}
 	conn, err := dialer.DialContext(ctx, "tcp", where)
@@ -60,11 +68,26 @@ func (s *server) open(ctx context.Context) (*folder, func(), error) {
 		var wrong *knownhosts.KeyError
 		switch {
 		case errors.As(err, &wrong) && len(wrong.Want) > 0:
-			return nil, nil, fmt.Errorf("%s shows another key than %s has of it: somebody may stand between, or the server was set up anew. Nothing was sent; if it is right, `ssh-keygen -R %s` and connect once", where, known, s.url.Hostname())
+			return nil, nil, fmt.Errorf(
+				"%s shows another key than %s has of it: somebody may stand between, or the server was set up anew. Nothing was sent; if it is right, `ssh-keygen -R %s` and connect once",
+				where,
+				known,
+				s.url.Hostname(),
+			)
 		case errors.As(err, &wrong):
-			return nil, nil, fmt.Errorf("%s is not in %s: `ssh %s` once, and say yes when its key is right", where, known, s.url.Hostname())
+			return nil, nil, fmt.Errorf(
+				"%s is not in %s: `ssh %s` once, and say yes when its key is right",
+				where,
+				known,
+				s.url.Hostname(),
+			)
 		case strings.Contains(err.Error(), "unable to authenticate"):
-			return nil, nil, fmt.Errorf("%s does not let %s in with %s", where, s.url.User.Username(), strings.Join(tried, ", "))
+			return nil, nil, fmt.Errorf(
+				"%s does not let %s in with %s",
+				where,
+				s.url.User.Username(),
+				strings.Join(tried, ", "),
+			)
 		}
 		return nil, nil, fmt.Errorf("%s: %w", where, err)
 	}
@@ -220,7 +243,11 @@ func (t *there) lock(name string) (func(), error) {
 			return nil, err // it cannot be written at all
 		}
 		if age := time.Since(info.ModTime()); age < stale {
-			return nil, fmt.Errorf("somebody is publishing there, or was cut short %d s ago: try again in %d s", int(age.Seconds()), int((stale-age).Seconds())+1)
+			return nil, fmt.Errorf(
+				"somebody is publishing there, or was cut short %d s ago: try again in %d s",
+				int(age.Seconds()),
+				int((stale-age).Seconds())+1,
+			)
 		}
 		_ = t.c.Remove(name)
 	}

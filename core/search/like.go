@@ -26,7 +26,13 @@ var Changes = []string{"picture", "columns", "buttons", "form", "icons", "slides
 // Near ranks sections by how much they are like one, with changes: the nearest first, those that do not meet every
 // change left out. used are the fields that the block fills, entries' fields as items.title. An error names a change
 // that means nothing.
-func Near(lib *library.Library, facts map[string]Facts, from *library.Section, used []string, but map[string]string) ([]Like, error) {
+func Near(
+	lib *library.Library,
+	facts map[string]Facts,
+	from *library.Section,
+	used []string,
+	but map[string]string,
+) ([]Like, error) {
 	var wishes []wish
 	for _, name := range sortedKeys(but) {
 		w, err := change(name, but[name])
@@ -90,18 +96,27 @@ func change(name, value string) (wish, error) {
 		if err != nil || n < 1 {
 			return bad("columns takes a number")
 		}
-		return wish{value + " columns", func(s *library.Section, f Facts, m *Match) float64 { return columns(s, f, n, m) }}, nil
+		return wish{
+			value + " columns",
+			func(s *library.Section, f Facts, m *Match) float64 { return columns(s, f, n, m) },
+		}, nil
 	case "buttons":
 		if err != nil {
 			return bad("buttons takes a number")
 		}
-		return wish{value + " buttons", func(_ *library.Section, f Facts, _ *Match) float64 { return yes(f.Buttons == n) }}, nil
+		return wish{
+			value + " buttons",
+			func(_ *library.Section, f Facts, _ *Match) float64 { return yes(f.Buttons == n) },
+		}, nil
 	case "form", "icons", "slides":
 		if value != "yes" && value != "no" {
 			return bad(name + " takes yes or no")
 		}
 		has := property(strings.TrimSuffix(name, "s"))
-		return wish{name, func(_ *library.Section, f Facts, _ *Match) float64 { return yes(has(f) == (value == "yes")) }}, nil
+		return wish{
+			name,
+			func(_ *library.Section, f Facts, _ *Match) float64 { return yes(has(f) == (value == "yes")) },
+		}, nil
 	case "mood":
 		if moods[value] == nil {
 			var known []string

@@ -154,7 +154,13 @@ func (p *picture) develop(exposure, warmth, grain float64) image.Image {
 			x, y := (float64(i)/float64(p.w)-.5)*aspect, float64(j)/float64(p.h)-.5
 			c := p.px[j*p.w+i].mul(exposure * (1 - .35*(x*x+y*y)))
 			light := clamp(.2126*c.r + .7152*c.g + .0722*c.b)
-			c = c.by(mix(rgb{1 - warmth*.10, 1, 1 + warmth*.16}, rgb{1 + warmth*.10, 1, 1 - warmth*.12}, step(0, .6, light)))
+			c = c.by(
+				mix(
+					rgb{1 - warmth*.10, 1, 1 + warmth*.16},
+					rgb{1 + warmth*.10, 1, 1 - warmth*.12},
+					step(0, .6, light),
+				),
+			)
 			g := p.rnd.NormFloat64() * grain * (1 - light*.6)
 			film := func(v float64) uint8 {
 				v = v * (2.51*v + .03) / (v*(2.43*v+.59) + .14)

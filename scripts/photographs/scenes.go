@@ -82,7 +82,12 @@ func (p *picture) ridges(l light, from, to float64, count int, rough float64, ne
 
 func (p *picture) stars(count int) {
 	for range count {
-		p.glow((p.rnd.Float64()-.5)*1.8, p.rnd.Float64()*.6, .0012+.0012*p.rnd.Float64(), rgb{.8, .85, 1}.mul(.3+p.rnd.Float64()))
+		p.glow(
+			(p.rnd.Float64()-.5)*1.8,
+			p.rnd.Float64()*.6,
+			.0012+.0012*p.rnd.Float64(),
+			rgb{.8, .85, 1}.mul(.3+p.rnd.Float64()),
+		)
 	}
 }
 
@@ -129,7 +134,12 @@ func marram(hour string) func(p *picture) light {
 			x := (p.rnd.Float64() - .5) * 1.7
 			y := .80 + .12*math.Sin(x*2+1) + .2*p.rnd.Float64()
 			lean, tall := .05+.12*p.rnd.Float64(), .16+.22*p.rnd.Float64()
-			c := mix(hex(0x5d6b35), hex(0xc7b36b), p.rnd.Float64()).mul(.5 + .8*p.rnd.Float64()).by(mix(rgb{1, 1, 1}, l.sun, .5))
+			c := mix(
+				hex(0x5d6b35),
+				hex(0xc7b36b),
+				p.rnd.Float64(),
+			).mul(.5 + .8*p.rnd.Float64()).
+				by(mix(rgb{1, 1, 1}, l.sun, .5))
 			p.blade(x, y, lean, tall, c)
 		}
 		return l
@@ -170,7 +180,15 @@ func kite(hour string, color uint32, size float64) func(p *picture) light {
 			return c.mul(.95 + .3*p.n.fbm(px*14, py*14, 3)).add(l.sun.mul(.12))
 		})
 		dark := hex(0x1b1b1e)
-		p.fill(either(line(x-s, y+.28*s, x+.05, y+.1*s, .006), line(x+s*1.02, y+.08*s, x+.05, y+.1*s, .006), line(x+.02, y-.5*s, x+.05, y+.5*s, .007)), .001, func(_, _ float64) rgb { return dark })
+		p.fill(
+			either(
+				line(x-s, y+.28*s, x+.05, y+.1*s, .006),
+				line(x+s*1.02, y+.08*s, x+.05, y+.1*s, .006),
+				line(x+.02, y-.5*s, x+.05, y+.5*s, .007),
+			),
+			.001,
+			func(_, _ float64) rgb { return dark },
+		)
 		p.fill(line(x+.045, y+.3*s, -.75, 1.05, .0016), .001, func(_, _ float64) rgb { return dark })
 		for k := range 3 {
 			fx := x + .05
@@ -188,7 +206,8 @@ func (p *picture) dot(x, y, r float64, c rgb) {
 	h := float64(p.h)
 	for j := int((y - r) * h); j <= int((y+r)*h); j++ {
 		for i := int((x-r)*h) + p.w/2; i <= int((x+r)*h)+p.w/2; i++ {
-			if i >= 0 && j >= 0 && i < p.w && j < p.h && math.Hypot((float64(i)-float64(p.w)/2)/h-x, float64(j)/h-y) < r {
+			if i >= 0 && j >= 0 && i < p.w && j < p.h &&
+				math.Hypot((float64(i)-float64(p.w)/2)/h-x, float64(j)/h-y) < r {
 				p.px[j*p.w+i] = c
 			}
 		}
@@ -232,7 +251,11 @@ func crowd(p *picture) {
 			if p.rnd.Float64() < .2 {
 				body = either(body, line(x+r*1.4, y+r*1.4, x+r*(1+p.rnd.Float64()), y-r*4, r*.7))
 			}
-			p.fill(body, .003, func(px, py float64) rgb { return dark.add(hex(0xff9a5a).mul(.05 * step(y+r, y-r, py))) })
+			p.fill(
+				body,
+				.003,
+				func(px, py float64) rgb { return dark.add(hex(0xff9a5a).mul(.05 * step(y+r, y-r, py))) },
+			)
 		}
 	}
 }
@@ -249,7 +272,9 @@ func stage(colors []uint32) func(p *picture) light {
 			p.each(func(x, y float64) (rgb, float64) {
 				center := x0 + tilt*y
 				width := .012 + .13*y
-				beam := math.Exp(-math.Pow((x-center)/width, 2)) * (1.1 - .8*y) * (.6 + .7*p.n.fbm(x*4+float64(k), y*4, 4))
+				beam := math.Exp(
+					-math.Pow((x-center)/width, 2),
+				) * (1.1 - .8*y) * (.6 + .7*p.n.fbm(x*4+float64(k), y*4, 4))
 				at := p.px[min(p.h-1, int(y*float64(p.h)))*p.w+min(p.w-1, int(x*float64(p.h)+float64(p.w)/2))]
 				return at.add(c.mul(.9 * beam)), 1
 			})

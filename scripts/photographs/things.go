@@ -11,11 +11,23 @@ func bed(p *picture, l light) {
 		fold := p.n.fbm(x*3+y*2, y*7, 4)
 		return hex(0xe9e4da).mul((.35 + .55*fold) * (1.1 - .4*x)).by(mix(rgb{1, 1, 1}, l.sun, .3))
 	})
-	p.fill(box(-.24, .53, .08, .66, .05), .003, func(x, y float64) rgb { return hex(0xf2efe8).mul(.5 + .4*p.n.fbm(x*5, y*8, 3)) })
-	p.fill(box(-.32, .76, .8, .84, .01), .003, func(x, y float64) rgb { return hex(0x4f6f78).mul(.5 + .5*p.n.fbm(x*50, y*50, 2)) })
+	p.fill(
+		box(-.24, .53, .08, .66, .05),
+		.003,
+		func(x, y float64) rgb { return hex(0xf2efe8).mul(.5 + .4*p.n.fbm(x*5, y*8, 3)) },
+	)
+	p.fill(
+		box(-.32, .76, .8, .84, .01),
+		.003,
+		func(x, y float64) rgb { return hex(0x4f6f78).mul(.5 + .5*p.n.fbm(x*50, y*50, 2)) },
+	)
 	p.solid(box(-.62, .62, -.42, .93, .01), 0x7b5a3a, -.62, .4)
 	p.solid(box(-.55, .5, -.49, .62, .02), 0xd8c8a8, -.55, .2)
-	p.fill(polygon(-.6, .5, -.44, .5, -.48, .38, -.56, .38), .002, func(x, y float64) rgb { return hex(0xf6e2b4).mul(.95) })
+	p.fill(
+		polygon(-.6, .5, -.44, .5, -.48, .38, -.56, .38),
+		.002,
+		func(x, y float64) rgb { return hex(0xf6e2b4).mul(.95) },
+	)
 	p.glow(-.52, .45, .12, hex(0xffd08a).mul(.5))
 }
 
@@ -30,7 +42,12 @@ func desk(p *picture, l light) {
 	p.solid(box(.1, .6, .14, .625, 0), 0x26282c, .1, .1)
 	for k := range 5 {
 		x := .46 + float64(k)*.045
-		p.solid(box(x, .44-.02*float64(k%3), x+.038, .62, .003), []uint32{0xb3492f, 0x34586a, 0xd9b04a, 0x7b8a5a, 0xe6e0d2}[k], x, .08)
+		p.solid(
+			box(x, .44-.02*float64(k%3), x+.038, .62, .003),
+			[]uint32{0xb3492f, 0x34586a, 0xd9b04a, 0x7b8a5a, 0xe6e0d2}[k],
+			x,
+			.08,
+		)
 	}
 	p.solid(box(-.36, .54, -.28, .62, .012), 0xe8e2d6, -.36, .14)
 	for k := range 9 {
@@ -54,7 +71,12 @@ func table(p *picture, l light) {
 	p.shadow(.24, .725, .14, .025)
 	p.solid(ellipse(.24, .7, .13, .035), 0xe9e4da, .1, .3)
 	for k := range 4 {
-		p.solid(circle(.17+.045*float64(k), .675-.012*float64(k%2), .032), []uint32{0xc7512f, 0xd98a2f, 0xb53a2a, 0xd9a441}[k], .13+.045*float64(k), .08)
+		p.solid(
+			circle(.17+.045*float64(k), .675-.012*float64(k%2), .032),
+			[]uint32{0xc7512f, 0xd98a2f, 0xb53a2a, 0xd9a441}[k],
+			.13+.045*float64(k),
+			.08,
+		)
 	}
 }
 
@@ -71,9 +93,21 @@ func plate(board uint32, food []uint32, seed float64) func(p *picture) light {
 			x, y, s := r*math.Cos(a), .5+r*math.Sin(a), .012+.045*p.rnd.Float64()*(1-r*2)
 			c := hex(food[p.rnd.Intn(len(food))])
 			shape := func(px, py float64) float64 {
-				return ellipse(x, y, s, s*(.5+.5*p.n.at(float64(k), seed)))(px, py) + .008*(p.n.fbm(px*20+seed, py*20, 3)-.5)
+				return ellipse(
+					x,
+					y,
+					s,
+					s*(.5+.5*p.n.at(float64(k), seed)),
+				)(
+					px,
+					py,
+				) + .008*(p.n.fbm(px*20+seed, py*20, 3)-.5)
 			}
-			p.fill(func(px, py float64) float64 { return shape(px-.006, py-.008) }, .006, func(px, py float64) rgb { return c.mul(.15) })
+			p.fill(
+				func(px, py float64) float64 { return shape(px-.006, py-.008) },
+				.006,
+				func(px, py float64) rgb { return c.mul(.15) },
+			)
 			p.fill(shape, .0015, func(px, py float64) rgb {
 				shine := math.Exp(-math.Pow(math.Hypot(px-x+s*.3, py-y+s*.3)/(s*.35), 2))
 				return c.mul(.55 + .5*p.n.fbm(px*40, py*40, 3)).add(rgb{.5, .5, .45}.mul(shine * .5))
@@ -158,7 +192,12 @@ func texture(kind string, c, d uint32) func(p *picture) light {
 					}
 				}
 				joint := step(.0, .022, second-near)
-				return mix(a.mul(.22), mix(a, b, p.n.at(id*.37, 3)).mul(.5+.7*p.n.fbm(x*16, y*16, 5)), joint).mul(lit(x, y) * (.7 + .5*joint)), 1
+				return mix(
+						a.mul(.22),
+						mix(a, b, p.n.at(id*.37, 3)).mul(.5+.7*p.n.fbm(x*16, y*16, 5)),
+						joint,
+					).mul(lit(x, y) * (.7 + .5*joint)),
+					1
 			})
 		case "concrete":
 			p.each(func(x, y float64) (rgb, float64) {
@@ -178,12 +217,19 @@ func texture(kind string, c, d uint32) func(p *picture) light {
 				for i := range 5 {
 					x, y := (float64(i)-2)*.34, .2+float64(j)*.3
 					p.shadow(x+.012, y+.016, .06, .06)
-					p.solid(polygon(x-.045, y, x-.022, y-.039, x+.022, y-.039, x+.045, y, x+.022, y+.039, x-.022, y+.039), 0x9aa3aa, x-.05, .14)
+					p.solid(
+						polygon(x-.045, y, x-.022, y-.039, x+.022, y-.039, x+.045, y, x+.022, y+.039, x-.022, y+.039),
+						0x9aa3aa,
+						x-.05,
+						.14,
+					)
 					p.solid(circle(x, y, .02), 0x59626a, x-.02, .06)
 				}
 			}
 		case "paper":
-			p.each(func(x, y float64) (rgb, float64) { return a.mul((.75 + .2*p.n.fbm(x*60, y*60, 3)) * lit(x, y)), 1 })
+			p.each(
+				func(x, y float64) (rgb, float64) { return a.mul((.75 + .2*p.n.fbm(x*60, y*60, 3)) * lit(x, y)), 1 },
+			)
 			ink := func(s func(x, y float64) float64) {
 				p.fill(s, .001, func(x, y float64) rgb { return b.mul(.8) })
 			}
@@ -218,7 +264,11 @@ func city(hour string, lit float64) func(p *picture) light {
 				top := .86 + .1*t - h
 				x0 := x
 				c := mix(mix(l.low, l.top, .4), hex(0x141821), .3+.6*t)
-				p.fill(box(x0, top, x0+w, 1.1, 0), .001, func(px, py float64) rgb { return c.mul(.85 + .3*p.n.fbm(px*20, py*20, 2)) })
+				p.fill(
+					box(x0, top, x0+w, 1.1, 0),
+					.001,
+					func(px, py float64) rgb { return c.mul(.85 + .3*p.n.fbm(px*20, py*20, 2)) },
+				)
 				for wy := top + .02; wy < 1; wy += .032 {
 					for wx := x0 + .012; wx < x0+w-.02; wx += .026 {
 						if p.rnd.Float64() < lit {
@@ -243,7 +293,16 @@ func bridge(p *picture) light {
 	deck := .4
 	p.fill(box(-2, deck, 2, deck+.022, 0), .001, dark)
 	for _, x := range []float64{-.42, .42} {
-		p.fill(either(box(x-.018, .1, x-.004, .62, 0), box(x+.012, .1, x+.026, .62, 0), box(x-.02, .14, x+.028, .16, 0), box(x-.03, .6, x+.04, .64, 0)), .001, dark)
+		p.fill(
+			either(
+				box(x-.018, .1, x-.004, .62, 0),
+				box(x+.012, .1, x+.026, .62, 0),
+				box(x-.02, .14, x+.028, .16, 0),
+				box(x-.03, .6, x+.04, .64, 0),
+			),
+			.001,
+			dark,
+		)
 	}
 	cable := func(x float64) float64 {
 		u := math.Abs(x)
@@ -274,10 +333,18 @@ func boats(hour string) func(p *picture) light {
 			mirror := func(px, py float64) float64 { return hull(px+.012*math.Sin(py*160), 2*(y+.02)-py) }
 			p.fill(mirror, .01, func(px, py float64) rgb { return mix(hex(c), l.shade, .5).mul(.5) })
 			p.fill(hull, .002, func(px, py float64) rgb { return hex(c).mul(.5 + .5*p.n.fbm(px*30, py*60, 3)) })
-			p.fill(polygon(x-s, y-.05, x+s*1.1, y-.06, x+s*1.06, y-.048, x-s*.98, y-.038), .001, func(_, _ float64) rgb { return hex(0xf0ece2).mul(.8) })
+			p.fill(
+				polygon(x-s, y-.05, x+s*1.1, y-.06, x+s*1.06, y-.048, x-s*.98, y-.038),
+				.001,
+				func(_, _ float64) rgb { return hex(0xf0ece2).mul(.8) },
+			)
 			p.solid(box(x-s*.3, y-.11, x+s*.25, y-.05, .006), 0xe9e4da, x-s*.3, s)
 			p.solid(line(x, y-.05, x+.005, y-.36, .006), 0x6a4a2e, x, .02)
-			p.fill(either(line(x+.005, y-.36, x-s, y-.05, .0012), line(x+.005, y-.36, x+s, y-.06, .0012)), .0008, func(_, _ float64) rgb { return hex(0x22262a) })
+			p.fill(
+				either(line(x+.005, y-.36, x-s, y-.05, .0012), line(x+.005, y-.36, x+s, y-.06, .0012)),
+				.0008,
+				func(_, _ float64) rgb { return hex(0x22262a) },
+			)
 		}
 		return l
 	}
@@ -312,7 +379,10 @@ func tents(p *picture) light {
 	p.sky(l, .6, .7, .2, .55)
 	p.ridges(l, .52, .6, 3, .06, hex(0x3a4630), true)
 	p.fill(func(x, y float64) float64 { return .6 - y }, .002, func(x, y float64) rgb {
-		return hex(0x4d5c30).mul((.2 + .6*p.n.fbm(x*30/(y-.5), y*90, 3)) * (1.3 - y*.6)).by(mix(rgb{1, 1, 1}, l.sun, .4))
+		return hex(
+			0x4d5c30,
+		).mul((.2 + .6*p.n.fbm(x*30/(y-.5), y*90, 3)) * (1.3 - y*.6)).
+			by(mix(rgb{1, 1, 1}, l.sun, .4))
 	})
 	for k := range 11 {
 		row := float64(k % 4)
@@ -322,7 +392,11 @@ func tents(p *picture) light {
 		p.fill(polygon(x-s, y, x, y-s*1.1, x+s, y), .002, func(px, py float64) rgb {
 			return hex(c).mul(.35 + 1.1*clamp((py-y+s*1.1)/s)).add(hex(0xffb060).mul(.12))
 		})
-		p.fill(polygon(x-s*.2, y, x, y-s*.8, x+s*.2, y), .004, func(px, py float64) rgb { return hex(0xffd9a0).mul(.9) })
+		p.fill(
+			polygon(x-s*.2, y, x, y-s*.8, x+s*.2, y),
+			.004,
+			func(px, py float64) rgb { return hex(0xffd9a0).mul(.9) },
+		)
 		p.glow(x, y-s*.3, s*.7, hex(0xffa050).mul(.25))
 	}
 	return l
@@ -361,7 +435,11 @@ func portrait(ground, hair, skin, cloth uint32, long float64) func(p *picture) l
 			p.fill(ellipse(s*.055, .4, .03, .006), .004, func(x, y float64) rgb { return hex(hair).mul(.7) })
 		}
 		p.fill(ellipse(.012, .475, .016, .03), .014, func(x, y float64) rgb { return hex(skin).mul(.55) })
-		p.fill(ellipse(.0, .53, .042, .009), .005, func(x, y float64) rgb { return mix(hex(skin), hex(0x8c3b32), .6).mul(.7) })
+		p.fill(
+			ellipse(.0, .53, .042, .009),
+			.005,
+			func(x, y float64) rgb { return mix(hex(skin), hex(0x8c3b32), .6).mul(.7) },
+		)
 		p.glow(-.3, .3, .35, hex(0xfff2dc).mul(.1))
 		return l
 	}

@@ -76,7 +76,13 @@ a full disk or a kill it is what it was, and the next run goes on. Ten states st
 				if err != nil {
 					return err
 				}
-				a.answer("%s shows the state %s again (%s, %s)", args[0], s.ID, diag.Plural(len(s.Files), "file"), s.Verdict)
+				a.answer(
+					"%s shows the state %s again (%s, %s)",
+					args[0],
+					s.ID,
+					diag.Plural(len(s.Files), "file"),
+					s.Verdict,
+				)
 				return nil
 			}
 			return a.publish(ctx, dir, args[0], target, dry)
@@ -105,7 +111,15 @@ func placeNamed(e *project.Project, name string, over bool) (publish.Target, err
 				return target, nil
 			}
 		}
-		return nil, diag.Problems{e.Site.File.Problem(p.Node, "wrong-place", err.Error(), "sftp://USER@HOST/DIR, folder:DIR, git:REPOSITORY#BRANCH or archive:FILE.zip", "")}
+		return nil, diag.Problems{
+			e.Site.File.Problem(
+				p.Node,
+				"wrong-place",
+				err.Error(),
+				"sftp://USER@HOST/DIR, folder:DIR, git:REPOSITORY#BRANCH or archive:FILE.zip",
+				"",
+			),
+		}
 	}
 	if len(names) == 0 {
 		return nil, fmt.Errorf("the site names no places yet: places: {%s: folder:../out} in ziegel.yaml", name)
@@ -121,7 +135,17 @@ func (a *app) listStates(ctx context.Context, target publish.Target, name string
 	if a.json {
 		out := []any{}
 		for _, s := range states {
-			out = append(out, map[string]any{"state": s.ID, "time": s.Time, "verdict": s.Verdict, "files": len(s.Files), "bytes": s.Bytes, "current": s.Current})
+			out = append(
+				out,
+				map[string]any{
+					"state":   s.ID,
+					"time":    s.Time,
+					"verdict": s.Verdict,
+					"files":   len(s.Files),
+					"bytes":   s.Bytes,
+					"current": s.Current,
+				},
+			)
 		}
 		return a.writeJSON(map[string]any{"place": name, "states": out})
 	}
@@ -149,8 +173,16 @@ type decider struct {
 func deciders() []*decider {
 	return []*decider{
 		{what: "sample content", none: "none left", rules: []string{"sample-content"}},
-		{what: "titles and descriptions", none: "every page has them", rules: []string{"no-description", "no-title", "missing-alt"}},
-		{what: "links and forms to nowhere", none: "none", rules: []string{"dead-link", "form-nowhere", "frame-nowhere", "film-nowhere", "missing-file"}},
+		{
+			what:  "titles and descriptions",
+			none:  "every page has them",
+			rules: []string{"no-description", "no-title", "missing-alt"},
+		},
+		{
+			what:  "links and forms to nowhere",
+			none:  "none",
+			rules: []string{"dead-link", "form-nowhere", "frame-nowhere", "film-nowhere", "missing-file"},
+		},
 		{what: "weight", none: "within the budget", rules: []string{"page-heavy"}},
 		{what: "changed and not looked at", none: "nothing", rules: []string{"not-looked-at"}},
 		{what: "open comments", none: "none", rules: []string{"comment"}},
@@ -196,7 +228,10 @@ func (a *app) publish(ctx context.Context, dir, name string, target publish.Targ
 		return errFindings
 	}
 	if len(o.written.Kept) > 0 {
-		return fmt.Errorf("built/%s was changed by hand: what is published is what was built; `ziegel build --force` builds it anew", o.written.Kept[0])
+		return fmt.Errorf(
+			"built/%s was changed by hand: what is published is what was built; `ziegel build --force` builds it anew",
+			o.written.Kept[0],
+		)
 	}
 	reports, err := a.auditAll(pages, sweep.DefaultFrom, sweep.DefaultTo)
 	if err != nil {
@@ -217,7 +252,9 @@ func (a *app) publish(ctx context.Context, dir, name string, target publish.Targ
 	}
 	verdict, red := a.decide(lines, e, accepted)
 	if red {
-		a.answer("nothing was published; mend it, or accept it singly: accept: [{rule: ..., at: home/plans, because: ...}] in ziegel.yaml")
+		a.answer(
+			"nothing was published; mend it, or accept it singly: accept: [{rule: ..., at: home/plans, because: ...}] in ziegel.yaml",
+		)
 		return errFindings
 	}
 	if dry {
@@ -237,10 +274,22 @@ func (a *app) publish(ctx context.Context, dir, name string, target publish.Targ
 		a.answer("nothing has changed since it was published: %s shows the state %s", name, sent.State.ID)
 		return nil
 	}
-	a.answer("published to %s: %s sent, %d as they were, %d gone, in %d ms; the state is %s", name, diag.Plural(len(sent.Changed), "file"),
-		sent.Same, sent.Gone, time.Since(begun).Milliseconds(), sent.State.ID)
+	a.answer(
+		"published to %s: %s sent, %d as they were, %d gone, in %d ms; the state is %s",
+		name,
+		diag.Plural(len(sent.Changed), "file"),
+		sent.Same,
+		sent.Gone,
+		time.Since(begun).Milliseconds(),
+		sent.State.ID,
+	)
 	for _, m := range sent.Mended {
-		a.answer("%s: %s had been changed there since; it is as it was built again, and the state %s keeps the other", a.style.Warning("note"), m, sent.Back)
+		a.answer(
+			"%s: %s had been changed there since; it is as it was built again, and the state %s keeps the other",
+			a.style.Warning("note"),
+			m,
+			sent.Back,
+		)
 	}
 	if sent.Back != "" {
 		a.answer("%s", a.style.Dim("the way back: ziegel publish "+name+" --back"))
@@ -249,7 +298,12 @@ func (a *app) publish(ctx context.Context, dir, name string, target publish.Targ
 }
 
 // beforehand finds what only publishing asks for, as reports that the site may accept singly.
-func (a *app) beforehand(e *project.Project, pages []*check.Subject, unseen map[string][]string, o *outcome) []*check.Report {
+func (a *app) beforehand(
+	e *project.Project,
+	pages []*check.Subject,
+	unseen map[string][]string,
+	o *outcome,
+) []*check.Report {
 	said := a.commentTasks(e, pages)
 	var out []*check.Report
 	for _, s := range pages {
@@ -257,17 +311,34 @@ func (a *app) beforehand(e *project.Project, pages []*check.Subject, unseen map[
 		add := func(f check.Finding) { r.Findings = append(r.Findings, f) }
 		page := e.Site.Page(s.Name)
 		if page.Description == "" {
-			add(check.Finding{Rule: "no-description", Severity: diag.Note, Text: "the page has no description for search results"})
+			add(
+				check.Finding{
+					Rule:     "no-description",
+					Severity: diag.Note,
+					Text:     "the page has no description for search results",
+				},
+			)
 		}
 		if page.Title == "" {
 			add(check.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title"})
 		}
 		for _, b := range unseen[s.Name] {
-			add(check.Finding{Rule: "not-looked-at", Severity: diag.Note, Block: b, Text: "it has changed since the last check: look at it"})
+			add(
+				check.Finding{
+					Rule:     "not-looked-at",
+					Severity: diag.Note,
+					Block:    b,
+					Text:     "it has changed since the last check: look at it",
+				},
+			)
 		}
 		if w := o.weights[s.Name]; e.Site.PageBudget > 0 && w > e.Site.PageBudget {
 			add(check.Finding{Rule: "page-heavy", Severity: diag.Error,
-				Text: fmt.Sprintf("it is %s with its styles and fonts, and the budget %s", inBytes(w), inBytes(e.Site.PageBudget))})
+				Text: fmt.Sprintf(
+					"it is %s with its styles and fonts, and the budget %s",
+					inBytes(w),
+					inBytes(e.Site.PageBudget),
+				)})
 		}
 		r.Accept(e.Site.Accepted, make([]bool, len(e.Site.Accepted)))
 		for i := range r.Findings {

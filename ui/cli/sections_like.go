@@ -128,7 +128,9 @@ const sectionWidth = 1280
 func (a *app) showSection(e *project.Project, s *library.Section) error {
 	how := term.PicturesOf(a.stdin, a.out, a.style)
 	if how == term.PicturesNone {
-		return errors.New("this terminal shows no pictures: leave --pictures out, or write a page to look through with `ziegel sections --page sections.html`")
+		return errors.New(
+			"this terminal shows no pictures: leave --pictures out, or write a page to look through with `ziegel sections --page sections.html`",
+		)
 	}
 	alone, page := search.Alone(e, s)
 	composed, problems := measure.Page(alone, page, compose.Options{Marks: true})

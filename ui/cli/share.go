@@ -59,7 +59,9 @@ a task of ` + "`ziegel todo`" + `, pinned to what it speaks of.`,
 			case take != "":
 				return a.takeComments(take)
 			case len(args) == 0:
-				return errors.New("share takes a page, such as `ziegel share home --to review.html`, or --take FILE.json")
+				return errors.New(
+					"share takes a page, such as `ziegel share home --to review.html`, or --take FILE.json",
+				)
 			case to == "":
 				return fmt.Errorf("share writes a file: say --to review.html after %s", args[0])
 			}
@@ -97,7 +99,11 @@ func (a *app) share(name, to string, draft bool) error {
 	if draft {
 		most = draftPicture
 	}
-	html, err := build.ForComments(e, page, func(data []byte, name string) []byte { return media.Within(data, name, most) })
+	html, err := build.ForComments(
+		e,
+		page,
+		func(data []byte, name string) []byte { return media.Within(data, name, most) },
+	)
 	if err != nil {
 		return err
 	}
@@ -109,8 +115,14 @@ func (a *app) share(name, to string, draft bool) error {
 	if err != nil {
 		return err
 	}
-	p := &report.ReviewPage{Site: e.Site.Name, Page: page.Name, Title: page.Title, Made: time.Now().Format("2 January 2006"), HTML: html,
-		Pins: map[string]report.ReviewPin{}}
+	p := &report.ReviewPage{
+		Site:  e.Site.Name,
+		Page:  page.Name,
+		Title: page.Title,
+		Made:  time.Now().Format("2 January 2006"),
+		HTML:  html,
+		Pins:  map[string]report.ReviewPin{},
+	}
 	said, open := map[string]bool{}, 0
 	for _, t := range comments.Threads(files) {
 		if t.Target.Source != page.Name {
