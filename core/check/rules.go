@@ -101,7 +101,7 @@ var contentList = []Rule{
 	{Name: "accept-unused", Severity: diag.Note, What: "an entry of accept in the site's file that meets nothing",
 		Looks: "entries of accept"},
 	{Name: "page-heavy", Severity: diag.Error, What: "a page is heavier than the budget of the site",
-		Looks: "built pages with their styles, fonts and what they show at once, before they are published", Not: "pictures that come later"},
+		Looks: "built pages with their styles and fonts, before they are published", Not: "pictures and films"},
 	{Name: "not-looked-at", Severity: diag.Note, What: "a block has changed since the last check, before it is published",
 		Looks: "blocks of sites that were checked at all", Not: "sites that never were"},
 	{Name: "no-description", Severity: diag.Note, What: "a page has no description for search results",

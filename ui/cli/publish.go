@@ -67,6 +67,8 @@ a full disk or a kill it is what it was, and the next run goes on. Ten states st
 			switch {
 			case list && back:
 				return errors.New("--list shows the states, --back goes to one: say one of them")
+			case a.json && !list:
+				return errors.New("--json goes with --list")
 			case state != "" && !back:
 				return errors.New("--state says where --back goes to")
 			case list:
@@ -238,9 +240,12 @@ func (a *app) publish(ctx context.Context, dir, name string, target publish.Targ
 		return err
 	}
 	reports = append(reports, a.beforehand(e, pages, unseen, o)...)
-	lines, accepted := deciders(), 0
+	lines := deciders()
+	var accepted []string
 	for _, r := range reports {
-		accepted += len(r.Accepted)
+		for _, f := range r.Accepted {
+			accepted = append(accepted, f.Rule+": "+f.Because)
+		}
 		for _, f := range r.Findings {
 			for _, d := range lines {
 				if d.takes(f) {
@@ -360,8 +365,7 @@ func at(f check.Finding) string {
 const mostDecided = 3
 
 // decide tells what decides, and gives the verdict in words and whether something stops it.
-func (a *app) decide(lines []*decider, e *project.Project, accepted int) (verdict string, red bool) {
-	var parts []string
+func (a *app) decide(lines []*decider, e *project.Project, accepted []string) (verdict string, red bool) {
 	for _, d := range lines {
 		if len(d.found) == 0 {
 			a.answer("  %s %-28s%s", a.style.Good("ok"), d.what, a.style.Dim(d.none))
@@ -378,17 +382,13 @@ func (a *app) decide(lines []*decider, e *project.Project, accepted int) (verdic
 		}
 	}
 	verdict = "fine"
-	if accepted > 0 {
-		verdict = "fine, " + diag.Plural(accepted, "thing") + " accepted"
-	}
-	for _, x := range e.Site.Accepted {
-		parts = append(parts, x.Rule+": "+x.Because)
-	}
-	if accepted > 0 {
-		a.answer("  accepted: %s", strings.Join(parts, "; "))
+	if n := len(accepted); n > 0 {
+		verdict = "fine, " + diag.Plural(n, "thing") + " accepted"
+		slices.Sort(accepted)
+		a.answer("  accepted: %s", strings.Join(slices.Compact(accepted), "; "))
 	}
 	if len(e.Site.Hosts) > 0 {
-		a.answer("  pages ask these hosts: %s", strings.Join(e.Site.Hosts, ", "))
+		a.answer("  hosts that pages may ask: %s", strings.Join(e.Site.Hosts, ", "))
 	}
 	return verdict, red
 }

@@ -8,7 +8,7 @@ const flat = s => s.replace(/\s+/g, " ").trim();
 const el = (tag, props, ...kids) => { const n = Object.assign(document.createElement(tag), props); n.append(...kids); return n; };
 const uuid = () => "urn:uuid:" + (crypto.randomUUID ? crypto.randomUUID() : "10000000-1000-4000-8000-100000000000".replace(/[018]/g, c => (c ^ crypto.getRandomValues(new Uint8Array(1))[0] & 15 >> c / 4).toString(16)));
 const say = text => { $("said").textContent = ""; setTimeout(() => { $("said").textContent = text; }, 30); clearTimeout(say.timer); say.timer = setTimeout(() => { $("said").textContent = ""; }, 5000); };
-let picking = false, places = new Map(), pins = null, shown = null, lit = null;
+let picking = false, places = new Map(), names = new Map(), pins = null, shown = null, lit = null;
 
 // The page, at a width.
 const doc = () => frame.contentDocument;
@@ -39,10 +39,11 @@ function textOf(n) {
 }
 function collect() {
   places = new Map();
+  names = new Map(); // the other way round
   about.replaceChildren(el("option", {value: "", textContent: "the page as a whole"}));
   for (const block of doc().querySelectorAll("[data-block]")) {
     const group = el("optgroup", {label: nice(block.dataset.block)});
-    const add = (value, node, label) => { places.set(value, node); group.append(el("option", {value, textContent: label})); };
+    const add = (value, node, label) => { places.set(value, node); names.set(node, value); group.append(el("option", {value, textContent: label})); };
     add(block.dataset.block, block, "all of " + nice(block.dataset.block));
     const parts = [...block.querySelectorAll("[data-part]")].filter(n => n.closest("[data-block]") == block);
     const count = {}, nth = {};
@@ -58,7 +59,7 @@ function collect() {
     about.append(group);
   }
 }
-const placeOf = n => { for (; n && n.nodeType == 1; n = n.parentElement) for (const [value, node] of places) if (node == n) return value; return ""; };
+const placeOf = n => { while (n && !names.has(n)) n = n.parentElement; return n ? names.get(n) : ""; };
 const nameOf = place => {
   const o = [...about.options].find(o => o.value == place);
   return place == "" ? "the page as a whole" : !o ? place : place.includes(".") ? o.parentElement.label + ", " + o.textContent : o.textContent;
