@@ -16,7 +16,14 @@ import (
 func ownBlock(p *Plan, arg, verb string) (*site.Page, *site.Block, error) {
 	page, b, err := blockArg(p, arg)
 	if err == nil && b.EveryPage != "" {
-		err = fmt.Errorf("%s stands on every page (ziegel.yaml, every-page); it cannot be %s on %s alone. `leave-out: [%s]` in pages/%s.yaml takes it off this page", b.Name, verb, page.Name, b.Name, page.Name)
+		err = fmt.Errorf(
+			"%s stands on every page (ziegel.yaml, every-page); it cannot be %s on %s alone. `leave-out: [%s]` in pages/%s.yaml takes it off this page",
+			b.Name,
+			verb,
+			page.Name,
+			b.Name,
+			page.Name,
+		)
 	}
 	return page, b, err
 }
@@ -118,7 +125,9 @@ func listName(page *site.Page, list site.Path) string {
 func Copy(p *Plan, arg, onto, as string, where Spot) error {
 	if _, inside := address.Inside(arg); inside != "" {
 		if onto != "" || as != "" {
-			return errors.New("an entry is copied in its list and has no name: --before, --after, --first or --last say where to")
+			return errors.New(
+				"an entry is copied in its list and has no name: --before, --after, --first or --last say where to",
+			)
 		}
 		return copyEntry(p, arg, where)
 	}

@@ -18,7 +18,10 @@ func pageFile(name string) string { return "pages/" + name + ".yaml" }
 func freePage(e *project.Project, name string) error {
 	switch {
 	case name != project.Lost && !site.ValidName(name):
-		return fmt.Errorf("%q cannot be a page name: use small letters, digits and hyphens, beginning with a letter", name)
+		return fmt.Errorf(
+			"%q cannot be a page name: use small letters, digits and hyphens, beginning with a letter",
+			name,
+		)
 	case e.Site.HasPage(name):
 		return fmt.Errorf("there is a page %q already; take another name", name)
 	}
@@ -83,7 +86,12 @@ func RenamePage(p *Plan, from, to string) error {
 		return err
 	}
 	if from == "home" || from == project.Lost {
-		return fmt.Errorf("%s keeps its name: servers ask for it; `ziegel page copy %s %s` makes another like it", from, from, to)
+		return fmt.Errorf(
+			"%s keeps its name: servers ask for it; `ziegel page copy %s %s` makes another like it",
+			from,
+			from,
+			to,
+		)
 	}
 	if err := freePage(p.Env, to); err != nil {
 		return err
@@ -205,7 +213,10 @@ func AddToEveryPage(p *Plan, section, as string) error {
 		name = sec.Kind
 	}
 	if as != "" && !site.ValidName(as) {
-		return fmt.Errorf("%q cannot be a block name: use small letters, digits and hyphens, beginning with a letter", as)
+		return fmt.Errorf(
+			"%q cannot be a block name: use small letters, digits and hyphens, beginning with a letter",
+			as,
+		)
 	}
 	for _, page := range p.Env.Site.Pages() {
 		if p.Env.Site.Block(page, name) == nil {

@@ -179,7 +179,8 @@ func (w *walker) note(b *Box, rect, page Rect, f frame) {
 // cut takes in that a box clips what is in it. What html and body say is for the page as a whole.
 func (f *frame) cut(b *Box, rect Rect) {
 	s := b.style
-	if s.OverflowX == "visible" && s.OverflowY == "visible" || b.el != nil && (b.el.Tag == "html" || b.el.Tag == "body") {
+	if s.OverflowX == "visible" && s.OverflowY == "visible" ||
+		b.el != nil && (b.el.Tag == "html" || b.el.Tag == "body") {
 		return
 	}
 	inner := f.m.rect(Rect{rect.X + b.border[css.Left], rect.Y + b.border[css.Top],

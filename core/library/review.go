@@ -15,9 +15,22 @@ import (
 )
 
 // marks are the attributes of section.html that mean something.
-var marks = []string{"data-field", "data-each", "data-part", "data-when", "data-flag", "data-holds", "data-to", "data-word", "data-tone", "data-usual",
-	"data-kin", "data-share",
-	"data-icon", "data-changing"}
+var marks = []string{
+	"data-field",
+	"data-each",
+	"data-part",
+	"data-when",
+	"data-flag",
+	"data-holds",
+	"data-to",
+	"data-word",
+	"data-tone",
+	"data-usual",
+	"data-kin",
+	"data-share",
+	"data-icon",
+	"data-changing",
+}
 
 // MostKin is how many different texts of one field a stylesheet can tell apart by the classes kin-1, kin-2 ...
 const MostKin = 9
@@ -42,8 +55,16 @@ func Review(s *Section, shared map[string]bool) diag.Problems {
 	r.root()
 	for _, name := range common {
 		if s.Field(name) == nil {
-			r.note("section.html", 1, "missing-field",
-				fmt.Sprintf("the section takes no %s: blocks that have one lose sight of it when they are replaced by it", name), fmt.Sprintf("an element with data-field=%q", name))
+			r.note(
+				"section.html",
+				1,
+				"missing-field",
+				fmt.Sprintf(
+					"the section takes no %s: blocks that have one lose sight of it when they are replaced by it",
+					name,
+				),
+				fmt.Sprintf("an element with data-field=%q", name),
+			)
 		}
 	}
 	used := map[string]bool{}

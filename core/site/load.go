@@ -42,7 +42,15 @@ func (s *Site) budget(l *loader, v *Value) {
 		if x := m.Get("page"); x != nil {
 			f := sizeForm.FindStringSubmatch(x.Str())
 			if f == nil {
-				l.add(l.f.Problem(x, "wrong-type", fmt.Sprintf("%q is no size", x.Str()), "a number and B, kB or MB", "300 kB"))
+				l.add(
+					l.f.Problem(
+						x,
+						"wrong-type",
+						fmt.Sprintf("%q is no size", x.Str()),
+						"a number and B, kB or MB",
+						"300 kB",
+					),
+				)
 				return
 			}
 			n, _ := strconv.ParseFloat(f[1], 64)
@@ -62,8 +70,28 @@ func (s *Site) loadMain() diag.Problems {
 	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
 		return l.problems
 	}
-	l.keys(root, "a site", "name", "address", "language", "theme", "template", "trade", "ranges", "every-page", "favicon",
-		"picture", "looks", "defaults", "turns", "accept", "tune", "hosts", "places", "budget")
+	l.keys(
+		root,
+		"a site",
+		"name",
+		"address",
+		"language",
+		"theme",
+		"template",
+		"trade",
+		"ranges",
+		"every-page",
+		"favicon",
+		"picture",
+		"looks",
+		"defaults",
+		"turns",
+		"accept",
+		"tune",
+		"hosts",
+		"places",
+		"budget",
+	)
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")

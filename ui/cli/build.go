@@ -74,7 +74,8 @@ are, unless --force is given.`,
 			return a.answerBuild(e, dir, o, force)
 		},
 	}
-	cmd.Flags().BoolVar(&force, "force", false, "build in spite of mistakes, and over files in built/ that were changed by hand")
+	cmd.Flags().
+		BoolVar(&force, "force", false, "build in spite of mistakes, and over files in built/ that were changed by hand")
 	cmd.Flags().StringVar(&target, "for", target, "server, or files: pages that are opened from disk")
 	return cmd
 }
@@ -163,9 +164,15 @@ func (a *app) buildVerdict(e *project.Project, dir string, o *outcome) int {
 	a.answer("%s: %s%s", word, strings.Join(parts, ", "), weight)
 	switch {
 	case len(unknown) > 3:
-		a.answer("not looked at since they changed: %d pages; `ziegel check` lays them out at every width", len(unknown))
+		a.answer(
+			"not looked at since they changed: %d pages; `ziegel check` lays them out at every width",
+			len(unknown),
+		)
 	case len(unknown) > 0:
-		a.answer("not looked at since they changed: %s; `ziegel check` lays them out at every width", diag.And(unknown))
+		a.answer(
+			"not looked at since they changed: %s; `ziegel check` lays them out at every width",
+			diag.And(unknown),
+		)
 	}
 	return errs
 }

@@ -116,8 +116,9 @@ check can compare.`,
 	cmd.Flags().StringVar(&brief, "brief", "", "what the page is to have, in words with commas between")
 	cmd.Flags().StringVar(&template, "template", "", "several pages to begin with: "+strings.Join(templates(), ", "))
 	cmd.MarkFlagsMutuallyExclusive("brief", "template")
-	cmd.Flags().StringVar(&trade, "trade", "", "whose samples the sections show: "+strings.Join(library.Trades(stock.Files), ", ")+
-		" (default a kite workshop's)")
+	cmd.Flags().
+		StringVar(&trade, "trade", "", "whose samples the sections show: "+strings.Join(library.Trades(stock.Files), ", ")+
+			" (default a kite workshop's)")
 	cmd.Flags().StringVar(&theme, "theme", "", "a shipped theme (default marram)")
 	return cmd
 }

@@ -45,7 +45,16 @@ func Review(w io.Writer, p *ReviewPage) error {
 	if list == nil {
 		list = []*comments.Annotation{}
 	}
-	return t.Execute(w, map[string]any{"CSS": template.CSS(css), "JS": template.JS(js), "Title": p.Title, "Site": p.Site, "Made": p.Made,
-		"Data": map[string]any{"site": p.Site, "page": p.Page, "html": p.HTML, "annotations": list, "pins": p.Pins,
-			"quote": comments.MostQuote}})
+	return t.Execute(
+		w,
+		map[string]any{
+			"CSS":   template.CSS(css),
+			"JS":    template.JS(js),
+			"Title": p.Title,
+			"Site":  p.Site,
+			"Made":  p.Made,
+			"Data": map[string]any{"site": p.Site, "page": p.Page, "html": p.HTML, "annotations": list, "pins": p.Pins,
+				"quote": comments.MostQuote},
+		},
+	)
 }
