@@ -36,7 +36,7 @@ func addressed(n *html.Node) (attr, rule, text, expected string) {
 		return "src", "film-nowhere", "the film has no file to play", "with a file below media/, or an https: address of a host that ziegel.yaml lists under hosts"
 	}
 	return "action", "form-nowhere", "the form has no address to send to",
-		"with an https: or mailto: address; `without` leaves out what a page does not want, not the address of a form"
+		"with an https: address or a mail address; `without` leaves out what a page does not want, not the address of a form"
 }
 
 // sendTo fills the address that a form sends to, or that a frame or a film shows.
@@ -59,9 +59,17 @@ func (f *filler) sendTo(n *html.Node, name string, sc scope) {
 		f.c.AddOnce(f.file(at).Problem(at, rule, text, name+": "+expected, ""))
 		return
 	}
-	href, p := f.c.href(v.Str(), f.b)
-	if p == nil && attr == "src" {
+	to := v.Str()
+	if attr == "action" {
+		to = receiver(to)
+	}
+	href, p := f.c.href(to, f.b)
+	switch {
+	case p != nil:
+	case attr == "src":
 		p = f.shown(n, v, href)
+	default:
+		p = f.send(n, href, sc)
 	}
 	if p != nil {
 		p.Position, p.Width, p.Source = v.Pos, max(1, v.Width), diag.LineOf(f.file(v).Source, v.Pos.Line)

@@ -32,6 +32,7 @@ func (f *filler) fill() *html.Node {
 	f.ids(n)
 	slots := slots(n)
 	f.finish(n)
+	f.ready()
 	f.fitPictures(n)
 	f.hold(slots, n)
 	return n

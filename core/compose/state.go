@@ -32,6 +32,7 @@ type filler struct {
 	pictures []shown
 	known    []string // texts that have a class by which they are brought together
 	bars     []bar
+	forms    []sent
 }
 
 // bar is an element that is as long as a number of its entry.

@@ -190,6 +190,9 @@ func TypeOf(n *html.Node) FieldType {
 	return RichText
 }
 
+// Then is the field of every form that is sent away: the page that is shown when it was.
+const Then = "then"
+
 // infer reads the fields below a node; those inside a repeated entry belong to its list.
 func infer(root *html.Node) []*Field {
 	var out []*Field
@@ -223,6 +226,9 @@ func infer(root *html.Node) []*Field {
 			if name, ok := markup.Attr(n, "data-to"); ok {
 				sample, _ := markup.Attr(n, "action")
 				add(&Field{Name: name, Type: Address, Sample: sample})
+				if method, _ := markup.Attr(n, "method"); strings.EqualFold(method, "post") {
+					add(&Field{Name: Then, Type: Address, Off: true})
+				}
 			}
 			if name, ok := markup.Attr(n, "data-field"); ok {
 				f := &Field{Name: name, Type: TypeOf(n), Off: off, Sample: markup.TextOf(n)}

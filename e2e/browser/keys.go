@@ -3,6 +3,7 @@ package browser
 import (
 	"context"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/chromedp/cdproto/emulation"
@@ -17,9 +18,12 @@ func Keys(ctx context.Context, file string, width int, keys []string, ask string
 		return "", err
 	}
 	defer done()
+	if !strings.Contains(file, "://") {
+		file = "file://" + file
+	}
 	var said string
 	actions := []chromedp.Action{emulation.SetDeviceMetricsOverride(int64(width), 900, 1, false),
-		chromedp.Navigate("file://" + file), chromedp.Sleep(500 * time.Millisecond)}
+		chromedp.Navigate(file), chromedp.Sleep(500 * time.Millisecond)}
 	for _, k := range keys {
 		actions = append(actions, chromedp.KeyEvent(k))
 	}

@@ -26,6 +26,7 @@ import (
 
 	"ziegel/core/build"
 	"ziegel/core/compose"
+	"ziegel/core/inbox"
 	"ziegel/core/media"
 	"ziegel/core/project"
 	"ziegel/core/styles"
@@ -152,8 +153,15 @@ func (s *Server) makeRest(ctx context.Context, now edition) {
 // tell says to everybody who waits that something has changed.
 func (s *Server) tell() {
 	s.mu.Lock()
-	defer s.mu.Unlock()
 	s.version++
+	s.mu.Unlock()
+	s.notify()
+}
+
+// notify wakes everybody who waits.
+func (s *Server) notify() {
+	s.mu.Lock()
+	defer s.mu.Unlock()
 	for c := range s.waiting {
 		select {
 		case c <- struct{}{}:
@@ -298,13 +306,18 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		http.Error(w, "this preview answers only on the loopback address", http.StatusForbidden)
 		return
 	}
-	if r.Method != http.MethodGet && r.Method != http.MethodHead {
-		http.Error(w, "only reading is possible here", http.StatusMethodNotAllowed)
-		return
-	}
 	h := w.Header()
 	h.Set("Cache-Control", "no-store")
 	h.Set("X-Content-Type-Options", "nosniff")
+	switch r.Method {
+	case http.MethodGet, http.MethodHead:
+	case http.MethodPost:
+		s.post(w, r)
+		return
+	default:
+		http.Error(w, "only reading is possible here", http.StatusMethodNotAllowed)
+		return
+	}
 	switch r.URL.Path {
 	case "/-/":
 		h.Set("Content-Type", "text/html; charset=utf-8")
@@ -323,12 +336,13 @@ func (s *Server) state(w http.ResponseWriter) {
 	var pages []string
 	if s.edition.env != nil {
 		for _, n := range s.edition.env.Site.PageNames() {
-			pages = append(pages, strings.TrimSuffix(project.PagePath(n), "index.html"))
+			pages = append(pages, strings.TrimSuffix(pathOf(n), "index.html"))
 		}
 	}
 	sort.Strings(pages)
 	doc := map[string]any{"version": s.version, "mistake": s.mistake(), "pages": pages}
 	s.mu.Unlock()
+	doc["letters"] = append([]inbox.Letter{}, inbox.List(Inbox(s.dir))...)
 	w.Header().Set("Content-Type", "application/json")
 	_ = json.NewEncoder(w).Encode(doc)
 }
@@ -415,7 +429,11 @@ func (s *Server) find(name string) ([]byte, bool) {
 		s.make(now, of)
 		s.mu.Lock()
 		defer s.mu.Unlock()
-		return s.pages[of].files.Read(name)
+		data, ok := s.pages[of].files.Read(name)
+		if path.Ext(name) == ".html" {
+			data = inbox.Redirect(of, data, inboxPath)
+		}
+		return data, ok
 	case name == "site.css":
 		return s.sheet(now), true
 	case name == "favicon.svg" && now.env.Site.Favicon == "":
@@ -443,6 +461,9 @@ func (s *Server) sheet(now edition) []byte {
 	sheet, _ := styles.SheetOf(now.env, uses)
 	return []byte(sheet.Text)
 }
+
+// pathOf gives the file of a page.
+func pathOf(page string) string { return project.PagePath(page) }
 
 // pageOf gives the page that a file belongs to, "" when it belongs to none alone.
 func pageOf(e *project.Project, name string) string {
