@@ -31,6 +31,7 @@ func (f *filler) fill() *html.Node {
 	f.shares()
 	f.ids(n)
 	slots := slots(n)
+	f.means(n, nil)
 	f.finish(n)
 	f.ready()
 	f.fitPictures(n)
@@ -203,6 +204,7 @@ func (f *filler) each(parent *html.Node, group []*html.Node, name string, sc sco
 	anchor := group[len(group)-1].NextSibling
 	if !given {
 		for i, g := range group {
+			silent(g)
 			f.node(g, scope{sample: true, fields: inner, index: i})
 		}
 		return true
@@ -244,6 +246,7 @@ func (f *filler) field(n *html.Node, name string, sc scope) bool {
 		markup.Empty(n)
 		f.c.word(n, word)
 		text, _ := f.c.Env.Word(word)
+		silent(n)
 		if !sc.entry && !sc.sample {
 			f.note(FieldUse{Block: f.b.Name, Field: name, State: Word, Text: text, Pos: f.b.Node.Pos})
 		}
@@ -261,6 +264,7 @@ func (f *filler) field(n *html.Node, name string, sc scope) bool {
 	}
 	kind := library.TypeOf(n)
 	if !given {
+		silent(n)
 		switch kind {
 		case library.Link:
 			markup.Set(n, "href", "#") // a sample leads nowhere

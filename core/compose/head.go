@@ -98,6 +98,9 @@ func (c *composer) head() *html.Node {
 	if c.out.Own.Text != "" {
 		h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+c.Page.Name+".css"))
 	}
+	if data := c.data(); data != nil {
+		h.AppendChild(data)
+	}
 	return h
 }
 

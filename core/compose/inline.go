@@ -32,7 +32,35 @@ func (f *filler) inline(v *site.Value) []*html.Node {
 	return out
 }
 
+// paragraph reads one paragraph, with links that lead where they mean.
 func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
+	out := paragraph(para)
+	for _, k := range out {
+		markup.Each(k, func(x *html.Node) {
+			if x.Data == "a" {
+				to, _ := markup.Attr(x, "href")
+				href, p := f.c.href(to, f.b)
+				if p != nil {
+					p.Position, p.Source, p.Width = v.Pos, diag.LineOf(f.file(v).Source, v.Pos.Line), max(1, v.Width)
+					f.c.AddOnce(*p)
+				}
+				markup.Set(x, "href", href)
+			}
+		})
+	}
+	return out
+}
+
+// Plain gives what a text of a page says without its inline Markdown.
+func Plain(text string) string {
+	var b strings.Builder
+	for _, n := range paragraph(text) {
+		b.WriteString(plain(markup.With(markup.Element("p"), n)))
+	}
+	return b.String()
+}
+
+func paragraph(para string) []*html.Node {
 	// A zero-width joiner keeps a leading #, - or digit from starting a block; it is taken off again.
 	const guard = "\u2060"
 	safe := strings.ReplaceAll(strings.TrimLeft(para, " \t"), "<", lessThan)
@@ -67,15 +95,6 @@ func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
 			if x.Data == "img" { // pictures have fields of their own
 				*x = html.Node{Type: html.TextNode, Data: "", Parent: x.Parent, PrevSibling: x.PrevSibling,
 					NextSibling: x.NextSibling}
-			}
-			if x.Data == "a" {
-				to, _ := markup.Attr(x, "href")
-				href, p := f.c.href(to, f.b)
-				if p != nil {
-					p.Position, p.Source, p.Width = v.Pos, diag.LineOf(f.file(v).Source, v.Pos.Line), max(1, v.Width)
-					f.c.AddOnce(*p)
-				}
-				markup.Set(x, "href", href)
 			}
 		})
 	}

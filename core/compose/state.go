@@ -20,6 +20,7 @@ type composer struct {
 	all      []*site.Block
 	depth    string
 	icons    map[string]string // names of icons by their shapes
+	things   []*thing          // what the blocks mean
 }
 
 // filler puts the content of one block into a copy of its section.

@@ -28,6 +28,7 @@ var marks = []string{
 	"data-usual",
 	"data-kin",
 	"data-share",
+	"data-means",
 	"data-icon",
 	"data-changing",
 }
@@ -52,6 +53,7 @@ type reviewing struct {
 func Review(s *Section, shared map[string]bool) diag.Problems {
 	r := &reviewing{s: s, shared: shared, classes: map[string]bool{}}
 	r.markup(s.Root, false)
+	r.meanings(s.Root, "")
 	r.root()
 	for _, name := range common {
 		if s.Field(name) == nil {

@@ -178,7 +178,8 @@ func deciders() []*decider {
 		{
 			what:  "titles and descriptions",
 			none:  "every page has them",
-			rules: []string{"no-description", "no-title", "missing-alt"},
+			rules: []string{"no-description", "no-title", "missing-alt", "same-title", "same-description", "long-title",
+				"long-description"},
 		},
 		{
 			what:  "links and forms to nowhere",
@@ -309,24 +310,11 @@ func (a *app) beforehand(
 	unseen map[string][]string,
 	o *outcome,
 ) []*check.Report {
-	said := a.commentTasks(e, pages)
+	said, listed := a.commentTasks(e, pages), check.Results(e)
 	var out []*check.Report
 	for _, s := range pages {
-		r := &check.Report{Page: s.Name, Findings: said[s.Name]}
+		r := &check.Report{Page: s.Name, Findings: slices.Concat(said[s.Name], listed[s.Name])}
 		add := func(f check.Finding) { r.Findings = append(r.Findings, f) }
-		page := e.Site.Page(s.Name)
-		if page.Description == "" {
-			add(
-				check.Finding{
-					Rule:     "no-description",
-					Severity: diag.Note,
-					Text:     "the page has no description for search results",
-				},
-			)
-		}
-		if page.Title == "" {
-			add(check.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title"})
-		}
 		for _, b := range unseen[s.Name] {
 			add(
 				check.Finding{

@@ -166,15 +166,6 @@ type task struct {
 // tasksOf lists what is left to do on a page.
 func tasksOf(s *check.Subject) []check.Finding {
 	found := check.Unfinished(s.Prepared, s.Page, s.Problems)
-	if s.Page != nil && s.Page.Description == "" {
-		found = append(found, check.Finding{Rule: "no-description", Severity: diag.Note,
-			Text: "the page has no description for search results",
-			Cure: fmt.Sprintf("ziegel set %s description=...", s.Page.Name)})
-	}
-	if s.Page != nil && s.Page.Title == "" {
-		found = append(found, check.Finding{Rule: "no-title", Severity: diag.Note, Text: "the page has no title",
-			Cure: fmt.Sprintf("ziegel set %s title=...", s.Page.Name)})
-	}
 	return slices.DeleteFunc(found, func(f check.Finding) bool {
 		return f.Rule == "not-modelled" || f.Rule == "brief" && f.Severity == diag.Note
 	})
@@ -250,8 +241,12 @@ func (a *app) todo(list []*check.Subject) error {
 		return err
 	}
 	said := a.commentTasks(list[0].Env, list)
+	listed := map[string][]check.Finding{}
+	if e := list[0].Env; e != nil {
+		listed = check.Results(e)
+	}
 	for i, s := range list {
-		for _, f := range append(said[s.Name], pages[i].Tasks...) {
+		for _, f := range slices.Concat(said[s.Name], pages[i].Tasks, listed[s.Name]) {
 			if s.Block != "" && f.Block != s.Block {
 				continue
 			}
