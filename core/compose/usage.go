@@ -41,13 +41,17 @@ func faceless(markup, page string, links bool) string {
 	})
 }
 
+// addressesOnPaper is whom base.css asks for their address to print it: on a screen no box follows from it.
+const addressesOnPaper = `.page-block a[href^="http"]`
+
 // Faceless writes down all that the boxes of a page follow from, pictures and fonts included, so that blocks of
 // several pages that look the same have the same text: neither the page's name, nor what its head says, nor where its
 // links lead changes a box.
 func Faceless(e *project.Project, page *Page) string {
 	sheets := page.Site.Text + "\x00" + page.Own.Text
 	_, body, _ := strings.Cut(page.HTML, "<body>")
-	body = faceless(body, page.Name, !strings.Contains(sheets, "[href"))
+	asks := strings.Contains(strings.ReplaceAll(sheets, addressesOnPaper, ""), "[href")
+	body = faceless(body, page.Name, !asks)
 	same := strings.NewReplacer("."+page.Name+"-", ".page-", `"../`, `"`, "(../", "(")
 	var b strings.Builder
 	fmt.Fprintln(&b, e.Site.Language, e.Site.Ranges)

@@ -33,3 +33,19 @@ func Keys(ctx context.Context, file string, width int, keys []string, ask string
 	}
 	return said, nil
 }
+
+// Printed opens a file as it is on paper of some width between the margins, CSS px, and gives what an expression says.
+func Printed(ctx context.Context, file string, width int, ask string) (string, error) {
+	page, done, err := open(ctx, false)
+	if err != nil {
+		return "", err
+	}
+	defer done()
+	var said string
+	if err := chromedp.Run(page, emulation.SetDeviceMetricsOverride(int64(width), 900, 1, false),
+		emulation.SetEmulatedMedia().WithMedia("print"), chromedp.Navigate("file://"+file),
+		chromedp.Sleep(500*time.Millisecond), chromedp.Evaluate(ask, &said)); err != nil {
+		return "", fmt.Errorf("print %s: %w", file, err)
+	}
+	return said, nil
+}
