@@ -113,6 +113,7 @@ func Build(e *project.Project, opts Options) (Files, diag.Problems) {
 		}
 	}
 	icons(e, out)
+	hostFiles(e, out)
 	return out, unique(problems)
 }
 

@@ -91,6 +91,7 @@ func (s *Site) loadMain() diag.Problems {
 		"hosts",
 		"places",
 		"budget",
+		"host",
 	)
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
@@ -118,6 +119,7 @@ func (s *Site) loadMain() diag.Problems {
 	s.hosts(l, root.Get("hosts"))
 	s.places(l, root.Get("places"))
 	s.budget(l, root.Get("budget"))
+	s.host(l, root.Get("host"))
 	s.accept(l, root.Get("accept"))
 	s.tune(l, root.Get("tune"))
 	s.everyPage(l, root.Get("every-page"))

@@ -128,6 +128,7 @@ type Site struct {
 	Places   []NamedPlace // where it is published
 	// how heavy a page may be with its styles and fonts, bytes; 0 for no limit
 	PageBudget int
+	Host       Host
 
 	changed map[string]*FileChange // read instead of the files
 	pages   *shelf

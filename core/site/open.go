@@ -39,10 +39,10 @@ func OpenWith(dir string, changes []FileChange) (*Site, diag.Problems, error) {
 		return nil, nil, err
 	}
 	s.File = main
+	s.pages, err = s.listPages()
 	if problems.Err() == nil {
 		main.modernize(s)
 		problems = append(problems, s.loadMain()...)
 	}
-	s.pages, err = s.listPages()
 	return s, problems.Sorted(), err
 }

@@ -17,6 +17,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/project"
 	"ziegel/core/publish"
+	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
 
@@ -176,8 +177,8 @@ func deciders() []*decider {
 	return []*decider{
 		{what: "sample content", none: "none left", rules: []string{"sample-content"}},
 		{
-			what:  "titles and descriptions",
-			none:  "every page has them",
+			what: "titles and descriptions",
+			none: "every page has them",
 			rules: []string{"no-description", "no-title", "missing-alt", "same-title", "same-description", "long-title",
 				"long-description"},
 		},
@@ -269,7 +270,13 @@ func (a *app) publish(ctx context.Context, dir, name string, target publish.Targ
 	}
 	done := a.pass("publish")
 	begun := time.Now()
-	sent, err := target.Publish(ctx, sourceOf(dir, o), begun, verdict)
+	source := sourceOf(dir, o)
+	if e.Site.Host.Hashed {
+		if source, err = publish.Hashed(source, e.Site.Address, site.Hashable); err != nil {
+			return err
+		}
+	}
+	sent, err := target.Publish(ctx, source, begun, verdict)
 	if done(); err != nil {
 		return err
 	}
