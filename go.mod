@@ -56,6 +56,7 @@ require (
 	codeberg.org/go-pdf/fpdf v0.11.1
 	github.com/klauspost/compress v1.18.0
 	github.com/pkg/sftp v1.13.9
+	github.com/studio-b12/gowebdav v0.13.0
 	golang.org/x/crypto v0.47.0
 )
 

@@ -122,7 +122,7 @@ func TestPublishingToAServer(t *testing.T) {
 		),
 	)
 
-	assert.Contains(t, run(0, "publish", "live"), "22 files sent")
+	assert.Contains(t, run(0, "publish", "live"), "24 files sent")
 	page := func() string {
 		data, err := os.ReadFile(filepath.Join(root, "index.html"))
 		require.NoError(t, err)
@@ -135,7 +135,7 @@ func TestPublishingToAServer(t *testing.T) {
 	assert.Contains(t, run(0, "publish", "live"), "nothing has changed")
 	run(0, "set", "home/plans", "heading=Sew it, fly it")
 	run(0, "check", "home")
-	assert.Contains(t, run(0, "publish", "live"), "1 file sent, 21 as they were")
+	assert.Contains(t, run(0, "publish", "live"), "1 file sent, 23 as they were")
 	assert.Contains(t, page(), "Sew it, fly it")
 	assert.Contains(t, run(0, "publish", "live", "--list"), "is seen")
 	run(0, "publish", "live", "--back")

@@ -18,6 +18,12 @@ fi
 if [ ! -x /usr/sbin/sshd ] && ! command -v sshd >/dev/null; then
   install "The server that sites are published to is" openssh-server openssh-client
 fi
+if [ ! -x /usr/sbin/apache2 ]; then
+  install "The server that sites are published to by WebDAV is" apache2-bin
+fi
+if [ ! -x /usr/sbin/nginx ] && ! command -v nginx >/dev/null; then
+  install "The server that reads the other form of what hosts are told is" nginx-light
+fi
 if [ ! -d /usr/share/fonts/truetype/liberation ]; then
   install "The faces behind its generic names are" fonts-liberation
 fi

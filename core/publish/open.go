@@ -22,6 +22,14 @@ func Open(p Place, dir, cache string, over bool) (Target, error) {
 		}
 		return &server{url: u, home: home}, nil
 	}
+	if p.Kind == "webdav" {
+		u, err := parseWeb(where)
+		if err != nil {
+			return nil, err
+		}
+		variable := passwordOf(p.Name)
+		return &web{url: u, password: os.Getenv(variable), variable: variable}, nil
+	}
 	if p.Kind == "git" {
 		if !strings.Contains(where, "://") && !strings.Contains(where, "@") && !filepath.IsAbs(where) {
 			where = filepath.Join(dir, filepath.FromSlash(where))

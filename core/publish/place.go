@@ -15,7 +15,7 @@ import (
 )
 
 // Kinds are the kinds of places.
-var Kinds = []string{"folder", "sftp", "git", "archive"}
+var Kinds = []string{"folder", "sftp", "webdav", "git", "archive"}
 
 // Place is where a site is published.
 type Place struct {
@@ -32,7 +32,7 @@ func ParsePlace(name, text string) (Place, error) {
 		return Place{}, fmt.Errorf("place %s: "+format, append([]any{name}, args...)...)
 	}
 	if !ok || !slices.Contains(Kinds, kind) {
-		return bad("%q is none: it begins with its kind, folder:, sftp:, git: or archive:", text)
+		return bad("%q is none: it begins with its kind, folder:, sftp:, webdav:, git: or archive:", text)
 	}
 	p := Place{Name: name, Kind: kind, Where: where}
 	if at := strings.LastIndexByte(where, '#'); kind == "git" && at >= 0 {
@@ -47,6 +47,10 @@ func ParsePlace(name, text string) (Place, error) {
 		return bad("%q is no repository", p.Where)
 	case kind == "sftp":
 		if _, err := parseServer("sftp:" + where); err != nil {
+			return bad("%w", err)
+		}
+	case kind == "webdav":
+		if _, err := parseWeb(where); err != nil {
 			return bad("%w", err)
 		}
 	case kind == "archive" && !strings.HasSuffix(p.Where, ".zip") && !strings.HasSuffix(p.Where, ".tar.gz"):

@@ -33,6 +33,7 @@ that ziegel.yaml names:
   places:
     live: "sftp://ines@host/var/www/site"
     near: "folder:../out"
+    drive: "webdav:https://ines@host/sites/site"
     pages: "git:git@host:site.git#pages"
     file: "archive:../site.zip"
 
@@ -119,7 +120,7 @@ func placeNamed(e *project.Project, name string, over bool) (publish.Target, err
 				p.Node,
 				"wrong-place",
 				err.Error(),
-				"sftp://USER@HOST/DIR, folder:DIR, git:REPOSITORY#BRANCH or archive:FILE.zip",
+				"sftp://USER@HOST/DIR, webdav:https://USER@HOST/DIR, folder:DIR, git:REPOSITORY#BRANCH or archive:FILE.zip",
 				"",
 			),
 		}
