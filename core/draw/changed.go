@@ -5,6 +5,8 @@ import (
 	"cmp"
 	"fmt"
 	"image"
+	stddraw "image/draw"
+	"image/png"
 	"math"
 	"slices"
 
@@ -120,6 +122,26 @@ func differing(a, b *image.RGBA) []image.Rectangle {
 	return slices.DeleteFunc(out, func(r image.Rectangle) bool { // what lies in another one is told with it
 		return slices.ContainsFunc(all, func(o image.Rectangle) bool { return o != r && r.In(o) })
 	})
+}
+
+// Same reports whether two PNG pictures of one thing look the same: up to a pixel, since edges fall on whole ones
+// wherever it begins on its page.
+func Same(a, b []byte) bool {
+	x, y := decoded(a), decoded(b)
+	if x == nil || y == nil || max(x.Rect.Dx()-y.Rect.Dx(), y.Rect.Dx()-x.Rect.Dx(), x.Rect.Dy()-y.Rect.Dy(), y.Rect.Dy()-x.Rect.Dy()) > 1 {
+		return false
+	}
+	return len(differing(x, y)) == 0
+}
+
+func decoded(data []byte) *image.RGBA {
+	img, err := png.Decode(bytes.NewReader(data))
+	if err != nil {
+		return nil
+	}
+	out := image.NewRGBA(image.Rect(0, 0, img.Bounds().Dx(), img.Bounds().Dy()))
+	stddraw.Draw(out, out.Rect, img, img.Bounds().Min, stddraw.Src)
+	return out
 }
 
 // Islands joins the cells of a grid that are marked and lie next to each other, up to reach cells apart across, and gives

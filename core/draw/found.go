@@ -82,15 +82,20 @@ func Found(s *Sheet, l *sweep.Prepared, marks []Mark, numbers layout.Options, ho
 
 // Numbered gives a number at the corner of a rectangle.
 func Numbered(o layout.Options, n int, r geom.Rect) []display.Item {
-	doc, err := css.Load(css.Source{File: "number", HTML: fmt.Sprintf(
-		`<!doctype html><style>body{margin:0}b{display:block;width:max-content;min-width:22px;padding:0 6px;border-radius:11px;background:#d32159;color:#fff;font:600 13px/22px "Hanken Grotesk";text-align:center}</style><b>%d</b>`, n)})
+	return written(o, fmt.Sprintf(`<b style="display:block;width:max-content;min-width:22px;padding:0 6px;border-radius:11px;background:#d32159;color:#fff;font:600 13px/22px 'Hanken Grotesk';text-align:center">%d</b>`, n),
+		max(0, r.X0-11), max(0, r.Y0-11))
+}
+
+// written lays a few words out, as an element says, and paints them at a place.
+func written(o layout.Options, element string, x, y float64) []display.Item {
+	doc, err := css.Load(css.Source{File: "number", HTML: "<!doctype html><style>body{margin:0}</style>" + element})
 	if err != nil {
 		return nil
 	}
 	e := layout.New(doc, o)
-	res := e.Layout(100)
+	res := e.Layout(400)
 	list := paint.Page(e, res, paint.Options{Only: doc.Body.Kids()[0]})
 	g := display.Plain(list.Items...)
-	g.Matrix = geom.Translate(max(0, r.X0-11), max(0, r.Y0-11))
+	g.Matrix = geom.Translate(x, y)
 	return []display.Item{g}
 }

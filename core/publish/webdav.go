@@ -20,7 +20,7 @@ import (
 )
 
 // web is the folder of a server that is reached by WebDAV (RFC 4918). What readers see there is a copy of a state, which
-// the server itself makes beside it and moves into its place: one request, of which a server makes what it can. seen is
+// the server itself makes beside it and moves into its place: one request, of which a server makes what it can. stateFile is
 // the name of a file in the copy that says of which state it is.
 type web struct {
 	url      *url.URL
@@ -28,7 +28,7 @@ type web struct {
 	variable string // where it is from, for those who have to set it
 }
 
-const seen = ".state"
+const stateFile = ".state"
 
 // parseWeb reads webdav:https://ines@host/sites/out. Without encryption a password goes to this machine only.
 func parseWeb(text string) (*url.URL, error) {
@@ -99,8 +99,8 @@ func (w *web) Publish(ctx context.Context, src Source, now time.Time, verdict st
 	if err := src.Check(); err != nil {
 		return nil, err
 	}
-	if slices.Contains(src.Names, seen) {
-		return nil, fmt.Errorf("%s is taken: by it the place says what it shows", seen)
+	if slices.Contains(src.Names, stateFile) {
+		return nil, fmt.Errorf("%s is taken: by it the place says what it shows", stateFile)
 	}
 	f, err := w.open()
 	if err != nil {
@@ -186,7 +186,7 @@ func (d *dav) info(name string) (fs.FileInfo, error) {
 		return nil, davError(err)
 	}
 	if info.IsDir() && !strings.Contains(name, "/") {
-		if _, err := d.c.Stat(path.Join(name, seen)); err == nil {
+		if _, err := d.c.Stat(path.Join(name, stateFile)); err == nil {
 			return linkInfo{info}, nil
 		}
 	}
@@ -199,7 +199,7 @@ func (linkInfo) Mode() fs.FileMode { return fs.ModeSymlink }
 func (linkInfo) IsDir() bool       { return false }
 
 func (d *dav) linked(name string) (string, error) {
-	text, err := d.read(path.Join(name, seen))
+	text, err := d.read(path.Join(name, stateFile))
 	return strings.TrimSpace(string(text)), err
 }
 
@@ -208,7 +208,7 @@ func (d *dav) symlink(to, name string) error {
 	if err := d.share(path.Join(path.Dir(path.Dir(name)), to)+"/", name+"/"); err != nil {
 		return err
 	}
-	return d.write(path.Join(name, seen), []byte(to+"\n"))
+	return d.write(path.Join(name, stateFile), []byte(to+"\n"))
 }
 
 // lock makes a file that others may not make: moved where nothing may be yet (RFC 4918, 10.6). One that was not renewed

@@ -455,3 +455,7 @@ func (t *Theme) Families() []string {
 	}
 	return out
 }
+
+// Sources gives the files that a theme was read from: theme.tokens.json, and theme.dark.tokens.json, nil when there is
+// none.
+func (t *Theme) Sources() [2][]byte { return t.sources }
