@@ -42,9 +42,8 @@ cp -r . "$work/shared" && ziegel share --take "$work/ines.json" --site "$work/sh
 ziegel share home --to "$work/review.html" --site "$work/shared" >/dev/null
 shoot "file://$work/review.html" 1280 800 share.png
 ziegel new "$work/studio" --template studio >/dev/null
-ziegel style home/reasons.card use=enter-rise >/dev/null
-ziegel draw home/reasons --moments 6 --of enter --scale .8 --to "$out/moments.png" >/dev/null
-ziegel undo --quiet
+ziegel handover --to "$work/handover" >/dev/null
+shoot "file://$work/handover/index.html" 1280 1400 handover.png
 ziegel preview --port 0 >"$work/url" 2>/dev/null &
 preview=$!
 sleep 1

@@ -21,13 +21,6 @@ const Then = library.Then
 
 var mailForm = regexp.MustCompile(`^[^\s@:/?#<>"]+@[^\s@:/?#<>"]+\.[^\s@:/?#<>".]+$`)
 
-// sent is a form with an address, before it is made ready.
-type sent struct {
-	n *html.Node
-	// the page that is shown when it was sent, "" for the receiver's own
-	then string
-}
-
 // receiver gives the address that a form sends to: a mail address may stand alone.
 func receiver(to string) string {
 	if mailForm.MatchString(to) {

@@ -143,12 +143,6 @@ func (c *composer) hasDark() bool {
 	return false
 }
 
-// Files that a build draws beside the site's own icon, at the root of the built site.
-const (
-	FaviconPNG = "favicon.png"    // 48 x 48 px
-	TouchIcon  = "touch-icon.png" // 180 x 180 px, for home screens
-)
-
 // ShareWidth and ShareHeight are the size of the picture that is drawn for those who show a link to a page, px: that
 // which the Open Graph readers of today take whole.
 const (

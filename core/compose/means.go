@@ -15,17 +15,6 @@ import (
 	"ziegel/core/project"
 )
 
-// thing is an item of structured data (schema.org) with its properties in the order in which the page has them.
-type thing struct {
-	kind  string
-	props []prop
-}
-
-type prop struct {
-	name  string
-	value any // a text or a *thing
-}
-
 // addresses are properties whose value is what an element leads to or shows, not what it says.
 var addresses = []string{"item", "url", "image", "sameAs"}
 

@@ -43,6 +43,30 @@ type bar struct {
 	percent bool
 }
 
+// sent is a form with an address, before it is made ready.
+type sent struct {
+	n *html.Node
+	// the page that is shown when it was sent, "" for the receiver's own
+	then string
+}
+
+// thing is an item of structured data (schema.org) with its properties in the order in which the page has them.
+type thing struct {
+	kind  string
+	props []prop
+}
+
+type prop struct {
+	name  string
+	value any // a text or a *thing
+}
+
+// Files that a build draws beside the site's own icon, at the root of the built site.
+const (
+	FaviconPNG = "favicon.png"    // 48 x 48 px
+	TouchIcon  = "touch-icon.png" // 180 x 180 px, for home screens
+)
+
 // scope is where names are looked up: the block's content, or one entry of a list.
 type scope struct {
 	value  *site.Value

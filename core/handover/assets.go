@@ -12,31 +12,6 @@ import (
 	"ziegel/core/media"
 )
 
-// Icon is an icon that pages show.
-type Icon struct {
-	Name   string // "" for a drawing of the section itself
-	Sizes  []float64
-	Origin string // the set that it is from, with its version
-	Blocks []string
-	File   string
-}
-
-// Picture is a file below media/ that pages show.
-type Picture struct {
-	File    string
-	W, H    float64 // its own, px
-	Bytes   int
-	Pages   []string
-	Licence string // what is known of it
-}
-
-// Font is a font file that pages load.
-type Font struct {
-	Family, File, Licence string
-	Weight, To, Bytes     int // To is the greatest weight of a file that has several, else 0
-	Italic                bool
-}
-
 // assets gathers icons, pictures and fonts of all pages.
 func (m *maker) assets(subjects []Subject) {
 	m.icons(subjects)

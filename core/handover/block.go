@@ -132,12 +132,6 @@ func (m *maker) code(page string, b *site.Block, base string, out *Block) error 
 	return nil
 }
 
-// builtPage is a page as it is built.
-type builtPage struct {
-	tree   *html.Node
-	styles string // its own
-}
-
 func (m *maker) built(page string) (*html.Node, string, error) {
 	if b := m.trees[page]; b != nil {
 		return b.tree, b.styles, nil

@@ -9,29 +9,6 @@ import (
 	"ziegel/core/draw"
 )
 
-// Record is what one handover keeps for the next one.
-type Record struct {
-	Day    string            `json:"day"`
-	Tokens map[string]string `json:"tokens"` // light, and dark behind a slash
-	Blocks map[string]string `json:"blocks"` // section and sums of markup and styles, by page/block
-	Shown  map[string]string `json:"shown"`  // sums of pictures, by file
-	// Shared is the sum of what all blocks are painted from beside their own: tokens, base styles, pictures.
-	Shared string `json:"shared"`
-}
-
-// Last is the last handover: its record, and its pictures.
-type Last struct {
-	Record
-	Picture func(file string) ([]byte, bool)
-}
-
-// Change is something that is not as it was at the last handover.
-type Change struct {
-	What          string // home/plans, color.plain.accent
-	How           string // new, gone, changed, or what it was and is
-	Before, After string // pictures among Files, "" for none
-}
-
 func (m *maker) record() {
 	r := Record{Tokens: map[string]string{}, Blocks: map[string]string{}, Shown: map[string]string{}}
 	for _, k := range m.e.Theme.Tokens {

@@ -11,47 +11,6 @@ import (
 	"ziegel/core/theme"
 )
 
-// Theme is a theme as a reader sees it.
-type Theme struct {
-	Name, About string
-	Tones       []Tone
-	Type        []TypeStyle
-	Spaces      []Length
-	Radii       []Length
-	Lanes       []Length
-	Others      []Value // all that is left: motion, shadows, lines, treatments
-	Faces       []Value
-	Files       []string // tokens, and the same as custom properties
-}
-
-// Tone is a ground with the colors that stand on it.
-type Tone struct {
-	Name   string
-	Colors []Color
-}
-
-// Color is one color of a tone, light and dark, and its contrast with the ground (WCAG 2.2, 1.4.3).
-type Color struct {
-	Role, Token, Property string
-	Light, Dark           string  // hex; Dark "" when the same
-	Contrast, InDark      float64 // 0 for the ground itself, and for what carries no text
-}
-
-// Length is a token of a length, in CSS px on each of Widths.
-type Length struct {
-	Token, Property, CSS string
-	Px                   []float64
-}
-
-// TypeStyle is a size of type.
-type TypeStyle struct {
-	Length
-	Face, Weight, LineHeight string
-}
-
-// Value is a token of another kind.
-type Value struct{ Token, Property, CSS, Kind string }
-
 func themeOf(e *project.Project, files map[string][]byte) (*Theme, error) {
 	t := e.Theme
 	out := &Theme{Name: t.Name, About: t.Description, Files: []string{"tokens/theme.css"}}

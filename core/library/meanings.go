@@ -2,13 +2,13 @@ package library
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"unicode"
 
 	"golang.org/x/net/html"
 
-	"ziegel/core/diag"
 	"ziegel/core/markup"
 )
 
@@ -34,48 +34,47 @@ var Meanings = map[string]Meaning{
 	"Organization":   {[]string{"name"}, []string{"url", "logo"}},
 }
 
-// meanings checks data-means in an element and below.
-func (r *reviewing) meanings(n *html.Node, of string) {
+// misread is something of data-means that nobody would read.
+type misread struct {
+	words, text, expected, word string
+	known                       []string
+}
+
+// misreadIn finds what is wrong with data-means in an element and below; of is the type of the item around it, "" for
+// none.
+func misreadIn(n *html.Node, of string) (out []misread) {
 	if words, ok := markup.Attr(n, "data-means"); ok {
-		of = r.means(words, of)
+		out, of = misreadWords(words, of)
 	}
 	for k := n.FirstChild; k != nil; k = k.NextSibling {
 		if k.Type == html.ElementNode {
-			r.meanings(k, of)
+			out = append(out, misreadIn(k, of)...)
 		}
 	}
+	return out
 }
 
-// means checks the words of data-means, in an item of type of, "" for none, and gives the type that is around what is
-// in the element.
-func (r *reviewing) means(words, of string) string {
-	wrong := func(text, expected, word string, known []string) {
-		r.add("section.html", r.inHTML("data-means", words), diag.Error, "unknown-mark", text, expected,
-			diag.Nearest(word, known))
-	}
+// misreadWords checks the words of one data-means, and gives the type that is around what is in its element.
+func misreadWords(words, of string) (out []misread, inside string) {
 	for _, w := range strings.Fields(words) {
 		if unicode.IsUpper(rune(w[0])) {
 			if _, ok := Meanings[w]; !ok {
-				var known []string
-				for k := range Meanings {
-					known = append(known, k)
-				}
-				slices.Sort(known)
-				wrong(fmt.Sprintf("data-means speaks of the type %q, which pages do not tell", w),
-					"one of "+strings.Join(known, ", "), w, known)
+				known := slices.Sorted(maps.Keys(Meanings))
+				out = append(out, misread{words, fmt.Sprintf("data-means speaks of the type %q, which pages do not tell", w),
+					"one of " + strings.Join(known, ", "), w, known})
 			}
 			of = w
 			continue
 		}
 		if of == "" {
-			wrong(fmt.Sprintf("data-means gives the property %q, and no element around it begins an item", w),
-				"a type before it or around it, such as FAQPage", "", nil)
+			out = append(out, misread{words, fmt.Sprintf("data-means gives the property %q, and no element around it begins an item", w),
+				"a type before it or around it, such as FAQPage", "", nil})
 			continue
 		}
-		known := append(append([]string{}, Meanings[of].Needs...), Meanings[of].Takes...)
+		known := slices.Concat(Meanings[of].Needs, Meanings[of].Takes)
 		if !slices.Contains(known, w) {
-			wrong(fmt.Sprintf("%s has no property %q", of, w), "one of "+strings.Join(known, ", "), w, known)
+			out = append(out, misread{words, fmt.Sprintf("%s has no property %q", of, w), "one of " + strings.Join(known, ", "), w, known})
 		}
 	}
-	return of
+	return out, of
 }

@@ -53,7 +53,10 @@ type reviewing struct {
 func Review(s *Section, shared map[string]bool) diag.Problems {
 	r := &reviewing{s: s, shared: shared, classes: map[string]bool{}}
 	r.markup(s.Root, false)
-	r.meanings(s.Root, "")
+	for _, m := range misreadIn(s.Root, "") {
+		r.add("section.html", r.inHTML("data-means", m.words), diag.Error, "unknown-mark", m.text, m.expected,
+			diag.Nearest(m.word, m.known))
+	}
 	r.root()
 	for _, name := range common {
 		if s.Field(name) == nil {

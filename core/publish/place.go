@@ -8,6 +8,7 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"net"
 	"net/url"
 	"slices"
 	"strings"
@@ -81,6 +82,25 @@ func parseServer(text string) (*url.URL, error) {
 		return nil, errors.New(
 			"a password would lie open in ziegel.yaml: take it out, and let an agent or a key answer",
 		)
+	}
+	return u, nil
+}
+
+// parseWeb reads webdav:https://ines@host/sites/out. Without encryption a password goes to this machine only.
+func parseWeb(text string) (*url.URL, error) {
+	u, err := url.Parse(text)
+	if err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Hostname() == "" {
+		return nil, errors.New("this is no address: webdav:https://ines@host/sites/out")
+	}
+	if _, has := u.User.Password(); has {
+		return nil, errors.New("a password would lie open in ziegel.yaml: take it out, and name it in the environment")
+	}
+	ip := net.ParseIP(u.Hostname())
+	if u.Scheme == "http" && u.User != nil && u.Hostname() != "localhost" && (ip == nil || !ip.IsLoopback()) {
+		return nil, errors.New("the password would be read on its way: https:")
+	}
+	if strings.Trim(u.Path, "/") == "" {
+		return nil, errors.New("a server needs a folder: webdav:https://ines@host/sites/out")
 	}
 	return u, nil
 }

@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
-	"net"
 	"net/url"
 	"os"
 	"path"
@@ -29,25 +28,6 @@ type web struct {
 }
 
 const stateFile = ".state"
-
-// parseWeb reads webdav:https://ines@host/sites/out. Without encryption a password goes to this machine only.
-func parseWeb(text string) (*url.URL, error) {
-	u, err := url.Parse(text)
-	if err != nil || u.Scheme != "https" && u.Scheme != "http" || u.Hostname() == "" {
-		return nil, errors.New("this is no address: webdav:https://ines@host/sites/out")
-	}
-	if _, has := u.User.Password(); has {
-		return nil, errors.New("a password would lie open in ziegel.yaml: take it out, and name it in the environment")
-	}
-	ip := net.ParseIP(u.Hostname())
-	if u.Scheme == "http" && u.User != nil && u.Hostname() != "localhost" && (ip == nil || !ip.IsLoopback()) {
-		return nil, errors.New("the password would be read on its way: https:")
-	}
-	if strings.Trim(u.Path, "/") == "" {
-		return nil, errors.New("a server needs a folder: webdav:https://ines@host/sites/out")
-	}
-	return u, nil
-}
 
 // passwordOf names the variable of the environment that holds the password of a place.
 func passwordOf(place string) string {

@@ -12,26 +12,6 @@ import (
 	"ziegel/core/diag"
 )
 
-// Host is what the server that shows the site is told: in which files it reads it, and what.
-type Host struct {
-	// Reads are the forms of such files that a build writes: .htaccess, _headers, nginx.
-	Reads []string
-	Moved []Moved
-	// Hashed gives styles, fonts and pictures names by their content when they are published, which never change.
-	Hashed bool
-	// Security is whom people write to who found a hole (RFC 9116), a mail or web address; Until is the day, as
-	// 2027-01-31, up to which that is so.
-	Security, Until string
-}
-
-// Moved is an address that was once, and what is there now.
-type Moved struct {
-	From string // begins with a slash
-	To   string // a page of the site, or an address
-	Page bool
-	Node *Value
-}
-
 // HostForms are the forms in which servers read what a host is told.
 var HostForms = []string{".htaccess", "_headers", "nginx"}
 

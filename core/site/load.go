@@ -436,18 +436,6 @@ func (l *loader) scheme(v *Value) string {
 	return s
 }
 
-// yes reads a switch.
-func (l *loader) yes(v *Value, what string) bool {
-	switch t := strings.ToLower(l.text(v, what)); t {
-	case "yes", "true", "on":
-		return true
-	case "", "no", "false", "off":
-	default:
-		l.add(l.f.Problem(v, "bad-value", fmt.Sprintf("%s cannot be %q", what, t), "yes or no", "yes"))
-	}
-	return false
-}
-
 // turns reads what blocks take turns in.
 func (l *loader) turns(v *Value) []Turn {
 	const example = "{tone: [plain, tinted], media: [right, left]}"

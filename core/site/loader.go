@@ -75,6 +75,18 @@ func has(list []string, s string) bool {
 	return false
 }
 
+// yes reads a switch.
+func (l *loader) yes(v *Value, what string) bool {
+	switch t := strings.ToLower(l.text(v, what)); t {
+	case "yes", "true", "on":
+		return true
+	case "", "no", "false", "off":
+	default:
+		l.add(l.f.Problem(v, "bad-value", fmt.Sprintf("%s cannot be %q", what, t), "yes or no", "yes"))
+	}
+	return false
+}
+
 // ValidName reports whether a page or block may have this name.
 func ValidName(s string) bool { return nameForm.MatchString(s) }
 

@@ -194,3 +194,34 @@ type SharedStyle struct {
 	Value  *Value // a Map
 	KeyPos diag.Position
 }
+
+// Host is what the server that shows the site is told: in which files it reads it, and what.
+type Host struct {
+	// Reads are the forms of such files that a build writes: .htaccess, _headers, nginx.
+	Reads []string
+	Moved []Moved
+	// Hashed gives styles, fonts and pictures names by their content when they are published, which never change.
+	Hashed bool
+	// Security is whom people write to who found a hole (RFC 9116), a mail or web address; Until is the day, as
+	// 2027-01-31, up to which that is so.
+	Security, Until string
+}
+
+// Moved is an address that was once, and what is there now.
+type Moved struct {
+	From string // begins with a slash
+	To   string // a page of the site, or an address
+	Page bool
+	Node *Value
+}
+
+// HasPage tells whether there is a page of that name, without reading it.
+func (s *Site) HasPage(name string) bool { return s.pages != nil && s.pages.pages[name] != nil }
+
+// PageNames lists the pages, in the order of their files.
+func (s *Site) PageNames() []string {
+	if s.pages == nil {
+		return nil
+	}
+	return s.pages.names
+}

@@ -64,17 +64,6 @@ func (s *Site) readPage(name string) *Page {
 	return p
 }
 
-// PageNames lists the pages, in the order of their files.
-func (s *Site) PageNames() []string {
-	if s.pages == nil {
-		return nil
-	}
-	return s.pages.names
-}
-
-// HasPage tells whether there is a page of that name, without reading it.
-func (s *Site) HasPage(name string) bool { return s.pages != nil && s.pages.pages[name] != nil }
-
 // Page gives a page by name, read when it is first asked for; nil when there is none.
 func (s *Site) Page(name string) *Page {
 	if !s.HasPage(name) {

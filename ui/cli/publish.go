@@ -258,6 +258,7 @@ func (a *app) publish(ctx context.Context, dir, name string, target publish.Targ
 			}
 		}
 	}
+	a.tellUntil(e)
 	verdict, red := a.decide(lines, e, accepted)
 	if red {
 		a.answer(
@@ -348,6 +349,20 @@ func (a *app) beforehand(
 		out = append(out, r)
 	}
 	return append(out, &check.Report{Findings: said[""]})
+}
+
+// tellUntil says when whom to write to about holes holds no longer, or not much longer.
+func (a *app) tellUntil(e *project.Project) {
+	until, err := time.Parse(time.DateOnly, e.Site.Host.Until)
+	if err != nil {
+		return
+	}
+	switch left := time.Until(until); {
+	case left < 0:
+		a.talkf("%s: security.txt holds up to %s, which is past: until: in ziegel.yaml", a.talk.Warning("warning"), e.Site.Host.Until)
+	case left < 30*24*time.Hour:
+		a.talkf("%s: security.txt holds up to %s: until: in ziegel.yaml", a.talk.Warning("note"), e.Site.Host.Until)
+	}
 }
 
 func at(f check.Finding) string {

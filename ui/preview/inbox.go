@@ -11,6 +11,7 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/inbox"
+	"ziegel/core/project"
 )
 
 const (
@@ -21,22 +22,30 @@ const (
 // Inbox is the folder that keeps what the forms of a site in dir send while it is previewed.
 func Inbox(dir string) string { return filepath.Join(dir, ".ziegel", "inbox") }
 
+// letterBox is the receiver of what pages of a preview send.
+type letterBox struct {
+	dir     string
+	allowed func(host string) bool // a host by which this preview is asked
+	env     func() *project.Project
+	told    func() // something has come or gone
+}
+
 // post takes what pages of this preview send. Pages of others, which could ask here as well, are told by their origin
 // (Fetch, 3.2).
-func (s *Server) post(w http.ResponseWriter, r *http.Request) {
-	if from, err := url.Parse(r.Header.Get("Origin")); err != nil || !s.allowed(from.Host) {
+func (b *letterBox) post(w http.ResponseWriter, r *http.Request) {
+	if from, err := url.Parse(r.Header.Get("Origin")); err != nil || !b.allowed(from.Host) {
 		http.Error(w, "this preview takes letters of its own pages only", http.StatusForbidden)
 		return
 	}
 	switch r.URL.Path {
 	case inboxPath:
-		s.letter(w, r)
+		b.letter(w, r)
 	case emptyPath:
-		if err := inbox.Empty(Inbox(s.dir)); err != nil {
+		if err := inbox.Empty(Inbox(b.dir)); err != nil {
 			http.Error(w, err.Error(), http.StatusInternalServerError)
 			return
 		}
-		s.notify()
+		b.told()
 		w.WriteHeader(http.StatusNoContent)
 	default:
 		http.Error(w, "only reading is possible here", http.StatusMethodNotAllowed)
@@ -44,7 +53,7 @@ func (s *Server) post(w http.ResponseWriter, r *http.Request) {
 }
 
 // letter keeps a letter and shows what its sender sees: the page that the form names, or a few words.
-func (s *Server) letter(w http.ResponseWriter, r *http.Request) {
+func (b *letterBox) letter(w http.ResponseWriter, r *http.Request) {
 	l, then, err := inbox.Read(r.Header.Get("Content-Type"), r.Body, compose.Trap, compose.Then)
 	if err != nil {
 		http.Error(w, err.Error(), http.StatusBadRequest)
@@ -52,19 +61,17 @@ func (s *Server) letter(w http.ResponseWriter, r *http.Request) {
 	}
 	q := r.URL.Query()
 	l.Time, l.Form, l.To = time.Now().UTC().Truncate(time.Second), q.Get("form"), q.Get("to")
-	s.mu.Lock()
-	env := s.edition.env
-	s.mu.Unlock()
+	env := b.env()
 	page, _, _ := strings.Cut(l.Form, "/")
 	if env == nil || !env.Site.HasPage(page) || strings.Contains(l.Form, "..") {
 		http.Error(w, fmt.Sprintf("no form of the site is called %q", l.Form), http.StatusBadRequest)
 		return
 	}
-	if err := inbox.Keep(Inbox(s.dir), l); err != nil {
+	if err := inbox.Keep(Inbox(b.dir), l); err != nil {
 		http.Error(w, "the letter could not be kept: "+err.Error(), http.StatusInternalServerError)
 		return
 	}
-	s.notify()
+	b.told()
 	if to, ok := strings.CutPrefix(then, env.Site.Address); ok && then != "" {
 		if to == "" || to[0] != '/' {
 			to = "/" + to
@@ -80,6 +87,9 @@ func (s *Server) letter(w http.ResponseWriter, r *http.Request) {
 <h1>It arrived</h1><p>When the site is published this goes to %s, and what follows is theirs to say. <code>then: PAGE</code> in the content of the block names a page of yours.</p><dl>%s</dl><p><a href="/%s">Back to the page</a></p>`,
 		html.EscapeString(l.To), listed(l), html.EscapeString(strings.TrimSuffix(pathOf(page), "index.html")))
 }
+
+// pathOf gives the file of a page.
+func pathOf(page string) string { return project.PagePath(page) }
 
 func listed(l inbox.Letter) string {
 	var b strings.Builder

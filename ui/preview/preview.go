@@ -312,7 +312,7 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	switch r.Method {
 	case http.MethodGet, http.MethodHead:
 	case http.MethodPost:
-		s.post(w, r)
+		s.letters().post(w, r)
 		return
 	default:
 		http.Error(w, "only reading is possible here", http.StatusMethodNotAllowed)
@@ -329,6 +329,15 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	default:
 		s.file(w, r)
 	}
+}
+
+// letters is where forms of the pages send to.
+func (s *Server) letters() *letterBox {
+	return &letterBox{dir: s.dir, allowed: s.allowed, told: s.notify, env: func() *project.Project {
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		return s.edition.env
+	}}
 }
 
 func (s *Server) state(w http.ResponseWriter) {
@@ -461,9 +470,6 @@ func (s *Server) sheet(now edition) []byte {
 	sheet, _ := styles.SheetOf(now.env, uses)
 	return []byte(sheet.Text)
 }
-
-// pathOf gives the file of a page.
-func pathOf(page string) string { return project.PagePath(page) }
 
 // pageOf gives the page that a file belongs to, "" when it belongs to none alone.
 func pageOf(e *project.Project, name string) string {
