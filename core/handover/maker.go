@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"crypto/sha256"
 	"encoding/hex"
-	"strings"
 
 	"golang.org/x/net/html"
 
@@ -66,5 +65,3 @@ func sumOf(data []byte) string {
 	sum := sha256.Sum256(data)
 	return hex.EncodeToString(sum[:])
 }
-
-func slug(s string) string { return strings.ReplaceAll(s, "/", "-") }

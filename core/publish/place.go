@@ -97,7 +97,7 @@ func parseWeb(text string) (*url.URL, error) {
 	}
 	ip := net.ParseIP(u.Hostname())
 	if u.Scheme == "http" && u.User != nil && u.Hostname() != "localhost" && (ip == nil || !ip.IsLoopback()) {
-		return nil, errors.New("the password would be read on its way: https:")
+		return nil, errors.New("the password would be read on its way: say https")
 	}
 	if strings.Trim(u.Path, "/") == "" {
 		return nil, errors.New("a server needs a folder: webdav:https://ines@host/sites/out")
