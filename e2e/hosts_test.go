@@ -65,7 +65,7 @@ func apache(t *testing.T) (port int, root string) {
 	require.NoError(t, os.WriteFile(filepath.Join(root, "theirs", "index.html"), []byte("theirs"), 0o666))
 	require.NoError(t, os.Chmod(dir, 0o777))
 	require.NoError(t, os.Chmod(filepath.Dir(dir), 0o755)) // a server that root starts takes the rights of another
-	sum := sha1.Sum([]byte("knot")) // the form of password files, not a secret
+	sum := sha1.Sum([]byte("knot"))                        // the form of password files, not a secret
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "users"),
 		[]byte("ines:{SHA}"+base64.StdEncoding.EncodeToString(sum[:])+"\n"), 0o644))
 	port = freePort(t)
