@@ -28,7 +28,7 @@ func TestTheSameSiteGivesTheSameBytes(t *testing.T) {
 	}
 	a := build()
 	assert.Equal(t, a, build())
-	assert.Equal(t, []string{"404.html", "courses.css", "courses/index.html", "favicon.png", "favicon.svg", "fonts/bricolage-grotesque-700.woff2", "fonts/bricolage-grotesque.LICENSE.txt", "fonts/instrument-sans-400.woff2", "fonts/instrument-sans-600.woff2", "fonts/instrument-sans.LICENSE.txt", "home.css", "index.html", "media/delta.svg", "media/loft.svg", "media/people/adaeze.svg", "media/people/ines.svg", "media/people/tomas.svg", "share/courses.png", "share/home.png", "site.css", "touch-icon.png"}, without(a.Names(), "404.css"))
+	assert.Equal(t, []string{"404.html", "courses.css", "courses/index.html", "favicon.png", "favicon.svg", "fonts/bricolage-grotesque-700.woff2", "fonts/bricolage-grotesque.LICENSE.txt", "fonts/instrument-sans-400.woff2", "fonts/instrument-sans-600.woff2", "fonts/instrument-sans.LICENSE.txt", "home.css", "index.html", "media/delta.svg", "media/loft.svg", "media/people/adaeze.svg", "media/people/ines.svg", "media/people/tomas.svg", "robots.txt", "share/courses.png", "share/home.png", "site.css", "sitemap.xml", "touch-icon.png"}, without(a.Names(), "404.css"))
 	for name, f := range a {
 		if filepath.Ext(name) == ".html" {
 			assert.NotRegexp(t, `(src|href)="(https?:)?//[^l]`, string(f.Data), "%s asks another host", name)
