@@ -99,16 +99,22 @@ func (m Media) feature(f *query) truth {
 	switch f.feature {
 	case "type":
 		return truthOf((word == "print") == m.Print)
-	case "width":
+	case "width", "device-width": // the window is the screen
 		return f.compare(float64(m.Width), m.text(), m.text(), float64(m.Width), 1)
-	case "height":
+	case "height", "device-height":
 		return f.compare(float64(m.Height), m.text(), m.text(), float64(m.Width), 1)
 	case "prefers-color-scheme":
 		return truthOfWord(f, plain || (word == "dark") == m.Dark, "dark", "light")
 	case "orientation":
 		return truthOfWord(f, plain || (word == "portrait") == (m.Height >= m.Width), "portrait", "landscape")
-	case "aspect-ratio":
+	case "aspect-ratio", "device-aspect-ratio":
 		return f.compareRatio(float64(m.Width) / float64(m.Height))
+	case "color-gamut":
+		return truthOfWord(f, plain || word == "srgb", "srgb", "p3", "rec2020")
+	case "dynamic-range", "video-dynamic-range":
+		return truthOfWord(f, plain || word == "standard", "standard", "high")
+	case "monochrome", "color-index", "grid":
+		return truthOf(!plain && (word == "0" && f.cmp != "<" && f.cmp != ">" || f.cmp == "<=" || f.cmp == "<"))
 	case "hover", "any-hover":
 		return truthOfWord(f, word == "none", "none", "hover")
 	case "pointer", "any-pointer":

@@ -293,6 +293,9 @@ func (w *winner) rollsBack(weaker *winner) bool {
 
 // cascade picks the winning declaration of every property under one state of the conditions.
 func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *specified {
+	if len(s.doc.registered) > 0 {
+		in = s.doc.enter(in)
+	}
 	spec := &specified{vars: in, mask: mask, declared: map[string]*declaration{}}
 	custom := map[string]*declaration{}
 	var order []ranked
@@ -306,7 +309,12 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 		}
 	}
 	if len(custom) > 0 {
+		own := map[string]bool{}
+		for name := range custom {
+			own[name] = true
+		}
 		spec.vars = resolveVars(custom, in)
+		s.doc.settle(own, spec.vars, in)
 	}
 	winners := map[string]*winner{}
 	for _, r := range order {

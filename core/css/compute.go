@@ -47,13 +47,12 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 			}
 			phase = pl.prop.first
 			if phase == 2 {
-				s.settleSize(st, parent, spec)
 				c.fontSize, c.lineHeight = st.FontSize, s.lineHeight(st)
 			}
 		}
 		s.set(st, parent, pl, c)
 	}
-	if phase < 2 {
+	if phase == 0 {
 		s.settleSize(st, parent, spec)
 	}
 	s.adjust(st)
@@ -102,19 +101,45 @@ func (s *Styler) set(st, parent *Style, pl *parsedLonghand, c *computing) {
 	}
 }
 
-// settleSize applies the smaller default size of a lone monospace family (measured: 13 of 16).
+// sizeFrom is where a font size comes from: an absolute length, a share of what does not, or a keyword, which is its
+// place in keywordSizes behind fromKeyword.
+type sizeFrom int8
+
+const (
+	fromLength sizeFrom = iota
+	fromShare
+	fromKeyword
+)
+
+// keywordSizes are the sizes of the keywords xx-small to xxx-large, px, and those in a lone monospace family (measured).
+var keywordSizes = [2][8]float64{{9, 10, 13, 16, 18, 24, 32, 48}, {9, 9, 10, 13, 16, 20, 26, 39}}
+
+func monospaced(s *Style) bool {
+	return len(s.FontFamily) == 1 && strings.EqualFold(s.FontFamily[0], "monospace")
+}
+
+// settleSize gives a size that does not come from an absolute length another scale where a lone monospace family begins
+// or ends: 13 of 16, and the keywords sizes of their own (measured).
 func (s *Styler) settleSize(st, parent *Style, spec *specified) {
 	if !spec.setsInherits {
 		return
 	}
-	if spec.declared["font-size"] != nil {
-		st.Inherited.keywordSize = false
-		return
-	}
-	mono := len(st.FontFamily) == 1 && strings.EqualFold(st.FontFamily[0], "monospace")
-	was := len(parent.FontFamily) == 1 && strings.EqualFold(parent.FontFamily[0], "monospace")
-	if mono && !was && parent.keywordSize {
-		st.Inherited.FontSize = parent.FontSize * 13 / 16
+	mono, was := monospaced(st), monospaced(parent)
+	switch from := st.sizeFrom; {
+	case from >= fromKeyword && (mono || was):
+		table := 0
+		if mono {
+			table = 1
+		}
+		zoom := 1.0
+		if s.media.Zoom > 0 {
+			zoom = s.media.Zoom
+		}
+		st.Inherited.FontSize = keywordSizes[table][from-fromKeyword] * zoom
+	case from == fromShare && mono != was && mono:
+		st.Inherited.FontSize *= 13.0 / 16
+	case from == fromShare && mono != was:
+		st.Inherited.FontSize *= 16.0 / 13
 	}
 }
 

@@ -211,6 +211,10 @@ func parseFeature(v []Token) *query {
 		if rest[0].Kind == css.ColonToken {
 			value := trim(rest[1:])
 			switch {
+			case strings.HasPrefix(name, "-webkit-min-"):
+				return &query{op: "feature", feature: "-webkit-" + name[12:], cmp: ">=", value: value}
+			case strings.HasPrefix(name, "-webkit-max-"):
+				return &query{op: "feature", feature: "-webkit-" + name[12:], cmp: "<=", value: value}
 			case strings.HasPrefix(name, "min-"):
 				return &query{op: "feature", feature: name[4:], cmp: ">=", value: value}
 			case strings.HasPrefix(name, "max-"):

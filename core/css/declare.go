@@ -1,6 +1,12 @@
 package css
 
-import "strings"
+import (
+	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
+
+	"ziegel/core/css/grammar"
+)
 
 func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
 	decl := &declaration{name: n.Name, value: n.Value, important: n.Important, sheet: sheet, pos: n.Pos}
@@ -27,6 +33,27 @@ func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
 		decl.untold = notFollowed(n.Name, n.Value)
 	}
 	return decl
+}
+
+// lax reports a value of the kinds that the parsers of longhands read wider than the definitions of their properties
+// are: numbers below nothing, functions, and shorthands whose parts are told from one another by what they look like.
+func lax(name string, value []Token) bool {
+	if name == "grid-template" || strings.HasPrefix(name, "border") && len(value) > 1 {
+		return true
+	}
+	for _, t := range value {
+		switch t.Kind {
+		case css.NumberToken, css.DimensionToken, css.PercentageToken:
+			if strings.HasPrefix(t.Text, "-") {
+				return true
+			}
+		case css.FunctionToken:
+			if strings.EqualFold(t.Text, "fit-content(") {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // parseLonghands reads a declaration without var(). ok is false when the value is invalid and must be ignored.
@@ -57,6 +84,9 @@ func parseLonghands(name string, value []Token) ([]parsedLonghand, bool) {
 		if list, ok = expand(name, value); !ok {
 			return nil, false
 		}
+	}
+	if wide == "" && lax(name, value) && grammar.Knows(name) && !grammar.Valid(name, Text(value)) {
+		return nil, false
 	}
 	var out []parsedLonghand
 	for _, l := range list {

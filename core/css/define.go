@@ -170,8 +170,9 @@ func borderWidth(v []Token) (func(*computing) float64, bool) {
 	return func(c *computing) float64 { return e.compute(&c.unitContext).Px }, true
 }
 
-var absoluteSizes = map[string]float64{"xx-small": 9, "x-small": 10, "small": 13, "medium": 16, "large": 18,
-	"x-large": 24, "xx-large": 32, "xxx-large": 48}
+// sizeWords are the keywords of sizes by their place in keywordSizes.
+var sizeWords = map[string]int{"xx-small": 0, "x-small": 1, "small": 2, "medium": 3, "large": 4, "x-large": 5,
+	"xx-large": 6, "xxx-large": 7}
 
 func percentage(text string) (float64, bool) {
 	n, err := strconv.ParseFloat(strings.TrimSuffix(text, "%"), 64)

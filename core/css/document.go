@@ -3,6 +3,7 @@ package css
 import (
 	_ "embed"
 	"fmt"
+	"regexp"
 	"sort"
 	"strings"
 
@@ -20,7 +21,7 @@ func Load(src Source) (*Document, error) {
 	if at := tooDeep(src.HTML); at >= 0 {
 		return nil, fmt.Errorf("%s: elements are nested deeper than %d levels: take out boxes around this one that do nothing", diag.At(src.File, src.HTML, at), deepest)
 	}
-	node, err := html.Parse(strings.NewReader(src.HTML))
+	node, err := html.Parse(strings.NewReader(lowerDoctype(src.HTML)))
 	if err != nil {
 		return nil, fmt.Errorf("%s: elements are nested deeper than %d levels: %w", src.File, deepest, err)
 	}
@@ -138,7 +139,7 @@ func (d *Document) collect(src Source) {
 			conds = []int{d.condition(&condition{query: parseMediaList(Tokenize(m)).prepare(), key: "media " + m})}
 		}
 		switch {
-		case e.Tag == "style":
+		case e.Tag == "style" && styleSheet(e):
 			text := ""
 			for _, c := range e.Children {
 				text += c.Text
@@ -152,6 +153,33 @@ func (d *Document) collect(src Source) {
 			d.load(src, src.File, e.Attr("href"), conds, nil, 0)
 		}
 	}
+}
+
+var doctypeForm = regexp.MustCompile(`(?i)^\s*(?:<!--.*?-->\s*)*<!doctype\s+html\b`)
+
+// lowerDoctype writes the name of a document type in small letters, which the parser asks for before it has made them
+// so; browsers do not (HTML, 13.2.6.4.1).
+func lowerDoctype(source string) string {
+	m := doctypeForm.FindStringIndex(source)
+	if m == nil {
+		return source
+	}
+	return source[:m[1]-4] + "html" + source[m[1]:]
+}
+
+// styleSheet reports a style element whose text is CSS (HTML, 4.2.6), and that is in the document: what a template holds
+// is not.
+func styleSheet(e *Element) bool {
+	kind := strings.ToLower(strings.TrimSpace(e.Attr("type")))
+	if kind != "" && kind != "text/css" {
+		return false
+	}
+	for p := e.Parent; p != nil; p = p.Parent {
+		if p.Tag == "template" {
+			return false
+		}
+	}
+	return true
 }
 
 func (d *Document) load(src Source, from, href string, conds []int, layer *layerNode, depth int) {
@@ -307,7 +335,9 @@ func (d *Document) compileAt(sheet *Sheet, n *Node, sc ruleScope) {
 		d.body(sheet, n, sc)
 	case "font-face":
 		d.addFontFace(sheet, n)
-	case "starting-style", "keyframes", "-webkit-keyframes", "import", "charset", "namespace", "property", "page",
+	case "property":
+		d.register(n)
+	case "starting-style", "keyframes", "-webkit-keyframes", "import", "charset", "namespace", "page",
 		"counter-style", "view-transition", "font-feature-values":
 	case "scope":
 		in := &scope{within: sc.scope}

@@ -12,10 +12,10 @@ func init() {
 	defineFlexGrid()
 	defineOther()
 	defineLists()
-	for _, n := range []string{"font-size"} {
+	for _, n := range []string{"font-size", "font-family"} { // a lone monospace family has sizes of its own
 		propertyTable[n].first = 0
 	}
-	for _, n := range []string{"font-family", "font-weight", "font-style", "font-stretch", "line-height",
+	for _, n := range []string{"font-weight", "font-style", "font-stretch", "line-height",
 		"font-variation-settings", "font-optical-sizing"} {
 		propertyTable[n].first = 1
 	}

@@ -4,6 +4,8 @@ import (
 	"math"
 	"strconv"
 	"strings"
+
+	"github.com/tdewolff/parse/v2/css"
 )
 
 func defineText() {
@@ -19,7 +21,10 @@ func defineText() {
 			}
 			return func(*computing) []string { return out }, true
 		})
-	field("font-size", true, func(s *Style) *float64 { return &s.Inherited.FontSize }, parseFontSize)
+	define("font-size", true, parseFontSize, func(dst, src *Style) {
+		dst.Inherited.FontSize, dst.Inherited.sizeFrom = src.FontSize, src.sizeFrom
+	})
+	propertyTable["font-size"].same = func(a, b *Style) bool { return a.FontSize == b.FontSize && a.sizeFrom == b.sizeFrom }
 	field("font-weight", true, func(s *Style) *float64 { return &s.Inherited.FontWeight },
 		func(v []Token) (func(*computing) float64, bool) {
 			switch w := ident(v); w {
@@ -204,24 +209,39 @@ func relativeWeight(parent float64, bolder bool) float64 {
 	return parent
 }
 
-func parseFontSize(v []Token) (func(*computing) float64, bool) {
+func parseFontSize(v []Token) (setter, bool) {
 	w := ident(v)
-	if px, ok := absoluteSizes[w]; ok {
-		return func(c *computing) float64 { return c.px(px) }, true
+	if k, ok := sizeWords[w]; ok {
+		return func(s *Style, c *computing) {
+			s.Inherited.FontSize, s.Inherited.sizeFrom = c.px(keywordSizes[0][k]), fromKeyword+sizeFrom(k)
+		}, true
+	}
+	share := func(s *Style, c *computing, size float64) {
+		s.Inherited.FontSize, s.Inherited.sizeFrom = max(0, size), fromShare
+		if c.parent.sizeFrom == fromLength {
+			s.Inherited.sizeFrom = fromLength
+		}
 	}
 	switch w {
 	case "smaller":
-		return func(c *computing) float64 { return c.parent.FontSize / 1.2 }, true
+		return func(s *Style, c *computing) { share(s, c, c.parent.FontSize/1.2) }, true
 	case "larger":
-		return func(c *computing) float64 { return c.parent.FontSize * 1.2 }, true
+		return func(s *Style, c *computing) { share(s, c, c.parent.FontSize*1.2) }, true
 	}
 	e, ok := parseExpr(v, exprLengthPercent)
-	return func(c *computing) float64 {
+	relative := len(v) == 1 && (v[0].Kind == css.PercentageToken || v[0].Kind == css.DimensionToken &&
+		strings.HasSuffix(strings.ToLower(v[0].Text), "em") && !strings.HasSuffix(strings.ToLower(v[0].Text), "rem"))
+	return func(s *Style, c *computing) {
 		l := e.compute(&c.unitContext)
+		size := float64(float32(l.Px + l.Pct/100*c.parent.FontSize))
 		if l.Tree != nil {
-			return max(0, float64(l.float(float32(c.parent.FontSize))))
+			size = float64(l.float(float32(c.parent.FontSize)))
 		}
-		return max(0, float64(float32(l.Px+l.Pct/100*c.parent.FontSize)))
+		if relative {
+			share(s, c, size)
+			return
+		}
+		s.Inherited.FontSize, s.Inherited.sizeFrom = max(0, size), fromLength
 	}, ok
 }
 

@@ -13,8 +13,9 @@ type Document struct {
 	Unsupported []Use
 	Missing     []string // stylesheets that could not be loaded, with reasons
 	Quirks      bool
-	darkScheme  bool // color-scheme or light-dark() allow dark colors
-	Counts      bool // generated content may ask for counters or quotation marks
+	registered  map[string]*registered // custom properties with a definition
+	darkScheme  bool                   // color-scheme or light-dark() allow dark colors
+	Counts      bool                   // generated content may ask for counters or quotation marks
 
 	source     string
 	conditions []*condition

@@ -171,6 +171,13 @@ func init() {
 		plain := strings.NewReplacer("margin-", "margin-inline-", "padding-", "padding-inline-").Replace(n)
 		shorthands["-webkit-"+n] = alias(plain)
 	}
+	for old, now := range map[string]string{"logical-width": "inline-size", "logical-height": "block-size",
+		"min-logical-width": "min-inline-size", "min-logical-height": "min-block-size",
+		"max-logical-width": "max-inline-size", "max-logical-height": "max-block-size",
+		"margin-before": "margin-block-start", "margin-after": "margin-block-end",
+		"padding-before": "padding-block-start", "padding-after": "padding-block-end"} {
+		shorthands["-webkit-"+old] = alias(now)
+	}
 	shorthands["contain-intrinsic-size"] = func(v []Token) ([]longhand, bool) {
 		var sizes [][]Token
 		for _, p := range split(v) {

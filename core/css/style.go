@@ -6,7 +6,7 @@ import "maps"
 type Inherited struct {
 	FontFamily    []string
 	FontSize      float64 // px, not rounded
-	keywordSize   bool    // the size still comes from the initial keyword: a lone monospace makes it 13/16
+	sizeFrom      sizeFrom
 	FontWeight    float64
 	FontStretch   float64 // percent
 	Italic        bool
@@ -238,7 +238,7 @@ func (s *Style) BorderPx(side int) Px {
 }
 
 var initialInherited = &Inherited{
-	FontFamily: []string{"serif"}, FontSize: 16, keywordSize: true, FontWeight: 400, FontStretch: 100,
+	FontFamily: []string{"serif"}, FontSize: 16, sizeFrom: fromKeyword + 3, FontWeight: 400, FontStretch: 100,
 	LineHeight: LineHeight{Normal: true}, TextAlign: "start",
 	TextAlignLast: "auto", TextTransform: "none", TextIndent: Zero, Collapse: "collapse", WrapStyle: "auto",
 	OverflowWrap: "normal",

@@ -184,7 +184,7 @@ func longhandOf(name string) *property {
 var reportedTable = readReports(`
 float | none | left
 shape-outside | none | circle(50%)
-column-count | auto 1 | 2
+column-count | auto | 2
 column-width | auto | 12em
 column-height | auto | 10em
 column-wrap | auto nowrap | wrap

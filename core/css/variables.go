@@ -80,6 +80,8 @@ func substitute(v []Token, in *vars, need func(string)) (out []Token, fluid unit
 		case found:
 			out = append(out, value...)
 			fluid |= in.fluid[key]
+		case t.Is("env(") && (strings.HasPrefix(key, "safe-area-") || strings.HasPrefix(key, "keyboard-inset-")):
+			out = append(out, Token{Kind: css.DimensionToken, Text: "0px"}) // a window has none of them
 		case hasFallback:
 			value, fl, good := substitute(fallback, in, need)
 			if !good {
@@ -87,8 +89,6 @@ func substitute(v []Token, in *vars, need func(string)) (out []Token, fluid unit
 			}
 			out = append(out, trim(value)...)
 			fluid |= fl | unitsIn(fallback)&unitsOfRoom
-		case strings.HasPrefix(key, "safe-area"):
-			out = append(out, Token{Kind: css.DimensionToken, Text: "0px"})
 		default:
 			return nil, 0, false
 		}

@@ -238,10 +238,25 @@ func (w *walker) offset(b *Box) (dx, dy Px) {
 	return dx, dy
 }
 
+// scrollport gives where what scrolls around a box begins and ends: the padding box of its nearest scroll container
+// without its padding (measured), or the window.
+func (w *walker) scrollport(b *Box, f frame) (top, bottom Px) {
+	for p := b.origin; p != nil; p = p.origin {
+		if o := p.style.OverflowY; p.el != nil && p.parent != nil && p.el.Tag != "html" && p.el.Tag != "body" && (scrollable(o) || o == "hidden") {
+			_, own := w.e.at(b)
+			_, y := w.e.at(p)
+			y += f.y - own
+			return y + p.border[css.Top] + p.padding[css.Top], y + p.H - p.border[css.Bottom] - p.padding[css.Bottom]
+		}
+	}
+	return 0, w.e.height
+}
+
 // stick gives the shift of a sticky box while nothing is scrolled.
 func (w *walker) stick(b *Box, f frame) Px {
+	start, end := w.scrollport(b, f)
 	if l := b.style.Inset[css.Top]; !l.IsAuto() {
-		if want := l.Resolve(w.e.height); f.y < want {
+		if want := start + l.Resolve(end-start); f.y < want {
 			room := Px(1 << 28)
 			if b.origin != nil {
 				room = b.origin.H - b.origin.border[css.Bottom] - b.origin.padding[css.Bottom] - b.Y - b.H - b.margin[css.Bottom]
@@ -250,7 +265,7 @@ func (w *walker) stick(b *Box, f frame) Px {
 		}
 	}
 	if l := b.style.Inset[css.Bottom]; !l.IsAuto() {
-		if want := w.e.height - l.Resolve(w.e.height) - b.H; f.y > want {
+		if want := end - l.Resolve(end-start) - b.H; f.y > want {
 			room := Px(1 << 28)
 			if b.origin != nil {
 				room = b.Y - b.origin.contentY()

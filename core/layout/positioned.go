@@ -66,13 +66,16 @@ func (e *Engine) absolute(k *Box) {
 	h := k.insets(css.Left, css.Right, area.W, sx-area.X)
 	v := k.insets(css.Top, css.Bottom, area.H, sy-area.Y)
 	sp := space{cbW: area.W, cbH: area.H, defCB: true, shrink: true}
-	stretchW := h.both() && s.Width.IsAuto() && k.kind != replacedBox
+	alongX, alongY := ownAlignment(s.JustifySelf), ownAlignment(s.AlignSelf)
+	stretchW := h.both() && s.Width.IsAuto() && k.kind != replacedBox && alongX == ""
 	switch {
 	case stretchW && !(s.AspectRatio > 0 && v.both()):
 		sp.forceW, sp.hasW = e.clampW(k, h.between(k), area.W, true), true
 	case s.Width.IsAuto() && k.kind != replacedBox:
 		avail := area.W
 		switch {
+		case h.both():
+			avail -= h.start + h.end
 		case h.hasStart:
 			avail -= h.start
 		case h.hasEnd:
@@ -89,17 +92,27 @@ func (e *Engine) absolute(k *Box) {
 		}
 		sp.forceW, sp.hasW = e.clampW(k, w, area.W, true), true
 	}
-	if v.both() && s.Height.IsAuto() && k.kind != replacedBox && s.AspectRatio == 0 {
+	if v.both() && s.Height.IsAuto() && k.kind != replacedBox && s.AspectRatio == 0 && alongY == "" {
 		sp.forceH = e.clampH(k, v.between(k), sp)
 		sp.hasH, sp.defH = true, true
 	}
 	e.layout(k, sp)
-	x, y := h.place(k, k.W), v.place(k, k.H)
+	x, y := h.place(k, k.W, alongX), v.place(k, k.H, alongY)
 	if k.staticIn != nil && (k.staticIn.kind == flexBox || k.staticIn.kind == gridBox) {
 		x, y = e.soleItem(k, x, y, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
 	}
 	k.origin = nil
 	k.X, k.Y = area.X+x, area.Y+y
+}
+
+// ownAlignment gives what a box says of its own alignment between its insets; none where it is stretched, or begins as
+// in flow (CSS Box Alignment 3, 6.1.2 and 6.2.2).
+func ownAlignment(a css.Align) css.Align {
+	switch a {
+	case "", "auto", "normal", "stretch", "baseline", "first baseline", "last baseline":
+		return ""
+	}
+	return a
 }
 
 // insets are those of an absolutely positioned box along one axis (CSS 2, sections 10.3.7 and 10.6.4; css-position-3).
@@ -130,8 +143,9 @@ func (in *insets) between(k *Box) Px {
 	return in.room - in.start - in.end - k.margin[in.startSide] - k.margin[in.endSide]
 }
 
-// place gives where the box begins, from the start of the containing block.
-func (in *insets) place(k *Box, size Px) Px {
+// place gives where the box begins, from the start of the containing block; self is its own alignment, where both
+// insets leave room.
+func (in *insets) place(k *Box, size Px, self css.Align) Px {
 	switch {
 	case in.both():
 		free := in.between(k) - size
@@ -143,6 +157,11 @@ func (in *insets) place(k *Box, size Px) Px {
 			return in.start + free/2
 		case k.autoMargin[in.startSide]:
 			return in.start + free
+		case k.autoMargin[in.endSide] || free <= 0:
+		case self == "center":
+			return in.start + k.margin[in.startSide] + free/2
+		case self == "end" || self == "flex-end" || self == "self-end" || self == "right":
+			return in.start + k.margin[in.startSide] + free
 		}
 		return in.start + k.margin[in.startSide]
 	case in.hasStart:

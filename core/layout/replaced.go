@@ -55,6 +55,9 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 	case wok && ratio > 0:
 		h = e.clampH(b, fromW(w), sp)
 	case wok:
+		if nh == 0 && b.el.Tag == "svg" { // CSS 2, 10.6.2
+			nh = 150 * e.zoom()
+		}
 		h = e.clampH(b, css.FromFloat(max(nh, 0))+b.blockEdges(), sp)
 	case hok && ratio > 0:
 		w = e.clampW(b, fromH(h), sp.cbW, true)

@@ -158,13 +158,29 @@ func (e *Engine) ratioWidth(b *Box, h Px) Px {
 	return css.FromFloat((h-b.blockEdges()).Float()*b.style.AspectRatio) + b.inlineEdges()
 }
 
+// byContent clamps a height by limits that are those of the content (CSS Sizing 3, 3.1: in the block axis each keyword
+// is the height that auto has).
+func (b *Box) byContent(h Px) Px {
+	asks := func(l css.Len) bool {
+		return l.Kind == css.LenMinContent || l.Kind == css.LenMaxContent || l.Kind == css.LenFitContent
+	}
+	content := b.contentH + b.blockEdges()
+	if asks(b.style.MaxH) {
+		h = min(h, content)
+	}
+	if asks(b.style.MinH) {
+		h = max(h, content)
+	}
+	return h
+}
+
 // finalHeight gives the border-box height of a box whose content is contentH high.
 func (e *Engine) finalHeight(b *Box, sp space) Px {
 	if sp.hasH {
 		return sp.forceH
 	}
 	if h, ok := e.plainHeight(b, sp); ok {
-		return h
+		return b.byContent(h)
 	}
 	if b.sizeContained() {
 		b.contentH = max(0, b.style.ContainH.Resolve(0))
