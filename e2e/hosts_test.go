@@ -125,7 +125,14 @@ func TestPublishingByWebDAV(t *testing.T) {
 	run := func(code int, args ...string) string {
 		t.Helper()
 		var out bytes.Buffer
-		require.Equal(t, code, cli.Run(append(args, "--site", dir), strings.NewReader(""), &out, &out), "%v: %s", args, &out)
+		require.Equal(
+			t,
+			code,
+			cli.Run(append(args, "--site", dir), strings.NewReader(""), &out, &out),
+			"%v: %s",
+			args,
+			&out,
+		)
 		return out.String()
 	}
 	var made bytes.Buffer
@@ -133,9 +140,16 @@ func TestPublishingByWebDAV(t *testing.T) {
 	f, err := os.OpenFile(filepath.Join(dir, "ziegel.yaml"), os.O_APPEND|os.O_WRONLY, 0)
 	require.NoError(t, err)
 	place := func(path string) string { return fmt.Sprintf("\"webdav:http://ines@127.0.0.1:%d%s\"", port, path) }
-	fmt.Fprintf(f, "host:\n  reads: [.htaccess, nginx]\n  hashed: yes\n  moved: {/old.html: courses, /shop: 'https://shop.example/a?b=1'}\n"+
-		"places:\n  live: %s\n  shut: %s\n  none: %s\n  plain: %s\n  theirs: %s\n  gone: \"webdav:http://ines@127.0.0.1:1/dav/out\"\n",
-		place("/dav/site"), place("/dav/shut/out"), place("/dav/none/out"), place("/site/out"), place("/dav/theirs"))
+	fmt.Fprintf(
+		f,
+		"host:\n  reads: [.htaccess, nginx]\n  hashed: yes\n  moved: {/old.html: courses, /shop: 'https://shop.example/a?b=1'}\n"+
+			"places:\n  live: %s\n  shut: %s\n  none: %s\n  plain: %s\n  theirs: %s\n  gone: \"webdav:http://ines@127.0.0.1:1/dav/out\"\n",
+		place("/dav/site"),
+		place("/dav/shut/out"),
+		place("/dav/none/out"),
+		place("/site/out"),
+		place("/dav/theirs"),
+	)
 	require.NoError(t, f.Close())
 
 	assert.Contains(t, run(2, "publish", "live"), "does not let ines in: ZIEGEL_PASSWORD_LIVE is not set")
@@ -185,7 +199,11 @@ func TestPublishingByWebDAV(t *testing.T) {
 	lock := filepath.Join(root, "site.states", ".lock")
 	require.NoError(t, os.WriteFile(lock, nil, 0o666))
 	require.NoError(t, os.Chmod(lock, 0o666))
-	assert.Contains(t, run(2, "publish", "live", "--back", "--state", "x"), "somebody is publishing there, or was cut short")
+	assert.Contains(
+		t,
+		run(2, "publish", "live", "--back", "--state", "x"),
+		"somebody is publishing there, or was cut short",
+	)
 	old := time.Now().Add(-time.Hour)
 	require.NoError(t, os.Chtimes(lock, old, old))
 	assert.Contains(t, run(2, "publish", "live", "--back", "--state", "x"), "there is no state x")

@@ -53,12 +53,23 @@ func TestSectionsOnPaper(t *testing.T) {
 	ctx, cancel := context.WithTimeout(context.Background(), 4*time.Minute)
 	defer cancel()
 	onto := func(theme, blocks string, width int) string {
-		e := testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: Larkspan\ntheme: " + theme + "\nhosts: [films.example]\n",
-			"pages/home.yaml": "title: T\nblocks:\n" + blocks}))
+		e := testsite.Open(
+			t,
+			testsite.Write(
+				t,
+				map[string]string{"ziegel.yaml": "name: Larkspan\ntheme: " + theme + "\nhosts: [films.example]\n",
+					"pages/home.yaml": "title: T\nblocks:\n" + blocks},
+			),
+		)
 		p, problems := compose.Compose(e, e.Site.Page("home"), compose.Options{Marks: true})
 		require.NoError(t, problems.Err())
 		file := filepath.Join(t.TempDir(), "page.html")
-		html := strings.Replace(p.HTML, "</head>", "<style>"+p.Site.Text+"</style><style>"+p.Own.Text+"</style></head>", 1)
+		html := strings.Replace(
+			p.HTML,
+			"</head>",
+			"<style>"+p.Site.Text+"</style><style>"+p.Own.Text+"</style></head>",
+			1,
+		)
 		require.NoError(t, os.WriteFile(file, []byte(html), 0o666))
 		said, err := browser.Printed(ctx, file, width, onPaper)
 		require.NoError(t, err)
@@ -75,7 +86,11 @@ func TestSectionsOnPaper(t *testing.T) {
 	}{{"marram", a4}, {"lamplight", letter}} {
 		assert.Empty(t, onto(c.theme, all.String(), c.width), "%s at %d px", c.theme, c.width)
 	}
-	said := onto("marram", "  - {name: a, section: hero/alone, ground: {color: '#123'}, content: {heading: H, actions: [{label: Go, to: 'https://o.example'}]}, style: {lead: {color: '#eee'}, action: {break-inside: auto}}}\n", a4)
+	said := onto(
+		"marram",
+		"  - {name: a, section: hero/alone, ground: {color: '#123'}, content: {heading: H, actions: [{label: Go, to: 'https://o.example'}]}, style: {lead: {color: '#eee'}, action: {break-inside: auto}}}\n",
+		a4,
+	)
 	assert.Contains(t, said, "a: is hardly read", "the test sees what it looks for")
 	assert.NotContains(t, said, "leads where")
 }

@@ -129,7 +129,12 @@ func htaccess(root string, moved [][2]string) string {
 		fmt.Fprintf(&b, "  Header always set %s %q\n", h[0], h[1])
 	}
 	fmt.Fprintf(&b, "  Header set Cache-Control %q\n", asked)
-	fmt.Fprintf(&b, "  <FilesMatch \"%s\">\n    Header set Cache-Control %q\n  </FilesMatch>\n</IfModule>\n", HashedName, forever)
+	fmt.Fprintf(
+		&b,
+		"  <FilesMatch \"%s\">\n    Header set Cache-Control %q\n  </FilesMatch>\n</IfModule>\n",
+		HashedName,
+		forever,
+	)
 	for _, m := range moved {
 		fmt.Fprintf(&b, "RedirectMatch 301 \"%s\" \"%s\"\n", exactly(m[0]), strings.ReplaceAll(m[1], "%", `\%`))
 	}

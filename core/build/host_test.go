@@ -30,15 +30,31 @@ func TestHostsAreTold(t *testing.T) {
 	got = files("address: https://m.example/k\nhost:\n  reads: [.htaccess, _headers, nginx]\n  hashed: yes\n" +
 		"  moved: {/old.html: courses, /a/b: 'home#x', /s: 'https://o.example/%20a?b=1'}\n  security: ines@m.example\n  until: 2027-10-31\n")
 	assert.Contains(t, got["robots.txt"], "Sitemap: https://m.example/k/sitemap.xml\n")
-	assert.Contains(t, got["sitemap.xml"], "<url><loc>https://m.example/k/courses/</loc></url>\n  <url><loc>https://m.example/k/</loc></url>\n</urlset>")
+	assert.Contains(
+		t,
+		got["sitemap.xml"],
+		"<url><loc>https://m.example/k/courses/</loc></url>\n  <url><loc>https://m.example/k/</loc></url>\n</urlset>",
+	)
 	assert.NotContains(t, got["sitemap.xml"], "404")
-	assert.Equal(t, "/k/old.html  /k/courses/  301\n/k/a/b  /k/#x  301\n/k/s  https://o.example/%20a?b=1  301\n", got["_redirects"])
+	assert.Equal(
+		t,
+		"/k/old.html  /k/courses/  301\n/k/a/b  /k/#x  301\n/k/s  https://o.example/%20a?b=1  301\n",
+		got["_redirects"],
+	)
 	assert.Contains(t, got[".htaccess"], `RedirectMatch 301 "^/k/old\.html/?$" "/k/courses/"`)
 	assert.Contains(t, got[".htaccess"], `<FilesMatch "\.[0-9a-f]{8}\.[a-z0-9]+$">`)
 	assert.Contains(t, got["nginx-include.conf"], `location ~ "^/k/a/b/?$" { return 301 "/k/#x"; }`)
 	assert.Contains(t, got["_headers"], "/k/fonts/*.woff2\n  Cache-Control: public, max-age=31536000, immutable\n")
 	assert.NotContains(t, got["_headers"], "txt", "a licence keeps its name, and may change")
-	assert.Equal(t, "Contact: mailto:ines@m.example\nExpires: 2027-10-31T00:00:00Z\nPreferred-Languages: en\nCanonical: https://m.example/k/.well-known/security.txt\n",
-		got[".well-known/security.txt"])
-	assert.NotContains(t, files("host: {reads: [_headers]}\n")["_headers"], "immutable", "names that stay may change what they name")
+	assert.Equal(
+		t,
+		"Contact: mailto:ines@m.example\nExpires: 2027-10-31T00:00:00Z\nPreferred-Languages: en\nCanonical: https://m.example/k/.well-known/security.txt\n",
+		got[".well-known/security.txt"],
+	)
+	assert.NotContains(
+		t,
+		files("host: {reads: [_headers]}\n")["_headers"],
+		"immutable",
+		"names that stay may change what they name",
+	)
 }

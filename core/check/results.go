@@ -41,14 +41,23 @@ func Results(e *project.Project) map[string][]Finding {
 			note("same-title", fmt.Sprintf("ziegel set %s title=...", name),
 				"the page has the title of %s: %s", titles[title], title)
 		case n > shownTitle:
-			note("long-title", "", "the title is %d characters long, and lists of results show about %d: %s", n, shownTitle,
-				shorten(title, shownTitle))
+			note(
+				"long-title",
+				"",
+				"the title is %d characters long, and lists of results show about %d: %s",
+				n,
+				shownTitle,
+				shorten(title, shownTitle),
+			)
 		}
 		titles[title] = orFirst(titles[title], name)
 		d := strings.TrimSpace(p.Description)
 		switch n := utf8.RuneCountInString(d); {
 		case d == "":
-			text, cure := "the page has no description for search results", fmt.Sprintf("ziegel set %s description=...", name)
+			text, cure := "the page has no description for search results", fmt.Sprintf(
+				"ziegel set %s description=...",
+				name,
+			)
 			if draft := Draft(p); draft != "" {
 				text += "; drafted from its own words: " + draft
 				cure = fmt.Sprintf("ziegel set %s %s", name, quoteShell("description="+draft))
@@ -58,8 +67,14 @@ func Results(e *project.Project) map[string][]Finding {
 			note("same-description", fmt.Sprintf("ziegel set %s description=...", name),
 				"the page has the description of %s", descriptions[d])
 		case n > shownDescription:
-			note("long-description", "", "the description is %d characters long, and lists of results show about %d: %s", n,
-				shownDescription, shorten(d, shownDescription))
+			note(
+				"long-description",
+				"",
+				"the description is %d characters long, and lists of results show about %d: %s",
+				n,
+				shownDescription,
+				shorten(d, shownDescription),
+			)
 		}
 		if d != "" {
 			descriptions[d] = orFirst(descriptions[d], name)

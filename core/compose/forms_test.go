@@ -65,7 +65,11 @@ func TestFormsAreReadyToBeSent(t *testing.T) {
 			}
 			require.Len(t, problems, 1)
 			assert.Equal(t, c.rule, problems[0].Rule)
-			assert.True(t, strings.HasPrefix(problems[0].Position.String(), "pages/home.yaml:"+c.at), problems[0].Position)
+			assert.True(
+				t,
+				strings.HasPrefix(problems[0].Position.String(), "pages/home.yaml:"+c.at),
+				problems[0].Position,
+			)
 		})
 	}
 }

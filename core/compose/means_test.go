@@ -19,7 +19,11 @@ var dataForm = regexp.MustCompile(`(?s)<script type="application/ld\+json">(.*?)
 func TestPagesTellWhatTheyMean(t *testing.T) {
 	const organization = `{"@type":"Organization","name":"Mine","url":"https://mine.example/","logo":"https://mine.example/touch-icon.png"}`
 	block := func(section, content string) string {
-		return "  - name: b-" + strings.ReplaceAll(section, "/", "-") + "\n    section: " + section + "\n    content: " + content + "\n"
+		return "  - name: b-" + strings.ReplaceAll(
+			section,
+			"/",
+			"-",
+		) + "\n    section: " + section + "\n    content: " + content + "\n"
 	}
 	for _, c := range []struct{ name, site, blocks, want string }{
 		{"nothing", "name: Mine", block("hero/alone", "{heading: H}"), ``},

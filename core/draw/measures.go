@@ -69,7 +69,10 @@ func Distances(s *Shot, block *css.Element) []Distance {
 		add(Distance{X0: inner.X0 + 12, X1: inner.X0 + 12, Y0: inner.Y1, Y1: whole.Y1})
 		add(Distance{X0: whole.X0, X1: inner.X0, Y0: inner.Y0 + 12, Y1: inner.Y0 + 12})
 	}
-	slices.SortStableFunc(out, func(a, b Distance) int { return cmp.Or(cmp.Compare(a.Y0, b.Y0), cmp.Compare(a.X0, b.X0)) })
+	slices.SortStableFunc(
+		out,
+		func(a, b Distance) int { return cmp.Or(cmp.Compare(a.Y0, b.Y0), cmp.Compare(a.X0, b.X0)) },
+	)
 	return out
 }
 
@@ -131,7 +134,12 @@ func Measured(s *Shot, list []Distance, numbers layout.Options) *Shot {
 
 // label writes a few letters on a light ground.
 func label(o layout.Options, text string, x, y float64) []display.Item {
-	return written(o, `<b style="display:block;width:max-content;padding:0 3px;border-radius:3px;background:#fff;color:#b3124c;font:600 11px/14px 'Hanken Grotesk'">`+text+`</b>`, x, y)
+	return written(
+		o,
+		`<b style="display:block;width:max-content;padding:0 3px;border-radius:3px;background:#fff;color:#b3124c;font:600 11px/14px 'Hanken Grotesk'">`+text+`</b>`,
+		x,
+		y,
+	)
 }
 
 // TabOrder gives a shot of a page with the places that the tab key reaches numbered, joined by a line in their order.
@@ -159,7 +167,10 @@ func TabOrder(l *sweep.Prepared, s *Shot, numbers layout.Options) (*Shot, int) {
 		}
 		n++
 		if last != nil {
-			list.Items = append(list.Items, &display.Fill{Path: thread(last.X0, last.Y0, r.X0, r.Y0), Brush: display.Solid(outlineColor)})
+			list.Items = append(
+				list.Items,
+				&display.Fill{Path: thread(last.X0, last.Y0, r.X0, r.Y0), Brush: display.Solid(outlineColor)},
+			)
 		}
 		list.Items = append(list.Items, Frame(r.Grow(2), 1))
 		marks = append(marks, Numbered(numbers, n, r)...)

@@ -40,7 +40,10 @@ func TestDistancesAreMeasured(t *testing.T) {
 
 // Every stop of the tab key has one number, what cannot be reached has none.
 func TestTheTabOrderIsNumbered(t *testing.T) {
-	l, _ := testsite.HTML(t, `<section><a href="#x">A</a><button disabled>no</button><p>text</p><button>B</button><input type=hidden><a>no</a><input></section>`)
+	l, _ := testsite.HTML(
+		t,
+		`<section><a href="#x">A</a><button disabled>no</button><p>text</p><button>B</button><input type=hidden><a>no</a><input></section>`,
+	)
 	shot, err := draw.Of(l, 800, draw.Target{}, draw.Look{})
 	require.NoError(t, err)
 	fonts, err := draw.SheetFonts(stock.Files)

@@ -37,7 +37,14 @@ func (m *maker) assets(subjects []Subject) {
 	}
 	slices.SortFunc(m.book.Pictures, func(a, b Picture) int { return strings.Compare(a.File, b.File) })
 	for _, f := range m.e.Fonts {
-		one := Font{Family: f.Family, File: f.Name, Weight: f.Weight, To: f.To, Italic: f.Italic, Licence: "not known: there is no licence beside the file"}
+		one := Font{
+			Family:  f.Family,
+			File:    f.Name,
+			Weight:  f.Weight,
+			To:      f.To,
+			Italic:  f.Italic,
+			Licence: "not known: there is no licence beside the file",
+		}
 		if data, err := m.e.FontData(f); err == nil {
 			one.Bytes = len(data)
 			m.book.Files["fonts/"+f.Name] = data

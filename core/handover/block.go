@@ -57,8 +57,11 @@ func (m *maker) block(l *sweep.Prepared, b *site.Block, sb *sweep.Block, stacks 
 		if w == Widths[0] || w == Widths[len(Widths)-1] {
 			el := sh.Page.Block(b.Name).Element
 			lines := draw.Distances(sh, el)
-			one, err := m.picture(fmt.Sprintf("pictures/%s-%d-measures.png", base, w), draw.Measured(sh, lines, m.numbers),
-				fmt.Sprintf("%s at %d px with %d distances in CSS px", b.Name, w, len(lines)))
+			one, err := m.picture(
+				fmt.Sprintf("pictures/%s-%d-measures.png", base, w),
+				draw.Measured(sh, lines, m.numbers),
+				fmt.Sprintf("%s at %d px with %d distances in CSS px", b.Name, w, len(lines)),
+			)
 			if err != nil {
 				return nil, err
 			}
@@ -93,7 +96,12 @@ func (m *maker) drawings(l *sweep.Prepared, block *css.Element, base string, out
 		if len(out.Drawings) == mostDrawings {
 			return nil
 		}
-		sh, err := draw.Of(l, Widths[len(Widths)-1], draw.Target{Block: out.Name, Part: p, Item: 1}, draw.Look{Files: m.files, Alone: true})
+		sh, err := draw.Of(
+			l,
+			Widths[len(Widths)-1],
+			draw.Target{Block: out.Name, Part: p, Item: 1},
+			draw.Look{Files: m.files, Alone: true},
+		)
 		if err != nil || sh.Area.W() < 1 || sh.Area.H() < 1 {
 			continue // it is not shown there
 		}

@@ -25,7 +25,12 @@ func Make(e *project.Project, subjects []Subject, last *Last) (*Book, error) {
 	}
 	m := &maker{e: e, files: paint.NewFiles(), numbers: layout.Options{Fonts: fonts}, told: map[string]bool{},
 		trees: map[string]*builtPage{},
-		book:  &Book{Site: e.Site.Name, Address: e.Site.Address, Language: e.Site.Language, Files: map[string][]byte{}}}
+		book: &Book{
+			Site:     e.Site.Name,
+			Address:  e.Site.Address,
+			Language: e.Site.Language,
+			Files:    map[string][]byte{},
+		}}
 	if m.book.Theme, err = themeOf(e, m.book.Files); err != nil {
 		return nil, err
 	}
@@ -107,7 +112,13 @@ func (m *maker) states(l *sweep.Prepared, width int) (Shown, error) {
 	}
 	file := "pictures/" + l.Name + "-states.png"
 	m.book.Files[file] = b.Bytes()
-	return Shown{File: file, Width: width, W: list.W, H: list.H, Alt: "Actions, links and fields at rest, under the pointer, with the focus, pressed"}, nil
+	return Shown{
+		File:  file,
+		Width: width,
+		W:     list.W,
+		H:     list.H,
+		Alt:   "Actions, links and fields at rest, under the pointer, with the focus, pressed",
+	}, nil
 }
 
 // widthsOf lists the widths at which arrangements change, the narrowest first.
@@ -115,7 +126,10 @@ func widthsOf(stacks []sweep.Stacking) (out []Width) {
 	at := map[int][]string{}
 	note := func(name string, spans []sweep.Span) {
 		for i := 1; i < len(spans); i++ {
-			at[spans[i].From] = append(at[spans[i].From], fmt.Sprintf("%s: %s, below it %s", name, spans[i].As, spans[i-1].As))
+			at[spans[i].From] = append(
+				at[spans[i].From],
+				fmt.Sprintf("%s: %s, below it %s", name, spans[i].As, spans[i-1].As),
+			)
 		}
 	}
 	for _, st := range stacks {

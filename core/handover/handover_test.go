@@ -43,8 +43,11 @@ func made(t *testing.T, e *project.Project, last *handover.Last) *handover.Book 
 
 func open(t *testing.T, home string, tokens string) *project.Project {
 	t.Helper()
-	files := map[string]string{"ziegel.yaml": "name: Mine\ntheme: marram\nevery-page:\n  bottom:\n    - {name: foot, section: footer/line}\n",
-		"pages/home.yaml": home, "pages/other.yaml": "title: Other\nblocks: []\n"}
+	files := map[string]string{
+		"ziegel.yaml":      "name: Mine\ntheme: marram\nevery-page:\n  bottom:\n    - {name: foot, section: footer/line}\n",
+		"pages/home.yaml":  home,
+		"pages/other.yaml": "title: Other\nblocks: []\n",
+	}
 	if tokens != "" {
 		files["theme.tokens.json"] = tokens
 	}
@@ -90,11 +93,18 @@ func TestWhatIsHandedOverIsTrue(t *testing.T) {
 		}
 		require.NotEmpty(t, x.Drawings, x.Name)
 		for _, d := range x.Drawings {
-			assert.True(t, bytes.HasPrefix(b.Files[d.File], []byte("<svg")) || bytes.HasPrefix(b.Files[d.File], []byte("<?xml")), d.File)
+			assert.True(
+				t,
+				bytes.HasPrefix(b.Files[d.File], []byte("<svg")) || bytes.HasPrefix(b.Files[d.File], []byte("<?xml")),
+				d.File,
+			)
 			assert.NotContains(t, string(b.Files[d.File]), "<text", "no font is needed")
 		}
-		dir := testsite.Write(t, map[string]string{"page.html": "<!doctype html><style>" + string(b.Files[x.Code[1]]) + "</style><body>" +
-			string(b.Files[x.Code[0]])})
+		dir := testsite.Write(
+			t,
+			map[string]string{"page.html": "<!doctype html><style>" + string(b.Files[x.Code[1]]) + "</style><body>" +
+				string(b.Files[x.Code[0]])},
+		)
 		alone, err := sweep.FromFile(filepath.Join(dir, "page.html"), stock.Files)
 		require.NoError(t, err)
 		r := alone.Engine().Layout(1280)
@@ -156,7 +166,12 @@ func TestTheThemeIsToldAsItIsSeen(t *testing.T) {
 	assert.Zero(t, ground.Contrast)
 	assert.InDelta(t, theme.ContrastOf(ground.Light, ink.Light), ink.Contrast, .001)
 	assert.InDelta(t, theme.ContrastOf(ground.Dark, ink.Dark), ink.InDark, .001)
-	assert.InDelta(t, theme.ContrastOf(colors["accent"].Light, colors["accent-ink"].Light), colors["accent-ink"].Contrast, .001)
+	assert.InDelta(
+		t,
+		theme.ContrastOf(colors["accent"].Light, colors["accent-ink"].Light),
+		colors["accent-ink"].Contrast,
+		.001,
+	)
 	kinds := map[string]handover.TypeStyle{}
 	for _, s := range b.Theme.Type {
 		kinds[s.Token] = s
@@ -178,14 +193,21 @@ func TestTheThemeIsToldAsItIsSeen(t *testing.T) {
 func TestWhatChangedIsTold(t *testing.T) {
 	was := made(t, open(t, page, ""), nil)
 	was.Record.Day = "1 March 2026"
-	last := &handover.Last{Record: was.Record, Picture: func(file string) ([]byte, bool) { d, ok := was.Files[file]; return d, ok }}
+	last := &handover.Last{
+		Record:  was.Record,
+		Picture: func(file string) ([]byte, bool) { d, ok := was.Files[file]; return d, ok },
+	}
 	same := made(t, open(t, page, ""), last)
 	assert.Equal(t, "1 March 2026", same.Since)
 	assert.Empty(t, same.Changes)
 	now := made(t, open(t, strings.Replace(page, "heading: Plans", "heading: Prices", 1)+
 		"  - {name: more, section: hero/alone, content: {heading: More}}\n", ""), last)
 	require.Len(t, now.Changes, 2)
-	assert.Equal(t, handover.Change{What: "home/more", How: "new", After: "pictures/home-more-1280.png"}, now.Changes[0])
+	assert.Equal(
+		t,
+		handover.Change{What: "home/more", How: "new", After: "pictures/home-more-1280.png"},
+		now.Changes[0],
+	)
 	c := now.Changes[1]
 	assert.Equal(t, "home/plans", c.What)
 	assert.Regexp(t, `^markup(, styles)?, looks otherwise at 390, 820 and 1280$`, c.How)

@@ -76,10 +76,13 @@ func TestOnlyFormsThatPostAreTurnedRound(t *testing.T) {
 		`<form method="get" action="https://find.example"></form><form method="post"></form></section>` +
 		`<section class="page-block" id="mail"><form action="https://c.example/?x=1&amp;y=2" method="POST" class="form">`
 	got := string(Redirect("home", []byte(page), "/-/inbox"))
-	assert.Equal(t, `<section id="write" class="page-block x"><!-- < --><form method="post" action="/-/inbox?form=home%2Fwrite&amp;to=mailto%3Aa%40b.example" enctype="application/x-www-form-urlencoded"><input name=a></form>`+
-		`<form method="get" action="https://find.example"></form><form method="post"></form></section>`+
-		`<section class="page-block" id="mail"><form action="/-/inbox?form=home%2Fmail&amp;to=https%3A%2F%2Fc.example%2F%3Fx%3D1%26y%3D2" method="POST" class="form">`,
-		got)
+	assert.Equal(
+		t,
+		`<section id="write" class="page-block x"><!-- < --><form method="post" action="/-/inbox?form=home%2Fwrite&amp;to=mailto%3Aa%40b.example" enctype="application/x-www-form-urlencoded"><input name=a></form>`+
+			`<form method="get" action="https://find.example"></form><form method="post"></form></section>`+
+			`<section class="page-block" id="mail"><form action="/-/inbox?form=home%2Fmail&amp;to=https%3A%2F%2Fc.example%2F%3Fx%3D1%26y%3D2" method="POST" class="form">`,
+		got,
+	)
 }
 
 // What cannot be read is told, and never more comes out than went in.

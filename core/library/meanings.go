@@ -60,20 +60,40 @@ func misreadWords(words, of string) (out []misread, inside string) {
 		if unicode.IsUpper(rune(w[0])) {
 			if _, ok := Meanings[w]; !ok {
 				known := slices.Sorted(maps.Keys(Meanings))
-				out = append(out, misread{words, fmt.Sprintf("data-means speaks of the type %q, which pages do not tell", w),
-					"one of " + strings.Join(known, ", "), w, known})
+				out = append(
+					out,
+					misread{words, fmt.Sprintf("data-means speaks of the type %q, which pages do not tell", w),
+						"one of " + strings.Join(known, ", "), w, known},
+				)
 			}
 			of = w
 			continue
 		}
 		if of == "" {
-			out = append(out, misread{words, fmt.Sprintf("data-means gives the property %q, and no element around it begins an item", w),
-				"a type before it or around it, such as FAQPage", "", nil})
+			out = append(
+				out,
+				misread{
+					words,
+					fmt.Sprintf("data-means gives the property %q, and no element around it begins an item", w),
+					"a type before it or around it, such as FAQPage",
+					"",
+					nil,
+				},
+			)
 			continue
 		}
 		known := slices.Concat(Meanings[of].Needs, Meanings[of].Takes)
 		if !slices.Contains(known, w) {
-			out = append(out, misread{words, fmt.Sprintf("%s has no property %q", of, w), "one of " + strings.Join(known, ", "), w, known})
+			out = append(
+				out,
+				misread{
+					words,
+					fmt.Sprintf("%s has no property %q", of, w),
+					"one of " + strings.Join(known, ", "),
+					w,
+					known,
+				},
+			)
 		}
 	}
 	return out, of

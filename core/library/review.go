@@ -160,6 +160,11 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 				}
 			}
 		}
+		if kind := markup.Value(n, "type"); n.Data == "input" && (kind == "email" || kind == "tel") && !markup.Has(n, "autocomplete") {
+			r.add("section.html", r.inHTML("type", kind), diag.Warning, "no-autofill",
+				fmt.Sprintf("browsers cannot fill in an input of the type %s by themselves (WCAG 1.3.5)", kind),
+				`autocomplete="`+kind+`", or off where it is not the reader's own`, "")
+		}
 		_, each := markup.Attr(n, "data-each")
 		entry = entry || each
 	}

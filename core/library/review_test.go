@@ -62,6 +62,8 @@ func TestMistakesOfAuthorsAreTold(t *testing.T) {
 		{"a property of another type", `<p data-means="Product price"></p>`, "", "", "unknown-mark", "section.html", `Product has no property "price"`},
 		{"a property of nothing", `<p data-means="name"></p>`, "", "", "unknown-mark", "section.html", "no element around it begins an item"},
 		{"a property of an item in an item", `<p data-means="Product offers Offer price"></p>`, "", "", "", "", ""},
+		{"an input that nobody fills in", `<form><input type="email" name="mail" data-part="mail"></form>`, "", "", "no-autofill", "section.html", "of the type email"},
+		{"one that browsers fill in", `<form><input type="tel" name="t" autocomplete="tel"></form>`, "", "", "", "", ""},
 		{"a mark without a name", `<p data-part=""></p>`, "", "", "unknown-mark", "section.html", "data-part names nothing"},
 		{"a condition on no field", `<p data-when="picture"></p>`, "", "", "unknown-field", "section.html", `data-when asks for a field "picture"`},
 		{"a field in a field", `<p data-field="text">A <em data-field="name">b</em></p>`, "", "", "nested-field", "section.html", "the field text has another field inside"},

@@ -53,15 +53,39 @@ func TestNamesByContentAreFollowed(t *testing.T) {
 		require.GreaterOrEqual(t, i, 0, "%s in %v", start, src.Names)
 		return src.Names[i]
 	}
-	css, kite, jpg, small := as("site", ".css"), as("media/Kite one", ".svg"), as("media/a", ".jpg"), as("media/a-480", ".jpg")
+	css, kite, jpg, small := as(
+		"site",
+		".css",
+	), as(
+		"media/Kite one",
+		".svg",
+	), as(
+		"media/a",
+		".jpg",
+	), as(
+		"media/a-480",
+		".jpg",
+	)
 	url := strings.ReplaceAll(kite, " ", "%20")
 	assert.Len(t, src.Names, len(files))
 	assert.Contains(t, src.Names, "media/plan.pdf")
 	assert.Contains(t, src.Names, "favicon.svg")
-	assert.Equal(t, `a{background:url("`+url+`")}b{background:url('media/gone.svg')}c{background:url(data:image/png;base64,x)}`, read(css))
-	assert.Equal(t, `<!doctype html><link href="`+css+`"><link href=favicon.svg><style>p{background:url(`+jpg+`)}</style><a href="media/plan.pdf#page=2">P</a><a href="courses/">site.css</a>`+
-		`<img src="`+url+`" srcset="`+small+` 480w, `+jpg+` 960w" alt="media/a.jpg"><meta content="https://m.example/kites/`+jpg+`"><a href="https://o.example/site.css">o</a><use href="`+url+`#tail"/>`, read("index.html"))
-	assert.Equal(t, `<link rel="stylesheet" href="../`+css+`"><p style="background: url(../`+jpg+`)">`, read("courses/index.html"))
+	assert.Equal(
+		t,
+		`a{background:url("`+url+`")}b{background:url('media/gone.svg')}c{background:url(data:image/png;base64,x)}`,
+		read(css),
+	)
+	assert.Equal(
+		t,
+		`<!doctype html><link href="`+css+`"><link href=favicon.svg><style>p{background:url(`+jpg+`)}</style><a href="media/plan.pdf#page=2">P</a><a href="courses/">site.css</a>`+
+			`<img src="`+url+`" srcset="`+small+` 480w, `+jpg+` 960w" alt="media/a.jpg"><meta content="https://m.example/kites/`+jpg+`"><a href="https://o.example/site.css">o</a><use href="`+url+`#tail"/>`,
+		read("index.html"),
+	)
+	assert.Equal(
+		t,
+		`<link rel="stylesheet" href="../`+css+`"><p style="background: url(../`+jpg+`)">`,
+		read("courses/index.html"),
+	)
 	assert.Equal(t, `<link href="/kites/`+css+`"><link href="/other/site.css">`, read("404.html"))
 
 	// a picture that changes gives what names it another name, too, and leaves the rest

@@ -31,8 +31,11 @@ func TestWhatAHostIsToldIsRead(t *testing.T) {
 		{"a switch", "{hashed: maybe}", "hashed cannot be \"maybe\""},
 	} {
 		t.Run(c.name, func(t *testing.T) {
-			dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: M\naddress: https://m.example\nhost: " + c.host + "\n",
-				"pages/home.yaml": "title: T\nblocks: []\n", "pages/courses.yaml": "title: C\nblocks: []\n"})
+			dir := testsite.Write(
+				t,
+				map[string]string{"ziegel.yaml": "name: M\naddress: https://m.example\nhost: " + c.host + "\n",
+					"pages/home.yaml": "title: T\nblocks: []\n", "pages/courses.yaml": "title: C\nblocks: []\n"},
+			)
 			s, problems, err := site.Open(dir)
 			require.NoError(t, err)
 			if c.want == "" {

@@ -146,7 +146,8 @@ func mayFill(to, site string, force bool) error {
 		return err
 	}
 	for _, part := range []string{"pages", "media", "built", "sections", "themes", ".ziegel"} {
-		if rel, err := filepath.Rel(filepath.Join(home, part), abs); err == nil && !strings.HasPrefix(rel, "..") || abs == home {
+		if rel, err := filepath.Rel(filepath.Join(home, part), abs); err == nil && !strings.HasPrefix(rel, "..") ||
+			abs == home {
 			return fmt.Errorf("%s belongs to the site: name another folder with --to", to)
 		}
 	}
@@ -158,7 +159,10 @@ func mayFill(to, site string, force bool) error {
 		return fmt.Errorf("%s cannot be written: %w", to, diag.Bare(err))
 	}
 	if _, err := os.Stat(filepath.Join(to, handoverMark)); err != nil && !force {
-		return fmt.Errorf("%s has files that are not of a handover: name another folder, or --force to write beside them", to)
+		return fmt.Errorf(
+			"%s has files that are not of a handover: name another folder, or --force to write beside them",
+			to,
+		)
 	}
 	return nil
 }

@@ -82,10 +82,15 @@ func (b *letterBox) letter(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	w.Header().Set("Content-Type", "text/html; charset=utf-8")
-	_, _ = fmt.Fprintf(w, `<!doctype html><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>It arrived</title>
+	_, _ = fmt.Fprintf(
+		w,
+		`<!doctype html><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>It arrived</title>
 <style>:root{color-scheme:light dark}body{font:1rem/1.5 system-ui,sans-serif;max-width:36rem;margin:3rem auto;padding:0 1rem}dd{margin:0 0 .75rem;white-space:pre-wrap;overflow-wrap:anywhere}dt{opacity:.7}</style>
 <h1>It arrived</h1><p>When the site is published this goes to %s, and what follows is theirs to say. <code>then: PAGE</code> in the content of the block names a page of yours.</p><dl>%s</dl><p><a href="/%s">Back to the page</a></p>`,
-		html.EscapeString(l.To), listed(l), html.EscapeString(strings.TrimSuffix(pathOf(page), "index.html")))
+		html.EscapeString(l.To),
+		listed(l),
+		html.EscapeString(strings.TrimSuffix(pathOf(page), "index.html")),
+	)
 }
 
 // pathOf gives the file of a page.

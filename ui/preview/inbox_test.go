@@ -28,7 +28,10 @@ func TestFormsAreTriedFromEndToEnd(t *testing.T) {
 		"      send-to: https://mine.example/post\n"
 	write("write.yaml", form+"      then: thanks\n")
 	write("plain.yaml", strings.Replace(form, "https://mine.example/post", "ines@mine.example", 1))
-	write("thanks.yaml", "title: Thanks\nblocks:\n  - name: words\n    section: piece/heading\n    content: {heading: It is with us}\n")
+	write(
+		"thanks.yaml",
+		"title: Thanks\nblocks:\n  - name: words\n    section: piece/heading\n    content: {heading: It is with us}\n",
+	)
 	s := New(dir, stock.Files)
 	s.host = "80"
 	ask := func(method, at, origin, kind, body string) (int, string, string) {
@@ -50,7 +53,13 @@ func TestFormsAreTriedFromEndToEnd(t *testing.T) {
 	assert.NotContains(t, page, `text/plain`)
 
 	const at = inboxPath + "?form=write%2Fletter&to=https%3A%2F%2Fmine.example%2Fpost"
-	code, to, _ := ask("POST", at, "http://localhost", coded, "name=In%C3%A9s&homepage=&then=https%3A%2F%2Flarkspan.example%2Fthanks%2F")
+	code, to, _ := ask(
+		"POST",
+		at,
+		"http://localhost",
+		coded,
+		"name=In%C3%A9s&homepage=&then=https%3A%2F%2Flarkspan.example%2Fthanks%2F",
+	)
 	assert.Equal(t, http.StatusSeeOther, code)
 	assert.Equal(t, "/thanks/", to)
 	list := inbox.List(Inbox(dir))

@@ -76,7 +76,12 @@ func (p *handoverPage) Px(v float64) string {
 
 // Swatch draws a color, which prints as it is seen.
 func (p *handoverPage) Swatch(color string) template.HTML {
-	return template.HTML(fmt.Sprintf(`<svg preserveAspectRatio="none" viewBox="0 0 1 1" aria-hidden="true"><rect width="1" height="1" fill="%s"/></svg>`, html.EscapeString(color)))
+	return template.HTML(
+		fmt.Sprintf(
+			`<svg preserveAspectRatio="none" viewBox="0 0 1 1" aria-hidden="true"><rect width="1" height="1" fill="%s"/></svg>`,
+			html.EscapeString(color),
+		),
+	)
 }
 
 // Specimen gives the style of a line in a size of type, on the widest screen.
@@ -99,8 +104,14 @@ func (p *handoverPage) faces() string {
 		if f.Italic {
 			style = "italic"
 		}
-		fmt.Fprintf(&b, "@font-face { font-family: %q; font-weight: %s; font-style: %s; src: url(%q); }\n", f.Family, weight, style,
-			p.Src("fonts/"+f.File))
+		fmt.Fprintf(
+			&b,
+			"@font-face { font-family: %q; font-weight: %s; font-style: %s; src: url(%q); }\n",
+			f.Family,
+			weight,
+			style,
+			p.Src("fonts/"+f.File),
+		)
 	}
 	return b.String()
 }
