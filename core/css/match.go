@@ -192,12 +192,54 @@ func (d *Document) tell(r *rule, pseudo string) {
 			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " in ::" + pseudo,
 				decl.sheet, decl.pos})
 		}
+		if fill := d.stays(decl); fill != "" && !decl.told {
+			decl.told = true
+			d.Unsupported = append(d.Unsupported, Use{"animation-fill-mode", fill, decl.sheet, decl.pos})
+		}
 		for _, u := range decl.untold {
 			d.Unsupported = append(d.Unsupported, Use{u[0], u[1], decl.sheet, decl.pos})
 		}
 		decl.untold = nil
 	}
 }
+
+// stays gives the fill mode of an animation that leaves a box another size or place than the layout gives it, which is
+// that without animations; "" for others (CSS Animations 1, 3.9).
+func (d *Document) stays(decl *declaration) string {
+	if decl.name != "animation" && decl.name != "animation-fill-mode" && decl.name != "-webkit-animation" {
+		return ""
+	}
+	words := strings.Fields(strings.ReplaceAll(strings.ToLower(Text(decl.value)), ",", " "))
+	fill := ""
+	for _, w := range words {
+		if w == "forwards" || w == "both" || w == "backwards" {
+			fill = w
+		}
+	}
+	if fill == "" {
+		return ""
+	}
+	names := words
+	if decl.name == "animation-fill-mode" { // which animation, another declaration says
+		names = d.keyframeNames()
+	}
+	for _, name := range names {
+		frames, _ := d.Keyframes(name)
+		for _, f := range frames {
+			for _, x := range f.Declarations {
+				if p := propertyTable[x.Name]; (p != nil && !p.unused || shorthands[x.Name] != nil) && !still[x.Name] {
+					return fill
+				}
+			}
+		}
+	}
+	return ""
+}
+
+// still are modelled properties that animations may leave as they like: no box follows from them, or what moves it is
+// drawn only.
+var still = map[string]bool{"opacity": true, "transform": true, "translate": true, "rotate": true, "scale": true,
+	"visibility": true, "filter": true, "color": true, "background": true, "background-color": true, "z-index": true}
 
 // makesContent reports whether a pseudo-element may have content at all.
 func makesContent(list []match) bool {

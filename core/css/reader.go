@@ -269,6 +269,24 @@ type Keyframe struct {
 	Declarations []CascadedDeclaration
 }
 
+// keyframeNames lists the animations that the sheets of a document have.
+func (d *Document) keyframeNames() (names []string) {
+	var walk func(nodes []*Node)
+	walk = func(nodes []*Node) {
+		for _, n := range nodes {
+			if n.Kind == AtRule && strings.HasSuffix(n.Name, "keyframes") {
+				names = append(names, strings.Trim(strings.TrimSpace(Text(n.Prelude)), `"'`))
+			} else if n.Kind == AtRule {
+				walk(n.Children)
+			}
+		}
+	}
+	for _, sheet := range d.Sheets {
+		walk(sheet.Nodes)
+	}
+	return names
+}
+
 // Keyframes gives the moments of an animation, as they are written; the last rule of a name counts (CSS Animations 1,
 // section 3). ok is false when there is none of that name.
 func (d *Document) Keyframes(name string) (frames []Keyframe, ok bool) {

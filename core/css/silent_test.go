@@ -58,3 +58,17 @@ func TestWhatWasReadOtherwise(t *testing.T) {
 		})
 	}
 }
+
+// An animation that leaves a box another size is told, one that leaves it another look is not.
+func TestAnimationsThatStayAreTold(t *testing.T) {
+	const frames = `<style>@keyframes wide{to{width:100px}}@keyframes pale{to{opacity:.5;translate:1px}}`
+	for rule, told := range map[string]bool{
+		"p{animation:wide 1s forwards}": true, "p{animation:pale 1s both}": false, "p{animation:wide 1s}": false,
+		"p{animation:none 1s forwards}": false, "p{animation-name:wide;animation-fill-mode:both}": true,
+		"b{animation:wide 1s forwards}": false,
+	} {
+		d, err := Load(Source{File: "x.html", HTML: "<!doctype html>" + frames + rule + "</style><p>"})
+		require.NoError(t, err)
+		assert.Equal(t, told, len(d.Unsupported) == 1 && d.Unsupported[0].Property == "animation-fill-mode", rule)
+	}
+}
