@@ -101,16 +101,6 @@ func (s *Styler) set(st, parent *Style, pl *parsedLonghand, c *computing) {
 	}
 }
 
-// sizeFrom is where a font size comes from: an absolute length, a share of what does not, or a keyword, which is its
-// place in keywordSizes behind fromKeyword.
-type sizeFrom int8
-
-const (
-	fromLength sizeFrom = iota
-	fromShare
-	fromKeyword
-)
-
 // keywordSizes are the sizes of the keywords xx-small to xxx-large, px, and those in a lone monospace family (measured).
 var keywordSizes = [2][8]float64{{9, 10, 13, 16, 18, 24, 32, 48}, {9, 9, 10, 13, 16, 20, 26, 39}}
 

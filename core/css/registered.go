@@ -8,13 +8,6 @@ import (
 	"ziegel/core/css/grammar"
 )
 
-// registered is a custom property with a definition (CSS Properties and Values 1).
-type registered struct {
-	kinds    []string // of its values: length, color ...; nil for any
-	inherits bool
-	initial  []Token // nil for none
-}
-
 // register reads an @property rule. One that lacks what it needs registers nothing.
 func (d *Document) register(n *Node) {
 	name := strings.TrimSpace(Text(n.Prelude))

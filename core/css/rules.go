@@ -171,6 +171,13 @@ type vars struct {
 	fluid  map[string]units
 }
 
+// registered is a custom property with a definition (CSS Properties and Values 1).
+type registered struct {
+	kinds    []string // of its values: length, color ...; nil for any
+	inherits bool
+	initial  []Token // nil for none
+}
+
 // scope is the prelude of @scope: elements below a root and not below a limit.
 type scope struct {
 	roots, limits []*Selector

@@ -237,6 +237,16 @@ func (s *Style) BorderPx(side int) Px {
 	return Px(int(w)) * 64
 }
 
+// sizeFrom is where a font size comes from: an absolute length, a share of what does not, or a keyword, which is its
+// place in keywordSizes behind fromKeyword.
+type sizeFrom int8
+
+const (
+	fromLength sizeFrom = iota
+	fromShare
+	fromKeyword
+)
+
 var initialInherited = &Inherited{
 	FontFamily: []string{"serif"}, FontSize: 16, sizeFrom: fromKeyword + 3, FontWeight: 400, FontStretch: 100,
 	LineHeight: LineHeight{Normal: true}, TextAlign: "start",
