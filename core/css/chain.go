@@ -30,7 +30,7 @@ func (d *Document) Chain(e *Element, pseudo string, st *Style, property string) 
 	list, spec := e.matched, st.spec
 	if pseudo != "" {
 		if list = e.pseudo[pseudo]; spec != nil {
-			spec = (&Styler{parsed: map[string]parsedValue{}}).cascade(e, list, spec.mask, spec.vars)
+			spec = (&Styler{doc: d, parsed: map[string]parsedValue{}}).cascade(e, list, spec.mask, spec.vars)
 		}
 	}
 	var out []CascadedDeclaration
