@@ -65,6 +65,9 @@ func (f *filler) sendTo(n *html.Node, name string, sc scope) {
 	}
 	href, p := f.c.href(to, f.b)
 	switch {
+	case attr == "action" && !receives(to):
+		href, p = "#", &diag.Problem{Severity: diag.Error, Rule: rule,
+			Text: fmt.Sprintf("nobody receives what a form sends to %q", v.Str()), Expected: "an https: address or a mail address"}
 	case p != nil:
 	case attr == "src":
 		p = f.shown(n, v, href)

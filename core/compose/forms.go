@@ -1,7 +1,6 @@
 package compose
 
 import (
-	"regexp"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -10,6 +9,7 @@ import (
 	"ziegel/core/library"
 	"ziegel/core/markup"
 	"ziegel/core/project"
+	"ziegel/core/site"
 )
 
 // Trap is the name of a field that people do not see and that programs fill in: what comes with text in it is no
@@ -19,14 +19,18 @@ const Trap = "homepage"
 // Then is the name of the field that tells the receiver of a form which page is shown when it was sent.
 const Then = library.Then
 
-var mailForm = regexp.MustCompile(`^[^\s@:/?#<>"]+@[^\s@:/?#<>"]+\.[^\s@:/?#<>".]+$`)
-
 // receiver gives the address that a form sends to: a mail address may stand alone.
 func receiver(to string) string {
-	if mailForm.MatchString(to) {
+	if site.MailAddress.MatchString(to) {
 		return "mailto:" + to
 	}
 	return to
+}
+
+// receives reports an address to which a form can be sent: pages of the site are files, which take nothing.
+func receives(to string) bool {
+	scheme, _, ok := strings.Cut(strings.ToLower(to), ":")
+	return ok && (scheme == "https" || scheme == "http" || scheme == "mailto")
 }
 
 // send notes a form that is sent to an address, and reads the page that is shown afterwards.

@@ -80,7 +80,8 @@ func (s *Site) moved(l *loader, e Entry) {
 	s.Host.Moved = append(s.Host.Moved, m)
 }
 
-var mailAddress = regexp.MustCompile(`^[^\s@:/?#<>"]+@[^\s@:/?#<>"]+\.[^\s@:/?#<>".]+$`)
+// MailAddress is the form of a mail address that stands alone.
+var MailAddress = regexp.MustCompile(`^[^\s@:/?#<>"]+@[^\s@:/?#<>"]+\.[^\s@:/?#<>".]+$`)
 
 // security reads whom people write to who found a hole.
 func (s *Site) security(l *loader, m *Value) {
@@ -88,7 +89,7 @@ func (s *Site) security(l *loader, m *Value) {
 	if to == "" && until == "" {
 		return
 	}
-	if mailAddress.MatchString(to) {
+	if MailAddress.MatchString(to) {
 		to = "mailto:" + to
 	}
 	switch _, err := time.Parse(time.DateOnly, until); {

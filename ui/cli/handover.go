@@ -2,7 +2,6 @@ package cli
 
 import (
 	"bytes"
-	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -58,13 +57,6 @@ time, with pictures. With --one all of it is in one file.`,
 	return cmd
 }
 
-func b2i(b bool) int {
-	if b {
-		return 1
-	}
-	return 0
-}
-
 // handoverMark is a file of each folder that a handover has written.
 const handoverMark = "handover.json"
 
@@ -91,9 +83,9 @@ func (a *app) handover(to string, one bool) error {
 	defer unlock()
 	var subjects []handover.Subject
 	pages := pagesOf(e)
-	slices.SortStableFunc(pages, func(x, y *check.Subject) int { // the one that opens the site first
-		return cmp.Compare(b2i(x.Name != "home"), b2i(y.Name != "home"))
-	})
+	if i := slices.IndexFunc(pages, func(s *check.Subject) bool { return s.Name == "home" }); i > 0 {
+		pages = slices.Concat(pages[i:i+1], pages[:i], pages[i+1:]) // the one that opens the site first
+	}
 	for _, s := range pages {
 		if err := s.Prepare(); err != nil {
 			return err
