@@ -172,6 +172,8 @@ func TestTheThemeIsToldAsItIsSeen(t *testing.T) {
 		colors["accent-ink"].Contrast,
 		.001,
 	)
+	a := colors["accent"]
+	assert.InDelta(t, theme.ContrastOf(a.Dark, colors["accent-ink"].Dark), colors["accent-ink"].InDark, .001)
 	kinds := map[string]handover.TypeStyle{}
 	for _, s := range b.Theme.Type {
 		kinds[s.Token] = s

@@ -31,18 +31,13 @@ func themeOf(e *project.Project, files map[string][]byte) (*Theme, error) {
 				continue
 			}
 			c := Color{Role: role, Token: k.Name, Property: theme.Property(k.Name), Light: k.Value, Dark: k.Dark}
-			against := func(ground, color string) float64 {
-				if role == "accent-ink" { // it stands on the accent
-					a, _ := t.Token("color." + tone + ".accent")
-					ground = a.Value
-				}
-				return theme.ContrastOf(ground, color)
+			on := g
+			if role == "accent-ink" { // it stands on the accent
+				on, _ = t.Token("color." + tone + ".accent")
 			}
 			if role != "ground" && role != "surface" && role != "line" {
-				c.Contrast = against(g.Value, k.Value)
-				if dark := orElse(k.Dark, k.Value); role != "accent-ink" {
-					c.InDark = against(orElse(g.Dark, g.Value), dark)
-				}
+				c.Contrast = theme.ContrastOf(on.Value, k.Value)
+				c.InDark = theme.ContrastOf(orElse(on.Dark, on.Value), orElse(k.Dark, k.Value))
 			}
 			one.Colors = append(one.Colors, c)
 		}
