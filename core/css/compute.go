@@ -184,10 +184,9 @@ func Blockify(d Display) Display {
 		return Flex
 	case InlineGrid:
 		return Grid
-	case InlineTable, TableRow, TableGroup, TableCell, TableCaption, TableColumn:
-		if d == InlineTable {
-			return Table
-		}
+	case InlineTable:
+		return Table
+	case TableRow, TableGroup, TableHeader, TableFooter, TableCell, TableCaption, TableColumn, TableColumnGroup:
 		return Block
 	}
 	return d

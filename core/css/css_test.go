@@ -102,10 +102,10 @@ func TestWhatIsNotModelledIsTold(t *testing.T) {
 		got = append(got, u.Property)
 	}
 	assert.Equal(t, []string{"float", "column-count"}, got, "no element is a b, so its colour is of no account")
-	d = load(t, "<p>x</p>\n<table><tr><td>1</table><table></table>")
+	d = load(t, "<p>x</p>\n<p dir=rtl>y</p><p dir=rtl></p>")
 	require.Len(t, d.Unsupported, 1)
-	assert.Equal(t, "table", d.Unsupported[0].Value)
-	assert.Equal(t, 9, d.Unsupported[0].Pos)
+	assert.Equal(t, "rtl", d.Unsupported[0].Value)
+	assert.Equal(t, 16, d.Unsupported[0].Pos)
 }
 
 func TestValuesAreChecked(t *testing.T) {

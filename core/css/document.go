@@ -110,15 +110,13 @@ var leftOpen = map[string]bool{"area": true, "base": true, "br": true, "col": tr
 	"wbr": true, "p": true, "li": true, "dt": true, "dd": true, "option": true, "optgroup": true, "tr": true,
 	"td": true, "th": true, "thead": true, "tbody": true, "tfoot": true}
 
-// reportElements tells of elements whose layout is not modelled: tables, and text that runs from right to left.
+// reportElements tells of elements whose layout is not modelled: text that runs from right to left.
 func (d *Document) reportElements(src Source) {
 	sheet := &Sheet{File: src.File, Source: src.HTML}
 	told := map[string]bool{}
 	for _, e := range d.Elements {
 		name, value, find := "", "", ""
 		switch {
-		case e.Tag == "table":
-			name, value, find = "display", "table", "<table"
 		case e.Tag == "q":
 			d.Counts = true
 		case strings.EqualFold(e.Attr("dir"), "rtl"):

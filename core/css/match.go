@@ -1,11 +1,9 @@
 package css
 
 import (
-	"fmt"
 	"maps"
 	"slices"
 	"sort"
-	"strconv"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -267,79 +265,4 @@ func sortMatches(list []match) {
 		}
 		return a.rule.order < b.rule.order
 	})
-}
-
-// presentationalHints turns presentational attributes into rules below all author rules.
-func (d *Document) presentationalHints(e *Element) []match {
-	var text string
-	size := func(attr, prop string) {
-		v := strings.TrimSpace(e.Attr(attr))
-		if v == "" {
-			return
-		}
-		if strings.Trim(v, "0123456789.") == "" {
-			v += "px"
-		}
-		text += prop + ":" + v + ";"
-	}
-	switch a := strings.ToLower(e.Attr("align")); e.Tag {
-	case "p", "h1", "h2", "h3", "h4", "h5", "h6", "div":
-		if a == "center" && e.Tag == "div" {
-			a = "-webkit-center"
-		}
-		if a == "left" || a == "right" || a == "justify" || strings.HasSuffix(a, "center") {
-			text += "text-align: " + a + ";"
-		}
-	case "font":
-		if n, err := strconv.Atoi(e.Attr("size")); err == nil {
-			text += "font-size: " + [...]string{"x-small", "small", "medium", "large", "x-large", "xx-large",
-				"xxx-large"}[max(1, min(n, 7))-1] + ";"
-		}
-		if face := e.Attr("face"); face != "" {
-			text += "font-family: " + face + ";"
-		}
-	case "hr":
-		size("width", "width")
-		if n, err := strconv.Atoi(e.Attr("size")); err == nil && n > 1 {
-			text += fmt.Sprintf("height: %dpx;", n-2)
-		}
-	}
-	switch e.Tag {
-	case "img", "video", "canvas", "iframe", "object", "embed":
-		size("hspace", "margin-inline")
-		size("vspace", "margin-block")
-		size("width", "width")
-		size("height", "height")
-		if w, h := e.Attr("width"), e.Attr("height"); w != "" && h != "" && e.Tag != "iframe" &&
-			strings.Trim(w+h, "0123456789.") == "" {
-			text += "aspect-ratio: auto " + w + "/" + h + ";"
-		}
-	case "svg":
-		size("width", "width")
-		size("height", "height")
-	case "table", "td", "th":
-		size("width", "width")
-	case "ol":
-		if kind, ok := map[string]string{"1": "decimal", "a": "lower-alpha", "A": "upper-alpha", "i": "lower-roman",
-			"I": "upper-roman"}[e.Attr("type")]; ok {
-			text += "list-style-type: " + kind + ";"
-		}
-	}
-	for attr, property := range map[string]string{"bgcolor": "background-color", "color": "color", "text": "color"} {
-		v := strings.TrimSpace(e.Attr(attr))
-		legacy := attr == "bgcolor" && strings.Contains(" body table thead tbody tfoot tr td th ", " "+e.Tag+" ") ||
-			attr == "color" && (e.Tag == "font" || e.Tag == "hr") || attr == "text" && e.Tag == "body"
-		if _, ok := ParseColor(Tokenize(v), ColorContext{}); v != "" && legacy && ok {
-			text += property + ": " + v + ";"
-		}
-	}
-	if text == "" {
-		return nil
-	}
-	nodes, _ := ParseDeclarations(text)
-	r := &rule{layer: &layerNode{order: -1}, order: -1}
-	for _, n := range nodes {
-		r.decls = append(r.decls, d.declare(&Sheet{File: d.File}, n, true))
-	}
-	return []match{{r, Specificity{}}}
 }

@@ -110,8 +110,7 @@ func defineText() {
 	}
 	field("letter-spacing", true, func(s *Style) *float64 { return &s.Inherited.LetterSpacing }, spacing)
 	field("word-spacing", true, func(s *Style) *float64 { return &s.Inherited.WordSpacing }, spacing)
-	field("text-align", true, func(s *Style) *string { return &s.Inherited.TextAlign },
-		words("start end left right center justify match-parent -webkit-center"))
+	field("text-align", true, func(s *Style) *string { return &s.Inherited.TextAlign }, textAlign)
 	field("text-align-last", true, func(s *Style) *string { return &s.Inherited.TextAlignLast },
 		words("auto start end left right center justify"))
 	field("text-transform", true, func(s *Style) *string { return &s.Inherited.TextTransform },
@@ -139,11 +138,15 @@ func defineText() {
 			w := ident(v)
 			return func(*computing) bool { return w == "inside" }, w == "inside" || w == "outside"
 		})
-	field("visibility", true, func(s *Style) *bool { return &s.Inherited.Visible },
-		func(v []Token) (func(*computing) bool, bool) {
-			w := ident(v)
-			return func(*computing) bool { return w == "visible" }, w == "visible" || w == "hidden" || w == "collapse"
-		})
+	define("visibility", true, func(v []Token) (setter, bool) {
+		w := ident(v)
+		return func(s *Style, _ *computing) {
+			s.Inherited.Visible, s.Inherited.Gone = w == "visible", w == "collapse"
+		}, w == "visible" || w == "hidden" || w == "collapse"
+	}, func(dst, src *Style) {
+		dst.Inherited.Visible, dst.Inherited.Gone = src.Inherited.Visible, src.Inherited.Gone
+	})
+	defineTables()
 	checked("direction", words("ltr rtl"))
 	checked("writing-mode", words("horizontal-tb vertical-rl vertical-lr sideways-rl sideways-lr"))
 	define("tab-size", true, func(v []Token) (setter, bool) {

@@ -37,6 +37,10 @@ type Inherited struct {
 	Visible       bool
 	TabSize       Len // a number of spaces, or a length
 	TabLength     bool
+	Gone          bool       // visibility: collapse
+	Joined        bool       // border-collapse: collapse
+	Spacing       [2]float64 // border-spacing between columns and between rows, px
+	CaptionBelow  bool
 	Zoom          float64 // device pixels a CSS px takes; 0 means 1
 }
 
@@ -76,9 +80,12 @@ const (
 	InlineTable
 	TableRow
 	TableGroup
+	TableHeader
+	TableFooter
 	TableCell
 	TableCaption
 	TableColumn
+	TableColumnGroup
 	ClampBox // display: -webkit-box, laid out as a block that may clamp lines
 )
 
@@ -177,6 +184,7 @@ type Style struct {
 	FlexShrink    float64
 	FlexBasis     Len
 	Order         int
+	FixedTable    bool // table-layout: fixed
 
 	GridCols, GridRows       TrackList
 	GridAreas                map[string]Area

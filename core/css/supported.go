@@ -39,7 +39,7 @@ func init() {
 	break-before break-inside orphans widows page
 	empty-cells perspective-origin object-view-box interpolate-size speak-as timeline-scope alignment-baseline
 	anchor-scope animation-trigger app-region
-	baseline-shift border-shape buffered-rendering caption-side caret-animation caret-shape clear
+	baseline-shift border-shape buffered-rendering caret-animation caret-shape clear
 	color-interpolation-filters color-rendering
 	column-rule-break column-rule-color column-rule-inset-cap-end column-rule-inset-cap-start column-rule-inset-junction-end
 	column-rule-inset-junction-start column-rule-style column-rule-visibility-items column-rule-width
@@ -64,8 +64,7 @@ func init() {
 	-webkit-border-vertical-spacing -webkit-box-reflect -webkit-mask-box-image-outset -webkit-mask-box-image-repeat -webkit-mask-box-image-slice
 	-webkit-mask-box-image-source -webkit-mask-box-image-width -webkit-mask-position-x -webkit-mask-position-y -webkit-rtl-ordering
 	-webkit-text-decorations-in-effect -webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify
-	border-collapse border-spacing
-	table-layout -moz-user-select -ms-user-select anchor-name src unicode-range size-adjust ascent-override
+	-moz-user-select -ms-user-select anchor-name src unicode-range size-adjust ascent-override
 	descent-override line-gap-override syntax
 	inherits initial-value -webkit-user-drag -webkit-locale -webkit-text-decoration -ms-text-size-adjust
 	-moz-text-size-adjust -moz-tab-size`) {
@@ -135,7 +134,7 @@ func CheckValue(name, value string) bool {
 var traced = map[string]*property{}
 
 // inheritedPaint are those of them that pass from parents to children.
-const inheritedPaint = `accent-color border-collapse border-spacing caption-side caret-animation caret-color
+const inheritedPaint = `accent-color caret-animation caret-color
 	caret-shape clip-rule color-interpolation color-interpolation-filters color-scheme cursor
 	dominant-baseline dynamic-range-limit empty-cells fill fill-opacity fill-rule font-palette font-smooth
 	font-synthesis-small-caps font-synthesis-style font-synthesis-weight forced-color-adjust

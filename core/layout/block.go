@@ -80,9 +80,12 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 		k.X, k.Y = b.contentX()+e.blockX(k, inner.cbW, b), b.contentY()+y
 		if k.baselines {
 			if !b.baselines {
-				b.first = k.Y + k.first
+				b.first, b.noLast = k.Y+k.first, k.noLast
 			}
-			b.last, b.baselines = k.Y+k.last, true
+			if !k.noLast {
+				b.last, b.noLast = k.Y+k.last, false
+			}
+			b.baselines = true
 		}
 		y += k.H
 		pending = k.marginsBelow

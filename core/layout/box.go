@@ -149,6 +149,29 @@ func (b *Box) edges(cbW Px) {
 			b.margin[i] = s.Margin[i].Resolve(cbW)
 		}
 	}
+	b.tableEdges()
+}
+
+// tableEdges takes from parts of tables what they do not have: cells margins, rows and columns padding and borders,
+// too (CSS 2, sections 8.1 and 17.6).
+func (b *Box) tableEdges() {
+	if b.joined != nil {
+		b.border = *b.joined
+		if b.kind == tableBox {
+			b.padding = [4]Px{}
+		}
+	}
+	switch b.kind {
+	case sectionBox, rowBox, columnBox:
+		b.padding, b.border = [4]Px{}, [4]Px{}
+	case tableBox:
+		return
+	default:
+		if b.display != css.TableCell || b.off {
+			return
+		}
+	}
+	b.margin, b.autoMargin = [4]Px{}, [4]bool{}
 }
 
 func hasWord(list, word string) bool {
@@ -254,11 +277,20 @@ func (b *Box) setKind() {
 		b.kind = flexBox
 	case css.Grid, css.InlineGrid:
 		b.kind = gridBox
+	case css.Table, css.InlineTable:
+		b.kind = tableBox
+	case css.TableGroup, css.TableHeader, css.TableFooter:
+		b.kind = sectionBox
+	case css.TableRow:
+		b.kind = rowBox
+	case css.TableColumn, css.TableColumnGroup:
+		b.kind = columnBox
 	default:
 		b.kind = blockBox
 	}
 	switch b.display {
-	case css.FlowRoot, css.InlineBlock, css.TableCell, css.ClampBox, css.Table:
+	case css.FlowRoot, css.InlineBlock, css.TableCell, css.TableCaption, css.ClampBox, css.Table,
+		css.InlineTable, css.TableRow, css.TableGroup, css.TableHeader, css.TableFooter:
 		b.bfc = true
 	}
 	st := b.style

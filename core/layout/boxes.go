@@ -137,6 +137,11 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 	if b.kind == flexBox || b.kind == gridBox {
 		return e.items(b, kids)
 	}
+	switch b.kind {
+	case tableBox, sectionBox, rowBox, columnBox:
+		return e.partsOf(b, kids)
+	}
+	kids = e.tablesAround(b, kids)
 	if b.kind == inlineBox {
 		for _, k := range kids {
 			if e.holdsBlock(k) {
@@ -265,6 +270,9 @@ func (e *Engine) items(b *Box, kids []*Box) []*Box {
 		}
 		flush()
 		k.display = css.Blockify(k.display)
+		if k.kind == sectionBox || k.kind == rowBox || k.kind == columnBox {
+			k.kind = blockBox
+		}
 		if k.kind == inlineBox {
 			k.kind = blockBox
 			if k.pseudo != "" && len(k.kids) > 0 {

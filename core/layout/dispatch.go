@@ -20,7 +20,7 @@ func (e *Engine) layout(b *Box, sp space) {
 		}
 	}()
 	b.edges(sp.cbW)
-	b.baselines, b.collapsesThrough = false, false
+	b.baselines, b.noLast, b.collapsesThrough = false, false, false
 	b.marginsAbove, b.marginsBelow = marginSet{}, marginSet{}
 	b.relBaseW, b.relBaseH = sp.cbW, -1
 	if sp.defCB {
@@ -32,7 +32,20 @@ func (e *Engine) layout(b *Box, sp space) {
 		b.marginsBelow.add(b.margin[css.Bottom])
 		return
 	}
+	if b.cellShift != 0 { // lines that still fit stay where they are
+		e.shiftContent(b, -b.cellShift)
+		b.cellShift = 0
+	}
+	if b.kind == tableBox && b.style.Joined {
+		e.table(b) // gives it its borders
+	}
 	b.W = e.usedWidth(b, sp)
+	if b.kind == tableBox {
+		b.edges(sp.cbW)
+		h, def := e.givenHeight(b, sp)
+		e.layoutTable(b, sp, h, def)
+		return
+	}
 	cw := max(0, b.W-b.inlineEdges())
 	ch := Px(0)
 	if b.style.ContainerType == "size" {
@@ -56,7 +69,7 @@ func (e *Engine) layout(b *Box, sp space) {
 	if !def && !sp.hasH && b.kind == blockBox && b.style.AspectRatio > 0 && b.style.Height.IsAuto() {
 		inner.cbH, inner.defCB = max(0, e.clampH(b, e.ratioHeight(b, b.W), sp)-b.blockEdges()), true
 	}
-	if _, anonymous := b.key.(anonKey); anonymous && !b.item { // percentages look through it (CSS 2, section 9.2.1.1)
+	if _, anonymous := b.key.(anonKey); anonymous && !b.item && b.display == css.Block { // percentages look through it (CSS 2, section 9.2.1.1)
 		inner.cbH, inner.defCB = sp.cbH, sp.defCB
 	}
 	switch {
@@ -137,6 +150,8 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 		lo, hi = e.intrinsicFlex(b)
 	case b.kind == gridBox:
 		lo, hi = e.intrinsicGrid(b)
+	case b.kind == tableBox:
+		lo, hi = e.intrinsicTable(b)
 	default:
 		kids := e.children(b, 0)
 		if len(kids) > 0 && allInline(kids) {

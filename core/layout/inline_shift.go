@@ -65,8 +65,11 @@ func (e *Engine) atomBaseline(k *Box) (Px, bool) {
 		}
 		return 0, false
 	}
-	if k.kind == flexBox || k.kind == gridBox {
+	if k.kind == flexBox || k.kind == gridBox || k.kind == tableBox {
 		return k.first, true
+	}
+	if k.noLast {
+		return 0, false
 	}
 	if o := k.style.OverflowY; o != "visible" && o != "clip" && !(k.el != nil && k.el.Tag == "button") {
 		return 0, false

@@ -67,7 +67,7 @@ func (e *Engine) absolute(k *Box) {
 	v := k.insets(css.Top, css.Bottom, area.H, sy-area.Y)
 	sp := space{cbW: area.W, cbH: area.H, defCB: true, shrink: true}
 	alongX, alongY := ownAlignment(s.JustifySelf), ownAlignment(s.AlignSelf)
-	stretchW := h.both() && s.Width.IsAuto() && k.kind != replacedBox && alongX == ""
+	stretchW := h.both() && s.Width.IsAuto() && k.kind != replacedBox && k.kind != tableBox && alongX == ""
 	switch {
 	case stretchW && !(s.AspectRatio > 0 && v.both()):
 		sp.forceW, sp.hasW = e.clampW(k, h.between(k), area.W, true), true
@@ -92,7 +92,7 @@ func (e *Engine) absolute(k *Box) {
 		}
 		sp.forceW, sp.hasW = e.clampW(k, w, area.W, true), true
 	}
-	if v.both() && s.Height.IsAuto() && k.kind != replacedBox && s.AspectRatio == 0 && alongY == "" {
+	if v.both() && s.Height.IsAuto() && k.kind != replacedBox && k.kind != tableBox && s.AspectRatio == 0 && alongY == "" {
 		sp.forceH = e.clampH(k, v.between(k), sp)
 		sp.hasH, sp.defH = true, true
 	}

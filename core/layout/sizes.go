@@ -9,10 +9,20 @@ import (
 
 // usedWidth gives the border-box width.
 func (e *Engine) usedWidth(b *Box, sp space) Px {
+	s := b.style
+	if b.kind == tableBox { // never narrower than what its columns hold
+		lo, _ := e.intrinsic(b)
+		if sp.hasW {
+			return max(sp.forceW, lo)
+		}
+		sp.shrink = true
+		if s.Width.Kind == css.LenPx {
+			return max(lo, e.clampW(b, b.borderW(s.Width.Resolve(sp.cbW)), sp.cbW, true))
+		}
+	}
 	if sp.hasW {
 		return sp.forceW
 	}
-	s := b.style
 	avail := sp.cbW - b.margin[css.Left] - b.margin[css.Right]
 	shrink := sp.shrink || b.el != nil && b.el.Tag == "button" && !b.inlineLevel() ||
 		b.parent != nil && b.selfAligned(b.parent) != ""
@@ -178,6 +188,13 @@ func (b *Box) byContent(h Px) Px {
 func (e *Engine) finalHeight(b *Box, sp space) Px {
 	if sp.hasH {
 		return sp.forceH
+	}
+	if b.display == css.TableCell { // what it asks for is the least
+		h := b.contentH + b.blockEdges()
+		if l := b.style.Height; l.Kind == css.LenPx && !l.HasPercent() {
+			h = max(h, b.borderH(l.Resolve(0)))
+		}
+		return h
 	}
 	if h, ok := e.plainHeight(b, sp); ok {
 		return b.byContent(h)
@@ -382,6 +399,12 @@ func (e *Engine) outerSizes(k *Box) (Px, Px) {
 	s := k.style
 	var lo, hi Px
 	switch w := s.Width; {
+	case k.kind == tableBox:
+		lo, hi = e.intrinsic(k)
+		if w.Kind == css.LenPx && !w.HasPercent() {
+			lo = max(lo, e.clampW(k, k.borderW(w.Resolve(0)), 0, false))
+			return lo, lo
+		}
 	case w.Kind == css.LenPx && !w.HasPercent():
 		lo = k.borderW(w.Resolve(0))
 		hi = lo

@@ -78,6 +78,10 @@ const (
 	replacedBox
 	breakBox // br
 	wordBreakBox
+	tableBox
+	sectionBox // a row group
+	rowBox
+	columnBox // a column or a column group
 )
 
 // Box is a box of the tree: what it is, where it lies, and what it remembers from one width to the next.
@@ -115,6 +119,7 @@ type geometry struct {
 	autoMargin       [4]bool
 	first, last      Px // baselines from the top of the border box
 	baselines        bool
+	noLast           bool // what ends it has no last baseline
 	marginsAbove     marginSet
 	marginsBelow     marginSet
 	collapsesThrough bool // the margins above and below meet
@@ -130,6 +135,9 @@ type geometry struct {
 	sub              [2]*subAxis // of a subgrid: columns, rows
 	subDepth         int         // how many subgrids it stands in
 	grid             *gridState  // of a subgrid: its items at the last layout
+	joined           *[4]Px      // borders of a table or cell whose borders are collapsed
+	cellShift        Px          // how far the content of a cell is moved down
+	frame            Rect        // of a table: its borders and background, without captions, from its border box
 }
 
 // memory is what a box keeps from one width to the next, to be built, measured and laid out again only when something

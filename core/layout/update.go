@@ -93,16 +93,24 @@ func (e *Engine) restyle(b *Box, st *css.Style) {
 		case k.kind == textBox:
 			k.style = st
 		case k.el == nil && k.pseudo == "":
-			k.style = e.styler.Anonymous(st, css.Block)
-			if old.Inherited != st.Inherited {
-				k.sized = false
-				k.rescale(resize)
-			}
-			for _, t := range k.kids {
-				if t.kind == textBox {
-					t.style = st
-				}
-			}
+			e.restyleAnonymous(k, st, old.Inherited != st.Inherited, resize)
+		}
+	}
+}
+
+// restyleAnonymous gives an anonymous box, and those in it, what it inherits of an element whose style has changed.
+func (e *Engine) restyleAnonymous(k *Box, st *css.Style, changed, resize bool) {
+	k.style = e.styler.Anonymous(st, k.style.Display)
+	if changed {
+		k.sized = false
+		k.rescale(resize)
+	}
+	for _, t := range k.kids {
+		switch {
+		case t.kind == textBox:
+			t.style = st
+		case t.el == nil && t.pseudo == "":
+			e.restyleAnonymous(t, st, changed, resize)
 		}
 	}
 }

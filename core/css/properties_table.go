@@ -1,0 +1,47 @@
+package css
+
+// defineTables defines what is for tables alone (CSS Tables 3).
+func defineTables() {
+	field("border-collapse", true, func(s *Style) *bool { return &s.Inherited.Joined },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "collapse" }, w == "collapse" || w == "separate"
+		})
+	define("border-spacing", true, func(v []Token) (setter, bool) {
+		list, ok := lengthList(v, 1, 2)
+		for _, x := range list {
+			ok = ok && x.dimension() != '%'
+		}
+		return func(s *Style, c *computing) {
+			for i := range s.Inherited.Spacing {
+				s.Inherited.Spacing[i] = max(0, list[min(i, len(list)-1)].compute(&c.unitContext).Px)
+			}
+		}, ok
+	}, func(dst, src *Style) { dst.Inherited.Spacing = src.Inherited.Spacing })
+	field("caption-side", true, func(s *Style) *bool { return &s.Inherited.CaptionBelow },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "bottom" }, w == "bottom" || w == "top"
+		})
+	field("table-layout", false, func(s *Style) *bool { return &s.FixedTable },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "fixed" }, w == "fixed" || w == "auto"
+		})
+}
+
+// textAlign reads text-align. -internal-center is what browsers say of a th: in the middle, unless what it stands in
+// says another than the initial alignment (HTML, 15.3.9).
+func textAlign(v []Token) (func(*computing) string, bool) {
+	compute, ok := words("start end left right center justify match-parent -webkit-center -webkit-left " +
+		"-webkit-right -internal-center")(v)
+	if !ok || ident(v) != "-internal-center" {
+		return compute, ok
+	}
+	return func(c *computing) string {
+		if c.parent == nil || c.parent.TextAlign == "start" {
+			return "center"
+		}
+		return c.parent.TextAlign
+	}, true
+}
