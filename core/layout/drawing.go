@@ -27,7 +27,10 @@ type Drawn struct {
 	// Holder is the containing block of a box that is out of the flow: what clips that, clips the box. Nil is the page.
 	Holder    *Drawn
 	OutOfFlow bool
-	Legend    *Drawn // the legend in the upper border of a fieldset, whose height Border has there; nil for none
+	Joined    bool        // a table or a cell with collapsed borders: Edges of the table are drawn, not its own
+	Edges     []DrawnEdge // of a table
+	Cells     []Rect      // of a row, a row group, a column
+	Legend    *Drawn      // the legend in the upper border of a fieldset, whose height Border has there; nil for none
 }
 
 // Transform maps x, y to A*x+C*y+E, B*x+D*y+F, in CSS px.
@@ -122,6 +125,9 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 	}
 	for _, k := range b.kids {
 		d.box(k, f, out, room)
+	}
+	if b.kind == tableBox {
+		d.table(b, f, out)
 	}
 	if b.para != nil {
 		d.shorten(b, out)

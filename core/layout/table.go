@@ -6,6 +6,7 @@ import "ziegel/core/css"
 // The boxes of rows and groups have a place and a size, too.
 func (e *Engine) layoutTable(b *Box, sp space, h Px, def bool) {
 	t := e.table(b)
+	b.table = t
 	t.sizeColumns()
 	b.W -= t.goneWidth()
 	above, below := t.layoutCaptions()
@@ -158,7 +159,9 @@ func (t *tableState) placeCells() {
 }
 
 // cellDefinite reports a cell whose height something says.
-func (t *tableState) cellDefinite(k *Box) bool { return k.style.Height.Kind == css.LenPx || t.percentsOfRows >= 0 }
+func (t *tableState) cellDefinite(k *Box) bool {
+	return k.style.Height.Kind == css.LenPx || t.percentsOfRows >= 0
+}
 
 // alignCell moves the content of a cell.
 func (t *tableState) alignCell(c *tableCell, r *tableRow, high Px) {

@@ -135,6 +135,7 @@ type geometry struct {
 	sub              [2]*subAxis // of a subgrid: columns, rows
 	subDepth         int         // how many subgrids it stands in
 	grid             *gridState  // of a subgrid: its items at the last layout
+	table            *tableState // of a table, as laid out last
 	joined           *[4]Px      // borders of a table or cell whose borders are collapsed
 	cellShift        Px          // how far the content of a cell is moved down
 	frame            Rect        // of a table: its borders and background, without captions, from its border box

@@ -169,6 +169,7 @@ func (p *painter) blocks(b *box, s *sink) {
 		}
 		p.blocks(k, s)
 	}
+	p.joined(b, s)
 }
 
 // lines paints the text, the inline boxes and the pictures in a box.
@@ -192,7 +193,7 @@ func (p *painter) lines(b *box, s *sink) {
 
 // ground paints the shadows, the background and the borders of a box.
 func (p *painter) ground(b *box, s *sink) {
-	if !b.Style.Visible || b == p.root && b.parent == nil {
+	if !b.Style.Visible || b == p.root && b.parent == nil || hollow(b) {
 		return
 	}
 	if b.Inline {
@@ -263,11 +264,18 @@ func (p *painter) groundOf(b *box, r layout.Rect, ends [2]bool, s *sink) {
 	if shape.Empty() {
 		return
 	}
+	if b.InCells() {
+		s.add(b.clip, p.behindCells(b, p.background(b, r, shape, false))...)
+		return
+	}
 	s.add(b.clip, p.shadows(b, shape, false)...)
 	if b != p.root {
 		s.add(b.clip, p.background(b, r, shape, false)...)
 	}
 	s.add(b.clip, p.shadows(b, shape, true)...)
+	if b.Joined {
+		return
+	}
 	frame := p.borders(b, shape, ends)
 	if b.Legend != nil && len(b.Legend.Rects) > 0 {
 		frame = besideLegend(b, shape.Rect, frame)

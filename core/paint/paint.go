@@ -52,6 +52,7 @@ func (p *painter) alone(b *box, el *css.Element) []display.Item {
 // tree prepares the boxes of a page.
 func (p *painter) tree(d *layout.Drawn, parent *box) *box {
 	at := map[*layout.Drawn]*box{}
+	p.at = at
 	var walk func(d *layout.Drawn, parent *box) *box
 	walk = func(d *layout.Drawn, parent *box) *box {
 		b := &box{Drawn: d, parent: parent, el: d.Element}

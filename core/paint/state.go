@@ -43,6 +43,7 @@ type painter struct {
 	missed []display.Missed
 	told   map[string]bool
 	links  []display.Link
+	at     map[*layout.Drawn]*box
 	root   *box // whose background is that of the page
 }
 

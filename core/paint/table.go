@@ -1,0 +1,69 @@
+package paint
+
+import (
+	"ziegel/core/css"
+	"ziegel/core/layout"
+	"ziegel/core/paint/display"
+	"ziegel/core/paint/geom"
+)
+
+// behindCells keeps the background of a row or a column to where its cells are.
+func (p *painter) behindCells(b *box, items []display.Item) []display.Item {
+	if len(items) == 0 || len(b.Cells) == 0 {
+		return nil
+	}
+	path := &geom.Path{}
+	for _, r := range b.Cells {
+		path.Add(geom.RectPath(p.snap(r)))
+	}
+	g := display.Plain(items...)
+	g.Clips = []*geom.Path{path}
+	return []display.Item{g}
+}
+
+// joined paints the borders that the cells of a table share (CSS 2, section 17.6.2).
+func (p *painter) joined(b *box, s *sink) {
+	for i := range b.Edges {
+		e := &b.Edges[i]
+		from := p.at[e.From]
+		if from == nil || !from.Style.Visible {
+			continue
+		}
+		s.add(b.clip, p.joinedEdge(from, e)...)
+	}
+}
+
+func (p *painter) joinedEdge(from *box, e *layout.DrawnEdge) []display.Item {
+	color := from.read.In.Current
+	if c, ok := from.read.Color("border-" + sides[e.Side] + "-color"); ok {
+		color = c
+	}
+	r := p.snap(e.Rect)
+	if color.A == 0 || r.Empty() {
+		return nil
+	}
+	style := e.Style
+	switch style { // as if they were drawn into the page, or out of it (measured)
+	case "inset":
+		style = "ridge"
+	case "outset":
+		style = "groove"
+	case "solid":
+		return []display.Item{&display.Fill{Rect: &r, Brush: display.Solid(color)}}
+	}
+	side, width := css.Top, r.H()
+	if e.Rect.H > e.Rect.W {
+		side, width = css.Left, r.W()
+	}
+	var edges [4]edge
+	edges[side] = edge{width: width, style: style, color: color}
+	outer := geom.Round{Rect: r}
+	inner := outer.Inset(edges[0].width, edges[1].width, edges[2].width, edges[3].width)
+	return p.side(side, outer, inner, edges)
+}
+
+// hollow reports a cell without content that is not to be seen (CSS 2, section 17.6.1.1).
+func hollow(b *box) bool {
+	return b.Style.Display == css.TableCell && !b.Joined && len(b.kids) == 0 && len(b.Texts) == 0 &&
+		b.read.Word("empty-cells") == "hide"
+}
