@@ -165,6 +165,9 @@ func (s *Styler) adjust(st *Style) {
 		st.FluidEdges = st.FluidEdges || st.Margin[i].HasPercent() || st.Padding[i].HasPercent()
 	}
 	if st.Position == Absolute || st.Position == Fixed {
+		st.Display, st.Float = Blockify(st.Display), 0
+	}
+	if st.Float != 0 {
 		st.Display = Blockify(st.Display)
 	}
 	if len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Rotate != 0 || !st.Translate[0].IsZero() ||

@@ -53,7 +53,16 @@ func defineBox() {
 				"sticky": Sticky, "-webkit-sticky": Sticky}[ident(v)]
 			return func(*computing) Position { return p }, ok
 		})
-	checked("float", words("none left right inline-start inline-end"))
+	sides := func(list map[string]int8) func(v []Token) (func(*computing) int8, bool) {
+		return func(v []Token) (func(*computing) int8, bool) {
+			n, ok := list[ident(v)]
+			return func(*computing) int8 { return n }, ok
+		}
+	}
+	field("float", false, func(s *Style) *int8 { return &s.Float }, sides(map[string]int8{"none": 0, "left": 1,
+		"right": 2, "inline-start": 1, "inline-end": 2}))
+	field("clear", false, func(s *Style) *int8 { return &s.Clear }, sides(map[string]int8{"none": 0, "left": 1,
+		"right": 2, "both": 3, "inline-start": 1, "inline-end": 2}))
 	field("overflow-x", false, func(s *Style) *string { return &s.OverflowX },
 		words("visible hidden clip scroll auto"))
 	field("overflow-y", false, func(s *Style) *string { return &s.OverflowY },

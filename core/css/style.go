@@ -185,6 +185,8 @@ type Style struct {
 	FlexBasis     Len
 	Order         int
 	FixedTable    bool // table-layout: fixed
+	Float         int8 // 1 left, 2 right
+	Clear         int8 // 1 left, 2 right, 3 both
 
 	GridCols, GridRows       TrackList
 	GridAreas                map[string]Area

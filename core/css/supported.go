@@ -39,7 +39,7 @@ func init() {
 	break-before break-inside orphans widows page
 	empty-cells perspective-origin object-view-box interpolate-size speak-as timeline-scope alignment-baseline
 	anchor-scope animation-trigger app-region
-	baseline-shift border-shape buffered-rendering caret-animation caret-shape clear
+	baseline-shift border-shape buffered-rendering caret-animation caret-shape
 	color-interpolation-filters color-rendering
 	column-rule-break column-rule-color column-rule-inset-cap-end column-rule-inset-cap-start column-rule-inset-junction-end
 	column-rule-inset-junction-start column-rule-style column-rule-visibility-items column-rule-width
@@ -181,7 +181,6 @@ func longhandOf(name string) *property {
 
 // reportedTable is written as "name | harmless values | a value that is reported".
 var reportedTable = readReports(`
-float | none | left
 shape-outside | none | circle(50%)
 column-count | auto | 2
 column-width | auto | 12em

@@ -23,12 +23,12 @@ func (e *Engine) layoutLegend(b *Box, cw Px, kids []*Box) {
 
 func allInline(kids []*Box) bool {
 	for _, k := range kids {
-		if !k.inlineLevel() && !k.outOfFlow() {
+		if !k.inlineLevel() && !k.aside() {
 			return false
 		}
 	}
 	for _, k := range kids {
-		if !k.outOfFlow() {
+		if !k.aside() {
 			return true
 		}
 	}
@@ -37,71 +37,80 @@ func allInline(kids []*Box) bool {
 
 // layoutFlow stacks block-level children and collapses their margins.
 func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
-	y := Px(0)
-	var pending marginSet
-	atTop := !b.bfc && b.padding[css.Top] == 0 && b.border[css.Top] == 0
-	leading := true // nothing but margins so far
-	var top marginSet
+	f := &flowState{b: b, inner: inner, leading: true,
+		atTop: !b.bfc && b.padding[css.Top] == 0 && b.border[css.Top] == 0}
 	marker := b.marked() && !b.style.ListInside // waits for a line to stand beside
 	for _, k := range b.kids {
-		if k.outOfFlow() {
+		switch {
+		case k.outOfFlow():
 			k.staticIn, k.staticX = b, b.contentX()
-			k.staticY = b.contentY() + y
-			if !(leading && atTop) {
-				k.staticY += pending.sum()
-			}
-			continue
+			k.staticY = b.contentY() + f.at(marginSet{})
+		case k.legend:
+		case k.sideways() != 0 && e.floats.floatSpace != nil:
+			e.float(b, k, inner, f.at(marginSet{}))
+		default:
+			marker = e.stack(f, k, marker)
 		}
-		if k.legend {
-			continue
-		}
-		e.layout(k, space{cbW: inner.cbW, cbH: inner.cbH, defCB: inner.defCB})
-		pending.join(k.marginsAbove)
-		if k.collapsesThrough {
-			k.X = b.contentX() + e.blockX(k, inner.cbW, b)
-			k.Y = b.contentY() + y
-			if !(leading && atTop) {
-				k.Y += pending.sum()
-			}
-			k.origin = b
-			continue
-		}
-		if leading && atTop {
-			top = pending
-		} else {
-			y += pending.sum()
-		}
-		leading = false
-		k.origin = b
-		if marker && k.baselines {
-			marker = false
-			y += e.settleMarker(b, k)
-		}
-		k.X, k.Y = b.contentX()+e.blockX(k, inner.cbW, b), b.contentY()+y
-		if k.baselines {
-			if !b.baselines {
-				b.first, b.noLast = k.Y+k.first, k.noLast
-			}
-			if !k.noLast {
-				b.last, b.noLast = k.Y+k.last, false
-			}
-			b.baselines = true
-		}
-		y += k.H
-		pending = k.marginsBelow
 	}
 	if marker {
 		_, h := e.markerAbove(b)
-		if y < h {
-			y, leading = h, false
+		if f.y < h {
+			f.y, f.leading = h, false
 		}
 	}
-	if leading && atTop {
-		top = pending
-		pending = marginSet{}
+	if f.leading && f.atTop {
+		f.top = f.pending
+		f.pending = marginSet{}
 	}
-	b.contentH = y
-	e.settleBlock(b, sp, h, def, &flowMargins{top: top, end: pending, leading: leading && atTop})
+	b.contentH = f.y
+	e.settleBlock(b, sp, h, def, &flowMargins{top: f.top, end: f.pending, leading: f.leading && f.atTop})
+}
+
+// stack puts the next child below what is there. marker tells that one waits for a line, and whether it still does.
+func (e *Engine) stack(f *flowState, k *Box, marker bool) bool {
+	b, inner := f.b, f.inner
+	cleared, clears := Px(0), false
+	if e.floats.floatSpace != nil {
+		cleared, clears = e.layoutBeside(f, k)
+	} else {
+		e.layout(k, space{cbW: inner.cbW, cbH: inner.cbH, defCB: inner.defCB})
+	}
+	k.origin = b
+	if k.collapsesThrough && !clears {
+		f.pending.join(k.marginsAbove)
+		k.X, k.Y = b.contentX()+e.blockX(k, inner.cbW, b), b.contentY()+f.at(marginSet{})
+		return marker
+	}
+	switch {
+	case clears:
+		if f.leading && f.atTop {
+			f.top = f.pending
+		}
+		f.y = cleared
+	case f.leading && f.atTop:
+		f.pending.join(k.marginsAbove)
+		f.top = f.pending
+	default:
+		f.y = f.at(k.marginsAbove)
+	}
+	f.leading = false
+	if marker && k.baselines {
+		marker = false
+		f.y += e.settleMarker(b, k)
+	}
+	k.X, k.Y = b.contentX()+e.blockX(k, inner.cbW, b), b.contentY()+f.y
+	if k.baselines {
+		if !b.baselines {
+			b.first, b.noLast = k.Y+k.first, k.noLast
+		}
+		if !k.noLast {
+			b.last, b.noLast = k.Y+k.last, false
+		}
+		b.baselines = true
+	}
+	f.y += k.H
+	f.pending = k.marginsBelow
+	return marker
 }
 
 // flowMargins are the margins left over at the edges of a block's content.
@@ -123,6 +132,9 @@ func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
 	closed := b.bfc || b.padding[css.Bottom] != 0 || b.border[css.Bottom] != 0 || !autoH
 	if closed && (b.bfc || b.padding[css.Bottom] != 0 || b.border[css.Bottom] != 0) && !m.leading {
 		b.contentH += m.end.sum()
+	}
+	if s := e.floats.floatSpace; s != nil && b.bfc {
+		b.contentH = max(b.contentH, s.bottom)
 	}
 	natural := b.contentH + b.blockEdges()
 	b.H = e.finalHeight(b, sp)
@@ -197,6 +209,8 @@ func (e *Engine) shiftContent(b *Box, by Px) {
 func (e *Engine) blockX(k *Box, cw Px, parent *Box) Px {
 	free := cw - k.W - k.margin[css.Left] - k.margin[css.Right]
 	switch {
+	case e.floats.floatSpace != nil && k.floatX != noFloatX && (k.kind != blockBox || k.bfc):
+		return k.floatX
 	case k.autoMargin[css.Left] && k.autoMargin[css.Right]:
 		return max(0, free/2)
 	case k.autoMargin[css.Left]:

@@ -295,6 +295,9 @@ func (b *Box) setKind() {
 	}
 	st := b.style
 	b.off = positioned(st)
+	if st.Float != 0 {
+		b.bfc = true
+	}
 	scrolls := func(v string) bool { return v != "visible" && v != "clip" }
 	if scrolls(st.OverflowX) || scrolls(st.OverflowY) || st.ContainerType != "normal" ||
 		strings.Contains(st.Contain, "layout") ||

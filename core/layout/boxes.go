@@ -21,6 +21,7 @@ func (e *Engine) element(el *css.Element, parent *css.Style, stack []css.Contain
 func (e *Engine) fresh(el *css.Element, st *css.Style, stack []css.Container) *Box {
 	b := &Box{node: node{el: el, style: st, display: st.Display, key: el}}
 	b.version, b.stack = st.Version, stack
+	e.floating = e.floating || st.Float != 0
 	b.setKind()
 	if replacedTags[el.Tag] && !(el.Tag == "object" && len(el.Kids()) > 0) {
 		b.kind = replacedBox
@@ -113,6 +114,7 @@ func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style,
 	}
 	b := madeBox(node{pseudo: name, style: ps, display: ps.Display, key: pseudoKey{el, name}})
 	b.version = ps.Version
+	e.floating = e.floating || ps.Float != 0
 	b.setKind()
 	if text := e.contentText(el, name, ps.Content); text != "" {
 		b.kids = []*Box{madeBox(node{kind: textBox, style: ps, text: text, parent: b, key: pseudoKey{el, name + " text"}})}
@@ -156,7 +158,7 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 	}
 	anyBlock := false
 	for _, k := range kids {
-		if e.holdsBlock(k) && !k.outOfFlow() {
+		if !k.aside() && e.holdsBlock(k) {
 			anyBlock = true
 		}
 	}
@@ -167,7 +169,7 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 	flush := func() {
 		solid := false
 		for _, r := range run {
-			if !(r.kind == textBox && blank(r.text) && r.style.Collapse == "collapse") && !r.outOfFlow() {
+			if !(r.kind == textBox && blank(r.text) && r.style.Collapse == "collapse") && !r.aside() {
 				solid = true
 			}
 		}
@@ -182,7 +184,7 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 			out = append(out, a)
 		default:
 			for _, r := range run {
-				if r.outOfFlow() {
+				if r.aside() {
 					out = append(out, r)
 				}
 			}
@@ -190,7 +192,7 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 		run = nil
 	}
 	for _, k := range kids {
-		if k.inlineLevel() && !k.outOfFlow() || k.outOfFlow() && len(run) > 0 {
+		if k.inlineLevel() && !k.aside() || k.aside() && len(run) > 0 {
 			run = append(run, k)
 			continue
 		}
@@ -221,10 +223,10 @@ func (e *Engine) anonymousText(el *css.Element, st *css.Style, text string) *Box
 
 // holdsBlock reports a block-level box, or an inline box with one inside (which it then turns into a block).
 func (e *Engine) holdsBlock(k *Box) bool {
-	if k.kind == inlineBox && k.el != nil && !k.outOfFlow() {
+	if k.kind == inlineBox && k.el != nil && !k.aside() {
 		e.children(k, 0)
 	}
-	return !k.inlineLevel() && !k.outOfFlow()
+	return !k.inlineLevel() && !k.aside()
 }
 
 func (e *Engine) unboxed(s *css.Style) *css.Style {

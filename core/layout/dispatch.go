@@ -72,6 +72,8 @@ func (e *Engine) layout(b *Box, sp space) {
 	if _, anonymous := b.key.(anonKey); anonymous && !b.item && b.display == css.Block { // percentages look through it (CSS 2, section 9.2.1.1)
 		inner.cbH, inner.defCB = sp.cbH, sp.defCB
 	}
+	around := e.openFloats(b)
+	defer func() { e.floats = around }()
 	switch {
 	case b.kind == flexBox:
 		e.layoutFlex(b, inner, sp, h, def)
@@ -100,7 +102,7 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 	}
 	old := b.sp
 	if b.needsHeight || b.style.FluidEdges || b.kind == replacedBox || old.cbW != sp.cbW && !(old.hasW && sp.hasW) ||
-		old.hasW != sp.hasW || old.forceW != sp.forceW || old.shrink != sp.shrink && !sp.hasW {
+		old.hasW != sp.hasW || old.room != sp.room || old.hasRoom != sp.hasRoom || old.forceW != sp.forceW || old.shrink != sp.shrink && !sp.hasW {
 		return false
 	}
 	natural := sp
@@ -161,13 +163,7 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 			p := e.paragraph(b)
 			lo, hi = e.intrinsicAtoms(p, max(0, b.style.TextIndent.Resolve(0)))
 		} else {
-			for _, k := range kids {
-				if k.outOfFlow() {
-					continue
-				}
-				a, z := e.contribution(k, 0)
-				lo, hi = max(lo, a), max(hi, z)
-			}
+			lo, hi = e.intrinsicFlow(kids)
 		}
 	}
 	b.minmax, b.sized = [2]Px{lo, hi}, true

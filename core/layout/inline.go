@@ -23,7 +23,7 @@ func (e *Engine) fitOf(b *Box, p *para, cw, indent Px) fit {
 	}
 	for i := range p.items {
 		switch it := &p.items[i]; it.kind {
-		case atomItem, outItem:
+		case atomItem, outItem, floatItem:
 			return fit{}
 		case openItem:
 			if it.box.style.FluidEdges || it.box.style.Position != css.Static {
@@ -64,6 +64,7 @@ func (e *Engine) sizeAtoms(k *Box, inner space) {
 	switch {
 	case k.outOfFlow():
 		k.staticIn = nil
+	case k.sideways() != 0:
 	case k.kind == inlineBox:
 		k.relBaseW, k.relBaseH = inner.cbW, -1
 		if inner.defCB {

@@ -9,33 +9,37 @@ import (
 // lineBox is the line box at work (CSS 2, section 10.8): what stands on a line, and how far it reaches above and below
 // the line's baseline. One serves all lines of a paragraph, as inline boxes go on from line to line.
 type lineBox struct {
-	e       *Engine
-	b       *Box
-	p       *para
-	ln      line
-	n       int // of the line
-	isLast  bool
-	y       Px // upper edge, from that of the content
-	cw      Px // room for lines
-	indent  Px
-	x       Px // where the next piece begins
-	hang    Px // of spaces beyond the end of the line
-	spaces  int
-	above   Px // the baseline, down to the line's upper edge
-	below   Px
-	pieces  []piece
-	open    []*openBox      // inline boxes around the next piece, the innermost last
-	boxes   []*openBox      // all that have a fragment on the line
-	groups  []*alignedGroup // those that stand at the top or the bottom of the line, with all in them
-	late    []aligned       // atomic boxes that do
-	height  Px
-	offset  Px // of the first piece
-	stretch Px // to spread over the spaces of a justified line
+	e         *Engine
+	b         *Box
+	p         *para
+	ln        line
+	n         int // of the line
+	isLast    bool
+	y         Px // upper edge, from that of the content
+	cw        Px // room for lines
+	indent    Px
+	x         Px // where the next piece begins
+	hang      Px // of spaces beyond the end of the line
+	spaces    int
+	above     Px // the baseline, down to the line's upper edge
+	below     Px
+	pieces    []piece
+	open      []*openBox      // inline boxes around the next piece, the innermost last
+	boxes     []*openBox      // all that have a fragment on the line
+	groups    []*alignedGroup // those that stand at the top or the bottom of the line, with all in them
+	late      []aligned       // atomic boxes that do
+	height    Px
+	offset    Px   // of the first piece
+	stretch   Px   // to spread over the spaces of a justified line
+	left      Px   // what floats take before it
+	last      bool // it is the last line, where that is not the last of the paragraph's yet
+	piecewise bool // lines are broken one by one
+	trial     bool // only the height is asked for
 }
 
 // place places the next line, n at y, and returns its height.
 func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
-	l.ln, l.n, l.isLast, l.y, l.indent = ln, n, n == len(l.p.lines)-1, y, indent
+	l.ln, l.n, l.isLast, l.y, l.indent = ln, n, l.last || !l.piecewise && n == len(l.p.lines)-1, y, indent
 	l.x, l.hang, l.spaces, l.above, l.below = 0, 0, 0, strut.above, strut.below
 	l.pieces, l.groups, l.late = l.pieces[:0], l.groups[:0], l.late[:0]
 	l.goOn()
@@ -63,6 +67,9 @@ func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
 	l.height = l.above + l.below
 	if ln.forced || l.isLast {
 		l.hang = min(l.hang, max(0, l.x-(l.cw-indent)))
+	}
+	if l.trial {
+		return l.height
 	}
 	l.align()
 	l.commit()
@@ -248,7 +255,7 @@ func (p *para) endsLine(i, to int, ln line) bool {
 
 // align sets the line's start, and for justified lines the width to spread over its spaces.
 func (l *lineBox) align() {
-	l.offset, l.stretch = l.indent, 0
+	l.offset, l.stretch = l.indent+l.left, 0
 	free := l.cw - l.indent - (l.x - l.hang)
 	if free <= 0 {
 		return
@@ -365,11 +372,19 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 	p := e.paragraph(b)
 	p.resolveEdges(cw)
 	indent := b.style.TextIndent.Resolve(cw)
-	if f := &p.fit; f.holds(b, cw, indent) {
+	beside := e.floats.floatSpace != nil && (e.floats.y < e.floats.bottom || e.holdsFloats(b))
+	if f := &p.fit; !beside && f.holds(b, cw, indent) {
 		b.contentH, b.first, b.last, b.baselines = f.height, f.first, f.last, f.baselines
 		return
 	}
 	e.need, e.cut = noNeed, false
+	if beside {
+		e.clearFragments(b)
+		b.contentH = e.floatLines(b, p, inner, indent)
+		e.restOut(b, p, b.contentH)
+		p.fit = fit{}
+		return
+	}
 	p.lines = e.breakLines(p, cw, indent, b.style)
 	e.clearFragments(b)
 	strut := e.metrics(b.style)
@@ -383,12 +398,16 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 		y += at.place(ln, n, y, in, strut)
 	}
 	e.scratch.pieces, e.scratch.onLine = at.pieces, at.boxes
-	// out-of-flow boxes after the last line
+	e.restOut(b, p, y)
+	b.contentH = y
+	p.fit = e.fitOf(b, p, cw, indent)
+}
+
+// restOut gives out-of-flow boxes after the last line their place.
+func (e *Engine) restOut(b *Box, p *para, y Px) {
 	for i := range p.items {
 		if it := &p.items[i]; it.kind == outItem && it.box.staticIn != b {
 			it.box.staticIn, it.box.staticX, it.box.staticY = b, b.contentX(), b.contentY()+y
 		}
 	}
-	b.contentH = y
-	p.fit = e.fitOf(b, p, cw, indent)
 }

@@ -50,7 +50,12 @@ func (e *Engine) Layout(width int) *Result {
 	e.root = root
 	root.display = css.Blockify(root.display)
 	root.bfc = true
+	floating := e.floating
 	e.layout(root, space{cbW: e.width, cbH: e.height, defCB: true})
+	if e.floating && !floating { // the first float was found on the way
+		root.valid = false
+		e.layout(root, space{cbW: e.width, cbH: e.height, defCB: true})
+	}
 	root.X, root.Y = root.margin[css.Left], root.margin[css.Top]
 	e.placeAbsolutes(root)
 	return e.finish(root, width)

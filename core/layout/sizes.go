@@ -24,6 +24,9 @@ func (e *Engine) usedWidth(b *Box, sp space) Px {
 		return sp.forceW
 	}
 	avail := sp.cbW - b.margin[css.Left] - b.margin[css.Right]
+	if sp.hasRoom {
+		avail = sp.room - b.margin[css.Left] - b.margin[css.Right]
+	}
 	shrink := sp.shrink || b.el != nil && b.el.Tag == "button" && !b.inlineLevel() ||
 		b.parent != nil && b.selfAligned(b.parent) != ""
 	var w Px

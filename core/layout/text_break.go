@@ -270,7 +270,7 @@ func (p *para) after(i, k int) cursor {
 	j := i + 1
 	last := j
 	for ; j < len(p.items) && p.items[j].kind != textItem && p.items[j].kind != atomItem; j++ {
-		if p.items[j].kind == closeItem || p.items[j].kind == outItem {
+		if p.items[j].kind == closeItem || p.items[j].kind == outItem || p.items[j].kind == floatItem {
 			last = j + 1
 		}
 	}

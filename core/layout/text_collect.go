@@ -73,6 +73,8 @@ func (c *collector) box(k *Box) {
 	switch {
 	case k.outOfFlow():
 		c.add(item{kind: outItem, box: k, start: at, end: at})
+	case k.sideways() != 0:
+		c.add(item{kind: floatItem, box: k, start: at, end: at})
 	case k.kind == textBox:
 		c.textOf(k)
 	case k.kind == breakBox:

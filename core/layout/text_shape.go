@@ -13,6 +13,7 @@ const (
 	atomItem
 	breakItem // forced
 	outItem   // out of flow: only its static position matters
+	floatItem
 	wbrItem
 )
 

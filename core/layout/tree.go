@@ -50,6 +50,8 @@ type Engine struct {
 	pass      int    // counts layouts
 	scratch   scratch
 	spare     *Result
+	floating  bool         // something floats at some width
+	floats    floatContext // that the block at work is in
 }
 
 // Options are the surroundings of a page.
@@ -137,6 +139,8 @@ type geometry struct {
 	grid             *gridState  // of a subgrid: its items at the last layout
 	table            *tableState // of a table, as laid out last
 	joined           *[4]Px      // borders of a table or cell whose borders are collapsed
+	beside           bool        // laid out where floats are
+	floatX           Px          // where floats let a box begin, from the content box; noFloatX when they do not say
 	cellShift        Px          // how far the content of a cell is moved down
 	frame            Rect        // of a table: its borders and background, without captions, from its border box
 }
@@ -156,7 +160,9 @@ type memory struct {
 	hasNatural  bool
 	edged       *css.Style // whose margins, borders and padding are resolved
 	edgedAt     int        // its version
-	needsHeight bool       // a percentage inside looked at the height
+	floatPass   int        // when floatsIn was asked for
+	floatsIn    bool
+	needsHeight bool // a percentage inside looked at the height
 	minmax      [2]Px
 	sized       bool
 	para        *para
@@ -178,15 +184,17 @@ type textRun struct {
 
 // space is what a box is laid out into.
 type space struct {
-	cbW    Px   // content width of the containing block
-	cbH    Px   // its height, when defCB
-	defCB  bool // cbH is definite
-	forceW Px
-	hasW   bool // border-box width is given
-	forceH Px
-	hasH   bool // border-box height is given
-	defH   bool // the given height is definite for percentages inside
-	shrink bool // auto width is fit-content
+	cbW     Px   // content width of the containing block
+	cbH     Px   // its height, when defCB
+	defCB   bool // cbH is definite
+	forceW  Px
+	hasW    bool // border-box width is given
+	forceH  Px
+	hasH    bool // border-box height is given
+	defH    bool // the given height is definite for percentages inside
+	shrink  bool // auto width is fit-content
+	room    Px   // what floats leave of the width, margins included
+	hasRoom bool
 }
 
 // marginSet is a set of adjoining margins.

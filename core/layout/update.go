@@ -30,7 +30,7 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 		if old.style != ks || old.version != ks.Version {
 			s := old.style
 			// the old style may be gone
-			if old.version != s.Version || s.Display != ks.Display || s.Position != ks.Position || old.unboxed {
+			if old.version != s.Version || s.Display != ks.Display || s.Position != ks.Position || s.Float != ks.Float || old.unboxed {
 				return false, true
 			}
 			resized = resized && old.kind == inlineBox && old.style.Inherited.SameFace(ks.Inherited) &&
@@ -75,6 +75,7 @@ func sameEdges(a, b *css.Style) bool {
 // restyle gives a box and its bare text another computed style.
 func (e *Engine) restyle(b *Box, st *css.Style) {
 	old := b.style
+	e.floating = e.floating || st.Float != 0
 	b.style, b.version = st, st.Version
 	item := b.item
 	kind, display := b.kind, b.display
@@ -145,7 +146,7 @@ func (e *Engine) updatePseudos(el *css.Element, st *css.Style, stack []css.Conta
 		}
 		s := old.style
 		// the old style may be gone
-		if old.version != s.Version || s.Display != ps.Display || s.Position != ps.Position ||
+		if old.version != s.Version || s.Display != ps.Display || s.Position != ps.Position || s.Float != ps.Float ||
 			s.Content != ps.Content || old.unboxed {
 			return false, true
 		}

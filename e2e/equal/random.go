@@ -25,6 +25,7 @@ func RandomPages(root string, seed int64, n int) ([]string, error) {
 // RandomPage gives the body of the page of a seed.
 func RandomPage(seed int64) string {
 	g := &generator{Rand: rand.New(rand.NewSource(seed))}
+	g.older = seed >= Older
 	if g.Intn(3) == 0 {
 		g.line("<style>*{box-sizing:border-box}</style>")
 	}
@@ -35,10 +36,14 @@ func RandomPage(seed int64) string {
 	return g.out.String()
 }
 
+// Older is the first seed of pages that also have what older pages are made of: tables and floats.
+const Older = 1000000
+
 type generator struct {
 	*rand.Rand
 	out     strings.Builder
 	deepest int
+	older   bool
 }
 
 func (g *generator) line(format string, args ...any) { fmt.Fprintf(&g.out, format+"\n", args...) }
@@ -68,6 +73,9 @@ func (g *generator) size() string {
 // box writes one element; inside says what kind of box it stands in.
 func (g *generator) box(depth int, inside string) {
 	kinds := "text|text|text|block|block|flex|flex|grid|grid|picture|inline|list|control|stack"
+	if g.older {
+		kinds = "text|text|block|block|flex|grid|inline|list|picture|table|table|table|float|float|float|float|float"
+	}
 	if depth > g.deepest {
 		kinds = "text|text|picture|control|inline"
 	}
@@ -77,6 +85,14 @@ func (g *generator) box(depth int, inside string) {
 	switch kind {
 	case "text":
 		g.line("<%s style=%q>%s</%[1]s>", g.pick("p|div|h2|h3|blockquote"), style+g.textStyle(), g.text(1+g.Intn(30)))
+		return
+	case "table":
+		g.table(depth, style)
+		return
+	case "float":
+		g.line("<%s style=%q>%s</%[1]s>", g.pick("div|p|span"), g.common(inside)+"float:"+g.pick("left|left|right")+";"+
+			g.maybe(4, "clear:"+g.pick("left|right|both")+";")+g.maybe(2, "width:"+g.size()+";")+
+			g.maybe(3, "height:"+g.pick("40px|90px|150px")+";"), g.text(1+g.Intn(14)))
 		return
 	case "inline":
 		g.line("<div style=%q>%s</div>", style+g.textStyle(), g.inlines(2+g.Intn(5)))
@@ -152,6 +168,9 @@ func (g *generator) common(inside string) string {
 		g.maybe(10, "font-size:"+g.pick("14px|1.25rem|.875em|calc(12px + 1vw)|clamp(1rem, 3vw, 2.5rem)")+";") +
 		g.maybe(20, "line-height:"+g.pick("1.2|1.7|24px|normal")+";")
 	s = strings.ReplaceAll(s, "auto;max-width:auto", "auto")
+	if g.older {
+		s += g.maybe(9, "clear:"+g.pick("left|right|both")+";")
+	}
 	switch inside {
 	case "flex":
 		s += g.maybe(3, "flex:"+g.pick("1|1 1 0|0 0 auto|1 1 200px|2|none|0 1 40%|1 0 30%")+";") +
@@ -201,4 +220,38 @@ func (g *generator) inlines(n int) string {
 		b.WriteString(g.pick(" | |"))
 	}
 	return b.String()
+}
+
+// table writes a table with spans, widths, borders and alignments at random.
+func (g *generator) table(depth int, style string) {
+	cols := 1 + g.Intn(4)
+	g.line("<table style=%q>", style+g.maybe(3, "border-collapse:collapse;")+g.maybe(4, "width:100%;")+
+		g.maybe(5, "table-layout:fixed;")+g.maybe(6, "border:"+g.pick("1px|3px|2.4px")+" solid;")+
+		g.maybe(8, "border-spacing:"+g.pick("0|5px|3px 9px")+";"))
+	if g.Intn(5) == 0 {
+		g.line("<caption style=%q>%s</caption>", g.maybe(2, "caption-side:bottom"), g.text(1+g.Intn(8)))
+	}
+	if g.Intn(6) == 0 {
+		g.line("<col style=%q><col>", "width:"+g.size())
+	}
+	for range 1 + g.Intn(4) {
+		g.line("<tr style=%q>", g.maybe(8, "height:"+g.pick("30px|60px|50%")+";"))
+		for range cols {
+			tag := g.pick("td|td|td|th")
+			g.line("<%s%s%s style=%q>", tag, g.maybe(8, " colspan="+g.pick("2|3")), g.maybe(8, " rowspan="+g.pick("2|3")),
+				g.maybe(5, "width:"+g.pick("50%|80px|20%|120px|33.3%|1%")+";")+
+					g.maybe(5, "vertical-align:"+g.pick("top|bottom|middle|baseline")+";")+
+					g.maybe(6, "border:"+g.pick("1px|2px|5px")+" "+g.pick("solid|dashed|double|hidden")+";")+
+					g.maybe(6, "padding:"+g.length()+";")+g.maybe(12, "height:"+g.pick("40px|70px")+";")+
+					g.maybe(14, "white-space:nowrap;")+g.maybe(14, "min-width:90px;"))
+			if g.Intn(6) == 0 {
+				g.box(depth+1, "block")
+			} else {
+				g.line("%s", g.text(1+g.Intn(9)))
+			}
+			g.line("</%s>", tag)
+		}
+		g.line("</tr>")
+	}
+	g.line("</table>")
 }

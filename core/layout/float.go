@@ -1,0 +1,211 @@
+package layout
+
+import "ziegel/core/css"
+
+// floatSpace holds the floats of one block formatting context (CSS 2, section 9.5), in coordinates of the content box
+// of the box that makes the context.
+type floatSpace struct {
+	list   []exclusion
+	top    Px    // of the last float: no later one begins above it
+	bottom Px    // lower edge of the lowest
+	clear  [2]Px // lower edges of the lowest on the left and on the right
+	any    bool
+}
+
+// exclusion is the margin box of a float.
+type exclusion struct {
+	x0, x1, y0, y1 Px
+	right          bool
+}
+
+// floatContext is the space that a block stands in, and where its content box begins in it.
+type floatContext struct {
+	*floatSpace
+	x, y Px
+}
+
+// in gives the context of something that begins dx, dy after the content box of the present one.
+func (c floatContext) in(dx, dy Px) floatContext {
+	return floatContext{c.floatSpace, c.x + dx, c.y + dy}
+}
+
+// mark is the state of a space before something was laid out in it.
+type mark struct {
+	n           int
+	top, bottom Px
+	clear       [2]Px
+}
+
+func (s *floatSpace) mark() mark { return mark{len(s.list), s.top, s.bottom, s.clear} }
+
+func (s *floatSpace) reset(m mark) {
+	s.list, s.top, s.bottom, s.clear = s.list[:m.n], m.top, m.bottom, m.clear
+}
+
+// sideways reports whether a box floats: 1 to the left, 2 to the right, 0 not.
+func (b *Box) sideways() int {
+	if b.style.Float == 0 || b.off || b.item || b.kind == textBox || b.kind == breakBox {
+		return 0
+	}
+	return int(b.style.Float)
+}
+
+// aside reports boxes that are no part of the flow: those that float, and those out of it.
+func (b *Box) aside() bool { return b.off || b.sideways() != 0 }
+
+// room gives the part of x0..x1 that floats leave free over h px from y; y counts from the context.
+func (s *floatSpace) room(y, h, x0, x1 Px) (Px, Px) {
+	if y >= s.bottom {
+		return x0, x1
+	}
+	l, r := x0, x1
+	for i := range s.list {
+		f := &s.list[i]
+		if f.y0 >= y+max(h, 1) || f.y1 <= y {
+			continue
+		}
+		if f.right {
+			r = min(r, f.x0)
+		} else {
+			l = max(l, f.x1)
+		}
+	}
+	return l, r
+}
+
+// next gives the first place below y at which there may be more room.
+func (s *floatSpace) next(y Px) Px {
+	out := s.bottom
+	for i := range s.list {
+		if f := &s.list[i]; f.y1 > y {
+			out = min(out, f.y1)
+		}
+	}
+	return max(out, y+1)
+}
+
+// below gives the place from which nothing floats at the sides that clear names.
+func (s *floatSpace) below(clear int8, y Px) Px {
+	if clear&1 != 0 {
+		y = max(y, s.clear[0])
+	}
+	if clear&2 != 0 {
+		y = max(y, s.clear[1])
+	}
+	return y
+}
+
+// add places a float w by h px, as high as it may stand from y on and as far to its side as there is room between x0
+// and x1 (CSS 2, section 9.5.1).
+func (s *floatSpace) add(w, h, x0, x1, y Px, side int, clear int8) (Px, Px) {
+	y = s.below(clear, max(y, s.top))
+	l, r := s.room(y, 1, x0, x1)
+	for y < s.bottom && r-l < w {
+		if l == x0 && r == x1 {
+			break
+		}
+		y = s.next(y)
+		l, r = s.room(y, 1, x0, x1)
+	}
+	x := l
+	if side == 2 {
+		x = r - w
+	}
+	s.top, s.any = y, true
+	if h > 0 {
+		s.bottom = max(s.bottom, y+h)
+		s.clear[side-1] = max(s.clear[side-1], y+h)
+		if w > 0 {
+			s.list = append(s.list, exclusion{x, x + w, y, y + h, side == 2})
+		}
+	}
+	return x, y
+}
+
+// float lays a float out and places it in the box b, its content cw px wide, y px below the content's upper edge.
+func (e *Engine) float(b, k *Box, inner space, y Px) {
+	e.layout(k, space{cbW: inner.cbW, cbH: inner.cbH, defCB: inner.defCB, shrink: true})
+	c := e.floats
+	x, at := c.add(k.W+k.margin[css.Left]+k.margin[css.Right], k.H+k.margin[css.Top]+k.margin[css.Bottom], c.x,
+		c.x+inner.cbW, c.y+y, k.sideways(), k.style.Clear)
+	k.origin = b
+	k.X = b.contentX() + x - c.x + k.margin[css.Left]
+	k.Y = b.contentY() + at - c.y + k.margin[css.Top]
+}
+
+// holdsFloats reports whether floats of the context that b is in stand in it, or in its parts.
+func (e *Engine) holdsFloats(b *Box) bool {
+	if b.floatPass == e.pass {
+		return b.floatsIn
+	}
+	b.floatPass, b.floatsIn = e.pass, false
+	for _, k := range e.children(b, 0) {
+		switch {
+		case k.off:
+		case k.sideways() != 0:
+			b.floatsIn = true
+		case (k.kind == blockBox || k.kind == inlineBox) && !k.bfc:
+			b.floatsIn = e.holdsFloats(k)
+		}
+		if b.floatsIn {
+			return true
+		}
+	}
+	return false
+}
+
+// openFloats begins a context for b if it makes one and something floats in it, and gives the context around it, for
+// closeFloats.
+func (e *Engine) openFloats(b *Box) (around floatContext) {
+	around = e.floats
+	if !e.floating || b.kind != blockBox {
+		e.floats = floatContext{}
+		return around
+	}
+	if b.bfc {
+		e.floats = floatContext{}
+		if e.holdsFloats(b) {
+			e.floats = floatContext{floatSpace: &floatSpace{}}
+		}
+	}
+	return around
+}
+
+// marginsAhead gives the margins that meet at the upper edge of a box, before it is laid out; through tells that they
+// meet those below it.
+func (e *Engine) marginsAhead(k *Box, cw Px) (m marginSet, through bool) {
+	k.edges(cw)
+	m.add(k.margin[css.Top])
+	if k.kind != blockBox || k.bfc || k.padding[css.Top] != 0 || k.border[css.Top] != 0 {
+		return m, false
+	}
+	if k.style.Width.Kind == css.LenPx {
+		cw = k.borderW(k.style.Width.Resolve(cw))
+	} else {
+		cw -= k.margin[css.Left] + k.margin[css.Right]
+	}
+	kids := e.children(k, 0)
+	if allInline(kids) {
+		return m, false
+	}
+	for _, x := range kids {
+		if x.aside() {
+			continue
+		}
+		if x.style.Clear != 0 {
+			return m, false
+		}
+		in, on := e.marginsAhead(x, max(0, cw-k.inlineEdges()))
+		m.join(in)
+		if !on {
+			return m, false
+		}
+	}
+	s := k.style
+	if !s.Height.IsAuto() && !(s.Height.Kind == css.LenPx && s.Height.Px == 0 && !s.Height.HasPercent()) ||
+		s.MinH.Kind == css.LenPx && s.MinH.Px > 0 || k.padding[css.Bottom] != 0 || k.border[css.Bottom] != 0 {
+		return m, false
+	}
+	m.add(k.margin[css.Bottom])
+	return m, true
+}
