@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"path/filepath"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -23,7 +24,9 @@ func TestKeptBoxesEqualNewOnes(t *testing.T) {
 	require.NoError(t, err)
 	random, err := equal.RandomPages(root, 1, 120)
 	require.NoError(t, err)
-	for _, page := range append(pages, random...) {
+	older, err := equal.RandomPages(root, equal.Older, 120)
+	require.NoError(t, err)
+	for _, page := range slices.Concat(pages, random, older) {
 		laid, err := sweep.FromFile(filepath.Join(root, filepath.FromSlash(page)), stock.Files)
 		require.NoError(t, err)
 		kept := laid.Engine()

@@ -139,7 +139,7 @@ func (b *Box) edges(cbW Px) {
 	if b.edged == s && b.edgedAt == s.Version && !s.FluidEdges {
 		return
 	}
-	b.edged, b.edgedAt = s, s.Version
+	b.edged, b.edgedAt, b.edgedIn = s, s.Version, cbW
 	for i := range 4 {
 		b.padding[i] = max(0, s.Padding[i].Resolve(cbW))
 		b.border[i] = s.BorderPx(i)
@@ -197,7 +197,11 @@ func (b *Box) resize(only bool) {
 	b.sized = false
 	for p := b.parent; p != nil; p = p.parent {
 		p.sized = false
-		if b.inlineLevel() && p.para != nil {
+		switch {
+		case p.para == nil:
+		case b.sideways() != 0: // its text stays, and what it asks for does not
+			p.para.sized = false
+		case b.inlineLevel():
 			p.rescale(only)
 		}
 		if p.el != nil {

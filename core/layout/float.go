@@ -73,6 +73,19 @@ func (s *floatSpace) room(y, h, x0, x1 Px) (Px, Px) {
 	return l, r
 }
 
+// reach reports whether a float takes room from a block that is w px wide.
+func (c floatContext) reach(w Px) bool {
+	if c.y >= c.bottom {
+		return false
+	}
+	for i := range c.list {
+		if f := &c.list[i]; f.y1 > c.y && (f.right && f.x0 < c.x+w || !f.right && f.x1 > c.x) {
+			return true
+		}
+	}
+	return false
+}
+
 // next gives the first place below y at which there may be more room.
 func (s *floatSpace) next(y Px) Px {
 	out := s.bottom

@@ -372,7 +372,7 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 	p := e.paragraph(b)
 	p.resolveEdges(cw)
 	indent := b.style.TextIndent.Resolve(cw)
-	beside := e.floats.floatSpace != nil && (e.floats.y < e.floats.bottom || e.holdsFloats(b))
+	beside := e.floats.floatSpace != nil && (e.floats.reach(cw) || e.holdsFloats(b))
 	if f := &p.fit; !beside && f.holds(b, cw, indent) {
 		b.contentH, b.first, b.last, b.baselines = f.height, f.first, f.last, f.baselines
 		return

@@ -53,12 +53,20 @@ func (e *Engine) Layout(width int) *Result {
 	floating := e.floating
 	e.layout(root, space{cbW: e.width, cbH: e.height, defCB: true})
 	if e.floating && !floating { // the first float was found on the way
-		root.valid = false
+		root.outdate()
 		e.layout(root, space{cbW: e.width, cbH: e.height, defCB: true})
 	}
 	root.X, root.Y = root.margin[css.Left], root.margin[css.Top]
 	e.placeAbsolutes(root)
 	return e.finish(root, width)
+}
+
+// outdate has all that is in a box laid out again.
+func (b *Box) outdate() {
+	b.valid = false
+	for _, k := range b.kids {
+		k.outdate()
+	}
 }
 
 // rootBox makes the box of the root element, or readies the last one for this width.

@@ -92,6 +92,15 @@ func TestHostilePages(t *testing.T) {
 		"subgrids":         "<style>div{display:grid;grid:subgrid/subgrid}</style><div style='grid:auto/1fr'>" + strings.Repeat("<div>", 60) + "x",
 		"quotes":           strings.Repeat("<q>", 2000),
 		"percent loops":    strings.Repeat("<div style='display:flex;height:100%'><img style='height:100%;width:100%'>", 40),
+		"deep tables":      strings.Repeat("<table><tr><td>", 120) + "x",
+		"deep parts":       strings.Repeat("<div style='display:table-row'>", 200) + "x",
+		"huge cells":       "<table>" + strings.Repeat("<tr><td colspan=1000 rowspan=65534>x<td colspan=9999999999 rowspan=0>y", 8),
+		"many cells":       "<table style='border-collapse:collapse'>" + strings.Repeat("<tr><td>a<td colspan=2>b<td rowspan=3>c", 2000),
+		"many columns":     "<table><colgroup span=1000><col span=1000><tr>" + strings.Repeat("<td>x", 1000),
+		"many floats":      strings.Repeat("<div style='float:left;width:30px;height:9px'></div>x ", 3000),
+		"deep floats":      strings.Repeat("<div style='float:left'>", 300) + "x",
+		"floats in blocks": strings.Repeat("<div><div style='float:right'>a</div>", 150) + "x",
+		"cleared":          strings.Repeat("<p style='float:left;clear:left;margin:-1e30px 1e30px'>x</p><hr>", 300),
 		"nothing":          "",
 		"zero bytes":       "\x00<p>\x00</p>",
 	}
@@ -111,6 +120,8 @@ func FuzzLayout(f *testing.F) {
 	for _, s := range [][2]string{{"<p>a <b>b</b><ul><li>c</ul>", "p{display:flex}b{position:absolute;inset:0}"},
 		{"<div><p>a<p>b</div>", "div{display:grid;grid-template-columns:repeat(auto-fit,minmax(3em,1fr))}p{grid-column:span 2}"},
 		{"<img width=3><svg viewBox='0 0 1 1'></svg><input><select><option>a</select>", "*{width:50%;aspect-ratio:2}"}, {"<q>a</q>", "q{container-type:size;height:3em}q::before{float:left}"}, {"a&shy;b<br><wbr>c", "*{text-wrap:balance;white-space:pre-wrap;width:min-content}"},
+		{"<table><caption>a<tr><td rowspan=2>b<td>c<tr><td colspan=2>d</table>", "td{width:30%}table{border-collapse:collapse;height:50%}"},
+		{"<div>a<span>b</span>c<p>d</div>", "span{float:right}p{clear:both;display:table-cell}div{display:table}"},
 		{"<fieldset><legend>a</legend></fieldset><details>b</details>", "*{display:contents}"}, {"<div><div>a</div></div>", "div{display:grid;grid:subgrid/subgrid;grid-area:2/3}"}} {
 		f.Add(s[0], s[1])
 	}

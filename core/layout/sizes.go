@@ -9,20 +9,30 @@ import (
 
 // usedWidth gives the border-box width.
 func (e *Engine) usedWidth(b *Box, sp space) Px {
-	s := b.style
 	if b.kind == tableBox { // never narrower than what its columns hold
 		lo, _ := e.intrinsic(b)
 		if sp.hasW {
 			return max(sp.forceW, lo)
 		}
 		sp.shrink = true
-		if s.Width.Kind == css.LenPx {
-			return max(lo, e.clampW(b, b.borderW(s.Width.Resolve(sp.cbW)), sp.cbW, true))
+		if b.style.Width.IsAuto() && b.style.MinW.Kind != css.LenMinContent && e.hollowTable(b) {
+			t := e.table(b)
+			b.edges(sp.cbW)
+			// though it asks for the room between its columns (measured)
+			lo = max(b.inlineEdges(), e.captionWidth(t))
+			return max(lo, e.clampW(b, lo, sp.cbW, true))
 		}
+		return max(lo, e.askedWidth(b, sp))
 	}
 	if sp.hasW {
 		return sp.forceW
 	}
+	return e.askedWidth(b, sp)
+}
+
+// askedWidth gives the border-box width that a box asks for.
+func (e *Engine) askedWidth(b *Box, sp space) Px {
+	s := b.style
 	avail := sp.cbW - b.margin[css.Left] - b.margin[css.Right]
 	if sp.hasRoom {
 		avail = sp.room - b.margin[css.Left] - b.margin[css.Right]

@@ -26,6 +26,7 @@ func (e *Engine) layoutTable(b *Box, sp space, h Px, def bool) {
 	if def {
 		t.percentsOfRows = max(0, inside-2*t.gapY)
 	}
+	t.heights = def && (b.style.Height.Kind == css.LenPx || !sp.hasH)
 	t.sizeRows()
 	t.sizeSections(inside, def)
 	y := t.placeSections(b.contentY() + above)
@@ -81,18 +82,18 @@ func (t *tableState) placeCaptions(grid Px) {
 // placeSections gives row groups and rows their places and sizes, and tells where the last ends.
 func (t *tableState) placeSections(y Px) Px {
 	b := t.b
-	x, w := b.contentX()+t.gapX*Px(bit(len(t.cols) > 0)), Px(0)
+	x, w := b.contentX()+t.gapX*Px(bit(!t.hollow())), Px(0)
 	for i := range t.cols {
 		w = max(w, t.cols[i].x+t.cols[i].size-x)
 	}
-	if len(t.cols) == 0 {
+	if t.hollow() {
 		w = max(0, b.W-b.inlineEdges())
 	}
 	shown := false
 	for i, s := range t.sections {
 		s.edges(w)
 		from, to := t.rowsOf[i][0], t.rowsOf[i][1]
-		if from < to && len(t.cols) > 0 {
+		if from < to && !t.hollow() {
 			y += t.gapY
 			shown = true
 		}
@@ -145,7 +146,7 @@ func (t *tableState) placeCells() {
 			high = 0
 		}
 		if k.needsHeight && t.cellDefinite(k) {
-			t.e.layout(k, space{cbW: w, forceW: w, hasW: true, forceH: high, hasH: true, defH: true})
+			t.e.layout(k, space{cbW: t.b.W, forceW: w, hasW: true, forceH: high, hasH: true, defH: true})
 			c.height = k.contentH + k.blockEdges()
 		}
 		k.H = high
@@ -160,7 +161,7 @@ func (t *tableState) placeCells() {
 
 // cellDefinite reports a cell whose height something says.
 func (t *tableState) cellDefinite(k *Box) bool {
-	return k.style.Height.Kind == css.LenPx || t.percentsOfRows >= 0
+	return k.style.Height.Kind == css.LenPx || t.heights
 }
 
 // alignCell moves the content of a cell.
@@ -210,6 +211,16 @@ func (t *tableState) placeColumns(top Px) {
 	}
 	h := max(0, y1-y0)
 	place := func(b *Box, x0, x1 Px) {
+		y0, h := y0, h
+		if len(t.rows) == 0 {
+			y0 = t.b.contentY()
+		}
+		if t.hollow() {
+			x0, x1 = t.b.contentX(), t.b.contentX()
+		}
+		if b.display == css.TableColumn && x1 <= x0 { // no cell is in it
+			h = 0
+		}
 		y0, origin := y0, t.b
 		if p := b.parent; p != nil && p.kind == columnBox {
 			x0, x1, y0, origin = x0-p.X, x1-p.X, y0-p.Y, p

@@ -158,8 +158,13 @@ func (c *tableColumn) encompass(a ask, fixed bool) {
 	if fixed && (c.given || c.hasPercent) {
 		return
 	}
-	c.min, c.max = max(c.min, a.min), max(c.max, a.max)
-	c.given = c.given || a.given
+	switch { // a length says more than content does
+	case a.given == c.given:
+		c.max = max(c.max, a.max)
+	case a.given:
+		c.max, c.given = a.max, true
+	}
+	c.min = max(c.min, a.min)
 	c.known = true
 	if a.hasPercent && (!c.hasPercent || a.percent > c.percent) {
 		c.percent, c.hasPercent = a.percent, true
@@ -344,12 +349,18 @@ func dealt(target Px, cols []tableColumn, asLength bool) []Px {
 // with percentages.
 func dealtAbove(target Px, cols []tableColumn, g guesses, asLength bool) []Px {
 	out := make([]Px, len(cols))
-	grows := percentGuess
+	grows := mostGuess
 	switch {
-	case g.count[mostGuess] > 0:
-		grows = mostGuess
-	case g.count[lengthGuess] > 0 && asLength:
+	case g.total[mostGuess] > 0:
+	case g.total[lengthGuess] > 0 && asLength:
 		grows = lengthGuess
+	case g.count[percentGuess] > 0:
+		grows = percentGuess
+	case g.count[mostGuess] == 0:
+		grows = lengthGuess
+	}
+	if g.count[grows] == 0 {
+		grows = percentGuess
 	}
 	free, last := target-g.sum[mostGuess], -1
 	left := free
@@ -432,7 +443,7 @@ func (t *tableState) dealtFixed(target Px) []Px {
 
 // between is the room that columns cannot have: what lies between them and at the sides.
 func (t *tableState) between() Px {
-	if len(t.cols) == 0 {
+	if t.hollow() {
 		return 0
 	}
 	n := 0
@@ -440,6 +451,24 @@ func (t *tableState) between() Px {
 		n += bit(!t.cols[i].mergeable)
 	}
 	return t.gapX * Px(n+1)
+}
+
+// hollowTable reports a table without anything that has a width.
+func (e *Engine) hollowTable(b *Box) bool {
+	t := e.table(b)
+	b.edges(b.edgedIn)
+	t.constrain()
+	return t.hollow()
+}
+
+// hollow reports a table without cells, and without columns that have a width.
+func (t *tableState) hollow() bool {
+	for i := range t.cols {
+		if !t.cols[i].mergeable {
+			return false
+		}
+	}
+	return true
 }
 
 // mostWidth is how wide a table may get by its percentages, as browsers have it (measured).
@@ -482,9 +511,12 @@ func (t *tableState) limits(percents bool) (lo, hi Px) {
 // intrinsicTable gives the content widths of a table.
 func (e *Engine) intrinsicTable(b *Box) (lo, hi Px) {
 	t := e.table(b)
-	b.edges(0)
+	b.edges(b.edgedIn)
 	t.constrain()
-	lo, hi = t.limits(!b.inAutoCell())
+	lo, hi = t.limits(!b.inAutoCell() && b.style.Width.Kind != css.LenMaxContent)
+	if t.hollow() {
+		lo, hi = 2*t.gapX, max(hi, 2*t.gapX)
+	}
 	least := e.captionWidth(t)
 	return max(lo, least-b.inlineEdges()), max(hi, least-b.inlineEdges())
 }

@@ -58,7 +58,7 @@ func (t *tableState) layoutCells() {
 		k := c.b
 		k.edges(t.b.W)
 		_, w := t.width(c)
-		sp := space{cbW: w, forceW: w, hasW: true}
+		sp := space{cbW: t.b.W, forceW: w, hasW: true}
 		if k.sp.hasH && k.valid { // it was stretched by a percentage in it
 			k.valid = false
 		}

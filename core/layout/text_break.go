@@ -21,7 +21,9 @@ type lineBreaker struct {
 }
 
 // next breaks one line that starts at c.
-func (e *Engine) next(p *para, c cursor, avail Px) line {
+func (e *Engine) next(p *para, c cursor, avail Px) line { return p.withBreak(e.nextLine(p, c, avail)) }
+
+func (e *Engine) nextLine(p *para, c cursor, avail Px) line {
 	c = p.skipSpaces(c)
 	l := lineBreaker{e: e, p: p, start: c, avail: avail, done: p.leadAt(c)}
 	for i := c.item; i < len(p.items); i++ {
@@ -58,6 +60,26 @@ func (e *Engine) next(p *para, c cursor, avail Px) line {
 		return l.best
 	}
 	return line{start: c, end: cursor{len(p.items), len(p.text)}, width: l.trimmed, hyphen: l.hyphen}
+}
+
+// withBreak lets a line have the forced break that follows it, spaces and ends of boxes between.
+func (p *para) withBreak(ln line) line {
+	if ln.forced {
+		return ln
+	}
+	for c := p.skipSpaces(ln.end); c.item < len(p.items); c.item++ {
+		switch it := &p.items[c.item]; {
+		case it.kind == closeItem && it.edge == 0:
+			c = p.skipSpaces(cursor{c.item + 1, it.end})
+			c.item--
+		case it.kind == breakItem:
+			ln.end, ln.forced = cursor{c.item + 1, it.end}, true
+			return ln
+		default:
+			return ln
+		}
+	}
+	return ln
 }
 
 // fits reports whether a width has room on the line.

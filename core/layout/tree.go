@@ -160,6 +160,7 @@ type memory struct {
 	hasNatural  bool
 	edged       *css.Style // whose margins, borders and padding are resolved
 	edgedAt     int        // its version
+	edgedIn     Px         // what their percentages refer to
 	floatPass   int        // when floatsIn was asked for
 	floatsIn    bool
 	needsHeight bool // a percentage inside looked at the height
