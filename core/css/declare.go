@@ -9,6 +9,9 @@ import (
 )
 
 func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
+	if d.Quirks && !ua {
+		n.Value = lenientValue(n.Name, n.Value)
+	}
 	decl := &declaration{name: n.Name, value: n.Value, important: n.Important, sheet: sheet, pos: n.Pos}
 	decl.variable = hasVar(n.Value)
 	decl.fluid = unitsIn(n.Value) & unitsOfRoom

@@ -26,10 +26,10 @@ func Load(src Source) (*Document, error) {
 		return nil, fmt.Errorf("%s: elements are nested deeper than %d levels: %w", src.File, deepest, err)
 	}
 	d := &Document{File: src.File, source: src.HTML, condIndex: map[string]int{}, layers: &layerNode{}}
-	d.Quirks = true
+	var doctype *html.Node
 	for c := node.FirstChild; c != nil; c = c.NextSibling {
 		if c.Type == html.DoctypeNode {
-			d.Quirks = false
+			doctype = c
 		}
 		if c.Type == html.ElementNode {
 			b := &domBuilder{}
@@ -37,6 +37,7 @@ func Load(src Source) (*Document, error) {
 			d.Elements = b.all
 		}
 	}
+	d.Quirks, d.Limited = mode(doctype)
 	if n := len(d.Elements); n > mostElements {
 		return nil, fmt.Errorf("%s: the page has %d elements, and %d are the most that can be laid out at every width: cut it in two", src.File, n, mostElements)
 	}
@@ -47,6 +48,9 @@ func Load(src Source) (*Document, error) {
 		}
 	}
 	d.addSheet(Parse("", uaSource), nil, nil, true)
+	if d.Quirks {
+		d.addSheet(Parse("", quirksSource), nil, nil, true)
+	}
 	d.collect(src)
 	d.reportElements(src)
 	if src.Still {

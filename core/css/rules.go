@@ -11,8 +11,9 @@ type Document struct {
 	Sheets      []*Sheet
 	FontFaces   []FontFace
 	Unsupported []Use
-	Missing     []string // stylesheets that could not be loaded, with reasons
-	Quirks      bool
+	Missing     []string               // stylesheets that could not be loaded, with reasons
+	Quirks      bool                   // an old document: laid out as old browsers did
+	Limited     bool                   // so only in the height of lines
 	registered  map[string]*registered // custom properties with a definition
 	darkScheme  bool                   // color-scheme or light-dark() allow dark colors
 	Counts      bool                   // generated content may ask for counters or quotation marks

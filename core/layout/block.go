@@ -63,12 +63,22 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 		f.pending = marginSet{}
 	}
 	b.contentH = f.y
+	if e.quirky(b) {
+		f.pending.quirk = 0
+	}
 	e.settleBlock(b, sp, h, def, &flowMargins{top: f.top, end: f.pending, leading: f.leading && f.atTop})
 }
 
 // stack puts the next child below what is there. marker tells that one waits for a line, and whether it still does.
 func (e *Engine) stack(f *flowState, k *Box, marker bool) bool {
 	b, inner := f.b, f.inner
+	if f.leading && e.quirky(b) {
+		defer func() {
+			if f.leading {
+				f.pending.quirk = 0
+			}
+		}()
+	}
 	cleared, clears := Px(0), false
 	if e.floats.floatSpace != nil {
 		cleared, clears = e.layoutBeside(f, k)
@@ -76,6 +86,9 @@ func (e *Engine) stack(f *flowState, k *Box, marker bool) bool {
 		e.layout(k, space{cbW: inner.cbW, cbH: inner.cbH, defCB: inner.defCB})
 	}
 	k.origin = b
+	if f.leading && e.quirky(b) {
+		k.marginsAbove.quirk = 0
+	}
 	if k.collapsesThrough && !clears {
 		f.pending.join(k.marginsAbove)
 		k.X, k.Y = b.contentX()+e.blockX(k, inner.cbW, b), b.contentY()+f.at(marginSet{})
@@ -121,7 +134,7 @@ type flowMargins struct {
 
 // settleBlock sets the height of a block container and hands its outer margins on.
 func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
-	b.marginsAbove.add(b.margin[css.Top])
+	b.marginsAbove.addOf(e, b, css.Top)
 	autoH := !sp.hasH && (b.style.Height.Kind != css.LenPx || b.style.Height.HasPercent() && !sp.defCB) &&
 		b.style.AspectRatio == 0
 	if m == nil {
@@ -146,7 +159,7 @@ func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
 		m.end = marginSet{}
 	}
 	var bottom marginSet
-	bottom.add(b.margin[css.Bottom])
+	bottom.addOf(e, b, css.Bottom)
 	if !closed && !m.leading {
 		bottom.join(m.end)
 	}

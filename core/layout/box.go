@@ -41,11 +41,40 @@ func (s *marginSet) add(m Px) {
 	}
 }
 
-func (s *marginSet) join(o marginSet) {
-	s.pos, s.neg = max(s.pos, o.pos), min(s.neg, o.neg)
+// addOf adds a margin of a box. In old documents those that browsers give by themselves vanish at the edges of the
+// page and of cells (Quirks Mode, section 3.5).
+func (s *marginSet) addOf(e *Engine, b *Box, side int) {
+	if m := b.margin[side]; m > 0 && e.doc.Quirks && b.ownMargin(side) {
+		s.quirk = max(s.quirk, m)
+		return
+	}
+	s.add(b.margin[side])
 }
 
-func (s marginSet) sum() Px { return s.pos + s.neg }
+// ownMargins are the margins above and below that browsers give elements, in em.
+var ownMargins = map[string]float64{"p": 1, "dl": 1, "blockquote": 1, "pre": 1, "ul": 1, "ol": 1, "menu": 1, "dir": 1,
+	"h1": .67, "h2": .83, "h3": 1, "h4": 1.33, "h5": 1.67, "h6": 2.33, "form": 1, "xmp": 1, "listing": 1}
+
+// ownMargin reports a margin that is what browsers give.
+func (b *Box) ownMargin(side int) bool {
+	if b.el == nil {
+		return false
+	}
+	em, ok := ownMargins[b.el.Tag]
+	m := b.style.Margin[side]
+	return ok && m.Kind == css.LenPx && !m.HasPercent() && css.FromFloat(m.Px) == css.FromFloat(em*b.style.FontSize)
+}
+
+func (s *marginSet) join(o marginSet) {
+	s.pos, s.neg, s.quirk = max(s.pos, o.pos), min(s.neg, o.neg), max(s.quirk, o.quirk)
+}
+
+// quirky reports a box at whose edges the browser's own margins vanish.
+func (e *Engine) quirky(b *Box) bool {
+	return e.doc.Quirks && b.el != nil && (b.el == e.doc.Body || b.el.Tag == "td" || b.el.Tag == "th")
+}
+
+func (s marginSet) sum() Px { return max(s.pos, s.quirk) + s.neg }
 
 // positioned reports a style that takes its box out of the flow.
 func positioned(s *css.Style) bool { return s.Position >= css.Absolute && s.Position <= css.Fixed }

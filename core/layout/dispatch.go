@@ -28,8 +28,8 @@ func (e *Engine) layout(b *Box, sp space) {
 	}
 	if b.kind == replacedBox {
 		e.layoutReplaced(b, sp)
-		b.marginsAbove.add(b.margin[css.Top])
-		b.marginsBelow.add(b.margin[css.Bottom])
+		b.marginsAbove.addOf(e, b, css.Top)
+		b.marginsBelow.addOf(e, b, css.Bottom)
 		return
 	}
 	if b.cellShift != 0 { // lines that still fit stay where they are
@@ -65,6 +65,14 @@ func (e *Engine) layout(b *Box, sp space) {
 	}
 	h, def := e.givenHeight(b, sp)
 	inner := space{cbW: cw, cbH: max(0, h-b.blockEdges()), defCB: def}
+	// percentages look through boxes without a height in old documents (Quirks Mode, section 3.4)
+	if e.doc.Quirks && !def && !sp.hasH && b.kind == blockBox && b.style.Height.IsAuto() && !b.item && !b.off &&
+		b.display == css.Block {
+		inner.cbH, inner.defCB = sp.cbH, sp.defCB
+		if least := e.quirkHeight(b); least > 0 {
+			inner.cbH, inner.defCB = max(0, least-b.blockEdges()), true
+		}
+	}
 	// percentages look at the ratio's height, though the box may grow (measured)
 	if !def && !sp.hasH && b.kind == blockBox && b.style.AspectRatio > 0 && b.style.Height.IsAuto() {
 		inner.cbH, inner.defCB = max(0, e.clampH(b, e.ratioHeight(b, b.W), sp)-b.blockEdges()), true

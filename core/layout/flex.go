@@ -95,8 +95,8 @@ func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
 	} else {
 		b.contentH = mainUsed
 	}
-	b.marginsAbove.add(b.margin[css.Top])
-	b.marginsBelow.add(b.margin[css.Bottom])
+	b.marginsAbove.addOf(e, b, css.Top)
+	b.marginsBelow.addOf(e, b, css.Bottom)
 	b.H = e.finalHeight(b, sp)
 	crossAvail := inner.cbW
 	if f.row {

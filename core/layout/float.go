@@ -188,7 +188,7 @@ func (e *Engine) openFloats(b *Box) (around floatContext) {
 // meet those below it.
 func (e *Engine) marginsAhead(k *Box, cw Px) (m marginSet, through bool) {
 	k.edges(cw)
-	m.add(k.margin[css.Top])
+	m.addOf(e, k, css.Top)
 	if k.kind != blockBox || k.bfc || k.padding[css.Top] != 0 || k.border[css.Top] != 0 {
 		return m, false
 	}
@@ -219,6 +219,6 @@ func (e *Engine) marginsAhead(k *Box, cw Px) (m marginSet, through bool) {
 		s.MinH.Kind == css.LenPx && s.MinH.Px > 0 || k.padding[css.Bottom] != 0 || k.border[css.Bottom] != 0 {
 		return m, false
 	}
-	m.add(k.margin[css.Bottom])
+	m.addOf(e, k, css.Bottom)
 	return m, true
 }

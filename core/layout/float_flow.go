@@ -29,6 +29,9 @@ func (e *Engine) layoutBeside(f *flowState, k *Box) (cleared Px, clears bool) {
 	defer func() { e.floats = around }()
 	sp := space{cbW: f.inner.cbW, cbH: f.inner.cbH, defCB: f.inner.defCB}
 	m, _ := e.marginsAhead(k, sp.cbW)
+	if f.leading && e.quirky(f.b) {
+		m.quirk = 0
+	}
 	y := f.at(m)
 	if k.style.Clear != 0 {
 		if c := around.below(k.style.Clear, around.y+y) - around.y; c > y {

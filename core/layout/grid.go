@@ -47,8 +47,8 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 		g.rows.gap = max(0, s.RowGap.Resolve(total)) // and rows that can give way do (measured)
 		g.size(&g.rows, total, true, 0, rowItems, s.AlignContent)
 	}
-	b.marginsAbove.add(b.margin[css.Top])
-	b.marginsBelow.add(b.margin[css.Bottom])
+	b.marginsAbove.addOf(e, b, css.Top)
+	b.marginsBelow.addOf(e, b, css.Bottom)
 	b.H = e.finalHeight(b, sp)
 	g.position(&g.rows, b.H-b.blockEdges(), s.AlignContent)
 	g.grant(rowAxis)

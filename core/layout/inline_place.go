@@ -24,8 +24,9 @@ type lineBox struct {
 	above     Px // the baseline, down to the line's upper edge
 	below     Px
 	pieces    []piece
-	open      []*openBox      // inline boxes around the next piece, the innermost last
-	boxes     []*openBox      // all that have a fragment on the line
+	open      []*openBox // inline boxes around the next piece, the innermost last
+	boxes     []*openBox // all that have a fragment on the line
+	strut     metrics
 	groups    []*alignedGroup // those that stand at the top or the bottom of the line, with all in them
 	late      []aligned       // atomic boxes that do
 	height    Px
@@ -41,6 +42,10 @@ type lineBox struct {
 func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
 	l.ln, l.n, l.isLast, l.y, l.indent = ln, n, l.last || !l.piecewise && n == len(l.p.lines)-1, y, indent
 	l.x, l.hang, l.spaces, l.above, l.below = 0, 0, 0, strut.above, strut.below
+	l.strut = strut
+	if l.bare() && !(n == 0 && l.b.marked()) {
+		l.above, l.below = -noNeed, -noNeed
+	}
 	l.pieces, l.groups, l.late = l.pieces[:0], l.groups[:0], l.late[:0]
 	l.goOn()
 	for i := ln.start.item; i < len(l.p.items); i++ {
@@ -58,10 +63,14 @@ func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
 		case atomItem:
 			l.atom(it)
 		case breakItem:
+			l.textIn()
 			l.pieces = append(l.pieces, piece{it: it, x: l.x, box: last(l.open)})
 		case outItem:
 			l.pieces = append(l.pieces, piece{it: it, x: l.x})
 		}
+	}
+	if l.above == -noNeed { // nothing on it has a height
+		l.above, l.below = 0, 0
 	}
 	l.standAligned()
 	l.height = l.above + l.below
@@ -91,9 +100,26 @@ func (l *lineBox) goOn() {
 		}
 		o.shift -= o.grouped
 		o.grouped = 0
-		l.grow(o, o.m.above-o.shift, o.m.below+o.shift)
+		if !l.bare() {
+			l.grow(o, o.m.above-o.shift, o.m.below+o.shift)
+		}
 	}
 	l.boxes = append(l.boxes[:0], l.open...)
+}
+
+// bare reports that boxes without text make no line higher: in old documents (Quirks Mode, section 3.3).
+func (l *lineBox) bare() bool { return l.e.doc.Quirks || l.e.doc.Limited }
+
+// textIn makes room for text in the innermost open box.
+func (l *lineBox) textIn() {
+	if !l.bare() {
+		return
+	}
+	if o := last(l.open); o != nil {
+		l.grow(o, o.m.above-o.shift, o.m.below+o.shift)
+	} else {
+		l.grow(nil, l.strut.above, l.strut.below)
+	}
 }
 
 // grow makes room above and below the baseline, in the group of an inline box when that is aligned by itself.
@@ -120,7 +146,9 @@ func (l *lineBox) openBox(it *item) {
 		o.group.boxes = append(o.group.boxes, o)
 	}
 	l.open, l.boxes = append(l.open, o), append(l.boxes, o)
-	l.grow(o, o.m.above-o.shift, o.m.below+o.shift)
+	if !l.bare() || it.edge != 0 {
+		l.grow(o, o.m.above-o.shift, o.m.below+o.shift)
+	}
 	l.x += it.edge
 }
 
@@ -147,6 +175,7 @@ func (l *lineBox) text(it *item, i int) {
 	if end <= from && !hangs {
 		return
 	}
+	l.textIn()
 	w := p.width(from, end)
 	if hangs {
 		l.hang += p.width(from, to) - w

@@ -224,7 +224,24 @@ func (e *Engine) finalHeight(b *Box, sp space) Px {
 			h = r
 		}
 	}
+	if e.doc.Quirks && b.style.Height.IsAuto() && b.el != nil {
+		h = max(h, e.quirkHeight(b))
+	}
 	return e.clampH(b, h, sp)
+}
+
+// quirkHeight is how high html and body are at least in old documents: they fill the window (Quirks Mode, sections 3.6
+// and 3.7).
+func (e *Engine) quirkHeight(b *Box) Px {
+	r := e.root
+	if r == nil || b != r && (b.el != e.doc.Body || b.aside()) {
+		return 0
+	}
+	h := e.height - r.margin[css.Top] - r.margin[css.Bottom]
+	if b != r {
+		h -= r.blockEdges() + b.margin[css.Top] + b.margin[css.Bottom]
+	}
+	return max(0, h)
 }
 
 // natural gives a replaced element's natural size and ratio, CSS px; zero means it has none.

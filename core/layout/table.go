@@ -37,8 +37,8 @@ func (e *Engine) layoutTable(b *Box, sp space, h Px, def bool) {
 	t.placeCaptions(grid)
 	t.placeColumns(b.contentY() + above)
 	b.frame = Rect{0, above, b.W, grid}
-	b.marginsAbove.add(b.margin[css.Top])
-	b.marginsBelow.add(b.margin[css.Bottom])
+	b.marginsAbove.addOf(e, b, css.Top)
+	b.marginsBelow.addOf(e, b, css.Bottom)
 	for _, k := range b.kids {
 		if k.outOfFlow() {
 			k.staticIn, k.staticX, k.staticY = b, b.contentX(), b.contentY()+above

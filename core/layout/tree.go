@@ -199,7 +199,7 @@ type space struct {
 }
 
 // marginSet is a set of adjoining margins.
-type marginSet struct{ pos, neg Px }
+type marginSet struct{ pos, neg, quirk Px }
 
 // Fragment is the box of one element.
 type Fragment struct {

@@ -125,7 +125,7 @@ func prepared(root, page string) (string, error) {
 		return "", err
 	}
 	depth := strings.Repeat("../", strings.Count(filepath.ToSlash(page), "/"))
-	for _, f := range []string{"instrument-sans-400.woff2", "instrument-sans-700.woff2"} {
+	for _, f := range []string{"instrument-sans-400.woff2", "instrument-sans-600.woff2"} {
 		face, err := stock.Files.ReadFile("fonts/" + f)
 		if err != nil {
 			return "", err
@@ -147,7 +147,7 @@ func prepared(root, page string) (string, error) {
 		}
 		text, lower = text[:i]+text[i+n+9:], lower[:i]+lower[i+n+9:]
 	}
-	add := fmt.Sprintf(style, depth+"instrument-sans-400.woff2", depth+"instrument-sans-700.woff2")
+	add := fmt.Sprintf(style, depth+"instrument-sans-400.woff2", depth+"instrument-sans-600.woff2")
 	if i := strings.Index(lower, "</head>"); i >= 0 {
 		text = text[:i] + add + text[i:]
 	} else {
