@@ -243,10 +243,10 @@ func (h *hints) caption() {
 
 func (h *hints) body() {
 	h.size("marginwidth", "margin-left", "margin-right")
-	h.size("leftmargin", "margin-left")
+	h.size("leftmargin", "margin-left", "margin-right")
 	h.size("rightmargin", "margin-right")
 	h.size("marginheight", "margin-top", "margin-bottom")
-	h.size("topmargin", "margin-top")
+	h.size("topmargin", "margin-top", "margin-bottom")
 	h.size("bottommargin", "margin-bottom")
 }
 

@@ -1,5 +1,7 @@
 package css
 
+import "math"
+
 // defineTables defines what is for tables alone (CSS Tables 3).
 func defineTables() {
 	field("border-collapse", true, func(s *Style) *bool { return &s.Inherited.Joined },
@@ -14,7 +16,8 @@ func defineTables() {
 		}
 		return func(s *Style, c *computing) {
 			for i := range s.Inherited.Spacing {
-				s.Inherited.Spacing[i] = max(0, list[min(i, len(list)-1)].compute(&c.unitContext).Px)
+				// whole device pixels (measured)
+				s.Inherited.Spacing[i] = max(0, math.Trunc(list[min(i, len(list)-1)].compute(&c.unitContext).Px))
 			}
 		}, ok
 	}, func(dst, src *Style) { dst.Inherited.Spacing = src.Inherited.Spacing })

@@ -63,7 +63,7 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 		f.pending = marginSet{}
 	}
 	b.contentH = f.y
-	if e.quirky(b) {
+	if e.quirky(b) && b.el != e.doc.Body {
 		f.pending.quirk = 0
 	}
 	e.settleBlock(b, sp, h, def, &flowMargins{top: f.top, end: f.pending, leading: f.leading && f.atTop})
@@ -150,11 +150,15 @@ func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
 		b.contentH = max(b.contentH, s.bottom)
 	}
 	natural := b.contentH + b.blockEdges()
+	b.endMargin = 0
+	if e.doc.Quirks && !closed && !m.leading {
+		b.endMargin = m.end.sum()
+	}
 	b.H = e.finalHeight(b, sp)
 	if b.style.LineClamp > 0 && b.display == css.ClampBox && b.para != nil && autoH {
 		b.H = e.clampH(b, b.clampHeight()+b.blockEdges(), sp)
 	}
-	if !closed && !m.leading && b.H != natural {
+	if !closed && !m.leading && b.H != natural && !(b.endMargin != 0 && b.el == e.doc.Body) {
 		closed = true // a binding min- or max-height keeps the last margin inside
 		m.end = marginSet{}
 	}

@@ -51,9 +51,10 @@ func (s *marginSet) addOf(e *Engine, b *Box, side int) {
 	s.add(b.margin[side])
 }
 
-// ownMargins are the margins above and below that browsers give elements, in em.
+// ownMargins are the margins above that browsers give elements and that vanish, in em; of those below, only that of a
+// paragraph does (measured).
 var ownMargins = map[string]float64{"p": 1, "dl": 1, "blockquote": 1, "pre": 1, "ul": 1, "ol": 1, "menu": 1, "dir": 1,
-	"h1": .67, "h2": .83, "h3": 1, "h4": 1.33, "h5": 1.67, "h6": 2.33, "form": 1, "xmp": 1, "listing": 1}
+	"h1": .67, "h2": .83, "h3": 1, "h4": 1.33, "h5": 1.67, "h6": 2.33, "xmp": 1, "listing": 1}
 
 // ownMargin reports a margin that is what browsers give.
 func (b *Box) ownMargin(side int) bool {
@@ -62,7 +63,7 @@ func (b *Box) ownMargin(side int) bool {
 	}
 	em, ok := ownMargins[b.el.Tag]
 	m := b.style.Margin[side]
-	return ok && m.Kind == css.LenPx && !m.HasPercent() && css.FromFloat(m.Px) == css.FromFloat(em*b.style.FontSize)
+	return ok && (side == css.Top || b.el.Tag == "p") && m.Kind == css.LenPx && !m.HasPercent() && css.FromFloat(m.Px) == css.FromFloat(em*b.style.FontSize)
 }
 
 func (s *marginSet) join(o marginSet) {

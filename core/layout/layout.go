@@ -50,14 +50,16 @@ func (e *Engine) Layout(width int) *Result {
 	e.root = root
 	root.display = css.Blockify(root.display)
 	root.bfc = true
-	floating := e.floating
-	e.layout(root, space{cbW: e.width, cbH: e.height, defCB: true})
-	if e.floating && !floating { // the first float was found on the way
-		root.outdate()
+	for {
+		floating := e.floating
 		e.layout(root, space{cbW: e.width, cbH: e.height, defCB: true})
+		root.X, root.Y = root.margin[css.Left], root.margin[css.Top]
+		e.placeAbsolutes(root)
+		if e.floating == floating {
+			break
+		}
+		root.outdate() // the first float was found on the way
 	}
-	root.X, root.Y = root.margin[css.Left], root.margin[css.Top]
-	e.placeAbsolutes(root)
 	return e.finish(root, width)
 }
 

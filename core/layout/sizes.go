@@ -205,7 +205,11 @@ func (e *Engine) finalHeight(b *Box, sp space) Px {
 	if b.display == css.TableCell { // what it asks for is the least
 		h := b.contentH + b.blockEdges()
 		if l := b.style.Height; l.Kind == css.LenPx && !l.HasPercent() {
-			h = max(h, b.borderH(l.Resolve(0)))
+			if e.doc.Quirks { // (Quirks Mode, section 3.9)
+				h = max(h, l.Resolve(0))
+			} else {
+				h = max(h, b.borderH(l.Resolve(0)))
+			}
 		}
 		return h
 	}
@@ -239,7 +243,7 @@ func (e *Engine) quirkHeight(b *Box) Px {
 	}
 	h := e.height - r.margin[css.Top] - r.margin[css.Bottom]
 	if b != r {
-		h -= r.blockEdges() + b.margin[css.Top] + b.margin[css.Bottom]
+		h -= r.blockEdges() + b.margin[css.Top] + max(b.margin[css.Bottom], b.endMargin)
 	}
 	return max(0, h)
 }

@@ -125,6 +125,7 @@ type geometry struct {
 	marginsAbove     marginSet
 	marginsBelow     marginSet
 	collapsesThrough bool // the margins above and below meet
+	endMargin        Px   // of body: that of what ends it, in old documents
 	contentH         Px   // height of the content before the box's own height applies
 	staticX, staticY Px   // where it would stand in flow
 	staticIn         *Box
