@@ -22,6 +22,9 @@ func (e *Engine) fresh(el *css.Element, st *css.Style, stack []css.Container) *B
 	b := &Box{node: node{el: el, style: st, display: st.Display, key: el}}
 	b.version, b.stack = st.Version, stack
 	e.floating = e.floating || st.Float != 0
+	if el.Tag == "button" && b.display == css.Inline {
+		b.display = css.InlineBlock
+	}
 	b.setKind()
 	if replacedTags[el.Tag] && !(el.Tag == "object" && len(el.Kids()) > 0) {
 		b.kind = replacedBox
@@ -250,6 +253,7 @@ func (e *Engine) anonymous(parent *Box, kids []*Box) *Box {
 // items blockifies the children of a flex or grid container and wraps its bare text.
 func (e *Engine) items(b *Box, kids []*Box) []*Box {
 	var out, run []*Box
+	legend := false
 	flush := func() {
 		for _, r := range run {
 			if r.kind != textBox || !blank(r.text) {
@@ -272,6 +276,14 @@ func (e *Engine) items(b *Box, kids []*Box) []*Box {
 		}
 		flush()
 		k.display = css.Blockify(k.display)
+		if b.el != nil && b.el.Tag == "fieldset" && k.el != nil && k.el.Tag == "legend" && !k.off && !legend {
+			k.legend, k.bfc, legend = true, true, true // it stands in the border
+			if k.kind == inlineBox {
+				k.kind = blockBox
+			}
+			out = append(out, k)
+			continue
+		}
 		if k.kind == sectionBox || k.kind == rowBox || k.kind == columnBox {
 			k.kind = blockBox
 		}

@@ -10,14 +10,14 @@ import (
 func (e *Engine) flexItems(b *Box, kids []*Box) []*Box {
 	plain := true
 	for _, k := range kids {
-		plain = plain && !k.outOfFlow() && k.style.Order == 0
+		plain = plain && !k.outOfFlow() && !k.legend && k.style.Order == 0
 	}
 	if plain {
 		return kids
 	}
 	out := make([]*Box, 0, len(kids))
 	for _, k := range kids {
-		if !k.outOfFlow() {
+		if !k.outOfFlow() && !k.legend {
 			out = append(out, k)
 		}
 	}

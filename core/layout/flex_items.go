@@ -58,6 +58,9 @@ func (f *flexBoxState) stretchedCross(k *Box) (Px, bool) {
 	return f.e.clampW(k, f.cross-k.margin[css.Left]-k.margin[css.Right], f.inner.cbW, true), true
 }
 
+// shrinking are fields that have no least width by themselves: they scroll, or show nothing that has one (measured).
+var shrinking = map[string]bool{"textarea": true, "progress": true, "meter": true}
+
 func (f *flexBoxState) contentBase(it *flexItem, basis css.Len) Px {
 	k := it.b
 	if f.row {
@@ -145,9 +148,12 @@ func (f *flexBoxState) limits(it *flexItem, own css.Len) {
 			it.min = lo
 		} else if s.OverflowX == "visible" || s.OverflowX == "clip" {
 			var lo Px
-			if k.kind != replacedBox {
+			switch {
+			case k.kind != replacedBox:
 				lo, _ = f.e.intrinsic(k)
-			} else {
+			case k.el != nil && shrinking[k.el.Tag]:
+				lo = k.inlineEdges()
+			default:
 				lo = f.replacedMin(k)
 			}
 			if own.Kind == css.LenPx {

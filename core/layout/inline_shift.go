@@ -57,7 +57,7 @@ func (e *Engine) atomExtent(k *Box) (above, below Px) {
 
 func (e *Engine) atomBaseline(k *Box) (Px, bool) {
 	if k.kind == replacedBox || !k.baselines {
-		if k.kind == replacedBox && k.baselines {
+		if k.kind == replacedBox && k.baselines && k.el.Tag != "textarea" {
 			return k.last, true
 		}
 		if k.el != nil && k.el.Tag == "button" { // an empty one: the lower edge of its content

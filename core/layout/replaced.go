@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"cmp"
 	"math"
 	"strings"
 
@@ -169,7 +170,15 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 	}
 	switch strings.ToLower(b.el.Attr("type")) {
 	case "checkbox", "radio":
+		if s.Plain {
+			return 0, 0
+		}
 		return e.px(13), e.px(13)
+	case "image":
+		if w, h, _ := e.naturalPicture(b, b.el.Attr("src")); w > 0 {
+			return css.FromFloat(w * e.zoom()), css.FromFloat(h * e.zoom())
+		}
+		return e.px(16) + e.textWidth(s, cmp.Or(b.el.Attr("alt"), "Submit")), e.px(16)
 	case "range":
 		return e.px(129), e.px(16)
 	case "submit", "button", "reset":
@@ -241,9 +250,8 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 	walk(b.el)
 	m := e.metrics(s)
 	normal := m.asc + m.desc
-	_, many := b.el.LookupAttr("multiple")
 	rows := attrNumber(b.el, "size")
-	if many || rows > 1 {
+	if e.listed(b) {
 		if rows == 0 {
 			rows = 4
 		}
@@ -255,6 +263,12 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 		return w, line
 	}
 	return w + e.px(20), normal + e.px(2)
+}
+
+// listed reports a select that shows its options as a list.
+func (e *Engine) listed(b *Box) bool {
+	_, many := b.el.LookupAttr("multiple")
+	return many || attrNumber(b.el, "size") > 1
 }
 
 func (e *Engine) layoutControl(b *Box, sp space) {
@@ -277,15 +291,30 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	}
 	m := e.metrics(b.style)
 	inner := b.H - b.blockEdges()
-	b.first = b.contentY() + (inner-m.asc-m.desc)/2 + m.asc
+	b.first = b.contentY() + (inner-m.above-m.below)/2 + m.above
 	b.last, b.baselines = b.first, true
 	switch b.el.Tag + " " + strings.ToLower(b.el.Attr("type")) {
 	case "input checkbox", "input radio", "input range":
+		b.baselines = !b.style.Plain || strings.EqualFold(b.el.Attr("type"), "range")
 		b.first, b.last = b.H, b.H // they stand on the baseline, their margin below it (measured)
+	case "input color":
+		b.first = b.H - b.padding[css.Bottom] - b.border[css.Bottom] - e.px(3)
+		b.last = b.first
+	case "input image":
+		b.first = b.contentY() + m.asc
+		if w, _, _ := e.naturalPicture(b, b.el.Attr("src")); w > 0 {
+			b.first = b.H
+		}
+		b.last = b.first
+	}
+	if b.el.Tag == "select" && e.listed(b) { // that of its last row (measured)
+		b.last = b.H - b.padding[css.Bottom] - b.border[css.Bottom] - m.desc
 	}
 	switch b.el.Tag {
-	case "progress", "meter", "audio", "textarea":
+	case "progress", "meter", "audio":
 		b.baselines = false
+	case "textarea": // that of its first line, but not among text
+		b.first = b.contentY() + m.above
 	}
 }
 
