@@ -82,11 +82,8 @@ type placement struct {
 	minor, major int
 	dense        bool
 	list         []*wanted
-	taken        []gridArea
+	taken        [][]uint64 // a bit for each cell, by the line of the major axis
 }
-
-// gridArea is an area that an item has, first line and the one after the last by axis.
-type gridArea struct{ from, to [2]int }
 
 // placeItems gives every item its area: those with both lines given first, those locked to a line of the major axis
 // next, then all others in the order of the document.
@@ -95,7 +92,7 @@ func (g *gridState) placeItems(kids []*Box) {
 	if g.simplePlacement(kids, store) {
 		return
 	}
-	p := &placement{g: g, minor: colAxis, major: rowAxis, taken: make([]gridArea, 0, len(kids))}
+	p := &placement{g: g, minor: colAxis, major: rowAxis}
 	if strings.HasPrefix(g.b.style.AutoFlow, "column") {
 		p.minor, p.major = rowAxis, colAxis
 	}
@@ -140,13 +137,45 @@ func (p *placement) read(kids []*Box, store []gridItem) {
 
 // free reports whether no item stands in an area.
 func (p *placement) free(at, n [2]int) bool {
-	for _, t := range p.taken {
-		if at[rowAxis] < t.to[rowAxis] && t.from[rowAxis] < at[rowAxis]+n[rowAxis] &&
-			at[colAxis] < t.to[colAxis] && t.from[colAxis] < at[colAxis]+n[colAxis] {
+	from, to := at[p.minor], at[p.minor]+n[p.minor]
+	for m := max(0, at[p.major]); m < min(at[p.major]+n[p.major], len(p.taken)); m++ {
+		if anyBit(p.taken[m], max(0, from), to) {
 			return false
 		}
 	}
 	return true
+}
+
+// take marks an area as taken.
+func (p *placement) take(at, to [2]int) {
+	for len(p.taken) < to[p.major] {
+		p.taken = append(p.taken, nil)
+	}
+	for m := at[p.major]; m < to[p.major]; m++ {
+		for len(p.taken[m])*64 < to[p.minor] {
+			p.taken[m] = append(p.taken[m], 0)
+		}
+		for k := at[p.minor]; k < to[p.minor]; k++ {
+			p.taken[m][k/64] |= 1 << (k % 64)
+		}
+	}
+}
+
+// anyBit reports whether one of the bits from..to is set.
+func anyBit(bits []uint64, from, to int) bool {
+	for w := from / 64; w < len(bits) && w*64 < to; w++ {
+		mask := ^uint64(0)
+		if w == from/64 {
+			mask <<= from % 64
+		}
+		if end := to - w*64; end < 64 {
+			mask &= 1<<end - 1
+		}
+		if bits[w]&mask != 0 {
+			return true
+		}
+	}
+	return false
 }
 
 // put gives an item its area; the implicit grid grows with it.
@@ -158,7 +187,7 @@ func (p *placement) put(w *wanted, at [2]int) {
 		to[axis] = at[axis] + w.n[axis]
 		tracks.grow(0, to[axis])
 	}
-	p.taken = append(p.taken, gridArea{at, to})
+	p.take(at, to)
 	w.it.row, w.it.rowEnd, w.it.col, w.it.colEnd = at[rowAxis], to[rowAxis], at[colAxis], to[colAxis]
 	w.done = true
 }
@@ -203,12 +232,17 @@ func (p *placement) width() int {
 func (p *placement) placeOthers() {
 	width := p.width()
 	var cursor [2]int
+	begun := map[[3]int][2]int{} // where the search in a dense grid begins: by spans and a line that is given
 	for _, w := range p.list {
 		if w.done {
 			continue
 		}
-		if p.dense {
-			cursor = [2]int{}
+		key := [3]int{w.n[0], w.n[1], -1}
+		if w.fixed[p.minor] {
+			key[2] = w.at[p.minor]
+		}
+		if p.dense { // cells are only ever taken
+			cursor = begun[key]
 		}
 		if w.fixed[p.minor] {
 			if line := w.at[p.minor]; !p.dense && line < cursor[p.minor] {
@@ -218,6 +252,7 @@ func (p *placement) placeOthers() {
 			for !p.free(cursor, w.n) {
 				cursor[p.major]++
 			}
+			begun[key] = cursor
 			p.put(w, cursor)
 			continue
 		}
@@ -227,6 +262,7 @@ func (p *placement) placeOthers() {
 				cursor[p.minor] = 0
 			}
 		}
+		begun[key] = cursor
 		p.put(w, cursor)
 	}
 }
