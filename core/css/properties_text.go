@@ -147,6 +147,7 @@ func defineText() {
 		dst.Inherited.Visible, dst.Inherited.Gone = src.Inherited.Visible, src.Inherited.Gone
 	})
 	defineTables()
+	defineColumns()
 	checked("direction", words("ltr rtl"))
 	checked("writing-mode", words("horizontal-tb vertical-rl vertical-lr sideways-rl sideways-lr"))
 	define("tab-size", true, func(v []Token) (setter, bool) {

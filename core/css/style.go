@@ -37,6 +37,8 @@ type Inherited struct {
 	Visible       bool
 	TabSize       Len // a number of spaces, or a length
 	TabLength     bool
+	Orphans       int
+	Widows        int
 	Gone          bool       // visibility: collapse
 	Joined        bool       // border-collapse: collapse
 	Spacing       [2]float64 // border-spacing between columns and between rows, px
@@ -184,9 +186,16 @@ type Style struct {
 	FlexShrink    float64
 	FlexBasis     Len
 	Order         int
-	FixedTable    bool // table-layout: fixed
-	Float         int8 // 1 left, 2 right
-	Clear         int8 // 1 left, 2 right, 3 both
+	FixedTable    bool   // table-layout: fixed
+	ColumnCount   int    // 0 auto
+	ColumnWidth   Len    // LenPx, else auto
+	ColumnFill    bool   // column-fill: auto
+	ColumnSpan    bool   // column-span: all
+	BreakBefore   string // "", avoid, column
+	BreakAfter    string
+	BreakInside   string // "", avoid
+	Float         int8   // 1 left, 2 right
+	Clear         int8   // 1 left, 2 right, 3 both
 
 	GridCols, GridRows       TrackList
 	GridAreas                map[string]Area
@@ -262,7 +271,7 @@ var initialInherited = &Inherited{
 	LineHeight: LineHeight{Normal: true}, TextAlign: "start",
 	TextAlignLast: "auto", TextTransform: "none", TextIndent: Zero, Collapse: "collapse", WrapStyle: "auto",
 	OverflowWrap: "normal",
-	WordBreak:    "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Visible: true,
+	WordBreak:    "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Orphans: 2, Widows: 2, Visible: true,
 	TabSize: Len{Kind: LenNumber, Px: 8},
 }
 
@@ -276,7 +285,7 @@ var initialStyle = Style{
 	FlexDirection: "row", FlexWrap: "nowrap", FlexShrink: 1, AutoCols: []Track{{}}, AutoRows: []Track{{}},
 	AutoFlow: "row",
 	ColStart: Line{Auto: true}, ColEnd: Line{Auto: true}, RowStart: Line{Auto: true}, RowEnd: Line{Auto: true},
-	RowGap: Len{Kind: LenNormal}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal",
+	RowGap: Len{Kind: LenNormal}, ColumnWidth: Len{Kind: LenAuto}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal",
 	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50},
 		{Kind: LenPx, Pct: 50}}, Opacity: 1,
 	ScrollPadding: [4]Len{Zero, Zero, Zero, Zero}, ScrollMargin: [4]Len{Zero, Zero, Zero, Zero},

@@ -35,8 +35,8 @@ func init() {
 	text-underline-offset text-underline-position
 	text-size-adjust touch-action transform-box transform-style transition-behavior transition-delay
 	transition-duration transition-property
-	transition-timing-function unicode-bidi user-select vector-effect view-transition-name break-after
-	break-before break-inside orphans widows page
+	transition-timing-function unicode-bidi user-select vector-effect view-transition-name
+	page
 	empty-cells perspective-origin object-view-box interpolate-size speak-as timeline-scope alignment-baseline
 	anchor-scope animation-trigger app-region
 	baseline-shift border-shape buffered-rendering caret-animation caret-shape
@@ -139,11 +139,11 @@ const inheritedPaint = `accent-color caret-animation caret-color
 	dominant-baseline dynamic-range-limit empty-cells fill fill-opacity fill-rule font-palette font-smooth
 	font-synthesis-small-caps font-synthesis-style font-synthesis-weight forced-color-adjust
 	hyphenate-limit-chars image-rendering interactivity interpolate-size marker-end marker-mid marker-start
-	orphans paint-order pointer-events print-color-adjust scrollbar-color shape-rendering speak
+	paint-order pointer-events print-color-adjust scrollbar-color shape-rendering speak
 	stroke stroke-dasharray stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity
 	stroke-width text-anchor text-box-edge text-decoration-skip-ink text-emphasis-color
 	text-emphasis-position text-rendering text-shadow text-size-adjust text-underline-offset
-	text-underline-position widows -webkit-font-smoothing -webkit-tap-highlight-color
+	text-underline-position -webkit-font-smoothing -webkit-tap-highlight-color
 	-webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify direction writing-mode
 	text-orientation list-style-image font-size-adjust font-variant-alternates font-variant-caps
 	font-variant-east-asian font-variant-emoji font-variant-position text-autospace text-combine-upright
@@ -182,12 +182,8 @@ func longhandOf(name string) *property {
 // reportedTable is written as "name | harmless values | a value that is reported".
 var reportedTable = readReports(`
 shape-outside | none | circle(50%)
-column-count | auto | 2
-column-width | auto | 12em
 column-height | auto | 10em
 column-wrap | auto nowrap | wrap
-column-fill | balance | auto
-column-span | none | all
 writing-mode | horizontal-tb | vertical-rl
 -webkit-writing-mode | horizontal-tb | vertical-rl
 direction | ltr | rtl

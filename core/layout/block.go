@@ -72,6 +72,9 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 // stack puts the next child below what is there. marker tells that one waits for a line, and whether it still does.
 func (e *Engine) stack(f *flowState, k *Box, marker bool) bool {
 	b, inner := f.b, f.inner
+	if b.across > 0 && k.style.ColumnSpan {
+		inner.cbW = b.across
+	}
 	if f.leading && e.quirky(b) {
 		defer func() {
 			if f.leading {
@@ -148,6 +151,9 @@ func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
 	}
 	if s := e.floats.floatSpace; s != nil && b.bfc {
 		b.contentH = max(b.contentH, s.bottom)
+	}
+	if b.breakInto != nil {
+		b.breakInto()
 	}
 	natural := b.contentH + b.blockEdges()
 	b.endMargin = 0

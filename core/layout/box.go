@@ -329,7 +329,7 @@ func (b *Box) setKind() {
 	}
 	st := b.style
 	b.off = positioned(st)
-	if st.Float != 0 {
+	if st.Float != 0 || st.ColumnCount > 0 || st.ColumnWidth.Kind == css.LenPx || st.ColumnSpan {
 		b.bfc = true
 	}
 	scrolls := func(v string) bool { return v != "visible" && v != "clip" }

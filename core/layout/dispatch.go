@@ -82,6 +82,13 @@ func (e *Engine) layout(b *Box, sp space) {
 	}
 	around := e.openFloats(b)
 	defer func() { e.floats = around }()
+	b.columns = nil
+	if n, width, gap, ok := e.columnsOf(b, cw); ok {
+		b.across, inner.cbW = cw, width
+		defer func() { b.across = 0 }()
+		b.breakInto = func() { e.settleColumns(b, n, cw, gap, max(0, h-b.blockEdges()), def) }
+		defer func() { b.breakInto = nil }()
+	}
 	switch {
 	case b.kind == flexBox:
 		e.layoutFlex(b, inner, sp, h, def)
@@ -128,7 +135,7 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 			want = b.naturalH
 		}
 	}
-	if want != b.H && (b.kind != blockBox || b.style.AlignContent != "" || b.el != nil && b.el.Tag == "button" ||
+	if want != b.H && (b.kind != blockBox || b.columns != nil || b.style.AlignContent != "" || b.el != nil && b.el.Tag == "button" ||
 		b.style.LineClamp > 0) {
 		return false
 	}
@@ -173,6 +180,9 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 		} else {
 			lo, hi = e.intrinsicFlow(kids)
 		}
+	}
+	if b.multicol() && !b.widthContained() {
+		lo, hi = b.columnLimits(lo, hi)
 	}
 	b.minmax, b.sized = [2]Px{lo, hi}, true
 	return lo + b.inlineEdges(), hi + b.inlineEdges()

@@ -27,6 +27,7 @@ type Drawn struct {
 	// Holder is the containing block of a box that is out of the flow: what clips that, clips the box. Nil is the page.
 	Holder    *Drawn
 	OutOfFlow bool
+	Rules     []Rect      // of columns: the middle of the gaps between them, without width
 	Joined    bool        // a table or a cell with collapsed borders: Edges of the table are drawn, not its own
 	Edges     []DrawnEdge // of a table
 	Cells     []Rect      // of a row, a row group, a column
@@ -102,11 +103,12 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 	if b.kind == inlineBox || b.kind == breakBox || b.kind == wordBreakBox {
 		out.Inline = true
 		for _, fr := range b.fragments {
-			out.Rects = append(out.Rects, Rect{fr.X + f.x, fr.Y + f.y, fr.W, fr.H})
+			dx, dy := f.line(fr.Y)
+			out.Rects = append(out.Rects, Rect{fr.X + f.x + dx, fr.Y + f.y + dy, fr.W, fr.H})
 		}
 	} else {
-		rect := Rect{f.x, f.y, b.W, b.H}
-		out.Rects = []Rect{rect}
+		out.Rects = f.partsOf(Rect{f.x, f.y, b.W, b.H})
+		rect := out.Rects[0]
 		if b.style.MakesContaining {
 			if m := transformOf(b.style, rect); m != identity {
 				out.Transform = m.public()
@@ -122,6 +124,11 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 	if b.style.SnapType != "" {
 		dx, dy := d.w.e.snapped(b)
 		f.move(-dx, -dy)
+	}
+	f.open(b)
+	if f.columns != nil && b.columns != nil {
+		_, _, gap, _ := d.w.e.columnsOf(b, b.W-b.inlineEdges())
+		out.Rules = f.columns.rules(gap)
 	}
 	for _, k := range b.kids {
 		d.box(k, f, out, room)
@@ -148,8 +155,9 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 		if run.to <= run.from {
 			continue
 		}
-		t := DrawnText{Rect: Rect{run.rect.X + f.x, run.rect.Y + f.y, run.rect.W, run.rect.H}, Line: run.line,
-			Base: run.rect.Y + f.y + m.asc, Text: string(p.text[run.from:run.to])}
+		dx, dy := f.line(run.rect.Y)
+		t := DrawnText{Rect: Rect{run.rect.X + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H}, Line: run.line,
+			Base: run.rect.Y + f.y + dy + m.asc, Text: string(p.text[run.from:run.to])}
 		t.Glyphs = d.glyphs(p, int(run.from), int(run.to), float64(run.gap))
 		if run.hyphen {
 			end := 0.0

@@ -26,6 +26,8 @@ type frame struct {
 	scrolls bool // what clip cuts off can be scrolled to
 	fixed   bool
 	above   bool
+	columns *columnFrame
+	flow    Px // in the tall column of columns
 }
 
 // boxed counts the elements with a box.
@@ -88,6 +90,7 @@ func (w *walker) box(b *Box, in, abs frame) {
 	if b.unboxed {
 		rect = w.parts(b, rect)
 	}
+	rect = f.inColumns(rect)
 	if b.style.MakesContaining {
 		f.m = f.m.mul(transformOf(b.style, rect))
 	}
@@ -111,9 +114,54 @@ func (w *walker) box(b *Box, in, abs frame) {
 		dx, dy := w.e.snapped(b)
 		f.move(-dx, -dy)
 	}
+	f.open(b)
 	for _, k := range b.kids {
 		w.box(k, f, abs)
 	}
+}
+
+// inColumns gives where a box of a flow in columns lies, all its parts together. What is in one column moves with it.
+func (f *frame) inColumns(rect Rect) Rect {
+	if f.columns == nil {
+		return rect
+	}
+	out := Rect{}
+	for i, p := range f.partsOf(rect) {
+		if i == 0 {
+			out = p
+			continue
+		}
+		x, y := min(out.X, p.X), min(out.Y, p.Y)
+		out = Rect{x, y, max(out.Right(), p.Right()) - x, max(out.Bottom(), p.Bottom()) - y}
+	}
+	return out
+}
+
+// partsOf gives the rectangles of such a box.
+func (f *frame) partsOf(rect Rect) []Rect {
+	if f.columns == nil {
+		return []Rect{rect}
+	}
+	parts, dx, dy := f.columns.parts(rect, f.flow)
+	if len(parts) == 1 {
+		f.x, f.y, f.columns = f.x+dx, f.y+dy, nil
+	}
+	return parts
+}
+
+// open begins the columns of a container.
+func (f *frame) open(b *Box) {
+	if b.columns != nil {
+		f.columns, f.flow = &columnFrame{b.columns, f.x + b.contentX(), f.y + b.contentY()}, -b.contentY()
+	}
+}
+
+// line gives the shift of what stands on a line whose place in its block is y.
+func (f *frame) line(y Px) (dx, dy Px) {
+	if f.columns == nil {
+		return 0, 0
+	}
+	return f.columns.shift(f.flow + y)
 }
 
 // frameOf gives the frame of a box in that of its origin.
@@ -127,7 +175,7 @@ func (w *walker) frameOf(b *Box, in frame) frame {
 			f.move(w.offset(b))
 		}
 	default:
-		f.x, f.y = in.x+b.X, in.y+b.Y
+		f.x, f.y, f.flow = in.x+b.X, in.y+b.Y, in.flow+b.Y
 		if b.style.Position == css.Relative {
 			f.move(w.offset(b))
 		}
@@ -342,7 +390,8 @@ func (w *walker) room(runs []Rect, n int) []Rect {
 func (w *walker) text(b *Box, f frame) {
 	el := owner(b)
 	for _, run := range b.runs {
-		r := f.m.rect(Rect{run.rect.X + f.x, run.rect.Y + f.y, run.rect.W, run.rect.H})
+		dx, dy := f.line(run.rect.Y)
+		r := f.m.rect(Rect{run.rect.X + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H})
 		w.reach(el, r, f)
 		if el == nil || w.r.ByIndex[el.Index] < 0 {
 			continue
@@ -368,7 +417,8 @@ func (w *walker) inline(b *Box, f, abs frame) {
 	if b.el != nil && len(b.fragments) > 0 && b.kind == inlineBox {
 		var r Rect
 		for i, fr := range b.fragments {
-			fr.X, fr.Y = fr.X+f.x, fr.Y+f.y
+			dx, dy := f.line(fr.Y)
+			fr.X, fr.Y = fr.X+f.x+dx, fr.Y+f.y+dy
 			if i == 0 {
 				r = fr
 			} else {

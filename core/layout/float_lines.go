@@ -38,6 +38,7 @@ func (e *Engine) floatLines(b *Box, p *para, inner space, indent Px) Px {
 		f.at.last = ln.end.item >= len(p.items)
 		f.y += f.at.place(ln, f.n, f.y, indent, strut)
 		f.n++
+		f.p.bottoms = append(f.p.bottoms, f.y)
 		if ln.forced {
 			if it := &p.items[ln.end.item-1]; it.box.kind == breakBox {
 				f.y = e.floats.below(it.box.style.Clear, e.floats.y+f.y) - e.floats.y

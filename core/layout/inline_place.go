@@ -407,6 +407,7 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 		return
 	}
 	e.need, e.cut = noNeed, false
+	p.bottoms = p.bottoms[:0]
 	if beside {
 		e.clearFragments(b)
 		b.contentH = e.floatLines(b, p, inner, indent)
@@ -425,6 +426,7 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 			in = indent
 		}
 		y += at.place(ln, n, y, in, strut)
+		p.bottoms = append(p.bottoms, y)
 	}
 	e.scratch.pieces, e.scratch.onLine = at.pieces, at.boxes
 	e.restOut(b, p, y)

@@ -32,8 +32,13 @@ func face(t testing.TB) *font.Set {
 
 func engine(t testing.TB, html string) (*css.Document, *layout.Engine) {
 	t.Helper()
-	d, err := css.Load(css.Source{File: "t.html",
-		HTML: "<!doctype html><style>body{margin:0;font:16px/1.5 F}</style>" + html})
+	return engineOf(t, "<!doctype html><style>body{margin:0;font:16px/1.5 F}</style>"+html)
+}
+
+// engineOf does so for a whole document.
+func engineOf(t testing.TB, html string) (*css.Document, *layout.Engine) {
+	t.Helper()
+	d, err := css.Load(css.Source{File: "t.html", HTML: html})
 	require.NoError(t, err)
 	fonts := face(t).Clone()
 	picture := func(src string) (float64, float64, bool) { return 300, 200, src == "p.png" }
@@ -44,7 +49,17 @@ func engine(t testing.TB, html string) (*css.Document, *layout.Engine) {
 func boxes(t testing.TB, html string, width int) string {
 	t.Helper()
 	d, e := engine(t, html)
-	r := e.Layout(width)
+	return namedBoxes(d, e.Layout(width))
+}
+
+// boxesOf does so for a whole document.
+func boxesOf(t testing.TB, html string, width int) string {
+	t.Helper()
+	d, e := engineOf(t, html)
+	return namedBoxes(d, e.Layout(width))
+}
+
+func namedBoxes(d *css.Document, r *layout.Result) string {
 	var out []string
 	for _, el := range d.Elements {
 		if p := r.Of(el); p != nil && el.ID != "" {

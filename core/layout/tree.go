@@ -140,6 +140,9 @@ type geometry struct {
 	grid             *gridState  // of a subgrid: its items at the last layout
 	table            *tableState // of a table, as laid out last
 	joined           *[4]Px      // borders of a table or cell whose borders are collapsed
+	across           Px          // the whole width of a container of columns, while it is laid out
+	breakInto        func()      // breaks its content into columns
+	columns          *columnMap  // of a container of columns
 	beside           bool        // laid out where floats are
 	floatX           Px          // where floats let a box begin, from the content box; noFloatX when they do not say
 	cellShift        Px          // how far the content of a cell is moved down
@@ -282,11 +285,12 @@ type para struct {
 	stale  bool // the font size or spacing has changed since
 	fit    fit
 
-	lines []line
-	spare []line // memory for them
-	minW  Px
-	maxW  Px
-	sized bool
+	bottoms []Px // lower edges of the lines, from the upper edge of the content
+	lines   []line
+	spare   []line // memory for them
+	minW    Px
+	maxW    Px
+	sized   bool
 }
 
 type item struct {

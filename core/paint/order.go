@@ -205,7 +205,10 @@ func (p *painter) ground(b *box, s *sink) {
 		return
 	}
 	if len(b.Rects) > 0 && (b.Element != nil || b.Pseudo != "") {
-		p.groundOf(b, b.Rects[0], [2]bool{true, true}, s)
+		for _, r := range b.Rects { // in columns a box may have several parts
+			p.groundOf(b, r, [2]bool{true, true}, s)
+		}
+		s.add(b.clip, p.columnRules(b)...)
 		p.note(b)
 	}
 }

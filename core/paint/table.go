@@ -38,21 +38,26 @@ func (p *painter) joinedEdge(from *box, e *layout.DrawnEdge) []display.Item {
 	if c, ok := from.read.Color("border-" + sides[e.Side] + "-color"); ok {
 		color = c
 	}
-	r := p.snap(e.Rect)
-	if color.A == 0 || r.Empty() {
-		return nil
-	}
 	style := e.Style
 	switch style { // as if they were drawn into the page, or out of it (measured)
 	case "inset":
 		style = "ridge"
 	case "outset":
 		style = "groove"
-	case "solid":
+	}
+	return p.ruled(p.snap(e.Rect), style, color)
+}
+
+// ruled paints a straight line as borders are painted.
+func (p *painter) ruled(r geom.Rect, style string, color css.Color) []display.Item {
+	if color.A == 0 || r.Empty() {
+		return nil
+	}
+	if style == "solid" {
 		return []display.Item{&display.Fill{Rect: &r, Brush: display.Solid(color)}}
 	}
 	side, width := css.Top, r.H()
-	if e.Rect.H > e.Rect.W {
+	if r.H() > r.W() {
 		side, width = css.Left, r.W()
 	}
 	var edges [4]edge
@@ -60,6 +65,35 @@ func (p *painter) joinedEdge(from *box, e *layout.DrawnEdge) []display.Item {
 	outer := geom.Round{Rect: r}
 	inner := outer.Inset(edges[0].width, edges[1].width, edges[2].width, edges[3].width)
 	return p.side(side, outer, inner, edges)
+}
+
+// columnRules paints the lines between columns (css-multicol-1, section 4).
+func (p *painter) columnRules(b *box) (out []display.Item) {
+	style := b.read.Word("column-rule-style")
+	if len(b.Rules) == 0 || style == "" || style == "none" || style == "hidden" {
+		return nil
+	}
+	w := 3 * p.zoom
+	switch v := b.read.Value("column-rule-width"); css.Word(v) {
+	case "thin":
+		w = p.zoom
+	case "thick":
+		w = 5 * p.zoom
+	case "medium", "":
+		if n, ok := b.read.Px(v); ok {
+			w = n
+		}
+	}
+	w = wholeLine(w)
+	color := b.read.In.Current
+	if c, ok := b.read.Color("column-rule-color"); ok {
+		color = c
+	}
+	for _, r := range b.Rules {
+		x := p.pixel(px(r.X) - w/2)
+		out = append(out, p.ruled(geom.R(x, p.pixel(px(r.Y)), w, px(r.H)), style, color)...)
+	}
+	return out
 }
 
 // hollow reports a cell without content that is not to be seen (CSS 2, section 17.6.1.1).

@@ -1,0 +1,384 @@
+package layout
+
+import (
+	"sort"
+
+	"ziegel/core/css"
+)
+
+// columnMap says where the parts of a flow stand that was laid out as one tall column: those from y on are moved by dx
+// and dy. Places count from the content box of the container (css-multicol-1).
+type columnMap struct {
+	parts []columnPart
+}
+
+type columnPart struct {
+	from, to   Px // in the tall column
+	dx, dy     Px
+	top, limit Px // of the row of columns that it stands in
+}
+
+// at gives the part that a place of the flow is in; what ends exactly there belongs to the part before when end is
+// true.
+func (m *columnMap) at(y Px, end bool) int {
+	i := sort.Search(len(m.parts), func(i int) bool { return m.parts[i].from > y }) - 1
+	if i > 0 && end && m.parts[i].from == y {
+		i--
+	}
+	return max(0, i)
+}
+
+// columnAtom is a part of a flow that is not broken: a line, or a box that keeps to itself.
+type columnAtom struct {
+	start, end   Px   // with the borders and paddings that begin and end with it
+	above, below Px   // margins that begin and end with it
+	joined       int8 // how bad a break before it is: 1 leaves too few lines, 2 breaks what is not to be broken
+	forced       bool
+	soft         bool // it may be broken anywhere: a box that is high and has nothing in it
+	span         bool // over all columns
+}
+
+// columnSpan is what of a flow stands in one column.
+type columnSpan struct{ from, to Px }
+
+// columnsOf tells how many columns a container has, how wide each is and the room between; ok is false when it is none.
+func (e *Engine) columnsOf(b *Box, cw Px) (n int, width, gap Px, ok bool) {
+	s := b.style
+	if !b.multicol() {
+		return 0, 0, 0, false
+	}
+	gap = css.FromFloat(s.FontSize)
+	if s.ColGap.Kind == css.LenPx {
+		gap = max(0, s.ColGap.Resolve(cw))
+	}
+	n = s.ColumnCount
+	if s.ColumnWidth.Kind == css.LenPx {
+		fit := int(max(1, (cw+gap)/max(1, max(64, s.ColumnWidth.Resolve(0))+gap)))
+		if n == 0 || fit < n {
+			n = fit
+		}
+	}
+	n = max(1, n)
+	return n, max(0, (cw+gap)/Px(n)-gap), gap, true
+}
+
+// columnLimits gives what a container of columns asks for, from what its content does.
+func (b *Box) columnLimits(lo, hi Px) (Px, Px) {
+	s := b.style
+	gap := css.FromFloat(s.FontSize)
+	if s.ColGap.Kind == css.LenPx {
+		gap = max(0, s.ColGap.Resolve(0))
+	}
+	if s.ColumnWidth.Kind == css.LenPx {
+		w := max(64, s.ColumnWidth.Resolve(0))
+		lo, hi = min(lo, w), max(hi, w)
+	}
+	if n := Px(s.ColumnCount); n > 1 {
+		if s.ColumnWidth.Kind != css.LenPx {
+			lo = lo*n + gap*(n-1)
+		}
+		hi = hi*n + gap*(n-1)
+	}
+	return lo, hi
+}
+
+// multicol reports a container of columns: only block containers are.
+func (b *Box) multicol() bool {
+	return b.kind == blockBox && (b.style.ColumnCount > 0 || b.style.ColumnWidth.Kind == css.LenPx) && b.el != nil &&
+		b.el.Tag != "fieldset" && b.el.Tag != "button"
+}
+
+// settleColumns breaks what was laid out as one column into several, and sets the height of the content.
+func (e *Engine) settleColumns(b *Box, n int, across, gap, high Px, given bool) {
+	c := &columnBreaker{e: e}
+	c.children(b, 0, 0, false)
+	m := &columnMap{}
+	y := Px(0)
+	for i := 0; i < len(c.atoms); {
+		a := &c.atoms[i]
+		if a.span {
+			y += a.above
+			m.parts = append(m.parts, columnPart{from: a.start, to: a.end, dy: y - a.start, top: y, limit: a.end - a.start})
+			y += a.end - a.start + a.below
+			i++
+			continue
+		}
+		j := i
+		for j < len(c.atoms) && !c.atoms[j].span {
+			j++
+		}
+		row := columnRow{list: c.atoms[i:j], start: a.start - a.above, end: c.atoms[j-1].end + c.atoms[j-1].below, n: n,
+			most: max(0, high-y), limited: given}
+		if i == 0 {
+			row.start = 0
+		}
+		if j == len(c.atoms) {
+			row.end = max(row.end, b.contentH)
+		}
+		spans, h := row.fit(given && b.style.ColumnFill && j == len(c.atoms))
+		if n == 1 && len(spans) == 1 {
+			h = row.end - row.start
+		}
+		for k, span := range spans {
+			m.parts = append(m.parts, columnPart{from: span.from, to: span.to, dx: roundDiv(Px(k)*(across+gap), Px(n)), dy: y - span.from,
+				top: y, limit: h})
+		}
+		y += h
+		i = j
+	}
+	b.columns = nil
+	if len(m.parts) > 0 {
+		b.columns, b.contentH = m, y
+	}
+}
+
+// roundDiv gives a quotient to the nearest 1/64 px.
+func roundDiv(a, b Px) Px { return (a + b/2) / b }
+
+// columnRow is a row of columns: what stands between the boxes that span all.
+type columnRow struct {
+	list       []columnAtom
+	start, end Px // with margins
+	n          int
+	most       Px // the height that is given
+	limited    bool
+}
+
+// fit breaks the row into columns, filled one after the other or balanced, and gives their height.
+func (r *columnRow) fit(fill bool) ([]columnSpan, Px) {
+	if fill {
+		spans, _ := r.fill(r.most)
+		return spans, r.most
+	}
+	h := (r.end - r.start + Px(r.n) - 1) / Px(r.n)
+	for i := range r.list {
+		if a := &r.list[i]; i+1 == len(r.list) || r.list[i+1].joined < 2 { // what cannot be broken
+			j := i
+			for j > 0 && r.list[j].joined == 2 {
+				j--
+			}
+			from := r.list[j].start
+			if j == 0 {
+				from = r.start
+			}
+			if !a.soft || j < i {
+				h = max(h, a.end-from)
+			}
+		}
+	}
+	for range 2000 {
+		if r.limited {
+			h = min(h, r.most)
+		}
+		spans, shortage := r.fill(h)
+		if len(spans) <= r.n || shortage == 0 || r.limited && h >= r.most {
+			for i := range spans[:len(spans)-1] { // a forced break keeps the margin before it
+				if !r.limited {
+					h = max(h, spans[i].to-spans[i].from)
+				}
+			}
+			return spans, h
+		}
+		h += shortage
+	}
+	spans, _ := r.fill(h)
+	return spans, h
+}
+
+// fill breaks the row into columns h px high. shortage is how much higher a column must be at least to hold more.
+func (r *columnRow) fill(h Px) (spans []columnSpan, shortage Px) {
+	from, first := r.start, 0
+	next := func(to, begin Px, i int) {
+		spans = append(spans, columnSpan{from, to})
+		from, first = begin, i
+	}
+	for i := 0; i < len(r.list); i++ {
+		a := &r.list[i]
+		if a.forced && i > first {
+			next(r.list[i-1].end+r.list[i-1].below, a.start-a.above, i)
+			i--
+			continue
+		}
+		if a.end-from <= h {
+			continue
+		}
+		if short := a.end - from - h; shortage == 0 || short < shortage {
+			shortage = short
+		}
+		if a.soft && a.start-from < h {
+			cut := from + max(h, 64)
+			next(cut, cut, i)
+			i--
+			continue
+		}
+		at, best := -1, int8(3)
+		for k := i; k > first; k-- {
+			if r.list[k].joined < best && (k == i || r.list[k].joined < 2) {
+				at, best = k, r.list[k].joined
+			}
+		}
+		if at < 0 || best == 2 && i > first && at == i && r.list[i].joined == 2 && first == i-1 && a.end-from <= h {
+			continue // it cannot be broken: it goes beyond the column
+		}
+		if best == 2 {
+			continue
+		}
+		next(r.list[at-1].end, r.list[at].start, at)
+		i = at - 1
+	}
+	return append(spans, columnSpan{from, r.list[len(r.list)-1].end}), shortage
+}
+
+// columnBreaker lists the atoms of a flow.
+type columnBreaker struct {
+	e      *Engine
+	atoms  []columnAtom
+	lead   Px // where the next atom begins, with the borders of the boxes around it
+	margin Px // above that
+	has    bool
+	force  bool
+	glue   bool // the next atom is not broken from the last one
+}
+
+func (c *columnBreaker) add(top, bottom Px, joined int8) *columnAtom {
+	a := columnAtom{start: top, end: bottom, joined: joined, forced: c.force, above: c.margin}
+	if c.glue {
+		a.joined = 2
+	}
+	if len(c.atoms) == 0 {
+		a.joined = 0
+	}
+	if c.has {
+		a.start = min(a.start, c.lead)
+	}
+	c.has, c.force, c.glue, c.margin = false, false, false, 0
+	c.atoms = append(c.atoms, a)
+	return &c.atoms[len(c.atoms)-1]
+}
+
+// begin notes that a box begins at y: its border goes with what comes first in it.
+func (c *columnBreaker) begin(k *Box, y Px) {
+	if !c.has {
+		c.lead, c.has, c.margin = y, true, k.marginsAbove.sum()
+	}
+}
+
+// children lists what is in a block whose content begins at y.
+func (c *columnBreaker) children(b *Box, depth int, y Px, avoid bool) {
+	level := int8(0)
+	if avoid {
+		level = 2
+	}
+	if b.para != nil && allInline(b.kids) {
+		top, n := y, len(b.para.bottoms)
+		for i, bottom := range b.para.bottoms {
+			joined := level
+			// the lines before a break count more than those after it (measured)
+			if o := b.style.Orphans; i > 0 && (i < o || n-i < b.style.Widows && i != o) {
+				joined = 2
+			}
+			c.add(top, y+bottom, joined)
+			top = y + bottom
+		}
+		return
+	}
+	for _, k := range b.kids {
+		if !k.off && !k.legend {
+			c.box(k, depth, y+k.Y-b.contentY(), level)
+		}
+	}
+}
+
+// whole reports a box that is never broken.
+func (k *Box) whole() bool {
+	return k.kind != blockBox || k.sideways() != 0 || k.columns != nil ||
+		k.style.OverflowY != "visible" && k.style.OverflowY != "clip" || k.sizeContained()
+}
+
+// box lists one box whose upper edge is at y.
+func (c *columnBreaker) box(k *Box, depth int, y Px, level int8) {
+	s := k.style
+	if s.ColumnSpan && depth == 0 {
+		c.has = false
+		a := c.add(y, y+k.H, 0)
+		a.span, a.above, a.below = true, k.marginsAbove.sum(), k.marginsBelow.sum()
+		return
+	}
+	c.force = c.force || s.BreakBefore == "column" && len(c.atoms) > 0
+	c.glue = c.glue || s.BreakBefore == "avoid"
+	before := len(c.atoms)
+	c.begin(k, y)
+	switch {
+	case k.whole():
+		c.add(y, y+k.H, level)
+	default:
+		glue := c.glue
+		inner := level
+		if s.BreakInside == "avoid" {
+			inner = 2
+		}
+		c.children(k, depth+1, y+k.contentY(), inner == 2)
+		end := y + k.H - k.padding[css.Bottom] - k.border[css.Bottom]
+		if len(c.atoms) == before {
+			if k.H > 0 || len(k.kids) == 0 {
+				c.add(y, y+k.H, level).soft = inner < 2
+			}
+		} else {
+			if last := c.atoms[len(c.atoms)-1].end; end > last { // higher than what is in it
+				c.add(last, end, max(level, inner)).soft = inner < 2
+			}
+			c.atoms[len(c.atoms)-1].end = max(c.atoms[len(c.atoms)-1].end, y+k.H)
+			if glue {
+				level = 2
+			}
+			if c.atoms[before].joined = level; before == 0 {
+				c.atoms[before].joined = 0
+			}
+		}
+	}
+	if len(c.atoms) > before {
+		c.atoms[len(c.atoms)-1].below = k.marginsBelow.sum()
+	}
+	c.force = c.force || s.BreakAfter == "column"
+	c.glue = c.glue || s.BreakAfter == "avoid"
+}
+
+// columnFrame is the flow of columns that a walk over the boxes is in.
+type columnFrame struct {
+	m    *columnMap
+	x, y Px // of the content box of the container
+}
+
+// parts gives where a box lies whose upper edge is at flow in the tall column: a rectangle in each column. dx and dy are
+// how far it moves when that is one.
+func (c *columnFrame) parts(r Rect, flow Px) (out []Rect, dx, dy Px) {
+	first, last := c.m.at(flow, false), max(c.m.at(flow, false), c.m.at(flow+r.H, true))
+	for i := first; i <= last; i++ {
+		p := &c.m.parts[i]
+		top, bottom := p.top, p.top+p.limit
+		if i == first {
+			top = flow + p.dy
+		}
+		if i == last {
+			bottom = flow + r.H + p.dy
+		}
+		out = append(out, Rect{r.X + p.dx, c.y + top, r.W, max(0, bottom-top)})
+	}
+	return out, c.m.parts[first].dx, c.m.parts[first].dy
+}
+
+// rules gives the middle of the gaps between columns with content, as rectangles without width.
+func (c *columnFrame) rules(gap Px) (out []Rect) {
+	for i := 1; i < len(c.m.parts); i++ {
+		if p := &c.m.parts[i]; p.dx > 0 {
+			out = append(out, Rect{c.x + p.dx - gap/2, c.y + p.top, 0, p.limit})
+		}
+	}
+	return out
+}
+
+// shift gives how far a line is moved whose upper edge is at flow.
+func (c *columnFrame) shift(flow Px) (dx, dy Px) {
+	p := &c.m.parts[c.m.at(flow, false)]
+	return p.dx, p.dy
+}
