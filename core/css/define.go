@@ -235,3 +235,28 @@ func equalTracks(a, b []TrackItem) bool {
 	}
 	return true
 }
+
+func lengthList(v []Token, least, most int) ([]*expr, bool) {
+	var out []*expr
+	start, depth := 0, 0
+	v = append(append([]Token(nil), v...), Token{Kind: css.WhitespaceToken, Text: " "})
+	for i, t := range v {
+		switch t.Kind {
+		case css.FunctionToken, css.LeftParenthesisToken:
+			depth++
+		case css.RightParenthesisToken:
+			depth--
+		case css.WhitespaceToken:
+			if depth > 0 || len(trim(v[start:i])) == 0 {
+				continue
+			}
+			e, ok := parseExpr(v[start:i], exprAny)
+			if !ok {
+				return nil, false
+			}
+			out = append(out, e)
+			start = i
+		}
+	}
+	return out, len(out) >= least && len(out) <= most
+}

@@ -287,31 +287,6 @@ func defineOther() {
 	}
 }
 
-func lengthList(v []Token, least, most int) ([]*expr, bool) {
-	var out []*expr
-	start, depth := 0, 0
-	v = append(append([]Token(nil), v...), Token{Kind: css.WhitespaceToken, Text: " "})
-	for i, t := range v {
-		switch t.Kind {
-		case css.FunctionToken, css.LeftParenthesisToken:
-			depth++
-		case css.RightParenthesisToken:
-			depth--
-		case css.WhitespaceToken:
-			if depth > 0 || len(trim(v[start:i])) == 0 {
-				continue
-			}
-			e, ok := parseExpr(v[start:i], exprAny)
-			if !ok {
-				return nil, false
-			}
-			out = append(out, e)
-			start = i
-		}
-	}
-	return out, len(out) >= least && len(out) <= most
-}
-
 func parseTransform(v []Token) (setter, bool) {
 	if ident(v) == "none" {
 		return func(s *Style, _ *computing) { s.Transform = nil }, true

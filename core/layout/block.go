@@ -21,20 +21,6 @@ func (e *Engine) layoutLegend(b *Box, cw Px, kids []*Box) {
 	}
 }
 
-func allInline(kids []*Box) bool {
-	for _, k := range kids {
-		if !k.inlineLevel() && !k.aside() {
-			return false
-		}
-	}
-	for _, k := range kids {
-		if !k.aside() {
-			return true
-		}
-	}
-	return false
-}
-
 // layoutFlow stacks block-level children and collapses their margins.
 func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 	f := &flowState{b: b, inner: inner, leading: true,
@@ -226,24 +212,4 @@ func (e *Engine) shiftContent(b *Box, by Px) {
 	}
 	b.first += by
 	b.last += by
-}
-
-// blockX gives the left edge of an in-flow block in its containing block, auto margins resolved.
-func (e *Engine) blockX(k *Box, cw Px, parent *Box) Px {
-	free := cw - k.W - k.margin[css.Left] - k.margin[css.Right]
-	switch {
-	case e.floats.floatSpace != nil && k.floatX != noFloatX && (k.kind != blockBox || k.bfc):
-		return k.floatX
-	case k.autoMargin[css.Left] && k.autoMargin[css.Right]:
-		return max(0, free/2)
-	case k.autoMargin[css.Left]:
-		return max(0, free)
-	}
-	if a := k.selfAligned(parent); a != "" && free > 0 && !k.autoMargin[css.Right] {
-		return k.margin[css.Left] + alignIn(a, free, false, false)
-	}
-	if parent.style.TextAlign == "-webkit-center" && free > 0 && !k.autoMargin[css.Right] {
-		return k.margin[css.Left] + free/2
-	}
-	return k.margin[css.Left]
 }

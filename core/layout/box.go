@@ -351,3 +351,49 @@ func (b *Box) setKind() {
 var replacedTags = map[string]bool{"img": true, "svg": true, "video": true, "iframe": true, "canvas": true,
 	"input": true, "textarea": true,
 	"select": true, "object": true, "embed": true, "audio": true, "progress": true, "meter": true}
+
+// sideways reports whether a box floats: 1 to the left, 2 to the right, 0 not.
+func (b *Box) sideways() int {
+	if b.style.Float == 0 || b.off || b.item || b.kind == textBox || b.kind == breakBox {
+		return 0
+	}
+	return int(b.style.Float)
+}
+
+// aside reports boxes that are no part of the flow: those that float, and those out of it.
+func (b *Box) aside() bool { return b.off || b.sideways() != 0 }
+
+// tablePart reports boxes that only make sense in a table: its rows, cells, columns and captions.
+func (b *Box) tablePart() bool {
+	switch b.display {
+	case css.TableRow, css.TableGroup, css.TableHeader, css.TableFooter, css.TableCell, css.TableCaption,
+		css.TableColumn, css.TableColumnGroup:
+		return b.kind != replacedBox && !b.off
+	}
+	return false
+}
+
+func (b *Box) isSection() bool { return b.kind == sectionBox }
+
+// space reports text that makes no box between the parts of a table.
+func (b *Box) space() bool {
+	return b.kind == textBox && blank(b.text) && b.style.Collapse == "collapse"
+}
+
+func allInline(kids []*Box) bool {
+	for _, k := range kids {
+		if !k.inlineLevel() && !k.aside() {
+			return false
+		}
+	}
+	for _, k := range kids {
+		if !k.aside() {
+			return true
+		}
+	}
+	return false
+}
+
+func blank(s string) bool {
+	return strings.Trim(s, " \t\n\r\f") == ""
+}

@@ -1,8 +1,6 @@
 package layout
 
 import (
-	"strings"
-
 	"ziegel/core/css"
 )
 
@@ -127,10 +125,6 @@ func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style,
 	}
 	e.pseudos[pseudoKey{el, name}] = b
 	return append(out, b)
-}
-
-func blank(s string) bool {
-	return strings.Trim(s, " \t\n\r\f") == ""
 }
 
 // arrange gives children the parent they need: items in flex and grid containers, anonymous blocks around inline runs
@@ -298,4 +292,100 @@ func (e *Engine) items(b *Box, kids []*Box) []*Box {
 	}
 	flush()
 	return out
+}
+
+// partsOf gives the boxes that a table, a row group, a row or a column group needs between itself and its children
+// (CSS Tables 3, section 2.2.2).
+func (e *Engine) partsOf(b *Box, kids []*Box) []*Box {
+	switch {
+	case b.kind == rowBox:
+		return e.wrapped(b, kids, func(k *Box) bool { return k.display == css.TableCell && k.tablePart() },
+			css.TableCell)
+	case b.isSection():
+		return e.wrapped(b, kids, func(k *Box) bool { return k.kind == rowBox }, css.TableRow)
+	case b.kind == columnBox:
+		var out []*Box
+		for _, k := range kids {
+			if k.kind == columnBox && k.display == css.TableColumn && b.display == css.TableColumnGroup {
+				out = append(out, k)
+			}
+		}
+		return out
+	}
+	rows := e.wrapped(b, kids, func(k *Box) bool { return k.tablePart() && k.display != css.TableCell }, css.TableRow)
+	return e.wrapped(b, rows, func(k *Box) bool { return k.tablePart() && k.kind != rowBox }, css.TableGroup)
+}
+
+// wrapped puts runs of children that are not proper into anonymous parts; white space around them goes.
+func (e *Engine) wrapped(b *Box, kids []*Box, proper func(*Box) bool, d css.Display) []*Box {
+	var out, run []*Box
+	flush := func() {
+		for len(run) > 0 && run[len(run)-1].space() {
+			run = run[:len(run)-1]
+		}
+		if len(run) > 0 {
+			out = append(out, e.anonymousPart(b, run, d))
+		}
+		run = nil
+	}
+	for _, k := range kids {
+		switch {
+		case k.outOfFlow() && len(run) == 0:
+			out = append(out, k)
+		case proper(k):
+			flush()
+			out = append(out, k)
+		case len(run) > 0 || !k.space():
+			run = append(run, k)
+		}
+	}
+	flush()
+	return out
+}
+
+// tablesAround puts parts of a table that stand in something else into anonymous tables.
+func (e *Engine) tablesAround(b *Box, kids []*Box) []*Box {
+	found := false
+	for _, k := range kids {
+		found = found || k.tablePart()
+	}
+	if !found {
+		return kids
+	}
+	var out, run []*Box
+	flush := func() {
+		last := len(run)
+		for last > 0 && !run[last-1].tablePart() {
+			last--
+		}
+		if last > 0 {
+			d := css.Table
+			if b.kind == inlineBox {
+				d = css.InlineTable
+			}
+			out = append(out, e.anonymousPart(b, run[:last:last], d))
+		}
+		out = append(out, run[last:]...)
+		run = nil
+	}
+	for _, k := range kids {
+		switch {
+		case k.tablePart(), len(run) > 0 && (k.space() || k.outOfFlow()):
+			run = append(run, k)
+		default:
+			flush()
+			out = append(out, k)
+		}
+	}
+	flush()
+	return out
+}
+
+// anonymousPart makes an anonymous box that takes part in a table.
+func (e *Engine) anonymousPart(parent *Box, kids []*Box, d css.Display) *Box {
+	a := e.anonymous(parent, kids)
+	a.style, a.display = e.styler.Anonymous(parent.style, d), d
+	a.setKind()
+	a.kids = e.arrange(a, kids)
+	return a
 }

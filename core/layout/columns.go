@@ -6,18 +6,6 @@ import (
 	"ziegel/core/css"
 )
 
-// columnMap says where the parts of a flow stand that was laid out as one tall column: those from y on are moved by dx
-// and dy. Places count from the content box of the container (css-multicol-1).
-type columnMap struct {
-	parts []columnPart
-}
-
-type columnPart struct {
-	from, to   Px // in the tall column
-	dx, dy     Px
-	top, limit Px // of the row of columns that it stands in
-}
-
 // at gives the part that a place of the flow is in; what ends exactly there belongs to the part before when end is
 // true.
 func (m *columnMap) at(y Px, end bool) int {

@@ -7,15 +7,6 @@ import (
 	"ziegel/core/css"
 )
 
-// DrawnEdge is a piece of a border between cells, where borders are collapsed: as long as a row is high or a column
-// wide, half of it on each side.
-type DrawnEdge struct {
-	Rect  Rect
-	Side  int // of the box that it is the border of
-	Style string
-	From  *Drawn
-}
-
 // table adds what only tables draw: the borders that their cells share, and where rows and columns have a background.
 func (d *drawer) table(b *Box, at frame, out *Drawn) {
 	t := b.table

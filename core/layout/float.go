@@ -2,28 +2,6 @@ package layout
 
 import "ziegel/core/css"
 
-// floatSpace holds the floats of one block formatting context (CSS 2, section 9.5), in coordinates of the content box
-// of the box that makes the context.
-type floatSpace struct {
-	list   []exclusion
-	top    Px    // of the last float: no later one begins above it
-	bottom Px    // lower edge of the lowest
-	clear  [2]Px // lower edges of the lowest on the left and on the right
-	any    bool
-}
-
-// exclusion is the margin box of a float.
-type exclusion struct {
-	x0, x1, y0, y1 Px
-	right          bool
-}
-
-// floatContext is the space that a block stands in, and where its content box begins in it.
-type floatContext struct {
-	*floatSpace
-	x, y Px
-}
-
 // in gives the context of something that begins dx, dy after the content box of the present one.
 func (c floatContext) in(dx, dy Px) floatContext {
 	return floatContext{c.floatSpace, c.x + dx, c.y + dy}
@@ -41,17 +19,6 @@ func (s *floatSpace) mark() mark { return mark{len(s.list), s.top, s.bottom, s.c
 func (s *floatSpace) reset(m mark) {
 	s.list, s.top, s.bottom, s.clear = s.list[:m.n], m.top, m.bottom, m.clear
 }
-
-// sideways reports whether a box floats: 1 to the left, 2 to the right, 0 not.
-func (b *Box) sideways() int {
-	if b.style.Float == 0 || b.off || b.item || b.kind == textBox || b.kind == breakBox {
-		return 0
-	}
-	return int(b.style.Float)
-}
-
-// aside reports boxes that are no part of the flow: those that float, and those out of it.
-func (b *Box) aside() bool { return b.off || b.sideways() != 0 }
 
 // room gives the part of x0..x1 that floats leave free over h px from y; y counts from the context.
 func (s *floatSpace) room(y, h, x0, x1 Px) (Px, Px) {

@@ -101,6 +101,3 @@ func (e *Engine) besideFloats(f *flowState, k *Box, sp space, y Px) Px {
 		y = c.next(c.y+y) - c.y
 	}
 }
-
-// noFloatX says that floats do not say where a box begins.
-const noFloatX = Px(-1 << 30)

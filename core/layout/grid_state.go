@@ -2,6 +2,7 @@ package layout
 
 import (
 	"cmp"
+
 	"ziegel/core/css"
 )
 

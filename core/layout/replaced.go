@@ -327,6 +327,10 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 	}
 	nw, nh, ratio := e.natural(b)
 	s := b.style
+	if alt := b.el.Attr("alt"); b.el.Tag == "img" && nw == 0 && nh == 0 && ratio == 0 && alt != "" && b.inlineLevel() {
+		w := e.px(16) + e.textWidth(s, alt) + b.inlineEdges()
+		return w, w
+	}
 	if s.AspectRatio > 0 && (!s.RatioAuto || ratio == 0) {
 		ratio = s.AspectRatio
 		// the ratio is that of the border box

@@ -7,29 +7,6 @@ import (
 	"ziegel/core/css"
 )
 
-// usedWidth gives the border-box width.
-func (e *Engine) usedWidth(b *Box, sp space) Px {
-	if b.kind == tableBox { // never narrower than what its columns hold
-		lo, _ := e.intrinsic(b)
-		if sp.hasW {
-			return max(sp.forceW, lo)
-		}
-		sp.shrink = true
-		if b.style.Width.IsAuto() && b.style.MinW.Kind != css.LenMinContent && e.hollowTable(b) {
-			t := e.table(b)
-			b.edges(sp.cbW)
-			// though it asks for the room between its columns (measured)
-			lo = max(b.inlineEdges(), e.captionWidth(t))
-			return max(lo, e.clampW(b, lo, sp.cbW, true))
-		}
-		return max(lo, e.askedWidth(b, sp))
-	}
-	if sp.hasW {
-		return sp.forceW
-	}
-	return e.askedWidth(b, sp)
-}
-
 // askedWidth gives the border-box width that a box asks for.
 func (e *Engine) askedWidth(b *Box, sp space) Px {
 	s := b.style

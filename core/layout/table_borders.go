@@ -2,23 +2,6 @@ package layout
 
 import "ziegel/core/css"
 
-// joinedEdge is one piece of the lines between cells where borders are collapsed: as long as a row is high or a column
-// wide.
-type joinedEdge struct {
-	width Px
-	style string
-	rank  int8 // of what it comes from: a cell wins over a row, and so on
-	from  *Box
-	side  int
-}
-
-// joinedEdges are the lines of a table with collapsed borders.
-type joinedEdges struct {
-	rows, cols int
-	across     []joinedEdge // (rows+1) * cols, above each row
-	down       []joinedEdge // rows * (cols+1), before each column
-}
-
 // where borders come from, the stronger the higher (CSS Tables 3, section 4.4).
 const (
 	ofTable = iota

@@ -6,19 +6,6 @@ import (
 	"ziegel/core/css"
 )
 
-// tableColumn is what one column asks for, border-box sizes.
-type tableColumn struct {
-	min, max   Px
-	known      bool // something has said its sizes
-	percent    float64
-	hasPercent bool
-	given      bool // its width is a length
-	mergeable  bool // no cell begins in it
-	gone       bool
-	size, x    Px
-	lost       Px // the width of a collapsed column
-}
-
 func (c *tableColumn) ofWidth(target Px) Px {
 	return max(c.min, css.FromFloat(c.percent/100*target.Float()))
 }

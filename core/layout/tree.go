@@ -517,3 +517,111 @@ func (e *Engine) zoom() float64 {
 
 // px gives a length in CSS px as the layout counts.
 func (e *Engine) px(v float64) Px { return css.FromFloat(v * e.zoom()) }
+
+// columnMap says where the parts of a flow stand that was laid out as one tall column: those from y on are moved by dx
+// and dy. Places count from the content box of the container (css-multicol-1).
+type columnMap struct {
+	parts []columnPart
+}
+
+type columnPart struct {
+	from, to   Px // in the tall column
+	dx, dy     Px
+	top, limit Px // of the row of columns that it stands in
+}
+
+// tableState is a table while it is laid out: its grid of cells (CSS Tables 3, chapter 3), the sizes of its columns
+// and rows.
+type tableState struct {
+	e              *Engine
+	b              *Box
+	captions       []*Box
+	sections       []*Box // in the order in which they are shown
+	columns        []*Box // column groups, and columns outside of any
+	rows           []tableRow
+	cells          []tableCell
+	cols           []tableColumn
+	gapX, gapY     Px // border-spacing
+	joined         bool
+	fixed          bool
+	edges          *joinedEdges
+	groupOf        []*Box // column group of each column, nil where there is none
+	colOf          []*Box // column box of each column
+	heights        bool   // the height of the table is given
+	rowsOf         [][2]int
+	percentsOfRows Px // what percentages of rows refer to, -1 when nothing
+}
+
+type tableRow struct {
+	b           *Box
+	section     int
+	first, last int // its cells
+	size        Px
+	baseline    Px
+	hasBaseline bool
+	percent     float64
+	constrained bool
+	spanStart   bool // a cell that spans several rows begins here
+	gone        bool // visibility: collapse
+	y           Px
+}
+
+type tableCell struct {
+	b          *Box
+	row, col   int
+	rows, cols int // spans
+	height     Px  // of its content and its own height
+	least      Px
+}
+
+// tableColumn is what one column asks for, border-box sizes.
+type tableColumn struct {
+	min, max   Px
+	known      bool // something has said its sizes
+	percent    float64
+	hasPercent bool
+	given      bool // its width is a length
+	mergeable  bool // no cell begins in it
+	gone       bool
+	size, x    Px
+	lost       Px // the width of a collapsed column
+}
+
+// joinedEdge is one piece of the lines between cells where borders are collapsed: as long as a row is high or a column
+// wide.
+type joinedEdge struct {
+	width Px
+	style string
+	rank  int8 // of what it comes from: a cell wins over a row, and so on
+	from  *Box
+	side  int
+}
+
+// joinedEdges are the lines of a table with collapsed borders.
+type joinedEdges struct {
+	rows, cols int
+	across     []joinedEdge // (rows+1) * cols, above each row
+	down       []joinedEdge // rows * (cols+1), before each column
+}
+
+// floatSpace holds the floats of one block formatting context (CSS 2, section 9.5), in coordinates of the content box
+// of the box that makes the context.
+type floatSpace struct {
+	list   []exclusion
+	top    Px    // of the last float: no later one begins above it
+	bottom Px    // lower edge of the lowest
+	clear  [2]Px // lower edges of the lowest on the left and on the right
+	any    bool
+}
+
+// exclusion is the margin box of a float.
+type exclusion struct {
+	x0, x1, y0, y1 Px
+	right          bool
+}
+
+// floatContext is the space that a block stands in, and where its content box begins in it.
+type floatContext struct {
+	*floatSpace
+	x, y Px
+}
