@@ -25,4 +25,4 @@ for d in deb/*.deb; do
 		--wildcards --no-anchored '*.html' '*.htm' '*.css' '*.png' '*.gif' '*.jpg' '*.svg' 2>/dev/null || true; }
 done
 cd "$here"
-go run ./e2e/cmd/world -files "$where/files"
+go run ./e2e/cmd/world -files "$where/files" -to docs/WORLD.md

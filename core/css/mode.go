@@ -29,9 +29,15 @@ func mode(doctype *html.Node) (quirks, limited bool) {
 			system, hasSystem = strings.ToLower(a.Val), true
 		}
 	}
-	old := slices.Contains([]string{"-//w3o//dtd w3 html strict 3.0//en//", "-/w3c/dtd html 4.0 transitional/en", "html"}, public)
+	old := slices.Contains(
+		[]string{"-//w3o//dtd w3 html strict 3.0//en//", "-/w3c/dtd html 4.0 transitional/en", "html"},
+		public,
+	)
 	begins := func(list string) bool {
-		return slices.ContainsFunc(strings.Split(list, "\n"), func(p string) bool { return strings.HasPrefix(public, p) })
+		return slices.ContainsFunc(
+			strings.Split(list, "\n"),
+			func(p string) bool { return strings.HasPrefix(public, p) },
+		)
 	}
 	in401 := begins("-//w3c//dtd html 4.01 frameset//\n-//w3c//dtd html 4.01 transitional//")
 	switch {
@@ -102,10 +108,12 @@ const oldTypes = `+//silmaril//dtd html pro v0r11 19970101//
 -//webtechs//dtd mozilla html//`
 
 // lenient are the properties whose lengths need no unit in old documents (Quirks Mode, section 3.2).
-var lenient = strings.Fields(`background-position border-spacing border-top-width border-right-width border-bottom-width
+var lenient = strings.Fields(
+	`background-position border-spacing border-top-width border-right-width border-bottom-width
 	border-left-width border-width bottom clip font-size height left letter-spacing margin-right margin-left margin-top
 	margin-bottom margin max-height max-width min-height min-width padding-top padding-bottom padding-left padding-right
-	padding right text-indent top vertical-align width word-spacing`)
+	padding right text-indent top vertical-align width word-spacing`,
+)
 
 // lenientValue reads a value as old documents mean it: numbers are px, and colors need no mark (Quirks Mode, sections
 // 3.1 and 3.2).

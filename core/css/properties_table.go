@@ -38,13 +38,18 @@ func defineTables() {
 
 // defineColumns defines what css-multicol-1 and css-break-3 say of columns.
 func defineColumns() {
-	field("column-count", false, func(s *Style) *int { return &s.ColumnCount }, func(v []Token) (func(*computing) int, bool) {
-		if ident(v) == "auto" {
-			return func(*computing) int { return 0 }, true
-		}
-		n, err := strconv.Atoi(Text(v))
-		return func(*computing) int { return min(n, mostLines) }, err == nil && n > 0
-	})
+	field(
+		"column-count",
+		false,
+		func(s *Style) *int { return &s.ColumnCount },
+		func(v []Token) (func(*computing) int, bool) {
+			if ident(v) == "auto" {
+				return func(*computing) int { return 0 }, true
+			}
+			n, err := strconv.Atoi(Text(v))
+			return func(*computing) int { return min(n, mostLines) }, err == nil && n > 0
+		},
+	)
 	field("column-width", false, func(s *Style) *Len { return &s.ColumnWidth }, lengths(exprLength, "auto"))
 	choice := func(name, first, second string, at func(s *Style) *bool) {
 		field(name, false, at, func(v []Token) (func(*computing) bool, bool) {

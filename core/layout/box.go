@@ -63,7 +63,8 @@ func (b *Box) ownMargin(side int) bool {
 	}
 	em, ok := ownMargins[b.el.Tag]
 	m := b.style.Margin[side]
-	return ok && (side == css.Top || b.el.Tag == "p") && m.Kind == css.LenPx && !m.HasPercent() && css.FromFloat(m.Px) == css.FromFloat(em*b.style.FontSize)
+	return ok && (side == css.Top || b.el.Tag == "p") && m.Kind == css.LenPx && !m.HasPercent() &&
+		css.FromFloat(m.Px) == css.FromFloat(em*b.style.FontSize)
 }
 
 func (s *marginSet) join(o marginSet) {

@@ -86,7 +86,10 @@ func (e *Engine) settleColumns(b *Box, n int, across, gap, high Px, given bool) 
 		a := &c.atoms[i]
 		if a.span {
 			y += a.above
-			m.parts = append(m.parts, columnPart{from: a.start, to: a.end, dy: y - a.start, top: y, limit: a.end - a.start})
+			m.parts = append(
+				m.parts,
+				columnPart{from: a.start, to: a.end, dy: y - a.start, top: y, limit: a.end - a.start},
+			)
 			y += a.end - a.start + a.below
 			i++
 			continue
@@ -95,8 +98,14 @@ func (e *Engine) settleColumns(b *Box, n int, across, gap, high Px, given bool) 
 		for j < len(c.atoms) && !c.atoms[j].span {
 			j++
 		}
-		row := columnRow{list: c.atoms[i:j], start: a.start - a.above, end: c.atoms[j-1].end + c.atoms[j-1].below, n: n,
-			most: max(0, high-y), limited: given}
+		row := columnRow{
+			list:    c.atoms[i:j],
+			start:   a.start - a.above,
+			end:     c.atoms[j-1].end + c.atoms[j-1].below,
+			n:       n,
+			most:    max(0, high-y),
+			limited: given,
+		}
 		if i == 0 {
 			row.start = 0
 		}
@@ -108,8 +117,11 @@ func (e *Engine) settleColumns(b *Box, n int, across, gap, high Px, given bool) 
 			h = row.end - row.start
 		}
 		for k, span := range spans {
-			m.parts = append(m.parts, columnPart{from: span.from, to: span.to, dx: roundDiv(Px(k)*(across+gap), Px(n)), dy: y - span.from,
-				top: y, limit: h})
+			m.parts = append(
+				m.parts,
+				columnPart{from: span.from, to: span.to, dx: roundDiv(Px(k)*(across+gap), Px(n)), dy: y - span.from,
+					top: y, limit: h},
+			)
 		}
 		y += h
 		i = j

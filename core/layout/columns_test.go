@@ -46,7 +46,10 @@ func TestColumns(t *testing.T) {
 func TestLinesInColumns(t *testing.T) {
 	lines := func(n int, style string) string {
 		return `<div id=o style="width:210px;column-gap:10px;columns:2;font-size:0;line-height:0"><p id=p style="margin:0;` + style + `">` +
-			strings.Repeat(`<i style="display:inline-block;width:90px;height:10px;vertical-align:top"></i> `, n) + `</p></div>`
+			strings.Repeat(
+				`<i style="display:inline-block;width:90px;height:10px;vertical-align:top"></i> `,
+				n,
+			) + `</p></div>`
 	}
 	for _, c := range []struct {
 		n           int

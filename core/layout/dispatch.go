@@ -77,7 +77,8 @@ func (e *Engine) layout(b *Box, sp space) {
 	if !def && !sp.hasH && b.kind == blockBox && b.style.AspectRatio > 0 && b.style.Height.IsAuto() {
 		inner.cbH, inner.defCB = max(0, e.clampH(b, e.ratioHeight(b, b.W), sp)-b.blockEdges()), true
 	}
-	if _, anonymous := b.key.(anonKey); anonymous && !b.item && b.display == css.Block { // percentages look through it (CSS 2, section 9.2.1.1)
+	if _, anonymous := b.key.(anonKey); anonymous && !b.item &&
+		b.display == css.Block { // percentages look through it (CSS 2, section 9.2.1.1)
 		inner.cbH, inner.defCB = sp.cbH, sp.defCB
 	}
 	around := e.openFloats(b)
@@ -135,8 +136,9 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 			want = b.naturalH
 		}
 	}
-	if want != b.H && (b.kind != blockBox || b.columns != nil || b.style.AlignContent != "" || b.el != nil && b.el.Tag == "button" ||
-		b.style.LineClamp > 0) {
+	if want != b.H &&
+		(b.kind != blockBox || b.columns != nil || b.style.AlignContent != "" || b.el != nil && b.el.Tag == "button" ||
+			b.style.LineClamp > 0) {
 		return false
 	}
 	b.H, b.sp = want, sp

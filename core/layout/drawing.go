@@ -101,8 +101,12 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 			continue
 		}
 		dx, dy := f.line(run.rect.Y)
-		t := DrawnText{Rect: Rect{run.rect.X + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H}, Line: run.line,
-			Base: run.rect.Y + f.y + dy + m.asc, Text: string(p.text[run.from:run.to])}
+		t := DrawnText{
+			Rect: Rect{run.rect.X + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H},
+			Line: run.line,
+			Base: run.rect.Y + f.y + dy + m.asc,
+			Text: string(p.text[run.from:run.to]),
+		}
 		t.Glyphs = d.glyphs(p, int(run.from), int(run.to), float64(run.gap))
 		if run.hyphen {
 			end := 0.0
@@ -155,8 +159,11 @@ func (d *drawer) glyphs(p *para, from, to int, gap float64) []DrawnGlyph {
 					}
 				}
 			}
-			out = append(out, DrawnGlyph{Face: pc.face, ID: g.ID, Size: size, X: x + inside + g.X*scale, Y: -g.Y * scale,
-				Advance: g.Advance * scale})
+			out = append(
+				out,
+				DrawnGlyph{Face: pc.face, ID: g.ID, Size: size, X: x + inside + g.X*scale, Y: -g.Y * scale,
+					Advance: g.Advance * scale},
+			)
 			inside += g.Advance * scale
 		}
 	}
@@ -186,12 +193,16 @@ func (e *Engine) DrawText(s *css.Style, text string) DrawnText {
 	x := 0.0
 	if all := []rune(text); len(all) > 0 { // one face that has all of it kerns it
 		if face := faceFor(e.fonts.Find(WantOf(s)), all[0]); face != nil && !slices.ContainsFunc(all, func(r rune) bool { return !face.Has(r) }) &&
-			s.LetterSpacing == 0 && s.WordSpacing == 0 {
+			s.LetterSpacing == 0 &&
+			s.WordSpacing == 0 {
 			size := face.Effective(s.FontSize)
 			scale := size / face.Upem
 			for _, g := range face.Glyphs(all, featuresOf(s)) {
-				out.Glyphs = append(out.Glyphs, DrawnGlyph{Face: face, ID: g.ID, Size: size, X: x + g.X*scale, Y: -g.Y * scale,
-					Advance: g.Advance * scale})
+				out.Glyphs = append(
+					out.Glyphs,
+					DrawnGlyph{Face: face, ID: g.ID, Size: size, X: x + g.X*scale, Y: -g.Y * scale,
+						Advance: g.Advance * scale},
+				)
 				x += g.Advance * scale
 			}
 			out.Rect.W = css.FromFloat(x)

@@ -290,7 +290,8 @@ func (w *walker) offset(b *Box) (dx, dy Px) {
 // without its padding (measured), or the window.
 func (w *walker) scrollport(b *Box, f frame) (top, bottom Px) {
 	for p := b.origin; p != nil; p = p.origin {
-		if o := p.style.OverflowY; p.el != nil && p.parent != nil && p.el.Tag != "html" && p.el.Tag != "body" && (scrollable(o) || o == "hidden") {
+		if o := p.style.OverflowY; p.el != nil && p.parent != nil && p.el.Tag != "html" && p.el.Tag != "body" &&
+			(scrollable(o) || o == "hidden") {
 			_, own := w.e.at(b)
 			_, y := w.e.at(p)
 			y += f.y - own

@@ -111,20 +111,34 @@ func TestContentOfCellsStandsWhereItIsTold(t *testing.T) {
 		" height=50", 1), 500)), "in the middle, unless told otherwise")
 	// percentages look at a height that is given, not at that of the row
 	given := plainCells + `<table><tr><td style="%s"><div id=x style="width:5px;height:50%%"></div><td><div style="height:80px"></div></tr></table>`
-	assert.Equal(t, "x 0,20 5x40", inPx(boxes(t, strings.Replace(strings.Replace(given, "%s", "height:60px", 1), "%%", "%", 1), 500)))
-	assert.Equal(t, "x 0,40 5x0", inPx(boxes(t, strings.Replace(strings.Replace(given, "%s", "", 1), "%%", "%", 1), 500)))
+	assert.Equal(
+		t,
+		"x 0,20 5x40",
+		inPx(boxes(t, strings.Replace(strings.Replace(given, "%s", "height:60px", 1), "%%", "%", 1), 500)),
+	)
+	assert.Equal(
+		t,
+		"x 0,40 5x0",
+		inPx(boxes(t, strings.Replace(strings.Replace(given, "%s", "", 1), "%%", "%", 1), 500)),
+	)
 }
 
 func TestBordersThatCellsShare(t *testing.T) {
 	shared := func(style string, rows ...string) string {
 		return inPx(boxes(t, cellsOf("style='border-collapse:collapse;"+style+"'", rows...), 1000))
 	}
-	assert.Equal(t, "t 0,0 24x14; a 1,1 11x12; b 12,1 11x12", shared("", "width:9px;border:2px solid|width:9px;border:2px solid"),
-		"half of each on both sides")
+	assert.Equal(
+		t,
+		"t 0,0 24x14; a 1,1 11x12; b 12,1 11x12",
+		shared("", "width:9px;border:2px solid|width:9px;border:2px solid"),
+		"half of each on both sides",
+	)
 	assert.Equal(t, "t 0,0 28x22; a 2,4 13x16; b 15,4 12x16", shared("border-top:8px solid",
 		"width:9px;border:4px solid|width:9px;border:2px solid"), "the wider one wins")
-	assert.Equal(t, "t 0,0 20x10; a 0,0 9x10; b 9,0 10x10", shared("",
-		"width:9px;border:hidden|width:9px;border-right:2px solid;border-left:6px solid"), "a hidden one wins over all")
+	assert.Equal(t, "t 0,0 20x10; a 0,0 9x10; b 9,0 10x10", shared(
+		"",
+		"width:9px;border:hidden|width:9px;border-right:2px solid;border-left:6px solid",
+	), "a hidden one wins over all")
 	assert.Equal(t, "t 0,0 9x16; a 0,0 9x13", shared("padding:20px", "width:9px;border-bottom:6px solid"),
 		"such a table has no padding, and stands on half of its border")
 }

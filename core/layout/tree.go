@@ -571,7 +571,6 @@ type tableCell struct {
 	row, col   int
 	rows, cols int // spans
 	height     Px  // of its content and its own height
-	least      Px
 }
 
 // tableColumn is what one column asks for, border-box sizes.

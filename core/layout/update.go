@@ -30,7 +30,9 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 		if old.style != ks || old.version != ks.Version {
 			s := old.style
 			// the old style may be gone
-			if old.version != s.Version || s.Display != ks.Display || s.Position != ks.Position || s.Float != ks.Float || old.unboxed {
+			if old.version != s.Version || s.Display != ks.Display || s.Position != ks.Position ||
+				s.Float != ks.Float ||
+				old.unboxed {
 				return false, true
 			}
 			resized = resized && old.kind == inlineBox && old.style.Inherited.SameFace(ks.Inherited) &&

@@ -37,8 +37,14 @@ func (t *tally) add(o tally) {
 
 func (t *tally) String() string {
 	share := func(n, of int) float64 { return 100 * float64(n) / float64(max(1, of)) }
-	return fmt.Sprintf("%6d boxes: %5.1f %% within 1 px, %5.1f %% to the parent, %5.1f %% by size; %5.1f %% same lines",
-		t.boxes, share(t.within, t.boxes), share(t.relative, t.boxes), share(t.sizes, t.boxes), share(t.lines, t.texts))
+	return fmt.Sprintf(
+		"%6d boxes: %5.1f %% within 1 px, %5.1f %% to the parent, %5.1f %% by size; %5.1f %% same lines",
+		t.boxes,
+		share(t.within, t.boxes),
+		share(t.relative, t.boxes),
+		share(t.sizes, t.boxes),
+		share(t.lines, t.texts),
+	)
 }
 
 func main() {
@@ -47,6 +53,7 @@ func main() {
 	only := flag.String("only", "", "packages whose name has this in it")
 	show := flag.Int("show", 0, "differences to show of each document")
 	wide := flag.String("at", "390,800,1280", "widths")
+	to := flag.String("to", "", "write the figures here, as Markdown")
 	flag.Parse()
 	var widths []int
 	for _, w := range strings.Split(*wide, ",") {
@@ -65,6 +72,8 @@ func main() {
 		log.Fatal(err)
 	}
 	var all tally
+	packages := map[string]*tally{}
+	count := map[string]int{}
 	for _, p := range pages {
 		t, err := compare(root, p, widths, *show)
 		if err != nil {
@@ -73,8 +82,58 @@ func main() {
 		}
 		fmt.Printf("%s %s\n", &t, p)
 		all.add(t)
+		name, _, _ := strings.Cut(filepath.ToSlash(p), "/")
+		if packages[name] == nil {
+			packages[name] = &tally{}
+		}
+		packages[name].add(t)
+		count[name]++
 	}
 	fmt.Printf("%s in %d documents\n", &all, len(pages))
+	if *to != "" {
+		if err := record(*to, &all, packages, count); err != nil {
+			log.Fatal(err)
+		}
+	}
+}
+
+// record writes the figures of each package.
+func record(path string, all *tally, packages map[string]*tally, count map[string]int) error {
+	var out strings.Builder
+	docs := 0
+	for _, n := range count {
+		docs += n
+	}
+	fmt.Fprintf(
+		&out,
+		"# Documents of the world outside\n\n%d documents of %d documentation packages of Debian, by many authors of many decades, laid out here and in Chromium, each with the\nsame web font on both sides, at 390, 800 and 1280 px. `scripts/world.sh` fetches them, compares, and writes this page; nothing of them is kept.\n\n| package | documents | boxes | within 1 px | to the parent | by size | same lines |\n| --- | ---: | ---: | ---: | ---: | ---: | ---: |\n",
+		docs,
+		len(count),
+	)
+	row := func(name string, n int, t *tally) {
+		share := func(n, of int) float64 { return 100 * float64(n) / float64(max(1, of)) }
+		fmt.Fprintf(
+			&out,
+			"| %s | %d | %d | %.1f %% | %.1f %% | %.1f %% | %.1f %% |\n",
+			name,
+			n,
+			t.boxes,
+			share(t.within, t.boxes),
+			share(t.relative, t.boxes),
+			share(t.sizes, t.boxes),
+			share(t.lines, t.texts),
+		)
+	}
+	names := make([]string, 0, len(packages))
+	for n := range packages {
+		names = append(names, n)
+	}
+	sort.Strings(names)
+	for _, n := range names {
+		row(n, count[n], packages[n])
+	}
+	row("**all**", docs, all)
+	return os.WriteFile(path, []byte(out.String()), 0o666)
 }
 
 // choose takes documents of each package: of the middle of the sizes, so that neither lists of contents nor books are
@@ -202,8 +261,19 @@ func compare(root, page string, widths []int, show int) (t tally, err error) {
 			}
 			if !relative && show > 0 {
 				show--
-				fmt.Printf("  %d px %s\n    ours    %.2f %.2f %.2f x %.2f\n    browser %.2f %.2f %.2f x %.2f\n", w.Width, b.Path,
-					o.X, o.Y, o.W, o.H, b.X, b.Y, b.W, b.H)
+				fmt.Printf(
+					"  %d px %s\n    ours    %.2f %.2f %.2f x %.2f\n    browser %.2f %.2f %.2f x %.2f\n",
+					w.Width,
+					b.Path,
+					o.X,
+					o.Y,
+					o.W,
+					o.H,
+					b.X,
+					b.Y,
+					b.W,
+					b.H,
+				)
 			}
 		}
 	}
