@@ -152,6 +152,17 @@ func (m Media) feature(f *query) truth {
 	return unknown
 }
 
+// strange lists the media features in a query that nothing is known of: what asks for them is never true.
+func (q *query) strange() (out []string) {
+	if q.op == "feature" && !strings.HasPrefix(q.feature, "-") && (Media{Width: 1, Height: 1}).feature(&query{feature: q.feature}) == unknown {
+		out = append(out, q.feature)
+	}
+	for _, k := range q.kids {
+		out = append(out, k.strange()...)
+	}
+	return out
+}
+
 // text gives the size of text that nothing sets: what em and rem mean in media queries.
 func (m Media) text() float64 {
 	if m.Text == 0 {

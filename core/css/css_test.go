@@ -1,8 +1,10 @@
 package css
 
 import (
+	"fmt"
 	"strings"
 	"testing"
+	"unicode/utf8"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -106,6 +108,33 @@ func TestWhatIsNotModelledIsTold(t *testing.T) {
 	require.Len(t, d.Unsupported, 1)
 	assert.Equal(t, "rtl", d.Unsupported[0].Value)
 	assert.Equal(t, 16, d.Unsupported[0].Pos)
+}
+
+// What nothing is known of is never passed over in silence: it is told, once, at its place.
+func TestNothingIsPassedOverInSilence(t *testing.T) {
+	for page, want := range map[string]string{
+		"<p><ruby>a<rt>b</ruby><ruby>c</ruby>":                                 "display: ruby at 1:4",
+		"<math><mi>x</math>":                                                   "display: math at 1:1",
+		"<p>x\n<marquee>x</marquee>":                                           "display: marquee at 2:1",
+		"<p>Kites: \u05e2\u05e4\u05d9\u05e4\u05d5\u05df and \u05e2":            "direction: letters that run from right to left at 1:11",
+		"<p>\u0637\u0627\u0626\u0631\u0629":                                    "direction: letters that run from right to left at 1:4",
+		"<p>\u6f22\u5b57 caf\u00e9 \u0915\u093e\u0917\u091c":                   "",
+		"<script>'\u05e2'</script><p>x":                                        "",
+		"<style>@media (nav-controls: back) {p{color:red}}</style><p>":         "@media: nav-controls at 1:8",
+		"<style>@media (max-widht: 9em) and (hover) {p{color:red}}</style><p>": "@media: widht at 1:8",
+		"<style>@media (-ms-high-contrast: active) {p{color:red}}</style><p>":  "",
+		"<style>@container scroll-state(stuck: top) {p{color:red}}</style><p>": "@container: scroll-state() at 1:8",
+	} {
+		d := load(t, page)
+		var got []string
+		for _, u := range d.Unsupported {
+			before := u.Sheet.Source[:u.Pos]
+			line := strings.Count(before, "\n")
+			got = append(got, fmt.Sprintf("%s: %s at %d:%d", u.Property, u.Value, line+1,
+				utf8.RuneCountInString(before[strings.LastIndex(before, "\n")+1:])+1))
+		}
+		assert.Equal(t, want, strings.Join(got, "; "), page)
+	}
 }
 
 func TestValuesAreChecked(t *testing.T) {

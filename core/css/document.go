@@ -6,9 +6,11 @@ import (
 	"regexp"
 	"sort"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/tdewolff/parse/v2/css"
 	"golang.org/x/net/html"
+	"golang.org/x/text/unicode/bidi"
 
 	"ziegel/core/diag"
 )
@@ -114,24 +116,48 @@ var leftOpen = map[string]bool{"area": true, "base": true, "br": true, "col": tr
 	"wbr": true, "p": true, "li": true, "dt": true, "dd": true, "option": true, "optgroup": true, "tr": true,
 	"td": true, "th": true, "thead": true, "tbody": true, "tfoot": true}
 
-// reportElements tells of elements whose layout is not modelled: text that runs from right to left.
+// unmodelled are elements that browsers lay out in ways of their own, and what is said of them.
+var unmodelled = map[string]string{"ruby": "ruby", "math": "math", "marquee": "marquee", "frameset": "frameset"}
+
+// reportElements tells of elements whose layout is not modelled, and of text that runs from right to left.
 func (d *Document) reportElements(src Source) {
 	sheet := &Sheet{File: src.File, Source: src.HTML}
 	told := map[string]bool{}
-	for _, e := range d.Elements {
-		name, value, find := "", "", ""
-		switch {
-		case e.Tag == "q":
-			d.Counts = true
-		case strings.EqualFold(e.Attr("dir"), "rtl"):
-			name, value, find = "direction", "rtl", "rtl"
+	tell := func(name, value, find string) {
+		if told[name+value] {
+			return
 		}
-		if name != "" && !told[name] {
-			told[name] = true
-			d.Unsupported = append(d.Unsupported, Use{name, value, sheet,
-				max(0, strings.Index(strings.ToLower(src.HTML), find))})
+		told[name+value] = true
+		d.Unsupported = append(d.Unsupported, Use{name, value, sheet,
+			max(0, strings.Index(strings.ToLower(src.HTML), strings.ToLower(find)))})
+	}
+	for _, e := range d.Elements {
+		if what := unmodelled[e.Tag]; what != "" {
+			tell("display", what, "<"+e.Tag)
+		}
+		d.Counts = d.Counts || e.Tag == "q"
+		if strings.EqualFold(e.Attr("dir"), "rtl") {
+			tell("direction", "rtl", "rtl")
+		}
+		for i := range e.Children {
+			if word := rightToLeft(e.Children[i].Text); word != "" && e.Tag != "script" && e.Tag != "style" {
+				tell("direction", "letters that run from right to left", word)
+			}
 		}
 	}
+}
+
+// rightToLeft gives the first letter of a text that runs from right to left, "" when there is none.
+func rightToLeft(text string) string {
+	for i, r := range text {
+		if r < 0x590 {
+			continue
+		}
+		if p, _ := bidi.LookupRune(r); p.Class() == bidi.R || p.Class() == bidi.AL {
+			return text[i : i+utf8.RuneLen(r)]
+		}
+	}
+	return ""
 }
 
 func (d *Document) collect(src Source) {
@@ -311,11 +337,17 @@ func (d *Document) compileAt(sheet *Sheet, n *Node, sc ruleScope) {
 	}
 	switch n.Name {
 	case "media":
+		for _, f := range parseMediaList(n.Prelude).strange() {
+			d.Unsupported = append(d.Unsupported, Use{"@media", f, sheet, n.Pos})
+		}
 		with(&condition{query: parseMediaList(n.Prelude).prepare(), key: "media " + Text(n.Prelude)})
 	case "container":
 		name, query := "", n.Prelude
 		if len(query) > 0 && query[0].Kind == css.IdentToken && !query[0].Is("not") {
 			name, query = query[0].Text, trim(query[1:])
+		}
+		if mentions(query, "scroll-state(") {
+			d.Unsupported = append(d.Unsupported, Use{"@container", "scroll-state()", sheet, n.Pos})
 		}
 		p := &queryParser{v: query}
 		with(&condition{container: true, name: name, query: p.condition().prepare(),
