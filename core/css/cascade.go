@@ -335,7 +335,11 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 		}
 	}
 	sort.SliceStable(spec.setters,
-		func(i, j int) bool { return spec.setters[i].prop.first < spec.setters[j].prop.first })
+		func(i, j int) bool {
+			a, b := &spec.setters[i], &spec.setters[j]
+			// logical sides say more than physical ones, where they are not those of the same name
+			return a.prop.first < b.prop.first || a.prop.first == b.prop.first && !a.logical && b.logical
+		})
 	return spec
 }
 

@@ -97,7 +97,7 @@ func parseLonghands(name string, value []Token) ([]parsedLonghand, bool) {
 		if p == nil {
 			continue
 		}
-		pl := parsedLonghand{name: l.name, prop: p, wide: wide}
+		pl := parsedLonghand{name: l.name, prop: p, wide: wide, logical: logicalName(name)}
 		switch {
 		case wide != "":
 		case l.value == nil:

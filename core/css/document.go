@@ -6,11 +6,9 @@ import (
 	"regexp"
 	"sort"
 	"strings"
-	"unicode/utf8"
 
 	"github.com/tdewolff/parse/v2/css"
 	"golang.org/x/net/html"
-	"golang.org/x/text/unicode/bidi"
 
 	"ziegel/core/diag"
 )
@@ -119,7 +117,7 @@ var leftOpen = map[string]bool{"area": true, "base": true, "br": true, "col": tr
 // unmodelled are elements that browsers lay out in ways of their own, and what is said of them.
 var unmodelled = map[string]string{"ruby": "ruby", "math": "math", "marquee": "marquee", "frameset": "frameset"}
 
-// reportElements tells of elements whose layout is not modelled, and of text that runs from right to left.
+// reportElements tells of elements whose layout is not modelled.
 func (d *Document) reportElements(src Source) {
 	sheet := &Sheet{File: src.File, Source: src.HTML}
 	told := map[string]bool{}
@@ -136,28 +134,7 @@ func (d *Document) reportElements(src Source) {
 			tell("display", what, "<"+e.Tag)
 		}
 		d.Counts = d.Counts || e.Tag == "q"
-		if strings.EqualFold(e.Attr("dir"), "rtl") {
-			tell("direction", "rtl", "rtl")
-		}
-		for i := range e.Children {
-			if word := rightToLeft(e.Children[i].Text); word != "" && e.Tag != "script" && e.Tag != "style" {
-				tell("direction", "letters that run from right to left", word)
-			}
-		}
 	}
-}
-
-// rightToLeft gives the first letter of a text that runs from right to left, "" when there is none.
-func rightToLeft(text string) string {
-	for i, r := range text {
-		if r < 0x590 {
-			continue
-		}
-		if p, _ := bidi.LookupRune(r); p.Class() == bidi.R || p.Class() == bidi.AL {
-			return text[i : i+utf8.RuneLen(r)]
-		}
-	}
-	return ""
 }
 
 func (d *Document) collect(src Source) {

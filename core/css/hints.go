@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"golang.org/x/text/unicode/bidi"
 )
 
 // hints collects the declarations that the presentational attributes of an element stand for (HTML, chapter 15).
@@ -16,6 +18,7 @@ type hints struct {
 // presentationalHints turns presentational attributes into rules below all author rules.
 func (d *Document) presentationalHints(e *Element) []match {
 	h := &hints{e: e}
+	h.direction()
 	h.alignment()
 	h.sizes()
 	h.colors()
@@ -83,6 +86,33 @@ func wholePx(v string) (int, bool) {
 	}
 	n, err := strconv.ParseFloat(strings.TrimRight(text, "px%"), 64)
 	return int(n), err == nil
+}
+
+// direction takes dir over. Where it is auto, the first letter that has a direction says it (HTML, 3.2.6.4).
+func (h *hints) direction() {
+	switch d := h.word("dir"); d {
+	case "ltr", "rtl":
+		h.say("direction", d)
+	case "auto":
+		if firstRight(h.e.Text()) {
+			h.say("direction", "rtl")
+		} else {
+			h.say("direction", "ltr")
+		}
+	}
+}
+
+// firstRight reports a text whose first letter with a direction runs from right to left.
+func firstRight(text string) bool {
+	for _, r := range text {
+		switch p, _ := bidi.LookupRune(r); p.Class() {
+		case bidi.L:
+			return false
+		case bidi.R, bidi.AL:
+			return true
+		}
+	}
+	return false
 }
 
 func (h *hints) alignment() {

@@ -12,6 +12,7 @@ func init() {
 	defineFlexGrid()
 	defineOther()
 	defineLists()
+	propertyTable["direction"].first = 0                     // logical properties look at it
 	for _, n := range []string{"font-size", "font-family"} { // a lone monospace family has sizes of its own
 		propertyTable[n].first = 0
 	}
@@ -60,9 +61,9 @@ func defineBox() {
 		}
 	}
 	field("float", false, func(s *Style) *int8 { return &s.Float }, sides(map[string]int8{"none": 0, "left": 1,
-		"right": 2, "inline-start": 1, "inline-end": 2}))
+		"right": 2, "inline-start": 5, "inline-end": 6}))
 	field("clear", false, func(s *Style) *int8 { return &s.Clear }, sides(map[string]int8{"none": 0, "left": 1,
-		"right": 2, "both": 3, "inline-start": 1, "inline-end": 2}))
+		"right": 2, "both": 3, "inline-start": 5, "inline-end": 6}))
 	field("overflow-x", false, func(s *Style) *string { return &s.OverflowX },
 		words("visible hidden clip scroll auto"))
 	field("overflow-y", false, func(s *Style) *string { return &s.OverflowY },

@@ -148,7 +148,11 @@ func defineText() {
 	})
 	defineTables()
 	defineColumns()
-	checked("direction", words("ltr rtl"))
+	field("direction", true, func(s *Style) *bool { return &s.Inherited.RTL },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "rtl" }, w == "ltr" || w == "rtl"
+		})
 	checked("writing-mode", words("horizontal-tb vertical-rl vertical-lr sideways-rl sideways-lr"))
 	define("tab-size", true, func(v []Token) (setter, bool) {
 		e, ok := parseExpr(v, exprAny)

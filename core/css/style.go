@@ -37,6 +37,7 @@ type Inherited struct {
 	Visible       bool
 	TabSize       Len // a number of spaces, or a length
 	TabLength     bool
+	RTL           bool // direction: rtl
 	Orphans       int
 	Widows        int
 	Gone          bool       // visibility: collapse
@@ -194,8 +195,8 @@ type Style struct {
 	BreakBefore   string // "", avoid, column
 	BreakAfter    string
 	BreakInside   string // "", avoid
-	Float         int8   // 1 left, 2 right
-	Clear         int8   // 1 left, 2 right, 3 both
+	Float         int8   // 1 left, 2 right, 5 where lines begin, 6 where they end
+	Clear         int8   // so, and 3 both
 
 	GridCols, GridRows       TrackList
 	GridAreas                map[string]Area
@@ -340,6 +341,9 @@ type parsedLonghand struct {
 	wide  string  // inherit, initial, unset, revert, revert-layer
 	value []Token // of a property that the layout has no use for
 	fluid units   // of the viewport or a container, that the value changes with
+	// logical is set where a logical name stood for the property: it is that of the other side where lines run from right
+	// to left.
+	logical bool
 }
 
 // Count is one entry of counter-reset, counter-increment or counter-set.

@@ -16,6 +16,7 @@ import (
 	ot "github.com/go-text/typesetting/font/opentype"
 	"github.com/go-text/typesetting/harfbuzz"
 	"github.com/go-text/typesetting/language"
+	"golang.org/x/text/unicode/bidi"
 )
 
 // Face is one font at one place of its variation axes.
@@ -276,7 +277,7 @@ func (o Features) list() []harfbuzz.Feature {
 	return feats
 }
 
-// Shape shapes left-to-right text, in font units. The result is kept and shared.
+// Shape shapes text, in font units. The result is kept and shared.
 func (f *Face) Shape(text []rune, o Features) *Shape {
 	key := string(text) + "\x00" + o.Key()
 	if s := f.shapes[key]; s != nil {
@@ -301,29 +302,86 @@ func (f *Face) Shape(text []rune, o Features) *Shape {
 // shapeInto shapes a text. It is false when broken tables stop it: every letter is then taken for half an em.
 func (f *Face) shapeInto(s *Shape, text []rune, feats []harfbuzz.Feature) (ok bool) {
 	defer func() { ok = recover() == nil }()
-	f.run(text, feats)
-	for k := range f.buf.Info {
-		g, i := f.buf.Info[k].Glyph, f.buf.Info[k].Cluster
+	info, pos := f.run(text, feats)
+	for k := range info {
+		g, i := info[k].Glyph, info[k].Cluster
 		base := math.Round(float64(f.face.HorizontalAdvance(g)))
 		s.Adv[i] += base
-		s.Kern[i] += float64(f.buf.Pos[k].XAdvance)/unitScale - base
+		s.Kern[i] += float64(pos[k].XAdvance)/unitScale - base
 	}
 	for k := range s.Inner {
 		s.Inner[k] = true
 	}
-	for k := range f.buf.Info {
-		s.Inner[f.buf.Info[k].Cluster] = false
+	for k := range info {
+		s.Inner[info[k].Cluster] = false
 	}
 	return true
 }
 
-// run lets the shaper work.
-func (f *Face) run(text []rune, feats []harfbuzz.Feature) {
+// run lets the shaper work: on what runs from right to left, and on the rest, each by itself. Glyphs from right to left
+// come as they are seen, from the left.
+func (f *Face) run(text []rune, feats []harfbuzz.Feature) ([]harfbuzz.GlyphInfo, []harfbuzz.GlyphPosition) {
+	parts := directions(text)
+	if len(parts) == 1 && !parts[0].rtl {
+		f.runPart(text, parts[0], feats)
+		return f.buf.Info, f.buf.Pos
+	}
+	var info []harfbuzz.GlyphInfo
+	var pos []harfbuzz.GlyphPosition
+	for _, p := range parts {
+		f.runPart(text, p, feats)
+		info, pos = append(info, f.buf.Info...), append(pos, f.buf.Pos...)
+	}
+	return info, pos
+}
+
+func (f *Face) runPart(text []rune, p part, feats []harfbuzz.Feature) {
 	f.buf.Clear()
-	f.buf.AddRunes(text, 0, len(text))
+	f.buf.AddRunes(text, p.from, p.to-p.from)
 	f.buf.Props.Direction, f.buf.Props.Language, f.buf.Props.Script = harfbuzz.LeftToRight,
-		language.NewLanguage("en"), scriptOf(text)
+		language.NewLanguage("en"), scriptOf(text[p.from:p.to])
+	if p.rtl {
+		f.buf.Props.Direction = harfbuzz.RightToLeft
+	}
 	f.buf.Shape(f.shaper, feats)
+}
+
+// part is a piece of a text that runs in one direction.
+type part struct {
+	from, to int
+	rtl      bool
+}
+
+// directions breaks a text where its direction changes. What has none goes with what is before it.
+func directions(text []rune) []part {
+	out := []part{{0, len(text), false}}
+	for i, r := range text {
+		rtl, strong := RightToLeft(r)
+		last := &out[len(out)-1]
+		switch {
+		case !strong || rtl == last.rtl:
+		case i == last.from:
+			last.rtl = rtl
+		default:
+			last.to = i
+			out = append(out, part{i, len(text), rtl})
+		}
+	}
+	return out
+}
+
+// RightToLeft tells the direction of a letter; strong is false when it has none of its own.
+func RightToLeft(r rune) (rtl, strong bool) {
+	if r < 0x590 {
+		return false, r >= 'A' && r <= 'Z' || r >= 'a' && r <= 'z' || r >= '0' && r <= '9' || r >= 0xC0
+	}
+	switch p, _ := bidi.LookupRune(r); p.Class() {
+	case bidi.R, bidi.AL:
+		return true, true
+	case bidi.L, bidi.EN, bidi.AN:
+		return false, true
+	}
+	return false, false
 }
 
 func scriptOf(text []rune) language.Script {

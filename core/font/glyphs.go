@@ -42,14 +42,32 @@ func (f *Face) Glyphs(text []rune, o Features) (out []Glyph) {
 			out = nil
 		}
 	}()
-	f.run(text, o.list())
-	for k := range f.buf.Info {
-		pos := &f.buf.Pos[k]
-		out = append(out, Glyph{ID: uint32(f.buf.Info[k].Glyph), Rune: f.buf.Info[k].Cluster,
+	info, places := f.run(text, o.list())
+	for k := range info {
+		pos := &places[k]
+		out = append(out, Glyph{ID: uint32(info[k].Glyph), Rune: info[k].Cluster,
 			X: float64(pos.XOffset) / unitScale, Y: float64(pos.YOffset) / unitScale,
 			Advance: float64(pos.XAdvance) / unitScale})
 	}
 	return out
+}
+
+// Mirrored gives the glyph of a bracket where text runs from right to left, and any other as it is. The shaper has turned
+// those that stand among such letters already.
+func (f *Face) Mirrored(r rune, id uint32) uint32 {
+	const pairs = "()[]{}<>«»‹›"
+	list := []rune(pairs)
+	for i, c := range list {
+		if c != r {
+			continue
+		}
+		own, ok := f.face.NominalGlyph(r)
+		other, has := f.face.NominalGlyph(list[i^1])
+		if ok && has && uint32(own) == id {
+			return uint32(other)
+		}
+	}
+	return id
 }
 
 // Outline gives the outline of a glyph, and whether it has colors or a picture of its own, which the outline leaves

@@ -180,6 +180,7 @@ func (b *Box) edges(cbW Px) {
 			b.margin[i] = s.Margin[i].Resolve(cbW)
 		}
 	}
+	b.turnEdges()
 	b.tableEdges()
 }
 
@@ -358,7 +359,7 @@ func (b *Box) sideways() int {
 	if b.style.Float == 0 || b.off || b.item || b.kind == textBox || b.kind == breakBox {
 		return 0
 	}
-	return int(b.style.Float)
+	return int(b.floatSide(b.style.Float))
 }
 
 // aside reports boxes that are no part of the flow: those that float, and those out of it.

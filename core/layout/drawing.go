@@ -2,6 +2,7 @@ package layout
 
 import (
 	"slices"
+	"strings"
 
 	"ziegel/core/css"
 	"ziegel/core/font"
@@ -25,7 +26,7 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 		d.texts(b, f, parent)
 		return nil
 	}
-	out := &Drawn{Element: b.el, Pseudo: b.pseudo, Style: b.style, Border: b.border, Padding: b.padding, Room: room,
+	out := &Drawn{Element: b.el, Pseudo: b.pseudo, Style: b.style, Border: b.physical(b.border), Padding: b.physical(b.padding), Room: room,
 		Parent: parent}
 	d.boxes[b] = out
 	if parent != nil {
@@ -49,7 +50,7 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 		out.Inline = true
 		for _, fr := range b.fragments {
 			dx, dy := f.line(fr.Y)
-			out.Rects = append(out.Rects, Rect{fr.X + f.x + dx, fr.Y + f.y + dy, fr.W, fr.H})
+			out.Rects = append(out.Rects, Rect{mirrored(b.origin, fr.X, fr.W) + f.x + dx, fr.Y + f.y + dy, fr.W, fr.H})
 		}
 	} else {
 		out.Rects = f.partsOf(Rect{f.x, f.y, b.W, b.H})
@@ -102,12 +103,16 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 		}
 		dx, dy := f.line(run.rect.Y)
 		t := DrawnText{
-			Rect: Rect{run.rect.X + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H},
+			Rect: Rect{mirrored(b.origin, run.rect.X, run.rect.W) + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H},
 			Line: run.line,
 			Base: run.rect.Y + f.y + dy + m.asc,
 			Text: string(p.text[run.from:run.to]),
 		}
-		t.Glyphs = d.glyphs(p, int(run.from), int(run.to), float64(run.gap))
+		flip := 0.0
+		if run.rtl {
+			flip = run.rect.W.Float()
+		}
+		t.Glyphs = d.glyphs(p, int(run.from), int(run.to), float64(run.gap), flip)
 		if run.hyphen {
 			end := 0.0
 			if n := len(t.Glyphs); n > 0 {
@@ -124,8 +129,9 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 	}
 }
 
-// glyphs places those of runes from..to of a paragraph; gap is what each space is wider, CSS px.
-func (d *drawer) glyphs(p *para, from, to int, gap float64) []DrawnGlyph {
+// glyphs places those of runes from..to of a paragraph; gap is what each space is wider, and
+// flip how wide letters from right to left are, 0 for others, CSS px.
+func (d *drawer) glyphs(p *para, from, to int, gap, flip float64) []DrawnGlyph {
 	shaped := d.shaped[p]
 	if shaped == nil {
 		shaped = make([][]font.Glyph, len(p.pieces))
@@ -159,9 +165,14 @@ func (d *drawer) glyphs(p *para, from, to int, gap float64) []DrawnGlyph {
 					}
 				}
 			}
+			pen := x + inside
+			if flip > 0 {
+				pen = flip - pen - g.Advance*scale
+				g.ID = pc.face.Mirrored(p.text[at], g.ID)
+			}
 			out = append(
 				out,
-				DrawnGlyph{Face: pc.face, ID: g.ID, Size: size, X: x + inside + g.X*scale, Y: -g.Y * scale,
+				DrawnGlyph{Face: pc.face, ID: g.ID, Size: size, X: pen + g.X*scale, Y: -g.Y * scale,
 					Advance: g.Advance * scale},
 			)
 			inside += g.Advance * scale
@@ -319,11 +330,23 @@ func (d *drawer) outsideMarker(b *Box, out *Drawn) {
 		text = css.Unquote(kind)
 	default:
 		text = css.FormatCounter(e.counter(b.el, "list-item"), kind) + ". "
+		if b.rtl() {
+			text = " ." + strings.TrimSuffix(text, ". ")
+		}
 	}
 	if text != "" {
 		t := e.DrawText(s, text)
 		t.Rect.X, t.Rect.Y, t.Base = left-t.Rect.W, base-m.asc, base
 		mark.Rects, mark.Texts = []Rect{t.Rect}, []DrawnText{t}
+	}
+	if b.rtl() { // at the other side
+		box := out.Rects[0]
+		for i := range mark.Rects {
+			mark.Rects[i].X = 2*box.X + box.W - mark.Rects[i].X - mark.Rects[i].W
+		}
+		for i := range mark.Texts {
+			mark.Texts[i].Rect.X = mark.Rects[0].X
+		}
 	}
 	out.Kids = append(out.Kids, mark)
 }

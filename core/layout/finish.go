@@ -12,8 +12,11 @@ type walker struct {
 	r      *Result
 	right  Px
 	bottom Px
-	slab   []Rect // memory for the rectangles of texts
-	tops   [][]Px // upper edges of the lines of each element's own text
+	left   Px
+	// leftmost reaches furthest to the left
+	leftmost *css.Element
+	slab     []Rect // memory for the rectangles of texts
+	tops     [][]Px // upper edges of the lines of each element's own text
 }
 
 // frame is the state inherited by a box's descendants.
@@ -65,6 +68,10 @@ func (e *Engine) finish(root *Box, width int) *Result {
 	w.box(root, frame{m: identity}, frame{m: identity})
 	r.Height = max(e.height, w.bottom)
 	r.Overflow = max(0, w.right-e.width)
+	if e.pageRTL() { // it scrolls to the other side
+		r.Overflow = max(0, -w.left)
+		r.Widest = w.leftmost
+	}
 	if r.Overflow < 32 { // a browser counts whole px, rounded (measured)
 		r.Overflow = 0
 	}
@@ -175,7 +182,7 @@ func (w *walker) frameOf(b *Box, in frame) frame {
 			f.move(w.offset(b))
 		}
 	default:
-		f.x, f.y, f.flow = in.x+b.X, in.y+b.Y, in.flow+b.Y
+		f.x, f.y, f.flow = in.x+mirrored(b.origin, b.X, b.W), in.y+b.Y, in.flow+b.Y
 		if b.style.Position == css.Relative {
 			f.move(w.offset(b))
 		}
@@ -214,7 +221,7 @@ func frameOutOfFlow(b *Box, in frame) frame {
 // note puts a box on the list of what is seen: that of an element, or one of its ::before and ::after.
 func (w *walker) note(b *Box, rect, page Rect, f frame) {
 	if b.el != nil {
-		content := Rect{rect.X + b.contentX(), rect.Y + b.contentY(), b.W - b.inlineEdges(), b.H - b.blockEdges()}
+		content := Rect{rect.X + b.leftContent(), rect.Y + b.contentY(), b.W - b.inlineEdges(), b.H - b.blockEdges()}
 		w.add(b.el, b.style, page, f, content)
 		return
 	}
@@ -231,7 +238,7 @@ func (f *frame) cut(b *Box, rect Rect) {
 		b.el != nil && (b.el.Tag == "html" || b.el.Tag == "body") {
 		return
 	}
-	inner := f.m.rect(Rect{rect.X + b.border[css.Left], rect.Y + b.border[css.Top],
+	inner := f.m.rect(Rect{rect.X + b.leftBorder(), rect.Y + b.border[css.Top],
 		b.W - b.border[css.Left] - b.border[css.Right], b.H - b.border[css.Top] - b.border[css.Bottom]})
 	if s.OverflowX == "visible" {
 		inner.X, inner.W = -1<<28, 1<<29
@@ -271,7 +278,7 @@ func (w *walker) parts(b *Box, r Rect) Rect {
 func (w *walker) offset(b *Box) (dx, dy Px) {
 	s := b.style
 	switch {
-	case !s.Inset[css.Left].IsAuto():
+	case !s.Inset[css.Left].IsAuto() && !(b.rtlAround() && !s.Inset[css.Right].IsAuto()):
 		dx = s.Inset[css.Left].Resolve(b.relBaseW)
 	case !s.Inset[css.Right].IsAuto():
 		dx = -s.Inset[css.Right].Resolve(b.relBaseW)
@@ -341,6 +348,9 @@ func (w *walker) reach(el *css.Element, r Rect, f frame) {
 			w.r.Widest = el
 		}
 	}
+	if r.X < w.left && r.W > 0 {
+		w.left, w.leftmost = r.X, el
+	}
 	w.bottom = max(w.bottom, r.Bottom())
 }
 
@@ -392,7 +402,7 @@ func (w *walker) text(b *Box, f frame) {
 	el := owner(b)
 	for _, run := range b.runs {
 		dx, dy := f.line(run.rect.Y)
-		r := f.m.rect(Rect{run.rect.X + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H})
+		r := f.m.rect(Rect{mirrored(b.origin, run.rect.X, run.rect.W) + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H})
 		w.reach(el, r, f)
 		if el == nil || w.r.ByIndex[el.Index] < 0 {
 			continue
@@ -419,7 +429,7 @@ func (w *walker) inline(b *Box, f, abs frame) {
 		var r Rect
 		for i, fr := range b.fragments {
 			dx, dy := f.line(fr.Y)
-			fr.X, fr.Y = fr.X+f.x+dx, fr.Y+f.y+dy
+			fr.X, fr.Y = mirrored(b.origin, fr.X, fr.W)+f.x+dx, fr.Y+f.y+dy
 			if i == 0 {
 				r = fr
 			} else {
@@ -435,7 +445,7 @@ func (w *walker) inline(b *Box, f, abs frame) {
 		for _, fr := range b.fragments[1:] {
 			r = r.union(fr)
 		}
-		r.X, r.Y = r.X+f.x, r.Y+f.y
+		r.X, r.Y = mirrored(b.origin, r.X, r.W)+f.x, r.Y+f.y
 		w.r.Generated = append(w.r.Generated, Fragment{Element: key.el, Pseudo: b.pseudo, Style: b.style,
 			Rect: f.m.rect(r), Clip: f.clip, Clipped: f.clips, Above: f.above})
 	} else if b.el != nil && b.kind == inlineBox { // no line holds it

@@ -107,7 +107,7 @@ func (e *Engine) float(b, k *Box, inner space, y Px) {
 	e.layout(k, space{cbW: inner.cbW, cbH: inner.cbH, defCB: inner.defCB, shrink: true})
 	c := e.floats
 	x, at := c.add(k.W+k.margin[css.Left]+k.margin[css.Right], k.H+k.margin[css.Top]+k.margin[css.Bottom], c.x,
-		c.x+inner.cbW, c.y+y, k.sideways(), k.style.Clear)
+		c.x+inner.cbW, c.y+y, k.sideways(), k.floatSide(k.style.Clear))
 	k.origin = b
 	k.X = b.contentX() + x - c.x + k.margin[css.Left]
 	k.Y = b.contentY() + at - c.y + k.margin[css.Top]

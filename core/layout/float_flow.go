@@ -34,7 +34,7 @@ func (e *Engine) layoutBeside(f *flowState, k *Box) (cleared Px, clears bool) {
 	}
 	y := f.at(m)
 	if k.style.Clear != 0 {
-		if c := around.below(k.style.Clear, around.y+y) - around.y; c > y {
+		if c := around.below(k.floatSide(k.style.Clear), around.y+y) - around.y; c > y {
 			y, cleared, clears = c, c, true
 		}
 	}

@@ -41,7 +41,7 @@ func (e *Engine) floatLines(b *Box, p *para, inner space, indent Px) Px {
 		f.p.bottoms = append(f.p.bottoms, f.y)
 		if ln.forced {
 			if it := &p.items[ln.end.item-1]; it.box.kind == breakBox {
-				f.y = e.floats.below(it.box.style.Clear, e.floats.y+f.y) - e.floats.y
+				f.y = e.floats.below(it.box.floatSide(it.box.style.Clear), e.floats.y+f.y) - e.floats.y
 			}
 		}
 		f.drop()
@@ -135,7 +135,7 @@ func (f *floatLines) floatsUpTo(from, to cursor, indent, room Px) (changed bool)
 			continue
 		}
 		y := f.y
-		if s := f.e.floats; s.below(k.style.Clear, s.y+y) > s.y+y && used > 0 {
+		if s := f.e.floats; s.below(k.floatSide(k.style.Clear), s.y+y) > s.y+y && used > 0 {
 			f.late = append(f.late, k)
 			continue
 		}

@@ -17,7 +17,7 @@ func (f *fit) holds(b *Box, cw, indent Px) bool {
 func (e *Engine) fitOf(b *Box, p *para, cw, indent Px) fit {
 	s := b.style
 	plain := s.WrapStyle != "balance" && s.WrapStyle != "pretty" || len(p.lines) <= 1
-	if !plain || e.cut || indent != 0 || s.LineClamp > 0 || s.TextAlign != "start" && s.TextAlign != "left" ||
+	if !plain || e.cut || indent != 0 || s.LineClamp > 0 || s.RTL || s.TextAlign != "start" && s.TextAlign != "left" ||
 		s.TextAlignLast != "auto" && s.TextAlignLast != "start" && s.TextAlignLast != "left" {
 		return fit{}
 	}

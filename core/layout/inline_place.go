@@ -81,6 +81,8 @@ func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
 		return l.height
 	}
 	l.align()
+	l.p.ordered(false)
+	l.reorder()
 	l.commit()
 	base := l.b.contentY() + y + l.above
 	if !l.b.baselines {
@@ -289,13 +291,16 @@ func (l *lineBox) align() {
 	if free <= 0 {
 		return
 	}
-	align := l.b.style.TextAlign
+	align := l.b.textAlign()
 	if ends := l.isLast || l.ln.forced; ends {
 		if align == "justify" {
 			align = "start"
 		}
 		if own := l.b.style.TextAlignLast; own != "auto" {
 			align = own
+			if l.b.rtl() && (own == "left" || own == "right") {
+				align = map[string]string{"left": "end", "right": "start"}[own]
+			}
 		}
 	}
 	switch align {
@@ -342,6 +347,7 @@ func (l *lineBox) commit() {
 			run := textRun{rect: Rect{left + pc.x + before, base + shift - m.asc,
 				pc.w + l.spread(seen) - before, m.asc + m.desc}, line: l.n, cut: l.ln.cut && ends,
 				hyphen: ends && l.ln.hyphen > 0, from: int32(pc.i), to: int32(pc.j)}
+			run.rtl = pc.rtl || l.p.order&2 != 0 && against(l.p.text[pc.i:pc.j])
 			if l.stretch > 0 && l.spaces > 0 {
 				run.gap = float32(l.stretch) / float32(l.spaces) / 64
 			}

@@ -64,7 +64,7 @@ func (e *Engine) intrinsicFlow(kids []*Box) (lo, hi Px) {
 		}
 		a, z := e.contribution(k, 0)
 		lo = max(lo, a)
-		if c := k.style.Clear; c != 0 {
+		if c := k.floatSide(k.style.Clear); c != 0 {
 			hi = max(hi, floats[0]+floats[1])
 			if c&1 != 0 {
 				floats[0] = 0

@@ -54,6 +54,9 @@ func (e *Engine) Layout(width int) *Result {
 		floating := e.floating
 		e.layout(root, space{cbW: e.width, cbH: e.height, defCB: true})
 		root.X, root.Y = root.margin[css.Left], root.margin[css.Top]
+		if root.rtl() {
+			root.X = e.width - root.W - root.margin[css.Right]
+		}
 		e.placeAbsolutes(root)
 		if e.floating == floating {
 			break

@@ -29,10 +29,10 @@ func containing(k *Box) *Box {
 func (e *Engine) at(b *Box) (x, y Px) {
 	for p := b; p != nil; p = p.origin {
 		if p.kind == inlineBox && len(p.fragments) > 0 {
-			x, y = x+p.fragments[0].X, y+p.fragments[0].Y
+			x, y = x+mirrored(p.origin, p.fragments[0].X, p.fragments[0].W), y+p.fragments[0].Y
 			continue
 		}
-		x, y = x+p.X, y+p.Y
+		x, y = x+mirrored(p.origin, p.X, p.W), y+p.Y
 	}
 	return x, y
 }
@@ -43,7 +43,7 @@ func (e *Engine) absolute(k *Box) {
 	area := Rect{0, 0, e.width, e.height}
 	if cb != nil {
 		x, y := e.at(cb)
-		area = Rect{x + cb.border[css.Left], y + cb.border[css.Top], cb.W - cb.border[css.Left] - cb.border[css.Right],
+		area = Rect{x + cb.leftBorder(), y + cb.border[css.Top], cb.W - cb.border[css.Left] - cb.border[css.Right],
 			cb.H - cb.border[css.Top] - cb.border[css.Bottom]}
 		if cb.kind == inlineBox && len(cb.fragments) > 0 {
 			r := cb.fragments[0]
@@ -53,13 +53,13 @@ func (e *Engine) absolute(k *Box) {
 			area.W, area.H = r.W, r.H
 		}
 		if k.area != nil && cb == k.parent {
-			area = Rect{x + k.area.X, y + k.area.Y, k.area.W, k.area.H}
+			area = Rect{x + mirrored(cb, k.area.X, k.area.W), y + k.area.Y, k.area.W, k.area.H}
 		}
 	}
 	sx, sy := area.X, area.Y
 	if k.staticIn != nil {
 		x, y := e.at(k.staticIn)
-		sx, sy = x+k.staticX, y+k.staticY
+		sx, sy = x+mirrored(k.staticIn, k.staticX, 0), y+k.staticY
 	}
 	s := k.style
 	k.edges(area.W)
@@ -97,6 +97,8 @@ func (e *Engine) absolute(k *Box) {
 		sp.hasH, sp.defH = true, true
 	}
 	e.layout(k, sp)
+	h.rtl = cb != nil && cb.rtl()
+	h.fromEnd = k.staticIn != nil && k.staticIn.rtl()
 	x, y := h.place(k, k.W, alongX), v.place(k, k.H, alongY)
 	if k.staticIn != nil && (k.staticIn.kind == flexBox || k.staticIn.kind == gridBox) {
 		x, y = e.soleItem(k, x, y, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
@@ -121,6 +123,8 @@ type insets struct {
 	start, end         Px
 	hasStart, hasEnd   bool // they are not auto
 	room               Px   // of the containing block
+	rtl                bool // what does not fit goes beyond its start
+	fromEnd            bool // the static place is that of the end of the box
 	static             Px   // where the box would stand in flow, from the start of the containing block
 }
 
@@ -157,6 +161,8 @@ func (in *insets) place(k *Box, size Px, self css.Align) Px {
 			return in.start + free/2
 		case k.autoMargin[in.startSide]:
 			return in.start + free
+		case in.rtl && self == "" && !k.autoMargin[in.endSide]:
+			return in.start + k.margin[in.startSide] + free
 		case k.autoMargin[in.endSide] || free <= 0:
 		case self == "center":
 			return in.start + k.margin[in.startSide] + free/2
@@ -168,6 +174,9 @@ func (in *insets) place(k *Box, size Px, self css.Align) Px {
 		return in.start + k.margin[in.startSide]
 	case in.hasEnd:
 		return in.room - in.end - size - k.margin[in.endSide]
+	}
+	if in.fromEnd {
+		return in.static - size - k.margin[in.endSide]
 	}
 	return in.static + k.margin[in.startSide]
 }

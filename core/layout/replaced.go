@@ -173,7 +173,7 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		if s.Plain {
 			return 0, 0
 		}
-		return e.px(13), e.px(13)
+		return max(0, e.px(13)-b.inlineEdges()), max(0, e.px(13)-b.blockEdges()) // with its edges (measured)
 	case "image":
 		if w, h, _ := e.naturalPicture(b, b.el.Attr("src")); w > 0 {
 			return css.FromFloat(w * e.zoom()), css.FromFloat(h * e.zoom())

@@ -47,14 +47,17 @@ func (j *joinedEdges) around(b *Box, row, rows, col, cols int, rank int8) {
 		j.offer(&j.across[(row+rows)*j.cols+c], b, css.Bottom, rank)
 	}
 	for r := row; r < row+rows; r++ {
-		j.offer(&j.down[r*(j.cols+1)+col], b, css.Left, rank)
-		j.offer(&j.down[r*(j.cols+1)+col+cols], b, css.Right, rank)
+		j.offer(&j.down[r*(j.cols+1)+col], b, j.start, rank)
+		j.offer(&j.down[r*(j.cols+1)+col+cols], b, css.Left+css.Right-j.start, rank)
 	}
 }
 
 // joinEdges finds the border of each edge.
 func (t *tableState) joinEdges() *joinedEdges {
-	j := &joinedEdges{rows: len(t.rows), cols: len(t.cols)}
+	j := &joinedEdges{rows: len(t.rows), cols: len(t.cols), start: css.Left}
+	if t.b.rtl() {
+		j.start = css.Right
+	}
 	j.across = make([]joinedEdge, (j.rows+1)*j.cols)
 	j.down = make([]joinedEdge, j.rows*(j.cols+1))
 	if j.cols == 0 {

@@ -179,6 +179,7 @@ type memory struct {
 
 // textRun is a piece of an element's own text on one line.
 type textRun struct {
+	rtl      bool // its letters run from right to left
 	rect     Rect // relative to the block container
 	line     int
 	cut      bool    // it ends inside a word, with the line
@@ -259,6 +260,7 @@ type openBox struct {
 
 // piece is something on a line, x from the line's start.
 type piece struct {
+	rtl  bool // it stands in text that runs from right to left
 	it   *item
 	box  *openBox
 	x, w Px
@@ -285,7 +287,8 @@ type para struct {
 	stale  bool // the font size or spacing has changed since
 	fit    fit
 
-	bottoms []Px // lower edges of the lines, from the upper edge of the content
+	order   uint8 // what directions its letters have, 0 while nobody has asked
+	bottoms []Px  // lower edges of the lines, from the upper edge of the content
 	lines   []line
 	spare   []line // memory for them
 	minW    Px
@@ -599,6 +602,7 @@ type joinedEdge struct {
 // joinedEdges are the lines of a table with collapsed borders.
 type joinedEdges struct {
 	rows, cols int
+	start      int          // the side at which lines begin
 	across     []joinedEdge // (rows+1) * cols, above each row
 	down       []joinedEdge // rows * (cols+1), before each column
 }

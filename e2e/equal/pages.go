@@ -19,7 +19,8 @@ const head = "<!doctype html><meta charset=utf-8><link rel=stylesheet href=../fo
 func Fixtures(dir, root string) ([]string, error) {
 	boxes := filepath.Join(dir, "testdata", "boxes")
 	for from, to := range map[string]string{filepath.Join(dir, "../stock/fonts/*.woff2"): "fonts",
-		filepath.Join(boxes, "assets/*"): ".", filepath.Join(dir, "../stock/pictures/delta.svg"): "."} {
+		filepath.Join(dir, "../stock/fonts/generic/dejavu-sans-*.woff2"): "fonts",
+		filepath.Join(boxes, "assets/*"):                                 ".", filepath.Join(dir, "../stock/pictures/delta.svg"): "."} {
 		names, err := filepath.Glob(from)
 		if err != nil {
 			return nil, err

@@ -1,0 +1,288 @@
+package layout
+
+import (
+	"slices"
+	"strings"
+	"unicode"
+
+	"golang.org/x/text/unicode/bidi"
+
+	"ziegel/core/css"
+	"ziegel/core/font"
+)
+
+// Text of two directions on a line is put in the order in which it is seen (the Unicode Bidirectional Algorithm, UAX #9).
+// Pieces of a line are reordered, those of text broken where the direction changes.
+
+// ordered reports a paragraph whose order may differ from that of its text: something in it runs against the lines.
+func (p *para) ordered(rtl bool) bool {
+	if p.order == 0 {
+		p.order = 1
+		for _, r := range p.text {
+			switch c, _ := bidi.LookupRune(r); c.Class() {
+			case bidi.R, bidi.AL, bidi.RLE, bidi.RLO, bidi.RLI, bidi.FSI:
+				p.order |= 2
+			case bidi.L, bidi.EN, bidi.AN, bidi.LRE, bidi.LRO, bidi.LRI:
+				p.order |= 4
+			}
+		}
+	}
+	if rtl {
+		return p.order&4 != 0
+	}
+	return p.order&2 != 0
+}
+
+// against reports text whose first letter runs from right to left.
+func against(text []rune) bool {
+	for _, r := range text {
+		if rtl, strong := font.RightToLeft(r); strong {
+			return rtl
+		}
+	}
+	return false
+}
+
+// bidiRun is a part of a line that runs in one direction, runes of the paragraph.
+type bidiRun struct {
+	from, to int
+	against  bool // it runs against the direction of the lines
+}
+
+// runsOf gives the runs of a line, in the order in which they stand from where the line begins.
+func (p *para) runsOf(from, to int, rtl bool) []bidiRun {
+	// the library takes the direction of the first letter: a mark without a width says ours
+	mark, dir := '\u200e', bidi.LeftToRight
+	if rtl {
+		mark, dir = '\u200f', bidi.RightToLeft
+	}
+	var para bidi.Paragraph
+	if _, err := para.SetString(string(mark)+string(p.text[from:to]), bidi.DefaultDirection(dir)); err != nil {
+		return nil
+	}
+	order, err := para.Order()
+	if err != nil {
+		return nil
+	}
+	var out []bidiRun
+	for i := range order.NumRuns() {
+		r := order.Run(i)
+		start, end := r.Pos()
+		out = append(out, bidiRun{from + max(0, start-1), from + end, (r.Direction() == bidi.RightToLeft) != rtl})
+	}
+	if !rtl {
+		out = p.splitNumbers(out)
+		p.turnSequences(out)
+	}
+	return out
+}
+
+// splitNumbers takes numbers that follow text from right to left out of the runs after it: they belong to it (UAX #9,
+// rules W7 and I1).
+func (p *para) splitNumbers(runs []bidiRun) (out []bidiRun) {
+	for i, r := range runs {
+		if i > 0 && runs[i-1].against && !r.against {
+			end := r.from
+			for k := r.from; k < r.to && (unicode.IsDigit(p.text[k]) || end > r.from && strings.ContainsRune(".,:/-+%", p.text[k])); k++ {
+				if unicode.IsDigit(p.text[k]) {
+					end = k + 1
+				}
+			}
+			if end > r.from && end < r.to {
+				out = append(out, bidiRun{r.from, end, false})
+				r.from = end
+			}
+		}
+		out = append(out, r)
+	}
+	return out
+}
+
+// turnSequences puts runs from right to left that follow one another, and numbers between them, into the order in which
+// they stand from the left (UAX #9, rule L2). Where lines run from right to left, the order of runs is that of the text.
+func (p *para) turnSequences(runs []bidiRun) {
+	for i := 0; i < len(runs); i++ {
+		if !runs[i].against {
+			continue
+		}
+		j := i + 1
+		for j < len(runs) && (runs[j].against || p.numbers(runs[j])) {
+			j++
+		}
+		slices.Reverse(runs[i:j])
+		i = j
+	}
+}
+
+// numbers reports a run of a number only.
+func (p *para) numbers(r bidiRun) bool {
+	text := p.text[r.from:r.to]
+	return slices.ContainsFunc(text, unicode.IsDigit) && !slices.ContainsFunc(text, func(r rune) bool {
+		return unicode.IsLetter(r) || unicode.IsSpace(r)
+	})
+}
+
+// visual is a piece with the run that it is in.
+type visual struct {
+	piece
+	run int
+}
+
+// reorder puts the pieces of the line in the order in which they are seen.
+func (l *lineBox) reorder() {
+	p := l.p
+	rtl := l.b.rtl()
+	if len(l.pieces) == 0 || !p.ordered(rtl) {
+		return
+	}
+	from, to := len(p.text), 0
+	for i := range l.pieces {
+		switch pc := &l.pieces[i]; pc.it.kind {
+		case textItem:
+			from, to = min(from, pc.i), max(to, pc.j)
+		case atomItem:
+			from, to = min(from, pc.it.start), max(to, pc.it.end)
+		}
+	}
+	if from >= to {
+		return
+	}
+	runs := p.runsOf(from, to, rtl)
+	if len(runs) < 2 && (len(runs) == 0 || !runs[0].against) {
+		return
+	}
+	list, rest := l.visuals(runs)
+	slices.SortStableFunc(list, func(a, b visual) int { return a.run - b.run })
+	for i := 0; i < len(list); {
+		j := i
+		for j < len(list) && list[j].run == list[i].run {
+			j++
+		}
+		if runs[list[i].run].against {
+			slices.Reverse(list[i:j])
+		}
+		i = j
+	}
+	x := Px(0)
+	l.pieces = l.pieces[:0]
+	for _, v := range list {
+		lead, trail := l.edgesAt(v.piece, runs[v.run].against)
+		x += lead
+		v.x, v.rtl = x, runs[v.run].against != rtl
+		x += v.w + trail
+		if v.it.kind == atomItem {
+			x += v.it.box.margin[css.Left] + v.it.box.margin[css.Right]
+		}
+		l.pieces = append(l.pieces, v.piece)
+	}
+	l.enclose(rest)
+}
+
+// visuals breaks the text of the line where runs end. The rest are pieces without a width of their own: ends of inline
+// boxes, breaks.
+func (l *lineBox) visuals(runs []bidiRun) (list []visual, rest []piece) {
+	for _, pc := range l.pieces {
+		if pc.it.kind != textItem && pc.it.kind != atomItem {
+			rest = append(rest, pc)
+			continue
+		}
+		i, j := pc.i, pc.j
+		if pc.it.kind == atomItem {
+			i, j = pc.it.start, pc.it.end
+		}
+		left, last := pc.w, -1
+		for k := range runs {
+			a, z := max(i, runs[k].from), min(j, runs[k].to)
+			if a >= z {
+				continue
+			}
+			part := pc
+			if pc.it.kind == textItem {
+				part.i, part.j, part.w = a, z, l.p.width(a, z)
+			}
+			left -= part.w
+			last = len(list)
+			list = append(list, visual{part, k})
+		}
+		if last >= 0 && left != 0 {
+			list[last].w += left
+		}
+	}
+	return list, rest
+}
+
+// edgesAt gives the edges of inline boxes before and after a piece.
+func (l *lineBox) edgesAt(pc piece, against bool) (lead, trail Px) {
+	at := -1
+	for i := range l.p.items {
+		if &l.p.items[i] == pc.it {
+			at = i
+			break
+		}
+	}
+	if at < 0 {
+		return 0, 0
+	}
+	if pc.it.kind == atomItem || pc.i == pc.it.start {
+		for i := at - 1; i >= 0 && l.p.items[i].kind == openItem; i-- {
+			lead += l.p.items[i].edge
+		}
+	}
+	if pc.it.kind == atomItem || pc.j == pc.it.end || l.p.trimEnd(pc.i, pc.it.end) <= pc.j {
+		for i := at + 1; i < len(l.p.items) && l.p.items[i].kind == closeItem; i++ {
+			trail += l.p.items[i].edge
+		}
+	}
+	return lead, trail
+}
+
+// enclose gives inline boxes the extent of what stands in them now.
+func (l *lineBox) enclose(rest []piece) {
+	extent := func(k *Box) (x0, x1 Px, ok bool) {
+		for i := range l.pieces {
+			pc := &l.pieces[i]
+			if pc.it.kind != textItem && pc.it.kind != atomItem || !within(pc.it.box, k) {
+				continue
+			}
+			z := pc.x + pc.w
+			if pc.it.kind == atomItem {
+				z += pc.it.box.margin[css.Left] + pc.it.box.margin[css.Right]
+			}
+			if !ok || pc.x < x0 {
+				x0 = pc.x
+			}
+			if !ok || z > x1 {
+				x1 = z
+			}
+			ok = true
+		}
+		return x0, x1, ok
+	}
+	for _, pc := range rest {
+		if pc.it.kind == closeItem && pc.box != nil {
+			k := pc.box.box
+			if x0, x1, ok := extent(k); ok {
+				lead := k.padding[css.Left] + k.border[css.Left]
+				pc.x = x0 - lead
+				pc.w = x1 - x0 + lead + k.padding[css.Right] + k.border[css.Right]
+				pc.box.x = pc.x
+			}
+		}
+		l.pieces = append(l.pieces, pc)
+	}
+	for _, o := range l.open {
+		if x0, _, ok := extent(o.box); ok {
+			o.x = x0 - o.box.padding[css.Left] - o.box.border[css.Left]
+		}
+	}
+}
+
+// within reports whether a box stands in an inline box.
+func within(k, in *Box) bool {
+	for ; k != nil; k = k.parent {
+		if k == in {
+			return true
+		}
+	}
+	return false
+}
