@@ -152,9 +152,13 @@ func (m Media) feature(f *query) truth {
 	return unknown
 }
 
-// strange lists the media features in a query that nothing is known of: what asks for them is never true.
+// elsewhere are media features that browsers know and that nothing is known of here.
+var elsewhere = map[string]bool{"environment-blending": true, "nav-controls": true, "device-posture": true,
+	"horizontal-viewport-segments": true, "vertical-viewport-segments": true, "video-color-gamut": true}
+
+// strange lists those of them in a query: what asks for them is never true.
 func (q *query) strange() (out []string) {
-	if q.op == "feature" && !strings.HasPrefix(q.feature, "-") && (Media{Width: 1, Height: 1}).feature(&query{feature: q.feature}) == unknown {
+	if q.op == "feature" && elsewhere[q.feature] {
 		out = append(out, q.feature)
 	}
 	for _, k := range q.kids {

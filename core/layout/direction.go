@@ -56,7 +56,7 @@ func (b *Box) leftContent() Px {
 	if b.rtl() {
 		return b.padding[css.Right] + b.border[css.Right]
 	}
-	return b.contentX()
+	return b.padding[css.Left] + b.border[css.Left]
 }
 
 // physical gives edges of the box as a style has them.
