@@ -216,14 +216,10 @@ func sideLine(i int, r geom.Round) []geom.Point {
 	return append(arc(i, start, start+45), arc((i+1)%4, start+45, start+90)...)
 }
 
-// outline paints the outline of a box (css-ui-4, "Outlines").
-func (p *painter) outline(b *box) []display.Item {
-	style := b.read.Word("outline-style")
-	if style == "" || style == "none" {
-		return nil
-	}
+// lineWidth reads the width of a line that is no border, in whole device pixels.
+func (p *painter) lineWidth(b *box, name string) float64 {
 	w := 3 * p.zoom
-	switch v := b.read.Value("outline-width"); css.Word(v) {
+	switch v := b.read.Value(name); css.Word(v) {
 	case "thin":
 		w = p.zoom
 	case "thick":
@@ -233,7 +229,16 @@ func (p *painter) outline(b *box) []display.Item {
 			w = n
 		}
 	}
-	w = wholeLine(w)
+	return wholeLine(w)
+}
+
+// outline paints the outline of a box (css-ui-4, "Outlines").
+func (p *painter) outline(b *box) []display.Item {
+	style := b.read.Word("outline-style")
+	if style == "" || style == "none" {
+		return nil
+	}
+	w := p.lineWidth(b, "outline-width")
 	if w <= 0 {
 		return nil
 	}

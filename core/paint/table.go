@@ -73,18 +73,7 @@ func (p *painter) columnRules(b *box) (out []display.Item) {
 	if len(b.Rules) == 0 || style == "" || style == "none" || style == "hidden" {
 		return nil
 	}
-	w := 3 * p.zoom
-	switch v := b.read.Value("column-rule-width"); css.Word(v) {
-	case "thin":
-		w = p.zoom
-	case "thick":
-		w = 5 * p.zoom
-	case "medium", "":
-		if n, ok := b.read.Px(v); ok {
-			w = n
-		}
-	}
-	w = wholeLine(w)
+	w := p.lineWidth(b, "column-rule-width")
 	color := b.read.In.Current
 	if c, ok := b.read.Color("column-rule-color"); ok {
 		color = c
