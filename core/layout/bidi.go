@@ -214,7 +214,7 @@ func (l *lineBox) visuals(runs []bidiRun) (list []visual, rest []piece) {
 // edgesAt gives the edges of inline boxes before and after a piece.
 func (l *lineBox) edgesAt(pc piece, against bool) (lead, trail Px) {
 	at := -1
-	for i := range l.p.items {
+	for i := l.ln.start.item; i < len(l.p.items); i++ {
 		if &l.p.items[i] == pc.it {
 			at = i
 			break

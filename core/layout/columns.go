@@ -20,7 +20,7 @@ func (m *columnMap) at(y Px, end bool) int {
 type columnAtom struct {
 	start, end   Px   // with the borders and paddings that begin and end with it
 	above, below Px   // margins that begin and end with it
-	joined       int8 // how bad a break before it is: 1 leaves too few lines, 2 breaks what is not to be broken
+	joined       bool // it is not broken from what is before it
 	forced       bool
 	soft         bool // it may be broken anywhere: a box that is high and has nothing in it
 	span         bool // over all columns
@@ -152,9 +152,9 @@ func (r *columnRow) fit(fill bool) ([]columnSpan, Px) {
 	}
 	h := (r.end - r.start + Px(r.n) - 1) / Px(r.n)
 	for i := range r.list {
-		if a := &r.list[i]; i+1 == len(r.list) || r.list[i+1].joined < 2 { // what cannot be broken
+		if a := &r.list[i]; i+1 == len(r.list) || !r.list[i+1].joined { // what cannot be broken
 			j := i
-			for j > 0 && r.list[j].joined == 2 {
+			for j > 0 && r.list[j].joined {
 				j--
 			}
 			from := r.list[j].start
@@ -185,15 +185,21 @@ func (r *columnRow) fit(fill bool) ([]columnSpan, Px) {
 	return spans, h
 }
 
+// mostColumns bounds the columns of one row: each costs at every width.
+const mostColumns = 1000
+
 // fill breaks the row into columns h px high. shortage is how much higher a column must be at least to hold more.
 func (r *columnRow) fill(h Px) (spans []columnSpan, shortage Px) {
-	from, first := r.start, 0
+	from, first, last := r.start, 0, 0 // where the column begins, its first atom, and the last that may begin another
 	next := func(to, begin Px, i int) {
 		spans = append(spans, columnSpan{from, to})
 		from, first = begin, i
 	}
-	for i := 0; i < len(r.list); i++ {
+	for i := 0; i < len(r.list) && len(spans) < mostColumns; i++ {
 		a := &r.list[i]
+		if !a.joined {
+			last = i
+		}
 		if a.forced && i > first {
 			next(r.list[i-1].end+r.list[i-1].below, a.start-a.above, i)
 			i--
@@ -211,20 +217,11 @@ func (r *columnRow) fill(h Px) (spans []columnSpan, shortage Px) {
 			i--
 			continue
 		}
-		at, best := -1, int8(3)
-		for k := i; k > first; k-- {
-			if r.list[k].joined < best && (k == i || r.list[k].joined < 2) {
-				at, best = k, r.list[k].joined
-			}
-		}
-		if at < 0 || best == 2 && i > first && at == i && r.list[i].joined == 2 && first == i-1 && a.end-from <= h {
+		if last <= first {
 			continue // it cannot be broken: it goes beyond the column
 		}
-		if best == 2 {
-			continue
-		}
-		next(r.list[at-1].end, r.list[at].start, at)
-		i = at - 1
+		next(r.list[last-1].end, r.list[last].start, last)
+		i = last - 1
 	}
 	return append(spans, columnSpan{from, r.list[len(r.list)-1].end}), shortage
 }
@@ -240,13 +237,13 @@ type columnBreaker struct {
 	glue   bool // the next atom is not broken from the last one
 }
 
-func (c *columnBreaker) add(top, bottom Px, joined int8) *columnAtom {
+func (c *columnBreaker) add(top, bottom Px, joined bool) *columnAtom {
 	a := columnAtom{start: top, end: bottom, joined: joined, forced: c.force, above: c.margin}
 	if c.glue {
-		a.joined = 2
+		a.joined = true
 	}
 	if len(c.atoms) == 0 {
-		a.joined = 0
+		a.joined = false
 	}
 	if c.has {
 		a.start = min(a.start, c.lead)
@@ -265,17 +262,13 @@ func (c *columnBreaker) begin(k *Box, y Px) {
 
 // children lists what is in a block whose content begins at y.
 func (c *columnBreaker) children(b *Box, depth int, y Px, avoid bool) {
-	level := int8(0)
-	if avoid {
-		level = 2
-	}
 	if b.para != nil && allInline(b.kids) {
 		top, n := y, len(b.para.bottoms)
 		for i, bottom := range b.para.bottoms {
-			joined := level
+			joined := avoid
 			// the lines before a break count more than those after it (measured)
 			if o := b.style.Orphans; i > 0 && (i < o || n-i < b.style.Widows && i != o) {
-				joined = 2
+				joined = true
 			}
 			c.add(top, y+bottom, joined)
 			top = y + bottom
@@ -284,7 +277,7 @@ func (c *columnBreaker) children(b *Box, depth int, y Px, avoid bool) {
 	}
 	for _, k := range b.kids {
 		if !k.off && !k.legend {
-			c.box(k, depth, y+k.Y-b.contentY(), level)
+			c.box(k, depth, y+k.Y-b.contentY(), avoid)
 		}
 	}
 }
@@ -296,11 +289,11 @@ func (k *Box) whole() bool {
 }
 
 // box lists one box whose upper edge is at y.
-func (c *columnBreaker) box(k *Box, depth int, y Px, level int8) {
+func (c *columnBreaker) box(k *Box, depth int, y Px, avoid bool) {
 	s := k.style
 	if s.ColumnSpan && depth == 0 {
 		c.has = false
-		a := c.add(y, y+k.H, 0)
+		a := c.add(y, y+k.H, false)
 		a.span, a.above, a.below = true, k.marginsAbove.sum(), k.marginsBelow.sum()
 		return
 	}
@@ -310,30 +303,22 @@ func (c *columnBreaker) box(k *Box, depth int, y Px, level int8) {
 	c.begin(k, y)
 	switch {
 	case k.whole():
-		c.add(y, y+k.H, level)
+		c.add(y, y+k.H, avoid)
 	default:
 		glue := c.glue
-		inner := level
-		if s.BreakInside == "avoid" {
-			inner = 2
-		}
-		c.children(k, depth+1, y+k.contentY(), inner == 2)
+		inner := avoid || s.BreakInside == "avoid"
+		c.children(k, depth+1, y+k.contentY(), inner)
 		end := y + k.H - k.padding[css.Bottom] - k.border[css.Bottom]
 		if len(c.atoms) == before {
 			if k.H > 0 || len(k.kids) == 0 {
-				c.add(y, y+k.H, level).soft = inner < 2
+				c.add(y, y+k.H, avoid).soft = !inner
 			}
 		} else {
 			if last := c.atoms[len(c.atoms)-1].end; end > last { // higher than what is in it
-				c.add(last, end, max(level, inner)).soft = inner < 2
+				c.add(last, end, inner).soft = !inner
 			}
 			c.atoms[len(c.atoms)-1].end = max(c.atoms[len(c.atoms)-1].end, y+k.H)
-			if glue {
-				level = 2
-			}
-			if c.atoms[before].joined = level; before == 0 {
-				c.atoms[before].joined = 0
-			}
+			c.atoms[before].joined = (avoid || glue) && before > 0
 		}
 	}
 	if len(c.atoms) > before {

@@ -129,11 +129,11 @@ func (t *tableState) ofColumnBox(c *tableColumn, col, group *Box) {
 		c.gone = c.gone || b.style.Gone
 		width, least, _, has, _, percent, hasPercent := widthsOf(b.style, 0)
 		if has {
-			c.max, c.given, c.known, c.mergeable = width, true, true, false
+			c.max, c.given, c.mergeable = width, true, false
 			c.percent, c.hasPercent = 0, false
 		}
 		if hasPercent {
-			c.percent, c.hasPercent, c.known = percent, true, true
+			c.percent, c.hasPercent = percent, true
 			c.given, c.max = false, 0
 		}
 		c.min = max(c.min, least)
@@ -152,7 +152,6 @@ func (c *tableColumn) encompass(a ask, fixed bool) {
 		c.max, c.given = a.max, true
 	}
 	c.min = max(c.min, a.min)
-	c.known = true
 	if a.hasPercent && (!c.hasPercent || a.percent > c.percent) {
 		c.percent, c.hasPercent = a.percent, true
 	}
@@ -196,7 +195,7 @@ func (t *tableState) spread(cell *tableCell) {
 	for i := range cols {
 		c := &cols[i]
 		c.min = max(c.min, mins[i])
-		c.max, c.known = max(c.max, c.min, maxs[i]), true
+		c.max = max(c.max, c.min, maxs[i])
 	}
 }
 
@@ -440,14 +439,6 @@ func (t *tableState) between() Px {
 	return t.gapX * Px(n+1)
 }
 
-// hollowTable reports a table without anything that has a width.
-func (e *Engine) hollowTable(b *Box) bool {
-	t := e.table(b)
-	b.edges(b.edgedIn)
-	t.constrain()
-	return t.hollow()
-}
-
 // hollow reports a table without cells, and without columns that have a width.
 func (t *tableState) hollow() bool {
 	for i := range t.cols {
@@ -501,10 +492,11 @@ func (e *Engine) intrinsicTable(b *Box) (lo, hi Px) {
 	b.edges(b.edgedIn)
 	t.constrain()
 	lo, hi = t.limits(!b.inAutoCell() && b.style.Width.Kind != css.LenMaxContent)
-	if t.hollow() {
+	if b.hollow = t.hollow(); b.hollow {
 		lo, hi = 2*t.gapX, max(hi, 2*t.gapX)
 	}
 	least := e.captionWidth(t)
+	b.captions = least
 	return max(lo, least-b.inlineEdges()), max(hi, least-b.inlineEdges())
 }
 

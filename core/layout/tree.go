@@ -170,6 +170,8 @@ type memory struct {
 	needsHeight bool // a percentage inside looked at the height
 	minmax      [2]Px
 	sized       bool
+	hollow      bool // a table without anything that has a width
+	captions    Px   // how wide its captions are at least
 	para        *para
 	flex        *flexBoxState // of a flex container
 	gridStore   []gridItem    // of a grid container: room for its items
@@ -579,7 +581,6 @@ type tableCell struct {
 // tableColumn is what one column asks for, border-box sizes.
 type tableColumn struct {
 	min, max   Px
-	known      bool // something has said its sizes
 	percent    float64
 	hasPercent bool
 	given      bool // its width is a length

@@ -10,11 +10,10 @@ func (e *Engine) usedWidth(b *Box, sp space) Px {
 			return max(sp.forceW, lo)
 		}
 		sp.shrink = true
-		if b.style.Width.IsAuto() && b.style.MinW.Kind != css.LenMinContent && e.hollowTable(b) {
-			t := e.table(b)
+		if b.style.Width.IsAuto() && b.style.MinW.Kind != css.LenMinContent && b.hollow {
 			b.edges(sp.cbW)
 			// though it asks for the room between its columns (measured)
-			lo = max(b.inlineEdges(), e.captionWidth(t))
+			lo = max(b.inlineEdges(), b.captions)
 			return max(lo, e.clampW(b, lo, sp.cbW, true))
 		}
 		return max(lo, e.askedWidth(b, sp))
