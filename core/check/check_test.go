@@ -169,3 +169,23 @@ func TestAReportIsTheSameEveryTime(t *testing.T) {
 		require.Equal(t, first, told())
 	}
 }
+
+// A page from right to left scrolls to the other side, and says so; what stands beyond its right side cannot be reached.
+func TestPagesFromRightToLeftOverflowToTheLeft(t *testing.T) {
+	said := func(dir, style string) (out []string) {
+		body := `<main dir=` + dir + `><style>body{direction:` + dir + `}</style><p class=w style="` + style + `">x</p></main>`
+		for _, f := range reportOn(t, body, 240, 320).Findings {
+			if f.Rule == "overflow-x" {
+				out = append(out, f.Text)
+			}
+		}
+		return out
+	}
+	const wide = "width:400px"
+	require.Len(t, said("ltr", wide), 1)
+	assert.Contains(t, said("ltr", wide)[0], "160 px past the right edge of the screen")
+	require.Len(t, said("rtl", wide), 1)
+	assert.Contains(t, said("rtl", wide)[0], "160 px past the left edge of the screen")
+	assert.Empty(t, said("rtl", "width:100px;margin-right:-60px"))
+	assert.Len(t, said("ltr", "width:100px;margin-left:220px"), 1)
+}

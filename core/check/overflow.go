@@ -33,10 +33,14 @@ var overflowX = rule{
 		if r.Overflow < 64 || r.Widest == nil {
 			return nil
 		}
-		return []hit{{el: r.Widest, amount: r.Overflow, cause: suspect(r, r.Widest)}}
+		return []hit{{el: r.Widest, amount: r.Overflow, leftward: r.Leftward, cause: suspect(r, r.Widest)}}
 	},
 	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("%s reaches %s past the right edge of the screen", name, naming.Px(worst.amount))
+		side := "right"
+		if worst.leftward {
+			side = "left"
+		}
+		return fmt.Sprintf("%s reaches %s past the %s edge of the screen", name, naming.Px(worst.amount), side)
 	},
 	cure: widen,
 }

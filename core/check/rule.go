@@ -67,14 +67,15 @@ func (r *Report) Narrow(block string) {
 
 // hit is what a rule saw at one width.
 type hit struct {
-	el     *css.Element // whom it is about
-	other  *css.Element // a second one, for overlaps
-	behind string       // the layer is a generated box: before or after
-	amount layout.Px    // how bad, in 1/64 px
-	value  float64      // what was measured, in the unit of the rule
-	second float64      // another number for the words
-	cause  string       // property to blame
-	blamed *css.Element // whose property it is, el when nil
+	el       *css.Element // whom it is about
+	other    *css.Element // a second one, for overlaps
+	behind   string       // the layer is a generated box: before or after
+	amount   layout.Px    // how bad, in 1/64 px
+	value    float64      // what was measured, in the unit of the rule
+	second   float64      // another number for the words
+	cause    string       // property to blame
+	leftward bool         // it goes beyond the left side, not the right
+	blamed   *css.Element // whose property it is, el when nil
 
 	// of a text and its ground
 	colors [2]css.Color

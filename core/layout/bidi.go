@@ -262,7 +262,7 @@ func (l *lineBox) enclose(rest []piece) {
 		if pc.it.kind == closeItem && pc.box != nil {
 			k := pc.box.box
 			if x0, x1, ok := extent(k); ok {
-				lead := k.padding[css.Left] + k.border[css.Left]
+				lead := l.leadOf(k)
 				pc.x = x0 - lead
 				pc.w = x1 - x0 + lead + k.padding[css.Right] + k.border[css.Right]
 				pc.box.x = pc.x
@@ -271,10 +271,20 @@ func (l *lineBox) enclose(rest []piece) {
 		l.pieces = append(l.pieces, pc)
 	}
 	for _, o := range l.open {
-		if x0, _, ok := extent(o.box); ok {
-			o.x = x0 - o.box.padding[css.Left] - o.box.border[css.Left]
+		if x0, x1, ok := extent(o.box); ok {
+			o.x, o.end, o.turned = x0-l.leadOf(o.box), x1, true
 		}
 	}
+}
+
+// leadOf is what stands before the text of an inline box that begins on the line, nothing when it goes on.
+func (l *lineBox) leadOf(k *Box) Px {
+	for i := l.ln.start.item; i < len(l.p.items) && i <= l.ln.end.item; i++ {
+		if it := &l.p.items[i]; it.kind == openItem && it.box == k {
+			return k.padding[css.Left] + k.border[css.Left]
+		}
+	}
+	return 0
 }
 
 // within reports whether a box stands in an inline box.

@@ -42,8 +42,15 @@ func (d *drawer) edges(t *tableState, at frame) (out []DrawnEdge) {
 	j := t.edges
 	add := func(e *joinedEdge, r Rect) {
 		if e.from != nil && e.width > 0 && e.style != "hidden" && d.boxes[e.from] != nil {
-			out = append(out, DrawnEdge{Rect: Rect{mirrored(t.b, r.X, r.W) + at.x, r.Y + at.y, r.W, r.H}, Side: e.side, Style: e.style,
-				From: d.boxes[e.from]})
+			out = append(
+				out,
+				DrawnEdge{
+					Rect:  Rect{mirrored(t.b, r.X, r.W) + at.x, r.Y + at.y, r.W, r.H},
+					Side:  e.side,
+					Style: e.style,
+					From:  d.boxes[e.from],
+				},
+			)
 		}
 	}
 	for row := 0; row <= j.rows; row++ {

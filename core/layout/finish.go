@@ -69,7 +69,7 @@ func (e *Engine) finish(root *Box, width int) *Result {
 	r.Height = max(e.height, w.bottom)
 	r.Overflow = max(0, w.right-e.width)
 	if e.pageRTL() { // it scrolls to the other side
-		r.Overflow = max(0, -w.left)
+		r.Overflow, r.Leftward = max(0, -w.left), true
 		r.Widest = w.leftmost
 	}
 	if r.Overflow < 32 { // a browser counts whole px, rounded (measured)

@@ -63,7 +63,7 @@ func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
 // goOn begins a line with the inline boxes that are still open.
 func (l *lineBox) goOn() {
 	for _, o := range l.open {
-		o.x, o.spaces = 0, 0
+		o.x, o.spaces, o.turned = 0, 0, false
 		if o.group != nil && (len(l.groups) == 0 || l.groups[len(l.groups)-1] != o.group) {
 			o.group.above, o.group.below, o.group.atoms = 0, 0, nil
 			l.groups = append(l.groups, o.group)
@@ -352,8 +352,11 @@ func (l *lineBox) commit() {
 	}
 	for _, o := range l.boxes { // boxes that go on to the next line
 		if slices.Contains(l.open, o) {
-			before := l.spread(o.spaces)
-			o.fragment(left+o.x+before, base, l.x-o.x+l.spread(seen)-before)
+			before, end := l.spread(o.spaces), l.x
+			if o.turned {
+				end = o.end
+			}
+			o.fragment(left+o.x+before, base, end-o.x+l.spread(seen)-before)
 		}
 	}
 }

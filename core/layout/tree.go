@@ -230,12 +230,13 @@ type Fragment struct {
 // Result is a page laid out at one width. Its styles hold until the engine has laid out twice more.
 type Result struct {
 	Width    int
-	Height   Px // scroll height of the document
-	Overflow Px // how far it scrolls sideways
+	Height   Px   // scroll height of the document
+	Overflow Px   // how far it scrolls sideways
+	Leftward bool // it does so to the left: a page from right to left
 	Boxes    []Fragment
 	// Generated are the boxes of ::before and ::after, without their text.
 	Generated []Fragment
-	Widest    *css.Element // the element that reaches furthest right, when Overflow is above 0
+	Widest    *css.Element // the element that reaches furthest to that side, when Overflow is above 0
 	ByIndex   []int        // element index to position in Boxes, -1 for none
 
 	slab   []Rect // memory for Runs
@@ -251,6 +252,8 @@ type metrics struct {
 
 // inlineBoxState is an inline box that is open while a line is placed.
 type openBox struct {
+	end     Px   // where it ends on this line, when turned
+	turned  bool // the line was put in the order in which it is seen
 	box     *Box
 	m       metrics
 	shift   Px // of its baseline from the line's, down

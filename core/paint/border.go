@@ -18,12 +18,12 @@ type edge struct {
 }
 
 // borders paints the borders of a box (css-backgrounds-3, "Borders").
-func (p *painter) borders(b *box, outer geom.Round, ends [2]bool) []display.Item {
+func (p *painter) borders(b *box, outer geom.Round, ends [4]bool) []display.Item {
 	var e [4]edge
 	seen, same := false, true
 	for i, side := range sides {
 		e[i] = edge{width: px(b.borderWidth(i)), style: b.Style.BorderStyle[i], color: b.read.In.Current}
-		if i == css.Left && !ends[0] || i == css.Right && !ends[1] {
+		if !ends[i] {
 			e[i].width = 0
 		}
 		if c, ok := b.read.Color("border-" + side + "-color"); ok {
@@ -251,7 +251,7 @@ func (p *painter) outline(b *box) []display.Item {
 	offset, _ := b.read.Px(b.read.Value("outline-offset"))
 	var out []display.Item
 	for _, r := range b.Rects {
-		in := p.roundOf(b, r, true, true)
+		in := p.roundOf(b, r, allEnds)
 		inner := spread(in, offset)
 		outer := spread(in, offset+w)
 		e := edge{w, style, color}

@@ -172,15 +172,14 @@ func (p *painter) ground(b *box, s *sink) {
 	}
 	if b.Inline {
 		for i, r := range b.Rects {
-			start, end := i == 0, i == len(b.Rects)-1
-			p.groundOf(b, r, [2]bool{start, end}, s)
+			p.groundOf(b, r, b.ends(i), s)
 		}
 		p.note(b)
 		return
 	}
 	if len(b.Rects) > 0 && (b.Element != nil || b.Pseudo != "") {
-		for _, r := range b.Rects { // in columns a box may have several parts
-			p.groundOf(b, r, [2]bool{true, true}, s)
+		for i, r := range b.Rects { // in columns a box may have several parts
+			p.groundOf(b, r, b.ends(i), s)
 		}
 		s.add(b.clip, p.columnRules(b)...)
 		p.note(b)
@@ -230,14 +229,29 @@ func (p *painter) outlines(b *box, s *sink) {
 	}
 }
 
-// groundOf paints the ground of one rectangle of a box; ends says whether it has the first and the last edge.
-func (p *painter) groundOf(b *box, r layout.Rect, ends [2]bool, s *sink) {
+// allEnds are those of a box that is not broken.
+var allEnds = [4]bool{true, true, true, true}
+
+// ends tells which edges rectangle i of a box has: where it was broken it has none (box-decoration-break: slice).
+func (b *box) ends(i int) [4]bool {
+	first, last := i == 0, i == len(b.Rects)-1
+	switch {
+	case !b.Inline:
+		return [4]bool{first, true, last, true}
+	case b.Style.RTL:
+		return [4]bool{true, first, true, last}
+	}
+	return [4]bool{true, last, true, first}
+}
+
+// groundOf paints the ground of one rectangle of a box with the edges that it has.
+func (p *painter) groundOf(b *box, r layout.Rect, ends [4]bool, s *sink) {
 	if b.Legend != nil { // frame and ground begin at the middle of a legend that is higher than the border (measured)
 		drop := max(0, b.Border[css.Top]-b.borderWidth(css.Top)) / 2
 		r.Y += drop
 		r.H -= drop
 	}
-	shape := p.roundOf(b, r, ends[0], ends[1])
+	shape := p.roundOf(b, r, ends)
 	if shape.Empty() {
 		return
 	}

@@ -137,15 +137,16 @@ func plain(r layout.Rect) geom.Rect {
 }
 
 // round gives the border box of a box with its corners.
-func (p *painter) round(b *box) geom.Round { return p.roundOf(b, b.Rects[0], true, true) }
+func (p *painter) round(b *box) geom.Round { return p.roundOf(b, b.Rects[0], allEnds) }
 
 // roundOf is round for one of the rectangles of an inline box; start and end say whether it has the first and the last
 // edge.
-func (p *painter) roundOf(b *box, r layout.Rect, start, end bool) geom.Round {
+func (p *painter) roundOf(b *box, r layout.Rect, ends [4]bool) geom.Round {
 	out := geom.Round{Rect: p.snap(r)}
 	for i, name := range [4]string{"border-top-left-radius", "border-top-right-radius", "border-bottom-right-radius",
 		"border-bottom-left-radius"} {
-		if left := i == 0 || i == 3; left && !start || !left && !end {
+		if !ends[[4]int{css.Top, css.Top, css.Bottom, css.Bottom}[i]] ||
+			!ends[[4]int{css.Left, css.Right, css.Right, css.Left}[i]] {
 			continue
 		}
 		v := b.read.Value(name)
