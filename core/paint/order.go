@@ -229,21 +229,6 @@ func (p *painter) outlines(b *box, s *sink) {
 	}
 }
 
-// allEnds are those of a box that is not broken.
-var allEnds = [4]bool{true, true, true, true}
-
-// ends tells which edges rectangle i of a box has: where it was broken it has none (box-decoration-break: slice).
-func (b *box) ends(i int) [4]bool {
-	first, last := i == 0, i == len(b.Rects)-1
-	switch {
-	case !b.Inline:
-		return [4]bool{first, true, last, true}
-	case b.Style.RTL:
-		return [4]bool{true, first, true, last}
-	}
-	return [4]bool{true, last, true, first}
-}
-
 // groundOf paints the ground of one rectangle of a box with the edges that it has.
 func (p *painter) groundOf(b *box, r layout.Rect, ends [4]bool, s *sink) {
 	if b.Legend != nil { // frame and ground begin at the middle of a legend that is higher than the border (measured)

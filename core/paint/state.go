@@ -242,3 +242,18 @@ func ink(b *box) css.Color {
 func (p *painter) moves(b *box) bool {
 	return b.Transform != nil || b.read.Value("filter") != nil && b.read.Word("filter") != "none"
 }
+
+// allEnds are those of a box that is not broken.
+var allEnds = [4]bool{true, true, true, true}
+
+// ends tells which edges rectangle i of a box has: where it was broken it has none (box-decoration-break: slice).
+func (b *box) ends(i int) [4]bool {
+	first, last := i == 0, i == len(b.Rects)-1
+	switch {
+	case !b.Inline:
+		return [4]bool{first, true, last, true}
+	case b.Style.RTL:
+		return [4]bool{true, first, true, last}
+	}
+	return [4]bool{true, last, true, first}
+}
