@@ -165,11 +165,11 @@ func (l *lineBox) reorder() {
 	}
 	x := Px(0)
 	l.pieces = l.pieces[:0]
-	for _, v := range list {
-		lead, trail := l.edgesAt(v.piece, runs[v.run].against)
-		x += lead
+	edges := l.edgesIn(list)
+	for i, v := range list {
+		x += edges[i][0]
 		v.x, v.rtl = x, runs[v.run].against != rtl
-		x += v.w + trail
+		x += v.w + edges[i][1]
 		if v.it.kind == atomItem {
 			x += v.it.box.margin[css.Left] + v.it.box.margin[css.Right]
 		}
@@ -211,29 +211,32 @@ func (l *lineBox) visuals(runs []bidiRun) (list []visual, rest []piece) {
 	return list, rest
 }
 
-// edgesAt gives the edges of inline boxes before and after a piece.
-func (l *lineBox) edgesAt(pc piece, against bool) (lead, trail Px) {
-	at := -1
-	for i := l.ln.start.item; i < len(l.p.items); i++ {
-		if &l.p.items[i] == pc.it {
-			at = i
-			break
+// edgesIn gives the edges of inline boxes before and after each of the pieces: a box begins before what is seen first of
+// it, and ends after what is seen last.
+func (l *lineBox) edgesIn(list []visual) [][2]Px {
+	out := make([][2]Px, len(list))
+	for i := l.ln.start.item; i < min(len(l.p.items), l.ln.end.item); i++ {
+		it := &l.p.items[i]
+		if it.kind != openItem && it.kind != closeItem || it.edge == 0 {
+			continue
+		}
+		first, last := -1, -1
+		for k := range list {
+			if within(list[k].it.box, it.box) {
+				if last = k; first < 0 {
+					first = k
+				}
+			}
+		}
+		switch {
+		case first < 0:
+		case it.kind == openItem:
+			out[first][0] += it.edge
+		default:
+			out[last][1] += it.edge
 		}
 	}
-	if at < 0 {
-		return 0, 0
-	}
-	if pc.it.kind == atomItem || pc.i == pc.it.start {
-		for i := at - 1; i >= 0 && l.p.items[i].kind == openItem; i-- {
-			lead += l.p.items[i].edge
-		}
-	}
-	if pc.it.kind == atomItem || pc.j == pc.it.end || l.p.trimEnd(pc.i, pc.it.end) <= pc.j {
-		for i := at + 1; i < len(l.p.items) && l.p.items[i].kind == closeItem; i++ {
-			trail += l.p.items[i].edge
-		}
-	}
-	return lead, trail
+	return out
 }
 
 // enclose gives inline boxes the extent of what stands in them now.
@@ -279,7 +282,7 @@ func (l *lineBox) enclose(rest []piece) {
 
 // leadOf is what stands before the text of an inline box that begins on the line, nothing when it goes on.
 func (l *lineBox) leadOf(k *Box) Px {
-	for i := l.ln.start.item; i < len(l.p.items) && i <= l.ln.end.item; i++ {
+	for i := l.ln.start.item; i < min(len(l.p.items), l.ln.end.item); i++ {
 		if it := &l.p.items[i]; it.kind == openItem && it.box == k {
 			return k.padding[css.Left] + k.border[css.Left]
 		}
