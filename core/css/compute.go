@@ -184,6 +184,14 @@ func (s *Styler) adjust(st *Style) {
 			}
 		}
 	}
+	for i, l := range []*Len{&st.Width, &st.MinW, &st.MaxW, &st.Height, &st.MinH, &st.MaxH} {
+		if l.Fill {
+			st.fill(l, i >= 3)
+		}
+	}
+	if st.Control {
+		st.Display = controlDisplay(st.Display)
+	}
 	if st.Outer == 0 || st.Display != Blockify(st.Outer) {
 		st.Outer = st.Display
 	}
@@ -202,6 +210,41 @@ func (s *Styler) adjust(st *Style) {
 		st.Contain == "content" {
 		st.MakesContaining = true
 	}
+}
+
+// fill makes stretch to what it comes to: 100 % without the margins, and without borders and padding where the size is
+// that of the content (css-sizing-4, section 6.1). Where a percentage cannot be resolved it is auto, too.
+func (st *Style) fill(l *Len, block bool) {
+	l.Pct, l.Px, l.Tree = 100, 0, nil
+	sides := [2]int{Left, Right}
+	if block {
+		sides = [2]int{Top, Bottom}
+	}
+	for _, i := range sides {
+		parts := []Len{st.Margin[i]}
+		if !st.BorderBox {
+			parts = append(parts, st.Padding[i])
+			l.Px -= st.BorderPx(i).Float()
+		}
+		for _, p := range parts {
+			if p.Kind == LenPx {
+				l.Px, l.Pct = l.Px-p.Px, l.Pct-p.Pct
+			}
+		}
+	}
+}
+
+// controlDisplay gives the display of what an author made look like a control: lines and parts of tables become a box in
+// a line (measured).
+func controlDisplay(d Display) Display {
+	switch d {
+	case Inline, InlineTable, TableRow, TableGroup, TableHeader, TableFooter, TableCell, TableCaption, TableColumn,
+		TableColumnGroup:
+		return InlineBlock
+	case Table, ListItem:
+		return Block
+	}
+	return d
 }
 
 // Blockify gives the block-level twin of a display value.

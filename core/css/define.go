@@ -66,7 +66,7 @@ func words(choices string) func(v []Token) (func(*computing) string, bool) {
 
 var lenKeywords = map[string]LenKind{"auto": LenAuto, "none": LenNone, "normal": LenNormal,
 	"min-content": LenMinContent, "max-content": LenMaxContent,
-	"fit-content": LenFitContent, "content": LenContent, "-webkit-fill-available": LenAuto, "stretch": LenAuto}
+	"fit-content": LenFitContent, "content": LenContent, "-webkit-fill-available": LenPx, "stretch": LenPx}
 
 // lengths parses a length, or one of the keywords; kind says which math results are allowed.
 func lengths(kind exprKind, keywords string) func(v []Token) (func(*computing) Len, bool) {
@@ -74,7 +74,8 @@ func lengths(kind exprKind, keywords string) func(v []Token) (func(*computing) L
 	return func(v []Token) (func(*computing) Len, bool) {
 		if w := ident(v); w != "" {
 			k := lenKeywords[w]
-			return func(*computing) Len { return Len{Kind: k} }, contains(allowed, w)
+			fills := w == "stretch" || w == "-webkit-fill-available"
+			return func(*computing) Len { return Len{Kind: k, Fill: fills} }, contains(allowed, w)
 		}
 		if len(v) > 0 && v[0].Kind == css.FunctionToken && v[0].Is("fit-content(") &&
 			contains(allowed, "fit-content") {
@@ -202,7 +203,13 @@ var repeatCount = regexp.MustCompile(`repeat\(\s*([0-9]+)`)
 const mostLines = 1000
 
 func alignment(v []Token) (func(*computing) Align, bool) {
-	w := strings.TrimPrefix(strings.TrimPrefix(strings.ToLower(Text(v)), "safe "), "unsafe ")
+	w := strings.ToLower(Text(v))
+	overflow := ""
+	for _, o := range []string{"safe ", "unsafe "} {
+		if strings.HasPrefix(w, o) {
+			overflow, w = o, w[len(o):]
+		}
+	}
 	switch w {
 	case "normal", "auto", "legacy":
 		w = ""
@@ -215,11 +222,11 @@ func alignment(v []Token) (func(*computing) Align, bool) {
 	case "first baseline":
 		w = "baseline"
 	case "left", "right", "start", "end", "flex-end", "center", "stretch", "baseline", "last baseline",
-		"space-between", "space-around", "space-evenly", "anchor-center":
+		"space-between", "space-around", "space-evenly":
 	default:
 		return nil, false
 	}
-	return func(*computing) Align { return Align(w) }, true
+	return func(*computing) Align { return Align(overflow + w) }, true
 }
 
 // equalTracks compares the sizes of two lists that come from the same text.

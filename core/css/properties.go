@@ -115,14 +115,49 @@ var displays = map[string]Display{"none": None, "contents": Contents, "block": B
 	"table-row": TableRow, "table-row-group": TableGroup, "table-header-group": TableHeader,
 	"table-footer-group": TableFooter, "table-cell": TableCell,
 	"table-caption": TableCaption, "table-column": TableColumn, "table-column-group": TableColumnGroup,
-	"block table": Table, "inline table": InlineTable,
 	"-webkit-box": ClampBox, "-webkit-inline-box": InlineBlock,
-	"block flow": Block, "block flow-root": FlowRoot, "inline flow-root": InlineBlock, "block flex": Flex,
-	"inline flex": InlineFlex, "block grid": Grid,
-	"inline grid": InlineGrid, "inline flow": Inline, "math": Inline, "ruby": Inline, "-webkit-flex": Flex}
+	"flow": Block, "math": Inline, "ruby": Inline, "-webkit-flex": Flex, "-webkit-inline-flex": InlineFlex}
 
+// inlineTwins are the displays that a box has in a line when it is said to be inline.
+var inlineTwins = map[Display]Display{Block: Inline, FlowRoot: InlineBlock, Table: InlineTable, Flex: InlineFlex,
+	Grid: InlineGrid, Inline: Inline}
+
+// parseDisplay reads one word, or the roles outside and inside of a box in any order (css-display-3, section 2).
 func parseDisplay(v []Token) (func(*computing) Display, bool) {
-	d, ok := displays[strings.ToLower(Text(v))]
+	list := strings.Fields(strings.ToLower(Text(v)))
+	d, ok := Block, len(list) > 0
+	if len(list) == 1 {
+		d, ok = displays[list[0]]
+		return func(*computing) Display { return d }, ok
+	}
+	outside, inside, item := "", "", false
+	for _, w := range list {
+		switch w {
+		case "block", "inline":
+			ok = ok && outside == ""
+			outside = w
+		case "flow", "flow-root", "table", "flex", "grid", "ruby", "math":
+			ok = ok && inside == ""
+			inside = w
+		case "list-item":
+			ok = ok && !item
+			item = true
+		default:
+			return nil, false
+		}
+	}
+	if inside != "" {
+		d = displays[inside]
+	}
+	switch {
+	case item:
+		ok = ok && (inside == "" || inside == "flow" || inside == "flow-root")
+		if d = ListItem; outside == "inline" {
+			d = Inline
+		}
+	case outside == "inline":
+		d = inlineTwins[d]
+	}
 	return func(*computing) Display { return d }, ok
 }
 
@@ -145,7 +180,13 @@ func defineFlexGrid() {
 		"align-content":   func(s *Style) *Align { return &s.AlignContent },
 		"justify-content": func(s *Style) *Align { return &s.JustifyContent },
 	} {
-		field(name, false, at, alignment)
+		self := strings.HasSuffix(name, "-self")
+		field(name, false, at, func(v []Token) (func(*computing) Align, bool) {
+			if w := ident(v); self && w == "anchor-center" {
+				return func(*computing) Align { return Align(w) }, true
+			}
+			return alignment(v)
+		})
 	}
 	field("grid-template-columns", false, func(s *Style) *TrackList { return &s.GridCols }, parseTracks)
 	field("grid-template-rows", false, func(s *Style) *TrackList { return &s.GridRows }, parseTracks)
@@ -173,7 +214,8 @@ func defineOther() {
 	define("vertical-align", false, func(v []Token) (setter, bool) {
 		w := ident(v)
 		switch w {
-		case "baseline", "sub", "super", "top", "text-top", "middle", "bottom", "text-bottom":
+		case "baseline", "sub", "super", "top", "text-top", "middle", "bottom", "text-bottom",
+			"-webkit-baseline-middle":
 			return func(s *Style, _ *computing) { s.VerticalAlign = w }, true
 		}
 		e, ok := parseExpr(v, exprLengthPercent)
@@ -197,10 +239,11 @@ func defineOther() {
 		})
 	checked("-webkit-box-orient", words("horizontal vertical inline-axis block-axis"))
 	for _, name := range []string{"appearance", "-webkit-appearance"} {
-		field(name, false, func(s *Style) *bool { return &s.Plain }, func(v []Token) (func(*computing) bool, bool) {
+		define(name, false, func(v []Token) (setter, bool) {
 			w := ident(v)
-			return func(*computing) bool { return w == "none" }, w != ""
-		})
+			return func(s *Style, _ *computing) { s.Plain, s.Control = w == "none", w != "none" }, w != ""
+		}, func(dst, src *Style) { dst.Plain, dst.Control = src.Plain, src.Control })
+		propertyTable[name].same = func(a, b *Style) bool { return a.Plain == b.Plain && a.Control == b.Control }
 	}
 	checked("object-fit", words("fill contain cover none scale-down"))
 	checked("object-position", anyText)
@@ -227,7 +270,7 @@ func defineOther() {
 		}, ok || ident(v) == "none"
 	}, func(dst, src *Style) { dst.Translate = src.Translate })
 	define("scale", false, func(v []Token) (setter, bool) {
-		list, ok := lengthList(v, 1, 3)
+		list, ok := scaleList(v)
 		return func(s *Style, c *computing) {
 			s.Scale = [2]float64{1, 1}
 			for i := range min(2, len(list)) {
@@ -240,12 +283,12 @@ func defineOther() {
 		}, ok || ident(v) == "none"
 	}, func(dst, src *Style) { dst.Scale = src.Scale })
 	define("rotate", false, func(v []Token) (setter, bool) {
-		a, ok := angle(v)
-		return func(s *Style, _ *computing) { s.Rotate = a }, ok || ident(v) == "none"
-	}, func(dst, src *Style) { dst.Rotate = src.Rotate })
+		axis, a, ok := rotation(v)
+		return func(s *Style, _ *computing) { s.Rotate, s.RotateAxis = a, axis }, ok || ident(v) == "none"
+	}, func(dst, src *Style) { dst.Rotate, dst.RotateAxis = src.Rotate, src.RotateAxis })
 	define("transform-origin", false, func(v []Token) (setter, bool) {
 		var at [2]*expr
-		n := 0
+		n, turned := 0, false // turned: the vertical one stands first
 		for _, t := range v {
 			if t.Kind == css.WhitespaceToken {
 				continue
@@ -256,18 +299,19 @@ func defineOther() {
 			if !word {
 				e, ok = parseExpr([]Token{t}, exprLengthPercent)
 			}
-			if !ok || n > 1 {
-				return nil, n == 2
+			switch {
+			case !ok || n > 2 || n == 2 && word:
+				return nil, false
+			case n == 2: // how deep it lies
+				n++
+				continue
 			}
-			i := n
-			if t.Is("top") || t.Is("bottom") {
-				i = 1
-			}
-			if at[i] != nil {
-				i = 1 - i
-			}
-			at[i] = e
+			turned = turned || n == 0 && (t.Is("top") || t.Is("bottom")) || n == 1 && (t.Is("left") || t.Is("right"))
+			at[n] = e
 			n++
+		}
+		if turned {
+			at[0], at[1] = at[1], at[0]
 		}
 		return func(s *Style, c *computing) {
 			for i, e := range at {
@@ -295,7 +339,6 @@ func parseTransform(v []Token) (setter, bool) {
 	type op struct {
 		name string
 		args []*expr
-		nums []float64
 	}
 	var ops []op
 	for i := 0; i < len(v); i++ {
@@ -320,7 +363,7 @@ func parseTransform(v []Token) (setter, bool) {
 		o := op{name: strings.ToLower(strings.TrimSuffix(v[start-1].Text, "("))}
 		for _, a := range SplitCommas(v[start:min(i, len(v))]) {
 			if n, ok := angle(a); ok && (strings.HasPrefix(o.name, "rot") || strings.HasPrefix(o.name, "skew")) {
-				o.nums = append(o.nums, n)
+				o.args = append(o.args, &expr{op: 'n', v: n})
 				continue
 			}
 			e, ok := parseExpr(a, exprAny)
@@ -334,7 +377,7 @@ func parseTransform(v []Token) (setter, bool) {
 	return func(s *Style, c *computing) {
 		s.Transform = make([]TransformOp, 0, len(ops))
 		for _, o := range ops {
-			t := TransformOp{Name: o.name, N: o.nums, Len: [2]Len{Zero, Zero}}
+			t := TransformOp{Name: o.name, Len: [2]Len{Zero, Zero}}
 			for i, e := range o.args {
 				l := e.compute(&c.unitContext)
 				if i < 2 {
@@ -346,4 +389,47 @@ func parseTransform(v []Token) (setter, bool) {
 			s.Transform = append(s.Transform, t)
 		}
 	}, len(ops) > 0
+}
+
+// rotation reads an angle and the axis that it goes around, in either order: a letter, or three numbers.
+func rotation(v []Token) (axis [3]float64, by float64, ok bool) {
+	axis = [3]float64{0, 0, 1}
+	n, found, named := 0, false, false
+	var numbers [3]float64
+	for _, part := range split(v) {
+		if a, is := angle(part); is && !found && len(part) == 1 && (part[0].Kind != css.NumberToken || n == 0 || n == 3) {
+			by, found = a, true
+			continue
+		}
+		if i := strings.Index("xyz", ident(part)); i >= 0 && len(ident(part)) == 1 && !named {
+			axis, named = [3]float64{}, true
+			axis[i] = 1
+			continue
+		}
+		e, is := parseExpr(part, exprNumber)
+		if !is || n == 3 {
+			return axis, 0, false
+		}
+		numbers[n] = e.compute(&unitContext{}).Px
+		n++
+	}
+	if n == 3 && !named {
+		axis = numbers
+	}
+	return axis, by, found && (n == 0 || n == 3 && !named)
+}
+
+// scaleList reads the factors of scale: up to three numbers or percentages.
+func scaleList(v []Token) ([]*expr, bool) {
+	var out []*expr
+	for _, part := range split(v) {
+		e, ok := parseExpr(part, exprNumber)
+		if !ok {
+			if e, ok = parseExpr(part, exprLengthPercent); !ok {
+				return nil, false
+			}
+		}
+		out = append(out, e)
+	}
+	return out, len(out) > 0 && len(out) <= 3
 }

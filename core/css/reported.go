@@ -20,7 +20,8 @@ const (
 // partly lists values that the layout does not follow of properties that it does.
 var partly = map[string]func(value string) bool{
 	"display": func(v string) bool {
-		return strings.Contains(v, "ruby") || strings.Contains(v, "math")
+		return strings.Contains(v, "ruby") || strings.Contains(v, "math") ||
+			strings.Contains(v, "inline") && strings.Contains(v, "list-item")
 	},
 	"content-visibility": func(v string) bool { return v == "auto" }, // what is far from the window is not laid out
 	"text-transform":     func(v string) bool { return strings.Contains(v, "full-") || strings.HasPrefix(v, "math") },

@@ -61,6 +61,42 @@ func pair(a, b string) func(v []Token) ([]longhand, bool) {
 	}
 }
 
+// joined sets values beside each other.
+func joined(parts ...[]Token) []Token {
+	var out []Token
+	for i, p := range parts {
+		if i > 0 {
+			out = append(out, Token{Kind: css.WhitespaceToken, Text: " "})
+		}
+		out = append(out, p...)
+	}
+	return out
+}
+
+// alignPair reads one or two alignments, each of which may be of two words.
+func alignPair(a, b string) func(v []Token) ([]longhand, bool) {
+	return func(v []Token) ([]longhand, bool) {
+		p := split(v)
+		for n := 1; n <= 2 && n <= len(p); n++ {
+			first, rest := joined(p[:n]...), p[n:]
+			if _, ok := propertyTable[a].parse(first); !ok {
+				continue
+			}
+			second := joined(rest...)
+			if len(rest) == 0 {
+				second = first
+				if w := Text(first); b == "justify-content" && strings.HasSuffix(w, "baseline") {
+					second = []Token{{Kind: css.IdentToken, Text: "start"}} // it has none
+				}
+			}
+			if _, ok := propertyTable[b].parse(second); ok {
+				return []longhand{{a, first}, {b, second}}, true
+			}
+		}
+		return nil, false
+	}
+}
+
 func alias(name string) func(v []Token) ([]longhand, bool) {
 	return func(v []Token) ([]longhand, bool) { return []longhand{{name, v}}, true }
 }
@@ -147,9 +183,9 @@ func init() {
 	shorthands["overflow-inline"], shorthands["overflow-block"] = alias("overflow-x"), alias("overflow-y")
 	shorthands["gap"], shorthands["grid-gap"] = pair("row-gap", "column-gap"), pair("row-gap", "column-gap")
 	shorthands["grid-row-gap"], shorthands["grid-column-gap"] = alias("row-gap"), alias("column-gap")
-	shorthands["place-items"] = pair("align-items", "justify-items")
-	shorthands["place-self"] = pair("align-self", "justify-self")
-	shorthands["place-content"] = pair("align-content", "justify-content")
+	shorthands["place-items"] = alignPair("align-items", "justify-items")
+	shorthands["place-self"] = alignPair("align-self", "justify-self")
+	shorthands["place-content"] = alignPair("align-content", "justify-content")
 	shorthands["word-wrap"] = alias("overflow-wrap")
 	shorthands["line-clamp"] = alias("-webkit-line-clamp")
 	shorthands["font-width"] = alias("font-stretch")

@@ -123,18 +123,6 @@ func expandRadius(v []Token) ([]longhand, bool) {
 	return across, true
 }
 
-// joined sets values beside each other.
-func joined(parts ...[]Token) []Token {
-	var out []Token
-	for i, p := range parts {
-		if i > 0 {
-			out = append(out, Token{Kind: css.WhitespaceToken, Text: " "})
-		}
-		out = append(out, p...)
-	}
-	return out
-}
-
 var lineStyles = strings.Fields("none hidden dotted dashed solid double groove ridge inset outset auto")
 
 // lineShorthand reads width, style and color in any order.

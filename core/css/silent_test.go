@@ -72,3 +72,18 @@ func TestAnimationsThatStayAreTold(t *testing.T) {
 		assert.Equal(t, told, len(d.Unsupported) == 1 && d.Unsupported[0].Property == "animation-fill-mode", rule)
 	}
 }
+
+// Where a box is turned is said by words and lengths in either order, with how deep it lies after them.
+func TestTransformOrigins(t *testing.T) {
+	for value, want := range map[string][2]float64{
+		"left": {0, 50}, "top": {50, 0}, "center left": {0, 50}, "top right": {100, 0}, "right top 3px": {100, 0},
+		"center left 1px": {0, 50}, "10% bottom": {10, 100},
+	} {
+		d, err := Load(Source{File: "x.html", HTML: "<!doctype html><p id=x style='transform-origin:" + value + "'>"})
+		require.NoError(t, err)
+		st := NewStyler(d)
+		st.SetMedia(Media{Width: 800, Height: 800})
+		got := stylesOf(d, st, Container{})["x"].TransformOrigin
+		assert.Equal(t, want, [2]float64{got[0].Pct, got[1].Pct}, value)
+	}
+}

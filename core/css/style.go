@@ -1,6 +1,9 @@
 package css
 
-import "maps"
+import (
+	"maps"
+	"strings"
+)
 
 // Inherited holds the computed values that children inherit. It is shared between elements that change none of them.
 type Inherited struct {
@@ -116,6 +119,33 @@ const (
 // is the initial value (auto or normal).
 type Align string
 
+// At gives the alignment for so much free room (1/64 px): one that is safe begins at the start where there is none.
+func (a Align) At(free Px) Align {
+	if bare, safe := strings.CutPrefix(string(a), "safe "); safe {
+		if free < 0 {
+			return "start"
+		}
+		return Align(bare)
+	}
+	return Align(strings.TrimPrefix(string(a), "unsafe "))
+}
+
+// Unsafe reports an alignment that overflows at both sides where one without a word would not.
+func (a Align) Unsafe() bool { return strings.HasPrefix(string(a), "unsafe ") }
+
+// Physical makes left and right to start and end.
+func (a Align) Physical(rtl bool) Align {
+	for _, word := range []string{"left", "right"} {
+		if before, is := strings.CutSuffix(string(a), word); is {
+			if (word == "left") == rtl {
+				return Align(before + "end")
+			}
+			return Align(before + "start")
+		}
+	}
+	return a
+}
+
 // Line is a grid line in a placement property.
 type Line struct {
 	Auto bool
@@ -221,12 +251,14 @@ type Style struct {
 	Transform       []TransformOp
 	Translate       [2]Len
 	Scale           [2]float64
-	Rotate          float64 // radians
+	Rotate          float64 // radians, around RotateAxis
+	RotateAxis      [3]float64
 	TransformOrigin [2]Len
 	Opacity         float64
 	MakesContaining bool   // transform, filter, will-change ...: containing block for absolute and fixed boxes
 	ContentHidden   bool   // content-visibility: hidden
 	Plain           bool   // appearance: none
+	Control         bool   // appearance of another value
 	SnapType        string // scroll-snap-type
 	SnapAlign       string
 	ScrollPadding   [4]Len

@@ -54,6 +54,7 @@ const (
 type Len struct {
 	Kind LenKind
 	Arg  bool // LenFitContent has an argument
+	Fill bool // stretch: all of the containing block but for margins, as a border box
 	Px   float64
 	Pct  float64 // in percent
 	Tree *lenTree

@@ -43,6 +43,7 @@ func bit(b bool) int {
 
 // distribute gives where the first of n pieces starts and the space added between two, for a content alignment.
 func distribute(a css.Align, free, n Px) (pos Px, between float64) {
+	a = a.At(free)
 	switch a {
 	case "center":
 		return floorHalf(free), 0

@@ -43,14 +43,37 @@ func against(text []rune) bool {
 	return false
 }
 
-// bidiRun is a part of a line that runs in one direction, runes of the paragraph.
-type bidiRun struct {
-	from, to int
-	against  bool // it runs against the direction of the lines
+// runsOf gives the runs of a line, in the order in which they stand from where the line begins. What has no direction
+// of its own takes that of what is around it in the whole text, not on the line (UAX #9, section 3.4).
+func (p *para) runsOf(from, to int, rtl bool) []bidiRun {
+	if p.runs == nil || p.runsRTL != rtl {
+		p.runs, p.runsRTL = nil, rtl
+		start := 0
+		for i := range p.items {
+			if it := &p.items[i]; it.kind == breakItem && it.start > start {
+				p.runs = append(p.runs, p.resolve(start, it.start, rtl)...)
+				start = it.start
+			}
+		}
+		p.runs = append(p.runs, p.resolve(start, len(p.text), rtl)...)
+	}
+	var out []bidiRun
+	for _, r := range p.runs {
+		if r.from, r.to = max(r.from, from), min(r.to, to); r.from < r.to {
+			out = append(out, r)
+		}
+	}
+	if !rtl {
+		p.turnSequences(out)
+	}
+	return out
 }
 
-// runsOf gives the runs of a line, in the order in which they stand from where the line begins.
-func (p *para) runsOf(from, to int, rtl bool) []bidiRun {
+// resolve gives the runs of text without a forced break, in its order.
+func (p *para) resolve(from, to int, rtl bool) []bidiRun {
+	if from == to {
+		return nil
+	}
 	// the library takes the direction of the first letter: a mark without a width says ours
 	mark, dir := '\u200e', bidi.LeftToRight
 	if rtl {
@@ -72,7 +95,6 @@ func (p *para) runsOf(from, to int, rtl bool) []bidiRun {
 	}
 	if !rtl {
 		out = p.splitNumbers(out)
-		p.turnSequences(out)
 	}
 	return out
 }

@@ -6,7 +6,7 @@ import (
 
 // layoutLegend places the legend of a fieldset in its upper border, which becomes as high as the legend (measured).
 func (e *Engine) layoutLegend(b *Box, cw Px, kids []*Box) {
-	b.edged = nil
+	b.edged, b.legendRoom = nil, 0
 	for _, k := range kids {
 		if k.el == nil || k.el.Tag != "legend" || k.outOfFlow() {
 			continue
@@ -16,7 +16,8 @@ func (e *Engine) layoutLegend(b *Box, cw Px, kids []*Box) {
 		high := k.H + k.margin[css.Top] + k.margin[css.Bottom]
 		k.X = b.contentX() + e.blockX(k, cw, b)
 		k.Y = k.margin[css.Top] + max(0, (b.border[css.Top]-high)/2)
-		b.border[css.Top] = max(b.border[css.Top], high)
+		b.legendRoom = max(0, high-b.border[css.Top])
+		b.border[css.Top] += b.legendRoom
 		return
 	}
 }
@@ -171,21 +172,30 @@ func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
 	case b.el != nil && b.el.Tag == "button" && free > 0:
 		e.shiftContent(b, free/2)
 	case b.style.AlignContent != "" && free != 0 && b.el != nil:
-		if by, _ := distribute(blockAlign(b.style.AlignContent), free, 1); by > 0 || free < 0 && by != 0 {
+		if by := blockAlign(b.style, free); by != 0 {
 			e.shiftContent(b, by)
 		}
 	}
 }
 
-// blockAlign gives what an align-content value does to the one line of a block container.
-func blockAlign(a css.Align) css.Align {
+// scrolls reports a style whose content can be scrolled in its height.
+func scrolls(s *css.Style) bool { return s.OverflowY != "visible" && s.OverflowY != "clip" }
+
+// blockAlign gives how far align-content moves the content of a block container, in so much free room. What scrolls is
+// not moved to where nobody can scroll (measured).
+func blockAlign(s *css.Style, free Px) Px {
+	a := s.AlignContent
 	switch a {
 	case "space-around", "space-evenly":
-		return "center"
+		a = "safe center"
 	case "last baseline":
-		return "end"
+		a = "safe end"
 	}
-	return a
+	if free < 0 && scrolls(s) && !a.Unsafe() {
+		return 0
+	}
+	by, _ := distribute(a, free, 1)
+	return by
 }
 
 // shiftContent moves all in-flow content down, as buttons centre theirs.

@@ -129,7 +129,7 @@ func (b *Box) borderH(v Px) Px {
 	if b.style.BorderBox {
 		return max(v, b.blockEdges())
 	}
-	return max(0, v) + b.blockEdges()
+	return max(max(0, v)+b.blockEdges()-b.legendRoom, b.blockEdges())
 }
 
 // heightPercent reports a box whose own height looks at its containing block's.
@@ -145,16 +145,24 @@ func (b *Box) selfAligned(parent *Box) css.Align {
 		return ""
 	}
 	a := b.style.JustifySelf
-	if a == "" {
+	if a == "" && !b.legend {
 		a = parent.style.JustifyItems
 	}
-	if a == "stretch" || a == "baseline" || a == "last baseline" {
+	if a == "stretch" {
 		return ""
 	}
-	return a
+	return a.Physical(parent.rtl())
 }
 
 func (b *Box) hasLines() bool { return b.para != nil && len(b.para.lines) > 0 }
+
+// lastBaseline gives the last baseline of a laid out box from its upper edge: the lower edge when it has none.
+func (b *Box) lastBaseline() Px {
+	if b.baselines {
+		return b.last
+	}
+	return b.H
+}
 
 // baseline gives the first baseline of a laid out box from its upper edge: the lower edge when it has none.
 func (b *Box) baseline() Px {
@@ -182,6 +190,12 @@ func (b *Box) edges(cbW Px) {
 	}
 	b.turnEdges()
 	b.tableEdges()
+	if t := b.el; t != nil && t.Tag == "input" && !s.Plain && b.pseudo == "" {
+		switch strings.ToLower(t.Attr("type")) {
+		case "checkbox", "radio": // as the browser draws them, they have neither (measured)
+			b.padding, b.border = [4]Px{}, [4]Px{}
+		}
+	}
 }
 
 // tableEdges takes from parts of tables what they do not have: cells margins, rows and columns padding and borders,
@@ -256,15 +270,22 @@ func (b *Box) sizeContainer() bool {
 	return b.style.ContainerType == "inline-size" || b.style.ContainerType == "size"
 }
 
-// sizeContained reports a box that is as high as if it were empty.
+// sizeContained reports a box that is as high as if it were empty. Tables and their parts never are (css-contain-2,
+// section 3.1).
 func (b *Box) sizeContained() bool {
 	s := b.style
+	if b.kind == tableBox || b.kind == sectionBox || b.kind == rowBox || b.kind == columnBox || b.display == css.TableCell {
+		return false
+	}
 	return s.ContainerType == "size" || s.ContentHidden || s.Contain == "strict" ||
 		s.Contain != "none" && hasWord(s.Contain, "size")
 }
 
 // widthContained reports a box that is as wide as if it were empty.
 func (b *Box) widthContained() bool {
+	if b.kind == tableBox {
+		return false
+	}
 	return b.sizeContainer() || b.sizeContained() || b.style.Contain != "none" &&
 		hasWord(b.style.Contain, "inline-size")
 }

@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"math"
 	"sort"
 
 	"ziegel/core/css"
@@ -35,7 +36,7 @@ func (e *Engine) columnsOf(b *Box, cw Px) (n int, width, gap Px, ok bool) {
 	if !b.multicol() {
 		return 0, 0, 0, false
 	}
-	gap = css.FromFloat(s.FontSize)
+	gap = e.normalGap(s)
 	if s.ColGap.Kind == css.LenPx {
 		gap = max(0, s.ColGap.Resolve(cw))
 	}
@@ -50,10 +51,16 @@ func (e *Engine) columnsOf(b *Box, cw Px) (n int, width, gap Px, ok bool) {
 	return n, max(0, (cw+gap)/Px(n)-gap), gap, true
 }
 
+// normalGap is the room between columns when nobody says: the size of the text, in whole px (measured).
+func (e *Engine) normalGap(s *css.Style) Px {
+	zoom := e.zoom()
+	return css.FromFloat(math.Round(s.FontSize/zoom) * zoom)
+}
+
 // columnLimits gives what a container of columns asks for, from what its content does.
-func (b *Box) columnLimits(lo, hi Px) (Px, Px) {
+func (e *Engine) columnLimits(b *Box, lo, hi Px) (Px, Px) {
 	s := b.style
-	gap := css.FromFloat(s.FontSize)
+	gap := e.normalGap(s)
 	if s.ColGap.Kind == css.LenPx {
 		gap = max(0, s.ColGap.Resolve(0))
 	}
@@ -119,7 +126,7 @@ func (e *Engine) settleColumns(b *Box, n int, across, gap, high Px, given bool) 
 		for k, span := range spans {
 			m.parts = append(
 				m.parts,
-				columnPart{from: span.from, to: span.to, dx: roundDiv(Px(k)*(across+gap), Px(n)), dy: y - span.from,
+				columnPart{from: span.from, to: span.to, dx: max(Px(k)*gap, roundDiv(Px(k)*(across+gap), Px(n))), dy: y - span.from,
 					top: y, limit: h},
 			)
 		}
@@ -331,7 +338,8 @@ func (c *columnBreaker) box(k *Box, depth int, y Px, avoid bool) {
 // columnFrame is the flow of columns that a walk over the boxes is in.
 type columnFrame struct {
 	m    *columnMap
-	x, y Px // of the content box of the container
+	x, y Px // where the content box of the container begins
+	rtl  bool
 }
 
 // parts gives where a box lies whose upper edge is at flow in the tall column: a rectangle in each column. dx and dy are
@@ -347,16 +355,20 @@ func (c *columnFrame) parts(r Rect, flow Px) (out []Rect, dx, dy Px) {
 		if i == last {
 			bottom = flow + r.H + p.dy
 		}
-		out = append(out, Rect{r.X + p.dx, c.y + top, r.W, max(0, bottom-top)})
+		out = append(out, Rect{r.X + c.along(p), c.y + top, r.W, max(0, bottom-top)})
 	}
-	return out, c.m.parts[first].dx, c.m.parts[first].dy
+	return out, c.along(&c.m.parts[first]), c.m.parts[first].dy
 }
 
 // rules gives the middle of the gaps between columns with content, as rectangles without width.
 func (c *columnFrame) rules(gap Px) (out []Rect) {
 	for i := 1; i < len(c.m.parts); i++ {
 		if p := &c.m.parts[i]; p.dx > 0 {
-			out = append(out, Rect{c.x + p.dx - gap/2, c.y + p.top, 0, p.limit})
+			x := c.x + p.dx - gap/2
+			if c.rtl {
+				x = c.x - p.dx + gap/2
+			}
+			out = append(out, Rect{x, c.y + p.top, 0, p.limit})
 		}
 	}
 	return out
@@ -365,5 +377,22 @@ func (c *columnFrame) rules(gap Px) (out []Rect) {
 // shift gives how far a line is moved whose upper edge is at flow.
 func (c *columnFrame) shift(flow Px) (dx, dy Px) {
 	p := &c.m.parts[c.m.at(flow, false)]
-	return p.dx, p.dy
+	return c.along(p), p.dy
+}
+
+// along gives how far to the right a part stands from the first column.
+func (c *columnFrame) along(p *columnPart) Px {
+	if c.rtl {
+		return -p.dx
+	}
+	return p.dx
+}
+
+// columnsIn begins the flow of the columns of a box whose border box begins at x, y.
+func columnsIn(b *Box, x, y Px) *columnFrame {
+	c := &columnFrame{m: b.columns, x: x + b.leftContent(), y: y + b.contentY(), rtl: b.rtl()}
+	if c.rtl {
+		c.x += b.W - b.inlineEdges()
+	}
+	return c
 }

@@ -6,11 +6,16 @@ import "ziegel/core/css"
 // what is told of a page are physical: edges turns what a style says, and mirrored what is told (CSS Writing Modes 4,
 // section 6).
 
-// rtl reports a box in which lines run from right to left.
-func (b *Box) rtl() bool { return b.style.RTL }
+// rtl reports a box in which lines run from right to left. Parts of a table are in the order of the table.
+func (b *Box) rtl() bool {
+	for b.parent != nil && (b.kind == rowBox || b.kind == sectionBox || b.kind == columnBox) {
+		b = b.parent
+	}
+	return b.style.RTL
+}
 
 // rtlAround reports a box that stands in such a box.
-func (b *Box) rtlAround() bool { return b.parent != nil && b.parent.style.RTL }
+func (b *Box) rtlAround() bool { return b.parent != nil && b.parent.rtl() }
 
 // turn exchanges what belongs to the sides.
 func turn[T any](v *[4]T) { v[css.Left], v[css.Right] = v[css.Right], v[css.Left] }

@@ -11,6 +11,7 @@ func (e *Engine) layout(b *Box, sp space) {
 	percents := e.percents
 	defer func() {
 		b.needsHeight = e.percents != percents
+		b.baselines = b.baselines && !layoutContained(b.style)
 		// what is scrolled out has no baseline
 		if o := b.style.OverflowY; b.baselines && o != "visible" && o != "clip" {
 			b.first, b.last = min(b.first, b.H), min(b.last, b.H)
@@ -106,6 +107,12 @@ func (e *Engine) layout(b *Box, sp space) {
 	}
 }
 
+// layoutContained reports a box that has no baseline, since what is in it counts for nothing outside
+// (css-contain-2, section 3.3).
+func layoutContained(s *css.Style) bool {
+	return s.ContentHidden || s.Contain != "none" && (s.Contain == "strict" || s.Contain == "content" || hasWord(s.Contain, "layout"))
+}
+
 // reusable reports whether the last layout of b holds for another space, and brings its height up to date if that is
 // all that changes: the content of a block does not move when its box grows, unless something in it asks for a
 // percentage of the height.
@@ -184,7 +191,7 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 		}
 	}
 	if b.multicol() && !b.widthContained() {
-		lo, hi = b.columnLimits(lo, hi)
+		lo, hi = e.columnLimits(b, lo, hi)
 	}
 	b.minmax, b.sized = [2]Px{lo, hi}, true
 	return lo + b.inlineEdges(), hi + b.inlineEdges()

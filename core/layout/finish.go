@@ -159,7 +159,7 @@ func (f *frame) partsOf(rect Rect) []Rect {
 // open begins the columns of a container.
 func (f *frame) open(b *Box) {
 	if b.columns != nil {
-		f.columns, f.flow = &columnFrame{b.columns, f.x + b.contentX(), f.y + b.contentY()}, -b.contentY()
+		f.columns, f.flow = columnsIn(b, f.x, f.y), -b.contentY()
 	}
 }
 

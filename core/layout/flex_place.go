@@ -6,7 +6,7 @@ import "ziegel/core/css"
 func (f *flexBoxState) alignLines(lines []*flexLine, avail, used Px, wrap bool) {
 	free := avail - used
 	n := Px(len(lines))
-	a := f.b.style.AlignContent
+	a := f.b.style.AlignContent.At(free)
 	if n == 0 {
 		return
 	}
@@ -123,12 +123,10 @@ func (f *flexBoxState) justify(ln *flexLine, room Px) {
 		return
 	}
 	n := Px(len(ln.items))
-	j := f.b.style.JustifyContent
-	if j == "left" || j == "right" { // physical words
-		if f.row && (j == "right") != f.rev {
-			j = "flex-end"
-		} else {
-			j = "flex-start"
+	j := f.b.style.JustifyContent.At(free)
+	if j == "left" || j == "right" {
+		if j = j.Physical(f.b.rtl()); !f.row {
+			j = "start"
 		}
 	}
 	if f.rev && (j == "start" || j == "end") { // start and end do not follow the reversed direction
@@ -170,8 +168,9 @@ func (f *flexBoxState) alignItems(ln *flexLine) {
 			it.crossPos = k.margin[start]
 			continue
 		}
-		switch f.align(it) {
-		case "center":
+		align := f.align(it).At(free)
+		switch align {
+		case "center", "anchor-center":
 			it.crossPos = floorHalf(free) + k.margin[start]
 		case "end", "self-end", "right":
 			it.crossPos = free + k.margin[start]
@@ -192,7 +191,7 @@ func (f *flexBoxState) alignItems(ln *flexLine) {
 			}
 		default:
 			it.crossPos = k.margin[start]
-			if wrapRev && f.align(it) != "start" {
+			if wrapRev && align != "start" {
 				it.crossPos = free + k.margin[start]
 			}
 		}

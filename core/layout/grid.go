@@ -140,7 +140,7 @@ func (g *gridState) layoutItems(inner space) {
 // placeBoxes gives every item its final size and place.
 func (g *gridState) placeBoxes(inner space) {
 	b := g.b
-	baselines := g.rowBaselines()
+	baselines, lasts := g.rowBaselines()
 	for _, it := range g.items {
 		k := it.b
 		area := Rect{g.cols.tracks[it.col].pos, g.rows.tracks[it.row].pos, g.areaW(it), g.areaH(it)}
@@ -168,6 +168,9 @@ func (g *gridState) placeBoxes(inner space) {
 		if it.alignV == "baseline" {
 			y = baselines[it.row] - k.baseline() - k.margin[css.Top]
 		}
+		if it.alignV == "last baseline" {
+			y = area.H - lasts[it.rowEnd-1] - k.lastBaseline() - k.margin[css.Top]
+		}
 		k.X = b.contentX() + area.X + x + k.margin[css.Left]
 		k.Y = b.contentY() + area.Y + y + k.margin[css.Top]
 		if !b.baselines || it.row == 0 && it.col == 0 {
@@ -184,14 +187,20 @@ func (g *gridState) placeBoxes(inner space) {
 	}
 }
 
-func (g *gridState) rowBaselines() map[int]Px {
-	out := map[int]Px{}
+// rowBaselines gives the shared baselines of rows: first ones from the upper edges of the rows in which items begin, last
+// ones from the lower edges of those in which they end.
+func (g *gridState) rowBaselines() (firsts, lasts map[int]Px) {
+	firsts, lasts = map[int]Px{}, map[int]Px{}
 	for _, it := range g.items {
-		if it.alignV == "baseline" {
-			out[it.row] = max(out[it.row], it.b.baseline()+it.b.margin[css.Top])
+		switch k := it.b; it.alignV {
+		case "baseline":
+			firsts[it.row] = max(firsts[it.row], k.baseline()+k.margin[css.Top])
+		case "last baseline":
+			at := it.rowEnd - 1
+			lasts[at] = max(lasts[at], k.H-k.lastBaseline()+k.margin[css.Bottom])
 		}
 	}
-	return out
+	return firsts, lasts
 }
 
 // intrinsicGrid sizes the columns under a min-content and a max-content constraint.

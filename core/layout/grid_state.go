@@ -71,8 +71,8 @@ func alignIn(a css.Align, free Px, autoStart, autoEnd bool) Px {
 	case autoEnd:
 		return 0
 	}
-	switch a {
-	case "center":
+	switch a.At(free) {
+	case "center", "anchor-center":
 		return floorHalf(free)
 	case "end", "flex-end", "right", "self-end":
 		return free
@@ -109,7 +109,11 @@ func (g *gridState) selfAlign(k *Box, axis int) css.Align {
 	if keeps {
 		otherwise = "start"
 	}
-	return cmp.Or(own, all, otherwise)
+	a := cmp.Or(own, all, otherwise)
+	if axis == colAxis {
+		return a.Physical(g.b.rtl())
+	}
+	return a
 }
 
 func (g *gridState) gaps(a *axisTracks) Px {

@@ -396,10 +396,10 @@ func (g *gridState) position(a *axisTracks, avail Px, content css.Align) {
 		n += bit(!a.tracks[i].collapsed)
 	}
 	pos, gap := Px(0), a.gap
-	switch content {
+	switch content.At(free).Physical(g.b.rtl()) {
 	case "center":
 		pos = Px(math.Floor(float64(free) / 2))
-	case "end", "flex-end", "right":
+	case "end", "flex-end":
 		pos = free
 	case "space-between":
 		if free > 0 && n > 1 {

@@ -28,6 +28,8 @@ func (e *Engine) shiftOf(b *Box, open []*openBox, s *css.Style, m metrics) Px {
 	case "middle":
 		mid := base - parent.xHeight/2
 		return mid + (m.above-m.below)/2
+	case "-webkit-baseline-middle":
+		return base + (m.above-m.below)/2
 	case "text-top":
 		return base - parent.asc + m.above
 	case "text-bottom":
@@ -86,6 +88,8 @@ func (e *Engine) atomShift(b *Box, open []*openBox, k *Box, up, down Px) Px {
 	switch k.style.VerticalAlign {
 	case "middle":
 		return -parent.xHeight/2 + (up-down)/2
+	case "-webkit-baseline-middle":
+		return (up - down) / 2
 	case "sub":
 		return css.FromFloat(size/5 + 1)
 	case "super":

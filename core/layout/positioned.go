@@ -66,7 +66,13 @@ func (e *Engine) absolute(k *Box) {
 	h := k.insets(css.Left, css.Right, area.W, sx-area.X)
 	v := k.insets(css.Top, css.Bottom, area.H, sy-area.Y)
 	sp := space{cbW: area.W, cbH: area.H, defCB: true, shrink: true}
-	alongX, alongY := ownAlignment(s.JustifySelf), ownAlignment(s.AlignSelf)
+	alongX, alongY := ownAlignment(s.JustifySelf.Physical(cb != nil && cb.rtl())), ownAlignment(s.AlignSelf)
+	if s.Width.Fill {
+		sp.forceW, sp.hasW = e.clampW(k, h.between(k), area.W, true), true
+	}
+	if s.Height.Fill {
+		sp.forceH, sp.hasH, sp.defH = e.clampH(k, v.between(k), sp), true, true
+	}
 	stretchW := h.both() && s.Width.IsAuto() && k.kind != replacedBox && k.kind != tableBox && alongX == ""
 	switch {
 	case stretchW && !(s.AspectRatio > 0 && v.both()):
@@ -103,14 +109,41 @@ func (e *Engine) absolute(k *Box) {
 	if k.staticIn != nil && (k.staticIn.kind == flexBox || k.staticIn.kind == gridBox) {
 		x, y = e.soleItem(k, x, y, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
 	}
+	if k.staticIn != nil && k.staticIn.kind != flexBox && k.staticIn.kind != gridBox {
+		x, y = e.staticAlign(k, x, y, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
+	}
 	k.origin = nil
 	k.X, k.Y = area.X+x, area.Y+y
+}
+
+// staticAlign aligns a box that stands where it would in flow: in the width of its container, and at a place without
+// height (css-position-3, section 3.5.1).
+func (e *Engine) staticAlign(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
+	p := k.staticIn
+	if !fixedX {
+		free := p.W - p.inlineEdges() - k.W - k.margin[css.Left] - k.margin[css.Right]
+		switch k.style.JustifySelf.Physical(p.rtl()).At(free) {
+		case "center":
+			x += floorHalf(free)
+		case "end", "flex-end":
+			x += free
+		}
+	}
+	if free := -k.H - k.margin[css.Top] - k.margin[css.Bottom]; !fixedY {
+		switch k.style.AlignSelf.At(free) {
+		case "center", "anchor-center":
+			y += floorHalf(free)
+		case "end", "flex-end", "last baseline":
+			y += free
+		}
+	}
+	return x, y
 }
 
 // ownAlignment gives what a box says of its own alignment between its insets; none where it is stretched, or begins as
 // in flow (CSS Box Alignment 3, 6.1.2 and 6.2.2).
 func ownAlignment(a css.Align) css.Align {
-	switch a {
+	switch a.At(0) {
 	case "", "auto", "normal", "stretch", "baseline", "first baseline", "last baseline":
 		return ""
 	}
@@ -163,10 +196,13 @@ func (in *insets) place(k *Box, size Px, self css.Align) Px {
 			return in.start + free
 		case in.rtl && self == "" && !k.autoMargin[in.endSide]:
 			return in.start + k.margin[in.startSide] + free
-		case k.autoMargin[in.endSide] || free <= 0:
-		case self == "center":
+		case k.autoMargin[in.endSide] || free <= 0 && !self.Unsafe():
+			return in.start + k.margin[in.startSide]
+		}
+		switch self.At(free) {
+		case "center":
 			return in.start + k.margin[in.startSide] + free/2
-		case self == "end" || self == "flex-end" || self == "self-end" || self == "right":
+		case "end", "flex-end":
 			return in.start + k.margin[in.startSide] + free
 		}
 		return in.start + k.margin[in.startSide]
@@ -202,7 +238,7 @@ func (e *Engine) soleItem(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
 		h, v = align, justify
 	}
 	at := func(a css.Align, room Px) Px {
-		switch a {
+		switch a.At(room) {
 		case "center", "space-around", "space-evenly":
 			return floorHalf(room)
 		case "end", "flex-end":

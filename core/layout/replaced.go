@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"strings"
+	"unicode"
 
 	"ziegel/core/css"
 )
@@ -17,13 +18,13 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 		e.layoutControl(b, sp)
 		return
 	}
-	nw, nh, ratio := e.natural(b)
+	nw, nh, ratio := e.naturalContained(b)
 	s := b.style
 	wholeBox := false
 	if s.AspectRatio > 0 && (!s.RatioAuto || ratio == 0) {
 		ratio, wholeBox = s.AspectRatio, s.BorderBox && !s.RatioAuto
 	}
-	if b.el.Tag == "img" && nw == 0 {
+	if b.el.Tag == "img" && nw == 0 && !b.widthContained() {
 		e.layoutBroken(b, sp)
 		return
 	}
@@ -69,12 +70,12 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 			if b.el.Tag == "svg" && nh > 0 {
 				w = fromH(h)
 			}
-		} else if nw == 0 {
+		} else if nw == 0 && !b.widthContained() {
 			w = e.px(300) + b.inlineEdges()
 		}
 		if nh == 0 && ratio > 0 {
 			h = fromW(w)
-		} else if nh == 0 {
+		} else if nh == 0 && !b.sizeContained() {
 			h = e.px(150) + b.blockEdges()
 		}
 		cw := e.clampW(b, w, sp.cbW, true)
@@ -101,6 +102,18 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 		}
 	}
 	b.W, b.H = w, h
+}
+
+// naturalContained is natural, but for boxes that are as large as if they were empty.
+func (e *Engine) naturalContained(b *Box) (w, h, ratio float64) {
+	w, h, ratio = e.natural(b)
+	if b.widthContained() {
+		w, ratio = max(0, b.style.ContainW.Resolve(0)).Float(), 0
+	}
+	if b.sizeContained() {
+		h = max(0, b.style.ContainH.Resolve(0)).Float()
+	}
+	return w, h, ratio
 }
 
 // layoutBroken sizes a picture that cannot be loaded: its alternative text as an inline, or nothing.
@@ -161,10 +174,8 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		return css.FromFloat(math.Ceil(cols*char)) + e.px(15), Px(rows) * line // with room for a scroll bar
 	case "select":
 		return e.selectSize(b, line)
-	case "progress":
-		return css.FromFloat(s.FontSize * 10), css.FromFloat(s.FontSize)
-	case "meter":
-		return css.FromFloat(s.FontSize * 5), css.FromFloat(s.FontSize)
+	case "progress", "meter":
+		return 0, 0
 	case "audio":
 		return e.px(300), e.px(54)
 	}
@@ -213,6 +224,17 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 	return field(size), line
 }
 
+// transformed gives a text in the case that text-transform says.
+func transformed(how, text string) string {
+	var out []rune
+	word := false
+	for _, r := range text {
+		out = append(out, transform(how, r, word)...)
+		word = unicode.IsLetter(r) || unicode.IsDigit(r)
+	}
+	return string(out)
+}
+
 // textWidth measures a text in one line of a style.
 func (e *Engine) textWidth(s *css.Style, text string) Px {
 	list := []rune(text)
@@ -242,7 +264,7 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 				if el.Tag == "optgroup" {
 					text = "    " + text
 				}
-				w = max(w, e.textWidth(s, text))
+				w = max(w, e.textWidth(s, transformed(s.TextTransform, text)))
 			}
 			walk(k)
 		}
@@ -292,6 +314,9 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	m := e.metrics(b.style)
 	inner := b.H - b.blockEdges()
 	b.first = b.contentY() + (inner-m.above-m.below)/2 + m.above
+	if b.el.Tag == "select" && !b.style.Plain && !e.listed(b) { // text that is too high begins at the top (measured)
+		b.first = max(b.first, b.contentY()+e.px(1)+m.above)
+	}
 	b.last, b.baselines = b.first, true
 	switch b.el.Tag + " " + strings.ToLower(b.el.Attr("type")) {
 	case "input checkbox", "input radio", "input range":
@@ -325,8 +350,12 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 		w, _ := e.controlSize(b)
 		return w + b.inlineEdges(), w + b.inlineEdges()
 	}
-	nw, nh, ratio := e.natural(b)
+	nw, nh, ratio := e.naturalContained(b)
 	s := b.style
+	if b.widthContained() && ratio == 0 {
+		w := css.FromFloat(nw) + b.inlineEdges()
+		return w, w
+	}
 	if alt := b.el.Attr("alt"); b.el.Tag == "img" && nw == 0 && nh == 0 && ratio == 0 && alt != "" && b.inlineLevel() {
 		w := e.px(16) + e.textWidth(s, alt) + b.inlineEdges()
 		return w, w

@@ -79,7 +79,7 @@ func (e *Engine) limitW(b *Box, l css.Len, base Px) (Px, bool) {
 		return hi, true
 	case css.LenFitContent:
 		lo, hi := e.intrinsic(b)
-		return min(max(lo, base), hi), true
+		return min(max(lo, base-b.margin[css.Left]-b.margin[css.Right]), hi), true
 	}
 	return 0, false
 }

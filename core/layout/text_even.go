@@ -3,7 +3,7 @@ package layout
 import "ziegel/core/css"
 
 // candidates lists all places where a line may start within [from, to), the start included.
-func (e *Engine) candidates(p *para, from, to cursor) []cursor {
+func (e *Engine) candidates(p *para, from, to cursor, hyphens bool) []cursor {
 	out := append(e.scratch.cand[:0], from)
 	defer func() { e.scratch.cand = out[:0] }()
 	for i := from.item; i < len(p.items) && i <= to.item; i++ {
@@ -19,7 +19,7 @@ func (e *Engine) candidates(p *para, from, to cursor) []cursor {
 				out = append(out, p.before(i))
 			}
 			for k := max(it.start, from.rune) + 1; k <= it.end; k++ {
-				if k >= len(p.text) || !p.soft[k] || p.text[k-1] == '\u00ad' {
+				if k >= len(p.text) || !p.soft[k] || p.text[k-1] == '\u00ad' && !hyphens {
 					continue
 				}
 				if i == to.item && k >= to.rune {
@@ -105,7 +105,7 @@ func (e *Engine) balance(p *para, greedy []line, avail Px) []line {
 func (e *Engine) pretty(p *para, greedy []line, avail Px) []line {
 	n := len(greedy)
 	if n < 2 || greedy[n-1].forced || greedy[n-1].width*3 >= avail ||
-		len(e.candidates(p, greedy[n-1].start, greedy[n-1].end)) > 1 {
+		len(e.candidates(p, greedy[n-1].start, greedy[n-1].end, false)) > 1 {
 		return greedy
 	}
 	from := max(0, n-4)
@@ -133,7 +133,7 @@ const loneWord = 10000 * 64 * 64
 func (e *Engine) leastSquares(p *para, lines []line, avail Px, orphan bool) []line {
 	n := len(lines)
 	last := lines[n-1]
-	cand := e.candidates(p, lines[0].start, last.end)
+	cand := e.candidates(p, lines[0].start, last.end, false)
 	m := len(cand)
 	const inf = 1 << 62
 	// best[k*(m+1)+j]: the first k lines end before candidate j

@@ -31,7 +31,7 @@ func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
 	for c := (cursor{}); c.item < len(p.items); {
 		ln := e.next(p, c, 1<<28)
 		hi = max(hi, ln.width+p.hanging(ln)+indent)
-		cand := e.candidates(p, ln.start, ln.end)
+		cand := e.candidates(p, ln.start, ln.end, true)
 		for i, a := range cand {
 			b := ln.end
 			if i+1 < len(cand) {

@@ -95,21 +95,23 @@ type Box struct {
 
 // node is what a box is: its place in the tree, and the styles that say so.
 type node struct {
-	kind      kind
-	off       bool         // out of the flow: kept here, because it is asked more often than anything else
-	el        *css.Element // nil for anonymous boxes and text
-	pseudo    string
-	style     *css.Style
-	display   css.Display
-	parent    *Box
-	kids      []*Box
-	text      string
-	key       any  // identity over widths, for caches
-	bfc       bool // establishes a block formatting context, so margins stay inside
-	item      bool // flex or grid item
-	unboxed   bool // an inline box that holds blocks
-	legend    bool // stands in the border of its fieldset
-	ownerless bool // text of an element with display: contents
+	kind    kind
+	off     bool         // out of the flow: kept here, because it is asked more often than anything else
+	el      *css.Element // nil for anonymous boxes and text
+	pseudo  string
+	style   *css.Style
+	display css.Display
+	parent  *Box
+	kids    []*Box
+	text    string
+	key     any  // identity over widths, for caches
+	bfc     bool // establishes a block formatting context, so margins stay inside
+	item    bool // flex or grid item
+	unboxed bool // an inline box that holds blocks
+	legend  bool // stands in the border of its fieldset
+	// legendRoom is how much higher the upper border of a fieldset is for its legend.
+	legendRoom Px
+	ownerless  bool // text of an element with display: contents
 }
 
 // geometry is where a box lies at this width: X and Y from the border box of its origin.
@@ -292,8 +294,10 @@ type para struct {
 	stale  bool // the font size or spacing has changed since
 	fit    fit
 
-	order   uint8 // what directions its letters have, 0 while nobody has asked
-	bottoms []Px  // lower edges of the lines, from the upper edge of the content
+	order   uint8     // what directions its letters have, 0 while nobody has asked
+	runs    []bidiRun // of one direction, in the order of the text, for lines that run as runsRTL says
+	runsRTL bool
+	bottoms []Px // lower edges of the lines, from the upper edge of the content
 	lines   []line
 	spare   []line // memory for them
 	minW    Px
@@ -386,6 +390,12 @@ type gridItem struct {
 	justify     css.Align
 	alignV      css.Align
 	height      Px
+}
+
+// bidiRun is a part of a text that runs in one direction, in runes.
+type bidiRun struct {
+	from, to int
+	against  bool // it runs against the direction of the lines
 }
 
 // axisTracks is one axis of a grid.

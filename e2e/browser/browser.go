@@ -169,6 +169,27 @@ func Ask(ctx context.Context, root, page string, scrollbars bool) (string, error
 
 // Measure opens pages (paths below root) at widths, at a viewport height of 900 px.
 func Measure(ctx context.Context, root string, pages []string, widths []int) (version string, out []Page, err error) {
+	return measure(ctx, root, map[string]any{"pages": pages, "widths": widths})
+}
+
+// Probe opens a page that has an empty style element with the id probe, and measures it at each width with one rule
+// after another in it. What it returns is as for Measure, one Page a rule.
+func Probe(ctx context.Context, root, page string, widths []int, rules []string) ([]Page, error) {
+	_, got, err := measure(ctx, root, map[string]any{"pages": []string{page}, "widths": widths, "rules": rules})
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Page, len(rules))
+	for i := range out {
+		out[i].Page = page
+		for w := range widths {
+			out[i].Widths = append(out[i].Widths, got[0].Widths[w*len(rules)+i])
+		}
+	}
+	return out, nil
+}
+
+func measure(ctx context.Context, root string, job map[string]any) (version string, out []Page, err error) {
 	done := make(chan report, 1)
 	mux := http.NewServeMux()
 	mux.HandleFunc("/-/collect", func(w http.ResponseWriter, _ *http.Request) {
@@ -176,7 +197,7 @@ func Measure(ctx context.Context, root string, pages []string, widths []int) (ve
 		_, _ = w.Write(collectPage)
 	})
 	mux.HandleFunc("/-/job", func(w http.ResponseWriter, _ *http.Request) {
-		_ = json.NewEncoder(w).Encode(map[string]any{"pages": pages, "widths": widths})
+		_ = json.NewEncoder(w).Encode(job)
 	})
 	mux.HandleFunc("/-/done", func(_ http.ResponseWriter, r *http.Request) {
 		var rep report

@@ -120,3 +120,26 @@ func FuzzValid(f *testing.F) {
 		}
 	})
 }
+
+// What covers a property has every keyword of it, and nothing that is not a value.
+func TestCoverHasEveryKeyword(t *testing.T) {
+	for _, c := range []struct {
+		property string
+		words    []string
+	}{
+		{"text-align", []string{"start", "end", "left", "right", "center", "justify"}},
+		{"overflow", []string{"visible", "hidden", "clip", "scroll", "auto"}},
+		{"flex-flow", []string{"row-reverse", "column", "wrap-reverse"}},
+		{"width", []string{"auto", "min-content", "calc", "fit-content"}},
+	} {
+		values := Cover(c.property, rand.New(rand.NewPCG(1, 3)))
+		all := strings.Join(values, " | ")
+		for _, w := range c.words {
+			require.Contains(t, all, w, c.property)
+		}
+		for _, v := range values {
+			require.True(t, Valid(c.property, v), "%s: %s", c.property, v)
+		}
+	}
+	require.Less(t, len(Cover("background-color", rand.New(rand.NewPCG(1, 3)))), 3, "a color counts as one")
+}

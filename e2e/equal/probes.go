@@ -1,0 +1,166 @@
+package equal
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"fmt"
+	"math/rand/v2"
+	"os"
+	"path/filepath"
+	"regexp"
+	"runtime"
+	"strings"
+	"sync"
+
+	"io/fs"
+
+	"ziegel/core/css/grammar"
+	"ziegel/e2e/browser"
+)
+
+// Probe is one value of one property, or one rule, put on a page that has a little of everything, and what came of it.
+type Probe struct {
+	Property, Value string // of a rule: what it is about, and all of it
+	Rule            string
+	Verdict         Verdict
+	Told            []string // what was reported
+	Differences     []Difference
+}
+
+// Verdict says how a probe went.
+type Verdict string
+
+// Equal: all boxes as in the browser. Told: others, and the page says that we do not follow the value. Silent:
+// others, and nobody says so. Refused: the browser does not know the value, nor do we.
+const (
+	Equal   Verdict = "equal"
+	Told    Verdict = "told"
+	Silent  Verdict = "silent"
+	Refused Verdict = "refused"
+)
+
+// undefined are values whose insides the grammar does not define: they are probed by hand.
+var undefined = regexp.MustCompile(`\b(anchor|anchor-size|calc-size|attr|symbols|ray|shape|path|palette-mix|paint|element)\(|\bfrom |url\(|url-`)
+
+// dressed gives what is probed something to act on.
+const dressed = ".p{border:2px solid;padding:3px;margin:4px;min-height:30px;position:relative}"
+
+// Probes lists what is probed: values that cover every property whose grammar is known, and the rules of
+// testdata/probes/more.txt, each alone and on boxes with borders, padding and margins. dir is this repository's e2e.
+func Probes(dir string) ([]Probe, error) {
+	var out []Probe
+	add := func(property, value, rule string) {
+		out = append(out, Probe{Property: property, Value: value, Rule: rule},
+			Probe{Property: property, Value: value, Rule: dressed + rule})
+	}
+	for _, p := range grammar.Properties() {
+		for _, v := range grammar.Cover(p, rand.New(rand.NewPCG(1, 3))) {
+			if !undefined.MatchString(v) {
+				add(p, v, ".p{"+p+":"+v+"}")
+			}
+		}
+	}
+	data, err := os.ReadFile(filepath.Join(dir, "testdata", "probes", "more.txt"))
+	if err != nil {
+		return nil, err
+	}
+	lines := bufio.NewScanner(bytes.NewReader(data))
+	subject := ""
+	for lines.Scan() {
+		line := strings.TrimSpace(lines.Text())
+		switch {
+		case line == "":
+		case line[0] == '#':
+			subject = strings.TrimSpace(line[1:])
+		case strings.ContainsRune(line, '{'):
+			add(subject, line, line)
+		default:
+			add(subject, line, ".p{"+line+"}")
+		}
+	}
+	return out, lines.Err()
+}
+
+// Try asks the browser and us about probes. root is a folder that Fixtures wrote; dir is this repository's e2e.
+func Try(ctx context.Context, dir, root string, widths []int, probes []Probe, assets fs.FS) error {
+	page, err := os.ReadFile(filepath.Join(dir, "testdata", "probes", "page.html"))
+	if err != nil {
+		return err
+	}
+	const name = "boxes/probes/page.html"
+	if err := write(filepath.Join(root, name), page); err != nil {
+		return err
+	}
+	rules := []string{""}
+	for _, p := range probes {
+		rules = append(rules, p.Rule)
+	}
+	theirs, err := browser.Probe(ctx, root, name, widths, rules)
+	if err != nil {
+		return err
+	}
+	ours := func(i int) (Tally, error) {
+		at := fmt.Sprintf("boxes/probes/%d.html", i)
+		text := bytes.Replace(page, []byte("<style id=probe>"), []byte("<style id=probe>"+rules[i]), 1)
+		if err := write(filepath.Join(root, at), text); err != nil {
+			return Tally{}, err
+		}
+		defer os.Remove(filepath.Join(root, at))
+		want := theirs[i]
+		want.Page = at
+		return Page(root, want, assets)
+	}
+	if t, err := ours(0); err != nil || len(t.Differences)+len(t.Reported) > 0 {
+		return fmt.Errorf("the page without a probe: %w %v %v", err, t.Differences, t.Reported)
+	}
+	next := make(chan int)
+	var wait sync.WaitGroup
+	var mu sync.Mutex
+	var failed error
+	for range runtime.GOMAXPROCS(0) {
+		wait.Go(func() {
+			for i := range next {
+				t, err := ours(i)
+				if err != nil {
+					mu.Lock()
+					failed = err
+					mu.Unlock()
+					continue
+				}
+				judge(&probes[i-1], t)
+			}
+		})
+	}
+	for i := range probes {
+		next <- i + 1
+	}
+	close(next)
+	wait.Wait()
+	return failed
+}
+
+func judge(p *Probe, t Tally) {
+	p.Told, p.Differences = t.Reported, t.Differences
+	switch {
+	case len(t.Differences) == 0:
+		p.Verdict = Equal
+	case len(t.Reported) > 0:
+		p.Verdict = Told
+	default:
+		p.Verdict = Silent
+	}
+}
+
+// First is the first difference of a box, and of the page when no box differs; "" when all is equal.
+func (p *Probe) First() string {
+	for _, d := range p.Differences {
+		if d.Path != "" && d.Path != "body" {
+			return d.String()
+		}
+	}
+	if len(p.Differences) > 0 {
+		return p.Differences[0].String()
+	}
+	return ""
+}
