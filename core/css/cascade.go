@@ -124,7 +124,7 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	if parent.spec != nil {
 		inVars = parent.spec.vars
 	}
-	spec := s.specifiedIn(sl, e, list, specKey{s.stateOf(e, containers, inVars), inVars})
+	spec := s.specifiedIn(sl, e, list, specKey{s.stateOf(e, containers, inVars), inVars, parent.RTL})
 	k, cq := s.keyOf(spec, parent, containers)
 	if sl.style != nil && sl.last == k {
 		return sl.style
@@ -192,7 +192,7 @@ func (s *Styler) specifiedIn(sl *slot, e *Element, list []match, key specKey) *s
 	}
 	spec := sl.specs[key]
 	if spec == nil {
-		spec = s.cascade(e, list, key.mask, key.vars)
+		spec = s.cascade(e, list, key)
 		if sl.specs == nil {
 			sl.specs = map[specKey]*specified{}
 		}
@@ -291,12 +291,14 @@ func (w *winner) rollsBack(weaker *winner) bool {
 	return weaker.layer == w.layer
 }
 
-// cascade picks the winning declaration of every property under one state of the conditions.
-func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *specified {
+// cascade picks the winning declaration of every property under one state of the conditions. Its vars are those of the
+// parent.
+func (s *Styler) cascade(e *Element, list []match, key specKey) *specified {
+	mask, in := key.mask, key.vars
 	if len(s.doc.registered) > 0 {
 		in = s.doc.enter(in)
 	}
-	spec := &specified{vars: in, mask: mask, declared: map[string]*declaration{}}
+	spec := &specified{vars: in, mask: mask, around: key.rtl, declared: map[string]*declaration{}}
 	custom := map[string]*declaration{}
 	var order []ranked
 	for _, r := range ranking(list) {
@@ -317,8 +319,9 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 		s.doc.settle(own, spec.vars, in)
 	}
 	winners := map[string]*winner{}
+	rtl := s.directionOf(order, key.rtl, spec.vars)
 	for _, r := range order {
-		list, fluid, ok := s.computable(r.decl, spec.vars)
+		list, fluid, ok := s.computable(r.decl, spec.vars, rtl)
 		if !ok {
 			continue
 		}
@@ -329,6 +332,14 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 			winners[pl.name] = &winner{pl, r.decl, r.ua(), r.layer(), winners[pl.name]}
 		}
 	}
+	if w := winners["display"]; w != nil && w.pl.set != nil && indivisible[e.Tag] {
+		say := w.pl.set
+		w.pl.set = func(st *Style, c *computing) {
+			if say(st, c); st.Display == Contents {
+				st.Display = None
+			}
+		}
+	}
 	for _, name := range slices.Sorted(maps.Keys(winners)) {
 		if w := winners[name].rolledBack(); w != nil {
 			spec.take(w)
@@ -337,28 +348,55 @@ func (s *Styler) cascade(e *Element, list []match, mask stateMask, in *vars) *sp
 	sort.SliceStable(spec.setters,
 		func(i, j int) bool {
 			a, b := &spec.setters[i], &spec.setters[j]
-			// logical sides say more than physical ones, where they are not those of the same name
-			return a.prop.first < b.prop.first || a.prop.first == b.prop.first && !a.logical && b.logical
+			return a.prop.first < b.prop.first
 		})
 	return spec
 }
 
+// indivisible elements are nothing with display: contents (css-display-3, appendix B).
+var indivisible = map[string]bool{"br": true, "wbr": true, "meter": true, "progress": true, "canvas": true,
+	"embed": true, "object": true, "audio": true, "iframe": true, "img": true, "video": true, "frame": true,
+	"frameset": true, "input": true, "textarea": true, "select": true}
+
+// directionOf tells whether lines of an element run from right to left: logical properties look at it. around is what
+// they do around it.
+func (s *Styler) directionOf(order []ranked, around bool, in *vars) bool {
+	rtl := around
+	for _, r := range order {
+		if r.decl.name != "direction" {
+			continue
+		}
+		v, _, ok := substitute(r.decl.value, in, nil)
+		switch w := ident(trim(v)); {
+		case !ok:
+		case w == "rtl" || w == "ltr":
+			rtl = w == "rtl"
+		case w == "initial":
+			rtl = false
+		case wideKeywords[w]:
+			rtl = around
+		}
+	}
+	return rtl
+}
+
 // computable gives the longhands of a declaration with its variables put in, and the units in them that follow the
 // room. A value that variables make invalid is unset (CSS Variables, "Invalid Variables").
-func (s *Styler) computable(d *declaration, in *vars) (list []parsedLonghand, fluid units, ok bool) {
+func (s *Styler) computable(d *declaration, in *vars, rtl bool) (list []parsedLonghand, fluid units, ok bool) {
 	if !d.variable {
-		list, ok = s.longhands(d.name, d.value)
+		list, ok = s.longhands(d.name, d.value, rtl)
 		return list, d.fluid, ok
 	}
 	value, fluid, good := substitute(d.value, in, nil)
 	fluid |= d.fluid
 	if good {
-		if list, ok = s.longhands(d.name, trim(value)); ok {
+		if list, ok = s.longhands(d.name, trim(value), rtl); ok {
 			return list, fluid, true
 		}
 	}
 	list = nil
 	for _, l := range wideLonghands(d.name) {
+		l.name = physicalName(d.name, l.name, rtl)
 		if p := longhandOf(l.name); p != nil {
 			list = append(list, parsedLonghand{name: l.name, prop: p, wide: "unset"})
 		}
@@ -394,12 +432,16 @@ func (spec *specified) take(w *winner) {
 
 // longhands parses a declaration once for this Styler, however many elements it reaches: what it yields may keep
 // memos.
-func (s *Styler) longhands(name string, value []Token) ([]parsedLonghand, bool) {
+func (s *Styler) longhands(name string, value []Token, rtl bool) ([]parsedLonghand, bool) {
+	rtl = rtl && logicalName(name)
 	key := name + ":" + Text(value)
+	if rtl {
+		key = "rtl " + key
+	}
 	if p, ok := s.parsed[key]; ok {
 		return p.list, p.ok
 	}
-	list, ok := parseLonghands(name, value)
+	list, ok := parseLonghands(name, value, rtl)
 	s.parsed[key] = parsedValue{list, ok}
 	return list, ok
 }

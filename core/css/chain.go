@@ -30,14 +30,14 @@ func (d *Document) Chain(e *Element, pseudo string, st *Style, property string) 
 	list, spec := e.matched, st.spec
 	if pseudo != "" {
 		if list = e.pseudo[pseudo]; spec != nil {
-			spec = (&Styler{doc: d, parsed: map[string]parsedValue{}}).cascade(e, list, spec.mask, spec.vars)
+			spec = (&Styler{doc: d, parsed: map[string]parsedValue{}}).cascade(e, list, specKey{spec.mask, spec.vars, st.RTL})
 		}
 	}
 	var out []CascadedDeclaration
 	last := -1 // of the declarations of a custom property that apply
 	for _, r := range ranking(list) {
 		decl := r.decl
-		if !speaksOf(decl.name, wanted) {
+		if !speaksOf(decl.name, wanted, st.RTL) {
 			continue
 		}
 		s := CascadedDeclaration{Name: decl.name, Value: Text(decl.value), Sheet: decl.sheet, Pos: decl.pos,
@@ -81,8 +81,9 @@ func longhandNames(property string) []string {
 	return out
 }
 
-// speaksOf reports whether a declaration of name sets one of these longhands.
-func speaksOf(name string, wanted []string) bool {
+// speaksOf reports whether a declaration of name sets one of these longhands, where lines run from right to left if rtl is
+// set.
+func speaksOf(name string, wanted []string, rtl bool) bool {
 	if slices.Contains(wanted, name) {
 		return true
 	}
@@ -90,7 +91,7 @@ func speaksOf(name string, wanted []string) bool {
 		return false
 	}
 	for _, n := range longhandNames(name) {
-		if slices.Contains(wanted, n) {
+		if slices.Contains(wanted, physicalName(name, n, rtl)) {
 			return true
 		}
 	}

@@ -83,33 +83,7 @@ func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
 	}
 }
 
-// logicalName reports a property that names sides by the direction of lines.
-func logicalName(name string) bool {
-	return strings.Contains(name, "inline") && !strings.Contains(name, "size") ||
-		strings.HasPrefix(name, "-webkit-") && (strings.HasSuffix(name, "-start") || strings.HasSuffix(name, "-end"))
-}
-
-// turnSides exchanges left and right of the values that a property belongs to.
-func (st *Style) turnSides(name string) {
-	switch {
-	case strings.HasPrefix(name, "margin-"):
-		st.Margin[Left], st.Margin[Right] = st.Margin[Right], st.Margin[Left]
-	case strings.HasPrefix(name, "padding-"):
-		st.Padding[Left], st.Padding[Right] = st.Padding[Right], st.Padding[Left]
-	case strings.HasSuffix(name, "-width") && strings.HasPrefix(name, "border-"):
-		st.BorderWidth[Left], st.BorderWidth[Right] = st.BorderWidth[Right], st.BorderWidth[Left]
-	case strings.HasSuffix(name, "-style") && strings.HasPrefix(name, "border-"):
-		st.BorderStyle[Left], st.BorderStyle[Right] = st.BorderStyle[Right], st.BorderStyle[Left]
-	case name == "left", name == "right":
-		st.Inset[Left], st.Inset[Right] = st.Inset[Right], st.Inset[Left]
-	}
-}
-
 func (s *Styler) set(st, parent *Style, pl *parsedLonghand, c *computing) {
-	if pl.logical && st.RTL {
-		st.turnSides(pl.name)
-		defer st.turnSides(pl.name)
-	}
 	wide := pl.wide
 	if wide == "unset" || wide == "revert" || wide == "revert-layer" {
 		wide = "initial"
@@ -184,9 +158,9 @@ func (s *Styler) adjust(st *Style) {
 			}
 		}
 	}
-	for i, l := range []*Len{&st.Width, &st.MinW, &st.MaxW, &st.Height, &st.MinH, &st.MaxH} {
+	for i, l := range []*Len{&st.Width, &st.MinW, &st.MaxW, &st.FlexBasis, &st.Height, &st.MinH, &st.MaxH} {
 		if l.Fill {
-			st.fill(l, i >= 3)
+			st.fill(l, i >= 4)
 		}
 	}
 	if st.Control {

@@ -59,8 +59,35 @@ func lax(name string, value []Token) bool {
 	return false
 }
 
-// parseLonghands reads a declaration without var(). ok is false when the value is invalid and must be ignored.
-func parseLonghands(name string, value []Token) ([]parsedLonghand, bool) {
+// logicalName reports a property that names sides by the direction of lines.
+func logicalName(name string) bool {
+	return strings.Contains(name, "inline") && !strings.Contains(name, "size") ||
+		strings.HasPrefix(name, "-webkit-") && (strings.HasSuffix(name, "-start") || strings.HasSuffix(name, "-end")) ||
+		strings.Contains(name, "-start-start-") || strings.Contains(name, "-start-end-") ||
+		strings.Contains(name, "-end-start-") || strings.Contains(name, "-end-end-")
+}
+
+// physicalName gives the property that one of an expansion stands for, where lines run from right to left if rtl is set:
+// expansions name the sides as they are where lines run from left to right.
+func physicalName(declared, name string, rtl bool) string {
+	if !rtl || !logicalName(declared) {
+		return name
+	}
+	words := strings.Split(name, "-")
+	for i, w := range words {
+		switch w {
+		case "left":
+			words[i] = "right"
+		case "right":
+			words[i] = "left"
+		}
+	}
+	return strings.Join(words, "-")
+}
+
+// parseLonghands reads a declaration without var(), on an element where lines run from right to left if rtl is set. ok is
+// false when the value is invalid and must be ignored.
+func parseLonghands(name string, value []Token, rtl bool) ([]parsedLonghand, bool) {
 	wide := ident(value)
 	if !wideKeywords[wide] {
 		wide = ""
@@ -93,11 +120,12 @@ func parseLonghands(name string, value []Token) ([]parsedLonghand, bool) {
 	}
 	var out []parsedLonghand
 	for _, l := range list {
+		l.name = physicalName(name, l.name, rtl)
 		p := longhandOf(l.name)
 		if p == nil {
 			continue
 		}
-		pl := parsedLonghand{name: l.name, prop: p, wide: wide, logical: logicalName(name)}
+		pl := parsedLonghand{name: l.name, prop: p, wide: wide}
 		switch {
 		case wide != "":
 		case l.value == nil:

@@ -90,7 +90,11 @@ func wholePx(v string) (int, bool) {
 
 // direction takes dir over. Where it is auto, the first letter that has a direction says it (HTML, 3.2.6.4).
 func (h *hints) direction() {
-	switch d := h.word("dir"); d {
+	d := h.word("dir")
+	if d == "" && h.e.Tag == "bdi" {
+		d = "auto"
+	}
+	switch d {
 	case "ltr", "rtl":
 		h.say("direction", d)
 	case "auto":

@@ -39,7 +39,7 @@ func (s *Styler) DarkLook(e *Element, pseudo string, light *Style, parent Look) 
 	if spec == nil || e.Index >= len(slots) {
 		return Look{spec}
 	}
-	key := specKey{spec.mask, noVars}
+	key := specKey{spec.mask, noVars, spec.around}
 	if parent.spec != nil {
 		key.vars = parent.spec.vars
 	}
@@ -55,7 +55,7 @@ func (s *Styler) DarkLook(e *Element, pseudo string, light *Style, parent Look) 
 	}
 	sl := &slots[e.Index]
 	if sl.specs[key] == nil {
-		sl.specs[key] = s.cascade(e, list, key.mask, key.vars)
+		sl.specs[key] = s.cascade(e, list, key)
 	}
 	return Look{sl.specs[key]}
 }

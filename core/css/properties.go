@@ -168,7 +168,7 @@ func defineFlexGrid() {
 	field("flex-grow", false, func(s *Style) *float64 { return &s.FlexGrow }, number(0))
 	field("flex-shrink", false, func(s *Style) *float64 { return &s.FlexShrink }, number(0))
 	field("flex-basis", false, func(s *Style) *Len { return &s.FlexBasis },
-		lengths(exprLengthPercent, "auto content min-content max-content fit-content"))
+		lengths(exprLengthPercent, "auto content min-content max-content fit-content stretch -webkit-fill-available"))
 	field("order", false, func(s *Style) *int { return &s.Order }, integer)
 	field("row-gap", false, func(s *Style) *Len { return &s.RowGap }, lengths(exprLengthPercent, "normal"))
 	field("column-gap", false, func(s *Style) *Len { return &s.ColGap }, lengths(exprLengthPercent, "normal"))
@@ -193,7 +193,7 @@ func defineFlexGrid() {
 	field("grid-auto-columns", false, func(s *Style) *[]Track { return &s.AutoCols }, parseAutoTracks)
 	field("grid-auto-rows", false, func(s *Style) *[]Track { return &s.AutoRows }, parseAutoTracks)
 	field("grid-auto-flow", false, func(s *Style) *string { return &s.AutoFlow },
-		words("row column dense row_dense column_dense dense_row dense_column"))
+		autoFlow)
 	for name, at := range map[string]func(s *Style) *Line{
 		"grid-column-start": func(s *Style) *Line { return &s.ColStart },
 		"grid-column-end":   func(s *Style) *Line { return &s.ColEnd },
@@ -247,6 +247,8 @@ func defineOther() {
 	}
 	checked("object-fit", words("fill contain cover none scale-down"))
 	checked("object-position", anyText)
+	field("unicode-bidi", false, func(s *Style) *string { return &s.UnicodeBidi },
+		words("normal embed isolate bidi-override isolate-override plaintext"))
 	field("opacity", false, func(s *Style) *float64 { return &s.Opacity }, number(0))
 	for _, name := range []string{"background-color", "background-image", "background-size", "background-position-x",
 		"background-position-y", "background-clip", "text-overflow", "background-blend-mode", "mix-blend-mode",
@@ -272,7 +274,7 @@ func defineOther() {
 	define("scale", false, func(v []Token) (setter, bool) {
 		list, ok := scaleList(v)
 		return func(s *Style, c *computing) {
-			s.Scale = [2]float64{1, 1}
+			s.Scale, s.Deep = [2]float64{1, 1}, s.Deep || len(list) > 2
 			for i := range min(2, len(list)) {
 				n := list[i].compute(&c.unitContext)
 				s.Scale[i] = n.Px + n.Pct/100
@@ -432,4 +434,16 @@ func scaleList(v []Token) ([]*expr, bool) {
 		out = append(out, e)
 	}
 	return out, len(out) > 0 && len(out) <= 3
+}
+
+// autoFlow reads grid-auto-flow: an axis and dense, in either order.
+func autoFlow(v []Token) (func(*computing) string, bool) {
+	w, ok := words("row column dense row_dense column_dense dense_row dense_column")(v)
+	return func(c *computing) string {
+		flow := w(c)
+		if axis, before := strings.CutPrefix(flow, "dense "); before {
+			return axis + " dense"
+		}
+		return flow
+	}, ok
 }

@@ -131,7 +131,7 @@ func (a Align) At(free Px) Align {
 }
 
 // Unsafe reports an alignment that overflows at both sides where one without a word would not.
-func (a Align) Unsafe() bool { return strings.HasPrefix(string(a), "unsafe ") }
+func (a Align) Unsafe() bool { return strings.HasPrefix(string(a), "unsafe ") || a == "anchor-center" }
 
 // Physical makes left and right to start and end.
 func (a Align) Physical(rtl bool) Align {
@@ -251,6 +251,7 @@ type Style struct {
 	Transform       []TransformOp
 	Translate       [2]Len
 	Scale           [2]float64
+	Deep            bool    // scale or translate say something of the depth
 	Rotate          float64 // radians, around RotateAxis
 	RotateAxis      [3]float64
 	TransformOrigin [2]Len
@@ -258,6 +259,7 @@ type Style struct {
 	MakesContaining bool   // transform, filter, will-change ...: containing block for absolute and fixed boxes
 	ContentHidden   bool   // content-visibility: hidden
 	Plain           bool   // appearance: none
+	UnicodeBidi     string
 	Control         bool   // appearance of another value
 	SnapType        string // scroll-snap-type
 	SnapAlign       string
@@ -275,6 +277,20 @@ type TransformOp struct {
 	Name string
 	Len  [2]Len
 	N    []float64
+}
+
+// TurnsInSpace reports a transform that is one of three dimensions.
+func (s *Style) TurnsInSpace() bool {
+	if s.Rotate != 0 && s.RotateAxis != [3]float64{0, 0, 1} || s.Deep {
+		return true
+	}
+	for _, t := range s.Transform {
+		switch t.Name {
+		case "rotatex", "rotatey", "rotate3d", "translatez", "translate3d", "scalez", "scale3d", "matrix3d":
+			return true
+		}
+	}
+	return false
 }
 
 // BorderPx gives the used width of a border side: 0 stays 0, under 1 px becomes 1, else whole px (measured).
@@ -320,7 +336,7 @@ var initialStyle = Style{
 	ColStart: Line{Auto: true}, ColEnd: Line{Auto: true}, RowStart: Line{Auto: true}, RowEnd: Line{Auto: true},
 	RowGap: Len{Kind: LenNormal}, ColumnWidth: Len{Kind: LenAuto}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal",
 	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50},
-		{Kind: LenPx, Pct: 50}}, Opacity: 1,
+		{Kind: LenPx, Pct: 50}}, Opacity: 1, UnicodeBidi: "normal",
 	ScrollPadding: [4]Len{Zero, Zero, Zero, Zero}, ScrollMargin: [4]Len{Zero, Zero, Zero, Zero},
 }
 
@@ -356,6 +372,7 @@ type computing struct {
 type specified struct {
 	vars         *vars
 	mask         stateMask
+	around       bool // lines run from right to left around the element
 	setters      []parsedLonghand
 	declared     map[string]*declaration
 	values       map[string][]Token // of properties that the layout has no use for
@@ -373,9 +390,6 @@ type parsedLonghand struct {
 	wide  string  // inherit, initial, unset, revert, revert-layer
 	value []Token // of a property that the layout has no use for
 	fluid units   // of the viewport or a container, that the value changes with
-	// logical is set where a logical name stood for the property: it is that of the other side where lines run from right
-	// to left.
-	logical bool
 }
 
 // Count is one entry of counter-reset, counter-increment or counter-set.

@@ -35,7 +35,7 @@ func init() {
 	text-underline-offset text-underline-position
 	text-size-adjust touch-action transform-box transform-style transition-behavior transition-delay
 	transition-duration transition-property
-	transition-timing-function unicode-bidi user-select vector-effect view-transition-name
+	transition-timing-function user-select vector-effect view-transition-name
 	page
 	empty-cells perspective-origin object-view-box interpolate-size speak-as timeline-scope alignment-baseline
 	anchor-scope animation-trigger app-region

@@ -2,8 +2,6 @@ package layout
 
 import (
 	"slices"
-	"strings"
-	"unicode"
 
 	"golang.org/x/text/unicode/bidi"
 
@@ -26,6 +24,12 @@ func (p *para) ordered(rtl bool) bool {
 				p.order |= 4
 			}
 		}
+		if len(p.isolates()) > 0 {
+			p.order |= 8
+		}
+	}
+	if p.order&8 != 0 {
+		return true
 	}
 	if rtl {
 		return p.order&4 != 0
@@ -41,107 +45,6 @@ func against(text []rune) bool {
 		}
 	}
 	return false
-}
-
-// runsOf gives the runs of a line, in the order in which they stand from where the line begins. What has no direction
-// of its own takes that of what is around it in the whole text, not on the line (UAX #9, section 3.4).
-func (p *para) runsOf(from, to int, rtl bool) []bidiRun {
-	if p.runs == nil || p.runsRTL != rtl {
-		p.runs, p.runsRTL = nil, rtl
-		start := 0
-		for i := range p.items {
-			if it := &p.items[i]; it.kind == breakItem && it.start > start {
-				p.runs = append(p.runs, p.resolve(start, it.start, rtl)...)
-				start = it.start
-			}
-		}
-		p.runs = append(p.runs, p.resolve(start, len(p.text), rtl)...)
-	}
-	var out []bidiRun
-	for _, r := range p.runs {
-		if r.from, r.to = max(r.from, from), min(r.to, to); r.from < r.to {
-			out = append(out, r)
-		}
-	}
-	if !rtl {
-		p.turnSequences(out)
-	}
-	return out
-}
-
-// resolve gives the runs of text without a forced break, in its order.
-func (p *para) resolve(from, to int, rtl bool) []bidiRun {
-	if from == to {
-		return nil
-	}
-	// the library takes the direction of the first letter: a mark without a width says ours
-	mark, dir := '\u200e', bidi.LeftToRight
-	if rtl {
-		mark, dir = '\u200f', bidi.RightToLeft
-	}
-	var para bidi.Paragraph
-	if _, err := para.SetString(string(mark)+string(p.text[from:to]), bidi.DefaultDirection(dir)); err != nil {
-		return nil
-	}
-	order, err := para.Order()
-	if err != nil {
-		return nil
-	}
-	var out []bidiRun
-	for i := range order.NumRuns() {
-		r := order.Run(i)
-		start, end := r.Pos()
-		out = append(out, bidiRun{from + max(0, start-1), from + end, (r.Direction() == bidi.RightToLeft) != rtl})
-	}
-	if !rtl {
-		out = p.splitNumbers(out)
-	}
-	return out
-}
-
-// splitNumbers takes numbers that follow text from right to left out of the runs after it: they belong to it (UAX #9,
-// rules W7 and I1).
-func (p *para) splitNumbers(runs []bidiRun) (out []bidiRun) {
-	for i, r := range runs {
-		if i > 0 && runs[i-1].against && !r.against {
-			end := r.from
-			for k := r.from; k < r.to && (unicode.IsDigit(p.text[k]) || end > r.from && strings.ContainsRune(".,:/-+%", p.text[k])); k++ {
-				if unicode.IsDigit(p.text[k]) {
-					end = k + 1
-				}
-			}
-			if end > r.from && end < r.to {
-				out = append(out, bidiRun{r.from, end, false})
-				r.from = end
-			}
-		}
-		out = append(out, r)
-	}
-	return out
-}
-
-// turnSequences puts runs from right to left that follow one another, and numbers between them, into the order in which
-// they stand from the left (UAX #9, rule L2). Where lines run from right to left, the order of runs is that of the text.
-func (p *para) turnSequences(runs []bidiRun) {
-	for i := 0; i < len(runs); i++ {
-		if !runs[i].against {
-			continue
-		}
-		j := i + 1
-		for j < len(runs) && (runs[j].against || p.numbers(runs[j])) {
-			j++
-		}
-		slices.Reverse(runs[i:j])
-		i = j
-	}
-}
-
-// numbers reports a run of a number only.
-func (p *para) numbers(r bidiRun) bool {
-	text := p.text[r.from:r.to]
-	return slices.ContainsFunc(text, unicode.IsDigit) && !slices.ContainsFunc(text, func(r rune) bool {
-		return unicode.IsLetter(r) || unicode.IsSpace(r)
-	})
 }
 
 // visual is a piece with the run that it is in.
@@ -223,6 +126,9 @@ func (l *lineBox) visuals(runs []bidiRun) (list []visual, rest []piece) {
 				part.i, part.j, part.w = a, z, l.p.width(a, z)
 			}
 			left -= part.w
+			if pc.it.kind == textItem && z < j { // letters are not kerned with those that run the other way
+				part.w = l.p.broken(a, z)
+			}
 			last = len(list)
 			list = append(list, visual{part, k})
 		}
@@ -263,9 +169,16 @@ func (l *lineBox) edgesIn(list []visual) [][2]Px {
 
 // enclose gives inline boxes the extent of what stands in them now.
 func (l *lineBox) enclose(rest []piece) {
-	extent := func(k *Box) (x0, x1 Px, ok bool) {
+	extent := func(o *openBox) (x0, x1 Px, ok bool) {
+		k, spaces := o.box, 0
 		for i := range l.pieces {
 			pc := &l.pieces[i]
+			before := spaces
+			if pc.it.kind == textItem {
+				for _, r := range l.p.text[pc.i:max(pc.i, pc.j)] {
+					spaces += bit(r == ' ')
+				}
+			}
 			if pc.it.kind != textItem && pc.it.kind != atomItem || !within(pc.it.box, k) {
 				continue
 			}
@@ -274,19 +187,20 @@ func (l *lineBox) enclose(rest []piece) {
 				z += pc.it.box.margin[css.Left] + pc.it.box.margin[css.Right]
 			}
 			if !ok || pc.x < x0 {
-				x0 = pc.x
+				x0, o.spaces = pc.x, before
 			}
 			if !ok || z > x1 {
-				x1 = z
+				x1, o.until = z, spaces
 			}
 			ok = true
 		}
+		o.turned = o.turned || ok
 		return x0, x1, ok
 	}
 	for _, pc := range rest {
 		if pc.it.kind == closeItem && pc.box != nil {
 			k := pc.box.box
-			if x0, x1, ok := extent(k); ok {
+			if x0, x1, ok := extent(pc.box); ok {
 				lead := l.leadOf(k)
 				pc.x = x0 - lead
 				pc.w = x1 - x0 + lead + k.padding[css.Right] + k.border[css.Right]
@@ -296,8 +210,8 @@ func (l *lineBox) enclose(rest []piece) {
 		l.pieces = append(l.pieces, pc)
 	}
 	for _, o := range l.open {
-		if x0, x1, ok := extent(o.box); ok {
-			o.x, o.end, o.turned = x0-l.leadOf(o.box), x1, true
+		if x0, x1, ok := extent(o); ok {
+			o.x, o.end = x0-l.leadOf(o.box), x1
 		}
 	}
 }

@@ -14,12 +14,27 @@ func (e *Engine) layoutLegend(b *Box, cw Px, kids []*Box) {
 		e.layout(k, space{cbW: cw, shrink: true})
 		k.legend, k.origin = true, b
 		high := k.H + k.margin[css.Top] + k.margin[css.Bottom]
-		k.X = b.contentX() + e.blockX(k, cw, b)
+		k.X = b.contentX() + e.legendX(k, cw)
 		k.Y = k.margin[css.Top] + max(0, (b.border[css.Top]-high)/2)
 		b.legendRoom = max(0, high-b.border[css.Top])
 		b.border[css.Top] += b.legendRoom
 		return
 	}
+}
+
+// legendX gives where a legend begins in the border: its own text-align says it, unless justify-self does (measured).
+func (e *Engine) legendX(k *Box, cw Px) Px {
+	free := cw - k.W - k.margin[css.Left] - k.margin[css.Right]
+	if a := k.style.JustifySelf; a == "" && !k.autoMargin[css.Left] && !k.autoMargin[css.Right] {
+		switch a := k.style.TextAlign; {
+		case a == "center":
+			return k.margin[css.Left] + max(0, free)/2
+		case a == "right" && !k.rtl() || a == "left" && k.rtl():
+			return k.margin[css.Left] + max(0, free)
+		}
+		return k.margin[css.Left]
+	}
+	return k.margin[css.Left] + alignIn(k.style.JustifySelf.Physical(k.rtl()), free, k.autoMargin[css.Left], k.autoMargin[css.Right])
 }
 
 // layoutFlow stacks block-level children and collapses their margins.

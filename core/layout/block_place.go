@@ -13,7 +13,7 @@ func (e *Engine) blockX(k *Box, cw Px, parent *Box) Px {
 	case k.autoMargin[css.Left]:
 		return max(0, free)
 	}
-	if a := k.selfAligned(parent); a != "" && (free > 0 || a.Unsafe()) && !k.autoMargin[css.Right] {
+	if a := k.selfAligned(parent); a != "" && !k.autoMargin[css.Right] {
 		return k.margin[css.Left] + alignIn(a, free, false, false)
 	}
 	if free > 0 && !k.autoMargin[css.Right] {

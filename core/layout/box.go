@@ -283,7 +283,7 @@ func (b *Box) sizeContained() bool {
 
 // widthContained reports a box that is as wide as if it were empty.
 func (b *Box) widthContained() bool {
-	if b.kind == tableBox {
+	if b.kind == tableBox || b.display == css.TableCell {
 		return false
 	}
 	return b.sizeContainer() || b.sizeContained() || b.style.Contain != "none" &&

@@ -25,6 +25,7 @@ type columnAtom struct {
 	forced       bool
 	soft         bool // it may be broken anywhere: a box that is high and has nothing in it
 	span         bool // over all columns
+	line         bool
 }
 
 // columnSpan is what of a flow stands in one column.
@@ -80,7 +81,7 @@ func (e *Engine) columnLimits(b *Box, lo, hi Px) (Px, Px) {
 // multicol reports a container of columns: only block containers are.
 func (b *Box) multicol() bool {
 	return b.kind == blockBox && (b.style.ColumnCount > 0 || b.style.ColumnWidth.Kind == css.LenPx) && b.el != nil &&
-		b.el.Tag != "fieldset" && b.el.Tag != "button"
+		b.el.Tag != "fieldset"
 }
 
 // settleColumns breaks what was laid out as one column into several, and sets the height of the content.
@@ -225,6 +226,10 @@ func (r *columnRow) fill(h Px) (spans []columnSpan, shortage Px) {
 			continue
 		}
 		if last <= first {
+			if r.limited && i > first && a.line { // where nothing else helps, lines count no orphans
+				next(r.list[i-1].end, a.start, i)
+				i--
+			}
 			continue // it cannot be broken: it goes beyond the column
 		}
 		next(r.list[last-1].end, r.list[last].start, last)
@@ -277,7 +282,7 @@ func (c *columnBreaker) children(b *Box, depth int, y Px, avoid bool) {
 			if o := b.style.Orphans; i > 0 && (i < o || n-i < b.style.Widows && i != o) {
 				joined = true
 			}
-			c.add(top, y+bottom, joined)
+			c.add(top, y+bottom, joined).line = !avoid
 			top = y + bottom
 		}
 		return

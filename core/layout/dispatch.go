@@ -11,7 +11,7 @@ func (e *Engine) layout(b *Box, sp space) {
 	percents := e.percents
 	defer func() {
 		b.needsHeight = e.percents != percents
-		b.baselines = b.baselines && !layoutContained(b.style)
+		b.baselines = b.baselines && (!layoutContained(b.style) || b.kind == replacedBox && b.first == b.H)
 		// what is scrolled out has no baseline
 		if o := b.style.OverflowY; b.baselines && o != "visible" && o != "clip" {
 			b.first, b.last = min(b.first, b.H), min(b.last, b.H)

@@ -98,13 +98,18 @@ func (w *walker) box(b *Box, in, abs frame) {
 		rect = w.parts(b, rect)
 	}
 	rect = f.inColumns(rect)
+	seen := f.m
 	if b.style.MakesContaining {
 		f.m = f.m.mul(transformOf(b.style, rect))
+		if !b.style.TurnsInSpace() { // what does scrolls as if it did not (measured)
+			seen = f.m
+		}
 	}
 	page := f.m.rect(rect)
-	w.reach(b.el, page, f)
-	if m := b.margin[css.Right]; m > 0 && b.atomic() { // the line it stands on ends after its margin (measured)
-		w.reach(b.el, f.m.rect(Rect{rect.X, rect.Y, rect.W + m, rect.H}), in)
+	w.reach(b.el, seen.rect(rect), f)
+	// the line it stands on ends after its margin, wherever the box itself is moved to (measured)
+	if m := b.margin[css.Right]; m > 0 && b.atomic() {
+		w.reach(b.el, in.m.rect(Rect{in.x + mirrored(b.origin, b.X, b.W), in.y + b.Y, b.W + m, b.H}), in)
 	}
 	w.note(b, rect, page, f)
 	f.cut(b, rect)

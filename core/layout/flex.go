@@ -325,7 +325,7 @@ func (e *Engine) intrinsicFlex(b *Box) (Px, Px) {
 	var lo, hi Px
 	n := Px(0)
 	for _, k := range e.children(b, 0) {
-		if k.outOfFlow() {
+		if k.outOfFlow() || k.legend {
 			continue
 		}
 		k.edges(0)

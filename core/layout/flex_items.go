@@ -136,6 +136,23 @@ func (f *flexBoxState) replacedMin(k *Box) Px {
 	return lo
 }
 
+// ratioMin gives the least width of an item by its content; one whose height is known and that has an aspect-ratio is as
+// wide as that makes it (css-flexbox-1, section 4.5).
+func (f *flexBoxState) ratioMin(k *Box) Px {
+	lo, _ := f.e.intrinsic(k)
+	if k.style.AspectRatio == 0 {
+		return lo
+	}
+	h, ok := f.stretchedCross(k)
+	if l := k.style.Height; l.Kind == css.LenPx && (!l.HasPercent() || f.inner.defCB) {
+		h, ok = f.e.clampH(k, k.borderH(l.Resolve(f.inner.cbH)), space{cbH: f.inner.cbH, defCB: f.inner.defCB}), true
+	}
+	if ok {
+		return max(lo, f.e.ratioWidth(k, h))
+	}
+	return lo
+}
+
 // limits sets the used minimum and maximum main size; an automatic minimum is the content's.
 func (f *flexBoxState) limits(it *flexItem, own css.Len) {
 	k, s := it.b, it.b.style
@@ -150,7 +167,7 @@ func (f *flexBoxState) limits(it *flexItem, own css.Len) {
 			var lo Px
 			switch {
 			case k.kind != replacedBox:
-				lo, _ = f.e.intrinsic(k)
+				lo = f.ratioMin(k)
 			case k.el != nil && shrinking[k.el.Tag]:
 				lo = k.inlineEdges()
 			default:

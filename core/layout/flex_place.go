@@ -53,7 +53,7 @@ func (f *flexBoxState) stretch(ln *flexLine) {
 		size := ln.cross - it.crossMar
 		sp := k.sp
 		if f.row {
-			size = f.e.clampH(k, size, space{cbH: f.inner.cbH, defCB: f.inner.defCB})
+			size = k.byContent(f.e.clampH(k, size, space{cbH: f.inner.cbH, defCB: f.inner.defCB}))
 			if k.kind == replacedBox {
 				it.cross = size
 				sp.forceH, sp.hasH = size, true

@@ -153,7 +153,7 @@ func (g *gridState) placeBoxes(inner space) {
 			sp.forceH = max(0, area.H-k.margin[css.Top]-k.margin[css.Bottom])
 			sp.hasH, sp.defH = true, true
 		} else if it.alignV == "stretch" && k.style.Height.Kind == css.LenAuto && !autoV {
-			sp.forceH = g.e.clampH(k, area.H-k.margin[css.Top]-k.margin[css.Bottom], sp)
+			sp.forceH = k.byContent(g.e.clampH(k, area.H-k.margin[css.Top]-k.margin[css.Bottom], sp))
 			sp.hasH, sp.defH = true, true
 			if k.style.AspectRatio > 0 && !sp.hasW && k.style.Width.IsAuto() {
 				sp.forceW, sp.hasW = g.e.clampW(k, g.e.ratioWidth(k, sp.forceH), area.W, true), true

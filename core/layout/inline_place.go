@@ -346,17 +346,20 @@ func (l *lineBox) commit() {
 				}
 			}
 		case closeItem:
-			before := l.spread(pc.box.spaces)
-			pc.box.fragment(left+pc.x+before, base, pc.w+l.spread(seen)-before)
+			before, until := l.spread(pc.box.spaces), seen
+			if pc.box.turned {
+				until = pc.box.until
+			}
+			pc.box.fragment(left+pc.x+before, base, pc.w+l.spread(until)-before)
 		}
 	}
 	for _, o := range l.boxes { // boxes that go on to the next line
 		if slices.Contains(l.open, o) {
-			before, end := l.spread(o.spaces), l.x
+			before, end, until := l.spread(o.spaces), l.x, seen
 			if o.turned {
-				end = o.end
+				end, until = o.end, o.until
 			}
-			o.fragment(left+o.x+before, base, end-o.x+l.spread(seen)-before)
+			o.fragment(left+o.x+before, base, end-o.x+l.spread(until)-before)
 		}
 	}
 }

@@ -71,7 +71,11 @@ func (e *Engine) absolute(k *Box) {
 		sp.forceW, sp.hasW = e.clampW(k, h.between(k), area.W, true), true
 	}
 	if s.Height.Fill {
-		sp.forceH, sp.hasH, sp.defH = e.clampH(k, v.between(k), sp), true, true
+		room := v.between(k)
+		if !v.hasStart && !v.hasEnd {
+			room -= v.static
+		}
+		sp.forceH, sp.hasH, sp.defH = e.clampH(k, room, sp), true, true
 	}
 	stretchW := h.both() && s.Width.IsAuto() && k.kind != replacedBox && k.kind != tableBox && alongX == ""
 	switch {
@@ -123,18 +127,22 @@ func (e *Engine) staticAlign(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
 	if !fixedX {
 		free := p.W - p.inlineEdges() - k.W - k.margin[css.Left] - k.margin[css.Right]
 		switch k.style.JustifySelf.Physical(p.rtl()).At(free) {
-		case "center":
+		case "center", "anchor-center":
 			x += floorHalf(free)
 		case "end", "flex-end":
 			x += free
 		}
 	}
 	if free := -k.H - k.margin[css.Top] - k.margin[css.Bottom]; !fixedY {
-		switch k.style.AlignSelf.At(free) {
+		up := Px(0)
+		switch a := k.style.AlignSelf; a.At(0) {
 		case "center", "anchor-center":
-			y += floorHalf(free)
+			up = floorHalf(free)
 		case "end", "flex-end", "last baseline":
-			y += free
+			up = free
+		}
+		if k.style.AlignSelf.At(-1) == k.style.AlignSelf.At(0) || y+up >= 0 { // safe: not out of its containing block (measured)
+			y += up
 		}
 	}
 	return x, y

@@ -73,7 +73,7 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 		} else if nw == 0 && !b.widthContained() {
 			w = e.px(300) + b.inlineEdges()
 		}
-		if nh == 0 && ratio > 0 {
+		if (nh == 0 || ratio == s.AspectRatio && s.AspectRatio > 0) && ratio > 0 {
 			h = fromW(w)
 		} else if nh == 0 && !b.sizeContained() {
 			h = e.px(150) + b.blockEdges()
@@ -100,6 +100,13 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 				}
 			}
 		}
+	}
+	if natural := css.FromFloat(nh) + b.blockEdges(); !sp.hasH && (asksContent(s.MinH) || asksContent(s.MaxH)) {
+		if ratio > 0 {
+			natural = fromW(w)
+		}
+		b.contentH = natural - b.blockEdges()
+		h = b.byContent(h)
 	}
 	b.W, b.H = w, h
 }
@@ -309,7 +316,8 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 		if l := b.style.Height; l.Kind == css.LenPx && (!l.HasPercent() || sp.defCB) {
 			b.H = b.borderH(l.Resolve(sp.cbH))
 		}
-		b.H = e.clampH(b, b.H, sp)
+		b.contentH = h
+		b.H = b.byContent(e.clampH(b, b.H, sp))
 	}
 	m := e.metrics(b.style)
 	inner := b.H - b.blockEdges()

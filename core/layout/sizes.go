@@ -158,17 +158,21 @@ func (e *Engine) ratioWidth(b *Box, h Px) Px {
 	return css.FromFloat((h-b.blockEdges()).Float()*b.style.AspectRatio) + b.inlineEdges()
 }
 
+// asksContent reports a size that is one of the content.
+func asksContent(l css.Len) bool {
+	return l.Kind == css.LenMinContent || l.Kind == css.LenMaxContent || l.Kind == css.LenFitContent
+}
+
 // byContent clamps a height by limits that are those of the content (CSS Sizing 3, 3.1: in the block axis each keyword
 // is the height that auto has).
 func (b *Box) byContent(h Px) Px {
-	asks := func(l css.Len) bool {
-		return l.Kind == css.LenMinContent || l.Kind == css.LenMaxContent || l.Kind == css.LenFitContent
-	}
 	content := b.contentH + b.blockEdges()
-	if asks(b.style.MaxH) {
-		h = min(h, content)
+	if asksContent(b.style.MaxH) {
+		if h = min(h, content); b.style.MinH.Kind == css.LenPx && !b.style.MinH.HasPercent() {
+			h = max(h, b.borderH(b.style.MinH.Resolve(0)))
+		}
 	}
-	if asks(b.style.MinH) {
+	if asksContent(b.style.MinH) {
 		h = max(h, content)
 	}
 	return h

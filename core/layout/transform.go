@@ -126,9 +126,13 @@ func (m space3) mul(n space3) (out space3) {
 // front is how a plane without depth is seen.
 func (m space3) front() matrix { return matrix{m[0][0], m[1][0], m[0][1], m[1][1], m[0][3], m[1][3]} }
 
-func moved(x, y, z float64) space3 { return space3{{1, 0, 0, x}, {0, 1, 0, y}, {0, 0, 1, z}, {0, 0, 0, 1}} }
+func moved(x, y, z float64) space3 {
+	return space3{{1, 0, 0, x}, {0, 1, 0, y}, {0, 0, 1, z}, {0, 0, 0, 1}}
+}
 
-func scaled(x, y, z float64) space3 { return space3{{x, 0, 0, 0}, {0, y, 0, 0}, {0, 0, z, 0}, {0, 0, 0, 1}} }
+func scaled(x, y, z float64) space3 {
+	return space3{{x, 0, 0, 0}, {0, y, 0, 0}, {0, 0, z, 0}, {0, 0, 0, 1}}
+}
 
 // turned is a rotation by an angle around an axis, radians (css-transforms-2, section 13.2).
 func turned(axis [3]float64, angle float64) space3 {

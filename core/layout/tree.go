@@ -263,6 +263,7 @@ type openBox struct {
 	group   *alignedGroup
 	grouped Px  // part of the shift that its group added
 	spaces  int // before it on this line
+	until   int // and up to its end, once the line is in the order in which it is seen
 }
 
 // piece is something on a line, x from the line's start.
@@ -294,15 +295,15 @@ type para struct {
 	stale  bool // the font size or spacing has changed since
 	fit    fit
 
-	order   uint8     // what directions its letters have, 0 while nobody has asked
-	runs    []bidiRun // of one direction, in the order of the text, for lines that run as runsRTL says
-	runsRTL bool
-	bottoms []Px // lower edges of the lines, from the upper edge of the content
-	lines   []line
-	spare   []line // memory for them
-	minW    Px
-	maxW    Px
-	sized   bool
+	order     uint8  // what directions its letters have, 0 while nobody has asked
+	levels    []int8 // of its runes (UAX #9), for lines that run as levelsRTL says
+	levelsRTL bool
+	bottoms   []Px // lower edges of the lines, from the upper edge of the content
+	lines     []line
+	spare     []line // memory for them
+	minW      Px
+	maxW      Px
+	sized     bool
 }
 
 type item struct {

@@ -1,0 +1,188 @@
+package layout
+
+import (
+	"slices"
+	"strings"
+	"unicode"
+
+	"golang.org/x/text/unicode/bidi"
+)
+
+// isolate is an inline box whose text is put in order by itself: what is around it sees a thing without a direction
+// (UAX #9, section 3.3.2; CSS Writing Modes 4, section 2.4.5). unicode-bidi: embed is taken for isolate.
+type isolate struct {
+	from, to int // runes of the paragraph
+	rtl      bool
+	override bool // all letters run the same way
+	kids     []*isolate
+}
+
+// isolates lists the outermost ones of a paragraph, with those in them.
+func (p *para) isolates() []*isolate {
+	root := &isolate{}
+	open, boxes := []*isolate{root}, []*Box{nil}
+	for i := range p.items {
+		it := &p.items[i]
+		top := len(open) - 1
+		switch {
+		case it.kind == openItem && it.box.style.UnicodeBidi != "normal":
+			s := it.box.style
+			in := &isolate{from: it.start, to: len(p.text), rtl: s.RTL, override: strings.HasSuffix(s.UnicodeBidi, "override")}
+			if s.UnicodeBidi == "plaintext" {
+				in.rtl = against(p.text[it.start:])
+			}
+			open[top].kids = append(open[top].kids, in)
+			open, boxes = append(open, in), append(boxes, it.box)
+		case it.kind == closeItem && boxes[top] == it.box:
+			open[top].to = it.start
+			open, boxes = open[:top], boxes[:top]
+		}
+	}
+	return root.kids
+}
+
+// runsOf gives the runs of a line, in the order in which they stand from where the line begins. What has no direction
+// of its own takes that of what is around it in the whole text, not on the line (UAX #9, sections 3.3 and 3.4).
+func (p *para) runsOf(from, to int, rtl bool) []bidiRun {
+	if p.levels == nil || p.levelsRTL != rtl {
+		p.levels, p.levelsRTL = p.levelsOf(rtl), rtl
+	}
+	var out []bidiRun
+	var levels []int8
+	highest := int8(0)
+	for i := from; i < to; i++ {
+		level := p.levels[i]
+		if n := len(out); n > 0 && levels[n-1] == level {
+			out[n-1].to = i + 1
+			continue
+		}
+		out = append(out, bidiRun{i, i + 1, (level%2 == 1) != rtl})
+		levels, highest = append(levels, level), max(highest, level)
+	}
+	for level := highest; level >= 1; level-- { // rule L2
+		for i := 0; i < len(out); i++ {
+			j := i
+			for j < len(out) && levels[j] >= level {
+				j++
+			}
+			slices.Reverse(out[i:j])
+			slices.Reverse(levels[i:j])
+			i = max(i, j)
+		}
+	}
+	if rtl {
+		slices.Reverse(out)
+	}
+	return out
+}
+
+// levelsOf gives the embedding level of each rune of a paragraph; forced breaks end what rules look at.
+func (p *para) levelsOf(rtl bool) []int8 {
+	p.levels = make([]int8, len(p.text))
+	base, start, kids := int8(bit(rtl)), 0, p.isolates()
+	for i := range p.items {
+		if it := &p.items[i]; it.kind == breakItem && it.start > start {
+			p.embed(start, it.start, base, kids)
+			start = it.start
+		}
+	}
+	p.embed(start, len(p.text), base, kids)
+	return p.levels
+}
+
+// mostEmbedded is how deep levels go (UAX #9, BD2).
+const mostEmbedded = 124
+
+// embed gives levels to a part of the text whose own level is base.
+func (p *para) embed(from, to int, base int8, kids []*isolate) {
+	var seq []rune
+	var at []int // where each rune of seq stands in the text
+	next := 0
+	for i := from; i < to; i++ {
+		for next < len(kids) && kids[next].to <= i {
+			next++
+		}
+		if next < len(kids) && kids[next].from <= i {
+			seq, at = append(seq, objectChar), append(at, i)
+			i = min(to, kids[next].to) - 1
+			continue
+		}
+		seq, at = append(seq, p.text[i]), append(at, i)
+	}
+	for i, l := range resolveLevels(seq, base) {
+		p.levels[at[i]] = l
+	}
+	for _, k := range kids {
+		a, z := max(from, k.from), min(to, k.to)
+		if a >= z || base >= mostEmbedded {
+			continue
+		}
+		inner := base + 1
+		if (inner%2 == 1) != k.rtl {
+			inner++
+		}
+		if !k.override {
+			p.embed(a, z, inner, k.kids)
+			continue
+		}
+		for i := a; i < z; i++ {
+			p.levels[i] = inner
+		}
+	}
+}
+
+// resolveLevels gives the levels of text without isolates in it.
+func resolveLevels(seq []rune, base int8) []int8 {
+	out := make([]int8, len(seq))
+	for i := range out {
+		out[i] = base
+	}
+	rtl := base%2 == 1
+	// the library takes the direction of the first letter: a mark without a width says ours
+	mark, dir := '\u200e', bidi.LeftToRight
+	if rtl {
+		mark, dir = '\u200f', bidi.RightToLeft
+	}
+	var para bidi.Paragraph
+	if _, err := para.SetString(string(mark)+string(seq), bidi.DefaultDirection(dir)); err != nil || len(seq) == 0 {
+		return out
+	}
+	order, err := para.Order()
+	if err != nil {
+		return out
+	}
+	before := false // what is before runs from right to left
+	for i := range order.NumRuns() {
+		r := order.Run(i)
+		start, end := r.Pos()
+		start = max(0, start-1)
+		switch right := r.Direction() == bidi.RightToLeft; {
+		case right != rtl:
+			fill(out[start:end], base+1)
+		case before: // numbers that follow text from right to left belong to it (rules W7 and I1)
+			fill(out[start:start+numberAt(seq[start:end])], base+2)
+		}
+		before = r.Direction() == bidi.RightToLeft && !rtl
+	}
+	return out
+}
+
+func fill(levels []int8, with int8) {
+	for i := range levels {
+		levels[i] = with
+	}
+}
+
+// numberAt gives how many runes a number at the beginning has, 0 for none.
+func numberAt(text []rune) int {
+	n := 0
+	for i, r := range text {
+		switch {
+		case unicode.IsDigit(r):
+			n = i + 1
+		case i == 0 || !strings.ContainsRune(".,:/-+%", r):
+			return n
+		}
+	}
+	return n
+}
