@@ -127,14 +127,12 @@ func (m Media) feature(f *query) truth {
 		return truthOfWord(f, plain || word == "scroll", "none", "scroll")
 	case "color":
 		return yes
-	case "prefers-reduced-motion", "prefers-reduced-transparency", "prefers-reduced-data":
+	case "prefers-reduced-motion", "prefers-reduced-transparency":
 		return truthOfWord(f, word == "no-preference", "no-preference", "reduce")
 	case "prefers-contrast":
 		return truthOfWord(f, word == "no-preference", "no-preference", "more", "less", "custom")
 	case "forced-colors":
 		return truthOfWord(f, word == "none", "none", "active")
-	case "inverted-colors":
-		return truthOfWord(f, word == "none", "none", "inverted")
 	case "scripting":
 		return truthOfWord(f, plain || word == "enabled", "none", "initial-only", "enabled")
 	case "resolution", "-webkit-device-pixel-ratio":
@@ -222,5 +220,24 @@ func (q *query) answersStyle(v *vars) bool {
 	if q.cmp == "" {
 		return ok
 	}
+	if q.cmp != "=" {
+		return ok && q.inRange(have)
+	}
 	return ok && strings.TrimSpace(Text(have)) == strings.TrimSpace(Text(q.value))
+}
+
+// inRange compares two amounts of the same kind (css-conditional-5, "Style Ranges").
+func (q *query) inRange(have []Token) bool {
+	a, ok := parseExpr(have, exprAny)
+	b, good := parseExpr(q.value, exprAny)
+	if !ok || !good || a.dimension() != b.dimension() {
+		return false
+	}
+	c := &unitContext{fontSize: 16, rootSize: 16}
+	x, y := a.compute(c), b.compute(c)
+	if x.Pct != 0 || y.Pct != 0 {
+		x.Px, y.Px = x.Pct, y.Pct
+	}
+	return q.cmp == "<" && x.Px < y.Px || q.cmp == ">" && x.Px > y.Px || q.cmp == "<=" && x.Px <= y.Px ||
+		q.cmp == ">=" && x.Px >= y.Px
 }

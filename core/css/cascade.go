@@ -90,7 +90,7 @@ func (s *Styler) Root() *Style { return &s.base }
 func (s *Styler) Style(e *Element, parent *Style, containers []Container) *Style {
 	st := s.resolve(&s.slots[e.Index], e, e.matched, parent, containers)
 	if e.Parent == nil {
-		s.rootSize, s.rootLine = st.FontSize, s.lineHeight(st)
+		s.rootSize, s.rootLine, s.root = st.FontSize, s.lineHeight(st), *st
 	}
 	return st
 }
@@ -312,8 +312,11 @@ func (s *Styler) cascade(e *Element, list []match, key specKey) *specified {
 	}
 	if len(custom) > 0 {
 		own := map[string]bool{}
-		for name := range custom {
+		for name, decl := range custom {
 			own[name] = true
+			if decl.arbitrary {
+				custom[name] = s.replaced(e, decl, in)
+			}
 		}
 		spec.vars = resolveVars(custom, in)
 		s.doc.settle(own, spec.vars, in)
@@ -321,7 +324,7 @@ func (s *Styler) cascade(e *Element, list []match, key specKey) *specified {
 	winners := map[string]*winner{}
 	rtl := s.directionOf(order, key.rtl, spec.vars)
 	for _, r := range order {
-		list, fluid, ok := s.computable(r.decl, spec.vars, rtl)
+		list, fluid, ok := s.computable(e, r.decl, spec.vars, rtl)
 		if !ok {
 			continue
 		}
@@ -332,10 +335,17 @@ func (s *Styler) cascade(e *Element, list []match, key specKey) *specified {
 			winners[pl.name] = &winner{pl, r.decl, r.ua(), r.layer(), winners[pl.name]}
 		}
 	}
-	if w := winners["display"]; w != nil && w.pl.set != nil && indivisible[e.Tag] {
+	if w := winners["display"]; w != nil && w.pl.set != nil && (indivisible[e.Tag] || e.Tag == "fieldset") {
 		say := w.pl.set
 		w.pl.set = func(st *Style, c *computing) {
-			if say(st, c); st.Display == Contents {
+			switch say(st, c); {
+			case e.Tag == "fieldset": // it is no part of a table (measured)
+				if d := controlDisplay(st.Display); d != st.Display && st.Display != Inline {
+					if st.Display = Block; d == InlineBlock && st.Outer == InlineTable {
+						st.Display = d
+					}
+				}
+			case st.Display == Contents:
 				st.Display = None
 			}
 		}
@@ -357,6 +367,19 @@ func (s *Styler) cascade(e *Element, list []match, key specKey) *specified {
 var indivisible = map[string]bool{"br": true, "wbr": true, "meter": true, "progress": true, "canvas": true,
 	"embed": true, "object": true, "audio": true, "iframe": true, "img": true, "video": true, "frame": true,
 	"frameset": true, "input": true, "textarea": true, "select": true}
+
+// replaced gives a custom property of an element with the functions in it replaced that look at the element only; those of
+// the author wait until the property is used.
+func (s *Styler) replaced(e *Element, decl *declaration, in *vars) *declaration {
+	if mentions(decl.value, "if(") || mentions(decl.value, "var(") {
+		return decl
+	}
+	out := *decl
+	if value, ok := (&replacing{doc: s.doc, e: e, vars: in}).replace(decl.value); ok {
+		out.value = value
+	}
+	return &out
+}
 
 // directionOf tells whether lines of an element run from right to left: logical properties look at it. around is what
 // they do around it.
@@ -382,13 +405,17 @@ func (s *Styler) directionOf(order []ranked, around bool, in *vars) bool {
 
 // computable gives the longhands of a declaration with its variables put in, and the units in them that follow the
 // room. A value that variables make invalid is unset (CSS Variables, "Invalid Variables").
-func (s *Styler) computable(d *declaration, in *vars, rtl bool) (list []parsedLonghand, fluid units, ok bool) {
+func (s *Styler) computable(e *Element, d *declaration, in *vars, rtl bool) (list []parsedLonghand, fluid units, ok bool) {
 	if !d.variable {
 		list, ok = s.longhands(d.name, d.value, rtl)
 		return list, d.fluid, ok
 	}
 	value, fluid, good := substitute(d.value, in, nil)
 	fluid |= d.fluid
+	if good && (d.arbitrary || hasArbitrary(value) && d.name != "content") {
+		value, good = (&replacing{doc: s.doc, e: e, vars: in}).replace(value)
+		fluid |= unitsIn(value) & unitsOfRoom
+	}
 	if good {
 		if list, ok = s.longhands(d.name, trim(value), rtl); ok {
 			return list, fluid, true

@@ -18,6 +18,7 @@ func (s *Styler) units(st, parent *Style) *computing {
 	c.parent, s.measured = parent, st
 	if c.face == nil && s.Face != nil {
 		c.face = func() FaceUnits { return s.Face(s.measured) }
+		c.rootFace = func() FaceUnits { return s.Face(&s.root) }
 	}
 	return c
 }
@@ -34,7 +35,7 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 		st.Inherited = &inh
 	}
 	c := s.units(st, parent)
-	c.unitContext = unitContext{face: c.face, fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
+	c.unitContext = unitContext{face: c.face, rootFace: c.rootFace, fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
 		vw: float64(s.media.Width) * s.media.zoom(), vh: float64(s.media.Height) * s.media.zoom(), cqw: cq[0], cqh: cq[1],
 		lineHeight: s.lineHeight(parent), zoom: s.media.Zoom}
 	phase := 0
@@ -61,7 +62,7 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 // setFluid computes the fluid values of a style for another width, those of the font first.
 func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
 	c := s.units(st, parent)
-	c.unitContext = unitContext{face: c.face, fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
+	c.unitContext = unitContext{face: c.face, rootFace: c.rootFace, fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
 		vw: float64(s.media.Width) * s.media.zoom(), vh: float64(s.media.Height) * s.media.zoom(), cqw: cq[0], cqh: cq[1],
 		lineHeight: s.lineHeight(st), zoom: s.media.Zoom}
 	phase := 2
@@ -102,7 +103,7 @@ func (s *Styler) set(st, parent *Style, pl *parsedLonghand, c *computing) {
 }
 
 // keywordSizes are the sizes of the keywords xx-small to xxx-large, px, and those in a lone monospace family (measured).
-var keywordSizes = [2][8]float64{{9, 10, 13, 16, 18, 24, 32, 48}, {9, 9, 10, 13, 16, 20, 26, 39}}
+var keywordSizes = [2][8]float64{{9, 10, 13, 16, 18, 24, 32, 48}, {9, 10, 12, 13, 16, 20, 26, 39}}
 
 func monospaced(s *Style) bool {
 	return len(s.FontFamily) == 1 && strings.EqualFold(s.FontFamily[0], "monospace")
@@ -161,6 +162,13 @@ func (s *Styler) adjust(st *Style) {
 	for i, l := range []*Len{&st.Width, &st.MinW, &st.MaxW, &st.FlexBasis, &st.Height, &st.MinH, &st.MaxH} {
 		if l.Fill {
 			st.fill(l, i >= 4)
+		}
+	}
+	if st.Display == ClampBox && (st.LineClamp == 0 || !st.BoxVertical) { // the first draft of flexbox
+		st.OldBox = true
+		st.Display, st.FlexWrap, st.FlexDirection = Flex, "nowrap", "row"
+		if st.BoxVertical {
+			st.FlexDirection = "column"
 		}
 	}
 	if st.Control {

@@ -177,6 +177,13 @@ func parseStyleFeature(in []Token) *query {
 	case rest[0].Kind == css.ColonToken:
 		q.cmp, q.value = "=", trim(rest[1:])
 		return q
+	case strings.Contains("<>=", rest[0].Text) && len(rest) > 1:
+		q.cmp, rest = rest[0].Text, rest[1:]
+		if rest[0].Text == "=" {
+			q.cmp, rest = q.cmp+"=", rest[1:]
+		}
+		q.value = trim(rest)
+		return q
 	}
 	if i := strings.IndexByte(q.name, ':'); i > 0 {
 		q.cmp, q.value, q.name = "=", in[1:], q.name[:i]
@@ -289,6 +296,12 @@ func (q *query) prepare() *query {
 	return q
 }
 
+// atRules are those that the browser knows (css-conditional-5, at-rule()).
+var atRules = map[string]bool{"media": true, "container": true, "supports": true, "layer": true, "import": true,
+	"font-face": true, "keyframes": true, "property": true, "scope": true, "starting-style": true,
+	"counter-style": true, "page": true, "namespace": true, "function": true, "view-transition": true,
+	"position-try": true, "font-palette-values": true, "font-feature-values": true}
+
 // supports answers @supports (CSS Conditional 4): declarations that can be read, selectors that can be parsed.
 func supports(v []Token) bool {
 	v = trim(v)
@@ -328,6 +341,8 @@ func supportsOne(v []Token) bool {
 	case v[0].Is("selector("):
 		_, ok := ParseSelectors(in, nil)
 		return ok
+	case v[0].Is("at-rule("):
+		return atRules[strings.ToLower(strings.TrimPrefix(Text(in), "@"))]
 	case v[0].Is("font-tech(") || v[0].Is("font-format("):
 		return true
 	case v[0].Kind != css.LeftParenthesisToken:

@@ -13,7 +13,8 @@ func (d *Document) declare(sheet *Sheet, n *Node, ua bool) *declaration {
 		n.Value = lenientValue(n.Name, n.Value)
 	}
 	decl := &declaration{name: n.Name, value: n.Value, important: n.Important, sheet: sheet, pos: n.Pos}
-	decl.variable = hasVar(n.Value)
+	decl.arbitrary = n.Name != "content" && hasArbitrary(n.Value)
+	decl.variable = decl.arbitrary || hasVar(n.Value)
 	decl.fluid = unitsIn(n.Value) & unitsOfRoom
 	if !ua {
 		d.darkScheme = d.darkScheme || n.Name == "color-scheme" && mentions(n.Value, "dark") ||

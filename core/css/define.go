@@ -127,6 +127,13 @@ func integer(v []Token) (func(*computing) int, bool) {
 }
 
 func angle(v []Token) (float64, bool) {
+	if len(v) > 0 && v[0].Kind == css.FunctionToken {
+		e, ok := parseExpr(v, exprNumber)
+		if !ok {
+			return 0, false
+		}
+		return e.compute(&unitContext{}).Px, true
+	}
 	text := strings.ToLower(Text(v))
 	for unit, f := range map[string]float64{"deg": math.Pi / 180, "turn": 2 * math.Pi,
 		"grad": math.Pi / 200, "rad": 1} {
@@ -203,7 +210,7 @@ var repeatCount = regexp.MustCompile(`repeat\(\s*([0-9]+)`)
 const mostLines = 1000
 
 func alignment(v []Token) (func(*computing) Align, bool) {
-	w := strings.ToLower(Text(v))
+	w := strings.TrimPrefix(strings.ToLower(Text(v)), "legacy ")
 	overflow := ""
 	for _, o := range []string{"safe ", "unsafe "} {
 		if strings.HasPrefix(w, o) {

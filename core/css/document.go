@@ -348,6 +348,8 @@ func (d *Document) compileAt(sheet *Sheet, n *Node, sc ruleScope) {
 		d.addFontFace(sheet, n)
 	case "property":
 		d.register(n)
+	case "function":
+		d.defineFunction(n)
 	case "starting-style", "keyframes", "-webkit-keyframes", "import", "charset", "namespace", "page",
 		"counter-style", "view-transition", "font-feature-values":
 	case "scope":

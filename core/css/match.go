@@ -168,6 +168,40 @@ func (d *Document) matchAll() {
 		e.pseudos = slices.Sorted(maps.Keys(e.pseudo))
 		sort.Ints(e.conds)
 	}
+	d.tellNested()
+}
+
+// tellNested reports columns in columns, which are not broken again.
+func (d *Document) tellNested() {
+	var inside func(e *Element, in bool)
+	inside = func(e *Element, in bool) {
+		own := columnsOn(e)
+		if own != nil && in && !own.told {
+			own.told = true
+			d.Unsupported = append(d.Unsupported, Use{own.name, "in columns", own.sheet, own.pos})
+		}
+		for _, k := range e.kids {
+			inside(k, in || own != nil)
+		}
+	}
+	if d.Root != nil {
+		inside(d.Root, false)
+	}
+}
+
+// columnsOn gives a declaration that makes an element a container of columns, nil for none.
+func columnsOn(e *Element) *declaration {
+	for _, m := range e.matched {
+		for _, decl := range m.rule.decls {
+			switch v := strings.TrimSpace(Text(decl.value)); decl.name {
+			case "columns", "column-count", "column-width":
+				if v != "auto" && !wideKeywords[v] {
+					return decl
+				}
+			}
+		}
+	}
+	return nil
 }
 
 // inlineSheet finds a style attribute in the file, so that its declarations have a place there.
@@ -184,7 +218,7 @@ func (d *Document) tell(r *rule, pseudo string) {
 		return
 	}
 	for _, decl := range r.decls {
-		if (pseudo == "first-letter" || pseudo == "first-line") && !strings.HasPrefix(decl.name, "--") &&
+		if (unfollowedPseudos[pseudo] || pseudo == "marker" && ofMarkers[decl.name]) && !strings.HasPrefix(decl.name, "--") &&
 			SupportOf(decl.name) != NoEffect && decl.name != "color" && !decl.told {
 			decl.told = true
 			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " in ::" + pseudo,
@@ -201,6 +235,14 @@ func (d *Document) tell(r *rule, pseudo string) {
 	}
 }
 
+// unfollowedPseudos are pseudo-elements whose boxes the layout does not follow.
+var unfollowedPseudos = map[string]bool{"first-letter": true, "first-line": true, "details-content": true,
+	"column": true, "scroll-marker": true, "scroll-marker-group": true, "scroll-button": true, "picker": true,
+	"checkmark": true, "picker-icon": true}
+
+// ofMarkers are properties of ::marker that make its line another than that of the list item.
+var ofMarkers = map[string]bool{"font": true, "font-size": true, "line-height": true}
+
 // stays gives the fill mode of an animation that leaves a box another size or place than the layout gives it, which is
 // that without animations; "" for others (CSS Animations 1, 3.9).
 func (d *Document) stays(decl *declaration) string {
@@ -210,7 +252,7 @@ func (d *Document) stays(decl *declaration) string {
 	words := strings.Fields(strings.ReplaceAll(strings.ToLower(Text(decl.value)), ",", " "))
 	fill := ""
 	for _, w := range words {
-		if w == "forwards" || w == "both" || w == "backwards" {
+		if w == "forwards" || w == "both" || w == "backwards" || w == "infinite" { // the last one never ends
 			fill = w
 		}
 	}

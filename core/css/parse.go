@@ -39,6 +39,13 @@ func Tokenize(source string) []Token {
 			out = append(out, Token{kind, text, pos})
 		case css.CustomPropertyNameToken:
 			out = append(out, Token{css.IdentToken, text, pos})
+		case css.LeftParenthesisToken: // the lexer does not know functions of authors
+			if n := len(out); n > 0 && out[n-1].Kind == css.IdentToken && strings.HasPrefix(out[n-1].Text, "--") &&
+				out[n-1].Pos+len(out[n-1].Text) == pos {
+				out[n-1].Kind, out[n-1].Text = css.FunctionToken, out[n-1].Text+text
+				break
+			}
+			out = append(out, Token{kind, text, pos})
 		default:
 			out = append(out, Token{kind, text, pos})
 		}

@@ -65,11 +65,23 @@ func defineBox() {
 	field("clear", false, func(s *Style) *int8 { return &s.Clear }, sides(map[string]int8{"none": 0, "left": 1,
 		"right": 2, "both": 3, "inline-start": 5, "inline-end": 6}))
 	field("overflow-x", false, func(s *Style) *string { return &s.OverflowX },
-		words("visible hidden clip scroll auto"))
+		overflowWord)
 	field("overflow-y", false, func(s *Style) *string { return &s.OverflowY },
-		words("visible hidden clip scroll auto"))
+		overflowWord)
 	field("container-type", false, func(s *Style) *string { return &s.ContainerType },
-		words("normal size inline-size scroll-state"))
+		func(v []Token) (func(*computing) string, bool) {
+			kind := "normal"
+			for _, w := range strings.Fields(strings.ToLower(Text(v))) {
+				switch w {
+				case "size", "inline-size":
+					kind = w
+				case "normal", "scroll-state":
+				default:
+					return nil, false
+				}
+			}
+			return func(*computing) string { return kind }, len(v) > 0
+		})
 	field("container-name", false, func(s *Style) *[]string { return &s.ContainerName },
 		func(v []Token) (func(*computing) []string, bool) {
 			names := strings.Fields(Text(v))
@@ -237,7 +249,11 @@ func defineOther() {
 			}
 			return integer(v)
 		})
-	checked("-webkit-box-orient", words("horizontal vertical inline-axis block-axis"))
+	field("-webkit-box-orient", false, func(s *Style) *bool { return &s.BoxVertical },
+		func(v []Token) (func(*computing) bool, bool) {
+			orient, ok := words("horizontal vertical inline-axis block-axis")(v)
+			return func(c *computing) bool { w := orient(c); return w == "vertical" || w == "block-axis" }, ok
+		})
 	for _, name := range []string{"appearance", "-webkit-appearance"} {
 		define(name, false, func(v []Token) (setter, bool) {
 			w := ident(v)
@@ -249,6 +265,7 @@ func defineOther() {
 	checked("object-position", anyText)
 	field("unicode-bidi", false, func(s *Style) *string { return &s.UnicodeBidi },
 		words("normal embed isolate bidi-override isolate-override plaintext"))
+	field("scrollbar-width", false, func(s *Style) *string { return &s.Scrollbar }, words("auto thin none"))
 	field("opacity", false, func(s *Style) *float64 { return &s.Opacity }, number(0))
 	for _, name := range []string{"background-color", "background-image", "background-size", "background-position-x",
 		"background-position-y", "background-clip", "text-overflow", "background-blend-mode", "mix-blend-mode",
@@ -274,7 +291,11 @@ func defineOther() {
 	define("scale", false, func(v []Token) (setter, bool) {
 		list, ok := scaleList(v)
 		return func(s *Style, c *computing) {
-			s.Scale, s.Deep = [2]float64{1, 1}, s.Deep || len(list) > 2
+			s.Scale, s.Deep = [2]float64{1, 1}, len(list) > 2
+			if s.Deep {
+				n := list[2].compute(&c.unitContext)
+				s.Depth = n.Px + n.Pct/100
+			}
 			for i := range min(2, len(list)) {
 				n := list[i].compute(&c.unitContext)
 				s.Scale[i] = n.Px + n.Pct/100
@@ -283,7 +304,7 @@ func defineOther() {
 				}
 			}
 		}, ok || ident(v) == "none"
-	}, func(dst, src *Style) { dst.Scale = src.Scale })
+	}, func(dst, src *Style) { dst.Scale, dst.Deep, dst.Depth = src.Scale, src.Deep, src.Depth })
 	define("rotate", false, func(v []Token) (setter, bool) {
 		axis, a, ok := rotation(v)
 		return func(s *Style, _ *computing) { s.Rotate, s.RotateAxis = a, axis }, ok || ident(v) == "none"
@@ -399,7 +420,7 @@ func rotation(v []Token) (axis [3]float64, by float64, ok bool) {
 	n, found, named := 0, false, false
 	var numbers [3]float64
 	for _, part := range split(v) {
-		if a, is := angle(part); is && !found && len(part) == 1 && (part[0].Kind != css.NumberToken || n == 0 || n == 3) {
+		if a, is := angle(part); is && !found && (part[0].Kind != css.NumberToken || n == 0 || n == 3) {
 			by, found = a, true
 			continue
 		}
@@ -445,5 +466,16 @@ func autoFlow(v []Token) (func(*computing) string, bool) {
 			return axis + " dense"
 		}
 		return flow
+	}, ok
+}
+
+// overflowWord reads overflow of one axis; overlay is an old word for auto.
+func overflowWord(v []Token) (func(*computing) string, bool) {
+	w, ok := words("visible hidden clip scroll auto overlay")(v)
+	return func(c *computing) string {
+		if o := w(c); o != "overlay" {
+			return o
+		}
+		return "auto"
 	}, ok
 }

@@ -115,7 +115,17 @@ func defineText() {
 		words("auto start end left right center justify"))
 	field("text-transform", true, func(s *Style) *string { return &s.Inherited.TextTransform },
 		words("none uppercase lowercase capitalize full-width"))
-	field("text-indent", true, func(s *Style) *Len { return &s.Inherited.TextIndent }, lengths(exprLengthPercent, ""))
+	indent := lengths(exprLengthPercent, "")
+	field("text-indent", true, func(s *Style) *Len { return &s.Inherited.TextIndent },
+		func(v []Token) (func(*computing) Len, bool) {
+			var rest []Token
+			for _, t := range v {
+				if !t.Is("hanging") && !t.Is("each-line") { // which are told
+					rest = append(rest, t)
+				}
+			}
+			return indent(trim(rest))
+		})
 	field("white-space-collapse", true, func(s *Style) *string { return &s.Inherited.Collapse },
 		words("collapse preserve preserve-breaks break-spaces preserve-spaces"))
 	field("text-wrap-mode", true, func(s *Style) *bool { return &s.Inherited.NoWrap },

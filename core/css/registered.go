@@ -27,18 +27,26 @@ func (d *Document) register(n *Node) {
 		return
 	}
 	r.inherits = inherits == "true"
-	if syntax != "*" {
-		for kind := range strings.SplitSeq(syntax, "|") {
-			r.kinds = append(r.kinds, strings.TrimSpace(kind))
-		}
-		if r.initial == nil || !r.takes(r.initial) {
-			return
-		}
+	r.kinds = syntaxOf(syntax).kinds
+	if r.kinds != nil && (r.initial == nil || !r.takes(r.initial)) {
+		return
 	}
 	if d.registered == nil {
 		d.registered = map[string]*registered{}
 	}
 	d.registered[name] = r
+}
+
+// syntaxOf reads the kinds of values that a syntax allows; * allows all.
+func syntaxOf(syntax string) *registered {
+	r := &registered{}
+	if syntax == "*" {
+		return r
+	}
+	for kind := range strings.SplitSeq(syntax, "|") {
+		r.kinds = append(r.kinds, strings.TrimSpace(kind))
+	}
+	return r
 }
 
 // takes reports whether a value is of the kinds that a property takes.

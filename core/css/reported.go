@@ -20,9 +20,25 @@ const (
 // partly lists values that the layout does not follow of properties that it does.
 var partly = map[string]func(value string) bool{
 	"display": func(v string) bool {
-		return strings.Contains(v, "ruby") || strings.Contains(v, "math") ||
+		return strings.Contains(v, "ruby") || strings.Contains(v, "math") || v == "-webkit-inline-box" ||
 			strings.Contains(v, "inline") && strings.Contains(v, "list-item")
 	},
+	"text-indent": func(v string) bool { return strings.Contains(v, "hanging") || strings.Contains(v, "each-line") },
+	"content": func(v string) bool {
+		return strings.Contains(v, "url(") || strings.Contains(v, "gradient(") || strings.Contains(v, "image-set(")
+	},
+	"justify-self":   func(v string) bool { return v == "last baseline" },
+	"justify-items":  func(v string) bool { return v == "last baseline" },
+	"text-rendering": func(v string) bool { return v == "geometricprecision" },
+	"unicode-bidi":   func(v string) bool { return v == "plaintext" },
+	"perspective":    func(v string) bool { return v != "none" },
+	"transform":      func(v string) bool { return strings.Contains(v, "perspective(") },
+	"font": func(v string) bool {
+		return contains([]string{"caption", "icon", "menu", "message-box", "small-caption", "status-bar"}, v)
+	},
+	"font-size":          func(v string) bool { return v == "math" },
+	"appearance":         func(v string) bool { return v == "base-select" },
+	"-webkit-appearance": func(v string) bool { return v == "base-select" },
 	"content-visibility": func(v string) bool { return v == "auto" }, // what is far from the window is not laid out
 	"text-transform":     func(v string) bool { return strings.Contains(v, "full-") || strings.HasPrefix(v, "math") },
 	"list-style-type": func(v string) bool {
@@ -73,6 +89,9 @@ func ReportedProperties() (names []string, sample map[string]string) {
 // notFollowed gives the longhands of a declaration that the layout does not follow, with their values. A reported property with var()
 // counts: what stands behind it may be anything.
 func notFollowed(name string, value []Token) (out [][2]string) {
+	if f := unfollowed(value); f != "" && SupportOf(name) != NoEffect {
+		return [][2]string{{name, f}}
+	}
 	list, ok := expand(name, value)
 	if !ok || hasVar(value) || wideKeywords[ident(value)] {
 		list = []longhand{{name, value}}

@@ -15,8 +15,9 @@ type Document struct {
 	Quirks      bool                   // an old document: laid out as old browsers did
 	Limited     bool                   // so only in the height of lines
 	registered  map[string]*registered // custom properties with a definition
-	darkScheme  bool                   // color-scheme or light-dark() allow dark colors
-	Counts      bool                   // generated content may ask for counters or quotation marks
+	functions   map[string]*customFunction
+	darkScheme  bool // color-scheme or light-dark() allow dark colors
+	Counts      bool // generated content may ask for counters or quotation marks
 
 	source     string
 	conditions []*condition
@@ -43,6 +44,19 @@ type Use struct {
 	Value    string
 	Sheet    *Sheet
 	Pos      int
+}
+
+// customFunction is one that @function defines.
+type customFunction struct {
+	parameters []parameter
+	locals     [][2]any // name and []Token, in their order
+	result     []Token
+}
+
+type parameter struct {
+	name     string
+	fallback []Token
+	has      bool // a fallback
 }
 
 type layerNode struct {
@@ -78,6 +92,7 @@ type declaration struct {
 	sheet     *Sheet
 	pos       int
 	variable  bool
+	arbitrary bool  // a function in its value is replaced for each element
 	fluid     units // those of the room in its value
 	told      bool
 	untold    [][2]string // properties and values that the layout does not follow, until an element uses them

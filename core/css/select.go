@@ -176,6 +176,10 @@ func (p *selectorParser) step() bool {
 		}
 		p.amp()
 		return true
+	case t.Text == "*" && p.i+2 < len(p.v) && p.v[p.i+1].Text == "|" && (p.v[p.i+2].Text == "*" ||
+		p.v[p.i+2].Text == "." || p.v[p.i+2].Kind == css.IdentToken || p.v[p.i+2].Kind == css.HashToken):
+		p.i += 2 // of any namespace
+		return true
 	case t.Text == "*":
 		p.i++
 		p.add(test{kind: '*'}, Specificity{})

@@ -134,7 +134,7 @@ func (t *test) pseudo(e, scope *Element) bool {
 		return on && isField(e)
 	case "optional":
 		_, on := e.LookupAttr("required")
-		return !on && isField(e)
+		return !on && (isField(e) || e.Tag == "button")
 	case "placeholder-shown":
 		_, on := e.LookupAttr("placeholder")
 		return on && e.Attr("value") == ""
@@ -151,13 +151,13 @@ func (t *test) pseudo(e, scope *Element) bool {
 			}
 		}
 	case "dir":
-		return t.value == "ltr"
+		return directionality(e) == t.value
 	case "read-write":
 		return isWritable(e)
 	case "read-only":
 		return !isWritable(e)
 	case "valid":
-		return (isField(e) || e.Tag == "form" || e.Tag == "fieldset") && !isInvalid(e)
+		return (isField(e) || e.Tag == "button" || e.Tag == "form" || e.Tag == "fieldset") && !isInvalid(e)
 	case "invalid":
 		return isInvalid(e)
 	case "indeterminate":
@@ -177,6 +177,26 @@ func isControl(e *Element) bool {
 		return true
 	}
 	return false
+}
+
+// directionality gives the direction of an element by markup alone (HTML, "The directionality").
+func directionality(e *Element) string {
+	for ; e != nil; e = e.Parent {
+		d := strings.ToLower(e.Attr("dir"))
+		if d == "" && e.Tag == "bdi" {
+			d = "auto"
+		}
+		switch d {
+		case "ltr", "rtl":
+			return d
+		case "auto":
+			if firstRight(e.Text()) {
+				return "rtl"
+			}
+			return "ltr"
+		}
+	}
+	return "ltr"
 }
 
 func isField(e *Element) bool { return e.Tag == "input" || e.Tag == "select" || e.Tag == "textarea" }

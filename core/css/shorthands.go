@@ -237,7 +237,7 @@ func init() {
 	shorthands["columns"] = func(v []Token) ([]longhand, bool) {
 		var count, width []Token
 		for _, p := range split(v) {
-			if _, ok := integer(p); ok {
+			if _, ok := integer(p); ok && Text(p) != "0" {
 				count = p
 			} else if ident(p) != "auto" {
 				width = p
@@ -375,15 +375,18 @@ func expandFontVariant(v []Token) ([]longhand, bool) {
 }
 
 func expandListStyle(v []Token) ([]longhand, bool) {
-	kind, place, image := word("disc"), word("outside"), word("none")
+	kind, place, image, typed := word("disc"), word("outside"), word("none"), false
 	for _, p := range split(v) {
 		switch w := ident(p); {
 		case w == "inside" || w == "outside":
 			place = p
 		case w == "" && p[0].Kind != css.StringToken:
 			image = p
-		default:
+		case w == "none" && typed: // of the picture
+		case w == "none":
 			kind = p
+		default:
+			kind, typed = p, true
 		}
 	}
 	return []longhand{{"list-style-type", kind}, {"list-style-position", place}, {"list-style-image", image}}, true

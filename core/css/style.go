@@ -248,18 +248,22 @@ type Style struct {
 	HasContent      bool
 	Counters        *Counters // nil: leaves counters alone
 	LineClamp       int
+	BoxVertical     bool // -webkit-box-orient: vertical
+	OldBox          bool // display: -webkit-box, laid out as flex
 	Transform       []TransformOp
 	Translate       [2]Len
 	Scale           [2]float64
-	Deep            bool    // scale or translate say something of the depth
+	Deep            bool // scale or translate say something of the depth
+	Depth           float64
 	Rotate          float64 // radians, around RotateAxis
 	RotateAxis      [3]float64
 	TransformOrigin [2]Len
 	Opacity         float64
-	MakesContaining bool   // transform, filter, will-change ...: containing block for absolute and fixed boxes
-	ContentHidden   bool   // content-visibility: hidden
-	Plain           bool   // appearance: none
+	MakesContaining bool // transform, filter, will-change ...: containing block for absolute and fixed boxes
+	ContentHidden   bool // content-visibility: hidden
+	Plain           bool // appearance: none
 	UnicodeBidi     string
+	Scrollbar       string // scrollbar-width
 	Control         bool   // appearance of another value
 	SnapType        string // scroll-snap-type
 	SnapAlign       string
@@ -277,20 +281,6 @@ type TransformOp struct {
 	Name string
 	Len  [2]Len
 	N    []float64
-}
-
-// TurnsInSpace reports a transform that is one of three dimensions.
-func (s *Style) TurnsInSpace() bool {
-	if s.Rotate != 0 && s.RotateAxis != [3]float64{0, 0, 1} || s.Deep {
-		return true
-	}
-	for _, t := range s.Transform {
-		switch t.Name {
-		case "rotatex", "rotatey", "rotate3d", "translatez", "translate3d", "scalez", "scale3d", "matrix3d":
-			return true
-		}
-	}
-	return false
 }
 
 // BorderPx gives the used width of a border side: 0 stays 0, under 1 px becomes 1, else whole px (measured).
@@ -336,7 +326,7 @@ var initialStyle = Style{
 	ColStart: Line{Auto: true}, ColEnd: Line{Auto: true}, RowStart: Line{Auto: true}, RowEnd: Line{Auto: true},
 	RowGap: Len{Kind: LenNormal}, ColumnWidth: Len{Kind: LenAuto}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal",
 	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50},
-		{Kind: LenPx, Pct: 50}}, Opacity: 1, UnicodeBidi: "normal",
+		{Kind: LenPx, Pct: 50}}, Opacity: 1, UnicodeBidi: "normal", Scrollbar: "auto",
 	ScrollPadding: [4]Len{Zero, Zero, Zero, Zero}, ScrollMargin: [4]Len{Zero, Zero, Zero, Zero},
 }
 

@@ -64,6 +64,7 @@ type Styler struct {
 	pseudos  map[string][]slot
 	rootSize float64
 	base     Style
+	root     Style                  // of the root element
 	initial  Style                  // values of properties that nothing sets
 	parsed   map[string]parsedValue // by "name: value"
 	rootLine float64

@@ -54,7 +54,7 @@ func init() {
 	row-rule-inset-junction-start
 	row-rule-style row-rule-visibility-items row-rule-width rule-overlap rx ry scroll-axis-lock
 	scroll-marker-group scroll-target-group
-	scroll-timeline-axis scroll-timeline-name scrollbar-width shape-image-threshold shape-margin speak
+	scroll-timeline-axis scroll-timeline-name shape-image-threshold shape-margin speak
 	text-box-edge text-emphasis-color
 	text-emphasis-position timeline-trigger-activation-range-end timeline-trigger-activation-range-start timeline-trigger-active-range-end
 	timeline-trigger-active-range-start timeline-trigger-name timeline-trigger-source trigger-scope

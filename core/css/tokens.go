@@ -41,9 +41,24 @@ func inside(v []Token, i, end int) []Token {
 	return v[min(i+1, end):end]
 }
 
+// arbitrary reports a function that is replaced for each element.
+func arbitrary(t Token) bool {
+	return t.Kind == css.FunctionToken && (t.Is("attr(") || t.Is("if(") || t.Is("sibling-index(") ||
+		t.Is("sibling-count(") || strings.HasPrefix(t.Text, "--"))
+}
+
+func hasArbitrary(v []Token) bool {
+	for _, t := range v {
+		if arbitrary(t) {
+			return true
+		}
+	}
+	return false
+}
+
 func hasVar(v []Token) bool {
 	for _, t := range v {
-		if t.Kind == css.FunctionToken && (t.Is("var(") || t.Is("env(")) {
+		if t.Kind == css.FunctionToken && (t.Is("var(") || t.Is("env(")) || arbitrary(t) && !t.Is("attr(") {
 			return true
 		}
 	}

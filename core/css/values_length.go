@@ -183,7 +183,7 @@ type unitContext struct {
 	vw, vh             float64 // viewport
 	cqw, cqh           float64 // width and height of the nearest containers, else of the viewport
 	rootLine           float64 // line height of the root element
-	face               func() FaceUnits
+	face, rootFace     func() FaceUnits
 	zoom               float64 // what a px is, 0 for 1
 }
 
@@ -216,11 +216,11 @@ func unitsIn(v []Token) (set units) {
 			continue
 		}
 		switch unit := strings.ToLower(strings.TrimLeft(t.Text, "+-.0123456789")); unit {
-		case "rem", "rlh":
+		case "rem", "rlh", "ric":
 			set |= unitsOfRoot
 		case "em", "lh":
 			set |= unitsOfFont
-		case "ch", "ex", "cap", "ic":
+		case "ch", "ex", "cap", "ic", "rch", "rex", "rcap":
 			set |= unitsOfFace
 		default: // an exponent may stand before the unit
 			switch {
@@ -281,7 +281,8 @@ var relativeUnits = map[string]bool{"em": true, "rem": true, "ex": true, "ch": t
 	"lvh": true, "dvw": true,
 	"dvh": true, "svi": true, "svb": true, "lvi": true, "dvi": true, "svmin": true, "svmax": true, "lvmin": true,
 	"lvmax": true, "dvmin": true, "dvmax": true,
-	"cqw": true, "cqi": true, "cqh": true, "cqb": true, "cqmin": true, "cqmax": true}
+	"cqw": true, "cqi": true, "cqh": true, "cqb": true, "cqmin": true, "cqmax": true,
+	"lvb": true, "dvb": true, "rex": true, "rch": true, "rcap": true, "ric": true}
 
 func (c *unitContext) unit(name string) float64 {
 	switch name {
@@ -289,8 +290,11 @@ func (c *unitContext) unit(name string) float64 {
 		return c.px(1)
 	case "em", "ic":
 		return c.fontSize
-	case "rem":
+	case "rem", "ric":
 		return c.rootSize
+	case "rch", "rex", "rcap":
+		of := unitContext{face: c.rootFace, fontSize: c.rootSize}
+		return of.unit(name[1:])
 	case "rlh":
 		if c.rootLine > 0 {
 			return c.rootLine
@@ -416,6 +420,11 @@ func mathFunction(name string, k []Len) Len {
 		out.Px = math.Acos(out.Px)
 	case "atan":
 		out.Px = math.Atan(out.Px)
+	case "progress":
+		if len(k) < 3 || k[2].Px == k[1].Px {
+			return Len{Kind: LenNumber}
+		}
+		return Len{Kind: LenNumber, Px: (k[0].Px - k[1].Px) / (k[2].Px - k[1].Px)}
 	case "atan2":
 		out = Len{Kind: LenNumber, Px: math.Atan2(out.Px, b)}
 	case "exp":

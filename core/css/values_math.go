@@ -59,10 +59,20 @@ func (e *expr) dimension() byte {
 		}
 		return 0
 	case '/':
-		if e.kids[1].dimension() != 'n' {
+		a, b := e.kids[0].dimension(), e.kids[1].dimension()
+		switch {
+		case b == 'n':
+			return a
+		case a == b && a == 'l': // a length by a length is a number (CSS Values 4, 10.10)
+			return 'n'
+		}
+		return 0
+	}
+	if e.name == "sign" || e.name == "progress" {
+		if len(e.kids) == 0 || e.kids[0].dimension() == 0 {
 			return 0
 		}
-		return e.kids[0].dimension()
+		return 'n'
 	}
 	var d byte
 	for _, k := range e.kids {
@@ -151,6 +161,8 @@ func (p *exprParser) primary(inMath bool) (*expr, bool) {
 				return &expr{op: 'n', v: math.Inf(1)}, true
 			case "-infinity":
 				return &expr{op: 'n', v: math.Inf(-1)}, true
+			case "nan":
+				return &expr{op: 'n', v: math.NaN()}, true
 			case "pi":
 				return &expr{op: 'n', v: math.Pi}, true
 			case "e":
@@ -190,7 +202,7 @@ func (p *exprParser) function(name string) (*expr, bool) {
 	ops := map[string]byte{"calc": '(', "min": 'm', "max": 'M', "clamp": 'c', "round": 'f', "mod": 'f', "rem": 'f',
 		"abs": 'f', "sign": 'f',
 		"sqrt": 'f', "pow": 'f', "hypot": 'f', "sin": 'f', "cos": 'f', "tan": 'f', "exp": 'f', "log": 'f',
-		"asin": 'f', "acos": 'f', "atan": 'f', "atan2": 'f'}
+		"progress": 'f', "asin": 'f', "acos": 'f', "atan": 'f', "atan2": 'f'}
 	op, ok := ops[name]
 	if !ok {
 		return nil, false
@@ -264,7 +276,12 @@ func (e *expr) value(c *unitContext) Len {
 		}
 		return a.scale(b.Px)
 	case '/':
-		return e.kids[0].value(c).scale(1 / e.kids[1].value(c).Px)
+		a, b := e.kids[0].value(c), e.kids[1].value(c)
+		out := a.scale(1 / b.Px)
+		if a.Kind != LenNumber && b.Kind != LenNumber {
+			out.Kind = LenNumber
+		}
+		return out
 	}
 	var few [4]Len // nearly always enough
 	kids := few[:0]

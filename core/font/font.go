@@ -11,6 +11,7 @@ import (
 	"sort"
 	"strings"
 	"sync"
+	"unicode"
 
 	gofont "github.com/go-text/typesetting/font"
 	ot "github.com/go-text/typesetting/font/opentype"
@@ -305,6 +306,9 @@ func (f *Face) shapeInto(s *Shape, text []rune, feats []harfbuzz.Feature) (ok bo
 	info, pos := f.run(text, feats)
 	for k := range info {
 		g, i := info[k].Glyph, info[k].Cluster
+		if pos[k].XAdvance == 0 && unicode.Is(unicode.Cf, text[i]) {
+			continue // it is not seen: a space without an advance stands for it
+		}
 		base := math.Round(float64(f.face.HorizontalAdvance(g)))
 		s.Adv[i] += base
 		s.Kern[i] += float64(pos[k].XAdvance)/unitScale - base

@@ -6,7 +6,6 @@ import (
 	"golang.org/x/text/unicode/bidi"
 
 	"ziegel/core/css"
-	"ziegel/core/font"
 )
 
 // Text of two directions on a line is put in the order in which it is seen (the Unicode Bidirectional Algorithm, UAX #9).
@@ -28,23 +27,13 @@ func (p *para) ordered(rtl bool) bool {
 			p.order |= 8
 		}
 	}
-	if p.order&8 != 0 {
+	if p.order&8 != 0 || p.overridden() {
 		return true
 	}
 	if rtl {
 		return p.order&4 != 0
 	}
 	return p.order&2 != 0
-}
-
-// against reports text whose first letter runs from right to left.
-func against(text []rune) bool {
-	for _, r := range text {
-		if rtl, strong := font.RightToLeft(r); strong {
-			return rtl
-		}
-	}
-	return false
 }
 
 // visual is a piece with the run that it is in.
@@ -126,7 +115,7 @@ func (l *lineBox) visuals(runs []bidiRun) (list []visual, rest []piece) {
 				part.i, part.j, part.w = a, z, l.p.width(a, z)
 			}
 			left -= part.w
-			if pc.it.kind == textItem && z < j { // letters are not kerned with those that run the other way
+			if pc.it.kind == textItem && (z < j || z == runs[k].to && len(runs) > 1) { // letters are not kerned with those that run the other way
 				part.w = l.p.broken(a, z)
 			}
 			last = len(list)

@@ -5,6 +5,8 @@ import (
 	"strings"
 	"unicode"
 
+	"ziegel/core/font"
+
 	"golang.org/x/text/unicode/bidi"
 )
 
@@ -80,6 +82,10 @@ func (p *para) runsOf(from, to int, rtl bool) []bidiRun {
 func (p *para) levelsOf(rtl bool) []int8 {
 	p.levels = make([]int8, len(p.text))
 	base, start, kids := int8(bit(rtl)), 0, p.isolates()
+	if p.overridden() {
+		fill(p.levels, base)
+		return p.levels
+	}
 	for i := range p.items {
 		if it := &p.items[i]; it.kind == breakItem && it.start > start {
 			p.embed(start, it.start, base, kids)
@@ -88,6 +94,19 @@ func (p *para) levelsOf(rtl bool) []int8 {
 	}
 	p.embed(start, len(p.text), base, kids)
 	return p.levels
+}
+
+// overridden reports text all of which runs as the block that it stands in says.
+func (p *para) overridden() bool {
+	for _, b := range p.owner {
+		for ; b != nil; b = b.parent {
+			if b.kind != textBox && b.kind != inlineBox {
+				return strings.HasSuffix(b.style.UnicodeBidi, "override")
+			}
+		}
+		break
+	}
+	return false
 }
 
 // mostEmbedded is how deep levels go (UAX #9, BD2).
@@ -185,4 +204,14 @@ func numberAt(text []rune) int {
 		}
 	}
 	return n
+}
+
+// against reports text whose first letter runs from right to left.
+func against(text []rune) bool {
+	for _, r := range text {
+		if rtl, strong := font.RightToLeft(r); strong {
+			return rtl
+		}
+	}
+	return false
 }

@@ -129,7 +129,7 @@ func (b *Box) borderH(v Px) Px {
 	if b.style.BorderBox {
 		return max(v, b.blockEdges())
 	}
-	return max(max(0, v)+b.blockEdges()-b.legendRoom, b.blockEdges())
+	return max(0, v) + b.blockEdges() - b.legendRoom
 }
 
 // heightPercent reports a box whose own height looks at its containing block's.

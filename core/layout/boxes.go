@@ -264,7 +264,7 @@ func (e *Engine) items(b *Box, kids []*Box) []*Box {
 			run = append(run, k)
 			continue
 		}
-		if k.kind == breakBox || k.kind == wordBreakBox {
+		if k.kind == breakBox || k.kind == wordBreakBox || b.style.OldBox && k.inlineLevel() && !k.off {
 			run = append(run, k)
 			continue
 		}
@@ -330,8 +330,6 @@ func (e *Engine) wrapped(b *Box, kids []*Box, proper func(*Box) bool, d css.Disp
 	}
 	for _, k := range kids {
 		switch {
-		case k.outOfFlow() && len(run) == 0:
-			out = append(out, k)
 		case proper(k):
 			flush()
 			out = append(out, k)

@@ -120,7 +120,15 @@ func (e *Engine) settleColumns(b *Box, n int, across, gap, high Px, given bool) 
 		if j == len(c.atoms) {
 			row.end = max(row.end, b.contentH)
 		}
-		spans, h := row.fit(given && b.style.ColumnFill && j == len(c.atoms))
+		if b.style.ColumnFill && !given { // as high as it must be, but for a limit
+			row.most, row.limited = max(row.end-row.start, 0), true
+		}
+		if limit := b.style.MaxH; !given && limit.Kind == css.LenPx && (!limit.HasPercent() || b.sp.defCB) {
+			if most := max(0, b.borderH(limit.Resolve(b.sp.cbH))-b.blockEdges()-y); most < row.most || !row.limited {
+				row.most, row.limited = most, true
+			}
+		}
+		spans, h := row.fit(b.style.ColumnFill && j == len(c.atoms))
 		if n == 1 && len(spans) == 1 {
 			h = row.end - row.start
 		}

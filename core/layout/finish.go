@@ -100,8 +100,9 @@ func (w *walker) box(b *Box, in, abs frame) {
 	rect = f.inColumns(rect)
 	seen := f.m
 	if b.style.MakesContaining {
-		f.m = f.m.mul(transformOf(b.style, rect))
-		if !b.style.TurnsInSpace() { // what does scrolls as if it did not (measured)
+		own, deep := transformIn(b.style, rect)
+		f.m = f.m.mul(own)
+		if !deep { // what is turned out of the plane scrolls as if it were not (measured)
 			seen = f.m
 		}
 	}

@@ -157,6 +157,9 @@ func (f *flexBoxState) resolve(items []*flexItem, room Px) {
 		if grow {
 			return it.b.style.FlexGrow
 		}
+		if f.b.style.OldBox { // which knew no shrinking
+			return 0
+		}
 		return it.b.style.FlexShrink
 	}
 	for _, it := range items {

@@ -63,6 +63,10 @@ var shrinking = map[string]bool{"textarea": true, "progress": true, "meter": tru
 
 func (f *flexBoxState) contentBase(it *flexItem, basis css.Len) Px {
 	k := it.b
+	if f.b.style.OldBox && f.row && k.kind != replacedBox { // what goes on goes on in lines of its own
+		lo, hi := f.e.intrinsic(k)
+		return max(lo, min(hi, f.inner.cbW-k.margin[css.Left]-k.margin[css.Right]))
+	}
 	if f.row {
 		if k.kind == replacedBox {
 			w, _ := f.replacedMain(k)

@@ -61,3 +61,12 @@ func lineHeight(s *css.Style) Px {
 	percent := float32(s.LineHeight.Number * 100)
 	return css.FromFloat(float64(float32(math.Round(s.FontSize*64)/64) * percent / 100))
 }
+
+// usedLineHeight is lineHeight, and what normal comes to.
+func (e *Engine) usedLineHeight(s *css.Style) Px {
+	if s.LineHeight.Normal {
+		m := e.metrics(s)
+		return m.above + m.below
+	}
+	return lineHeight(s)
+}

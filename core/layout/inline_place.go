@@ -11,7 +11,7 @@ func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
 	l.ln, l.n, l.isLast, l.y, l.indent = ln, n, l.last || !l.piecewise && n == len(l.p.lines)-1, y, indent
 	l.x, l.hang, l.spaces, l.above, l.below = 0, 0, 0, strut.above, strut.below
 	l.strut = strut
-	if l.bare() && !(n == 0 && l.b.marked()) {
+	if marked := n == 0 && l.b.marked(); l.bare() && !marked {
 		l.above, l.below = -noNeed, -noNeed
 	}
 	l.pieces, l.groups, l.late = l.pieces[:0], l.groups[:0], l.late[:0]

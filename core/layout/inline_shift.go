@@ -35,7 +35,7 @@ func (e *Engine) shiftOf(b *Box, open []*openBox, s *css.Style, m metrics) Px {
 	case "text-bottom":
 		return base + parent.desc - m.below
 	case "":
-		return base - s.VerticalLength.Resolve(lineHeight(s))
+		return base - s.VerticalLength.Resolve(e.usedLineHeight(s))
 	}
 	return base
 }
@@ -99,7 +99,7 @@ func (e *Engine) atomShift(b *Box, open []*openBox, k *Box, up, down Px) Px {
 	case "text-bottom":
 		return parent.desc - down
 	case "":
-		return -k.style.VerticalLength.Resolve(lineHeight(k.style))
+		return -k.style.VerticalLength.Resolve(e.usedLineHeight(k.style))
 	}
 	return 0
 }

@@ -11,7 +11,7 @@ import (
 
 // marked reports a list item with a marker.
 func (b *Box) marked() bool {
-	return b.display == css.ListItem && b.style.ListStyleType != "none" && b.el != nil
+	return b.display == css.ListItem && b.style.ListStyleType != "none" && b.el != nil && b.el.Tag != "button"
 }
 
 // markerAbove gives how far the line of an outside marker reaches above its baseline, and its height.
@@ -30,6 +30,9 @@ func (e *Engine) settleMarker(b, k *Box) Px {
 // insideMarker makes the inline box of a marker with list-style-position: inside; nil when there is none.
 func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Container) *Box {
 	kind := st.ListStyleType
+	if el.Tag == "button" {
+		return nil
+	}
 	if st.Display != css.ListItem || !st.ListInside || kind == "none" {
 		return nil
 	}
@@ -131,7 +134,9 @@ func (e *Engine) contentText(el *css.Element, pseudo, value string) string {
 			if at != nil && len(at.quotes) > 0 {
 				depth := at.depth
 				if strings.EqualFold(t, "close-quote") {
-					depth--
+					if depth--; depth < 0 { // nothing is open
+						continue
+					}
 				}
 				k := min(max(0, depth)*2, len(at.quotes)-2)
 				if strings.EqualFold(t, "close-quote") {

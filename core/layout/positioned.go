@@ -90,6 +90,8 @@ func (e *Engine) absolute(k *Box) {
 			avail -= h.start
 		case h.hasEnd:
 			avail -= h.end
+		case k.staticIn != nil && k.staticIn.rtl():
+			avail = h.static
 		default:
 			avail -= h.static
 		}
@@ -204,8 +206,25 @@ func (in *insets) place(k *Box, size Px, self css.Align) Px {
 			return in.start + free
 		case in.rtl && self == "" && !k.autoMargin[in.endSide]:
 			return in.start + k.margin[in.startSide] + free
-		case k.autoMargin[in.endSide] || free <= 0 && !self.Unsafe():
+		case k.autoMargin[in.endSide] || self == "":
 			return in.start + k.margin[in.startSide]
+		}
+		if free < 0 && self == self.At(free) && !self.Unsafe() { // not out of the containing block, where it can be (measured)
+			at, last := in.start+k.margin[in.startSide], in.room-size-k.margin[in.endSide]
+			switch self {
+			case "center":
+				at += free / 2
+			case "end", "flex-end":
+				at += free
+			}
+			if first := k.margin[in.startSide]; !in.rtl || in.startSide != css.Left {
+				return max(min(at, last), first)
+			} else {
+				return min(max(at, first), last)
+			}
+		}
+		if free < 0 && in.rtl && in.startSide == css.Left && self != self.At(free) { // it is safe from where lines begin
+			return in.start + k.margin[in.startSide] + free
 		}
 		switch self.At(free) {
 		case "center":

@@ -178,7 +178,18 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		if n := attrNumber(b.el, "cols"); n > 0 {
 			cols = n
 		}
-		return css.FromFloat(math.Ceil(cols*char)) + e.px(15), Px(rows) * line // with room for a scroll bar
+		room := Px(0) // for a scroll bar
+		if s.OverflowY == "auto" || s.OverflowY == "scroll" {
+			room = e.px(map[string]float64{"auto": 15, "thin": 10}[s.Scrollbar])
+		}
+		below := Px(0)
+		if s.OverflowX == "scroll" {
+			below = e.px(map[string]float64{"auto": 15, "thin": 10}[s.Scrollbar])
+		}
+		if !s.LineHeight.Normal {
+			line = m.above + m.below
+		}
+		return css.FromFloat(math.Ceil(cols*char)) + room, Px(rows)*line + below
 	case "select":
 		return e.selectSize(b, line)
 	case "progress", "meter":
@@ -277,6 +288,9 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 		}
 	}
 	walk(b.el)
+	if b.sizeContained() {
+		w = 0
+	}
 	m := e.metrics(s)
 	normal := m.asc + m.desc
 	rows := attrNumber(b.el, "size")
@@ -315,11 +329,22 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	} else {
 		if l := b.style.Height; l.Kind == css.LenPx && (!l.HasPercent() || sp.defCB) {
 			b.H = b.borderH(l.Resolve(sp.cbH))
+		} else if b.style.AspectRatio > 0 && l.IsAuto() {
+			b.H = e.ratioHeight(b, b.W)
 		}
 		b.contentH = h
 		b.H = b.byContent(e.clampH(b, b.H, sp))
 	}
 	m := e.metrics(b.style)
+	if b.el.Tag == "select" && !b.style.Plain { // its text has a line of its own height (measured)
+		s, inh := *b.style, *b.style.Inherited
+		inh.LineHeight = css.LineHeight{Normal: true}
+		s.Inherited = &inh
+		m = e.metrics(&s)
+	}
+	if b.el.Tag == "input" && m.above+m.below < m.asc+m.desc { // lines of fields are not lower than their text (measured)
+		m.above, m.below = m.asc, m.desc
+	}
 	inner := b.H - b.blockEdges()
 	b.first = b.contentY() + (inner-m.above-m.below)/2 + m.above
 	if b.el.Tag == "select" && !b.style.Plain && !e.listed(b) { // text that is too high begins at the top (measured)

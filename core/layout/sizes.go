@@ -37,6 +37,10 @@ func (e *Engine) askedWidth(b *Box, sp space) Px {
 		if s.AspectRatio > 0 {
 			if h, ok := e.plainHeight(b, sp); ok {
 				w = e.ratioWidth(b, h)
+				if s.MinW.IsAuto() && s.OverflowX == "visible" { // not narrower than what is in it (css-sizing-4, section 4.3)
+					lo, _ := e.intrinsic(b)
+					w = max(w, lo)
+				}
 				break
 			}
 		}
@@ -201,6 +205,9 @@ func (e *Engine) finalHeight(b *Box, sp space) Px {
 		b.contentH = max(0, b.style.ContainH.Resolve(0))
 	}
 	h := b.contentH + b.blockEdges()
+	if b.sizeContained() {
+		h -= b.legendRoom
+	}
 	if b.style.AspectRatio > 0 && (b.style.Height.IsAuto() || b.style.Height.HasPercent()) {
 		r := e.ratioHeight(b, b.W)
 		if e.growsByContent(b) && b.style.Height.IsAuto() { // a percentage of nothing does not grow (measured)
@@ -313,11 +320,10 @@ func attrNumber(el *css.Element, name string) float64 {
 
 // clampHeight gives the height of the first LineClamp lines.
 func (b *Box) clampHeight() Px {
-	if len(b.para.lines) <= b.style.LineClamp {
+	if len(b.para.lines) <= b.style.LineClamp || len(b.para.bottoms) < b.style.LineClamp {
 		return b.contentH
 	}
-	total := len(b.para.lines)
-	return b.contentH / Px(total) * Px(b.style.LineClamp)
+	return b.para.bottoms[b.style.LineClamp-1]
 }
 
 // mainLimit gives min- and max-height of a column container with auto height, content-box.

@@ -27,7 +27,7 @@ func widthsOf(s *css.Style, edges Px) (width, least, most Px, has, hasMost bool,
 		return l.Resolve(0) + edges
 	}
 	plain := func(l css.Len) bool { return l.Kind == css.LenPx && !l.HasPercent() }
-	only := func(l css.Len) bool { return l.Kind == css.LenPx && l.HasPercent() && l.Px == 0 }
+	only := func(l css.Len) bool { return l.Kind == css.LenPx && l.HasPercent() && l.Px == 0 && l.Tree == nil }
 	if plain(s.Width) {
 		width, has = outer(s.Width), true
 	}

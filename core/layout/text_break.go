@@ -291,9 +291,18 @@ func (p *para) breakHere(i, k int) bool {
 func (p *para) after(i, k int) cursor {
 	j := i + 1
 	last := j
+	deep := 0 // in boxes that open here: they go on to the next line unless they close before
 	for ; j < len(p.items) && p.items[j].kind != textItem && p.items[j].kind != atomItem; j++ {
-		if p.items[j].kind == closeItem || p.items[j].kind == outItem || p.items[j].kind == floatItem {
-			last = j + 1
+		switch p.items[j].kind {
+		case openItem:
+			deep++
+		case closeItem:
+			deep = max(0, deep-1)
+			fallthrough
+		case outItem, floatItem:
+			if deep == 0 {
+				last = j + 1
+			}
 		}
 	}
 	return cursor{last, k}

@@ -44,6 +44,8 @@ func breakBefore(p *para) []bool {
 			continue
 		}
 		switch {
+		case a == '\t' && b != ' ' && b != '\t':
+			out[i] = true
 		case b == ' ':
 			out[i] = p.owner[i].style.Collapse == "break-spaces" && a == ' '
 		case a == ' ' || a == '\u200b':

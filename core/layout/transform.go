@@ -32,6 +32,12 @@ var identity = matrix{a: 1, d: 1}
 // transformOf gives a box's own transform around its origin, in page coordinates: what is turned in space is seen from
 // the front, from far away (css-transforms-2, section 5; perspective is not followed).
 func transformOf(s *css.Style, r Rect) matrix {
+	m, _ := transformIn(s, r)
+	return m
+}
+
+// transformIn gives that, and whether it turns or stretches what is not in the plane.
+func transformIn(s *css.Style, r Rect) (front matrix, deep bool) {
 	w, h := r.W, r.H
 	ox, oy := r.X.Float()+s.TransformOrigin[0].Resolve(w).Float(), r.Y.Float()+s.TransformOrigin[1].Resolve(h).Float()
 	m := moved(ox, oy, 0)
@@ -39,11 +45,16 @@ func transformOf(s *css.Style, r Rect) matrix {
 	if s.Rotate != 0 {
 		m = m.mul(turned(s.RotateAxis, s.Rotate))
 	}
-	m = m.mul(scaled(s.Scale[0], s.Scale[1], 1))
+	depth := 1.0
+	if s.Deep {
+		depth = s.Depth
+	}
+	m = m.mul(scaled(s.Scale[0], s.Scale[1], depth))
 	for _, t := range s.Transform {
 		m = m.mul(transformStep(t, w, h))
 	}
-	return m.mul(moved(-ox, -oy, 0)).front()
+	m = m.mul(moved(-ox, -oy, 0))
+	return m.front(), m[0][2] != 0 || m[1][2] != 0 || m[2][0] != 0 || m[2][1] != 0 || m[2][2] != 1
 }
 
 // transformStep gives one function of transform, on a box of w by h.

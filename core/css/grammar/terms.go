@@ -288,6 +288,10 @@ func (t *term) math() string {
 		if count(1, 2) && same == "number" {
 			return "number"
 		}
+	case "progress":
+		if count(3, 3) && same != "" {
+			return "number"
+		}
 	case "sign":
 		if count(1, 1) && same != "" {
 			return "number"
