@@ -218,7 +218,8 @@ func (d *Document) tell(r *rule, pseudo string) {
 		return
 	}
 	for _, decl := range r.decls {
-		if (unfollowedPseudos[pseudo] || pseudo == "marker" && ofMarkers[decl.name]) && !strings.HasPrefix(decl.name, "--") &&
+		if (unfollowedPseudos[pseudo] || pseudo == "marker" && ofMarkers[decl.name] ||
+			pseudo == "details-content" && makesRoom(decl.name)) && !strings.HasPrefix(decl.name, "--") &&
 			SupportOf(decl.name) != NoEffect && decl.name != "color" && !decl.told {
 			decl.told = true
 			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " in ::" + pseudo,
@@ -236,9 +237,20 @@ func (d *Document) tell(r *rule, pseudo string) {
 }
 
 // unfollowedPseudos are pseudo-elements whose boxes the layout does not follow.
-var unfollowedPseudos = map[string]bool{"first-letter": true, "first-line": true, "details-content": true,
+var unfollowedPseudos = map[string]bool{"first-letter": true, "first-line": true,
 	"column": true, "scroll-marker": true, "scroll-marker-group": true, "scroll-button": true, "picker": true,
 	"checkmark": true, "picker-icon": true}
+
+// makesRoom reports a property that puts something around the content of details; how high it is while it opens is for
+// motion.
+func makesRoom(name string) bool {
+	for _, p := range []string{"padding", "margin", "border", "display", "width", "inline-size"} {
+		if strings.HasPrefix(name, p) && !strings.HasSuffix(name, "color") && !strings.HasSuffix(name, "radius") {
+			return true
+		}
+	}
+	return false
+}
 
 // ofMarkers are properties of ::marker that make its line another than that of the list item.
 var ofMarkers = map[string]bool{"font": true, "font-size": true, "line-height": true}

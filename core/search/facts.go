@@ -145,7 +145,7 @@ func (f *Facts) look(l *sweep.Prepared, r *layout.Result) {
 				}
 			}
 		}
-		f.Slides = f.Slides || p.Style.OverflowX == "auto" || p.Style.OverflowX == "scroll"
+		f.Slides = f.Slides || p.Element.Tag != "textarea" && (p.Style.OverflowX == "auto" || p.Style.OverflowX == "scroll")
 		if e.HasClass("action") && !repeated(e.Parent, b.Element) {
 			f.Buttons++
 		}
