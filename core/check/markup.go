@@ -56,6 +56,12 @@ func markup(l *sweep.Prepared) []Finding {
 				tell("alt-says-picture", diag.Warning, e, "alt: and what it shows",
 					"the picture's text does not say what it shows: %q", alt)
 			}
+		case e.Tag == "table":
+			if list := headersUnbound(e); len(list) > 0 {
+				tell("header-scope", diag.Warning, list[0], `scope="col" above, scope="row" beside`,
+					"%s has header cells above and beside, and %d of them do not say which cells they head",
+					naming.Of(l, e), len(list))
+			}
 		case e.HasClass("action-main"):
 			b := naming.BlockOf(l, e)
 			if b == nil {

@@ -12,7 +12,7 @@ var rules = []rule{overflowX, spill, clipped, hangsOut, overlapping, covered, on
 	loneItem, screenOrder, pictureFirst, offLine, stickyCovers, navigationGone, barRows,
 	spaceMissing, spaceDoubled, seam, offLanes, adrift, unevenGaps, skippedHeading,
 	enlarged, distorted, cropped, heavy, lowContrast,
-	hiddenContent, tightFit, smallRoom, heightCut, behindScrollbar}
+	tableHint, columnStray, wrongWay, hiddenContent, tightFit, smallRoom, heightCut, behindScrollbar}
 
 // RuleNamed gives a rule by its name, one without remedies when there is none.
 func RuleNamed(name string) Rule {
@@ -54,6 +54,9 @@ var contentList = []Rule{
 		Looks: "links of a site's content, to pages, blocks and files", Not: "whether another host answers"},
 	{Name: "id-twice", Severity: diag.Error, What: "an id is on the page more than once",
 		Looks: "ids of the page as it is written", Not: "ids that scripts add"},
+	{Name: "header-scope", Severity: diag.Warning,
+		What:  "header cells of a table do not say whether they head a row or a column",
+		Looks: "tables with header cells both above and beside", Not: "tables with headers on one side; cells with an id"},
 	{Name: "form-nowhere", Severity: diag.Error, What: "a form has no address to send to",
 		Looks: "forms without an address, and addresses left empty", Not: "whether the address answers"},
 	{Name: "focus-hidden", Severity: diag.Error,
