@@ -196,7 +196,7 @@ func (b *Block) find(like func(*css.Element) (string, bool), name func(*css.Elem
 	}
 	walk(b.Element, false)
 	for _, g := range top {
-		if !g.plainLinks() && (b.main == nil || len(g.entries) > len(b.main.entries)) {
+		if !g.plainLinks() && !g.headers() && (b.main == nil || len(g.entries) > len(b.main.entries)) {
 			b.main = g
 		}
 	}
@@ -215,6 +215,9 @@ func (b *Block) find(like func(*css.Element) (string, bool), name func(*css.Elem
 	}
 	b.inside = rest
 }
+
+// headers reports the header cells of a table: they stand as its rows do.
+func (g *group) headers() bool { return g.entries[0].Tag == "th" }
 
 // Arrangement gives how the block sits in a layout.
 func (b *Block) Arrangement(r *layout.Result) string {
