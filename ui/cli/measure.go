@@ -60,18 +60,28 @@ boxes in page coordinates, CSS px. Without --json it prints one box a line.`,
 				return a.writeJSON(doc)
 			}
 			for _, w := range doc.Widths {
-				sideways := "nothing beyond the edge"
+				sideways, across := "nothing beyond the edge", "x"
 				if w.Overflow > 0 {
 					sideways = fmt.Sprintf("scrolls sideways by %g px", w.Overflow)
 				}
+				if w.Direction == "rtl" { // places count from the edge where lines begin
+					across = "start"
+					if sideways = "from right to left, " + sideways; w.Overflow > 0 {
+						sideways += " to the left"
+					}
+				}
 				a.say("%s, %g px high, %s", a.style.Bold(fmt.Sprintf("%d px wide", w.Width)), w.Height, sideways)
-				a.say("%10s %10s %9s   %-9s%s", "x", "y", "width", "height", "element")
+				a.say("%10s %10s %9s   %-9s%s", across, "y", "width", "height", "element")
 				for _, b := range w.Boxes {
 					lines := ""
 					if b.Lines > 0 {
 						lines = "  " + diag.Plural(b.Lines, "line")
 					}
-					a.say("%10.2f %10.2f %9.2f x %-9.2f%s%s%s", b.X, b.Y, b.W, b.H, calledBox(s.Name, b), b.Path, lines)
+					x := b.X
+					if b.Start != nil {
+						x = *b.Start
+					}
+					a.say("%10.2f %10.2f %9.2f x %-9.2f%s%s%s", x, b.Y, b.W, b.H, calledBox(s.Name, b), b.Path, lines)
 				}
 			}
 			for _, d := range doc.Doubts {

@@ -9,6 +9,7 @@ import (
 	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/draw"
+	"ziegel/core/layout"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 	"ziegel/ui/report"
@@ -77,6 +78,7 @@ func (a *app) stackCmd() *cobra.Command {
 				ranges = s.Env.Site.Ranges
 			}
 			term.Map(a.out, a.style, from, to, ranges, blocks)
+			a.tellDirection(s.Prepared.Engine().Layout(from))
 			if changed := notSeen(s); len(changed) > 0 {
 				var names []string
 				for _, b := range blocks {
@@ -132,5 +134,13 @@ func (a *app) outline(s *check.Subject, block string, at int) error {
 		return a.writeJSON(report.Outline(s.Prepared.Name, at, boxes))
 	}
 	term.Outline(a.out, a.style, at, boxes)
+	a.tellDirection(r)
 	return nil
+}
+
+// tellDirection says where rows begin on a page from right to left.
+func (a *app) tellDirection(r *layout.Result) {
+	if r.Leftward {
+		a.say("lines run from right to left: a row begins at its start, the right side, and what is beside stands towards its end")
+	}
 }

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"ziegel/core/compose"
+	"ziegel/core/css"
 	"ziegel/core/layout"
 	"ziegel/core/naming"
 	"ziegel/core/sweep"
@@ -69,10 +70,12 @@ func Doubts(l *sweep.Prepared) []Doubt {
 
 // MeasureWidth is a page at one width, CSS px.
 type MeasureWidth struct {
-	Width    int          `json:"width"`
-	Height   float64      `json:"height"`
-	Overflow float64      `json:"overflow"`
-	Boxes    []MeasureBox `json:"boxes"`
+	Width    int     `json:"width"`
+	Height   float64 `json:"height"`
+	Overflow float64 `json:"overflow"`
+	// Direction is rtl on a page from right to left, where Overflow goes beyond the left edge; "" on others.
+	Direction string       `json:"direction,omitempty"`
+	Boxes     []MeasureBox `json:"boxes"`
 }
 
 // MeasureBox is the border box of one element in page coordinates, CSS px. Block and Part are what it stands in, Item
@@ -88,6 +91,8 @@ type MeasureBox struct {
 	W     float64 `json:"w"`
 	H     float64 `json:"h"`
 	Lines int     `json:"lines,omitempty"`
+	// Start is how far the box is from the edge where lines begin, the right one, on a page from right to left. CSS px.
+	Start *float64 `json:"start,omitempty"`
 }
 
 // skipped elements have no entry of their own.
@@ -98,6 +103,9 @@ var skipped = map[string]bool{"html": true, "script": true, "style": true, "temp
 // Measure makes the entry of one layout; l names the blocks of a page and what is in them, nil does not.
 func Measure(l *sweep.Prepared, r *layout.Result) MeasureWidth {
 	m := MeasureWidth{Width: r.Width, Height: round(r.Height), Overflow: round(r.Overflow), Boxes: []MeasureBox{}}
+	if r.Leftward {
+		m.Direction = "rtl"
+	}
 	for i := range r.Boxes {
 		p := &r.Boxes[i]
 		if skipped[p.Element.Tag] || p.Element.Foreign && p.Element.Tag != "svg" ||
@@ -106,6 +114,10 @@ func Measure(l *sweep.Prepared, r *layout.Result) MeasureWidth {
 		}
 		box := MeasureBox{Path: p.Element.Path(), X: round(p.X), Y: round(p.Y), W: round(p.W), H: round(p.H),
 			Lines: p.Lines}
+		if r.Leftward {
+			start := round(css.FromFloat(float64(r.Width)) - p.Right())
+			box.Start = &start
+		}
 		if l != nil && l.Page != nil {
 			box.Block, box.Part, box.Item = naming.Place(l, p.Element)
 			box.Is = p.Element.Attr(compose.MarkBlock) != "" || p.Element.Attr(compose.MarkPart) == box.Part && box.Part != ""
