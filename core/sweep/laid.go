@@ -164,6 +164,13 @@ func (d Doubt) Text() string {
 	if d.Rule == "replaced-font" {
 		return fmt.Sprintf("the page does not bring the font %q; its text was measured in another face", d.Value)
 	}
+	if !strings.HasPrefix(d.Property, "@") && !css.KnownProperty(d.Property) {
+		text := fmt.Sprintf("no property is known here as %s, so %q says nothing", d.Property, d.Property+": "+d.Value)
+		if near := diag.Nearest(d.Property, css.PropertyNames()); near != "" {
+			text += "; is it " + near + "?"
+		}
+		return text
+	}
 	return fmt.Sprintf("%s: %s is not followed by the layout yet, so boxes may differ from a browser's",
 		d.Property, d.Value)
 }
