@@ -62,14 +62,14 @@ func pushable(r *layout.Result, e *css.Element) bool {
 var loneItem = rule{
 	name: "lone-item", severity: diag.Note, what: "one item alone in the last row of a group",
 	looks: "groups of three like boxes or more, in their rows",
-	not:   "groups whose last box fills its row",
+	not:   "groups whose last box fills its row; boxes in columns",
 	remedies: []Remedy{
 		{Where: "around", CSS: "grid-template-columns=minmax(0, 1fr)", Local: true},
 	},
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for _, entries := range s.groups {
-			if len(entries) < 3 {
+			if len(entries) < 3 || inColumns(r, entries[0]) { // which are read downwards
 				continue
 			}
 			all := sweep.Rows(r, entries)
@@ -86,6 +86,12 @@ var loneItem = rule{
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s stands alone in its row, under rows of %.0f", name, worst.value)
 	},
+}
+
+// inColumns reports an element whose container is one of columns.
+func inColumns(r *layout.Result, e *css.Element) bool {
+	p := r.Of(e.Parent)
+	return p != nil && (p.Style.ColumnCount > 1 || p.Style.ColumnWidth.Kind == css.LenPx)
 }
 
 // width gives how far a row reaches from its first edge to its last.

@@ -98,15 +98,14 @@ func (p *para) levelsOf(rtl bool) []int8 {
 
 // overridden reports text all of which runs as the block that it stands in says.
 func (p *para) overridden() bool {
-	for _, b := range p.owner {
-		for ; b != nil; b = b.parent {
-			if b.kind != textBox && b.kind != inlineBox {
-				return strings.HasSuffix(b.style.UnicodeBidi, "override")
-			}
-		}
-		break
+	if len(p.owner) == 0 {
+		return false
 	}
-	return false
+	b := p.owner[0].parent
+	for b != nil && b.kind == inlineBox {
+		b = b.parent
+	}
+	return b != nil && strings.HasSuffix(b.style.UnicodeBidi, "override")
 }
 
 // mostEmbedded is how deep levels go (UAX #9, BD2).
