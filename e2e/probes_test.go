@@ -50,8 +50,15 @@ func TestProbes(t *testing.T) {
 		}
 	}
 	total := float64(len(probes))
-	fmt.Printf("%d probes: %.1f %% equal, %.1f %% told, %.1f %% otherwise for a known reason\n", len(probes),
-		100*float64(count[equal.Equal])/total, 100*float64(count[equal.Told])/total, 100*float64(count[equal.Silent])/total)
+	fmt.Printf(
+		"%d probes: %.1f %% equal, %.1f %% told, %.1f %% otherwise for a known reason\n",
+		len(probes),
+		100*float64(
+			count[equal.Equal],
+		)/total,
+		100*float64(count[equal.Told])/total,
+		100*float64(count[equal.Silent])/total,
+	)
 	text := valuesTable(probes, known)
 	if flag.Lookup("update").Value.String() == "true" {
 		require.NoError(t, os.WriteFile("../docs/VALUES.md", []byte(text), 0o666))

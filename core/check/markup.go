@@ -108,8 +108,12 @@ func fileName(alt, src string) bool {
 }
 
 var (
-	pictureWord = regexp.MustCompile(`(?i)^(the |an? |our |main |hero |banner |header |cover |teaser |background |placeholder |sample |stock |feature[d]? )*(image|picture|photo|photograph|pic|img|graphic|banner|illustration|icon|logo|thumbnail|screenshot|hero|bild|foto)s?( ?\d+)?\.?$`)
-	pictureLead = regexp.MustCompile(`(?i)^(an? |the )?(image|picture|photo|photograph|graphic|bild|foto)s? (of|showing|that shows|von)\b`)
+	pictureWord = regexp.MustCompile(
+		`(?i)^(the |an? |our |main |hero |banner |header |cover |teaser |background |placeholder |sample |stock |feature[d]? )*(image|picture|photo|photograph|pic|img|graphic|banner|illustration|icon|logo|thumbnail|screenshot|hero|bild|foto)s?( ?\d+)?\.?$`,
+	)
+	pictureLead = regexp.MustCompile(
+		`(?i)^(an? |the )?(image|picture|photo|photograph|graphic|bild|foto)s? (of|showing|that shows|von)\b`,
+	)
 )
 
 // saysPicture reports a text that only says that there is a picture, or begins by saying so: screen readers say that

@@ -46,8 +46,11 @@ var tableHint = rule{
 		return out
 	},
 	say: func(name, _ string, worst hit) string {
-		return fmt.Sprintf("%s goes on for %.0f px beyond its box, and the edge falls between two columns: nothing shows that it scrolls",
-			name, worst.value)
+		return fmt.Sprintf(
+			"%s goes on for %.0f px beyond its box, and the edge falls between two columns: nothing shows that it scrolls",
+			name,
+			worst.value,
+		)
 	},
 	cure: func(string, hit) string {
 		return "a shadow or a mask at that edge, a column that it cuts through, or rows that become cards"
@@ -57,7 +60,8 @@ var tableHint = rule{
 // tableIn gives the first table in a box.
 func (s *Scene) tableIn(r *layout.Result, p *layout.Fragment) *layout.Fragment {
 	for _, e := range s.l.Doc.Elements[p.Element.Index:s.end[p.Element.Index]] {
-		if t := r.Of(e); t != nil && (t.Style.Display == css.Table || t.Style.Display == css.InlineTable) && !t.Empty() {
+		if t := r.Of(e); t != nil && (t.Style.Display == css.Table || t.Style.Display == css.InlineTable) &&
+			!t.Empty() {
 			return t
 		}
 	}
@@ -204,7 +208,9 @@ func headersUnbound(table *css.Element) []*css.Element {
 						continue
 					}
 					across, down = across || rows == 1 && i > 0, down || rows > 1
-					if scope, _ := c.LookupAttr("scope"); strings.TrimSpace(scope) == "" && strings.TrimSpace(c.Text()) != "" && c.ID == "" {
+					if scope, _ := c.LookupAttr("scope"); strings.TrimSpace(scope) == "" &&
+						strings.TrimSpace(c.Text()) != "" &&
+						c.ID == "" {
 						unbound = append(unbound, c)
 					}
 				}

@@ -159,7 +159,14 @@ func (r *replacing) holds(v []Token) (holds, known bool) {
 	case v[0].Is("style("):
 		p := &queryParser{v: v}
 		q := p.condition().prepare()
-		return q.eval(func(q *query) truth { return truthOf(q.answersStyle(r.vars)) }) == yes, endOfValue(v, 0) == len(v)
+		return q.eval(
+				func(q *query) truth { return truthOf(q.answersStyle(r.vars)) },
+			) == yes, endOfValue(
+				v,
+				0,
+			) == len(
+				v,
+			)
 	}
 	return false, false
 }

@@ -405,7 +405,12 @@ func (s *Styler) directionOf(order []ranked, around bool, in *vars) bool {
 
 // computable gives the longhands of a declaration with its variables put in, and the units in them that follow the
 // room. A value that variables make invalid is unset (CSS Variables, "Invalid Variables").
-func (s *Styler) computable(e *Element, d *declaration, in *vars, rtl bool) (list []parsedLonghand, fluid units, ok bool) {
+func (s *Styler) computable(
+	e *Element,
+	d *declaration,
+	in *vars,
+	rtl bool,
+) (list []parsedLonghand, fluid units, ok bool) {
 	if !d.variable {
 		list, ok = s.longhands(d.name, d.value, rtl)
 		return list, d.fluid, ok

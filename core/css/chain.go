@@ -30,7 +30,11 @@ func (d *Document) Chain(e *Element, pseudo string, st *Style, property string) 
 	list, spec := e.matched, st.spec
 	if pseudo != "" {
 		if list = e.pseudo[pseudo]; spec != nil {
-			spec = (&Styler{doc: d, parsed: map[string]parsedValue{}}).cascade(e, list, specKey{spec.mask, spec.vars, st.RTL})
+			spec = (&Styler{doc: d, parsed: map[string]parsedValue{}}).cascade(
+				e,
+				list,
+				specKey{spec.mask, spec.vars, st.RTL},
+			)
 		}
 	}
 	var out []CascadedDeclaration
@@ -204,8 +208,11 @@ func (d *Document) Animated() []CascadedDeclaration {
 					for _, decl := range frame.Children {
 						for _, l := range longhandNames(decl.Name) {
 							if decl.Kind == Declaration && SupportOf(l) == Modelled && !paintsOnly[l] {
-								out = append(out, CascadedDeclaration{Name: decl.Name, Value: Text(decl.Value), Selector: name,
-									Sheet: sheet, Pos: decl.Pos})
+								out = append(
+									out,
+									CascadedDeclaration{Name: decl.Name, Value: Text(decl.Value), Selector: name,
+										Sheet: sheet, Pos: decl.Pos},
+								)
 								break
 							}
 						}

@@ -35,9 +35,21 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 		st.Inherited = &inh
 	}
 	c := s.units(st, parent)
-	c.unitContext = unitContext{face: c.face, rootFace: c.rootFace, fontSize: parent.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
-		vw: float64(s.media.Width) * s.media.zoom(), vh: float64(s.media.Height) * s.media.zoom(), cqw: cq[0], cqh: cq[1],
-		lineHeight: s.lineHeight(parent), zoom: s.media.Zoom}
+	c.unitContext = unitContext{
+		face:     c.face,
+		rootFace: c.rootFace,
+		fontSize: parent.FontSize,
+		rootSize: s.rootSize,
+		rootLine: s.rootLine,
+		vw: float64(
+			s.media.Width,
+		) * s.media.zoom(),
+		vh:         float64(s.media.Height) * s.media.zoom(),
+		cqw:        cq[0],
+		cqh:        cq[1],
+		lineHeight: s.lineHeight(parent),
+		zoom:       s.media.Zoom,
+	}
 	phase := 0
 	for i := range spec.setters {
 		pl := &spec.setters[i]
@@ -62,9 +74,21 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 // setFluid computes the fluid values of a style for another width, those of the font first.
 func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
 	c := s.units(st, parent)
-	c.unitContext = unitContext{face: c.face, rootFace: c.rootFace, fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
-		vw: float64(s.media.Width) * s.media.zoom(), vh: float64(s.media.Height) * s.media.zoom(), cqw: cq[0], cqh: cq[1],
-		lineHeight: s.lineHeight(st), zoom: s.media.Zoom}
+	c.unitContext = unitContext{
+		face:     c.face,
+		rootFace: c.rootFace,
+		fontSize: st.FontSize,
+		rootSize: s.rootSize,
+		rootLine: s.rootLine,
+		vw: float64(
+			s.media.Width,
+		) * s.media.zoom(),
+		vh:         float64(s.media.Height) * s.media.zoom(),
+		cqw:        cq[0],
+		cqh:        cq[1],
+		lineHeight: s.lineHeight(st),
+		zoom:       s.media.Zoom,
+	}
 	phase := 2
 	if st.spec.fluidInherit {
 		c.fontSize, c.lineHeight, phase = parent.FontSize, s.lineHeight(parent), 0

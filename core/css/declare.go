@@ -63,7 +63,8 @@ func lax(name string, value []Token) bool {
 // logicalName reports a property that names sides by the direction of lines.
 func logicalName(name string) bool {
 	return strings.Contains(name, "inline") && !strings.Contains(name, "size") ||
-		strings.HasPrefix(name, "-webkit-") && (strings.HasSuffix(name, "-start") || strings.HasSuffix(name, "-end")) ||
+		strings.HasPrefix(name, "-webkit-") &&
+			(strings.HasSuffix(name, "-start") || strings.HasSuffix(name, "-end")) ||
 		strings.Contains(name, "-start-start-") || strings.Contains(name, "-start-end-") ||
 		strings.Contains(name, "-end-start-") || strings.Contains(name, "-end-end-")
 }

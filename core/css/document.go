@@ -19,7 +19,11 @@ var uaSource string
 // Load reads a document. It fails only when there is no HTML to read at all.
 func Load(src Source) (*Document, error) {
 	if at := tooDeep(src.HTML); at >= 0 {
-		return nil, fmt.Errorf("%s: elements are nested deeper than %d levels: take out boxes around this one that do nothing", diag.At(src.File, src.HTML, at), deepest)
+		return nil, fmt.Errorf(
+			"%s: elements are nested deeper than %d levels: take out boxes around this one that do nothing",
+			diag.At(src.File, src.HTML, at),
+			deepest,
+		)
 	}
 	node, err := html.Parse(strings.NewReader(lowerDoctype(src.HTML)))
 	if err != nil {
@@ -39,7 +43,12 @@ func Load(src Source) (*Document, error) {
 	}
 	d.Quirks, d.Limited = mode(doctype)
 	if n := len(d.Elements); n > mostElements {
-		return nil, fmt.Errorf("%s: the page has %d elements, and %d are the most that can be laid out at every width: cut it in two", src.File, n, mostElements)
+		return nil, fmt.Errorf(
+			"%s: the page has %d elements, and %d are the most that can be laid out at every width: cut it in two",
+			src.File,
+			n,
+			mostElements,
+		)
 	}
 	d.Root.Nth = 1
 	for _, k := range d.Root.kids {
@@ -54,7 +63,15 @@ func Load(src Source) (*Document, error) {
 	d.collect(src)
 	d.reportElements(src)
 	if src.Still {
-		d.addSheet(Parse("", "*, ::before, ::after { translate: none !important; scale: none !important; rotate: none !important; transform: none !important }"), nil, d.layers, false)
+		d.addSheet(
+			Parse(
+				"",
+				"*, ::before, ::after { translate: none !important; scale: none !important; rotate: none !important; transform: none !important }",
+			),
+			nil,
+			d.layers,
+			false,
+		)
 	}
 	d.layers.number(0)
 	if len(src.States) > 0 {

@@ -115,17 +115,7 @@ func defineText() {
 		words("auto start end left right center justify"))
 	field("text-transform", true, func(s *Style) *string { return &s.Inherited.TextTransform },
 		words("none uppercase lowercase capitalize full-width"))
-	indent := lengths(exprLengthPercent, "")
-	field("text-indent", true, func(s *Style) *Len { return &s.Inherited.TextIndent },
-		func(v []Token) (func(*computing) Len, bool) {
-			var rest []Token
-			for _, t := range v {
-				if !t.Is("hanging") && !t.Is("each-line") { // which are told
-					rest = append(rest, t)
-				}
-			}
-			return indent(trim(rest))
-		})
+	field("text-indent", true, func(s *Style) *Indent { return &s.Inherited.TextIndent }, parseIndent)
 	field("white-space-collapse", true, func(s *Style) *string { return &s.Inherited.Collapse },
 		words("collapse preserve preserve-breaks break-spaces preserve-spaces"))
 	field("text-wrap-mode", true, func(s *Style) *bool { return &s.Inherited.NoWrap },
@@ -281,4 +271,26 @@ func parseLineHeight(v []Token) (func(*computing) LineHeight, bool) {
 		}
 		return LineHeight{Length: true, Px: l.Px + l.Pct/100*c.fontSize}
 	}, true
+}
+
+// parseIndent reads a length with hanging and each-line, in any order.
+func parseIndent(v []Token) (func(*computing) Indent, bool) {
+	var rest []Token
+	var in Indent
+	for _, t := range v {
+		switch {
+		case t.Is("hanging"):
+			in.Hanging = true
+		case t.Is("each-line"):
+			in.Each = true
+		default:
+			rest = append(rest, t)
+		}
+	}
+	length, ok := lengths(exprLengthPercent, "")(trim(rest))
+	return func(c *computing) Indent {
+		out := in
+		out.Len = length(c)
+		return out
+	}, ok
 }

@@ -23,7 +23,6 @@ var partly = map[string]func(value string) bool{
 		return strings.Contains(v, "ruby") || strings.Contains(v, "math") || v == "-webkit-inline-box" ||
 			strings.Contains(v, "inline") && strings.Contains(v, "list-item")
 	},
-	"text-indent": func(v string) bool { return strings.Contains(v, "hanging") || strings.Contains(v, "each-line") },
 	"content": func(v string) bool {
 		return strings.Contains(v, "url(") || strings.Contains(v, "gradient(") || strings.Contains(v, "image-set(")
 	},

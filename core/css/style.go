@@ -26,7 +26,7 @@ type Inherited struct {
 	TextAlign     string  // start, end, left, right, center, justify
 	TextAlignLast string
 	TextTransform string
-	TextIndent    Len
+	TextIndent    Indent
 	Collapse      string // white-space-collapse: collapse, preserve, preserve-breaks, break-spaces
 	NoWrap        bool   // text-wrap-mode: nowrap
 	WrapStyle     string // auto, balance, pretty, stable
@@ -56,6 +56,21 @@ func (a *Inherited) CSSSize() float64 {
 		return a.FontSize / a.Zoom
 	}
 	return a.FontSize
+}
+
+// Indent is the computed text-indent: of first lines, with Each of those after forced breaks, too, with Hanging of all
+// others instead (css-text-3, section 8.1).
+type Indent struct {
+	Len
+	Hanging, Each bool
+}
+
+// At gives the indent of a line, of a length by.
+func (i Indent) At(by Px, first, afterBreak bool) Px {
+	if (first || i.Each && afterBreak) == i.Hanging {
+		return 0
+	}
+	return by
 }
 
 // LineHeight is the computed line-height.
@@ -308,7 +323,7 @@ const (
 var initialInherited = &Inherited{
 	FontFamily: []string{"serif"}, FontSize: 16, sizeFrom: fromKeyword + 3, FontWeight: 400, FontStretch: 100,
 	LineHeight: LineHeight{Normal: true}, TextAlign: "start",
-	TextAlignLast: "auto", TextTransform: "none", TextIndent: Zero, Collapse: "collapse", WrapStyle: "auto",
+	TextAlignLast: "auto", TextTransform: "none", TextIndent: Indent{Len: Zero}, Collapse: "collapse", WrapStyle: "auto",
 	OverflowWrap: "normal",
 	WordBreak:    "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Orphans: 2, Widows: 2, Visible: true,
 	TabSize: Len{Kind: LenNumber, Px: 8},
@@ -324,7 +339,9 @@ var initialStyle = Style{
 	FlexDirection: "row", FlexWrap: "nowrap", FlexShrink: 1, AutoCols: []Track{{}}, AutoRows: []Track{{}},
 	AutoFlow: "row",
 	ColStart: Line{Auto: true}, ColEnd: Line{Auto: true}, RowStart: Line{Auto: true}, RowEnd: Line{Auto: true},
-	RowGap: Len{Kind: LenNormal}, ColumnWidth: Len{Kind: LenAuto}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal",
+	RowGap: Len{
+		Kind: LenNormal,
+	}, ColumnWidth: Len{Kind: LenAuto}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal",
 	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50},
 		{Kind: LenPx, Pct: 50}}, Opacity: 1, UnicodeBidi: "normal", Scrollbar: "auto",
 	ScrollPadding: [4]Len{Zero, Zero, Zero, Zero}, ScrollMargin: [4]Len{Zero, Zero, Zero, Zero},

@@ -115,7 +115,8 @@ func (l *lineBox) visuals(runs []bidiRun) (list []visual, rest []piece) {
 				part.i, part.j, part.w = a, z, l.p.width(a, z)
 			}
 			left -= part.w
-			if pc.it.kind == textItem && (z < j || z == runs[k].to && len(runs) > 1) { // letters are not kerned with those that run the other way
+			if pc.it.kind == textItem &&
+				(z < j || z == runs[k].to && len(runs) > 1) { // letters are not kerned with those that run the other way
 				part.w = l.p.broken(a, z)
 			}
 			last = len(list)

@@ -29,7 +29,12 @@ func (p *para) isolates() []*isolate {
 		switch {
 		case it.kind == openItem && it.box.style.UnicodeBidi != "normal":
 			s := it.box.style
-			in := &isolate{from: it.start, to: len(p.text), rtl: s.RTL, override: strings.HasSuffix(s.UnicodeBidi, "override")}
+			in := &isolate{
+				from:     it.start,
+				to:       len(p.text),
+				rtl:      s.RTL,
+				override: strings.HasSuffix(s.UnicodeBidi, "override"),
+			}
 			if s.UnicodeBidi == "plaintext" {
 				in.rtl = against(p.text[it.start:])
 			}

@@ -34,7 +34,12 @@ func (e *Engine) legendX(k *Box, cw Px) Px {
 		}
 		return k.margin[css.Left]
 	}
-	return k.margin[css.Left] + alignIn(k.style.JustifySelf.Physical(k.rtl()), free, k.autoMargin[css.Left], k.autoMargin[css.Right])
+	return k.margin[css.Left] + alignIn(
+		k.style.JustifySelf.Physical(k.rtl()),
+		free,
+		k.autoMargin[css.Left],
+		k.autoMargin[css.Right],
+	)
 }
 
 // layoutFlow stacks block-level children and collapses their margins.

@@ -274,7 +274,8 @@ func (b *Box) sizeContainer() bool {
 // section 3.1).
 func (b *Box) sizeContained() bool {
 	s := b.style
-	if b.kind == tableBox || b.kind == sectionBox || b.kind == rowBox || b.kind == columnBox || b.display == css.TableCell {
+	if b.kind == tableBox || b.kind == sectionBox || b.kind == rowBox || b.kind == columnBox ||
+		b.display == css.TableCell {
 		return false
 	}
 	return s.ContainerType == "size" || s.ContentHidden || s.Contain == "strict" ||

@@ -118,7 +118,9 @@ func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style,
 	e.floating = e.floating || ps.Float != 0
 	b.setKind()
 	if text := e.contentText(el, name, ps.Content); text != "" {
-		b.kids = []*Box{madeBox(node{kind: textBox, style: ps, text: text, parent: b, key: pseudoKey{el, name + " text"}})}
+		b.kids = []*Box{
+			madeBox(node{kind: textBox, style: ps, text: text, parent: b, key: pseudoKey{el, name + " text"}}),
+		}
 	}
 	if b.kind == flexBox || b.kind == gridBox {
 		b.kids = e.arrange(b, b.kids)
@@ -175,7 +177,7 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 			a := e.anonymous(b, run)
 			if len(out) > 0 && !a.style.TextIndent.IsZero() { // the first formatted line of b is gone (measured)
 				inh := *a.style.Inherited
-				inh.TextIndent = css.Zero
+				inh.TextIndent = css.Indent{Len: css.Zero}
 				a.style.Inherited = &inh
 			}
 			out = append(out, a)

@@ -135,8 +135,14 @@ func (e *Engine) settleColumns(b *Box, n int, across, gap, high Px, given bool) 
 		for k, span := range spans {
 			m.parts = append(
 				m.parts,
-				columnPart{from: span.from, to: span.to, dx: max(Px(k)*gap, roundDiv(Px(k)*(across+gap), Px(n))), dy: y - span.from,
-					top: y, limit: h},
+				columnPart{
+					from:  span.from,
+					to:    span.to,
+					dx:    max(Px(k)*gap, roundDiv(Px(k)*(across+gap), Px(n))),
+					dy:    y - span.from,
+					top:   y,
+					limit: h,
+				},
 			)
 		}
 		y += h

@@ -110,7 +110,8 @@ func (e *Engine) layout(b *Box, sp space) {
 // layoutContained reports a box that has no baseline, since what is in it counts for nothing outside
 // (css-contain-2, section 3.3).
 func layoutContained(s *css.Style) bool {
-	return s.ContentHidden || s.Contain != "none" && (s.Contain == "strict" || s.Contain == "content" || hasWord(s.Contain, "layout"))
+	return s.ContentHidden ||
+		s.Contain != "none" && (s.Contain == "strict" || s.Contain == "content" || hasWord(s.Contain, "layout"))
 }
 
 // reusable reports whether the last layout of b holds for another space, and brings its height up to date if that is
@@ -185,7 +186,7 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 				e.measureAtoms(k)
 			}
 			p := e.paragraph(b)
-			lo, hi = e.intrinsicAtoms(p, max(0, b.style.TextIndent.Resolve(0)))
+			lo, hi = e.intrinsicAtoms(p, b.style)
 		} else {
 			lo, hi = e.intrinsicFlow(kids)
 		}

@@ -408,7 +408,9 @@ func (w *walker) text(b *Box, f frame) {
 	el := owner(b)
 	for _, run := range b.runs {
 		dx, dy := f.line(run.rect.Y)
-		r := f.m.rect(Rect{mirrored(b.origin, run.rect.X, run.rect.W) + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H})
+		r := f.m.rect(
+			Rect{mirrored(b.origin, run.rect.X, run.rect.W) + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H},
+		)
 		w.reach(el, r, f)
 		if el == nil || w.r.ByIndex[el.Index] < 0 {
 			continue

@@ -18,15 +18,21 @@ type floatLines struct {
 
 func (e *Engine) floatLines(b *Box, p *para, inner space, indent Px) Px {
 	f := &floatLines{e: e, b: b, p: p, inner: inner,
-		at: lineBox{e: e, b: b, p: p, cw: inner.cbW, piecewise: true, pieces: e.scratch.pieces, boxes: e.scratch.onLine}}
+		at: lineBox{
+			e:         e,
+			b:         b,
+			p:         p,
+			cw:        inner.cbW,
+			piecewise: true,
+			pieces:    e.scratch.pieces,
+			boxes:     e.scratch.onLine,
+		}}
 	p.lines = p.lines[:0]
 	c := cursor{}
 	strut := e.metrics(b.style)
 	for c.item < len(p.items) {
-		if f.n > 0 {
-			indent = 0
-		}
-		ln, left, room := f.next(c, indent)
+		in := indentOf(b.style, p.lines, indent)
+		ln, left, room := f.next(c, in)
 		if ln.end == c || ln.end.item < c.item {
 			break
 		}
@@ -36,7 +42,7 @@ func (e *Engine) floatLines(b *Box, p *para, inner space, indent Px) Px {
 		p.lines = append(p.lines, ln)
 		f.at.left, f.at.cw = left, room
 		f.at.last = ln.end.item >= len(p.items)
-		f.y += f.at.place(ln, f.n, f.y, indent, strut)
+		f.y += f.at.place(ln, f.n, f.y, in, strut)
 		f.n++
 		f.p.bottoms = append(f.p.bottoms, f.y)
 		if ln.forced {

@@ -114,7 +114,8 @@ func (g *gridState) itemWidth(it *gridItem) (Px, bool) {
 	if k.sub[colAxis] != nil {
 		return max(0, area-k.margin[css.Left]-k.margin[css.Right]), true
 	}
-	if it.justify == "stretch" && k.style.Width.Kind == css.LenAuto && !k.autoMargin[css.Left] && !k.autoMargin[css.Right] {
+	if it.justify == "stretch" && k.style.Width.Kind == css.LenAuto && !k.autoMargin[css.Left] &&
+		!k.autoMargin[css.Right] {
 		w := area - k.margin[css.Left] - k.margin[css.Right]
 		if cmp.Or(k.style.JustifySelf, g.b.style.JustifyItems) == "" { // not where the author says stretch (measured)
 			w = g.e.transferred(k, w, space{})

@@ -29,11 +29,7 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 	y := Px(0)
 	at := lineBox{e: e, b: b, p: p, cw: cw, pieces: e.scratch.pieces, boxes: e.scratch.onLine}
 	for n, ln := range p.lines {
-		in := Px(0)
-		if n == 0 {
-			in = indent
-		}
-		y += at.place(ln, n, y, in, strut)
+		y += at.place(ln, n, y, indentOf(b.style, p.lines[:n], indent), strut)
 		p.bottoms = append(p.bottoms, y)
 	}
 	e.scratch.pieces, e.scratch.onLine = at.pieces, at.boxes

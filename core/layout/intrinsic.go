@@ -1,5 +1,7 @@
 package layout
 
+import "ziegel/core/css"
+
 // measureAtoms gives atomic boxes in an inline subtree their edges.
 func (e *Engine) measureAtoms(k *Box) {
 	switch {
@@ -14,19 +16,19 @@ func (e *Engine) measureAtoms(k *Box) {
 }
 
 // intrinsicAtoms measures a paragraph with its atomic boxes once at their minimum and once at their maximum.
-func (e *Engine) intrinsicAtoms(p *para, indent Px) (Px, Px) {
+func (e *Engine) intrinsicAtoms(p *para, s *css.Style) (Px, Px) {
 	if p.sized {
 		return p.minW, p.maxW
 	}
 	if e.floating {
-		e.measurePara(p, indent)
+		e.measurePara(p, s)
 		e.addFloats(p)
 		return p.minW, p.maxW
 	}
-	return e.measurePara(p, indent)
+	return e.measurePara(p, s)
 }
 
-func (e *Engine) measurePara(p *para, indent Px) (Px, Px) {
+func (e *Engine) measurePara(p *para, s *css.Style) (Px, Px) {
 	var atoms []*Box
 	for i := range p.items {
 		if p.items[i].kind == atomItem {
@@ -34,19 +36,19 @@ func (e *Engine) measurePara(p *para, indent Px) (Px, Px) {
 		}
 	}
 	if len(atoms) == 0 {
-		return e.intrinsicPara(p, indent)
+		return e.intrinsicPara(p, s)
 	}
 	saved := make([]Px, len(atoms))
 	for i, a := range atoms {
 		saved[i] = a.W
 		a.W, _ = e.outerSizes(a)
 	}
-	lo, _ := e.intrinsicPara(p, indent)
+	lo, _ := e.intrinsicPara(p, s)
 	p.sized = false
 	for _, a := range atoms {
 		_, a.W = e.outerSizes(a)
 	}
-	_, hi := e.intrinsicPara(p, indent)
+	_, hi := e.intrinsicPara(p, s)
 	p.minW, p.maxW, p.sized = lo, hi, true
 	for i, a := range atoms {
 		a.W = saved[i]

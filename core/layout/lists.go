@@ -45,7 +45,7 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 	own := *style
 	inh := *own.Inherited
 	inh.Numeric = map[string]uint32{"tnum": 1} // markers have figures of equal width (measured)
-	inh.Collapse, inh.NoWrap, inh.TextTransform, inh.TextIndent = "preserve", false, "none", css.Zero
+	inh.Collapse, inh.NoWrap, inh.TextTransform, inh.TextIndent = "preserve", false, "none", css.Indent{Len: css.Zero}
 	own.Inherited, own.Display = &inh, css.Inline
 	for i := range 4 {
 		own.Margin[i], own.Padding[i], own.BorderStyle[i] = css.Zero, css.Zero, "none"
@@ -72,7 +72,9 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 	inner, unbroken := own, inh
 	unbroken.NoWrap = true
 	inner.Inherited = &unbroken
-	b.kids = []*Box{madeBox(node{kind: textBox, style: &inner, text: text, parent: b, key: pseudoKey{el, "marker text"}})}
+	b.kids = []*Box{
+		madeBox(node{kind: textBox, style: &inner, text: text, parent: b, key: pseudoKey{el, "marker text"}}),
+	}
 	return b.asAtom()
 }
 

@@ -104,7 +104,8 @@ func (e *Engine) absolute(k *Box) {
 		}
 		sp.forceW, sp.hasW = e.clampW(k, w, area.W, true), true
 	}
-	if v.both() && s.Height.IsAuto() && k.kind != replacedBox && k.kind != tableBox && s.AspectRatio == 0 && alongY == "" {
+	if v.both() && s.Height.IsAuto() && k.kind != replacedBox && k.kind != tableBox && s.AspectRatio == 0 &&
+		alongY == "" {
 		sp.forceH = e.clampH(k, v.between(k), sp)
 		sp.hasH, sp.defH = true, true
 	}
@@ -143,7 +144,8 @@ func (e *Engine) staticAlign(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
 		case "end", "flex-end", "last baseline":
 			up = free
 		}
-		if k.style.AlignSelf.At(-1) == k.style.AlignSelf.At(0) || y+up >= 0 { // safe: not out of its containing block (measured)
+		if k.style.AlignSelf.At(-1) == k.style.AlignSelf.At(0) ||
+			y+up >= 0 { // safe: not out of its containing block (measured)
 			y += up
 		}
 	}
@@ -209,7 +211,8 @@ func (in *insets) place(k *Box, size Px, self css.Align) Px {
 		case k.autoMargin[in.endSide] || self == "":
 			return in.start + k.margin[in.startSide]
 		}
-		if free < 0 && self == self.At(free) && !self.Unsafe() { // not out of the containing block, where it can be (measured)
+		if free < 0 && self == self.At(free) &&
+			!self.Unsafe() { // not out of the containing block, where it can be (measured)
 			at, last := in.start+k.margin[in.startSide], in.room-size-k.margin[in.endSide]
 			switch self {
 			case "center":
@@ -223,7 +226,8 @@ func (in *insets) place(k *Box, size Px, self css.Align) Px {
 				return min(max(at, first), last)
 			}
 		}
-		if free < 0 && in.rtl && in.startSide == css.Left && self != self.At(free) { // it is safe from where lines begin
+		if free < 0 && in.rtl && in.startSide == css.Left &&
+			self != self.At(free) { // it is safe from where lines begin
 			return in.start + k.margin[in.startSide] + free
 		}
 		switch self.At(free) {

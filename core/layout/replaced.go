@@ -342,7 +342,8 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 		s.Inherited = &inh
 		m = e.metrics(&s)
 	}
-	if b.el.Tag == "input" && m.above+m.below < m.asc+m.desc { // lines of fields are not lower than their text (measured)
+	if b.el.Tag == "input" &&
+		m.above+m.below < m.asc+m.desc { // lines of fields are not lower than their text (measured)
 		m.above, m.below = m.asc, m.desc
 	}
 	inner := b.H - b.blockEdges()

@@ -37,7 +37,8 @@ func (e *Engine) askedWidth(b *Box, sp space) Px {
 		if s.AspectRatio > 0 {
 			if h, ok := e.plainHeight(b, sp); ok {
 				w = e.ratioWidth(b, h)
-				if s.MinW.IsAuto() && s.OverflowX == "visible" { // not narrower than what is in it (css-sizing-4, section 4.3)
+				if s.MinW.IsAuto() &&
+					s.OverflowX == "visible" { // not narrower than what is in it (css-sizing-4, section 4.3)
 					lo, _ := e.intrinsic(b)
 					w = max(w, lo)
 				}

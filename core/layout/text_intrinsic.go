@@ -1,5 +1,7 @@
 package layout
 
+import "ziegel/core/css"
+
 // hanging gives the width of preserved spaces at the end of a line: they count in the max-content width (measured).
 func (p *para) hanging(ln line) Px {
 	for i := min(ln.end.item, len(p.items)-1); i >= ln.start.item; i-- {
@@ -22,14 +24,17 @@ func (p *para) hanging(ln line) Px {
 }
 
 // intrinsicPara gives the min- and max-content width of a paragraph.
-func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
+func (e *Engine) intrinsicPara(p *para, s *css.Style) (Px, Px) {
 	if p.sized {
 		return p.minW, p.maxW
 	}
 	p.sized = true
 	var lo, hi Px
+	by, first := max(0, s.TextIndent.Resolve(0)), true
 	for c := (cursor{}); c.item < len(p.items); {
 		ln := e.next(p, c, 1<<28)
+		indent := s.TextIndent.At(by, first, !first) // what is left to do begins where a line was forced to end
+		first = false
 		hi = max(hi, ln.width+p.hanging(ln)+indent)
 		cand := e.candidates(p, ln.start, ln.end, true)
 		for i, a := range cand {
@@ -38,7 +43,7 @@ func (e *Engine) intrinsicPara(p *para, indent Px) (Px, Px) {
 				b = cand[i+1]
 			}
 			lo = max(lo, e.minPiece(p, a, b, indent))
-			indent = 0
+			indent = 0 // lines that are broken further on count without one (measured, hanging ones too)
 		}
 		if ln.end == c || ln.end.item < c.item {
 			break

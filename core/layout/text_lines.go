@@ -4,16 +4,18 @@ import (
 	"ziegel/core/css"
 )
 
+// indentOf gives the indent of the line after some, where that of the first would be so much.
+func indentOf(s *css.Style, before []line, by Px) Px {
+	n := len(before)
+	return s.TextIndent.At(by, n == 0, n > 0 && before[n-1].forced)
+}
+
 // breakLines breaks a paragraph greedily, then evens it out where text-wrap asks for it.
 func (e *Engine) breakLines(p *para, avail, indent Px, s *css.Style) []line {
 	out := p.spare[:0]
 	c := cursor{}
 	for c.item < len(p.items) {
-		room := avail
-		if len(out) == 0 {
-			room -= indent
-		}
-		ln := e.next(p, c, room)
+		ln := e.next(p, c, avail-indentOf(s, out, indent))
 		if ln.end == c || ln.end.item < c.item {
 			break
 		}

@@ -145,7 +145,8 @@ func (f *Facts) look(l *sweep.Prepared, r *layout.Result) {
 				}
 			}
 		}
-		f.Slides = f.Slides || p.Element.Tag != "textarea" && (p.Style.OverflowX == "auto" || p.Style.OverflowX == "scroll")
+		f.Slides = f.Slides ||
+			p.Element.Tag != "textarea" && (p.Style.OverflowX == "auto" || p.Style.OverflowX == "scroll")
 		if e.HasClass("action") && !repeated(e.Parent, b.Element) {
 			f.Buttons++
 		}
@@ -226,6 +227,14 @@ var UsualKinds = []string{"announcement", "nav", "hero", "logos", "features", "s
 	"footer", "schedule", "map", "video", "events", "timeline", "comparison", "downloads", "embed", "shop"}
 
 // Instead says, of usual kinds that a library may lack, which sections do much the same.
-var Instead = map[string]string{"embed": "video/poster", "shop": "portfolio/cards", "map": "contact/details", "video": "hero/under",
-	"schedule": "piece/list", "timeline": "steps/vertical", "comparison": "pricing/compare", "downloads": "piece/list",
-	"events": "articles/cards"}
+var Instead = map[string]string{
+	"embed":      "video/poster",
+	"shop":       "portfolio/cards",
+	"map":        "contact/details",
+	"video":      "hero/under",
+	"schedule":   "piece/list",
+	"timeline":   "steps/vertical",
+	"comparison": "pricing/compare",
+	"downloads":  "piece/list",
+	"events":     "articles/cards",
+}

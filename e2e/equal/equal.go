@@ -35,7 +35,21 @@ func (d Difference) String() string {
 		return at
 	}
 	o, b := d.Ours, d.Theirs
-	return fmt.Sprintf("%s %s\n  ours    x %.3f y %.3f w %.3f h %.3f, %d lines\n  browser x %.3f y %.3f w %.3f h %.3f, %d lines", at, d.Path, o.X, o.Y, o.W, o.H, o.Lines, b.X, b.Y, b.W, b.H, b.Lines)
+	return fmt.Sprintf(
+		"%s %s\n  ours    x %.3f y %.3f w %.3f h %.3f, %d lines\n  browser x %.3f y %.3f w %.3f h %.3f, %d lines",
+		at,
+		d.Path,
+		o.X,
+		o.Y,
+		o.W,
+		o.H,
+		o.Lines,
+		b.X,
+		b.Y,
+		b.W,
+		b.H,
+		b.Lines,
+	)
 }
 
 // Tally counts boxes (one element at one width) and layouts (one page at one width).
@@ -58,9 +72,17 @@ func (t *Tally) Add(o Tally) {
 
 func (t Tally) String() string {
 	share := func(n, of int) float64 { return 100 * float64(n) / float64(max(1, of)) }
-	return fmt.Sprintf("compared %d boxes: %.3f %% within 1 px, %.3f %% within 1/16 px, %.2f %% equal to 1/64 px; %.3f %% of %d texts with the same lines; %d of %d layouts agree on sideways scroll",
-		t.Boxes, share(t.Within, t.Boxes), share(t.Sixteenth, t.Boxes), share(t.Exact, t.Boxes),
-		share(t.SameLines, t.Texts), t.Texts, t.SameSideways, t.Layouts)
+	return fmt.Sprintf(
+		"compared %d boxes: %.3f %% within 1 px, %.3f %% within 1/16 px, %.2f %% equal to 1/64 px; %.3f %% of %d texts with the same lines; %d of %d layouts agree on sideways scroll",
+		t.Boxes,
+		share(t.Within, t.Boxes),
+		share(t.Sixteenth, t.Boxes),
+		share(t.Exact, t.Boxes),
+		share(t.SameLines, t.Texts),
+		t.Texts,
+		t.SameSideways,
+		t.Layouts,
+	)
 }
 
 // Page lays out one page below root at the widths that the browser measured, and compares.

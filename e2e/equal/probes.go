@@ -43,7 +43,9 @@ const (
 )
 
 // undefined are values whose insides the grammar does not define: they are probed by hand.
-var undefined = regexp.MustCompile(`\b(anchor|anchor-size|calc-size|attr|symbols|ray|shape|path|palette-mix|paint|element)\(|\bfrom |url\(|url-`)
+var undefined = regexp.MustCompile(
+	`\b(anchor|anchor-size|calc-size|attr|symbols|ray|shape|path|palette-mix|paint|element)\(|\bfrom |url\(|url-`,
+)
 
 // dress gives what is probed something to act on.
 const dress = ".p{border:2px solid;padding:3px;margin:4px;min-height:30px;position:relative}"
@@ -152,7 +154,8 @@ func judge(p *Probe, t Tally) {
 	if turning.MatchString(p.Rule) {
 		t.Differences = slices.DeleteFunc(t.Differences, func(d Difference) bool {
 			o, b := d.Ours, d.Theirs
-			return d.Path != "" && max(math.Abs(o.X-b.X), math.Abs(o.Y-b.Y), math.Abs(o.W-b.W), math.Abs(o.H-b.H)) <= Limit
+			return d.Path != "" &&
+				max(math.Abs(o.X-b.X), math.Abs(o.Y-b.Y), math.Abs(o.W-b.W), math.Abs(o.H-b.H)) <= Limit
 		})
 	}
 	p.Told, p.Differences = t.Reported, t.Differences

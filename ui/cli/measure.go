@@ -119,7 +119,11 @@ func parseWidths(s string) ([]int, error) {
 	for _, part := range strings.Split(s, ",") {
 		n, err := strconv.Atoi(strings.TrimSuffix(strings.TrimSpace(part), "px"))
 		if err != nil || n < 1 || n > 20000 {
-			return nil, fmt.Errorf("--at %q: %q is no width; give 1 to 20000 CSS px, with commas between, such as 390,820,1280", s, part)
+			return nil, fmt.Errorf(
+				"--at %q: %q is no width; give 1 to 20000 CSS px, with commas between, such as 390,820,1280",
+				s,
+				part,
+			)
 		}
 		out = append(out, n)
 	}

@@ -141,6 +141,8 @@ func (a *app) outline(s *check.Subject, block string, at int) error {
 // tellDirection says where rows begin on a page from right to left.
 func (a *app) tellDirection(r *layout.Result) {
 	if r.Leftward {
-		a.say("lines run from right to left: a row begins at its start, the right side, and what is beside stands towards its end")
+		a.say(
+			"lines run from right to left: a row begins at its start, the right side, and what is beside stands towards its end",
+		)
 	}
 }

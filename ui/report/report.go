@@ -120,7 +120,8 @@ func Measure(l *sweep.Prepared, r *layout.Result) MeasureWidth {
 		}
 		if l != nil && l.Page != nil {
 			box.Block, box.Part, box.Item = naming.Place(l, p.Element)
-			box.Is = p.Element.Attr(compose.MarkBlock) != "" || p.Element.Attr(compose.MarkPart) == box.Part && box.Part != ""
+			box.Is = p.Element.Attr(compose.MarkBlock) != "" ||
+				p.Element.Attr(compose.MarkPart) == box.Part && box.Part != ""
 		}
 		m.Boxes = append(m.Boxes, box)
 	}
