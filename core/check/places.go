@@ -126,9 +126,13 @@ var screenOrder = rule{
 					continue
 				}
 				above := b.Bottom() <= a.Y && min(a.Right(), b.Right()) > max(a.X, b.X)
-				before := b.Right() <= a.X && min(a.Bottom(), b.Bottom())-max(a.Y, b.Y) > min(a.H, b.H)/2
+				first, second := a, b
+				if r.Boxes[i].Style.RTL { // a row is read from its right side
+					first, second = b, a
+				}
+				before := second.Right() <= first.X && min(a.Bottom(), b.Bottom())-max(a.Y, b.Y) > min(a.H, b.H)/2
 				if above || before {
-					out = append(out, hit{el: b.Element, other: a.Element, amount: max(a.Y-b.Y, a.X-b.X),
+					out = append(out, hit{el: b.Element, other: a.Element, amount: max(a.Y-b.Y, first.X-second.X),
 						cause: "order"})
 				}
 			}

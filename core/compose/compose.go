@@ -50,6 +50,9 @@ func Compose(env *project.Project, p *site.Page, opts Options) (*Page, diag.Prob
 	doc := &html.Node{Type: html.DocumentNode}
 	doc.AppendChild(&html.Node{Type: html.DoctypeNode, Data: "html"})
 	root := markup.Element("html", "lang", env.Site.Language)
+	if rightToLeft(env.Site.Language) {
+		root.Attr = append(root.Attr, html.Attribute{Key: "dir", Val: "rtl"})
+	}
 	doc.AppendChild(root)
 	body := markup.Element("body")
 	c.assemble(body, project.Outer(blocks))

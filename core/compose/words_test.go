@@ -60,3 +60,16 @@ func TestAButtonWithoutItsWordKeepsOne(t *testing.T) {
 	assert.Contains(t, html, ">Menü</span>")
 	assert.Contains(t, html, ">Schließen</span>")
 }
+
+// The direction of a page follows from the script of its language, which a tag may name.
+func TestLanguagesFromRightToLeft(t *testing.T) {
+	for tag, rtl := range map[string]bool{"en": false, "de-AT": false, "ar": true, "ar-EG": true, "he": true, "fa": true,
+		"ur": true, "ku": false, "ku-Arab": true, "az-Arab": true, "tr": false} {
+		html, _ := built(t, "title: T\nblocks: []\n", "language: "+tag+"\n")
+		want := `<html lang="` + tag + `">`
+		if rtl {
+			want = `<html lang="` + tag + `" dir="rtl">`
+		}
+		assert.Contains(t, html, want)
+	}
+}

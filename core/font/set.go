@@ -2,7 +2,9 @@ package font
 
 import (
 	"fmt"
+	"maps"
 	"math"
+	"slices"
 	"sort"
 	"strings"
 	"sync"
@@ -89,6 +91,17 @@ func NewSet(entries []*Entry, generic map[string][]string) *Set {
 // With returns a set that has more fonts; they win over those of the same family.
 func (s *Set) With(more []*Entry) *Set {
 	return NewSet(append(append([]*Entry(nil), more...), s.entries...), s.generic)
+}
+
+// Reaching returns a set in which letters that the faces of a style do not have are looked for in more families before
+// those that stand in for all.
+func (s *Set) Reaching(families ...string) *Set {
+	generic := maps.Clone(s.generic)
+	if generic == nil {
+		generic = map[string][]string{}
+	}
+	generic[""] = append(slices.Clone(families), generic[""]...)
+	return NewSet(s.entries, generic)
 }
 
 // Clone returns an independent set over the same files.

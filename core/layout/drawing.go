@@ -149,6 +149,10 @@ func (d *drawer) glyphs(p *para, from, to int, gap, flip float64) []DrawnGlyph {
 		size := pc.face.Effective(s.FontSize)
 		scale := size / pc.face.Upem
 		cluster, inside := -1, 0.0
+		whole := map[int]float64{} // advances of clusters: from right to left marks come before what they stand on
+		for _, g := range shaped[k] {
+			whole[g.Rune] += g.Advance * scale
+		}
 		for _, g := range shaped[k] {
 			at := pc.start + g.Rune
 			if at < from || at >= to {
@@ -167,7 +171,7 @@ func (d *drawer) glyphs(p *para, from, to int, gap, flip float64) []DrawnGlyph {
 			}
 			pen := x + inside
 			if flip > 0 {
-				pen = flip - pen - g.Advance*scale
+				pen = flip - x - whole[g.Rune] + inside
 				g.ID = pc.face.Mirrored(p.text[at], g.ID)
 			}
 			out = append(

@@ -68,7 +68,7 @@ func FromPage(e *project.Project, p *compose.Page) (*Prepared, error) {
 	if err != nil {
 		return nil, err
 	}
-	l := &Prepared{Name: p.Name, Doc: doc, Page: p, Looks: e.Looks, fonts: stock.With(entries), source: src}
+	l := &Prepared{Name: p.Name, Doc: doc, Page: p, Looks: e.Looks, fonts: reaching(stock.With(entries), src.HTML), source: src}
 	sizes := map[string][2]float64{}
 	for _, m := range p.Media {
 		if data, err := e.MediaFile(m); err == nil {
@@ -173,6 +173,11 @@ func StockFonts(stock fs.FS) (*font.Set, error) {
 			e.AvgWidth, e.MaxWidth = twin[0], twin[1]
 		}
 		entries = append(entries, e)
+		if family == "dejavu sans" {
+			only := font.Plain(rightToLeft, weight, m[3] != "", data)
+			only.Ranges = [][2]rune{{0x590, 0x8ff}, {0xfb1d, 0xfdff}, {0xfe70, 0xfeff}}
+			entries = append(entries, only)
+		}
 	}
 	// The families behind the generic names in Chromium on Debian (measured), by faces of the same widths.
 	serif, sans := []string{"tinos", "serif symbols"}, []string{"arimo", "sans symbols"}
@@ -182,6 +187,20 @@ func StockFonts(stock fs.FS) (*font.Set, error) {
 		"system-ui": {"dejavu sans"}, "ui-sans-serif": serif,
 		"dejavu sans": {"dejavu sans"}, "dejavu sans mono": {"dejavu mono"}})
 	return stockOnce.set, nil
+}
+
+// rightToLeft is what a shipped face is called here of which only the letters from right to left are taken.
+const rightToLeft = "right to left"
+
+// reaching adds the face that stands in for letters from right to left, as browsers on Debian find it (measured), where a
+// page has any: others need not read it.
+func reaching(set *font.Set, text string) *font.Set {
+	for _, r := range text {
+		if rtl, strong := font.RightToLeft(r); rtl && strong {
+			return set.Reaching(rightToLeft)
+		}
+	}
+	return set
 }
 
 // FromFile prepares any HTML file. Links in it are followed on disk, below the folder root that "/" stands for.
@@ -237,7 +256,7 @@ func FromFile(file string, stock fs.FS) (*Prepared, error) {
 			}
 		}
 	}
-	l := &Prepared{Name: file, Doc: doc, Looks: &media.Looks{}, fonts: set.With(entries), source: src}
+	l := &Prepared{Name: file, Doc: doc, Looks: &media.Looks{}, fonts: reaching(set.With(entries), src.HTML), source: src}
 	var mu sync.Mutex
 	known := map[string][2]float64{}
 	l.picture = func(src string) (float64, float64, bool) {

@@ -3,38 +3,52 @@ package cli
 import (
 	"fmt"
 	"io/fs"
+	"maps"
 	"path"
 	"path/filepath"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
 	"ziegel/core/build"
+	"ziegel/core/diag"
 	"ziegel/core/media"
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/stock"
 )
 
+// demos are the folders of the demo by the language that it speaks.
+var demos = map[string]string{"en": "demo", "ar": "demo-ar"}
+
 func (a *app) demoCmd() *cobra.Command {
-	return &cobra.Command{
+	language := "en"
+	cmd := &cobra.Command{
 		Use:   "demo [DIR]",
 		Short: "Write and build a finished site to look around in",
 		Example: `  # writes ./larkspan, builds and checks it
   ziegel demo
 
   # somewhere else
-  ziegel demo ~/sites/kites`,
+  ziegel demo ~/sites/kites
+
+  # one page in Arabic, from right to left
+  ziegel demo larkspan-ar --language ar`,
 		Args: cobra.MaximumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
 			dir := "larkspan"
 			if len(args) == 1 {
 				dir = args[0]
 			}
+			folder := demos[language]
+			if folder == "" {
+				return diag.Unknown("language", language, slices.Sorted(maps.Keys(demos)), " of the demo")
+			}
 			if err := emptyDir(dir); err != nil {
 				return err
 			}
-			if err := writeDemo(dir); err != nil {
+			if err := writeDemo(dir, folder); err != nil {
 				return err
 			}
 			e, err := openAt(dir)
@@ -59,10 +73,12 @@ func (a *app) demoCmd() *cobra.Command {
 			return nil
 		},
 	}
+	cmd.Flags().StringVar(&language, "language", language, "the language that it speaks: en, or ar (from right to left)")
+	return cmd
 }
 
-// writeDemo writes the demo site, and of the shipped pictures those that it names, portraits all together.
-func writeDemo(dir string) error {
+// writeDemo writes the demo site of a stock folder, and of the shipped pictures those that it names, portraits all together.
+func writeDemo(dir, folder string) error {
 	var named strings.Builder
 	write := func(from, to string) error {
 		data, err := fs.ReadFile(stock.Files, from)
@@ -77,11 +93,11 @@ func writeDemo(dir string) error {
 		}
 		return nil
 	}
-	err := fs.WalkDir(stock.Files, "demo", func(p string, d fs.DirEntry, err error) error {
+	err := fs.WalkDir(stock.Files, folder, func(p string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() {
 			return err
 		}
-		return write(p, p[len("demo/"):])
+		return write(p, p[len(folder)+1:])
 	})
 	if err != nil {
 		return err

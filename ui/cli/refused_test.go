@@ -49,7 +49,7 @@ func TestWhatIsRefused(t *testing.T) {
 	}
 	root := t.TempDir()
 	demo := filepath.Join(root, "demo")
-	require.NoError(t, writeDemo(demo))
+	require.NoError(t, writeDemo(demo, "demo"))
 	paths := regexp.MustCompile(regexp.QuoteMeta(root) + `[^ :]*/`)
 	var lines []string
 	run := func(n int, label string, args []string, change func(dir string)) {
