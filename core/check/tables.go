@@ -20,10 +20,8 @@ var tableHint = rule{
 	name: "table-scrolls", severity: diag.Warning, what: "a table scrolls sideways, and nothing shows that it goes on",
 	looks: "tables in boxes that scroll sideways: whether the edge cuts through a text, or a shadow or mask lies on it",
 	not:   "words that say it; tables that scroll with the whole page",
-	remedies: []Remedy{
-		{Where: "around", CSS: "mask-image=linear-gradient(to right, #000 85%, transparent)", Local: true},
-		{Where: "around", CSS: "box-shadow=inset -12px 0 12px -12px currentColor", Local: true},
-	},
+	// a shadow at both edges: which of them hides something follows from the direction
+	remedies: []Remedy{{Where: "around", CSS: "box-shadow=inset 0 0 1rem -0.5rem currentColor", Local: true}},
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {

@@ -23,6 +23,14 @@ func (s *Styler) units(st, parent *Style) *computing {
 	return c
 }
 
+// unitsAt gives what relative units come to for a size and a height of lines; cq is that of the nearest containers.
+func (s *Styler) unitsAt(c *computing, size, line float64, cq [2]float64) unitContext {
+	zoom := s.media.zoom()
+	return unitContext{face: c.face, rootFace: c.rootFace, fontSize: size, lineHeight: line, rootSize: s.rootSize,
+		rootLine: s.rootLine, vw: float64(s.media.Width) * zoom, vh: float64(s.media.Height) * zoom, cqw: cq[0],
+		cqh: cq[1], zoom: s.media.Zoom}
+}
+
 // compute turns specified values into computed ones.
 func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float64) {
 	s.versions++
@@ -35,21 +43,7 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 		st.Inherited = &inh
 	}
 	c := s.units(st, parent)
-	c.unitContext = unitContext{
-		face:     c.face,
-		rootFace: c.rootFace,
-		fontSize: parent.FontSize,
-		rootSize: s.rootSize,
-		rootLine: s.rootLine,
-		vw: float64(
-			s.media.Width,
-		) * s.media.zoom(),
-		vh:         float64(s.media.Height) * s.media.zoom(),
-		cqw:        cq[0],
-		cqh:        cq[1],
-		lineHeight: s.lineHeight(parent),
-		zoom:       s.media.Zoom,
-	}
+	c.unitContext = s.unitsAt(c, parent.FontSize, s.lineHeight(parent), cq)
 	phase := 0
 	for i := range spec.setters {
 		pl := &spec.setters[i]
@@ -74,21 +68,7 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 // setFluid computes the fluid values of a style for another width, those of the font first.
 func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
 	c := s.units(st, parent)
-	c.unitContext = unitContext{
-		face:     c.face,
-		rootFace: c.rootFace,
-		fontSize: st.FontSize,
-		rootSize: s.rootSize,
-		rootLine: s.rootLine,
-		vw: float64(
-			s.media.Width,
-		) * s.media.zoom(),
-		vh:         float64(s.media.Height) * s.media.zoom(),
-		cqw:        cq[0],
-		cqh:        cq[1],
-		lineHeight: s.lineHeight(st),
-		zoom:       s.media.Zoom,
-	}
+	c.unitContext = s.unitsAt(c, st.FontSize, s.lineHeight(st), cq)
 	phase := 2
 	if st.spec.fluidInherit {
 		c.fontSize, c.lineHeight, phase = parent.FontSize, s.lineHeight(parent), 0
