@@ -51,6 +51,19 @@ func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
 	return out
 }
 
+// Inline reads the inline Markdown of a text as a field has it: paragraphs with two line breaks between, words that take
+// turns as the first of them, links to where they are written to lead.
+func Inline(text string) []*html.Node {
+	var out []*html.Node
+	for i, para := range strings.Split(strings.ReplaceAll(strings.TrimSpace(text), "\r\n", "\n"), "\n\n") {
+		if i > 0 {
+			out = append(out, markup.Element("br"), markup.Element("br"))
+		}
+		out = append(out, paragraph(para)...)
+	}
+	return out
+}
+
 // Plain gives what a text of a page says without its inline Markdown.
 func Plain(text string) string {
 	var b strings.Builder

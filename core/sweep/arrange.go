@@ -141,7 +141,7 @@ func foreign(doc *css.Document) []*Block {
 				return "", false
 			}
 			if known[x.Parent] == nil {
-				known[x.Parent] = likeKids(x.Parent)
+				known[x.Parent] = Alike(x.Parent)
 			}
 			like := known[x.Parent][x]
 			return like, like != ""

@@ -16,8 +16,8 @@ import (
 var repeating = map[string]bool{"li": true, "article": true, "figure": true, "blockquote": true, "details": true,
 	"a": true, "button": true, "img": true, "picture": true, "dt": true}
 
-// likeKids names the group of each child of an element that has fellows; "" for the others.
-func likeKids(parent *css.Element) map[*css.Element]string {
+// Alike names the group of each child of an element that has fellows; "" for the others.
+func Alike(parent *css.Element) map[*css.Element]string {
 	out := map[*css.Element]string{}
 	byTag := map[string][]*css.Element{}
 	for _, k := range parent.Kids() {

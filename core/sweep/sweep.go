@@ -16,6 +16,9 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"unicode/utf8"
+
+	"golang.org/x/net/html/charset"
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
@@ -232,7 +235,38 @@ func FromFile(file string, stock fs.FS) (*Prepared, error) {
 		b, err := os.ReadFile(p)
 		return p, b, err
 	}
-	src := css.Source{File: file, HTML: string(data), Load: load}
+	return from(file, data, load, stock)
+}
+
+// FromFolder prepares an HTML file of a folder: links are followed in it and nowhere else. The name of the file, and
+// those that positions show, are paths in the folder.
+func FromFolder(folder fs.FS, file string, stock fs.FS) (*Prepared, error) {
+	data, err := fs.ReadFile(folder, file)
+	if err != nil {
+		return nil, fmt.Errorf("read %s: %w", file, diag.Bare(err))
+	}
+	if strings.ContainsRune(string(data[:min(len(data), 1024)]), 0) {
+		return nil, fmt.Errorf("read %s: this is not an HTML file", file)
+	}
+	load := func(from, href string) (string, []byte, error) {
+		href, _, _ = strings.Cut(href, "#")
+		href, _, _ = strings.Cut(href, "?")
+		p := path.Join(path.Dir(from), unescape(href))
+		if strings.HasPrefix(href, "/") {
+			p = path.Clean(strings.TrimPrefix(unescape(href), "/"))
+		}
+		if href == "" || strings.Contains(href, ":") || strings.HasPrefix(href, "//") || !fs.ValidPath(p) {
+			return "", nil, errors.New("not a file in the page's folder; nothing else is read")
+		}
+		b, err := fs.ReadFile(folder, p)
+		return p, b, err
+	}
+	return from(file, data, load, stock)
+}
+
+// from prepares an HTML file, which may be in an old encoding. load gives the files that it names.
+func from(file string, data []byte, load func(from, href string) (string, []byte, error), stock fs.FS) (*Prepared, error) {
+	src := css.Source{File: file, HTML: decoded(data), Load: load}
 	doc, err := css.Load(src)
 	if err != nil {
 		return nil, err
@@ -280,6 +314,20 @@ func FromFile(file string, stock fs.FS) (*Prepared, error) {
 	}
 	l.Blocks = foreign(doc)
 	return l, nil
+}
+
+// decoded reads a page in the encoding that it names (HTML, 13.2.3.2), as UTF-8. Bytes that are UTF-8 already stay.
+func decoded(data []byte) string {
+	data = bytes.TrimPrefix(data, []byte("\ufeff"))
+	if utf8.Valid(data) {
+		return string(data)
+	}
+	enc, _, _ := charset.DetermineEncoding(data, "text/html")
+	out, err := enc.NewDecoder().Bytes(data)
+	if err != nil {
+		return strings.ToValidUTF8(string(data), "\ufffd")
+	}
+	return string(out)
 }
 
 // Map sweeps a page and returns how its blocks stack. visit, if given, sees every layout as well. A sweep that was

@@ -1,0 +1,3 @@
+package adopt
+
+type reading struct{}

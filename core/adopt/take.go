@@ -1,0 +1,266 @@
+package adopt
+
+import (
+	"fmt"
+	"io/fs"
+	"path"
+	"regexp"
+	"slices"
+	"strings"
+
+	"golang.org/x/net/html"
+
+	"ziegel/core/css"
+	"ziegel/core/markup"
+	"ziegel/core/project"
+	"ziegel/core/site"
+	"ziegel/core/sweep"
+)
+
+// Taking is a set of pages that were taken apart together: they share navigation, footer and files.
+type Taking struct {
+	Pages  []*Page
+	Media  *Media
+	Name   string  // of the site, as the pages give it; "" when they do not
+	Top    []*Band // that every page begins with
+	Bottom []*Band
+	Skips  map[string][]string // names of those that a page does not have, by page
+}
+
+// Wanted is what is to be taken.
+type Wanted struct {
+	Folder fs.FS    // nothing outside of it is read
+	Files  []string // HTML files in it
+	To     string   // name of the page, when one file is taken; "" for that of the file
+	Own    fs.FS    // the site's folder, nil for a new site
+}
+
+// Take reads pages and finds a section for each of their bands. The error tells which file cannot be read, and why.
+func Take(env *project.Project, w Wanted) (*Taking, error) {
+	t := &Taking{Media: NewMedia(env.Stock, w.Own), Skips: map[string][]string{}}
+	names, taken := map[string]string{}, map[string]bool{}
+	for _, file := range w.Files {
+		name := nameOf(file)
+		if w.To != "" && len(w.Files) == 1 {
+			name = w.To
+		}
+		for i := 2; taken[name]; i++ {
+			name = fmt.Sprintf("%s-%d", nameOf(file), i)
+		}
+		names[file], taken[name] = name, true
+	}
+	for _, file := range w.Files {
+		laid, err := sweep.FromFolder(w.Folder, file, env.Stock)
+		if err != nil {
+			return nil, err
+		}
+		p := &Page{Name: names[file], File: file, laid: laid}
+		p.result = laid.Engine().Layout(Width)
+		p.meta()
+		n := &namer{files: w.Folder, dir: path.Dir(file), pages: names, media: t.Media, page: p, hosts: hosts(laid.Doc)}
+		p.cut(env, n)
+		t.Pages = append(t.Pages, p)
+	}
+	t.Name = t.siteName()
+	t.name()
+	t.share()
+	for _, p := range t.Pages {
+		p.Title = strings.TrimSpace(p.Title)
+		if t.Name != "" {
+			for _, mark := range []string{" · ", " | ", " - ", " – ", " — ", ": "} {
+				if s := strings.TrimSuffix(p.Title, mark+t.Name); s != "" {
+					p.Title = s
+				}
+				if s := strings.TrimPrefix(p.Title, t.Name+mark); s != "" {
+					p.Title = s
+				}
+			}
+		}
+	}
+	t.links()
+	return t, nil
+}
+
+// meta reads the head of a page.
+func (p *Page) meta() {
+	root := p.laid.Doc.Root
+	p.Language = root.Attr("lang")
+	for _, e := range p.laid.Doc.Elements {
+		switch e.Tag {
+		case "title":
+			if p.Title == "" && !e.Foreign {
+				p.Title = strings.TrimSpace(collapse(textOf(e.Raw)))
+			}
+		case "meta":
+			switch {
+			case strings.EqualFold(e.Attr("name"), "description"):
+				p.Description = strings.TrimSpace(collapse(e.Attr("content")))
+			case strings.EqualFold(e.Attr("property"), "og:site_name"):
+				p.site = strings.TrimSpace(e.Attr("content"))
+			}
+		}
+		p.dropped(e)
+	}
+}
+
+// dropped notes what no page takes: scripts, handlers, frames of other hosts.
+func (p *Page) dropped(e *css.Element) {
+	switch {
+	case e.Tag == "script" && strings.Contains(e.Attr("type"), "json"):
+	case e.Tag == "script" && e.Attr("src") != "":
+		p.leave("the script %s", short(e.Attr("src")))
+	case e.Tag == "script":
+		p.leave("a script in the page")
+	case e.Tag == "iframe" || e.Tag == "embed" || e.Tag == "object":
+		p.leave("a frame of %s", short(e.Attr("src")+e.Attr("data")))
+	case e.Tag == "base":
+		p.leave("<base href=%q>: addresses are read from the file's own place", e.Attr("href"))
+	case e.Tag == "img" && tracks(e):
+		p.leave("a picture of one pixel that counts visits")
+	}
+	for _, a := range e.Raw.Attr {
+		if strings.HasPrefix(a.Key, "on") && len(a.Val) > 0 {
+			p.leave("a handler %s", a.Key)
+		}
+	}
+}
+
+// tracks reports a picture that nobody sees.
+func tracks(e *css.Element) bool {
+	w, h := e.Attr("width"), e.Attr("height")
+	return (w == "1" || w == "0") && (h == "1" || h == "0")
+}
+
+// hosts gives the hosts that a page says it stands on.
+func hosts(doc *css.Document) []string {
+	var out []string
+	for _, e := range doc.Elements {
+		address := ""
+		switch {
+		case e.Tag == "link" && e.Attr("rel") == "canonical":
+			address = e.Attr("href")
+		case e.Tag == "meta" && e.Attr("property") == "og:url":
+			address = e.Attr("content")
+		}
+		if _, rest, ok := strings.Cut(address, "://"); ok {
+			host, _, _ := strings.Cut(rest, "/")
+			out = append(out, strings.TrimPrefix(strings.ToLower(host), "www."))
+		}
+	}
+	return out
+}
+
+// siteName gives what the pages call the site: what they say, or what all titles end or begin with.
+func (t *Taking) siteName() string {
+	for _, p := range t.Pages {
+		if p.site != "" {
+			return p.site
+		}
+	}
+	if len(t.Pages) < 2 {
+		return ""
+	}
+	ends := regexp.MustCompile(` [·|–—-] `)
+	count := map[string]int{}
+	for _, p := range t.Pages {
+		if parts := ends.Split(p.Title, -1); len(parts) > 1 {
+			count[parts[0]]++
+			count[parts[len(parts)-1]]++
+		}
+	}
+	for _, p := range t.Pages {
+		for _, part := range ends.Split(p.Title, -1) {
+			if count[part] >= len(t.Pages)-1 && count[part] > 1 {
+				return part
+			}
+		}
+	}
+	return ""
+}
+
+// share finds the bands that pages have in common above and below: they stand on every page.
+func (t *Taking) share() {
+	for _, landmark := range []string{"header", "footer"} {
+		var all []*Band
+		for _, p := range t.Pages {
+			for _, b := range p.Bands {
+				if b.Landmark != landmark || slices.ContainsFunc(all, func(x *Band) bool { return alike(x, b) }) {
+					continue
+				}
+				if on := t.having(b); len(t.Pages) == 1 || on*2 > len(t.Pages) || on > 2 {
+					all = append(all, b)
+				}
+			}
+		}
+		for _, p := range t.Pages {
+			for _, x := range all {
+				at := slices.IndexFunc(p.Bands, func(b *Band) bool { return alike(x, b) })
+				if at < 0 {
+					t.Skips[p.Name] = append(t.Skips[p.Name], x.Name)
+					continue
+				}
+				if p.Bands[at] == x {
+					x.from = p
+				}
+				p.Bands = slices.Delete(p.Bands, at, at+1)
+			}
+		}
+		if landmark == "header" {
+			t.Top = all
+		} else {
+			t.Bottom = all
+		}
+	}
+}
+
+// having counts the pages that have a band like another.
+func (t *Taking) having(b *Band) int {
+	n := 0
+	for _, p := range t.Pages {
+		if slices.ContainsFunc(p.Bands, func(x *Band) bool { return alike(x, b) }) {
+			n++
+		}
+	}
+	return n
+}
+
+// alike reports two bands of one section that say the same, but for which of their links leads to this page.
+func alike(a, b *Band) bool {
+	if a.Landmark != b.Landmark || a.Section != b.Section || a.Tone != b.Tone {
+		return false
+	}
+	return plainOf(a.Content) == plainOf(b.Content)
+}
+
+// plainOf writes what a value says without where its links lead.
+func plainOf(v *site.Value) string {
+	if v == nil {
+		return ""
+	}
+	var b strings.Builder
+	b.WriteString(v.Text)
+	for _, i := range v.Items {
+		b.WriteString("\n" + plainOf(i))
+	}
+	for _, e := range v.Entries {
+		if e.Key != "to" {
+			b.WriteString("\n" + e.Key + " " + plainOf(e.Value))
+		}
+	}
+	return b.String()
+}
+
+// cut finds the bands of a page.
+func (p *Page) cut(env *project.Project, n *namer) {
+	markup.Each(p.laid.Doc.Body.Raw, func(x *html.Node) {
+		if x.Data == "div" && markup.HasClass(x, "page-block") {
+			if b := built(env, n, p, x); b != nil {
+				p.Bands = append(p.Bands, b)
+			}
+		}
+	})
+	if len(p.Bands) > 0 {
+		return
+	}
+}
+
