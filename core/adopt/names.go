@@ -14,6 +14,8 @@ import (
 
 	"golang.org/x/net/html"
 
+	"ziegel/core/css"
+	"ziegel/core/layout"
 	"ziegel/core/markup"
 	"ziegel/core/media"
 	"ziegel/core/site"
@@ -480,4 +482,30 @@ func short(s string) string {
 		return string(r[:57]) + "..."
 	}
 	return s
+}
+
+// sheetOf gives the stylesheet that says the picture under an element, when it is a file.
+func (n *namer) sheetOf(e *css.Element, r *layout.Result) (string, bool) {
+	f := r.Of(e)
+	if f == nil || f.Style == nil {
+		return "", false
+	}
+	for _, property := range []string{"background-image", "background"} {
+		if sheet, _, ok := f.Style.Declared(property); ok && sheet != nil && sheet.File != "" {
+			return sheet.File, true
+		}
+	}
+	return "", false
+}
+
+// under brings a picture along by its address in a stylesheet.
+func (n *namer) under(sheet, src string) string {
+	u, err := url.Parse(src)
+	if err != nil || u.Scheme != "" || u.Host != "" || u.Path == "" {
+		return ""
+	}
+	if file := path.Join(path.Dir(sheet), u.Path); fs.ValidPath(file) {
+		return n.media.take(n.files, file)
+	}
+	return ""
 }

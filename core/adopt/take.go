@@ -3,6 +3,8 @@ package adopt
 import (
 	"fmt"
 	"io/fs"
+	"maps"
+	"math"
 	"path"
 	"regexp"
 	"slices"
@@ -13,6 +15,7 @@ import (
 	"ziegel/core/css"
 	"ziegel/core/markup"
 	"ziegel/core/project"
+	"ziegel/core/search"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -262,5 +265,162 @@ func (p *Page) cut(env *project.Project, n *namer) {
 	if len(p.Bands) > 0 {
 		return
 	}
+	p.foreign(env, n)
 }
 
+// foreign cuts a page that others made.
+func (p *Page) foreign(env *project.Project, n *namer) {
+	list := p.strips()
+	r := &reader{r: p.result, n: n}
+	facts := search.Known(env.Stock)
+	for _, s := range list {
+		b := &Band{elements: s.elements, Landmark: s.landmark, read: r.read(s.elements)}
+		for _, e := range s.elements {
+			b.Where = around2(b.Where, r.at(e))
+		}
+		if len(b.read.pieces) > 0 {
+			p.Bands = append(p.Bands, b)
+		}
+	}
+	p.landmarks()
+	first := true
+	for _, b := range p.Bands {
+		at := placeOf{}
+		if b.Landmark == "main" {
+			at.first, first = first, false
+		}
+		list := choose(env, facts, n.media, b, kindsOf(b, at))
+		if len(list) > 0 {
+			b.settle(list)
+		}
+		b.called()
+		b.Tone = r.tone(b)
+	}
+}
+
+// landmarks says of bands that do not say it themselves whether they begin or end the page.
+func (p *Page) landmarks() {
+	for i, b := range p.Bands {
+		if b.Landmark == "header" || b.Landmark == "footer" {
+			continue
+		}
+		b.Landmark = "main"
+		links, total, heads, copyright := 0, 0, 0, false
+		for _, x := range b.read.every() {
+			switch x.sort {
+			case link, button:
+				links++
+			case heading, words:
+				total += letters(x.plain)
+				if x.sort == heading && x.level == 1 && x.size > 24 {
+					heads++
+				}
+				copyright = copyright || strings.Contains(x.plain, "©") || strings.Contains(strings.ToLower(x.plain), "copyright")
+			}
+		}
+		switch {
+		case i < 2 && links > 2 && total < 120 && heads == 0 && b.Where.Y < 250*64:
+			b.Landmark = "header"
+		case i == len(p.Bands)-1 && i > 0 && (copyright || links > 3 && total < 400):
+			b.Landmark = "footer"
+		}
+	}
+}
+
+// usual gives blocks the names that people would.
+var usual = map[string]string{"hero": "opening", "nav": "menu", "features": "reasons", "pricing": "plans",
+	"testimonials": "voices", "footer": "foot"}
+
+// called names a band: by its id, or by its kind. Ids in it lead to it.
+func (b *Band) called() {
+	kind, _, _ := strings.Cut(b.Section, "/")
+	b.Name = kind
+	if u := usual[kind]; u != "" {
+		b.Name = u
+	}
+	for _, e := range b.elements {
+		markup.Each(e.Raw, func(x *html.Node) {
+			if id := markup.Value(x, "id"); id != "" {
+				b.ids = append(b.ids, id)
+			}
+			if name := markup.Value(x, "name"); x.Data == "a" && name != "" {
+				b.ids = append(b.ids, name)
+			}
+		})
+	}
+	if id := b.elements[0].ID; site.ValidName(id) && b.Landmark == "main" {
+		b.Name = id
+	}
+}
+
+// tone says on which ground a band stands, seen from the page's own.
+func (r *reader) tone(b *Band) string {
+	under, ok := r.under(b)
+	if !ok {
+		return ""
+	}
+	page := css.Color{R: 1, G: 1, B: 1, A: 1}
+	for at := b.elements[0]; at != nil; at = at.Parent {
+		if at.Tag == "body" || at.Tag == "html" {
+			if c, ok := r.color(at, "background-color"); ok {
+				page = c
+				break
+			}
+		}
+	}
+	switch {
+	case distance(under, page) < .02:
+		return ""
+	case chroma(under) > .3 && luminance(under) < .7:
+		return "accent"
+	case luminance(under) < .25 && luminance(page) > .4:
+		return "deep"
+	}
+	return "tinted"
+}
+
+// under gives the color that a band stands on, over most of the width.
+func (r *reader) under(b *Band) (css.Color, bool) {
+	for at := b.elements[0]; at != nil && at.Tag != "body" && at.Tag != "html"; at = at.Parent {
+		if c, ok := r.color(at, "background-color"); ok && c.A > .9 && r.at(at).W > Width*64*8/10 {
+			return c, true
+		}
+	}
+	for _, e := range b.elements {
+		for _, k := range e.Kids() {
+			box := r.at(k)
+			if c, ok := r.color(k, "background-color"); ok && c.A > .9 && box.W > Width*64*8/10 && box.H*10 > b.Where.H*7 {
+				return c, true
+			}
+		}
+	}
+	return css.Color{}, false
+}
+
+func distance(a, b css.Color) float64 {
+	return math.Abs(a.R-b.R) + math.Abs(a.G-b.G) + math.Abs(a.B-b.B)
+}
+
+func luminance(c css.Color) float64 { return .2126*c.R + .7152*c.G + .0722*c.B }
+
+func chroma(c css.Color) float64 { return max(c.R, c.G, c.B) - min(c.R, c.G, c.B) }
+
+// NewSite writes the site's file for a new site of these pages.
+func (t *Taking) NewSite(name string) (string, error) {
+	if t.Name != "" {
+		name = t.Name
+	}
+	language := "en"
+	for _, p := range t.Pages {
+		if p.Language != "" {
+			language = p.Language
+			break
+		}
+	}
+	return site.EditSource(site.FileName, "",
+		site.Edit{Op: site.Set, Path: site.Keys("name"), Value: site.NewText(name)},
+		site.Edit{Op: site.Set, Path: site.Keys("language"), Value: site.NewText(language)})
+}
+
+// Names lists the files that come along.
+func (m *Media) Names() []string { return slices.Sorted(maps.Keys(m.Files)) }

@@ -1,0 +1,317 @@
+package adopt
+
+import (
+	"strings"
+
+	"ziegel/core/css"
+	"ziegel/core/layout"
+)
+
+// A page is cut where boxes lie one under the other over its width: header, sections, footer, or what stands for them
+// in boxes without names, in rows of a table, or in a flat run of headings and texts.
+
+// strip is what becomes a band: elements that follow one another.
+type strip struct {
+	elements []*css.Element
+	landmark string // what the page's own elements say: header, footer or ""
+}
+
+// containers are the tags that hold a band; others stand in one.
+var containers = map[string]bool{"section": true, "header": true, "footer": true, "nav": true, "main": true,
+	"article": true, "aside": true, "div": true, "form": true, "center": true, "table": true, "tbody": true,
+	"tr": true, "td": true, "fieldset": true, "search": true, "thead": true, "tfoot": true}
+
+// unseen are tags that show nothing by themselves.
+var unseen = map[string]bool{"script": true, "style": true, "template": true, "noscript": true, "link": true,
+	"meta": true, "title": true, "base": true, "source": true, "track": true, "param": true, "datalist": true}
+
+type cutter struct {
+	r    *layout.Result
+	page layout.Px // height
+	out  []strip
+}
+
+// strips cuts a page.
+func (p *Page) strips() []strip {
+	c := &cutter{r: p.result, page: p.result.Height}
+	c.frame(p.laid.Doc.Body, "")
+	return c.out
+}
+
+// kids lists the children of an element that show something, text of its own apart.
+func (c *cutter) kids(e *css.Element) []*css.Element {
+	var out []*css.Element
+	for _, k := range e.Kids() {
+		if unseen[k.Tag] {
+			continue
+		}
+		f := c.r.Of(k)
+		if f == nil { // display: contents, or not shown
+			if c.shown(k) {
+				out = append(out, c.kids(k)...)
+			}
+			continue
+		}
+		if k.Tag == "hr" || f.W > 0 && f.H > 0 || c.shown(k) {
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
+// shown reports whether something in an element has a box.
+func (c *cutter) shown(e *css.Element) bool {
+	for _, k := range e.Kids() {
+		if f := c.r.Of(k); f != nil && f.W > 0 && f.H > 0 || c.shown(k) {
+			return true
+		}
+	}
+	return false
+}
+
+// box gives the place of an element, around what is in it when it has none of its own, such as one around floats.
+func (c *cutter) box(e *css.Element) layout.Rect {
+	var out layout.Rect
+	if f := c.r.Of(e); f != nil {
+		out = f.Rect
+	}
+	if out.W > 0 && out.H > 0 {
+		return out
+	}
+	for _, k := range e.Kids() {
+		if in := c.box(k); !in.Empty() {
+			out = around2(out, in)
+		}
+	}
+	return out
+}
+
+// around2 is the box around two; an empty one counts as none.
+func around2(a, b layout.Rect) layout.Rect {
+	if a.Empty() {
+		return b
+	}
+	x, y := min(a.X, b.X), min(a.Y, b.Y)
+	return layout.Rect{X: x, Y: y, W: max(a.Right(), b.Right()) - x, H: max(a.Bottom(), b.Bottom()) - y}
+}
+
+// frame cuts an element that holds the page, or a large part of it.
+func (c *cutter) frame(e *css.Element, landmark string) {
+	switch e.Tag {
+	case "header", "footer":
+		if landmark == "" && c.atEdge(e) {
+			landmark = e.Tag
+		}
+	case "main":
+		landmark = "main"
+	}
+	kids := c.kids(e)
+	if len(kids) == 1 && containers[kids[0].Tag] && !hasText(e) {
+		c.frame(kids[0], landmark)
+		return
+	}
+	if hasText(e) || len(kids) < 2 {
+		c.add([]*css.Element{e}, landmark)
+		return
+	}
+	c.runs(kids, landmark)
+}
+
+// atEdge reports an element that begins or ends the page.
+func (c *cutter) atEdge(e *css.Element) bool {
+	b := c.box(e)
+	return e.Tag == "header" && b.Y < 300*64 || e.Tag == "footer" && b.Bottom() > c.page-400*64
+}
+
+func hasText(e *css.Element) bool {
+	for _, k := range e.Children {
+		if k.Element == nil && strings.TrimSpace(k.Text) != "" {
+			return true
+		}
+	}
+	return false
+}
+
+// runs joins what stands in a frame to bands: each container is one, and so is a heading with what follows it.
+func (c *cutter) runs(kids []*css.Element, landmark string) {
+	var run []*css.Element
+	level := 0 // of the heading that the run began with
+	flush := func() {
+		if len(run) > 0 {
+			c.add(run, landmark)
+		}
+		run, level = nil, 0
+	}
+	most := topLevel(kids)
+	for _, k := range kids {
+		switch {
+		case k.Tag == "hr":
+			flush()
+		case isHeading(k.Tag):
+			if l := int(k.Tag[1] - '0'); l <= most || level == 0 && len(run) > 1 {
+				flush()
+			}
+			if len(run) == 0 || level == 0 {
+				level = int(k.Tag[1] - '0')
+			}
+			run = append(run, k)
+		case !containers[k.Tag]:
+			run = append(run, k)
+		case c.holds(k):
+			flush()
+			c.frame(k, landmark)
+		case level > 0 && (headed(k) == 0 || headed(k) > level):
+			run = append(run, k) // it belongs to the heading above it
+		default:
+			flush()
+			c.band(k, landmark)
+		}
+	}
+	flush()
+}
+
+// band adds a container as a band of its own.
+func (c *cutter) band(e *css.Element, landmark string) {
+	if landmark == "" || landmark == "main" {
+		switch {
+		case e.Tag == "header" && c.atEdge(e), e.Tag == "footer" && c.atEdge(e):
+			landmark = e.Tag
+		case e.Tag == "nav" && c.box(e).Y < 300*64:
+			landmark = "header"
+		case e.Attr("role") == "banner":
+			landmark = "header"
+		case e.Attr("role") == "contentinfo":
+			landmark = "footer"
+		}
+	}
+	c.add([]*css.Element{e}, landmark)
+}
+
+// topLevel gives the level of the largest headings that stand in a frame itself, several of them, 9 when there are
+// none: an h1 alone goes with what follows, and h2 cut.
+func topLevel(kids []*css.Element) int {
+	count := map[int]int{}
+	for _, k := range kids {
+		if isHeading(k.Tag) {
+			count[int(k.Tag[1]-'0')]++
+		}
+	}
+	for l := 1; l < 7; l++ {
+		if count[l] > 1 || l > 1 && count[l] == 1 {
+			return l
+		}
+	}
+	return 9
+}
+
+// headed gives the level of the first heading in an element, 0 for none.
+func headed(e *css.Element) int {
+	if isHeading(e.Tag) {
+		return int(e.Tag[1] - '0')
+	}
+	for _, k := range e.Kids() {
+		if l := headed(k); l > 0 {
+			return l
+		}
+	}
+	return 0
+}
+
+// holds reports a container of bands: it takes much of the page, and what is in it lies one under the other, twice at
+// least with a heading or a box of its own.
+func (c *cutter) holds(e *css.Element) bool {
+	if e.Tag == "nav" || e.Tag == "article" && len(e.Kids()) < 4 {
+		return false
+	}
+	b := c.box(e)
+	tall := b.H*2 > c.page || e.Tag == "main" || (e.Tag == "header" || e.Tag == "table" || e.Tag == "tbody") && b.H > 400*64
+	if !tall || hasText(e) {
+		return false
+	}
+	kids := c.kids(e)
+	if len(kids) == 1 {
+		return containers[kids[0].Tag] && (c.holds(kids[0]) || e.Tag == "main" || len(c.kids(kids[0])) > 1)
+	}
+	own, beside := 0, 0
+	for i, k := range kids {
+		if containers[k.Tag] && (headed(k) > 0 || pictured(k)) {
+			own++
+		}
+		if i > 0 && c.beside(kids[i-1], k) {
+			beside++
+		}
+	}
+	headings := 0
+	for _, k := range kids {
+		if isHeading(k.Tag) {
+			headings++
+		}
+	}
+	if beside > 0 && beside*2 >= len(kids)-1 { // columns: the wide one holds the page
+		return c.columns(kids)
+	}
+	return own > 1 || headings > 1 || e.Tag == "main" || e.Tag == "header" && own+headings > 0
+}
+
+// beside reports boxes that stand side by side.
+func (c *cutter) beside(a, b *css.Element) bool {
+	x, y := c.box(a), c.box(b)
+	return min(x.Bottom(), y.Bottom())-max(x.Y, y.Y) > min(x.H, y.H)/2 && min(x.Right(), y.Right())-max(x.X, y.X) <= 64
+}
+
+// columns reports a page in columns of which one holds most of it.
+func (c *cutter) columns(kids []*css.Element) bool {
+	for _, k := range kids {
+		b := c.box(k)
+		if b.H*2 > c.page && containers[k.Tag] && c.holds(k) {
+			return true
+		}
+	}
+	return false
+}
+
+func pictured(e *css.Element) bool {
+	switch e.Tag {
+	case "img", "picture", "video", "svg", "iframe":
+		return true
+	}
+	for _, k := range e.Kids() {
+		if pictured(k) {
+			return true
+		}
+	}
+	return false
+}
+
+func (c *cutter) add(list []*css.Element, landmark string) {
+	last := len(c.out) - 1
+	if last >= 0 && c.opens(c.out[last].elements) && c.out[last].landmark == landmark && headed(list[0]) == 0 && landmark != "header" {
+		c.out[last].elements = append(c.out[last].elements, list...) // a heading in a box of its own
+		return
+	}
+	c.out = append(c.out, strip{elements: list, landmark: landmark})
+}
+
+// opens reports a heading alone, with a text at the most.
+func (c *cutter) opens(list []*css.Element) bool {
+	headings, others := 0, 0
+	var walk func(e *css.Element)
+	walk = func(e *css.Element) {
+		switch {
+		case isHeading(e.Tag):
+			headings++
+		case e.Tag == "p":
+			others++
+		case len(e.Kids()) == 0 && !containers[e.Tag]:
+			others += 2
+		default:
+			for _, k := range e.Kids() {
+				walk(k)
+			}
+		}
+	}
+	for _, e := range list {
+		walk(e)
+	}
+	return headings == 1 && others < 2
+}

@@ -1,0 +1,142 @@
+package edit
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"ziegel/core/adopt"
+	"ziegel/core/diag"
+	"ziegel/core/site"
+)
+
+// Take writes pages that were taken apart: each a page of the site, with what all of them begin and end with on every
+// page. Pictures and other files are not written by it.
+func Take(p *Plan, t *adopt.Taking) error {
+	for _, page := range t.Pages {
+		if err := freePage(p.Env, page.Name); err != nil {
+			return err
+		}
+	}
+	left := p.everyPage(t)
+	blocks := 0
+	for _, page := range t.Pages {
+		blocks += p.takePage(page, append(slices.Clone(t.Skips[page.Name]), left...))
+	}
+	p.removes = true // a page that is linked to may come later
+	p.Done = fmt.Sprintf("took %s with %s", diag.Plural(len(t.Pages), "page"), diag.Plural(blocks, "block"))
+	return nil
+}
+
+// everyPage writes what all pages begin and end with. A site that has such blocks keeps its own.
+func (p *Plan) everyPage(t *adopt.Taking) []string {
+	for _, end := range []struct {
+		name  string
+		have  int
+		bands []*adopt.Band
+	}{{"top", len(p.Env.Site.Top), t.Top}, {"bottom", len(p.Env.Site.Bottom), t.Bottom}} {
+		if len(end.bands) == 0 {
+			continue
+		}
+		if end.have > 0 {
+			p.note("the site's own blocks at the %s of every page stay; those of the old pages are not taken", end.name)
+			continue
+		}
+		v := &site.Value{Kind: site.List}
+		for _, b := range end.bands {
+			v.Items = append(v.Items, blockValue(b))
+		}
+		p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("every-page", end.name), Value: v, Lines: true})
+	}
+	return nil
+}
+
+// takePage writes the file of one page.
+func (p *Plan) takePage(page *adopt.Page, skips []string) int {
+	file := pageFile(page.Name)
+	set := func(key string, v *site.Value) {
+		p.edit(file, site.Edit{Op: site.Set, Path: site.Keys(key), Value: v, Lines: true})
+	}
+	title := page.Title
+	if title == "" {
+		title = TitleCase(page.Name)
+	}
+	set("title", site.NewText(title))
+	if page.Description != "" {
+		set("description", site.NewText(page.Description))
+	}
+	if len(skips) > 0 {
+		v := &site.Value{Kind: site.List}
+		for _, s := range skips {
+			v.Items = append(v.Items, site.NewText(s))
+		}
+		set("leave-out", v)
+	}
+	brief, list := &site.Value{Kind: site.List}, &site.Value{Kind: site.List}
+	for _, b := range page.Bands {
+		list.Items = append(list.Items, blockValue(b))
+		brief.Items = append(brief.Items, site.NewMap("want", site.NewText(wanted(b)), "block", site.NewText(b.Name)))
+	}
+	if len(brief.Items) > 0 {
+		set("brief", brief)
+	}
+	set("blocks", list)
+	for _, b := range page.Bands {
+		p.Touch(page.Name, b.Name)
+	}
+	return len(page.Every())
+}
+
+// wanted says what a band was to show, for the brief.
+func wanted(b *adopt.Band) string {
+	if h := b.Content.Get("heading"); !h.Empty() && h.Kind == site.Text {
+		text := strings.Join(strings.Fields(strings.NewReplacer("_", "", "*", "", "\\", "").Replace(h.Text)), " ")
+		if r := []rune(text); len(r) > 60 {
+			text = string(r[:57]) + "..."
+		}
+		return text
+	}
+	kind, _, _ := strings.Cut(b.Section, "/")
+	return kind
+}
+
+// blockValue writes a band as a block.
+func blockValue(b *adopt.Band) *site.Value {
+	v := site.NewMap("name", site.NewText(b.Name), "section", site.NewText(b.Section))
+	add := func(key string, x *site.Value) { v.Entries = append(v.Entries, site.Entry{Key: key, Value: x}) }
+	if len(b.Options) > 0 {
+		add("options", &site.Value{Kind: site.Map, Entries: b.Options})
+	}
+	if b.Tone != "" {
+		add("tone", site.NewText(b.Tone))
+	}
+	if b.Lane != "" {
+		add("lane", site.NewText(b.Lane))
+	}
+	if b.Content != nil && len(b.Content.Entries) > 0 {
+		add("content", b.Content)
+	}
+	if len(b.Without) > 0 {
+		list := &site.Value{Kind: site.List}
+		for _, w := range b.Without {
+			list.Items = append(list.Items, site.NewText(w))
+		}
+		add("without", list)
+	}
+	if len(b.Holds) > 0 {
+		holds := &site.Value{Kind: site.Map}
+		for _, h := range b.Holds {
+			list := &site.Value{Kind: site.List}
+			for _, x := range h.Bands {
+				list.Items = append(list.Items, blockValue(x))
+			}
+			holds.Entries = append(holds.Entries, site.Entry{Key: h.Slot, Value: list})
+		}
+		add("holds", holds)
+	}
+	return v
+}
+
+// ErrNothingTaken is returned for pages on which no band was found.
+var ErrNothingTaken = errors.New("there is nothing on these pages that could become a block")

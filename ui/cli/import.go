@@ -1,0 +1,304 @@
+package cli
+
+import (
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/adopt"
+	"ziegel/core/diag"
+	"ziegel/core/edit"
+	"ziegel/core/project"
+	"ziegel/core/site"
+	"ziegel/stock"
+)
+
+// importing is what import was asked for.
+type importing struct {
+	to, into, within string
+	dry              bool
+}
+
+func (a *app) importCmd() *cobra.Command {
+	o := &importing{}
+	cmd := &cobra.Command{
+		Use:   "import FILE.html...",
+		Short: "Take existing pages into the site",
+		Long: `Import lays old pages out, cuts them into bands, and finds the section of the
+library that shows most of what each band says. It writes a page of the site for
+each file, with all content in fields, pictures copied and links by name. What is
+the same above and below on all of them stands on every page.
+
+Nothing outside the folder of the files is read, no host is asked and no script is
+run; what is left out is told. --dry-run tells what it would make of the pages, and
+writes nothing.`,
+		Example: `  # what would become of it
+  ziegel import old/index.html --dry-run
+
+  # a page of this site
+  ziegel import old/about.html --to workshop
+
+  # a new site from all old pages at once
+  ziegel import old/*.html --new larkspan`,
+		Args: cobra.MinimumNArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error { return a.importPages(o, args) },
+	}
+	cmd.Flags().StringVar(&o.to, "to", "", "name of the page, for one file (default: the file's)")
+	cmd.Flags().StringVar(&o.into, "new", "", "make a new site of the pages in this folder")
+	cmd.Flags().StringVar(&o.within, "within", "", "folder that the pages' files may lie in (default: the one that holds the pages)")
+	dryRunFlag(cmd, &o.dry)
+	return a.jsonFlag(cmd)
+}
+
+func (a *app) importPages(o *importing, args []string) error {
+	folder, files, err := o.files(args)
+	if err != nil {
+		return err
+	}
+	if o.to != "" && len(files) > 1 {
+		return errors.New("--to names one page: take the files one by one, or without it")
+	}
+	if o.to != "" && !site.ValidName(o.to) {
+		return fmt.Errorf("--to %q cannot be a page name: use small letters, digits and hyphens, beginning with a letter", o.to)
+	}
+	root, err := os.OpenRoot(folder)
+	if err != nil {
+		return fmt.Errorf("read %s: %w", folder, diag.Bare(err))
+	}
+	defer root.Close()
+	env, own, err := a.importInto(o)
+	if err != nil {
+		return err
+	}
+	t, err := adopt.Take(env, adopt.Wanted{Folder: root.FS(), Files: files, To: o.to, Own: own})
+	if err != nil {
+		return err
+	}
+	if a.json {
+		return a.writeJSON(importDoc(t))
+	}
+	a.tellTaken(t)
+	if o.dry {
+		return nil
+	}
+	return a.writeTaken(o, t)
+}
+
+// files gives the folder that is read and the pages in it, as paths with slashes.
+func (o *importing) files(args []string) (folder string, files []string, err error) {
+	var full []string
+	for _, arg := range args {
+		if !isFile(arg) {
+			return "", nil, fmt.Errorf("%s: import takes HTML files, which end in .html or .htm", arg)
+		}
+		abs, err := filepath.Abs(arg)
+		if err != nil {
+			return "", nil, err
+		}
+		if info, err := os.Stat(abs); err != nil {
+			return "", nil, fmt.Errorf("read %s: %w", arg, diag.Bare(err))
+		} else if !info.Mode().IsRegular() {
+			return "", nil, fmt.Errorf("read %s: this is not a file", arg)
+		}
+		full = append(full, abs)
+	}
+	folder = filepath.Dir(full[0])
+	if o.within != "" {
+		if folder, err = filepath.Abs(o.within); err != nil {
+			return "", nil, err
+		}
+	}
+	for _, f := range full {
+		for o.within == "" && !below(folder, f) && filepath.Dir(folder) != folder {
+			folder = filepath.Dir(folder)
+		}
+		if !below(folder, f) {
+			return "", nil, fmt.Errorf("%s does not lie in --within %s", f, o.within)
+		}
+		rel, err := filepath.Rel(folder, f)
+		if err != nil {
+			return "", nil, err
+		}
+		if rel = filepath.ToSlash(rel); !slices.Contains(files, rel) {
+			files = append(files, rel)
+		}
+	}
+	return folder, files, nil
+}
+
+// below reports whether a file lies in a folder.
+func below(folder, file string) bool {
+	rel, err := filepath.Rel(folder, file)
+	return err == nil && rel != ".." && !strings.HasPrefix(rel, ".."+string(filepath.Separator))
+}
+
+// importInto opens the site that takes the pages; a new one has nothing but the shipped sections yet.
+func (a *app) importInto(o *importing) (*project.Project, fs.FS, error) {
+	if o.into != "" || o.dry {
+		if _, err := a.find(); o.into != "" || err != nil {
+			if o.into != "" {
+				if err := emptyDir(o.into); err != nil {
+					return nil, nil, err
+				}
+			}
+			env, problems, err := project.Shelf(stock.Files)
+			if err == nil {
+				err = problems.Err()
+			}
+			return env, nil, err
+		}
+	}
+	env, dir, err := a.open()
+	if errors.Is(err, site.ErrNoSite) {
+		return nil, nil, fmt.Errorf("%w: --new DIR makes a site of the pages", err)
+	}
+	if err != nil {
+		return nil, nil, err
+	}
+	return env, site.Folder(dir), nil
+}
+
+// tellTaken says what becomes of the pages.
+func (a *app) tellTaken(t *adopt.Taking) {
+	for _, p := range t.Pages {
+		a.say("%s", a.style.Bold(fmt.Sprintf("%s -> %s", p.File, p.Name)))
+		for _, b := range p.Bands {
+			a.tellBand(b, "")
+		}
+		for _, l := range p.Left {
+			times := ""
+			if l.Count > 1 {
+				times = fmt.Sprintf(" (%d times)", l.Count)
+			}
+			a.say("%s", a.style.Wrap("  left out: "+l.What+times, 4))
+		}
+	}
+	for _, end := range []struct {
+		where string
+		bands []*adopt.Band
+	}{{"above", t.Top}, {"below", t.Bottom}} {
+		if len(end.bands) == 0 {
+			continue
+		}
+		a.say("%s", a.style.Bold("every page, "+end.where))
+		for _, b := range end.bands {
+			a.tellBand(b, "")
+		}
+	}
+}
+
+func (a *app) tellBand(b *adopt.Band, indent string) {
+	near := ""
+	if len(b.Near) > 0 {
+		var list []string
+		for _, n := range b.Near {
+			list = append(list, fmt.Sprintf("%s %.0f %%", n.Section, 100*n.Share))
+		}
+		near = "  or " + strings.Join(list, ", ")
+	}
+	share := fmt.Sprintf("%3.0f %%", 100*b.Share)
+	if b.Exact {
+		share, near = "as is", ""
+	}
+	a.say("%s  %-14s %-20s %s%s", indent, b.Name, b.Section, share, a.style.Dim(near))
+	for _, l := range b.Lost {
+		a.say("%s", a.style.Wrap(indent+"    not shown: "+l, len(indent)+6))
+	}
+	for _, h := range b.Holds {
+		for _, x := range h.Bands {
+			a.tellBand(x, indent+"  ")
+		}
+	}
+}
+
+// writeTaken writes the files that come along, then the pages.
+func (a *app) writeTaken(o *importing, t *adopt.Taking) error {
+	dir := o.into
+	if dir == "" {
+		found, err := a.find()
+		if err != nil {
+			return err
+		}
+		dir = found
+	} else {
+		abs, err := filepath.Abs(dir)
+		if err != nil {
+			return err
+		}
+		first, err := t.NewSite(edit.TitleCase(filepath.Base(abs)))
+		if err != nil {
+			return err
+		}
+		if err := site.WriteFile(filepath.Join(dir, site.FileName), []byte(first)); err != nil {
+			return fmt.Errorf("write %s: %w", dir, diag.Bare(err))
+		}
+		a.siteDir = dir
+	}
+	var written []string
+	for _, name := range t.Media.Names() {
+		file := filepath.Join(dir, "media", filepath.FromSlash(name))
+		if _, err := os.Stat(file); err == nil {
+			continue // the same file
+		}
+		if err := site.WriteFile(file, t.Media.Files[name]); err != nil {
+			return fmt.Errorf("write %s: %w", file, diag.Bare(err))
+		}
+		written = append(written, file)
+	}
+	err := a.change(false, func(p *edit.Plan) error { return edit.Take(p, t) })
+	if err != nil {
+		for _, f := range written {
+			_ = os.Remove(f)
+		}
+		if o.into != "" {
+			_ = os.Remove(filepath.Join(dir, site.FileName))
+		}
+		return err
+	}
+	if n := len(written); n > 0 {
+		a.answer("copied %s to media/", diag.Plural(n, "file"))
+	}
+	return nil
+}
+
+// importDoc is the answer for machines.
+func importDoc(t *adopt.Taking) any {
+	type band struct {
+		Name    string       `json:"name"`
+		Section string       `json:"section"`
+		Share   float64      `json:"share"`
+		Exact   bool         `json:"exact,omitempty"`
+		Near    []adopt.Near `json:"near,omitempty"`
+		Lost    []string     `json:"lost,omitempty"`
+		Y       float64      `json:"y"`
+		H       float64      `json:"h"`
+	}
+	type page struct {
+		File  string       `json:"file"`
+		Page  string       `json:"page"`
+		Bands []band       `json:"bands"`
+		Left  []adopt.Left `json:"left,omitempty"`
+	}
+	bands := func(list []*adopt.Band) []band {
+		out := []band{}
+		for _, b := range list {
+			out = append(out, band{b.Name, b.Section, b.Share, b.Exact, b.Near, b.Lost, b.Where.Y.Float(), b.Where.H.Float()})
+		}
+		return out
+	}
+	out := struct {
+		Pages  []page `json:"pages"`
+		Top    []band `json:"top"`
+		Bottom []band `json:"bottom"`
+	}{Pages: []page{}, Top: bands(t.Top), Bottom: bands(t.Bottom)}
+	for _, p := range t.Pages {
+		out.Pages = append(out.Pages, page{p.File, p.Name, bands(p.Bands), p.Left})
+	}
+	return out
+}
