@@ -148,7 +148,7 @@ func (c *cutter) runs(kids []*css.Element, landmark string) {
 		case k.Tag == "hr":
 			flush()
 		case isHeading(k.Tag):
-			if l := int(k.Tag[1] - '0'); l <= most || level == 0 && len(run) > 1 {
+			if l := int(k.Tag[1] - '0'); l <= most && (level > 0 || len(run) > 2) {
 				flush()
 			}
 			if len(run) == 0 || level == 0 {
@@ -246,6 +246,9 @@ func (c *cutter) holds(e *css.Element) bool {
 		if isHeading(k.Tag) {
 			headings++
 		}
+	}
+	if e.Tag == "article" && own == 0 {
+		return false
 	}
 	if beside > 0 && beside*2 >= len(kids)-1 { // columns: the wide one holds the page
 		return c.columns(kids)

@@ -53,7 +53,7 @@ func choose(env *project.Project, facts map[string]search.Facts, m *Media, b *Ba
 		if total > 0 {
 			x.share = shown / total
 		}
-		x.score = x.share + .3*guess[sec.Kind] - missing(sec, f.out) + looks(facts[sec.Name], sec, b.read)
+		x.score = x.share + .3*guess[sec.Kind] - missing(sec, f.out) - .08*float64(f.unasked) + looks(facts[sec.Name], sec, b.read)
 		if sec.Usual {
 			x.score += .01
 		}
@@ -96,6 +96,8 @@ func missing(sec *library.Section, out record) float64 {
 			if out["send-to"] == nil && out["send-label"] == nil && out["mail-label"] == nil {
 				total += lacks[f.Name]
 			}
+		case v == nil && f.Type == library.ListOf && out["send-label"] != nil:
+			total += .12 // beside a form
 		case v == nil:
 			total += lacks[f.Name]
 		case f.Type == library.ListOf && v.Kind == site.List:

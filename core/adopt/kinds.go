@@ -54,8 +54,18 @@ func kindsOf(b *Band, at placeOf) map[string]float64 {
 			add("video", 1)
 		}
 	}
+	if len(b.elements) > 0 && b.elements[0].Tag == "article" && texts > 1 {
+		add("articles", 1)
+		delete(out, "hero")
+		return out
+	}
 	if at.first && most == nil {
 		add("hero", .5)
+	}
+	if most != nil && most.like != nil {
+		for kind, by := range named([]*css.Element{most.like}) {
+			add(kind, by*.7)
+		}
 	}
 	switch {
 	case most != nil:
@@ -133,12 +143,13 @@ func listKinds(p *piece, add func(string, float64)) {
 				seen["list"] = true
 			}
 			if x.sort == words || x.sort == heading {
-				seen["price"] = seen["price"] || isMoney(x.plain) || moneyStart.MatchString(x.plain) && letters(x.plain) < 40
+				seen["price"] = seen["price"] || isMoney(x.plain) || moneyEnd.MatchString(x.plain) || moneyStart.MatchString(x.plain) && letters(x.plain) < 40
 				seen["figure"] = seen["figure"] || isFigure(x.plain)
 				seen["mail"] = seen["mail"] || strings.Contains(x.plain, "@")
 			}
 		}
 		seen["question"] = strings.HasSuffix(strings.TrimSpace(title), "?") || strings.HasSuffix(title, "؟")
+		seen["titled"] = title != ""
 		seen["name"] = isName(title)
 		seen["date"] = seen["date"] || dateForm.MatchString(title)
 		seen["time"] = seen["time"] || timeForm.MatchString(title)
@@ -168,6 +179,8 @@ func listKinds(p *piece, add func(string, float64)) {
 		} else {
 			add("gallery", .9)
 		}
+	case most("picture") && !most("heading") && !most("link") && !most("titled") && most("short"):
+		add("gallery", .9)
 	case most("time") && !most("picture"):
 		add("schedule", .8)
 	case most("date") && most("picture"), most("date") && most("link"):

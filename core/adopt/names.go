@@ -95,6 +95,9 @@ func (n *namer) to(href string) string {
 // inside gives what a path of the source is called in the site.
 func (n *namer) inside(p, frag string) string {
 	file := n.resolve(p)
+	if file == "." && n.pages["index.html"] == "" {
+		return "home" + frag
+	}
 	if file == "" {
 		n.page.leave("a link to %s, which is outside of the folder", short(p))
 		return ""
@@ -134,11 +137,7 @@ func (m *Media) take(files fs.FS, file string) string {
 	if name := m.named[file]; name != "" {
 		return name
 	}
-	info, err := fs.Stat(files, file)
-	if err != nil || !info.Mode().IsRegular() || info.Size() > mostFile {
-		return ""
-	}
-	data, err := fs.ReadFile(files, file)
+	data, err := readWithin(files, file)
 	if err != nil {
 		return ""
 	}
@@ -508,4 +507,16 @@ func (n *namer) under(sheet, src string) string {
 		return n.media.take(n.files, file)
 	}
 	return ""
+}
+
+// readWithin reads a file of the source; nothing outside of it, and nothing too large.
+func readWithin(files fs.FS, file string) ([]byte, error) {
+	info, err := fs.Stat(files, file)
+	switch {
+	case err != nil:
+		return nil, err
+	case !info.Mode().IsRegular() || info.Size() > mostFile:
+		return nil, fs.ErrInvalid
+	}
+	return fs.ReadFile(files, file)
 }

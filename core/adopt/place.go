@@ -19,6 +19,8 @@ type placing struct {
 	out  record
 	m    *Media
 	kind string // of the section
+
+	unasked int // fields of a form that the section does not ask
 }
 
 // free lists the pieces that are not placed yet.
@@ -60,12 +62,15 @@ func (f *placing) place(fields []*library.Field, rd *reading, top bool) {
 	quote := !top && (f.kind == "testimonials" || f.kind == "comments") && has(fields, "text") != nil
 	if quote || top && f.kind == "testimonials" && has(fields, "name") != nil {
 		f.quote(fields, rd, top)
-	} else {
+	}
+	if top && f.kind == "nav" {
+		f.brand(fields, rd)
+	} else if f.out[title] == nil && !quote {
 		f.titled(fields, rd, title)
 	}
 	f.labels(fields, rd, title)
 	f.pictures(fields, rd)
-	if top && f.kind == "nav" || f.kind == "footer" {
+	if top && f.kind == "footer" {
 		f.brand(fields, rd)
 	}
 	f.small(fields, rd)
@@ -95,6 +100,11 @@ func (f *placing) amounts(fields []*library.Field, rd *reading) {
 				}
 				continue
 			}
+			if m := moneyEnd.FindStringSubmatch(p.plain); m != nil && has(fields, "title") != nil && !hasHeading(rd) {
+				f.put("title", site.NewText(m[1]), p)
+				f.put("price", site.NewText(m[2]), p)
+				continue
+			}
 			if m := moneyStart.FindStringSubmatch(p.plain); m != nil && letters(p.plain) <= 48 && has(fields, "unit") != nil {
 				f.put("price", site.NewText(m[1]), p)
 				f.put("unit", site.NewText(strings.TrimSpace(m[2])), p)
@@ -107,10 +117,22 @@ func (f *placing) amounts(fields []*library.Field, rd *reading) {
 	}
 }
 
+func hasHeading(rd *reading) bool {
+	return slices.ContainsFunc(rd.pieces, func(p *piece) bool { return p.sort == heading })
+}
+
 // titled finds what a band or an entry is called.
 func (f *placing) titled(fields []*library.Field, rd *reading, name string) {
 	at := titleOf(rd, f.used)
 	field := has(fields, name)
+	if at == nil && f.kind == "logos" && field != nil {
+		for _, p := range f.free(rd, picture) { // a name stands for the sign
+			if alt := p.value.Get("alt"); !alt.Empty() {
+				f.put(name, alt, p)
+				return
+			}
+		}
+	}
 	if at == nil {
 		return
 	}
@@ -165,7 +187,7 @@ func (f *placing) quote(fields []*library.Field, rd *reading, top bool) {
 	all := f.free(rd, words, heading)
 	var said *piece
 	for _, p := range all {
-		if said == nil || letters(p.plain) > letters(said.plain) {
+		if said == nil || p.quote && !said.quote || p.quote == said.quote && letters(p.plain) > letters(said.plain) {
 			said = p
 		}
 	}
@@ -281,8 +303,14 @@ func (f *placing) brand(fields []*library.Field, rd *reading) {
 			home := p.value.Get("to").Str() == "home"
 			switch {
 			case f.used[p]:
-			case (p.sort == link || p.sort == button) && home && !pictureLink(p):
+			case (p.sort == link || p.sort == button) && home:
 				f.put("brand", p.value, p)
+				for _, h := range f.free(rd, heading, link) { // the heading that it stands in
+					if h.plain == p.value.Get("label").Str() && (h.sort == heading || h.value.Get("to").Str() == "home" && p.plain == "") {
+						f.used[h] = true
+						break
+					}
+				}
 				return
 			}
 		}
@@ -312,8 +340,6 @@ func (f *placing) brand(fields []*library.Field, rd *reading) {
 		}
 	}
 }
-
-func pictureLink(p *piece) bool { return p.plain == "" }
 
 // small finds the small print of a footer.
 func (f *placing) small(fields []*library.Field, rd *reading) {
@@ -345,7 +371,7 @@ func (f *placing) list(field *library.Field, rd *reading) {
 			fields := field.Of
 			in.place(fields, entry, false)
 			e := in.entry(field)
-			if e == nil {
+			if e == nil || has(field.Of, "entries") != nil && e.Get("entries") == nil {
 				continue
 			}
 			v.Items = append(v.Items, e)
@@ -359,11 +385,32 @@ func (f *placing) list(field *library.Field, rd *reading) {
 		}
 	}
 	if best == nil {
+		f.grouped(field, rd)
 		return
 	}
 	f.out[field.Name] = best
 	for x := range taken {
 		f.used[x] = true
+	}
+}
+
+// grouped takes a list without groups as the one group of a section that has them.
+func (f *placing) grouped(field *library.Field, rd *reading) {
+	inner := has(field.Of, "entries")
+	if inner == nil {
+		return
+	}
+	one := &placing{used: map[*piece]bool{}, out: record{}, m: f.m, kind: f.kind}
+	for p := range f.used {
+		one.used[p] = true
+	}
+	one.list(inner, rd)
+	if one.out["entries"] == nil {
+		return
+	}
+	f.put(field.Name, &site.Value{Kind: site.List, Items: []*site.Value{ordered(field.Of, one.out)}})
+	for p := range one.used {
+		f.used[p] = true
 	}
 }
 
@@ -490,7 +537,11 @@ func (f *placing) asked(fields []*library.Field, rd *reading) {
 		if kind == "text" || kind == "" {
 			name = "name-label"
 		}
-		if has(fields, name) != nil && f.out[name] == nil && fr.labels[i] != "" {
+		if has(fields, name) == nil || f.out[name] != nil {
+			f.unasked++
+			continue
+		}
+		if fr.labels[i] != "" {
 			f.out[name] = site.NewText(fr.labels[i])
 		}
 	}

@@ -40,11 +40,12 @@ type piece struct {
 	level int         // of a heading
 	size  float64     // of its letters, CSS px
 	bold  bool
-	quote bool        // it stands in a blockquote
-	lists []*reading  // the entries of a list
-	steps bool        // they are numbered
-	fold  bool        // each opens and closes
-	box   layout.Rect // on the page, 1/64 px
+	quote bool         // it stands in a blockquote
+	lists []*reading   // the entries of a list
+	like  *css.Element // the first of them
+	steps bool         // they are numbered
+	fold  bool         // each opens and closes
+	box   layout.Rect  // on the page, 1/64 px
 	el    *css.Element
 	form  *formRead
 }
@@ -160,7 +161,7 @@ func (r *reader) walkKids(e *css.Element, out *reading) {
 	kids := e.Kids()
 	bare := false
 	for _, c := range e.Children {
-		bare = bare || c.Element == nil && strings.TrimSpace(c.Text) != ""
+		bare = bare || c.Element == nil && !separates(c.Text)
 	}
 	if bare {
 		r.mixed(e, out)
@@ -193,19 +194,40 @@ func (r *reader) walkKids(e *css.Element, out *reading) {
 	}
 }
 
+// separates reports text that only stands between links.
+func separates(text string) bool {
+	return strings.Trim(text, " \t\r\n\u00a0|·•/–—,»›>") == ""
+}
+
 // mixed reads an element in which text stands beside blocks: each run of text is one.
 func (r *reader) mixed(e *css.Element, out *reading) {
-	run := markup.Element("p")
+	run, breaks := markup.Element("p"), 0
+	var set []*css.Element // that the run is set in
 	flush := func() {
 		if text := strings.TrimSpace(Inline(run, r.n.to)); text != "" {
-			out.add(r.said(e, run, text))
+			in := e
+			if len(set) == 1 {
+				in = set[0]
+			}
+			out.add(r.said(in, run, text))
 		}
-		run = markup.Element("p")
+		run, set, breaks = markup.Element("p"), nil, 0
 	}
 	for _, c := range e.Children {
 		if c.Element == nil {
+			if strings.TrimSpace(c.Text) != "" {
+				set, breaks = append(set, e), 0
+			}
 			run.AppendChild(markup.Text(c.Text))
 			continue
+		}
+		if c.Element.Tag == "br" {
+			if breaks++; breaks == 2 { // an empty line
+				flush()
+				continue
+			}
+		} else if r.inline(c.Element) {
+			set, breaks = append(set, c.Element), 0
 		}
 		if r.inline(c.Element) && !pictured(c.Element) {
 			run.AppendChild(markup.Clone(c.Element.Raw))
@@ -251,11 +273,21 @@ func (r *reader) isText(e *css.Element) bool {
 	if strings.TrimSpace(textOf(e.Raw)) == "" {
 		return false
 	}
-	links, others := 0, false
+	links, others, bare, breaks := 0, false, false, 0
 	for _, c := range e.Children {
+		if c.Element != nil && c.Element.Tag == "br" {
+			if breaks++; breaks == 2 && !isHeading(e.Tag) {
+				return false // an empty line: more than one text
+			}
+			continue
+		}
+		if c.Element != nil || strings.TrimSpace(c.Text) != "" {
+			breaks = 0
+		}
 		switch {
 		case c.Element == nil:
-			others = others || strings.Trim(c.Text, " \t\r\n|·•/–—,") != ""
+			bare = bare || !separates(c.Text)
+			others = others || bare
 		case c.Element.Tag == "svg" || c.Element.Tag == "img":
 			return isHeading(e.Tag) && c.Element.Tag == "svg"
 		case !r.inline(c.Element):
@@ -271,7 +303,19 @@ func (r *reader) isText(e *css.Element) bool {
 			}
 		}
 	}
-	return e.Tag == "a" || links < 2 && (links == 0 || others) || links > 0 && others
+	switch {
+	case e.Tag == "a" || links == 0 || loneLink(e.Raw) != nil:
+		return true
+	case !bare && (links > 1 || r.rows(e)): // links side by side
+		return false
+	}
+	return others
+}
+
+// rows reports an element whose children are boxes of their own.
+func (r *reader) rows(e *css.Element) bool {
+	f := r.r.Of(e)
+	return f != nil && f.Style != nil && f.Style.Display != css.Block && f.Style.Display != css.Inline
 }
 
 // text reads an element of text.
@@ -370,6 +414,10 @@ func elementOf(e *css.Element, n *html.Node) *css.Element {
 
 // link reads a link that stands by itself; one that looks like a button is one.
 func (r *reader) link(e *css.Element, out *reading) {
+	if strings.HasPrefix(strings.ToLower(strings.TrimSpace(e.Attr("href"))), "javascript:") {
+		r.n.to(e.Attr("href")) // it is told
+		return
+	}
 	v := r.n.link(e.Raw)
 	if v == nil || v.Get("label").Str() == "" && v.Get("to").Str() == "#" {
 		return
@@ -673,16 +721,16 @@ func (r *reader) table(e *css.Element) *piece {
 	p := &piece{sort: list, box: r.at(e), el: e}
 	for _, row := range rows {
 		in := &reading{box: r.at(row[0])}
-		onlyHead := true
-		for i, cell := range row {
+		onlyHead, titled := true, false
+		for _, cell := range row {
 			if pictured(cell) && !r.isText(cell) || hasBlocks(cell) {
 				return nil
 			}
 			onlyHead = onlyHead && cell.Tag == "th"
 			before := len(in.pieces)
 			r.walkText(cell, in)
-			if i == 0 && len(in.pieces) > before && in.pieces[before].sort == words {
-				in.pieces[before].sort, in.pieces[before].level = heading, 6
+			if !titled && len(in.pieces) > before && in.pieces[before].sort == words && !isDate(in.pieces[before].plain) {
+				in.pieces[before].sort, in.pieces[before].level, titled = heading, 6, true
 			}
 		}
 		if onlyHead && len(row) > 1 || len(in.pieces) == 0 {
@@ -738,13 +786,7 @@ func hasBlocks(e *css.Element) bool {
 // list reads like elements as the entries of a list. nil when they are not one: links of a row, halves of a band, a box
 // beside another one that shares a class with it.
 func (r *reader) list(parent *css.Element, group []*css.Element) *piece {
-	switch group[0].Tag {
-	case "a", "button", "span", "br", "p":
-		if !blockish(group) {
-			return nil
-		}
-	}
-	p := &piece{sort: list, steps: parent.Tag == "ol", box: r.at(parent), el: parent}
+	p := &piece{sort: list, steps: parent.Tag == "ol", box: r.at(parent), el: parent, like: group[0]}
 	for _, e := range group {
 		in := &reading{box: r.at(e)}
 		switch {
@@ -761,6 +803,12 @@ func (r *reader) list(parent *css.Element, group []*css.Element) *piece {
 		}
 		if len(in.pieces) > 0 {
 			p.lists = append(p.lists, in)
+		}
+	}
+	switch group[0].Tag {
+	case "a", "button", "span", "p", "br": // those that hold more than a text
+		if slices.ContainsFunc(p.lists, func(o *reading) bool { return len(o.pieces) < 2 && !o.pictured() }) {
+			return nil
 		}
 	}
 	if len(p.lists) < 2 || len(p.lists) == 2 && unlike(p.lists[0], p.lists[1]) {
@@ -796,15 +844,8 @@ func (r *reader) whole(e *css.Element, in *reading) {
 	in.add(&piece{sort: link, value: site.NewMap("label", site.NewText(label), "to", site.NewText(to)), box: in.box, el: e})
 }
 
-// blockish reports links that hold more than a label: cards.
-func blockish(group []*css.Element) bool {
-	for _, e := range group {
-		if headed(e) > 0 || pictured(e) && strings.TrimSpace(textOf(e.Raw)) == "" || hasBlocks(e) {
-			return true
-		}
-	}
-	return false
-}
+// pictured reports a reading that is a picture alone.
+func (o *reading) pictured() bool { return len(o.pieces) == 1 && o.pieces[0].sort == picture }
 
 // unlike reports two boxes of which one has what the other lacks: words beside a picture.
 func unlike(a, b *reading) bool {
@@ -914,6 +955,7 @@ func entriesHeaded(p *piece) bool {
 // Words about what a text is.
 var (
 	moneyForm  = regexp.MustCompile(`^(?:(?:from|ab|dès|von)\s+)?(?:[€$£¥₹]\s?\d[\d.,' ]*|\d[\d.,' ]*\s?(?:€|\$|£|¥|₹|EUR|USD|GBP|CHF|kr|zł)|(?:EUR|USD|GBP|CHF)\s?\d[\d.,' ]*)(?:\s?[.,]?-{1,2})?$`)
+	moneyEnd   = regexp.MustCompile(`^(.{2,60}?)\s*[:.…–—-]*\s+([€$£¥₹]\s?\d[\d.,']*|\d[\d.,']*\s?(?:€|\$|£|EUR|USD|GBP|CHF))$`)
 	moneyStart = regexp.MustCompile(`^([€$£¥₹]\s?\d[\d.,']*|\d[\d.,']*\s?(?:€|\$|£|¥|₹|EUR|USD|GBP|CHF))\s*(/?\s*\D.*)$`)
 	figureForm = regexp.MustCompile(`^[~≈<>+]?\s?\d[\d.,' ]*\s?(?:%|\+|k|K|m|M|×|x|°|h|km|kg)?\+?$`)
 	dateForm   = regexp.MustCompile(`(?i)^(?:\w+,? )?(?:\d{1,2}[./-]\d{1,2}[./-]\d{2,4}|\d{4}-\d{2}-\d{2}|\d{1,2}\.? (?:jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez)\w*\.?(?: \d{4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w* \d{1,2}(?:, \d{4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w* \d{4}|(?:19|20)\d{2}(?:[–-](?:\d{2,4}|today|now))?)\b`)

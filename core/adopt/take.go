@@ -28,6 +28,8 @@ type Taking struct {
 	Top    []*Band // that every page begins with
 	Bottom []*Band
 	Skips  map[string][]string // names of those that a page does not have, by page
+
+	files fs.FS
 }
 
 // Wanted is what is to be taken.
@@ -40,7 +42,7 @@ type Wanted struct {
 
 // Take reads pages and finds a section for each of their bands. The error tells which file cannot be read, and why.
 func Take(env *project.Project, w Wanted) (*Taking, error) {
-	t := &Taking{Media: NewMedia(env.Stock, w.Own), Skips: map[string][]string{}}
+	t := &Taking{Media: NewMedia(env.Stock, w.Own), Skips: map[string][]string{}, files: w.Folder}
 	names, taken := map[string]string{}, map[string]bool{}
 	for _, file := range w.Files {
 		name := nameOf(file)
@@ -114,7 +116,8 @@ func (p *Page) dropped(e *css.Element) {
 		p.leave("the script %s", short(e.Attr("src")))
 	case e.Tag == "script":
 		p.leave("a script in the page")
-	case e.Tag == "iframe" || e.Tag == "embed" || e.Tag == "object":
+	case (e.Tag == "iframe" || e.Tag == "embed" || e.Tag == "object") &&
+		!strings.HasPrefix(e.Attr("src")+e.Attr("data"), "https:"):
 		p.leave("a frame of %s", short(e.Attr("src")+e.Attr("data")))
 	case e.Tag == "base":
 		p.leave("<base href=%q>: addresses are read from the file's own place", e.Attr("href"))
@@ -306,13 +309,15 @@ func (p *Page) landmarks() {
 		}
 		b.Landmark = "main"
 		links, total, heads, copyright := 0, 0, 0, false
-		for _, x := range b.read.every() {
+		every := b.read.every()
+		for j, x := range every {
 			switch x.sort {
 			case link, button:
 				links++
 			case heading, words:
 				total += letters(x.plain)
-				if x.sort == heading && x.level == 1 && x.size > 24 {
+				home := j+1 < len(every) && every[j+1].sort == link && every[j+1].value.Get("to").Str() == "home"
+				if x.sort == heading && x.level == 1 && x.size > 24 && !home {
 					heads++
 				}
 				copyright = copyright || strings.Contains(x.plain, "©") || strings.Contains(strings.ToLower(x.plain), "copyright")
@@ -321,15 +326,44 @@ func (p *Page) landmarks() {
 		switch {
 		case i < 2 && links > 2 && total < 120 && heads == 0 && b.Where.Y < 250*64:
 			b.Landmark = "header"
-		case i == len(p.Bands)-1 && i > 0 && (copyright || links > 3 && total < 400):
+		case i == 0 && wordedLike(b, "header", "masthead", "navbar", "topbar", "nav", "top") && links > 1 && heads == 0 && total < 160:
+			b.Landmark = "header"
+		case i == len(p.Bands)-1 && i > 0 && (copyright || links > 3 && total < 400 || wordedLike(b, "footer", "foot", "bottom", "colophon") ||
+			len(b.read.pieces) < 3 && total < 200 && hasHeadings(b.read) == 0):
 			b.Landmark = "footer"
 		}
 	}
 }
 
+// wordedLike reports a band whose id or class is one of some words.
+func wordedLike(b *Band, list ...string) bool {
+	for _, e := range b.elements {
+		if slices.Contains(list, strings.ToLower(e.ID)) || slices.ContainsFunc(e.Classes, func(c string) bool {
+			return slices.Contains(list, strings.ToLower(c))
+		}) {
+			return true
+		}
+	}
+	return false
+}
+
+func hasHeadings(rd *reading) int {
+	n := 0
+	for _, p := range rd.every() {
+		if p.sort == heading {
+			n++
+		}
+	}
+	return n
+}
+
 // usual gives blocks the names that people would.
 var usual = map[string]string{"hero": "opening", "nav": "menu", "features": "reasons", "pricing": "plans",
-	"testimonials": "voices", "footer": "foot"}
+	"testimonials": "voices", "footer": "foot", "menu": "prices", "heading": "about", "articles": "texts"}
+
+// frames are ids that say nothing of what is in a box.
+var frames = []string{"main", "content", "wrapper", "wrap", "page", "container", "section", "header", "footer", "body",
+	"inner", "outer", "root", "app", "left", "right", "middle"}
 
 // called names a band: by its id, or by its kind. Ids in it lead to it.
 func (b *Band) called() {
@@ -348,7 +382,7 @@ func (b *Band) called() {
 			}
 		})
 	}
-	if id := b.elements[0].ID; site.ValidName(id) && b.Landmark == "main" {
+	if id := b.elements[0].ID; site.ValidName(id) && b.Landmark == "main" && !slices.Contains(frames, id) {
 		b.Name = id
 	}
 }

@@ -9,6 +9,7 @@ import (
 	"ziegel/core/adopt"
 	"ziegel/core/diag"
 	"ziegel/core/site"
+	"ziegel/core/theme"
 )
 
 // Take writes pages that were taken apart: each a page of the site, with what all of them begin and end with on every
@@ -24,9 +25,51 @@ func Take(p *Plan, t *adopt.Taking) error {
 	for _, page := range t.Pages {
 		blocks += p.takePage(page, append(slices.Clone(t.Skips[page.Name]), left...))
 	}
+	if err := p.takeTokens(t); err != nil {
+		return err
+	}
 	p.removes = true // a page that is linked to may come later
 	p.Done = fmt.Sprintf("took %s with %s", diag.Plural(len(t.Pages), "page"), diag.Plural(blocks, "block"))
 	return nil
+}
+
+// takeTokens writes what was measured as the theme of a site that has no pages yet and no tokens of its own.
+func (p *Plan) takeTokens(t *adopt.Taking) error {
+	if _, err := site.ReadIn(p.dir, TokensFile); err == nil || len(p.Env.Site.PageNames()) > 0 {
+		p.note("the site's theme stays; colors and type of the old pages are not taken")
+		return nil
+	}
+	files, err := ReadTokenFiles(p.Env, p.dir)
+	if err != nil {
+		return err
+	}
+	measured := t.Tokens()
+	if measured.Sheet != "" {
+		light, dark, _, _ := p.Env.Theme.FromCSS(measured.Sheet)
+		if _, err := theme.Merge(files.Light, light); err != nil {
+			return err
+		}
+		if _, err := theme.Merge(files.Dark, dark); err != nil {
+			return err
+		}
+		files.darkToo = len(dark) > 0
+	} else {
+		taken, err := theme.Merge(files.Light, measured.Values)
+		if err != nil {
+			return err
+		}
+		if scheme := measured.Scheme; scheme != "" {
+			if err := files.Set([]string{theme.TreatmentGroup + theme.Scheme + "=" + scheme}); err != nil {
+				return err
+			}
+			files.Dark = nil
+		}
+		p.note("measured %s of the theme on the pages (%s)", diag.Plural(len(taken.Changed)+len(taken.Added), "token"), TokensFile)
+	}
+	for _, told := range measured.Told {
+		p.note("%s", told)
+	}
+	return files.write(p)
 }
 
 // everyPage writes what all pages begin and end with. A site that has such blocks keeps its own.
@@ -47,7 +90,7 @@ func (p *Plan) everyPage(t *adopt.Taking) []string {
 		for _, b := range end.bands {
 			v.Items = append(v.Items, blockValue(b))
 		}
-		p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("every-page", end.name), Value: v, Lines: true})
+		p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("every-page", end.name), Value: v})
 	}
 	return nil
 }
@@ -56,7 +99,7 @@ func (p *Plan) everyPage(t *adopt.Taking) []string {
 func (p *Plan) takePage(page *adopt.Page, skips []string) int {
 	file := pageFile(page.Name)
 	set := func(key string, v *site.Value) {
-		p.edit(file, site.Edit{Op: site.Set, Path: site.Keys(key), Value: v, Lines: true})
+		p.edit(file, site.Edit{Op: site.Set, Path: site.Keys(key), Value: v})
 	}
 	title := page.Title
 	if title == "" {

@@ -195,6 +195,25 @@ func Tokens(p *Plan, edit func(t *TokenFiles) error, done string, anyway bool, w
 			p.files = append(p.files, f)
 		}
 	}
+	if err := t.write(p); err != nil {
+		return err
+	}
+	if !anyway {
+		if err := refuseUnreadable(p.Env, p.files); err != nil {
+			return err
+		}
+	}
+	p.Done = done
+	texts := textLooks(p.Env)
+	p.After = append(p.After, func(after *project.Project) []string {
+		return append(changedTexts(texts, textLooks(after)), NotesOf(after.Theme)...)
+	})
+	p.touchAll()
+	return nil
+}
+
+// write has the plan write the files, those that differ from what lies there.
+func (t *TokenFiles) write(p *Plan) error {
 	for _, f := range []struct {
 		name string
 		v    map[string]any
@@ -209,17 +228,6 @@ func Tokens(p *Plan, edit func(t *TokenFiles) error, done string, anyway bool, w
 				New: err != nil})
 		}
 	}
-	if !anyway {
-		if err := refuseUnreadable(p.Env, p.files); err != nil {
-			return err
-		}
-	}
-	p.Done = done
-	texts := textLooks(p.Env)
-	p.After = append(p.After, func(after *project.Project) []string {
-		return append(changedTexts(texts, textLooks(after)), NotesOf(after.Theme)...)
-	})
-	p.touchAll()
 	return nil
 }
 
