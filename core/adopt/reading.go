@@ -40,12 +40,14 @@ type piece struct {
 	level int         // of a heading
 	size  float64     // of its letters, CSS px
 	bold  bool
-	quote bool         // it stands in a blockquote
-	lists []*reading   // the entries of a list
-	like  *css.Element // the first of them
-	steps bool         // they are numbered
-	fold  bool         // each opens and closes
-	box   layout.Rect  // on the page, 1/64 px
+	quote bool           // it stands in a blockquote
+	bare  bool           // a run of text beside boxes, without an element of its own
+	lists []*reading     // the entries of a list
+	like  *css.Element   // the first of them
+	els   []*css.Element // of the entries, when each has one
+	steps bool           // they are numbered
+	fold  bool           // each opens and closes
+	box   layout.Rect    // on the page, 1/64 px
 	el    *css.Element
 	form  *formRead
 }
@@ -209,7 +211,9 @@ func (r *reader) mixed(e *css.Element, out *reading) {
 			if len(set) == 1 {
 				in = set[0]
 			}
-			out.add(r.said(in, run, text))
+			p := r.said(in, run, text)
+			p.bare, p.el = in == e, in
+			out.add(p)
 		}
 		run, set, breaks = markup.Element("p"), nil, 0
 	}
@@ -245,6 +249,23 @@ func (r *reader) alike(e *css.Element) map[*css.Element]string {
 	}
 	if r.known[e] == nil {
 		r.known[e] = sweep.Alike(e)
+		built := map[string][]*css.Element{}
+		for _, k := range e.Kids() { // boxes without classes that are built alike, three at least
+			if r.known[e][k] == "" && len(k.Kids()) > 0 && !unseen[k.Tag] {
+				tags := k.Tag
+				for _, x := range k.Kids() {
+					tags += " " + x.Tag
+				}
+				built[tags] = append(built[tags], k)
+			}
+		}
+		for tags, list := range built {
+			for _, k := range list {
+				if len(list) > 2 {
+					r.known[e][k] = "built " + tags
+				}
+			}
+		}
 	}
 	return r.known[e]
 }
@@ -802,7 +823,7 @@ func (r *reader) list(parent *css.Element, group []*css.Element) *piece {
 			r.whole(e, in)
 		}
 		if len(in.pieces) > 0 {
-			p.lists = append(p.lists, in)
+			p.lists, p.els = append(p.lists, in), append(p.els, e)
 		}
 	}
 	switch group[0].Tag {
@@ -818,7 +839,7 @@ func (r *reader) list(parent *css.Element, group []*css.Element) *piece {
 		return nil
 	}
 	if rows := joined(p.lists); rows != nil {
-		p.lists = rows
+		p.lists, p.els = rows, nil
 	}
 	return p
 }

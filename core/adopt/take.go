@@ -1,6 +1,7 @@
 package adopt
 
 import (
+	"errors"
 	"fmt"
 	"io/fs"
 	"maps"
@@ -27,6 +28,7 @@ type Taking struct {
 	Name   string  // of the site, as the pages give it; "" when they do not
 	Top    []*Band // that every page begins with
 	Bottom []*Band
+	Own    []*Own              // sections that were made of bands which no section of the library shows
 	Skips  map[string][]string // names of those that a page does not have, by page
 
 	files fs.FS
@@ -54,6 +56,7 @@ func Take(env *project.Project, w Wanted) (*Taking, error) {
 		}
 		names[file], taken[name] = name, true
 	}
+	var readers []*namer
 	for _, file := range w.Files {
 		laid, err := sweep.FromFolder(w.Folder, file, env.Stock)
 		if err != nil {
@@ -64,7 +67,12 @@ func Take(env *project.Project, w Wanted) (*Taking, error) {
 		p.meta()
 		n := &namer{files: w.Folder, dir: path.Dir(file), pages: names, media: t.Media, page: p, hosts: hosts(laid.Doc)}
 		p.cut(env, n)
-		t.Pages = append(t.Pages, p)
+		t.Pages, readers = append(t.Pages, p), append(readers, n)
+	}
+	for i, p := range t.Pages {
+		if err := t.makeOwn(env, p, readers[i]); err != nil {
+			return nil, err
+		}
 	}
 	t.Name = t.siteName()
 	t.name()
@@ -85,6 +93,74 @@ func Take(env *project.Project, w Wanted) (*Taking, error) {
 	t.links()
 	return t, nil
 }
+
+// makeOwn makes sections of the bands of a page that no section of the library shows enough of.
+func (t *Taking) makeOwn(env *project.Project, p *Page, n *namer) error {
+	for _, b := range p.Bands {
+		if b.Exact || b.Share >= LeastShare {
+			continue
+		}
+		kind, _, _ := strings.Cut(b.Section, "/")
+		own, err := p.makeOwn(env, n, b, t.ownName(env, kind, p.Name+"-"+b.Name))
+		if err != nil {
+			return err
+		}
+		t.Own = append(t.Own, own)
+	}
+	return nil
+}
+
+// ownName gives a section a name that no other has.
+func (t *Taking) ownName(env *project.Project, kind, name string) string {
+	for i := 1; ; i++ {
+		try := kind + "/" + name
+		if i > 1 {
+			try = fmt.Sprintf("%s-%d", try, i)
+		}
+		if !env.Library.Has(try) && !slices.ContainsFunc(t.Own, func(o *Own) bool { return o.Name == try }) {
+			return try
+		}
+	}
+}
+
+// Snippet makes a section of the site's own of a piece of HTML: all that the file shows.
+func Snippet(env *project.Project, w Wanted, name string) (*Taking, error) {
+	t := &Taking{Media: NewMedia(env.Stock, w.Own), Skips: map[string][]string{}, files: w.Folder}
+	file := w.Files[0]
+	laid, err := sweep.FromFolder(w.Folder, file, env.Stock)
+	if err != nil {
+		return nil, err
+	}
+	p := &Page{Name: nameOf(file), File: file, laid: laid}
+	p.result = laid.Engine().Layout(Width)
+	p.meta()
+	n := &namer{files: w.Folder, dir: path.Dir(file), pages: map[string]string{}, media: t.Media, page: p}
+	r := &reader{r: p.result, n: n}
+	var all []*css.Element
+	for _, e := range laid.Doc.Body.Kids() {
+		if !unseen[e.Tag] {
+			all = append(all, e)
+		}
+	}
+	b := &Band{elements: all, Landmark: "main", read: r.read(all)}
+	for _, e := range all {
+		b.Where = around2(b.Where, r.at(e))
+	}
+	if len(b.read.pieces) == 0 {
+		return nil, fmt.Errorf("%s: %w", file, ErrNothing)
+	}
+	_, b.Name, _ = strings.Cut(name, "/")
+	own, err := p.makeOwn(env, n, b, name)
+	if err != nil {
+		return nil, err
+	}
+	p.Bands = []*Band{b}
+	t.Pages, t.Own = []*Page{p}, []*Own{own}
+	return t, nil
+}
+
+// ErrNothing tells that a file shows nothing of which a section or a block could be made.
+var ErrNothing = errors.New("it shows nothing that a section could be made of")
 
 // meta reads the head of a page.
 func (p *Page) meta() {

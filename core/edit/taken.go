@@ -1,7 +1,6 @@
 package edit
 
 import (
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -20,6 +19,7 @@ func Take(p *Plan, t *adopt.Taking) error {
 			return err
 		}
 	}
+	p.takeSections(t)
 	left := p.everyPage(t)
 	blocks := 0
 	for _, page := range t.Pages {
@@ -30,6 +30,32 @@ func Take(p *Plan, t *adopt.Taking) error {
 	}
 	p.removes = true // a page that is linked to may come later
 	p.Done = fmt.Sprintf("took %s with %s", diag.Plural(len(t.Pages), "page"), diag.Plural(blocks, "block"))
+	return nil
+}
+
+// takeSections writes the sections that were made of bands.
+func (p *Plan) takeSections(t *adopt.Taking) {
+	for _, own := range t.Own {
+		dir := "sections/" + own.Name + "/"
+		for _, f := range [][2]string{{"section.html", own.Files.HTML}, {"section.css", own.Files.CSS},
+			{"section.yaml", own.Files.YAML}} {
+			p.files = append(p.files, site.FileChange{Path: dir + f[0], After: f[1], New: true})
+		}
+		p.note("made the section %s (%s)", own.Name, dir)
+		for _, told := range own.Told {
+			p.note("  %s", told)
+		}
+	}
+}
+
+// TakeSnippet writes a section that was made of a snippet.
+func TakeSnippet(p *Plan, t *adopt.Taking) error {
+	name := t.Own[0].Name
+	if p.Env.Library.Has(name) {
+		return fmt.Errorf("there is a section %q already; take another name", name)
+	}
+	p.takeSections(t)
+	p.Done = "took a section from " + t.Pages[0].File
 	return nil
 }
 
@@ -180,6 +206,3 @@ func blockValue(b *adopt.Band) *site.Value {
 	}
 	return v
 }
-
-// ErrNothingTaken is returned for pages on which no band was found.
-var ErrNothingTaken = errors.New("there is nothing on these pages that could become a block")

@@ -21,8 +21,8 @@ import (
 
 // importing is what import was asked for.
 type importing struct {
-	to, into, within string
-	dry              bool
+	to, into, within, as string
+	dry                  bool
 }
 
 func (a *app) importCmd() *cobra.Command {
@@ -51,6 +51,7 @@ writes nothing.`,
 	}
 	cmd.Flags().StringVar(&o.to, "to", "", "name of the page, for one file (default: the file's)")
 	cmd.Flags().StringVar(&o.into, "new", "", "make a new site of the pages in this folder")
+	cmd.Flags().StringVar(&o.as, "as", "", "make a section of the site's own of the whole file: KIND/NAME")
 	cmd.Flags().StringVar(&o.within, "within", "", "folder that the pages' files may lie in (default: the one that holds the pages)")
 	dryRunFlag(cmd, &o.dry)
 	return a.jsonFlag(cmd)
@@ -76,6 +77,9 @@ func (a *app) importPages(o *importing, args []string) error {
 	if err != nil {
 		return err
 	}
+	if o.as != "" {
+		return a.importSnippet(o, env, adopt.Wanted{Folder: root.FS(), Files: files, Own: own})
+	}
 	t, err := adopt.Take(env, adopt.Wanted{Folder: root.FS(), Files: files, To: o.to, Own: own})
 	if err != nil {
 		return err
@@ -86,6 +90,40 @@ func (a *app) importPages(o *importing, args []string) error {
 	a.tellTaken(t)
 	if o.dry {
 		return nil
+	}
+	return a.writeTaken(o, t)
+}
+
+// importSnippet makes a section of a piece of HTML, and looks at it.
+func (a *app) importSnippet(o *importing, env *project.Project, w adopt.Wanted) error {
+	kind, name, ok := strings.Cut(o.as, "/")
+	switch {
+	case !ok || !site.ValidName(kind) || !site.ValidName(name):
+		return fmt.Errorf("--as %q cannot be the name of a section: write KIND/NAME, such as features/card", o.as)
+	case len(w.Files) > 1:
+		return errors.New("--as makes one section: give one file")
+	case o.into != "" || o.to != "":
+		return errors.New("--as makes a section, no page: leave out --new and --to")
+	case env.Library.Has(o.as):
+		return fmt.Errorf("there is a section %q already; take another name", o.as)
+	}
+	t, err := adopt.Snippet(env, w, o.as)
+	if err != nil {
+		return err
+	}
+	if o.dry {
+		own := t.Own[0]
+		for _, f := range [][2]string{{"section.html", own.Files.HTML}, {"section.css", own.Files.CSS}, {"section.yaml", own.Files.YAML}} {
+			a.say("%s", a.style.Bold("sections/"+own.Name+"/"+f[0]))
+			a.say("%s", strings.TrimSuffix(f[1], "\n"))
+		}
+		for _, told := range own.Told {
+			a.talkf("%s", told)
+		}
+		return nil
+	}
+	for _, l := range t.Pages[0].Left {
+		a.say("left out: %s", l.What)
 	}
 	return a.writeTaken(o, t)
 }
@@ -251,7 +289,11 @@ func (a *app) writeTaken(o *importing, t *adopt.Taking) error {
 		}
 		written = append(written, file)
 	}
-	err := a.change(false, func(p *edit.Plan) error { return edit.Take(p, t) })
+	take := edit.Take
+	if o.as != "" {
+		take = edit.TakeSnippet
+	}
+	err := a.change(false, func(p *edit.Plan) error { return take(p, t) })
 	if err != nil {
 		for _, f := range written {
 			_ = os.Remove(f)
