@@ -12,17 +12,23 @@ import (
 	"github.com/spf13/cobra"
 
 	"ziegel/core/adopt"
+	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
 	"ziegel/core/project"
+	"ziegel/core/search"
 	"ziegel/core/site"
+	"ziegel/core/stress"
+	"ziegel/core/sweep"
 	"ziegel/stock"
 )
 
 // importing is what import was asked for.
 type importing struct {
 	to, into, within, as string
-	dry                  bool
+
+	first string // of the files, as it was named
+	dry   bool
 }
 
 func (a *app) importCmd() *cobra.Command {
@@ -125,12 +131,46 @@ func (a *app) importSnippet(o *importing, env *project.Project, w adopt.Wanted) 
 	for _, l := range t.Pages[0].Left {
 		a.say("left out: %s", l.What)
 	}
-	return a.writeTaken(o, t)
+	if err := a.writeTaken(o, t); err != nil {
+		return err
+	}
+	return a.lookAtOwn(o.as)
+}
+
+// lookAtOwn checks a section that was just made, and tries it with hostile content.
+func (a *app) lookAtOwn(name string) error {
+	e, err := a.shelf()
+	if err != nil {
+		return err
+	}
+	problems, findings, _, err := a.reviewSection(e, name)
+	if err != nil {
+		return err
+	}
+	a.toldSection(name, problems, findings)
+	alone, page := search.Alone(e, e.Library.Section(name))
+	s, err := check.Lay(alone, page, nil)
+	if err != nil {
+		return err
+	}
+	base := check.Run(s.Prepared, s.Page, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
+	strains, _ := stress.Strains()
+	w := a.working("hostile content", len(strains)*(sweep.DefaultTo-sweep.DefaultFrom+1))
+	defer w.end()
+	list := stress.Stress(alone, page, base, sweep.DefaultFrom, sweep.DefaultTo, w.step)
+	w.end()
+	a.sayStress(w.stopped.Load(), func(visit func(page string, st stress.Strained)) {
+		for _, st := range list {
+			visit(name, st)
+		}
+	})
+	return nil
 }
 
 // files gives the folder that is read and the pages in it, as paths with slashes.
 func (o *importing) files(args []string) (folder string, files []string, err error) {
 	var full []string
+	o.first = args[0]
 	for _, arg := range args {
 		if !isFile(arg) {
 			return "", nil, fmt.Errorf("%s: import takes HTML files, which end in .html or .htm", arg)
@@ -306,6 +346,34 @@ func (a *app) writeTaken(o *importing, t *adopt.Taking) error {
 	if n := len(written); n > 0 {
 		a.answer("copied %s to media/", diag.Plural(n, "file"))
 	}
+	if o.as != "" {
+		return nil
+	}
+	return a.tellAgainst(o, t)
+}
+
+// tellAgainst holds the new pages against the old ones.
+func (a *app) tellAgainst(o *importing, t *adopt.Taking) error {
+	e, _, err := a.open()
+	if err != nil {
+		return err
+	}
+	for _, p := range t.Pages {
+		page := e.Site.Page(p.Name)
+		if page == nil {
+			continue
+		}
+		s, err := check.Lay(e, page, nil)
+		if err != nil {
+			a.answer("%s: not held against the old page: %v", p.Name, err)
+			continue
+		}
+		for _, l := range p.Against(s.Prepared) {
+			a.answer("%s", a.style.Wrap(fmt.Sprintf("%s/%s: %d of %d texts and pictures of the old page, %d of them within 4 px; %.0f px high, was %.0f",
+				p.Name, l.Band, l.Found, l.Texts, l.Near, l.Is, l.Was), 3))
+		}
+	}
+	a.answer("next: ziegel compare %s %s --at %d --to overlay.html, ziegel todo", t.Pages[0].Name, o.first, adopt.Width)
 	return nil
 }
 
