@@ -26,7 +26,7 @@ type fitted struct {
 
 // LeastShare is how much of what a band says a section has to show. Below that the band becomes a section of the
 // site's own.
-const LeastShare = .6
+const LeastShare = .8
 
 // apart are kinds that no band of a page becomes by itself.
 var apart = map[string]bool{"layout": true, "piece": true, "lost": true, "thanks": true, "notice": true}

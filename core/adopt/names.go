@@ -110,7 +110,11 @@ func (n *namer) inside(p, frag string) string {
 			return name + frag
 		}
 	}
-	if ext := strings.ToLower(path.Ext(file)); ext != "" && ext != ".html" && ext != ".htm" && ext != ".php" {
+	if ext := strings.ToLower(path.Ext(file)); ext != "" && !pageKinds[ext] {
+		if !fileKinds[ext] {
+			n.page.leave("a link to %s: no file of its kind comes along", short(file))
+			return ""
+		}
 		if name := n.media.take(n.files, file); name != "" {
 			return "media/" + name
 		}
@@ -119,6 +123,16 @@ func (n *namer) inside(p, frag string) string {
 	}
 	return nameOf(file) + frag // a page that is not taken yet
 }
+
+// pageKinds are the ends of addresses that lead to pages; fileKinds are those of files that links may lead to.
+var (
+	pageKinds = map[string]bool{".html": true, ".htm": true, ".php": true, ".asp": true, ".aspx": true, ".jsp": true,
+		".shtml": true, ".xhtml": true}
+	fileKinds = map[string]bool{".pdf": true, ".zip": true, ".doc": true, ".docx": true, ".xls": true, ".xlsx": true,
+		".odt": true, ".ods": true, ".odp": true, ".ppt": true, ".pptx": true, ".csv": true, ".txt": true, ".rtf": true,
+		".epub": true, ".ics": true, ".vcf": true, ".gpx": true, ".mp3": true, ".mp4": true, ".webm": true, ".ogg": true,
+		".jpg": true, ".jpeg": true, ".png": true, ".gif": true, ".webp": true, ".avif": true, ".svg": true}
+)
 
 // resolve gives the path in the source that a path on the page means; "" when it leads out of it.
 func (n *namer) resolve(p string) string {
@@ -140,6 +154,13 @@ func (m *Media) take(files fs.FS, file string) string {
 	data, err := readWithin(files, file)
 	if err != nil {
 		return ""
+	}
+	if media.IsSVG(file) { // no script comes along
+		clean, _, err := media.Clean(data)
+		if err != nil || media.CheckSVG(clean) != nil {
+			return ""
+		}
+		data = clean
 	}
 	name := file
 	if i := strings.LastIndex("/"+file, "/media/"); i >= 0 {

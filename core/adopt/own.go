@@ -78,6 +78,11 @@ func (p *Page) makeOwn(env *project.Project, n *namer, b *Band, name string) (*O
 	m.common(root)
 	sheet := m.styles(root)
 	b.Content = m.content()
+	for _, e := range b.Content.Entries {
+		if e.Value.Kind == site.List && e.Key != "actions" {
+			b.Meant = append(b.Meant, e.Key)
+		}
+	}
 	b.Section, b.Share, b.Lost, b.Options, b.Without, b.Near = name, 1, nil, nil, nil, nil
 	for _, x := range b.read.every() {
 		if m.used(x) || weightOf(x) == 0 {
@@ -433,6 +438,12 @@ func (m *maker) entry(n *html.Node, rd *reading, out record) {
 		if k == n && p.sort == words && len(rd.pieces) == 1 {
 			markup.Set(k, "data-field", ".")
 			out["."] = p.value
+			m.marked[p.el] = true
+			continue
+		}
+		if k == n && p.sort == picture && len(rd.pieces) == 1 {
+			markup.Set(k, "data-field", "media")
+			out["media"] = p.value
 			m.marked[p.el] = true
 			continue
 		}

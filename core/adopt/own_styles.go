@@ -264,6 +264,9 @@ func (m *maker) declared(e *css.Element, r *layout.Result, top bool) map[string]
 			sized = sized || name == "width" || name == "max-width" || name == "min-width"
 		}
 	}
+	if (e.Tag == "ul" || e.Tag == "ol") && f.Style.ListStyleType != "none" && out["list-style-type"] == "" {
+		out["list-style-type"] = f.Style.ListStyleType
+	}
 	if _, same := out["font-size"]; same && !m.text(e) {
 		delete(out, "font-size")
 	}

@@ -44,6 +44,7 @@ type Band struct {
 	Options  []site.Entry
 	Content  *site.Value // a map, in the order of the section's fields
 	Without  []string
+	Meant    []string // lists that say what the section's samples say, since both are the band's
 	Holds    []Held
 	Share    float64 // of what it says that the section shows, 0 to 1
 	Near     []Near  // the next best sections
@@ -53,7 +54,8 @@ type Band struct {
 	from     *Page // whose links it has, of a band on every page
 	elements []*css.Element
 	read     *reading
-	ids      []string // of all elements in it
+	guess    map[string]float64 // how much speaks for each kind
+	ids      []string           // of all elements in it
 }
 
 // Held is a slot of a band with the blocks that stand in it.

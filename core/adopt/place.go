@@ -20,7 +20,8 @@ type placing struct {
 	m    *Media
 	kind string // of the section
 
-	unasked int // fields of a form that the section does not ask
+	called  *piece // what became the title
+	unasked int    // fields of a form that the section does not ask
 }
 
 // free lists the pieces that are not placed yet.
@@ -75,7 +76,7 @@ func (f *placing) place(fields []*library.Field, rd *reading, top bool) {
 	}
 	f.small(fields, rd)
 	for _, x := range fields {
-		if x.Type == library.ListOf && x.Name != "actions" && x.Name != "links" {
+		if x.Type == library.ListOf && slices.Contains(listFields, x.Name) {
 			f.list(x, rd)
 		}
 	}
@@ -117,6 +118,9 @@ func (f *placing) amounts(fields []*library.Field, rd *reading) {
 	}
 }
 
+// listFields are the lists that like entries may fill; others name columns or choices.
+var listFields = []string{"items", "groups", "entries", "points", "facts"}
+
 func hasHeading(rd *reading) bool {
 	return slices.ContainsFunc(rd.pieces, func(p *piece) bool { return p.sort == heading })
 }
@@ -124,6 +128,9 @@ func hasHeading(rd *reading) bool {
 // titled finds what a band or an entry is called.
 func (f *placing) titled(fields []*library.Field, rd *reading, name string) {
 	at := titleOf(rd, f.used)
+	if all := f.free(rd, words); at == nil && name == "title" && has(fields, "text") == nil && len(all) == 1 && letters(all[0].plain) <= 60 && len(rd.pieces) < 3 {
+		at = all[0]
+	}
 	field := has(fields, name)
 	if at == nil && f.kind == "logos" && field != nil {
 		for _, p := range f.free(rd, picture) { // a name stands for the sign
@@ -137,7 +144,8 @@ func (f *placing) titled(fields []*library.Field, rd *reading, name string) {
 		return
 	}
 	if field != nil {
-		f.put(name, at.value, at)
+		f.put(name, unbold(at.value), at)
+		f.called = at
 		return
 	}
 	if has(fields, "link") != nil { // the link has the title as its label
@@ -151,6 +159,16 @@ func (f *placing) titled(fields []*library.Field, rd *reading, name string) {
 	if self := has(fields, "."); self != nil && self.Type == library.RichText {
 		f.put(".", at.value, at)
 	}
+}
+
+// unbold takes marks off that a whole title stands in: sections set titles in the weight that they have.
+func unbold(v *site.Value) *site.Value {
+	if in, ok := strings.CutPrefix(v.Text, "**"); ok {
+		if in, ok = strings.CutSuffix(in, "**"); ok && !strings.Contains(in, "**") {
+			return site.NewText(in)
+		}
+	}
+	return v
 }
 
 // titleOf finds the heading of a reading: the largest one, or a short text in large or bold letters.
@@ -242,7 +260,7 @@ func unquoted(v *site.Value) *site.Value {
 func (f *placing) labels(fields []*library.Field, rd *reading, title string) {
 	before := true
 	for _, p := range rd.pieces {
-		if f.used[p] && (p.sort == heading || p.value == f.out[title]) {
+		if f.used[p] && (p.sort == heading || p == f.called) {
 			before = false
 		}
 		if f.used[p] || p.sort != words || letters(p.plain) > 60 {
@@ -371,7 +389,8 @@ func (f *placing) list(field *library.Field, rd *reading) {
 			fields := field.Of
 			in.place(fields, entry, false)
 			e := in.entry(field)
-			if e == nil || has(field.Of, "entries") != nil && e.Get("entries") == nil {
+			if e == nil || has(field.Of, "entries") != nil && e.Get("entries") == nil ||
+				field.Name == "groups" && has(field.Of, "links") != nil && e.Get("links") == nil {
 				continue
 			}
 			v.Items = append(v.Items, e)
@@ -566,6 +585,13 @@ func (f *placing) texts(fields []*library.Field, rd *reading) {
 	if self := has(fields, "."); len(all) > 0 && self != nil && self.Type == library.RichText && f.out["."] == nil {
 		f.put(".", together(nil, all), all...)
 		all = nil
+	}
+	if f.kind == "footer" && has(fields, "text") != nil && len(all) == 0 { // what stands among its groups
+		for _, p := range rd.pieces {
+			for _, e := range p.lists {
+				all = append(all, f.free(e, words)...)
+			}
+		}
 	}
 	if len(all) > 0 && has(fields, "text") != nil {
 		f.put("text", together(f.out["text"], all), all...)

@@ -78,8 +78,12 @@ type reader struct {
 // read takes what stands in some elements apart, in the order in which it is written.
 func (r *reader) read(list []*css.Element) *reading {
 	out := &reading{}
+	if parent := list[0].Parent; len(list) > 1 && parent != nil {
+		r.among(parent, list, out)
+	} else {
+		r.walk(list[0], out)
+	}
 	for _, e := range list {
-		r.walk(e, out)
 		if f := r.r.Of(e); f != nil {
 			out.box = around2(out.box, f.Rect)
 		}
@@ -157,10 +161,8 @@ func (r *reader) anyShown(e *css.Element) bool {
 // at gives the box of an element, that around what it holds when it has none.
 func (r *reader) at(e *css.Element) layout.Rect { return (&cutter{r: r.r}).box(e) }
 
-// walkKids reads the children of an element; like ones become a list.
+// walkKids reads the children of an element.
 func (r *reader) walkKids(e *css.Element, out *reading) {
-	like := r.alike(e)
-	kids := e.Kids()
 	bare := false
 	for _, c := range e.Children {
 		bare = bare || c.Element == nil && !separates(c.Text)
@@ -169,6 +171,12 @@ func (r *reader) walkKids(e *css.Element, out *reading) {
 		r.mixed(e, out)
 		return
 	}
+	r.among(e, e.Kids(), out)
+}
+
+// among reads some children of an element; like ones become a list.
+func (r *reader) among(e *css.Element, kids []*css.Element, out *reading) {
+	like := r.alike(e)
 	done := map[*css.Element]bool{}
 	for _, k := range kids {
 		if done[k] {
@@ -461,7 +469,8 @@ func (r *reader) looksPressed(e *css.Element, f *layout.Fragment) bool {
 	if e.Tag == "button" {
 		return true
 	}
-	padded := f.Content.X-f.X >= 6*64 && f.Right()-f.Content.Right() >= 6*64
+	padding := func(side int) float64 { return f.Style.Padding[side].At(float64(Width)) }
+	padded := padding(1) >= 6 && padding(3) >= 6
 	_, solid := r.color(e, "background-color")
 	lined := f.Style.BorderWidth[0] > 0 && f.Style.BorderWidth[1] > 0 && f.Style.BorderWidth[2] > 0
 	return padded && (solid || lined || r.ground(e) != "")

@@ -69,6 +69,9 @@ func Take(env *project.Project, w Wanted) (*Taking, error) {
 		p.cut(env, n)
 		t.Pages, readers = append(t.Pages, p), append(readers, n)
 	}
+	if !slices.ContainsFunc(t.Pages, func(p *Page) bool { return len(p.Bands) > 0 }) {
+		return nil, fmt.Errorf("%s: %w", w.Files[0], ErrNothing)
+	}
 	for i, p := range t.Pages {
 		if err := t.makeOwn(env, p, readers[i]); err != nil {
 			return nil, err
@@ -100,14 +103,24 @@ func (t *Taking) makeOwn(env *project.Project, p *Page, n *namer) error {
 		if b.Exact || b.Share >= LeastShare {
 			continue
 		}
-		kind, _, _ := strings.Cut(b.Section, "/")
-		own, err := p.makeOwn(env, n, b, t.ownName(env, kind, p.Name+"-"+b.Name))
+		own, err := p.makeOwn(env, n, b, t.ownName(env, b.kind(), p.Name+"-"+b.Name))
 		if err != nil {
 			return err
 		}
 		t.Own = append(t.Own, own)
 	}
 	return nil
+}
+
+// kind names what most speaks for a band to be.
+func (b *Band) kind() string {
+	best, most := "features", .3
+	for _, kind := range slices.Sorted(maps.Keys(b.guess)) {
+		if b.guess[kind] > most && !apart[kind] && allowed(kind, b.Landmark) {
+			best, most = kind, b.guess[kind]
+		}
+	}
+	return best
 }
 
 // ownName gives a section a name that no other has.
@@ -160,7 +173,7 @@ func Snippet(env *project.Project, w Wanted, name string) (*Taking, error) {
 }
 
 // ErrNothing tells that a file shows nothing of which a section or a block could be made.
-var ErrNothing = errors.New("it shows nothing that a section could be made of")
+var ErrNothing = errors.New("it shows nothing that could become a section or a block")
 
 // meta reads the head of a page.
 func (p *Page) meta() {
@@ -368,7 +381,8 @@ func (p *Page) foreign(env *project.Project, n *namer) {
 		if b.Landmark == "main" {
 			at.first, first = first, false
 		}
-		list := choose(env, facts, n.media, b, kindsOf(b, at))
+		b.guess = kindsOf(b, at)
+		list := choose(env, facts, n.media, b, b.guess)
 		if len(list) > 0 {
 			b.settle(list)
 		}
@@ -405,7 +419,7 @@ func (p *Page) landmarks() {
 		case i == 0 && wordedLike(b, "header", "masthead", "navbar", "topbar", "nav", "top") && links > 1 && heads == 0 && total < 160:
 			b.Landmark = "header"
 		case i == len(p.Bands)-1 && i > 0 && (copyright || links > 3 && total < 400 || wordedLike(b, "footer", "foot", "bottom", "colophon") ||
-			len(b.read.pieces) < 3 && total < 200 && hasHeadings(b.read) == 0):
+			len(b.read.pieces) < 3 && total < 200 && hasHeadings(b.read) == 0 && !b.read.quoted()):
 			b.Landmark = "footer"
 		}
 	}

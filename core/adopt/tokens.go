@@ -129,7 +129,7 @@ func (s *surveyor) band(b *Band, wide, narrow *reader) {
 			s.button(piece.el, wide)
 		case link:
 			if b.Tone == "" {
-				if c := wide.inherited(piece.el); chroma(c) > .15 {
+				if c := wide.inherited(piece.el); chroma(c) > .15 && hex(c) != "#0000ee" { // not what browsers give links
 					s.accent[hex(c)] += .1
 				}
 			}
@@ -149,7 +149,7 @@ func (s *surveyor) band(b *Band, wide, narrow *reader) {
 			pair = [2]tally{{}, {}}
 		}
 		pair[0][hex(c)]++
-		pair[1][ink.most()]++
+		pair[1][ink.most()] += b.Where.H.Float()
 		s.tones[tone] = pair
 	}
 	if b.Landmark == "main" {

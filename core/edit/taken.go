@@ -193,6 +193,13 @@ func blockValue(b *adopt.Band) *site.Value {
 		}
 		add("without", list)
 	}
+	if len(b.Meant) > 0 {
+		list := &site.Value{Kind: site.List}
+		for _, w := range b.Meant {
+			list.Items = append(list.Items, site.NewText(w))
+		}
+		add("own", list)
+	}
 	if len(b.Holds) > 0 {
 		holds := &site.Value{Kind: site.Map}
 		for _, h := range b.Holds {

@@ -241,9 +241,16 @@ func FromFile(file string, stock fs.FS) (*Prepared, error) {
 // FromFolder prepares an HTML file of a folder: links are followed in it and nowhere else. The name of the file, and
 // those that positions show, are paths in the folder.
 func FromFolder(folder fs.FS, file string, stock fs.FS) (*Prepared, error) {
+	if info, err := fs.Stat(folder, file); err == nil && info.Size() > mostPage {
+		return nil, fmt.Errorf("read %s: the file has %d MB, and %d are the most of one page: cut it in two", file,
+			info.Size()>>20, mostPage>>20)
+	}
 	data, err := fs.ReadFile(folder, file)
 	if err != nil {
 		return nil, fmt.Errorf("read %s: %w", file, diag.Bare(err))
+	}
+	if wide := bytes.HasPrefix(data, []byte("\xff\xfe")) || bytes.HasPrefix(data, []byte("\xfe\xff")); wide { // UTF-16
+		data = []byte(decoded(data))
 	}
 	if strings.ContainsRune(string(data[:min(len(data), 1024)]), 0) {
 		return nil, fmt.Errorf("read %s: this is not an HTML file", file)
@@ -315,6 +322,9 @@ func from(file string, data []byte, load func(from, href string) (string, []byte
 	l.Blocks = foreign(doc)
 	return l, nil
 }
+
+// mostPage is how large a page of a folder may be, bytes.
+const mostPage = 16 << 20
 
 // decoded reads a page in the encoding that it names (HTML, 13.2.3.2), as UTF-8. Bytes that are UTF-8 already stay.
 func decoded(data []byte) string {
