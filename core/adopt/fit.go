@@ -31,6 +31,10 @@ const LeastShare = .8
 // apart are kinds that no band of a page becomes by itself.
 var apart = map[string]bool{"layout": true, "piece": true, "lost": true, "thanks": true, "notice": true}
 
+// particular are kinds about one thing: nothing is one of them by its form alone.
+var particular = map[string]bool{"downloads": true, "jobs": true, "events": true, "social": true, "map": true,
+	"menu": true, "comments": true, "schedule": true, "banner": true, "statistics": true, "timeline": true}
+
 // choose finds the sections that show most of a band, best first.
 func choose(env *project.Project, facts map[string]search.Facts, m *Media, b *Band, guess map[string]float64) []fitted {
 	var out []fitted
@@ -54,6 +58,9 @@ func choose(env *project.Project, facts map[string]search.Facts, m *Media, b *Ba
 			x.share = shown / total
 		}
 		x.score = x.share + .3*guess[sec.Kind] - missing(sec, f.out) - .08*float64(f.unasked) + looks(facts[sec.Name], sec, b.read)
+		if particular[sec.Kind] && guess[sec.Kind] == 0 {
+			x.score -= .15
+		}
 		if sec.Usual {
 			x.score += .01
 		}
@@ -81,7 +88,7 @@ func allowed(kind, landmark string) bool {
 
 // lacks is what it counts that a section shows something and a band has none of it.
 var lacks = map[string]float64{"media": .14, "items": .45, "groups": .45, "price": .35, "figure": .3, "frame": .7,
-	"film": .7, "send-to": .6, "role": .1, "text": .1, "meta": .06, "link": .03, "icon": .02, "title": .15, "labels": .4,
+	"film": .7, "send-to": .6, "role": .1, "text": .1, "meta": .03, "link": .02, "actions": .05, "icon": .02, "title": .15, "labels": .4,
 	"facts": .3, "entries": .4, "points": .1, "heading": .04, "links": .1, "brand": .05, "name": .1, "choices": .3,
 	"kinds": .3, "price-second": .4, "first-label": .2, "note-text": .15, "media2": .3, "place": .12, "note": .06}
 
@@ -98,8 +105,9 @@ func missing(sec *library.Section, out record) float64 {
 			}
 		case v == nil && f.Type == library.ListOf && out["send-label"] != nil:
 			total += .12 // beside a form
-		case v == nil:
+		case v == nil && f.Name != "actions":
 			total += lacks[f.Name]
+		case v == nil:
 		case f.Type == library.ListOf && v.Kind == site.List:
 			total += within(f, v)
 		}
@@ -131,12 +139,16 @@ func within(f *library.Field, v *site.Value) float64 {
 // looks adds what speaks for a section by its arrangement: as many columns, the picture on the same side.
 func looks(facts search.Facts, sec *library.Section, rd *reading) float64 {
 	total := 0.0
-	if n := columns(rd); n > 0 && facts.Columns[2] > 0 {
+	if n := columns(rd); n > 0 {
 		if n == facts.Columns[2] {
 			total += .04
-		} else if (n == 1) != (facts.Columns[2] == 1) {
-			total -= .05
+		} else if (n == 1) != (facts.Columns[2] < 2) {
+			total -= .12
 		}
+	}
+	folds := slices.ContainsFunc(rd.pieces, func(p *piece) bool { return p.fold })
+	if facts.Opens && !folds && sec.Kind != "nav" || facts.Slides {
+		total -= .1 // what was in sight would be hidden
 	}
 	if side := pictureSide(rd); side != "" && facts.Picture != "" {
 		switch {

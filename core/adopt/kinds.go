@@ -141,6 +141,7 @@ func listKinds(p *piece, add func(string, float64)) {
 				seen["link"] = true
 			case list:
 				seen["list"] = true
+				seen["prices"] = seen["prices"] || priced(x)
 			}
 			if x.sort == words || x.sort == heading {
 				seen["price"] = seen["price"] || isMoney(x.plain) || moneyEnd.MatchString(x.plain) || moneyStart.MatchString(x.plain) && letters(x.plain) < 40
@@ -163,6 +164,9 @@ func listKinds(p *piece, add func(string, float64)) {
 	}
 	most := func(k string) bool { return count[k] >= n*.6 }
 	switch {
+	case most("prices"):
+		add("menu", .9)
+		add("pricing", .4)
 	case p.fold || most("question"):
 		add("questions", 1)
 	case most("price") && (most("list") || most("link")) && n < 6:
@@ -199,12 +203,29 @@ func listKinds(p *piece, add func(string, float64)) {
 		add("articles", .3)
 		add("portfolio", .3)
 		add("features", .3)
+	case most("picture") && most("titled"):
+		add("features", .5)
+		add("portfolio", .4)
 	case most("list"):
 		add("comparison", .3)
 		add("specs", .2)
 	default:
 		add("features", .5)
 	}
+}
+
+// priced reports a list in which most entries have a price.
+func priced(p *piece) bool {
+	n := 0
+	for _, e := range p.lists {
+		for _, x := range e.pieces {
+			if x.sort == words && (isMoney(x.plain) || moneyEnd.MatchString(x.plain)) {
+				n++
+				break
+			}
+		}
+	}
+	return n*2 > len(p.lists)
 }
 
 // named reads kinds out of the ids and classes that a band and what is directly in it have.

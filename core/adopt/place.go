@@ -131,6 +131,9 @@ func (f *placing) titled(fields []*library.Field, rd *reading, name string) {
 	if all := f.free(rd, words); at == nil && name == "title" && has(fields, "text") == nil && len(all) == 1 && letters(all[0].plain) <= 60 && len(rd.pieces) < 3 {
 		at = all[0]
 	}
+	if all := f.free(rd, words); at == nil && name == "title" && f.out["price"] != nil && len(all) > 0 {
+		at = all[0] // what has a price is called so
+	}
 	field := has(fields, name)
 	if at == nil && f.kind == "logos" && field != nil {
 		for _, p := range f.free(rd, picture) { // a name stands for the sign

@@ -188,8 +188,13 @@ func (r *reader) among(e *css.Element, kids []*css.Element, out *reading) {
 			continue
 		}
 		var group []*css.Element
-		for _, x := range kids {
-			if like[x] == name {
+		begun := false
+		for _, x := range kids { // up to the next heading
+			begun = begun || x == k
+			if begun && isHeading(x.Tag) && len(group) > 0 {
+				break
+			}
+			if begun && like[x] == name {
 				group = append(group, x)
 			}
 		}
@@ -333,9 +338,11 @@ func (r *reader) isText(e *css.Element) bool {
 		}
 	}
 	switch {
+	case !bare && len(e.Kids()) > 1 && r.rows(e) && !isHeading(e.Tag): // boxes side by side
+		return false
 	case e.Tag == "a" || links == 0 || loneLink(e.Raw) != nil:
 		return true
-	case !bare && (links > 1 || r.rows(e)): // links side by side
+	case !bare && links > 1: // links side by side
 		return false
 	}
 	return others
@@ -923,7 +930,8 @@ func (r *reader) flat(pieces []*piece) []*piece {
 		}
 		out = append(out, p)
 	}
-	if slices.ContainsFunc(out, func(p *piece) bool { return p.sort == list && len(p.lists) > 1 && entriesHeaded(p) }) {
+	if slices.ContainsFunc(out, func(p *piece) bool { return p.sort == list && len(p.lists) > 1 && entriesHeaded(p) }) &&
+		!eachHasList(out) {
 		return out
 	}
 	least := 9
@@ -960,6 +968,27 @@ func (r *reader) flat(pieces []*piece) []*piece {
 		return append(slices.Clone(out[:starts[0]]), p)
 	}
 	return out
+}
+
+// eachHasList reports headings of one level, two at least, each with a list under it: groups.
+func eachHasList(pieces []*piece) bool {
+	lists := map[int]int{} // by the level of the heading before
+	count, level := map[int]int{}, 0
+	for _, p := range pieces {
+		switch p.sort {
+		case heading:
+			level = p.level
+			count[level]++
+		case list:
+			lists[level]++
+		}
+	}
+	for l, n := range count {
+		if n > 1 && lists[l] >= n {
+			return true
+		}
+	}
+	return false
 }
 
 // first reports that the headings of a level are all there are, so that the first of them is the band's.

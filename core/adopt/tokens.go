@@ -55,7 +55,7 @@ type surveyor struct {
 	heights, weights                                    map[string]tally
 	radius                                              map[string]map[float64]float64
 	pads, widths                                        map[float64]float64
-	faces                                               map[string]tally
+	faces, generic                                      map[string]tally
 }
 
 // Tokens measures what the pages are drawn with.
@@ -63,7 +63,7 @@ func (t *Taking) Tokens() Tokens {
 	s := &surveyor{values: map[string]any{}, ink: tally{}, soft: tally{}, ground: tally{}, accent: tally{}, accentInk: tally{},
 		line: tally{}, surface: tally{}, tones: map[string][2]tally{}, sizes: map[string][2]map[float64]float64{},
 		heights: map[string]tally{}, weights: map[string]tally{}, radius: map[string]map[float64]float64{},
-		pads: map[float64]float64{}, widths: map[float64]float64{}, faces: map[string]tally{}}
+		pads: map[float64]float64{}, widths: map[float64]float64{}, faces: map[string]tally{}, generic: map[string]tally{}}
 	for _, p := range t.Pages {
 		if sheet := p.ownSheet(); sheet != "" {
 			return Tokens{Sheet: sheet}
@@ -198,6 +198,10 @@ func (s *surveyor) text(p *piece, wide, narrow *reader, n float64) {
 			s.faces[kind] = tally{}
 		}
 		s.faces[kind][f.Style.FontFamily[0]] += n
+		if s.generic[kind] == nil {
+			s.generic[kind] = tally{}
+		}
+		s.generic[kind][genericOf(f.Style.FontFamily)] += n
 	}
 }
 
@@ -472,17 +476,45 @@ func (s *surveyor) fonts(t *Taking) {
 				break
 			}
 		}
-		generic := "sans-serif"
-		if strings.Contains(strings.ToLower(family), "serif") && !strings.Contains(strings.ToLower(family), "sans") {
-			generic = "serif"
-		}
-		if files == 0 {
+		generic := s.generic[role].most()
+		stand := standIns[generic]
+		switch {
+		case files == 0 && stand != "":
+			s.told = append(s.told, fmt.Sprintf("face.%s: the pages name %q and bring no file of it; %s, which ships, stands for it", role, family, stand))
+			family = stand
+		case files == 0:
 			s.told = append(s.told, fmt.Sprintf("face.%s: the pages name %q and bring no file of it; the theme's face stays", role, family))
 			continue
 		}
 		s.set("face."+role, "fontFamily", []any{family, generic}, nil)
 	}
 	s.told = slices.Compact(s.told)
+}
+
+// standIns are shipped faces for those that a page does not bring, by their generic family (CSS Fonts 4, 2.1.3).
+var standIns = map[string]string{"serif": "Newsreader", "monospace": "JetBrains Mono"}
+
+// serifs are words in the names of faces with serifs that computers have.
+var serifs = []string{"georgia", "times", "garamond", "palatino", "cambria", "bookman", "baskerville", "didot", "bodoni",
+	"charter", "constantia", "serif", "slab", "caslon", "minion"}
+
+// genericOf gives the generic family of a list of families: the one it names, or that of its first.
+func genericOf(families []string) string {
+	for _, f := range families {
+		switch f = strings.ToLower(f); f {
+		case "serif", "sans-serif", "monospace":
+			return f
+		case "ui-monospace":
+			return "monospace"
+		}
+		if strings.Contains(f, "mono") || strings.Contains(f, "courier") || strings.Contains(f, "consolas") {
+			return "monospace"
+		}
+		if slices.ContainsFunc(serifs, func(s string) bool { return strings.Contains(f, s) }) && !strings.Contains(f, "sans") {
+			return "serif"
+		}
+	}
+	return "sans-serif"
 }
 
 // faceFiles brings the font files of a family along, named as the site finds them, and counts them.

@@ -1,13 +1,16 @@
 package cli
 
 import (
+	"bytes"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"os"
 	"path/filepath"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/spf13/cobra"
 
@@ -34,12 +37,17 @@ type importing struct {
 func (a *app) importCmd() *cobra.Command {
 	o := &importing{}
 	cmd := &cobra.Command{
-		Use:   "import FILE.html...",
+		Use:   "import FILE.html|FOLDER|-...",
 		Short: "Take existing pages into the site",
 		Long: `Import lays old pages out, cuts them into bands, and finds the section of the
 library that shows most of what each band says. It writes a page of the site for
 each file, with all content in fields, pictures copied and links by name. What is
 the same above and below on all of them stands on every page.
+
+With --as a piece of HTML with its CSS becomes a section of the site's own: what is
+content is in fields, like entries are a list, colors and distances are the theme's
+where it has them, conditions on the screen are ones on the section's room. It is
+checked, and tried with hostile content.
 
 Nothing outside the folder of the files is read, no host is asked and no script is
 run; what is left out is told. --dry-run tells what it would make of the pages, and
@@ -51,7 +59,11 @@ writes nothing.`,
   ziegel import old/about.html --to workshop
 
   # a new site from all old pages at once
-  ziegel import old/*.html --new larkspan`,
+  ziegel import old/*.html --new larkspan
+
+  # one good piece as a section of the site's own: a file, a folder, or from the clipboard
+  ziegel import card.html --as features/card
+  wl-paste | ziegel import - --as features/card`,
 		Args: cobra.MinimumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error { return a.importPages(o, args) },
 	}
@@ -68,6 +80,9 @@ func (a *app) importPages(o *importing, args []string) error {
 	if err != nil {
 		return err
 	}
+	if o.as == "" && slices.Contains(args, "-") {
+		return errors.New("a page from standard input has no name and no files beside it: give a file, or --as KIND/NAME")
+	}
 	if o.to != "" && len(files) > 1 {
 		return errors.New("--to names one page: take the files one by one, or without it")
 	}
@@ -79,14 +94,25 @@ func (a *app) importPages(o *importing, args []string) error {
 		return fmt.Errorf("read %s: %w", folder, diag.Bare(err))
 	}
 	defer root.Close()
+	source := root.FS()
+	if args[0] == "-" {
+		text, err := io.ReadAll(io.LimitReader(a.stdin, mostTyped+1))
+		if err != nil {
+			return fmt.Errorf("read standard input: %w", err)
+		}
+		if len(text) > mostTyped {
+			return fmt.Errorf("read standard input: more than %d MB are no snippet", mostTyped>>20)
+		}
+		source = withFile{source, typedFile, text}
+	}
 	env, own, err := a.importInto(o)
 	if err != nil {
 		return err
 	}
 	if o.as != "" {
-		return a.importSnippet(o, env, adopt.Wanted{Folder: root.FS(), Files: files, Own: own})
+		return a.importSnippet(o, env, adopt.Wanted{Folder: source, Files: files, Own: own})
 	}
-	t, err := adopt.Take(env, adopt.Wanted{Folder: root.FS(), Files: files, To: o.to, Own: own})
+	t, err := adopt.Take(env, adopt.Wanted{Folder: source, Files: files, To: o.to, Own: own})
 	if err != nil {
 		return err
 	}
@@ -167,11 +193,75 @@ func (a *app) lookAtOwn(name string) error {
 	return nil
 }
 
+// mostTyped is how large a snippet from standard input may be, bytes; typedFile is what it is called.
+const (
+	mostTyped = 4 << 20
+	typedFile = "snippet.html"
+)
+
+// withFile is a folder with one file more.
+type withFile struct {
+	fs.FS
+	name string
+	data []byte
+}
+
+// Open gives the file, or one of the folder.
+func (w withFile) Open(name string) (fs.File, error) {
+	if name != w.name {
+		return w.FS.Open(name)
+	}
+	return &openFile{name: name, Reader: bytes.NewReader(w.data)}, nil
+}
+
+type openFile struct {
+	name string
+	*bytes.Reader
+}
+
+func (f *openFile) Stat() (fs.FileInfo, error) { return f, nil }
+func (*openFile) Close() error                 { return nil }
+func (f *openFile) Name() string               { return f.name }
+func (*openFile) Mode() fs.FileMode            { return 0o444 }
+func (*openFile) ModTime() time.Time           { return time.Time{} }
+func (*openFile) IsDir() bool                  { return false }
+func (*openFile) Sys() any                     { return nil }
+
+// inFolder gives the page of a folder: index.html, or the only one that there is.
+func inFolder(dir string) (string, error) {
+	list, err := os.ReadDir(dir)
+	if err != nil {
+		return "", fmt.Errorf("read %s: %w", dir, diag.Bare(err))
+	}
+	var pages []string
+	for _, f := range list {
+		if isFile(f.Name()) {
+			pages = append(pages, f.Name())
+		}
+		if strings.EqualFold(f.Name(), "index.html") {
+			return filepath.Join(dir, f.Name()), nil
+		}
+	}
+	if len(pages) != 1 {
+		return "", fmt.Errorf("the folder %s has %s: name the file", dir, diag.Plural(len(pages), "HTML file"))
+	}
+	return filepath.Join(dir, pages[0]), nil
+}
+
 // files gives the folder that is read and the pages in it, as paths with slashes.
 func (o *importing) files(args []string) (folder string, files []string, err error) {
 	var full []string
 	o.first = args[0]
 	for _, arg := range args {
+		if arg == "-" {
+			dir, err := os.Getwd()
+			return dir, []string{typedFile}, err
+		}
+		if info, err := os.Stat(arg); err == nil && info.IsDir() {
+			if arg, err = inFolder(arg); err != nil {
+				return "", nil, err
+			}
+		}
 		if !isFile(arg) {
 			return "", nil, fmt.Errorf("%s: import takes HTML files, which end in .html or .htm", arg)
 		}
