@@ -21,19 +21,19 @@ const special = "\\`*_[]!&#~>+-"
 // and an empty line for two of them. to tells what a link of a page leads to in the words of fields; "" leaves its
 // text alone. Elements that Markdown does not have are gone, their text stays. Nothing is escaped that reads as itself.
 func Inline(n *html.Node, to func(href string) string) string {
-	w := &inlineWriter{to: to}
-	for _, escape := range []bool{false, true} {
-		w.escape = escape
-		text := tidy(w.kids(n))
-		if escape || sameInline(text, n, to) {
+	for _, w := range []inlineWriter{{mark: "_"}, {mark: "*"}, {mark: "_", escape: true}, {mark: "*", escape: true}} {
+		w.to = to
+		if text := tidy(w.kids(n)); sameInline(text, n, to) {
 			return text
 		}
 	}
-	return ""
+	w := inlineWriter{to: func(string) string { return "" }, escape: true} // no Markdown says it: the letters alone
+	return tidy(w.kids(n))
 }
 
 type inlineWriter struct {
 	to     func(string) string
+	mark   string // of emphasis; "" leaves it out
 	escape bool
 }
 
@@ -65,7 +65,7 @@ func (w *inlineWriter) node(n *html.Node) string {
 		if text := collapse(markup.TextOf(n)); text != "" && !strings.Contains(text, "`") {
 			return "`" + text + "`"
 		}
-		return ""
+		return w.kids(n)
 	case "a":
 		inside := w.kids(n)
 		href := w.to(markup.Value(n, "href"))
@@ -84,8 +84,12 @@ func (w *inlineWriter) node(n *html.Node) string {
 		return "[" + strings.Join(words, "|") + "]"
 	}
 	inside := w.kids(n)
-	if mark := emphasis[n.Data]; mark != "" && strings.TrimSpace(inside) != "" {
-		if mark == "_" && (touches(n.PrevSibling, true) || touches(n.NextSibling, false)) {
+	if mark := emphasis[n.Data]; mark != "" && w.mark != "" && strings.TrimSpace(inside) != "" {
+		if mark == "_" {
+			mark = w.mark
+		}
+		begins, ends := strings.HasPrefix(inside, " "), strings.HasSuffix(inside, " ")
+		if mark == "_" && (!begins && touches(n.PrevSibling, true) || !ends && touches(n.NextSibling, false)) {
 			mark = "*" // an underscore inside a word is one
 		}
 		return around(inside, mark, mark)
@@ -194,6 +198,14 @@ func sameInline(text string, n *html.Node, to func(string) string) bool {
 func outline(n *html.Node, to func(string) string) string {
 	var b strings.Builder
 	var walk func(n *html.Node)
+	in := func(open string, k *html.Node) { // spaces at its ends stand outside
+		whole := b.String()
+		b.Reset()
+		walk(k)
+		text := b.String()
+		b.Reset()
+		b.WriteString(whole + around(text, "<"+open+">", "</>"))
+	}
 	walk = func(n *html.Node) {
 		for k := n.FirstChild; k != nil; k = k.NextSibling {
 			switch {
@@ -204,17 +216,11 @@ func outline(n *html.Node, to func(string) string) string {
 				b.WriteString("\n")
 			case k.Data == "svg" || k.Data == "script" || k.Data == "style" || k.Data == "button":
 			case emphasis[k.Data] != "":
-				b.WriteString("<" + emphasis[k.Data] + ">")
-				walk(k)
-				b.WriteString("</>")
+				in(emphasis[k.Data], k)
 			case k.Data == "code" || k.Data == "kbd" || k.Data == "samp":
-				b.WriteString("<`>")
-				walk(k)
-				b.WriteString("</>")
+				in("`", k)
 			case k.Data == "a" && to(markup.Value(k, "href")) != "":
-				b.WriteString("<" + to(markup.Value(k, "href")) + ">")
-				walk(k)
-				b.WriteString("</>")
+				in(to(markup.Value(k, "href")), k)
 			default:
 				walk(k)
 			}

@@ -43,6 +43,7 @@ type maker struct {
 	band   *Band
 	kind   string
 	of     map[*html.Node]*css.Element
+	copies map[*css.Element]*html.Node
 	pieces map[*css.Element]*piece
 	marked map[*css.Element]bool
 	called map[*html.Node]string // names of entries that are no pattern
@@ -56,7 +57,7 @@ type maker struct {
 // makeOwn makes a section of a band, and gives the band its content.
 func (p *Page) makeOwn(env *project.Project, n *namer, b *Band, name string) (*Own, error) {
 	kind, _, _ := strings.Cut(name, "/")
-	m := &maker{env: env, n: n, page: p, band: b, kind: kind, of: map[*html.Node]*css.Element{},
+	m := &maker{env: env, n: n, page: p, band: b, kind: kind, of: map[*html.Node]*css.Element{}, copies: map[*css.Element]*html.Node{},
 		pieces: map[*css.Element]*piece{}, marked: map[*css.Element]bool{}, called: map[*html.Node]string{}, out: record{}, level: 9, reader: &reader{r: p.result, n: n}, runs: map[*css.Element][]*html.Node{}}
 	for _, x := range b.read.every() {
 		if x.el != nil && m.pieces[x.el] == nil {
@@ -69,7 +70,7 @@ func (p *Page) makeOwn(env *project.Project, n *namer, b *Band, name string) (*O
 		}
 	}
 	root := markup.Element("section", "class", "lanes root")
-	for _, e := range inner(b.elements) {
+	for _, e := range m.inner(b.elements) {
 		if k := m.clone(e); k != nil {
 			root.AppendChild(k)
 		}
@@ -103,9 +104,9 @@ func (p *Page) makeOwn(env *project.Project, n *namer, b *Band, name string) (*O
 		YAML: fmt.Sprintf("name: %s\nkind: %s\nsummary: Taken from %s.\ntags: []\nversion: 1\n", name, kind, p.File)}}, nil
 }
 
-// inner goes into boxes that hold but one: wrappers, whose width and distances the page gives.
-func inner(list []*css.Element) []*css.Element {
-	for len(list) == 1 && !hasText(list[0]) && !isHeading(list[0].Tag) {
+// inner goes into boxes that hold but one: wrappers, whose width and distances the page gives. One that is drawn stays.
+func (m *maker) inner(list []*css.Element) []*css.Element {
+	for len(list) == 1 && !hasText(list[0]) && !isHeading(list[0].Tag) && !m.drawn(list[0]) {
 		var kids []*css.Element
 		for _, k := range list[0].Kids() {
 			if !unseen[k.Tag] {
@@ -118,6 +119,16 @@ func inner(list []*css.Element) []*css.Element {
 		list = kids
 	}
 	return list
+}
+
+// drawn reports a box with a line around it, or a ground that is not the page's whole width.
+func (m *maker) drawn(e *css.Element) bool {
+	f := m.page.result.Of(e)
+	if f == nil || f.Style == nil {
+		return false
+	}
+	_, colored := m.reader.color(e, "background-color")
+	return f.Style.BorderWidth[0] > 0 && f.Style.BorderWidth[1] > 0 || colored && f.W < Width*64
 }
 
 // clone copies an element without what no section takes: scripts, handlers, names, styles.
@@ -144,7 +155,7 @@ func (m *maker) clone(e *css.Element) *html.Node {
 			markup.Set(n, a.Key, a.Val)
 		}
 	}
-	m.of[n] = e
+	m.of[n], m.copies[e] = e, n
 	switch tag {
 	case "a":
 		markup.Set(n, "href", "#") // the page says where it leads
@@ -219,7 +230,7 @@ func (m *maker) svg(e *css.Element) *html.Node {
 		m.told = append(m.told, "a drawing with styles or a script of its own is gone")
 		return nil
 	}
-	m.of[n] = e
+	m.of[n], m.copies[e] = e, n
 	return n
 }
 
@@ -279,13 +290,13 @@ func (m *maker) place(root *html.Node, p *piece) *html.Node {
 
 // node finds the copy of an element.
 func (m *maker) node(root *html.Node, e *css.Element) *html.Node {
-	var found *html.Node
-	markup.Each(root, func(x *html.Node) {
-		if found == nil && e != nil && m.of[x] == e {
-			found = x
+	n := m.copies[e]
+	for at := n; at != nil; at = at.Parent {
+		if at == root {
+			return n
 		}
-	})
-	return found
+	}
+	return nil
 }
 
 // put marks an element as a field of a name that is free.
@@ -303,7 +314,7 @@ func (m *maker) put(n *html.Node, p *piece, name string, out record) {
 		if frame != nil && frame.Data == "picture" { // the page writes its own sources
 			frame.Parent.InsertBefore(markup.Clone(n), frame)
 			put := frame.PrevSibling
-			m.of[put] = m.of[n]
+			m.of[put], m.copies[m.of[n]] = m.of[n], put
 			frame.Parent.RemoveChild(frame)
 			n = put
 		}

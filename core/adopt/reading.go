@@ -73,6 +73,8 @@ type reader struct {
 	n     *namer
 	base  float64 // size of most text on the page, CSS px
 	known map[*css.Element]map[*css.Element]string
+	// what was read of elements as entries of a list that was none, so that nothing is read twice, and twice again inside
+	tried map[*css.Element][]*piece
 }
 
 // read takes what stands in some elements apart, in the order in which it is written.
@@ -96,6 +98,10 @@ func (o *reading) add(p *piece) { o.pieces = append(o.pieces, p) }
 
 // walk reads an element.
 func (r *reader) walk(e *css.Element, out *reading) {
+	if pieces, ok := r.tried[e]; ok {
+		out.pieces = append(out.pieces, pieces...)
+		return
+	}
 	if unseen[e.Tag] || e.Foreign && e.Tag != "svg" {
 		return
 	}
@@ -834,6 +840,10 @@ func (r *reader) list(parent *css.Element, group []*css.Element) *piece {
 		default:
 			r.walk(e, in)
 		}
+		if r.tried == nil {
+			r.tried = map[*css.Element][]*piece{}
+		}
+		r.tried[e] = in.pieces
 		in.pieces = r.flat(in.pieces)
 		if e.Tag == "a" && len(in.pieces) > 0 { // a card that is a link as a whole
 			r.whole(e, in)

@@ -6,6 +6,7 @@ import (
 	"io/fs"
 	"maps"
 	"math"
+	"net/url"
 	"path"
 	"regexp"
 	"slices"
@@ -23,13 +24,14 @@ import (
 
 // Taking is a set of pages that were taken apart together: they share navigation, footer and files.
 type Taking struct {
-	Pages  []*Page
-	Media  *Media
-	Name   string  // of the site, as the pages give it; "" when they do not
-	Top    []*Band // that every page begins with
-	Bottom []*Band
-	Own    []*Own              // sections that were made of bands which no section of the library shows
-	Skips  map[string][]string // names of those that a page does not have, by page
+	Pages   []*Page
+	Media   *Media
+	Name    string  // of the site, as the pages give it; "" when they do not
+	Top     []*Band // that every page begins with
+	Bottom  []*Band
+	Address string              // of the site, https://host, as the pages give it; "" when they do not
+	Own     []*Own              // sections that were made of bands which no section of the library shows
+	Skips   map[string][]string // names of those that a page does not have, by page
 
 	files fs.FS
 }
@@ -67,6 +69,9 @@ func Take(env *project.Project, w Wanted) (*Taking, error) {
 		p.meta()
 		n := &namer{files: w.Folder, dir: path.Dir(file), pages: names, media: t.Media, page: p, hosts: hosts(laid.Doc)}
 		p.cut(env, n)
+		if t.Address == "" {
+			t.Address = addressOf(laid.Doc)
+		}
 		t.Pages, readers = append(t.Pages, p), append(readers, n)
 	}
 	if !slices.ContainsFunc(t.Pages, func(p *Page) bool { return len(p.Bands) > 0 }) {
@@ -243,6 +248,19 @@ func hosts(doc *css.Document) []string {
 		}
 	}
 	return out
+}
+
+// addressOf gives the address of the site that a page says it stands on, "" when it does not.
+func addressOf(doc *css.Document) string {
+	for _, e := range doc.Elements {
+		if e.Tag != "link" || e.Attr("rel") != "canonical" {
+			continue
+		}
+		if u, err := url.Parse(e.Attr("href")); err == nil && (u.Scheme == "https" || u.Scheme == "http") && u.Host != "" {
+			return "https://" + u.Host
+		}
+	}
+	return ""
 }
 
 // siteName gives what the pages call the site: what they say, or what all titles end or begin with.
@@ -541,9 +559,14 @@ func (t *Taking) NewSite(name string) (string, error) {
 			break
 		}
 	}
-	return site.EditSource(site.FileName, "",
+	out, err := site.EditSource(site.FileName, "",
 		site.Edit{Op: site.Set, Path: site.Keys("name"), Value: site.NewText(name)},
 		site.Edit{Op: site.Set, Path: site.Keys("language"), Value: site.NewText(language)})
+	if err != nil || t.Address == "" {
+		return out, err
+	}
+	return site.EditSource(site.FileName, out,
+		site.Edit{Op: site.Set, Path: site.Keys("address"), Value: site.NewText(t.Address)})
 }
 
 // Names lists the files that come along.

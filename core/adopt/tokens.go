@@ -7,6 +7,7 @@ import (
 	"math"
 	"path"
 	"slices"
+	"strconv"
 	"strings"
 
 	"ziegel/core/css"
@@ -86,10 +87,36 @@ func (p *Page) ownSheet() string {
 	exact := slices.ContainsFunc(p.Bands, func(b *Band) bool { return b.Exact })
 	for _, s := range p.laid.Doc.Sheets {
 		if exact && path.Base(s.File) == "site.css" && strings.Contains(s.Source, "--color-plain-ground") {
-			return s.Source
+			return withoutPrint(s.Source)
 		}
 	}
 	return ""
+}
+
+// withoutPrint takes out what a stylesheet says for paper.
+func withoutPrint(source string) string {
+	const begin = "@media print"
+	for {
+		from := strings.Index(source, begin)
+		if from < 0 {
+			return source
+		}
+		depth, to := 0, len(source)
+		for i := from; i < len(source); i++ {
+			switch source[i] {
+			case '{':
+				depth++
+			case '}':
+				if depth--; depth == 0 {
+					to = i + 1
+				}
+			}
+			if to <= i+1 {
+				break
+			}
+		}
+		source = source[:from] + source[to:]
+	}
 }
 
 // page measures one page, in the layouts of a wide and a narrow screen.
@@ -241,15 +268,13 @@ func (s *surveyor) round(role string, e *css.Element, wide *reader) {
 		return
 	}
 	v := css.Text(f.Style.Look().Value("border-top-left-radius"))
-	px := 0.0
-	if _, err := fmt.Sscanf(v, "%g", &px); err != nil {
-		px = 0
+	number := strings.TrimRight(v, "abcdefghijklmnopqrstuvwxyz")
+	px, err := strconv.ParseFloat(number, 64)
+	if err != nil && v != "" {
+		return // a share, or several
 	}
-	switch {
-	case strings.Contains(v, "rem"), strings.Contains(v, "em"):
+	if strings.HasSuffix(v, "em") {
 		px *= 16
-	case strings.Contains(v, "%"):
-		return
 	}
 	if s.radius[role] == nil {
 		s.radius[role] = map[float64]float64{}

@@ -3,6 +3,7 @@ package compose
 import (
 	"bytes"
 	"net/url"
+	"regexp"
 	"strings"
 
 	"github.com/yuin/goldmark"
@@ -73,9 +74,16 @@ func Plain(text string) string {
 	return b.String()
 }
 
+// blockStart is how a line begins that Markdown reads as more than a paragraph (CommonMark, 4 and 5).
+var blockStart = regexp.MustCompile("^(?:#|[-+*](?:\\s|$)|\\d+[.)]|>|~~~|```|\\[[^\\]]*\\]:|(?:[-*_][ \\t]*){3,}(?:\n|$)|=)")
+
 func paragraph(para string) []*html.Node {
-	// A zero-width joiner keeps a leading #, - or digit from starting a block; it is taken off again.
-	const guard = "\u2060"
+	// A word joiner keeps a leading #, - or digit from starting a block; it is taken off again. Where nothing would
+	// begin there is none: an underscore after it would not open emphasis.
+	guard := ""
+	if blockStart.MatchString(strings.TrimLeft(para, " \t")) {
+		guard = "\u2060"
+	}
 	safe := strings.ReplaceAll(strings.TrimLeft(para, " \t"), "<", lessThan)
 	var buf bytes.Buffer
 	if err := markdown.Convert([]byte(guard+safe), &buf); err != nil {
@@ -99,8 +107,6 @@ func paragraph(para string) []*html.Node {
 	}
 	if len(out) > 0 && out[0].Type == html.TextNode {
 		out[0].Data = strings.TrimPrefix(out[0].Data, guard)
-	} else if len(out) > 0 {
-		return append([]*html.Node{}, out...)
 	}
 	for _, k := range out {
 		unguard(k)

@@ -33,6 +33,24 @@ func Take(p *Plan, t *adopt.Taking) error {
 	return nil
 }
 
+// withoutRoles takes out what tones bind in a built stylesheet: the color in force is no token.
+func withoutRoles(tokens map[string]any) {
+	for name, v := range tokens { // what sections say to themselves
+		if group, ok := v.(map[string]any); ok && group["$value"] != nil && len(group) < 3 && !slices.Contains(theme.Roles, name) {
+			delete(tokens, name)
+		}
+	}
+	for _, role := range theme.Roles {
+		if group, ok := tokens[role].(map[string]any); ok && group["$value"] != nil {
+			delete(group, "$value")
+			delete(group, "$type")
+			if len(group) == 0 {
+				delete(tokens, role)
+			}
+		}
+	}
+}
+
 // takeSections writes the sections that were made of bands.
 func (p *Plan) takeSections(t *adopt.Taking) {
 	for _, own := range t.Own {
@@ -72,6 +90,8 @@ func (p *Plan) takeTokens(t *adopt.Taking) error {
 	measured := t.Tokens()
 	if measured.Sheet != "" {
 		light, dark, _, _ := p.Env.Theme.FromCSS(measured.Sheet)
+		withoutRoles(light)
+		withoutRoles(dark)
 		if _, err := theme.Merge(files.Light, light); err != nil {
 			return err
 		}

@@ -428,8 +428,8 @@ func (a *app) writeTaken(o *importing, t *adopt.Taking) error {
 		for _, f := range written {
 			_ = os.Remove(f)
 		}
-		if o.into != "" {
-			_ = os.Remove(filepath.Join(dir, site.FileName))
+		if o.into != "" { // it was empty, or not there
+			_ = os.RemoveAll(dir)
 		}
 		return err
 	}
