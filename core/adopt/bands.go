@@ -1,8 +1,6 @@
 package adopt
 
 import (
-	"strings"
-
 	"ziegel/core/css"
 	"ziegel/core/layout"
 )
@@ -15,15 +13,6 @@ type strip struct {
 	elements []*css.Element
 	landmark string // what the page's own elements say: header, footer or ""
 }
-
-// containers are the tags that hold a band; others stand in one.
-var containers = map[string]bool{"section": true, "header": true, "footer": true, "nav": true, "main": true,
-	"article": true, "aside": true, "div": true, "form": true, "center": true, "table": true, "tbody": true,
-	"tr": true, "td": true, "fieldset": true, "search": true, "thead": true, "tfoot": true}
-
-// unseen are tags that show nothing by themselves.
-var unseen = map[string]bool{"script": true, "style": true, "template": true, "noscript": true, "link": true,
-	"meta": true, "title": true, "base": true, "source": true, "track": true, "param": true, "datalist": true}
 
 type cutter struct {
 	r    *layout.Result
@@ -69,31 +58,8 @@ func (c *cutter) shown(e *css.Element) bool {
 	return false
 }
 
-// box gives the place of an element, around what is in it when it has none of its own, such as one around floats.
-func (c *cutter) box(e *css.Element) layout.Rect {
-	var out layout.Rect
-	if f := c.r.Of(e); f != nil {
-		out = f.Rect
-	}
-	if out.W > 0 && out.H > 0 {
-		return out
-	}
-	for _, k := range e.Kids() {
-		if in := c.box(k); !in.Empty() {
-			out = around2(out, in)
-		}
-	}
-	return out
-}
-
-// around2 is the box around two; an empty one counts as none.
-func around2(a, b layout.Rect) layout.Rect {
-	if a.Empty() {
-		return b
-	}
-	x, y := min(a.X, b.X), min(a.Y, b.Y)
-	return layout.Rect{X: x, Y: y, W: max(a.Right(), b.Right()) - x, H: max(a.Bottom(), b.Bottom()) - y}
-}
+// box gives the place of an element.
+func (c *cutter) box(e *css.Element) layout.Rect { return boxOf(c.r, e) }
 
 // frame cuts an element that holds the page, or a large part of it.
 func (c *cutter) frame(e *css.Element, landmark string) {
@@ -121,15 +87,6 @@ func (c *cutter) frame(e *css.Element, landmark string) {
 func (c *cutter) atEdge(e *css.Element) bool {
 	b := c.box(e)
 	return e.Tag == "header" && b.Y < 300*64 || e.Tag == "footer" && b.Bottom() > c.page-400*64
-}
-
-func hasText(e *css.Element) bool {
-	for _, k := range e.Children {
-		if k.Element == nil && strings.TrimSpace(k.Text) != "" {
-			return true
-		}
-	}
-	return false
 }
 
 // runs joins what stands in a frame to bands: each container is one, and so is a heading with what follows it.
@@ -204,19 +161,6 @@ func topLevel(kids []*css.Element) int {
 	return 9
 }
 
-// headed gives the level of the first heading in an element, 0 for none.
-func headed(e *css.Element) int {
-	if isHeading(e.Tag) {
-		return int(e.Tag[1] - '0')
-	}
-	for _, k := range e.Kids() {
-		if l := headed(k); l > 0 {
-			return l
-		}
-	}
-	return 0
-}
-
 // holds reports a container of bands: it takes much of the page, and what is in it lies one under the other, twice at
 // least with a heading or a box of its own.
 func (c *cutter) holds(e *css.Element) bool {
@@ -267,19 +211,6 @@ func (c *cutter) columns(kids []*css.Element) bool {
 	for _, k := range kids {
 		b := c.box(k)
 		if b.H*2 > c.page && containers[k.Tag] && c.holds(k) {
-			return true
-		}
-	}
-	return false
-}
-
-func pictured(e *css.Element) bool {
-	switch e.Tag {
-	case "img", "picture", "video", "svg", "iframe":
-		return true
-	}
-	for _, k := range e.Kids() {
-		if pictured(k) {
 			return true
 		}
 	}

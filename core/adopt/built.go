@@ -208,10 +208,6 @@ func (u *unbuild) like(t, n *html.Node) int {
 	return 1 + 2*hits - misses
 }
 
-func isHeading(tag string) bool {
-	return len(tag) == 2 && tag[0] == 'h' && tag[1] >= '1' && tag[1] <= '6'
-}
-
 // element reads an element of the page with that of the section beside it.
 func (u *unbuild) element(t, n *html.Node, out record) {
 	if name, ok := markup.Attr(t, "data-flag"); ok && markup.HasClass(n, styles.ScopedClass(u.env, u.sec, name)) {

@@ -8,7 +8,6 @@ import (
 	"strings"
 
 	"ziegel/core/diag"
-	"ziegel/core/layout"
 	"ziegel/core/library"
 	"ziegel/core/project"
 	"ziegel/core/search"
@@ -43,7 +42,7 @@ func choose(env *project.Project, facts map[string]search.Facts, m *Media, b *Ba
 		if apart[sec.Kind] || !allowed(sec.Kind, b.Landmark) {
 			continue
 		}
-		f := &placing{used: map[*piece]bool{}, out: record{}, m: m, kind: sec.Kind}
+		f := newPlacing(m, sec.Kind)
 		f.place(sec.Fields, b.read, true)
 		total, shown := 0.0, 0.0
 		for _, p := range all {
@@ -280,6 +279,3 @@ func (p *piece) String() string {
 	}
 	return "a list"
 }
-
-// heightOf gives the height of a box in CSS px.
-func heightOf(r layout.Rect) int { return int(r.H+32) / 64 }

@@ -12,7 +12,7 @@ import (
 
 // place is where a band stands among those of its page that are neither header nor footer.
 type placeOf struct {
-	first, last bool
+	first bool // among those of main
 }
 
 // kindsOf says for each kind how much speaks for it, 0 to 1.

@@ -21,23 +21,6 @@ import (
 	"ziegel/core/site"
 )
 
-// Media are the files that pages bring into the site, by their names below media/.
-type Media struct {
-	Files map[string][]byte
-	named map[string]string // by path in the source
-	stock fs.FS
-	own   fs.FS             // the site's folder; nil for a new one
-	icons map[string]string // names of shipped icons by their shapes; nil until one is looked for
-}
-
-// NewMedia collects files for a site whose folder is own, nil when it has none yet.
-func NewMedia(stock, own fs.FS) *Media {
-	return &Media{Files: map[string][]byte{}, named: map[string]string{}, stock: stock, own: own}
-}
-
-// mostFile is how large one file may be that comes along, bytes.
-const mostFile = 64 << 20
-
 // namer says what links, pictures and icons of one page are called in the site.
 type namer struct {
 	files fs.FS // the folder that pages come from; nothing outside of it is read
@@ -146,66 +129,6 @@ func (n *namer) resolve(p string) string {
 	return joined
 }
 
-// take brings a file along and gives its name below media/; "" when it cannot be read.
-func (m *Media) take(files fs.FS, file string) string {
-	if name := m.named[file]; name != "" {
-		return name
-	}
-	data, err := readWithin(files, file)
-	if err != nil {
-		return ""
-	}
-	if media.IsSVG(file) { // no script comes along
-		clean, _, err := media.Clean(data)
-		if err != nil || media.CheckSVG(clean) != nil {
-			return ""
-		}
-		data = clean
-	}
-	name := file
-	if i := strings.LastIndex("/"+file, "/media/"); i >= 0 {
-		name = file[i+len("media/"):]
-	} else {
-		name = path.Base(file)
-	}
-	name = m.free(cleanPath(name), data)
-	m.named[file] = name
-	return name
-}
-
-// cleanPath makes a file name that addresses can have: small letters, digits, hyphens.
-func cleanPath(name string) string {
-	parts := strings.Split(name, "/")
-	for i, p := range parts {
-		ext := path.Ext(p)
-		parts[i] = media.Slug(strings.TrimSuffix(p, ext)) + strings.ToLower(ext)
-	}
-	return strings.Join(parts, "/")
-}
-
-// free keeps data under a name that no other file has.
-func (m *Media) free(name string, data []byte) string {
-	ext := path.Ext(name)
-	stem := strings.TrimSuffix(name, ext)
-	for i := 1; ; i++ {
-		try := name
-		if i > 1 {
-			try = stem + "-" + strconv.Itoa(i) + ext
-		}
-		have, taken := m.Files[try]
-		if !taken && m.own != nil {
-			if old, err := fs.ReadFile(m.own, "media/"+try); err == nil {
-				have, taken = old, true
-			}
-		}
-		if taken && string(have) != string(data) {
-			continue
-		}
-		m.Files[try] = data
-		return try
-	}
-}
-
 // link reads a link with its label.
 func (n *namer) link(x *html.Node) *site.Value {
 	label := strings.TrimSpace(collapse(textOf(x)))
@@ -220,27 +143,6 @@ func (n *namer) link(x *html.Node) *site.Value {
 		to = "#"
 	}
 	return site.NewMap("label", site.NewText(label), "to", site.NewText(to))
-}
-
-// textOf gives the text in an element as it is read, without drawings.
-func textOf(n *html.Node) string {
-	var b strings.Builder
-	var walk func(n *html.Node)
-	walk = func(n *html.Node) {
-		for k := n.FirstChild; k != nil; k = k.NextSibling {
-			switch {
-			case k.Type == html.TextNode:
-				b.WriteString(k.Data)
-			case k.Type != html.ElementNode, k.Data == "svg", k.Data == "script", k.Data == "style", k.Data == "template":
-			case k.Data == "br":
-				b.WriteByte(' ')
-			default:
-				walk(k)
-			}
-		}
-	}
-	walk(n)
-	return b.String()
 }
 
 var (
@@ -377,7 +279,7 @@ func (n *namer) written(src string) string {
 	kind, _, _ := mime.ParseMediaType(head)
 	ext := map[string]string{"image/png": ".png", "image/jpeg": ".jpg", "image/gif": ".gif", "image/webp": ".webp",
 		"image/svg+xml": ".svg"}[kind]
-	data := []byte(body)
+	var data []byte
 	var err error
 	if strings.HasSuffix(head, ";base64") {
 		data, err = base64.StdEncoding.DecodeString(strings.TrimSpace(body))
@@ -449,36 +351,6 @@ func (n *namer) drawn(svg *html.Node) string {
 	return strings.TrimSuffix(strings.TrimPrefix(file, "icons/"), ".svg")
 }
 
-// shapes gives the names of the shipped icons by their shapes.
-func (m *Media) shapes() map[string]string {
-	if m.icons != nil {
-		return m.icons
-	}
-	m.icons = map[string]string{}
-	for _, name := range media.Icons(m.stock, m.own) {
-		icon, err := media.ReadIcon(m.stock, m.own, name)
-		if err != nil {
-			continue
-		}
-		frag, err := html.ParseFragment(strings.NewReader("<svg>"+icon.Body+"</svg>"), markup.Element("div"))
-		if err == nil && len(frag) > 0 {
-			if shapes := shapesOf(frag[0]); m.icons[shapes] == "" {
-				m.icons[shapes] = name
-			}
-		}
-	}
-	return m.icons
-}
-
-// shapesOf writes what is drawn in an element.
-func shapesOf(n *html.Node) string {
-	var b strings.Builder
-	for k := n.FirstChild; k != nil; k = k.NextSibling {
-		markup.PrintNode(&b, k, 0)
-	}
-	return strings.Join(strings.Fields(b.String()), " ")
-}
-
 func rootOf(n *html.Node) *html.Node {
 	for n.Parent != nil {
 		n = n.Parent
@@ -494,14 +366,6 @@ func byID(n *html.Node, id string) *html.Node {
 		}
 	})
 	return found
-}
-
-// short cuts a long address for telling.
-func short(s string) string {
-	if r := []rune(s); len(r) > 60 {
-		return string(r[:57]) + "..."
-	}
-	return s
 }
 
 // sheetOf gives the stylesheet that says the picture under an element, when it is a file.
@@ -528,16 +392,4 @@ func (n *namer) under(sheet, src string) string {
 		return n.media.take(n.files, file)
 	}
 	return ""
-}
-
-// readWithin reads a file of the source; nothing outside of it, and nothing too large.
-func readWithin(files fs.FS, file string) ([]byte, error) {
-	info, err := fs.Stat(files, file)
-	switch {
-	case err != nil:
-		return nil, err
-	case !info.Mode().IsRegular() || info.Size() > mostFile:
-		return nil, fs.ErrInvalid
-	}
-	return fs.ReadFile(files, file)
 }

@@ -18,13 +18,6 @@ import (
 // A band that no section of the library shows becomes a section of the site's own: its markup with marks on what is
 // content, its styles as they are in force (own_styles.go), under classes of its own.
 
-// Own is a section that was made of a band.
-type Own struct {
-	Name  string // KIND/NAME
-	Files library.Kept
-	Told  []string
-}
-
 // keptAttributes are what an element keeps of what it says in the old page.
 var keptAttributes = map[string]bool{"href": true, "src": true, "alt": true, "width": true, "height": true, "type": true,
 	"name": true, "placeholder": true, "value": true, "aria-label": true, "role": true, "datetime": true, "colspan": true,
@@ -35,30 +28,11 @@ var keptAttributes = map[string]bool{"href": true, "src": true, "alt": true, "wi
 var modernTags = map[string]string{"font": "span", "center": "div", "big": "span", "tt": "code", "acronym": "abbr",
 	"strike": "s", "main": "div", "header": "div", "footer": "div", "section": "div", "nav": "div"}
 
-// maker makes a section of a band.
-type maker struct {
-	env    *project.Project
-	n      *namer
-	page   *Page
-	band   *Band
-	kind   string
-	of     map[*html.Node]*css.Element
-	copies map[*css.Element]*html.Node
-	pieces map[*css.Element]*piece
-	marked map[*css.Element]bool
-	called map[*html.Node]string // names of entries that are no pattern
-	out    record
-	told   []string
-	level  int // of the band's own heading
-	reader *reader
-	runs   map[*css.Element][]*html.Node // of text without an element of its own
-}
-
 // makeOwn makes a section of a band, and gives the band its content.
 func (p *Page) makeOwn(env *project.Project, n *namer, b *Band, name string) (*Own, error) {
 	kind, _, _ := strings.Cut(name, "/")
 	m := &maker{env: env, n: n, page: p, band: b, kind: kind, of: map[*html.Node]*css.Element{}, copies: map[*css.Element]*html.Node{},
-		pieces: map[*css.Element]*piece{}, marked: map[*css.Element]bool{}, called: map[*html.Node]string{}, out: record{}, level: 9, reader: &reader{r: p.result, n: n}, runs: map[*css.Element][]*html.Node{}}
+		pieces: map[*css.Element]*piece{}, marked: map[*css.Element]bool{}, called: map[*html.Node]string{}, out: record{}, level: 9, reader: newReader(p.result, n), runs: map[*css.Element][]*html.Node{}}
 	for _, x := range b.read.every() {
 		if x.el != nil && m.pieces[x.el] == nil {
 			m.pieces[x.el] = x

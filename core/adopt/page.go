@@ -6,11 +6,13 @@ package adopt
 
 import (
 	"fmt"
+	"io/fs"
 	"slices"
 	"strings"
 
 	"ziegel/core/css"
 	"ziegel/core/layout"
+	"ziegel/core/library"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
@@ -142,4 +144,34 @@ func validName(s, otherwise string) string {
 		return otherwise
 	}
 	return name
+}
+
+// Taking is a set of pages that were taken apart together: they share navigation, footer and files.
+type Taking struct {
+	Pages   []*Page
+	Media   *Media
+	Name    string  // of the site, as the pages give it; "" when they do not
+	Top     []*Band // that every page begins with
+	Bottom  []*Band
+	Address string              // of the site, https://host, as the pages give it; "" when they do not
+	Own     []*Own              // sections that were made of bands which no section of the library shows
+	Skips   map[string][]string // names of those that a page does not have, by page
+
+	files fs.FS
+}
+
+// Own is a section that was made of a band.
+type Own struct {
+	Name  string // KIND/NAME
+	Files library.Kept
+	Told  []string
+}
+
+// Media are the files that pages bring into the site, by their names below media/.
+type Media struct {
+	Files map[string][]byte
+	named map[string]string // by path in the source
+	stock fs.FS
+	own   fs.FS             // the site's folder; nil for a new one
+	icons map[string]string // names of shipped icons by their shapes; nil until one is looked for
 }

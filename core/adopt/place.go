@@ -13,44 +13,12 @@ import (
 // Fields of all sections share their names, so that a name says what belongs into it. Each piece of a band goes into
 // one field, those that are hard to mistake first: prices, figures, dates, pictures, links; texts take what is left.
 
-// placing puts the pieces of one reading into the fields of a section, or of the entries of its list.
-type placing struct {
-	used map[*piece]bool
-	out  record
-	m    *Media
-	kind string // of the section
-
-	called  *piece // what became the title
-	unasked int    // fields of a form that the section does not ask
-}
-
-// free lists the pieces that are not placed yet.
-func (f *placing) free(rd *reading, sorts ...sort) []*piece {
-	var out []*piece
-	for _, p := range rd.pieces {
-		if !f.used[p] && slices.Contains(sorts, p.sort) {
-			out = append(out, p)
-		}
-	}
-	return out
-}
-
-// put gives a field its value.
-func (f *placing) put(name string, v *site.Value, of ...*piece) {
-	f.out[name] = v
-	for _, p := range of {
-		f.used[p] = true
-	}
-}
-
-// has finds a field by name.
-func has(fields []*library.Field, name string) *library.Field {
-	for _, x := range fields {
-		if x.Name == name {
-			return x
-		}
-	}
-	return nil
+// newPlacing begins with nothing placed.
+func newPlacing(m *Media, kind string) *placing {
+	f := &placing{used: map[*piece]bool{}, out: record{}, m: m, kind: kind}
+	f.nested = func() *placing { return newPlacing(m, kind) }
+	f.placed = f.place
+	return f
 }
 
 // place fills fields from a reading; top tells that they are a section's own.
@@ -117,9 +85,6 @@ func (f *placing) amounts(fields []*library.Field, rd *reading) {
 		}
 	}
 }
-
-// listFields are the lists that like entries may fill; others name columns or choices.
-var listFields = []string{"items", "groups", "entries", "points", "facts"}
 
 func hasHeading(rd *reading) bool {
 	return slices.ContainsFunc(rd.pieces, func(p *piece) bool { return p.sort == heading })
@@ -379,160 +344,6 @@ func (f *placing) small(fields []*library.Field, rd *reading) {
 	}
 }
 
-// list fills a list from like entries.
-func (f *placing) list(field *library.Field, rd *reading) {
-	best, most := (*site.Value)(nil), 0.0
-	var taken map[*piece]bool
-	for _, p := range f.free(rd, list) {
-		used := map[*piece]bool{p: true}
-		v := &site.Value{Kind: site.List}
-		weight := 0.0
-		for _, entry := range p.lists {
-			in := &placing{used: map[*piece]bool{}, out: record{}, m: f.m, kind: f.kind}
-			fields := field.Of
-			in.place(fields, entry, false)
-			e := in.entry(field)
-			if e == nil || has(field.Of, "entries") != nil && e.Get("entries") == nil ||
-				field.Name == "groups" && has(field.Of, "links") != nil && e.Get("links") == nil {
-				continue
-			}
-			v.Items = append(v.Items, e)
-			for x := range in.used {
-				used[x] = true
-				weight += weightOf(x)
-			}
-		}
-		if len(v.Items) > 0 && weight > most {
-			best, most, taken = v, weight, used
-		}
-	}
-	if best == nil {
-		f.grouped(field, rd)
-		return
-	}
-	f.out[field.Name] = best
-	for x := range taken {
-		f.used[x] = true
-	}
-}
-
-// grouped takes a list without groups as the one group of a section that has them.
-func (f *placing) grouped(field *library.Field, rd *reading) {
-	inner := has(field.Of, "entries")
-	if inner == nil {
-		return
-	}
-	one := &placing{used: map[*piece]bool{}, out: record{}, m: f.m, kind: f.kind}
-	for p := range f.used {
-		one.used[p] = true
-	}
-	one.list(inner, rd)
-	if one.out["entries"] == nil {
-		return
-	}
-	f.put(field.Name, &site.Value{Kind: site.List, Items: []*site.Value{ordered(field.Of, one.out)}})
-	for p := range one.used {
-		f.used[p] = true
-	}
-}
-
-// entry writes what was placed as an entry of a list.
-func (f *placing) entry(field *library.Field) *site.Value {
-	self := f.out["."]
-	if self != nil && len(f.out) == 1 {
-		return self
-	}
-	fields := field.Of
-	if whole := field.Whole(); whole != nil {
-		fields = whole
-		if self != nil {
-			f.out["text"] = self
-		}
-	}
-	v := ordered(fields, f.out)
-	if len(v.Entries) == 0 {
-		return nil
-	}
-	return v
-}
-
-// rows fills rows of links: those of a menu, and the buttons under the words.
-func (f *placing) rows(fields []*library.Field, rd *reading) {
-	if field := has(fields, "."); field != nil && field.Type == library.Link {
-		if l := f.free(rd, link, button); len(l) > 0 {
-			f.put(".", l[0].value, l[0])
-		}
-		return
-	}
-	if has(fields, "action") != nil {
-		if b := f.free(rd, button); len(b) > 0 {
-			last := b[len(b)-1]
-			f.put("action", last.value, last)
-		}
-	}
-	if has(fields, "links") != nil {
-		v := &site.Value{Kind: site.List}
-		for _, p := range f.allLinks(rd) {
-			v.Items = append(v.Items, p.value)
-			f.used[p] = true
-		}
-		if len(v.Items) > 0 {
-			f.out["links"] = v
-		}
-	}
-	if has(fields, "link") != nil && f.out["link"] == nil {
-		if l := f.free(rd, link, button); len(l) > 0 {
-			f.put("link", l[0].value, l[0])
-		}
-	}
-	if has(fields, "actions") != nil {
-		v := &site.Value{Kind: site.List}
-		for i, p := range f.free(rd, button, link) {
-			if i == 6 {
-				break
-			}
-			one := p.value
-			if p.sort == link && len(v.Items) > 0 {
-				one = one.Clone()
-				setLook(one, "quiet", "")
-			}
-			v.Items = append(v.Items, one)
-			f.used[p] = true
-		}
-		if len(v.Items) > 0 {
-			f.out["actions"] = v
-		}
-	}
-}
-
-// allLinks lists the links of a reading, those in lists of links as well.
-func (f *placing) allLinks(rd *reading) []*piece {
-	var out []*piece
-	for _, p := range rd.pieces {
-		switch {
-		case f.used[p]:
-		case p.sort == link || p.sort == button:
-			out = append(out, p)
-		case p.sort == list:
-			only := true
-			var in []*piece
-			for _, e := range p.lists {
-				for _, x := range e.pieces {
-					only = only && (x.sort == link || x.sort == button || x.sort == icon)
-					if x.sort == link || x.sort == button {
-						in = append(in, x)
-					}
-				}
-			}
-			if only {
-				out = append(out, in...)
-				f.used[p] = true
-			}
-		}
-	}
-	return out
-}
-
 // asked fills the fields of a form, a frame or a film.
 func (f *placing) asked(fields []*library.Field, rd *reading) {
 	if p := f.free(rd, frame); len(p) > 0 && has(fields, "frame") != nil {
@@ -616,31 +427,4 @@ func together(first *site.Value, more []*piece) *site.Value {
 		out = append(out, p.value.Text)
 	}
 	return site.NewText(strings.Join(out, "\n\n"))
-}
-
-// weightOf says how much a piece counts: letters, and for pictures and forms as much as a short text.
-func weightOf(p *piece) float64 {
-	switch p.sort {
-	case picture, form, frame, film:
-		return 60
-	case icon:
-		return 6
-	case link, button:
-		return 12 + float64(letters(p.plain))
-	case list:
-		return 0
-	}
-	return 4 + float64(letters(p.plain))
-}
-
-// every lists all pieces of a reading, those of its lists as well.
-func (o *reading) every() []*piece {
-	var out []*piece
-	for _, p := range o.pieces {
-		out = append(out, p)
-		for _, e := range p.lists {
-			out = append(out, e.every()...)
-		}
-	}
-	return out
 }

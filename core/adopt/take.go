@@ -5,10 +5,7 @@ import (
 	"fmt"
 	"io/fs"
 	"maps"
-	"math"
-	"net/url"
 	"path"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -21,20 +18,6 @@ import (
 	"ziegel/core/site"
 	"ziegel/core/sweep"
 )
-
-// Taking is a set of pages that were taken apart together: they share navigation, footer and files.
-type Taking struct {
-	Pages   []*Page
-	Media   *Media
-	Name    string  // of the site, as the pages give it; "" when they do not
-	Top     []*Band // that every page begins with
-	Bottom  []*Band
-	Address string              // of the site, https://host, as the pages give it; "" when they do not
-	Own     []*Own              // sections that were made of bands which no section of the library shows
-	Skips   map[string][]string // names of those that a page does not have, by page
-
-	files fs.FS
-}
 
 // Wanted is what is to be taken.
 type Wanted struct {
@@ -153,7 +136,7 @@ func Snippet(env *project.Project, w Wanted, name string) (*Taking, error) {
 	p.result = laid.Engine().Layout(Width)
 	p.meta()
 	n := &namer{files: w.Folder, dir: path.Dir(file), pages: map[string]string{}, media: t.Media, page: p}
-	r := &reader{r: p.result, n: n}
+	r := newReader(p.result, n)
 	var all []*css.Element
 	for _, e := range laid.Doc.Body.Kids() {
 		if !unseen[e.Tag] {
@@ -179,117 +162,6 @@ func Snippet(env *project.Project, w Wanted, name string) (*Taking, error) {
 
 // ErrNothing tells that a file shows nothing of which a section or a block could be made.
 var ErrNothing = errors.New("it shows nothing that could become a section or a block")
-
-// meta reads the head of a page.
-func (p *Page) meta() {
-	root := p.laid.Doc.Root
-	p.Language = root.Attr("lang")
-	for _, e := range p.laid.Doc.Elements {
-		switch e.Tag {
-		case "title":
-			if p.Title == "" && !e.Foreign {
-				p.Title = strings.TrimSpace(collapse(textOf(e.Raw)))
-			}
-		case "meta":
-			switch {
-			case strings.EqualFold(e.Attr("name"), "description"):
-				p.Description = strings.TrimSpace(collapse(e.Attr("content")))
-			case strings.EqualFold(e.Attr("property"), "og:site_name"):
-				p.site = strings.TrimSpace(e.Attr("content"))
-			}
-		}
-		p.dropped(e)
-	}
-}
-
-// dropped notes what no page takes: scripts, handlers, frames of other hosts.
-func (p *Page) dropped(e *css.Element) {
-	switch {
-	case e.Tag == "script" && strings.Contains(e.Attr("type"), "json"):
-	case e.Tag == "script" && e.Attr("src") != "":
-		p.leave("the script %s", short(e.Attr("src")))
-	case e.Tag == "script":
-		p.leave("a script in the page")
-	case (e.Tag == "iframe" || e.Tag == "embed" || e.Tag == "object") &&
-		!strings.HasPrefix(e.Attr("src")+e.Attr("data"), "https:"):
-		p.leave("a frame of %s", short(e.Attr("src")+e.Attr("data")))
-	case e.Tag == "base":
-		p.leave("<base href=%q>: addresses are read from the file's own place", e.Attr("href"))
-	case e.Tag == "img" && tracks(e):
-		p.leave("a picture of one pixel that counts visits")
-	}
-	for _, a := range e.Raw.Attr {
-		if strings.HasPrefix(a.Key, "on") && len(a.Val) > 0 {
-			p.leave("a handler %s", a.Key)
-		}
-	}
-}
-
-// tracks reports a picture that nobody sees.
-func tracks(e *css.Element) bool {
-	w, h := e.Attr("width"), e.Attr("height")
-	return (w == "1" || w == "0") && (h == "1" || h == "0")
-}
-
-// hosts gives the hosts that a page says it stands on.
-func hosts(doc *css.Document) []string {
-	var out []string
-	for _, e := range doc.Elements {
-		address := ""
-		switch {
-		case e.Tag == "link" && e.Attr("rel") == "canonical":
-			address = e.Attr("href")
-		case e.Tag == "meta" && e.Attr("property") == "og:url":
-			address = e.Attr("content")
-		}
-		if _, rest, ok := strings.Cut(address, "://"); ok {
-			host, _, _ := strings.Cut(rest, "/")
-			out = append(out, strings.TrimPrefix(strings.ToLower(host), "www."))
-		}
-	}
-	return out
-}
-
-// addressOf gives the address of the site that a page says it stands on, "" when it does not.
-func addressOf(doc *css.Document) string {
-	for _, e := range doc.Elements {
-		if e.Tag != "link" || e.Attr("rel") != "canonical" {
-			continue
-		}
-		if u, err := url.Parse(e.Attr("href")); err == nil && (u.Scheme == "https" || u.Scheme == "http") && u.Host != "" {
-			return "https://" + u.Host
-		}
-	}
-	return ""
-}
-
-// siteName gives what the pages call the site: what they say, or what all titles end or begin with.
-func (t *Taking) siteName() string {
-	for _, p := range t.Pages {
-		if p.site != "" {
-			return p.site
-		}
-	}
-	if len(t.Pages) < 2 {
-		return ""
-	}
-	ends := regexp.MustCompile(` [·|–—-] `)
-	count := map[string]int{}
-	for _, p := range t.Pages {
-		if parts := ends.Split(p.Title, -1); len(parts) > 1 {
-			count[parts[0]]++
-			count[parts[len(parts)-1]]++
-		}
-	}
-	for _, p := range t.Pages {
-		for _, part := range ends.Split(p.Title, -1) {
-			if count[part] >= len(t.Pages)-1 && count[part] > 1 {
-				return part
-			}
-		}
-	}
-	return ""
-}
 
 // share finds the bands that pages have in common above and below: they stand on every page.
 func (t *Taking) share() {
@@ -381,7 +253,7 @@ func (p *Page) cut(env *project.Project, n *namer) {
 // foreign cuts a page that others made.
 func (p *Page) foreign(env *project.Project, n *namer) {
 	list := p.strips()
-	r := &reader{r: p.result, n: n}
+	r := newReader(p.result, n)
 	facts := search.Known(env.Stock)
 	for _, s := range list {
 		b := &Band{elements: s.elements, Landmark: s.landmark, read: r.read(s.elements)}
@@ -494,58 +366,6 @@ func (b *Band) called() {
 		b.Name = id
 	}
 }
-
-// tone says on which ground a band stands, seen from the page's own.
-func (r *reader) tone(b *Band) string {
-	under, ok := r.under(b)
-	if !ok {
-		return ""
-	}
-	page := css.Color{R: 1, G: 1, B: 1, A: 1}
-	for at := b.elements[0]; at != nil; at = at.Parent {
-		if at.Tag == "body" || at.Tag == "html" {
-			if c, ok := r.color(at, "background-color"); ok {
-				page = c
-				break
-			}
-		}
-	}
-	switch {
-	case distance(under, page) < .02:
-		return ""
-	case chroma(under) > .3 && luminance(under) < .7:
-		return "accent"
-	case luminance(under) < .25 && luminance(page) > .4:
-		return "deep"
-	}
-	return "tinted"
-}
-
-// under gives the color that a band stands on, over most of the width.
-func (r *reader) under(b *Band) (css.Color, bool) {
-	for at := b.elements[0]; at != nil && at.Tag != "body" && at.Tag != "html"; at = at.Parent {
-		if c, ok := r.color(at, "background-color"); ok && c.A > .9 && r.at(at).W > Width*64*8/10 {
-			return c, true
-		}
-	}
-	for _, e := range b.elements {
-		for _, k := range e.Kids() {
-			box := r.at(k)
-			if c, ok := r.color(k, "background-color"); ok && c.A > .9 && box.W > Width*64*8/10 && box.H*10 > b.Where.H*7 {
-				return c, true
-			}
-		}
-	}
-	return css.Color{}, false
-}
-
-func distance(a, b css.Color) float64 {
-	return math.Abs(a.R-b.R) + math.Abs(a.G-b.G) + math.Abs(a.B-b.B)
-}
-
-func luminance(c css.Color) float64 { return .2126*c.R + .7152*c.G + .0722*c.B }
-
-func chroma(c css.Color) float64 { return max(c.R, c.G, c.B) - min(c.R, c.G, c.B) }
 
 // NewSite writes the site's file for a new site of these pages.
 func (t *Taking) NewSite(name string) (string, error) {

@@ -214,3 +214,17 @@ blocks:
 			strings.Count(page.HTML, `"`+selector+" "), "%s: %s", want, selector)
 	}
 }
+
+func TestHowATextBegins(t *testing.T) {
+	for text, want := range map[string]string{
+		"_Real_ wind": "<em>Real</em> wind", "**Now**": "<strong>Now</strong>", "# one": "# one", "1. May": "1. May",
+		"- a dash": "- a dash", "> more": "&gt; more", "___": "___", "*so*": "<em>so</em>", "* star": "* star",
+		"[a](https://x.example) b": `<a href="https://x.example">a</a> b`, "```": "```", "+1": "+1",
+	} {
+		var b strings.Builder
+		for _, n := range compose.Inline(text) {
+			markup.PrintNode(&b, n, 0)
+		}
+		assert.Equal(t, want, strings.TrimSpace(b.String()), text)
+	}
+}

@@ -2,9 +2,11 @@ package sweep_test
 
 import (
 	"fmt"
+	"io/fs"
 	"os"
 	"path/filepath"
 	"testing"
+	"testing/fstest"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -87,4 +89,34 @@ func TestDoubtsHaveTheirPlaces(t *testing.T) {
 	}
 	assert.Equal(t, []string{"not-modelled margin-box 3:5", "not-modelled 2 5:11", "replaced-font Gale 0:0"}, got)
 	assert.Empty(t, demo(t).Doubts(), "the demo uses nothing that the layout does not follow")
+}
+
+// TestAFolderIsNotLeft reads pages of a folder: what lies outside of it is not there, whatever a page calls it.
+func TestAFolderIsNotLeft(t *testing.T) {
+	page := func(text string) string { return "<!doctype html><title>x</title>" + text }
+	folder := fstest.MapFS{
+		"old/index.html": {Data: []byte(page(`<link rel=stylesheet href="../up.css"><link rel=stylesheet href="/in.css"><link rel=stylesheet href="css/in.css"><p>a</p>`))},
+		"old/css/in.css": {Data: []byte(`p{width:100px}`)}, "in.css": {Data: []byte(`p{height:50px}`)}, "up.css": {Data: []byte(`p{padding:9px}`)},
+		"latin.html": {Data: []byte("<!doctype html><meta charset=iso-8859-1><p>Caf\xe9</p>")},
+		"wide.html":  {Data: []byte("\xff\xfe<\x00p\x00>\x00H\x00\xe4\x00")},
+		"bytes.html": {Data: []byte("\x00\x01")}, "large.html": {Data: make([]byte, 17<<20)},
+	}
+	within, err := fs.Sub(folder, "old")
+	require.NoError(t, err)
+	l, err := sweep.FromFolder(within, "index.html", stock.Files)
+	require.NoError(t, err)
+	r := l.Engine().Layout(800)
+	p := r.Of(l.Doc.Elements[len(l.Doc.Elements)-1])
+	assert.Equal(t, 100.0, p.W.Float(), "the sheet of the folder holds, without padding of the one above")
+	assert.NotEqual(t, 50.0, p.H.Float())
+	assert.Len(t, l.Doc.Missing, 2)
+	for name, want := range map[string]string{"latin.html": "Café", "wide.html": "Hä"} {
+		l, err := sweep.FromFolder(folder, name, stock.Files)
+		require.NoError(t, err, name)
+		assert.Contains(t, l.Doc.Body.Text(), want)
+	}
+	for name, want := range map[string]string{"bytes.html": "not an HTML file", "large.html": "17 MB", "nope.html": "read nope.html"} {
+		_, err := sweep.FromFolder(folder, name, stock.Files)
+		assert.ErrorContains(t, err, want)
+	}
 }
