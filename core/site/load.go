@@ -59,6 +59,16 @@ func (s *Site) budget(l *loader, v *Value) {
 	}
 }
 
+// The keys of the files, as they are read: of ziegel.yaml, of a page, of a block.
+var (
+	SiteKeys = []string{"name", "address", "language", "theme", "template", "trade", "ranges", "every-page", "favicon",
+		"picture", "looks", "defaults", "turns", "accept", "tune", "hosts", "places", "budget", "host"}
+	PageKeys = []string{"title", "description", "picture", "scheme", "brief", "blocks", "leave-out", "override", "defaults",
+		"turns"}
+	BlockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "draft", "content",
+		"without", "sample", "own", "style", "ground", "holds", "parked"}
+)
+
 func (s *Site) loadMain() diag.Problems {
 	l := &loader{f: s.File}
 	root := s.File.Root
@@ -70,29 +80,7 @@ func (s *Site) loadMain() diag.Problems {
 	if l.mapOf(root, "the site file", "name: Larkspan") == nil {
 		return l.problems
 	}
-	l.keys(
-		root,
-		"a site",
-		"name",
-		"address",
-		"language",
-		"theme",
-		"template",
-		"trade",
-		"ranges",
-		"every-page",
-		"favicon",
-		"picture",
-		"looks",
-		"defaults",
-		"turns",
-		"accept",
-		"tune",
-		"hosts",
-		"places",
-		"budget",
-		"host",
-	)
+	l.keys(root, "a site", SiteKeys...)
 	s.Name = l.text(root.Get("name"), "name")
 	s.Address = strings.TrimSuffix(l.text(root.Get("address"), "address"), "/")
 	s.Favicon = l.text(root.Get("favicon"), "favicon")
@@ -294,8 +282,7 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	if l.mapOf(root, "a page", "title: Home") == nil {
 		return l.problems
 	}
-	l.keys(root, "a page", "title", "description", "picture", "scheme", "brief", "blocks", "leave-out",
-		"override", "defaults", "turns")
+	l.keys(root, "a page", PageKeys...)
 	p.Title = l.text(root.Get("title"), "title")
 	p.Description = l.text(root.Get("description"), "description")
 	l.text(root.Get("picture"), "picture")
@@ -345,9 +332,6 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	return l.problems
 }
 
-var blockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "draft", "content",
-	"without", "sample", "own", "style", "ground", "holds", "parked"}
-
 func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 	if l.mapOf(v, "a block", "{name: opening, section: hero/beside}") == nil {
 		if v.Kind == Null {
@@ -355,7 +339,7 @@ func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 		}
 		return nil
 	}
-	l.keys(v, "a block", blockKeys...)
+	l.keys(v, "a block", BlockKeys...)
 	b := &Block{Node: v, Path: at, File: l.f, Options: map[string]*Value{}}
 	b.Name = l.text(v.Get("name"), "name")
 	b.Section = l.text(v.Get("section"), "section")

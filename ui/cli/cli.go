@@ -139,7 +139,7 @@ An address names a page, a block on it, a part of the block:
 	group("bend", "Bend the looks", a.styleCmd(), a.themeCmd(), a.rangesCmd())
 	group("know", "Know how it stacks", a.stackCmd(), a.checkCmd(), a.explainCmd(), a.roomCmd(), a.measureCmd())
 	group("out", "Look at it, hand it out", a.drawCmd(), a.compareCmd(), a.previewCmd(), a.shareCmd(), a.handoverCmd(), a.buildCmd(), a.publishCmd())
-	group("more", "The program", a.versionCmd(), completionCmd(), helpCmd())
+	group("more", "The program", a.schemaCmd(), a.versionCmd(), completionCmd(), helpCmd())
 	root.SetHelpCommandGroupID("more")
 	root.SetUsageTemplate(usage)
 	return root
