@@ -7,6 +7,7 @@ import (
 
 	"ziegel/core/adopt"
 	"ziegel/core/diag"
+	"ziegel/core/library"
 	"ziegel/core/site"
 	"ziegel/core/theme"
 )
@@ -74,6 +75,16 @@ func TakeSnippet(p *Plan, t *adopt.Taking) error {
 	}
 	p.takeSections(t)
 	p.Done = "took a section from " + t.Pages[0].File
+	return nil
+}
+
+// Section writes the files of a section of the site's own; one of that name must not be there.
+func Section(p *Plan, name string, files library.Kept, from string) error {
+	if p.Env.Library.Has(name) {
+		return fmt.Errorf("there is a section %q already; take another name", name)
+	}
+	p.takeSections(&adopt.Taking{Own: []*adopt.Own{{Name: name, Files: files}}})
+	p.Done = "made a section of " + from
 	return nil
 }
 
@@ -232,4 +243,20 @@ func blockValue(b *adopt.Band) *site.Value {
 		add("holds", holds)
 	}
 	return v
+}
+
+// RewriteSection writes the files of a section of the site's own anew.
+func RewriteSection(p *Plan, name string, files library.Kept, from string) error {
+	for _, f := range [][2]string{{"section.html", files.HTML}, {"section.css", files.CSS}, {"section.yaml", files.YAML}} {
+		path := "sections/" + name + "/" + f[0]
+		old, err := site.ReadIn(p.dir, path)
+		if err != nil {
+			return fmt.Errorf("there is no section %s of the site's own to write anew: leave out --again", name)
+		}
+		if string(old) != f[1] {
+			p.files = append(p.files, site.FileChange{Path: path, Before: string(old), After: f[1]})
+		}
+	}
+	p.Done = "made the section " + name + " anew of " + from
+	return nil
 }

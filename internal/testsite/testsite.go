@@ -2,10 +2,12 @@
 package testsite
 
 import (
+	"io/fs"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
+	"testing/fstest"
 
 	"github.com/stretchr/testify/require"
 
@@ -82,4 +84,13 @@ func HTML(t testing.TB, body string) (*sweep.Prepared, *css.Element) {
 		}
 	}
 	return l, nil
+}
+
+// Files gives files as a file system, by their paths with slashes.
+func Files(files map[string]string) fs.FS {
+	out := fstest.MapFS{}
+	for name, text := range files {
+		out[name] = &fstest.MapFile{Data: []byte(text)}
+	}
+	return out
 }

@@ -111,7 +111,7 @@ laid-out section. --like ranks the others by how near they come to a block.`,
 	cmd.Flags().StringArrayVar(&but, "but", nil, "what is to be different from it: picture=left, columns=4, mood=calm (repeatable)")
 	cmd.Flags().BoolVar(&pictures, "pictures", false, "show each as a picture, in terminals that can")
 	a.forceFlag(cmd)
-	cmd.AddCommand(a.sectionsCheckCmd())
+	cmd.AddCommand(a.sectionsCheckCmd(), a.sectionsComposeCmd())
 	return a.jsonFlag(cmd)
 }
 

@@ -1,0 +1,313 @@
+package areas
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"golang.org/x/net/html"
+
+	"ziegel/core/library"
+	"ziegel/core/markup"
+	"ziegel/core/theme"
+)
+
+var tones = theme.Tones
+
+// kind is what a part word becomes.
+type kind struct {
+	word, field string // the field that it fills, the word itself when empty
+	make        func(field string) *html.Node
+}
+
+// el makes an element of a part that shows a field.
+func el(tag, class, field, sample string) *html.Node {
+	return markup.With(markup.Element(tag, "class", class, "data-field", field, "data-part", field), markup.Text(sample))
+}
+
+// kinds are the words for parts, in the order in which they are told.
+var kinds = []kind{
+	{"eyebrow", "", func(f string) *html.Node { return el("p", "type-label soft over-heading", f, "Kite workshop") }},
+	{"heading", "", func(f string) *html.Node { return el("h2", "type-title", f, "Made for real wind") }},
+	{"lead", "", func(f string) *html.Node {
+		return el("p", "type-lead soft", f, "Every kite is cut, sewn and flown here before it leaves.")
+	}},
+	{"title", "", func(f string) *html.Node { return el("h3", "type-heading", f, "Cut by hand") }},
+	{"text", "", func(f string) *html.Node {
+		return el("p", "text", f, "A hot knife seals the cloth along the warp, so that no edge frays.")
+	}},
+	{"note", "", func(f string) *html.Node { return el("p", "type-small soft", f, "Six people at the most.") }},
+	{"figure", "", func(f string) *html.Node { return el("p", "type-figure", f, "412") }},
+	{"price", "", func(f string) *html.Node { return el("p", "type-figure", f, "€85") }},
+	{"quote", "", func(f string) *html.Node {
+		return markup.With(markup.Element("blockquote"), el("p", "type-lead", f, "It did not come down until I asked it to."))
+	}},
+	{"name", "", func(f string) *html.Node { return el("p", "name", f, "Ines Halloran") }},
+	{"role", "", func(f string) *html.Node { return el("p", "type-small soft", f, "Delta weekend, in May") }},
+	{"picture", "media", func(f string) *html.Node {
+		return markup.With(markup.Element("figure", "class", "media", "data-when", f, "data-part", f),
+			markup.Element("img", "class", "picture soft-corners shown", "src", "../../../pictures/delta.svg", "width", "960", "height", "1200",
+				"alt", "A red delta kite over dunes", "data-field", f, "data-part", "picture"))
+	}},
+	{"icon", "", func(f string) *html.Node { return icon(f) }},
+	{"link", "", func(f string) *html.Node {
+		return markup.With(markup.Element("a", "class", "action action-quiet", "href", "#", "data-field", f, "data-part", f), markup.Text("How we build"))
+	}},
+	{"actions", "", func(f string) *html.Node {
+		return markup.With(markup.Element("p", "class", "actions", "data-part", f),
+			markup.With(markup.Element("a", "class", "action action-main", "href", "#", "data-each", f, "data-field", ".", "data-part", "action"), markup.Text("See the courses")),
+			markup.Text("\n"),
+			markup.With(markup.Element("a", "class", "action action-quiet", "href", "#", "data-each", f, "data-field", "."), markup.Text("How we build")))
+	}},
+	{"points", "", func(f string) *html.Node {
+		list := markup.Element("ul", "class", "points", "data-part", f)
+		for i, text := range []string{"Sewing machines and all tools", "Supper at the slipway"} {
+			li := markup.With(markup.Element("li", "class", "point", "data-each", f, "data-field", "."), markup.Text(text))
+			if i == 0 {
+				markup.Set(li, "data-part", "point")
+			}
+			list.AppendChild(li)
+		}
+		return list
+	}},
+}
+
+// entryWords are the parts that entries of items can have.
+var entryWords = []string{"icon", "picture", "title", "text", "note", "figure", "price", "link"}
+
+func words() []string {
+	var out []string
+	for _, k := range kinds {
+		out = append(out, k.word)
+	}
+	return out
+}
+
+func kindOf(word string) kind {
+	return kinds[slices.IndexFunc(kinds, func(k kind) bool { return k.word == word })]
+}
+
+func fieldOf(word string) string {
+	if f := kindOf(word).field; f != "" {
+		return f
+	}
+	return word
+}
+
+// icon draws the check mark, as a section's file has it.
+func icon(field string) *html.Node {
+	svg := markup.Element("svg", "class", "icon", "viewBox", "0 0 24 24", "aria-hidden", "true", "data-field", field, "data-part", field,
+		"data-icon", "check", "fill", "none", "stroke", "currentColor", "stroke-width", "1.5", "stroke-linecap", "round", "stroke-linejoin", "round")
+	return markup.With(svg, markup.Element("path", "d", "M5 13L9 17L19 7"))
+}
+
+// Section makes the files of the section that was drawn.
+func (d *Drawing) Section() library.Kept {
+	root := markup.Element("section", "class", "lanes root")
+	grid := markup.Element("div", "class", "areas", "data-part", "areas")
+	common := map[string]bool{}
+	holds := false
+	for _, c := range d.Cells {
+		grid.AppendChild(d.cell(c, common))
+		holds = holds || c.Blocks
+	}
+	for _, n := range missing(common) {
+		root.AppendChild(n)
+	}
+	root.AppendChild(grid)
+	if !common["actions"] {
+		root.AppendChild(markup.With(markup.Element("p", "class", "actions after", "hidden", "", "data-part", "actions"),
+			markup.With(markup.Element("a", "class", "action action-main", "href", "#", "data-each", "actions", "data-field", ".", "data-part", "action"),
+				markup.Text("See the courses"))))
+	}
+	doc := &html.Node{Type: html.DocumentNode}
+	doc.AppendChild(&html.Node{Type: html.DoctypeNode, Data: "html"})
+	doc.AppendChild(markup.With(markup.Element("html", "lang", "en"),
+		markup.With(markup.Element("head"), markup.Element("meta", "charset", "utf-8"),
+			markup.Element("meta", "name", "viewport", "content", "width=device-width, initial-scale=1"),
+			markup.With(markup.Element("title"), markup.Text(d.Name)),
+			markup.Element("link", "rel", "stylesheet", "href", "../../bench.css"),
+			markup.Element("link", "rel", "stylesheet", "href", "section.css")),
+		markup.With(markup.Element("body"), root)))
+	summary := d.Summary
+	if summary == "" {
+		summary = "Drawn: " + strings.Join(d.cellNames(), ", ") + "."
+	}
+	section, _, _ := strings.Cut(d.Name, "/")
+	yaml := fmt.Sprintf("name: %s\nkind: %s\nsummary: %s\ntags: []\nversion: 1\nshares: [gap]\n", d.Name, section, strconv.Quote(summary))
+	if holds {
+		yaml += "holds:\n"
+		for _, c := range d.Cells {
+			if c.Blocks {
+				yaml += "  " + c.Name + ": [piece/text]\n"
+			}
+		}
+	}
+	return library.Kept{HTML: markup.Print(doc), CSS: d.sheet(common), YAML: yaml}
+}
+
+func (d *Drawing) cellNames() []string {
+	var out []string
+	for _, c := range d.Cells {
+		out = append(out, c.Name)
+	}
+	return out
+}
+
+// cell makes the element of a cell with its parts.
+func (d *Drawing) cell(c Cell, common map[string]bool) *html.Node {
+	classes := "cell cell-" + c.Name
+	if c.Tone != "" {
+		classes += " toned tone-" + c.Tone
+	}
+	if c.Blocks {
+		return markup.With(markup.Element("div", "class", classes, "data-holds", c.Name, "data-part", c.Name),
+			markup.With(markup.Element("p"), markup.Text("Blocks stand here.")))
+	}
+	n := markup.Element("div", "class", classes, "data-part", c.Name)
+	into := n
+	for i, g := range c.Groups {
+		if len(c.Groups) > 1 || g.Place != "" {
+			into = markup.Element("div", "class", "group-"+c.Name+"-"+strconv.Itoa(i+1))
+			n.AppendChild(into)
+		}
+		for _, part := range g.Parts {
+			common[part.Field] = true
+			into.AppendChild(d.part(part))
+		}
+	}
+	return n
+}
+
+func (d *Drawing) part(p Part) *html.Node {
+	if p.Word != "items" {
+		return kindOf(p.Word).make(p.Field)
+	}
+	list := markup.Element("ul", "class", "items", "data-part", p.Field)
+	for i, sample := range []string{"Cut by hand", "Spars that give", "Flown first"} {
+		li := markup.Element("li", "class", "item", "data-each", p.Field)
+		if i == 0 {
+			markup.Set(li, "data-part", "item")
+		}
+		for _, in := range p.Of {
+			n := kindOf(in.Word).make(fieldOf(in.Word))
+			if in.Word == "title" {
+				markup.Empty(n)
+				n.AppendChild(markup.Text(sample))
+			}
+			if i > 0 {
+				markup.Each(n, func(x *html.Node) { markup.Take(x, "data-part") })
+			}
+			li.AppendChild(n)
+		}
+		list.AppendChild(li)
+	}
+	return list
+}
+
+// missing makes the fields that every section takes and that are not drawn: hidden until a page gives them.
+func missing(has map[string]bool) []*html.Node {
+	intro := markup.Element("div", "class", "intro", "data-part", "intro")
+	for _, k := range kinds[:3] {
+		if !has[k.word] {
+			n := k.make(k.word)
+			markup.Set(n, "hidden", "")
+			intro.AppendChild(n)
+		}
+	}
+	if intro.FirstChild == nil {
+		return nil
+	}
+	return []*html.Node{intro}
+}
+
+// sheet writes the styles: a grid with named areas for each drawing.
+func (d *Drawing) sheet(has map[string]bool) string {
+	var b strings.Builder
+	b.WriteString(".areas { display: grid; grid-template-columns: minmax(0, 1fr); gap: var(--item-gap, var(--space-wide)); }\n")
+	b.WriteString(".cell { display: grid; grid-template-columns: minmax(0, 1fr); gap: var(--space-near); align-content: start; }\n")
+	b.WriteString(".cell.toned { padding: var(--space-apart); border-radius: var(--radius-card); }\n")
+	used := d.words()
+	for _, rule := range []struct{ word, css string }{
+		{"picture", ".media { min-block-size: 100%; display: grid; }\n.picture { inline-size: 100%; block-size: 100%; object-fit: cover; }\n"},
+		{"text", ".text { max-width: 38rem; text-wrap: pretty; }\n"},
+		{"name", ".name { font-weight: var(--weight-strong); }\n"},
+		{"points", ".points { display: grid; gap: var(--space-tight); }\n.point { border-block-start: var(--line-hair) solid var(--line); padding-block-start: var(--space-tight); }\n"},
+		{"items", ".items { display: grid; grid-template-columns: repeat(auto-fit, minmax(min(100%, 14rem), 1fr)); gap: var(--space-apart); }\n" +
+			".item { display: grid; grid-template-columns: minmax(0, 1fr); gap: var(--space-tight); align-content: start; }\n"},
+	} {
+		if used[rule.word] {
+			b.WriteString(rule.css)
+		}
+	}
+	if !has["actions"] {
+		b.WriteString(".after { margin-block-start: var(--space-wide); }\n")
+	}
+	for _, c := range d.Cells {
+		fmt.Fprintf(&b, ".cell-%s { grid-area: %s; }\n", c.Name, c.Name)
+		d.places(&b, c)
+	}
+	for i, l := range d.Layouts {
+		text := "grid-template-areas: " + quotedRows(l.Rows) + ";"
+		if n := len(l.Rows[0]); n > 1 {
+			text += fmt.Sprintf(" grid-template-columns: repeat(%d, minmax(0, 1fr));", n)
+		} else if i > 0 {
+			text += " grid-template-columns: minmax(0, 1fr);"
+		}
+		if l.From == 0 {
+			fmt.Fprintf(&b, "\n.areas { %s }\n", text)
+			continue
+		}
+		fmt.Fprintf(&b, "\n@container (width >= %srem) { .areas { %s } }\n", strconv.FormatFloat(float64(l.From)/16, 'f', -1, 64), text)
+	}
+	return b.String()
+}
+
+// places puts the groups of a cell where they are wanted; between two of them lies what is left.
+func (d *Drawing) places(b *strings.Builder, c Cell) {
+	if len(c.Groups) == 2 {
+		fmt.Fprintf(b, ".cell-%s { grid-template-rows: auto minmax(var(--space-apart), 1fr) auto; align-content: stretch; }\n", c.Name)
+	}
+	for i, g := range c.Groups {
+		if len(c.Groups) < 2 && g.Place == "" {
+			continue
+		}
+		place, _ := library.PlaceCSS(g.Place)
+		if place == "" {
+			place = "start stretch"
+		}
+		if len(c.Groups) == 1 {
+			fmt.Fprintf(b, ".cell-%s { align-content: stretch; }\n", c.Name)
+		}
+		row := ""
+		if len(c.Groups) == 2 {
+			row = fmt.Sprintf(" grid-row: %d;", 1+2*i)
+		}
+		fmt.Fprintf(b, ".group-%s-%d { display: grid; gap: var(--space-near); place-self: %s;%s }\n", c.Name, i+1, place, row)
+	}
+}
+
+// words tells which parts are used.
+func (d *Drawing) words() map[string]bool {
+	out := map[string]bool{}
+	for _, c := range d.Cells {
+		for _, g := range c.Groups {
+			for _, p := range g.Parts {
+				out[p.Word] = true
+				for _, in := range p.Of {
+					out[in.Word] = true
+				}
+			}
+		}
+	}
+	return out
+}
+
+func quotedRows(rows [][]string) string {
+	var out []string
+	for _, r := range rows {
+		out = append(out, `"`+strings.Join(r, " ")+`"`)
+	}
+	return strings.Join(out, " ")
+}
