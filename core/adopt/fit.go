@@ -32,7 +32,7 @@ var apart = map[string]bool{"layout": true, "piece": true, "lost": true, "thanks
 
 // particular are kinds about one thing: nothing is one of them by its form alone.
 var particular = map[string]bool{"downloads": true, "jobs": true, "events": true, "social": true, "map": true,
-	"menu": true, "comments": true, "schedule": true, "banner": true, "statistics": true, "timeline": true}
+	"menu": true, "comments": true, "schedule": true, "banner": true, "statistics": true, "team": true, "logos": true, "timeline": true}
 
 // choose finds the sections that show most of a band, best first.
 func choose(env *project.Project, facts map[string]search.Facts, m *Media, b *Band, guess map[string]float64) []fitted {
@@ -138,11 +138,17 @@ func within(f *library.Field, v *site.Value) float64 {
 // looks adds what speaks for a section by its arrangement: as many columns, the picture on the same side.
 func looks(facts search.Facts, sec *library.Section, rd *reading) float64 {
 	total := 0.0
+	total -= .15 * math.Abs(pictureShare(rd)-float64(facts.Share)) / 100
+	if even(rd) && slices.Contains(sec.Tags, "mosaic") {
+		total -= .1
+	}
 	if n := columns(rd); n > 0 {
 		if n == facts.Columns[2] {
 			total += .04
 		} else if (n == 1) != (facts.Columns[2] < 2) {
 			total -= .12
+		} else if facts.Columns[2] > 0 {
+			total -= .02 * math.Abs(float64(n-facts.Columns[2]))
 		}
 	}
 	folds := slices.ContainsFunc(rd.pieces, func(p *piece) bool { return p.fold })
@@ -158,6 +164,36 @@ func looks(facts search.Facts, sec *library.Section, rd *reading) float64 {
 		}
 	}
 	return total
+}
+
+// pictureShare gives the share of a band that pictures cover, percent.
+func pictureShare(rd *reading) float64 {
+	area, covered := rd.box.W.Float()*rd.box.H.Float(), 0.0
+	for _, p := range rd.every() {
+		if p.sort == picture {
+			covered += p.box.W.Float() * p.box.H.Float()
+		}
+	}
+	if area <= 0 {
+		return 0
+	}
+	return min(100, 100*covered/area)
+}
+
+// even reports like entries that are all as wide.
+func even(rd *reading) bool {
+	for _, p := range rd.pieces {
+		if p.sort != list || len(p.lists) < 2 {
+			continue
+		}
+		for _, e := range p.lists[1:] {
+			if d := (e.box.W - p.lists[0].box.W).Float(); d > 8 || d < -8 {
+				return false
+			}
+		}
+		return true
+	}
+	return false
 }
 
 func beside(side string) bool { return side == "left" || side == "right" }

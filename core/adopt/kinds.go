@@ -86,7 +86,7 @@ func kindsOf(b *Band, at placeOf) map[string]float64 {
 
 func (o *reading) quoted() bool {
 	for _, p := range o.pieces {
-		if p.quote && letters(p.plain) > 30 {
+		if p.quote && letters(p.plain) > 12 {
 			return true
 		}
 	}
@@ -131,6 +131,7 @@ func listKinds(p *piece, add func(string, float64)) {
 				seen["heading"] = true
 			case words:
 				one += letters(x.plain)
+				seen["sentence"] = seen["sentence"] || strings.HasSuffix(x.plain, ".")
 				if title == "" && x.bold {
 					title = x.plain
 				}
@@ -195,7 +196,7 @@ func listKinds(p *piece, add func(string, float64)) {
 		add("portfolio", .3)
 	case most("figure") && most("short"):
 		add("statistics", .9)
-	case most("picture") && most("name") && most("short"):
+	case most("picture") && most("name") && most("short") && !most("sentence"):
 		add("team", .8)
 	case p.steps:
 		add("steps", .8)

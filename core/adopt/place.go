@@ -302,7 +302,7 @@ func (f *placing) brand(fields []*library.Field, rd *reading) {
 		}
 	}
 	for _, p := range rd.pieces {
-		if f.used[p] || letters(p.plain) > 40 {
+		if f.used[p] || letters(p.plain) > 40 || f.kind == "footer" && (letters(p.plain) > 24 || strings.Contains(p.plain, ",")) {
 			continue
 		}
 		switch {
@@ -339,7 +339,7 @@ func (f *placing) small(fields []*library.Field, rd *reading) {
 			return
 		}
 	}
-	if n := len(all); n > 1 {
+	if n := len(all); n > 1 || n == 1 && has(fields, "text") == nil {
 		f.put("legal", all[n-1].value, all[n-1])
 	}
 }
@@ -384,6 +384,15 @@ func (f *placing) asked(fields []*library.Field, rd *reading) {
 // texts gives what is left to the fields of running text: the first to the lead, a small last one to the note.
 func (f *placing) texts(fields []*library.Field, rd *reading) {
 	all := f.free(rd, words)
+	if f.kind == "footer" && has(fields, "text") == nil && len(all) > 0 && len(all) < 4 && f.out["legal"] != nil { // small print, too
+		line := f.out["legal"].Text
+		for i := len(all) - 1; i >= 0; i-- {
+			line = all[i].value.Text + " · " + line
+			f.used[all[i]] = true
+		}
+		f.out["legal"] = site.NewText(line)
+		all = nil
+	}
 	if has(fields, "note") != nil && len(all) > 1 && all[len(all)-1].size < all[0].size {
 		last := all[len(all)-1]
 		f.put("note", last.value, last)

@@ -40,6 +40,6 @@ var (
 	moneyEnd   = regexp.MustCompile(`^(.{2,60}?)\s*[:.…–—-]*\s+([€$£¥₹]\s?\d[\d.,']*|\d[\d.,']*\s?(?:€|\$|£|EUR|USD|GBP|CHF))$`)
 	moneyStart = regexp.MustCompile(`^([€$£¥₹]\s?\d[\d.,']*|\d[\d.,']*\s?(?:€|\$|£|¥|₹|EUR|USD|GBP|CHF))\s*(/?\s*\D.*)$`)
 	figureForm = regexp.MustCompile(`^[~≈<>+]?\s?\d[\d.,' ]*\s?(?:%|\+|k|K|m|M|×|x|°|h|km|kg)?\+?$`)
-	dateForm   = regexp.MustCompile(`(?i)^(?:\w+,? )?(?:\d{1,2}[./-]\d{1,2}[./-]\d{2,4}|\d{4}-\d{2}-\d{2}|\d{1,2}\.? (?:jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez)\w*\.?(?: \d{4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w* \d{1,2}(?:, \d{4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w* \d{4}|(?:19|20)\d{2}(?:[–-](?:\d{2,4}|today|now))?)\b`)
+	dateForm   = regexp.MustCompile(`(?i)^(?:(?:\w+,? )?(?:\d{1,2}[./-]\d{1,2}[./-]\d{2,4}|\d{4}-\d{2}-\d{2}|\d{1,2}\.? (?:jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez)\w*\.?(?: \d{4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w* \d{1,2}(?:, \d{4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w* \d{4})|(?:19|20)\d{2}(?:[–-](?:\d{2,4}|today|now))?)\b`)
 	timeForm   = regexp.MustCompile(`^\d{1,2}[:.h]\d{2}(?:\s?(?:am|pm|Uhr))?(?:\s?[–-]\s?\d{1,2}[:.h]\d{2})?|^\d{1,2}\s?(?:am|pm)\b`)
 )
