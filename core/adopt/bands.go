@@ -168,7 +168,8 @@ func (c *cutter) holds(e *css.Element) bool {
 		return false
 	}
 	b := c.box(e)
-	tall := b.H*2 > c.page || e.Tag == "main" || (e.Tag == "header" || e.Tag == "table" || e.Tag == "tbody") && b.H > 400*64
+	tall := b.H*2 > c.page || e.Tag == "main" ||
+		(e.Tag == "header" || e.Tag == "table" || e.Tag == "tbody") && b.H > 400*64
 	if !tall || hasText(e) {
 		return false
 	}
@@ -219,7 +220,8 @@ func (c *cutter) columns(kids []*css.Element) bool {
 
 func (c *cutter) add(list []*css.Element, landmark string) {
 	last := len(c.out) - 1
-	if last >= 0 && c.opens(c.out[last].elements) && c.out[last].landmark == landmark && headed(list[0]) == 0 && landmark != "header" {
+	if last >= 0 && c.opens(c.out[last].elements) && c.out[last].landmark == landmark && headed(list[0]) == 0 &&
+		landmark != "header" {
 		c.out[last].elements = append(c.out[last].elements, list...) // a heading in a box of its own
 		return
 	}

@@ -78,7 +78,11 @@ func textOf(n *html.Node) string {
 			switch {
 			case k.Type == html.TextNode:
 				b.WriteString(k.Data)
-			case k.Type != html.ElementNode, k.Data == "svg", k.Data == "script", k.Data == "style", k.Data == "template":
+			case k.Type != html.ElementNode,
+				k.Data == "svg",
+				k.Data == "script",
+				k.Data == "style",
+				k.Data == "template":
 			case k.Data == "br":
 				b.WriteByte(' ')
 			default:

@@ -17,7 +17,15 @@ func (r *reader) fold(e *css.Element) *reading {
 	for _, k := range e.Kids() {
 		if k.Tag == "summary" {
 			text := Inline(deepest(k).Raw, r.n.to)
-			out.add(&piece{sort: heading, level: 6, value: site.NewText(text), plain: strings.TrimSpace(collapse(textOf(k.Raw))), el: k})
+			out.add(
+				&piece{
+					sort:  heading,
+					level: 6,
+					value: site.NewText(text),
+					plain: strings.TrimSpace(collapse(textOf(k.Raw))),
+					el:    k,
+				},
+			)
 		}
 	}
 	rest := markup.Element("p")
@@ -101,7 +109,8 @@ func (r *reader) table(e *css.Element) *piece {
 			onlyHead = onlyHead && cell.Tag == "th"
 			before := len(in.pieces)
 			r.walkText(cell, in)
-			if !titled && len(in.pieces) > before && in.pieces[before].sort == words && !isDate(in.pieces[before].plain) {
+			if !titled && len(in.pieces) > before && in.pieces[before].sort == words &&
+				!isDate(in.pieces[before].plain) {
 				in.pieces[before].sort, in.pieces[before].level, titled = heading, 6, true
 			}
 		}
@@ -217,7 +226,14 @@ func (r *reader) whole(e *css.Element, in *reading) {
 	if label == "" {
 		return
 	}
-	in.add(&piece{sort: link, value: site.NewMap("label", site.NewText(label), "to", site.NewText(to)), box: in.box, el: e})
+	in.add(
+		&piece{
+			sort:  link,
+			value: site.NewMap("label", site.NewText(label), "to", site.NewText(to)),
+			box:   in.box,
+			el:    e,
+		},
+	)
 }
 
 // pictured reports a reading that is a picture alone.
@@ -269,7 +285,10 @@ func (r *reader) flat(pieces []*piece) []*piece {
 		}
 		out = append(out, p)
 	}
-	if slices.ContainsFunc(out, func(p *piece) bool { return p.sort == list && len(p.lists) > 1 && entriesHeaded(p) }) &&
+	if slices.ContainsFunc(
+		out,
+		func(p *piece) bool { return p.sort == list && len(p.lists) > 1 && entriesHeaded(p) },
+	) &&
 		!eachHasList(out) {
 		return out
 	}

@@ -32,10 +32,16 @@ var apart = map[string]bool{"layout": true, "piece": true, "lost": true, "thanks
 
 // particular are kinds about one thing: nothing is one of them by its form alone.
 var particular = map[string]bool{"downloads": true, "jobs": true, "events": true, "social": true, "map": true,
-	"menu": true, "comments": true, "schedule": true, "banner": true, "statistics": true, "team": true, "logos": true, "timeline": true}
+	"menu": true, "comments": true, "schedule": true, "banner": true, "statistics": true, "team": true, "logos": true, "steps": true, "timeline": true}
 
 // choose finds the sections that show most of a band, best first.
-func choose(env *project.Project, facts map[string]search.Facts, m *Media, b *Band, guess map[string]float64) []fitted {
+func choose(
+	env *project.Project,
+	facts map[string]search.Facts,
+	m *Media,
+	b *Band,
+	guess map[string]float64,
+) []fitted {
 	var out []fitted
 	all := b.read.every()
 	for _, sec := range env.Library.All() {
@@ -56,7 +62,16 @@ func choose(env *project.Project, facts map[string]search.Facts, m *Media, b *Ba
 		if total > 0 {
 			x.share = shown / total
 		}
-		x.score = x.share + .3*guess[sec.Kind] - missing(sec, f.out) - .08*float64(f.unasked) + looks(facts[sec.Name], sec, b.read)
+		x.score = x.share + .3*guess[sec.Kind] - missing(
+			sec,
+			f.out,
+		) - .08*float64(
+			f.unasked,
+		) + looks(
+			facts[sec.Name],
+			sec,
+			b.read,
+		)
 		if particular[sec.Kind] && guess[sec.Kind] == 0 {
 			x.score -= .15
 		}

@@ -84,7 +84,8 @@ func addressOf(doc *css.Document) string {
 		if e.Tag != "link" || e.Attr("rel") != "canonical" {
 			continue
 		}
-		if u, err := url.Parse(e.Attr("href")); err == nil && (u.Scheme == "https" || u.Scheme == "http") && u.Host != "" {
+		if u, err := url.Parse(e.Attr("href")); err == nil && (u.Scheme == "https" || u.Scheme == "http") &&
+			u.Host != "" {
 			return "https://" + u.Host
 		}
 	}

@@ -42,7 +42,11 @@ func TestInline(t *testing.T) {
 		{"pictures have fields of their own", `a <img src="x.png" alt="x">b`, "a b"},
 		{"scripts are no text", "a<script>alert(1)</script>b", "ab"},
 		{"no-break spaces stay", "12\u00a0px", "12\u00a0px"},
-		{"words that take turns", `a <span class="changing changing-2"><span>real</span><span>good</span></span> wind`, "a [real|good] wind"},
+		{
+			"words that take turns",
+			`a <span class="changing changing-2"><span>real</span><span>good</span></span> wind`,
+			"a [real|good] wind",
+		},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {

@@ -137,7 +137,8 @@ func listKinds(p *piece, add func(string, float64)) {
 				}
 				seen["date"] = seen["date"] || dateForm.MatchString(x.plain) && letters(x.plain) < 40
 				seen["time"] = seen["time"] || timeForm.MatchString(x.plain)
-				seen["said"] = seen["said"] || x.quote || strings.HasPrefix(x.plain, "“") || strings.HasPrefix(x.plain, "„")
+				seen["said"] = seen["said"] || x.quote || strings.HasPrefix(x.plain, "“") ||
+					strings.HasPrefix(x.plain, "„")
 			case link, button:
 				seen["link"] = true
 			case list:
@@ -145,7 +146,8 @@ func listKinds(p *piece, add func(string, float64)) {
 				seen["prices"] = seen["prices"] || priced(x)
 			}
 			if x.sort == words || x.sort == heading {
-				seen["price"] = seen["price"] || isMoney(x.plain) || moneyEnd.MatchString(x.plain) || moneyStart.MatchString(x.plain) && letters(x.plain) < 40
+				seen["price"] = seen["price"] || isMoney(x.plain) || moneyEnd.MatchString(x.plain) ||
+					moneyStart.MatchString(x.plain) && letters(x.plain) < 40
 				seen["figure"] = seen["figure"] || isFigure(x.plain)
 				seen["mail"] = seen["mail"] || strings.Contains(x.plain, "@")
 			}

@@ -19,10 +19,34 @@ import (
 // content, its styles as they are in force (own_styles.go), under classes of its own.
 
 // keptAttributes are what an element keeps of what it says in the old page.
-var keptAttributes = map[string]bool{"href": true, "src": true, "alt": true, "width": true, "height": true, "type": true,
-	"name": true, "placeholder": true, "value": true, "aria-label": true, "role": true, "datetime": true, "colspan": true,
-	"rowspan": true, "scope": true, "open": true, "dir": true, "lang": true, "start": true, "required": true,
-	"autocomplete": true, "rows": true, "min": true, "max": true, "pattern": true, "title": true}
+var keptAttributes = map[string]bool{
+	"href":         true,
+	"src":          true,
+	"alt":          true,
+	"width":        true,
+	"height":       true,
+	"type":         true,
+	"name":         true,
+	"placeholder":  true,
+	"value":        true,
+	"aria-label":   true,
+	"role":         true,
+	"datetime":     true,
+	"colspan":      true,
+	"rowspan":      true,
+	"scope":        true,
+	"open":         true,
+	"dir":          true,
+	"lang":         true,
+	"start":        true,
+	"required":     true,
+	"autocomplete": true,
+	"rows":         true,
+	"min":          true,
+	"max":          true,
+	"pattern":      true,
+	"title":        true,
+}
 
 // modernTags are what old elements are called now.
 var modernTags = map[string]string{"font": "span", "center": "div", "big": "span", "tt": "code", "acronym": "abbr",
@@ -31,8 +55,22 @@ var modernTags = map[string]string{"font": "span", "center": "div", "big": "span
 // makeOwn makes a section of a band, and gives the band its content.
 func (p *Page) makeOwn(env *project.Project, n *namer, b *Band, name string) (*Own, error) {
 	kind, _, _ := strings.Cut(name, "/")
-	m := &maker{env: env, n: n, page: p, band: b, kind: kind, of: map[*html.Node]*css.Element{}, copies: map[*css.Element]*html.Node{},
-		pieces: map[*css.Element]*piece{}, marked: map[*css.Element]bool{}, called: map[*html.Node]string{}, out: record{}, level: 9, reader: newReader(p.result, n), runs: map[*css.Element][]*html.Node{}}
+	m := &maker{
+		env:    env,
+		n:      n,
+		page:   p,
+		band:   b,
+		kind:   kind,
+		of:     map[*html.Node]*css.Element{},
+		copies: map[*css.Element]*html.Node{},
+		pieces: map[*css.Element]*piece{},
+		marked: map[*css.Element]bool{},
+		called: map[*html.Node]string{},
+		out:    record{},
+		level:  9,
+		reader: newReader(p.result, n),
+		runs:   map[*css.Element][]*html.Node{},
+	}
 	for _, x := range b.read.every() {
 		if x.el != nil && m.pieces[x.el] == nil {
 			m.pieces[x.el] = x
@@ -75,7 +113,12 @@ func (p *Page) makeOwn(env *project.Project, n *namer, b *Band, name string) (*O
 			markup.Element("link", "rel", "stylesheet", "href", "section.css")),
 		markup.With(markup.Element("body"), root)))
 	return &Own{Name: name, Told: m.told, Files: library.Kept{HTML: markup.Print(doc), CSS: sheet,
-		YAML: fmt.Sprintf("name: %s\nkind: %s\nsummary: Taken from %s.\ntags: []\nversion: 1\n", name, kind, p.File)}}, nil
+		YAML: fmt.Sprintf(
+			"name: %s\nkind: %s\nsummary: Taken from %s.\ntags: []\nversion: 1\n",
+			name,
+			kind,
+			p.File,
+		)}}, nil
 }
 
 // inner goes into boxes that hold but one: wrappers, whose width and distances the page gives. One that is drawn stays.
@@ -125,7 +168,8 @@ func (m *maker) clone(e *css.Element) *html.Node {
 	}
 	n := markup.Element(tag)
 	for _, a := range e.Raw.Attr {
-		if keptAttributes[a.Key] && a.Namespace == "" && !(a.Key == "width" && tag != "img") && !(a.Key == "height" && tag != "img") {
+		if keptAttributes[a.Key] && a.Namespace == "" && !(a.Key == "width" && tag != "img") &&
+			!(a.Key == "height" && tag != "img") {
 			markup.Set(n, a.Key, a.Val)
 		}
 	}
@@ -160,7 +204,8 @@ func (m *maker) children(e *css.Element, n *html.Node) {
 	var run *html.Node
 	for _, c := range e.Children {
 		into := n
-		if mixed && (c.Element == nil && strings.TrimSpace(c.Text) != "" || c.Element != nil && m.reader.inline(c.Element)) {
+		if mixed &&
+			(c.Element == nil && strings.TrimSpace(c.Text) != "" || c.Element != nil && m.reader.inline(c.Element)) {
 			if run == nil {
 				run = markup.Element("span")
 				m.runs[e] = append(m.runs[e], run)
@@ -275,7 +320,8 @@ func (m *maker) node(root *html.Node, e *css.Element) *html.Node {
 
 // put marks an element as a field of a name that is free.
 func (m *maker) put(n *html.Node, p *piece, name string, out record) {
-	if markup.Has(n, "data-field") || holdsFields(n) || p.sort == picture && n.Data != "img" && markup.First(n, "img") == nil {
+	if markup.Has(n, "data-field") || holdsFields(n) ||
+		p.sort == picture && n.Data != "img" && markup.First(n, "img") == nil {
 		return
 	}
 	base := name
@@ -444,7 +490,19 @@ func (m *maker) used(p *piece) bool { return p.el != nil && m.marked[p.el] }
 
 // mapOf writes a record as a map, in the order of names that people read.
 func mapOf(r record) *site.Value {
-	order := []string{"eyebrow", "heading", "lead", "meta", "icon", "media", "title", "text", "price", "points", "link"}
+	order := []string{
+		"eyebrow",
+		"heading",
+		"lead",
+		"meta",
+		"icon",
+		"media",
+		"title",
+		"text",
+		"price",
+		"points",
+		"link",
+	}
 	v := &site.Value{Kind: site.Map}
 	var rest []string
 	for k := range r {
@@ -479,13 +537,31 @@ func (m *maker) common(root *html.Node) {
 		if has[f.name] {
 			continue
 		}
-		n := markup.With(markup.Element(f.tag, "class", f.class, "hidden", "", "data-field", f.name, "data-part", f.name),
-			markup.Text(f.sample))
+		n := markup.With(
+			markup.Element(f.tag, "class", f.class, "hidden", "", "data-field", f.name, "data-part", f.name),
+			markup.Text(f.sample),
+		)
 		root.InsertBefore(n, first)
 	}
 	if !has["actions"] {
-		root.AppendChild(markup.With(markup.Element("p", "class", "actions", "hidden", "", "data-part", "actions"),
-			markup.With(markup.Element("a", "class", "action action-main", "href", "#", "data-each", "actions", "data-field", ".",
-				"data-part", "action"), markup.Text("Read on"))))
+		root.AppendChild(markup.With(
+			markup.Element("p", "class", "actions", "hidden", "", "data-part", "actions"),
+			markup.With(
+				markup.Element(
+					"a",
+					"class",
+					"action action-main",
+					"href",
+					"#",
+					"data-each",
+					"actions",
+					"data-field",
+					".",
+					"data-part",
+					"action",
+				),
+				markup.Text("Read on"),
+			),
+		))
 	}
 }

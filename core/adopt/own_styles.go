@@ -23,7 +23,9 @@ import (
 // room. What the base stylesheet says anyway is left out; values that a token of the theme has, or nearly has, are that
 // token.
 
-var conditionWidth = regexp.MustCompile(`(?:(?:min|max)-width\s*:\s*|width\s*[<>]=?\s*)([\d.]+)(px|r?em)|([\d.]+)(px|r?em)\s*[<>]=?\s*width`)
+var conditionWidth = regexp.MustCompile(
+	`(?:(?:min|max)-width\s*:\s*|width\s*[<>]=?\s*)([\d.]+)(px|r?em)|([\d.]+)(px|r?em)\s*[<>]=?\s*width`,
+)
 
 // widthsOf gives the widths at which conditions of a page change, CSS px: from there on something else is in force.
 func widthsOf(doc *css.Document) []edge {
@@ -89,15 +91,38 @@ func usualValue(tag, name, value string) bool {
 			return value == "list-item"
 		case "img", "svg", "video":
 			return value == "block" || value == "inline"
-		case "a", "span", "em", "strong", "small", "b", "i", "code", "time", "cite", "s", "u", "sup", "sub", "label", "abbr", "q":
+		case "a",
+			"span",
+			"em",
+			"strong",
+			"small",
+			"b",
+			"i",
+			"code",
+			"time",
+			"cite",
+			"s",
+			"u",
+			"sup",
+			"sub",
+			"label",
+			"abbr",
+			"q":
 			return value == "inline"
 		case "table", "tr", "td", "th", "tbody", "thead", "input", "button", "textarea", "select", "summary":
 			return true
 		}
 		return value == "block"
-	case "margin-top", "margin-right", "margin-bottom", "margin-left", "padding-top", "padding-right", "padding-bottom",
+	case "margin-top",
+		"margin-right",
+		"margin-bottom",
+		"margin-left",
+		"padding-top",
+		"padding-right",
+		"padding-bottom",
 		"padding-left":
-		return (value == "0" || value == "0px") || tag == "td" || tag == "input" || tag == "button" || tag == "textarea"
+		return (value == "0" || value == "0px") || tag == "td" || tag == "input" || tag == "button" ||
+			tag == "textarea"
 	case "max-width":
 		return tag == "img" && value == "100%" || value == "none"
 	case "height":
@@ -112,8 +137,15 @@ func usualValue(tag, name, value string) bool {
 		return tag == "a" && value != "none" || value == "currentcolor" || value == "solid"
 	case "color":
 		return value == "-webkit-link" || value == "linktext" || value == "inherit"
-	case "border-collapse", "border-spacing", "vertical-align", "text-indent", "white-space-collapse", "text-wrap-mode":
-		return tag == "table" || tag == "td" || tag == "th" || value == "baseline" || value == "0" || value == "collapse" || value == "wrap"
+	case "border-collapse",
+		"border-spacing",
+		"vertical-align",
+		"text-indent",
+		"white-space-collapse",
+		"text-wrap-mode":
+		return tag == "table" || tag == "td" || tag == "th" || value == "baseline" || value == "0" ||
+			value == "collapse" ||
+			value == "wrap"
 	}
 	return false
 }
@@ -241,7 +273,10 @@ func (m *maker) declared(e *css.Element, r *layout.Result, top bool) map[string]
 	for name, value := range values {
 		value = strings.TrimSpace(value)
 		if leftOut[name] || strings.HasPrefix(name, "-") || strings.HasPrefix(name, "animation") || value == "" ||
-			strings.HasPrefix(name, "transition") || usualValue(e.Tag, name, value) || value == "initial" || value == "unset" {
+			strings.HasPrefix(
+				name,
+				"transition",
+			) || usualValue(e.Tag, name, value) || value == "initial" || value == "unset" {
 			continue
 		}
 		if name == "font-size" { // em of the old page is no em of the new one
@@ -301,16 +336,46 @@ func inForce(look css.Look) map[string]string {
 }
 
 // initialValues are values that a property has anyway; shorthands say them without being asked.
-var initialValues = map[string]string{"list-style-image": "none", "list-style-position": "outside", "flex-wrap": "nowrap",
-	"flex-direction": "row", "flex-grow": "0", "flex-shrink": "1", "flex-basis": "auto", "overflow-x": "visible",
-	"overflow-y": "visible", "float": "none", "position": "static", "font-stretch": "normal", "font-variant-ligatures": "normal",
-	"font-variant-caps": "normal", "font-variant-numeric": "normal", "font-variant-east-asian": "normal",
-	"font-variant-alternates": "normal", "font-variant-position": "normal", "font-variant-emoji": "normal",
-	"font-size-adjust": "none", "font-kerning": "auto", "font-feature-settings": "normal", "font-optical-sizing": "auto",
-	"font-variation-settings": "normal", "text-decoration-thickness": "auto", "grid-auto-flow": "row",
-	"grid-template-areas": "none", "grid-template-rows": "none", "grid-auto-rows": "auto", "grid-auto-columns": "auto",
-	"opacity": "1", "order": "0", "z-index": "auto", "max-height": "none", "min-width": "0", "align-content": "normal",
-	"justify-items": "normal", "border-collapse": "separate"}
+var initialValues = map[string]string{
+	"list-style-image":          "none",
+	"list-style-position":       "outside",
+	"flex-wrap":                 "nowrap",
+	"flex-direction":            "row",
+	"flex-grow":                 "0",
+	"flex-shrink":               "1",
+	"flex-basis":                "auto",
+	"overflow-x":                "visible",
+	"overflow-y":                "visible",
+	"float":                     "none",
+	"position":                  "static",
+	"font-stretch":              "normal",
+	"font-variant-ligatures":    "normal",
+	"font-variant-caps":         "normal",
+	"font-variant-numeric":      "normal",
+	"font-variant-east-asian":   "normal",
+	"font-variant-alternates":   "normal",
+	"font-variant-position":     "normal",
+	"font-variant-emoji":        "normal",
+	"font-size-adjust":          "none",
+	"font-kerning":              "auto",
+	"font-feature-settings":     "normal",
+	"font-optical-sizing":       "auto",
+	"font-variation-settings":   "normal",
+	"text-decoration-thickness": "auto",
+	"grid-auto-flow":            "row",
+	"grid-template-areas":       "none",
+	"grid-template-rows":        "none",
+	"grid-auto-rows":            "auto",
+	"grid-auto-columns":         "auto",
+	"opacity":                   "1",
+	"order":                     "0",
+	"z-index":                   "auto",
+	"max-height":                "none",
+	"min-width":                 "0",
+	"align-content":             "normal",
+	"justify-items":             "normal",
+	"border-collapse":           "separate",
+}
 
 // link1 keeps links in text in the color of the text around them, as all sections have them.
 func (m *maker) link1(e *css.Element, out map[string]string) {
@@ -335,7 +400,9 @@ func (m *maker) nameFor(n *html.Node, e *css.Element) string {
 			continue
 		}
 		name := media.Slug(parts[len(parts)-1])
-		if len(name) > 2 && len(name) < 24 && name[0] >= 'a' && name[0] <= 'z' && !m.env.SharedClasses()[name] && name != "root" && name != "lanes" {
+		if len(name) > 2 && len(name) < 24 && name[0] >= 'a' && name[0] <= 'z' && !m.env.SharedClasses()[name] &&
+			name != "root" &&
+			name != "lanes" {
 			return name
 		}
 	}
@@ -345,8 +412,36 @@ func (m *maker) nameFor(n *html.Node, e *css.Element) string {
 	return "box"
 }
 
-var tagNames = map[string]string{"ul": "list", "ol": "list", "li": "entry", "img": "picture", "svg": "drawing", "a": "to",
-	"p": "words", "h2": "heading", "h3": "title", "figure": "figure", "figcaption": "caption", "blockquote": "quote",
-	"span": "span", "strong": "strong", "table": "table", "tr": "row", "td": "cell", "th": "head", "form": "form",
-	"input": "input", "label": "label", "button": "send", "dl": "terms", "dt": "term", "dd": "said", "article": "entry",
-	"aside": "aside", "small": "small", "time": "time", "details": "fold", "summary": "question"}
+var tagNames = map[string]string{
+	"ul":         "list",
+	"ol":         "list",
+	"li":         "entry",
+	"img":        "picture",
+	"svg":        "drawing",
+	"a":          "to",
+	"p":          "words",
+	"h2":         "heading",
+	"h3":         "title",
+	"figure":     "figure",
+	"figcaption": "caption",
+	"blockquote": "quote",
+	"span":       "span",
+	"strong":     "strong",
+	"table":      "table",
+	"tr":         "row",
+	"td":         "cell",
+	"th":         "head",
+	"form":       "form",
+	"input":      "input",
+	"label":      "label",
+	"button":     "send",
+	"dl":         "terms",
+	"dt":         "term",
+	"dd":         "said",
+	"article":    "entry",
+	"aside":      "aside",
+	"small":      "small",
+	"time":       "time",
+	"details":    "fold",
+	"summary":    "question",
+}

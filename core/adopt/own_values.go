@@ -37,8 +37,16 @@ func (m *maker) value(e *css.Element, name, value string, f *layout.Fragment) (s
 	return m.lengths(name, value), true
 }
 
-var replacedTags = map[string]bool{"img": true, "svg": true, "video": true, "iframe": true, "input": true, "textarea": true,
-	"canvas": true, "hr": true}
+var replacedTags = map[string]bool{
+	"img":      true,
+	"svg":      true,
+	"video":    true,
+	"iframe":   true,
+	"input":    true,
+	"textarea": true,
+	"canvas":   true,
+	"hr":       true,
+}
 
 var fixedForm = regexp.MustCompile(`^[\d.]+(px|rem|em|pt)$`)
 

@@ -11,10 +11,48 @@ import (
 
 // written is the order in which people write declarations: where a box is, how it lays out, its size, its distances,
 // its looks, its text.
-var written = []string{"position", "inset", "top", "right", "bottom", "left", "z-index", "float", "clear", "display", "flex",
-	"grid", "column", "align", "justify", "place", "gap", "row-gap", "order", "box-sizing", "width", "min-width", "max-width",
-	"height", "min-height", "max-height", "aspect-ratio", "object", "margin", "padding", "border", "background", "box-shadow",
-	"overflow", "opacity", "color", "font", "line-height", "letter-spacing", "text"}
+var written = []string{
+	"position",
+	"inset",
+	"top",
+	"right",
+	"bottom",
+	"left",
+	"z-index",
+	"float",
+	"clear",
+	"display",
+	"flex",
+	"grid",
+	"column",
+	"align",
+	"justify",
+	"place",
+	"gap",
+	"row-gap",
+	"order",
+	"box-sizing",
+	"width",
+	"min-width",
+	"max-width",
+	"height",
+	"min-height",
+	"max-height",
+	"aspect-ratio",
+	"object",
+	"margin",
+	"padding",
+	"border",
+	"background",
+	"box-shadow",
+	"overflow",
+	"opacity",
+	"color",
+	"font",
+	"line-height",
+	"letter-spacing",
+	"text",
+}
 
 // inOrder compares properties by that order.
 func inOrder(a, b string) int {
@@ -55,8 +93,11 @@ func declarations(of map[string]string) string {
 			list[s.short] = strings.Join(v[:], " ")
 		}
 	}
-	if list["border-width"] != "" && list["border-style"] != "" && !strings.Contains(list["border-width"]+list["border-style"], " ") {
-		list["border"] = strings.TrimSpace(list["border-width"] + " " + list["border-style"] + " " + list["border-color"])
+	if list["border-width"] != "" && list["border-style"] != "" &&
+		!strings.Contains(list["border-width"]+list["border-style"], " ") {
+		list["border"] = strings.TrimSpace(
+			list["border-width"] + " " + list["border-style"] + " " + list["border-color"],
+		)
 		delete(list, "border-width")
 		delete(list, "border-style")
 		delete(list, "border-color")

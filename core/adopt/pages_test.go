@@ -81,7 +81,10 @@ func TestPagesOfManyHands(t *testing.T) {
 	require.NoError(t, err)
 	for _, file := range files {
 		t.Run(filepath.Base(file), func(t *testing.T) {
-			got, err := adopt.Take(shelf, adopt.Wanted{Folder: os.DirFS(dir), Files: []string{filepath.Base(file)}, To: "home"})
+			got, err := adopt.Take(
+				shelf,
+				adopt.Wanted{Folder: os.DirFS(dir), Files: []string{filepath.Base(file)}, To: "home"},
+			)
 			require.NoError(t, err)
 			golden := strings.TrimSuffix(file, ".html") + ".golden"
 			if *update {

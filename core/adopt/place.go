@@ -63,7 +63,8 @@ func (f *placing) amounts(fields []*library.Field, rd *reading) {
 		if has(fields, "price") != nil && f.out["price"] == nil {
 			if isMoney(p.plain) {
 				f.put("price", p.value, p)
-				if i+1 < len(all) && has(fields, "unit") != nil && letters(all[i+1].plain) <= 40 && all[i+1].sort == words &&
+				if i+1 < len(all) && has(fields, "unit") != nil && letters(all[i+1].plain) <= 40 &&
+					all[i+1].sort == words &&
 					all[i+1].size < p.size {
 					f.put("unit", all[i+1].value, all[i+1])
 				}
@@ -74,7 +75,8 @@ func (f *placing) amounts(fields []*library.Field, rd *reading) {
 				f.put("price", site.NewText(m[2]), p)
 				continue
 			}
-			if m := moneyStart.FindStringSubmatch(p.plain); m != nil && letters(p.plain) <= 48 && has(fields, "unit") != nil {
+			if m := moneyStart.FindStringSubmatch(p.plain); m != nil && letters(p.plain) <= 48 &&
+				has(fields, "unit") != nil {
 				f.put("price", site.NewText(m[1]), p)
 				f.put("unit", site.NewText(strings.TrimSpace(m[2])), p)
 				continue
@@ -93,7 +95,9 @@ func hasHeading(rd *reading) bool {
 // titled finds what a band or an entry is called.
 func (f *placing) titled(fields []*library.Field, rd *reading, name string) {
 	at := titleOf(rd, f.used)
-	if all := f.free(rd, words); at == nil && name == "title" && has(fields, "text") == nil && len(all) == 1 && letters(all[0].plain) <= 60 && len(rd.pieces) < 3 {
+	if all := f.free(rd, words); at == nil && name == "title" && has(fields, "text") == nil && len(all) == 1 &&
+		letters(all[0].plain) <= 60 &&
+		len(rd.pieces) < 3 {
 		at = all[0]
 	}
 	if all := f.free(rd, words); at == nil && name == "title" && f.out["price"] != nil && len(all) > 0 {
@@ -254,7 +258,10 @@ func (f *placing) pictures(fields []*library.Field, rd *reading) {
 		}
 	}
 	all := f.free(rd, picture)
-	slices.SortStableFunc(all, func(a, b *piece) int { return int((b.box.W*b.box.H)>>12) - int((a.box.W*a.box.H)>>12) })
+	slices.SortStableFunc(
+		all,
+		func(a, b *piece) int { return int((b.box.W*b.box.H)>>12) - int((a.box.W*a.box.H)>>12) },
+	)
 	for _, name := range []string{"media", "media2"} {
 		if has(fields, name) != nil && len(all) > 0 {
 			f.put(name, all[0].value, all[0])
@@ -292,7 +299,8 @@ func (f *placing) brand(fields []*library.Field, rd *reading) {
 			case (p.sort == link || p.sort == button) && home:
 				f.put("brand", p.value, p)
 				for _, h := range f.free(rd, heading, link) { // the heading that it stands in
-					if h.plain == p.value.Get("label").Str() && (h.sort == heading || h.value.Get("to").Str() == "home" && p.plain == "") {
+					if h.plain == p.value.Get("label").Str() &&
+						(h.sort == heading || h.value.Get("to").Str() == "home" && p.plain == "") {
 						f.used[h] = true
 						break
 					}
@@ -302,7 +310,8 @@ func (f *placing) brand(fields []*library.Field, rd *reading) {
 		}
 	}
 	for _, p := range rd.pieces {
-		if f.used[p] || letters(p.plain) > 40 || f.kind == "footer" && (letters(p.plain) > 24 || strings.Contains(p.plain, ",")) {
+		if f.used[p] || letters(p.plain) > 40 ||
+			f.kind == "footer" && (letters(p.plain) > 24 || strings.Contains(p.plain, ",")) {
 			continue
 		}
 		switch {
@@ -358,13 +367,19 @@ func (f *placing) asked(fields []*library.Field, rd *reading) {
 	}
 	p := forms[0]
 	fr := p.form
-	if to := strings.TrimPrefix(fr.to, "mailto:"); to != "" && (strings.Contains(fr.to, ":") || strings.Contains(to, "@")) {
+	if to := strings.TrimPrefix(fr.to, "mailto:"); to != "" &&
+		(strings.Contains(fr.to, ":") || strings.Contains(to, "@")) {
 		f.out["send-to"] = site.NewText(to)
 	}
 	if fr.send != "" && has(fields, "send-label") != nil {
 		f.out["send-label"] = site.NewText(fr.send)
 	}
-	asks := map[string]string{"email": "mail-label", "tel": "phone-label", "textarea": "text-label", "search": "find-label"}
+	asks := map[string]string{
+		"email":    "mail-label",
+		"tel":      "phone-label",
+		"textarea": "text-label",
+		"search":   "find-label",
+	}
 	for i, kind := range fr.kinds {
 		name := asks[kind]
 		if kind == "text" || kind == "" {
@@ -384,7 +399,8 @@ func (f *placing) asked(fields []*library.Field, rd *reading) {
 // texts gives what is left to the fields of running text: the first to the lead, a small last one to the note.
 func (f *placing) texts(fields []*library.Field, rd *reading) {
 	all := f.free(rd, words)
-	if f.kind == "footer" && has(fields, "text") == nil && len(all) > 0 && len(all) < 4 && f.out["legal"] != nil { // small print, too
+	if f.kind == "footer" && has(fields, "text") == nil && len(all) > 0 && len(all) < 4 &&
+		f.out["legal"] != nil { // small print, too
 		line := f.out["legal"].Text
 		for i := len(all) - 1; i >= 0; i-- {
 			line = all[i].value.Text + " · " + line

@@ -56,12 +56,42 @@ var groundURL = regexp.MustCompile(`url\(([^)]*)\)`)
 // inline reports an element that flows with text.
 func (r *reader) inline(e *css.Element) bool {
 	switch e.Tag {
-	case "a", "em", "strong", "b", "i", "span", "small", "sup", "sub", "code", "br", "mark", "abbr", "cite", "q", "time",
-		"u", "s", "del", "ins", "kbd", "samp", "var", "font", "bdi", "bdo", "wbr", "data", "big", "tt", "dfn":
+	case "a",
+		"em",
+		"strong",
+		"b",
+		"i",
+		"span",
+		"small",
+		"sup",
+		"sub",
+		"code",
+		"br",
+		"mark",
+		"abbr",
+		"cite",
+		"q",
+		"time",
+		"u",
+		"s",
+		"del",
+		"ins",
+		"kbd",
+		"samp",
+		"var",
+		"font",
+		"bdi",
+		"bdo",
+		"wbr",
+		"data",
+		"big",
+		"tt",
+		"dfn":
 	default:
 		return false
 	}
-	if f := r.r.Of(e); f != nil && f.Style != nil && f.Style.Display != css.Inline && f.Style.Display != css.InlineBlock {
+	if f := r.r.Of(e); f != nil && f.Style != nil && f.Style.Display != css.Inline &&
+		f.Style.Display != css.InlineBlock {
 		return false
 	}
 	for _, k := range e.Kids() {
@@ -131,7 +161,13 @@ func separates(text string) bool {
 
 // said makes the piece of a text.
 func (r *reader) said(e *css.Element, raw *html.Node, text string) *piece {
-	p := &piece{sort: words, value: site.NewText(text), plain: strings.TrimSpace(collapse(textOf(raw))), box: r.at(e), el: e}
+	p := &piece{
+		sort:  words,
+		value: site.NewText(text),
+		plain: strings.TrimSpace(collapse(textOf(raw))),
+		box:   r.at(e),
+		el:    e,
+	}
 	for at := e; at != nil; at = at.Parent {
 		if at.Tag == "blockquote" || at.Tag == "q" {
 			p.quote = true

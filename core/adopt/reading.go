@@ -338,7 +338,15 @@ func (r *reader) form(e *css.Element, out *reading) {
 	fr.search = e.Attr("role") == "search" || slices.Contains(fr.kinds, "search")
 	out.pieces = append(out.pieces, inner.pieces...)
 	if len(fr.kinds) > 0 {
-		out.add(&piece{sort: form, form: fr, plain: strings.Join(append(slices.Clone(fr.labels), fr.send), " "), box: r.at(e), el: e})
+		out.add(
+			&piece{
+				sort:  form,
+				form:  fr,
+				plain: strings.Join(append(slices.Clone(fr.labels), fr.send), " "),
+				box:   r.at(e),
+				el:    e,
+			},
+		)
 	}
 }
 

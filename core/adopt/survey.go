@@ -64,7 +64,8 @@ func (s *surveyor) band(b *Band, wide, narrow *reader) {
 			s.button(piece.el, wide)
 		case link:
 			if b.Tone == "" {
-				if c := wide.inherited(piece.el); chroma(c) > .15 && hex(c) != "#0000ee" { // not what browsers give links
+				if c := wide.inherited(piece.el); chroma(c) > .15 &&
+					hex(c) != "#0000ee" { // not what browsers give links
 					s.accent[hex(c)] += .1
 				}
 			}
@@ -252,7 +253,8 @@ func genericOf(families []string) string {
 		if strings.Contains(f, "mono") || strings.Contains(f, "courier") || strings.Contains(f, "consolas") {
 			return "monospace"
 		}
-		if slices.ContainsFunc(serifs, func(s string) bool { return strings.Contains(f, s) }) && !strings.Contains(f, "sans") {
+		if slices.ContainsFunc(serifs, func(s string) bool { return strings.Contains(f, s) }) &&
+			!strings.Contains(f, "sans") {
 			return "serif"
 		}
 	}
@@ -260,5 +262,20 @@ func genericOf(families []string) string {
 }
 
 // serifs are words in the names of faces with serifs that computers have.
-var serifs = []string{"georgia", "times", "garamond", "palatino", "cambria", "bookman", "baskerville", "didot", "bodoni",
-	"charter", "constantia", "serif", "slab", "caslon", "minion"}
+var serifs = []string{
+	"georgia",
+	"times",
+	"garamond",
+	"palatino",
+	"cambria",
+	"bookman",
+	"baskerville",
+	"didot",
+	"bodoni",
+	"charter",
+	"constantia",
+	"serif",
+	"slab",
+	"caslon",
+	"minion",
+}

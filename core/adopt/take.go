@@ -50,7 +50,14 @@ func Take(env *project.Project, w Wanted) (*Taking, error) {
 		p := &Page{Name: names[file], File: file, laid: laid}
 		p.result = laid.Engine().Layout(Width)
 		p.meta()
-		n := &namer{files: w.Folder, dir: path.Dir(file), pages: names, media: t.Media, page: p, hosts: hosts(laid.Doc)}
+		n := &namer{
+			files: w.Folder,
+			dir:   path.Dir(file),
+			pages: names,
+			media: t.Media,
+			page:  p,
+			hosts: hosts(laid.Doc),
+		}
 		p.cut(env, n)
 		if t.Address == "" {
 			t.Address = addressOf(laid.Doc)
@@ -300,7 +307,8 @@ func (p *Page) landmarks() {
 				if x.sort == heading && x.level == 1 && x.size > 24 && !home {
 					heads++
 				}
-				copyright = copyright || strings.Contains(x.plain, "©") || strings.Contains(strings.ToLower(x.plain), "copyright")
+				copyright = copyright || strings.Contains(x.plain, "©") ||
+					strings.Contains(strings.ToLower(x.plain), "copyright")
 			}
 		}
 		switch {

@@ -52,8 +52,16 @@ func TestPagesShareWhatTheyHaveInCommon(t *testing.T) {
 		return `<!doctype html><title>` + title + ` | Pike Lane</title><header><a href="/index.html">Pike Lane</a> <nav><a href="/index.html#rooms">Rooms</a> <a href="` + here + `">Way</a> <a href="tel:+1">Call</a></nav></header><main>` + body + `</main><footer><p>© 2020 Pike Lane</p></footer>`
 	}
 	got := take(t, map[string]string{
-		"index.html":     page("Rooms", "/way/index.html", `<section id="top"><h1>Sleep late</h1><p>Nobody rings.</p></section><section id="rooms"><h2>Rooms</h2><div class="g"><div><h3>One</h3><p>Small.</p></div><div><h3>Two</h3><p>Large.</p></div></div></section>`),
-		"way/index.html": page("Way", "/way/", `<section><h1>Behind the mill</h1><p><a href="../index.html#rooms">The rooms</a></p></section>`),
+		"index.html": page(
+			"Rooms",
+			"/way/index.html",
+			`<section id="top"><h1>Sleep late</h1><p>Nobody rings.</p></section><section id="rooms"><h2>Rooms</h2><div class="g"><div><h3>One</h3><p>Small.</p></div><div><h3>Two</h3><p>Large.</p></div></div></section>`,
+		),
+		"way/index.html": page(
+			"Way",
+			"/way/",
+			`<section><h1>Behind the mill</h1><p><a href="../index.html#rooms">The rooms</a></p></section>`,
+		),
 	}, "index.html", "way/index.html")
 	require.Len(t, got.Pages, 2)
 	assert.Equal(t, "Pike Lane", got.Name)
@@ -116,7 +124,10 @@ func TestWhatCannotBeTaken(t *testing.T) {
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
-			_, err := adopt.Take(shelf(t), adopt.Wanted{Folder: folder(map[string]string{"a.html": tt.html}), Files: []string{"a.html"}})
+			_, err := adopt.Take(
+				shelf(t),
+				adopt.Wanted{Folder: folder(map[string]string{"a.html": tt.html}), Files: []string{"a.html"}},
+			)
 			require.ErrorContains(t, err, tt.want)
 			require.ErrorContains(t, err, "a.html")
 		})
@@ -206,7 +217,9 @@ func TestALongPage(t *testing.T) {
 	var b strings.Builder
 	b.WriteString("<!doctype html><title>Long</title>")
 	for range 120 {
-		b.WriteString(`<section><h2>Heading</h2><p>A text about it.</p><ul class="g"><li><h3>A</h3><p>x of it</p></li><li><h3>B</h3><p>y of it</p></li></ul></section>`)
+		b.WriteString(
+			`<section><h2>Heading</h2><p>A text about it.</p><ul class="g"><li><h3>A</h3><p>x of it</p></li><li><h3>B</h3><p>y of it</p></li></ul></section>`,
+		)
 	}
 	got := take(t, map[string]string{"long.html": b.String()}, "long.html")
 	assert.Len(t, got.Pages[0].Bands, 120)
@@ -326,7 +339,10 @@ func FuzzTake(f *testing.F) {
 		if len(page) > 20000 || !utf8.ValidString(page) {
 			t.Skip()
 		}
-		got, err := adopt.Take(env, adopt.Wanted{Folder: folder(map[string]string{"a.html": page}), Files: []string{"a.html"}})
+		got, err := adopt.Take(
+			env,
+			adopt.Wanted{Folder: folder(map[string]string{"a.html": page}), Files: []string{"a.html"}},
+		)
 		if err != nil {
 			require.NotEmpty(t, err.Error())
 			return

@@ -36,10 +36,20 @@ func isName(s string) bool {
 
 // Words about what a text is.
 var (
-	moneyForm  = regexp.MustCompile(`^(?:(?:from|ab|dès|von)\s+)?(?:[€$£¥₹]\s?\d[\d.,' ]*|\d[\d.,' ]*\s?(?:€|\$|£|¥|₹|EUR|USD|GBP|CHF|kr|zł)|(?:EUR|USD|GBP|CHF)\s?\d[\d.,' ]*)(?:\s?[.,]?-{1,2})?$`)
-	moneyEnd   = regexp.MustCompile(`^(.{2,60}?)\s*[:.…–—-]*\s+([€$£¥₹]\s?\d[\d.,']*|\d[\d.,']*\s?(?:€|\$|£|EUR|USD|GBP|CHF))$`)
-	moneyStart = regexp.MustCompile(`^([€$£¥₹]\s?\d[\d.,']*|\d[\d.,']*\s?(?:€|\$|£|¥|₹|EUR|USD|GBP|CHF))\s*(/?\s*\D.*)$`)
+	moneyForm = regexp.MustCompile(
+		`^(?:(?:from|ab|dès|von)\s+)?(?:[€$£¥₹]\s?\d[\d.,' ]*|\d[\d.,' ]*\s?(?:€|\$|£|¥|₹|EUR|USD|GBP|CHF|kr|zł)|(?:EUR|USD|GBP|CHF)\s?\d[\d.,' ]*)(?:\s?[.,]?-{1,2})?$`,
+	)
+	moneyEnd = regexp.MustCompile(
+		`^(.{2,60}?)\s*[:.…–—-]*\s+([€$£¥₹]\s?\d[\d.,']*|\d[\d.,']*\s?(?:€|\$|£|EUR|USD|GBP|CHF))$`,
+	)
+	moneyStart = regexp.MustCompile(
+		`^([€$£¥₹]\s?\d[\d.,']*|\d[\d.,']*\s?(?:€|\$|£|¥|₹|EUR|USD|GBP|CHF))\s*(/?\s*\D.*)$`,
+	)
 	figureForm = regexp.MustCompile(`^[~≈<>+]?\s?\d[\d.,' ]*\s?(?:%|\+|k|K|m|M|×|x|°|h|km|kg)?\+?$`)
-	dateForm   = regexp.MustCompile(`(?i)^(?:(?:\w+,? )?(?:\d{1,2}[./-]\d{1,2}[./-]\d{2,4}|\d{4}-\d{2}-\d{2}|\d{1,2}\.? (?:jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez)\w*\.?(?: \d{4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w* \d{1,2}(?:, \d{4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w* \d{4})|(?:19|20)\d{2}(?:[–-](?:\d{2,4}|today|now))?)\b`)
-	timeForm   = regexp.MustCompile(`^\d{1,2}[:.h]\d{2}(?:\s?(?:am|pm|Uhr))?(?:\s?[–-]\s?\d{1,2}[:.h]\d{2})?|^\d{1,2}\s?(?:am|pm)\b`)
+	dateForm   = regexp.MustCompile(
+		`(?i)^(?:(?:\w+,? )?(?:\d{1,2}[./-]\d{1,2}[./-]\d{2,4}|\d{4}-\d{2}-\d{2}|\d{1,2}\.? (?:jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez)\w*\.?(?: \d{4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w* \d{1,2}(?:, \d{4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w* \d{4})|(?:19|20)\d{2}(?:[–-](?:\d{2,4}|today|now))?)\b`,
+	)
+	timeForm = regexp.MustCompile(
+		`^\d{1,2}[:.h]\d{2}(?:\s?(?:am|pm|Uhr))?(?:\s?[–-]\s?\d{1,2}[:.h]\d{2})?|^\d{1,2}\s?(?:am|pm)\b`,
+	)
 )

@@ -27,10 +27,25 @@ type Tokens struct {
 
 // Tokens measures what the pages are drawn with.
 func (t *Taking) Tokens() Tokens {
-	s := &surveyor{values: map[string]any{}, ink: tally{}, soft: tally{}, ground: tally{}, accent: tally{}, accentInk: tally{},
-		line: tally{}, surface: tally{}, tones: map[string][2]tally{}, sizes: map[string][2]map[float64]float64{},
-		heights: map[string]tally{}, weights: map[string]tally{}, radius: map[string]map[float64]float64{},
-		pads: map[float64]float64{}, widths: map[float64]float64{}, faces: map[string]tally{}, generic: map[string]tally{}}
+	s := &surveyor{
+		values:    map[string]any{},
+		ink:       tally{},
+		soft:      tally{},
+		ground:    tally{},
+		accent:    tally{},
+		accentInk: tally{},
+		line:      tally{},
+		surface:   tally{},
+		tones:     map[string][2]tally{},
+		sizes:     map[string][2]map[float64]float64{},
+		heights:   map[string]tally{},
+		weights:   map[string]tally{},
+		radius:    map[string]map[float64]float64{},
+		pads:      map[float64]float64{},
+		widths:    map[float64]float64{},
+		faces:     map[string]tally{},
+		generic:   map[string]tally{},
+	}
 	for _, p := range t.Pages {
 		if sheet := p.ownSheet(); sheet != "" {
 			return Tokens{Sheet: sheet}
@@ -124,7 +139,10 @@ func (s *surveyor) joined(what string, sizes map[float64]float64) float64 {
 		}
 	}
 	if len(near) > 0 {
-		s.told = append(s.told, fmt.Sprintf("%s: %s and %g px are one size now, %g px", what, strings.Join(near, ", "), best, best))
+		s.told = append(
+			s.told,
+			fmt.Sprintf("%s: %s and %g px are one size now, %g px", what, strings.Join(near, ", "), best, best),
+		)
 	}
 	return best
 }
@@ -227,8 +245,11 @@ func (s *surveyor) readable(colors map[string]string, tone, role string) string 
 			return colors["ink"]
 		}
 		if tone == "plain" {
-			s.told = append(s.told, fmt.Sprintf("color.%s.%s: %s on %s has a contrast of %.1f, and 4.5 is what can be read",
-				tone, role, v, g, theme.ContrastOf(v, g)))
+			s.told = append(
+				s.told,
+				fmt.Sprintf("color.%s.%s: %s on %s has a contrast of %.1f, and 4.5 is what can be read",
+					tone, role, v, g, theme.ContrastOf(v, g)),
+			)
 		}
 		break
 	}
@@ -270,10 +291,25 @@ func (s *surveyor) fonts(t *Taking) {
 		stand := standIns[generic]
 		switch {
 		case files == 0 && stand != "":
-			s.told = append(s.told, fmt.Sprintf("face.%s: the pages name %q and bring no file of it; %s, which ships, stands for it", role, family, stand))
+			s.told = append(
+				s.told,
+				fmt.Sprintf(
+					"face.%s: the pages name %q and bring no file of it; %s, which ships, stands for it",
+					role,
+					family,
+					stand,
+				),
+			)
 			family = stand
 		case files == 0:
-			s.told = append(s.told, fmt.Sprintf("face.%s: the pages name %q and bring no file of it; the theme's face stays", role, family))
+			s.told = append(
+				s.told,
+				fmt.Sprintf(
+					"face.%s: the pages name %q and bring no file of it; the theme's face stays",
+					role,
+					family,
+				),
+			)
 			continue
 		}
 		s.set("face."+role, "fontFamily", []any{family, generic}, nil)

@@ -38,7 +38,8 @@ func (r *reader) under(b *Band) (css.Color, bool) {
 	for _, e := range b.elements {
 		for _, k := range e.Kids() {
 			box := r.at(k)
-			if c, ok := r.color(k, "background-color"); ok && c.A > .9 && box.W > Width*64*8/10 && box.H*10 > b.Where.H*7 {
+			if c, ok := r.color(k, "background-color"); ok && c.A > .9 && box.W > Width*64*8/10 &&
+				box.H*10 > b.Where.H*7 {
 				return c, true
 			}
 		}

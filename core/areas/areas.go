@@ -134,8 +134,11 @@ func (p *parser) layouts(v *site.Value) {
 				for _, r := range p.ranges {
 					names = append(names, r.Name)
 				}
-				p.problems = append(p.problems, p.f.KeyProblem(e, "unknown-range", fmt.Sprintf("there is no range %q", e.Key),
-					"one of "+strings.Join(names, ", "), diag.Nearest(e.Key, names)))
+				p.problems = append(
+					p.problems,
+					p.f.KeyProblem(e, "unknown-range", fmt.Sprintf("there is no range %q", e.Key),
+						"one of "+strings.Join(names, ", "), diag.Nearest(e.Key, names)),
+				)
 				continue
 			}
 			p.layout(e.Key, p.ranges[at].From, e.Value)
@@ -180,12 +183,27 @@ func (p *parser) layout(name string, from int, v *site.Value) {
 		}
 		for _, cell := range row {
 			if cell != Empty && !site.ValidName(cell) {
-				p.row(v, i, line, cell, "bad-name", fmt.Sprintf("%q cannot be the name of a cell", cell), "small letters, digits and hyphens; . for an empty cell")
+				p.row(
+					v,
+					i,
+					line,
+					cell,
+					"bad-name",
+					fmt.Sprintf("%q cannot be the name of a cell", cell),
+					"small letters, digits and hyphens; . for an empty cell",
+				)
 			}
 		}
 		if len(l.Rows) > 0 && len(row) != len(l.Rows[0]) {
-			p.row(v, i, line, row[len(row)-1], "uneven-rows", fmt.Sprintf("this row has %s, and the first has %d", diag.Plural(len(row), "cell"), len(l.Rows[0])),
-				"rows of as many cells")
+			p.row(
+				v,
+				i,
+				line,
+				row[len(row)-1],
+				"uneven-rows",
+				fmt.Sprintf("this row has %s, and the first has %d", diag.Plural(len(row), "cell"), len(l.Rows[0])),
+				"rows of as many cells",
+			)
 			return
 		}
 		l.Rows = append(l.Rows, row)
@@ -195,7 +213,13 @@ func (p *parser) layout(name string, from int, v *site.Value) {
 		return
 	}
 	if len(l.Rows[0]) > 12 {
-		p.add(v, "too-many-columns", fmt.Sprintf("the drawing has %d columns, and 12 are the most", len(l.Rows[0])), "fewer columns", "")
+		p.add(
+			v,
+			"too-many-columns",
+			fmt.Sprintf("the drawing has %d columns, and 12 are the most", len(l.Rows[0])),
+			"fewer columns",
+			"",
+		)
 		return
 	}
 	p.rectangles(l, v)
@@ -224,9 +248,23 @@ func (p *parser) rectangles(l Layout, v *site.Value) {
 			for x, cell := range row {
 				inside := x >= r.x0 && x < r.x1 && y >= r.y0 && y < r.y1
 				if (cell == name) != inside {
-					what := fmt.Sprintf("the cell %s is no rectangle: %s stands in column %d of row %d", name, cell, x+1, y+1)
-					p.row(v, y, strings.Join(row, " "), cell, "no-rectangle", what, fmt.Sprintf("%s in columns %d to %d of rows %d to %d and nowhere else",
-						name, r.x0+1, r.x1, r.y0+1, r.y1))
+					what := fmt.Sprintf(
+						"the cell %s is no rectangle: %s stands in column %d of row %d",
+						name,
+						cell,
+						x+1,
+						y+1,
+					)
+					p.row(
+						v,
+						y,
+						strings.Join(row, " "),
+						cell,
+						"no-rectangle",
+						what,
+						fmt.Sprintf("%s in columns %d to %d of rows %d to %d and nowhere else",
+							name, r.x0+1, r.x1, r.y0+1, r.y1),
+					)
 					return
 				}
 			}
@@ -293,14 +331,23 @@ func (p *parser) cells(v *site.Value) {
 	}
 	for _, e := range v.Entries {
 		if !slices.Contains(order, e.Key) {
-			p.problems = append(p.problems, p.f.KeyProblem(e, "unknown-cell", fmt.Sprintf("no cell %q is drawn", e.Key),
-				"one of "+strings.Join(order, ", "), diag.Nearest(e.Key, order)))
+			p.problems = append(
+				p.problems,
+				p.f.KeyProblem(e, "unknown-cell", fmt.Sprintf("no cell %q is drawn", e.Key),
+					"one of "+strings.Join(order, ", "), diag.Nearest(e.Key, order)),
+			)
 		}
 	}
 	for _, name := range order {
 		at := v.Get(name)
 		if at == nil || at.Empty() {
-			p.add(v, "empty-cell", fmt.Sprintf("nothing stands in the cell %s", name), name+": [heading, text], or . in the drawing for a cell without anything", "")
+			p.add(
+				v,
+				"empty-cell",
+				fmt.Sprintf("nothing stands in the cell %s", name),
+				name+": [heading, text], or . in the drawing for a cell without anything",
+				"",
+			)
 			continue
 		}
 		p.d.Cells = append(p.d.Cells, p.cell(name, at))
@@ -320,7 +367,13 @@ func (p *parser) cell(name string, v *site.Value) Cell {
 			c.Groups = append(c.Groups, p.group(&c, g))
 		}
 		if len(c.Groups) > 2 {
-			p.add(v, "too-many-places", fmt.Sprintf("%d groups stand in the cell %s, and two are the most", len(c.Groups), name), "one more cell in the drawing", "")
+			p.add(
+				v,
+				"too-many-places",
+				fmt.Sprintf("%d groups stand in the cell %s, and two are the most", len(c.Groups), name),
+				"one more cell in the drawing",
+				"",
+			)
 		}
 	case v.Kind == site.List && len(v.Items) == 1 && v.Items[0].Str() == "blocks":
 		c.Blocks = true
@@ -337,19 +390,33 @@ func (p *parser) group(c *Cell, v *site.Value) Group {
 	}
 	for _, e := range v.Entries {
 		if !slices.Contains([]string{"place", "parts", "tone"}, e.Key) {
-			p.problems = append(p.problems, p.f.KeyProblem(e, "unknown-key", fmt.Sprintf("a cell has no %q", e.Key), "place, tone or parts",
-				diag.Nearest(e.Key, []string{"place", "parts", "tone"})))
+			p.problems = append(
+				p.problems,
+				p.f.KeyProblem(e, "unknown-key", fmt.Sprintf("a cell has no %q", e.Key), "place, tone or parts",
+					diag.Nearest(e.Key, []string{"place", "parts", "tone"})),
+			)
 		}
 	}
 	g := Group{Place: v.Get("place").Str(), Parts: p.parts(c.Name, v.Get("parts"))}
 	if g.Place != "" && !slices.Contains(library.Places, g.Place) {
-		p.add(v.Get("place"), "bad-value", fmt.Sprintf("there is no place %q", g.Place), "one of "+strings.Join(library.Places, ", "),
-			diag.Nearest(g.Place, library.Places))
+		p.add(
+			v.Get("place"),
+			"bad-value",
+			fmt.Sprintf("there is no place %q", g.Place),
+			"one of "+strings.Join(library.Places, ", "),
+			diag.Nearest(g.Place, library.Places),
+		)
 	}
 	if t := v.Get("tone"); t != nil {
 		c.Tone = t.Str()
 		if !slices.Contains(tones, c.Tone) {
-			p.add(t, "unknown-tone", fmt.Sprintf("there is no tone %q", c.Tone), "one of "+strings.Join(tones, ", "), diag.Nearest(c.Tone, tones))
+			p.add(
+				t,
+				"unknown-tone",
+				fmt.Sprintf("there is no tone %q", c.Tone),
+				"one of "+strings.Join(tones, ", "),
+				diag.Nearest(c.Tone, tones),
+			)
 		}
 	}
 	return g
@@ -384,7 +451,13 @@ func (p *parser) parts(cell string, v *site.Value) []Part {
 		}
 	}
 	if len(out) == 0 && len(items) == 0 {
-		p.add(v, "empty-cell", fmt.Sprintf("nothing stands in the cell %s", cell), "a list of parts, such as [heading, text]", "")
+		p.add(
+			v,
+			"empty-cell",
+			fmt.Sprintf("nothing stands in the cell %s", cell),
+			"a list of parts, such as [heading, text]",
+			"",
+		)
 	}
 	return out
 }

@@ -134,7 +134,10 @@ parts:
 }
 
 func TestCellsTakeBlocks(t *testing.T) {
-	_, _, s := composed(t, "name: layout/areas\nareas: |\n  left right right\n  left foot  foot\nparts:\n  left: blocks\n  right: blocks\n  foot: [blocks]\n")
+	_, _, s := composed(
+		t,
+		"name: layout/areas\nareas: |\n  left right right\n  left foot  foot\nparts:\n  left: blocks\n  right: blocks\n  foot: [blocks]\n",
+	)
 	sec := s.Env.Library.Section("layout/areas")
 	assert.Equal(t, []string{"left", "right", "foot"}, sec.SlotNames())
 	assert.Len(t, s.Prepared.Every(), 4, "each cell holds a sample")
@@ -180,11 +183,18 @@ func TestMistakesInDrawings(t *testing.T) {
 }
 
 func TestANarrowCellIsToldWithFigures(t *testing.T) {
-	f, d, s := composed(t, "name: features/narrow\nareas:\n  tablet: |\n    a b c d e f g h\nparts: {a: [heading], b: [text], c: [text], d: [text], e: [text], f: [text], g: [text], h: [text]}\n")
+	f, d, s := composed(
+		t,
+		"name: features/narrow\nareas:\n  tablet: |\n    a b c d e f g h\nparts: {a: [heading], b: [text], c: [text], d: [text], e: [text], f: [text], g: [text], h: [text]}\n",
+	)
 	problems := d.Narrow(f, s.Prepared)
 	require.NotEmpty(t, problems)
 	assert.Equal(t, "narrow-cell", problems[0].Rule)
-	assert.Regexp(t, `^the cell a has \d+ px at 600, and a word of its heading does not fit: (from \d+ on it has room|it is too narrow up to \d+)$`, problems[0].Text)
+	assert.Regexp(
+		t,
+		`^the cell a has \d+ px at 600, and a word of its heading does not fit: (from \d+ on it has room|it is too narrow up to \d+)$`,
+		problems[0].Text,
+	)
 	_, wide, s := composed(t, tall)
 	assert.Empty(t, wide.Narrow(f, s.Prepared))
 }
@@ -208,8 +218,12 @@ func FuzzParse(f *testing.F) {
 			return
 		}
 		files := d.Section()
-		lib, problems := library.Open("sections", stock.Files, testsite.Files(map[string]string{"sections/" + d.Name + "/section.html": files.HTML,
-			"sections/" + d.Name + "/section.css": files.CSS, "sections/" + d.Name + "/section.yaml": files.YAML}))
+		lib, problems := library.Open(
+			"sections",
+			stock.Files,
+			testsite.Files(map[string]string{"sections/" + d.Name + "/section.html": files.HTML,
+				"sections/" + d.Name + "/section.css": files.CSS, "sections/" + d.Name + "/section.yaml": files.YAML}),
+		)
 		require.NoError(t, problems.Err(), "%s\n%s", files.YAML, files.HTML)
 		require.NotNil(t, lib.Section(d.Name))
 		for _, c := range d.Cells {

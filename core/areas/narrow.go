@@ -37,9 +37,24 @@ func (d *Drawing) Narrow(f *site.File, l *sweep.Prepared) diag.Problems {
 					break
 				}
 			}
-			text := fmt.Sprintf("the cell %s has %.0f px at %d, and a word of its %s does not fit: %s", c.Name, r.Of(cell).W.Float(), from,
-				cut.Attr("data-part"), room)
-			out = append(out, f.Problem(drawn.At, "narrow-cell", text, "fewer columns for this range, or a cell that spans more of them", ""))
+			text := fmt.Sprintf(
+				"the cell %s has %.0f px at %d, and a word of its %s does not fit: %s",
+				c.Name,
+				r.Of(cell).W.Float(),
+				from,
+				cut.Attr("data-part"),
+				room,
+			)
+			out = append(
+				out,
+				f.Problem(
+					drawn.At,
+					"narrow-cell",
+					text,
+					"fewer columns for this range, or a cell that spans more of them",
+					"",
+				),
+			)
 		}
 	}
 	return out

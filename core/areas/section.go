@@ -2,7 +2,6 @@ package areas
 
 import (
 	"fmt"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -10,97 +9,7 @@ import (
 
 	"ziegel/core/library"
 	"ziegel/core/markup"
-	"ziegel/core/theme"
 )
-
-var tones = theme.Tones
-
-// kind is what a part word becomes.
-type kind struct {
-	word, field string // the field that it fills, the word itself when empty
-	make        func(field string) *html.Node
-}
-
-// el makes an element of a part that shows a field.
-func el(tag, class, field, sample string) *html.Node {
-	return markup.With(markup.Element(tag, "class", class, "data-field", field, "data-part", field), markup.Text(sample))
-}
-
-// kinds are the words for parts, in the order in which they are told.
-var kinds = []kind{
-	{"eyebrow", "", func(f string) *html.Node { return el("p", "type-label soft over-heading", f, "Kite workshop") }},
-	{"heading", "", func(f string) *html.Node { return el("h2", "type-title", f, "Made for real wind") }},
-	{"lead", "", func(f string) *html.Node {
-		return el("p", "type-lead soft", f, "Every kite is cut, sewn and flown here before it leaves.")
-	}},
-	{"title", "", func(f string) *html.Node { return el("h3", "type-heading", f, "Cut by hand") }},
-	{"text", "", func(f string) *html.Node {
-		return el("p", "text", f, "A hot knife seals the cloth along the warp, so that no edge frays.")
-	}},
-	{"note", "", func(f string) *html.Node { return el("p", "type-small soft", f, "Six people at the most.") }},
-	{"figure", "", func(f string) *html.Node { return el("p", "type-figure", f, "412") }},
-	{"price", "", func(f string) *html.Node { return el("p", "type-figure", f, "€85") }},
-	{"quote", "", func(f string) *html.Node {
-		return markup.With(markup.Element("blockquote"), el("p", "type-lead", f, "It did not come down until I asked it to."))
-	}},
-	{"name", "", func(f string) *html.Node { return el("p", "name", f, "Ines Halloran") }},
-	{"role", "", func(f string) *html.Node { return el("p", "type-small soft", f, "Delta weekend, in May") }},
-	{"picture", "media", func(f string) *html.Node {
-		return markup.With(markup.Element("figure", "class", "media", "data-when", f, "data-part", f),
-			markup.Element("img", "class", "picture soft-corners shown", "src", "../../../pictures/delta.svg", "width", "960", "height", "1200",
-				"alt", "A red delta kite over dunes", "data-field", f, "data-part", "picture"))
-	}},
-	{"icon", "", func(f string) *html.Node { return icon(f) }},
-	{"link", "", func(f string) *html.Node {
-		return markup.With(markup.Element("a", "class", "action action-quiet", "href", "#", "data-field", f, "data-part", f), markup.Text("How we build"))
-	}},
-	{"actions", "", func(f string) *html.Node {
-		return markup.With(markup.Element("p", "class", "actions", "data-part", f),
-			markup.With(markup.Element("a", "class", "action action-main", "href", "#", "data-each", f, "data-field", ".", "data-part", "action"), markup.Text("See the courses")),
-			markup.Text("\n"),
-			markup.With(markup.Element("a", "class", "action action-quiet", "href", "#", "data-each", f, "data-field", "."), markup.Text("How we build")))
-	}},
-	{"points", "", func(f string) *html.Node {
-		list := markup.Element("ul", "class", "points", "data-part", f)
-		for i, text := range []string{"Sewing machines and all tools", "Supper at the slipway"} {
-			li := markup.With(markup.Element("li", "class", "point", "data-each", f, "data-field", "."), markup.Text(text))
-			if i == 0 {
-				markup.Set(li, "data-part", "point")
-			}
-			list.AppendChild(li)
-		}
-		return list
-	}},
-}
-
-// entryWords are the parts that entries of items can have.
-var entryWords = []string{"icon", "picture", "title", "text", "note", "figure", "price", "link"}
-
-func words() []string {
-	var out []string
-	for _, k := range kinds {
-		out = append(out, k.word)
-	}
-	return out
-}
-
-func kindOf(word string) kind {
-	return kinds[slices.IndexFunc(kinds, func(k kind) bool { return k.word == word })]
-}
-
-func fieldOf(word string) string {
-	if f := kindOf(word).field; f != "" {
-		return f
-	}
-	return word
-}
-
-// icon draws the check mark, as a section's file has it.
-func icon(field string) *html.Node {
-	svg := markup.Element("svg", "class", "icon", "viewBox", "0 0 24 24", "aria-hidden", "true", "data-field", field, "data-part", field,
-		"data-icon", "check", "fill", "none", "stroke", "currentColor", "stroke-width", "1.5", "stroke-linecap", "round", "stroke-linejoin", "round")
-	return markup.With(svg, markup.Element("path", "d", "M5 13L9 17L19 7"))
-}
 
 // Section makes the files of the section that was drawn.
 func (d *Drawing) Section() library.Kept {
@@ -117,9 +26,27 @@ func (d *Drawing) Section() library.Kept {
 	}
 	root.AppendChild(grid)
 	if !common["actions"] {
-		root.AppendChild(markup.With(markup.Element("p", "class", "actions after", "hidden", "", "data-part", "actions"),
-			markup.With(markup.Element("a", "class", "action action-main", "href", "#", "data-each", "actions", "data-field", ".", "data-part", "action"),
-				markup.Text("See the courses"))))
+		root.AppendChild(
+			markup.With(
+				markup.Element("p", "class", "actions after", "hidden", "", "data-part", "actions"),
+				markup.With(
+					markup.Element(
+						"a",
+						"class",
+						"action action-main",
+						"href",
+						"#",
+						"data-each",
+						"actions",
+						"data-field",
+						".",
+						"data-part",
+						"action",
+					),
+					markup.Text("See the courses"),
+				),
+			),
+		)
 	}
 	doc := &html.Node{Type: html.DocumentNode}
 	doc.AppendChild(&html.Node{Type: html.DoctypeNode, Data: "html"})
@@ -135,7 +62,12 @@ func (d *Drawing) Section() library.Kept {
 		summary = "Drawn: " + strings.Join(d.cellNames(), ", ") + "."
 	}
 	section, _, _ := strings.Cut(d.Name, "/")
-	yaml := fmt.Sprintf("name: %s\nkind: %s\nsummary: %s\ntags: []\nversion: 1\nshares: [gap]\n", d.Name, section, strconv.Quote(summary))
+	yaml := fmt.Sprintf(
+		"name: %s\nkind: %s\nsummary: %s\ntags: []\nversion: 1\nshares: [gap]\n",
+		d.Name,
+		section,
+		strconv.Quote(summary),
+	)
 	if holds {
 		yaml += "holds:\n"
 		for _, c := range d.Cells {
@@ -225,8 +157,12 @@ func missing(has map[string]bool) []*html.Node {
 // sheet writes the styles: a grid with named areas for each drawing.
 func (d *Drawing) sheet(has map[string]bool) string {
 	var b strings.Builder
-	b.WriteString(".areas { display: grid; grid-template-columns: minmax(0, 1fr); gap: var(--item-gap, var(--space-wide)); }\n")
-	b.WriteString(".cell { display: grid; grid-template-columns: minmax(0, 1fr); gap: var(--space-near); align-content: start; }\n")
+	b.WriteString(
+		".areas { display: grid; grid-template-columns: minmax(0, 1fr); gap: var(--item-gap, var(--space-wide)); }\n",
+	)
+	b.WriteString(
+		".cell { display: grid; grid-template-columns: minmax(0, 1fr); gap: var(--space-near); align-content: start; }\n",
+	)
 	b.WriteString(".cell.toned { padding: var(--space-apart); border-radius: var(--radius-card); }\n")
 	used := d.words()
 	for _, rule := range []struct{ word, css string }{
@@ -259,7 +195,12 @@ func (d *Drawing) sheet(has map[string]bool) string {
 			fmt.Fprintf(&b, "\n.areas { %s }\n", text)
 			continue
 		}
-		fmt.Fprintf(&b, "\n@container (width >= %srem) { .areas { %s } }\n", strconv.FormatFloat(float64(l.From)/16, 'f', -1, 64), text)
+		fmt.Fprintf(
+			&b,
+			"\n@container (width >= %srem) { .areas { %s } }\n",
+			strconv.FormatFloat(float64(l.From)/16, 'f', -1, 64),
+			text,
+		)
 	}
 	return b.String()
 }
@@ -267,7 +208,11 @@ func (d *Drawing) sheet(has map[string]bool) string {
 // places puts the groups of a cell where they are wanted; between two of them lies what is left.
 func (d *Drawing) places(b *strings.Builder, c Cell) {
 	if len(c.Groups) == 2 {
-		fmt.Fprintf(b, ".cell-%s { grid-template-rows: auto minmax(var(--space-apart), 1fr) auto; align-content: stretch; }\n", c.Name)
+		fmt.Fprintf(
+			b,
+			".cell-%s { grid-template-rows: auto minmax(var(--space-apart), 1fr) auto; align-content: stretch; }\n",
+			c.Name,
+		)
 	}
 	for i, g := range c.Groups {
 		if len(c.Groups) < 2 && g.Place == "" {
@@ -284,7 +229,14 @@ func (d *Drawing) places(b *strings.Builder, c Cell) {
 		if len(c.Groups) == 2 {
 			row = fmt.Sprintf(" grid-row: %d;", 1+2*i)
 		}
-		fmt.Fprintf(b, ".group-%s-%d { display: grid; gap: var(--space-near); place-self: %s;%s }\n", c.Name, i+1, place, row)
+		fmt.Fprintf(
+			b,
+			".group-%s-%d { display: grid; gap: var(--space-near); place-self: %s;%s }\n",
+			c.Name,
+			i+1,
+			place,
+			row,
+		)
 	}
 }
 

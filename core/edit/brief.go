@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"ziegel/core/areas"
 	"ziegel/core/library"
 	"ziegel/core/search"
 	"ziegel/core/site"
@@ -125,6 +126,16 @@ func answer(lib *library.Library, facts map[string]search.Facts, want string) (w
 		}
 	}
 	return w, true
+}
+
+// Drawn is an outline of blocks that were drawn, each with its section.
+func Drawn(lib *library.Library, blocks []areas.Block) *Outline {
+	p := &Outline{}
+	for _, b := range blocks {
+		w := wish{Want: b.Name, Section: b.Section, kind: b.Kind(lib), Block: b.Name, close: b.Near}
+		p.Wishes = append(p.Wishes, w)
+	}
+	return p
 }
 
 // blockOf writes the block that answers a wish.

@@ -37,7 +37,8 @@ func Take(p *Plan, t *adopt.Taking) error {
 // withoutRoles takes out what tones bind in a built stylesheet: the color in force is no token.
 func withoutRoles(tokens map[string]any) {
 	for name, v := range tokens { // what sections say to themselves
-		if group, ok := v.(map[string]any); ok && group["$value"] != nil && len(group) < 3 && !slices.Contains(theme.Roles, name) {
+		if group, ok := v.(map[string]any); ok && group["$value"] != nil && len(group) < 3 &&
+			!slices.Contains(theme.Roles, name) {
 			delete(tokens, name)
 		}
 	}
@@ -140,7 +141,10 @@ func (p *Plan) everyPage(t *adopt.Taking) []string {
 			continue
 		}
 		if end.have > 0 {
-			p.note("the site's own blocks at the %s of every page stay; those of the old pages are not taken", end.name)
+			p.note(
+				"the site's own blocks at the %s of every page stay; those of the old pages are not taken",
+				end.name,
+			)
 			continue
 		}
 		v := &site.Value{Kind: site.List}

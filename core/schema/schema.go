@@ -55,24 +55,43 @@ func Page(e *project.Project, all bool) ([]byte, error) {
 // Site describes ziegel.yaml.
 func Site(e *project.Project, all bool) ([]byte, error) {
 	m := newMaker(e, all)
-	rule := object{"rule": text("name of a rule, as `check` tells it"), "at": text("page, block or part; none means everywhere"),
-		"because": text("the reason")}
+	rule := object{
+		"rule":    text("name of a rule, as `check` tells it"),
+		"at":      text("page, block or part; none means everywhere"),
+		"because": text("the reason"),
+	}
 	tuned := maps.Clone(rule)
-	tuned["limit"], tuned["severity"] = text("another limit, in the rule's unit"), choice("how much it weighs", "error", "warning", "note")
+	tuned["limit"], tuned["severity"] = text(
+		"another limit, in the rule's unit",
+	), choice(
+		"how much it weighs",
+		"error",
+		"warning",
+		"note",
+	)
 	doc := m.described("The site: its name, theme, and what stands on every page.", object{
 		"name":     text("name of the site"),
 		"address":  text("https:// and the host"),
 		"language": text("language tag (BCP 47): en, de, pt-BR"),
-		"theme":    choice("a shipped theme; a theme.tokens.json of the site goes before it", project.Themes(e.Stock)...),
+		"theme": choice(
+			"a shipped theme; a theme.tokens.json of the site goes before it",
+			project.Themes(e.Stock)...),
 		"template": text("the template that the site began as"),
 		"trade":    choice("whose samples the sections show", library.Trades(e.Stock)...),
 		"ranges": object{"type": "object", "description": "named spans of screen widths, CSS px",
-			"additionalProperties": object{"type": []any{"string", "number"}, "pattern": `^\s*\d*(px)?\s*(\.\.\s*\d*(px)?)?\s*$`}},
+			"additionalProperties": object{
+				"type":    []any{"string", "number"},
+				"pattern": `^\s*\d*(px)?\s*(\.\.\s*\d*(px)?)?\s*$`,
+			}},
 		"every-page": closed(object{"top": list("above the page's own blocks", ref("block")),
 			"bottom": list("below them", ref("block"))}),
-		"favicon":  text("file below media/"),
-		"picture":  text("file below media/ for those who show a link to a page"),
-		"looks":    object{"type": "object", "description": "shared looks, by name", "additionalProperties": ref("look")},
+		"favicon": text("file below media/"),
+		"picture": text("file below media/ for those who show a link to a page"),
+		"looks": object{
+			"type":                 "object",
+			"description":          "shared looks, by name",
+			"additionalProperties": ref("look"),
+		},
 		"defaults": ref("defaults"),
 		"turns":    ref("turns"),
 		"accept":   list("findings that are meant so", closed(rule, "rule", "because")),
@@ -134,8 +153,11 @@ func (m *maker) common() {
 	m.defs["style"] = object{"type": "object", "additionalProperties": ref("look"),
 		"description": "styles by part: card, card[2], card at phone, card in ..480, words when stacked, card:hover"}
 	m.defs["defaults"] = m.defaults()
-	m.defs["turns"] = object{"type": "object", "description": "values that blocks take one after the other: of tone, or of an option",
-		"additionalProperties": object{"type": "array"}}
+	m.defs["turns"] = object{
+		"type":                 "object",
+		"description":          "values that blocks take one after the other: of tone, or of an option",
+		"additionalProperties": object{"type": "array"},
+	}
 	m.defs["block"] = m.block()
 }
 
@@ -148,14 +170,20 @@ func (m *maker) target() object {
 			known = append(known, p.Name+"#"+b.Name)
 		}
 	}
-	return object{"type": []any{"string", "number"}, "description": "a page, page#block, #block, media/FILE, or an https:, mailto: or tel: address",
-		"examples": known}
+	return object{
+		"type":        []any{"string", "number"},
+		"description": "a page, page#block, #block, media/FILE, or an https:, mailto: or tel: address",
+		"examples":    known,
+	}
 }
 
 func (m *maker) picture() object {
-	properties := object{"file": text("file below media/"), "alt": object{"type": []any{"string", "number", "boolean", "null"},
-		"description": "what it shows, for those who do not see it; \"\" when it only adorns"},
-		"focus": text("what stays in sight: 50% 30%")}
+	properties := object{
+		"file": text("file below media/"),
+		"alt": object{"type": []any{"string", "number", "boolean", "null"},
+			"description": "what it shows, for those who do not see it; \"\" when it only adorns"},
+		"focus": text("what stays in sight: 50% 30%"),
+	}
 	return object{"anyOf": []any{text("file below media/"), object{"type": "object", "properties": properties,
 		"patternProperties":    object{"^(file|focus) at .+$": ref("value")},
 		"additionalProperties": false}, object{"type": "null"}}}
@@ -163,7 +191,9 @@ func (m *maker) picture() object {
 
 // look describes declarations: properties of CSS, shared looks, and maps of them under conditions.
 func (m *maker) look() object {
-	properties := object{"use": object{"description": "shared looks", "anyOf": []any{ref("value"), list("", ref("value"))}}}
+	properties := object{
+		"use": object{"description": "shared looks", "anyOf": []any{ref("value"), list("", ref("value"))}},
+	}
 	for _, name := range css.PropertyNames() {
 		properties[name] = true
 	}
@@ -186,9 +216,15 @@ func (m *maker) look() object {
 }
 
 // tokenUses are the properties that the tokens of a group are for.
-var tokenUses = map[string][]string{"space": {"padding", "margin", "gap", "padding-block", "padding-inline", "margin-block"},
-	"type": {"font-size"}, "radius": {"border-radius"}, "face": {"font-family"}, "weight": {"font-weight"},
-	"line-height": {"line-height"}, "shadow": {"box-shadow"}}
+var tokenUses = map[string][]string{
+	"space":       {"padding", "margin", "gap", "padding-block", "padding-inline", "margin-block"},
+	"type":        {"font-size"},
+	"radius":      {"border-radius"},
+	"face":        {"font-family"},
+	"weight":      {"font-weight"},
+	"line-height": {"line-height"},
+	"shadow":      {"box-shadow"},
+}
 
 func withExample(p any, value string) object {
 	o, ok := p.(object)
@@ -204,8 +240,12 @@ func (m *maker) defaults() object {
 	for _, s := range m.whole() {
 		properties[s.Name] = closed(object{"options": m.options(s), "style": m.style(s)})
 	}
-	return object{"type": "object", "description": "what all blocks of a section have, by section", "properties": properties,
-		"propertyNames": object{"enum": anyOf(m.e.Library.Names())}}
+	return object{
+		"type":          "object",
+		"description":   "what all blocks of a section have, by section",
+		"properties":    properties,
+		"propertyNames": object{"enum": anyOf(m.e.Library.Names())},
+	}
 }
 
 // whole lists the sections that are described whole.
@@ -221,10 +261,20 @@ func (m *maker) whole() []*library.Section {
 
 // block describes a block; what its section takes follows from the section's name.
 func (m *maker) block() object {
-	distance := object{"type": []any{"string", "number"}, "description": "a length, 0, or a token such as {space.wide}"}
+	distance := object{
+		"type":        []any{"string", "number"},
+		"description": "a length, 0, or a token such as {space.wide}",
+	}
 	properties := object{
-		"name":    object{"type": "string", "pattern": "^[a-z][a-z0-9-]*$", "description": "what commands and links call it"},
-		"section": object{"enum": anyOf(m.e.Library.Names()), "description": "KIND/NAME; `ziegel sections` lists them"},
+		"name": object{
+			"type":        "string",
+			"pattern":     "^[a-z][a-z0-9-]*$",
+			"description": "what commands and links call it",
+		},
+		"section": object{
+			"enum":        anyOf(m.e.Library.Names()),
+			"description": "KIND/NAME; `ziegel sections` lists them",
+		},
 		"options": object{"type": "object", "description": "choices of the section"},
 		"tone":    choice("ground of the block with all that stands on it", theme.Tones...),
 		"above":   distance, "below": distance,
@@ -249,8 +299,15 @@ func (m *maker) block() object {
 	for _, s := range m.whole() {
 		id := "section " + s.Name
 		m.defs[id] = m.section(s)
-		cases = append(cases, object{"if": object{"properties": object{"section": object{"const": s.Name}}, "required": []any{"section"}},
-			"then": object{"$ref": "#/$defs/" + strings.NewReplacer("~", "~0", "/", "~1", " ", "%20").Replace(id)}})
+		cases = append(
+			cases,
+			object{
+				"if": object{"properties": object{"section": object{"const": s.Name}}, "required": []any{"section"}},
+				"then": object{
+					"$ref": "#/$defs/" + strings.NewReplacer("~", "~0", "/", "~1", " ", "%20").Replace(id),
+				},
+			},
+		)
 	}
 	if len(cases) > 0 {
 		out["allOf"] = cases
@@ -290,7 +347,12 @@ func (m *maker) options(s *library.Section) object {
 	if len(properties) == 0 {
 		return closed(object{})
 	}
-	return object{"type": "object", "properties": properties, "patternProperties": patterns, "additionalProperties": false}
+	return object{
+		"type":                 "object",
+		"properties":           properties,
+		"patternProperties":    patterns,
+		"additionalProperties": false,
+	}
 }
 
 // choices lists the choices of an option as YAML may read them: yes and no are truth values to some readers.

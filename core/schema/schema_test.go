@@ -2,7 +2,6 @@ package schema_test
 
 import (
 	"io/fs"
-	"os"
 	"path/filepath"
 	"strings"
 	"testing"

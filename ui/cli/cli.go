@@ -137,7 +137,7 @@ An address names a page, a block on it, a part of the block:
 		a.copyCmd(), a.renameCmd(), a.removeCmd(), a.keepCmd(), a.importCmd(), a.undoCmd(), a.redoCmd())
 	group("fill", "Fill in", a.setCmd(), a.iconsCmd(), a.showCmd(), a.todoCmd())
 	group("bend", "Bend the looks", a.styleCmd(), a.themeCmd(), a.rangesCmd())
-	group("know", "Know how it stacks", a.stackCmd(), a.checkCmd(), a.explainCmd(), a.roomCmd(), a.measureCmd())
+	group("know", "Know how it stacks", a.stackCmd(), a.checkCmd(), a.explainCmd(), a.roomCmd(), a.sketchCmd(), a.measureCmd())
 	group("out", "Look at it, hand it out", a.drawCmd(), a.compareCmd(), a.previewCmd(), a.shareCmd(), a.handoverCmd(), a.buildCmd(), a.publishCmd())
 	group("more", "The program", a.schemaCmd(), a.versionCmd(), completionCmd(), helpCmd())
 	root.SetHelpCommandGroupID("more")

@@ -70,7 +70,8 @@ writes nothing.`,
 	cmd.Flags().StringVar(&o.to, "to", "", "name of the page, for one file (default: the file's)")
 	cmd.Flags().StringVar(&o.into, "new", "", "make a new site of the pages in this folder")
 	cmd.Flags().StringVar(&o.as, "as", "", "make a section of the site's own of the whole file: KIND/NAME")
-	cmd.Flags().StringVar(&o.within, "within", "", "folder that the pages' files may lie in (default: the one that holds the pages)")
+	cmd.Flags().
+		StringVar(&o.within, "within", "", "folder that the pages' files may lie in (default: the one that holds the pages)")
 	dryRunFlag(cmd, &o.dry)
 	return a.jsonFlag(cmd)
 }
@@ -81,13 +82,18 @@ func (a *app) importPages(o *importing, args []string) error {
 		return err
 	}
 	if o.as == "" && slices.Contains(args, "-") {
-		return errors.New("a page from standard input has no name and no files beside it: give a file, or --as KIND/NAME")
+		return errors.New(
+			"a page from standard input has no name and no files beside it: give a file, or --as KIND/NAME",
+		)
 	}
 	if o.to != "" && len(files) > 1 {
 		return errors.New("--to names one page: take the files one by one, or without it")
 	}
 	if o.to != "" && !site.ValidName(o.to) {
-		return fmt.Errorf("--to %q cannot be a page name: use small letters, digits and hyphens, beginning with a letter", o.to)
+		return fmt.Errorf(
+			"--to %q cannot be a page name: use small letters, digits and hyphens, beginning with a letter",
+			o.to,
+		)
 	}
 	root, err := os.OpenRoot(folder)
 	if err != nil {
@@ -459,11 +465,30 @@ func (a *app) tellAgainst(o *importing, t *adopt.Taking) error {
 			continue
 		}
 		for _, l := range p.Against(s.Prepared) {
-			a.answer("%s", a.style.Wrap(fmt.Sprintf("%s/%s: %d of %d texts and pictures of the old page, %d of them within 4 px; %.0f px high, was %.0f",
-				p.Name, l.Band, l.Found, l.Texts, l.Near, l.Is, l.Was), 3))
+			a.answer(
+				"%s",
+				a.style.Wrap(
+					fmt.Sprintf(
+						"%s/%s: %d of %d texts and pictures of the old page, %d of them within 4 px; %.0f px high, was %.0f",
+						p.Name,
+						l.Band,
+						l.Found,
+						l.Texts,
+						l.Near,
+						l.Is,
+						l.Was,
+					),
+					3,
+				),
+			)
 		}
 	}
-	a.answer("next: ziegel compare %s %s --at %d --to overlay.html, ziegel todo", t.Pages[0].Name, o.first, adopt.Width)
+	a.answer(
+		"next: ziegel compare %s %s --at %d --to overlay.html, ziegel todo",
+		t.Pages[0].Name,
+		o.first,
+		adopt.Width,
+	)
 	return nil
 }
 
@@ -488,7 +513,10 @@ func importDoc(t *adopt.Taking) any {
 	bands := func(list []*adopt.Band) []band {
 		out := []band{}
 		for _, b := range list {
-			out = append(out, band{b.Name, b.Section, b.Share, b.Exact, b.Near, b.Lost, b.Where.Y.Float(), b.Where.H.Float()})
+			out = append(
+				out,
+				band{b.Name, b.Section, b.Share, b.Exact, b.Near, b.Lost, b.Where.Y.Float(), b.Where.H.Float()},
+			)
 		}
 		return out
 	}

@@ -13,6 +13,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/areas"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
 	"ziegel/core/library"
@@ -24,7 +25,7 @@ import (
 func stockLibrary() (*library.Library, diag.Problems) { return library.Load("sections", stock.Files) }
 
 func (a *app) newCmd() *cobra.Command {
-	var name, brief, theme, template, trade string
+	var name, brief, theme, template, trade, sketch string
 	cmd := &cobra.Command{
 		Use:   "new DIR",
 		Short: "Start a site",
@@ -39,6 +40,9 @@ check can compare.`,
 
   # with the samples of another trade than a kite workshop
   ziegel new heron --trade inn --theme pebble --brief "nav, opening, gallery, prices, contact, footer"
+
+  # as it was drawn, in rows of names
+  ziegel new larkspan --sketch idea.yaml
 
   # with a rough idea
   ziegel new larkspan --brief "nav, opening with picture, three reasons, plans, voices, footer"`,
@@ -77,6 +81,11 @@ check can compare.`,
 				lib = lib.Retold(told)
 			}
 			plan := edit.Brief(lib, stock.Files, brief)
+			if sketch != "" {
+				if plan, err = drawnPage(sketch); err != nil {
+					return err
+				}
+			}
 			main, err := plan.SiteFile(name, theme)
 			if err != nil {
 				return err
@@ -115,12 +124,34 @@ check can compare.`,
 	cmd.Flags().StringVar(&name, "name", "", "name of the site (default: the folder's)")
 	cmd.Flags().StringVar(&brief, "brief", "", "what the page is to have, in words with commas between")
 	cmd.Flags().StringVar(&template, "template", "", "several pages to begin with: "+strings.Join(templates(), ", "))
-	cmd.MarkFlagsMutuallyExclusive("brief", "template")
+	cmd.Flags().StringVar(&sketch, "sketch", "", "a file that draws the page, as the command sketch prints one")
+	cmd.MarkFlagsMutuallyExclusive("brief", "template", "sketch")
 	cmd.Flags().
 		StringVar(&trade, "trade", "", "whose samples the sections show: "+strings.Join(library.Trades(stock.Files), ", ")+
 			" (default a kite workshop's)")
 	cmd.Flags().StringVar(&theme, "theme", "", "a shipped theme (default marram)")
 	return cmd
+}
+
+// drawnPage reads a page that is drawn.
+func drawnPage(file string) (*edit.Outline, error) {
+	text, err := os.ReadFile(file)
+	if err != nil {
+		return nil, fmt.Errorf("read %s: %w", file, diag.Bare(err))
+	}
+	f, problems := site.ReadFile(file, string(text))
+	if err := problems.Err(); err != nil {
+		return nil, err
+	}
+	e, problems, err := project.Shelf(stock.Files)
+	if err != nil {
+		return nil, err
+	}
+	if err := problems.Err(); err != nil {
+		return nil, err
+	}
+	_, blocks, problems := areas.Page(f, e)
+	return edit.Drawn(e.Library, blocks), problems.Err()
 }
 
 // templates lists the shipped page templates.
