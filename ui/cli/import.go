@@ -259,6 +259,9 @@ func (o *importing) files(args []string) (folder string, files []string, err err
 	var full []string
 	o.first = args[0]
 	for _, arg := range args {
+		if strings.TrimSpace(arg) == "" {
+			return "", nil, errors.New("a page needs a file: give one that ends in .html, a folder, or - for standard input")
+		}
 		if arg == "-" {
 			dir, err := os.Getwd()
 			return dir, []string{typedFile}, err
