@@ -186,9 +186,6 @@ func (p *Plan) takePage(page *adopt.Page, skips []string) int {
 		set("brief", brief)
 	}
 	set("blocks", list)
-	for _, b := range page.Bands {
-		p.Touch(page.Name, b.Name)
-	}
 	return len(page.Every())
 }
 

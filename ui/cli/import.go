@@ -58,8 +58,9 @@ writes nothing.`,
   # a page of this site
   ziegel import old/about.html --to workshop
 
-  # a new site from all old pages at once
+  # a new site from all old pages at once, or from those of a folder
   ziegel import old/*.html --new larkspan
+  ziegel import old --new larkspan
 
   # one good piece as a section of the site's own: a file, a folder, or from the clipboard
   ziegel import card.html --as features/card
@@ -85,6 +86,9 @@ func (a *app) importPages(o *importing, args []string) error {
 		return errors.New(
 			"a page from standard input has no name and no files beside it: give a file, or --as KIND/NAME",
 		)
+	}
+	if a.json && !o.dry {
+		return errors.New("--json tells what would become of the pages: add --dry-run")
 	}
 	if o.to != "" && len(files) > 1 {
 		return errors.New("--to names one page: take the files one by one, or without it")
@@ -254,10 +258,42 @@ func inFolder(dir string) (string, error) {
 	return filepath.Join(dir, pages[0]), nil
 }
 
+// mostPages is how many pages one command takes.
+const mostPages = 200
+
+// pagesBelow lists the HTML files of a folder and of those in it; hidden ones and those of packages are left out.
+func pagesBelow(dir string) ([]string, error) {
+	root, err := filepath.Abs(dir)
+	if err != nil {
+		return nil, err
+	}
+	var out []string
+	err = filepath.WalkDir(root, func(p string, d fs.DirEntry, err error) error {
+		name := d.Name()
+		switch {
+		case err != nil:
+			return err
+		case d.IsDir() && p != root && (strings.HasPrefix(name, ".") || name == "node_modules"):
+			return fs.SkipDir
+		case d.Type().IsRegular() && isFile(name):
+			out = append(out, p)
+		}
+		return nil
+	})
+	switch {
+	case err != nil:
+		return nil, fmt.Errorf("read %s: %w", dir, diag.Bare(err))
+	case len(out) == 0:
+		return nil, fmt.Errorf("the folder %s has no HTML files", dir)
+	case len(out) > mostPages:
+		return nil, fmt.Errorf("the folder %s has %d pages, and %d are the most at once: name those to take", dir, len(out), mostPages)
+	}
+	return out, nil
+}
+
 // files gives the folder that is read and the pages in it, as paths with slashes.
 func (o *importing) files(args []string) (folder string, files []string, err error) {
 	var full []string
-	o.first = args[0]
 	for _, arg := range args {
 		if strings.TrimSpace(arg) == "" {
 			return "", nil, errors.New("a page needs a file: give one that ends in .html, a folder, or - for standard input")
@@ -266,10 +302,17 @@ func (o *importing) files(args []string) (folder string, files []string, err err
 			dir, err := os.Getwd()
 			return dir, []string{typedFile}, err
 		}
-		if info, err := os.Stat(arg); err == nil && info.IsDir() {
+		if info, err := os.Stat(arg); err == nil && info.IsDir() && o.as != "" {
 			if arg, err = inFolder(arg); err != nil {
 				return "", nil, err
 			}
+		} else if err == nil && info.IsDir() {
+			pages, err := pagesBelow(arg)
+			if err != nil {
+				return "", nil, err
+			}
+			full = append(full, pages...)
+			continue
 		}
 		if !isFile(arg) {
 			return "", nil, fmt.Errorf("%s: import takes HTML files, which end in .html or .htm", arg)
@@ -285,7 +328,10 @@ func (o *importing) files(args []string) (folder string, files []string, err err
 		}
 		full = append(full, abs)
 	}
-	folder = filepath.Dir(full[0])
+	folder, o.first = filepath.Dir(full[0]), full[0]
+	if here, err := os.Getwd(); err == nil && below(here, full[0]) {
+		o.first, _ = filepath.Rel(here, full[0])
+	}
 	if o.within != "" {
 		if folder, err = filepath.Abs(o.within); err != nil {
 			return "", nil, err
@@ -487,7 +533,7 @@ func (a *app) tellAgainst(o *importing, t *adopt.Taking) error {
 		}
 	}
 	a.answer(
-		"next: ziegel compare %s %s --at %d --to overlay.html, ziegel todo",
+		"next: ziegel check, ziegel todo; to see both: ziegel compare %s %s --at %d --to overlay.html",
 		t.Pages[0].Name,
 		o.first,
 		adopt.Width,
