@@ -20,6 +20,9 @@ type Likeness struct {
 	Height float64 // Is as a share of Was
 }
 
+// Laid gives the old page, laid out.
+func (p *Page) Laid() *sweep.Prepared { return p.laid }
+
 // nearPx is how far apart boxes may be that count as the same, CSS px.
 const nearPx = 4
 
@@ -41,7 +44,7 @@ func (p *Page) Against(now *sweep.Prepared) []Likeness {
 		if one.Was > 0 {
 			one.Height = one.Is / one.Was
 		}
-		texts := textBoxes(block.Element, r)
+		texts, all := textBoxes(block.Element, r), squeezed(textOf(block.Element.Raw))
 		for _, x := range b.read.every() {
 			key := x.plain
 			if x.sort == picture {
@@ -52,7 +55,10 @@ func (p *Page) Against(now *sweep.Prepared) []Likeness {
 			}
 			one.Texts++
 			boxes := texts[squeezed(key)]
-			if len(boxes) == 0 {
+			if len(boxes) == 0 { // a part of a longer text, or what is closed until somebody opens it
+				if strings.Contains(all, squeezed(key)) {
+					one.Found++
+				}
 				continue
 			}
 			one.Found++

@@ -15,9 +15,11 @@ import (
 	"golang.org/x/net/html"
 
 	"ziegel/core/adopt"
+	"ziegel/core/check"
 	"ziegel/core/library"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/internal/testsite"
 	"ziegel/stock"
 )
 
@@ -278,6 +280,34 @@ body{margin:0;background:#fdf6ec;color:#2a1f14;font:18px/1.5 "Own Face",serif}h1
 	assert.Contains(t, all, "24 and 25 px are one size now", "near values are joined, and that is told")
 	phone := got.Values["type"].(map[string]any)["display"].(map[string]any)["$extensions"].(map[string]any)["ziegel"].(map[string]any)["phone"].(map[string]any)
 	assert.Equal(t, 2.5, phone["value"])
+}
+
+// TestAgainst holds a page that was taken against the old one.
+func TestAgainst(t *testing.T) {
+	page := `<!doctype html><title>x</title><main><section id="a"><h1>Warm bread</h1><p>It is on the table at seven.</p></section><section id="b"><h2>Asked often</h2><details><summary>Is it warm?</summary><p>Until eight.</p></details><details><summary>Is it rye?</summary><p>On Fridays.</p></details></section></main>`
+	got := take(t, map[string]string{"index.html": page}, "index.html")
+	env := testsite.With(t, `title: T
+blocks:
+  - name: a
+    section: hero/alone
+    content: {heading: Warm bread, lead: Nobody said it.}
+    without: [eyebrow, actions]
+  - name: b
+    section: questions/list
+    content:
+      heading: Asked often
+      items: [{title: "Is it warm?", text: Until eight.}, {title: "Is it rye?", text: On Fridays.}]
+    without: [eyebrow, lead, actions]
+`)
+	s, err := check.Lay(env, env.Site.Page("home"), nil)
+	require.NoError(t, err)
+	list := got.Pages[0].Against(s.Prepared)
+	require.Len(t, list, 2)
+	assert.Equal(t, []int{2, 1}, []int{list[0].Texts, list[0].Found}, "a text that is not there is not found")
+	assert.Equal(t, []int{5, 5}, []int{list[1].Texts, list[1].Found}, "what is closed is there")
+	assert.Positive(t, list[0].Height)
+	same := got.Pages[0].Against(got.Pages[0].Laid())
+	assert.Empty(t, same, "a page without the blocks")
 }
 
 // snippet makes a section of a piece of HTML.
