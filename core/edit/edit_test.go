@@ -151,9 +151,11 @@ var calls = []call{
 	{"replace plans by statistics/row", func(p *edit.Plan) error { return edit.Replace(p, "home/plans", "statistics/row") }},
 	{"replace by itself", func(p *edit.Plan) error { return edit.Replace(p, "home/opening", "hero/beside") }},
 	{"replace by none", func(p *edit.Plan) error { return edit.Replace(p, "home/opening", "hero/besides") }},
-	{"keep plans", func(p *edit.Plan) error { return edit.Keep(p, "home/plans", "pricing/tickets", "What a weekend costs") }},
-	{"keep under no name", func(p *edit.Plan) error { return edit.Keep(p, "home/plans", "Tickets", "") }},
-	{"keep under a name that is taken", func(p *edit.Plan) error { return edit.Keep(p, "home/plans", "pricing/plans", "") }},
+	{"keep plans", func(p *edit.Plan) error {
+		return edit.Keep(p, "home/plans", "pricing/tickets", "What a weekend costs", false)
+	}},
+	{"keep under no name", func(p *edit.Plan) error { return edit.Keep(p, "home/plans", "Tickets", "", false) }},
+	{"keep under a name that is taken", func(p *edit.Plan) error { return edit.Keep(p, "home/plans", "pricing/plans", "", false) }},
 	{"add to home", func(p *edit.Plan) error { return edit.Add(p, "home", "newsletter/line", "", edit.Spot{After: "plans"}) }},
 	{"add to a new page", func(p *edit.Plan) error { return edit.Add(p, "winter-plans", "hero/beside", "", edit.Spot{}) }},
 	{"add one that holds others", func(p *edit.Plan) error { return edit.Add(p, "courses", "layout/columns", "", edit.Spot{First: true}) }},

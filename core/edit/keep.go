@@ -17,8 +17,9 @@ import (
 
 var sectionName = regexp.MustCompile(`^[a-z][a-z0-9-]*/[a-z][a-z0-9-]*$`)
 
-// Keep turns a block, with its styles, into a section of the site's own.
-func Keep(p *Plan, arg, name, summary string) error {
+// Keep turns a block, with its styles, into a section of the site's own. Other blocks that look the same are told; with
+// bind they are made of it as well.
+func Keep(p *Plan, arg, name, summary string, bind bool) error {
 	page, b, err := blockArg(p, arg)
 	if err != nil {
 		return err
@@ -29,7 +30,65 @@ func Keep(p *Plan, arg, name, summary string) error {
 	if p.Env.Library.Section(name) != nil {
 		return fmt.Errorf("there is a section %s already; take another name", name)
 	}
-	return keepBlockAs(p, page, b, name, summary)
+	if err := keepBlockAs(p, page, b, name, summary); err != nil {
+		return err
+	}
+	var alike []string
+	for _, x := range looksLike(p, b) {
+		alike = append(alike, x.page.Name+"/"+x.block.Name)
+		if bind {
+			rebind(p, x.page, x.block, name)
+		}
+	}
+	switch {
+	case len(alike) > 0 && bind:
+		p.note("%s looked the same and %s made of it, too", diag.And(alike), map[bool]string{true: "is", false: "are"}[len(alike) == 1])
+	case len(alike) > 0:
+		p.note("%s looks the same: --bind makes it of %s, too", diag.And(alike), name)
+	}
+	return nil
+}
+
+type blockOn struct {
+	page  *site.Page
+	block *site.Block
+}
+
+// looksLike finds the blocks of the site that are made of the same section with the same styles, options and tone as
+// one. A block without styles looks like all others of its section, which says nothing.
+func looksLike(p *Plan, b *site.Block) []blockOn {
+	if b.Style == nil || len(b.Style.Entries) == 0 {
+		return nil
+	}
+	var out []blockOn
+	for _, page := range p.Env.Site.Mentioning(b.Section) {
+		for _, x := range p.Env.Site.All(page) {
+			if x.Node == b.Node || x.Section != b.Section || x.EveryPage != "" || x.Tone != b.Tone ||
+				!x.Style.Equal(b.Style) || !x.Node.Get("options").Equal(b.Node.Get("options")) {
+				continue
+			}
+			out = append(out, blockOn{page, x})
+		}
+	}
+	return out
+}
+
+// rebind makes a block of another section that has its styles already.
+func rebind(p *Plan, page *site.Page, b *site.Block, name string) {
+	_, _, stay := styles.KeptStyles(p.Env, page, b, p.Env.Library.Section(b.Section))
+	now := b.Node.Clone()
+	put(now, "section", site.NewText(name))
+	if style := now.Get("style"); style != nil {
+		style.Entries = slices.DeleteFunc(style.Entries,
+			func(e site.Entry) bool { return !slices.Contains(stay, e.Key) })
+		if len(style.Entries) == 0 {
+			drop(now, "style")
+		}
+	}
+	for _, e := range difference(b.Path, b.Node, now) {
+		p.edit(b.File.Path, e)
+	}
+	p.Touch(page.Name, b.Name)
 }
 
 // keepBlockAs plans the files of the new section and the edit of the block.
@@ -51,24 +110,12 @@ func keepBlockAs(p *Plan, page *site.Page, b *site.Block, name, summary string) 
 		{"section.yaml", kept.YAML}} {
 		p.files = append(p.files, site.FileChange{Path: dir + f[0], After: f[1], New: true})
 	}
-	now := b.Node.Clone()
-	put(now, "section", site.NewText(name))
-	if style := now.Get("style"); style != nil {
-		style.Entries = slices.DeleteFunc(style.Entries,
-			func(e site.Entry) bool { return !slices.Contains(stay, e.Key) })
-		if len(style.Entries) == 0 {
-			drop(now, "style")
-		}
-	}
-	for _, e := range difference(b.Path, b.Node, now) {
-		p.edit(b.File.Path, e)
-	}
+	rebind(p, page, b, name)
 	p.Done = fmt.Sprintf("kept %s/%s as the section %s, in %s", page.Name, b.Name, name, strings.TrimSuffix(dir, "/"))
 	if len(stay) > 0 {
 		p.note("stays with the block, because it follows its own layout or shared looks: %s",
 			strings.Join(stay, ", "))
 	}
-	p.Touch(page.Name, b.Name)
 	return nil
 }
 

@@ -294,3 +294,37 @@ func TestBlocksOnManyPages(t *testing.T) {
 	assert.Empty(t, p.Notes, "all are looked at")
 	assert.Len(t, p.Touched, 5)
 }
+
+// TestKeepBindsBlocksThatLookTheSame keeps a block of which others have the same styles.
+func TestKeepBindsBlocksThatLookTheSame(t *testing.T) {
+	const blocks = "title: T\nblocks:\n  - name: a\n    section: pricing/plans\n    style:\n      card: {padding: 3rem}\n" +
+		"  - name: b\n    section: pricing/plans\n    style:\n      card: {padding: 3rem}\n" +
+		"  - name: c\n    section: pricing/plans\n    style:\n      card: {padding: 4rem}\n" +
+		"  - name: d\n    section: pricing/plans\n    tone: deep\n    style:\n      card: {padding: 3rem}\n"
+	env := testsite.With(t, blocks)
+	for _, bind := range []bool{false, true} {
+		p := edit.New(env, store.Store{})
+		require.NoError(t, edit.Keep(p, "home/a", "pricing/tickets", "", bind))
+		changes, after, err := p.Work()
+		require.NoError(t, err)
+		require.NotEmpty(t, changes)
+		var made []string
+		for _, b := range after.Site.Page("home").Blocks {
+			if b.Section == "pricing/tickets" {
+				made = append(made, b.Name)
+				assert.Nil(t, b.Style, "its styles are the section's")
+			}
+		}
+		var notes []string
+		for _, n := range p.Notes {
+			notes = append(notes, n.Text)
+		}
+		if bind {
+			assert.Equal(t, []string{"a", "b"}, made)
+			assert.Contains(t, notes, "home/b looked the same and is made of it, too")
+		} else {
+			assert.Equal(t, []string{"a"}, made)
+			assert.Contains(t, notes, "home/b looks the same: --bind makes it of pricing/tickets, too")
+		}
+	}
+}

@@ -92,7 +92,7 @@ laid-out section. --like ranks the others by how near they come to a block.`,
 					kind = s.Kind
 					a.say("%s", a.style.Bold(kind))
 				}
-				a.sectionLine(s, "")
+				a.sectionLine(s, a.usedBy(e, s))
 			}
 			missing := search.Missing(lib)
 			for i, kind := range missing {

@@ -2,9 +2,12 @@ package cli
 
 import (
 	"fmt"
+	"slices"
 
+	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/project"
+	"ziegel/core/site"
 	"ziegel/stock"
 )
 
@@ -23,6 +26,35 @@ func (a *app) shelf() (*project.Project, error) {
 
 func (a *app) sectionLine(s *library.Section, more string) {
 	a.say("%s", a.style.Wrap(fmt.Sprintf("  %-20s %s%s", s.Name, s.Summary, a.style.Dim(more)), 23))
+}
+
+// usedBy tells of a section of the site's own how many blocks are made of it, and how many of those have styles of
+// their own.
+func (a *app) usedBy(e *project.Project, s *library.Section) string {
+	if !slices.ContainsFunc(e.Library.Own(), func(x *library.Section) bool { return x.Name == s.Name }) {
+		return ""
+	}
+	blocks, styled := 0, 0
+	seen := map[*site.Value]bool{} // those on every page count once
+	for _, p := range e.Site.Pages() {
+		for _, b := range e.Site.All(p) {
+			if b.Section != s.Name || seen[b.Node] {
+				continue
+			}
+			seen[b.Node] = true
+			blocks++
+			if b.Style != nil && len(b.Style.Entries) > 0 {
+				styled++
+			}
+		}
+	}
+	switch {
+	case blocks == 0:
+		return "  (yours; no block is made of it)"
+	case styled == 0:
+		return fmt.Sprintf("  (yours; %s)", diag.Plural(blocks, "block"))
+	}
+	return fmt.Sprintf("  (yours; %s, %d with styles of their own)", diag.Plural(blocks, "block"), styled)
 }
 
 func keysOfMap(m map[string]string) func(func(string) bool) {
