@@ -2,6 +2,8 @@ package edit_test
 
 import (
 	"encoding/json"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 	"time"
@@ -327,4 +329,70 @@ func TestKeepBindsBlocksThatLookTheSame(t *testing.T) {
 			assert.Contains(t, notes, "home/b looks the same: --bind makes it of pricing/tickets, too")
 		}
 	}
+}
+
+// TestAStarter begins a site as another one, changes both, and takes what has changed there.
+func TestAStarter(t *testing.T) {
+	top := t.TempDir()
+	write := func(name, text string) {
+		file := filepath.Join(top, filepath.FromSlash(name))
+		require.NoError(t, os.MkdirAll(filepath.Dir(file), 0o777))
+		require.NoError(t, os.WriteFile(file, []byte(text), 0o666))
+	}
+	const section = "<!doctype html><body><section class=\"lanes root\"><h2 class=\"title\" data-field=\"heading\" data-part=\"heading\">A</h2></section>"
+	write("base/ziegel.yaml", "name: Base\naddress: https://base.example\nranges: {phone: ..599, wide: 600..}\nevery-page:\n  bottom:\n    - name: foot\n      section: footer/line\n      content: {brand: Base, legal: Old}\n")
+	write("base/sections/piece/own/section.html", section)
+	write("base/sections/piece/own/section.css", ".title { color: var(--ink); }\n")
+	write("base/sections/piece/own/section.yaml", "name: piece/own\nkind: piece\nsummary: A.\nversion: 1\n")
+	write("base/media/icons/star.svg", "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><path d=\"M0 0h9\"/></svg>")
+	write("base/media/unused.svg", "<svg/>")
+	files, err := edit.Starter(site.Folder(filepath.Join(top, "base")), "../base", "Two")
+	require.NoError(t, err)
+	for name, text := range files {
+		write("two/"+name, text)
+	}
+	write("two/pages/home.yaml", "title: T\nblocks: []\n")
+	assert.NotContains(t, files, "media/unused.svg")
+	assert.NotContains(t, files[site.FileName], "address")
+	assert.Contains(t, files[site.FileName], "brand: Two")
+	open := func() *project.Project { return testsite.Open(t, filepath.Join(top, "two")) }
+	list, err := edit.OutdatedOf(open().Site)
+	require.NoError(t, err)
+	assert.Empty(t, list, "nothing has changed yet, though the name is another")
+
+	write("base/sections/piece/own/section.css", ".title { color: var(--soft); }\n")
+	write("base/ziegel.yaml", "name: Base\nranges: {phone: ..499, wide: 500..}\nevery-page:\n  bottom:\n    - name: foot\n      section: footer/line\n      content: {brand: Base, legal: New}\n")
+	write("base/media/icons/moon.svg", "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><path d=\"M0 9h9\"/></svg>")
+	require.NoError(t, os.Remove(filepath.Join(top, "base/media/icons/star.svg")))
+	write("two/ziegel.yaml", strings.Replace(files[site.FileName], "..599", "..699", 1))
+	list, err = edit.OutdatedOf(open().Site)
+	require.NoError(t, err)
+	assert.Equal(t, []edit.Outdated{
+		{Name: "media/icons/moon.svg", How: "new"}, {Name: "media/icons/star.svg", How: "gone"},
+		{Name: "sections/piece/own/section.css", How: "changed"},
+		{Name: "ziegel.yaml every-page", How: "changed"}, {Name: "ziegel.yaml ranges", How: "changed", Here: true},
+	}, list)
+
+	p := edit.New(open(), store.Store{})
+	require.ErrorContains(t, edit.Update(p, []string{"sections/piece/nope"}, false), "there is no change")
+	p = edit.New(open(), store.Store{})
+	require.NoError(t, edit.Update(p, nil, false))
+	changes, _, err := p.Work()
+	require.NoError(t, err)
+	require.NoError(t, site.Commit(filepath.Join(top, "two"), "update", time.Unix(0, 0), changes))
+	now, err := os.ReadFile(filepath.Join(top, "two/ziegel.yaml"))
+	require.NoError(t, err)
+	assert.Contains(t, string(now), "legal: New")
+	assert.Contains(t, string(now), "brand: Two", "under its own name")
+	assert.Contains(t, string(now), "..699", "what was changed here stays")
+	list, err = edit.OutdatedOf(open().Site)
+	require.NoError(t, err)
+	assert.Equal(t, []edit.Outdated{{Name: "ziegel.yaml ranges", How: "changed", Here: true}}, list)
+	p = edit.New(open(), store.Store{})
+	require.NoError(t, edit.Update(p, []string{"ziegel.yaml ranges"}, true))
+	_, after, err := p.Work()
+	require.NoError(t, err)
+	assert.Equal(t, 499, after.Site.Ranges[0].To)
+	_, err = edit.OutdatedOf(testsite.With(t, "title: T\nblocks: []\n").Site)
+	require.ErrorContains(t, err, "did not begin as another one")
 }

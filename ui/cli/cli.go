@@ -134,7 +134,7 @@ An address names a page, a block on it, a part of the block:
 	}
 	group("begin", "Begin", a.demoCmd(), a.newCmd(), a.importCmd(), a.pageCmd())
 	group("assemble", "Assemble", a.sectionsCmd(), a.addCmd(), a.replaceCmd(), a.tryCmd(), a.moveCmd(), a.orderCmd(),
-		a.copyCmd(), a.renameCmd(), a.removeCmd(), a.keepCmd(), a.undoCmd(), a.redoCmd())
+		a.copyCmd(), a.renameCmd(), a.removeCmd(), a.keepCmd(), a.outdatedCmd(), a.updateCmd(), a.undoCmd(), a.redoCmd())
 	group("fill", "Fill in", a.setCmd(), a.iconsCmd(), a.showCmd(), a.todoCmd())
 	group("bend", "Bend the looks", a.styleCmd(), a.themeCmd(), a.rangesCmd())
 	group("know", "Know how it stacks", a.stackCmd(), a.checkCmd(), a.explainCmd(), a.roomCmd(), a.sketchCmd(), a.measureCmd())

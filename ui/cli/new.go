@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"maps"
 	"os"
 	"path/filepath"
 	"slices"
@@ -25,7 +26,7 @@ import (
 func stockLibrary() (*library.Library, diag.Problems) { return library.Load("sections", stock.Files) }
 
 func (a *app) newCmd() *cobra.Command {
-	var name, brief, theme, template, trade, sketch string
+	var name, brief, theme, template, trade, sketch, from string
 	cmd := &cobra.Command{
 		Use:   "new DIR",
 		Short: "Start a site",
@@ -44,6 +45,9 @@ check can compare.`,
   # as it was drawn, in rows of names
   ziegel new larkspan --sketch idea.yaml
 
+  # as another site of the studio, which ziegel outdated looks at later
+  ziegel new larkspan --from ../studio-base
+
   # with a rough idea
   ziegel new larkspan --brief "nav, opening with picture, three reasons, plans, voices, footer"`,
 		Args: cobra.ExactArgs(1),
@@ -58,6 +62,9 @@ check can compare.`,
 					return err
 				}
 				name = edit.TitleCase(filepath.Base(abs))
+			}
+			if from != "" {
+				return a.fromSite(dir, from, name)
 			}
 			told, err := openTrade(trade)
 			if err != nil {
@@ -125,12 +132,47 @@ check can compare.`,
 	cmd.Flags().StringVar(&brief, "brief", "", "what the page is to have, in words with commas between")
 	cmd.Flags().StringVar(&template, "template", "", "several pages to begin with: "+strings.Join(templates(), ", "))
 	cmd.Flags().StringVar(&sketch, "sketch", "", "a file that draws the page, as the command sketch prints one")
-	cmd.MarkFlagsMutuallyExclusive("brief", "template", "sketch")
+	cmd.Flags().StringVar(&from, "from", "", "folder of a site to begin as: its theme, sections, fonts and blocks on every page")
+	cmd.MarkFlagsMutuallyExclusive("brief", "template", "sketch", "from")
 	cmd.Flags().
 		StringVar(&trade, "trade", "", "whose samples the sections show: "+strings.Join(library.Trades(stock.Files), ", ")+
 			" (default a kite workshop's)")
 	cmd.Flags().StringVar(&theme, "theme", "", "a shipped theme (default marram)")
+	cmd.MarkFlagsMutuallyExclusive("from", "theme")
+	cmd.MarkFlagsMutuallyExclusive("from", "trade")
 	return cmd
+}
+
+// fromSite makes a site that begins as another one.
+func (a *app) fromSite(dir, from, name string) error {
+	abs, err := filepath.Abs(dir)
+	if err != nil {
+		return err
+	}
+	base, err := filepath.Abs(from)
+	if err != nil {
+		return err
+	}
+	if info, err := os.Stat(base); err != nil || !info.IsDir() {
+		return fmt.Errorf("--from %s is no folder", from)
+	}
+	rel, err := filepath.Rel(abs, base)
+	if err != nil {
+		rel = base
+	}
+	files, err := edit.Starter(site.Folder(base), rel, name)
+	if err != nil {
+		return err
+	}
+	files["pages/home.yaml"] = "title: " + name + "\nblocks: []\n"
+	for _, n := range slices.Sorted(maps.Keys(files)) {
+		if err := site.WriteFile(filepath.Join(dir, filepath.FromSlash(n)), []byte(files[n])); err != nil {
+			return fmt.Errorf("write %s: %w", filepath.Join(dir, n), diag.Bare(err))
+		}
+	}
+	a.answer("made %s as %s: %s", dir, from, diag.Plural(len(files), "file"))
+	a.answer("next: cd %s, then `ziegel sections` and `ziegel add home hero/beside`; `ziegel outdated` tells what changes in %s", dir, from)
+	return nil
 }
 
 // drawnPage reads a page that is drawn.
