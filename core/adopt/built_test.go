@@ -8,12 +8,19 @@ import (
 	"testing"
 	"testing/fstest"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
 
 	"ziegel/core/adopt"
 	"ziegel/core/build"
+	"ziegel/core/compose"
+	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/project"
+	"ziegel/core/search"
 	"ziegel/core/site"
+	"ziegel/core/styles"
 	"ziegel/internal/testsite"
 	"ziegel/stock"
 )
@@ -132,4 +139,92 @@ func sameBlock(t *testing.T, page string, b *site.Block, every []*adopt.Band) (r
 		}
 	}
 	return right, all
+}
+
+// TestEverySectionIsReadBack composes each shipped section alone, with each choice of its options, and reads it back:
+// the section, the choice, and every field that it shows.
+func TestEverySectionIsReadBack(t *testing.T) {
+	env := shelf(t)
+	names := env.Library.Names()
+	require.Greater(t, len(names), 100)
+	for _, name := range names {
+		t.Run(name, func(t *testing.T) {
+			t.Parallel()
+			sec := env.Library.Section(name)
+			readBack(t, env, sec, "", "")
+			for _, o := range sec.Options {
+				if o.Type != "choice" || testing.Short() {
+					continue
+				}
+				for _, c := range o.Choices {
+					readBack(t, env, sec, o.Name, c)
+				}
+			}
+		})
+	}
+}
+
+func readBack(t *testing.T, env *project.Project, sec *library.Section, option, choice string) {
+	t.Helper()
+	alone, page := search.Alone(env, sec)
+	page.Blocks[0].Name = "block"
+	if option != "" {
+		page.Blocks[0].Options[option] = site.NewText(choice)
+	}
+	made, problems := compose.Compose(alone, page, compose.Options{})
+	for _, p := range problems {
+		if p.Rule == "unknown-option" {
+			t.Fatal(p.Text)
+		}
+	}
+	got, err := adopt.Take(env, adopt.Wanted{Folder: fstest.MapFS{"index.html": {Data: []byte(made.HTML)},
+		"site.css": {Data: []byte(made.Site.Text)}, "home.css": {Data: []byte(made.Own.Text)}}, Files: []string{"index.html"}})
+	require.NoError(t, err)
+	every := append(append(got.Pages[0].Bands, got.Top...), got.Bottom...)
+	require.Len(t, every, 1)
+	b := every[0]
+	require.Equal(t, sec.Name, b.Section)
+	require.True(t, b.Exact)
+	said := map[string]string{}
+	for _, e := range b.Options {
+		said[e.Key] = e.Value.Str()
+	}
+	if o := sec.Option(option); o != nil && choice != o.Default && told(sec, option, choice) {
+		assert.Equal(t, choice, said[option], option)
+	}
+	for _, f := range sec.Fields {
+		if f.Off || f.Type == library.Address || f.Type == library.Picture || f.Type == library.Switch || slices.Contains(b.Without, f.Name) && f.Sample == "" {
+			continue
+		}
+		if f.Type == library.ListOf && len(f.Samples) > 0 {
+			list := b.Content.Get(f.Name)
+			if assert.NotNil(t, list, "the list %s", f.Name) {
+				assert.Len(t, list.Items, len(f.Samples), "the list %s", f.Name)
+			}
+		}
+		if f.Type == library.RichText && f.Sample != "" && !wordField(sec, f.Name) {
+			assert.Equal(t, f.Sample, b.Content.Get(f.Name).Str(), "the field %s", f.Name)
+		}
+	}
+}
+
+// told reports a choice that leaves a trace in what is built: a class, or none where all others leave one.
+func told(sec *library.Section, option, choice string) bool {
+	o := sec.Option(option)
+	silent := 0
+	for _, c := range o.Choices {
+		if !styles.Ruled(sec, option, c) {
+			silent++
+		}
+	}
+	return styles.Ruled(sec, option, choice) || silent == 1
+}
+
+// wordField reports a field that says a word of the page's language.
+func wordField(sec *library.Section, name string) bool {
+	is := false
+	markup.Each(sec.Root, func(n *html.Node) {
+		is = is || markup.Value(n, "data-field") == name && markup.Has(n, "data-word")
+	})
+	return is
 }

@@ -18,8 +18,8 @@ import (
 
 var update = flag.Bool("update", false, "write what pages become")
 
-// told writes what a page became, for reading.
-func told(t *adopt.Taking) string {
+// written writes what a page became, for reading.
+func written(t *adopt.Taking) string {
 	var b strings.Builder
 	band := func(x *adopt.Band) {
 		fmt.Fprintf(&b, "%s %s %.0f%% %s\n", x.Name, x.Section, 100*x.Share, x.Tone)
@@ -88,11 +88,11 @@ func TestPagesOfManyHands(t *testing.T) {
 			require.NoError(t, err)
 			golden := strings.TrimSuffix(file, ".html") + ".golden"
 			if *update {
-				require.NoError(t, os.WriteFile(golden, []byte(told(got)), 0o666))
+				require.NoError(t, os.WriteFile(golden, []byte(written(got)), 0o666))
 			}
 			want, err := os.ReadFile(golden)
 			require.NoError(t, err)
-			require.Equal(t, string(want), told(got))
+			require.Equal(t, string(want), written(got))
 		})
 	}
 }

@@ -98,7 +98,7 @@ func TestNothingOutsideIsRead(t *testing.T) {
 	assert.Equal(t, []string{"in.svg"}, got.Media.Names())
 	assert.NotContains(t, string(got.Media.Files["in.svg"]), "script")
 	assert.NotContains(t, string(got.Media.Files["in.svg"]), "onload")
-	all := told(got)
+	all := written(got)
 	for _, bad := range []string{"javascript:", "file:", "data:", "gopher:", "passwd ->"} {
 		assert.NotContains(t, strings.Split(all, "left out")[0], bad)
 	}
