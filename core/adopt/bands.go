@@ -23,6 +23,9 @@ type cutter struct {
 // strips cuts a page.
 func (p *Page) strips() []strip {
 	c := &cutter{r: p.result, page: p.result.Height}
+	if body := boxOf(p.result, p.laid.Doc.Body); !body.Empty() {
+		c.page = min(c.page, body.Bottom()) // a short page ends before the screen does
+	}
 	c.frame(p.laid.Doc.Body, "")
 	return c.out
 }
