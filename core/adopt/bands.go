@@ -3,6 +3,7 @@ package adopt
 import (
 	"ziegel/core/css"
 	"ziegel/core/layout"
+	"ziegel/core/sweep"
 )
 
 // A page is cut where boxes lie one under the other over its width: header, sections, footer, or what stands for them
@@ -180,6 +181,9 @@ func (c *cutter) holds(e *css.Element) bool {
 	if len(kids) == 1 {
 		return containers[kids[0].Tag] && (c.holds(kids[0]) || e.Tag == "main" || len(c.kids(kids[0])) > 1)
 	}
+	if e.Tag != "main" && c.entries(e, kids) {
+		return false
+	}
 	own, beside := 0, 0
 	for i, k := range kids {
 		if containers[k.Tag] && (headed(k) > 0 || pictured(k)) {
@@ -202,6 +206,17 @@ func (c *cutter) holds(e *css.Element) bool {
 		return c.columns(kids)
 	}
 	return own > 1 || headings > 1 || e.Tag == "main" || e.Tag == "header" && own+headings > 0
+}
+
+// entries reports boxes that are alike by their class, and low: the entries of a list, such as posts.
+func (c *cutter) entries(e *css.Element, kids []*css.Element) bool {
+	like := sweep.Alike(e)
+	for _, k := range kids {
+		if like[k] == "" || like[k] != like[kids[0]] || k.Tag == "section" || len(k.Classes) == 0 || c.box(k).H > 300*64 {
+			return false
+		}
+	}
+	return len(kids) > 1
 }
 
 // beside reports boxes that stand side by side.
