@@ -110,6 +110,12 @@ func (t *Taking) makeOwn(env *project.Project, p *Page, n *namer) error {
 // kind names what most speaks for a band to be.
 func (b *Band) kind() string {
 	best, most := "features", .3
+	switch b.Landmark {
+	case "header":
+		return "nav"
+	case "footer":
+		return "footer"
+	}
 	for _, kind := range slices.Sorted(maps.Keys(b.guess)) {
 		if b.guess[kind] > most && !apart[kind] && allowed(kind, b.Landmark) {
 			best, most = kind, b.guess[kind]

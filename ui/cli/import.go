@@ -389,6 +389,7 @@ func (a *app) importInto(o *importing) (*project.Project, fs.FS, error) {
 
 // tellTaken says what becomes of the pages.
 func (a *app) tellTaken(t *adopt.Taking) {
+	outside := false
 	for _, p := range t.Pages {
 		a.say("%s", a.style.Bold(fmt.Sprintf("%s -> %s", p.File, p.Name)))
 		for _, b := range p.Bands {
@@ -400,6 +401,7 @@ func (a *app) tellTaken(t *adopt.Taking) {
 				times = fmt.Sprintf(" (%d times)", l.Count)
 			}
 			a.say("%s", a.style.Wrap("  left out: "+l.What+times, 4))
+			outside = outside || strings.Contains(l.What, "outside of the folder")
 		}
 	}
 	for _, end := range []struct {
@@ -413,6 +415,9 @@ func (a *app) tellTaken(t *adopt.Taking) {
 		for _, b := range end.bands {
 			a.tellBand(b, "")
 		}
+	}
+	if outside {
+		a.talkf("what lies outside of the folder of the pages is not read; --within FOLDER names a wider one")
 	}
 }
 
