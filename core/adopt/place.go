@@ -201,7 +201,7 @@ func (f *placing) quote(fields []*library.Field, rd *reading, top bool) {
 		case f.out[who] == nil && has(fields, who) != nil && two && has(fields, "role") != nil && f.out["role"] == nil && !nameAfter(all, p):
 			f.put(who, site.NewText(name), p)
 			f.put("role", site.NewText(role), p)
-		case f.out[who] == nil && has(fields, who) != nil && p.sort != heading || f.out[who] == nil && isName(p.plain):
+		case f.out[who] == nil && has(fields, who) != nil && p.sort != heading || !top && f.out[who] == nil && isName(p.plain):
 			f.put(who, site.NewText(strings.TrimLeft(p.value.Text, "—–- ")), p)
 		case f.out["role"] == nil && has(fields, "role") != nil && p.sort != heading:
 			f.put("role", p.value, p)
