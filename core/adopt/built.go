@@ -67,7 +67,7 @@ func built(env *project.Project, names *namer, page *Page, wrapper *html.Node) *
 			b.Lane = lane
 		}
 	}
-	b.Options = u.options(wrapper, root)
+	b.Options = append(u.options(wrapper, root), u.values(root)...)
 	out := record{}
 	u.element(sec.Root, root, out)
 	b.Content = ordered(sec.Fields, out)

@@ -153,6 +153,9 @@ func TestEverySectionIsReadBack(t *testing.T) {
 			sec := env.Library.Section(name)
 			readBack(t, env, sec, "", "")
 			for _, o := range sec.Options {
+				if v := typed[o.Type]; v != "" && len(o.Sets) == 0 && sec.Measure(o.Name) == nil && v != o.Default {
+					readBack(t, env, sec, o.Name, v)
+				}
 				if o.Type != "choice" || testing.Short() {
 					continue
 				}
@@ -163,6 +166,9 @@ func TestEverySectionIsReadBack(t *testing.T) {
 		})
 	}
 }
+
+// typed are values of options that are no choices.
+var typed = map[string]string{"ratio": "3:5", "number": "7", "length": "13rem", "aspect": "7:3"}
 
 func readBack(t *testing.T, env *project.Project, sec *library.Section, option, choice string) {
 	t.Helper()
@@ -189,7 +195,11 @@ func readBack(t *testing.T, env *project.Project, sec *library.Section, option, 
 	for _, e := range b.Options {
 		said[e.Key] = e.Value.Str()
 	}
-	if o := sec.Option(option); o != nil && choice != o.Default && told(sec, option, choice) {
+	if o := sec.Option(option); o != nil && o.Type != "choice" {
+		if strings.Contains(sec.CSS.Source, "var(--_"+option) {
+			assert.Equal(t, choice, said[option], option)
+		}
+	} else if o != nil && choice != o.Default && told(sec, option, choice) {
 		assert.Equal(t, choice, said[option], option)
 	}
 	for _, f := range sec.Fields {

@@ -193,6 +193,10 @@ var (
 	scaleForm = regexp.MustCompile(`^\s*([0-9]*\.?[0-9]+)(rem|px)\s*\.\.\s*([0-9]*\.?[0-9]+)(rem|px)\s*$`)
 )
 
+// OptionValue gives the CSS that stands for a value of an option as somebody types it; ok is false for one that the
+// option does not take. The value of a choice is "": it becomes a class.
+func OptionValue(o *library.Option, v string) (value string, ok bool) { return optionCSS(o, v) }
+
 // optionCSS gives the CSS value of an option; "" for choices, which become classes.
 func optionCSS(o *library.Option, v string) (string, bool) {
 	switch o.Type {
