@@ -30,17 +30,6 @@ func madeBy(lib *library.Library, n *html.Node) *library.Section {
 	return nil
 }
 
-// unbuild reads a section back from what it made.
-type unbuild struct {
-	env   *project.Project
-	sec   *library.Section
-	names *namer
-	page  *Page
-}
-
-// record is what fields say, by name.
-type record map[string]*site.Value
-
 // built reads a block back from its wrapper: a div with the block's name as id. nil when it is none.
 func built(env *project.Project, names *namer, page *Page, wrapper *html.Node) *Band {
 	if !markup.HasClass(wrapper, "page-block") && !markup.HasClass(wrapper, "held") {
