@@ -75,7 +75,9 @@ func Plain(text string) string {
 }
 
 // blockStart is how a line begins that Markdown reads as more than a paragraph (CommonMark, 4 and 5).
-var blockStart = regexp.MustCompile("^(?:#|[-+*](?:\\s|$)|\\d+[.)]|>|~~~|```|\\[[^\\]]*\\]:|(?:[-*_][ \\t]*){3,}(?:\n|$)|=)")
+var blockStart = regexp.MustCompile(
+	"^(?:#|[-+*](?:\\s|$)|\\d+[.)]|>|~~~|```|\\[[^\\]]*\\]:|(?:[-*_][ \\t]*){3,}(?:\n|$)|=)",
+)
 
 func paragraph(para string) []*html.Node {
 	// A word joiner keeps a leading #, - or digit from starting a block; it is taken off again. Where nothing would

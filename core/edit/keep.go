@@ -25,7 +25,10 @@ func Keep(p *Plan, arg, name, summary string, bind bool) error {
 		return err
 	}
 	if !sectionName.MatchString(name) {
-		return fmt.Errorf("%q cannot be the name of a section: write KIND/NAME in small letters, such as pricing/tickets", name)
+		return fmt.Errorf(
+			"%q cannot be the name of a section: write KIND/NAME in small letters, such as pricing/tickets",
+			name,
+		)
 	}
 	if p.Env.Library.Section(name) != nil {
 		return fmt.Errorf("there is a section %s already; take another name", name)
@@ -42,7 +45,11 @@ func Keep(p *Plan, arg, name, summary string, bind bool) error {
 	}
 	switch {
 	case len(alike) > 0 && bind:
-		p.note("%s looked the same and %s made of it, too", diag.And(alike), map[bool]string{true: "is", false: "are"}[len(alike) == 1])
+		p.note(
+			"%s looked the same and %s made of it, too",
+			diag.And(alike),
+			map[bool]string{true: "is", false: "are"}[len(alike) == 1],
+		)
 	case len(alike) > 0:
 		p.note("%s looks the same: --bind makes it of %s, too", diag.And(alike), name)
 	}

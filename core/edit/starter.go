@@ -113,7 +113,11 @@ func starterFiles(base fs.FS, main string) (map[string]string, error) {
 // starterNote writes what was taken: files and values of the site's file by their hashes.
 func starterNote(from string, files map[string]string, root *site.Value) string {
 	var b strings.Builder
-	fmt.Fprintf(&b, "# What this site began as. `ziegel outdated` tells what has changed there.\nfrom: %q\ntaken:\n", filepath.ToSlash(from))
+	fmt.Fprintf(
+		&b,
+		"# What this site began as. `ziegel outdated` tells what has changed there.\nfrom: %q\ntaken:\n",
+		filepath.ToSlash(from),
+	)
 	list := map[string]string{}
 	for name, text := range files {
 		list[name] = site.Hash(text)
@@ -151,7 +155,9 @@ func readStarter(s0 *site.Site) (*starter, error) {
 	dir := s0.Dir
 	text, err := site.ReadIn(dir, StarterFile)
 	if errors.Is(err, fs.ErrNotExist) {
-		return nil, errors.New("the site did not begin as another one: `ziegel new DIR --from FOLDER` makes one that does")
+		return nil, errors.New(
+			"the site did not begin as another one: `ziegel new DIR --from FOLDER` makes one that does",
+		)
 	}
 	if err != nil {
 		return nil, err
@@ -169,7 +175,12 @@ func readStarter(s0 *site.Site) (*starter, error) {
 	base := site.Folder(filepath.Join(dir, filepath.FromSlash(s.from)))
 	main, err := fs.ReadFile(base, site.FileName)
 	if err != nil {
-		return nil, fmt.Errorf("read %s: %w; %s says where the starter is", path.Join(s.from, site.FileName), diag.Bare(err), StarterFile)
+		return nil, fmt.Errorf(
+			"read %s: %w; %s says where the starter is",
+			path.Join(s.from, site.FileName),
+			diag.Bare(err),
+			StarterFile,
+		)
 	}
 	root, problems := site.ReadFile(path.Join(s.from, site.FileName), OwnBrand(string(main), s0.Name))
 	if err := problems.Err(); err != nil {
@@ -261,7 +272,11 @@ func Update(p *Plan, names []string, over bool) error {
 	}
 	taken := 0
 	for _, o := range list {
-		if len(names) > 0 && !slices.ContainsFunc(names, func(n string) bool { return o.Name == n || strings.HasPrefix(o.Name, n+"/") }) {
+		if len(names) > 0 &&
+			!slices.ContainsFunc(
+				names,
+				func(n string) bool { return o.Name == n || strings.HasPrefix(o.Name, n+"/") },
+			) {
 			continue
 		}
 		if o.Here && !over {
@@ -318,7 +333,11 @@ func (p *Plan) takeOutdated(st *starter, o Outdated) {
 // note writes what is taken now.
 func (s *starter) note() string {
 	var b strings.Builder
-	fmt.Fprintf(&b, "# What this site began as. `ziegel outdated` tells what has changed there.\nfrom: %q\ntaken:\n", s.from)
+	fmt.Fprintf(
+		&b,
+		"# What this site began as. `ziegel outdated` tells what has changed there.\nfrom: %q\ntaken:\n",
+		s.from,
+	)
 	for _, name := range slices.Sorted(maps.Keys(s.taken)) {
 		fmt.Fprintf(&b, "  %q: %q\n", name, s.taken[name])
 	}

@@ -29,7 +29,10 @@ func SwitchTheme(p *Plan, name string) error {
 		return diag.Unknown("theme", name, names, "")
 	}
 	if _, err := fs.Stat(p.Env.Dir, TokensFile); err == nil {
-		return fmt.Errorf("the site has a %s of its own, which goes before any shipped theme: take it away first (undo can bring it back)", TokensFile)
+		return fmt.Errorf(
+			"the site has a %s of its own, which goes before any shipped theme: take it away first (undo can bring it back)",
+			TokensFile,
+		)
 	}
 	p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("theme"), Value: site.NewText(name)})
 	p.Done = "switched to the theme " + name

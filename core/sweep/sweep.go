@@ -71,7 +71,14 @@ func FromPage(e *project.Project, p *compose.Page) (*Prepared, error) {
 	if err != nil {
 		return nil, err
 	}
-	l := &Prepared{Name: p.Name, Doc: doc, Page: p, Looks: e.Looks, fonts: reaching(stock.With(entries), src.HTML), source: src}
+	l := &Prepared{
+		Name:   p.Name,
+		Doc:    doc,
+		Page:   p,
+		Looks:  e.Looks,
+		fonts:  reaching(stock.With(entries), src.HTML),
+		source: src,
+	}
 	sizes := map[string][2]float64{}
 	for _, m := range p.Media {
 		if data, err := e.MediaFile(m); err == nil {
@@ -272,7 +279,12 @@ func FromFolder(folder fs.FS, file string, stock fs.FS) (*Prepared, error) {
 }
 
 // from prepares an HTML file, which may be in an old encoding. load gives the files that it names.
-func from(file string, data []byte, load func(from, href string) (string, []byte, error), stock fs.FS) (*Prepared, error) {
+func from(
+	file string,
+	data []byte,
+	load func(from, href string) (string, []byte, error),
+	stock fs.FS,
+) (*Prepared, error) {
 	src := css.Source{File: file, HTML: decoded(data), Load: load}
 	doc, err := css.Load(src)
 	if err != nil {
@@ -297,7 +309,13 @@ func from(file string, data []byte, load func(from, href string) (string, []byte
 			}
 		}
 	}
-	l := &Prepared{Name: file, Doc: doc, Looks: &media.Looks{}, fonts: reaching(set.With(entries), src.HTML), source: src}
+	l := &Prepared{
+		Name:   file,
+		Doc:    doc,
+		Looks:  &media.Looks{},
+		fonts:  reaching(set.With(entries), src.HTML),
+		source: src,
+	}
 	var mu sync.Mutex
 	known := map[string][2]float64{}
 	l.picture = func(src string) (float64, float64, bool) {

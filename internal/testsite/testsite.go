@@ -75,7 +75,12 @@ func Swept(t testing.TB, env *project.Project) *sweep.Prepared {
 // nil when there is none.
 func HTML(t testing.TB, body string) (*sweep.Prepared, *css.Element) {
 	t.Helper()
-	dir := Write(t, map[string]string{"page.html": "<!doctype html><style>body{margin:0;font:16px/1.5 'Instrument Sans'}p{margin:0}</style><main>" + body + "</main>"})
+	dir := Write(
+		t,
+		map[string]string{
+			"page.html": "<!doctype html><style>body{margin:0;font:16px/1.5 'Instrument Sans'}p{margin:0}</style><main>" + body + "</main>",
+		},
+	)
 	l, err := sweep.FromFile(filepath.Join(dir, "page.html"), stock.Files)
 	require.NoError(t, err)
 	for _, e := range l.Doc.Elements {

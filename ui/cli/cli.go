@@ -47,8 +47,13 @@ func Run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	// a mistake of the program's own ends as a sentence; files are whole, because each is written at once
 	defer func() {
 		if r := recover(); r != nil {
-			fmt.Fprintf(stderr,
-				"%s: the program has failed in `ziegel %s`: %v. Nothing is half written; ziegel undo takes back what was\n", a.talk.Error("error"), strings.Join(quoteArgs(args), " "), r)
+			fmt.Fprintf(
+				stderr,
+				"%s: the program has failed in `ziegel %s`: %v. Nothing is half written; ziegel undo takes back what was\n",
+				a.talk.Error("error"),
+				strings.Join(quoteArgs(args), " "),
+				r,
+			)
 			if os.Getenv("ZIEGEL_TRACE") != "" {
 				stack := debug.Stack()
 				if p, ok := r.(*parallel.Panic); ok {
@@ -133,12 +138,47 @@ An address names a page, a block on it, a part of the block:
 		}
 	}
 	group("begin", "Begin", a.demoCmd(), a.newCmd(), a.importCmd(), a.pageCmd())
-	group("assemble", "Assemble", a.sectionsCmd(), a.addCmd(), a.replaceCmd(), a.tryCmd(), a.moveCmd(), a.orderCmd(),
-		a.copyCmd(), a.renameCmd(), a.removeCmd(), a.keepCmd(), a.outdatedCmd(), a.updateCmd(), a.undoCmd(), a.redoCmd())
+	group(
+		"assemble",
+		"Assemble",
+		a.sectionsCmd(),
+		a.addCmd(),
+		a.replaceCmd(),
+		a.tryCmd(),
+		a.moveCmd(),
+		a.orderCmd(),
+		a.copyCmd(),
+		a.renameCmd(),
+		a.removeCmd(),
+		a.keepCmd(),
+		a.outdatedCmd(),
+		a.updateCmd(),
+		a.undoCmd(),
+		a.redoCmd(),
+	)
 	group("fill", "Fill in", a.setCmd(), a.iconsCmd(), a.showCmd(), a.todoCmd())
 	group("bend", "Bend the looks", a.styleCmd(), a.themeCmd(), a.rangesCmd())
-	group("know", "Know how it stacks", a.stackCmd(), a.checkCmd(), a.explainCmd(), a.roomCmd(), a.sketchCmd(), a.measureCmd())
-	group("out", "Look at it, hand it out", a.drawCmd(), a.compareCmd(), a.previewCmd(), a.shareCmd(), a.handoverCmd(), a.buildCmd(), a.publishCmd())
+	group(
+		"know",
+		"Know how it stacks",
+		a.stackCmd(),
+		a.checkCmd(),
+		a.explainCmd(),
+		a.roomCmd(),
+		a.sketchCmd(),
+		a.measureCmd(),
+	)
+	group(
+		"out",
+		"Look at it, hand it out",
+		a.drawCmd(),
+		a.compareCmd(),
+		a.previewCmd(),
+		a.shareCmd(),
+		a.handoverCmd(),
+		a.buildCmd(),
+		a.publishCmd(),
+	)
 	group("more", "The program", a.schemaCmd(), a.versionCmd(), completionCmd(), helpCmd())
 	root.SetHelpCommandGroupID("more")
 	root.SetUsageTemplate(usage)
@@ -180,4 +220,6 @@ func flagError(cmd *cobra.Command, err error) error {
 }
 
 // badFlag is how the flag parser words values that cannot be read, letters that are no flags, and missing values.
-var badFlag = regexp.MustCompile(`^(?:invalid argument "(.*)" for "(?:-\w, )?(--[^"]+)" flag: .*|unknown shorthand flag: '(.)' in .*|flag needs an argument: (?:'.' in )?(\S+))$`)
+var badFlag = regexp.MustCompile(
+	`^(?:invalid argument "(.*)" for "(?:-\w, )?(--[^"]+)" flag: .*|unknown shorthand flag: '(.)' in .*|flag needs an argument: (?:'.' in )?(\S+))$`,
+)

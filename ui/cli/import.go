@@ -286,7 +286,12 @@ func pagesBelow(dir string) ([]string, error) {
 	case len(out) == 0:
 		return nil, fmt.Errorf("the folder %s has no HTML files", dir)
 	case len(out) > mostPages:
-		return nil, fmt.Errorf("the folder %s has %d pages, and %d are the most at once: name those to take", dir, len(out), mostPages)
+		return nil, fmt.Errorf(
+			"the folder %s has %d pages, and %d are the most at once: name those to take",
+			dir,
+			len(out),
+			mostPages,
+		)
 	}
 	return out, nil
 }
@@ -296,7 +301,9 @@ func (o *importing) files(args []string) (folder string, files []string, err err
 	var full []string
 	for _, arg := range args {
 		if strings.TrimSpace(arg) == "" {
-			return "", nil, errors.New("a page needs a file: give one that ends in .html, a folder, or - for standard input")
+			return "", nil, errors.New(
+				"a page needs a file: give one that ends in .html, a folder, or - for standard input",
+			)
 		}
 		if arg == "-" {
 			dir, err := os.Getwd()

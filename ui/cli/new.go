@@ -132,7 +132,8 @@ check can compare.`,
 	cmd.Flags().StringVar(&brief, "brief", "", "what the page is to have, in words with commas between")
 	cmd.Flags().StringVar(&template, "template", "", "several pages to begin with: "+strings.Join(templates(), ", "))
 	cmd.Flags().StringVar(&sketch, "sketch", "", "a file that draws the page, as the command sketch prints one")
-	cmd.Flags().StringVar(&from, "from", "", "folder of a site to begin as: its theme, sections, fonts and blocks on every page")
+	cmd.Flags().
+		StringVar(&from, "from", "", "folder of a site to begin as: its theme, sections, fonts and blocks on every page")
 	cmd.MarkFlagsMutuallyExclusive("brief", "template", "sketch", "from")
 	cmd.Flags().
 		StringVar(&trade, "trade", "", "whose samples the sections show: "+strings.Join(library.Trades(stock.Files), ", ")+
@@ -171,7 +172,11 @@ func (a *app) fromSite(dir, from, name string) error {
 		}
 	}
 	a.answer("made %s as %s: %s", dir, from, diag.Plural(len(files), "file"))
-	a.answer("next: cd %s, then `ziegel sections` and `ziegel add home hero/beside`; `ziegel outdated` tells what changes in %s", dir, from)
+	a.answer(
+		"next: cd %s, then `ziegel sections` and `ziegel add home hero/beside`; `ziegel outdated` tells what changes in %s",
+		dir,
+		from,
+	)
 	return nil
 }
 

@@ -108,7 +108,8 @@ laid-out section. --like ranks the others by how near they come to a block.`,
 	}
 	cmd.Flags().StringVar(&page, "page", "", "write a catalogue to look through: one HTML file in the site's theme")
 	cmd.Flags().StringVar(&like, "like", "", "a block: rank the sections that could stand in its place")
-	cmd.Flags().StringArrayVar(&but, "but", nil, "what is to be different from it: picture=left, columns=4, mood=calm (repeatable)")
+	cmd.Flags().
+		StringArrayVar(&but, "but", nil, "what is to be different from it: picture=left, columns=4, mood=calm (repeatable)")
 	cmd.Flags().BoolVar(&pictures, "pictures", false, "show each as a picture, in terminals that can")
 	a.forceFlag(cmd)
 	cmd.AddCommand(a.sectionsCheckCmd(), a.sectionsComposeCmd())
