@@ -103,16 +103,7 @@ func (p *Page) makeOwn(env *project.Project, n *namer, b *Band, name string) (*O
 		}
 		b.Lost = append(b.Lost, x.String()+" (it stays in the section's markup)")
 	}
-	doc := &html.Node{Type: html.DocumentNode}
-	doc.AppendChild(&html.Node{Type: html.DoctypeNode, Data: "html"})
-	doc.AppendChild(markup.With(markup.Element("html", "lang", "en"),
-		markup.With(markup.Element("head"), markup.Element("meta", "charset", "utf-8"),
-			markup.Element("meta", "name", "viewport", "content", "width=device-width, initial-scale=1"),
-			markup.With(markup.Element("title"), markup.Text(name)),
-			markup.Element("link", "rel", "stylesheet", "href", "../../bench.css"),
-			markup.Element("link", "rel", "stylesheet", "href", "section.css")),
-		markup.With(markup.Element("body"), root)))
-	return &Own{Name: name, Told: m.told, Files: library.Kept{HTML: markup.Print(doc), CSS: sheet,
+	return &Own{Name: name, Told: m.told, Files: library.Kept{HTML: library.Document(name, root), CSS: sheet,
 		YAML: fmt.Sprintf(
 			"name: %s\nkind: %s\nsummary: Taken from %s.\ntags: []\nversion: 1\n",
 			name,
@@ -278,24 +269,6 @@ func (m *maker) common(root *html.Node) {
 		root.InsertBefore(n, first)
 	}
 	if !has["actions"] {
-		root.AppendChild(markup.With(
-			markup.Element("p", "class", "actions", "hidden", "", "data-part", "actions"),
-			markup.With(
-				markup.Element(
-					"a",
-					"class",
-					"action action-main",
-					"href",
-					"#",
-					"data-each",
-					"actions",
-					"data-field",
-					".",
-					"data-part",
-					"action",
-				),
-				markup.Text("Read on"),
-			),
-		))
+		root.AppendChild(library.Hidden(library.Actions("actions", "Read on")))
 	}
 }

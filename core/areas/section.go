@@ -26,37 +26,10 @@ func (d *Drawing) Section() library.Kept {
 	}
 	root.AppendChild(grid)
 	if !common["actions"] {
-		root.AppendChild(
-			markup.With(
-				markup.Element("p", "class", "actions after", "hidden", "", "data-part", "actions"),
-				markup.With(
-					markup.Element(
-						"a",
-						"class",
-						"action action-main",
-						"href",
-						"#",
-						"data-each",
-						"actions",
-						"data-field",
-						".",
-						"data-part",
-						"action",
-					),
-					markup.Text("See the courses"),
-				),
-			),
-		)
+		row := library.Hidden(library.Actions("actions", "See the courses"))
+		markup.AddClass(row, "after")
+		root.AppendChild(row)
 	}
-	doc := &html.Node{Type: html.DocumentNode}
-	doc.AppendChild(&html.Node{Type: html.DoctypeNode, Data: "html"})
-	doc.AppendChild(markup.With(markup.Element("html", "lang", "en"),
-		markup.With(markup.Element("head"), markup.Element("meta", "charset", "utf-8"),
-			markup.Element("meta", "name", "viewport", "content", "width=device-width, initial-scale=1"),
-			markup.With(markup.Element("title"), markup.Text(d.Name)),
-			markup.Element("link", "rel", "stylesheet", "href", "../../bench.css"),
-			markup.Element("link", "rel", "stylesheet", "href", "section.css")),
-		markup.With(markup.Element("body"), root)))
 	summary := d.Summary
 	if summary == "" {
 		summary = "Drawn: " + strings.Join(d.cellNames(), ", ") + "."
@@ -76,7 +49,7 @@ func (d *Drawing) Section() library.Kept {
 			}
 		}
 	}
-	return library.Kept{HTML: markup.Print(doc), CSS: d.sheet(common), YAML: yaml}
+	return library.Kept{HTML: library.Document(d.Name, root), CSS: d.sheet(common), YAML: yaml}
 }
 
 func (d *Drawing) cellNames() []string {

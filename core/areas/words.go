@@ -5,6 +5,7 @@ import (
 
 	"golang.org/x/net/html"
 
+	"ziegel/core/library"
 	"ziegel/core/markup"
 	"ziegel/core/theme"
 )
@@ -76,32 +77,7 @@ var kinds = []kind{
 			markup.Text("How we build"),
 		)
 	}},
-	{"actions", "", func(f string) *html.Node {
-		return markup.With(
-			markup.Element("p", "class", "actions", "data-part", f),
-			markup.With(
-				markup.Element(
-					"a",
-					"class",
-					"action action-main",
-					"href",
-					"#",
-					"data-each",
-					f,
-					"data-field",
-					".",
-					"data-part",
-					"action",
-				),
-				markup.Text("See the courses"),
-			),
-			markup.Text("\n"),
-			markup.With(
-				markup.Element("a", "class", "action action-quiet", "href", "#", "data-each", f, "data-field", "."),
-				markup.Text("How we build"),
-			),
-		)
-	}},
+	{"actions", "", func(f string) *html.Node { return library.Actions(f, "See the courses", "How we build") }},
 	{"points", "", func(f string) *html.Node {
 		list := markup.Element("ul", "class", "points", "data-part", f)
 		for i, text := range []string{"Sewing machines and all tools", "Supper at the slipway"} {

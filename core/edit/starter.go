@@ -112,25 +112,16 @@ func starterFiles(base fs.FS, main string) (map[string]string, error) {
 
 // starterNote writes what was taken: files and values of the site's file by their hashes.
 func starterNote(from string, files map[string]string, root *site.Value) string {
-	var b strings.Builder
-	fmt.Fprintf(
-		&b,
-		"# What this site began as. `ziegel outdated` tells what has changed there.\nfrom: %q\ntaken:\n",
-		filepath.ToSlash(from),
-	)
-	list := map[string]string{}
+	s := &starter{from: filepath.ToSlash(from), taken: map[string]string{}}
 	for name, text := range files {
-		list[name] = site.Hash(text)
+		s.taken[name] = site.Hash(text)
 	}
 	for _, k := range shared {
 		if v := root.Get(k); v != nil {
-			list[keyName(k)] = site.Hash(v.String())
+			s.taken[keyName(k)] = site.Hash(v.String())
 		}
 	}
-	for _, name := range slices.Sorted(maps.Keys(list)) {
-		fmt.Fprintf(&b, "  %q: %q\n", name, list[name])
-	}
-	return b.String()
+	return s.note()
 }
 
 func keyName(key string) string { return site.FileName + " " + key }
@@ -330,14 +321,13 @@ func (p *Plan) takeOutdated(st *starter, o Outdated) {
 	}
 }
 
+// noteHead begins the note of a site.
+const noteHead = "# What this site began as. `ziegel outdated` tells what has changed there.\n"
+
 // note writes what is taken now.
 func (s *starter) note() string {
 	var b strings.Builder
-	fmt.Fprintf(
-		&b,
-		"# What this site began as. `ziegel outdated` tells what has changed there.\nfrom: %q\ntaken:\n",
-		s.from,
-	)
+	fmt.Fprintf(&b, "%sfrom: %q\ntaken:\n", noteHead, s.from)
 	for _, name := range slices.Sorted(maps.Keys(s.taken)) {
 		fmt.Fprintf(&b, "  %q: %q\n", name, s.taken[name])
 	}
