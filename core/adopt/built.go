@@ -366,7 +366,7 @@ func (u *unbuild) entry(s step, n *html.Node, pos int) *site.Value {
 		return nil
 	}
 	var fields []*library.Field
-	if f := findList(u.sec.Fields, s.each, s.pattern); f != nil {
+	if f := findList(u.sec.Fields, s.each); f != nil {
 		fields = f.Of
 		if whole := f.Whole(); whole != nil {
 			fields = whole
@@ -381,15 +381,15 @@ func (u *unbuild) entry(s step, n *html.Node, pos int) *site.Value {
 	return v
 }
 
-// findList finds the list of a pattern: of lists in lists the one whose fields the pattern has.
-func findList(fields []*library.Field, name string, _ *html.Node) *library.Field {
+// findList finds a list by its name, one of the section before those in lists.
+func findList(fields []*library.Field, name string) *library.Field {
 	for _, f := range fields {
 		if f.Name == name {
 			return f
 		}
 	}
 	for _, f := range fields {
-		if in := findList(f.Of, name, nil); in != nil {
+		if in := findList(f.Of, name); in != nil {
 			return in
 		}
 	}

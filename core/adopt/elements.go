@@ -56,8 +56,8 @@ func pictured(e *css.Element) bool {
 	return false
 }
 
-// around2 is the box around two; an empty one counts as none.
-func around2(a, b layout.Rect) layout.Rect {
+// union is the box around two; an empty one counts as none.
+func union(a, b layout.Rect) layout.Rect {
 	if a.Empty() {
 		return b
 	}
@@ -165,7 +165,7 @@ func boxOf(r *layout.Result, e *css.Element) layout.Rect {
 	}
 	for _, k := range e.Kids() {
 		if in := boxOf(r, k); !in.Empty() {
-			out = around2(out, in)
+			out = union(out, in)
 		}
 	}
 	return out

@@ -319,7 +319,7 @@ func (r *reader) flat(pieces []*piece) []*piece {
 			}
 			in := &reading{pieces: out[from:to]}
 			for _, x := range in.pieces {
-				in.box = around2(in.box, x.box)
+				in.box = union(in.box, x.box)
 			}
 			p.lists = append(p.lists, in)
 		}

@@ -44,7 +44,7 @@ func kindsOf(b *Band, at placeOf) map[string]float64 {
 		case button, link:
 			buttons++
 		case form:
-			formKinds(p.form, texts, add)
+			formKinds(p.form, add)
 		case frame:
 			if strings.Contains(p.value.Str(), "map") {
 				add("embed", .5)
@@ -93,7 +93,7 @@ func (o *reading) quoted() bool {
 	return false
 }
 
-func formKinds(f *formRead, _ int, add func(string, float64)) {
+func formKinds(f *formRead, add func(string, float64)) {
 	has := map[string]bool{}
 	for _, k := range f.kinds {
 		has[k] = true

@@ -24,12 +24,8 @@ func (m *maker) mark(rd *reading, root *html.Node) {
 		}
 		switch p.sort {
 		case heading:
-			if !afterHeading {
-				afterHeading = true
-				m.put(n, p, "heading", m.out)
-			} else {
-				m.put(n, p, "heading", m.out)
-			}
+			afterHeading = true
+			m.put(n, p, "heading", m.out)
 		case words:
 			name := "text"
 			switch {
@@ -44,7 +40,7 @@ func (m *maker) mark(rd *reading, root *html.Node) {
 		case icon:
 			m.put(n, p, "icon", m.out)
 		case link, button:
-			m.link(n, p, root)
+			m.link(n, p)
 		case list:
 			m.list(n, p, m.out, "items")
 		case form:
@@ -116,7 +112,7 @@ func holdsFields(n *html.Node) bool {
 }
 
 // link marks a link: those that stand side by side are the section's actions.
-func (m *maker) link(n *html.Node, p *piece, _ *html.Node) {
+func (m *maker) link(n *html.Node, p *piece) {
 	if n.Data != "a" {
 		if n = markup.First(n, "a"); n == nil {
 			return

@@ -82,7 +82,7 @@ var leftOut = map[string]bool{"font-family": true, "cursor": true, "zoom": true,
 	"text-rendering": true, "tab-size": true, "unicode-bidi": true, "direction": true, "overflow-anchor": true,
 	"box-sizing": true, "content-visibility": true, "user-select": true, "pointer-events": true, "appearance": true}
 
-// bases are the declarations that say what the base stylesheet and browsers say of a tag anyway.
+// usualValue reports a declaration that says what the base stylesheet and browsers say of a tag anyway.
 func usualValue(tag, name, value string) bool {
 	switch name {
 	case "display":
@@ -307,7 +307,7 @@ func (m *maker) declared(e *css.Element, r *layout.Result, top bool) map[string]
 	if sized && !f.Style.BorderBox && (f.Content.W != f.W) {
 		out["box-sizing"] = "content-box"
 	}
-	m.link1(e, out)
+	m.quietLinks(e, out)
 	return out
 }
 
@@ -377,8 +377,8 @@ var initialValues = map[string]string{
 	"border-collapse":           "separate",
 }
 
-// link1 keeps links in text in the color of the text around them, as all sections have them.
-func (m *maker) link1(e *css.Element, out map[string]string) {
+// quietLinks keeps links in text in the color of the text around them, as all sections have them.
+func (m *maker) quietLinks(e *css.Element, out map[string]string) {
 	if e.Tag == "a" && out["background-color"] == "" {
 		delete(out, "color")
 	}

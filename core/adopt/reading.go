@@ -29,7 +29,7 @@ func (r *reader) read(list []*css.Element) *reading {
 	}
 	for _, e := range list {
 		if f := r.r.Of(e); f != nil {
-			out.box = around2(out.box, f.Rect)
+			out.box = union(out.box, f.Rect)
 		}
 	}
 	out.pieces = r.flat(out.pieces)

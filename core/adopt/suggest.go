@@ -51,7 +51,7 @@ func Suggest(env *project.Project, parts []Sketched, landmark string, first bool
 		rd.sketch(p)
 	}
 	for _, p := range rd.pieces {
-		rd.box = around2(rd.box, p.box)
+		rd.box = union(rd.box, p.box)
 	}
 	if first { // the first heading of a page is its title
 		for _, p := range rd.pieces {
@@ -80,7 +80,7 @@ func (o *reading) sketch(p Sketched) {
 			in := &reading{}
 			for _, x := range entry {
 				in.sketch(x)
-				in.box = around2(in.box, x.Where)
+				in.box = union(in.box, x.Where)
 			}
 			piece.lists = append(piece.lists, in)
 		}

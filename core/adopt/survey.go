@@ -195,7 +195,7 @@ func (s *surveyor) round(role string, e *css.Element, wide *reader) {
 func (s *surveyor) distances(b *Band) {
 	var in layout.Rect
 	for _, p := range b.read.pieces {
-		in = around2(in, p.box)
+		in = union(in, p.box)
 	}
 	if in.Empty() || b.Where.Empty() {
 		return

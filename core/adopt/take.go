@@ -158,7 +158,7 @@ func Snippet(env *project.Project, w Wanted, name string) (*Taking, error) {
 	}
 	b := &Band{elements: all, Landmark: "main", read: r.read(all)}
 	for _, e := range all {
-		b.Where = around2(b.Where, r.at(e))
+		b.Where = union(b.Where, r.at(e))
 	}
 	if len(b.read.pieces) == 0 {
 		return nil, fmt.Errorf("%s: %w", file, ErrNothing)
@@ -271,7 +271,7 @@ func (p *Page) foreign(env *project.Project, n *namer) {
 	for _, s := range list {
 		b := &Band{elements: s.elements, Landmark: s.landmark, read: r.read(s.elements)}
 		for _, e := range s.elements {
-			b.Where = around2(b.Where, r.at(e))
+			b.Where = union(b.Where, r.at(e))
 		}
 		if len(b.read.pieces) > 0 {
 			p.Bands = append(p.Bands, b)

@@ -53,7 +53,7 @@ func (t *Taking) Tokens() Tokens {
 		s.page(p, append(append(slices.Clone(p.Bands), t.Top...), t.Bottom...))
 	}
 	s.fonts(t)
-	s.type_()
+	s.scale()
 	s.palette()
 	s.corners()
 	scheme := s.scheme
@@ -147,8 +147,8 @@ func (s *surveyor) joined(what string, sizes map[float64]float64) float64 {
 	return best
 }
 
-// type_ writes the scale of type.
-func (s *surveyor) type_() {
+// scale writes the scale of type.
+func (s *surveyor) scale() {
 	for _, role := range []string{"display", "title", "heading", "body"} {
 		size := s.sizes[role]
 		if len(size[0]) == 0 {

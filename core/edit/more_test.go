@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ziegel/core/adopt"
 	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/edit"
@@ -395,4 +396,38 @@ func TestAStarter(t *testing.T) {
 	assert.Equal(t, 499, after.Site.Ranges[0].To)
 	_, err = edit.OutdatedOf(testsite.With(t, "title: T\nblocks: []\n").Site)
 	require.ErrorContains(t, err, "did not begin as another one")
+}
+
+// TestTakenPagesLeaveOutOnlyWhatTheSiteHas takes pages of which one has no navigation, into a new site and into one that
+// has a navigation of its own.
+func TestTakenPagesLeaveOutOnlyWhatTheSiteHas(t *testing.T) {
+	header := "<header><a href=\"/index.html\">Pike Lane</a> <nav><a href=\"/a.html\">A</a> <a href=\"/b.html\">B</a></nav></header>"
+	page := func(head, title string) string {
+		return "<!doctype html><title>" + title + "</title>" + head + "<main><section><h1>" + title + "</h1><p>Words of it.</p></section></main>"
+	}
+	old := testsite.Files(map[string]string{"index.html": page(header, "One"), "a.html": page(header, "Two"), "b.html": page("", "Three")})
+	for more, want := range map[string]string{
+		"": "leave-out: [menu]",
+		"every-page:\n  top:\n    - {name: bar, section: nav/bar}\n": "",
+	} {
+		env := testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n" + more, "pages/keep.yaml": "title: K\nblocks: []\n"}))
+		taking, err := adopt.Take(env, adopt.Wanted{Folder: old, Files: []string{"index.html", "a.html", "b.html"}})
+		require.NoError(t, err)
+		require.Len(t, taking.Top, 1)
+		p := edit.New(env, store.Store{})
+		require.NoError(t, edit.Take(p, taking))
+		changes, after, err := p.Work()
+		require.NoError(t, err)
+		for _, c := range changes {
+			if c.Path != "pages/b.yaml" {
+				assert.NotContains(t, c.After, "leave-out", c.Path)
+			} else if want == "" {
+				assert.NotContains(t, c.After, "leave-out")
+			} else {
+				assert.Contains(t, c.After, want)
+			}
+		}
+		assert.Len(t, after.Site.Top, 1)
+		assert.Equal(t, "Three", after.Site.Page("b").Title)
+	}
 }

@@ -142,8 +142,8 @@ type starter struct {
 }
 
 // readStarter reads the note of a site, and the site that it began as.
-func readStarter(s0 *site.Site) (*starter, error) {
-	dir := s0.Dir
+func readStarter(of *site.Site) (*starter, error) {
+	dir := of.Dir
 	text, err := site.ReadIn(dir, StarterFile)
 	if errors.Is(err, fs.ErrNotExist) {
 		return nil, errors.New(
@@ -173,7 +173,7 @@ func readStarter(s0 *site.Site) (*starter, error) {
 			StarterFile,
 		)
 	}
-	root, problems := site.ReadFile(path.Join(s.from, site.FileName), OwnBrand(string(main), s0.Name))
+	root, problems := site.ReadFile(path.Join(s.from, site.FileName), OwnBrand(string(main), of.Name))
 	if err := problems.Err(); err != nil {
 		return nil, err
 	}

@@ -21,10 +21,13 @@ func Take(p *Plan, t *adopt.Taking) error {
 		}
 	}
 	p.takeSections(t)
-	left := p.everyPage(t)
+	written := p.everyPage(t)
 	blocks := 0
 	for _, page := range t.Pages {
-		blocks += p.takePage(page, append(slices.Clone(t.Skips[page.Name]), left...))
+		skips := slices.DeleteFunc(slices.Clone(t.Skips[page.Name]), func(n string) bool {
+			return !slices.Contains(written, n)
+		})
+		blocks += p.takePage(page, skips)
 	}
 	if err := p.takeTokens(t); err != nil {
 		return err
@@ -130,8 +133,9 @@ func (p *Plan) takeTokens(t *adopt.Taking) error {
 	return files.write(p)
 }
 
-// everyPage writes what all pages begin and end with. A site that has such blocks keeps its own.
-func (p *Plan) everyPage(t *adopt.Taking) []string {
+// everyPage writes what all pages begin and end with, and names what it has written. A site that has such blocks keeps
+// its own.
+func (p *Plan) everyPage(t *adopt.Taking) (written []string) {
 	for _, end := range []struct {
 		name  string
 		have  int
@@ -149,11 +153,11 @@ func (p *Plan) everyPage(t *adopt.Taking) []string {
 		}
 		v := &site.Value{Kind: site.List}
 		for _, b := range end.bands {
-			v.Items = append(v.Items, blockValue(b))
+			v.Items, written = append(v.Items, blockValue(b)), append(written, b.Name)
 		}
 		p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("every-page", end.name), Value: v})
 	}
-	return nil
+	return written
 }
 
 // takePage writes the file of one page.
