@@ -31,13 +31,14 @@ type Wanted struct {
 func Take(env *project.Project, w Wanted) (*Taking, error) {
 	t := &Taking{Media: NewMedia(env.Stock, w.Own), Skips: map[string][]string{}, files: w.Folder}
 	names, taken := map[string]string{}, map[string]bool{}
+	under := commonDir(w.Files)
 	for _, file := range w.Files {
-		name := nameOf(file)
+		name := nameOf(strings.TrimPrefix(file, under))
 		if w.To != "" && len(w.Files) == 1 {
 			name = w.To
 		}
 		for i := 2; taken[name]; i++ {
-			name = fmt.Sprintf("%s-%d", nameOf(file), i)
+			name = fmt.Sprintf("%s-%d", nameOf(strings.TrimPrefix(file, under)), i)
 		}
 		names[file], taken[name] = name, true
 	}
@@ -90,6 +91,20 @@ func Take(env *project.Project, w Wanted) (*Taking, error) {
 	}
 	t.links()
 	return t, nil
+}
+
+// commonDir gives the folder that all files lie in, with a slash at its end; "" for that of the source itself.
+func commonDir(files []string) string {
+	dir := path.Dir(files[0])
+	for _, f := range files {
+		for dir != "." && !strings.HasPrefix(f, dir+"/") {
+			dir = path.Dir(dir)
+		}
+	}
+	if dir == "." {
+		return ""
+	}
+	return dir + "/"
 }
 
 // makeOwn makes sections of the bands of a page that no section of the library shows enough of.

@@ -407,7 +407,6 @@ func TestTakenPagesLeaveOutOnlyWhatTheSiteHas(t *testing.T) {
 	}
 	old := testsite.Files(map[string]string{"index.html": page(header, "One"), "a.html": page(header, "Two"), "b.html": page("", "Three")})
 	for more, want := range map[string]string{
-		"": "leave-out: [menu]",
 		"every-page:\n  top:\n    - {name: bar, section: nav/bar}\n": "",
 	} {
 		env := testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n" + more, "pages/keep.yaml": "title: K\nblocks: []\n"}))
@@ -430,4 +429,36 @@ func TestTakenPagesLeaveOutOnlyWhatTheSiteHas(t *testing.T) {
 		assert.Len(t, after.Site.Top, 1)
 		assert.Equal(t, "Three", after.Site.Page("b").Title)
 	}
+	// pages that are there and have no navigation do not get one: it stands on the pages that were taken with it
+	env := testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n",
+		"pages/keep.yaml": "title: K\nblocks:\n  - {name: menu, section: nav/bar}\n"}))
+	taking, err := adopt.Take(env, adopt.Wanted{Folder: old, Files: []string{"index.html", "a.html", "b.html"}})
+	require.NoError(t, err)
+	p := edit.New(env, store.Store{})
+	require.NoError(t, edit.Take(p, taking))
+	_, after, err := p.Work()
+	require.NoError(t, err)
+	assert.Empty(t, after.Site.Top)
+	assert.Equal(t, "menu", after.Site.Page("home").Blocks[0].Name)
+	assert.Len(t, after.Site.Page("b").Blocks, 1)
+}
+
+// TestTakenPagesOfANewSite puts what most pages begin with on every page; the one without leaves it out.
+func TestTakenPagesOfANewSite(t *testing.T) {
+	header := "<header><a href=\"/index.html\">Pike Lane</a> <nav><a href=\"/a.html\">A</a> <a href=\"/b.html\">B</a></nav></header>"
+	page := func(head, title string) string {
+		return "<!doctype html><title>" + title + "</title>" + head + "<main><section><h1>" + title + "</h1><p>Words of it.</p></section></main>"
+	}
+	old := testsite.Files(map[string]string{"o/index.html": page(header, "One"), "o/a.html": page(header, "Two"), "o/b.html": page("", "Three")})
+	env := testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n"}))
+	taking, err := adopt.Take(env, adopt.Wanted{Folder: old, Files: []string{"o/index.html", "o/a.html", "o/b.html"}})
+	require.NoError(t, err)
+	p := edit.New(env, store.Store{})
+	require.NoError(t, edit.Take(p, taking))
+	_, after, err := p.Work()
+	require.NoError(t, err)
+	require.Len(t, after.Site.Top, 1)
+	assert.Equal(t, []string{"a", "b", "home"}, after.Site.PageNames(), "the first page of the folder is home")
+	assert.Equal(t, []string{"menu"}, after.Site.Page("b").LeaveOut)
+	assert.Empty(t, after.Site.Page("a").LeaveOut)
 }

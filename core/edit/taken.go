@@ -151,6 +151,10 @@ func (p *Plan) everyPage(t *adopt.Taking) (written []string) {
 			)
 			continue
 		}
+		if len(p.Env.Site.PageNames()) > 0 { // pages that are there would get them, too
+			onTheirPages(t, end.bands, end.name == "top")
+			continue
+		}
 		v := &site.Value{Kind: site.List}
 		for _, b := range end.bands {
 			v.Items, written = append(v.Items, blockValue(b)), append(written, b.Name)
@@ -158,6 +162,23 @@ func (p *Plan) everyPage(t *adopt.Taking) (written []string) {
 		p.edit(site.FileName, site.Edit{Op: site.Set, Path: site.Keys("every-page", end.name), Value: v})
 	}
 	return written
+}
+
+// onTheirPages gives bands that pages share back to each of the pages that have them.
+func onTheirPages(t *adopt.Taking, bands []*adopt.Band, top bool) {
+	for _, page := range t.Pages {
+		var own []*adopt.Band
+		for _, b := range bands {
+			if !slices.Contains(t.Skips[page.Name], b.Name) {
+				own = append(own, b)
+			}
+		}
+		if top {
+			page.Bands = append(own, page.Bands...)
+		} else {
+			page.Bands = append(page.Bands, own...)
+		}
+	}
 }
 
 // takePage writes the file of one page.
