@@ -2,7 +2,6 @@ package adopt_test
 
 import (
 	"fmt"
-	"io/fs"
 	"slices"
 	"strings"
 	"testing"
@@ -42,20 +41,6 @@ func leaves(out map[string]string, at string, v *site.Value) {
 	}
 }
 
-// template opens a shipped template, or the demo, as a site.
-func template(t testing.TB, dir string) *project.Project {
-	files := map[string]string{}
-	require.NoError(t, fs.WalkDir(stock.Files, dir, func(p string, d fs.DirEntry, err error) error {
-		if err != nil || d.IsDir() {
-			return err
-		}
-		data, err := fs.ReadFile(stock.Files, p)
-		files[strings.TrimPrefix(p, dir+"/")] = string(data)
-		return err
-	}))
-	return testsite.Open(t, testsite.Write(t, files))
-}
-
 // taken builds a site and takes its pages.
 func taken(t testing.TB, env *project.Project) *adopt.Taking {
 	files, problems := build.Build(env, build.Options{})
@@ -79,16 +64,10 @@ func taken(t testing.TB, env *project.Project) *adopt.Taking {
 // made of the same section, on the same ground, with what its fields say. The look of a button that it has anyway is
 // no loss.
 func TestOwnPagesComeBack(t *testing.T) {
-	dirs := []string{"demo", "demo-ar"}
-	list, err := fs.ReadDir(stock.Files, "templates")
-	require.NoError(t, err)
-	for _, d := range list {
-		dirs = append(dirs, "templates/"+d.Name())
-	}
-	for _, dir := range dirs {
+	for _, dir := range testsite.ShippedSites(t) {
 		t.Run(dir, func(t *testing.T) {
 			t.Parallel()
-			env := template(t, dir)
+			env := testsite.Open(t, testsite.Write(t, testsite.Shipped(t, dir)))
 			got := taken(t, env)
 			right, all := 0, 0
 			for _, page := range env.Site.Pages() {

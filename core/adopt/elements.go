@@ -8,6 +8,7 @@ import (
 
 	"ziegel/core/css"
 	"ziegel/core/layout"
+	"ziegel/core/markup"
 )
 
 // What is asked of elements and of the text in them, wherever they stand.
@@ -169,4 +170,10 @@ func boxOf(r *layout.Result, e *css.Element) layout.Rect {
 		}
 	}
 	return out
+}
+
+// tracks reports a picture that nobody sees: it counts visits.
+func tracks(img *html.Node) bool {
+	w, h := markup.Value(img, "width"), markup.Value(img, "height")
+	return (w == "1" || w == "0") && (h == "1" || h == "0")
 }

@@ -43,7 +43,7 @@ func (p *Page) dropped(e *css.Element) {
 		p.leave("a frame of %s", short(e.Attr("src")+e.Attr("data")))
 	case e.Tag == "base":
 		p.leave("<base href=%q>: addresses are read from the file's own place", e.Attr("href"))
-	case e.Tag == "img" && tracks(e):
+	case e.Tag == "img" && tracks(e.Raw):
 		p.leave("a picture of one pixel that counts visits")
 	}
 	for _, a := range e.Raw.Attr {
@@ -51,12 +51,6 @@ func (p *Page) dropped(e *css.Element) {
 			p.leave("a handler %s", a.Key)
 		}
 	}
-}
-
-// tracks reports a picture that nobody sees.
-func tracks(e *css.Element) bool {
-	w, h := e.Attr("width"), e.Attr("height")
-	return (w == "1" || w == "0") && (h == "1" || h == "0")
 }
 
 // hosts gives the hosts that a page says it stands on.

@@ -259,7 +259,7 @@ func (r *reader) picture(e *css.Element, out *reading) {
 	if img == nil {
 		return
 	}
-	if tracksNode(img) {
+	if tracks(img) {
 		return
 	}
 	v := r.n.picture(e.Raw)
@@ -271,11 +271,6 @@ func (r *reader) picture(e *css.Element, out *reading) {
 		p.level = 9 // it may serve as an icon
 	}
 	out.add(p)
-}
-
-func tracksNode(n *html.Node) bool {
-	w, h := markup.Value(n, "width"), markup.Value(n, "height")
-	return (w == "1" || w == "0") && (h == "1" || h == "0")
 }
 
 // drawing keeps a large drawing that stands in the page as a file.

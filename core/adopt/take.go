@@ -1,6 +1,7 @@
 package adopt
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -12,6 +13,7 @@ import (
 	"golang.org/x/net/html"
 
 	"ziegel/core/css"
+	"ziegel/core/library"
 	"ziegel/core/markup"
 	"ziegel/core/project"
 	"ziegel/core/search"
@@ -366,9 +368,8 @@ func hasHeadings(rd *reading) int {
 	return n
 }
 
-// usual gives blocks the names that people would.
-var usual = map[string]string{"hero": "opening", "nav": "menu", "features": "reasons", "pricing": "plans",
-	"testimonials": "voices", "footer": "foot", "menu": "prices", "heading": "about", "articles": "texts"}
+// calledApart are kinds whose bands are called otherwise, since menu and heading mean something else on a page.
+var calledApart = map[string]string{"menu": "prices", "heading": "about", "articles": "texts"}
 
 // frames are ids that say nothing of what is in a box.
 var frames = []string{"main", "content", "wrapper", "wrap", "page", "container", "section", "header", "footer", "body",
@@ -377,10 +378,7 @@ var frames = []string{"main", "content", "wrapper", "wrap", "page", "container",
 // called names a band: by its id, or by its kind. Ids in it lead to it.
 func (b *Band) called() {
 	kind, _, _ := strings.Cut(b.Section, "/")
-	b.Name = kind
-	if u := usual[kind]; u != "" {
-		b.Name = u
-	}
+	b.Name = cmp.Or(calledApart[kind], library.BlockName(kind))
 	for _, e := range b.elements {
 		markup.Each(e.Raw, func(x *html.Node) {
 			if id := markup.Value(x, "id"); id != "" {

@@ -74,9 +74,7 @@ func Brief(lib *library.Library, shelf fs.FS, brief string) *Outline {
 			p.Open = append(p.Open, want)
 			continue
 		}
-		if w.Block = usualNames[w.kind]; w.Block == "" {
-			w.Block = w.kind
-		}
+		w.Block = library.BlockName(w.kind)
 		if used[w.Block]++; used[w.Block] > 1 {
 			w.Block = fmt.Sprintf("%s-%d", w.Block, used[w.Block])
 		}

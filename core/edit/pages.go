@@ -8,6 +8,7 @@ import (
 
 	"ziegel/core/address"
 	"ziegel/core/diag"
+	"ziegel/core/library"
 	"ziegel/core/project"
 	"ziegel/core/site"
 )
@@ -207,10 +208,7 @@ func AddToEveryPage(p *Plan, section, as string) error {
 	}
 	name := as
 	if name == "" {
-		name = usualNames[sec.Kind]
-	}
-	if name == "" {
-		name = sec.Kind
+		name = library.BlockName(sec.Kind)
 	}
 	if as != "" && !site.ValidName(as) {
 		return fmt.Errorf(

@@ -9,6 +9,7 @@ import (
 
 	"ziegel/core/address"
 	"ziegel/core/diag"
+	"ziegel/core/library"
 	"ziegel/core/project"
 	"ziegel/core/site"
 )
@@ -142,10 +143,6 @@ func newName(e *project.Project, p *site.Page, given, want string) (string, erro
 	return given, nil
 }
 
-// usualNames gives blocks the names that people would.
-var usualNames = map[string]string{"hero": "opening", "nav": "menu", "features": "reasons", "pricing": "plans",
-	"testimonials": "voices", "footer": "foot"}
-
 // AddTarget finds the page that a block is added to, a new one if need be, and the slot when the address names one.
 func AddTarget(e *project.Project, where string) (*site.Page, site.Path, error) {
 	name, _, nested := strings.Cut(where, "/")
@@ -222,10 +219,7 @@ func TitleCase(s string) string {
 
 // usualName gives a block of a kind the name that people would, a free one.
 func usualName(e *project.Project, page *site.Page, kind string, taken map[string]bool) string {
-	want := usualNames[kind]
-	if want == "" {
-		want = kind
-	}
+	want := library.BlockName(kind)
 	name := freeName(e, page, want)
 	for i := 2; taken[name]; i++ {
 		name = fmt.Sprintf("%s-%d", want, i)

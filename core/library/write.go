@@ -46,3 +46,15 @@ func Hidden(n *html.Node) *html.Node {
 	markup.Set(n, "hidden", "")
 	return n
 }
+
+// blockNames are what people call blocks of a kind.
+var blockNames = map[string]string{"hero": "opening", "nav": "menu", "features": "reasons", "pricing": "plans",
+	"testimonials": "voices", "footer": "foot"}
+
+// BlockName gives what a block of a section of some kind is called until somebody names it.
+func BlockName(kind string) string {
+	if name := blockNames[kind]; name != "" {
+		return name
+	}
+	return kind
+}

@@ -1,7 +1,6 @@
 package schema_test
 
 import (
-	"io/fs"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -15,7 +14,6 @@ import (
 	"ziegel/core/schema"
 	"ziegel/core/site"
 	"ziegel/internal/testsite"
-	"ziegel/stock"
 )
 
 // compiled makes the schemas of a site ready.
@@ -44,23 +42,9 @@ func read(t testing.TB, text string) any {
 
 // TestWhatShipsHoldsItsSchema holds the demos and templates against the schemas of their sites.
 func TestWhatShipsHoldsItsSchema(t *testing.T) {
-	dirs := []string{"demo", "demo-ar"}
-	list, err := fs.ReadDir(stock.Files, "templates")
-	require.NoError(t, err)
-	for _, d := range list {
-		dirs = append(dirs, "templates/"+d.Name())
-	}
-	for _, dir := range dirs {
+	for _, dir := range testsite.ShippedSites(t) {
 		t.Run(dir, func(t *testing.T) {
-			files := map[string]string{}
-			require.NoError(t, fs.WalkDir(stock.Files, dir, func(p string, d fs.DirEntry, err error) error {
-				if err != nil || d.IsDir() {
-					return err
-				}
-				data, err := fs.ReadFile(stock.Files, p)
-				files[strings.TrimPrefix(p, dir+"/")] = string(data)
-				return err
-			}))
+			files := testsite.Shipped(t, dir)
 			page, main := compiled(t, testsite.Open(t, testsite.Write(t, files)), false)
 			require.NoError(t, main.Validate(read(t, files[site.FileName])))
 			pages := 0

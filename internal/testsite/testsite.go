@@ -99,3 +99,30 @@ func Files(files map[string]string) fs.FS {
 	}
 	return out
 }
+
+// Shipped gives the files of a site that ships: demo, demo-ar, templates/NAME.
+func Shipped(t testing.TB, dir string) map[string]string {
+	t.Helper()
+	files := map[string]string{}
+	require.NoError(t, fs.WalkDir(stock.Files, dir, func(p string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		data, err := fs.ReadFile(stock.Files, p)
+		files[strings.TrimPrefix(p, dir+"/")] = string(data)
+		return err
+	}))
+	return files
+}
+
+// ShippedSites names the demos and templates.
+func ShippedSites(t testing.TB) []string {
+	t.Helper()
+	out := []string{"demo", "demo-ar"}
+	list, err := fs.ReadDir(stock.Files, "templates")
+	require.NoError(t, err)
+	for _, d := range list {
+		out = append(out, "templates/"+d.Name())
+	}
+	return out
+}
