@@ -56,7 +56,7 @@ func (p *Page) Against(now *sweep.Prepared) []Likeness {
 			one.Texts++
 			boxes := texts[squeezed(key)]
 			if len(boxes) == 0 { // a part of a longer text, or what is closed until somebody opens it
-				if strings.Contains(all, squeezed(key)) {
+				if has := strings.Contains(all, squeezed(key)); has || splitIn(all, key) {
 					one.Found++
 				}
 				continue
@@ -70,6 +70,12 @@ func (p *Page) Against(now *sweep.Prepared) []Likeness {
 		out = append(out, one)
 	}
 	return out
+}
+
+// splitIn reports a text that two fields share, such as a name and what somebody does.
+func splitIn(all, key string) bool {
+	a, b, two := strings.Cut(strings.TrimLeft(key, "—–- "), ", ")
+	return two && strings.Contains(all, squeezed(a)) && strings.Contains(all, squeezed(b))
 }
 
 // shifted gives a box seen from the corner of another.

@@ -306,6 +306,15 @@ blocks:
 	assert.Equal(t, []int{2, 1}, []int{list[0].Texts, list[0].Found}, "a text that is not there is not found")
 	assert.Equal(t, []int{5, 5}, []int{list[1].Texts, list[1].Found}, "what is closed is there")
 	assert.Positive(t, list[0].Height)
+	voice := take(t, map[string]string{"index.html": `<!doctype html><title>x</title><main><section id="v"><blockquote>It flew at once, and stayed.</blockquote><p>Ida Marle, letters</p></section></main>`}, "index.html")
+	for role, found := range map[string]int{"letters": 2, "numbers": 1} {
+		env := testsite.With(t, "title: T\nblocks:\n  - name: voices\n    section: testimonials/single\n    content: {heading: \"It flew at once, and stayed.\", name: Ida Marle, role: "+role+"}\n    without: [media, eyebrow, lead, actions]\n")
+		s, err := check.Lay(env, env.Site.Page("home"), nil)
+		require.NoError(t, err)
+		list := voice.Pages[0].Against(s.Prepared)
+		require.Len(t, list, 1)
+		assert.Equal(t, found, list[0].Found, "a text that two fields share: %s", role)
+	}
 	same := got.Pages[0].Against(got.Pages[0].Laid())
 	assert.Empty(t, same, "a page without the blocks")
 }
