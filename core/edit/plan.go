@@ -85,6 +85,7 @@ func (p *Plan) Work() ([]site.FileChange, *project.Project, error) {
 	if err != nil {
 		return nil, nil, err
 	}
+	changes = append(changes, p.keepNew(after, changes)...)
 	for _, f := range p.refuse {
 		if err := f(after); err != nil {
 			return nil, nil, err

@@ -30,12 +30,24 @@ func Replace(p *Plan, arg, name string) error {
 
 // ReplaceSection plans the edits that make a block of another section.
 func ReplaceSection(p *Plan, page *site.Page, b *site.Block, sec *library.Section) {
+	r := refit(p, b, b.Node.Clone(), sec)
+	p.Done = fmt.Sprintf("made %s/%s of %s (was %s)", page.Name, b.Name, sec.Name, b.Section)
+	if len(r.put) > 0 {
+		p.Parked = r.put
+		p.note("parked, because %s does not show it: %s", sec.Name, strings.Join(r.put, ", "))
+	}
+	if len(r.back) > 0 {
+		p.note("back from parked: %s", strings.Join(r.back, ", "))
+	}
+	p.Touch(page.Name, b.Name)
+}
+
+// refit plans the edits that make a block what now says, as far as a section shows it. The rest is parked.
+func refit(p *Plan, b *site.Block, now *site.Value, sec *library.Section) *replacing {
 	r := &replacing{sec: sec, parked: b.Parked.Clone()}
 	if r.parked == nil || r.parked.Kind != site.Map {
 		r.parked = &site.Value{Kind: site.Map}
 	}
-	now := b.Node.Clone()
-	old := now.Clone()
 	put(now, "section", site.NewText(sec.Name))
 	if c := r.content(now.Get("content")); len(c.Entries) > 0 || now.Get("content") != nil {
 		put(now, "content", c)
@@ -72,18 +84,10 @@ func ReplaceSection(p *Plan, page *site.Page, b *site.Block, sec *library.Sectio
 			drop(now, key)
 		}
 	}
-	for _, e := range difference(b.Path, old, now) {
+	for _, e := range difference(b.Path, b.Node, now) {
 		p.edit(b.File.Path, e)
 	}
-	p.Done = fmt.Sprintf("made %s/%s of %s (was %s)", page.Name, b.Name, sec.Name, b.Section)
-	if len(r.put) > 0 {
-		p.Parked = r.put
-		p.note("parked, because %s does not show it: %s", sec.Name, strings.Join(r.put, ", "))
-	}
-	if len(r.back) > 0 {
-		p.note("back from parked: %s", strings.Join(r.back, ", "))
-	}
-	p.Touch(page.Name, b.Name)
+	return r
 }
 
 // replacing sorts what a block has into what another section shows and what is parked.

@@ -74,7 +74,7 @@ func starterFiles(base fs.FS, main string) (map[string]string, error) {
 	}
 	var words strings.Builder // in which pictures may be named
 	words.WriteString(main)
-	for _, dir := range []string{"sections", "media/fonts", "media/icons"} {
+	for _, dir := range []string{"sections", "kept", "media/fonts", "media/icons"} {
 		err := fs.WalkDir(base, dir, func(p string, d fs.DirEntry, err error) error {
 			if err != nil || d.IsDir() {
 				return err
@@ -141,14 +141,19 @@ type starter struct {
 	keys  map[string]*site.Value
 }
 
+var errNoStarter = errors.New(
+	"the site did not begin as another one: `ziegel new DIR --from FOLDER` makes one that does",
+)
+
+// NoStarter reports that a site did not begin as another one.
+func NoStarter(err error) bool { return errors.Is(err, errNoStarter) }
+
 // readStarter reads the note of a site, and the site that it began as.
 func readStarter(of *site.Site) (*starter, error) {
 	dir := of.Dir
 	text, err := site.ReadIn(dir, StarterFile)
 	if errors.Is(err, fs.ErrNotExist) {
-		return nil, errors.New(
-			"the site did not begin as another one: `ziegel new DIR --from FOLDER` makes one that does",
-		)
+		return nil, errNoStarter
 	}
 	if err != nil {
 		return nil, err
@@ -247,9 +252,34 @@ func OutdatedOf(s *site.Site) ([]Outdated, error) {
 	return out, nil
 }
 
-// Update takes what has changed in the site that this one began as: the named things, or all. What the site has changed
-// as well stays unless over is said.
+// Update takes what is newer: of this program, see UpdateKept, and of the site that this one began as, see Outdated; the
+// named things, or all. What the site has changed as well stays unless over is said.
 func Update(p *Plan, names []string, over bool) error {
+	var kept, others []string
+	for _, n := range names {
+		if IsNewer(p.Env, n) {
+			kept = append(kept, n)
+		} else {
+			others = append(others, n)
+		}
+	}
+	_, err := readStarter(p.Env.Site)
+	if NoStarter(err) {
+		return UpdateKept(p, names)
+	}
+	if len(kept) > 0 || len(names) == 0 && p.Env.Keeps() {
+		if err := UpdateKept(p, kept); err != nil {
+			return err
+		}
+	}
+	if len(names) > 0 && len(others) == 0 {
+		return nil
+	}
+	return updateStarter(p, others, over)
+}
+
+// updateStarter takes what has changed in the site that this one began as.
+func updateStarter(p *Plan, names []string, over bool) error {
 	st, err := readStarter(p.Env.Site)
 	if err != nil {
 		return err
@@ -285,7 +315,11 @@ func Update(p *Plan, names []string, over bool) error {
 		return err
 	}
 	p.files = append(p.files, site.FileChange{Path: StarterFile, Before: string(old), After: st.note()})
-	p.Done = fmt.Sprintf("took %s of %s", diag.Plural(taken, "change"), st.from)
+	done := fmt.Sprintf("took %s of %s", diag.Plural(taken, "change"), st.from)
+	if p.Done != "" {
+		done = p.Done + "; " + done
+	}
+	p.Done = done
 	return nil
 }
 

@@ -76,6 +76,16 @@ type Option struct {
 	Sets    []string // custom properties that it sets on the root, one private to the section when there are none
 }
 
+// Change is what one version of a section brought.
+type Change struct {
+	Version string
+	Says    string
+	Renames map[string]map[string]string // old name to new one, by fields, parts, options or slots
+}
+
+// Renamed are the kinds of what a version can rename.
+var Renamed = []string{"fields", "parts", "options", "slots"}
+
 // Section is one entry of the library.
 type Section struct {
 	Name     string // KIND/NAME
@@ -83,6 +93,7 @@ type Section struct {
 	Summary  string
 	Tags     []string
 	Version  string
+	Changes  []Change // what its versions brought, the newest first
 	Notes    string
 	About    string // section.yaml as it was read
 	Usual    bool   // what people mostly mean by its kind

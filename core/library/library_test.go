@@ -135,3 +135,30 @@ func TestAShippedSectionIsReadWhenItIsAskedFor(t *testing.T) {
 	assert.Nil(t, lib.Section("team/broken"))
 	assert.Nil(t, lib.Section("hero/c"))
 }
+
+func TestVersionsSayWhatTheyBrought(t *testing.T) {
+	files := func(yaml string) fstest.MapFS {
+		return fstest.MapFS{
+			"sections/own/x/section.html": {Data: []byte(`<section class="root"><h2 data-field="heading">A</h2></section>`)},
+			"sections/own/x/section.css":  {Data: []byte(".root { color: red; }")},
+			"sections/own/x/section.yaml": {Data: []byte("name: own/x\nsummary: x\nversion: 3\nchanges:\n" + yaml)},
+		}
+	}
+	l, problems := library.Load("sections", files("  2: One.\n  3:\n    says: Two.\n    renames:\n      fields: {kicker: eyebrow}\n"))
+	require.NoError(t, problems.Err())
+	s := l.Section("own/x")
+	assert.Equal(t, "3", s.Changes[0].Version)
+	assert.Equal(t, "eyebrow", s.Changes[0].Renames["fields"]["kicker"])
+	require.Len(t, s.Since("1"), 2)
+	assert.Equal(t, "One.", s.Since("1")[0].Says)
+	assert.Empty(t, s.Since("3"))
+	for yaml, want := range map[string]string{
+		"  4: More.\n":   `the section has no version "4"`,
+		"  one: More.\n": `the section has no version "one"`,
+		"  2: ''\n":      "version 2 does not say what it brought",
+		"  2: {says: x, renames: {feilds: {a: b}}}\n": `a version renames no "feilds"`,
+	} {
+		_, problems := library.Load("sections", files(yaml))
+		assert.ErrorContains(t, problems.Err(), want)
+	}
+}

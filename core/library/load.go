@@ -6,6 +6,7 @@ import (
 	"io/fs"
 	"path"
 	"slices"
+	"strconv"
 	"strings"
 
 	"golang.org/x/net/html"
@@ -120,6 +121,7 @@ func (s *Section) describe(file, source string, shared []Option) diag.Problems {
 			s.Options = append(s.Options, shared[i])
 		}
 	}
+	problems = append(problems, s.readChanges(v.Get("changes"), at)...)
 	if m := v.Get("measured"); m != nil {
 		for _, e := range m.Entries {
 			get := func(k string) string { return e.Value.Get(k).Str() }
@@ -128,6 +130,66 @@ func (s *Section) describe(file, source string, shared []Option) diag.Problems {
 		}
 	}
 	return problems
+}
+
+// readChanges reads what the versions of a section brought: a text, or {says, renames}.
+func (s *Section) readChanges(v *site.Value, at func(diag.Position) diag.Position) diag.Problems {
+	if v == nil {
+		return nil
+	}
+	var out diag.Problems
+	wrong := func(p diag.Position, text, expected string) {
+		out = append(out, diag.Problem{Position: at(p), Severity: diag.Error, Rule: "bad-changes", Text: text, Expected: expected})
+	}
+	now, _ := strconv.Atoi(s.Version)
+	for _, e := range v.Entries {
+		n, err := strconv.Atoi(e.Key)
+		if err != nil || n < 2 || n > now {
+			wrong(e.KeyPos, fmt.Sprintf("the section has no version %q", e.Key), fmt.Sprintf("2 to %d, which is its version now", now))
+			continue
+		}
+		c := Change{Version: e.Key, Says: e.Value.Str(), Renames: map[string]map[string]string{}}
+		if e.Value.Kind == site.Map {
+			c.Says = e.Value.Get("says").Str()
+			if r := e.Value.Get("renames"); r != nil {
+				for _, kind := range r.Entries {
+					if !slices.Contains(Renamed, kind.Key) {
+						wrong(kind.KeyPos, fmt.Sprintf("a version renames no %q", kind.Key), "one of "+strings.Join(Renamed, ", "))
+						continue
+					}
+					names := map[string]string{}
+					for _, x := range kind.Value.Entries {
+						names[x.Key] = x.Value.Str()
+					}
+					c.Renames[kind.Key] = names
+				}
+			}
+		}
+		if c.Says == "" {
+			wrong(e.KeyPos, "version "+e.Key+" does not say what it brought", e.Key+": what is other now, in a sentence")
+		}
+		s.Changes = append(s.Changes, c)
+	}
+	slices.SortFunc(s.Changes, func(a, b Change) int { return number(b.Version) - number(a.Version) })
+	return out
+}
+
+// number gives a version as a number, 0 for what is none.
+func number(version string) int {
+	n, _ := strconv.Atoi(version)
+	return n
+}
+
+// Since gives what came after a version, the oldest first.
+func (s *Section) Since(version string) []Change {
+	var out []Change
+	for _, c := range s.Changes {
+		if number(c.Version) > number(version) {
+			out = append(out, c)
+		}
+	}
+	slices.Reverse(out)
+	return out
 }
 
 // readSlots finds the places that take other blocks, and what section.yaml puts into them as a sample.

@@ -72,7 +72,9 @@ func (e *Project) Mistakes(pages ...*site.Page) diag.Problems {
 
 // open reads the library, the theme and the shared looks of a site.
 func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Project, diag.Problems, error) {
-	e := &Project{Site: s, Stock: stock, Dir: dir, Looks: &media.Looks{}, Measures: &sync.Map{}}
+	program := stock
+	stock = keptOver(dir, program)
+	e := &Project{Site: s, Stock: stock, Program: program, Dir: dir, Looks: &media.Looks{}, Measures: &sync.Map{}}
 	problems = append(problems, e.openLibrary()...)
 	base, err := Base(stock)
 	if err != nil {
@@ -203,9 +205,14 @@ func (e *Project) With(changes []site.FileChange) (*Project, diag.Problems, erro
 	}
 	other := *e
 	other.Site = s
-	tokens, sections := s.Theme != e.Site.Theme, false
+	tokens, sections, kept := s.Theme != e.Site.Theme, false, false
 	files := map[string]string{}
+	gone := map[string]bool{}
 	for _, c := range changes {
+		if strings.HasPrefix(c.Path, KeptFolder+"/") {
+			kept = true
+			files[c.Path] = c.After
+		}
 		if strings.HasPrefix(c.Path, "sections/") {
 			sections = true
 			files[c.Path] = c.After
@@ -218,11 +225,23 @@ func (e *Project) With(changes []site.FileChange) (*Project, diag.Problems, erro
 			tokens = true
 			files[c.Path] = c.After
 		}
+		if c.Gone {
+			gone[c.Path] = true
+			delete(files, c.Path)
+		}
+	}
+	if kept {
+		out, problems, err := open(s, problems, overlay{e.Dir, files, gone}, e.Program)
+		if err != nil {
+			return nil, nil, err
+		}
+		out.Memory, out.Measures = e.Memory, e.Measures
+		return out, problems, nil
 	}
 	if !tokens && !sections {
 		return &other, problems, other.openFonts()
 	}
-	other.Dir = overlay{e.Dir, files}
+	other.Dir = overlay{e.Dir, files, gone}
 	if sections {
 		problems = append(problems, other.openLibrary()...)
 	}
@@ -248,10 +267,22 @@ func (noFiles) Open(name string) (fs.File, error) {
 type overlay struct {
 	fs.FS
 	files map[string]string
+	gone  map[string]bool
+}
+
+// isGone is what there is to say of a file that will not be there.
+func (o overlay) isGone(op, name string) error {
+	if o.gone[name] {
+		return &fs.PathError{Op: op, Path: name, Err: fs.ErrNotExist}
+	}
+	return nil
 }
 
 // Open gives a file, as it would be if it is one of those that change.
 func (o overlay) Open(name string) (fs.File, error) {
+	if err := o.isGone("open", name); err != nil {
+		return nil, err
+	}
 	if text, ok := o.files[name]; ok {
 		return &textFile{strings.NewReader(text), name}, nil
 	}
@@ -260,6 +291,9 @@ func (o overlay) Open(name string) (fs.File, error) {
 
 // Stat describes a file or a folder, also one that is not there yet.
 func (o overlay) Stat(name string) (fs.FileInfo, error) {
+	if err := o.isGone("stat", name); err != nil {
+		return nil, err
+	}
 	if text, ok := o.files[name]; ok {
 		return &textFile{strings.NewReader(text), name}, nil
 	}
@@ -290,6 +324,7 @@ func (o overlay) ReadDir(name string) ([]fs.DirEntry, error) {
 			err = nil
 		}
 	}
+	list = slices.DeleteFunc(slices.Clone(list), func(d fs.DirEntry) bool { return o.gone[path.Join(name, d.Name())] })
 	known := map[string]bool{}
 	for _, d := range list {
 		known[d.Name()] = true

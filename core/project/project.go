@@ -18,7 +18,8 @@ type Project struct {
 	Library *library.Library
 	Theme   *theme.Theme
 	Draft   *theme.Theme // of blocks that are drafts, nil when the site's own is that one
-	Stock   fs.FS        // shipped files: base.css, icons, fonts
+	Stock   fs.FS        // shipped files: base.css, icons, fonts; those that the site keeps stand for them
+	Program fs.FS        // shipped files as this program has them
 	Dir     fs.FS        // the site's folder: media, data
 	Fonts   []FontFile   // those of the theme's families
 	// DraftFonts are those that drafts need beside them.

@@ -59,8 +59,7 @@ func Known(stock fs.FS) map[string]Facts {
 func All(e *project.Project) map[string]Facts {
 	out := Known(e.Stock)
 	for _, s := range e.Library.All() {
-		_, ok := out[s.Name]
-		if _, err := fs.Stat(e.Stock, s.Dir+"/section.html"); !ok || err != nil {
+		if _, ok := out[s.Name]; !ok || !e.AsShipped(s.Name) {
 			if f, err := Measure(e, s); err == nil {
 				out[s.Name] = f
 			}

@@ -107,8 +107,16 @@ func (a *app) commit(dir string, dryRun bool,
 		return nil, nil, nil
 	}
 	if dryRun {
+		var kept []string
 		for _, c := range changes {
+			if strings.HasPrefix(c.Path, project.KeptFolder+"/") { // long, and nobody's own words
+				kept = append(kept, c.Path)
+				continue
+			}
 			a.say("%s", strings.TrimSuffix(diff(c), "\n"))
+		}
+		if len(kept) > 0 {
+			a.say("%s of what ships with the program: %s", diag.Plural(len(kept), "file"), strings.Join(kept, ", "))
 		}
 		return p, after, nil
 	}

@@ -67,6 +67,12 @@ writes nothing.`,
   wl-paste | ziegel import - --as features/card`,
 		Args: cobra.MinimumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error { return a.importPages(o, args) },
+		PostRunE: func(_ *cobra.Command, _ []string) error {
+			if o.into == "" || o.dry {
+				return nil
+			}
+			return a.keepShipped(o.into)
+		},
 	}
 	cmd.Flags().StringVar(&o.to, "to", "", "name of the page, for one file (default: the file's)")
 	cmd.Flags().StringVar(&o.into, "new", "", "make a new site of the pages in this folder")

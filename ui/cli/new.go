@@ -50,7 +50,8 @@ check can compare.`,
 
   # with a rough idea
   ziegel new larkspan --brief "nav, opening with picture, three reasons, plans, voices, footer"`,
-		Args: cobra.ExactArgs(1),
+		Args:     cobra.ExactArgs(1),
+		PostRunE: func(_ *cobra.Command, args []string) error { return a.keepShipped(args[0]) },
 		RunE: func(_ *cobra.Command, args []string) error {
 			dir := args[0]
 			if err := emptyDir(dir); err != nil {

@@ -224,6 +224,9 @@ func (a *app) oneSection(e *project.Project, s *library.Section) error {
 	if s.Notes != "" {
 		a.say("%s", s.Notes)
 	}
+	for _, c := range s.Changes {
+		a.say("%s", a.style.Wrap(a.style.Dim("version "+c.Version)+"  "+c.Says, 2))
+	}
 	a.say("\nfields")
 	var list func(fields []*library.Field, indent string)
 	list = func(fields []*library.Field, indent string) {

@@ -2,10 +2,13 @@ package cli
 
 import (
 	"slices"
+	"strings"
 
 	"github.com/spf13/cobra"
 
+	"ziegel/core/diag"
 	"ziegel/core/edit"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -56,12 +59,20 @@ func (a *app) travel(word string, step func(dir string) (site.Change, []string, 
 	if err != nil {
 		return err
 	}
+	along := 0
 	for _, f := range c.Files {
 		if slices.Contains(kept, f.Path) {
 			a.answer("%s: %s was changed by hand and stays", a.style.Warning("kept"), f.Path)
 			continue
 		}
+		if strings.HasPrefix(f.Path, project.KeptFolder+"/") && strings.HasPrefix(c.Files[0].Path, "pages/") {
+			along++ // what a page is made from goes with the page
+			continue
+		}
 		a.answer("%s in %s: %s", word, f.Path, c.Label)
+	}
+	if along > 0 {
+		a.answer("%s in %s/: %s", word, project.KeptFolder, diag.Plural(along, "file"))
 	}
 	after, err := enter(dir)
 	if err != nil || a.quiet {
