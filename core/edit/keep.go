@@ -112,6 +112,13 @@ func keepBlockAs(p *Plan, page *site.Page, b *site.Block, name, summary string) 
 	if err != nil {
 		return err
 	}
+	if slots := sampleSlots(b); slots != nil {
+		kept.YAML, err = site.EditSource("section.yaml", kept.YAML, site.Edit{Op: site.Set, Path: site.Keys("holds"), Value: slots})
+		if err != nil {
+			return err
+		}
+		p.note("what stands in it is the sample of the slots %s", diag.And(slotNames(b)))
+	}
 	dir := "sections/" + name + "/"
 	for _, f := range [][2]string{{"section.html", kept.HTML}, {"section.css", kept.CSS},
 		{"section.yaml", kept.YAML}} {
@@ -124,6 +131,47 @@ func keepBlockAs(p *Plan, page *site.Page, b *site.Block, name, summary string) 
 			strings.Join(stay, ", "))
 	}
 	return nil
+}
+
+// sampleSlots gives what a block holds as samples of the slots of a section, nil when it holds nothing.
+func sampleSlots(b *site.Block) *site.Value {
+	holds := b.Node.Get("holds")
+	if holds == nil {
+		return nil
+	}
+	out := &site.Value{Kind: site.Map}
+	for _, slot := range holds.Entries {
+		list := &site.Value{Kind: site.List}
+		for _, it := range slot.Value.Items {
+			list.Items = append(list.Items, nameless(it))
+		}
+		out.Entries = append(out.Entries, site.Entry{Key: slot.Key, Value: list})
+	}
+	return out
+}
+
+// nameless gives a block without its name, and all that it holds without theirs: samples get names of their own.
+func nameless(block *site.Value) *site.Value {
+	out := block.Clone()
+	out.Entries = slices.DeleteFunc(out.Entries, func(e site.Entry) bool {
+		return e.Key == "name" || e.Key == "parked" || e.Key == "own" || e.Key == "sample"
+	})
+	if holds := out.Get("holds"); holds != nil {
+		for _, slot := range holds.Entries {
+			for i, it := range slot.Value.Items {
+				slot.Value.Items[i] = nameless(it)
+			}
+		}
+	}
+	return out
+}
+
+func slotNames(b *site.Block) []string {
+	var out []string
+	for _, s := range b.Holds {
+		out = append(out, s.Name)
+	}
+	return out
 }
 
 // classParts gives the elements of parts a class that rules can speak of.

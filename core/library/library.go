@@ -176,7 +176,8 @@ func (s *Section) HasPart(name string) bool {
 // Slot is a place of a section that takes other blocks.
 type Slot struct {
 	Name   string
-	Sample []string // the sections that stand in it until the page says what does
+	// what stands in it until the page says what does: names of sections, or blocks without a name
+	Sample []*site.Value
 }
 
 // SlotNames lists the slots.

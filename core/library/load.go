@@ -221,7 +221,13 @@ func (s *Section) readSlots(file string) diag.Problems {
 			continue
 		}
 		for _, it := range e.Value.Items {
-			s.Slots[i].Sample = append(s.Slots[i].Sample, it.Str())
+			if it.Kind == site.Map && it.Get("section").Str() == "" {
+				problems = append(problems, diag.Problem{Position: diag.Position{File: file, Line: it.Pos.Line,
+					Column: it.Pos.Column}, Severity: diag.Error, Rule: "missing-key", Text: "a sample block without a section",
+					Expected: "KIND/NAME, or {section: KIND/NAME, content: {...}}"})
+				continue
+			}
+			s.Slots[i].Sample = append(s.Slots[i].Sample, it)
 		}
 	}
 	return problems

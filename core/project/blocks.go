@@ -29,13 +29,39 @@ func (e *Project) sampleHeld(b *site.Block) []*site.Block {
 		if b.SlotOf(slot.Name) != nil {
 			continue
 		}
-		for i, name := range slot.Sample {
-			h := &site.Block{Name: fmt.Sprintf("%s-%s-%d", b.Name, slot.Name, i+1), Section: name,
-				Options: map[string]*site.Value{}, Sample: true, Within: b.Name, Slot: slot.Name,
-				EveryPage: b.EveryPage, File: b.File, Path: b.Path}
-			h.Node = site.NewMap("name", site.NewText(h.Name), "section", site.NewText(name))
-			h.Node.Pos = b.Node.Pos
-			out = append(out, h)
+		for i, v := range slot.Sample {
+			out = append(out, sampleBlock(b, slot.Name, i, v)...)
+		}
+	}
+	return out
+}
+
+// sampleBlock makes a block, and what stands in it, of what a section says of its slot: a name of a section, or a block
+// without a name.
+func sampleBlock(holder *site.Block, slot string, i int, v *site.Value) []*site.Block {
+	name := fmt.Sprintf("%s-%s-%d", holder.Name, slot, i+1)
+	node := site.NewMap("name", site.NewText(name), "section", site.NewText(v.Str()))
+	if v.Kind == site.Map {
+		node.Entries = node.Entries[:1]
+		for _, e := range v.Entries {
+			if e.Key != "name" && e.Key != "holds" {
+				node.Entries = append(node.Entries, e)
+			}
+		}
+	}
+	node.Pos = holder.Node.Pos
+	h := site.BlockOf(holder.File, node)
+	if h == nil {
+		return nil
+	}
+	h.Sample, h.Within, h.Slot, h.EveryPage, h.Path = true, holder.Name, slot, holder.EveryPage, holder.Path
+	out := []*site.Block{h}
+	if inner := v.Get("holds"); inner != nil {
+		for _, s := range inner.Entries {
+			h.Holds = append(h.Holds, site.Slot{Name: s.Key, KeyPos: node.Pos})
+			for k, it := range s.Value.Items {
+				out = append(out, sampleBlock(h, s.Key, k, it)...)
+			}
 		}
 	}
 	return out

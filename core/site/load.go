@@ -332,6 +332,9 @@ func (s *Site) loadPage(p *Page) diag.Problems {
 	return l.problems
 }
 
+// BlockOf gives a block of a map as pages have them, nil for what is none. Where the map stands does not matter.
+func BlockOf(f *File, v *Value) *Block { return (&loader{f: f}).block(v, nil, map[string]*Value{}) }
+
 func (l *loader) block(v *Value, at Path, seen map[string]*Value) *Block {
 	if l.mapOf(v, "a block", "{name: opening, section: hero/beside}") == nil {
 		if v.Kind == Null {
