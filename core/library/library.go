@@ -175,7 +175,7 @@ func (s *Section) HasPart(name string) bool {
 
 // Slot is a place of a section that takes other blocks.
 type Slot struct {
-	Name   string
+	Name string
 	// what stands in it until the page says what does: names of sections, or blocks without a name
 	Sample []*site.Value
 }

@@ -156,7 +156,7 @@ An address names a page, a block on it, a part of the block:
 		a.undoCmd(),
 		a.redoCmd(),
 	)
-	group("fill", "Fill in", a.setCmd(), a.iconsCmd(), a.showCmd(), a.todoCmd())
+	group("fill", "Fill in", a.setCmd(), a.wordsCmd(), a.iconsCmd(), a.showCmd(), a.todoCmd())
 	group("bend", "Bend the looks", a.styleCmd(), a.themeCmd(), a.rangesCmd())
 	group(
 		"know",

@@ -1,0 +1,258 @@
+package words
+
+import (
+	"encoding/xml"
+	"fmt"
+	"io"
+	"regexp"
+	"slices"
+	"strings"
+)
+
+// XLIFF 2.1 (OASIS, 2018): a file is a page, a unit is a text, named by its address. The marks of inline Markdown are
+// spanning codes (pc), whose characters stand in originalData: programs for translators keep them as they are.
+
+const xliffSpace = "urn:oasis:names:tc:xliff:document:2.0"
+
+type xliffDoc struct {
+	XMLName xml.Name    `xml:"urn:oasis:names:tc:xliff:document:2.0 xliff"`
+	Version string      `xml:"version,attr"`
+	Source  string      `xml:"srcLang,attr"`
+	Target  string      `xml:"trgLang,attr,omitempty"`
+	Files   []xliffFile `xml:"file"`
+}
+
+type xliffFile struct {
+	ID    string      `xml:"id,attr"`
+	Units []xliffUnit `xml:"unit"`
+}
+
+type xliffUnit struct {
+	ID       string         `xml:"id,attr"`
+	Name     string         `xml:"name,attr"`
+	Notes    *xliffNotes    `xml:"notes"`
+	Data     *xliffData     `xml:"originalData"`
+	Segments []xliffSegment `xml:"segment"`
+}
+
+type xliffNotes struct {
+	Notes []string `xml:"note"`
+}
+
+type xliffData struct {
+	Data []xliffDatum `xml:"data"`
+}
+
+type xliffDatum struct {
+	ID   string `xml:"id,attr"`
+	Text string `xml:",chardata"`
+}
+
+type xliffSegment struct {
+	State  string       `xml:"state,attr,omitempty"`
+	Source xliffInline  `xml:"source"`
+	Target *xliffInline `xml:"target"`
+}
+
+type xliffInline struct {
+	Space string `xml:"http://www.w3.org/XML/1998/namespace space,attr,omitempty"`
+	Inner string `xml:",innerxml"`
+}
+
+// XLIFF writes texts with their translations. target is the language to translate to, "" for none.
+func XLIFF(rows []Row, source, target string) (string, error) {
+	doc := xliffDoc{Version: "2.1", Source: source, Target: target}
+	for _, r := range rows {
+		i := slices.IndexFunc(doc.Files, func(f xliffFile) bool { return f.ID == r.Page })
+		if i < 0 {
+			i = len(doc.Files)
+			doc.Files = append(doc.Files, xliffFile{ID: r.Page})
+		}
+		f := &doc.Files[i]
+		u := xliffUnit{ID: fmt.Sprintf("u%d", len(f.Units)+1), Name: r.Address()}
+		notes := []string{}
+		if r.Note != "" {
+			notes = append(notes, r.Note)
+		}
+		if r.Was != "" {
+			notes = append(notes, "the original has changed; it was: "+r.Was)
+		}
+		if len(notes) > 0 {
+			u.Notes = &xliffNotes{notes}
+		}
+		codes := &codes{}
+		seg := xliffSegment{State: "initial", Source: xliffInline{Inner: codes.encode(r.Text)}}
+		if r.Target != "" {
+			seg.Target = &xliffInline{Inner: codes.encode(r.Target)}
+			if r.Was == "" {
+				seg.State = "translated"
+			}
+		}
+		if len(codes.data) > 0 {
+			u.Data = &xliffData{}
+			for k, d := range codes.data {
+				u.Data.Data = append(u.Data.Data, xliffDatum{fmt.Sprintf("d%d", k+1), d})
+			}
+		}
+		u.Segments = []xliffSegment{seg}
+		f.Units = append(f.Units, u)
+	}
+	out, err := xml.MarshalIndent(doc, "", " ")
+	return xml.Header + string(out) + "\n", err
+}
+
+// codes are the marks of Markdown in one text and its translation: each kind of mark is one datum.
+type codes struct{ data []string }
+
+func (c *codes) id(mark string) string {
+	i := slices.Index(c.data, mark)
+	if i < 0 {
+		i = len(c.data)
+		c.data = append(c.data, mark)
+	}
+	return fmt.Sprintf("d%d", i+1)
+}
+
+// inlineMark finds a span of inline Markdown (CommonMark, 6): strong, emphasis, code, a link.
+var inlineMark = regexp.MustCompile("(\\*\\*|__)(\\S(?:.*?\\S)?)(\\*\\*|__)|([*_])([^\\s*_](?:[^*_]*?[^\\s*_])?)([*_])|(`)([^`]+)(`)|(\\[)([^\\[\\]]+)(\\]\\([^()]*\\))")
+
+// encode writes a text with its marks as codes.
+func (c *codes) encode(text string) string {
+	n := 0
+	var walk func(s string) string
+	walk = func(s string) string {
+		var b strings.Builder
+		at := 0
+		for _, m := range inlineMark.FindAllStringSubmatchIndex(s, -1) {
+			for g := 1; g < 12; g += 3 {
+				if m[2*g] < 0 {
+					continue
+				}
+				open, inner, closing := s[m[2*g]:m[2*g+1]], s[m[2*g+2]:m[2*g+3]], s[m[2*g+4]:m[2*g+5]]
+				if g < 7 && open != closing {
+					break
+				}
+				b.WriteString(escapeXML(s[at:m[0]]))
+				n++
+				fmt.Fprintf(&b, `<pc id="%d" dataRefStart="%s" dataRefEnd="%s">`, n, c.id(open), c.id(closing))
+				if open == "`" {
+					b.WriteString(escapeXML(inner))
+				} else {
+					b.WriteString(walk(inner))
+				}
+				b.WriteString("</pc>")
+				at = m[1]
+			}
+		}
+		b.WriteString(escapeXML(s[at:]))
+		return b.String()
+	}
+	return walk(text)
+}
+
+func escapeXML(s string) string {
+	var b strings.Builder
+	_ = xml.EscapeText(&b, []byte(strings.ToValidUTF8(s, "\ufffd")))
+	return strings.ReplaceAll(b.String(), "&#xA;", "\n")
+}
+
+// ReadXLIFF reads texts with their translations. A unit in which a code is lost or broken comes back with its problem in
+// Note and without a translation.
+func ReadXLIFF(file string, data []byte, target string) ([]Row, error) {
+	var doc xliffDoc
+	if err := xml.Unmarshal(data, &doc); err != nil {
+		return nil, fmt.Errorf("%s: %w; an XLIFF 2 document is expected (%s)", file, err, xliffSpace)
+	}
+	if target != "" && doc.Target != "" && !strings.EqualFold(doc.Target, target) {
+		return nil, fmt.Errorf("%s has translations to %s, not to %s", file, doc.Target, target)
+	}
+	var out []Row
+	for _, f := range doc.Files {
+		for _, u := range f.Units {
+			page, block, path, ok := ParseAddress(u.Name)
+			if !ok {
+				return nil, fmt.Errorf("%s: the unit %s of %s has no address of a text as its name, but %q", file, u.ID, f.ID, u.Name)
+			}
+			r := Row{Page: page, Block: block, Path: path}
+			marks := map[string]string{}
+			if u.Data != nil {
+				for _, d := range u.Data.Data {
+					marks[d.ID] = d.Text
+				}
+			}
+			var source, translated []string
+			var codes, have []string
+			for _, s := range u.Segments {
+				text, ids, err := decodeInline(s.Source.Inner, marks)
+				if err != nil {
+					return nil, fmt.Errorf("%s: the source of %s: %w", file, u.Name, err)
+				}
+				source, codes = append(source, text), append(codes, ids...)
+				if s.Target == nil {
+					continue
+				}
+				if text, ids, err = decodeInline(s.Target.Inner, marks); err != nil {
+					return nil, fmt.Errorf("%s: the translation of %s: %w", file, u.Name, err)
+				}
+				translated, have = append(translated, text), append(have, ids...)
+			}
+			r.Text, r.Target = strings.Join(source, ""), strings.Join(translated, "")
+			if lost := lostCodes(codes, have, marks); r.Target != "" && lost != "" {
+				r.Note, r.Target = lost, ""
+			}
+			out = append(out, r)
+		}
+	}
+	return out, nil
+}
+
+// lostCodes says which codes of a source its translation has not.
+func lostCodes(source, target []string, marks map[string]string) string {
+	left := slices.Clone(target)
+	for _, id := range source {
+		if i := slices.Index(left, id); i >= 0 {
+			left = slices.Delete(left, i, i+1)
+			continue
+		}
+		return fmt.Sprintf("the code %s of the original is not in the translation", marks[id])
+	}
+	if len(left) > 0 {
+		return fmt.Sprintf("the translation has a code more than the original: %s", marks[left[0]])
+	}
+	return ""
+}
+
+// decodeInline reads inline content, with the characters of its codes, and names the codes in their order.
+func decodeInline(inner string, marks map[string]string) (string, []string, error) {
+	d := xml.NewDecoder(strings.NewReader("<x>" + inner + "</x>"))
+	var b strings.Builder
+	var ends, ids []string
+	for {
+		t, err := d.Token()
+		if err == io.EOF {
+			return b.String(), ids, nil
+		}
+		if err != nil {
+			return "", nil, err
+		}
+		switch x := t.(type) {
+		case xml.CharData:
+			b.Write(x)
+		case xml.StartElement:
+			end := ""
+			for _, a := range x.Attr {
+				switch a.Name.Local {
+				case "dataRefStart", "dataRef":
+					b.WriteString(marks[a.Value])
+					ids = append(ids, a.Value)
+				case "dataRefEnd":
+					end = marks[a.Value]
+				}
+			}
+			ends = append(ends, end)
+		case xml.EndElement:
+			b.WriteString(ends[len(ends)-1])
+			ends = ends[:len(ends)-1]
+		}
+	}
+}

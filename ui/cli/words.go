@@ -1,0 +1,240 @@
+package cli
+
+import (
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"runtime"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"ziegel/core/compose"
+	"ziegel/core/diag"
+	"ziegel/core/edit"
+	"ziegel/core/parallel"
+	"ziegel/core/project"
+	"ziegel/core/site"
+	"ziegel/core/store"
+	"ziegel/core/stress"
+	"ziegel/core/words"
+)
+
+// formats are what words can be written as.
+var formats = []string{"markdown", "csv", "xliff"}
+
+func (a *app) wordsCmd() *cobra.Command {
+	o := &wordsOptions{}
+	cmd := &cobra.Command{
+		Use:   "words [PAGE]",
+		Short: "All text of a page or of the site as one document, and back",
+		Long: `Words prints the text of a page, or of the whole site, as one Markdown document that a
+writer can edit in anything: a heading for each block, its fields in reading order,
+lists as lists, links and the texts of pictures. Comments name the fields and say what
+is still a sample and how many letters fit (--room measures it; it is known from then
+on). The page every-page has what stands on every page.
+
+--take reads it back. Fields are found by the comments, by what they say, and by their
+place: comments may go, paragraphs may move, lists may grow. What belongs to no field is
+kept aside in its block, where todo shows it; what is missing stays.`,
+		Example: `  ziegel words home > home.md
+  ziegel words home --take home.md
+
+  # of the whole site, as a table
+  ziegel words --as csv > words.csv
+  ziegel words --take words.csv`,
+		Args: cobra.MaximumNArgs(1), ValidArgsFunction: a.complete("page"),
+		RunE: func(_ *cobra.Command, args []string) error {
+			if !slices.Contains(formats, o.as) {
+				return diag.Unknown("format", o.as, formats, " of words")
+			}
+			if len(args) == 1 {
+				o.page = args[0]
+			}
+			if o.take != "" {
+				return a.takeWords(o)
+			}
+			return a.giveWords(o)
+		},
+	}
+	cmd.Flags().StringVar(&o.take, "take", "", "a document to read words back from, - for standard input")
+	cmd.Flags().StringVar(&o.as, "as", formats[0], "markdown, csv, or xliff (2.1) for translators")
+	cmd.Flags().BoolVar(&o.room, "room", false, "measure how many letters fit")
+	dryRunFlag(cmd, &o.dry)
+	cmd.MarkFlagsMutuallyExclusive("take", "room")
+	return cmd
+}
+
+type wordsOptions struct {
+	page, take, as string
+	room, dry      bool
+}
+
+// giveWords prints words.
+func (a *app) giveWords(o *wordsOptions) error {
+	e, _, err := a.open()
+	if err != nil {
+		return err
+	}
+	pages, err := edit.Words(e, o.page)
+	if err != nil {
+		return err
+	}
+	note := a.roomNotes(e, pages, o.room)
+	switch o.as {
+	case "csv":
+		a.say("%s", strings.TrimSuffix(words.CSV(words.Rows(pages, note), ""), "\n"))
+	case "xliff":
+		text, err := words.XLIFF(words.Rows(pages, note), e.Site.Language, "")
+		if err != nil {
+			return err
+		}
+		a.say("%s", strings.TrimSuffix(text, "\n"))
+	default:
+		a.say("%s", strings.TrimSuffix(words.Markdown(pages, note), "\n"))
+	}
+	return nil
+}
+
+// roomOf is the room of the texts of a page, letters, by block and field.
+type roomOf map[string]int
+
+// roomNotes tells what is a sample, and how many letters fit as far as that is known, or measured now.
+func (a *app) roomNotes(e *project.Project, pages []*words.Page, measure bool) words.Note {
+	sources := compose.SourcesOf(e, thisBuild())
+	known := store.ReadKnown[roomOf](storeOf(e), "room")
+	room := map[string]roomOf{}
+	for _, w := range pages {
+		p := e.Site.Page(w.Name)
+		if p == nil {
+			continue
+		}
+		key := sources.Key(p.Name)
+		found, ok := known.Get(p.Name, key)
+		if !ok && measure {
+			found = a.measureRoom(e, p)
+			known.Put(p.Name, key, found)
+		}
+		room[p.Name] = found
+	}
+	if measure {
+		known.Save(e.Site.PageNames())
+	}
+	return func(p *words.Page, b *words.Block, n *words.Node) string {
+		var out []string
+		if n.Sample {
+			out = append(out, "sample")
+		}
+		field := n.Path
+		if n.Kind == words.Link {
+			field += ".label"
+		}
+		if fits := room[p.Name][b.Name+"."+field]; fits > 0 && n.Kind != words.List {
+			out = append(out, fmt.Sprintf("up to %d letters", fits))
+		}
+		return strings.Join(out, ", ")
+	}
+}
+
+// measureRoom measures the room of all texts of a page: the least of all ranges.
+func (a *app) measureRoom(e *project.Project, p *site.Page) roomOf {
+	var names []string
+	var widths []int
+	for _, r := range e.Site.Ranges {
+		names, widths = append(names, r.Name), append(widths, usualWidth(r))
+	}
+	type text struct {
+		b     *site.Block
+		field string
+	}
+	var todo []text
+	for _, b := range e.Site.All(p) {
+		if b.EveryPage == "" {
+			for _, f := range stress.TextFields(e, b) {
+				todo = append(todo, text{b, f})
+			}
+		}
+	}
+	const tries = 16 // about as many texts are tried at each width
+	w := a.working("measuring room", len(todo)*len(widths)*tries)
+	defer w.end()
+	fits := make([]int, len(todo))
+	parallel.Each(runtime.GOMAXPROCS(0), len(todo), func(_, i int) bool {
+		rooms, err := stress.RoomFor(e, p, todo[i].b, todo[i].field, names, widths, w.step)
+		for k, r := range rooms {
+			if err == nil && (k == 0 || r.Fits < fits[i]) {
+				fits[i] = r.Fits
+			}
+		}
+		return !w.stopped.Load()
+	})
+	out := roomOf{}
+	for i, t := range todo {
+		out[t.b.Name+"."+t.field] = fits[i]
+	}
+	return out
+}
+
+// takeWords reads words back.
+func (a *app) takeWords(o *wordsOptions) error {
+	data, err := a.readDocument(o.take)
+	if err != nil {
+		return err
+	}
+	switch strings.ToLower(filepath.Ext(o.take)) {
+	case ".csv", ".tsv":
+		o.as = "csv"
+	case ".xlf", ".xliff":
+		o.as = "xliff"
+	}
+	return a.change(o.dry, func(p *edit.Plan) error {
+		switch o.as {
+		case "csv":
+			rows, err := words.ReadCSV(o.take, data, "")
+			if err != nil {
+				return err
+			}
+			return edit.TakeRows(p, o.take, rows, o.page)
+		case "xliff":
+			rows, err := words.ReadXLIFF(o.take, data, "")
+			if err != nil {
+				return err
+			}
+			for i := range rows {
+				if rows[i].Target != "" {
+					rows[i].Text = rows[i].Target
+				}
+			}
+			return edit.TakeRows(p, o.take, rows, o.page)
+		}
+		return edit.TakeWords(p, o.take, string(data), o.page)
+	})
+}
+
+// readDocument reads a file that somebody wrote, or standard input.
+func (a *app) readDocument(file string) ([]byte, error) {
+	if file == "-" {
+		data, err := io.ReadAll(io.LimitReader(a.stdin, edit.MostWords+1))
+		if err == nil && len(data) > edit.MostWords {
+			err = fmt.Errorf("more than %d MB", edit.MostWords>>20)
+		}
+		if err != nil {
+			return nil, fmt.Errorf("read standard input: %w", err)
+		}
+		return data, nil
+	}
+	info, err := os.Stat(file)
+	if err != nil {
+		return nil, fmt.Errorf("read %s: %w", file, diag.Bare(err))
+	}
+	if info.Size() > edit.MostWords {
+		return nil, fmt.Errorf("%s has %d MB, and %d MB are the most for words", file, info.Size()>>20, edit.MostWords>>20)
+	}
+	data, err := site.ReadRegular(file)
+	if err != nil {
+		return nil, fmt.Errorf("read %s: %w", file, diag.Bare(err))
+	}
+	return data, nil
+}
