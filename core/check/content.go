@@ -168,6 +168,21 @@ func foreignPictures(l *sweep.Prepared) []Finding {
 	return out
 }
 
+// aside tells which words a block keeps that belong to no field of it.
+func aside(p *compose.Page, b *site.Block) []Finding {
+	list := b.Parked.Get("words")
+	if list == nil || len(list.Items) == 0 {
+		return nil
+	}
+	var texts []string
+	for _, v := range list.Items {
+		texts = append(texts, fmt.Sprintf("%q", shorten(v.Str(), 40)))
+	}
+	return []Finding{{Rule: "words-aside", Severity: diag.Note, Block: b.Name, Cause: diag.Place{Position: list.Pos},
+		Text: "kept aside, in no field: " + strings.Join(texts, ", "),
+		Cure: fmt.Sprintf("ziegel set %s/%s FIELD=..., then take it out of parked in the page file", p.Name, b.Name)}}
+}
+
 // samples tells, block by block, which fields still show the section's sample, and which leaves of their own say what
 // it says.
 func samples(p *compose.Page) []Finding {
@@ -185,6 +200,7 @@ func samples(p *compose.Page) []Finding {
 			Cure: fmt.Sprintf("ziegel set %s %s=...", p.Name, p.Sample[0])})
 	}
 	for _, b := range p.Blocks {
+		out = append(out, aside(p, b)...)
 		if f := by[b.Name]; len(f) > 0 {
 			cure := fmt.Sprintf("ziegel set %s/%s %s=...", p.Name, b.Name, f[0])
 			if slot[b.Name+"."+f[0]] {

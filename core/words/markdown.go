@@ -8,8 +8,8 @@ import (
 )
 
 // The document is plain Markdown: a heading of the first level is a page, of the second a block; a paragraph is a text, a
-// link or a picture alone in a paragraph is that, and entries are items of lists. Comments name the fields and say how
-// many letters fit; who takes them out loses nothing but that.
+// link or a picture alone in a paragraph is that, and entries are items of lists. The comment behind a text names its
+// field and says how many letters fit; who takes them out loses nothing but that.
 
 // Note is what stands in the comment beside a text; it may be nil.
 type Note func(page *Page, b *Block, n *Node) string
@@ -17,7 +17,7 @@ type Note func(page *Page, b *Block, n *Node) string
 // Markdown writes the words of pages as one document.
 func Markdown(pages []*Page, note Note) string {
 	w := &writer{note: note}
-	w.line("<!-- Words. A heading with # is a page, with ## a block. Change the words between the comments, add entries to lists. -->")
+	w.line("<!-- Words. A heading with # is a page, with ## a block. Change the words, leave the comments, add entries to lists. -->")
 	for _, p := range pages {
 		w.page = p
 		w.line("\n# " + p.Name)
@@ -57,11 +57,12 @@ func (w *writer) comment(n *Node) string {
 
 func (w *writer) nodes(list []*Node, indent string) {
 	for _, n := range list {
-		w.line("\n" + indent + w.comment(n))
 		if n.Kind != List {
+			w.line("")
 			w.text(n, indent, indent)
 			continue
 		}
+		w.line("\n" + indent + w.comment(n))
 		for i, e := range n.Entries {
 			w.entry(n, e, i, indent)
 		}
@@ -85,11 +86,12 @@ func (w *writer) entry(list *Node, e []*Node, i int, indent string) {
 		if k == 0 {
 			first = indent + number + " "
 		}
-		w.line("\n" + first + w.comment(n))
+		w.line("")
 		if n.Kind != List {
-			w.text(n, inner, inner)
+			w.text(n, first, inner)
 			continue
 		}
+		w.line(first + w.comment(n))
 		for j, x := range n.Entries {
 			w.entry(n, x, j, inner)
 		}
@@ -106,12 +108,17 @@ func (w *writer) text(n *Node, first, indent string) {
 		lines = []string{"![" + escapeLabel(n.Text) + "](" + escapeTo(n.To) + ")"}
 	default:
 		for i, p := range paragraphs(n.Text) {
+			p = escapeLine(p)
 			if i > 0 {
 				lines = append(lines, "")
+				if _, _, ok := cutComment(p); ok {
+					p += " <!-- - -->"
+				}
 			}
-			lines = append(lines, escapeLine(p))
+			lines = append(lines, p)
 		}
 	}
+	lines[0] += " " + w.comment(n)
 	for i, l := range lines {
 		switch {
 		case i == 0:

@@ -62,9 +62,23 @@ func pair(want []*Node, have []*Found) *pairing {
 		}
 	}
 	p.gaps(want, have, owner, take)
+	for i, f := range have { // written anew and moved: a word in common has to do
+		var best *Node
+		most := distant
+		for _, n := range want {
+			if owner[i] == nil && p.of[n] == nil && fits(n, f) {
+				if s := alike(n, f); s > most {
+					best, most = n, s
+				}
+			}
+		}
+		if best != nil {
+			take(best, i)
+		}
+	}
 	for i, f := range have { // more paragraphs of a text
 		if owner[i] == nil && i > 0 && owner[i-1] != nil && f.Kind == Text && owner[i-1].Kind == Text && f.alone &&
-			(have[i-1].Name != "" || have[i-1].alone || len(paragraphs(owner[i-1].Text)) > len(p.of[owner[i-1]])) {
+			(len([]rune(owner[i-1].Text)) >= running || len(paragraphs(owner[i-1].Text)) > len(p.of[owner[i-1]])) {
 			take(owner[i-1], i)
 		}
 	}
@@ -76,8 +90,15 @@ func pair(want []*Node, have []*Found) *pairing {
 	return p
 }
 
-// nearly is from which likeness on two texts are versions of each other.
-const nearly = .45
+// nearly is from which likeness on two texts are versions of each other; distant is what a text that nothing else can be
+// has to have in common with its field.
+const (
+	nearly  = .45
+	distant = .15
+)
+
+// running is from how many letters on a text is running text, to which a writer may add a paragraph.
+const running = 60
 
 // gaps pairs what is left between fields that were found: one for one by place.
 func (p *pairing) gaps(want []*Node, have []*Found, owner []*Node, take func(n *Node, i int)) {

@@ -81,6 +81,22 @@ type scope struct {
 	near bool // the last piece was a paragraph
 }
 
+// goesOn gives the list that another one goes on with: its number is the next.
+func (s *scope) goesOn(x *ast.List) *Found {
+	if !x.IsOrdered() || x.Start < 2 || s.name != "" {
+		return nil
+	}
+	for i := len(s.list) - 1; i >= 0; i-- {
+		if f := s.list[i]; f.Kind == List {
+			if len(f.Items) == x.Start-1 {
+				return f
+			}
+			return nil
+		}
+	}
+	return nil
+}
+
 func scopeOf(list []*Found) scope { return scope{list: list} }
 
 func (r *reader) page(name string, line int) {
@@ -156,6 +172,10 @@ func (r *reader) node(n ast.Node, s *scope) {
 			}
 			list.Items = append(list.Items, inner.list)
 		}
+		if first := s.goesOn(x); first != nil { // a paragraph has come between its items
+			first.Items = append(first.Items, list.Items...)
+			return
+		}
 		r.add(s, list)
 	case *ast.ThematicBreak:
 	case *ast.Blockquote:
@@ -164,6 +184,10 @@ func (r *reader) node(n ast.Node, s *scope) {
 		}
 	default:
 		line := strings.Join(strings.Fields(r.source(n)), " ")
+		line, comment, ok := cutComment(line)
+		if f := nameForm.FindStringSubmatch(comment); ok && f != nil {
+			s.name = f[1]
+		}
 		if line == "" {
 			return
 		}
@@ -178,6 +202,15 @@ func (r *reader) node(n ast.Node, s *scope) {
 		}
 		r.add(s, f)
 	}
+}
+
+// cutComment takes the comment off the end of a line.
+func cutComment(line string) (before, comment string, ok bool) {
+	i := strings.LastIndex(line, "<!--")
+	if i < 0 || !strings.HasSuffix(line, "-->") || len(line) < i+len("<!---->") {
+		return line, "", false
+	}
+	return strings.TrimSpace(line[:i]), strings.TrimSpace(line[i+len("<!--") : len(line)-len("-->")]), true
 }
 
 func (r *reader) add(s *scope, f *Found) {

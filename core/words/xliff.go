@@ -116,8 +116,14 @@ func (c *codes) id(mark string) string {
 // inlineMark finds a span of inline Markdown (CommonMark, 6): strong, emphasis, code, a link.
 var inlineMark = regexp.MustCompile("(\\*\\*|__)(\\S(?:.*?\\S)?)(\\*\\*|__)|([*_])([^\\s*_](?:[^*_]*?[^\\s*_])?)([*_])|(`)([^`]+)(`)|(\\[)([^\\[\\]]+)(\\]\\([^()]*\\))")
 
+// mostMarked is how long a text may be whose marks are looked for, bytes.
+const mostMarked = 16 << 10
+
 // encode writes a text with its marks as codes.
 func (c *codes) encode(text string) string {
+	if len(text) > mostMarked {
+		return escapeXML(text)
+	}
 	n := 0
 	var walk func(s string) string
 	walk = func(s string) string {

@@ -131,7 +131,7 @@ func (a *app) roomNotes(e *project.Project, pages []*words.Page, measure bool) w
 		if n.Kind == words.Link {
 			field += ".label"
 		}
-		if fits := room[p.Name][b.Name+"."+field]; fits > 0 && n.Kind != words.List {
+		if fits := room[p.Name][b.Name+"."+field]; fits > 0 && fits < stress.MostLetters {
 			out = append(out, fmt.Sprintf("up to %d letters", fits))
 		}
 		return strings.Join(out, ", ")
