@@ -16,11 +16,62 @@ import (
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/styles"
+	"ziegel/core/words"
 )
 
-// Build makes all files of a site. Pages that an earlier build has made, from what they are made from now, are not
-// made again.
+// Build makes all files of a site, in all its languages. Pages that an earlier build has made, from what they are made
+// from now, are not made again.
 func Build(e *project.Project, opts Options) (Files, diag.Problems) {
+	out, problems := inLanguage(e, opts)
+	if problems.Err() != nil && !opts.Force {
+		return out, problems
+	}
+	problems = append(problems, words.Mistakes(e)...)
+	for _, tag := range words.Languages(e) {
+		files, ps := inLanguage(words.In(e, tag), opts.in(tag))
+		problems = append(problems, ps...)
+		for name, f := range files {
+			if _, there := out[name]; !there { // pictures and fonts are those of all
+				out[name] = f
+			}
+		}
+	}
+	icons(e, out)
+	hostFiles(e, out)
+	return out, unique(problems)
+}
+
+// PageIn names a page in one of the languages of its site, for Known and Each: home@de.
+func PageIn(page, tag string) string {
+	if tag == "" {
+		return page
+	}
+	return page + "@" + tag
+}
+
+// in gives the options for another language.
+func (o Options) in(tag string) Options {
+	if o.Known != nil {
+		o.Known = knownIn{o.Known, tag}
+	}
+	if each := o.Each; each != nil {
+		o.Each = func(page string, m Made) { each(PageIn(page, tag), m) }
+	}
+	return o
+}
+
+// knownIn is what earlier builds have made of a language.
+type knownIn struct {
+	Known
+	tag string
+}
+
+func (k knownIn) Made(page string) (Made, bool) { return k.Known.Made(PageIn(page, k.tag)) }
+
+func (k knownIn) Keep(page string, m Made) { k.Known.Keep(PageIn(page, k.tag), m) }
+
+// inLanguage makes the pages of a site in one language, with all that they show.
+func inLanguage(e *project.Project, opts Options) (Files, diag.Problems) {
 	names := e.BuiltPages()
 	list, files := make([]Made, len(names)), make([]Files, len(names))
 	known := make([]bool, len(names))
@@ -84,7 +135,7 @@ func Build(e *project.Project, opts Options) (Files, diag.Problems) {
 	}
 	sheet, ps := styles.SheetOf(e, uses)
 	problems = append(problems, ps...)
-	out["site.css"] = File{Data: []byte(sheet.Text)}
+	out[e.SheetName("site")] = File{Data: []byte(sheet.Text)}
 	for name, file := range makeCopies(e, copies, opts) {
 		out[path.Join("media", name)] = file
 	}
@@ -112,8 +163,6 @@ func Build(e *project.Project, opts Options) (Files, diag.Problems) {
 			out["fonts/"+name] = File{Data: data}
 		}
 	}
-	icons(e, out)
-	hostFiles(e, out)
 	return out, unique(problems)
 }
 

@@ -102,16 +102,35 @@ func Moved(e *project.Project) (out [][2]string) {
 // sitemap lists the pages (sitemaps.org, protocol 0.9).
 func sitemap(e *project.Project) string {
 	var b strings.Builder
-	b.WriteString(xml.Header + `<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">` + "\n")
+	b.WriteString(xml.Header + `<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"`)
+	if len(e.Site.Languages) > 1 {
+		b.WriteString(` xmlns:xhtml="http://www.w3.org/1999/xhtml"`)
+	}
+	b.WriteString(">\n")
 	for _, name := range e.Site.PageNames() {
 		if name == project.Lost {
 			continue
 		}
-		b.WriteString("  <url><loc>")
-		_ = xml.EscapeText(&b, []byte(e.Site.Address+"/"+strings.TrimSuffix(project.PagePath(name), "index.html")))
-		b.WriteString("</loc></url>\n")
+		for i := range max(1, len(e.Site.Languages)) {
+			b.WriteString("  <url><loc>" + address(e, name, i) + "</loc>")
+			for k := 0; len(e.Site.Languages) > 1 && k < len(e.Site.Languages); k++ {
+				fmt.Fprintf(&b, `<xhtml:link rel="alternate" hreflang="%s" href="%s"/>`, e.Site.Languages[k], address(e, name, k))
+			}
+			b.WriteString("</url>\n")
+		}
 	}
 	b.WriteString("</urlset>\n")
+	return b.String()
+}
+
+// address gives where a page stands in one of the languages of the site, for XML.
+func address(e *project.Project, page string, language int) string {
+	tag := ""
+	if language > 0 {
+		tag = e.Site.Languages[language]
+	}
+	var b strings.Builder
+	_ = xml.EscapeText(&b, []byte(e.Site.Address+"/"+strings.TrimSuffix(e.PathIn(tag, page), "index.html")))
 	return b.String()
 }
 

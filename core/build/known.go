@@ -104,7 +104,7 @@ func MakePage(e *project.Project, p *site.Page, opts Options) (Made, Files) {
 	}
 	texts := map[string]string{page.Path: page.HTML}
 	if page.Own.Text != "" {
-		texts[p.Name+".css"] = page.Own.Text
+		texts[e.SheetName(p.Name)] = page.Own.Text
 	}
 	files := Files{}
 	if page.Share != nil {

@@ -20,23 +20,20 @@ import (
 )
 
 // rel gives the prefix that leads from a page to the site's root.
-func rel(name string) string {
-	switch name {
-	case "home":
-		return ""
-	case project.Lost: // shown at whatever address was asked for
+func rel(e *project.Project, name string) string {
+	if name == project.Lost { // shown at whatever address was asked for
 		return "/"
 	}
-	return "../"
+	return strings.Repeat("../", strings.Count(e.Path(name), "/"))
 }
 
 // Compose makes one page. The page comes back as far as it could be made, with all problems.
 func Compose(env *project.Project, p *site.Page, opts Options) (*Page, diag.Problems) {
 	c := &composer{Writer: &styles.Writer{Env: env, Page: p, Measured: opts.Measured, Turns: map[int]bool{}},
-		opts: opts, depth: rel(p.Name), out: &Page{Name: p.Name, Path: project.PagePath(p.Name)},
+		opts: opts, depth: rel(env, p.Name), out: &Page{Name: p.Name, Path: env.Path(p.Name)},
 		icons: map[string]string{}}
 	if opts.Files && p.Name == project.Lost { // it is opened where it lies
-		c.depth = ""
+		c.depth = strings.Repeat("../", strings.Count(env.Path(p.Name), "/"))
 	}
 	c.all = project.Wanted(env.All(p), opts.Only)
 	c.out.Site = opts.Sheet
@@ -149,7 +146,7 @@ func (c *composer) homeHref() string {
 	if c.opts.Files {
 		return c.pageHref("home")
 	}
-	return "/"
+	return "/" + strings.TrimSuffix(c.Env.Path("home"), "index.html")
 }
 
 // lost is the content of the page for addresses that do not exist, when the site has none of its own.

@@ -319,6 +319,13 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 		f.c.out.Links = append(f.c.out.Links, LinkUse{f.b.Name, to.Str(), href, to.Pos})
 	}
 	markup.Set(n, "href", href)
+	if tag, ok := strings.CutPrefix(to.Str(), project.LanguageLink); ok { // its label is of that language
+		markup.Set(n, "lang", tag)
+		markup.Set(n, "hreflang", tag)
+		if tag == f.c.Env.Site.Language {
+			markup.Set(n, "aria-current", "true")
+		}
+	}
 	if to.Str() == f.c.Page.Name {
 		markup.Set(n, "aria-current", "page")
 	}

@@ -8,7 +8,6 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/markup"
-	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -74,7 +73,7 @@ func (f *filler) whole(to string) string {
 	if base == "" || strings.Contains(to, ":") {
 		return to
 	}
-	here := strings.TrimSuffix(project.PagePath(f.c.Page.Name), "index.html")
+	here := strings.TrimSuffix(f.c.Env.Path(f.c.Page.Name), "index.html")
 	if strings.HasPrefix(to, "#") {
 		return base + "/" + here + to
 	}

@@ -45,8 +45,9 @@ func (c *composer) head() *html.Node {
 	}
 	url := ""
 	if s.Address != "" && c.Page.Name != project.Lost {
-		url = s.Address + "/" + strings.TrimSuffix(project.PagePath(c.Page.Name), "index.html")
+		url = s.Address + "/" + strings.TrimSuffix(c.Env.Path(c.Page.Name), "index.html")
 		h.AppendChild(markup.Element("link", "rel", "canonical", "href", url))
+		c.alternates(h)
 	}
 	if c.Page.Name == project.Lost {
 		meta("name", "robots", "content", "noindex")
@@ -94,14 +95,30 @@ func (c *composer) head() *html.Node {
 				"type", "font/"+strings.TrimPrefix(path.Ext(f.Name), "."), "crossorigin", ""))
 		}
 	}
-	h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+"site.css"))
+	h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+c.Env.SheetName("site")))
 	if c.out.Own.Text != "" {
-		h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+c.Page.Name+".css"))
+		h.AppendChild(markup.Element("link", "rel", "stylesheet", "href", c.depth+c.Env.SheetName(c.Page.Name)))
 	}
 	if data := c.data(); data != nil {
 		h.AppendChild(data)
 	}
 	return h
+}
+
+// alternates names the page in the other languages of the site (HTML, 4.6.6.1; Google's x-default for whoever has none of
+// them). They need the address of the site.
+func (c *composer) alternates(h *html.Node) {
+	for i, tag := range c.Env.Site.Languages {
+		in := tag
+		if i == 0 {
+			in = ""
+		}
+		url := c.Env.Site.Address + "/" + strings.TrimSuffix(c.Env.PathIn(in, c.Page.Name), "index.html")
+		h.AppendChild(markup.Element("link", "rel", "alternate", "hreflang", tag, "href", url))
+		if i == 0 {
+			h.AppendChild(markup.Element("link", "rel", "alternate", "hreflang", "x-default", "href", url))
+		}
+	}
 }
 
 // schemes says which color schemes the page has, and the color of what the browser paints around it in each.
@@ -158,8 +175,9 @@ func (c *composer) sharePicture() (file string, w, h int) {
 	}
 	name := c.preview()
 	if name == "" || media.IsSVG(name) {
-		c.out.Share = &Share{Path: "share/" + c.Page.Name + ".png", From: name}
-		return "share/" + project.URLPath(c.Page.Name) + ".png", ShareWidth, ShareHeight
+		file := strings.TrimSuffix(c.Env.SheetName(c.Page.Name), ".css") + ".png"
+		c.out.Share = &Share{Path: "share/" + file, From: name}
+		return "share/" + project.URLPath(file), ShareWidth, ShareHeight
 	}
 	if data, err := c.Env.MediaFile(name); err == nil {
 		if pw, ph, err := media.Size(name, data); err == nil {

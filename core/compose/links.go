@@ -14,12 +14,26 @@ import (
 )
 
 // pageHref gives the address of a page: its folder, or its file when pages are opened from disk.
-func (c *composer) pageHref(name string) string {
-	file := project.PagePath(name)
+func (c *composer) pageHref(name string) string { return c.fileHref(c.Env.Path(name)) }
+
+// fileHref gives the address of a built page.
+func (c *composer) fileHref(file string) string {
 	if !c.opts.Files {
 		file = strings.TrimSuffix(file, "index.html")
 	}
 	return c.depth + file
+}
+
+// languageHref leads to the page in another language.
+func (c *composer) languageHref(tag string) string {
+	if tag == c.Env.Site.Languages[0] {
+		tag = ""
+	}
+	href := c.fileHref(c.Env.PathIn(tag, c.Page.Name))
+	if href == "" {
+		return "./"
+	}
+	return href
 }
 
 // linkForm writes an address of a block, home/plans, in the form of links: home#plans. Anything else stays.
@@ -39,6 +53,9 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 	if to = strings.TrimSpace(to); to == "" || to == "#" {
 		return bad("a link leads nowhere",
 			"a page, #block, a file below media/, or an https:, mailto: or tel: address", "")
+	}
+	if tag, ok := strings.CutPrefix(to, project.LanguageLink); ok {
+		return c.languageHref(tag), nil
 	}
 	page, frag, hasFrag := strings.Cut(linkForm(c.Env, to), "#")
 	lower := strings.ToLower(to)

@@ -52,7 +52,7 @@ func Make(e *project.Project, subjects []Subject, last *Last) (*Book, error) {
 func (m *maker) page(s Subject, everywhere map[string]bool) (*Page, error) {
 	l := s.Page
 	sp := m.e.Site.Page(l.Name)
-	p := &Page{Name: l.Name, Title: sp.Title, Description: sp.Description, Path: project.PagePath(l.Name)}
+	p := &Page{Name: l.Name, Title: sp.Title, Description: sp.Description, Path: m.e.Path(l.Name)}
 	look := draw.Look{Files: m.files}
 	shots, err := draw.AtWidths(l, Widths, draw.Target{}, look)
 	if err != nil {

@@ -6,6 +6,29 @@ import (
 	"ziegel/core/site"
 )
 
+// Path gives the built file of a page: see PagePath. Those of a translation stand in a folder of its language, under
+// their addresses there.
+func (e *Project) Path(name string) string { return e.PathIn(e.Site.Tag, name) }
+
+// PathIn gives the built file of a page in a language, "" for that of the page files.
+func (e *Project) PathIn(tag, name string) string {
+	if tag == "" {
+		return PagePath(name)
+	}
+	if name != "home" && name != Lost {
+		name = e.Site.Slug(tag, name)
+	}
+	return tag + "/" + PagePath(name)
+}
+
+// SheetName gives the built style sheet of a page, or of the site.
+func (e *Project) SheetName(name string) string {
+	if e.Site.Tag != "" {
+		name += "." + e.Site.Tag
+	}
+	return name + ".css"
+}
+
 // PagePath gives the built file of a page: home is index.html, others have a folder each.
 func PagePath(name string) string {
 	switch name {

@@ -117,17 +117,41 @@ func (e *Project) optionNames() []string {
 const (
 	blocksList = "@blocks" // the blocks of the page that can be reached by a link
 	PagesList  = "@pages"  // the other pages of the site
+	// LanguagesList are the languages of the site; a field of this name shows them unless it says something else.
+	LanguagesList  = "@languages"
+	languagesField = "languages"
+	// LanguageLink begins the address of the page itself in a language: @en.
+	LanguageLink = "@"
 )
+
+// withLanguages gives a menu that takes languages those of the site, when it has several.
+func (e *Project) withLanguages(sec *library.Section, b *site.Block) *site.Block {
+	if len(e.Site.Languages) < 2 || sec.Field(languagesField) == nil || b.Content.Get(languagesField) != nil {
+		return b
+	}
+	c := *b
+	c.Content = &site.Value{Kind: site.Map, Pos: b.Node.Pos}
+	if b.Content != nil {
+		c.Content.Pos, c.Content.Entries = b.Content.Pos, slices.Clone(b.Content.Entries)
+	}
+	v := site.NewText(LanguagesList)
+	v.Pos = b.Node.Pos
+	c.Content.Entries = append(c.Content.Entries, site.Entry{Key: languagesField, Value: v, KeyPos: b.Node.Pos})
+	return &c
+}
 
 // listLinks replaces @blocks and @pages in the content of a block by links.
 func (e *Project) listLinks(p *site.Page, b *site.Block) *site.Block {
 	sec := e.Library.Section(b.Section)
-	if sec == nil || b.Content == nil {
+	if sec == nil {
+		return b
+	}
+	if b = e.withLanguages(sec, b); b.Content == nil {
 		return b
 	}
 	for i, en := range b.Content.Entries {
 		fd := sec.Field(en.Key)
-		if en.Value.Kind != site.Text || en.Value.Text != blocksList && en.Value.Text != PagesList || fd == nil ||
+		if en.Value.Kind != site.Text || !slices.Contains([]string{blocksList, PagesList, LanguagesList}, en.Value.Text) || fd == nil ||
 			fd.Type != library.ListOf || fd.Find(".") == nil || fd.Find(".").Type != library.Link {
 			continue
 		}
@@ -140,13 +164,18 @@ func (e *Project) listLinks(p *site.Page, b *site.Block) *site.Block {
 			}
 			list.Items = append(list.Items, v)
 		}
-		if en.Value.Text == PagesList {
+		switch en.Value.Text {
+		case LanguagesList:
+			for _, tag := range e.Site.Languages {
+				link(LanguageName(tag), LanguageLink+tag)
+			}
+		case PagesList:
 			for _, other := range e.Site.Pages() {
 				if other.Name != "home" && other.Name != Lost {
 					link(other.Title, other.Name)
 				}
 			}
-		} else {
+		default:
 			for k, other := range p.Blocks {
 				if s := e.Library.Section(other.Section); k > 0 && s != nil && s.Field("heading") != nil &&
 					Landmark(s.Kind) == "main" {

@@ -115,7 +115,7 @@ func isSource(dir, name string) bool {
 func IsSource(rel string) bool {
 	first, _, below := strings.Cut(rel, "/")
 	return !below && (rel == FileName || strings.HasSuffix(rel, ".tokens.json")) || first == "pages" ||
-		first == "sections" || first == "kept" || first == "data" || first == ".ziegel"
+		first == "sections" || first == "kept" || first == WordsFolder || first == "data" || first == ".ziegel"
 }
 
 func tooLarge(name string, size int64) error {

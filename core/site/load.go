@@ -61,7 +61,7 @@ func (s *Site) budget(l *loader, v *Value) {
 
 // The keys of the files, as they are read: of ziegel.yaml, of a page, of a block.
 var (
-	SiteKeys = []string{"name", "address", "language", "theme", "template", "trade", "ranges", "every-page", "favicon",
+	SiteKeys = []string{"name", "address", "language", "languages", "theme", "template", "trade", "ranges", "every-page", "favicon",
 		"picture", "looks", "defaults", "turns", "accept", "tune", "hosts", "places", "budget", "host"}
 	PageKeys = []string{"title", "description", "picture", "scheme", "brief", "blocks", "leave-out", "override", "defaults",
 		"turns"}
@@ -97,6 +97,7 @@ func (s *Site) loadMain() diag.Problems {
 			s.Language = "en"
 		}
 	}
+	s.languages(l, root.Get("languages"))
 	s.Theme = l.text(root.Get("theme"), "theme")
 	s.Template = l.text(root.Get("template"), "template")
 	s.Trade = l.text(root.Get("trade"), "trade")

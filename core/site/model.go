@@ -112,20 +112,24 @@ type Site struct {
 	Name     string
 	Address  string
 	Language string
-	Theme    string
-	Template string // the shipped template that it began as, whose words count as samples
-	Trade    string // the shipped trade whose samples the sections show, "" for the workshop's
-	Ranges   []Range
-	Styles   []SharedStyle
-	Defaults []Default // for sections, on every page
-	Turns    []Turn
-	Top      []*Block
-	Bottom   []*Block
-	Favicon  string
-	Hosts    []string // that sections may ask, by https
-	Accepted []Accepted
-	Tuned    []Tuned
-	Places   []NamedPlace // where it is published
+	// those that the site is built in: the first is that of the page files; nil for one alone
+	Languages []string
+	Words     map[string]*Words // translations by language, of all but the first
+	Tag       string            // the language that this is a translation to, "" for the original
+	Theme     string
+	Template  string // the shipped template that it began as, whose words count as samples
+	Trade     string // the shipped trade whose samples the sections show, "" for the workshop's
+	Ranges    []Range
+	Styles    []SharedStyle
+	Defaults  []Default // for sections, on every page
+	Turns     []Turn
+	Top       []*Block
+	Bottom    []*Block
+	Favicon   string
+	Hosts     []string // that sections may ask, by https
+	Accepted  []Accepted
+	Tuned     []Tuned
+	Places    []NamedPlace // where it is published
 	// how heavy a page may be with its styles and fonts, bytes; 0 for no limit
 	PageBudget int
 	Host       Host
@@ -175,6 +179,7 @@ type shelf struct {
 type shelved struct {
 	once sync.Once
 	page atomic.Pointer[Page] // nil until it was read
+	make func() *Page         // instead of reading a file; may be nil
 }
 
 // Default is what a site or a page gives to all blocks of one section.

@@ -70,7 +70,13 @@ func (s *Site) Page(name string) *Page {
 		return nil
 	}
 	at := s.pages.pages[name]
-	at.once.Do(func() { at.page.Store(s.readPage(name)) })
+	at.once.Do(func() {
+		if at.make != nil {
+			at.page.Store(at.make())
+			return
+		}
+		at.page.Store(s.readPage(name))
+	})
 	return at.page.Load()
 }
 

@@ -45,7 +45,7 @@ func (c *Writer) turning(w *sheetWriter) {
 
 // PageSheet writes the stylesheet of one page: distances, option values and overrides of its blocks.
 func (c *Writer) PageSheet(blocks []*site.Block) *Sheet {
-	w := newSheet(c.Page.Name + ".css")
+	w := newSheet(c.Env.SheetName(c.Page.Name))
 	var defaults, follow, followPage, own []styleMap
 	for i := range c.Page.Defaults {
 		d := &c.Page.Defaults[i]

@@ -21,6 +21,7 @@ import (
 	"ziegel/core/review"
 	"ziegel/core/store"
 	"ziegel/core/sweep"
+	"ziegel/core/words"
 )
 
 func (a *app) buildCmd() *cobra.Command {
@@ -273,7 +274,14 @@ func (a *app) build(e *project.Project, dir string, opts build.Options) (*outcom
 	defer a.pass("write")()
 	w, err := build.Write(dir, o.files, last, opts.Force)
 	if o.written = w; err == nil {
-		known.pages.Save(e.BuiltPages())
+		var all []string
+		for _, page := range e.BuiltPages() {
+			all = append(all, page)
+			for _, tag := range words.Languages(e) {
+				all = append(all, build.PageIn(page, tag))
+			}
+		}
+		known.pages.Save(all)
 		o.weigh(filepath.Join(dir, "built"), pages)
 	}
 	return o, err
@@ -329,10 +337,15 @@ func lastBuild(e *project.Project, dir string, opts build.Options) *buildMemory 
 // key names all that a page is made from; the page for addresses that do not exist is made from the site's file
 // alone.
 func (b *buildMemory) key(page string) string {
-	if !b.env.Site.HasPage(page) {
-		return b.common
+	page, tag, translated := strings.Cut(page, "@")
+	key := b.common
+	if b.env.Site.HasPage(page) {
+		key = b.keys[page]
 	}
-	return b.keys[page]
+	if translated && key != "" {
+		key += " " + tag
+	}
+	return key
 }
 
 // Made gives what the last build made of a page.
@@ -344,7 +357,8 @@ func (b *buildMemory) Made(page string) (build.Made, bool) {
 
 // Keep remembers what was made of a page.
 func (b *buildMemory) Keep(page string, m build.Made) {
-	missing := review.MissingFonts(b.env.Only(b.env.BuiltPage(page)))
+	name, _, _ := strings.Cut(page, "@")
+	missing := review.MissingFonts(b.env.Only(b.env.BuiltPage(name)))
 	b.fonts = append(b.fonts, missing...)
 	b.pages.Put(page, b.key(page), built{m, missing})
 }
