@@ -6,5 +6,5 @@ import "embed"
 
 // Files is the tree of shipped files.
 //
-//go:embed base.css motion.css facts.json fallbacks.json options.yaml looks.yaml words.yaml sections templates themes trades treatments strange fonts icons licenses pictures demo demo-ar
+//go:embed base.css motion.css facts.json fallbacks.json options.yaml looks.yaml words.yaml sections templates themes trades treatments strange fonts icons licenses pictures demo demo-ar demo-words
 var Files embed.FS

@@ -313,6 +313,9 @@ func (s *Scene) missingLetters(r *layout.Result) []Finding {
 		}
 		family := p.Style.FontFamily[0]
 		faces := s.l.Faces(p.Style)
+		if lang := p.Element.Attr("lang"); lang != "" && p.Element.Tag != "html" { // a word of another language has its letters
+			continue
+		}
 		if len(faces) == 0 || !strings.EqualFold(faces[0].Family, family) {
 			continue
 		}

@@ -37,9 +37,10 @@ type Finding struct {
 
 // Report is the outcome of a check.
 type Report struct {
-	Page string `json:"page"`
-	From int    `json:"from"`
-	To   int    `json:"to"`
+	Page     string `json:"page"`
+	Language string `json:"language,omitempty"` // of a translation
+	From     int    `json:"from"`
+	To       int    `json:"to"`
 	// before the end of the span: To is the last width that was reached
 	Stopped  bool             `json:"stopped,omitempty"`
 	Blocks   []sweep.Stacking `json:"blocks"`

@@ -21,7 +21,11 @@ func (c *composer) fileHref(file string) string {
 	if !c.opts.Files {
 		file = strings.TrimSuffix(file, "index.html")
 	}
-	return c.depth + file
+	depth := c.depth
+	if in, ok := strings.CutPrefix(file, c.Env.Site.Tag+"/"); ok && c.Env.Site.Tag != "" && strings.HasPrefix(depth, "../") {
+		file, depth = in, strings.TrimPrefix(depth, "../") // both stand in the folder of the language
+	}
+	return depth + file
 }
 
 // languageHref leads to the page in another language.

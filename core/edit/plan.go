@@ -23,19 +23,20 @@ import (
 
 // Plan collects the edits of one command.
 type Plan struct {
-	Env     *project.Project
-	dir     string
-	Store   store.Store
-	edits   map[string][]site.Edit // by file
-	files   []site.FileChange      // whole files: new, renamed or removed
-	Touched map[string][]string    // blocks to look at afterwards, by page
-	Done    string                 // one line that says what was done
-	Notes   []Note
-	Matches []Match                               // pictures for the entries of a table, when some are only alike
-	Parked  []string                              // content that the new section of a block does not show
-	removes bool                                  // links to what goes are told and left
-	After   []func(env *project.Project) []string // notes that need the site as it will be
-	refuse  []func(env *project.Project) error    // reasons against it that need the site as it will be
+	Env      *project.Project
+	dir      string
+	Store    store.Store
+	edits    map[string][]site.Edit // by file
+	files    []site.FileChange      // whole files: new, renamed or removed
+	Touched  map[string][]string    // blocks to look at afterwards, by page
+	Done     string                 // one line that says what was done
+	Notes    []Note
+	Matches  []Match                               // pictures for the entries of a table, when some are only alike
+	Parked   []string                              // content that the new section of a block does not show
+	Language string                                // that of the translations it changes, "" for the page files
+	removes  bool                                  // links to what goes are told and left
+	After    []func(env *project.Project) []string // notes that need the site as it will be
+	refuse   []func(env *project.Project) error    // reasons against it that need the site as it will be
 }
 
 // Note is what an edit tells beside what it did.

@@ -39,15 +39,24 @@ func Words(e *project.Project, page string) ([]*words.Page, error) { return word
 // TakeWords takes what a Markdown document says otherwise of a page, or of the whole site for no name. What it has and
 // no field is, is kept aside in the block; what it does not have stays.
 func TakeWords(p *Plan, file, document, page string) error {
-	if len(document) > MostWords {
-		return fmt.Errorf("%s has %d MB, and %d MB are the most for words", file, len(document)>>20, MostWords>>20)
-	}
-	if strings.ContainsRune(document, 0) || !isText(document) {
-		return fmt.Errorf("%s is no text in UTF-8: save it as plain text", file)
-	}
 	pages, err := wordsOf(p.Env, page)
 	if err != nil {
 		return err
+	}
+	diffs, err := readWords(p.Env, pages, file, document, page)
+	if err != nil {
+		return err
+	}
+	return p.takeWords(file, diffs)
+}
+
+// readWords reads what a document says otherwise of pages. page is the one that was named, "" for all.
+func readWords(e *project.Project, pages []*words.Page, file, document, page string) ([]words.Diff, error) {
+	if len(document) > MostWords {
+		return nil, fmt.Errorf("%s has %d MB, and %d MB are the most for words", file, len(document)>>20, MostWords>>20)
+	}
+	if strings.ContainsRune(document, 0) || !isText(document) {
+		return nil, fmt.Errorf("%s is no text in UTF-8: save it as plain text", file)
 	}
 	known := map[string][]string{}
 	for _, x := range pages {
@@ -67,12 +76,12 @@ func TakeWords(p *Plan, file, document, page string) error {
 			case i < 0 && have.Name == "" && empty(have):
 				continue
 			case i < 0 && have.Name == "":
-				return fmt.Errorf("%s:%d: which page is this? begin the page with its name: # %s", file, have.Line, pages[len(pages)-1].Name)
-			case i < 0 && p.Env.Site.HasPage(have.Name) || i < 0 && have.Name == words.EveryPage:
-				return fmt.Errorf("%s:%d: these are words of %s, not of %s: name that page, or none to take them all", file, have.Line, have.Name, page)
+				return nil, fmt.Errorf("%s:%d: which page is this? begin the page with its name: # %s", file, have.Line, pages[len(pages)-1].Name)
+			case i < 0 && e.Site.HasPage(have.Name) || i < 0 && have.Name == words.EveryPage:
+				return nil, fmt.Errorf("%s:%d: these are words of %s, not of %s: name that page, or none to take them all", file, have.Line, have.Name, page)
 			case i < 0:
-				return fmt.Errorf("%s:%d: there is no page %q; there are %s", file, have.Line, have.Name,
-					strings.Join(p.Env.Site.PageNames(), ", "))
+				return nil, fmt.Errorf("%s:%d: there is no page %q; there are %s", file, have.Line, have.Name,
+					strings.Join(e.Site.PageNames(), ", "))
 			}
 			of = pages[i]
 		} else if empty(have) {
@@ -81,14 +90,14 @@ func TakeWords(p *Plan, file, document, page string) error {
 		found++
 		list := doc.Compare(of, have)
 		if strange(of, have, list) {
-			return fmt.Errorf("%s: nothing in it is of the page %s; `ziegel words %s` writes its words", file, of.Name, of.Name)
+			return nil, fmt.Errorf("%s: nothing in it is of the page %s; `ziegel words %s` writes its words", file, of.Name, of.Name)
 		}
 		diffs = append(diffs, list...)
 	}
 	if found == 0 {
-		return fmt.Errorf("%s has no words in it", file)
+		return nil, fmt.Errorf("%s has no words in it", file)
 	}
-	return p.takeWords(file, diffs)
+	return diffs, nil
 }
 
 func isText(s string) bool { return strings.ToValidUTF8(s, "") == s }

@@ -218,3 +218,19 @@ func TestWhatOfAPictureLiesUnderText(t *testing.T) {
 	_, m, _ = measured(t, "{name: a, section: hero/alone, tone: deep, ground: {picture: dunes.svg, overlay: 40%}}")
 	assert.Nil(t, m.Grounds["a"], "who says how thick it is asks for nothing")
 }
+
+// A row of links that runs from right to left opens where it fits, as one that runs from left to right does.
+func TestARowFromRightToLeftFits(t *testing.T) {
+	opens := func(language string) []styles.Threshold {
+		env, _, _ := measured(t, "{name: menu, section: nav/bar}")
+		s := *env.Site
+		s.Language = language
+		m, problems := Measure(env.WithSite(&s), env.Site.Page("home"), []string{"menu"}, nil)
+		require.NoError(t, problems.Err())
+		return m.Thresholds["menu"]
+	}
+	left, right := opens("en"), opens("he")
+	require.Len(t, left, 1)
+	require.Len(t, right, 1, "the links never stand open")
+	assert.InDelta(t, left[0].From, right[0].From, 60)
+}

@@ -50,7 +50,7 @@ func oneRow(r *layout.Result, e *css.Element) bool {
 			if p == nil || p.Empty() || outOfFlow(p) {
 				continue
 			}
-			inside = inside && p.Lines <= 1 && !spills(r, k, p.Right()) && p.Right() <= box.Content.Right() &&
+			inside = inside && p.Lines <= 1 && !spills(r, k, p.X, p.Right()) && p.Right() <= box.Content.Right() &&
 				p.X >= box.Content.X
 			if groups[k.Tag] {
 				collect(k)
@@ -62,17 +62,17 @@ func oneRow(r *layout.Result, e *css.Element) bool {
 	collect(e)
 	for i := 1; i < len(row); i++ {
 		a, b := row[i-1], row[i]
-		inside = inside && b.Y < a.Bottom() && a.Y < b.Bottom() && b.X >= a.Right()
+		inside = inside && b.Y < a.Bottom() && a.Y < b.Bottom() && (b.X >= a.Right() || a.X >= b.Right()) // lines run in either direction
 	}
 	return inside
 }
 
 // spills reports an element whose text, or that of an element in it, goes beyond an edge.
-func spills(r *layout.Result, e *css.Element, right layout.Px) bool {
-	if p := r.Of(e); p == nil || p.Lines > 0 && p.Text.Right() > right {
+func spills(r *layout.Result, e *css.Element, left, right layout.Px) bool {
+	if p := r.Of(e); p == nil || p.Lines > 0 && (p.Text.Right() > right || p.Text.X < left) {
 		return p != nil
 	}
-	return slices.ContainsFunc(e.Kids(), func(k *css.Element) bool { return spills(r, k, right) })
+	return slices.ContainsFunc(e.Kids(), func(k *css.Element) bool { return spills(r, k, left, right) })
 }
 
 // groups are the tags whose boxes count one by one.

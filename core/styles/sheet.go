@@ -42,7 +42,7 @@ func SheetOf(e *project.Project, pages []*Usage) (*Sheet, diag.Problems) {
 // sheet of the site.
 func writeSheet(e *project.Project, u *Usage) (*Sheet, diag.Problems) {
 	var problems diag.Problems
-	w := newSheet("site.css")
+	w := newSheet(e.SheetName("site"))
 	w.raw("@layer reset, theme, section, site, page, block, still;\n\n")
 	fontFaces(e, w, e.Fonts)
 	w.open("@layer theme")

@@ -229,6 +229,9 @@ func Translations(e *project.Project, tag string, note Note) []Translation {
 	used := map[string]bool{}
 	for _, p := range All(e) {
 		p.Each(func(b *Block, n *Node) {
+			if strings.TrimSpace(n.Text) == "" { // a picture that says nothing
+				return
+			}
 			t := Translation{Row: Row{Page: p.Name, Block: b.Name, Path: n.Path, Kind: n.Kind,
 				Text: strings.Join(paragraphs(n.Text), "\n\n")}, State: Open, Sample: n.Sample}
 			if note != nil {

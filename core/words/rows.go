@@ -17,6 +17,7 @@ type Row struct {
 	Target            string // the translation, "" for none
 	Was               string // what the original was when it was translated, "" when it is as it was
 	Note              string // for whoever translates: how many letters fit, that it is a sample
+	Done              bool   // the translator says so
 	Line              int    // of the file that it was read from
 }
 

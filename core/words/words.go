@@ -8,7 +8,10 @@ import (
 	"slices"
 	"strings"
 
+	"golang.org/x/net/html"
+
 	"ziegel/core/library"
+	"ziegel/core/markup"
 	"ziegel/core/project"
 	"ziegel/core/site"
 )
@@ -118,12 +121,26 @@ func OfBlock(e *project.Project, b *site.Block) *Block {
 		}
 		v, sample := b.Content.Get(f.Name), false
 		if v == nil && !f.Off {
+			if own := wordFields(sec); slices.Contains(own, f.Name) {
+				continue // the page says it in its language
+			}
 			v, sample = sampleOf(f), true
 		}
 		if n := nodeOf(f, v, f.Name, sample); n != nil {
 			out.Nodes = append(out.Nodes, n)
 		}
 	}
+	return out
+}
+
+// wordFields lists the fields of a section that pages fill in by themselves, in their language.
+func wordFields(sec *library.Section) []string {
+	var out []string
+	markup.Each(sec.Root, func(n *html.Node) {
+		if markup.Has(n, "data-word") && markup.Has(n, "data-field") {
+			out = append(out, markup.Value(n, "data-field"))
+		}
+	})
 	return out
 }
 
@@ -239,3 +256,29 @@ func paragraphs(text string) []string {
 
 // Same reports that two texts say the same, but for the white space that they are broken by.
 func Same(a, b string) bool { return slices.Equal(paragraphs(a), paragraphs(b)) }
+
+// Some gives the pages with the texts that are wanted alone. Lists stay whole when one of their texts is: entries are
+// known by what they say.
+func Some(pages []*Page, wanted func(p *Page, b *Block, n *Node) bool) []*Page {
+	var out []*Page
+	for _, p := range pages {
+		page := &Page{Name: p.Name}
+		for _, b := range p.Blocks {
+			block := &Block{Name: b.Name}
+			for _, n := range b.Nodes {
+				any := false
+				each([]*Node{n}, func(x *Node) { any = any || wanted(p, b, x) })
+				if any {
+					block.Nodes = append(block.Nodes, n)
+				}
+			}
+			if len(block.Nodes) > 0 {
+				page.Blocks = append(page.Blocks, block)
+			}
+		}
+		if len(page.Blocks) > 0 {
+			out = append(out, page)
+		}
+	}
+	return out
+}

@@ -11,7 +11,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"ziegel/core/project"
 	"ziegel/core/words"
+	"ziegel/internal/testsite"
 )
 
 func text(field, s string) *words.Node {
@@ -324,4 +326,92 @@ func FuzzCodes(f *testing.F) {
 		assert.Equal(t, s, back[0].Text)
 		assert.Equal(t, s, back[0].Target)
 	})
+}
+
+// spoken opens a site of one page in two languages.
+func spoken(t *testing.T, de string) *project.Project {
+	return testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\nlanguages: [en, de]\nevery-page:\n  top:\n    - {name: menu, section: nav/bar}\n",
+		"pages/home.yaml":  "title: Kites\nblocks:\n  - name: plans\n    section: pricing/plans\n    content:\n      heading: Sew one\n      items:\n        - {title: One, text: For a day., link: {label: Pick, to: home}}\n        - {title: Two}\n  - {name: opening, section: hero/beside, content: {media: delta.svg}}\n",
+		"pages/about.yaml": "title: About\nblocks: []\n", "words/de.yaml": de}))
+}
+
+func TestTranslationsStandInTheirPlaces(t *testing.T) {
+	e := spoken(t, `home title: {of: Kites, is: Drachen}
+about address: ueber
+home/plans.heading: {of: Sew one, is: Einen nähen}
+home/plans.items[1].link: {of: Pick, is: Aussuchen}
+home/plans.items[1].title: {of: Two, is: Zwei}
+home/plans.items[2].title: {of: One, is: Eins}
+home/opening.media: {is: Ein Drachen, file: festival.svg}
+home/opening.lead: Ein Satz.
+every-page/menu.links[1]: Erstens
+`)
+	de := words.In(e, "de")
+	home := de.Site.Page("home")
+	assert.Equal(t, []string{"de", "Drachen"}, []string{de.Site.Language, home.Title})
+	plans := de.Site.Block(home, "plans").Content
+	assert.Equal(t, "Einen nähen", plans.Get("heading").Str())
+	items := plans.Get("items").Items
+	assert.Equal(t, []string{"Eins", "Zwei"}, []string{items[0].Get("title").Str(), items[1].Get("title").Str()}, "entries that have changed places")
+	assert.Equal(t, []string{"Aussuchen", "home"}, []string{items[0].Get("link").Get("label").Str(), items[0].Get("link").Get("to").Str()})
+	assert.Equal(t, "For a day.", items[0].Get("text").Str(), "what has no translation stays")
+	media := de.Site.Block(home, "opening").Content.Get("media")
+	assert.Equal(t, []string{"festival.svg", "Ein Drachen"}, []string{media.Get("file").Str(), media.Get("alt").Str()})
+	assert.Equal(t, "Ein Satz.", de.Site.Block(home, "opening").Content.Get("lead").Str(), "a sample has a translation, too")
+	links := de.Site.Block(home, "menu").Content.Get("links").Items
+	assert.Equal(t, "Erstens", links[0].Get("label").Str())
+	assert.Equal(t, "words/de.yaml:3:39", plans.Get("heading").Pos.String(), "messages name the place of the translation")
+	assert.Equal(t, "Sew one", e.Site.Block(e.Site.Page("home"), "plans").Content.Get("heading").Str(), "the original is as it was")
+	assert.Equal(t, []string{"de/index.html", "de/ueber/index.html", "de/404.html", "about/index.html"},
+		[]string{de.Path("home"), de.Path("about"), de.Path("404"), e.Path("about")})
+	assert.Same(t, e, words.In(e, "en"))
+	assert.Empty(t, words.Languages(de), "a translation is not translated")
+}
+
+func TestWhatIsOpenAndStale(t *testing.T) {
+	e := spoken(t, "home title: {of: Kite, is: Drachen}\nhome/plans.heading: {of: Sew one, is: Einen nähen}\nhome/plans.items[2].title: {of: Deux, is: Zwei}\nhome/gone.heading: {of: A, is: B}\n")
+	state := map[string]words.State{}
+	for _, x := range words.Translations(e, "de", nil) {
+		if state[x.Address()] == "" {
+			state[x.Address()] = x.State
+		}
+	}
+	assert.Equal(t, words.Stale, state["home title"])
+	assert.Equal(t, words.Ready, state["home/plans.heading"])
+	assert.Equal(t, words.Open, state["home/plans.items[2].title"], "another entry stands there now")
+	assert.Equal(t, words.Orphan, state["home/gone.heading"])
+	assert.Equal(t, words.Open, state["about title"])
+
+	for de, want := range map[string]string{
+		"home/gone.heading: x\n":                      `words/de.yaml:1:1: warning: the page home has no block "gone"`,
+		"hoem title: x\n":                             `there is no page "hoem"`,
+		"nowhere: x\n":                                `"nowhere" is no address of a text`,
+		"home address: Über uns\n":                    `"Über uns" cannot be the address of a page`,
+		"home address: about\nabout address: about\n": "the pages about and home have the same address in de: about",
+	} {
+		var all []string
+		for _, p := range words.Mistakes(spoken(t, de)) {
+			all = append(all, p.String())
+		}
+		assert.Contains(t, strings.Join(all, "\n"), want)
+	}
+}
+
+// The translations of the demo are whole, and of what it says now.
+func TestTheDemoIsTranslated(t *testing.T) {
+	files := testsite.Shipped(t, "demo")
+	files["ziegel.yaml"] = strings.Replace(files["ziegel.yaml"], "language: en", "languages: [en, de, ar]", 1)
+	for name, text := range testsite.Shipped(t, "demo-words") {
+		files["words/"+name] = text
+	}
+	e := testsite.Open(t, testsite.Write(t, files))
+	assert.Empty(t, words.Mistakes(e))
+	for _, tag := range words.Languages(e) {
+		list := words.Translations(e, tag, nil)
+		require.Greater(t, len(list), 80)
+		for _, x := range list {
+			assert.Equal(t, words.Ready, x.State, "%s %s", tag, x.Address())
+			assert.Empty(t, words.LostMarks(x.Text, x.Target), "%s %s", tag, x.Address())
+		}
+	}
 }

@@ -189,6 +189,7 @@ func ReadXLIFF(file string, data []byte, target string) ([]Row, error) {
 			var source, translated []string
 			var codes, have []string
 			for _, s := range u.Segments {
+				r.Done = s.State != "" && s.State != "initial"
 				text, ids, err := decodeInline(s.Source.Inner, marks)
 				if err != nil {
 					return nil, fmt.Errorf("%s: the source of %s: %w", file, u.Name, err)
@@ -227,6 +228,27 @@ func lostCodes(source, target []string, marks map[string]string) string {
 	}
 	return ""
 }
+
+// LostMarks says which marks of inline Markdown an original has and its translation has not, "" for none.
+func LostMarks(original, translation string) string {
+	a, b := &codes{}, &codes{}
+	a.encode(original)
+	b.encode(translation)
+	for _, d := range a.data {
+		if strings.HasPrefix(d, "](") { // a link may lead elsewhere
+			continue
+		}
+		if !slices.Contains(b.data, d) {
+			return fmt.Sprintf("the mark %s of the original is not in the translation", d)
+		}
+	}
+	if m := element.FindString(translation); m != "" && !strings.Contains(original, m) {
+		return fmt.Sprintf("it has %s, which is shown as it stands: fields have no elements", m)
+	}
+	return ""
+}
+
+var element = regexp.MustCompile(`</?[a-zA-Z][^>]*>`)
 
 // decodeInline reads inline content, with the characters of its codes, and names the codes in their order.
 func decodeInline(inner string, marks map[string]string) (string, []string, error) {

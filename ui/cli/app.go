@@ -8,6 +8,7 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -20,6 +21,7 @@ import (
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
+	"ziegel/core/words"
 	"ziegel/stock"
 	"ziegel/ui/term"
 )
@@ -33,13 +35,14 @@ type app struct {
 	talk     term.Style // of standard error
 	args     []string
 
-	timing  timing
-	missing sync.Map // of sites: what missingFonts found, by *project.Project
-	unsaid  error    // part of the answer could not be printed
-	siteDir string
-	json    bool
-	all     bool // --all: more than the first ten
-	quiet   bool
+	timing   timing
+	missing  sync.Map // of sites: what missingFonts found, by *project.Project
+	unsaid   error    // part of the answer could not be printed
+	siteDir  string
+	language string // to look at the site in, "" for that of the page files
+	json     bool
+	all      bool // --all: more than the first ten
+	quiet    bool
 	// again runs another command, as its own program would
 	again       func(args []string, stdin io.Reader, stdout, stderr io.Writer) int
 	anyway      bool // --force of theme
@@ -139,7 +142,25 @@ func (a *app) open() (*project.Project, string, error) {
 	}
 	defer a.pass("read the site")()
 	e, err := enter(dir)
+	if err == nil {
+		e, err = a.inLanguage(e)
+	}
 	return e, dir, err
+}
+
+// inLanguage gives the site in the language that was asked for.
+func (a *app) inLanguage(e *project.Project) (*project.Project, error) {
+	if a.language == "" || a.language == e.Site.Language && len(e.Site.Languages) == 0 {
+		return e, nil
+	}
+	if !slices.Contains(e.Site.Languages, a.language) {
+		if len(e.Site.Languages) == 0 {
+			return nil, fmt.Errorf("the site speaks %s alone; languages: [%s, %s] in ziegel.yaml adds one", e.Site.Language,
+				e.Site.Language, a.language)
+		}
+		return nil, diag.Unknown("language", a.language, e.Site.Languages, " of the site")
+	}
+	return words.In(e, a.language), nil
 }
 
 // openWhole reads the site with all its pages; mistakes in any file are an error.
@@ -150,6 +171,9 @@ func (a *app) openWhole() (*project.Project, string, error) {
 	}
 	defer a.pass("read the site")()
 	e, err := openAt(dir)
+	if err == nil {
+		e, err = a.inLanguage(e)
+	}
 	return e, dir, err
 }
 

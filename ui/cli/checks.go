@@ -3,10 +3,12 @@ package cli
 import (
 	"fmt"
 
+	"ziegel/core/build"
 	"ziegel/core/check"
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/sweep"
+	"ziegel/core/words"
 )
 
 // everyPage names all pages; they are laid out when that is needed.
@@ -42,7 +44,48 @@ func (a *app) auditAll(list []*check.Subject, from, to int) ([]*check.Report, er
 	if err != nil || env == nil {
 		return reports, err
 	}
-	return a.settled(list, reports, from, to)
+	more, err := a.inLanguages(list, reports, from, to)
+	if err != nil {
+		return nil, err
+	}
+	if reports, err = a.settled(list, reports, from, to, more); err != nil {
+		return nil, err
+	}
+	return append(reports, more...), nil
+}
+
+// inLanguages checks pages in the other languages of their site. What a page has in its own language, too, is not told
+// again.
+func (a *app) inLanguages(list []*check.Subject, reports []*check.Report, from, to int) ([]*check.Report, error) {
+	env := list[0].Env
+	if list[0].Past {
+		return nil, nil
+	}
+	var out []*check.Report
+	for _, tag := range words.Languages(env) {
+		in := words.In(env, tag)
+		var pages []*check.Subject
+		for _, s := range list {
+			pages = append(pages, &check.Subject{Name: s.Name, Env: in})
+		}
+		found, err := a.look(pages, from, to)
+		if err != nil {
+			return nil, err
+		}
+		state := words.Translations(env, tag, nil)
+		for i, r := range found {
+			r.Language = tag
+			r.Besides(reports[i])
+			if i < len(list) {
+				r.Findings = append(r.Findings, check.Untranslated(state, r.Page, tag)...)
+			}
+			if list[i].Block != "" {
+				r.Narrow(list[i].Block)
+			}
+			out = append(out, r)
+		}
+	}
+	return out, nil
 }
 
 // tunedBy lists the rules that the site of some pages tunes.
@@ -54,11 +97,16 @@ func tunedBy(list []*check.Subject) []site.Tuned {
 }
 
 // settled sets aside what the site accepts, and adds what only the whole site can tell.
-func (a *app) settled(list []*check.Subject, reports []*check.Report, from, to int) ([]*check.Report, error) {
+func (a *app) settled(list []*check.Subject, reports []*check.Report, from, to int,
+	more []*check.Report) ([]*check.Report, error) {
 	env := list[0].Env
 	used := make([]bool, len(env.Site.Accepted))
 	for _, r := range reports {
 		r.Accept(env.Site.Accepted, used)
+	}
+	for _, r := range more {
+		r.Accept(env.Site.Accepted, used)
+		r.Page = build.PageIn(r.Page, r.Language)
 	}
 	whole := len(reports) == len(env.Site.PageNames()) && !stopped(reports)
 	if whole && !list[0].Past {

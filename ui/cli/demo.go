@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"io/fs"
 	"maps"
+	"os"
 	"path"
 	"path/filepath"
 	"slices"
@@ -23,7 +24,7 @@ import (
 var demos = map[string]string{"en": "demo", "ar": "demo-ar"}
 
 func (a *app) demoCmd() *cobra.Command {
-	language := "en"
+	language, all := "en", false
 	cmd := &cobra.Command{
 		Use:   "demo [DIR]",
 		Short: "Write and build a finished site to look around in",
@@ -34,7 +35,10 @@ func (a *app) demoCmd() *cobra.Command {
   ziegel demo ~/sites/kites
 
   # one page in Arabic, from right to left
-  ziegel demo larkspan-ar --language ar`,
+  ziegel demo larkspan-ar --language ar
+
+  # the whole site in English, German and Arabic
+  ziegel demo larkspan --languages`,
 		Args: cobra.MaximumNArgs(1),
 		RunE: func(_ *cobra.Command, args []string) error {
 			dir := "larkspan"
@@ -50,6 +54,11 @@ func (a *app) demoCmd() *cobra.Command {
 			}
 			if err := writeDemo(dir, folder); err != nil {
 				return err
+			}
+			if all {
+				if err := speakAll(dir); err != nil {
+					return err
+				}
 			}
 			e, err := openAt(dir)
 			if err != nil {
@@ -73,8 +82,48 @@ func (a *app) demoCmd() *cobra.Command {
 			return nil
 		},
 	}
+	cmd.Flags().BoolVar(&all, "languages", false, "the whole site in English, German and Arabic")
 	cmd.Flags().StringVar(&language, "language", language, "the language that it speaks: en, or ar (from right to left)")
+	cmd.MarkFlagsMutuallyExclusive("language", "languages")
 	return cmd
+}
+
+// demoWords is the folder of the translations of the demo.
+const demoWords = "demo-words"
+
+// speakAll has the demo speak all languages that it is translated to.
+func speakAll(dir string) error {
+	list, err := fs.ReadDir(stock.Files, demoWords)
+	if err != nil {
+		return err
+	}
+	tags := &site.Value{Kind: site.List, Items: []*site.Value{site.NewText("en")}}
+	for _, tag := range []string{"de", "ar"} { // in the order of a menu
+		for _, d := range list {
+			if d.Name() != tag+".yaml" {
+				continue
+			}
+			data, err := fs.ReadFile(stock.Files, demoWords+"/"+d.Name())
+			if err != nil {
+				return err
+			}
+			if err := site.WriteFile(filepath.Join(dir, filepath.FromSlash(site.WordsPath(tag))), data); err != nil {
+				return fmt.Errorf("write %s: %w", dir, err)
+			}
+			tags.Items = append(tags.Items, site.NewText(tag))
+		}
+	}
+	main := filepath.Join(dir, site.FileName)
+	data, err := os.ReadFile(main)
+	if err != nil {
+		return err
+	}
+	text, err := site.EditSource(site.FileName, string(data), site.Edit{Op: site.Delete, Path: site.Keys("language")},
+		site.Edit{Op: site.Set, Path: site.Keys("languages"), Value: tags})
+	if err != nil {
+		return err
+	}
+	return site.WriteFile(main, []byte(text))
 }
 
 // writeDemo writes the demo site of a stock folder, and of the shipped pictures those that it names, portraits all together.

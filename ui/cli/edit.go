@@ -17,6 +17,7 @@ import (
 	"ziegel/core/project"
 	"ziegel/core/site"
 	"ziegel/core/store"
+	"ziegel/core/words"
 	"ziegel/ui/report"
 )
 
@@ -25,6 +26,9 @@ const mostTries = 4
 
 // change runs an editing command: under the site's lock, journaled, and told with what moved.
 func (a *app) change(dryRun bool, prepare func(p *edit.Plan) error) error {
+	if a.language != "" {
+		return errors.New("this changes the page files, which are in the first language: `ziegel words --language` changes translations")
+	}
 	dir, err := a.find()
 	if err != nil {
 		return err
@@ -48,7 +52,7 @@ func (a *app) change(dryRun bool, prepare func(p *edit.Plan) error) error {
 			}
 		}
 		done := a.pass("look what moved")
-		a.moved(p.Store, p.Touched, p.Env, after)
+		a.moved(p.Store, p.Touched, words.In(p.Env, p.Language), words.In(after, p.Language))
 		done()
 		return nil
 	}
@@ -103,6 +107,7 @@ func (a *app) commit(dir string, dryRun bool,
 		return nil, nil, err
 	}
 	if len(changes) == 0 {
+		a.tellNotes(p.Notes)
 		a.answer("nothing to change")
 		return nil, nil, nil
 	}

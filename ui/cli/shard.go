@@ -127,5 +127,5 @@ func (a *app) merged(list []*check.Subject, files []string, from, to int) ([]*ch
 		}
 		out = append(out, r)
 	}
-	return a.settled(list, out, from, to)
+	return a.settled(list, out, from, to, nil)
 }

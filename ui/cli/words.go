@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"errors"
 	"fmt"
 	"io"
 	"os"
@@ -38,13 +39,23 @@ on). The page every-page has what stands on every page.
 
 --take reads it back. Fields are found by the comments, by what they say, and by their
 place: comments may go, paragraphs may move, lists may grow. What belongs to no field is
-kept aside in its block, where todo shows it; what is missing stays.`,
+kept aside in its block, where todo shows it; what is missing stays.
+
+--language gives what is not translated yet, or was before its original changed (--all
+for everything), with the translations in the place of the originals, and takes them
+back. They live in words/de.yaml, by address, with the original beside each; --ready
+says that one is still right.`,
 		Example: `  ziegel words home > home.md
   ziegel words home --take home.md
 
   # of the whole site, as a table
   ziegel words --as csv > words.csv
-  ziegel words --take words.csv`,
+  ziegel words --take words.csv
+
+  # for a translator, and back
+  ziegel words --language de --as xliff > de.xlf
+  ziegel words --language de --take de.xlf
+  ziegel words --language de --ready home/plans.heading`,
 		Args: cobra.MaximumNArgs(1), ValidArgsFunction: a.complete("page"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if !slices.Contains(formats, o.as) {
@@ -53,7 +64,13 @@ kept aside in its block, where todo shows it; what is missing stays.`,
 			if len(args) == 1 {
 				o.page = args[0]
 			}
-			if o.take != "" {
+			o.language, a.language = a.language, "" // it is asked for here in another way
+			switch {
+			case (o.all || len(o.ready) > 0) && o.language == "":
+				return errors.New("--all and --ready go with --language")
+			case len(o.ready) > 0:
+				return a.change(o.dry, func(p *edit.Plan) error { return edit.Confirm(p, o.ready, o.language) })
+			case o.take != "":
 				return a.takeWords(o)
 			}
 			return a.giveWords(o)
@@ -62,14 +79,17 @@ kept aside in its block, where todo shows it; what is missing stays.`,
 	cmd.Flags().StringVar(&o.take, "take", "", "a document to read words back from, - for standard input")
 	cmd.Flags().StringVar(&o.as, "as", formats[0], "markdown, csv, or xliff (2.1) for translators")
 	cmd.Flags().BoolVar(&o.room, "room", false, "measure how many letters fit")
+	cmd.Flags().BoolVar(&o.all, "all", false, "with --language: what is translated, too")
+	cmd.Flags().StringArrayVar(&o.ready, "ready", nil, "with --language: address of a translation that is still right (repeatable)")
 	dryRunFlag(cmd, &o.dry)
 	cmd.MarkFlagsMutuallyExclusive("take", "room")
 	return cmd
 }
 
 type wordsOptions struct {
-	page, take, as string
-	room, dry      bool
+	page, take, as, language string
+	room, dry, all           bool
+	ready                    []string
 }
 
 // giveWords prints words.
@@ -83,6 +103,9 @@ func (a *app) giveWords(o *wordsOptions) error {
 		return err
 	}
 	note := a.roomNotes(e, pages, o.room)
+	if o.language != "" {
+		return a.giveTranslations(o, e, note)
+	}
 	switch o.as {
 	case "csv":
 		a.say("%s", strings.TrimSuffix(words.CSV(words.Rows(pages, note), ""), "\n"))
@@ -95,6 +118,71 @@ func (a *app) giveWords(o *wordsOptions) error {
 	default:
 		a.say("%s", strings.TrimSuffix(words.Markdown(pages, note), "\n"))
 	}
+	return nil
+}
+
+// giveTranslations prints the texts that have no translation, or a stale one; or all.
+func (a *app) giveTranslations(o *wordsOptions, e *project.Project, note words.Note) error {
+	if err := edit.Spoken(e, o.language); err != nil {
+		return err
+	}
+	list := words.Translations(e, o.language, note)
+	state := map[string]words.Translation{}
+	var rows []words.Row
+	count := map[words.State]int{}
+	for _, t := range list {
+		if o.page != "" && t.Page != o.page {
+			continue
+		}
+		count[t.State]++
+		state[t.Address()] = t
+		if t.State == words.Orphan {
+			a.talkf("%s:%d: note: %s is a translation of what is not there any more", site.WordsPath(o.language), t.Line, t.Address())
+			continue
+		}
+		if o.all || t.State != words.Ready {
+			rows = append(rows, t.Row)
+		}
+	}
+	a.talkf("%s: %d texts, %d not translated, %d stale", o.language, count[words.Open]+count[words.Stale]+count[words.Ready],
+		count[words.Open], count[words.Stale])
+	if len(rows) == 0 && o.as == formats[0] {
+		return nil
+	}
+	switch o.as {
+	case "csv":
+		a.say("%s", strings.TrimSuffix(words.CSV(rows, o.language), "\n"))
+		return nil
+	case "xliff":
+		text, err := words.XLIFF(rows, e.Site.Language, o.language)
+		a.say("%s", strings.TrimSuffix(text, "\n"))
+		return err
+	}
+	pages, err := edit.Words(words.In(e, o.language), o.page)
+	if err != nil {
+		return err
+	}
+	wanted := func(p *words.Page, b *words.Block, n *words.Node) bool {
+		t, known := state[words.Address(p.Name, b.Name, n.Path)]
+		return known && (o.all || t.State != words.Ready)
+	}
+	a.say("%s", strings.TrimSuffix(words.Markdown(words.Some(pages, wanted), func(p *words.Page, b *words.Block, n *words.Node) string {
+		t := state[words.Address(p.Name, b.Name, n.Path)]
+		out := []string{}
+		if n.Kind != words.List && t.State != words.Ready && t.State != "" {
+			out = append(out, string(t.State))
+		}
+		if more := note(p, b, n); more != "" {
+			out = append(out, more)
+		}
+		switch t.State {
+		case words.Ready:
+			out = append(out, "of: "+t.Text)
+		case words.Stale:
+			out = append(out, "now: "+t.Text)
+		}
+		return strings.Join(out, ", ")
+	}), "\n"))
 	return nil
 }
 
@@ -190,6 +278,9 @@ func (a *app) takeWords(o *wordsOptions) error {
 		o.as = "xliff"
 	}
 	return a.change(o.dry, func(p *edit.Plan) error {
+		if o.language != "" {
+			return takeTranslations(p, o, data)
+		}
 		switch o.as {
 		case "csv":
 			rows, err := words.ReadCSV(o.take, data, "")
@@ -211,6 +302,24 @@ func (a *app) takeWords(o *wordsOptions) error {
 		}
 		return edit.TakeWords(p, o.take, string(data), o.page)
 	})
+}
+
+// takeTranslations reads translations back.
+func takeTranslations(p *edit.Plan, o *wordsOptions, data []byte) error {
+	var rows []words.Row
+	var err error
+	switch o.as {
+	case "csv":
+		rows, err = words.ReadCSV(o.take, data, o.language)
+	case "xliff":
+		rows, err = words.ReadXLIFF(o.take, data, o.language)
+	default:
+		return edit.TakeTranslations(p, o.take, string(data), o.page, o.language)
+	}
+	if err != nil {
+		return err
+	}
+	return edit.TakeTranslated(p, o.take, rows, o.page, o.language)
 }
 
 // readDocument reads a file that somebody wrote, or standard input.
