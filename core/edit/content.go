@@ -14,6 +14,7 @@ import (
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/project"
+	"ziegel/core/records"
 	"ziegel/core/site"
 )
 
@@ -50,7 +51,7 @@ func Set(p *Plan, where string, args []string, from Pictures, own []string) erro
 		}
 		kv[0] = s.fresh(kv[0])
 		list[i] = kv
-		if file, ok := strings.CutPrefix(kv[1], "@"); ok && isTable(file) {
+		if file, ok := strings.CutPrefix(kv[1], "@"); ok && records.IsTable(file) {
 			if err := s.table(kv[0], file, from); err != nil {
 				return err
 			}

@@ -11,6 +11,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/diag"
 	"ziegel/core/library"
+	"ziegel/core/project"
 	"ziegel/core/site"
 )
 
@@ -145,6 +146,9 @@ func (s *setter) seeded(path site.Path, v *site.Value) error {
 				return err
 			}
 			list = s.current(path[:i])
+		}
+		if project.IsLive(list) {
+			return fmt.Errorf("the entries of %s come from %s: change that file", display(path[:i]), list.Get("from").Str())
 		}
 		have := 0
 		if list != nil && list.Kind == site.List {

@@ -70,9 +70,9 @@ func Site(e *project.Project, all bool) ([]byte, error) {
 		"note",
 	)
 	doc := m.described("The site: its name, theme, and what stands on every page.", object{
-		"name":     text("name of the site"),
-		"address":  text("https:// and the host"),
-		"language": text("language tag (BCP 47): en, de, pt-BR"),
+		"name":      text("name of the site"),
+		"address":   text("https:// and the host"),
+		"language":  text("language tag (BCP 47): en, de, pt-BR"),
 		"languages": list("the languages that the site is built in, that of the page files first", text("language tag")),
 		"theme": choice(
 			"a shipped theme; a theme.tokens.json of the site goes before it",

@@ -44,6 +44,9 @@ func (a *app) auditAll(list []*check.Subject, from, to int) ([]*check.Report, er
 	if err != nil || env == nil {
 		return reports, err
 	}
+	if err := a.inAmounts(list, reports, from, to); err != nil {
+		return nil, err
+	}
 	more, err := a.inLanguages(list, reports, from, to)
 	if err != nil {
 		return nil, err
@@ -52,6 +55,32 @@ func (a *app) auditAll(list []*check.Subject, from, to int) ([]*check.Report, er
 		return nil, err
 	}
 	return append(reports, more...), nil
+}
+
+// inAmounts checks pages whose lists come from data with none, one and all of the entries, and adds what they find besides.
+func (a *app) inAmounts(list []*check.Subject, reports []*check.Report, from, to int) error {
+	for i, s := range list {
+		if s.Past || i >= len(reports) {
+			continue
+		}
+		p := s.Env.Site.Page(s.Name)
+		if p == nil {
+			continue
+		}
+		for _, amount := range s.Env.Amounts(p) {
+			one := &check.Subject{Name: s.Name, Env: amount.Env}
+			if err := one.Prepare(); err != nil {
+				return err
+			}
+			r := check.RunKept(storeOf(s.Env), one, from, to)
+			r.Besides(reports[i])
+			for _, f := range r.Findings {
+				f.Text = fmt.Sprintf("with %s of its entries: %s", amount.Says, f.Text)
+				reports[i].Findings = append(reports[i].Findings, f)
+			}
+		}
+	}
+	return nil
 }
 
 // inLanguages checks pages in the other languages of their site. What a page has in its own language, too, is not told

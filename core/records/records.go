@@ -1,10 +1,8 @@
-package edit
+// Package records reads tables and data files, CSV, JSON, YAML and Markdown, as entries of a list, and finds out which
+// field of a list each of their columns means.
+package records
 
 import (
-	"errors"
-	"fmt"
-	"io/fs"
-	"os"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -14,46 +12,32 @@ import (
 	"github.com/yuin/goldmark/text"
 
 	"ziegel/core/diag"
-	"ziegel/core/media"
 	"ziegel/core/site"
 	"ziegel/core/table"
 )
 
-// records are the rows of a table or the entries of a data file. Cells are values as a page would hold them.
-type records struct {
-	file    string
-	columns []string        // names of fields of an entry, as they were written: title, link.label, points[1]
-	rows    [][]*site.Value // as many as columns, nil where there is nothing
-	lines   []int           // where each row begins, from 1
-	note    string          // about the encoding
-	partial bool            // what an entry does not have it says nothing of; an empty cell of a table says: nothing
+// Records are the rows of a table or the entries of a data file. Cells are values as a page would hold them.
+type Records struct {
+	File    string
+	Columns []string        // names of fields of an entry, as they were written: title, link.label, points[1]
+	Rows    [][]*site.Value // as many as columns, nil where there is nothing
+	Lines   []int           // where each row begins, from 1
+	Note    string          // about the encoding
+	Partial bool            // what an entry does not have it says nothing of; an empty cell of a table says: nothing
 }
 
 // kindsOfTables are the endings of files that fill lists.
 var kindsOfTables = []string{".csv", ".tsv", ".yaml", ".yml", ".json", ".md"}
 
-func isTable(file string) bool {
+// IsTable reports a file that fills lists, by its ending.
+func IsTable(file string) bool {
 	return slices.Contains(kindsOfTables, strings.ToLower(filepath.Ext(file)))
 }
 
-// readRecords reads a file of a site, or of the folder that the program runs in.
-func readRecords(dir, file string) (*records, error) {
-	path := file
-	if _, err := os.Stat(path); err != nil && !filepath.IsAbs(file) {
-		path = filepath.Join(dir, filepath.FromSlash(file))
-	}
-	data, err := site.ReadRegular(path)
-	if errors.Is(err, fs.ErrNotExist) {
-		near := diag.Nearest(filepath.Base(file), media.List(site.Folder(dir), "data"))
-		if near != "" {
-			return nil, fmt.Errorf("there is no file %s; did you mean data/%s?", file, near)
-		}
-		return nil, fmt.Errorf("there is no file %s", file)
-	}
-	if err != nil {
-		return nil, fmt.Errorf("read %s: %w", file, diag.Bare(err))
-	}
-	r := &records{file: file, partial: true}
+// Read takes the data of a file apart.
+func Read(file string, data []byte) (*Records, error) {
+	var err error
+	r := &Records{File: file, Partial: true}
 	switch strings.ToLower(filepath.Ext(file)) {
 	case ".csv", ".tsv":
 		err = r.cells(data)
@@ -65,14 +49,14 @@ func readRecords(dir, file string) (*records, error) {
 	return r, err
 }
 
-func (r *records) cells(data []byte) error {
-	t, err := table.Read(r.file, data)
+func (r *Records) cells(data []byte) error {
+	t, err := table.Read(r.File, data)
 	if err != nil {
 		return err
 	}
-	r.columns, r.lines, r.partial = t.Columns, t.Lines, false
+	r.Columns, r.Lines, r.Partial = t.Columns, t.Lines, false
 	if t.Encoding != "" {
-		r.note = r.file + " is not UTF-8 and was read as " + t.Encoding
+		r.Note = r.File + " is not UTF-8 and was read as " + t.Encoding
 	}
 	for _, row := range t.Rows {
 		cells := make([]*site.Value, len(row))
@@ -81,44 +65,45 @@ func (r *records) cells(data []byte) error {
 				cells[i] = site.NewText(c)
 			}
 		}
-		r.rows = append(r.rows, cells)
+		r.Rows = append(r.Rows, cells)
 	}
 	return nil
 }
 
 // add puts a value into the last row.
-func (r *records) add(column string, v *site.Value) {
-	i := slices.Index(r.columns, column)
+func (r *Records) add(column string, v *site.Value) {
+	i := slices.Index(r.Columns, column)
 	if i < 0 {
-		i = len(r.columns)
-		r.columns = append(r.columns, column)
+		i = len(r.Columns)
+		r.Columns = append(r.Columns, column)
 	}
-	last := len(r.rows) - 1
-	for len(r.rows[last]) <= i {
-		r.rows[last] = append(r.rows[last], nil)
+	last := len(r.Rows) - 1
+	for len(r.Rows[last]) <= i {
+		r.Rows[last] = append(r.Rows[last], nil)
 	}
-	r.rows[last][i] = v
+	r.Rows[last][i] = v
 }
 
-func (r *records) begin(line int) {
-	r.rows, r.lines = append(r.rows, nil), append(r.lines, line)
+func (r *Records) begin(line int) {
+	r.Rows, r.Lines = append(r.Rows, nil), append(r.Lines, line)
 }
 
 // finish makes all rows as long as there are columns.
-func (r *records) finish() {
-	for i := range r.rows {
-		r.rows[i] = append(r.rows[i], make([]*site.Value, len(r.columns)-len(r.rows[i]))...)
+func (r *Records) finish() {
+	for i := range r.Rows {
+		r.Rows[i] = append(r.Rows[i], make([]*site.Value, len(r.Columns)-len(r.Rows[i]))...)
 	}
 }
 
-func (r *records) problem(line int, what, expected string) error {
-	return diag.Problem{Position: diag.Position{File: r.file, Line: line, Column: 1}, Severity: diag.Error,
+// Problem is a mistake in a line of the file.
+func (r *Records) Problem(line int, what, expected string) error {
+	return diag.Problem{Position: diag.Position{File: r.File, Line: line, Column: 1}, Severity: diag.Error,
 		Rule: "bad-table", Text: what, Expected: expected}
 }
 
 // data reads YAML or JSON: a list of entries, or a map with one list in it.
-func (r *records) data(source string) error {
-	f, problems := site.ReadFile(r.file, source)
+func (r *Records) data(source string) error {
+	f, problems := site.ReadFile(r.File, source)
 	if err := problems.Err(); err != nil {
 		return err
 	}
@@ -135,7 +120,7 @@ func (r *records) data(source string) error {
 		}
 	}
 	if list.Kind != site.List || len(list.Items) == 0 {
-		return r.problem(1, "there is no list of entries here", "a list: - {title: ..., text: ...}")
+		return r.Problem(1, "there is no list of entries here", "a list: - {title: ..., text: ...}")
 	}
 	for _, it := range list.Items {
 		r.begin(it.Pos.Line)
@@ -150,7 +135,7 @@ func (r *records) data(source string) error {
 }
 
 // flatten names the values in a map by their way: link.label.
-func (r *records) flatten(prefix string, v *site.Value) {
+func (r *Records) flatten(prefix string, v *site.Value) {
 	for _, e := range v.Entries {
 		if e.Value.Kind == site.Map {
 			r.flatten(prefix+e.Key+".", e.Value)
@@ -164,13 +149,16 @@ func (r *records) flatten(prefix string, v *site.Value) {
 
 // markdown reads an entry from each heading, or from each item of a list when there are none: a paragraph is text, a
 // list gives points, a picture or link alone in its paragraph is the entry's.
-func (r *records) markdown(data []byte) error {
+func (r *Records) markdown(data []byte) error {
 	data = []byte(strings.ReplaceAll(string(data), "\r\n", "\n"))
+	if done, err := r.frontMatter(string(data)); done {
+		return err
+	}
 	doc := goldmark.DefaultParser().Parse(text.NewReader(data))
 	level := entryLevel(doc)
 	var words []string
 	flush := func() {
-		if len(words) > 0 && len(r.rows) > 0 {
+		if len(words) > 0 && len(r.Rows) > 0 {
 			r.add("text", site.NewText(strings.Join(words, "\n\n")))
 		}
 		words = nil
@@ -209,16 +197,16 @@ func (r *records) markdown(data []byte) error {
 		}
 	}
 	flush()
-	if len(r.rows) == 0 {
-		return r.problem(1, "there are no entries here", "a heading for each entry and words below it, or a list")
+	if len(r.Rows) == 0 {
+		return r.Problem(1, "there are no entries here", "a heading for each entry and words below it, or a list")
 	}
 	r.finish()
 	return nil
 }
 
 // addIn adds to the entry that has begun; what stands before the first belongs to none.
-func (r *records) addIn(column string, v *site.Value) {
-	if len(r.rows) == 0 {
+func (r *Records) addIn(column string, v *site.Value) {
+	if len(r.Rows) == 0 {
 		return
 	}
 	if v.Kind == site.Map {
@@ -229,7 +217,7 @@ func (r *records) addIn(column string, v *site.Value) {
 }
 
 // item reads one item of a list: strong words at its beginning are its title.
-func (r *records) item(data []byte, it ast.Node) {
+func (r *Records) item(data []byte, it ast.Node) {
 	block := it.FirstChild()
 	if block == nil {
 		return

@@ -1,0 +1,196 @@
+package records
+
+import (
+	"cmp"
+	"fmt"
+	"io/fs"
+	"path"
+	"slices"
+	"strconv"
+	"strings"
+
+	"ziegel/core/diag"
+	"ziegel/core/media"
+	"ziegel/core/site"
+)
+
+// mostFiles is how many files a pattern may name.
+const mostFiles = 2000
+
+// Glob reads the file, or all files that a pattern such as data/articles/*.md names, as one set of records. Files come in
+// the order of their names.
+func Glob(fsys fs.FS, pattern string) (*Records, error) {
+	if !fs.ValidPath(pattern) || !strings.HasPrefix(pattern, "data/") {
+		return nil, fmt.Errorf("%q is no file below data/: write data/people.csv or data/articles/*.md", pattern)
+	}
+	if !IsTable(pattern) {
+		return nil, fmt.Errorf("%s is no table or data file: they end in %s", pattern, strings.Join(kindsOfTables, ", "))
+	}
+	names, err := fs.Glob(fsys, pattern)
+	switch {
+	case err != nil:
+		return nil, fmt.Errorf("%q is no pattern of file names: data/articles/*.md", pattern)
+	case len(names) == 0:
+		list := media.List(fsys, "data")
+		if near := diag.Nearest(strings.TrimPrefix(pattern, "data/"), list); near != "" {
+			return nil, fmt.Errorf("there is no file %s; did you mean data/%s?", pattern, near)
+		}
+		return nil, fmt.Errorf("there is no file %s", pattern)
+	case len(names) > mostFiles:
+		return nil, fmt.Errorf("%s names %d files, and %d are the most", pattern, len(names), mostFiles)
+	}
+	slices.Sort(names)
+	all := &Records{File: pattern, Partial: true}
+	for _, name := range names {
+		data, err := fs.ReadFile(fsys, name)
+		if err != nil {
+			return nil, fmt.Errorf("read %s: %w", name, diag.Bare(err))
+		}
+		r, err := Read(name, data)
+		if err != nil {
+			return nil, err
+		}
+		for i, row := range r.Rows {
+			all.begin(r.Lines[i])
+			for k, v := range row {
+				if v != nil {
+					all.add(r.Columns[k], v)
+				}
+			}
+		}
+		all.Note = cmp.Or(all.Note, r.Note)
+	}
+	all.finish()
+	return all, nil
+}
+
+// frontMatter reads a Markdown file that begins with YAML between lines of three hyphens: one record of its keys, of the
+// words below as body, of their first paragraph as text unless the keys say one, and of the name of the file as slug.
+func (r *Records) frontMatter(data string) (bool, error) {
+	rest, ok := strings.CutPrefix(data, "---\n")
+	if !ok {
+		return false, nil
+	}
+	head, body, ok := strings.Cut(rest, "\n---\n")
+	if !ok {
+		if head, ok = strings.CutSuffix(strings.TrimRight(rest, "\n"), "\n---"); !ok {
+			return true, r.Problem(1, "the keys at the beginning do not end", "a line of three hyphens below them")
+		}
+		body = ""
+	}
+	f, problems := site.ReadFile(r.File, head)
+	if err := problems.Err(); err != nil {
+		return true, err
+	}
+	r.begin(1)
+	if f.Root.Kind == site.Map {
+		r.flatten("", f.Root)
+	}
+	body = strings.TrimSpace(body)
+	has := func(column string) bool {
+		i := slices.Index(r.Columns, column)
+		return i >= 0 && i < len(r.Rows[0]) && r.Rows[0][i] != nil
+	}
+	if body != "" {
+		if !has("article") {
+			r.add("article", site.NewText(body))
+		}
+		if first := firstParagraph(body); first != "" && !has("text") {
+			r.add("text", site.NewText(first))
+		}
+	}
+	if !has("slug") {
+		r.add("slug", site.NewText(strings.TrimSuffix(path.Base(r.File), path.Ext(r.File))))
+	}
+	r.finish()
+	return true, nil
+}
+
+// firstParagraph gives the first paragraph of a text that is nothing but words.
+func firstParagraph(body string) string {
+	for _, p := range strings.Split(body, "\n\n") {
+		if p = strings.TrimSpace(p); p != "" && !strings.HasPrefix(p, "#") && !strings.HasPrefix(p, "!") && !strings.HasPrefix(p, "- ") {
+			return strings.Join(strings.Fields(p), " ")
+		}
+	}
+	return ""
+}
+
+// Text gives what a row says in a column, "" for nothing.
+func (r *Records) Text(row int, column string) string {
+	i := slices.Index(r.Columns, column)
+	if i < 0 {
+		return ""
+	}
+	return r.Rows[row][i].Str()
+}
+
+// Where keeps the rows whose columns say one of what is given, by column.
+func (r *Records) Where(want map[string][]string) *Records {
+	out := *r
+	out.Rows, out.Lines = nil, nil
+	for i := range r.Rows {
+		keep := true
+		for column, values := range want {
+			keep = keep && slices.Contains(values, r.Text(i, column))
+		}
+		if keep {
+			out.Rows, out.Lines = append(out.Rows, r.Rows[i]), append(out.Lines, r.Lines[i])
+		}
+	}
+	return &out
+}
+
+// Sorted gives the rows in the order of a column, from the highest for -column. Numbers are compared as numbers, other
+// texts by their letters, as dates of the form 2026-05-01 want it; rows without a value come last.
+func (r *Records) Sorted(by string) *Records {
+	column, down := strings.CutPrefix(by, "-")
+	order := make([]int, len(r.Rows))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int {
+		x, y := r.Text(a, column), r.Text(b, column)
+		if x == "" || y == "" {
+			return cmp.Compare(len(y), len(x))
+		}
+		c := strings.Compare(x, y)
+		if m, err := strconv.ParseFloat(x, 64); err == nil {
+			if n, err := strconv.ParseFloat(y, 64); err == nil {
+				c = cmp.Compare(m, n)
+			}
+		}
+		if down {
+			return -c
+		}
+		return c
+	})
+	out := *r
+	out.Rows, out.Lines = nil, nil
+	for _, i := range order {
+		out.Rows, out.Lines = append(out.Rows, r.Rows[i]), append(out.Lines, r.Lines[i])
+	}
+	return &out
+}
+
+// Entries makes all entries of a list.
+func (f *Filling) Entries() ([]*site.Value, error) {
+	if len(f.From.Rows) == 0 {
+		return nil, nil
+	}
+	if err := f.Match(); err != nil {
+		return nil, err
+	}
+	var out []*site.Value
+	for i, row := range f.From.Rows {
+		v, err := f.Entry(row, nil, f.From.Lines[i])
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, v)
+	}
+	return out, nil
+}
+
+// Has reports whether there is a column.
+func (r *Records) Has(column string) bool { return slices.Contains(r.Columns, column) }
