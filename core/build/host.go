@@ -33,6 +33,11 @@ func hostFiles(e *project.Project, out Files) {
 	if s.Address != "" {
 		add("robots.txt", "User-agent: *\nAllow: /\n\nSitemap: "+s.Address+"/sitemap.xml\n")
 		add("sitemap.xml", sitemap(e))
+		for _, f := range e.Feeds {
+			if data, err := feedOf(e, f); err == nil && data != nil {
+				out[e.FeedPath(f.Pattern)] = File{Data: data}
+			}
+		}
 	}
 	if s.Host.Security != "" {
 		text := "Contact: " + s.Host.Security + "\nExpires: " + s.Host.Until + "T00:00:00Z\n"

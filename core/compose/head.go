@@ -49,6 +49,12 @@ func (c *composer) head() *html.Node {
 		h.AppendChild(markup.Element("link", "rel", "canonical", "href", url))
 		c.alternates(h)
 	}
+	for _, f := range c.Env.Feeds {
+		if url != "" && f.Dated() {
+			h.AppendChild(markup.Element("link", "rel", "alternate", "type", "application/atom+xml", "title", s.Name,
+				"href", c.depth+c.Env.FeedPath(f.Pattern)))
+		}
+	}
 	if c.Page.Name == project.Lost {
 		meta("name", "robots", "content", "noindex")
 	}

@@ -22,7 +22,7 @@ var liveKeys = []string{"from", "sort", "limit", "where"}
 func IsLive(v *site.Value) bool { return v != nil && v.Kind == site.Map && v.Get("from") != nil }
 
 // liveKey names what a list follows from.
-type liveKey struct{ section, field, value string }
+type liveKey struct{ section, field, value, language string }
 
 type liveEntries struct {
 	list    *site.Value
@@ -32,7 +32,7 @@ type liveEntries struct {
 
 // Live gives the entries of a list that says where they come from, and how many there would be without its limit.
 func (e *Project) Live(sec *library.Section, fd *library.Field, v *site.Value) (list *site.Value, of int, problem *diag.Problem) {
-	l := Once(e, liveKey{sec.Name, fd.Name, v.String() + v.Pos.String()}, func() liveEntries { return e.readLive(sec, fd, v) })
+	l := Once(e, liveKey{sec.Name, fd.Name, v.String() + v.Pos.String(), e.Site.Language}, func() liveEntries { return e.readLive(sec, fd, v) })
 	return l.list, l.of, l.problem
 }
 
@@ -90,11 +90,28 @@ func (e *Project) readLive(sec *library.Section, fd *library.Field, v *site.Valu
 	if err != nil {
 		return wrong(from, "bad-data", err.Error(), "columns named as the fields of the list", "")
 	}
+	e.linkPages(fd, found, entries)
 	out := &site.Value{Kind: site.List, Pos: v.Pos, Width: v.Width, Items: entries[:limit]}
 	for _, it := range out.Items {
 		standAt(it, v)
 	}
 	return liveEntries{out, len(entries), nil}
+}
+
+// linkPages gives entries without a link one to the page that is made from the same file.
+func (e *Project) linkPages(fd *library.Field, from *records.Records, entries []*site.Value) {
+	link := fd.Find("link")
+	if link == nil || link.Type != library.Link || !from.Has("slug") {
+		return
+	}
+	for i, it := range entries {
+		slug := from.Text(i, "slug")
+		if it.Kind != site.Map || it.Get("link") != nil || !e.Site.HasPage(slug) {
+			continue
+		}
+		word, _ := e.Word("read")
+		it.Entries = append(it.Entries, site.Entry{Key: "link", Value: site.NewMap("label", site.NewText(word), "to", site.NewText(slug))})
+	}
 }
 
 // standAt gives values that have no place of their own that of another.

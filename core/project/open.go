@@ -76,6 +76,7 @@ func open(s *site.Site, problems diag.Problems, dir, stock fs.FS) (*Project, dia
 	stock = keptOver(dir, program)
 	e := &Project{Site: s, Stock: stock, Program: program, Dir: dir, Looks: &media.Looks{}, Measures: &sync.Map{}}
 	problems = append(problems, e.openLibrary()...)
+	problems = append(problems, e.makePages()...)
 	base, err := Base(stock)
 	if err != nil {
 		return nil, nil, err
@@ -238,6 +239,7 @@ func (e *Project) With(changes []site.FileChange) (*Project, diag.Problems, erro
 		out.Memory, out.Measures = e.Memory, e.Measures
 		return out, problems, nil
 	}
+	problems = append(problems, other.makePages()...)
 	if !tokens && !sections {
 		return &other, problems, other.openFonts()
 	}

@@ -28,6 +28,8 @@ type Project struct {
 	Motion     string // stock/motion.css: keyframes of the shipped styles
 	Shipped    []site.SharedStyle
 
+	Feeds []Feed // of pages that are made from data
+
 	shippedFile *site.File
 	words       map[string]map[string]string // of built pages themselves, by language and name
 	shared      map[string]bool

@@ -73,6 +73,7 @@ func Site(e *project.Project, all bool) ([]byte, error) {
 		"name":      text("name of the site"),
 		"address":   text("https:// and the host"),
 		"language":  text("language tag (BCP 47): en, de, pt-BR"),
+		"pages":     object{"description": "pages that are made from data files: {from: data/articles/*.md, page: article}"},
 		"languages": list("the languages that the site is built in, that of the page files first", text("language tag")),
 		"theme": choice(
 			"a shipped theme; a theme.tokens.json of the site goes before it",

@@ -180,6 +180,7 @@ type shelved struct {
 	once sync.Once
 	page atomic.Pointer[Page] // nil until it was read
 	make func() *Page         // instead of reading a file; may be nil
+	from string               // all that a page is made from that has no file
 }
 
 // Default is what a site or a page gives to all blocks of one section.

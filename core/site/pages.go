@@ -153,8 +153,48 @@ func (s *Site) Source(rel string) string {
 	return ""
 }
 
-// PageSource gives the text of a page's file without parsing it.
-func (s *Site) PageSource(page string) (string, error) { return s.source("pages/" + page + ".yaml") }
+// PageSource gives the text of a page's file without parsing it. Of a page that is made from data it is the text of its
+// pattern, with that data.
+func (s *Site) PageSource(page string) (string, error) {
+	if at := s.pages.pages[page]; at != nil && at.from != "" {
+		return at.from, nil
+	}
+	return s.source("pages/" + page + ".yaml")
+}
+
+// MadePage is a page that is made from data, after the pattern of another one.
+type MadePage struct {
+	Name string
+	Root *Value // of its file, as if it had one
+	From string // all that it is made from
+}
+
+// WithMade gives the site with pages in the place of their pattern.
+func (s *Site) WithMade(pattern string, made []MadePage) *Site {
+	out := *s
+	out.pages = &shelf{pages: map[string]*shelved{}}
+	for _, n := range s.pages.names {
+		if n != pattern {
+			out.pages.names = append(out.pages.names, n)
+			out.pages.pages[n] = s.pages.pages[n]
+		}
+	}
+	for _, m := range made {
+		out.pages.names = append(out.pages.names, m.Name)
+		out.pages.pages[m.Name] = &shelved{from: m.From, make: func() *Page {
+			of := s.Page(pattern)
+			f := *of.File
+			f.Root = m.Root
+			p := &Page{Name: m.Name, File: &f, Problems: of.Problems}
+			if p.Problems.Err() == nil {
+				p.Problems = append(diag.Problems(nil), s.loadPage(p)...)
+			}
+			return p
+		}}
+	}
+	slices.Sort(out.pages.names)
+	return &out
+}
 
 // source gives the text of a file of the site as it is, or as it would be.
 func (s *Site) source(rel string) (string, error) {
