@@ -34,6 +34,7 @@ type Plan struct {
 	Matches  []Match                               // pictures for the entries of a table, when some are only alike
 	Parked   []string                              // content that the new section of a block does not show
 	Language string                                // that of the translations it changes, "" for the page files
+	AsTyped  bool                                  // the typing of documents is not tidied
 	removes  bool                                  // links to what goes are told and left
 	After    []func(env *project.Project) []string // notes that need the site as it will be
 	refuse   []func(env *project.Project) error    // reasons against it that need the site as it will be

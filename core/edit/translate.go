@@ -72,7 +72,7 @@ func TakeTranslated(p *Plan, file string, rows []words.Row, page, tag string) er
 	}
 	have := p.Env.Site.Words[tag]
 	p.Language = tag
-	taken, unknown := 0, 0
+	taken, unknown, tidied := 0, 0, 0
 	warn := func(r words.Row, format string, args ...any) {
 		p.Notes = append(p.Notes, Note{At: diag.Position{File: file, Line: max(1, r.Line), Column: 1}, Severity: diag.Warning,
 			Text: r.Address() + ": " + fmt.Sprintf(format, args...)})
@@ -92,6 +92,10 @@ func TakeTranslated(p *Plan, file string, rows []words.Row, page, tag string) er
 			continue
 		case r.Text != "" && !words.Same(r.Text, n.Text):
 			warn(r, "the original has changed since; its translation was taken and counts as stale")
+		}
+		if is, did := words.Tidy(r.Target, tag); !p.AsTyped && n.Kind != words.Picture && len(did) > 0 {
+			r.Target = is
+			tidied++
 		}
 		original := n.Text
 		if r.Text != "" {
@@ -115,6 +119,9 @@ func TakeTranslated(p *Plan, file string, rows []words.Row, page, tag string) er
 	}
 	if unknown == len(rows) {
 		return fmt.Errorf("%s: none of its %s is on the site; the first is %s", file, diag.Plural(len(rows), "text"), rows[0].Address())
+	}
+	if tidied > 0 {
+		p.note("typing tidied for %s in %s; --as-typed leaves it", tag, diag.Plural(tidied, "text"))
 	}
 	if taken > 0 {
 		p.Done = fmt.Sprintf("took %s to %s from %s", diag.Plural(taken, "translation"), tag, file)

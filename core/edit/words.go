@@ -2,6 +2,7 @@ package edit
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -36,6 +37,45 @@ func wordsOf(e *project.Project, page string) ([]*words.Page, error) {
 // Words gives the words of a page, of the blocks on every page (words.EveryPage), or of the whole site for no name.
 func Words(e *project.Project, page string) ([]*words.Page, error) { return wordsOf(e, page) }
 
+// Tidied sets texts of a document as the language of the site is typeset, and tells what it did.
+func (p *Plan) Tidied(diffs []words.Diff, tag string) {
+	done := map[string]int{}
+	tidy := func(c *words.Change) {
+		if c.Kind == words.Picture || c.Is == c.Was {
+			return
+		}
+		is, did := words.Tidy(c.Is, tag)
+		for _, d := range did {
+			done[d]++
+		}
+		c.Is = is
+	}
+	var items func(list []words.Reorder)
+	items = func(list []words.Reorder) {
+		for i := range list {
+			for k := range list[i].Items {
+				for n := range list[i].Items[k].Texts {
+					tidy(&list[i].Items[k].Texts[n])
+				}
+				items(list[i].Items[k].Lists)
+			}
+		}
+	}
+	for i := range diffs {
+		for k := range diffs[i].Changes {
+			tidy(&diffs[i].Changes[k])
+		}
+		items(diffs[i].Lists)
+	}
+	var said []string
+	for _, d := range slices.Sorted(maps.Keys(done)) {
+		said = append(said, fmt.Sprintf("%s (%d)", d, done[d]))
+	}
+	if len(said) > 0 {
+		p.note("typing tidied for %s: %s; --as-typed leaves it", tag, strings.Join(said, ", "))
+	}
+}
+
 // TakeWords takes what a Markdown document says otherwise of a page, or of the whole site for no name. What it has and
 // no field is, is kept aside in the block; what it does not have stays.
 func TakeWords(p *Plan, file, document, page string) error {
@@ -46,6 +86,9 @@ func TakeWords(p *Plan, file, document, page string) error {
 	diffs, err := readWords(p.Env, pages, file, document, page)
 	if err != nil {
 		return err
+	}
+	if !p.AsTyped {
+		p.Tidied(diffs, p.Env.Site.Language)
 	}
 	return p.takeWords(file, diffs)
 }
@@ -476,6 +519,9 @@ func TakeRows(p *Plan, file string, rows []words.Row, page string) error {
 	var list []words.Diff
 	for _, k := range order {
 		list = append(list, *diffs[k])
+	}
+	if !p.AsTyped {
+		p.Tidied(list, p.Env.Site.Language)
 	}
 	return p.takeWords(file, list)
 }

@@ -39,7 +39,8 @@ on). The page every-page has what stands on every page.
 
 --take reads it back. Fields are found by the comments, by what they say, and by their
 place: comments may go, paragraphs may move, lists may grow. What belongs to no field is
-kept aside in its block, where todo shows it; what is missing stays.
+kept aside in its block, where todo shows it; what is missing stays. What changed is
+tidied as its language is typeset: quotes, dashes, ellipses, spaces before units.
 
 --language gives what is not translated yet, or was before its original changed (--all
 for everything), with the translations in the place of the originals, and takes them
@@ -79,6 +80,7 @@ says that one is still right.`,
 	cmd.Flags().StringVar(&o.take, "take", "", "a document to read words back from, - for standard input")
 	cmd.Flags().StringVar(&o.as, "as", formats[0], "markdown, csv, or xliff (2.1) for translators")
 	cmd.Flags().BoolVar(&o.room, "room", false, "measure how many letters fit")
+	cmd.Flags().BoolVar(&o.asTyped, "as-typed", false, "with --take: leave quotes, dashes and spaces as they were typed")
 	cmd.Flags().BoolVar(&o.all, "all", false, "with --language: what is translated, too")
 	cmd.Flags().StringArrayVar(&o.ready, "ready", nil, "with --language: address of a translation that is still right (repeatable)")
 	dryRunFlag(cmd, &o.dry)
@@ -88,7 +90,7 @@ says that one is still right.`,
 
 type wordsOptions struct {
 	page, take, as, language string
-	room, dry, all           bool
+	room, dry, all, asTyped  bool
 	ready                    []string
 }
 
@@ -278,6 +280,7 @@ func (a *app) takeWords(o *wordsOptions) error {
 		o.as = "xliff"
 	}
 	return a.change(o.dry, func(p *edit.Plan) error {
+		p.AsTyped = o.asTyped
 		if o.language != "" {
 			return takeTranslations(p, o, data)
 		}
