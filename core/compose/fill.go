@@ -341,7 +341,7 @@ func (f *filler) link(n *html.Node, v *site.Value, sc scope) bool {
 			markup.AddClass(n, "action-"+look)
 		}
 	}
-	name := label.Str()
+	name := f.c.dated(label.Str())
 	if name == "" {
 		name = to.Str()
 	}

@@ -23,7 +23,7 @@ const lessThan = "\ufdd0"
 // inline reads inline Markdown. Everything else, HTML included, stays text.
 func (f *filler) inline(v *site.Value) []*html.Node {
 	var out []*html.Node
-	for i, para := range strings.Split(strings.ReplaceAll(strings.TrimSpace(v.Text), "\r\n", "\n"), "\n\n") {
+	for i, para := range strings.Split(strings.ReplaceAll(strings.TrimSpace(f.c.dated(v.Text)), "\r\n", "\n"), "\n\n") {
 		if i > 0 {
 			out = append(out, markup.Element("br"), markup.Element("br"))
 		}
@@ -31,6 +31,14 @@ func (f *filler) inline(v *site.Value) []*html.Node {
 		out = append(out, f.changing(f.paragraph(v, kept), alternatives)...)
 	}
 	return out
+}
+
+// dated puts the year of the build in the place of {year}.
+func (c *composer) dated(text string) string {
+	if c.Env.Year == "" {
+		return text
+	}
+	return strings.ReplaceAll(text, "{year}", c.Env.Year)
 }
 
 // paragraph reads one paragraph, with links that lead where they mean.

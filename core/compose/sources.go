@@ -78,7 +78,7 @@ func SourcesOf(e *project.Project, version string) *Sources {
 		s.pages[n] = true
 	}
 	h := sha256.New()
-	fmt.Fprintln(h, version, e.Site.Tag)
+	fmt.Fprintln(h, version, e.Site.Tag, e.Year)
 	fmt.Fprintln(h, e.Site.File.Source)
 	fmt.Fprintln(h, e.Site.PageNames())
 	_, err := fs.Stat(e.Dir, "sections")

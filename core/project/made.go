@@ -160,7 +160,7 @@ func fill(v *site.Value, all *records.Records, row int) (out, unknown *site.Valu
 		c.Text = placeholder.ReplaceAllStringFunc(v.Text, func(m string) string {
 			column := m[1 : len(m)-1]
 			if !all.Has(column) {
-				if !strings.Contains(column, ".") && unknown == nil {
+				if !strings.Contains(column, ".") && column != "year" && unknown == nil {
 					unknown = v
 				}
 				return m

@@ -28,6 +28,7 @@ type Project struct {
 	Motion     string // stock/motion.css: keyframes of the shipped styles
 	Shipped    []site.SharedStyle
 
+	Year  string // what {year} in a text says, such as 2026; "" leaves it
 	Feeds []Feed // of pages that are made from data
 
 	shippedFile *site.File

@@ -39,6 +39,7 @@ type app struct {
 	missing  sync.Map // of sites: what missingFonts found, by *project.Project
 	unsaid   error    // part of the answer could not be printed
 	siteDir  string
+	now      string // the day that a build is made, as 2026-12-01, "" for today
 	language string // to look at the site in, "" for that of the page files
 	json     bool
 	all      bool // --all: more than the first ten
@@ -141,7 +142,7 @@ func (a *app) open() (*project.Project, string, error) {
 		return nil, "", err
 	}
 	defer a.pass("read the site")()
-	e, err := enter(dir)
+	e, err := a.enter(dir)
 	if err == nil {
 		e, err = a.inLanguage(e)
 	}
@@ -170,29 +171,39 @@ func (a *app) openWhole() (*project.Project, string, error) {
 		return nil, "", err
 	}
 	defer a.pass("read the site")()
-	e, err := openAt(dir)
+	e, err := a.openAt(dir)
 	if err == nil {
 		e, err = a.inLanguage(e)
 	}
 	return e, dir, err
 }
 
-func enter(dir string) (*project.Project, error) {
+func (a *app) enter(dir string) (*project.Project, error) {
 	e, problems, err := project.Enter(dir, stock.Files)
 	if err != nil {
 		return nil, err
 	}
-	e.Memory = storeOf(e)
+	e.Memory, e.Year = storeOf(e), a.year()
 	return e, problems.Err()
 }
 
-func openAt(dir string) (*project.Project, error) {
+func (a *app) openAt(dir string) (*project.Project, error) {
 	e, problems, err := project.Open(dir, stock.Files)
 	if err != nil {
 		return nil, err
 	}
-	e.Memory = storeOf(e)
+	e.Memory, e.Year = storeOf(e), a.year()
 	return e, problems.Err()
+}
+
+// year is what {year} in a text says: that of --now, for builds that are to be the same again, else of today.
+func (a *app) year() string {
+	now := a.now
+	if now == "" {
+		now = time.Now().Format(time.DateOnly)
+	}
+	year, _, _ := strings.Cut(now, "-")
+	return year
 }
 
 // timing adds up how long the passes of a run take. The zero value measures nothing.

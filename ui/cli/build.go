@@ -64,7 +64,7 @@ are, unless --force is given.`,
 			}
 			defer unlock()
 			done := a.pass("read the site")
-			e, err := enter(dir)
+			e, err := a.enter(dir)
 			if done(); err != nil {
 				return err
 			}

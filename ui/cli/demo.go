@@ -60,7 +60,7 @@ func (a *app) demoCmd() *cobra.Command {
 					return err
 				}
 			}
-			e, err := openAt(dir)
+			e, err := a.openAt(dir)
 			if err != nil {
 				return err
 			}

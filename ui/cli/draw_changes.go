@@ -59,7 +59,7 @@ func (a *app) drawTrial(o *drawing, args []string) error {
 	if code := a.again(append([]string{"--site", dir, "--color", "never"}, command...), bytes.NewReader(nil), &answer, &complaint); code == exitWrong {
 		return fmt.Errorf("the command would be refused: %s", strings.TrimPrefix(strings.TrimSpace(complaint.String()), "error: "))
 	}
-	trial, err := openAt(dir)
+	trial, err := a.openAt(dir)
 	if err != nil {
 		return err
 	}

@@ -93,7 +93,7 @@ func (a *app) commit(dir string, dryRun bool,
 	}
 	defer unlock()
 	done := a.pass("read the site")
-	before, err := enter(dir)
+	before, err := a.enter(dir)
 	if done(); err != nil {
 		return nil, nil, err
 	}

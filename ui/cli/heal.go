@@ -88,7 +88,7 @@ func (a *app) heal(list []*check.Subject, from, to int) ([]*check.Subject, []*ch
 		}
 		a.say("applied: %s", a.style.Bold(c.Command))
 		a.say("   for:  %s", findingLine(page, c.Finding))
-		e, err := openAt(dir)
+		e, err := a.openAt(dir)
 		if err != nil {
 			return nil, nil, err
 		}

@@ -191,7 +191,7 @@ from in a site that does not.`,
 
 // keepShipped has a site that was just made keep what its pages are made from.
 func (a *app) keepShipped(dir string) error {
-	e, err := enter(dir)
+	e, err := a.enter(dir)
 	if err != nil {
 		return err
 	}

@@ -57,7 +57,7 @@ a full disk or a kill it is what it was, and the next run goes on. Ten states st
 			if err != nil {
 				return err
 			}
-			e, err := enter(dir)
+			e, err := a.enter(dir)
 			if err != nil {
 				return err
 			}
@@ -210,7 +210,7 @@ func (a *app) publish(ctx context.Context, dir, name string, target publish.Targ
 		return err
 	}
 	defer unlock()
-	e, err := enter(dir)
+	e, err := a.enter(dir)
 	if err != nil {
 		return err
 	}

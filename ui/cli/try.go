@@ -76,7 +76,7 @@ func (a *app) tryStyle(args []string, sc edit.Scope, list, file string) error {
 	if err != nil {
 		return err
 	}
-	env, err := openAt(dir)
+	env, err := a.openAt(dir)
 	if err != nil {
 		return err
 	}

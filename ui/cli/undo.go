@@ -74,7 +74,7 @@ func (a *app) travel(word string, step func(dir string) (site.Change, []string, 
 	if along > 0 {
 		a.answer("%s in %s/: %s", word, project.KeptFolder, diag.Plural(along, "file"))
 	}
-	after, err := enter(dir)
+	after, err := a.enter(dir)
 	if err != nil || a.quiet {
 		return nil
 	}

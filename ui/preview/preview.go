@@ -99,6 +99,9 @@ func (s *Server) mistake() string {
 // rebuild reads the site again and makes the pages that somebody looks at; the others follow.
 func (s *Server) rebuild() {
 	env, problems, err := project.Enter(s.dir, s.stock)
+	if env != nil {
+		env.Year = time.Now().Format("2006")
+	}
 	if err == nil {
 		err = problems.Err()
 	}
