@@ -56,11 +56,6 @@ func Keep(p *Plan, arg, name, summary string, bind bool) error {
 	return nil
 }
 
-type blockOn struct {
-	page  *site.Page
-	block *site.Block
-}
-
 // looksLike finds the blocks of the site that are made of the same section with the same styles, options and tone as
 // one. A block without styles looks like all others of its section, which says nothing.
 func looksLike(p *Plan, b *site.Block) []blockOn {

@@ -351,3 +351,53 @@ func inBlock(b *site.Block) []*site.Block {
 	}
 	return out
 }
+
+type blockOn struct {
+	page  *site.Page
+	block *site.Block
+}
+
+// usesOf gives the blocks of pages by their section. What stands on every page is listed once.
+func usesOf(e *project.Project, pages []*site.Page) map[string][]blockOn {
+	out, seen := map[string][]blockOn{}, map[string]bool{}
+	for _, page := range pages {
+		for _, b := range e.Site.All(page) {
+			if b.EveryPage != "" {
+				if seen[b.Name] {
+					continue
+				}
+				seen[b.Name] = true
+			}
+			out[b.Section] = append(out[b.Section], blockOn{page, b})
+		}
+	}
+	return out
+}
+
+// keepNew adds what an edit brought into use to what the site keeps.
+func (p *Plan) keepNew(after *project.Project, changes []site.FileChange) []site.FileChange {
+	if !p.Env.Keeps() {
+		return nil
+	}
+	var pages []*site.Page
+	for _, c := range changes {
+		dir, file := path.Split(c.Path)
+		if page := after.Site.Page(strings.TrimSuffix(file, ".yaml")); dir == "pages/" && page != nil {
+			pages = append(pages, page)
+		}
+	}
+	used := usesOf(after, pages)
+	for _, list := range [][]*site.Block{after.Site.Top, after.Site.Bottom} {
+		for _, b := range list {
+			for _, in := range inBlock(b) {
+				used[in.Section] = nil
+			}
+		}
+	}
+	planned := map[string]bool{}
+	for _, c := range changes {
+		planned[c.Path] = true
+	}
+	return slices.DeleteFunc(after.Unkept(slices.Sorted(maps.Keys(used))),
+		func(f site.FileChange) bool { return planned[f.Path] })
+}

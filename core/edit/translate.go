@@ -15,7 +15,12 @@ import (
 func Spoken(e *project.Project, tag string) error {
 	switch {
 	case len(e.Site.Languages) == 0:
-		return fmt.Errorf("the site speaks %s alone; languages: [%s, %s] in ziegel.yaml adds one", e.Site.Language, e.Site.Language, tag)
+		return fmt.Errorf(
+			"the site speaks %s alone; languages: [%s, %s] in ziegel.yaml adds one",
+			e.Site.Language,
+			e.Site.Language,
+			tag,
+		)
 	case tag == e.Site.Languages[0]:
 		return fmt.Errorf("%s is the language of the page files: leave out --language", tag)
 	case !slices.Contains(e.Site.Languages, tag):
@@ -45,7 +50,10 @@ func TakeTranslations(p *Plan, file, document, page, tag string) error {
 			rows = append(rows, words.Row{Page: d.Page, Block: d.Block, Path: c.Path, Target: c.Is, Line: c.Line})
 		}
 		for _, l := range d.Lists {
-			p.note("%s: a translation has the entries of its original, in their order; others were not taken", words.Address(d.Page, d.Block, l.Path))
+			p.note(
+				"%s: a translation has the entries of its original, in their order; others were not taken",
+				words.Address(d.Page, d.Block, l.Path),
+			)
 		}
 		if len(d.Aside) > 0 {
 			p.note("%s: not matched, and not taken: %s", d.Page+"/"+d.Block, quoted(d.Aside))
@@ -74,8 +82,11 @@ func TakeTranslated(p *Plan, file string, rows []words.Row, page, tag string) er
 	p.Language = tag
 	taken, unknown, tidied := 0, 0, 0
 	warn := func(r words.Row, format string, args ...any) {
-		p.Notes = append(p.Notes, Note{At: diag.Position{File: file, Line: max(1, r.Line), Column: 1}, Severity: diag.Warning,
-			Text: r.Address() + ": " + fmt.Sprintf(format, args...)})
+		p.Notes = append(
+			p.Notes,
+			Note{At: diag.Position{File: file, Line: max(1, r.Line), Column: 1}, Severity: diag.Warning,
+				Text: r.Address() + ": " + fmt.Sprintf(format, args...)},
+		)
 	}
 	for _, r := range rows {
 		n := by[r.Address()]
@@ -101,7 +112,8 @@ func TakeTranslated(p *Plan, file string, rows []words.Row, page, tag string) er
 		if r.Text != "" {
 			original = r.Text
 		}
-		if old, ok := have.Get(r.Address()); ok && words.Same(old.Is, r.Target) && (old.Of == "" || words.Same(old.Of, original) || !r.Done) { // unchanged, it is as stale as it was
+		if old, ok := have.Get(r.Address()); ok && words.Same(old.Is, r.Target) &&
+			(old.Of == "" || words.Same(old.Of, original) || !r.Done) { // unchanged, it is as stale as it was
 			continue
 		}
 		if lost := words.LostMarks(original, r.Target); lost != "" {
@@ -118,7 +130,12 @@ func TakeTranslated(p *Plan, file string, rows []words.Row, page, tag string) er
 		}
 	}
 	if unknown == len(rows) {
-		return fmt.Errorf("%s: none of its %s is on the site; the first is %s", file, diag.Plural(len(rows), "text"), rows[0].Address())
+		return fmt.Errorf(
+			"%s: none of its %s is on the site; the first is %s",
+			file,
+			diag.Plural(len(rows), "text"),
+			rows[0].Address(),
+		)
 	}
 	if tidied > 0 {
 		p.note("typing tidied for %s in %s; --as-typed leaves it", tag, diag.Plural(tidied, "text"))
@@ -146,7 +163,10 @@ func Confirm(p *Plan, addresses []string, tag string) error {
 		if i < 0 || list[i].State != words.Stale {
 			return diag.Unknown("stale translation", a, stale, "")
 		}
-		p.edit(site.WordsPath(tag), site.Edit{Op: site.Set, Path: site.Keys(a, "of"), Value: site.NewText(list[i].Text)})
+		p.edit(
+			site.WordsPath(tag),
+			site.Edit{Op: site.Set, Path: site.Keys(a, "of"), Value: site.NewText(list[i].Text)},
+		)
 	}
 	p.Done = fmt.Sprintf("still right in %s: %s", tag, strings.Join(addresses, ", "))
 	return nil

@@ -71,23 +71,6 @@ func readVersions(e *project.Project) (*versions, error) {
 	return &versions{env: e, newer: lib, uses: usesOf(e, e.Site.Pages())}, nil
 }
 
-// usesOf gives the blocks of pages by their section. What stands on every page is listed once.
-func usesOf(e *project.Project, pages []*site.Page) map[string][]blockOn {
-	out, seen := map[string][]blockOn{}, map[string]bool{}
-	for _, page := range pages {
-		for _, b := range e.Site.All(page) {
-			if b.EveryPage != "" {
-				if seen[b.Name] {
-					continue
-				}
-				seen[b.Name] = true
-			}
-			out[b.Section] = append(out[b.Section], blockOn{page, b})
-		}
-	}
-	return out
-}
-
 // groupOf names what a kept file belongs to: a section, a theme, or itself.
 func groupOf(file string) string {
 	parts := strings.Split(file, "/")
@@ -435,7 +418,9 @@ func (p *Plan) newer(names []string) (*versions, map[string][]site.FileChange, [
 // a later program has yet another.
 func Refuse(p *Plan, names []string, because string) error {
 	if strings.TrimSpace(because) == "" {
-		return errors.New("--keep needs a reason, which others will read: --keep \"the client has signed it as it is\"")
+		return errors.New(
+			"--keep needs a reason, which others will read: --keep \"the client has signed it as it is\"",
+		)
 	}
 	_, groups, list, err := p.newer(names)
 	if err != nil {
@@ -457,7 +442,13 @@ func Refuse(p *Plan, names []string, because string) error {
 	var b strings.Builder
 	b.WriteString("# What this site keeps although a newer program has another, and why.\n")
 	for _, e := range root.Entries {
-		fmt.Fprintf(&b, "%q:\n  because: %q\n  state: %q\n", e.Key, e.Value.Get("because").Str(), e.Value.Get("state").Str())
+		fmt.Fprintf(
+			&b,
+			"%q:\n  because: %q\n  state: %q\n",
+			e.Key,
+			e.Value.Get("because").Str(),
+			e.Value.Get("state").Str(),
+		)
 	}
 	f := site.FileChange{Path: RefusedFile, After: b.String(), New: true}
 	if old, err := fs.ReadFile(p.Env.Dir, RefusedFile); err == nil {
@@ -482,32 +473,4 @@ func Freeze(p *Plan) error {
 // Frozen gives the files that a site keeps when it begins to.
 func Frozen(e *project.Project) []site.FileChange {
 	return e.Unkept(slices.Sorted(maps.Keys(usesOf(e, e.Site.Pages()))))
-}
-
-// keepNew adds what an edit brought into use to what the site keeps.
-func (p *Plan) keepNew(after *project.Project, changes []site.FileChange) []site.FileChange {
-	if !p.Env.Keeps() {
-		return nil
-	}
-	var pages []*site.Page
-	for _, c := range changes {
-		dir, file := path.Split(c.Path)
-		if page := after.Site.Page(strings.TrimSuffix(file, ".yaml")); dir == "pages/" && page != nil {
-			pages = append(pages, page)
-		}
-	}
-	used := usesOf(after, pages)
-	for _, list := range [][]*site.Block{after.Site.Top, after.Site.Bottom} {
-		for _, b := range list {
-			for _, in := range inBlock(b) {
-				used[in.Section] = nil
-			}
-		}
-	}
-	planned := map[string]bool{}
-	for _, c := range changes {
-		planned[c.Path] = true
-	}
-	return slices.DeleteFunc(after.Unkept(slices.Sorted(maps.Keys(used))),
-		func(f site.FileChange) bool { return planned[f.Path] })
 }

@@ -103,12 +103,21 @@ func newerCards(t *testing.T) fs.FS {
 	return later(t, func(name, text string) string {
 		switch name {
 		case "sections/features/cards/section.yaml":
-			return strings.Replace(text, "version: 1", "version: 3\nchanges:\n  2: The button stands below the entries.\n"+
-				"  3:\n    says: The heading is called headline.\n    renames:\n      fields: {heading: headline}\n      parts: {heading: headline}", 1)
+			return strings.Replace(
+				text,
+				"version: 1",
+				"version: 3\nchanges:\n  2: The button stands below the entries.\n"+
+					"  3:\n    says: The heading is called headline.\n    renames:\n      fields: {heading: headline}\n      parts: {heading: headline}",
+				1,
+			)
 		case "sections/features/cards/section.html":
 			text = strings.ReplaceAll(text, `data-field="lead"`, `data-field="opening"`)
 			text = strings.Replace(text, "eyebrow heading lead", "eyebrow headline opening", 1)
-			return strings.ReplaceAll(strings.ReplaceAll(text, `data-field="heading"`, `data-field="headline"`), `data-part="heading"`, `data-part="headline"`)
+			return strings.ReplaceAll(
+				strings.ReplaceAll(text, `data-field="heading"`, `data-field="headline"`),
+				`data-part="heading"`,
+				`data-part="headline"`,
+			)
 		case "sections/features/cards/section.css":
 			return text + "\n.cards { row-gap: 99px; }\n"
 		case "base.css":
@@ -155,7 +164,11 @@ func TestNewerSectionsAreToldAndTaken(t *testing.T) {
 	assert.Equal(t, "base.css", list[1].Name)
 
 	// what is refused is not asked for again until there is yet another
-	commit(t, openWith(t, dir, newer), func(p *edit.Plan) error { return edit.Refuse(p, []string{"base.css"}, "signed") })
+	commit(
+		t,
+		openWith(t, dir, newer),
+		func(p *edit.Plan) error { return edit.Refuse(p, []string{"base.css"}, "signed") },
+	)
 	list, err = edit.NewerOf(openWith(t, dir, newer))
 	require.NoError(t, err)
 	assert.Equal(t, "signed", list[1].Refused)
@@ -171,7 +184,11 @@ func TestNewerSectionsAreToldAndTaken(t *testing.T) {
 	assert.Empty(t, list[0].Refused)
 
 	// a block stands for its section; what the newer does not show is parked, what is renamed goes along
-	p := commit(t, openWith(t, dir, newer), func(p *edit.Plan) error { return edit.Update(p, []string{"home/why"}, false) })
+	p := commit(
+		t,
+		openWith(t, dir, newer),
+		func(p *edit.Plan) error { return edit.Update(p, []string{"home/why"}, false) },
+	)
 	assert.Equal(t, "took features/cards as this program has it", p.Done)
 	page, err := os.ReadFile(filepath.Join(dir, "pages/home.yaml"))
 	require.NoError(t, err)
@@ -189,7 +206,12 @@ func TestNewerSectionsAreToldAndTaken(t *testing.T) {
 	with := func(name, text string) string { return text }
 	one := later(t, with).(fstest.MapFS)
 	one["treatments/panel/odd.css"] = &fstest.MapFile{Data: []byte("/* Odd. */\n.odd { color: red; }\n")}
-	assert.NotContains(t, openWith(t, dir, one).SharedClasses(), "odd", "a class of a treatment that the site has not taken is shared")
+	assert.NotContains(
+		t,
+		openWith(t, dir, one).SharedClasses(),
+		"odd",
+		"a class of a treatment that the site has not taken is shared",
+	)
 	list, err = edit.NewerOf(openWith(t, dir, one))
 	require.NoError(t, err)
 	assert.Equal(t, "treatments", list[len(list)-1].Name)
@@ -202,7 +224,10 @@ func TestNewerSectionsAreToldAndTaken(t *testing.T) {
 
 // A section that an edit brings is kept from then on, and goes with it again.
 func TestAnEditKeepsWhatItBrings(t *testing.T) {
-	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: H\nblocks: []\n"})
+	dir := testsite.Write(
+		t,
+		map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: H\nblocks: []\n"},
+	)
 	commit(t, testsite.Open(t, dir), edit.Freeze)
 	add := func() []site.FileChange {
 		p := edit.New(testsite.Open(t, dir), store.Store{})
@@ -248,6 +273,10 @@ func TestWhatCannotBeUpdated(t *testing.T) {
 	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": gridPage})
 	commit(t, openWith(t, dir, stock.Files), edit.Freeze)
 	e := openWith(t, dir, newerCards(t))
-	assert.ErrorContains(t, edit.Update(edit.New(e, store.Store{}), []string{"features/crads"}, false), "features/cards")
+	assert.ErrorContains(
+		t,
+		edit.Update(edit.New(e, store.Store{}), []string{"features/crads"}, false),
+		"features/cards",
+	)
 	assert.ErrorContains(t, edit.Refuse(edit.New(e, store.Store{}), []string{"features/cards"}, " "), "needs a reason")
 }

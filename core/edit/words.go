@@ -96,7 +96,12 @@ func TakeWords(p *Plan, file, document, page string) error {
 // readWords reads what a document says otherwise of pages. page is the one that was named, "" for all.
 func readWords(e *project.Project, pages []*words.Page, file, document, page string) ([]words.Diff, error) {
 	if len(document) > MostWords {
-		return nil, fmt.Errorf("%s has %d MB, and %d MB are the most for words", file, len(document)>>20, MostWords>>20)
+		return nil, fmt.Errorf(
+			"%s has %d MB, and %d MB are the most for words",
+			file,
+			len(document)>>20,
+			MostWords>>20,
+		)
 	}
 	if strings.ContainsRune(document, 0) || !isText(document) {
 		return nil, fmt.Errorf("%s is no text in UTF-8: save it as plain text", file)
@@ -119,9 +124,20 @@ func readWords(e *project.Project, pages []*words.Page, file, document, page str
 			case i < 0 && have.Name == "" && empty(have):
 				continue
 			case i < 0 && have.Name == "":
-				return nil, fmt.Errorf("%s:%d: which page is this? begin the page with its name: # %s", file, have.Line, pages[len(pages)-1].Name)
+				return nil, fmt.Errorf(
+					"%s:%d: which page is this? begin the page with its name: # %s",
+					file,
+					have.Line,
+					pages[len(pages)-1].Name,
+				)
 			case i < 0 && e.Site.HasPage(have.Name) || i < 0 && have.Name == words.EveryPage:
-				return nil, fmt.Errorf("%s:%d: these are words of %s, not of %s: name that page, or none to take them all", file, have.Line, have.Name, page)
+				return nil, fmt.Errorf(
+					"%s:%d: these are words of %s, not of %s: name that page, or none to take them all",
+					file,
+					have.Line,
+					have.Name,
+					page,
+				)
 			case i < 0:
 				return nil, fmt.Errorf("%s:%d: there is no page %q; there are %s", file, have.Line, have.Name,
 					strings.Join(e.Site.PageNames(), ", "))
@@ -133,7 +149,12 @@ func readWords(e *project.Project, pages []*words.Page, file, document, page str
 		found++
 		list := doc.Compare(of, have)
 		if strange(of, have, list) {
-			return nil, fmt.Errorf("%s: nothing in it is of the page %s; `ziegel words %s` writes its words", file, of.Name, of.Name)
+			return nil, fmt.Errorf(
+				"%s: nothing in it is of the page %s; `ziegel words %s` writes its words",
+				file,
+				of.Name,
+				of.Name,
+			)
 		}
 		diffs = append(diffs, list...)
 	}
@@ -239,9 +260,12 @@ func (t *taking) page(d words.Diff) error {
 }
 
 func (t *taking) conflict(d words.Diff, c words.Change) {
-	t.p.Notes = append(t.p.Notes, Note{At: diag.Position{File: t.file, Line: c.Line, Column: 1}, Severity: diag.Warning,
-		Text: fmt.Sprintf("%s was changed on the page, too, since the document was written; the page's words stay",
-			words.Address(d.Page, d.Block, c.Path))})
+	t.p.Notes = append(
+		t.p.Notes,
+		Note{At: diag.Position{File: t.file, Line: c.Line, Column: 1}, Severity: diag.Warning,
+			Text: fmt.Sprintf("%s was changed on the page, too, since the document was written; the page's words stay",
+				words.Address(d.Page, d.Block, c.Path))},
+	)
 }
 
 func quoted(list []string) string {
@@ -508,8 +532,11 @@ func TakeRows(p *Plan, file string, rows []words.Row, page string) error {
 			order = append(order, key)
 		}
 		if !words.Same(n.Text, r.Text) && strings.TrimSpace(r.Text) != "" {
-			diffs[key].Changes = append(diffs[key].Changes, words.Change{Path: n.Path, Kind: n.Kind, Was: n.Text, Is: r.Text,
-				Sample: n.Sample, Line: r.Line})
+			diffs[key].Changes = append(
+				diffs[key].Changes,
+				words.Change{Path: n.Path, Kind: n.Kind, Was: n.Text, Is: r.Text,
+					Sample: n.Sample, Line: r.Line},
+			)
 		}
 	}
 	if unknown == len(rows) {

@@ -139,13 +139,20 @@ func (s *Section) readChanges(v *site.Value, at func(diag.Position) diag.Positio
 	}
 	var out diag.Problems
 	wrong := func(p diag.Position, text, expected string) {
-		out = append(out, diag.Problem{Position: at(p), Severity: diag.Error, Rule: "bad-changes", Text: text, Expected: expected})
+		out = append(
+			out,
+			diag.Problem{Position: at(p), Severity: diag.Error, Rule: "bad-changes", Text: text, Expected: expected},
+		)
 	}
 	now, _ := strconv.Atoi(s.Version)
 	for _, e := range v.Entries {
 		n, err := strconv.Atoi(e.Key)
 		if err != nil || n < 2 || n > now {
-			wrong(e.KeyPos, fmt.Sprintf("the section has no version %q", e.Key), fmt.Sprintf("2 to %d, which is its version now", now))
+			wrong(
+				e.KeyPos,
+				fmt.Sprintf("the section has no version %q", e.Key),
+				fmt.Sprintf("2 to %d, which is its version now", now),
+			)
 			continue
 		}
 		c := Change{Version: e.Key, Says: e.Value.Str(), Renames: map[string]map[string]string{}}
@@ -154,7 +161,11 @@ func (s *Section) readChanges(v *site.Value, at func(diag.Position) diag.Positio
 			if r := e.Value.Get("renames"); r != nil {
 				for _, kind := range r.Entries {
 					if !slices.Contains(Renamed, kind.Key) {
-						wrong(kind.KeyPos, fmt.Sprintf("a version renames no %q", kind.Key), "one of "+strings.Join(Renamed, ", "))
+						wrong(
+							kind.KeyPos,
+							fmt.Sprintf("a version renames no %q", kind.Key),
+							"one of "+strings.Join(Renamed, ", "),
+						)
 						continue
 					}
 					names := map[string]string{}
@@ -166,7 +177,11 @@ func (s *Section) readChanges(v *site.Value, at func(diag.Position) diag.Positio
 			}
 		}
 		if c.Says == "" {
-			wrong(e.KeyPos, "version "+e.Key+" does not say what it brought", e.Key+": what is other now, in a sentence")
+			wrong(
+				e.KeyPos,
+				"version "+e.Key+" does not say what it brought",
+				e.Key+": what is other now, in a sentence",
+			)
 		}
 		s.Changes = append(s.Changes, c)
 	}

@@ -31,8 +31,16 @@ type liveEntries struct {
 }
 
 // Live gives the entries of a list that says where they come from, and how many there would be without its limit.
-func (e *Project) Live(sec *library.Section, fd *library.Field, v *site.Value) (list *site.Value, of int, problem *diag.Problem) {
-	l := Once(e, liveKey{sec.Name, fd.Name, v.String() + v.Pos.String(), e.Site.Language}, func() liveEntries { return e.readLive(sec, fd, v) })
+func (e *Project) Live(
+	sec *library.Section,
+	fd *library.Field,
+	v *site.Value,
+) (list *site.Value, of int, problem *diag.Problem) {
+	l := Once(
+		e,
+		liveKey{sec.Name, fd.Name, v.String() + v.Pos.String(), e.Site.Language},
+		func() liveEntries { return e.readLive(sec, fd, v) },
+	)
 	return l.list, l.of, l.problem
 }
 
@@ -81,7 +89,13 @@ func (e *Project) readLive(sec *library.Section, fd *library.Field, v *site.Valu
 	if l := v.Get("limit"); l != nil {
 		n, err := strconv.Atoi(l.Str())
 		if err != nil || n < 0 {
-			return wrong(l, "wrong-type", fmt.Sprintf("%q is no number of entries", l.Str()), "a whole number, such as 3", "")
+			return wrong(
+				l,
+				"wrong-type",
+				fmt.Sprintf("%q is no number of entries", l.Str()),
+				"a whole number, such as 3",
+				"",
+			)
 		}
 		limit = min(limit, n)
 	}
@@ -110,7 +124,10 @@ func (e *Project) linkPages(fd *library.Field, from *records.Records, entries []
 			continue
 		}
 		word, _ := e.Word("read")
-		it.Entries = append(it.Entries, site.Entry{Key: "link", Value: site.NewMap("label", site.NewText(word), "to", site.NewText(slug))})
+		it.Entries = append(
+			it.Entries,
+			site.Entry{Key: "link", Value: site.NewMap("label", site.NewText(word), "to", site.NewText(slug))},
+		)
 	}
 }
 
@@ -203,7 +220,10 @@ func (e *Project) Amounts(p *site.Page) []Amount {
 					}
 				}
 				if list.Get("limit") == nil {
-					list.Entries = append(list.Entries, site.Entry{Key: "limit", Value: site.NewText(strconv.Itoa(limit)), KeyPos: v.Pos})
+					list.Entries = append(
+						list.Entries,
+						site.Entry{Key: "limit", Value: site.NewText(strconv.Itoa(limit)), KeyPos: v.Pos},
+					)
 				}
 				c.Content = &site.Value{Kind: site.Map, Pos: b.Content.Pos, Entries: slices.Clone(b.Content.Entries)}
 				c.Content.Entries[i].Value = list

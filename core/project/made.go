@@ -18,15 +18,6 @@ import (
 
 var madeKeys = []string{"from", "page", "sort", "where"}
 
-// Feed are pages that are made from the same data, the newest first.
-type Feed struct {
-	Pattern string
-	Items   []FeedItem
-}
-
-// FeedItem is one page of a feed.
-type FeedItem struct{ Page, Title, Text, Date string }
-
 // makePages makes the pages that the site's file asks for.
 func (e *Project) makePages() diag.Problems {
 	e.Feeds = nil
@@ -60,8 +51,12 @@ func (e *Project) makeFrom(v *site.Value) *diag.Problem {
 	}
 	for _, en := range v.Entries {
 		if !slices.Contains(madeKeys, en.Key) {
-			return wrong(en.Value, fmt.Sprintf("pages from data have no %q", en.Key), "one of "+strings.Join(madeKeys, ", "),
-				diag.Nearest(en.Key, madeKeys))
+			return wrong(
+				en.Value,
+				fmt.Sprintf("pages from data have no %q", en.Key),
+				"one of "+strings.Join(madeKeys, ", "),
+				diag.Nearest(en.Key, madeKeys),
+			)
 		}
 	}
 	from, pattern := v.Get("from"), v.Get("page").Str()
@@ -116,8 +111,13 @@ func (e *Project) made(v *site.Value, pattern string, all *records.Records) *dia
 		taken[name] = true
 		filled, unknown := fill(of.File.Root, all, i)
 		if unknown != nil {
-			p := of.File.Problem(unknown, "bad-data", fmt.Sprintf("the data has no column for %s", placeholder.FindString(unknown.Text)),
-				"one of {"+strings.Join(append(all.Columns, passages), "}, {")+"}", "")
+			p := of.File.Problem(
+				unknown,
+				"bad-data",
+				fmt.Sprintf("the data has no column for %s", placeholder.FindString(unknown.Text)),
+				"one of {"+strings.Join(append(all.Columns, passages), "}, {")+"}",
+				"",
+			)
 			return &p
 		}
 		var says strings.Builder
@@ -202,7 +202,11 @@ func passagesOf(article string) *site.Value {
 			return
 		}
 		m := &site.Value{Kind: site.Map}
-		m.Entries = append(m.Entries, site.Entry{Key: "title", Value: site.NewText(title)}, site.Entry{Key: "text", Value: site.NewText(body)})
+		m.Entries = append(
+			m.Entries,
+			site.Entry{Key: "title", Value: site.NewText(title)},
+			site.Entry{Key: "text", Value: site.NewText(body)},
+		)
 		out.Items = append(out.Items, m)
 	}
 	for _, line := range strings.Split(article, "\n") {
@@ -227,5 +231,8 @@ func (e *Project) FeedPath(pattern string) string {
 
 // Dated reports a feed that has an entry with a date, as readers need one.
 func (f *Feed) Dated() bool {
-	return slices.ContainsFunc(f.Items, func(it FeedItem) bool { _, err := time.Parse(time.DateOnly, it.Date); return err == nil })
+	return slices.ContainsFunc(
+		f.Items,
+		func(it FeedItem) bool { _, err := time.Parse(time.DateOnly, it.Date); return err == nil },
+	)
 }

@@ -88,3 +88,12 @@ func (e *Project) Renamed() []string {
 	}
 	return out
 }
+
+// Feed are pages that are made from the same data, the newest first.
+type Feed struct {
+	Pattern string
+	Items   []FeedItem
+}
+
+// FeedItem is one page of a feed.
+type FeedItem struct{ Page, Title, Text, Date string }

@@ -108,7 +108,10 @@ func (f *Filling) Match() error {
 		f.Notes = append(f.Notes, "read by meaning: "+strings.Join(told, ", "))
 	}
 	if len(unused) > 0 {
-		f.Notes = append(f.Notes, fmt.Sprintf("left over: columns that %s does not show: %s", f.Name, strings.Join(unused, ", ")))
+		f.Notes = append(
+			f.Notes,
+			fmt.Sprintf("left over: columns that %s does not show: %s", f.Name, strings.Join(unused, ", ")),
+		)
 	}
 	return nil
 }
@@ -150,7 +153,10 @@ func (f *Filling) column(header string) (Column, bool) {
 var step = regexp.MustCompile(`^([a-z][a-z0-9-]*)(?:\[(\d+)\])?$`)
 
 // pieces are what links and pictures are made of.
-var pieces = map[library.FieldType][]string{library.Link: {"label", "to", "look"}, library.Picture: {"file", "alt", "focus"}}
+var pieces = map[library.FieldType][]string{
+	library.Link:    {"label", "to", "look"},
+	library.Picture: {"file", "alt", "focus"},
+}
 
 // resolve finds a field of an entry: title, link.label, points[2].
 func (f *Filling) resolve(name string) (site.Path, *library.Field, bool) {

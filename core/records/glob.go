@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"fmt"
 	"io/fs"
-	"path"
 	"slices"
 	"strconv"
 	"strings"
@@ -24,7 +23,11 @@ func Glob(fsys fs.FS, pattern string) (*Records, error) {
 		return nil, fmt.Errorf("%q is no file below data/: write data/people.csv or data/articles/*.md", pattern)
 	}
 	if !IsTable(pattern) {
-		return nil, fmt.Errorf("%s is no table or data file: they end in %s", pattern, strings.Join(kindsOfTables, ", "))
+		return nil, fmt.Errorf(
+			"%s is no table or data file: they end in %s",
+			pattern,
+			strings.Join(kindsOfTables, ", "),
+		)
 	}
 	names, err := fs.Glob(fsys, pattern)
 	switch {
@@ -62,58 +65,6 @@ func Glob(fsys fs.FS, pattern string) (*Records, error) {
 	}
 	all.finish()
 	return all, nil
-}
-
-// frontMatter reads a Markdown file that begins with YAML between lines of three hyphens: one record of its keys, of the
-// words below as body, of their first paragraph as text unless the keys say one, and of the name of the file as slug.
-func (r *Records) frontMatter(data string) (bool, error) {
-	rest, ok := strings.CutPrefix(data, "---\n")
-	if !ok {
-		return false, nil
-	}
-	head, body, ok := strings.Cut(rest, "\n---\n")
-	if !ok {
-		if head, ok = strings.CutSuffix(strings.TrimRight(rest, "\n"), "\n---"); !ok {
-			return true, r.Problem(1, "the keys at the beginning do not end", "a line of three hyphens below them")
-		}
-		body = ""
-	}
-	f, problems := site.ReadFile(r.File, head)
-	if err := problems.Err(); err != nil {
-		return true, err
-	}
-	r.begin(1)
-	if f.Root.Kind == site.Map {
-		r.flatten("", f.Root)
-	}
-	body = strings.TrimSpace(body)
-	has := func(column string) bool {
-		i := slices.Index(r.Columns, column)
-		return i >= 0 && i < len(r.Rows[0]) && r.Rows[0][i] != nil
-	}
-	if body != "" {
-		if !has("article") {
-			r.add("article", site.NewText(body))
-		}
-		if first := firstParagraph(body); first != "" && !has("text") {
-			r.add("text", site.NewText(first))
-		}
-	}
-	if !has("slug") {
-		r.add("slug", site.NewText(strings.TrimSuffix(path.Base(r.File), path.Ext(r.File))))
-	}
-	r.finish()
-	return true, nil
-}
-
-// firstParagraph gives the first paragraph of a text that is nothing but words.
-func firstParagraph(body string) string {
-	for _, p := range strings.Split(body, "\n\n") {
-		if p = strings.TrimSpace(p); p != "" && !strings.HasPrefix(p, "#") && !strings.HasPrefix(p, "!") && !strings.HasPrefix(p, "- ") {
-			return strings.Join(strings.Fields(p), " ")
-		}
-	}
-	return ""
 }
 
 // Text gives what a row says in a column, "" for nothing.

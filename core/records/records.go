@@ -3,6 +3,7 @@
 package records
 
 import (
+	"path"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -298,4 +299,57 @@ func lineAt(data []byte, n ast.Node) int {
 		return 1
 	}
 	return strings.Count(string(data[:n.Lines().At(0).Start]), "\n") + 1
+}
+
+// frontMatter reads a Markdown file that begins with YAML between lines of three hyphens: one record of its keys, of the
+// words below as body, of their first paragraph as text unless the keys say one, and of the name of the file as slug.
+func (r *Records) frontMatter(data string) (bool, error) {
+	rest, ok := strings.CutPrefix(data, "---\n")
+	if !ok {
+		return false, nil
+	}
+	head, body, ok := strings.Cut(rest, "\n---\n")
+	if !ok {
+		if head, ok = strings.CutSuffix(strings.TrimRight(rest, "\n"), "\n---"); !ok {
+			return true, r.Problem(1, "the keys at the beginning do not end", "a line of three hyphens below them")
+		}
+		body = ""
+	}
+	f, problems := site.ReadFile(r.File, head)
+	if err := problems.Err(); err != nil {
+		return true, err
+	}
+	r.begin(1)
+	if f.Root.Kind == site.Map {
+		r.flatten("", f.Root)
+	}
+	body = strings.TrimSpace(body)
+	has := func(column string) bool {
+		i := slices.Index(r.Columns, column)
+		return i >= 0 && i < len(r.Rows[0]) && r.Rows[0][i] != nil
+	}
+	if body != "" {
+		if !has("article") {
+			r.add("article", site.NewText(body))
+		}
+		if first := firstParagraph(body); first != "" && !has("text") {
+			r.add("text", site.NewText(first))
+		}
+	}
+	if !has("slug") {
+		r.add("slug", site.NewText(strings.TrimSuffix(path.Base(r.File), path.Ext(r.File))))
+	}
+	r.finish()
+	return true, nil
+}
+
+// firstParagraph gives the first paragraph of a text that is nothing but words.
+func firstParagraph(body string) string {
+	for _, p := range strings.Split(body, "\n\n") {
+		if p = strings.TrimSpace(p); p != "" && !strings.HasPrefix(p, "#") && !strings.HasPrefix(p, "!") &&
+			!strings.HasPrefix(p, "- ") {
+			return strings.Join(strings.Fields(p), " ")
+		}
+	}
+	return ""
 }

@@ -15,8 +15,16 @@ import (
 )
 
 var files = fstest.MapFS{
-	"data/b.md":        {Data: []byte("---\ntitle: B\ndate: 2026-02-01\nkind: news\norder: 10\n---\n\n# Not this\n\nThe first\nparagraph.\n\nThe second.\n")},
-	"data/a.md":        {Data: []byte("---\r\ntitle: A\r\ndate: 2026-03-01\r\nkind: note\r\norder: 9\r\ntext: Its own.\r\nslug: other\r\n---\r\n")},
+	"data/b.md": {
+		Data: []byte(
+			"---\ntitle: B\ndate: 2026-02-01\nkind: news\norder: 10\n---\n\n# Not this\n\nThe first\nparagraph.\n\nThe second.\n",
+		),
+	},
+	"data/a.md": {
+		Data: []byte(
+			"---\r\ntitle: A\r\ndate: 2026-03-01\r\nkind: note\r\norder: 9\r\ntext: Its own.\r\nslug: other\r\n---\r\n",
+		),
+	},
 	"data/c.md":        {Data: []byte("---\ntitle: C\nkind: news\nlink: {label: Go, to: home}\n---\n")},
 	"data/people.csv":  {Data: []byte("Name;Quote\nInes;Held\nTomas;Good\n")},
 	"data/open.md":     {Data: []byte("---\ntitle: A\n")},

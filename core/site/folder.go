@@ -180,3 +180,6 @@ func Place(dir, name string) (string, error) {
 
 // FileName is the file that makes a folder a site.
 const FileName = "ziegel.yaml"
+
+// WordsFolder holds the translations of a site, a file for each language.
+const WordsFolder = "words"

@@ -12,25 +12,6 @@ import (
 	"ziegel/core/diag"
 )
 
-// WordsFolder holds the translations of a site, a file for each language.
-const WordsFolder = "words"
-
-// Words are the translations of a site to one language, by the addresses of texts: "home title", home/plans.heading.
-type Words struct {
-	File    *File
-	Entries []Word
-	byName  map[string]int
-}
-
-// Word is one translation.
-type Word struct {
-	Address string
-	Of      string // the original when it was translated, "" when that is not known
-	Is      string
-	Node    *Value
-	KeyPos  diag.Position
-}
-
 // Get finds a translation by its address.
 func (w *Words) Get(address string) (Word, bool) {
 	if w == nil {
@@ -59,7 +40,15 @@ func (s *Site) languages(l *loader, v *Value) {
 				"a tag of BCP 47 such as en, de, pt-BR or ar", ""))
 			continue
 		case slices.Contains(s.Languages, tag):
-			l.add(l.f.Problem(it, "duplicate-name", fmt.Sprintf("the language %s stands here twice", tag), "each once", ""))
+			l.add(
+				l.f.Problem(
+					it,
+					"duplicate-name",
+					fmt.Sprintf("the language %s stands here twice", tag),
+					"each once",
+					"",
+				),
+			)
 			continue
 		}
 		s.Languages = append(s.Languages, tag)
@@ -123,17 +112,4 @@ func (s *Site) Slug(tag, page string) string {
 		return w.Is
 	}
 	return page
-}
-
-// Translated gives the site in another language: with other blocks on every page and other pages, each made of its
-// original when it is asked for.
-func (s *Site) Translated(tag, name string, block func(b *Block) *Block, page func(p *Page) *Page) *Site {
-	out := *s
-	out.Tag, out.Language, out.Name = tag, tag, name
-	out.Top, out.Bottom = Replaced(s.Top, block), Replaced(s.Bottom, block)
-	out.pages = &shelf{names: s.pages.names, pages: map[string]*shelved{}}
-	for _, n := range s.pages.names {
-		out.pages.pages[n] = &shelved{make: func() *Page { return page(s.Page(n)) }}
-	}
-	return &out
 }

@@ -231,3 +231,19 @@ func (s *Site) PageNames() []string {
 	}
 	return s.pages.names
 }
+
+// Words are the translations of a site to one language, by the addresses of texts: "home title", home/plans.heading.
+type Words struct {
+	File    *File
+	Entries []Word
+	byName  map[string]int
+}
+
+// Word is one translation.
+type Word struct {
+	Address string
+	Of      string // the original when it was translated, "" when that is not known
+	Is      string
+	Node    *Value
+	KeyPos  diag.Position
+}

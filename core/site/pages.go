@@ -235,3 +235,16 @@ func (s *Site) Renamed() []Renamed {
 	}
 	return out
 }
+
+// Translated gives the site in another language: with other blocks on every page and other pages, each made of its
+// original when it is asked for.
+func (s *Site) Translated(tag, name string, block func(b *Block) *Block, page func(p *Page) *Page) *Site {
+	out := *s
+	out.Tag, out.Language, out.Name = tag, tag, name
+	out.Top, out.Bottom = Replaced(s.Top, block), Replaced(s.Bottom, block)
+	out.pages = &shelf{names: s.pages.names, pages: map[string]*shelved{}}
+	for _, n := range s.pages.names {
+		out.pages.pages[n] = &shelved{make: func() *Page { return page(s.Page(n)) }}
+	}
+	return &out
+}

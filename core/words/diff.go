@@ -130,7 +130,8 @@ func (c *comparing) text(n *Node, found []*Found) {
 	if n.Kind == Link && found[0].To != n.To {
 		ch.To = found[0].To
 	}
-	if Same(n.Text, is) || n.Kind != Text && slices.Equal(strings.Fields(n.Text), strings.Fields(is)) { // labels have one line
+	if Same(n.Text, is) ||
+		n.Kind != Text && slices.Equal(strings.Fields(n.Text), strings.Fields(is)) { // labels have one line
 		ch.Is = n.Text
 		if ch.To == "" {
 			return

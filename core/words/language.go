@@ -149,7 +149,11 @@ func (t *translator) put(b *site.Block, content *site.Value, n *Node, w site.Wor
 	case n.Kind == Picture:
 		if v.Kind == site.Text { // a file name alone
 			file := *v
-			v = &site.Value{Kind: site.Map, Pos: file.Pos, Entries: []site.Entry{{Key: "file", Value: &file, KeyPos: file.Pos}}}
+			v = &site.Value{
+				Kind:    site.Map,
+				Pos:     file.Pos,
+				Entries: []site.Entry{{Key: "file", Value: &file, KeyPos: file.Pos}},
+			}
 			*at = v
 		}
 		set(v, "alt", text)
@@ -272,14 +276,20 @@ func Mistakes(e *project.Project) diag.Problems {
 			if x, ok := w.Get(p + " address"); ok {
 				at := site.Entry{Key: x.Address, Value: x.Node, KeyPos: x.KeyPos}
 				if !site.ValidName(x.Is) {
-					out = append(out, w.File.KeyProblem(at, "bad-name", fmt.Sprintf("%q cannot be the address of a page", x.Is),
-						"small letters, digits and hyphens, beginning with a letter", ""))
+					out = append(
+						out,
+						w.File.KeyProblem(at, "bad-name", fmt.Sprintf("%q cannot be the address of a page", x.Is),
+							"small letters, digits and hyphens, beginning with a letter", ""),
+					)
 				}
 			}
 			if other := slugs[slug]; other != "" {
-				out = append(out, diag.Problem{Position: diag.Position{File: w.File.Path, Line: 1, Column: 1}, Severity: diag.Error,
-					Rule: "duplicate-name", Text: fmt.Sprintf("the pages %s and %s have the same address in %s: %s", other, p, tag, slug),
-					Expected: "another address for one of them"})
+				out = append(
+					out,
+					diag.Problem{Position: diag.Position{File: w.File.Path, Line: 1, Column: 1}, Severity: diag.Error,
+						Rule: "duplicate-name", Text: fmt.Sprintf("the pages %s and %s have the same address in %s: %s", other, p, tag, slug),
+						Expected: "another address for one of them"},
+				)
 			}
 			slugs[slug] = p
 		}
@@ -288,15 +298,24 @@ func Mistakes(e *project.Project) diag.Problems {
 			at := site.Entry{Key: x.Address, Value: x.Node, KeyPos: x.KeyPos}
 			switch {
 			case !ok:
-				out = append(out, w.File.KeyProblem(at, "unknown-address", fmt.Sprintf("%q is no address of a text", x.Address),
-					"such as home title, home/plans.heading or every-page/menu.links[1]", ""))
+				out = append(
+					out,
+					w.File.KeyProblem(at, "unknown-address", fmt.Sprintf("%q is no address of a text", x.Address),
+						"such as home title, home/plans.heading or every-page/menu.links[1]", ""),
+				)
 			case page != EveryPage && !e.Site.HasPage(page):
 				p := w.File.KeyProblem(at, "unknown-address", fmt.Sprintf("there is no page %q", page),
 					"a page of the site, or "+EveryPage, diag.Nearest(page, append(e.Site.PageNames(), EveryPage)))
 				p.Severity = diag.Warning
 				out = append(out, p)
 			case block != "" && page != EveryPage && e.Site.Block(e.Site.Page(page), block) == nil:
-				p := w.File.KeyProblem(at, "unknown-address", fmt.Sprintf("the page %s has no block %q", page, block), "one of its blocks", "")
+				p := w.File.KeyProblem(
+					at,
+					"unknown-address",
+					fmt.Sprintf("the page %s has no block %q", page, block),
+					"one of its blocks",
+					"",
+				)
 				p.Severity = diag.Warning
 				out = append(out, p)
 			}

@@ -17,7 +17,9 @@ type Note func(page *Page, b *Block, n *Node) string
 // Markdown writes the words of pages as one document.
 func Markdown(pages []*Page, note Note) string {
 	w := &writer{note: note}
-	w.line("<!-- Words. A heading with # is a page, with ## a block. Change the words, leave the comments, add entries to lists. -->")
+	w.line(
+		"<!-- Words. A heading with # is a page, with ## a block. Change the words, leave the comments, add entries to lists. -->",
+	)
 	for _, p := range pages {
 		w.page = p
 		w.line("\n# " + p.Name)
@@ -134,7 +136,9 @@ func (w *writer) text(n *Node, first, indent string) {
 // blockStart finds what Markdown would read as more than a paragraph, or this package as more than a text (CommonMark,
 // 4 and 5).
 var (
-	blockStart = regexp.MustCompile("^(?:#|[-+*](?:\\s|$)|>|~~~|```|<|=|\\\\|!?\\[[^\\]]*\\]\\([^)]*\\)$|\\[[^\\]]*\\]:|(?:[-*_][ \\t]*){2,}$)")
+	blockStart = regexp.MustCompile(
+		"^(?:#|[-+*](?:\\s|$)|>|~~~|```|<|=|\\\\|!?\\[[^\\]]*\\]\\([^)]*\\)$|\\[[^\\]]*\\]:|(?:[-*_][ \\t]*){2,}$)",
+	)
 	numbered   = regexp.MustCompile(`^\d+\\*[.)]`)
 	escaped    = regexp.MustCompile("^\\\\(?:[-#+*>~`<=\\\\\\[_!])")
 	numberedIn = regexp.MustCompile(`^\d+\\+[.)]`)
@@ -191,4 +195,13 @@ func fingerprint(pages []*Page) string {
 		})
 	}
 	return b.String()
+}
+
+// cutComment takes the comment off the end of a line.
+func cutComment(line string) (before, comment string, ok bool) {
+	i := strings.LastIndex(line, "<!--")
+	if i < 0 || !strings.HasSuffix(line, "-->") || len(line) < i+len("<!---->") {
+		return line, "", false
+	}
+	return strings.TrimSpace(line[:i]), strings.TrimSpace(line[i+len("<!--") : len(line)-len("-->")]), true
 }

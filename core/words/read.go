@@ -204,15 +204,6 @@ func (r *reader) node(n ast.Node, s *scope) {
 	}
 }
 
-// cutComment takes the comment off the end of a line.
-func cutComment(line string) (before, comment string, ok bool) {
-	i := strings.LastIndex(line, "<!--")
-	if i < 0 || !strings.HasSuffix(line, "-->") || len(line) < i+len("<!---->") {
-		return line, "", false
-	}
-	return strings.TrimSpace(line[:i]), strings.TrimSpace(line[i+len("<!--") : len(line)-len("-->")]), true
-}
-
 func (r *reader) add(s *scope, f *Found) {
 	f.Name, s.name = s.name, ""
 	f.alone = s.near && f.Name == ""

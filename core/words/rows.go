@@ -29,7 +29,13 @@ func Rows(pages []*Page, note Note) []Row {
 	var out []Row
 	for _, p := range pages {
 		p.Each(func(b *Block, n *Node) {
-			r := Row{Page: p.Name, Block: b.Name, Path: n.Path, Kind: n.Kind, Text: strings.Join(paragraphs(n.Text), "\n\n")}
+			r := Row{
+				Page:  p.Name,
+				Block: b.Name,
+				Path:  n.Path,
+				Kind:  n.Kind,
+				Text:  strings.Join(paragraphs(n.Text), "\n\n"),
+			}
 			if note != nil {
 				r.Note = note(p, b, n)
 			}
@@ -98,7 +104,12 @@ func ReadCSV(file string, data []byte, language string) ([]Row, error) {
 	}
 	for _, c := range want {
 		if _, ok := column[c]; !ok {
-			return nil, fmt.Errorf("%s:1: there is no column %q; the first line names them: %s", file, c, strings.Join(want, ", "))
+			return nil, fmt.Errorf(
+				"%s:1: there is no column %q; the first line names them: %s",
+				file,
+				c,
+				strings.Join(want, ", "),
+			)
 		}
 	}
 	var out []Row
@@ -110,7 +121,12 @@ func ReadCSV(file string, data []byte, language string) ([]Row, error) {
 		}
 		page, block, path, ok := ParseAddress(address)
 		if !ok {
-			return nil, fmt.Errorf("%s:%d: %q is no address of a text, such as home/plans.heading", file, t.Lines[i], address)
+			return nil, fmt.Errorf(
+				"%s:%d: %q is no address of a text, such as home/plans.heading",
+				file,
+				t.Lines[i],
+				address,
+			)
 		}
 		r := Row{Page: page, Block: block, Path: path, Text: get(textColumn), Line: t.Lines[i]}
 		if language != "" {

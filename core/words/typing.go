@@ -11,7 +11,12 @@ import (
 
 // quotes are the marks of quotations by language: outer ones, then inner ones (Unicode CLDR 44, delimiters).
 var quotes = map[string][4]string{
-	"en": {"“", "”", "‘", "’"}, "de": {"„", "“", "‚", "‘"}, "fr": {"«\u00a0", "\u00a0»", "“", "”"}, "es": {"«", "»", "“", "”"},
+	"en": {
+		"“",
+		"”",
+		"‘",
+		"’",
+	}, "de": {"„", "“", "‚", "‘"}, "fr": {"«\u00a0", "\u00a0»", "“", "”"}, "es": {"«", "»", "“", "”"},
 	"it": {"«", "»", "“", "”"}, "nl": {"‘", "’", "“", "”"}, "pt": {"“", "”", "‘", "’"}, "pl": {"„", "”", "«", "»"},
 	"sv": {"”", "”", "’", "’"}, "da": {"“", "”", "‘", "’"}, "nb": {"«", "»", "‘", "’"}, "fi": {"”", "”", "’", "’"},
 	"cs": {"„", "“", "‚", "‘"}, "ar": {"”", "“", "’", "‘"}, "he": {"”", "”", "’", "’"},
@@ -29,9 +34,11 @@ var (
 	dashes   = regexp.MustCompile(`(\s)-{1,2}(\s)`)
 	double   = regexp.MustCompile(`--`)
 	sign     = regexp.MustCompile(`\([cC]\)(\s*\d{4})`)
-	unit     = regexp.MustCompile(`(\d) (kg|g|mg|km|m|cm|mm|l|ml|px|h|min|kW|W|V|°C|°F|€|£|kr|zł|Kč|Uhr|%)($|[^\p{L}\d])`)
-	groups   = regexp.MustCompile(`(^|[^\d.,+/-]\s?)([1-9]\d{0,2})((?: \d{3})+)($|[^\d\s]|\s\D)`)
-	high     = regexp.MustCompile(`(\S) ?([;!?])($|\s|[”»])`)
+	unit     = regexp.MustCompile(
+		`(\d) (kg|g|mg|km|m|cm|mm|l|ml|px|h|min|kW|W|V|°C|°F|€|£|kr|zł|Kč|Uhr|%)($|[^\p{L}\d])`,
+	)
+	groups = regexp.MustCompile(`(^|[^\d.,+/-]\s?)([1-9]\d{0,2})((?: \d{3})+)($|[^\d\s]|\s\D)`)
+	high   = regexp.MustCompile(`(\S) ?([;!?])($|\s|[”»])`)
 )
 
 // Tidy sets a text as its language (BCP 47 tag) is typeset: quotation marks, dashes, ellipses, spaces that do not break

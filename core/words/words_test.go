@@ -37,7 +37,12 @@ func workshop() *words.Page {
 		{Name: "opening", Nodes: []*words.Node{
 			text("eyebrow", "Kite workshop"), text("heading", "Made for _real_ wind"),
 			text("lead", "We cut, sew and fly every kite here before it leaves the loft.\n\nStay for a weekend."),
-			{Field: "actions", Path: "actions", Kind: words.List, Entries: [][]*words.Node{link("See the courses", "courses")}},
+			{
+				Field:   "actions",
+				Path:    "actions",
+				Kind:    words.List,
+				Entries: [][]*words.Node{link("See the courses", "courses")},
+			},
 			{Field: "media", Path: "media", Kind: words.Picture, Text: "A red kite", To: "delta.svg"},
 		}},
 		{Name: "reasons", Nodes: []*words.Node{
@@ -166,9 +171,47 @@ func TestNotesStandBesideTheirTexts(t *testing.T) {
 }
 
 // nasty are texts that a Markdown document could take for something else.
-var nasty = []string{"1. Januar", "1) x", `1\. x`, "# no heading", "- no list", "* no list", "+ no", "> no quote", "```", "~~~", "---", "--", "===", "***",
-	"    indented", "<b>no element</b>", "<!-- heading -->", "a <!-- heading -->", `\# x`, `\\`, `\`, "[a](b)", "![a](b)", "[a]: b", "a\n\n- b", "a\n\nb <!-- text -->",
-	"[x]", "a\nb", "Price: 5 * 3 * 2", "`code`", "_a_ **b**", "a]b", "a)b", "ends with \\", "  spaces  ", "\ttab", "https://a.example", "&amp; &copy;", "Zeile  \nzwei"}
+var nasty = []string{
+	"1. Januar",
+	"1) x",
+	`1\. x`,
+	"# no heading",
+	"- no list",
+	"* no list",
+	"+ no",
+	"> no quote",
+	"```",
+	"~~~",
+	"---",
+	"--",
+	"===",
+	"***",
+	"    indented",
+	"<b>no element</b>",
+	"<!-- heading -->",
+	"a <!-- heading -->",
+	`\# x`,
+	`\\`,
+	`\`,
+	"[a](b)",
+	"![a](b)",
+	"[a]: b",
+	"a\n\n- b",
+	"a\n\nb <!-- text -->",
+	"[x]",
+	"a\nb",
+	"Price: 5 * 3 * 2",
+	"`code`",
+	"_a_ **b**",
+	"a]b",
+	"a)b",
+	"ends with \\",
+	"  spaces  ",
+	"\ttab",
+	"https://a.example",
+	"&amp; &copy;",
+	"Zeile  \nzwei",
+}
 
 func pageOf(texts ...string) *words.Page {
 	b := &words.Block{Name: "opening"}
@@ -180,7 +223,10 @@ func pageOf(texts ...string) *words.Page {
 		case 2:
 			list.Entries = append(list.Entries, entry(len(list.Entries)+1, text("title", s), text("text", s+" more")))
 		default:
-			b.Nodes = append(b.Nodes, &words.Node{Field: "link", Path: "link", Kind: words.Link, Text: s, To: "a(b) c"})
+			b.Nodes = append(
+				b.Nodes,
+				&words.Node{Field: "link", Path: "link", Kind: words.Link, Text: s, To: "a(b) c"},
+			)
 		}
 	}
 	if len(list.Entries) > 0 {
@@ -203,7 +249,11 @@ func FuzzRoundTrip(f *testing.F) {
 	}
 	f.Fuzz(func(t *testing.T, a, b, c string) {
 		for _, s := range []string{a, b, c} {
-			if strings.TrimSpace(s) == "" || strings.ContainsFunc(s, func(r rune) bool { return r < ' ' && r != '\n' || r == 0xfffd || r == 0x7f }) {
+			if strings.TrimSpace(s) == "" ||
+				strings.ContainsFunc(
+					s,
+					func(r rune) bool { return r < ' ' && r != '\n' || r == 0xfffd || r == 0x7f },
+				) {
 				t.Skip()
 			}
 		}
@@ -265,7 +315,10 @@ func FuzzWriter(f *testing.F) {
 
 func TestTablesAndXLIFF(t *testing.T) {
 	p := workshop()
-	rows := words.Rows([]*words.Page{p}, func(_ *words.Page, _ *words.Block, n *words.Node) string { return "note " + n.Field })
+	rows := words.Rows(
+		[]*words.Page{p},
+		func(_ *words.Page, _ *words.Block, n *words.Node) string { return "note " + n.Field },
+	)
 	require.Len(t, rows, 13)
 	assert.Equal(t, "home/reasons.items[2].title", rows[9].Address())
 	for i := range rows {
@@ -288,7 +341,12 @@ func TestTablesAndXLIFF(t *testing.T) {
 			assert.Equal(t, []string{r.Address(), r.Text, r.Target}, []string{b.Address(), b.Text, b.Target})
 		}
 	}
-	broken := strings.Replace(text, `X Made for <pc id="1" dataRefStart="d1" dataRefEnd="d1">real</pc> wind`, "X Made for real wind", 1)
+	broken := strings.Replace(
+		text,
+		`X Made for <pc id="1" dataRefStart="d1" dataRefEnd="d1">real</pc> wind`,
+		"X Made for real wind",
+		1,
+	)
 	require.NotEqual(t, text, broken)
 	xliff, err = words.ReadXLIFF("w.xlf", []byte(broken), "de")
 	require.NoError(t, err)
@@ -316,7 +374,10 @@ func FuzzCodes(f *testing.F) {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, s string) {
-		if strings.ContainsFunc(s, func(r rune) bool { return r < ' ' && r != '\n' || r == 0xfffd || r == 0xfffe || r == 0xffff }) {
+		if strings.ContainsFunc(
+			s,
+			func(r rune) bool { return r < ' ' && r != '\n' || r == 0xfffd || r == 0xfffe || r == 0xffff },
+		) {
 			t.Skip()
 		}
 		text, err := words.XLIFF([]words.Row{{Page: "home", Block: "a", Path: "b", Text: s, Target: s}}, "en", "de")
@@ -330,9 +391,18 @@ func FuzzCodes(f *testing.F) {
 
 // spoken opens a site of one page in two languages.
 func spoken(t *testing.T, de string) *project.Project {
-	return testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\nlanguages: [en, de]\nevery-page:\n  top:\n    - {name: menu, section: nav/bar}\n",
-		"pages/home.yaml":  "title: Kites\nblocks:\n  - name: plans\n    section: pricing/plans\n    content:\n      heading: Sew one\n      items:\n        - {title: One, text: For a day., link: {label: Pick, to: home}}\n        - {title: Two}\n  - {name: opening, section: hero/beside, content: {media: delta.svg}}\n",
-		"pages/about.yaml": "title: About\nblocks: []\n", "words/de.yaml": de}))
+	return testsite.Open(
+		t,
+		testsite.Write(
+			t,
+			map[string]string{
+				"ziegel.yaml":      "name: L\nlanguages: [en, de]\nevery-page:\n  top:\n    - {name: menu, section: nav/bar}\n",
+				"pages/home.yaml":  "title: Kites\nblocks:\n  - name: plans\n    section: pricing/plans\n    content:\n      heading: Sew one\n      items:\n        - {title: One, text: For a day., link: {label: Pick, to: home}}\n        - {title: Two}\n  - {name: opening, section: hero/beside, content: {media: delta.svg}}\n",
+				"pages/about.yaml": "title: About\nblocks: []\n",
+				"words/de.yaml":    de,
+			},
+		),
+	)
 }
 
 func TestTranslationsStandInTheirPlaces(t *testing.T) {
@@ -352,16 +422,40 @@ every-page/menu.links[1]: Erstens
 	plans := de.Site.Block(home, "plans").Content
 	assert.Equal(t, "Einen nähen", plans.Get("heading").Str())
 	items := plans.Get("items").Items
-	assert.Equal(t, []string{"Eins", "Zwei"}, []string{items[0].Get("title").Str(), items[1].Get("title").Str()}, "entries that have changed places")
-	assert.Equal(t, []string{"Aussuchen", "home"}, []string{items[0].Get("link").Get("label").Str(), items[0].Get("link").Get("to").Str()})
+	assert.Equal(
+		t,
+		[]string{"Eins", "Zwei"},
+		[]string{items[0].Get("title").Str(), items[1].Get("title").Str()},
+		"entries that have changed places",
+	)
+	assert.Equal(
+		t,
+		[]string{"Aussuchen", "home"},
+		[]string{items[0].Get("link").Get("label").Str(), items[0].Get("link").Get("to").Str()},
+	)
 	assert.Equal(t, "For a day.", items[0].Get("text").Str(), "what has no translation stays")
 	media := de.Site.Block(home, "opening").Content.Get("media")
 	assert.Equal(t, []string{"festival.svg", "Ein Drachen"}, []string{media.Get("file").Str(), media.Get("alt").Str()})
-	assert.Equal(t, "Ein Satz.", de.Site.Block(home, "opening").Content.Get("lead").Str(), "a sample has a translation, too")
+	assert.Equal(
+		t,
+		"Ein Satz.",
+		de.Site.Block(home, "opening").Content.Get("lead").Str(),
+		"a sample has a translation, too",
+	)
 	links := de.Site.Block(home, "menu").Content.Get("links").Items
 	assert.Equal(t, "Erstens", links[0].Get("label").Str())
-	assert.Equal(t, "words/de.yaml:3:39", plans.Get("heading").Pos.String(), "messages name the place of the translation")
-	assert.Equal(t, "Sew one", e.Site.Block(e.Site.Page("home"), "plans").Content.Get("heading").Str(), "the original is as it was")
+	assert.Equal(
+		t,
+		"words/de.yaml:3:39",
+		plans.Get("heading").Pos.String(),
+		"messages name the place of the translation",
+	)
+	assert.Equal(
+		t,
+		"Sew one",
+		e.Site.Block(e.Site.Page("home"), "plans").Content.Get("heading").Str(),
+		"the original is as it was",
+	)
 	assert.Equal(t, []string{"de/index.html", "de/ueber/index.html", "de/404.html", "about/index.html"},
 		[]string{de.Path("home"), de.Path("about"), de.Path("404"), e.Path("about")})
 	assert.Same(t, e, words.In(e, "en"))
@@ -369,7 +463,10 @@ every-page/menu.links[1]: Erstens
 }
 
 func TestWhatIsOpenAndStale(t *testing.T) {
-	e := spoken(t, "home title: {of: Kite, is: Drachen}\nhome/plans.heading: {of: Sew one, is: Einen nähen}\nhome/plans.items[2].title: {of: Deux, is: Zwei}\nhome/gone.heading: {of: A, is: B}\n")
+	e := spoken(
+		t,
+		"home title: {of: Kite, is: Drachen}\nhome/plans.heading: {of: Sew one, is: Einen nähen}\nhome/plans.items[2].title: {of: Deux, is: Zwei}\nhome/gone.heading: {of: A, is: B}\n",
+	)
 	state := map[string]words.State{}
 	for _, x := range words.Translations(e, "de", nil) {
 		if state[x.Address()] == "" {

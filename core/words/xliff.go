@@ -114,7 +114,9 @@ func (c *codes) id(mark string) string {
 }
 
 // inlineMark finds a span of inline Markdown (CommonMark, 6): strong, emphasis, code, a link.
-var inlineMark = regexp.MustCompile("(\\*\\*|__)(\\S(?:.*?\\S)?)(\\*\\*|__)|([*_])([^\\s*_](?:[^*_]*?[^\\s*_])?)([*_])|(`)([^`]+)(`)|(\\[)([^\\[\\]]+)(\\]\\([^()]*\\))")
+var inlineMark = regexp.MustCompile(
+	"(\\*\\*|__)(\\S(?:.*?\\S)?)(\\*\\*|__)|([*_])([^\\s*_](?:[^*_]*?[^\\s*_])?)([*_])|(`)([^`]+)(`)|(\\[)([^\\[\\]]+)(\\]\\([^()]*\\))",
+)
 
 // mostMarked is how long a text may be whose marks are looked for, bytes.
 const mostMarked = 16 << 10
@@ -177,7 +179,13 @@ func ReadXLIFF(file string, data []byte, target string) ([]Row, error) {
 		for _, u := range f.Units {
 			page, block, path, ok := ParseAddress(u.Name)
 			if !ok {
-				return nil, fmt.Errorf("%s: the unit %s of %s has no address of a text as its name, but %q", file, u.ID, f.ID, u.Name)
+				return nil, fmt.Errorf(
+					"%s: the unit %s of %s has no address of a text as its name, but %q",
+					file,
+					u.ID,
+					f.ID,
+					u.Name,
+				)
 			}
 			r := Row{Page: page, Block: block, Path: path}
 			marks := map[string]string{}

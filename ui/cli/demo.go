@@ -83,7 +83,8 @@ func (a *app) demoCmd() *cobra.Command {
 		},
 	}
 	cmd.Flags().BoolVar(&all, "languages", false, "the whole site in English, German and Arabic")
-	cmd.Flags().StringVar(&language, "language", language, "the language that it speaks: en, or ar (from right to left)")
+	cmd.Flags().
+		StringVar(&language, "language", language, "the language that it speaks: en, or ar (from right to left)")
 	cmd.MarkFlagsMutuallyExclusive("language", "languages")
 	return cmd
 }

@@ -80,9 +80,11 @@ says that one is still right.`,
 	cmd.Flags().StringVar(&o.take, "take", "", "a document to read words back from, - for standard input")
 	cmd.Flags().StringVar(&o.as, "as", formats[0], "markdown, csv, or xliff (2.1) for translators")
 	cmd.Flags().BoolVar(&o.room, "room", false, "measure how many letters fit")
-	cmd.Flags().BoolVar(&o.asTyped, "as-typed", false, "with --take: leave quotes, dashes and spaces as they were typed")
+	cmd.Flags().
+		BoolVar(&o.asTyped, "as-typed", false, "with --take: leave quotes, dashes and spaces as they were typed")
 	cmd.Flags().BoolVar(&o.all, "all", false, "with --language: what is translated, too")
-	cmd.Flags().StringArrayVar(&o.ready, "ready", nil, "with --language: address of a translation that is still right (repeatable)")
+	cmd.Flags().
+		StringArrayVar(&o.ready, "ready", nil, "with --language: address of a translation that is still right (repeatable)")
 	dryRunFlag(cmd, &o.dry)
 	cmd.MarkFlagsMutuallyExclusive("take", "room")
 	return cmd
@@ -139,15 +141,25 @@ func (a *app) giveTranslations(o *wordsOptions, e *project.Project, note words.N
 		count[t.State]++
 		state[t.Address()] = t
 		if t.State == words.Orphan {
-			a.talkf("%s:%d: note: %s is a translation of what is not there any more", site.WordsPath(o.language), t.Line, t.Address())
+			a.talkf(
+				"%s:%d: note: %s is a translation of what is not there any more",
+				site.WordsPath(o.language),
+				t.Line,
+				t.Address(),
+			)
 			continue
 		}
 		if o.all || t.State != words.Ready {
 			rows = append(rows, t.Row)
 		}
 	}
-	a.talkf("%s: %d texts, %d not translated, %d stale", o.language, count[words.Open]+count[words.Stale]+count[words.Ready],
-		count[words.Open], count[words.Stale])
+	a.talkf(
+		"%s: %d texts, %d not translated, %d stale",
+		o.language,
+		count[words.Open]+count[words.Stale]+count[words.Ready],
+		count[words.Open],
+		count[words.Stale],
+	)
 	if len(rows) == 0 && o.as == formats[0] {
 		return nil
 	}
@@ -168,23 +180,29 @@ func (a *app) giveTranslations(o *wordsOptions, e *project.Project, note words.N
 		t, known := state[words.Address(p.Name, b.Name, n.Path)]
 		return known && (o.all || t.State != words.Ready)
 	}
-	a.say("%s", strings.TrimSuffix(words.Markdown(words.Some(pages, wanted), func(p *words.Page, b *words.Block, n *words.Node) string {
-		t := state[words.Address(p.Name, b.Name, n.Path)]
-		out := []string{}
-		if n.Kind != words.List && t.State != words.Ready && t.State != "" {
-			out = append(out, string(t.State))
-		}
-		if more := note(p, b, n); more != "" {
-			out = append(out, more)
-		}
-		switch t.State {
-		case words.Ready:
-			out = append(out, "of: "+t.Text)
-		case words.Stale:
-			out = append(out, "now: "+t.Text)
-		}
-		return strings.Join(out, ", ")
-	}), "\n"))
+	a.say(
+		"%s",
+		strings.TrimSuffix(
+			words.Markdown(words.Some(pages, wanted), func(p *words.Page, b *words.Block, n *words.Node) string {
+				t := state[words.Address(p.Name, b.Name, n.Path)]
+				out := []string{}
+				if n.Kind != words.List && t.State != words.Ready && t.State != "" {
+					out = append(out, string(t.State))
+				}
+				if more := note(p, b, n); more != "" {
+					out = append(out, more)
+				}
+				switch t.State {
+				case words.Ready:
+					out = append(out, "of: "+t.Text)
+				case words.Stale:
+					out = append(out, "now: "+t.Text)
+				}
+				return strings.Join(out, ", ")
+			}),
+			"\n",
+		),
+	)
 	return nil
 }
 
@@ -342,7 +360,12 @@ func (a *app) readDocument(file string) ([]byte, error) {
 		return nil, fmt.Errorf("read %s: %w", file, diag.Bare(err))
 	}
 	if info.Size() > edit.MostWords {
-		return nil, fmt.Errorf("%s has %d MB, and %d MB are the most for words", file, info.Size()>>20, edit.MostWords>>20)
+		return nil, fmt.Errorf(
+			"%s has %d MB, and %d MB are the most for words",
+			file,
+			info.Size()>>20,
+			edit.MostWords>>20,
+		)
 	}
 	data, err := site.ReadRegular(file)
 	if err != nil {
