@@ -36,7 +36,7 @@ func Compose(env *project.Project, p *site.Page, opts Options) (*Page, diag.Prob
 		c.depth = strings.Repeat("../", strings.Count(env.Path(p.Name), "/"))
 	}
 	c.all = project.Wanted(env.All(p), opts.Only)
-	c.Problems = append(c.Problems, env.LiveMistakes(p)...)
+	c.Problems = append(append(c.Problems, env.LiveMistakes(p)...), env.CompoundMistakes(p)...)
 	c.out.Site = opts.Sheet
 	if c.out.Site == nil {
 		var ps diag.Problems

@@ -104,10 +104,6 @@ func TakeTranslated(p *Plan, file string, rows []words.Row, page, tag string) er
 		case r.Text != "" && !words.Same(r.Text, n.Text):
 			warn(r, "the original has changed since; its translation was taken and counts as stale")
 		}
-		if is, did := words.Tidy(r.Target, tag); !p.AsTyped && n.Kind != words.Picture && len(did) > 0 {
-			r.Target = is
-			tidied++
-		}
 		original := n.Text
 		if r.Text != "" {
 			original = r.Text
@@ -115,6 +111,10 @@ func TakeTranslated(p *Plan, file string, rows []words.Row, page, tag string) er
 		if old, ok := have.Get(r.Address()); ok && words.Same(old.Is, r.Target) &&
 			(old.Of == "" || words.Same(old.Of, original) || !r.Done) { // unchanged, it is as stale as it was
 			continue
+		}
+		if is, did := words.Tidy(r.Target, tag); !p.AsTyped && n.Kind != words.Picture && len(did) > 0 {
+			r.Target = is
+			tidied++
 		}
 		if lost := words.LostMarks(original, r.Target); lost != "" {
 			warn(r, "%s; it was taken as it is", lost)

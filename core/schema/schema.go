@@ -147,6 +147,12 @@ func (m *maker) print(name string, doc object) ([]byte, error) {
 // common writes what all files speak of.
 func (m *maker) common() {
 	m.defs["value"] = object{"type": []any{"string", "number", "boolean"}}
+	m.defs["live"] = closed(object{"from": text("file below data/, or a pattern: data/articles/*.md"),
+		"sort": text("column to sort by, -column from the highest"), "limit": object{"type": "integer", "minimum": 0},
+		"where": object{"type": "object", "description": "columns and what they say"}}, "from")
+	m.defs["compound"] = object{"anyOf": []any{
+		closed(object{"amount": text("such as 19.90"), "currency": text("ISO 4217: EUR"), "per": text("such as a month")}, "amount", "currency"),
+		closed(object{"date": text("a day: 2026-05-01")}, "date")}}
 	m.defs["empty"] = object{"type": []any{"string", "number", "boolean", "null"}}
 	m.defs["link"] = object{"anyOf": []any{closed(object{"label": text("what it says"), "to": m.target(),
 		"look": choice("of a button", "main", "other", "quiet")}), object{"type": "null"}, object{"const": ""}}}
@@ -415,7 +421,10 @@ func (m *maker) field(f *library.Field) object {
 	case library.Tone:
 		return choice("ground of this entry", theme.Tones...)
 	case library.ListOf:
-		return object{"anyOf": []any{object{"type": "array", "items": m.entry(f)}, ref("empty")}}
+		return object{"anyOf": []any{object{"type": "array", "items": m.entry(f)}, ref("live"), ref("empty")}}
+	}
+	if f.Type == library.RichText {
+		return with(object{"anyOf": []any{ref("empty"), ref("compound")}})
 	}
 	return with(ref("empty"))
 }
