@@ -97,6 +97,11 @@ func (a *app) writeJSON(v any) error {
 	return enc.Encode(v)
 }
 
+// nowFlag adds --now to a command that makes pages.
+func (a *app) nowFlag(cmd *cobra.Command) {
+	cmd.Flags().StringVar(&a.now, "now", "", "the day of the build, such as 2026-12-01: what {year} in a text says (default today)")
+}
+
 // jsonFlag adds --json to a reading command.
 func (a *app) jsonFlag(cmd *cobra.Command) *cobra.Command {
 	cmd.Flags().BoolVar(&a.json, "json", false, "print one JSON document")

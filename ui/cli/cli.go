@@ -128,7 +128,6 @@ An address names a page, a block on it, a part of the block:
 	p := root.PersistentFlags()
 	p.StringVar(&a.siteDir, "site", os.Getenv("ZIEGEL_SITE"), "folder of the site (default: found from here upwards)")
 	p.StringVar(&a.language, "language", "", "look at the site in this one of its languages")
-	p.StringVar(&a.now, "now", "", "the day of the build, such as 2026-12-01: what {year} in a text says (default today)")
 	p.BoolVar(&a.quiet, "quiet", false, "say nothing but errors")
 	p.StringVar(&a.color, "color", "auto", "auto, always or never")
 	p.BoolVar(&a.timing.on, "timing", false, "tell how long each pass takes")

@@ -92,6 +92,7 @@ a full disk or a kill it is what it was, and the next run goes on. Ten states st
 			return a.publish(ctx, dir, args[0], target, dry)
 		},
 	}
+	a.nowFlag(cmd)
 	cmd.Flags().BoolVar(&list, "list", false, "what was published there, with date and verdict")
 	cmd.Flags().BoolVar(&back, "back", false, "the state before is seen again")
 	cmd.Flags().StringVar(&state, "state", "", "with --back: this state, one that --list shows")
