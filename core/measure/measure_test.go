@@ -234,3 +234,11 @@ func TestARowFromRightToLeftFits(t *testing.T) {
 	require.Len(t, right, 1, "the links never stand open")
 	assert.InDelta(t, left[0].From, right[0].From, 60)
 }
+
+// Words that only those hear who hear the page take no room: they do not keep a row from fitting.
+func TestHiddenWordsKeepNoRowFromFitting(t *testing.T) {
+	_, m, problems := measured(t, "{name: menu, section: nav/search}")
+	require.NoError(t, problems.Err())
+	require.Len(t, m.Thresholds["menu"], 1, "the links never stand open")
+	assert.Less(t, m.Thresholds["menu"][0].From, 1152.0)
+}

@@ -72,7 +72,12 @@ func spills(r *layout.Result, e *css.Element, left, right layout.Px) bool {
 	if p := r.Of(e); p == nil || p.Lines > 0 && (p.Text.Right() > right || p.Text.X < left) {
 		return p != nil
 	}
-	return slices.ContainsFunc(e.Kids(), func(k *css.Element) bool { return spills(r, k, left, right) })
+	return slices.ContainsFunc(e.Kids(), func(k *css.Element) bool {
+		if p := r.Of(k); p != nil && outOfFlow(p) { // words for those who hear the page
+			return false
+		}
+		return spills(r, k, left, right)
+	})
 }
 
 // groups are the tags whose boxes count one by one.
