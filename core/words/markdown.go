@@ -58,45 +58,49 @@ func (w *writer) comment(n *Node) string {
 }
 
 func (w *writer) nodes(list []*Node, indent string) {
+	other := false
 	for _, n := range list {
-		if n.Kind != List {
-			w.line("")
-			w.text(n, indent, indent)
-			continue
-		}
-		w.line("\n" + indent + w.comment(n))
-		for i, e := range n.Entries {
-			w.entry(n, e, i, indent)
-		}
+		other = w.node(n, indent, indent, other)
 	}
 }
 
+// node writes a field, its first line behind first. Of two lists in a row the second has other marks: they would be one
+// list as soon as nobody's comment stood between them. It tells whether the next list is to have other marks.
+func (w *writer) node(n *Node, first, indent string, other bool) bool {
+	w.line("")
+	if n.Kind != List {
+		w.text(n, first, indent)
+		return false
+	}
+	w.line(first + w.comment(n))
+	for i, e := range n.Entries {
+		w.entry(e, i, indent, other)
+	}
+	return !other
+}
+
 // entry writes an item of a list: a text alone as a bullet, several with a number.
-func (w *writer) entry(list *Node, e []*Node, i int, indent string) {
+func (w *writer) entry(e []*Node, i int, indent string, other bool) {
+	bullet, number := "- ", fmt.Sprintf("%d. ", i+1)
+	if other {
+		bullet, number = "* ", fmt.Sprintf("%d) ", i+1)
+	}
 	if len(e) == 1 && e[0].Field == "." {
-		w.text(e[0], indent+"- ", indent+"  ")
+		w.text(e[0], indent+bullet, indent+"  ")
 		return
 	}
-	number := fmt.Sprintf("%d.", i+1)
-	inner := indent + strings.Repeat(" ", len(number)+1)
+	inner := indent + strings.Repeat(" ", len(number))
 	if len(e) == 0 { // it has no words, but its place
-		w.line("\n" + indent + number + " <!-- no words -->")
+		w.line("\n" + indent + number + "<!-- no words -->")
 		return
 	}
+	other = false
 	for k, n := range e {
 		first := inner
 		if k == 0 {
-			first = indent + number + " "
+			first = indent + number
 		}
-		w.line("")
-		if n.Kind != List {
-			w.text(n, first, inner)
-			continue
-		}
-		w.line(first + w.comment(n))
-		for j, x := range n.Entries {
-			w.entry(n, x, j, inner)
-		}
+		other = w.node(n, first, inner, other)
 	}
 }
 
