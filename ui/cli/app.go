@@ -40,6 +40,7 @@ type app struct {
 	unsaid   error    // part of the answer could not be printed
 	siteDir  string
 	now      string // the day that a build is made, as 2026-12-01, "" for today
+	alone    bool   // pages are looked at in their own language alone
 	language string // to look at the site in, "" for that of the page files
 	json     bool
 	all      bool // --all: more than the first ten

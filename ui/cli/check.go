@@ -167,6 +167,9 @@ func (a *app) runCheck(o *checking, args []string) error {
 		return err
 	}
 	a.warnOfTheme(pages[0].Env)
+	if o.needsAll() || o.part != "" || o.merge {
+		a.inOneLanguage(pages[0].Env)
+	}
 	if o.needsAll() {
 		if err := check.PrepareAll(pages); err != nil {
 			return err

@@ -57,6 +57,17 @@ func (a *app) auditAll(list []*check.Subject, from, to int) ([]*check.Report, er
 	return append(reports, more...), nil
 }
 
+// inOneLanguage tells that a request looks at the pages in their own language alone, where there are others.
+func (a *app) inOneLanguage(env *project.Project) {
+	if env == nil {
+		return
+	}
+	if others := words.Languages(env); len(others) > 0 {
+		a.alone = true
+		a.talkf("in %s alone; --language %s looks at another language in the same way", env.Site.Language, others[0])
+	}
+}
+
 // inAmounts checks pages whose lists come from data with none, one and all of the entries, and adds what they find besides.
 func (a *app) inAmounts(list []*check.Subject, reports []*check.Report, from, to int) error {
 	for i, s := range list {
@@ -87,7 +98,7 @@ func (a *app) inAmounts(list []*check.Subject, reports []*check.Report, from, to
 // again.
 func (a *app) inLanguages(list []*check.Subject, reports []*check.Report, from, to int) ([]*check.Report, error) {
 	env := list[0].Env
-	if list[0].Past {
+	if list[0].Past || a.alone {
 		return nil, nil
 	}
 	var out []*check.Report
