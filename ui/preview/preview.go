@@ -30,6 +30,7 @@ import (
 	"ziegel/core/media"
 	"ziegel/core/project"
 	"ziegel/core/styles"
+	"ziegel/core/words"
 )
 
 //go:embed shell.html
@@ -118,12 +119,12 @@ func (s *Server) rebuild() {
 	} else {
 		s.edition = edition{env, compose.SourcesOf(env, "preview")}
 		for name := range s.seen {
-			if env.Site.HasPage(name) || name == project.Lost {
+			if isBuilt(env, name) {
 				seen = append(seen, name)
 			}
 		}
 		for name := range s.pages {
-			if !env.Site.HasPage(name) && name != project.Lost {
+			if !isBuilt(env, name) {
 				delete(s.pages, name)
 			}
 		}
@@ -142,7 +143,7 @@ func (s *Server) rebuild() {
 // makeRest makes the pages that nobody has asked for, until ctx ends.
 func (s *Server) makeRest(ctx context.Context, now edition) {
 	before := s.Mistake()
-	for _, name := range now.env.BuiltPages() {
+	for _, name := range everyPage(now.env) {
 		if ctx.Err() != nil {
 			return
 		}
@@ -178,9 +179,11 @@ func (s *Server) notify() {
 func (s *Server) make(now edition, name string) {
 	s.making.Lock()
 	defer s.making.Unlock()
+	own, tag, _ := strings.Cut(name, "@")
+	env := words.In(now.env, tag)
 	key := now.sources.Common()
-	if now.env.Site.HasPage(name) {
-		key = now.sources.Key(name)
+	if now.env.Site.HasPage(own) {
+		key = now.sources.Key(own)
 	}
 	s.mu.Lock()
 	was, known := s.pages[name]
@@ -188,15 +191,15 @@ func (s *Server) make(now edition, name string) {
 	if known && was.key == key && key != "" {
 		return
 	}
-	p := now.env.BuiltPage(name)
+	p := env.BuiltPage(own)
 	if p == nil {
 		return
 	}
-	problems := now.env.Mistakes(p)
+	problems := env.Mistakes(p)
 	var made build.Made
 	var files build.Files
 	if problems.Err() == nil {
-		made, files = build.MakePage(now.env, p, build.Options{})
+		made, files = build.MakePage(env, p, build.Options{})
 		problems = made.Problems
 	}
 	s.mu.Lock()
@@ -211,7 +214,7 @@ func (s *Server) make(now edition, name string) {
 		}
 	}
 	if files != nil {
-		s.pages[name] = page{key, made, files, now.env}
+		s.pages[name] = page{key, made, files, env}
 	}
 }
 
@@ -349,6 +352,9 @@ func (s *Server) state(w http.ResponseWriter) {
 	if s.edition.env != nil {
 		for _, n := range s.edition.env.Site.PageNames() {
 			pages = append(pages, strings.TrimSuffix(pathOf(n), "index.html"))
+			for _, tag := range words.Languages(s.edition.env) {
+				pages = append(pages, strings.TrimSuffix(s.edition.env.PathIn(tag, n), "index.html"))
+			}
 		}
 	}
 	sort.Strings(pages)
@@ -443,11 +449,12 @@ func (s *Server) find(name string) ([]byte, bool) {
 		defer s.mu.Unlock()
 		data, ok := s.pages[of].files.Read(name)
 		if path.Ext(name) == ".html" {
-			data = inbox.Redirect(of, data, inboxPath)
+			own, _, _ := strings.Cut(of, "@")
+			data = inbox.Redirect(own, data, inboxPath)
 		}
 		return data, ok
-	case name == "site.css":
-		return s.sheet(now), true
+	case sheetOf(now.env, name) != nil:
+		return s.sheet(sheetOf(now.env, name)), true
 	case name == "favicon.svg" && now.env.Site.Favicon == "":
 		return build.Favicon(now.env), true
 	}
@@ -463,14 +470,16 @@ func (s *Server) find(name string) ([]byte, bool) {
 }
 
 // sheet writes the styles of all pages that were made so far: of any of them it has all rules, in their order.
-func (s *Server) sheet(now edition) []byte {
+func (s *Server) sheet(env *project.Project) []byte {
 	var uses []*styles.Usage
 	s.mu.Lock()
 	for _, name := range slices.Sorted(maps.Keys(s.pages)) {
-		uses = append(uses, s.pages[name].made.Usage)
+		if _, tag, _ := strings.Cut(name, "@"); tag == env.Site.Tag {
+			uses = append(uses, s.pages[name].made.Usage)
+		}
 	}
 	s.mu.Unlock()
-	sheet, _ := styles.SheetOf(now.env, uses)
+	sheet, _ := styles.SheetOf(env, uses)
 	return []byte(sheet.Text)
 }
 
@@ -485,5 +494,42 @@ func pageOf(e *project.Project, name string) string {
 	if name == "index.html" && e.Site.HasPage("home") {
 		return "home"
 	}
+	for _, tag := range words.Languages(e) {
+		in := words.In(e, tag)
+		for _, p := range e.BuiltPages() {
+			if in.Path(p) == name || in.SheetName(p) == name {
+				return build.PageIn(p, tag)
+			}
+		}
+	}
 	return ""
+}
+
+// sheetOf gives the site in the language whose styles a file has, nil when it has none.
+func sheetOf(e *project.Project, name string) *project.Project {
+	if name == e.SheetName("site") {
+		return e
+	}
+	for _, tag := range words.Languages(e) {
+		if in := words.In(e, tag); in.SheetName("site") == name {
+			return in
+		}
+	}
+	return nil
+}
+
+// everyPage names the pages of a site in all its languages, as build.PageIn does.
+func everyPage(e *project.Project) []string {
+	out := e.BuiltPages()
+	for _, tag := range words.Languages(e) {
+		for _, p := range e.BuiltPages() {
+			out = append(out, build.PageIn(p, tag))
+		}
+	}
+	return out
+}
+
+// isBuilt reports whether the site still has a page.
+func isBuilt(e *project.Project, name string) bool {
+	return name == project.Lost || slices.Contains(everyPage(e), name)
 }

@@ -132,3 +132,33 @@ func TestPagesAreMadeWhenSomebodyAsks(t *testing.T) {
 	broken.rebuild()
 	assert.Never(t, func() bool { return broken.Mistake() != "" }, 300*time.Millisecond, 50*time.Millisecond)
 }
+
+// Pages are seen in every language of the site, and follow saves of its words.
+func TestPreviewSpeaksAllLanguages(t *testing.T) {
+	dir := copyDemo(t)
+	write := func(name, text string) {
+		at := filepath.Join(dir, filepath.FromSlash(name))
+		require.NoError(t, os.MkdirAll(filepath.Dir(at), 0o777))
+		require.NoError(t, os.WriteFile(at, []byte(text), 0o666))
+	}
+	main, err := os.ReadFile(filepath.Join(dir, "ziegel.yaml"))
+	require.NoError(t, err)
+	write("ziegel.yaml", strings.Replace(string(main), "language: en", "languages: [en, de]", 1))
+	write("words/de.yaml", "courses address: kurse\nhome/opening.heading: Für den Wind\n")
+	s := New(dir, stock.Files)
+	get := func(name string) string {
+		data, ok := s.find(name)
+		require.True(t, ok, name)
+		return string(data)
+	}
+	assert.Contains(t, get("de/index.html"), "Für den Wind")
+	assert.Contains(t, get("de/kurse/index.html"), `<html lang="de">`)
+	assert.Contains(t, get("index.html"), "Made for")
+	assert.Contains(t, get("site.de.css"), "@layer")
+	assert.Contains(t, get("home.de.css"), "nav-bar_open")
+	_, ok := s.find("de/courses/index.html")
+	assert.False(t, ok, "its address is another one there")
+	write("words/de.yaml", "home/opening.heading: Für den Sturm\n")
+	s.rebuild()
+	assert.Contains(t, get("de/index.html"), "Für den Sturm")
+}
