@@ -79,6 +79,9 @@ type scope struct {
 }
 
 func (f *filler) file(v *site.Value) *site.File {
+	if w := f.c.Env.Site.Words[f.c.Env.Site.Tag]; v != nil && w != nil && v.Pos.File == w.File.Path {
+		return w.File
+	}
 	if v != nil && v.Pos.File == f.c.Page.File.Path {
 		return f.c.Page.File
 	}

@@ -11,6 +11,7 @@ import (
 	"ziegel/core/library"
 	"ziegel/core/project"
 	"ziegel/core/site"
+	"ziegel/core/words"
 )
 
 func pageFile(name string) string { return "pages/" + name + ".yaml" }
@@ -18,6 +19,8 @@ func pageFile(name string) string { return "pages/" + name + ".yaml" }
 // freePage checks the name of a page that is to come.
 func freePage(e *project.Project, name string) error {
 	switch {
+	case name == words.EveryPage:
+		return fmt.Errorf("%q means what stands on every page; take another name", name)
 	case name != project.Lost && !site.ValidName(name):
 		return fmt.Errorf(
 			"%q cannot be a page name: use small letters, digits and hyphens, beginning with a letter",

@@ -63,7 +63,11 @@ func (s *Site) languages(l *loader, v *Value) {
 	}
 	s.Language = s.Languages[0]
 	s.Words = map[string]*Words{}
-	for _, tag := range s.Languages[1:] {
+	for i, tag := range s.Languages[1:] {
+		if s.HasPage(strings.ToLower(tag)) {
+			l.add(l.f.Problem(v.Items[i+1], "name-taken", fmt.Sprintf("the page %s would stand where the pages in %s do: /%s/", tag, tag, tag),
+				"another name for the page: ziegel page rename "+tag+" NAME", ""))
+		}
 		w, problems := s.readWords(tag)
 		l.problems = append(l.problems, problems...)
 		s.Words[tag] = w
@@ -87,7 +91,7 @@ func (s *Site) readWords(tag string) (*Words, diag.Problems) {
 		return w, problems
 	}
 	l := &loader{f: f, problems: problems}
-	m := l.mapOf(f.Root, "the translations", "home/opening.heading: {of: Made for real wind, is: Für echten Wind}")
+	m := l.mapOf(f.Root, "the file of translations", "home/opening.heading: {of: Made for real wind, is: Für echten Wind}")
 	if m == nil {
 		return w, l.problems
 	}

@@ -3,6 +3,7 @@ package site
 import (
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -122,5 +123,51 @@ func TestSpans(t *testing.T) {
 		if ok {
 			assert.Equal(t, want[:2], []int{from, to}, in)
 		}
+	}
+}
+
+func TestLanguagesOfASite(t *testing.T) {
+	open := func(main, words string, pages ...string) (*Site, string) {
+		dir := t.TempDir()
+		require.NoError(t, os.MkdirAll(filepath.Join(dir, "pages"), 0o777))
+		require.NoError(t, os.MkdirAll(filepath.Join(dir, "words"), 0o777))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L\n"+main), 0o666))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, "words", "de.yaml"), []byte(words), 0o666))
+		for _, p := range append(pages, "home") {
+			require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", p+".yaml"), []byte("title: T\nblocks: []\n"), 0o666))
+		}
+		s, problems, err := Open(dir)
+		require.NoError(t, err)
+		var all []string
+		for _, p := range problems {
+			all = append(all, p.String())
+		}
+		return s, strings.Join(all, "\n")
+	}
+	s, told := open("languages: [en, de]\n", "home title: {of: T, is: U}\nhome address: start\nabout address: Über\n")
+	assert.Empty(t, told)
+	assert.Equal(t, "en", s.Language)
+	w, ok := s.Words["de"].Get("home title")
+	assert.True(t, ok)
+	assert.Equal(t, []string{"T", "U"}, []string{w.Of, w.Is})
+	assert.Equal(t, []string{"start", "about", "courses"}, []string{s.Slug("de", "home"), s.Slug("de", "about"), s.Slug("de", "courses")},
+		"what cannot be an address is none")
+	for main, want := range map[string]string{
+		"languages: [en, xq]\n":               `there is no language "xq"`,
+		"languages: [en, en]\n":               "the language en stands here twice",
+		"language: fr\nlanguages: [en, de]\n": "the language of the pages is fr, and the first of languages is en",
+		"languages: de\n":                     "languages is a text",
+		"languages: [en, about]\n":            `there is no language "about"`,
+		"languages: [en, fr]\n":               "the page fr would stand where the pages in fr do: /fr/",
+	} {
+		_, told := open(main, "", "fr")
+		assert.Contains(t, told, want)
+	}
+	for words, want := range map[string]string{
+		"- a\n": "words/de.yaml:1:1: error: the file of translations is a list", "a b: {iss: x}\n": `a translation has no "iss"`,
+		"a b: [x]\n": "a translation is a list", "a b: \"x\n": "the YAML cannot be read here",
+	} {
+		_, told := open("languages: [en, de]\n", words)
+		assert.Contains(t, told, want)
 	}
 }
