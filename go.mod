@@ -37,7 +37,7 @@ require github.com/goccy/go-yaml v1.19.2 // a second reader of what edits write 
 
 require (
 	charm.land/bubbletea/v2 v2.1.1 // the chooser: keys and screen of a terminal; the first version asks every terminal for its colors at each start
-	golang.org/x/text v0.34.0 // encodings of tables
+	golang.org/x/text v0.34.0 // encodings of tables; names of languages, numbers, currencies
 )
 
 require (
