@@ -167,7 +167,7 @@ func (a *app) runCheck(o *checking, args []string) error {
 		return err
 	}
 	a.warnOfTheme(pages[0].Env)
-	if o.needsAll() || o.part != "" || o.merge {
+	if o.needsAll() || o.part != "" || o.merge || o.picture != "" {
 		a.inOneLanguage(pages[0].Env)
 	}
 	if o.needsAll() {
