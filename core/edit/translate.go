@@ -36,7 +36,7 @@ func TakeTranslations(p *Plan, file, document, page, tag string) error {
 		return err
 	}
 	in := words.In(p.Env, tag)
-	pages, err := wordsOf(in, page)
+	pages, err := Words(in, page)
 	if err != nil {
 		return err
 	}
@@ -70,7 +70,7 @@ func TakeTranslated(p *Plan, file string, rows []words.Row, page, tag string) er
 	if err := Spoken(p.Env, tag); err != nil {
 		return err
 	}
-	pages, err := wordsOf(p.Env, page)
+	pages, err := Words(p.Env, page)
 	if err != nil {
 		return err
 	}

@@ -175,16 +175,10 @@ func (v *versions) compare(n *Newer, uses []blockOn) {
 		return
 	}
 	n.Was, n.Is = was.Version, is.Version
-	renames := map[string]map[string]string{}
 	for _, c := range is.Since(was.Version) {
 		n.Says = append(n.Says, c.Says)
-		for kind, names := range c.Renames {
-			if renames[kind] == nil {
-				renames[kind] = map[string]string{}
-			}
-			maps.Copy(renames[kind], names)
-		}
 	}
+	renames := renamesSince(is, was.Version)
 	n.Fields = changeOf(fieldsOf(was.Fields, ""), fieldsOf(is.Fields, ""), renames["fields"])
 	n.Options = changeOf(optionsOf(was), optionsOf(is), renames["options"])
 	n.Parts = changeOf(was.Parts, is.Parts, renames["parts"])
@@ -193,6 +187,20 @@ func (v *versions) compare(n *Newer, uses []blockOn) {
 			n.Lost = append(n.Lost, n.Blocks[i]+" "+lost)
 		}
 	}
+}
+
+// renamesSince gives what a section calls otherwise than a version of it did, by kind.
+func renamesSince(s *library.Section, version string) map[string]map[string]string {
+	out := map[string]map[string]string{}
+	for _, c := range s.Since(version) {
+		for kind, names := range c.Renames {
+			if out[kind] == nil {
+				out[kind] = map[string]string{}
+			}
+			maps.Copy(out[kind], names)
+		}
+	}
+	return out
 }
 
 // fieldsOf names fields, those of entries as "price of items".
@@ -359,11 +367,9 @@ func UpdateKept(p *Plan, names []string) error {
 		p.files = append(p.files, groups[n.Name]...)
 		done = append(done, n.Name)
 		is := v.newer.Section(n.Name)
-		renames := map[string]map[string]string{}
+		var renames map[string]map[string]string
 		if is != nil && n.Section() {
-			for _, c := range is.Since(n.Was) {
-				maps.Copy(renames, c.Renames)
-			}
+			renames = renamesSince(is, n.Was)
 		}
 		for i, u := range v.uses[n.Name] {
 			if r := refit(p, u.block, renamed(u.block.Node, renames), is); len(r.put) > 0 {

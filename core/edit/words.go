@@ -19,8 +19,8 @@ const MostWords = 8 << 20
 // AsideKey is where a block keeps words that belong to no field of it: parked, words.
 const AsideKey = "words"
 
-// wordsOf gives the words of a page, of every page, or of the whole site for no name.
-func wordsOf(e *project.Project, page string) ([]*words.Page, error) {
+// Words gives the words of a page, of the blocks on every page (words.EveryPage), or of the whole site for no name.
+func Words(e *project.Project, page string) ([]*words.Page, error) {
 	switch page {
 	case "":
 		return words.All(e), nil
@@ -33,9 +33,6 @@ func wordsOf(e *project.Project, page string) ([]*words.Page, error) {
 	}
 	return []*words.Page{words.Of(e, p)}, nil
 }
-
-// Words gives the words of a page, of the blocks on every page (words.EveryPage), or of the whole site for no name.
-func Words(e *project.Project, page string) ([]*words.Page, error) { return wordsOf(e, page) }
 
 // Tidied sets texts of a document as the language of the site is typeset, and tells what it did.
 func (p *Plan) Tidied(diffs []words.Diff, tag string) {
@@ -79,7 +76,7 @@ func (p *Plan) Tidied(diffs []words.Diff, tag string) {
 // TakeWords takes what a Markdown document says otherwise of a page, or of the whole site for no name. What it has and
 // no field is, is kept aside in the block; what it does not have stays.
 func TakeWords(p *Plan, file, document, page string) error {
-	pages, err := wordsOf(p.Env, page)
+	pages, err := Words(p.Env, page)
 	if err != nil {
 		return err
 	}
@@ -503,7 +500,7 @@ func (s *setter) keepAside(list []string) error {
 
 // TakeRows takes the texts of a table or of an XLIFF file, by their addresses: of one page, or of all for no name.
 func TakeRows(p *Plan, file string, rows []words.Row, page string) error {
-	pages, err := wordsOf(p.Env, page)
+	pages, err := Words(p.Env, page)
 	if err != nil {
 		return err
 	}
