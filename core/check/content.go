@@ -170,7 +170,7 @@ func foreignPictures(l *sweep.Prepared) []Finding {
 
 // aside tells which words a block keeps that belong to no field of it.
 func aside(p *compose.Page, b *site.Block) []Finding {
-	list := b.Parked.Get("words")
+	list := b.Parked.Get(site.AsideKey)
 	if list == nil || len(list.Items) == 0 {
 		return nil
 	}

@@ -88,6 +88,7 @@ func TestMistakesInContentAreToldWithTheNearestName(t *testing.T) {
 		{"a link", hero("      actions: [{label: x, to: hom}]\n"), "dead-link", "home"},
 		{"a place on the page", hero("      actions: [{label: x, to: '#openin'}]\n"), "dead-link", "#opening"},
 		{"a picture", hero("      media: {file: kite one.svg}\n"), "missing-file", "Kite one.svg"},
+		{"a language of a site that speaks one", hero("      actions: [{label: x, to: '@de'}]\n"), "dead-link", ""},
 		{"a scheme", hero("      actions: [{label: x, to: 'javascript:1'}]\n"), "dead-link", ""},
 		{"an option", hero("      lead: x\n") + "    options: {medai: left}\n", "unknown-option", "media"},
 		{"a choice", hero("      lead: x\n") + "    options: {media: lift}\n", "bad-option", "left"},

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"io/fs"
 	"path"
+	"slices"
 	"strings"
 
 	"ziegel/core/diag"
@@ -58,7 +59,7 @@ func (c *composer) href(to string, b *site.Block) (string, *diag.Problem) {
 		return bad("a link leads nowhere",
 			"a page, #block, a file below media/, or an https:, mailto: or tel: address", "")
 	}
-	if tag, ok := strings.CutPrefix(to, project.LanguageLink); ok {
+	if tag, ok := strings.CutPrefix(to, project.LanguageLink); ok && slices.Contains(c.Env.Site.Languages, tag) {
 		return c.languageHref(tag), nil
 	}
 	page, frag, hasFrag := strings.Cut(linkForm(c.Env, to), "#")

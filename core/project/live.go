@@ -61,29 +61,10 @@ func (e *Project) readLive(sec *library.Section, fd *library.Field, v *site.Valu
 	if err != nil {
 		return wrong(from, "bad-data", err.Error(), "a file below data/ that has the entries", "")
 	}
-	unknown := func(at *site.Value, column string) liveEntries {
+	found, at, column := choose(all, v, "")
+	if at != nil {
 		return wrong(at, "bad-data", fmt.Sprintf("%s has no column %q", from.Str(), column),
 			"one of "+strings.Join(all.Columns, ", "), diag.Nearest(column, all.Columns))
-	}
-	found := all
-	if w := v.Get("where"); w != nil {
-		want := map[string][]string{}
-		for _, en := range w.Entries {
-			if !all.Has(en.Key) {
-				return unknown(w, en.Key)
-			}
-			want[en.Key] = []string{en.Value.Str()}
-			for _, it := range en.Value.Items {
-				want[en.Key] = append(want[en.Key], it.Str())
-			}
-		}
-		found = found.Where(want)
-	}
-	if s := v.Get("sort"); s != nil {
-		if column := strings.TrimPrefix(s.Str(), "-"); !all.Has(column) {
-			return unknown(s, column)
-		}
-		found = found.Sorted(s.Str())
 	}
 	limit := len(found.Rows)
 	if l := v.Get("limit"); l != nil {
@@ -110,6 +91,37 @@ func (e *Project) readLive(sec *library.Section, fd *library.Field, v *site.Valu
 		standAt(it, v)
 	}
 	return liveEntries{out, len(entries), nil}
+}
+
+// choose gives the records that where: keeps, in the order of sort:, or of by without it. at is the value that names a
+// column which there is not.
+func choose(all *records.Records, v *site.Value, by string) (found *records.Records, at *site.Value, column string) {
+	found = all
+	if w := v.Get("where"); w != nil {
+		want := map[string][]string{}
+		for _, en := range w.Entries {
+			if !all.Has(en.Key) {
+				return nil, w, en.Key
+			}
+			if en.Value.Kind == site.Text {
+				want[en.Key] = []string{en.Value.Str()}
+			}
+			for _, it := range en.Value.Items {
+				want[en.Key] = append(want[en.Key], it.Str())
+			}
+		}
+		found = found.Where(want)
+	}
+	if s := v.Get("sort"); s != nil {
+		by = s.Str()
+		if column = strings.TrimPrefix(by, "-"); !all.Has(column) {
+			return nil, s, column
+		}
+	}
+	if by != "" {
+		found = found.Sorted(by)
+	}
+	return found, nil, ""
 }
 
 // linkPages gives entries without a link one to the page that is made from the same file.

@@ -68,18 +68,12 @@ func (e *Project) makeFrom(v *site.Value) *diag.Problem {
 	if err != nil {
 		return wrong(from, err.Error(), "files below data/", "")
 	}
-	if w := v.Get("where"); w != nil {
-		want := map[string][]string{}
-		for _, en := range w.Entries {
-			want[en.Key] = []string{en.Value.Str()}
-		}
-		all = all.Where(want)
+	found, at, column := choose(all, v, "-date")
+	if at != nil {
+		return wrong(at, fmt.Sprintf("%s has no column %q", from.Str(), column), "one of "+strings.Join(all.Columns, ", "),
+			diag.Nearest(column, all.Columns))
 	}
-	by := "-date"
-	if s := v.Get("sort"); s != nil {
-		by = s.Str()
-	}
-	if all = all.Sorted(by); !all.Has("slug") && !all.Has("title") {
+	if all = found; !all.Has("slug") && !all.Has("title") {
 		return wrong(from, from.Str()+" has no column slug and no column title to name pages by", "one of them", "")
 	}
 	return e.made(v, pattern, all)

@@ -117,3 +117,6 @@ func (s *Site) Slug(tag, page string) string {
 	}
 	return page
 }
+
+// AsideKey is where a block keeps words of a writer that belong to no field of it: parked, words.
+const AsideKey = "words"
