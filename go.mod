@@ -54,6 +54,7 @@ require github.com/bep/imagemeta v1.0.0 // which way up a camera was held
 
 require (
 	codeberg.org/go-pdf/fpdf v0.11.1
+	github.com/gen2brain/webp v0.5.5 // WebP of stand-ins for photographs (scripts)
 	github.com/klauspost/compress v1.18.0
 	github.com/pkg/sftp v1.13.9
 	github.com/studio-b12/gowebdav v0.13.0
@@ -72,6 +73,7 @@ require (
 	github.com/chromedp/sysutil v1.1.0 // indirect
 	github.com/clipperhouse/displaywidth v0.11.0 // indirect
 	github.com/clipperhouse/uax29/v2 v2.7.0 // indirect
+	github.com/ebitengine/purego v0.8.3 // indirect
 	github.com/go-json-experiment/json v0.0.0-20250725192818-e39067aee2d2 // indirect
 	github.com/gobwas/httphead v0.1.0 // indirect
 	github.com/gobwas/pool v0.2.1 // indirect
@@ -82,6 +84,7 @@ require (
 	github.com/mitchellh/colorstring v0.0.0-20190213212951-d06e56a500db // indirect
 	github.com/muesli/cancelreader v0.2.2 // indirect
 	github.com/rivo/uniseg v0.4.7 // indirect
+	github.com/tetratelabs/wazero v1.9.0 // indirect
 	github.com/xo/terminfo v1.0.0 // indirect
 	golang.org/x/exp/typeparams v0.0.0-20231108232855-2478ac86f678 // indirect
 	golang.org/x/mod v0.33.0 // indirect

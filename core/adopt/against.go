@@ -2,6 +2,7 @@ package adopt
 
 import (
 	"math"
+	"slices"
 	"strings"
 
 	"ziegel/core/css"
@@ -9,31 +10,30 @@ import (
 	"ziegel/core/sweep"
 )
 
-// Likeness says how a band of the old page and the block that it became look at Width.
-type Likeness struct {
-	Band   string
-	Texts  int     // texts and pictures of the band
-	Found  int     // of them in the block
-	Near   int     // of those found, within 4 CSS px of where the old page has them in the band, and as large
-	Was    float64 // height, CSS px
-	Is     float64
-	Height float64 // Is as a share of Was
-}
-
 // Laid gives the old page, laid out.
 func (p *Page) Laid() *sweep.Prepared { return p.laid }
 
 // nearPx is how far apart boxes may be that count as the same, CSS px.
 const nearPx = 4
 
-// Against holds the bands of a page against the blocks that they became, box by box, at Width: texts by what they
-// say, pictures by their files.
-func (p *Page) Against(now *sweep.Prepared) []Likeness {
+// Against holds the bands of a page, and those that every page has from it, against the blocks that they became: box by
+// box at Width (texts by what they say, pictures by their files), and as pictures at Looked.
+func (t *Taking) Against(p *Page, now *sweep.Prepared) []Likeness {
+	bands := slices.Clone(t.Top)
+	bands = append(append(bands, p.Bands...), t.Bottom...)
+	bands = slices.DeleteFunc(bands, func(b *Band) bool { return b.from != nil && b.from != p })
+	out := inBoxes(bands, now)
+	p.inPictures(bands, now, out)
+	return out
+}
+
+// inBoxes holds bands against blocks box by box.
+func inBoxes(bands []*Band, now *sweep.Prepared) []Likeness {
 	r := now.Engine().Layout(Width)
 	var out []Likeness
-	for _, b := range p.Bands {
+	for _, b := range bands {
 		block := now.Block(b.Name)
-		if block == nil || b.read == nil {
+		if block == nil {
 			continue
 		}
 		at := r.Of(block.Element)
@@ -43,6 +43,10 @@ func (p *Page) Against(now *sweep.Prepared) []Likeness {
 		one := Likeness{Band: b.Name, Was: b.Where.H.Float(), Is: at.H.Float()}
 		if one.Was > 0 {
 			one.Height = one.Is / one.Was
+		}
+		if b.read == nil { // the section made it: nothing was read
+			out = append(out, one)
+			continue
 		}
 		texts, all := textBoxes(block.Element, r), squeezed(textOf(block.Element.Raw))
 		for _, x := range b.read.every() {

@@ -6,6 +6,7 @@ import (
 
 	"golang.org/x/net/html"
 
+	"ziegel/core/css"
 	"ziegel/core/library"
 	"ziegel/core/markup"
 	"ziegel/core/project"
@@ -46,6 +47,12 @@ func built(env *project.Project, names *namer, page *Page, wrapper *html.Node) *
 	u := &unbuild{env: env, sec: sec, names: names, page: page}
 	b := &Band{Name: validName(markup.Value(wrapper, "id"), sec.Kind), Section: sec.Name, Exact: true, Share: 1,
 		Landmark: project.Landmark(sec.Kind)}
+	if e := page.elementOf(wrapper); e != nil {
+		b.elements = []*css.Element{e}
+		if f := page.result.Of(e); f != nil {
+			b.Where = f.Rect
+		}
+	}
 	for _, c := range strings.Fields(markup.Value(wrapper, "class")) {
 		if tone, ok := strings.CutPrefix(c, "tone-"); ok && tone != "plain" {
 			b.Tone = tone
@@ -66,6 +73,7 @@ func built(env *project.Project, names *namer, page *Page, wrapper *html.Node) *
 		}
 	}
 	b.Holds = u.holds(root)
+	b.Style, b.Lost = u.styles(wrapper)
 	return b
 }
 

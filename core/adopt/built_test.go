@@ -13,6 +13,7 @@ import (
 
 	"ziegel/core/adopt"
 	"ziegel/core/build"
+	"ziegel/core/check"
 	"ziegel/core/compose"
 	"ziegel/core/library"
 	"ziegel/core/markup"
@@ -20,6 +21,7 @@ import (
 	"ziegel/core/search"
 	"ziegel/core/site"
 	"ziegel/core/styles"
+	"ziegel/core/sweep"
 	"ziegel/internal/testsite"
 	"ziegel/stock"
 )
@@ -216,4 +218,69 @@ func wordField(sec *library.Section, name string) bool {
 		is = is || markup.Value(n, "data-field") == name && markup.Has(n, "data-word")
 	})
 	return is
+}
+
+// TestStylesOfPartsComeBack builds a block with styles and takes it again: they are the block's, with tokens by their names
+// and ranges and measured conditions as widths. What a page cannot say is told.
+func TestStylesOfPartsComeBack(t *testing.T) {
+	page := func(style string) *project.Project {
+		return testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: T\nblocks:\n  - name: plans\n    section: pricing/plans\n    content: {heading: Prices, items: [{title: One, price: €1}, {title: Two, price: €2}]}\n" + style}))
+	}
+	for written, want := range map[string]string{
+		`card: {padding: 2rem, border-radius: "{radius.card}"}`: `card: {padding: 2rem, border-radius: "{radius.card}"}`,
+		`"card[2]": {background: red}`:                          `card[2]: {background: red}`,
+		`"card[every 2]": {opacity: .9}`:                        `card[every 2]: {opacity: ".9"}`,
+		`"card:hover": {opacity: .8}`:                           `card:hover: {opacity: ".8"}`,
+		`"price at phone": {font-size: 3rem}`:                   `price at ..599: {font-size: 3rem}`,
+		`"price at 700..900": {font-size: 3rem}`:                `price at 700..900: {font-size: 3rem}`,
+		`"price at desktop": {font-size: 3rem}`:                 `price at 1024..: {font-size: 3rem}`,
+		`"title in ..480": {color: red}`:                        `title in ..480: {color: red}`,
+		`root: {gap: 3px}`:                                      `root: {gap: 3px}`,
+		`"words when stacked": {color: red}`:                    `words in ..555: {color: red}`,
+		`block: {outline: 1px solid}`:                           `block: {outline: 1px solid}`,
+		"":                                                      "",
+	} {
+		style := ""
+		if written != "" {
+			style = "    style: {" + written + "}\n"
+		}
+		env := page(style)
+		got := taken(t, env)
+		require.Len(t, got.Pages[0].Bands, 1)
+		b := got.Pages[0].Bands[0]
+		is := ""
+		if b.Style != nil {
+			require.Len(t, b.Style.Entries, 1, written)
+			is = b.Style.Entries[0].Key + ": " + b.Style.Entries[0].Value.String()
+		}
+		assert.Equal(t, want, is, written)
+		assert.Empty(t, b.Lost, written)
+		if want != "" { // and it can be said so
+			again := page("    style: {\"" + b.Style.Entries[0].Key + "\": " + b.Style.Entries[0].Value.String() + "}\n")
+			for _, l := range got.Against(got.Pages[0], laid(t, again)) {
+				assert.Equal(t, []float64{1, 1}, l.Seen, written)
+			}
+		}
+	}
+	built, problems := build.Build(page(""), build.Options{})
+	require.NoError(t, problems.Err())
+	folder := fstest.MapFS{}
+	for name, f := range built {
+		folder[name] = &fstest.MapFile{Data: f.Data}
+	}
+	folder["home.css"].Data = append(folder["home.css"].Data, `@layer block{.home-plans-price{color:red;--x:1;top:1px!important}
+@supports (top:0){.home-plans-card{color:red}} .home-plans-none{color:red} .home-plans-card,.x{color:red} .other{color:red}}`...)
+	shelf, _, err := project.Shelf(stock.Files)
+	require.NoError(t, err)
+	got, err := adopt.Take(shelf, adopt.Wanted{Folder: folder, Files: []string{"index.html"}})
+	require.NoError(t, err)
+	b := got.Pages[0].Bands[0]
+	assert.Equal(t, `{price: {color: red}}`, b.Style.String())
+	assert.Equal(t, []string{"the style of price --x", "the style of price top", "the style of card", "the style of none"}, b.Lost)
+}
+
+func laid(t testing.TB, env *project.Project) *sweep.Prepared {
+	s, err := check.Lay(env, env.Site.Page("home"), nil)
+	require.NoError(t, err)
+	return s.Prepared
 }

@@ -105,12 +105,19 @@ func spaced(s string) string {
 
 // styleOf gives the style of an element where the page is read; nil when it has no box.
 func (p *Page) styleOf(n *html.Node) *css.Style {
+	if e := p.elementOf(n); e != nil {
+		if f := p.result.Of(e); f != nil {
+			return f.Style
+		}
+	}
+	return nil
+}
+
+// elementOf gives the element that a node of the page is; nil when it is none.
+func (p *Page) elementOf(n *html.Node) *css.Element {
 	for _, e := range p.laid.Doc.Elements {
 		if e.Raw == n {
-			if f := p.result.Of(e); f != nil {
-				return f.Style
-			}
-			return nil
+			return e
 		}
 	}
 	return nil

@@ -48,8 +48,9 @@ type Band struct {
 	Without  []string
 	Meant    []string // lists that say what the section's samples say, since both are the band's
 	Holds    []Held
-	Share    float64 // of what it says that the section shows, 0 to 1
-	Near     []Near  // the next best sections
+	Style    *site.Value // of single parts, of a band that is taken as it is; nil for none
+	Share    float64     // of what it says that the section shows, 0 to 1
+	Near     []Near      // the next best sections
 	Lost     []string
 	Where    layout.Rect // on the page, CSS px, at Width
 

@@ -309,6 +309,49 @@ func (p *Page) foreign(env *project.Project, n *namer) {
 		b.called()
 		b.Tone = r.tone(b)
 	}
+	p.around()
+}
+
+// around gives ids that stand in no band to the band that begins there or is next: those of boxes around several bands,
+// and of marks between them. What comes before the first band leads to the page.
+func (p *Page) around() {
+	begins, inside := map[*html.Node]*Band{}, map[string]bool{}
+	for _, b := range p.Bands {
+		begins[b.elements[0].Raw] = b
+		for _, id := range b.ids {
+			inside[id] = true
+		}
+	}
+	var waiting []string
+	first := true
+	markup.Each(p.laid.Doc.Body.Raw, func(x *html.Node) {
+		for _, id := range idsOf(x) {
+			if !inside[id] {
+				waiting = append(waiting, id)
+			}
+		}
+		if b := begins[x]; b != nil {
+			if !first {
+				b.ids = append(b.ids, waiting...)
+			}
+			waiting, first = nil, false
+		}
+	})
+	if n := len(p.Bands); n > 0 {
+		p.Bands[n-1].ids = append(p.Bands[n-1].ids, waiting...)
+	}
+}
+
+// idsOf lists what links can call an element.
+func idsOf(x *html.Node) []string {
+	var out []string
+	if id := markup.Value(x, "id"); id != "" {
+		out = append(out, id)
+	}
+	if name := markup.Value(x, "name"); x.Data == "a" && name != "" {
+		out = append(out, name)
+	}
+	return out
 }
 
 // landmarks says of bands that do not say it themselves whether they begin or end the page.
@@ -381,12 +424,7 @@ func (b *Band) called() {
 	b.Name = cmp.Or(calledApart[kind], library.BlockName(kind))
 	for _, e := range b.elements {
 		markup.Each(e.Raw, func(x *html.Node) {
-			if id := markup.Value(x, "id"); id != "" {
-				b.ids = append(b.ids, id)
-			}
-			if name := markup.Value(x, "name"); x.Data == "a" && name != "" {
-				b.ids = append(b.ids, name)
-			}
+			b.ids = append(b.ids, idsOf(x)...)
 		})
 	}
 	if id := b.elements[0].ID; site.ValidName(id) && b.Landmark == "main" && !slices.Contains(frames, id) {

@@ -301,21 +301,33 @@ blocks:
 `)
 	s, err := check.Lay(env, env.Site.Page("home"), nil)
 	require.NoError(t, err)
-	list := got.Pages[0].Against(s.Prepared)
+	list := got.Against(got.Pages[0], s.Prepared)
 	require.Len(t, list, 2)
 	assert.Equal(t, []int{2, 1}, []int{list[0].Texts, list[0].Found}, "a text that is not there is not found")
 	assert.Equal(t, []int{5, 5}, []int{list[1].Texts, list[1].Found}, "what is closed is there")
 	assert.Positive(t, list[0].Height)
+	require.Len(t, list[0].Seen, len(adopt.Looked()), "seen at each width")
+	for _, share := range list[0].Seen {
+		assert.Greater(t, share, .1)
+		assert.Less(t, share, .9, "another face, another picture")
+	}
+	itself := taken(t, env)
+	require.Len(t, itself.Against(itself.Pages[0], s.Prepared), 2)
+	for _, l := range itself.Against(itself.Pages[0], s.Prepared) {
+		assert.Equal(t, []float64{1, 1}, l.Seen, "%s is taken as it is", l.Band)
+		assert.Equal(t, l.Was, l.Is)
+		assert.Positive(t, l.Is)
+	}
 	voice := take(t, map[string]string{"index.html": `<!doctype html><title>x</title><main><section id="v"><blockquote>It flew at once, and stayed.</blockquote><p>Ida Marle, letters</p></section></main>`}, "index.html")
 	for role, found := range map[string]int{"letters": 2, "numbers": 1} {
 		env := testsite.With(t, "title: T\nblocks:\n  - name: voices\n    section: testimonials/single\n    content: {heading: \"It flew at once, and stayed.\", name: Ida Marle, role: "+role+"}\n    without: [media, eyebrow, lead, actions]\n")
 		s, err := check.Lay(env, env.Site.Page("home"), nil)
 		require.NoError(t, err)
-		list := voice.Pages[0].Against(s.Prepared)
+		list := voice.Against(voice.Pages[0], s.Prepared)
 		require.Len(t, list, 1)
 		assert.Equal(t, found, list[0].Found, "a text that two fields share: %s", role)
 	}
-	same := got.Pages[0].Against(got.Pages[0].Laid())
+	same := got.Against(got.Pages[0], got.Pages[0].Laid())
 	assert.Empty(t, same, "a page without the blocks")
 }
 
@@ -434,4 +446,22 @@ func BenchmarkTake(b *testing.B) {
 			}
 		})
 	}
+}
+
+// TestLinksToWhatStandsAroundBands follows links to ids of boxes around several bands and of marks between them.
+func TestLinksToWhatStandsAroundBands(t *testing.T) {
+	page := `<!doctype html><title>x</title><header><b>Pike Lane</b> <nav><a href="#all">All</a> <a href="#rooms">Rooms</a> <a href="#kitchen">Kitchen</a> <a href="#end">End</a> <a href="#gone">Gone</a></nav></header>
+<main id="all"><section><h1>Sleep late</h1><p>Nobody rings here before ten.</p></section>
+<div id="rooms"><section style="padding:200px 0"><h2>Small rooms</h2><p>Four of them look at the lane.</p><p>They have a bed and a chair.</p></section><section style="padding:200px 0"><h2>Asked often</h2><details><summary>Is it quiet?</summary><p>Until eight.</p></details><details><summary>Is it warm?</summary><p>On Fridays.</p></details></section></div>
+<a id="kitchen"></a><section id="bread"><h2>Bread</h2><p>It is warm until nine o'clock.</p></section><a name="end"></a></main>`
+	got := take(t, map[string]string{"index.html": page}, "index.html")
+	var names, to []string
+	for _, b := range got.Pages[0].Bands {
+		names = append(names, b.Name)
+	}
+	require.Len(t, names, 4, "%v", names)
+	for _, l := range got.Top[0].Content.Get("links").Items {
+		to = append(to, l.Get("to").Str())
+	}
+	assert.Equal(t, []string{"home#" + names[0], "home#" + names[1], "home#bread", "home#bread", "home"}, to)
 }

@@ -189,3 +189,29 @@ func TestPagesFromRightToLeftOverflowToTheLeft(t *testing.T) {
 	assert.Empty(t, said("rtl", "width:100px;margin-right:-60px"))
 	assert.Len(t, said("ltr", "width:100px;margin-left:220px"), 1)
 }
+
+// TestPricesStandOnOneLine holds the prices of cards against each other, with a sign that is an element of its own, raised
+// or not.
+func TestPricesStandOnOneLine(t *testing.T) {
+	card := func(price, margin string) string {
+		return `<li class=c style="flex:1"><h3 style="margin:0">Kite</h3><p style="margin:` + margin + `px 0 0;font-size:30px">` + price + `</p></li>`
+	}
+	raised := `<span style="font-size:15px;vertical-align:super">€</span>`
+	for _, c := range []struct {
+		a, b, margin string
+		off          bool
+	}{
+		{"€85", "€90", "0", false},
+		{"€85", "€90", "20", true},
+		{raised + "85", "€90", "0", false},
+		{raised + "<b>85</b>", "€90", "0", false},
+		{raised + "85", raised + "90", "20", true},
+	} {
+		r := reportOn(t, `<main><section><ul style="display:flex;gap:10px;padding:0;margin:20px;list-style:none">`+card(c.a, "0")+card(c.b, c.margin)+`</ul></section></main>`, 390, 400)
+		off := false
+		for _, f := range r.Findings {
+			off = off || f.Rule == "off-one-line"
+		}
+		assert.Equal(t, c.off, off, "%+v", c)
+	}
+}

@@ -17,7 +17,10 @@ import (
 
 // contentRules are composing problems that the check tells as findings: the page can still be laid out.
 var contentRules = map[string]bool{"dead-link": true, "missing-file": true, "form-nowhere": true,
-	"overlay-thin": true, "unsafe-picture": true, "icon-simplified": true}
+	"overlay-thin": true, "unsafe-picture": true, "icon-simplified": true, untranslated: true, "day-past": true}
+
+// untranslated is the rule of texts and files that have no translation: only other languages have it.
+const untranslated = "untranslated"
 
 // Blocking returns the problems that keep a page from being built right, those that are findings left out.
 func Blocking(problems diag.Problems) diag.Problems {

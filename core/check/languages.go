@@ -13,7 +13,7 @@ import (
 // and at widths at which it is fine.
 func (r *Report) Besides(original *Report) {
 	r.Findings = slices.DeleteFunc(r.Findings, func(f Finding) bool {
-		return OfContent(f.Rule) && f.Severity != diag.Error ||
+		return OfContent(f.Rule) && f.Severity != diag.Error && f.Rule != untranslated ||
 			slices.ContainsFunc(original.Findings, func(o Finding) bool {
 				return o.Rule == f.Rule && o.Block == f.Block && o.Part == f.Part && o.Item == f.Item && o.From <= f.From && o.To >= f.To
 			})
@@ -46,5 +46,5 @@ func Untranslated(list []words.Translation, page, tag string) []Finding {
 		parts = append(parts, fmt.Sprintf("%d of %d translated before their originals changed", stale, all))
 	}
 	text := strings.Join(parts, ", ")
-	return []Finding{{Rule: "untranslated", Severity: diag.Note, Text: text, Cure: "ziegel words --language " + tag}}
+	return []Finding{{Rule: untranslated, Severity: diag.Note, Text: text, Cure: "ziegel words --language " + tag}}
 }

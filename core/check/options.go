@@ -8,6 +8,7 @@ import (
 	"ziegel/core/compose"
 	"ziegel/core/css"
 	"ziegel/core/diag"
+	"ziegel/core/layout"
 	"ziegel/core/measure"
 	"ziegel/core/project"
 	"ziegel/core/review"
@@ -31,6 +32,7 @@ func IdleOptions(env *project.Project, p *site.Page, b *site.Block, all bool) []
 		return nil
 	}
 	var out []Idle
+	var with *layout.Engine
 	for _, e := range own.Entries {
 		name, at, ranged := strings.Cut(e.Key, " at ")
 		o := sec.Option(strings.TrimSpace(name))
@@ -48,9 +50,10 @@ func IdleOptions(env *project.Project, p *site.Page, b *site.Block, all bool) []
 			}
 			widths = []int{from, from + (to-from)/4, (from + to) / 2, to - (to-from)/4, to}
 		}
-		with, ok := seenOf(env, p, b, widths)
-		if !ok {
-			continue
+		if with == nil {
+			if with = alone(env, p, b); with == nil {
+				return nil
+			}
 		}
 		c := *b
 		c.Options = map[string]*site.Value{}
@@ -63,47 +66,59 @@ func IdleOptions(env *project.Project, p *site.Page, b *site.Block, all bool) []
 		if opts := c.Node.Get("options"); opts != nil {
 			opts.Entries = slices.DeleteFunc(opts.Entries, func(x site.Entry) bool { return x.Key == e.Key })
 		}
-		if without, ok := seenOf(env, p, &c, widths); ok && with == without {
+		if without := alone(env, p, &c); without != nil &&
+			!slices.ContainsFunc(widths, func(w int) bool { return differs(with, without, w) }) {
 			out = append(out, Idle{e.Key, e.KeyPos, e.Value.Str()})
 		}
 	}
 	return out
 }
 
-// seenOf writes down what can be seen of a block at some widths, alone on its page, dialogs open.
-func seenOf(env *project.Project, p *site.Page, b *site.Block, widths []int) (string, bool) {
+// alone lays a block out by itself, dialogs open; nil when it cannot be.
+func alone(env *project.Project, p *site.Page, b *site.Block) *layout.Engine {
 	e, page := env.WithBlock(p, b)
 	composed, problems := measure.Page(e, page, compose.Options{Marks: true, Only: []string{b.Name}})
 	if Blocking(problems).Err() != nil {
-		return "", false
+		return nil
 	}
 	l, err := sweep.FromPage(e, composed)
 	if err != nil {
-		return "", false
+		return nil
 	}
 	if l, err = l.In("popover-open"); err != nil {
-		return "", false
+		return nil
 	}
-	var out strings.Builder
-	engine := l.Engine()
-	for _, w := range widths {
-		r := engine.Layout(w)
-		for i := range len(r.Boxes) + len(r.Generated) {
-			box, _ := placedAt(r, i)
-			look := box.Style.Look()
-			fmt.Fprint(&out, box.Element.Tag, box.Pseudo, box.Rect, box.Text, box.Style.FontWeight,
-				box.Style.Position)
-			for _, name := range paintedBy {
-				out.WriteString(css.Text(look.Value(name)) + ";")
+	return l.Engine()
+}
+
+// differs reports whether two blocks look different at a width.
+func differs(a, b *layout.Engine, width int) bool {
+	x, y := a.Layout(width), b.Layout(width)
+	if len(x.Boxes) != len(y.Boxes) || len(x.Generated) != len(y.Generated) {
+		return true
+	}
+	for i := range len(x.Boxes) + len(x.Generated) {
+		p, _ := placedAt(x, i)
+		q, _ := placedAt(y, i)
+		if p.Element.Tag != q.Element.Tag || p.Pseudo != q.Pseudo || p.Rect != q.Rect || p.Text != q.Text ||
+			p.Style.FontWeight != q.Style.FontWeight || p.Style.Position != q.Style.Position {
+			return true
+		}
+		look, other := p.Style.Look(), q.Style.Look()
+		for _, name := range paintedBy {
+			if css.Text(look.Value(name)) != css.Text(other.Value(name)) {
+				return true
 			}
 		}
 	}
-	return out.String(), true
+	return false
 }
 
 // paintedBy are properties by which options change what is seen without moving it.
-var paintedBy = strings.Fields(`color background-color background-image border-top-left-radius border-top-right-radius border-bottom-right-radius border-bottom-left-radius border-top-color border-bottom-color
-	border-top-style object-fit object-position mask-image box-shadow text-decoration-line filter mix-blend-mode z-index clip-path`)
+var paintedBy = strings.Fields(
+	`color background-color background-image border-top-left-radius border-top-right-radius border-bottom-right-radius border-bottom-left-radius border-top-color border-bottom-color
+	border-top-style object-fit object-position mask-image box-shadow text-decoration-line filter mix-blend-mode z-index clip-path`,
+)
 
 // AddSite adds to the report of a page what only its site can tell: options for a range that change nothing there,
 // fonts that nothing brings, of those of the whole site.

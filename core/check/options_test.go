@@ -10,6 +10,7 @@ import (
 
 	"ziegel/core/check"
 	"ziegel/core/library"
+	"ziegel/core/site"
 	"ziegel/internal/testsite"
 	"ziegel/stock"
 )
@@ -75,6 +76,11 @@ func TestEveryOptionDoesSomething(t *testing.T) {
 		for _, sec := range lib.All() {
 			t.Run(sec.Name, func(t *testing.T) {
 				t.Parallel()
+				const path = "pages/home.yaml"
+				text := func(options string) string {
+					return "title: T\nblocks:\n  - name: a\n    section: " + sec.Name + "\n    content: {heading: Made for wind}\n" + options
+				}
+				plain := testsite.With(t, text(""))
 				for _, o := range sec.Options {
 					for _, at := range []string{"", " at phone", " at tablet", " at desktop"} {
 						if at != "" && o.Type == "choice" {
@@ -82,8 +88,10 @@ func TestEveryOptionDoesSomething(t *testing.T) {
 						}
 						works := false
 						for _, v := range tryValues(&o) {
-							env := testsite.With(t, "title: T\nblocks:\n  - name: a\n    section: "+sec.Name+
-								"\n    content: {heading: Made for wind}\n    options: {\""+o.Name+at+"\": \""+v+"\"}\n")
+							env, problems, err := plain.With([]site.FileChange{{Path: path, Before: text(""),
+								After: text("    options: {\"" + o.Name + at + "\": \"" + v + "\"}\n")}})
+							require.NoError(t, err)
+							require.NoError(t, problems.Err())
 							page := env.Site.Page("home")
 							if !slices.ContainsFunc(check.IdleOptions(env, page, env.Site.Block(page, "a"), true),
 								func(i check.Idle) bool { return i.Key == o.Name+at }) {

@@ -144,6 +144,8 @@ var contentList = []Rule{
 	{Name: "sample-content", Severity: diag.Note, What: "a field still shows the sample",
 		Looks: "fields, slots and single leaves that still say what a sample says",
 		Not:   "words copied from a sample by hand, unless a whole entry is"},
+	{Name: "day-past", Severity: diag.Warning, What: "the last day of something has passed",
+		Looks: "values such as {until: 2026-05-01}, on the day of the build", Not: "days in texts, and {date: ...}"},
 	{Name: "words-aside", Severity: diag.Note, What: "words of a writer that belong to no field",
 		Looks: "what `ziegel words --take` kept aside in blocks", Not: "content that another section has parked"},
 	{Name: "untranslated", Severity: diag.Note, What: "texts without a translation, or with one of what they said before",

@@ -43,6 +43,9 @@ type Scene struct {
 
 type elementKind uint8
 
+// currencySigns are those by which a price is known.
+const currencySigns = "€$£¥"
+
 const (
 	plainKind elementKind = iota
 	runningKind
@@ -70,7 +73,10 @@ func newScene(l *sweep.Prepared, limits map[string]bound) *Scene {
 			s.twins[s.texts[i]] = append(s.twins[s.texts[i]], e)
 		}
 		s.own[i] = utf8.RuneCountInString(text)
-		s.price[i] = strings.ContainsAny(text, "€$£¥")
+		if s.price[i] = strings.ContainsAny(text, currencySigns); s.price[i] && e.Parent != nil &&
+			strings.Trim(text, currencySigns+" ") == "" { // the sign alone: the price is around it
+			s.price[i], s.price[e.Parent.Index] = false, true
+		}
 		for _, name := range openers {
 			if id := e.Attr(name); id != "" {
 				s.openers[id] = append(s.openers[id], e)

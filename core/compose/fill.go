@@ -293,6 +293,11 @@ func (f *filler) field(n *html.Node, name string, sc scope) bool {
 	for _, k := range f.inline(v) {
 		n.AppendChild(k)
 	}
+	for _, r := range v.Runs { // for what the element means
+		if r.Part != "" && r.Is != "" {
+			markup.Set(n, "data-"+r.Part, r.Is)
+		}
+	}
 	return true
 }
 
@@ -474,7 +479,7 @@ func inForm(n *html.Node) bool {
 
 // finish scopes class names, gives overridden parts their class and takes the marks off.
 func (f *filler) finish(n *html.Node) {
-	classes, places := f.partClasses(), listPlaces{}
+	classes, places := f.styled(), listPlaces{}
 	count := map[string]int{}
 	markup.Each(n, func(x *html.Node) {
 		if cls, ok := markup.Attr(x, "class"); ok {

@@ -22,6 +22,9 @@ const lessThan = "\ufdd0"
 
 // inline reads inline Markdown. Everything else, HTML included, stays text.
 func (f *filler) inline(v *site.Value) []*html.Node {
+	if v.Runs != nil {
+		return f.runs(v)
+	}
 	var out []*html.Node
 	for i, para := range strings.Split(strings.ReplaceAll(strings.TrimSpace(f.c.dated(v.Text)), "\r\n", "\n"), "\n\n") {
 		if i > 0 {
@@ -33,12 +36,33 @@ func (f *filler) inline(v *site.Value) []*html.Node {
 	return out
 }
 
+// runs writes a text that has pieces: those that a style asks for are elements, and so are days.
+func (f *filler) runs(v *site.Value) []*html.Node {
+	classes := f.styled()
+	var out []*html.Node
+	for _, r := range v.Runs {
+		if r.Text == "" {
+			continue
+		}
+		n := markup.Text(r.Text)
+		switch {
+		case r.Part == "" && r.Is != "":
+			n = markup.With(markup.Element("time", "datetime", r.Is), n)
+		case len(classes[r.Part]) > 0:
+			n = markup.With(markup.Element("span", MarkPart, r.Part), n)
+		}
+		out = append(out, n)
+	}
+	return out
+}
+
 // dated puts the year of the build in the place of {year}.
 func (c *composer) dated(text string) string {
-	if c.Env.Year == "" {
+	if c.Env.Today == "" {
 		return text
 	}
-	return strings.ReplaceAll(text, "{year}", c.Env.Year)
+	year, _, _ := strings.Cut(c.Env.Today, "-")
+	return strings.ReplaceAll(text, "{year}", year)
 }
 
 // paragraph reads one paragraph, with links that lead where they mean.

@@ -128,6 +128,12 @@ func (f *filler) say(of *thing, name string, n *html.Node) {
 		return
 	}
 	text := strings.Join(strings.Fields(plain(n)), " ")
+	if amount, currency := markup.Value(n, "data-"+library.PartAmount), markup.Value(n, "data-"+library.PartCurrency); name == "price" &&
+		currency != "" {
+		of.add(name, amount)
+		of.add("priceCurrency", currency)
+		return
+	}
 	if name == "price" {
 		if amount, currency, ok := priceIn(text, f.c.Env.Site.Language); ok {
 			of.add(name, amount)
@@ -191,7 +197,20 @@ func (c *composer) data() *html.Node {
 		maker.add("url", s.Address+"/")
 		maker.add("logo", s.Address+"/"+TouchIcon)
 	}
-	if c.Page.Name == first && s.Address != "" {
+	open := c.Env.Openings(c.Page)
+	if len(open) > 0 {
+		maker.kind = "LocalBusiness" // of organizations, those that have hours
+	}
+	for _, o := range open {
+		at := &thing{kind: "OpeningHoursSpecification"}
+		for _, day := range o.Days {
+			at.add("dayOfWeek", "https://schema.org/"+day)
+		}
+		at.add("opens", o.Opens)
+		at.add("closes", o.Closes)
+		maker.add("openingHoursSpecification", at)
+	}
+	if c.Page.Name == first && s.Address != "" || len(open) > 0 {
 		list = append(list, maker)
 	}
 	var questions *thing

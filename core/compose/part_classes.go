@@ -8,6 +8,14 @@ import (
 	"ziegel/core/styles"
 )
 
+// styled gives the classes that styles ask for, by part.
+func (f *filler) styled() map[string][]partClass {
+	if f.classes == nil {
+		f.classes = f.partClasses()
+	}
+	return f.classes
+}
+
 // partClasses lists the classes that styles ask for, by part.
 func (f *filler) partClasses() map[string][]partClass {
 	out := map[string][]partClass{}

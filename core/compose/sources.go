@@ -78,7 +78,8 @@ func SourcesOf(e *project.Project, version string) *Sources {
 		s.pages[n] = true
 	}
 	h := sha256.New()
-	fmt.Fprintln(h, version, e.Site.Tag, e.Year)
+	year, _, _ := strings.Cut(e.Today, "-")
+	fmt.Fprintln(h, version, e.Site.Tag, year, s.day(e.Site.File.Source))
 	fmt.Fprintln(h, e.Site.File.Source)
 	fmt.Fprintln(h, e.Site.PageNames())
 	_, err := fs.Stat(e.Dir, "sections")
@@ -119,6 +120,14 @@ func SourcesOf(e *project.Project, version string) *Sources {
 	return s
 }
 
+// day gives the day of the build to a file that speaks of days which pass, "" to others.
+func (s *Sources) day(text string) string {
+	if strings.Contains(text, project.UntilKey+":") {
+		return s.env.Today
+	}
+	return ""
+}
+
 // Key names what a page is made from: two pages with the same key are the same in all that can be said of them. ""
 // for a page that cannot be read.
 func (s *Sources) Key(page string) string {
@@ -127,7 +136,7 @@ func (s *Sources) Key(page string) string {
 		return ""
 	}
 	h := sha256.New()
-	fmt.Fprintln(h, s.common, page, len(text))
+	fmt.Fprintln(h, s.common, page, len(text), s.day(text))
 	_, _ = io.WriteString(h, text)
 	words := s.mentioned(text)
 	fmt.Fprintln(h, words)

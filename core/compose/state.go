@@ -34,6 +34,7 @@ type filler struct {
 	known    []string // texts that have a class by which they are brought together
 	bars     []bar
 	forms    []sent
+	classes  map[string][]partClass // that styles ask for, by part; nil until somebody asks
 }
 
 // bar is an element that is as long as a number of its entry.

@@ -237,3 +237,24 @@ func TestColors(t *testing.T) {
 	assert.InDelta(t, 4.54, Contrast(white, Color{.4627, .4627, .4627, 1}), .01) // #767676
 	assert.Equal(t, "#808080", Color{1, 1, 1, .5}.Over(black).Hex())
 }
+
+// TestBorderImageIsTakenApart reads slices, widths and outsets between slashes, the picture and its repetition anywhere.
+func TestBorderImageIsTakenApart(t *testing.T) {
+	for text, want := range map[string]string{
+		"url(a.png) 8":                                "8|||url(a.png)|",
+		"url(a.png) 8 fill / 12px / 6px repeat":       "8 fill|12px|6px|url(a.png)|repeat",
+		"round stretch 25% linear-gradient(red,#00f)": "25%|||linear-gradient(red,#00f)|round stretch",
+		"8 10 / / 5px none":                           "8 10||5px|none|",
+		"url(a.png) calc(1 + 7) / auto 2":             "calc(1 + 7)|auto 2||url(a.png)|",
+	} {
+		list, ok := shorthands["border-image"](Tokenize(text))
+		require.True(t, ok, text)
+		var got []string
+		for _, l := range list {
+			got = append(got, Text(l.value))
+		}
+		assert.Equal(t, want, strings.Join(got, "|"), text)
+	}
+	_, ok := shorthands["border-image"](nil)
+	assert.False(t, ok)
+}

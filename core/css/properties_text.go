@@ -2,6 +2,7 @@ package css
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -115,6 +116,14 @@ func defineText() {
 		words("auto start end left right center justify"))
 	field("text-transform", true, func(s *Style) *string { return &s.Inherited.TextTransform },
 		words("none uppercase lowercase capitalize full-width"))
+	field("font-variant-caps", true, func(s *Style) *string { return &s.Inherited.Caps },
+		words("normal small-caps all-small-caps petite-caps all-petite-caps unicase titling-caps"))
+	field("font-synthesis-small-caps", true, func(s *Style) *bool { return &s.Inherited.NoSmallCaps },
+		func(v []Token) (func(*computing) bool, bool) { // font-synthesis gives it the whole list of what is allowed
+			list := strings.Fields(strings.ToLower(Text(v)))
+			none := !slices.Contains(list, "auto") && !slices.Contains(list, "small-caps")
+			return func(*computing) bool { return none }, len(list) > 0
+		})
 	field("text-indent", true, func(s *Style) *Indent { return &s.Inherited.TextIndent }, parseIndent)
 	field("white-space-collapse", true, func(s *Style) *string { return &s.Inherited.Collapse },
 		words("collapse preserve preserve-breaks break-spaces preserve-spaces"))

@@ -11,7 +11,6 @@ import (
 
 // Longhands that a shorthand sets as a whole: each layer of them is read where it is painted.
 var wholes = map[string]string{
-	"border-image":                  "border-image-source border-image-slice border-image-width border-image-outset border-image-repeat",
 	"mask":                          "mask-image mask-mode mask-position mask-size mask-repeat mask-origin mask-clip mask-composite",
 	"mask-border":                   "-webkit-mask-box-image-source -webkit-mask-box-image-slice -webkit-mask-box-image-width -webkit-mask-box-image-outset -webkit-mask-box-image-repeat",
 	"marker":                        "marker-start marker-mid marker-end",
@@ -61,6 +60,7 @@ func init() {
 		shorthands["-webkit-"+name] = alias(name)
 	}
 	shorthands["border-radius"] = expandRadius
+	shorthands["border-image"] = expandBorderImage
 	shorthands["outline"] = lineShorthand("outline")
 	shorthands["column-rule"] = lineShorthand("column-rule")
 	shorthands["row-rule"] = lineShorthand("row-rule")
@@ -76,7 +76,7 @@ func init() {
 	}
 	shorthands["border"] = func(v []Token) ([]longhand, bool) {
 		out, ok := borderSides(sideNames[:]...)(v)
-		for _, n := range strings.Fields(wholes["border-image"]) { // the shorthand resets them
+		for _, n := range borderImages { // the shorthand resets them
 			out = append(out, longhand{n, nil})
 		}
 		return out, ok
@@ -121,6 +121,35 @@ func expandRadius(v []Token) ([]longhand, bool) {
 		across[i].value = joined(across[i].value, down[i].value)
 	}
 	return across, true
+}
+
+var borderImages = [...]string{"border-image-slice", "border-image-width", "border-image-outset", "border-image-source",
+	"border-image-repeat"}
+
+// expandBorderImage reads slices, widths and outsets between slashes, with the picture and how it repeats at any place
+// (css-backgrounds-3, "border-image").
+func expandBorderImage(v []Token) ([]longhand, bool) {
+	var values [len(borderImages)][][]Token // slice, width, outset, source, repeat
+	for k, part := range slashed(v, 3) {
+		for _, p := range split(part) {
+			at := k
+			switch w := Word(p); w {
+			case "stretch", "repeat", "round", "space":
+				at = 4
+			case "auto", "fill":
+			default:
+				if name, _, call := Call(p); w == "none" || call && !strings.Contains("calc min max clamp var", name) {
+					at = 3
+				}
+			}
+			values[at] = append(values[at], p)
+		}
+	}
+	var out []longhand
+	for i, n := range borderImages {
+		out = append(out, longhand{n, joined(values[i]...)})
+	}
+	return out, len(v) > 0
 }
 
 var lineStyles = strings.Fields("none hidden dotted dashed solid double groove ridge inset outset auto")

@@ -26,6 +26,8 @@ type Inherited struct {
 	TextAlign     string  // start, end, left, right, center, justify
 	TextAlignLast string
 	TextTransform string
+	Caps          string // font-variant-caps
+	NoSmallCaps   bool   // font-synthesis-small-caps: none
 	TextIndent    Indent
 	Collapse      string // white-space-collapse: collapse, preserve, preserve-breaks, break-spaces
 	NoWrap        bool   // text-wrap-mode: nowrap
@@ -323,7 +325,7 @@ const (
 var initialInherited = &Inherited{
 	FontFamily: []string{"serif"}, FontSize: 16, sizeFrom: fromKeyword + 3, FontWeight: 400, FontStretch: 100,
 	LineHeight: LineHeight{Normal: true}, TextAlign: "start",
-	TextAlignLast: "auto", TextTransform: "none", TextIndent: Indent{Len: Zero}, Collapse: "collapse", WrapStyle: "auto",
+	TextAlignLast: "auto", TextTransform: "none", Caps: "normal", TextIndent: Indent{Len: Zero}, Collapse: "collapse", WrapStyle: "auto",
 	OverflowWrap: "normal",
 	WordBreak:    "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Orphans: 2, Widows: 2, Visible: true,
 	TabSize: Len{Kind: LenNumber, Px: 8},
@@ -360,7 +362,7 @@ func (a *Inherited) SameFace(b *Inherited) bool {
 		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.NoKerning == b.NoKerning &&
 		a.NoLigatures == b.NoLigatures && maps.Equal(a.Numeric, b.Numeric) && maps.Equal(a.Features, b.Features) &&
 		maps.Equal(a.Variations, b.Variations) &&
-		a.TextTransform == b.TextTransform && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap &&
+		a.TextTransform == b.TextTransform && a.Caps == b.Caps && a.NoSmallCaps == b.NoSmallCaps && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap &&
 		(a.LetterSpacing == 0) == (b.LetterSpacing == 0) && a.OverflowWrap == b.OverflowWrap &&
 		a.WordBreak == b.WordBreak && a.LineBreak == b.LineBreak && a.Hyphens == b.Hyphens
 }

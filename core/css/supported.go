@@ -45,7 +45,7 @@ func init() {
 	column-rule-inset-junction-start column-rule-style column-rule-visibility-items column-rule-width
 	corner-bottom-left-shape corner-bottom-right-shape
 	corner-top-left-shape corner-top-right-shape cx cy d dominant-baseline dynamic-range-limit flood-opacity
-	font-synthesis-small-caps
+
 	hyphenate-limit-chars interactivity interest-delay-end interest-delay-start marker-end marker-mid
 	marker-start offset-anchor
 	offset-distance offset-position offset-rotate overflow-anchor overlay position-try-order position-visibility
@@ -137,7 +137,7 @@ var traced = map[string]*property{}
 const inheritedPaint = `accent-color caret-animation caret-color
 	caret-shape clip-rule color-interpolation color-interpolation-filters color-scheme cursor
 	dominant-baseline dynamic-range-limit empty-cells fill fill-opacity fill-rule font-palette font-smooth
-	font-synthesis-small-caps font-synthesis-style font-synthesis-weight forced-color-adjust
+	font-synthesis-style font-synthesis-weight forced-color-adjust
 	hyphenate-limit-chars image-rendering interactivity interpolate-size marker-end marker-mid marker-start
 	paint-order pointer-events print-color-adjust scrollbar-color shape-rendering speak
 	stroke stroke-dasharray stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity
@@ -145,7 +145,7 @@ const inheritedPaint = `accent-color caret-animation caret-color
 	text-emphasis-position text-rendering text-shadow text-size-adjust text-underline-offset
 	text-underline-position -webkit-font-smoothing -webkit-tap-highlight-color
 	-webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify writing-mode
-	text-orientation list-style-image font-size-adjust font-variant-alternates font-variant-caps
+	text-orientation list-style-image font-size-adjust font-variant-alternates
 	font-variant-east-asian font-variant-emoji font-variant-position text-autospace text-combine-upright
 	text-emphasis-style text-justify text-spacing-trim ruby-align ruby-overhang ruby-position
 	hyphenate-character font-language-override math-depth math-shift math-style image-orientation text-align-last`
@@ -195,7 +195,7 @@ box-decoration-break | slice | clone
 -webkit-box-decoration-break | slice | clone
 list-style-image | none | url(x.svg)
 font-size-adjust | none | .5
-font-variant-caps | normal | small-caps
+font-variant-caps | normal small-caps all-small-caps petite-caps all-petite-caps titling-caps | unicase
 font-variant-alternates | normal | historical-forms
 font-variant-east-asian | normal | ruby
 font-variant-position | normal | sub

@@ -168,6 +168,9 @@ func (s *setter) one(name, value string) error {
 	case s.sec.Field(name) == nil && s.sec.Option(name) != nil:
 		return fmt.Errorf("%s is an option of %s: write options.%s=%s", name, s.sec.Name, name, value)
 	}
+	if done, err := s.live(name, value); done {
+		return err
+	}
 	path, field, err := s.resolve(name)
 	if err != nil {
 		return err

@@ -39,6 +39,13 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 			path = site.Keys(path, m[1])
 			return path, nil, nil
 		}
+		if field != nil && field.Type == library.RichText && fields == nil &&
+			slices.Contains(project.CompoundKeys(), m[1]) {
+			return site.Keys(path, m[1]), nil, nil // a piece of a price, of a day or of hours
+		}
+		if field != nil && field.Type == library.RichText && fields == nil {
+			return nil, nil, diag.Unknown("piece", m[1], project.CompoundKeys(), " of "+field.Name)
+		}
 		var names []string
 		var next *library.Field
 		for _, f := range fields {
@@ -87,7 +94,10 @@ func (s *setter) resolve(name string) (site.Path, *library.Field, error) {
 func (s *setter) inRange(path site.Path, field *library.Field, piece, at string) (site.Path, *library.Field, error) {
 	at = strings.TrimSpace(at)
 	if field == nil || field.Type != library.Picture || !compose.PictureDiffers(piece) {
-		return nil, nil, fmt.Errorf("only options and the file and focus of a picture can differ by range: write \"media.file at %s=FILE\"", at)
+		return nil, nil, fmt.Errorf(
+			"only options and the file and focus of a picture can differ by range: write \"media.file at %s=FILE\"",
+			at,
+		)
 	}
 	if _, _, ok := s.p.Env.Span(at); !ok {
 		return nil, nil, diag.Unknown("range", at, s.p.Env.RangeNames(), "")
@@ -148,7 +158,11 @@ func (s *setter) seeded(path site.Path, v *site.Value) error {
 			list = s.current(path[:i])
 		}
 		if project.IsLive(list) {
-			return fmt.Errorf("the entries of %s come from %s: change that file", display(path[:i]), list.Get("from").Str())
+			return fmt.Errorf(
+				"the entries of %s come from %s: change that file",
+				display(path[:i]),
+				list.Get("from").Str(),
+			)
 		}
 		have := 0
 		if list != nil && list.Kind == site.List {
@@ -174,6 +188,10 @@ func (s *setter) seeded(path site.Path, v *site.Value) error {
 // widen turns "media: delta.svg" into a map when a piece of it is set.
 func (s *setter) widen(parent site.Path, old *site.Value, key string, v *site.Value) error {
 	m := &site.Value{Kind: site.Map}
+	if slices.Contains(project.CompoundKeys(), key) { // the text was another way to say it
+		m.Entries = append(m.Entries, site.Entry{Key: key, Value: v})
+		return s.edit(parent, m)
+	}
 	whole := "file"
 	if parent[len(parent)-1].Key == "" { // a text that is an entry
 		whole = "text"

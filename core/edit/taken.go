@@ -243,6 +243,9 @@ func blockValue(b *adopt.Band) *site.Value {
 	if b.Content != nil && len(b.Content.Entries) > 0 {
 		add("content", b.Content)
 	}
+	if b.Style != nil {
+		add("style", b.Style)
+	}
 	if len(b.Without) > 0 {
 		list := &site.Value{Kind: site.List}
 		for _, w := range b.Without {

@@ -142,11 +142,10 @@ func (d *drawer) glyphs(p *para, from, to int, gap, flip float64) []DrawnGlyph {
 		if pc.end <= from || pc.start >= to {
 			continue
 		}
-		s := pc.box.style
 		if shaped[k] == nil {
-			shaped[k] = pc.face.Glyphs(p.text[pc.start:pc.end], featuresOf(s))
+			shaped[k] = pc.face.Glyphs(p.text[pc.start:pc.end], pc.feats)
 		}
-		size := pc.face.Effective(s.FontSize)
+		size := pc.face.Effective(pc.size())
 		scale := size / pc.face.Upem
 		cluster, inside := -1, 0.0
 		whole := map[int]float64{} // advances of clusters: from right to left marks come before what they stand on

@@ -376,3 +376,31 @@ func TestGeneratedBoxesComeAndGoWithTheirContent(t *testing.T) {
 		assert.Len(t, e.Layout(c.width).Generated, c.boxes, c.width)
 	}
 }
+
+// TestSmallCapitalsAreSmallerCapitals: a face without small capitals shows capitals of a smaller size, whole px; which
+// letters are small follows from the value. Text that is changed is laid out anew.
+func TestSmallCapitalsAreSmallerCapitals(t *testing.T) {
+	box := func(style, text string) string {
+		return `<b style="display:inline-block;font:400 18px F;` + style + `">` + text + `</b>`
+	}
+	const small = "font-size:13px" // of 18 px, 12.6 to whole ones
+	w := widthsOf(t, `<div id=c>`+box("font-variant:small-caps", "Wind 12")+box("", "W")+box(small, "IND")+box("", "&nbsp;12")+
+		box("font-variant-caps:all-small-caps", "Wind 12")+box(small, "W")+box(small, "IND")+box(small, "&nbsp;12")+
+		box("font-variant-caps:petite-caps", "Wind 12")+box("font-variant-caps:titling-caps", "Wind 12")+box("", "Wind 12")+
+		box("font-variant-caps:unicase", "Wind 12")+box("font-variant:small-caps;text-transform:uppercase", "Wind 12")+box("", "WIND 12")+
+		box("font-variant:small-caps;font-synthesis:weight", "Wind 12")+box("font-variant:small-caps;font-synthesis:small-caps", "Wind 12")+`</div>`)
+	near := func(a, b layout.Px) { t.Helper(); assert.InDelta(t, int(a), int(b), 3) } // each box is rounded up
+	near(w[1]+w[2]+w[3], w[0])
+	near(w[5]+w[6]+w[7], w[4])
+	assert.Less(t, w[4], w[0], "capitals and digits, too")
+	assert.Equal(t, w[0], w[8], "petite ones are small ones")
+	assert.Equal(t, w[10], w[9], "no face, no titling capitals")
+	assert.Equal(t, w[10], w[11])
+	assert.Equal(t, w[13], w[12], "capitals stay as they are")
+	assert.Equal(t, []layout.Px{w[10], w[0]}, w[14:], "unless nothing is to be made")
+
+	d, e := engine(t, `<style>@media (width < 500px){#x{font-variant:small-caps}}</style><b id=x style="display:inline-block">Wind</b>`)
+	wide, narrow, again := place(d, e.Layout(800)), place(d, e.Layout(400)), place(d, e.Layout(800))
+	assert.NotEqual(t, wide, narrow)
+	assert.Equal(t, wide, again)
+}

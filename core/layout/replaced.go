@@ -260,6 +260,9 @@ func (e *Engine) textWidth(s *css.Style, text string) Px {
 	if len(list) == 0 || len(faces) == 0 {
 		return 0
 	}
+	if s.Caps != "normal" {
+		return ceilPx(capsWidth(s, faces[0], list))
+	}
 	pre := faces[0].Shape(list, featuresOf(s)).Prefix(s.FontSize, s.LetterSpacing, s.WordSpacing, list)
 	return ceilPx(pre[len(list)])
 }

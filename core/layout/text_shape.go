@@ -1,8 +1,12 @@
 package layout
 
 import (
+	"maps"
 	"math"
+	"strings"
+	"unicode"
 
+	"ziegel/core/css"
 	"ziegel/core/font"
 )
 
@@ -33,7 +37,7 @@ func (e *Engine) shape(p *para) {
 	flush := func(end int) {
 		if start >= 0 && end > start && key.face != nil {
 			p.pieces = append(p.pieces, shapedPiece{start, end, key.face,
-				key.face.Shape(p.text[start:end], feats), first})
+				key.face.Shape(p.text[start:end], feats), feats, key.small, first})
 		}
 		start = -1
 	}
@@ -51,8 +55,15 @@ func (e *Engine) shape(p *para) {
 		f := featuresOf(s)
 		k := shapeKey{size: s.FontSize, weight: s.FontWeight, italic: s.Italic, letter: s.LetterSpacing,
 			word: s.WordSpacing, feats: f.Key()}
+		plain, plainKey := f, k.feats
 		for i := it.start; i < it.end; i++ {
 			k.face = faceFor(faces, p.text[i])
+			if s.Caps != "normal" {
+				f, k.small, k.raised = capsOf(s, k.face, plain, &p.text[i])
+				if k.feats = plainKey; len(f.Tags) != len(plain.Tags) {
+					k.feats = f.Key()
+				}
+			}
 			if start < 0 || k != key || i-start >= longestPiece {
 				flush(i)
 				start, key, feats, first = i, k, f, it.box
@@ -72,8 +83,8 @@ func (p *para) scale() {
 	for _, pc := range p.pieces {
 		s := pc.box.style
 		text := p.text[pc.start:pc.end]
-		pre := pc.shape.Prefix(s.FontSize, s.LetterSpacing, s.WordSpacing, text)
-		kern := math.Floor(pc.face.Effective(s.FontSize)*65536) / pc.face.Upem
+		pre := pc.shape.Prefix(pc.size(), s.LetterSpacing, s.WordSpacing, text)
+		kern := math.Floor(pc.face.Effective(pc.size())*65536) / pc.face.Upem
 		for i := range text {
 			p.sum[pc.start+i+1] = pre[i+1] - pre[i]
 			p.inner[pc.start+i] = pc.shape.Inner[i]
@@ -101,6 +112,81 @@ func (p *para) scale() {
 			it.shaped = it.box.style.Inherited
 		}
 	}
+}
+
+// smallCaps is how large capitals are that stand for small ones, of the size of the font (measured: to whole px).
+const smallCaps = .7
+
+// size is the size of the font of a piece, CSS px.
+func (pc *shapedPiece) size() float64 { return capsSize(pc.box.style, pc.small) }
+
+func capsSize(s *css.Style, small bool) float64 {
+	if small {
+		return math.Round(s.FontSize * smallCaps)
+	}
+	return s.FontSize
+}
+
+// capsWidth measures a text in small capitals in one line, 1/65536 px.
+func capsWidth(s *css.Style, face *font.Face, list []rune) (sum int64) {
+	plain := featuresOf(s)
+	from := 0
+	var feats font.Features
+	var was [2]bool
+	for i := 0; i <= len(list); i++ {
+		var is [2]bool
+		f := plain
+		if i < len(list) {
+			f, is[0], is[1] = capsOf(s, face, plain, &list[i])
+		}
+		if i > from && (i == len(list) || is != was) {
+			part := list[from:i]
+			sum += face.Shape(part, feats).Prefix(capsSize(s, was[0]), s.LetterSpacing, s.WordSpacing, part)[len(part)]
+			from = i
+		}
+		feats, was = f, is
+	}
+	return sum
+}
+
+// capsFeatures are the features by which a face has small capitals: of small letters, and of capitals.
+var capsFeatures = map[string][]string{
+	"small-caps":      {"smcp"},
+	"all-small-caps":  {"smcp", "c2sc"},
+	"petite-caps":     {"pcap"},
+	"all-petite-caps": {"pcap", "c2pc"},
+	"titling-caps":    {"titl"},
+}
+
+// capsOf gives the features for a letter in small capitals (CSS Fonts 4, "font-variant-caps"): those of the face, or else
+// none, and the letter is a smaller capital; raised tells that it was a small letter, for they are shaped by themselves
+// (measured). Petite ones that a face has not are small ones.
+func capsOf(s *css.Style, face *font.Face, f font.Features, r *rune) (feats font.Features, small, raised bool) {
+	caps := s.Caps
+	if caps == "unicase" || face == nil {
+		return f, false, false
+	}
+	list := capsFeatures[caps]
+	if !face.Offers(list...) && strings.Contains(caps, "petite") {
+		caps = strings.Replace(caps, "petite", "small", 1)
+		list = capsFeatures[caps]
+	}
+	if face.Offers(list...) {
+		tags := map[string]uint32{}
+		for _, tag := range list {
+			tags[tag] = 1
+		}
+		maps.Copy(tags, f.Tags)
+		f.Tags = tags
+		return f, false, false
+	}
+	if caps == "titling-caps" || s.NoSmallCaps {
+		return f, false, false
+	}
+	upper := unicode.ToUpper(*r)
+	raised = upper != *r
+	*r = upper
+	return f, raised || caps == "all-small-caps", raised
 }
 
 // tab gives how far a preserved tab reaches that starts at an offset of its line, 1/65536 px: to the next tab stop,
@@ -145,13 +231,13 @@ func (p *para) findGains() {
 			for end < pc.end && p.text[end] != ' ' && end < k+12 {
 				end++
 			}
-			alone := pc.face.Shape(p.text[k:end], featuresOf(s))
+			alone := pc.face.Shape(p.text[k:end], pc.feats)
 			var units float64
 			for i := range alone.Kern[:max(0, len(alone.Kern)-1)] {
 				units += alone.Kern[i] - pc.shape.Kern[k-pc.start+i]
 			}
 			if units != 0 {
-				p.gains = append(p.gains, gain{k, units, pc.face})
+				p.gains = append(p.gains, gain{k, units, pc.face, pc.small})
 			}
 		}
 	}
@@ -167,7 +253,7 @@ func (p *para) scaleGains() {
 		p.lead = make(map[int]Px, len(p.gains))
 	}
 	for _, g := range p.gains {
-		p.lead[g.rune] = Px(math.Round(g.units * g.face.Effective(p.owner[g.rune].style.FontSize) / g.face.Upem * 64))
+		p.lead[g.rune] = Px(math.Round(g.units * g.face.Effective(capsSize(p.owner[g.rune].style, g.small)) / g.face.Upem * 64))
 	}
 }
 

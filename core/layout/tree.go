@@ -463,12 +463,13 @@ type flexLine struct {
 
 // shapeKey says what may be shaped in one piece.
 type shapeKey struct {
-	face         *font.Face
-	size         float64
-	weight       float64 // asked for, as is the next: fonts may stand in for others
-	italic       bool
-	letter, word float64
-	feats        string
+	face          *font.Face
+	size          float64
+	weight        float64 // asked for, as is the next: fonts may stand in for others
+	italic        bool
+	letter, word  float64
+	feats         string
+	small, raised bool // capitals that stand for small ones; of small letters
 }
 
 // shapedPiece is a run of text in one face, shaped at once.
@@ -476,6 +477,8 @@ type shapedPiece struct {
 	start, end int
 	face       *font.Face
 	shape      *font.Shape
+	feats      font.Features
+	small      bool // letters of small capitals that the face does not have
 	box        *Box // a text box in it, for its style
 }
 
@@ -485,6 +488,7 @@ type gain struct {
 	rune  int
 	units float64
 	face  *font.Face
+	small bool // of letters that are small capitals
 }
 
 // fit is the span of widths in which a paragraph has the same lines at the same places.

@@ -351,7 +351,35 @@ func inferEntry(n *html.Node) []*Field {
 	return infer(shell)
 }
 
+// Parts that a price has which is a value of its own, in the sections that show prices: they are there by themselves,
+// unless a section calls something else so. A section with a field for the unit has the period in it.
+const (
+	PartAmount   = "amount"
+	PartCurrency = "currency"
+	PartPeriod   = "period"
+)
+
 func parts(root *html.Node) []string {
+	out := marked(root)
+	price, unit := false, false
+	markup.Each(root, func(n *html.Node) {
+		switch markup.Value(n, "data-field") {
+		case "price":
+			price = true
+		case "unit":
+			unit = true
+		}
+	})
+	for _, p := range []string{PartAmount, PartCurrency, PartPeriod} {
+		if price && !slices.Contains(out, p) && !(unit && p == PartPeriod) {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// marked lists the parts that elements of a section are, in their order.
+func marked(root *html.Node) []string {
 	var out []string
 	seen := map[string]bool{}
 	var walk func(n *html.Node)

@@ -32,6 +32,9 @@ var Meanings = map[string]Meaning{
 	"ListItem":       {[]string{"name"}, []string{"item"}},
 	"Article":        {[]string{"headline"}, []string{"description", "image"}},
 	"Organization":   {[]string{"name"}, []string{"url", "logo"}},
+	"LocalBusiness":  {[]string{"name"}, []string{"url", "logo", "openingHoursSpecification"}},
+
+	"OpeningHoursSpecification": {[]string{"dayOfWeek", "opens", "closes"}, nil},
 }
 
 // misread is something of data-means that nobody would read.

@@ -139,3 +139,12 @@ func TestDocumentsArePrintedForReaders(t *testing.T) {
 </html>
 `, markup.Print(doc))
 }
+
+// A space that does not break is no white space between elements: it stays where it stands.
+func TestSpacesThatDoNotBreakStay(t *testing.T) {
+	for _, text := range []string{"<p><b>19,90</b>\u00a0<b>€</b></p>", "<p>19,90<b>\u00a0</b>€</p>", "<p><b>a</b>\u202f<i>b</i>\u2003<i>c</i></p>"} {
+		doc, err := html.Parse(strings.NewReader(text))
+		require.NoError(t, err)
+		assert.Contains(t, strings.Join(strings.Split(markup.Print(doc), "\n"), ""), text)
+	}
+}

@@ -63,7 +63,7 @@ func PrintNode(b *strings.Builder, n *html.Node, depth int) {
 	broke := false
 	var before *html.Node
 	for c := n.FirstChild; c != nil; c = c.NextSibling {
-		if c.Type == html.TextNode && strings.TrimSpace(c.Data) == "" && n.Data != "style" {
+		if c.Type == html.TextNode && blank(c.Data) && n.Data != "style" {
 			continue
 		}
 		gap := spaceBetween(before, c)
@@ -76,11 +76,15 @@ func PrintNode(b *strings.Builder, n *html.Node, depth int) {
 		before = c
 	}
 	if broke && before != nil && (isBlock(before) || before.NextSibling != nil &&
-		strings.TrimSpace(before.NextSibling.Data) == "") {
+		blank(before.NextSibling.Data)) {
 		b.WriteString("\n" + strings.Repeat("  ", max(0, inner-1)))
 	}
 	b.WriteString("</" + n.Data + ">")
 }
+
+// blank reports a text that is white space of HTML (ASCII whitespace, Infra 4.6) and nothing else: a space that does not
+// break is none.
+func blank(text string) bool { return strings.Trim(text, " \t\n\f\r") == "" }
 
 // holdsBlock reports a block whose children stand on lines of their own.
 func holdsBlock(n *html.Node) bool {

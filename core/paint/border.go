@@ -36,8 +36,8 @@ func (p *painter) borders(b *box, outer geom.Round, ends [4]bool) []display.Item
 		}
 		same = same && e[i].width > 0 && e[i].style == e[0].style && e[i].color == e[0].color
 	}
-	if src := b.read.Value("border-image-source"); src != nil && css.Word(src) != "none" {
-		p.miss(b.el, "border-image")
+	if items, ok := p.borderImage(b, outer.Rect, [4]float64{e[0].width, e[1].width, e[2].width, e[3].width}); ok {
+		return items
 	}
 	if !seen {
 		return nil

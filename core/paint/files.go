@@ -1,6 +1,8 @@
 package paint
 
 import (
+	stdimage "image"
+	"math"
 	"strings"
 
 	"ziegel/core/paint/display"
@@ -42,9 +44,25 @@ func (p *painter) picture(b *box, src string, data []byte) *image {
 	case "pixelated", "crisp-edges":
 		crisp = true
 	}
-	return &image{w: w * p.zoom, h: h * p.zoom, ratio: w / max(1, h), draw: func(at geom.Rect) []display.Item {
-		return []display.Item{&display.Picture{Image: bm, Dst: at, Crisp: crisp}}
-	}}
+	of := func(bm *display.Bitmap, w, h float64) *image {
+		return &image{w: w * p.zoom, h: h * p.zoom, ratio: w / max(1, h), draw: func(at geom.Rect) []display.Item {
+			return []display.Item{&display.Picture{Image: bm, Dst: at, Crisp: crisp}}
+		}}
+	}
+	out := of(bm, w, h)
+	out.part = func(r geom.Rect) *image {
+		sub, ok := bm.Image.(interface {
+			SubImage(r stdimage.Rectangle) stdimage.Image
+		})
+		px := func(v float64) int { return int(math.Round(v / p.zoom)) }
+		in := stdimage.Rect(px(r.X0), px(r.Y0), px(r.X1), px(r.Y1)).Add(bm.Image.Bounds().Min)
+		if !ok || in.Empty() || math.Abs(float64(in.Dx())*p.zoom-r.W()) > 1e-6 ||
+			math.Abs(float64(in.Dy())*p.zoom-r.H()) > 1e-6 {
+			return nil
+		}
+		return of(&display.Bitmap{Name: bm.Name, Image: sub.SubImage(in)}, float64(in.Dx()), float64(in.Dy()))
+	}
+	return out
 }
 
 // drawn gives a picture that is drawn already.

@@ -228,6 +228,7 @@ type image struct {
 	w, h, ratio float64 // natural size, CSS px; 0 for none
 	draw        func(at geom.Rect) []display.Item
 	gradient    func(at geom.Rect) display.Brush // of a gradient only
+	part        func(r geom.Rect) *image         // of a bitmap only: a part of it, in px of w and h, whole ones
 }
 
 // ink is the color of the text of a box.

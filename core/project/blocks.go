@@ -12,7 +12,7 @@ import (
 func (e *Project) All(p *site.Page) []*site.Block {
 	var out []*site.Block
 	for _, b := range e.Site.All(p) {
-		out = append(out, e.spoken(e.liveLists(e.listLinks(p, b))))
+		out = append(out, e.spoken(e.liveLists(e.listLinks(p, b)), func(*site.Value, error) {}))
 		out = append(out, e.sampleHeld(b)...)
 	}
 	return e.takeTurns(p, out)

@@ -3,43 +3,70 @@ package project
 import (
 	"fmt"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
-
-	"golang.org/x/text/currency"
-	"golang.org/x/text/language"
-	"golang.org/x/text/message"
-	"golang.org/x/text/number"
 
 	"ziegel/core/diag"
 	"ziegel/core/library"
 	"ziegel/core/site"
 )
 
-// A text can be a value that each language sets in its own way: a price, {amount: 19.90, currency: EUR, per: a month}, or a
-// day, {date: 2026-05-01}.
+// A text can be a value that each language sets in its own way: a price, {amount: 19.90, currency: EUR, per: a month}; a
+// day, {date: 2026-05-01}, or the last one of something, {until: 2026-05-01}; or when something is open, {days: mon-fri, hours: 10-18}, either of them alone as well.
 
-var compoundKeys = map[string][]string{"amount": {"amount", "currency", "per"}, "date": {"date"}}
-
-// kindOfCompound tells which of them a value is, "" for none.
-func kindOfCompound(v *site.Value) string {
-	for kind := range compoundKeys {
-		if v != nil && v.Kind == site.Map && v.Get(kind) != nil {
-			return kind
-		}
-	}
-	return ""
+// compound is one kind of them.
+type compound struct {
+	begins []string // keys that tell it
+	keys   []string
+	say    func(e *Project, v *site.Value) (said, error)
 }
 
-// spoken puts texts in the place of the prices and days of a block. What cannot be set stays as it is, and is told.
-func (e *Project) spoken(b *site.Block) *site.Block {
+var compounds = []compound{
+	{[]string{"amount"}, []string{"amount", "currency", "per"}, (*Project).sayPrice},
+	{[]string{"date"}, []string{"date"}, (*Project).sayDay},
+	{[]string{UntilKey}, []string{UntilKey}, (*Project).sayUntil},
+	{[]string{"days", "hours"}, []string{"days", "hours"}, (*Project).sayOpen},
+}
+
+// CompoundKeys lists what values of all kinds can say.
+func CompoundKeys() []string {
+	var out []string
+	for _, c := range compounds {
+		out = append(out, c.keys...)
+	}
+	return out
+}
+
+// compoundOf tells which of them a value is, nil for none.
+func compoundOf(v *site.Value) *compound {
+	if v == nil || v.Kind != site.Map {
+		return nil
+	}
+	for i, c := range compounds {
+		if slices.ContainsFunc(c.begins, func(key string) bool { return v.Get(key) != nil }) {
+			return &compounds[i]
+		}
+	}
+	return nil
+}
+
+// speaker puts texts in the place of such values, and notes what cannot be set.
+type speaker struct {
+	e        *Project
+	mistakes func(v *site.Value, err error)
+}
+
+// spoken gives a block with texts in the place of its prices, days and hours. wrong is told what cannot be set, which
+// then stands as it was typed.
+func (e *Project) spoken(b *site.Block, wrong func(v *site.Value, err error)) *site.Block {
 	sec := e.Library.Section(b.Section)
-	if sec == nil || b.Content == nil || !slices.ContainsFunc(b.Content.Entries, func(en site.Entry) bool { return hasCompound(en.Value) }) {
+	if sec == nil || b.Content == nil ||
+		!slices.ContainsFunc(b.Content.Entries, func(en site.Entry) bool { return hasCompound(en.Value) }) {
 		return b
 	}
 	c := *b
-	c.Content = e.spokenIn(sec.Fields, b.Content)
+	s := &speaker{e, wrong}
+	c.Content = s.fields(sec.Fields, b.Content)
 	return &c
 }
 
@@ -47,42 +74,42 @@ func hasCompound(v *site.Value) bool {
 	if v == nil {
 		return false
 	}
-	return kindOfCompound(v) != "" || slices.ContainsFunc(v.Items, hasCompound) ||
+	return compoundOf(v) != nil || slices.ContainsFunc(v.Items, hasCompound) ||
 		slices.ContainsFunc(v.Entries, func(en site.Entry) bool { return hasCompound(en.Value) })
 }
 
-// spokenIn does it in a map of fields. The period of a price goes into the field unit, where there is one without a text.
-func (e *Project) spokenIn(fields []*library.Field, m *site.Value) *site.Value {
+// fields does it in a map of fields. The period of a price goes into the field unit, where there is one without a text.
+func (s *speaker) fields(fields []*library.Field, m *site.Value) *site.Value {
 	out := *m
 	out.Entries = slices.Clone(m.Entries)
-	unit := slices.ContainsFunc(fields, func(f *library.Field) bool { return f.Name == "unit" }) && m.Get("unit") == nil
-	for i, en := range out.Entries {
-		at := slices.IndexFunc(fields, func(f *library.Field) bool { return f.Name == en.Key })
-		if at < 0 {
-			continue
+	named := func(name string) *library.Field {
+		if at := slices.IndexFunc(fields, func(f *library.Field) bool { return f.Name == name }); at >= 0 {
+			return fields[at]
 		}
-		switch f := fields[at]; {
-		case f.Type == library.RichText && kindOfCompound(en.Value) != "":
-			text, per, err := e.sayCompound(en.Value)
-			if err != nil {
-				continue
-			}
-			if per != "" && unit {
-				v := site.NewText(per)
-				v.Pos, v.Width = en.Value.Pos, en.Value.Width
-				out.Entries = append(out.Entries, site.Entry{Key: "unit", Value: v, KeyPos: en.KeyPos})
-			} else if per != "" {
-				text += " " + per
-			}
-			v := site.NewText(text)
-			v.Pos, v.Width = en.Value.Pos, max(1, en.Value.Width)
+		return nil
+	}
+	unit := named("unit") != nil && m.Get("unit") == nil
+	for i, en := range out.Entries {
+		f := named(en.Key)
+		switch {
+		case f == nil:
+		case f.Type == library.RichText && compoundOf(en.Value) != nil:
+			v, per := s.text(en.Value, unit)
 			out.Entries[i].Value = v
-		case f.Type == library.ListOf && hasCompound(en.Value):
+			if per != nil {
+				out.Entries = append(out.Entries, site.Entry{Key: "unit", Value: per, KeyPos: en.KeyPos})
+			}
+		case f.Type == library.ListOf && en.Value.Kind == site.List && hasCompound(en.Value):
 			list := *en.Value
 			list.Items = slices.Clone(en.Value.Items)
 			for k, it := range list.Items {
-				if it.Kind == site.Map {
-					list.Items[k] = e.spokenIn(f.Of, it)
+				self := f.Find(".")
+				switch {
+				case it.Kind != site.Map:
+				case self != nil && self.Type == library.RichText && compoundOf(it) != nil:
+					list.Items[k], _ = s.text(it, false)
+				default:
+					list.Items[k] = s.fields(f.Of, it)
 				}
 			}
 			out.Entries[i].Value = &list
@@ -91,89 +118,96 @@ func (e *Project) spokenIn(fields []*library.Field, m *site.Value) *site.Value {
 	return &out
 }
 
-// sayCompound gives a price or a day as the language of the site sets it, and the period of a price.
-func (e *Project) sayCompound(v *site.Value) (text, per string, err error) {
-	kind := kindOfCompound(v)
+// passed is a day that is over.
+type passed string
+
+func (p passed) Error() string { return string(p) + " has passed" }
+
+// text gives the text of a value; per is the period of a price when it is to stand for itself.
+func (s *speaker) text(v *site.Value, apart bool) (text, per *site.Value) {
+	placed := func(text string) *site.Value {
+		out := site.NewText(text)
+		out.Pos, out.Width = v.Pos, max(1, v.Width)
+		return out
+	}
+	is, err := compoundOf(v).read(s.e, v)
+	if err != nil {
+		s.mistakes(v, err)
+		return placed(v.Entries[0].Value.Str()), nil
+	}
+	if is.past != "" {
+		s.mistakes(v, passed(is.past))
+	}
+	if is.per != "" && apart {
+		per = placed(is.per)
+	} else if is.per != "" {
+		is.runs = append(is.runs, site.Run{Text: " "}, site.Run{Text: is.per, Part: library.PartPeriod})
+	}
+	var b strings.Builder
+	for _, r := range is.runs {
+		b.WriteString(r.Text)
+	}
+	text = placed(b.String())
+	text.Runs = is.runs
+	return text, per
+}
+
+// read sets a value as the language of the site does.
+func (c *compound) read(e *Project, v *site.Value) (said, error) {
 	for _, en := range v.Entries {
-		if !slices.Contains(compoundKeys[kind], en.Key) {
-			return "", "", fmt.Errorf("a value with %s has no %q; it has %s", kind, en.Key, strings.Join(compoundKeys[kind], ", "))
+		if !slices.Contains(c.keys, en.Key) {
+			return said{}, fmt.Errorf("a value with %s has no %q; it has %s", strings.Join(c.begins, " or "), en.Key,
+				strings.Join(c.keys, ", "))
 		}
 	}
-	if kind == "date" {
-		day, err := time.Parse(time.DateOnly, v.Get("date").Str())
-		if err != nil {
-			return "", "", fmt.Errorf("%q is no day: write it as 2026-05-01", v.Get("date").Str())
-		}
-		return e.Day(day), "", nil
-	}
-	text, err = e.price(v.Get("amount").Str(), v.Get("currency").Str())
-	return text, v.Get("per").Str(), err
+	return c.say(e, v)
 }
 
-// Day sets a day as the language of the site does: 1. Mai 2026.
-func (e *Project) Day(day time.Time) string {
-	months, _ := e.Word("months")
-	form, _ := e.Word("date")
-	names := strings.Fields(months)
-	name := ""
-	if int(day.Month()) <= len(names) {
-		name = names[day.Month()-1]
+func (e *Project) sayDay(v *site.Value) (said, error) {
+	day, err := time.Parse(time.DateOnly, v.Get("date").Str())
+	if err != nil {
+		return said{}, fmt.Errorf("%q is no day: write it as 2026-05-01", v.Get("date").Str())
 	}
-	return strings.NewReplacer("D", strconv.Itoa(day.Day()), "M", name, "Y", strconv.Itoa(day.Year())).Replace(form)
+	return said{runs: []site.Run{{Text: e.Day(day), Is: v.Get("date").Str()}}}, nil
 }
 
-// symbolFirst are the languages that set a currency before its amount (CLDR 44, standard patterns), with what stands
-// between.
-var symbolFirst = map[string]string{"en": "", "nl": "\u00a0", "ja": "", "zh": ""}
+// UntilKey is the key of a value that is the last day of something.
+const UntilKey = "until"
 
-// price sets an amount of a currency (ISO 4217): € 19.90, 19,90 €. It has the decimals that were typed.
-func (e *Project) price(amount, code string) (string, error) {
-	value, err := strconv.ParseFloat(amount, 64)
+func (e *Project) sayUntil(v *site.Value) (said, error) {
+	text := v.Get(UntilKey).Str()
+	day, err := time.Parse(time.DateOnly, text)
 	if err != nil {
-		return "", fmt.Errorf("%q is no amount: write it as 19.90", amount)
+		return said{}, fmt.Errorf("%q is no day: write it as 2026-05-01", text)
 	}
-	unit, err := currency.ParseISO(code)
-	if err != nil {
-		return "", fmt.Errorf("there is no currency %q: EUR, GBP, USD and the like (ISO 4217)", code)
+	form, _ := e.Word("until") // until D
+	before, after, _ := strings.Cut(form, "D")
+	out := said{runs: []site.Run{{Text: capital(before)}, {Text: e.Day(day), Is: text}, {Text: after}}}
+	if e.Today != "" && text < e.Today {
+		out.past = e.Day(day)
 	}
-	tag, err := language.Parse(e.Site.Language + "-u-nu-latn")
-	if err != nil {
-		tag = language.English
-	}
-	_, decimals, _ := strings.Cut(amount, ".")
-	p := message.NewPrinter(tag)
-	digits := p.Sprint(number.Decimal(value, number.MinFractionDigits(len(decimals)), number.MaxFractionDigits(len(decimals))))
-	symbol := p.Sprint(currency.NarrowSymbol(unit))
-	base, _ := tag.Base()
-	if between, first := symbolFirst[base.String()]; first {
-		return symbol + between + digits, nil
-	}
-	return digits + "\u00a0" + symbol, nil
+	return out, nil
 }
 
-// CompoundMistakes tells what is wrong with prices and days on a page.
+// CompoundMistakes tells what is wrong with prices, days and hours on a page, and which last days have passed.
 func (e *Project) CompoundMistakes(p *site.Page) diag.Problems {
 	var out diag.Problems
 	for _, b := range e.Site.All(p) {
-		var walk func(v *site.Value)
-		walk = func(v *site.Value) {
-			if v == nil {
+		e.spoken(b, func(v *site.Value, err error) {
+			if past, ok := err.(passed); ok {
+				p := b.File.Problem(v, "day-past", past.Error(), "another day, or another text", "")
+				p.Severity = diag.Warning
+				out = append(out, p)
 				return
 			}
-			if kindOfCompound(v) != "" {
-				if _, _, err := e.sayCompound(v); err != nil {
-					out = append(out, b.File.Problem(v, "bad-value", err.Error(), "{amount: 19.90, currency: EUR, per: a month} or {date: 2026-05-01}", ""))
-				}
-				return
-			}
-			for _, it := range v.Items {
-				walk(it)
-			}
-			for _, en := range v.Entries {
-				walk(en.Value)
-			}
-		}
-		walk(b.Content)
+			out = append(out, b.File.Problem(
+				v,
+				"bad-value",
+				err.Error(),
+				"{amount: 19.90, currency: EUR, per: a month}, {date: 2026-05-01}, {until: 2026-05-01} or {days: mon-fri, hours: 10-18}",
+				"",
+			))
+		})
 	}
 	return out
 }

@@ -15,8 +15,8 @@ import (
 // A list of a block can say where its entries come from instead of having them: {from: data/articles/*.md, sort: -date,
 // limit: 3, where: {kind: news}}.
 
-// liveKeys are what such a list can say.
-var liveKeys = []string{"from", "sort", "limit", "where"}
+// LiveKeys are what such a list can say.
+func LiveKeys() []string { return []string{"from", "sort", "limit", "where"} }
 
 // IsLive reports a value of a list that says where its entries come from.
 func IsLive(v *site.Value) bool { return v != nil && v.Kind == site.Map && v.Get("from") != nil }
@@ -51,13 +51,13 @@ func (e *Project) readLive(sec *library.Section, fd *library.Field, v *site.Valu
 			Expected: expected, Try: try, Width: max(1, at.Width)}}
 	}
 	for _, en := range v.Entries {
-		if !slices.Contains(liveKeys, en.Key) {
+		if keys := LiveKeys(); !slices.Contains(keys, en.Key) {
 			return wrong(en.Value, "unknown-key", fmt.Sprintf("a list from data has no %q", en.Key),
-				"one of "+strings.Join(liveKeys, ", "), diag.Nearest(en.Key, liveKeys))
+				"one of "+strings.Join(keys, ", "), diag.Nearest(en.Key, keys))
 		}
 	}
 	from := v.Get("from")
-	all, err := records.Glob(e.Dir, from.Str())
+	all, untranslated, err := e.data(from.Str(), e.Site.Tag)
 	if err != nil {
 		return wrong(from, "bad-data", err.Error(), "a file below data/ that has the entries", "")
 	}
@@ -90,7 +90,33 @@ func (e *Project) readLive(sec *library.Section, fd *library.Field, v *site.Valu
 	for _, it := range out.Items {
 		standAt(it, v)
 	}
+	if len(untranslated) > 0 {
+		return liveEntries{
+			out,
+			len(entries),
+			&diag.Problem{Position: from.Pos, Severity: diag.Note, Rule: "untranslated",
+				Text:     fmt.Sprintf("%s shown as it is: no file has it in %s", isAre(untranslated), e.Site.Tag),
+				Expected: "a file in that language", Try: records.In(untranslated[0], e.Site.Tag), Width: max(1, from.Width)},
+		}
+	}
 	return liveEntries{out, len(entries), nil}
+}
+
+// data reads the records that a pattern names, in a language, "" for that of the page files.
+func (e *Project) data(pattern, tag string) (all *records.Records, untranslated []string, err error) {
+	speak := records.Spoken{Tag: tag}
+	if len(e.Site.Languages) > 1 {
+		speak.To = e.Site.Languages[1:]
+	}
+	return records.Glob(e.Dir, pattern, speak)
+}
+
+// isAre names the first of some files, for a sentence.
+func isAre(files []string) string {
+	if len(files) == 1 {
+		return files[0] + " is"
+	}
+	return fmt.Sprintf("%s and %s are", files[0], diag.Plural(len(files)-1, "file")+" more")
 }
 
 // choose gives the records that where: keeps, in the order of sort:, or of by without it. at is the value that names a
@@ -214,7 +240,7 @@ func (e *Project) Amounts(p *site.Page) []Amount {
 	most, any := 0, false
 	for _, b := range e.Site.All(p) {
 		e.eachLive(b, func(_ int, sec *library.Section, fd *library.Field, v *site.Value) {
-			if _, of, problem := e.Live(sec, fd, v); problem == nil {
+			if _, of, problem := e.Live(sec, fd, v); problem == nil || problem.Severity == diag.Note {
 				most, any = max(most, of), true
 			}
 		})

@@ -64,7 +64,7 @@ func (e *Project) makeFrom(v *site.Value) *diag.Problem {
 		return wrong(v.Get("page"), fmt.Sprintf("there is no page %q to make them after", pattern), "one of "+
 			strings.Join(e.Site.PageNames(), ", "), diag.Nearest(pattern, e.Site.PageNames()))
 	}
-	all, err := records.Glob(e.Dir, from.Str())
+	all, _, err := e.data(from.Str(), "")
 	if err != nil {
 		return wrong(from, err.Error(), "files below data/", "")
 	}

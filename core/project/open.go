@@ -236,7 +236,7 @@ func (e *Project) With(changes []site.FileChange) (*Project, diag.Problems, erro
 		if err != nil {
 			return nil, nil, err
 		}
-		out.Memory, out.Measures, out.Year = e.Memory, e.Measures, e.Year
+		out.Memory, out.Measures, out.Today = e.Memory, e.Measures, e.Today
 		return out, problems, nil
 	}
 	problems = append(problems, other.makePages()...)

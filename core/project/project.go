@@ -28,7 +28,7 @@ type Project struct {
 	Motion     string // stock/motion.css: keyframes of the shipped styles
 	Shipped    []site.SharedStyle
 
-	Year  string // what {year} in a text says, such as 2026; "" leaves it
+	Today string // the day of the build, YYYY-MM-DD: {year} in a text is its year; "" when nobody knows it
 	Feeds []Feed // of pages that are made from data
 
 	shippedFile *site.File

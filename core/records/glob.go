@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"io/fs"
+	"path"
 	"slices"
 	"strconv"
 	"strings"
@@ -16,9 +17,79 @@ import (
 // mostFiles is how many files a pattern may name.
 const mostFiles = 2000
 
+// Spoken is the languages that a site translates its pages to, and the one that is asked for, "" for that of its pages.
+type Spoken struct {
+	To  []string
+	Tag string
+}
+
+// In gives the file that has a file's records in a language: people.de.csv for people.csv.
+func In(name, tag string) string {
+	ext := path.Ext(name)
+	return strings.TrimSuffix(name, ext) + "." + tag + ext
+}
+
+// originals leaves out files that have the records of others in another language.
+func (s Spoken) originals(names []string) []string {
+	return slices.DeleteFunc(slices.Clone(names), func(name string) bool {
+		return slices.ContainsFunc(s.To, func(tag string) bool {
+			ext := path.Ext(name)
+			base, translated := strings.CutSuffix(strings.TrimSuffix(name, ext), "."+tag)
+			return translated && slices.Contains(names, base+ext)
+		})
+	})
+}
+
 // Glob reads the file, or all files that a pattern such as data/articles/*.md names, as one set of records. Files come in
-// the order of their names.
-func Glob(fsys fs.FS, pattern string) (*Records, error) {
+// the order of their names. Where there is a file in the language that is asked for, it stands for the other;
+// untranslated names those that have none.
+func Glob(fsys fs.FS, pattern string, speak Spoken) (all *Records, untranslated []string, err error) {
+	names, err := named(fsys, pattern)
+	if err != nil {
+		return nil, nil, err
+	}
+	all = &Records{File: pattern, Partial: true}
+	for _, name := range speak.originals(names) {
+		from := name
+		if speak.Tag != "" {
+			if from = In(name, speak.Tag); !exists(fsys, from) {
+				untranslated, from = append(untranslated, name), name
+			}
+		}
+		data, err := fs.ReadFile(fsys, from)
+		if err != nil {
+			return nil, nil, fmt.Errorf("read %s: %w", from, diag.Bare(err))
+		}
+		r, err := Read(from, data)
+		if err != nil {
+			return nil, nil, err
+		}
+		for i, row := range r.Rows {
+			all.begin(r.Lines[i])
+			for k, v := range row {
+				if v != nil && r.Columns[k] == "slug" && v.Str() == stem(from) { // links lead to it in every language
+					v = site.NewText(stem(name))
+				}
+				if v != nil {
+					all.add(r.Columns[k], v)
+				}
+			}
+		}
+		all.Note = cmp.Or(all.Note, r.Note)
+	}
+	all.finish()
+	return all, untranslated, nil
+}
+
+func stem(name string) string { return strings.TrimSuffix(path.Base(name), path.Ext(name)) }
+
+func exists(fsys fs.FS, name string) bool {
+	_, err := fs.Stat(fsys, name)
+	return err == nil
+}
+
+// named lists the files that a pattern names, in the order of their names.
+func named(fsys fs.FS, pattern string) ([]string, error) {
 	if !fs.ValidPath(pattern) || !strings.HasPrefix(pattern, "data/") {
 		return nil, fmt.Errorf("%q is no file below data/: write data/people.csv or data/articles/*.md", pattern)
 	}
@@ -43,28 +114,7 @@ func Glob(fsys fs.FS, pattern string) (*Records, error) {
 		return nil, fmt.Errorf("%s names %d files, and %d are the most", pattern, len(names), mostFiles)
 	}
 	slices.Sort(names)
-	all := &Records{File: pattern, Partial: true}
-	for _, name := range names {
-		data, err := fs.ReadFile(fsys, name)
-		if err != nil {
-			return nil, fmt.Errorf("read %s: %w", name, diag.Bare(err))
-		}
-		r, err := Read(name, data)
-		if err != nil {
-			return nil, err
-		}
-		for i, row := range r.Rows {
-			all.begin(r.Lines[i])
-			for k, v := range row {
-				if v != nil {
-					all.add(r.Columns[k], v)
-				}
-			}
-		}
-		all.Note = cmp.Or(all.Note, r.Note)
-	}
-	all.finish()
-	return all, nil
+	return names, nil
 }
 
 // Text gives what a row says in a column, "" for nothing.

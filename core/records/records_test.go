@@ -2,6 +2,7 @@ package records_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 	"testing/fstest"
 
@@ -40,7 +41,7 @@ func texts(r *records.Records, column string) []string {
 }
 
 func TestFilesBecomeRecords(t *testing.T) {
-	r, err := records.Glob(files, "data/[abc].md")
+	r, _, err := records.Glob(files, "data/[abc].md", records.Spoken{})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"A", "B", "C"}, texts(r, "title"), "in the order of their names")
 	assert.Equal(t, []string{"Its own.", "The first paragraph.", ""}, texts(r, "text"))
@@ -57,7 +58,7 @@ func TestFilesBecomeRecords(t *testing.T) {
 		"data/poeple.csv": "did you mean data/people.csv?", "../x.csv": "is no file below data/", "data/x.exe": "is no table or data file",
 		"data/[.csv": "is no pattern of file names", "data/open.md": "the keys at the beginning do not end", "data/none/*.md": "there is no file data/none/*.md",
 	} {
-		_, err := records.Glob(files, pattern)
+		_, _, err := records.Glob(files, pattern, records.Spoken{})
 		assert.ErrorContains(t, err, want)
 	}
 }
@@ -67,7 +68,7 @@ func TestRecordsFillTheFieldsOfAList(t *testing.T) {
 	require.NoError(t, problems.Err())
 	sec := lib.Section("testimonials/row")
 	fill := func(pattern string) (*records.Filling, []*site.Value, error) {
-		r, err := records.Glob(files, pattern)
+		r, _, err := records.Glob(files, pattern, records.Spoken{})
 		require.NoError(t, err)
 		f := &records.Filling{Name: "items", Field: sec.Field("items"), From: r, Alias: sec.FieldAt}
 		list, err := f.Entries()
@@ -81,7 +82,7 @@ func TestRecordsFillTheFieldsOfAList(t *testing.T) {
 	assert.ErrorContains(t, err, "no column is a field of items")
 
 	cards := lib.Section("features/cards")
-	r, err := records.Glob(files, "data/c.md")
+	r, _, err := records.Glob(files, "data/c.md", records.Spoken{})
 	require.NoError(t, err)
 	list, err = (&records.Filling{Name: "items", Field: cards.Field("items"), From: r, Alias: cards.FieldAt}).Entries()
 	require.NoError(t, err)
@@ -105,4 +106,30 @@ func FuzzRead(f *testing.F) {
 			}
 		}
 	})
+}
+
+// TestFilesInALanguage reads data that has files in another language: they stand for those they are made of.
+func TestFilesInALanguage(t *testing.T) {
+	files := fstest.MapFS{}
+	for name, text := range map[string]string{
+		"data/people.csv": "name,role\nIda,sews\nOle,flies\n", "data/people.de.csv": "name,role\nIda,näht\nOle,fliegt\n",
+		"data/a.md": "---\ntitle: Storm\n---\nx", "data/a.de.md": "---\ntitle: Sturm\n---\nx", "data/b.md": "---\ntitle: Calm\n---\nx",
+		"data/v1.fr.md": "---\ntitle: Version\n---\nx",
+	} {
+		files[name] = &fstest.MapFile{Data: []byte(text)}
+	}
+	for _, c := range []struct{ pattern, tag, column, want, untranslated string }{
+		{"data/people.csv", "", "role", "sews flies", ""},
+		{"data/people.csv", "de", "role", "näht fliegt", ""},
+		{"data/people.csv", "ar", "role", "sews flies", "data/people.csv"},
+		{"data/people.de.csv", "", "role", "näht fliegt", ""},
+		{"data/*.md", "", "title", "Storm Calm Version", ""},
+		{"data/*.md", "de", "title", "Sturm Calm Version", "data/b.md data/v1.fr.md"},
+		{"data/*.md", "de", "slug", "a b v1.fr", "data/b.md data/v1.fr.md"},
+	} {
+		r, untranslated, err := records.Glob(files, c.pattern, records.Spoken{To: []string{"de", "ar", "fr"}, Tag: c.tag})
+		require.NoError(t, err)
+		assert.Equal(t, c.want, strings.Join(texts(r, c.column), " "), "%+v", c)
+		assert.Equal(t, c.untranslated, strings.Join(untranslated, " "), "%+v", c)
+	}
 }

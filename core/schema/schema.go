@@ -144,6 +144,11 @@ func (m *maker) print(name string, doc object) ([]byte, error) {
 	return append(data, '\n'), err
 }
 
+// spans describes days or hours: a text, a number or a list of texts.
+func spans(what string) object {
+	return object{"type": []any{"string", "number", "array"}, "items": text(what), "description": what}
+}
+
 // common writes what all files speak of.
 func (m *maker) common() {
 	m.defs["value"] = object{"type": []any{"string", "number", "boolean"}}
@@ -152,7 +157,9 @@ func (m *maker) common() {
 		"where": object{"type": "object", "description": "columns and what they say"}}, "from")
 	m.defs["compound"] = object{"anyOf": []any{
 		closed(object{"amount": text("such as 19.90"), "currency": text("ISO 4217: EUR"), "per": text("such as a month")}, "amount", "currency"),
-		closed(object{"date": text("a day: 2026-05-01")}, "date")}}
+		closed(object{"date": text("a day: 2026-05-01")}, "date"),
+		closed(object{"until": text("the last day: 2026-05-01; check tells when it has passed")}, "until"),
+		closed(object{"days": spans("days: mon-fri, sun"), "hours": spans("hours: 10-18, or 9:30-12, 14-18")})}}
 	m.defs["empty"] = object{"type": []any{"string", "number", "boolean", "null"}}
 	m.defs["link"] = object{"anyOf": []any{closed(object{"label": text("what it says"), "to": m.target(),
 		"look": choice("of a button", "main", "other", "quiet")}), object{"type": "null"}, object{"const": ""}}}

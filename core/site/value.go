@@ -33,6 +33,16 @@ type Value struct {
 	Entries []Entry  // of a Map, in order
 	Pos     diag.Position
 	Width   int // characters of a scalar, for underlining
+	// Runs are the pieces of a Text of which some are elements of their own, such as the currency of a price. They say
+	// what Text says; nil for all other texts.
+	Runs []Run
+}
+
+// Run is a piece of a text.
+type Run struct {
+	Text string
+	Part string // of the section, "" for none: the run can be styled as one
+	Is   string // for programs: of no part, a day (YYYY-MM-DD, HTML 4.5.14); of a price, its amount or currency (ISO 4217)
 }
 
 // Entry is a key of a Map with its value.

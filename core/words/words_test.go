@@ -330,8 +330,9 @@ func TestTablesAndXLIFF(t *testing.T) {
 	text, err := words.XLIFF(rows, "en", "de")
 	require.NoError(t, err)
 	assert.Contains(t, text, `<unit id="u3" name="home/opening.heading">`)
-	assert.Contains(t, text, `Made for <pc id="1" dataRefStart="d1" dataRefEnd="d1">real</pc> wind`)
+	assert.Contains(t, text, `Made for <pc id="1" dataRefStart="d1" dataRefEnd="d1" dispStart="_" dispEnd="_">real</pc> wind`)
 	assert.Contains(t, text, "the original has changed; it was: Earlier")
+	validXLIFF(t, text)
 	xliff, err := words.ReadXLIFF("w.xlf", []byte(text), "de")
 	require.NoError(t, err)
 	require.Len(t, back, len(rows))
@@ -343,7 +344,7 @@ func TestTablesAndXLIFF(t *testing.T) {
 	}
 	broken := strings.Replace(
 		text,
-		`X Made for <pc id="1" dataRefStart="d1" dataRefEnd="d1">real</pc> wind`,
+		`X Made for <pc id="1" dataRefStart="d1" dataRefEnd="d1" dispStart="_" dispEnd="_">real</pc> wind`,
 		"X Made for real wind",
 		1,
 	)
@@ -352,6 +353,24 @@ func TestTablesAndXLIFF(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, xliff[2].Target)
 	assert.Equal(t, "the code _ of the original is not in the translation", xliff[2].Note)
+
+	data := regexp.MustCompile(`(?s)\s*<originalData>.*?</originalData>`)
+	for what, change := range map[string]func(string) string{
+		"no originalData": func(s string) string { return data.ReplaceAllString(s, "") },
+		"lines broken": func(s string) string {
+			return strings.NewReplacer("Made for <pc", "\n   Made for\n\t<pc", "</pc> wind", "</pc>\n  wind\n").Replace(s)
+		},
+	} {
+		changed := change(text)
+		require.NotEqual(t, text, changed)
+		xliff, err := words.ReadXLIFF("w.xlf", []byte(changed), "de")
+		require.NoError(t, err)
+		assert.Equal(t, []string{"Made for _real_ wind", "X Made for _real_ wind"}, []string{xliff[2].Text, xliff[2].Target}, what)
+	}
+	bare := regexp.MustCompile(` disp\w+="[^"]*"`).ReplaceAllString(data.ReplaceAllString(text, ""), "")
+	xliff, err = words.ReadXLIFF("w.xlf", []byte(bare), "de")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"", "the code d1 has no characters: its originalData is missing"}, []string{xliff[2].Target, xliff[2].Note})
 
 	for data, want := range map[string]string{
 		"<xliff": "an XLIFF 2 document is expected",
@@ -382,6 +401,7 @@ func FuzzCodes(f *testing.F) {
 		}
 		text, err := words.XLIFF([]words.Row{{Page: "home", Block: "a", Path: "b", Text: s, Target: s}}, "en", "de")
 		require.NoError(t, err)
+		validXLIFF(t, text)
 		back, err := words.ReadXLIFF("x", []byte(text), "de")
 		require.NoError(t, err)
 		assert.Equal(t, s, back[0].Text)

@@ -1,6 +1,7 @@
 package words
 
 import (
+	"cmp"
 	"encoding/xml"
 	"fmt"
 	"io"
@@ -10,7 +11,8 @@ import (
 )
 
 // XLIFF 2.1 (OASIS, 2018): a file is a page, a unit is a text, named by its address. The marks of inline Markdown are
-// spanning codes (pc), whose characters stand in originalData: programs for translators keep them as they are.
+// spanning codes (pc), whose characters stand in originalData, and beside the code for programs that lose those: programs
+// for translators keep codes as they are.
 
 const xliffSpace = "urn:oasis:names:tc:xliff:document:2.0"
 
@@ -30,6 +32,7 @@ type xliffFile struct {
 type xliffUnit struct {
 	ID       string         `xml:"id,attr"`
 	Name     string         `xml:"name,attr"`
+	Space    string         `xml:"http://www.w3.org/XML/1998/namespace space,attr,omitempty"`
 	Notes    *xliffNotes    `xml:"notes"`
 	Data     *xliffData     `xml:"originalData"`
 	Segments []xliffSegment `xml:"segment"`
@@ -88,6 +91,9 @@ func XLIFF(rows []Row, source, target string) (string, error) {
 				seg.State = "translated"
 			}
 		}
+		if spaced(r.Text) != r.Text || spaced(r.Target) != r.Target {
+			u.Space = preserve
+		}
 		if len(codes.data) > 0 {
 			u.Data = &xliffData{}
 			for k, d := range codes.data {
@@ -99,6 +105,17 @@ func XLIFF(rows []Row, source, target string) (string, error) {
 	}
 	out, err := xml.MarshalIndent(doc, "", " ")
 	return xml.Header + string(out) + "\n", err
+}
+
+// preserve is what xml:space says of white space that counts.
+const preserve = "preserve"
+
+// spaced writes a text as it is read where white space does not count: one space for several, none at the ends.
+func spaced(s string) string {
+	return strings.Join(
+		strings.FieldsFunc(s, func(r rune) bool { return r == ' ' || r == '\t' || r == '\n' || r == '\r' }),
+		" ",
+	)
 }
 
 // codes are the marks of Markdown in one text and its translation: each kind of mark is one datum.
@@ -142,7 +159,8 @@ func (c *codes) encode(text string) string {
 				}
 				b.WriteString(escapeXML(s[at:m[0]]))
 				n++
-				fmt.Fprintf(&b, `<pc id="%d" dataRefStart="%s" dataRefEnd="%s">`, n, c.id(open), c.id(closing))
+				fmt.Fprintf(&b, `<pc id="%d" dataRefStart="%s" dataRefEnd="%s" dispStart="%s" dispEnd="%s">`,
+					n, c.id(open), c.id(closing), escapeXML(open), escapeXML(closing))
 				if open == "`" {
 					b.WriteString(escapeXML(inner))
 				} else {
@@ -194,25 +212,26 @@ func ReadXLIFF(file string, data []byte, target string) ([]Row, error) {
 					marks[d.ID] = d.Text
 				}
 			}
-			var source, translated []string
-			var codes, have []string
+			source, translated := &inlineText{marks: marks}, &inlineText{marks: marks}
+			as := spaced
+			if u.Space == preserve {
+				as = func(s string) string { return s }
+			}
 			for _, s := range u.Segments {
 				r.Done = s.State != "" && s.State != "initial"
-				text, ids, err := decodeInline(s.Source.Inner, marks)
-				if err != nil {
+				if err := source.add(s.Source.Inner); err != nil {
 					return nil, fmt.Errorf("%s: the source of %s: %w", file, u.Name, err)
 				}
-				source, codes = append(source, text), append(codes, ids...)
 				if s.Target == nil {
 					continue
 				}
-				if text, ids, err = decodeInline(s.Target.Inner, marks); err != nil {
+				if err := translated.add(s.Target.Inner); err != nil {
 					return nil, fmt.Errorf("%s: the translation of %s: %w", file, u.Name, err)
 				}
-				translated, have = append(translated, text), append(have, ids...)
 			}
-			r.Text, r.Target = strings.Join(source, ""), strings.Join(translated, "")
-			if lost := lostCodes(codes, have, marks); r.Target != "" && lost != "" {
+			r.Text, r.Target = as(source.String()), as(translated.String())
+			if lost := cmp.Or(translated.unknown, lostCodes(source.codes, translated.codes, marks)); r.Target != "" &&
+				lost != "" {
 				r.Note, r.Target = lost, ""
 			}
 			out = append(out, r)
@@ -258,36 +277,56 @@ func LostMarks(original, translation string) string {
 
 var element = regexp.MustCompile(`</?[a-zA-Z][^>]*>`)
 
-// decodeInline reads inline content, with the characters of its codes, and names the codes in their order.
-func decodeInline(inner string, marks map[string]string) (string, []string, error) {
+// inlineText is inline content that is read: the text with the characters of its codes, and the codes in their order.
+type inlineText struct {
+	strings.Builder
+	marks   map[string]string // characters of codes, by the reference to them
+	codes   []string
+	unknown string // what is wrong with a code that has no characters
+}
+
+// mark gives the characters of a code: those in originalData, else those that are shown for it.
+func (t *inlineText) mark(ref, shown string) string {
+	if t.marks[ref] == "" {
+		t.marks[ref] = shown
+	}
+	if t.marks[ref] == "" {
+		t.unknown = fmt.Sprintf("the code %s has no characters: its originalData is missing", ref)
+	}
+	return t.marks[ref]
+}
+
+// add reads the content of a segment.
+func (t *inlineText) add(inner string) error {
 	d := xml.NewDecoder(strings.NewReader("<x>" + inner + "</x>"))
-	var b strings.Builder
-	var ends, ids []string
+	var ends []string
 	for {
-		t, err := d.Token()
+		token, err := d.Token()
 		if err == io.EOF {
-			return b.String(), ids, nil
+			return nil
 		}
 		if err != nil {
-			return "", nil, err
+			return err
 		}
-		switch x := t.(type) {
+		switch x := token.(type) {
 		case xml.CharData:
-			b.Write(x)
+			t.Write(x)
 		case xml.StartElement:
-			end := ""
+			has := map[string]string{}
 			for _, a := range x.Attr {
-				switch a.Name.Local {
-				case "dataRefStart", "dataRef":
-					b.WriteString(marks[a.Value])
-					ids = append(ids, a.Value)
-				case "dataRefEnd":
-					end = marks[a.Value]
-				}
+				has[a.Name.Local] = a.Value
+			}
+			end := ""
+			if ref := has["dataRefStart"] + has["dataRef"]; ref != "" {
+				t.WriteString(t.mark(ref, has["dispStart"]+has["disp"]))
+				t.codes = append(t.codes, ref)
+			}
+			if ref := has["dataRefEnd"]; ref != "" {
+				end = t.mark(ref, has["dispEnd"])
 			}
 			ends = append(ends, end)
 		case xml.EndElement:
-			b.WriteString(ends[len(ends)-1])
+			t.WriteString(ends[len(ends)-1])
 			ends = ends[:len(ends)-1]
 		}
 	}

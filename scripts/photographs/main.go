@@ -1,17 +1,23 @@
 // Command photographs draws the pictures of stock/pictures that stand for photographs: scenes with a light, depth and
-// grain, the same to the byte each time. go run ./scripts/photographs
+// grain, as JPEG and some as WebP, the same to the byte each time. go run -tags nodynamic ./scripts/photographs
+// (nodynamic: with the encoder that comes along, never that of the machine)
 package main
 
 import (
 	"flag"
 	"fmt"
+	"image"
 	"image/jpeg"
+	"io"
 	"os"
 	"path/filepath"
+	"strings"
 	"sync"
+
+	"github.com/gen2brain/webp"
 )
 
-// print is one picture: its file, its size in px, and what is drawn.
+// print is one picture: its file (a JPEG unless its name says otherwise), its size in px, and what is drawn.
 type print struct {
 	name string
 	w, h int
@@ -67,6 +73,10 @@ var prints = []print{
 	{"portrait-samir", 600, 750, portrait(0x5f6f5a, 0x14110f, 0x7a4a32, 0xd6c9ae, 0)},
 	{"portrait-elif", 600, 750, portrait(0x9a7a6f, 0x3a2418, 0xc98f6a, 0x2f4a44, .3)},
 	{"portrait-aage", 600, 750, portrait(0x6a7a8f, 0xb8b4ac, 0xd6a58a, 0x2c2f38, 0)},
+	{"beach-dusk.webp", 900, 600, sea("dusk", .7, .2, .3, .72)},
+	{"harbour-dusk.webp", 960, 540, boats("dusk")},
+	{"hills-fog.webp", 600, 750, hills("grey", .9, 0x5a6a70, .3, false, false)},
+	{"marram-noon.webp", 720, 720, marram("noon")},
 }
 
 func main() {
@@ -75,7 +85,7 @@ func main() {
 	flag.Parse()
 	var wait sync.WaitGroup
 	for i, x := range prints {
-		if *only != "" && *only != x.name {
+		if *only != "" && *only != strings.TrimSuffix(x.name, ".webp") {
 			continue
 		}
 		wait.Add(1)
@@ -83,7 +93,11 @@ func main() {
 			defer wait.Done()
 			p := newPicture(x.w*8/5, x.h*8/5, int64(1000+i*77))
 			l := x.draw(p)
-			if err := write(filepath.Join(*to, x.name+".jpg"), p, l); err != nil {
+			file := x.name
+			if filepath.Ext(file) == "" {
+				file += ".jpg"
+			}
+			if err := write(filepath.Join(*to, file), p, l); err != nil {
 				fmt.Fprintln(os.Stderr, err)
 				os.Exit(1)
 			}
@@ -97,7 +111,11 @@ func write(file string, p *picture, l light) error {
 	if err != nil {
 		return err
 	}
-	if err := jpeg.Encode(out, p.develop(l.exposure, l.warmth, .009), &jpeg.Options{Quality: 56}); err != nil {
+	encode := func(w io.Writer, m image.Image) error { return jpeg.Encode(w, m, &jpeg.Options{Quality: 56}) }
+	if filepath.Ext(file) == ".webp" {
+		encode = func(w io.Writer, m image.Image) error { return webp.Encode(w, m, webp.Options{Quality: 56, Method: 6}) }
+	}
+	if err := encode(out, p.develop(l.exposure, l.warmth, .009)); err != nil {
 		return err
 	}
 	return out.Close()

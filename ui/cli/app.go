@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -189,7 +190,7 @@ func (a *app) enter(dir string) (*project.Project, error) {
 	if err != nil {
 		return nil, err
 	}
-	e.Memory, e.Year = storeOf(e), a.year()
+	e.Memory, e.Today = storeOf(e), a.today()
 	return e, problems.Err()
 }
 
@@ -198,19 +199,12 @@ func (a *app) openAt(dir string) (*project.Project, error) {
 	if err != nil {
 		return nil, err
 	}
-	e.Memory, e.Year = storeOf(e), a.year()
+	e.Memory, e.Today = storeOf(e), a.today()
 	return e, problems.Err()
 }
 
-// year is what {year} in a text says: that of --now, for builds that are to be the same again, else of today.
-func (a *app) year() string {
-	now := a.now
-	if now == "" {
-		now = time.Now().Format(time.DateOnly)
-	}
-	year, _, _ := strings.Cut(now, "-")
-	return year
-}
+// today is the day of --now, for builds that are to be the same again, else this one.
+func (a *app) today() string { return cmp.Or(a.now, time.Now().Format(time.DateOnly)) }
 
 // timing adds up how long the passes of a run take. The zero value measures nothing.
 type timing struct {

@@ -46,6 +46,12 @@ points alone takes several, with | between them.`,
   # a list from a table, pictures matched by name
   ziegel set home/voices items=@data/voices.csv --pictures media/people
 
+  # a list that follows its file; what of it, and in which order
+  ziegel set home/voices items.from=data/voices.csv items.sort=name items.limit=3
+
+  # a price that each language sets in its own way
+  ziegel set home/plans items[2].price.amount=250 items[2].price.currency=EUR
+
   # back to what the section and the theme say
   ziegel set home/plans --reset tone options.columns heading
 

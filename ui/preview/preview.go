@@ -101,7 +101,7 @@ func (s *Server) mistake() string {
 func (s *Server) rebuild() {
 	env, problems, err := project.Enter(s.dir, s.stock)
 	if env != nil {
-		env.Year = time.Now().Format("2006")
+		env.Today = time.Now().Format(time.DateOnly)
 	}
 	if err == nil {
 		err = problems.Err()

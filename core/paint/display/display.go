@@ -135,7 +135,7 @@ type Picture struct {
 // Bitmap is a decoded picture file.
 type Bitmap struct {
 	Name  string
-	Data  []byte // the file as it is
+	Data  []byte // the file as it is; nil for a part of one
 	Kind  string // image/png, image/jpeg, ...
 	Image image.Image
 }

@@ -531,7 +531,15 @@ func (s *svg) shadow(sh *display.Shadow, in string) {
 }
 
 func (s *svg) picture(p *display.Picture, in string) {
-	href := "data:" + p.Image.Kind + ";base64," + base64.StdEncoding.EncodeToString(p.Image.Data)
+	file, kind := p.Image.Data, p.Image.Kind
+	if file == nil { // a part of a picture
+		var b bytes.Buffer
+		if png.Encode(&b, p.Image.Image) != nil {
+			return
+		}
+		file, kind = b.Bytes(), "image/png"
+	}
+	href := "data:" + kind + ";base64," + base64.StdEncoding.EncodeToString(file)
 	crisp := ""
 	if p.Crisp {
 		crisp = ` style="image-rendering:pixelated"`
