@@ -41,12 +41,12 @@ func outline(n *html.Node) string {
 func FuzzPrint(f *testing.F) {
 	for _, s := range []string{"<p>a <b>b</b> c</p>", "<ul><li>a<li>b</ul>", `<img alt="" src="a&quot;b">`, "<p>a&amp;lt;b &lt; c &amp; d",
 		"<svg viewBox='0 0 1 1'><path d='M0 0'/><g xlink:href='#a'></g></svg>", "<div> <span>a</span> <span>b</span> </div>", "<h1>a<br>b</h1><p></p>",
-		"<style>a > b { c: d }</style>", "<blockquote><p>x</p></blockquote><dl><dt>a<dd>b</dl>", "<p>\u00a0a\u00a0</p>", "<button>a<i>b</i></button>"} {
+		"<style>a > b { c: d }</style>", "<blockquote><p>x</p></blockquote><dl><dt>a<dd>b</dl>", "<p>\u00a0a\u00a0</p>", "<button>a<i>b</i></button>", "<b \xff==>", "<b c==d e>"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, source string) {
 		for _, odd := range []string{"<pre", "<textarea", "<listing", "<plaintext", "<xmp", "<noscript", "<noembed", "<iframe", "<noframes", "<script", "<template", "<math", "<frameset",
-			"<select", "<table", "<style", "\x00", "\r", "==", " =", "\t=", "\n=", "\f=", "/=", "<a", "<form", "<nobr", "<!", "<?", "</"} {
+			"<select", "<table", "<style", "\x00", "\r", "<a", "<form", "<nobr", "<!", "<?", "</"} {
 			if strings.Contains(strings.ToLower(source), odd) && !strings.HasPrefix(source, "<style>a > b") {
 				return // no page has them, or the parser makes a tree of them that no text makes again
 			}
@@ -55,11 +55,26 @@ func FuzzPrint(f *testing.F) {
 		if err != nil {
 			return
 		}
+		if namedLikeAValue(doc) {
+			return
+		}
 		first := markup.Print(doc)
 		again, err := html.Parse(strings.NewReader(first))
 		require.NoError(t, err)
 		require.Equal(t, outline(markup.First(doc, "body")), outline(markup.First(again, "body")), first)
 	})
+}
+
+// namedLikeAValue reports whether an attribute's name begins with "=": the parser makes one of <b =c>, and behind another attribute the same text is a value.
+func namedLikeAValue(doc *html.Node) bool {
+	for n := range doc.Descendants() {
+		for _, a := range n.Attr {
+			if strings.HasPrefix(a.Key, "=") {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 func parsed(t *testing.T, source string) *html.Node {
