@@ -58,7 +58,7 @@ func TestSitesOfTheVersionBefore(t *testing.T) {
 				assert.Contains(t, strings.Join(strings.Fields(built), " "), text)
 			}
 			assert.Contains(t, built, "fine")
-			assert.Contains(t, run("check"), "nothing breaks")
+			assert.Contains(t, run("check", "--from", "320", "--to", "1300"), "nothing breaks")
 			if name != "demo" {
 				return
 			}

@@ -223,6 +223,9 @@ func wordField(sec *library.Section, name string) bool {
 // TestStylesOfPartsComeBack builds a block with styles and takes it again: they are the block's, with tokens by their names
 // and ranges and measured conditions as widths. What a page cannot say is told.
 func TestStylesOfPartsComeBack(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	page := func(style string) *project.Project {
 		return testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: T\nblocks:\n  - name: plans\n    section: pricing/plans\n    content: {heading: Prices, items: [{title: One, price: €1}, {title: Two, price: €2}]}\n" + style}))
 	}

@@ -111,6 +111,9 @@ func TestCellsStandWhereTheyAreDrawn(t *testing.T) {
 
 // TestEveryPartMakesAFineSection gives every word for parts a cell of its own.
 func TestEveryPartMakesAFineSection(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	_, _, s := composed(t, `name: features/all
 areas: |
   a b

@@ -32,6 +32,9 @@ func (r *remembered) Keep(page string, m build.Made)      { r.made[page], r.now 
 // A page is made once from the same sources. What comes out is the same as if all were made anew: files, sheet,
 // pictures, copies and fonts.
 func TestPagesThatAreKnownAreNotMadeAgain(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	dir := t.TempDir()
 	e, problems, err := project.Open("../../stock/demo", stock.Files)
 	require.NoError(t, err)

@@ -52,6 +52,9 @@ func TestAPageInOnePieceHasOneSizeOfAPicture(t *testing.T) {
 
 // The catalogue is one file that asks for nothing, with every section and how to add it.
 func TestTheCatalogueIsWhole(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	e, problems, err := project.Shelf(stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())

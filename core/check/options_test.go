@@ -71,9 +71,9 @@ func TestEveryOptionDoesSomething(t *testing.T) {
 	lib, problems := library.Load("sections", stock.Files)
 	require.NoError(t, problems.Err())
 	var mu sync.Mutex
-	idle := map[string]bool{}
+	idle, tried := map[string]bool{}, map[string]bool{}
 	t.Run("sections", func(t *testing.T) {
-		for _, sec := range lib.All() {
+		for i, sec := range lib.All() {
 			t.Run(sec.Name, func(t *testing.T) {
 				t.Parallel()
 				const path = "pages/home.yaml"
@@ -82,10 +82,16 @@ func TestEveryOptionDoesSomething(t *testing.T) {
 				}
 				plain := testsite.With(t, text(""))
 				for _, o := range sec.Options {
-					for _, at := range []string{"", " at phone", " at tablet", " at desktop"} {
+					for k, at := range []string{"", " at phone", " at tablet", " at desktop"} {
 						if at != "" && o.Type == "choice" {
 							continue // refused for ranges
 						}
+						if !testsite.Thorough() && (i+k)%4 != 0 {
+							continue
+						}
+						mu.Lock()
+						tried[sec.Name+" "+o.Name+at] = true
+						mu.Unlock()
 						works := false
 						for _, v := range tryValues(&o) {
 							env, problems, err := plain.With([]site.FileChange{{Path: path, Before: text(""),
@@ -113,6 +119,6 @@ func TestEveryOptionDoesSomething(t *testing.T) {
 		assert.Contains(t, reasons, name, "an option that does nothing")
 	}
 	for name, why := range reasons {
-		assert.True(t, idle[name], "%s does something now: %s", name, why)
+		assert.True(t, idle[name] || !tried[name], "%s does something now: %s", name, why)
 	}
 }

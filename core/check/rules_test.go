@@ -18,6 +18,9 @@ import (
 // Each rule: a page with the fault at known widths, and one that looks risky and is not. The browser is asked about
 // the ends of the spans in e2e.
 func TestEachRuleTellsTheFaultFromTheRisk(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	data, err := os.ReadFile("testdata/rules.txtar")
 	require.NoError(t, err)
 	pages := map[string]string{}

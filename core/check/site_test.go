@@ -46,6 +46,9 @@ blocks:
 
 // What a site accepts is set aside with its reason, at its page, block or part only; an entry that meets nothing is told.
 func TestWhatASiteAcceptsIsSetAside(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	for at, want := range map[string][2]int{ // accepted, and left
 		"":                    {1, 0},
 		"at: home":            {1, 0},

@@ -138,6 +138,9 @@ func TestABlockThatIsNotThere(t *testing.T) {
 
 // States of a page are compared by address, exactly.
 func TestAnEarlierState(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	now, th := demo(t, "heading: Sew one, fly it home", "heading: Sew two", "    section: testimonials/row\n",
 		"    section: testimonials/row\n    style: {heading: {font-size: 30px, font-weight: 400}}\n")
 	then, _ := demo(t)

@@ -16,6 +16,9 @@ import (
 
 // A cure keeps to the theme and to the order of type sizes: no color by hand, no heading smaller than those below it.
 func TestCuresKeepTheThemeAndItsOrder(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	source, err := os.ReadFile("cure.go")
 	require.NoError(t, err)
 	assert.NotRegexp(t, `color=#`, string(source))

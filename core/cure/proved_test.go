@@ -18,6 +18,9 @@ import (
 )
 
 func TestCureIsProved(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	e := testsite.Demo(t)
 	p := e.Site.Page("home")
 	changed, problems, err := e.With([]site.FileChange{{Path: "pages/home.yaml",

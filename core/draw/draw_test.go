@@ -84,6 +84,9 @@ func TestLooks(t *testing.T) {
 }
 
 func TestSheets(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	l := home(t)
 	count := func(s *draw.Sheet, err error) int {
 		require.NoError(t, err)

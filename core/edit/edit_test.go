@@ -307,7 +307,11 @@ func TestEdits(t *testing.T) {
 	env := testsite.Demo(t)
 	store := store.Store{Dir: t.TempDir()}
 	var got strings.Builder
-	for _, c := range calls {
+	for i, c := range calls {
+		if testing.Short() && !*update && i%5 > 0 {
+			got.WriteString("-\n\n")
+			continue
+		}
 		fmt.Fprintf(&got, "%s\n%s\n", c.name, outcome(env, store, c.do))
 	}
 	file := filepath.Join("testdata", "edits.txt")
@@ -320,7 +324,9 @@ func TestEdits(t *testing.T) {
 	a, b := split(string(want)), split(got.String())
 	require.Equal(t, len(a), len(b))
 	for i := range a {
-		assert.Equal(t, a[i], b[i])
+		if b[i] != "-" {
+			assert.Equal(t, a[i], b[i])
+		}
 	}
 }
 

@@ -74,6 +74,9 @@ func built(t *testing.T, e *project.Project) map[string]string {
 // A site that keeps what it uses gives the same bytes with a program in which everything is another: that is what
 // keeping is for. The same site without it changes.
 func TestANewerProgramBuildsTheSameBytes(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	dir := testsite.Write(t, testsite.Shipped(t, "templates/studio"))
 	was := built(t, openWith(t, dir, stock.Files))
 	newer := later(t, func(name, text string) string {

@@ -193,6 +193,9 @@ func TestTheThemeIsToldAsItIsSeen(t *testing.T) {
 
 // What changed is told once, with how it looked; what did not change is not told.
 func TestWhatChangedIsTold(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	was := made(t, open(t, page, ""), nil)
 	was.Record.Day = "1 March 2026"
 	last := &handover.Last{

@@ -99,6 +99,9 @@ var noon = time.Date(2026, 3, 1, 12, 0, 0, 0, time.UTC)
 // At every kind of place: what is published is seen, only what has changed is sent, and the way back leads to just what
 // was seen before.
 func TestThereAndBack(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	ctx := context.Background()
 	for _, kind := range []string{"folder", "zip", "tar", "git"} {
 		t.Run(kind, func(t *testing.T) {

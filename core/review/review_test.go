@@ -75,6 +75,9 @@ func TestFontsThatNothingBringsAreTold(t *testing.T) {
 // What a review says of a whole site: values by hand more than once and nearly alike, with the token that is meant;
 // looks that are one; shared looks that serve nobody. What a token says, or a shared look, is no value by hand.
 func TestReviewsOfSites(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	page := func(styles ...string) string {
 		out := "title: T\nblocks:\n"
 		for i, s := range styles {
@@ -144,6 +147,9 @@ func TestRolesOfTones(t *testing.T) {
 
 // Styles for parts by their position, for defaults and for conditions are judged where they apply.
 func TestEffectsOfConditions(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	for style, says := range map[string]string{
 		"'card[2]': {padding: 9px}":                               "",
 		"'card when stacked': {padding: 9px}":                     "",

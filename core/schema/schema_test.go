@@ -61,6 +61,9 @@ func TestWhatShipsHoldsItsSchema(t *testing.T) {
 
 // TestWhatASchemaRefuses gives pages with a mistake each.
 func TestWhatASchemaRefuses(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	page, main := compiled(t, testsite.With(t, "title: T\nblocks: []\n"), true)
 	block := func(s string) string { return "blocks:\n  - {name: x, section: pricing/plans, " + s + "}\n" }
 	for name, tt := range map[string]struct {

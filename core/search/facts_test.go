@@ -87,6 +87,9 @@ func TestWordsFindWhatWasMeant(t *testing.T) {
 
 // No two sections are the same markup with the same arrangements under two names.
 func TestEverySectionIsOneOfItsKind(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	e := env(t)
 	seen := map[string]string{}
 	for _, s := range e.Library.All() {

@@ -113,6 +113,9 @@ func TestPagesChangeWhatStandsOnAllOfThem(t *testing.T) {
 
 // Files that grow when they are read are refused where they begin to: by place, with the limit.
 func TestBombsOfYAMLHaveAPlace(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	bomb := "a: &a [x, x, x, x, x, x, x, x, x, x]\n"
 	for i := 'b'; i < 'j'; i++ {
 		bomb += fmt.Sprintf("%c: &%c [*%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c, *%c]\n", i, i, i-1, i-1, i-1, i-1,

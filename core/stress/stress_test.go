@@ -12,6 +12,9 @@ import (
 )
 
 func TestRoomCountsLetters(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	e := testsite.Demo(t)
 	p := e.Site.Page("home")
 	b := e.Site.Block(p, "plans")

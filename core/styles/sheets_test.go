@@ -24,6 +24,9 @@ var update = flag.Bool("update", false, "write testdata/sheets.txtar anew")
 // Each archive entry NAME.yaml is a home page, NAME.site.yaml what ziegel.yaml says beside; NAME.css and NAME.site.css
 // are what is written for it: its own sheet, and that of the site from its layer on.
 func TestWhatSheetsSay(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	const file = "testdata/sheets.txtar"
 	data, err := os.ReadFile(file)
 	require.NoError(t, err)

@@ -17,6 +17,9 @@ import (
 )
 
 func TestTheDemoStacksAsItsSectionsSay(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	want := map[string][]sweep.Span{
 		"menu":    {{From: 240, To: 644, As: "menu"}, {From: 645, To: 2560, As: "4"}},
 		"opening": {{From: 240, To: 767, As: "below"}, {From: 768, To: 2560, As: "beside"}},

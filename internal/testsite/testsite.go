@@ -22,6 +22,10 @@ import (
 // Plans is a home page with one block, to which styles are added.
 const Plans = "title: T\nblocks:\n  - name: plans\n    section: pricing/plans\n    style:\n"
 
+// Thorough reports whether every case of a large law is wanted, which a night has time for; else a fixed share of them
+// is. ZIEGEL_THOROUGH=1 asks for it.
+func Thorough() bool { return os.Getenv("ZIEGEL_THOROUGH") != "" }
+
 // Write puts files into a folder of their own, by their paths with slashes, and gives the folder.
 func Write(t testing.TB, files map[string]string) string {
 	t.Helper()
@@ -115,9 +119,12 @@ func Shipped(t testing.TB, dir string) map[string]string {
 	return files
 }
 
-// ShippedSites names the demos and templates.
+// ShippedSites names the demos and templates; with -short the demo alone.
 func ShippedSites(t testing.TB) []string {
 	t.Helper()
+	if testing.Short() {
+		return []string{"demo"}
+	}
 	out := []string{"demo", "demo-ar"}
 	list, err := fs.ReadDir(stock.Files, "templates")
 	require.NoError(t, err)

@@ -35,6 +35,9 @@ func copyDemo(t *testing.T) string {
 }
 
 func TestPreviewFollowsSavesAndKeepsTheLastGoodPage(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	dir := copyDemo(t)
 	ctx, stop := context.WithCancel(context.Background())
 	defer stop()
@@ -99,6 +102,9 @@ func TestPreviewFollowsSavesAndKeepsTheLastGoodPage(t *testing.T) {
 // Pages are made when somebody asks for them; what is wrong on one that nobody looks at is told all the same, and
 // goes when it is mended.
 func TestPagesAreMadeWhenSomebodyAsks(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	dir := copyDemo(t)
 	s := New(dir, stock.Files)
 	defer func() { s.stop() }()
@@ -135,6 +141,9 @@ func TestPagesAreMadeWhenSomebodyAsks(t *testing.T) {
 
 // Pages are seen in every language of the site, and follow saves of its words.
 func TestPreviewSpeaksAllLanguages(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	dir := copyDemo(t)
 	write := func(name, text string) {
 		at := filepath.Join(dir, filepath.FromSlash(name))

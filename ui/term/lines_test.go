@@ -68,6 +68,9 @@ func TestLinesMeet(t *testing.T) {
 
 // However boxes lie, no line ends in nothing, every corner meets, and as many boxes as rows are drawn.
 func TestNoLineEndsInNothing(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	rnd := rand.New(rand.NewSource(7))
 	for range 400 {
 		boxes := []sweep.OutlineBox{outlined("", 0, 0, 600, 50+rnd.Float64()*800)}

@@ -88,8 +88,7 @@ func (r *reader) until(closing byte) ([]*term, bool) {
 				return nil, false
 			}
 		case css.StringToken:
-			if t.kind = quoted; len(text) < 2 || text[len(text)-1] != text[0] ||
-				strings.HasSuffix(text, `\`+text[:1]) && !strings.HasSuffix(text, `\\`+text[:1]) {
+			if t.kind = quoted; !closed(text) {
 				return nil, false
 			}
 		case css.URLToken:
@@ -384,3 +383,13 @@ const (
 	mostTerms = 400
 	unbounded = 1 << 20
 )
+
+// closed reports a string that ends with the mark that it begins with: one behind an odd number of backslashes is
+// part of it.
+func closed(text string) bool {
+	if len(text) < 2 || text[len(text)-1] != text[0] {
+		return false
+	}
+	inner := text[:len(text)-1]
+	return (len(inner)-len(strings.TrimRight(inner, `\`)))%2 == 0
+}
