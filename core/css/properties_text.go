@@ -124,6 +124,10 @@ func defineText() {
 			none := !slices.Contains(list, "auto") && !slices.Contains(list, "small-caps")
 			return func(*computing) bool { return none }, len(list) > 0
 		})
+	field("text-box-edge", true, func(s *Style) *string { return &s.Inherited.TextEdges },
+		words("auto text cap ex text_text text_alphabetic cap_text cap_alphabetic ex_text ex_alphabetic"))
+	field("text-box-trim", false, func(s *Style) *string { return &s.TextTrim },
+		words("none trim-start trim-end trim-both"))
 	field("text-indent", true, func(s *Style) *Indent { return &s.Inherited.TextIndent }, parseIndent)
 	field("white-space-collapse", true, func(s *Style) *string { return &s.Inherited.Collapse },
 		words("collapse preserve preserve-breaks break-spaces preserve-spaces"))

@@ -193,6 +193,7 @@ func init() {
 	shorthands["flex-flow"] = byParse("flex-direction", "flex-wrap")
 	shorthands["container"] = expandContainer
 	shorthands["white-space"] = expandWhiteSpace
+	shorthands["text-box"] = expandTextBox
 	shorthands["text-wrap"] = byParse("text-wrap-mode", "text-wrap-style")
 	shorthands["list-style"] = expandListStyle
 	shorthands["contain-intrinsic-inline-size"],
@@ -277,6 +278,34 @@ func byParse(names ...string) func(v []Token) ([]longhand, bool) {
 		}
 		return out, true
 	}
+}
+
+// expandTextBox takes text-box apart: normal, or where to trim and which edges to trim to; edges alone trim both sides
+// (css-inline-3, section 6.3).
+func expandTextBox(v []Token) ([]longhand, bool) {
+	var trim, edges []Token
+	for _, p := range split(v) {
+		if _, ok := propertyTable["text-box-trim"].parse(p); ok && trim == nil {
+			trim = p
+		} else {
+			if edges != nil {
+				edges = append(edges, Token{Kind: css.WhitespaceToken, Text: " "})
+			}
+			edges = append(edges, p...)
+		}
+	}
+	if ident(v) == "normal" {
+		return []longhand{{"text-box-trim", nil}, {"text-box-edge", nil}}, true
+	}
+	if edges != nil {
+		if _, ok := propertyTable["text-box-edge"].parse(edges); !ok {
+			return nil, false
+		}
+		if trim == nil {
+			trim = []Token{{Kind: css.IdentToken, Text: "trim-both"}}
+		}
+	}
+	return []longhand{{"text-box-trim", trim}, {"text-box-edge", edges}}, true
 }
 
 func expandFlex(v []Token) ([]longhand, bool) {

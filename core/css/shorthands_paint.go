@@ -19,7 +19,6 @@ var wholes = map[string]string{
 	"view-timeline":                 "view-timeline-name view-timeline-axis view-timeline-inset",
 	"offset":                        "offset-position offset-path offset-distance offset-rotate offset-anchor",
 	"text-emphasis":                 "text-emphasis-style text-emphasis-color",
-	"text-box":                      "text-box-trim text-box-edge",
 	"position-try":                  "position-try-order position-try-fallbacks",
 	"font-synthesis":                "font-synthesis-weight font-synthesis-style font-synthesis-small-caps",
 	"-webkit-text-stroke":           "-webkit-text-stroke-width -webkit-text-stroke-color",

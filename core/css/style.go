@@ -28,6 +28,7 @@ type Inherited struct {
 	TextTransform string
 	Caps          string // font-variant-caps
 	NoSmallCaps   bool   // font-synthesis-small-caps: none
+	TextEdges     string // text-box-edge: auto, text, "cap alphabetic" ...
 	TextIndent    Indent
 	Collapse      string // white-space-collapse: collapse, preserve, preserve-breaks, break-spaces
 	NoWrap        bool   // text-wrap-mode: nowrap
@@ -239,6 +240,7 @@ type Style struct {
 	ColumnWidth   Len    // LenPx, else auto
 	ColumnFill    bool   // column-fill: auto
 	ColumnSpan    bool   // column-span: all
+	TextTrim      string // text-box-trim: none, trim-start, trim-end, trim-both
 	BreakBefore   string // "", avoid, column
 	BreakAfter    string
 	BreakInside   string // "", avoid
@@ -325,7 +327,7 @@ const (
 var initialInherited = &Inherited{
 	FontFamily: []string{"serif"}, FontSize: 16, sizeFrom: fromKeyword + 3, FontWeight: 400, FontStretch: 100,
 	LineHeight: LineHeight{Normal: true}, TextAlign: "start",
-	TextAlignLast: "auto", TextTransform: "none", Caps: "normal", TextIndent: Indent{Len: Zero}, Collapse: "collapse", WrapStyle: "auto",
+	TextAlignLast: "auto", TextTransform: "none", Caps: "normal", TextEdges: "auto", TextIndent: Indent{Len: Zero}, Collapse: "collapse", WrapStyle: "auto",
 	OverflowWrap: "normal",
 	WordBreak:    "normal", LineBreak: "auto", Hyphens: "manual", ListStyleType: "disc", Orphans: 2, Widows: 2, Visible: true,
 	TabSize: Len{Kind: LenNumber, Px: 8},
@@ -337,6 +339,7 @@ var initialStyle = Style{
 	Margin: [4]Len{Zero, Zero, Zero, Zero}, Padding: [4]Len{Zero, Zero, Zero, Zero},
 	BorderWidth: [4]float64{3, 3, 3, 3},
 	BorderStyle: [4]string{"none", "none", "none", "none"}, OverflowX: "visible", OverflowY: "visible",
+	TextTrim:      "none",
 	ContainerType: "normal", Contain: "none", ContainW: Zero, ContainH: Zero,
 	FlexDirection: "row", FlexWrap: "nowrap", FlexShrink: 1, AutoCols: []Track{{}}, AutoRows: []Track{{}},
 	AutoFlow: "row",

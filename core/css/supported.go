@@ -55,7 +55,7 @@ func init() {
 	row-rule-style row-rule-visibility-items row-rule-width rule-overlap rx ry scroll-axis-lock
 	scroll-marker-group scroll-target-group
 	scroll-timeline-axis scroll-timeline-name shape-image-threshold shape-margin speak
-	text-box-edge text-emphasis-color
+	text-emphasis-color
 	text-emphasis-position timeline-trigger-activation-range-end timeline-trigger-activation-range-start timeline-trigger-active-range-end
 	timeline-trigger-active-range-start timeline-trigger-name timeline-trigger-source trigger-scope
 	view-timeline-axis view-timeline-inset
@@ -141,7 +141,7 @@ const inheritedPaint = `accent-color caret-animation caret-color
 	hyphenate-limit-chars image-rendering interactivity interpolate-size marker-end marker-mid marker-start
 	paint-order pointer-events print-color-adjust scrollbar-color shape-rendering speak
 	stroke stroke-dasharray stroke-dashoffset stroke-linecap stroke-linejoin stroke-miterlimit stroke-opacity
-	stroke-width text-anchor text-box-edge text-decoration-skip-ink text-emphasis-color
+	stroke-width text-anchor text-decoration-skip-ink text-emphasis-color
 	text-emphasis-position text-rendering text-shadow text-size-adjust text-underline-offset
 	text-underline-position -webkit-font-smoothing -webkit-tap-highlight-color
 	-webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify writing-mode
@@ -204,7 +204,6 @@ font-language-override | normal | "TRK"
 text-emphasis-style | none | dot
 text-autospace | no-autospace | normal
 text-spacing-trim | normal space-all | trim-start
-text-box-trim | none | trim-both
 text-justify | auto inter-word | inter-character
 text-fit | none | grow
 initial-letter | normal | 2

@@ -47,6 +47,7 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 	f := &flowState{b: b, inner: inner, leading: true,
 		atTop: !b.bfc && b.padding[css.Top] == 0 && b.border[css.Top] == 0}
 	marker := b.marked() && !b.style.ListInside // waits for a line to stand beside
+	e.handTrims(b)
 	for _, k := range b.kids {
 		switch {
 		case k.outOfFlow():

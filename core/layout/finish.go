@@ -120,8 +120,8 @@ func (w *walker) box(b *Box, in, abs frame) {
 			p.Window, p.Cropped, p.Scrolls = f.clip, f.clips, f.scrolls
 		}
 	}
-	if b.para != nil && b.contentY()+b.contentH > b.H { // lines count as a whole, not as their text (measured)
-		w.reach(b.el, f.m.rect(Rect{rect.X + b.contentX(), rect.Y + b.contentY(), 1, b.contentH}), f)
+	if b.para != nil && b.contentY()+b.contentH+b.para.trimmed > b.H { // lines count as a whole, not as their text (measured)
+		w.reach(b.el, f.m.rect(Rect{rect.X + b.contentX(), rect.Y + b.contentY(), 1, b.contentH + b.para.trimmed}), f)
 	}
 	if b.style.SnapType != "" {
 		dx, dy := w.e.snapped(b)

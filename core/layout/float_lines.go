@@ -24,6 +24,7 @@ func (e *Engine) floatLines(b *Box, p *para, inner space, indent Px) Px {
 			p:         p,
 			cw:        inner.cbW,
 			piecewise: true,
+			trims:     b.trims(),
 			pieces:    e.scratch.pieces,
 			boxes:     e.scratch.onLine,
 		}}

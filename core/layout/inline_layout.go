@@ -15,7 +15,7 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 		return
 	}
 	e.need, e.cut = noNeed, false
-	p.bottoms = p.bottoms[:0]
+	p.bottoms, p.trimmed = p.bottoms[:0], 0
 	if beside {
 		e.clearFragments(b)
 		b.contentH = e.floatLines(b, p, inner, indent)
@@ -27,7 +27,7 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 	e.clearFragments(b)
 	strut := e.metrics(b.style)
 	y := Px(0)
-	at := lineBox{e: e, b: b, p: p, cw: cw, pieces: e.scratch.pieces, boxes: e.scratch.onLine}
+	at := lineBox{e: e, b: b, p: p, cw: cw, trims: b.trims(), pieces: e.scratch.pieces, boxes: e.scratch.onLine}
 	for n, ln := range p.lines {
 		y += at.place(ln, n, y, indentOf(b.style, p.lines[:n], indent), strut)
 		p.bottoms = append(p.bottoms, y)

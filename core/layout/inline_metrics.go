@@ -3,6 +3,7 @@ package layout
 import (
 	"maps"
 	"math"
+	"strings"
 
 	"ziegel/core/css"
 	"ziegel/core/font"
@@ -39,6 +40,16 @@ func lineMetrics(f *font.Face, s *css.Style) metrics {
 	a, d, g := f.Metrics(s.FontSize)
 	m := metrics{asc: Px(a) * 64, desc: Px(d) * 64}
 	m.xHeight = Px(math.Round(f.XHeight * s.FontSize / f.Upem * 64))
+	m.over, m.under = m.asc, m.desc
+	switch over, _, _ := strings.Cut(s.TextEdges, " "); over {
+	case "cap":
+		m.over = Px(math.Round(f.CapHeight * s.FontSize / f.Upem * 64))
+	case "ex":
+		m.over = m.xHeight
+	}
+	if strings.HasSuffix(s.TextEdges, "alphabetic") {
+		m.under = 0
+	}
 	if s.LineHeight.Normal {
 		top := Px(g/2) * 64
 		m.above, m.below = m.asc+top, m.desc+Px(g)*64-top

@@ -42,22 +42,32 @@ func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
 	}
 	l.standAligned()
 	l.height = l.above + l.below
+	var cut Px
+	if n == 0 && l.trims.start {
+		cut = l.above - strut.over
+		l.y -= cut
+	}
+	end := l.height - cut // where the next line begins
+	if l.isLast && l.trims.end {
+		l.p.trimmed = l.below - strut.under
+		end -= l.p.trimmed
+	}
 	if ln.forced || l.isLast {
 		l.hang = min(l.hang, max(0, l.x-(l.cw-indent)))
 	}
 	if l.trial {
-		return l.height
+		return end
 	}
 	l.align()
 	l.p.ordered(false)
 	l.reorder()
 	l.commit()
-	base := l.b.contentY() + y + l.above
+	base := l.b.contentY() + l.y + l.above
 	if !l.b.baselines {
 		l.b.first = base
 	}
 	l.b.last, l.b.baselines = base, true
-	return l.height
+	return end
 }
 
 // goOn begins a line with the inline boxes that are still open.
@@ -368,6 +378,15 @@ func (l *lineBox) commit() {
 func (o *openBox) fragment(x, base, w Px) {
 	k := o.box
 	top := k.border[css.Top] + k.padding[css.Top]
-	k.fragments = append(k.fragments, Rect{x, base + o.shift - o.m.asc - top, w,
-		o.m.asc + o.m.desc + top + k.padding[css.Bottom] + k.border[css.Bottom]})
+	over, under := o.m.asc, o.m.desc
+	if t := ownTrim(k.style); t != (trim{}) {
+		if t.start {
+			over = o.m.over
+		}
+		if t.end {
+			under = o.m.under
+		}
+	}
+	k.fragments = append(k.fragments, Rect{x, base + o.shift - over - top, w,
+		over + under + top + k.padding[css.Bottom] + k.border[css.Bottom]})
 }

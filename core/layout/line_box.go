@@ -8,6 +8,7 @@ type lineBox struct {
 	p         *para
 	ln        line
 	n         int // of the line
+	trims     trim
 	isLast    bool
 	y         Px // upper edge, from that of the content
 	cw        Px // room for lines

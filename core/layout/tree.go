@@ -127,6 +127,7 @@ type geometry struct {
 	marginsAbove     marginSet
 	marginsBelow     marginSet
 	collapsesThrough bool // the margins above and below meet
+	handed           trim // what the box around it trims of its lines
 	endMargin        Px   // of body: that of what ends it, in old documents
 	contentH         Px   // height of the content before the box's own height applies
 	staticX, staticY Px   // where it would stand in flow
@@ -250,6 +251,7 @@ type metrics struct {
 	asc, desc    Px // of the glyph box
 	above, below Px // with half-leading
 	xHeight      Px
+	over, under  Px // the edges that text is trimmed to, from the baseline
 }
 
 // inlineBoxState is an inline box that is open while a line is placed.
@@ -298,6 +300,7 @@ type para struct {
 	order     uint8  // what directions its letters have, 0 while nobody has asked
 	levels    []int8 // of its runes (UAX #9), for lines that run as levelsRTL says
 	levelsRTL bool
+	trimmed   Px   // what is trimmed of the last line, which scrolls all the same (measured)
 	bottoms   []Px // lower edges of the lines, from the upper edge of the content
 	lines     []line
 	spare     []line // memory for them
