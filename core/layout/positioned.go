@@ -67,15 +67,13 @@ func (e *Engine) absolute(k *Box) {
 	v := k.insets(css.Top, css.Bottom, area.H, sy-area.Y)
 	sp := space{cbW: area.W, cbH: area.H, defCB: true, shrink: true}
 	alongX, alongY := ownAlignment(s.JustifySelf.Physical(cb != nil && cb.rtl())), ownAlignment(s.AlignSelf)
+	h.fromEnd = k.staticIn != nil && k.staticIn.rtl()
+	k.taken = [2]Px{h.taken(), v.taken()}
 	if s.Width.Fill {
-		sp.forceW, sp.hasW = e.clampW(k, h.between(k), area.W, true), true
+		sp.forceW, sp.hasW = e.clampW(k, k.borderW(s.Width.Resolve(area.W-k.taken[0])), area.W, true), true
 	}
 	if s.Height.Fill {
-		room := v.between(k)
-		if !v.hasStart && !v.hasEnd {
-			room -= v.static
-		}
-		sp.forceH, sp.hasH, sp.defH = e.clampH(k, room, sp), true, true
+		sp.forceH, sp.hasH, sp.defH = e.clampH(k, k.borderH(s.Height.Resolve(area.H-k.taken[1])), sp), true, true
 	}
 	stretchW := h.both() && s.Width.IsAuto() && k.kind != replacedBox && k.kind != tableBox && alongX == ""
 	switch {
@@ -111,7 +109,6 @@ func (e *Engine) absolute(k *Box) {
 	}
 	e.layout(k, sp)
 	h.rtl = cb != nil && cb.rtl()
-	h.fromEnd = k.staticIn != nil && k.staticIn.rtl()
 	x, y := h.place(k, k.W, alongX), v.place(k, k.H, alongY)
 	if k.staticIn != nil && (k.staticIn.kind == flexBox || k.staticIn.kind == gridBox) {
 		x, y = e.soleItem(k, x, y, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
@@ -186,6 +183,17 @@ func (k *Box) insets(start, end int, room, static Px) insets {
 }
 
 func (in *insets) both() bool { return in.hasStart && in.hasEnd }
+
+// taken is what insets leave out of the containing block, or the static place where there are none (measured).
+func (in *insets) taken() Px {
+	switch {
+	case in.hasStart || in.hasEnd:
+		return in.start + in.end
+	case in.fromEnd:
+		return in.room - in.static
+	}
+	return in.static
+}
 
 // between is the size of a box that is stretched from one inset to the other.
 func (in *insets) between(k *Box) Px {

@@ -75,7 +75,7 @@ func (e *Engine) transferred(b *Box, w Px, sp space) Px {
 func (e *Engine) limitW(b *Box, l css.Len, base Px) (Px, bool) {
 	switch l.Kind {
 	case css.LenPx:
-		return b.borderW(l.Resolve(base)), true
+		return b.borderW(l.Resolve(b.filled(l, base, 0))), true
 	case css.LenMinContent:
 		lo, _ := e.intrinsic(b)
 		return lo, true
@@ -105,12 +105,20 @@ func (e *Engine) clampH(b *Box, h Px, sp space) Px {
 		e.percents++
 	}
 	if m := b.style.MaxH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
-		h = min(h, b.borderH(m.Resolve(sp.cbH)))
+		h = min(h, b.borderH(m.Resolve(b.filled(m, sp.cbH, 1))))
 	}
 	if m := b.style.MinH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
-		h = max(h, b.borderH(m.Resolve(sp.cbH)))
+		h = max(h, b.borderH(m.Resolve(b.filled(m, sp.cbH, 1))))
 	}
 	return max(h, b.blockEdges())
+}
+
+// filled gives what a limit refers to in an axis: the containing block, and for stretch what insets leave of it.
+func (b *Box) filled(l css.Len, room Px, axis int) Px {
+	if l.Fill {
+		return room - b.taken[axis]
+	}
+	return room
 }
 
 // plainHeight gives the border-box height that a height property sets by itself.

@@ -134,6 +134,7 @@ type geometry struct {
 	staticIn         *Box
 	fragments        []Rect // of an inline box, relative to origin
 	runs             []textRun
+	taken            [2]Px // by its insets, of the room that it may fill
 	shiftX, shiftY   Px // by relative and sticky positions, own and of what holds it
 	relBaseW         Px // what percentages of relative positions refer to
 	relBaseH         Px
