@@ -104,7 +104,23 @@ func (s *Styler) Pseudo(e *Element, name string, parent *Style, containers []Con
 	if s.pseudos[name] == nil {
 		s.pseudos[name] = make([]slot, len(s.doc.Elements))
 	}
-	return s.resolve(&s.pseudos[name][e.Index], e, list, parent, containers)
+	st := s.resolve(&s.pseudos[name][e.Index], e, list, parent, containers)
+	if name == "first-letter" {
+		st.asLetter()
+	}
+	return st
+}
+
+// asLetter takes from the style of a first letter what does not apply to one (css-pseudo-4, section 2.2.2).
+func (st *Style) asLetter() {
+	i := &initialStyle
+	st.Display, st.Position, st.Inset = Inline, i.Position, i.Inset
+	if st.Float != 0 {
+		st.Display, st.VerticalAlign = Block, i.VerticalAlign
+	}
+	st.Width, st.MinW, st.MaxW, st.Height, st.MinH, st.MaxH = i.Width, i.MinW, i.MaxW, i.Height, i.MinH, i.MaxH
+	st.OverflowX, st.OverflowY, st.AspectRatio, st.Clear = i.OverflowX, i.OverflowY, 0, i.Clear
+	st.TextTrim = i.TextTrim
 }
 
 // Anonymous returns the style of an anonymous box inside parent.

@@ -25,6 +25,9 @@ func (e *Element) LookupAttr(name string) (string, bool) {
 // Pseudos lists the pseudo-elements that rules speak of.
 func (e *Element) Pseudos() []string { return e.pseudos }
 
+// HasPseudo reports whether a rule speaks of a pseudo-element.
+func (e *Element) HasPseudo(name string) bool { return len(e.pseudo[name]) > 0 }
+
 // Kids returns the child elements.
 func (e *Element) Kids() []*Element { return e.kids }
 

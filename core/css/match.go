@@ -128,6 +128,7 @@ func (d *Document) matchAll() {
 			for pseudo, spec := range best {
 				m := match{r, spec}
 				d.tell(r, pseudo)
+				d.HasLetters = d.HasLetters || pseudo == "first-letter"
 				if pseudo == "" {
 					e.matched = append(e.matched, m)
 				} else {
@@ -237,7 +238,7 @@ func (d *Document) tell(r *rule, pseudo string) {
 }
 
 // unfollowedPseudos are pseudo-elements whose boxes the layout does not follow.
-var unfollowedPseudos = map[string]bool{"first-letter": true, "first-line": true,
+var unfollowedPseudos = map[string]bool{"first-line": true,
 	"column": true, "scroll-marker": true, "scroll-marker-group": true, "scroll-button": true, "picker": true,
 	"checkmark": true, "picker-icon": true}
 

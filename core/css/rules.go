@@ -14,6 +14,7 @@ type Document struct {
 	Missing     []string               // stylesheets that could not be loaded, with reasons
 	Quirks      bool                   // an old document: laid out as old browsers did
 	Limited     bool                   // so only in the height of lines
+	HasLetters  bool                   // a rule speaks of ::first-letter
 	registered  map[string]*registered // custom properties with a definition
 	functions   map[string]*customFunction
 	darkScheme  bool // color-scheme or light-dark() allow dark colors

@@ -75,10 +75,10 @@ func TestValuesThatAreNotFollowedAreTold(t *testing.T) {
 	}
 	_, err := Load(Source{File: "p.html", HTML: strings.Repeat("<br>", 60001)})
 	assert.ErrorContains(t, err, "60000 are the most")
-	d, err := Load(Source{File: "p.html", HTML: "<style>p::first-letter { font-size: 3em; color: red }</style><p>x"})
+	d, err := Load(Source{File: "p.html", HTML: "<style>p::first-line { font-size: 3em; color: red }</style><p>x"})
 	require.NoError(t, err)
 	require.Len(t, d.Unsupported, 1)
-	assert.Contains(t, d.Unsupported[0].Value, "::first-letter")
+	assert.Contains(t, d.Unsupported[0].Value, "::first-line")
 }
 
 // TestEngineDocListsTheTables keeps the lists in docs/ENGINE.md.

@@ -65,6 +65,9 @@ func (e *Engine) childrenIn(b *Box, contentW, contentH Px) []*Box {
 	b.built, b.builtAt = true, [2]Px{contentW, contentH}
 	b.para, b.sized = nil, false
 	b.kids = e.arrange(b, e.generate(b.el, b.style, stack, true))
+	if b.kind == blockBox && e.doc.HasLetters {
+		e.splitLetter(b, stack)
+	}
 	return b.kids
 }
 

@@ -378,7 +378,7 @@ func owner(b *Box) *css.Element {
 		return nil
 	}
 	for p := b.parent; p != nil; p = p.parent {
-		if p.pseudo != "" {
+		if p.pseudo != "" && p.pseudo != firstLetter {
 			return nil
 		}
 		if p.el != nil {

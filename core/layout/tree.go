@@ -111,6 +111,7 @@ type node struct {
 	legend  bool // stands in the border of its fieldset
 	// legendRoom is how much higher the upper border of a fieldset is for its legend.
 	legendRoom Px
+	letterOf   *Box // of a first letter: the text that it begins
 	ownerless  bool // text of an element with display: contents
 }
 
@@ -135,8 +136,8 @@ type geometry struct {
 	fragments        []Rect // of an inline box, relative to origin
 	runs             []textRun
 	taken            [2]Px // by its insets, of the room that it may fill
-	shiftX, shiftY   Px // by relative and sticky positions, own and of what holds it
-	relBaseW         Px // what percentages of relative positions refer to
+	shiftX, shiftY   Px    // by relative and sticky positions, own and of what holds it
+	relBaseW         Px    // what percentages of relative positions refer to
 	relBaseH         Px
 	area             *Rect       // grid area for an absolutely positioned child
 	sub              [2]*subAxis // of a subgrid: columns, rows

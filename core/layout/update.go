@@ -61,6 +61,13 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 			old.resize(resized)
 		}
 	}
+	if el.HasPseudo(firstLetter) {
+		fits, other := e.updateLetter(el, stack)
+		if !fits {
+			return false, true
+		}
+		kept, changed = kept && !other, changed || other
+	}
 	if !kept {
 		b.valid = false
 		e.invalidate(b)
