@@ -18,6 +18,7 @@ import (
 	"ziegel/e2e/browser"
 	"ziegel/e2e/equal"
 	"ziegel/e2e/likeness"
+	"ziegel/internal/testsite"
 	"ziegel/stock"
 )
 
@@ -53,20 +54,21 @@ func TestPicturesEqualChromium(t *testing.T) {
 		require.NoError(t, err)
 		sort.Strings(list)
 		for k, p := range list {
-			if k%len(likeness.Themes) == i || k%len(likeness.Themes) == (i+2)%len(likeness.Themes) {
+			second := testsite.Thorough() && k%len(likeness.Themes) == (i+2)%len(likeness.Themes)
+			if k%len(likeness.Themes) == i || second {
 				pages = append(pages, p)
 			}
 		}
 	}
 	fixtures, err := equal.Fixtures(".", root)
 	require.NoError(t, err)
-	pages = append(pages, fixtures[:min(len(fixtures), 40)]...)
+	pages = append(pages, fixtures[:min(len(fixtures), 20)]...)
 	slices.Sort(pages)
 	var views []browser.View
 	for i, p := range pages {
 		views = append(views, browser.View{Page: p, Width: []int{390, 768, 1280}[i%3], Scale: float64(1 + i/3%2),
 			Dark: i%5 == 4 && !strings.HasPrefix(p, "boxes/")})
-		if strings.HasPrefix(p, "features/") {
+		if strings.HasPrefix(p, "features/") && (i%2 == 0 || testsite.Thorough()) {
 			views = append(views, browser.View{Page: p, Width: 390, Scale: float64(2 - i/3%2)})
 		}
 	}

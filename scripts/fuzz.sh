@@ -5,12 +5,13 @@ set -uo pipefail
 cd "$(dirname "$0")/.."
 time="${1:-1000x}"
 failed=0
-for package in $(go list ./core/... ./ui/...); do
-  for fuzzer in $(go test "$package" -list '^Fuzz' 2>/dev/null | grep '^Fuzz'); do
+for dir in $(grep -rlE '^func Fuzz' --include='*_test.go' core ui | xargs -n1 dirname | sort -u); do
+  package="./$dir"
+  for fuzzer in $(grep -ohE '^func Fuzz[A-Za-z0-9_]+' "$dir"/*_test.go | cut -c6-); do
     out=$(go test "$package" -run xxx -fuzz "^$fuzzer\$" -fuzztime "$time" -fuzzminimizetime 1s 2>&1)
     code=$?
     runs=$(grep -o 'execs: [0-9]*' <<<"$out" | tail -1 | cut -d' ' -f2)
-    printf 'fuzz %-24s %-18s %10s runs  %s\n' "${package#ziegel/}" "$fuzzer" "${runs:-0}" "$([ $code = 0 ] && echo fine || echo FAILED)"
+    printf 'fuzz %-24s %-18s %10s runs  %s\n' "$dir" "$fuzzer" "${runs:-0}" "$([ $code = 0 ] && echo fine || echo FAILED)"
     if [ $code != 0 ] || [ "${runs:-0}" -lt 1000 ]; then
       failed=1
       [ $code = 0 ] || echo "$out" | tail -20

@@ -1,10 +1,11 @@
 #!/usr/bin/env bash
-# For a night, not for CI: every fuzzer for ten minutes (or $1, such as 30s), a thousand kills of writing commands, two hundred of builds, two
+# For a night, not for CI: every case of the large laws, every fuzzer for ten minutes (or $1, such as 30s), a thousand kills of writing commands, two hundred of builds, two
 # hundred rounds of edits by commands and by hand. Prints one page of figures; docs/RELIABILITY.md has the last one.
 set -uo pipefail
 cd "$(dirname "$0")/.."
 time="${1:-10m}"
 failed=0
+ZIEGEL_THOROUGH=1 go test -count=1 -timeout 3h ./... || failed=1 # every case of laws of which CI takes a share
 bash scripts/fuzz.sh "$time" || failed=1
 go run ./e2e/cmd/endure "${@:2}" || failed=1
 exit $failed

@@ -41,13 +41,15 @@ echo "staticcheck"
 go tool staticcheck ./...
 echo "go mod verify"
 go mod verify >/dev/null
-for target in linux/amd64 linux/arm64 darwin/amd64 darwin/arm64 windows/amd64 windows/arm64; do
+for target in linux/amd64 linux/arm64 darwin/arm64 windows/amd64; do # each system, each processor
   echo "build $target"
   GOOS=${target%/*} GOARCH=${target#*/} go build -trimpath -o /dev/null ./cmd/ziegel
 done
-echo "tests"
+echo "tests, after $SECONDS s"
 go test -count=1 $(go list ./... | grep -v -e /e2e$ -e /e2e/proof$)
-echo "fuzzers"
+echo "fuzzers, after $SECONDS s"
 bash scripts/fuzz.sh 1000x
+echo "end to end, after $SECONDS s"
 # The end-to-end run says how many boxes it compared with Chromium, and fails when it compared none; the proof says what it swept.
 go test -count=1 -timeout 40m -v ./e2e ./e2e/proof 2>&1 | grep -E '^(recorded|the demo|every section|random|pictures|drift|[0-9]+ computed|--- |FAIL|ok|PASS|panic)|^ +--- FAIL|_test.go:' 
+echo "all of it took $SECONDS s"
