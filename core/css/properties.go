@@ -42,6 +42,11 @@ func defineBox() {
 			words("none hidden dotted dashed solid double groove ridge inset outset"))
 		field("border-"+side+"-width", false, func(s *Style) *float64 { return &s.BorderWidth[i] }, borderWidth)
 	}
+	field("box-decoration-break", false, func(s *Style) *bool { return &s.CloneEdges },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "clone" }, w == "clone" || w == "slice"
+		})
 	field("box-sizing", false, func(s *Style) *bool { return &s.BorderBox },
 		func(v []Token) (func(*computing) bool, bool) {
 			w := ident(v)

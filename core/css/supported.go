@@ -191,8 +191,6 @@ text-orientation | mixed | upright
 text-combine-upright | none | all
 -webkit-text-combine | none | horizontal
 zoom | 1 normal 100% | 1.5
-box-decoration-break | slice | clone
--webkit-box-decoration-break | slice | clone
 list-style-image | none | url(x.svg)
 font-size-adjust | none | .5
 font-variant-caps | normal small-caps all-small-caps petite-caps all-petite-caps titling-caps | unicase

@@ -8,6 +8,7 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 	}
 	p := e.paragraph(b)
 	p.resolveEdges(cw)
+	p.countClones()
 	indent := b.style.TextIndent.Resolve(cw)
 	beside := e.floats.floatSpace != nil && (e.floats.reach(cw) || e.holdsFloats(b))
 	if f := &p.fit; !beside && f.holds(b, cw, indent) {

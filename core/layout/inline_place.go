@@ -40,6 +40,7 @@ func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
 	if l.above == -noNeed { // nothing on it has a height
 		l.above, l.below = 0, 0
 	}
+	l.closeClones()
 	l.standAligned()
 	l.height = l.above + l.below
 	var cut Px
@@ -73,13 +74,17 @@ func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
 // goOn begins a line with the inline boxes that are still open.
 func (l *lineBox) goOn() {
 	for _, o := range l.open {
-		o.x, o.spaces, o.turned = 0, 0, false
+		o.x, o.spaces, o.turned = l.x, 0, false
 		if o.group != nil && (len(l.groups) == 0 || l.groups[len(l.groups)-1] != o.group) {
 			o.group.above, o.group.below, o.group.atoms = 0, 0, nil
 			l.groups = append(l.groups, o.group)
 		}
 		o.shift -= o.grouped
 		o.grouped = 0
+		if o.box.style.CloneEdges {
+			o.x = l.x + o.box.margin[css.Left]
+			l.x = o.x + o.box.padding[css.Left] + o.box.border[css.Left]
+		}
 		if !l.bare() {
 			l.grow(o, o.m.above-o.shift, o.m.below+o.shift)
 		}
@@ -365,7 +370,7 @@ func (l *lineBox) commit() {
 	}
 	for _, o := range l.boxes { // boxes that go on to the next line
 		if slices.Contains(l.open, o) {
-			before, end, until := l.spread(o.spaces), l.x, seen
+			before, end, until := l.spread(o.spaces), o.stop, seen
 			if o.turned {
 				end, until = o.end, o.until
 			}

@@ -2,6 +2,7 @@ package layout_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -55,6 +56,20 @@ func TestFirstLettersFollowTheWidth(t *testing.T) {
 	d, e := engine(t, html)
 	for _, w := range []int{1000, 400, 900, 640, 1200} {
 		assert.Equal(t, at(t, html, w), place(d, e.Layout(w)), w)
+	}
+}
+
+// Where a line begins, cloned edges stand again; where it ends they take no room from the words, but move what is aligned
+// (measured in Chromium, x and y of #x).
+func TestEdgesAreCloned(t *testing.T) {
+	for html, want := range map[string]string{
+		"<p style='width:80px'><s style='padding:0 10px'>long words <u id=x>on</u></s>":                               "0 66",
+		"<p style='width:80px'><s class=c style='padding:0 10px'>long words <u id=x>on</u></s>":                       "10 66",
+		"<p style='width:80px'><s class=c style='margin:0 5px;border:2px solid'>long words <u id=x>on</u></s>":        "7 66",
+		"<p style='width:80px'><s class=c style='padding:0 9px'><b class=c style='padding:3px'>long words <u id=x>on": "12 66",
+	} {
+		got := at(t, "<style>p{margin:0;margin-top:16px;white-space:pre-line}.c{box-decoration-break:clone}</style>"+strings.ReplaceAll(html, "words ", "words\n"), 500)
+		assert.True(t, strings.HasPrefix(got, want+" "), "%s: %s", html, got)
 	}
 }
 

@@ -25,7 +25,7 @@ func (e *Engine) next(p *para, c cursor, avail Px) line { return p.withBreak(e.n
 
 func (e *Engine) nextLine(p *para, c cursor, avail Px) line {
 	c = p.skipSpaces(c)
-	l := lineBreaker{e: e, p: p, start: c, avail: avail, done: p.leadAt(c)}
+	l := lineBreaker{e: e, p: p, start: c, avail: avail, done: p.leadAt(c) + p.again(c)}
 	for i := c.item; i < len(p.items); i++ {
 		it := &p.items[i]
 		if i == c.item || p.items[i-1].kind != openItem {
@@ -40,6 +40,9 @@ func (e *Engine) nextLine(p *para, c cursor, avail Px) line {
 				l.trimmed = l.done
 				ended = it.kind == closeItem && l.isOver(l.trimmed)
 				ln = l.best
+				if cut, ok := l.beforeEdge(i); ok {
+					return cut
+				}
 			}
 		case breakItem:
 			if l.isOver(l.trimmed) {
@@ -210,6 +213,32 @@ func (l *lineBreaker) emergency(i, from, end int) (line, bool) {
 		return line{}, false
 	}
 	return line{start: c, end: cursor{i, at}, width: done + p.broken(from, at), cut: true}, true
+}
+
+// beforeEdge breaks before the last cluster of a word that may break anywhere, where the end of the box that closes at
+// item i has no room behind it (measured).
+func (l *lineBreaker) beforeEdge(i int) (line, bool) {
+	p := l.p
+	if p.items[i].kind != closeItem || l.have || l.fits(l.trimmed) {
+		return line{}, false
+	}
+	j := i - 1
+	for j >= l.start.item && p.items[j].kind == closeItem {
+		j--
+	}
+	if j < l.start.item || p.items[j].kind != textItem || !breaksAnywhere(p.items[j].box.style) {
+		return line{}, false
+	}
+	from, k := max(p.items[j].start, l.start.rune), p.items[j].end-1
+	for k > from && p.inner[k] {
+		k--
+	}
+	if k <= from {
+		return line{}, false
+	}
+	l.e.cut = true
+	end := cursor{j, k}
+	return line{start: l.start, end: end, width: p.measure(l.start, end, true) + p.again(l.start), cut: true}, true
 }
 
 func (e *Engine) hyphenWidth(s *css.Style) Px {

@@ -29,6 +29,7 @@ func (e *Engine) intrinsicPara(p *para, s *css.Style) (Px, Px) {
 		return p.minW, p.maxW
 	}
 	p.sized = true
+	p.countClones()
 	var lo, hi Px
 	by, first := max(0, s.TextIndent.Resolve(0)), true
 	for c := (cursor{}); c.item < len(p.items); {
@@ -60,6 +61,7 @@ func (e *Engine) intrinsicPara(p *para, s *css.Style) (Px, Px) {
 // minPiece is the min-content width of an unbreakable piece; overflow-wrap: anywhere makes it its widest cluster.
 func (e *Engine) minPiece(p *para, a, b cursor, indent Px) Px {
 	var widest Px
+	indent += p.again(a) + p.until(b)
 	text := false
 	var unit Px // of unbroken text that goes on from box to box
 	for i := a.item; i < len(p.items) && (i < b.item || i == b.item && b.rune > p.items[i].start); i++ {

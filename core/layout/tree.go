@@ -266,6 +266,7 @@ type openBox struct {
 	x       Px // left edge of the fragment on this line
 	group   *alignedGroup
 	grouped Px  // part of the shift that its group added
+	stop    Px  // where it ends on a line on which it is not closed
 	spaces  int // before it on this line
 	until   int // and up to its end, once the line is in the order in which it is seen
 }
@@ -298,6 +299,10 @@ type para struct {
 	pieces []shapedPiece
 	stale  bool // the font size or spacing has changed since
 	fit    fit
+
+	// Before each item: the edges that boxes have again on a line that begins there, and on one that ends there; nil for
+	// none.
+	clones, cloneEnds []Px
 
 	order     uint8  // what directions its letters have, 0 while nobody has asked
 	levels    []int8 // of its runes (UAX #9), for lines that run as levelsRTL says
