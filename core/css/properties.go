@@ -47,6 +47,11 @@ func defineBox() {
 			w := ident(v)
 			return func(*computing) bool { return w == "clone" }, w == "clone" || w == "slice"
 		})
+	field("field-sizing", false, func(s *Style) *bool { return &s.FitsField },
+		func(v []Token) (func(*computing) bool, bool) {
+			w := ident(v)
+			return func(*computing) bool { return w == "content" }, w == "content" || w == "fixed"
+		})
 	field("box-sizing", false, func(s *Style) *bool { return &s.BorderBox },
 		func(v []Token) (func(*computing) bool, bool) {
 			w := ident(v)

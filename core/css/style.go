@@ -240,6 +240,7 @@ type Style struct {
 	ColumnWidth   Len    // LenPx, else auto
 	ColumnFill    bool   // column-fill: auto
 	ColumnSpan    bool   // column-span: all
+	FitsField     bool   // field-sizing: content
 	CloneEdges    bool   // box-decoration-break: clone
 	TextTrim      string // text-box-trim: none, trim-start, trim-end, trim-both
 	BreakBefore   string // "", avoid, column

@@ -211,7 +211,6 @@ ruby-overhang | auto | none
 ruby-position | over | under
 -webkit-ruby-position | before | after
 margin-trim | none | block
-field-sizing | fixed | content
 image-orientation | from-image | none
 overflow-clip-margin | 0px content-box padding-box | 20px
 scrollbar-gutter | auto | stable

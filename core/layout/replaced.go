@@ -298,7 +298,10 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 	normal := m.asc + m.desc
 	rows := attrNumber(b.el, "size")
 	if e.listed(b) {
-		if rows == 0 {
+		switch {
+		case s.FitsField:
+			rows = float64(options)
+		case rows == 0:
 			rows = 4
 		}
 		row := max(normal, css.FromFloat(math.Ceil(1.2*s.FontSize))) + 64
@@ -319,6 +322,15 @@ func (e *Engine) listed(b *Box) bool {
 
 func (e *Engine) layoutControl(b *Box, sp space) {
 	w, h := e.controlSize(b)
+	if fits, ok := e.fieldWidth(b); ok {
+		if w = fits; b.el.Tag == "textarea" {
+			w = min(w, max(0, sp.cbW-b.inlineEdges()-b.margin[css.Left]-b.margin[css.Right]))
+		}
+		if b.el.Tag == "select" && !b.style.Plain {
+			m := e.metrics(b.style)
+			h = max(m.asc+m.desc, e.px(17))
+		}
+	}
 	b.W, b.H = w+b.inlineEdges(), h+b.blockEdges()
 	switch {
 	case sp.hasW:
@@ -327,6 +339,10 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 		b.W = b.borderW(b.style.Width.Resolve(sp.cbW))
 	}
 	b.W = e.clampW(b, b.W, sp.cbW, true)
+	if high, ok := e.fieldHeight(b, b.W-b.inlineEdges()); ok {
+		h = high
+		b.H = h + b.blockEdges()
+	}
 	if sp.hasH {
 		b.H = sp.forceH
 	} else {
