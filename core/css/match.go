@@ -219,12 +219,16 @@ func (d *Document) tell(r *rule, pseudo string) {
 		return
 	}
 	for _, decl := range r.decls {
-		if (unfollowedPseudos[pseudo] || pseudo == "marker" && ofMarkers[decl.name] ||
+		if (unfollowedPseudos[pseudo] ||
+			pseudo == "" && decl.name == "content" && strings.Contains(strings.ToLower(Text(decl.value)), "url(") ||
 			pseudo == "details-content" && makesRoom(decl.name)) && !strings.HasPrefix(decl.name, "--") &&
 			SupportOf(decl.name) != NoEffect && decl.name != "color" && !decl.told {
 			decl.told = true
-			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " in ::" + pseudo,
-				decl.sheet, decl.pos})
+			value := Text(decl.value)
+			if pseudo != "" {
+				value += " in ::" + pseudo
+			}
+			d.Unsupported = append(d.Unsupported, Use{decl.name, value, decl.sheet, decl.pos})
 		}
 		if fill := d.stays(decl); fill != "" && !decl.told {
 			decl.told = true
@@ -252,9 +256,6 @@ func makesRoom(name string) bool {
 	}
 	return false
 }
-
-// ofMarkers are properties of ::marker that make its line another than that of the list item.
-var ofMarkers = map[string]bool{"font": true, "font-size": true, "line-height": true}
 
 // stays gives the fill mode of an animation that leaves a box another size or place than the layout gives it, which is
 // that without animations; "" for others (CSS Animations 1, 3.9).

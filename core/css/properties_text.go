@@ -144,8 +144,21 @@ func defineText() {
 		words("normal break-all keep-all break-word auto-phrase"))
 	field("line-break", true, func(s *Style) *string { return &s.Inherited.LineBreak },
 		words("auto loose normal strict anywhere"))
+	field("hyphenate-character", true, func(s *Style) *string { return &s.Inherited.Hyphen },
+		func(v []Token) (func(*computing) string, bool) {
+			text := ""
+			if len(v) == 1 && v[0].Kind == css.StringToken {
+				text = Unquote(v[0].Text)
+			}
+			return func(*computing) string { return text }, text != "" || ident(v) == "auto"
+		})
 	field("hyphens", true, func(s *Style) *string { return &s.Inherited.Hyphens }, words("none manual auto"))
 	field("list-style-type", true, func(s *Style) *string { return &s.Inherited.ListStyleType }, anyText)
+	field("list-style-image", true, func(s *Style) *string { return &s.Inherited.ListImage },
+		func(v []Token) (func(*computing) string, bool) {
+			src, ok := Address(v)
+			return func(*computing) string { return src }, ok || len(v) > 0
+		})
 	field("list-style-position", true, func(s *Style) *bool { return &s.Inherited.ListInside },
 		func(v []Token) (func(*computing) bool, bool) {
 			w := ident(v)

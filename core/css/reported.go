@@ -24,7 +24,10 @@ var partly = map[string]func(value string) bool{
 			strings.Contains(v, "inline") && strings.Contains(v, "list-item")
 	},
 	"content": func(v string) bool {
-		return strings.Contains(v, "url(") || strings.Contains(v, "gradient(") || strings.Contains(v, "image-set(")
+		return strings.Contains(v, "gradient(") || strings.Contains(v, "image-set(")
+	},
+	"list-style-image": func(v string) bool {
+		return strings.Contains(v, "gradient(") || strings.Contains(v, "image-set(")
 	},
 	"justify-self":   func(v string) bool { return v == "last baseline" },
 	"justify-items":  func(v string) bool { return v == "last baseline" },

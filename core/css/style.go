@@ -37,8 +37,10 @@ type Inherited struct {
 	WordBreak     string
 	LineBreak     string
 	Hyphens       string
+	Hyphen        string // hyphenate-character, "" for auto
 	ListStyleType string
 	ListInside    bool
+	ListImage     string   // address of list-style-image, "" for none
 	Quotes        []string // pairs; nil is auto, empty none
 	Visible       bool
 	TabSize       Len // a number of spaces, or a length

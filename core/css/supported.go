@@ -145,10 +145,10 @@ const inheritedPaint = `accent-color caret-animation caret-color
 	text-emphasis-position text-rendering text-shadow text-size-adjust text-underline-offset
 	text-underline-position -webkit-font-smoothing -webkit-tap-highlight-color
 	-webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify writing-mode
-	text-orientation list-style-image font-size-adjust font-variant-alternates
+	text-orientation font-size-adjust font-variant-alternates
 	font-variant-east-asian font-variant-emoji font-variant-position text-autospace text-combine-upright
 	text-emphasis-style text-justify text-spacing-trim ruby-align ruby-overhang ruby-position
-	hyphenate-character font-language-override math-depth math-shift math-style image-orientation text-align-last`
+	font-language-override math-depth math-shift math-style image-orientation text-align-last`
 
 func init() {
 	inherited := map[string]bool{}
@@ -191,7 +191,6 @@ text-orientation | mixed | upright
 text-combine-upright | none | all
 -webkit-text-combine | none | horizontal
 zoom | 1 normal 100% | 1.5
-list-style-image | none | url(x.svg)
 font-size-adjust | none | .5
 font-variant-caps | normal small-caps all-small-caps petite-caps all-petite-caps titling-caps | unicase
 font-variant-alternates | normal | historical-forms
@@ -205,7 +204,6 @@ text-spacing-trim | normal space-all | trim-start
 text-justify | auto inter-word | inter-character
 text-fit | none | grow
 initial-letter | normal | 2
-hyphenate-character | auto | "~"
 ruby-align | space-around | center
 ruby-overhang | auto | none
 ruby-position | over | under

@@ -120,11 +120,7 @@ func (e *Engine) pseudo(out []*Box, el *css.Element, name string, st *css.Style,
 	b.version = ps.Version
 	e.floating = e.floating || ps.Float != 0
 	b.setKind()
-	if text := e.contentText(el, name, ps.Content); text != "" {
-		b.kids = []*Box{
-			madeBox(node{kind: textBox, style: ps, text: text, parent: b, key: pseudoKey{el, name + " text"}}),
-		}
-	}
+	b.kids = e.contentKids(b, el)
 	if b.kind == flexBox || b.kind == gridBox {
 		b.kids = e.arrange(b, b.kids)
 	}

@@ -37,10 +37,11 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 	}
 	if key, ok := b.key.(pseudoKey); ok && b.el == nil {
 		out.Of = key.el
-		if k := key.el; b.pseudo == "marker" && len(b.kids) == 0 && k != nil {
+		if k := key.el; b.pseudo == "marker" && len(b.kids) == 0 && k != nil && b.shows == "" {
 			out.Marker = b.style.ListStyleType
 		}
 	}
+	out.Shows = b.shows
 	if out.OutOfFlow = b.outOfFlow(); out.OutOfFlow {
 		if h := containing(b); h != nil {
 			out.Holder = d.boxes[h]
@@ -118,9 +119,17 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 			if n := len(t.Glyphs); n > 0 {
 				end = t.Glyphs[n-1].X + t.Glyphs[n-1].Advance
 			}
-			for _, sign := range []rune{'\u2010', '-'} {
-				if g := d.single(b.style, sign, end); len(g) > 0 {
-					t.Glyphs, t.Text = append(t.Glyphs, g...), t.Text+string(sign)
+			signs, all := []rune{'\u2010', '-'}, b.style.Hyphen != ""
+			if all {
+				signs = []rune(b.style.Hyphen)
+			}
+			for _, sign := range signs {
+				g := d.single(b.style, sign, end)
+				if len(g) == 0 {
+					continue
+				}
+				t.Glyphs, t.Text = append(t.Glyphs, g...), t.Text+string(sign)
+				if end = g[len(g)-1].X + g[len(g)-1].Advance; !all {
 					break
 				}
 			}
@@ -316,9 +325,14 @@ func (d *drawer) outsideMarker(b *Box, out *Drawn) {
 	mark := &Drawn{Pseudo: "marker", Of: b.el, Style: s, Inline: true, Parent: out, Room: out.Room}
 	kind := b.style.ListStyleType
 	text := ""
+	src, w, h, pictured := e.named(b.style, "list-style-image", b.style.ListImage)
 	switch {
 	case s.HasContent && s.Content != "normal":
 		text = e.contentText(b.el, "marker", s.Content)
+	case pictured: // it stands on the line, 7 px away (measured)
+		mark.Shows = src
+		mark.Rects = []Rect{{left - e.px(w) - e.px(7), base - e.px(h), e.px(w), e.px(h)}}
+	case kind == "none":
 	case kind == "disc" || kind == "circle" || kind == "square":
 		// measured: half of two thirds of the ascent wide, and two thirds of it and 7 px away
 		asc := m.asc / 64

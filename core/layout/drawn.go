@@ -12,6 +12,7 @@ type Drawn struct {
 	Of      *css.Element
 	Style   *css.Style
 	Inline  bool   // an inline box: Rects has a rectangle for each line
+	Shows   string // the address of a picture that a property put into the page; it fills the box
 	Marker  string // disc, circle, square, disclosure-open, disclosure-closed: a drawn marker fills the box
 	Rects   []Rect // border boxes
 	Border  [4]Px

@@ -14,6 +14,9 @@ func (l *lineBox) place(ln line, n int, y, indent Px, strut metrics) Px {
 	if marked := n == 0 && l.b.marked(); l.bare() && !marked {
 		l.above, l.below = -noNeed, -noNeed
 	}
+	if n == 0 && l.b.marked() && !l.b.style.ListInside {
+		l.above = max(l.above, l.e.markerRoom(l.b))
+	}
 	l.pieces, l.groups, l.late = l.pieces[:0], l.groups[:0], l.late[:0]
 	l.goOn()
 	for i := ln.start.item; i < len(l.p.items); i++ {

@@ -11,13 +11,29 @@ import (
 
 // marked reports a list item with a marker.
 func (b *Box) marked() bool {
-	return b.display == css.ListItem && b.style.ListStyleType != "none" && b.el != nil && b.el.Tag != "button"
+	return b.display == css.ListItem && (b.style.ListStyleType != "none" || b.style.ListImage != "") && b.el != nil &&
+		b.el.Tag != "button"
 }
 
 // markerAbove gives how far the line of an outside marker reaches above its baseline, and its height.
 func (e *Engine) markerAbove(b *Box) (above, height Px) {
 	m := e.metrics(b.style)
-	return m.above, m.above + m.below
+	above = max(m.above, e.markerRoom(b))
+	return above, above + m.below
+}
+
+// markerRoom gives how far an outside marker reaches above the baseline: its picture, or the line of its own font. What
+// reaches below makes no line higher (measured).
+func (e *Engine) markerRoom(b *Box) Px {
+	if src := b.style.ListImage; src != "" {
+		if _, _, h, ok := e.named(b.style, "list-style-image", src); ok {
+			return css.FromFloat(h * e.zoom())
+		}
+	}
+	if !b.el.HasPseudo("marker") || b.style.ListStyleType == "none" {
+		return 0
+	}
+	return e.metrics(e.styler.Pseudo(b.el, "marker", b.style, b.stack)).above
 }
 
 // settleMarker makes room for the line of an outside marker beside the first line of block content: the content moves
@@ -33,7 +49,15 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 	if el.Tag == "button" {
 		return nil
 	}
-	if st.Display != css.ListItem || !st.ListInside || kind == "none" {
+	if st.Display != css.ListItem || !st.ListInside || kind == "none" && st.ListImage == "" {
+		return nil
+	}
+	if k := e.pictureBox(st, "list-style-image", st.ListImage); k != nil {
+		k.pseudo, k.key = "marker", pseudoKey{el, "marker"}
+		k.style.Margin[css.Right] = css.PxLen(7 * e.zoom()) // measured
+		return k
+	}
+	if kind == "none" {
 		return nil
 	}
 	style := e.styler.Pseudo(el, "marker", st, stack)
@@ -62,7 +86,15 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 		asc := int(e.metrics(&own).asc / 64)
 		own.Margin[css.Left], own.Margin[css.Right] = css.PxLen(-1), css.PxLen(own.FontSize)
 		own.Width = css.PxLen(float64((asc*2/3+1)/2 + 2)) // measured
-		return b.asAtom()
+		if !el.HasPseudo("marker") {
+			return b.asAtom()
+		}
+		line := *style // in a font of its own it has a line of its own, too (measured)
+		line.Display = css.Inline
+		around := madeBox(node{kind: inlineBox, pseudo: "marker", style: &line, display: css.Inline,
+			key: pseudoKey{el, "marker line"}})
+		b.parent, around.kids = around, []*Box{b.asAtom()}
+		return around
 	case kind == "disclosure-open" || kind == "disclosure-closed":
 		own.Width, own.Margin[css.Right] = css.PxLen(.66*own.FontSize), css.PxLen(.4*own.FontSize) // measured
 		return b.asAtom()

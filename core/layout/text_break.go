@@ -4,6 +4,7 @@ import (
 	"unicode"
 
 	"ziegel/core/css"
+	"ziegel/core/font"
 )
 
 // lineBreaker looks for the end of one line: the last place to break before which everything fits.
@@ -253,13 +254,21 @@ func (e *Engine) shapeHyphen(s *css.Style) Px {
 	if len(faces) == 0 {
 		return 0
 	}
-	r := '\u2010'
-	if !faces[0].Has(r) {
-		r = '-'
-	}
-	text := []rune{r}
+	text := hyphenOn(s, faces[0])
 	pre := faces[0].Shape(text, featuresOf(s)).Prefix(s.FontSize, s.LetterSpacing, 0, text)
-	return ceilPx(pre[1])
+	return ceilPx(pre[len(text)])
+}
+
+// hyphenOn is what stands at the end of a line that ends in a word: what the style says, else a hyphen that the face has
+// (css-text-3, section 5.3).
+func hyphenOn(s *css.Style, face *font.Face) []rune {
+	switch {
+	case s.Hyphen != "":
+		return []rune(s.Hyphen)
+	case face.Has('\u2010'):
+		return []rune{'\u2010'}
+	}
+	return []rune{'-'}
 }
 
 // skipSpaces drops collapsible spaces at a line's start.

@@ -43,7 +43,7 @@ func (e *Engine) intrinsicPara(p *para, s *css.Style) (Px, Px) {
 			if i+1 < len(cand) {
 				b = cand[i+1]
 			}
-			lo = max(lo, e.minPiece(p, a, b, indent))
+			lo = max(lo, e.minPiece(p, a, b, indent)+e.hyphenAt(p, b))
 			indent = 0 // lines that are broken further on count without one (measured, hanging ones too)
 		}
 		if ln.end == c || ln.end.item < c.item {
@@ -56,6 +56,14 @@ func (e *Engine) intrinsicPara(p *para, s *css.Style) (Px, Px) {
 	}
 	p.minW, p.maxW = lo, hi
 	return lo, hi
+}
+
+// hyphenAt gives the width of the hyphen of a line that ends at c.
+func (e *Engine) hyphenAt(p *para, c cursor) Px {
+	if c.rune == 0 || c.rune > len(p.text) || p.text[c.rune-1] != '\u00ad' {
+		return 0
+	}
+	return e.hyphenWidth(p.owner[c.rune-1].style)
 }
 
 // minPiece is the min-content width of an unbreakable piece; overflow-wrap: anywhere makes it its widest cluster.

@@ -111,8 +111,9 @@ type node struct {
 	legend  bool // stands in the border of its fieldset
 	// legendRoom is how much higher the upper border of a fieldset is for its legend.
 	legendRoom Px
-	letterOf   *Box // of a first letter: the text that it begins
-	ownerless  bool // text of an element with display: contents
+	shows      string // the address of a picture that a property brought
+	letterOf   *Box   // of a first letter: the text that it begins
+	ownerless  bool   // text of an element with display: contents
 }
 
 // geometry is where a box lies at this width: X and Y from the border box of its origin.

@@ -205,6 +205,10 @@ func (p *painter) words(b *box, s *sink) {
 		return
 	}
 	switch {
+	case b.Shows != "" && len(b.Rects) > 0:
+		if im := p.file(b, b.Shows); im != nil {
+			s.add(b.clip, im.draw(plain(b.Rects[0]))...)
+		}
 	case b.Marker != "":
 		s.add(b.clip, p.marker(b)...)
 	case isReplaced(b.Element) && !b.Inline:
