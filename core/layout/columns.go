@@ -29,7 +29,10 @@ type columnAtom struct {
 }
 
 // columnSpan is what of a flow stands in one column.
-type columnSpan struct{ from, to Px }
+type columnSpan struct {
+	from, to    Px
+	first, last int // atoms
+}
 
 // columnsOf tells how many columns a container has, how wide each is and the room between; ok is false when it is none.
 func (e *Engine) columnsOf(b *Box, cw Px) (n int, width, gap Px, ok bool) {
@@ -113,6 +116,7 @@ func (e *Engine) settleColumns(b *Box, n int, across, gap, high Px, given bool) 
 			n:       n,
 			most:    max(0, high-y),
 			limited: given,
+			trims:   e.columnTrims(b),
 		}
 		if i == 0 {
 			row.start = 0
@@ -133,13 +137,14 @@ func (e *Engine) settleColumns(b *Box, n int, across, gap, high Px, given bool) 
 			h = row.end - row.start
 		}
 		for k, span := range spans {
+			above, _ := row.trimmed(k, span.first, span.last)
 			m.parts = append(
 				m.parts,
 				columnPart{
 					from:  span.from,
 					to:    span.to,
 					dx:    max(Px(k)*gap, roundDiv(Px(k)*(across+gap), Px(n))),
-					dy:    y - span.from,
+					dy:    y - span.from - above,
 					top:   y,
 					limit: h,
 				},
@@ -164,6 +169,31 @@ type columnRow struct {
 	n          int
 	most       Px // the height that is given
 	limited    bool
+	trims      [2]Px // of the first and of the last line of each column
+}
+
+// columnTrims gives what a container of columns trims of the lines in it (css-inline-3, section 6.2).
+func (e *Engine) columnTrims(b *Box) (out [2]Px) {
+	t, m := b.trims(), e.metrics(b.style)
+	if t.start {
+		out[0] = m.above - m.over
+	}
+	if t.end {
+		out[1] = m.below - m.under
+	}
+	return out
+}
+
+// trimmed gives what is trimmed of column k, which has the atoms first..last. The first line of all and the last one
+// are trimmed already.
+func (r *columnRow) trimmed(k, first, last int) (above, below Px) {
+	if k > 0 && r.list[first].line {
+		above = r.trims[0]
+	}
+	if last < len(r.list)-1 && r.list[last].line {
+		below = r.trims[1]
+	}
+	return above, below
 }
 
 // fit breaks the row into columns, filled one after the other or balanced, and gives their height.
@@ -184,7 +214,8 @@ func (r *columnRow) fit(fill bool) ([]columnSpan, Px) {
 				from = r.start
 			}
 			if !a.soft || j < i {
-				h = max(h, a.end-from)
+				above, below := r.trimmed(min(j, 1), j, i)
+				h = max(h, a.end-from-above-below)
 			}
 		}
 	}
@@ -196,7 +227,8 @@ func (r *columnRow) fit(fill bool) ([]columnSpan, Px) {
 		if len(spans) <= r.n || shortage == 0 || r.limited && h >= r.most {
 			for i := range spans[:len(spans)-1] { // a forced break keeps the margin before it
 				if !r.limited {
-					h = max(h, spans[i].to-spans[i].from)
+					above, below := r.trimmed(i, spans[i].first, spans[i].last)
+					h = max(h, spans[i].to-spans[i].from-above-below)
 				}
 			}
 			return spans, h
@@ -214,7 +246,7 @@ const mostColumns = 1000
 func (r *columnRow) fill(h Px) (spans []columnSpan, shortage Px) {
 	from, first, last := r.start, 0, 0 // where the column begins, its first atom, and the last that may begin another
 	next := func(to, begin Px, i int) {
-		spans = append(spans, columnSpan{from, to})
+		spans = append(spans, columnSpan{from, to, first, max(first, i-1)})
 		from, first = begin, i
 	}
 	for i := 0; i < len(r.list) && len(spans) < mostColumns; i++ {
@@ -227,10 +259,11 @@ func (r *columnRow) fill(h Px) (spans []columnSpan, shortage Px) {
 			i--
 			continue
 		}
-		if a.end-from <= h {
+		above, below := r.trimmed(len(spans), first, i)
+		if a.end-from-above-below <= h {
 			continue
 		}
-		if short := a.end - from - h; shortage == 0 || short < shortage {
+		if short := a.end - from - above - below - h; shortage == 0 || short < shortage {
 			shortage = short
 		}
 		if a.soft && a.start-from < h {
@@ -249,7 +282,7 @@ func (r *columnRow) fill(h Px) (spans []columnSpan, shortage Px) {
 		next(r.list[last-1].end, r.list[last].start, last)
 		i = last - 1
 	}
-	return append(spans, columnSpan{from, r.list[len(r.list)-1].end}), shortage
+	return append(spans, columnSpan{from, r.list[len(r.list)-1].end, first, len(r.list) - 1}), shortage
 }
 
 // columnBreaker lists the atoms of a flow.

@@ -31,8 +31,8 @@ func TestFieldsFitWhatTheyHold(t *testing.T) {
 		"<textarea class=x id=x placeholder=Hello></textarea>":                                         {text("Hello") + 6, 36},
 		"<textarea class=x id=x style='width:120px'>Hello words that wrap in a narrow room</textarea>": {126, 126},
 		"<div style='width:120px'><textarea class=x id=x>Hello words that wrap in a narrow room":       {120, 126},
-		"<select class=x id=x><option>One<option>A much longer one</select>":                           {text("One") + 22, 26},
-		"<select class=x id=x><option>One<option selected>Two longer</select>":                         {text("Two longer") + 22, 26},
+		"<select class=x id=x><option>One<option>A much longer one</select>":                           {text("One") + 22, 28},
+		"<select class=x id=x><option>One<option selected>Two longer</select>":                         {text("Two longer") + 22, 28},
 	} {
 		w, h := size(html)
 		assert.InDelta(t, want[0], w, .1, html)

@@ -326,10 +326,6 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 		if w = fits; b.el.Tag == "textarea" {
 			w = min(w, max(0, sp.cbW-b.inlineEdges()-b.margin[css.Left]-b.margin[css.Right]))
 		}
-		if b.el.Tag == "select" && !b.style.Plain {
-			m := e.metrics(b.style)
-			h = max(m.asc+m.desc, e.px(17))
-		}
 	}
 	b.W, b.H = w+b.inlineEdges(), h+b.blockEdges()
 	switch {

@@ -23,6 +23,9 @@ func (b *Box) trims() trim {
 	if b.el == nil { // an anonymous box has no style of its own
 		return b.handed
 	}
+	if b.el.Tag == "fieldset" { // its content is a box of its own (measured)
+		return trim{}
+	}
 	t := ownTrim(b.style)
 	return trim{t.start || b.handed.start, t.end || b.handed.end}
 }
