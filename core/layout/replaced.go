@@ -215,7 +215,8 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		if kind := strings.ToLower(b.el.Attr("type")); !given && kind != "button" {
 			label = map[string]string{"submit": "Submit", "reset": "Reset"}[kind]
 		}
-		return e.textWidth(s, label), line
+		m := e.metrics(normalLine(s)) // their line has its own height (measured)
+		return e.textWidth(s, label), m.above + m.below
 	case "color":
 		return e.px(42), e.px(21)
 	case "date":
@@ -240,6 +241,23 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		size = n
 	}
 	return field(size), line
+}
+
+// normalLine gives a style the height of lines that its font has.
+func normalLine(s *css.Style) *css.Style {
+	own, inh := *s, *s.Inherited
+	inh.LineHeight = css.LineHeight{Normal: true}
+	own.Inherited = &inh
+	return &own
+}
+
+// isButton reports an input that is a button with a label.
+func isButton(el *css.Element) bool {
+	switch strings.ToLower(el.Attr("type")) {
+	case "submit", "button", "reset":
+		return el.Tag == "input"
+	}
+	return false
 }
 
 // transformed gives a text in the case that text-transform says.
@@ -351,11 +369,8 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 		b.H = b.byContent(e.clampH(b, b.H, sp))
 	}
 	m := e.metrics(b.style)
-	if b.el.Tag == "select" && !b.style.Plain { // its text has a line of its own height (measured)
-		s, inh := *b.style, *b.style.Inherited
-		inh.LineHeight = css.LineHeight{Normal: true}
-		s.Inherited = &inh
-		m = e.metrics(&s)
+	if b.el.Tag == "select" && !b.style.Plain || isButton(b.el) { // text with a line of its own height (measured)
+		m = e.metrics(normalLine(b.style))
 	}
 	if b.el.Tag == "input" &&
 		m.above+m.below < m.asc+m.desc { // lines of fields are not lower than their text (measured)
