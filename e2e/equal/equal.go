@@ -58,6 +58,7 @@ type Tally struct {
 	Texts, SameLines                int // elements with text, and those with the same number of lines
 	Layouts, SameSideways           int // and those that scroll sideways in both or in neither
 	Reported                        []string
+	Families                        []string // that the page does not bring, which is told as well
 	Differences                     []Difference
 }
 
@@ -99,6 +100,7 @@ func Page(root string, want browser.Page, assets fs.FS) (Tally, error) {
 	for _, w := range want.Widths {
 		t.compare(want.Page, report.Measure(nil, engine.Layout(w.Width)), w)
 	}
+	t.Families = engine.ReplacedFonts()
 	return t, nil
 }
 

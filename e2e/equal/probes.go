@@ -118,8 +118,9 @@ func Try(ctx context.Context, dir, root string, widths []int, probes []Probe, as
 		want.Page = at
 		return Page(root, want, assets)
 	}
-	if t, err := ours(0); err != nil || len(t.Differences)+len(t.Reported) > 0 {
-		return fmt.Errorf("the page without a probe: %w %v %v", err, t.Differences, t.Reported)
+	plain, err := ours(0)
+	if err != nil || len(plain.Differences)+len(plain.Reported) > 0 {
+		return fmt.Errorf("the page without a probe: %w %v %v", err, plain.Differences, plain.Reported)
 	}
 	next := make(chan int)
 	var wait sync.WaitGroup
@@ -134,6 +135,11 @@ func Try(ctx context.Context, dir, root string, widths []int, probes []Probe, as
 					failed = err
 					mu.Unlock()
 					continue
+				}
+				for _, f := range t.Families { // those of the page itself do not count
+					if !slices.Contains(plain.Families, f) {
+						t.Reported = append(t.Reported, "font-family: "+f)
+					}
 				}
 				judge(&probes[i-1], t)
 			}
