@@ -1,6 +1,7 @@
 package css
 
 import (
+	"fmt"
 	"maps"
 	"slices"
 	"sort"
@@ -111,6 +112,9 @@ func (s *Styler) Pseudo(e *Element, name string, parent *Style, containers []Con
 	return st
 }
 
+// InitialStyle gives the initial values of all properties.
+func InitialStyle() *Style { return &initialStyle }
+
 // asLetter takes from the style of a first letter what does not apply to one (css-pseudo-4, section 2.2.2).
 func (st *Style) asLetter() {
 	i := &initialStyle
@@ -140,7 +144,7 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 	if parent.spec != nil {
 		inVars = parent.spec.vars
 	}
-	spec := s.specifiedIn(sl, e, list, specKey{s.stateOf(e, containers, inVars), inVars, parent.RTL})
+	spec := s.specifiedIn(sl, e, list, specKey{s.stateOf(e, containers, inVars), inVars, Way{parent.RTL, parent.Mode}})
 	k, cq := s.keyOf(spec, parent, containers)
 	if sl.style != nil && sl.last == k {
 		return sl.style
@@ -314,7 +318,7 @@ func (s *Styler) cascade(e *Element, list []match, key specKey) *specified {
 	if len(s.doc.registered) > 0 {
 		in = s.doc.enter(in)
 	}
-	spec := &specified{vars: in, mask: mask, around: key.rtl, declared: map[string]*declaration{}}
+	spec := &specified{vars: in, mask: mask, around: key.way, declared: map[string]*declaration{}}
 	custom := map[string]*declaration{}
 	var order []ranked
 	for _, r := range ranking(list) {
@@ -338,9 +342,9 @@ func (s *Styler) cascade(e *Element, list []match, key specKey) *specified {
 		s.doc.settle(own, spec.vars, in)
 	}
 	winners := map[string]*winner{}
-	rtl := s.directionOf(order, key.rtl, spec.vars)
+	way := s.wayOf(order, key.way, spec.vars)
 	for _, r := range order {
-		list, fluid, ok := s.computable(e, r.decl, spec.vars, rtl)
+		list, fluid, ok := s.computable(e, r.decl, spec.vars, way)
 		if !ok {
 			continue
 		}
@@ -397,26 +401,35 @@ func (s *Styler) replaced(e *Element, decl *declaration, in *vars) *declaration 
 	return &out
 }
 
-// directionOf tells whether lines of an element run from right to left: logical properties look at it. around is what
-// they do around it.
-func (s *Styler) directionOf(order []ranked, around bool, in *vars) bool {
-	rtl := around
+// wayOf tells how text runs in an element: logical properties look at it. around is how it does around it.
+func (s *Styler) wayOf(order []ranked, around Way, in *vars) Way {
+	way := around
 	for _, r := range order {
-		if r.decl.name != "direction" {
+		mode := r.decl.name == "writing-mode" || r.decl.name == "-webkit-writing-mode"
+		if r.decl.name != "direction" && !mode {
 			continue
 		}
 		v, _, ok := substitute(r.decl.value, in, nil)
-		switch w := ident(trim(v)); {
+		w := ident(trim(v))
+		known, isMode := modes[w]
+		switch {
 		case !ok:
+		case mode && isMode:
+			way.Mode = known
+		case mode && w == "initial":
+			way.Mode = Horizontal
+		case mode && wideKeywords[w]:
+			way.Mode = around.Mode
+		case mode:
 		case w == "rtl" || w == "ltr":
-			rtl = w == "rtl"
+			way.RTL = w == "rtl"
 		case w == "initial":
-			rtl = false
+			way.RTL = false
 		case wideKeywords[w]:
-			rtl = around
+			way.RTL = around.RTL
 		}
 	}
-	return rtl
+	return way
 }
 
 // computable gives the longhands of a declaration with its variables put in, and the units in them that follow the
@@ -425,10 +438,10 @@ func (s *Styler) computable(
 	e *Element,
 	d *declaration,
 	in *vars,
-	rtl bool,
+	way Way,
 ) (list []parsedLonghand, fluid units, ok bool) {
 	if !d.variable {
-		list, ok = s.longhands(d.name, d.value, rtl)
+		list, ok = s.longhands(d.name, d.value, way)
 		return list, d.fluid, ok
 	}
 	value, fluid, good := substitute(d.value, in, nil)
@@ -438,13 +451,13 @@ func (s *Styler) computable(
 		fluid |= unitsIn(value) & unitsOfRoom
 	}
 	if good {
-		if list, ok = s.longhands(d.name, trim(value), rtl); ok {
+		if list, ok = s.longhands(d.name, trim(value), way); ok {
 			return list, fluid, true
 		}
 	}
 	list = nil
 	for _, l := range wideLonghands(d.name) {
-		l.name = physicalName(d.name, l.name, rtl)
+		l.name = physicalName(d.name, l.name, way)
 		if p := longhandOf(l.name); p != nil {
 			list = append(list, parsedLonghand{name: l.name, prop: p, wide: "unset"})
 		}
@@ -480,16 +493,16 @@ func (spec *specified) take(w *winner) {
 
 // longhands parses a declaration once for this Styler, however many elements it reaches: what it yields may keep
 // memos.
-func (s *Styler) longhands(name string, value []Token, rtl bool) ([]parsedLonghand, bool) {
-	rtl = rtl && logicalName(name)
+func (s *Styler) longhands(name string, value []Token, way Way) ([]parsedLonghand, bool) {
+	way.RTL = way.RTL && logicalName(name)
 	key := name + ":" + Text(value)
-	if rtl {
-		key = "rtl " + key
+	if way != (Way{}) {
+		key = fmt.Sprint(way) + key
 	}
 	if p, ok := s.parsed[key]; ok {
 		return p.list, p.ok
 	}
-	list, ok := parseLonghands(name, value, rtl)
+	list, ok := parseLonghands(name, value, way)
 	s.parsed[key] = parsedValue{list, ok}
 	return list, ok
 }

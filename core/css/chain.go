@@ -33,7 +33,7 @@ func (d *Document) Chain(e *Element, pseudo string, st *Style, property string) 
 			spec = (&Styler{doc: d, parsed: map[string]parsedValue{}}).cascade(
 				e,
 				list,
-				specKey{spec.mask, spec.vars, st.RTL},
+				specKey{spec.mask, spec.vars, Way{st.RTL, st.Mode}},
 			)
 		}
 	}
@@ -41,7 +41,7 @@ func (d *Document) Chain(e *Element, pseudo string, st *Style, property string) 
 	last := -1 // of the declarations of a custom property that apply
 	for _, r := range ranking(list) {
 		decl := r.decl
-		if !speaksOf(decl.name, wanted, st.RTL) {
+		if !speaksOf(decl.name, wanted, Way{st.RTL, st.Mode}) {
 			continue
 		}
 		s := CascadedDeclaration{Name: decl.name, Value: Text(decl.value), Sheet: decl.sheet, Pos: decl.pos,
@@ -85,9 +85,8 @@ func longhandNames(property string) []string {
 	return out
 }
 
-// speaksOf reports whether a declaration of name sets one of these longhands, where lines run from right to left if rtl is
-// set.
-func speaksOf(name string, wanted []string, rtl bool) bool {
+// speaksOf reports whether a declaration of name sets one of these longhands, where text runs so.
+func speaksOf(name string, wanted []string, way Way) bool {
 	if slices.Contains(wanted, name) {
 		return true
 	}
@@ -95,7 +94,7 @@ func speaksOf(name string, wanted []string, rtl bool) bool {
 		return false
 	}
 	for _, n := range longhandNames(name) {
-		if slices.Contains(wanted, physicalName(name, n, rtl)) {
+		if slices.Contains(wanted, physicalName(name, n, way)) {
 			return true
 		}
 	}

@@ -63,12 +63,50 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 		s.settleSize(st, parent, spec)
 	}
 	s.adjust(st)
+	if parent == &s.base && st.Mode != Horizontal { // told where it is matched
+		inh := *st.Inherited
+		inh.Mode = Horizontal
+		st.Inherited = &inh
+	}
+	st.turn(parent.Mode.sides())
+}
+
+// turn gives a style in which lines stand side by side as if they stood below each other, which is how such boxes are
+// laid out: side i takes what sides[i] says.
+func (st *Style) turn(sides [4]int) {
+	if sides == Horizontal.sides() {
+		return
+	}
+	w, margin, padding, width, line, inset := st, st.Margin, st.Padding, st.BorderWidth, st.BorderStyle, st.Inset
+	for i, from := range sides {
+		w.Margin[i], w.Padding[i], w.BorderWidth[i] = margin[from], padding[from], width[from]
+		w.BorderStyle[i], w.Inset[i] = line[from], inset[from]
+	}
+	st.Width, st.Height = st.Height, st.Width
+	st.MinW, st.MinH = st.MinH, st.MinW
+	st.MaxW, st.MaxH = st.MaxH, st.MaxW
+	st.ContainW, st.ContainH = st.ContainH, st.ContainW
+	st.OverflowX, st.OverflowY = st.OverflowY, st.OverflowX
+	if st.AspectRatio > 0 {
+		st.AspectRatio = 1 / st.AspectRatio
+	}
+}
+
+// back gives the sides that undo a turn.
+func back(sides [4]int) (out [4]int) {
+	for i, from := range sides {
+		out[from] = i
+	}
+	return out
 }
 
 // setFluid computes the fluid values of a style for another width, those of the font first.
 func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
 	c := s.units(st, parent)
 	c.unitContext = s.unitsAt(c, st.FontSize, s.lineHeight(st), cq)
+	sides := parent.Mode.sides()
+	st.turn(back(sides))
+	defer st.turn(sides)
 	phase := 2
 	if st.spec.fluidInherit {
 		c.fontSize, c.lineHeight, phase = parent.FontSize, s.lineHeight(parent), 0

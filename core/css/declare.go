@@ -69,10 +69,13 @@ func logicalName(name string) bool {
 		strings.Contains(name, "-end-start-") || strings.Contains(name, "-end-end-")
 }
 
-// physicalName gives the property that one of an expansion stands for, where lines run from right to left if rtl is set:
-// expansions name the sides as they are where lines run from left to right.
-func physicalName(declared, name string, rtl bool) string {
-	if !rtl || !logicalName(declared) {
+// physicalName gives the property that one of an expansion stands for, in the way that text runs there: expansions name
+// the sides as they are where lines run from left to right.
+func physicalName(declared, name string, way Way) string {
+	if way.Mode != Horizontal && (strings.Contains(declared, "inline") || strings.Contains(declared, "block")) {
+		return verticalName(declared, name, way)
+	}
+	if !way.RTL || !logicalName(declared) {
 		return name
 	}
 	words := strings.Split(name, "-")
@@ -87,9 +90,68 @@ func physicalName(declared, name string, rtl bool) string {
 	return strings.Join(words, "-")
 }
 
-// parseLonghands reads a declaration without var(), on an element where lines run from right to left if rtl is set. ok is
+// Mode is how lines follow each other (css-writing-modes-4, section 3.2).
+type Mode uint8
+
+// The modes of lines: below each other, or side by side as they are seen.
+const (
+	Horizontal Mode = iota
+	VerticalRL
+	VerticalLR
+	SidewaysRL // as VerticalRL, but text stands on the baseline of its letters
+	SidewaysLR // letters lie on their other side, and lines run upwards
+)
+
+// Central reports lines in which text stands by the middle of its letters (section 4.2).
+func (m Mode) Central() bool { return m == VerticalRL || m == VerticalLR }
+
+// Way is how text runs in an element.
+type Way struct {
+	RTL  bool
+	Mode Mode
+}
+
+// sides gives for each side of a box in its own coordinates (lines below each other) the side where it is seen.
+func (m Mode) sides() [4]int {
+	switch m {
+	case VerticalRL, SidewaysRL:
+		return [4]int{Top: Right, Right: Bottom, Bottom: Left, Left: Top}
+	case VerticalLR:
+		return [4]int{Top: Left, Right: Bottom, Bottom: Right, Left: Top}
+	case SidewaysLR:
+		return [4]int{Top: Left, Right: Top, Bottom: Right, Left: Bottom}
+	}
+	return [4]int{Top: Top, Right: Right, Bottom: Bottom, Left: Left}
+}
+
+// verticalName is physicalName where lines stand side by side.
+func verticalName(declared, name string, way Way) string {
+	words := strings.Split(name, "-")
+	sides, sized := way.Mode.sides(), strings.Contains(declared, "size")
+	for i, w := range words {
+		for side, n := range sideNames {
+			if w != n {
+				continue
+			}
+			if way.RTL && (side == Left || side == Right) {
+				side = Left + Right - side
+			}
+			words[i] = sideNames[sides[side]]
+			break
+		}
+		switch {
+		case sized && w == "width":
+			words[i] = "height"
+		case sized && w == "height":
+			words[i] = "width"
+		}
+	}
+	return strings.Join(words, "-")
+}
+
+// parseLonghands reads a declaration without var(), on an element in which text runs so. ok is
 // false when the value is invalid and must be ignored.
-func parseLonghands(name string, value []Token, rtl bool) ([]parsedLonghand, bool) {
+func parseLonghands(name string, value []Token, way Way) ([]parsedLonghand, bool) {
 	wide := ident(value)
 	if !wideKeywords[wide] {
 		wide = ""
@@ -122,7 +184,7 @@ func parseLonghands(name string, value []Token, rtl bool) ([]parsedLonghand, boo
 	}
 	var out []parsedLonghand
 	for _, l := range list {
-		l.name = physicalName(name, l.name, rtl)
+		l.name = physicalName(name, l.name, way)
 		p := longhandOf(l.name)
 		if p == nil {
 			continue

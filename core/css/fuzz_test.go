@@ -112,10 +112,10 @@ func FuzzValue(f *testing.F) {
 		}
 		again := trim(Tokenize(Text(v)))
 		for name := range propertyTable {
-			list, ok := parseLonghands(name, v, false)
+			list, ok := parseLonghands(name, v, Way{})
 			st := set(list)
 			if ok && !strings.ContainsAny(text, "\\\"'/") { // white space in texts and escapes is not ours to keep
-				list, ok = parseLonghands(name, again, false)
+				list, ok = parseLonghands(name, again, Way{})
 				require.True(t, ok, "%s: %q, printed %q", name, text, Text(v))
 				if reflect.DeepEqual(st, st) { // no number that is none
 					require.True(t, reflect.DeepEqual(st, set(list)), "%s: %q, printed %q", name, text, Text(v))
@@ -123,7 +123,7 @@ func FuzzValue(f *testing.F) {
 			}
 		}
 		for name := range shorthands {
-			parseLonghands(name, v, true)
+			parseLonghands(name, v, Way{RTL: true, Mode: VerticalLR})
 		}
 	})
 }

@@ -128,6 +128,7 @@ func (d *Document) matchAll() {
 			for pseudo, spec := range best {
 				m := match{r, spec}
 				d.tell(r, pseudo)
+				d.tellRoot(r, e, pseudo)
 				d.HasLetters = d.HasLetters || pseudo == "first-letter"
 				if pseudo == "" {
 					e.matched = append(e.matched, m)
@@ -238,6 +239,19 @@ func (d *Document) tell(r *rule, pseudo string) {
 			d.Unsupported = append(d.Unsupported, Use{u[0], u[1], decl.sheet, decl.pos})
 		}
 		decl.untold = nil
+	}
+}
+
+// tellRoot reports lines that stand side by side on the whole page, which the layout does not follow.
+func (d *Document) tellRoot(r *rule, e *Element, pseudo string) {
+	if e != d.Root || pseudo != "" || r.ua {
+		return
+	}
+	for _, decl := range r.decls {
+		if strings.HasSuffix(decl.name, "writing-mode") && modes[ident(decl.value)] != Horizontal && !decl.told {
+			decl.told = true
+			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " on html", decl.sheet, decl.pos})
+		}
 	}
 }
 

@@ -9,6 +9,11 @@ import (
 	"github.com/tdewolff/parse/v2/css"
 )
 
+// modes are the values of writing-mode, with those of old drafts.
+var modes = map[string]Mode{"horizontal-tb": Horizontal, "lr": Horizontal, "lr-tb": Horizontal, "rl": Horizontal, "rl-tb": Horizontal,
+	"vertical-rl": VerticalRL, "tb": VerticalRL, "tb-rl": VerticalRL, "sideways-rl": SidewaysRL, "vertical-lr": VerticalLR,
+	"tb-lr": VerticalLR, "sideways-lr": SidewaysLR}
+
 func defineText() {
 	field("font-family", true, func(s *Style) *[]string { return &s.Inherited.FontFamily },
 		func(v []Token) (func(*computing) []string, bool) {
@@ -174,12 +179,18 @@ func defineText() {
 	})
 	defineTables()
 	defineColumns()
+	for _, name := range []string{"writing-mode", "-webkit-writing-mode"} {
+		field(name, true, func(s *Style) *Mode { return &s.Inherited.Mode },
+			func(v []Token) (func(*computing) Mode, bool) {
+				m, ok := modes[ident(v)]
+				return func(*computing) Mode { return m }, ok
+			})
+	}
 	field("direction", true, func(s *Style) *bool { return &s.Inherited.RTL },
 		func(v []Token) (func(*computing) bool, bool) {
 			w := ident(v)
 			return func(*computing) bool { return w == "rtl" }, w == "ltr" || w == "rtl"
 		})
-	checked("writing-mode", words("horizontal-tb vertical-rl vertical-lr sideways-rl sideways-lr"))
 	define("tab-size", true, func(v []Token) (setter, bool) {
 		e, ok := parseExpr(v, exprAny)
 		if !ok || e.dimension() == '%' {

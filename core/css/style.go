@@ -46,6 +46,7 @@ type Inherited struct {
 	TabSize       Len // a number of spaces, or a length
 	TabLength     bool
 	RTL           bool // direction: rtl
+	Mode          Mode // writing-mode
 	Orphans       int
 	Widows        int
 	Gone          bool       // visibility: collapse
@@ -388,7 +389,7 @@ type computing struct {
 type specified struct {
 	vars         *vars
 	mask         stateMask
-	around       bool // lines run from right to left around the element
+	around       Way // lines run from right to left around the element
 	setters      []parsedLonghand
 	declared     map[string]*declaration
 	values       map[string][]Token // of properties that the layout has no use for

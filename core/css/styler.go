@@ -23,7 +23,7 @@ func (m stateMask) has(i int) bool {
 type specKey struct {
 	mask stateMask
 	vars *vars
-	rtl  bool // lines run from right to left around the element
+	way  Way // how text runs around the element
 }
 
 // slot is the memory of a Styler for one element or pseudo-element.

@@ -144,7 +144,7 @@ const inheritedPaint = `accent-color caret-animation caret-color
 	stroke-width text-anchor text-decoration-skip-ink text-emphasis-color
 	text-emphasis-position text-rendering text-shadow text-size-adjust text-underline-offset
 	text-underline-position -webkit-font-smoothing -webkit-tap-highlight-color
-	-webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify writing-mode
+	-webkit-text-stroke-color -webkit-text-stroke-width -webkit-user-modify
 	text-orientation font-size-adjust font-variant-alternates
 	font-variant-east-asian font-variant-emoji font-variant-position text-autospace text-combine-upright
 	text-emphasis-style text-justify text-spacing-trim ruby-align ruby-overhang ruby-position
@@ -184,8 +184,6 @@ var reportedTable = readReports(`
 shape-outside | none | circle(50%)
 column-height | auto | 10em
 column-wrap | auto nowrap | wrap
-writing-mode | horizontal-tb | vertical-rl
--webkit-writing-mode | horizontal-tb | vertical-rl
 text-orientation | mixed | upright
 -webkit-text-orientation | mixed vertical-right | upright
 text-combine-upright | none | all

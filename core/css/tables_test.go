@@ -61,7 +61,7 @@ func TestReportedPropertiesAreToldOnce(t *testing.T) {
 
 func TestValuesThatAreNotFollowedAreTold(t *testing.T) {
 	for _, decl := range []string{"display: ruby", "content-visibility: auto",
-		"text-transform: full-width", "list-style-type: hebrew", "list-style: linear-gradient(red, blue)", "content: url(x.svg)",
+		"text-transform: full-width", "list-style-type: hebrew", "list-style: linear-gradient(red, blue)", "content: url(x.svg)", "text-orientation: upright",
 		"font-variant: unicase", "column-height: 9em", "text-emphasis: dot", "grid-column: span 1000000000", "grid-row-start: -1001", "grid-template-columns: [a] repeat(99999999999999999999, 1px)"} {
 		d, err := Load(Source{File: "p.html", HTML: "<p style='" + decl + "'>x"})
 		require.NoError(t, err)

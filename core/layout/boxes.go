@@ -12,6 +12,9 @@ func (e *Engine) element(el *css.Element, parent *css.Style, stack []css.Contain
 		return nil
 	}
 	b := e.fresh(el, st, stack)
+	if turnsIn(st, parent) && b.kind != replacedBox && b.kind != breakBox && st.Display != css.Contents {
+		b.makeTurning()
+	}
 	e.boxes[el.Index] = b
 	return b
 }
@@ -64,6 +67,10 @@ func (e *Engine) childrenIn(b *Box, contentW, contentH Px) []*Box {
 	}
 	b.built, b.builtAt = true, [2]Px{contentW, contentH}
 	b.para, b.sized = nil, false
+	if b.turning {
+		b.kids = []*Box{e.innerOf(b, stack)}
+		return b.kids
+	}
 	b.kids = e.arrange(b, e.generate(b.el, b.style, stack, true))
 	if b.kind == blockBox && e.doc.HasLetters {
 		e.splitLetter(b, stack)

@@ -83,8 +83,8 @@ func (e *Engine) columnLimits(b *Box, lo, hi Px) (Px, Px) {
 
 // multicol reports a container of columns: only block containers are.
 func (b *Box) multicol() bool {
-	return b.kind == blockBox && (b.style.ColumnCount > 0 || b.style.ColumnWidth.Kind == css.LenPx) && b.el != nil &&
-		b.el.Tag != "fieldset"
+	return b.kind == blockBox && (b.style.ColumnCount > 0 || b.style.ColumnWidth.Kind == css.LenPx) &&
+		(b.turned || b.el != nil && !b.turning && b.el.Tag != "fieldset")
 }
 
 // settleColumns breaks what was laid out as one column into several, and sets the height of the content.

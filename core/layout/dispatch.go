@@ -40,6 +40,10 @@ func (e *Engine) layout(b *Box, sp space) {
 	if b.kind == tableBox && b.style.Joined {
 		e.table(b) // gives it its borders
 	}
+	if b.turning {
+		e.layoutTurning(b, sp)
+		return
+	}
 	b.W = e.usedWidth(b, sp)
 	if b.kind == tableBox {
 		b.edges(sp.cbW)
@@ -125,7 +129,7 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 		return true
 	}
 	old := b.sp
-	if b.needsHeight || b.style.FluidEdges || b.kind == replacedBox || old.cbW != sp.cbW && !(old.hasW && sp.hasW) ||
+	if b.turning || b.needsHeight || b.style.FluidEdges || b.kind == replacedBox || old.cbW != sp.cbW && !(old.hasW && sp.hasW) ||
 		old.hasW != sp.hasW || old.room != sp.room || old.hasRoom != sp.hasRoom || old.forceW != sp.forceW || old.shrink != sp.shrink && !sp.hasW {
 		return false
 	}
@@ -170,6 +174,9 @@ func (e *Engine) intrinsic(b *Box) (Px, Px) {
 	switch {
 	case b.kind == replacedBox:
 		return e.intrinsicReplaced(b)
+	case b.turning:
+		lo = e.intrinsicTurning(b)
+		hi = lo
 	case b.widthContained():
 		lo = max(0, b.style.ContainW.Resolve(0))
 		hi = lo

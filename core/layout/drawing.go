@@ -30,6 +30,12 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 		Parent: parent}
 	d.boxes[b] = out
 	if parent != nil {
+		out.Lies = parent.Inside
+	}
+	if out.Inside = out.Lies; b.turned {
+		out.Inside, out.Turned = b.style.Mode, true
+	}
+	if parent != nil {
 		parent.Kids = append(parent.Kids, out)
 		if b.legend {
 			parent.Legend = out
@@ -61,6 +67,9 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 				out.Transform = m.public()
 			}
 		}
+	}
+	if b.turned {
+		out.Transform = b.parent.turn(in.x, in.y).public()
 	}
 	if b.style.ContainerType == "inline-size" || b.style.ContainerType == "size" {
 		room[0] = (b.W - b.inlineEdges()).Float()
@@ -106,7 +115,7 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 		t := DrawnText{
 			Rect: Rect{mirrored(b.origin, run.rect.X, run.rect.W) + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H},
 			Line: run.line,
-			Base: run.rect.Y + f.y + dy + m.asc,
+			Base: run.rect.Y + f.y + dy + m.letters,
 			Text: string(p.text[run.from:run.to]),
 		}
 		flip := 0.0
@@ -335,7 +344,7 @@ func (d *drawer) outsideMarker(b *Box, out *Drawn) {
 	case kind == "none":
 	case kind == "disc" || kind == "circle" || kind == "square":
 		// measured: half of two thirds of the ascent wide, and two thirds of it and 7 px away
-		asc := m.asc / 64
+		asc := m.letters / 64
 		width := (asc*2/3 + 1) / 2
 		mark.Marker = kind
 		mark.Rects = []Rect{{left - (asc*2/3+7)*64, base - m.asc + 3*(asc-asc*2/3)/2*64, width * 64, width * 64}}

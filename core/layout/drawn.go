@@ -11,12 +11,16 @@ type Drawn struct {
 	Pseudo  string       // before, after, marker, or "" for the others; Of is its element then
 	Of      *css.Element
 	Style   *css.Style
-	Inline  bool   // an inline box: Rects has a rectangle for each line
-	Shows   string // the address of a picture that a property put into the page; it fills the box
-	Marker  string // disc, circle, square, disclosure-open, disclosure-closed: a drawn marker fills the box
-	Rects   []Rect // border boxes
-	Border  [4]Px
-	Padding [4]Px
+	Inline  bool // an inline box: Rects has a rectangle for each line
+	// Lies and Inside are the ways in which lines follow each other around the box and in it: it is drawn as if its lines
+	// stood below each other, and turned as a whole. Letters are mirrored in VerticalLR, and pictures turned in all.
+	Lies, Inside css.Mode
+	Turned       bool   // it holds what is turned, by Transform
+	Shows        string // the address of a picture that a property put into the page; it fills the box
+	Marker       string // disc, circle, square, disclosure-open, disclosure-closed: a drawn marker fills the box
+	Rects        []Rect // border boxes
+	Border       [4]Px
+	Padding      [4]Px
 	// Transform is that of the box, around its origin; it moves all that is inside, too.
 	Transform *Transform
 	Room      [2]float64 // what container units refer to across and down, CSS px; 0 for the viewport

@@ -181,6 +181,9 @@ func (f *frame) line(y Px) (dx, dy Px) {
 func (w *walker) frameOf(b *Box, in frame) frame {
 	f := in
 	switch {
+	case b.turned:
+		f.m, f.x, f.y, f.columns = in.m.mul(b.parent.turn(in.x, in.y)), 0, 0, nil
+		return f
 	case b.outOfFlow():
 		return frameOutOfFlow(b, in)
 	case b.kind == inlineBox || b.kind == textBox || b.kind == breakBox || b.kind == wordBreakBox:

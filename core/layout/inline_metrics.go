@@ -36,9 +36,24 @@ func (e *Engine) metrics(s *css.Style) metrics {
 	return m
 }
 
+// lineMetrics gives the metrics of a face in a style. Where lines follow each other from the left, what is above a
+// baseline stands towards the next line (css-writing-modes-4, section 6.3).
 func lineMetrics(f *font.Face, s *css.Style) metrics {
+	m := uprightMetrics(f, s)
+	if s.Mode == css.VerticalLR {
+		m.asc, m.desc, m.above, m.below, m.over, m.under = m.desc, m.asc, m.below, m.above, m.under, m.over
+	}
+	return m
+}
+
+func uprightMetrics(f *font.Face, s *css.Style) metrics {
 	a, d, g := f.Metrics(s.FontSize)
 	m := metrics{asc: Px(a) * 64, desc: Px(d) * 64}
+	if m.letters = m.asc; s.Mode.Central() {
+		high := m.asc + m.desc
+		m.asc = (high/64 + 1) / 2 * 64 // whole px (measured)
+		m.desc = high - m.asc
+	}
 	m.xHeight = Px(math.Round(f.XHeight * s.FontSize / f.Upem * 64))
 	m.over, m.under = m.asc, m.desc
 	switch over, _, _ := strings.Cut(s.TextEdges, " "); over {

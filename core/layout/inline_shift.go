@@ -12,6 +12,14 @@ func (e *Engine) currentShift(open []*openBox) Px {
 	return 0
 }
 
+// downIn is 1 where letters stand with their feet towards the next line, else -1.
+func downIn(s *css.Style) Px {
+	if s.Mode == css.VerticalLR {
+		return -1
+	}
+	return 1
+}
+
 // shiftOf gives how far down the baseline of an inline box sits from the line's.
 func (e *Engine) shiftOf(b *Box, open []*openBox, s *css.Style, m metrics) Px {
 	parent := e.parentMetrics(b, open)
@@ -22,9 +30,9 @@ func (e *Engine) shiftOf(b *Box, open []*openBox, s *css.Style, m metrics) Px {
 	}
 	switch s.VerticalAlign {
 	case "sub":
-		return base + css.FromFloat(parentSize/5+1)
+		return base + downIn(s)*css.FromFloat(parentSize/5+1)
 	case "super":
-		return base - css.FromFloat(parentSize/3+1)
+		return base - downIn(s)*css.FromFloat(parentSize/3+1)
 	case "middle":
 		mid := base - parent.xHeight/2
 		return mid + (m.above-m.below)/2
@@ -35,7 +43,7 @@ func (e *Engine) shiftOf(b *Box, open []*openBox, s *css.Style, m metrics) Px {
 	case "text-bottom":
 		return base + parent.desc - m.below
 	case "":
-		return base - s.VerticalLength.Resolve(e.usedLineHeight(s))
+		return base - downIn(s)*s.VerticalLength.Resolve(e.usedLineHeight(s))
 	}
 	return base
 }
@@ -52,6 +60,9 @@ func (e *Engine) atomExtent(k *Box) (above, below Px) {
 	total := k.H + k.margin[css.Top] + k.margin[css.Bottom]
 	base, ok := e.atomBaseline(k)
 	if !ok {
+		if k.parent != nil && k.parent.style.Mode.Central() {
+			return total / 2, total - total/2
+		}
 		return total, 0
 	}
 	return k.margin[css.Top] + base, total - k.margin[css.Top] - base
@@ -91,15 +102,15 @@ func (e *Engine) atomShift(b *Box, open []*openBox, k *Box, up, down Px) Px {
 	case "-webkit-baseline-middle":
 		return (up - down) / 2
 	case "sub":
-		return css.FromFloat(size/5 + 1)
+		return downIn(k.style) * css.FromFloat(size/5+1)
 	case "super":
-		return -css.FromFloat(size/3 + 1)
+		return -downIn(k.style) * css.FromFloat(size/3+1)
 	case "text-top":
 		return -parent.asc + up
 	case "text-bottom":
 		return parent.desc - down
 	case "":
-		return -k.style.VerticalLength.Resolve(e.usedLineHeight(k.style))
+		return -downIn(k.style) * k.style.VerticalLength.Resolve(e.usedLineHeight(k.style))
 	}
 	return 0
 }

@@ -79,7 +79,7 @@ func (e *Engine) absolute(k *Box) {
 	switch {
 	case stretchW && !(s.AspectRatio > 0 && v.both()):
 		sp.forceW, sp.hasW = e.clampW(k, h.between(k), area.W, true), true
-	case s.Width.IsAuto() && k.kind != replacedBox:
+	case s.Width.IsAuto() && k.kind != replacedBox && !k.turning:
 		avail := area.W
 		switch {
 		case h.both():

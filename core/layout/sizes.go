@@ -247,6 +247,16 @@ func (e *Engine) quirkHeight(b *Box) Px {
 
 // natural gives a replaced element's natural size and ratio, CSS px; zero means it has none.
 func (e *Engine) natural(b *Box) (w, h, ratio float64) {
+	w, h, ratio = e.asSeen(b)
+	if b.parent != nil && b.parent.style.Mode != css.Horizontal { // laid out as if it lay on its side
+		if w, h = h, w; ratio > 0 {
+			ratio = 1 / ratio
+		}
+	}
+	return w, h, ratio
+}
+
+func (e *Engine) asSeen(b *Box) (w, h, ratio float64) {
 	el := b.el
 	if n := e.nature[el.Index]; n != nil && !(el.Tag == "img" && choosesPicture(el)) {
 		return n[0], n[1], n[2]

@@ -111,6 +111,8 @@ type node struct {
 	legend  bool // stands in the border of its fieldset
 	// legendRoom is how much higher the upper border of a fieldset is for its legend.
 	legendRoom Px
+	turning    bool   // its lines follow each other in another way than those around it
+	turned     bool   // it holds the content of one that does
 	shows      string // the address of a picture that a property brought
 	letterOf   *Box   // of a first letter: the text that it begins
 	ownerless  bool   // text of an element with display: contents
@@ -252,6 +254,7 @@ type Result struct {
 // metrics of a font in a line, 1/64 px: ascent and descent of the text, and of the line-height box around it.
 type metrics struct {
 	asc, desc    Px // of the glyph box
+	letters      Px // above the baseline of letters, which is another one where lines stand side by side
 	above, below Px // with half-leading
 	xHeight      Px
 	over, under  Px // the edges that text is trimmed to, from the baseline

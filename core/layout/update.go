@@ -31,7 +31,7 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 			s := old.style
 			// the old style may be gone
 			if old.version != s.Version || s.Display != ks.Display || s.Position != ks.Position ||
-				s.Float != ks.Float ||
+				s.Float != ks.Float || s.Mode != ks.Mode ||
 				old.unboxed {
 				return false, true
 			}
@@ -110,7 +110,11 @@ func (e *Engine) restyle(b *Box, st *css.Style) {
 
 // restyleAnonymous gives an anonymous box, and those in it, what it inherits of an element whose style has changed.
 func (e *Engine) restyleAnonymous(k *Box, st *css.Style, changed, resize bool) {
-	k.style = e.styler.Anonymous(st, k.style.Display)
+	if k.turned {
+		k.style = innerStyle(st)
+	} else {
+		k.style = e.styler.Anonymous(st, k.style.Display)
+	}
 	if changed {
 		k.sized = false
 		k.rescale(resize)

@@ -25,6 +25,9 @@ func (p *painter) rootArea(root *box) layout.Rect { return root.Rects[0] }
 // background covers shape, whatever clips it.
 func (p *painter) background(b *box, r layout.Rect, shape geom.Round, canvas bool) []display.Item {
 	images := css.SplitCommas(b.read.Value("background-image"))
+	if b.Lies != css.Horizontal && len(images) > 0 && len(images[0]) > 0 && css.Word(images[0]) == "" {
+		p.miss(b.el, "background pictures in lines that stand side by side, which are turned with them")
+	}
 	n := max(1, len(images))
 	var out []display.Item
 	if c, ok := b.read.Color("background-color"); ok && c.A > 0 {

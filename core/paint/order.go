@@ -36,6 +36,9 @@ func (p *painter) canvas(root *box) []display.Item {
 
 // stacks tells whether a box is painted with the positioned ones, whether it is a stacking context, and its z-index.
 func (p *painter) stacks(b *box) (apart, context bool, z int) {
+	if b.Turned {
+		return true, true, 0
+	}
 	s := b.Style.Stacking()
 	positioned := b.Style.Position != css.Static
 	layered := (positioned || isItem(b)) && !s.Auto
@@ -212,7 +215,7 @@ func (p *painter) words(b *box, s *sink) {
 	case b.Marker != "":
 		s.add(b.clip, p.marker(b)...)
 	case isReplaced(b.Element) && !b.Inline:
-		s.add(b.clip, p.replaced(b)...)
+		s.add(b.clip, p.uprightly(b, p.replaced)...)
 	case b.Element != nil && isControl(b.Element):
 		p.ownLook(b)
 		s.add(b.clip, p.control(b)...)

@@ -155,7 +155,10 @@ func (p *painter) texts(b *box) []display.Item {
 			under, through = append(under, a...), append(through, z...)
 		}
 		all := append(append(append([]display.Item(nil), under...), colored(run)...), through...)
-		out = append(out, p.textShadows(b, all)...)
+		all = append(p.textShadows(b, all), all...)
+		if b.Inside == css.VerticalLR {
+			all = []display.Item{mirrored(t.Rect, all)}
+		}
 		out = append(out, all...)
 	}
 	return out
@@ -176,6 +179,9 @@ func (p *painter) textShadows(b *box, text []display.Item) []display.Item {
 		}
 		g := display.Plain()
 		g.Items = inColor(text, sh.color)
+		if b.Inside == css.VerticalLR { // letters are mirrored with it
+			sh.y = -sh.y
+		}
 		g.Matrix = geom.Translate(sh.x, sh.y)
 		if sh.blur > 0 {
 			g.Filters = []display.Filter{{Name: "blur", Amount: sh.blur / 2}}

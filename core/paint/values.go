@@ -164,7 +164,8 @@ func (p *painter) shadow(b *box, v []css.Token) (out shadowValue, ok bool) {
 		return out, false
 	}
 	n = append(n, 0, 0)
-	out.x, out.y, out.blur, out.spread = n[0], n[1], max(0, n[2]), n[3]
+	out.x, out.y = turnedBack(b.Inside, n[0], n[1])
+	out.blur, out.spread = max(0, n[2]), n[3]
 	return out, true
 }
 

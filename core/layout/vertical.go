@@ -1,0 +1,140 @@
+package layout
+
+import "ziegel/core/css"
+
+// Lines that stand side by side (css-writing-modes-4). Everything in such a box is laid out as if its lines stood below
+// each other, in styles that the cascade has turned (css.Style), and is turned as a whole when the page is finished or
+// drawn. Between the two stands one box: the outer one is that of the element in the page around it, with its edges and
+// sizes; the inner one has the content, and is turned (section 7.3, orthogonal flows).
+
+// turnsIn reports an element whose lines follow each other in another way than those around it.
+func turnsIn(st, parent *css.Style) bool { return parent != nil && st.Mode != parent.Mode }
+
+// makeTurning makes a box the outer one of two.
+func (b *Box) makeTurning() {
+	b.turning = true
+	switch b.display {
+	case css.Inline, css.InlineFlex, css.InlineGrid, css.InlineTable:
+		b.display = css.InlineBlock
+	case css.TableCell, css.TableCaption, css.InlineBlock:
+	default:
+		b.display = css.Block
+	}
+	b.setKind()
+	b.bfc = true
+}
+
+// innerOf makes the box of what stands in a turning one.
+func (e *Engine) innerOf(b *Box, stack []css.Container) *Box {
+	in := madeBox(node{style: innerStyle(b.style), key: pseudoKey{b.el, "turned"}, parent: b, turned: true})
+	in.display = in.style.Display
+	in.setKind()
+	in.bfc = true
+	in.kids = e.arrange(in, e.generate(b.el, b.style, stack, true))
+	return in
+}
+
+// innerStyle leaves of a style what is for the content.
+func innerStyle(st *css.Style) *css.Style {
+	own := css.InitialStyle()
+	c := *st
+	c.Margin, c.Padding, c.BorderStyle, c.Inset = own.Margin, own.Padding, own.BorderStyle, own.Inset
+	c.Width, c.MinW, c.MaxW, c.Height, c.MinH, c.MaxH = own.Width, own.MinW, own.MaxW, own.Height, own.MinH, own.MaxH
+	c.Position, c.Float, c.Clear, c.OverflowX, c.OverflowY = own.Position, own.Float, own.Clear, own.OverflowX, own.OverflowY
+	c.Transform, c.MakesContaining, c.AspectRatio = nil, false, 0
+	c.Scale, c.Rotate, c.Translate = own.Scale, own.Rotate, own.Translate
+	c.ContainerType, c.Contain, c.ContentHidden = own.ContainerType, own.Contain, false
+	c.FluidEdges, c.AlignSelf, c.JustifySelf, c.SnapType = false, own.AlignSelf, own.JustifySelf, own.SnapType
+	switch st.Display {
+	case css.Flex, css.InlineFlex:
+		c.Display = css.Flex
+	case css.Grid, css.InlineGrid:
+		c.Display = css.Grid
+	default:
+		c.Display = css.FlowRoot
+	}
+	return &c
+}
+
+// layoutTurning places a turning box: the room for its lines is its height, where that is given, else no more than the
+// window is high, and its width follows from how many lines there are.
+func (e *Engine) layoutTurning(b *Box, sp space) {
+	inner := e.children(b, 0)[0]
+	s := b.style
+	h, def := e.givenHeight(b, sp)
+	known := sp.hasH || def || s.Height.Kind == css.LenPx && !s.Height.HasPercent()
+	line := max(0, h-b.blockEdges())
+	if l := s.Height; !known && l.HasPercent() && l.Kind == css.LenPx { // of the window (section 7.3.1)
+		line, known = max(0, e.clampH(b, b.borderH(l.Resolve(e.height)), sp)-b.blockEdges()), true
+	}
+	if !known {
+		lo, hi := e.intrinsic(inner)
+		room := e.height
+		if sp.defCB && sp.cbH > 0 {
+			room = sp.cbH
+		}
+		if b.off {
+			room -= b.taken[1]
+		}
+		line = min(max(lo, room-b.blockEdges()-b.margin[css.Top]-b.margin[css.Bottom]), hi)
+		line = max(0, e.clampH(b, line+b.blockEdges(), sp)-b.blockEdges())
+	}
+	w, given := Px(0), true
+	switch {
+	case sp.hasW:
+		w = sp.forceW
+	case s.Width.Kind == css.LenPx:
+		w = e.clampW(b, b.borderW(s.Width.Resolve(sp.cbW)), sp.cbW, true)
+	default:
+		given = false
+	}
+	in := space{cbW: line, hasW: true, forceW: line}
+	if given {
+		in.cbH, in.defCB, in.hasH, in.defH = max(0, w-b.inlineEdges()), true, true, true
+		in.forceH = in.cbH
+	}
+	e.layout(inner, in)
+	if !given {
+		w = e.clampW(b, inner.H+b.inlineEdges(), sp.cbW, true)
+	}
+	inner.origin, inner.X, inner.Y = b, b.contentX(), b.contentY()
+	b.W, b.H, b.contentH = w, line+b.blockEdges(), line
+	b.marginsAbove.addOf(e, b, css.Top)
+	b.marginsBelow.addOf(e, b, css.Bottom)
+}
+
+// intrinsicTurning gives the width that the lines of a turning box take, without its edges.
+func (e *Engine) intrinsicTurning(b *Box) Px {
+	was := b.valid
+	e.layoutTurning(b, space{cbW: b.sp.cbW, cbH: b.sp.cbH, defCB: b.sp.defCB})
+	b.valid = b.valid && was
+	return b.W - b.inlineEdges()
+}
+
+// turn gives what places the content of the outer box b, laid out from its own corner, on the page; x and y are those of
+// the border box of b.
+func (b *Box) turn(x, y Px) matrix {
+	inner := b.kids[0]
+	left, top := (x + b.leftContent()).Float(), (y + b.contentY()).Float()
+	w, line := (b.W - b.inlineEdges()).Float(), inner.W.Float()
+	from, to := css.Horizontal, b.style.Mode
+	if b.parent != nil {
+		from = b.parent.style.Mode
+	}
+	if to == css.Horizontal { // back into the lines of a page
+		switch from {
+		case css.VerticalRL, css.SidewaysRL:
+			return matrix{0, -1, 1, 0, left, top + line}
+		case css.SidewaysLR:
+			return matrix{0, 1, -1, 0, left + w, top}
+		}
+		return matrix{0, 1, 1, 0, left, top}
+	}
+	switch to {
+	case css.VerticalRL, css.SidewaysRL:
+		return matrix{0, 1, -1, 0, left + w, top}
+	case css.SidewaysLR:
+		return matrix{0, -1, 1, 0, left, top + line}
+	}
+	return matrix{0, 1, 1, 0, left, top}
+}
