@@ -128,7 +128,7 @@ func (d *Document) matchAll() {
 			for pseudo, spec := range best {
 				m := match{r, spec}
 				d.tell(r, pseudo)
-				d.tellRoot(r, e, pseudo)
+				d.tellTurned(r, e, pseudo)
 				d.HasLetters = d.HasLetters || pseudo == "first-letter"
 				if pseudo == "" {
 					e.matched = append(e.matched, m)
@@ -242,15 +242,21 @@ func (d *Document) tell(r *rule, pseudo string) {
 	}
 }
 
-// tellRoot reports lines that stand side by side on the whole page, which the layout does not follow.
-func (d *Document) tellRoot(r *rule, e *Element, pseudo string) {
-	if e != d.Root || pseudo != "" || r.ua {
+// staysAcross are elements in which the layout does not let lines stand side by side: the page as a whole, tables but for
+// their cells, and controls.
+var staysAcross = map[string]bool{"html": true, "table": true, "caption": true, "thead": true, "tbody": true, "tfoot": true, "tr": true,
+	"colgroup": true, "col": true, "input": true, "select": true, "textarea": true, "button": true, "progress": true,
+	"meter": true, "fieldset": true}
+
+// tellTurned reports lines that stand side by side where the layout does not follow.
+func (d *Document) tellTurned(r *rule, e *Element, pseudo string) {
+	if !staysAcross[e.Tag] || pseudo != "" || r.ua {
 		return
 	}
 	for _, decl := range r.decls {
 		if strings.HasSuffix(decl.name, "writing-mode") && modes[ident(decl.value)] != Horizontal && !decl.told {
 			decl.told = true
-			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " on html", decl.sheet, decl.pos})
+			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " on " + e.Tag, decl.sheet, decl.pos})
 		}
 	}
 }

@@ -56,29 +56,12 @@ func innerStyle(st *css.Style) *css.Style {
 	return &c
 }
 
-// layoutTurning places a turning box: the room for its lines is its height, where that is given, else no more than the
-// window is high, and its width follows from how many lines there are.
+// layoutTurning places a turning box: its width follows from how many lines there are.
 func (e *Engine) layoutTurning(b *Box, sp space) {
 	inner := e.children(b, 0)[0]
 	s := b.style
-	h, def := e.givenHeight(b, sp)
-	known := sp.hasH || def || s.Height.Kind == css.LenPx && !s.Height.HasPercent()
-	line := max(0, h-b.blockEdges())
-	if l := s.Height; !known && l.HasPercent() && l.Kind == css.LenPx { // of the window (section 7.3.1)
-		line, known = max(0, e.clampH(b, b.borderH(l.Resolve(e.height)), sp)-b.blockEdges()), true
-	}
-	if !known {
-		lo, hi := e.intrinsic(inner)
-		room := e.height
-		if sp.defCB && sp.cbH > 0 {
-			room = sp.cbH
-		}
-		if b.off {
-			room -= b.taken[1]
-		}
-		line = min(max(lo, room-b.blockEdges()-b.margin[css.Top]-b.margin[css.Bottom]), hi)
-		line = max(0, e.clampH(b, line+b.blockEdges(), sp)-b.blockEdges())
-	}
+	line := e.lineRoom(b, inner, sp)
+	in := space{cbW: line, hasW: true, forceW: line}
 	w, given := Px(0), true
 	switch {
 	case sp.hasW:
@@ -88,7 +71,6 @@ func (e *Engine) layoutTurning(b *Box, sp space) {
 	default:
 		given = false
 	}
-	in := space{cbW: line, hasW: true, forceW: line}
 	if given {
 		in.cbH, in.defCB, in.hasH, in.defH = max(0, w-b.inlineEdges()), true, true, true
 		in.forceH = in.cbH
@@ -96,6 +78,7 @@ func (e *Engine) layoutTurning(b *Box, sp space) {
 	e.layout(inner, in)
 	if !given {
 		w = e.clampW(b, inner.H+b.inlineEdges(), sp.cbW, true)
+		e.layout(inner, in) // limits may have asked for other sizes
 	}
 	inner.origin, inner.X, inner.Y = b, b.contentX(), b.contentY()
 	b.W, b.H, b.contentH = w, line+b.blockEdges(), line
@@ -103,12 +86,41 @@ func (e *Engine) layoutTurning(b *Box, sp space) {
 	b.marginsBelow.addOf(e, b, css.Bottom)
 }
 
+// lineRoom gives how long lines in a turning box may be: its height, where that is given, else no more than the window
+// is high.
+func (e *Engine) lineRoom(b, inner *Box, sp space) Px {
+	s := b.style
+	h, def := e.givenHeight(b, sp)
+	switch l := s.Height; {
+	case sp.hasH || def || l.Kind == css.LenPx && !l.HasPercent():
+		return max(0, h-b.blockEdges())
+	case l.HasPercent() && l.Kind == css.LenPx: // of the window (section 7.3.1)
+		return max(0, e.clampH(b, b.borderH(l.Resolve(e.height)), sp)-b.blockEdges())
+	}
+	room := e.height
+	if sp.defCB && sp.cbH > 0 {
+		room = sp.cbH
+	}
+	switch {
+	case b.off:
+		room -= b.taken[1]
+	case b.item && !sp.defCB && b.parent != nil: // items are asked for their width before they are placed
+		if h, def := e.givenHeight(b.parent, b.parent.sp); def {
+			room = h - b.parent.blockEdges()
+		}
+	}
+	lo, hi := e.intrinsic(inner)
+	line := min(max(lo, room-b.blockEdges()-b.margin[css.Top]-b.margin[css.Bottom]), hi)
+	return max(0, e.clampH(b, line+b.blockEdges(), sp)-b.blockEdges())
+}
+
 // intrinsicTurning gives the width that the lines of a turning box take, without its edges.
 func (e *Engine) intrinsicTurning(b *Box) Px {
-	was := b.valid
-	e.layoutTurning(b, space{cbW: b.sp.cbW, cbH: b.sp.cbH, defCB: b.sp.defCB})
-	b.valid = b.valid && was
-	return b.W - b.inlineEdges()
+	inner := e.children(b, 0)[0]
+	line := e.lineRoom(b, inner, space{cbW: b.sp.cbW, cbH: b.sp.cbH, defCB: b.sp.defCB})
+	e.layout(inner, space{cbW: line, hasW: true, forceW: line})
+	b.valid = false // what is in it was laid out for this question
+	return inner.H
 }
 
 // turn gives what places the content of the outer box b, laid out from its own corner, on the page; x and y are those of

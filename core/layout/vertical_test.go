@@ -33,6 +33,9 @@ func TestLinesThatStandSideBySide(t *testing.T) {
 		"<div style='position:relative;height:80px'><p id=x style='writing-mode:vertical-rl;position:absolute;right:0;height:60px'>A":     "476 0 24 60",
 		"<p>B<b id=x style='writing-mode:vertical-rl;height:40px'>A":                                                                      "10 0 24 40",
 		"<p style='writing-mode:vertical-lr;transform:translate(10px,5px);height:40px' id=x>A":                                            "10 5 24 40",
+		"<p style='writing-mode:vertical-rl;min-width:min-content;max-width:max-content;height:40px' id=x>A":                              "0 0 24 40",
+		"<fieldset style='writing-mode:vertical-rl;border:0;height:40px' id=x>A":                                                          "0 0 24 40",
+		"<p style='writing-mode:vertical-rl;min-width:50px;height:40px' id=x>A":                                                           "0 0 50 40",
 	} {
 		var x, y, w, h float64
 		_, err := fmt.Sscanf(at(t, "<style>*{margin:0;padding:0}body{font:16px/24px F}i{display:block}</style>"+html, 500), "%f %f %f %f", &x, &y, &w, &h)
