@@ -90,40 +90,6 @@ func physicalName(declared, name string, way Way) string {
 	return strings.Join(words, "-")
 }
 
-// Mode is how lines follow each other (css-writing-modes-4, section 3.2).
-type Mode uint8
-
-// The modes of lines: below each other, or side by side as they are seen.
-const (
-	Horizontal Mode = iota
-	VerticalRL
-	VerticalLR
-	SidewaysRL // as VerticalRL, but text stands on the baseline of its letters
-	SidewaysLR // letters lie on their other side, and lines run upwards
-)
-
-// Central reports lines in which text stands by the middle of its letters (section 4.2).
-func (m Mode) Central() bool { return m == VerticalRL || m == VerticalLR }
-
-// Way is how text runs in an element.
-type Way struct {
-	RTL  bool
-	Mode Mode
-}
-
-// sides gives for each side of a box in its own coordinates (lines below each other) the side where it is seen.
-func (m Mode) sides() [4]int {
-	switch m {
-	case VerticalRL, SidewaysRL:
-		return [4]int{Top: Right, Right: Bottom, Bottom: Left, Left: Top}
-	case VerticalLR:
-		return [4]int{Top: Left, Right: Bottom, Bottom: Right, Left: Top}
-	case SidewaysLR:
-		return [4]int{Top: Left, Right: Top, Bottom: Right, Left: Bottom}
-	}
-	return [4]int{Top: Top, Right: Right, Bottom: Bottom, Left: Left}
-}
-
 // verticalName is physicalName where lines stand side by side.
 func verticalName(declared, name string, way Way) string {
 	words := strings.Split(name, "-")

@@ -9,11 +9,6 @@ import (
 	"github.com/tdewolff/parse/v2/css"
 )
 
-// modes are the values of writing-mode, with those of old drafts.
-var modes = map[string]Mode{"horizontal-tb": Horizontal, "lr": Horizontal, "lr-tb": Horizontal, "rl": Horizontal, "rl-tb": Horizontal,
-	"vertical-rl": VerticalRL, "tb": VerticalRL, "tb-rl": VerticalRL, "sideways-rl": SidewaysRL, "vertical-lr": VerticalLR,
-	"tb-lr": VerticalLR, "sideways-lr": SidewaysLR}
-
 func defineText() {
 	field("font-family", true, func(s *Style) *[]string { return &s.Inherited.FontFamily },
 		func(v []Token) (func(*computing) []string, bool) {

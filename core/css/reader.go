@@ -185,15 +185,6 @@ func Parts(v []Token) [][]Token { return split(v) }
 // Word gives a value that is one word, in small letters, else "".
 func Word(v []Token) string { return ident(trim(v)) }
 
-// Address gives the address of a value that is one url().
-func Address(v []Token) (string, bool) {
-	name, args, ok := Call(v)
-	if !ok || name != "url" || len(args) == 0 {
-		return "", false
-	}
-	return args[0].Text, true
-}
-
 // Call gives the name and the arguments of a value that is one function; url is one whose argument is the address.
 func Call(v []Token) (name string, args []Token, ok bool) {
 	v = trim(v)

@@ -446,3 +446,21 @@ type Stacking struct {
 	Z     int  // z-index, 0 for auto
 	Auto  bool // z-index: auto
 }
+
+// Mode is how lines follow each other (css-writing-modes-4, section 3.2).
+type Mode uint8
+
+// The modes of lines: below each other, or side by side as they are seen.
+const (
+	Horizontal Mode = iota
+	VerticalRL
+	VerticalLR
+	SidewaysRL // as VerticalRL, but text stands on the baseline of its letters
+	SidewaysLR // letters lie on their other side, and lines run upwards
+)
+
+// Way is how text runs in an element.
+type Way struct {
+	RTL  bool
+	Mode Mode
+}

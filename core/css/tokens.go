@@ -111,3 +111,17 @@ func shift(nodes []*Node, by int) {
 // longestValue is how many tokens a value may have after var() is replaced, so that variables that double each other
 // stay harmless.
 const longestValue = 1 << 14
+
+// Address gives the address of a value that is one url().
+func Address(v []Token) (string, bool) {
+	v = trim(v)
+	switch {
+	case len(v) == 1 && v[0].Kind == css.URLToken:
+		return urlText(v[0].Text), true
+	case len(v) == 1 && len(v[0].Text) > 4 && strings.EqualFold(v[0].Text[:4], "url("):
+		return urlText(v[0].Text), true
+	case len(v) > 1 && v[0].Is("url(") && v[1].Kind == css.StringToken:
+		return Unquote(v[1].Text), true
+	}
+	return "", false
+}

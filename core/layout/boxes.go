@@ -395,3 +395,13 @@ func (e *Engine) anonymousPart(parent *Box, kids []*Box, d css.Display) *Box {
 	a.kids = e.arrange(a, kids)
 	return a
 }
+
+// innerOf makes the box of what stands in a turning one.
+func (e *Engine) innerOf(b *Box, stack []css.Container) *Box {
+	in := madeBox(node{style: innerStyle(b.style), key: pseudoKey{b.el, "turned"}, parent: b, turned: true})
+	in.display = in.style.Display
+	in.setKind()
+	in.bfc = true
+	in.kids = e.arrange(in, e.generate(b.el, b.style, stack, true))
+	return in
+}

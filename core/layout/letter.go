@@ -8,8 +8,6 @@ import (
 	"ziegel/core/css"
 )
 
-const firstLetter = "first-letter"
-
 // splitLetter gives the first letter of a block a box of its own where a style speaks of it: that of the block, or of one
 // around it whose first line is the same (css-pseudo-4, section 2.2).
 func (e *Engine) splitLetter(b *Box, stack []css.Container) {
@@ -19,7 +17,7 @@ func (e *Engine) splitLetter(b *Box, stack []css.Container) {
 	}
 	key := pseudoKey{owner.el, firstLetter}
 	delete(e.pseudos, key)
-	t, more := e.firstText(b)
+	t, more := firstText(b)
 	if t == nil {
 		return
 	}
@@ -72,7 +70,7 @@ func letterOwner(b *Box) *Box {
 
 // firstText gives the text that a block's first line begins with, nil when something else does; more tells that other
 // text follows.
-func (e *Engine) firstText(b *Box) (first *Box, more bool) {
+func firstText(b *Box) (first *Box, more bool) {
 	done := false
 	var walk func(kids []*Box)
 	walk = func(kids []*Box) {
@@ -85,7 +83,7 @@ func (e *Engine) firstText(b *Box) (first *Box, more bool) {
 			case k.kind == textBox:
 				more, done = more || !blank(k.text), true
 			case k.kind == inlineBox:
-				walk(e.children(k, 0))
+				walk(k.kids) // they stand already: what surrounds them has looked for blocks in them
 			case k.kind == blockBox && k.el == nil && k.pseudo == "" && first == nil:
 				walk(k.kids)
 				done = true
@@ -131,25 +129,4 @@ func letterIn(text []rune, collapses, more bool) (space, n int) {
 		i++
 	}
 	return space, i - space
-}
-
-// updateLetter gives the first letter of an element its style at another width. ok is false when its box cannot stay.
-func (e *Engine) updateLetter(el *css.Element, stack []css.Container) (ok, changed bool) {
-	f := e.pseudos[pseudoKey{el, firstLetter}]
-	if f == nil {
-		return true, false
-	}
-	st := e.styler.Pseudo(el, firstLetter, f.letterOf.style, stack)
-	if f.style == st && f.version == st.Version {
-		return true, false
-	}
-	s := f.style
-	if f.version != s.Version || s.Float != st.Float { // the old style may be gone
-		return false, true
-	}
-	resized := f.kind == inlineBox && s.Inherited.SameFace(st.Inherited) && sameEdges(s, st)
-	e.restyle(f, st)
-	f.valid = false
-	f.resize(resized)
-	return true, true
 }

@@ -238,8 +238,11 @@ func (l *lineBreaker) beforeEdge(i int) (line, bool) {
 		return line{}, false
 	}
 	l.e.cut = true
-	end := cursor{j, k}
-	return line{start: l.start, end: end, width: p.measure(l.start, end, true) + p.again(l.start), cut: true}, true
+	width := l.done - p.width(from, p.items[j].end) + p.broken(from, k)
+	for _, it := range p.items[j+1 : i+1] {
+		width -= it.edge
+	}
+	return line{start: l.start, end: cursor{j, k}, width: width, cut: true}, true
 }
 
 func (e *Engine) hyphenWidth(s *css.Style) Px {

@@ -2,9 +2,6 @@ package layout
 
 import "ziegel/core/css"
 
-// trim tells at which ends text is trimmed (css-inline-3, section 6.2): at the first line, at the last.
-type trim struct{ start, end bool }
-
 // ownTrim gives what a box trims by its own style.
 func ownTrim(s *css.Style) trim {
 	switch s.TextTrim {

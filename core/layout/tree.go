@@ -275,6 +275,9 @@ type openBox struct {
 	until   int // and up to its end, once the line is in the order in which it is seen
 }
 
+// trim tells at which ends text is trimmed (css-inline-3, section 6.2): at the first line, at the last.
+type trim struct{ start, end bool }
+
 // piece is something on a line, x from the line's start.
 type piece struct {
 	rtl  bool // it stands in text that runs from right to left

@@ -171,3 +171,24 @@ func (e *Engine) updatePseudos(el *css.Element, st *css.Style, stack []css.Conta
 	}
 	return true, changed
 }
+
+// updateLetter gives the first letter of an element its style at another width. ok is false when its box cannot stay.
+func (e *Engine) updateLetter(el *css.Element, stack []css.Container) (ok, changed bool) {
+	f := e.pseudos[pseudoKey{el, firstLetter}]
+	if f == nil {
+		return true, false
+	}
+	st := e.styler.Pseudo(el, firstLetter, f.letterOf.style, stack)
+	if f.style == st && f.version == st.Version {
+		return true, false
+	}
+	s := f.style
+	if f.version != s.Version || s.Float != st.Float { // the old style may be gone
+		return false, true
+	}
+	resized := f.kind == inlineBox && s.Inherited.SameFace(st.Inherited) && sameEdges(s, st)
+	e.restyle(f, st)
+	f.valid = false
+	f.resize(resized)
+	return true, true
+}

@@ -7,55 +7,6 @@ import "ziegel/core/css"
 // drawn. Between the two stands one box: the outer one is that of the element in the page around it, with its edges and
 // sizes; the inner one has the content, and is turned (section 7.3, orthogonal flows).
 
-// turnsIn reports an element whose lines follow each other in another way than those around it.
-func turnsIn(st, parent *css.Style) bool { return parent != nil && st.Mode != parent.Mode }
-
-// makeTurning makes a box the outer one of two.
-func (b *Box) makeTurning() {
-	b.turning = true
-	switch b.display {
-	case css.Inline, css.InlineFlex, css.InlineGrid, css.InlineTable:
-		b.display = css.InlineBlock
-	case css.TableCell, css.TableCaption, css.InlineBlock:
-	default:
-		b.display = css.Block
-	}
-	b.setKind()
-	b.bfc = true
-}
-
-// innerOf makes the box of what stands in a turning one.
-func (e *Engine) innerOf(b *Box, stack []css.Container) *Box {
-	in := madeBox(node{style: innerStyle(b.style), key: pseudoKey{b.el, "turned"}, parent: b, turned: true})
-	in.display = in.style.Display
-	in.setKind()
-	in.bfc = true
-	in.kids = e.arrange(in, e.generate(b.el, b.style, stack, true))
-	return in
-}
-
-// innerStyle leaves of a style what is for the content.
-func innerStyle(st *css.Style) *css.Style {
-	own := css.InitialStyle()
-	c := *st
-	c.Margin, c.Padding, c.BorderStyle, c.Inset = own.Margin, own.Padding, own.BorderStyle, own.Inset
-	c.Width, c.MinW, c.MaxW, c.Height, c.MinH, c.MaxH = own.Width, own.MinW, own.MaxW, own.Height, own.MinH, own.MaxH
-	c.Position, c.Float, c.Clear, c.OverflowX, c.OverflowY = own.Position, own.Float, own.Clear, own.OverflowX, own.OverflowY
-	c.Transform, c.MakesContaining, c.AspectRatio = nil, false, 0
-	c.Scale, c.Rotate, c.Translate = own.Scale, own.Rotate, own.Translate
-	c.ContainerType, c.Contain, c.ContentHidden = own.ContainerType, own.Contain, false
-	c.FluidEdges, c.AlignSelf, c.JustifySelf, c.SnapType = false, own.AlignSelf, own.JustifySelf, own.SnapType
-	switch st.Display {
-	case css.Flex, css.InlineFlex:
-		c.Display = css.Flex
-	case css.Grid, css.InlineGrid:
-		c.Display = css.Grid
-	default:
-		c.Display = css.FlowRoot
-	}
-	return &c
-}
-
 // layoutTurning places a turning box: its width follows from how many lines there are.
 func (e *Engine) layoutTurning(b *Box, sp space) {
 	inner := e.children(b, 0)[0]
