@@ -137,7 +137,7 @@ var tightFit = rule{
 	},
 	look: boxes("width", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
 		k := s.kind[p.Element.Index]
-		if k != targetKind && k != headingKind && !s.price[p.Element.Index] || p.Lines != 1 || !shown(p) ||
+		if k != targetKind && k != headingKind && !s.price[p.Element.Index] || p.Lines != 1 || !across(p) || !shown(p) ||
 			p.Style.Display == css.Inline || p.Style.NoWrap || s.own[p.Element.Index] < 5 ||
 			k == headingKind && s.own[p.Element.Index] > mostLabel {
 			return 0, 0
@@ -180,7 +180,7 @@ var smallRoom = rule{
 		{Where: "around", CSS: "height=auto"},
 	},
 	look: boxes("height", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
-		if s.own[p.Element.Index] == 0 || p.Lines < 2 || !shown(p) || s.kind[p.Element.Index] == targetKind {
+		if s.own[p.Element.Index] == 0 || p.Lines < 2 || !across(p) || !shown(p) || s.kind[p.Element.Index] == targetKind {
 			return 0, 0
 		}
 		for x := p.Element; x != nil && x.Tag != "body"; x = x.Parent {

@@ -192,6 +192,26 @@ func TestPagesFromRightToLeftOverflowToTheLeft(t *testing.T) {
 
 // TestPricesStandOnOneLine holds the prices of cards against each other, with a sign that is an element of its own, raised
 // or not.
+// Rules that count lines mean lines below each other; the same content across has these findings.
+func TestLinesThatStandSideBySideAreNotCounted(t *testing.T) {
+	body := func(mode string) string {
+		return "<style>main{padding:40px}div{height:70px;font:16px/24px sans-serif}.v{writing-mode:" + mode +
+			"}</style><main><div class=v style='height:49px;width:300px'>Words that stand on two lines or more of the page</div>" +
+			"<ul class=v style='height:120px'><li>one<li>two</ul></main>"
+	}
+	rules := func(mode string) (out []string) {
+		for _, f := range reportOn(t, body(mode), 360, 370).Findings {
+			out = append(out, f.Rule)
+		}
+		return out
+	}
+	assert.Contains(t, rules("horizontal-tb"), "room-small")
+	for _, mode := range []string{"vertical-rl", "vertical-lr", "sideways-lr"} {
+		assert.NotContains(t, rules(mode), "room-small", mode)
+		assert.NotContains(t, rules(mode), "screen-order", mode)
+	}
+}
+
 func TestPricesStandOnOneLine(t *testing.T) {
 	card := func(price, margin string) string {
 		return `<li class=c style="flex:1"><h3 style="margin:0">Kite</h3><p style="margin:` + margin + `px 0 0;font-size:30px">` + price + `</p></li>`

@@ -119,6 +119,9 @@ var screenOrder = rule{
 	look: func(s *Scene, r *layout.Result) []hit {
 		var out []hit
 		for i := range r.Boxes {
+			if !across(&r.Boxes[i]) { // read line by line, from side to side
+				continue
+			}
 			kids := r.Boxes[i].Element.Kids()
 			for k := 1; k < len(kids); k++ {
 				a, b := s.inFlow(r, kids[k-1]), s.inFlow(r, kids[k])

@@ -292,3 +292,6 @@ type bound struct {
 	value float64
 	unit  string
 }
+
+// across reports a box whose lines stand below each other, as rules that count lines think of them.
+func across(p *layout.Fragment) bool { return p.Style.Mode == css.Horizontal }

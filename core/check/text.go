@@ -44,7 +44,7 @@ var longLines = rule{
 		{CSS: "font-size={type.body}", Local: true},
 	},
 	look: boxes("max-width", func(s *Scene, _ *layout.Result, p *layout.Fragment) (float64, float64) {
-		if s.kind[p.Element.Index] != runningKind || p.Lines < 2 || !shown(p) {
+		if s.kind[p.Element.Index] != runningKind || p.Lines < 2 || !across(p) || !shown(p) {
 			return 0, 0
 		}
 		n := s.letters(p)
@@ -74,7 +74,7 @@ var shortLines = rule{
 		{Where: "around", CSS: "grid-template-columns=minmax(0, 1fr)", Local: true},
 	},
 	look: boxes("width", func(s *Scene, _ *layout.Result, p *layout.Fragment) (float64, float64) {
-		if s.kind[p.Element.Index] != runningKind || p.Lines < shortFrom || !shown(p) {
+		if s.kind[p.Element.Index] != runningKind || p.Lines < shortFrom || !across(p) || !shown(p) {
 			return 0, 0
 		}
 		n := s.letters(p)

@@ -29,6 +29,7 @@ type frame struct {
 	scrolls bool // what clip cuts off can be scrolled to
 	fixed   bool
 	above   bool
+	turned  bool // lines stand side by side
 	columns *columnFrame
 	flow    Px // in the tall column of columns
 }
@@ -182,7 +183,7 @@ func (w *walker) frameOf(b *Box, in frame) frame {
 	f := in
 	switch {
 	case b.turned:
-		f.m, f.x, f.y, f.columns = in.m.mul(b.parent.turn(in.x, in.y)), 0, 0, nil
+		f.m, f.x, f.y, f.columns, f.turned = in.m.mul(b.parent.turn(in.x, in.y)), 0, 0, nil, true
 		return f
 	case b.outOfFlow():
 		return frameOutOfFlow(b, in)
@@ -231,6 +232,9 @@ func frameOutOfFlow(b *Box, in frame) frame {
 func (w *walker) note(b *Box, rect, page Rect, f frame) {
 	if b.el != nil {
 		content := Rect{rect.X + b.leftContent(), rect.Y + b.contentY(), b.W - b.inlineEdges(), b.H - b.blockEdges()}
+		if f.turned {
+			content = f.m.rect(content)
+		}
 		w.add(b.el, b.style, page, f, content)
 		return
 	}
