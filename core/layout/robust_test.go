@@ -127,6 +127,8 @@ func FuzzLayout(f *testing.F) {
 		{"<img width=3><svg viewBox='0 0 1 1'></svg><input><select><option>a</select>", "*{width:50%;aspect-ratio:2}"}, {"<q>a</q>", "q{container-type:size;height:3em}q::before{float:left}"}, {"a&shy;b<br><wbr>c", "*{text-wrap:balance;white-space:pre-wrap;width:min-content}"},
 		{"<table><caption>a<tr><td rowspan=2>b<td>c<tr><td colspan=2>d</table>", "td{width:30%}table{border-collapse:collapse;height:50%}"},
 		{"<div>a<span>b</span>c<p>d</div>", "span{float:right}p{clear:both;display:table-cell}div{display:table}"},
+		{"<div>a<p>b<i>c</i></div><table><td>d</table><fieldset>e</fieldset><ul><li>f</ul>", "*{writing-mode:vertical-rl}p,i{writing-mode:horizontal-tb;min-width:min-content}div{display:flex}"},
+		{"<p>“Ab</p><div>c<p>d</div>", "p::first-letter{float:left;font-size:3em}div::first-letter{margin:1em}*{text-box:trim-both cap alphabetic;box-decoration-break:clone;field-sizing:content}"},
 		{"<fieldset><legend>a</legend></fieldset><details>b</details>", "*{display:contents}"}, {"<div><div>a</div></div>", "div{display:grid;grid:subgrid/subgrid;grid-area:2/3}"}} {
 		f.Add(s[0], s[1])
 	}
