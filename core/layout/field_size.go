@@ -30,7 +30,7 @@ func (e *Engine) fieldWidth(b *Box) (Px, bool) {
 		if e.listed(b) {
 			return 0, false
 		}
-		chosen := chosenOption(b.el)
+		chosen := ChosenOption(b.el)
 		if chosen == nil {
 			return 0, false
 		}
@@ -88,8 +88,8 @@ func heldText(el *css.Element) string {
 	return text
 }
 
-// chosenOption gives the option that a select shows, nil when it has none.
-func chosenOption(el *css.Element) *css.Element {
+// ChosenOption gives the option that a select shows, nil when it has none.
+func ChosenOption(el *css.Element) *css.Element {
 	var first, chosen *css.Element
 	var walk func(el *css.Element)
 	walk = func(el *css.Element) {

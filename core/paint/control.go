@@ -210,25 +210,7 @@ func (p *painter) gauge(b *box) []display.Item {
 
 // choice paints the chosen option of a select and its arrow.
 func (p *painter) choice(b *box) []display.Item {
-	var first, chosen *css.Element
-	var walk func(el *css.Element)
-	walk = func(el *css.Element) {
-		for _, k := range el.Kids() {
-			if k.Tag == "option" {
-				if first == nil {
-					first = k
-				}
-				if _, ok := k.LookupAttr("selected"); ok {
-					chosen = k
-				}
-			}
-			walk(k)
-		}
-	}
-	walk(b.Element)
-	if chosen == nil {
-		chosen = first
-	}
+	chosen := layout.ChosenOption(b.Element)
 	if _, many := b.Element.LookupAttr("multiple"); many {
 		p.miss(b.el, "a select of several rows")
 		return nil
