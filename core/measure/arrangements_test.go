@@ -2,7 +2,6 @@ package measure_test
 
 import (
 	"fmt"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -76,24 +75,5 @@ func TestPartsAreAskedByThemselves(t *testing.T) {
 		} else {
 			assert.NotContains(t, page.Own.Text, "letter-spacing", when)
 		}
-	}
-}
-
-// Answering a finished page changes nothing: what is measured of it is what it was made from.
-func TestAnsweringAFinishedPageChangesNothing(t *testing.T) {
-	env := testsite.Demo(t)
-	for _, name := range env.Site.PageNames() {
-		p := env.Site.Page(name)
-		m, problems := measure.Measure(env, p, nil, nil)
-		require.NoError(t, problems.Err())
-		first, problems := compose.Compose(env, p, compose.Options{Measured: m})
-		require.NoError(t, problems.Err())
-		again, problems := measure.Measure(env, p, nil, first.Site)
-		require.NoError(t, problems.Err())
-		second, _ := compose.Compose(env, p, compose.Options{Measured: again})
-		assert.Equal(t, first.HTML, second.HTML, name)
-		assert.Equal(t, first.Own.Text, second.Own.Text, name)
-		whole, _ := measure.Page(env, p, compose.Options{})
-		assert.Equal(t, strings.Fields(first.Own.Text), strings.Fields(whole.Own.Text), name)
 	}
 }
