@@ -46,6 +46,23 @@ func (d *Document) DeclaresEver(names ...string) bool {
 	return false
 }
 
+// FramedByPage reports an element to which some rule of the page gives a background or a border, under whatever
+// condition: browsers then drop the look of their own that a control has (measured in Chromium).
+func (e *Element) FramedByPage() bool {
+	for _, m := range e.matched {
+		if m.rule.ua {
+			continue
+		}
+		for _, decl := range m.rule.decls {
+			if name := decl.name; name == "all" || strings.HasPrefix(name, "background") ||
+				strings.HasPrefix(name, "border") && name != "border-spacing" && name != "border-collapse" {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 // Counting tells of each element, by its index, whether it or one in it may count or show what was counted: lists,
 // generated content and whatever some rule gives a counter.
 func (d *Document) Counting() []bool {

@@ -196,6 +196,9 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 	case "audio":
 		return e.px(300), e.px(54)
 	}
+	if parts := DateParts(b.el); parts != nil {
+		return e.dateSize(b, parts)
+	}
 	switch strings.ToLower(b.el.Attr("type")) {
 	case "checkbox", "radio":
 		if s.Plain {
@@ -218,18 +221,9 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		return e.textWidth(s, label), m.above + m.below
 	case "color":
 		return e.px(42), e.px(21)
-	case "date":
-		return e.datePart(b, "mm/dd/yyyy", 45.24), line + e.px(3)
-	case "month":
-		return e.datePart(b, "--------- ----", 84.92), line + e.px(3)
-	case "time":
-		return e.datePart(b, "--:-- --", 60.95), line + e.px(3)
-	case "datetime-local":
-		return e.datePart(b, "mm/dd/yyyy, --:-- --", 90.78), line + e.px(3)
-	case "week":
-		return e.datePart(b, "Week --, ----", 66.75), line + e.px(3)
 	case "file":
-		return e.px(245), line
+		w, above, below := e.file(b.el, s)
+		return w, above + below
 	case "number":
 		if lo, hi := b.el.Attr("min"), b.el.Attr("max"); lo != "" && hi != "" && b.el.Attr("size") == "" {
 			return field(float64(max(len(lo), len(hi)))) + e.px(15), line
@@ -257,10 +251,6 @@ func isButton(el *css.Element) bool {
 		return el.Tag == "input"
 	}
 	return false
-}
-
-func (e *Engine) datePart(b *Box, sample string, rest float64) Px {
-	return e.textWidth(b.style, sample) + e.px(rest)
 }
 
 // selectSize gives the content size of a select: as wide as its longest option and an arrow, or a list of rows
@@ -340,7 +330,7 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	if b.el.Tag == "select" && !b.style.Plain || isButton(b.el) { // text with a line of its own height (measured)
 		m = e.metrics(normalLine(b.style))
 	}
-	if b.el.Tag == "input" &&
+	if b.el.Tag == "input" && fieldType(b.el) != "file" && DateParts(b.el) == nil &&
 		m.above+m.below < m.asc+m.desc { // lines of fields are not lower than their text (measured)
 		m.above, m.below = m.asc, m.desc
 	}
@@ -356,6 +346,9 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 		b.first, b.last = b.H, b.H // they stand on the baseline, their margin below it (measured)
 	case "input color":
 		b.first = b.H - b.padding[css.Bottom] - b.border[css.Bottom] - e.px(3)
+		b.last = b.first
+	case "input file":
+		b.first = b.contentY() + e.FileBaseline(b.el, b.style)
 		b.last = b.first
 	case "input image":
 		b.first = b.contentY() + m.asc

@@ -217,7 +217,6 @@ func (p *painter) words(b *box, s *sink) {
 	case isReplaced(b.Element) && !b.Inline:
 		s.add(b.clip, p.uprightly(b, p.replaced)...)
 	case b.Element != nil && isControl(b.Element):
-		p.ownLook(b)
 		s.add(b.clip, p.control(b)...)
 	}
 	if len(b.Texts) > 0 && !b.Style.ContentHidden {
@@ -252,6 +251,11 @@ func (p *painter) groundOf(b *box, r layout.Rect, ends [4]bool, s *sink) {
 		return
 	}
 	s.add(b.clip, p.shadows(b, shape, false)...)
+	if own := p.ownFrame(b, r); own != nil {
+		s.add(b.clip, own...)
+		s.add(b.clip, p.shadows(b, shape, true)...)
+		return
+	}
 	if b != p.root {
 		s.add(b.clip, p.background(b, r, shape, false)...)
 	}

@@ -3,6 +3,7 @@ package paint_test
 import (
 	"fmt"
 	"image"
+	"image/color"
 	"strings"
 	"testing"
 	"time"
@@ -193,6 +194,41 @@ func TestLinesThatEndInAnEllipsis(t *testing.T) {
 	assert.NotContains(t, clamped, "noon")
 }
 
+// Dates show their parts, or what stands for them, and a picture; files a button and a text.
+func TestFieldsOfParts(t *testing.T) {
+	for html, want := range map[string]string{
+		`<input type=date>`:                             "mm|/|dd|/|yyyy",
+		`<input type=date value=2026-08-09>`:            "08|/|09|/|2026",
+		`<input type=time value=15:30>`:                 "03|:|30|\u202f|PM",
+		`<input type=week value=2026-W07 dir=rtl>`:      "Week |07|, |2026",
+		`<input type=file>`:                             "Choose File|No file chosen",
+		`<input type=file multiple style="width:50px">`: "Choose Files|No file chosen",
+	} {
+		var out []string
+		for _, it := range list(t, html, paint.Options{}).Items {
+			collect(it, &out)
+		}
+		assert.Equal(t, want, strings.Join(out, "|"), html)
+	}
+}
+
+// A field has the browser's own frame, 1 px of gray, until the page gives it a ground or a border.
+func TestFramesOfFields(t *testing.T) {
+	frame := func(html string) color.RGBA {
+		img, err := raster.Draw(list(t, `<body style="margin:0">`+html, paint.Options{}), raster.Options{})
+		require.NoError(t, err)
+		return img.RGBAAt(20, 0)
+	}
+	gray := color.RGBA{R: 118, G: 118, B: 118, A: 255}
+	assert.Equal(t, gray, frame(`<input>`))
+	assert.Equal(t, gray, frame(`<button style="width:60px;margin:0">b</button>`))
+	assert.Equal(t, gray, frame(`<input style="padding:9px">`))
+	assert.Equal(t, color.RGBA{R: 255, A: 255}, frame(`<input style="border:2px solid #f00">`))
+	assert.NotEqual(t, gray, frame(`<input style="background:#ff0">`))
+	assert.NotEqual(t, gray, frame(`<input style="appearance:none">`))
+	assert.NotEqual(t, gray, frame(`<input disabled>`))
+}
+
 func collect(it display.Item, out *[]string) {
 	switch it := it.(type) {
 	case *display.Group:
@@ -209,8 +245,9 @@ func TestWhatIsNotDrawnIsTold(t *testing.T) {
 	for html, want := range map[string]string{
 		`<div style="transform:rotateX(20deg)">a</div>`:    "rotatex",
 		`<div style="background:url(p.svg) fixed">a</div>`: "background-attachment: fixed",
-		`<iframe></iframe>`: "what <iframe> shows",
-		`<input type=date>`: "a field of type date",
+		`<iframe></iframe>`:  "what <iframe> shows",
+		`<input type=color>`: "a field of type color",
+		`<input type=date>`:  "",
 		`<svg width=10 height=10><foreignObject width=5 height=5 /></svg>`:   "foreignObject",
 		`<svg width=10 height=10><path d="M0 0 L 5 X"/></svg>`:               "a path of a drawing from its fault on",
 		`<div style="background:linear-gradient(in oklch,red,blue)">a</div>`: "a gradient in oklch",
