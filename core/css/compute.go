@@ -198,8 +198,12 @@ func (s *Styler) adjust(st *Style) {
 				*o = "auto"
 			case "clip":
 				*o = "hidden"
+				st.Unscrolled = st.Unscrolled || o == &st.OverflowY
 			}
 		}
+	}
+	if st.Control && (st.Display == Table || st.Display == InlineTable) && st.OverflowY != "hidden" {
+		st.Unscrolled = true // tables do not scroll (CSS 2, section 11.1.1)
 	}
 	for i, l := range []*Len{&st.Width, &st.MinW, &st.MaxW, &st.FlexBasis, &st.Height, &st.MinH, &st.MaxH} {
 		if l.Fill {

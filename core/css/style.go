@@ -285,6 +285,7 @@ type Style struct {
 	Opacity         float64
 	MakesContaining bool // transform, filter, will-change ...: containing block for absolute and fixed boxes
 	ContentHidden   bool // content-visibility: hidden
+	Unscrolled      bool // overflow-y: clip beside an axis that scrolls, or a control that is a table
 	Plain           bool // appearance: none
 	UnicodeBidi     string
 	Scrollbar       string // scrollbar-width

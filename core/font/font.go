@@ -8,6 +8,7 @@ import (
 	"encoding/binary"
 	"fmt"
 	"math"
+	"slices"
 	"sort"
 	"strings"
 	"sync"
@@ -295,6 +296,27 @@ func (f *Face) Shape(text []rune, o Features) *Shape {
 		}
 	}
 	if n <= 1<<12 {
+		f.shapes[key] = s
+	}
+	return s
+}
+
+// ShapeBackwards shapes letters that run from the left in the other order, and gives what it finds in the order of the
+// text. The result is kept and shared.
+func (f *Face) ShapeBackwards(text []rune, o Features) *Shape {
+	key := string(text) + "\x00\x00" + o.Key()
+	if s := f.shapes[key]; s != nil {
+		return s
+	}
+	turned := slices.Clone(text)
+	slices.Reverse(turned)
+	from := f.Shape(turned, o)
+	s := &Shape{Adv: slices.Clone(from.Adv), Kern: slices.Clone(from.Kern), Inner: slices.Clone(from.Inner), face: f,
+		sizes: map[sizeKey][]int64{}}
+	slices.Reverse(s.Adv)
+	slices.Reverse(s.Kern)
+	slices.Reverse(s.Inner)
+	if len(text) <= 1<<12 {
 		f.shapes[key] = s
 	}
 	return s

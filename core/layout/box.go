@@ -178,7 +178,7 @@ func (b *Box) edges(cbW Px) {
 	if b.edged == s && b.edgedAt == s.Version && !s.FluidEdges {
 		return
 	}
-	b.edged, b.edgedAt, b.edgedIn = s, s.Version, cbW
+	b.edged, b.edgedAt, b.edgedIn, b.legendRoom = s, s.Version, cbW, 0
 	for i := range 4 {
 		b.padding[i] = max(0, s.Padding[i].Resolve(cbW))
 		b.border[i] = s.BorderPx(i)

@@ -1,6 +1,8 @@
 package layout
 
 import (
+	"slices"
+
 	"ziegel/core/css"
 )
 
@@ -141,6 +143,7 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 	for _, k := range kids {
 		k.parent = b
 	}
+	kids = legendFirst(b, kids)
 	if b.kind == flexBox || b.kind == gridBox {
 		return e.items(b, kids)
 	}
@@ -181,7 +184,8 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 		switch {
 		case solid:
 			a := e.anonymous(b, run)
-			if len(out) > 0 && !a.style.TextIndent.IsZero() { // the first formatted line of b is gone (measured)
+			begun := slices.ContainsFunc(out, func(k *Box) bool { return k.el == nil || k.el.Tag != "legend" })
+			if begun && !a.style.TextIndent.IsZero() { // the first formatted line of b is gone (measured)
 				inh := *a.style.Inherited
 				inh.TextIndent = css.Indent{Len: css.Zero}
 				a.style.Inherited = &inh
@@ -232,6 +236,19 @@ func (e *Engine) holdsBlock(k *Box) bool {
 		e.children(k, 0)
 	}
 	return !k.inlineLevel() && !k.aside()
+}
+
+// legendFirst takes the legend of a fieldset out of what stands around it: it is shown in the border (HTML, 15.3.13).
+func legendFirst(b *Box, kids []*Box) []*Box {
+	if b.el == nil || b.el.Tag != "fieldset" || b.kind == inlineBox {
+		return kids
+	}
+	i := slices.IndexFunc(kids, func(k *Box) bool { return k.el != nil && k.el.Tag == "legend" && !k.aside() })
+	if i <= 0 {
+		return kids
+	}
+	out := append([]*Box{kids[i]}, kids[:i]...)
+	return append(out, kids[i+1:]...)
 }
 
 func (e *Engine) unboxed(s *css.Style) *css.Style {

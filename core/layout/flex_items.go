@@ -170,6 +170,8 @@ func (f *flexBoxState) limits(it *flexItem, own css.Len) {
 		} else if s.OverflowX == "visible" || s.OverflowX == "clip" {
 			var lo Px
 			switch {
+			case k.sizeContained(): // what is in it counts for nothing, nor does what stands for that (measured)
+				lo = k.inlineEdges()
 			case k.kind != replacedBox:
 				lo = f.ratioMin(k)
 			case k.el != nil && shrinking[k.el.Tag]:

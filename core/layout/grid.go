@@ -41,6 +41,9 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 		avail, def = max(0, sp.forceH-b.blockEdges()), true
 	}
 	g.size(&g.rows, avail, def, minH, rowItems, s.AlignContent)
+	if g.columnsByRows(inner) {
+		g.grant(colAxis)
+	}
 	total := g.total(&g.rows)
 	b.contentH = total
 	if s.RowGap.HasPercent() && !inner.defCB {
@@ -118,6 +121,9 @@ func (g *gridState) itemWidth(it *gridItem) (Px, bool) {
 		!k.autoMargin[css.Right] {
 		w := area - k.margin[css.Left] - k.margin[css.Right]
 		if cmp.Or(k.style.JustifySelf, g.b.style.JustifyItems) == "" { // not where the author says stretch (measured)
+			if l := k.style.Height; k.style.AspectRatio > 0 && l.Kind == css.LenPx && !l.HasPercent() {
+				return 0, false
+			}
 			w = g.e.transferred(k, w, space{})
 		}
 		return g.e.clampW(k, w, area, true), true
@@ -156,7 +162,8 @@ func (g *gridState) placeBoxes(inner space) {
 		} else if it.alignV == "stretch" && k.style.Height.Kind == css.LenAuto && !autoV {
 			sp.forceH = k.byContent(g.e.clampH(k, area.H-k.margin[css.Top]-k.margin[css.Bottom], sp))
 			sp.hasH, sp.defH = true, true
-			if k.style.AspectRatio > 0 && !sp.hasW && k.style.Width.IsAuto() {
+			unsaid := cmp.Or(k.style.JustifySelf, b.style.JustifyItems) == ""
+			if k.style.AspectRatio > 0 && (!sp.hasW || unsaid && k.kind != replacedBox) && k.style.Width.IsAuto() {
 				sp.forceW, sp.hasW = g.e.clampW(k, g.e.ratioWidth(k, sp.forceH), area.W, true), true
 			}
 		}

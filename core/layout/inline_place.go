@@ -203,7 +203,9 @@ func (l *lineBox) atom(it *item) {
 		l.late = append(l.late, aligned{box: k, above: up + down, bottom: v == "bottom"})
 	} else {
 		k.Y = l.e.currentShift(l.open) + l.e.atomShift(l.b, l.open, k, up, down) // commit makes a position of it
-		l.grow(in, up-k.Y, down+k.Y)
+		if !k.sign {                                                             // one makes no line higher (measured)
+			l.grow(in, up-k.Y, down+k.Y)
+		}
 		if in != nil && in.group != nil {
 			in.group.atoms = append(in.group.atoms, k)
 		}

@@ -68,9 +68,21 @@ func (e *Engine) atomExtent(k *Box) (above, below Px) {
 	return k.margin[css.Top] + base, total - k.margin[css.Top] - base
 }
 
+// areaScrolls reports a text area that can scroll: a table and one that only clips cannot (measured).
+func areaScrolls(k *Box) bool { return k.style.OverflowY != "clip" && !k.style.Unscrolled }
+
+// atomBaseline gives how far below its upper edge an atomic box has its baseline, if it has one.
 func (e *Engine) atomBaseline(k *Box) (Px, bool) {
 	if k.kind == replacedBox || !k.baselines {
-		if k.kind == replacedBox && k.baselines && k.el.Tag != "textarea" {
+		if k.kind == replacedBox && k.el.Tag == "textarea" {
+			return k.first, k.baselines && !areaScrolls(k)
+		}
+		if k.kind == replacedBox && k.el.Tag == "progress" && k.el.HasPseudo("before") {
+			if st := e.styler.Pseudo(k.el, "before", k.style, k.stack); st != nil && st.HasContent && !st.Plain {
+				return k.contentY() + e.metrics(st).above, true // (measured)
+			}
+		}
+		if k.kind == replacedBox && k.baselines {
 			return k.last, true
 		}
 		if k.el != nil && k.el.Tag == "button" { // an empty one: the lower edge of its content

@@ -86,6 +86,7 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 		asc := int(e.metrics(&own).asc / 64)
 		own.Margin[css.Left], own.Margin[css.Right] = css.PxLen(-1), css.PxLen(own.FontSize)
 		own.Width = css.PxLen(float64((asc*2/3+1)/2 + 2)) // measured
+		b.sign = true
 		if !el.HasPseudo("marker") {
 			return b.asAtom()
 		}
@@ -97,6 +98,7 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 		return around
 	case kind == "disclosure-open" || kind == "disclosure-closed":
 		own.Width, own.Margin[css.Right] = css.PxLen(.66*own.FontSize), css.PxLen(.4*own.FontSize) // measured
+		b.sign = true
 		return b.asAtom()
 	default:
 		text = css.FormatCounter(e.counter(el, "list-item"), kind) + ". "

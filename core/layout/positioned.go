@@ -98,7 +98,9 @@ func (e *Engine) absolute(k *Box) {
 		if s.AspectRatio > 0 && v.both() && s.Height.IsAuto() {
 			w = e.ratioWidth(k, v.between(k))
 		} else if h, ok := e.plainHeight(k, sp); ok && s.AspectRatio > 0 {
-			w = e.ratioWidth(k, h)
+			w = e.widthByRatio(k, h)
+		} else {
+			w = e.transferred(k, w, sp)
 		}
 		sp.forceW, sp.hasW = e.clampW(k, w, area.W, true), true
 	}

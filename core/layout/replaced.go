@@ -177,8 +177,8 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		if n := attrNumber(b.el, "cols"); n > 0 {
 			cols = n
 		}
-		room := Px(0) // for a scroll bar
-		if s.OverflowY == "auto" || s.OverflowY == "scroll" {
+		room := Px(0)                                                             // for a scroll bar
+		if (s.OverflowY != "hidden" && s.OverflowY != "clip") && areaScrolls(b) { // visible is as auto
 			room = e.px(map[string]float64{"auto": 15, "thin": 10}[s.Scrollbar])
 		}
 		below := Px(0)
@@ -203,6 +203,9 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 	case "checkbox", "radio":
 		if s.Plain {
 			return 0, 0
+		}
+		if s.Display == css.Grid || s.Display == css.InlineGrid { // (measured)
+			return 0, max(0, e.px(13)-b.blockEdges())
 		}
 		return max(0, e.px(13)-b.inlineEdges()), max(0, e.px(13)-b.blockEdges()) // with its edges (measured)
 	case "image":
@@ -298,6 +301,12 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 
 func (e *Engine) layoutControl(b *Box, sp space) {
 	w, h := e.controlSize(b)
+	if b.sizeContained() && !b.style.ContainW.IsZero() {
+		w = max(0, b.style.ContainW.Resolve(0))
+	}
+	if b.sizeContained() && !b.style.ContainH.IsZero() {
+		h = max(0, b.style.ContainH.Resolve(0))
+	}
 	if fits, ok := e.fieldWidth(b); ok {
 		if w = fits; b.el.Tag == "textarea" {
 			w = min(w, max(0, sp.cbW-b.inlineEdges()-b.margin[css.Left]-b.margin[css.Right]))
@@ -309,6 +318,8 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 		b.W = sp.forceW
 	case b.style.Width.Kind == css.LenPx:
 		b.W = b.borderW(b.style.Width.Resolve(sp.cbW))
+	case b.style.AspectRatio > 0 && b.style.Width.IsAuto():
+		b.W = e.controlByRatio(b, sp)
 	}
 	b.W = e.clampW(b, b.W, sp.cbW, true)
 	if high, ok := e.fieldHeight(b, b.W-b.inlineEdges()); ok {
@@ -320,7 +331,7 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	} else {
 		if l := b.style.Height; l.Kind == css.LenPx && (!l.HasPercent() || sp.defCB) {
 			b.H = b.borderH(l.Resolve(sp.cbH))
-		} else if b.style.AspectRatio > 0 && l.IsAuto() {
+		} else if b.style.AspectRatio > 0 && l.IsAuto() && !(isMark(b.el) && b.style.Width.IsAuto()) {
 			b.H = e.ratioHeight(b, b.W)
 		}
 		b.contentH = h
@@ -366,6 +377,24 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	case "textarea": // that of its first line, but not among text
 		b.first = b.contentY() + m.above
 	}
+}
+
+// isMark reports a box to tick, or one of several to choose from.
+func isMark(el *css.Element) bool {
+	kind := fieldType(el)
+	return kind == "checkbox" || kind == "radio"
+}
+
+// controlByRatio gives the width of a control with a ratio: by its height where that is given, which only text areas and
+// marks follow below their own width, and not less than its least height asks for (measured).
+func (e *Engine) controlByRatio(b *Box, sp space) Px {
+	w := b.W
+	if h, ok := e.plainHeight(b, sp); ok {
+		if w = max(w, e.ratioWidth(b, h)); b.el.Tag == "textarea" || isMark(b.el) {
+			w = e.ratioWidth(b, h)
+		}
+	}
+	return e.transferred(b, w, sp)
 }
 
 // intrinsicReplaced gives the natural width as both contributions.

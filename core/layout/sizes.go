@@ -36,12 +36,7 @@ func (e *Engine) askedWidth(b *Box, sp space) Px {
 	default:
 		if s.AspectRatio > 0 {
 			if h, ok := e.plainHeight(b, sp); ok {
-				w = e.ratioWidth(b, h)
-				if s.MinW.IsAuto() &&
-					s.OverflowX == "visible" { // not narrower than what is in it (css-sizing-4, section 4.3)
-					lo, _ := e.intrinsic(b)
-					w = max(w, lo)
-				}
+				w = e.widthByRatio(b, h)
 				break
 			}
 		}
@@ -54,6 +49,17 @@ func (e *Engine) askedWidth(b *Box, sp space) Px {
 		w = e.transferred(b, w, sp)
 	}
 	return e.clampW(b, w, sp.cbW, true)
+}
+
+// widthByRatio gives the width that a ratio makes of a height: not less than what is in the box, but for fieldsets
+// (css-sizing-4, section 4.3; measured).
+func (e *Engine) widthByRatio(b *Box, h Px) Px {
+	w := e.ratioWidth(b, h)
+	if s := b.style; s.MinW.IsAuto() && s.OverflowX == "visible" && (b.el == nil || b.el.Tag != "fieldset") {
+		lo, _ := e.intrinsic(b)
+		w = max(w, lo)
+	}
+	return w
 }
 
 // transferred limits an automatic width by the min- and max-height of a box with an aspect-ratio.
@@ -73,6 +79,10 @@ func (e *Engine) transferred(b *Box, w Px, sp space) Px {
 
 // limit resolves a min- or max- size to a border-box length; ok is false for none and auto.
 func (e *Engine) limitW(b *Box, l css.Len, base Px) (Px, bool) {
+	if h := b.style.Height; asksContent(l) && b.style.AspectRatio > 0 && b.kind != replacedBox &&
+		h.Kind == css.LenPx && !h.HasPercent() { // the ratio says how large the content is (css-sizing-4, section 4.3)
+		return e.ratioWidth(b, b.borderH(h.Resolve(0))), true
+	}
 	switch l.Kind {
 	case css.LenPx:
 		return b.borderW(l.Resolve(b.filled(l, base, 0))), true
@@ -109,6 +119,9 @@ func (e *Engine) clampH(b *Box, h Px, sp space) Px {
 	}
 	if m := b.style.MinH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
 		h = max(h, b.borderH(m.Resolve(b.filled(m, sp.cbH, 1))))
+	}
+	if b.sizeContained() { // a legend counts for nothing, either
+		return max(h, b.blockEdges()-b.legendRoom)
 	}
 	return max(h, b.blockEdges())
 }
@@ -151,24 +164,30 @@ func (e *Engine) givenHeight(b *Box, sp space) (Px, bool) {
 	return 0, false
 }
 
-// growsByContent reports the automatic minimum height of boxes with an aspect-ratio.
+// growsByContent reports the automatic minimum height of boxes with an aspect-ratio. Fieldsets and containers of columns
+// have none (measured).
 func (e *Engine) growsByContent(b *Box) bool {
 	o := b.style.OverflowY
-	return b.style.MinH.IsAuto() && (o == "visible" || o == "clip")
+	return b.style.MinH.IsAuto() && (o == "visible" || o == "clip") && !b.multicol() &&
+		(b.el == nil || b.el.Tag != "fieldset")
 }
 
+// ratioOfBorder reports a ratio that is one of the border box: that of `auto 2` is always one of the content
+// (css-sizing-4, section 6.1).
+func (b *Box) ratioOfBorder() bool { return b.style.BorderBox && !b.style.RatioAuto }
+
 func (e *Engine) ratioHeight(b *Box, w Px) Px {
-	if b.style.BorderBox {
+	if b.ratioOfBorder() {
 		return css.FromFloat(w.Float() / b.style.AspectRatio)
 	}
-	return css.FromFloat((w-b.inlineEdges()).Float()/b.style.AspectRatio) + b.blockEdges()
+	return css.FromFloat((w-b.inlineEdges()).Float()/b.style.AspectRatio) + b.blockEdges() - b.legendRoom
 }
 
 func (e *Engine) ratioWidth(b *Box, h Px) Px {
-	if b.style.BorderBox {
+	if b.ratioOfBorder() {
 		return css.FromFloat(h.Float() * b.style.AspectRatio)
 	}
-	return css.FromFloat((h-b.blockEdges()).Float()*b.style.AspectRatio) + b.inlineEdges()
+	return css.FromFloat((h-b.blockEdges()+b.legendRoom).Float()*b.style.AspectRatio) + b.inlineEdges()
 }
 
 // asksContent reports a size that is one of the content.
@@ -456,10 +475,15 @@ func (e *Engine) outerSizes(k *Box) (Px, Px) {
 		hi = lo
 	default:
 		lo, hi = e.intrinsic(k)
-		if s.AspectRatio > 0 && k.kind != replacedBox && s.Height.Kind == css.LenPx && !s.Height.HasPercent() {
-			lo = e.ratioWidth(k, k.borderH(s.Height.Resolve(0)))
-			hi = lo
+		if s.AspectRatio == 0 || k.kind == replacedBox {
+			break
 		}
+		if s.Height.Kind == css.LenPx && !s.Height.HasPercent() {
+			lo = e.widthByRatio(k, k.borderH(s.Height.Resolve(0)))
+			hi = lo
+			break
+		}
+		lo, hi = e.transferred(k, lo, space{}), e.transferred(k, hi, space{})
 	}
 	if k.kind == replacedBox && (s.Width.HasPercent() || s.MaxW.Kind == css.LenPx && s.MaxW.HasPercent()) {
 		// compressible: a percentage makes its minimum 0, whatever its width attribute says (measured)

@@ -36,8 +36,12 @@ func (e *Engine) shape(p *para) {
 	start := -1
 	flush := func(end int) {
 		if start >= 0 && end > start && key.face != nil {
+			shaped := key.face.Shape
+			if key.backwards {
+				shaped = key.face.ShapeBackwards
+			}
 			p.pieces = append(p.pieces, shapedPiece{start, end, key.face,
-				key.face.Shape(p.text[start:end], feats), feats, key.small, first})
+				shaped(p.text[start:end], feats), feats, key.small, first})
 		}
 		start = -1
 	}
@@ -54,7 +58,7 @@ func (e *Engine) shape(p *para) {
 		faces := e.fonts.Find(WantOf(s))
 		f := featuresOf(s)
 		k := shapeKey{size: s.FontSize, weight: s.FontWeight, italic: s.Italic, letter: s.LetterSpacing,
-			word: s.WordSpacing, feats: f.Key()}
+			word: s.WordSpacing, feats: f.Key(), backwards: runsBackwards(it.box)}
 		plain, plainKey := f, k.feats
 		for i := it.start; i < it.end; i++ {
 			k.face = faceFor(faces, p.text[i])
@@ -73,6 +77,17 @@ func (e *Engine) shape(p *para) {
 	flush(n)
 	p.findGains()
 	p.scale()
+}
+
+// runsBackwards reports text of which every letter runs to the left because somebody says so: pairs are then kerned as
+// they are seen (measured).
+func runsBackwards(text *Box) bool {
+	for b := text.parent; b != nil; b = b.parent {
+		if bidi := b.style.UnicodeBidi; bidi != "normal" || b.kind != inlineBox {
+			return b.style.RTL && strings.HasSuffix(bidi, "override")
+		}
+	}
+	return false
 }
 
 // scale computes the widths of the shaped text at the sizes that its styles have now.

@@ -115,6 +115,7 @@ type node struct {
 	turned     bool   // it holds the content of one that does
 	shows      string // the address of a picture that a property brought
 	letterOf   *Box   // of a first letter: the text that it begins
+	sign       bool   // a marker that is drawn
 	ownerless  bool   // text of an element with display: contents
 }
 
@@ -487,6 +488,7 @@ type shapeKey struct {
 	letter, word  float64
 	feats         string
 	small, raised bool // capitals that stand for small ones; of small letters
+	backwards     bool // in the other order than the letters have by themselves
 }
 
 // shapedPiece is a run of text in one face, shaped at once.
