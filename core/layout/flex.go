@@ -61,6 +61,11 @@ func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
 		items[i] = &f.store[i]
 		f.item(items[i], k)
 	}
+	limited := def && !sp.hasH && (asksContent(s.MinH) || asksContent(s.MaxH))
+	if limited && !f.row && !wrap {
+		b.contentH = f.sum(items, func(it *flexItem) Px { return it.hypo })
+		f.main = max(0, b.byContent(h)-b.blockEdges())
+	}
 	lines := f.split(items, wrap)
 	limit := f.mainLimit(sp)
 	for _, ln := range lines {
@@ -90,9 +95,19 @@ func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
 		}
 		mainUsed = f.clampMain(mainUsed, limit)
 	}
-	if f.row {
+	switch {
+	case limited && f.row && !wrap: // items as high as the container count as such (measured)
+		b.contentH = 0
+		for _, it := range items {
+			high := it.b.H + it.b.margin[css.Top] + it.b.margin[css.Bottom]
+			if f.align(it) == "stretch" && f.autoCross(it.b) && !f.crossAutoMargin(it.b) {
+				high = f.cross
+			}
+			b.contentH = max(b.contentH, high)
+		}
+	case f.row:
 		b.contentH = used
-	} else {
+	case !limited || wrap:
 		b.contentH = mainUsed
 	}
 	b.marginsAbove.addOf(e, b, css.Top)

@@ -83,7 +83,7 @@ func (f *floatLines) next(c cursor, indent Px) (ln line, left, room Px) {
 			continue
 		}
 		beside := room < f.inner.cbW
-		if beside && ln.width+indent > room+textSlack {
+		if beside && !f.b.style.NoWrap && ln.width+indent > room+textSlack { // else it runs over (measured)
 			f.y, height = s.floatSpace.next(s.y+f.y)-s.y, 0
 			continue
 		}

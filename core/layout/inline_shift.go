@@ -78,7 +78,8 @@ func (e *Engine) atomBaseline(k *Box) (Px, bool) {
 			return k.first, k.baselines && !areaScrolls(k)
 		}
 		if k.kind == replacedBox && k.el.Tag == "progress" && k.el.HasPseudo("before") {
-			if st := e.styler.Pseudo(k.el, "before", k.style, k.stack); st != nil && st.HasContent && !st.Plain {
+			if st := e.styler.Pseudo(k.el, "before", k.style, k.stack); st != nil && st.HasContent &&
+				st.Float == 0 {
 				return k.contentY() + e.metrics(st).above, true // (measured)
 			}
 		}

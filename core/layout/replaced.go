@@ -101,11 +101,15 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 		}
 	}
 	if natural := css.FromFloat(nh) + b.blockEdges(); !sp.hasH && (asksContent(s.MinH) || asksContent(s.MaxH)) {
-		if ratio > 0 {
+		if ratio > 0 && (wok || nh == 0) {
 			natural = fromW(w)
 		}
 		b.contentH = natural - b.blockEdges()
-		h = b.byContent(h)
+		if limited := b.byContent(h); limited != h {
+			if h = limited; !wok && ratio > 0 {
+				w = e.clampW(b, fromH(h), sp.cbW, true)
+			}
+		}
 	}
 	b.W, b.H = w, h
 }

@@ -198,6 +198,9 @@ func asksContent(l css.Len) bool {
 // byContent clamps a height by limits that are those of the content (CSS Sizing 3, 3.1: in the block axis each keyword
 // is the height that auto has).
 func (b *Box) byContent(h Px) Px {
+	if b.el != nil && b.el.Tag == "fieldset" { // they take no limits of this kind (measured)
+		return h
+	}
 	content := b.contentH + b.blockEdges()
 	if asksContent(b.style.MaxH) {
 		if h = min(h, content); b.style.MinH.Kind == css.LenPx && !b.style.MinH.HasPercent() {

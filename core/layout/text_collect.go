@@ -17,7 +17,7 @@ func (e *Engine) paragraph(b *Box) *para {
 	}
 	p := &para{}
 	b.para = p
-	c := &collector{e: e, p: p, space: true}
+	c := &collector{e: e, p: p, space: true, letter: e.letterBefore(b)}
 	for _, k := range b.kids {
 		c.box(k)
 	}
