@@ -185,8 +185,10 @@ type TrackList struct {
 	Items   []TrackItem
 	Subgrid bool
 	Names   []string // names after the last track
-	// LineNames are the names of a subgrid's lines.
-	LineNames [][]string
+	// LineNames are the names of a subgrid's lines. FillNames stand before the one with the index FillAt, as often as they
+	// fit between the others: repeat(auto-fill, ...).
+	LineNames, FillNames [][]string
+	FillAt               int
 }
 
 // TrackItem is a track, or a repeat() of tracks.

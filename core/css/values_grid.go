@@ -1,6 +1,7 @@
 package css
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -22,8 +23,9 @@ func parseTracks(v []Token) (func(*computing) TrackList, bool) {
 		return func(*computing) TrackList { return TrackList{} }, true
 	}
 	if len(v) > 0 && v[0].Is("subgrid") {
-		names, ok := parseLineNames(v[1:])
-		return func(*computing) TrackList { return TrackList{Subgrid: true, LineNames: names} }, ok
+		list := TrackList{Subgrid: true}
+		ok := parseLineNames(v[1:], &list)
+		return func(*computing) TrackList { return list }, ok
 	}
 	items, tail, ok := parseTrackItems(v)
 	if !ok || len(items) == 0 || !fixedOnly(items) {
@@ -38,33 +40,52 @@ func parseTracks(v []Token) (func(*computing) TrackList, bool) {
 	return func(c *computing) TrackList { return m.get(&c.unitContext, func() TrackList { return compute(c) }) }, true
 }
 
-// parseLineNames reads the name list of a subgrid: one set of names for each line.
-func parseLineNames(v []Token) (out [][]string, ok bool) {
+// parseLineNames reads the name list of a subgrid: one set of names for each line (css-grid-2, "Line Name List").
+func parseLineNames(v []Token, out *TrackList) bool {
 	for i := 0; i < len(v); {
 		end := endOfValue(v, i)
 		switch t := v[i]; {
 		case t.Kind == css.WhitespaceToken:
 		case t.Kind == css.LeftBracketToken:
-			out = append(out, strings.Fields(Text(inside(v, i, end))))
+			out.LineNames = append(out.LineNames, strings.Fields(Text(inside(v, i, end))))
 		case t.Is("repeat("):
 			parts := SplitCommas(inside(v, i, end))
-			if len(parts) != 2 {
-				return nil, false
+			var inner TrackList
+			if len(parts) != 2 || !parseLineNames(parts[1], &inner) || inner.FillNames != nil {
+				return false
 			}
-			n, err := strconv.Atoi(Text(parts[0]))
-			inner, ok := parseLineNames(parts[1])
-			if err != nil || !ok {
-				return nil, false
+			if ident(trim(parts[0])) == "auto-fill" {
+				if out.FillNames != nil || len(inner.LineNames) == 0 {
+					return false
+				}
+				out.FillNames, out.FillAt = inner.LineNames, len(out.LineNames)
+				break
+			}
+			n, err := strconv.Atoi(Text(trim(parts[0])))
+			if err != nil || n < 1 {
+				return false
 			}
 			for range min(n, 1000) {
-				out = append(out, inner...)
+				out.LineNames = append(out.LineNames, inner.LineNames...)
 			}
 		default:
-			return nil, false
+			return false
 		}
 		i = end
 	}
-	return out, true
+	return true
+}
+
+// NamesOf gives the names of the lines of a subgrid that has so many.
+func (l *TrackList) NamesOf(lines int) [][]string {
+	if l.FillNames == nil {
+		return l.LineNames
+	}
+	out := slices.Clone(l.LineNames[:l.FillAt])
+	for left := lines - len(l.LineNames); left >= len(l.FillNames); left -= len(l.FillNames) {
+		out = append(out, l.FillNames...)
+	}
+	return append(out, l.LineNames[l.FillAt:]...)
 }
 
 // fixedOnly reports whether all tracks beside an auto-fill or auto-fit have a fixed size, as CSS Grid asks for.

@@ -244,7 +244,11 @@ func legendFirst(b *Box, kids []*Box) []*Box {
 		return kids
 	}
 	i := slices.IndexFunc(kids, func(k *Box) bool { return k.el != nil && k.el.Tag == "legend" && !k.aside() })
-	if i <= 0 {
+	if i < 0 {
+		return kids
+	}
+	kids[i].bfc = true
+	if i == 0 {
 		return kids
 	}
 	out := append([]*Box{kids[i]}, kids[:i]...)

@@ -101,7 +101,7 @@ func (g *gridState) selfAlign(k *Box, axis int) css.Align {
 	if subgridIn(k, axis) {
 		return "stretch"
 	}
-	own, all, keeps := k.style.JustifySelf, g.b.style.JustifyItems, k.kind == replacedBox
+	own, all, keeps := k.style.JustifySelf, g.b.style.JustifyItems, k.kind == replacedBox && !g.e.fillsArea(k)
 	if axis == rowAxis {
 		own, all, keeps = k.style.AlignSelf, g.b.style.AlignItems, keeps || k.style.AspectRatio > 0
 	}
@@ -114,6 +114,21 @@ func (g *gridState) selfAlign(k *Box, axis int) css.Align {
 		return a.Physical(g.b.rtl())
 	}
 	return a
+}
+
+// fillsArea reports a replaced element that a grid stretches all the same: most controls, and pictures that have no size
+// of their own (measured).
+func (e *Engine) fillsArea(k *Box) bool {
+	switch k.el.Tag {
+	case "textarea", "select":
+		return true
+	case "img":
+		nw, nh, _ := e.natural(k)
+		return nw == 0 && nh == 0
+	case "input":
+		return fieldType(k.el) != "color"
+	}
+	return false
 }
 
 func (g *gridState) gaps(a *axisTracks) Px {

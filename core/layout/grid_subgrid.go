@@ -55,7 +55,7 @@ func (g *gridState) inherited(sub *subAxis, list css.TrackList, own Px,
 	}
 	names = append(names, sub.names...)
 	tracks = make([]gridTrack, 0, sub.n)
-	for i, ns := range list.LineNames {
+	for i, ns := range list.NamesOf(sub.n + 1) {
 		for _, n := range ns {
 			if i <= sub.n {
 				names = append(names, lineName{name: n, at: i})

@@ -224,10 +224,8 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		if kind := strings.ToLower(b.el.Attr("type")); !given && kind != "button" {
 			label = map[string]string{"submit": "Submit", "reset": "Reset"}[kind]
 		}
-		m := e.metrics(normalLine(s)) // their line has its own height (measured)
+		m := e.metrics(e.buttonLine(b))
 		return e.textWidth(s, label), m.above + m.below
-	case "color":
-		return e.px(42), e.px(21)
 	case "file":
 		w, above, below := e.file(b.el, s)
 		return w, above + below
@@ -249,6 +247,15 @@ func normalLine(s *css.Style) *css.Style {
 	inh.LineHeight = css.LineHeight{Normal: true}
 	own.Inherited = &inh
 	return &own
+}
+
+// buttonLine gives the style of the label of an input that is a button: its line has its own height as long as the
+// browser draws the button (measured).
+func (e *Engine) buttonLine(b *Box) *css.Style {
+	if b.style.Plain || b.el.FramedByPage() {
+		return b.style
+	}
+	return normalLine(b.style)
 }
 
 // isButton reports an input that is a button with a label.
@@ -335,15 +342,22 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	} else {
 		if l := b.style.Height; l.Kind == css.LenPx && (!l.HasPercent() || sp.defCB) {
 			b.H = b.borderH(l.Resolve(sp.cbH))
-		} else if b.style.AspectRatio > 0 && l.IsAuto() && !(isMark(b.el) && b.style.Width.IsAuto()) {
-			b.H = e.ratioHeight(b, b.W)
+		} else if b.style.AspectRatio > 0 && l.IsAuto() {
+			if own := b.H; isMark(b.el) && b.style.Width.IsAuto() {
+				b.H = max(own, e.ratioHeight(b, b.W))
+			} else {
+				b.H = e.ratioHeight(b, b.W)
+			}
 		}
 		b.contentH = h
 		b.H = b.byContent(e.clampH(b, b.H, sp))
 	}
 	m := e.metrics(b.style)
-	if b.el.Tag == "select" && !b.style.Plain || isButton(b.el) { // text with a line of its own height (measured)
+	switch { // text with a line of its own height (measured)
+	case b.el.Tag == "select" && !b.style.Plain:
 		m = e.metrics(normalLine(b.style))
+	case isButton(b.el):
+		m = e.metrics(e.buttonLine(b))
 	}
 	if b.el.Tag == "input" && fieldType(b.el) != "file" && DateParts(b.el) == nil &&
 		m.above+m.below < m.asc+m.desc { // lines of fields are not lower than their text (measured)
@@ -360,7 +374,8 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 		b.baselines = !b.style.Plain || strings.EqualFold(b.el.Attr("type"), "range")
 		b.first, b.last = b.H, b.H // they stand on the baseline, their margin below it (measured)
 	case "input color":
-		b.first = b.H - b.padding[css.Bottom] - b.border[css.Bottom] - e.px(3)
+		inside := b.H - b.blockEdges() // the lower edge of the sample, which stands in the middle
+		b.first = b.contentY() + (inside+max(e.px(4), inside-e.px(8)))/2
 		b.last = b.first
 	case "input file":
 		b.first = b.contentY() + e.FileBaseline(b.el, b.style)

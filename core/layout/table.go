@@ -19,6 +19,9 @@ func (e *Engine) layoutTable(b *Box, sp space, h Px, def bool) {
 	if m := b.style.MinH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
 		least = max(0, b.borderH(m.Resolve(sp.cbH))-b.blockEdges())
 	}
+	if b.style.AspectRatio > 0 && b.style.Height.IsAuto() { // (measured)
+		least = max(least, e.ratioHeight(b, b.W)-b.blockEdges()-above-below)
+	}
 	if !def && least > 0 {
 		inside, def = least, true
 	}
