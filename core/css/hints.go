@@ -160,7 +160,11 @@ func (h *hints) alignment() {
 
 func (h *hints) sizes() {
 	switch e := h.e; e.Tag {
-	case "img", "video", "canvas", "iframe", "object", "embed":
+	case "canvas": // its attributes are its natural size, not styles (HTML, 15.4.3)
+		if w, v := e.Attr("width"), e.Attr("height"); w != "" && v != "" && strings.Trim(w+v, "0123456789") == "" {
+			h.say("aspect-ratio", "auto "+w+"/"+v)
+		}
+	case "img", "video", "iframe", "object", "embed":
 		h.size("hspace", "margin-inline")
 		h.size("vspace", "margin-block")
 		h.size("width", "width")

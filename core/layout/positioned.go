@@ -75,11 +75,12 @@ func (e *Engine) absolute(k *Box) {
 	if s.Height.Fill {
 		sp.forceH, sp.hasH, sp.defH = e.clampH(k, k.borderH(s.Height.Resolve(area.H-k.taken[1])), sp), true, true
 	}
-	stretchW := h.both() && s.Width.IsAuto() && k.kind != replacedBox && k.kind != tableBox && alongX == ""
+	own := k.kind == replacedBox && !e.fillsArea(k) // it keeps its own size
+	stretchW := h.both() && s.Width.IsAuto() && !own && k.kind != tableBox && alongX == ""
 	switch {
 	case stretchW && !(s.AspectRatio > 0 && v.both()):
 		sp.forceW, sp.hasW = e.clampW(k, h.between(k), area.W, true), true
-	case s.Width.IsAuto() && k.kind != replacedBox && !k.turning:
+	case s.Width.IsAuto() && !own && !k.turning:
 		avail := area.W
 		switch {
 		case h.both():
@@ -104,7 +105,7 @@ func (e *Engine) absolute(k *Box) {
 		}
 		sp.forceW, sp.hasW = e.clampW(k, w, area.W, true), true
 	}
-	if v.both() && s.Height.IsAuto() && k.kind != replacedBox && k.kind != tableBox && s.AspectRatio == 0 &&
+	if v.both() && s.Height.IsAuto() && !own && k.kind != tableBox && s.AspectRatio == 0 &&
 		alongY == "" {
 		sp.forceH = e.clampH(k, v.between(k), sp)
 		sp.hasH, sp.defH = true, true
