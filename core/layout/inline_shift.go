@@ -79,7 +79,7 @@ func (e *Engine) atomBaseline(k *Box) (Px, bool) {
 		}
 		if k.kind == replacedBox && k.el.Tag == "progress" && k.el.HasPseudo("before") {
 			if st := e.styler.Pseudo(k.el, "before", k.style, k.stack); st != nil && st.HasContent &&
-				st.Float == 0 {
+				st.Float == 0 && !positioned(st) {
 				return k.contentY() + e.metrics(st).above, true // (measured)
 			}
 		}

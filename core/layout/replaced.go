@@ -126,19 +126,23 @@ func (e *Engine) naturalContained(b *Box) (w, h, ratio float64) {
 	return w, h, ratio
 }
 
-// layoutBroken sizes a picture that cannot be loaded: its alternative text as an inline, or nothing.
+// layoutBroken sizes a picture that cannot be loaded: in a line its alternative text on one line, or nothing.
 func (e *Engine) layoutBroken(b *Box, sp space) {
+	if !b.inlineLevel() {
+		e.layoutBrokenBlock(b, sp)
+		return
+	}
 	w, h := e.px(16)+b.inlineEdges(), e.px(16)+b.blockEdges()
 	alt, named := b.el.LookupAttr("alt")
 	switch _, src := b.el.LookupAttr("src"); {
-	case alt != "" && b.inlineLevel(): // an icon and the text, on one line
+	case alt != "": // an icon and the text
 		w += e.textWidth(b.style, alt)
 		m := e.metrics(b.style)
-		b.W, b.H = w, m.above+m.below+b.blockEdges()
+		b.W, b.H = w, max(m.above+m.below, e.px(16))+b.blockEdges()
 		b.first, b.baselines = b.contentY()+m.above, true
 		b.last = b.first
 		return
-	case !src || named && alt == "":
+	case !src || named:
 		w, h = b.inlineEdges(), b.blockEdges()
 	}
 	if sp.hasW {
@@ -429,9 +433,15 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 		w := css.FromFloat(nw) + b.inlineEdges()
 		return w, w
 	}
-	if alt := b.el.Attr("alt"); b.el.Tag == "img" && nw == 0 && nh == 0 && ratio == 0 && alt != "" && b.inlineLevel() {
-		w := e.px(16) + e.textWidth(s, alt) + b.inlineEdges()
-		return w, w
+	if b.el.Tag == "img" && nw == 0 && nh == 0 && ratio == 0 {
+		if alt := b.el.Attr("alt"); alt != "" && b.inlineLevel() {
+			w := e.px(16) + e.textWidth(s, alt) + b.inlineEdges()
+			return w, w
+		}
+		if !b.inlineLevel() {
+			lo, hi := e.intrinsic(e.standsIn(b))
+			return lo + b.inlineEdges(), hi + b.inlineEdges()
+		}
 	}
 	if s.AspectRatio > 0 && (!s.RatioAuto || ratio == 0) {
 		ratio = s.AspectRatio
