@@ -77,6 +77,9 @@ func (e *Engine) atomBaseline(k *Box) (Px, bool) {
 		if k.kind == replacedBox && k.el.Tag == "textarea" {
 			return k.first, k.baselines && !areaScrolls(k)
 		}
+		if k.kind == replacedBox && k.el.Tag == "select" && e.listed(k) { // it scrolls
+			return 0, false
+		}
 		if k.kind == replacedBox && k.el.Tag == "progress" && k.el.HasPseudo("before") {
 			if st := e.styler.Pseudo(k.el, "before", k.style, k.stack); st != nil && st.HasContent &&
 				st.Float == 0 && !positioned(st) {

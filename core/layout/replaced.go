@@ -271,21 +271,44 @@ func isButton(el *css.Element) bool {
 	return false
 }
 
+// boldOf gives a style in bold letters, those of the labels of groups.
+func boldOf(s *css.Style) *css.Style {
+	own, inh := *s, *s.Inherited
+	inh.FontWeight = 700
+	own.Inherited = &inh
+	return &own
+}
+
 // selectSize gives the content size of a select: as wide as its longest option and an arrow, or a list of rows
 // (measured).
 func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
-	s := b.style
-	options := 0
+	s, list := b.style, e.listed(b)
+	options, groups := 0, false
+	inside := e.px(1) // below the text of a row
 	var walk func(el *css.Element)
 	walk = func(el *css.Element) {
 		for _, k := range el.Kids() {
-			if k.Tag == "option" {
+			switch text := k.Text(); {
+			case k.Tag == "option" && list:
+				if options++; options == 1 {
+					if st := e.styler.Style(k, s, b.stack); st.BorderBox {
+						inside = 0
+					}
+				}
+				own := e.textWidth(s, transformed(s.TextTransform, text))
+				if el.Tag == "optgroup" {
+					own += e.px(18)
+				}
+				w = max(w, own)
+			case k.Tag == "option":
 				options++
-				text := k.Text()
 				if el.Tag == "optgroup" {
 					text = "    " + text
 				}
 				w = max(w, e.textWidth(s, transformed(s.TextTransform, text)))
+			case k.Tag == "optgroup" && list:
+				groups = true
+				w = max(w, e.textWidth(boldOf(s), k.Attr("label")))
 			}
 			walk(k)
 		}
@@ -297,15 +320,25 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 	m := e.metrics(s)
 	normal := m.asc + m.desc
 	rows := attrNumber(b.el, "size")
-	if e.listed(b) {
+	if list {
 		switch {
 		case s.FitsField:
 			rows = float64(options)
 		case rows == 0:
 			rows = 4
 		}
-		row := max(normal, css.FromFloat(math.Ceil(1.2*s.FontSize))) + 64
-		return w + e.px(4), Px(rows) * row
+		least := css.FromFloat(1.2*s.FontSize + 1.0/1024)
+		row := max(normal+e.px(1), least+inside)
+		switch {
+		case groups:
+			row = max(row, least+e.px(1))
+		case options == 0:
+			row = max(normal, least)
+		}
+		if options > 0 || groups {
+			w += e.px(4)
+		}
+		return w, Px(rows) * row
 	}
 	w = (w + 63) / 64 * 64
 	if s.Plain {
@@ -360,6 +393,7 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	switch { // text with a line of its own height (measured)
 	case b.el.Tag == "select" && !b.style.Plain:
 		m = e.metrics(normalLine(b.style))
+		m.above, m.below = m.asc, m.desc // without what a font wants between lines
 	case isButton(b.el):
 		m = e.metrics(e.buttonLine(b))
 	}
