@@ -64,17 +64,6 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 	}
 }
 
-// contentSized reports whether any track of an axis looks at its items.
-func (g *gridState) contentSized(a *axisTracks) bool {
-	for i := range a.tracks {
-		t := &a.tracks[i]
-		if t.Min.Kind != css.LenPx || t.Max.Kind != css.LenPx && t.Max.Kind != css.LenFr {
-			return true
-		}
-	}
-	return false
-}
-
 // absoluteArea gives the grid area that a positioned child names, as its containing block; nil when it names none.
 func (g *gridState) absoluteArea(k *Box, inner space) *Rect {
 	s := k.style

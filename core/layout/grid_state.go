@@ -116,8 +116,19 @@ func (g *gridState) selfAlign(k *Box, axis int) css.Align {
 	return a
 }
 
-// fillsArea reports a replaced element that a grid stretches all the same: most controls, and pictures that have no size
-// of their own (measured).
+// contentSized reports whether any track of an axis looks at its items.
+func (g *gridState) contentSized(a *axisTracks) bool {
+	for i := range a.tracks {
+		t := &a.tracks[i]
+		if t.Min.Kind != css.LenPx || t.Max.Kind != css.LenPx && t.Max.Kind != css.LenFr {
+			return true
+		}
+	}
+	return false
+}
+
+// fillsArea reports a replaced element that a grid, or two opposite insets, stretch all the same: most controls, and
+// pictures that have no size of their own (measured).
 func (e *Engine) fillsArea(k *Box) bool {
 	switch k.el.Tag {
 	case "textarea", "select":

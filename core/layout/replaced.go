@@ -442,8 +442,8 @@ func isMark(el *css.Element) bool {
 	return kind == "checkbox" || kind == "radio"
 }
 
-// controlByRatio gives the width of a control with a ratio: by its height where that is given, which only text areas and
-// marks follow below their own width, and not less than its least height asks for (measured).
+// controlByRatio gives the width of a control with a ratio: by its height where that is given, which only text areas
+// and marks follow below their own width, and not less than its least height asks for (measured).
 func (e *Engine) controlByRatio(b *Box, sp space) Px {
 	w := b.W
 	if h, ok := e.plainHeight(b, sp); ok {

@@ -164,8 +164,8 @@ func (e *Engine) givenHeight(b *Box, sp space) (Px, bool) {
 	return 0, false
 }
 
-// growsByContent reports the automatic minimum height of boxes with an aspect-ratio. Fieldsets and containers of columns
-// have none (measured).
+// growsByContent reports the automatic minimum height of boxes with an aspect-ratio. Fieldsets and containers of
+// columns have none (measured).
 func (e *Engine) growsByContent(b *Box) bool {
 	o := b.style.OverflowY
 	return b.style.MinH.IsAuto() && (o == "visible" || o == "clip") && !b.multicol() &&

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"strings"
+	"unicode"
 	"unicode/utf8"
 
 	"ziegel/core/css"
@@ -64,4 +65,9 @@ func hasLines(el *css.Element) bool {
 		}
 	}
 	return false
+}
+
+// inWord reports a letter after which a word goes on.
+func inWord(r rune) bool {
+	return unicode.IsLetter(r) || unicode.IsDigit(r) || r == '\'' || r == '\u2019' || r == '_'
 }

@@ -100,10 +100,6 @@ func (c *collector) box(k *Box) {
 	}
 }
 
-func inWord(r rune) bool {
-	return unicode.IsLetter(r) || unicode.IsDigit(r) || r == '\'' || r == '\u2019' || r == '_'
-}
-
 // lastRune gives the last character of the text in a box, 0 when it ends otherwise.
 func lastRune(k *Box) rune {
 	if k.kind == textBox {
