@@ -11,7 +11,7 @@ var rules = []rule{overflowX, spill, clipped, hangsOut, overlapping, covered, on
 	smallTarget, overlappingTargets, touchTargets, closeTargets,
 	loneItem, screenOrder, pictureFirst, offLine, stickyCovers, navigationGone, barRows,
 	spaceMissing, spaceDoubled, seam, offLanes, adrift, unevenGaps, skippedHeading,
-	enlarged, distorted, cropped, heavy, lowContrast,
+	enlarged, distorted, cropped, squeezed, heavy, lowContrast,
 	tableHint, columnStray, wrongWay, hiddenContent, tightFit, smallRoom, heightCut, behindScrollbar}
 
 // RuleNamed gives a rule by its name, one without remedies when there is none.

@@ -78,6 +78,24 @@ func TestEachRuleTellsTheFaultFromTheRisk(t *testing.T) {
 	}
 }
 
+// What an attribute says has no place in a style sheet, and none is made up.
+func TestAttributesHaveNoPlace(t *testing.T) {
+	const row, words = `<main><div style="display:flex;margin:0 20px">`, `<p style="width:900px">Kites</p></div></main>`
+	for svg, known := range map[string]bool{
+		`<svg width=24 height=24></svg>`:                           false,
+		`<svg style="width:24px;height:24px;flex-shrink:1"></svg>`: true,
+	} {
+		found := 0
+		for _, f := range reportOn(t, row+svg+words, 240, 300).Findings {
+			if f.Rule == "drawing-squeezed" {
+				found++
+				assert.Equal(t, known, f.Cause.Line > 0, svg)
+			}
+		}
+		assert.Equal(t, 1, found, svg)
+	}
+}
+
 // Every finding is of a listed rule.
 func TestAllRulesAreListed(t *testing.T) {
 	listed := map[string]bool{}

@@ -121,7 +121,7 @@ func (l *Prepared) File(src string) ([]byte, bool) {
 // comes from there.
 func (l *Prepared) Origin(e *css.Element, s *css.Style, property string) (diag.Position, bool) {
 	sheet, pos, ok := s.Declared(property)
-	if !ok {
+	if !ok || sheet.Source == "" { // an attribute says it, whose place is not known
 		return diag.Position{}, false
 	}
 	return l.Written(sheet, pos, e.Classes...), true
