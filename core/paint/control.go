@@ -268,7 +268,7 @@ func (p *painter) ownFrame(b *box, r layout.Rect) []display.Item {
 	line, ground := css.Color{R: .463, G: .463, B: .463, A: 1}, css.Color{R: .937, G: .937, B: .937, A: 1}
 	if pressed {
 		corner = 3
-	} else if c, err := css.ParseColor(css.Tokenize("field"), b.read.In); err {
+	} else if c, ok := css.ParseColor(css.Tokenize("field"), b.read.In); ok {
 		ground = c
 	}
 	if _, off := el.LookupAttr("disabled"); off {
