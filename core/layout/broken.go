@@ -10,6 +10,14 @@ import (
 // standsIn gives the box that is laid out in the place of a broken picture, empty where neither a sign nor a text is
 // shown.
 func (e *Engine) standsIn(b *Box) *Box {
+	known := b.shownNow()
+	if known.standIn == nil {
+		known.standIn = e.makeStandIn(b)
+	}
+	return known.standIn
+}
+
+func (e *Engine) makeStandIn(b *Box) *Box {
 	alt, named := b.el.LookupAttr("alt")
 	st := e.styler.Anonymous(b.style, css.Block)
 	block := madeBox(node{kind: blockBox, style: st, display: css.Block, bfc: true})

@@ -120,7 +120,10 @@ func fieldType(el *css.Element) string {
 // dateSize gives the content size of a date or time field: its parts, each as wide as the widest that it may show and
 // 2 px, in whole px, and the picture that opens the calendar, as large as the text.
 func (e *Engine) dateSize(b *Box, parts []FieldPart) (w, h Px) {
-	s := b.style
+	s, known := b.style, b.shownNow()
+	if known.w > 0 {
+		return known.w, known.h
+	}
 	sum := 0.0
 	for _, p := range parts {
 		one := max(e.advance(s, p.Empty), e.advance(s, p.value))
@@ -137,7 +140,9 @@ func (e *Engine) dateSize(b *Box, parts []FieldPart) (w, h Px) {
 		picture, before = css.FromFloat(1.05*s.FontSize+1.0/1024)+e.px(6), e.px(8)
 	}
 	m := e.metrics(s)
-	return css.FromFloat(math.Ceil(sum)) + before + picture, max(m.above+m.below+e.px(2), picture)
+	known.w = css.FromFloat(math.Ceil(sum)) + before + picture
+	known.h = max(m.above+m.below+e.px(2), picture)
+	return known.w, known.h
 }
 
 // FileButton gives the label of the button in a file field and its style: that of the interface, in the field's size.

@@ -161,6 +161,8 @@ type geometry struct {
 // memory is what a box keeps from one width to the next, to be built, measured and laid out again only when something
 // that it follows from has changed.
 type memory struct {
+	shown *shownMemory // of a control or a broken picture
+
 	version     int // of the style, when it was taken
 	built       bool
 	builtAt     [2]Px
@@ -665,4 +667,13 @@ type exclusion struct {
 type floatContext struct {
 	*floatSpace
 	x, y Px
+}
+
+// shownMemory is what a control or a broken picture shows in a style: sizes of a date (0 until they are asked for), the
+// box that stands in for a picture.
+type shownMemory struct {
+	style   *css.Style
+	version int
+	w, h    Px
+	standIn *Box
 }
