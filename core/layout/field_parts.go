@@ -135,14 +135,20 @@ func (e *Engine) dateSize(b *Box, parts []FieldPart) (w, h Px) {
 		}
 		sum += one
 	}
-	picture, before := css.FromFloat(s.FontSize)+e.px(4), Px(0)
-	if fieldType(b.el) == "time" {
-		picture, before = css.FromFloat(1.05*s.FontSize+1.0/1024)+e.px(6), e.px(8)
-	}
+	picture, before, _ := e.FieldSign(b.el, s)
 	m := e.metrics(s)
 	known.w = css.FromFloat(math.Ceil(sum)) + before + picture
 	known.h = max(m.above+m.below+e.px(2), picture)
 	return known.w, known.h
+}
+
+// FieldSign gives the side of the picture that opens a date or time field, the room before it, and whether it is a
+// clock instead of a calendar.
+func (e *Engine) FieldSign(el *css.Element, s *css.Style) (side, before Px, clock bool) {
+	if fieldType(el) == "time" {
+		return css.FromFloat(1.05*s.FontSize+1.0/1024) + e.px(6), e.px(8), true
+	}
+	return css.FromFloat(s.FontSize) + e.px(4), 0, false
 }
 
 // FileButton gives the label of the button in a file field and its style: that of the interface, in the field's size.

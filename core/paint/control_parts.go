@@ -11,16 +11,9 @@ import (
 func (p *painter) date(b *box, parts []layout.FieldPart) []display.Item {
 	room := content(b)
 	z := layout.Px(64 * p.zoom)
-	picture := css.FromFloat(b.Style.FontSize) + 4*z
-	clock := len(parts) > 1 && parts[1].Shown() == ":"
-	if clock {
-		picture = css.FromFloat(1.05*b.Style.FontSize) + 6*z
-	}
+	picture, before, clock := p.e.FieldSign(b.Element, b.Style)
 	words := room
-	words.W = max(0, room.W-picture)
-	if clock {
-		words.W = max(0, words.W-8*z)
-	}
+	words.W = max(0, room.W-picture-before)
 	x := room.X
 	if b.Style.RTL {
 		x = room.Right() - words.W
