@@ -272,7 +272,9 @@ func (p *painter) ownFrame(b *box, r layout.Rect) []display.Item {
 		ground = c
 	}
 	if _, off := el.LookupAttr("disabled"); off {
-		line.A, ground = .3, css.Color{R: .937, G: .937, B: .937, A: .3}
+		if line.A = .3; !pressed {
+			ground = css.Color{R: .937, G: .937, B: .937, A: .3}
+		}
 	}
 	c := geom.Point{X: corner * p.zoom, Y: corner * p.zoom}
 	outer := geom.Round{Rect: p.snap(r), Radii: [4]geom.Point{c, c, c, c}}
