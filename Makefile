@@ -3,7 +3,7 @@
 build: ; CGO_ENABLED=0 go build -trimpath -o build/ziegel ./cmd/ziegel
 demo: build ; rm -rf build/larkspan && build/ziegel demo build/larkspan
 test: ; bash scripts/test.sh
-short: ; go test -short ./...
+short: ; go test -short ./... # the quick ones
 e2e: ; go test -count=1 -v ./e2e
 fuzz: ; bash scripts/fuzz.sh 30s
 bench: ; go test -run xxx -bench . ./...

@@ -77,6 +77,9 @@ func ownOf(t testing.TB, html string) *Own {
 }
 
 func TestStylesOfASection(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	tests := []struct {
 		name, html string
 		has, hasNo []string

@@ -74,6 +74,9 @@ func written(t *adopt.Taking) string {
 
 // TestPagesOfManyHands holds what pages in many hand-writing styles become: which section, and what in which field.
 func TestPagesOfManyHands(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	const dir = "testdata/pages"
 	files, err := filepath.Glob(dir + "/*.html")
 	require.NoError(t, err)

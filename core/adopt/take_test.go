@@ -148,6 +148,9 @@ func TestPicturesComeAlongOnce(t *testing.T) {
 
 // TestMostWordsAreKept counts what of the letters that pages show ends in fields.
 func TestMostWordsAreKept(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	const dir = "testdata/pages"
 	list, err := os.ReadDir(dir)
 	require.NoError(t, err)
@@ -216,6 +219,9 @@ func wordsOf(t testing.TB, page string) []string {
 
 // TestALongPage takes a page of many bands: each once, in order.
 func TestALongPage(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	var b strings.Builder
 	b.WriteString("<!doctype html><title>Long</title>")
 	for range 120 {
@@ -284,6 +290,9 @@ body{margin:0;background:#fdf6ec;color:#2a1f14;font:18px/1.5 "Own Face",serif}h1
 
 // TestAgainst holds a page that was taken against the old one.
 func TestAgainst(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	page := `<!doctype html><title>x</title><main><section id="a"><h1>Warm bread</h1><p>It is on the table at seven.</p></section><section id="b"><h2>Asked often</h2><details><summary>Is it warm?</summary><p>Until eight.</p></details><details><summary>Is it rye?</summary><p>On Fridays.</p></details></section></main>`
 	got := take(t, map[string]string{"index.html": page}, "index.html")
 	env := testsite.With(t, `title: T

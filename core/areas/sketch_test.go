@@ -53,6 +53,9 @@ func page(t testing.TB, text string) ([]areas.Block, []string) {
 // TestASketchIsAPage reads the sketch of a page again: the same blocks of the same sections, and of the same kinds when
 // no section is named.
 func TestASketchIsAPage(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	text := sketched(t)
 	want := []string{"nav/bar", "hero/beside", "features/cards", "pricing/plans", "testimonials/row", "footer/columns"}
 	blocks, rules := page(t, text)
@@ -78,6 +81,9 @@ func TestASketchIsAPage(t *testing.T) {
 }
 
 func TestDrawnPages(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	blocks, rules := page(t, `blocks:
   - areas: |
       link link link

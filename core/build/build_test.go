@@ -18,6 +18,9 @@ import (
 )
 
 func TestTheSameSiteGivesTheSameBytes(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	build := func() build.Files {
 		e, problems, err := project.Open("../../stock/demo", stock.Files)
 		require.NoError(t, err)

@@ -100,6 +100,9 @@ func TestPagesThatAreKnownAreNotMadeAgain(t *testing.T) {
 // Pictures that have not changed, and their smaller copies, are not read again; one that has is, and so is every copy
 // when another program made it.
 func TestPicturesThatAreKnownAreNotRead(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	dir := t.TempDir()
 	put := func(name string, data []byte) {
 		at := filepath.Join(dir, name)

@@ -153,6 +153,9 @@ func TestTextIsJudgedByItsSpotOnAPicture(t *testing.T) {
 
 // A check says the same every time: which of several like boxes is told does not depend on which core was first.
 func TestAReportIsTheSameEveryTime(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	cards := ""
 	for range 6 {
 		cards += `<div style="width:300px"><h3 style="font-size:40px">Delta</h3><p>Flown before it is sold</p></div>`

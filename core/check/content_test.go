@@ -19,6 +19,9 @@ import (
 // What composing only warns of is a finding too: a drawing that holds more than a drawing, an overlay under which
 // text is hard to read.
 func TestWarningsOfComposingAreFindings(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for block, want := range map[string]string{
 		"content: {heading: H, media: {file: a.svg, alt: A kite}}": "unsafe-picture",
 		"ground: {picture: a.svg, overlay: 0%}":                    "overlay-thin",

@@ -14,6 +14,9 @@ import (
 
 // Faults in foreign hand-writing are found at the very widths at which a browser shows them; e2e records those.
 func TestFaultsOfForeignPages(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	data, err := os.ReadFile("testdata/faults.txtar")
 	require.NoError(t, err)
 	recorded, err := os.ReadFile("testdata/faults.txt")

@@ -21,6 +21,9 @@ import (
 // What pieces of a page tell together is what the whole page tells, also when some of them were kept from before an
 // edit.
 func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	e := testsite.Demo(t)
 	store := store.Store{Dir: t.TempDir(), Version: "test"}
 	from, to := 240, 1500

@@ -85,6 +85,9 @@ func TestWhatASiteAcceptsIsSetAside(t *testing.T) {
 
 // Bounds and severities that a site sets hold where it says; later entries win.
 func TestASiteTunesRules(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	const page = "title: Kites\nblocks:\n  - name: words\n    section: piece/text\n    content:\n      text: Short.\n    style:\n      text:\n        font-size: 11px\n"
 	small := func(tune string) string {
 		_, _, r := checkedSite(t, page, tune)
@@ -163,6 +166,9 @@ func TestTwoChecksAreCompared(t *testing.T) {
 
 // A brief is held against the page: wishes that a block answers by its name, its section or its own heading are met.
 func TestABriefIsHeldAgainstThePage(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	for brief, want := range map[string][]string{
 		"[plans for courses, what people say]": {
 			"warning: not met yet: what people say"},
@@ -196,6 +202,9 @@ func TestWhatIsStillTheSamplesIsTold(t *testing.T) {
 
 // What only the site can tell comes after the sweep: options that do nothing, and fonts that nothing brings.
 func TestASiteKnowsMoreThanAPage(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	env, s, r := checkedSite(t, `title: Kites
 blocks:
   - name: plans

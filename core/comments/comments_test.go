@@ -136,6 +136,9 @@ func TestNamesOfFiles(t *testing.T) {
 
 // A comment stays with what it speaks of when blocks and entries move, are renamed, or get another section.
 func TestPlacesAreFoundAgain(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	page := func(blocks string) *comments.Page {
 		env := testsite.With(t, "title: H\nblocks:\n"+blocks)
 		out, problems := compose.Compose(env, env.Site.Page("home"), compose.Options{Marks: true})

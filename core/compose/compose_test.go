@@ -82,6 +82,9 @@ func TestMissingEmptyAndSample(t *testing.T) {
 }
 
 func TestMistakesInContentAreToldWithTheNearestName(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	tests := []struct{ name, yaml, rule, try string }{
 		{"a field", hero("      headin: x\n"), "unknown-field", "heading"},
 		{"a type", hero("      actions: text\n"), "wrong-type", ""},

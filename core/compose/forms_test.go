@@ -13,6 +13,9 @@ import (
 // A form that is sent by the web has a trap for programs and the page that follows; one that is sent as a mail has
 // neither; each required control says in the page's language what it wants.
 func TestFormsAreReadyToBeSent(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	const trap = `<label class="trap" aria-hidden="true">Leave this empty<input type="text" name="homepage" tabindex="-1" autocomplete="off"></label>`
 	for _, c := range []struct {
 		name, section, site, content string

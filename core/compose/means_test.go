@@ -17,6 +17,9 @@ var dataForm = regexp.MustCompile(`(?s)<script type="application/ld\+json">(.*?)
 // What blocks mean is told as data, from what the page says and never from samples; what lacks what its readers need
 // is left out.
 func TestPagesTellWhatTheyMean(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	const organization = `{"@type":"Organization","name":"Mine","url":"https://mine.example/","logo":"https://mine.example/touch-icon.png"}`
 	block := func(section, content string) string {
 		return "  - name: b-" + strings.ReplaceAll(

@@ -132,6 +132,9 @@ blocks:
 }
 
 func TestMistakesInPicturesAreTold(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for _, tt := range []struct{ media, rule, try string }{
 		{"{file: kite.svg, focus: left}", "bad-value", "50% 30%"},
 		{"{file: kite.svg, focus at phone: 10px 10px}", "bad-value", "50% 30%"},
@@ -160,6 +163,9 @@ func TestTheFocusOfASampleGoesWithIt(t *testing.T) {
 }
 
 func TestGroundsLieUnderBlocks(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for _, tt := range []struct{ ground, want, rule string }{
 		{"{color: '{color.surface}'}", "background-color: var(--surface);", ""},
 		{"{gradient: 'linear-gradient(to top, {color.ground}, {color.surface})'}", "background-image: linear-gradient(to top, var(--ground), var(--surface));", ""},

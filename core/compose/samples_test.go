@@ -24,6 +24,9 @@ func sampleLeaves(p *compose.Page) string {
 
 // A sample value keeps its mark, leaf by leaf, until its text changes or somebody says that it is meant so.
 func TestSamplesKeepTheirMarks(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	entry := "    content:\n      items:\n        - {title: Mine, price: €85, text: Short and own, points: [A diamond of 90 cm, Mine too], link: {label: Pick a day, to: '#'}}\n"
 	for _, c := range []struct{ name, yaml, want string }{
 		{"words of a page are its own", entry, ""},

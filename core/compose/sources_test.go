@@ -80,6 +80,9 @@ func TestThePagesThatAChangeTouchesHaveAnotherKey(t *testing.T) {
 // Blocks of two pages that look the same have one text, whatever the pages are called and wherever links lead. Words,
 // pictures and styles that differ give another one, also where a word happens to be the name of the page.
 func TestBlocksThatLookTheSameHaveOneText(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	block := func(text, more string) string {
 		return "title: T\nblocks:\n  - name: opening\n    section: hero/beside\n    content:\n      heading: " +
 			text + "\n      media: {file: delta.svg, alt: A kite}\n      actions: [{label: Go, to: kite}]\n" + more

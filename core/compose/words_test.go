@@ -16,6 +16,9 @@ import (
 
 // What a page says of itself is in its language, or in the nearest that there is; otherwise in English, and says so.
 func TestPagesSpeakTheirLanguage(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for language, want := range map[string]string{
 		"en":         `<a class="skip" href="#main">Skip to the content</a>`,
 		"de":         `<a class="skip" href="#main">Zum Inhalt springen</a>`,
@@ -63,6 +66,9 @@ func TestAButtonWithoutItsWordKeepsOne(t *testing.T) {
 
 // The direction of a page follows from the script of its language, which a tag may name.
 func TestLanguagesFromRightToLeft(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for tag, rtl := range map[string]bool{"en": false, "de-AT": false, "ar": true, "ar-EG": true, "he": true, "fa": true,
 		"ur": true, "ku": false, "ku-Arab": true, "az-Arab": true, "tr": false} {
 		html, _ := built(t, "title: T\nblocks: []\n", "language: "+tag+"\n")

@@ -38,6 +38,9 @@ func home(t testing.TB, changes ...[2]string) *sweep.Prepared {
 }
 
 func TestShots(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	l := home(t)
 	page, err := draw.Of(l, 390, draw.Target{}, draw.Look{})
 	require.NoError(t, err)
@@ -61,6 +64,9 @@ func TestShots(t *testing.T) {
 
 // Twice the pixels show the same page, and a state shows what a rule says of it.
 func TestLooks(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	l := home(t)
 	card := draw.Target{Block: "plans", Part: "link", Item: 1}
 	rest, err := draw.Of(l, 1280, card, draw.Look{})
@@ -115,6 +121,9 @@ func TestSheets(t *testing.T) {
 
 // A block that has only moved is the same; one that looks different is framed, both where it was and where it is.
 func TestWhatHasChangedIsFramed(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	shot := func(l *sweep.Prepared) *draw.Shot {
 		s, err := draw.Of(l, 1280, draw.Target{}, draw.Look{})
 		require.NoError(t, err)
@@ -169,6 +178,9 @@ func TestSharePicture(t *testing.T) {
 
 // A sheet covers all of its pixels, however high what is on it is.
 func TestSheetsLetNothingThrough(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	l, files := home(t), paint.NewFiles()
 	var shots []*draw.Shot
 	for _, w := range []int{390, 768} {
@@ -186,6 +198,9 @@ func TestSheetsLetNothingThrough(t *testing.T) {
 
 // A block is drawn as it stands on its page, whatever is left out of the rest; a transform may bring something there.
 func TestABlockLooksAsOnItsPage(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	l, files := home(t), paint.NewFiles()
 	for _, scale := range []float64{1, 2} {
 		page, err := draw.Of(l, 768, draw.Target{}, draw.Look{Scale: scale, Files: files})

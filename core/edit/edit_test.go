@@ -308,7 +308,7 @@ func TestEdits(t *testing.T) {
 	store := store.Store{Dir: t.TempDir()}
 	var got strings.Builder
 	for i, c := range calls {
-		if testing.Short() && !*update && i%5 > 0 {
+		if testing.Short() && !*update && i%20 > 0 {
 			got.WriteString("-\n\n")
 			continue
 		}
@@ -345,6 +345,9 @@ func names(t *testing.T, do func(p *edit.Plan) error) []string {
 }
 
 func TestWhereBlocksGo(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	for name, c := range map[string]struct {
 		to   edit.Spot
 		want string
@@ -418,6 +421,9 @@ func TestWhatSpeaksOfABlockFollowsItsName(t *testing.T) {
 
 // A block goes into a slot and out again; one cannot stand in itself; copies of what it holds get names of their own.
 func TestBlocksInBlocks(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	dir := testsite.Write(t, map[string]string{
 		"ziegel.yaml":     "name: L\n",
 		"pages/home.yaml": "title: H\nblocks:\n  - {name: two, section: layout/columns}\n  - {name: a, section: hero/beside}\n  - {name: b, section: steps/line}\n",
@@ -443,6 +449,9 @@ func TestBlocksInBlocks(t *testing.T) {
 
 // Styles go from one scope to another and come back, each time from where they were.
 func TestStylesMoveBetweenScopes(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	dir := testsite.Write(t, map[string]string{
 		"ziegel.yaml":     "name: L\n",
 		"pages/home.yaml": "title: H\nblocks:\n  - {name: a, section: pricing/plans}\n  - {name: b, section: pricing/plans}\n",
@@ -477,6 +486,9 @@ func TestStylesMoveBetweenScopes(t *testing.T) {
 
 // A brief becomes an outline: each wish a section, in its order; a wish that nothing answers stays open.
 func TestBriefs(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	lib, problems := library.Load("sections", stock.Files)
 	require.NoError(t, problems.Err())
 	o := edit.Brief(lib, stock.Files, "nav, opening with picture, three reasons, plans, voices, a submarine, footer")

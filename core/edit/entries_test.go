@@ -30,6 +30,9 @@ blocks:
 
 // What speaks of an entry by its position goes with it: marks and styles; what speaks of a place stays.
 func TestWhatSpeaksOfAnEntryFollowsIt(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	for _, tt := range []struct {
 		name          string
 		do            func(p *edit.Plan) error
@@ -76,6 +79,9 @@ func TestWhatSpeaksOfAnEntryFollowsIt(t *testing.T) {
 
 // A block that shows its samples takes them into the page before one of them goes.
 func TestSamplesOfABlockStandInThePageBeforeOneGoes(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n",
 		"pages/home.yaml": "title: H\nblocks:\n  - {name: why, section: features/cards}\n"})
 	p := apply(t, dir, func(p *edit.Plan) error { return edit.Remove(p, "home/why.items[2]") })
@@ -89,6 +95,9 @@ func TestSamplesOfABlockStandInThePageBeforeOneGoes(t *testing.T) {
 
 // The blocks of a page stand as they were named; the others follow.
 func TestBlocksInOrder(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for want, by := range map[string][]string{
 		"voices plans reasons opening": {"voices", "plans", "reasons", "opening"},
 		"plans opening reasons voices": {"menu", "plans"},

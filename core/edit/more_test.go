@@ -24,6 +24,9 @@ import (
 // A table fills a list: columns by their names, links and pictures as such, pictures by the names of people. What is
 // left over is told.
 func TestTablesFillLists(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	dir := testsite.Write(t, map[string]string{
 		"ziegel.yaml":            "name: L\n",
 		"pages/home.yaml":        "title: H\nblocks:\n  - {name: voices, section: testimonials/row}\n  - {name: plans, section: pricing/plans}\n",
@@ -77,6 +80,9 @@ func TestTablesFillLists(t *testing.T) {
 
 // A shared look is made of a part, used by others, changed for all, and taken away only when nothing uses it.
 func TestSharedStyles(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	dir := testsite.Write(t, map[string]string{
 		"ziegel.yaml":     "name: L\n",
 		"pages/home.yaml": "title: H\nblocks:\n  - {name: a, section: pricing/plans}\n  - {name: b, section: pricing/plans}\n",
@@ -124,6 +130,9 @@ func TestSharedStyles(t *testing.T) {
 // All colors of a theme follow from one; what the tokens say beside colors stays. Colors that cannot be read together
 // are refused, or written anyway.
 func TestColorsFollowFromOne(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	env := testsite.Demo(t)
 	files, err := edit.ReadTokenFiles(env, env.Site.Dir)
 	require.NoError(t, err)
@@ -334,6 +343,9 @@ func TestKeepBindsBlocksThatLookTheSame(t *testing.T) {
 
 // TestAStarter begins a site as another one, changes both, and takes what has changed there.
 func TestAStarter(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	top := t.TempDir()
 	write := func(name, text string) {
 		file := filepath.Join(top, filepath.FromSlash(name))
@@ -401,6 +413,9 @@ func TestAStarter(t *testing.T) {
 // TestTakenPagesLeaveOutOnlyWhatTheSiteHas takes pages of which one has no navigation, into a new site and into one that
 // has a navigation of its own.
 func TestTakenPagesLeaveOutOnlyWhatTheSiteHas(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	header := "<header><a href=\"/index.html\">Pike Lane</a> <nav><a href=\"/a.html\">A</a> <a href=\"/b.html\">B</a></nav></header>"
 	page := func(head, title string) string {
 		return "<!doctype html><title>" + title + "</title>" + head + "<main><section><h1>" + title + "</h1><p>Words of it.</p></section></main>"

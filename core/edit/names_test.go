@@ -16,6 +16,9 @@ import (
 // A range that gets another name is called by it wherever something speaks of it; one that goes takes what speaks of it
 // along, or leaves it to another.
 func TestNamesOfRangesAreFollowed(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	const home = `title: T
 blocks:
   - name: plans

@@ -50,6 +50,9 @@ func noted(p *edit.Plan) string {
 }
 
 func TestTablesOfAllKindsFillLists(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	for name, c := range map[string]struct {
 		section, list, file, in, want, notes string
 	}{
@@ -150,6 +153,9 @@ func TestPicturesOfATable(t *testing.T) {
 }
 
 func TestTablesThatDoNotFit(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for want, c := range map[string][2]string{
 		"data/p.csv: no column is a field of items; its fields are raised, tone, title, text, price, unit, points, link.label, link.to": {"p.csv", "a,b\n1,2\n"},
 		"data/p.csv:3:1: error: \"courses\" is one of two things that a link needs":                                                     {"p.csv", "title,link\nOne,\nTwo,courses\n"},

@@ -143,6 +143,9 @@ blocks:
 `
 
 func TestNewerSectionsAreToldAndTaken(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": gridPage})
 	_, err := edit.NewerOf(openWith(t, dir, stock.Files))
 	require.ErrorContains(t, err, "ziegel update --freeze")
@@ -227,6 +230,9 @@ func TestNewerSectionsAreToldAndTaken(t *testing.T) {
 
 // A section that an edit brings is kept from then on, and goes with it again.
 func TestAnEditKeepsWhatItBrings(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	dir := testsite.Write(
 		t,
 		map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: H\nblocks: []\n"},
@@ -251,6 +257,9 @@ func TestAnEditKeepsWhatItBrings(t *testing.T) {
 
 // A program that has a section no longer: the site keeps it, and says so.
 func TestWhatTheProgramHasNoLongerStays(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": gridPage})
 	commit(t, openWith(t, dir, stock.Files), edit.Freeze)
 	newer := later(t, func(name, text string) string {
@@ -273,6 +282,9 @@ func TestWhatTheProgramHasNoLongerStays(t *testing.T) {
 }
 
 func TestWhatCannotBeUpdated(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": gridPage})
 	commit(t, openWith(t, dir, stock.Files), edit.Freeze)
 	e := openWith(t, dir, newerCards(t))

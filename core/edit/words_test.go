@@ -88,6 +88,9 @@ blocks:
 `
 
 func TestEditsOfAWriterLandInThePage(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	replace := func(pairs ...string) func(string) string { return strings.NewReplacer(pairs...).Replace }
 	page, told := taken(t, writersPage, replace("Three of them", "Four of them", "[Go](home)", "[Go on](#why)"))
 	assert.Contains(t, page, "heading: Four of them # as agreed", "comments stay")

@@ -40,6 +40,9 @@ func byID(l *sweep.Prepared, id string) *css.Element {
 // A plain value ends what the section, or a wider scope, says at some widths or in a state; what had lost before is not
 // told.
 func TestWhatAPlainValueEnds(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	at := func(style, main, part, property string) []string {
 		l := testsite.Swept(t, testsite.With(t, testsite.Plans+style, main))
 		var out []string
@@ -94,6 +97,9 @@ func TestFieldsAreReadWithTheirLabels(t *testing.T) {
 
 // Each declaration of a chain says who wrote it, where it holds and why it does not win.
 func TestChainsSayWhoAndWhy(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	l := testsite.Swept(t, testsite.With(t, testsite.Plans+`      card: {padding: 9px, use: note}
       card at phone: {padding: 2px}
       card[2]: {padding: 7px}

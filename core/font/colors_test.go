@@ -11,6 +11,9 @@ import (
 )
 
 func TestColorsOfGlyphs(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	plain, err := os.ReadFile("../../e2e/testdata/boxes/assets/marlow.ttf")
 	require.NoError(t, err)
 	f, err := Parse("t", plain)

@@ -70,22 +70,23 @@ func Before(key string) []string {
 var words = []struct {
 	find *regexp.Regexp
 	put  string
+	has  string // what stands in every text that find finds
 }{
-	{regexp.MustCompile(`\{leading\.`), "{line-height."},
-	{regexp.MustCompile(`\{tracking\.`), "{letter-spacing."},
-	{regexp.MustCompile(`(\{color\.(?:[a-z]+\.)?)on-accent\}`), "${1}accent-ink}"},
-	{regexp.MustCompile(`--leading-`), "--line-height-"},
-	{regexp.MustCompile(`--tracking-`), "--letter-spacing-"},
-	{regexp.MustCompile(`--on-accent\b`), "--accent-ink"},
-	{regexp.MustCompile(`--split-(left|right)\b`), "--half-$1"},
+	{regexp.MustCompile(`\{leading\.`), "{line-height.", "{leading."},
+	{regexp.MustCompile(`\{tracking\.`), "{letter-spacing.", "{tracking."},
+	{regexp.MustCompile(`(\{color\.(?:[a-z]+\.)?)on-accent\}`), "${1}accent-ink}", "on-accent}"},
+	{regexp.MustCompile(`--leading-`), "--line-height-", "--leading-"},
+	{regexp.MustCompile(`--tracking-`), "--letter-spacing-", "--tracking-"},
+	{regexp.MustCompile(`--on-accent\b`), "--accent-ink", "--on-accent"},
+	{regexp.MustCompile(`--split-(left|right)\b`), "--half-$1", "--split-"},
 }
 
 // Text gives a value, or a stylesheet, with tokens and custom properties called as they are now.
 func Text(s string) string {
-	if !strings.Contains(s, "{") && !strings.Contains(s, "--") {
-		return s
-	}
 	for _, w := range words {
+		if !strings.Contains(s, w.has) {
+			continue
+		}
 		s = w.find.ReplaceAllString(s, w.put)
 	}
 	return s

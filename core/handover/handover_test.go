@@ -57,6 +57,9 @@ func open(t *testing.T, home string, tokens string) *project.Project {
 // Everything that the book names is in its files, pictures have the sizes that are told, and the code of a block, laid
 // out on its own, is as high as the block in the picture.
 func TestWhatIsHandedOverIsTrue(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	e := open(t, page, "")
 	b := made(t, e, nil)
 	assert.Empty(t, b.Since)
@@ -154,6 +157,9 @@ func find(doc *css.Document, id string) *css.Element {
 
 // The theme is told as it is seen: contrast by the colors, type by what its styles compute to.
 func TestTheThemeIsToldAsItIsSeen(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	e := open(t, page, "")
 	b := made(t, e, nil)
 	assert.Len(t, b.Theme.Tones, len(theme.Tones))

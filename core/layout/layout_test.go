@@ -243,6 +243,9 @@ func TestBalanceKeepsTheNumberOfLines(t *testing.T) {
 
 // A last line of one short word takes another word down; the lines stay as many, and no line is longer than its box.
 func TestPrettyLinesEndWithTwoWords(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	const text = "Kites that are made for real wind on a coast where it never stops at all or so"
 	mended := 0
 	for w := 120; w < 700; w += 3 {

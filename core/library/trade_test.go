@@ -24,6 +24,9 @@ var workshop = regexp.MustCompile(
 
 // A site of another trade shows nothing of the workshop: every sample of every section is told anew.
 func TestTradesTellEverySection(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	names := library.Trades(stock.Files)
 	require.GreaterOrEqual(t, len(names), 3)
 	shipped, problems := library.Load("sections", stock.Files)

@@ -15,10 +15,10 @@ import (
 
 // Styles that follow an arrangement hold exactly where the block, or the part, sits like that: every width is compared.
 func TestStylesHoldWhereTheArrangementIs(t *testing.T) {
-	step := 7
 	if testing.Short() {
-		step = 61
+		t.Skip("takes seconds")
 	}
+	const step = 7
 	for _, tt := range []struct {
 		section, content, part, when string
 		holds                        func(b *sweep.Block, as string) bool
@@ -58,6 +58,9 @@ func TestStylesHoldWhereTheArrangementIs(t *testing.T) {
 
 // Parts are asked one by one: words that wrap, entries that stand alone in their row.
 func TestPartsAreAskedByThemselves(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	for when, own := range map[string]string{"wrapped": "heading", "alone in its row": "card"} {
 		env := testsite.With(t, "title: T\nblocks:\n  - name: it\n    section: features/cards\n    content: {heading: Four words and some more of them}\n    style:\n      "+own+" when "+when+": {letter-spacing: 1px}\n")
 		m, problems := measure.Measure(env, env.Site.Page("home"), nil, nil)

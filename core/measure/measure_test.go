@@ -112,6 +112,9 @@ func TestOptionsLimitColumns(t *testing.T) {
 
 // A style that follows how a block sits and moves that very edge is an error with both widths.
 func TestStylesThatMoveTheirOwnEdgeAreRefused(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	_, m, problems := measured(t, `{name: a, section: features/cards, style: {"card when stacked": {padding: 3rem}}}`)
 	require.NoError(t, problems.Err())
 	spans := m.When[styles.When{Block: "a", Part: "card", Cond: "stacked"}]
@@ -143,6 +146,9 @@ func (m *memory) Keep(key string, data []byte) {
 // What is measured once is known, in this run and in the next: the same block is not measured a second time, be it on
 // another page, another one is.
 func TestMeasuringIsKept(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	kept := &memory{kept: map[string][]byte{}}
 	measure := func(page, block string, times int) *styles.Measured {
 		dir := t.TempDir()

@@ -24,6 +24,9 @@ const svgHead = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100">`
 // Drawings that would take gigabytes or minutes are refused by what is counted in them, and drawings of the usual
 // kind are not.
 func TestDrawingsAreCountedBeforeTheyArePainted(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	nested := func(levels, each int) string {
 		s := `<defs><g id="a0"><rect width="1" height="1"/></g>`
 		for i := 1; i < levels; i++ {

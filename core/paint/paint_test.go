@@ -51,6 +51,9 @@ func drawn(t testing.TB, html string) *image.RGBA {
 
 // What is seen at a point of a page of 200 px.
 func TestWhatIsPainted(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	const box = `<style>div{width:100px;height:100px}</style>`
 	for name, c := range map[string]struct {
 		html string
@@ -313,6 +316,9 @@ func FuzzPage(f *testing.F) {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, html string) {
+		if testing.Short() {
+			t.Skip("takes over a second")
+		}
 		if len(html) > 2000 {
 			return
 		}

@@ -21,6 +21,9 @@ func compoundSite(t *testing.T, language, values string) *project.Project {
 }
 
 func TestPricesAndDaysAreSetByTheLanguage(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	for _, c := range []struct{ language, price, day string }{
 		{"en", "€1,219.90", "1 May 2026"}, {"de", "1.219,90\u00a0€", "1. Mai 2026"}, {"fr", "1\u00a0219,90\u00a0€", "1 mai 2026"},
 		{"nl", "€\u00a01.219,90", "1 mei 2026"}, {"es", "1.219,90\u00a0€", "1 de mayo de 2026"}, {"ar", "1,219.90\u00a0€", "1 مايو 2026"},
@@ -58,6 +61,9 @@ func TestPricesAndDaysAreSetByTheLanguage(t *testing.T) {
 }
 
 func TestHoursAreSetByTheLanguage(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for _, c := range []struct{ language, week, hours, both string }{
 		{"en", "Monday to Friday", "10:00–18:30", "Saturday, Sunday, 10:00–12:00, 14:00–24:00"},
 		{"en-US", "Monday to Friday", "10 am–6:30 pm", "Saturday, Sunday, 10 am–12 pm, 2 pm–12 am"},
@@ -137,6 +143,9 @@ func TestThePartsOfAPrice(t *testing.T) {
 }
 
 func TestLastDaysPass(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for _, c := range []struct{ language, want string }{
 		{"en", "Until 1 May 2026"}, {"de", "Bis 1. Mai 2026"}, {"fr", "Jusqu’au 1 mai 2026"}, {"fi", "1. toukokuuta 2026 asti"},
 	} {

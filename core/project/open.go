@@ -110,14 +110,18 @@ const DraftTheme = "outline"
 func (e *Project) openFonts() error {
 	e.memo = &sync.Map{}
 	e.Fonts = e.filesOf(e.Theme)
-	e.Draft, e.DraftFonts = nil, nil
-	if e.Theme.Name != DraftTheme {
-		t, err := theme.Load(DraftTheme, e.Stock, "themes/"+DraftTheme)
-		if err != nil {
-			return err
+	e.DraftFonts = nil
+	if e.Theme.Name == DraftTheme {
+		e.Draft = nil
+	} else {
+		if e.Draft == nil { // else it is that of the project that this one varies
+			t, err := theme.Load(DraftTheme, e.Stock, "themes/"+DraftTheme)
+			if err != nil {
+				return err
+			}
+			e.Draft = t
 		}
-		e.Draft = t
-		e.DraftFonts = slices.DeleteFunc(fontFiles(e.Stock, "fonts", t),
+		e.DraftFonts = slices.DeleteFunc(fontFiles(e.Stock, "fonts", e.Draft),
 			func(f FontFile) bool { return slices.Contains(e.Fonts, f) })
 	}
 	e.shippedMatches()

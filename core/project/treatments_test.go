@@ -26,6 +26,9 @@ func TestTreatmentsAreFilesOfRules(t *testing.T) {
 // Every theme that ships decides what there is, and every treatment that ships is decided by one, or is plain to see in
 // the list of choices: at least six themes differ in more than type and color.
 func TestShippedThemesHaveTreatmentsOfTheirOwn(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	own := map[string]string{}
 	for _, name := range project.Themes(stock.Files) {
 		e := testsite.With(t, "title: T\nblocks: []\n", "theme: "+name+"\n")

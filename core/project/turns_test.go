@@ -45,6 +45,9 @@ func hrefs(html string) []string {
 }
 
 func TestBlocksTakeTurns(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes over a second")
+	}
 	const main = "name: L\nturns: {tone: [plain, tinted], media: [right, left]}\n"
 	for _, tt := range []struct{ name, blocks, tones string }{
 		{"one after the other", "{name: a, section: hero/alone}, {name: b, section: steps/line}, {name: c, section: steps/line}", "plain tinted plain"},
@@ -102,6 +105,9 @@ func TestLinksOnEveryPageLeadToTheBlock(t *testing.T) {
 
 // Turns that nothing can follow are told where they stand.
 func TestTurnsThatNothingFollowsAreTold(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for turns, want := range map[string]string{
 		"{tone: [plain, dep]}":     "dep",
 		"{colums: [\"1\", \"2\"]}": "colums",

@@ -238,6 +238,9 @@ func TestPlaces(t *testing.T) {
 
 // What this program has not made is not replaced, and what somebody changed there is told and kept.
 func TestWhatOthersDidThere(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	ctx := context.Background()
 	root := filepath.Join(t.TempDir(), "out")
 	require.NoError(t, os.Mkdir(root, 0o777))

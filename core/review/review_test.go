@@ -48,6 +48,9 @@ func TestTheReviewKnowsWhatWorks(t *testing.T) {
 
 // A font that a style names and the site has no file for is told, with its place and the faces that are there.
 func TestFontsThatNothingBringsAreTold(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for style, want := range map[string][]string{
 		"heading: {font-family: Marlow}":                                    {"Marlow"},
 		"heading: {font-family: 'Marlow, \"Instrument Sans\", serif'}":      {"Marlow"},
@@ -118,6 +121,9 @@ func TestReviewsOfSites(t *testing.T) {
 
 // The color and the distance of a token are named when somebody writes them by hand.
 func TestTokensThatAreMeant(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	env := testsite.With(t, "title: T\nblocks: []\n")
 	accent, _ := env.Theme.Token("color.plain.accent")
 	style := "card: {color: '" + accent.Value + "'}"
@@ -132,6 +138,9 @@ func TestTokensThatAreMeant(t *testing.T) {
 
 // A role is another color in another tone: it is named only where it is the one that was written.
 func TestRolesOfTones(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	env := testsite.With(t, "title: T\nblocks: []\n")
 	ground, _ := env.Theme.Token("color.deep.ground")
 	for tone, want := range map[string]string{"deep": "{color.ground}", "plain": "{color.ink}",

@@ -42,6 +42,9 @@ func read(t testing.TB, text string) any {
 
 // TestWhatShipsHoldsItsSchema holds the demos and templates against the schemas of their sites.
 func TestWhatShipsHoldsItsSchema(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for _, dir := range testsite.ShippedSites(t) {
 		t.Run(dir, func(t *testing.T) {
 			files := testsite.Shipped(t, dir)

@@ -18,6 +18,9 @@ import (
 // People name things by everyday words: 95 of 100 words that no icon is called by have an icon that is meant among the
 // first five.
 func TestIconsAreFoundByEverydayWords(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	names := media.Icons(stock.Files, nil)
 	require.Greater(t, len(names), 600)
 	text, err := os.ReadFile("testdata/everyday.txt")

@@ -45,6 +45,9 @@ func filesIn(t *testing.T, dir string) map[string]string {
 // A process is killed after each write of a step: the next one finds the files as they were, or all of them as they
 // should be, and the journal with them.
 func TestAStepThatWasKilledIsDoneAsAWholeOrNotAtAll(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for killed := range 6 {
 		t.Run(fmt.Sprint("after ", killed), func(t *testing.T) {
 			before, after, files := three()

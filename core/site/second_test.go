@@ -36,6 +36,9 @@ func wroteSame(t *testing.T, source, text string) {
 }
 
 func TestOddTextsAreReadAlikeByOthers(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for _, text := range odd {
 		for name, source := range map[string]string{"plain": "a: x\nb: kept\n", "quoted": "a: \"x\"\nb: kept\n",
 			"single": "a: 'x'\nb: kept\n", "block": "a: |\n  x\nb: kept\n", "flow": "{a: x, b: kept}\n", "new": "b: kept\n", "last": "b: kept\na: x"} {

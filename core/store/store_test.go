@@ -120,6 +120,9 @@ func TestBlocksThatHaveChangedSince(t *testing.T) {
 
 // A report has another key when anything changes that it follows from.
 func TestKeysOfReports(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	s := store.Store{Version: "1"}
 	key := func(s store.Store, page, main string, from int) string {
 		env := testsite.With(t, page, main)

@@ -133,6 +133,9 @@ func TestTextsByTheirAddress(t *testing.T) {
 
 // Every section takes every kind of strain: what comes out can be laid out.
 func TestStrainsOfUnknownKinds(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	env := testsite.With(t, "title: T\nblocks:\n  - {name: a, section: steps/line}\n")
 	for kind, ok := range map[string]bool{"items-3": true, "longer": true, "items-0": false, "items-x": false,
 		"nothing": false, "": false} {

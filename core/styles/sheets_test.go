@@ -103,6 +103,9 @@ func mistakesIn(t *testing.T, home, main string) []string {
 }
 
 func TestMistakesInStylesAreTold(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	for style, want := range map[string]string{
 		"crad: {padding: 1rem}":              "try card",
 		"card: {paddin: 1rem}":               "try padding",

@@ -17,6 +17,9 @@ import (
 // A page that is looked at has only the rules that it needs, and stands as the built one does, which has those of all
 // pages.
 func TestAPageWithItsOwnSheetStandsAsTheBuiltOne(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	e, problems, err := project.Open("../../stock/demo", stock.Files)
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())

@@ -35,6 +35,9 @@ func TestTheDemoStacksAsItsSectionsSay(t *testing.T) {
 
 // A box that is kept from the last width must come out as if it were new.
 func TestTheOrderOfWidthsDoesNotMatter(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	l := demo(t)
 	kept := l.Engine()
 	for _, w := range []int{280, 320, 360, 390, 414, 480, 1280, 390, 391, 820, 600, 2560, 240, 1023, 1024, 645, 644} {
@@ -81,6 +84,9 @@ func TestForeignFilesHaveBlocksToo(t *testing.T) {
 }
 
 func TestDoubtsHaveTheirPlaces(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	file := filepath.Join(t.TempDir(), "kite.html")
 	require.NoError(t, os.WriteFile(file,
 		[]byte("<!doctype html>\n<style>\np { shape-outside: margin-box; font-family: Gale }\n</style>\n<p style='zoom: 2'>Kite</p>\n"), 0o666))

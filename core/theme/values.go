@@ -25,8 +25,11 @@ func (d dimension) String() string { return number(d.Value) + d.Unit }
 
 // UnmarshalJSON reads both forms.
 func (d *dimension) UnmarshalJSON(data []byte) error {
-	var written string
-	if json.Unmarshal(data, &written) == nil {
+	if data[0] == '"' {
+		var written string
+		if err := json.Unmarshal(data, &written); err != nil {
+			return err
+		}
 		m := lengthForm.FindStringSubmatch(written)
 		if m == nil {
 			return fmt.Errorf("%q is no number with a unit", written)
@@ -71,8 +74,8 @@ type color struct {
 
 // UnmarshalJSON reads both forms.
 func (c *color) UnmarshalJSON(data []byte) error {
-	if json.Unmarshal(data, &c.written) == nil {
-		return nil
+	if data[0] == '"' {
+		return json.Unmarshal(data, &c.written)
 	}
 	type plain color
 	return json.Unmarshal(data, (*plain)(c))

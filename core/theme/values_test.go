@@ -28,6 +28,9 @@ func with(t *testing.T, file, token string) fstest.MapFS {
 // No value of a token ends its declaration, asks another host, or is of another type than it says; the message has
 // its line.
 func TestValuesOfTokensAreOfTheirTypes(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	for _, c := range []struct{ token, want string }{
 		{`"x": {"$type": "color", "$value": "red;}body{display:none}"}`, "not a color"},
 		{`"x": {"$type": "color", "$value": "</style><script>alert(1)</script>"}`, "not a color"},

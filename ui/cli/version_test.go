@@ -14,6 +14,9 @@ import (
 // The license of every module that the program is linked from is inside, in the version that is linked. The command
 // that writes them anew: go run ./e2e/cmd/licenses.
 func TestLicensesOfAllThatIsInside(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	list, err := licensesOf(stock.Files)
 	require.NoError(t, err)
 	have := map[string]license{}

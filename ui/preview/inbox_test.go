@@ -20,6 +20,9 @@ import (
 // A form of a page goes to the inbox instead of its receiver, its sender sees the page that the form names, and
 // nobody else can put letters there.
 func TestFormsAreTriedFromEndToEnd(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes half of a second")
+	}
 	dir := copyDemo(t)
 	write := func(name, text string) {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", name), []byte(text), 0o666))

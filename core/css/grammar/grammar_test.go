@@ -82,6 +82,9 @@ func TestNames(t *testing.T) {
 
 // What is made up from a definition fits it, and no definition names a kind that nobody defined.
 func TestSamplesFit(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	r := rand.New(rand.NewPCG(1, 2))
 	for _, p := range Properties() {
 		for range 60 {

@@ -207,6 +207,9 @@ func TestPicturesAreBroughtToTheirSize(t *testing.T) {
 
 // A picture does not depend on how many paint it, nor a part of it on the rest.
 func TestStripsFitTogether(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	r := rand.New(rand.NewSource(3))
 	l := &display.List{W: 300, H: 900}
 	l.Items = append(l.Items, rect(0, 0, 300, 900, white))

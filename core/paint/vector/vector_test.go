@@ -104,6 +104,9 @@ func TestSVGKeepsLetters(t *testing.T) {
 }
 
 func TestPDF(t *testing.T) {
+	if testing.Short() {
+		t.Skip("takes a quarter of a second")
+	}
 	l := list(t, page)
 	write := func() []byte {
 		var b bytes.Buffer
