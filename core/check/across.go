@@ -2,6 +2,7 @@ package check
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"unicode"
 
@@ -62,8 +63,8 @@ var hiddenContent = rule{
 		}
 		return out
 	},
-	settle: func(s *Scene, list []hitAt) []hitAt {
-		if !s.seen[list[0].hit.el.Index].Load() {
+	settle: func(s *Scene, list runs) runs {
+		if !s.seen[list[0].worst.el.Index].Load() {
 			return nil // never shown: meant for scripts and screen readers
 		}
 		return list
@@ -149,19 +150,8 @@ var tightFit = rule{
 		share := spare / p.Text.W.Float()
 		return spare, (tightShare - share) * 100
 	}),
-	settle: func(_ *Scene, list []hitAt) []hitAt {
-		var out []hitAt
-		for start := 0; start < len(list); {
-			end := start + 1
-			for end < len(list) && list[end].width == list[end-1].width+1 {
-				end++
-			}
-			if end-start >= tightLeast {
-				out = append(out, list[start:end]...)
-			}
-			start = end
-		}
-		return out
+	settle: func(_ *Scene, list runs) runs {
+		return slices.DeleteFunc(list, func(r run) bool { return r.to-r.from+1 < tightLeast })
 	},
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s fits its line with %.2g px to spare; another browser may break it", name, worst.value)
@@ -269,19 +259,10 @@ var behindScrollbar = rule{
 	},
 	pass: scrollbarPass,
 	look: func(s *Scene, r *layout.Result) []hit {
-		if r.Overflow < 64 || r.Widest == nil {
+		if r.Overflow < 64 || r.Widest == nil || s.sideways[r.Width] {
 			return nil
 		}
 		return []hit{{el: r.Widest, amount: r.Overflow, cause: suspect(r, r.Widest)}}
-	},
-	settle: func(s *Scene, list []hitAt) []hitAt {
-		out := list[:0]
-		for _, h := range list {
-			if !s.sideways[h.width] {
-				out = append(out, h)
-			}
-		}
-		return out
 	},
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("where a scrollbar takes 15 px, %s reaches %s past the edge: vw counts the bar as well",

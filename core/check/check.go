@@ -19,7 +19,7 @@ import (
 // foreign pages.
 func Run(l *sweep.Prepared, p *site.Page, problems diag.Problems, from, to int) *Report {
 	var mu sync.Mutex
-	hits := map[hitKey][]hitAt{}
+	hits := hits{}
 	s := NewScene(l)
 	rep := &Report{Page: l.Name, From: from, To: to}
 	heights := make([][]layout.Px, to-from+1)
@@ -31,8 +31,7 @@ func Run(l *sweep.Prepared, p *site.Page, problems diag.Problems, from, to int) 
 				}
 				for _, h := range rules[i].hits(s, r) {
 					mu.Lock()
-					k := keyOf(i, h)
-					hits[k] = append(hits[k], hitAt{w, h})
+					hits.add(i, w, h)
 					mu.Unlock()
 				}
 			}
@@ -50,9 +49,12 @@ func Run(l *sweep.Prepared, p *site.Page, problems diag.Problems, from, to int) 
 	}
 	s.sideways = map[int]bool{}
 	for k, list := range hits {
-		for _, h := range list {
-			if rules[k.rule].name == overflowX.name {
-				s.sideways[h.width] = true
+		if rules[k.rule].name != overflowX.name {
+			continue
+		}
+		for _, r := range list {
+			for w := r.from; w <= r.to; w++ {
+				s.sideways[w] = true
 			}
 		}
 	}
@@ -71,9 +73,7 @@ func Run(l *sweep.Prepared, p *site.Page, problems diag.Problems, from, to int) 
 		rep.Findings = append(rep.Findings, opened(l, from, to)...)
 	}
 	engine := l.Engine()
-	for k, list := range hits {
-		rep.Findings = append(rep.Findings, spans(s, engine, rules[k.rule], list)...)
-	}
+	rep.Findings = append(rep.Findings, hits.findings(s, engine)...)
 	rep.Findings = append(rep.Findings, s.jumps(from, heights)...)
 	rep.Findings = append(rep.Findings, s.missingLetters(engine.Layout(min(max(from, 1280), to)))...)
 	rep.complete(l, p, problems, true)

@@ -39,7 +39,7 @@ func opened(l *sweep.Prepared, from, to int) []Finding {
 		}
 	}
 	s := NewScene(o)
-	hits := map[hitKey][]hitAt{}
+	hits := hits{}
 	var mu sync.Mutex
 	o.Each(from, to, func(w int, r *layout.Result) {
 		for i := range rules {
@@ -52,16 +52,10 @@ func opened(l *sweep.Prepared, from, to int) []Finding {
 					continue
 				}
 				mu.Lock()
-				k := keyOf(i, h)
-				hits[k] = append(hits[k], hitAt{w, h})
+				hits.add(i, w, h)
 				mu.Unlock()
 			}
 		}
 	})
-	var out []Finding
-	engine := o.Engine()
-	for k, list := range hits {
-		out = append(out, spans(s, engine, rules[k.rule], list)...)
-	}
-	return out
+	return hits.findings(s, o.Engine())
 }

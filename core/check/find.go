@@ -16,61 +16,84 @@ func keyOf(rule int, h hit) hitKey {
 	return hitKey{rule, h.el, h.other}
 }
 
-// spans turns the hits of one rule on one element into findings, one for each run of widths.
-func spans(s *Scene, engine *layout.Engine, r rule, list []hitAt) []Finding {
-	l := s.l
-	slices.SortStableFunc(list, func(a, b hitAt) int { return a.width - b.width })
-	if r.settle != nil {
-		list = r.settle(s, list)
+// hits are what the rules have seen of a page.
+type hits map[hitKey]runs
+
+func (hs hits) add(rule, width int, h hit) {
+	k := keyOf(rule, h)
+	list := hs[k]
+	list.add(width, h)
+	hs[k] = list
+}
+
+// findings words the hits: one for each run of widths. A width at which several begin is laid out once.
+func (hs hits) findings(s *Scene, engine *layout.Engine) []Finding {
+	type found struct {
+		rule int
+		run
 	}
+	var all []found
+	for k, list := range hs {
+		r := &rules[k.rule]
+		if list = list.joined(); r.settle != nil {
+			list = r.settle(s, list)
+		}
+		if r.whole && len(list) > 1 {
+			list = list[:1]
+		}
+		for _, one := range list {
+			all = append(all, found{k.rule, one})
+		}
+	}
+	slices.SortFunc(all, func(a, b found) int { return a.from - b.from })
 	var out []Finding
-	for start := 0; start < len(list); {
-		end, worst, at := start, list[start].hit, list[start].width
-		for end+1 < len(list) && list[end+1].width <= list[end].width+1 {
-			end++
-			if list[end].hit.amount > worst.amount {
-				worst, at = list[end].hit, list[end].width
-			}
+	var at *layout.Result
+	for i, f := range all {
+		if i == 0 || f.from != all[i-1].from {
+			at = engine.Layout(f.from)
 		}
-		block, part, item := naming.Place(l, worst.el)
-		f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, Path: worst.el.Path(),
-			From: list[start].width, To: list[end].width, Worst: at}
-		f.Around, f.worst, f.Where = naming.PartsAround(worst.el, part), worst, naming.Whereabouts(l, worst.el)
-		other := ""
-		if worst.other != nil {
-			other = naming.Of(l, worst.other)
-			if b, p, _ := naming.Place(l, worst.other); b == block {
-				f.OtherPart = p
-			}
-		}
-		name := naming.Of(l, worst.el)
-		switch {
-		case worst.behind != "" && r.merge:
-			name = "the ::" + worst.behind + " of " + name
-		case worst.behind != "":
-			other = "the ::" + worst.behind + " of " + other
-		}
-		f.Text = r.say(name, other, worst)
-		first := engine.Layout(list[start].width)
-		f.Cause = cause(l, first, worst)
-		f.Why = explain.Why(l, first, r.axis, worst.el, worst.other)
-		if r.grade != nil {
-			f.Severity = r.grade(worst)
-		}
-		if part != "" && r.cure != nil {
-			f.Cure = r.cure(part, worst)
-		}
-		if l.Page != nil && r.name == lowContrastName { // the theme has colors for every ground
-			f.Cure = part + `: {color: "{color.ink}"}`
-		}
-		out = append(out, f)
-		start = end + 1
-	}
-	if r.whole && len(out) > 0 {
-		out = out[:1]
-		out[0].From, out[0].To, out[0].Worst = 0, 0, 0
+		out = append(out, rules[f.rule].finding(s, at, f.run))
 	}
 	return out
+}
+
+// finding words a run of widths. first is the layout at the first of them.
+func (r *rule) finding(s *Scene, first *layout.Result, run run) Finding {
+	l, worst := s.l, run.worst
+	block, part, item := naming.Place(l, worst.el)
+	f := Finding{Rule: r.name, Severity: r.severity, Block: block, Part: part, Item: item, Path: worst.el.Path(),
+		From: run.from, To: run.to, Worst: run.at}
+	f.Around, f.worst, f.Where = naming.PartsAround(worst.el, part), worst, naming.Whereabouts(l, worst.el)
+	other := ""
+	if worst.other != nil {
+		other = naming.Of(l, worst.other)
+		if b, p, _ := naming.Place(l, worst.other); b == block {
+			f.OtherPart = p
+		}
+	}
+	name := naming.Of(l, worst.el)
+	switch {
+	case worst.behind != "" && r.merge:
+		name = "the ::" + worst.behind + " of " + name
+	case worst.behind != "":
+		other = "the ::" + worst.behind + " of " + other
+	}
+	f.Text = r.say(name, other, worst)
+	f.Cause = cause(l, first, worst)
+	f.Why = explain.Why(l, first, r.axis, worst.el, worst.other)
+	if r.grade != nil {
+		f.Severity = r.grade(worst)
+	}
+	if part != "" && r.cure != nil {
+		f.Cure = r.cure(part, worst)
+	}
+	if l.Page != nil && r.name == lowContrastName { // the theme has colors for every ground
+		f.Cure = part + `: {color: "{color.ink}"}`
+	}
+	if r.whole {
+		f.From, f.To, f.Worst = 0, 0, 0
+	}
+	return f
 }
 
 // hits gives what a rule sees in one layout.

@@ -30,8 +30,8 @@ var navigationGone = rule{
 		}
 		return out
 	},
-	settle: func(s *Scene, list []hitAt) []hitAt {
-		for _, e := range s.linksIn(list[0].hit.el) {
+	settle: func(s *Scene, list runs) runs {
+		for _, e := range s.linksIn(list[0].worst.el) {
 			if s.seen[e.Index].Load() {
 				return list
 			}

@@ -1,7 +1,9 @@
 package check
 
 import (
+	"cmp"
 	"fmt"
+	"slices"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
@@ -154,25 +156,17 @@ var heavy = rule{
 			s.weight(p.Element) < heavyFrom {
 			return 0, 0
 		}
-		return p.Content.W.Float(), 1 / p.Content.W.Float()
+		return p.Content.W.Float(), p.Content.W.Float() // the widest is the worst
 	}),
 	whole: true,
 	say: func(name, _ string, worst hit) string {
 		return fmt.Sprintf("%s is %.0f kB and never wider than %.0f px", name, worst.second/1000, worst.value)
 	},
 	cure: func(string, hit) string { return "a smaller file" },
-	settle: func(s *Scene, list []hitAt) []hitAt {
-		widest := list[0]
-		for _, h := range list {
-			if h.hit.value > widest.hit.value {
-				widest = h
-			}
-		}
-		widest.hit.second = float64(s.weight(widest.hit.el))
-		for i := range list {
-			list[i].hit = widest.hit
-		}
-		return list
+	settle: func(s *Scene, list runs) runs {
+		widest := slices.MaxFunc(list, func(a, b run) int { return cmp.Compare(a.worst.value, b.worst.value) })
+		widest.worst.second = float64(s.weight(widest.worst.el))
+		return runs{widest}
 	},
 }
 

@@ -14,7 +14,7 @@ type joined struct {
 	pieces   []*piece
 	elements map[string]*css.Element // by their paths
 	lefts    [][]*css.Element        // of each piece, texts that stand leftmost at some width
-	hits     map[hitKey][]hitAt
+	hits     hits
 	heights  [][]layout.Px // of the page and its blocks, by width
 }
 
@@ -28,9 +28,7 @@ func (j *joined) report() *Report {
 	if !j.place() || !j.stand() || !j.agrees(engine) {
 		return nil
 	}
-	for k, list := range j.hits {
-		rep.Findings = append(rep.Findings, spans(j.s, engine, rules[k.rule], list)...)
-	}
+	rep.Findings = append(rep.Findings, j.hits.findings(j.s, engine)...)
 	for i, pc := range j.pieces {
 		for _, pf := range pc.Findings {
 			f, ok := j.finding(engine, i, pf)
@@ -89,7 +87,7 @@ func (j *joined) strips(w int) (list []strip, y layout.Px) {
 // stand puts the blocks under each other at every width and asks the rules about that. It reports false when what
 // stands above a block decides something in it.
 func (j *joined) stand() bool {
-	j.hits = map[hitKey][]hitAt{}
+	j.hits = hits{}
 	j.heights = make([][]layout.Px, j.to-j.from+1)
 	for w := j.from; w <= j.to; w++ {
 		for i := 1; i < len(j.pieces); i++ {
@@ -109,8 +107,7 @@ func (j *joined) stand() bool {
 				continue
 			}
 			for _, h := range rules[i].strips(j.s, list) {
-				k := hitKey{i, h.el, h.other}
-				j.hits[k] = append(j.hits[k], hitAt{w, h})
+				j.hits.add(i, w, h)
 			}
 		}
 	}

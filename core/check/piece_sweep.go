@@ -21,7 +21,7 @@ type pieceSweep struct {
 	apart    atomic.Bool // other blocks have a say: the whole page is swept anyway
 	mu       sync.Mutex
 	done     int
-	hits     map[hitKey][]hitAt
+	hits     hits
 	lefts    map[*css.Element]int32
 }
 
@@ -33,7 +33,7 @@ func (w *inPieces) sweep(page *compose.Page, workers int) *piece {
 	}
 	l.Workers = workers
 	sw := &pieceSweep{from: w.from, to: w.to, s: NewScene(l), e: l.Blocks[0].Element,
-		hits: map[hitKey][]hitAt{}, lefts: map[*css.Element]int32{},
+		hits: hits{}, lefts: map[*css.Element]int32{},
 		out: &piece{Alone: true, Widths: make([]pieceWidth, w.to-w.from+1)}}
 	l.Step = func() bool { return (w.l.Step == nil || w.l.Step()) && !sw.apart.Load() }
 	stacks := l.Map(w.from, w.to, sw.look)
@@ -91,8 +91,7 @@ func (sw *pieceSweep) take(w, rule int, h hit) (alone bool) {
 	if sw.e != h.el && !naming.Inside(h.el, sw.e) && name != overflowX.name {
 		return true // beside the blocks: told by the whole page
 	}
-	key := keyOf(rule, h)
-	sw.hits[key] = append(sw.hits[key], hitAt{w, h})
+	sw.hits.add(rule, w, h)
 	switch name {
 	case hiddenContent.name, navigationGone.name, barRows.name, smallTarget.name, stickyCovers.name, overflowX.name:
 		return false
@@ -119,19 +118,15 @@ func (sw *pieceSweep) measure(pw *pieceWidth, st *strip) {
 // findings words the hits, with the elements that they speak of by their paths in the block.
 func (sw *pieceSweep) findings(l *sweep.Prepared) {
 	engine := l.Engine()
-	for k, list := range sw.hits {
-		second := ""
-		if k.other != nil && naming.Inside(k.other, sw.e) {
-			second = within(sw.e, k.other)
+	for _, f := range sw.hits.findings(sw.s, engine) {
+		pf := pieceFinding{Finding: f, Blame: f.worst.cause, Inside: within(sw.e, f.worst.el), Other: f.OtherPart}
+		if o := f.worst.other; o != nil && !ruleNamed(f.Rule).merge && naming.Inside(o, sw.e) {
+			pf.Second = within(sw.e, o)
 		}
-		for _, f := range spans(sw.s, engine, rules[k.rule], list) {
-			pf := pieceFinding{Finding: f, Blame: f.worst.cause, Inside: within(sw.e, k.el), Other: f.OtherPart,
-				Second: second}
-			if b := f.worst.blamed; b != nil {
-				pf.Blamed = within(sw.e, b)
-			}
-			sw.out.Findings = append(sw.out.Findings, pf)
+		if b := f.worst.blamed; b != nil {
+			pf.Blamed = within(sw.e, b)
 		}
+		sw.out.Findings = append(sw.out.Findings, pf)
 	}
 }
 

@@ -104,11 +104,11 @@ type rule struct {
 	strips func(s *Scene, list []strip) []hit
 	say    func(name, other string, worst hit) string
 	cure   func(part string, h hit) string
-	pass   pass                                 // the sweep that it looks at
-	settle func(s *Scene, list []hitAt) []hitAt // weighs the hits on one element at all widths, in their order
-	grade  func(h hit) diag.Severity            // of the worst of them, where it is not always the same
-	merge  bool                                 // hits on one element are one finding, whatever the second one is
-	whole  bool                                 // it holds at no particular width
+	pass   pass                           // the sweep that it looks at
+	settle func(s *Scene, list runs) runs // weighs the hits on one element at all widths, in their order
+	grade  func(h hit) diag.Severity      // of the worst of them, where it is not always the same
+	merge  bool                           // hits on one element are one finding, whatever the second one is
+	whole  bool                           // it holds at no particular width
 }
 
 // Remedy is a change worth a try against a finding: CSS for a part. A rule lists the smallest first.
@@ -146,9 +146,50 @@ func (r *rule) told() Rule {
 		Untried: r.untried, Distances: r.distances, OwnFirst: r.ownFirst}
 }
 
-type hitAt struct {
-	width int
-	hit   hit
+// run is a row of widths at which a rule finds the same thing. A page of a thousand boxes may give a million hits;
+// what is told of them is where they begin and end, and the worst.
+type run struct {
+	from, to int // CSS px
+	worst    hit
+	at       int // the width of the worst
+}
+
+// runs are the hits of one rule on one element.
+type runs []run
+
+// add takes in a hit at a width. Widths come in rows, of which some are seen at the same time.
+func (rs *runs) add(width int, h hit) {
+	list := *rs
+	for i := len(list) - 1; i >= max(0, len(list)-16); i-- {
+		r := &list[i]
+		if r.to != width && r.to != width-1 {
+			continue
+		}
+		r.to = width
+		if h.amount > r.worst.amount {
+			r.worst, r.at = h, width
+		}
+		return
+	}
+	*rs = append(list, run{width, width, h, width})
+}
+
+// joined gives the runs in the order of widths, as few as can be.
+func (rs runs) joined() runs {
+	slices.SortFunc(rs, func(a, b run) int { return a.from - b.from })
+	var out runs
+	for _, r := range rs {
+		if len(out) == 0 || out[len(out)-1].to < r.from-1 {
+			out = append(out, r)
+			continue
+		}
+		last := &out[len(out)-1]
+		last.to = max(last.to, r.to)
+		if r.worst.amount > last.worst.amount {
+			last.worst, last.at = r.worst, r.at
+		}
+	}
+	return out
 }
 
 // Accepted is a finding that the site's file says is meant so.
