@@ -160,24 +160,14 @@ var offLanes = rule{
 	},
 	ownFirst: true,
 	strips: func(s *Scene, list []strip) []hit {
-		best, votes := layout.Px(0), 0
-		set := 0
-		for i := range list {
-			if list[i].leftText == nil {
-				continue
-			}
-			set++
-			n := 0
-			for k := range list {
-				if list[k].leftText != nil && naming.Abs(list[k].left-list[i].left).Float() <= laneSlack {
-					n++
-				}
-			}
-			if n > votes {
-				best, votes = list[i].left, n
+		var lefts []layout.Px
+		for _, st := range list {
+			if st.leftText != nil {
+				lefts = append(lefts, st.left)
 			}
 		}
-		if votes < 3 || votes*5 < set*3 {
+		best, votes := mostShared(lefts)
+		if votes < 3 || votes*5 < len(lefts)*3 {
 			return nil
 		}
 		var out []hit
@@ -279,4 +269,18 @@ func (s *Scene) lastAbove(r *layout.Result, at int) *layout.Fragment {
 		}
 	}
 	return nil
+}
+
+// mostShared gives the edge that most others share, and how many stand at it. Of edges that as many share, the first.
+func mostShared(edges []layout.Px) (best layout.Px, votes int) {
+	slack := css.FromFloat(laneSlack)
+	sorted := slices.Sorted(slices.Values(edges))
+	for _, at := range edges {
+		from, _ := slices.BinarySearch(sorted, at-slack)
+		to, _ := slices.BinarySearch(sorted, at+slack+1)
+		if to-from > votes {
+			best, votes = at, to-from
+		}
+	}
+	return best, votes
 }

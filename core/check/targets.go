@@ -96,7 +96,10 @@ var smallTarget = rule{
 func crowded(p *layout.Fragment, all []*layout.Fragment) bool {
 	x, y := middle(p.Rect)
 	for _, o := range all {
-		if o == p || naming.Inside(o.Element, p.Element) || naming.Inside(p.Element, o.Element) {
+		if away := max(o.Y-y, y-o.Bottom()); away >= leastTarget*64 || o == p { // most are far, and asked no more
+			continue
+		}
+		if naming.Inside(o.Element, p.Element) || naming.Inside(p.Element, o.Element) {
 			continue
 		}
 		b := o.Rect

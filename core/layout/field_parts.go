@@ -117,15 +117,24 @@ func fieldType(el *css.Element) string {
 	return strings.ToLower(el.Attr("type"))
 }
 
+// isDate reports a field that DateParts has parts of.
+func isDate(el *css.Element) bool {
+	switch fieldType(el) {
+	case "date", "month", "week", "time", "datetime-local":
+		return true
+	}
+	return false
+}
+
 // dateSize gives the content size of a date or time field: its parts, each as wide as the widest that it may show and
 // 2 px, in whole px, and the picture that opens the calendar, as large as the text.
-func (e *Engine) dateSize(b *Box, parts []FieldPart) (w, h Px) {
+func (e *Engine) dateSize(b *Box) (w, h Px) {
 	s, known := b.style, b.shownNow()
 	if known.w > 0 {
 		return known.w, known.h
 	}
 	sum := 0.0
-	for _, p := range parts {
+	for _, p := range DateParts(b.el) {
 		one := max(e.advance(s, p.Empty), e.advance(s, p.value))
 		for _, t := range p.most {
 			one = max(one, e.advance(s, t))

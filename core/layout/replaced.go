@@ -204,8 +204,8 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 	case "audio":
 		return e.px(300), e.px(54)
 	}
-	if parts := DateParts(b.el); parts != nil {
-		return e.dateSize(b, parts)
+	if isDate(b.el) {
+		return e.dateSize(b)
 	}
 	switch strings.ToLower(b.el.Attr("type")) {
 	case "checkbox", "radio":
@@ -397,7 +397,7 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	case isButton(b.el):
 		m = e.metrics(e.buttonLine(b))
 	}
-	if b.el.Tag == "input" && fieldType(b.el) != "file" && DateParts(b.el) == nil &&
+	if b.el.Tag == "input" && fieldType(b.el) != "file" && !isDate(b.el) &&
 		m.above+m.below < m.asc+m.desc { // lines of fields are not lower than their text (measured)
 		m.above, m.below = m.asc, m.desc
 	}
