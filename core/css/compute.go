@@ -54,6 +54,7 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 			}
 			phase = pl.prop.first
 			if phase == 2 {
+				s.adjustFrom(st)
 				c.fontSize, c.lineHeight = st.FontSize, s.lineHeight(st)
 			}
 		}
@@ -62,6 +63,9 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 	if phase == 0 {
 		s.settleSize(st, parent, spec)
 	}
+	if phase < 2 {
+		s.adjustFrom(st)
+	}
 	s.adjust(st)
 	if parent == &s.base && st.Mode != Horizontal { // told where it is matched
 		inh := *st.Inherited
@@ -69,6 +73,26 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 		st.Inherited = &inh
 	}
 	st.turn(parent.Mode.sides())
+}
+
+// adjustFrom asks the font of an element for the share that font-size-adjust: from-font keeps. What is inherited is the
+// number (css-fonts-4, section 2.6).
+func (s *Styler) adjustFrom(st *Style) {
+	a := &st.Inherited.SizeAdjust
+	if !a.FromFont || s.Face == nil {
+		return
+	}
+	of := a.Of
+	*a = SizeAdjust{}
+	face := s.Face(st)
+	units := map[string]float64{"ex-height": face.X, "cap-height": face.Cap, "ch-width": face.Zero}
+	share, ok := units[of]
+	if !ok {
+		share = face.Ideograph
+	}
+	if st.FontSize > 0 {
+		*a = SizeAdjust{Of: of, To: share / st.FontSize}
+	}
 }
 
 // turn gives a style in which lines stand side by side as if they stood below each other, which is how such boxes are
@@ -234,8 +258,7 @@ func (s *Styler) adjust(st *Style) {
 	}
 	if len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Rotate != 0 || !st.Translate[0].IsZero() ||
 		!st.Translate[1].IsZero() ||
-		strings.Contains(st.Contain, "layout") || strings.Contains(st.Contain, "paint") || st.Contain == "strict" ||
-		st.Contain == "content" {
+		st.Contains("layout") || st.Contains("paint") {
 		st.MakesContaining = true
 	}
 }

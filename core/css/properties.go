@@ -17,7 +17,7 @@ func init() {
 		propertyTable[n].first = 0
 	}
 	for _, n := range []string{"font-weight", "font-style", "font-stretch", "line-height",
-		"font-variation-settings", "font-optical-sizing"} {
+		"font-variation-settings", "font-optical-sizing", "font-size-adjust"} {
 		propertyTable[n].first = 1
 	}
 }
@@ -282,11 +282,8 @@ func defineOther() {
 		"-webkit-text-fill-color"} {
 		checked(name, anyText)
 	}
-	field("content-visibility", false, func(s *Style) *bool { return &s.ContentHidden },
-		func(v []Token) (func(*computing) bool, bool) {
-			w := ident(v)
-			return func(*computing) bool { return w == "hidden" }, w == "visible" || w == "hidden" || w == "auto"
-		})
+	field("content-visibility", false, func(s *Style) *string { return &s.ContentVisibility },
+		words("visible hidden auto"))
 	define("transform", false, parseTransform, func(dst, src *Style) { dst.Transform = src.Transform })
 	define("translate", false, func(v []Token) (setter, bool) {
 		list, ok := lengthList(v, 1, 3)

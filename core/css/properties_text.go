@@ -71,6 +71,7 @@ func defineText() {
 			w := ident(v)
 			return func(*computing) bool { return w == "none" }, w == "none" || w == "auto"
 		})
+	field("font-size-adjust", true, func(s *Style) *SizeAdjust { return &s.Inherited.SizeAdjust }, parseSizeAdjust)
 	field("font-kerning", true, func(s *Style) *bool { return &s.Inherited.NoKerning },
 		func(v []Token) (func(*computing) bool, bool) {
 			w := ident(v)
@@ -325,4 +326,30 @@ func parseIndent(v []Token) (func(*computing) Indent, bool) {
 		out.Len = length(c)
 		return out
 	}, ok
+}
+
+// parseSizeAdjust reads font-size-adjust.
+func parseSizeAdjust(v []Token) (func(*computing) SizeAdjust, bool) {
+	a := SizeAdjust{Of: "ex-height"}
+	if ident(v) == "none" {
+		return func(*computing) SizeAdjust { return SizeAdjust{} }, true
+	}
+	for _, of := range []string{"ex-height", "cap-height", "ch-width", "ic-width", "ic-height"} {
+		if len(v) > 0 && v[0].Is(of) {
+			a.Of, v = of, trim(v[1:])
+			break
+		}
+	}
+	if ident(v) == "from-font" {
+		a.FromFont = true
+		return func(*computing) SizeAdjust { return a }, true
+	}
+	n, ok := number(0)(v)
+	if !ok {
+		return nil, false
+	}
+	return func(c *computing) SizeAdjust {
+		a.To = n(c)
+		return a
+	}, true
 }

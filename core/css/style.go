@@ -5,6 +5,14 @@ import (
 	"strings"
 )
 
+// SizeAdjust is what font-size-adjust says: fonts are set so that Of (ex-height, cap-height, ch-width, ic-width,
+// ic-height; none is "") is To times the font size, or as much as in the first font (css-fonts-4, section 2.6).
+type SizeAdjust struct {
+	Of       string
+	To       float64
+	FromFont bool
+}
+
 // Inherited holds the computed values that children inherit. It is shared between elements that change none of them.
 type Inherited struct {
 	FontFamily    []string
@@ -15,6 +23,7 @@ type Inherited struct {
 	Italic        bool
 	Slant         float64 // degrees, of oblique
 	NoOptical     bool    // font-optical-sizing: none
+	SizeAdjust    SizeAdjust
 	NoKerning     bool
 	NoLigatures   bool
 	Numeric       map[string]uint32 // OpenType features of font-variant-numeric
@@ -233,6 +242,8 @@ type Style struct {
 	ContainW      Len // contain-intrinsic-width, 0 for none
 	ContainH      Len
 	Contain       string
+	// content-visibility: visible, hidden, or auto
+	ContentVisibility string
 
 	FlexDirection string
 	FlexWrap      string
@@ -286,7 +297,6 @@ type Style struct {
 	TransformOrigin [2]Len
 	Opacity         float64
 	MakesContaining bool // transform, filter, will-change ...: containing block for absolute and fixed boxes
-	ContentHidden   bool // content-visibility: hidden
 	Unscrolled      bool // overflow-y: clip beside an axis that scrolls, or a control that is a table
 	Plain           bool // appearance: none
 	UnicodeBidi     string
@@ -348,7 +358,7 @@ var initialStyle = Style{
 	BorderWidth: [4]float64{3, 3, 3, 3},
 	BorderStyle: [4]string{"none", "none", "none", "none"}, OverflowX: "visible", OverflowY: "visible",
 	TextTrim:      "none",
-	ContainerType: "normal", Contain: "none", ContainW: Zero, ContainH: Zero,
+	ContainerType: "normal", Contain: "none", ContentVisibility: "visible", ContainW: Zero, ContainH: Zero,
 	FlexDirection: "row", FlexWrap: "nowrap", FlexShrink: 1, AutoCols: []Track{{}}, AutoRows: []Track{{}},
 	AutoFlow: "row",
 	ColStart: Line{Auto: true}, ColEnd: Line{Auto: true}, RowStart: Line{Auto: true}, RowEnd: Line{Auto: true},
@@ -370,7 +380,7 @@ func (a *Inherited) Collapses() bool {
 func (a *Inherited) SameFace(b *Inherited) bool {
 	return len(a.FontFamily) == len(b.FontFamily) && (len(a.FontFamily) == 0 ||
 		&a.FontFamily[0] == &b.FontFamily[0]) && a.FontWeight == b.FontWeight && a.FontStretch == b.FontStretch &&
-		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.NoKerning == b.NoKerning &&
+		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.SizeAdjust == b.SizeAdjust && a.NoKerning == b.NoKerning &&
 		a.NoLigatures == b.NoLigatures && maps.Equal(a.Numeric, b.Numeric) && maps.Equal(a.Features, b.Features) &&
 		maps.Equal(a.Variations, b.Variations) &&
 		a.TextTransform == b.TextTransform && a.Caps == b.Caps && a.NoSmallCaps == b.NoSmallCaps && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap &&
@@ -466,4 +476,26 @@ const (
 type Way struct {
 	RTL  bool
 	Mode Mode
+}
+
+// Contains reports whether a box keeps something in: layout, paint, size or inline-size (css-contain-2, section 3).
+// What content-visibility adds is in section 4 of the same: all but the size while the content shows.
+func (s *Style) Contains(what string) bool {
+	switch s.ContentVisibility {
+	case "hidden":
+		return what != "inline-size"
+	case "auto":
+		if what == "layout" || what == "paint" {
+			return true
+		}
+	}
+	switch s.Contain {
+	case "none":
+		return false
+	case "strict":
+		return what != "inline-size"
+	case "content":
+		return what == "layout" || what == "paint"
+	}
+	return contains(strings.Fields(s.Contain), what)
 }

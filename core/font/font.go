@@ -206,6 +206,15 @@ func (f *Face) readMetrics(ld *ot.Loader) {
 // Sized reports a font with an optical size axis, whose face depends on the size.
 func (f *Face) Sized() bool { _, ok := f.axes["opsz"]; return ok }
 
+// Scaled gives the size that the measures of a face are taken at, CSS px: the font size, or that which size-adjust or
+// font-size-adjust makes of it (measured: cut as in Effective).
+func (f *Face) Scaled(size float64) float64 {
+	if f.adjust == 1 {
+		return size
+	}
+	return f.Effective(size)
+}
+
 // Effective gives the size that the face is used at for a font size, size-adjust included.
 func (f *Face) Effective(size float64) float64 {
 	if f.adjust != 1 {

@@ -57,6 +57,7 @@ type quickKey struct {
 	n                      int
 	weight, stretch, slant float64
 	italic, noSize         bool
+	adjust                 Adjust
 }
 
 type quickList struct {
@@ -74,6 +75,7 @@ type Want struct {
 	Size     float64 // CSS px, for the optical size axis
 	NoSize   bool    // font-optical-sizing: none
 	Axes     map[string]float32
+	Adjust   Adjust
 }
 
 // NewSet returns a set of fonts. generic maps generic names (sans-serif, ...) and unknown ones (key "") to families
@@ -116,7 +118,7 @@ func (s *Set) Find(w Want) []*Face {
 	if len(w.Families) == 0 || len(w.Axes) > 0 {
 		return s.find(w)
 	}
-	key := quickKey{&w.Families[0], len(w.Families), w.Weight, w.Stretch, w.Slant, w.Italic, w.NoSize}
+	key := quickKey{&w.Families[0], len(w.Families), w.Weight, w.Stretch, w.Slant, w.Italic, w.NoSize, w.Adjust}
 	q, ok := s.quick[key]
 	if !ok {
 		q.faces = s.find(w)
@@ -141,6 +143,9 @@ func (s *Set) find(w Want) []*Face {
 	}
 	if w.Stretch != 100 || w.Slant != 0 || w.NoSize {
 		key += fmt.Sprint(w.Stretch, w.Slant, w.NoSize)
+	}
+	if w.Adjust.Of != "" {
+		key += fmt.Sprint(w.Adjust)
 	}
 	if len(w.Axes) > 0 {
 		key += axesKey(w.Axes)
@@ -181,6 +186,9 @@ func (s *Set) find(w Want) []*Face {
 		if _, generic := s.generic[first]; !generic && len(s.families[first]) == 0 {
 			s.replaced[w.Families[0]] = list[0].Family
 		}
+	}
+	if w.Adjust.Of != "" && len(list) > 0 {
+		list = w.Adjust.all(list)
 	}
 	if len(s.lists) > 4096 {
 		s.lists = map[string][]*Face{}

@@ -105,3 +105,29 @@ func TestBrokenFilesAreNoFaces(t *testing.T) {
 		assert.Equal(t, "G", faces[len(faces)-1].Family, "%s: the fallback is there", name)
 	}
 }
+
+// Faces of different proportions are made alike in one measure; what their rules say of the size counts no more.
+func TestFacesAreAdjustedToAMeasure(t *testing.T) {
+	sized := font.Plain("S", 400, false, file(t, "marlow.ttf"))
+	sized.SizeAdjust = .5
+	s := font.NewSet([]*font.Entry{font.Plain("M", 400, false, file(t, "marlow.ttf")), sized,
+		font.Plain("F", 400, false, file(t, "flex-width.woff2"))}, nil)
+	want := font.Want{Families: []string{"M", "F", "S"}, Weight: 400, Size: 20}
+	plain := s.Find(want)
+	require.Len(t, plain, 3)
+	assert.Equal(t, 20.0, plain[0].Scaled(20))
+	for of, measure := range map[string]func(f *font.Face) float64{
+		"ex-height":  func(f *font.Face) float64 { return f.XHeight / f.Upem },
+		"cap-height": func(f *font.Face) float64 { return f.CapHeight / f.Upem },
+		"ch-width":   func(f *font.Face) float64 { return f.ZeroWidth(1000) / f.Scaled(1000) },
+	} {
+		want.Adjust = font.Adjust{Of: of, To: .6}
+		for _, f := range s.Find(want) {
+			assert.InDelta(t, 60, measure(f)*f.Scaled(100), .2, "%s of %s", of, f.Family)
+		}
+	}
+	want.Adjust = font.Adjust{Of: "ic-width", To: 2}
+	assert.Equal(t, 40.0, s.Find(want)[0].Scaled(20), "an ideograph that is not there is as wide as the size")
+	want.Adjust = font.Adjust{}
+	assert.Equal(t, plain, s.Find(want), "nothing is left of it")
+}

@@ -220,15 +220,6 @@ func (b *Box) tableEdges() {
 	b.margin, b.autoMargin = [4]Px{}, [4]bool{}
 }
 
-func hasWord(list, word string) bool {
-	for _, w := range strings.Fields(list) {
-		if w == word {
-			return true
-		}
-	}
-	return false
-}
-
 // grown gives n entries of a scratch slice.
 func grown[T any](s *[]T, n int) []T {
 	if cap(*s) < n {
@@ -278,8 +269,7 @@ func (b *Box) sizeContained() bool {
 		b.display == css.TableCell {
 		return false
 	}
-	return s.ContainerType == "size" || s.ContentHidden || s.Contain == "strict" ||
-		s.Contain != "none" && hasWord(s.Contain, "size")
+	return s.ContainerType == "size" || s.Contains("size")
 }
 
 // widthContained reports a box that is as wide as if it were empty.
@@ -287,8 +277,7 @@ func (b *Box) widthContained() bool {
 	if b.kind == tableBox || b.display == css.TableCell {
 		return false
 	}
-	return b.sizeContainer() || b.sizeContained() || b.style.Contain != "none" &&
-		hasWord(b.style.Contain, "inline-size")
+	return b.sizeContainer() || b.sizeContained() || b.style.Contains("inline-size")
 }
 
 // Of returns the box of an element, nil when it has none.
@@ -324,7 +313,8 @@ const textSlack = 1
 // WantOf describes the face that a style asks for.
 func WantOf(s *css.Style) font.Want {
 	return font.Want{Families: s.FontFamily, Weight: s.FontWeight, Stretch: s.FontStretch, Italic: s.Italic,
-		Slant: s.Slant, Size: s.CSSSize(), NoSize: s.NoOptical, Axes: s.Variations}
+		Slant: s.Slant, Size: s.CSSSize(), NoSize: s.NoOptical, Axes: s.Variations,
+		Adjust: font.Adjust{Of: s.SizeAdjust.Of, To: s.SizeAdjust.To}}
 }
 
 func (b *Box) setKind() {
@@ -358,9 +348,7 @@ func (b *Box) setKind() {
 	}
 	scrolls := func(v string) bool { return v != "visible" && v != "clip" }
 	if scrolls(st.OverflowX) || scrolls(st.OverflowY) || st.ContainerType != "normal" ||
-		strings.Contains(st.Contain, "layout") ||
-		strings.Contains(st.Contain, "paint") || st.Contain == "content" || st.Contain == "strict" ||
-		st.ContentHidden || b.outOfFlow() {
+		st.Contains("layout") || st.Contains("paint") || b.outOfFlow() {
 		b.bfc = true
 	}
 	if b.kind == blockBox && st.AlignContent != "" {
@@ -451,7 +439,7 @@ func innerStyle(st *css.Style) *css.Style {
 	c.Position, c.Float, c.Clear, c.OverflowX, c.OverflowY = own.Position, own.Float, own.Clear, own.OverflowX, own.OverflowY
 	c.Transform, c.MakesContaining, c.AspectRatio = nil, false, 0
 	c.Scale, c.Rotate, c.Translate = own.Scale, own.Rotate, own.Translate
-	c.ContainerType, c.Contain, c.ContentHidden = own.ContainerType, own.Contain, false
+	c.ContainerType, c.Contain, c.ContentVisibility = own.ContainerType, own.Contain, "visible"
 	c.FluidEdges, c.AlignSelf, c.JustifySelf, c.SnapType = false, own.AlignSelf, own.JustifySelf, own.SnapType
 	switch st.Display {
 	case css.Flex, css.InlineFlex:

@@ -114,8 +114,7 @@ func (e *Engine) layout(b *Box, sp space) {
 // layoutContained reports a box that has no baseline, since what is in it counts for nothing outside
 // (css-contain-2, section 3.3).
 func layoutContained(s *css.Style) bool {
-	return s.ContentHidden ||
-		s.Contain != "none" && (s.Contain == "strict" || s.Contain == "content" || hasWord(s.Contain, "layout"))
+	return s.Contains("layout")
 }
 
 // reusable reports whether the last layout of b holds for another space, and brings its height up to date if that is

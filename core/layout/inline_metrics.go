@@ -54,11 +54,11 @@ func uprightMetrics(f *font.Face, s *css.Style) metrics {
 		m.asc = (high/64 + 1) / 2 * 64 // whole px (measured)
 		m.desc = high - m.asc
 	}
-	m.xHeight = Px(math.Round(f.XHeight * s.FontSize / f.Upem * 64))
+	m.xHeight = Px(math.Round(f.XHeight * f.Scaled(s.FontSize) / f.Upem * 64))
 	m.over, m.under = m.asc, m.desc
 	switch over, _, _ := strings.Cut(s.TextEdges, " "); over {
 	case "cap":
-		m.over = Px(math.Round(f.CapHeight * s.FontSize / f.Upem * 64))
+		m.over = Px(math.Round(f.CapHeight * f.Scaled(s.FontSize) / f.Upem * 64))
 	case "ex":
 		m.over = m.xHeight
 	}

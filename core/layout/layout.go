@@ -27,8 +27,8 @@ func New(doc *css.Document, opts Options) *Engine {
 		}
 		f := faces[0]
 		a, d, g := f.Metrics(s.FontSize)
-		return css.FaceUnits{Zero: f.ZeroWidth(s.FontSize), X: f.XHeight * s.FontSize / f.Upem,
-			Cap: f.CapHeight * s.FontSize / f.Upem, Line: float64(a + d + g)}
+		return css.FaceUnits{Zero: f.ZeroWidth(s.FontSize), X: f.XHeight * f.Scaled(s.FontSize) / f.Upem,
+			Cap: f.CapHeight * f.Scaled(s.FontSize) / f.Upem, Line: float64(a + d + g), Ideograph: f.Aspect("ic-width") * s.FontSize}
 	}
 	return e
 }

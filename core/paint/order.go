@@ -219,7 +219,7 @@ func (p *painter) words(b *box, s *sink) {
 	case b.Element != nil && isControl(b.Element):
 		s.add(b.clip, p.control(b)...)
 	}
-	if len(b.Texts) > 0 && !b.Style.ContentHidden {
+	if len(b.Texts) > 0 && b.Style.ContentVisibility != "hidden" {
 		c := b.inner
 		if b.Inline {
 			c = b.clip

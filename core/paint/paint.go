@@ -5,7 +5,6 @@ package paint
 
 import (
 	"sort"
-	"strings"
 
 	"ziegel/core/css"
 	"ziegel/core/layout"
@@ -102,7 +101,7 @@ func orderOf(b *box) int {
 func (p *painter) clipOf(b *box) *clip {
 	s := b.Style
 	x, y := s.OverflowX != "visible", s.OverflowY != "visible"
-	contain := strings.Contains(s.Contain, "paint") || s.Contain == "strict" || s.Contain == "content"
+	contain := s.Contains("paint")
 	if b.Inline || len(b.Rects) == 0 || !x && !y && !contain {
 		return nil
 	}
