@@ -135,7 +135,7 @@ func (l *lineBox) edgesIn(list []visual) [][2]Px {
 	out := make([][2]Px, len(list))
 	for i := l.ln.start.item; i < min(len(l.p.items), l.ln.end.item); i++ {
 		it := &l.p.items[i]
-		if it.kind != openItem && it.kind != closeItem || it.edge == 0 {
+		if !it.edged() {
 			continue
 		}
 		first, last := -1, -1

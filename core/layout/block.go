@@ -8,7 +8,7 @@ import (
 func (e *Engine) layoutLegend(b *Box, cw Px, kids []*Box) {
 	b.edged, b.legendRoom = nil, 0
 	for _, k := range kids {
-		if k.el == nil || k.el.Tag != "legend" || k.outOfFlow() || k.sideways() != 0 {
+		if k.el == nil || k.el.Tag != "legend" || k.outOfFlow() || k.style.Float != 0 {
 			continue
 		}
 		e.layout(k, space{cbW: cw, shrink: true})

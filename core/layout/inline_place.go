@@ -134,7 +134,7 @@ func (l *lineBox) openBox(it *item) {
 		o.group.boxes = append(o.group.boxes, o)
 	}
 	l.open, l.boxes = append(l.open, o), append(l.boxes, o)
-	if !l.bare() || it.edge != 0 {
+	if !l.bare() || it.edged() {
 		l.grow(o, o.m.above-o.shift, o.m.below+o.shift)
 	}
 	l.x += it.edge
@@ -254,7 +254,7 @@ func (p *para) endsLine(i, to int, ln line) bool {
 		case atomItem:
 			return false
 		case openItem, closeItem:
-			if it.edge != 0 {
+			if it.edged() {
 				return false
 			}
 		case breakItem:

@@ -37,7 +37,7 @@ func (e *Engine) nextLine(p *para, c cursor, avail Px) line {
 		switch it.kind {
 		case openItem, closeItem:
 			l.done += it.edge
-			if it.edge != 0 {
+			if it.edged() {
 				l.trimmed = l.done
 				ended = it.kind == closeItem && l.isOver(l.trimmed)
 				ln = l.best
@@ -73,7 +73,7 @@ func (p *para) withBreak(ln line) line {
 	}
 	for c := p.skipSpaces(ln.end); c.item < len(p.items); c.item++ {
 		switch it := &p.items[c.item]; {
-		case it.kind == closeItem && it.edge == 0:
+		case it.kind == closeItem && !it.edged():
 			c = p.skipSpaces(cursor{c.item + 1, it.end})
 			c.item--
 		case it.kind == breakItem:
@@ -369,7 +369,7 @@ func (e *Engine) realLine(p *para, ln line) bool {
 		case atomItem, breakItem, wbrItem:
 			return true
 		case openItem, closeItem:
-			if it.edge != 0 {
+			if it.edged() {
 				return true
 			}
 		case textItem:

@@ -50,7 +50,7 @@ func (p *para) sameText(q *para) bool {
 	}
 	for i := range p.items {
 		a, b := &p.items[i], &q.items[i]
-		if a.kind != b.kind || a.start != b.start || a.end != b.end || (a.edge != 0) != (b.edge != 0) ||
+		if a.kind != b.kind || a.start != b.start || a.end != b.end || a.edged() != b.edged() ||
 			a.shaped != b.shaped {
 			return false
 		}

@@ -51,7 +51,7 @@ func (p *para) measure(a, b cursor, piece bool) Px {
 		switch it.kind {
 		case openItem, closeItem:
 			done += it.edge
-			if it.edge != 0 && (piece || it.kind == openItem) {
+			if it.edged() && (piece || it.kind == openItem) {
 				trimmed = done
 			}
 		case atomItem:

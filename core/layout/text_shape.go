@@ -49,7 +49,7 @@ func (e *Engine) shape(p *para) {
 		if it.kind != textItem {
 			aligned := (it.kind == openItem || it.kind == closeItem) && it.box.style.VerticalAlign != "baseline"
 			// CSS Text 3, section 8.6
-			if it.kind == atomItem || it.kind == breakItem || it.kind == wbrItem || it.edge != 0 || aligned {
+			if it.kind == atomItem || it.kind == breakItem || it.kind == wbrItem || it.edged() || aligned {
 				flush(it.start)
 			}
 			continue

@@ -334,6 +334,23 @@ type item struct {
 	shaped     *css.Inherited // what the text was shaped with
 }
 
+// edged reports an edge of an inline box with a margin, a border or a padding, even where they come to nothing together:
+// text is shaped apart on its sides, and a line that holds it is one (css-text-3, section 8.6).
+func (it *item) edged() bool {
+	if it.edge != 0 {
+		return true
+	}
+	k, side := it.box, css.Left
+	switch it.kind {
+	case openItem:
+	case closeItem:
+		side = css.Right
+	default:
+		return false
+	}
+	return k.margin[side] != 0 || k.padding[side] != 0 || k.border[side] != 0
+}
+
 type itemKind uint8
 
 // cursor is a place in a paragraph: an item, and a rune inside a text item.
