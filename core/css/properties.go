@@ -284,6 +284,8 @@ func defineOther() {
 	}
 	field("content-visibility", false, func(s *Style) *string { return &s.ContentVisibility },
 		words("visible hidden auto"))
+	field("shape-outside", false, func(s *Style) *Shape { return &s.ShapeOutside }, parseShapeOutside)
+	field("shape-margin", false, func(s *Style) *Len { return &s.ShapeMargin }, lengths(exprLengthPercent, ""))
 	define("transform", false, parseTransform, func(dst, src *Style) { dst.Transform = src.Transform })
 	define("translate", false, func(v []Token) (setter, bool) {
 		list, ok := lengthList(v, 1, 3)

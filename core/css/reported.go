@@ -41,6 +41,7 @@ var partly = map[string]func(value string) bool{
 	"font-size":          func(v string) bool { return v == "math" },
 	"appearance":         func(v string) bool { return v == "base-select" },
 	"-webkit-appearance": func(v string) bool { return v == "base-select" },
+	"shape-outside":      unmodelledShape,
 	"content-visibility": func(v string) bool { return v == "auto" }, // what is far from the window is not laid out
 	"text-transform":     func(v string) bool { return strings.Contains(v, "full-") || strings.HasPrefix(v, "math") },
 	"list-style-type": func(v string) bool {

@@ -300,6 +300,8 @@ type Style struct {
 	Unscrolled      bool // overflow-y: clip beside an axis that scrolls, or a control that is a table
 	Plain           bool // appearance: none
 	UnicodeBidi     string
+	ShapeOutside    Shape
+	ShapeMargin     Len
 	Scrollbar       string // scrollbar-width
 	Control         bool   // appearance of another value
 	SnapType        string // scroll-snap-type
@@ -366,7 +368,7 @@ var initialStyle = Style{
 		Kind: LenNormal,
 	}, ColumnWidth: Len{Kind: LenAuto}, ColGap: Len{Kind: LenNormal}, VerticalAlign: "baseline", Content: "normal",
 	Translate: [2]Len{Zero, Zero}, Scale: [2]float64{1, 1}, TransformOrigin: [2]Len{{Kind: LenPx, Pct: 50},
-		{Kind: LenPx, Pct: 50}}, Opacity: 1, UnicodeBidi: "normal", Scrollbar: "auto",
+		{Kind: LenPx, Pct: 50}}, Opacity: 1, UnicodeBidi: "normal", ShapeMargin: Zero, Scrollbar: "auto",
 	ScrollPadding: [4]Len{Zero, Zero, Zero, Zero}, ScrollMargin: [4]Len{Zero, Zero, Zero, Zero},
 }
 

@@ -54,7 +54,7 @@ func init() {
 	row-rule-inset-junction-start
 	row-rule-style row-rule-visibility-items row-rule-width rule-overlap rx ry scroll-axis-lock
 	scroll-marker-group scroll-target-group
-	scroll-timeline-axis scroll-timeline-name shape-image-threshold shape-margin speak
+	scroll-timeline-axis scroll-timeline-name shape-image-threshold speak
 	text-emphasis-color
 	text-emphasis-position timeline-trigger-activation-range-end timeline-trigger-activation-range-start timeline-trigger-active-range-end
 	timeline-trigger-active-range-start timeline-trigger-name timeline-trigger-source trigger-scope
@@ -181,7 +181,6 @@ func longhandOf(name string) *property {
 
 // reportedTable is written as "name | harmless values | a value that is reported".
 var reportedTable = readReports(`
-shape-outside | none | circle(50%)
 column-height | auto | 10em
 column-wrap | auto nowrap | wrap
 text-orientation | mixed | upright

@@ -40,6 +40,36 @@ func (s *floatSpace) room(y, h, x0, x1 Px) (Px, Px) {
 	return l, r
 }
 
+// lineRoom gives what floats leave of x0..x1 for a line: as room, but shapes of floats are kept out of, and not their
+// boxes (css-shapes-1, section 2). shaped tells that one may decide, at this place or further down in its box.
+func (s *floatSpace) lineRoom(y, h, x0, x1 Px) (l, r Px, shaped bool) {
+	l, r = x0, x1
+	if y >= s.bottom {
+		return l, r, false
+	}
+	for i := range s.list {
+		f := &s.list[i]
+		if f.y0 >= y+max(h, 1) || f.y1 <= y {
+			continue
+		}
+		from, to := f.x0, f.x1
+		if f.shape != nil {
+			shaped = true
+			a, b, hit := f.shape.reach((y - f.y0).Float(), (y + h - f.y0).Float())
+			if !hit {
+				continue
+			}
+			from, to = max(from, f.x0+css.FromFloat(a)), min(to, f.x0+css.FromFloat(b))
+		}
+		if f.right {
+			r = min(r, from)
+		} else {
+			l = max(l, to)
+		}
+	}
+	return l, r, shaped
+}
+
 // reach reports whether a float takes room from a block that is w px wide.
 func (c floatContext) reach(w Px) bool {
 	if c.y >= c.bottom {
@@ -96,7 +126,7 @@ func (s *floatSpace) add(w, h, x0, x1, y Px, side int, clear int8) (Px, Px) {
 		s.bottom = max(s.bottom, y+h)
 		s.clear[side-1] = max(s.clear[side-1], y+h)
 		if w > 0 {
-			s.list = append(s.list, exclusion{x, x + w, y, y + h, side == 2})
+			s.list = append(s.list, exclusion{x, x + w, y, y + h, side == 2, nil})
 		}
 	}
 	return x, y
@@ -108,6 +138,7 @@ func (e *Engine) float(b, k *Box, inner space, y Px) {
 	c := e.floats
 	x, at := c.add(k.W+k.margin[css.Left]+k.margin[css.Right], k.H+k.margin[css.Top]+k.margin[css.Bottom], c.x,
 		c.x+inner.cbW, c.y+y, k.sideways(), k.floatSide(k.style.Clear))
+	e.shapeFloat(k, inner.cbW, x, at)
 	k.origin = b
 	k.X = b.contentX() + x - c.x + k.margin[css.Left]
 	k.Y = b.contentY() + at - c.y + k.margin[css.Top]

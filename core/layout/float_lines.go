@@ -76,22 +76,24 @@ func (f *floatLines) next(c cursor, indent Px) (ln line, left, room Px) {
 	e, s := f.e, f.e.floats
 	height := Px(0)
 	for {
-		l, r := s.room(s.y+f.y, height, s.x, s.x+f.inner.cbW)
+		l, r, shaped := s.lineRoom(s.y+f.y, height, s.x, s.x+f.inner.cbW)
 		left, room = l-s.x, max(0, r-l)
 		ln = e.next(f.p, c, room-indent)
 		if f.floatsUpTo(c, ln.end, indent, room) {
 			continue
 		}
-		beside := room < f.inner.cbW
+		beside, y := room < f.inner.cbW, f.y
 		if beside && !f.b.style.NoWrap && ln.width+indent > room+textSlack { // else it runs over (measured)
-			f.y, height = s.floatSpace.next(s.y+f.y)-s.y, 0
+			if f.y, height = s.floatSpace.next(s.y+f.y)-s.y, 0; shaped {
+				f.y = y + 64 // a px further the shape may leave more
+			}
 			continue
 		}
 		if !beside && s.y+f.y >= s.bottom {
 			return ln, left, room
 		}
 		if h := f.heightOf(ln, indent); h > height {
-			if l2, r2 := s.room(s.y+f.y, h, s.x, s.x+f.inner.cbW); l2 != l || r2 != r {
+			if l2, r2, _ := s.lineRoom(s.y+f.y, h, s.x, s.x+f.inner.cbW); l2 != l || r2 != r {
 				height = h
 				continue
 			}

@@ -678,6 +678,7 @@ type floatSpace struct {
 type exclusion struct {
 	x0, x1, y0, y1 Px
 	right          bool
+	shape          *floatShape // that text keeps out of, nil for the box
 }
 
 // floatContext is the space that a block stands in, and where its content box begins in it.
