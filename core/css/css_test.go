@@ -98,7 +98,7 @@ func TestQueriesCompareAsMeasured(t *testing.T) {
 }
 
 func TestWhatIsNotModelledIsTold(t *testing.T) {
-	d := load(t, "<style>p{shape-outside:circle();color:red;zoom:3}\nb{colour:red;float:none}</style><p>")
+	d := load(t, "<style>p{shape-outside:path('M0 0');color:red;zoom:3}\nb{colour:red;float:none}</style><p>")
 	var got []string
 	for _, u := range d.Unsupported {
 		got = append(got, u.Property)

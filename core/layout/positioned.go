@@ -1,6 +1,10 @@
 package layout
 
-import "ziegel/core/css"
+import (
+	"strings"
+
+	"ziegel/core/css"
+)
 
 // placeAbsolutes lays out-of-flow boxes out, from the outside in, when all in-flow boxes have their places.
 func (e *Engine) placeAbsolutes(b *Box) {
@@ -61,6 +65,14 @@ func (e *Engine) absolute(k *Box) {
 		x, y := e.at(k.staticIn)
 		sx, sy = x+mirrored(k.staticIn, k.staticX, 0), y+k.staticY
 	}
+	inGrid := cb != nil && cb == k.staticIn && cb.kind == gridBox
+	if inGrid { // its place is that in its area, which begins at the padding when no lines are given (measured)
+		if sy = area.Y; cb.rtl() {
+			sx = area.X + area.W
+		} else {
+			sx = area.X
+		}
+	}
 	s := k.style
 	k.edges(area.W)
 	h := k.insets(css.Left, css.Right, area.W, sx-area.X)
@@ -114,7 +126,12 @@ func (e *Engine) absolute(k *Box) {
 	h.rtl = cb != nil && cb.rtl()
 	x, y := h.place(k, k.W, alongX), v.place(k, k.H, alongY)
 	if k.staticIn != nil && (k.staticIn.kind == flexBox || k.staticIn.kind == gridBox) {
-		x, y = e.soleItem(k, x, y, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
+		p := k.staticIn
+		room := Rect{W: p.W - p.inlineEdges(), H: p.H - p.blockEdges()}
+		if inGrid {
+			room = area
+		}
+		x, y = e.soleItem(k, x, y, room, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
 	}
 	if k.staticIn != nil && k.staticIn.kind != flexBox && k.staticIn.kind != gridBox {
 		x, y = e.staticAlign(k, x, y, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
@@ -259,11 +276,11 @@ func (in *insets) place(k *Box, size Px, self css.Align) Px {
 	return in.static + k.margin[in.startSide]
 }
 
-// soleItem aligns an absolutely positioned child of a flex or grid container as if it were the only item.
-func (e *Engine) soleItem(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
+// soleItem aligns an absolutely positioned child of a flex or grid container as if it were the only item in a room.
+func (e *Engine) soleItem(k *Box, x, y Px, room Rect, fixedX, fixedY bool) (Px, Px) {
 	p := k.staticIn
-	roomX := p.W - p.inlineEdges() - k.W - k.margin[css.Left] - k.margin[css.Right]
-	roomY := p.H - p.blockEdges() - k.H - k.margin[css.Top] - k.margin[css.Bottom]
+	roomX := room.W - k.W - k.margin[css.Left] - k.margin[css.Right]
+	roomY := room.H - k.H - k.margin[css.Top] - k.margin[css.Bottom]
 	justify, align := p.style.JustifyContent, k.style.AlignSelf
 	if align == "" {
 		align = p.style.AlignItems
@@ -279,29 +296,37 @@ func (e *Engine) soleItem(k *Box, x, y Px, fixedX, fixedY bool) (Px, Px) {
 	if !row {
 		h, v = align, justify
 	}
-	at := func(a css.Align, room Px) Px {
+	along := p.kind == flexBox && strings.HasSuffix(p.style.FlexDirection, "-reverse")
+	across := p.kind == flexBox && p.style.FlexWrap == "wrap-reverse"
+	backX, backY := along, across
+	if !row {
+		backX, backY = across, along
+	}
+	at := func(a css.Align, room Px, back bool) Px {
 		switch a.At(room) {
 		case "center", "space-around", "space-evenly":
 			return floorHalf(room)
-		case "end", "flex-end":
+		case "end":
+			return room
+		case "start", "self-start", "baseline":
+			return 0
+		case "flex-end":
+			back = !back
+		}
+		if back {
 			return room
 		}
 		return 0
 	}
-	// its own alignment looks at the padding box (measured)
-	if p.kind == gridBox && k.style.JustifySelf != "" && !fixedX {
-		x -= p.padding[css.Left]
-		roomX += p.padding[css.Left] + p.padding[css.Right]
-	}
-	if p.kind == gridBox && k.style.AlignSelf != "" && !fixedY {
-		y -= p.padding[css.Top]
-		roomY += p.padding[css.Top] + p.padding[css.Bottom]
-	}
-	if !fixedX {
-		x += at(h, roomX)
+	switch {
+	case fixedX:
+	case p.rtl():
+		x -= at(h, roomX, backX)
+	default:
+		x += at(h, roomX, backX)
 	}
 	if !fixedY {
-		y += at(v, roomY)
+		y += at(v, roomY, backY)
 	}
 	return x, y
 }

@@ -63,6 +63,7 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 	case hok && ratio > 0:
 		w = e.clampW(b, fromH(h), sp.cbW, true)
 	default:
+		given := h
 		w, h = css.FromFloat(nw)+b.inlineEdges(), css.FromFloat(nh)+b.blockEdges()
 		if nw == 0 && ratio > 0 {
 			w = sp.cbW - b.margin[css.Left] - b.margin[css.Right]
@@ -79,7 +80,7 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 		}
 		cw := e.clampW(b, w, sp.cbW, true)
 		if hok {
-			w = cw
+			w, h = cw, given
 			break
 		}
 		if cw != w && ratio > 0 {

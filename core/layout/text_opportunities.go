@@ -37,10 +37,8 @@ func breakBefore(p *para) []bool {
 			out[i] = a == ' ' || a != '(' && a != '"' && a != '\u00a0'
 			continue
 		}
-		if st.NoWrap && (a != objectChar || p.owner[i].style.NoWrap) {
-			continue
-		}
-		if next := p.owner[i].style; next.NoWrap && p.owner[i].kind == textBox && a != ' ' && a != objectChar {
+		ended := st.NoWrap && a != objectChar && a != ' ' && wrapsBetween(p.owner[i-1], p.owner[i])
+		if st.NoWrap && !ended && (a != objectChar || p.owner[i].style.NoWrap) {
 			continue
 		}
 		switch {
@@ -94,6 +92,17 @@ func asciiBreak(before, a, b rune) bool {
 	}
 	if strings.ContainsRune("!\"#%&)*+,.:;=>\\]|}~", a) {
 		return strings.ContainsRune("(<[{", b)
+	}
+	return false
+}
+
+// wrapsBetween reports that an inline box that does not wrap ends between two texts, in one that does: lines may break
+// there as they may anywhere, but for spaces at its end (measured).
+func wrapsBetween(before, after *Box) bool {
+	for p := before.parent; p != nil && p.kind == inlineBox && !within(after, p); p = p.parent {
+		if p.style.NoWrap && !p.parent.style.NoWrap {
+			return true
+		}
 	}
 	return false
 }
