@@ -85,14 +85,12 @@ func (s *Styler) adjustFrom(st *Style) {
 	of := a.Of
 	*a = SizeAdjust{}
 	face := s.Face(st)
-	units := map[string]float64{"ex-height": face.X, "cap-height": face.Cap, "ch-width": face.Zero}
-	share, ok := units[of]
-	if !ok {
-		share = face.Ideograph
+	if st.FontSize == 0 {
+		return
 	}
-	if st.FontSize > 0 {
-		*a = SizeAdjust{Of: of, To: share / st.FontSize}
-	}
+	shares := map[string]float64{"ex-height": face.X / st.FontSize, "cap-height": face.Cap / st.FontSize,
+		"ch-width": face.ZeroShare, "ic-width": face.IdeographShare, "ic-height": face.IdeographShare}
+	*a = SizeAdjust{Of: of, To: shares[of]}
 }
 
 // turn gives a style in which lines stand side by side as if they stood below each other, which is how such boxes are

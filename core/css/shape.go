@@ -1,23 +1,10 @@
 package css
 
-import "strings"
+import (
+	"strings"
 
-// Shape is what text beside a float keeps out of (shape-outside, css-shapes-1): a basic shape in one of the boxes of
-// the float. Name is circle, ellipse, inset or polygon, "" for the margin box as it is.
-type Shape struct {
-	Name   string
-	Box    string // margin-box, border-box, padding-box or content-box
-	Radii  [2]ShapeRadius
-	Center [2]Len
-	Sides  [4]Len   // of inset: Top, Right, Bottom, Left
-	Points [][2]Len // of polygon
-}
-
-// ShapeRadius is a length, or closest-side or farthest-side.
-type ShapeRadius struct {
-	Word string
-	Len  Len
-}
+	"github.com/tdewolff/parse/v2/css"
+)
 
 // unmodelledShape reports a value of shape-outside that is no shape in our layout.
 func unmodelledShape(v string) bool {
@@ -40,10 +27,10 @@ func parseShapeOutside(v []Token) (func(*computing) Shape, bool) {
 			fn = part
 		}
 	}
-	name, args, ok := Call(fn)
-	if !ok || unmodelledShape(strings.ToLower(Text(v))) {
+	if fn = trim(fn); len(fn) == 0 || fn[0].Kind != css.FunctionToken || unmodelledShape(strings.ToLower(Text(v))) {
 		return none, true
 	}
+	name, args, ok := strings.ToLower(strings.TrimSuffix(fn[0].Text, "(")), inside(fn, 0, len(fn)), true
 	var read func(*computing, *Shape)
 	switch name {
 	case "circle", "ellipse":
@@ -176,7 +163,7 @@ func parseInset(args []Token) (func(*computing, *Shape), bool) {
 func parsePolygon(args []Token) (func(*computing, *Shape), bool) {
 	var points [][]*expr
 	for i, corner := range SplitCommas(args) {
-		if w := Word(corner); i == 0 && (w == "evenodd" || w == "nonzero") {
+		if w := ident(trim(corner)); i == 0 && (w == "evenodd" || w == "nonzero") {
 			continue
 		}
 		list, ok := lengthList(corner, 2, 2)

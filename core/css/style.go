@@ -2,6 +2,7 @@ package css
 
 import (
 	"maps"
+	"slices"
 	"strings"
 )
 
@@ -390,6 +391,23 @@ func (a *Inherited) SameFace(b *Inherited) bool {
 		a.WordBreak == b.WordBreak && a.LineBreak == b.LineBreak && a.Hyphens == b.Hyphens
 }
 
+// Shape is what text beside a float keeps out of (shape-outside, css-shapes-1): a basic shape in one of the boxes of
+// the float. Name is circle, ellipse, inset or polygon, "" for the margin box as it is.
+type Shape struct {
+	Name   string
+	Box    string // margin-box, border-box, padding-box or content-box
+	Radii  [2]ShapeRadius
+	Center [2]Len
+	Sides  [4]Len   // of inset: Top, Right, Bottom, Left
+	Points [][2]Len // of polygon
+}
+
+// ShapeRadius is a length, or closest-side or farthest-side.
+type ShapeRadius struct {
+	Word string
+	Len  Len
+}
+
 // setter writes one computed value.
 type setter func(s *Style, c *computing)
 
@@ -499,5 +517,5 @@ func (s *Style) Contains(what string) bool {
 	case "content":
 		return what == "layout" || what == "paint"
 	}
-	return contains(strings.Fields(s.Contain), what)
+	return slices.Contains(strings.Fields(s.Contain), what)
 }

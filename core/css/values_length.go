@@ -366,7 +366,11 @@ func parseRatio(v []Token) (float64, bool) {
 
 // FaceUnits are the lengths that units refer to a font for, CSS px: the advance of "0" (ch), the x-height (ex), the
 // height of capitals (cap) and the line height that normal stands for (lh).
-type FaceUnits struct{ Zero, X, Cap, Line, Ideograph float64 }
+type FaceUnits struct {
+	Zero, X, Cap, Line float64
+	// ZeroShare and IdeographShare are widths as shares of the font size.
+	ZeroShare, IdeographShare float64
+}
 
 // exprKind says what an expression may be.
 type exprKind uint8

@@ -99,6 +99,7 @@ func (w *walker) box(b *Box, in, abs frame) {
 		rect = w.parts(b, rect)
 	}
 	rect = f.inColumns(rect)
+	b.shiftX, b.shiftY = f.dx, f.dy // with the column that it is in
 	seen := f.m
 	if b.style.MakesContaining {
 		own, deep := transformIn(b.style, rect)
@@ -158,7 +159,8 @@ func (f *frame) partsOf(rect Rect) []Rect {
 	}
 	parts, dx, dy := f.columns.parts(rect, f.flow)
 	if len(parts) == 1 {
-		f.x, f.y, f.columns = f.x+dx, f.y+dy, nil
+		f.columns = nil
+		f.move(dx, dy)
 	}
 	return parts
 }
@@ -225,7 +227,21 @@ func frameOutOfFlow(b *Box, in frame) frame {
 		}
 	}
 	f.x, f.y = b.X+f.dx, b.Y+f.dy
+	if f.columns != nil { // what holds it goes over several columns
+		f.flow = in.flow + f.y - in.y
+		if !inColumnsOf(b.parent, containing(b)) {
+			f.columns = nil
+		}
+	}
 	return f
+}
+
+// inColumnsOf reports whether a box stands in the columns that are the nearest around another one.
+func inColumnsOf(around, k *Box) bool {
+	for around != nil && around.columns == nil {
+		around = around.parent
+	}
+	return around != nil && k != nil && k != around && within(k, around)
 }
 
 // note puts a box on the list of what is seen: that of an element, or one of its ::before and ::after.

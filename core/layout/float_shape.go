@@ -6,13 +6,6 @@ import (
 	"ziegel/core/css"
 )
 
-// floatShape is the shape of a float that lines keep out of, CSS px from the upper left of its margin box.
-type floatShape struct {
-	margin        float64      // around it
-	points        [][2]float64 // of a polygon
-	center, radii [2]float64   // of an ellipse, when there are no points
-}
-
 // shapeFloat gives the float that was placed last its shape, if its style has one; x and y are those of its margin
 // box.
 func (e *Engine) shapeFloat(k *Box, cw, x, y Px) {

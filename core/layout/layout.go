@@ -28,7 +28,8 @@ func New(doc *css.Document, opts Options) *Engine {
 		f := faces[0]
 		a, d, g := f.Metrics(s.FontSize)
 		return css.FaceUnits{Zero: f.ZeroWidth(s.FontSize), X: f.XHeight * f.Scaled(s.FontSize) / f.Upem,
-			Cap: f.CapHeight * f.Scaled(s.FontSize) / f.Upem, Line: float64(a + d + g), Ideograph: f.Aspect("ic-width") * s.FontSize}
+			Cap: f.CapHeight * f.Scaled(s.FontSize) / f.Upem, Line: float64(a + d + g),
+			ZeroShare: f.Aspect("ch-width"), IdeographShare: f.Aspect("ic-width")}
 	}
 	return e
 }

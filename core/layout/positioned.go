@@ -131,7 +131,7 @@ func (e *Engine) absolute(k *Box) {
 		if inGrid {
 			room = area
 		}
-		x, y = e.soleItem(k, x, y, room, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
+		x, y = e.soleItem(k, x, y, room, [2]bool{h.hasStart || h.hasEnd, v.hasStart || v.hasEnd})
 	}
 	if k.staticIn != nil && k.staticIn.kind != flexBox && k.staticIn.kind != gridBox {
 		x, y = e.staticAlign(k, x, y, h.hasStart || h.hasEnd, v.hasStart || v.hasEnd)
@@ -277,7 +277,8 @@ func (in *insets) place(k *Box, size Px, self css.Align) Px {
 }
 
 // soleItem aligns an absolutely positioned child of a flex or grid container as if it were the only item in a room.
-func (e *Engine) soleItem(k *Box, x, y Px, room Rect, fixedX, fixedY bool) (Px, Px) {
+// fixed says which of its axes insets decide.
+func (e *Engine) soleItem(k *Box, x, y Px, room Rect, fixed [2]bool) (Px, Px) {
 	p := k.staticIn
 	roomX := room.W - k.W - k.margin[css.Left] - k.margin[css.Right]
 	roomY := room.H - k.H - k.margin[css.Top] - k.margin[css.Bottom]
@@ -319,13 +320,13 @@ func (e *Engine) soleItem(k *Box, x, y Px, room Rect, fixedX, fixedY bool) (Px, 
 		return 0
 	}
 	switch {
-	case fixedX:
+	case fixed[0]:
 	case p.rtl():
 		x -= at(h, roomX, backX)
 	default:
 		x += at(h, roomX, backX)
 	}
-	if !fixedY {
+	if !fixed[1] {
 		y += at(v, roomY, backY)
 	}
 	return x, y

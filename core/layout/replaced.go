@@ -170,9 +170,9 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 	char, widest := s.FontSize/2, 0.0
 	if faces := e.fonts.Find(WantOf(s)); len(faces) > 0 {
 		f := faces[0]
-		char = f.AvgWidth * s.FontSize / f.Upem
+		char = f.AvgWidth * f.Scaled(s.FontSize) / f.Upem
 		char = max(char, math.Round(char)) // measured, as is all that follows
-		widest = math.Round(f.MaxWidth * s.FontSize / f.Upem)
+		widest = math.Round(f.MaxWidth * f.Scaled(s.FontSize) / f.Upem)
 	}
 	field := func(chars float64) Px {
 		return css.FromFloat(math.Ceil(char*chars + max(0, widest-char)))

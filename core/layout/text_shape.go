@@ -79,6 +79,23 @@ func (e *Engine) shape(p *para) {
 	p.scale()
 }
 
+// edged reports an edge of an inline box with a margin, a border or a padding, even where they come to nothing together:
+// text is shaped apart on its sides, and a line that holds it is one (css-text-3, section 8.6).
+func (it *item) edged() bool {
+	if it.edge != 0 {
+		return true
+	}
+	k, side := it.box, css.Left
+	switch it.kind {
+	case openItem:
+	case closeItem:
+		side = css.Right
+	default:
+		return false
+	}
+	return k.margin[side] != 0 || k.padding[side] != 0 || k.border[side] != 0
+}
+
 // runsBackwards reports text of which every letter runs to the left because somebody says so: pairs are then kerned as
 // they are seen (measured).
 func runsBackwards(text *Box) bool {

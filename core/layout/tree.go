@@ -334,23 +334,6 @@ type item struct {
 	shaped     *css.Inherited // what the text was shaped with
 }
 
-// edged reports an edge of an inline box with a margin, a border or a padding, even where they come to nothing together:
-// text is shaped apart on its sides, and a line that holds it is one (css-text-3, section 8.6).
-func (it *item) edged() bool {
-	if it.edge != 0 {
-		return true
-	}
-	k, side := it.box, css.Left
-	switch it.kind {
-	case openItem:
-	case closeItem:
-		side = css.Right
-	default:
-		return false
-	}
-	return k.margin[side] != 0 || k.padding[side] != 0 || k.border[side] != 0
-}
-
 type itemKind uint8
 
 // cursor is a place in a paragraph: an item, and a rune inside a text item.
@@ -679,6 +662,13 @@ type exclusion struct {
 	x0, x1, y0, y1 Px
 	right          bool
 	shape          *floatShape // that text keeps out of, nil for the box
+}
+
+// floatShape is the shape of a float that lines keep out of, CSS px from the upper left of its margin box.
+type floatShape struct {
+	margin        float64      // around it
+	points        [][2]float64 // of a polygon
+	center, radii [2]float64   // of an ellipse, when there are no points
 }
 
 // floatContext is the space that a block stands in, and where its content box begins in it.
