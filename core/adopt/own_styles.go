@@ -272,11 +272,9 @@ func (m *maker) declared(e *css.Element, r *layout.Result, top bool) map[string]
 	sized := false
 	for name, value := range values {
 		value = strings.TrimSpace(value)
-		if leftOut[name] || strings.HasPrefix(name, "-") || strings.HasPrefix(name, "animation") || value == "" ||
-			strings.HasPrefix(
-				name,
-				"transition",
-			) || usualValue(e.Tag, name, value) || value == "initial" || value == "unset" {
+		moves := strings.HasPrefix(name, "animation") || strings.HasPrefix(name, "transition")
+		nothing := value == "" || value == "initial" || value == "unset" || usualValue(e.Tag, name, value)
+		if moves || nothing || leftOut[name] || strings.HasPrefix(name, "-") {
 			continue
 		}
 		if name == "font-size" { // em of the old page is no em of the new one
@@ -400,9 +398,9 @@ func (m *maker) nameFor(n *html.Node, e *css.Element) string {
 			continue
 		}
 		name := media.Slug(parts[len(parts)-1])
-		if len(name) > 2 && len(name) < 24 && name[0] >= 'a' && name[0] <= 'z' && !m.env.SharedClasses()[name] &&
-			name != "root" &&
-			name != "lanes" {
+		word := len(name) > 2 && len(name) < 24 && name[0] >= 'a' && name[0] <= 'z'
+		taken := name == "root" || name == "lanes" || m.env.SharedClasses()[name]
+		if word && !taken {
 			return name
 		}
 	}

@@ -164,8 +164,8 @@ func titleOf(rd *reading, used map[*piece]bool) *piece {
 		}
 	}
 	for _, p := range rd.pieces {
-		if p.sort == words && !used[p] && letters(p.plain) <= 120 && !p.quote &&
-			(p.size >= least*1.2 && p.size == most || p.bold && letters(p.plain) <= 80) {
+		stands := p.size >= least*1.2 && p.size == most || p.bold && letters(p.plain) <= 80
+		if p.sort == words && stands && !used[p] && !p.quote && letters(p.plain) <= 120 {
 			return p
 		}
 	}

@@ -81,8 +81,8 @@ func (s *Scene) replaced(r *layout.Result, e *css.Element) bool {
 		_, pop := x.LookupAttr("popover")
 		_, open := x.LookupAttr("open")
 		_, hidden := x.LookupAttr("hidden")
-		if pop || hidden || x.Tag == "dialog" || x.Tag == "details" && !open || x.Tag == "noscript" ||
-			x.Tag == "option" || x.Tag == "select" || x.Foreign {
+		closed := pop || hidden || x.Tag == "dialog" || x.Tag == "details" && !open
+		if closed || x.Foreign || x.Tag == "noscript" || x.Tag == "option" || x.Tag == "select" {
 			return true
 		}
 	}
@@ -137,10 +137,11 @@ var tightFit = rule{
 		{CSS: "padding-inline=0", Local: true},
 	},
 	look: boxes("width", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
-		k := s.kind[p.Element.Index]
-		if k != targetKind && k != headingKind && !s.price[p.Element.Index] || p.Lines != 1 || !across(p) || !shown(p) ||
-			p.Style.Display == css.Inline || p.Style.NoWrap || s.own[p.Element.Index] < 5 ||
-			k == headingKind && s.own[p.Element.Index] > mostLabel {
+		k, letters := s.kind[p.Element.Index], s.own[p.Element.Index]
+		label := k == targetKind || k == headingKind && letters <= mostLabel ||
+			k != headingKind && s.price[p.Element.Index]
+		line := p.Lines == 1 && across(p) && shown(p) && p.Style.Display != css.Inline && !p.Style.NoWrap
+		if !label || !line || letters < 5 {
 			return 0, 0
 		}
 		spare := (p.Content.W - p.Text.W).Float()

@@ -2,6 +2,7 @@ package check
 
 import (
 	"fmt"
+	"slices"
 
 	"ziegel/core/css"
 	"ziegel/core/diag"
@@ -311,9 +312,8 @@ func (s *Scene) standsIn(r *layout.Result, b *layout.Fragment) *layout.Fragment 
 		if tall && p.H > 128 || s.ends(r, v, p) {
 			return p
 		}
-		if st.Position == css.Absolute || st.Position == css.Fixed ||
-			st.Position == css.Relative && !(st.Inset[css.Top].IsAuto() && st.Inset[css.Bottom].IsAuto() &&
-				st.Inset[css.Left].IsAuto() && st.Inset[css.Right].IsAuto()) {
+		inset := slices.ContainsFunc(st.Inset[:], func(l css.Len) bool { return !l.IsAuto() })
+		if st.Position == css.Absolute || st.Position == css.Fixed || st.Position == css.Relative && inset {
 			return nil
 		}
 	}

@@ -62,8 +62,11 @@ func (s *Scene) reachable(r *layout.Result, nav *css.Element) bool {
 	}
 	any := false
 	for _, e := range links {
-		if p := r.Of(e); p != nil && !p.Empty() && p.Style.Visible && p.Right() > 0 && p.Bottom() > 0 &&
-			!(p.Cropped && p.Intersect(p.Window).Empty()) {
+		p := r.Of(e)
+		if p == nil || p.Empty() || !p.Style.Visible || p.Cropped && p.Intersect(p.Window).Empty() {
+			continue
+		}
+		if p.Right() > 0 && p.Bottom() > 0 {
 			s.seen[e.Index].Store(true)
 			any = true
 		}

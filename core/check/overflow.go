@@ -127,8 +127,8 @@ var clipped = rule{
 		var out []hit
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
-			if p.Lines == 0 || !p.Cropped || p.Scrolls || !p.Style.Visible || p.Window.W <= 128 ||
-				p.Window.H <= 128 || p.Style.LineClamp > 0 ||
+			cut := p.Lines > 0 && p.Cropped && !p.Scrolls && p.Style.Visible
+			if !cut || p.Window.W <= 128 || p.Window.H <= 128 || p.Style.LineClamp > 0 ||
 				css.Text(p.Style.Look().Value("text-overflow")) == "ellipsis" {
 				continue
 			}

@@ -153,8 +153,9 @@ func (s *Scene) alone(r *layout.Result, e *css.Element) (need layout.Px, ok bool
 		} else if p.Lines > 0 && shown(p) && over > reachUp {
 			return 0, false
 		}
-		if p.Lines > 0 && shown(p) && p.Text.Bottom() > box.Bottom()+64 ||
-			naming.IsPicture(p.Element) && !p.Empty() && (p.Y < box.Y-64 || p.Bottom() > box.Bottom()+64) {
+		hangs := p.Lines > 0 && shown(p) && p.Text.Bottom() > box.Bottom()+64
+		if out := p.Y < box.Y-64 || p.Bottom() > box.Bottom()+64; hangs ||
+			out && naming.IsPicture(p.Element) && !p.Empty() {
 			return 0, false
 		}
 		if s.kind[p.Element.Index] != headingKind || !shown(p) || p.Above || p.Element.Parent == nil {

@@ -251,9 +251,10 @@ var stickyCovers = rule{
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
 			stays := p.Style.Position == css.Sticky || p.Style.Position == css.Fixed
-			if top := p.Style.Inset[css.Top]; stays && p.Style.Visible && !top.IsAuto() && top.Resolve(0) == 0 &&
-				p.H > 0 && p.H < layout.Px(r.Width)*64/2 && (bar == nil || p.H > bar.H) &&
-				p.W*2 > layout.Px(r.Width)*64 {
+			top, width := p.Style.Inset[css.Top], layout.Px(r.Width)*64
+			atTop := stays && p.Style.Visible && !top.IsAuto() && top.Resolve(0) == 0
+			lies := p.H > 0 && p.H < width/2 && p.W*2 > width
+			if atTop && lies && (bar == nil || p.H > bar.H) {
 				bar = p
 			}
 		}

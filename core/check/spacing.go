@@ -263,8 +263,9 @@ func (s *Scene) lastAbove(r *layout.Result, at int) *layout.Fragment {
 	for _, i := range inks[from:] {
 		p := &r.Boxes[i]
 		e := p.Element
-		if i < at && e != h.Element.Parent && !(e.Parent == h.Element.Parent && naming.Headings[e.Tag] == 0 &&
-			s.own[e.Index] < 40) && min(p.Right(), h.Right()) > max(p.X, h.X) && !naming.Inside(h.Element, e) {
+		small := e.Parent == h.Element.Parent && naming.Headings[e.Tag] == 0 && s.own[e.Index] < 40
+		above := i < at && min(p.Right(), h.Right()) > max(p.X, h.X)
+		if above && !small && e != h.Element.Parent && !naming.Inside(h.Element, e) {
 			return p
 		}
 	}

@@ -104,8 +104,11 @@ func beginning(r *layout.Result, p *layout.Fragment, block *css.Element) layout.
 		}
 	}
 	for i := range r.Generated {
-		if g := &r.Generated[i]; g.Element == p.Element && g.Pseudo == "before" && g.W > 0 &&
-			g.Style.Position == css.Static && g.X < left && g.Y < p.Text.Bottom() && g.Bottom() > p.Text.Y {
+		g := &r.Generated[i]
+		if g.Element != p.Element || g.Pseudo != "before" || g.W == 0 || g.Style.Position != css.Static {
+			continue
+		}
+		if g.X < left && g.Y < p.Text.Bottom() && g.Bottom() > p.Text.Y {
 			left = g.X
 		}
 	}

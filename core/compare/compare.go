@@ -60,7 +60,8 @@ func WithPage(shot, other *draw.Shot, against string, byAddress bool, t Toleranc
 	}
 	for i := range theirs.pieces {
 		p := &theirs.pieces[i]
-		if !taken[p] && (p.kind == text || p.kind == picture || byAddress && p.kind == block) && !(byAddress && theirs.holderFree(i, taken)) {
+		counts := p.kind == text || p.kind == picture || byAddress && p.kind == block
+		if counts && !taken[p] && !(byAddress && theirs.holderFree(i, taken)) {
 			d.extraPiece(p)
 		}
 	}

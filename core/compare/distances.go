@@ -141,8 +141,10 @@ func (d *differ) outermost(i, edge int) bool {
 		return [4]float64{r.Y0, -r.X1, -r.Y1, r.X0}[edge]
 	}
 	for j, q := range d.ours.pieces {
-		if j != i && q.holder == d.ours.pieces[i].holder && d.measurable(j) && d.pairs[j].seen[edge] &&
-			(at(j) < at(i)-.5 || at(j) < at(i)+.5 && j < i) {
+		if j == i || q.holder != d.ours.pieces[i].holder || !d.measurable(j) || !d.pairs[j].seen[edge] {
+			continue
+		}
+		if at(j) < at(i)-.5 || at(j) < at(i)+.5 && j < i {
 			return false
 		}
 	}

@@ -451,8 +451,8 @@ func (f *finder) holder(i int) {
 func (f *finder) around(i int) (dx, dy float64) {
 	r, best := f.ours.pieces[i].rect, math.Inf(1)
 	for j, q := range f.ours.pieces {
-		if !f.pairs[j].found || f.pairs[j].other || q.kind == box || q.kind == block || q.holder == i ||
-			q.holder >= 0 && !f.within(i, q.holder) {
+		outside := q.holder == i || q.holder >= 0 && !f.within(i, q.holder)
+		if outside || !f.pairs[j].found || f.pairs[j].other || q.kind == box || q.kind == block {
 			continue
 		}
 		if far := apart(q.rect, r); far < best {

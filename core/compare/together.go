@@ -53,8 +53,10 @@ func (d *differ) together(list []Difference) []Difference {
 			continue
 		}
 		for o, members := range groups {
-			if o != k && o.kind == Color && o.part == k.part && len(members) > 0 && members[0] < i && slices.Contains(groups[k], i) &&
-				alikeColors(list[members[0]].Theirs, x.Theirs) {
+			if o == k || o.kind != Color || o.part != k.part || len(members) == 0 {
+				continue
+			}
+			if members[0] < i && slices.Contains(groups[k], i) && alikeColors(list[members[0]].Theirs, x.Theirs) {
 				groups[o] = append(members, groups[k]...)
 				delete(groups, k)
 				break

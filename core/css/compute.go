@@ -254,9 +254,8 @@ func (s *Styler) adjust(st *Style) {
 	if st.Float != 0 {
 		st.Display = Blockify(st.Display)
 	}
-	if len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Rotate != 0 || !st.Translate[0].IsZero() ||
-		!st.Translate[1].IsZero() ||
-		st.Contains("layout") || st.Contains("paint") {
+	moved := !st.Translate[0].IsZero() || !st.Translate[1].IsZero() || st.Rotate != 0
+	if moved || len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Contains("layout") || st.Contains("paint") {
 		st.MakesContaining = true
 	}
 }

@@ -220,10 +220,10 @@ func (d *Document) tell(r *rule, pseudo string) {
 		return
 	}
 	for _, decl := range r.decls {
-		if (unfollowedPseudos[pseudo] ||
-			pseudo == "" && decl.name == "content" && strings.Contains(strings.ToLower(Text(decl.value)), "url(") ||
-			pseudo == "details-content" && makesRoom(decl.name)) && !strings.HasPrefix(decl.name, "--") &&
-			SupportOf(decl.name) != NoEffect && decl.name != "color" && !decl.told {
+		picture := pseudo == "" && decl.name == "content" && strings.Contains(strings.ToLower(Text(decl.value)), "url(")
+		lost := unfollowedPseudos[pseudo] || picture || pseudo == "details-content" && makesRoom(decl.name)
+		seen := !strings.HasPrefix(decl.name, "--") && decl.name != "color" && SupportOf(decl.name) != NoEffect
+		if lost && seen && !decl.told {
 			decl.told = true
 			value := Text(decl.value)
 			if pseudo != "" {

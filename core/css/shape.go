@@ -13,7 +13,7 @@ func unmodelledShape(v string) bool {
 			return true
 		}
 	}
-	return v != "none" && v != "margin-box" && !strings.Contains(v, "(") // a box has the curves of its corners
+	return v != "none" && !strings.Contains(v, "(") // a box has the curves of its corners
 }
 
 // parseShapeOutside reads shape-outside. What is reported gives no shape.

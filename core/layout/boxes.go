@@ -299,8 +299,8 @@ func (e *Engine) items(b *Box, kids []*Box) []*Box {
 		}
 		flush()
 		k.display = css.Blockify(k.display)
-		if b.el != nil && b.el.Tag == "fieldset" && k.el != nil && k.el.Tag == "legend" && !k.off && !legend &&
-			k.style.Float == 0 {
+		isLegend := k.el != nil && k.el.Tag == "legend" && !k.off && k.style.Float == 0
+		if isLegend && !legend && b.el != nil && b.el.Tag == "fieldset" {
 			k.legend, k.bfc, legend = true, true, true // it stands in the border
 			if k.kind == inlineBox {
 				k.kind = blockBox

@@ -71,8 +71,8 @@ func (e *Engine) layout(b *Box, sp space) {
 	h, def := e.givenHeight(b, sp)
 	inner := space{cbW: cw, cbH: max(0, h-b.blockEdges()), defCB: def}
 	// percentages look through boxes without a height in old documents (Quirks Mode, section 3.4)
-	if e.doc.Quirks && !def && !sp.hasH && b.kind == blockBox && b.style.Height.IsAuto() && !b.item && !b.off &&
-		b.display == css.Block {
+	plain := b.kind == blockBox && b.display == css.Block && !b.item && !b.off
+	if e.doc.Quirks && plain && !def && !sp.hasH && b.style.Height.IsAuto() {
 		inner.cbH, inner.defCB = sp.cbH, sp.defCB
 		if least := e.quirkHeight(b); least > 0 {
 			inner.cbH, inner.defCB = max(0, least-b.blockEdges()), true
@@ -117,6 +117,14 @@ func layoutContained(s *css.Style) bool {
 	return s.Contains("layout")
 }
 
+// asWide reports two spaces that give a box the same width.
+func (sp space) asWide(as space) bool {
+	if sp.hasW != as.hasW || sp.room != as.room || sp.hasRoom != as.hasRoom || sp.forceW != as.forceW {
+		return false
+	}
+	return as.hasW || sp.cbW == as.cbW && sp.shrink == as.shrink
+}
+
 // reusable reports whether the last layout of b holds for another space, and brings its height up to date if that is
 // all that changes: the content of a block does not move when its box grows, unless something in it asks for a
 // percentage of the height.
@@ -128,8 +136,8 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 		return true
 	}
 	old := b.sp
-	if b.turning || b.needsHeight || b.style.FluidEdges || b.kind == replacedBox || old.cbW != sp.cbW && !(old.hasW && sp.hasW) ||
-		old.hasW != sp.hasW || old.room != sp.room || old.hasRoom != sp.hasRoom || old.forceW != sp.forceW || old.shrink != sp.shrink && !sp.hasW {
+	follows := b.turning || b.needsHeight || b.style.FluidEdges || b.kind == replacedBox
+	if follows || !old.asWide(sp) {
 		return false
 	}
 	natural := sp
@@ -147,9 +155,8 @@ func (e *Engine) reusable(b *Box, sp space) bool {
 			want = b.naturalH
 		}
 	}
-	if want != b.H &&
-		(b.kind != blockBox || b.columns != nil || b.style.AlignContent != "" || b.el != nil && b.el.Tag == "button" ||
-			b.style.LineClamp > 0) {
+	moves := b.kind != blockBox || b.columns != nil || b.style.AlignContent != "" || b.style.LineClamp > 0
+	if want != b.H && (moves || b.el != nil && b.el.Tag == "button") {
 		return false
 	}
 	b.H, b.sp = want, sp

@@ -213,8 +213,9 @@ func (e *Engine) marginsAhead(k *Box, cw Px) (m marginSet, through bool) {
 		}
 	}
 	s := k.style
-	if !s.Height.IsAuto() && !(s.Height.Kind == css.LenPx && s.Height.Px == 0 && !s.Height.HasPercent()) ||
-		s.MinH.Kind == css.LenPx && s.MinH.Px > 0 || k.padding[css.Bottom] != 0 || k.border[css.Bottom] != 0 {
+	nothing := s.Height.Kind == css.LenPx && s.Height.Px == 0 && !s.Height.HasPercent()
+	high := !s.Height.IsAuto() && !nothing || s.MinH.Kind == css.LenPx && s.MinH.Px > 0
+	if high || k.padding[css.Bottom] != 0 || k.border[css.Bottom] != 0 {
 		return m, false
 	}
 	m.addOf(e, k, css.Bottom)

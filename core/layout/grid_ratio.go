@@ -13,8 +13,8 @@ func (g *gridState) columnsByRows(inner space) bool {
 	asks := false
 	for _, it := range g.items {
 		k := it.b
-		if k.style.AspectRatio == 0 || k.kind == replacedBox || !k.style.Width.IsAuto() || !k.style.Height.IsAuto() ||
-			k.sub[colAxis] != nil || k.sub[rowAxis] != nil || !g.fillsRow(k) {
+		free := k.style.Width.IsAuto() && k.style.Height.IsAuto() && k.sub[colAxis] == nil && k.sub[rowAxis] == nil
+		if !free || k.style.AspectRatio == 0 || k.kind == replacedBox || !g.fillsRow(k) {
 			continue
 		}
 		room := space{cbW: g.areaW(it), cbH: g.areaH(it), defCB: true}

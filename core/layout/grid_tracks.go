@@ -62,9 +62,10 @@ func (g *gridState) rowItems() []span {
 			h = v[0] + v[1]
 		}
 		least := h
-		if o := it.b.style.OverflowY; (o != "visible" && o != "clip" ||
-			it.rowEnd > it.row+1 && crossesFlexible(&g.rows, it.row, it.rowEnd)) &&
-			it.b.style.Height.Kind != css.LenPx && it.b.style.MinH.Kind != css.LenPx && it.b.kind != replacedBox {
+		o := it.b.style.OverflowY
+		gives := o != "visible" && o != "clip" || it.rowEnd > it.row+1 && crossesFlexible(&g.rows, it.row, it.rowEnd)
+		open := it.b.style.Height.Kind != css.LenPx && it.b.style.MinH.Kind != css.LenPx && it.b.kind != replacedBox
+		if gives && open {
 			least = it.b.blockEdges() + it.b.margin[css.Top] + it.b.margin[css.Bottom]
 		} else if m := it.b.style.MinH; m.Kind == css.LenPx && it.b.style.Height.Kind == css.LenAuto &&
 			it.b.kind != replacedBox { // instead of the automatic minimum

@@ -17,8 +17,9 @@ func (f *fit) holds(b *Box, cw, indent Px) bool {
 func (e *Engine) fitOf(b *Box, p *para, cw, indent Px) fit {
 	s := b.style
 	plain := s.WrapStyle != "balance" && s.WrapStyle != "pretty" || len(p.lines) <= 1
-	if !plain || e.cut || indent != 0 || s.LineClamp > 0 || s.RTL || s.TextAlign != "start" && s.TextAlign != "left" ||
-		s.TextAlignLast != "auto" && s.TextAlignLast != "start" && s.TextAlignLast != "left" {
+	fromLeft := !s.RTL && (s.TextAlign == "start" || s.TextAlign == "left") &&
+		(s.TextAlignLast == "auto" || s.TextAlignLast == "start" || s.TextAlignLast == "left")
+	if !plain || !fromLeft || e.cut || indent != 0 || s.LineClamp > 0 {
 		return fit{}
 	}
 	for i := range p.items {

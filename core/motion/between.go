@@ -31,7 +31,8 @@ func between(property, a, b string, p float64) string {
 	if v, ok := mixed(css.Tokenize(a), css.Tokenize(b), p); ok {
 		return v
 	}
-	if property == "visibility" && p > 0 && p < 1 && (a == "visible" || b == "visible" || a == "" || b == "") {
+	visible := a == "visible" || b == "visible" || a == "" || b == ""
+	if property == "visibility" && visible && p > 0 && p < 1 {
 		return "visible" // CSS Display 3, section 4
 	}
 	if p < .5 {

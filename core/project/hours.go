@@ -71,7 +71,8 @@ func clock(s string) (int, error) {
 	if err == nil && m != "" {
 		minute, err = strconv.Atoi(m)
 	}
-	if err != nil || hour < 0 || minute < 0 || minute > 59 || hour*60+minute > 24*60 || m != "" && len(m) != 2 {
+	inDay := hour >= 0 && minute >= 0 && minute <= 59 && hour*60+minute <= 24*60
+	if err != nil || !inDay || m != "" && len(m) != 2 {
 		return 0, fmt.Errorf("%q is no time of a day: write hours as 10-18 or 9:30-12, 14-18", s)
 	}
 	return hour*60 + minute, nil

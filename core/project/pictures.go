@@ -44,8 +44,8 @@ func URLPath(name string) string {
 	var b strings.Builder
 	for i := 0; i < len(name); i++ {
 		c := name[i]
-		if c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' ||
-			strings.IndexByte("-_.~/", c) >= 0 {
+		letter := c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z'
+		if letter || c >= '0' && c <= '9' || strings.IndexByte("-_.~/", c) >= 0 {
 			b.WriteByte(c)
 			continue
 		}

@@ -185,8 +185,9 @@ func pictureAt(text, at string) wish {
 			return 2
 		}
 		for _, o := range s.Options { // a choice that puts it there
-			if (o.Name == "media" || o.Name == "first" || o.Name == "side") && slices.Contains(o.Choices, at) &&
-				(f.Picture == "left" || f.Picture == "right" || f.Picture == "in entries") {
+			moves := o.Name == "media" || o.Name == "first" || o.Name == "side"
+			beside := f.Picture == "left" || f.Picture == "right" || f.Picture == "in entries"
+			if moves && beside && slices.Contains(o.Choices, at) {
 				m.Options[o.Name] = at
 				return 1.9
 			}

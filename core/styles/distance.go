@@ -194,8 +194,8 @@ func blockLook(b *site.Block, at, property string) string {
 	out := ""
 	for _, e := range b.Style.Entries {
 		t, err := ParseTarget(e.Key)
-		if err == nil && t.Part == PartBlock && t.State == "" && t.In == "" && t.When == "" &&
-			(t.At == at || t.At == "" && out == "") {
+		always := err == nil && t.State == "" && t.In == "" && t.When == ""
+		if always && t.Part == PartBlock && (t.At == at || t.At == "" && out == "") {
 			if v := e.Value.Get(property); v != nil {
 				out = v.Str()
 			}

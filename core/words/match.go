@@ -77,9 +77,13 @@ func pair(want []*Node, have []*Found) *pairing {
 		}
 	}
 	for i, f := range have { // more paragraphs of a text
-		if owner[i] == nil && i > 0 && owner[i-1] != nil && f.Kind == Text && owner[i-1].Kind == Text && f.alone &&
-			(len([]rune(owner[i-1].Text)) >= running || len(paragraphs(owner[i-1].Text)) > len(p.of[owner[i-1]])) {
-			take(owner[i-1], i)
+		if i == 0 || owner[i] != nil || owner[i-1] == nil {
+			continue
+		}
+		before := owner[i-1]
+		goesOn := len([]rune(before.Text)) >= running || len(paragraphs(before.Text)) > len(p.of[before])
+		if f.Kind == Text && f.alone && before.Kind == Text && goesOn {
+			take(before, i)
 		}
 	}
 	for i, f := range have {

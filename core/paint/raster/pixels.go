@@ -175,7 +175,9 @@ func isRect(p *geom.Path) (geom.Rect, bool) {
 		return geom.Rect{}, false
 	}
 	a, b, d, e := p.Points[0], p.Points[1], p.Points[2], p.Points[3]
-	if a.Y == b.Y && b.X == d.X && d.Y == e.Y && e.X == a.X || a.X == b.X && b.Y == d.Y && d.X == e.X && e.Y == a.Y {
+	along := a.Y == b.Y && b.X == d.X && d.Y == e.Y && e.X == a.X
+	down := a.X == b.X && b.Y == d.Y && d.X == e.X && e.Y == a.Y
+	if along || down {
 		return geom.Rect{X0: min(a.X, d.X), Y0: min(a.Y, d.Y), X1: max(a.X, d.X), Y1: max(a.Y, d.Y)}, true
 	}
 	return geom.Rect{}, false
