@@ -383,7 +383,8 @@ func (a *Inherited) Collapses() bool {
 func (a *Inherited) SameFace(b *Inherited) bool {
 	return len(a.FontFamily) == len(b.FontFamily) && (len(a.FontFamily) == 0 ||
 		&a.FontFamily[0] == &b.FontFamily[0]) && a.FontWeight == b.FontWeight && a.FontStretch == b.FontStretch &&
-		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical && a.SizeAdjust == b.SizeAdjust && a.NoKerning == b.NoKerning &&
+		a.Italic == b.Italic && a.Slant == b.Slant && a.NoOptical == b.NoOptical &&
+		a.SizeAdjust == b.SizeAdjust && a.NoKerning == b.NoKerning &&
 		a.NoLigatures == b.NoLigatures && maps.Equal(a.Numeric, b.Numeric) && maps.Equal(a.Features, b.Features) &&
 		maps.Equal(a.Variations, b.Variations) &&
 		a.TextTransform == b.TextTransform && a.Caps == b.Caps && a.NoSmallCaps == b.NoSmallCaps && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap &&

@@ -109,7 +109,8 @@ func (f *floatShape) reach(y0, y1 float64) (x0, x1 float64, hit bool) {
 		}
 		dx, dy := (q[1]-p[1])/length*f.margin, (p[0]-q[0])/length*f.margin
 		for _, side := range []float64{1, -1} {
-			add(reachEdge([2]float64{p[0] + side*dx, p[1] + side*dy}, [2]float64{q[0] + side*dx, q[1] + side*dy}, y0, y1))
+			from, to := [2]float64{p[0] + side*dx, p[1] + side*dy}, [2]float64{q[0] + side*dx, q[1] + side*dy}
+			add(reachEdge(from, to, y0, y1))
 		}
 	}
 	return x0, x1, hit

@@ -79,8 +79,8 @@ func (e *Engine) shape(p *para) {
 	p.scale()
 }
 
-// edged reports an edge of an inline box with a margin, a border or a padding, even where they come to nothing together:
-// text is shaped apart on its sides, and a line that holds it is one (css-text-3, section 8.6).
+// edged reports an edge of an inline box with a margin, a border or a padding, even where they come to nothing
+// together: text is shaped apart on its sides, and a line that holds it is one (css-text-3, section 8.6).
 func (it *item) edged() bool {
 	if it.edge != 0 {
 		return true
