@@ -83,11 +83,10 @@ func (s *Styler) adjustFrom(st *Style) {
 		return
 	}
 	of := a.Of
-	*a = SizeAdjust{}
-	face := s.Face(st)
-	if st.FontSize == 0 {
+	if *a = (SizeAdjust{}); st.FontSize == 0 {
 		return
 	}
+	face := s.Face(st)
 	shares := map[string]float64{"ex-height": face.X / st.FontSize, "cap-height": face.Cap / st.FontSize,
 		"ch-width": face.ZeroShare, "ic-width": face.IdeographShare, "ic-height": face.IdeographShare}
 	*a = SizeAdjust{Of: of, To: shares[of]}

@@ -4,17 +4,29 @@ import (
 	"strings"
 
 	"github.com/tdewolff/parse/v2/css"
+
+	"ziegel/core/css/grammar"
 )
 
-// unmodelledShape reports a value of shape-outside that is no shape in our layout.
+// unmodelledShape reports a value of shape-outside that is no shape in our layout: a box alone (it has the curves of its
+// corners), corners that are round, paths and pictures.
 func unmodelledShape(v string) bool {
-	for _, s := range []string{"path(", "shape(", "xywh(", "rect(", "url(", "gradient(", "image", "round"} {
-		if strings.Contains(v, s) {
-			return true
+	if v == "none" {
+		return false
+	}
+	for _, f := range strings.FieldsFunc(v, func(r rune) bool { return r == ' ' || r == ')' }) {
+		name, _, call := strings.Cut(f, "(")
+		switch {
+		case call && basicShapes[name]:
+			return strings.Contains(v, " round ")
+		case call:
+			return grammar.Valid("shape-outside", v) // else nobody knows it
 		}
 	}
-	return v != "none" && !strings.Contains(v, "(") // a box has the curves of its corners
+	return true
 }
+
+var basicShapes = map[string]bool{"circle": true, "ellipse": true, "inset": true, "polygon": true}
 
 // parseShapeOutside reads shape-outside. What is reported gives no shape.
 func parseShapeOutside(v []Token) (func(*computing) Shape, bool) {
@@ -40,7 +52,7 @@ func parseShapeOutside(v []Token) (func(*computing) Shape, bool) {
 	case "polygon":
 		read, ok = parsePolygon(args)
 	default:
-		return none, true
+		return nil, false
 	}
 	return func(c *computing) Shape {
 		s := Shape{Name: name, Box: box}
@@ -137,8 +149,7 @@ func shapePosition(parts [][]Token) (func(*computing) [2]Len, bool) {
 			case p.e == nil:
 				out[i] = Len{Kind: LenPx, Pct: share[p.word]}
 			case p.word == "right" || p.word == "bottom":
-				l := shapeLen(c, p.e)
-				out[i] = Len{Kind: LenPx, Pct: 100 - l.Pct, Px: -l.Px}
+				out[i] = addLen(Len{Kind: LenPx, Pct: 100}, shapeLen(c, p.e).scale(-1))
 			default:
 				out[i] = shapeLen(c, p.e)
 			}
