@@ -50,7 +50,10 @@ sleep 1
 
 Xvfb :97 -screen 0 1280x2600x24 >/dev/null 2>&1 &
 screen=$!
-sleep 1
+for _ in $(seq 100); do # until the screen is there
+  DISPLAY=:97 xdotool getdisplaygeometry >/dev/null 2>&1 && break
+  sleep .1
+done
 # The preview never stops asking for news: it is taken from a window.
 window() { # window URL HEIGHT FILE
   DISPLAY=:97 chromium --no-sandbox --test-type --disable-gpu --no-first-run --disable-background-networking --disable-component-update --disable-sync \
