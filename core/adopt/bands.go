@@ -212,7 +212,8 @@ func (c *cutter) holds(e *css.Element) bool {
 func (c *cutter) entries(e *css.Element, kids []*css.Element) bool {
 	like := sweep.Alike(e)
 	for _, k := range kids {
-		if like[k] == "" || like[k] != like[kids[0]] || k.Tag == "section" || len(k.Classes) == 0 || c.box(k).H > 300*64 {
+		unlike := like[k] == "" || like[k] != like[kids[0]] || k.Tag == "section" || len(k.Classes) == 0 || c.box(k).H > 300*64
+		if unlike {
 			return false
 		}
 	}
@@ -238,8 +239,9 @@ func (c *cutter) columns(kids []*css.Element) bool {
 
 func (c *cutter) add(list []*css.Element, landmark string) {
 	last := len(c.out) - 1
-	if last >= 0 && c.opens(c.out[last].elements) && c.out[last].landmark == landmark && headed(list[0]) == 0 &&
-		landmark != "header" {
+	goesOn := last >= 0 && c.opens(c.out[last].elements) && c.out[last].landmark == landmark && headed(list[0]) == 0 &&
+		landmark != "header"
+	if goesOn {
 		c.out[last].elements = append(c.out[last].elements, list...) // a heading in a box of its own
 		return
 	}

@@ -89,7 +89,8 @@ func (w *inlineWriter) node(n *html.Node) string {
 			mark = w.mark
 		}
 		begins, ends := strings.HasPrefix(inside, " "), strings.HasSuffix(inside, " ")
-		if mark == "_" && (!begins && touches(n.PrevSibling, true) || !ends && touches(n.NextSibling, false)) {
+		withinWord := mark == "_" && (!begins && touches(n.PrevSibling, true) || !ends && touches(n.NextSibling, false))
+		if withinWord {
 			mark = "*" // an underscore inside a word is one
 		}
 		return around(inside, mark, mark)
@@ -126,7 +127,8 @@ func collapse(s string) string {
 	var b strings.Builder
 	space := false
 	for _, r := range s {
-		if r == ' ' || r == '\t' || r == '\n' || r == '\r' || r == '\f' {
+		isSpace := r == ' ' || r == '\t' || r == '\n' || r == '\r' || r == '\f'
+		if isSpace {
 			space = true
 			continue
 		}

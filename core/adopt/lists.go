@@ -23,8 +23,9 @@ func (f *placing) list(field *library.Field, rd *reading) {
 			fields := field.Of
 			in.placed(fields, entry, false)
 			e := in.entry(field)
-			if e == nil || has(field.Of, "entries") != nil && e.Get("entries") == nil ||
-				field.Name == "groups" && has(field.Of, "links") != nil && e.Get("links") == nil {
+			empty := e == nil || has(field.Of, "entries") != nil && e.Get("entries") == nil ||
+				field.Name == "groups" && has(field.Of, "links") != nil && e.Get("links") == nil
+			if empty {
 				continue
 			}
 			v.Items = append(v.Items, e)

@@ -159,8 +159,9 @@ func (m *maker) clone(e *css.Element) *html.Node {
 	}
 	n := markup.Element(tag)
 	for _, a := range e.Raw.Attr {
-		if keptAttributes[a.Key] && a.Namespace == "" && !(a.Key == "width" && tag != "img") &&
-			!(a.Key == "height" && tag != "img") {
+		kept := keptAttributes[a.Key] && a.Namespace == "" && !(a.Key == "width" && tag != "img") &&
+			!(a.Key == "height" && tag != "img")
+		if kept {
 			markup.Set(n, a.Key, a.Val)
 		}
 	}
@@ -195,8 +196,9 @@ func (m *maker) children(e *css.Element, n *html.Node) {
 	var run *html.Node
 	for _, c := range e.Children {
 		into := n
-		if mixed &&
-			(c.Element == nil && strings.TrimSpace(c.Text) != "" || c.Element != nil && m.reader.inline(c.Element)) {
+		loose := mixed &&
+			(c.Element == nil && strings.TrimSpace(c.Text) != "" || c.Element != nil && m.reader.inline(c.Element))
+		if loose {
 			if run == nil {
 				run = markup.Element("span")
 				m.runs[e] = append(m.runs[e], run)

@@ -77,8 +77,9 @@ func (m *maker) node(root *html.Node, e *css.Element) *html.Node {
 
 // put marks an element as a field of a name that is free.
 func (m *maker) put(n *html.Node, p *piece, name string, out record) {
-	if markup.Has(n, "data-field") || holdsFields(n) ||
-		p.sort == picture && n.Data != "img" && markup.First(n, "img") == nil {
+	taken := markup.Has(n, "data-field") || holdsFields(n) ||
+		p.sort == picture && n.Data != "img" && markup.First(n, "img") == nil
+	if taken {
 		return
 	}
 	base := name

@@ -63,9 +63,10 @@ func (f *placing) amounts(fields []*library.Field, rd *reading) {
 		if has(fields, "price") != nil && f.out["price"] == nil {
 			if isMoney(p.plain) {
 				f.put("price", p.value, p)
-				if i+1 < len(all) && has(fields, "unit") != nil && letters(all[i+1].plain) <= 40 &&
+				unitFollows := i+1 < len(all) && has(fields, "unit") != nil && letters(all[i+1].plain) <= 40 &&
 					all[i+1].sort == words &&
-					all[i+1].size < p.size {
+					all[i+1].size < p.size
+				if unitFollows {
 					f.put("unit", all[i+1].value, all[i+1])
 				}
 				continue
@@ -95,9 +96,11 @@ func hasHeading(rd *reading) bool {
 // titled finds what a band or an entry is called.
 func (f *placing) titled(fields []*library.Field, rd *reading, name string) {
 	at := titleOf(rd, f.used)
-	if all := f.free(rd, words); at == nil && name == "title" && has(fields, "text") == nil && len(all) == 1 &&
+	all := f.free(rd, words)
+	soleText := at == nil && name == "title" && has(fields, "text") == nil && len(all) == 1 &&
 		letters(all[0].plain) <= 60 &&
-		len(rd.pieces) < 3 {
+		len(rd.pieces) < 3
+	if soleText {
 		at = all[0]
 	}
 	if all := f.free(rd, words); at == nil && name == "title" && f.out["price"] != nil && len(all) > 0 {
@@ -165,7 +168,8 @@ func titleOf(rd *reading, used map[*piece]bool) *piece {
 	}
 	for _, p := range rd.pieces {
 		stands := p.size >= least*1.2 && p.size == most || p.bold && letters(p.plain) <= 80
-		if p.sort == words && stands && !used[p] && !p.quote && letters(p.plain) <= 120 {
+		isLabel := p.sort == words && stands && !used[p] && !p.quote && letters(p.plain) <= 120
+		if isLabel {
 			return p
 		}
 	}
@@ -177,7 +181,8 @@ func (f *placing) quote(fields []*library.Field, rd *reading, top bool) {
 	all := f.free(rd, words, heading)
 	var said *piece
 	for _, p := range all {
-		if said == nil || p.quote && !said.quote || p.quote == said.quote && letters(p.plain) > letters(said.plain) {
+		better := said == nil || p.quote && !said.quote || p.quote == said.quote && letters(p.plain) > letters(said.plain)
+		if better {
 			said = p
 		}
 	}
@@ -310,8 +315,9 @@ func (f *placing) brand(fields []*library.Field, rd *reading) {
 		}
 	}
 	for _, p := range rd.pieces {
-		if f.used[p] || letters(p.plain) > 40 ||
-			f.kind == "footer" && (letters(p.plain) > 24 || strings.Contains(p.plain, ",")) {
+		tooLong := f.used[p] || letters(p.plain) > 40 ||
+			f.kind == "footer" && (letters(p.plain) > 24 || strings.Contains(p.plain, ","))
+		if tooLong {
 			continue
 		}
 		switch {
@@ -399,8 +405,9 @@ func (f *placing) asked(fields []*library.Field, rd *reading) {
 // texts gives what is left to the fields of running text: the first to the lead, a small last one to the note.
 func (f *placing) texts(fields []*library.Field, rd *reading) {
 	all := f.free(rd, words)
-	if f.kind == "footer" && has(fields, "text") == nil && len(all) > 0 && len(all) < 4 &&
-		f.out["legal"] != nil { // small print, too
+	legalAlone := f.kind == "footer" && has(fields, "text") == nil && len(all) > 0 && len(all) < 4 &&
+		f.out["legal"] != nil
+	if legalAlone { // small print, too
 		line := f.out["legal"].Text
 		for i := len(all) - 1; i >= 0; i-- {
 			line = all[i].value.Text + " · " + line

@@ -95,7 +95,9 @@ func (s *sketcher) cells(e *css.Element) {
 func (s *sketcher) shown(e *css.Element) []*css.Element {
 	var out []*css.Element
 	for _, k := range e.Kids() {
-		if f := s.wide.Of(k); f != nil && f.W > 0 && f.H > 0 && !k.Foreign && k.Tag != "svg" {
+		f := s.wide.Of(k)
+		drawn := f != nil && f.W > 0 && f.H > 0 && !k.Foreign && k.Tag != "svg"
+		if drawn {
 			out = append(out, k)
 		}
 	}

@@ -56,7 +56,8 @@ var hiddenContent = rule{
 				}
 				continue
 			}
-			if p != nil && (p.Right() <= 0 || p.Bottom() <= 0 || p.Clipped) || s.replaced(r, e) {
+			outOfSight := p != nil && (p.Right() <= 0 || p.Bottom() <= 0 || p.Clipped) || s.replaced(r, e)
+			if outOfSight {
 				continue
 			}
 			out = append(out, hit{el: e, amount: 64, cause: "display"})
@@ -82,7 +83,8 @@ func (s *Scene) replaced(r *layout.Result, e *css.Element) bool {
 		_, open := x.LookupAttr("open")
 		_, hidden := x.LookupAttr("hidden")
 		closed := pop || hidden || x.Tag == "dialog" || x.Tag == "details" && !open
-		if closed || x.Foreign || x.Tag == "noscript" || x.Tag == "option" || x.Tag == "select" {
+		silent := closed || x.Foreign || x.Tag == "noscript" || x.Tag == "option" || x.Tag == "select"
+		if silent {
 			return true
 		}
 	}
@@ -171,7 +173,8 @@ var smallRoom = rule{
 		{Where: "around", CSS: "height=auto"},
 	},
 	look: boxes("height", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
-		if s.own[p.Element.Index] == 0 || p.Lines < 2 || !across(p) || !shown(p) || s.kind[p.Element.Index] == targetKind {
+		noText := s.own[p.Element.Index] == 0 || p.Lines < 2 || !across(p) || !shown(p) || s.kind[p.Element.Index] == targetKind
+		if noText {
 			return 0, 0
 		}
 		for x := p.Element; x != nil && x.Tag != "body"; x = x.Parent {
@@ -217,8 +220,9 @@ var heightCut = rule{
 			p := &r.Boxes[i]
 			stays := p.Style.Position == css.Fixed || p.Style.Position == css.Sticky &&
 				!p.Style.Inset[css.Top].IsAuto()
-			if stays && p.Style.Visible && p.H > lowScreen*64 && p.Style.OverflowY == "visible" &&
-				s.hasText(p.Element) {
+			wall := stays && p.Style.Visible && p.H > lowScreen*64 && p.Style.OverflowY == "visible" &&
+				s.hasText(p.Element)
+			if wall {
 				out = append(out, hit{el: p.Element, amount: p.H - lowScreen*64, value: p.H.Float(), cause: "height"})
 			}
 		}

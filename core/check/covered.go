@@ -164,8 +164,9 @@ func (s *Scene) stuck(r *layout.Result, v *sight) []hit {
 		for t := r.ByIndex[p.Element.Parent.Index]; t < len(r.Boxes) &&
 			r.Boxes[t].Element.Index < s.end[p.Element.Parent.Index]; t++ {
 			b := &r.Boxes[t]
-			if !shown(b) || l.holds(b.Element) || b.Text.Y < p.Bottom() || b.Style.Position != css.Static ||
-				s.alpha(r, l, p.Rect) < coveredFrom {
+			free := !shown(b) || l.holds(b.Element) || b.Text.Y < p.Bottom() || b.Style.Position != css.Static ||
+				s.alpha(r, l, p.Rect) < coveredFrom
+			if free {
 				continue
 			}
 			if across := min(b.Text.Right(), p.Right()) - max(b.Text.X, p.X); across > 128 {

@@ -63,7 +63,8 @@ func (s *Scene) reachable(r *layout.Result, nav *css.Element) bool {
 	any := false
 	for _, e := range links {
 		p := r.Of(e)
-		if p == nil || p.Empty() || !p.Style.Visible || p.Cropped && p.Intersect(p.Window).Empty() {
+		unseen := p == nil || p.Empty() || !p.Style.Visible || p.Cropped && p.Intersect(p.Window).Empty()
+		if unseen {
 			continue
 		}
 		if p.Right() > 0 && p.Bottom() > 0 {
@@ -81,7 +82,9 @@ func (s *Scene) reachable(r *layout.Result, nav *css.Element) bool {
 	for _, e := range s.l.Doc.Elements[around.Index:s.end[around.Index]] {
 		opens := e.Tag == "button" || e.Tag == "summary" || e.Tag == "label" || e.Attr("role") == "button" ||
 			e.Attr("aria-expanded") != ""
-		if p := r.Of(e); opens && p != nil && !p.Empty() && p.Style.Visible && !hides(e) {
+		p := r.Of(e)
+		inSight := opens && p != nil && !p.Empty() && p.Style.Visible && !hides(e)
+		if inSight {
 			return true
 		}
 	}
@@ -112,7 +115,8 @@ var barRows = rule{
 		}
 		for _, nav := range s.navs {
 			p := r.Of(nav)
-			if p == nil || p.Empty() || p.Y > barStart*64 || p.H <= mostBar*64 || p.H > s.screen()/2 {
+			noBar := p == nil || p.Empty() || p.Y > barStart*64 || p.H <= mostBar*64 || p.H > s.screen()/2
+			if noBar {
 				continue
 			}
 			var rows []layout.Rect
@@ -152,7 +156,8 @@ var pictureFirst = rule{
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
 			e := p.Element
-			if e.Tag != "img" || e.Attr("alt") == "" || p.Empty() || !p.Style.Visible || s.aside(r, e) {
+			sparedPicture := e.Tag != "img" || e.Attr("alt") == "" || p.Empty() || !p.Style.Visible || s.aside(r, e)
+			if sparedPicture {
 				continue
 			}
 			before := s.wordsBefore(r, e)

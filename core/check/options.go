@@ -100,8 +100,9 @@ func differs(a, b *layout.Engine, width int) bool {
 	for i := range len(x.Boxes) + len(x.Generated) {
 		p, _ := placedAt(x, i)
 		q, _ := placedAt(y, i)
-		if p.Element.Tag != q.Element.Tag || p.Pseudo != q.Pseudo || p.Rect != q.Rect || p.Text != q.Text ||
-			p.Style.FontWeight != q.Style.FontWeight || p.Style.Position != q.Style.Position {
+		differs := p.Element.Tag != q.Element.Tag || p.Pseudo != q.Pseudo || p.Rect != q.Rect || p.Text != q.Text ||
+			p.Style.FontWeight != q.Style.FontWeight || p.Style.Position != q.Style.Position
+		if differs {
 			return true
 		}
 		look, other := p.Style.Look(), q.Style.Look()

@@ -91,7 +91,8 @@ var spill = rule{
 		var out []hit
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
-			if p.Lines == 0 || p.Style.Display == css.Inline || p.Clipped || p.Above || p.Content.W <= 0 {
+			noLines := p.Lines == 0 || p.Style.Display == css.Inline || p.Clipped || p.Above || p.Content.W <= 0
+			if noLines {
 				continue
 			}
 			right := p.Right()
@@ -128,8 +129,9 @@ var clipped = rule{
 		for i := range r.Boxes {
 			p := &r.Boxes[i]
 			cut := p.Lines > 0 && p.Cropped && !p.Scrolls && p.Style.Visible
-			if !cut || p.Window.W <= 128 || p.Window.H <= 128 || p.Style.LineClamp > 0 ||
-				css.Text(p.Style.Look().Value("text-overflow")) == "ellipsis" {
+			spared := !cut || p.Window.W <= 128 || p.Window.H <= 128 || p.Style.LineClamp > 0 ||
+				css.Text(p.Style.Look().Value("text-overflow")) == "ellipsis"
+			if spared {
 				continue
 			}
 			lost := max(p.Text.Right()-p.Window.Right(), p.Window.X-p.Text.X, trimmed(p)-p.Window.Bottom())

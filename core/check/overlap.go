@@ -56,7 +56,8 @@ var overlapping = rule{
 				if b.r.Y >= a.r.Bottom() {
 					break
 				}
-				if a.p == b.p || (a.p.Above || b.p.Above) && (s.standsOn(r, a.p, b.p) || s.standsOn(r, b.p, a.p)) {
+				meant := a.p == b.p || (a.p.Above || b.p.Above) && (s.standsOn(r, a.p, b.p) || s.standsOn(r, b.p, a.p))
+				if meant {
 					continue // a plate between them: text-covered tells of that
 				}
 				common := a.r.Intersect(b.r)

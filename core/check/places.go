@@ -30,7 +30,8 @@ var screenEdge = rule{
 	},
 	ownFirst: true,
 	look: boxes("padding-left", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
-		if !shown(p) || p.Above || p.Clipped && (p.Clip.X > 0 || p.Clip.Right() < layout.Px(r.Width)*64) {
+		spared := !shown(p) || p.Above || p.Clipped && (p.Clip.X > 0 || p.Clip.Right() < layout.Px(r.Width)*64)
+		if spared {
 			return 0, 0
 		}
 		near := min(p.Text.X, layout.Px(r.Width)*64-p.Text.Right()).Float()
@@ -150,7 +151,8 @@ var screenOrder = rule{
 // inFlow gives the box of an element with text that stands where its parent puts it.
 func (s *Scene) inFlow(r *layout.Result, e *css.Element) *layout.Fragment {
 	p := r.Of(e)
-	if p == nil || p.Empty() || p.Above || !p.Style.Visible || p.Style.Display == css.Inline || !s.hasText(e) {
+	spared := p == nil || p.Empty() || p.Above || !p.Style.Visible || p.Style.Display == css.Inline || !s.hasText(e)
+	if spared {
 		return nil
 	}
 	return p

@@ -149,9 +149,10 @@ var openers = []string{"popovertarget", "commandfor", "aria-controls"}
 func navigations(s *Scene) []*css.Element {
 	var out []*css.Element
 	for _, e := range s.l.Doc.Elements {
-		if (e.Tag == "nav" || e.Attr("role") == "navigation") && len(s.linksIn(e)) > 1 &&
+		isMenu := (e.Tag == "nav" || e.Attr("role") == "navigation") && len(s.linksIn(e)) > 1 &&
 			popoverAround(e.Parent) == nil && !slices.ContainsFunc(out,
-			func(n *css.Element) bool { return naming.Inside(e, n) }) {
+			func(n *css.Element) bool { return naming.Inside(e, n) })
+		if isMenu {
 			out = append(out, e)
 		}
 	}
@@ -242,8 +243,9 @@ func (s *Scene) limit(rule string, e *css.Element) float64 {
 // target reports what is clicked or tapped, can be seen and does not stand in a sentence (WCAG 2.5.8 exempts those).
 func (s *Scene) target(p *layout.Fragment) bool {
 	e := p.Element
-	if s.kind[e.Index] != targetKind || !p.Style.Visible || p.Style.Opacity == 0 || p.Empty() ||
-		p.Clipped && p.Intersect(p.Clip).Empty() {
+	untouchable := s.kind[e.Index] != targetKind || !p.Style.Visible || p.Style.Opacity == 0 || p.Empty() ||
+		p.Clipped && p.Intersect(p.Clip).Empty()
+	if untouchable {
 		return false
 	}
 	if p.Right() <= 0 || p.Bottom() <= 0 { // kept off the screen until it is focused

@@ -82,8 +82,9 @@ var spaceDoubled = rule{
 		for i := 1; i < len(list); i++ {
 			a, b := list[i-1], list[i]
 			gap := (b.top - a.bottom).Float()
-			if b.ground == a.ground && !a.above && !b.above && usual > 0 && gap > usual*doubledFrom &&
-				gap > usual+32 {
+			doubled := b.ground == a.ground && !a.above && !b.above && usual > 0 && gap > usual*doubledFrom &&
+				gap > usual+32
+			if doubled {
 				out = append(out, hit{el: b.el, other: a.el, amount: css.FromFloat(gap - usual), value: gap,
 					second: usual, cause: "padding-top"})
 			}

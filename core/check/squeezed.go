@@ -39,13 +39,15 @@ var squeezed = rule{
 // askedOfRow gives the width that a drawing asks for in a row in which it may shrink, CSS px; 0 for all else.
 func askedOfRow(r *layout.Result, p *layout.Fragment) float64 {
 	st := p.Style
-	if p.Element.Tag != "svg" || !st.Visible || st.FlexShrink == 0 || !st.FlexBasis.IsAuto() ||
-		p.Element.Parent == nil {
+	noIcon := p.Element.Tag != "svg" || !st.Visible || st.FlexShrink == 0 || !st.FlexBasis.IsAuto() ||
+		p.Element.Parent == nil
+	if noIcon {
 		return 0
 	}
 	row := r.Of(p.Element.Parent)
-	if row == nil || row.Style.Display != css.Flex && row.Style.Display != css.InlineFlex ||
-		row.Style.FlexDirection != "row" && row.Style.FlexDirection != "row-reverse" {
+	noRow := row == nil || row.Style.Display != css.Flex && row.Style.Display != css.InlineFlex ||
+		row.Style.FlexDirection != "row" && row.Style.FlexDirection != "row-reverse"
+	if noRow {
 		return 0
 	}
 	if st.Position == css.Absolute || st.Position == css.Fixed || st.Width.Kind != css.LenPx || st.Width.HasPercent() {

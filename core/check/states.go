@@ -157,7 +157,8 @@ func hiddenFocus(l *sweep.Prepared, at map[int]*layout.Result) []Finding {
 func ringed(look css.Look) bool {
 	value := func(name string) string { return strings.ToLower(css.Text(look.Value(name))) }
 	style, width := value("outline-style"), value("outline-width")
-	if style == "" || style == "none" || style == "hidden" || style == "initial" || width == "0" || width == "0px" {
+	invisible := style == "" || style == "none" || style == "hidden" || style == "initial" || width == "0" || width == "0px"
+	if invisible {
 		return false
 	}
 	return value("outline-color") != "transparent"

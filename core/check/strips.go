@@ -67,8 +67,9 @@ func (s *Scene) stripOf(r *layout.Result, e *css.Element) (st strip, ok bool) {
 		switch {
 		case s.own[p.Element.Index] > 0 && shown(p) && !p.Above:
 			area = p.Text
-			if st.leftText == nil && !middle && p.Lines > 0 && p.Style.Display != css.Inline &&
-				s.kind[p.Element.Index] != targetKind {
+			isText := st.leftText == nil && !middle && p.Lines > 0 && p.Style.Display != css.Inline &&
+				s.kind[p.Element.Index] != targetKind
+			if isText {
 				if p.Style.TextAlign != "start" && p.Style.TextAlign != "left" {
 					middle = true // the block has no edge of its own: what follows lies about its middle
 				} else {

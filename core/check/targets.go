@@ -32,8 +32,9 @@ var overlappingTargets = rule{
 					break
 				}
 				common := a.Intersect(b.Rect)
-				if common.W <= 128 || common.H <= 128 || naming.Inside(a.Element, b.Element) ||
-					naming.Inside(b.Element, a.Element) || common == a.Rect || common == b.Rect {
+				hardlyCommon := common.W <= 128 || common.H <= 128 || naming.Inside(a.Element, b.Element) ||
+					naming.Inside(b.Element, a.Element) || common == a.Rect || common == b.Rect
+				if hardlyCommon {
 					continue // one that lies in another is above it on purpose
 				}
 				first, second := a.Element, b.Element

@@ -268,8 +268,10 @@ var leadOverTitle = rule{
 				if below && naming.Headings[k.Tag] > 0 {
 					break
 				}
-				if p := r.Of(k); below && k.Tag == "p" && p != nil && shown(p) &&
-					p.Style.FontSize > title.Style.FontSize+.01 {
+				p := r.Of(k)
+				outranks := below && k.Tag == "p" && p != nil && shown(p) &&
+					p.Style.FontSize > title.Style.FontSize+.01
+				if outranks {
 					out = append(out, hit{el: k, other: title.Element,
 						amount: layout.Px((p.Style.FontSize - title.Style.FontSize) * 64), value: p.Style.FontSize,
 						cause: "font-size"})

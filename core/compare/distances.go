@@ -37,13 +37,15 @@ func (d *differ) distances() {
 	d.shared(gaps)
 	for i, p := range d.ours.pieces {
 		at := d.pairs[i]
-		if p.kind == box && at.found && at.seen[left] && at.seen[right] && !near(p.rect.W(), at.there.W(), d.tolerance.Px) {
+		wider := p.kind == box && at.found && at.seen[left] && at.seen[right] && !near(p.rect.W(), at.there.W(), d.tolerance.Px)
+		if wider {
 			d.reflowed[i] = true
 		}
 	}
 	for _, g := range gaps {
-		if g.inside && g.property != "" && d.ours.pieces[g.to].kind == box && (g.axis == "left" || g.axis == "right") &&
-			!near(g.ours, g.theirs, d.tolerance.Px) {
+		apart := g.inside && g.property != "" && d.ours.pieces[g.to].kind == box && (g.axis == "left" || g.axis == "right") &&
+			!near(g.ours, g.theirs, d.tolerance.Px)
+		if apart {
 			d.reflowed[g.to] = true
 		}
 	}
@@ -116,7 +118,8 @@ func (d *differ) around(i int) []*gap {
 	case above < 0 && h >= 0 && d.pairs[h].found && d.pairs[h].seen[top] && d.pairs[i].seen[top]:
 		add(gap{axis: "above", to: h, inside: true, ours: p.rect.Y0 - d.ours.pieces[h].rect.Y0, theirs: at.Y0 - d.pairs[h].there.Y0})
 	}
-	if h >= 0 && d.ours.pieces[h].kind == box && d.outermost(i, bottom) && d.pairs[h].seen[bottom] && d.pairs[i].seen[bottom] {
+	below := h >= 0 && d.ours.pieces[h].kind == box && d.outermost(i, bottom) && d.pairs[h].seen[bottom] && d.pairs[i].seen[bottom]
+	if below {
 		add(gap{axis: "below", to: h, inside: true, ours: d.ours.pieces[h].rect.Y1 - p.rect.Y1, theirs: d.pairs[h].there.Y1 - at.Y1})
 	}
 	switch {
@@ -127,8 +130,9 @@ func (d *differ) around(i int) []*gap {
 		(d.pairs[h].seen[left] && d.outermost(i, left) || d.ours.pieces[h].kind == block):
 		add(gap{axis: "left", to: h, inside: true, ours: p.rect.X0 - d.ours.pieces[h].rect.X0, theirs: at.X0 - d.pairs[h].there.X0})
 	}
-	if h >= 0 && d.ours.pieces[h].kind == box && p.kind != text && d.outermost(i, right) && d.pairs[h].seen[right] &&
-		d.pairs[i].seen[right] {
+	toRight := h >= 0 && d.ours.pieces[h].kind == box && p.kind != text && d.outermost(i, right) && d.pairs[h].seen[right] &&
+		d.pairs[i].seen[right]
+	if toRight {
 		add(gap{axis: "right", to: h, inside: true, ours: d.ours.pieces[h].rect.X1 - p.rect.X1, theirs: d.pairs[h].there.X1 - at.X1})
 	}
 	return out
@@ -177,7 +181,8 @@ func (d *differ) between() []*gap {
 func (d *differ) follows(a, b int) bool {
 	y, z := d.pairs[a].there.Y0, d.pairs[b].there.Y0
 	for i, p := range d.ours.pieces {
-		if p.kind == block && p.holder < 0 && d.pairs[i].found && i != a && i != b {
+		neighbour := p.kind == block && p.holder < 0 && d.pairs[i].found && i != a && i != b
+		if neighbour {
 			if w := d.pairs[i].there.Y0; w >= y && w < z {
 				return false
 			}
@@ -193,11 +198,13 @@ func (d *differ) extreme(b int, down bool) int {
 		if q.kind == block || !holds(d.ours.pieces, j, b) {
 			continue
 		}
-		if best < 0 || down && q.rect.Y1 > d.ours.pieces[best].rect.Y1 || !down && q.rect.Y0 < d.ours.pieces[best].rect.Y0 {
+		further := best < 0 || down && q.rect.Y1 > d.ours.pieces[best].rect.Y1 || !down && q.rect.Y0 < d.ours.pieces[best].rect.Y0
+		if further {
 			best = j
 		}
 	}
-	if best >= 0 && (!d.measurable(best) || down && !d.pairs[best].seen[bottom] || !down && !d.pairs[best].seen[top]) {
+	unmeasurable := best >= 0 && (!d.measurable(best) || down && !d.pairs[best].seen[bottom] || !down && !d.pairs[best].seen[top])
+	if unmeasurable {
 		return -1
 	}
 	return best
@@ -275,8 +282,9 @@ func (d *differ) inGap(g *gap) {
 		return
 	}
 	f := d.shot.Result.Of(common)
-	if f == nil || f.Style == nil || f.Style.Display != css.Flex && f.Style.Display != css.InlineFlex &&
-		f.Style.Display != css.Grid && f.Style.Display != css.InlineGrid {
+	noLayout := f == nil || f.Style == nil || f.Style.Display != css.Flex && f.Style.Display != css.InlineFlex &&
+		f.Style.Display != css.Grid && f.Style.Display != css.InlineGrid
+	if noLayout {
 		return
 	}
 	property, v := "column-gap", f.Style.ColGap

@@ -452,7 +452,8 @@ func (f *finder) around(i int) (dx, dy float64) {
 	r, best := f.ours.pieces[i].rect, math.Inf(1)
 	for j, q := range f.ours.pieces {
 		outside := q.holder == i || q.holder >= 0 && !f.within(i, q.holder)
-		if outside || !f.pairs[j].found || f.pairs[j].other || q.kind == box || q.kind == block {
+		fixed := outside || !f.pairs[j].found || f.pairs[j].other || q.kind == box || q.kind == block
+		if fixed {
 			continue
 		}
 		if far := apart(q.rect, r); far < best {

@@ -121,7 +121,8 @@ func (c *collector) painted(f *layout.Fragment) bool {
 		return false
 	}
 	paint := c.painter.Of(f.Style.Look(), css.Color{A: 1})
-	if paint.Ground.A > 0 || (len(paint.Stops) > 0 || len(paint.Pictures) > 0) && f.W > 64*64 && f.H > 64*64 {
+	hasGround := paint.Ground.A > 0 || (len(paint.Stops) > 0 || len(paint.Pictures) > 0) && f.W > 64*64 && f.H > 64*64
+	if hasGround {
 		return true
 	}
 	for i, w := range f.Style.BorderWidth {

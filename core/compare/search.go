@@ -164,7 +164,8 @@ func (t *template) like(p *plane, x, y int) float64 {
 	for _, s := range t.samples {
 		px, py := x+s.x, y+s.y
 		v := 0.0
-		if inside || px >= 0 && py >= 0 && px < p.w && py < p.h {
+		reaches := inside || px >= 0 && py >= 0 && px < p.w && py < p.h
+		if reaches {
 			v = float64(p.v[py*p.w+px])
 		}
 		sum += v

@@ -159,7 +159,8 @@ func (f *filler) node(n *html.Node, sc scope) (shows, marked bool) {
 		marked = marked || m
 		k = next
 	}
-	if n.Data == "img" || n.Data == "svg" || n.Data == "br" || n.Data == "input" || n.Data == "textarea" {
+	void := n.Data == "img" || n.Data == "svg" || n.Data == "br" || n.Data == "input" || n.Data == "textarea"
+	if void {
 		return true, marked
 	}
 	return shows, marked
@@ -423,8 +424,10 @@ func (f *filler) ids(n *html.Node) {
 	})
 	markup.Each(n, func(x *html.Node) {
 		kind, _ := markup.Attr(x, "type")
-		if name, ok := markup.Attr(x, "name"); ok && (x.Data == "details" ||
-			x.Data == "input" && kind == "radio" && !inForm(x)) {
+		name, ok := markup.Attr(x, "name")
+		grouped := ok && (x.Data == "details" ||
+			x.Data == "input" && kind == "radio" && !inForm(x))
+		if grouped {
 			markup.Set(x, "name", f.b.Name+"-"+name)
 		}
 		known := func(id string) (string, bool) {
@@ -493,8 +496,9 @@ func (f *filler) finish(n *html.Node) {
 			count[part]++
 			at, of := places.of(x)
 			for _, d := range classes[part] {
-				if d.index == 0 && d.place == "" || d.index == count[part] ||
-					d.place != "" && styles.Takes(d.place, at, of) {
+				here := d.index == 0 && d.place == "" || d.index == count[part] ||
+					d.place != "" && styles.Takes(d.place, at, of)
+				if here {
 					markup.AddClass(x, d.class)
 				}
 			}

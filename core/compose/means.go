@@ -174,7 +174,8 @@ func priceIn(text, language string) (amount, currency string, ok bool) {
 			currency = regional[sign][short]
 		}
 	}
-	if currency == "" && len(sign) == 3 && sign == strings.ToUpper(sign) && sign[0] >= 'A' && sign[0] <= 'Z' {
+	isCode := currency == "" && len(sign) == 3 && sign == strings.ToUpper(sign) && sign[0] >= 'A' && sign[0] <= 'Z'
+	if isCode {
 		currency = sign
 	}
 	value, _, fine := numberIn(m[2])

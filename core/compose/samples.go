@@ -210,13 +210,16 @@ func (w *leafWalk) untouched(fd *library.Field, v *site.Value) {
 
 // sameWords compares entries; where links lead and how they look does not count.
 func sameWords(a, b *site.Value) bool {
-	if a.Kind != b.Kind || a.Text != b.Text || len(a.Items) != len(b.Items) ||
-		a.Kind == site.Text && len([]rune(a.Text)) < 12 {
+	unlike := a.Kind != b.Kind || a.Text != b.Text || len(a.Items) != len(b.Items) ||
+		a.Kind == site.Text && len([]rune(a.Text)) < 12
+	if unlike {
 		return false
 	}
 	for i := range a.Items {
-		if x, y := a.Items[i], b.Items[i]; x.Kind == site.Text && y.Kind == site.Text && x.Text != y.Text ||
-			(x.Kind != site.Text || y.Kind != site.Text) && !sameWords(x, y) {
+		x, y := a.Items[i], b.Items[i]
+		otherWords := x.Kind == site.Text && y.Kind == site.Text && x.Text != y.Text ||
+			(x.Kind != site.Text || y.Kind != site.Text) && !sameWords(x, y)
+		if otherWords {
 			return false
 		}
 	}

@@ -99,8 +99,9 @@ func SourcesOf(e *project.Project, version string) *Sources {
 			stat = project.StampOf(info)
 		}
 		name, ok := strings.CutPrefix(p, "media/")
-		if ok && !own && plainName.MatchString(name) && !strings.HasPrefix(name, "fonts/") &&
-			!strings.HasPrefix(name, "icons/") {
+		foreign := ok && !own && plainName.MatchString(name) && !strings.HasPrefix(name, "fonts/") &&
+			!strings.HasPrefix(name, "icons/")
+		if foreign {
 			s.media[name] = stat
 			return nil
 		}

@@ -150,8 +150,9 @@ func (s *Styler) resolve(sl *slot, e *Element, list []match, parent *Style, cont
 		return sl.style
 	}
 	next, old := sl.fresh(), sl.style
-	if old == nil || spec.usesParent || sl.last.spec != spec || sl.last.inherited != k.inherited ||
-		sl.last.root != k.root {
+	fresh := old == nil || spec.usesParent || sl.last.spec != spec || sl.last.inherited != k.inherited ||
+		sl.last.root != k.root
+	if fresh {
 		s.compute(next, spec, parent, cq)
 		sl.was, sl.last, sl.spare, sl.style = sl.last, k, old, next
 		return next

@@ -254,7 +254,8 @@ func (s *Styler) adjust(st *Style) {
 		st.Display = Blockify(st.Display)
 	}
 	moved := !st.Translate[0].IsZero() || !st.Translate[1].IsZero() || st.Rotate != 0
-	if moved || len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Contains("layout") || st.Contains("paint") {
+	holdsFixed := moved || len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Contains("layout") || st.Contains("paint")
+	if holdsFixed {
 		st.MakesContaining = true
 	}
 }

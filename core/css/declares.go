@@ -25,9 +25,11 @@ func (d *Document) DeclaresIn(unit string, least float64, names ...string) bool 
 			return false
 		}
 		for _, t := range decl.value {
-			if u := strings.ToLower(t.Text); t.Kind == css.DimensionToken &&
+			u := strings.ToLower(t.Text)
+			ofWindow := t.Kind == css.DimensionToken &&
 				(strings.HasSuffix(u, "v"+axis) || strings.HasSuffix(u, "vmin") || strings.HasSuffix(u, "vmax")) &&
-				math.Abs(amountOf(u)) >= least {
+				math.Abs(amountOf(u)) >= least
+			if ofWindow {
 				return true
 			}
 		}
@@ -54,8 +56,10 @@ func (e *Element) FramedByPage() bool {
 			continue
 		}
 		for _, decl := range m.rule.decls {
-			if name := decl.name; name == "all" || strings.HasPrefix(name, "background") ||
-				strings.HasPrefix(name, "border") && name != "border-spacing" && name != "border-collapse" {
+			name := decl.name
+			paints := name == "all" || strings.HasPrefix(name, "background") ||
+				strings.HasPrefix(name, "border") && name != "border-spacing" && name != "border-collapse"
+			if paints {
 				return true
 			}
 		}

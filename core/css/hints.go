@@ -65,7 +65,12 @@ func (h *hints) size(attr string, properties ...string) {
 func dimension(v string) (string, bool) {
 	v = strings.TrimLeft(v, " \t\n\f\r+")
 	n := 0
-	for n < len(v) && (v[n] >= '0' && v[n] <= '9' || v[n] == '.' && n > 0 && !strings.Contains(v[:n], ".")) {
+	for n < len(v) {
+		digit := v[n] >= '0' && v[n] <= '9'
+		point := v[n] == '.' && n > 0 && !strings.Contains(v[:n], ".")
+		if !digit && !point {
+			break
+		}
 		n++
 	}
 	if n == 0 {
@@ -123,10 +128,12 @@ func (h *hints) alignment() {
 	a := h.word("align")
 	switch h.e.Tag {
 	case "p", "h1", "h2", "h3", "h4", "h5", "h6", "div":
-		if h.e.Tag == "div" && (a == "center" || a == "middle" || a == "left" || a == "right") {
+		aligned := h.e.Tag == "div" && (a == "center" || a == "middle" || a == "left" || a == "right")
+		if aligned {
 			a = "-webkit-" + strings.Replace(a, "middle", "center", 1)
 		}
-		if a == "left" || a == "right" || a == "justify" || strings.Contains(a, "-webkit-") || a == "center" {
+		known := a == "left" || a == "right" || a == "justify" || strings.Contains(a, "-webkit-") || a == "center"
+		if known {
 			h.say("text-align", a)
 		}
 	case "col", "colgroup", "thead", "tbody", "tfoot", "tr", "td", "th":
@@ -268,7 +275,8 @@ func (h *hints) list() {
 	case "disc", "circle", "square", "none":
 		kind = w
 	}
-	if kind != "" && (h.e.Tag != "ul" || len(kind) > 4 && kind != "decimal" || h.e.Attr("type") != "1") {
+	marked := kind != "" && (h.e.Tag != "ul" || len(kind) > 4 && kind != "decimal" || h.e.Attr("type") != "1")
+	if marked {
 		h.say("list-style-type", kind)
 	}
 }

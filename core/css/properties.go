@@ -429,7 +429,9 @@ func rotation(v []Token) (axis [3]float64, by float64, ok bool) {
 	n, found, named := 0, false, false
 	var numbers [3]float64
 	for _, part := range split(v) {
-		if a, is := angle(part); is && !found && (part[0].Kind != css.NumberToken || n == 0 || n == 3) {
+		a, is := angle(part)
+		turns := is && !found && (part[0].Kind != css.NumberToken || n == 0 || n == 3)
+		if turns {
 			by, found = a, true
 			continue
 		}

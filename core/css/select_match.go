@@ -339,7 +339,8 @@ func ofType(e *Element, last bool) int {
 	}
 	n := 0
 	for _, s := range e.Parent.kids {
-		if s.Tag == e.Tag && (!last && s.Nth <= e.Nth || last && s.Nth >= e.Nth) {
+		before := s.Tag == e.Tag && (!last && s.Nth <= e.Nth || last && s.Nth >= e.Nth)
+		if before {
 			n++
 		}
 	}

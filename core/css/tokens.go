@@ -58,7 +58,8 @@ func hasArbitrary(v []Token) bool {
 
 func hasVar(v []Token) bool {
 	for _, t := range v {
-		if t.Kind == css.FunctionToken && (t.Is("var(") || t.Is("env(")) || arbitrary(t) && !t.Is("attr(") {
+		open := t.Kind == css.FunctionToken && (t.Is("var(") || t.Is("env(")) || arbitrary(t) && !t.Is("attr(")
+		if open {
 			return true
 		}
 	}

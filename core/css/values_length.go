@@ -165,7 +165,8 @@ func (l *Len) equal(o *Len) bool {
 	a, b := *l, *o
 	a.Tree, b.Tree = nil, nil
 	x, y := l.Tree, o.Tree
-	if a != b || x.op != y.op || x.name != y.name || x.mul != y.mul || len(x.kids) != len(y.kids) {
+	differ := a != b || x.op != y.op || x.name != y.name || x.mul != y.mul || len(x.kids) != len(y.kids)
+	if differ {
 		return false
 	}
 	for i := range x.kids {

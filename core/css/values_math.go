@@ -116,8 +116,10 @@ func (p *exprParser) chain(operators string, spaced bool, operand func() (*expr,
 	left, ok := operand()
 	for ok {
 		mark := p.i
-		if space := p.space(); spaced && !space || p.i >= len(p.v) || len(p.v[p.i].Text) != 1 ||
-			!strings.Contains(operators, p.v[p.i].Text) {
+		space := p.space()
+		noOperator := spaced && !space || p.i >= len(p.v) || len(p.v[p.i].Text) != 1 ||
+			!strings.Contains(operators, p.v[p.i].Text)
+		if noOperator {
 			p.i = mark
 			break
 		}

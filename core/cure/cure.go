@@ -160,8 +160,9 @@ func (h *Healer) sweep(env *project.Project, p *site.Page, from, to int, only ..
 // tells reports whether a report has a finding of the same rule about the same thing at some of the same widths.
 func tells(r *check.Report, f check.Finding) bool {
 	for _, x := range r.Findings {
-		if x.Rule == f.Rule && x.Block == f.Block && x.Part == f.Part &&
-			(f.To == 0 || x.From <= f.To && x.To >= f.From) {
+		same := x.Rule == f.Rule && x.Block == f.Block && x.Part == f.Part &&
+			(f.To == 0 || x.From <= f.To && x.To >= f.From)
+		if same {
 			return true
 		}
 	}

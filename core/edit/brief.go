@@ -114,8 +114,10 @@ func answer(lib *library.Library, facts map[string]search.Facts, want string) (w
 		}
 	}
 	for _, f := range best.Section.Fields {
-		if n := best.Entries; f.Type == library.ListOf && n > 0 && n != facts[best.Section.Name].Entries &&
-			len(f.Samples) > 0 && f.Name != "actions" && f.Name != "links" {
+		n := best.Entries
+		otherCount := f.Type == library.ListOf && n > 0 && n != facts[best.Section.Name].Entries &&
+			len(f.Samples) > 0 && f.Name != "actions" && f.Name != "links"
+		if otherCount {
 			w.list, w.items = f.Name, &site.Value{Kind: site.List}
 			for i := range min(n, 24) {
 				w.items.Items = append(w.items.Items, f.Samples[i%len(f.Samples)].Clone())

@@ -65,8 +65,9 @@ func looksLike(p *Plan, b *site.Block) []blockOn {
 	var out []blockOn
 	for _, page := range p.Env.Site.Mentioning(b.Section) {
 		for _, x := range p.Env.Site.All(page) {
-			if x.Node == b.Node || x.Section != b.Section || x.EveryPage != "" || x.Tone != b.Tone ||
-				!x.Style.Equal(b.Style) || !x.Node.Get("options").Equal(b.Node.Get("options")) {
+			otherwise := x.Node == b.Node || x.Section != b.Section || x.EveryPage != "" || x.Tone != b.Tone ||
+				!x.Style.Equal(b.Style) || !x.Node.Get("options").Equal(b.Node.Get("options"))
+			if otherwise {
 				continue
 			}
 			out = append(out, blockOn{page, x})

@@ -193,8 +193,9 @@ func (p *Plan) touchRange(name string) {
 	for _, u := range RangeUses(p.Env, name) {
 		for _, page := range p.Env.Site.Pages() {
 			for _, b := range p.Env.Site.All(page) {
-				if u.block == "" && (u.page == "" || u.page == page.Name) ||
-					u.block == b.Name && u.page == page.Name {
+				reaches := u.block == "" && (u.page == "" || u.page == page.Name) ||
+					u.block == b.Name && u.page == page.Name
+				if reaches {
 					p.Touch(page.Name, b.Name)
 				}
 			}

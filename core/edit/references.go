@@ -102,7 +102,8 @@ func pageReferences(e *project.Project, name, now string) []reference {
 	var out []reference
 	to := func(to string) (string, bool) {
 		rest, ok := strings.CutPrefix(to, name)
-		if !ok || rest != "" && rest[0] != '#' && rest[0] != '/' && rest[0] != '.' {
+		longerName := !ok || rest != "" && rest[0] != '#' && rest[0] != '/' && rest[0] != '.'
+		if longerName {
 			return to, false
 		}
 		return now + rest, true

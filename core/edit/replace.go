@@ -219,7 +219,8 @@ func (r *replacing) entries(name string, f *library.Field, list, shelf *site.Val
 	}
 	for _, e := range slices.Clone(shelf.Entries) {
 		key, of, ok := strings.Cut(e.Key, " of ")
-		if !ok || of != name || f.Find(key) == nil || lost[key] || e.Value.Kind != site.List {
+		elsewhere := !ok || of != name || f.Find(key) == nil || lost[key] || e.Value.Kind != site.List
+		if elsewhere {
 			continue
 		}
 		for i, it := range out.Items {

@@ -121,8 +121,9 @@ func partCounts(e *project.Project, page *site.Page, blocks []*site.Block) map[s
 func (p *Plan) touchScope(on *Styled, scope string) {
 	for _, page := range p.pagesIn(on, scope) {
 		for _, b := range p.Env.Site.All(page) {
-			if b.Node == on.Block.Node || b.Section == on.Block.Section &&
-				(scope == "section" || scope == "page" && page.Name == on.Page.Name) {
+			reached := b.Node == on.Block.Node || b.Section == on.Block.Section &&
+				(scope == "section" || scope == "page" && page.Name == on.Page.Name)
+			if reached {
 				p.Touch(page.Name, b.Name)
 			}
 		}

@@ -132,8 +132,10 @@ func (s *setter) current(path site.Path) *site.Value {
 }
 
 func (s *setter) edit(path site.Path, v *site.Value) error {
-	if old := s.current(path); old != nil && old.Kind == site.Text && v.Kind == site.Text && old.Text == v.Text &&
-		(len(s.b.Seeded) > 0 || s.p.Env.Site.Template != "") {
+	old := s.current(path)
+	asItWas := old != nil && old.Kind == site.Text && v.Kind == site.Text && old.Text == v.Text &&
+		(len(s.b.Seeded) > 0 || s.p.Env.Site.Template != "")
+	if asItWas {
 		if err := s.mark("own", display(path)); err != nil { // said again: it is meant so
 			return err
 		}

@@ -124,7 +124,8 @@ func largest(e *project.Project, shifts []sweep.Shifts, block string, size func(
 		from, to := rangeOf(e, name)
 		best := sweep.Shifts{}
 		for _, s := range shifts {
-			if s.Block != block || s.At < from || s.At > to || size(s) == 0 && s.Most() == 0 && len(s.Parts) == 0 {
+			outside := s.Block != block || s.At < from || s.At > to || size(s) == 0 && s.Most() == 0 && len(s.Parts) == 0
+			if outside {
 				continue
 			}
 			if best.At == 0 || size(s) > size(best) || size(s) == size(best) && common[s.At] {

@@ -77,8 +77,10 @@ func (t *TokenFiles) inTones(name string) []string {
 	var out []string
 	for _, n := range t.Env.Theme.Names() {
 		tone, _ := strings.CutSuffix(n, "."+role)
-		if k, found := t.Env.Theme.Token(n); ok && found && k.Type == "color" && tone != n &&
-			strings.Count(n, ".") == strings.Count(name, ".")+1 {
+		k, found := t.Env.Theme.Token(n)
+		isSibling := ok && found && k.Type == "color" && tone != n &&
+			strings.Count(n, ".") == strings.Count(name, ".")+1
+		if isSibling {
 			out = append(out, n)
 		}
 	}

@@ -108,8 +108,10 @@ func TakeTranslated(p *Plan, file string, rows []words.Row, page, tag string) er
 		if r.Text != "" {
 			original = r.Text
 		}
-		if old, ok := have.Get(r.Address()); ok && words.Same(old.Is, r.Target) &&
-			(old.Of == "" || words.Same(old.Of, original) || !r.Done) { // unchanged, it is as stale as it was
+		old, ok := have.Get(r.Address())
+		unchanged := ok && words.Same(old.Is, r.Target) &&
+			(old.Of == "" || words.Same(old.Of, original) || !r.Done)
+		if unchanged { // unchanged, it is as stale as it was
 			continue
 		}
 		if is, did := words.Tidy(r.Target, tag); !p.AsTyped && n.Kind != words.Picture && len(did) > 0 {

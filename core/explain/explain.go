@@ -511,8 +511,10 @@ const Apart = "apart"
 // apart tells what stands higher above one of two like boxes than above the other, in their cards.
 func apart(l *sweep.Prepared, r *layout.Result, low, high *css.Element) string {
 	x := &Explainer{L: l, R: r}
-	for a, b := low, high; a != nil && b != nil && a.Parent != b.Parent && a.Parent != nil && b.Parent != nil; a,
-		b = a.Parent, b.Parent {
+	for a, b := low, high; a != nil && b != nil && a.Parent != b.Parent; a, b = a.Parent, b.Parent {
+		if a.Parent == nil || b.Parent == nil {
+			break
+		}
 		p, q := r.Of(a.Parent), r.Of(b.Parent)
 		if p == nil || q == nil {
 			return ""

@@ -99,7 +99,8 @@ func (v *reader) words(e *css.Element) string {
 	var walk func(e *css.Element)
 	walk = func(e *css.Element) {
 		p := v.r.Of(e)
-		if e.Attr("aria-hidden") == "true" || p == nil && !hasBox(v.r, e) || e.Tag == "script" || e.Tag == "style" {
+		unread := e.Attr("aria-hidden") == "true" || p == nil && !hasBox(v.r, e) || e.Tag == "script" || e.Tag == "style"
+		if unread {
 			return
 		}
 		around := v.r.Of(e.Parent)
@@ -191,8 +192,9 @@ func (v *reader) element(e *css.Element, depth int) {
 		v.children(e, depth+1)
 	case landmarks[e.Tag] != "":
 		name := e.Attr("aria-label")
-		if e.Tag == "section" && name == "" && e.Attr("aria-labelledby") == "" ||
-			(e.Tag == "header" || e.Tag == "footer") && withinSection(e) {
+		noLandmark := e.Tag == "section" && name == "" && e.Attr("aria-labelledby") == "" ||
+			(e.Tag == "header" || e.Tag == "footer") && withinSection(e)
+		if noLandmark {
 			v.children(e, depth)
 			return
 		}

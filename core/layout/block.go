@@ -154,7 +154,8 @@ func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
 		b.marginsAbove.join(m.top)
 	}
 	closed := b.bfc || b.padding[css.Bottom] != 0 || b.border[css.Bottom] != 0 || !autoH
-	if closed && (b.bfc || b.padding[css.Bottom] != 0 || b.border[css.Bottom] != 0) && !m.leading {
+	keepsMargin := closed && (b.bfc || b.padding[css.Bottom] != 0 || b.border[css.Bottom] != 0) && !m.leading
+	if keepsMargin {
 		b.contentH += m.end.sum()
 	}
 	if s := e.floats.floatSpace; s != nil && b.bfc {
@@ -172,7 +173,8 @@ func (e *Engine) settleBlock(b *Box, sp space, h Px, def bool, m *flowMargins) {
 	if b.style.LineClamp > 0 && b.display == css.ClampBox && b.para != nil && autoH {
 		b.H = e.clampH(b, b.clampHeight()+b.blockEdges(), sp)
 	}
-	if !closed && !m.leading && b.H != natural && !(b.endMargin != 0 && b.el == e.doc.Body) {
+	stretched := !closed && !m.leading && b.H != natural && !(b.endMargin != 0 && b.el == e.doc.Body)
+	if stretched {
 		closed = true // a binding min- or max-height keeps the last margin inside
 		m.end = marginSet{}
 	}

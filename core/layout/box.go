@@ -141,7 +141,8 @@ func (b *Box) heightPercent() bool {
 // selfAligned gives the alignment of a block-level box in its container's inline axis, "" when it fills it (CSS Align
 // 3, section 6.1; browsers follow it for blocks, too).
 func (b *Box) selfAligned(parent *Box) css.Align {
-	if b.item || b.inlineLevel() || b.outOfFlow() || parent.kind != blockBox || b.el == nil {
+	apart := b.item || b.inlineLevel() || b.outOfFlow() || parent.kind != blockBox || b.el == nil
+	if apart {
 		return ""
 	}
 	a := b.style.JustifySelf
@@ -265,8 +266,9 @@ func (b *Box) sizeContainer() bool {
 // section 3.1).
 func (b *Box) sizeContained() bool {
 	s := b.style
-	if b.kind == tableBox || b.kind == sectionBox || b.kind == rowBox || b.kind == columnBox ||
-		b.display == css.TableCell {
+	isTable := b.kind == tableBox || b.kind == sectionBox || b.kind == rowBox || b.kind == columnBox ||
+		b.display == css.TableCell
+	if isTable {
 		return false
 	}
 	return s.ContainerType == "size" || s.Contains("size")
@@ -347,15 +349,17 @@ func (b *Box) setKind() {
 		b.bfc = true
 	}
 	scrolls := func(v string) bool { return v != "visible" && v != "clip" }
-	if scrolls(st.OverflowX) || scrolls(st.OverflowY) || st.ContainerType != "normal" ||
-		st.Contains("layout") || st.Contains("paint") || b.outOfFlow() {
+	independent := scrolls(st.OverflowX) || scrolls(st.OverflowY) || st.ContainerType != "normal" ||
+		st.Contains("layout") || st.Contains("paint") || b.outOfFlow()
+	if independent {
 		b.bfc = true
 	}
 	if b.kind == blockBox && st.AlignContent != "" {
 		b.bfc = true
 	}
-	if b.el != nil && (b.el.Tag == "button" || b.el.Tag == "fieldset" ||
-		b.el.Tag == "summary" && b.display != css.Block) {
+	special := b.el != nil && (b.el.Tag == "button" || b.el.Tag == "fieldset" ||
+		b.el.Tag == "summary" && b.display != css.Block)
+	if special {
 		b.bfc = b.bfc || b.el.Tag != "summary"
 	}
 }
@@ -366,7 +370,8 @@ var replacedTags = map[string]bool{"img": true, "svg": true, "video": true, "ifr
 
 // sideways reports whether a box floats: 1 to the left, 2 to the right, 0 not.
 func (b *Box) sideways() int {
-	if b.style.Float == 0 || b.off || b.item || b.kind == textBox || b.kind == breakBox {
+	noFloat := b.style.Float == 0 || b.off || b.item || b.kind == textBox || b.kind == breakBox
+	if noFloat {
 		return 0
 	}
 	return int(b.floatSide(b.style.Float))

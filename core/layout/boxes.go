@@ -293,7 +293,8 @@ func (e *Engine) items(b *Box, kids []*Box) []*Box {
 			run = append(run, k)
 			continue
 		}
-		if k.kind == breakBox || k.kind == wordBreakBox || b.style.OldBox && k.inlineLevel() && !k.off {
+		inLine := k.kind == breakBox || k.kind == wordBreakBox || b.style.OldBox && k.inlineLevel() && !k.off
+		if inLine {
 			run = append(run, k)
 			continue
 		}

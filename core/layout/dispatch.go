@@ -72,14 +72,16 @@ func (e *Engine) layout(b *Box, sp space) {
 	inner := space{cbW: cw, cbH: max(0, h-b.blockEdges()), defCB: def}
 	// percentages look through boxes without a height in old documents (Quirks Mode, section 3.4)
 	plain := b.kind == blockBox && b.display == css.Block && !b.item && !b.off
-	if e.doc.Quirks && plain && !def && !sp.hasH && b.style.Height.IsAuto() {
+	fills := e.doc.Quirks && plain && !def && !sp.hasH && b.style.Height.IsAuto()
+	if fills {
 		inner.cbH, inner.defCB = sp.cbH, sp.defCB
 		if least := e.quirkHeight(b); least > 0 {
 			inner.cbH, inner.defCB = max(0, least-b.blockEdges()), true
 		}
 	}
 	// percentages look at the ratio's height, though the box may grow (measured)
-	if !def && !sp.hasH && b.kind == blockBox && b.style.AspectRatio > 0 && b.style.Height.IsAuto() {
+	byRatio := !def && !sp.hasH && b.kind == blockBox && b.style.AspectRatio > 0 && b.style.Height.IsAuto()
+	if byRatio {
 		inner.cbH, inner.defCB = max(0, e.clampH(b, e.ratioHeight(b, b.W), sp)-b.blockEdges()), true
 	}
 	if _, anonymous := b.key.(anonKey); anonymous && !b.item &&

@@ -263,8 +263,9 @@ func (w *walker) note(b *Box, rect, page Rect, f frame) {
 // cut takes in that a box clips what is in it. What html and body say is for the page as a whole.
 func (f *frame) cut(b *Box, rect Rect) {
 	s := b.style
-	if s.OverflowX == "visible" && s.OverflowY == "visible" ||
-		b.el != nil && (b.el.Tag == "html" || b.el.Tag == "body") {
+	unclipped := s.OverflowX == "visible" && s.OverflowY == "visible" ||
+		b.el != nil && (b.el.Tag == "html" || b.el.Tag == "body")
+	if unclipped {
 		return
 	}
 	inner := f.m.rect(Rect{rect.X + b.leftBorder(), rect.Y + b.border[css.Top],
@@ -326,8 +327,10 @@ func (w *walker) offset(b *Box) (dx, dy Px) {
 // without its padding (measured), or the window.
 func (w *walker) scrollport(b *Box, f frame) (top, bottom Px) {
 	for p := b.origin; p != nil; p = p.origin {
-		if o := p.style.OverflowY; p.el != nil && p.parent != nil && p.el.Tag != "html" && p.el.Tag != "body" &&
-			(scrollable(o) || o == "hidden") {
+		o := p.style.OverflowY
+		holdsWindow := p.el != nil && p.parent != nil && p.el.Tag != "html" && p.el.Tag != "body" &&
+			(scrollable(o) || o == "hidden")
+		if holdsWindow {
 			_, own := w.e.at(b)
 			_, y := w.e.at(p)
 			y += f.y - own
@@ -456,6 +459,7 @@ func (w *walker) text(b *Box, f frame) {
 }
 
 func (w *walker) inline(b *Box, f, abs frame) {
+	generated := b.el == nil && b.kind == inlineBox && (b.pseudo == "before" || b.pseudo == "after")
 	if b.el != nil && len(b.fragments) > 0 && b.kind == inlineBox {
 		var r Rect
 		for i, fr := range b.fragments {
@@ -470,8 +474,7 @@ func (w *walker) inline(b *Box, f, abs frame) {
 		page := f.m.rect(r)
 		w.reach(b.el, page, f)
 		w.add(b.el, b.style, page, f, page)
-	} else if key, ok := b.key.(pseudoKey); ok && b.el == nil && b.kind == inlineBox && len(b.fragments) > 0 &&
-		(b.pseudo == "before" || b.pseudo == "after") {
+	} else if key, ok := b.key.(pseudoKey); ok && generated && len(b.fragments) > 0 {
 		r := b.fragments[0]
 		for _, fr := range b.fragments[1:] {
 			r = r.union(fr)

@@ -179,7 +179,8 @@ func (f *flexBoxState) resolve(items []*flexItem, room Px) {
 	}
 	for _, it := range items {
 		it.target, it.frozen = it.hypo, false
-		if factor(it) == 0 || grow && it.base > it.hypo || !grow && it.base < it.hypo {
+		frozen := factor(it) == 0 || grow && it.base > it.hypo || !grow && it.base < it.hypo
+		if frozen {
 			it.frozen = true
 		}
 	}
@@ -238,7 +239,8 @@ func (f *flexBoxState) resolve(items []*flexItem, room Px) {
 			violation += it.violation
 		}
 		for _, it := range open {
-			if violation == 0 || violation > 0 && it.violation > 0 || violation < 0 && it.violation < 0 {
+			violated := violation == 0 || violation > 0 && it.violation > 0 || violation < 0 && it.violation < 0
+			if violated {
 				it.frozen = true
 			}
 		}

@@ -47,8 +47,9 @@ func (f *flexBoxState) stretchedCross(k *Box) (Px, bool) {
 	if a == "" {
 		a = f.b.style.AlignItems
 	}
-	if a != "" && a != "stretch" || !f.autoCross(k) || f.crossAutoMargin(k) || !f.crossDef ||
-		f.b.style.FlexWrap != "nowrap" {
+	keepsCross := a != "" && a != "stretch" || !f.autoCross(k) || f.crossAutoMargin(k) || !f.crossDef ||
+		f.b.style.FlexWrap != "nowrap"
+	if keepsCross {
 		return 0, false
 	}
 	if f.row {
@@ -107,8 +108,9 @@ func (f *flexBoxState) stretchedColumn(k *Box) (Px, bool) {
 	if a == "" {
 		a = f.b.style.AlignItems
 	}
-	if a != "" && a != "stretch" || k.style.Width.Kind != css.LenAuto || f.crossAutoMargin(k) ||
-		f.b.style.FlexWrap != "nowrap" {
+	keepsWidth := a != "" && a != "stretch" || k.style.Width.Kind != css.LenAuto || f.crossAutoMargin(k) ||
+		f.b.style.FlexWrap != "nowrap"
+	if keepsWidth {
 		return 0, false
 	}
 	return f.e.clampW(k, f.inner.cbW-k.margin[css.Left]-k.margin[css.Right], f.inner.cbW, true), true

@@ -76,7 +76,9 @@ func (c floatContext) reach(w Px) bool {
 		return false
 	}
 	for i := range c.list {
-		if f := &c.list[i]; f.y1 > c.y && (f.right && f.x0 < c.x+w || !f.right && f.x1 > c.x) {
+		f := &c.list[i]
+		reaches := f.y1 > c.y && (f.right && f.x0 < c.x+w || !f.right && f.x1 > c.x)
+		if reaches {
 			return true
 		}
 	}

@@ -20,8 +20,10 @@ func (g *gridState) colItems() []span {
 			out = append(out, g.lend(it, colAxis, inner.colItems())...)
 			continue
 		}
-		if o := k.style.OverflowX; k.style.MinW.Kind == css.LenPx || o != "visible" && o != "clip" ||
-			it.colEnd > it.col+1 && crossesFlexible(&g.cols, it.col, it.colEnd) {
+		o := k.style.OverflowX
+		noMinimum := k.style.MinW.Kind == css.LenPx || o != "visible" && o != "clip" ||
+			it.colEnd > it.col+1 && crossesFlexible(&g.cols, it.col, it.colEnd)
+		if noMinimum {
 			least = k.margin[css.Left] + k.margin[css.Right] + k.inlineEdges()
 			if lo, ok := g.e.limitW(k, k.style.MinW, 0); ok {
 				least = max(least, lo+k.margin[css.Left]+k.margin[css.Right])

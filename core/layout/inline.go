@@ -19,7 +19,8 @@ func (e *Engine) fitOf(b *Box, p *para, cw, indent Px) fit {
 	plain := s.WrapStyle != "balance" && s.WrapStyle != "pretty" || len(p.lines) <= 1
 	fromLeft := !s.RTL && (s.TextAlign == "start" || s.TextAlign == "left") &&
 		(s.TextAlignLast == "auto" || s.TextAlignLast == "start" || s.TextAlignLast == "left")
-	if !plain || !fromLeft || e.cut || indent != 0 || s.LineClamp > 0 {
+	slow := !plain || !fromLeft || e.cut || indent != 0 || s.LineClamp > 0
+	if slow {
 		return fit{}
 	}
 	for i := range p.items {

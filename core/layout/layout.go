@@ -79,8 +79,10 @@ func (b *Box) outdate() {
 func (e *Engine) rootBox() *Box {
 	el := e.doc.Root
 	st := e.styler.Style(el, e.styler.Root(), nil)
-	if old := e.root; old != nil && old.version == old.style.Version && st.Display != css.None &&
-		old.style.Display == st.Display && !old.unboxed {
+	old := e.root
+	reusable := old != nil && old.version == old.style.Version && st.Display != css.None &&
+		old.style.Display == st.Display && !old.unboxed
+	if reusable {
 		if old.style != st || old.version != st.Version {
 			e.restyle(old, st)
 		}

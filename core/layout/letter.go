@@ -52,7 +52,8 @@ func letterOwner(b *Box) *Box {
 			return b
 		}
 		p := b.parent
-		if p == nil || p.kind != blockBox || b.item || b.aside() || b.inlineLevel() {
+		stops := p == nil || p.kind != blockBox || b.item || b.aside() || b.inlineLevel()
+		if stops {
 			return nil
 		}
 		for _, k := range p.kids {

@@ -117,8 +117,9 @@ func (e *Engine) absolute(k *Box) {
 		}
 		sp.forceW, sp.hasW = e.clampW(k, w, area.W, true), true
 	}
-	if v.both() && s.Height.IsAuto() && !own && k.kind != tableBox && s.AspectRatio == 0 &&
-		alongY == "" {
+	stretches := v.both() && s.Height.IsAuto() && !own && k.kind != tableBox && s.AspectRatio == 0 &&
+		alongY == ""
+	if stretches {
 		sp.forceH = e.clampH(k, v.between(k), sp)
 		sp.hasH, sp.defH = true, true
 	}

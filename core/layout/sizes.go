@@ -79,8 +79,10 @@ func (e *Engine) transferred(b *Box, w Px, sp space) Px {
 
 // limit resolves a min- or max- size to a border-box length; ok is false for none and auto.
 func (e *Engine) limitW(b *Box, l css.Len, base Px) (Px, bool) {
-	if h := b.style.Height; asksContent(l) && b.style.AspectRatio > 0 && b.kind != replacedBox &&
-		h.Kind == css.LenPx && !h.HasPercent() { // the ratio says how large the content is (css-sizing-4, section 4.3)
+	h := b.style.Height
+	byRatio := asksContent(l) && b.style.AspectRatio > 0 && b.kind != replacedBox &&
+		h.Kind == css.LenPx && !h.HasPercent()
+	if byRatio { // the ratio says how large the content is (css-sizing-4, section 4.3)
 		return e.ratioWidth(b, b.borderH(h.Resolve(0))), true
 	}
 	switch l.Kind {

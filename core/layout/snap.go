@@ -12,7 +12,8 @@ import (
 // snapped gives how far a box is scrolled when the page is shown, sideways and down.
 func (e *Engine) snapped(b *Box) (dx, dy Px) {
 	s := b.style
-	if s.SnapType == "" || s.SnapType == "none" || b.el == nil || b.el.Parent == nil || b.el.Tag == "body" {
+	noSnap := s.SnapType == "" || s.SnapType == "none" || b.el == nil || b.el.Parent == nil || b.el.Tag == "body"
+	if noSnap {
 		return 0, 0
 	}
 	axis, strict := s.SnapType, strings.HasSuffix(s.SnapType, "mandatory")

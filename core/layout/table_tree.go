@@ -87,7 +87,8 @@ func (t *tableState) addSection(section int, s *Box) {
 
 // spanOf reads colspan or rowspan.
 func (b *Box) spanOf(attr string, most int) int {
-	if b.el == nil || b.el.Tag != "td" && b.el.Tag != "th" && b.el.Tag != "col" && b.el.Tag != "colgroup" {
+	noCell := b.el == nil || b.el.Tag != "td" && b.el.Tag != "th" && b.el.Tag != "col" && b.el.Tag != "colgroup"
+	if noCell {
 		return 1
 	}
 	v, ok := b.el.LookupAttr(attr)

@@ -101,7 +101,8 @@ func (l *lineBreaker) isOver(w Px) bool {
 // atom takes an atomic box on; ended reports that the line ends before it.
 func (l *lineBreaker) atom(it *item, i int) (ended bool) {
 	later := i > l.start.item || it.start > l.start.rune
-	if l.p.soft[it.start] && later && !l.p.firstOnLine(l.start, i) && (l.fits(l.unopened) || !l.have) {
+	allowed := l.p.soft[it.start] && later && !l.p.firstOnLine(l.start, i) && (l.fits(l.unopened) || !l.have)
+	if allowed {
 		l.best, l.have = line{start: l.start, end: l.p.before(i), width: l.unopened}, true
 	}
 	l.done += it.box.W + it.box.margin[css.Left] + it.box.margin[css.Right]
@@ -116,12 +117,14 @@ func (l *lineBreaker) text(it *item, i int) (ln line, ended bool) {
 	anywhere := breaksAnywhere(it.box.style)
 	for k := from; k <= it.end; k++ {
 		// no need to look for the end of a long word
-		if anywhere && !l.have && k > from && k < it.end && !p.soft[k] && !l.fits(l.done+p.width(from, k)) {
+		forced := anywhere && !l.have && k > from && k < it.end && !p.soft[k] && !l.fits(l.done+p.width(from, k))
+		if forced {
 			if cut, ok := l.emergency(i, from, it.end); ok {
 				return cut, true
 			}
 		}
-		if k >= len(p.text) || !p.soft[k] || k <= c.rune || k == it.end && !p.breakHere(i, k) {
+		barred := k >= len(p.text) || !p.soft[k] || k <= c.rune || k == it.end && !p.breakHere(i, k)
+		if barred {
 			continue
 		}
 		at, w := cursor{i, k}, l.trimmed
@@ -181,8 +184,9 @@ func (l *lineBreaker) emergency(i, from, end int) (line, bool) {
 	p, c, done := l.p, l.start, l.done
 	l.e.cut = true
 	if it := &p.items[i]; !breaksAnywhere(it.box.style) {
-		if from == it.start && i > c.item && from > c.rune && p.text[from-1] != ' ' && p.text[from-1] != objectChar &&
-			breaksAnywhere(p.owner[from-1].style) {
+		atStart := from == it.start && i > c.item && from > c.rune && p.text[from-1] != ' ' && p.text[from-1] != objectChar &&
+			breaksAnywhere(p.owner[from-1].style)
+		if atStart {
 			// what stands before it may break anywhere, also at its end
 			return line{start: c, end: p.before(i), width: done}, true
 		}

@@ -50,8 +50,9 @@ func (p *para) sameText(q *para) bool {
 	}
 	for i := range p.items {
 		a, b := &p.items[i], &q.items[i]
-		if a.kind != b.kind || a.start != b.start || a.end != b.end || a.edged() != b.edged() ||
-			a.shaped != b.shaped {
+		differ := a.kind != b.kind || a.start != b.start || a.end != b.end || a.edged() != b.edged() ||
+			a.shaped != b.shaped
+		if differ {
 			return false
 		}
 	}

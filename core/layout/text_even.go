@@ -14,8 +14,10 @@ func (e *Engine) candidates(p *para, from, to cursor, hyphens bool) []cursor {
 				out = append(out, p.before(i))
 			}
 		case textItem:
-			if s := it.start; s > from.rune && s < len(p.text) && p.soft[s] && p.text[s-1] == objectChar &&
-				(i < to.item || s < to.rune) {
+			s := it.start
+			beforeObject := s > from.rune && s < len(p.text) && p.soft[s] && p.text[s-1] == objectChar &&
+				(i < to.item || s < to.rune)
+			if beforeObject {
 				out = append(out, p.before(i))
 			}
 			for k := max(it.start, from.rune) + 1; k <= it.end; k++ {

@@ -49,7 +49,8 @@ func (e *Engine) shape(p *para) {
 		if it.kind != textItem {
 			aligned := (it.kind == openItem || it.kind == closeItem) && it.box.style.VerticalAlign != "baseline"
 			// CSS Text 3, section 8.6
-			if it.kind == atomItem || it.kind == breakItem || it.kind == wbrItem || it.edged() || aligned {
+			noText := it.kind == atomItem || it.kind == breakItem || it.kind == wbrItem || it.edged() || aligned
+			if noText {
 				flush(it.start)
 			}
 			continue
@@ -251,8 +252,9 @@ func (p *para) findGains() {
 	p.gains = nil
 	for _, pc := range p.pieces {
 		for k := pc.start + 1; k < pc.end; k++ {
-			if !p.soft[k] || p.text[k] == ' ' || p.text[k-1] == ' ' || p.text[k] == objectChar ||
-				p.text[k-1] == objectChar || pc.shape.Kern[k-pc.start] == 0 {
+			settled := !p.soft[k] || p.text[k] == ' ' || p.text[k-1] == ' ' || p.text[k] == objectChar ||
+				p.text[k-1] == objectChar || pc.shape.Kern[k-pc.start] == 0
+			if settled {
 				continue
 			}
 			s := p.owner[k].style

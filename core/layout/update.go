@@ -6,7 +6,8 @@ import "ziegel/core/css"
 // new one, and measured text stays wherever its style does. ok is false when boxes would come and go; then all below
 // b are made anew. changed tells that something below may have another size.
 func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Container) (ok, changed bool) {
-	if b.unboxed || e.recounted && len(el.Pseudos()) > 0 || st.Display == css.ListItem && st.ListInside {
+	renewed := b.unboxed || e.recounted && len(el.Pseudos()) > 0 || st.Display == css.ListItem && st.ListInside
+	if renewed {
 		return false, true
 	}
 	ok, changed = e.updatePseudos(el, st, stack)
@@ -30,9 +31,10 @@ func (e *Engine) update(b *Box, el *css.Element, st *css.Style, stack []css.Cont
 		if old.style != ks || old.version != ks.Version {
 			s := old.style
 			// the old style may be gone
-			if old.version != s.Version || s.Display != ks.Display || s.Position != ks.Position ||
+			otherBox := old.version != s.Version || s.Display != ks.Display || s.Position != ks.Position ||
 				s.Float != ks.Float || s.Mode != ks.Mode ||
-				old.unboxed {
+				old.unboxed
+			if otherBox {
 				return false, true
 			}
 			resized = resized && old.kind == inlineBox && old.style.Inherited.SameFace(ks.Inherited) &&
@@ -159,8 +161,9 @@ func (e *Engine) updatePseudos(el *css.Element, st *css.Style, stack []css.Conta
 		}
 		s := old.style
 		// the old style may be gone
-		if old.version != s.Version || s.Display != ps.Display || s.Position != ps.Position || s.Float != ps.Float ||
-			s.Content != ps.Content || old.unboxed {
+		otherBox := old.version != s.Version || s.Display != ps.Display || s.Position != ps.Position || s.Float != ps.Float ||
+			s.Content != ps.Content || old.unboxed
+		if otherBox {
 			return false, true
 		}
 		resized := old.kind == inlineBox && s.Inherited.SameFace(ps.Inherited) && sameEdges(s, ps)

@@ -106,8 +106,9 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 					r.classes[c] = true
 				}
 			}
-			if !strings.HasPrefix(a.Key, "data-") || n.Namespace == "svg" && a.Key != "data-field" &&
-				a.Key != "data-part" && a.Key != "data-icon" && a.Key != "data-when" {
+			ordinary := !strings.HasPrefix(a.Key, "data-") || n.Namespace == "svg" && a.Key != "data-field" &&
+				a.Key != "data-part" && a.Key != "data-icon" && a.Key != "data-when"
+			if ordinary {
 				continue
 			}
 			name := strings.TrimPrefix(a.Key, "data-")
@@ -278,7 +279,9 @@ func (r *reviewing) declaration(d *css.Node) {
 func wideSpace(value string) bool {
 	for _, m := range sizeForm.FindAllStringSubmatch(value, -1) {
 		var n float64
-		if _, err := fmt.Sscan(m[1], &n); err == nil && (m[2] == "rem" && n >= 1 || m[2] == "px" && n >= 16) {
+		_, err := fmt.Sscan(m[1], &n)
+		largeEnough := err == nil && (m[2] == "rem" && n >= 1 || m[2] == "px" && n >= 16)
+		if largeEnough {
 			return true
 		}
 	}

@@ -147,9 +147,10 @@ func (g *guard) address(v string) string {
 func (g *guard) value(text string) string {
 	list, ok := grammar.Addresses(text)
 	lower := strings.ToLower(text)
-	if !ok && (strings.Contains(text, `\`) || strings.Contains(lower, "url") ||
+	suspect := !ok && (strings.Contains(text, `\`) || strings.Contains(lower, "url") ||
 		strings.Contains(lower, "image-set") || strings.Contains(lower, "element(") ||
-		strings.Contains(lower, "src(")) {
+		strings.Contains(lower, "src("))
+	if suspect {
 		return fmt.Sprintf("nobody can tell what %q asks for", text)
 	}
 	for _, a := range list {

@@ -68,15 +68,17 @@ func PrintNode(b *strings.Builder, n *html.Node, depth int) {
 		}
 		gap := spaceBetween(before, c)
 		block := isBlock(c) || before != nil && isBlock(before)
-		if before == nil && (isBlock(c) || holdsBlock(n)) || before != nil && (gap || block) {
+		breaks := before == nil && (isBlock(c) || holdsBlock(n)) || before != nil && (gap || block)
+		if breaks {
 			b.WriteString("\n" + strings.Repeat("  ", inner))
 			broke = true
 		}
 		PrintNode(b, c, inner)
 		before = c
 	}
-	if broke && before != nil && (isBlock(before) || before.NextSibling != nil &&
-		blank(before.NextSibling.Data)) {
+	closes := broke && before != nil && (isBlock(before) || before.NextSibling != nil &&
+		blank(before.NextSibling.Data))
+	if closes {
 		b.WriteString("\n" + strings.Repeat("  ", max(0, inner-1)))
 	}
 	b.WriteString("</" + n.Data + ">")

@@ -429,8 +429,9 @@ func elements(l *sweep.Prepared, block, part string) []*css.Element {
 		if blockAround(e) != block {
 			continue
 		}
-		if e.Attr(compose.MarkPart) == part || part == styles.PartBlock && e.Attr(compose.MarkBlock) != "" ||
-			part == styles.PartRoot && e.Parent != nil && e.Parent.Attr(compose.MarkBlock) != "" {
+		isPart := e.Attr(compose.MarkPart) == part || part == styles.PartBlock && e.Attr(compose.MarkBlock) != "" ||
+			part == styles.PartRoot && e.Parent != nil && e.Parent.Attr(compose.MarkBlock) != ""
+		if isPart {
 			out = append(out, e)
 		}
 	}

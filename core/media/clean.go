@@ -248,8 +248,9 @@ var cssAddress = regexp.MustCompile(`(?i)url\(\s*["']?\s*([^"')]*)`)
 // sheet says why a style sheet, a declaration or a value goes: it fetches something, or hides what it says.
 func (c *cleaner) sheet(text string) string {
 	lower := strings.ToLower(text)
-	if strings.Contains(lower, "@import") || strings.Contains(lower, "image-set(") || strings.Contains(text, `\`) ||
-		strings.Contains(lower, "expression(") || strings.Contains(lower, "src(") {
+	suspect := strings.Contains(lower, "@import") || strings.Contains(lower, "image-set(") || strings.Contains(text, `\`) ||
+		strings.Contains(lower, "expression(") || strings.Contains(lower, "src(")
+	if suspect {
 		return aHost
 	}
 	for _, m := range cssAddress.FindAllStringSubmatch(text, -1) {

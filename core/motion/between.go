@@ -159,7 +159,8 @@ func mixed(a, b []css.Token, p float64) (string, bool) {
 	}
 	name, inner, ok := css.Call(s[0])
 	other, second, both := css.Call(t[0])
-	if ok && both && name == other && name != "url" && name != "var" {
+	sameFunction := ok && both && name == other && name != "url" && name != "var"
+	if sameFunction {
 		out, ok := mixed(inner, second, p)
 		return name + "(" + out + ")", ok
 	}
@@ -219,10 +220,8 @@ func mixedNumber(a, b string, p float64) (string, bool) {
 
 // number reads a number and its unit.
 func number(text string) (v float64, unit string, ok bool) {
-	end := len(text)
-	for end > 0 && (text[end-1] >= 'a' && text[end-1] <= 'z' || text[end-1] >= 'A' && text[end-1] <= 'Z' || text[end-1] == '%') {
-		end--
-	}
+	const letters = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ"
+	end := len(strings.TrimRight(text, letters+"%"))
 	v, err := strconv.ParseFloat(text[:end], 64)
 	return v, strings.ToLower(text[end:]), err == nil
 }

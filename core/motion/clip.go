@@ -401,7 +401,8 @@ func (p play) progress(c *Clip, moment float64) (x float64, ok bool) {
 		turn, x = turn-1, 1
 	}
 	odd := math.Mod(turn, 2) != 0
-	if p.direction == "reverse" || p.direction == "alternate" && odd || p.direction == "alternate-reverse" && !odd {
+	backwards := p.direction == "reverse" || p.direction == "alternate" && odd || p.direction == "alternate-reverse" && !odd
+	if backwards {
 		x = 1 - x
 	}
 	return x, true

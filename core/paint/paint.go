@@ -102,11 +102,13 @@ func (p *painter) clipOf(b *box) *clip {
 	s := b.Style
 	x, y := s.OverflowX != "visible", s.OverflowY != "visible"
 	contain := s.Contains("paint")
-	if b.Inline || len(b.Rects) == 0 || !x && !y && !contain {
+	unclipped := b.Inline || len(b.Rects) == 0 || !x && !y && !contain
+	if unclipped {
 		return nil
 	}
-	if b.Element != nil && (b.Element.Tag == "html" || b.Element.Tag == "body" && b.parent != nil &&
-		b.parent.Style.OverflowX == "visible" && b.parent.Style.OverflowY == "visible") {
+	ofWindow := b.Element != nil && (b.Element.Tag == "html" || b.Element.Tag == "body" && b.parent != nil &&
+		b.parent.Style.OverflowX == "visible" && b.parent.Style.OverflowY == "visible")
+	if ofWindow {
 		return nil // for the page as a whole
 	}
 	x, y = x || contain, y || contain

@@ -103,8 +103,9 @@ func (d *drawing) dashes(n *node) []float64 {
 
 // transform reads the transform of an element: of a rule, or of its attribute.
 func (d *drawing) transform(n *node) (geom.Matrix, bool) {
-	if len(n.style.Transform) > 0 || n.style.Rotate != 0 || n.style.Scale != [2]float64{1, 1} ||
-		!n.style.Translate[0].IsZero() || !n.style.Translate[1].IsZero() {
+	moved := len(n.style.Transform) > 0 || n.style.Rotate != 0 || n.style.Scale != [2]float64{1, 1} ||
+		!n.style.Translate[0].IsZero() || !n.style.Translate[1].IsZero()
+	if moved {
 		at := geom.Rect{X1: n.view[0], Y1: n.view[1]}
 		if n.word("transform-box") == "fill-box" {
 			at = tight(d.outline(n))

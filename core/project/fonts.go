@@ -82,7 +82,8 @@ func fontFiles(from fs.FS, dir string, t *theme.Theme) []FontFile {
 			low, high, _ := strings.Cut(rest, "-")
 			w, err := strconv.Atoi(low)
 			to, _ := strconv.Atoi(high)
-			if ok && FontFormats[ext] != "" && err == nil && (high == "" || to > w) {
+			better := ok && FontFormats[ext] != "" && err == nil && (high == "" || to > w)
+			if better {
 				out = append(out, FontFile{Family: family, Weight: w, To: to, Italic: italic, Name: f})
 			}
 		}

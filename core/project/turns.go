@@ -151,8 +151,9 @@ func (e *Project) listLinks(p *site.Page, b *site.Block) *site.Block {
 	}
 	for i, en := range b.Content.Entries {
 		fd := sec.Field(en.Key)
-		if en.Value.Kind != site.Text || !slices.Contains([]string{blocksList, PagesList, LanguagesList}, en.Value.Text) || fd == nil ||
-			fd.Type != library.ListOf || fd.Find(".") == nil || fd.Find(".").Type != library.Link {
+		noTurn := en.Value.Kind != site.Text || !slices.Contains([]string{blocksList, PagesList, LanguagesList}, en.Value.Text) || fd == nil ||
+			fd.Type != library.ListOf || fd.Find(".") == nil || fd.Find(".").Type != library.Link
+		if noTurn {
 			continue
 		}
 		list := &site.Value{Kind: site.List, Pos: en.Value.Pos, Width: en.Value.Width}

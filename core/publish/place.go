@@ -96,7 +96,8 @@ func parseWeb(text string) (*url.URL, error) {
 		return nil, errors.New("a password would lie open in ziegel.yaml: take it out, and name it in the environment")
 	}
 	ip := net.ParseIP(u.Hostname())
-	if u.Scheme == "http" && u.User != nil && u.Hostname() != "localhost" && (ip == nil || !ip.IsLoopback()) {
+	openSecret := u.Scheme == "http" && u.User != nil && u.Hostname() != "localhost" && (ip == nil || !ip.IsLoopback())
+	if openSecret {
 		return nil, errors.New("the password would be read on its way: say https")
 	}
 	if strings.Trim(u.Path, "/") == "" {

@@ -342,8 +342,9 @@ func (v *reviewer) repeated() {
 	for _, s := range v.spots {
 		value := strings.TrimSpace(s.entry.Value.Str())
 		family := familyOf(s.entry.Key)
-		if family == "" || strings.Contains(value, "{") || value == "0" || value == "auto" || value == "none" ||
-			value == "inherit" {
+		noToken := family == "" || strings.Contains(value, "{") || value == "0" || value == "auto" || value == "none" ||
+			value == "inherit"
+		if noToken {
 			continue
 		}
 		if n, ok := handAmount(value); ok {

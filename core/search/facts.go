@@ -149,7 +149,8 @@ func (f *Facts) look(l *sweep.Prepared, r *layout.Result) {
 		if e.HasClass("action") && !repeated(e.Parent, b.Element) {
 			f.Buttons++
 		}
-		if words == nil && (e.Tag == "h1" || e.Tag == "h2" || e.Tag == "h3") && e.Parent != nil {
+		heading := words == nil && (e.Tag == "h1" || e.Tag == "h2" || e.Tag == "h3") && e.Parent != nil
+		if heading {
 			words = r.Of(e.Parent)
 		}
 		if e.Tag == "img" {

@@ -96,8 +96,9 @@ func Apply(root *Value, e Edit) error {
 	for i, s := range e.Path {
 		last := i == len(e.Path)-1
 		if s.Key == "" {
-			if at.Kind != List || s.Index > len(at.Items) || s.Index < 0 ||
-				s.Index == len(at.Items) && (e.Op != Set) {
+			outside := at.Kind != List || s.Index > len(at.Items) || s.Index < 0 ||
+				s.Index == len(at.Items) && (e.Op != Set)
+			if outside {
 				return fmt.Errorf("there is no %s", e.Path[:i+1])
 			}
 			if s.Index == len(at.Items) {

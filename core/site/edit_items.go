@@ -91,7 +91,8 @@ func (f *File) insertItem(at place, i int, v *Value) (string, error) {
 	}
 	i = min(i, len(n.Content))
 	if n.Style&yaml.FlowStyle != 0 || at.flow {
-		if len(n.Content) == 0 && !at.flow && at.key != nil && (v.Get("name") != nil || !f.writing().short(v)) {
+		firstItem := len(n.Content) == 0 && !at.flow && at.key != nil && (v.Get("name") != nil || !f.writing().short(v))
+		if firstItem {
 			return f.replaceEmpty(at, v)
 		}
 		if i == len(n.Content) {

@@ -64,8 +64,10 @@ func (s *Site) moved(l *loader, e Entry) {
 		return
 	}
 	m := Moved{From: e.Key, To: to, Node: e.Value}
-	if u, err := url.Parse(to); err == nil && (u.Scheme == "https" || u.Scheme == "http") && u.Host != "" &&
-		!strings.ContainsAny(to, " \"\t\r\n;{}$\\") {
+	u, err := url.Parse(to)
+	address := err == nil && (u.Scheme == "https" || u.Scheme == "http") && u.Host != "" &&
+		!strings.ContainsAny(to, " \"\t\r\n;{}$\\")
+	if address {
 		s.Host.Moved = append(s.Host.Moved, m)
 		return
 	}

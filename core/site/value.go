@@ -348,7 +348,8 @@ var oddStart = regexp.MustCompile("(?:: |- )([*&@`%].*)$")
 
 func (f *File) controlChar() int {
 	for i, r := range f.Source {
-		if r < 32 && r != '\n' && r != '\r' && r != '\t' || r == 127 {
+		control := r < 32 && r != '\n' && r != '\r' && r != '\t' || r == 127
+		if control {
 			return i
 		}
 	}
@@ -465,8 +466,9 @@ func (c *converter) accidents(e Entry, n *yaml.Node) {
 			c.problems = append(c.problems, p)
 		}
 	}
-	if n.Kind == yaml.MappingNode && n.Style&yaml.FlowStyle != 0 && len(n.Content) == 2 &&
-		n.Content[1].Tag == "!!null" && strings.Contains(n.Content[0].Value, ".") {
+	isAddress := n.Kind == yaml.MappingNode && n.Style&yaml.FlowStyle != 0 && len(n.Content) == 2 &&
+		n.Content[1].Tag == "!!null" && strings.Contains(n.Content[0].Value, ".")
+	if isAddress {
 		p := c.f.Problem(e.Value, "yaml", "a text that starts with { is a map in YAML", "quotes around a token",
 			e.Key+`: "{`+n.Content[0].Value+`}"`)
 		p.Width = len(n.Content[0].Value) + 2

@@ -184,8 +184,9 @@ func broken(r *check.Report, strained *check.Report) []check.Finding {
 	}
 	var out []check.Finding
 	for _, f := range strained.Findings {
-		if f.Severity == diag.Note || f.To == 0 || f.Rule == "line-too-short" || f.Rule == "contrast-low" ||
-			own[key(f)] || told[key(f)] {
+		untold := f.Severity == diag.Note || f.To == 0 || f.Rule == "line-too-short" || f.Rule == "contrast-low" ||
+			own[key(f)] || told[key(f)]
+		if untold {
 			continue
 		}
 		told[key(f)] = true

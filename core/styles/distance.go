@@ -195,7 +195,8 @@ func blockLook(b *site.Block, at, property string) string {
 	for _, e := range b.Style.Entries {
 		t, err := ParseTarget(e.Key)
 		always := err == nil && t.State == "" && t.In == "" && t.When == ""
-		if always && t.Part == PartBlock && (t.At == at || t.At == "" && out == "") {
+		reaches := always && t.Part == PartBlock && (t.At == at || t.At == "" && out == "")
+		if reaches {
 			if v := e.Value.Get(property); v != nil {
 				out = v.Str()
 			}
@@ -213,8 +214,9 @@ func (c *Writer) regrouped(blocks []*site.Block) []string {
 		}
 		for _, e := range b.Style.Entries {
 			t, err := ParseTarget(e.Key)
-			if err != nil || t.Part != PartBlock || t.At == "" ||
-				e.Value.Get("order") == nil && e.Value.Get("display") == nil || slices.Contains(out, t.At) {
+			elsewhere := err != nil || t.Part != PartBlock || t.At == "" ||
+				e.Value.Get("order") == nil && e.Value.Get("display") == nil || slices.Contains(out, t.At)
+			if elsewhere {
 				continue
 			}
 			if _, _, ok := c.Env.Span(t.At); ok {

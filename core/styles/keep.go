@@ -21,7 +21,8 @@ func KeptStyles(e *project.Project, p *site.Page, b *site.Block,
 	seen := map[string]bool{}
 	for _, en := range b.Style.Entries {
 		t, err := ParseTarget(en.Key)
-		if err != nil || t.When != "" || t.Suffix() != "" || t.Part == PartBlock || en.Value.Get("use") != nil {
+		passed := err != nil || t.When != "" || t.Suffix() != "" || t.Part == PartBlock || en.Value.Get("use") != nil
+		if passed {
 			stay = append(stay, en.Key)
 			continue
 		}

@@ -185,7 +185,8 @@ func (b *Block) find(like func(*css.Element) (string, bool), name func(*css.Elem
 				}
 				continue
 			}
-			if b.words == nil && (k.Tag == "h1" || k.Tag == "h2" || k.Tag == "h3") && k.Parent != nil {
+			heading := b.words == nil && (k.Tag == "h1" || k.Tag == "h2" || k.Tag == "h3") && k.Parent != nil
+			if heading {
 				b.words = k.Parent
 			}
 			if b.picture == nil && (k.Tag == "img" || k.Tag == "video") {

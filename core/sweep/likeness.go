@@ -85,7 +85,8 @@ func groupByContent(tag string, list []*css.Element, out map[*css.Element]string
 		}
 		return
 	}
-	if tag != "div" && tag != "section" && tag != "span" && tag != "dl" && tag != "ul" {
+	speaks := tag != "div" && tag != "section" && tag != "span" && tag != "dl" && tag != "ul"
+	if speaks {
 		return
 	}
 	made := map[string][]*css.Element{}
@@ -151,8 +152,9 @@ func opener(r *layout.Result, e *css.Element) bool {
 	for i := range r.Boxes {
 		p := &r.Boxes[i]
 		b := p.Element
-		if p.Empty() || !p.Style.Visible || b.Tag != "button" && b.Tag != "label" && b.Tag != "summary" &&
-			b.Attr("role") != "button" {
+		noSwitch := p.Empty() || !p.Style.Visible || b.Tag != "button" && b.Tag != "label" && b.Tag != "summary" &&
+			b.Attr("role") != "button"
+		if noSwitch {
 			continue
 		}
 		if ids[b.Attr("aria-controls")] || ids[strings.TrimPrefix(b.Attr("data-target"), "#")] &&

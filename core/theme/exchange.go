@@ -211,7 +211,8 @@ func (t *Theme) properties(into map[string]any, source string, dark bool) (same 
 			continue // what a tone binds
 		}
 		own, known := names[name]
-		if known && (!dark && value == own.Value || dark && value == own.Dark) {
+		unchanged := known && (!dark && value == own.Value || dark && value == own.Dark)
+		if unchanged {
 			same++
 			continue
 		}

@@ -85,7 +85,8 @@ func (t *Theme) Reference(name string) (string, bool) {
 // becomes a hyphen.
 func Property(token string) string {
 	return "--" + strings.Map(func(r rune) rune {
-		if r == '_' || r >= 0x80 && unicode.IsPrint(r) || r < 0x80 && (unicode.IsLetter(r) || unicode.IsDigit(r)) {
+		plain := r == '_' || r >= 0x80 && unicode.IsPrint(r) || r < 0x80 && (unicode.IsLetter(r) || unicode.IsDigit(r))
+		if plain {
 			return r
 		}
 		return '-'

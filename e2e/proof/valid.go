@@ -175,8 +175,9 @@ func (v *validator) element(n *html.Node, around []string) {
 		case a.Key == "aria-label":
 			named = a.Val != ""
 		}
-		if n.Namespace == "" && !strings.HasPrefix(a.Key, "aria-") && !strings.HasPrefix(a.Key, "data-") &&
-			!strings.Contains(global, " "+a.Key+" ") && !slices.Contains(strings.Fields(attributes[n.Data]), a.Key) {
+		unknown := n.Namespace == "" && !strings.HasPrefix(a.Key, "aria-") && !strings.HasPrefix(a.Key, "data-") &&
+			!strings.Contains(global, " "+a.Key+" ") && !slices.Contains(strings.Fields(attributes[n.Data]), a.Key)
+		if unknown {
 			v.tell("<%s> has no attribute %q", n.Data, a.Key)
 		}
 	}

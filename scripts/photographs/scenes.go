@@ -206,8 +206,9 @@ func (p *picture) dot(x, y, r float64, c rgb) {
 	h := float64(p.h)
 	for j := int((y - r) * h); j <= int((y+r)*h); j++ {
 		for i := int((x-r)*h) + p.w/2; i <= int((x+r)*h)+p.w/2; i++ {
-			if i >= 0 && j >= 0 && i < p.w && j < p.h &&
-				math.Hypot((float64(i)-float64(p.w)/2)/h-x, float64(j)/h-y) < r {
+			inside := i >= 0 && j >= 0 && i < p.w && j < p.h &&
+				math.Hypot((float64(i)-float64(p.w)/2)/h-x, float64(j)/h-y) < r
+			if inside {
 				p.px[j*p.w+i] = c
 			}
 		}

@@ -198,7 +198,8 @@ func parseTolerance(text string) (t compare.Tolerance, err error) {
 	if t.Px, err = strconv.ParseFloat(strings.TrimSuffix(strings.TrimSpace(length), "px"), 64); err == nil && both {
 		t.DeltaE, err = strconv.ParseFloat(strings.TrimSpace(color), 64)
 	}
-	if err != nil || !(t.Px >= 0 && t.Px <= 1000 && t.DeltaE >= 0 && t.DeltaE <= 100) {
+	outside := err != nil || !(t.Px >= 0 && t.Px <= 1000 && t.DeltaE >= 0 && t.DeltaE <= 100)
+	if outside {
 		return t, fmt.Errorf("--tolerance cannot be %q: give CSS px, or CSS px and ΔE, such as 2 or 2,3", text)
 	}
 	return t, nil

@@ -42,7 +42,8 @@ func (a *app) suggest(list []*check.Subject, reports []*check.Report, from, to i
 			}
 			for k := range reports[i].Findings {
 				x := &reports[i].Findings[k]
-				if x.Rule == f.Rule && x.Block == f.Block && x.Part == f.Part && x.From <= f.To && x.To >= f.From {
+				same := x.Rule == f.Rule && x.Block == f.Block && x.Part == f.Part && x.From <= f.To && x.To >= f.From
+				if same {
 					x.Cure, x.Proved = c.Command, true
 				}
 			}

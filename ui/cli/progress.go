@@ -22,7 +22,8 @@ func (a *app) working(what string, total int) *work {
 // step counts one step. It answers false when the work is to end.
 func (w *work) step() bool {
 	n := w.done.Add(1)
-	if (n%16 == 0 || w.total < 200) && w.a.talk.Terminal && !w.a.quiet && time.Since(w.begun) > patience {
+	due := (n%16 == 0 || w.total < 200) && w.a.talk.Terminal && !w.a.quiet && time.Since(w.begun) > patience
+	if due {
 		w.mu.Lock()
 		if w.bar == nil {
 			w.bar = progressbar.NewOptions(w.total, progressbar.OptionSetWriter(w.a.err),

@@ -261,7 +261,9 @@ func (s *Server) watch(ctx context.Context) (*fsnotify.Watcher, error) {
 			if err != nil || !d.IsDir() {
 				return nil
 			}
-			if n := d.Name(); p != s.dir && (n == "built" || strings.HasPrefix(n, ".") && n != "." && n != "..") {
+			n := d.Name()
+			passed := p != s.dir && (n == "built" || strings.HasPrefix(n, ".") && n != "." && n != "..")
+			if passed {
 				return filepath.SkipDir
 			}
 			return w.Add(p)

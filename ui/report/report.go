@@ -108,8 +108,9 @@ func Measure(l *sweep.Prepared, r *layout.Result) MeasureWidth {
 	}
 	for i := range r.Boxes {
 		p := &r.Boxes[i]
-		if skipped[p.Element.Tag] || p.Element.Foreign && p.Element.Tag != "svg" ||
-			p.Element.Parent != nil && p.Element.Parent.Foreign {
+		unseen := skipped[p.Element.Tag] || p.Element.Foreign && p.Element.Tag != "svg" ||
+			p.Element.Parent != nil && p.Element.Parent.Foreign
+		if unseen {
 			continue
 		}
 		box := MeasureBox{Path: p.Element.Path(), X: round(p.X), Y: round(p.Y), W: round(p.W), H: round(p.H),

@@ -22,7 +22,9 @@ const fine = 16
 
 // Stroke gives the outline of what a pen draws along the path.
 func (p *Path) Stroke(pen Pen) *Path {
-	if b := p.Bounds(); pen.Width <= 0 || !(b.X1 < reach && b.Y1 < reach && b.X0 > -reach && b.Y0 > -reach) {
+	b := p.Bounds()
+	invisible := pen.Width <= 0 || !(b.X1 < reach && b.Y1 < reach && b.X0 > -reach && b.Y0 > -reach)
+	if invisible {
 		return &Path{}
 	}
 	out := &lines{}

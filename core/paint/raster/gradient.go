@@ -41,7 +41,8 @@ func newGradient(g *display.Gradient, m geom.Matrix) source {
 		sharp = sharp || i > 0 && s.At-g.Stops[i-1].At < 16.0/fineness && s.Color != g.Stops[i-1].Color
 	}
 	first, last := g.Stops[0].At, g.Stops[len(g.Stops)-1].At
-	if !sharp && !g.Repeats && first > -1 && last < 2 && last > first {
+	oneRun := !sharp && !g.Repeats && first > -1 && last < 2 && last > first
+	if oneRun {
 		out.table = make([]pixel, fineness+1)
 		for i := range out.table {
 			out.table[i] = out.exact(first + (last-first)*float64(i)/fineness)

@@ -162,7 +162,8 @@ func outer(r geom.Rect) image.Rectangle {
 func pixels(r geom.Rect) (out image.Rectangle, ok bool) {
 	const slack = 1.0 / 512
 	near := func(v float64) bool { return math.Abs(v-math.Round(v)) < slack && math.Abs(v) < 1<<30 }
-	if r.Empty() || !near(r.X0) || !near(r.Y0) || !near(r.X1) || !near(r.Y1) {
+	noPixels := r.Empty() || !near(r.X0) || !near(r.Y0) || !near(r.X1) || !near(r.Y1)
+	if noPixels {
 		return image.Rectangle{}, false
 	}
 	return image.Rect(int(math.Round(r.X0)), int(math.Round(r.Y0)), int(math.Round(r.X1)), int(math.Round(r.Y1))), true
@@ -170,8 +171,9 @@ func pixels(r geom.Rect) (out image.Rectangle, ok bool) {
 
 // isRect gives the rectangle that a path is, ok is false for other shapes.
 func isRect(p *geom.Path) (geom.Rect, bool) {
-	if len(p.Ops) < 4 || len(p.Points) != 4 || p.Ops[0] != geom.Move || p.Ops[1] != geom.Line || p.Ops[2] != geom.Line ||
-		p.Ops[3] != geom.Line {
+	noRectangle := len(p.Ops) < 4 || len(p.Points) != 4 || p.Ops[0] != geom.Move || p.Ops[1] != geom.Line || p.Ops[2] != geom.Line ||
+		p.Ops[3] != geom.Line
+	if noRectangle {
 		return geom.Rect{}, false
 	}
 	a, b, d, e := p.Points[0], p.Points[1], p.Points[2], p.Points[3]

@@ -71,8 +71,10 @@ func uncovered(list []display.Item, m geom.Matrix, window image.Rectangle) []dis
 			continue
 		}
 		color, ok := f.Brush.(display.Solid)
-		if r := m.Rect(*f.Rect); ok && color.A >= 1 && r.X0 <= float64(window.Min.X) && r.Y0 <= float64(window.Min.Y) &&
-			r.X1 >= float64(window.Max.X) && r.Y1 >= float64(window.Max.Y) {
+		r := m.Rect(*f.Rect)
+		covers := ok && color.A >= 1 && r.X0 <= float64(window.Min.X) && r.Y0 <= float64(window.Min.Y) &&
+			r.X1 >= float64(window.Max.X) && r.Y1 >= float64(window.Max.Y)
+		if covers {
 			return list[i:]
 		}
 	}

@@ -73,8 +73,9 @@ func license(dir string) (string, error) {
 	var out []string
 	for _, f := range list {
 		name := strings.ToUpper(f.Name())
-		if !strings.HasPrefix(name, "LICENSE") && !strings.HasPrefix(name, "LICENCE") && !strings.HasPrefix(name, "COPYING") &&
-			!strings.HasPrefix(name, "NOTICE") || f.IsDir() {
+		other := !strings.HasPrefix(name, "LICENSE") && !strings.HasPrefix(name, "LICENCE") && !strings.HasPrefix(name, "COPYING") &&
+			!strings.HasPrefix(name, "NOTICE") || f.IsDir()
+		if other {
 			continue
 		}
 		data, err := os.ReadFile(filepath.Join(dir, f.Name()))

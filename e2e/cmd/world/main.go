@@ -153,8 +153,9 @@ func choose(root string, per int, only string) (out []string, err error) {
 		}
 		var list []doc
 		err := filepath.WalkDir(filepath.Join(root, p.Name()), func(path string, d os.DirEntry, err error) error {
-			if err != nil || d.IsDir() || !strings.HasSuffix(path, ".html") && !strings.HasSuffix(path, ".htm") ||
-				strings.HasSuffix(path, ".world.html") {
+			passed := err != nil || d.IsDir() || !strings.HasSuffix(path, ".html") && !strings.HasSuffix(path, ".htm") ||
+				strings.HasSuffix(path, ".world.html")
+			if passed {
 				return err
 			}
 			if i, err := d.Info(); err == nil && i.Mode().IsRegular() && i.Size() > 2000 && i.Size() < most {
