@@ -43,7 +43,8 @@ func TestThePictureOfABrowserIsADesign(t *testing.T) {
 		if err != nil {
 			return err
 		}
-		r, err := against.WithPicture(shot, img, "browser.png", against.DefaultTolerance, against.Mender{Page: "home"})
+		r, err := against.WithPicture(shot, img, against.Options{Against: "browser.png",
+			Tolerance: against.DefaultTolerance, Mender: against.Mender{Page: "home"}})
 		if err != nil {
 			return err
 		}

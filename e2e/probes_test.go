@@ -34,7 +34,7 @@ func TestProbes(t *testing.T) {
 	before := equal.Limit
 	equal.Limit = 1.0 / 16
 	defer func() { equal.Limit = before }()
-	require.NoError(t, equal.Try(ctx, ".", root, []int{360}, probes, stock.Files))
+	require.NoError(t, equal.Try(ctx, equal.Folders{Repository: ".", Pages: root, Stock: stock.Files}, []int{360}, probes))
 
 	known := reasons(t, "testdata/probes/otherwise.txt")
 	count := map[equal.Verdict]int{}

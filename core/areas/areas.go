@@ -183,11 +183,7 @@ func (p *parser) layout(name string, from int, v *site.Value) {
 		}
 		for _, cell := range row {
 			if cell != Empty && !site.ValidName(cell) {
-				p.row(
-					v,
-					i,
-					line,
-					cell,
+				p.tell(cellAt{v, i, line, cell},
 					"bad-name",
 					fmt.Sprintf("%q cannot be the name of a cell", cell),
 					"small letters, digits and hyphens; . for an empty cell",
@@ -195,11 +191,7 @@ func (p *parser) layout(name string, from int, v *site.Value) {
 			}
 		}
 		if len(l.Rows) > 0 && len(row) != len(l.Rows[0]) {
-			p.row(
-				v,
-				i,
-				line,
-				row[len(row)-1],
+			p.tell(cellAt{v, i, line, row[len(row)-1]},
 				"uneven-rows",
 				fmt.Sprintf("this row has %s, and the first has %d", diag.Plural(len(row), "cell"), len(l.Rows[0])),
 				"rows of as many cells",
@@ -226,14 +218,21 @@ func (p *parser) layout(name string, from int, v *site.Value) {
 	p.d.Layouts = append(p.d.Layouts, l)
 }
 
-// row tells a mistake in a row of a drawing, at its place in the file.
-func (p *parser) row(v *site.Value, i int, line, cell, rule, text, expected string) {
-	problem := p.f.Problem(v, rule, text, expected, "")
+// cellAt is a cell of a drawing: its row is the row-th from 0, and reads line.
+type cellAt struct {
+	drawing    *site.Value
+	row        int
+	line, cell string
+}
+
+// tell tells a mistake in a cell of a drawing, at its place in the file.
+func (p *parser) tell(at cellAt, rule, text, expected string) {
+	problem := p.f.Problem(at.drawing, rule, text, expected, "")
 	lines := strings.Split(p.f.Source, "\n")
 	for n := problem.Line - 1; n < len(lines) && n >= 0; n++ {
-		if slices.Equal(strings.Fields(lines[n]), strings.Fields(line)) && n >= problem.Line-1+min(i, 1) {
-			problem.Line, problem.Column = n+1, strings.LastIndex(lines[n], cell)+1
-			problem.Source, problem.Width = lines[n], len(cell)
+		if slices.Equal(strings.Fields(lines[n]), strings.Fields(at.line)) && n >= problem.Line-1+min(at.row, 1) {
+			problem.Line, problem.Column = n+1, strings.LastIndex(lines[n], at.cell)+1
+			problem.Source, problem.Width = lines[n], len(at.cell)
 			break
 		}
 	}
@@ -255,11 +254,7 @@ func (p *parser) rectangles(l Layout, v *site.Value) {
 						x+1,
 						y+1,
 					)
-					p.row(
-						v,
-						y,
-						strings.Join(row, " "),
-						cell,
+					p.tell(cellAt{v, y, strings.Join(row, " "), cell},
 						"no-rectangle",
 						what,
 						fmt.Sprintf("%s in columns %d to %d of rows %d to %d and nowhere else",

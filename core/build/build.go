@@ -185,7 +185,7 @@ func icons(e *project.Project, out Files) {
 		if file == compose.TouchIcon { // home screens cut the corners themselves
 			ground = accent.Value
 		}
-		if png, err := draw.File(e.Stock, name, data, size, size, ground); err == nil {
+		if png, err := draw.File(e.Stock, name, data, draw.Cover{W: size, H: size, Ground: ground}); err == nil {
 			out[file] = File{Data: png}
 		}
 	}

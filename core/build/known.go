@@ -74,7 +74,8 @@ func drawShare(e *project.Project, p *site.Page, s *compose.Share) ([]byte, erro
 		if err != nil {
 			return nil, err
 		}
-		return draw.File(e.Stock, s.From, data, compose.ShareWidth, compose.ShareHeight, "white")
+		return draw.File(e.Stock, s.From, data,
+			draw.Cover{W: compose.ShareWidth, H: compose.ShareHeight, Ground: "white"})
 	}
 	page, _ := measure.Page(e, p, compose.Options{Marks: true})
 	l, err := sweep.FromPage(e, page)

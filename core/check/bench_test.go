@@ -70,6 +70,7 @@ func BenchmarkStress(b *testing.B) {
 	require.NoError(b, err)
 	require.NoError(b, problems.Err())
 	for b.Loop() {
-		stress.Stress(e, e.Site.Page("home"), &check.Report{}, sweep.DefaultFrom, sweep.DefaultTo, nil)
+		stress.Stress(e, e.Site.Page("home"), &check.Report{},
+			sweep.Widths{From: sweep.DefaultFrom, To: sweep.DefaultTo}, nil)
 	}
 }

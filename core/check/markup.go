@@ -9,7 +9,6 @@ import (
 
 	"ziegel/core/compose"
 	"ziegel/core/css"
-	"ziegel/core/diag"
 	"ziegel/core/naming"
 	"ziegel/core/sweep"
 )
@@ -17,9 +16,9 @@ import (
 // markup reports what is wrong in the elements of a page, at no particular width.
 func markup(l *sweep.Prepared) []Finding {
 	var out []Finding
-	tell := func(rule string, severity diag.Severity, e *css.Element, cure, text string, args ...any) {
+	tell := func(rule string, e *css.Element, cure, text string, args ...any) {
 		block, part, item := naming.Place(l, e)
-		out = append(out, Finding{Rule: rule, Severity: severity, Block: block, Part: part, Item: item,
+		out = append(out, Finding{Rule: rule, Severity: RuleNamed(rule).Severity, Block: block, Part: part, Item: item,
 			Path: e.Path(), Where: naming.Whereabouts(l, e), Text: fmt.Sprintf(text, args...), Cure: cure})
 	}
 	level := 0
@@ -27,11 +26,11 @@ func markup(l *sweep.Prepared) []Finding {
 	ids := map[string]bool{}
 	mains := map[*sweep.Block]int{}            // main buttons of a block
 	lists := map[*css.Element][]*css.Element{} // of a list: one for each entry, or for the one that matters
-	onlyOnce(l, func(e *css.Element, cure, text string) { tell("twice", diag.Warning, e, cure, "%s", text) })
+	onlyOnce(l, func(e *css.Element, cure, text string) { tell("twice", e, cure, "%s", text) })
 	for _, e := range l.Doc.Elements {
 		if e.ID != "" {
 			if ids[e.ID] {
-				tell("id-twice", diag.Error, e, "another id",
+				tell("id-twice", e, "another id",
 					"the id %q is on the page more than once: links and labels find the first only", e.ID)
 			}
 			ids[e.ID] = true
@@ -39,26 +38,26 @@ func markup(l *sweep.Prepared) []Finding {
 		switch {
 		case naming.Headings[e.Tag] > 0:
 			if n := naming.Headings[e.Tag]; level > 0 && n > level+1 {
-				tell("heading-skipped", diag.Note, e, fmt.Sprintf("h%d", level+1),
+				tell("heading-skipped", e, fmt.Sprintf("h%d", level+1),
 					"%s follows h%d: readers who jump from heading to heading miss a level", naming.Of(l, e), level)
 			}
 			level = naming.Headings[e.Tag]
 		case e.Tag == "form":
 			if _, ok := e.LookupAttr("action"); !ok && !addressed(l, e) {
-				tell("form-nowhere", diag.Error, e, `action="..."`, "%s has no address to send to", naming.Of(l, e))
+				tell("form-nowhere", e, `action="..."`, "%s has no address to send to", naming.Of(l, e))
 			}
 		case e.Tag == "img":
 			alt := strings.TrimSpace(e.Attr("alt"))
 			if alt != "" && fileName(alt, e.Attr("src")) {
-				tell("alt-file-name", diag.Warning, e, "alt: and what it shows",
+				tell("alt-file-name", e, "alt: and what it shows",
 					"the picture's text is its file name: %s", alt)
 			} else if saysPicture(alt) {
-				tell("alt-says-picture", diag.Warning, e, "alt: and what it shows",
+				tell("alt-says-picture", e, "alt: and what it shows",
 					"the picture's text does not say what it shows: %q", alt)
 			}
 		case e.Tag == "table":
 			if list := headersUnbound(e); len(list) > 0 {
-				tell("header-scope", diag.Warning, list[0], `scope="col" above, scope="row" beside`,
+				tell("header-scope", list[0], `scope="col" above, scope="row" beside`,
 					"%s has header cells above and beside, and %d of them do not say which cells they head",
 					naming.Of(l, e), len(list))
 			}
@@ -70,20 +69,20 @@ func markup(l *sweep.Prepared) []Finding {
 			if list := repeated(e, b.Element); list != nil {
 				lists[list] = append(lists[list], e)
 			} else if mains[b]++; mains[b] == 2 {
-				tell("two-main-actions", diag.Warning, e, "make one of them quiet",
+				tell("two-main-actions", e, "make one of them quiet",
 					"%s is the second main button of its block", naming.Of(l, e))
 			}
 		}
 		if e.Tag == "h1" || e.Tag == "main" {
 			if seen[e.Tag] {
-				tell("twice", diag.Warning, e, "", "%s is the second %s of the page", naming.Of(l, e), e.Tag)
+				tell("twice", e, "", "%s is the second %s of the page", naming.Of(l, e), e.Tag)
 			}
 			seen[e.Tag] = true
 		}
 	}
 	for _, e := range l.Doc.Elements { // in the order of the page
 		if all := lists[e]; len(all) > 1 && len(all) < len(e.Kids()) {
-			tell("two-main-actions", diag.Warning, all[1], "make one of them quiet",
+			tell("two-main-actions", all[1], "make one of them quiet",
 				"%s is the second main button of its list, where %d of %d entries have one", naming.Of(l, all[1]),
 				len(all), len(e.Kids()))
 		}

@@ -67,7 +67,7 @@ func lookInStates(l *sweep.Prepared, see func(s *Scene, r *layout.Result)) []Fin
 	var out []Finding
 	for _, k := range order {
 		x := first[k]
-		out = append(out, inState(l, x.with, x.r, k.rule, states[k], x.h))
+		out = append(out, inState(l, x, k.rule, states[k]))
 	}
 	return append(out, hiddenFocus(l, at)...)
 }
@@ -86,7 +86,8 @@ type (
 )
 
 // inState words what a rule saw in some states.
-func inState(l, with *sweep.Prepared, r *layout.Result, rule *rule, states []string, h hit) Finding {
+func inState(l *sweep.Prepared, first stateHit, rule *rule, states []string) Finding {
+	h, width := first.h, first.r.Width
 	own := l.Doc.Elements[h.el.Index]
 	block, part, item := naming.Place(l, own)
 	other := ""
@@ -98,8 +99,8 @@ func inState(l, with *sweep.Prepared, r *layout.Result, rule *rule, states []str
 		in = "in the states " + strings.Join(states[:len(states)-1], ", ") + " and " + states[len(states)-1]
 	}
 	f := Finding{Rule: rule.name, Severity: rule.severity, Block: block, Part: part, Item: item, Path: own.Path(),
-		Where: naming.Whereabouts(l, own), From: r.Width, To: r.Width,
-		Text: in + " " + rule.say(naming.Of(l, own), other, h), Cause: cause(with, r, h)}
+		Where: naming.Whereabouts(l, own), From: width, To: width,
+		Text: in + " " + rule.say(naming.Of(l, own), other, h), Cause: cause(first.with, first.r, h)}
 	switch {
 	case part == "" || rule.cure == nil:
 	case l.Page != nil:

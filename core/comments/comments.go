@@ -372,10 +372,16 @@ func NumberAll(files []*File) {
 	}
 }
 
+// Word is who says something, when, and under which id.
+type Word struct {
+	ID, By string
+	At     time.Time
+}
+
 // Answer makes an annotation that answers a comment, or marks it.
-func Answer(t *Thread, id, by, motivation, text string, now time.Time) *Annotation {
-	a := &Annotation{ID: id, Type: "Annotation", Motivation: motivation, Creator: &Person{"Person", by},
-		Created: now.UTC().Format(time.RFC3339), Body: Body{Type: "TextualBody", Value: text, Format: "text/plain"},
+func Answer(t *Thread, w Word, motivation, text string) *Annotation {
+	a := &Annotation{ID: w.ID, Type: "Annotation", Motivation: motivation, Creator: &Person{"Person", w.By},
+		Created: w.At.UTC().Format(time.RFC3339), Body: Body{Type: "TextualBody", Value: text, Format: "text/plain"},
 		Target: Target{Of: t.ID}}
 	if motivation == "assessing" {
 		a.Body.Purpose, a.Body.Format = "tagging", ""

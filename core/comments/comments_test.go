@@ -103,7 +103,8 @@ func TestThreads(t *testing.T) {
 	assert.Equal(t, 1, threads[0].Number)
 	threads[0].File.Items = append(
 		threads[0].File.Items,
-		comments.Answer(threads[0], "x", "Larkspan", "assessing", "done", time.Date(2026, 3, 6, 0, 0, 0, 0, time.UTC)),
+		comments.Answer(threads[0], comments.Word{ID: "x", By: "Larkspan", At: time.Date(2026, 3, 6, 0, 0, 0, 0, time.UTC)},
+			"assessing", "done"),
 	)
 	assert.True(t, comments.Threads(files)[0].Done)
 	none, err := comments.Kept(fstest.MapFS{})

@@ -10,18 +10,26 @@ import (
 	"ziegel/core/draw"
 )
 
+// Options say how a page is held against something else.
+type Options struct {
+	Against   string // what it is held against, as the report names it
+	Tolerance Tolerance
+	Mender    Mender
+	ByAddress bool // of a page: match by address, not by text and structure
+}
+
 // WithPicture holds a page against the picture of a design, which shows it a pixel a CSS px.
-func WithPicture(shot *draw.Shot, design *image.RGBA, against string, t Tolerance, m Mender) (*Report, error) {
+func WithPicture(shot *draw.Shot, design *image.RGBA, o Options) (*Report, error) {
 	ours, err := ourSide(shot)
 	if err != nil {
 		return nil, err
 	}
 	f := newFinder(shot, ours, design)
 	pairs := f.all()
-	r := &Report{Page: shot.Page.Name, Against: against, Width: shot.Width, Tolerance: t,
+	r := &Report{Page: shot.Page.Name, Against: o.Against, Width: shot.Width, Tolerance: o.Tolerance,
 		Ours: ours.pixels, Theirs: design, Differences: []Difference{}, Doubts: []string{}}
-	d := &differ{report: r, ours: ours, theirs: design, pairs: pairs, tolerance: t, mender: m, shot: shot, resized: map[int]bool{}, toned: map[int]bool{},
-		reflowed: map[int]bool{}}
+	d := &differ{report: r, ours: ours, theirs: design, pairs: pairs, tolerance: o.Tolerance, mender: o.Mender, shot: shot,
+		resized: map[int]bool{}, toned: map[int]bool{}, reflowed: map[int]bool{}}
 	d.all()
 	for _, e := range f.extra(pairs) {
 		d.extra(e)
@@ -32,7 +40,7 @@ func WithPicture(shot *draw.Shot, design *image.RGBA, against string, t Toleranc
 
 // WithPage holds a page against another page, box by box: matched by text and structure, or by address when it is an
 // earlier state of the same page.
-func WithPage(shot, other *draw.Shot, against string, byAddress bool, t Tolerance, m Mender) (*Report, error) {
+func WithPage(shot, other *draw.Shot, o Options) (*Report, error) {
 	ours, err := ourSide(shot)
 	if err != nil {
 		return nil, err
@@ -42,15 +50,15 @@ func WithPage(shot, other *draw.Shot, against string, byAddress bool, t Toleranc
 		return nil, err
 	}
 	var pairs []pair
-	if byAddress {
+	if o.ByAddress {
 		pairs = matchAddresses(ours.pieces, theirs.pieces)
 	} else {
 		pairs = matchTexts(ours.pieces, theirs.pieces)
 	}
-	r := &Report{Page: shot.Page.Name, Against: against, Width: shot.Width, Tolerance: t,
+	r := &Report{Page: shot.Page.Name, Against: o.Against, Width: shot.Width, Tolerance: o.Tolerance,
 		Ours: ours.pixels, Theirs: theirs.pixels, Differences: []Difference{}, Doubts: []string{}}
-	d := &differ{report: r, ours: ours, theirs: theirs.pixels, pairs: pairs, tolerance: t, mender: m, shot: shot, resized: map[int]bool{}, toned: map[int]bool{},
-		reflowed: map[int]bool{}}
+	d := &differ{report: r, ours: ours, theirs: theirs.pixels, pairs: pairs, tolerance: o.Tolerance, mender: o.Mender, shot: shot,
+		resized: map[int]bool{}, toned: map[int]bool{}, reflowed: map[int]bool{}}
 	d.all()
 	taken := map[*piece]bool{}
 	for _, p := range pairs {
@@ -60,8 +68,8 @@ func WithPage(shot, other *draw.Shot, against string, byAddress bool, t Toleranc
 	}
 	for i := range theirs.pieces {
 		p := &theirs.pieces[i]
-		counts := p.kind == text || p.kind == picture || byAddress && p.kind == block
-		if counts && !taken[p] && !(byAddress && theirs.holderFree(i, taken)) {
+		counts := p.kind == text || p.kind == picture || o.ByAddress && p.kind == block
+		if counts && !taken[p] && !(o.ByAddress && theirs.holderFree(i, taken)) {
 			d.extraPiece(p)
 		}
 	}

@@ -91,8 +91,9 @@ func TestADesignIsReadBack(t *testing.T) {
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			other, _ := demo(t, c.changes...)
-			r, err := compare.WithPicture(shot(t, l, c.width), pixels(t, shot(t, other, c.width)), "design.png", compare.DefaultTolerance,
-				compare.Mender{Page: "home", Range: map[bool]string{true: "phone", false: "desktop"}[c.width < 600], Theme: th})
+			r, err := compare.WithPicture(shot(t, l, c.width), pixels(t, shot(t, other, c.width)), compare.Options{Against: "design.png",
+				Tolerance: compare.DefaultTolerance, Mender: compare.Mender{Page: "home",
+					Range: map[bool]string{true: "phone", false: "desktop"}[c.width < 600], Theme: th}})
 			require.NoError(t, err)
 			lines := told(r)
 			if len(c.want) == 0 {
@@ -116,14 +117,14 @@ func TestABlockThatIsNotThere(t *testing.T) {
 	text := testsite.Demo(t).Site.Page("home").File.Source
 	from, to := strings.Index(text, "  - name: reasons"), strings.Index(text, "  # The two courses")
 	other, _ := demo(t, text[from:to], "")
-	r, err := compare.WithPicture(shot(t, l, 1280), pixels(t, shot(t, other, 1280)), "design.png", compare.DefaultTolerance,
-		compare.Mender{Page: "home", Theme: th})
+	r, err := compare.WithPicture(shot(t, l, 1280), pixels(t, shot(t, other, 1280)), compare.Options{Against: "design.png",
+		Tolerance: compare.DefaultTolerance, Mender: compare.Mender{Page: "home", Theme: th}})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"missing home/reasons remove home/reasons"}, told(r))
 
 	// and the other way round the design has something that the page has not
-	r, err = compare.WithPicture(shot(t, other, 1280), pixels(t, shot(t, l, 1280)), "design.png", compare.DefaultTolerance,
-		compare.Mender{Page: "home", Theme: th})
+	r, err = compare.WithPicture(shot(t, other, 1280), pixels(t, shot(t, l, 1280)), compare.Options{Against: "design.png",
+		Tolerance: compare.DefaultTolerance, Mender: compare.Mender{Page: "home", Theme: th}})
 	require.NoError(t, err)
 	extra := 0
 	for _, d := range r.Differences {
@@ -144,8 +145,8 @@ func TestAnEarlierState(t *testing.T) {
 	now, th := demo(t, "heading: Sew one, fly it home", "heading: Sew two", "    section: testimonials/row\n",
 		"    section: testimonials/row\n    style: {heading: {font-size: 30px, font-weight: 400}}\n")
 	then, _ := demo(t)
-	r, err := compare.WithPage(shot(t, now, 1280), shot(t, then, 1280), "at HEAD", true, compare.DefaultTolerance,
-		compare.Mender{Page: "home", Theme: th})
+	r, err := compare.WithPage(shot(t, now, 1280), shot(t, then, 1280), compare.Options{Against: "at HEAD",
+		Tolerance: compare.DefaultTolerance, Mender: compare.Mender{Page: "home", Theme: th}, ByAddress: true})
 	require.NoError(t, err)
 	lines := told(r)
 	assert.Contains(t, lines, "words home/plans.heading")
@@ -157,7 +158,8 @@ func TestAnEarlierState(t *testing.T) {
 		}
 	}
 	assert.True(t, found, "%v", lines)
-	same, err := compare.WithPage(shot(t, then, 1280), shot(t, then, 1280), "itself", true, compare.DefaultTolerance, compare.Mender{})
+	same, err := compare.WithPage(shot(t, then, 1280), shot(t, then, 1280), compare.Options{Against: "itself",
+		Tolerance: compare.DefaultTolerance, ByAddress: true})
 	require.NoError(t, err)
 	assert.Empty(t, same.Differences)
 }
@@ -176,7 +178,7 @@ func TestAnotherPage(t *testing.T) {
 	theirs := html(t, `<style>body{margin:0;font:16px/20px Arial}b{display:block;font-size:40px;line-height:40px;font-weight:700}
 		i{display:block;font-style:normal;margin:26px 0 16px}div div{padding:30px 20px;background:#dde;width:200px;box-sizing:content-box}u{text-decoration:none}</style>
 		<div><b>A kite</b><i>made for real wind</i><div><u>Two days</u></div><em>new here</em></div>`)
-	r, err := compare.WithPage(ours, theirs, "other.html", false, compare.DefaultTolerance, compare.Mender{})
+	r, err := compare.WithPage(ours, theirs, compare.Options{Against: "other.html", Tolerance: compare.DefaultTolerance})
 	require.NoError(t, err)
 	kinds := map[compare.Kind]int{}
 	for _, d := range r.Differences {

@@ -212,7 +212,7 @@ func (f *finder) look(i, rx, ry int, least float64, alone bool) bool {
 	p := f.ours.pieces[i]
 	r := pixelsOf(p.rect)
 	dx, dy := f.expected(i)
-	s, second, ok := find(f.a, f.b, r, r.Min.X+int(math.Round(dx)), r.Min.Y+int(math.Round(dy)), rx, ry,
+	s, second, ok := find(f.a, f.b, r, around{r.Min.X + int(math.Round(dx)), r.Min.Y + int(math.Round(dy)), rx, ry},
 		f.free(p.rect.W(), p.rect.H()))
 	if !ok || s.alike < least || alone && second > s.alike-.08 {
 		return false
@@ -242,7 +242,8 @@ func (f *finder) bestSize(part geom.Rect, best spot, at, dx, dy float64) (spot, 
 	parallel.Each(runtime.GOMAXPROCS(0), len(sizes), func(_, k int) bool {
 		factor := sizes[k]
 		// its middle stays where its lines are aligned to it
-		s, ok := f.inSize(part, factor, part.X0+dx+part.W()*(1-factor)/2, part.Y0+dy, 96+int(math.Abs(factor-1)*part.W()), 64)
+		s, ok := f.inSize(part, factor, around{int(math.Round(part.X0 + dx + part.W()*(1-factor)/2)),
+			int(math.Round(part.Y0 + dy)), 96 + int(math.Abs(factor-1)*part.W()), 64})
 		results[k] = result{s, ok}
 		return true
 	})
@@ -255,13 +256,13 @@ func (f *finder) bestSize(part geom.Rect, best spot, at, dx, dy float64) (spot, 
 }
 
 // inSize looks for a part of a text in one size.
-func (f *finder) inSize(part geom.Rect, factor, x, y float64, rx, ry int) (spot, bool) {
+func (f *finder) inSize(part geom.Rect, factor float64, where around) (spot, bool) {
 	drawn, err := raster.Draw(f.shot.List, raster.Options{Scale: factor, Area: &part, Workers: 1})
 	if err != nil {
 		return spot{}, false
 	}
 	s, _, ok := find(newPyramid(drawn), f.b, image.Rect(0, 0, drawn.Rect.Dx(), drawn.Rect.Dy()),
-		int(math.Round(x)), int(math.Round(y)), rx, ry, f.free(part.W()*factor, part.H()*factor))
+		where, f.free(part.W()*factor, part.H()*factor))
 	return s, ok && f.verified(drawn, s)
 }
 
@@ -277,7 +278,7 @@ func (f *finder) ends(here, there geom.Rect, factor float64) bool {
 		return true
 	}
 	dx, dy := int(math.Round(there.X0-here.X0)), int(math.Round(there.Y0-here.Y0))
-	near := t.search(f.b[0], end.Min.X+dx, end.Min.Y+dy, 2, 1, 1)
+	near := t.search(f.b[0], around{end.Min.X + dx, end.Min.Y + dy, 2, 1}, 1)
 	return len(near) > 0 && near[0].alike > .6
 }
 
@@ -299,8 +300,8 @@ func (f *finder) sized(i int) bool {
 	dx, dy := f.expected(i)
 	best, at := spot{}, 0.0
 	if r := pixelsOf(part); r.Dx() > 0 { // as it is, anywhere across the page, where only its lines break elsewhere
-		s, second, ok := find(f.a, f.b, r, r.Min.X+int(math.Round(dx)), r.Min.Y+int(math.Round(dy)), 2*f.b[0].w, 400,
-			f.free(part.W(), part.H()))
+		s, second, ok := find(f.a, f.b, r,
+			around{r.Min.X + int(math.Round(dx)), r.Min.Y + int(math.Round(dy)), 2 * f.b[0].w, 400}, f.free(part.W(), part.H()))
 		if ok && s.alike > sure && second < s.alike-.08 {
 			best, at = s, 1
 		}
@@ -312,9 +313,9 @@ func (f *finder) sized(i int) bool {
 		return false
 	}
 	for step := 1.0; step >= .25; step /= 2 { // by a px of type, then a half, then a quarter
-		x, y, around := float64(best.x), float64(best.y), at
-		for _, factor := range []float64{around + step/p.size, around - step/p.size} {
-			if s, ok := f.inSize(part, factor, x, y, 12, 12); ok && s.alike > best.alike {
+		where, middle := around{best.x, best.y, 12, 12}, at
+		for _, factor := range []float64{middle + step/p.size, middle - step/p.size} {
+			if s, ok := f.inSize(part, factor, where); ok && s.alike > best.alike {
 				best, at = s, factor
 			}
 		}

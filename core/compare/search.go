@@ -198,8 +198,12 @@ func cost(dx, dy, unit float64) float64 { return min(mostFar, math.Hypot(dx, dy)
 // mostSpots is how many places are looked at more closely.
 const mostSpots = 12
 
-// search looks for the template around a place, rx and ry px around it, and gives the best spots at this size.
-func (t *template) search(p *plane, x, y, rx, ry int, unit float64) []spot {
+// around is where something is looked for: rx and ry px to each side of a place.
+type around struct{ x, y, rx, ry int }
+
+// search looks for the template around a place and gives the best spots at this size.
+func (t *template) search(p *plane, where around, unit float64) []spot {
+	x, y, rx, ry := where.x, where.y, where.rx, where.ry
 	var best []spot
 	for sy := max(y-ry, -t.h/2); sy <= min(y+ry, p.h-t.h/2); sy++ {
 		for sx := max(x-rx, -t.w/2); sx <= min(x+rx, p.w-t.w/2); sx++ {
@@ -244,12 +248,14 @@ func (t *template) search(p *plane, x, y, rx, ry int, unit float64) []spot {
 // find looks for a part of one picture in another around an expected place of its corner: first in small pictures of both,
 // then where it seemed to be, to the pixel. free says whether a place may be taken. second is how alike the next best place
 // is.
-func find(from, in pyramid, r image.Rectangle, x, y, rx, ry int, free func(x, y int) bool) (best spot, second float64, ok bool) {
+func find(from, in pyramid, r image.Rectangle, where around, free func(x, y int) bool) (best spot, second float64,
+	ok bool) {
+	x, y, rx, ry := where.x, where.y, where.rx, where.ry
 	full := templateOf(from[0], r)
 	if full == nil {
 		return spot{}, 0, false
 	}
-	if near := full.search(in[0], x, y, 3, 3, 1); len(near) > 0 && near[0].alike > .96 && free(near[0].x, near[0].y) {
+	if near := full.search(in[0], around{x, y, 3, 3}, 1); len(near) > 0 && near[0].alike > .96 && free(near[0].x, near[0].y) {
 		return near[0], 0, true // where it was expected
 	}
 	level := 2
@@ -266,8 +272,8 @@ func find(from, in pyramid, r image.Rectangle, x, y, rx, ry int, free func(x, y 
 
 	dx, dy := r.Min.X-r.Min.X/k*k, r.Min.Y-r.Min.Y/k*k // where the corner lies in its small pixel
 	best = spot{score: -1}
-	for _, s := range small.search(in[level], (x-dx)/k, (y-dy)/k, rx/k+1, ry/k+1, float64(k)) {
-		near := full.search(in[0], s.x*k+dx, s.y*k+dy, k+1, k+1, 0)
+	for _, s := range small.search(in[level], around{(x - dx) / k, (y - dy) / k, rx/k + 1, ry/k + 1}, float64(k)) {
+		near := full.search(in[0], around{s.x*k + dx, s.y*k + dy, k + 1, k + 1}, 0)
 		if len(near) == 0 || !free(near[0].x, near[0].y) {
 			continue
 		}

@@ -170,9 +170,9 @@ func (d *Document) collect(src Source) {
 			sheet := Parse(src.File, text)
 			sheet.Source = src.HTML
 			shift(sheet.Nodes, offset)
-			d.addAll(src, src.File, sheet, conds, 0)
+			d.addImports(loading{src: src, name: src.File, conds: conds}, sheet)
 		case e.Tag == "link" && hasWord(e.Attr("rel"), "stylesheet") && !hasWord(e.Attr("rel"), "alternate"):
-			d.load(src, src.File, e.Attr("href"), conds, nil, 0)
+			d.load(loading{src: src, name: src.File, conds: conds}, e.Attr("href"))
 		}
 	}
 }
@@ -204,26 +204,35 @@ func styleSheet(e *Element) bool {
 	return true
 }
 
-func (d *Document) load(src Source, from, href string, conds []int, layer *layerNode, depth int) {
-	if src.Load == nil || depth > 8 {
+// loading is a style sheet on its way into a document: where it comes from and is called, under which conditions and in
+// which layer it counts, and how many imports led to it.
+type loading struct {
+	src   Source
+	name  string
+	conds []int
+	layer *layerNode
+	depth int
+}
+
+// load adds what an address leads to from the sheet or page that l names.
+func (d *Document) load(l loading, href string) {
+	if l.src.Load == nil || l.depth > 8 {
 		return
 	}
-	name, data, err := src.Load(from, href)
+	name, data, err := l.src.Load(l.name, href)
 	if err != nil {
 		d.Missing = append(d.Missing, fmt.Sprintf("%s: %v", href, err))
 		return
 	}
-	d.addImports(src, name, Parse(name, string(data)), conds, layer, depth)
+	l.name = name
+	d.addImports(l, Parse(name, string(data)))
 }
 
-func (d *Document) addAll(src Source, name string, sheet *Sheet, conds []int, depth int) {
-	d.addImports(src, name, sheet, conds, nil, depth)
-}
-
-func (d *Document) addImports(src Source, name string, sheet *Sheet, conds []int, layer *layerNode, depth int) {
+// addImports adds a sheet after those that it imports (css-cascade-5, section 2).
+func (d *Document) addImports(l loading, sheet *Sheet) {
 	for _, n := range sheet.Nodes {
 		if n.Kind == AtRule && n.Name == "layer" && !n.Block {
-			d.layerStatement(n, layer)
+			d.layerStatement(n, l.layer)
 		}
 		if n.Kind != AtRule || n.Name != "import" || len(n.Prelude) == 0 {
 			continue
@@ -232,24 +241,25 @@ func (d *Document) addImports(src Source, name string, sheet *Sheet, conds []int
 		if n.Prelude[0].Kind == css.URLToken {
 			href = urlText(n.Prelude[0].Text)
 		}
-		into, inner := layer, conds
+		at := l
 		rest := trim(n.Prelude[1:])
 		if len(rest) > 0 && (rest[0].Is("layer") || rest[0].Is("layer(")) {
 			end := endOfValue(rest, 0)
 			if rest[0].Is("layer(") {
-				into = d.layerPath(layer, Text(inside(rest, 0, end)))
+				at.layer = d.layerPath(l.layer, Text(inside(rest, 0, end)))
 			} else {
-				into = d.layerPath(layer, fmt.Sprintf("(anonymous %d)", n.Pos))
+				at.layer = d.layerPath(l.layer, fmt.Sprintf("(anonymous %d)", n.Pos))
 			}
 			rest = trim(rest[end:])
 		}
 		if len(rest) > 0 {
-			inner = append(append([]int(nil), conds...), d.condition(&condition{query: parseMediaList(rest).prepare(),
+			at.conds = append(append([]int(nil), l.conds...), d.condition(&condition{query: parseMediaList(rest).prepare(),
 				key: "media " + Text(rest)}))
 		}
-		d.load(src, name, href, inner, into, depth+1)
+		at.depth++
+		d.load(at, href)
 	}
-	d.addSheet(sheet, conds, layer, false)
+	d.addSheet(sheet, l.conds, l.layer, false)
 }
 
 func (d *Document) layerPath(at *layerNode, path string) *layerNode {

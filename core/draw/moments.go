@@ -17,8 +17,14 @@ type Strip struct {
 	Shift motion.Shift
 }
 
-// Moments shows a motion of a page, a block or a part at n moments. It is nil when nothing moves.
-func Moments(l *sweep.Prepared, width int, t Target, kind string, n int, how Look) (*Strip, error) {
+// Motion is what a strip shows: one kind of motion, at how many moments.
+type Motion struct {
+	Kind    string // as motion.Of takes it
+	Moments int
+}
+
+// Moments shows a motion of a page, a block or a part. It is nil when nothing moves.
+func Moments(l *sweep.Prepared, width int, t Target, of Motion, how Look) (*Strip, error) {
 	page := *l
 	page.Dark = how.Dark
 	rest, err := Of(&page, width, t, Look{Dark: how.Dark, Files: how.Files})
@@ -27,22 +33,22 @@ func Moments(l *sweep.Prepared, width int, t Target, kind string, n int, how Loo
 	}
 	var within func(*css.Element) bool
 	if t.Block != "" {
-		of, err := find(rest.Page, rest.Result, t)
+		target, err := find(rest.Page, rest.Result, t)
 		if err != nil {
 			return nil, err
 		}
 		within = func(e *css.Element) bool {
-			return e.Index == of.Index || naming.Inside(e, rest.Page.Doc.Elements[of.Index])
+			return e.Index == target.Index || naming.Inside(e, rest.Page.Doc.Elements[target.Index])
 		}
 	}
-	clip, err := motion.Of(rest.Page, width, kind, within)
+	clip, err := motion.Of(rest.Page, width, of.Kind, within)
 	if clip == nil || err != nil {
 		return nil, err
 	}
 	area := stripArea(rest, t, clip)
-	moments := clip.Moments(n)
+	moments := clip.Moments(of.Moments)
 	s := &Sheet{}
-	s.Text("h1", fmt.Sprintf("%s: %s, at %d", rest.Name, kind, width))
+	s.Text("h1", fmt.Sprintf("%s: %s, at %d", rest.Name, of.Kind, width))
 	s.Raw(`<div class=wrap style="max-width:1900px">`)
 	for _, m := range moments {
 		at, err := clip.At(m)

@@ -44,10 +44,16 @@ func pngOf(l *display.List, area geom.Rect) ([]byte, error) {
 	return b.Bytes(), err
 }
 
-// File draws a picture file so that it covers w by h px, on a ground: a CSS color, "" for none.
-func File(stock fs.FS, name string, data []byte, w, h int, ground string) ([]byte, error) {
+// Cover is what a picture is drawn to cover: W by H px, on a ground: a CSS color, "" for none.
+type Cover struct {
+	W, H   int
+	Ground string
+}
+
+// File draws a picture file so that it covers a size.
+func File(stock fs.FS, name string, data []byte, c Cover) ([]byte, error) {
 	doc, err := css.Load(css.Source{File: "picture", HTML: fmt.Sprintf(
-		`<!doctype html><style>body{margin:0;background:%s}img{display:block;width:%dpx;height:%dpx;object-fit:cover}</style><img src="%s">`, ground, w, h,
+		`<!doctype html><style>body{margin:0;background:%s}img{display:block;width:%dpx;height:%dpx;object-fit:cover}</style><img src="%s">`, c.Ground, c.W, c.H,
 		html.EscapeString(name))})
 	if err != nil {
 		return nil, err
@@ -56,13 +62,13 @@ func File(stock fs.FS, name string, data []byte, w, h int, ground string) ([]byt
 	if err != nil {
 		return nil, err
 	}
-	e := layout.New(doc, layout.Options{Fonts: fonts.Clone(), Height: h,
-		Picture: func(string) (float64, float64, bool) { return float64(w), float64(h), true }})
-	r := e.Layout(w)
+	e := layout.New(doc, layout.Options{Fonts: fonts.Clone(), Height: c.H,
+		Picture: func(string) (float64, float64, bool) { return float64(c.W), float64(c.H), true }})
+	r := e.Layout(c.W)
 	o := paint.Options{File: func(string) ([]byte, bool) { return data, true }}
-	if ground == "" {
+	if c.Ground == "" {
 		o.Only = doc.Body.Kids()[0]
 	}
 	list := paint.Page(e, r, o)
-	return pngOf(list, geom.R(0, 0, float64(w), float64(h)))
+	return pngOf(list, geom.R(0, 0, float64(c.W), float64(c.H)))
 }

@@ -134,8 +134,12 @@ func (p *Plan) keepComments(files []*comments.File) {
 	}
 }
 
+// Answer is what somebody says to a comment: a text, a mark (done, open), or both.
+type Answer struct{ By, Text, Mark string }
+
 // AnswerComment answers a comment, marks it as done, or opens it again. id gives each annotation an id of its own.
-func AnswerComment(p *Plan, number int, by, answer, mark string, now time.Time, id func() string) error {
+func AnswerComment(p *Plan, number int, a Answer, now time.Time, id func() string) error {
+	word := func() comments.Word { return comments.Word{ID: id(), By: a.By, At: now} }
 	files, err := comments.Kept(p.Env.Dir)
 	if err != nil {
 		return err
@@ -160,22 +164,22 @@ func AnswerComment(p *Plan, number int, by, answer, mark string, now time.Time, 
 			threads[0].Number,
 			threads[len(threads)-1].Number,
 		)
-	case mark == "done" && t.Done && answer == "":
+	case a.Mark == "done" && t.Done && a.Text == "":
 		return fmt.Errorf("comment %d is done already; `ziegel todo --open %d` opens it again", number, number)
-	case mark == "open" && !t.Done:
+	case a.Mark == "open" && !t.Done:
 		return fmt.Errorf("comment %d is open", number)
 	}
-	if answer != "" {
-		t.File.Items = append(t.File.Items, comments.Answer(t, id(), by, "replying", answer, now))
+	if a.Text != "" {
+		t.File.Items = append(t.File.Items, comments.Answer(t, word(), "replying", a.Text))
 	}
-	if mark != "" {
-		t.File.Items = append(t.File.Items, comments.Answer(t, id(), by, "assessing", mark, now))
+	if a.Mark != "" {
+		t.File.Items = append(t.File.Items, comments.Answer(t, word(), "assessing", a.Mark))
 	}
 	p.keepComments(files)
 	what := "answered"
-	if mark == "done" {
+	if a.Mark == "done" {
 		what = "done"
-	} else if mark == "open" {
+	} else if a.Mark == "open" {
 		what = "open again"
 	}
 	p.Done = fmt.Sprintf("comment %d is %s; the next review page says so", number, what)

@@ -169,7 +169,7 @@ func look(st store.Store, e *project.Project, page string, blocks []string) (*ch
 		return nil, nil
 	}
 	// it has no findings about the page
-	key := "part-" + st.Key(e, s.Prepared, p, s.Problems, sweep.DefaultFrom, sweep.DefaultTo)
+	key := "part-" + st.Key(e, s.Prepared, p, s.Problems, sweep.Widths{From: sweep.DefaultFrom, To: sweep.DefaultTo})
 	r := check.LoadReport(st, key)
 	if r == nil {
 		part := &check.Subject{Env: e, Prepared: s.Prepared, Problems: s.Problems}

@@ -41,7 +41,7 @@ func Chain(l *sweep.Prepared, r *layout.Result, e *css.Element, property string)
 		if p == nil {
 			continue
 		}
-		links = ChainOn(l, l.Doc, x, "", p.Style, property, "")
+		links = ChainOn(l, Styled{Doc: l.Doc, Element: x, Style: p.Style}, property)
 		from = x
 		if slices.ContainsFunc(links, func(k Link) bool { return k.Wins }) || !css.Inherits(property) {
 			break
@@ -57,7 +57,7 @@ func Chain(l *sweep.Prepared, r *layout.Result, e *css.Element, property string)
 		if p == nil {
 			continue
 		}
-		for _, k := range ChainOn(l, with.Doc, x, "", p.Style, property, state) {
+		for _, k := range ChainOn(l, Styled{Doc: with.Doc, Element: x, Style: p.Style, State: state}, property) {
 			known := slices.ContainsFunc(links, func(o Link) bool { return o.At == k.At && o.Value == k.Value })
 			if !known {
 				k.Why = "only in the state " + state
@@ -69,14 +69,23 @@ func Chain(l *sweep.Prepared, r *layout.Result, e *css.Element, property string)
 	return links, from
 }
 
+// Styled is an element, or a pseudo-element of it, with its style in one layout; State names the state that Doc is in.
+type Styled struct {
+	Doc     *css.Document
+	Element *css.Element
+	Pseudo  string
+	Style   *css.Style
+	State   string
+}
+
 // ChainOn is the chain on one element, or on a pseudo-element of it.
-func ChainOn(l *sweep.Prepared, doc *css.Document, e *css.Element, pseudo string, st *css.Style, property,
-	state string) []Link {
-	said := doc.Chain(e, pseudo, st, property)
+func ChainOn(l *sweep.Prepared, on Styled, property string) []Link {
+	e := on.Element
+	said := on.Doc.Chain(e, on.Pseudo, on.Style, property)
 	var out []Link
 	var winner *Link
 	for _, s := range slices.Backward(said) {
-		k := Link{raw: s.Value, Property: s.Name, Value: asWritten(strings.TrimSpace(s.Value)), Wins: s.Wins, State: state, layer: s.Layer,
+		k := Link{raw: s.Value, Property: s.Name, Value: asWritten(strings.TrimSpace(s.Value)), Wins: s.Wins, State: on.State, layer: s.Layer,
 			Who: who(l, e, s), Where: whereText(s.Conditions)}
 		if s.Resolved != strings.TrimSpace(s.Value) {
 			k.Resolved = asWritten(s.Resolved)

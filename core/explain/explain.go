@@ -95,9 +95,12 @@ func row(s *css.Style) bool {
 
 func grid(s *css.Style) bool { return s.Display == css.Grid || s.Display == css.InlineGrid }
 
-// fixed tells of a declared size that decides; a and b name the property and its logical twin.
-func (x *Explainer) fixed(p *layout.Fragment, size layout.Px, set, least, most css.Len, base layout.Px,
-	property string) bool {
+// fixed tells of a declared size that decides: width, or height. base is what its percentages are of.
+func (x *Explainer) fixed(p *layout.Fragment, property string, base layout.Px) bool {
+	size, set, least, most := p.W, p.Style.Width, p.Style.MinW, p.Style.MaxW
+	if property == "height" {
+		size, set, least, most = p.H, p.Style.Height, p.Style.MinH, p.Style.MaxH
+	}
 	name := naming.Of(x.L, p.Element)
 	used := func(v css.Len) layout.Px {
 		w := v.Resolve(base)
@@ -147,7 +150,7 @@ func (x *Explainer) height(p *layout.Fragment, depth int) {
 	if around != nil {
 		base = around.Content.H
 	}
-	if depth > deepest || x.fixed(p, p.H, s.Height, s.MinH, s.MaxH, base, "height") {
+	if depth > deepest || x.fixed(p, "height", base) {
 		return
 	}
 	if s.AspectRatio > 0 && !s.Height.IsLength() && naming.Abs(p.H-layout.Px(p.W.Float()/s.AspectRatio*64)) <= 64 {
@@ -313,7 +316,7 @@ func (x *Explainer) width(p *layout.Fragment, depth int) {
 	if around != nil {
 		base = around.Content.W
 	}
-	if depth > deepest || x.fixed(p, p.W, s.Width, s.MinW, s.MaxW, base, "width") {
+	if depth > deepest || x.fixed(p, "width", base) {
 		return
 	}
 	if around == nil {

@@ -87,8 +87,17 @@ func (b *Box) multicol() bool {
 		(b.turned || b.el != nil && !b.turning && b.el.Tag != "fieldset")
 }
 
+// columnSet is what a box is broken into: n columns in a content box across wide, gap apart, and at most high, which is
+// their height when it is given.
+type columnSet struct {
+	n                 int
+	across, gap, high Px
+	given             bool
+}
+
 // settleColumns breaks what was laid out as one column into several, and sets the height of the content.
-func (e *Engine) settleColumns(b *Box, n int, across, gap, high Px, given bool) {
+func (e *Engine) settleColumns(b *Box, set columnSet) {
+	n, across, gap, high, given := set.n, set.across, set.gap, set.high, set.given
 	c := &columnBreaker{e: e}
 	c.children(b, 0, 0, false)
 	m := &columnMap{}

@@ -94,7 +94,7 @@ func (e *Engine) layout(b *Box, sp space) {
 	if n, width, gap, ok := e.columnsOf(b, cw); ok {
 		b.across, inner.cbW = cw, width
 		defer func() { b.across = 0 }()
-		b.breakInto = func() { e.settleColumns(b, n, cw, gap, max(0, h-b.blockEdges()), def) }
+		b.breakInto = func() { e.settleColumns(b, columnSet{n, cw, gap, max(0, h-b.blockEdges()), def}) }
 		defer func() { b.breakInto = nil }()
 	}
 	switch {

@@ -107,10 +107,18 @@ func (s *floatSpace) below(clear int8, y Px) Px {
 	return y
 }
 
-// add places a float w by h px, as high as it may stand from y on and as far to its side as there is room between x0
-// and x1 (CSS 2, section 9.5.1).
-func (s *floatSpace) add(w, h, x0, x1, y Px, side int, clear int8) (Px, Px) {
-	y = s.below(clear, max(y, s.top))
+// floating is a float that looks for its place: w by h px, to one side (1 left, 2 right), below those that it clears.
+type floating struct {
+	w, h  Px
+	side  int
+	clear int8
+}
+
+// add places a float as high as it may stand from y on and as far to its side as there is room between x0 and x1 (CSS 2,
+// section 9.5.1).
+func (s *floatSpace) add(f floating, x0, x1, y Px) (Px, Px) {
+	w, h, side := f.w, f.h, f.side
+	y = s.below(f.clear, max(y, s.top))
 	l, r := s.room(y, 1, x0, x1)
 	for y < s.bottom && r-l < w {
 		if l == x0 && r == x1 {
@@ -138,8 +146,9 @@ func (s *floatSpace) add(w, h, x0, x1, y Px, side int, clear int8) (Px, Px) {
 func (e *Engine) float(b, k *Box, inner space, y Px) {
 	e.layout(k, space{cbW: inner.cbW, cbH: inner.cbH, defCB: inner.defCB, shrink: true})
 	c := e.floats
-	x, at := c.add(k.W+k.margin[css.Left]+k.margin[css.Right], k.H+k.margin[css.Top]+k.margin[css.Bottom], c.x,
-		c.x+inner.cbW, c.y+y, k.sideways(), k.floatSide(k.style.Clear))
+	f := floating{k.W + k.margin[css.Left] + k.margin[css.Right], k.H + k.margin[css.Top] + k.margin[css.Bottom],
+		k.sideways(), k.floatSide(k.style.Clear)}
+	x, at := c.add(f, c.x, c.x+inner.cbW, c.y+y)
 	e.shapeFloat(k, inner.cbW, x, at)
 	k.origin = b
 	k.X = b.contentX() + x - c.x + k.margin[css.Left]

@@ -19,7 +19,7 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 			it.lo, it.hi = g.widths(it, 0)
 		}
 	}
-	g.size(&g.cols, inner.cbW, true, 0, g.colItems(), s.JustifyContent)
+	g.size(&g.cols, axisRoom{inner.cbW, true, 0}, g.colItems(), s.JustifyContent)
 	g.position(&g.cols, inner.cbW, s.JustifyContent)
 	g.grant(colAxis)
 	g.layoutItems(inner)
@@ -40,7 +40,7 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 	if sp.hasH && !def {
 		avail, def = max(0, sp.forceH-b.blockEdges()), true
 	}
-	g.size(&g.rows, avail, def, minH, rowItems, s.AlignContent)
+	g.size(&g.rows, axisRoom{avail, def, minH}, rowItems, s.AlignContent)
 	if g.columnsByRows(inner) {
 		g.grant(colAxis)
 	}
@@ -48,7 +48,7 @@ func (e *Engine) layoutGrid(b *Box, inner, sp space, h Px, def bool) {
 	b.contentH = total
 	if s.RowGap.HasPercent() && !inner.defCB {
 		g.rows.gap = max(0, s.RowGap.Resolve(total)) // and rows that can give way do (measured)
-		g.size(&g.rows, total, true, 0, rowItems, s.AlignContent)
+		g.size(&g.rows, axisRoom{total, true, 0}, rowItems, s.AlignContent)
 	}
 	b.marginsAbove.addOf(e, b, css.Top)
 	b.marginsBelow.addOf(e, b, css.Bottom)
@@ -73,26 +73,26 @@ func (g *gridState) absoluteArea(k *Box, inner space) *Rect {
 	b := g.b
 	x, w := b.border[css.Left], b.W-b.border[css.Left]-b.border[css.Right]
 	y, h := b.border[css.Top], b.H-b.border[css.Top]-b.border[css.Bottom]
-	edge := func(a *axisTracks, l css.Line, side string, content, otherwise Px, end bool) Px {
+	edge := func(a *axisTracks, l css.Line, side string, content, otherwise Px) Px {
 		at, ok := a.line(l, side)
 		at += a.before
 		if !ok || at < 0 || at > len(a.tracks) { // auto and lines that are not there: the padding edge
 			return otherwise
 		}
-		if at == len(a.tracks) || end && at > 0 {
+		if at == len(a.tracks) || side == "-end" && at > 0 {
 			t := &a.tracks[at-1]
 			return content + t.pos + t.base
 		}
 		return content + a.tracks[at].pos
 	}
 	if len(g.cols.tracks) > 0 {
-		x2 := edge(&g.cols, s.ColEnd, "-end", b.contentX(), x+w, true)
-		x = edge(&g.cols, s.ColStart, "-start", b.contentX(), x, false)
+		x2 := edge(&g.cols, s.ColEnd, "-end", b.contentX(), x+w)
+		x = edge(&g.cols, s.ColStart, "-start", b.contentX(), x)
 		w = max(0, x2-x)
 	}
 	if len(g.rows.tracks) > 0 {
-		y2 := edge(&g.rows, s.RowEnd, "-end", b.contentY(), y+h, true)
-		y = edge(&g.rows, s.RowStart, "-start", b.contentY(), y, false)
+		y2 := edge(&g.rows, s.RowEnd, "-end", b.contentY(), y+h)
+		y = edge(&g.rows, s.RowStart, "-start", b.contentY(), y)
 		h = max(0, y2-y)
 	}
 	return &Rect{x, y, w, h}

@@ -25,12 +25,12 @@ func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) 
 	if s.MinW.Kind == css.LenPx && !wdef {
 		minW = s.MinW.Resolve(0)
 	}
-	cols, colNames := g.explicit(s.GridCols, width, wdef, colGap, minW, &g.cols)
+	cols, colNames := g.explicit(s.GridCols, axisRoom{width, wdef, minW}, colGap, &g.cols)
 	minH := Px(0)
 	if s.MinH.Kind == css.LenPx && !s.MinH.HasPercent() {
 		minH = s.MinH.Resolve(0)
 	}
-	rows, rowNames := g.explicit(s.GridRows, inner.cbH, inner.defCB, rowGap, minH, &g.rows)
+	rows, rowNames := g.explicit(s.GridRows, axisRoom{inner.cbH, inner.defCB, minH}, rowGap, &g.rows)
 	subCols, subRows := b.sub[colAxis], b.sub[rowAxis]
 	if subCols != nil {
 		cols, colNames, colGap = g.inherited(subCols, s.GridCols, colGap, s.ColGap.Kind != css.LenNormal)
@@ -64,8 +64,8 @@ func (e *Engine) newGrid(b *Box, kids []*Box, inner space, width Px, wdef bool) 
 }
 
 // explicit expands a track list against the available size.
-func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minSize Px,
-	spare *axisTracks) (tracks []gridTrack, names []lineName) {
+func (g *gridState) explicit(list css.TrackList, in axisRoom, gap Px, spare *axisTracks) (tracks []gridTrack,
+	names []lineName) {
 	tracks, names = spare.tracks[:0], spare.names[:0]
 	add := func(ns []string, at int) {
 		for _, n := range ns {
@@ -78,7 +78,7 @@ func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minS
 			tracks = append(tracks, gridTrack{Track: it.Track})
 			continue
 		}
-		n := g.autoRepeat(list, it, base, def, gap, minSize)
+		n := g.autoRepeat(list, it, in, gap)
 		for range n {
 			add(it.Names, len(tracks))
 			for _, t := range it.Tracks {
@@ -93,7 +93,8 @@ func (g *gridState) explicit(list css.TrackList, base Px, def bool, gap Px, minS
 }
 
 // autoRepeat counts the repetitions of auto-fill and auto-fit; the comparison is exact (measured).
-func (g *gridState) autoRepeat(list css.TrackList, rep css.TrackItem, base Px, def bool, gap, minSize Px) int {
+func (g *gridState) autoRepeat(list css.TrackList, rep css.TrackItem, in axisRoom, gap Px) int {
+	base := in.avail
 	size := func(t css.Track) Px {
 		l := t.Max
 		if l.Kind != css.LenPx {
@@ -117,12 +118,12 @@ func (g *gridState) autoRepeat(list css.TrackList, rep css.TrackItem, base Px, d
 	for _, t := range rep.Tracks {
 		one += size(t.Track) + gap
 	}
-	if !def {
-		if minSize <= 0 || one <= 0 {
+	if !in.def {
+		if in.least <= 0 || one <= 0 {
 			return 1
 		}
 		n := 1
-		for fixed+one*Px(n)-gap < minSize && n < 1000 {
+		for fixed+one*Px(n)-gap < in.least && n < 1000 {
 			n++
 		}
 		return n

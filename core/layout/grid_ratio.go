@@ -31,7 +31,7 @@ func (g *gridState) columnsByRows(inner space) bool {
 	for i := range g.cols.tracks {
 		before[i] = g.cols.tracks[i].base
 	}
-	g.size(&g.cols, inner.cbW, true, 0, g.colItems(), g.b.style.JustifyContent)
+	g.size(&g.cols, axisRoom{inner.cbW, true, 0}, g.colItems(), g.b.style.JustifyContent)
 	g.position(&g.cols, inner.cbW, g.b.style.JustifyContent)
 	for i := range before {
 		if g.cols.tracks[i].base != before[i] {

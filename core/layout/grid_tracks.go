@@ -109,7 +109,8 @@ func crossesFlexible(a *axisTracks, from, to int) bool {
 }
 
 // size runs the track sizing algorithm of CSS Grid for one axis.
-func (g *gridState) size(a *axisTracks, avail Px, def bool, minimum Px, items []span, content css.Align) {
+func (g *gridState) size(a *axisTracks, in axisRoom, items []span, content css.Align) {
+	avail, def, minimum := in.avail, in.def, in.least
 	initTracks(a, avail, def)
 	g.intrinsicTracks(a, items, 'x', avail, def)
 	gaps := g.gaps(a)

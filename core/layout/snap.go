@@ -9,6 +9,10 @@ import (
 // Scroll snapping (CSS Scroll Snap 1): a scroll container that snaps starts scrolled to the snap position nearest to
 // its beginning, which moves what is in it (measured: padding before the first area is scrolled away).
 
+// snapWindow is what a scroller shows on one axis: how much padding lies before and after what snaps, its border, how much
+// it shows, and up to where its content goes.
+type snapWindow struct{ before, border, after, scroll, content Px }
+
 // snapped gives how far a box is scrolled when the page is shown, sideways and down.
 func (e *Engine) snapped(b *Box) (dx, dy Px) {
 	s := b.style
@@ -47,7 +51,8 @@ func (e *Engine) snapped(b *Box) (dx, dy Px) {
 			walk(k, 0, 0)
 		}
 	}
-	choose := func(size, start, end, scroll, content Px, edge func(Rect) (Px, Px), word int) Px {
+	choose := func(w snapWindow, edge func(Rect) (Px, Px), word int) Px {
+		size, start, end, scroll, content := w.before, w.border, w.after, w.scroll, w.content
 		most := content - scroll - start
 		if most <= 0 {
 			return 0
@@ -82,14 +87,16 @@ func (e *Engine) snapped(b *Box) (dx, dy Px) {
 	if strings.HasPrefix(axis, "x") || strings.HasPrefix(axis, "inline") || strings.HasPrefix(axis, "both") {
 		if o := s.OverflowX; o == "auto" || o == "scroll" || o == "hidden" {
 			w := b.W - b.border[css.Left] - b.border[css.Right]
-			dx = choose(p[css.Left].Resolve(w), b.border[css.Left], p[css.Right].Resolve(w), w, right+b.padding[css.Right],
+			dx = choose(snapWindow{p[css.Left].Resolve(w), b.border[css.Left], p[css.Right].Resolve(w), w,
+				right + b.padding[css.Right]},
 				func(r Rect) (Px, Px) { return r.X, r.W }, 1)
 		}
 	}
 	if strings.HasPrefix(axis, "y") || strings.HasPrefix(axis, "block") || strings.HasPrefix(axis, "both") {
 		if o := s.OverflowY; o == "auto" || o == "scroll" || o == "hidden" {
 			h := b.H - b.border[css.Top] - b.border[css.Bottom]
-			dy = choose(p[css.Top].Resolve(h), b.border[css.Top], p[css.Bottom].Resolve(h), h, bottom+b.padding[css.Bottom],
+			dy = choose(snapWindow{p[css.Top].Resolve(h), b.border[css.Top], p[css.Bottom].Resolve(h), h,
+				bottom + b.padding[css.Bottom]},
 				func(r Rect) (Px, Px) { return r.Y, r.H }, 0)
 		}
 	}

@@ -40,8 +40,12 @@ func (j *joinedEdges) offer(e *joinedEdge, b *Box, side int, rank int8) {
 	}
 }
 
+// cellArea is a number of rows and columns of a table.
+type cellArea struct{ row, rows, col, cols int }
+
 // around offers the borders of a box to the edges of some rows and columns.
-func (j *joinedEdges) around(b *Box, row, rows, col, cols int, rank int8) {
+func (j *joinedEdges) around(b *Box, a cellArea, rank int8) {
+	row, rows, col, cols := a.row, a.rows, a.col, a.cols
 	for c := col; c < col+cols; c++ {
 		j.offer(&j.across[row*j.cols+c], b, css.Top, rank)
 		j.offer(&j.across[(row+rows)*j.cols+c], b, css.Bottom, rank)
@@ -65,20 +69,20 @@ func (t *tableState) joinEdges() *joinedEdges {
 	}
 	for i := range t.cells {
 		c := &t.cells[i]
-		j.around(c.b, c.row, c.rows, c.col, c.cols, ofCell)
+		j.around(c.b, cellArea{c.row, c.rows, c.col, c.cols}, ofCell)
 	}
 	for i := range t.rows {
-		j.around(t.rows[i].b, i, 1, 0, j.cols, ofRow)
+		j.around(t.rows[i].b, cellArea{i, 1, 0, j.cols}, ofRow)
 	}
 	for i, s := range t.sections {
 		if from, to := t.rowsOf[i][0], t.rowsOf[i][1]; to > from {
-			j.around(s, from, to-from, 0, j.cols, ofRowGroup)
+			j.around(s, cellArea{from, to - from, 0, j.cols}, ofRowGroup)
 		}
 	}
 	if j.rows > 0 {
 		j.ofColumns(t.colOf, ofColumn)
 		j.ofColumns(t.groupOf, ofColumnGroup)
-		j.around(t.b, 0, j.rows, 0, j.cols, ofTable)
+		j.around(t.b, cellArea{0, j.rows, 0, j.cols}, ofTable)
 	}
 	return j
 }
@@ -92,7 +96,7 @@ func (j *joinedEdges) ofColumns(list []*Box, rank int8) {
 		for rank == ofColumnGroup && i+n < len(list) && list[i+n] == list[i] {
 			n++
 		}
-		j.around(list[i], 0, j.rows, i, n, rank)
+		j.around(list[i], cellArea{0, j.rows, i, n}, rank)
 		i += n - 1
 	}
 }

@@ -647,6 +647,14 @@ type joinedEdges struct {
 	down       []joinedEdge // rows * (cols+1), before each column
 }
 
+// axisRoom is what the tracks of one axis of a grid have: how much room, whether that is definite, and at least how much
+// when it is not.
+type axisRoom struct {
+	avail Px
+	def   bool
+	least Px
+}
+
 // floatSpace holds the floats of one block formatting context (CSS 2, section 9.5), in coordinates of the content box
 // of the box that makes the context.
 type floatSpace struct {

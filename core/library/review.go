@@ -54,8 +54,10 @@ func Review(s *Section, shared map[string]bool) diag.Problems {
 	r := &reviewing{s: s, shared: shared, classes: map[string]bool{}}
 	r.markup(s.Root, false)
 	for _, m := range misreadIn(s.Root, "") {
-		r.add("section.html", r.inHTML("data-means", m.words), diag.Error, "unknown-mark", m.text, m.expected,
-			diag.Nearest(m.word, m.known))
+		r.add("section.html", r.inHTML("data-means", m.words), diag.Problem{Severity: diag.Error, Rule: "unknown-mark",
+			Text:     m.text,
+			Expected: m.expected,
+			Try:      diag.Nearest(m.word, m.known)})
 	}
 	r.root()
 	for _, name := range common {
@@ -79,16 +81,19 @@ func Review(s *Section, shared map[string]bool) diag.Problems {
 	return r.out.Sorted()
 }
 
-func (r *reviewing) add(file string, at int, severity diag.Severity, rule, text, expected, try string) {
+// add tells a problem at a byte of one of the section's files.
+func (r *reviewing) add(file string, at int, p diag.Problem) {
 	source := map[string]string{"section.html": r.s.HTML, "section.css": r.s.CSS.Source,
 		"section.yaml": r.s.About}[file]
-	p := diag.At(r.s.Dir+"/"+file, source, max(0, at))
-	r.out = append(r.out, diag.Problem{Position: p, Severity: severity, Rule: rule, Text: text, Expected: expected,
-		Try: try, Source: diag.LineOf(source, p.Line), Width: 1})
+	p.Position = diag.At(r.s.Dir+"/"+file, source, max(0, at))
+	p.Source, p.Width = diag.LineOf(source, p.Line), 1
+	r.out = append(r.out, p)
 }
 
 func (r *reviewing) note(file string, _ int, rule, text, expected string) {
-	r.add(file, 0, diag.Note, rule, text, expected, "")
+	r.add(file, 0, diag.Problem{Severity: diag.Note, Rule: rule,
+		Text:     text,
+		Expected: expected})
 }
 
 // inHTML finds where an attribute is written.
@@ -126,45 +131,48 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 					for _, o := range r.s.Options {
 						known = append(known, "data-"+o.Name)
 					}
-					r.add("section.html", r.inHTML(a.Key, a.Val), diag.Error, "unknown-mark",
-						fmt.Sprintf("nothing reads the mark %s", a.Key),
-						"one of "+strings.Join(marks, ", ")+", or data-OPTION on the section itself",
-						diag.Nearest(a.Key, known))
+					r.add("section.html", r.inHTML(a.Key, a.Val), diag.Problem{Severity: diag.Error, Rule: "unknown-mark",
+						Text:     fmt.Sprintf("nothing reads the mark %s", a.Key),
+						Expected: "one of " + strings.Join(marks, ", ") + ", or data-OPTION on the section itself",
+						Try:      diag.Nearest(a.Key, known)})
 				} else if len(o.Choices) > 0 && !slices.Contains(o.Choices, a.Val) {
-					r.add("section.html", r.inHTML(a.Key, a.Val), diag.Error, "bad-option",
-						fmt.Sprintf("the option %s has no choice %q", name, a.Val),
-						"one of "+strings.Join(o.Choices, ", "), diag.Nearest(a.Val, o.Choices))
+					r.add("section.html", r.inHTML(a.Key, a.Val), diag.Problem{Severity: diag.Error, Rule: "bad-option",
+						Text:     fmt.Sprintf("the option %s has no choice %q", name, a.Val),
+						Expected: "one of " + strings.Join(o.Choices, ", "),
+						Try:      diag.Nearest(a.Val, o.Choices)})
 				}
 				continue
 			}
 			if a.Key == "data-when" && !entry {
 				for _, f := range strings.Fields(a.Val) {
 					if find(fields, f) == nil {
-						r.add("section.html", r.inHTML(a.Key, a.Val), diag.Error, "unknown-field",
-							fmt.Sprintf("data-when asks for a field %q that the section does not have", f),
-							"one of "+strings.Join(r.s.FieldNames(), ", "), diag.Nearest(f, r.s.FieldNames()))
+						r.add("section.html", r.inHTML(a.Key, a.Val), diag.Problem{Severity: diag.Error, Rule: "unknown-field",
+							Text:     fmt.Sprintf("data-when asks for a field %q that the section does not have", f),
+							Expected: "one of " + strings.Join(r.s.FieldNames(), ", "),
+							Try:      diag.Nearest(f, r.s.FieldNames())})
 					}
 				}
 			}
 			if a.Val == "" {
-				r.add("section.html", strings.Index(r.s.HTML, a.Key), diag.Error, "unknown-mark",
-					a.Key+" names nothing", "a name", "")
+				r.add("section.html", strings.Index(r.s.HTML, a.Key), diag.Problem{Severity: diag.Error, Rule: "unknown-mark",
+					Text:     a.Key + " names nothing",
+					Expected: "a name"})
 			}
 		}
 		if _, ok := markup.Attr(n, "data-field"); ok && n.Data != "a" && n.Data != "svg" {
 			for c := n.FirstChild; c != nil; c = c.NextSibling {
 				if _, inner := markup.Attr(c, "data-field"); c.Type == html.ElementNode && inner {
 					name, _ := markup.Attr(n, "data-field")
-					r.add("section.html", r.inHTML("data-field", name), diag.Error, "nested-field",
-						fmt.Sprintf("the field %s has another field inside: filling it throws that away", name),
-						"data-field on the innermost element", "")
+					r.add("section.html", r.inHTML("data-field", name), diag.Problem{Severity: diag.Error, Rule: "nested-field",
+						Text:     fmt.Sprintf("the field %s has another field inside: filling it throws that away", name),
+						Expected: "data-field on the innermost element"})
 				}
 			}
 		}
 		if kind := markup.Value(n, "type"); n.Data == "input" && (kind == "email" || kind == "tel") && !markup.Has(n, "autocomplete") {
-			r.add("section.html", r.inHTML("type", kind), diag.Warning, "no-autofill",
-				fmt.Sprintf("browsers cannot fill in an input of the type %s by themselves (WCAG 1.3.5)", kind),
-				`autocomplete="`+kind+`", or off where it is not the reader's own`, "")
+			r.add("section.html", r.inHTML("type", kind), diag.Problem{Severity: diag.Warning, Rule: "no-autofill",
+				Text:     fmt.Sprintf("browsers cannot fill in an input of the type %s by themselves (WCAG 1.3.5)", kind),
+				Expected: `autocomplete="` + kind + `", or off where it is not the reader's own`})
 		}
 		_, each := markup.Attr(n, "data-each")
 		entry = entry || each
@@ -179,9 +187,9 @@ func (r *reviewing) root() {
 	class, _ := markup.Attr(r.s.Root, "class")
 	for _, c := range []string{"lanes", "root"} {
 		if !slices.Contains(strings.Fields(class), c) {
-			r.add("section.html", strings.Index(r.s.HTML, "<body"), diag.Error, "no-root",
-				fmt.Sprintf("the section itself has no class %q", c),
-				`class="lanes root": lanes make it a size container with the lines of the page`, "")
+			r.add("section.html", strings.Index(r.s.HTML, "<body"), diag.Problem{Severity: diag.Error, Rule: "no-root",
+				Text:     fmt.Sprintf("the section itself has no class %q", c),
+				Expected: `class="lanes root": lanes make it a size container with the lines of the page`})
 		}
 	}
 }
@@ -197,9 +205,9 @@ func (r *reviewing) rules(nodes []*css.Node, used map[string]bool) {
 		switch n.Kind {
 		case css.AtRule:
 			if n.Name == "media" && strings.Contains(css.Text(n.Prelude), "width") {
-				r.add("section.css", n.Pos, diag.Warning, "asks-screen",
-					"a section that asks for the screen's width stacks wrong in half of a page",
-					"@container, which asks for the room that the section has", "")
+				r.add("section.css", n.Pos, diag.Problem{Severity: diag.Warning, Rule: "asks-screen",
+					Text:     "a section that asks for the screen's width stacks wrong in half of a page",
+					Expected: "@container, which asks for the room that the section has"})
 			}
 			r.rules(n.Children, used)
 		case css.QualifiedRule:
@@ -225,17 +233,20 @@ func (r *reviewing) selector(n *css.Node, used map[string]bool) {
 		case before == ".":
 			used[t.Text] = true
 			if !r.classes[t.Text] && !r.shared[t.Text] {
-				r.add("section.css", t.Pos, diag.Warning, "unused-class",
-					fmt.Sprintf("nothing in section.html has the class %s", t.Text), "a class that is used",
-					diag.Nearest(t.Text, keys(r.classes)))
+				r.add("section.css", t.Pos, diag.Problem{Severity: diag.Warning, Rule: "unused-class",
+					Text:     fmt.Sprintf("nothing in section.html has the class %s", t.Text),
+					Expected: "a class that is used",
+					Try:      diag.Nearest(t.Text, keys(r.classes))})
 			}
 		case strings.HasPrefix(t.Text, "#"):
-			r.add("section.css", t.Pos, diag.Error, "id-selector",
-				"a rule for an id: a second block of the section would have it too", "a class", "")
+			r.add("section.css", t.Pos, diag.Problem{Severity: diag.Error, Rule: "id-selector",
+				Text:     "a rule for an id: a second block of the section would have it too",
+				Expected: "a class"})
 		case isTag(t.Text) && before != ":" && before != "[" && before != "(" && before != "=" && before != "-":
-			r.add("section.css", t.Pos, diag.Warning, "tag-selector",
-				fmt.Sprintf("a rule for every %s reaches blocks that the section holds, and is hard to go against",
-					t.Text), "a class", "")
+			r.add("section.css", t.Pos, diag.Problem{Severity: diag.Warning, Rule: "tag-selector",
+				Text: fmt.Sprintf("a rule for every %s reaches blocks that the section holds, and is hard to go against",
+					t.Text),
+				Expected: "a class"})
 		}
 	}
 }
@@ -249,14 +260,15 @@ func isTag(s string) bool { return slices.Contains(tags, s) }
 func (r *reviewing) declaration(d *css.Node) {
 	value := strings.TrimSpace(css.Text(d.Value))
 	tell := func(what, token string) {
-		r.add("section.css", d.Pos, diag.Warning, "by-hand",
-			fmt.Sprintf("%s: %s writes a %s by hand: another theme does not reach it", d.Name, value, what),
-			"a token of the theme, such as "+token, "")
+		r.add("section.css", d.Pos, diag.Problem{Severity: diag.Warning, Rule: "by-hand",
+			Text:     fmt.Sprintf("%s: %s writes a %s by hand: another theme does not reach it", d.Name, value, what),
+			Expected: "a token of the theme, such as " + token})
 	}
 	switch {
 	case d.Important:
-		r.add("section.css", d.Pos, diag.Error, "important", "!important keeps sites and blocks from changing it",
-			"layers and classes say who wins", "")
+		r.add("section.css", d.Pos, diag.Problem{Severity: diag.Error, Rule: "important",
+			Text:     "!important keeps sites and blocks from changing it",
+			Expected: "layers and classes say who wins"})
 	case colorForm.MatchString(value):
 		tell("color", "var(--ink), var(--accent), var(--line)")
 	case d.Name == "font-family" && !strings.Contains(value, "var(--") && value != "inherit":
@@ -269,9 +281,10 @@ func (r *reviewing) declaration(d *css.Node) {
 	case strings.HasSuffix(d.Name, "width") && (strings.Contains(value, "max-content") ||
 		strings.Contains(value, "fit-content")) || strings.HasSuffix(d.Name, "width") &&
 		strings.HasSuffix(value, "vw"):
-		r.add("section.css", d.Pos, diag.Warning, "own-width",
-			fmt.Sprintf("%s: %s takes a width that the room does not give: in half of a page it overflows", d.Name,
-				value), "minmax(0, 1fr), or a width in percent", "")
+		r.add("section.css", d.Pos, diag.Problem{Severity: diag.Warning, Rule: "own-width",
+			Text: fmt.Sprintf("%s: %s takes a width that the room does not give: in half of a page it overflows", d.Name,
+				value),
+			Expected: "minmax(0, 1fr), or a width in percent"})
 	}
 }
 
@@ -301,14 +314,14 @@ func (r *reviewing) options() {
 		}
 		at := strings.Index(r.s.About, o.Name+":")
 		if !some {
-			r.add("section.yaml", at, diag.Error, "dead-option",
-				fmt.Sprintf("no rule asks for the option %s: its choices change nothing", o.Name),
-				fmt.Sprintf(".root[data-%s=%q]", o.Name, o.Choices[len(o.Choices)-1]), "")
+			r.add("section.yaml", at, diag.Problem{Severity: diag.Error, Rule: "dead-option",
+				Text:     fmt.Sprintf("no rule asks for the option %s: its choices change nothing", o.Name),
+				Expected: fmt.Sprintf(".root[data-%s=%q]", o.Name, o.Choices[len(o.Choices)-1])})
 		}
 		if !slices.Contains(o.Choices, o.Default) {
-			r.add("section.yaml", at, diag.Error, "bad-option",
-				fmt.Sprintf("the default %q of %s is none of its choices", o.Default, o.Name),
-				"one of "+strings.Join(o.Choices, ", "), "")
+			r.add("section.yaml", at, diag.Problem{Severity: diag.Error, Rule: "bad-option",
+				Text:     fmt.Sprintf("the default %q of %s is none of its choices", o.Default, o.Name),
+				Expected: "one of " + strings.Join(o.Choices, ", ")})
 		}
 	}
 }
@@ -326,14 +339,16 @@ func (r *reviewing) parts(used map[string]bool) {
 			styled = styled || ok
 			if !ok && !told["."+c] {
 				told["."+c] = true
-				r.add("section.html", strings.Index(r.s.HTML, c), diag.Note, "unused-class",
-					fmt.Sprintf("no rule asks for the class %s", c), "a rule in section.css, or no class", "")
+				r.add("section.html", strings.Index(r.s.HTML, c), diag.Problem{Severity: diag.Note, Rule: "unused-class",
+					Text:     fmt.Sprintf("no rule asks for the class %s", c),
+					Expected: "a rule in section.css, or no class"})
 			}
 		}
 		if isPart && class != "" && !styled && !told[part] {
 			told[part] = true
-			r.add("section.html", r.inHTML("data-part", part), diag.Note, "unstyled-part",
-				fmt.Sprintf("no rule speaks of the part %s", part), "a rule for its class", "")
+			r.add("section.html", r.inHTML("data-part", part), diag.Problem{Severity: diag.Note, Rule: "unstyled-part",
+				Text:     fmt.Sprintf("no rule speaks of the part %s", part),
+				Expected: "a rule for its class"})
 		}
 		for c := n.FirstChild; c != nil; c = c.NextSibling {
 			if c.Type == html.ElementNode {

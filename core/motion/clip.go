@@ -154,7 +154,7 @@ func (c *Clip) animations(r *layout.Result, f *layout.Fragment) {
 			continue
 		}
 		timeline := value(look, "animation-timeline", i, "auto")
-		if p.scrolled = timeline != "auto"; p.scrolled && !c.scroll(&p, r, f, timeline, look, i) {
+		if p.scrolled = timeline != "auto"; p.scrolled && !c.scroll(&p, r, f, i) {
 			continue
 		}
 		if p.duration = seconds(value(look, "animation-duration", i, "0s")); p.duration <= 0 && !p.scrolled {
@@ -277,7 +277,9 @@ func longhands(name string, was, is css.Look) []string {
 }
 
 // scroll finds the scroll positions between which an animation runs. ok is false for timelines that are not evaluated.
-func (c *Clip) scroll(p *play, r *layout.Result, f *layout.Fragment, timeline string, look css.Look, i int) bool {
+func (c *Clip) scroll(p *play, r *layout.Result, f *layout.Fragment, i int) bool {
+	look := f.Style.Look()
+	timeline := value(look, "animation-timeline", i, "auto")
 	view := c.Viewport()
 	height := r.Height.Float()
 	y, h := f.Y.Float(), f.H.Float()

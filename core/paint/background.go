@@ -47,7 +47,7 @@ func (p *painter) background(b *box, r layout.Rect, shape geom.Round, canvas boo
 		if clip.Empty() {
 			continue
 		}
-		brush := p.layerBrush(b, r, shape, clip.Rect, images[i], i, canvas)
+		brush := p.layerBrush(b, &groundLayer{r, shape.Rect, clip.Rect, images[i], i, canvas})
 		if brush == nil {
 			continue
 		}
@@ -84,29 +84,38 @@ func (p *painter) painted(b *box, clip geom.Round, text bool, brush display.Brus
 	return []display.Item{&display.Fill{Path: path, Brush: brush}}
 }
 
+// groundLayer is the i-th layer of a background: the box and its border box as painted, what it is clipped to, its
+// picture, and whether it covers the canvas.
+type groundLayer struct {
+	box          layout.Rect
+	border, clip geom.Rect
+	image        []css.Token
+	i            int
+	canvas       bool
+}
+
 // layerBrush gives what one layer of a background is filled with, nil for nothing.
-func (p *painter) layerBrush(b *box, r layout.Rect, shape geom.Round, clip geom.Rect, image []css.Token, i int,
-	canvas bool) display.Brush {
-	if css.Word(image) == "none" {
+func (p *painter) layerBrush(b *box, l *groundLayer) display.Brush {
+	if css.Word(l.image) == "none" {
 		return nil
 	}
-	origin, _ := p.area(b, geom.Round{Rect: shape.Rect}, "padding-box")
-	if w := css.Word(layer(b.read.Value("background-origin"), i)); w != "" && w != "padding-box" {
-		origin, _ = p.area(b, geom.Round{Rect: shape.Rect}, w)
+	origin, _ := p.area(b, geom.Round{Rect: l.border}, "padding-box")
+	if w := css.Word(layer(b.read.Value("background-origin"), l.i)); w != "" && w != "padding-box" {
+		origin, _ = p.area(b, geom.Round{Rect: l.border}, w)
 	}
 	place := origin.Rect
-	if canvas {
-		place = p.snap(r)
+	if l.canvas {
+		place = p.snap(l.box)
 	}
-	if css.Word(layer(b.read.Value("background-attachment"), i)) == "fixed" {
+	if css.Word(layer(b.read.Value("background-attachment"), l.i)) == "fixed" {
 		p.miss(b.el, "background-attachment: fixed")
 	}
-	picture := p.image(b, image)
+	picture := p.image(b, l.image)
 	if picture == nil {
 		return nil
 	}
-	t := p.placed(b, place, picture, "background", i)
-	return t.brush(p, picture, clip)
+	t := p.placed(b, place, picture, "background", l.i)
+	return t.brush(p, picture, l.clip)
 }
 
 // tiling is where the tiles of a picture lie.

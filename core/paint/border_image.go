@@ -155,13 +155,13 @@ func (n *nine) piece(src, dst geom.Rect, row, col int) display.Item {
 	if col == 1 { // a side is scaled as its border is thick; the middle as the sides are
 		across = n.across
 		if across != "stretch" {
-			kx = scaleOf(row, ky, n.wide[css.Top], n.slice[css.Top], n.wide[css.Bottom], n.slice[css.Bottom])
+			kx = n.scaleOf(row, ky, css.Top, css.Bottom)
 		}
 	}
 	if row == 1 {
 		down = n.down
 		if down != "stretch" {
-			ky = scaleOf(col, kx, n.wide[css.Left], n.slice[css.Left], n.wide[css.Right], n.slice[css.Right])
+			ky = n.scaleOf(col, kx, css.Left, css.Right)
 		}
 	}
 	tile := geom.R(dst.X0, dst.Y0, src.W()*kx, src.H()*ky)
@@ -193,14 +193,14 @@ func (n *nine) cut(src, tile geom.Rect, kx, ky float64) []display.Item {
 
 // scaleOf is how much a tile of a side is scaled along it: as across it; that of the middle as the first side is, else as
 // the second, else not at all.
-func scaleOf(at int, across, wide, slice, wide2, slice2 float64) float64 {
+func (n *nine) scaleOf(at int, across float64, first, second int) float64 {
 	switch {
 	case at != 1:
 		return across
-	case wide > 0 && slice > 0:
-		return wide / slice
-	case wide2 > 0 && slice2 > 0:
-		return wide2 / slice2
+	case n.wide[first] > 0 && n.slice[first] > 0:
+		return n.wide[first] / n.slice[first]
+	case n.wide[second] > 0 && n.slice[second] > 0:
+		return n.wide[second] / n.slice[second]
 	}
 	return 1
 }

@@ -263,7 +263,7 @@ func (v *reviewer) effect(l *sweep.Prepared, r *layout.Result, el *css.Element, 
 	if property == "lane" {
 		property = "--lane"
 	}
-	links := explain.ChainOn(l, l.Doc, el, pseudo, p.Style, property, "")
+	links := explain.ChainOn(l, explain.Styled{Doc: l.Doc, Element: el, Pseudo: pseudo, Style: p.Style}, property)
 	out := effect{}
 	var mine *explain.Link
 	for i := range links {

@@ -162,8 +162,8 @@ func parseFile(path, source string) (*File, diag.Problems) {
 			Text: "the file is larger than 16 MB", Expected: "a page of text; is this the right file?"}}
 	}
 	if !utf8.ValidString(source) || strings.ContainsRune(source, 0) {
-		return f, diag.Problems{f.problem(invalidAt(source), 1, "not-text", "this is not a text file in UTF-8",
-			"YAML text; save the file as UTF-8", "")}
+		return f, diag.Problems{f.problem(invalidAt(source), 1, diag.Problem{Rule: "not-text", Text: "this is not a text file in UTF-8",
+			Expected: "YAML text; save the file as UTF-8"})}
 	}
 	var doc, second yaml.Node
 	dec := yaml.NewDecoder(strings.NewReader(source))
@@ -171,9 +171,8 @@ func parseFile(path, source string) (*File, diag.Problems) {
 		return f, diag.Problems{f.syntax(err)}
 	}
 	if err := dec.Decode(&second); err == nil && len(second.Content) > 0 {
-		p := f.at(f.pos(second.Content[0].Line, 1), 1, "yaml",
-			"a second document begins here, and only the first of a file is read",
-			"one document: take out the line ---", "")
+		p := f.at(f.pos(second.Content[0].Line, 1), 1, diag.Problem{Rule: "yaml", Text: "a second document begins here, and only the first of a file is read",
+			Expected: "one document: take out the line ---"})
 		return f, diag.Problems{p}
 	} else if err != nil && !errors.Is(err, io.EOF) {
 		return f, diag.Problems{f.syntax(err)}
@@ -187,11 +186,11 @@ func parseFile(path, source string) (*File, diag.Problems) {
 	f.Root = c.value(f.node, 0)
 	switch {
 	case c.too != nil:
-		return f, diag.Problems{f.at(f.pos(c.too.Line, c.too.Column), 1, "too-large", errTooLarge.Error(),
-			"fewer aliases inside aliases", "")}
+		return f, diag.Problems{f.at(f.pos(c.too.Line, c.too.Column), 1, diag.Problem{Rule: "too-large", Text: errTooLarge.Error(),
+			Expected: "fewer aliases inside aliases"})}
 	case c.deep != nil:
-		return f, diag.Problems{f.at(f.pos(c.deep.Line, c.deep.Column), 1, "too-deep", errTooDeep.Error(),
-			"values that a page can show", "")}
+		return f, diag.Problems{f.at(f.pos(c.deep.Line, c.deep.Column), 1, diag.Problem{Rule: "too-deep", Text: errTooDeep.Error(),
+			Expected: "values that a page can show"})}
 	}
 	return f, c.problems
 }
@@ -253,27 +252,26 @@ func invalidAt(s string) int {
 	return 0
 }
 
-// problem builds an error at a byte offset.
-func (f *File) problem(offset, width int, rule, text, expected, try string) diag.Problem {
-	p := diag.Problem{Position: diag.At(f.Path, f.Source, offset), Severity: diag.Error, Rule: rule, Text: text,
-		Expected: expected, Try: try, Width: width}
-	p.Source = diag.LineOf(f.Source, p.Line)
-	return p
+// problem places an error at a byte offset.
+func (f *File) problem(offset, width int, p diag.Problem) diag.Problem {
+	return f.at(diag.At(f.Path, f.Source, offset), width, p)
 }
 
 // Problem builds an error at the place of a value.
 func (f *File) Problem(v *Value, rule, text, expected, try string) diag.Problem {
-	return f.at(v.Pos, max(1, v.Width), rule, text, expected, try)
+	return f.at(v.Pos, max(1, v.Width), diag.Problem{Rule: rule, Text: text,
+		Expected: expected, Try: try})
 }
 
 // KeyProblem builds an error at the place of a key.
 func (f *File) KeyProblem(e Entry, rule, text, expected, try string) diag.Problem {
-	return f.at(e.KeyPos, utf8.RuneCountInString(e.Key), rule, text, expected, try)
+	return f.at(e.KeyPos, utf8.RuneCountInString(e.Key), diag.Problem{Rule: rule, Text: text,
+		Expected: expected, Try: try})
 }
 
-func (f *File) at(pos diag.Position, width int, rule, text, expected, try string) diag.Problem {
-	return diag.Problem{Position: pos, Severity: diag.Error, Rule: rule, Text: text, Expected: expected, Try: try,
-		Width: width, Source: diag.LineOf(f.Source, pos.Line)}
+func (f *File) at(pos diag.Position, width int, p diag.Problem) diag.Problem {
+	p.Position, p.Severity, p.Width, p.Source = pos, diag.Error, width, diag.LineOf(f.Source, pos.Line)
+	return p
 }
 
 var yamlLine = regexp.MustCompile(`line (\d+): (.*)`)
@@ -286,19 +284,19 @@ func (f *File) syntax(err error) diag.Problem {
 		text = m[2]
 	} else if m := regexp.MustCompile(`unknown anchor '([^']*)'`).FindStringSubmatch(err.Error()); m != nil {
 		if i := strings.Index(f.Source, "*"+m[1]); i >= 0 {
-			p := f.problem(i, len(m[1])+1, "yaml", "a text that starts with * means something else in YAML",
-				"quotes around the text", "")
+			p := f.problem(i, len(m[1])+1, diag.Problem{Rule: "yaml", Text: "a text that starts with * means something else in YAML",
+				Expected: "quotes around the text"})
 			p.Try = `"` + strings.TrimSpace(strings.SplitN(f.Source[i:], "\n", 2)[0]) + `"`
 			return p
 		}
 	}
 	if strings.Contains(text, "exceeded max depth") {
-		return f.problem(max(0, tooDeep(f.Source)), 1, "too-deep", errTooDeep.Error(),
-			"values that a page can show", "")
+		return f.problem(max(0, tooDeep(f.Source)), 1, diag.Problem{Rule: "too-deep", Text: errTooDeep.Error(),
+			Expected: "values that a page can show"})
 	}
 	if strings.Contains(text, "control characters") {
-		return f.problem(f.controlChar(), 1, "not-text", "this is not a text file in UTF-8",
-			"YAML text without control characters", "")
+		return f.problem(f.controlChar(), 1, diag.Problem{Rule: "not-text", Text: "this is not a text file in UTF-8",
+			Expected: "YAML text without control characters"})
 	}
 	line = f.pos(min(max(1, line), len(f.lines)), 1).Line
 	src := diag.LineOf(f.Source, line)
@@ -460,9 +458,8 @@ func (c *converter) accidents(e Entry, n *yaml.Node) {
 			line[i+len(e.Key)+3] != ' ' {
 			at := i + len(e.Key) + 2
 			p := c.f.at(diag.Position{File: c.f.Path, Line: e.KeyPos.Line,
-				Column: utf8.RuneCountInString(line[:at]) + 1}, len(strings.TrimSpace(line[at:])), "yaml",
-				"a text that starts with # is a comment in YAML", "quotes around the text",
-				e.Key+": "+strconv.Quote(strings.TrimSpace(line[at:])))
+				Column: utf8.RuneCountInString(line[:at]) + 1}, len(strings.TrimSpace(line[at:])), diag.Problem{Rule: "yaml", Text: "a text that starts with # is a comment in YAML",
+				Expected: "quotes around the text", Try: e.Key + ": " + strconv.Quote(strings.TrimSpace(line[at:]))})
 			c.problems = append(c.problems, p)
 		}
 	}

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"ziegel/core/store"
+	"ziegel/core/sweep"
 	"ziegel/internal/testsite"
 )
 
@@ -126,7 +127,7 @@ func TestKeysOfReports(t *testing.T) {
 	s := store.Store{Version: "1"}
 	key := func(s store.Store, page, main string, from int) string {
 		env := testsite.With(t, page, main)
-		return s.Key(env, testsite.Swept(t, env), env.Site.Page("home"), nil, from, 400)
+		return s.Key(env, testsite.Swept(t, env), env.Site.Page("home"), nil, sweep.Widths{From: from, To: 400})
 	}
 	const page = "title: T\nblocks:\n  - {name: a, section: hero/beside}\n"
 	base := key(s, page, "", 300)

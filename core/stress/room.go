@@ -105,21 +105,39 @@ func TextFields(env *project.Project, b *site.Block) []string {
 	return out
 }
 
-// RoomFor tells how many letters a text field of a block has room for at some widths, by name of the range. field is
-// one that TextFields lists. step, if given, is called before every text that is tried; when it answers false, the
-// outcome is ErrStopped.
-func RoomFor(env *project.Project, p *site.Page, b *site.Block, field string, names []string, widths []int,
-	step func() bool) ([]Room, error) {
-	x := &roomier{step: step, env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field,
+// TextOf is a text field of a block: one that TextFields lists.
+type TextOf struct {
+	Page  *site.Page
+	Block *site.Block
+	Field string
+}
+
+// AtWidth is a screen width, CSS px, and the range that it stands for, "" for none.
+type AtWidth struct {
+	Range string
+	Width int
+}
+
+// roomier prepares trying texts in a field.
+func (t TextOf) roomier(env *project.Project) *roomier {
+	return &roomier{env: env, page: t.Page, block: t.Block, sec: env.Library.Section(t.Block.Section), field: t.Field,
 		tried: map[string]*triedText{}}
+}
+
+// RoomFor tells how many letters a text field of a block has room for at some widths. step, if given, is called before every text that is tried; when it answers false, the
+// outcome is ErrStopped.
+func RoomFor(env *project.Project, of TextOf, at []AtWidth, step func() bool) ([]Room, error) {
+	x, p, b, field := of.roomier(env), of.Page, of.Block, of.Field
+	x.step = step
 	now := textAt(complete(x.sec, b), field)
 	if now == nil {
 		return nil, fmt.Errorf("%s/%s shows no text %q", p.Name, b.Name, field)
 	}
 	own := utf8.RuneCountInString(plainText(now.Text))
 	var out []Room
-	for i, w := range widths {
-		r := Room{Range: names[i], Width: w, Now: own}
+	for _, at := range at {
+		w := at.Width
+		r := Room{Range: at.Range, Width: w, Now: own}
 		base, ok := x.try(now.Text, w)
 		if x.stopped {
 			return nil, ErrStopped
@@ -304,10 +322,9 @@ func textAt(v *site.Value, path string) *site.Value {
 
 // LettersIn tells how many letters of plain words a text field of a block holds at one screen width, CSS px, before
 // it takes more lines.
-func LettersIn(env *project.Project, p *site.Page, b *site.Block, field string, width, lines int) int {
-	x := &roomier{env: env, page: p, block: b, sec: env.Library.Section(b.Section), field: field,
-		tried: map[string]*triedText{}}
-	if textAt(complete(x.sec, b), field) == nil {
+func LettersIn(env *project.Project, of TextOf, width, lines int) int {
+	x := of.roomier(env)
+	if textAt(complete(x.sec, of.Block), of.Field) == nil {
 		return 0
 	}
 	n, _ := most(func(n int) (bool, string) {

@@ -127,11 +127,11 @@ func Strains() (names, what []string) {
 // false when there is no such kind, or when a section cannot take it.
 func Under(env *project.Project, p *site.Page, kind string, from, to int) (rep *check.Report, ok bool) {
 	if n, err := strconv.Atoi(strings.TrimPrefix(kind, "items-")); err == nil && n > 0 {
-		return counted(n).run(env, p, 1, from, to, nil)
+		return counted(n).run(env, p, 1, sweep.Widths{From: from, To: to}, nil)
 	}
 	for _, s := range strains {
 		if s.name == kind {
-			return s.run(env, p, 1, from, to, nil)
+			return s.run(env, p, 1, sweep.Widths{From: from, To: to}, nil)
 		}
 	}
 	return nil, false
@@ -139,17 +139,17 @@ func Under(env *project.Project, p *site.Page, kind string, from, to int) (rep *
 
 // Stress sweeps a page again for every kind of hostile content, and tells what that breaks which the page's own
 // content does not. step, if given, is called after every layout and ends the work by answering false.
-func Stress(env *project.Project, p *site.Page, base *check.Report, from, to int, step func() bool) []Strained {
+func Stress(env *project.Project, p *site.Page, base *check.Report, over sweep.Widths, step func() bool) []Strained {
 	var out []Strained
 	for _, s := range strains {
-		r, ok := s.run(env, p, 1, from, to, step)
+		r, ok := s.run(env, p, 1, over, step)
 		if !ok {
 			continue
 		}
 		st := Strained{Name: s.name, What: s.what, Findings: broken(base, r), Stopped: r.Stopped}
 		if len(st.Findings) > 0 {
 			for _, share := range s.shares {
-				less, ok := s.run(env, p, share, from, to, step)
+				less, ok := s.run(env, p, share, over, step)
 				if !ok {
 					break
 				}
@@ -197,7 +197,7 @@ func broken(r *check.Report, strained *check.Report) []check.Finding {
 }
 
 // run sweeps the page with a share of the stress.
-func (s strain) run(env *project.Project, p *site.Page, share float64, from, to int,
+func (s strain) run(env *project.Project, p *site.Page, share float64, over sweep.Widths,
 	step func() bool) (*check.Report, bool) {
 	if step != nil && !step() {
 		return nil, false
@@ -228,7 +228,7 @@ func (s strain) run(env *project.Project, p *site.Page, share float64, from, to 
 	}
 	l = l.With(s.screen)
 	l.Step = step
-	return check.Run(l, nil, nil, from, to), true
+	return check.Run(l, nil, nil, over.From, over.To), true
 }
 
 // complete gives all content of a block as a page would write it, samples included.

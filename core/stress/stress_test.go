@@ -8,6 +8,7 @@ import (
 
 	"ziegel/core/check"
 	"ziegel/core/stress"
+	"ziegel/core/sweep"
 	"ziegel/internal/testsite"
 )
 
@@ -22,7 +23,8 @@ func TestRoomCountsLetters(t *testing.T) {
 	for _, want := range []string{"heading", "items[2].title", "items[1].points[2]", "items[3].link.label"} {
 		assert.Contains(t, fields, want)
 	}
-	list, err := stress.RoomFor(e, p, b, "items[2].title", []string{"phone", "desktop"}, []int{390, 1440}, nil)
+	list, err := stress.RoomFor(e, stress.TextOf{Page: p, Block: b, Field: "items[2].title"},
+		[]stress.AtWidth{{Range: "phone", Width: 390}, {Range: "desktop", Width: 1440}}, nil)
 	require.NoError(t, err)
 	for _, r := range list {
 		assert.Equal(t, 13, r.Now)
@@ -33,11 +35,11 @@ func TestRoomCountsLetters(t *testing.T) {
 		assert.NotEmpty(t, r.Then)
 	}
 	tries := 0
-	_, err = stress.RoomFor(e, p, b, "items[2].title", []string{"phone"}, []int{390},
+	_, err = stress.RoomFor(e, stress.TextOf{Page: p, Block: b, Field: "items[2].title"}, []stress.AtWidth{{Range: "phone", Width: 390}},
 		func() bool { tries++; return tries < 4 })
 	assert.ErrorIs(t, err, stress.ErrStopped)
 	assert.Equal(t, 4, tries, "nothing is tried after a stop")
-	_, err = stress.RoomFor(e, p, b, "nothing", []string{""}, []int{390}, nil)
+	_, err = stress.RoomFor(e, stress.TextOf{Page: p, Block: b, Field: "nothing"}, []stress.AtWidth{{Width: 390}}, nil)
 	assert.Error(t, err)
 }
 
@@ -48,7 +50,7 @@ func TestStressFindsWhatOwnContentHides(t *testing.T) {
 	e := testsite.Demo(t)
 	p := e.Site.Page("home")
 	from, to := 300, 330
-	list := stress.Stress(e, p, &check.Report{}, from, to, nil)
+	list := stress.Stress(e, p, &check.Report{}, sweep.Widths{From: from, To: to}, nil)
 	names, _ := stress.Strains()
 	require.Len(t, list, len(names))
 	by := map[string]stress.Strained{}
@@ -62,16 +64,16 @@ func TestStressFindsWhatOwnContentHides(t *testing.T) {
 	require.NotEmpty(t, by["long-word"].Findings)
 	require.NotEmpty(t, by["text-200"].Findings)
 	assert.Empty(t, by["one-letter"].Findings)
-	again := stress.Stress(e, p, &check.Report{Findings: by["long-word"].Findings}, from, to, nil)
+	again := stress.Stress(e, p, &check.Report{Findings: by["long-word"].Findings}, sweep.Widths{From: from, To: to}, nil)
 	for _, s := range again {
 		if s.Name == "long-word" {
 			assert.Empty(t, s.Findings, "what the page has anyway is no news")
 		}
 	}
-	stopped := stress.Stress(e, p, &check.Report{}, from, to, func() bool { return false })
+	stopped := stress.Stress(e, p, &check.Report{}, sweep.Widths{From: from, To: to}, func() bool { return false })
 	assert.Empty(t, stopped, "no kind is begun after a stop")
 	steps := 0
-	stopped = stress.Stress(e, p, &check.Report{}, from, to, func() bool { steps++; return steps < 5 })
+	stopped = stress.Stress(e, p, &check.Report{}, sweep.Widths{From: from, To: to}, func() bool { steps++; return steps < 5 })
 	require.Len(t, stopped, 1)
 	assert.True(t, stopped[0].Stopped)
 }

@@ -59,6 +59,9 @@ func (b *Block) Groups() [][]*css.Element {
 	return out
 }
 
+// Widths is a span of screen widths, both ends included, CSS px.
+type Widths struct{ From, To int }
+
 // Span is an arrangement over a span of widths, both ends included, CSS px.
 type Span struct {
 	From int    `json:"from"`

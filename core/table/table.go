@@ -34,7 +34,8 @@ func Read(file string, data []byte) (*Table, error) {
 	t := &Table{}
 	text, err := t.decode(data)
 	if err != nil {
-		return nil, problem(file, "", 1, 1, err.Error(), "a table of text, as a spreadsheet saves it as CSV", "")
+		return nil, problem(file, "", diag.Problem{Position: at(1, 1), Text: err.Error(),
+			Expected: "a table of text, as a spreadsheet saves it as CSV"})
 	}
 	t.Comma = separator(text)
 	r := csv.NewReader(strings.NewReader(text))
@@ -65,11 +66,10 @@ func Read(file string, data []byte) (*Table, error) {
 			row = row[:len(row)-1]
 		}
 		if len(row) > len(t.Columns) {
-			at, column := r.FieldPos(len(t.Columns))
-			return nil, problem(file, text, at, column,
-				fmt.Sprintf("this row has %d cells, and there are %d columns: is a %s part of the text?", len(row),
-					len(t.Columns), named(t.Comma)), "quotes around a cell that has a "+named(t.Comma)+" in it",
-				`"`+row[len(t.Columns)-1]+string(t.Comma)+row[len(t.Columns)]+`"`)
+			lineNo, column := r.FieldPos(len(t.Columns))
+			return nil, problem(file, text, diag.Problem{Position: at(lineNo, column), Text: fmt.Sprintf("this row has %d cells, and there are %d columns: is a %s part of the text?", len(row),
+				len(t.Columns), named(t.Comma)),
+				Expected: "quotes around a cell that has a " + named(t.Comma) + " in it", Try: `"` + row[len(t.Columns)-1] + string(t.Comma) + row[len(t.Columns)] + `"`})
 		}
 		for len(row) < len(t.Columns) {
 			row = append(row, "")
@@ -77,8 +77,8 @@ func Read(file string, data []byte) (*Table, error) {
 		t.Rows, t.Lines = append(t.Rows, row), append(t.Lines, line)
 	}
 	if len(t.Rows) == 0 {
-		return nil, problem(file, text, 1, 1, "there is nothing below the line of column names",
-			"a line of column names, and a row below it", "")
+		return nil, problem(file, text, diag.Problem{Position: at(1, 1), Text: "there is nothing below the line of column names",
+			Expected: "a line of column names, and a row below it"})
 	}
 	return t, nil
 }
@@ -144,19 +144,23 @@ func quotes(file, text string, err *csv.ParseError) error {
 	line, column := err.Line, max(1, err.Column)
 	switch {
 	case errors.Is(err.Err, csv.ErrBareQuote):
-		return problem(file, text, line, column, "a quote inside a cell that is not quoted",
-			"the whole cell in quotes, and quotes in it twice", `"5"" wide"`)
+		return problem(file, text, diag.Problem{Position: at(line, column), Text: "a quote inside a cell that is not quoted",
+			Expected: "the whole cell in quotes, and quotes in it twice", Try: `"5"" wide"`})
 	case errors.Is(err.Err, csv.ErrQuote):
-		return problem(file, text, err.StartLine, column,
-			"the quotes of a cell do not close, or something stands behind them",
-			"quotes around the whole cell, and quotes in it twice", `"5"" wide"`)
+		return problem(file, text, diag.Problem{Position: at(err.StartLine, column), Text: "the quotes of a cell do not close, or something stands behind them",
+			Expected: "quotes around the whole cell, and quotes in it twice", Try: `"5"" wide"`})
 	}
-	return problem(file, text, line, column, err.Err.Error(), "cells as RFC 4180 has them", "")
+	return problem(file, text, diag.Problem{Position: at(line, column), Text: err.Err.Error(),
+		Expected: "cells as RFC 4180 has them"})
 }
 
-func problem(file, text string, line, column int, what, expected, try string) error {
-	return diag.Problem{Position: diag.Position{File: file, Line: line, Column: column}, Severity: diag.Error,
-		Rule: "bad-table", Text: what, Expected: expected, Try: try, Source: diag.LineOf(text, line), Width: 1}
+// at is a place in the table that is read.
+func at(line, column int) diag.Position { return diag.Position{Line: line, Column: column} }
+
+// problem completes an error in a table: its file, and the line that it shows.
+func problem(file, text string, p diag.Problem) error {
+	p.File, p.Severity, p.Rule, p.Source, p.Width = file, diag.Error, "bad-table", diag.LineOf(text, p.Line), 1
+	return p
 }
 
 func empty(row []string) bool {

@@ -100,20 +100,23 @@ func exact(c colorful.Color) colorful.Color {
 	return x
 }
 
-// tone puts the roles of one tone together. up is 1 for light text on dark grounds, -1 for the reverse.
-func (d *deriver) tone(ground, surface, ink colorful.Color, softFrom, lineAt, accentFrom,
-	up float64) map[string]string {
-	soft := reading(func(l float64) colorful.Color { return d.grey(l, .03) }, softFrom, up*.01, ground, surface)
-	accent := reading(d.vivid, accentFrom, up*.01, ground, surface)
+// lights say where the colors of a tone begin: how light (0 to 1) soft text, lines and the accent are looked for from,
+// and up, 1 for light text on dark grounds, -1 for the reverse.
+type lights struct{ soft, line, accent, up float64 }
+
+// tone puts the roles of one tone together.
+func (d *deriver) tone(ground, surface, ink colorful.Color, l lights) map[string]string {
+	soft := reading(func(x float64) colorful.Color { return d.grey(x, .03) }, l.soft, l.up*.01, ground, surface)
+	accent := reading(d.vivid, l.accent, l.up*.01, ground, surface)
 	on := colorful.Color{R: 1, G: 1, B: 1}
 	if contrast(on, accent) < leastContrast {
-		on = reading(func(l float64) colorful.Color { return d.grey(l, .04) }, .25, -.01, accent)
+		on = reading(func(x float64) colorful.Color { return d.grey(x, .04) }, .25, -.01, accent)
 	}
 	if contrast(on, accent) < leastContrast { // an accent between: darker, so that white stands on it
-		accent = reading(d.vivid, accentFrom, -.01, on)
+		accent = reading(d.vivid, l.accent, -.01, on)
 	}
 	return map[string]string{"ground": ground.Clamped().Hex(), "surface": surface.Clamped().Hex(),
-		"ink": ink.Clamped().Hex(), "soft": soft.Hex(), "line": d.grey(lineAt, .025).Hex(), "accent": accent.Hex(),
+		"ink": ink.Clamped().Hex(), "soft": soft.Hex(), "line": d.grey(l.line, .025).Hex(), "accent": accent.Hex(),
 		"accent-ink": on.Clamped().Hex()}
 }
 
@@ -136,9 +139,9 @@ func (d *deriver) bright() Palette {
 	deep := d.grey(.25, .04)
 	start := math.Min(math.Max(d.light, .42), .7)
 	return Palette{
-		"plain":  d.tone(ground, white, ink, .5, .87, start, -1),
-		"tinted": d.tone(tint, ground, ink, .48, .83, start, -1),
-		"deep":   d.tone(deep, d.grey(.3, .045), d.grey(.965, .008), .72, .39, math.Max(.66, d.light), 1),
+		"plain":  d.tone(ground, white, ink, lights{.5, .87, start, -1}),
+		"tinted": d.tone(tint, ground, ink, lights{.48, .83, start, -1}),
+		"deep":   d.tone(deep, d.grey(.3, .045), d.grey(.965, .008), lights{.72, .39, math.Max(.66, d.light), 1}),
 		"accent": d.filled(start),
 	}
 }
@@ -149,9 +152,9 @@ func (d *deriver) dark() Palette {
 	tint := d.grey(.24, .03)
 	start := math.Max(.68, d.light)
 	return Palette{
-		"plain":  d.tone(ground, d.grey(.24, .03), ink, .7, .34, start, 1),
-		"tinted": d.tone(tint, d.grey(.19, .025), ink, .72, .38, start, 1),
-		"deep":   d.tone(d.grey(.32, .045), d.grey(.27, .04), d.grey(.965, .008), .76, .44, start, 1),
+		"plain":  d.tone(ground, d.grey(.24, .03), ink, lights{.7, .34, start, 1}),
+		"tinted": d.tone(tint, d.grey(.19, .025), ink, lights{.72, .38, start, 1}),
+		"deep":   d.tone(d.grey(.32, .045), d.grey(.27, .04), d.grey(.965, .008), lights{.76, .44, start, 1}),
 		"accent": d.filled(.5),
 	}
 }

@@ -84,7 +84,11 @@ func (t *Taken) merge(into, from map[string]any, at, kindInto, kindFrom string) 
 			if there && old["$value"] == nil && len(old) > 0 {
 				return fmt.Errorf("%s is a token there and a group of tokens here", full)
 			}
-			t.token(into, old, there, name, full, group, kindInto, kindFrom)
+			inherited := kindFrom
+			if kindFrom == kindInto {
+				inherited = ""
+			}
+			into[name] = t.token(old, group, full, inherited)
 			continue
 		}
 		if there && old["$value"] != nil {
@@ -104,9 +108,9 @@ func (t *Taken) merge(into, from map[string]any, at, kindInto, kindFrom string) 
 	return nil
 }
 
-// token takes one token over.
-func (t *Taken) token(into, old map[string]any, there bool, name, full string, token map[string]any, kindInto,
-	kindFrom string) {
+// token gives one token as it is once it was taken over; old is the token that was there, nil for none, and kind the type
+// that it inherits where it comes from, "" when that is the same here.
+func (t *Taken) token(old, token map[string]any, full, kind string) map[string]any {
 	out := map[string]any{}
 	for k, v := range old {
 		out[k] = v
@@ -115,7 +119,7 @@ func (t *Taken) token(into, old map[string]any, there bool, name, full string, t
 		out[k] = v
 	}
 	if ext, ok := token["$extensions"].(map[string]any); !ok || ext["ziegel"] == nil { // one value for all widths
-		if mine, ok := old["$extensions"].(map[string]any); ok && there {
+		if mine, ok := old["$extensions"].(map[string]any); ok {
 			kept := map[string]any{}
 			for k, v := range mine {
 				if k != "ziegel" {
@@ -130,18 +134,18 @@ func (t *Taken) token(into, old map[string]any, there bool, name, full string, t
 			}
 		}
 	}
-	if _, typed := out["$type"]; !typed && kindFrom != "" && kindFrom != kindInto {
-		out["$type"] = kindFrom
+	if _, typed := out["$type"]; !typed && kind != "" {
+		out["$type"] = kind
 	}
-	into[name] = out
 	switch {
-	case !there:
+	case old == nil:
 		t.Added = append(t.Added, full)
 	case sameJSON(old, out):
 		t.Same++
 	default:
 		t.Changed = append(t.Changed, full)
 	}
+	return out
 }
 
 func sameJSON(a, b any) bool {

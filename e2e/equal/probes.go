@@ -89,8 +89,15 @@ func Probes(dir string, dressed bool) ([]Probe, error) {
 	return out, lines.Err()
 }
 
-// Try asks the browser and us about probes. root is a folder that Fixtures wrote; dir is this repository's e2e.
-func Try(ctx context.Context, dir, root string, widths []int, probes []Probe, assets fs.FS) error {
+// Folders are where probes find what they need: this repository's e2e, a folder that Fixtures wrote, and the stock.
+type Folders struct {
+	Repository, Pages string
+	Stock             fs.FS
+}
+
+// Try asks the browser and us about probes.
+func Try(ctx context.Context, in Folders, widths []int, probes []Probe) error {
+	dir, root, assets := in.Repository, in.Pages, in.Stock
 	page, err := os.ReadFile(filepath.Join(dir, "testdata", "probes", "page.html"))
 	if err != nil {
 		return err

@@ -59,15 +59,26 @@ func (p *picture) sand(l light, shore float64) {
 	})
 }
 
-// ridges are hills one behind another, each paler than the one before it.
-func (p *picture) ridges(l light, from, to float64, count int, rough float64, near rgb, trees bool) {
+// hillRange is hills one behind another: where the first and the last stand, how many and how rough they are, and the color
+// of the nearest.
+type hillRange struct {
+	from, to float64
+	count    int
+	rough    float64
+	near     rgb
+	wooded   bool
+}
+
+// ridges draws hills, each paler than the one before it.
+func (p *picture) ridges(l light, h hillRange) {
+	from, to, count, rough, near, wooded := h.from, h.to, h.count, h.rough, h.near, h.wooded
 	for k := range count {
 		t := float64(k) / float64(max(1, count-1))
 		base := from + (to-from)*t
 		seed := float64(k)*13.7 + 3
 		height := func(x float64) float64 {
 			h := base - (p.n.fbm(x*1.6+seed, seed, 5)-.5)*rough*(1.1-.5*t)
-			if trees && t > .4 {
+			if wooded && t > .4 {
 				h -= .035 * t * math.Pow(p.n.fbm(x*60+seed, 2, 2), 2) * 1.6
 			}
 			return h
@@ -107,12 +118,21 @@ func sea(hour string, cloud, sunX, sunY, shore float64) func(p *picture) light {
 	}
 }
 
-func hills(hour string, cloud float64, near uint32, rough float64, trees, snow bool) func(p *picture) light {
+// cover is what stands or lies on hills.
+type cover int
+
+const (
+	bare cover = iota
+	trees
+	snow // and trees
+)
+
+func hills(hour string, cloud float64, near uint32, rough float64, on cover) func(p *picture) light {
 	return func(p *picture) light {
 		l := hours[hour]
 		p.sky(l, .62, cloud, -.3, .34)
-		p.ridges(l, .46, .9, 5, rough, hex(near), trees)
-		if snow {
+		p.ridges(l, hillRange{.46, .9, 5, rough, hex(near), on != bare})
+		if on == snow {
 			for range 900 {
 				x, y := (p.rnd.Float64()-.5)*2, p.rnd.Float64()
 				p.glow(x, y, .0015+.002*p.rnd.Float64()*y, rgb{.6, .65, .7}.mul(p.rnd.Float64()))

@@ -287,7 +287,7 @@ func city(hour string, lit float64) func(p *picture) light {
 func bridge(p *picture) light {
 	l := hours["dawn"]
 	p.sky(l, .46, .5, .35, .36)
-	p.ridges(l, .44, .46, 2, .05, hex(0x44524a), true)
+	p.ridges(l, hillRange{.44, .46, 2, .05, hex(0x44524a), true})
 	p.water(l, .46, 2, .35)
 	dark := func(x, y float64) rgb { return mix(hex(0x3a4450), l.low, .25).mul(.8 + .3*p.n.fbm(x*30, y*30, 2)) }
 	deck := .4
@@ -325,7 +325,7 @@ func boats(hour string) func(p *picture) light {
 	return func(p *picture) light {
 		l := hours[hour]
 		p.sky(l, .46, .6, -.3, .38)
-		p.ridges(l, .43, .45, 2, .06, hex(0x4a5448), true)
+		p.ridges(l, hillRange{.43, .45, 2, .06, hex(0x4a5448), true})
 		p.water(l, .46, 2, -.3)
 		for k, c := range []uint32{0xb3492f, 0x2f5d73, 0xe6e0d2, 0xd9a441} {
 			x, y, s := -.58+float64(k)*.38, .6+.05*float64(k%2), .13+.02*float64(k%3)
@@ -377,7 +377,7 @@ func lighthouse(p *picture) light {
 func tents(p *picture) light {
 	l := hours["dusk"]
 	p.sky(l, .6, .7, .2, .55)
-	p.ridges(l, .52, .6, 3, .06, hex(0x3a4630), true)
+	p.ridges(l, hillRange{.52, .6, 3, .06, hex(0x3a4630), true})
 	p.fill(func(x, y float64) float64 { return .6 - y }, .002, func(x, y float64) rgb {
 		return hex(
 			0x4d5c30,

@@ -136,7 +136,8 @@ func (a *app) compared(o *comparing, s *check.Subject, args []string, t compare.
 		if err != nil {
 			return nil, err
 		}
-		return compare.WithPicture(ours, design, filepath.Base(args[0]), t, a.mender(s, width, look.Dark))
+		return compare.WithPicture(ours, design, compare.Options{Against: filepath.Base(args[0]), Tolerance: t,
+			Mender: a.mender(s, width, look.Dark)})
 	}
 	if width == 0 {
 		width = 1280
@@ -167,7 +168,8 @@ func (a *app) compared(o *comparing, s *check.Subject, args []string, t compare.
 	if err != nil {
 		return nil, err
 	}
-	return compare.WithPage(ours, theirs, against, o.since != "", t, a.mender(s, width, look.Dark))
+	return compare.WithPage(ours, theirs, compare.Options{Against: against, Tolerance: t,
+		Mender: a.mender(s, width, look.Dark), ByAddress: o.since != ""})
 }
 
 // mender says what the commands of a comparison can speak of.

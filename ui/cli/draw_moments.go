@@ -39,7 +39,7 @@ func (a *app) drawMoments(o *drawing, args []string) error {
 		return err
 	}
 	look := draw.Look{Dark: o.scheme == "dark", Files: paint.NewFiles()}
-	strip, err := draw.Moments(s.Prepared, o.widths[0], target, o.of, o.moments, look)
+	strip, err := draw.Moments(s.Prepared, o.widths[0], target, draw.Motion{Kind: o.of, Moments: o.moments}, look)
 	if err != nil {
 		return err
 	}

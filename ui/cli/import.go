@@ -189,7 +189,7 @@ func (a *app) lookAtOwn(name string) error {
 	strains, _ := stress.Strains()
 	w := a.working("hostile content", len(strains)*(sweep.DefaultTo-sweep.DefaultFrom+1))
 	defer w.end()
-	list := stress.Stress(alone, page, base, sweep.DefaultFrom, sweep.DefaultTo, w.step)
+	list := stress.Stress(alone, page, base, sweep.Widths{From: sweep.DefaultFrom, To: sweep.DefaultTo}, w.step)
 	w.end()
 	a.sayStress(w.stopped.Load(), func(visit func(page string, st stress.Strained)) {
 		for _, st := range list {

@@ -158,7 +158,7 @@ func (k *keeper) keep(s *check.Subject, r *check.Report) {
 	if k.sources == nil || s.Page == nil || r.Stopped {
 		return
 	}
-	check.SaveReport(k.st, k.st.Key(s.Env, s.Prepared, s.Page, s.Problems, k.from, k.to), r)
+	check.SaveReport(k.st, k.st.Key(s.Env, s.Prepared, s.Page, s.Problems, sweep.Widths{From: k.from, To: k.to}), r)
 	if key := k.key(s); key != "" {
 		check.SaveReport(k.st, key, r)
 	}

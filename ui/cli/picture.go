@@ -114,7 +114,7 @@ func (a *app) writeList(o *drawing, title string, list *display.List) error {
 func (a *app) writePicture(o *drawing, title string, list *display.List, area geom.Rect) error {
 	var b bytes.Buffer
 	kind := strings.ToLower(filepath.Ext(o.to))
-	if err := encode(&b, kind, o, title, list, area); err != nil {
+	if err := o.encode(&b, title, list, area); err != nil {
 		return err
 	}
 	if err := a.save(o.to, b.Bytes()); err != nil {
@@ -128,8 +128,9 @@ func (a *app) writePicture(o *drawing, title string, list *display.List, area ge
 	return nil
 }
 
-func encode(w io.Writer, kind string, o *drawing, title string, list *display.List, area geom.Rect) error {
-	if kind == ".svg" {
+// encode writes a list as what the file ends in.
+func (o *drawing) encode(w io.Writer, title string, list *display.List, area geom.Rect) error {
+	if strings.EqualFold(filepath.Ext(o.to), ".svg") {
 		return vector.SVG(w, list, vector.SVGOptions{Area: &area, Outlines: o.outlines, Title: title})
 	}
 	img, err := raster.Draw(list, raster.Options{Scale: o.scale, Area: &area})

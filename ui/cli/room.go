@@ -55,6 +55,15 @@ language and font, a field holds at each range of screen widths.`,
 	return a.jsonFlag(cmd)
 }
 
+// usualWidths gives a usual width of each range of a site.
+func usualWidths(s *site.Site) []stress.AtWidth {
+	var out []stress.AtWidth
+	for _, r := range s.Ranges {
+		out = append(out, stress.AtWidth{Range: r.Name, Width: usualWidth(r)})
+	}
+	return out
+}
+
 // usualWidth is the width that stands for a range: that of a common screen, else its middle.
 func usualWidth(r site.Range) int {
 	for _, w := range []int{390, 820, 1440} {
@@ -90,16 +99,12 @@ func (a *app) room(ad address.Address, fields []string, at []int) error {
 	} else if len(fields) > 0 {
 		return fmt.Errorf("%s is a page; name a block on it, such as %s", ad.Page, address.Example(e, p))
 	}
-	var names []string
-	widths := at
+	var places []stress.AtWidth
+	for _, w := range at {
+		places = append(places, stress.AtWidth{Width: w})
+	}
 	if len(at) == 0 {
-		for _, r := range e.Site.Ranges {
-			names, widths = append(names, r.Name), append(widths, usualWidth(r))
-		}
-	} else {
-		for range at {
-			names = append(names, "")
-		}
+		places = usualWidths(e.Site)
 	}
 	type row struct {
 		Block string        `json:"block"`
@@ -123,11 +128,11 @@ func (a *app) room(ad address.Address, fields []string, at []int) error {
 		}
 	}
 	const tries = 16 // about as many texts are tried at each width
-	w := a.working("measuring room", len(todo)*len(widths)*tries)
+	w := a.working("measuring room", len(todo)*len(places)*tries)
 	defer w.end()
 	errs := make([]error, len(todo))
 	parallel.Each(runtime.GOMAXPROCS(0), len(todo), func(_, i int) bool {
-		todo[i].Room, errs[i] = stress.RoomFor(e, p, of[i], todo[i].Field, names, widths, w.step)
+		todo[i].Room, errs[i] = stress.RoomFor(e, stress.TextOf{Page: p, Block: of[i], Field: todo[i].Field}, places, w.step)
 		return !w.stopped.Load()
 	})
 	for i, r := range todo {

@@ -29,7 +29,8 @@ func (a *app) kept(s *check.Subject, from, to int) *check.Report {
 	if s.Env == nil || s.Page == nil || a.fresh {
 		return nil
 	}
-	return check.LoadReport(storeOf(s.Env), storeOf(s.Env).Key(s.Env, s.Prepared, s.Page, s.Problems, from, to))
+	return check.LoadReport(storeOf(s.Env), storeOf(s.Env).Key(s.Env, s.Prepared, s.Page, s.Problems,
+		sweep.Widths{From: from, To: to}))
 }
 
 // report1 makes empty lists of missing ones, for JSON.

@@ -205,7 +205,7 @@ func (a *app) measures(e *project.Project, s *library.Section) {
 		a.say("  narrowest room      %d px", narrow)
 	}
 	if s.Field("heading") != nil {
-		if n := stress.LettersIn(env, page, page.Blocks[0], "heading", search.Widths[2], 2); n > 0 {
+		if n := stress.LettersIn(env, stress.TextOf{Page: page, Block: page.Blocks[0], Field: "heading"}, search.Widths[2], 2); n > 0 {
 			a.say("  heading             about %d letters before a third line at %d px", n, search.Widths[2])
 		}
 	}

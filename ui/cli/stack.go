@@ -77,7 +77,7 @@ func (a *app) stackCmd() *cobra.Command {
 			if s.Env != nil {
 				ranges = s.Env.Site.Ranges
 			}
-			term.Map(a.out, a.style, from, to, ranges, blocks)
+			term.Map(a.out, a.style, sweep.Widths{From: from, To: to}, ranges, blocks)
 			a.tellDirection(s.Prepared.Engine().Layout(from))
 			if changed := notSeen(s); len(changed) > 0 {
 				var names []string

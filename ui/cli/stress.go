@@ -6,6 +6,7 @@ import (
 	"ziegel/core/check"
 	"ziegel/core/diag"
 	"ziegel/core/stress"
+	"ziegel/core/sweep"
 	"ziegel/ui/report"
 )
 
@@ -27,7 +28,7 @@ func (a *app) stress(list []*check.Subject, reports []*check.Report, from, to in
 		if s.Env == nil {
 			return fmt.Errorf("--stress fills the fields of a site's pages; an HTML file has none")
 		}
-		d := doc{r.Page, from, to, stress.Stress(s.Env, s.Page, r, from, to, w.step)}
+		d := doc{r.Page, from, to, stress.Stress(s.Env, s.Page, r, sweep.Widths{From: from, To: to}, w.step)}
 		docs = append(docs, d)
 		for _, st := range d.Stress {
 			for _, f := range st.Findings {

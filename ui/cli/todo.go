@@ -41,7 +41,8 @@ func (a *app) todoCmd() *cobra.Command {
 		ValidArgsFunction: a.complete("block"),
 		RunE: func(_ *cobra.Command, args []string) error {
 			if done+open+reply != 0 {
-				return a.answerComment(args, done, open, reply, answer, by)
+				return a.answerComment(args, max(done, open, reply),
+					edit.Answer{By: by, Text: strings.TrimSpace(answer), Mark: markOf(done, open)})
 			}
 			if answer != "" {
 				return errors.New("--answer answers a comment: say which with --done 3, --open 3 or --reply 3")
@@ -71,27 +72,32 @@ func (a *app) todoCmd() *cobra.Command {
 	return a.jsonFlag(cmd)
 }
 
+// markOf gives the mark that a comment gets from two flags with its number.
+func markOf(done, open int) string {
+	switch {
+	case done > 0:
+		return "done"
+	case open > 0:
+		return "open"
+	}
+	return ""
+}
+
 // answerComment answers a client's comment, or marks it.
-func (a *app) answerComment(args []string, done, open, reply int, answer, by string) error {
-	number, mark := max(done, open, reply), ""
+func (a *app) answerComment(args []string, number int, answer edit.Answer) error {
 	switch {
 	case len(args) > 0:
 		return errors.New("a comment is named by its number alone: leave the page out")
 	case number < 1:
 		return errors.New("comments have numbers from 1 on; `ziegel todo` shows them")
-	case done > 0:
-		mark = "done"
-	case open > 0:
-		mark = "open"
-	case strings.TrimSpace(answer) == "":
+	case answer.Mark == "" && answer.Text == "":
 		return fmt.Errorf("--reply needs what is said: --answer %q", "…")
 	}
 	return a.change(false, func(p *edit.Plan) error {
-		who := by
-		if who == "" {
-			who = p.Env.Site.Name
+		if answer.By == "" {
+			answer.By = p.Env.Site.Name
 		}
-		return edit.AnswerComment(p, number, who, strings.TrimSpace(answer), mark, time.Now(), annotationID)
+		return edit.AnswerComment(p, number, answer, time.Now(), annotationID)
 	})
 }
 

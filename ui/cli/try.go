@@ -102,7 +102,7 @@ func (a *app) tryStyle(args []string, sc edit.Scope, list, file string) error {
 	before := edit.Inspect(storeOf(env), env, on.Page.Name, []string{on.Block.Name})
 	var out []alternative
 	for _, v := range values {
-		alt, err := a.alternative(env, on, args, v, sc, before)
+		alt, err := a.alternative(env, on, change{args[1], v}, sc, before)
 		if err != nil {
 			return err
 		}
@@ -134,11 +134,14 @@ func (a *app) tryStyle(args []string, sc edit.Scope, list, file string) error {
 	return nil
 }
 
+// change is a property and a value for it.
+type change struct{ property, value string }
+
 // alternative works one value out; nothing is written.
-func (a *app) alternative(env *project.Project, on *edit.Styled, args []string, value string, sc edit.Scope,
+func (a *app) alternative(env *project.Project, on *edit.Styled, c change, sc edit.Scope,
 	before *check.Report) (alternative, error) {
 	p := edit.New(env, storeOf(env))
-	if err := edit.StyleOne(p, on, []string{args[1] + "=" + value}, sc); err != nil {
+	if err := edit.StyleOne(p, on, []string{c.property + "=" + c.value}, sc); err != nil {
 		return alternative{}, err
 	}
 	after, err := p.Trial()
@@ -146,7 +149,7 @@ func (a *app) alternative(env *project.Project, on *edit.Styled, args []string, 
 		return alternative{}, err
 	}
 	page := after.Site.Page(on.Page.Name)
-	alt := alternative{Value: value, New: []string{}}
+	alt := alternative{Value: c.value, New: []string{}}
 	s, err := check.Lay(after, page, []string{on.Block.Name})
 	if err != nil {
 		return alt, err

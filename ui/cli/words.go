@@ -248,11 +248,7 @@ func (a *app) roomNotes(e *project.Project, pages []*words.Page, measure bool) w
 
 // measureRoom measures the room of all texts of a page: the least of all ranges.
 func (a *app) measureRoom(e *project.Project, p *site.Page) roomOf {
-	var names []string
-	var widths []int
-	for _, r := range e.Site.Ranges {
-		names, widths = append(names, r.Name), append(widths, usualWidth(r))
-	}
+	at := usualWidths(e.Site)
 	type text struct {
 		b     *site.Block
 		field string
@@ -266,11 +262,11 @@ func (a *app) measureRoom(e *project.Project, p *site.Page) roomOf {
 		}
 	}
 	const tries = 16 // about as many texts are tried at each width
-	w := a.working("measuring room", len(todo)*len(widths)*tries)
+	w := a.working("measuring room", len(todo)*len(at)*tries)
 	defer w.end()
 	fits := make([]int, len(todo))
 	parallel.Each(runtime.GOMAXPROCS(0), len(todo), func(_, i int) bool {
-		rooms, err := stress.RoomFor(e, p, todo[i].b, todo[i].field, names, widths, w.step)
+		rooms, err := stress.RoomFor(e, stress.TextOf{Page: p, Block: todo[i].b, Field: todo[i].field}, at, w.step)
 		for k, r := range rooms {
 			if err == nil && (k == 0 || r.Fits < fits[i]) {
 				fits[i] = r.Fits

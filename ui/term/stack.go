@@ -12,7 +12,7 @@ import (
 
 // Map draws how blocks stack over all widths, under one ruler with the site's ranges. On anything but a terminal it
 // writes a line for each span.
-func Map(w io.Writer, s Style, from, to int, ranges []site.Range, blocks []sweep.Stacking) {
+func Map(w io.Writer, s Style, over sweep.Widths, ranges []site.Range, blocks []sweep.Stacking) {
 	if !s.Terminal {
 		plainMap(w, blocks)
 		return
@@ -25,7 +25,7 @@ func Map(w io.Writer, s Style, from, to int, ranges []site.Range, blocks []sweep
 		}
 	}
 	name = min(name, 24)
-	m := &scale{from: from, to: to, cols: max(30, min(s.Width, 160)-name-2)}
+	m := &scale{from: over.From, to: over.To, cols: max(30, min(s.Width, 160)-name-2)}
 	pad := strings.Repeat(" ", name+1)
 	fmt.Fprintln(w, pad+s.Dim(m.ranges(ranges)))
 	fmt.Fprintln(w, pad+s.Dim(m.ruler()))

@@ -18,7 +18,7 @@ var blocks = []sweep.Stacking{{Name: "plans", Arrangements: []sweep.Span{{From: 
 
 func TestTheMapIsPlainWithoutATerminal(t *testing.T) {
 	var out bytes.Buffer
-	Map(&out, NewStyle(&out, ""), 240, 2560, site.DefaultRanges, blocks)
+	Map(&out, NewStyle(&out, ""), sweep.Widths{From: 240, To: 2560}, site.DefaultRanges, blocks)
 	assert.Equal(t, "plans\t240..863\t1+1+1\nplans\t864..2560\t3\nfoot\t240..2560\t2\n", out.String())
 }
 
@@ -26,7 +26,7 @@ func TestTheMapStandsUnderOneRuler(t *testing.T) {
 	var out bytes.Buffer
 	s := NewStyle(&out, "never")
 	s.Terminal, s.Width = true, 100
-	Map(&out, s, 240, 2560, site.DefaultRanges, blocks)
+	Map(&out, s, sweep.Widths{From: 240, To: 2560}, site.DefaultRanges, blocks)
 	lines := strings.Split(out.String(), "\n")
 	assert.Contains(t, lines[0], "╷phone")
 	assert.Contains(t, lines[1], "240")

@@ -99,7 +99,7 @@ func ParsePath(text string) (*Path, error) {
 			control, at = c, end
 		case 'A':
 			end := pt(5)
-			p.arc(at, a[0], a[1], a[2]*math.Pi/180, a[3] != 0, a[4] != 0, end)
+			p.arc(at, end, arc{a[0], a[1], a[2] * math.Pi / 180, a[3] != 0, a[4] != 0})
 			at = end
 		case 'Z':
 			p.ClosePath()
@@ -174,9 +174,15 @@ func (r *pathReader) number() (float64, bool) {
 	return v, true
 }
 
+// arc is what a path says of an arc of an ellipse: its radii, how it is turned (radians), and which of the four it is.
+type arc struct {
+	rx, ry, turn float64
+	large, sweep bool
+}
+
 // arc adds an arc of an ellipse as cubic curves (SVG 2, "Elliptical arc implementation notes").
-func (p *Path) arc(from Point, rx, ry, turn float64, large, sweep bool, to Point) {
-	rx, ry = math.Abs(rx), math.Abs(ry)
+func (p *Path) arc(from, to Point, a arc) {
+	rx, ry, turn, large, sweep := math.Abs(a.rx), math.Abs(a.ry), a.turn, a.large, a.sweep
 	if rx == 0 || ry == 0 {
 		p.LineTo(to.X, to.Y)
 		return

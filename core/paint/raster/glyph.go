@@ -40,7 +40,7 @@ func (c *canvas) text(t *display.Text, m geom.Matrix, clip clipping) {
 		quarter := int8((at.X + 1.0/8 - x) * 4)
 		y := math.Floor(at.Y + .5)
 		key := glyphKey{g.Shape, int32(math.Round(size * 64)), quarter, 0, int16(t.Bold * m.A * 256), int16(t.Lean * 256)}
-		mask := c.glyph(key, t, g, size, float64(quarter)/4, m.A)
+		mask := c.glyph(key, t, g, geom.Translate(float64(quarter)/4, 0).Mul(geom.Scale(m.A, m.A)))
 		if mask == nil {
 			continue
 		}
@@ -72,21 +72,20 @@ func glyphPath(t *display.Text, g *display.Glyph) *geom.Path {
 }
 
 // glyph gives the coverage of a glyph around its origin, kept for the next of its kind.
-func (c *canvas) glyph(key glyphKey, t *display.Text, g *display.Glyph, size, x, scale float64) *image.Alpha {
+func (c *canvas) glyph(key glyphKey, t *display.Text, g *display.Glyph, m geom.Matrix) *image.Alpha {
 	c.mem.mu.Lock()
 	mask, ok := c.mem.glyphs[key]
 	c.mem.mu.Unlock()
 	if ok {
 		return mask
 	}
-	path := glyphPath(t, g).Transform(geom.Translate(x, 0).Mul(geom.Scale(scale, scale)))
+	path := glyphPath(t, g).Transform(m)
 	area := outer(path.Bounds())
 	if !area.Empty() && area.Dx() < 2048 && area.Dy() < 2048 {
 		if t.Bold > 0 { // the letter and its rim overlap: what either covers is covered
-			mask = c.path.mask(glyphPath(&display.Text{Lean: t.Lean}, g).Transform(
-				geom.Translate(x, 0).Mul(geom.Scale(scale, scale))), area)
+			mask = c.path.mask(glyphPath(&display.Text{Lean: t.Lean}, g).Transform(m), area)
 			rim := g.Shape.Path.Transform(geom.Matrix{A: g.Size, C: -t.Lean * g.Size, D: g.Size}).Stroke(
-				geom.Pen{Width: t.Bold, Join: "miter", Miter: 4}).Transform(geom.Translate(x, 0).Mul(geom.Scale(scale, scale)))
+				geom.Pen{Width: t.Bold, Join: "miter", Miter: 4}).Transform(m)
 			other := c.path.mask(rim, area)
 			for i, v := range other.Pix {
 				mask.Pix[i] = max(mask.Pix[i], v)
