@@ -85,6 +85,7 @@ func (h *host) after(t *testing.T, root string, pages []string) []string {
 // TestNothingThatAPageSaysRuns fills every field of every section with what would run, builds the pages, opens them
 // in a browser with a host that listens, and the same as plain HTML, of which the host must hear.
 func TestNothingThatAPageSaysRuns(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}
@@ -172,6 +173,7 @@ func TestNothingThatAPageSaysRuns(t *testing.T) {
 // TestNothingRunsInWhatIsWrittenForLooking makes reports, sheets of variants and a catalogue of what is hostile, and
 // opens them.
 func TestNothingRunsInWhatIsWrittenForLooking(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

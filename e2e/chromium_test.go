@@ -39,6 +39,7 @@ var known = map[string]string{
 
 // TestBoxesEqualChromium compares every element's box with those recorded from a real browser.
 func TestBoxesEqualChromium(t *testing.T) {
+	t.Parallel()
 	root := t.TempDir()
 	pages, err := equal.Fixtures(".", root)
 	require.NoError(t, err)
@@ -61,6 +62,7 @@ func TestBoxesEqualChromium(t *testing.T) {
 // TestLiveChromium compares with the browser of this machine: the built demo pages, which are not recorded, with our
 // boxes, and the fixtures with the record. Another version than the recorded one is told by how much it differs.
 func TestLiveChromium(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}
@@ -111,10 +113,11 @@ func TestLiveChromium(t *testing.T) {
 func compare(t *testing.T, root string, want []browser.Page, what string) {
 	t.Helper()
 	var total equal.Tally
-	for _, page := range want {
+	tallies, err := equal.Pages(root, want, stock.Files, equal.APixel)
+	require.NoError(t, err)
+	for i, page := range want {
 		t.Run(page.Page, func(t *testing.T) {
-			tally, err := equal.Page(root, page, stock.Files)
-			require.NoError(t, err)
+			tally := tallies[i]
 			total.Add(tally)
 			assert.Empty(t, tally.Reported, "a page of the suite uses only what is modelled")
 			if why := known[page.Page]; why != "" {
@@ -141,6 +144,7 @@ func compare(t *testing.T, root string, want []browser.Page, what string) {
 // TestRandomPagesEqualChromium compares pages that the generator made up. A seed that differs is listed in
 // testdata/random.txt with what is behind it, until it is mended.
 func TestRandomPagesEqualChromium(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}
@@ -167,9 +171,10 @@ func TestRandomPagesEqualChromium(t *testing.T) {
 	require.NoError(t, err)
 	var total equal.Tally
 	var fresh []string
-	for _, page := range live {
-		tally, err := equal.Page(root, page, stock.Files)
-		require.NoError(t, err)
+	tallies, err := equal.Pages(root, live, stock.Files, equal.APixel)
+	require.NoError(t, err)
+	for i, page := range live {
+		tally := tallies[i]
 		total.Add(tally)
 		switch why := listed[page.Page]; {
 		case len(tally.Differences) == 0:

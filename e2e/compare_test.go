@@ -22,6 +22,7 @@ import (
 // A design need not come from our own pencil: every piece of the demo is found in Chromium's picture of it, and nothing
 // differs.
 func TestThePictureOfABrowserIsADesign(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

@@ -21,6 +21,7 @@ import (
 // The widths at which faults in foreign hand-writing show are asked of the browser, every one of them; core/check
 // holds that the check finds them there. -update records them anew.
 func TestFaultsOfForeignPagesInChromium(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

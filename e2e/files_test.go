@@ -28,6 +28,7 @@ var recursions = map[string]string{
 
 // Inside a package the files stand on floors, too: what is shared below, and no file calls up.
 func TestFilesCallOneWay(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("reads the types of the whole program")
 	}

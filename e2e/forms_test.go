@@ -21,6 +21,7 @@ import (
 
 // A form is filled in by people and by a program, in a browser that speaks another language than the page.
 func TestAFormIsTriedInThePreview(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

@@ -58,6 +58,7 @@ var otherwiseRead = map[string]string{
 // TestChromiumReadsTheSameValues asks the browser about made-up values of every property, and about the same with one
 // thing bent.
 func TestChromiumReadsTheSameValues(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

@@ -16,6 +16,7 @@ import (
 
 // What an engine keeps from one width for the next never changes a box: a new engine finds the same.
 func TestKeptBoxesEqualNewOnes(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("lays all fixtures out twice")
 	}

@@ -42,6 +42,7 @@ var motions = [][3]string{
 
 // Every property at every moment is what Chromium says when its own animation is held there.
 func TestMomentsEqualChromium(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

@@ -69,6 +69,7 @@ func stackedPage(seed int64) string {
 
 // What lies on top at a point of the page is what a browser finds there: the painting order is the same.
 func TestChromiumAgreesWhatLiesOnTop(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

@@ -46,6 +46,7 @@ const onPaper = `(() => {
 
 // Every section on A4 and on Letter, in a light theme and in one that is dark by nature.
 func TestSectionsOnPaper(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

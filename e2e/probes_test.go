@@ -21,6 +21,7 @@ import (
 // machine and us where the boxes are. What differs must be told on the page, or stand in testdata/probes/otherwise.txt
 // with its reason. docs/VALUES.md is the table of what came out.
 func TestProbes(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}
@@ -31,9 +32,6 @@ func TestProbes(t *testing.T) {
 	require.NoError(t, err)
 	ctx, cancel := context.WithTimeout(context.Background(), 5*time.Minute)
 	defer cancel()
-	before := equal.Limit
-	equal.Limit = 1.0 / 16
-	defer func() { equal.Limit = before }()
 	require.NoError(t, equal.Try(ctx, equal.Folders{Repository: ".", Pages: root, Stock: stock.Files}, []int{360}, probes))
 
 	known := reasons(t, "testdata/probes/otherwise.txt")

@@ -17,6 +17,7 @@ var console = regexp.MustCompile("(?s)```console\n(.*?)```")
 // TestTheReadmeTellsTheTruth runs the commands of the README's console blocks, one after the other, and compares what
 // comes back.
 func TestTheReadmeTellsTheTruth(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("runs every command of the README")
 	}

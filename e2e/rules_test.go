@@ -43,6 +43,7 @@ window.onload = () => {
 // TestChromiumAgreesWithTheSpansOfRules asks the browser about the fault one pixel inside and outside each end of the
 // span that a rule reports.
 func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

@@ -14,6 +14,8 @@ import (
 	"testing"
 
 	"github.com/rogpeppe/go-internal/testscript"
+
+	"ziegel/internal/testsite"
 )
 
 // program is the built program that the scripts drive.
@@ -38,6 +40,7 @@ func TestMain(m *testing.M) {
 
 // TestScripts runs the program on files in temporary folders: testdata/script/*.txtar.
 func TestScripts(t *testing.T) {
+	t.Parallel()
 	dir, files := "testdata/script", []string(nil)
 	if testing.Short() { // that the program runs
 		dir, files = "", []string{"testdata/script/measure.txtar"}
@@ -49,6 +52,12 @@ func TestScripts(t *testing.T) {
 			fonts, err := filepath.Abs("../stock/fonts")
 			env.Setenv("FONTS", fonts)
 			return err
+		},
+		Condition: func(name string) (bool, error) {
+			if name != "thorough" { // what a night has time for
+				return false, fmt.Errorf("unknown condition %q", name)
+			}
+			return testsite.Thorough(), nil
 		},
 		Cmds: map[string]func(ts *testscript.TestScript, neg bool, args []string){
 			"together": together,

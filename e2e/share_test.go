@@ -20,6 +20,7 @@ import (
 // A client says something by keyboard alone, on a desk and on a phone; the page gives it back as annotations that the
 // site takes.
 func TestAClientCommentsByKeyboard(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

@@ -131,6 +131,7 @@ func barWidths(t *testing.T, dir string, screen int) (name, label float64) {
 // TestChromiumFoldsWhereTheBuildMeasured: the links of a bar fold into a menu one pixel below the built threshold and
 // not at it, in three fonts, and a longer label moves the threshold by what it is longer.
 func TestChromiumFoldsWhereTheBuildMeasured(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}
@@ -159,6 +160,7 @@ func TestChromiumFoldsWhereTheBuildMeasured(t *testing.T) {
 
 // TestTwoBarsFoldEachWhereTheirsDoes: a second block of one section costs one line of CSS.
 func TestTwoBarsFoldEachWhereTheirsDoes(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

@@ -52,6 +52,7 @@ func heightOf(t *testing.T, dir, page string, width string) float64 {
 
 // One token changed shows in the chain behind a value, in what is built and in what the engine measures.
 func TestAChangedTokenShowsEverywhere(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("builds the site for every token")
 	}
@@ -68,6 +69,7 @@ func TestAChangedTokenShowsEverywhere(t *testing.T) {
 
 // The theme's table of pairs sets the distance of two neighbours, unless a block says its own.
 func TestPairsSetDistances(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("measures many pairs")
 	}
@@ -93,6 +95,7 @@ var (
 // What is built for styles stays small and flat: no !important, at most one class and a state for a rule of a block,
 // nothing said twice.
 func TestStylesAreBuiltFlat(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("builds many styles")
 	}
@@ -138,6 +141,7 @@ func TestStylesAreBuiltFlat(t *testing.T) {
 
 // Words that take turns keep the room of the longest, whatever the font.
 func TestChangingWordsKeepTheRoomOfTheLongest(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("sweeps texts in several languages")
 	}
@@ -172,6 +176,7 @@ func TestChangingWordsKeepTheRoomOfTheLongest(t *testing.T) {
 // Actions take the whole row, 44 px high or more, where their own room is narrow, and stand side by side where it is
 // not.
 func TestActionsTakeTheRowOfANarrowRoom(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("sweeps many labels")
 	}

@@ -87,6 +87,7 @@ func winnersPage(seed int64, families []string, each int) string {
 // The program names the winner of every property as the browser does: the computed value of an element equals that of
 // another one which has nothing but the declaration that we say wins.
 func TestChromiumAgreesWhoWins(t *testing.T) {
+	t.Parallel()
 	if testing.Short() {
 		t.Skip("-short leaves the browser out")
 	}

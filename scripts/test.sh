@@ -4,6 +4,7 @@
 set -euo pipefail
 cd "$(dirname "$0")/.."
 export CGO_ENABLED=0
+export GOFLAGS="${GOFLAGS:-} -ldflags=-w" # no tables for debuggers: 60 programs are linked
 
 install() { # install WHAT PACKAGE...: from Debian's packages
   echo "$1 missing: installing Debian's package ${*:2}"
@@ -41,15 +42,15 @@ echo "staticcheck"
 go tool staticcheck ./...
 echo "go mod verify"
 go mod verify >/dev/null
-for target in linux/amd64 linux/arm64 darwin/arm64 windows/amd64; do # each system, each processor
+for target in darwin/arm64 windows/amd64; do # each system and processor that the tests do not build for
   echo "build $target"
   GOOS=${target%/*} GOARCH=${target#*/} go build -trimpath -o /dev/null ./cmd/ziegel
 done
 echo "tests, after $SECONDS s"
-go test -count=1 $(go list ./... | grep -v -e /e2e$ -e /e2e/proof$)
+go test -count=1 -vet=off $(go list ./... | grep -v -e /e2e$ -e /e2e/proof$)
 echo "fuzzers, after $SECONDS s"
 bash scripts/fuzz.sh 1000x
 echo "end to end, after $SECONDS s"
 # The end-to-end run says how many boxes it compared with Chromium, and fails when it compared none; the proof says what it swept.
-go test -count=1 -timeout 40m -v ./e2e ./e2e/proof 2>&1 | grep -E '^(recorded|the demo|every section|random|pictures|drift|[0-9]+ computed|--- |FAIL|ok|PASS|panic)|^ +--- FAIL|_test.go:' 
+go test -count=1 -vet=off -timeout 40m -v -parallel 3 ./e2e ./e2e/proof 2>&1 | grep -E '^(recorded|the demo|every section|random|pictures|drift|[0-9]+ computed|--- |FAIL|ok|PASS|panic)|^ +--- FAIL|_test.go:' 
 echo "all of it took $SECONDS s"

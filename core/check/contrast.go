@@ -255,14 +255,16 @@ func (v *view) judge(text int) (hit, bool) {
 		return hit{}, false
 	}
 	key := judgeKey{st.ground, st.paint, st.alpha, large}
-	if fine, ok := v.p.judged.Load(key); ok && fine.(bool) {
+	fine, known := v.p.judged.Load(key)
+	if known && fine.(bool) {
 		return hit{}, false
 	}
-	h, bad := worstOf(b, st, st.ground.colors, large)
-	if !bad {
-		v.p.judged.Store(key, true)
+	if known && st.ground.placed { // somewhere on the picture it could not be read: here?
+		return v.spot(text)
 	}
-	if bad && st.ground.placed { // somewhere on the picture it could not be read: here?
+	h, bad := worstOf(b, st, st.ground.colors, large)
+	v.p.judged.Store(key, !bad)
+	if bad && st.ground.placed {
 		return v.spot(text)
 	}
 	return h, bad
@@ -288,10 +290,15 @@ func worstOf(b *layout.Fragment, st *stand, grounds []css.Color, large bool) (hi
 	if large {
 		least = leastContrastLarge
 	}
+	own := ink.Luminance()
 	worst := hit{el: b.Element, value: 22, cause: "color", size: b.Style.FontSize, bold: b.Style.FontWeight >= 700}
 	for _, g := range grounds {
-		seen := ink.Over(g)
-		if c := css.Contrast(seen, g); c < worst.value {
+		seen, light := ink, own
+		if ink.A < 1 {
+			seen = ink.Over(g)
+			light = seen.Luminance()
+		}
+		if c := css.ContrastOf(light, g.Luminance()); c < worst.value {
 			worst.value, worst.colors = c, [2]css.Color{seen, g}
 		}
 	}
@@ -445,12 +452,13 @@ func extremes(list []css.Color) []css.Color {
 		return list
 	}
 	dark, light := list[0], list[0]
+	least, most := dark.Luminance(), light.Luminance()
 	for _, c := range list[1:] {
-		if c.Luminance() < dark.Luminance() {
-			dark = c
-		}
-		if c.Luminance() > light.Luminance() {
-			light = c
+		switch l := c.Luminance(); {
+		case l < least:
+			dark, least = c, l
+		case l > most:
+			light, most = c, l
 		}
 	}
 	return []css.Color{dark, light}

@@ -301,19 +301,36 @@ func (c Color) Over(ground Color) Color {
 func (c Color) Hex() string { return colorful.Color{R: c.R, G: c.G, B: c.B}.Hex() }
 
 // Luminance is the relative luminance of an opaque color, 0..1 (WCAG 2.2).
-func (c Color) Luminance() float64 {
-	lin := func(v float64) float64 {
-		if v <= .04045 {
-			return v / 12.92
-		}
-		return math.Pow((v+.055)/1.055, 2.4)
+func (c Color) Luminance() float64 { return .2126*linear(c.R) + .7152*linear(c.G) + .0722*linear(c.B) }
+
+// linear undoes the transfer function of sRGB (css-color-4, section 10.2).
+func linear(v float64) float64 {
+	if k := int(v*255 + .5); k >= 0 && k < len(linearOf) && float64(k)/255 == v { // as most colors are written
+		return linearOf[k]
 	}
-	return .2126*lin(c.R) + .7152*lin(c.G) + .0722*lin(c.B)
+	return toLinear(v)
 }
 
+func toLinear(v float64) float64 {
+	if v <= .04045 {
+		return v / 12.92
+	}
+	return math.Pow((v+.055)/1.055, 2.4)
+}
+
+// linearOf has the values of eight bits.
+var linearOf = func() (out [256]float64) {
+	for k := range out {
+		out[k] = toLinear(float64(k) / 255)
+	}
+	return out
+}()
+
 // Contrast is the contrast ratio of two opaque colors, 1..21 (WCAG 2.2).
-func Contrast(a, b Color) float64 {
-	x, y := a.Luminance(), b.Luminance()
+func Contrast(a, b Color) float64 { return ContrastOf(a.Luminance(), b.Luminance()) }
+
+// ContrastOf is the contrast ratio of two luminances.
+func ContrastOf(x, y float64) float64 {
 	if x < y {
 		x, y = y, x
 	}

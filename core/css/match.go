@@ -222,8 +222,7 @@ func (d *Document) tell(r *rule, pseudo string) {
 	for _, decl := range r.decls {
 		picture := pseudo == "" && decl.name == "content" && strings.Contains(strings.ToLower(Text(decl.value)), "url(")
 		lost := unfollowedPseudos[pseudo] || picture || pseudo == "details-content" && makesRoom(decl.name)
-		seen := !strings.HasPrefix(decl.name, "--") && decl.name != "color" && SupportOf(decl.name) != NoEffect
-		if lost && seen && !decl.told {
+		if lost && !decl.told && seen(decl.name) {
 			decl.told = true
 			value := Text(decl.value)
 			if pseudo != "" {
@@ -240,6 +239,11 @@ func (d *Document) tell(r *rule, pseudo string) {
 		}
 		decl.untold = nil
 	}
+}
+
+// seen reports a property that shows in the boxes of a pseudo-element.
+func seen(property string) bool {
+	return !strings.HasPrefix(property, "--") && property != "color" && SupportOf(property) != NoEffect
 }
 
 // staysAcross are elements in which the layout does not let lines stand side by side: the page as a whole, tables but for

@@ -3,11 +3,14 @@
 package equal
 
 import (
+	"errors"
 	"fmt"
 	"io/fs"
 	"math"
 	"path/filepath"
+	"runtime"
 
+	"ziegel/core/parallel"
 	"ziegel/core/sweep"
 	"ziegel/e2e/browser"
 	"ziegel/ui/report"
@@ -17,8 +20,8 @@ import (
 var Widths = []int{280, 320, 360, 390, 414, 480, 540, 599, 600, 700, 768, 820, 900, 1024, 1152, 1280, 1440,
 	1680, 1920, 2560}
 
-// Limit is how far a box may be from the browser's before it counts as a Difference, CSS px.
-var Limit = 1.0
+// APixel is how far a box may be from the browser's before it counts as a Difference, CSS px, where nothing else is said.
+const APixel = 1.0
 
 // Difference is one element that we place more than 1 px away from the browser, or with other lines. Path is "" for
 // the page itself.
@@ -86,8 +89,19 @@ func (t Tally) String() string {
 	)
 }
 
-// Page lays out one page below root at the widths that the browser measured, and compares.
-func Page(root string, want browser.Page, assets fs.FS) (Tally, error) {
+// Pages compares pages as Page does, several at a time, and gives the tallies in their order.
+func Pages(root string, want []browser.Page, assets fs.FS, limit float64) ([]Tally, error) {
+	out, errs := make([]Tally, len(want)), make([]error, len(want))
+	parallel.Each(runtime.GOMAXPROCS(0), len(want), func(_, i int) bool {
+		out[i], errs[i] = Page(root, want[i], assets, limit)
+		return true
+	})
+	return out, errors.Join(errs...)
+}
+
+// Page lays out one page below root at the widths that the browser measured, and compares: what is further than limit
+// from the browser's counts as a Difference, CSS px.
+func Page(root string, want browser.Page, assets fs.FS, limit float64) (Tally, error) {
 	var t Tally
 	laid, err := sweep.FromFile(filepath.Join(root, filepath.FromSlash(want.Page)), assets)
 	if err != nil {
@@ -98,13 +112,13 @@ func Page(root string, want browser.Page, assets fs.FS) (Tally, error) {
 	}
 	engine := laid.Engine()
 	for _, w := range want.Widths {
-		t.compare(want.Page, report.Measure(nil, engine.Layout(w.Width)), w)
+		t.compare(want.Page, report.Measure(nil, engine.Layout(w.Width)), w, limit)
 	}
 	t.Families = engine.ReplacedFonts()
 	return t, nil
 }
 
-func (t *Tally) compare(page string, ours report.MeasureWidth, want browser.Width) {
+func (t *Tally) compare(page string, ours report.MeasureWidth, want browser.Width, limit float64) {
 	got := make(map[string]report.MeasureBox, len(ours.Boxes))
 	for _, b := range ours.Boxes {
 		got[b.Path] = b
@@ -139,7 +153,7 @@ func (t *Tally) compare(page string, ours report.MeasureWidth, want browser.Widt
 		switch ours := (browser.Box{Path: o.Path, X: o.X, Y: o.Y, W: o.W, H: o.H, Lines: o.Lines}); {
 		case !ok:
 			differ(Difference{Path: b.Path, Theirs: b, What: "no box here, but in the browser"})
-		case d > Limit || o.Lines != b.Lines:
+		case d > limit || o.Lines != b.Lines:
 			differ(Difference{Path: b.Path, Ours: ours, Theirs: b, What: "another box"})
 		}
 	}

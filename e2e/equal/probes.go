@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"math"
 	"math/rand/v2"
@@ -13,11 +14,11 @@ import (
 	"runtime"
 	"slices"
 	"strings"
-	"sync"
 
 	"io/fs"
 
 	"ziegel/core/css/grammar"
+	"ziegel/core/parallel"
 	"ziegel/e2e/browser"
 )
 
@@ -110,10 +111,7 @@ func Try(ctx context.Context, in Folders, widths []int, probes []Probe) error {
 	for _, p := range probes {
 		rules = append(rules, p.Rule)
 	}
-	theirs, err := browser.Probe(ctx, root, name, widths, rules)
-	if err != nil {
-		return err
-	}
+	theirs := make([]browser.Page, len(rules))
 	ours := func(i int) (Tally, error) {
 		at := fmt.Sprintf("boxes/probes/%d.html", i)
 		text := bytes.Replace(page, []byte("<style id=probe>"), []byte("<style id=probe>"+rules[i]), 1)
@@ -123,42 +121,65 @@ func Try(ctx context.Context, in Folders, widths []int, probes []Probe) error {
 		defer os.Remove(filepath.Join(root, at))
 		want := theirs[i]
 		want.Page = at
-		return Page(root, want, assets)
+		return Page(root, want, assets, near)
 	}
-	plain, err := ours(0)
-	if err != nil || len(plain.Differences)+len(plain.Reported) > 0 {
-		return fmt.Errorf("the page without a probe: %w %v %v", err, plain.Differences, plain.Reported)
+	type answer struct {
+		from, to int // rules that the browser has answered
+		err      error
 	}
-	next := make(chan int)
-	var wait sync.WaitGroup
-	var mu sync.Mutex
-	var failed error
-	for range runtime.GOMAXPROCS(0) {
-		wait.Go(func() {
-			for i := range next {
-				t, err := ours(i)
-				if err != nil {
-					mu.Lock()
-					failed = err
-					mu.Unlock()
-					continue
-				}
-				for _, f := range t.Families { // those of the page itself do not count
-					if !slices.Contains(plain.Families, f) {
-						t.Reported = append(t.Reported, "font-family: "+f)
-					}
-				}
-				judge(&probes[i-1], t)
+	answers := make(chan answer, 1+len(rules)/atATime)
+	ctx, stop := context.WithCancel(ctx)
+	defer stop()
+	go func() { // the browser measures some while others are laid out
+		defer close(answers)
+		for from := 0; from < len(rules); from += atATime {
+			a := answer{from: from, to: min(from+atATime, len(rules))}
+			some, err := browser.Probe(ctx, root, name, widths, rules[a.from:a.to])
+			copy(theirs[a.from:a.to], some)
+			a.err = err
+			answers <- a
+			if err != nil {
+				return
 			}
+		}
+	}()
+	var plain Tally
+	for a := range answers {
+		if a.err != nil {
+			return a.err
+		}
+		if a.from == 0 {
+			var err error
+			if plain, err = ours(0); err != nil || len(plain.Differences)+len(plain.Reported) > 0 {
+				return fmt.Errorf("the page without a probe: %w %v %v", err, plain.Differences, plain.Reported)
+			}
+			a.from = 1
+		}
+		errs := make([]error, a.to-a.from)
+		parallel.Each(runtime.GOMAXPROCS(0), len(errs), func(_, k int) bool {
+			var t Tally
+			t, errs[k] = ours(a.from + k)
+			for _, f := range t.Families { // those of the page itself do not count
+				if !slices.Contains(plain.Families, f) {
+					t.Reported = append(t.Reported, "font-family: "+f)
+				}
+			}
+			judge(&probes[a.from+k-1], t)
+			return errs[k] == nil
 		})
+		if err := errors.Join(errs...); err != nil {
+			return err
+		}
 	}
-	for i := range probes {
-		next <- i + 1
-	}
-	close(next)
-	wait.Wait()
-	return failed
+	return nil
 }
+
+// near is how far a box of a probe may be from the browser's, CSS px; atATime is how many rules the browser answers before
+// we lay out what they do.
+const (
+	near    = 1.0 / 16
+	atATime = 400
+)
 
 // turning are rules after which a browser counts the lines of a text by the corners of its boxes.
 var turning = regexp.MustCompile(`rotate|skew|matrix`)
@@ -168,7 +189,7 @@ func judge(p *Probe, t Tally) {
 		t.Differences = slices.DeleteFunc(t.Differences, func(d Difference) bool {
 			o, b := d.Ours, d.Theirs
 			return d.Path != "" &&
-				max(math.Abs(o.X-b.X), math.Abs(o.Y-b.Y), math.Abs(o.W-b.W), math.Abs(o.H-b.H)) <= Limit
+				max(math.Abs(o.X-b.X), math.Abs(o.Y-b.Y), math.Abs(o.W-b.W), math.Abs(o.H-b.H)) <= near
 		})
 	}
 	p.Told, p.Differences = t.Reported, t.Differences

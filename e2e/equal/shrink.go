@@ -37,7 +37,7 @@ func Shrink(ctx context.Context, root, page string, assets fs.FS) (smallest stri
 		}
 		best := -1
 		for i, m := range measured {
-			t, err := Page(root, m, assets)
+			t, err := Page(root, m, assets, APixel)
 			if err != nil {
 				return 0, err
 			}

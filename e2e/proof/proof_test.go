@@ -18,7 +18,7 @@ import (
 	"ziegel/stock"
 )
 
-// TestASampleOfTheProof does one trial with every section, another kind of trial with each, at a third of the widths;
+// TestASampleOfTheProof does one trial with every section, another kind of trial with each, at a seventh of the widths;
 // ZIEGEL_THOROUGH=1 does some of each kind at all widths, and `go run ./e2e/cmd/matrix` does the whole.
 func TestASampleOfTheProof(t *testing.T) {
 	if testing.Short() {
@@ -45,7 +45,7 @@ func TestASampleOfTheProof(t *testing.T) {
 					groups[x.Group] = append(groups[x.Group], x)
 				}
 				names := slices.Sorted(maps.Keys(groups))
-				from, to := sweep.DefaultFrom+i%3*500, sweep.DefaultFrom+(i%3+1)*500
+				from, to := sweep.DefaultFrom+i%7*210, sweep.DefaultFrom+(i%7+1)*210
 				if testsite.Thorough() {
 					from, to = sweep.DefaultFrom, 1700
 				} else {

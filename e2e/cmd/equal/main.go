@@ -35,7 +35,7 @@ func run() error {
 	keep := flag.String("keep", "", "write random pages here instead of a temporary folder")
 	shrink := flag.Bool("shrink", false, "of each page that differs, show the smallest one that still does")
 	at := flag.Int("at", 0, "at this width only, and show the browser's boxes, CSS px")
-	flag.Float64Var(&equal.Limit, "limit", 1, "show boxes that are further than this from the browser's, CSS px")
+	limit := flag.Float64("limit", equal.APixel, "show boxes that are further than this from the browser's, CSS px")
 	flag.Parse()
 	root, err := os.MkdirTemp("", "equal")
 	if err != nil {
@@ -84,11 +84,12 @@ func run() error {
 		return err
 	}
 	var total equal.Tally
-	for _, page := range want {
-		t, err := equal.Page(root, page, stock.Files)
-		if err != nil {
-			return err
-		}
+	tallies, err := equal.Pages(root, want, stock.Files, *limit)
+	if err != nil {
+		return err
+	}
+	for i, page := range want {
+		t := tallies[i]
 		if *at > 0 {
 			for _, b := range page.Widths[0].Boxes {
 				fmt.Printf("%-60s x %.4f y %.4f w %.4f h %.4f, %d lines\n", b.Path, b.X, b.Y, b.W, b.H, b.Lines)
