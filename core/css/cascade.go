@@ -91,7 +91,8 @@ func (s *Styler) Root() *Style { return &s.base }
 func (s *Styler) Style(e *Element, parent *Style, containers []Container) *Style {
 	st := s.resolve(&s.slots[e.Index], e, e.matched, parent, containers)
 	if e.Parent == nil {
-		s.rootSize, s.rootLine, s.root = st.FontSize, s.lineHeight(st), *st
+		own := st.ZoomFactor() / s.media.zoom()
+		s.rootSize, s.rootLine, s.root = st.FontSize/own, s.lineHeight(st)/own, *st
 	}
 	return st
 }
@@ -485,6 +486,11 @@ func (spec *specified) take(w *winner) {
 		return
 	}
 	spec.setters = append(spec.setters, w.pl)
+	if w.pl.name == "zoom" && w.pl.wide == "" {
+		var st Style
+		w.pl.set(&st, &computing{})
+		spec.zoom = st.ownZoom
+	}
 	if w.pl.prop.inherited {
 		spec.setsInherits = true
 	} else if w.pl.wide == "inherit" {

@@ -24,11 +24,22 @@ func (s *Styler) units(st, parent *Style) *computing {
 }
 
 // unitsAt gives what relative units come to for a size and a height of lines; cq is that of the nearest containers.
-func (s *Styler) unitsAt(c *computing, size, line float64, cq [2]float64) unitContext {
-	zoom := s.media.zoom()
-	return unitContext{face: c.face, rootFace: c.rootFace, fontSize: size, lineHeight: line, rootSize: s.rootSize,
-		rootLine: s.rootLine, vw: float64(s.media.Width) * zoom, vh: float64(s.media.Height) * zoom, cqw: cq[0],
-		cqh: cq[1], zoom: s.media.Zoom}
+func (s *Styler) unitsAt(c *computing, st, font *Style, cq [2]float64) unitContext {
+	zoom := st.ZoomFactor()
+	own := zoom / s.media.zoom() // of the elements, beside that of the device
+	return unitContext{face: c.face, rootFace: c.rootFace, fontSize: font.FontSize, lineHeight: s.lineHeight(font),
+		rootSize: s.rootSize * own, rootLine: s.rootLine * own, vw: float64(s.media.Width) * zoom,
+		vh: float64(s.media.Height) * zoom, cqw: cq[0], cqh: cq[1], zoom: st.Zoom}
+}
+
+// grown gives the parent of a zoomed element as it would be if it were zoomed, too, for values that follow from its font.
+func (spec *specified) grown(parent *Style) *Style {
+	if spec.zoom == 0 {
+		return parent
+	}
+	out := *parent
+	out.Inherited = parent.zoomed(spec.zoom)
+	return &out
 }
 
 // compute turns specified values into computed ones.
@@ -42,8 +53,19 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 		inh := *parent.Inherited
 		st.Inherited = &inh
 	}
+	if spec.zoom != 0 {
+		st.ownZoom = spec.zoom
+		st.Inherited = parent.zoomed(spec.zoom)
+	}
+	if own := st.ZoomFactor() / s.initial.ZoomFactor(); own != 1 {
+		for i := range st.BorderWidth {
+			st.BorderWidth[i] *= own
+		}
+	}
+	base := parent == &s.base
+	parent = st.spec.grown(parent)
 	c := s.units(st, parent)
-	c.unitContext = s.unitsAt(c, parent.FontSize, s.lineHeight(parent), cq)
+	c.unitContext = s.unitsAt(c, st, parent, cq)
 	phase := 0
 	for i := range spec.setters {
 		pl := &spec.setters[i]
@@ -67,7 +89,7 @@ func (s *Styler) compute(st *Style, spec *specified, parent *Style, cq [2]float6
 		s.adjustFrom(st)
 	}
 	s.adjust(st)
-	if parent == &s.base && st.Mode != Horizontal { // told where it is matched
+	if base && st.Mode != Horizontal { // told where it is matched
 		inh := *st.Inherited
 		inh.Mode = Horizontal
 		st.Inherited = &inh
@@ -123,8 +145,9 @@ func back(sides [4]int) (out [4]int) {
 
 // setFluid computes the fluid values of a style for another width, those of the font first.
 func (s *Styler) setFluid(st, parent *Style, cq [2]float64) {
+	parent = st.spec.grown(parent)
 	c := s.units(st, parent)
-	c.unitContext = s.unitsAt(c, st.FontSize, s.lineHeight(st), cq)
+	c.unitContext = s.unitsAt(c, st, st, cq)
 	sides := parent.Mode.sides()
 	st.turn(back(sides))
 	defer st.turn(sides)
@@ -185,11 +208,7 @@ func (s *Styler) settleSize(st, parent *Style, spec *specified) {
 		if mono {
 			table = 1
 		}
-		zoom := 1.0
-		if s.media.Zoom > 0 {
-			zoom = s.media.Zoom
-		}
-		st.Inherited.FontSize = keywordSizes[table][from-fromKeyword] * zoom
+		st.Inherited.FontSize = keywordSizes[table][from-fromKeyword] * st.ZoomFactor()
 	case from == fromShare && mono != was && mono:
 		st.Inherited.FontSize *= 13.0 / 16
 	case from == fromShare && mono != was:

@@ -1,6 +1,7 @@
 package css
 
 import (
+	"strconv"
 	"strings"
 
 	"github.com/tdewolff/parse/v2/css"
@@ -127,7 +128,7 @@ func defineBox() {
 	field("scroll-snap-type", false, func(s *Style) *string { return &s.SnapType }, lowerText)
 	field("scroll-snap-align", false, func(s *Style) *string { return &s.SnapAlign }, lowerText)
 	checked("z-index", anyText)
-	checked("zoom", number(0))
+	field("zoom", false, func(s *Style) *float64 { return &s.ownZoom }, zoomFactor)
 }
 
 var displays = map[string]Display{"none": None, "contents": Contents, "block": Block, "inline": Inline,
@@ -489,4 +490,29 @@ func overflowWord(v []Token) (func(*computing) string, bool) {
 		}
 		return "auto"
 	}, ok
+}
+
+// zoomFactor reads zoom: a number, a percentage, or normal; 0 stands for 1 (css-viewport-1, section 4).
+func zoomFactor(v []Token) (func(*computing) float64, bool) {
+	fixed := func(z float64) (func(*computing) float64, bool) {
+		if z == 1 {
+			z = 0
+		}
+		return func(*computing) float64 { return z }, z >= 0
+	}
+	switch w := ident(v); w {
+	case "normal", "reset":
+		return fixed(1)
+	}
+	if len(v) == 1 && v[0].Kind == css.PercentageToken {
+		z, err := strconv.ParseFloat(strings.TrimSuffix(v[0].Text, "%"), 64)
+		f, ok := fixed(z / 100)
+		return f, ok && err == nil
+	}
+	f, ok := number(0)(v)
+	if !ok {
+		return nil, false
+	}
+	z := f(&computing{})
+	return fixed(z)
 }

@@ -28,9 +28,8 @@ func (s *Styler) Reader(st *Style, parent *Reader, room [2]float64, dark bool) *
 	}
 	c := s.units(st, st)
 	r := &Reader{Style: st, Parent: parent, In: ColorContext{Dark: dark}}
-	r.units = unitContext{fontSize: st.FontSize, rootSize: s.rootSize, rootLine: s.rootLine,
-		vw: float64(s.media.Width) * zoom, vh: float64(s.media.Height) * zoom, cqw: room[0], cqh: room[1],
-		lineHeight: s.lineHeight(st), zoom: s.media.Zoom}
+	r.units = s.unitsAt(c, st, st, room)
+	r.units.face, r.units.rootFace = nil, nil
 	if c.face != nil {
 		units := FaceUnits{}
 		known := false

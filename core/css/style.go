@@ -66,6 +66,36 @@ type Inherited struct {
 	Zoom          float64 // device pixels a CSS px takes; 0 means 1
 }
 
+// ZoomFactor is how many of the px that the layout counts in a CSS px takes: device pixels, and zoom of what the element
+// stands in.
+func (a *Inherited) ZoomFactor() float64 {
+	if a.Zoom > 0 {
+		return a.Zoom
+	}
+	return 1
+}
+
+// Zoomed gives a length in CSS px as the layout counts.
+func (a *Inherited) Zoomed(v float64) Px { return FromFloat(v * a.ZoomFactor()) }
+
+// zoomed gives what is inherited by an element that is zoomed by a factor: lengths grow with it (css-viewport-1, "zoom").
+func (a *Inherited) zoomed(by float64) *Inherited {
+	out := *a
+	out.Zoom = a.ZoomFactor() * by
+	out.FontSize *= by
+	if out.LineHeight.Length {
+		out.LineHeight.Px *= by
+	}
+	out.LetterSpacing *= by
+	out.WordSpacing *= by
+	out.TextIndent.Len = out.TextIndent.Len.zoomed(by)
+	if out.TabLength {
+		out.TabSize = out.TabSize.zoomed(by)
+	}
+	out.Spacing = [2]float64{out.Spacing[0] * by, out.Spacing[1] * by}
+	return &out
+}
+
 // CSSSize gives the font size in CSS px, whatever the layout counts in.
 func (a *Inherited) CSSSize() float64 {
 	if a.Zoom > 0 {
@@ -223,6 +253,7 @@ type Area struct{ Row, RowEnd, Col, ColEnd int }
 type Style struct {
 	*Inherited
 	Display       Display
+	ownZoom       float64 // by zoom; 0 means 1
 	Outer         Display // as specified, before being out of flow made it block-level
 	Position      Position
 	BorderBox     bool
@@ -429,8 +460,9 @@ type specified struct {
 	values       map[string][]Token // of properties that the layout has no use for
 	fluid        units              // of the viewport or a container, that it changes with
 	setsInherits bool
-	fluidInherit bool // an inherited property changes with the width
-	usesParent   bool // an explicit inherit of a property that does not inherit
+	fluidInherit bool    // an inherited property changes with the width
+	usesParent   bool    // an explicit inherit of a property that does not inherit
+	zoom         float64 // by which the element is larger than what it stands in; 0 for not at all
 	stacking     *Stacking
 }
 

@@ -187,7 +187,6 @@ text-orientation | mixed | upright
 -webkit-text-orientation | mixed vertical-right | upright
 text-combine-upright | none | all
 -webkit-text-combine | none | horizontal
-zoom | 1 normal 100% | 1.5
 font-variant-caps | normal small-caps all-small-caps petite-caps all-petite-caps titling-caps | unicase
 font-variant-alternates | normal | historical-forms
 font-variant-east-asian | normal | ruby

@@ -124,6 +124,21 @@ func (l Len) float(base float32) float32 {
 	return v * float32(t.mul)
 }
 
+// zoomed gives a length whose px grow by a factor; its percentages stay.
+func (l Len) zoomed(by float64) Len {
+	if l.Tree == nil {
+		l.Px *= by
+		return l
+	}
+	t := *l.Tree
+	t.kids = slices.Clone(t.kids)
+	for i := range t.kids {
+		t.kids[i] = t.kids[i].zoomed(by)
+	}
+	l.Tree = &t
+	return l
+}
+
 func (l Len) scale(f float64) Len {
 	if l.Tree != nil {
 		return Len{Kind: LenPx, Tree: &lenTree{op: l.Tree.op, name: l.Tree.name, kids: l.Tree.kids,

@@ -26,7 +26,7 @@ func (e *Engine) makeStandIn(b *Box) *Box {
 	}
 	e.floating = true
 	own := *e.styler.Anonymous(b.style, css.Block)
-	own.Width, own.Height, own.Float = css.PxLen(e.px(16).Float()), css.PxLen(e.px(16).Float()), 1
+	own.Width, own.Height, own.Float = css.PxLen(b.style.Zoomed(16).Float()), css.PxLen(b.style.Zoomed(16).Float()), 1
 	sign := madeBox(node{kind: blockBox, style: &own, display: css.Block, bfc: true, parent: block})
 	if !named { // nothing but the sign
 		block.kids = []*Box{sign}

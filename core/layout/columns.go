@@ -57,7 +57,7 @@ func (e *Engine) columnsOf(b *Box, cw Px) (n int, width, gap Px, ok bool) {
 
 // normalGap is the room between columns when nobody says: the size of the text, in whole px (measured).
 func (e *Engine) normalGap(s *css.Style) Px {
-	zoom := e.zoom()
+	zoom := s.ZoomFactor()
 	return css.FromFloat(math.Round(s.FontSize/zoom) * zoom)
 }
 

@@ -15,7 +15,7 @@ func (e *Engine) pictureBox(st *css.Style, property, src string) *Box {
 		return nil
 	}
 	own := e.styler.Anonymous(st, css.InlineBlock)
-	own.Width, own.Height = css.PxLen(w*e.zoom()), css.PxLen(h*e.zoom())
+	own.Width, own.Height = css.PxLen(w*st.ZoomFactor()), css.PxLen(h*st.ZoomFactor())
 	return madeBox(node{kind: blockBox, style: own, display: css.InlineBlock, bfc: true, shows: src})
 }
 

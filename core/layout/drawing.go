@@ -340,7 +340,7 @@ func (d *drawer) outsideMarker(b *Box, out *Drawn) {
 		text = e.contentText(b.el, "marker", s.Content)
 	case pictured: // it stands on the line, 7 px away (measured)
 		mark.Shows = src
-		mark.Rects = []Rect{{left - e.px(w) - e.px(7), base - e.px(h), e.px(w), e.px(h)}}
+		mark.Rects = []Rect{{left - b.style.Zoomed(w) - b.style.Zoomed(7), base - b.style.Zoomed(h), b.style.Zoomed(w), b.style.Zoomed(h)}}
 	case kind == "none":
 	case kind == "disc" || kind == "circle" || kind == "square":
 		// measured: half of two thirds of the ascent wide, and two thirds of it and 7 px away

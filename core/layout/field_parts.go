@@ -140,14 +140,14 @@ func (e *Engine) dateSize(b *Box) (w, h Px) {
 			one = max(one, e.advance(s, t))
 		}
 		if !p.IsText() {
-			one += 2 * e.zoom()
+			one += 2 * b.style.ZoomFactor()
 		}
 		sum += one
 	}
 	picture, before, _ := e.FieldSign(b.el, s)
 	m := e.metrics(s)
 	known.w = css.FromFloat(math.Ceil(sum)) + before + picture
-	known.h = max(m.above+m.below+e.px(2), picture)
+	known.h = max(m.above+m.below+b.style.Zoomed(2), picture)
 	return known.w, known.h
 }
 
@@ -155,9 +155,9 @@ func (e *Engine) dateSize(b *Box) (w, h Px) {
 // clock instead of a calendar.
 func (e *Engine) FieldSign(el *css.Element, s *css.Style) (side, before Px, clock bool) {
 	if fieldType(el) == "time" {
-		return css.FromFloat(1.05*s.FontSize+1.0/1024) + e.px(6), e.px(8), true
+		return css.FromFloat(1.05*s.FontSize+1.0/1024) + s.Zoomed(6), s.Zoomed(8), true
 	}
-	return css.FromFloat(s.FontSize) + e.px(4), 0, false
+	return css.FromFloat(s.FontSize) + s.Zoomed(4), 0, false
 }
 
 // FileButton gives the label of the button in a file field and its style: that of the interface, in the field's size.
@@ -186,8 +186,8 @@ const NoFile = "No file chosen"
 func (e *Engine) file(el *css.Element, s *css.Style) (w, above, below Px) {
 	label, own := FileButton(el, s)
 	button, m := e.metrics(own), e.metrics(s)
-	edge := e.px(3)
-	words := e.textWidth(s, NoFile) + e.textWidth(own, label) + e.px(16+4)
+	edge := s.Zoomed(3)
+	words := e.textWidth(s, NoFile) + e.textWidth(own, label) + s.Zoomed(16+4)
 	room := max(34*e.advance(s, "0"), words.Float())
 	return css.FromFloat(math.Ceil(room)), max(m.above, button.above+edge), max(m.below, button.below+edge)
 }

@@ -15,7 +15,7 @@ func (e *Engine) fieldWidth(b *Box) (Px, bool) {
 	if !s.FitsField {
 		return 0, false
 	}
-	caret := e.px(1)
+	caret := b.style.Zoomed(1)
 	text := func(list ...string) Px {
 		w := caret
 		for _, t := range list {
@@ -35,7 +35,7 @@ func (e *Engine) fieldWidth(b *Box) (Px, bool) {
 			return 0, false
 		}
 		w := e.textWidth(s, transformed(s.TextTransform, chosen.Text()))
-		return w + e.px(20), true
+		return w + b.style.Zoomed(20), true
 	case "input":
 		value, hint := b.el.Attr("value"), b.el.Attr("placeholder")
 		if value != "" {
@@ -47,9 +47,9 @@ func (e *Engine) fieldWidth(b *Box) (Px, bool) {
 		case "password":
 			return text(strings.Repeat("\u2022", len([]rune(value)))), true
 		case "number":
-			return text(value) + e.px(15), true // the buttons
+			return text(value) + b.style.Zoomed(15), true // the buttons
 		case "search":
-			return text(value) + css.FromFloat(.75*s.FontSize) + e.px(3), true // the cross
+			return text(value) + css.FromFloat(.75*s.FontSize) + b.style.Zoomed(3), true // the cross
 		}
 	}
 	return 0, false

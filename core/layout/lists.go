@@ -27,7 +27,7 @@ func (e *Engine) markerAbove(b *Box) (above, height Px) {
 func (e *Engine) markerRoom(b *Box) Px {
 	if src := b.style.ListImage; src != "" {
 		if _, _, h, ok := e.named(b.style, "list-style-image", src); ok {
-			return css.FromFloat(h * e.zoom())
+			return css.FromFloat(h * b.style.ZoomFactor())
 		}
 	}
 	if !b.el.HasPseudo("marker") || b.style.ListStyleType == "none" {
@@ -54,7 +54,7 @@ func (e *Engine) insideMarker(el *css.Element, st *css.Style, stack []css.Contai
 	}
 	if k := e.pictureBox(st, "list-style-image", st.ListImage); k != nil {
 		k.pseudo, k.key = "marker", pseudoKey{el, "marker"}
-		k.style.Margin[css.Right] = css.PxLen(7 * e.zoom()) // measured
+		k.style.Margin[css.Right] = css.PxLen(7 * st.ZoomFactor()) // measured
 		return k
 	}
 	if kind == "none" {

@@ -57,7 +57,7 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 		h = e.clampH(b, fromW(w), sp)
 	case wok:
 		if nh == 0 && b.el.Tag == "svg" { // CSS 2, 10.6.2
-			nh = 150 * e.zoom()
+			nh = 150 * b.style.ZoomFactor()
 		}
 		h = e.clampH(b, css.FromFloat(max(nh, 0))+b.blockEdges(), sp)
 	case hok && ratio > 0:
@@ -71,12 +71,12 @@ func (e *Engine) layoutReplaced(b *Box, sp space) {
 				w = fromH(h)
 			}
 		} else if nw == 0 && !b.widthContained() {
-			w = e.px(300) + b.inlineEdges()
+			w = b.style.Zoomed(300) + b.inlineEdges()
 		}
 		if (nh == 0 || ratio == s.AspectRatio && s.AspectRatio > 0) && ratio > 0 {
 			h = fromW(w)
 		} else if nh == 0 && !b.sizeContained() {
-			h = e.px(150) + b.blockEdges()
+			h = b.style.Zoomed(150) + b.blockEdges()
 		}
 		cw := e.clampW(b, w, sp.cbW, true)
 		if hok {
@@ -133,13 +133,13 @@ func (e *Engine) layoutBroken(b *Box, sp space) {
 		e.layoutBrokenBlock(b, sp)
 		return
 	}
-	w, h := e.px(16)+b.inlineEdges(), e.px(16)+b.blockEdges()
+	w, h := b.style.Zoomed(16)+b.inlineEdges(), b.style.Zoomed(16)+b.blockEdges()
 	alt, named := b.el.LookupAttr("alt")
 	switch _, src := b.el.LookupAttr("src"); {
 	case alt != "": // an icon and the text
 		w += e.textWidth(b.style, alt)
 		m := e.metrics(b.style)
-		b.W, b.H = w, max(m.above+m.below, e.px(16))+b.blockEdges()
+		b.W, b.H = w, max(m.above+m.below, b.style.Zoomed(16))+b.blockEdges()
 		b.first, b.baselines = b.contentY()+m.above, true
 		b.last = b.first
 		return
@@ -203,7 +203,7 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 	case "progress", "meter":
 		return 0, 0
 	case "audio":
-		return e.px(300), e.px(54)
+		return b.style.Zoomed(300), b.style.Zoomed(54)
 	}
 	if isDate(b.el) {
 		return e.dateSize(b)
@@ -214,16 +214,16 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 			return 0, 0
 		}
 		if s.Display == css.Grid || s.Display == css.InlineGrid { // (measured)
-			return 0, max(0, e.px(13)-b.blockEdges())
+			return 0, max(0, b.style.Zoomed(13)-b.blockEdges())
 		}
-		return max(0, e.px(13)-b.inlineEdges()), max(0, e.px(13)-b.blockEdges()) // with its edges (measured)
+		return max(0, b.style.Zoomed(13)-b.inlineEdges()), max(0, b.style.Zoomed(13)-b.blockEdges()) // with its edges (measured)
 	case "image":
 		if w, h, _ := e.naturalPicture(b, b.el.Attr("src")); w > 0 {
-			return css.FromFloat(w * e.zoom()), css.FromFloat(h * e.zoom())
+			return css.FromFloat(w * b.style.ZoomFactor()), css.FromFloat(h * b.style.ZoomFactor())
 		}
-		return e.px(16) + e.textWidth(s, cmp.Or(b.el.Attr("alt"), "Submit")), e.px(16)
+		return b.style.Zoomed(16) + e.textWidth(s, cmp.Or(b.el.Attr("alt"), "Submit")), b.style.Zoomed(16)
 	case "range":
-		return e.px(129), e.px(16)
+		return b.style.Zoomed(129), b.style.Zoomed(16)
 	case "submit", "button", "reset":
 		label, given := b.el.LookupAttr("value")
 		if kind := strings.ToLower(b.el.Attr("type")); !given && kind != "button" {
@@ -236,7 +236,7 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		return w, above + below
 	case "number":
 		if lo, hi := b.el.Attr("min"), b.el.Attr("max"); lo != "" && hi != "" && b.el.Attr("size") == "" {
-			return field(float64(max(len(lo), len(hi)))) + e.px(15), line
+			return field(float64(max(len(lo), len(hi)))) + b.style.Zoomed(15), line
 		}
 	}
 	size := 20.0
@@ -285,7 +285,7 @@ func boldOf(s *css.Style) *css.Style {
 func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 	s, list := b.style, e.listed(b)
 	options, groups := 0, false
-	inside := e.px(1) // below the text of a row
+	inside := b.style.Zoomed(1) // below the text of a row
 	var walk func(el *css.Element)
 	walk = func(el *css.Element) {
 		for _, k := range el.Kids() {
@@ -298,7 +298,7 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 				}
 				own := e.textWidth(s, transformed(s.TextTransform, text))
 				if el.Tag == "optgroup" {
-					own += e.px(18)
+					own += b.style.Zoomed(18)
 				}
 				w = max(w, own)
 			case k.Tag == "option":
@@ -329,15 +329,15 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 			rows = 4
 		}
 		least := css.FromFloat(1.2*s.FontSize + 1.0/1024)
-		row := max(normal+e.px(1), least+inside)
+		row := max(normal+b.style.Zoomed(1), least+inside)
 		switch {
 		case groups:
-			row = max(row, least+e.px(1))
+			row = max(row, least+b.style.Zoomed(1))
 		case options == 0:
 			row = max(normal, least)
 		}
 		if options > 0 || groups {
-			w += e.px(4)
+			w += b.style.Zoomed(4)
 		}
 		return w, Px(rows) * row
 	}
@@ -345,7 +345,7 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 	if s.Plain {
 		return w, line
 	}
-	return w + e.px(20), normal + e.px(2)
+	return w + b.style.Zoomed(20), normal + b.style.Zoomed(2)
 }
 
 func (e *Engine) layoutControl(b *Box, sp space) {
@@ -405,7 +405,7 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	inner := b.H - b.blockEdges()
 	b.first = b.contentY() + (inner-m.above-m.below)/2 + m.above
 	if b.el.Tag == "select" && !b.style.Plain && !e.listed(b) { // text that is too high begins at the top (measured)
-		b.first = max(b.first, b.contentY()+e.px(1)+m.above)
+		b.first = max(b.first, b.contentY()+b.style.Zoomed(1)+m.above)
 	}
 	b.last, b.baselines = b.first, true
 	switch b.el.Tag + " " + strings.ToLower(b.el.Attr("type")) {
@@ -414,7 +414,7 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 		b.first, b.last = b.H, b.H // they stand on the baseline, their margin below it (measured)
 	case "input color":
 		inside := b.H - b.blockEdges() // the lower edge of the sample, which stands in the middle
-		b.first = b.contentY() + (inside+max(e.px(4), inside-e.px(8)))/2
+		b.first = b.contentY() + (inside+max(b.style.Zoomed(4), inside-b.style.Zoomed(8)))/2
 		b.last = b.first
 	case "input file":
 		b.first = b.contentY() + e.FileBaseline(b.el, b.style)
@@ -470,7 +470,7 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 	}
 	if b.el.Tag == "img" && nw == 0 && nh == 0 && ratio == 0 {
 		if alt := b.el.Attr("alt"); alt != "" && b.inlineLevel() {
-			w := e.px(16) + e.textWidth(s, alt) + b.inlineEdges()
+			w := b.style.Zoomed(16) + e.textWidth(s, alt) + b.inlineEdges()
 			return w, w
 		}
 		if !b.inlineLevel() {
@@ -495,9 +495,9 @@ func (e *Engine) intrinsicReplaced(b *Box) (Px, Px) {
 	}
 	if nw == 0 && b.el.Tag == "svg" {
 		if ratio > 0 {
-			return b.inlineEdges(), b.inlineEdges() + e.px(300)
+			return b.inlineEdges(), b.inlineEdges() + b.style.Zoomed(300)
 		}
-		nw = 300 * e.zoom()
+		nw = 300 * b.style.ZoomFactor()
 	}
 	if m := s.MaxH; m.Kind == css.LenPx && !m.HasPercent() && ratio > 0 && nh > 0 {
 		if hi := m.Resolve(0).Float(); nh > hi {

@@ -286,7 +286,7 @@ func (e *Engine) asSeen(b *Box) (w, h, ratio float64) {
 		return n[0], n[1], n[2]
 	}
 	w, h, ratio = e.readNature(b)
-	w, h = w*e.zoom(), h*e.zoom()
+	w, h = w*b.style.ZoomFactor(), h*b.style.ZoomFactor()
 	e.nature[el.Index] = &[3]float64{w, h, ratio}
 	return w, h, ratio
 }
@@ -299,7 +299,7 @@ func (e *Engine) keptNature(b *Box) (w, h, ratio float64, kept bool) {
 		return 0, 0, 0, true
 	}
 	w, h, ratio = e.readNature(b)
-	w, h = w*e.zoom(), h*e.zoom()
+	w, h = w*b.style.ZoomFactor(), h*b.style.ZoomFactor()
 	return w, h, ratio, *old == [3]float64{w, h, ratio}
 }
 

@@ -89,7 +89,7 @@ func TestDoubtsHaveTheirPlaces(t *testing.T) {
 	}
 	file := filepath.Join(t.TempDir(), "kite.html")
 	require.NoError(t, os.WriteFile(file,
-		[]byte("<!doctype html>\n<style>\np { shape-outside: margin-box; font-family: Gale }\n</style>\n<p style='zoom: 2'>Kite</p>\n"), 0o666))
+		[]byte("<!doctype html>\n<style>\np { shape-outside: margin-box; font-family: Gale }\n</style>\n<p style='initial-letter: 2'>Kite</p>\n"), 0o666))
 	l, err := sweep.FromFile(file, stock.Files)
 	require.NoError(t, err)
 	var got []string

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/tdewolff/parse/v2"
 	"github.com/tdewolff/parse/v2/css"
@@ -38,6 +39,9 @@ type term struct {
 // read splits a value into terms. It fails at whatever may not stand in a value: comments, strings, brackets and
 // addresses that stay open, braces and semicolons, characters that CSS has no use for.
 func read(value string) ([]*term, bool) {
+	if !utf8.ValidString(value) { // an escape before half a letter takes more with it than a browser lets it
+		return nil, false
+	}
 	if strings.ContainsAny(value, "\x00\n\r\f") || strings.Contains(value, "/*") || strings.Contains(value, "</") {
 		return nil, false
 	}
