@@ -356,6 +356,7 @@ func (h *hints) table() {
 		h.say("border-style", "solid")
 	case h.has("border"):
 		h.say("border-style", "outset")
+		h.say("border-color", "canvastext")
 	}
 	switch a := h.word("align"); a {
 	case "center":
@@ -398,7 +399,7 @@ func (h *hints) cell() {
 	case rules == "" && tableBorder(t) > 0 && t.Attr("bordercolor") != "":
 		h.say("border", "1px solid")
 	case rules == "" && tableBorder(t) > 0:
-		h.say("border", "1px inset")
+		h.say("border", "1px inset canvastext")
 	}
 }
 

@@ -27,10 +27,10 @@ func TestPresentationalAttributes(t *testing.T) {
 		`<ul type=1>`:                                "",
 		`<body marginwidth=3 topmargin=4>`:           "margin-left: 3px; margin-right: 3px; margin-top: 4px; margin-bottom: 4px",
 		`<br clear=all>`:                             "clear: both",
-		`<table width="90%" cellspacing=3 border=2 align=center>`: "width: 90%; border-width: 2px; border-spacing: 3px; border-style: outset; margin-inline: auto",
+		`<table width="90%" cellspacing=3 border=2 align=center>`: "width: 90%; border-width: 2px; border-spacing: 3px; border-style: outset; border-color: canvastext; margin-inline: auto",
 		`<table rules=all>`:        "border-collapse: collapse; border-style: hidden",
 		`<table frame=above>`:      "border-style: solid hidden hidden hidden; border-width: thin",
-		`<table border>`:           "border-width: 1px; border-style: outset",
+		`<table border>`:           "border-width: 1px; border-style: outset; border-color: canvastext",
 		`<table width=px>`:         "",
 		`<svg width=3 height=4em>`: "width: 3px; height: 4em",
 	} {
@@ -62,7 +62,7 @@ func hinted(e *Element) string {
 // Cells take borders and padding from what their table says.
 func TestCellsFollowTheirTable(t *testing.T) {
 	for table, want := range map[string]string{
-		"border=1 cellpadding=5":      "padding: 5px; border: 1px inset",
+		"border=1 cellpadding=5":      "padding: 5px; border: 1px inset canvastext",
 		"border=1 bordercolor=red":    "border: 1px solid",
 		"border=0":                    "",
 		"rules=cols":                  "border-inline: thin solid",

@@ -172,7 +172,7 @@ func (d *drawer) glyphs(p *para, from, to int, gap, flip float64) []DrawnGlyph {
 		}
 		for _, g := range shaped[k] {
 			at := pc.start + g.Rune
-			if at < from || at >= to {
+			if at < from || at >= to || p.text[at] == '\t' { // a tab is room, whatever its font has for it
 				continue
 			}
 			if g.Rune != cluster {

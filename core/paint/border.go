@@ -26,7 +26,7 @@ func (p *painter) borders(b *box, outer geom.Round, ends [4]bool) []display.Item
 		if !ends[i] {
 			e[i].width = 0
 		}
-		if c, ok := b.read.Color("border-" + side + "-color"); ok {
+		if c, ok := edgeColor(b.read, side, e[i].style); ok {
 			e[i].color = c
 		}
 		if e[i].width <= 0 || e[i].color.A == 0 {
@@ -142,7 +142,7 @@ func (p *painter) side(i int, outer, inner geom.Round, e [4]edge) []display.Item
 		path.EvenOdd = true
 		return &display.Fill{Path: path, Brush: display.Solid(color)}
 	}
-	dark := shade(c.color)
+	dark, light := shades(c.color)
 	topLeft := i == css.Top || i == css.Left
 	switch c.style {
 	case "double":
@@ -151,11 +151,11 @@ func (p *painter) side(i int, outer, inner geom.Round, e [4]edge) []display.Item
 		}
 		return []display.Item{fill(outer, inset(1.0/3), c.color), fill(inset(2.0/3), inner, c.color)}
 	case "inset", "outset":
-		if topLeft == (c.style == "inset") {
+		if c.color = light; topLeft == (c.style == "inset") {
 			c.color = dark
 		}
 	case "groove", "ridge":
-		a, z := c.color, dark
+		a, z := light, dark
 		if topLeft == (c.style == "groove") {
 			a, z = z, a
 		}
@@ -166,13 +166,39 @@ func (p *painter) side(i int, outer, inner geom.Round, e [4]edge) []display.Item
 	return []display.Item{fill(outer, inner, c.color)}
 }
 
-// shade gives the darker color of borders that look pressed (as Chromium does: a third darker, black is lifted).
-func shade(c css.Color) css.Color {
-	if c.R < .004 && c.G < .004 && c.B < .004 {
-		return css.Color{R: .33, G: .33, B: .33, A: c.A}
+// carved are the styles of borders that look pressed into the page, or raised from it.
+var carved = map[string]bool{"inset": true, "outset": true, "groove": true, "ridge": true}
+
+// edgeColor gives the color of a side that has one of its own. Carved borders without one are grey, whatever color the
+// text has (measured).
+func edgeColor(r *css.Reader, side, style string) (css.Color, bool) {
+	name := "border-" + side + "-color"
+	if w := css.Word(r.Value(name)); carved[style] && (w == "" || w == "currentcolor" || w == "initial") {
+		return css.Color{R: 14.0 / 15, G: 14.0 / 15, B: 14.0 / 15, A: 1}, true
 	}
+	return r.Color(name)
+}
+
+// shades gives the darker and the lighter color of carved borders: a third darker and lighter, twice lighter where
+// darker would be black on black, and no lighter than nearly white (measured).
+func shades(c css.Color) (dark, light css.Color) {
+	switch {
+	case c.Luminance() < .015:
+		dark = lifted(c, .33)
+		return dark, lifted(dark, .33)
+	case max(c.R, c.G, c.B) > .9 && min(c.R, c.G, c.B) > .9:
+		return lifted(c, -.33), c
+	}
+	return lifted(c, -.33), lifted(c, .33)
+}
+
+// lifted makes a color lighter by a share of white, its hue kept.
+func lifted(c css.Color, by float64) css.Color {
 	v := max(c.R, c.G, c.B)
-	k := max(0, v-.33) / v
+	if v < .004 {
+		return css.Color{R: by, G: by, B: by, A: c.A}
+	}
+	k := min(1, max(0, v+by)) / v
 	return css.Color{R: c.R * k, G: c.G * k, B: c.B * k, A: c.A}
 }
 

@@ -195,25 +195,31 @@ func (p *painter) gauge(b *box) []display.Item {
 	}
 	r := p.snap(b.Rects[0])
 	_, given := b.Element.LookupAttr("value")
-	gray := css.Color{R: .463, G: .463, B: .463, A: 1}
 	light := css.Color{R: .937, G: .937, B: .937, A: 1}
-	color := accent(b)
+	color, rim := accent(b), css.Color{R: .463, G: .463, B: .463, A: .5}
 	if b.Element.Tag == "meter" {
-		color = css.Color{R: .063, G: .486, B: .063, A: 1}
+		color, rim.A = css.Color{R: .063, G: .486, B: .063, A: 1}, .3
 	}
-	h := min(r.H(), 16*p.zoom) / 2
-	mid := (r.Y0 + r.Y1) / 2
-	bar := func(x0, x1, in float64, c css.Color) display.Item {
+	h, mid := r.H()/4, (r.Y0+r.Y1)/2 // half as high as its box (measured)
+	bar := func(in float64) geom.Round {
 		k := max(0, h-in)
-		shape := geom.Round{Rect: geom.Rect{X0: x0, Y0: mid - k, X1: x1, Y1: mid + k},
-			Radii: [4]geom.Point{{X: k, Y: k}, {X: k, Y: k}, {X: k, Y: k}, {X: k, Y: k}}}
-		return &display.Fill{Path: shape.Fit().Path(), Brush: display.Solid(c)}
+		return geom.Round{Rect: geom.Rect{X0: r.X0 + in, Y0: mid - k, X1: r.X1 - in, Y1: mid + k},
+			Radii: [4]geom.Point{{X: k, Y: k}, {X: k, Y: k}, {X: k, Y: k}, {X: k, Y: k}}}.Fit()
 	}
-	out := []display.Item{bar(r.X0, r.X1, 0, gray), bar(r.X0+1, r.X1-1, 1, light)}
-	if s := share(b.Element, 0, 1); given && s > 0 {
-		out = append(out, bar(r.X0, r.X0+r.W()*s, 0, color))
+	track := display.Plain(&display.Fill{Path: bar(0).Path(), Brush: display.Solid(light)})
+	track.Clips = []*geom.Path{bar(0).Path()}
+	part := share(b.Element, 0, 1)
+	if !given && b.Element.Tag == "progress" { // on its way, nobody knows how far: a fifth, at the beginning
+		part = .2
 	}
-	return out
+	if part > 0 {
+		done := geom.Rect{X0: r.X0, Y0: mid - h, X1: r.X0 + r.W()*part, Y1: mid + h}
+		track.Items = append(track.Items, &display.Fill{Rect: &done, Brush: display.Solid(color)})
+	}
+	around := bar(0).Path()
+	around.Add(bar(p.zoom).Path())
+	around.EvenOdd = true
+	return []display.Item{track, &display.Fill{Path: around, Brush: display.Solid(rim)}}
 }
 
 // choice paints the chosen option of a select and its arrow.

@@ -144,6 +144,51 @@ func TestDarkColors(t *testing.T) {
 }
 
 // Letters stand on whole pixels, where the layout put them, in their color.
+// What a font has for a tab is not drawn: a tab is room.
+func TestTabsAreRoom(t *testing.T) {
+	l := list(t, "<pre style='font:20px arimo;margin:0'>a\tb\tc</pre>", paint.Options{})
+	glyphs := 0
+	var walk func(items []display.Item)
+	walk = func(items []display.Item) {
+		for _, it := range items {
+			switch it := it.(type) {
+			case *display.Group:
+				walk(it.Items)
+			case *display.Text:
+				glyphs += len(it.Glyphs)
+			}
+		}
+	}
+	walk(l.Items)
+	assert.Equal(t, 3, glyphs)
+}
+
+// Rules, frames of fieldsets and tables and bars of progress in the browser's own colors, whatever color text has.
+func TestTheBrowsersOwnColors(t *testing.T) {
+	for _, c := range []struct {
+		html string
+		x, y int
+		want string
+	}{
+		{`<hr style="margin:0;border-width:4px;color:red">`, 50, 1, "#9a9a9a"},
+		{`<hr style="margin:0;border-width:4px">`, 50, 6, "#eeeeee"},
+		{`<hr style="margin:0;border-width:4px;border-color:red">`, 50, 1, "#ab0000"},
+		{`<table border=4 cellspacing=0><tr><td style="width:50px;height:20px"></table>`, 20, 1, "#a8a8a8"},
+		{`<table border=4 cellspacing=0><tr><td style="width:50px;height:20px"></table>`, 20, 4, "#545454"},
+		{`<fieldset style="margin:0;height:50px;border-width:4px"></fieldset>`, 50, 0, "#9b9b9b"},
+		{`<progress value=.5 style="display:block;width:100px"></progress>`, 25, 8, "#0075ff"},
+		{`<progress value=.5 style="display:block;width:100px"></progress>`, 75, 8, "#efefef"},
+		{`<progress value=.5 style="display:block;width:100px"></progress>`, 25, 2, "#ffffff"},
+		{`<progress style="display:block;width:100px"></progress>`, 15, 8, "#0075ff"},
+		{`<progress style="display:block;width:100px"></progress>`, 30, 8, "#efefef"},
+	} {
+		img, err := raster.Draw(list(t, "<body style='margin:0'>"+c.html, paint.Options{}), raster.Options{})
+		require.NoError(t, err)
+		at := img.RGBAAt(c.x, c.y)
+		assert.Equal(t, c.want, fmt.Sprintf("#%02x%02x%02x", at.R, at.G, at.B), "%s at %d, %d", c.html, c.x, c.y)
+	}
+}
+
 func TestTextIsPainted(t *testing.T) {
 	l := list(t, `<p style="margin:0;font:40px/50px arimo;color:#f00">Hi <u style="text-decoration-color:#00f">go</u></p>`, paint.Options{})
 	var words []string

@@ -35,7 +35,7 @@ func (p *painter) joined(b *box, s *sink) {
 
 func (p *painter) joinedEdge(from *box, e *layout.DrawnEdge) []display.Item {
 	color := from.read.In.Current
-	if c, ok := from.read.Color("border-" + sides[e.Side] + "-color"); ok {
+	if c, ok := edgeColor(from.read, sides[e.Side], e.Style); ok {
 		color = c
 	}
 	style := e.Style
