@@ -173,7 +173,8 @@ var carved = map[string]bool{"inset": true, "outset": true, "groove": true, "rid
 // text has (measured).
 func edgeColor(r *css.Reader, side, style string) (css.Color, bool) {
 	name := "border-" + side + "-color"
-	if w := css.Word(r.Value(name)); carved[style] && (w == "" || w == "currentcolor" || w == "initial") {
+	v := r.Value(name)
+	if w := css.Word(v); carved[style] && (len(v) == 0 || w == "currentcolor" || w == "initial") {
 		return css.Color{R: 14.0 / 15, G: 14.0 / 15, B: 14.0 / 15, A: 1}, true
 	}
 	return r.Color(name)

@@ -173,6 +173,7 @@ func TestTheBrowsersOwnColors(t *testing.T) {
 		{`<hr style="margin:0;border-width:4px;color:red">`, 50, 1, "#9a9a9a"},
 		{`<hr style="margin:0;border-width:4px">`, 50, 6, "#eeeeee"},
 		{`<hr style="margin:0;border-width:4px;border-color:red">`, 50, 1, "#ab0000"},
+		{`<hr style="margin:0;border-width:4px;border-color:#f00">`, 50, 1, "#ab0000"},
 		{`<table border=4 cellspacing=0><tr><td style="width:50px;height:20px"></table>`, 20, 1, "#a8a8a8"},
 		{`<table border=4 cellspacing=0><tr><td style="width:50px;height:20px"></table>`, 20, 4, "#545454"},
 		{`<fieldset style="margin:0;height:50px;border-width:4px"></fieldset>`, 50, 0, "#9b9b9b"},
