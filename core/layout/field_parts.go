@@ -140,7 +140,7 @@ func (e *Engine) dateSize(b *Box) (w, h Px) {
 			one = max(one, e.advance(s, t))
 		}
 		if !p.IsText() {
-			one += 2 * b.style.ZoomFactor()
+			one += 2 * e.zoom() // not those of zoom (measured)
 		}
 		sum += one
 	}
@@ -186,7 +186,7 @@ const NoFile = "No file chosen"
 func (e *Engine) file(el *css.Element, s *css.Style) (w, above, below Px) {
 	label, own := FileButton(el, s)
 	button, m := e.metrics(own), e.metrics(s)
-	edge := s.Zoomed(3)
+	edge := Px(int(2*s.ZoomFactor()))*64 + s.Zoomed(1) // borders are whole px
 	words := e.textWidth(s, NoFile) + e.textWidth(own, label) + s.Zoomed(16+4)
 	room := max(34*e.advance(s, "0"), words.Float())
 	return css.FromFloat(math.Ceil(room)), max(m.above, button.above+edge), max(m.below, button.below+edge)

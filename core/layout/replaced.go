@@ -345,7 +345,8 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 	if s.Plain {
 		return w, line
 	}
-	return w + b.style.Zoomed(20), normal + b.style.Zoomed(2)
+	zoom := b.style.ZoomFactor() // whole px around the text, and an arrow that does not become smaller than 15 (measured)
+	return w + Px(int(4*zoom)+max(15, int(16*zoom)))*64, normal + Px(2*int(zoom))*64
 }
 
 func (e *Engine) layoutControl(b *Box, sp space) {
@@ -405,7 +406,7 @@ func (e *Engine) layoutControl(b *Box, sp space) {
 	inner := b.H - b.blockEdges()
 	b.first = b.contentY() + (inner-m.above-m.below)/2 + m.above
 	if b.el.Tag == "select" && !b.style.Plain && !e.listed(b) { // text that is too high begins at the top (measured)
-		b.first = max(b.first, b.contentY()+b.style.Zoomed(1)+m.above)
+		b.first = max(b.first, b.contentY()+Px(int(b.style.ZoomFactor()))*64+m.above)
 	}
 	b.last, b.baselines = b.first, true
 	switch b.el.Tag + " " + strings.ToLower(b.el.Attr("type")) {
