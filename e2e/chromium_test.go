@@ -259,7 +259,8 @@ func builtLibrary(t *testing.T, root string) []string {
 		dir := t.TempDir()
 		for name, data := range map[string][]byte{"ziegel.yaml": []byte("name: Larkspan\ntheme: " + theme + "\n"),
 			"pages/home.yaml": []byte(text),
-			"media/wide.jpg":  photo(t, "jpg", 1801, 1203), "media/tall.jpg": photo(t, "jpg", 903, 1349), "media/wide.png": photo(t, "png", 1300, 611)} {
+			"media/wide.jpg":  photo(t, "jpg", 1801, 1203), "media/tall.jpg": photo(t, "jpg", 903,
+				1349), "media/wide.png": photo(t, "png", 1300, 611)} {
 			require.NoError(t, site.WriteFile(filepath.Join(dir, filepath.FromSlash(name)), data))
 		}
 		pages = append(pages, builtSite(t, dir, root, "library-"+theme)...)

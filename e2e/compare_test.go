@@ -37,7 +37,8 @@ func TestThePictureOfABrowserIsADesign(t *testing.T) {
 	require.NoError(t, err)
 	ctx, cancel := context.WithTimeout(context.Background(), 3*time.Minute)
 	defer cancel()
-	views := []browser.View{{Page: "demo/index.html", Width: 1280, Scale: 1}, {Page: "demo/index.html", Width: 390, Scale: 1}}
+	views := []browser.View{{Page: "demo/index.html", Width: 1280, Scale: 1},
+		{Page: "demo/index.html", Width: 390, Scale: 1}}
 	seen := 0
 	require.NoError(t, browser.Shoot(ctx, root, views, func(i int, img *image.RGBA) error {
 		shot, err := draw.Of(s.Prepared, views[i].Width, draw.Target{}, draw.Look{Files: paint.NewFiles()})

@@ -36,8 +36,8 @@ var drawnOtherwise = map[string]string{
 	"tideline/hero-half":          "two breaks of a balanced heading are nearly as good at two device pixels a px, and Chromium takes the other",
 }
 
-// A picture is what Chromium shows: every feature, the demo, every other section, in four themes, light and dark in turns, and
-// pages of the layout's own suite. `go run ./e2e/cmd/likeness` compares them all at every width and scale.
+// A picture is what Chromium shows: every feature, the demo, every other section, in four themes, light and dark in
+// turns, and pages of the layout's own suite. `go run ./e2e/cmd/likeness` compares them all at every width and scale.
 func TestPicturesEqualChromium(t *testing.T) {
 	t.Parallel()
 	if testing.Short() {

@@ -70,7 +70,8 @@ func apache(t *testing.T) (port int, root string) {
 		[]byte("ines:{SHA}"+base64.StdEncoding.EncodeToString(sum[:])+"\n"), 0o644))
 	port = freePort(t)
 	var b strings.Builder
-	for _, m := range []string{"mpm_event", "dav", "dav_fs", "auth_basic", "authn_core", "authn_file", "authz_core", "authz_user",
+	for _, m := range []string{"mpm_event", "dav", "dav_fs", "auth_basic", "authn_core", "authn_file", "authz_core",
+		"authz_user",
 		"alias", "headers", "mime", "dir"} {
 		if _, err := os.Stat("/usr/lib/apache2/modules/mod_" + m + ".so"); err == nil {
 			fmt.Fprintf(&b, "LoadModule %s_module /usr/lib/apache2/modules/mod_%s.so\n", m, m)

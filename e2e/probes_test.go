@@ -32,7 +32,8 @@ func TestProbes(t *testing.T) {
 	require.NoError(t, err)
 	ctx, cancel := context.WithTimeout(context.Background(), 5*time.Minute)
 	defer cancel()
-	require.NoError(t, equal.Try(ctx, equal.Folders{Repository: ".", Pages: root, Stock: stock.Files}, []int{360}, probes))
+	require.NoError(t, equal.Try(ctx, equal.Folders{Repository: ".", Pages: root, Stock: stock.Files}, []int{360},
+		probes))
 
 	known := reasons(t, "testdata/probes/otherwise.txt")
 	count := map[equal.Verdict]int{}

@@ -68,7 +68,8 @@ func TestChromiumAgreesWithTheSpansOfRules(t *testing.T) {
 		which = strings.TrimSuffix(which, ".js")
 		file := filepath.Join(root, rule+which+".html")
 		text := "<!doctype html><style>" + face +
-			"body{margin:0;font:16px/1.5 'Instrument Sans'}</style><main><section>" + pages[rule+"/fault"+which+".html"] + "</section></main>"
+			"body{margin:0;font:16px/1.5 'Instrument Sans'}</style><main><section>" +
+			pages[rule+"/fault"+which+".html"] + "</section></main>"
 		require.NoError(t, os.WriteFile(file, []byte(text), 0o666))
 		l, err := sweep.FromFile(file, stock.Files)
 		require.NoError(t, err)

@@ -101,9 +101,12 @@ func TestStylesAreBuiltFlat(t *testing.T) {
 	}
 	dir := demoWith(t, "Marram:", "Marram :")
 	for _, s := range [][]string{
-		{"home/plans.card", "padding=2rem"}, {"courses/prices.card", "padding=2rem"}, {"home/plans.card", "padding=1rem", "--at", "phone"}, {"home/voices.voice[odd]", "background={color.surface}"},
-		{"home/reasons.card", "use=hover-lift"}, {"home/voices.voice", "use=hover-lift"}, {"home/plans.lead", "color={color.ink}"}, {"home/reasons.lead", "color={color.ink}"},
-		{"home/plans.link", "background={color.surface}", "--state", "hover"}, {"home/opening.words", "gap=2rem", "--when", "stacked"},
+		{"home/plans.card", "padding=2rem"}, {"courses/prices.card", "padding=2rem"}, {"home/plans.card",
+			"padding=1rem", "--at", "phone"}, {"home/voices.voice[odd]", "background={color.surface}"},
+		{"home/reasons.card", "use=hover-lift"}, {"home/voices.voice", "use=hover-lift"}, {"home/plans.lead",
+			"color={color.ink}"}, {"home/reasons.lead", "color={color.ink}"},
+		{"home/plans.link", "background={color.surface}", "--state", "hover"}, {"home/opening.words", "gap=2rem",
+			"--when", "stacked"},
 	} {
 		run(t, dir, append([]string{"style", "--quiet"}, s...)...)
 	}

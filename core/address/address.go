@@ -100,7 +100,8 @@ func Parse(s string) (Address, error) {
 	}
 	a := Address{Page: m[1], Block: m[2], Part: m[3], Property: m[5]}
 	if a.Part != "" && a.Block == "" {
-		return a, fmt.Errorf("%q is no address: a part stands in a block of a page, such as home/%s.%s", s, a.Page, a.Part)
+		return a, fmt.Errorf("%q is no address: a part stands in a block of a page, such as home/%s.%s", s, a.Page,
+			a.Part)
 	}
 	if m[4] != "" {
 		var err error

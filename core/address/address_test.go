@@ -48,7 +48,8 @@ func TestPagesAndBlocksAreFoundOrNamed(t *testing.T) {
 	}
 	assert.NoError(t, find("home/plans"))
 	assert.NoError(t, find("courses/menu"), "a block on every page is on this one")
-	for text, want := range map[string]string{"#plans": "home", "#plans.card[2]": "home", "courses#prices": "courses", "#foot": "home"} {
+	for text, want := range map[string]string{"#plans": "home", "#plans.card[2]": "home", "courses#prices": "courses",
+		"#foot": "home"} {
 		a, err := address.Parse(text)
 		assert.NoError(t, err)
 		page, _, err := address.FindBlock(env, a)
@@ -61,7 +62,8 @@ func TestPagesAndBlocksAreFoundOrNamed(t *testing.T) {
 	assert.EqualError(t, find("#opening"), `several pages have a block "opening": say courses/opening or home/opening`)
 	assert.EqualError(t, find("#nope"), `no page has a block "nope"; write PAGE/BLOCK, such as home/plans`)
 	for text, want := range map[string][2]string{"home/plans.items[2].title": {"home/plans", "items[2].title"},
-		"#plans.card[2]": {"#/plans", "card[2]"}, "home#plans.card": {"home/plans", "card"}, "home": {"home", ""}, "home/plans": {"home/plans", ""}} {
+		"#plans.card[2]": {"#/plans", "card[2]"}, "home#plans.card": {"home/plans", "card"}, "home": {"home",
+			""}, "home/plans": {"home/plans", ""}} {
 		block, inside := address.Inside(text)
 		assert.Equal(t, want, [2]string{block, inside}, text)
 	}

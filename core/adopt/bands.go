@@ -212,7 +212,8 @@ func (c *cutter) holds(e *css.Element) bool {
 func (c *cutter) entries(e *css.Element, kids []*css.Element) bool {
 	like := sweep.Alike(e)
 	for _, k := range kids {
-		unlike := like[k] == "" || like[k] != like[kids[0]] || k.Tag == "section" || len(k.Classes) == 0 || c.box(k).H > 300*64
+		unlike := like[k] == "" || like[k] != like[kids[0]] || k.Tag == "section" || len(k.Classes) == 0 ||
+			c.box(k).H > 300*64
 		if unlike {
 			return false
 		}

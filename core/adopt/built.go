@@ -177,7 +177,8 @@ func (u *unbuild) find(root, t *html.Node) *html.Node {
 
 // like says how much an element looks like one of the section: 0 not at all, 1 by its tag alone.
 func (u *unbuild) like(t, n *html.Node) int {
-	otherTag := t.Data != n.Data && !(isHeading(t.Data) && isHeading(n.Data)) && !(t.Data == "img" && n.Data == "picture")
+	otherTag := t.Data != n.Data && !(isHeading(t.Data) && isHeading(n.Data)) &&
+		!(t.Data == "img" && n.Data == "picture")
 	if otherTag {
 		return 0
 	}

@@ -17,8 +17,8 @@ import (
 	"ziegel/core/styles"
 )
 
-// What a page says of the look of single parts of a block stands in the layer "block" of a built stylesheet, under classes
-// that name block and part: .home-plans-card-2:hover. It is read back as the style of the block.
+// What a page says of the look of single parts of a block stands in the layer "block" of a built stylesheet, under
+// classes that name block and part: .home-plans-card-2:hover. It is read back as the style of the block.
 
 // blockLayer is that layer.
 const blockLayer = "block"

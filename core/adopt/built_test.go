@@ -62,9 +62,9 @@ func taken(t testing.TB, env *project.Project) *adopt.Taking {
 	return out
 }
 
-// TestOwnPagesComeBack builds the demo sites and all templates and takes them again: every block is found under its name,
-// made of the same section, on the same ground, with what its fields say. The look of a button that it has anyway is
-// no loss.
+// TestOwnPagesComeBack builds the demo sites and all templates and takes them again: every block is found under its
+// name, made of the same section, on the same ground, with what its fields say. The look of a button that it has anyway
+// is no loss.
 func TestOwnPagesComeBack(t *testing.T) {
 	for _, dir := range testsite.ShippedSites(t) {
 		t.Run(dir, func(t *testing.T) {
@@ -184,7 +184,8 @@ func readBack(t *testing.T, env *project.Project, sec *library.Section, option, 
 		assert.Equal(t, choice, said[option], option)
 	}
 	for _, f := range sec.Fields {
-		if f.Off || f.Type == library.Address || f.Type == library.Picture || f.Type == library.Switch || slices.Contains(b.Without, f.Name) && f.Sample == "" {
+		if f.Off || f.Type == library.Address || f.Type == library.Picture || f.Type == library.Switch ||
+			slices.Contains(b.Without, f.Name) && f.Sample == "" {
 			continue
 		}
 		if f.Type == library.ListOf && len(f.Samples) > 0 {
@@ -220,14 +221,15 @@ func wordField(sec *library.Section, name string) bool {
 	return is
 }
 
-// TestStylesOfPartsComeBack builds a block with styles and takes it again: they are the block's, with tokens by their names
-// and ranges and measured conditions as widths. What a page cannot say is told.
+// TestStylesOfPartsComeBack builds a block with styles and takes it again: they are the block's, with tokens by their
+// names and ranges and measured conditions as widths. What a page cannot say is told.
 func TestStylesOfPartsComeBack(t *testing.T) {
 	if testing.Short() {
 		t.Skip("takes over a second")
 	}
 	page := func(style string) *project.Project {
-		return testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": "title: T\nblocks:\n  - name: plans\n    section: pricing/plans\n    content: {heading: Prices, items: [{title: One, price: €1}, {title: Two, price: €2}]}\n" + style}))
+		return testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n",
+			"pages/home.yaml": "title: T\nblocks:\n  - name: plans\n    section: pricing/plans\n    content: {heading: Prices, items: [{title: One, price: €1}, {title: Two, price: €2}]}\n" + style}))
 	}
 	for written, want := range map[string]string{
 		`card: {padding: 2rem, border-radius: "{radius.card}"}`: `card: {padding: 2rem, border-radius: "{radius.card}"}`,
@@ -259,7 +261,8 @@ func TestStylesOfPartsComeBack(t *testing.T) {
 		assert.Equal(t, want, is, written)
 		assert.Empty(t, b.Lost, written)
 		if want != "" { // and it can be said so
-			again := page("    style: {\"" + b.Style.Entries[0].Key + "\": " + b.Style.Entries[0].Value.String() + "}\n")
+			again := page("    style: {\"" + b.Style.Entries[0].Key + "\": " + b.Style.Entries[0].Value.String() +
+				"}\n")
 			for _, l := range got.Against(got.Pages[0], laid(t, again)) {
 				assert.Equal(t, []float64{1, 1}, l.Seen, written)
 			}
@@ -279,7 +282,8 @@ func TestStylesOfPartsComeBack(t *testing.T) {
 	require.NoError(t, err)
 	b := got.Pages[0].Bands[0]
 	assert.Equal(t, `{price: {color: red}}`, b.Style.String())
-	assert.Equal(t, []string{"the style of price --x", "the style of price top", "the style of card", "the style of none"}, b.Lost)
+	assert.Equal(t, []string{"the style of price --x", "the style of price top", "the style of card",
+		"the style of none"}, b.Lost)
 }
 
 func laid(t testing.TB, env *project.Project) *sweep.Prepared {

@@ -120,7 +120,8 @@ func loneLink(n *html.Node) *html.Node {
 		case k.Type == html.CommentNode:
 		case k.Type == html.ElementNode && k.Data == "a" && a == nil:
 			a = k
-		case k.Type == html.ElementNode && (k.Data == "strong" || k.Data == "b" || k.Data == "span" || k.Data == "em") && a == nil:
+		case k.Type == html.ElementNode && (k.Data == "strong" || k.Data == "b" || k.Data == "span" ||
+			k.Data == "em") && a == nil:
 			if a = loneLink(k); a == nil {
 				return nil
 			}

@@ -57,7 +57,8 @@ func TestInline(t *testing.T) {
 
 // FuzzInline holds that what a field says, set and read again, says the same.
 func FuzzInline(f *testing.F) {
-	for _, s := range []string{"a _b_ c", "**x** [y](home)", "1. x", "# y", "*", "a\\\nb", "`c`", "&amp; \\& <b>", "[a|b]", "_a_b", "![x](y)"} {
+	for _, s := range []string{"a _b_ c", "**x** [y](home)", "1. x", "# y", "*", "a\\\nb", "`c`", "&amp; \\& <b>",
+		"[a|b]", "_a_b", "![x](y)"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, text string) {

@@ -206,12 +206,14 @@ func (m *maker) entry(n *html.Node, rd *reading, out record) {
 		if k == nil {
 			continue
 		}
-		name := map[sort]string{heading: "title", words: "text", picture: "media", icon: "icon", link: "link", button: "link"}[p.sort]
+		name := map[sort]string{heading: "title", words: "text", picture: "media", icon: "icon", link: "link",
+			button: "link"}[p.sort]
 		switch {
 		case p.sort == list:
 			m.list(k, p, out, "points")
 			continue
-		case p.sort == words && p.bold && letters(p.plain) <= 80 && len(rd.pieces) > 1 && out["title"] == nil && !hasHeading(rd):
+		case p.sort == words && p.bold && letters(p.plain) <= 80 && len(rd.pieces) > 1 && out["title"] == nil &&
+			!hasHeading(rd):
 			name = "title"
 		case p.sort == words && isMoney(p.plain):
 			name = "price"

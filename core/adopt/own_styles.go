@@ -324,7 +324,8 @@ func inForce(look css.Look) map[string]string {
 		style := out["border-"+side+"-style"]
 		switch {
 		case strings.HasPrefix(name, "background-") && name != "background-color" && !image,
-			isSide && (style == "" && slices.Contains([]string{"top", "right", "bottom", "left"}, side) || style == "none") &&
+			isSide && (style == "" && slices.Contains([]string{"top", "right", "bottom", "left"}, side) ||
+				style == "none") &&
 				!strings.HasSuffix(name, "-radius"),
 			strings.HasPrefix(name, "border-image"), strings.HasPrefix(name, "outline"), initialValues[name] == v:
 			delete(out, name)

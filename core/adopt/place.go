@@ -181,7 +181,8 @@ func (f *placing) quote(fields []*library.Field, rd *reading, top bool) {
 	all := f.free(rd, words, heading)
 	var said *piece
 	for _, p := range all {
-		better := said == nil || p.quote && !said.quote || p.quote == said.quote && letters(p.plain) > letters(said.plain)
+		better := said == nil || p.quote && !said.quote || p.quote == said.quote &&
+			letters(p.plain) > letters(said.plain)
 		if better {
 			said = p
 		}
@@ -203,10 +204,12 @@ func (f *placing) quote(fields []*library.Field, rd *reading, top bool) {
 		}
 		name, role, two := strings.Cut(strings.TrimLeft(p.plain, "—–- "), ", ")
 		switch {
-		case f.out[who] == nil && has(fields, who) != nil && two && has(fields, "role") != nil && f.out["role"] == nil && !nameAfter(all, p):
+		case f.out[who] == nil && has(fields, who) != nil && two && has(fields, "role") != nil &&
+			f.out["role"] == nil && !nameAfter(all, p):
 			f.put(who, site.NewText(name), p)
 			f.put("role", site.NewText(role), p)
-		case f.out[who] == nil && has(fields, who) != nil && p.sort != heading || !top && f.out[who] == nil && isName(p.plain):
+		case f.out[who] == nil && has(fields, who) != nil && p.sort != heading || !top && f.out[who] == nil &&
+			isName(p.plain):
 			f.put(who, site.NewText(strings.TrimLeft(p.value.Text, "—–- ")), p)
 		case f.out["role"] == nil && has(fields, "role") != nil && p.sort != heading:
 			f.put("role", p.value, p)
@@ -332,7 +335,8 @@ func (f *placing) brand(fields []*library.Field, rd *reading) {
 		case (p.sort == words || p.sort == heading) && field.Type == library.Link:
 			f.put("brand", site.NewMap("label", site.NewText(p.plain), "to", site.NewText("home")), p)
 			return
-		case (p.sort == words || p.sort == heading) && field.Type == library.RichText && !strings.Contains(p.plain, "©"):
+		case (p.sort == words || p.sort == heading) && field.Type == library.RichText &&
+			!strings.Contains(p.plain, "©"):
 			f.put("brand", p.value, p)
 			return
 		case p.sort == link && field.Type == library.RichText && p.value.Get("to").Str() == "home":

@@ -21,7 +21,8 @@ type reader struct {
 	// what is in an element is read by these; they stand above, in reading.go
 	into, kidsInto func(e *css.Element, out *reading)
 	known          map[*css.Element]map[*css.Element]string
-	// what was read of elements as entries of a list that was none, so that nothing is read twice, and twice again inside
+	// what was read of elements as entries of a list that was none, so that nothing is read twice, and twice again
+	// inside
 	tried map[*css.Element][]*piece
 }
 

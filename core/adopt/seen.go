@@ -26,8 +26,8 @@ type Likeness struct {
 	Was    float64 // height, CSS px
 	Is     float64
 	Height float64 // Is as a share of Was
-	// Seen is the share of the picture that looks the same (draw.Alike), 0 to 1, at each of Looked; nil when the band or
-	// the block is not shown, or too large to be drawn.
+	// Seen is the share of the picture that looks the same (draw.Alike), 0 to 1, at each of Looked; nil when the band
+	// or the block is not shown, or too large to be drawn.
 	Seen []float64
 }
 
@@ -72,9 +72,9 @@ const (
 	slab      = 8192
 )
 
-// strips gives the strips of a shot that sets of elements lie in, as wide as the screen; nil for those that are not shown
-// there, or too large. Several are drawn at once, as a list of what a page shows is gone through each time: those that
-// begin on even pixels apart from the others, so that all fall on whole ones.
+// strips gives the strips of a shot that sets of elements lie in, as wide as the screen; nil for those that are not
+// shown there, or too large. Several are drawn at once, as a list of what a page shows is gone through each time: those
+// that begin on even pixels apart from the others, so that all fall on whole ones.
 func strips(s *draw.Shot, sets [][]*css.Element) []*draw.Tiles {
 	out, areas := make([]*draw.Tiles, len(sets)), make([]geom.Rect, len(sets))
 	var drawn [2][]int
@@ -124,5 +124,6 @@ func stripOf(s *draw.Shot, set []*css.Element) (geom.Rect, bool) {
 			all = union(all, f.Rect)
 		}
 	}
-	return geom.Rect{Y0: math.Floor(all.Y.Float()), X1: float64(s.Width), Y1: math.Ceil(all.Bottom().Float())}, !all.Empty()
+	return geom.Rect{Y0: math.Floor(all.Y.Float()), X1: float64(s.Width),
+		Y1: math.Ceil(all.Bottom().Float())}, !all.Empty()
 }

@@ -380,9 +380,11 @@ func (p *Page) landmarks() {
 		switch {
 		case i < 2 && links > 2 && total < 120 && heads == 0 && b.Where.Y < 250*64:
 			b.Landmark = "header"
-		case i == 0 && wordedLike(b, "header", "masthead", "navbar", "topbar", "nav", "top") && links > 1 && heads == 0 && total < 160:
+		case i == 0 && wordedLike(b, "header", "masthead", "navbar", "topbar", "nav", "top") && links > 1 &&
+			heads == 0 && total < 160:
 			b.Landmark = "header"
-		case i == len(p.Bands)-1 && i > 0 && (copyright || links > 3 && total < 400 || wordedLike(b, "footer", "foot", "bottom", "colophon") ||
+		case i == len(p.Bands)-1 && i > 0 && (copyright || links > 3 && total < 400 || wordedLike(b, "footer", "foot",
+			"bottom", "colophon") ||
 			len(b.read.pieces) < 3 && total < 200 && hasHeadings(b.read) == 0 && !b.read.quoted()):
 			b.Landmark = "footer"
 		}

@@ -51,7 +51,8 @@ func take(t testing.TB, files map[string]string, names ...string) *adopt.Taking 
 
 func TestPagesShareWhatTheyHaveInCommon(t *testing.T) {
 	page := func(title, here, body string) string {
-		return `<!doctype html><title>` + title + ` | Pike Lane</title><header><a href="/index.html">Pike Lane</a> <nav><a href="/index.html#rooms">Rooms</a> <a href="` + here + `">Way</a> <a href="tel:+1">Call</a></nav></header><main>` + body + `</main><footer><p>© 2020 Pike Lane</p></footer>`
+		return `<!doctype html><title>` + title +
+			` | Pike Lane</title><header><a href="/index.html">Pike Lane</a> <nav><a href="/index.html#rooms">Rooms</a> <a href="` + here + `">Way</a> <a href="tel:+1">Call</a></nav></header><main>` + body + `</main><footer><p>© 2020 Pike Lane</p></footer>`
 	}
 	got := take(t, map[string]string{
 		"index.html": page(
@@ -193,7 +194,8 @@ func TestMostWordsAreKept(t *testing.T) {
 }
 
 func notLetter(r rune) bool {
-	return !(r >= '0' && r <= '9' || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || r > 0xbf && r != '–' && r != '—' && r != '“' && r != '”' && r != '„')
+	return !(r >= '0' && r <= '9' || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' || r > 0xbf && r != '–' && r != '—' &&
+		r != '“' && r != '”' && r != '„')
 }
 
 // wordsOf lists the words of a page's body.
@@ -329,7 +331,8 @@ blocks:
 	}
 	voice := take(t, map[string]string{"index.html": `<!doctype html><title>x</title><main><section id="v"><blockquote>It flew at once, and stayed.</blockquote><p>Ida Marle, letters</p></section></main>`}, "index.html")
 	for role, found := range map[string]int{"letters": 2, "numbers": 1} {
-		env := testsite.With(t, "title: T\nblocks:\n  - name: voices\n    section: testimonials/single\n    content: {heading: \"It flew at once, and stayed.\", name: Ida Marle, role: "+role+"}\n    without: [media, eyebrow, lead, actions]\n")
+		env := testsite.With(t,
+			"title: T\nblocks:\n  - name: voices\n    section: testimonials/single\n    content: {heading: \"It flew at once, and stayed.\", name: Ida Marle, role: "+role+"}\n    without: [media, eyebrow, lead, actions]\n")
 		s, err := check.Lay(env, env.Site.Page("home"), nil)
 		require.NoError(t, err)
 		list := voice.Against(voice.Pages[0], s.Prepared)

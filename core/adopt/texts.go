@@ -21,7 +21,8 @@ func isDate(s string) bool {
 // isName reports a text that could be somebody's name: two or three words that begin large.
 func isName(s string) bool {
 	w := strings.Fields(s)
-	noLogo := len(w) < 1 || len(w) > 4 || letters(s) > 40 || strings.ContainsAny(s, ".!?:") && !strings.Contains(s, ". ")
+	noLogo := len(w) < 1 || len(w) > 4 || letters(s) > 40 || strings.ContainsAny(s, ".!?:") &&
+		!strings.Contains(s, ". ")
 	if noLogo {
 		return false
 	}

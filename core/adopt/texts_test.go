@@ -91,7 +91,8 @@ func TestNamesOfPagesAndBlocks(t *testing.T) {
 	} {
 		assert.Equal(t, want, nameOf(file), file)
 	}
-	for s, want := range map[string]string{"Main Menu": "main-menu", "": "block", "--": "block", "9lives": "block-9lives", "ok": "ok",
+	for s, want := range map[string]string{"Main Menu": "main-menu", "": "block", "--": "block",
+		"9lives": "block-9lives", "ok": "ok",
 		"a-very-long-name-that-goes-on-and-on-and-on-for-ever": "a-very-long-name-that-goes-on-and-on-and"} {
 		assert.Equal(t, want, validName(s, "block"), s)
 	}

@@ -1,5 +1,5 @@
-// Package areas makes sections of small parts without a line of CSS. A drawing in text says which cell stands where, one
-// for each range of widths if wanted; a list says which parts stand in each cell.
+// Package areas makes sections of small parts without a line of CSS. A drawing in text says which cell stands where,
+// one for each range of widths if wanted; a list says which parts stand in each cell.
 //
 //	name: features/tall
 //	areas:
@@ -113,7 +113,8 @@ func (p *parser) name(root *site.Value) {
 	if v == nil {
 		p.add(root, "missing-key", "the drawing has no name", "name: KIND/NAME, such as features/tall", "")
 	} else if !ok || !site.ValidName(kind) || !site.ValidName(name) {
-		p.add(v, "bad-name", fmt.Sprintf("%q cannot be the name of a section", v.Str()), "KIND/NAME in small letters, such as features/tall", "")
+		p.add(v, "bad-name", fmt.Sprintf("%q cannot be the name of a section", v.Str()),
+			"KIND/NAME in small letters, such as features/tall", "")
 	}
 	p.d.Name = v.Str()
 }

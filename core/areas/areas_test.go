@@ -54,7 +54,8 @@ func composed(t testing.TB, text string) (*site.File, *areas.Drawing, *check.Sub
 	require.Empty(t, rules)
 	files := d.Section()
 	env := testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n",
-		"pages/home.yaml": "title: T\nblocks:\n  - {name: x, section: " + d.Name + "}\n", "sections/" + d.Name + "/section.html": files.HTML,
+		"pages/home.yaml": "title: T\nblocks:\n  - {name: x, section: " + d.Name + "}\n", "sections/" + d.Name +
+			"/section.html": files.HTML,
 		"sections/" + d.Name + "/section.css": files.CSS, "sections/" + d.Name + "/section.yaml": files.YAML}))
 	sec := env.Library.Section(d.Name)
 	require.NotNil(t, sec)
@@ -149,14 +150,15 @@ func TestCellsTakeBlocks(t *testing.T) {
 func TestMistakesInDrawings(t *testing.T) {
 	const end = "parts: {a: [text], b: [text]}\n"
 	for text, want := range map[string][]string{
-		"name: features/x\nareas: |\n  a b\n" + end:                                               nil,
-		"name: x\nareas: |\n  a b\n" + end:                                                        {"bad-name"},
-		"areas: |\n  a b\n" + end:                                                                 {"missing-key"},
-		"name: features/x\n" + end:                                                                {"missing-key"},
-		"name: features/x\nareas: |\n  a b\n  b a\n" + end:                                        {"no-rectangle"},
-		"name: features/x\nareas: |\n  a b a\n" + end:                                             {"no-rectangle"},
-		"name: features/x\nareas: |\n  a b\n  a\n" + end:                                          {"uneven-rows"},
-		"name: features/x\nareas: |\n  a B\n" + end:                                               {"bad-name", "unknown-cell", "empty-cell"},
+		"name: features/x\nareas: |\n  a b\n" + end:        nil,
+		"name: x\nareas: |\n  a b\n" + end:                 {"bad-name"},
+		"areas: |\n  a b\n" + end:                          {"missing-key"},
+		"name: features/x\n" + end:                         {"missing-key"},
+		"name: features/x\nareas: |\n  a b\n  b a\n" + end: {"no-rectangle"},
+		"name: features/x\nareas: |\n  a b a\n" + end:      {"no-rectangle"},
+		"name: features/x\nareas: |\n  a b\n  a\n" + end:   {"uneven-rows"},
+		"name: features/x\nareas: |\n  a B\n" + end: {"bad-name",
+			"unknown-cell", "empty-cell"},
 		"name: features/x\nareas: {desk: a}\n" + end:                                              {"unknown-range"},
 		"name: features/x\nareas: {desktop: a b, phone: a}\n" + end:                               {"missing-cell"},
 		"name: features/x\nareas: |\n  a b c\n" + end:                                             {"empty-cell"},
@@ -166,9 +168,10 @@ func TestMistakesInDrawings(t *testing.T) {
 		"name: features/x\nareas: |\n  a b\nparts: {a: {place: up, parts: [text]}, b: [text]}\n":  {"bad-value"},
 		"name: features/x\nareas: |\n  a b\nparts: {a: {tone: dark, parts: [text]}, b: [text]}\n": {"unknown-tone"},
 		"name: features/x\nareas: |\n  a b\nparts: {a: {plase: top, parts: [text]}, b: [text]}\n": {"unknown-key"},
-		"name: features/x\nareas: |\n  a b\nparts: {a: [{items: [quote]}], b: [text]}\n":          {"unknown-part", "empty-list"},
-		"name: features/x\nareas: |\n  a b\nextra: 1\n" + end:                                     {"unknown-key"},
-		"name: features/x\nareas: |\n  " + strings.Repeat("a ", 13) + "\n" + end:                  {"too-many-columns"},
+		"name: features/x\nareas: |\n  a b\nparts: {a: [{items: [quote]}], b: [text]}\n": {"unknown-part",
+			"empty-list"},
+		"name: features/x\nareas: |\n  a b\nextra: 1\n" + end:                    {"unknown-key"},
+		"name: features/x\nareas: |\n  " + strings.Repeat("a ", 13) + "\n" + end: {"too-many-columns"},
 		"- a\n": {"wrong-type"},
 	} {
 		f, problems := site.ReadFile("x.yaml", text)

@@ -10,8 +10,8 @@ import (
 	"ziegel/core/sweep"
 )
 
-// Narrow tells the cells that are too narrow for a word that they hold, at the narrowest width of each drawing, and from
-// which width on they have room. l is a page on which the section stands alone.
+// Narrow tells the cells that are too narrow for a word that they hold, at the narrowest width of each drawing, and
+// from which width on they have room. l is a page on which the section stands alone.
 func (d *Drawing) Narrow(f *site.File, l *sweep.Prepared) diag.Problems {
 	var out diag.Problems
 	engine := l.Engine()

@@ -21,8 +21,8 @@ type Block struct {
 	Near    []string // sections that it could be as well, when none was named
 }
 
-// Page reads a page in the notation of Sketch: a title, and blocks with drawings. A block that names no section gets the
-// one that shows what is drawn.
+// Page reads a page in the notation of Sketch: a title, and blocks with drawings. A block that names no section gets
+// the one that shows what is drawn.
 func Page(f *site.File, env *project.Project) (title string, blocks []Block, problems diag.Problems) {
 	p := &parser{f: f, ranges: env.Site.Ranges}
 	if len(p.ranges) == 0 {

@@ -11,8 +11,8 @@ import (
 	"ziegel/core/sweep"
 )
 
-// A page in the notation of drawings: for each block the cells that its parts stand in, at the ranges of the site, their
-// widths to scale, and which parts stand in each cell.
+// A page in the notation of drawings: for each block the cells that its parts stand in, at the ranges of the site,
+// their widths to scale, and which parts stand in each cell.
 
 // sketchColumns is how finely widths are drawn at first; columns that nothing needs are joined.
 const sketchColumns = 12

@@ -22,7 +22,8 @@ func ForComments(e *project.Project, p *site.Page, shrink func(data []byte, name
 	return alone(e, p, compose.Options{Marks: true}, shrink)
 }
 
-func alone(e *project.Project, p *site.Page, o compose.Options, shrink func(data []byte, name string) []byte) (string, error) {
+func alone(e *project.Project, p *site.Page, o compose.Options, shrink func(data []byte, name string) []byte) (string,
+	error) {
 	page, problems := measure.Page(e, p, o)
 	if err := problems.Err(); err != nil {
 		return "", err

@@ -143,8 +143,9 @@ func inLanguage(e *project.Project, opts Options) (Files, diag.Problems) {
 		name := path.Join("media", m)
 		if _, taken := out[name]; taken {
 			problems = append(problems, diag.Problem{Position: diag.Position{File: name}, Severity: diag.Error,
-				Rule:     "name-taken",
-				Text:     fmt.Sprintf("built/%s is a page already, and a file that a page names would take its place", name),
+				Rule: "name-taken",
+				Text: fmt.Sprintf("built/%s is a page already, and a file that a page names would take its place",
+					name),
 				Expected: "another name for the page, or for the file"})
 			continue
 		}

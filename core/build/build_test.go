@@ -31,7 +31,8 @@ func TestTheSameSiteGivesTheSameBytes(t *testing.T) {
 	}
 	a := build()
 	assert.Equal(t, a, build())
-	assert.Equal(t, []string{"404.html", "courses.css", "courses/index.html", "favicon.png", "favicon.svg", "fonts/bricolage-grotesque-700.woff2", "fonts/bricolage-grotesque.LICENSE.txt", "fonts/instrument-sans-400.woff2", "fonts/instrument-sans-600.woff2", "fonts/instrument-sans.LICENSE.txt", "home.css", "index.html", "media/delta.svg", "media/loft.svg", "media/people/adaeze.svg", "media/people/ines.svg", "media/people/tomas.svg", "robots.txt", "share/courses.png", "share/home.png", "site.css", "sitemap.xml", "touch-icon.png"}, without(a.Names(), "404.css"))
+	assert.Equal(t, []string{"404.html", "courses.css", "courses/index.html", "favicon.png", "favicon.svg",
+		"fonts/bricolage-grotesque-700.woff2", "fonts/bricolage-grotesque.LICENSE.txt", "fonts/instrument-sans-400.woff2", "fonts/instrument-sans-600.woff2", "fonts/instrument-sans.LICENSE.txt", "home.css", "index.html", "media/delta.svg", "media/loft.svg", "media/people/adaeze.svg", "media/people/ines.svg", "media/people/tomas.svg", "robots.txt", "share/courses.png", "share/home.png", "site.css", "sitemap.xml", "touch-icon.png"}, without(a.Names(), "404.css"))
 	for name, f := range a {
 		if filepath.Ext(name) == ".html" {
 			assert.NotRegexp(t, `(src|href)="(https?:)?//[^l]`, string(f.Data), "%s asks another host", name)
@@ -69,8 +70,8 @@ func TestHandEditsStayAndOldFilesGo(t *testing.T) {
 	assert.Equal(t, "not ours", string(data))
 }
 
-// A build is killed after some of its files; then the site changes and is built again: everything is new, nothing was changed by hand, and what
-// was half written is gone.
+// A build is killed after some of its files; then the site changes and is built again: everything is new, nothing was
+// changed by hand, and what was half written is gone.
 func TestABuildAfterOneThatWasKilled(t *testing.T) {
 	dir := t.TempDir()
 	at := func(n string) string { return filepath.Join(dir, "built", n) }
@@ -142,8 +143,9 @@ func contents(list ...string) build.Files {
 	return out
 }
 
-// A file that nobody has touched is not read, be the build as large as it may; one that somebody has is, even when size and name stay. A file is
-// taken for what it was only when it follows from the same, and not when it changed so short before the manifest was saved that clocks may not tell.
+// A file that nobody has touched is not read, be the build as large as it may; one that somebody has is, even when size
+// and name stay. A file is taken for what it was only when it follows from the same, and not when it changed so short
+// before the manifest was saved that clocks may not tell.
 func TestFilesOfTheLastBuildAreKnownWithoutReading(t *testing.T) {
 	dir := t.TempDir()
 	at := func(n string) string { return filepath.Join(dir, "built", n) }

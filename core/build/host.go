@@ -119,7 +119,8 @@ func sitemap(e *project.Project) string {
 		for i := range max(1, len(e.Site.Languages)) {
 			b.WriteString("  <url><loc>" + address(e, name, i) + "</loc>")
 			for k := 0; len(e.Site.Languages) > 1 && k < len(e.Site.Languages); k++ {
-				fmt.Fprintf(&b, `<xhtml:link rel="alternate" hreflang="%s" href="%s"/>`, e.Site.Languages[k], address(e, name, k))
+				fmt.Fprintf(&b, `<xhtml:link rel="alternate" hreflang="%s" href="%s"/>`, e.Site.Languages[k],
+					address(e, name, k))
 			}
 			b.WriteString("</url>\n")
 		}

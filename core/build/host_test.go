@@ -23,7 +23,8 @@ func TestHostsAreTold(t *testing.T) {
 		return texts
 	}
 	got := files("")
-	for _, name := range []string{"robots.txt", "sitemap.xml", ".htaccess", "_headers", "_redirects", "nginx-include.conf",
+	for _, name := range []string{"robots.txt", "sitemap.xml", ".htaccess", "_headers", "_redirects",
+		"nginx-include.conf",
 		".well-known/security.txt"} {
 		assert.NotContains(t, got, name, "nothing is written that nobody asked for")
 	}

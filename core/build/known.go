@@ -111,8 +111,9 @@ func MakePage(e *project.Project, p *site.Page, opts Options) (Made, Files) {
 	if page.Share != nil {
 		data, err := drawShare(e, p, page.Share)
 		if err != nil {
-			m.Problems = append(m.Problems, diag.Problem{Position: diag.Position{File: p.File.Path}, Severity: diag.Warning,
-				Rule: "share-picture", Text: "the picture for links to the page cannot be drawn: " + err.Error(),
+			m.Problems = append(m.Problems, diag.Problem{Position: diag.Position{File: p.File.Path},
+				Severity: diag.Warning,
+				Rule:     "share-picture", Text: "the picture for links to the page cannot be drawn: " + err.Error(),
 				Expected: "a picture that can: ziegel set " + p.Name + " picture=FILE.jpg"})
 		} else {
 			m.Files[page.Share.Path] = site.Hash(string(data))

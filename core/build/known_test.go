@@ -117,7 +117,8 @@ func TestPicturesThatAreKnownAreNotRead(t *testing.T) {
 		return b.Bytes()
 	}
 	put("ziegel.yaml", []byte("name: L\n"))
-	put("pages/home.yaml", []byte("title: H\nblocks:\n  - {name: a, section: hero/beside, content: {heading: Kites, media: {file: loft.png, alt: A loft}}}\n"))
+	put("pages/home.yaml",
+		[]byte("title: H\nblocks:\n  - {name: a, section: hero/beside, content: {heading: Kites, media: {file: loft.png, alt: A loft}}}\n"))
 	put("media/loft.png", photo(1200, color.White))
 	lie := func(maker string) (lying []string) {
 		e, problems, err := project.Open(dir, stock.Files)

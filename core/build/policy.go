@@ -23,7 +23,8 @@ func Policy(scripts ...string) string {
 	if len(sums) > 0 {
 		run = strings.Join(sums, " ")
 	}
-	return Generator + "\n" + fmt.Sprintf(`<meta http-equiv="Content-Security-Policy" content="default-src 'none'; script-src %s; style-src 'unsafe-inline'; img-src data:; font-src data:; media-src data:; form-action 'none'; base-uri 'none'">`, run)
+	return Generator + "\n" +
+		fmt.Sprintf(`<meta http-equiv="Content-Security-Policy" content="default-src 'none'; script-src %s; style-src 'unsafe-inline'; img-src data:; font-src data:; media-src data:; form-action 'none'; base-uri 'none'">`, run)
 }
 
 // StyleText makes a style sheet fit to stand in a style element: nothing in it ends the element, and strings and

@@ -173,7 +173,8 @@ var smallRoom = rule{
 		{Where: "around", CSS: "height=auto"},
 	},
 	look: boxes("height", func(s *Scene, r *layout.Result, p *layout.Fragment) (float64, float64) {
-		noText := s.own[p.Element.Index] == 0 || p.Lines < 2 || !across(p) || !shown(p) || s.kind[p.Element.Index] == targetKind
+		noText := s.own[p.Element.Index] == 0 || p.Lines < 2 || !across(p) || !shown(p) ||
+			s.kind[p.Element.Index] == targetKind
 		if noText {
 			return 0, 0
 		}
@@ -299,7 +300,8 @@ func (s *Scene) missingLetters(r *layout.Result) []Finding {
 		}
 		family := p.Style.FontFamily[0]
 		faces := s.l.Faces(p.Style)
-		if lang := p.Element.Attr("lang"); lang != "" && p.Element.Tag != "html" { // a word of another language has its letters
+		// a word of another language has its letters
+		if lang := p.Element.Attr("lang"); lang != "" && p.Element.Tag != "html" {
 			continue
 		}
 		if len(faces) == 0 || !strings.EqualFold(faces[0].Family, family) {

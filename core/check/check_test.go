@@ -51,10 +51,13 @@ func reportOn(t *testing.T, body string, from, to int) *check.Report {
 
 func TestRulesFindWhatBreaksAndWhere(t *testing.T) {
 	tests := []struct{ name, body, rule, part, span string }{
-		{"a fixed width pushes the page", `<main><div class=a><p class=w style="width:300px">x</p></div></main>`, "overflow-x", "p.w", "240..299"},
-		{"a word does not fit", `<main><div><p class=w style="font-size:40px">Donaudampfschiff</p></div></main>`, "overflow-x", "p.w", "240..300"},
+		{"a fixed width pushes the page", `<main><div class=a><p class=w style="width:300px">x</p></div></main>`,
+			"overflow-x", "p.w", "240..299"},
+		{"a word does not fit", `<main><div><p class=w style="font-size:40px">Donaudampfschiff</p></div></main>`,
+			"overflow-x", "p.w", "240..300"},
 		{"text is cut off", `<main><div style="height:30px;overflow:hidden"><p class=t style="margin:0;width:200px">Several words that take more than one line of text</p></div></main>`, "text-clipped", "p.t", "240..400"},
-		{"text lies on text", `<main><div><p class=a style="margin:0">Some words</p><p class=b style="margin:-20px 0 0">Other words</p></div></main>`, "text-overlaps", "p.a", "240..400"},
+		{"text lies on text",
+			`<main><div><p class=a style="margin:0">Some words</p><p class=b style="margin:-20px 0 0">Other words</p></div></main>`, "text-overlaps", "p.a", "240..400"},
 		{"no alternative text", `<main><img src="x.png"></main>`, "missing-alt", "", ""},
 	}
 	for _, tt := range tests {
@@ -91,20 +94,28 @@ func TestContrastLooksAtWhatLiesBelow(t *testing.T) {
 		name, body string
 		bad        bool
 	}{
-		{"gradient, its worst spot", `<p style="margin:20px;color:#fff;background:linear-gradient(#000, #eee)">Wind</p>`, true},
-		{"gradient that is dark all over", `<p style="margin:20px;color:#fff;background:linear-gradient(#000, #333)">Wind</p>`, false},
-		{"half-transparent ground", `<div style="padding:20px;background:rgb(0 0 0 / .2)"><p style="color:#777">Wind</p></div>`, true},
+		{"gradient, its worst spot",
+			`<p style="margin:20px;color:#fff;background:linear-gradient(#000, #eee)">Wind</p>`, true},
+		{"gradient that is dark all over",
+			`<p style="margin:20px;color:#fff;background:linear-gradient(#000, #333)">Wind</p>`, false},
+		{"half-transparent ground",
+			`<div style="padding:20px;background:rgb(0 0 0 / .2)"><p style="color:#777">Wind</p></div>`, true},
 		{"opacity", `<div style="padding:20px;opacity:.4"><p style="color:#000">Wind</p></div>`, true},
-		{"a picture under the text", `<div style="position:relative;padding:20px"><img src="small.png" alt="" style="position:absolute;inset:0;width:100%;height:100%"><p style="position:relative;color:#fff">Wind</p></div>`, false},
-		{"the same picture, dark text", `<div style="position:relative;padding:20px"><img src="small.png" alt="" style="position:absolute;inset:0;width:100%;height:100%"><p style="position:relative;color:#222">Wind</p></div>`, true},
-		{"a picture beside the text", `<div style="padding:20px"><img src="small.png" alt="" width=100><p style="color:#222">Wind</p></div>`, false},
+		{"a picture under the text",
+			`<div style="position:relative;padding:20px"><img src="small.png" alt="" style="position:absolute;inset:0;width:100%;height:100%"><p style="position:relative;color:#fff">Wind</p></div>`, false},
+		{"the same picture, dark text",
+			`<div style="position:relative;padding:20px"><img src="small.png" alt="" style="position:absolute;inset:0;width:100%;height:100%"><p style="position:relative;color:#222">Wind</p></div>`, true},
+		{"a picture beside the text",
+			`<div style="padding:20px"><img src="small.png" alt="" width=100><p style="color:#222">Wind</p></div>`, false},
 		{"dark only", `<style>@media (prefers-color-scheme: dark){body{background:#111}}</style><p style="margin:20px;color:#333">Wind</p>`, true},
 		{"light-dark()", `<style>:root{color-scheme:light dark}</style><p style="margin:20px;color:light-dark(#333, #ddd)">Wind</p>`, false},
-		{"oklch and color-mix", `<p style="margin:20px;background:oklch(20% 0.05 250);color:color-mix(in oklab, white, black 10%)">Wind</p>`, false},
+		{"oklch and color-mix",
+			`<p style="margin:20px;background:oklch(20% 0.05 250);color:color-mix(in oklab, white, black 10%)">Wind</p>`, false},
 		{"large text needs less", `<p style="margin:20px;font-size:24px;color:#888">Wind</p>`, false},
 		{"large text, still too little", `<p style="margin:20px;font-size:24px;color:#aaa">Wind</p>`, true},
 		{"an unlike link", `<p style="margin:20px;background:#222;color:#fff">See <a href=x>this</a></p>`, true},
-		{"nobody can tell", `<p style="margin:20px;color:#777;background:#777;mix-blend-mode:difference">Wind</p>`, false},
+		{"nobody can tell", `<p style="margin:20px;color:#777;background:#777;mix-blend-mode:difference">Wind</p>`,
+			false},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			found := false
@@ -135,7 +146,8 @@ func TestThePictureOfEachRangeIsJudged(t *testing.T) {
 func TestTextIsJudgedByItsSpotOnAPicture(t *testing.T) {
 	page := func(side, image string) string {
 		return `<main style="width:400px"><div style="width:400px;height:200px;background:` + image +
-			`;background-size:cover"><p style="margin:0;padding-` + side + `:220px;width:400px;box-sizing:border-box;color:#fff">Made for wind</p></div></main>`
+			`;background-size:cover"><p style="margin:0;padding-` + side +
+			`:220px;width:400px;box-sizing:border-box;color:#fff">Made for wind</p></div></main>`
 	}
 	low := func(body string) []string {
 		var out []string
@@ -173,10 +185,12 @@ func TestAReportIsTheSameEveryTime(t *testing.T) {
 	}
 }
 
-// A page from right to left scrolls to the other side, and says so; what stands beyond its right side cannot be reached.
+// A page from right to left scrolls to the other side, and says so; what stands beyond its right side cannot be
+// reached.
 func TestPagesFromRightToLeftOverflowToTheLeft(t *testing.T) {
 	said := func(dir, style string) (out []string) {
-		body := `<main dir=` + dir + `><style>body{direction:` + dir + `}</style><p class=w style="` + style + `">x</p></main>`
+		body := `<main dir=` + dir + `><style>body{direction:` + dir + `}</style><p class=w style="` + style +
+			`">x</p></main>`
 		for _, f := range reportOn(t, body, 240, 320).Findings {
 			if f.Rule == "overflow-x" {
 				out = append(out, f.Text)
@@ -193,9 +207,8 @@ func TestPagesFromRightToLeftOverflowToTheLeft(t *testing.T) {
 	assert.Len(t, said("ltr", "width:100px;margin-left:220px"), 1)
 }
 
-// TestPricesStandOnOneLine holds the prices of cards against each other, with a sign that is an element of its own, raised
-// or not.
-// Rules that count lines mean lines below each other; the same content across has these findings.
+// TestPricesStandOnOneLine holds the prices of cards against each other, with a sign that is an element of its own,
+// raised or not. Rules that count lines mean lines below each other; the same content across has these findings.
 func TestLinesThatStandSideBySideAreNotCounted(t *testing.T) {
 	body := func(mode string) string {
 		return "<style>main{padding:40px}div{height:70px;font:16px/24px sans-serif}.v{writing-mode:" + mode +
@@ -217,7 +230,8 @@ func TestLinesThatStandSideBySideAreNotCounted(t *testing.T) {
 
 func TestPricesStandOnOneLine(t *testing.T) {
 	card := func(price, margin string) string {
-		return `<li class=c style="flex:1"><h3 style="margin:0">Kite</h3><p style="margin:` + margin + `px 0 0;font-size:30px">` + price + `</p></li>`
+		return `<li class=c style="flex:1"><h3 style="margin:0">Kite</h3><p style="margin:` + margin +
+			`px 0 0;font-size:30px">` + price + `</p></li>`
 	}
 	raised := `<span style="font-size:15px;vertical-align:super">€</span>`
 	for _, c := range []struct {

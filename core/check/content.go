@@ -268,7 +268,8 @@ func Brief(p *site.Page, page *compose.Page) []Finding {
 		case have[w.Block] == nil:
 			out = append(out, Finding{Rule: "brief", Severity: diag.Warning,
 				Text:  fmt.Sprintf("not met yet: %s (there is no block %q)", w.Text, w.Block),
-				Cause: diag.Place{Position: w.Node.Pos}, Cure: fmt.Sprintf("ziegel add %s SECTION --as %s", p.Name, w.Block)})
+				Cause: diag.Place{Position: w.Node.Pos}, Cure: fmt.Sprintf("ziegel add %s SECTION --as %s", p.Name,
+					w.Block)})
 		default:
 			met[w.Block] = true
 		}

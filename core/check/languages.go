@@ -15,7 +15,8 @@ func (r *Report) Besides(original *Report) {
 	r.Findings = slices.DeleteFunc(r.Findings, func(f Finding) bool {
 		return OfContent(f.Rule) && f.Severity != diag.Error && f.Rule != untranslated ||
 			slices.ContainsFunc(original.Findings, func(o Finding) bool {
-				return o.Rule == f.Rule && o.Block == f.Block && o.Part == f.Part && o.Item == f.Item && o.From <= f.From && o.To >= f.To
+				return o.Rule == f.Rule && o.Block == f.Block && o.Part == f.Part && o.Item == f.Item &&
+					o.From <= f.From && o.To >= f.To
 			})
 	})
 }

@@ -78,7 +78,8 @@ func TestEveryOptionDoesSomething(t *testing.T) {
 				t.Parallel()
 				const path = "pages/home.yaml"
 				text := func(options string) string {
-					return "title: T\nblocks:\n  - name: a\n    section: " + sec.Name + "\n    content: {heading: Made for wind}\n" + options
+					return "title: T\nblocks:\n  - name: a\n    section: " + sec.Name +
+						"\n    content: {heading: Made for wind}\n" + options
 				}
 				plain := testsite.With(t, text(""))
 				for _, o := range sec.Options {

@@ -30,13 +30,19 @@ func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
 	edits := []struct{ name, page, old, new string }{
 		{"as it is", "home", "", ""},
 		{"the other page", "courses", "", ""},
-		{"a longer heading", "home", "heading: Three things we will not hurry", "heading: Three things we will not hurry, whatever the calendar and the weather say about it"},
-		{"a wide card", "home", "    section: features/cards\n", "    section: features/cards\n    style: {card: {width: 500px}}\n"},
-		{"a pale lead", "home", "    section: features/cards\n", "    section: features/cards\n    style: {lead: {color: \"#ccc\"}}\n"},
-		{"an edge that is not shared", "home", "    section: features/cards\n", "    section: features/cards\n    style: {words: {margin-inline-start: 12px}}\n"},
-		{"text over its block", "home", "    section: features/cards\n", "    section: features/cards\n    style: {words: {margin-top: -9rem}}\n"},
+		{"a longer heading", "home", "heading: Three things we will not hurry",
+			"heading: Three things we will not hurry, whatever the calendar and the weather say about it"},
+		{"a wide card", "home", "    section: features/cards\n",
+			"    section: features/cards\n    style: {card: {width: 500px}}\n"},
+		{"a pale lead", "home", "    section: features/cards\n",
+			"    section: features/cards\n    style: {lead: {color: \"#ccc\"}}\n"},
+		{"an edge that is not shared", "home", "    section: features/cards\n",
+			"    section: features/cards\n    style: {words: {margin-inline-start: 12px}}\n"},
+		{"text over its block", "home", "    section: features/cards\n",
+			"    section: features/cards\n    style: {words: {margin-top: -9rem}}\n"},
 		{"no space", "home", "    section: features/cards\n", "    section: features/cards\n    below: 0\n"},
-		{"hidden on phones", "home", "    section: features/cards\n", "    section: features/cards\n    style: {lead at phone: {display: none}}\n"},
+		{"hidden on phones", "home", "    section: features/cards\n",
+			"    section: features/cards\n    style: {lead at phone: {display: none}}\n"},
 		{"another tone", "home", "    section: features/cards\n", "    section: features/cards\n    tone: deep\n"},
 		{"a block less", "home", "", ""},
 	}
@@ -51,7 +57,8 @@ func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
 	}
 	for i, x := range edits {
 		from, to := from, to
-		if i > 0 && !testing.Short() && !testsite.Thorough() { // from phones to where the menu opens, and into two columns
+		// from phones to where the menu opens, and into two columns
+		if i > 0 && !testing.Short() && !testsite.Thorough() {
 			from, to = 600, 1000
 		}
 		t.Run(x.name, func(t *testing.T) {
@@ -79,11 +86,13 @@ func TestPiecesTellWhatTheWholePageTells(t *testing.T) {
 			require.NoError(t, err)
 			for range 2 { // what the second run finds in the store is what the first has put there
 				l, _ := laid()
-				got, err := json.MarshalIndent(check.RunKept(store, &check.Subject{Env: env, Prepared: l, Page: page, Problems: ps}, from, to), "", " ")
+				got, err := json.MarshalIndent(check.RunKept(store, &check.Subject{Env: env, Prepared: l, Page: page,
+					Problems: ps}, from, to), "", " ")
 				require.NoError(t, err)
 				assert.Equal(t, string(want), string(got))
 			}
-			if l, _ := laid(); check.Pieced(store, &check.Subject{Env: env, Prepared: l, Page: page, Problems: ps}, from, to) {
+			if l, _ := laid(); check.Pieced(store, &check.Subject{Env: env, Prepared: l, Page: page, Problems: ps},
+				from, to) {
 				pieced++
 			}
 		})

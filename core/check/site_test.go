@@ -29,7 +29,8 @@ func told(list []check.Finding, rule string) []string {
 	var out []string
 	for _, f := range list {
 		if f.Rule == rule {
-			out = append(out, strings.TrimSpace(fmt.Sprintf("%s %s: %s", strings.TrimSuffix(f.Block+"."+f.Part, "."), f.Severity, f.Text)))
+			out = append(out, strings.TrimSpace(fmt.Sprintf("%s %s: %s", strings.TrimSuffix(f.Block+"."+f.Part, "."),
+				f.Severity, f.Text)))
 		}
 	}
 	return out
@@ -44,7 +45,8 @@ blocks:
         min-width: 500px
 `
 
-// What a site accepts is set aside with its reason, at its page, block or part only; an entry that meets nothing is told.
+// What a site accepts is set aside with its reason, at its page, block or part only; an entry that meets nothing is
+// told.
 func TestWhatASiteAcceptsIsSetAside(t *testing.T) {
 	if testing.Short() {
 		t.Skip("takes over a second")
@@ -144,12 +146,15 @@ func TestTwoChecksAreCompared(t *testing.T) {
 		return []sweep.Stacking{{Name: "a", Arrangements: []sweep.Span{{From: 240, To: 900, As: as}},
 			Inside: []sweep.Inside{{Part: "list", Arrangements: []sweep.Span{{From: 240, To: 900, As: "3"}}}}}}
 	}
-	was := &check.Report{Blocks: stack("1+1"), Findings: []check.Finding{finding("x", "p", 300), finding("y", "p", 300)}}
-	now := &check.Report{Blocks: append(stack("2"), sweep.Stacking{Name: "b", Arrangements: []sweep.Span{{From: 240, To: 900, As: "1"}}}),
+	was := &check.Report{Blocks: stack("1+1"), Findings: []check.Finding{finding("x", "p", 300), finding("y", "p",
+		300)}}
+	now := &check.Report{Blocks: append(stack("2"), sweep.Stacking{Name: "b", Arrangements: []sweep.Span{{From: 240,
+		To: 900, As: "1"}}}),
 		Findings: []check.Finding{finding("x", "p", 300), finding("y", "p", 301)}}
 	d := check.Compare("home", was, now)
 	require.Len(t, d.Moved, 2)
-	assert.Equal(t, check.Moved{Block: "a", Was: was.Blocks[0].Arrangements, Now: now.Blocks[0].Arrangements}, d.Moved[0])
+	assert.Equal(t, check.Moved{Block: "a", Was: was.Blocks[0].Arrangements, Now: now.Blocks[0].Arrangements},
+		d.Moved[0])
 	assert.Equal(t, "b", d.Moved[1].Block)
 	assert.Empty(t, d.Moved[1].Was, "it was not there")
 	assert.Equal(t, []check.Finding{finding("y", "p", 301)}, d.New)
@@ -178,7 +183,8 @@ func TestABriefIsHeldAgainstThePage(t *testing.T) {
 		"[our plans, more plans]": { // one block answers one wish
 			"warning: not met yet: more plans"},
 	} {
-		_, _, r := checkedSite(t, "title: Kites\nbrief: "+brief+"\nblocks:\n  - name: plans\n    section: pricing/plans\n", "")
+		_, _, r := checkedSite(t,
+			"title: Kites\nbrief: "+brief+"\nblocks:\n  - name: plans\n    section: pricing/plans\n", "")
 		var out []string
 		for _, f := range r.Findings {
 			if f.Rule == "brief" {
@@ -187,17 +193,20 @@ func TestABriefIsHeldAgainstThePage(t *testing.T) {
 		}
 		assert.Equal(t, want, out, brief)
 	}
-	_, _, r := checkedSite(t, "title: Kites\nbrief: [{want: anything, block: plans}]\nblocks:\n  - name: plans\n    section: pricing/plans\n  - name: more\n    section: piece/text\n", "")
+	_, _, r := checkedSite(t,
+		"title: Kites\nbrief: [{want: anything, block: plans}]\nblocks:\n  - name: plans\n    section: pricing/plans\n  - name: more\n    section: piece/text\n", "")
 	assert.Equal(t, []string{"more note: not in the brief"}, told(r.Findings, "brief"))
 }
 
 func TestWhatIsStillTheSamplesIsTold(t *testing.T) {
-	_, s, r := checkedSite(t, "title: Kites\nblocks:\n  - name: words\n    section: piece/text\n    content:\n      text: Kites for wind.\n  - name: plans\n    section: pricing/plans\n", "")
+	_, s, r := checkedSite(t,
+		"title: Kites\nblocks:\n  - name: words\n    section: piece/text\n    content:\n      text: Kites for wind.\n  - name: plans\n    section: pricing/plans\n", "")
 	list := told(r.Findings, "sample-content")
 	require.NotEmpty(t, list)
 	assert.Contains(t, strings.Join(list, "\n"), "plans note: sample content: ")
 	assert.NotContains(t, strings.Join(list, "\n"), "text", "what is written is no sample")
-	assert.Equal(t, list, told(check.Unfinished(s.Prepared, s.Page, s.Problems), "sample-content"), "todo tells the same")
+	assert.Equal(t, list, told(check.Unfinished(s.Prepared, s.Page, s.Problems), "sample-content"),
+		"todo tells the same")
 }
 
 // What only the site can tell comes after the sweep: options that do nothing, and fonts that nothing brings.
@@ -217,7 +226,8 @@ blocks:
 `, "")
 	require.Empty(t, told(r.Findings, "option-idle"))
 	r.AddSite(env, review.MissingFonts(env), s.Page, s.Prepared)
-	assert.Equal(t, []string{"plans warning: the option columns at phone=1 changes nothing with this content"}, told(r.Findings, "option-idle"))
+	assert.Equal(t, []string{"plans warning: the option columns at phone=1 changes nothing with this content"},
+		told(r.Findings, "option-idle"))
 	require.Len(t, told(r.Findings, "font-missing"), 1)
 	assert.Contains(t, told(r.Findings, "font-missing")[0], "Nowhere Sans")
 	order := []string{}
@@ -239,13 +249,15 @@ func ranks(list []string) []int {
 }
 
 func TestASecondFooterIsTold(t *testing.T) {
-	env, s, _ := checkedSite(t, "title: Kites\nblocks:\n  - name: end\n    section: footer/columns\n  - name: words\n    section: piece/text\n  - name: again\n    section: footer/columns\n", "")
+	env, s, _ := checkedSite(t,
+		"title: Kites\nblocks:\n  - name: end\n    section: footer/columns\n  - name: words\n    section: piece/text\n  - name: again\n    section: footer/columns\n", "")
 	assert.Equal(t, []string{"the block again is a second footer of the page, after end"}, check.Doubled(env, s.Page))
 }
 
 // The page for addresses that do not exist is checked for what stops its build, once.
 func TestPagesThatABuildAddsAreChecked(t *testing.T) {
-	env := testsite.With(t, wideCard, "every-page:\n  bottom:\n    - name: end\n      section: footer/columns\n      content:\n        groups: [{title: More, links: [{label: Nowhere, to: nowhere}]}]\n")
+	env := testsite.With(t, wideCard,
+		"every-page:\n  bottom:\n    - name: end\n      section: footer/columns\n      content:\n        groups: [{title: More, links: [{label: Nowhere, to: nowhere}]}]\n")
 	reports := check.Unwritten(env, nil)
 	require.Len(t, reports, 1)
 	assert.Equal(t, "404", reports[0].Page)

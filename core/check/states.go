@@ -158,7 +158,8 @@ func hiddenFocus(l *sweep.Prepared, at map[int]*layout.Result) []Finding {
 func ringed(look css.Look) bool {
 	value := func(name string) string { return strings.ToLower(css.Text(look.Value(name))) }
 	style, width := value("outline-style"), value("outline-width")
-	invisible := style == "" || style == "none" || style == "hidden" || style == "initial" || width == "0" || width == "0px"
+	invisible := style == "" || style == "none" || style == "hidden" || style == "initial" || width == "0" ||
+		width == "0px"
 	if invisible {
 		return false
 	}
@@ -174,7 +175,8 @@ func (s *Scene) changes(rest, state *layout.Result, e *css.Element) bool {
 		}
 		la, lb := a.Style.Look(), state.Boxes[i].Style.Look()
 		return slices.ContainsFunc(focusLooks,
-			func(n string) bool { return css.Text(la.Value(n)) != css.Text(lb.Value(n)) }) || a.Style.Opacity != state.Boxes[i].Style.Opacity ||
+			func(n string) bool { return css.Text(la.Value(n)) != css.Text(lb.Value(n)) }) ||
+			a.Style.Opacity != state.Boxes[i].Style.Opacity ||
 			// the browser rings only what has the focus
 			ringed(lb) && !ringed(la) && css.Text(lb.Value("outline-style")) != "auto"
 	}

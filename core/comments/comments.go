@@ -165,8 +165,8 @@ func (p Pin) String() string {
 	return s
 }
 
-// Read reads a document of comments. file is its name, for errors: what is no JSON is told with line and column, what is
-// no comment with its place in the list.
+// Read reads a document of comments. file is its name, for errors: what is no JSON is told with line and column, what
+// is no comment with its place in the list.
 func Read(file string, data []byte) (*Document, error) {
 	if len(data) > MostBytes {
 		return nil, fmt.Errorf("%s has %d MB: comments have 8 at the most", file, len(data)>>20)

@@ -65,7 +65,8 @@ func TestWrongDocuments(t *testing.T) {
 // Answers and marks find their comment over files, answers of answers too; the last mark counts.
 func TestThreads(t *testing.T) {
 	reply := func(id, of, motivation, value, when string) string {
-		return `{"id":"` + id + `","type":"Annotation","motivation":"` + motivation + `","created":"` + when + `","body":{"type":"TextualBody","value":"` + value + `"},"target":"` + of + `"}`
+		return `{"id":"` + id + `","type":"Annotation","motivation":"` + motivation + `","created":"` + when +
+			`","body":{"type":"TextualBody","value":"` + value + `"},"target":"` + of + `"}`
 	}
 	dir := fstest.MapFS{
 		"reviews/a.json": {
@@ -103,7 +104,8 @@ func TestThreads(t *testing.T) {
 	assert.Equal(t, 1, threads[0].Number)
 	threads[0].File.Items = append(
 		threads[0].File.Items,
-		comments.Answer(threads[0], comments.Word{ID: "x", By: "Larkspan", At: time.Date(2026, 3, 6, 0, 0, 0, 0, time.UTC)},
+		comments.Answer(threads[0], comments.Word{ID: "x", By: "Larkspan", At: time.Date(2026, 3, 6, 0, 0, 0, 0,
+			time.UTC)},
 			"assessing", "done"),
 	)
 	assert.True(t, comments.Threads(files)[0].Done)
@@ -129,8 +131,10 @@ func TestMergingKeepsWhatIsThere(t *testing.T) {
 }
 
 func TestNamesOfFiles(t *testing.T) {
-	for who, want := range map[string]string{"Ines Halloran": "reviews/ines-halloran.json", "../../etc": "reviews/etc.json",
-		"李": "reviews/comments.json", "": "reviews/comments.json", strings.Repeat("a", 300): "reviews/" + strings.Repeat("a", 60) + ".json"} {
+	for who, want := range map[string]string{"Ines Halloran": "reviews/ines-halloran.json",
+		"../../etc": "reviews/etc.json",
+		"李":         "reviews/comments.json", "": "reviews/comments.json", strings.Repeat("a", 300): "reviews/" +
+			strings.Repeat("a", 60) + ".json"} {
 		assert.Equal(t, want, comments.NameOf(who))
 	}
 }
@@ -155,20 +159,28 @@ func TestPlacesAreFoundAgain(t *testing.T) {
 			}
 			return ", price: " + s
 		}
-		return "  - {name: " + name + ", section: " + section + ", content: {heading: H, items: [{title: " + first + price(
-			"5",
-		) + "}, {title: " + second + price(
+		return "  - {name: " + name + ", section: " + section + ", content: {heading: H, items: [{title: " + first +
+			price(
+				"5",
+			) + "}, {title: " + second + price(
 			"6",
 		) + "}]}}\n"
 	}
 	for _, x := range []struct{ what, blocks, place, quote, found, state string }{
-		{"as it was", plans("pricing/plans", "plans", "Small", "Large"), "plans.title[2]", "Large", "plans.title[2]", ""},
-		{"moved in its list", plans("pricing/plans", "plans", "Large", "Small"), "plans.title[2]", "Large", "plans.title[1]", ""},
-		{"other words", plans("pricing/plans", "plans", "Small", "Huge"), "plans.title[2]", "Large", "plans.title[2]", "it said: Large"},
-		{"another section", plans("pricing/compare", "plans", "Small", "Large"), "plans.price[2]", "6", "plans.price[2]", ""},
-		{"a section without it", plans("features/cards", "plans", "Small", "Large"), "plans.price[2]", "6", "plans", "the part price[2] is gone; it said: 6"},
-		{"a block that is gone", plans("pricing/plans", "offers", "Small", "Large"), "plans.title[2]", "Large", "offers", "the block plans is gone; its words stand in offers"},
-		{"all of it gone", plans("pricing/plans", "offers", "a", "b"), "plans.title[2]", "Large", "plans.title[2]", "the block plans is gone"},
+		{"as it was", plans("pricing/plans", "plans", "Small", "Large"), "plans.title[2]", "Large", "plans.title[2]",
+			""},
+		{"moved in its list", plans("pricing/plans", "plans", "Large", "Small"), "plans.title[2]", "Large",
+			"plans.title[1]", ""},
+		{"other words", plans("pricing/plans", "plans", "Small", "Huge"), "plans.title[2]", "Large", "plans.title[2]",
+			"it said: Large"},
+		{"another section", plans("pricing/compare", "plans", "Small", "Large"), "plans.price[2]", "6",
+			"plans.price[2]", ""},
+		{"a section without it", plans("features/cards", "plans", "Small", "Large"), "plans.price[2]", "6", "plans",
+			"the part price[2] is gone; it said: 6"},
+		{"a block that is gone", plans("pricing/plans", "offers", "Small", "Large"), "plans.title[2]", "Large",
+			"offers", "the block plans is gone; its words stand in offers"},
+		{"all of it gone", plans("pricing/plans", "offers", "a", "b"), "plans.title[2]", "Large", "plans.title[2]",
+			"the block plans is gone"},
 		{"a block", plans("pricing/plans", "plans", "a", "b"), "plans", "", "plans", ""},
 		{"the page", plans("pricing/plans", "plans", "a", "b"), "", "", "", ""},
 	} {

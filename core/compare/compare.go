@@ -1,7 +1,7 @@
 // Package compare holds a page against a design (a picture of it), against another page, or against an earlier state of
 // itself, and lists what differs in the order in which a designer would mend it. Both sides become pieces: texts,
-// pictures, boxes and blocks with their places. Colors are measured in the pictures of both, so that what a renderer does
-// to edges counts on neither side.
+// pictures, boxes and blocks with their places. Colors are measured in the pictures of both, so that what a renderer
+// does to edges counts on neither side.
 package compare
 
 import (
@@ -28,7 +28,8 @@ func WithPicture(shot *draw.Shot, design *image.RGBA, o Options) (*Report, error
 	pairs := f.all()
 	r := &Report{Page: shot.Page.Name, Against: o.Against, Width: shot.Width, Tolerance: o.Tolerance,
 		Ours: ours.pixels, Theirs: design, Differences: []Difference{}, Doubts: []string{}}
-	d := &differ{report: r, ours: ours, theirs: design, pairs: pairs, tolerance: o.Tolerance, mender: o.Mender, shot: shot,
+	d := &differ{report: r, ours: ours, theirs: design, pairs: pairs, tolerance: o.Tolerance, mender: o.Mender,
+		shot:    shot,
 		resized: map[int]bool{}, toned: map[int]bool{}, reflowed: map[int]bool{}}
 	d.all()
 	for _, e := range f.extra(pairs) {
@@ -57,7 +58,8 @@ func WithPage(shot, other *draw.Shot, o Options) (*Report, error) {
 	}
 	r := &Report{Page: shot.Page.Name, Against: o.Against, Width: shot.Width, Tolerance: o.Tolerance,
 		Ours: ours.pixels, Theirs: theirs.pixels, Differences: []Difference{}, Doubts: []string{}}
-	d := &differ{report: r, ours: ours, theirs: theirs.pixels, pairs: pairs, tolerance: o.Tolerance, mender: o.Mender, shot: shot,
+	d := &differ{report: r, ours: ours, theirs: theirs.pixels, pairs: pairs, tolerance: o.Tolerance, mender: o.Mender,
+		shot:    shot,
 		resized: map[int]bool{}, toned: map[int]bool{}, reflowed: map[int]bool{}}
 	d.all()
 	taken := map[*piece]bool{}

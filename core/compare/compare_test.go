@@ -57,7 +57,8 @@ func pixels(t testing.TB, s *draw.Shot) *image.RGBA {
 func told(r *compare.Report) []string {
 	out := []string{}
 	for _, d := range r.Differences {
-		out = append(out, strings.TrimSpace(strings.Join(append([]string{string(d.Kind), d.Address}, d.Command...), " ")))
+		out = append(out, strings.TrimSpace(strings.Join(append([]string{string(d.Kind), d.Address}, d.Command...),
+			" ")))
 	}
 	return out
 }
@@ -75,25 +76,32 @@ func TestADesignIsReadBack(t *testing.T) {
 		want    []string
 	}{
 		{"nothing", 1280, nil, []string{}},
-		{"padding of every card", 1280, []string{"    section: pricing/plans\n", "    section: pricing/plans\n    style: {card: {padding: 48px}}\n"},
+		{"padding of every card", 1280, []string{"    section: pricing/plans\n",
+			"    section: pricing/plans\n    style: {card: {padding: 48px}}\n"},
 			[]string{"distance home/plans.title style home/plans.card padding=48px --at desktop"}},
-		{"a color", 1280, []string{"    section: features/cards\n", "    section: features/cards\n    style: {title: {color: '#b3261e'}}\n"},
+		{"a color", 1280, []string{"    section: features/cards\n",
+			"    section: features/cards\n    style: {title: {color: '#b3261e'}}\n"},
 			[]string{"color home/reasons.title style home/reasons.title color=#b3261e"}},
-		{"a size of type", 390, []string{"    section: hero/beside\n", "    section: hero/beside\n    style: {lead: {font-size: 20px}}\n"},
+		{"a size of type", 390, []string{"    section: hero/beside\n",
+			"    section: hero/beside\n    style: {lead: {font-size: 20px}}\n"},
 			[]string{"type-size home/opening.lead style home/opening.lead font-size=20px --at phone"}},
-		{"a distance between blocks", 1280, []string{"    section: testimonials/row\n", "    section: testimonials/row\n    above: 40px\n"},
+		{"a distance between blocks", 1280, []string{"    section: testimonials/row\n",
+			"    section: testimonials/row\n    above: 40px\n"},
 			[]string{"distance home/voices.eyebrow set home/voices above=40px"}},
-		{"a tone", 1280, []string{"tone: tinted", "tone: deep"}, []string{"ground home/plans set home/plans tone=deep"}},
+		{"a tone", 1280, []string{"tone: tinted", "tone: deep"},
+			[]string{"ground home/plans set home/plans tone=deep"}},
 		{"other words", 1280, []string{"title: Spars that give a little", "title: Something rather different"},
 			[]string{"words home/reasons.title[2]"}},
-		{"a picture on the other side", 768, []string{"    section: hero/beside\n", "    section: hero/beside\n    options: {media: left}\n"},
+		{"a picture on the other side", 768, []string{"    section: hero/beside\n",
+			"    section: hero/beside\n    options: {media: left}\n"},
 			[]string{"position home/opening.heading"}},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			other, _ := demo(t, c.changes...)
-			r, err := compare.WithPicture(shot(t, l, c.width), pixels(t, shot(t, other, c.width)), compare.Options{Against: "design.png",
-				Tolerance: compare.DefaultTolerance, Mender: compare.Mender{Page: "home",
-					Range: map[bool]string{true: "phone", false: "desktop"}[c.width < 600], Theme: th}})
+			r, err := compare.WithPicture(shot(t, l, c.width), pixels(t, shot(t, other, c.width)),
+				compare.Options{Against: "design.png",
+					Tolerance: compare.DefaultTolerance, Mender: compare.Mender{Page: "home",
+						Range: map[bool]string{true: "phone", false: "desktop"}[c.width < 600], Theme: th}})
 			require.NoError(t, err)
 			lines := told(r)
 			if len(c.want) == 0 {
@@ -117,14 +125,16 @@ func TestABlockThatIsNotThere(t *testing.T) {
 	text := testsite.Demo(t).Site.Page("home").File.Source
 	from, to := strings.Index(text, "  - name: reasons"), strings.Index(text, "  # The two courses")
 	other, _ := demo(t, text[from:to], "")
-	r, err := compare.WithPicture(shot(t, l, 1280), pixels(t, shot(t, other, 1280)), compare.Options{Against: "design.png",
-		Tolerance: compare.DefaultTolerance, Mender: compare.Mender{Page: "home", Theme: th}})
+	r, err := compare.WithPicture(shot(t, l, 1280), pixels(t, shot(t, other, 1280)),
+		compare.Options{Against: "design.png",
+			Tolerance: compare.DefaultTolerance, Mender: compare.Mender{Page: "home", Theme: th}})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"missing home/reasons remove home/reasons"}, told(r))
 
 	// and the other way round the design has something that the page has not
-	r, err = compare.WithPicture(shot(t, other, 1280), pixels(t, shot(t, l, 1280)), compare.Options{Against: "design.png",
-		Tolerance: compare.DefaultTolerance, Mender: compare.Mender{Page: "home", Theme: th}})
+	r, err = compare.WithPicture(shot(t, other, 1280), pixels(t, shot(t, l, 1280)),
+		compare.Options{Against: "design.png",
+			Tolerance: compare.DefaultTolerance, Mender: compare.Mender{Page: "home", Theme: th}})
 	require.NoError(t, err)
 	extra := 0
 	for _, d := range r.Differences {
@@ -178,7 +188,8 @@ func TestAnotherPage(t *testing.T) {
 	theirs := html(t, `<style>body{margin:0;font:16px/20px Arial}b{display:block;font-size:40px;line-height:40px;font-weight:700}
 		i{display:block;font-style:normal;margin:26px 0 16px}div div{padding:30px 20px;background:#dde;width:200px;box-sizing:content-box}u{text-decoration:none}</style>
 		<div><b>A kite</b><i>made for real wind</i><div><u>Two days</u></div><em>new here</em></div>`)
-	r, err := compare.WithPage(ours, theirs, compare.Options{Against: "other.html", Tolerance: compare.DefaultTolerance})
+	r, err := compare.WithPage(ours, theirs, compare.Options{Against: "other.html",
+		Tolerance: compare.DefaultTolerance})
 	require.NoError(t, err)
 	kinds := map[compare.Kind]int{}
 	for _, d := range r.Differences {
@@ -191,7 +202,8 @@ func TestAnotherPage(t *testing.T) {
 	assert.Zero(t, kinds[compare.Missing])
 	assert.Positive(t, kinds[compare.Distance])
 	for i := 1; i < len(r.Differences); i++ {
-		assert.False(t, r.Differences[i].Kind == compare.TypeSize && r.Differences[i-1].Kind == compare.Distance, "sizes come first")
+		assert.False(t, r.Differences[i].Kind == compare.TypeSize && r.Differences[i-1].Kind == compare.Distance,
+			"sizes come first")
 	}
 }
 
@@ -209,7 +221,8 @@ func TestDesignsAreReadAtTheirScale(t *testing.T) {
 		w, at, width, high int
 		err                string
 	}{
-		{600, 0, 600, 40, ""}, {600, 600, 600, 40, ""}, {1200, 600, 600, 20, ""}, {2880, 0, 1440, 20, ""}, {1800, 600, 600, 13, ""},
+		{600, 0, 600, 40, ""}, {600, 600, 600, 40, ""}, {1200, 600, 600, 20, ""}, {2880, 0, 1440, 20, ""}, {1800, 600,
+			600, 13, ""},
 		{1000, 600, 0, 0, "1000 px wide, which is not once, twice"}, {300, 600, 0, 0, "300 px wide"},
 	} {
 		img, width, err := compare.Design(encoded(c.w, 40, color.NRGBA{R: 255, A: 255}), c.at)

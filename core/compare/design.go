@@ -31,7 +31,8 @@ func Design(data []byte, width int) (*image.RGBA, int, error) {
 	if k == 1 {
 		draw.Copy(out, image.Point{}, img, img.Bounds(), draw.Src, nil)
 	} else {
-		draw.ApproxBiLinear.Scale(out, out.Rect, img, image.Rect(0, 0, width*k, h/k*k).Add(img.Bounds().Min), draw.Src, nil)
+		draw.ApproxBiLinear.Scale(out, out.Rect, img, image.Rect(0, 0, width*k, h/k*k).Add(img.Bounds().Min), draw.Src,
+			nil)
 	}
 	for i := 3; i < len(out.Pix); i += 4 { // what is clear shows the white below
 		if a := out.Pix[i]; a != 255 {

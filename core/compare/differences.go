@@ -34,16 +34,19 @@ func (d *differ) all() {
 	d.tokens()
 	d.distances()
 	if n := len(d.resized); n > 0 {
-		d.report.Doubts = append(d.report.Doubts, fmt.Sprintf("distances beside %s in another size are not told: they follow from it",
-			diag.Plural(n, "text")))
+		d.report.Doubts = append(d.report.Doubts,
+			fmt.Sprintf("distances beside %s in another size are not told: they follow from it",
+				diag.Plural(n, "text")))
 	}
 	if n := len(d.toned); n > 0 {
-		d.report.Doubts = append(d.report.Doubts, fmt.Sprintf("colors of what stands on %s of another tone are not told: they follow from that",
-			diag.Plural(n, "block")))
+		d.report.Doubts = append(d.report.Doubts,
+			fmt.Sprintf("colors of what stands on %s of another tone are not told: they follow from that",
+				diag.Plural(n, "block")))
 	}
 	if n := len(d.reflowed); n > 0 {
-		d.report.Doubts = append(d.report.Doubts, fmt.Sprintf("what stands where inside %s of another width or padding is not told: it follows from that",
-			strings.Replace(diag.Plural(n, "box"), "boxs", "boxes", 1)))
+		d.report.Doubts = append(d.report.Doubts,
+			fmt.Sprintf("what stands where inside %s of another width or padding is not told: it follows from that",
+				strings.Replace(diag.Plural(n, "box"), "boxs", "boxes", 1)))
 	}
 	d.report.Differences = d.together(d.report.Differences)
 }
@@ -55,7 +58,8 @@ func (d *differ) missing(i int) {
 	if p.kind == box {
 		out.Text = fmt.Sprintf("nothing of %s is there", p.name)
 	}
-	if entry := p.kind == box && p.element.Attr(compose.MarkEach) != ""; d.mender.Page != "" && (p.kind == block || entry) {
+	if entry := p.kind == box && p.element.Attr(compose.MarkEach) != ""; d.mender.Page != "" &&
+		(p.kind == block || entry) {
 		out.Command = []string{"remove", d.mender.Page + "/" + p.address}
 	}
 	d.report.add(out)
@@ -64,7 +68,8 @@ func (d *differ) missing(i int) {
 // extra tells of an area that only the design has.
 func (d *differ) extra(r geom.Rect) {
 	out := Difference{Kind: Extra, There: &r, Name: fmt.Sprintf("%.0f x %.0f px", r.W(), r.H())}
-	out.Text = fmt.Sprintf("something of %.0f x %.0f px at %.0f, %.0f that the page has not%s", r.W(), r.H(), r.X0, r.Y0,
+	out.Text = fmt.Sprintf("something of %.0f x %.0f px at %.0f, %.0f that the page has not%s", r.W(), r.H(), r.X0,
+		r.Y0,
 		d.beside(r))
 	d.report.add(out)
 }

@@ -37,13 +37,15 @@ func (d *differ) distances() {
 	d.shared(gaps)
 	for i, p := range d.ours.pieces {
 		at := d.pairs[i]
-		wider := p.kind == box && at.found && at.seen[left] && at.seen[right] && !near(p.rect.W(), at.there.W(), d.tolerance.Px)
+		wider := p.kind == box && at.found && at.seen[left] && at.seen[right] &&
+			!near(p.rect.W(), at.there.W(), d.tolerance.Px)
 		if wider {
 			d.reflowed[i] = true
 		}
 	}
 	for _, g := range gaps {
-		apart := g.inside && g.property != "" && d.ours.pieces[g.to].kind == box && (g.axis == "left" || g.axis == "right") &&
+		apart := g.inside && g.property != "" && d.ours.pieces[g.to].kind == box &&
+			(g.axis == "left" || g.axis == "right") &&
 			!near(g.ours, g.theirs, d.tolerance.Px)
 		if apart {
 			d.reflowed[g.to] = true
@@ -60,7 +62,8 @@ func (d *differ) distances() {
 		}
 	}
 	for _, g := range gaps {
-		if !near(g.ours, g.theirs, d.tolerance.Px) && !d.follow(g.to) && (!d.reflowed[d.ours.pieces[g.piece].holder] || g.inside) {
+		if !near(g.ours, g.theirs, d.tolerance.Px) && !d.follow(g.to) &&
+			(!d.reflowed[d.ours.pieces[g.piece].holder] || g.inside) {
 			d.tell(g, gaps)
 		}
 	}
@@ -76,8 +79,8 @@ func (d *differ) follow(i int) bool {
 	return false
 }
 
-// measurable reports a piece whose edges are known on both sides. Room around a text follows from its size: it is told when
-// that is right.
+// measurable reports a piece whose edges are known on both sides. Room around a text follows from its size: it is told
+// when that is right.
 func (d *differ) measurable(i int) bool {
 	at := d.pairs[i]
 	return at.found && (at.piece != nil || !at.other && !d.resized[i])
@@ -116,11 +119,14 @@ func (d *differ) around(i int) []*gap {
 		q := d.ours.pieces[above]
 		add(gap{axis: "above", to: above, ours: p.rect.Y0 - q.rect.Y1, theirs: at.Y0 - d.pairs[above].there.Y1})
 	case above < 0 && h >= 0 && d.pairs[h].found && d.pairs[h].seen[top] && d.pairs[i].seen[top]:
-		add(gap{axis: "above", to: h, inside: true, ours: p.rect.Y0 - d.ours.pieces[h].rect.Y0, theirs: at.Y0 - d.pairs[h].there.Y0})
+		add(gap{axis: "above", to: h, inside: true, ours: p.rect.Y0 - d.ours.pieces[h].rect.Y0,
+			theirs: at.Y0 - d.pairs[h].there.Y0})
 	}
-	below := h >= 0 && d.ours.pieces[h].kind == box && d.outermost(i, bottom) && d.pairs[h].seen[bottom] && d.pairs[i].seen[bottom]
+	below := h >= 0 && d.ours.pieces[h].kind == box && d.outermost(i, bottom) && d.pairs[h].seen[bottom] &&
+		d.pairs[i].seen[bottom]
 	if below {
-		add(gap{axis: "below", to: h, inside: true, ours: d.ours.pieces[h].rect.Y1 - p.rect.Y1, theirs: d.pairs[h].there.Y1 - at.Y1})
+		add(gap{axis: "below", to: h, inside: true, ours: d.ours.pieces[h].rect.Y1 - p.rect.Y1,
+			theirs: d.pairs[h].there.Y1 - at.Y1})
 	}
 	switch {
 	case beside >= 0 && d.measurable(beside) && d.pairs[beside].seen[right] && d.pairs[i].seen[left]:
@@ -128,12 +134,15 @@ func (d *differ) around(i int) []*gap {
 		add(gap{axis: "left", to: beside, ours: p.rect.X0 - q.rect.X1, theirs: at.X0 - d.pairs[beside].there.X1})
 	case beside < 0 && h >= 0 && d.pairs[h].found && d.pairs[i].seen[left] &&
 		(d.pairs[h].seen[left] && d.outermost(i, left) || d.ours.pieces[h].kind == block):
-		add(gap{axis: "left", to: h, inside: true, ours: p.rect.X0 - d.ours.pieces[h].rect.X0, theirs: at.X0 - d.pairs[h].there.X0})
+		add(gap{axis: "left", to: h, inside: true, ours: p.rect.X0 - d.ours.pieces[h].rect.X0,
+			theirs: at.X0 - d.pairs[h].there.X0})
 	}
-	toRight := h >= 0 && d.ours.pieces[h].kind == box && p.kind != text && d.outermost(i, right) && d.pairs[h].seen[right] &&
+	toRight := h >= 0 && d.ours.pieces[h].kind == box && p.kind != text && d.outermost(i, right) &&
+		d.pairs[h].seen[right] &&
 		d.pairs[i].seen[right]
 	if toRight {
-		add(gap{axis: "right", to: h, inside: true, ours: d.ours.pieces[h].rect.X1 - p.rect.X1, theirs: d.pairs[h].there.X1 - at.X1})
+		add(gap{axis: "right", to: h, inside: true, ours: d.ours.pieces[h].rect.X1 - p.rect.X1,
+			theirs: d.pairs[h].there.X1 - at.X1})
 	}
 	return out
 }
@@ -198,12 +207,14 @@ func (d *differ) extreme(b int, down bool) int {
 		if q.kind == block || !holds(d.ours.pieces, j, b) {
 			continue
 		}
-		further := best < 0 || down && q.rect.Y1 > d.ours.pieces[best].rect.Y1 || !down && q.rect.Y0 < d.ours.pieces[best].rect.Y0
+		further := best < 0 || down && q.rect.Y1 > d.ours.pieces[best].rect.Y1 || !down &&
+			q.rect.Y0 < d.ours.pieces[best].rect.Y0
 		if further {
 			best = j
 		}
 	}
-	unmeasurable := best >= 0 && (!d.measurable(best) || down && !d.pairs[best].seen[bottom] || !down && !d.pairs[best].seen[top])
+	unmeasurable := best >= 0 && (!d.measurable(best) || down && !d.pairs[best].seen[bottom] || !down &&
+		!d.pairs[best].seen[top])
 	if unmeasurable {
 		return -1
 	}
@@ -332,7 +343,8 @@ func (d *differ) tell(g *gap, all []*gap) {
 	out.Axis, out.Ours, out.Theirs, out.By, out.Unit = g.axis, px(g.ours), px(g.theirs), math.Abs(g.ours-g.theirs), "px"
 	words := map[string]string{"above": "below", "left": "right of"}[g.axis]
 	if g.inside {
-		words = map[string]string{"above": "from the upper edge of", "below": "from the lower edge of", "left": "from the left edge of",
+		words = map[string]string{"above": "from the upper edge of", "below": "from the lower edge of",
+			"left":  "from the left edge of",
 			"right": "from the right edge of"}[g.axis]
 	}
 	out.Text = fmt.Sprintf("%s stands %s %s %s, there %s", p.name, out.Ours, words, to.name, out.Theirs)

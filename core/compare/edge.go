@@ -57,7 +57,8 @@ func line(img *image.RGBA, across bool, at int, from, to float64) float64 {
 	return float64(hit) / float64(n)
 }
 
-// aside is by how many px an edge is rather thought to be where the neighbours of a box say than where its content says.
+// aside is by how many px an edge is rather thought to be where the neighbours of a box say than where its content
+// says.
 const aside = 15
 
 // edge finds one edge. Where the page shows none, neither side can be told: seen is false, and the guess stands.

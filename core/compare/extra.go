@@ -31,7 +31,8 @@ func (f *finder) extra(pairs []pair) []geom.Rect {
 		}
 	}
 	var out []geom.Rect
-	for _, island := range draw.Islands(cols, rows, 3, func(k int) bool { return cells[k] }) { // letters lie side by side
+	// letters lie side by side
+	for _, island := range draw.Islands(cols, rows, 3, func(k int) bool { return cells[k] }) {
 		var r image.Rectangle
 		for _, k := range island {
 			x, y := k%cols*extraCell, k/cols*extraCell
@@ -44,8 +45,8 @@ func (f *finder) extra(pairs []pair) []geom.Rect {
 	return out
 }
 
-// ownInk marks the cells of a design where the page has something to show, too: pieces that were found, and what is drawn
-// around them, such as lines and marks, as far from them as on the page.
+// ownInk marks the cells of a design where the page has something to show, too: pieces that were found, and what is
+// drawn around them, such as lines and marks, as far from them as on the page.
 type ownInk struct {
 	cols  int
 	cells []bool
@@ -87,7 +88,8 @@ func newOwnInk(f *finder, cols, rows int) *ownInk {
 			mark(r)
 		default: // its edges
 			r := p.there
-			for _, e := range [4]geom.Rect{{X0: r.X0, Y0: r.Y0, X1: r.X1, Y1: r.Y0}, {X0: r.X1, Y0: r.Y0, X1: r.X1, Y1: r.Y1},
+			for _, e := range [4]geom.Rect{{X0: r.X0, Y0: r.Y0, X1: r.X1, Y1: r.Y0},
+				{X0: r.X1, Y0: r.Y0, X1: r.X1, Y1: r.Y1},
 				{X0: r.X0, Y0: r.Y1, X1: r.X1, Y1: r.Y1}, {X0: r.X0, Y0: r.Y0, X1: r.X0, Y1: r.Y1}} {
 				mark(e.Grow(6))
 			}

@@ -51,7 +51,8 @@ func (f *finder) all() []pair {
 	}
 	for _, i := range leaves {
 		if !f.pairs[i].found {
-			_ = f.look(i, 64, 64, sure, false) || f.look(i, 240, 320, sure, false) || f.look(i, 2*f.b[0].w, 400, sure, true)
+			_ = f.look(i, 64, 64, sure, false) || f.look(i, 240, 320, sure, false) ||
+				f.look(i, 2*f.b[0].w, 400, sure, true)
 		}
 	}
 	gone := f.gone()
@@ -69,8 +70,8 @@ func (f *finder) all() []pair {
 	return f.pairs
 }
 
-// gone gives the blocks of which next to nothing was found: they are not there, and what looks like a piece of them is not
-// theirs.
+// gone gives the blocks of which next to nothing was found: they are not there, and what looks like a piece of them is
+// not theirs.
 func (f *finder) gone() map[int]bool {
 	all, found := map[int]int{}, map[int]int{}
 	for i, p := range f.ours.pieces {
@@ -207,7 +208,8 @@ func (f *finder) free(w, h float64) func(x, y int) bool {
 	}
 }
 
-// look looks for a piece as it is, rx and ry px around where it is expected. alone asks that nothing else looks like it.
+// look looks for a piece as it is, rx and ry px around where it is expected. alone asks that nothing else looks like
+// it.
 func (f *finder) look(i, rx, ry int, least float64, alone bool) bool {
 	p := f.ours.pieces[i]
 	r := pixelsOf(p.rect)
@@ -301,7 +303,8 @@ func (f *finder) sized(i int) bool {
 	best, at := spot{}, 0.0
 	if r := pixelsOf(part); r.Dx() > 0 { // as it is, anywhere across the page, where only its lines break elsewhere
 		s, second, ok := find(f.a, f.b, r,
-			around{r.Min.X + int(math.Round(dx)), r.Min.Y + int(math.Round(dy)), 2 * f.b[0].w, 400}, f.free(part.W(), part.H()))
+			around{r.Min.X + int(math.Round(dx)), r.Min.Y + int(math.Round(dy)), 2 * f.b[0].w, 400}, f.free(part.W(),
+				part.H()))
 		if ok && s.alike > sure && second < s.alike-.08 {
 			best, at = s, 1
 		}
@@ -337,8 +340,8 @@ func (f *finder) sized(i int) bool {
 	return true
 }
 
-// sameInDetail is how alike the sharp edges of the same letters are at least, half a pixel aside or in a size nearby. Those
-// of other letters reach 0.4.
+// sameInDetail is how alike the sharp edges of the same letters are at least, half a pixel aside or in a size nearby.
+// Those of other letters reach 0.4.
 const sameInDetail = .55
 
 // verified looks closely at what seemed to be the same letters.
@@ -430,7 +433,8 @@ func (f *finder) holder(i int) {
 		r.X0, r.X1 = p.rect.X0, p.rect.X1
 	}
 	ox, oy := f.around(i)
-	up := edgeQuery{img: f.design, ours: f.ours.pixels, box: p.rect, guess: r, other: p.rect.Move(ox, oy), own: own, inner: bounds, slack: 80}
+	up := edgeQuery{img: f.design, ours: f.ours.pixels, box: p.rect, guess: r, other: p.rect.Move(ox, oy), own: own,
+		inner: bounds, slack: 80}
 	if p.holder >= 0 && f.ours.pieces[p.holder].kind == box && f.pairs[p.holder].found {
 		up.within, up.holder = &f.pairs[p.holder], f.ours.pieces[p.holder].rect
 	}

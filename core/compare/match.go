@@ -37,8 +37,8 @@ func matchAddresses(ours, theirs []piece) []pair {
 	return out
 }
 
-// matchTexts pairs the pieces of two pages: texts that are the same, in order where several are; pictures by their files
-// and their alternative texts; boxes and blocks by what they hold.
+// matchTexts pairs the pieces of two pages: texts that are the same, in order where several are; pictures by their
+// files and their alternative texts; boxes and blocks by what they hold.
 func matchTexts(ours, theirs []piece) []pair {
 	out := make([]pair, len(ours))
 	by := map[string][]*piece{}
@@ -136,7 +136,8 @@ func holding(ours, theirs []piece, pairs []pair, i int) *piece {
 	var best *piece
 	for j := range theirs {
 		q := &theirs[j]
-		if q.kind != box && q.kind != block || want.Intersect(q.rect.Grow(8)) != want { // letters reach over their lines
+		// letters reach over their lines
+		if q.kind != box && q.kind != block || want.Intersect(q.rect.Grow(8)) != want {
 			continue
 		}
 		if best == nil || q.rect.W()*q.rect.H() < best.rect.W()*best.rect.H() {

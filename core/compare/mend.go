@@ -46,7 +46,8 @@ func toneOf(e *css.Element) string {
 	return ""
 }
 
-// sameColor is up to where a measured color is that of a token, ΔE; sameInk of letters, whose edges mix with the ground.
+// sameColor is up to where a measured color is that of a token, ΔE; sameInk of letters, whose edges mix with the
+// ground.
 const sameColor, sameInk = 1.5, 4
 
 // color gives a color as a style takes it: by the role that has it in the tone of the part, else as measured.

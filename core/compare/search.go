@@ -61,7 +61,8 @@ func (p *plane) smaller() *plane {
 		for x := range out.w {
 			x0, y0 := min(x*2, p.w-1), min(y*2, p.h-1)
 			x1, y1 := min(x0+1, p.w-1), min(y0+1, p.h-1)
-			out.v[y*out.w+x] = uint8((int(p.at(x0, y0)) + int(p.at(x1, y0)) + int(p.at(x0, y1)) + int(p.at(x1, y1)) + 2) / 4)
+			out.v[y*out.w+x] = uint8((int(p.at(x0, y0)) + int(p.at(x1, y0)) + int(p.at(x0, y1)) + int(p.at(x1, y1)) +
+				2) / 4)
 		}
 	}
 	return out
@@ -189,8 +190,8 @@ type spot struct {
 	alike float64
 }
 
-// farCost is what a px away from the expected place takes off the likeness, mostFar what it takes off at most: of things
-// that look the same, the nearest is meant.
+// farCost is what a px away from the expected place takes off the likeness, mostFar what it takes off at most: of
+// things that look the same, the nearest is meant.
 const farCost, mostFar = 0.002, .3
 
 func cost(dx, dy, unit float64) float64 { return min(mostFar, math.Hypot(dx, dy)*unit*farCost) }
@@ -212,7 +213,10 @@ func (t *template) search(p *plane, where around, unit float64) []spot {
 				continue
 			}
 			s := spot{sx, sy, alike - cost(float64(sx-x), float64(sy-y), unit), alike}
-			if i := slices.IndexFunc(best, func(b spot) bool { return max(b.x-sx, sx-b.x) <= 2 && max(b.y-sy, sy-b.y) <= 2 }); i >= 0 {
+			if i := slices.IndexFunc(best, func(b spot) bool {
+				return max(b.x-sx, sx-b.x) <= 2 && max(b.y-sy,
+					sy-b.y) <= 2
+			}); i >= 0 {
 				if s.score > best[i].score {
 					best[i] = s
 				}
@@ -245,9 +249,9 @@ func (t *template) search(p *plane, where around, unit float64) []spot {
 	return best
 }
 
-// find looks for a part of one picture in another around an expected place of its corner: first in small pictures of both,
-// then where it seemed to be, to the pixel. free says whether a place may be taken. second is how alike the next best place
-// is.
+// find looks for a part of one picture in another around an expected place of its corner: first in small pictures of
+// both, then where it seemed to be, to the pixel. free says whether a place may be taken. second is how alike the next
+// best place is.
 func find(from, in pyramid, r image.Rectangle, where around, free func(x, y int) bool) (best spot, second float64,
 	ok bool) {
 	x, y, rx, ry := where.x, where.y, where.rx, where.ry
@@ -255,7 +259,8 @@ func find(from, in pyramid, r image.Rectangle, where around, free func(x, y int)
 	if full == nil {
 		return spot{}, 0, false
 	}
-	if near := full.search(in[0], around{x, y, 3, 3}, 1); len(near) > 0 && near[0].alike > .96 && free(near[0].x, near[0].y) {
+	if near := full.search(in[0], around{x, y, 3, 3}, 1); len(near) > 0 && near[0].alike > .96 &&
+		free(near[0].x, near[0].y) {
 		return near[0], 0, true // where it was expected
 	}
 	level := 2

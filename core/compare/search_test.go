@@ -35,7 +35,8 @@ var white, black = color.RGBA{R: 255, G: 255, B: 255, A: 255}, color.RGBA{A: 255
 
 func anywhere(int, int) bool { return true }
 
-// What is looked for is found to the pixel wherever it has gone, in other colors too, and what is not there is not found.
+// What is looked for is found to the pixel wherever it has gone, in other colors too, and what is not there is not
+// found.
 func TestFind(t *testing.T) {
 	from, in := sheet(400, 300, white), sheet(400, 300, color.RGBA{R: 30, G: 40, B: 90, A: 255})
 	r := image.Rect(40, 50, 140, 90)
@@ -86,8 +87,9 @@ func TestEdgesOfABox(t *testing.T) {
 	rect := func(r image.Rectangle) geom.Rect {
 		return geom.R(float64(r.Min.X), float64(r.Min.Y), float64(r.Dx()), float64(r.Dy()))
 	}
-	q := edgeQuery{img: theirs, ours: ours, box: rect(here), guess: rect(here).Move(12, 8), other: rect(here).Move(12, 8),
-		own: geom.R(78, 82, 60, 40), inner: geom.R(90, 90, 60, 40), slack: 80}
+	q := edgeQuery{img: theirs, ours: ours, box: rect(here), guess: rect(here).Move(12, 8),
+		other: rect(here).Move(12, 8),
+		own:   geom.R(78, 82, 60, 40), inner: geom.R(90, 90, 60, 40), slack: 80}
 	for which, want := range map[int]float64{top: 58, right: 240, bottom: 190, left: 62} {
 		at, seen := q.edge(which)
 		assert.True(t, seen, which)
@@ -101,7 +103,8 @@ func TestEdgesOfABox(t *testing.T) {
 // Colors of letters are those of their stems, not of their edges, and of several the one that most have.
 func TestShades(t *testing.T) {
 	img := sheet(100, 40, color.RGBA{R: 240, G: 240, B: 230, A: 255})
-	green, red, edge := color.RGBA{R: 31, G: 107, B: 79, A: 255}, color.RGBA{R: 198, G: 58, B: 23, A: 255}, color.RGBA{R: 140, G: 170, B: 150, A: 255}
+	green, red, edge := color.RGBA{R: 31, G: 107, B: 79, A: 255}, color.RGBA{R: 198, G: 58, B: 23,
+		A: 255}, color.RGBA{R: 140, G: 170, B: 150, A: 255}
 	fill(img, image.Rect(10, 10, 40, 20), edge)
 	fill(img, image.Rect(12, 10, 38, 20), green)
 	fill(img, image.Rect(60, 10, 70, 20), red)
@@ -123,7 +126,8 @@ func TestShades(t *testing.T) {
 func TestTogether(t *testing.T) {
 	d := &differ{ours: &side{pieces: []piece{{address: "plans.card[1]"}, {address: "plans.card[2]"}}}}
 	one := func(n, theirs string) Difference {
-		return Difference{Kind: Distance, Axis: "above", Address: "home/plans.card[" + n + "]", Ours: "24 px", Theirs: theirs, Unit: "px",
+		return Difference{Kind: Distance, Axis: "above", Address: "home/plans.card[" + n + "]", Ours: "24 px",
+			Theirs: theirs, Unit: "px",
 			Command: []string{"style", "home/plans.card[" + n + "]", "padding-top=40px"}}
 	}
 	both := d.together([]Difference{one("1", "40.02 px"), one("2", "39.9 px")})

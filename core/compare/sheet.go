@@ -32,7 +32,8 @@ func (r *Report) Sheet(numbers layout.Options) *draw.Sheet {
 	s.Raw("</div>")
 	one := func(title string, img *image.RGBA, at func(Difference) *geom.Rect) {
 		w, h := float64(img.Rect.Dx()), float64(img.Rect.Dy())
-		l := &display.List{W: w, H: h, Items: []display.Item{&display.Picture{Image: &display.Bitmap{Name: title, Image: img},
+		l := &display.List{W: w, H: h, Items: []display.Item{&display.Picture{Image: &display.Bitmap{Name: title,
+			Image: img},
 			Dst: geom.R(0, 0, w, h)}}}
 		for i, d := range r.Differences {
 			if q := at(d); q != nil {

@@ -7,8 +7,8 @@ import (
 	"strings"
 )
 
-// together puts differences into one that are the same in several entries of a list: each card has the same padding, each
-// title the same color. What they say then holds for all of them, and one command mends them all.
+// together puts differences into one that are the same in several entries of a list: each card has the same padding,
+// each title the same color. What they say then holds for all of them, and one command mends them all.
 func (d *differ) together(list []Difference) []Difference {
 	count := map[string]map[string]bool{} // the entries of each part
 	for _, p := range d.ours.pieces {

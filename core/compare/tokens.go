@@ -3,8 +3,8 @@ package compare
 // useOf is a role of a tone that some part shows.
 type useOf struct{ tone, role string }
 
-// tokens gives differences of color the command that changes the token behind them, where all parts that show a role of a
-// tone differ alike: the value stands in one place.
+// tokens gives differences of color the command that changes the token behind them, where all parts that show a role of
+// a tone differ alike: the value stands in one place.
 func (d *differ) tokens() {
 	if d.mender.Theme == nil || d.mender.Page == "" {
 		return
@@ -40,7 +40,8 @@ func (d *differ) tokens() {
 func (d *differ) plainest(list []int) string {
 	best := d.report.Differences[list[0]]
 	for _, i := range list {
-		if x := d.report.Differences[i]; x.Kind == Ground && (best.Kind != Ground || x.Where.W()*x.Where.H() > best.Where.W()*best.Where.H()) {
+		if x := d.report.Differences[i]; x.Kind == Ground && (best.Kind != Ground ||
+			x.Where.W()*x.Where.H() > best.Where.W()*best.Where.H()) {
 			best = x
 		}
 	}

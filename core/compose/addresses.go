@@ -67,7 +67,8 @@ func (f *filler) sendTo(n *html.Node, name string, sc scope) {
 	switch {
 	case attr == "action" && !receives(to):
 		href, p = "#", &diag.Problem{Severity: diag.Error, Rule: rule,
-			Text: fmt.Sprintf("nobody receives what a form sends to %q", v.Str()), Expected: "an https: address or a mail address"}
+			Text: fmt.Sprintf("nobody receives what a form sends to %q",
+				v.Str()), Expected: "an https: address or a mail address"}
 	case p != nil:
 	case attr == "src":
 		p = f.shown(n, v, href)

@@ -99,11 +99,13 @@ func TestMistakesInContentAreToldWithTheNearestName(t *testing.T) {
 		{"a part", hero("      lead: x\n") + "    style: {word: {color: red}}\n", "unknown-part", "words"},
 		{"a property", hero("      lead: x\n") + "    style: {words: {colr: red}}\n", "unknown-property", "color"},
 		{"a value", hero("      lead: x\n") + "    style: {words: {padding: 3}}\n", "bad-value", "3rem or 3px"},
-		{"a token", hero("      lead: x\n") + "    style: {words: {padding: '{space.fra}'}}\n", "unknown-token", "{space.far}"},
+		{"a token", hero("      lead: x\n") + "    style: {words: {padding: '{space.fra}'}}\n", "unknown-token",
+			"{space.far}"},
 		{"a range", hero("      lead: x\n") + "    style: {words at fone: {padding: 0}}\n", "unknown-range", "phone"},
 		{"a distance", hero("      lead: x\n") + "    above: 3\n", "bad-value", "3rem"},
 		{"a section", "blocks: [{name: a, section: hero/besid}]\n", "unknown-section", "hero/beside"},
-		{"a picture for other sites", "picture: kite one.svg\n" + hero("      lead: x\n"), "missing-file", "Kite one.svg"},
+		{"a picture for other sites", "picture: kite one.svg\n" + hero("      lead: x\n"), "missing-file",
+			"Kite one.svg"},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
@@ -181,7 +183,8 @@ func TestStylesLandWhereTheyWereMeant(t *testing.T) {
 
 // A section that styles a shared class styles it inside itself only.
 func TestSharedClassesAreStyledInsideTheirSection(t *testing.T) {
-	p, problems := page(t, "blocks:\n  - {name: letter, section: newsletter/line}\n  - {name: stats, section: statistics/large}\n")
+	p, problems := page(t,
+		"blocks:\n  - {name: letter, section: newsletter/line}\n  - {name: stats, section: statistics/large}\n")
 	require.NoError(t, problems.Err())
 	assert.Contains(t, p.Site.Text, ".newsletter-line .actions { grid-column: 1; }")
 	assert.NotRegexp(t, `(?m)^\s+\.actions \{ grid-column`, p.Site.Text)

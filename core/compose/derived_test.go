@@ -98,11 +98,15 @@ func TestChoicesOfTwoBlocks(t *testing.T) {
 // A frame or a film shows what the page names, from hosts that the site lists, and nothing of a sample.
 func TestFrames(t *testing.T) {
 	for _, x := range []struct{ section, field, value, more, attr, problem string }{
-		{"video/frame", "frame", "https://player.example/4", "hosts: [player.example]\n", `src="https://player.example/4"`, ""},
-		{"video/frame", "frame", "https://player.example/4", "", "", "foreign-address: the page would ask player.example for https://player.example/4, and the site does not list that host | hosts: [player.example]"},
-		{"video/frame", "frame", "http://player.example/4", "hosts: [player.example]\n", "", "foreign-address: the page would ask player.example for http://player.example/4, and the site does not list that host | hosts: [player.example]"},
+		{"video/frame", "frame", "https://player.example/4", "hosts: [player.example]\n",
+			`src="https://player.example/4"`, ""},
+		{"video/frame", "frame", "https://player.example/4", "", "",
+			"foreign-address: the page would ask player.example for https://player.example/4, and the site does not list that host | hosts: [player.example]"},
+		{"video/frame", "frame", "http://player.example/4", "hosts: [player.example]\n", "",
+			"foreign-address: the page would ask player.example for http://player.example/4, and the site does not list that host | hosts: [player.example]"},
 		{"video/frame", "frame", `""`, "", "", "frame-nowhere: the frame has no address to show | "},
-		{"video/frame", "frame", "javascript:alert(1)", "", "", "dead-link: \"javascript:alert(1)\" is no address that a page may link to | "},
+		{"video/frame", "frame", "javascript:alert(1)", "", "",
+			"dead-link: \"javascript:alert(1)\" is no address that a page may link to | "},
 		{"video/file", "film", "media/none.mp4", "", "", "dead-link: there is no file media/none.mp4 | "},
 	} {
 		html, problems := built(

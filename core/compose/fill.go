@@ -243,7 +243,8 @@ func (f *filler) field(n *html.Node, name string, sc scope) bool {
 		f.c.icons[inside(n)] = icon
 		return true
 	}
-	if word, ok := markup.Take(n, "data-word"); ok && (!given || v.Empty()) { // the page says it in its language; a button has a name
+	// the page says it in its language; a button has a name
+	if word, ok := markup.Take(n, "data-word"); ok && (!given || v.Empty()) {
 		markup.Empty(n)
 		f.c.word(n, word)
 		text, _ := f.c.Env.Word(word)

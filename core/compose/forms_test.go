@@ -48,15 +48,18 @@ func TestFormsAreReadyToBeSent(t *testing.T) {
 			nil, "form-nowhere", "5:24"},
 		{"a search", "hero/search", "address: https://mine.example", "{send-to: 'https://f.example/find'}",
 			[]string{`action="https://f.example/find"`}, []string{"trap"}, "", ""},
-		{"a search by mail", "hero/search", "name: Mine", "{send-to: ines@mine.example}", nil, nil, "form-nowhere", "5:24"},
+		{"a search by mail", "hero/search", "name: Mine", "{send-to: ines@mine.example}", nil, nil, "form-nowhere",
+			"5:24"},
 		{"in German", "newsletter/line", "address: https://mine.example\nlanguage: de",
 			"{send-to: 'https://f.example/post'}",
-			[]string{"Bitte leer lassen", `<span class="objection">Bitte geben Sie eine E-Mail-Adresse an`}, nil, "", ""},
+			[]string{"Bitte leer lassen",
+				`<span class="objection">Bitte geben Sie eine E-Mail-Adresse an`}, nil, "", ""},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			files := map[string]string{"ziegel.yaml": "theme: marram\n" + c.site + "\n",
 				"pages/thanks.yaml": "title: Thanks\nblocks: []\n",
-				"pages/home.yaml":   "title: T\nblocks:\n  - name: write\n    section: " + c.section + "\n    content: " + c.content + "\n"}
+				"pages/home.yaml": "title: T\nblocks:\n  - name: write\n    section: " + c.section +
+					"\n    content: " + c.content + "\n"}
 			env, wrong := open(t, files)
 			require.NoError(t, wrong.Err())
 			p, problems := compose.Compose(env, env.Site.Page("home"), compose.Options{})

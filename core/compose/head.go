@@ -111,8 +111,8 @@ func (c *composer) head() *html.Node {
 	return h
 }
 
-// alternates names the page in the other languages of the site (HTML, 4.6.6.1; Google's x-default for whoever has none of
-// them). They need the address of the site.
+// alternates names the page in the other languages of the site (HTML, 4.6.6.1; Google's x-default for whoever has none
+// of them). They need the address of the site.
 func (c *composer) alternates(h *html.Node) {
 	for i, tag := range c.Env.Site.Languages {
 		in := tag

@@ -84,8 +84,8 @@ func (f *filler) paragraph(v *site.Value, para string) []*html.Node {
 	return out
 }
 
-// Inline reads the inline Markdown of a text as a field has it: paragraphs with two line breaks between, words that take
-// turns as the first of them, links to where they are written to lead.
+// Inline reads the inline Markdown of a text as a field has it: paragraphs with two line breaks between, words that
+// take turns as the first of them, links to where they are written to lead.
 func Inline(text string) []*html.Node {
 	var out []*html.Node
 	for i, para := range strings.Split(strings.ReplaceAll(strings.TrimSpace(text), "\r\n", "\n"), "\n\n") {

@@ -23,7 +23,8 @@ func (c *composer) fileHref(file string) string {
 		file = strings.TrimSuffix(file, "index.html")
 	}
 	depth := c.depth
-	if in, ok := strings.CutPrefix(file, c.Env.Site.Tag+"/"); ok && c.Env.Site.Tag != "" && strings.HasPrefix(depth, "../") {
+	if in, ok := strings.CutPrefix(file, c.Env.Site.Tag+"/"); ok && c.Env.Site.Tag != "" &&
+		strings.HasPrefix(depth, "../") {
 		file, depth = in, strings.TrimPrefix(depth, "../") // both stand in the folder of the language
 	}
 	return depth + file

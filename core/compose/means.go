@@ -128,7 +128,8 @@ func (f *filler) say(of *thing, name string, n *html.Node) {
 		return
 	}
 	text := strings.Join(strings.Fields(plain(n)), " ")
-	if amount, currency := markup.Value(n, "data-"+library.PartAmount), markup.Value(n, "data-"+library.PartCurrency); name == "price" &&
+	if amount, currency := markup.Value(n, "data-"+library.PartAmount), markup.Value(n,
+		"data-"+library.PartCurrency); name == "price" &&
 		currency != "" {
 		of.add(name, amount)
 		of.add("priceCurrency", currency)

@@ -31,21 +31,27 @@ func TestPagesTellWhatTheyMean(t *testing.T) {
 	for _, c := range []struct{ name, site, blocks, want string }{
 		{"nothing", "name: Mine", block("hero/alone", "{heading: H}"), ``},
 		{"who made it", "name: Mine\naddress: https://mine.example", block("hero/alone", "{heading: H}"), organization},
-		{"samples are no data", "name: Mine", block("questions/list", "{heading: H}") + block("pricing/plans", "{heading: H}") +
+		{"samples are no data", "name: Mine", block("questions/list", "{heading: H}") +
+			block("pricing/plans", "{heading: H}") +
 			block("articles/text", "{items: [{title: A, text: B}]}"), ``},
 		{"questions, of two blocks in one", "name: Mine",
 			block("questions/list", `{items: [{title: "Who, *me*?", text: "Yes & </script>."}, {title: No answer}]}`) +
 				block("questions/groups", `{groups: [{title: G, entries: [{title: B, text: D}]}]}`),
 			`{"@type":"FAQPage","mainEntity":[{"@type":"Question","name":"Who, me?","acceptedAnswer":{"@type":"Answer","text":"Yes & </script>."}},{"@type":"Question","name":"B","acceptedAnswer":{"@type":"Answer","text":"D"}}]}`},
-		{"prices", "name: Mine", block("pricing/card", `{groups: [{title: G, entries: [{title: A, price: "€1,150"}, {title: B, price: from 85 €}, {title: C, price: free}, {title: D, price: "4,50 zł"}, {title: E, price: $12}]}]}`),
+		{"prices", "name: Mine", block("pricing/card",
+			`{groups: [{title: G, entries: [{title: A, price: "€1,150"}, {title: B, price: from 85 €}, {title: C, price: free}, {title: D, price: "4,50 zł"}, {title: E, price: $12}]}]}`),
 			`{"@type":"Product","name":"A","offers":{"@type":"Offer","price":"1150","priceCurrency":"EUR"}},{"@type":"Product","name":"D","offers":{"@type":"Offer","price":"4.5","priceCurrency":"PLN"}}`},
-		{"dollars of a region", "name: Mine\nlanguage: en-CA", block("pricing/single", `{heading: A kite, lead: Sewn, price: $12}`),
+		{"dollars of a region", "name: Mine\nlanguage: en-CA", block("pricing/single",
+			`{heading: A kite, lead: Sewn, price: $12}`),
 			`{"@type":"Product","name":"A kite","description":"Sewn","offers":{"@type":"Offer","price":"12","priceCurrency":"CAD"}}`},
-		{"a price that is a value", "name: Mine", block("pricing/single", `{heading: A kite, price: {amount: 12.50, currency: USD, per: a month}}`),
+		{"a price that is a value", "name: Mine", block("pricing/single",
+			`{heading: A kite, price: {amount: 12.50, currency: USD, per: a month}}`),
 			`{"@type":"Product","name":"A kite","offers":{"@type":"Offer","price":"12.50","priceCurrency":"USD"}}`},
-		{"hours", "name: Mine", block("contact/hours", `{items: [{title: {days: sat}, text: {hours: 9-12}}, {title: {days: "mon, wed"}, text: late}]}`),
+		{"hours", "name: Mine", block("contact/hours",
+			`{items: [{title: {days: sat}, text: {hours: 9-12}}, {title: {days: "mon, wed"}, text: late}]}`),
 			`{"@type":"LocalBusiness","name":"Mine","openingHoursSpecification":{"@type":"OpeningHoursSpecification","dayOfWeek":"https://schema.org/Saturday","opens":"09:00","closes":"12:00"}}`},
-		{"crumbs", "name: ''\naddress: https://mine.example", block("heading/crumbs", `{heading: H, links: [{label: Start, to: home}, {label: Away, to: 'https://o.example/a'}]}`),
+		{"crumbs", "name: ''\naddress: https://mine.example", block("heading/crumbs",
+			`{heading: H, links: [{label: Start, to: home}, {label: Away, to: 'https://o.example/a'}]}`),
 			`{"@type":"BreadcrumbList","itemListElement":[{"@type":"ListItem","position":1,"name":"Start","item":"https://mine.example/"},{"@type":"ListItem","position":2,"name":"Away","item":"https://o.example/a"}]}`},
 		{"an article", "name: Mine", block("articles/text", `{heading: Gale, lead: Nine went up}`),
 			`{"@type":"Article","headline":"Gale","description":"Nine went up","author":{"@type":"Organization","name":"Mine"},"publisher":{"@type":"Organization","name":"Mine"}}`},
@@ -72,13 +78,17 @@ func TestPagesTellWhatTheyMean(t *testing.T) {
 func TestPiecesOfTexts(t *testing.T) {
 	const plans = "  - name: plans\n    section: pricing/plans\n    content: {items: [{title: {date: 2026-05-01}, price: {amount: 1219.90, currency: EUR}, unit: a day}]}\n"
 	made := func(style string) string {
-		return home(t, compose.Options{}, map[string]string{"ziegel.yaml": "name: Mine\n", "pages/home.yaml": "title: T\nblocks:\n" + plans + style}).HTML
+		return home(t, compose.Options{}, map[string]string{"ziegel.yaml": "name: Mine\n",
+			"pages/home.yaml": "title: T\nblocks:\n" + plans + style}).HTML
 	}
 	plain := made("")
 	assert.Contains(t, plain, `price">€1,219.90</span>`)
 	assert.Contains(t, plain, `<time datetime="2026-05-01">1 May 2026</time>`)
 	assert.NotContains(t, plain, "data-amount")
-	assert.Contains(t, made("    style: {currency: {font-size: 50%}}\n"), `price"><span class="home-plans-currency">€</span>1,219.90</span>`)
-	assert.Contains(t, made("    style: {amount: {font-size: 50%}}\n"), `price">€<span class="home-plans-amount">1,219.90</span></span>`)
-	assert.Contains(t, made("    style: {\"amount[2]\": {font-size: 50%}}\n"), `price">€<span>1,219.90</span></span>`, "not this one")
+	assert.Contains(t, made("    style: {currency: {font-size: 50%}}\n"),
+		`price"><span class="home-plans-currency">€</span>1,219.90</span>`)
+	assert.Contains(t, made("    style: {amount: {font-size: 50%}}\n"),
+		`price">€<span class="home-plans-amount">1,219.90</span></span>`)
+	assert.Contains(t, made("    style: {\"amount[2]\": {font-size: 50%}}\n"), `price">€<span>1,219.90</span></span>`,
+		"not this one")
 }

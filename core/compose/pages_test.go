@@ -84,10 +84,14 @@ blocks:
 
 func TestMistakesInHoldersAreTold(t *testing.T) {
 	for _, tt := range []struct{ name, block, rule, text string }{
-		{"a slot that is not there", "{name: a, section: layout/columns, holds: {top: [{name: b, section: piece/text}]}}", "unknown-slot", "top"},
-		{"a section that holds nothing", "{name: a, section: hero/alone, holds: {left: [{name: b, section: piece/text}]}}", "unknown-slot", "hero/alone"},
-		{"a name twice", "{name: a, section: layout/columns, holds: {left: [{name: a, section: piece/text}]}}", "duplicate-name", "a"},
-		{"a section that is not there", "{name: a, section: layout/columns, holds: {left: [{name: b, section: piece/txt}]}}", "unknown-section", "piece/txt"},
+		{"a slot that is not there",
+			"{name: a, section: layout/columns, holds: {top: [{name: b, section: piece/text}]}}", "unknown-slot", "top"},
+		{"a section that holds nothing",
+			"{name: a, section: hero/alone, holds: {left: [{name: b, section: piece/text}]}}", "unknown-slot", "hero/alone"},
+		{"a name twice", "{name: a, section: layout/columns, holds: {left: [{name: a, section: piece/text}]}}",
+			"duplicate-name", "a"},
+		{"a section that is not there",
+			"{name: a, section: layout/columns, holds: {left: [{name: b, section: piece/txt}]}}", "unknown-section", "piece/txt"},
 	} {
 		t.Run(tt.name, func(t *testing.T) {
 			env, problems := open(t, map[string]string{"pages/home.yaml": "title: T\nblocks: [" + tt.block + "]\n"})
@@ -168,7 +172,8 @@ func TestGroundsLieUnderBlocks(t *testing.T) {
 	}
 	for _, tt := range []struct{ ground, want, rule string }{
 		{"{color: '{color.surface}'}", "background-color: var(--surface);", ""},
-		{"{gradient: 'linear-gradient(to top, {color.ground}, {color.surface})'}", "background-image: linear-gradient(to top, var(--ground), var(--surface));", ""},
+		{"{gradient: 'linear-gradient(to top, {color.ground}, {color.surface})'}",
+			"background-image: linear-gradient(to top, var(--ground), var(--surface));", ""},
 		{"{picture: kite.svg, focus: 10% 20%, overlay: 100%}", `url("media/kite.svg");`, ""},
 		{"{color: blu}", "", "bad-value"},
 		{"{gradient: '#123456'}", "", "bad-value"},
@@ -209,7 +214,8 @@ func TestTheLeastOverlayFollowsThePicture(t *testing.T) {
 		return n
 	}
 	quiet := share("deep", `<svg viewBox="0 0 4 3"><path fill="#0f2126" d="M0 0h4v3H0z"/></svg>`)
-	loud := share("deep", `<svg viewBox="0 0 4 3"><path fill="#0f2126" d="M0 0h4v3H0z"/><path fill="#fff" d="M0 0h4v1H0z"/></svg>`)
+	loud := share("deep",
+		`<svg viewBox="0 0 4 3"><path fill="#0f2126" d="M0 0h4v3H0z"/><path fill="#fff" d="M0 0h4v1H0z"/></svg>`)
 	assert.Less(t, quiet, 20)
 	assert.Greater(t, loud, 60)
 }
@@ -236,9 +242,13 @@ func levels(html string) string {
 func TestHeadingsLeaveNoGap(t *testing.T) {
 	items := "items: [{title: A}, {title: B}]"
 	for _, c := range []struct{ name, blocks, want string }{
-		{"an opening, then cards", "[{name: a, section: hero/beside}, {name: b, section: features/cards, content: {" + items + "}}]", "1233"},
-		{"cards stand first", "[{name: b, section: features/cards, content: {" + items + "}}, {name: c, section: features/cards, content: {" + items + "}}]", "122233"},
-		{"cards without a heading", "[{name: a, section: hero/beside}, {name: b, section: features/cards, content: {heading: '', " + items + "}}]", "122"},
+		{"an opening, then cards", "[{name: a, section: hero/beside}, {name: b, section: features/cards, content: {" +
+			items + "}}]", "1233"},
+		{"cards stand first", "[{name: b, section: features/cards, content: {" + items +
+			"}}, {name: c, section: features/cards, content: {" + items + "}}]", "122233"},
+		{"cards without a heading",
+			"[{name: a, section: hero/beside}, {name: b, section: features/cards, content: {heading: '', " + items +
+				"}}]", "122"},
 		{"in a holder", "[{name: a, section: hero/beside}, {name: h, section: layout/columns, content: {heading: Two}, holds: {left: [{name: b, section: features/list, content: {" + items + "}}], right: []}}]", "12344"},
 	} {
 		p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": "name: L\n",

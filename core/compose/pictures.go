@@ -251,8 +251,9 @@ func (f *filler) icon(n *html.Node, v *site.Value) bool {
 		markup.Set(n, "viewBox", icon.ViewBox)
 	}
 	if len(icon.Dropped) > 0 {
-		p := f.file(v).Problem(v, "icon-simplified", fmt.Sprintf("the icon %s loses %s: pages take its shapes and their colors",
-			v.Text, diag.And(icon.Dropped)), "an icon of shapes alone, or a picture: media takes any SVG", "")
+		p := f.file(v).Problem(v, "icon-simplified",
+			fmt.Sprintf("the icon %s loses %s: pages take its shapes and their colors",
+				v.Text, diag.And(icon.Dropped)), "an icon of shapes alone, or a picture: media takes any SVG", "")
 		p.Severity = diag.Warning
 		f.c.AddOnce(p)
 	}

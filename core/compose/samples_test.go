@@ -31,11 +31,13 @@ func TestSamplesKeepTheirMarks(t *testing.T) {
 	for _, c := range []struct{ name, yaml, want string }{
 		{"words of a page are its own", entry, ""},
 		{"what a command wrote is not", entry + "    sample: [items]\n", "items[1].price items[1].link.label"},
-		{"until it is said to be meant", entry + "    sample: [items]\n    own: ['items[1].price']\n", "items[1].link.label"},
+		{"until it is said to be meant", entry + "    sample: [items]\n    own: ['items[1].price']\n",
+			"items[1].link.label"},
 		{"or all of an entry", entry + "    sample: [items]\n    own: ['items[1]']\n", ""},
 		{"a mark on another field says nothing", entry + "    sample: [heading]\n", ""},
 		{"a plain field", "    content: {heading: 'Sew one, fly it home'}\n    sample: [heading]\n", ""},
-		{"an entry that says all that a sample says", "    content:\n      items:\n        - title: First kite\n          text: A day for two hands that have never held a needle.\n          price: €85\n          unit: a person, one day\n          points: ['A diamond of 90 cm, yours to keep', Sewing machines and all tools]\n          link: {label: Pick a day, to: '#'}\n",
+		{"an entry that says all that a sample says",
+			"    content:\n      items:\n        - title: First kite\n          text: A day for two hands that have never held a needle.\n          price: €85\n          unit: a person, one day\n          points: ['A diamond of 90 cm, yours to keep', Sewing machines and all tools]\n          link: {label: Pick a day, to: '#'}\n",
 			"items[1].title items[1].text items[1].price items[1].unit items[1].points[1] items[1].points[2] items[1].link.label"},
 	} {
 		t.Run(c.name, func(t *testing.T) {

@@ -58,7 +58,8 @@ func TestEveryLanguageHasEveryWord(t *testing.T) {
 
 // A button whose word a page leaves out keeps that of its language: without it nothing would open the menu.
 func TestAButtonWithoutItsWordKeepsOne(t *testing.T) {
-	html, problems := built(t, "title: H\nblocks:\n  - {name: menu, section: nav/bar, without: [menu-label, close-label]}\n", "language: de\n")
+	html, problems := built(t,
+		"title: H\nblocks:\n  - {name: menu, section: nav/bar, without: [menu-label, close-label]}\n", "language: de\n")
 	assert.Empty(t, problems)
 	assert.Contains(t, html, ">Menü</span>")
 	assert.Contains(t, html, ">Schließen</span>")
@@ -69,7 +70,8 @@ func TestLanguagesFromRightToLeft(t *testing.T) {
 	if testing.Short() {
 		t.Skip("takes a quarter of a second")
 	}
-	for tag, rtl := range map[string]bool{"en": false, "de-AT": false, "ar": true, "ar-EG": true, "he": true, "fa": true,
+	for tag, rtl := range map[string]bool{"en": false, "de-AT": false, "ar": true, "ar-EG": true, "he": true,
+		"fa": true,
 		"ur": true, "ku": false, "ku-Arab": true, "az-Arab": true, "tr": false} {
 		html, _ := built(t, "title: T\nblocks: []\n", "language: "+tag+"\n")
 		want := `<html lang="` + tag + `">`

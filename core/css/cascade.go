@@ -390,8 +390,8 @@ var indivisible = map[string]bool{"br": true, "wbr": true, "meter": true, "progr
 	"embed": true, "object": true, "audio": true, "iframe": true, "img": true, "video": true, "frame": true,
 	"frameset": true, "input": true, "textarea": true, "select": true}
 
-// replaced gives a custom property of an element with the functions in it replaced that look at the element only; those of
-// the author wait until the property is used.
+// replaced gives a custom property of an element with the functions in it replaced that look at the element only; those
+// of the author wait until the property is used.
 func (s *Styler) replaced(e *Element, decl *declaration, in *vars) *declaration {
 	if mentions(decl.value, "if(") || mentions(decl.value, "var(") {
 		return decl

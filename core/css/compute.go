@@ -32,7 +32,8 @@ func (s *Styler) unitsAt(c *computing, st, font *Style, cq [2]float64) unitConte
 		vh: float64(s.media.Height) * zoom, cqw: cq[0], cqh: cq[1], zoom: st.Zoom}
 }
 
-// grown gives the parent of a zoomed element as it would be if it were zoomed, too, for values that follow from its font.
+// grown gives the parent of a zoomed element as it would be if it were zoomed, too, for values that follow from its
+// font.
 func (spec *specified) grown(parent *Style) *Style {
 	if spec.zoom == 0 {
 		return parent
@@ -188,7 +189,8 @@ func (s *Styler) set(st, parent *Style, pl *parsedLonghand, c *computing) {
 	}
 }
 
-// keywordSizes are the sizes of the keywords xx-small to xxx-large, px, and those in a lone monospace family (measured).
+// keywordSizes are the sizes of the keywords xx-small to xxx-large, px, and those in a lone monospace family
+// (measured).
 var keywordSizes = [2][8]float64{{9, 10, 13, 16, 18, 24, 32, 48}, {9, 10, 12, 13, 16, 20, 26, 39}}
 
 func monospaced(s *Style) bool {
@@ -273,7 +275,8 @@ func (s *Styler) adjust(st *Style) {
 		st.Display = Blockify(st.Display)
 	}
 	moved := !st.Translate[0].IsZero() || !st.Translate[1].IsZero() || st.Rotate != 0
-	holdsFixed := moved || len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Contains("layout") || st.Contains("paint")
+	holdsFixed := moved || len(st.Transform) > 0 || st.Scale != [2]float64{1, 1} || st.Contains("layout") ||
+		st.Contains("paint")
 	if holdsFixed {
 		st.MakesContaining = true
 	}
@@ -301,8 +304,8 @@ func (st *Style) fill(l *Len, block bool) {
 	}
 }
 
-// controlDisplay gives the display of what an author made look like a control: lines and parts of tables become a box in
-// a line (measured).
+// controlDisplay gives the display of what an author made look like a control: lines and parts of tables become a box
+// in a line (measured).
 func controlDisplay(d Display) Display {
 	switch d {
 	case Inline, InlineTable, TableRow, TableGroup, TableHeader, TableFooter, TableCell, TableCaption, TableColumn,

@@ -49,7 +49,8 @@ func TestTheCascadePicksTheRightDeclaration(t *testing.T) {
 		{"specificity beats order", "#x{width:1px}p{width:2px}", 64},
 		{"layers: the later one wins", "@layer a,b;@layer b{p{width:2px}}@layer a{#x{width:1px}}", 128},
 		{"unlayered beats layers", "@layer a{#x{width:1px}}p{width:2px}", 128},
-		{"important reverses layers", "@layer a,b;@layer a{p{width:1px!important}}@layer b{#x{width:2px!important}}", 64},
+		{"important reverses layers", "@layer a,b;@layer a{p{width:1px!important}}@layer b{#x{width:2px!important}}",
+			64},
 		{"where() has no weight", "p{width:1px}:where(#x){width:2px}", 64},
 		{"is() has the heaviest weight", ":is(#x,b){width:1px}p.c{width:2px}", 64},
 		{"nesting", "body{& p{width:3px}}", 192},
@@ -103,7 +104,8 @@ func TestWhatIsNotModelledIsTold(t *testing.T) {
 	for _, u := range d.Unsupported {
 		got = append(got, u.Property)
 	}
-	assert.Equal(t, []string{"shape-outside", "initial-letter"}, got, "no element is a b, so its colour is of no account")
+	assert.Equal(t, []string{"shape-outside", "initial-letter"}, got,
+		"no element is a b, so its colour is of no account")
 }
 
 // What nothing is known of is never passed over in silence: it is told, once, at its place.
@@ -184,7 +186,8 @@ func BenchmarkParse(b *testing.B) {
 // A value that opens a comment, a string or a tag reaches no sheet (found by attack).
 func TestValuesCloseWhatTheyOpen(t *testing.T) {
 	for name, values := range map[string][]string{
-		"padding-top": {"1px/*", "1px /* x */", "1px<b>", "1px\n}"}, "color": {"red/*", "red</style>"}, "border-radius": {"1px/*"}, "content": {"\"a", "'a\nb'", "<script>alert(1)</script>"},
+		"padding-top": {"1px/*", "1px /* x */", "1px<b>", "1px\n}"}, "color": {"red/*",
+			"red</style>"}, "border-radius": {"1px/*"}, "content": {"\"a", "'a\nb'", "<script>alert(1)</script>"},
 		"background": {"url(a b", "red /*"}, "transition": {"color 1s /*"},
 	} {
 		for _, v := range values {
@@ -238,7 +241,8 @@ func TestColors(t *testing.T) {
 	assert.Equal(t, "#808080", Color{1, 1, 1, .5}.Over(black).Hex())
 }
 
-// TestBorderImageIsTakenApart reads slices, widths and outsets between slashes, the picture and its repetition anywhere.
+// TestBorderImageIsTakenApart reads slices, widths and outsets between slashes, the picture and its repetition
+// anywhere.
 func TestBorderImageIsTakenApart(t *testing.T) {
 	for text, want := range map[string]string{
 		"url(a.png) 8":                                "8|||url(a.png)|",

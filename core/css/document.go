@@ -189,8 +189,8 @@ func lowerDoctype(source string) string {
 	return source[:m[1]-4] + "html" + source[m[1]:]
 }
 
-// styleSheet reports a style element whose text is CSS (HTML, 4.2.6), and that is in the document: what a template holds
-// is not.
+// styleSheet reports a style element whose text is CSS (HTML, 4.2.6), and that is in the document: what a template
+// holds is not.
 func styleSheet(e *Element) bool {
 	kind := strings.ToLower(strings.TrimSpace(e.Attr("type")))
 	if kind != "" && kind != "text/css" {
@@ -253,8 +253,9 @@ func (d *Document) addImports(l loading, sheet *Sheet) {
 			rest = trim(rest[end:])
 		}
 		if len(rest) > 0 {
-			at.conds = append(append([]int(nil), l.conds...), d.condition(&condition{query: parseMediaList(rest).prepare(),
-				key: "media " + Text(rest)}))
+			at.conds = append(append([]int(nil), l.conds...),
+				d.condition(&condition{query: parseMediaList(rest).prepare(),
+					key: "media " + Text(rest)}))
 		}
 		at.depth++
 		d.load(at, href)

@@ -181,11 +181,13 @@ func TestDeclarationsAreRolledBack(t *testing.T) {
 		"@layer a,b;@layer a{p{width:1px}}@layer b{p{width:2px}#x{width:revert-layer}}":  1,
 		"@layer a,b;@layer a{p{width:1px !important}}@layer b{#x{width:2px !important}}": 1,
 		"p{width:1px} #x{width:unset}":                                                   0,
-		"p{width:1px} #x{width:var(--none)}":                                             0, // invalid when computed: unset
-		"p{width:1px} #x{width:nonsense}":                                                1, // invalid when read: not there
-		"#x{--w:3px;width:var(--w)}":                                                     3,
-		"#x{width:var(--none,4px)}":                                                      4,
-		"#x{--a:var(--b);--b:var(--a);width:var(--a,5px)}":                               5, // a circle is no value
+		// invalid when computed: unset
+		"p{width:1px} #x{width:var(--none)}": 0,
+		// invalid when read: not there
+		"p{width:1px} #x{width:nonsense}":                  1,
+		"#x{--w:3px;width:var(--w)}":                       3,
+		"#x{width:var(--none,4px)}":                        4,
+		"#x{--a:var(--b);--b:var(--a);width:var(--a,5px)}": 5, // a circle is no value
 	} {
 		d := loaded(t, style, "<p id=x>")
 		s := NewStyler(d)
@@ -208,7 +210,8 @@ func TestTheChainOfAProperty(t *testing.T) {
 		if c.UA {
 			continue
 		}
-		out = append(out, strings.Join(strings.Fields(fmt.Sprint(c.Name, ": ", c.Resolved, " ", c.Layer, " ", c.Selector, " ", c.Conditions,
+		out = append(out, strings.Join(strings.Fields(fmt.Sprint(c.Name, ": ", c.Resolved, " ", c.Layer, " ",
+			c.Selector, " ", c.Conditions,
 			map[bool]string{true: " wins"}[c.Wins], map[bool]string{false: " off"}[c.Applies])), " "))
 	}
 	assert.Equal(t, []string{
@@ -225,7 +228,8 @@ func TestTheChainOfAProperty(t *testing.T) {
 	_, _, ok = styles["x"].Declared("width")
 	assert.False(t, ok, "nobody has")
 	assert.Equal(t, []string{"padding-top", "padding-right", "padding-bottom", "padding-left"}, Longhands("padding"))
-	for property, want := range map[string]bool{"color": true, "font": true, "--x": true, "padding": false, "width": false, "visibility": true} {
+	for property, want := range map[string]bool{"color": true, "font": true, "--x": true, "padding": false,
+		"width": false, "visibility": true} {
 		assert.Equal(t, want, Inherits(property), property)
 	}
 }
@@ -280,7 +284,8 @@ func TestWhatAPageDeclares(t *testing.T) {
 	assert.False(t, d.DeclaresIn("vh", 3, "width"), "custom properties count")
 	assert.True(t, d.DeclaresEver("float"))
 	assert.False(t, d.DeclaresEver("clear"))
-	counted := loaded(t, "i{counter-increment:a}", "<main><ul id=l><li>a</ul><p id=p>b</p><div id=d><i>c</i></div></main>")
+	counted := loaded(t, "i{counter-increment:a}",
+		"<main><ul id=l><li>a</ul><p id=p>b</p><div id=d><i>c</i></div></main>")
 	of := counted.Counting()
 	assert.True(t, of[elementOf(counted, "l").Index])
 	assert.True(t, of[elementOf(counted, "d").Index])
@@ -300,7 +305,8 @@ func TestPaint(t *testing.T) {
 		{"color:#00f;background:currentcolor", func(p *Paint) any { return p.Ground.Hex() }, "#0000ff"},
 		{"background:linear-gradient(#000,#fff)", func(p *Paint) any { return len(p.Stops) }, 2},
 		{"background:url(a.png)", func(p *Paint) any { return p.Pictures }, []string{"a.png"}},
-		{"background:url('a b.png') center/cover,url(c.png)", func(p *Paint) any { return p.Pictures }, []string{"a b.png", "c.png"}},
+		{"background:url('a b.png') center/cover,url(c.png)", func(p *Paint) any { return p.Pictures },
+			[]string{"a b.png", "c.png"}},
 		{"background:url(a.png) 30% 60%", func(p *Paint) any { return p.Spot }, [2]float64{.3, .6}},
 		{"background:url(a.png) center/cover", func(p *Paint) any { return p.Size }, "cover"},
 		{"mix-blend-mode:multiply", func(p *Paint) any { return p.Blended }, true},
@@ -335,15 +341,18 @@ func TestDarkLooks(t *testing.T) {
 	dark := s.DarkLook(x, "", light, Look{})
 	inDark := Painter{Dark: true}
 	var inLight Painter
-	assert.Equal(t, []string{"#111111", "#ffffff"}, []string{inLight.Of(light.Look(), Color{}).Color.Hex(), inLight.Of(light.Look(), Color{}).Ground.Hex()})
-	assert.Equal(t, []string{"#eeeeee", "#000000"}, []string{inDark.Of(dark, Color{}).Color.Hex(), inDark.Of(dark, Color{}).Ground.Hex()})
+	assert.Equal(t, []string{"#111111", "#ffffff"}, []string{inLight.Of(light.Look(), Color{}).Color.Hex(),
+		inLight.Of(light.Look(), Color{}).Ground.Hex()})
+	assert.Equal(t, []string{"#eeeeee", "#000000"}, []string{inDark.Of(dark, Color{}).Color.Hex(), inDark.Of(dark,
+		Color{}).Ground.Hex()})
 	assert.True(t, d.DarkCanvas())
 	assert.False(t, loaded(t, "p{color:red}", "<p>").DarkCanvas())
 }
 
 func TestStackingContexts(t *testing.T) {
-	for style, want := range map[string]bool{"": false, "position:relative": false, "position:relative;z-index:1": false,
-		"opacity:.5": true, "transform:scale(2)": true, "filter:blur(1px)": true, "isolation:isolate": true, "position:fixed": true, "position:sticky": true,
+	for style, want := range map[string]bool{"": false, "position:relative": false,
+		"position:relative;z-index:1": false,
+		"opacity:.5":                  true, "transform:scale(2)": true, "filter:blur(1px)": true, "isolation:isolate": true, "position:fixed": true, "position:sticky": true,
 		"mix-blend-mode:screen": true, "will-change:transform": true, "clip-path:circle()": true, "z-index:4": false, "contain:paint": true} {
 		d := loaded(t, "#x{"+style+"}", "<p id=x>a")
 		s := NewStyler(d)
@@ -354,8 +363,10 @@ func TestStackingContexts(t *testing.T) {
 }
 
 func TestStylesheetsThatAreImported(t *testing.T) {
-	files := map[string]string{"css/a.css": "@import 'b.css' layer(low); @import url(none.css); #x{width:1px}", "css/b.css": "#x{width:2px;height:3px}"}
-	d, err := Load(Source{File: "t.html", HTML: `<link rel=stylesheet href=css/a.css><link rel=stylesheet href=gone.css><p id=x>`,
+	files := map[string]string{"css/a.css": "@import 'b.css' layer(low); @import url(none.css); #x{width:1px}",
+		"css/b.css": "#x{width:2px;height:3px}"}
+	d, err := Load(Source{File: "t.html",
+		HTML: `<link rel=stylesheet href=css/a.css><link rel=stylesheet href=gone.css><p id=x>`,
 		Load: func(from, href string) (string, []byte, error) {
 			name := path.Join(path.Dir(from), href)
 			if text, ok := files[name]; ok {

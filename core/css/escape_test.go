@@ -6,7 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
-// Escapes in names as CSS Syntax 3, section 4.3.7, reads them: one to six hexadecimal digits and a space that ends them, or the next character.
+// Escapes in names as CSS Syntax 3, section 4.3.7, reads them: one to six hexadecimal digits and a space that ends
+// them, or the next character.
 func TestEscapesInNames(t *testing.T) {
 	for text, want := range map[string]string{
 		"plain":         "plain",

@@ -246,9 +246,10 @@ func seen(property string) bool {
 	return !strings.HasPrefix(property, "--") && property != "color" && SupportOf(property) != NoEffect
 }
 
-// staysAcross are elements in which the layout does not let lines stand side by side: the page as a whole, tables but for
-// their cells, and controls.
-var staysAcross = map[string]bool{"html": true, "table": true, "caption": true, "thead": true, "tbody": true, "tfoot": true, "tr": true,
+// staysAcross are elements in which the layout does not let lines stand side by side: the page as a whole, tables but
+// for their cells, and controls.
+var staysAcross = map[string]bool{"html": true, "table": true, "caption": true, "thead": true, "tbody": true,
+	"tfoot": true, "tr": true,
 	"colgroup": true, "col": true, "input": true, "select": true, "textarea": true, "button": true, "progress": true,
 	"meter": true, "fieldset": true}
 
@@ -260,7 +261,8 @@ func (d *Document) tellTurned(r *rule, e *Element, pseudo string) {
 	for _, decl := range r.decls {
 		if strings.HasSuffix(decl.name, "writing-mode") && modes[ident(decl.value)] != Horizontal && !decl.told {
 			decl.told = true
-			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " on " + e.Tag, decl.sheet, decl.pos})
+			d.Unsupported = append(d.Unsupported, Use{decl.name, Text(decl.value) + " on " + e.Tag, decl.sheet,
+				decl.pos})
 		}
 	}
 }

@@ -25,7 +25,10 @@ func defineText() {
 	define("font-size", true, parseFontSize, func(dst, src *Style) {
 		dst.Inherited.FontSize, dst.Inherited.sizeFrom = src.FontSize, src.sizeFrom
 	})
-	propertyTable["font-size"].same = func(a, b *Style) bool { return a.FontSize == b.FontSize && a.sizeFrom == b.sizeFrom }
+	propertyTable["font-size"].same = func(a, b *Style) bool {
+		return a.FontSize == b.FontSize &&
+			a.sizeFrom == b.sizeFrom
+	}
 	field("font-weight", true, func(s *Style) *float64 { return &s.Inherited.FontWeight },
 		func(v []Token) (func(*computing) float64, bool) {
 			switch w := ident(v); w {

@@ -302,7 +302,8 @@ func (d *Document) Keyframes(name string) (frames []Keyframe, ok bool) {
 					var list []CascadedDeclaration
 					for _, decl := range f.Children {
 						if decl.Kind == Declaration {
-							list = append(list, CascadedDeclaration{Name: decl.Name, Value: strings.TrimSpace(Text(decl.Value)), Sheet: sheet, Pos: decl.Pos})
+							list = append(list, CascadedDeclaration{Name: decl.Name,
+								Value: strings.TrimSpace(Text(decl.Value)), Sheet: sheet, Pos: decl.Pos})
 						}
 					}
 					for _, at := range strings.Split(Text(f.Prelude), ",") {

@@ -59,8 +59,10 @@ func TestReaderCountsInDevicePixels(t *testing.T) {
 		require.True(t, ok, text)
 		return l.At(200)
 	}
-	one, two := reader(t, page, Media{Width: 800, Height: 600}), reader(t, page, Media{Width: 800, Height: 600, Zoom: 2})
-	for text, want := range map[string]float64{"3px": 3, "2em": 20, "1rem": 16, "10vw": 80, "calc(1px + 1em)": 11, "10vh": 60} {
+	one, two := reader(t, page, Media{Width: 800, Height: 600}), reader(t, page,
+		Media{Width: 800, Height: 600, Zoom: 2})
+	for text, want := range map[string]float64{"3px": 3, "2em": 20, "1rem": 16, "10vw": 80, "calc(1px + 1em)": 11,
+		"10vh": 60} {
 		assert.InDelta(t, want, length(one, text), 1e-4, text)
 		assert.InDelta(t, 2*want, length(two, text), 1e-4, text)
 		assert.InDelta(t, want, length(two.Unzoomed(), text), 1e-4, text)
@@ -76,7 +78,8 @@ func TestSchemeOfReaders(t *testing.T) {
 		scheme string
 		dark   bool
 		want   Color
-	}{{"", true, Color{R: 1, A: 1}}, {"color-scheme:light dark", true, Color{B: 1, A: 1}}, {"color-scheme:light dark", false, Color{R: 1, A: 1}}} {
+	}{{"", true, Color{R: 1, A: 1}}, {"color-scheme:light dark", true, Color{B: 1, A: 1}}, {"color-scheme:light dark",
+		false, Color{R: 1, A: 1}}} {
 		r := reader(t, `<style>.x{border-top-color:light-dark(#f00,#00f)}</style><body style="`+c.scheme+`"><i class=x></i>`,
 			Media{Width: 800, Height: 600, Dark: c.dark})
 		got, ok := r.Color("border-top-color")

@@ -89,8 +89,8 @@ func ReportedProperties() (names []string, sample map[string]string) {
 	return names, sample
 }
 
-// notFollowed gives the longhands of a declaration that the layout does not follow, with their values. A reported property with var()
-// counts: what stands behind it may be anything.
+// notFollowed gives the longhands of a declaration that the layout does not follow, with their values. A reported
+// property with var() counts: what stands behind it may be anything.
 func notFollowed(name string, value []Token) (out [][2]string) {
 	if f := unfollowed(value); f != "" && SupportOf(name) != NoEffect {
 		return [][2]string{{name, f}}

@@ -19,7 +19,8 @@ func TestAPageThatIsDarkForEverybody(t *testing.T) {
 		":root { color-scheme: dark } :root { color-scheme: light dark }": false,
 		"": false,
 	} {
-		doc, err := css.Load(css.Source{File: "a.html", HTML: "<!doctype html><style>" + sheet + "</style><video></video>"})
+		doc, err := css.Load(css.Source{File: "a.html", HTML: "<!doctype html><style>" + sheet +
+			"</style><video></video>"})
 		assert.NoError(t, err)
 		assert.Equal(t, want, doc.OnlyDark(), sheet)
 	}

@@ -8,8 +8,8 @@ import (
 	"ziegel/core/css/grammar"
 )
 
-// unmodelledShape reports a value of shape-outside that is no shape in our layout: a box alone (it has the curves of its
-// corners), corners that are round, paths and pictures.
+// unmodelledShape reports a value of shape-outside that is no shape in our layout: a box alone (it has the curves of
+// its corners), corners that are round, paths and pictures.
 func unmodelledShape(v string) bool {
 	if v == "none" {
 		return false

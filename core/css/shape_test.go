@@ -47,11 +47,14 @@ func TestShapesAreRead(t *testing.T) {
 		}
 		switch sh.Name {
 		case "circle":
-			got = fmt.Sprint(sh.Name, " ", sh.Box, " ", radius(sh.Radii[0]), " ", at(sh.Center[0]), ",", at(sh.Center[1]))
+			got = fmt.Sprint(sh.Name, " ", sh.Box, " ", radius(sh.Radii[0]), " ", at(sh.Center[0]), ",",
+				at(sh.Center[1]))
 		case "ellipse":
-			got = fmt.Sprint(sh.Name, " ", sh.Box, " ", radius(sh.Radii[0]), "/", radius(sh.Radii[1]), " ", at(sh.Center[0]), ",", at(sh.Center[1]))
+			got = fmt.Sprint(sh.Name, " ", sh.Box, " ", radius(sh.Radii[0]), "/", radius(sh.Radii[1]), " ",
+				at(sh.Center[0]), ",", at(sh.Center[1]))
 		case "inset":
-			got = fmt.Sprint(sh.Name, " ", sh.Box, " ", at(sh.Sides[0]), " ", at(sh.Sides[1]), " ", at(sh.Sides[2]), " ", at(sh.Sides[3]))
+			got = fmt.Sprint(sh.Name, " ", sh.Box, " ", at(sh.Sides[0]), " ", at(sh.Sides[1]), " ", at(sh.Sides[2]),
+				" ", at(sh.Sides[3]))
 		case "polygon":
 			got = sh.Name + " " + sh.Box
 			for _, p := range sh.Points {

@@ -246,10 +246,11 @@ func init() {
 		}
 		return []longhand{{"column-count", count}, {"column-width", width}}, len(v) > 0
 	}
-	for old, now := range map[string]string{"-webkit-flex": "flex", "-webkit-box-decoration-break": "box-decoration-break",
-		"-webkit-box-sizing":  "box-sizing",
-		"-webkit-transform":   "transform",
-		"-webkit-align-items": "align-items", "-webkit-justify-content": "justify-content",
+	for old, now := range map[string]string{"-webkit-flex": "flex",
+		"-webkit-box-decoration-break": "box-decoration-break",
+		"-webkit-box-sizing":           "box-sizing",
+		"-webkit-transform":            "transform",
+		"-webkit-align-items":          "align-items", "-webkit-justify-content": "justify-content",
 		"-webkit-order": "order"} {
 		if f, ok := shorthands[now]; ok {
 			shorthands[old] = f

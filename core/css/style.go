@@ -66,8 +66,8 @@ type Inherited struct {
 	Zoom          float64 // device pixels a CSS px takes; 0 means 1
 }
 
-// ZoomFactor is how many of the px that the layout counts in a CSS px takes: device pixels, and zoom of what the element
-// stands in.
+// ZoomFactor is how many of the px that the layout counts in a CSS px takes: device pixels, and zoom of what the
+// element stands in.
 func (a *Inherited) ZoomFactor() float64 {
 	if a.Zoom > 0 {
 		return a.Zoom
@@ -78,7 +78,8 @@ func (a *Inherited) ZoomFactor() float64 {
 // Zoomed gives a length in CSS px as the layout counts.
 func (a *Inherited) Zoomed(v float64) Px { return FromFloat(v * a.ZoomFactor()) }
 
-// zoomed gives what is inherited by an element that is zoomed by a factor: lengths grow with it (css-viewport-1, "zoom").
+// zoomed gives what is inherited by an element that is zoomed by a factor: lengths grow with it (css-viewport-1,
+// "zoom").
 func (a *Inherited) zoomed(by float64) *Inherited {
 	out := *a
 	out.Zoom = a.ZoomFactor() * by
@@ -225,8 +226,8 @@ type TrackList struct {
 	Items   []TrackItem
 	Subgrid bool
 	Names   []string // names after the last track
-	// LineNames are the names of a subgrid's lines. FillNames stand before the one with the index FillAt, as often as they
-	// fit between the others: repeat(auto-fill, ...).
+	// LineNames are the names of a subgrid's lines. FillNames stand before the one with the index FillAt, as often as
+	// they fit between the others: repeat(auto-fill, ...).
 	LineNames, FillNames [][]string
 	FillAt               int
 }
@@ -418,7 +419,8 @@ func (a *Inherited) SameFace(b *Inherited) bool {
 		a.SizeAdjust == b.SizeAdjust && a.NoKerning == b.NoKerning &&
 		a.NoLigatures == b.NoLigatures && maps.Equal(a.Numeric, b.Numeric) && maps.Equal(a.Features, b.Features) &&
 		maps.Equal(a.Variations, b.Variations) &&
-		a.TextTransform == b.TextTransform && a.Caps == b.Caps && a.NoSmallCaps == b.NoSmallCaps && a.Collapse == b.Collapse && a.NoWrap == b.NoWrap &&
+		a.TextTransform == b.TextTransform && a.Caps == b.Caps && a.NoSmallCaps == b.NoSmallCaps &&
+		a.Collapse == b.Collapse && a.NoWrap == b.NoWrap &&
 		(a.LetterSpacing == 0) == (b.LetterSpacing == 0) && a.OverflowWrap == b.OverflowWrap &&
 		a.WordBreak == b.WordBreak && a.LineBreak == b.LineBreak && a.Hyphens == b.Hyphens
 }

@@ -21,11 +21,16 @@ func TestSidesWhereLinesStandSideBySide(t *testing.T) {
 		{"writing-mode: vertical-lr", "margin-block: 1px 2px; margin-inline: 3px 4px", [4]float64{1, 4, 2, 3}},
 		{"writing-mode: sideways-lr", "margin-block: 1px 2px; margin-inline: 3px 4px", [4]float64{1, 4, 2, 3}},
 		{"writing-mode: tb-rl", "margin-block: 1px 2px; margin-inline: 3px 4px", [4]float64{1, 4, 2, 3}},
-		{"writing-mode: vertical-rl", "margin-top: 9px; margin-inline-start: 3px; margin-block: 0", [4]float64{0, 0, 0, 3}}, // the later one wins
-		{"writing-mode: vertical-rl", "", [4]float64{16, 0, 16, 0}},                                                         // the browser's own
-		{"", "writing-mode: vertical-rl; margin-block: 1px 2px; margin-inline: 3px 4px", [4]float64{3, 1, 4, 2}},            // outside it stands in rows
+		// the later one wins
+		{"writing-mode: vertical-rl", "margin-top: 9px; margin-inline-start: 3px; margin-block: 0",
+			[4]float64{0, 0, 0, 3}},
+		// the browser's own
+		{"writing-mode: vertical-rl", "", [4]float64{16, 0, 16, 0}},
+		// outside it stands in rows
+		{"", "writing-mode: vertical-rl; margin-block: 1px 2px; margin-inline: 3px 4px", [4]float64{3, 1, 4, 2}},
 	} {
-		d, err := Load(Source{File: "p.html", HTML: "<!doctype html><div style='" + c.around + "'><p id=x style='" + c.own + "'>x"})
+		d, err := Load(Source{File: "p.html", HTML: "<!doctype html><div style='" + c.around + "'><p id=x style='" +
+			c.own + "'>x"})
 		require.NoError(t, err)
 		s := NewStyler(d)
 		s.SetMedia(Media{Width: 500, Height: 900})

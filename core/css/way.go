@@ -1,7 +1,8 @@
 package css
 
 // modes are the values of writing-mode, with those of old drafts.
-var modes = map[string]Mode{"horizontal-tb": Horizontal, "lr": Horizontal, "lr-tb": Horizontal, "rl": Horizontal, "rl-tb": Horizontal,
+var modes = map[string]Mode{"horizontal-tb": Horizontal, "lr": Horizontal, "lr-tb": Horizontal, "rl": Horizontal,
+	"rl-tb":       Horizontal,
 	"vertical-rl": VerticalRL, "tb": VerticalRL, "tb-rl": VerticalRL, "sideways-rl": SidewaysRL, "vertical-lr": VerticalLR,
 	"tb-lr": VerticalLR, "sideways-lr": SidewaysLR}
 

@@ -32,7 +32,8 @@ func TestZoom(t *testing.T) {
 		{"zoom: 2", "font: inherit; letter-spacing: 3px", 32, 200, 4, 40, 6, 50},
 	} {
 		d, err := Load(Source{File: "p.html", HTML: "<!doctype html><style>div{line-height:20px;letter-spacing:1px}" +
-			"p{width:100px;border:2px solid;padding-left:50%}</style><div style='" + c.around + "'><p style='" + c.own + "'>x"})
+			"p{width:100px;border:2px solid;padding-left:50%}</style><div style='" + c.around + "'><p style='" + c.own +
+			"'>x"})
 		require.NoError(t, err)
 		s := NewStyler(d)
 		for _, width := range []int{500, 600, 500} { // what is kept from one width for the next is zoomed as well

@@ -149,7 +149,8 @@ func (h *Healer) sweep(env *project.Project, p *site.Page, from, to int, only ..
 	}
 	var r *check.Report
 	if len(only) == 0 {
-		r = check.RunKept(h.pieces, &check.Subject{Name: p.Name, Prepared: l, Page: p, Env: env, Problems: problems}, from, to)
+		r = check.RunKept(h.pieces, &check.Subject{Name: p.Name, Prepared: l, Page: p, Env: env, Problems: problems},
+			from, to)
 	} else {
 		r = check.Run(l, nil, problems, from, to)
 	}

@@ -43,6 +43,7 @@ func TestCureIsProved(t *testing.T) {
 	assert.Equal(t, "ziegel style home/reasons.card max-width=100%", healed.Command)
 	require.Len(t, healed.Changes, 1)
 	assert.Contains(t, healed.Changes[0].After, "max-width: 100%")
-	_, ok = cure.NewHealer(changed, store.Store{Dir: t.TempDir()}, 300, 340, r).Cure("home", check.Finding{Rule: "missing-alt", Block: "reasons"})
+	_, ok = cure.NewHealer(changed, store.Store{Dir: t.TempDir()}, 300, 340, r).Cure("home",
+		check.Finding{Rule: "missing-alt", Block: "reasons"})
 	assert.False(t, ok)
 }

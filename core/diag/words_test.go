@@ -13,26 +13,31 @@ import (
 func TestWrongNamesAreAnsweredWithRightOnes(t *testing.T) {
 	names := []string{"home", "courses"}
 	assert.EqualError(t, Unknown("page", "cours", names, ""), `there is no page "cours"; did you mean courses?`)
-	assert.EqualError(t, Unknown("page", "zzzzzz", names, " in the site"), `there is no page "zzzzzz" in the site; there are home, courses`)
+	assert.EqualError(t, Unknown("page", "zzzzzz", names, " in the site"),
+		`there is no page "zzzzzz" in the site; there are home, courses`)
 	assert.EqualError(t, Unknown("page", "zzzzzz", nil, ""), `there is no page "zzzzzz"`)
 	many := strings.Fields(strings.Repeat("word ", 21))
-	assert.EqualError(t, Unknown("page", "zzzzzz", many, ""), `there is no page "zzzzzz"`, "nobody reads on for so long")
+	assert.EqualError(t, Unknown("page", "zzzzzz", many, ""), `there is no page "zzzzzz"`,
+		"nobody reads on for so long")
 	assert.ErrorContains(t, Unknown("page", "zzzzzz", many[:20], ""), "there are")
 }
 
 func TestErrorsAreToldWithoutTheirPath(t *testing.T) {
 	assert.Equal(t, fs.ErrNotExist, Bare(&fs.PathError{Op: "open", Path: "/a/b", Err: fs.ErrNotExist}))
-	assert.Equal(t, fs.ErrNotExist, Bare(fmt.Errorf("read: %w", &fs.PathError{Op: "open", Path: "/a/b", Err: fs.ErrNotExist})))
+	assert.Equal(t, fs.ErrNotExist, Bare(fmt.Errorf("read: %w", &fs.PathError{Op: "open", Path: "/a/b",
+		Err: fs.ErrNotExist})))
 	plain := errors.New("plain")
 	assert.Equal(t, plain, Bare(plain))
 }
 
 func TestThingsAreCounted(t *testing.T) {
-	assert.Equal(t, []string{"0 pages", "1 page", "2 pages"}, []string{Plural(0, "page"), Plural(1, "page"), Plural(2, "page")})
+	assert.Equal(t, []string{"0 pages", "1 page", "2 pages"}, []string{Plural(0, "page"), Plural(1, "page"), Plural(2,
+		"page")})
 }
 
 func TestProblemsAreErrorsWhenOneIs(t *testing.T) {
-	warning := Problem{Severity: Warning, Rule: "w", Text: "careful", Position: Position{File: "b.yaml", Line: 2, Column: 1}}
+	warning := Problem{Severity: Warning, Rule: "w", Text: "careful",
+		Position: Position{File: "b.yaml", Line: 2, Column: 1}}
 	wrong := Problem{Severity: Error, Rule: "e", Text: "wrong", Position: Position{File: "a.yaml", Line: 9, Column: 3}}
 	assert.NoError(t, Problems{warning}.Err())
 	err := Problems{warning, wrong}.Err()

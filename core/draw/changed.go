@@ -78,7 +78,8 @@ func (s *Shot) parts() map[string]image.Rectangle {
 	out := map[string]image.Rectangle{}
 	for _, b := range s.Page.Blocks {
 		if r, ok := s.box(b.Element); ok {
-			out[b.Name] = image.Rect(int(math.Round(r.X0)), int(math.Round(r.Y0)), int(math.Round(r.X1)), int(math.Round(r.Y1)))
+			out[b.Name] = image.Rect(int(math.Round(r.X0)), int(math.Round(r.Y0)), int(math.Round(r.X1)),
+				int(math.Round(r.Y1)))
 		}
 	}
 	if len(out) == 0 {
@@ -128,7 +129,8 @@ func differing(a, b *image.RGBA) []image.Rectangle {
 // wherever it begins on its page.
 func Same(a, b []byte) bool {
 	x, y := decoded(a), decoded(b)
-	if x == nil || y == nil || max(x.Rect.Dx()-y.Rect.Dx(), y.Rect.Dx()-x.Rect.Dx(), x.Rect.Dy()-y.Rect.Dy(), y.Rect.Dy()-x.Rect.Dy()) > 1 {
+	if x == nil || y == nil || max(x.Rect.Dx()-y.Rect.Dx(), y.Rect.Dx()-x.Rect.Dx(), x.Rect.Dy()-y.Rect.Dy(),
+		y.Rect.Dy()-x.Rect.Dy()) > 1 {
 		return false
 	}
 	return len(differing(x, y)) == 0
@@ -144,8 +146,8 @@ func decoded(data []byte) *image.RGBA {
 	return out
 }
 
-// Islands joins the cells of a grid that are marked and lie next to each other, up to reach cells apart across, and gives
-// the cells of each group.
+// Islands joins the cells of a grid that are marked and lie next to each other, up to reach cells apart across, and
+// gives the cells of each group.
 func Islands(cols, rows, reach int, marked func(k int) bool) [][]int {
 	var out [][]int
 	done := make([]bool, cols*rows)
@@ -243,12 +245,14 @@ func BeforeAfter(title string, pairs []*Pair) *Sheet {
 		s.Text("h2", fmt.Sprintf("%s at %d", p.Page, one.Width))
 		s.Raw("<div class=row>")
 		if p.Before != nil {
-			s.Shot(framed(p.Before, p.Was), "before", fmt.Sprintf("%.0f px high", p.Before.Area.H()), p.Before.Area.W()/2)
+			s.Shot(framed(p.Before, p.Was), "before", fmt.Sprintf("%.0f px high", p.Before.Area.H()),
+				p.Before.Area.W()/2)
 		} else {
 			s.Raw(`<div class=cell><div class=cap><b>before</b><span>not there yet</span></div></div>`)
 		}
 		if p.After != nil {
-			s.Shot(framed(p.After, p.Changed), "after", fmt.Sprintf("%.0f px high, %s", p.After.Area.H(), places(len(p.Changed))),
+			s.Shot(framed(p.After, p.Changed), "after", fmt.Sprintf("%.0f px high, %s", p.After.Area.H(),
+				places(len(p.Changed))),
 				p.After.Area.W()/2)
 		} else {
 			s.Raw(`<div class=cell><div class=cap><b>after</b><span>gone</span></div></div>`)

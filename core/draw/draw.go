@@ -86,7 +86,8 @@ func Of(l *sweep.Prepared, width int, t Target, how Look) (*Shot, error) {
 		if how.Alone {
 			o.Only = el
 		} else {
-			within := geom.Rect{X0: shot.Area.X0 * zoom, Y0: shot.Area.Y0 * zoom, X1: shot.Area.X1 * zoom, Y1: shot.Area.Y1 * zoom}
+			within := geom.Rect{X0: shot.Area.X0 * zoom, Y0: shot.Area.Y0 * zoom, X1: shot.Area.X1 * zoom,
+				Y1: shot.Area.Y1 * zoom}
 			o.Within = &within
 		}
 		shot.Name = t.String()
@@ -113,8 +114,8 @@ func AtWidths(l *sweep.Prepared, widths []int, t Target, how Look) ([]*Shot, err
 	return out, nil
 }
 
-// standFor gives what draws a place holder for a picture of a site that is not there yet: its name, how large it has to be,
-// what it is for.
+// standFor gives what draws a place holder for a picture of a site that is not there yet: its name, how large it has to
+// be, what it is for.
 func standFor(l *sweep.Prepared) func(el *css.Element, src string, w, h float64) []byte {
 	page := *l
 	page.Zoom = 0

@@ -55,7 +55,8 @@ func TestShots(t *testing.T) {
 	third, err := draw.Of(l, 1280, draw.Target{Block: "plans", Part: "card", Item: 3}, draw.Look{})
 	require.NoError(t, err)
 	assert.Greater(t, third.Area.X0, second.Area.X1, "beside it")
-	for target, want := range map[draw.Target]string{{Block: "nope"}: "no block nope", {Block: "plans", Part: "crd"}: "did you mean card",
+	for target, want := range map[draw.Target]string{{Block: "nope"}: "no block nope",
+		{Block: "plans", Part: "crd"}:           "did you mean card",
 		{Block: "plans", Part: "card", Item: 9}: "3 parts of card, and not number 9"} {
 		_, err := draw.Of(l, 1280, target, draw.Look{})
 		assert.ErrorContains(t, err, want)
@@ -141,7 +142,8 @@ func TestWhatHasChangedIsFramed(t *testing.T) {
 	plans := before.Page.Block("plans").Element
 	box := before.Result.Of(plans)
 	for _, r := range pair.Was {
-		assert.True(t, r.Y0 >= box.Y.Float()-1 && r.Y1 <= box.Bottom().Float()+1, "%v lies outside of the block that has changed", r)
+		assert.True(t, r.Y0 >= box.Y.Float()-1 && r.Y1 <= box.Bottom().Float()+1,
+			"%v lies outside of the block that has changed", r)
 	}
 	tint, err := draw.Compare("home", before, shot(home(t, [2]string{"    section: pricing/plans\n",
 		"    section: pricing/plans\n    style: {card: {background: '#e6efec'}}\n"})))
@@ -161,14 +163,16 @@ func TestSharePicture(t *testing.T) {
 	assert.Equal(t, compose.ShareHeight, img.Bounds().Dy())
 	red, _, _, _ := img.At(70, 440).RGBA()
 	assert.Greater(t, red>>8, uint32(150), "the action of the opening")
-	icon, err := draw.File(stock.Files, "a.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 2 1"><path fill="#f00" d="M0 0h1v1H0z"/><path fill="#00f" d="M1 0h1v1H1z"/></svg>`), draw.Cover{W: 48, H: 48})
+	icon, err := draw.File(stock.Files, "a.svg",
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 2 1"><path fill="#f00" d="M0 0h1v1H0z"/><path fill="#00f" d="M1 0h1v1H1z"/></svg>`), draw.Cover{W: 48, H: 48})
 	require.NoError(t, err)
 	img, err = png.Decode(bytes.NewReader(icon))
 	require.NoError(t, err)
 	assert.Equal(t, 48, img.Bounds().Dy())
 	_, _, blue, _ := img.At(40, 24).RGBA()
 	assert.Greater(t, blue>>8, uint32(250))
-	clear, err := draw.File(stock.Files, "a.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"><circle cx="2" cy="2" r="2"/></svg>`), draw.Cover{W: 16, H: 16})
+	clear, err := draw.File(stock.Files, "a.svg",
+		[]byte(`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4 4"><circle cx="2" cy="2" r="2"/></svg>`), draw.Cover{W: 16, H: 16})
 	require.NoError(t, err)
 	img, err = png.Decode(bytes.NewReader(clear))
 	require.NoError(t, err)

@@ -21,8 +21,8 @@ type Mark struct {
 	Bad   bool // an error
 }
 
-// Found shows what was found on a page: each in a frame with its number, at the width at which it is worst, and what it is
-// beside it.
+// Found shows what was found on a page: each in a frame with its number, at the width at which it is worst, and what it
+// is beside it.
 func Found(s *Sheet, l *sweep.Prepared, marks []Mark, numbers layout.Options, how Look) error {
 	by := map[string]*css.Element{}
 	for _, el := range l.Doc.Elements {
@@ -72,7 +72,8 @@ func Found(s *Sheet, l *sweep.Prepared, marks []Mark, numbers layout.Options, ho
 			if marks[i].Bad {
 				class = " class=note"
 			}
-			s.Raw(fmt.Sprintf(`<p%s style="margin-bottom:10px"><b style="font-weight:600">%d  %s</b><br>%s</p>`, class, i+1,
+			s.Raw(fmt.Sprintf(`<p%s style="margin-bottom:10px"><b style="font-weight:600">%d  %s</b><br>%s</p>`, class,
+				i+1,
 				html.EscapeString(marks[i].Title), html.EscapeString(marks[i].Text)))
 		}
 		s.Raw("</div></div>")

@@ -54,7 +54,8 @@ func Distances(s *Shot, block *css.Element) []Distance {
 				if inner.Empty() {
 					inner = r
 				} else {
-					inner = geom.Rect{X0: min(inner.X0, r.X0), Y0: min(inner.Y0, r.Y0), X1: max(inner.X1, r.X1), Y1: max(inner.Y1, r.Y1)}
+					inner = geom.Rect{X0: min(inner.X0, r.X0), Y0: min(inner.Y0, r.Y0), X1: max(inner.X1, r.X1),
+						Y1: max(inner.Y1, r.Y1)}
 				}
 			}
 			if k.Tag != "svg" && k.Tag != "p" {

@@ -13,7 +13,8 @@ import (
 	"ziegel/stock"
 )
 
-// Distances are those between boxes that stand beside or below one another, and from the edges of the block to its parts.
+// Distances are those between boxes that stand beside or below one another, and from the edges of the block to its
+// parts.
 func TestDistancesAreMeasured(t *testing.T) {
 	l, _ := testsite.HTML(t, `<section id=b style="width:400px;padding:30px 20px 50px">
 <div data-part=row style="display:flex;gap:24px"><div data-part=card style="width:100px;height:60px"></div><div data-part=card style="width:80px;height:40px"></div></div>

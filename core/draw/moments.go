@@ -88,7 +88,8 @@ func stripArea(rest *Shot, t Target, clip *motion.Clip) geom.Rect {
 	}
 	var area geom.Rect
 	for _, e := range clip.Moving {
-		for f := rest.Result.Of(e); f != nil && f.Style.Display == css.Inline && e.Parent != nil; f = rest.Result.Of(e) {
+		for f := rest.Result.Of(e); f != nil && f.Style.Display == css.Inline &&
+			e.Parent != nil; f = rest.Result.Of(e) {
 			e = e.Parent // words with the sentence that they stand in
 		}
 		if r, ok := rest.box(e); ok {

@@ -81,7 +81,8 @@ func (s *Sheet) List(stock fs.FS, files *paint.Files, scale float64) (*display.L
 	} else {
 		own = "body { width: auto; }"
 	}
-	doc, err := css.Load(css.Source{File: "sheet", HTML: "<!doctype html><style>" + sheetStyle + own + "</style><body>" +
+	doc, err := css.Load(css.Source{File: "sheet", HTML: "<!doctype html><style>" + sheetStyle + own +
+		"</style><body>" +
 		s.b.String()})
 	if err != nil {
 		return nil, err
@@ -90,7 +91,10 @@ func (s *Sheet) List(stock fs.FS, files *paint.Files, scale float64) (*display.L
 	if err != nil {
 		return nil, err
 	}
-	e := layout.New(doc, layout.Options{Fonts: fonts, Picture: func(string) (float64, float64, bool) { return 1, 1, true }})
+	e := layout.New(doc, layout.Options{Fonts: fonts, Picture: func(string) (float64, float64, bool) {
+		return 1, 1,
+			true
+	}})
 	r := e.Layout(width)
 	if s.Width == 0 { // as wide as what is on it
 		right := css.Px(0)

@@ -64,11 +64,13 @@ func Blocks(l *sweep.Prepared, stacks []sweep.Stacking, widths []int, how Look) 
 			el := sh.Page.Block(st.Name).Element
 			area, ok := sh.box(el)
 			if !ok {
-				s.Raw(fmt.Sprintf(`<div class=cell><div class=cap><b>%d</b><span>not shown</span></div></div>`, sh.Width))
+				s.Raw(fmt.Sprintf(`<div class=cell><div class=cap><b>%d</b><span>not shown</span></div></div>`,
+					sh.Width))
 				continue
 			}
 			own.Area = area
-			s.Shot(&own, fmt.Sprint(sh.Width), fmt.Sprintf("%.0f px high, %s", area.H(), arrangedAt(st, sh.Width)), area.W()/2)
+			s.Shot(&own, fmt.Sprint(sh.Width), fmt.Sprintf("%.0f px high, %s", area.H(), arrangedAt(st, sh.Width)),
+				area.W()/2)
 		}
 		s.Raw("</div>")
 	}
@@ -108,8 +110,9 @@ func Sections(e *project.Project, kind string, widths []int, how Look) (*Sheet, 
 			at = k
 		}
 		page := &site.Page{Name: "home", Title: "Sections", File: f}
-		page.Blocks = append(page.Blocks, &site.Block{Name: "block", Section: sec.Name, Options: map[string]*site.Value{},
-			Node: site.NewMap("name", site.NewText("block")), File: f, Path: site.Keys("blocks", 0)})
+		page.Blocks = append(page.Blocks, &site.Block{Name: "block", Section: sec.Name,
+			Options: map[string]*site.Value{},
+			Node:    site.NewMap("name", site.NewText("block")), File: f, Path: site.Keys("blocks", 0)})
 		env := e.Alone(page)
 		composed, problems := measure.Page(env, page, compose.Options{Marks: true})
 		if err := problems.Err(); err != nil {
@@ -119,7 +122,8 @@ func Sections(e *project.Project, kind string, widths []int, how Look) (*Sheet, 
 		if err != nil {
 			return nil, err
 		}
-		s.Raw(`<div class=cell><div class=cap><b>` + html.EscapeString(sec.Name) + `</b></div><div class=row style="gap:8px">`)
+		s.Raw(`<div class=cell><div class=cap><b>` + html.EscapeString(sec.Name) +
+			`</b></div><div class=row style="gap:8px">`)
 		for _, w := range widths {
 			shot, err := Of(l, w, Target{Block: "block"}, how)
 			if err != nil { // a section that shows nothing at this width
@@ -163,7 +167,8 @@ func Crops(l *sweep.Prepared, widths []int, how Look) (*Sheet, error) {
 			if of[src] == nil {
 				order = append(order, src)
 			}
-			same := slices.IndexFunc(of[src], func(c *crop) bool { return math.Abs(c.area.W()/c.area.H()-area.W()/area.H()) < .02 })
+			same := slices.IndexFunc(of[src],
+				func(c *crop) bool { return math.Abs(c.area.W()/c.area.H()-area.W()/area.H()) < .02 })
 			if same >= 0 {
 				of[src][same].widths = append(of[src][same].widths, sh.Width)
 				continue
@@ -264,7 +269,8 @@ func Icons(l *sweep.Prepared, width int, how Look) (*Sheet, error) {
 		}
 		s.Raw(fmt.Sprintf(`<div class=cell style="width:260px"><div class=cap><b>%s</b><span>%s px%s</span></div><div class=row style="gap:12px">`,
 			html.EscapeString(name), short(ic.area.W()), times(ic.times)))
-		s.Raw(s.Picture(sh.List, ic.area.Grow(2), ic.area.W()+4) + s.Picture(sh.List, ic.area.Grow(2), (ic.area.W()+4)*6))
+		s.Raw(s.Picture(sh.List, ic.area.Grow(2), ic.area.W()+4) +
+			s.Picture(sh.List, ic.area.Grow(2), (ic.area.W()+4)*6))
 		s.Raw("</div>" + note + "</div>")
 	}
 	s.Raw("</div>")
@@ -302,7 +308,8 @@ func shapesOf(el *css.Element) string {
 // strokeOf gives how wide the lines of a drawing are as it is drawn, 0 when it has none.
 func strokeOf(el *css.Element, width float64) float64 {
 	var box [4]float64
-	if n, _ := fmt.Sscan(strings.ReplaceAll(el.Attr("viewBox"), ",", " "), &box[0], &box[1], &box[2], &box[3]); n < 4 || box[2] <= 0 {
+	if n, _ := fmt.Sscan(strings.ReplaceAll(el.Attr("viewBox"), ",", " "), &box[0], &box[1], &box[2], &box[3]); n < 4 ||
+		box[2] <= 0 {
 		return 0
 	}
 	found := 0.0

@@ -129,37 +129,70 @@ func tokens(args ...string) call {
 }
 
 var calls = []call{
-	{"move voices before plans", func(p *edit.Plan) error { return edit.Move(p, "home/voices", edit.Spot{Before: "plans"}, "") }},
+	{"move voices before plans", func(p *edit.Plan) error {
+		return edit.Move(p, "home/voices",
+			edit.Spot{Before: "plans"}, "")
+	}},
 	{"move voices first", func(p *edit.Plan) error { return edit.Move(p, "home/voices", edit.Spot{First: true}, "") }},
 	{"move opening last", func(p *edit.Plan) error { return edit.Move(p, "home/opening", edit.Spot{Last: true}, "") }},
-	{"move opening after nope", func(p *edit.Plan) error { return edit.Move(p, "home/opening", edit.Spot{After: "nope"}, "") }},
+	{"move opening after nope", func(p *edit.Plan) error {
+		return edit.Move(p, "home/opening", edit.Spot{After: "nope"},
+			"")
+	}},
 	{"move opening nowhere", func(p *edit.Plan) error { return edit.Move(p, "home/opening", edit.Spot{}, "") }},
-	{"move opening into plans", func(p *edit.Plan) error { return edit.Move(p, "home/opening", edit.Spot{}, "plans.left") }},
+	{"move opening into plans", func(p *edit.Plan) error {
+		return edit.Move(p, "home/opening", edit.Spot{},
+			"plans.left")
+	}},
 	{"move menu first", func(p *edit.Plan) error { return edit.Move(p, "home/menu", edit.Spot{First: true}, "") }},
 	{"move a part", func(p *edit.Plan) error { return edit.Move(p, "home/plans.card", edit.Spot{First: true}, "") }},
 	{"copy plans", func(p *edit.Plan) error { return edit.Copy(p, "home/plans", "", "", edit.Spot{}) }},
 	{"copy opening to courses as start, last", func(p *edit.Plan) error {
 		return edit.Copy(p, "home/opening", "courses", "start", edit.Spot{Last: true})
 	}},
-	{"copy onto a name that is taken", func(p *edit.Plan) error { return edit.Copy(p, "home/opening", "courses", "opening", edit.Spot{}) }},
+	{"copy onto a name that is taken", func(p *edit.Plan) error {
+		return edit.Copy(p, "home/opening", "courses",
+			"opening", edit.Spot{})
+	}},
 	{"rename reasons why", func(p *edit.Plan) error { return edit.Rename(p, "home/reasons", "why") }},
 	{"rename foot base", func(p *edit.Plan) error { return edit.Rename(p, "home/foot", "base") }},
 	{"rename plans Plans", func(p *edit.Plan) error { return edit.Rename(p, "home/plans", "Plans") }},
 	{"remove reasons", func(p *edit.Plan) error { return edit.Remove(p, "home/reasons") }},
 	{"remove foot", func(p *edit.Plan) error { return edit.Remove(p, "home/foot") }},
-	{"replace opening by hero/under", func(p *edit.Plan) error { return edit.Replace(p, "home/opening", "hero/under") }},
-	{"replace plans by statistics/row", func(p *edit.Plan) error { return edit.Replace(p, "home/plans", "statistics/row") }},
+	{"replace opening by hero/under", func(p *edit.Plan) error {
+		return edit.Replace(p, "home/opening",
+			"hero/under")
+	}},
+	{"replace plans by statistics/row", func(p *edit.Plan) error {
+		return edit.Replace(p, "home/plans",
+			"statistics/row")
+	}},
 	{"replace by itself", func(p *edit.Plan) error { return edit.Replace(p, "home/opening", "hero/beside") }},
 	{"replace by none", func(p *edit.Plan) error { return edit.Replace(p, "home/opening", "hero/besides") }},
 	{"keep plans", func(p *edit.Plan) error {
 		return edit.Keep(p, "home/plans", "pricing/tickets", "What a weekend costs", false)
 	}},
 	{"keep under no name", func(p *edit.Plan) error { return edit.Keep(p, "home/plans", "Tickets", "", false) }},
-	{"keep under a name that is taken", func(p *edit.Plan) error { return edit.Keep(p, "home/plans", "pricing/plans", "", false) }},
-	{"add to home", func(p *edit.Plan) error { return edit.Add(p, "home", "newsletter/line", "", edit.Spot{After: "plans"}) }},
-	{"add to a new page", func(p *edit.Plan) error { return edit.Add(p, "winter-plans", "hero/beside", "", edit.Spot{}) }},
-	{"add one that holds others", func(p *edit.Plan) error { return edit.Add(p, "courses", "layout/columns", "", edit.Spot{First: true}) }},
-	{"add to a page without a name", func(p *edit.Plan) error { return edit.Add(p, "Winter", "hero/beside", "", edit.Spot{}) }},
+	{"keep under a name that is taken", func(p *edit.Plan) error {
+		return edit.Keep(p, "home/plans", "pricing/plans",
+			"", false)
+	}},
+	{"add to home", func(p *edit.Plan) error {
+		return edit.Add(p, "home", "newsletter/line", "",
+			edit.Spot{After: "plans"})
+	}},
+	{"add to a new page", func(p *edit.Plan) error {
+		return edit.Add(p, "winter-plans", "hero/beside", "",
+			edit.Spot{})
+	}},
+	{"add one that holds others", func(p *edit.Plan) error {
+		return edit.Add(p, "courses", "layout/columns", "",
+			edit.Spot{First: true})
+	}},
+	{"add to a page without a name", func(p *edit.Plan) error {
+		return edit.Add(p, "Winter", "hero/beside", "",
+			edit.Spot{})
+	}},
 
 	{"page add", func(p *edit.Plan) error {
 		return edit.AddPage(p, "winter", "", []string{"hero/beside", "hero/under", "pricing/plans"})
@@ -167,7 +200,10 @@ var calls = []call{
 	{"page add, empty", func(p *edit.Plan) error { return edit.AddPage(p, "winter", "Kites in winter", nil) }},
 	{"page add home", func(p *edit.Plan) error { return edit.AddPage(p, "home", "", nil) }},
 	{"page add Winter", func(p *edit.Plan) error { return edit.AddPage(p, "Winter", "", nil) }},
-	{"page add with no such section", func(p *edit.Plan) error { return edit.AddPage(p, "winter", "", []string{"hero/besid"}) }},
+	{"page add with no such section", func(p *edit.Plan) error {
+		return edit.AddPage(p, "winter", "",
+			[]string{"hero/besid"})
+	}},
 	{"page copy", func(p *edit.Plan) error { return edit.CopyPage(p, "courses", "winter", "") }},
 	{"page copy onto one", func(p *edit.Plan) error { return edit.CopyPage(p, "courses", "home", "") }},
 	{"page rename", func(p *edit.Plan) error { return edit.RenamePage(p, "courses", "weekends") }},
@@ -180,12 +216,30 @@ var calls = []call{
 	{"order, none such", func(p *edit.Plan) error { return edit.Order(p, "home", []string{"voice"}) }},
 	{"order as it is", func(p *edit.Plan) error { return edit.Order(p, "home", []string{"opening", "reasons"}) }},
 	{"add to every page", func(p *edit.Plan) error { return edit.AddToEveryPage(p, "announcement/line", "") }},
-	{"add a second footer to every page", func(p *edit.Plan) error { return edit.AddToEveryPage(p, "footer/columns", "") }},
-	{"add to every page under a name of one page", func(p *edit.Plan) error { return edit.AddToEveryPage(p, "newsletter/line", "prices") }},
-	{"reset tone and a field", func(p *edit.Plan) error { return edit.Reset(p, "home/plans", []string{"tone", "heading"}) }},
-	{"reset an entry's field", func(p *edit.Plan) error { return edit.Reset(p, "home/plans.items[2]", []string{"link"}) }},
-	{"reset what is not there", func(p *edit.Plan) error { return edit.Reset(p, "home/plans", []string{"options.columns"}) }},
-	{"reset what cannot be", func(p *edit.Plan) error { return edit.Reset(p, "home/plans", []string{"options.colums"}) }},
+	{"add a second footer to every page", func(p *edit.Plan) error {
+		return edit.AddToEveryPage(p, "footer/columns",
+			"")
+	}},
+	{"add to every page under a name of one page", func(p *edit.Plan) error {
+		return edit.AddToEveryPage(p,
+			"newsletter/line", "prices")
+	}},
+	{"reset tone and a field", func(p *edit.Plan) error {
+		return edit.Reset(p, "home/plans", []string{"tone",
+			"heading"})
+	}},
+	{"reset an entry's field", func(p *edit.Plan) error {
+		return edit.Reset(p, "home/plans.items[2]",
+			[]string{"link"})
+	}},
+	{"reset what is not there", func(p *edit.Plan) error {
+		return edit.Reset(p, "home/plans",
+			[]string{"options.columns"})
+	}},
+	{"reset what cannot be", func(p *edit.Plan) error {
+		return edit.Reset(p, "home/plans",
+			[]string{"options.colums"})
+	}},
 	set("home/opening", "heading=Made for _gusts_"),
 	set("home/opening", "heading=Made for _real_ wind"),
 	set("home/opening", "headings=x"),
@@ -254,7 +308,10 @@ var calls = []call{
 	entry("move home/reasons.items[1]"),
 	entry("copy home/reasons.items[2]"),
 	entry("copy home/reasons.items[2]", edit.Spot{Last: true}),
-	{"own sample words", func(p *edit.Plan) error { return edit.Set(p, "home/plans", nil, edit.Pictures{}, []string{"items[7]"}) }},
+	{"own sample words", func(p *edit.Plan) error {
+		return edit.Set(p, "home/plans", nil, edit.Pictures{},
+			[]string{"items[7]"})
+	}},
 
 	style(edit.Scope{}, "home/plans.card", "padding={space.4}", "border-radius=12px"),
 	style(edit.Scope{At: "phone"}, "home/plans.card", "padding=1rem"),
@@ -283,7 +340,10 @@ var calls = []call{
 	style(edit.Scope{Move: true, Scope: "section"}, "home/plans.card", "padding"),
 
 	{"ranges watch=..319", func(p *edit.Plan) error { return edit.SetRanges(p, []string{"watch=..319"}) }},
-	{"ranges tablet=600..899 desktop=900..", func(p *edit.Plan) error { return edit.SetRanges(p, []string{"tablet=600..899", "desktop=900.."}) }},
+	{"ranges tablet=600..899 desktop=900..", func(p *edit.Plan) error {
+		return edit.SetRanges(p,
+			[]string{"tablet=600..899", "desktop=900.."})
+	}},
 	{"ranges tablet=900..600", func(p *edit.Plan) error { return edit.SetRanges(p, []string{"tablet=900..600"}) }},
 	{"rename range phone=handset", func(p *edit.Plan) error { return edit.RenameRange(p, "phone=handset") }},
 	{"rename range watch=x", func(p *edit.Plan) error { return edit.RenameRange(p, "watch=x") }},

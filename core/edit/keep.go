@@ -109,7 +109,8 @@ func keepBlockAs(p *Plan, page *site.Page, b *site.Block, name, summary string) 
 		return err
 	}
 	if slots := sampleSlots(b); slots != nil {
-		kept.YAML, err = site.EditSource("section.yaml", kept.YAML, site.Edit{Op: site.Set, Path: site.Keys("holds"), Value: slots})
+		kept.YAML, err = site.EditSource("section.yaml", kept.YAML,
+			site.Edit{Op: site.Set, Path: site.Keys("holds"), Value: slots})
 		if err != nil {
 			return err
 		}

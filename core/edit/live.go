@@ -11,8 +11,8 @@ import (
 )
 
 // live sets where a list comes from: items.from=data/people.csv, and what of it: items.sort=-date, items.limit=3,
-// items.where.kind=news. An empty value takes it out; without from the list shows its samples. done is false for what is
-// none of these.
+// items.where.kind=news. An empty value takes it out; without from the list shows its samples. done is false for what
+// is none of these.
 func (s *setter) live(name, value string) (done bool, err error) {
 	list, key, _ := strings.Cut(name, ".")
 	key, column, _ := strings.Cut(key, ".")

@@ -66,10 +66,14 @@ func TestTablesFillLists(t *testing.T) {
 	assert.Contains(t, changes[0].After, "link: {label: Pick a day, to: courses}")
 
 	for want, args := range map[string][]string{
-		"there is no list \"heading\" in testimonials/row; there are items, actions":               {"", "home/voices", "heading=@data/voices.csv"},
-		"there is no file data/voice.csv; did you mean data/voices.csv?":                           {"", "home/voices", "items=@data/voice.csv"},
-		"data/nothing.csv: no column is a field of items; its fields are text, media, title, role": {"", "home/voices", "items=@data/nothing.csv"},
-		"the entries of items show no pictures, so --pictures has nothing to fill":                 {"media/people", "home/plans", "items=@data/plans.csv"},
+		"there is no list \"heading\" in testimonials/row; there are items, actions": {"", "home/voices",
+			"heading=@data/voices.csv"},
+		"there is no file data/voice.csv; did you mean data/voices.csv?": {"", "home/voices",
+			"items=@data/voice.csv"},
+		"data/nothing.csv: no column is a field of items; its fields are text, media, title, role": {"", "home/voices",
+			"items=@data/nothing.csv"},
+		"the entries of items show no pictures, so --pictures has nothing to fill": {"media/people",
+			"home/plans", "items=@data/plans.csv"},
 	} {
 		_, err := fill(args[0], args[1:]...)
 		if assert.Error(t, err, want) {
@@ -275,7 +279,8 @@ func TestWhatAStepReaches(t *testing.T) {
 	assert.Equal(t, c.Files[0].After, edit.Reversed(c)[0].After)
 }
 
-// A change to a block on every page is looked at on some pages, those that say something of their own about it first; of how many is told.
+// A change to a block on every page is looked at on some pages, those that say something of their own about it first;
+// of how many is told.
 func TestBlocksOnManyPages(t *testing.T) {
 	files := map[string]string{
 		"ziegel.yaml":   "name: L\nevery-page: {bottom: [{name: foot, section: footer/columns}]}\n",
@@ -353,11 +358,13 @@ func TestAStarter(t *testing.T) {
 		require.NoError(t, os.WriteFile(file, []byte(text), 0o666))
 	}
 	const section = "<!doctype html><body><section class=\"lanes root\"><h2 class=\"title\" data-field=\"heading\" data-part=\"heading\">A</h2></section>"
-	write("base/ziegel.yaml", "name: Base\naddress: https://base.example\nranges: {phone: ..599, wide: 600..}\nevery-page:\n  bottom:\n    - name: foot\n      section: footer/line\n      content: {brand: Base, legal: Old}\n")
+	write("base/ziegel.yaml",
+		"name: Base\naddress: https://base.example\nranges: {phone: ..599, wide: 600..}\nevery-page:\n  bottom:\n    - name: foot\n      section: footer/line\n      content: {brand: Base, legal: Old}\n")
 	write("base/sections/piece/own/section.html", section)
 	write("base/sections/piece/own/section.css", ".title { color: var(--ink); }\n")
 	write("base/sections/piece/own/section.yaml", "name: piece/own\nkind: piece\nsummary: A.\nversion: 1\n")
-	write("base/media/icons/star.svg", "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><path d=\"M0 0h9\"/></svg>")
+	write("base/media/icons/star.svg",
+		"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><path d=\"M0 0h9\"/></svg>")
 	write("base/media/unused.svg", "<svg/>")
 	files, err := edit.Starter(site.Folder(filepath.Join(top, "base")), "../base", "Two")
 	require.NoError(t, err)
@@ -374,8 +381,10 @@ func TestAStarter(t *testing.T) {
 	assert.Empty(t, list, "nothing has changed yet, though the name is another")
 
 	write("base/sections/piece/own/section.css", ".title { color: var(--soft); }\n")
-	write("base/ziegel.yaml", "name: Base\nranges: {phone: ..499, wide: 500..}\nevery-page:\n  bottom:\n    - name: foot\n      section: footer/line\n      content: {brand: Base, legal: New}\n")
-	write("base/media/icons/moon.svg", "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><path d=\"M0 9h9\"/></svg>")
+	write("base/ziegel.yaml",
+		"name: Base\nranges: {phone: ..499, wide: 500..}\nevery-page:\n  bottom:\n    - name: foot\n      section: footer/line\n      content: {brand: Base, legal: New}\n")
+	write("base/media/icons/moon.svg",
+		"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><path d=\"M0 9h9\"/></svg>")
 	require.NoError(t, os.Remove(filepath.Join(top, "base/media/icons/star.svg")))
 	write("two/ziegel.yaml", strings.Replace(files[site.FileName], "..599", "..699", 1))
 	list, err = edit.OutdatedOf(open().Site)
@@ -410,21 +419,24 @@ func TestAStarter(t *testing.T) {
 	require.ErrorContains(t, err, "did not begin as another one")
 }
 
-// TestTakenPagesLeaveOutOnlyWhatTheSiteHas takes pages of which one has no navigation, into a new site and into one that
-// has a navigation of its own.
+// TestTakenPagesLeaveOutOnlyWhatTheSiteHas takes pages of which one has no navigation, into a new site and into one
+// that has a navigation of its own.
 func TestTakenPagesLeaveOutOnlyWhatTheSiteHas(t *testing.T) {
 	if testing.Short() {
 		t.Skip("takes a quarter of a second")
 	}
 	header := "<header><a href=\"/index.html\">Pike Lane</a> <nav><a href=\"/a.html\">A</a> <a href=\"/b.html\">B</a></nav></header>"
 	page := func(head, title string) string {
-		return "<!doctype html><title>" + title + "</title>" + head + "<main><section><h1>" + title + "</h1><p>Words of it.</p></section></main>"
+		return "<!doctype html><title>" + title + "</title>" + head + "<main><section><h1>" + title +
+			"</h1><p>Words of it.</p></section></main>"
 	}
-	old := testsite.Files(map[string]string{"index.html": page(header, "One"), "a.html": page(header, "Two"), "b.html": page("", "Three")})
+	old := testsite.Files(map[string]string{"index.html": page(header, "One"), "a.html": page(header, "Two"),
+		"b.html": page("", "Three")})
 	for more, want := range map[string]string{
 		"every-page:\n  top:\n    - {name: bar, section: nav/bar}\n": "",
 	} {
-		env := testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n" + more, "pages/keep.yaml": "title: K\nblocks: []\n"}))
+		env := testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n" + more,
+			"pages/keep.yaml": "title: K\nblocks: []\n"}))
 		taking, err := adopt.Take(env, adopt.Wanted{Folder: old, Files: []string{"index.html", "a.html", "b.html"}})
 		require.NoError(t, err)
 		require.Len(t, taking.Top, 1)
@@ -462,9 +474,11 @@ func TestTakenPagesLeaveOutOnlyWhatTheSiteHas(t *testing.T) {
 func TestTakenPagesOfANewSite(t *testing.T) {
 	header := "<header><a href=\"/index.html\">Pike Lane</a> <nav><a href=\"/a.html\">A</a> <a href=\"/b.html\">B</a></nav></header>"
 	page := func(head, title string) string {
-		return "<!doctype html><title>" + title + "</title>" + head + "<main><section><h1>" + title + "</h1><p>Words of it.</p></section></main>"
+		return "<!doctype html><title>" + title + "</title>" + head + "<main><section><h1>" + title +
+			"</h1><p>Words of it.</p></section></main>"
 	}
-	old := testsite.Files(map[string]string{"o/index.html": page(header, "One"), "o/a.html": page(header, "Two"), "o/b.html": page("", "Three")})
+	old := testsite.Files(map[string]string{"o/index.html": page(header, "One"), "o/a.html": page(header, "Two"),
+		"o/b.html": page("", "Three")})
 	env := testsite.Open(t, testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\n"}))
 	taking, err := adopt.Take(env, adopt.Wanted{Folder: old, Files: []string{"o/index.html", "o/a.html", "o/b.html"}})
 	require.NoError(t, err)

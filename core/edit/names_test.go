@@ -38,8 +38,10 @@ blocks:
 		do        func(p *edit.Plan) error
 		has, gone string
 	}{
-		"renamed":        {func(p *edit.Plan) error { return edit.RenameRange(p, "phone=handset") }, "at handset", "at phone"},
-		"left to tablet": {func(p *edit.Plan) error { return edit.RemoveRange(p, "phone", "tablet") }, "at tablet", "at phone"},
+		"renamed": {func(p *edit.Plan) error { return edit.RenameRange(p, "phone=handset") }, "at handset",
+			"at phone"},
+		"left to tablet": {func(p *edit.Plan) error { return edit.RemoveRange(p, "phone", "tablet") }, "at tablet",
+			"at phone"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			p := edit.New(testsite.With(t, home, main), store.Store{Dir: t.TempDir()})
@@ -55,7 +57,8 @@ blocks:
 			assert.Equal(t, 4, strings.Count(text.String(), tt.has), text.String())
 			assert.NotContains(t, text.String(), tt.gone)
 			assert.Contains(t, text.String(), "title: {color: red}")
-			assert.Equal(t, trial.Site.Page("home").File.Source, changeOf(changes, "pages/home.yaml"), "what is tried is what is written")
+			assert.Equal(t, trial.Site.Page("home").File.Source, changeOf(changes, "pages/home.yaml"),
+				"what is tried is what is written")
 			assert.Contains(t, p.Touched["home"], "plans")
 		})
 	}

@@ -94,8 +94,9 @@ func TestReplacedBlocksLoseNothing(t *testing.T) {
 			require.NoError(t, err)
 			content = bytes.ReplaceAll(content, []byte(`"to":"#"`), []byte(`"to":"home"`))
 			dir := testsite.Write(t, map[string]string{
-				"ziegel.yaml":     "name: Larkspan\n",
-				"pages/home.yaml": "title: Home\nblocks:\n  - name: b\n    section: " + pair[0] + "\n    content: " + string(content) + "\n",
+				"ziegel.yaml": "name: Larkspan\n",
+				"pages/home.yaml": "title: Home\nblocks:\n  - name: b\n    section: " + pair[0] + "\n    content: " +
+					string(content) + "\n",
 			})
 			block := func() *site.Block {
 				e := testsite.Open(t, dir)

@@ -27,7 +27,8 @@ func probes(e *project.Project, page string, blocks []string) []int {
 			widths[w] = true
 		}
 	}
-	if p := e.Site.Page(page); p != nil { // where a style begins and ends, something may be seen that is seen nowhere else
+	// where a style begins and ends, something may be seen that is seen nowhere else
+	if p := e.Site.Page(page); p != nil {
 		for _, name := range blocks {
 			b := e.Site.Block(p, name)
 			if b == nil || b.Style == nil {
@@ -68,7 +69,8 @@ func shifted(e *project.Project, old, now *sweep.Prepared, widths []int) []Effec
 	shifts, redrawn := sweep.Differences(old, now, widths)
 	whole := Effect{Kind: Shifted, Where: now.Name}
 	if blocks := now.Every(); manyMove(shifts) && len(blocks) > 0 { // what they do to the page together is told once
-		for _, s := range largest(e, shifts, blocks[0].Name, func(s sweep.Shifts) float64 { return math.Abs(s.Longer) }) {
+		for _, s := range largest(e, shifts, blocks[0].Name,
+			func(s sweep.Shifts) float64 { return math.Abs(s.Longer) }) {
 			if s.Longer != 0 {
 				whole.Shifts = append(whole.Shifts, sweep.Shifts{At: s.At, Longer: s.Longer})
 			}
@@ -124,7 +126,8 @@ func largest(e *project.Project, shifts []sweep.Shifts, block string, size func(
 		from, to := rangeOf(e, name)
 		best := sweep.Shifts{}
 		for _, s := range shifts {
-			outside := s.Block != block || s.At < from || s.At > to || size(s) == 0 && s.Most() == 0 && len(s.Parts) == 0
+			outside := s.Block != block || s.At < from || s.At > to || size(s) == 0 && s.Most() == 0 &&
+				len(s.Parts) == 0
 			if outside {
 				continue
 			}

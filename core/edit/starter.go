@@ -252,8 +252,8 @@ func OutdatedOf(s *site.Site) ([]Outdated, error) {
 	return out, nil
 }
 
-// Update takes what is newer: of this program, see UpdateKept, and of the site that this one began as, see Outdated; the
-// named things, or all. What the site has changed as well stays unless over is said.
+// Update takes what is newer: of this program, see UpdateKept, and of the site that this one began as, see Outdated;
+// the named things, or all. What the site has changed as well stays unless over is said.
 func Update(p *Plan, names []string, over bool) error {
 	var kept, others []string
 	for _, n := range names {
@@ -347,7 +347,8 @@ func (p *Plan) takeOutdated(st *starter, o Outdated) {
 		p.edit(site.FileName, e)
 	} else {
 		old, err := site.ReadIn(p.dir, o.Name)
-		f := site.FileChange{Path: o.Name, Before: string(old), After: st.there[o.Name], New: err != nil, Gone: o.How == "gone"}
+		f := site.FileChange{Path: o.Name, Before: string(old), After: st.there[o.Name], New: err != nil,
+			Gone: o.How == "gone"}
 		p.files = append(p.files, f)
 	}
 	if st.taken[o.Name] = st.hash(o.Name); o.How == "gone" {

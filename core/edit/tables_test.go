@@ -14,7 +14,8 @@ import (
 )
 
 // fill sets a list of a page from a file and gives the list as it is then, with what was told.
-func fill(t *testing.T, page, list, file, content string, pictures edit.Pictures, media ...string) (*site.Value, *edit.Plan, error) {
+func fill(t *testing.T, page, list, file, content string, pictures edit.Pictures, media ...string) (*site.Value,
+	*edit.Plan, error) {
 	t.Helper()
 	files := map[string]string{"ziegel.yaml": "name: L\n", "pages/home.yaml": page,
 		"pages/courses.yaml": "title: C\nblocks: []\n", "data/" + file: content}
@@ -60,23 +61,28 @@ func TestTablesOfAllKindsFillLists(t *testing.T) {
 			"[{title: One, link: {label: Pick, to: courses}}, {title: Two}]", ""},
 		"a link in a cell": {"pricing/plans", "items", "p.csv", "title,link\nOne,[Pick a day](courses)\n",
 			"[{title: One, link: {label: Pick a day, to: courses}}]", ""},
-		"points by number": {"pricing/plans", "items", "p.csv", "title,points[1],points[2],points[3]\nOne,a,,c\nTwo,,,\n",
+		"points by number": {"pricing/plans", "items", "p.csv",
+			"title,points[1],points[2],points[3]\nOne,a,,c\nTwo,,,\n",
 			"[{title: One, points: [a, c]}, {title: Two}]", ""},
 		"points in a cell": {"pricing/plans", "items", "p.tsv", "title\tpoints\nOne\ta, b | c\n",
 			`[{title: One, points: ["a, b", c]}]`, ""},
-		"names by meaning": {"testimonials/row", "items", "p.csv", "Name;Quote;Photo;Alt text;Shoe size\nInes;It flew;a.svg;Her face;38\n",
+		"names by meaning": {"testimonials/row", "items", "p.csv",
+			"Name;Quote;Photo;Alt text;Shoe size\nInes;It flew;a.svg;Her face;38\n",
 			"[{title: Ines, text: It flew, media: {file: a.svg, alt: Her face}}]",
 			"read by meaning: Name is title, Quote is text, Photo is media, Alt text is media.alt; left over: columns that items does not show: Shoe size"},
 		"a list of links": {"hero/beside", "actions", "p.csv", "text,url,look\nGo,courses,quiet\n",
 			"[{label: Go, to: courses, look: quiet}]", "read by meaning: text is label, url is to"},
-		"YAML": {"pricing/plans", "items", "p.yaml", "plans:\n  - name: One\n    link: {label: Pick, to: courses}\n    points: [a, b]\n  - {title: Two, colour: red}\n",
+		"YAML": {"pricing/plans", "items", "p.yaml",
+			"plans:\n  - name: One\n    link: {label: Pick, to: courses}\n    points: [a, b]\n  - {title: Two, colour: red}\n",
 			"", "the columns name and title both mean title"},
-		"YAML with its names": {"pricing/plans", "items", "p.yaml", "- title: One\n  link: {label: Pick, to: courses}\n  points: [a, b]\n- {title: Two, colour: red}\n",
+		"YAML with its names": {"pricing/plans", "items", "p.yaml",
+			"- title: One\n  link: {label: Pick, to: courses}\n  points: [a, b]\n- {title: Two, colour: red}\n",
 			"[{title: One, link: {label: Pick, to: courses}, points: [a, b]}, {title: Two}]",
 			"left over: columns that items does not show: colour"},
 		"JSON": {"pricing/plans", "items", "p.json", `[{"title": "One", "price": "€1.50"}]`,
 			"[{title: One, price: €1.50}]", ""},
-		"Markdown": {"pricing/plans", "items", "p.md", "# Plans\n\nNot this.\n\n## One\n\nFor *hands*\nof all sizes.\n\n- a\n- b\n\n[Pick](courses)\n\n## Two\n",
+		"Markdown": {"pricing/plans", "items", "p.md",
+			"# Plans\n\nNot this.\n\n## One\n\nFor *hands*\nof all sizes.\n\n- a\n- b\n\n[Pick](courses)\n\n## Two\n",
 			`[{title: One, points: [a, b], link: {label: Pick, to: courses}, text: "For *hands*\nof all sizes."}, {title: Two}]`, ""},
 		"Markdown, a list": {"features/cards", "items", "p.md", "- **One**: it flies\n- **Two** It lands\n- Three\n",
 			"[{title: One, text: it flies}, {title: Two, text: It lands}, {title: Three}]", ""},
@@ -109,15 +115,18 @@ func TestATableReadAgainKeepsTheRest(t *testing.T) {
           points: [x, y]
 `
 	page := strings.Replace(plans(items), "pricing/plans", "testimonials/row", 1)
-	page = strings.ReplaceAll(strings.ReplaceAll(page, "price", "role"), "          unit: a day\n          points: [x, y]\n", "          text: Said\n")
+	page = strings.ReplaceAll(strings.ReplaceAll(page, "price", "role"),
+		"          unit: a day\n          points: [x, y]\n", "          text: Said\n")
 	got, p, err := fill(t, page, "items", "p.csv", "title,role,media\nOne,€3,a.svg\nTwo,,\n", edit.Pictures{}, "a.svg")
 	require.NoError(t, err)
 	assert.Equal(t, "[{title: One, role: €3, media: {file: a.svg, alt: A kite, focus: 10% 20%}}, {title: Two, text: Said}]", got.String())
 	changes, _, err := p.Work()
 	require.NoError(t, err)
-	assert.Contains(t, changes[0].After, "title: One # ours\n          role: €3\n          media: {file: a.svg, alt: A kite, focus: 10% 20%}\n")
+	assert.Contains(t, changes[0].After,
+		"title: One # ours\n          role: €3\n          media: {file: a.svg, alt: A kite, focus: 10% 20%}\n")
 
-	got, _, err = fill(t, page, "items", "p.json", `[{"title": "One", "text": "New"}, {"title": "Two", "role": "c"}]`, edit.Pictures{}, "a.svg")
+	got, _, err = fill(t, page, "items", "p.json", `[{"title": "One", "text": "New"}, {"title": "Two", "role": "c"}]`,
+		edit.Pictures{}, "a.svg")
 	require.NoError(t, err)
 	assert.Equal(t, "[{title: One, role: €1, media: {file: a.svg, alt: A kite, focus: 10% 20%}, text: New}, {title: Two, role: c, text: Said}]", got.String())
 
@@ -137,7 +146,8 @@ func TestPicturesOfATable(t *testing.T) {
 	assert.Equal(t, []edit.Match{{Entry: "Tomasz Brekk", File: "people/tomas.svg", How: edit.AlikeLeft},
 		{Entry: "Ines Halloran", File: "people/ines.svg", How: edit.SameName}, {Entry: "Ova"}}, p.Matches)
 	assert.Contains(t, noted(p), "--alike takes them")
-	assert.Contains(t, noted(p), "entries without a picture: Ova; left over: pictures without an entry: people/ovid.svg")
+	assert.Contains(t, noted(p),
+		"entries without a picture: Ova; left over: pictures without an entry: people/ovid.svg")
 
 	got, p, err = fill(t, page, "items", "p.csv", rows, edit.Pictures{Folder: "media/people", Alike: true}, media...)
 	require.NoError(t, err)

@@ -125,7 +125,8 @@ func (p *Plan) takeTokens(t *adopt.Taking) error {
 			}
 			files.Dark = nil
 		}
-		p.note("measured %s of the theme on the pages (%s)", diag.Plural(len(taken.Changed)+len(taken.Added), "token"), TokensFile)
+		p.note("measured %s of the theme on the pages (%s)", diag.Plural(len(taken.Changed)+len(taken.Added), "token"),
+			TokensFile)
 	}
 	for _, told := range measured.Told {
 		p.note("%s", told)
@@ -276,7 +277,8 @@ func blockValue(b *adopt.Band) *site.Value {
 
 // RewriteSection writes the files of a section of the site's own anew.
 func RewriteSection(p *Plan, name string, files library.Kept, from string) error {
-	for _, f := range [][2]string{{"section.html", files.HTML}, {"section.css", files.CSS}, {"section.yaml", files.YAML}} {
+	for _, f := range [][2]string{{"section.html", files.HTML}, {"section.css", files.CSS},
+		{"section.yaml", files.YAML}} {
 		path := "sections/" + name + "/" + f[0]
 		old, err := site.ReadIn(p.dir, path)
 		if err != nil {

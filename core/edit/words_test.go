@@ -17,8 +17,8 @@ import (
 
 var comment = regexp.MustCompile(`[ \t]*<!--.*?-->`)
 
-// The words of every template and demo go out and come back without a change, with their comments and without; as a table
-// and as XLIFF, too.
+// The words of every template and demo go out and come back without a change, with their comments and without; as a
+// table and as XLIFF, too.
 func TestTheWordsOfWhatShipsComeBack(t *testing.T) {
 	for _, name := range testsite.ShippedSites(t) {
 		e := testsite.Open(t, testsite.Write(t, testsite.Shipped(t, name)))
@@ -105,12 +105,16 @@ func TestEditsOfAWriterLandInThePage(t *testing.T) {
 	assert.Contains(t, told, "items (1 new)")
 
 	// a list that shows samples so far begins to be the page's own
-	page, _ = taken(t, "title: H\nblocks:\n  - {name: why, section: features/cards}\n", replace("Cut by hand, one at a time", "Cut by two hands"))
+	page, _ = taken(t, "title: H\nblocks:\n  - {name: why, section: features/cards}\n",
+		replace("Cut by hand, one at a time", "Cut by two hands"))
 	assert.Contains(t, page, "Cut by two hands")
 	assert.Contains(t, page, "sample: [items]", "what still is a sample is known as one")
 
 	// a link that a writer invents has no target yet
-	page, told = taken(t, writersPage, func(s string) string { return strings.Replace(s, "1. First", "1. [Read more](#)\n\n   First", 1) })
+	page, told = taken(t, writersPage, func(s string) string {
+		return strings.Replace(s, "1. First",
+			"1. [Read more](#)\n\n   First", 1)
+	})
 	assert.NotContains(t, page, "Read more\n")
 	assert.Contains(t, told, "kept aside")
 	assert.Contains(t, page, "parked:")
@@ -122,8 +126,9 @@ func TestEditsOfAWriterLandInThePage(t *testing.T) {
 }
 
 func TestTranslationsAreWrittenBesideTheirOriginals(t *testing.T) {
-	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\nlanguages: [en, de]\n", "pages/home.yaml": writersPage,
-		"words/de.yaml": "# by hand\nhome/why.heading: {of: Two of them, is: Zwei davon}\n"})
+	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\nlanguages: [en, de]\n",
+		"pages/home.yaml": writersPage,
+		"words/de.yaml":   "# by hand\nhome/why.heading: {of: Two of them, is: Zwei davon}\n"})
 	e := testsite.Open(t, dir)
 	work := func(do func(p *edit.Plan) error) (string, []edit.Note) {
 		p := edit.New(e, store.Store{})
@@ -146,7 +151,8 @@ func TestTranslationsAreWrittenBesideTheirOriginals(t *testing.T) {
 	assert.Contains(t, notes[0].Text, "there is no such text")
 	text, _ = work(func(p *edit.Plan) error { return edit.Confirm(p, []string{"home/why.heading"}, "de") })
 	assert.Contains(t, text, "of: Three of them")
-	assert.ErrorContains(t, edit.Confirm(edit.New(e, store.Store{}), []string{"home/why.haeding"}, "de"), "did you mean home/why.heading?")
+	assert.ErrorContains(t, edit.Confirm(edit.New(e, store.Store{}), []string{"home/why.haeding"}, "de"),
+		"did you mean home/why.heading?")
 	assert.ErrorContains(t, edit.Spoken(e, "en"), "is the language of the page files")
 	assert.ErrorContains(t, edit.Spoken(e, "dee"), "did you mean de?")
 }

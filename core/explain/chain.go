@@ -85,7 +85,8 @@ func ChainOn(l *sweep.Prepared, on Styled, property string) []Link {
 	var out []Link
 	var winner *Link
 	for _, s := range slices.Backward(said) {
-		k := Link{raw: s.Value, Property: s.Name, Value: asWritten(strings.TrimSpace(s.Value)), Wins: s.Wins, State: on.State, layer: s.Layer,
+		k := Link{raw: s.Value, Property: s.Name, Value: asWritten(strings.TrimSpace(s.Value)), Wins: s.Wins,
+			State: on.State, layer: s.Layer,
 			Who: who(l, e, s), Where: whereText(s.Conditions)}
 		if s.Resolved != strings.TrimSpace(s.Value) {
 			k.Resolved = asWritten(s.Resolved)
@@ -289,7 +290,8 @@ func followed(l *sweep.Prepared, r *layout.Result, e *css.Element, k Link) []Sto
 		links, _ := Chain(l, r, e, m[1])
 		for _, p := range links {
 			if p.Where != "" && p.State == "" {
-				out = append(out, Stop{k.Who, p.Where, fmt.Sprintf("%s with %s %s", k.Property, asWritten(m[1]), p.Value), false})
+				out = append(out, Stop{k.Who, p.Where, fmt.Sprintf("%s with %s %s", k.Property, asWritten(m[1]),
+					p.Value), false})
 			}
 		}
 	}

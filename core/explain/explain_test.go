@@ -16,19 +16,29 @@ import (
 func TestExplainNamesWhatDecides(t *testing.T) {
 	for _, c := range []struct{ name, axis, body, want string }{
 		{"own height", "height", `<div><p id=x style="height:90px">a</p></div>`, "has a height of its own: 90 px"},
-		{"least height", "height", `<div><p id=x style="min-height:90px">a</p></div>`, "the least that min-height lets it be"},
-		{"most width", "width", `<div><p id=x style="max-width:90px">a long text that goes on</p></div>`, "the most that max-width lets it be"},
-		{"ratio", "height", `<div><div id=x style="width:100px;aspect-ratio:2"></div></div>`, "its ratio of 2 to its width of 100 px"},
-		{"lines", "height", `<div><p id=x style="width:100px">one two three four five six</p></div>`, "has 3 lines of 24 px"},
-		{"one child", "height", `<div><div id=x><p style="height:80px">a</p><p>b</p></div></div>`, "for what is in it: p 80 px, p 24 px"},
-		{"tallest in the row", "height", `<div><div style="display:flex"><div id=x><p>a</p></div><div class=tall><p style="height:80px">b</p></div></div></div>`, "stretched to the height of its row, 80 px; the div.tall (b) needs that much"},
-		{"longest word", "width", `<div><div style="display:flex"><div id=x><p>a Donaudampfschiff</p></div></div></div>`, `the longest word is "Donaudampfschiff"`},
+		{"least height", "height", `<div><p id=x style="min-height:90px">a</p></div>`,
+			"the least that min-height lets it be"},
+		{"most width", "width", `<div><p id=x style="max-width:90px">a long text that goes on</p></div>`,
+			"the most that max-width lets it be"},
+		{"ratio", "height", `<div><div id=x style="width:100px;aspect-ratio:2"></div></div>`,
+			"its ratio of 2 to its width of 100 px"},
+		{"lines", "height", `<div><p id=x style="width:100px">one two three four five six</p></div>`,
+			"has 3 lines of 24 px"},
+		{"one child", "height", `<div><div id=x><p style="height:80px">a</p><p>b</p></div></div>`,
+			"for what is in it: p 80 px, p 24 px"},
+		{"tallest in the row", "height",
+			`<div><div style="display:flex"><div id=x><p>a</p></div><div class=tall><p style="height:80px">b</p></div></div></div>`, "stretched to the height of its row, 80 px; the div.tall (b) needs that much"},
+		{"longest word", "width",
+			`<div><div style="display:flex"><div id=x><p>a Donaudampfschiff</p></div></div></div>`, `the longest word is "Donaudampfschiff"`},
 		{"column", "width", `<div><div style="display:grid;grid-template-columns:1fr 1fr"><p>a</p><p id=x>b</p></div></div>`, "column 2 of the"},
 		{"fills", "width", `<div><p id=x>a</p></div>`, "it fills the div"},
-		{"below", "y", `<div><p class=a>a</p><p id=x style="margin-top:10px">b</p></div>`, "the p.a (a) ends at 24 px, and 10 px lie between them"},
+		{"below", "y", `<div><p class=a>a</p><p id=x style="margin-top:10px">b</p></div>`,
+			"the p.a (a) ends at 24 px, and 10 px lie between them"},
 		{"padding", "x", `<div style="padding-left:30px"><p id=x>b</p></div>`, "30 px of padding in"},
-		{"margin", "x", `<div><p id=x style="margin-left:30px">b</p></div>`, "30 px past the left of the div (b), its margin"},
-		{"spare room", "x", `<div style="display:flex;justify-content:center"><p id=x style="width:100px">b</p></div>`, "the room that is left over"},
+		{"margin", "x", `<div><p id=x style="margin-left:30px">b</p></div>`,
+			"30 px past the left of the div (b), its margin"},
+		{"spare room", "x", `<div style="display:flex;justify-content:center"><p id=x style="width:100px">b</p></div>`,
+			"the room that is left over"},
 		{"no box", "height", `<div><p id=x style="display:none">b</p></div>`, "has no box at 400 px"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -88,7 +98,8 @@ func TestExplainedHeightsAddUp(t *testing.T) {
 }
 
 func TestAPictureIsAsHighAsItsRatioSays(t *testing.T) {
-	l, e := testsite.HTML(t, `<img id=x style="width:100px;height:auto" width=200 height=50 src="data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='200' height='50'/%3E" alt="">`)
+	l, e := testsite.HTML(t,
+		`<img id=x style="width:100px;height:auto" width=200 height=50 src="data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='200' height='50'/%3E" alt="">`)
 	r := l.Engine().Layout(400)
 	list := explain.Explain(l, r, e, "height")
 	require.NotEmpty(t, list)

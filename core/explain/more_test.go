@@ -55,7 +55,8 @@ func TestWhatAPlainValueEnds(t *testing.T) {
 	list := at("      card: {padding: 9px}\n", site, "card", "padding-top")
 	require.NotEmpty(t, list)
 	assert.Contains(t, list, "screen under 600 px: padding: 3px")
-	assert.Equal(t, []string{"screen under 600 px: padding: 3px", "the state hover: padding: 4px"}, list, "no focus: the keyboard's is never on a card")
+	assert.Equal(t, []string{"screen under 600 px: padding: 3px", "the state hover: padding: 4px"}, list,
+		"no focus: the keyboard's is never on a card")
 	const hovered = "defaults:\n  pricing/plans:\n    style:\n      link:hover: {padding: 4px}\n"
 	assert.Contains(t, strings.Join(at("      link: {padding: 9px}\n", hovered, "link", "padding-top"), "\n"), "hover")
 	assert.Empty(t, at("      title: {color: blue}\n", site, "title", "color"), "one plain value ends no other")
@@ -83,7 +84,8 @@ func TestFieldsAreReadWithTheirLabels(t *testing.T) {
 		}
 		assert.Contains(t, strings.Join(out, "\n"), want, body)
 	}
-	l, _ := testsite.HTML(t, `<p hidden>gone</p><p aria-hidden=true>unsaid</p><p style="display:none">off</p><p>said</p>`)
+	l, _ := testsite.HTML(t,
+		`<p hidden>gone</p><p aria-hidden=true>unsaid</p><p style="display:none">off</p><p>said</p>`)
 	var out []string
 	for _, s := range explain.Reading(l, l.Engine().Layout(900)) {
 		out = append(out, s.String())
@@ -123,7 +125,8 @@ func TestChainsSayWhoAndWhy(t *testing.T) {
 	assert.Contains(t, said["1px"].State, "hover")
 	assert.Equal(t, "a shared look", said["5px"].Who)
 	assert.Contains(t, said["3px"].Who, "site")
-	nav := testsite.Swept(t, testsite.With(t, "title: T\nblocks:\n  - name: menu\n    section: nav/bar\n    style:\n      brand in ..480: {opacity: .5}\n"))
+	nav := testsite.Swept(t, testsite.With(t,
+		"title: T\nblocks:\n  - name: menu\n    section: nav/bar\n    style:\n      brand in ..480: {opacity: .5}\n"))
 	links, _ = explain.Chain(nav, nav.Engine().Layout(400), explain.Find(nav, "menu", "brand", 0)[0], "opacity")
 	assert.Equal(t, "room under 481 px", links[0].Where, "the room of the block, not of a part in it")
 	second, _ := explain.Chain(l, r, explain.Find(l, "plans", "card", 2)[0], "padding-top")

@@ -99,7 +99,8 @@ func (v *reader) words(e *css.Element) string {
 	var walk func(e *css.Element)
 	walk = func(e *css.Element) {
 		p := v.r.Of(e)
-		unread := e.Attr("aria-hidden") == "true" || p == nil && !hasBox(v.r, e) || e.Tag == "script" || e.Tag == "style"
+		unread := e.Attr("aria-hidden") == "true" || p == nil && !hasBox(v.r, e) || e.Tag == "script" ||
+			e.Tag == "style"
 		if unread {
 			return
 		}

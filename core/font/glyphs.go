@@ -52,8 +52,8 @@ func (f *Face) Glyphs(text []rune, o Features) (out []Glyph) {
 	return out
 }
 
-// Mirrored gives the glyph of a bracket where text runs from right to left, and any other as it is. The shaper has turned
-// those that stand among such letters already.
+// Mirrored gives the glyph of a bracket where text runs from right to left, and any other as it is. The shaper has
+// turned those that stand among such letters already.
 func (f *Face) Mirrored(r rune, id uint32) uint32 {
 	const pairs = "()[]{}<>«»‹›"
 	list := []rune(pairs)

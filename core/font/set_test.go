@@ -69,7 +69,8 @@ func TestRulesAreChosenByWidthSlantAndWeight(t *testing.T) {
 		want font.Want
 		i    int
 	}{{font.Want{Weight: 400}, 0}, {font.Want{Weight: 600}, 1}, {font.Want{Weight: 300}, 0},
-		{font.Want{Weight: 400, Stretch: 60}, 2}, {font.Want{Weight: 700, Stretch: 80}, 2}, {font.Want{Weight: 700, Italic: true}, 3}, {font.Want{Weight: 400, Stretch: 120}, 0}} {
+		{font.Want{Weight: 400, Stretch: 60}, 2}, {font.Want{Weight: 700, Stretch: 80},
+			2}, {font.Want{Weight: 700, Italic: true}, 3}, {font.Want{Weight: 400, Stretch: 120}, 0}} {
 		c.want.Families, c.want.Size = []string{"K"}, 100
 		assert.InDelta(t, list[c.i].SizeAdjust*100, s.Find(c.want)[0].Effective(100), .02, "%+v", c.want)
 	}

@@ -69,7 +69,8 @@ func (m *maker) page(s Subject, everywhere map[string]bool) (*Page, error) {
 	wide := shots[len(shots)-1]
 	tabs, stops := draw.TabOrder(l, wide, m.numbers)
 	if p.Stops = stops; stops > 0 {
-		if p.Order, err = m.picture("pictures/"+p.Name+"-tab-order.png", tabs, "What the tab key reaches, numbered"); err != nil {
+		if p.Order, err = m.picture("pictures/"+p.Name+"-tab-order.png", tabs,
+			"What the tab key reaches, numbered"); err != nil {
 			return nil, err
 		}
 	}

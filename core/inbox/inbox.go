@@ -188,8 +188,8 @@ func Empty(dir string) error {
 	return err
 }
 
-// Redirect makes the forms of a page that are posted somewhere send to the receiver at path instead, with form=PAGE/BLOCK
-// and to=ADDRESS in the query. All other bytes stay as they are.
+// Redirect makes the forms of a page that are posted somewhere send to the receiver at path instead, with
+// form=PAGE/BLOCK and to=ADDRESS in the query. All other bytes stay as they are.
 func Redirect(page string, doc []byte, path string) []byte {
 	if !bytes.Contains(doc, []byte("<form")) {
 		return doc

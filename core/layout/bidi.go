@@ -8,8 +8,8 @@ import (
 	"ziegel/core/css"
 )
 
-// Text of two directions on a line is put in the order in which it is seen (the Unicode Bidirectional Algorithm, UAX #9).
-// Pieces of a line are reordered, those of text broken where the direction changes.
+// Text of two directions on a line is put in the order in which it is seen (the Unicode Bidirectional Algorithm, UAX
+// #9). Pieces of a line are reordered, those of text broken where the direction changes.
 
 // ordered reports a paragraph whose order may differ from that of its text: something in it runs against the lines.
 func (p *para) ordered(rtl bool) bool {
@@ -116,7 +116,8 @@ func (l *lineBox) visuals(runs []bidiRun) (list []visual, rest []piece) {
 			}
 			left -= part.w
 			if pc.it.kind == textItem &&
-				(z < j || z == runs[k].to && len(runs) > 1) { // letters are not kerned with those that run the other way
+				// letters are not kerned with those that run the other way
+				(z < j || z == runs[k].to && len(runs) > 1) {
 				part.w = l.p.broken(a, z)
 			}
 			last = len(list)
@@ -129,8 +130,8 @@ func (l *lineBox) visuals(runs []bidiRun) (list []visual, rest []piece) {
 	return list, rest
 }
 
-// edgesIn gives the edges of inline boxes before and after each of the pieces: a box begins before what is seen first of
-// it, and ends after what is seen last.
+// edgesIn gives the edges of inline boxes before and after each of the pieces: a box begins before what is seen first
+// of it, and ends after what is seen last.
 func (l *lineBox) edgesIn(list []visual) [][2]Px {
 	out := make([][2]Px, len(list))
 	for i := l.ln.start.item; i < min(len(l.p.items), l.ln.end.item); i++ {

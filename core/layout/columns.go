@@ -403,8 +403,8 @@ type columnFrame struct {
 	rtl  bool
 }
 
-// parts gives where a box lies whose upper edge is at flow in the tall column: a rectangle in each column. dx and dy are
-// how far it moves when that is one.
+// parts gives where a box lies whose upper edge is at flow in the tall column: a rectangle in each column. dx and dy
+// are how far it moves when that is one.
 func (c *columnFrame) parts(r Rect, flow Px) (out []Rect, dx, dy Px) {
 	first, last := c.m.at(flow, false), max(c.m.at(flow, false), c.m.at(flow+r.H, true))
 	for i := first; i <= last; i++ {

@@ -18,15 +18,18 @@ func TestColumns(t *testing.T) {
 			"o 0,0 320x10; a 0,0 155x10; b 165,0 155x10"},
 		{"no more than both say", "columns:2 90px", solid("a", "10") + solid("b", "10") + solid("c", "10"),
 			"o 0,0 320x20; a 0,0 155x10; b 0,10 155x10; c 165,0 155x10"},
-		{"as high as the least that holds all", "column-count:2", solid("a", "30") + solid("b", "20") + solid("c", "20"),
+		{"as high as the least that holds all", "column-count:2", solid("a", "30") + solid("b", "20") +
+			solid("c", "20"),
 			"o 0,0 320x40; a 0,0 155x30; b 165,0 155x20; c 165,20 155x20"},
 		{"one after the other, where a height is given", "column-count:2;height:50px;column-fill:auto",
 			solid("a", "30") + solid("b", "20") + solid("c", "20"),
 			"o 0,0 320x50; a 0,0 155x30; b 0,30 155x20; c 165,0 155x20"},
 		{"an empty box is cut", "column-count:2", block("a", "height:30px"), "o 0,0 320x15; a 0,0 320x15"},
-		{"more columns than there is room for", "column-count:2;height:10px", solid("a", "10") + solid("b", "10") + solid("c", "10"),
+		{"more columns than there is room for", "column-count:2;height:10px", solid("a", "10") + solid("b", "10") +
+			solid("c", "10"),
 			"o 0,0 320x10; a 0,0 155x10; b 165,0 155x10; c 330,0 155x10"},
-		{"margins between columns vanish", "column-count:2", block("a", "height:10px;margin-bottom:7px;break-inside:avoid") + solid("b", "10"),
+		{"margins between columns vanish", "column-count:2", block("a",
+			"height:10px;margin-bottom:7px;break-inside:avoid") + solid("b", "10"),
 			"o 0,0 320x13.5; a 0,0 155x10; b 165,0 155x10"},
 		{"a break that is asked for keeps them", "column-count:2", solid("a", "10") +
 			block("b", "height:10px;margin-top:7px;break-before:column"), "o 0,0 320x17; a 0,0 155x10; b 165,7 155x10"},
@@ -80,9 +83,11 @@ func TestOldDocuments(t *testing.T) {
 		{"not one that the page gives", old, `<p id=a style="height:10px;margin:7px 0">`, "a 0,7 400x10"},
 		{"nor where only lines are old", mixed, `<p id=a style="height:10px">`, "a 0,16 400x10"},
 		{"numbers are px", old, `<div id=a style="width:30;height:9">`, "a 0,0 30x9"},
-		{"but not of what came later", old, `<div id=a style="width:30px;height:9px;aspect-ratio:1;gap:5">`, "a 0,0 30x9"},
+		{"but not of what came later", old, `<div id=a style="width:30px;height:9px;aspect-ratio:1;gap:5">`,
+			"a 0,0 30x9"},
 		{"heights look through boxes without one", old, `<div><div id=a style="height:10%">`, "a 0,0 400x90"},
-		{"cells are as high as they say", old, `<table cellspacing=0><td id=a height=40 style="padding:5px;width:20px">`, "a 0,0 30x40"},
+		{"cells are as high as they say", old,
+			`<table cellspacing=0><td id=a height=40 style="padding:5px;width:20px">`, "a 0,0 30x40"},
 	} {
 		assert.Equal(t, c.want, inPx(boxesOf(t, c.doctype+reset+c.page, 400)), c.what)
 	}

@@ -11,7 +11,8 @@ import (
 func TestHyphensAreWhatStylesSay(t *testing.T) {
 	width := func(style, text string) (w float64) {
 		var x, y, h float64
-		_, err := fmt.Sscanf(at(t, "<p id=x style='width:min-content;"+style+"'>"+text, 900), "%f %f %f %f", &x, &y, &w, &h)
+		_, err := fmt.Sscanf(at(t, "<p id=x style='width:min-content;"+style+"'>"+text, 900), "%f %f %f %f", &x, &y, &w,
+			&h)
 		assert.NoError(t, err)
 		return w
 	}
@@ -25,23 +26,25 @@ func TestHyphensAreWhatStylesSay(t *testing.T) {
 func TestPicturesThatStylesBring(t *testing.T) {
 	size := func(html string) (w, h float64) {
 		var x, y float64
-		_, err := fmt.Sscanf(at(t, "<style>p,ul,li{margin:0;padding:0;font:16px/24px F}.i{list-style-position:inside}</style>"+html, 900), "%f %f %f %f", &x, &y, &w, &h)
+		_, err := fmt.Sscanf(at(t,
+			"<style>p,ul,li{margin:0;padding:0;font:16px/24px F}.i{list-style-position:inside}</style>"+html, 900), "%f %f %f %f", &x, &y, &w, &h)
 		assert.NoError(t, err)
 		return w, h
 	}
 	for html, high := range map[string]float64{
-		"<style>p::before{content:url(p.png)}</style><p id=x>A":                                               206,
-		"<style>p::before{content:'a' url(p.png) 'b'}</style><p id=x>A":                                       206,
-		"<style>p::before{content:url(p.png) / 'read aloud'}</style><p id=x>A":                                206,
-		"<style>p::after{content:url(p.png);display:block}</style><p id=x>A":                                  230,
-		"<style>p::before{content:url(none.png)}</style><p id=x>A":                                            24,
-		"<style>p::before{content:url(p.png);width:9px;height:9px}</style><p id=x>A":                          206,
-		"<style>p::before{content:url(p.png);float:left}</style><p id=x>A":                                    24,
-		"<ul><li id=x style='list-style-image:url(p.png)'>A</ul>":                                             206,
-		"<ul><li id=x style='list-style:none url(p.png)'>A</ul>":                                              206,
-		"<ul class=i><li id=x style='list-style-image:url(p.png)'>A</ul>":                                     206,
-		"<ul><li id=x style='list-style-image:url(none.png)'>A</ul>":                                          24,
-		"<style>li::marker{font-size:100px;line-height:1}</style><ul><li id=x>A</ul>":                         87 + 6, // above the baseline alone
+		"<style>p::before{content:url(p.png)}</style><p id=x>A":                      206,
+		"<style>p::before{content:'a' url(p.png) 'b'}</style><p id=x>A":              206,
+		"<style>p::before{content:url(p.png) / 'read aloud'}</style><p id=x>A":       206,
+		"<style>p::after{content:url(p.png);display:block}</style><p id=x>A":         230,
+		"<style>p::before{content:url(none.png)}</style><p id=x>A":                   24,
+		"<style>p::before{content:url(p.png);width:9px;height:9px}</style><p id=x>A": 206,
+		"<style>p::before{content:url(p.png);float:left}</style><p id=x>A":           24,
+		"<ul><li id=x style='list-style-image:url(p.png)'>A</ul>":                    206,
+		"<ul><li id=x style='list-style:none url(p.png)'>A</ul>":                     206,
+		"<ul class=i><li id=x style='list-style-image:url(p.png)'>A</ul>":            206,
+		"<ul><li id=x style='list-style-image:url(none.png)'>A</ul>":                 24,
+		// above the baseline alone
+		"<style>li::marker{font-size:100px;line-height:1}</style><ul><li id=x>A</ul>":                         87 + 6,
 		"<style>li::marker{font-size:100px;line-height:1}</style><ul class=i><li id=x>A</ul>":                 100,
 		"<style>li::marker{font-size:100px;line-height:1}</style><ul><li id=x style='list-style:none'>A</ul>": 24,
 	} {

@@ -26,7 +26,8 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 		d.texts(b, f, parent)
 		return nil
 	}
-	out := &Drawn{Element: b.el, Pseudo: b.pseudo, Style: b.style, Border: b.physical(b.border), Padding: b.physical(b.padding), Room: room,
+	out := &Drawn{Element: b.el, Pseudo: b.pseudo, Style: b.style, Border: b.physical(b.border),
+		Padding: b.physical(b.padding), Room: room,
 		Parent: parent}
 	d.boxes[b] = out
 	if parent != nil {
@@ -113,7 +114,8 @@ func (d *drawer) texts(b *Box, f frame, parent *Drawn) {
 		}
 		dx, dy := f.line(run.rect.Y)
 		t := DrawnText{
-			Rect: Rect{mirrored(b.origin, run.rect.X, run.rect.W) + f.x + dx, run.rect.Y + f.y + dy, run.rect.W, run.rect.H},
+			Rect: Rect{mirrored(b.origin, run.rect.X, run.rect.W) + f.x + dx, run.rect.Y + f.y + dy, run.rect.W,
+				run.rect.H},
 			Line: run.line,
 			Base: run.rect.Y + f.y + dy + m.letters,
 			Text: string(p.text[run.from:run.to]),
@@ -224,7 +226,8 @@ func (e *Engine) DrawText(s *css.Style, text string) DrawnText {
 	out := DrawnText{Text: text, Rect: Rect{H: m.asc + m.desc}, Base: m.asc}
 	x := 0.0
 	if all := []rune(text); len(all) > 0 { // one face that has all of it kerns it
-		if face := faceFor(e.fonts.Find(WantOf(s)), all[0]); face != nil && !slices.ContainsFunc(all, func(r rune) bool { return !face.Has(r) }) &&
+		if face := faceFor(e.fonts.Find(WantOf(s)), all[0]); face != nil &&
+			!slices.ContainsFunc(all, func(r rune) bool { return !face.Has(r) }) &&
 			s.LetterSpacing == 0 &&
 			s.WordSpacing == 0 {
 			size := face.Effective(s.FontSize)
@@ -340,7 +343,8 @@ func (d *drawer) outsideMarker(b *Box, out *Drawn) {
 		text = e.contentText(b.el, "marker", s.Content)
 	case pictured: // it stands on the line, 7 px away (measured)
 		mark.Shows = src
-		mark.Rects = []Rect{{left - b.style.Zoomed(w) - b.style.Zoomed(7), base - b.style.Zoomed(h), b.style.Zoomed(w), b.style.Zoomed(h)}}
+		mark.Rects = []Rect{{left - b.style.Zoomed(w) - b.style.Zoomed(7), base - b.style.Zoomed(h), b.style.Zoomed(w),
+			b.style.Zoomed(h)}}
 	case kind == "none":
 	case kind == "disc" || kind == "circle" || kind == "square":
 		// measured: half of two thirds of the ascent wide, and two thirds of it and 7 px away

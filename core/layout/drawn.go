@@ -12,8 +12,9 @@ type Drawn struct {
 	Of      *css.Element
 	Style   *css.Style
 	Inline  bool // an inline box: Rects has a rectangle for each line
-	// Lies and Inside are the ways in which lines follow each other around the box and in it: it is drawn as if its lines
-	// stood below each other, and turned as a whole. Letters are mirrored in VerticalLR, and pictures turned in all.
+	// Lies and Inside are the ways in which lines follow each other around the box and in it: it is drawn as if its
+	// lines stood below each other, and turned as a whole. Letters are mirrored in VerticalLR, and pictures turned in
+	// all.
 	Lies, Inside css.Mode
 	Turned       bool   // it holds what is turned, by Transform
 	Shows        string // the address of a picture that a property put into the page; it fills the box

@@ -31,21 +31,23 @@ func place(d *css.Document, r *layout.Result) string {
 func TestBoxesOfTheEngine(t *testing.T) {
 	const img = "<img src=p.png "
 	for name, c := range map[string]struct{ html, want string }{
-		"subgrid columns":             {"<div style='display:grid;grid-template-columns:100px 200px'><div style='display:grid;grid-column:1/3;grid-template-columns:subgrid;padding-left:10px'><i>a</i><i id=x>b</i></div></div>", "100 0 200 24"},
-		"subgrid rows line up":        {"<div style='display:grid;grid-template-columns:1fr 1fr'><div style='display:grid;grid-row:span 2;grid-template-rows:subgrid'><p style='margin:0;height:50px'></p><p>a</p></div><div style='display:grid;grid-row:span 2;grid-template-rows:subgrid'><b></b><b id=x>c</b></div></div>", "400 50 400 56"},
-		"outside marker makes room":   {"<ul style='margin:0'><li><p id=x style='font-size:10px;line-height:1;margin:0'>a</p></ul>", "40 10 760 10"},
-		"empty item has a line":       {"<ul style='margin:0'><li id=x></ul>", "40 0 760 24"},
-		"legend replaces border":      {"<fieldset style='border:2px solid;padding:0;margin:0'><legend style='padding:0'>l</legend><div id=x style='height:5px'></div></fieldset>", "2 24 796 5"},
-		"relative holds absolute":     {"<div style='position:relative;top:30px;height:50px'><b id=x style='position:absolute;inset:0'></b></div>", "0 30 800 50"},
-		"last baseline":               {"<div style='display:flex;align-items:last baseline'><p style='margin:0;width:9px'>a<br>b</p><b id=x style='width:5px'>c</b></div>", "9 24 5 24"},
-		"justify-self of a block":     {"<div id=x style='justify-self:center;width:100px;height:5px'></div>", "350 0 100 5"},
-		"align-content of a block":    {"<div style='align-content:end;height:100px'><div id=x style='height:10px'></div></div>", "0 90 800 10"},
-		"size containment":            {"<div id=x style='contain:size;contain-intrinsic-height:33px'>a<br>b<br>c</div>", "0 0 800 33"},
-		"auto visibility keeps in":    {"<div style='content-visibility:auto'><p id=x style='margin:10px 0;height:5px'></p></div>", "0 10 800 5"},
-		"and holds what is placed":    {"<div style='content-visibility:auto;margin:9px;height:50px'><b id=x style='position:fixed;inset:0'></b></div>", "9 9 782 50"},
-		"hidden content is nothing":   {"<div id=x style='content-visibility:hidden'>a<br>b<br>c</div>", "0 0 800 0"},
-		"width is contained alone":    {"<div style='display:flex'><div id=x style='contain:inline-size'>word<br>word</div></div>", "0 0 0 48"},
-		"own height without a ratio":  {"<iframe id=x style='height:50px;border:0;vertical-align:top'></iframe>", "0 0 300 50"},
+		"subgrid columns":           {"<div style='display:grid;grid-template-columns:100px 200px'><div style='display:grid;grid-column:1/3;grid-template-columns:subgrid;padding-left:10px'><i>a</i><i id=x>b</i></div></div>", "100 0 200 24"},
+		"subgrid rows line up":      {"<div style='display:grid;grid-template-columns:1fr 1fr'><div style='display:grid;grid-row:span 2;grid-template-rows:subgrid'><p style='margin:0;height:50px'></p><p>a</p></div><div style='display:grid;grid-row:span 2;grid-template-rows:subgrid'><b></b><b id=x>c</b></div></div>", "400 50 400 56"},
+		"outside marker makes room": {"<ul style='margin:0'><li><p id=x style='font-size:10px;line-height:1;margin:0'>a</p></ul>", "40 10 760 10"},
+		"empty item has a line":     {"<ul style='margin:0'><li id=x></ul>", "40 0 760 24"},
+		"legend replaces border":    {"<fieldset style='border:2px solid;padding:0;margin:0'><legend style='padding:0'>l</legend><div id=x style='height:5px'></div></fieldset>", "2 24 796 5"},
+		"relative holds absolute":   {"<div style='position:relative;top:30px;height:50px'><b id=x style='position:absolute;inset:0'></b></div>", "0 30 800 50"},
+		"last baseline":             {"<div style='display:flex;align-items:last baseline'><p style='margin:0;width:9px'>a<br>b</p><b id=x style='width:5px'>c</b></div>", "9 24 5 24"},
+		"justify-self of a block": {"<div id=x style='justify-self:center;width:100px;height:5px'></div>",
+			"350 0 100 5"},
+		"align-content of a block":  {"<div style='align-content:end;height:100px'><div id=x style='height:10px'></div></div>", "0 90 800 10"},
+		"size containment":          {"<div id=x style='contain:size;contain-intrinsic-height:33px'>a<br>b<br>c</div>", "0 0 800 33"},
+		"auto visibility keeps in":  {"<div style='content-visibility:auto'><p id=x style='margin:10px 0;height:5px'></p></div>", "0 10 800 5"},
+		"and holds what is placed":  {"<div style='content-visibility:auto;margin:9px;height:50px'><b id=x style='position:fixed;inset:0'></b></div>", "9 9 782 50"},
+		"hidden content is nothing": {"<div id=x style='content-visibility:hidden'>a<br>b<br>c</div>", "0 0 800 0"},
+		"width is contained alone":  {"<div style='display:flex'><div id=x style='contain:inline-size'>word<br>word</div></div>", "0 0 0 48"},
+		"own height without a ratio": {"<iframe id=x style='height:50px;border:0;vertical-align:top'></iframe>",
+			"0 0 300 50"},
 		"its attribute":               {"<video id=x height=40></video>", "0 0 300 40"},
 		"floated legend of a row":     {"<fieldset style='display:flex;border:0;padding:0;margin:0'><legend style='float:left;padding:0;width:50px'>l</legend><b id=x style='width:9px'></b></fieldset>", "50 0 9 24"},
 		"placed in a grid's padding":  {"<div style='display:grid;position:relative;padding:10px 30px 0 20px;height:50px;place-items:center'><b id=x style='position:absolute;width:10px;height:10px'></b></div>", "395 25 10 10"},
@@ -59,14 +61,17 @@ func TestBoxesOfTheEngine(t *testing.T) {
 		"no break after its space":    {"<p style='margin:0;width:40px'><b style='white-space:nowrap'>aaaa </b><b style='white-space:nowrap' >bbbb</b><i id=x style='display:inline-block;width:1px;height:4px;vertical-align:top'></i>", "0 24 1 4"},
 		"adjusted in em, not ex":      {"<p id=x style='font-size-adjust:.25;font-size:20px;width:2em;height:4ex;margin:0'></p>", "0 0 40 19.984375"},
 		"ratio limited by height":     {"<div id=x style='aspect-ratio:2;max-height:100px'></div>", "0 0 200 100"},
-		"ratio of the border box":     {img + "id=x style='display:block;box-sizing:border-box;width:100px;padding:20px;aspect-ratio:2'>", "0 0 100 50"},
-		"percent rounds its base":     {"<div id=x style='width:round(33.3%,50px);height:1px'></div>", "0 0 250 1"},
-		"snapped strip":               {"<div style='display:flex;overflow-x:auto;scroll-snap-type:x mandatory;padding:0 20px'><p id=x style='flex:none;width:100%;height:9px;margin:0;scroll-snap-align:start'></p><p style='flex:none;width:100%'></p></div>", "0 0 760 9"},
-		"grid area of an absolute":    {"<div style='display:grid;grid-template-columns:100px 1fr;position:relative;height:40px;padding:10px'><b id=x style='position:absolute;grid-column:2;inset:0'></b></div>", "110 0 690 60"},
-		"tab stops":                   {"<p style='white-space:pre;tab-size:40px;width:max-content;margin:0' id=x>a\t\t</p>", "0 0 80 24"},
-		"picture by width":            {"<picture><source media='(min-width:700px)' srcset='p.png'><img id=x src=none.png style='display:block'></picture>", "0 0 300 200"},
-		"density of a candidate":      {"<img id=x style='display:block' srcset='p.png 600w' sizes=300px>", "0 0 150 100"},
-		"gap in percent and px":       {"<div style='display:grid;gap:calc(10% + 5px)'><b>a</b><b id=x>b</b></div>", "0 34.296875 800 24"},
+		"ratio of the border box": {img +
+			"id=x style='display:block;box-sizing:border-box;width:100px;padding:20px;aspect-ratio:2'>", "0 0 100 50"},
+		"percent rounds its base":  {"<div id=x style='width:round(33.3%,50px);height:1px'></div>", "0 0 250 1"},
+		"snapped strip":            {"<div style='display:flex;overflow-x:auto;scroll-snap-type:x mandatory;padding:0 20px'><p id=x style='flex:none;width:100%;height:9px;margin:0;scroll-snap-align:start'></p><p style='flex:none;width:100%'></p></div>", "0 0 760 9"},
+		"grid area of an absolute": {"<div style='display:grid;grid-template-columns:100px 1fr;position:relative;height:40px;padding:10px'><b id=x style='position:absolute;grid-column:2;inset:0'></b></div>", "110 0 690 60"},
+		"tab stops":                {"<p style='white-space:pre;tab-size:40px;width:max-content;margin:0' id=x>a\t\t</p>", "0 0 80 24"},
+		"picture by width":         {"<picture><source media='(min-width:700px)' srcset='p.png'><img id=x src=none.png style='display:block'></picture>", "0 0 300 200"},
+		"density of a candidate": {"<img id=x style='display:block' srcset='p.png 600w' sizes=300px>",
+			"0 0 150 100"},
+		"gap in percent and px": {"<div style='display:grid;gap:calc(10% + 5px)'><b>a</b><b id=x>b</b></div>",
+			"0 34.296875 800 24"},
 	} {
 		t.Run(name, func(t *testing.T) { assert.Equal(t, c.want, at(t, c.html, 800)) })
 	}
@@ -128,7 +133,8 @@ func TestGeneratedContentCountsInOrder(t *testing.T) {
 // How far sub and super stand from the baseline is a share of their parent's size and one pixel more (measured; CSS
 // leaves it open); other values are lengths, shares of the line's height, or edges of the parent's letters.
 func TestWhereInlineBoxesStand(t *testing.T) {
-	for align, down := range map[string]float64{"sub": 40.0/5 + 1, "super": -(40.0/3 + 1), "3px": -3, "25%": -15, "baseline": 0} {
+	for align, down := range map[string]float64{"sub": 40.0/5 + 1, "super": -(40.0/3 + 1), "3px": -3, "25%": -15,
+		"baseline": 0} {
 		d, e := engine(t, `<p style="margin:0;font-size:40px;line-height:60px">a<span id=base>b</span><span id=x style="vertical-align:`+align+`">c</span><img id=img style="width:9px;height:9px;vertical-align:`+align+`"><img id=plain style="width:9px;height:9px"></p>`)
 		r := e.Layout(800)
 		y := map[string]layout.Px{}

@@ -122,7 +122,8 @@ func (w *walker) box(b *Box, in, abs frame) {
 			p.Window, p.Cropped, p.Scrolls = f.clip, f.clips, f.scrolls
 		}
 	}
-	if b.para != nil && b.contentY()+b.contentH+b.para.trimmed > b.H { // lines count as a whole, not as their text (measured)
+	// lines count as a whole, not as their text (measured)
+	if b.para != nil && b.contentY()+b.contentH+b.para.trimmed > b.H {
 		w.reach(b.el, f.m.rect(Rect{rect.X + b.contentX(), rect.Y + b.contentY(), 1, b.contentH + b.para.trimmed}), f)
 	}
 	if b.style.SnapType != "" {

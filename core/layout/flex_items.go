@@ -142,8 +142,8 @@ func (f *flexBoxState) replacedMin(k *Box) Px {
 	return lo
 }
 
-// ratioMin gives the least width of an item by its content; one whose height is known and that has an aspect-ratio is as
-// wide as that makes it (css-flexbox-1, section 4.5).
+// ratioMin gives the least width of an item by its content; one whose height is known and that has an aspect-ratio is
+// as wide as that makes it (css-flexbox-1, section 4.5).
 func (f *flexBoxState) ratioMin(k *Box) Px {
 	lo, _ := f.e.intrinsic(k)
 	if k.style.AspectRatio == 0 {

@@ -114,8 +114,8 @@ type floating struct {
 	clear int8
 }
 
-// add places a float as high as it may stand from y on and as far to its side as there is room between x0 and x1 (CSS 2,
-// section 9.5.1).
+// add places a float as high as it may stand from y on and as far to its side as there is room between x0 and x1 (CSS
+// 2, section 9.5.1).
 func (s *floatSpace) add(f floating, x0, x1, y Px) (Px, Px) {
 	w, h, side := f.w, f.h, f.side
 	y = s.below(f.clear, max(y, s.top))

@@ -11,7 +11,8 @@ func TestFloats(t *testing.T) {
 	f := func(id, style string) string { return `<div id=` + id + ` style="float:left;` + style + `"></div>` }
 	block := func(id, style string) string { return `<div id=` + id + ` style="height:10px;` + style + `"></div>` }
 	for _, c := range []struct{ what, page, want string }{
-		{"side by side", f("a", "width:50px;height:20px") + f("b", "width:60px;height:30px"), "a 0,0 50x20; b 50,0 60x30"},
+		{"side by side", f("a", "width:50px;height:20px") + f("b", "width:60px;height:30px"),
+			"a 0,0 50x20; b 50,0 60x30"},
 		{"to the right", f("a", "float:right;width:50px;height:20px"), "a 350,0 50x20"},
 		{"below when there is no room", f("a", "width:300px;height:20px") + f("b", "width:150px;height:10px"),
 			"a 0,0 300x20; b 0,20 150x10"},
@@ -28,23 +29,29 @@ func TestFloats(t *testing.T) {
 		{"or below", f("a", "width:50px;height:20px") + block("b", "display:flow-root;width:380px"),
 			"a 0,0 50x20; b 0,20 380x10"},
 		{"cleared", f("a", "width:50px;height:20px") + block("b", "clear:left"), "a 0,0 50x20; b 0,20 400x10"},
-		{"on the other side", f("a", "width:50px;height:20px") + block("b", "clear:right"), "a 0,0 50x20; b 0,0 400x10"},
-		{"clearance is more than the margin", f("a", "width:50px;height:20px") + block("b", "clear:both;margin-top:15px"),
+		{"on the other side", f("a", "width:50px;height:20px") + block("b", "clear:right"),
+			"a 0,0 50x20; b 0,0 400x10"},
+		{"clearance is more than the margin", f("a", "width:50px;height:20px") +
+			block("b", "clear:both;margin-top:15px"),
 			"a 0,0 50x20; b 0,20 400x10"},
-		{"a context holds its floats", `<div id=o style="display:flow-root">` + f("a", "width:5px;height:20px") + `</div>`,
+		{"a context holds its floats", `<div id=o style="display:flow-root">` + f("a", "width:5px;height:20px") +
+			`</div>`,
 			"o 0,0 400x20; a 0,0 5x20"},
 		{"others do not", `<div id=o>` + f("a", "width:5px;height:20px") + `</div>`, "o 0,0 400x0; a 0,0 5x20"},
 		{"through nested blocks", f("a", "width:50px;height:20px") +
-			`<div style="padding-left:10px"><div style="margin:4px 0 0">` + f("b", "width:9px;height:9px") + `</div></div>`,
+			`<div style="padding-left:10px"><div style="margin:4px 0 0">` + f("b", "width:9px;height:9px") +
+			`</div></div>`,
 			"a 0,4 50x20; b 50,4 9x9"},
 		{"items do not float", `<div style="display:flex">` + f("a", "width:50px;height:20px") +
 			f("b", "float:right;width:50px;height:20px") + `</div>`, "a 0,0 50x20; b 50,0 50x20"},
 		{"as wide as what it holds", `<div id=a style="float:left">` + block("b", "width:33px") + `</div>`,
 			"a 0,0 33x10; b 0,0 33x10"},
-		{"what shrinks counts them side by side", `<div id=o style="display:inline-block">` + f("a", "width:50px;height:20px") +
+		{"what shrinks counts them side by side", `<div id=o style="display:inline-block">` +
+			f("a", "width:50px;height:20px") +
 			f("b", "width:60px;height:20px") + `</div>`, "o 0,0 110x20; a 0,0 50x20; b 50,0 60x20"},
 		{"after a line break that clears", `<div style="line-height:10px;font-size:5px">x` +
-			f("a", "width:50px;height:25px") + `<br style="clear:both"><i id=i style="display:inline-block;width:9px;height:9px;vertical-align:top"></i></div>`,
+			f("a", "width:50px;height:25px") +
+			`<br style="clear:both"><i id=i style="display:inline-block;width:9px;height:9px;vertical-align:top"></i></div>`,
 			"a 0,0 50x25; i 0,25 9x9"},
 	} {
 		assert.Equal(t, c.want, inPx(boxes(t, c.page, 400)), c.what)

@@ -152,7 +152,8 @@ func (g *gridState) placeBoxes(inner space) {
 			sp.forceH = k.byContent(g.e.clampH(k, area.H-k.margin[css.Top]-k.margin[css.Bottom], sp))
 			sp.hasH, sp.defH = true, true
 			unsaid := cmp.Or(k.style.JustifySelf, b.style.JustifyItems) == ""
-			byRatio := k.style.AspectRatio > 0 && (!sp.hasW || unsaid && k.kind != replacedBox) && k.style.Width.IsAuto()
+			byRatio := k.style.AspectRatio > 0 && (!sp.hasW || unsaid && k.kind != replacedBox) &&
+				k.style.Width.IsAuto()
 			if byRatio {
 				sp.forceW, sp.hasW = g.e.clampW(k, g.e.ratioWidth(k, sp.forceH), area.W, true), true
 			}
@@ -185,8 +186,8 @@ func (g *gridState) placeBoxes(inner space) {
 	}
 }
 
-// rowBaselines gives the shared baselines of rows: first ones from the upper edges of the rows in which items begin, last
-// ones from the lower edges of those in which they end.
+// rowBaselines gives the shared baselines of rows: first ones from the upper edges of the rows in which items begin,
+// last ones from the lower edges of those in which they end.
 func (g *gridState) rowBaselines() (firsts, lasts map[int]Px) {
 	firsts, lasts = map[int]Px{}, map[int]Px{}
 	for _, it := range g.items {

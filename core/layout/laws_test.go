@@ -52,7 +52,8 @@ func requireLinesOf(t *testing.T, p *para) {
 	at := 0 // the rune that the next line begins with
 	item := 0
 	for n, ln := range p.lines {
-		require.GreaterOrEqual(t, ln.start.rune, at, "line %d of %q begins before the last one ended", n, string(p.text))
+		require.GreaterOrEqual(t, ln.start.rune, at, "line %d of %q begins before the last one ended", n,
+			string(p.text))
 		for r := at; r < ln.start.rune; r++ {
 			require.True(t, p.text[r] == ' ' && p.owner[r].style.Collapses(),
 				"%q lies between lines %d and %d of %q", p.text[r], n-1, n, string(p.text))
@@ -64,6 +65,7 @@ func requireLinesOf(t *testing.T, p *para) {
 		at, item = ln.end.rune, ln.end.item
 	}
 	for r := at; r < len(p.text); r++ {
-		require.True(t, p.text[r] == ' ' && p.owner[r].style.Collapses(), "%q of %q is on no line: %d lines, at %d", p.text[r], string(p.text), len(p.lines), at)
+		require.True(t, p.text[r] == ' ' && p.owner[r].style.Collapses(), "%q of %q is on no line: %d lines, at %d",
+			p.text[r], string(p.text), len(p.lines), at)
 	}
 }

@@ -8,8 +8,8 @@ import (
 	"ziegel/core/css"
 )
 
-// splitLetter gives the first letter of a block a box of its own where a style speaks of it: that of the block, or of one
-// around it whose first line is the same (css-pseudo-4, section 2.2).
+// splitLetter gives the first letter of a block a box of its own where a style speaks of it: that of the block, or of
+// one around it whose first line is the same (css-pseudo-4, section 2.2).
 func (e *Engine) splitLetter(b *Box, stack []css.Container) {
 	owner := letterOwner(b)
 	if owner == nil {

@@ -17,7 +17,8 @@ func TestWhatAFirstLetterIs(t *testing.T) {
 		t.Run(text, func(t *testing.T) {
 			width := func(rule string) float64 {
 				var x, y, w, h float64
-				_, err := fmt.Sscanf(at(t, "<style>"+rule+"</style><p id=x style='width:max-content'>"+text, 3000), "%f %f %f %f", &x, &y, &w, &h)
+				_, err := fmt.Sscanf(at(t, "<style>"+rule+"</style><p id=x style='width:max-content'>"+text, 3000),
+					"%f %f %f %f", &x, &y, &w, &h)
 				assert.NoError(t, err)
 				return w
 			}
@@ -59,8 +60,8 @@ func TestFirstLettersFollowTheWidth(t *testing.T) {
 	}
 }
 
-// Where a line begins, cloned edges stand again; where it ends they take no room from the words, but move what is aligned
-// (measured in Chromium, x and y of #x).
+// Where a line begins, cloned edges stand again; where it ends they take no room from the words, but move what is
+// aligned (measured in Chromium, x and y of #x).
 func TestEdgesAreCloned(t *testing.T) {
 	for html, want := range map[string]string{
 		"<p style='width:80px'><s style='padding:0 10px'>long words <u id=x>on</u></s>":                               "0 66",
@@ -77,7 +78,8 @@ func TestTextIsTrimmedToItsEdges(t *testing.T) {
 	const cap, line = "text-box:trim-both cap alphabetic", 40.0
 	height := func(html string) float64 {
 		var x, y, w, h float64
-		_, err := fmt.Sscanf(at(t, "<style>div,p{margin:0}</style><main style='font-size:20px;line-height:2'>"+html, 500), "%f %f %f %f", &x, &y, &w, &h)
+		_, err := fmt.Sscanf(at(t, "<style>div,p{margin:0}</style><main style='font-size:20px;line-height:2'>"+html,
+			500), "%f %f %f %f", &x, &y, &w, &h)
 		assert.NoError(t, err)
 		return h
 	}
@@ -85,13 +87,15 @@ func TestTextIsTrimmedToItsEdges(t *testing.T) {
 	assert.InDelta(t, 14, one, .5, "a capital is 0.7 em high")
 	assert.InDelta(t, line+one, height("<div id=x style='"+cap+"'>A<br>B"), .02)
 	for html, want := range map[string]float64{
-		"<div id=x style='text-box:normal'>A":                                                 line,
-		"<div id=x style='text-box:trim-both'>A":                                              24, // ascent and descent
-		"<div id=x style='text-box-trim:trim-start;text-box-edge:cap alphabetic'>A":           one + 13,
-		"<div style='" + cap + "'><p id=x>A":                                                  one,
-		"<div style='" + cap + "'><p id=x style='border-top:1px solid'>A":                     28, // the border, and the end alone
-		"<div style='" + cap + "'><p>A<p id=x>A<p>B":                                          line,
-		"<div style='" + cap + "'><p></p><p id=x>A":                                           27, // an empty block takes the start
+		"<div id=x style='text-box:normal'>A":                                       line,
+		"<div id=x style='text-box:trim-both'>A":                                    24, // ascent and descent
+		"<div id=x style='text-box-trim:trim-start;text-box-edge:cap alphabetic'>A": one + 13,
+		"<div style='" + cap + "'><p id=x>A":                                        one,
+		// the border, and the end alone
+		"<div style='" + cap + "'><p id=x style='border-top:1px solid'>A": 28,
+		"<div style='" + cap + "'><p>A<p id=x>A<p>B":                      line,
+		// an empty block takes the start
+		"<div style='" + cap + "'><p></p><p id=x>A":                                           27,
 		"<div style='display:flex;" + cap + "'><p id=x>A":                                     line,
 		"<div id=x>A<span style='display:inline-block;" + cap + "'>B</span>":                  line,
 		"<div style='text-box-edge:cap alphabetic'><p id=x style='text-box-trim:trim-both'>A": one,

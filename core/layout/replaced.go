@@ -216,7 +216,8 @@ func (e *Engine) controlSize(b *Box) (w, h Px) {
 		if s.Display == css.Grid || s.Display == css.InlineGrid { // (measured)
 			return 0, max(0, b.style.Zoomed(13)-b.blockEdges())
 		}
-		return max(0, b.style.Zoomed(13)-b.inlineEdges()), max(0, b.style.Zoomed(13)-b.blockEdges()) // with its edges (measured)
+		// with its edges (measured)
+		return max(0, b.style.Zoomed(13)-b.inlineEdges()), max(0, b.style.Zoomed(13)-b.blockEdges())
 	case "image":
 		if w, h, _ := e.naturalPicture(b, b.el.Attr("src")); w > 0 {
 			return css.FromFloat(w * b.style.ZoomFactor()), css.FromFloat(h * b.style.ZoomFactor())
@@ -345,7 +346,8 @@ func (e *Engine) selectSize(b *Box, line Px) (w, h Px) {
 	if s.Plain {
 		return w, line
 	}
-	zoom := b.style.ZoomFactor() // whole px around the text, and an arrow that does not become smaller than 15 (measured)
+	// whole px around the text, and an arrow that does not become smaller than 15 (measured)
+	zoom := b.style.ZoomFactor()
 	return w + Px(int(4*zoom)+max(15, int(16*zoom)))*64, normal + Px(2*int(zoom))*64
 }
 

@@ -9,8 +9,8 @@ import (
 // Scroll snapping (CSS Scroll Snap 1): a scroll container that snaps starts scrolled to the snap position nearest to
 // its beginning, which moves what is in it (measured: padding before the first area is scrolled away).
 
-// snapWindow is what a scroller shows on one axis: how much padding lies before and after what snaps, its border, how much
-// it shows, and up to where its content goes.
+// snapWindow is what a scroller shows on one axis: how much padding lies before and after what snaps, its border, how
+// much it shows, and up to where its content goes.
 type snapWindow struct{ before, border, after, scroll, content Px }
 
 // snapped gives how far a box is scrolled when the page is shown, sideways and down.

@@ -45,11 +45,13 @@ func inPx(s string) string {
 func TestWidthsOfColumns(t *testing.T) {
 	for _, c := range []struct{ what, attrs, row, want string }{
 		{"lengths stay", "", "width:30px|width:70px", "t 0,0 100x10; a 0,0 30x10; b 30,0 70x10"},
-		{"columns without a width take what is left", "style='width:300px'", "width:100px|min-width:50px|min-width:50px",
+		{"columns without a width take what is left", "style='width:300px'",
+			"width:100px|min-width:50px|min-width:50px",
 			"t 0,0 300x10; a 0,0 100x10; b 100,0 100x10; c 200,0 100x10"},
 		{"lengths grow when nothing else can", "style='width:300px'", "width:50px|width:100px",
 			"t 0,0 300x10; a 0,0 100x10; b 100,0 200x10"},
-		{"percentages first", "style='width:400px'", "width:25%|min-width:10px", "t 0,0 400x10; a 0,0 100x10; b 100,0 300x10"},
+		{"percentages first", "style='width:400px'", "width:25%|min-width:10px",
+			"t 0,0 400x10; a 0,0 100x10; b 100,0 300x10"},
 		{"no more than a hundred in all", "style='width:200px'", "width:80%|width:60%",
 			"t 0,0 200x10; a 0,0 160x10; b 160,0 40x10"},
 		{"a table is as wide as its columns", "style='width:50px'", "min-width:60px|min-width:40px",
@@ -77,7 +79,8 @@ func TestCellsOverSeveralColumnsAndRows(t *testing.T) {
 			"t 0,0 9x50; a 0,0 0x50; b 0,0 9x25; c 0,25 9x25"},
 		{"cells go around one that spans", "", []string{"1x2width:10px|width:20px", "width:5px"},
 			"t 0,0 30x20; a 0,0 10x20; b 10,0 20x10; c 10,10 20x10"},
-		{"a span ends with its rows", "", []string{"1x9width:10px|width:20px"}, "t 0,0 30x10; a 0,0 10x10; b 10,0 20x10"},
+		{"a span ends with its rows", "", []string{"1x9width:10px|width:20px"},
+			"t 0,0 30x10; a 0,0 10x10; b 10,0 20x10"},
 		{"columns without cells take no room", "style='border-spacing:2px'", []string{"3x1width:30px"},
 			"t 0,0 34x14; a 2,2 30x10"},
 	} {
@@ -93,8 +96,10 @@ func TestHeightsOfRows(t *testing.T) {
 	}{
 		{"the height of a table is shared by the heights of its rows", "style='height:90px'",
 			[]string{"width:9px", "width:9px;padding:10px 0 0"}, "t 0,0 9x90; a 0,0 9x30; b 0,30 9x60"},
-		{"a cell is as high as its row", "", []string{"width:9px;height:40px|width:9px"}, "t 0,0 18x40; a 0,0 9x40; b 9,0 9x40"},
-		{"percentages of the height of the table", "style='height:100px'", []string{"width:9px;height:70%", "width:9px"},
+		{"a cell is as high as its row", "", []string{"width:9px;height:40px|width:9px"},
+			"t 0,0 18x40; a 0,0 9x40; b 9,0 9x40"},
+		{"percentages of the height of the table", "style='height:100px'",
+			[]string{"width:9px;height:70%", "width:9px"},
 			"t 0,0 9x100; a 0,0 9x70; b 0,70 9x30"},
 		{"content is never cut", "style='height:5px'", []string{"width:9px"}, "t 0,0 9x10; a 0,0 9x10"},
 	} {
@@ -110,7 +115,8 @@ func TestContentOfCellsStandsWhereItIsTold(t *testing.T) {
 	assert.Equal(t, "x 0,20 5x10", inPx(boxes(t, strings.Replace(page, " style=\"height:50px;vertical-align:%s\"",
 		" height=50", 1), 500)), "in the middle, unless told otherwise")
 	// percentages look at a height that is given, not at that of the row
-	given := plainCells + `<table><tr><td style="%s"><div id=x style="width:5px;height:50%%"></div><td><div style="height:80px"></div></tr></table>`
+	given := plainCells +
+		`<table><tr><td style="%s"><div id=x style="width:5px;height:50%%"></div><td><div style="height:80px"></div></tr></table>`
 	assert.Equal(
 		t,
 		"x 0,20 5x40",
@@ -156,10 +162,12 @@ func TestCaptionsStandOutsideOfTheFrame(t *testing.T) {
 func TestPartsWithoutATable(t *testing.T) {
 	cell := "display:table-cell;width:20px;height:10px"
 	for page, want := range map[string]string{
-		`<div id=a style="` + cell + `"></div><div id=b style="` + cell + `"></div>`:                           "a 0,0 20x10; b 20,0 20x10",
-		`<div style="display:table-row"><p id=a style="height:5px;margin:0;width:9px"></p></div>`:              "a 0,0 9x5",
-		`<div style="display:table"><div id=a style="width:30px;height:8px"></div></div>`:                      "a 0,0 30x8",
-		`<div style="display:flex"><div id=a style="` + cell + `"></div></div>`:                                "a 0,0 20x10",
+		`<div id=a style="` + cell + `"></div><div id=b style="` + cell +
+			`"></div>`: "a 0,0 20x10; b 20,0 20x10",
+		`<div style="display:table-row"><p id=a style="height:5px;margin:0;width:9px"></p></div>`: "a 0,0 9x5",
+		`<div style="display:table"><div id=a style="width:30px;height:8px"></div></div>`:         "a 0,0 30x8",
+		`<div style="display:flex"><div id=a style="` + cell +
+			`"></div></div>`: "a 0,0 20x10",
 		`<table style="border-spacing:0"><tfoot><tr id=f><td><tbody><tr id=b><td><thead><tr id=h><td></table>`: "f 0,4 2x2; b 0,2 2x2; h 0,0 2x2",
 	} {
 		assert.Equal(t, want, inPx(boxes(t, page, 500)), page)

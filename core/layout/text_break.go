@@ -184,7 +184,8 @@ func (l *lineBreaker) emergency(i, from, end int) (line, bool) {
 	p, c, done := l.p, l.start, l.done
 	l.e.cut = true
 	if it := &p.items[i]; !breaksAnywhere(it.box.style) {
-		atStart := from == it.start && i > c.item && from > c.rune && p.text[from-1] != ' ' && p.text[from-1] != objectChar &&
+		atStart := from == it.start && i > c.item && from > c.rune && p.text[from-1] != ' ' &&
+			p.text[from-1] != objectChar &&
 			breaksAnywhere(p.owner[from-1].style)
 		if atStart {
 			// what stands before it may break anywhere, also at its end
@@ -266,8 +267,8 @@ func (e *Engine) shapeHyphen(s *css.Style) Px {
 	return ceilPx(pre[len(text)])
 }
 
-// hyphenOn is what stands at the end of a line that ends in a word: what the style says, else a hyphen that the face has
-// (css-text-3, section 5.3).
+// hyphenOn is what stands at the end of a line that ends in a word: what the style says, else a hyphen that the face
+// has (css-text-3, section 5.3).
 func hyphenOn(s *css.Style, face *font.Face) []rune {
 	switch {
 	case s.Hyphen != "":

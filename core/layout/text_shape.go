@@ -191,9 +191,9 @@ var capsFeatures = map[string][]string{
 	"titling-caps":    {"titl"},
 }
 
-// capsOf gives the features for a letter in small capitals (CSS Fonts 4, "font-variant-caps"): those of the face, or else
-// none, and the letter is a smaller capital; raised tells that it was a small letter, for they are shaped by themselves
-// (measured). Petite ones that a face has not are small ones.
+// capsOf gives the features for a letter in small capitals (CSS Fonts 4, "font-variant-caps"): those of the face, or
+// else none, and the letter is a smaller capital; raised tells that it was a small letter, for they are shaped by
+// themselves (measured). Petite ones that a face has not are small ones.
 func capsOf(s *css.Style, face *font.Face, f font.Features, r *rune) (feats font.Features, small, raised bool) {
 	caps := s.Caps
 	if caps == "unicase" || face == nil {
@@ -287,7 +287,8 @@ func (p *para) scaleGains() {
 		p.lead = make(map[int]Px, len(p.gains))
 	}
 	for _, g := range p.gains {
-		p.lead[g.rune] = Px(math.Round(g.units * g.face.Effective(capsSize(p.owner[g.rune].style, g.small)) / g.face.Upem * 64))
+		p.lead[g.rune] = Px(math.Round(g.units * g.face.Effective(capsSize(p.owner[g.rune].style,
+			g.small)) / g.face.Upem * 64))
 	}
 }
 

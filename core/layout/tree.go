@@ -310,8 +310,8 @@ type para struct {
 	stale  bool // the font size or spacing has changed since
 	fit    fit
 
-	// Before each item: the edges that boxes have again on a line that begins there, and on one that ends there; nil for
-	// none.
+	// Before each item: the edges that boxes have again on a line that begins there, and on one that ends there; nil
+	// for none.
 	clones, cloneEnds []Px
 
 	order     uint8  // what directions its letters have, 0 while nobody has asked
@@ -647,8 +647,8 @@ type joinedEdges struct {
 	down       []joinedEdge // rows * (cols+1), before each column
 }
 
-// axisRoom is what the tracks of one axis of a grid have: how much room, whether that is definite, and at least how much
-// when it is not.
+// axisRoom is what the tracks of one axis of a grid have: how much room, whether that is definite, and at least how
+// much when it is not.
 type axisRoom struct {
 	avail Px
 	def   bool

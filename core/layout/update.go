@@ -161,7 +161,8 @@ func (e *Engine) updatePseudos(el *css.Element, st *css.Style, stack []css.Conta
 		}
 		s := old.style
 		// the old style may be gone
-		otherBox := old.version != s.Version || s.Display != ps.Display || s.Position != ps.Position || s.Float != ps.Float ||
+		otherBox := old.version != s.Version || s.Display != ps.Display || s.Position != ps.Position ||
+			s.Float != ps.Float ||
 			s.Content != ps.Content || old.unboxed
 		if otherBox {
 			return false, true

@@ -74,8 +74,8 @@ func (e *Engine) intrinsicTurning(b *Box) Px {
 	return inner.H
 }
 
-// turn gives what places the content of the outer box b, laid out from its own corner, on the page; x and y are those of
-// the border box of b.
+// turn gives what places the content of the outer box b, laid out from its own corner, on the page; x and y are those
+// of the border box of b.
 func (b *Box) turn(x, y Px) matrix {
 	inner := b.kids[0]
 	left, top := (x + b.leftContent()).Float(), (y + b.contentY()).Float()

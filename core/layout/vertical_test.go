@@ -10,14 +10,15 @@ import (
 // Lines are 24 px; "x y w h" of #x. More of it is compared with Chromium in e2e/testdata/boxes/vertical.txtar.
 func TestLinesThatStandSideBySide(t *testing.T) {
 	for html, want := range map[string]string{
-		"<p style='writing-mode:vertical-rl;height:100px'>A<br>B<b id=x>C</b><br>D":                                                       "26 10 20 12",
-		"<p style='writing-mode:vertical-lr;height:100px'>A<br>B<b id=x>C</b><br>D":                                                       "26 10 20 12",
-		"<p style='writing-mode:vertical-lr;height:100px'>A<br>B<b>C</b><br><b id=x>D":                                                    "50 0 20 12",
-		"<p style='writing-mode:vertical-rl;height:100px'>A<br>B<br><b id=x>D":                                                            "2 0 20 12",
-		"<p style='writing-mode:sideways-lr;height:100px'><b id=x>D</b>A":                                                                 "2 88 20 12",
-		"<p id=x style='writing-mode:vertical-rl;height:100px'>A<br>B<br>C":                                                               "0 0 72 100",
-		"<p id=x style='writing-mode:vertical-rl;height:100px;width:200px'>A":                                                             "0 0 200 100",
-		"<p id=x style='writing-mode:vertical-rl;height:50%'>A":                                                                           "0 0 24 450", // of the window
+		"<p style='writing-mode:vertical-rl;height:100px'>A<br>B<b id=x>C</b><br>D":    "26 10 20 12",
+		"<p style='writing-mode:vertical-lr;height:100px'>A<br>B<b id=x>C</b><br>D":    "26 10 20 12",
+		"<p style='writing-mode:vertical-lr;height:100px'>A<br>B<b>C</b><br><b id=x>D": "50 0 20 12",
+		"<p style='writing-mode:vertical-rl;height:100px'>A<br>B<br><b id=x>D":         "2 0 20 12",
+		"<p style='writing-mode:sideways-lr;height:100px'><b id=x>D</b>A":              "2 88 20 12",
+		"<p id=x style='writing-mode:vertical-rl;height:100px'>A<br>B<br>C":            "0 0 72 100",
+		"<p id=x style='writing-mode:vertical-rl;height:100px;width:200px'>A":          "0 0 200 100",
+		// of the window
+		"<p id=x style='writing-mode:vertical-rl;height:50%'>A":                                                                           "0 0 24 450",
 		"<p id=x style='writing-mode:vertical-rl;padding:1px 2px 3px 4px;border-left:5px solid;height:50px'>":                             "0 0 11 54",
 		"<p id=x style='writing-mode:vertical-rl;padding-block:1px 2px;padding-inline:3px 4px;height:50px'>A":                             "0 0 27 57",
 		"<p id=x style='writing-mode:vertical-rl;inline-size:50px;block-size:60px'>A":                                                     "0 0 60 50",
@@ -38,7 +39,8 @@ func TestLinesThatStandSideBySide(t *testing.T) {
 		"<p style='writing-mode:vertical-rl;min-width:50px;height:40px' id=x>A":                                                           "0 0 50 40",
 	} {
 		var x, y, w, h float64
-		_, err := fmt.Sscanf(at(t, "<style>*{margin:0;padding:0}body{font:16px/24px F}i{display:block}</style>"+html, 500), "%f %f %f %f", &x, &y, &w, &h)
+		_, err := fmt.Sscanf(at(t, "<style>*{margin:0;padding:0}body{font:16px/24px F}i{display:block}</style>"+html,
+			500), "%f %f %f %f", &x, &y, &w, &h)
 		assert.NoError(t, err)
 		assert.Equal(t, want, fmt.Sprintf("%.0f %.0f %.0f %.0f", x, y, w, h), html)
 	}

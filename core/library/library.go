@@ -30,11 +30,12 @@ const (
 
 // Field is a piece of content that a section shows.
 type Field struct {
-	Name    string
-	Type    FieldType
-	Sample  string        // the sample's text, for people
-	Off     bool          // not shown until a page gives it
-	Of      []*Field      // fields of the entries of a list; one named "." when the entry itself is the value, or its text
+	Name   string
+	Type   FieldType
+	Sample string // the sample's text, for people
+	Off    bool   // not shown until a page gives it
+	// fields of the entries of a list; one named "." when the entry itself is the value, or its text
+	Of      []*Field
 	Samples []*site.Value // sample entries of a list, as a page would write them
 }
 
@@ -157,7 +158,8 @@ func (s *Section) OwnContainers() bool {
 	var declares func(nodes []*css.Node) bool
 	declares = func(nodes []*css.Node) bool {
 		return slices.ContainsFunc(nodes, func(n *css.Node) bool {
-			return n.Kind == css.Declaration && (n.Name == "container-type" || n.Name == "container") || declares(n.Children)
+			return n.Kind == css.Declaration && (n.Name == "container-type" || n.Name == "container") ||
+				declares(n.Children)
 		})
 	}
 	return s.CSS != nil && declares(s.CSS.Nodes)

@@ -26,8 +26,9 @@ func TestFieldsPartsAndOptionsFollowFromTheMarks(t *testing.T) {
 	for _, f := range items.Of {
 		types[f.Name] = f.Type
 	}
-	assert.Equal(t, map[string]library.FieldType{"raised": library.Switch, "tone": library.Tone, "title": library.RichText,
-		"text": library.RichText, "price": library.RichText, "unit": library.RichText,
+	assert.Equal(t, map[string]library.FieldType{"raised": library.Switch, "tone": library.Tone,
+		"title": library.RichText,
+		"text":  library.RichText, "price": library.RichText, "unit": library.RichText,
 		"points": library.ListOf, "link": library.Link}, types)
 	assert.Equal(t, "yes", items.Samples[1].Get("raised").Str())
 	assert.Nil(t, items.Samples[0].Get("raised"))
@@ -144,7 +145,8 @@ func TestVersionsSayWhatTheyBrought(t *testing.T) {
 			"sections/own/x/section.yaml": {Data: []byte("name: own/x\nsummary: x\nversion: 3\nchanges:\n" + yaml)},
 		}
 	}
-	l, problems := library.Load("sections", files("  2: One.\n  3:\n    says: Two.\n    renames:\n      fields: {kicker: eyebrow}\n"))
+	l, problems := library.Load("sections",
+		files("  2: One.\n  3:\n    says: Two.\n    renames:\n      fields: {kicker: eyebrow}\n"))
 	require.NoError(t, problems.Err())
 	s := l.Section("own/x")
 	assert.Equal(t, "3", s.Changes[0].Version)

@@ -131,7 +131,8 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 					for _, o := range r.s.Options {
 						known = append(known, "data-"+o.Name)
 					}
-					r.add("section.html", r.inHTML(a.Key, a.Val), diag.Problem{Severity: diag.Error, Rule: "unknown-mark",
+					r.add("section.html", r.inHTML(a.Key, a.Val), diag.Problem{Severity: diag.Error,
+						Rule:     "unknown-mark",
 						Text:     fmt.Sprintf("nothing reads the mark %s", a.Key),
 						Expected: "one of " + strings.Join(marks, ", ") + ", or data-OPTION on the section itself",
 						Try:      diag.Nearest(a.Key, known)})
@@ -146,7 +147,8 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 			if a.Key == "data-when" && !entry {
 				for _, f := range strings.Fields(a.Val) {
 					if find(fields, f) == nil {
-						r.add("section.html", r.inHTML(a.Key, a.Val), diag.Problem{Severity: diag.Error, Rule: "unknown-field",
+						r.add("section.html", r.inHTML(a.Key, a.Val), diag.Problem{Severity: diag.Error,
+							Rule:     "unknown-field",
 							Text:     fmt.Sprintf("data-when asks for a field %q that the section does not have", f),
 							Expected: "one of " + strings.Join(r.s.FieldNames(), ", "),
 							Try:      diag.Nearest(f, r.s.FieldNames())})
@@ -154,7 +156,8 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 				}
 			}
 			if a.Val == "" {
-				r.add("section.html", strings.Index(r.s.HTML, a.Key), diag.Problem{Severity: diag.Error, Rule: "unknown-mark",
+				r.add("section.html", strings.Index(r.s.HTML, a.Key), diag.Problem{Severity: diag.Error,
+					Rule:     "unknown-mark",
 					Text:     a.Key + " names nothing",
 					Expected: "a name"})
 			}
@@ -163,15 +166,19 @@ func (r *reviewing) markup(n *html.Node, entry bool) {
 			for c := n.FirstChild; c != nil; c = c.NextSibling {
 				if _, inner := markup.Attr(c, "data-field"); c.Type == html.ElementNode && inner {
 					name, _ := markup.Attr(n, "data-field")
-					r.add("section.html", r.inHTML("data-field", name), diag.Problem{Severity: diag.Error, Rule: "nested-field",
-						Text:     fmt.Sprintf("the field %s has another field inside: filling it throws that away", name),
+					r.add("section.html", r.inHTML("data-field", name), diag.Problem{Severity: diag.Error,
+						Rule: "nested-field",
+						Text: fmt.Sprintf("the field %s has another field inside: filling it throws that away",
+							name),
 						Expected: "data-field on the innermost element"})
 				}
 			}
 		}
-		if kind := markup.Value(n, "type"); n.Data == "input" && (kind == "email" || kind == "tel") && !markup.Has(n, "autocomplete") {
+		if kind := markup.Value(n, "type"); n.Data == "input" && (kind == "email" || kind == "tel") &&
+			!markup.Has(n, "autocomplete") {
 			r.add("section.html", r.inHTML("type", kind), diag.Problem{Severity: diag.Warning, Rule: "no-autofill",
-				Text:     fmt.Sprintf("browsers cannot fill in an input of the type %s by themselves (WCAG 1.3.5)", kind),
+				Text: fmt.Sprintf("browsers cannot fill in an input of the type %s by themselves (WCAG 1.3.5)",
+					kind),
 				Expected: `autocomplete="` + kind + `", or off where it is not the reader's own`})
 		}
 		_, each := markup.Attr(n, "data-each")
@@ -282,7 +289,8 @@ func (r *reviewing) declaration(d *css.Node) {
 		strings.Contains(value, "fit-content")) || strings.HasSuffix(d.Name, "width") &&
 		strings.HasSuffix(value, "vw"):
 		r.add("section.css", d.Pos, diag.Problem{Severity: diag.Warning, Rule: "own-width",
-			Text: fmt.Sprintf("%s: %s takes a width that the room does not give: in half of a page it overflows", d.Name,
+			Text: fmt.Sprintf("%s: %s takes a width that the room does not give: in half of a page it overflows",
+				d.Name,
 				value),
 			Expected: "minmax(0, 1fr), or a width in percent"})
 	}
@@ -339,7 +347,8 @@ func (r *reviewing) parts(used map[string]bool) {
 			styled = styled || ok
 			if !ok && !told["."+c] {
 				told["."+c] = true
-				r.add("section.html", strings.Index(r.s.HTML, c), diag.Problem{Severity: diag.Note, Rule: "unused-class",
+				r.add("section.html", strings.Index(r.s.HTML, c), diag.Problem{Severity: diag.Note,
+					Rule:     "unused-class",
 					Text:     fmt.Sprintf("no rule asks for the class %s", c),
 					Expected: "a rule in section.css, or no class"})
 			}

@@ -15,8 +15,10 @@ import (
 func TestSectionsThatAreNotSafe(t *testing.T) {
 	for _, c := range []struct{ html, css, want string }{
 		{`<p data-field="text">Words</p><a href="https://kites.example/">More</a><img src="data:image/png;base64,AA" alt="">`, "", ""},
-		{`<iframe src="https://player.example/1" title="A film"></iframe>`, ".x{background:url(https://player.example/a.png)}", ""},
-		{`<svg><path d="M0 0"/><use href="#a"/></svg><form action="/thanks"></form>`, ".x{mask:url(\"data:image/svg+xml,<svg/>\")}", ""},
+		{`<iframe src="https://player.example/1" title="A film"></iframe>`,
+			".x{background:url(https://player.example/a.png)}", ""},
+		{`<svg><path d="M0 0"/><use href="#a"/></svg><form action="/thanks"></form>`,
+			".x{mask:url(\"data:image/svg+xml,<svg/>\")}", ""},
 		{`<script>a()</script>`, "", "no <script>"},
 		{`<svg><script>a()</script></svg>`, "", "no <script>"},
 		{`<p onclick="a()">x</p>`, "", "runs a script"},

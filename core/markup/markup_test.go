@@ -39,13 +39,15 @@ func outline(n *html.Node) string {
 
 // What is printed is read again as the same tree.
 func FuzzPrint(f *testing.F) {
-	for _, s := range []string{"<p>a <b>b</b> c</p>", "<ul><li>a<li>b</ul>", `<img alt="" src="a&quot;b">`, "<p>a&amp;lt;b &lt; c &amp; d",
+	for _, s := range []string{"<p>a <b>b</b> c</p>", "<ul><li>a<li>b</ul>", `<img alt="" src="a&quot;b">`,
+		"<p>a&amp;lt;b &lt; c &amp; d",
 		"<svg viewBox='0 0 1 1'><path d='M0 0'/><g xlink:href='#a'></g></svg>", "<div> <span>a</span> <span>b</span> </div>", "<h1>a<br>b</h1><p></p>",
 		"<style>a > b { c: d }</style>", "<blockquote><p>x</p></blockquote><dl><dt>a<dd>b</dl>", "<p>\u00a0a\u00a0</p>", "<button>a<i>b</i></button>", "<b \xff==>", "<b c==d e>"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, source string) {
-		for _, odd := range []string{"<pre", "<textarea", "<listing", "<plaintext", "<xmp", "<noscript", "<noembed", "<iframe", "<noframes", "<script", "<template", "<math", "<frameset",
+		for _, odd := range []string{"<pre", "<textarea", "<listing", "<plaintext", "<xmp", "<noscript", "<noembed",
+			"<iframe", "<noframes", "<script", "<template", "<math", "<frameset",
 			"<select", "<table", "<style", "\x00", "\r", "<a", "<form", "<nobr", "<!", "<?", "</"} {
 			if strings.Contains(strings.ToLower(source), odd) && !strings.HasPrefix(source, "<style>a > b") {
 				return // no page has them, or the parser makes a tree of them that no text makes again
@@ -65,7 +67,8 @@ func FuzzPrint(f *testing.F) {
 	})
 }
 
-// namedLikeAValue reports whether an attribute's name begins with "=": the parser makes one of <b =c>, and behind another attribute the same text is a value.
+// namedLikeAValue reports whether an attribute's name begins with "=": the parser makes one of <b =c>, and behind
+// another attribute the same text is a value.
 func namedLikeAValue(doc *html.Node) bool {
 	for n := range doc.Descendants() {
 		for _, a := range n.Attr {
@@ -108,7 +111,8 @@ func TestAttributesAndClasses(t *testing.T) {
 }
 
 func TestNodesAreMadeFoundAndCopied(t *testing.T) {
-	n := markup.With(markup.Element("p", "class", "a", "id", "x"), markup.Text("one "), markup.With(markup.Element("em"), markup.Text("two")))
+	n := markup.With(markup.Element("p", "class", "a", "id", "x"), markup.Text("one "),
+		markup.With(markup.Element("em"), markup.Text("two")))
 	assert.Equal(t, "one _two_", markup.TextOf(n))
 	assert.Same(t, n, markup.First(n, "p"), "itself, too")
 	assert.Equal(t, "two", markup.FirstText(markup.First(n, "em")).Data)
@@ -157,7 +161,8 @@ func TestDocumentsArePrintedForReaders(t *testing.T) {
 
 // A space that does not break is no white space between elements: it stays where it stands.
 func TestSpacesThatDoNotBreakStay(t *testing.T) {
-	for _, text := range []string{"<p><b>19,90</b>\u00a0<b>€</b></p>", "<p>19,90<b>\u00a0</b>€</p>", "<p><b>a</b>\u202f<i>b</i>\u2003<i>c</i></p>"} {
+	for _, text := range []string{"<p><b>19,90</b>\u00a0<b>€</b></p>", "<p>19,90<b>\u00a0</b>€</p>",
+		"<p><b>a</b>\u202f<i>b</i>\u2003<i>c</i></p>"} {
 		doc, err := html.Parse(strings.NewReader(text))
 		require.NoError(t, err)
 		assert.Contains(t, strings.Join(strings.Split(markup.Print(doc), "\n"), ""), text)

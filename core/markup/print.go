@@ -84,8 +84,8 @@ func PrintNode(b *strings.Builder, n *html.Node, depth int) {
 	b.WriteString("</" + n.Data + ">")
 }
 
-// blank reports a text that is white space of HTML (ASCII whitespace, Infra 4.6) and nothing else: a space that does not
-// break is none.
+// blank reports a text that is white space of HTML (ASCII whitespace, Infra 4.6) and nothing else: a space that does
+// not break is none.
 func blank(text string) bool { return strings.Trim(text, " \t\n\f\r") == "" }
 
 // holdsBlock reports a block whose children stand on lines of their own.

@@ -26,12 +26,16 @@ func TestStylesHoldWhereTheArrangementIs(t *testing.T) {
 		{"pricing/plans", "", "title", "stacked", func(_ *sweep.Block, as string) bool { return as == "1+1+1" }},
 		{"pricing/plans", "", "title", "beside", func(_ *sweep.Block, as string) bool { return as == "3" }},
 		{"features/cards", "", "title", "3", func(_ *sweep.Block, as string) bool { return as == "3" }},
-		{"hero/beside", "", "heading", "stacked", func(_ *sweep.Block, as string) bool { return as == "above" || as == "below" }},
+		{"hero/beside", "", "heading", "stacked", func(_ *sweep.Block, as string) bool {
+			return as == "above" ||
+				as == "below"
+		}},
 		{"hero/beside", "", "heading", "beside", func(_ *sweep.Block, as string) bool { return as == "beside" }},
 		{"nav/bar", "", "brand", "menu", func(_ *sweep.Block, as string) bool { return as == "menu" }},
 	} {
 		t.Run(tt.section+" "+tt.when, func(t *testing.T) {
-			env := testsite.With(t, fmt.Sprintf("title: T\nblocks:\n  - name: it\n    section: %s\n    style:\n      %s when %s: {opacity: .5}\n", tt.section, tt.part, tt.when))
+			env := testsite.With(t,
+				fmt.Sprintf("title: T\nblocks:\n  - name: it\n    section: %s\n    style:\n      %s when %s: {opacity: .5}\n", tt.section, tt.part, tt.when))
 			page, problems := measure.Page(env, env.Site.Page("home"), compose.Options{Marks: true})
 			require.NoError(t, problems.Err())
 			l, err := sweep.FromPage(env, page)
@@ -62,7 +66,8 @@ func TestPartsAreAskedByThemselves(t *testing.T) {
 		t.Skip("takes half of a second")
 	}
 	for when, own := range map[string]string{"wrapped": "heading", "alone in its row": "card"} {
-		env := testsite.With(t, "title: T\nblocks:\n  - name: it\n    section: features/cards\n    content: {heading: Four words and some more of them}\n    style:\n      "+own+" when "+when+": {letter-spacing: 1px}\n")
+		env := testsite.With(t,
+			"title: T\nblocks:\n  - name: it\n    section: features/cards\n    content: {heading: Four words and some more of them}\n    style:\n      "+own+" when "+when+": {letter-spacing: 1px}\n")
 		m, problems := measure.Measure(env, env.Site.Page("home"), nil, nil)
 		require.NoError(t, problems.Err())
 		spans := 0

@@ -74,7 +74,10 @@ func TestWhatIsMeasuredIsWhatIsWritten(t *testing.T) {
 	doc, err := html.Parse(strings.NewReader(page.HTML))
 	require.NoError(t, err)
 	var want, got []string
-	markup.Each(markup.First(doc, "html"), func(n *html.Node) { want = append(want, n.Data+" "+markup.Value(n, "class")) })
+	markup.Each(markup.First(doc, "html"), func(n *html.Node) {
+		want = append(want, n.Data+" "+markup.Value(n,
+			"class"))
+	})
 	for _, e := range l.Doc.Elements {
 		got = append(got, e.Tag+" "+e.Attr("class"))
 	}

@@ -300,7 +300,8 @@ func (m *measuring) row(c *library.Measure, page *compose.Page) []styles.Thresho
 // fit finds the widths from which two, three and more entries fit beside each other, each as wide as its longest word
 // or its widest piece that may not break.
 func (m *measuring) fit(c *library.Measure, page *compose.Page) []styles.Threshold {
-	p := m.probe(c, page, strings.ReplaceAll(fmt.Sprintf("IN* { overflow-wrap: break-word; } IN[data-part=%q] { grid-column: 1 / -1; } IN[data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; } IN[data-part=%q] .action { white-space: nowrap; }", c.Fit, c.Fit, c.Fit), "IN", fmt.Sprintf("[data-block=%q] ", m.block.Name)))
+	p := m.probe(c, page,
+		strings.ReplaceAll(fmt.Sprintf("IN* { overflow-wrap: break-word; } IN[data-part=%q] { grid-column: 1 / -1; } IN[data-part=%q] > * { inline-size: min-content; min-inline-size: 0; max-inline-size: none; } IN[data-part=%q] .action { white-space: nowrap; }", c.Fit, c.Fit, c.Fit), "IN", fmt.Sprintf("[data-block=%q] ", m.block.Name)))
 	if p == nil {
 		return nil
 	}

@@ -26,8 +26,9 @@ var screens = []int{390, 820, 1280, 1920}
 // usualScreens are those at which it is asked how large a picture is shown, CSS px.
 var usualScreens = []int{390, 599, 768, 1023, 1280, 1920}
 
-// Needed gives what says how large pictures of a page have to be, px: twice what they are shown at on usual screens, for
-// those with two pixels a CSS px; 0 for one that is shown nowhere. The page is laid out when it is asked for the first time.
+// Needed gives what says how large pictures of a page have to be, px: twice what they are shown at on usual screens,
+// for those with two pixels a CSS px; 0 for one that is shown nowhere. The page is laid out when it is asked for the
+// first time.
 func Needed(l *sweep.Prepared) func(el *css.Element) (w, h int) {
 	sizes := sync.OnceValue(func() map[int][2]int {
 		out := map[int][2]int{}
@@ -37,7 +38,8 @@ func Needed(l *sweep.Prepared) func(el *css.Element) (w, h int) {
 			for i := range r.Boxes {
 				if f := &r.Boxes[i]; f.Element.Tag == "img" {
 					s := out[f.Element.Index]
-					out[f.Element.Index] = [2]int{max(s[0], int(math.Ceil(2*f.W.Float()))), max(s[1], int(math.Ceil(2*f.H.Float())))}
+					out[f.Element.Index] = [2]int{max(s[0], int(math.Ceil(2*f.W.Float()))),
+						max(s[1], int(math.Ceil(2*f.H.Float())))}
 				}
 			}
 		}

@@ -62,7 +62,8 @@ func oneRow(r *layout.Result, e *css.Element) bool {
 	collect(e)
 	for i := 1; i < len(row); i++ {
 		a, b := row[i-1], row[i]
-		inside = inside && b.Y < a.Bottom() && a.Y < b.Bottom() && (b.X >= a.Right() || a.X >= b.Right()) // lines run in either direction
+		// lines run in either direction
+		inside = inside && b.Y < a.Bottom() && a.Y < b.Bottom() && (b.X >= a.Right() || a.X >= b.Right())
 	}
 	return inside
 }

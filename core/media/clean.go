@@ -248,7 +248,8 @@ var cssAddress = regexp.MustCompile(`(?i)url\(\s*["']?\s*([^"')]*)`)
 // sheet says why a style sheet, a declaration or a value goes: it fetches something, or hides what it says.
 func (c *cleaner) sheet(text string) string {
 	lower := strings.ToLower(text)
-	suspect := strings.Contains(lower, "@import") || strings.Contains(lower, "image-set(") || strings.Contains(text, `\`) ||
+	suspect := strings.Contains(lower, "@import") || strings.Contains(lower, "image-set(") ||
+		strings.Contains(text, `\`) ||
 		strings.Contains(lower, "expression(") || strings.Contains(lower, "src(")
 	if suspect {
 		return aHost

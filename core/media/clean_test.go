@@ -20,7 +20,8 @@ const svgHead = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www
 func TestDrawingsOnlyDraw(t *testing.T) {
 	for _, c := range []struct{ in, out, what string }{
 		{`<path d="M0 0h1"/>`, `<path d="M0 0h1"/>`, ""},
-		{`<style>.a{fill:url(#g)}</style><use href="#a"/><image href="data:image/png;base64,AA"/>`, `<style>.a{fill:url(#g)}</style><use href="#a"/><image href="data:image/png;base64,AA"/>`, ""},
+		{`<style>.a{fill:url(#g)}</style><use href="#a"/><image href="data:image/png;base64,AA"/>`,
+			`<style>.a{fill:url(#g)}</style><use href="#a"/><image href="data:image/png;base64,AA"/>`, ""},
 		{`<script>alert(1)</script><g/>`, `<g/>`, "a script"},
 		{`<script href="x.js"/><g/>`, `<g/>`, "a script"},
 		{`<s:script xmlns:s="http://www.w3.org/2000/svg">alert(1)</s:script><g/>`, `<g/>`, "a script"},
@@ -34,7 +35,8 @@ func TestDrawingsOnlyDraw(t *testing.T) {
 		{`<rect fill="url(http://x.example/a.svg#g)" x="1"/>`, `<rect x="1"/>`, "an address of another host"},
 		{`<rect style="fill:u\72l(http://x.example)" x="1"/>`, `<rect x="1"/>`, "an address of another host"},
 		{`<style>@import "http://x.example/a.css";</style><g/>`, `<g/>`, "an address of another host"},
-		{`<style onload="a()" id="b">.a{background:url(x.png)}</style><g/>`, `<g/>`, "a script, the name of another file"},
+		{`<style onload="a()" id="b">.a{background:url(x.png)}</style><g/>`, `<g/>`,
+			"a script, the name of another file"},
 		{`<style>.a{background:url(http://x.example/a)}</style><g/>`, `<g/>`, "an address of another host"},
 		{`<animate attributeName="href" to="javascript:alert(1)"/><g/>`, `<g/>`, "a script"},
 		{`<set attributeName="onclick" to="a()"/><g/>`, `<g/>`, "a script"},
@@ -50,11 +52,17 @@ func TestDrawingsOnlyDraw(t *testing.T) {
 
 func TestDrawingsWithoutAProlog(t *testing.T) {
 	for in, want := range map[string]string{
-		"<?xml version=\"1.0\"?>\n" + svgHead + "</svg>":                                                "<?xml version=\"1.0\"?>\n" + svgHead + "</svg>",
-		"<?xml-stylesheet href=\"http://x.example/a.css\"?>" + svgHead + "</svg>":                       svgHead + "</svg>",
-		"<!DOCTYPE svg [<!ENTITY a \"<script>alert(1)</script>\">]>" + svgHead + "<g/></svg>":           svgHead + "<g/></svg>",
-		"<!DOCTYPE svg PUBLIC \"-//W3C//DTD SVG 1.1//EN\" \"http://x/svg11.dtd\">" + svgHead + "</svg>": svgHead + "</svg>",
-		"<?xml version=\"1.0\" encoding=\"ISO-8859-1\"?>" + svgHead + "<g onload=\"a\"/></svg>":         "<?xml version=\"1.0\" encoding=\"ISO-8859-1\"?>" + svgHead + "<g/></svg>",
+		"<?xml version=\"1.0\"?>\n" + svgHead +
+			"</svg>": "<?xml version=\"1.0\"?>\n" + svgHead + "</svg>",
+		"<?xml-stylesheet href=\"http://x.example/a.css\"?>" + svgHead + "</svg>": svgHead +
+			"</svg>",
+		"<!DOCTYPE svg [<!ENTITY a \"<script>alert(1)</script>\">]>" + svgHead + "<g/></svg>": svgHead +
+			"<g/></svg>",
+		"<!DOCTYPE svg PUBLIC \"-//W3C//DTD SVG 1.1//EN\" \"http://x/svg11.dtd\">" + svgHead + "</svg>": svgHead +
+			"</svg>",
+		"<?xml version=\"1.0\" encoding=\"ISO-8859-1\"?>" + svgHead +
+			"<g onload=\"a\"/></svg>": "<?xml version=\"1.0\" encoding=\"ISO-8859-1\"?>" + svgHead +
+			"<g/></svg>",
 	} {
 		out, _, err := media.Clean([]byte(in))
 		require.NoError(t, err, in)

@@ -150,7 +150,8 @@ func expansions(own map[string]int64, uses map[string][]string) error {
 				return 0, err
 			}
 			if n += more; n > mostElements {
-				return 0, fmt.Errorf("a drawing of over %d elements with all that it repeats, which are the most", mostElements)
+				return 0, fmt.Errorf("a drawing of over %d elements with all that it repeats, which are the most",
+					mostElements)
 			}
 		}
 		all[id] = n

@@ -35,14 +35,18 @@ func TestDrawingsAreCountedBeforeTheyArePainted(t *testing.T) {
 		return svgHead + s + fmt.Sprintf(`</defs><use href="#a%d"/></svg>`, levels-1)
 	}
 	for name, tt := range map[string]struct{ in, told string }{
-		"uses of uses":      {nested(9, 10), "over 20000 elements with all that it repeats"},
-		"a use of itself":   {svgHead + `<g id="a"><use href="#a"/></g><use href="#a"/></svg>`, `"a" is in what it repeats`},
-		"two that go round": {svgHead + `<g id="a"><use href="#b"/></g><g id="b"><use href="#a"/></g></svg>`, "is in what it repeats"},
-		"nested groups":     {svgHead + strings.Repeat("<g>", 1_000_000), "nested over 200 deep"},
-		"many elements":     {svgHead + strings.Repeat(`<rect width="9" height="9"/>`, 100_000) + "</svg>", "over 20000 elements"},
-		"a long path":       {svgHead + `<path d="M0 0` + strings.Repeat("L9 9 1 1", 1_200_000) + `"/></svg>`, "over 2 MB of shapes"},
-		"a few uses":        {nested(3, 10), ""},
-		"a map":             {svgHead + strings.Repeat(`<path d="M1 1L9 9Z"/>`, 15_000) + "</svg>", ""},
+		"uses of uses": {nested(9, 10), "over 20000 elements with all that it repeats"},
+		"a use of itself": {svgHead + `<g id="a"><use href="#a"/></g><use href="#a"/></svg>`,
+			`"a" is in what it repeats`},
+		"two that go round": {svgHead + `<g id="a"><use href="#b"/></g><g id="b"><use href="#a"/></g></svg>`,
+			"is in what it repeats"},
+		"nested groups": {svgHead + strings.Repeat("<g>", 1_000_000), "nested over 200 deep"},
+		"many elements": {svgHead + strings.Repeat(`<rect width="9" height="9"/>`, 100_000) + "</svg>",
+			"over 20000 elements"},
+		"a long path": {svgHead + `<path d="M0 0` + strings.Repeat("L9 9 1 1", 1_200_000) + `"/></svg>`,
+			"over 2 MB of shapes"},
+		"a few uses": {nested(3, 10), ""},
+		"a map":      {svgHead + strings.Repeat(`<path d="M1 1L9 9Z"/>`, 15_000) + "</svg>", ""},
 	} {
 		t.Run(name, func(t *testing.T) {
 			_, _, err := Size("x.svg", []byte(tt.in))

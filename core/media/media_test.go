@@ -62,7 +62,8 @@ func TestOwnIconsAreCleaned(t *testing.T) {
 	own := fstest.MapFS{"media/icons/wind.svg": {Data: []byte(`<svg viewBox="0 0 24 24"><script>alert(1)</script><style>*{}</style><g onclick="x()"><path d="M1 1h2" style="fill:url(#a)" stroke="red"/><a href="javascript:x"><circle r="3"/></a></g><foreignObject><p>x</p></foreignObject></svg>`)}}
 	icon, err := ReadIcon(stock.Files, own, "wind")
 	require.NoError(t, err)
-	assert.Equal(t, `<g fill="currentColor" stroke="none"><g><path d="M1 1h2" stroke="currentColor"></path></g></g>`, icon.Body)
+	assert.Equal(t, `<g fill="currentColor" stroke="none"><g><path d="M1 1h2" stroke="currentColor"></path></g></g>`,
+		icon.Body)
 	assert.Equal(t, []string{"HTML", "a style sheet", "gradients", "links", "scripts"}, icon.Dropped)
 	assert.Equal(t, "0 0 24 24", icon.ViewBox)
 	assert.Equal(t, "wind", Icons(stock.Files, own)[0])

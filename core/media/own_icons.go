@@ -30,7 +30,8 @@ var (
 	// silent are elements that nobody sees
 	silent = []string{"title", "desc", "metadata", "defs", "symbol", "namedview"}
 	// told is what people call elements that are not taken
-	told = map[string]string{"linearGradient": "gradients", "radialGradient": "gradients", "text": "text", "image": "pictures",
+	told = map[string]string{"linearGradient": "gradients", "radialGradient": "gradients", "text": "text",
+		"image": "pictures",
 		"style": "a style sheet", "script": "scripts", "filter": "filters", "mask": "masks", "clipPath": "clipping",
 		"foreignObject": "HTML", "animate": "motion", "animateTransform": "motion", "a": "links", "pattern": "patterns"}
 )
@@ -152,7 +153,8 @@ func ownIcon(data []byte) (Icon, error) {
 
 // viewBox gives the part of the drawing's plane that is seen.
 func viewBox(root *svgNode) string {
-	if box := strings.Join(strings.FieldsFunc(root.attr("viewBox"), func(r rune) bool { return r == ' ' || r == ',' }), " "); box != "" {
+	if box := strings.Join(strings.FieldsFunc(root.attr("viewBox"), func(r rune) bool { return r == ' ' || r == ',' }),
+		" "); box != "" {
 		for _, f := range strings.Fields(box) {
 			if _, err := strconv.ParseFloat(f, 64); err != nil {
 				return ""

@@ -10,11 +10,14 @@ import (
 	"ziegel/core/media"
 )
 
-// The same picture has the same place holder, another one has another; words stand in it where they fit, whatever they are.
+// The same picture has the same place holder, another one has another; words stand in it where they fit, whatever they
+// are.
 func TestPlaceholder(t *testing.T) {
 	one := media.Placeholder("fair.jpg", 600, 400, "fair.jpg", "at least 1200 x 800 px", `<b>"tents" & flags</b>`)
-	assert.Equal(t, one, media.Placeholder("fair.jpg", 600, 400, "fair.jpg", "at least 1200 x 800 px", `<b>"tents" & flags</b>`))
-	assert.NotEqual(t, one, media.Placeholder("fest.jpg", 600, 400, "fair.jpg", "at least 1200 x 800 px", `<b>"tents" & flags</b>`))
+	assert.Equal(t, one, media.Placeholder("fair.jpg", 600, 400, "fair.jpg", "at least 1200 x 800 px",
+		`<b>"tents" & flags</b>`))
+	assert.NotEqual(t, one, media.Placeholder("fest.jpg", 600, 400, "fair.jpg", "at least 1200 x 800 px",
+		`<b>"tents" & flags</b>`))
 	w, h, err := media.Size("x.svg", one)
 	require.NoError(t, err)
 	assert.Equal(t, [2]float64{600, 400}, [2]float64{w, h})

@@ -15,8 +15,8 @@ var initial = map[string]string{
 	"text-decoration-color": "currentcolor", "visibility": "visible", "outline-offset": "0px",
 }
 
-// between gives the value at a share p of the way from a to b: numbers and colors at the same place of the same functions
-// are mixed (CSS Values 4, section 3); all else changes in the middle.
+// between gives the value at a share p of the way from a to b: numbers and colors at the same place of the same
+// functions are mixed (CSS Values 4, section 3); all else changes in the middle.
 func between(property, a, b string, p float64) string {
 	if a == "" {
 		a = initial[property]
@@ -41,7 +41,8 @@ func between(property, a, b string, p float64) string {
 	return b
 }
 
-// likened writes two values alike that only look different: none, and one of two values where the other stands for both.
+// likened writes two values alike that only look different: none, and one of two values where the other stands for
+// both.
 func likened(property, a, b string) (string, string) {
 	fill := func(v, like string) string {
 		if strings.ToLower(v) != "none" {
@@ -85,7 +86,8 @@ func neutral(like string) string {
 			return "none"
 		}
 		switch {
-		case strings.HasPrefix(name, "scale"), name == "brightness", name == "contrast", name == "saturate", name == "opacity":
+		case strings.HasPrefix(name,
+			"scale"), name == "brightness", name == "contrast", name == "saturate", name == "opacity":
 			out = append(out, name+"(1)")
 		case name == "rotate" || name == "hue-rotate" || strings.HasPrefix(name, "skew"):
 			out = append(out, name+"(0deg)")

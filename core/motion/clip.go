@@ -1,5 +1,6 @@
-// Package motion evaluates animations and transitions at chosen times or scroll positions: what a page looks like at that
-// moment, and whether anything around moves with it (CSS Animations 1, CSS Transitions 1, Scroll-driven Animations 1).
+// Package motion evaluates animations and transitions at chosen times or scroll positions: what a page looks like at
+// that moment, and whether anything around moves with it (CSS Animations 1, CSS Transitions 1, Scroll-driven Animations
+// 1).
 package motion
 
 import (
@@ -143,7 +144,8 @@ func (c *Clip) animations(r *layout.Result, f *layout.Fragment) {
 	}
 	for i, name := range layers(names) {
 		p := play{element: f.Element, pseudo: f.Pseudo, delay: seconds(value(look, "animation-delay", i, "0s")),
-			direction: value(look, "animation-direction", i, "normal"), fill: value(look, "animation-fill-mode", i, "none")}
+			direction: value(look, "animation-direction", i, "normal"), fill: value(look, "animation-fill-mode", i,
+				"none")}
 		p.count = 1
 		if n := value(look, "animation-iteration-count", i, "1"); n == "infinite" {
 			p.count = math.Inf(1)
@@ -251,7 +253,8 @@ func (c *Clip) transitions(rest, then *layout.Result, take func(*css.Element) bo
 			if !known {
 				c.miss("the easing %s", value(look, "transition-timing-function", i, "ease"))
 			}
-			p := play{element: own, pseudo: f.Pseudo, duration: duration, delay: seconds(value(look, "transition-delay", i, "0s")), count: 1,
+			p := play{element: own, pseudo: f.Pseudo, duration: duration,
+				delay: seconds(value(look, "transition-delay", i, "0s")), count: 1,
 				direction: "normal", fill: "both"}
 			for _, property := range longhands(name, was, look) {
 				from, to := was.InForce(property), look.InForce(property)
@@ -403,7 +406,8 @@ func (p play) progress(c *Clip, moment float64) (x float64, ok bool) {
 		turn, x = turn-1, 1
 	}
 	odd := math.Mod(turn, 2) != 0
-	backwards := p.direction == "reverse" || p.direction == "alternate" && odd || p.direction == "alternate-reverse" && !odd
+	backwards := p.direction == "reverse" || p.direction == "alternate" && odd || p.direction == "alternate-reverse" &&
+		!odd
 	if backwards {
 		x = 1 - x
 	}

@@ -29,22 +29,30 @@ func TestWhatMoves(t *testing.T) {
 		scrolled   bool
 		moving     int
 	}{
-		"in time":               {motion.Enter, `<style>` + rise + `p{animation:rise 400ms both}</style><p>a<p>b`, 0, .4, false, 2},
-		"with delay and turns":  {motion.Enter, `<style>` + rise + `p{animation:rise 1s .5s 2}</style><p>a`, 0, 2.5, false, 1},
-		"generated":             {motion.Enter, `<style>` + rise + `p::before{content:"x";animation:rise 1s}</style><p>a`, 0, 1, false, 1},
-		"for ever is no coming": {motion.Enter, `<style>` + rise + `p{animation:rise 1s infinite}</style><p>a`, 0, 0, false, 0},
-		"for ever":              {motion.Words, `<style>` + rise + `p{animation:rise 3s infinite}</style><p>a`, 0, 3, false, 1},
-		"without keyframes":     {motion.Enter, `<style>p{animation:rise 1s}</style><p>a`, 0, 0, false, 0},
-		"under the pointer":     {motion.Hover, `<style>p{transition:opacity .2s .1s}p:hover{opacity:.5}</style><p>a<div>b</div>`, 0, .3, false, 1},
-		"at once":               {motion.Hover, `<style>p:hover{opacity:.5}</style><p>a`, 0, 0, false, 0},
-		"another property":      {motion.Hover, `<style>p{transition:color .2s}p:hover{opacity:.5}</style><p>a`, 0, 0, false, 0},
+		"in time": {motion.Enter, `<style>` + rise + `p{animation:rise 400ms both}</style><p>a<p>b`, 0,
+			.4, false, 2},
+		"with delay and turns": {motion.Enter, `<style>` + rise + `p{animation:rise 1s .5s 2}</style><p>a`, 0, 2.5,
+			false, 1},
+		"generated": {motion.Enter, `<style>` + rise +
+			`p::before{content:"x";animation:rise 1s}</style><p>a`, 0, 1, false, 1},
+		"for ever is no coming": {motion.Enter, `<style>` + rise + `p{animation:rise 1s infinite}</style><p>a`, 0, 0,
+			false, 0},
+		"for ever": {motion.Words, `<style>` + rise + `p{animation:rise 3s infinite}</style><p>a`, 0, 3,
+			false, 1},
+		"without keyframes": {motion.Enter, `<style>p{animation:rise 1s}</style><p>a`, 0, 0, false, 0},
+		"under the pointer": {motion.Hover,
+			`<style>p{transition:opacity .2s .1s}p:hover{opacity:.5}</style><p>a<div>b</div>`, 0, .3, false, 1},
+		"at once": {motion.Hover, `<style>p:hover{opacity:.5}</style><p>a`, 0, 0, false, 0},
+		"another property": {motion.Hover, `<style>p{transition:color .2s}p:hover{opacity:.5}</style><p>a`, 0, 0,
+			false, 0},
 		"seen": {motion.Enter, `<style>` + rise + `body{margin:0}div{height:1000px}p{height:100px;margin:0;animation:rise linear both;animation-timeline:view();animation-range:entry 0% entry 50%}</style>
 			<div></div><p>a</p><div></div>`, 200, 250, true, 1},
 		"seen all the way": {motion.Enter, `<style>` + rise + `body{margin:0}div{height:1000px}p{height:100px;margin:0;animation:rise linear both;animation-timeline:view()}</style>
 			<div></div><p>a</p><div></div>`, 200, 1100, true, 1},
 		"contained": {motion.Enter, `<style>` + rise + `body{margin:0}div{height:1000px}p{height:100px;margin:0;animation:rise linear both;animation-timeline:view();animation-range:contain}</style>
 			<div></div><p>a</p><div></div>`, 300, 1000, true, 1},
-		"scrolled": {motion.Enter, `<style>` + rise + `body{margin:0}div{height:2000px}div{animation:rise linear both;animation-timeline:scroll()}</style><div></div>`,
+		"scrolled": {motion.Enter, `<style>` + rise +
+			`body{margin:0}div{height:2000px}div{animation:rise linear both;animation-timeline:scroll()}</style><div></div>`,
 			0, 1200, true, 1},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -85,8 +93,9 @@ func TestMoments(t *testing.T) {
 // What moves the layout is measured; transforms do not.
 func TestShift(t *testing.T) {
 	for body, want := range map[string]float64{
-		`<style>` + rise + `p{animation:rise 1s both}</style><p>a<p>b`:                                                  0,
-		`<style>@keyframes g{from{height:10px}} p{height:60px;animation:g 1s both}</style><p>a<p>b`:                     100, // the end of the page
+		`<style>` + rise + `p{animation:rise 1s both}</style><p>a<p>b`: 0,
+		// the end of the page
+		`<style>@keyframes g{from{height:10px}} p{height:60px;animation:g 1s both}</style><p>a<p>b`:                     100,
 		`<style>@keyframes g{to{margin-left:30px}} p{width:100px;animation:g 1s both}</style><p>a</p>`:                  30,
 		`<style>@keyframes g{from{transform:translateY(90px) scale(2)}} p{animation:g 1s both}</style><p>a</p><p>b</p>`: 0,
 	} {
@@ -103,7 +112,8 @@ func TestShift(t *testing.T) {
 }
 
 func TestUnknownEasingsAreTold(t *testing.T) {
-	c := clip(t, motion.Enter, `<style>`+rise+`p{animation:rise 1s both;animation-timing-function:cubic-bezier(2,0,0,1)}</style><p>a`)
+	c := clip(t, motion.Enter,
+		`<style>`+rise+`p{animation:rise 1s both;animation-timing-function:cubic-bezier(2,0,0,1)}</style><p>a`)
 	require.NotNil(t, c)
 	for _, m := range c.Missed {
 		assert.Contains(t, m, "easing")
@@ -113,7 +123,8 @@ func TestUnknownEasingsAreTold(t *testing.T) {
 }
 
 func TestKeyframesAreReadInOrder(t *testing.T) {
-	l, _ := testsite.HTML(t, `<style>@keyframes a{to{opacity:1}} @layer x{@keyframes "b"{50%,0%{opacity:0} to{opacity:1} 120%{opacity:.5}}} @keyframes a{from{opacity:.5}}</style>`)
+	l, _ := testsite.HTML(t,
+		`<style>@keyframes a{to{opacity:1}} @layer x{@keyframes "b"{50%,0%{opacity:0} to{opacity:1} 120%{opacity:.5}}} @keyframes a{from{opacity:.5}}</style>`)
 	frames, ok := l.Doc.Keyframes("a")
 	require.True(t, ok)
 	require.Len(t, frames, 1, "the last of a name counts")

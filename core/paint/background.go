@@ -21,8 +21,8 @@ func (p *painter) hasGround(b *box) bool {
 // rootArea is what the background of the page is placed in: the box of the root element.
 func (p *painter) rootArea(root *box) layout.Rect { return root.Rects[0] }
 
-// background paints the color and the pictures behind a box (css-backgrounds-3, "Backgrounds"). A canvas is the page: its
-// background covers shape, whatever clips it.
+// background paints the color and the pictures behind a box (css-backgrounds-3, "Backgrounds"). A canvas is the page:
+// its background covers shape, whatever clips it.
 func (p *painter) background(b *box, r layout.Rect, shape geom.Round, canvas bool) []display.Item {
 	images := css.SplitCommas(b.read.Value("background-image"))
 	if b.Lies != css.Horizontal && len(images) > 0 && len(images[0]) > 0 && css.Word(images[0]) == "" {
@@ -124,8 +124,8 @@ type tiling struct {
 	stepX, stepY float64
 }
 
-// placed works out the size, the place and the repetition of a picture in an area (css-backgrounds-3, "background-size",
-// "background-position", "background-repeat"); property is background or mask.
+// placed works out the size, the place and the repetition of a picture in an area (css-backgrounds-3,
+// "background-size", "background-position", "background-repeat"); property is background or mask.
 func (p *painter) placed(b *box, place geom.Rect, im *image, property string, i int) tiling {
 	w, h := p.sized(b, place, im, layer(b.read.Value(property+"-size"), i))
 	rx, ry := repeats(layer(b.read.Value(property+"-repeat"), i))

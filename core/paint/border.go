@@ -321,7 +321,8 @@ func (p *painter) shadows(b *box, shape geom.Round, inside bool) []display.Item 
 			continue
 		}
 		if inside {
-			in := shape.Inset(px(b.Border[css.Top]), px(b.Border[css.Right]), px(b.Border[css.Bottom]), px(b.Border[css.Left]))
+			in := shape.Inset(px(b.Border[css.Top]), px(b.Border[css.Right]), px(b.Border[css.Bottom]),
+				px(b.Border[css.Left]))
 			hole := spread(in, -sh.spread)
 			hole.Rect = hole.Move(sh.x, sh.y)
 			keep := in

@@ -10,9 +10,9 @@ import (
 	"ziegel/core/paint/geom"
 )
 
-// borderImage paints the picture that stands for the borders of a box (css-backgrounds-3, 5): cut in nine by four lines,
-// corners as large as the widths say, sides stretched or repeated between them, the middle when it is asked for. ok is
-// false when there is none, or it cannot be drawn: the borders are painted then.
+// borderImage paints the picture that stands for the borders of a box (css-backgrounds-3, 5): cut in nine by four
+// lines, corners as large as the widths say, sides stretched or repeated between them, the middle when it is asked for.
+// ok is false when there is none, or it cannot be drawn: the borders are painted then.
 func (p *painter) borderImage(b *box, outer geom.Rect, widths [4]float64) (out []display.Item, ok bool) {
 	source := b.read.Value("border-image-source")
 	if source == nil || css.Word(source) == "none" {
@@ -191,8 +191,8 @@ func (n *nine) cut(src, tile geom.Rect, kx, ky float64) []display.Item {
 	return n.im.draw(geom.R(tile.X0-src.X0*kx, tile.Y0-src.Y0*ky, n.w*kx, n.h*ky))
 }
 
-// scaleOf is how much a tile of a side is scaled along it: as across it; that of the middle as the first side is, else as
-// the second, else not at all.
+// scaleOf is how much a tile of a side is scaled along it: as across it; that of the middle as the first side is, else
+// as the second, else not at all.
 func (n *nine) scaleOf(at int, across float64, first, second int) float64 {
 	switch {
 	case at != 1:

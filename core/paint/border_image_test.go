@@ -37,7 +37,8 @@ func TestNinePieces(t *testing.T) {
 	im := &image{w: 30, h: 20, draw: func(at geom.Rect) []display.Item {
 		return []display.Item{&display.Fill{Rect: &at}}
 	}}
-	n := &nine{im: im, w: 30, h: 20, area: geom.R(0, 0, 100, 60), slice: [4]float64{5, 10, 5, 10}, wide: [4]float64{10, 20, 10, 20},
+	n := &nine{im: im, w: 30, h: 20, area: geom.R(0, 0, 100, 60), slice: [4]float64{5, 10, 5, 10},
+		wide:   [4]float64{10, 20, 10, 20},
 		across: "stretch", down: "stretch"}
 	places := func() []string {
 		var out []string
@@ -45,7 +46,8 @@ func TestNinePieces(t *testing.T) {
 			f := it.(*display.Fill)
 			tiles := f.Brush.(*display.Tiles)
 			whole := tiles.Items[0].(*display.Fill).Rect
-			out = append(out, fmt.Sprintf("%g,%g %gx%g of %g,%g %gx%g", f.Rect.X0, f.Rect.Y0, f.Rect.W(), f.Rect.H(), whole.X0, whole.Y0, whole.W(), whole.H()))
+			out = append(out, fmt.Sprintf("%g,%g %gx%g of %g,%g %gx%g", f.Rect.X0, f.Rect.Y0, f.Rect.W(), f.Rect.H(),
+				whole.X0, whole.Y0, whole.W(), whole.H()))
 		}
 		return out
 	}

@@ -130,7 +130,8 @@ func (p *painter) clipPath(b *box, v []css.Token) *geom.Path {
 			return nil
 		}
 		pick := [][4]int{{0, 0, 0, 0}, {0, 1, 0, 1}, {0, 1, 2, 1}, {0, 1, 2, 3}}[min(len(parts), 4)-1]
-		out := geom.Round{Rect: geom.Rect{X0: r.X0 + length(parts[pick[3]], r.W()), Y0: r.Y0 + length(parts[pick[0]], r.H()),
+		out := geom.Round{Rect: geom.Rect{X0: r.X0 + length(parts[pick[3]], r.W()), Y0: r.Y0 +
+			length(parts[pick[0]], r.H()),
 			X1: r.X1 - length(parts[pick[1]], r.W()), Y1: r.Y1 - length(parts[pick[2]], r.H())}, Radii: radii.Radii}
 		if out.Empty() {
 			return &geom.Path{}
@@ -156,7 +157,8 @@ func (p *painter) clipPath(b *box, v []css.Token) *geom.Path {
 			n := radius(0, min(l, ri, t, bo), max(l, ri, t, bo), math.Hypot(r.W(), r.H())/math.Sqrt2)
 			return geom.Ellipse(c.X, c.Y, n, n)
 		}
-		return geom.Ellipse(c.X, c.Y, radius(0, min(l, ri), max(l, ri), r.W()), radius(1, min(t, bo), max(t, bo), r.H()))
+		return geom.Ellipse(c.X, c.Y, radius(0, min(l, ri), max(l, ri), r.W()),
+			radius(1, min(t, bo), max(t, bo), r.H()))
 	case "polygon":
 		out := &geom.Path{}
 		for i, corner := range css.SplitCommas(args) {

@@ -59,61 +59,86 @@ func TestWhatIsPainted(t *testing.T) {
 		html string
 		want string // "x,y #color" and more of them
 	}{
-		"a ground":                  {`<div style="background:#f00"></div>`, "50,50 #ff0000; 150,50 #ffffff"},
-		"the body's covers all":     {`<body style="background:#0f0">`, "5,190 #00ff00"},
-		"the root's goes before":    {`<style>html{background:#f00}body{background:#0f0;height:40px}</style>`, "5,20 #00ff00; 5,150 #ff0000"},
-		"currentcolor":              {`<div style="color:#00f;background:currentcolor"></div>`, "50,50 #0000ff"},
-		"a color of the parent":     {`<section style="color:#f0f"><div style="border:10px solid"></div></section>`, "5,50 #ff00ff"},
-		"sides of a border":         {`<div style="border:solid;border-width:10px 20px;border-color:#f00 #0f0 #00f #ff0"></div>`, "70,4 #ff0000; 130,60 #00ff00; 70,116 #0000ff; 8,60 #ffff00"},
-		"mitered corners":           {`<div style="width:0;height:0;border:20px solid;border-color:#f00 #0f0 #00f #ff0"></div>`, "20,5 #ff0000; 35,20 #00ff00; 20,35 #0000ff; 5,20 #ffff00"},
-		"round corners":             {`<div style="background:#f00;border-radius:50px"></div>`, "3,3 #ffffff; 50,50 #ff0000"},
-		"an ellipse":                {`<div style="background:#f00;border-radius:50px/20px"></div>`, "12,5 #ffffff; 2,50 #ff0000"},
-		"clipped to the padding":    {`<div style="background:#f00 padding-box;border:10px solid #0000"></div>`, "5,50 #ffffff; 15,50 #ff0000"},
-		"a picture, repeated":       {`<div style="background:url(p.svg)"></div>`, "5,5 #0000ff; 15,5 #00ff00; 45,95 #0000ff"},
-		"not repeated":              {`<div style="background:#f00 url(p.svg) no-repeat right bottom"></div>`, "5,5 #ff0000; 85,95 #0000ff; 95,95 #00ff00"},
-		"as large as it gets":       {`<div style="background:url(p.svg) 0 0/100% 100%"></div>`, "45,95 #0000ff; 55,5 #00ff00"},
-		"cover":                     {`<div style="background:url(p.svg) 0 0/cover"></div>`, "95,50 #0000ff"},
-		"contain":                   {`<div style="background:url(p.svg) center/contain no-repeat"></div>`, "50,10 #ffffff; 20,50 #0000ff; 80,50 #00ff00"},
+		"a ground":              {`<div style="background:#f00"></div>`, "50,50 #ff0000; 150,50 #ffffff"},
+		"the body's covers all": {`<body style="background:#0f0">`, "5,190 #00ff00"},
+		"the root's goes before": {`<style>html{background:#f00}body{background:#0f0;height:40px}</style>`,
+			"5,20 #00ff00; 5,150 #ff0000"},
+		"currentcolor": {`<div style="color:#00f;background:currentcolor"></div>`, "50,50 #0000ff"},
+		"a color of the parent": {`<section style="color:#f0f"><div style="border:10px solid"></div></section>`,
+			"5,50 #ff00ff"},
+		"sides of a border": {`<div style="border:solid;border-width:10px 20px;border-color:#f00 #0f0 #00f #ff0"></div>`, "70,4 #ff0000; 130,60 #00ff00; 70,116 #0000ff; 8,60 #ffff00"},
+		"mitered corners":   {`<div style="width:0;height:0;border:20px solid;border-color:#f00 #0f0 #00f #ff0"></div>`, "20,5 #ff0000; 35,20 #00ff00; 20,35 #0000ff; 5,20 #ffff00"},
+		"round corners": {`<div style="background:#f00;border-radius:50px"></div>`,
+			"3,3 #ffffff; 50,50 #ff0000"},
+		"an ellipse": {`<div style="background:#f00;border-radius:50px/20px"></div>`,
+			"12,5 #ffffff; 2,50 #ff0000"},
+		"clipped to the padding": {`<div style="background:#f00 padding-box;border:10px solid #0000"></div>`,
+			"5,50 #ffffff; 15,50 #ff0000"},
+		"a picture, repeated": {`<div style="background:url(p.svg)"></div>`,
+			"5,5 #0000ff; 15,5 #00ff00; 45,95 #0000ff"},
+		"not repeated": {`<div style="background:#f00 url(p.svg) no-repeat right bottom"></div>`,
+			"5,5 #ff0000; 85,95 #0000ff; 95,95 #00ff00"},
+		"as large as it gets": {`<div style="background:url(p.svg) 0 0/100% 100%"></div>`,
+			"45,95 #0000ff; 55,5 #00ff00"},
+		"cover": {`<div style="background:url(p.svg) 0 0/cover"></div>`, "95,50 #0000ff"},
+		"contain": {`<div style="background:url(p.svg) center/contain no-repeat"></div>`,
+			"50,10 #ffffff; 20,50 #0000ff; 80,50 #00ff00"},
 		"the first layer is on top": {`<div style="background:linear-gradient(#f00,#f00) 0 0/50% 100% no-repeat,#00f"></div>`, "25,50 #ff0000; 75,50 #0000ff"},
-		"a gradient's hard stop":    {`<div style="background:linear-gradient(90deg,#f00 50%,#00f 50%)"></div>`, "49,50 #ff0000; 51,50 #0000ff"},
-		"to a side":                 {`<div style="background:linear-gradient(to left,#f00 50%,#00f 0)"></div>`, "49,50 #0000ff; 51,50 #ff0000"},
-		"a cone":                    {`<div style="background:conic-gradient(#f00 25%,#00f 0)"></div>`, "75,25 #ff0000; 25,25 #0000ff"},
-		"rings":                     {`<div style="background:radial-gradient(circle,#f00 20px,#00f 0)"></div>`, "50,40 #ff0000; 50,20 #0000ff"},
-		"overflow":                  {`<div style="overflow:hidden"><p style="margin:0;width:150px;height:150px;background:#f00"></div>`, "95,95 #ff0000; 105,50 #ffffff"},
-		"overflow with corners":     {`<div style="overflow:hidden;border-radius:50px"><p style="margin:0;height:150px;background:#f00"></div>`, "50,50 #ff0000; 3,3 #ffffff"},
-		"out of a box that clips":   {`<div style="overflow:hidden"><p style="position:absolute;margin:0;left:150px;width:20px;height:20px;background:#f00"></div>`, "155,5 #ff0000"},
-		"z-index":                   {`<div style="position:absolute;z-index:2;background:#f00"></div><div style="position:absolute;z-index:1;background:#00f"></div>`, "50,50 #ff0000"},
-		"positioned over the rest":  {`<div style="position:relative;top:50px;background:#f00"></div><div style="background:#00f"></div>`, "50,125 #ff0000; 50,175 #0000ff"},
-		"below its context":         {`<div style="position:relative;z-index:0;background:#00f"><p style="position:absolute;z-index:-1;margin:0;left:50px;top:0;width:100px;height:50px;background:#f00"></div>`, "75,25 #ff0000"},
-		"below a box that is none":  {`<div style="background:#00f"><p style="position:absolute;z-index:-1;margin:0;left:50px;top:0;width:100px;height:50px;background:#f00"></div>`, "75,25 #0000ff; 125,25 #ff0000"},
-		"the order of items":        {`<section style="display:flex"><div style="background:#f00;flex:none;order:1;margin-left:-50px"></div><div style="background:#00f;flex:none"></div></section>`, "75,50 #ff0000"},
-		"opacity of what overlaps":  {`<section style="opacity:.5"><div style="background:#f00"></div><div style="background:#000;margin-top:-100px"></div></section>`, "50,50 #808080"},
-		"multiply":                  {`<div style="background:#ff0"></div><div style="margin-top:-100px;background:#0ff;mix-blend-mode:multiply"></div>`, "50,50 #00ff00"},
-		"a transform":               {`<div style="background:#f00;transform:translate(50px,50px)"></div>`, "25,25 #ffffff; 125,125 #ff0000"},
-		"about its origin":          {`<div style="background:#f00;transform:scale(.5);transform-origin:0 0"></div>`, "40,40 #ff0000; 60,60 #ffffff"},
-		"clip-path":                 {`<div style="background:#f00;clip-path:circle(30px)"></div>`, "50,50 #ff0000; 50,10 #ffffff"},
-		"a polygon":                 {`<div style="background:#f00;clip-path:polygon(0 0,100% 0,0 100%)"></div>`, "20,20 #ff0000; 80,80 #ffffff"},
-		"inset":                     {`<div style="background:#f00;clip-path:inset(10px 20px 30px 40px)"></div>`, "50,15 #ff0000; 30,50 #ffffff; 50,75 #ffffff; 85,50 #ffffff"},
-		"a mask":                    {`<div style="background:#f00;mask-image:linear-gradient(90deg,#000 50%,#0000 50%)"></div>`, "25,50 #ff0000; 75,50 #ffffff"},
-		"hidden":                    {`<div style="background:#f00;visibility:hidden"><p style="visibility:visible;margin:0;height:50px;background:#00f"></div>`, "50,25 #0000ff; 50,75 #ffffff"},
-		"a shadow":                  {`<div style="box-shadow:50px 50px 0 #00f"></div>`, "125,125 #0000ff; 75,75 #ffffff"},
-		"the first shadow on top":   {`<div style="box-shadow:0 0 0 5px #f00,0 0 0 10px #00f;margin:20px"></div>`, "18,70 #ff0000; 12,70 #0000ff"},
-		"an inner shadow":           {`<div style="background:#fff;box-shadow:inset 10px 0 0 #f00"></div>`, "5,50 #ff0000; 15,50 #ffffff"},
-		"an outline":                {`<div style="margin:20px;outline:5px solid #f00;outline-offset:5px"></div>`, "12,70 #ff0000; 17,70 #ffffff"},
-		"before and after":          {`<style>i::before{content:"";display:block;width:50px;height:50px;background:#f00}</style><i style="display:block"></i>`, "25,25 #ff0000"},
-		"a picture in its box":      {`<img src=p.svg style="width:100px;height:100px;object-fit:contain">`, "50,10 #ffffff; 20,50 #0000ff"},
-		"cut":                       {`<img src=p.svg style="width:100px;height:100px;object-fit:cover;object-position:100% 0">`, "10,50 #00ff00"},
-		"a drawing":                 {`<svg width=100 height=100 viewBox="0 0 10 10" style="color:#f00;display:block"><rect width=5 height=10 fill=currentColor /><use href="#c" x=5 /><defs><circle id=c r=2 cy=5 cx=2 fill=#00f /></defs></svg>`, "25,50 #ff0000; 70,50 #0000ff; 95,5 #ffffff"},
-		"a drawing's styles":        {`<style>.k{fill:#0f0;stroke:#f00;stroke-width:20}</style><svg width=100 height=100 style="display:block"><path class=k d="M30 30h40v40h-40z"/></svg>`, "50,50 #00ff00; 25,50 #ff0000"},
-		"even and odd":              {`<svg width=100 height=100 style="display:block"><path fill-rule=evenodd fill=#f00 d="M0 0h100v100H0zM25 25h50v50H25z"/></svg>`, "10,10 #ff0000; 50,50 #ffffff"},
-		"a turned group":            {`<svg width=100 height=100 style="display:block"><g transform="translate(100 0) rotate(90)"><rect width=20 height=100 fill=#f00 /></g></svg>`, "50,10 #ff0000; 50,50 #ffffff"},
-		"an accent":                 {`<input type=checkbox checked style="accent-color:#f00;width:100px;height:100px;margin:0">`, "12,12 #ff0000"},
-		"dashes have gaps":          {`<div style="border-top:10px dashed #f00"></div>`, "5,5 #ff0000; 24,5 #ffffff"},
-		"two lines of a double":     {`<div style="border-top:9px double #f00"></div>`, "50,1 #ff0000; 50,4 #ffffff; 50,7 #ff0000"},
-		"the gap of a legend":       {`<fieldset style="margin:0;border:4px solid #f00;background:#0f0;padding:0;width:100px;height:40px"><legend style="padding:0;margin-left:20px"><i style="display:block;width:40px;height:20px"></i></legend></fieldset>`, "10,10 #ff0000; 40,10 #00ff00; 80,10 #ff0000; 80,4 #ffffff; 40,4 #ffffff; 10,13 #00ff00"},
-		"a drawing in the dark":     {`<style>:root{color-scheme:dark}</style><img src=s.svg style="width:100px;height:100px">`, "50,50 #00ff00"},
-		"a drawing in the light":    {`<img src=s.svg style="width:100px;height:100px">`, "50,50 #ff0000"},
-		"scaled colors":             {`<div style="background:color-mix(in srgb,#f00 50%,#00f)"></div>`, "50,50 #800080"},
+		"a gradient's hard stop": {`<div style="background:linear-gradient(90deg,#f00 50%,#00f 50%)"></div>`,
+			"49,50 #ff0000; 51,50 #0000ff"},
+		"to a side": {`<div style="background:linear-gradient(to left,#f00 50%,#00f 0)"></div>`,
+			"49,50 #0000ff; 51,50 #ff0000"},
+		"a cone": {`<div style="background:conic-gradient(#f00 25%,#00f 0)"></div>`,
+			"75,25 #ff0000; 25,25 #0000ff"},
+		"rings": {`<div style="background:radial-gradient(circle,#f00 20px,#00f 0)"></div>`,
+			"50,40 #ff0000; 50,20 #0000ff"},
+		"overflow":                 {`<div style="overflow:hidden"><p style="margin:0;width:150px;height:150px;background:#f00"></div>`, "95,95 #ff0000; 105,50 #ffffff"},
+		"overflow with corners":    {`<div style="overflow:hidden;border-radius:50px"><p style="margin:0;height:150px;background:#f00"></div>`, "50,50 #ff0000; 3,3 #ffffff"},
+		"out of a box that clips":  {`<div style="overflow:hidden"><p style="position:absolute;margin:0;left:150px;width:20px;height:20px;background:#f00"></div>`, "155,5 #ff0000"},
+		"z-index":                  {`<div style="position:absolute;z-index:2;background:#f00"></div><div style="position:absolute;z-index:1;background:#00f"></div>`, "50,50 #ff0000"},
+		"positioned over the rest": {`<div style="position:relative;top:50px;background:#f00"></div><div style="background:#00f"></div>`, "50,125 #ff0000; 50,175 #0000ff"},
+		"below its context":        {`<div style="position:relative;z-index:0;background:#00f"><p style="position:absolute;z-index:-1;margin:0;left:50px;top:0;width:100px;height:50px;background:#f00"></div>`, "75,25 #ff0000"},
+		"below a box that is none": {`<div style="background:#00f"><p style="position:absolute;z-index:-1;margin:0;left:50px;top:0;width:100px;height:50px;background:#f00"></div>`, "75,25 #0000ff; 125,25 #ff0000"},
+		"the order of items":       {`<section style="display:flex"><div style="background:#f00;flex:none;order:1;margin-left:-50px"></div><div style="background:#00f;flex:none"></div></section>`, "75,50 #ff0000"},
+		"opacity of what overlaps": {`<section style="opacity:.5"><div style="background:#f00"></div><div style="background:#000;margin-top:-100px"></div></section>`, "50,50 #808080"},
+		"multiply":                 {`<div style="background:#ff0"></div><div style="margin-top:-100px;background:#0ff;mix-blend-mode:multiply"></div>`, "50,50 #00ff00"},
+		"a transform": {`<div style="background:#f00;transform:translate(50px,50px)"></div>`,
+			"25,25 #ffffff; 125,125 #ff0000"},
+		"about its origin": {`<div style="background:#f00;transform:scale(.5);transform-origin:0 0"></div>`,
+			"40,40 #ff0000; 60,60 #ffffff"},
+		"clip-path": {`<div style="background:#f00;clip-path:circle(30px)"></div>`,
+			"50,50 #ff0000; 50,10 #ffffff"},
+		"a polygon": {`<div style="background:#f00;clip-path:polygon(0 0,100% 0,0 100%)"></div>`,
+			"20,20 #ff0000; 80,80 #ffffff"},
+		"inset": {`<div style="background:#f00;clip-path:inset(10px 20px 30px 40px)"></div>`,
+			"50,15 #ff0000; 30,50 #ffffff; 50,75 #ffffff; 85,50 #ffffff"},
+		"a mask": {`<div style="background:#f00;mask-image:linear-gradient(90deg,#000 50%,#0000 50%)"></div>`, "25,50 #ff0000; 75,50 #ffffff"},
+		"hidden": {`<div style="background:#f00;visibility:hidden"><p style="visibility:visible;margin:0;height:50px;background:#00f"></div>`, "50,25 #0000ff; 50,75 #ffffff"},
+		"a shadow": {`<div style="box-shadow:50px 50px 0 #00f"></div>`,
+			"125,125 #0000ff; 75,75 #ffffff"},
+		"the first shadow on top": {`<div style="box-shadow:0 0 0 5px #f00,0 0 0 10px #00f;margin:20px"></div>`,
+			"18,70 #ff0000; 12,70 #0000ff"},
+		"an inner shadow": {`<div style="background:#fff;box-shadow:inset 10px 0 0 #f00"></div>`,
+			"5,50 #ff0000; 15,50 #ffffff"},
+		"an outline": {`<div style="margin:20px;outline:5px solid #f00;outline-offset:5px"></div>`,
+			"12,70 #ff0000; 17,70 #ffffff"},
+		"before and after": {`<style>i::before{content:"";display:block;width:50px;height:50px;background:#f00}</style><i style="display:block"></i>`, "25,25 #ff0000"},
+		"a picture in its box": {`<img src=p.svg style="width:100px;height:100px;object-fit:contain">`,
+			"50,10 #ffffff; 20,50 #0000ff"},
+		"cut":                {`<img src=p.svg style="width:100px;height:100px;object-fit:cover;object-position:100% 0">`, "10,50 #00ff00"},
+		"a drawing":          {`<svg width=100 height=100 viewBox="0 0 10 10" style="color:#f00;display:block"><rect width=5 height=10 fill=currentColor /><use href="#c" x=5 /><defs><circle id=c r=2 cy=5 cx=2 fill=#00f /></defs></svg>`, "25,50 #ff0000; 70,50 #0000ff; 95,5 #ffffff"},
+		"a drawing's styles": {`<style>.k{fill:#0f0;stroke:#f00;stroke-width:20}</style><svg width=100 height=100 style="display:block"><path class=k d="M30 30h40v40h-40z"/></svg>`, "50,50 #00ff00; 25,50 #ff0000"},
+		"even and odd":       {`<svg width=100 height=100 style="display:block"><path fill-rule=evenodd fill=#f00 d="M0 0h100v100H0zM25 25h50v50H25z"/></svg>`, "10,10 #ff0000; 50,50 #ffffff"},
+		"a turned group":     {`<svg width=100 height=100 style="display:block"><g transform="translate(100 0) rotate(90)"><rect width=20 height=100 fill=#f00 /></g></svg>`, "50,10 #ff0000; 50,50 #ffffff"},
+		"an accent":          {`<input type=checkbox checked style="accent-color:#f00;width:100px;height:100px;margin:0">`, "12,12 #ff0000"},
+		"dashes have gaps":   {`<div style="border-top:10px dashed #f00"></div>`, "5,5 #ff0000; 24,5 #ffffff"},
+		"two lines of a double": {`<div style="border-top:9px double #f00"></div>`,
+			"50,1 #ff0000; 50,4 #ffffff; 50,7 #ff0000"},
+		"the gap of a legend":    {`<fieldset style="margin:0;border:4px solid #f00;background:#0f0;padding:0;width:100px;height:40px"><legend style="padding:0;margin-left:20px"><i style="display:block;width:40px;height:20px"></i></legend></fieldset>`, "10,10 #ff0000; 40,10 #00ff00; 80,10 #ff0000; 80,4 #ffffff; 40,4 #ffffff; 10,13 #00ff00"},
+		"a drawing in the dark":  {`<style>:root{color-scheme:dark}</style><img src=s.svg style="width:100px;height:100px">`, "50,50 #00ff00"},
+		"a drawing in the light": {`<img src=s.svg style="width:100px;height:100px">`, "50,50 #ff0000"},
+		"scaled colors": {`<div style="background:color-mix(in srgb,#f00 50%,#00f)"></div>`,
+			"50,50 #800080"},
 	} {
 		img := drawn(t, box+c.html)
 		for _, p := range strings.Split(c.want, "; ") {
@@ -125,7 +150,8 @@ func TestWhatIsPainted(t *testing.T) {
 			var r, g, b int
 			_, err = fmt.Sscanf(color, "#%02x%02x%02x", &r, &g, &b)
 			require.NoError(t, err)
-			assert.True(t, near(r, got.R) && near(g, got.G) && near(b, got.B), "%s: %s and not #%02x%02x%02x", name, p, got.R, got.G, got.B)
+			assert.True(t, near(r, got.R) && near(g, got.G) && near(b, got.B), "%s: %s and not #%02x%02x%02x", name, p,
+				got.R, got.G, got.B)
 		}
 	}
 }
@@ -231,7 +257,8 @@ func TestTextIsPainted(t *testing.T) {
 func TestLinesThatEndInAnEllipsis(t *testing.T) {
 	text := func(style string) string {
 		var out []string
-		for _, it := range list(t, `<p style="margin:0;width:90px;font:16px arimo;`+style+`">Kites over the wide sands at noon</p>`, paint.Options{}).Items {
+		for _, it := range list(t,
+			`<p style="margin:0;width:90px;font:16px arimo;`+style+`">Kites over the wide sands at noon</p>`, paint.Options{}).Items {
 			collect(it, &out)
 		}
 		return strings.Join(out, "|")
@@ -326,7 +353,8 @@ func TestWhatIsNotDrawnIsTold(t *testing.T) {
 
 // An element alone has nothing behind it.
 func TestOneElementAlone(t *testing.T) {
-	doc, err := css.Load(css.Source{File: "t.html", HTML: `<!doctype html><body style="margin:0;background:#f00"><div style="height:100px;background:#00f"><i style="display:block;width:20px;height:20px;background:#0f0"></i></div>`})
+	doc, err := css.Load(css.Source{File: "t.html",
+		HTML: `<!doctype html><body style="margin:0;background:#f00"><div style="height:100px;background:#00f"><i style="display:block;width:20px;height:20px;background:#0f0"></i></div>`})
 	require.NoError(t, err)
 	fonts, err := sweep.StockFonts(stock.Files)
 	require.NoError(t, err)
@@ -345,7 +373,8 @@ func TestOneElementAlone(t *testing.T) {
 }
 
 func TestLinksAreKept(t *testing.T) {
-	l := list(t, `<a href="https://larkspan.example" style="display:block;width:50px;height:20px">x</a><a>no link</a>`, paint.Options{})
+	l := list(t, `<a href="https://larkspan.example" style="display:block;width:50px;height:20px">x</a><a>no link</a>`,
+		paint.Options{})
 	require.Len(t, l.Links, 1)
 	assert.Equal(t, "https://larkspan.example", l.Links[0].To)
 	assert.InDelta(t, 50, l.Links[0].Rect.W(), 1e-9)
@@ -353,7 +382,8 @@ func TestLinksAreKept(t *testing.T) {
 
 // Pages of any kind are painted in time.
 func FuzzPage(f *testing.F) {
-	for _, s := range []string{`<div style="filter:blur(9e9px)">a</div>`, `<div style="border:9e9px dotted red">a</div>`,
+	for _, s := range []string{`<div style="filter:blur(9e9px)">a</div>`,
+		`<div style="border:9e9px dotted red">a</div>`,
 		`<svg viewBox="0 0 0 0"><use href="#a"/><g id=a><use href="#a"/></g></svg>`, `<p style="font-size:9999px;text-shadow:0 0 99px">a</p>`,
 		`<div style="background:repeating-linear-gradient(red 0 .0001px,blue 0 .0002px)">a</div>`,
 		`<div style="background:linear-gradient(red,blue) 0 0/.01px .01px;height:500px">a</div>`,

@@ -21,12 +21,13 @@ type Options struct {
 	Dark  bool
 	// Only, when given, is the one element that is drawn, with what is in it and nothing behind it.
 	Only *css.Element
-	// Within is the part of the page that is looked at, in the units of the layout; what lies far outside is left out. Nil is
-	// all of it.
+	// Within is the part of the page that is looked at, in the units of the layout; what lies far outside is left out.
+	// Nil is all of it.
 	Within *geom.Rect
 	// Drawn gives what an img shows whose address begins with "drawn:": a picture that is drawn already.
 	Drawn func(name string) *display.List
-	// Stand gives what stands for a picture that is not there, w by h CSS px, nil for nothing: then it looks as in a browser.
+	// Stand gives what stands for a picture that is not there, w by h CSS px, nil for nothing: then it looks as in a
+	// browser.
 	Stand func(el *css.Element, src string, w, h float64) []byte
 	// Files keeps what was decoded, for several pictures of the same pages. Nil keeps nothing.
 	Files *Files
@@ -63,8 +64,8 @@ func newPainter(e *layout.Engine, o Options) *painter {
 		told: map[string]bool{}}
 }
 
-// unseen reports a rectangle of a box that lies outside of what is looked at, with room for shadows. What a transform may
-// bring there is seen.
+// unseen reports a rectangle of a box that lies outside of what is looked at, with room for shadows. What a transform
+// may bring there is seen.
 func (p *painter) unseen(b *box, r layout.Rect) bool {
 	if p.o.Within == nil {
 		return false

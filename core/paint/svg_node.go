@@ -158,7 +158,10 @@ func fitView(vb []float64, at geom.Rect, keep string) geom.Matrix {
 
 func numbers(text string) []float64 {
 	var out []float64
-	for _, f := range strings.FieldsFunc(text, func(r rune) bool { return r == ' ' || r == ',' || r == '\n' || r == '\t' }) {
+	for _, f := range strings.FieldsFunc(text, func(r rune) bool {
+		return r == ' ' || r == ',' || r == '\n' ||
+			r == '\t'
+	}) {
 		v, err := strconv.ParseFloat(f, 64)
 		if err != nil || math.IsInf(v, 0) || math.IsNaN(v) {
 			return nil
@@ -204,7 +207,8 @@ func parseTransform(text string) (geom.Matrix, bool) {
 		case "scale":
 			m = m.Mul(geom.Scale(arg(0, 1), arg(1, arg(0, 1))))
 		case "rotate":
-			m = m.Mul(geom.Translate(arg(1, 0), arg(2, 0))).Mul(geom.Rotate(rad)).Mul(geom.Translate(-arg(1, 0), -arg(2, 0)))
+			m = m.Mul(geom.Translate(arg(1, 0), arg(2, 0))).Mul(geom.Rotate(rad)).Mul(geom.Translate(-arg(1, 0),
+				-arg(2, 0)))
 		case "skewX":
 			m = m.Mul(geom.Matrix{A: 1, C: math.Tan(rad), D: 1})
 		case "skewY":

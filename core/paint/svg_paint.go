@@ -173,7 +173,8 @@ func (d *drawing) gradient(n *node, el *css.Element, box geom.Rect, opacity floa
 			sn := s.child(d, k)
 			offset := sn.number("offset", 0)
 			if strings.HasSuffix(strings.TrimSpace(k.Attr("offset")), "%") {
-				if v, err := strconv.ParseFloat(strings.TrimSuffix(strings.TrimSpace(k.Attr("offset")), "%"), 64); err == nil {
+				if v, err := strconv.ParseFloat(strings.TrimSuffix(strings.TrimSpace(k.Attr("offset")), "%"),
+					64); err == nil {
 					offset = v / 100
 				}
 			}
@@ -249,7 +250,8 @@ func (d *drawing) shape(n *node) []display.Item {
 	if width := n.length("stroke-width", 2, 1); width > 0 {
 		if brush := d.brush(n, "stroke", path); brush != nil {
 			pen := geom.Pen{Width: width, Cap: n.word("stroke-linecap"), Join: n.word("stroke-linejoin"),
-				Miter: n.number("stroke-miterlimit", 4), Dashes: d.dashes(n), Offset: n.length("stroke-dashoffset", 2, 0)}
+				Miter: n.number("stroke-miterlimit", 4), Dashes: d.dashes(n), Offset: n.length("stroke-dashoffset", 2,
+					0)}
 			if n.word("vector-effect") == "non-scaling-stroke" {
 				d.p.miss(d.box.el, "vector-effect: non-scaling-stroke")
 			}

@@ -237,7 +237,8 @@ func (p *painter) decorations(b *box) []decoration {
 			if kind != "underline" && kind != "overline" && kind != "line-through" {
 				continue
 			}
-			d := decoration{kind: kind, style: at.read.Word("text-decoration-style"), color: ink(at), box: at, auto: true}
+			d := decoration{kind: kind, style: at.read.Word("text-decoration-style"), color: ink(at), box: at,
+				auto: true}
 			if c, ok := at.read.Color("text-decoration-color"); ok {
 				d.color = c
 			}
@@ -338,8 +339,8 @@ func lineAlong(s [2]float64, y, thick float64, d decoration) []display.Item {
 	return []display.Item{fill(y)}
 }
 
-// wave is a wavy line as a band (as Chromium draws it: waves of 2 * (1 + 2 * thickness) with controls 1.5 + 3 * thickness
-// off the middle).
+// wave is a wavy line as a band (as Chromium draws it: waves of 2 * (1 + 2 * thickness) with controls 1.5 + 3 *
+// thickness off the middle).
 func wave(s [2]float64, y, thick float64) *geom.Path {
 	step, off := 1+2*thick, .5+3*thick
 	mid := y + thick/2 + off/2

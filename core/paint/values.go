@@ -248,7 +248,8 @@ func flatten(p *geom.Path) [][2]geom.Point {
 			for i := 1; i <= 8; i++ {
 				t := float64(i) / 8
 				u := 1 - t
-				to(geom.Point{X: u*u*from.X + 2*u*t*pts[0].X + t*t*pts[1].X, Y: u*u*from.Y + 2*u*t*pts[0].Y + t*t*pts[1].Y})
+				to(geom.Point{X: u*u*from.X + 2*u*t*pts[0].X + t*t*pts[1].X, Y: u*u*from.Y + 2*u*t*pts[0].Y +
+					t*t*pts[1].Y})
 			}
 		case geom.Cubic:
 			for i := 1; i <= 12; i++ {

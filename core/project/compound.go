@@ -11,8 +11,9 @@ import (
 	"ziegel/core/site"
 )
 
-// A text can be a value that each language sets in its own way: a price, {amount: 19.90, currency: EUR, per: a month}; a
-// day, {date: 2026-05-01}, or the last one of something, {until: 2026-05-01}; or when something is open, {days: mon-fri, hours: 10-18}, either of them alone as well.
+// A text can be a value that each language sets in its own way: a price, {amount: 19.90, currency: EUR, per: a month};
+// a day, {date: 2026-05-01}, or the last one of something, {until: 2026-05-01}; or when something is open, {days:
+// mon-fri, hours: 10-18}, either of them alone as well.
 
 // compound is one kind of them.
 type compound struct {

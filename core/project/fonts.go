@@ -52,8 +52,9 @@ func (e *Project) FontData(f FontFile) ([]byte, error) {
 	return data, err
 }
 
-// FontLicense gives the licence that stands beside a font's file, by the name that it is built under: FAMILY.LICENSE.txt
-// for a shipped one; in media/fonts FAMILY.LICENSE.txt, LICENSE.txt or OFL.txt. ok is false when there is none.
+// FontLicense gives the licence that stands beside a font's file, by the name that it is built under:
+// FAMILY.LICENSE.txt for a shipped one; in media/fonts FAMILY.LICENSE.txt, LICENSE.txt or OFL.txt. ok is false when
+// there is none.
 func (e *Project) FontLicense(f FontFile) (name string, data []byte, ok bool) {
 	family := media.Slug(f.Family)
 	name = family + ".LICENSE.txt"

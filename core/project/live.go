@@ -96,7 +96,8 @@ func (e *Project) readLive(sec *library.Section, fd *library.Field, v *site.Valu
 			len(entries),
 			&diag.Problem{Position: from.Pos, Severity: diag.Note, Rule: "untranslated",
 				Text:     fmt.Sprintf("%s shown as it is: no file has it in %s", isAre(untranslated), e.Site.Tag),
-				Expected: "a file in that language", Try: records.In(untranslated[0], e.Site.Tag), Width: max(1, from.Width)},
+				Expected: "a file in that language", Try: records.In(untranslated[0], e.Site.Tag), Width: max(1,
+					from.Width)},
 		}
 	}
 	return liveEntries{out, len(entries), nil}

@@ -70,7 +70,8 @@ func (e *Project) makeFrom(v *site.Value) *diag.Problem {
 	}
 	found, at, column := choose(all, v, "-date")
 	if at != nil {
-		return wrong(at, fmt.Sprintf("%s has no column %q", from.Str(), column), "one of "+strings.Join(all.Columns, ", "),
+		return wrong(at, fmt.Sprintf("%s has no column %q", from.Str(), column),
+			"one of "+strings.Join(all.Columns, ", "),
 			diag.Nearest(column, all.Columns))
 	}
 	if all = found; !all.Has("slug") && !all.Has("title") {

@@ -51,7 +51,8 @@ func TestVariationsLeaveTheProjectAsItIs(t *testing.T) {
 	assert.Equal(t, "plans", names(bare.All(alone)), "nothing stands on every page")
 	assert.Equal(t, []string{"home"}, e.Only(home).Site.PageNames())
 
-	next, problems, err := e.With([]site.FileChange{{Path: "pages/home.yaml", Before: twoBlocks, After: "title: T\nblocks: []\n"}})
+	next, problems, err := e.With([]site.FileChange{{Path: "pages/home.yaml", Before: twoBlocks,
+		After: "title: T\nblocks: []\n"}})
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	assert.Equal(t, "end", names(next.All(next.Site.Page("home"))))
@@ -65,7 +66,9 @@ func TestUnwrittenChangesAreRead(t *testing.T) {
 	e := testsite.With(t, twoBlocks)
 	section := `<div class="lanes root"><p class="type-lead" data-field="text" data-part="text">Sample</p></div>`
 	next, problems, err := e.With([]site.FileChange{
-		{Path: "sections/own/note/section.html", After: "<!doctype html><html lang=en><head><title>x</title></head><body>" + section + "</body></html>", New: true},
+		{Path: "sections/own/note/section.html",
+			After: "<!doctype html><html lang=en><head><title>x</title></head><body>" + section +
+				"</body></html>", New: true},
 		{Path: "sections/own/note/section.css", After: ".text { color: red }\n", New: true},
 		{Path: "sections/own/note/section.yaml", After: "name: own/note\nsummary: a note\n", New: true},
 	})
@@ -83,7 +86,8 @@ func TestPagesThatAreBuilt(t *testing.T) {
 	assert.False(t, e.Site.HasPage("404"))
 	assert.Equal(t, "404", e.BuiltPage("404").Name)
 	assert.Same(t, e.Site.Page("home"), e.BuiltPage("home"))
-	for name, want := range map[string]string{"home": "index.html", "courses": "courses/index.html", "404": "404.html"} {
+	for name, want := range map[string]string{"home": "index.html", "courses": "courses/index.html",
+		"404": "404.html"} {
 		assert.Equal(t, want, project.PagePath(name))
 	}
 }
@@ -102,7 +106,8 @@ func sorted(list []string) []string {
 
 func TestSpansAndRanges(t *testing.T) {
 	e := testsite.With(t, twoBlocks, "ranges: {small: ..499, middle: 500..899, large: 900..}\n")
-	for text, want := range map[string][2]int{"small": {0, 499}, "middle": {500, 899}, "large": {900, 0}, "480..719": {480, 719}, "..599": {0, 599}, "1024..": {1024, 0}} {
+	for text, want := range map[string][2]int{"small": {0, 499}, "middle": {500, 899}, "large": {900, 0},
+		"480..719": {480, 719}, "..599": {0, 599}, "1024..": {1024, 0}} {
 		from, to, ok := e.Span(text)
 		require.True(t, ok, text)
 		assert.Equal(t, want, [2]int{from, to}, text)
@@ -171,12 +176,14 @@ func TestMediaFiles(t *testing.T) {
 	}
 	_, ok := project.MediaName("https://a.example/x.png")
 	assert.False(t, ok)
-	assert.Equal(t, "a%20b%2Cc%28d%29.png", project.URLPath("a b,c(d).png"), "no comma parts a srcset, no bracket ends an address")
+	assert.Equal(t, "a%20b%2Cc%28d%29.png", project.URLPath("a b,c(d).png"),
+		"no comma parts a srcset, no bracket ends an address")
 }
 
 // Mistakes of the site are told when it is opened, those of a page when it is asked for.
 func TestMistakesOfASite(t *testing.T) {
-	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\nlooks:\n  note: {paddin: 1rem}\n", "pages/home.yaml": "title: T\nblocks: 3\n"})
+	dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\nlooks:\n  note: {paddin: 1rem}\n",
+		"pages/home.yaml": "title: T\nblocks: 3\n"})
 	e, problems, err := project.Open(dir, stock.Files)
 	require.NoError(t, err)
 	var text []string

@@ -85,8 +85,10 @@ func TestATreatmentThatThereIsNotIsTold(t *testing.T) {
 	} {
 		tokens, err := fs.ReadFile(stock.Files, "themes/marram/theme.tokens.json")
 		require.NoError(t, err)
-		own := strings.TrimSuffix(strings.TrimSpace(string(tokens)), "}") + `, "treatment": {"$type": "treatment", ` + value + "}}\n"
-		dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: S\n", "pages/home.yaml": "title: T\nblocks: []\n", "theme.tokens.json": own})
+		own := strings.TrimSuffix(strings.TrimSpace(string(tokens)), "}") + `, "treatment": {"$type": "treatment", ` +
+			value + "}}\n"
+		dir := testsite.Write(t, map[string]string{"ziegel.yaml": "name: S\n",
+			"pages/home.yaml": "title: T\nblocks: []\n", "theme.tokens.json": own})
 		_, problems, err := project.Open(dir, stock.Files)
 		require.NoError(t, err)
 		var told []string

@@ -151,7 +151,8 @@ func (e *Project) listLinks(p *site.Page, b *site.Block) *site.Block {
 	}
 	for i, en := range b.Content.Entries {
 		fd := sec.Field(en.Key)
-		noTurn := en.Value.Kind != site.Text || !slices.Contains([]string{blocksList, PagesList, LanguagesList}, en.Value.Text) || fd == nil ||
+		noTurn := en.Value.Kind != site.Text || !slices.Contains([]string{blocksList, PagesList, LanguagesList},
+			en.Value.Text) || fd == nil ||
 			fd.Type != library.ListOf || fd.Find(".") == nil || fd.Find(".").Type != library.Link
 		if noTurn {
 			continue

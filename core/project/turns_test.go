@@ -50,11 +50,15 @@ func TestBlocksTakeTurns(t *testing.T) {
 	}
 	const main = "name: L\nturns: {tone: [plain, tinted], media: [right, left]}\n"
 	for _, tt := range []struct{ name, blocks, tones string }{
-		{"one after the other", "{name: a, section: hero/alone}, {name: b, section: steps/line}, {name: c, section: steps/line}", "plain tinted plain"},
-		{"what says its own is left alone", "{name: a, section: hero/alone}, {name: b, section: steps/line, tone: deep}, {name: c, section: steps/line}", "plain deep tinted"},
+		{"one after the other",
+			"{name: a, section: hero/alone}, {name: b, section: steps/line}, {name: c, section: steps/line}", "plain tinted plain"},
+		{"what says its own is left alone",
+			"{name: a, section: hero/alone}, {name: b, section: steps/line, tone: deep}, {name: c, section: steps/line}", "plain deep tinted"},
 		{"never two alike", "{name: a, section: hero/alone}, {name: b, section: steps/line, tone: tinted}, {name: c, section: steps/line}", "plain tinted plain"},
-		{"a ground is a tone of its own", "{name: a, section: hero/alone}, {name: b, section: steps/line, ground: {color: '#eeeeee'}}, {name: c, section: steps/line}", "plain plain tinted"},
-		{"menus and footers do not count", "{name: m, section: nav/bar}, {name: a, section: hero/alone}, {name: b, section: steps/line}, {name: f, section: footer/line}", "plain plain tinted plain"},
+		{"a ground is a tone of its own",
+			"{name: a, section: hero/alone}, {name: b, section: steps/line, ground: {color: '#eeeeee'}}, {name: c, section: steps/line}", "plain plain tinted"},
+		{"menus and footers do not count",
+			"{name: m, section: nav/bar}, {name: a, section: hero/alone}, {name: b, section: steps/line}, {name: f, section: footer/line}", "plain plain tinted plain"},
 	} {
 		t.Run(tt.name, func(t *testing.T) {
 			p := home(t, compose.Options{}, map[string]string{"ziegel.yaml": main,
@@ -113,7 +117,8 @@ func TestTurnsThatNothingFollowsAreTold(t *testing.T) {
 		"{colums: [\"1\", \"2\"]}": "colums",
 		"{media: [left, middle]}":  "middle",
 	} {
-		_, problems, err := project.Open(testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\nturns: " + turns + "\n", "pages/home.yaml": "title: T\n"}), stock.Files)
+		_, problems, err := project.Open(testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\nturns: " + turns +
+			"\n", "pages/home.yaml": "title: T\n"}), stock.Files)
 		require.NoError(t, err)
 		require.NotEmpty(t, problems, turns)
 		assert.Contains(t, problems[0].Text, want)
@@ -122,7 +127,8 @@ func TestTurnsThatNothingFollowsAreTold(t *testing.T) {
 
 // Some blocks of a page bring those that hold them and those that they hold.
 func TestBlocksThatAreWanted(t *testing.T) {
-	e := testsite.With(t, "title: T\nblocks:\n  - name: frame\n    section: layout/columns\n    holds: {left: [{name: words, section: piece/text}, {name: more, section: piece/list}], right: [{name: look, section: piece/picture}]}\n  - name: plans\n    section: pricing/plans\n")
+	e := testsite.With(t,
+		"title: T\nblocks:\n  - name: frame\n    section: layout/columns\n    holds: {left: [{name: words, section: piece/text}, {name: more, section: piece/list}], right: [{name: look, section: piece/picture}]}\n  - name: plans\n    section: pricing/plans\n")
 	all := e.All(e.Site.Page("home"))
 	require.Equal(t, "frame words more look plans", names(all))
 	assert.Equal(t, "frame words more look plans", names(project.Wanted(all, nil)))
@@ -158,11 +164,13 @@ func TestShippedThemesStylesAndSections(t *testing.T) {
 func TestThemesOfASite(t *testing.T) {
 	e := testsite.With(t, twoBlocks)
 	assert.Equal(t, project.DefaultTheme, e.Theme.Name)
-	_, problems, err := project.Open(testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\ntheme: marra\n"}), stock.Files)
+	_, problems, err := project.Open(testsite.Write(t, map[string]string{"ziegel.yaml": "name: L\ntheme: marra\n"}),
+		stock.Files)
 	require.NoError(t, err)
 	require.NotEmpty(t, problems)
 	assert.Equal(t, "marram", problems[0].Try)
-	next, problems, err := e.With([]site.FileChange{{Path: "ziegel.yaml", Before: "name: L\n", After: "name: L\ntheme: outline\n"}})
+	next, problems, err := e.With([]site.FileChange{{Path: "ziegel.yaml", Before: "name: L\n",
+		After: "name: L\ntheme: outline\n"}})
 	require.NoError(t, err)
 	require.NoError(t, problems.Err())
 	assert.NotEqual(t, e.Theme.Name, next.Theme.Name)

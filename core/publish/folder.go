@@ -69,7 +69,8 @@ func (f *folder) current() (string, error) {
 				return "", nil
 			}
 		}
-		return "", fmt.Errorf("%s is there and was not published by this program: name another place, or move it away", f.root)
+		return "", fmt.Errorf("%s is there and was not published by this program: name another place, or move it away",
+			f.root)
 	}
 	to = filepath.ToSlash(to)
 	if path.Dir(to) != path.Base(filepath.ToSlash(f.states())) {
@@ -233,7 +234,8 @@ func (f *folder) Publish(ctx context.Context, src Source, now time.Time, verdict
 	if err := f.disk.write(f.disk.join(f.states(), s.ID+".json"+part), append(text, '\n')); err != nil {
 		return nil, err
 	}
-	if err := f.disk.rename(f.disk.join(f.states(), s.ID+".json"+part), f.disk.join(f.states(), s.ID+".json")); err != nil {
+	if err := f.disk.rename(f.disk.join(f.states(), s.ID+".json"+part),
+		f.disk.join(f.states(), s.ID+".json")); err != nil {
 		return nil, err
 	}
 	if err := f.show(s.ID); err != nil {

@@ -61,7 +61,8 @@ func (g *repository) look(ctx context.Context) (head string, err error) {
 	if strings.TrimSpace(out) == "" {
 		return "", nil
 	}
-	if _, err := g.git(ctx, nil, "fetch", "-q", "--no-tags", "--", g.address, "+refs/heads/"+g.place.Ref+":"+ours); err != nil {
+	if _, err := g.git(ctx, nil, "fetch", "-q", "--no-tags", "--", g.address,
+		"+refs/heads/"+g.place.Ref+":"+ours); err != nil {
 		return "", err
 	}
 	out, err = g.git(ctx, nil, "rev-parse", ours)
@@ -275,7 +276,8 @@ func quoted(name string) string {
 
 // push makes a commit the branch's, unless somebody has changed it since we looked, and asks whether it is.
 func (g *repository) push(ctx context.Context, ref, head string) error {
-	if _, err := g.git(ctx, nil, "push", "-q", "--force-with-lease=refs/heads/"+g.place.Ref+":"+head, "--", g.address, ref+":refs/heads/"+g.place.Ref); err != nil {
+	if _, err := g.git(ctx, nil, "push", "-q", "--force-with-lease=refs/heads/"+g.place.Ref+":"+head, "--", g.address,
+		ref+":refs/heads/"+g.place.Ref); err != nil {
 		if strings.Contains(err.Error(), "stale info") || strings.Contains(err.Error(), "rejected") {
 			return fmt.Errorf(
 				"somebody else has changed %s of %s just now; nothing was published: publish again",

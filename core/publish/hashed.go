@@ -16,8 +16,8 @@ import (
 
 // Hashed gives the files of a source with the first digits of their sum in their names (kite.1f0c22ab.svg), so that
 // who has read one need never ask again, and pages and styles that name them so. What is asked for by name keeps it:
-// pages, icons of the site, pictures for others, downloads. address is the site's, "" for none; hashable says of a file whether it may be
-// called otherwise.
+// pages, icons of the site, pictures for others, downloads. address is the site's, "" for none; hashable says of a file
+// whether it may be called otherwise.
 func Hashed(src Source, address string, hashable func(name string) bool) (Source, error) {
 	names, data := map[string]string{}, map[string][]byte{}
 	read := func(name string) ([]byte, error) {

@@ -42,7 +42,8 @@ func ParsePlace(name, text string) (Place, error) {
 	switch {
 	case strings.TrimSpace(p.Where) == "" || p.Where == ".":
 		return bad("%s: says not where", kind)
-	case kind == "git" && (p.Ref == "" || strings.ContainsAny(p.Ref, " ~^:?*[\\") || strings.HasPrefix(p.Ref, "-") || strings.Contains(p.Ref, "..")):
+	case kind == "git" && (p.Ref == "" || strings.ContainsAny(p.Ref, " ~^:?*[\\") || strings.HasPrefix(p.Ref, "-") ||
+		strings.Contains(p.Ref, "..")):
 		return bad("a repository needs the name of a branch: git:%s#pages", p.Where)
 	case kind == "git" && strings.HasPrefix(p.Where, "-"):
 		return bad("%q is no repository", p.Where)

@@ -108,7 +108,8 @@ func TestThereAndBack(t *testing.T) {
 			root := t.TempDir()
 			site := filepath.Join(root, "site")
 			require.NoError(t, os.Mkdir(site, 0o777))
-			text := map[string]string{"folder": "folder:../out", "zip": "archive:../out.zip", "tar": "archive:../out.tar.gz", "git": "git:../out.git#pages"}[kind]
+			text := map[string]string{"folder": "folder:../out", "zip": "archive:../out.zip",
+				"tar": "archive:../out.tar.gz", "git": "git:../out.git#pages"}[kind]
 			where := filepath.Join(root, "out"+map[string]string{"zip": ".zip", "tar": ".tar.gz", "git": ".git"}[kind])
 			if kind == "git" {
 				out, err := exec.Command("git", "init", "-q", "--bare", where).CombinedOutput()
@@ -228,7 +229,8 @@ func TestPlaces(t *testing.T) {
 	root := t.TempDir()
 	site := filepath.Join(root, "site")
 	require.NoError(t, os.MkdirAll(filepath.Join(site, "pages"), 0o777))
-	for where, want := range map[string]string{"pages": "lies in the site's own folder", "..": "it would be replaced", "out": "lies in the site's own folder", "../site": "lies in the site's own folder"} {
+	for where, want := range map[string]string{"pages": "lies in the site's own folder", "..": "it would be replaced",
+		"out": "lies in the site's own folder", "../site": "lies in the site's own folder"} {
 		place, err := ParsePlace("live", "folder:"+where)
 		require.NoError(t, err)
 		_, err = Open(place, site, site, false)

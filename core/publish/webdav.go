@@ -18,9 +18,9 @@ import (
 	"github.com/studio-b12/gowebdav"
 )
 
-// web is the folder of a server that is reached by WebDAV (RFC 4918). What readers see there is a copy of a state, which
-// the server itself makes beside it and moves into its place: one request, of which a server makes what it can. stateFile is
-// the name of a file in the copy that says of which state it is.
+// web is the folder of a server that is reached by WebDAV (RFC 4918). What readers see there is a copy of a state,
+// which the server itself makes beside it and moves into its place: one request, of which a server makes what it can.
+// stateFile is the name of a file in the copy that says of which state it is.
 type web struct {
 	url      *url.URL
 	password string

@@ -40,8 +40,8 @@ func (s Spoken) originals(names []string) []string {
 	})
 }
 
-// Glob reads the file, or all files that a pattern such as data/articles/*.md names, as one set of records. Files come in
-// the order of their names. Where there is a file in the language that is asked for, it stands for the other;
+// Glob reads the file, or all files that a pattern such as data/articles/*.md names, as one set of records. Files come
+// in the order of their names. Where there is a file in the language that is asked for, it stands for the other;
 // untranslated names those that have none.
 func Glob(fsys fs.FS, pattern string, speak Spoken) (all *Records, untranslated []string, err error) {
 	names, err := named(fsys, pattern)

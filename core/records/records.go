@@ -301,8 +301,9 @@ func lineAt(data []byte, n ast.Node) int {
 	return strings.Count(string(data[:n.Lines().At(0).Start]), "\n") + 1
 }
 
-// frontMatter reads a Markdown file that begins with YAML between lines of three hyphens: one record of its keys, of the
-// words below as body, of their first paragraph as text unless the keys say one, and of the name of the file as slug.
+// frontMatter reads a Markdown file that begins with YAML between lines of three hyphens: one record of its keys, of
+// the words below as body, of their first paragraph as text unless the keys say one, and of the name of the file as
+// slug.
 func (r *Records) frontMatter(data string) (bool, error) {
 	rest, ok := strings.CutPrefix(data, "---\n")
 	if !ok {

@@ -127,7 +127,8 @@ func TestFilesInALanguage(t *testing.T) {
 		{"data/*.md", "de", "title", "Sturm Calm Version", "data/b.md data/v1.fr.md"},
 		{"data/*.md", "de", "slug", "a b v1.fr", "data/b.md data/v1.fr.md"},
 	} {
-		r, untranslated, err := records.Glob(files, c.pattern, records.Spoken{To: []string{"de", "ar", "fr"}, Tag: c.tag})
+		r, untranslated, err := records.Glob(files, c.pattern, records.Spoken{To: []string{"de", "ar", "fr"},
+			Tag: c.tag})
 		require.NoError(t, err)
 		assert.Equal(t, c.want, strings.Join(texts(r, c.column), " "), "%+v", c)
 		assert.Equal(t, c.untranslated, strings.Join(untranslated, " "), "%+v", c)

@@ -97,17 +97,22 @@ func TestReviewsOfSites(t *testing.T) {
 			"repeated 33px is written by hand 2 times: home/ba.card padding, home/bb.card margin-top | a shared look"}},
 		"rem and px are one": {page("card: {padding: 2.5rem}", "card: {gap: 40px}"), "", []string{
 			"repeated 2.5rem is written by hand 2 times: home/ba.card padding, home/bb.card gap | a shared look"}},
-		"of two scales":           {page("card: {padding: 33px}", "heading: {font-size: 33px}"), "", nil},
-		"no length":               {page("card: {padding: 0}", "card: {padding: 0}"), "", nil},
-		"not a scale":             {page("card: {max-width: 301px}", "card: {max-width: 301px}"), "", nil},
-		"nearly alike":            {page("card: {padding: 301px}", "card: {padding: 302px}"), "", []string{"nearly-alike 301, 302 px are nearly alike: home/ba.card padding, home/bb.card padding | 301px for all, or a shared look"}},
-		"not so near":             {page("card: {padding: 10px}", "card: {padding: 12px}"), "", nil},
-		"the same look":           {page("card: {padding: 33px, opacity: .9}", "lead: {opacity: .9, padding: 33px}"), "", []string{"repeated 33px is written by hand 2 times: home/ba.card padding, home/bb.lead padding | a shared look", "same-look these look the same and share no style: home/ba.card, home/bb.lead | ziegel style --from home/ba.card --for look NAME"}},
+		"of two scales": {page("card: {padding: 33px}", "heading: {font-size: 33px}"), "", nil},
+		"no length":     {page("card: {padding: 0}", "card: {padding: 0}"), "", nil},
+		"not a scale":   {page("card: {max-width: 301px}", "card: {max-width: 301px}"), "", nil},
+		"nearly alike": {page("card: {padding: 301px}", "card: {padding: 302px}"), "",
+			[]string{"nearly-alike 301, 302 px are nearly alike: home/ba.card padding, home/bb.card padding | 301px for all, or a shared look"}},
+		"not so near": {page("card: {padding: 10px}", "card: {padding: 12px}"), "", nil},
+		"the same look": {page("card: {padding: 33px, opacity: .9}", "lead: {opacity: .9, padding: 33px}"),
+			"", []string{"repeated 33px is written by hand 2 times: home/ba.card padding, home/bb.lead padding | a shared look", "same-look these look the same and share no style: home/ba.card, home/bb.lead | ziegel style --from home/ba.card --for look NAME"}},
 		"one property is no look": {page("card: {opacity: .9}", "lead: {opacity: .9}"), "", nil},
-		"unused":                  {page(), "looks: {loud: {opacity: .9}}\n", []string{"unused-style nothing uses the shared look loud | ziegel style --reset --for look loud"}},
-		"used":                    {page("card: {use: loud}"), "looks: {loud: {opacity: .9}}\n", nil},
-		"used by defaults":        {page("lead: {opacity: .9}"), "looks: {loud: {opacity: .8}}\ndefaults: {pricing/plans: {style: {card: {use: [loud]}}}}\n", nil},
-		"five times": {page("card: {padding: 33px}", "card: {padding: 33px}", "card: {padding: 33px}", "card: {padding: 33px}", "card: {padding: 33px}"), "", []string{
+		"unused": {page(), "looks: {loud: {opacity: .9}}\n",
+			[]string{"unused-style nothing uses the shared look loud | ziegel style --reset --for look loud"}},
+		"used": {page("card: {use: loud}"), "looks: {loud: {opacity: .9}}\n", nil},
+		"used by defaults": {page("lead: {opacity: .9}"),
+			"looks: {loud: {opacity: .8}}\ndefaults: {pricing/plans: {style: {card: {use: [loud]}}}}\n", nil},
+		"five times": {page("card: {padding: 33px}", "card: {padding: 33px}", "card: {padding: 33px}",
+			"card: {padding: 33px}", "card: {padding: 33px}"), "", []string{
 			"repeated 33px is written by hand 5 times: home/ba.card padding, home/bb.card padding, home/bc.card padding, home/bd.card padding, and 1 more | a shared look"}},
 	} {
 		var got []string

@@ -70,11 +70,12 @@ func Site(e *project.Project, all bool) ([]byte, error) {
 		"note",
 	)
 	doc := m.described("The site: its name, theme, and what stands on every page.", object{
-		"name":      text("name of the site"),
-		"address":   text("https:// and the host"),
-		"language":  text("language tag (BCP 47): en, de, pt-BR"),
-		"pages":     object{"description": "pages that are made from data files: {from: data/articles/*.md, page: article}"},
-		"languages": list("the languages that the site is built in, that of the page files first", text("language tag")),
+		"name":     text("name of the site"),
+		"address":  text("https:// and the host"),
+		"language": text("language tag (BCP 47): en, de, pt-BR"),
+		"pages":    object{"description": "pages that are made from data files: {from: data/articles/*.md, page: article}"},
+		"languages": list("the languages that the site is built in, that of the page files first",
+			text("language tag")),
 		"theme": choice(
 			"a shipped theme; a theme.tokens.json of the site goes before it",
 			project.Themes(e.Stock)...),
@@ -156,7 +157,8 @@ func (m *maker) common() {
 		"sort": text("column to sort by, -column from the highest"), "limit": object{"type": "integer", "minimum": 0},
 		"where": object{"type": "object", "description": "columns and what they say"}}, "from")
 	m.defs["compound"] = object{"anyOf": []any{
-		closed(object{"amount": text("such as 19.90"), "currency": text("ISO 4217: EUR"), "per": text("such as a month")}, "amount", "currency"),
+		closed(object{"amount": text("such as 19.90"), "currency": text("ISO 4217: EUR"),
+			"per": text("such as a month")}, "amount", "currency"),
 		closed(object{"date": text("a day: 2026-05-01")}, "date"),
 		closed(object{"until": text("the last day: 2026-05-01; check tells when it has passed")}, "until"),
 		closed(object{"days": spans("days: mon-fri, sun"), "hours": spans("hours: 10-18, or 9:30-12, 14-18")})}}

@@ -89,14 +89,15 @@ func TestWhatASchemaRefuses(t *testing.T) {
 		"no option":               {block("options: {media: left}"), false},
 		"an option at a range":    {block("options: {columns at phone: 1}"), true},
 		"a part":                  {block("style: {card: {padding: 1rem}}"), true},
-		"a part in states":        {block("style: {'card[2]:hover': {padding: 1rem}, card at phone: {color: red}}"), true},
-		"no part":                 {block("style: {crad: {padding: 1rem}}"), false},
-		"no property":             {block("style: {card: {paddin: 1rem}}"), false},
-		"a private property":      {block("style: {card: {--x: 1}}"), true},
-		"no tone":                 {block("tone: dark"), false},
-		"a slot":                  {"blocks: [{name: x, section: layout/columns, holds: {left: [{name: y, section: piece/text}]}}]\n", true},
-		"no slot":                 {"blocks: [{name: x, section: layout/columns, holds: {middle: []}}]\n", false},
-		"a mistake in a slot":     {"blocks: [{name: x, section: layout/columns, holds: {left: [{name: y, section: piece/text, tone: z}]}}]\n", false},
+		"a part in states": {block("style: {'card[2]:hover': {padding: 1rem}, card at phone: {color: red}}"),
+			true},
+		"no part":             {block("style: {crad: {padding: 1rem}}"), false},
+		"no property":         {block("style: {card: {paddin: 1rem}}"), false},
+		"a private property":  {block("style: {card: {--x: 1}}"), true},
+		"no tone":             {block("tone: dark"), false},
+		"a slot":              {"blocks: [{name: x, section: layout/columns, holds: {left: [{name: y, section: piece/text}]}}]\n", true},
+		"no slot":             {"blocks: [{name: x, section: layout/columns, holds: {middle: []}}]\n", false},
+		"a mistake in a slot": {"blocks: [{name: x, section: layout/columns, holds: {left: [{name: y, section: piece/text, tone: z}]}}]\n", false},
 	} {
 		err := page.Validate(read(t, tt.text))
 		assert.Equal(t, tt.ok, err == nil, "%s: %v", name, err)

@@ -47,5 +47,6 @@ func TestIconsAreFoundByEverydayWords(t *testing.T) {
 		}
 	}
 	assert.GreaterOrEqual(t, asked, 300)
-	assert.GreaterOrEqual(t, float64(found), .95*float64(asked), "%d of %d; not: %s", found, asked, strings.Join(missed, ", "))
+	assert.GreaterOrEqual(t, float64(found), .95*float64(asked), "%d of %d; not: %s", found, asked,
+		strings.Join(missed, ", "))
 }

@@ -42,7 +42,8 @@ func TestNear(t *testing.T) {
 			}
 		}
 	}
-	for _, but := range []map[string]string{{"wind": "4"}, {"columns": "many"}, {"picture": "sideways"}, {"mood": "grim"}, {"form": "perhaps"}} {
+	for _, but := range []map[string]string{{"wind": "4"}, {"columns": "many"}, {"picture": "sideways"},
+		{"mood": "grim"}, {"form": "perhaps"}} {
 		_, err := search.Near(e.Library, facts, plans, used, but)
 		assert.Error(t, err, "%v", but)
 	}
@@ -75,7 +76,8 @@ func TestMoodsPartTheLibrary(t *testing.T) {
 func TestWordsForFields(t *testing.T) {
 	e := env(t)
 	facts := search.All(e)
-	for word, want := range map[string]string{"price": "pricing/card", "date": "events/dates", "quote": "testimonials/wall", "logo": "logos/marching", "video": "video/frame", "amount": "statistics/bars"} {
+	for word, want := range map[string]string{"price": "pricing/card", "date": "events/dates",
+		"quote": "testimonials/wall", "logo": "logos/marching", "video": "video/frame", "amount": "statistics/bars"} {
 		var names []string
 		for _, m := range search.Meeting(search.Search(e.Library, facts, word)) {
 			names = append(names, m.Section.Name)

@@ -145,7 +145,8 @@ var moods = map[string]func(f Facts) bool{
 	"airy":        func(f Facts) bool { return f.Letters < 20 },
 }
 
-// fieldWords are words for what stands in a section, by the fields that hold it; a name with a stroke asks for the kind.
+// fieldWords are words for what stands in a section, by the fields that hold it; a name with a stroke asks for the
+// kind.
 var fieldWords = map[string][]string{
 	"price": {"price"}, "amount": {"price", "figure"}, "date": {"events/", "timeline/", "articles/", "schedule/"},
 	"day": {"events/", "schedule/"}, "time": {"schedule/", "events/"}, "quote": {"testimonials/"},

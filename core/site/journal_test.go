@@ -257,9 +257,10 @@ func TestUndoBesideWhatHandsHaveChanged(t *testing.T) {
 	before := "a: 1\nb: 1\nc: 1\nd: 1\ne: 1\nf: 1\n"
 	after := "a: 2\nb: 1\nc: 1\nd: 1\ne: 2\nf: 1\n"
 	for name, tt := range map[string]struct{ hand, want string }{
-		"between":      {"a: 2\nb: 1\nc: hand\nd: 1\ne: 2\nf: 1\n", "a: 1\nb: 1\nc: hand\nd: 1\ne: 1\nf: 1\n"},
-		"next to it":   {"a: 2\nb: hand\nc: 1\nd: 1\ne: 2\nf: 1\n", "a: 1\nb: hand\nc: 1\nd: 1\ne: 1\nf: 1\n"},
-		"new lines":    {"x: 0\na: 2\nb: 1\nc: 1\nd: 1\ne: 2\nf: 1\ng: 1\n", "x: 0\na: 1\nb: 1\nc: 1\nd: 1\ne: 1\nf: 1\ng: 1\n"},
+		"between":    {"a: 2\nb: 1\nc: hand\nd: 1\ne: 2\nf: 1\n", "a: 1\nb: 1\nc: hand\nd: 1\ne: 1\nf: 1\n"},
+		"next to it": {"a: 2\nb: hand\nc: 1\nd: 1\ne: 2\nf: 1\n", "a: 1\nb: hand\nc: 1\nd: 1\ne: 1\nf: 1\n"},
+		"new lines": {"x: 0\na: 2\nb: 1\nc: 1\nd: 1\ne: 2\nf: 1\ng: 1\n",
+			"x: 0\na: 1\nb: 1\nc: 1\nd: 1\ne: 1\nf: 1\ng: 1\n"},
 		"in one":       {"a: 2\nb: 1\nc: 1\nd: 1\ne: hand\nf: 1\n", ""},
 		"broken by it": {"a: 2\nb: 1\nc: 1\nd: 1\nf: 1\n", ""},
 	} {

@@ -65,7 +65,8 @@ func (s *Site) languages(l *loader, v *Value) {
 	s.Words = map[string]*Words{}
 	for i, tag := range s.Languages[1:] {
 		if s.HasPage(strings.ToLower(tag)) {
-			l.add(l.f.Problem(v.Items[i+1], "name-taken", fmt.Sprintf("the page %s would stand where the pages in %s do: /%s/", tag, tag, tag),
+			l.add(l.f.Problem(v.Items[i+1], "name-taken",
+				fmt.Sprintf("the page %s would stand where the pages in %s do: /%s/", tag, tag, tag),
 				"another name for the page: ziegel page rename "+tag+" NAME", ""))
 		}
 		w, problems := s.readWords(tag)
@@ -91,7 +92,8 @@ func (s *Site) readWords(tag string) (*Words, diag.Problems) {
 		return w, problems
 	}
 	l := &loader{f: f, problems: problems}
-	m := l.mapOf(f.Root, "the file of translations", "home/opening.heading: {of: Made for real wind, is: Für echten Wind}")
+	m := l.mapOf(f.Root, "the file of translations",
+		"home/opening.heading: {of: Made for real wind, is: Für echten Wind}")
 	if m == nil {
 		return w, l.problems
 	}

@@ -61,9 +61,11 @@ func (s *Site) budget(l *loader, v *Value) {
 
 // The keys of the files, as they are read: of ziegel.yaml, of a page, of a block.
 var (
-	SiteKeys = []string{"name", "address", "language", "languages", "theme", "template", "trade", "ranges", "every-page", "favicon",
+	SiteKeys = []string{"name", "address", "language", "languages", "theme", "template", "trade", "ranges",
+		"every-page", "favicon",
 		"picture", "looks", "defaults", "turns", "accept", "tune", "hosts", "places", "budget", "host", "pages"}
-	PageKeys = []string{"title", "description", "picture", "scheme", "brief", "blocks", "leave-out", "override", "defaults",
+	PageKeys = []string{"title", "description", "picture", "scheme", "brief", "blocks", "leave-out", "override",
+		"defaults",
 		"turns"}
 	BlockKeys = []string{"name", "section", "options", "tone", "above", "below", "lane", "draft", "content",
 		"without", "sample", "own", "style", "ground", "holds", "parked"}

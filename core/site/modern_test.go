@@ -47,8 +47,10 @@ blocks:
 	assert.Equal(t, []string{"split"}, page.Blocks[1].Style.Keys(), "a part of the site's own section")
 	assert.NotNil(t, page.Blocks[2].Content.Get("items").Items[0].Get("raised"))
 
-	text, err := EditSource("p.yaml", page.File.Source, Edit{Op: Set, Path: Keys("blocks", 0, "style", "halves at phone", "gap"),
-		Value: NewText("2px")}, Edit{Op: Set, Path: Keys("blocks", 2, "content", "items", 0, "raised"), Value: NewText("no")})
+	text, err := EditSource("p.yaml", page.File.Source, Edit{Op: Set, Path: Keys("blocks", 0, "style",
+		"halves at phone", "gap"),
+		Value: NewText("2px")}, Edit{Op: Set, Path: Keys("blocks", 2, "content", "items", 0,
+		"raised"), Value: NewText("no")})
 	require.NoError(t, err)
 	assert.Contains(t, text, "halves at phone: {gap: 2px}")
 	assert.Contains(t, text, "{items: [{raised: no}]}")

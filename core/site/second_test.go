@@ -10,7 +10,8 @@ import (
 )
 
 // odd are texts that YAML readers take for something else, or that have come back changed.
-var odd = []string{"+_0", "-__1", "_0x1", "+.", "-_.5", "", " ", "a ", " a", "~", "null", "Null", "yes", "No", "on", "true", "1", "1.0", "0x1f", "1e3",
+var odd = []string{"+_0", "-__1", "_0x1", "+.", "-_.5", "", " ", "a ", " a", "~", "null", "Null", "yes", "No", "on",
+	"true", "1", "1.0", "0x1f", "1e3",
 	"1_000", "0o17", ".5", ".inf", "-.INF", ".NaN", "12:30", "1:30:00", "2026-11-29", "<<", "=", "-", "- a", "?", "? a", ":", "a: b", "a:", "a :b", "#", "a #b", "a#b",
 	"'", `"`, "''", `a"b`, "a'b", "[", "[a]", "{", "{a: b}", "}", ",", "a, b", "&a", "*a", "!a", "!!str a", "|", ">", "%a", "@a", "`a", "---", "--- a", "...", "... a", "\t", "a\tb", "\ta", "a\nb", "a\n", "\na", "a\n\nb", "a\n b", "  a\nb", "a\r\nb", "a\rb", "\u0085", "a\u0085b", "a\u2028b", "a\u2029b",
 	"\ufeff", "a\ufeffb", "\u00a0", "a\u00a0", "\u200b", "é", "日本", "😀", "\\", `\n`, `a\`, "a\x01b", "\x7f", "\u0080", "\ufffe", "0", "-0", "+1", "0b1", "y", "n", "Y", "OFF", "a: |", "key: 'v'", "\"a\": b", "a\\\nb", strings.Repeat("long ", 60), strings.Repeat("x", 300)}

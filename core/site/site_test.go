@@ -53,9 +53,11 @@ func TestAccidentsOfYAMLGetTheirOwnWords(t *testing.T) {
 		{"a hash", "to: #how\n", "a text that starts with # is a comment in YAML", `to: "#how"`},
 		{"a star", "a: *bold* move\n", "a text that starts with * means something else in YAML", `"*bold* move"`},
 		{"a brace", "padding: {space.far}\n", "a text that starts with { is a map in YAML", `padding: "{space.far}"`},
-		{"a colon", "title: Kites: made here\n", "a text with a colon in it looks like a second key", `title: "Kites: made here"`},
+		{"a colon", "title: Kites: made here\n", "a text with a colon in it looks like a second key",
+			`title: "Kites: made here"`},
 		{"a tab", "a:\n\tb: 1\n", "a tab stands where YAML wants spaces", ""},
-		{"a second document", "a: 1\n---\nb: 2\n", "a second document begins here, and only the first of a file is read", ""},
+		{"a second document", "a: 1\n---\nb: 2\n",
+			"a second document begins here, and only the first of a file is read", ""},
 		{"lines of old machines", "a: 1\rb: 2\ra: 3\r", `the key "a" stands here a second time`, ""},
 		{"binary", "\x00\x01\x02", "this is not a text file in UTF-8", ""},
 		{"a second key", "a: 1\na: 2\n", `the key "a" stands here a second time`, ""},
@@ -134,7 +136,8 @@ func TestLanguagesOfASite(t *testing.T) {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: L\n"+main), 0o666))
 		require.NoError(t, os.WriteFile(filepath.Join(dir, "words", "de.yaml"), []byte(words), 0o666))
 		for _, p := range append(pages, "home") {
-			require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", p+".yaml"), []byte("title: T\nblocks: []\n"), 0o666))
+			require.NoError(t, os.WriteFile(filepath.Join(dir, "pages", p+".yaml"), []byte("title: T\nblocks: []\n"),
+				0o666))
 		}
 		s, problems, err := Open(dir)
 		require.NoError(t, err)
@@ -150,7 +153,8 @@ func TestLanguagesOfASite(t *testing.T) {
 	w, ok := s.Words["de"].Get("home title")
 	assert.True(t, ok)
 	assert.Equal(t, []string{"T", "U"}, []string{w.Of, w.Is})
-	assert.Equal(t, []string{"start", "about", "courses"}, []string{s.Slug("de", "home"), s.Slug("de", "about"), s.Slug("de", "courses")},
+	assert.Equal(t, []string{"start", "about", "courses"}, []string{s.Slug("de", "home"), s.Slug("de", "about"),
+		s.Slug("de", "courses")},
 		"what cannot be an address is none")
 	for main, want := range map[string]string{
 		"languages: [en, xq]\n":               `there is no language "xq"`,

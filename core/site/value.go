@@ -42,7 +42,8 @@ type Value struct {
 type Run struct {
 	Text string
 	Part string // of the section, "" for none: the run can be styled as one
-	Is   string // for programs: of no part, a day (YYYY-MM-DD, HTML 4.5.14); of a price, its amount or currency (ISO 4217)
+	// for programs: of no part, a day (YYYY-MM-DD, HTML 4.5.14); of a price, its amount or currency (ISO 4217)
+	Is string
 }
 
 // Entry is a key of a Map with its value.
@@ -162,7 +163,8 @@ func parseFile(path, source string) (*File, diag.Problems) {
 			Text: "the file is larger than 16 MB", Expected: "a page of text; is this the right file?"}}
 	}
 	if !utf8.ValidString(source) || strings.ContainsRune(source, 0) {
-		return f, diag.Problems{f.problem(invalidAt(source), 1, diag.Problem{Rule: "not-text", Text: "this is not a text file in UTF-8",
+		return f, diag.Problems{f.problem(invalidAt(source), 1, diag.Problem{Rule: "not-text",
+			Text:     "this is not a text file in UTF-8",
 			Expected: "YAML text; save the file as UTF-8"})}
 	}
 	var doc, second yaml.Node
@@ -171,7 +173,8 @@ func parseFile(path, source string) (*File, diag.Problems) {
 		return f, diag.Problems{f.syntax(err)}
 	}
 	if err := dec.Decode(&second); err == nil && len(second.Content) > 0 {
-		p := f.at(f.pos(second.Content[0].Line, 1), 1, diag.Problem{Rule: "yaml", Text: "a second document begins here, and only the first of a file is read",
+		p := f.at(f.pos(second.Content[0].Line, 1), 1, diag.Problem{Rule: "yaml",
+			Text:     "a second document begins here, and only the first of a file is read",
 			Expected: "one document: take out the line ---"})
 		return f, diag.Problems{p}
 	} else if err != nil && !errors.Is(err, io.EOF) {
@@ -186,11 +189,13 @@ func parseFile(path, source string) (*File, diag.Problems) {
 	f.Root = c.value(f.node, 0)
 	switch {
 	case c.too != nil:
-		return f, diag.Problems{f.at(f.pos(c.too.Line, c.too.Column), 1, diag.Problem{Rule: "too-large", Text: errTooLarge.Error(),
-			Expected: "fewer aliases inside aliases"})}
+		return f, diag.Problems{f.at(f.pos(c.too.Line, c.too.Column), 1,
+			diag.Problem{Rule: "too-large", Text: errTooLarge.Error(),
+				Expected: "fewer aliases inside aliases"})}
 	case c.deep != nil:
-		return f, diag.Problems{f.at(f.pos(c.deep.Line, c.deep.Column), 1, diag.Problem{Rule: "too-deep", Text: errTooDeep.Error(),
-			Expected: "values that a page can show"})}
+		return f, diag.Problems{f.at(f.pos(c.deep.Line, c.deep.Column), 1,
+			diag.Problem{Rule: "too-deep", Text: errTooDeep.Error(),
+				Expected: "values that a page can show"})}
 	}
 	return f, c.problems
 }
@@ -284,7 +289,8 @@ func (f *File) syntax(err error) diag.Problem {
 		text = m[2]
 	} else if m := regexp.MustCompile(`unknown anchor '([^']*)'`).FindStringSubmatch(err.Error()); m != nil {
 		if i := strings.Index(f.Source, "*"+m[1]); i >= 0 {
-			p := f.problem(i, len(m[1])+1, diag.Problem{Rule: "yaml", Text: "a text that starts with * means something else in YAML",
+			p := f.problem(i, len(m[1])+1, diag.Problem{Rule: "yaml",
+				Text:     "a text that starts with * means something else in YAML",
 				Expected: "quotes around the text"})
 			p.Try = `"` + strings.TrimSpace(strings.SplitN(f.Source[i:], "\n", 2)[0]) + `"`
 			return p
@@ -458,7 +464,8 @@ func (c *converter) accidents(e Entry, n *yaml.Node) {
 			line[i+len(e.Key)+3] != ' ' {
 			at := i + len(e.Key) + 2
 			p := c.f.at(diag.Position{File: c.f.Path, Line: e.KeyPos.Line,
-				Column: utf8.RuneCountInString(line[:at]) + 1}, len(strings.TrimSpace(line[at:])), diag.Problem{Rule: "yaml", Text: "a text that starts with # is a comment in YAML",
+				Column: utf8.RuneCountInString(line[:at]) +
+					1}, len(strings.TrimSpace(line[at:])), diag.Problem{Rule: "yaml", Text: "a text that starts with # is a comment in YAML",
 				Expected: "quotes around the text", Try: e.Key + ": " + strconv.Quote(strings.TrimSpace(line[at:]))})
 			c.problems = append(c.problems, p)
 		}

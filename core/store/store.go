@@ -33,7 +33,8 @@ const MostKept = 512 << 20
 
 // Key names what a report of a composed page follows from: its HTML and styles, the fonts and pictures that it shows,
 // the page's own file and the span of widths.
-func (s Store) Key(env *project.Project, l *sweep.Prepared, p *site.Page, problems diag.Problems, over sweep.Widths) string {
+func (s Store) Key(env *project.Project, l *sweep.Prepared, p *site.Page, problems diag.Problems,
+	over sweep.Widths) string {
 	h := sha256.New()
 	part := func(name, text string) { fmt.Fprintf(h, "%s %d\n%s\n", name, len(text), text) }
 	part("version", s.Version)

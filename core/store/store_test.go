@@ -110,7 +110,8 @@ func TestBlocksThatHaveChangedSince(t *testing.T) {
 	assert.True(t, seen.Knows("home", "key"))
 	assert.False(t, seen.Knows("home", "other"))
 	assert.False(t, seen.Knows("home", ""))
-	after := testsite.With(t, "title: T\nblocks:\n  - {name: a, section: hero/beside}\n  - {name: b, section: steps/line, content: {heading: Other}}\n")
+	after := testsite.With(t,
+		"title: T\nblocks:\n  - {name: a, section: hero/beside}\n  - {name: b, section: steps/line, content: {heading: Other}}\n")
 	assert.Equal(t, []string{"b"}, seen.Changed(after, after.Site.Page("home")))
 	fewer := testsite.With(t, "title: T\nblocks:\n  - {name: a, section: hero/beside}\n")
 	seen.Mark(fewer, fewer.Site.Page("home"), "key2")
@@ -133,7 +134,8 @@ func TestKeysOfReports(t *testing.T) {
 	base := key(s, page, "", 300)
 	assert.Equal(t, base, key(s, page, "", 300))
 	for what, other := range map[string]string{
-		"the version": key(store.Store{Version: "2"}, page, "", 300), "the span": key(s, page, "", 301), "a word": key(s, page+"    # a word\n", "", 300), "the site": key(s, page, "language: de\n", 300),
+		"the version": key(store.Store{Version: "2"}, page, "", 300), "the span": key(s, page, "",
+			301), "a word": key(s, page+"    # a word\n", "", 300), "the site": key(s, page, "language: de\n", 300),
 	} {
 		assert.NotEqual(t, base, other, what)
 	}

@@ -124,8 +124,8 @@ func (t TextOf) roomier(env *project.Project) *roomier {
 		tried: map[string]*triedText{}}
 }
 
-// RoomFor tells how many letters a text field of a block has room for at some widths. step, if given, is called before every text that is tried; when it answers false, the
-// outcome is ErrStopped.
+// RoomFor tells how many letters a text field of a block has room for at some widths. step, if given, is called before
+// every text that is tried; when it answers false, the outcome is ErrStopped.
 func RoomFor(env *project.Project, of TextOf, at []AtWidth, step func() bool) ([]Room, error) {
 	x, p, b, field := of.roomier(env), of.Page, of.Block, of.Field
 	x.step = step

@@ -35,7 +35,8 @@ func TestRoomCountsLetters(t *testing.T) {
 		assert.NotEmpty(t, r.Then)
 	}
 	tries := 0
-	_, err = stress.RoomFor(e, stress.TextOf{Page: p, Block: b, Field: "items[2].title"}, []stress.AtWidth{{Range: "phone", Width: 390}},
+	_, err = stress.RoomFor(e, stress.TextOf{Page: p, Block: b, Field: "items[2].title"},
+		[]stress.AtWidth{{Range: "phone", Width: 390}},
 		func() bool { tries++; return tries < 4 })
 	assert.ErrorIs(t, err, stress.ErrStopped)
 	assert.Equal(t, 4, tries, "nothing is tried after a stop")
@@ -64,7 +65,8 @@ func TestStressFindsWhatOwnContentHides(t *testing.T) {
 	require.NotEmpty(t, by["long-word"].Findings)
 	require.NotEmpty(t, by["text-200"].Findings)
 	assert.Empty(t, by["one-letter"].Findings)
-	again := stress.Stress(e, p, &check.Report{Findings: by["long-word"].Findings}, sweep.Widths{From: from, To: to}, nil)
+	again := stress.Stress(e, p, &check.Report{Findings: by["long-word"].Findings}, sweep.Widths{From: from, To: to},
+		nil)
 	for _, s := range again {
 		if s.Name == "long-word" {
 			assert.Empty(t, s.Findings, "what the page has anyway is no news")
@@ -73,7 +75,8 @@ func TestStressFindsWhatOwnContentHides(t *testing.T) {
 	stopped := stress.Stress(e, p, &check.Report{}, sweep.Widths{From: from, To: to}, func() bool { return false })
 	assert.Empty(t, stopped, "no kind is begun after a stop")
 	steps := 0
-	stopped = stress.Stress(e, p, &check.Report{}, sweep.Widths{From: from, To: to}, func() bool { steps++; return steps < 5 })
+	stopped = stress.Stress(e, p, &check.Report{}, sweep.Widths{From: from, To: to},
+		func() bool { steps++; return steps < 5 })
 	require.Len(t, stopped, 1)
 	assert.True(t, stopped[0].Stopped)
 }

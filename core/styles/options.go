@@ -172,7 +172,10 @@ func readsProperty(e *project.Project, sec *library.Section, property string) bo
 			continue
 		}
 		names := project.ClassNames.FindAllStringSubmatch(line, -1)
-		if len(names) == 0 || slices.ContainsFunc(names, func(m []string) bool { return strings.Contains(sec.HTML, m[1]) }) {
+		if len(names) == 0 || slices.ContainsFunc(names, func(m []string) bool {
+			return strings.Contains(sec.HTML,
+				m[1])
+		}) {
 			return true
 		}
 	}

@@ -14,7 +14,8 @@ import (
 
 // The same page in a state, on another screen or standing still is another value: the page itself stays as it was.
 func TestPagesInStatesAndOnOtherScreens(t *testing.T) {
-	l, x := testsite.HTML(t, `<style>#x{width:100px;transform:scale(2)}#x:hover{width:200px}#y{height:50vh;width:9px}</style><p id=x>a</p><p id=y></p>`)
+	l, x := testsite.HTML(t,
+		`<style>#x{width:100px;transform:scale(2)}#x:hover{width:200px}#y{height:50vh;width:9px}</style><p id=x>a</p><p id=y></p>`)
 	at := func(l *sweep.Prepared, i int) layout.Rect {
 		return l.Engine().Layout(800).Of(l.Doc.Elements[i]).Rect
 	}
@@ -97,7 +98,8 @@ func TestOutlinesNameBlocksAndParts(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 3, cards)
-	foreign, _ := testsite.HTML(t, `<section class="a b"><h2>Words</h2><div><p>deep<b>deeper<i>deepest</i></b></p></div></section>`)
+	foreign, _ := testsite.HTML(t,
+		`<section class="a b"><h2>Words</h2><div><p>deep<b>deeper<i>deepest</i></b></p></div></section>`)
 	var parts []string
 	for _, b := range foreign.Outline(foreign.Engine().Layout(900)) {
 		parts = append(parts, b.Part)
@@ -125,7 +127,8 @@ func TestWhereAPictureIsDrawn(t *testing.T) {
 	} {
 		assert.Equal(t, tt.want, sweep.Drawn(box, tt.w, tt.h, tt.fit, tt.focus), "%s %v", tt.fit, tt.focus)
 	}
-	x0, y0, x1, y1 := sweep.CellsUnder(layout.Rect{X: 60 * 64, Y: 20 * 64, W: 49 * 64, H: 10 * 64}, [4]float64{10, 20, 200, 100}, 4, 10)
+	x0, y0, x1, y1 := sweep.CellsUnder(layout.Rect{X: 60 * 64, Y: 20 * 64, W: 49 * 64, H: 10 * 64},
+		[4]float64{10, 20, 200, 100}, 4, 10)
 	assert.Equal(t, []int{1, 0, 2, 2}, []int{x0, y0, x1, y1})
 	x0, _, x1, _ = sweep.CellsUnder(layout.Rect{X: -90 * 64, W: 900 * 64, H: 64}, [4]float64{10, 20, 200, 100}, 4, 10)
 	assert.Equal(t, []int{0, 4}, []int{x0, x1}, "no further than the picture goes")

@@ -202,8 +202,8 @@ func StockFonts(stock fs.FS) (*font.Set, error) {
 // rightToLeft is what a shipped face is called here of which only the letters from right to left are taken.
 const rightToLeft = "right to left"
 
-// reaching adds the face that stands in for letters from right to left, as browsers on Debian find it (measured), where a
-// page has any: others need not read it.
+// reaching adds the face that stands in for letters from right to left, as browsers on Debian find it (measured), where
+// a page has any: others need not read it.
 func reaching(set *font.Set, text string) *font.Set {
 	for _, r := range text {
 		if rtl, strong := font.RightToLeft(r); rtl && strong {

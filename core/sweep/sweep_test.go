@@ -25,8 +25,9 @@ func TestTheDemoStacksAsItsSectionsSay(t *testing.T) {
 		"opening": {{From: 240, To: 767, As: "below"}, {From: 768, To: 2560, As: "beside"}},
 		"reasons": {{From: 240, To: 888, As: "1+1+1"}, {From: 889, To: 2560, As: "3"}},
 		"plans":   {{From: 240, To: 837, As: "1+1+1"}, {From: 838, To: 2560, As: "3"}},
-		"voices":  {{From: 240, To: 703, As: "1+1+1"}, {From: 704, To: 1023, As: "1+2"}, {From: 1024, To: 2560, As: "3"}},
-		"foot":    {{From: 240, To: 359, As: "1+1"}, {From: 360, To: 2560, As: "2"}},
+		"voices": {{From: 240, To: 703, As: "1+1+1"}, {From: 704, To: 1023, As: "1+2"},
+			{From: 1024, To: 2560, As: "3"}},
+		"foot": {{From: 240, To: 359, As: "1+1"}, {From: 360, To: 2560, As: "2"}},
 	}
 	for _, b := range demo(t).Map(sweep.DefaultFrom, sweep.DefaultTo, nil) {
 		assert.Equal(t, want[b.Name], b.Arrangements, b.Name)
@@ -124,7 +125,8 @@ func TestAFolderIsNotLeft(t *testing.T) {
 		require.NoError(t, err, name)
 		assert.Contains(t, l.Doc.Body.Text(), want)
 	}
-	for name, want := range map[string]string{"bytes.html": "not an HTML file", "large.html": "17 MB", "nope.html": "read nope.html"} {
+	for name, want := range map[string]string{"bytes.html": "not an HTML file", "large.html": "17 MB",
+		"nope.html": "read nope.html"} {
 		_, err := sweep.FromFolder(folder, name, stock.Files)
 		assert.ErrorContains(t, err, want)
 	}

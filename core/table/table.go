@@ -67,9 +67,12 @@ func Read(file string, data []byte) (*Table, error) {
 		}
 		if len(row) > len(t.Columns) {
 			lineNo, column := r.FieldPos(len(t.Columns))
-			return nil, problem(file, text, diag.Problem{Position: at(lineNo, column), Text: fmt.Sprintf("this row has %d cells, and there are %d columns: is a %s part of the text?", len(row),
-				len(t.Columns), named(t.Comma)),
-				Expected: "quotes around a cell that has a " + named(t.Comma) + " in it", Try: `"` + row[len(t.Columns)-1] + string(t.Comma) + row[len(t.Columns)] + `"`})
+			return nil, problem(file, text, diag.Problem{Position: at(lineNo, column),
+				Text: fmt.Sprintf("this row has %d cells, and there are %d columns: is a %s part of the text?",
+					len(row),
+					len(t.Columns), named(t.Comma)),
+				Expected: "quotes around a cell that has a " + named(t.Comma) + " in it", Try: `"` +
+					row[len(t.Columns)-1] + string(t.Comma) + row[len(t.Columns)] + `"`})
 		}
 		for len(row) < len(t.Columns) {
 			row = append(row, "")
@@ -77,7 +80,8 @@ func Read(file string, data []byte) (*Table, error) {
 		t.Rows, t.Lines = append(t.Rows, row), append(t.Lines, line)
 	}
 	if len(t.Rows) == 0 {
-		return nil, problem(file, text, diag.Problem{Position: at(1, 1), Text: "there is nothing below the line of column names",
+		return nil, problem(file, text, diag.Problem{Position: at(1, 1),
+			Text:     "there is nothing below the line of column names",
 			Expected: "a line of column names, and a row below it"})
 	}
 	return t, nil
@@ -144,10 +148,12 @@ func quotes(file, text string, err *csv.ParseError) error {
 	line, column := err.Line, max(1, err.Column)
 	switch {
 	case errors.Is(err.Err, csv.ErrBareQuote):
-		return problem(file, text, diag.Problem{Position: at(line, column), Text: "a quote inside a cell that is not quoted",
+		return problem(file, text, diag.Problem{Position: at(line, column),
+			Text:     "a quote inside a cell that is not quoted",
 			Expected: "the whole cell in quotes, and quotes in it twice", Try: `"5"" wide"`})
 	case errors.Is(err.Err, csv.ErrQuote):
-		return problem(file, text, diag.Problem{Position: at(err.StartLine, column), Text: "the quotes of a cell do not close, or something stands behind them",
+		return problem(file, text, diag.Problem{Position: at(err.StartLine, column),
+			Text:     "the quotes of a cell do not close, or something stands behind them",
 			Expected: "quotes around the whole cell, and quotes in it twice", Try: `"5"" wide"`})
 	}
 	return problem(file, text, diag.Problem{Position: at(line, column), Text: err.Err.Error(),

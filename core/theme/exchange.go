@@ -108,8 +108,8 @@ func (t *Taken) merge(into, from map[string]any, at, kindInto, kindFrom string) 
 	return nil
 }
 
-// token gives one token as it is once it was taken over; old is the token that was there, nil for none, and kind the type
-// that it inherits where it comes from, "" when that is the same here.
+// token gives one token as it is once it was taken over; old is the token that was there, nil for none, and kind the
+// type that it inherits where it comes from, "" when that is the same here.
 func (t *Taken) token(old, token map[string]any, full, kind string) map[string]any {
 	out := map[string]any{}
 	for k, v := range old {

@@ -360,13 +360,15 @@ func Fluid(low, high float64, unit string) string {
 	return fluid(dimension{low, unit}, dimension{high, unit})
 }
 
-// narrowest is the screen, CSS px, on which larger browser text may no longer grow sizes and spaces beyond their share of the screen.
+// narrowest is the screen, CSS px, on which larger browser text may no longer grow sizes and spaces beyond their share
+// of the screen.
 const narrowest = 236
 
 var leastOf = regexp.MustCompile(`^clamp\(([0-9.]+)rem\b`)
 
-// capped keeps type and space that grow with the screen from pushing words off narrow screens when the browser's text is set larger: at most the share of
-// the screen that they have at 236 px with text of the usual size. Reading text grows freely.
+// capped keeps type and space that grow with the screen from pushing words off narrow screens when the browser's text
+// is set larger: at most the share of the screen that they have at 236 px with text of the usual size. Reading text
+// grows freely.
 func capped(value string) string {
 	m := leastOf.FindStringSubmatch(value)
 	if m == nil {

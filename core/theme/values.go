@@ -279,10 +279,12 @@ const (
 	Scheme         = "scheme" // the treatment that keeps a page dark, or light, for everybody
 )
 
-// errUnknownType is told of tokens of types that CSS has no single value for, such as typography, and of those without a type.
+// errUnknownType is told of tokens of types that CSS has no single value for, such as typography, and of those without
+// a type.
 var errUnknownType = errors.New("the type is not known; use color, dimension, fontFamily, fontWeight, number, duration, cubicBezier or shadow")
 
-// fluid writes a length that grows evenly with the screen. Half of it stays in rem, so that larger browser text still counts.
+// fluid writes a length that grows evenly with the screen. Half of it stays in rem, so that larger browser text still
+// counts.
 func fluid(low, high dimension) string {
 	unit := 16.0
 	if high.Unit == "px" {

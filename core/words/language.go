@@ -11,8 +11,8 @@ import (
 	"ziegel/core/site"
 )
 
-// In gives the site in another of its languages: with the translations in the place of the originals, as far as there are
-// any. The language of the page files gives the site itself.
+// In gives the site in another of its languages: with the translations in the place of the originals, as far as there
+// are any. The language of the page files gives the site itself.
 func In(e *project.Project, tag string) *project.Project {
 	w := e.Site.Words[tag]
 	if w == nil || tag == e.Site.Tag {
@@ -220,8 +220,8 @@ type Translation struct {
 	Sample bool // the original is a section's sample
 }
 
-// Translations lists the texts of a site in reading order with their translations to a language, then those of which the
-// original is gone.
+// Translations lists the texts of a site in reading order with their translations to a language, then those of which
+// the original is gone.
 func Translations(e *project.Project, tag string, note Note) []Translation {
 	w := e.Site.Words[tag]
 	by := map[string][]site.Word{}
@@ -287,7 +287,8 @@ func Mistakes(e *project.Project) diag.Problems {
 				out = append(
 					out,
 					diag.Problem{Position: diag.Position{File: w.File.Path, Line: 1, Column: 1}, Severity: diag.Error,
-						Rule: "duplicate-name", Text: fmt.Sprintf("the pages %s and %s have the same address in %s: %s", other, p, tag, slug),
+						Rule: "duplicate-name", Text: fmt.Sprintf("the pages %s and %s have the same address in %s: %s",
+							other, p, tag, slug),
 						Expected: "another address for one of them"},
 				)
 			}

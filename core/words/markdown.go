@@ -7,8 +7,8 @@ import (
 	"strings"
 )
 
-// The document is plain Markdown: a heading of the first level is a page, of the second a block; a paragraph is a text, a
-// link or a picture alone in a paragraph is that, and entries are items of lists. The comment behind a text names its
+// The document is plain Markdown: a heading of the first level is a page, of the second a block; a paragraph is a text,
+// a link or a picture alone in a paragraph is that, and entries are items of lists. The comment behind a text names its
 // field and says how many letters fit; who takes them out loses nothing but that.
 
 // Note is what stands in the comment beside a text; it may be nil.
@@ -189,8 +189,8 @@ func short(s string) string {
 	return fmt.Sprintf("%04x", h.Sum32()&0xffff)
 }
 
-// fingerprint says how all texts were when they were written: what is as it was then has not been changed by the writer,
-// whatever the page says by now.
+// fingerprint says how all texts were when they were written: what is as it was then has not been changed by the
+// writer, whatever the page says by now.
 func fingerprint(pages []*Page) string {
 	var b strings.Builder
 	for _, p := range pages {

@@ -94,8 +94,8 @@ func pair(want []*Node, have []*Found) *pairing {
 	return p
 }
 
-// nearly is from which likeness on two texts are versions of each other; distant is what a text that nothing else can be
-// has to have in common with its field.
+// nearly is from which likeness on two texts are versions of each other; distant is what a text that nothing else can
+// be has to have in common with its field.
 const (
 	nearly  = .45
 	distant = .15

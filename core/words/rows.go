@@ -87,8 +87,8 @@ func CSV(rows []Row, language string) string {
 	return b.String()
 }
 
-// ReadCSV reads such a table, whatever a spreadsheet has made of its separators and encoding. With a language, Target is
-// what its column has; without, Text is what the writer says.
+// ReadCSV reads such a table, whatever a spreadsheet has made of its separators and encoding. With a language, Target
+// is what its column has; without, Text is what the writer says.
 func ReadCSV(file string, data []byte, language string) ([]Row, error) {
 	t, err := table.Read(file, data)
 	if err != nil {

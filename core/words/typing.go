@@ -114,7 +114,8 @@ func quoteMarks(s string, marks [4]string) string {
 func apostrophes(s string) string {
 	runes := []rune(s)
 	for i, r := range runes {
-		apostrophe := r == '\'' && i > 0 && unicode.IsLetter(runes[i-1]) && i+1 < len(runes) && unicode.IsLetter(runes[i+1])
+		apostrophe := r == '\'' && i > 0 && unicode.IsLetter(runes[i-1]) && i+1 < len(runes) &&
+			unicode.IsLetter(runes[i+1])
 		if apostrophe {
 			runes[i] = '’'
 		}

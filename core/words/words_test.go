@@ -115,9 +115,11 @@ func TestWhatAWriterDoes(t *testing.T) {
 	}{
 		{"nothing", replace(), ""},
 		{"nothing but the comments", bare(replace()), ""},
-		{"other line breaks and bullets", replace("every kite here", "every\nkite   here", "- [See", "* [See", "\n", "\r\n"), ""},
+		{"other line breaks and bullets", replace("every kite here", "every\nkite   here", "- [See", "* [See", "\n",
+			"\r\n"), ""},
 		{"one text", replace("Kite workshop", "Kites"), "home/opening.eyebrow=Kites"},
-		{"one text, no comments, nothing in common", bare(replace("Kite workshop", "Sailcloth")), "home/opening.eyebrow=Sailcloth"},
+		{"one text, no comments, nothing in common", bare(replace("Kite workshop", "Sailcloth")),
+			"home/opening.eyebrow=Sailcloth"},
 		{"paragraphs moved", bare(func(s string) string {
 			s = strings.Replace(s, "Made for _real_ wind\n", "", 1)
 			return strings.Replace(s, "a weekend.\n", "a weekend.\n\nMade for _real_ wind\n", 1)
@@ -131,16 +133,20 @@ func TestWhatAWriterDoes(t *testing.T) {
 		{"an entry between", replace("2. Spars", "1. Dyed twice\n\n   In the harbor.\n\n2. Spars"),
 			"home/reasons.items: 0 -1 title=Dyed twice text=In the harbor. 1 2"},
 		{"entries in another order", bare(func(s string) string {
-			return strings.NewReplacer("Cut by hand", "Flown first", "A hot knife seals the cloth.", "An hour on the sands.",
+			return strings.NewReplacer("Cut by hand", "Flown first", "A hot knife seals the cloth.",
+				"An hour on the sands.",
 				"Flown first", "Cut by hand", "An hour on the sands.", "A hot knife seals the cloth.").Replace(s)
 		}), "home/reasons.items: 2 1 0"},
 		{"an entry that goes stays", bare(func(s string) string {
 			return regexp.MustCompile(`(?s)2\. Spars.*?3\. `).ReplaceAllString(s, "2. ")
 		}), "missing home/reasons.items[2].title\nmissing home/reasons.items[2].text"},
-		{"a link", replace("[See the courses](courses)", "[All courses](courses#plans)"), "home/opening.actions[1]=All coursescourses#plans"},
-		{"what a picture shows", replace("![A red kite]", "![A red delta kite]"), "home/opening.media=A red delta kite"},
+		{"a link", replace("[See the courses](courses)", "[All courses](courses#plans)"),
+			"home/opening.actions[1]=All coursescourses#plans"},
+		{"what a picture shows", replace("![A red kite]", "![A red delta kite]"),
+			"home/opening.media=A red delta kite"},
 		{"a paragraph of nobody's", func(s string) string { return s + "\nCall us!\n" }, "aside Call us!"},
-		{"a heading of the writer's own", bare(replace("Three things we will not hurry", "### Three things we never hurry")),
+		{"a heading of the writer's own", bare(replace("Three things we will not hurry",
+			"### Three things we never hurry")),
 			"home/reasons.heading=Three things we never hurry"},
 		{"a paragraph more of running text", replace("Stay for a weekend.", "Stay for a weekend.\n\nOr a month."),
 			"home/opening.lead=We cut, sew and fly every kite here before it leaves the loft.\n\nStay for a weekend.\n\nOr a month."},
@@ -330,7 +336,8 @@ func TestTablesAndXLIFF(t *testing.T) {
 	text, err := words.XLIFF(rows, "en", "de")
 	require.NoError(t, err)
 	assert.Contains(t, text, `<unit id="u3" name="home/opening.heading">`)
-	assert.Contains(t, text, `Made for <pc id="1" dataRefStart="d1" dataRefEnd="d1" dispStart="_" dispEnd="_">real</pc> wind`)
+	assert.Contains(t, text,
+		`Made for <pc id="1" dataRefStart="d1" dataRefEnd="d1" dispStart="_" dispEnd="_">real</pc> wind`)
 	assert.Contains(t, text, "the original has changed; it was: Earlier")
 	validXLIFF(t, text)
 	xliff, err := words.ReadXLIFF("w.xlf", []byte(text), "de")
@@ -358,19 +365,22 @@ func TestTablesAndXLIFF(t *testing.T) {
 	for what, change := range map[string]func(string) string{
 		"no originalData": func(s string) string { return data.ReplaceAllString(s, "") },
 		"lines broken": func(s string) string {
-			return strings.NewReplacer("Made for <pc", "\n   Made for\n\t<pc", "</pc> wind", "</pc>\n  wind\n").Replace(s)
+			return strings.NewReplacer("Made for <pc", "\n   Made for\n\t<pc", "</pc> wind",
+				"</pc>\n  wind\n").Replace(s)
 		},
 	} {
 		changed := change(text)
 		require.NotEqual(t, text, changed)
 		xliff, err := words.ReadXLIFF("w.xlf", []byte(changed), "de")
 		require.NoError(t, err)
-		assert.Equal(t, []string{"Made for _real_ wind", "X Made for _real_ wind"}, []string{xliff[2].Text, xliff[2].Target}, what)
+		assert.Equal(t, []string{"Made for _real_ wind", "X Made for _real_ wind"},
+			[]string{xliff[2].Text, xliff[2].Target}, what)
 	}
 	bare := regexp.MustCompile(` disp\w+="[^"]*"`).ReplaceAllString(data.ReplaceAllString(text, ""), "")
 	xliff, err = words.ReadXLIFF("w.xlf", []byte(bare), "de")
 	require.NoError(t, err)
-	assert.Equal(t, []string{"", "the code d1 has no characters: its originalData is missing"}, []string{xliff[2].Target, xliff[2].Note})
+	assert.Equal(t, []string{"", "the code d1 has no characters: its originalData is missing"},
+		[]string{xliff[2].Target, xliff[2].Note})
 
 	for data, want := range map[string]string{
 		"<xliff": "an XLIFF 2 document is expected",

@@ -11,8 +11,8 @@ import (
 )
 
 // XLIFF 2.1 (OASIS, 2018): a file is a page, a unit is a text, named by its address. The marks of inline Markdown are
-// spanning codes (pc), whose characters stand in originalData, and beside the code for programs that lose those: programs
-// for translators keep codes as they are.
+// spanning codes (pc), whose characters stand in originalData, and beside the code for programs that lose those:
+// programs for translators keep codes as they are.
 
 const xliffSpace = "urn:oasis:names:tc:xliff:document:2.0"
 
@@ -182,8 +182,8 @@ func escapeXML(s string) string {
 	return strings.ReplaceAll(b.String(), "&#xA;", "\n")
 }
 
-// ReadXLIFF reads texts with their translations. A unit in which a code is lost or broken comes back with its problem in
-// Note and without a translation.
+// ReadXLIFF reads texts with their translations. A unit in which a code is lost or broken comes back with its problem
+// in Note and without a translation.
 func ReadXLIFF(file string, data []byte, target string) ([]Row, error) {
 	var doc xliffDoc
 	if err := xml.Unmarshal(data, &doc); err != nil {

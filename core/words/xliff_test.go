@@ -13,9 +13,9 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// xliffElement is what XLIFF 2.1 says of an element, as far as documents for translators go (the core, 4.2 and 4.3): which
-// attributes it must and may have, and which elements it holds, in their order; one ends in * where there may be several,
-// in ? where it may be missing.
+// xliffElement is what XLIFF 2.1 says of an element, as far as documents for translators go (the core, 4.2 and 4.3):
+// which attributes it must and may have, and which elements it holds, in their order; one ends in * where there may be
+// several, in ? where it may be missing.
 type xliffElement struct{ must, may, holds []string }
 
 // inlineOf is what source and target hold, in any order (4.3.1).
@@ -23,7 +23,8 @@ var inlineOf = []string{"cp", "ph", "pc", "sc", "ec", "mrk", "sm", "em"}
 
 var xliffElements = map[string]xliffElement{
 	"xliff": {[]string{"version", "srcLang"}, []string{"trgLang", "space"}, []string{"file*"}},
-	"file":  {[]string{"id"}, []string{"canResegment", "original", "translate", "srcDir", "trgDir", "space"}, []string{"notes?", "unit*"}},
+	"file": {[]string{"id"}, []string{"canResegment", "original", "translate", "srcDir", "trgDir", "space"},
+		[]string{"notes?", "unit*"}},
 	"unit": {[]string{"id"}, []string{"name", "canResegment", "translate", "srcDir", "trgDir", "space", "type"},
 		[]string{"notes?", "originalData?", "segment*"}},
 	"notes":        {nil, nil, []string{"note*"}},
@@ -33,7 +34,8 @@ var xliffElements = map[string]xliffElement{
 	"segment":      {nil, []string{"id", "canResegment", "state", "subState"}, []string{"source", "target?"}},
 	"source":       {nil, []string{"lang", "space"}, inlineOf},
 	"target":       {nil, []string{"lang", "space", "order"}, inlineOf},
-	"pc": {[]string{"id"}, []string{"canCopy", "canDelete", "canOverlap", "canReorder", "copyOf", "dataRefEnd", "dataRefStart",
+	"pc": {[]string{"id"}, []string{"canCopy", "canDelete", "canOverlap", "canReorder", "copyOf", "dataRefEnd",
+		"dataRefStart",
 		"dispEnd", "dispStart", "equivEnd", "equivStart", "subFlowsEnd", "subFlowsStart", "subType", "type", "dir"}, inlineOf},
 }
 
@@ -78,9 +80,9 @@ func parsedXML(t *testing.T, text string) *node {
 	}
 }
 
-// validXLIFF holds a document against the structure of the standard and its constraints: identifiers are name tokens and
-// stand once where they count, references lead to data, states are those that there are, codes of a target have one of
-// the same name in the source.
+// validXLIFF holds a document against the structure of the standard and its constraints: identifiers are name tokens
+// and stand once where they count, references lead to data, states are those that there are, codes of a target have one
+// of the same name in the source.
 func validXLIFF(t *testing.T, text string) {
 	t.Helper()
 	root := parsedXML(t, text)
@@ -107,7 +109,8 @@ func structured(t *testing.T, n *node) {
 		assert.NotEmpty(t, n.attr[name], "%s of %s", name, n.name)
 	}
 	for name, v := range n.attr {
-		assert.True(t, slices.Contains(is.must, name) || slices.Contains(is.may, name), "%s has no attribute %s", n.name, name)
+		assert.True(t, slices.Contains(is.must, name) || slices.Contains(is.may, name), "%s has no attribute %s",
+			n.name, name)
 		if name == "id" {
 			assert.Regexp(t, nameToken, v)
 		}
@@ -175,8 +178,10 @@ func TestWhatIsNotXLIFF(t *testing.T) {
 	const good = `<xliff xmlns="urn:oasis:names:tc:xliff:document:2.0" version="2.1" srcLang="en"><file id="a"><unit id="u1"><originalData><data id="d1">_</data></originalData><segment state="initial"><source>a <pc id="1" dataRefStart="d1">b</pc></source></segment></unit></file></xliff>`
 	validXLIFF(t, good)
 	for _, change := range [][2]string{
-		{` srcLang="en"`, ``}, {`version="2.1"`, `version="1.2"`}, {`id="u1"`, `id="u 1"`}, {`state="initial"`, `state="new"`},
-		{`dataRefStart="d1"`, `dataRefStart="d2"`}, {`<source>a`, `<target>x</target><source>a`}, {`</unit>`, `</unit><unit id="u1"><segment><source/></segment></unit>`},
+		{` srcLang="en"`, ``}, {`version="2.1"`, `version="1.2"`}, {`id="u1"`, `id="u 1"`}, {`state="initial"`,
+			`state="new"`},
+		{`dataRefStart="d1"`, `dataRefStart="d2"`}, {`<source>a`, `<target>x</target><source>a`}, {`</unit>`,
+			`</unit><unit id="u1"><segment><source/></segment></unit>`},
 		{`<segment state`, `<segment size="1" state`}, {`<originalData><data id="d1">_</data></originalData>`, ``},
 	} {
 		bad := strings.Replace(good, change[0], change[1], 1)

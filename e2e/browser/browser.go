@@ -91,8 +91,8 @@ func open(ctx context.Context, scrollbars bool) (page context.Context, done func
 	return openScaled(ctx, scrollbars, 1)
 }
 
-// openScaled is open on a screen that has scale device pixels a CSS px. The browser then lays out in those; a scale that
-// is only emulated leaves the layout as it is (measured).
+// openScaled is open on a screen that has scale device pixels a CSS px. The browser then lays out in those; a scale
+// that is only emulated leaves the layout as it is (measured).
 func openScaled(ctx context.Context, scrollbars bool, scale float64) (page context.Context, done func(), err error) {
 	if Path() == "" {
 		return nil, nil, errors.New("no Chromium on this machine: install Debian's package chromium")

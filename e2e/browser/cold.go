@@ -9,14 +9,16 @@ import (
 	"time"
 )
 
-// Cold takes a picture of a page with a browser that is started for it, as a command would, and gives how long that took.
+// Cold takes a picture of a page with a browser that is started for it, as a command would, and gives how long that
+// took.
 func Cold(ctx context.Context, address string, width, height int) (time.Duration, error) {
 	dir, err := os.MkdirTemp("", "ziegel-cold")
 	if err != nil {
 		return 0, err
 	}
 	defer func() { _ = os.RemoveAll(dir) }()
-	args := []string{"--user-data-dir=" + filepath.Join(dir, "profile"), fmt.Sprintf("--window-size=%d,%d", width, height),
+	args := []string{"--user-data-dir=" + filepath.Join(dir, "profile"),
+		fmt.Sprintf("--window-size=%d,%d", width, height),
 		"--screenshot=" + filepath.Join(dir, "page.png")}
 	for _, o := range options {
 		args = append(args, "--"+o)

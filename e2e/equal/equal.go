@@ -20,7 +20,8 @@ import (
 var Widths = []int{280, 320, 360, 390, 414, 480, 540, 599, 600, 700, 768, 820, 900, 1024, 1152, 1280, 1440,
 	1680, 1920, 2560}
 
-// APixel is how far a box may be from the browser's before it counts as a Difference, CSS px, where nothing else is said.
+// APixel is how far a box may be from the browser's before it counts as a Difference, CSS px, where nothing else is
+// said.
 const APixel = 1.0
 
 // Difference is one element that we place more than 1 px away from the browser, or with other lines. Path is "" for

@@ -20,7 +20,8 @@ func Fixtures(dir, root string) ([]string, error) {
 	boxes := filepath.Join(dir, "testdata", "boxes")
 	for from, to := range map[string]string{filepath.Join(dir, "../stock/fonts/*.woff2"): "fonts",
 		filepath.Join(dir, "../stock/fonts/generic/dejavu-sans-*.woff2"): "fonts",
-		filepath.Join(boxes, "assets/*"):                                 ".", filepath.Join(dir, "../stock/pictures/delta.svg"): "."} {
+		filepath.Join(boxes, "assets/*"):                                 ".", filepath.Join(dir,
+			"../stock/pictures/delta.svg"): "."} {
 		names, err := filepath.Glob(from)
 		if err != nil {
 			return nil, err

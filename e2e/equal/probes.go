@@ -174,8 +174,8 @@ func Try(ctx context.Context, in Folders, widths []int, probes []Probe) error {
 	return nil
 }
 
-// near is how far a box of a probe may be from the browser's, CSS px; atATime is how many rules the browser answers before
-// we lay out what they do.
+// near is how far a box of a probe may be from the browser's, CSS px; atATime is how many rules the browser answers
+// before we lay out what they do.
 const (
 	near    = 1.0 / 16
 	atATime = 400

@@ -238,7 +238,8 @@ func (g *generator) table(depth int, style string) {
 		g.line("<tr style=%q>", g.maybe(8, "height:"+g.pick("30px|60px|50%")+";"))
 		for range cols {
 			tag := g.pick("td|td|td|th")
-			g.line("<%s%s%s style=%q>", tag, g.maybe(8, " colspan="+g.pick("2|3")), g.maybe(8, " rowspan="+g.pick("2|3")),
+			g.line("<%s%s%s style=%q>", tag, g.maybe(8, " colspan="+g.pick("2|3")),
+				g.maybe(8, " rowspan="+g.pick("2|3")),
 				g.maybe(5, "width:"+g.pick("50%|80px|20%|120px|33.3%|1%")+";")+
 					g.maybe(5, "vertical-align:"+g.pick("top|bottom|middle|baseline")+";")+
 					g.maybe(6, "border:"+g.pick("1px|2px|5px")+" "+g.pick("solid|dashed|double|hidden")+";")+

@@ -49,7 +49,8 @@ func Features(testdata, stockDir, root string) ([]string, error) {
 			return nil, err
 		}
 	}
-	if err := copyFile(filepath.Join(stockDir, "pictures", "delta.svg"), filepath.Join(root, "features", "delta.svg")); err != nil {
+	if err := copyFile(filepath.Join(stockDir, "pictures", "delta.svg"),
+		filepath.Join(root, "features", "delta.svg")); err != nil {
 		return nil, err
 	}
 	plain, err := os.ReadFile(filepath.Join(testdata, "boxes", "assets", "marlow.ttf"))
@@ -125,7 +126,8 @@ func Sections(stock fs.FS, root, theme string) ([]string, error) {
 		return nil, err
 	}
 	defer func() { _ = os.RemoveAll(dir) }()
-	if err := site.WriteFile(filepath.Join(dir, "ziegel.yaml"), []byte("name: Larkspan\ntheme: "+theme+"\n")); err != nil {
+	if err := site.WriteFile(filepath.Join(dir, "ziegel.yaml"),
+		[]byte("name: Larkspan\ntheme: "+theme+"\n")); err != nil {
 		return nil, err
 	}
 	for _, s := range lib.All() {

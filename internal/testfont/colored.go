@@ -7,8 +7,8 @@ import (
 	"slices"
 )
 
-// Colored gives a TrueType font two glyphs in colors: a, red under dot in the color of the text (COLR version 0), and b,
-// blue under dot in half of the text's color, moved by 250, 150 font units (version 1).
+// Colored gives a TrueType font two glyphs in colors: a, red under dot in the color of the text (COLR version 0), and
+// b, blue under dot in half of the text's color, moved by 250, 150 font units (version 1).
 func Colored(ttf []byte, a, b, dot uint16) []byte {
 	tables := map[string][]byte{}
 	for i := range int(binary.BigEndian.Uint16(ttf[4:])) {

@@ -113,7 +113,10 @@ func write(file string, p *picture, l light) error {
 	}
 	encode := func(w io.Writer, m image.Image) error { return jpeg.Encode(w, m, &jpeg.Options{Quality: 56}) }
 	if filepath.Ext(file) == ".webp" {
-		encode = func(w io.Writer, m image.Image) error { return webp.Encode(w, m, webp.Options{Quality: 56, Method: 6}) }
+		encode = func(w io.Writer, m image.Image) error {
+			return webp.Encode(w, m, webp.Options{Quality: 56,
+				Method: 6})
+		}
 	}
 	if err := encode(out, p.develop(l.exposure, l.warmth, .009)); err != nil {
 		return err

@@ -59,8 +59,8 @@ func (p *picture) sand(l light, shore float64) {
 	})
 }
 
-// hillRange is hills one behind another: where the first and the last stand, how many and how rough they are, and the color
-// of the nearest.
+// hillRange is hills one behind another: where the first and the last stand, how many and how rough they are, and the
+// color of the nearest.
 type hillRange struct {
 	from, to float64
 	count    int

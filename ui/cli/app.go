@@ -101,7 +101,8 @@ func (a *app) writeJSON(v any) error {
 
 // nowFlag adds --now to a command that makes pages.
 func (a *app) nowFlag(cmd *cobra.Command) {
-	cmd.Flags().StringVar(&a.now, "now", "", "the day of the build, such as 2026-12-01: what {year} in a text says (default today)")
+	cmd.Flags().StringVar(&a.now, "now", "",
+		"the day of the build, such as 2026-12-01: what {year} in a text says (default today)")
 }
 
 // jsonFlag adds --json to a reading command.
@@ -163,7 +164,8 @@ func (a *app) inLanguage(e *project.Project) (*project.Project, error) {
 	}
 	if !slices.Contains(e.Site.Languages, a.language) {
 		if len(e.Site.Languages) == 0 {
-			return nil, fmt.Errorf("the site speaks %s alone; languages: [%s, %s] in ziegel.yaml adds one", e.Site.Language,
+			return nil, fmt.Errorf("the site speaks %s alone; languages: [%s, %s] in ziegel.yaml adds one",
+				e.Site.Language,
 				e.Site.Language, a.language)
 		}
 		return nil, diag.Unknown("language", a.language, e.Site.Languages, " of the site")

@@ -76,7 +76,8 @@ are, unless --force is given.`,
 		},
 	}
 	cmd.Flags().
-		BoolVar(&force, "force", false, "build in spite of mistakes, and over files in built/ that were changed by hand")
+		BoolVar(&force, "force", false,
+			"build in spite of mistakes, and over files in built/ that were changed by hand")
 	a.nowFlag(cmd)
 	cmd.Flags().StringVar(&target, "for", target, "server, or files: pages that are opened from disk")
 	return cmd

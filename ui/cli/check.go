@@ -94,7 +94,8 @@ A rule is tuned there in the same way, with another limit or severity:
 	a.allFlag(cmd, "findings")
 	cmd.Flags().StringVar(&o.since, "since", "", "tell only what changed since a report (FILE.json) or a git commit")
 	cmd.Flags().StringVar(&o.file, "report", "", "write a report: FILE.html, .json, .sarif or .xml (JUnit)")
-	cmd.Flags().StringVar(&o.picture, "draw", "", "draw what was found: FILE.png, .svg or .pdf, each in a frame where it is worst")
+	cmd.Flags().StringVar(&o.picture, "draw", "",
+		"draw what was found: FILE.png, .svg or .pdf, each in a frame where it is worst")
 	cmd.Flags().BoolVar(&o.list, "rules", false, "list the rules and what each finds")
 	cmd.Flags().StringVar(&o.part, "shard", "",
 		"check one of several parts of the site, such as 2/8, and write it with --report FILE.json")

@@ -60,7 +60,8 @@ func (a *app) drawFound(file string, list []*check.Subject, reports []*check.Rep
 		if err := list[i].Prepare(); err != nil {
 			return err
 		}
-		if err := draw.Found(sheet, list[i].Prepared, marks, layout.Options{Fonts: fonts}, draw.Look{Files: paint.NewFiles()}); err != nil {
+		if err := draw.Found(sheet, list[i].Prepared, marks, layout.Options{Fonts: fonts},
+			draw.Look{Files: paint.NewFiles()}); err != nil {
 			return err
 		}
 	}

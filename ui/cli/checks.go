@@ -68,7 +68,8 @@ func (a *app) inOneLanguage(env *project.Project) {
 	}
 }
 
-// inAmounts checks pages whose lists come from data with none, one and all of the entries, and adds what they find besides.
+// inAmounts checks pages whose lists come from data with none, one and all of the entries, and adds what they find
+// besides.
 func (a *app) inAmounts(list []*check.Subject, reports []*check.Report, from, to int) error {
 	for i, s := range list {
 		if s.Past || i >= len(reports) {

@@ -208,8 +208,9 @@ func flagError(cmd *cobra.Command, err error) error {
 	case m == nil:
 	case m[1] != "":
 		kind := "another value"
-		for word, what := range map[string]string{"ParseInt": "a whole number", "Atoi": "a whole number", "ParseFloat": "a number",
-			"ParseBool": "true or false"} {
+		for word, what := range map[string]string{"ParseInt": "a whole number", "Atoi": "a whole number",
+			"ParseFloat": "a number",
+			"ParseBool":  "true or false"} {
 			if strings.Contains(text, word) {
 				kind = what
 			}

@@ -62,9 +62,11 @@ It ends with 1 when something differs by more than --tolerance.`,
 		RunE: func(_ *cobra.Command, args []string) error { return a.compare(o, args) },
 	}
 	cmd.Flags().IntVar(&o.at, "at", 0, "screen width, CSS px (default: the design's, or 1280)")
-	cmd.Flags().StringVar(&o.to, "to", "", "also write the comparison: .html (slider, blink, difference) or .png (marked)")
+	cmd.Flags().StringVar(&o.to, "to", "",
+		"also write the comparison: .html (slider, blink, difference) or .png (marked)")
 	cmd.Flags().StringVar(&o.since, "since", "", "compare with the page as git has it at a commit")
-	cmd.Flags().StringVar(&o.tolerance, "tolerance", "1,2", "what counts as the same: CSS px, or CSS px and ΔE with a comma")
+	cmd.Flags().StringVar(&o.tolerance, "tolerance", "1,2",
+		"what counts as the same: CSS px, or CSS px and ΔE with a comma")
 	cmd.Flags().StringVar(&o.scheme, "scheme", "light", "light or dark")
 	a.forceFlag(cmd)
 	return a.jsonFlag(cmd)
@@ -94,7 +96,8 @@ func (a *app) compare(o *comparing, args []string) error {
 		return err
 	}
 	if s.Block != "" {
-		return fmt.Errorf("compare holds whole pages against something: ziegel compare %s %s", s.Name, strings.Join(args[1:], ""))
+		return fmt.Errorf("compare holds whole pages against something: ziegel compare %s %s", s.Name,
+			strings.Join(args[1:], ""))
 	}
 	r, err := a.compared(o, s, args[1:], t)
 	if err != nil {

@@ -127,7 +127,8 @@ func speakAll(dir string) error {
 	return site.WriteFile(main, []byte(text))
 }
 
-// writeDemo writes the demo site of a stock folder, and of the shipped pictures those that it names, portraits all together.
+// writeDemo writes the demo site of a stock folder, and of the shipped pictures those that it names, portraits all
+// together.
 func writeDemo(dir, folder string) error {
 	var named strings.Builder
 	write := func(from, to string) error {

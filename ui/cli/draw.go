@@ -101,7 +101,8 @@ What is not drawn as browsers do is told.`,
 	cmd.Flags().StringVar(&o.sheet, "sheet", "",
 		"what a sheet shows: "+strings.Join(sheetNames, ", "))
 	cmd.Flags().StringVar(&o.since, "since", "", "before and after: the site as git has it at a commit, and as it is")
-	cmd.Flags().BoolVar(&o.dryRun, "dry-run", false, "before and after a command that stands after --, which is not carried out")
+	cmd.Flags().BoolVar(&o.dryRun, "dry-run", false,
+		"before and after a command that stands after --, which is not carried out")
 	cmd.Flags().IntVar(&o.moments, "moments", 0, "a film strip: a motion at so many moments, 2 to 60")
 	cmd.Flags().StringVar(&o.of, "of", "", "the motion of --moments: "+strings.Join(motion.Kinds, ", "))
 	cmd.MarkFlagsMutuallyExclusive("since", "dry-run", "sheet", "moments")
@@ -153,13 +154,17 @@ func (a *app) drawSheet(o *drawing, args []string, at bool) error {
 			return err
 		}
 		if s.Block != "" && o.sheet != "blocks" {
-			return fmt.Errorf("--sheet %s shows a whole page: ziegel draw %s --sheet %s --to %s", o.sheet, s.Name, o.sheet, o.to)
+			return fmt.Errorf("--sheet %s shows a whole page: ziegel draw %s --sheet %s --to %s", o.sheet, s.Name,
+				o.sheet, o.to)
 		}
 		widest := slices.Max(o.widths)
 		switch o.sheet {
 		case "blocks":
 			stacks := stackOf(s, false, sweep.DefaultFrom, sweep.DefaultTo)
-			stacks = slices.DeleteFunc(stacks, func(st sweep.Stacking) bool { return s.Block != "" && st.Name != s.Block })
+			stacks = slices.DeleteFunc(stacks, func(st sweep.Stacking) bool {
+				return s.Block != "" &&
+					st.Name != s.Block
+			})
 			sheet, err = draw.Blocks(s.Prepared, stacks, o.widths, look)
 		case "crops":
 			sheet, err = draw.Crops(s.Prepared, o.widths, look)
@@ -258,7 +263,8 @@ func (a *app) tellMissedIn(s *check.Subject, shots []*draw.Shot) {
 	a.tellMissed(s, s.Prepared.DoubtsWith(slices.Compact(families)), missed)
 }
 
-// tellMissed says what a picture does not show as a browser does, each once: what is not drawn, and what is not laid out.
+// tellMissed says what a picture does not show as a browser does, each once: what is not drawn, and what is not laid
+// out.
 func (a *app) tellMissed(s *check.Subject, doubts []sweep.Doubt, missed []display.Missed) {
 	for _, d := range doubts {
 		a.talkf("%s: %s", a.talk.Warning("note"), d.Text())

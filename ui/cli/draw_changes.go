@@ -56,8 +56,10 @@ func (a *app) drawTrial(o *drawing, args []string) error {
 		return err
 	}
 	var answer, complaint bytes.Buffer
-	if code := a.again(append([]string{"--site", dir, "--color", "never"}, command...), bytes.NewReader(nil), &answer, &complaint); code == exitWrong {
-		return fmt.Errorf("the command would be refused: %s", strings.TrimPrefix(strings.TrimSpace(complaint.String()), "error: "))
+	if code := a.again(append([]string{"--site", dir, "--color", "never"}, command...), bytes.NewReader(nil), &answer,
+		&complaint); code == exitWrong {
+		return fmt.Errorf("the command would be refused: %s", strings.TrimPrefix(strings.TrimSpace(complaint.String()),
+			"error: "))
 	}
 	trial, err := a.openAt(dir)
 	if err != nil {

@@ -56,9 +56,11 @@ func (a *app) drawMoments(o *drawing, args []string) error {
 	if strip.Clip.Scrolled {
 		unit = fmt.Sprintf("scroll positions %.0f to %.0f px", strip.Clip.From, strip.Clip.To)
 	}
-	a.answer("%s over %s; layout shift %.3g px", diag.Plural(len(strip.Clip.Moving), "moving part"), unit, strip.Shift.Px)
+	a.answer("%s over %s; layout shift %.3g px", diag.Plural(len(strip.Clip.Moving), "moving part"), unit,
+		strip.Shift.Px)
 	if strip.Shift.Px > 0 {
-		a.answer("%s moves by up to %.3g px: animate translate, scale or opacity instead", strip.Shift.Name, strip.Shift.Px)
+		a.answer("%s moves by up to %.3g px: animate translate, scale or opacity instead", strip.Shift.Name,
+			strip.Shift.Px)
 		return errFindings
 	}
 	return nil

@@ -89,7 +89,8 @@ func (a *app) grouped(reports []*check.Report, list []report.Group) {
 				}
 				a.say("%s", title)
 			}
-			head := fmt.Sprintf("  %s%s %s  %-10s ", a.style.Severity(g.Severity), strings.Repeat(" ", 8-len(g.Severity)),
+			head := fmt.Sprintf("  %s%s %s  %-10s ", a.style.Severity(g.Severity),
+				strings.Repeat(" ", 8-len(g.Severity)),
 				term.Strip(a.style, sweep.DefaultFrom, sweep.DefaultTo, g.Spans), g.Widths())
 			a.say("%s%s", head, a.style.Dim(g.Rule))
 			a.say("%s", a.style.Wrap("      "+g.Text, 6))

@@ -119,7 +119,8 @@ func (a *app) handover(to string, one bool) error {
 		if err != nil {
 			return err
 		}
-		a.answer("handed over to %s: %s, %s, %s", to, diag.Plural(len(book.Pages), "page"), diag.Plural(len(book.Files), "file"), size(n))
+		a.answer("handed over to %s: %s, %s, %s", to, diag.Plural(len(book.Pages), "page"),
+			diag.Plural(len(book.Files), "file"), size(n))
 	}
 	if book.Since != "" {
 		a.answer("since %s: %s", book.Since, diag.Plural(len(book.Changes), "change"))

@@ -68,7 +68,8 @@ writes nothing.`,
 	cmd.Flags().StringVar(&o.into, "new", "", "make a new site of the pages in this folder")
 	cmd.Flags().StringVar(&o.as, "as", "", "make a section of the site's own of the whole file: KIND/NAME")
 	cmd.Flags().
-		StringVar(&o.within, "within", "", "folder that the pages' files may lie in (default: the one that holds the pages)")
+		StringVar(&o.within, "within", "",
+			"folder that the pages' files may lie in (default: the one that holds the pages)")
 	dryRunFlag(cmd, &o.dry)
 	return a.jsonFlag(cmd)
 }
@@ -151,7 +152,8 @@ func (a *app) importSnippet(o *importing, env *project.Project, w adopt.Wanted) 
 	}
 	if o.dry {
 		own := t.Own[0]
-		for _, f := range [][2]string{{"section.html", own.Files.HTML}, {"section.css", own.Files.CSS}, {"section.yaml", own.Files.YAML}} {
+		for _, f := range [][2]string{{"section.html", own.Files.HTML}, {"section.css", own.Files.CSS},
+			{"section.yaml", own.Files.YAML}} {
 			a.say("%s", a.style.Bold("sections/"+own.Name+"/"+f[0]))
 			a.say("%s", strings.TrimSuffix(f[1], "\n"))
 		}

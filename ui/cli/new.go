@@ -124,7 +124,8 @@ check can compare.`,
 			if len(plan.Wishes) == 0 {
 				a.answer("next: cd %s, then `ziegel sections` and `ziegel add home hero/beside`", dir)
 			} else {
-				a.answer("next: cd %s, then `ziegel preview`, and `ziegel todo` for what still shows sample content", dir)
+				a.answer("next: cd %s, then `ziegel preview`, and `ziegel todo` for what still shows sample content",
+					dir)
 			}
 			return nil
 		},
@@ -134,10 +135,12 @@ check can compare.`,
 	cmd.Flags().StringVar(&template, "template", "", "several pages to begin with: "+strings.Join(templates(), ", "))
 	cmd.Flags().StringVar(&sketch, "sketch", "", "a file that draws the page, as the command sketch prints one")
 	cmd.Flags().
-		StringVar(&from, "from", "", "folder of a site to begin as: its theme, sections, fonts and blocks on every page")
+		StringVar(&from, "from", "",
+			"folder of a site to begin as: its theme, sections, fonts and blocks on every page")
 	cmd.MarkFlagsMutuallyExclusive("brief", "template", "sketch", "from")
 	cmd.Flags().
-		StringVar(&trade, "trade", "", "whose samples the sections show: "+strings.Join(library.Trades(stock.Files), ", ")+
+		StringVar(&trade, "trade", "", "whose samples the sections show: "+strings.Join(library.Trades(stock.Files),
+			", ")+
 			" (default a kite workshop's)")
 	cmd.Flags().StringVar(&theme, "theme", "", "a shipped theme (default marram)")
 	cmd.MarkFlagsMutuallyExclusive("from", "theme")

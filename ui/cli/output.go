@@ -66,7 +66,8 @@ func (a *app) mayWrite(file string) error {
 	if err == nil && isOutput(strings.ToLower(filepath.Ext(file)), data) {
 		return nil
 	}
-	return fmt.Errorf("%s is there, and no output of this program: name another file, or --force to write over it", file)
+	return fmt.Errorf("%s is there, and no output of this program: name another file, or --force to write over it",
+		file)
 }
 
 // isOutput reports whether a file looks like what this program writes in files with such an ending.

@@ -26,8 +26,10 @@ func TestOutputsTakeThePlaceOfOutputsOnly(t *testing.T) {
 	require.Equal(t, 0, Run([]string{"demo", dir}, nil, &out, &out), out.String())
 	at := func(name string) string { return filepath.Join(filepath.Dir(dir), name) }
 	for _, c := range [][]string{
-		{"check", "home", "--report", at("r.html")}, {"check", "home", "--report", at("r.json")}, {"check", "home", "--report", at("r.sarif")}, {"check", "home", "--report", at("r.xml")},
-		{"check", "--shard", "1/2", "--report", at("part.json")}, {"sections", "--page", at("c.html")}, {"style", "home/plans.card", "padding", "--try", "1rem,2rem", "--sheet", at("t.html")},
+		{"check", "home", "--report", at("r.html")}, {"check", "home", "--report", at("r.json")}, {"check", "home",
+			"--report", at("r.sarif")}, {"check", "home", "--report", at("r.xml")},
+		{"check", "--shard", "1/2", "--report", at("part.json")}, {"sections", "--page", at("c.html")}, {"style",
+			"home/plans.card", "padding", "--try", "1rem,2rem", "--sheet", at("t.html")},
 		{"theme", "export", at("tokens.css")}, {"theme", "export", at("o.tokens.json")},
 	} {
 		file := c[len(c)-1]

@@ -63,7 +63,8 @@ type to narrow it, with an outline of how each section stacks beside the list.`,
 			return a.change(dry, func(p *edit.Plan) error { return edit.Add(p, args[0], args[1], as, at) })
 		},
 	}
-	cmd.Flags().BoolVar(&every, "every-page", false, "put the section on every page: a navigation above what they have, others below")
+	cmd.Flags().BoolVar(&every, "every-page", false,
+		"put the section on every page: a navigation above what they have, others below")
 	cmd.Flags().StringVar(&as, "as", "", "name of the block")
 	spotFlags(cmd, &at)
 	dryRunFlag(cmd, &dry)

@@ -112,7 +112,8 @@ func placeNamed(e *project.Project, name string, over bool) (publish.Target, err
 		place, err := publish.ParsePlace(p.Name, p.Text)
 		if err == nil {
 			var target publish.Target
-			if target, err = publish.Open(place, e.Site.Dir, filepath.Join(e.Site.Dir, ".ziegel", "cache"), over); err == nil {
+			if target, err = publish.Open(place, e.Site.Dir, filepath.Join(e.Site.Dir, ".ziegel", "cache"),
+				over); err == nil {
 				return target, nil
 			}
 		}
@@ -360,7 +361,8 @@ func (a *app) tellUntil(e *project.Project) {
 	}
 	switch left := time.Until(until); {
 	case left < 0:
-		a.talkf("%s: security.txt holds up to %s, which is past: until: in ziegel.yaml", a.talk.Warning("warning"), e.Site.Host.Until)
+		a.talkf("%s: security.txt holds up to %s, which is past: until: in ziegel.yaml", a.talk.Warning("warning"),
+			e.Site.Host.Until)
 	case left < 30*24*time.Hour:
 		a.talkf("%s: security.txt holds up to %s: until: in ziegel.yaml", a.talk.Warning("note"), e.Site.Host.Until)
 	}

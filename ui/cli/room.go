@@ -132,7 +132,8 @@ func (a *app) room(ad address.Address, fields []string, at []int) error {
 	defer w.end()
 	errs := make([]error, len(todo))
 	parallel.Each(runtime.GOMAXPROCS(0), len(todo), func(_, i int) bool {
-		todo[i].Room, errs[i] = stress.RoomFor(e, stress.TextOf{Page: p, Block: of[i], Field: todo[i].Field}, places, w.step)
+		todo[i].Room, errs[i] = stress.RoomFor(e, stress.TextOf{Page: p, Block: of[i], Field: todo[i].Field}, places,
+			w.step)
 		return !w.stopped.Load()
 	})
 	for i, r := range todo {

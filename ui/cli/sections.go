@@ -109,7 +109,8 @@ laid-out section. --like ranks the others by how near they come to a block.`,
 	cmd.Flags().StringVar(&page, "page", "", "write a catalogue to look through: one HTML file in the site's theme")
 	cmd.Flags().StringVar(&like, "like", "", "a block: rank the sections that could stand in its place")
 	cmd.Flags().
-		StringArrayVar(&but, "but", nil, "what is to be different from it: picture=left, columns=4, mood=calm (repeatable)")
+		StringArrayVar(&but, "but", nil,
+			"what is to be different from it: picture=left, columns=4, mood=calm (repeatable)")
 	cmd.Flags().BoolVar(&pictures, "pictures", false, "show each as a picture, in terminals that can")
 	a.forceFlag(cmd)
 	cmd.AddCommand(a.sectionsCheckCmd(), a.sectionsComposeCmd())
@@ -205,7 +206,8 @@ func (a *app) measures(e *project.Project, s *library.Section) {
 		a.say("  narrowest room      %d px", narrow)
 	}
 	if s.Field("heading") != nil {
-		if n := stress.LettersIn(env, stress.TextOf{Page: page, Block: page.Blocks[0], Field: "heading"}, search.Widths[2], 2); n > 0 {
+		if n := stress.LettersIn(env, stress.TextOf{Page: page, Block: page.Blocks[0], Field: "heading"},
+			search.Widths[2], 2); n > 0 {
 			a.say("  heading             about %d letters before a third line at %d px", n, search.Widths[2])
 		}
 	}

@@ -67,7 +67,8 @@ The section is checked at every width and tried with hostile content at once.`,
 			}
 			files := d.Section()
 			if dry {
-				for _, f := range [][2]string{{"section.html", files.HTML}, {"section.css", files.CSS}, {"section.yaml", files.YAML}} {
+				for _, f := range [][2]string{{"section.html", files.HTML}, {"section.css", files.CSS},
+					{"section.yaml", files.YAML}} {
 					a.say("%s", a.style.Bold("sections/"+d.Name+"/"+f[0]))
 					a.say("%s", strings.TrimSuffix(f[1], "\n"))
 				}

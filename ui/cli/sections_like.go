@@ -80,7 +80,8 @@ func (a *app) likeBlock(e *project.Project, like string, but []string, pictures 
 	if next := list[0]; next.Section != from {
 		a.answer("%s", a.style.Dim(fmt.Sprintf("see it there: ziegel try %s %s", like, next.Section.Name)))
 	} else {
-		a.answer("%s", a.style.Dim(fmt.Sprintf("the same section can: ziegel set %s options.%s", like, first(next.Options))))
+		a.answer("%s", a.style.Dim(fmt.Sprintf("the same section can: ziegel set %s options.%s", like,
+			first(next.Options))))
 	}
 	return nil
 }

@@ -71,7 +71,8 @@ points alone takes several, with | between them.`,
 			return a.change(dry, func(p *edit.Plan) error { return edit.Set(p, args[0], args[1:], from, own) })
 		},
 	}
-	cmd.Flags().BoolVar(&reset, "reset", false, "take what the block says of these names away; the section's own holds again")
+	cmd.Flags().BoolVar(&reset, "reset", false,
+		"take what the block says of these names away; the section's own holds again")
 	cmd.Flags().StringArrayVar(&own, "own", nil, "an address in the block whose sample words are meant as they are")
 	cmd.Flags().StringVar(&from.Folder, "pictures", "", "folder below media/ with a picture for each entry")
 	cmd.Flags().BoolVar(&from.Alike, "alike", false, "take pictures too whose names are only like an entry's")

@@ -29,7 +29,8 @@ func halfBlocks(l *sweep.Prepared, width int, block string, columns int) []strin
 	if err != nil {
 		return nil
 	}
-	img, err := raster.Draw(shot.List, raster.Options{Scale: min(1, 3*float64(columns)/max(1, shot.Area.W())), Area: &shot.Area})
+	img, err := raster.Draw(shot.List, raster.Options{Scale: min(1, 3*float64(columns)/max(1, shot.Area.W())),
+		Area: &shot.Area})
 	if err != nil {
 		return nil
 	}

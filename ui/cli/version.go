@@ -109,7 +109,8 @@ func termsOf(text string) string {
 		}
 	}
 	add(strings.Contains(words, "SIL OPEN FONT LICENSE Version 1.1"), "SIL Open Font License 1.1")
-	add(strings.Contains(words, "Permission is hereby granted, free of charge, to any person obtaining a copy of this software"), "MIT")
+	add(strings.Contains(words,
+		"Permission is hereby granted, free of charge, to any person obtaining a copy of this software"), "MIT")
 	add(apache.MatchString(text), "Apache 2.0")
 	add(strings.Contains(words, "Redistribution and use in source and binary forms"), "BSD")
 	add(strings.Contains(words, "Bitstream Vera"), "Bitstream Vera")

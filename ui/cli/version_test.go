@@ -25,7 +25,8 @@ func TestLicensesOfAllThatIsInside(t *testing.T) {
 		assert.Greater(t, len(l.text), 400, l.name)
 		assert.NotEmpty(t, l.terms, l.name)
 	}
-	out, err := exec.Command("go", "list", "-deps", "-f", "{{with .Module}}{{if not .Main}}{{.Path}} {{.Version}}{{end}}{{end}}",
+	out, err := exec.Command("go", "list", "-deps", "-f",
+		"{{with .Module}}{{if not .Main}}{{.Path}} {{.Version}}{{end}}{{end}}",
 		"../../cmd/ziegel").Output()
 	require.NoError(t, err)
 	modules := strings.Fields(strings.ReplaceAll(string(out), " ", "\x00"))

@@ -84,7 +84,8 @@ says that one is still right.`,
 		BoolVar(&o.asTyped, "as-typed", false, "with --take: leave quotes, dashes and spaces as they were typed")
 	cmd.Flags().BoolVar(&o.all, "all", false, "with --language: what is translated, too")
 	cmd.Flags().
-		StringArrayVar(&o.ready, "ready", nil, "with --language: address of a translation that is still right (repeatable)")
+		StringArrayVar(&o.ready, "ready", nil,
+			"with --language: address of a translation that is still right (repeatable)")
 	dryRunFlag(cmd, &o.dry)
 	cmd.MarkFlagsMutuallyExclusive("take", "room")
 	return cmd

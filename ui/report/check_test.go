@@ -27,8 +27,10 @@ func sample() []*check.Report {
 				Inside: []sweep.Inside{{Part: "actions", Arrangements: []sweep.Span{{From: 240, To: 2560,
 					As: "2"}}}}}},
 			Findings: []check.Finding{
-				{Rule: "lone-item", Severity: diag.Note, Block: "plans", Part: "card", Item: 3, From: 700, To: 700, Text: "alone"},
-				{Rule: "overflow-x", Severity: diag.Error, Block: "plans", Part: "card", Item: 2, Path: "body > p:nth-child(1)", From: 240, To: 263, Text: `the price is 14 px wider than "its" <card>`, Cause: diag.Place{Position: diag.Position{File: "pages/home.yaml", Line: 41, Column: 3}},
+				{Rule: "lone-item", Severity: diag.Note, Block: "plans", Part: "card", Item: 3, From: 700, To: 700,
+					Text: "alone"},
+				{Rule: "overflow-x", Severity: diag.Error, Block: "plans", Part: "card", Item: 2,
+					Path: "body > p:nth-child(1)", From: 240, To: 263, Text: `the price is 14 px wider than "its" <card>`, Cause: diag.Place{Position: diag.Position{File: "pages/home.yaml", Line: 41, Column: 3}},
 					Cure: "ziegel style home/plans.card min-width=0", Proved: true},
 				{Rule: "missing-alt", Severity: diag.Error, Text: "no text </script>"},
 			},

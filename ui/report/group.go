@@ -81,7 +81,8 @@ func folded(list []Group, key func(Group) string, least int) []Group {
 		}
 		i, seen := at[k]
 		address := Address(g.Page, g.Finding)
-		if seen && address == Address(out[i].Page, out[i].Finding) && g.Text != out[i].Text { // says something else there
+		// says something else there
+		if seen && address == Address(out[i].Page, out[i].Finding) && g.Text != out[i].Text {
 			seen = false
 		}
 		if !seen {

@@ -34,17 +34,22 @@ func TestWhatIsToldAsOne(t *testing.T) {
 		pages map[string][]string
 		want  []string
 	}{
-		"one cause, wherever it shows": {map[string][]string{"a": {"e x.card[1] s.css", "e y.card[2] s.css", "e z.card t.css"}},
+		"one cause, wherever it shows": {map[string][]string{"a": {"e x.card[1] s.css", "e y.card[2] s.css",
+			"e z.card t.css"}},
 			[]string{"a/x.card[1] also a/y.card[2]", "a/z.card"}},
-		"three of a rule in a block": {map[string][]string{"a": {"w x.link", "w x.text", "w x.price", "w y.link", "w y.text"}},
+		"three of a rule in a block": {map[string][]string{"a": {"w x.link", "w x.text", "w x.price", "w y.link",
+			"w y.text"}},
 			[]string{"a/x.link also a/x.text a/x.price", "a/y.link", "a/y.text"}},
 		"the worst first": {map[string][]string{"a": {"n x.a", "e y.b", "w z.c"}},
 			[]string{"a/y.b", "a/z.c", "a/x.a"}},
-		"what says other things of one place stays": {map[string][]string{"a": {"n x", "nn x", "n2 x", "e x.p one", "ee x.p one"}},
+		"what says other things of one place stays": {map[string][]string{"a": {"n x", "nn x", "n2 x", "e x.p one",
+			"ee x.p one"}},
 			[]string{"a/x.p", "a/x.p", "a/x", "a/x", "a/x"}},
-		"a block of every page, once": {map[string][]string{"a": {"e foot.link", "e x.link"}, "b": {"e foot.link", "e x.link"}},
+		"a block of every page, once": {map[string][]string{"a": {"e foot.link", "e x.link"},
+			"b": {"e foot.link", "e x.link"}},
 			[]string{"a/foot.link on b", "a/x.link", "b/x.link"}},
-		"but not what another page has": {map[string][]string{"a": {"e foot.link"}, "b": {"e foot.link", "e foot.text"}},
+		"but not what another page has": {map[string][]string{"a": {"e foot.link"},
+			"b": {"e foot.link", "e foot.text"}},
 			[]string{"a/foot.link on b", "b/foot.text"}},
 	} {
 		t.Run(name, func(t *testing.T) {

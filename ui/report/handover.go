@@ -62,7 +62,8 @@ func (p *handoverPage) Src(file string) template.URL {
 	if !p.one {
 		return template.URL(file)
 	}
-	kind := map[string]string{".png": "image/png", ".svg": "image/svg+xml", ".css": "text/css", ".json": "application/json", ".woff2": "font/woff2"}[path.Ext(file)]
+	kind := map[string]string{".png": "image/png", ".svg": "image/svg+xml", ".css": "text/css",
+		".json": "application/json", ".woff2": "font/woff2"}[path.Ext(file)]
 	if kind == "" {
 		kind = mime.TypeByExtension(path.Ext(file))
 	}

@@ -62,7 +62,8 @@ func HTML(w io.Writer, list []PageReport) error {
 	}
 	var pages []htmlPage
 	for _, p := range list {
-		h := htmlPage{Page: p.Page, From: p.From, To: p.To, Verdict: Verdict([]*check.Report{p.Report}, singly(p.Report)),
+		h := htmlPage{Page: p.Page, From: p.From, To: p.To, Verdict: Verdict([]*check.Report{p.Report},
+			singly(p.Report)),
 			Ranges: p.Ranges, Blocks: p.Blocks, Findings: []htmlFinding{}, Accepted: p.Accepted, HTML: p.HTML}
 		for _, f := range ByBlock(p.Report) {
 			h.Findings = append(h.Findings, htmlFinding{f, Address(p.Page, f)})

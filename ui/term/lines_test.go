@@ -75,7 +75,8 @@ func TestNoLineEndsInNothing(t *testing.T) {
 	for range 400 {
 		boxes := []sweep.OutlineBox{outlined("", 0, 0, 600, 50+rnd.Float64()*800)}
 		for range rnd.Intn(12) {
-			boxes = append(boxes, outlined("part"[:1+rnd.Intn(4)], rnd.Float64()*600-30, rnd.Float64()*700-20, rnd.Float64()*400, rnd.Float64()*300))
+			boxes = append(boxes, outlined("part"[:1+rnd.Intn(4)], rnd.Float64()*600-30, rnd.Float64()*700-20,
+				rnd.Float64()*400, rnd.Float64()*300))
 		}
 		rows := Lines(600, 20+rnd.Intn(100), boxes)
 		if bad := loose(rows); !assert.Empty(t, bad) {
@@ -91,7 +92,8 @@ func TestJointsAreWhatTheySay(t *testing.T) {
 	for _, c := range []struct {
 		lines [4]uint8
 		want  rune
-	}{{[4]uint8{0, 1, 1, 0}, '┌'}, {[4]uint8{2, 2, 2, 2}, '╋'}, {[4]uint8{1, 0, 1, 0}, '│'}, {[4]uint8{0, 2, 0, 2}, '━'}, {[4]uint8{0, 2, 1, 2}, '┯'}} {
+	}{{[4]uint8{0, 1, 1, 0}, '┌'}, {[4]uint8{2, 2, 2, 2}, '╋'}, {[4]uint8{1, 0, 1, 0}, '│'}, {[4]uint8{0, 2, 0, 2},
+		'━'}, {[4]uint8{0, 2, 1, 2}, '┯'}} {
 		assert.Equal(t, string(c.want), string(cell{lines: c.lines}.rune()))
 	}
 	assert.Len(t, joints, 81)

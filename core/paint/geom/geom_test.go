@@ -52,7 +52,8 @@ func TestPathDataIsRead(t *testing.T) {
 }
 
 func TestPathDataWithFaultsKeepsItsBeginning(t *testing.T) {
-	for text, steps := range map[string]int{"L1 1": 0, "M0 0 L 5": 1, "M0 0L5 5X": 2, "M0 0A1 1 0 2 0 5 5": 1, "10 10": 0} {
+	for text, steps := range map[string]int{"L1 1": 0, "M0 0 L 5": 1, "M0 0L5 5X": 2, "M0 0A1 1 0 2 0 5 5": 1,
+		"10 10": 0} {
 		p, err := geom.ParsePath(text)
 		assert.Error(t, err, text)
 		assert.Len(t, p.Ops, steps, text)
@@ -99,7 +100,8 @@ func TestStrokesCoverWhatAPenCovers(t *testing.T) {
 }
 
 func TestCornersFit(t *testing.T) {
-	r := geom.Round{Rect: geom.R(0, 0, 100, 40), Radii: [4]geom.Point{{X: 80, Y: 80}, {X: 80, Y: 80}, {X: 80, Y: 80}, {X: 80, Y: 80}}}.Fit()
+	r := geom.Round{Rect: geom.R(0, 0, 100, 40), Radii: [4]geom.Point{{X: 80, Y: 80}, {X: 80, Y: 80}, {X: 80, Y: 80},
+		{X: 80, Y: 80}}}.Fit()
 	assert.Equal(t, geom.Point{X: 20, Y: 20}, r.Radii[0], "shrunk alike until two fit on the short side")
 	in := r.Inset(25, 0, 0, 0)
 	assert.Equal(t, geom.Point{}, in.Radii[0], "a border wider than the corner leaves it sharp")
@@ -127,7 +129,8 @@ func TestTransforms(t *testing.T) {
 
 // Path data of any kind is read in time, and every point is a number.
 func FuzzParsePath(f *testing.F) {
-	for _, s := range []string{"M0 0L1 1z", "m1 2a3 4 5 0 1 6 7", "M1e5-.5.5", "MMMM", "M0 0C", strings.Repeat("M0 0", 50)} {
+	for _, s := range []string{"M0 0L1 1z", "m1 2a3 4 5 0 1 6 7", "M1e5-.5.5", "MMMM", "M0 0C",
+		strings.Repeat("M0 0", 50)} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, text string) {

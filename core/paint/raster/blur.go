@@ -73,8 +73,8 @@ func (c *canvas) without(clip clipping, p *geom.Path) clipping {
 // mostCorner is how large a blurred corner may be that is worked out, device pixels.
 const mostCorner = 2400
 
-// blurred fills a mask with a rounded rectangle that is blurred. Upright ones are made small, without their long straight
-// middles, and stretched.
+// blurred fills a mask with a rounded rectangle that is blurred. Upright ones are made small, without their long
+// straight middles, and stretched.
 func (c *canvas) blurred(mask *image.Alpha, shape geom.Round, m geom.Matrix, sigma float64) {
 	if !m.Upright() {
 		path := shape.Path().Transform(m)

@@ -92,7 +92,8 @@ type memory struct {
 	mu       sync.Mutex
 	glyphs   map[glyphKey]*image.Alpha
 	pictures map[pictureKey]*image.RGBA
-	boxes    map[display.Item]image.Rectangle // what each can reach, wherever it stands; read only while strips are painted
+	// what each can reach, wherever it stands; read only while strips are painted
+	boxes map[display.Item]image.Rectangle
 }
 
 func newMemory() *memory {

@@ -46,9 +46,11 @@ func (c *canvas) fill(it *display.Fill, m geom.Matrix, clip clipping) {
 	c.paint(src, area, c.path.mask(path, area), clip)
 }
 
-// partly paints an upright rectangle whose edges lie within pixels: its inside whole, its edges as far as it covers them.
+// partly paints an upright rectangle whose edges lie within pixels: its inside whole, its edges as far as it covers
+// them.
 func (c *canvas) partly(src source, r geom.Rect, area image.Rectangle, clip clipping) {
-	inside := image.Rect(whole(math.Ceil(r.X0)), whole(math.Ceil(r.Y0)), whole(math.Floor(r.X1)), whole(math.Floor(r.Y1))).Intersect(area)
+	inside := image.Rect(whole(math.Ceil(r.X0)), whole(math.Ceil(r.Y0)), whole(math.Floor(r.X1)),
+		whole(math.Floor(r.Y1))).Intersect(area)
 	if inside.Empty() {
 		c.paint(src, area, rectMask(r, area), clip)
 		return

@@ -39,7 +39,8 @@ func (c *canvas) text(t *display.Text, m geom.Matrix, clip clipping) {
 		x := math.Floor(at.X + 1.0/8)
 		quarter := int8((at.X + 1.0/8 - x) * 4)
 		y := math.Floor(at.Y + .5)
-		key := glyphKey{g.Shape, int32(math.Round(size * 64)), quarter, 0, int16(t.Bold * m.A * 256), int16(t.Lean * 256)}
+		key := glyphKey{g.Shape, int32(math.Round(size * 64)), quarter, 0, int16(t.Bold * m.A * 256),
+			int16(t.Lean * 256)}
 		mask := c.glyph(key, t, g, geom.Translate(float64(quarter)/4, 0).Mul(geom.Scale(m.A, m.A)))
 		if mask == nil {
 			continue

@@ -70,7 +70,8 @@ func (c *canvas) layer(g *display.Group, m geom.Matrix, area image.Rectangle) *i
 			clipping{rect: small})
 		blurColors(in.img, coarse/2)
 		out := image.NewRGBA(area)
-		draw.BiLinear.Transform(out, f64.Aff3{k, 0, float64(area.Min.X), 0, k, float64(area.Min.Y)}, in.img, small, draw.Src, nil)
+		draw.BiLinear.Transform(out, f64.Aff3{k, 0, float64(area.Min.X), 0, k, float64(area.Min.Y)}, in.img, small,
+			draw.Src, nil)
 		return out
 	}
 	in := c.on(image.NewRGBA(area))
@@ -183,7 +184,8 @@ func (c *canvas) bounds(list []display.Item, m geom.Matrix) image.Rectangle {
 				if b.Empty() {
 					continue
 				}
-				r := geom.Rect{X0: g.X + b.X0*g.Size, Y0: g.Y + b.Y0*g.Size, X1: g.X + b.X1*g.Size, Y1: g.Y + b.Y1*g.Size}
+				r := geom.Rect{X0: g.X + b.X0*g.Size, Y0: g.Y + b.Y0*g.Size, X1: g.X + b.X1*g.Size, Y1: g.Y +
+					b.Y1*g.Size}
 				out = out.Union(outer(m.Rect(r.Grow(it.Bold + math.Abs(it.Lean)*g.Size)).Grow(2)))
 			}
 		case *display.Shadow:
@@ -199,8 +201,8 @@ func (c *canvas) bounds(list []display.Item, m geom.Matrix) image.Rectangle {
 	return out
 }
 
-// reaches notes what every item can reach, so that a strip passes over what stands elsewhere, and gives what all can. An
-// item that stands in several places reaches all of them.
+// reaches notes what every item can reach, so that a strip passes over what stands elsewhere, and gives what all can.
+// An item that stands in several places reaches all of them.
 func (c *canvas) reaches(list []display.Item, m geom.Matrix) image.Rectangle {
 	var out image.Rectangle
 	for _, it := range list {

@@ -66,8 +66,8 @@ func parts(p *geom.Path) []*geom.Path {
 	return out
 }
 
-// The rasterizer counts in fixed point for what is narrow, which overflows far beside it; from floating px on it counts in
-// floating point.
+// The rasterizer counts in fixed point for what is narrow, which overflows far beside it; from floating px on it counts
+// in floating point.
 const (
 	fixedReach = 2000 // px
 	floating   = 513  // px

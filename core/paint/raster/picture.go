@@ -20,7 +20,8 @@ func (c *canvas) picture(it *display.Picture, m geom.Matrix, clip clipping) {
 		r := m.Rect(it.Dst)
 		whole, ok := pixels(r)
 		if !ok {
-			whole = image.Rect(int(math.Round(r.X0)), int(math.Round(r.Y0)), int(math.Round(r.X1)), int(math.Round(r.Y1)))
+			whole = image.Rect(int(math.Round(r.X0)), int(math.Round(r.Y0)), int(math.Round(r.X1)),
+				int(math.Round(r.Y1)))
 		}
 		area := whole.Intersect(clip.rect)
 		if area.Empty() {
@@ -40,7 +41,8 @@ func (c *canvas) picture(it *display.Picture, m geom.Matrix, clip clipping) {
 	}
 	b := it.Image.Image.Bounds()
 	sx, sy := it.Dst.W()/float64(b.Dx()), it.Dst.H()/float64(b.Dy())
-	t := m.Mul(geom.Translate(it.Dst.X0, it.Dst.Y0)).Mul(geom.Scale(sx, sy)).Mul(geom.Translate(-float64(b.Min.X), -float64(b.Min.Y)))
+	t := m.Mul(geom.Translate(it.Dst.X0, it.Dst.Y0)).Mul(geom.Scale(sx, sy)).Mul(geom.Translate(-float64(b.Min.X),
+		-float64(b.Min.Y)))
 	out := image.NewRGBA(area)
 	var how draw.Interpolator = draw.BiLinear
 	if it.Crisp {

@@ -171,7 +171,8 @@ func pixels(r geom.Rect) (out image.Rectangle, ok bool) {
 
 // isRect gives the rectangle that a path is, ok is false for other shapes.
 func isRect(p *geom.Path) (geom.Rect, bool) {
-	noRectangle := len(p.Ops) < 4 || len(p.Points) != 4 || p.Ops[0] != geom.Move || p.Ops[1] != geom.Line || p.Ops[2] != geom.Line ||
+	noRectangle := len(p.Ops) < 4 || len(p.Points) != 4 || p.Ops[0] != geom.Move || p.Ops[1] != geom.Line ||
+		p.Ops[2] != geom.Line ||
 		p.Ops[3] != geom.Line
 	if noRectangle {
 		return geom.Rect{}, false

@@ -26,7 +26,8 @@ var packers = sync.Pool{New: func() any {
 	return z
 }}
 
-// EncodePNG writes an opaque picture as PNG (RGB), packing strips of it at the same time, each strip ending on a whole byte. A picture that lets something through is written with its alpha.
+// EncodePNG writes an opaque picture as PNG (RGB), packing strips of it at the same time, each strip ending on a whole
+// byte. A picture that lets something through is written with its alpha.
 func EncodePNG(w io.Writer, img *image.RGBA) error {
 	b := img.Rect
 	channels, kind := 3, byte(2)
@@ -111,7 +112,8 @@ func chunk(w io.Writer, name string, data []byte) error {
 	return nil
 }
 
-// filtered gives, in a room that may be used again, rows as differences from those above (PNG filter 2): most of a page is like what lies above it.
+// filtered gives, in a room that may be used again, rows as differences from those above (PNG filter 2): most of a page
+// is like what lies above it.
 func filtered(room []byte, img *image.RGBA, from, to, channels int) []byte {
 	w := img.Rect.Dx()
 	line := 1 + w*channels

@@ -32,7 +32,8 @@ func rect(x, y, w, h float64, c css.Color) *display.Fill {
 
 func drawn(t *testing.T, items ...display.Item) *image.RGBA {
 	t.Helper()
-	img, err := raster.Draw(&display.List{W: 100, H: 100, Items: append([]display.Item{rect(0, 0, 100, 100, white)}, items...)},
+	img, err := raster.Draw(&display.List{W: 100, H: 100, Items: append([]display.Item{rect(0, 0, 100, 100, white)},
+		items...)},
 		raster.Options{})
 	require.NoError(t, err)
 	return img
@@ -106,7 +107,8 @@ func TestFilters(t *testing.T) {
 	near([3]int{54, 54, 54}, filtered(display.Filter{Name: "grayscale", Amount: 1}, red), "grayscale")
 	near([3]int{0, 255, 255}, filtered(display.Filter{Name: "invert", Amount: 1}, red), "invert")
 	near([3]int{191, 191, 191}, filtered(display.Filter{Name: "brightness", Amount: 1.5}, gray), "brightness")
-	near([3]int{128, 128, 128}, filtered(display.Filter{Name: "contrast", Amount: 3}, gray), "contrast leaves the middle")
+	near([3]int{128, 128, 128}, filtered(display.Filter{Name: "contrast", Amount: 3}, gray),
+		"contrast leaves the middle")
 	near([3]int{255, 128, 128}, filtered(display.Filter{Name: "opacity", Amount: .5}, red), "opacity")
 	near([3]int{255, 0, 0}, filtered(display.Filter{Name: "hue-rotate", Amount: 0}, red), "no turn")
 	near([3]int{0, 109, 109}, filtered(display.Filter{Name: "hue-rotate", Amount: math.Pi}, red), "half a turn")
@@ -140,7 +142,8 @@ func TestGradients(t *testing.T) {
 	img := filled(&display.Gradient{Kind: "linear", From: geom.Point{}, To: geom.Point{X: 100}, Stops: stops})
 	assert.InDelta(t, 128, at(img, 50, 10)[0], 3)
 	assert.InDelta(t, 253, at(img, 0, 90)[0], 3)
-	img = filled(&display.Gradient{Kind: "radial", From: geom.Point{X: 50, Y: 50}, Radius: geom.Point{X: 50, Y: 50}, Stops: stops})
+	img = filled(&display.Gradient{Kind: "radial", From: geom.Point{X: 50, Y: 50}, Radius: geom.Point{X: 50, Y: 50},
+		Stops: stops})
 	assert.InDelta(t, 252, at(img, 50, 50)[0], 4)
 	assert.InDelta(t, 255, at(img, 0, 0)[2], 1, "beyond the last stop")
 	img = filled(&display.Gradient{Kind: "conic", From: geom.Point{X: 50, Y: 50}, Stops: stops})
@@ -165,10 +168,12 @@ func TestShadows(t *testing.T) {
 	img = drawn(t, &display.Shadow{Shape: box, Sigma: 5, Color: black, Around: box.Path()})
 	assert.Equal(t, [3]int{255, 255, 255}, at(img, 50, 50), "nothing below the box itself")
 	assert.Less(t, at(img, 28, 50)[0], 200)
-	img = drawn(t, &display.Shadow{Shape: box, Sigma: 0, Color: black, Inside: &geom.Round{Rect: geom.R(20, 20, 60, 60)}})
+	img = drawn(t, &display.Shadow{Shape: box, Sigma: 0, Color: black,
+		Inside: &geom.Round{Rect: geom.R(20, 20, 60, 60)}})
 	assert.Equal(t, [3]int{0, 0, 0}, at(img, 25, 50), "inside the box, outside the hole")
 	assert.Equal(t, [3]int{255, 255, 255}, at(img, 50, 50))
-	soft := geom.Round{Rect: geom.R(20, 20, 60, 60), Radii: [4]geom.Point{{X: 20, Y: 20}, {X: 20, Y: 20}, {X: 20, Y: 20}, {X: 20, Y: 20}}}
+	soft := geom.Round{Rect: geom.R(20, 20, 60, 60), Radii: [4]geom.Point{{X: 20, Y: 20}, {X: 20, Y: 20}, {X: 20,
+		Y: 20}, {X: 20, Y: 20}}}
 	img = drawn(t, &display.Shadow{Shape: soft, Sigma: 4, Color: black})
 	assert.Greater(t, at(img, 21, 21)[0], at(img, 50, 21)[0], "corners are lighter than edges")
 }
@@ -220,7 +225,8 @@ func TestStripsFitTogether(t *testing.T) {
 		case 0:
 			l.Items = append(l.Items, &display.Fill{Path: geom.Ellipse(x, y, w/2, h/2), Brush: display.Solid(c)})
 		case 1:
-			l.Items = append(l.Items, &display.Shadow{Shape: geom.Round{Rect: geom.R(x, y, w, h)}, Sigma: r.Float64() * 20, Color: c})
+			l.Items = append(l.Items, &display.Shadow{Shape: geom.Round{Rect: geom.R(x, y, w, h)},
+				Sigma: r.Float64() * 20, Color: c})
 		case 2:
 			g := display.Plain(rect(x, y, w, h, c))
 			g.Opacity, g.Filters = .7, []display.Filter{{Name: "blur", Amount: r.Float64() * 6}}
@@ -297,14 +303,19 @@ func TestStrangeNumbersDoNoHarm(t *testing.T) {
 		c := css.Color{R: pick(), A: pick()}
 		box := geom.Rect{X0: pick(), Y0: pick(), X1: pick(), Y1: pick()}
 		g := display.Plain(&display.Fill{Rect: &box, Brush: display.Solid(c)},
-			&display.Fill{Path: geom.RectPath(box), Brush: &display.Gradient{Kind: []string{"linear", "radial", "conic"}[r.Intn(3)],
-				From: geom.Point{X: pick()}, To: geom.Point{Y: pick()}, Radius: geom.Point{X: pick(), Y: pick()}, Matrix: geom.Identity,
+			&display.Fill{Path: geom.RectPath(box), Brush: &display.Gradient{Kind: []string{"linear", "radial",
+				"conic"}[r.Intn(3)],
+				From: geom.Point{X: pick()}, To: geom.Point{Y: pick()}, Radius: geom.Point{X: pick(),
+					Y: pick()}, Matrix: geom.Identity,
 				Stops: []display.Stop{{At: pick(), Color: red}, {At: pick(), Color: blue}}, Repeats: r.Intn(2) == 0}},
-			&display.Shadow{Shape: geom.Round{Rect: box, Radii: [4]geom.Point{{X: pick(), Y: pick()}}}, Sigma: math.Abs(pick()), Color: red},
-			&display.Fill{Rect: &box, Brush: &display.Tiles{Cell: geom.Rect{X0: pick(), X1: pick(), Y0: pick(), Y1: pick()}, StepX: pick(), StepY: pick()}})
+			&display.Shadow{Shape: geom.Round{Rect: box, Radii: [4]geom.Point{{X: pick(), Y: pick()}}},
+				Sigma: math.Abs(pick()), Color: red},
+			&display.Fill{Rect: &box, Brush: &display.Tiles{Cell: geom.Rect{X0: pick(), X1: pick(), Y0: pick(),
+				Y1: pick()}, StepX: pick(), StepY: pick()}})
 		g.Matrix = geom.Matrix{A: pick(), B: pick(), C: pick(), D: pick(), E: pick(), F: pick()}
 		g.Opacity = pick()
-		g.Filters = []display.Filter{{Name: []string{"blur", "drop-shadow", "brightness"}[r.Intn(3)], Amount: math.Abs(pick()), DX: pick()}}
+		g.Filters = []display.Filter{{Name: []string{"blur", "drop-shadow", "brightness"}[r.Intn(3)],
+			Amount: math.Abs(pick()), DX: pick()}}
 		_, err := raster.Draw(&display.List{W: 60, H: 60, Items: []display.Item{g}}, raster.Options{Workers: 1})
 		require.NoError(t, err)
 	}
@@ -318,13 +329,17 @@ func TestWhatIsBelowAPlainColorIsNotPainted(t *testing.T) {
 		over display.Item
 		want [2]color.RGBA // above and below the middle
 	}{
-		"all of it":       {&display.Fill{Rect: &page, Brush: blue}, [2]color.RGBA{{B: 255, A: 255}, {B: 255, A: 255}}},
-		"its upper half":  {&display.Fill{Rect: &part, Brush: blue}, [2]color.RGBA{{B: 255, A: 255}, {R: 255, A: 255}}},
-		"as a veil":       {&display.Fill{Rect: &page, Brush: display.Solid(css.Color{B: 1, A: .5})}, [2]color.RGBA{{R: 127, B: 128, A: 255}, {R: 127, B: 128, A: 255}}},
-		"a shape of it":   {&display.Fill{Path: geom.RectPath(part), Brush: blue}, [2]color.RGBA{{B: 255, A: 255}, {R: 255, A: 255}}},
-		"faded as a unit": {&display.Group{Items: []display.Item{&display.Fill{Rect: &page, Brush: blue}}, Matrix: geom.Identity, Opacity: 0}, [2]color.RGBA{{R: 255, A: 255}, {R: 255, A: 255}}},
+		"all of it":      {&display.Fill{Rect: &page, Brush: blue}, [2]color.RGBA{{B: 255, A: 255}, {B: 255, A: 255}}},
+		"its upper half": {&display.Fill{Rect: &part, Brush: blue}, [2]color.RGBA{{B: 255, A: 255}, {R: 255, A: 255}}},
+		"as a veil": {&display.Fill{Rect: &page, Brush: display.Solid(css.Color{B: 1, A: .5})},
+			[2]color.RGBA{{R: 127, B: 128, A: 255}, {R: 127, B: 128, A: 255}}},
+		"a shape of it": {&display.Fill{Path: geom.RectPath(part), Brush: blue},
+			[2]color.RGBA{{B: 255, A: 255}, {R: 255, A: 255}}},
+		"faded as a unit": {&display.Group{Items: []display.Item{&display.Fill{Rect: &page, Brush: blue}},
+			Matrix: geom.Identity, Opacity: 0}, [2]color.RGBA{{R: 255, A: 255}, {R: 255, A: 255}}},
 	} {
-		img, err := raster.Draw(&display.List{W: 40, H: 600, Items: []display.Item{&display.Fill{Rect: &page, Brush: red}, c.over}}, raster.Options{})
+		img, err := raster.Draw(&display.List{W: 40, H: 600, Items: []display.Item{&display.Fill{Rect: &page,
+			Brush: red}, c.over}}, raster.Options{})
 		require.NoError(t, err)
 		for i, y := range []int{100, 500} {
 			got, want := img.RGBAAt(20, y), c.want[i]

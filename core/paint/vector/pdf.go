@@ -152,7 +152,8 @@ func (p *pdf) group(g *display.Group) {
 		p.path(c)
 		p.raw("W%s n\n", star(c))
 	}
-	simple := len(g.Filters) == 0 && len(g.Masks) == 0 && len(g.Backdrop) == 0 && (g.Blend == "" || g.Blend == "isolate") &&
+	simple := len(g.Filters) == 0 && len(g.Masks) == 0 && len(g.Backdrop) == 0 &&
+		(g.Blend == "" || g.Blend == "isolate") &&
 		(g.Opacity >= 1 || len(g.Items) == 1)
 	if simple {
 		p.m, p.fade = was.Mul(g.Matrix), fade*g.Opacity
@@ -195,7 +196,8 @@ func (p *pdf) fill(f *display.Fill) {
 		return
 	default:
 		if t, ok := f.Brush.(*display.Tiles); ok && t.StepX <= 0 && t.StepY <= 0 {
-			p.group(&display.Group{Items: t.Items, Clips: []*geom.Path{path, geom.RectPath(t.Cell)}, Matrix: geom.Identity,
+			p.group(&display.Group{Items: t.Items, Clips: []*geom.Path{path, geom.RectPath(t.Cell)},
+				Matrix:  geom.Identity,
 				Opacity: 1})
 			return
 		}
@@ -219,7 +221,8 @@ func (p *pdf) text(t *display.Text) {
 		if g.Shape.Path.Empty() {
 			continue
 		}
-		path := g.Shape.Path.Transform(geom.Translate(g.X, g.Y).Mul(geom.Matrix{A: g.Size, C: -t.Lean * g.Size, D: g.Size}))
+		path := g.Shape.Path.Transform(geom.Translate(g.X, g.Y).Mul(geom.Matrix{A: g.Size, C: -t.Lean * g.Size,
+			D: g.Size}))
 		p.path(path)
 		if t.Bold > 0 {
 			p.raw("%.4f %.4f %.4f RG %.3f w\nB\n", t.Color.R, t.Color.G, t.Color.B, t.Bold*p.m.Factor())

@@ -59,7 +59,8 @@ func SVG(w io.Writer, l *display.List, o SVGOptions) error {
 	if defs != "" {
 		defs = "  <defs>\n" + defs + "  </defs>\n"
 	}
-	_, err := fmt.Fprintf(w, "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"%s\" height=\"%s\" viewBox=\"%s %s %s %s\"%s>\n%s%s%s</svg>\n",
+	_, err := fmt.Fprintf(w,
+		"<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"%s\" height=\"%s\" viewBox=\"%s %s %s %s\"%s>\n%s%s%s</svg>\n",
 		num(area.W()), num(area.H()), num(area.X0), num(area.Y0), num(area.W()), num(area.H()), role, title, defs, s.b.String())
 	return err
 }
@@ -156,7 +157,8 @@ func (s *svg) group(g *display.Group, in string, area geom.Rect) {
 		if m.A == 1 && m.D == 1 && m.B == 0 && m.C == 0 {
 			attrs += fmt.Sprintf(` transform="translate(%s %s)"`, num(m.E), num(m.F))
 		} else {
-			attrs += fmt.Sprintf(` transform="matrix(%g %g %g %g %s %s)"`, round6(m.A), round6(m.B), round6(m.C), round6(m.D),
+			attrs += fmt.Sprintf(` transform="matrix(%g %g %g %g %s %s)"`, round6(m.A), round6(m.B), round6(m.C),
+				round6(m.D),
 				num(m.E), num(m.F))
 		}
 	}
@@ -179,8 +181,9 @@ func (s *svg) group(g *display.Group, in string, area geom.Rect) {
 		s.fill(m.Fill, "", inner)
 		body := strings.TrimSpace(s.b.String())
 		s.b = at
-		id := s.define("mask", `<mask id="%s" maskUnits="userSpaceOnUse" x="`+num(inner.X0)+`" y="`+num(inner.Y0)+`" width="`+
-			num(inner.W())+`" height="`+num(inner.H())+`" style="mask-type:`+kind+`">`+body+`</mask>`)
+		id := s.define("mask",
+			`<mask id="%s" maskUnits="userSpaceOnUse" x="`+num(inner.X0)+`" y="`+num(inner.Y0)+`" width="`+
+				num(inner.W())+`" height="`+num(inner.H())+`" style="mask-type:`+kind+`">`+body+`</mask>`)
 		if i == 0 {
 			attrs += ` mask="url(#` + id + `)"`
 		}
@@ -299,9 +302,11 @@ func (s *svg) brush(f *display.Fill, area geom.Rect) (value, extra string) {
 			Matrix: geom.Identity, Opacity: 1}, "", area)
 		body := s.b.String()
 		s.b = at
-		id := s.define("tiles", `<pattern id="%s" patternUnits="userSpaceOnUse" x="`+num(b.Cell.X0)+`" y="`+num(b.Cell.Y0)+
-			`" width="`+num(far(b.StepX, b.Cell.W()))+`" height="`+num(far(b.StepY, b.Cell.H()))+`" viewBox="`+num(b.Cell.X0)+` `+
-			num(b.Cell.Y0)+` `+num(far(b.StepX, b.Cell.W()))+` `+num(far(b.StepY, b.Cell.H()))+`">`+body+`</pattern>`)
+		id := s.define("tiles",
+			`<pattern id="%s" patternUnits="userSpaceOnUse" x="`+num(b.Cell.X0)+`" y="`+num(b.Cell.Y0)+
+				`" width="`+num(far(b.StepX, b.Cell.W()))+`" height="`+num(far(b.StepY,
+				b.Cell.H()))+`" viewBox="`+num(b.Cell.X0)+` `+
+				num(b.Cell.Y0)+` `+num(far(b.StepX, b.Cell.W()))+` `+num(far(b.StepY, b.Cell.H()))+`">`+body+`</pattern>`)
 		return "url(#" + id + ")", ""
 	}
 	return "", ""
@@ -364,7 +369,8 @@ func (s *svg) gradient(g *display.Gradient) string {
 			num(g.Radius.X), focus, tail)
 	}
 	for _, st := range unclear(stops) {
-		fmt.Fprintf(&b, `<stop offset="%s" stop-color="%s"%s/>`, num(st.At), (st.Color).Hex(), alpha("stop-opacity", st.Color.A))
+		fmt.Fprintf(&b, `<stop offset="%s" stop-color="%s"%s/>`, num(st.At), (st.Color).Hex(),
+			alpha("stop-opacity", st.Color.A))
 	}
 	if g.Kind == "linear" {
 		b.WriteString("</linearGradient>")
@@ -408,14 +414,16 @@ func bounds(f *display.Fill) geom.Rect {
 // pictured gives a fill as a pattern of one picture.
 func (s *svg) pictured(f *display.Fill) (value, extra string) {
 	r := bounds(f)
-	href, err := pixelsOf(&display.List{W: r.X1, H: r.Y1, Items: []display.Item{&display.Fill{Rect: &r, Brush: f.Brush}}}, r)
+	href, err := pixelsOf(&display.List{W: r.X1, H: r.Y1, Items: []display.Item{&display.Fill{Rect: &r,
+		Brush: f.Brush}}}, r)
 	if err != nil {
 		s.err = err
 		return "", ""
 	}
-	id := s.define("paint", fmt.Sprintf(`<pattern id="%%s" patternUnits="userSpaceOnUse" x="%s" y="%s" width="%s" height="%s">`+
-		`<image width="%s" height="%s" preserveAspectRatio="none" href="%s"/></pattern>`, num(r.X0), num(r.Y0), num(r.W()),
-		num(r.H()), num(r.W()), num(r.H()), href))
+	id := s.define("paint",
+		fmt.Sprintf(`<pattern id="%%s" patternUnits="userSpaceOnUse" x="%s" y="%s" width="%s" height="%s">`+
+			`<image width="%s" height="%s" preserveAspectRatio="none" href="%s"/></pattern>`, num(r.X0), num(r.Y0), num(r.W()),
+			num(r.H()), num(r.W()), num(r.H()), href))
 	return "url(#" + id + ")", ""
 }
 
@@ -454,8 +462,10 @@ func (s *svg) text(t *display.Text, in string) {
 	if width <= 0 {
 		width = last.X - t.X
 	}
-	fmt.Fprintf(&s.b, "%s<text x=\"%s\" y=\"%s\" textLength=\"%s\" %s fill=\"%s\"%s xml:space=\"preserve\">%s</text>\n", in,
-		num(t.X), num(t.Y), num(width), style, (t.Color).Hex(), alpha("fill-opacity", t.Color.A), html.EscapeString(words))
+	fmt.Fprintf(&s.b, "%s<text x=\"%s\" y=\"%s\" textLength=\"%s\" %s fill=\"%s\"%s xml:space=\"preserve\">%s</text>\n",
+		in,
+		num(t.X), num(t.Y), num(width), style, (t.Color).Hex(), alpha("fill-opacity",
+			t.Color.A), html.EscapeString(words))
 }
 
 func family(name string) string {
@@ -483,7 +493,8 @@ func (s *svg) outlines(t *display.Text, in string) {
 		if t.Bold > 0 {
 			bold = fmt.Sprintf(` stroke="%s" stroke-width="%s"`, (t.Color).Hex(), num(t.Bold/k))
 		}
-		fmt.Fprintf(&s.b, "%s  <use href=\"#%s\" transform=\"matrix(%g 0 %g %g %s %s)\"%s/>\n", in, id, round6(k), round6(-t.Lean*k),
+		fmt.Fprintf(&s.b, "%s  <use href=\"#%s\" transform=\"matrix(%g 0 %g %g %s %s)\"%s/>\n", in, id, round6(k),
+			round6(-t.Lean*k),
 			round6(k), num(g.X), num(g.Y), bold)
 	}
 	fmt.Fprintf(&s.b, "%s</g>\n", in)
@@ -511,8 +522,9 @@ func (s *svg) shadow(sh *display.Shadow, in string) {
 	}
 	attrs := ""
 	if sh.Sigma > 0 {
-		id := s.define("blur", fmt.Sprintf(`<filter id="%%s" filterUnits="userSpaceOnUse" x="%s" y="%s" width="%s" height="%s">`+
-			`<feGaussianBlur stdDeviation="%s"/></filter>`, num(area.X0), num(area.Y0), num(area.W()), num(area.H()), num(sh.Sigma)))
+		id := s.define("blur",
+			fmt.Sprintf(`<filter id="%%s" filterUnits="userSpaceOnUse" x="%s" y="%s" width="%s" height="%s">`+
+				`<feGaussianBlur stdDeviation="%s"/></filter>`, num(area.X0), num(area.Y0), num(area.W()), num(area.H()), num(sh.Sigma)))
 		attrs = ` filter="url(#` + id + `)"`
 	}
 	rule := ""
@@ -523,7 +535,8 @@ func (s *svg) shadow(sh *display.Shadow, in string) {
 	if clip != nil {
 		n = s.clips([]*geom.Path{clip}, in)
 	}
-	fmt.Fprintf(&s.b, "%s<path d=\"%s\" fill=\"%s\"%s%s%s/>\n", in, data(path), (sh.Color).Hex(), alpha("fill-opacity", sh.Color.A),
+	fmt.Fprintf(&s.b, "%s<path d=\"%s\" fill=\"%s\"%s%s%s/>\n", in, data(path), (sh.Color).Hex(),
+		alpha("fill-opacity", sh.Color.A),
 		rule, attrs)
 	for range n {
 		fmt.Fprintf(&s.b, "%s</g>\n", in)

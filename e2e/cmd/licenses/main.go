@@ -73,7 +73,8 @@ func license(dir string) (string, error) {
 	var out []string
 	for _, f := range list {
 		name := strings.ToUpper(f.Name())
-		other := !strings.HasPrefix(name, "LICENSE") && !strings.HasPrefix(name, "LICENCE") && !strings.HasPrefix(name, "COPYING") &&
+		other := !strings.HasPrefix(name, "LICENSE") && !strings.HasPrefix(name, "LICENCE") &&
+			!strings.HasPrefix(name, "COPYING") &&
 			!strings.HasPrefix(name, "NOTICE") || f.IsDir()
 		if other {
 			continue

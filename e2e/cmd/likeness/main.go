@@ -1,6 +1,6 @@
-// Command likeness draws pages and compares them with what Chromium shows: the pages of testdata/drawing and testdata/boxes, the
-// demo, and every section in four themes, light and dark, at three widths and two scales. It prints one line a picture, the worst
-// last, and the figures of all.
+// Command likeness draws pages and compares them with what Chromium shows: the pages of testdata/drawing and
+// testdata/boxes, the demo, and every section in four themes, light and dark, at three widths and two scales. It prints
+// one line a picture, the worst last, and the figures of all.
 package main
 
 import (
@@ -25,7 +25,8 @@ func main() {
 	widths := flag.String("at", "390,768,1280", "widths")
 	scales := flag.String("scale", "1,2", "scales")
 	sections := flag.Bool("sections", true, "every section in four themes, too")
-	race := flag.Int("race", 0, "instead: how long a picture of the demo takes, by a fresh program and by a fresh browser, so many times")
+	race := flag.Int("race", 0,
+		"instead: how long a picture of the demo takes, by a fresh program and by a fresh browser, so many times")
 	flag.Parse()
 	if *race > 0 {
 		if err := compete(*race); err != nil {
@@ -78,7 +79,8 @@ func run(only, widths, scales string, sections bool) error {
 		for _, w := range numbers(widths) {
 			for _, s := range numbers(scales) {
 				views = append(views, browser.View{Page: p, Width: int(w), Scale: s})
-				if !strings.HasPrefix(p, "features/") && !strings.HasPrefix(p, "boxes/") || strings.Contains(p, "tones") {
+				if !strings.HasPrefix(p, "features/") && !strings.HasPrefix(p, "boxes/") ||
+					strings.Contains(p, "tones") {
 					views = append(views, browser.View{Page: p, Width: int(w), Scale: s, Dark: true})
 				}
 			}
@@ -106,7 +108,8 @@ func run(only, widths, scales string, sections bool) error {
 		low = min(low, s.SSIM)
 		flat = max(flat, s.Flat)
 	}
-	fmt.Printf("%d pictures of %d pages: SSIM %.4f on average, %.4f the least; flat colors differ by %d at most\n", len(seen),
+	fmt.Printf("%d pictures of %d pages: SSIM %.4f on average, %.4f the least; flat colors differ by %d at most\n",
+		len(seen),
 		len(pages), sum/float64(max(1, len(seen))), low, flat)
 	return nil
 }
@@ -144,7 +147,8 @@ func compete(times int) error {
 	var ours, theirs []time.Duration
 	for range times {
 		begun := time.Now()
-		if out, err := exec.Command(program, "--site", site, "draw", "home", "--at", "1280", "--to", filepath.Join(dir, "home.png")).CombinedOutput(); err != nil {
+		if out, err := exec.Command(program, "--site", site, "draw", "home", "--at", "1280", "--to",
+			filepath.Join(dir, "home.png")).CombinedOutput(); err != nil {
 			return fmt.Errorf("draw: %w\n%s", err, out)
 		}
 		ours = append(ours, time.Since(begun))
@@ -157,7 +161,8 @@ func compete(times int) error {
 	slices.Sort(ours)
 	slices.Sort(theirs)
 	a, b := ours[len(ours)/2], theirs[len(theirs)/2]
-	fmt.Printf("the demo at 1280 px, %d times: program %v, browser %v, %.1f times as fast\n", times, a.Round(time.Millisecond),
+	fmt.Printf("the demo at 1280 px, %d times: program %v, browser %v, %.1f times as fast\n", times,
+		a.Round(time.Millisecond),
 		b.Round(time.Millisecond), float64(b)/float64(a))
 	return nil
 }

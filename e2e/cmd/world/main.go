@@ -153,7 +153,8 @@ func choose(root string, per int, only string) (out []string, err error) {
 		}
 		var list []doc
 		err := filepath.WalkDir(filepath.Join(root, p.Name()), func(path string, d os.DirEntry, err error) error {
-			passed := err != nil || d.IsDir() || !strings.HasSuffix(path, ".html") && !strings.HasSuffix(path, ".htm") ||
+			passed := err != nil || d.IsDir() || !strings.HasSuffix(path, ".html") &&
+				!strings.HasSuffix(path, ".htm") ||
 				strings.HasSuffix(path, ".world.html")
 			if passed {
 				return err
