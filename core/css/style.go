@@ -63,7 +63,7 @@ type Inherited struct {
 	Joined        bool       // border-collapse: collapse
 	Spacing       [2]float64 // border-spacing between columns and between rows, px
 	CaptionBelow  bool
-	Zoom          float64 // device pixels a CSS px takes; 0 means 1
+	Zoom          float64 // what a CSS px comes to: device pixels and zoom; 0 means 1
 }
 
 // ZoomFactor is how many of the px that the layout counts in a CSS px takes: device pixels, and zoom of what the
