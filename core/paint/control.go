@@ -109,6 +109,9 @@ func accent(b *box) css.Color {
 	if c, ok := b.read.Color("accent-color"); ok {
 		return c
 	}
+	if b.read.In.Dark { // what fields show has another blue there than the system color (measured)
+		return css.Color{R: .6, G: 200.0 / 255, B: 1, A: 1}
+	}
 	c, _ := css.ParseColor(css.Tokenize("accentcolor"), b.read.In)
 	return c
 }
@@ -196,9 +199,14 @@ func (p *painter) gauge(b *box) []display.Item {
 	r := p.snap(b.Rects[0])
 	_, given := b.Element.LookupAttr("value")
 	light := css.Color{R: .937, G: .937, B: .937, A: 1}
+	green := css.Color{R: .063, G: .486, B: .063, A: 1}
+	if b.read.In.Dark { // measured
+		light = css.Color{R: 59.0 / 255, G: 59.0 / 255, B: 59.0 / 255, A: 1}
+		green = css.Color{R: 116.0 / 255, G: 179.0 / 255, B: 116.0 / 255, A: 1}
+	}
 	color, rim := accent(b), css.Color{R: .463, G: .463, B: .463, A: .5}
 	if b.Element.Tag == "meter" {
-		color, rim.A = css.Color{R: .063, G: .486, B: .063, A: 1}, .3
+		color, rim.A = green, .3
 	}
 	h, mid := r.H()/4, (r.Y0+r.Y1)/2 // half as high as its box (measured)
 	bar := func(in float64) geom.Round {

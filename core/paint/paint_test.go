@@ -170,22 +170,26 @@ func TestDarkColors(t *testing.T) {
 }
 
 // Letters stand on whole pixels, where the layout put them, in their color.
+// each visits all items of a list but groups, in the order in which they are painted.
+func each(items []display.Item, visit func(display.Item)) {
+	for _, it := range items {
+		if g, ok := it.(*display.Group); ok {
+			each(g.Items, visit)
+			continue
+		}
+		visit(it)
+	}
+}
+
 // What a font has for a tab is not drawn: a tab is room.
 func TestTabsAreRoom(t *testing.T) {
 	l := list(t, "<pre style='font:20px arimo;margin:0'>a\tb\tc</pre>", paint.Options{})
 	glyphs := 0
-	var walk func(items []display.Item)
-	walk = func(items []display.Item) {
-		for _, it := range items {
-			switch it := it.(type) {
-			case *display.Group:
-				walk(it.Items)
-			case *display.Text:
-				glyphs += len(it.Glyphs)
-			}
+	each(l.Items, func(it display.Item) {
+		if text, ok := it.(*display.Text); ok {
+			glyphs += len(text.Glyphs)
 		}
-	}
-	walk(l.Items)
+	})
 	assert.Equal(t, 3, glyphs)
 }
 
@@ -208,6 +212,9 @@ func TestTheBrowsersOwnColors(t *testing.T) {
 		{`<progress value=.5 style="display:block;width:100px"></progress>`, 25, 2, "#ffffff"},
 		{`<progress style="display:block;width:100px"></progress>`, 15, 8, "#0075ff"},
 		{`<progress style="display:block;width:100px"></progress>`, 30, 8, "#efefef"},
+		{`<progress value=.5 style="color-scheme:dark;display:block;width:100px"></progress>`, 25, 8, "#99c8ff"},
+		{`<progress value=.5 style="color-scheme:dark;display:block;width:100px"></progress>`, 75, 8, "#3b3b3b"},
+		{`<meter value=.5 style="color-scheme:dark;display:block;width:100px"></meter>`, 25, 8, "#74b374"},
 	} {
 		img, err := raster.Draw(list(t, "<body style='margin:0'>"+c.html, paint.Options{}), raster.Options{})
 		require.NoError(t, err)
@@ -220,27 +227,21 @@ func TestTextIsPainted(t *testing.T) {
 	l := list(t, `<p style="margin:0;font:40px/50px arimo;color:#f00">Hi <u style="text-decoration-color:#00f">go</u></p>`, paint.Options{})
 	var words []string
 	var lines int
-	var walk func(items []display.Item)
-	walk = func(items []display.Item) {
-		for _, it := range items {
-			switch it := it.(type) {
-			case *display.Group:
-				walk(it.Items)
-			case *display.Text:
-				words = append(words, it.Words)
-				require.NotEmpty(t, it.Glyphs)
-				for i := 1; i < len(it.Glyphs); i++ {
-					assert.Greater(t, it.Glyphs[i].X, it.Glyphs[i-1].X)
-				}
-				assert.Equal(t, 40.0, it.Size)
-			case *display.Fill:
-				if s, ok := it.Brush.(display.Solid); ok && s.B == 1 && s.R == 0 {
-					lines++
-				}
+	each(l.Items, func(it display.Item) {
+		switch it := it.(type) {
+		case *display.Text:
+			words = append(words, it.Words)
+			require.NotEmpty(t, it.Glyphs)
+			for i := 1; i < len(it.Glyphs); i++ {
+				assert.Greater(t, it.Glyphs[i].X, it.Glyphs[i-1].X)
+			}
+			assert.Equal(t, 40.0, it.Size)
+		case *display.Fill:
+			if s, ok := it.Brush.(display.Solid); ok && s.B == 1 && s.R == 0 {
+				lines++
 			}
 		}
-	}
-	walk(l.Items)
+	})
 	assert.Equal(t, []string{"Hi ", "go"}, words)
 	assert.Equal(t, 1, lines, "the line begins after the descender of the g")
 	img, err := raster.Draw(l, raster.Options{})
