@@ -192,15 +192,11 @@ func init() {
 	shorthands["flex"] = expandFlex
 	shorthands["flex-flow"] = byParse("flex-direction", "flex-wrap")
 	shorthands["container"] = expandContainer
-	shorthands["white-space"] = expandWhiteSpace
-	shorthands["text-box"] = expandTextBox
 	shorthands["text-wrap"] = byParse("text-wrap-mode", "text-wrap-style")
-	shorthands["list-style"] = expandListStyle
 	shorthands["contain-intrinsic-inline-size"],
 		shorthands["contain-intrinsic-block-size"] = alias("contain-intrinsic-width"),
 		alias("contain-intrinsic-height")
 	shorthands["-webkit-line-break"] = alias("line-break")
-	shorthands["font-variant"] = expandFontVariant
 	for _, n := range []string{"flex", "flex-grow", "flex-shrink", "flex-basis", "flex-direction", "flex-wrap",
 		"flex-flow", "order", "align-items", "align-self", "align-content", "justify-content",
 		"box-sizing", "transform", "transform-origin", "filter", "perspective", "font-feature-settings",
@@ -230,11 +226,6 @@ func init() {
 		return []longhand{{"contain-intrinsic-width", sizes[0]},
 			{"contain-intrinsic-height", sizes[len(sizes)-1]}}, true
 	}
-	shorthands["font"] = expandFont
-	shorthands["grid-column"], shorthands["grid-row"] = expandLines("grid-column"), expandLines("grid-row")
-	shorthands["grid-area"] = expandArea
-	shorthands["grid-template"] = expandTemplate
-	shorthands["grid"] = expandGrid
 	shorthands["columns"] = func(v []Token) ([]longhand, bool) {
 		var count, width []Token
 		for _, p := range split(v) {
@@ -282,34 +273,6 @@ func byParse(names ...string) func(v []Token) ([]longhand, bool) {
 	}
 }
 
-// expandTextBox takes text-box apart: normal, or where to trim and which edges to trim to; edges alone trim both sides
-// (css-inline-3, section 6.3).
-func expandTextBox(v []Token) ([]longhand, bool) {
-	var trim, edges []Token
-	for _, p := range split(v) {
-		if _, ok := propertyTable["text-box-trim"].parse(p); ok && trim == nil {
-			trim = p
-		} else {
-			if edges != nil {
-				edges = append(edges, Token{Kind: css.WhitespaceToken, Text: " "})
-			}
-			edges = append(edges, p...)
-		}
-	}
-	if ident(v) == "normal" {
-		return []longhand{{"text-box-trim", nil}, {"text-box-edge", nil}}, true
-	}
-	if edges != nil {
-		if _, ok := propertyTable["text-box-edge"].parse(edges); !ok {
-			return nil, false
-		}
-		if trim == nil {
-			trim = []Token{{Kind: css.IdentToken, Text: "trim-both"}}
-		}
-	}
-	return []longhand{{"text-box-trim", trim}, {"text-box-edge", edges}}, true
-}
-
 func expandFlex(v []Token) ([]longhand, bool) {
 	num := func(s string) []Token { return []Token{{Kind: css.NumberToken, Text: s}} }
 	out := func(g, s, b []Token) ([]longhand, bool) {
@@ -352,236 +315,6 @@ func expandContainer(v []Token) ([]longhand, bool) {
 	}
 	return []longhand{{"container-name", p[0]}, {"container-type", p[1]}}, true
 }
-
-func expandWhiteSpace(v []Token) ([]longhand, bool) {
-	w, ok := map[string][2]string{"normal": {"collapse", "wrap"}, "nowrap": {"collapse", "nowrap"},
-		"pre": {"preserve", "nowrap"}, "pre-wrap": {"preserve", "wrap"},
-		"pre-line": {"preserve-breaks", "wrap"}, "break-spaces": {"break-spaces", "wrap"}}[ident(v)]
-	if !ok {
-		return byParse("white-space-collapse", "text-wrap-mode")(v)
-	}
-	return []longhand{{"white-space-collapse", word(w[0])}, {"text-wrap-mode", word(w[1])}}, true
-}
-
-// expandFontVariant sorts the words of font-variant into its longhands.
-func expandFontVariant(v []Token) ([]longhand, bool) {
-	groups := map[string][]string{}
-	for _, p := range split(v) {
-		w := strings.ToLower(Text(p))
-		name := "font-variant-alternates"
-		switch w {
-		case "normal":
-			continue
-		case "none":
-			name = "font-variant-ligatures"
-		case "small-caps", "all-small-caps", "petite-caps", "all-petite-caps", "unicase", "titling-caps":
-			name = "font-variant-caps"
-		case "sub", "super":
-			name = "font-variant-position"
-		case "text", "emoji", "unicode":
-			name = "font-variant-emoji"
-		case "ruby", "jis78", "jis83", "jis90", "jis04", "simplified", "traditional", "full-width",
-			"proportional-width":
-			name = "font-variant-east-asian"
-		}
-		if strings.Contains(w, "ligatures") || strings.Contains(w, "contextual") {
-			name = "font-variant-ligatures"
-		}
-		if strings.HasSuffix(w, "-nums") || strings.HasSuffix(w, "fractions") || w == "ordinal" ||
-			w == "slashed-zero" {
-			name = "font-variant-numeric"
-		}
-		groups[name] = append(groups[name], w)
-	}
-	var out []longhand
-	for _, n := range []string{"caps", "numeric", "ligatures", "position", "emoji", "east-asian", "alternates"} {
-		name := "font-variant-" + n
-		value := word("normal")
-		if g := groups[name]; len(g) > 0 {
-			value = Tokenize(strings.Join(g, " "))
-		}
-		out = append(out, longhand{name, value})
-	}
-	return out, len(v) > 0
-}
-
-func expandListStyle(v []Token) ([]longhand, bool) {
-	kind, place, image, typed := word("disc"), word("outside"), word("none"), false
-	for _, p := range split(v) {
-		switch w := ident(p); {
-		case w == "inside" || w == "outside":
-			place = p
-		case w == "" && p[0].Kind != css.StringToken:
-			image = p
-		case w == "none" && typed: // of the picture
-		case w == "none":
-			kind = p
-		default:
-			kind, typed = p, true
-		}
-	}
-	return []longhand{{"list-style-type", kind}, {"list-style-position", place}, {"list-style-image", image}}, true
-}
-
-// fontResets are what the font shorthand puts back (css-fonts-4, "Shorthand font property").
-var fontResets = strings.Fields(`font-variant-caps font-variant-numeric font-variant-ligatures
-	font-variant-position font-variant-emoji font-variant-east-asian font-variant-alternates font-kerning
-	font-feature-settings font-variation-settings font-optical-sizing font-size-adjust font-language-override`)
-
-func expandFont(v []Token) ([]longhand, bool) {
-	pieces := split(v)
-	out := map[string][]Token{}
-	i := 0
-	for ; i < len(pieces); i++ {
-		p := pieces[i]
-		if ident(p) == "normal" {
-			continue
-		}
-		if ident(p) == "small-caps" {
-			out["font-variant-caps"] = p
-			continue
-		}
-		found := false
-		for _, n := range []string{"font-style", "font-weight", "font-stretch"} {
-			if _, ok := propertyTable[n].parse(p); ok && (n != "font-stretch" || p[0].Kind == css.IdentToken) {
-				out[n], found = p, true
-				break
-			}
-		}
-		if !found {
-			break
-		}
-	}
-	if i >= len(pieces)-1 {
-		return nil, false
-	}
-	out["font-size"] = pieces[i]
-	i++
-	if i+1 < len(pieces) && pieces[i][0].Text == "/" {
-		out["line-height"] = pieces[i+1]
-		i += 2
-	}
-	var family []Token
-	for _, p := range pieces[i:] {
-		family = append(append(family, p...), Token{Kind: css.WhitespaceToken, Text: " "})
-	}
-	out["font-family"] = trim(family)
-	var list []longhand
-	for _, n := range append([]string{"font-style", "font-weight", "font-stretch", "font-size", "line-height",
-		"font-family"}, fontResets...) {
-		list = append(list, longhand{n, out[n]})
-	}
-	return list, len(out["font-family"]) > 0
-}
-
-func expandLines(axis string) func(v []Token) ([]longhand, bool) {
-	return func(v []Token) ([]longhand, bool) {
-		p := slashed(v, 2)
-		if p[1] == nil {
-			p[1] = sameIfName(p[0])
-		}
-		return []longhand{{axis + "-start", p[0]}, {axis + "-end", p[1]}}, len(p[0]) > 0
-	}
-}
-
-// sameIfName is the value of an omitted end line: the same name for a name, else auto.
-func sameIfName(v []Token) []Token {
-	if w := ident(v); w != "" && w != "auto" {
-		return v
-	}
-	return word("auto")
-}
-
-func expandArea(v []Token) ([]longhand, bool) {
-	p := slashed(v, 4)
-	if p[1] == nil {
-		p[1] = sameIfName(p[0])
-	}
-	if p[2] == nil {
-		p[2] = sameIfName(p[0])
-	}
-	if p[3] == nil {
-		p[3] = sameIfName(p[1])
-	}
-	return []longhand{{"grid-row-start", p[0]}, {"grid-column-start", p[1]}, {"grid-row-end", p[2]},
-		{"grid-column-end", p[3]}}, len(p[0]) > 0
-}
-
-func expandTemplate(v []Token) ([]longhand, bool) {
-	p := slashed(v, 2)
-	hasArea := false
-	for _, t := range p[0] {
-		hasArea = hasArea || t.Kind == css.StringToken
-	}
-	cols := p[1]
-	if cols == nil {
-		cols = word("none")
-	}
-	if !hasArea {
-		if p[1] == nil {
-			return []longhand{{"grid-template-rows", word("none")}, {"grid-template-columns", word("none")},
-				{"grid-template-areas", word("none")}}, ident(v) == "none"
-		}
-		return []longhand{{"grid-template-rows", p[0]}, {"grid-template-columns", cols},
-			{"grid-template-areas", word("none")}}, true
-	}
-	var areas, rows []Token
-	space := Token{Kind: css.WhitespaceToken, Text: " "}
-	pieces := split(p[0])
-	for i, x := range pieces {
-		if x[0].Kind != css.StringToken {
-			rows = append(append(rows, x...), space)
-			continue
-		}
-		areas = append(areas, x[0], space)
-		if i+1 == len(pieces) || pieces[i+1][0].Kind == css.StringToken ||
-			pieces[i+1][0].Kind == css.LeftBracketToken {
-			rows = append(rows, Token{Kind: css.IdentToken, Text: "auto"}, space)
-		}
-	}
-	return []longhand{{"grid-template-rows", trim(rows)}, {"grid-template-columns", cols},
-		{"grid-template-areas", trim(areas)}}, true
-}
-
-func expandGrid(v []Token) ([]longhand, bool) {
-	p := slashed(v, 2)
-	flow := func(side []Token, name string) ([]longhand, bool) {
-		dir, size := name, []Token(nil)
-		for _, x := range split(side) {
-			switch ident(x) {
-			case "auto-flow":
-			case "dense":
-				dir += " dense"
-			default:
-				size = append(size, x...)
-			}
-		}
-		auto, tmpl, other := "grid-auto-rows", "grid-template-columns", p[1]
-		if name == "column" {
-			auto, tmpl, other = "grid-auto-columns", "grid-template-rows", p[0]
-		}
-		set := map[string][]Token{"grid-auto-flow": {{Kind: css.IdentToken, Text: dir}}, auto: size, tmpl: other}
-		var out []longhand
-		for _, n := range append(gridAuto, "grid-template-rows", "grid-template-columns", "grid-template-areas") {
-			out = append(out, longhand{n, set[n]})
-		}
-		return out, true
-	}
-	for i, side := range p {
-		for _, x := range split(side) {
-			if ident(x) == "auto-flow" {
-				return flow(side, [2]string{"row", "column"}[i])
-			}
-		}
-	}
-	out, ok := expandTemplate(v)
-	for _, n := range gridAuto { // reset
-		out = append(out, longhand{n, nil})
-	}
-	return out, ok
-}
-
-var gridAuto = []string{"grid-auto-flow", "grid-auto-rows", "grid-auto-columns"}
 
 // wideLonghands lists the longhands of a property, using samples that every shorthand can read.
 func wideLonghands(name string) []longhand {

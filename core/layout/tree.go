@@ -5,12 +5,6 @@ import (
 	"ziegel/core/font"
 )
 
-// Px is a length in 1/64 CSS px.
-type Px = css.Px
-
-// Rect is a rectangle in page coordinates.
-type Rect struct{ X, Y, W, H Px }
-
 // scratch is memory that one layout after the other uses.
 type scratch struct {
 	tops   [][]Px
@@ -190,54 +184,6 @@ type memory struct {
 	gridMemory  *gridState
 }
 
-// textRun is a piece of an element's own text on one line.
-type textRun struct {
-	rtl      bool // its letters run from right to left
-	rect     Rect // relative to the block container
-	line     int
-	cut      bool    // it ends inside a word, with the line
-	hyphen   bool    // it ends with a hyphen
-	from, to int32   // runes of the paragraph
-	gap      float32 // what a justified line adds to each space, CSS px
-}
-
-// space is what a box is laid out into.
-type space struct {
-	cbW     Px   // content width of the containing block
-	cbH     Px   // its height, when defCB
-	defCB   bool // cbH is definite
-	forceW  Px
-	hasW    bool // border-box width is given
-	forceH  Px
-	hasH    bool // border-box height is given
-	defH    bool // the given height is definite for percentages inside
-	shrink  bool // auto width is fit-content
-	room    Px   // what floats leave of the width, margins included
-	hasRoom bool
-}
-
-// marginSet is a set of adjoining margins.
-type marginSet struct{ pos, neg, quirk Px }
-
-// Fragment is the box of one element.
-type Fragment struct {
-	Element *css.Element
-	Pseudo  string // before or after: a generated box of the element
-	Style   *css.Style
-	Rect           // border box as getBoundingClientRect gives it, nothing scrolled
-	Lines   int    // line boxes that the element's own text takes
-	Text    Rect   // around the element's own text, as it is laid out, clipped by nothing
-	Runs    []Rect // each line of the element's own text
-	Cut     int    // lines of it that end inside a word
-	Clip    Rect   // what ancestors let through; zero when nothing clips
-	Clipped bool   // Clip is in force
-	Window  Rect   // what ancestors and the box itself let through of its own text; zero when nothing clips
-	Cropped bool   // Window is in force
-	Scrolls bool   // what Window cuts off can be scrolled to
-	Above   bool   // out of flow: fixed, absolute or sticky
-	Content Rect   // content box
-}
-
 // Result is a page laid out at one width. Its styles hold until the engine has laid out twice more.
 type Result struct {
 	Width    int
@@ -254,15 +200,6 @@ type Result struct {
 	styler *css.Styler
 }
 
-// metrics of a font in a line, 1/64 px: ascent and descent of the text, and of the line-height box around it.
-type metrics struct {
-	asc, desc    Px // of the glyph box
-	letters      Px // above the baseline of letters, which is another one where lines stand side by side
-	above, below Px // with half-leading
-	xHeight      Px
-	over, under  Px // the edges that text is trimmed to, from the baseline
-}
-
 // inlineBoxState is an inline box that is open while a line is placed.
 type openBox struct {
 	end     Px   // where it ends on this line, when turned
@@ -277,9 +214,6 @@ type openBox struct {
 	spaces  int // before it on this line
 	until   int // and up to its end, once the line is in the order in which it is seen
 }
-
-// trim tells at which ends text is trimmed (css-inline-3, section 6.2): at the first line, at the last.
-type trim struct{ start, end bool }
 
 // piece is something on a line, x from the line's start.
 type piece struct {
@@ -336,9 +270,6 @@ type item struct {
 
 type itemKind uint8
 
-// cursor is a place in a paragraph: an item, and a rune inside a text item.
-type cursor struct{ item, rune int }
-
 // line is one finished line.
 type line struct {
 	start, end cursor
@@ -346,50 +277,6 @@ type line struct {
 	forced     bool
 	cut        bool // it ends inside a word
 	hyphen     Px
-}
-
-// counted is the state of the counters where a piece of generated content stands.
-type counted struct {
-	counters map[string][]int
-	depth    int // of quotation marks
-	quotes   []string
-}
-
-type gridTrack struct {
-	css.Track
-	base, limit Px
-	infinite    bool
-	pos         Px
-	collapsed   bool // an empty auto-fit track
-	fromFit     bool
-}
-
-// span is an item as one axis of the grid sees it.
-type span struct {
-	from, to int
-	lo, hi   Px // min- and max-content contributions
-	least    Px // minimum contribution: the automatic minimum size
-}
-
-// hyphenOf is how wide a hyphen is in a style, kept from one break to the next.
-type hyphenOf struct {
-	style       *css.Inherited
-	size, space float64
-	width       Px
-}
-
-// planState is the best way to break a text up to a place.
-type planState struct {
-	cost int64
-	prev int
-}
-
-// subAxis is what a parent grid gives to a subgrid in one axis.
-type subAxis struct {
-	n     int
-	gap   Px   // between the parent's tracks
-	sizes []Px // room for the subgrid's items in each track; nil until the parent has sized them
-	names []lineName
 }
 
 type gridState struct {
@@ -411,30 +298,6 @@ type gridItem struct {
 	justify     css.Align
 	alignV      css.Align
 	height      Px
-}
-
-// bidiRun is a part of a text that runs in one direction, in runes.
-type bidiRun struct {
-	from, to int
-	against  bool // it runs against the direction of the lines
-}
-
-// axisTracks is one axis of a grid.
-type axisTracks struct {
-	tracks []gridTrack
-	names  []lineName // of the explicit grid, in the order of their lines
-	lines  int        // explicit tracks
-	before int        // implicit tracks added in front
-	gap    Px
-	auto   []css.Track
-	closed bool // of a subgrid: no implicit tracks
-}
-
-// lineName is a name of a line, counted from 0: name and side together, side "-start" or "-end" for those that areas
-// give.
-type lineName struct {
-	name, side string
-	at         int
 }
 
 type flexBoxState struct {
@@ -481,18 +344,6 @@ type flexLine struct {
 	lastDown Px // from the common last baseline to the end of the line
 }
 
-// shapeKey says what may be shaped in one piece.
-type shapeKey struct {
-	face          *font.Face
-	size          float64
-	weight        float64 // asked for, as is the next: fonts may stand in for others
-	italic        bool
-	letter, word  float64
-	feats         string
-	small, raised bool // capitals that stand for small ones; of small letters
-	backwards     bool // in the other order than the letters have by themselves
-}
-
 // shapedPiece is a run of text in one face, shaped at once.
 type shapedPiece struct {
 	start, end int
@@ -501,27 +352,6 @@ type shapedPiece struct {
 	feats      font.Features
 	small      bool // letters of small capitals that the face does not have
 	box        *Box // a text box in it, for its style
-}
-
-// gain is what a line gains that starts at a rune inside a word, in font units: text is shaped anew there, and fonts
-// may move the second letter of a pair, too.
-type gain struct {
-	rune  int
-	units float64
-	face  *font.Face
-	small bool // of letters that are small capitals
-}
-
-// fit is the span of widths in which a paragraph has the same lines at the same places.
-type fit struct {
-	from, to Px // to is not included; both 0 for a paragraph that may look different at any other width
-	height   Px
-	x, y     Px // of the content in its box
-	// The baselines of its first and last line.
-	first, last Px
-	baselines   bool
-	style       *css.Style
-	version     int
 }
 
 type pseudoKey struct {
@@ -546,11 +376,6 @@ type aligned struct {
 	bottom bool
 }
 
-type mainLimits struct {
-	lo, hi Px
-	hasHi  bool
-}
-
 // zoom is how many device pixels a CSS px takes.
 func (e *Engine) zoom() float64 {
 	if e.opts.Zoom > 0 {
@@ -561,18 +386,6 @@ func (e *Engine) zoom() float64 {
 
 // px gives a length in CSS px as the layout counts.
 func (e *Engine) px(v float64) Px { return css.FromFloat(v * e.zoom()) }
-
-// columnMap says where the parts of a flow stand that was laid out as one tall column: those from y on are moved by dx
-// and dy. Places count from the content box of the container (css-multicol-1).
-type columnMap struct {
-	parts []columnPart
-}
-
-type columnPart struct {
-	from, to   Px // in the tall column
-	dx, dy     Px
-	top, limit Px // of the row of columns that it stands in
-}
 
 // tableState is a table while it is laid out: its grid of cells (CSS Tables 3, chapter 3), the sizes of its columns
 // and rows.
@@ -617,18 +430,6 @@ type tableCell struct {
 	height     Px  // of its content and its own height
 }
 
-// tableColumn is what one column asks for, border-box sizes.
-type tableColumn struct {
-	min, max   Px
-	percent    float64
-	hasPercent bool
-	given      bool // its width is a length
-	mergeable  bool // no cell begins in it
-	gone       bool
-	size, x    Px
-	lost       Px // the width of a collapsed column
-}
-
 // joinedEdge is one piece of the lines between cells where borders are collapsed: as long as a row is high or a column
 // wide.
 type joinedEdge struct {
@@ -645,44 +446,6 @@ type joinedEdges struct {
 	start      int          // the side at which lines begin
 	across     []joinedEdge // (rows+1) * cols, above each row
 	down       []joinedEdge // rows * (cols+1), before each column
-}
-
-// axisRoom is what the tracks of one axis of a grid have: how much room, whether that is definite, and at least how
-// much when it is not.
-type axisRoom struct {
-	avail Px
-	def   bool
-	least Px
-}
-
-// floatSpace holds the floats of one block formatting context (CSS 2, section 9.5), in coordinates of the content box
-// of the box that makes the context.
-type floatSpace struct {
-	list   []exclusion
-	top    Px    // of the last float: no later one begins above it
-	bottom Px    // lower edge of the lowest
-	clear  [2]Px // lower edges of the lowest on the left and on the right
-	any    bool
-}
-
-// exclusion is the margin box of a float.
-type exclusion struct {
-	x0, x1, y0, y1 Px
-	right          bool
-	shape          *floatShape // that text keeps out of, nil for the box
-}
-
-// floatShape is the shape of a float that lines keep out of, CSS px from the upper left of its margin box.
-type floatShape struct {
-	margin        float64      // around it
-	points        [][2]float64 // of a polygon
-	center, radii [2]float64   // of an ellipse, when there are no points
-}
-
-// floatContext is the space that a block stands in, and where its content box begins in it.
-type floatContext struct {
-	*floatSpace
-	x, y Px
 }
 
 // shownMemory is what a control or a broken picture shows in a style: sizes of a date (0 until they are asked for), the
