@@ -70,6 +70,9 @@ func (e *Engine) layoutFlow(b *Box, inner, sp space, h Px, def bool) {
 		f.top = f.pending
 		f.pending = marginSet{}
 	}
+	if f.cleared {
+		f.y, f.pending = f.at(marginSet{}), marginSet{}
+	}
 	b.contentH = f.y
 	if e.quirky(b) && b.el != e.doc.Body {
 		f.pending.quirk = 0
@@ -133,7 +136,10 @@ func (e *Engine) stack(f *flowState, k *Box, marker bool) bool {
 		b.baselines = true
 	}
 	f.y += k.H
-	f.pending = k.marginsBelow
+	f.pending, f.cleared = k.marginsBelow, false
+	if k.collapsesThrough {
+		f.pastCleared(e, k)
+	}
 	return marker
 }
 

@@ -32,12 +32,22 @@ func (f *flexBoxState) item(it *flexItem, k *Box) {
 	case definite && f.row:
 		it.base = k.borderW(basis.Resolve(f.main))
 	case definite:
-		it.base = k.borderH(basis.Resolve(f.main))
+		it.base = k.borderH(basis.Resolve(f.main)) + f.besideFrame(k)
 	default:
 		it.base = f.contentBase(it, basis)
 	}
 	f.limits(it, own)
 	it.hypo = max(it.min, min(it.base, it.max))
+}
+
+// besideFrame is the height of what stands above and below the frame of a table: a height that is given to a table is
+// without its captions (measured).
+func (f *flexBoxState) besideFrame(k *Box) Px {
+	if k.display != css.Table {
+		return 0
+	}
+	f.e.layout(k, f.columnSpace(k))
+	return k.H - k.frame.H
 }
 
 // stretchedCross gives an item's cross size when it is definite before layout: single-line stretch in a definite
@@ -187,6 +197,10 @@ func (f *flexBoxState) limits(it *flexItem, own css.Len) {
 			it.min = min(lo, it.max)
 		}
 		it.min = max(it.min, k.inlineEdges())
+		if k.kind == tableBox { // never narrower than what its columns hold
+			lo, _ := f.e.intrinsic(k)
+			it.min = max(it.min, lo)
+		}
 		return
 	}
 	sp := space{cbH: f.main, defCB: f.mainDef}

@@ -196,6 +196,16 @@ func (e *Engine) openFloats(b *Box) (around floatContext) {
 // marginsAhead gives the margins that meet at the upper edge of a box, before it is laid out; through tells that they
 // meet those below it.
 func (e *Engine) marginsAhead(k *Box, cw Px) (m marginSet, through bool) {
+	m, through = e.marginsAbove(k, cw)
+	if through {
+		m.addOf(e, k, css.Bottom)
+	}
+	return m, through
+}
+
+// marginsAbove gives the margins that meet at the upper edge of a box, without its own lower one; through tells that
+// they meet that, too.
+func (e *Engine) marginsAbove(k *Box, cw Px) (m marginSet, through bool) {
 	k.edges(cw)
 	m.addOf(e, k, css.Top)
 	if k.kind != blockBox || k.bfc || k.padding[css.Top] != 0 || k.border[css.Top] != 0 {
@@ -229,6 +239,5 @@ func (e *Engine) marginsAhead(k *Box, cw Px) (m marginSet, through bool) {
 	if high || k.padding[css.Bottom] != 0 || k.border[css.Bottom] != 0 {
 		return m, false
 	}
-	m.addOf(e, k, css.Bottom)
 	return m, true
 }

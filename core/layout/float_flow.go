@@ -11,6 +11,7 @@ type flowState struct {
 	atTop   bool      // margins at the upper edge pass through it
 	leading bool      // nothing but margins so far
 	top     marginSet // those that passed
+	cleared bool      // the margins pending are those of an empty block that clearance moved
 }
 
 // at gives where a box stands whose upper margins are m, from the upper edge of the content.
@@ -22,19 +23,34 @@ func (f *flowState) at(m marginSet) Px {
 	return f.y + m.sum()
 }
 
+// pastCleared goes on behind an empty block that clearance may have moved: its own two margins collapse with those that
+// follow, not with what was before, nor with the lower margin of what holds it (CSS 2, section 8.3.1; measured).
+func (f *flowState) pastCleared(e *Engine, k *Box) {
+	f.pending, _ = e.marginsAbove(k, f.inner.cbW)
+	f.cleared = true
+	f.y -= f.pending.sum()
+	f.pending.addOf(e, k, css.Bottom)
+}
+
 // layoutBeside lays a child out where floats are. It gives where clearance puts it, from the upper edge of the content
 // (CSS 2, section 9.5.2).
 func (e *Engine) layoutBeside(f *flowState, k *Box) (cleared Px, clears bool) {
 	around := e.floats
 	defer func() { e.floats = around }()
 	sp := space{cbW: f.inner.cbW, cbH: f.inner.cbH, defCB: f.inner.defCB}
-	m, _ := e.marginsAhead(k, sp.cbW)
+	m, through := e.marginsAhead(k, sp.cbW)
 	if f.leading && e.quirky(f.b) {
 		m.quirk = 0
 	}
 	y := f.at(m)
 	if k.style.Clear != 0 {
-		if c := around.below(k.floatSide(k.style.Clear), around.y+y) - around.y; c > y {
+		top := y
+		if through { // an empty block is cleared from its upper edge, as if its own two margins did not meet (measured)
+			above, _ := e.marginsAbove(k, sp.cbW)
+			top = f.at(above)
+		}
+		c := around.below(k.floatSide(k.style.Clear), around.y+top) - around.y
+		if c > top {
 			y, cleared, clears = c, c, true
 		}
 	}
@@ -65,6 +81,11 @@ func (e *Engine) layoutBeside(f *flowState, k *Box) (cleared Px, clears bool) {
 		x, y = nowX, nowY
 		around.reset(before)
 		k.valid = false
+	}
+	floated := around.clear != [2]Px{} && !(f.leading && f.atTop)
+	if k.collapsesThrough && !clears && floated && k.style.Clear != 0 { // also when floats are far above (measured)
+		above, _ := e.marginsAbove(k, sp.cbW)
+		return f.at(above), true
 	}
 	return cleared, clears
 }

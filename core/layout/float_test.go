@@ -34,6 +34,17 @@ func TestFloats(t *testing.T) {
 		{"clearance is more than the margin", f("a", "width:50px;height:20px") +
 			block("b", "clear:both;margin-top:15px"),
 			"a 0,0 50x20; b 0,20 400x10"},
+		{"the margins of an empty block that is cleared meet what follows, not its float", f("a", "width:50px;height:20px") +
+			`<p id=p style="clear:both;margin:8px 0 15px"></p>` + block("b", ""), "a 0,0 50x20; p 0,20 400x0; b 0,27 400x10"},
+		{"nor the end of what holds it", `<div id=o>` + f("a", "width:50px;height:20px") +
+			`<p id=p style="clear:both;margin:8px 0 15px"></p></div>` + block("b", "margin-top:9px"),
+			"o 0,0 400x27; a 0,0 50x20; p 0,20 400x0; b 0,36 400x10"},
+		{"it stands at its upper margin below floats that have ended", f("a", "width:50px;height:5px") + block("b", "") +
+			`<p id=p style="clear:both;margin:8px 0 15px">` + "\n" + `</p>` + block("c", "clear:both"),
+			"a 0,0 50x5; b 0,0 400x10; p 0,18 400x0; c 0,25 400x10"},
+		{"margins inside it count as its own", f("a", "width:50px;height:20px") +
+			`<div id=p style="clear:both;margin:5px 0 27px"><p style="margin:10px 0 18px"></p></div>` + block("b", ""),
+			"a 0,0 50x20; p 0,20 400x0; b 0,29 400x10"},
 		{"a context holds its floats", `<div id=o style="display:flow-root">` + f("a", "width:5px;height:20px") +
 			`</div>`,
 			"o 0,0 400x20; a 0,0 5x20"},

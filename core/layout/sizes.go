@@ -25,7 +25,7 @@ func (e *Engine) askedWidth(b *Box, sp space) Px {
 	case css.LenMaxContent:
 		_, w = e.intrinsic(b)
 	case css.LenFitContent:
-		lo, hi := e.intrinsic(b)
+		lo, hi := e.shrinks(b)
 		limit := avail
 		if s.Width.Arg {
 			l := s.Width
@@ -41,7 +41,7 @@ func (e *Engine) askedWidth(b *Box, sp space) Px {
 			}
 		}
 		if shrink {
-			lo, hi := e.intrinsic(b)
+			lo, hi := e.shrinks(b)
 			w = min(max(lo, avail), hi)
 		} else {
 			w = max(avail, b.inlineEdges())
@@ -49,6 +49,16 @@ func (e *Engine) askedWidth(b *Box, sp space) Px {
 		w = e.transferred(b, w, sp)
 	}
 	return e.clampW(b, w, sp.cbW, true)
+}
+
+// shrinks gives the least and the greatest width of a box that is as wide as its content. A table is up to as wide as
+// the percentages of its columns ask for, also where it does not hand that on to what holds it.
+func (e *Engine) shrinks(b *Box) (lo, hi Px) {
+	lo, hi = e.intrinsic(b)
+	if b.kind == tableBox {
+		hi = max(hi, b.shrunkTo+b.inlineEdges())
+	}
+	return lo, hi
 }
 
 // widthByRatio gives the width that a ratio makes of a height: not less than what is in the box, but for fieldsets

@@ -11,8 +11,8 @@ func (e *Engine) layoutTable(b *Box, sp space, h Px, def bool) {
 	b.W -= t.goneWidth()
 	above, below := t.layoutCaptions()
 	t.layoutCells()
-	inside := max(0, h-b.blockEdges()-above-below)
-	if !def && sp.hasH {
+	inside := max(0, h-b.blockEdges()) // its own height is without the captions, one that is given to it with them (measured)
+	if sp.hasH {
 		inside, def = max(0, sp.forceH-b.blockEdges()-above-below), true
 	}
 	least := Px(0)
@@ -20,7 +20,7 @@ func (e *Engine) layoutTable(b *Box, sp space, h Px, def bool) {
 		least = max(0, b.borderH(m.Resolve(sp.cbH))-b.blockEdges())
 	}
 	if b.style.AspectRatio > 0 && b.style.Height.IsAuto() { // (measured)
-		least = max(least, e.ratioHeight(b, b.W)-b.blockEdges()-above-below)
+		least = max(least, e.ratioHeight(b, b.W)-b.blockEdges())
 	}
 	if !def && least > 0 {
 		inside, def = least, true
@@ -38,7 +38,7 @@ func (e *Engine) layoutTable(b *Box, sp space, h Px, def bool) {
 	b.H = above + grid + below
 	b.contentH = b.H - b.blockEdges()
 	t.placeCaptions(grid)
-	t.placeColumns(b.contentY() + above)
+	t.placeColumns()
 	b.frame = Rect{0, above, b.W, grid}
 	b.marginsAbove.addOf(e, b, css.Top)
 	b.marginsBelow.addOf(e, b, css.Bottom)
@@ -92,13 +92,11 @@ func (t *tableState) placeSections(y Px) Px {
 	if t.hollow() {
 		w = max(0, b.W-b.inlineEdges())
 	}
-	shown := false
 	for i, s := range t.sections {
 		s.edges(w)
 		from, to := t.rowsOf[i][0], t.rowsOf[i][1]
 		if from < to && !t.hollow() {
 			y += t.gapY
-			shown = true
 		}
 		s.origin, s.X, s.Y, s.W = b, x, y, w
 		at, shownRows := Px(0), 0
@@ -117,22 +115,14 @@ func (t *tableState) placeSections(y Px) Px {
 			r.b.origin, r.b.X, r.b.Y, r.b.W, r.b.H = s, 0, at, w, r.size
 			at += r.size
 		}
-		s.H = max(at, t.ownHeight(s, from == to))
+		s.H = max(at, t.ownHeights[i])
 		y += s.H
 		s.valid = true
 	}
-	if shown {
+	if len(t.sections) > 0 && !t.hollow() {
 		y += t.gapY
 	}
 	return y
-}
-
-// ownHeight is the height that an empty row group asks for.
-func (t *tableState) ownHeight(s *Box, empty bool) Px {
-	if h := s.style.Height; empty && h.Kind == css.LenPx && !h.HasPercent() {
-		return max(0, h.Resolve(0))
-	}
-	return 0
 }
 
 // placeCells stretches the cells over their rows and moves what is in them where vertical-align says.
@@ -205,21 +195,27 @@ func (t *tableState) baselines() {
 	b.first, b.baselines = r.y+low, true
 }
 
-// placeColumns gives the boxes of columns their places: as high as all rows together (measured).
-func (t *tableState) placeColumns(top Px) {
-	y0, y1 := top+t.gapY, top
-	if n := len(t.rows); n > 0 {
-		y0 = t.rows[0].y
-		y1 = t.rows[n-1].y + t.rows[n-1].size
-	}
-	h := max(0, y1-y0)
-	place := func(b *Box, x0, x1 Px) {
-		y0, h := y0, h
-		if len(t.rows) == 0 {
-			y0 = t.b.contentY()
+// placeColumns gives the boxes of columns their places: from the first row group that has a height to the last one
+// (measured).
+func (t *tableState) placeColumns() {
+	y0, y1 := Px(0), Px(0)
+	for _, s := range t.sections {
+		if s.H > 0 {
+			if y1 == 0 {
+				y0 = s.Y
+			}
+			y1 = s.Y + s.H
 		}
-		if t.hollow() {
-			x0, x1 = t.b.contentX(), t.b.contentX()
+	}
+	h := y1 - y0
+	real := len(t.cols) // columns behind the last one that counts stand in the corner of what holds them (measured)
+	for real > 0 && t.cols[real-1].mergeable {
+		real--
+	}
+	place := func(b *Box, x0, x1 Px, beyond bool) {
+		y0, h := y0, h
+		if beyond {
+			x0, x1, y0, h = 0, 0, 0, 0
 		}
 		if b.display == css.TableColumn && x1 <= x0 { // no cell is in it
 			h = 0
@@ -227,6 +223,9 @@ func (t *tableState) placeColumns(top Px) {
 		y0, origin := y0, t.b
 		if p := b.parent; p != nil && p.kind == columnBox {
 			x0, x1, y0, origin = x0-p.X, x1-p.X, y0-p.Y, p
+			if beyond {
+				x0, x1, y0 = 0, 0, 0
+			}
 		}
 		b.edges(0)
 		b.valid = true
@@ -241,7 +240,8 @@ func (t *tableState) placeColumns(top Px) {
 			for last+1 < len(t.cols) && (t.groupOf[last+1] == b || t.colOf[last+1] == b) {
 				last++
 			}
-			place(b, t.cols[i].x, t.cols[last].x+t.cols[last].size)
+			end := min(last, max(i, real-1))
+			place(b, t.cols[i].x, t.cols[end].x+t.cols[end].size, i >= real)
 		}
 	}
 }

@@ -129,12 +129,13 @@ func (t *tableState) ofColumnBox(c *tableColumn, col, group *Box) {
 		c.gone = c.gone || b.style.Gone
 		width, least, _, has, _, percent, hasPercent := widthsOf(b.style, 0)
 		if has {
-			c.max, c.given, c.mergeable = width, true, false
+			c.max, c.given = width, true
+			c.mergeable = c.mergeable && width == 0 // (measured)
 			c.percent, c.hasPercent = 0, false
 		}
-		if hasPercent {
+		if hasPercent && percent > 0 { // one of 0 % says nothing (measured)
 			c.percent, c.hasPercent = percent, true
-			c.given, c.max = false, 0
+			c.given, c.max, c.mergeable = false, 0, false
 		}
 		c.min = max(c.min, least)
 	}
@@ -207,6 +208,9 @@ func dealPercent(cols []tableColumn, percent float64) {
 			left -= cols[i].percent
 			continue
 		}
+		if cols[i].mergeable {
+			continue
+		}
 		sum += cols[i].max
 		n++
 	}
@@ -215,7 +219,7 @@ func dealPercent(cols []tableColumn, percent float64) {
 	}
 	for i := range cols {
 		c := &cols[i]
-		if c.hasPercent {
+		if c.hasPercent || c.mergeable {
 			continue
 		}
 		c.hasPercent = true
@@ -266,6 +270,9 @@ func (c *tableColumn) full(target Px) Px {
 func guess(cols []tableColumn, target Px) (g guesses) {
 	for i := range cols {
 		c := &cols[i]
+		if c.mergeable { // columns in which no cell begins get nothing (measured)
+			continue
+		}
 		at, full := c.group(), c.full(target)
 		for k := range g.sum {
 			if k >= at {
@@ -312,6 +319,7 @@ func dealt(target Px, cols []tableColumn, asLength bool) []Px {
 	for i := range cols {
 		c := &cols[i]
 		switch own := c.group(); {
+		case c.mergeable:
 		case own > at || at == leastGuess:
 			out[i] = c.min
 		case own < at || exact:
@@ -337,12 +345,12 @@ func dealtAbove(target Px, cols []tableColumn, g guesses, asLength bool) []Px {
 	out := make([]Px, len(cols))
 	grows := mostGuess
 	switch {
-	case g.total[mostGuess] > 0:
+	case g.count[mostGuess] > 0:
 	case g.total[lengthGuess] > 0 && asLength:
 		grows = lengthGuess
 	case g.count[percentGuess] > 0:
 		grows = percentGuess
-	case g.count[mostGuess] == 0:
+	default:
 		grows = lengthGuess
 	}
 	if g.count[grows] == 0 {
@@ -352,6 +360,9 @@ func dealtAbove(target Px, cols []tableColumn, g guesses, asLength bool) []Px {
 	left := free
 	for i := range cols {
 		c := &cols[i]
+		if c.mergeable {
+			continue
+		}
 		out[i] = c.full(target)
 		if c.group() != grows {
 			continue
@@ -491,13 +502,29 @@ func (e *Engine) intrinsicTable(b *Box) (lo, hi Px) {
 	t := e.table(b)
 	b.edges(b.edgedIn)
 	t.constrain()
-	lo, hi = t.limits(!b.inAutoCell() && b.style.Width.Kind != css.LenMaxContent)
+	percents := !b.inAutoCell() && b.style.Width.Kind != css.LenMaxContent
+	lo, hi = t.limits(percents)
+	b.shrunkTo = hi
+	if percents && b.inFlexItem() {
+		lo, hi = t.limits(false)
+	}
 	if b.hollow = t.hollow(); b.hollow {
 		lo, hi = 2*t.gapX, max(hi, 2*t.gapX)
 	}
 	least := e.captionWidth(t)
 	b.captions = least
 	return max(lo, least-b.inlineEdges()), max(hi, least-b.inlineEdges())
+}
+
+// inFlexItem reports a table that says how wide an item of a flex box or a grid is: for it, percentages of columns
+// count for nothing (measured).
+func (b *Box) inFlexItem() bool {
+	for p := b; p.parent != nil && p.style.Width.Kind != css.LenPx && !p.outOfFlow(); p = p.parent {
+		if p.parent.kind == flexBox || p.parent.kind == gridBox {
+			return true
+		}
+	}
+	return false
 }
 
 // inAutoCell reports a table in a cell whose width its content says: percentages of columns do not widen it.

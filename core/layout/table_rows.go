@@ -226,40 +226,49 @@ func (t *tableState) sectionHeight(i int) (h Px) {
 	return h + t.gapY*Px(max(0, shown-1))
 }
 
-// sizeSections gives row groups the height that they or the table ask for.
+// askedHeight is the height that a row group asks for.
+func (b *Box) askedHeight() Px {
+	if h := b.style.Height; h.Kind == css.LenPx && !h.HasPercent() {
+		return max(0, h.Resolve(0))
+	}
+	return 0
+}
+
+// sizeSections gives row groups the height that they or the table ask for. Groups without rows share what is left, too,
+// and take a gap each (measured).
 func (t *tableState) sizeSections(room Px, given bool) {
+	t.ownHeights = make([]Px, len(t.sections))
 	for i, s := range t.sections {
+		if t.rowsOf[i][0] == t.rowsOf[i][1] {
+			t.ownHeights[i] = s.askedHeight()
+			continue
+		}
 		if h := s.style.Height; h.Kind == css.LenPx && !h.HasPercent() {
 			from := t.rowsOf[i][0]
 			t.spreadHeight(from, t.rowsOf[i][1]-from, h.Resolve(0), false)
 		}
 	}
-	if !given || len(t.rows) == 0 {
+	if !given || len(t.sections) == 0 {
 		return
 	}
-	sum, n := Px(0), 0
+	sum := Px(0)
 	heights := make([]Px, len(t.sections))
 	var bodies []int
 	bodySum := Px(0)
 	for i, s := range t.sections {
-		heights[i] = t.sectionHeight(i)
+		heights[i] = t.sectionHeight(i) + t.ownHeights[i]
 		sum += heights[i]
-		if t.rowsOf[i][1] > t.rowsOf[i][0] {
-			n++
-			if s.display == css.TableGroup {
-				bodies, bodySum = append(bodies, i), bodySum+heights[i]
-			}
+		if s.display == css.TableGroup {
+			bodies, bodySum = append(bodies, i), bodySum+heights[i]
 		}
 	}
-	free := room - sum - t.gapY*Px(n+1)
+	free := room - sum - t.gapY*Px(len(t.sections)+1)
 	if free <= 0 {
 		return
 	}
 	if len(bodies) == 0 {
 		for i := range t.sections {
-			if t.rowsOf[i][1] > t.rowsOf[i][0] {
-				bodies, bodySum = append(bodies, i), bodySum+heights[i]
-			}
+			bodies, bodySum = append(bodies, i), bodySum+heights[i]
 		}
 	}
 	left := free
@@ -272,7 +281,10 @@ func (t *tableState) sizeSections(room Px, given bool) {
 			share = left
 		}
 		left -= share
-		from := t.rowsOf[i][0]
-		t.spreadHeight(from, t.rowsOf[i][1]-from, heights[i]+share, false)
+		if from, to := t.rowsOf[i][0], t.rowsOf[i][1]; from < to {
+			t.spreadHeight(from, to-from, heights[i]+share, false)
+		} else {
+			t.ownHeights[i] += share
+		}
 	}
 }

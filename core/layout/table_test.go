@@ -158,13 +158,79 @@ func TestCaptionsStandOutsideOfTheFrame(t *testing.T) {
 		inPx(boxes(t, strings.Replace(page, "%s", "min-width:100px", 1), 500)), "a table is as wide as its caption")
 }
 
+// Measured in Chromium: a height that a table has of its own is without its captions, one that it is given is with
+// them.
+func TestHeightsOfTablesWithCaptions(t *testing.T) {
+	table := func(style string) string {
+		return `<table id=t style="` + style + `"><caption style="height:10px"></caption><tr><td id=a></table>`
+	}
+	for _, c := range []struct{ what, page, want string }{
+		{"its own", table("height:100px"), "t 0,0 10x110; a 0,10 10x100"},
+		{"its least", table("min-height:50px"), "t 0,0 10x60; a 0,10 10x50"},
+		{"stretched", `<div style="display:flex;height:100px">` + table("") + `</div>`, "t 0,0 10x100; a 0,10 10x90"},
+		{"in a column", `<div style="display:flex;flex-direction:column;width:10px">` + table("height:100px") +
+			`</div>`, "t 0,0 10x110; a 0,10 10x100"},
+	} {
+		assert.Equal(t, c.want, inPx(boxes(t, plainCells+`<style>td{width:10px}</style>`+c.page, 300)), c.what)
+	}
+}
+
+// Measured in Chromium.
+func TestRowGroupsWithoutRows(t *testing.T) {
+	for _, c := range []struct{ what, page, want string }{
+		{"share the height that a table is given", `<table style="height:90px"><tbody id=a><tbody id=b></table>`,
+			"a 0,0 0x45; b 0,45 0x45"},
+		{"by the heights that they have", `<table style="height:90px"><tbody id=a style="height:10px"><tbody id=b style="height:20px"></table>`,
+			"a 0,0 0x30; b 0,30 0x60"},
+		{"after those with rows", `<table style="height:90px"><tr id=a><td style="height:20px"><tbody id=b></table>`,
+			"a 0,0 0x90; b 0,90 0x0"},
+		{"columns are as high as the groups",
+			`<table><col id=c style="width:9px"><tbody id=a style="height:10px"><tbody id=b style="height:20px"></table>`,
+			"c 0,0 9x30; a 0,0 9x10; b 0,10 9x20"},
+	} {
+		assert.Equal(t, c.want, inPx(boxes(t, plainCells+c.page, 300)), c.what)
+	}
+}
+
+// Columns in which no cell begins, and that have no width, are none: they take no room and no gap (measured).
+func TestColumnsThatNoCellBeginsIn(t *testing.T) {
+	for _, c := range []struct{ what, page, want string }{
+		{"the first takes all", `<table style="width:90px"><tr><td id=a colspan=3><tr><td colspan=2 id=b></table>`,
+			"a 0,0 90x0; b 0,0 90x0"},
+		{"what has no width takes what is left", `<table style="width:90px"><tr><td id=a><td id=b style="width:30px"></table>`,
+			"a 0,0 60x0; b 60,0 30x0"},
+		{"no width, no column", `<table style="width:90px;border-spacing:5px 0"><col id=a style="width:20px"><col id=b style="width:0"></table>`,
+			"a 5,0 80x0; b 5,0 0x0"},
+		{"0 % says nothing", `<table style="width:90px"><col style="width:0%"><tr><td id=a style="width:30px"><td id=b></table>`,
+			"a 0,0 30x0; b 30,0 60x0"},
+	} {
+		assert.Equal(t, c.want, inPx(boxes(t, plainCells+c.page, 300)), c.what)
+	}
+}
+
+// Percentages of columns do not make what holds a table wider, where it is an item; nothing makes a table narrower
+// than its cells (measured).
+func TestTablesAsItems(t *testing.T) {
+	cells := `<tr><td id=a style="width:10%"><i></i><td id=b><i></i></table>`
+	style := plainCells + `<style>i{display:block;width:20px}</style>`
+	for _, c := range []struct{ what, page, want string }{
+		{"in a row", `<div style="display:flex"><table>` + cells + `</div>`, "a 0,0 20x10; b 20,0 20x10"},
+		{"deeper in", `<div style="display:flex"><div><table>` + cells + `</div></div>`, "a 0,0 20x10; b 20,0 20x10"},
+		{"in a block", `<table>` + cells, "a 0,0 20x10; b 20,0 180x10"},
+		{"not under its cells", `<div style="display:flex"><table style="max-width:9px">` + cells + `</div>`,
+			"a 0,0 20x10; b 20,0 20x10"},
+	} {
+		assert.Equal(t, c.want, inPx(boxes(t, style+c.page, 300)), c.what)
+	}
+}
+
 // Parts of tables that stand alone are put into tables (CSS Tables 3, section 2.2).
 func TestPartsWithoutATable(t *testing.T) {
 	cell := "display:table-cell;width:20px;height:10px"
 	for page, want := range map[string]string{
 		`<div id=a style="` + cell + `"></div><div id=b style="` + cell +
 			`"></div>`: "a 0,0 20x10; b 20,0 20x10",
-		`<div style="display:table-row"><p id=a style="height:5px;margin:0;width:9px"></p></div>`: "a 0,0 9x5",
+		`<div style="display:table-row"><p id=a style="height:5px;margin:0;width:9px"></p></div>`: "a 0,0 9x10",
 		`<div style="display:table"><div id=a style="width:30px;height:8px"></div></div>`:         "a 0,0 30x8",
 		`<div style="display:flex"><div id=a style="` + cell +
 			`"></div></div>`: "a 0,0 20x10",

@@ -177,6 +177,7 @@ type memory struct {
 	sized       bool
 	hollow      bool // a table without anything that has a width
 	captions    Px   // how wide its captions are at least
+	shrunkTo    Px   // of a table: how wide the percentages of its columns make it at most
 	para        *para
 	flex        *flexBoxState // of a flex container
 	gridStore   []gridItem    // of a grid container: room for its items
@@ -406,7 +407,8 @@ type tableState struct {
 	colOf          []*Box // column box of each column
 	heights        bool   // the height of the table is given
 	rowsOf         [][2]int
-	percentsOfRows Px // what percentages of rows refer to, -1 when nothing
+	ownHeights     []Px // of row groups without rows
+	percentsOfRows Px   // what percentages of rows refer to, -1 when nothing
 }
 
 type tableRow struct {
