@@ -7,7 +7,7 @@ import (
 )
 
 func (c *tableColumn) ofWidth(target Px) Px {
-	return max(c.min, css.FromFloat(c.percent/100*target.Float()))
+	return max(c.min, css.FromFloat(c.percent/100*target.Float())+c.beside)
 }
 
 // ask is what a cell or a column box asks for.
@@ -16,6 +16,7 @@ type ask struct {
 	percent    float64
 	hasPercent bool
 	given      bool
+	beside     Px // of a fixed table: what stands beside a percentage
 }
 
 // widthsOf reads the widths that a style gives, with padding and borders.
@@ -57,6 +58,9 @@ func (t *tableState) askOf(k *Box) ask {
 	a := ask{percent: percent, hasPercent: hasPercent, given: has}
 	if t.fixed {
 		a.max = width
+		if !k.style.BorderBox { // (measured)
+			a.beside = edges
+		}
 		return a
 	}
 	lo, hi := t.e.intrinsic(k)
@@ -113,7 +117,10 @@ func (t *tableState) constrain() {
 		}
 	}
 	sum := 0.0
-	for i := range t.cols { // no more than 100 % in all
+	for i := range t.cols { // no more than 100 % in all, though in a fixed table each stays what it is (measured)
+		if t.fixed {
+			break
+		}
 		if c := &t.cols[i]; c.hasPercent {
 			c.percent = min(c.percent, 100-sum)
 			sum += c.percent
@@ -154,7 +161,7 @@ func (c *tableColumn) encompass(a ask, fixed bool) {
 	}
 	c.min = max(c.min, a.min)
 	if a.hasPercent && (!c.hasPercent || a.percent > c.percent) {
-		c.percent, c.hasPercent = a.percent, true
+		c.percent, c.hasPercent, c.beside = a.percent, true, a.beside
 	}
 }
 
@@ -394,9 +401,10 @@ func (t *tableState) dealtFixed(target Px) []Px {
 		sum[c.group()] += c.full(target)
 		count[c.group()]++
 	}
-	scaled := func(group int, room Px, grow bool) Px {
+	scaled := func(group int, room, most Px) Px {
 		scale, even := 1.0, false
-		if grow && sum[group] < room || sum[group] > room {
+		if sum[group] < room || sum[group] > most {
+			room = min(max(room, sum[group]), most)
 			scale = room.Float() / sum[group].Float()
 			even = sum[group] == 0
 		}
@@ -419,8 +427,15 @@ func (t *tableState) dealtFixed(target Px) []Px {
 		}
 		return used
 	}
-	used := scaled(lengthGuess, max(0, target-sum[percentGuess]), count[mostGuess] == 0)
-	used += scaled(percentGuess, max(0, target-used), count[mostGuess] == 0 && count[lengthGuess] == 0)
+	least := [2]Px{} // of the columns with lengths and those with percentages: they grow where no others do
+	if count[mostGuess] == 0 {
+		least[0] = max(0, target-sum[percentGuess])
+		if count[lengthGuess] == 0 {
+			least[1] = target
+		}
+	}
+	used := scaled(lengthGuess, least[0], target)
+	used += scaled(percentGuess, least[1], max(0, target-used))
 	if n := count[mostGuess]; n > 0 {
 		left := max(0, target-used)
 		each := css.FromFloat(left.Float() / float64(n))

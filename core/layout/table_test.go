@@ -203,6 +203,12 @@ func TestColumnsThatNoCellBeginsIn(t *testing.T) {
 			"a 5,0 80x0; b 5,0 0x0"},
 		{"0 % says nothing", `<table style="width:90px"><col style="width:0%"><tr><td id=a style="width:30px"><td id=b></table>`,
 			"a 0,0 30x0; b 30,0 60x0"},
+		{"a fixed table adds padding to percentages",
+			`<table style="width:90px;table-layout:fixed"><tr><td id=a style="width:10%;padding:0 4px"><td id=b></table>`,
+			"a 0,0 17x0; b 17,0 73x0"},
+		{"and makes lengths narrower only where they alone are too wide",
+			`<table style="width:90px;table-layout:fixed"><tr><td id=a style="width:80%"><td id=b style="width:50px"></table>`,
+			"a 0,0 40x0; b 40,0 50x0"},
 	} {
 		assert.Equal(t, c.want, inPx(boxes(t, plainCells+c.page, 300)), c.what)
 	}
@@ -230,7 +236,7 @@ func TestPartsWithoutATable(t *testing.T) {
 	for page, want := range map[string]string{
 		`<div id=a style="` + cell + `"></div><div id=b style="` + cell +
 			`"></div>`: "a 0,0 20x10; b 20,0 20x10",
-		`<div style="display:table-row"><p id=a style="height:5px;margin:0;width:9px"></p></div>`: "a 0,0 9x10",
+		`<div style="display:table-row"><p id=a style="height:5px;margin:0;width:9px"></p></div>`: "a 0,0 9x5",
 		`<div style="display:table"><div id=a style="width:30px;height:8px"></div></div>`:         "a 0,0 30x8",
 		`<div style="display:flex"><div id=a style="` + cell +
 			`"></div></div>`: "a 0,0 20x10",

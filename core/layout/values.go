@@ -201,6 +201,7 @@ type tableColumn struct {
 	hasPercent bool
 	given      bool // its width is a length
 	mergeable  bool // no cell begins in it
+	beside     Px   // padding and borders beside a percentage
 	gone       bool
 	size, x    Px
 	lost       Px // the width of a collapsed column
