@@ -120,7 +120,7 @@ func (s *floatSpace) add(f floating, x0, x1, y Px) (Px, Px) {
 	w, h, side := f.w, f.h, f.side
 	y = s.below(f.clear, max(y, s.top))
 	l, r := s.room(y, 1, x0, x1)
-	for y < s.bottom && r-l < w {
+	for y < s.bottom && max(0, r-l) < w { // one without width has room everywhere (measured)
 		if l == x0 && r == x1 {
 			break
 		}
@@ -129,7 +129,7 @@ func (s *floatSpace) add(f floating, x0, x1, y Px) (Px, Px) {
 	}
 	x := l
 	if side == 2 {
-		x = r - w
+		x = max(l, r) - w
 	}
 	s.top, s.any = y, true
 	if h > 0 {

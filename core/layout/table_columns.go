@@ -526,6 +526,9 @@ func (e *Engine) intrinsicTable(b *Box) (lo, hi Px) {
 	if b.hollow = t.hollow(); b.hollow {
 		lo, hi = 2*t.gapX, max(hi, 2*t.gapX)
 	}
+	if t.fixed && b.style.Width.Kind == css.LenPx && b.style.Width.HasPercent() { // (measured)
+		hi = mostWidth
+	}
 	least := e.captionWidth(t)
 	b.captions = least
 	return max(lo, least-b.inlineEdges()), max(hi, least-b.inlineEdges())
