@@ -155,8 +155,7 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 	if b.kind == inlineBox {
 		for _, k := range kids {
 			if e.holdsBlock(k) {
-				b.kind, b.display = blockBox, css.Block // a block inside an inline box: its parts fill the line
-				b.style, b.unboxed = e.unboxed(b.style), true
+				b.breaks(kids)
 				break
 			}
 		}
@@ -172,6 +171,10 @@ func (e *Engine) arrange(b *Box, kids []*Box) []*Box {
 	}
 	if !anyBlock {
 		return kids
+	}
+	kids = pieces(kids)
+	for _, k := range kids {
+		k.parent = b
 	}
 	var out, run []*Box
 	flush := func() {
@@ -230,12 +233,12 @@ func (e *Engine) anonymousText(el *css.Element, st *css.Style, text string) *Box
 	return b
 }
 
-// holdsBlock reports a block-level box, or an inline box with one inside (which it then turns into a block).
+// holdsBlock reports a block-level box, or an inline box with one inside (which then becomes a block, or is broken).
 func (e *Engine) holdsBlock(k *Box) bool {
 	if k.kind == inlineBox && k.el != nil && !k.aside() {
 		e.children(k, 0)
 	}
-	return !k.inlineLevel() && !k.aside()
+	return (!k.inlineLevel() || k.broken) && !k.aside()
 }
 
 // legendFirst takes the legend of a fieldset out of what stands around it: it is shown in the border (HTML, 15.3.13).
@@ -253,15 +256,6 @@ func legendFirst(b *Box, kids []*Box) []*Box {
 	}
 	out := append([]*Box{kids[i]}, kids[:i]...)
 	return append(out, kids[i+1:]...)
-}
-
-func (e *Engine) unboxed(s *css.Style) *css.Style {
-	c := *s
-	for i := range 4 {
-		c.Margin[i], c.Padding[i], c.BorderStyle[i] = css.Zero, css.Zero, "none"
-	}
-	c.Display = css.Block
-	return &c
 }
 
 func (e *Engine) anonymous(parent *Box, kids []*Box) *Box {

@@ -114,6 +114,11 @@ func (w *walker) box(b *Box, in, abs frame) {
 	if m := b.margin[css.Right]; m > 0 && b.atomic() {
 		w.reach(b.el, in.m.rect(Rect{in.x + mirrored(b.origin, b.X, b.W), in.y + b.Y, b.W + m, b.H}), in)
 	}
+	for _, p := range b.inside { // they reach from side to side (measured)
+		dx, dy := w.around(b)
+		across := Rect{in.x + dx + b.origin.contentX(), in.y + dy + b.Y, b.sp.cbW, rect.H}
+		w.extend(p, f.m.rect(f.inColumns(across)), f)
+	}
 	w.note(b, rect, page, f)
 	f.cut(b, rect)
 	if b.el != nil {
@@ -199,6 +204,7 @@ func (w *walker) frameOf(b *Box, in frame) frame {
 		if b.style.Position == css.Relative {
 			f.move(w.offset(b))
 		}
+		f.move(w.around(b))
 		if b.style.Position == css.Sticky {
 			f.above = true
 			f.move(0, w.stick(b, f))
@@ -305,6 +311,17 @@ func (w *walker) parts(b *Box, r Rect) Rect {
 	return r
 }
 
+// around gives the shift of the relatively positioned inline boxes that a block breaks.
+func (w *walker) around(b *Box) (dx, dy Px) {
+	for _, p := range b.inside {
+		if p.style.Position == css.Relative {
+			x, y := w.offset(p)
+			dx, dy = dx+x, dy+y
+		}
+	}
+	return dx, dy
+}
+
 // offset gives the shift of a relatively positioned box.
 func (w *walker) offset(b *Box) (dx, dy Px) {
 	s := b.style
@@ -399,6 +416,18 @@ func (w *walker) add(el *css.Element, s *css.Style, r Rect, f frame, content Rec
 	return &w.r.Boxes[len(w.r.Boxes)-1]
 }
 
+// extend makes the place of a broken inline box hold another piece of it, or a block between its pieces.
+func (w *walker) extend(b *Box, r Rect, f frame) {
+	i := w.r.ByIndex[b.el.Index]
+	if i < 0 {
+		w.add(b.el, b.unbroken, r, f, r)
+		return
+	}
+	p := &w.r.Boxes[i]
+	p.Rect = p.Rect.union(r)
+	p.Content = p.Rect
+}
+
 // owner finds the element whose own text a text box is; nil for generated text.
 func owner(b *Box) *css.Element {
 	if b.ownerless {
@@ -474,7 +503,13 @@ func (w *walker) inline(b *Box, f, abs frame) {
 		}
 		page := f.m.rect(r)
 		w.reach(b.el, page, f)
-		w.add(b.el, b.style, page, f, page)
+		switch {
+		case b.silent:
+		case b.pieceOf != nil:
+			w.extend(b.pieceOf, page, f)
+		default:
+			w.add(b.el, b.style, page, f, page)
+		}
 	} else if key, ok := b.key.(pseudoKey); ok && generated && len(b.fragments) > 0 {
 		r := b.fragments[0]
 		for _, fr := range b.fragments[1:] {
@@ -483,7 +518,7 @@ func (w *walker) inline(b *Box, f, abs frame) {
 		r.X, r.Y = mirrored(b.origin, r.X, r.W)+f.x, r.Y+f.y
 		w.r.Generated = append(w.r.Generated, Fragment{Element: key.el, Pseudo: b.pseudo, Style: b.style,
 			Rect: f.m.rect(r), Clip: f.clip, Clipped: f.clips, Above: f.above})
-	} else if b.el != nil && b.kind == inlineBox { // no line holds it
+	} else if b.el != nil && b.kind == inlineBox && b.pieceOf == nil { // no line holds it
 		x, y := f.x, f.y
 		if b.style.Position == css.Relative {
 			dx, dy := w.offset(b)

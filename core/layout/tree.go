@@ -102,7 +102,14 @@ type node struct {
 	bfc     bool // establishes a block formatting context, so margins stay inside
 	item    bool // flex or grid item
 	unboxed bool // an inline box that holds blocks
-	legend  bool // stands in the border of its fieldset
+	broken  bool // one that is broken into pieces around them
+	// pieceOf is the box that a piece is of, inside the boxes that a block lies in the pieces of. unbroken is the style of
+	// the box that the pieces are of.
+	pieceOf  *Box
+	inside   []*Box
+	silent   bool // a piece with nothing in it: it makes its line higher, but is not seen (measured)
+	unbroken *css.Style
+	legend   bool // stands in the border of its fieldset
 	// legendRoom is how much higher the upper border of a fieldset is for its legend.
 	legendRoom Px
 	turning    bool   // its lines follow each other in another way than those around it
