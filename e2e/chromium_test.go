@@ -33,7 +33,6 @@ const goldenFile = "testdata/golden/boxes.json.gz"
 
 // known lists pages with differences that we accept, with the reason. One that has gone fails the test.
 var known = map[string]string{
-	"boxes/flowing/block-in-inline.html": "an inline box that holds a block stands on lines of its own: text beside it does not join them",
 	"boxes/found/empty-inline.html":      "an inline box with nothing in it but padding goes to the next line; the browser lets it hang beyond the end",
 }
 

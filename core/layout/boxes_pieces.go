@@ -109,7 +109,7 @@ func (b *Box) piece(n int, last bool, kids []*Box) *Box {
 		p.style = withoutEdges(b.unbroken, n > 0, from)
 		p.style = withoutEdges(p.style, !last, to)
 	}
-	p.kids = kids
+	p.begun, p.goes, p.kids = n > 0, !last, kids
 	for _, k := range kids {
 		k.parent = p
 	}

@@ -26,6 +26,13 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 		d.texts(b, f, parent)
 		return nil
 	}
+	for i := len(b.inside) - 1; i >= 0; i-- { // what it inherits, and is seen through
+		k := b.inside[i]
+		around := &Drawn{Element: k.el, Style: k.style, Inline: true, Room: room, Parent: parent, Lies: parent.Inside,
+			Inside: parent.Inside}
+		parent.Kids = append(parent.Kids, around)
+		parent = around
+	}
 	out := &Drawn{Element: b.el, Pseudo: b.pseudo, Style: b.style, Border: b.physical(b.border),
 		Padding: b.physical(b.padding), Room: room,
 		Parent: parent}
@@ -55,7 +62,7 @@ func (d *drawer) box(b *Box, in frame, parent *Drawn, room [2]float64) *Drawn {
 		}
 	}
 	if b.kind == inlineBox || b.kind == breakBox || b.kind == wordBreakBox {
-		out.Inline = true
+		out.Inline, out.Begun, out.Goes = true, b.begun, b.goes
 		for _, fr := range b.fragments {
 			dx, dy := f.line(fr.Y)
 			out.Rects = append(out.Rects, Rect{mirrored(b.origin, fr.X, fr.W) + f.x + dx, fr.Y + f.y + dy, fr.W, fr.H})

@@ -20,6 +20,7 @@ type Drawn struct {
 	Shows        string // the address of a picture that a property put into the page; it fills the box
 	Marker       string // disc, circle, square, disclosure-open, disclosure-closed: a drawn marker fills the box
 	Rects        []Rect // border boxes
+	Begun, Goes  bool   // a piece of an inline box that has begun before a block in it, that goes on behind one
 	Border       [4]Px
 	Padding      [4]Px
 	// Transform is that of the box, around its origin; it moves all that is inside, too.

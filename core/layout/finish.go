@@ -492,7 +492,7 @@ func (w *walker) inline(b *Box, f, abs frame) {
 	generated := b.el == nil && b.kind == inlineBox && (b.pseudo == "before" || b.pseudo == "after")
 	if b.el != nil && len(b.fragments) > 0 && b.kind == inlineBox {
 		var r Rect
-		for i, fr := range b.fragments {
+		for i, fr := range w.e.rectsOf(b) {
 			dx, dy := f.line(fr.Y)
 			fr.X, fr.Y = mirrored(b.origin, fr.X, fr.W)+f.x+dx, fr.Y+f.y+dy
 			if i == 0 {

@@ -253,7 +253,7 @@ func (p *para) endsLine(i, to int, ln line) bool {
 		switch it.kind {
 		case atomItem:
 			return false
-		case openItem, closeItem:
+		case openItem:
 			if it.edged() {
 				return false
 			}

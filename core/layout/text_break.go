@@ -38,7 +38,9 @@ func (e *Engine) nextLine(p *para, c cursor, avail Px) line {
 		case openItem, closeItem:
 			l.done += it.edge
 			if it.edged() {
-				l.trimmed = l.done
+				if l.trimmed += it.edge; it.kind == openItem { // what closes takes no space into it (measured)
+					l.trimmed = l.done
+				}
 				ended = it.kind == closeItem && l.isOver(l.trimmed)
 				ln = l.best
 				if cut, ok := l.beforeEdge(i); ok {
@@ -49,7 +51,8 @@ func (e *Engine) nextLine(p *para, c cursor, avail Px) line {
 			if l.isOver(l.trimmed) {
 				return l.best
 			}
-			return line{start: c, end: cursor{i + 1, it.end}, width: l.trimmed, forced: true}
+			end, edges := p.closed(i + 1)
+			return line{start: c, end: end, width: l.trimmed + edges, forced: true}
 		case atomItem:
 			ended = l.atom(it, i)
 			ln = l.best
@@ -77,13 +80,26 @@ func (p *para) withBreak(ln line) line {
 			c = p.skipSpaces(cursor{c.item + 1, it.end})
 			c.item--
 		case it.kind == breakItem:
-			ln.end, ln.forced = cursor{c.item + 1, it.end}, true
+			var edges Px
+			ln.end, edges = p.closed(c.item + 1)
+			ln.width, ln.forced = ln.width+edges, true
 			return ln
 		default:
 			return ln
 		}
 	}
 	return ln
+}
+
+// closed gives the place behind the boxes that close at item i, right behind a forced break, and their edges: they are
+// on the line that it ends (measured).
+func (p *para) closed(i int) (at cursor, edges Px) {
+	at = cursor{i, p.items[i-1].end}
+	for ; at.item < len(p.items) && p.items[at.item].kind == closeItem; at.item++ {
+		edges += p.items[at.item].edge
+		at.rune = p.items[at.item].end
+	}
+	return at, edges
 }
 
 // fits reports whether a width has room on the line.
@@ -140,8 +156,12 @@ func (l *lineBreaker) text(it *item, i int) (ln line, ended bool) {
 		if t := p.trimEnd(from, k); t > from {
 			w = l.done + p.broken(from, t)
 		}
+		edges := Px(0)
 		if k == it.end {
-			w += p.closing(i, at.item)
+			edges = p.closing(i, at.item)
+		}
+		if edges > 0 && p.trimEnd(from, k) == k { // behind a space they go with the line, room or not (measured)
+			w, edges = w+edges, 0
 		}
 		if p.text[k-1] == '\u00ad' {
 			l.hyphen = l.e.hyphenWidth(p.owner[k-1].style)
@@ -150,7 +170,7 @@ func (l *lineBreaker) text(it *item, i int) (ln line, ended bool) {
 		if l.isOver(w) {
 			return l.best, true
 		}
-		ends := line{start: c, end: at, width: w, hyphen: l.hyphen}
+		ends := line{start: c, end: at, width: w + edges, hyphen: l.hyphen}
 		if !l.fits(w) {
 			if cut, ok := l.emergency(i, from, it.end); ok {
 				return cut, true

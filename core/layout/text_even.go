@@ -53,8 +53,11 @@ func (p *para) measure(a, b cursor, piece bool) Px {
 		switch it.kind {
 		case openItem, closeItem:
 			done += it.edge
-			if it.edged() && (piece || it.kind == openItem) {
+			switch {
+			case it.edged() && it.kind == openItem:
 				trimmed = done
+			case it.edged() && piece:
+				trimmed += it.edge
 			}
 		case atomItem:
 			done += it.box.W + it.box.margin[css.Left] + it.box.margin[css.Right]

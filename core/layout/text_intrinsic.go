@@ -11,7 +11,7 @@ func (p *para) hanging(ln line) Px {
 			to = min(to, ln.end.rune)
 		}
 		switch {
-		case it.kind == atomItem || it.edged():
+		case it.kind == atomItem || it.kind == openItem && it.edged():
 			return 0
 		case it.kind != textItem || to <= from:
 			continue

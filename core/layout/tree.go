@@ -108,6 +108,8 @@ type node struct {
 	pieceOf  *Box
 	inside   []*Box
 	silent   bool // a piece with nothing in it: it makes its line higher, but is not seen (measured)
+	begun    bool // a piece that is not the first
+	goes     bool // a piece that is not the last
 	unbroken *css.Style
 	legend   bool // stands in the border of its fieldset
 	// legendRoom is how much higher the upper border of a fieldset is for its legend.

@@ -250,7 +250,8 @@ var allEnds = [4]bool{true, true, true, true}
 
 // ends tells which edges rectangle i of a box has: where it was broken it has none (box-decoration-break: slice).
 func (b *box) ends(i int) [4]bool {
-	first, last := i == 0 || b.Style.CloneEdges, i == len(b.Rects)-1 || b.Style.CloneEdges
+	first := i == 0 && !b.Begun || b.Style.CloneEdges
+	last := i == len(b.Rects)-1 && !b.Goes || b.Style.CloneEdges
 	switch {
 	case !b.Inline:
 		return [4]bool{first, true, last, true}
