@@ -32,9 +32,7 @@ var update = flag.Bool("update", false, "record Chromium's boxes anew")
 const goldenFile = "testdata/golden/boxes.json.gz"
 
 // known lists pages with differences that we accept, with the reason. One that has gone fails the test.
-var known = map[string]string{
-	"boxes/found/empty-inline.html":      "an inline box with nothing in it but padding goes to the next line; the browser lets it hang beyond the end",
-}
+var known = map[string]string{}
 
 // TestBoxesEqualChromium compares every element's box with those recorded from a real browser.
 func TestBoxesEqualChromium(t *testing.T) {

@@ -254,7 +254,7 @@ func (p *para) endsLine(i, to int, ln line) bool {
 		case atomItem:
 			return false
 		case openItem:
-			if it.edged() {
+			if empty := j+1 < len(p.items) && p.items[j+1].kind == closeItem; it.edged() && !empty {
 				return false
 			}
 		case breakItem:
