@@ -5,17 +5,24 @@ import "ziegel/core/css"
 // rectsOf gives the rectangles around an inline box, from its origin: that of each line, and, as one that draws nothing
 // itself is no box to a browser, those of the boxes in it that stand out (measured).
 func (e *Engine) rectsOf(b *Box) []Rect {
-	out := b.fragments
+	var more []Rect
 	for _, k := range b.kids {
 		if k.kind != inlineBox || k.aside() || len(k.fragments) == 0 {
 			continue
 		}
 		in := e.rectsOf(k)
-		if standsOut(in, b.fragments) && e.culled(b) {
-			out = append(out[:len(out):len(out)], in...)
+		if !standsOut(in, b.fragments) {
+			continue
 		}
+		if more == nil && !e.culled(b) {
+			return b.fragments
+		}
+		more = append(more, in...)
 	}
-	return out
+	if more == nil {
+		return b.fragments
+	}
+	return append(more, b.fragments...)
 }
 
 // standsOut reports whether some rectangles reach above or below all others.
