@@ -11,7 +11,8 @@ func (e *Engine) layoutTable(b *Box, sp space, h Px, def bool) {
 	b.W -= t.goneWidth()
 	above, below := t.layoutCaptions()
 	t.layoutCells()
-	inside := max(0, h-b.blockEdges()) // its own height is without the captions, one that is given to it with them (measured)
+	// its own height is without the captions, one that is given to it with them (measured)
+	inside := max(0, h-b.blockEdges())
 	if sp.hasH {
 		inside, def = max(0, sp.forceH-b.blockEdges()-above-below), true
 	}
