@@ -27,7 +27,7 @@ func doubtful(data []byte) bool {
 	text := bytes.ToLower(data)
 	for _, word := range []string{"script", "foreignobject", "iframe", "<embed", "<object", "<audio", "<video",
 		"handler", "listener", "animate", "<set", ":set", "import", "stylesheet", "<!doctype", "<!entity", "<![",
-		"\\", "&#", "\x00", "image-set", "src("} {
+		"\\", "&#", "\x00", "\f", "image-set", "src("} {
 		if bytes.Contains(text, []byte(word)) {
 			return true
 		}
@@ -49,13 +49,13 @@ func doubtful(data []byte) bool {
 		if at < 0 {
 			return false
 		}
-		before := at == 0 || bytes.IndexByte([]byte(" \t\r\n\"'/"), rest[at-1]) >= 0
+		begins := at == 0 || bytes.IndexByte([]byte(" \t\r\n\"'/:"), rest[at-1]) >= 0
 		rest = rest[at+2:]
-		word := 0
-		for word < len(rest) && (rest[word] >= 'a' && rest[word] <= 'z' || rest[word] >= 0x80) {
-			word++
+		if !begins { // so that no name is read twice
+			continue
 		}
-		if before && word > 0 && bytes.HasPrefix(bytes.TrimLeft(rest[word:], " \t\r\n"), []byte("=")) {
+		if end := bytes.IndexAny(rest, " \t\r\n\"'/:<>="); end >= 0 &&
+			bytes.HasPrefix(bytes.TrimLeft(rest[end:], " \t\r\n"), []byte("=")) {
 			return true
 		}
 	}
@@ -204,12 +204,22 @@ func (c *cleaner) tag(begin, end int, t xml.StartElement) {
 	if len(bad) == 0 {
 		return
 	}
-	source := string(c.data[begin:end])
-	for _, name := range bad {
-		source = regexp.MustCompile(`\s+`+regexp.QuoteMeta(name)+
-			`\s*=\s*("[^"]*"|'[^']*')`).ReplaceAllString(source, "")
-	}
-	c.leaveOut(begin, end, source)
+	c.leaveOut(begin, end, without(string(c.data[begin:end]), bad))
+}
+
+// attribute is one of a start tag that the decoder has read, so its value stands in quotes. The space before it goes
+// with it, and need not be there.
+var attribute = regexp.MustCompile(`\s*([^\s=/<>"']+)\s*=\s*("[^"]*"|'[^']*')`)
+
+// without gives a start tag without the attributes of these names. It goes from one attribute to the next, so that
+// what looks like one in a value stays.
+func without(tag string, names []string) string {
+	return attribute.ReplaceAllStringFunc(tag, func(one string) string {
+		if slices.Contains(names, attribute.FindStringSubmatch(one)[1]) {
+			return ""
+		}
+		return one
+	})
 }
 
 // raw gives the name of an attribute as it is written.

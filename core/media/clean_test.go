@@ -68,7 +68,21 @@ func TestDrawingsWithoutAProlog(t *testing.T) {
 		require.NoError(t, err, in)
 		assert.Equal(t, want, string(out))
 	}
+	for in, want := range map[string]string{ // names that only begin as handlers do go too, whatever is in them
+		`<A on0=  '0'/>`:                        `<A/>`,
+		`<g on-x.y_z='0'/>`:                     `<g/>`,
+		`<g x:onload ='0'/>`:                    `<g/>`,
+		`<g id='a'onö='0'/>`:                    `<g id='a'/>`,
+		`<g on='0'/>`:                           `<g/>`,
+		`<g a=' ona="' b='" ona="z"' ona="y"/>`: `<g a=' ona="' b='" ona="z"'/>`,
+	} {
+		out, what, err := media.Clean([]byte(svgHead + in + "</svg>"))
+		require.NoError(t, err, in)
+		assert.Equal(t, svgHead+want+"</svg>", string(out))
+		assert.Equal(t, []string{"a script"}, what, in)
+	}
 	for _, in := range []string{svgHead + "<script>alert(1)", svgHead + "<g onload=x/></svg>",
+		svgHead + "<g\fonload='x'/></svg>",
 		svgHead + "&bomb;<script/></svg>", "\xff\xfe<\x00s\x00v\x00g\x00"} {
 		_, _, err := media.Clean([]byte(in))
 		assert.Error(t, err, "%q", in)
@@ -79,7 +93,9 @@ func TestDrawingsWithoutAProlog(t *testing.T) {
 // nothing.
 func FuzzClean(f *testing.F) {
 	for _, s := range []string{"<script>a</script>", "<g onload='a'/>", "<a href='javascript:b'/>",
-		"<style>@import 'x'</style>", "<use href='x.svg#a'/>", "<!-- <script> --><g/>", "<![CDATA[<script>]]>", "<g a='>' onx='y'/>", "<a\nhref\n=\n'//h'/>"} {
+		"<style>@import 'x'</style>", "<use href='x.svg#a'/>", "<!-- <script> --><g/>", "<![CDATA[<script>]]>",
+		"<g a='>' onx='y'/>",
+		"<A A=''on=''/>", "<A on0=  '0'>", "<a\nhref\n=\n'//h'/>"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, body string) {
