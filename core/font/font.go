@@ -8,7 +8,6 @@ import (
 	"encoding/binary"
 	"fmt"
 	"math"
-	"slices"
 	"sort"
 	"strings"
 	"sync"
@@ -288,9 +287,29 @@ func (o Features) list() []harfbuzz.Feature {
 	return feats
 }
 
-// Shape shapes text, in font units. The result is kept and shared.
+// Shape shapes text, in font units, each part in the direction of its letters. The result is kept and shared.
 func (f *Face) Shape(text []rune, o Features) *Shape {
-	key := string(text) + "\x00" + o.Key()
+	return f.shapeParts(text, o, directions(text), "")
+}
+
+// ShapeRun shapes a text that runs in one direction whatever its letters are, brackets and pairs as they are then
+// seen. The result is in the order of the text, kept and shared.
+func (f *Face) ShapeRun(text []rune, o Features, r Run) *Shape {
+	how := "\x00l"
+	if r.RTL {
+		how = "\x00r"
+	}
+	if r.Script != 0 && r.Script != language.Latin {
+		how += r.Script.String()
+	}
+	return f.shapeParts(text, o, r.whole(text), how)
+}
+
+// whole is a text as one part.
+func (r Run) whole(text []rune) []part { return []part{{0, len(text), r.RTL, r.Script}} }
+
+func (f *Face) shapeParts(text []rune, o Features, parts []part, how string) *Shape {
+	key := string(text) + "\x00" + o.Key() + how
 	if s := f.shapes[key]; s != nil {
 		return s
 	}
@@ -298,7 +317,7 @@ func (f *Face) Shape(text []rune, o Features) *Shape {
 	n := len(text)
 	s := &Shape{Adv: make([]float64, n), Kern: make([]float64, n), Inner: make([]bool, n), face: f,
 		sizes: map[sizeKey][]int64{}}
-	if n > 0 && !f.shapeInto(s, text, feats) {
+	if n > 0 && !f.shapeInto(s, text, parts, feats) {
 		f.shaper, f.buf = harfbuzz.NewFont(f.face), harfbuzz.NewBuffer()
 		for i := range n {
 			s.Adv[i], s.Kern[i], s.Inner[i] = f.Upem/2, 0, false
@@ -310,31 +329,10 @@ func (f *Face) Shape(text []rune, o Features) *Shape {
 	return s
 }
 
-// ShapeBackwards shapes letters that run from the left in the other order, and gives what it finds in the order of the
-// text. The result is kept and shared.
-func (f *Face) ShapeBackwards(text []rune, o Features) *Shape {
-	key := string(text) + "\x00\x00" + o.Key()
-	if s := f.shapes[key]; s != nil {
-		return s
-	}
-	turned := slices.Clone(text)
-	slices.Reverse(turned)
-	from := f.Shape(turned, o)
-	s := &Shape{Adv: slices.Clone(from.Adv), Kern: slices.Clone(from.Kern), Inner: slices.Clone(from.Inner), face: f,
-		sizes: map[sizeKey][]int64{}}
-	slices.Reverse(s.Adv)
-	slices.Reverse(s.Kern)
-	slices.Reverse(s.Inner)
-	if len(text) <= 1<<12 {
-		f.shapes[key] = s
-	}
-	return s
-}
-
 // shapeInto shapes a text. It is false when broken tables stop it: every letter is then taken for half an em.
-func (f *Face) shapeInto(s *Shape, text []rune, feats []harfbuzz.Feature) (ok bool) {
+func (f *Face) shapeInto(s *Shape, text []rune, parts []part, feats []harfbuzz.Feature) (ok bool) {
 	defer func() { ok = recover() == nil }()
-	info, pos := f.run(text, feats)
+	info, pos := f.run(text, parts, feats)
 	for k := range info {
 		g, i := info[k].Glyph, info[k].Cluster
 		if pos[k].XAdvance == 0 && unicode.Is(unicode.Cf, text[i]) {
@@ -355,8 +353,10 @@ func (f *Face) shapeInto(s *Shape, text []rune, feats []harfbuzz.Feature) (ok bo
 
 // run lets the shaper work: on what runs from right to left, and on the rest, each by itself. Glyphs from right to left
 // come as they are seen, from the left.
-func (f *Face) run(text []rune, feats []harfbuzz.Feature) ([]harfbuzz.GlyphInfo, []harfbuzz.GlyphPosition) {
-	parts := directions(text)
+func (f *Face) run(text []rune, parts []part, feats []harfbuzz.Feature) (
+	[]harfbuzz.GlyphInfo,
+	[]harfbuzz.GlyphPosition,
+) {
 	if len(parts) == 1 && !parts[0].rtl {
 		f.runPart(text, parts[0], feats)
 		return f.buf.Info, f.buf.Pos
@@ -374,7 +374,10 @@ func (f *Face) runPart(text []rune, p part, feats []harfbuzz.Feature) {
 	f.buf.Clear()
 	f.buf.AddRunes(text, p.from, p.to-p.from)
 	f.buf.Props.Direction, f.buf.Props.Language, f.buf.Props.Script = harfbuzz.LeftToRight,
-		language.NewLanguage("en"), scriptOf(text[p.from:p.to])
+		language.NewLanguage("en"), p.script
+	if p.script == 0 {
+		f.buf.Props.Script = scriptOf(text[p.from:p.to])
+	}
 	if p.rtl {
 		f.buf.Props.Direction = harfbuzz.RightToLeft
 	}
@@ -385,11 +388,12 @@ func (f *Face) runPart(text []rune, p part, feats []harfbuzz.Feature) {
 type part struct {
 	from, to int
 	rtl      bool
+	script   Script // 0: that of the letters
 }
 
 // directions breaks a text where its direction changes. What has none goes with what is before it.
 func directions(text []rune) []part {
-	out := []part{{0, len(text), false}}
+	out := []part{{0, len(text), false, 0}}
 	for i, r := range text {
 		rtl, strong := RightToLeft(r)
 		last := &out[len(out)-1]
@@ -399,7 +403,7 @@ func directions(text []rune) []part {
 			last.rtl = rtl
 		default:
 			last.to = i
-			out = append(out, part{i, len(text), rtl})
+			out = append(out, part{i, len(text), rtl, 0})
 		}
 	}
 	return out
@@ -421,7 +425,7 @@ func RightToLeft(r rune) (rtl, strong bool) {
 
 func scriptOf(text []rune) language.Script {
 	for _, r := range text {
-		if s := language.LookupScript(r); s != language.Common && s != language.Inherited && s != language.Unknown {
+		if s := language.LookupScript(r); !shared(s) {
 			return s
 		}
 	}

@@ -34,15 +34,22 @@ type OutlineStep struct {
 	At [3][2]float64
 }
 
-// Glyphs shapes left-to-right text as Shape does, and gives what is drawn. Broken tables yield nothing.
-func (f *Face) Glyphs(text []rune, o Features) (out []Glyph) {
+// Glyphs shapes a text as Shape does, and gives what is drawn. Broken tables yield nothing.
+func (f *Face) Glyphs(text []rune, o Features) []Glyph { return f.glyphs(text, o, directions(text)) }
+
+// GlyphsOfRun gives what is drawn of a text as ShapeRun shapes it, from the left.
+func (f *Face) GlyphsOfRun(text []rune, o Features, r Run) []Glyph {
+	return f.glyphs(text, o, r.whole(text))
+}
+
+func (f *Face) glyphs(text []rune, o Features, parts []part) (out []Glyph) {
 	defer func() {
 		if recover() != nil {
 			f.shaper, f.buf = harfbuzz.NewFont(f.face), harfbuzz.NewBuffer()
 			out = nil
 		}
 	}()
-	info, places := f.run(text, o.list())
+	info, places := f.run(text, parts, o.list())
 	for k := range info {
 		pos := &places[k]
 		out = append(out, Glyph{ID: uint32(info[k].Glyph), Rune: info[k].Cluster,

@@ -3,11 +3,8 @@ package layout
 import (
 	"slices"
 	"strings"
-	"unicode"
 
 	"ziegel/core/font"
-
-	"golang.org/x/text/unicode/bidi"
 )
 
 // isolate is an inline box whose text is put in order by itself: what is around it sees a thing without a direction
@@ -51,14 +48,12 @@ func (p *para) isolates() []*isolate {
 // runsOf gives the runs of a line, in the order in which they stand from where the line begins. What has no direction
 // of its own takes that of what is around it in the whole text, not on the line (UAX #9, sections 3.3 and 3.4).
 func (p *para) runsOf(from, to int, rtl bool) []bidiRun {
-	if p.levels == nil || p.levelsRTL != rtl {
-		p.levels, p.levelsRTL = p.levelsOf(rtl), rtl
-	}
+	all := p.levelsAs(rtl)
 	var out []bidiRun
 	var levels []int8
 	highest := int8(0)
 	for i := from; i < to; i++ {
-		level := p.levels[i]
+		level := all[i]
 		if n := len(out); n > 0 && levels[n-1] == level {
 			out[n-1].to = i + 1
 			continue
@@ -81,6 +76,14 @@ func (p *para) runsOf(from, to int, rtl bool) []bidiRun {
 		slices.Reverse(out)
 	}
 	return out
+}
+
+// levelsAs gives the levels of a paragraph whose lines run to one side, found once for it.
+func (p *para) levelsAs(rtl bool) []int8 {
+	if p.levels == nil || p.levelsRTL != rtl {
+		p.levels, p.levelsRTL = p.levelsOf(rtl), rtl
+	}
+	return p.levels
 }
 
 // levelsOf gives the embedding level of each rune of a paragraph; forced breaks end what rules look at.
@@ -154,60 +157,10 @@ func (p *para) embed(from, to int, base int8, kids []*isolate) {
 	}
 }
 
-// resolveLevels gives the levels of text without isolates in it.
-func resolveLevels(seq []rune, base int8) []int8 {
-	out := make([]int8, len(seq))
-	for i := range out {
-		out[i] = base
-	}
-	rtl := base%2 == 1
-	// the library takes the direction of the first letter: a mark without a width says ours
-	mark, dir := '\u200e', bidi.LeftToRight
-	if rtl {
-		mark, dir = '\u200f', bidi.RightToLeft
-	}
-	var para bidi.Paragraph
-	if _, err := para.SetString(string(mark)+string(seq), bidi.DefaultDirection(dir)); err != nil || len(seq) == 0 {
-		return out
-	}
-	order, err := para.Order()
-	if err != nil {
-		return out
-	}
-	before := false // what is before runs from right to left
-	for i := range order.NumRuns() {
-		r := order.Run(i)
-		start, end := r.Pos()
-		start = max(0, start-1)
-		switch right := r.Direction() == bidi.RightToLeft; {
-		case right != rtl:
-			fill(out[start:end], base+1)
-		case before: // numbers that follow text from right to left belong to it (rules W7 and I1)
-			fill(out[start:start+numberAt(seq[start:end])], base+2)
-		}
-		before = r.Direction() == bidi.RightToLeft && !rtl
-	}
-	return out
-}
-
 func fill(levels []int8, with int8) {
 	for i := range levels {
 		levels[i] = with
 	}
-}
-
-// numberAt gives how many runes a number at the beginning has, 0 for none.
-func numberAt(text []rune) int {
-	n := 0
-	for i, r := range text {
-		switch {
-		case unicode.IsDigit(r):
-			n = i + 1
-		case i == 0 || !strings.ContainsRune(".,:/-+%", r):
-			return n
-		}
-	}
-	return n
 }
 
 // against reports text whose first letter runs from right to left.

@@ -38,8 +38,17 @@ func TestLevelsOfText(t *testing.T) {
 	}
 }
 
-func TestNumbersAtTheBeginning(t *testing.T) {
-	for text, want := range map[string]int{"": 0, "a1": 0, "12 a": 2, "1,5 x": 3, "1-": 1, "-1": 0, "3.": 1} {
-		assert.Equal(t, want, numberAt([]rune(text)), text)
+func TestNumbersInArabicAndHebrew(t *testing.T) {
+	for text, want := range map[string]string{
+		"א 12% b":      "1122200",
+		"א $5-6, 7.":   "1122221120",
+		"ا 1% 2 b":     "11211200",
+		"ا 3-4 א 5-6.": "112121112220",
+	} {
+		got := ""
+		for _, l := range resolveLevels([]rune(text), 0) {
+			got += string(rune('0' + l))
+		}
+		assert.Equal(t, want, got, text)
 	}
 }

@@ -170,7 +170,7 @@ func (d *drawer) glyphs(p *para, from, to int, gap, flip float64) []DrawnGlyph {
 			continue
 		}
 		if shaped[k] == nil {
-			shaped[k] = pc.face.Glyphs(p.text[pc.start:pc.end], pc.feats)
+			shaped[k] = pc.face.GlyphsOfRun(p.text[pc.start:pc.end], pc.feats, pc.run)
 		}
 		size := pc.face.Effective(pc.size())
 		scale := size / pc.face.Upem

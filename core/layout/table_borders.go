@@ -46,6 +46,9 @@ type cellArea struct{ row, rows, col, cols int }
 // around offers the borders of a box to the edges of some rows and columns.
 func (j *joinedEdges) around(b *Box, a cellArea, rank int8) {
 	row, rows, col, cols := a.row, a.rows, a.col, a.cols
+	if several := rank == ofCell && (rows > 1 || cols > 1); several || b.bordered() {
+		j.reach = max(j.reach, col+cols)
+	}
 	for c := col; c < col+cols; c++ {
 		j.offer(&j.across[row*j.cols+c], b, css.Top, rank)
 		j.offer(&j.across[(row+rows)*j.cols+c], b, css.Bottom, rank)
@@ -54,6 +57,26 @@ func (j *joinedEdges) around(b *Box, a cellArea, rank int8) {
 		j.offer(&j.down[r*(j.cols+1)+col], b, j.start, rank)
 		j.offer(&j.down[r*(j.cols+1)+col+cols], b, css.Left+css.Right-j.start, rank)
 	}
+}
+
+// bordered reports whether a side has a style of border, whatever its width.
+func (b *Box) bordered() bool {
+	for _, s := range b.style.BorderStyle {
+		if s != "" && s != "none" {
+			return true
+		}
+	}
+	return false
+}
+
+// downAt gives half of the edge in front of a column in a row. The browser keeps the edges of a row side by side, as
+// many as reach to the last column with a border or a cell over several: the one behind them is the first of the
+// next row (measured).
+func (j *joinedEdges) downAt(row, col int) Px {
+	if row += col / (j.reach + 1); row >= j.rows {
+		return 0
+	}
+	return j.down[row*(j.cols+1)+col%(j.reach+1)].half()
 }
 
 // joinEdges finds the border of each edge.
@@ -117,8 +140,11 @@ func (j *joinedEdges) apply(t *tableState) {
 			w[css.Bottom] = max(w[css.Bottom], j.across[(row+rows)*j.cols+c].half())
 		}
 		for r := row; r < row+rows; r++ {
-			w[css.Left] = max(w[css.Left], j.down[r*(j.cols+1)+col].half())
-			w[css.Right] = max(w[css.Right], j.down[r*(j.cols+1)+col+cols].half())
+			if col > j.reach {
+				break
+			}
+			w[css.Left] = max(w[css.Left], j.downAt(r, col))
+			w[css.Right] = max(w[css.Right], j.downAt(r, col+cols))
 		}
 		return w
 	}

@@ -357,6 +357,9 @@ func dealtAbove(target Px, cols []tableColumn, g guesses, asLength bool) []Px {
 		grows = lengthGuess
 	case g.count[percentGuess] > 0:
 		grows = percentGuess
+	case g.count[lengthGuess] > 0 && slices.ContainsFunc(cols, func(c tableColumn) bool { return c.mergeable }):
+		target = g.sum[mostGuess] // the rest goes to columns that are none (measured)
+		grows = lengthGuess
 	default:
 		grows = lengthGuess
 	}

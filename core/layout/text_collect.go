@@ -15,13 +15,14 @@ func (e *Engine) paragraph(b *Box) *para {
 		}
 		return b.para
 	}
-	p := &para{}
+	p := &para{rtl: b.rtl()}
 	b.para = p
 	c := &collector{e: e, p: p, space: true, letter: e.letterBefore(b)}
 	for _, k := range b.kids {
 		c.box(k)
 	}
 	p.soft = breakBefore(p)
+	p.divide()
 	if old := e.paras[paraKey{b.key}]; old != nil && old.sameText(p) {
 		p.sum, p.kern, p.inner, p.pieces, p.gains, p.lead = old.sum, old.kern, old.inner, old.pieces,
 			old.gains, old.lead
@@ -37,10 +38,31 @@ func (e *Engine) paragraph(b *Box) *para {
 	return p
 }
 
+// divide breaks texts where the direction changes: each part is measured, and rounded up to 1/64 px, by itself
+// (measured).
+func (p *para) divide() {
+	if !p.ordered(p.rtl) {
+		return
+	}
+	levels := p.levelsAs(p.rtl)
+	var items []item
+	for _, it := range p.items {
+		for i := it.start + 1; it.kind == textItem && i < it.end; i++ {
+			if levels[i] != levels[i-1] {
+				part := it
+				part.end, it.start = i, i
+				items = append(items, part)
+			}
+		}
+		items = append(items, it)
+	}
+	p.items = items
+}
+
 // sameText reports whether the shaped widths of p hold for q: the same runes in the same fonts with the same
 // separations.
 func (p *para) sameText(q *para) bool {
-	if len(p.text) != len(q.text) || len(p.items) != len(q.items) {
+	if p.rtl != q.rtl || len(p.text) != len(q.text) || len(p.items) != len(q.items) {
 		return false
 	}
 	for i := range p.text {

@@ -30,26 +30,25 @@ const longestPiece = 1 << 14
 func (e *Engine) shape(p *para) {
 	n := len(p.text)
 	p.sum, p.kern, p.inner, p.pieces = make([]int64, n+1), make([]int64, n), make([]bool, n), nil
+	scripts := font.Scripts(p.text)
 	var key shapeKey
 	var feats font.Features
 	var first *Box
 	start := -1
 	flush := func(end int) {
 		if start >= 0 && end > start && key.face != nil {
-			shaped := key.face.Shape
-			if key.backwards {
-				shaped = key.face.ShapeBackwards
-			}
+			run := font.Run{RTL: key.rtl, Script: key.script}
 			p.pieces = append(p.pieces, shapedPiece{start, end, key.face,
-				shaped(p.text[start:end], feats), feats, key.small, first})
+				key.face.ShapeRun(p.text[start:end], feats, run), feats, key.small, run, first})
 		}
 		start = -1
 	}
 	for _, it := range p.items {
 		if it.kind != textItem {
-			aligned := (it.kind == openItem || it.kind == closeItem) && it.box.style.VerticalAlign != "baseline"
+			apart := (it.kind == openItem || it.kind == closeItem) &&
+				(it.box.style.VerticalAlign != "baseline" || it.box.style.UnicodeBidi != "normal")
 			// CSS Text 3, section 8.6
-			noText := it.kind == atomItem || it.kind == breakItem || it.kind == wbrItem || it.edged() || aligned
+			noText := it.kind == atomItem || it.kind == breakItem || it.kind == wbrItem || it.edged() || apart
 			if noText {
 				flush(it.start)
 			}
@@ -58,11 +57,20 @@ func (e *Engine) shape(p *para) {
 		s := it.box.style
 		faces := e.fonts.Find(WantOf(s))
 		f := featuresOf(s)
+		rtl := p.rtl
+		if it.start < it.end && p.levels != nil {
+			rtl = p.levels[it.start]%2 == 1
+		}
 		k := shapeKey{size: s.FontSize, weight: s.FontWeight, italic: s.Italic, letter: s.LetterSpacing,
-			word: s.WordSpacing, feats: f.Key(), backwards: runsBackwards(it.box)}
+			word: s.WordSpacing, feats: f.Key(), rtl: rtl}
 		plain, plainKey := f, k.feats
 		for i := it.start; i < it.end; i++ {
-			k.face = faceFor(faces, p.text[i])
+			if k.face = faceFor(faces, p.text[i]); start >= 0 && unseen(p.text[i]) {
+				k.face = key.face // pairs are kerned over what is not seen (measured)
+			}
+			if scripts != nil {
+				k.script = scripts[i]
+			}
 			if s.Caps != "normal" {
 				f, k.small, k.raised = capsOf(s, k.face, plain, &p.text[i])
 				if k.feats = plainKey; len(f.Tags) != len(plain.Tags) {
@@ -95,17 +103,6 @@ func (it *item) edged() bool {
 		return false
 	}
 	return k.margin[side] != 0 || k.padding[side] != 0 || k.border[side] != 0
-}
-
-// runsBackwards reports text of which every letter runs to the left because somebody says so: pairs are then kerned as
-// they are seen (measured).
-func runsBackwards(text *Box) bool {
-	for b := text.parent; b != nil; b = b.parent {
-		if bidi := b.style.UnicodeBidi; bidi != "normal" || b.kind != inlineBox {
-			return b.style.RTL && strings.HasSuffix(bidi, "override")
-		}
-	}
-	return false
 }
 
 // scale computes the widths of the shaped text at the sizes that its styles have now.
@@ -345,4 +342,9 @@ func (p *para) trimEnd(i, j int) int {
 		j--
 	}
 	return j
+}
+
+// unseen reports a sign that only says how text runs.
+func unseen(r rune) bool {
+	return r >= '\u200e' && r <= '\u200f' || r >= '\u202a' && r <= '\u202e' || r >= '\u2066' && r <= '\u2069'
 }

@@ -241,6 +241,7 @@ type paraKey struct {
 
 // para is the inline content of one block container, shaped and ready to be broken at any width.
 type para struct {
+	rtl    bool // the way that its lines run
 	text   []rune
 	items  []item
 	soft   []bool     // a line may break before rune i
@@ -360,8 +361,9 @@ type shapedPiece struct {
 	face       *font.Face
 	shape      *font.Shape
 	feats      font.Features
-	small      bool // letters of small capitals that the face does not have
-	box        *Box // a text box in it, for its style
+	small      bool     // letters of small capitals that the face does not have
+	run        font.Run // how it was shaped
+	box        *Box     // a text box in it, for its style
 }
 
 type pseudoKey struct {
@@ -457,6 +459,7 @@ type joinedEdges struct {
 	start      int          // the side at which lines begin
 	across     []joinedEdge // (rows+1) * cols, above each row
 	down       []joinedEdge // rows * (cols+1), before each column
+	reach      int          // the columns up to the last with a border
 }
 
 // shownMemory is what a control or a broken picture shows in a style: sizes of a date (0 until they are asked for), the

@@ -153,7 +153,8 @@ type shapeKey struct {
 	letter, word  float64
 	feats         string
 	small, raised bool // capitals that stand for small ones; of small letters
-	backwards     bool // in the other order than the letters have by themselves
+	rtl           bool // it runs from right to left: pairs are kerned within one direction (measured)
+	script        font.Script
 }
 
 // gain is what a line gains that starts at a rune inside a word, in font units: text is shaped anew there, and fonts
