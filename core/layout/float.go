@@ -31,10 +31,11 @@ func (s *floatSpace) room(y, h, x0, x1 Px) (Px, Px) {
 		if f.y0 >= y+max(h, 1) || f.y1 <= y {
 			continue
 		}
-		if f.right {
-			r = min(r, f.x0)
-		} else {
+		switch {
+		case !f.right:
 			l = max(l, f.x1)
+		case x0 < x1: // where there is no width, what is at the right takes none (measured)
+			r = min(r, f.x0)
 		}
 	}
 	return l, r
