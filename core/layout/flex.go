@@ -70,7 +70,11 @@ func (e *Engine) layoutFlex(b *Box, inner, sp space, h Px, def bool) {
 	limit := f.mainLimit(sp)
 	for _, ln := range lines {
 		room := f.main
-		if !f.mainDef {
+		switch {
+		case f.mainDef:
+		case sp.hasH: // a column that is as high as it was before it became wider (measured)
+			room = sp.forceH - b.blockEdges()
+		default:
 			room = f.sum(ln.items, func(it *flexItem) Px { return it.hypo })
 			room = f.clampMain(room, limit)
 		}
