@@ -1,6 +1,10 @@
 package layout
 
-import "ziegel/core/css"
+import (
+	"slices"
+
+	"ziegel/core/css"
+)
 
 // floatLines breaks a paragraph into lines beside floats, line by line, and places the floats that stand in it: beside
 // the line that they stand on if they have room, else below it (CSS 2, section 9.5).
@@ -14,6 +18,7 @@ type floatLines struct {
 	n      int // of the line
 	placed int // items up to this one have their floats placed
 	late   []*Box
+	even   []line // evened out, when nothing floats beside the first (measured)
 }
 
 func (e *Engine) floatLines(b *Box, p *para, inner space, indent Px) Px {
@@ -34,6 +39,12 @@ func (e *Engine) floatLines(b *Box, p *para, inner space, indent Px) Px {
 	for c.item < len(p.items) {
 		in := indentOf(b.style, p.lines, indent)
 		ln, left, room := f.next(c, in)
+		if f.n == 0 && room == inner.cbW && e.floats.y+f.y >= e.floats.bottom && !p.floats() {
+			f.even = slices.Clone(e.breakLines(p, room, indent, b.style))
+		}
+		if f.n < len(f.even) {
+			ln = f.even[f.n]
+		}
 		if ln.end == c || ln.end.item < c.item {
 			break
 		}
@@ -61,6 +72,11 @@ func (e *Engine) floatLines(b *Box, p *para, inner space, indent Px) Px {
 	f.drop()
 	e.scratch.pieces, e.scratch.onLine = f.at.pieces, f.at.boxes
 	return f.y
+}
+
+// floats reports a paragraph with floats in it.
+func (p *para) floats() bool {
+	return slices.ContainsFunc(p.items, func(it item) bool { return it.kind == floatItem })
 }
 
 // drop places the floats that had no room on the line, below it.
