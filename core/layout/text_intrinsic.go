@@ -70,17 +70,27 @@ func (e *Engine) hyphenAt(p *para, c cursor) Px {
 func (e *Engine) minPiece(p *para, a, b cursor, indent Px) Px {
 	var widest Px
 	indent += p.again(a) + p.until(b)
-	text := false
+	text, lead := false, indent
 	var unit Px // of unbroken text that goes on from box to box
+	var last Px // cluster, with the edges of the boxes that begin before it and end behind it
 	for i := a.item; i < len(p.items) && (i < b.item || i == b.item && b.rune > p.items[i].start); i++ {
 		it := &p.items[i]
 		if it.kind == atomItem {
 			return p.measure(a, b, true) + indent
 		}
-		if it.kind != textItem {
+		switch it.kind {
+		case openItem:
+			lead += it.edge
+			continue
+		case closeItem:
+			last += it.edge
+			widest = max(widest, last)
+			continue
+		case textItem:
+			text = true
+		default:
 			continue
 		}
-		text = true
 		s := it.box.style
 		if s.OverflowWrap != "anywhere" && s.WordBreak != "break-word" {
 			return p.measure(a, b, true) + indent
@@ -91,7 +101,7 @@ func (e *Engine) minPiece(p *para, a, b cursor, indent Px) Px {
 		}
 		if s.NoWrap {
 			from := max(it.start, a.rune)
-			widest = max(widest, unit+p.width(from, p.trimEnd(from, to))+indent)
+			widest = max(widest, unit+p.width(from, p.trimEnd(from, to))+lead)
 			unit += p.width(from, to)
 			continue
 		}
@@ -102,7 +112,8 @@ func (e *Engine) minPiece(p *para, a, b cursor, indent Px) Px {
 				z++
 			}
 			if p.text[k] != ' ' {
-				widest, indent = max(widest, p.width(k, z)+indent), 0
+				last, lead = p.width(k, z)+lead, 0
+				widest = max(widest, last)
 			}
 			k = z
 		}
