@@ -98,7 +98,7 @@ func (f *flexBoxState) contentBase(it *flexItem, basis css.Len) Px {
 				return f.e.ratioWidth(k, h)
 			}
 		}
-		return hi
+		return f.e.transferred(k, hi, f.inner)
 	}
 	f.e.layout(k, f.columnSpace(k))
 	return k.H
@@ -159,6 +159,7 @@ func (f *flexBoxState) ratioMin(k *Box) Px {
 	if k.style.AspectRatio == 0 {
 		return lo
 	}
+	lo = f.e.transferred(k, lo, f.inner)
 	h, ok := f.stretchedCross(k)
 	if l := k.style.Height; l.Kind == css.LenPx && (!l.HasPercent() || f.inner.defCB) {
 		h, ok = f.e.clampH(k, k.borderH(l.Resolve(f.inner.cbH)), space{cbH: f.inner.cbH, defCB: f.inner.defCB}), true

@@ -72,7 +72,8 @@ func (e *Engine) widthByRatio(b *Box, h Px) Px {
 	return w
 }
 
-// transferred limits an automatic width by the min- and max-height of a box with an aspect-ratio.
+// transferred limits an automatic width by the min- and max-height of a box with an aspect-ratio, which is never less
+// high than its edges.
 func (e *Engine) transferred(b *Box, w Px, sp space) Px {
 	s := b.style
 	if s.AspectRatio == 0 {
@@ -83,6 +84,9 @@ func (e *Engine) transferred(b *Box, w Px, sp space) Px {
 	}
 	if m := s.MinH; m.Kind == css.LenPx && (!m.HasPercent() || sp.defCB) {
 		w = max(w, e.ratioWidth(b, b.borderH(m.Resolve(sp.cbH))))
+	}
+	if b.kind != replacedBox {
+		w = max(w, e.ratioWidth(b, b.blockEdges()))
 	}
 	return w
 }
