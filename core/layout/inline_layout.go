@@ -10,7 +10,8 @@ func (e *Engine) layoutInline(b *Box, inner space) {
 	p.resolveEdges(cw)
 	p.countClones()
 	indent := b.style.TextIndent.Resolve(cw)
-	beside := e.floats.floatSpace != nil && (e.floats.reach(cw) || e.holdsFloats(b))
+	beside := e.floats.floatSpace != nil && (e.floats.reach(cw) || e.holdsFloats(b) ||
+		b.style.WrapStyle == "balance" && e.floats.y < e.floats.bottom) // not evened out, reach it or not (measured)
 	if f := &p.fit; !beside && f.holds(b, cw, indent) {
 		b.contentH, b.first, b.last, b.baselines = f.height, f.first, f.last, f.baselines
 		return
