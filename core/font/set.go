@@ -44,6 +44,7 @@ type Set struct {
 	lists    map[string][]*Face
 	quick    map[quickKey]quickList
 	replaced map[string]string
+	files    *files // shared with the sets that it came from
 }
 
 type faceKey struct {
@@ -81,7 +82,11 @@ type Want struct {
 // NewSet returns a set of fonts. generic maps generic names (sans-serif, ...) and unknown ones (key "") to families
 // in the set, in the order that glyphs are looked for in them.
 func NewSet(entries []*Entry, generic map[string][]string) *Set {
-	s := &Set{entries: entries, generic: generic, families: map[string][]*Entry{}, faces: map[faceKey]*Face{},
+	return newSet(entries, generic, &files{})
+}
+
+func newSet(entries []*Entry, generic map[string][]string, read *files) *Set {
+	s := &Set{files: read, entries: entries, generic: generic, families: map[string][]*Entry{}, faces: map[faceKey]*Face{},
 		lists: map[string][]*Face{}, quick: map[quickKey]quickList{}, replaced: map[string]string{}}
 	for _, e := range entries {
 		k := strings.ToLower(e.Family)
@@ -92,7 +97,7 @@ func NewSet(entries []*Entry, generic map[string][]string) *Set {
 
 // With returns a set that has more fonts; they win over those of the same family.
 func (s *Set) With(more []*Entry) *Set {
-	return NewSet(append(append([]*Entry(nil), more...), s.entries...), s.generic)
+	return newSet(append(append([]*Entry(nil), more...), s.entries...), s.generic, s.files)
 }
 
 // Reaching returns a set in which letters that the faces of a style do not have are looked for in more families before
@@ -103,11 +108,14 @@ func (s *Set) Reaching(families ...string) *Set {
 		generic = map[string][]string{}
 	}
 	generic[""] = append(slices.Clone(families), generic[""]...)
-	return NewSet(s.entries, generic)
+	return newSet(s.entries, generic, s.files)
 }
 
 // Clone returns an independent set over the same files.
-func (s *Set) Clone() *Set { return NewSet(s.entries, s.generic) }
+func (s *Set) Clone() *Set { return newSet(s.entries, s.generic, s.files) }
+
+// Readable reports whether the file of an entry is a font. It is read once for all sets that come from this one.
+func (s *Set) Readable(e *Entry) bool { return e.instance(nil, s.files) != nil }
 
 // Replaced lists families that were asked for and not there, with what took their place.
 func (s *Set) Replaced() map[string]string { return s.replaced }
@@ -286,7 +294,7 @@ func (s *Set) face(e *Entry, w Want) *Face {
 	plain := faceKey{entry: e}
 	f, ok := s.faces[plain]
 	if !ok {
-		f = e.instance(nil)
+		f = e.instance(nil, s.files)
 		s.faces[plain] = f
 	}
 	if f == nil || !f.variable {
@@ -318,7 +326,7 @@ func (s *Set) face(e *Entry, w Want) *Face {
 	key := faceKey{entry: e, extra: axesKey(axes)}
 	v, ok := s.faces[key]
 	if !ok {
-		v = e.instance(axes)
+		v = e.instance(axes, s.files)
 		if len(s.faces) > 512 { // fluid type of a font with an optical size asks for a new face at every width
 			s.faces, s.lists, s.quick = map[faceKey]*Face{plain: f}, map[string][]*Face{}, map[quickKey]quickList{}
 		}
@@ -328,12 +336,15 @@ func (s *Set) face(e *Entry, w Want) *Face {
 }
 
 // instance reads the face of an entry, with the descriptors of its rule; nil when the file cannot be read.
-func (e *Entry) instance(axes map[string]float32) *Face {
-	e.once.Do(func() { e.file, _ = read(e.Family, e.Data) })
+func (e *Entry) instance(axes map[string]float32, read *files) *Face {
+	e.once.Do(func() { e.file = read.read(e.Family, e.Data) })
 	if e.file == nil {
 		return nil
 	}
 	f := e.file.instance(axes)
+	if f == nil {
+		return nil
+	}
 	f.ranges, f.Weight = e.Ranges, e.WeightHigh
 	_, slants := f.axes["slnt"]
 	f.Leaning = e.Italic || slants

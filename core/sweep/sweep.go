@@ -298,12 +298,13 @@ func from(
 	for _, f := range doc.FontFaces {
 		for _, src := range f.Sources {
 			if _, b, err := load(f.From, src); err == nil {
-				if _, err := font.Parse(f.Family, b); err == nil {
-					entries = append(entries, &font.Entry{Family: f.Family, WeightLow: f.WeightLow,
-						WeightHigh: f.WeightHigh, StretchLow: f.Stretch[0], StretchHigh: f.Stretch[1],
-						Italic:   f.Italic,
-						SlantLow: f.Slant[0], SlantHigh: f.Slant[1], Ranges: f.Ranges, SizeAdjust: f.SizeAdjust,
-						Ascent: f.Overrides[0], Descent: f.Overrides[1], Gap: f.Overrides[2], Data: b})
+				e := &font.Entry{Family: f.Family, WeightLow: f.WeightLow,
+					WeightHigh: f.WeightHigh, StretchLow: f.Stretch[0], StretchHigh: f.Stretch[1],
+					Italic:   f.Italic,
+					SlantLow: f.Slant[0], SlantHigh: f.Slant[1], Ranges: f.Ranges, SizeAdjust: f.SizeAdjust,
+					Ascent: f.Overrides[0], Descent: f.Overrides[1], Gap: f.Overrides[2], Data: b}
+				if set.Readable(e) {
+					entries = append(entries, e)
 					break
 				}
 			}
