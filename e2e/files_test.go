@@ -5,6 +5,7 @@ import (
 	"go/ast"
 	"go/types"
 	"maps"
+	"os"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -24,6 +25,25 @@ var recursions = map[string]string{
 	"core/paint drawing.element":     "a shape is filled with a pattern, and patterns hold shapes",
 	"core/paint/raster canvas.items": "a group is painted of what it holds, groups too",
 	"core/compose filler.fill":       "sections hold blocks, and those have sections",
+}
+
+// The program is for three systems; the tests build it for two of them.
+func TestTheProgramIsForOtherSystems(t *testing.T) {
+	t.Parallel()
+	if testing.Short() {
+		t.Skip("reads the types of the whole program, and of all that it uses")
+	}
+	pkgs, err := packages.Load(&packages.Config{Mode: packages.LoadAllSyntax, Dir: "..",
+		Env: append(os.Environ(), "GOOS=darwin", "GOARCH=arm64", "CGO_ENABLED=0")}, "./cmd/ziegel")
+	require.NoError(t, err)
+	read := 0
+	packages.Visit(pkgs, nil, func(p *packages.Package) {
+		assert.Empty(t, p.Errors, p.PkgPath)
+		if strings.HasPrefix(p.PkgPath, "ziegel/") {
+			read++
+		}
+	})
+	require.Greater(t, read, 50)
 }
 
 // Inside a package the files stand on floors, too: what is shared below, and no file calls up.

@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Runs every fuzzer and says how often: $1 is a time such as 10m or a number of runs such as 1000x (what CI does). Fails when one finds something, and
+# Runs every fuzzer and says how often: $1 is a time such as 10m or a number of runs such as 1000x. Fails when one finds something, and
 # when one did not run a thousand times: a fuzzer that hardly runs proves nothing. As many packages run at once as there are processors.
 set -uo pipefail
 cd "$(dirname "$0")/.."
