@@ -3,8 +3,6 @@ package layout
 import (
 	"slices"
 	"strings"
-
-	"ziegel/core/font"
 )
 
 // isolate is an inline box whose text is put in order by itself: what is around it sees a thing without a direction
@@ -116,9 +114,6 @@ func (p *para) overridden() bool {
 	return b != nil && strings.HasSuffix(b.style.UnicodeBidi, "override")
 }
 
-// mostEmbedded is how deep levels go (UAX #9, BD2).
-const mostEmbedded = 124
-
 // embed gives levels to a part of the text whose own level is base.
 func (p *para) embed(from, to int, base int8, kids []*isolate) {
 	var seq []rune
@@ -155,20 +150,4 @@ func (p *para) embed(from, to int, base int8, kids []*isolate) {
 			p.levels[i] = inner
 		}
 	}
-}
-
-func fill(levels []int8, with int8) {
-	for i := range levels {
-		levels[i] = with
-	}
-}
-
-// against reports text whose first letter runs from right to left.
-func against(text []rune) bool {
-	for _, r := range text {
-		if rtl, strong := font.RightToLeft(r); strong {
-			return rtl
-		}
-	}
-	return false
 }

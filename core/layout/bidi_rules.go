@@ -4,9 +4,14 @@ import (
 	"slices"
 
 	"golang.org/x/text/unicode/bidi"
+
+	"ziegel/core/font"
 )
 
 // The rules by which text without isolates comes to its levels (UAX #9, sections 3.3.4 to 3.3.6).
+
+// mostEmbedded is how deep levels go (UAX #9, BD2).
+const mostEmbedded = 124
 
 // bidiText is a text whose classes are resolved, rule by rule.
 type bidiText struct {
@@ -287,4 +292,20 @@ func (t *bidiText) neutrals() {
 			t.classes[i] = is
 		}
 	}
+}
+
+func fill(levels []int8, with int8) {
+	for i := range levels {
+		levels[i] = with
+	}
+}
+
+// against reports text whose first letter runs from right to left.
+func against(text []rune) bool {
+	for _, r := range text {
+		if rtl, strong := font.RightToLeft(r); strong {
+			return rtl
+		}
+	}
+	return false
 }
