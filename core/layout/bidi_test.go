@@ -1,9 +1,12 @@
 package layout
 
 import (
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"golang.org/x/text/unicode/bidi"
 )
 
 // Levels by the Unicode Bidirectional Algorithm (UAX #9): capitals stand for Hebrew letters.
@@ -50,5 +53,34 @@ func TestNumbersInArabicAndHebrew(t *testing.T) {
 			got += string(rune('0' + l))
 		}
 		assert.Equal(t, want, got, text)
+	}
+}
+
+// Without brackets and embeddings, text runs as a library of the algorithm has it.
+func TestLevelsAreThoseOfAnotherReader(t *testing.T) {
+	letters := []rune("abאבاب12٣٤ .,:%€+-!\u05b0\u0651")
+	r := rand.New(rand.NewPCG(7, 11))
+	for range 4000 {
+		text := make([]rune, 1+r.IntN(14))
+		for i := range text {
+			text[i] = letters[r.IntN(len(letters))]
+		}
+		text = append(text, 'a') // spaces at the end are no matter of directions
+		for base, mark := range []rune{'\u200e', '\u200f'} {
+			levels := resolveLevels(text, int8(base))
+			var p bidi.Paragraph
+			_, err := p.SetString(string(mark)+string(text), bidi.DefaultDirection(bidi.Direction(base)))
+			require.NoError(t, err)
+			order, err := p.Order()
+			require.NoError(t, err)
+			for k := range order.NumRuns() {
+				run := order.Run(k)
+				from, to := run.Pos()
+				for i := max(1, from); i <= to && i <= len(text); i++ {
+					want := run.Direction() == bidi.RightToLeft
+					require.Equal(t, want, levels[i-1]%2 == 1, "%q at %d, base %d: %v", string(text), i-1, base, levels)
+				}
+			}
+		}
 	}
 }
