@@ -82,7 +82,7 @@ func (l *lineBox) reorder() {
 	edges := l.edgesIn(list)
 	for i, v := range list {
 		x += edges[i][0]
-		v.x, v.rtl = x, runs[v.run].against != rtl
+		v.x = x
 		x += v.w + edges[i][1]
 		if v.it.kind == atomItem {
 			x += v.it.box.margin[css.Left] + v.it.box.margin[css.Right]

@@ -335,7 +335,7 @@ func (l *lineBox) commit() {
 			run := textRun{rect: Rect{left + pc.x + before, base + shift - m.asc,
 				pc.w + l.spread(seen) - before, m.asc + m.desc}, line: l.n, cut: l.ln.cut && ends,
 				hyphen: ends && l.ln.hyphen > 0, from: int32(pc.i), to: int32(pc.j)}
-			run.rtl = pc.rtl || l.p.order&2 != 0 && against(l.p.text[pc.i:pc.j])
+			run.rtl = l.p.runsLeft(pc.i)
 			if l.stretch > 0 && l.spaces > 0 {
 				run.gap = float32(l.stretch) / float32(l.spaces) / 64
 			}

@@ -57,12 +57,8 @@ func (e *Engine) shape(p *para) {
 		s := it.box.style
 		faces := e.fonts.Find(WantOf(s))
 		f := featuresOf(s)
-		rtl := p.rtl
-		if it.start < it.end && p.levels != nil {
-			rtl = p.levels[it.start]%2 == 1
-		}
 		k := shapeKey{size: s.FontSize, weight: s.FontWeight, italic: s.Italic, letter: s.LetterSpacing,
-			word: s.WordSpacing, feats: f.Key(), rtl: rtl}
+			word: s.WordSpacing, feats: f.Key(), rtl: p.runsLeft(it.start)}
 		plain, plainKey := f, k.feats
 		for i := it.start; i < it.end; i++ {
 			if k.face = faceFor(faces, p.text[i]); start >= 0 && unseen(p.text[i]) {

@@ -227,7 +227,6 @@ type openBox struct {
 
 // piece is something on a line, x from the line's start.
 type piece struct {
-	rtl  bool // it stands in text that runs from right to left
 	it   *item
 	box  *openBox
 	x, w Px
