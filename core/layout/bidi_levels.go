@@ -84,14 +84,6 @@ func (p *para) levelsAs(rtl bool) []int8 {
 	return p.levels
 }
 
-// runsLeft reports a rune that is shaped and drawn from right to left.
-func (p *para) runsLeft(i int) bool {
-	if i < len(p.levels) {
-		return p.levels[i]%2 == 1
-	}
-	return p.rtl
-}
-
 // levelsOf gives the embedding level of each rune of a paragraph; forced breaks end what rules look at.
 func (p *para) levelsOf(rtl bool) []int8 {
 	p.levels = make([]int8, len(p.text))

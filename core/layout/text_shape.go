@@ -344,3 +344,11 @@ func (p *para) trimEnd(i, j int) int {
 func unseen(r rune) bool {
 	return r >= '\u200e' && r <= '\u200f' || r >= '\u202a' && r <= '\u202e' || r >= '\u2066' && r <= '\u2069'
 }
+
+// runsLeft reports a rune that is shaped and drawn from right to left.
+func (p *para) runsLeft(i int) bool {
+	if i < len(p.levels) {
+		return p.levels[i]%2 == 1
+	}
+	return p.rtl
+}
