@@ -193,6 +193,26 @@ func TestTabsAreRoom(t *testing.T) {
 	assert.Equal(t, 3, glyphs)
 }
 
+// Letters that shipped faces only have widths for are told, once for each element.
+func TestLettersWithoutShapes(t *testing.T) {
+	for text, want := range map[string]int{
+		"Δρα, To":                  1,
+		"Київ <b>Та</b> Киев":      2,
+		"a b&nbsp;c&#8239;d – é":   0,
+		"a&shy;b&#8205;c &#8206;d": 0,
+		"سلام שלום":                0,
+	} {
+		l := list(t, "<p style='font:20px sans-serif'>"+text, paint.Options{})
+		letters := 0
+		for _, m := range l.Missed {
+			if strings.HasPrefix(m.What, "letters ") {
+				letters++
+			}
+		}
+		assert.Equal(t, want, letters, "%s: %v", text, l.Missed)
+	}
+}
+
 // Rules, frames of fieldsets and tables and bars of progress in the browser's own colors, whatever color text has.
 func TestTheBrowsersOwnColors(t *testing.T) {
 	for _, c := range []struct {

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"sort"
+	"unicode"
 
 	"ziegel/core/css"
 	"ziegel/core/font"
@@ -107,6 +108,7 @@ func colored(run *display.Text) []display.Item {
 func (p *painter) run(b *box, t *layout.DrawnText) *display.Text {
 	out := &display.Text{Color: ink(b), Words: t.Text, X: px(t.Rect.X), Y: px(t.Base), Width: px(t.Rect.W),
 		Size: b.Style.FontSize, Weight: b.Style.FontWeight, Italic: b.Style.Italic}
+	empty := 0
 	for _, g := range t.Glyphs {
 		if out.Family == "" {
 			out.Family = g.Face.Family
@@ -119,10 +121,27 @@ func (p *painter) run(b *box, t *layout.DrawnText) *display.Text {
 				out.Lean = .25
 			}
 		}
-		out.Glyphs = append(out.Glyphs, display.Glyph{Shape: p.shape(g.Face, g.ID), X: px(t.Rect.X) + g.X,
+		s := p.shape(g.Face, g.ID)
+		if s.Path.Empty() && len(s.Layers) == 0 && g.Advance > 0 {
+			empty++
+		}
+		out.Glyphs = append(out.Glyphs, display.Glyph{Shape: s, X: px(t.Rect.X) + g.X,
 			Y: px(t.Base) + g.Y, Size: g.Size})
 	}
+	if empty > blanks(t.Text) {
+		p.miss(b.Element, "letters that the page brings no font for: the shipped faces only know how wide they are")
+	}
 	return out
+}
+
+// blanks counts the signs of a text that have no shape in any font.
+func blanks(text string) (n int) {
+	for _, r := range text {
+		if unicode.IsSpace(r) || !unicode.IsPrint(r) {
+			n++
+		}
+	}
+	return n
 }
 
 func (p *painter) synthesized(b *box, what string) bool {
