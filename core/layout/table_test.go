@@ -188,7 +188,8 @@ func TestRowGroupsWithoutRows(t *testing.T) {
 		{"those with a percentage come before them",
 			`<table style="height:90px"><tbody id=a style="height:50%"><tbody id=b style="height:9px"></table>`,
 			"a 0,0 0x45; b 0,45 0x45"},
-		{"what all lack is shared", `<table style="height:90px"><tbody id=a style="height:80%"><tbody id=b style="height:40%"></table>`,
+		{"what all lack is shared", `<table style="height:90px"><tbody id=a style="height:80%">` +
+			`<tbody id=b style="height:40%"></table>`,
 			"a 0,0 0x60; b 0,60 0x30"},
 		{"head and foot grow where there is no body",
 			`<table style="height:90px"><thead id=a style="height:10px"></thead><tfoot id=b></tfoot></table>`,
